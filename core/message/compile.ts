@@ -1,0 +1,165 @@
+/**
+ * From blocks to templates: MJML for the HTML part, plain text for the other,
+ * and one line each for subject and preview. Placeholders become Liquid; they
+ * are filled per person, the rest is made once per version.
+ */
+import { day, type } from '#core/look/tokens'
+import type { BlockNode, InlineNode, Line, ListItemNode, ListNode, MessageContent, PlaceholderNode, TrackedUse } from './content'
+import { linkMark, linksOf } from './content'
+import { escapeHtml, escapeLiquid } from './escape'
+
+/** What the frame of every email says besides its body. */
+export interface Frame {
+  listPublicName: string
+  senderName: string
+  postalAddress: string
+}
+
+export interface Templates {
+  subject: string
+  mjml: string
+  text: string
+  links: TrackedUse[]
+}
+
+/** The names a template may use; each person's values go in under these. */
+export interface Personal {
+  first_name: string
+  /** Tracked addresses, by the `n` of {@link TrackedUse}. */
+  links: string[]
+  pixel_url: string
+  choices_url: string
+  leave_url: string
+}
+
+export function compileMessage(content: MessageContent, frame: Frame): Templates {
+  const html = new Writer('html')
+  const text = new Writer('text')
+  return {
+    subject: content.subject.map(node => text.inline(node)).join(''),
+    mjml: mjmlOf(html, content, frame),
+    text: textOf(text, content, frame),
+    links: linksOf(content.body),
+  }
+}
+
+/** Writes nodes in one of the two parts, counting links in reading order. */
+class Writer {
+  #link = 0
+  constructor(readonly part: 'html' | 'text') {}
+
+  literal(value: string): string {
+    return escapeLiquid(this.part === 'html' ? escapeHtml(value) : value)
+  }
+
+  placeholder({ attrs }: PlaceholderNode): string {
+    const filter = this.part === 'html' ? ' | escape' : ''
+    return `{% if ${attrs.field} != blank %}{{ ${attrs.field}${filter} }}{% else %}${this.literal(attrs.fallback)}{% endif %}`
+  }
+
+  /** The address of the next link in reading order. */
+  nextLink(): string {
+    return `{{ links[${this.#link++}] }}`
+  }
+
+  inline(node: InlineNode): string {
+    const html = this.part === 'html'
+    if (node.type === 'hardBreak') return html ? '<br>' : '\n'
+    if (node.type === 'placeholder') return this.placeholder(node)
+    let written = this.literal(node.text)
+    if (html && node.marks?.some(mark => mark.type === 'bold')) written = `<strong>${written}</strong>`
+    if (html && node.marks?.some(mark => mark.type === 'italic')) written = `<em>${written}</em>`
+    if (!linkMark(node)) return written
+    return html ? `<a href="${this.nextLink()}" style="color:${day.door}">${written}</a>` : `${written} (${this.nextLink()})`
+  }
+
+  inlines(nodes: InlineNode[] = []): string {
+    return nodes.map(node => this.inline(node)).join('')
+  }
+}
+
+function mjmlOf(writer: Writer, content: MessageContent, frame: Frame): string {
+  const blocks = content.body.content.map(block => mjmlBlock(writer, block)).join('\n')
+  const say = (value: string) => writer.literal(value)
+  return `<mjml lang="en">
+<mj-head>
+<mj-preview>${content.preview.map(node => writer.inline(node)).join('')}</mj-preview>
+<mj-attributes>
+<mj-all font-family="${type.plain}" />
+<mj-text font-size="16px" line-height="1.55" color="${day.ink}" padding="0 24px 14px" />
+<mj-button font-size="16px" font-weight="600" background-color="${day.door}" color="${day.doorText}" border-radius="6px" inner-padding="12px 22px" padding="6px 24px 20px" align="left" />
+</mj-attributes>
+</mj-head>
+<mj-body width="600px" background-color="${day.paper}">
+<mj-section padding="24px 0 8px"><mj-column>
+${blocks}
+</mj-column></mj-section>
+<mj-section padding="0 0 24px"><mj-column>
+<mj-divider border-width="1px" border-color="${day.line}" padding="8px 24px 14px" />
+<mj-text font-size="13px" color="${day.inkSecond}">You get this because you are on the list ${say(frame.listPublicName)}. <a href="{{ choices_url }}" style="color:${day.door}">Choose what you get</a> or <a href="{{ leave_url }}" style="color:${day.door}">leave</a>.<br>${say(frame.senderName)}, ${say(frame.postalAddress).replaceAll('\n', ', ')}<img src="{{ pixel_url }}" width="1" height="1" alt="" style="display:block"></mj-text>
+</mj-column></mj-section>
+</mj-body>
+</mjml>`
+}
+
+function mjmlBlock(writer: Writer, block: BlockNode): string {
+  switch (block.type) {
+    case 'button':
+      return `<mj-button href="${writer.nextLink()}">${writer.literal(block.attrs.label)}</mj-button>`
+    case 'heading':
+      return `<mj-text font-size="${block.attrs.level === 2 ? 22 : 18}px" line-height="1.3" font-weight="700">${writer.inlines(block.content)}</mj-text>`
+    case 'paragraph':
+      return block.content?.length ? `<mj-text>${writer.inlines(block.content)}</mj-text>` : ''
+    default:
+      return `<mj-text>${htmlList(writer, block)}</mj-text>`
+  }
+}
+
+function htmlList(writer: Writer, list: ListNode): string {
+  const tag = list.type === 'bulletList' ? 'ul' : 'ol'
+  const items = list.content.map(item => `<li>${item.content
+    .map(node => node.type === 'paragraph' ? writer.inlines(node.content) : htmlList(writer, node)).join('<br>')}</li>`)
+  return `<${tag} style="margin:0;padding-left:22px">${items.join('')}</${tag}>`
+}
+
+function textOf(writer: Writer, content: MessageContent, frame: Frame): string {
+  const blocks = content.body.content.map(block => textBlock(writer, block)).filter(block => block !== '')
+  const footer = [
+    '-- ',
+    `You get this because you are on the list ${writer.literal(frame.listPublicName)}.`,
+    'Choose what you get: {{ choices_url }}',
+    'Leave: {{ leave_url }}',
+    `${writer.literal(frame.senderName)}, ${writer.literal(frame.postalAddress).replaceAll('\n', ', ')}`,
+  ].join('\n')
+  return `${blocks.join('\n\n')}\n\n${footer}\n`
+}
+
+function textBlock(writer: Writer, block: BlockNode): string {
+  switch (block.type) {
+    case 'button':
+      return `${writer.literal(block.attrs.label)}: ${writer.nextLink()}`
+    case 'heading':
+    case 'paragraph':
+      return writer.inlines(block.content)
+    default:
+      return textList(writer, block, '')
+  }
+}
+
+function textList(writer: Writer, list: ListNode, indent: string): string {
+  return list.content.map((item, index) => {
+    const sign = list.type === 'bulletList' ? '-' : `${index + 1}.`
+    return textItem(writer, item, `${indent}${sign} `, `${indent}  `)
+  }).join('\n')
+}
+
+function textItem(writer: Writer, item: ListItemNode, lead: string, indent: string): string {
+  return item.content.map((node, index) => node.type === 'paragraph'
+    ? `${index === 0 ? lead : indent}${writer.inlines(node.content)}`
+    : textList(writer, node, indent)).join('\n')
+}
+
+/** A line as one person would read it: for previews, where no Liquid is at hand. */
+export function fillLine(line: Line, person: { first_name: string }): string {
+  return line.map(node => node.type === 'text' ? node.text : person[node.attrs.field].trim() || node.attrs.fallback).join('')
+}

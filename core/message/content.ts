@@ -1,0 +1,94 @@
+/**
+ * What the writer of an email makes: a subject, a preview text and a body of
+ * blocks. The shapes are those of the editor (ProseMirror JSON), narrowed to
+ * what an email may hold.
+ */
+
+/** The facts of a person that can stand in an email. */
+export const PLACEHOLDER_FIELDS = { first_name: 'first name' } as const
+export type PlaceholderField = keyof typeof PLACEHOLDER_FIELDS
+
+export interface PlaceholderNode { type: 'placeholder', attrs: { field: PlaceholderField, fallback: string } }
+export type Mark = { type: 'bold' } | { type: 'italic' } | { type: 'link', attrs: { href: string } }
+export interface TextNode { type: 'text', text: string, marks?: Mark[] }
+export type InlineNode = TextNode | PlaceholderNode | { type: 'hardBreak' }
+export interface ParagraphNode { type: 'paragraph', content?: InlineNode[] }
+export interface HeadingNode { type: 'heading', attrs: { level: 2 | 3 }, content?: InlineNode[] }
+export interface ListItemNode { type: 'listItem', content: (ParagraphNode | ListNode)[] }
+export interface ListNode { type: 'bulletList' | 'orderedList', content: ListItemNode[] }
+/** A button is a tracked link made in place; following it may give a tag. */
+export interface ButtonNode { type: 'button', attrs: { label: string, url: string, tagId: number | null } }
+export type BlockNode = ParagraphNode | HeadingNode | ListNode | ButtonNode
+
+export interface RichText<Block = BlockNode> { type: 'doc', content: Block[] }
+/** One line of text with placeholders: a subject or a preview text. */
+export type Line = (TextNode | PlaceholderNode)[]
+
+export interface MessageContent {
+  /** What the writer calls it; readers never see it. */
+  workingTitle: string
+  subject: Line
+  preview: Line
+  body: RichText
+}
+
+export const emptyMessage = (): MessageContent => ({
+  workingTitle: '', subject: [], preview: [], body: { type: 'doc', content: [{ type: 'paragraph' }] },
+})
+
+/** An email can leave once it has a subject and something to read. */
+export function isWritten(content: MessageContent): boolean {
+  return plainLine(content.subject).trim() !== '' && content.body.content.some(hasWords)
+}
+
+function hasWords(block: BlockNode): boolean {
+  switch (block.type) {
+    case 'button':
+      return block.attrs.label.trim() !== ''
+    case 'bulletList':
+    case 'orderedList':
+      return block.content.some(item => item.content.some(hasWords))
+    default:
+      return (block.content ?? []).some(node => node.type === 'placeholder' || (node.type === 'text' && node.text.trim() !== ''))
+  }
+}
+
+/** A line as people read it in lists and exports: `Hello [first name, or: friend]`. */
+export function plainLine(line: Line): string {
+  return line.map(node => node.type === 'text' ? node.text : sayPlaceholder(node)).join('')
+}
+
+export function sayPlaceholder(node: PlaceholderNode): string {
+  return `[${PLACEHOLDER_FIELDS[node.attrs.field]}, or: ${node.attrs.fallback}]`
+}
+
+export interface TrackedUse { n: number, url: string, label: string, tagId: number | null }
+
+/** Every address a reader can follow from this body, in reading order; `n` counts from 0. */
+export function linksOf(body: RichText): TrackedUse[] {
+  const uses: TrackedUse[] = []
+  visitLinks(body, (url, label, tagId) => {
+    uses.push({ n: uses.length, url, label, tagId })
+  })
+  return uses
+}
+
+/** Calls `use` for each link in reading order: the one walk that both numbering and compiling follow. */
+export function visitLinks(body: RichText, use: (url: string, label: string, tagId: number | null) => void): void {
+  const inline = (nodes: InlineNode[] = []) => {
+    for (const node of nodes) {
+      const link = node.type === 'text' ? linkMark(node) : undefined
+      if (node.type === 'text' && link) use(link.attrs.href, node.text, null)
+    }
+  }
+  const block = (node: BlockNode | ListItemNode): void => {
+    if (node.type === 'button') use(node.attrs.url, node.attrs.label, node.attrs.tagId)
+    else if (node.type === 'paragraph' || node.type === 'heading') inline(node.content)
+    else node.content.forEach(block)
+  }
+  body.content.forEach(block)
+}
+
+export function linkMark(node: TextNode): Extract<Mark, { type: 'link' }> | undefined {
+  return node.marks?.find((mark): mark is Extract<Mark, { type: 'link' }> => mark.type === 'link')
+}

@@ -1,0 +1,51 @@
+/** Small pieces of public HTML; whatever is put in is escaped unless it is {@link Html} already. */
+import type { InlineNode, ListNode } from '#core/message/content'
+import { linkMark } from '#core/message/content'
+import { escapeHtml } from '#core/message/escape'
+import type { PageText } from './content'
+
+/** HTML that is safe to put out as it is. */
+export class Html {
+  constructor(readonly source: string) {}
+  toString(): string {
+    return this.source
+  }
+}
+
+type Piece = Html | string | number | false | null | undefined | Piece[]
+
+export function html(strings: TemplateStringsArray, ...values: Piece[]): Html {
+  return new Html(strings.reduce((out, part, index) => out + write(values[index - 1]) + part))
+}
+
+function write(value: Piece): string {
+  if (value === null || value === undefined || value === false) return ''
+  if (Array.isArray(value)) return value.map(write).join('')
+  return value instanceof Html ? value.source : escapeHtml(String(value))
+}
+
+/** Rich text of a page as HTML. */
+export function richText(text: PageText): Html {
+  return html`${text.content.map((block) => {
+    if (block.type === 'paragraph') return block.content?.length ? html`<p>${inlines(block.content)}</p>` : ''
+    if (block.type === 'heading') return block.attrs.level === 2 ? html`<h2>${inlines(block.content)}</h2>` : html`<h3>${inlines(block.content)}</h3>`
+    return list(block)
+  })}`
+}
+
+function list(node: ListNode): Html {
+  const items = node.content.map(item => html`<li>${item.content.map(part => part.type === 'paragraph' ? inlines(part.content) : list(part))}</li>`)
+  return node.type === 'bulletList' ? html`<ul>${items}</ul>` : html`<ol>${items}</ol>`
+}
+
+function inlines(nodes: InlineNode[] = []): Html[] {
+  return nodes.map((node) => {
+    if (node.type === 'hardBreak') return html`<br>`
+    if (node.type === 'placeholder') return html`${node.attrs.fallback}`
+    let out = html`${node.text}`
+    if (node.marks?.some(mark => mark.type === 'bold')) out = html`<strong>${out}</strong>`
+    if (node.marks?.some(mark => mark.type === 'italic')) out = html`<em>${out}</em>`
+    const link = linkMark(node)
+    return link ? html`<a href="${link.attrs.href}" rel="noopener">${out}</a>` : out
+  })
+}

@@ -1,0 +1,64 @@
+/**
+ * Email addresses: RFC 5321 section 4.1.2 dot-strings, with the international
+ * letters of RFC 6531. Quoted local parts and address literals are legal on
+ * paper and refused here: nobody opts in with one, robots do.
+ */
+
+export interface Address {
+  /** As it is shown and mailed to: the domain in lower case, the rest as typed. */
+  shown: string
+  /** One person has one key: what makes two spellings the same address. */
+  key: string
+}
+
+export type AddressCheck = { ok: true, address: Address } | { ok: false, problem: string }
+
+const ASCII_ATOM = /^[A-Za-z0-9!#$%&'*+/=?^_`{|}~-]+$/
+const LABEL = /^[\p{L}\p{N}](?:[\p{L}\p{M}\p{N}-]*[\p{L}\p{M}\p{N}])?$/u
+
+/** Says what is wrong and what would be right; spaces around the address are taken off first. */
+export function checkAddress(typed: string): AddressCheck {
+  const text = typed.trim().normalize('NFC')
+  const wrong = (problem: string): AddressCheck => ({ ok: false, problem })
+  if (text === '') return wrong('Type your email address, like ada@example.com.')
+  if (/\s/.test(text)) return wrong('An email address has no spaces in it.')
+  if (!text.includes('@')) return wrong('An email address has an @ in the middle, like ada@example.com.')
+  const at = text.lastIndexOf('@')
+  const local = text.slice(0, at)
+  const domain = text.slice(at + 1)
+  if (local.includes('@')) return wrong('An email address has only one @.')
+  if (local === '') return wrong('Something is missing before the @, like ada@example.com.')
+  if (domain === '') return wrong('Something is missing after the @, like ada@example.com.')
+  if (domain.includes(',') || local.includes(',')) return wrong('There is a comma in this address; perhaps a dot was meant.')
+  if (utf8Length(local) > 64 || utf8Length(text) > 254) return wrong('This address is longer than an email address can be.')
+  const badAtom = local.split('.').find(atom => !isAtom(atom))
+  if (badAtom === '') return wrong('Before the @, a dot cannot stand first, last or beside another dot.')
+  if (badAtom !== undefined) return wrong(`“${badAtom}” cannot stand before the @; letters, digits and . _ + - can.`)
+  const labels = domain.split('.')
+  if (labels.includes('')) return wrong('After the @, a dot cannot stand first, last or beside another dot.')
+  if (labels.length < 2) return wrong(`After the @ comes a whole domain, like ${domain}.com.`)
+  const badLabel = labels.find(label => !LABEL.test(label) || utf8Length(label) > 63)
+  if (badLabel !== undefined) return wrong(`“${badLabel}” cannot stand in the part after the @.`)
+  if (/^\d+$/.test(labels.at(-1)!)) return wrong('After the @ comes a domain, like example.com, not a number.')
+  const shown = `${local}@${domain.toLowerCase()}`
+  return { ok: true, address: { shown, key: shown.toLowerCase() } }
+}
+
+function isAtom(atom: string): boolean {
+  return ASCII_ATOM.test(atom) || (/^[\p{L}\p{M}\p{N}!#$%&'*+/=?^_`{|}~-]+$/u.test(atom))
+}
+
+/** Bytes in UTF-8, which is what the length limits of RFC 5321 section 4.5.3.1 count. */
+function utf8Length(text: string): number {
+  let bytes = 0
+  for (const char of text) {
+    const code = char.codePointAt(0)!
+    bytes += code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x10000 ? 3 : 4
+  }
+  return bytes
+}
+
+/** A first name as it is kept: trimmed, single spaces, no control characters, at most 80 letters. */
+export function tidyName(typed: string): string {
+  return typed.replace(/\p{C}/gu, ' ').replace(/\s+/g, ' ').trim().slice(0, 80).trim()
+}

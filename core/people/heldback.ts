@@ -1,0 +1,56 @@
+/** Why someone an audience reaches still does not get an email. */
+import type { Status } from './status'
+
+/** In the order in which one reason is told when several are true. */
+export const HELD_BACK_REASONS = [
+  'bounced', 'complained', 'unsubscribed', 'not-confirmed', 'left-list', 'no-consent', 'resting', 'paused-by-themselves',
+  'left-course', 'in-never', 'said-no-more', 'owns-it', 'newcomer', 'got-it-already', 'too-late', 'too-many-emails',
+] as const
+
+export type HeldBackReason = typeof HELD_BACK_REASONS[number]
+
+export const HELD_BACK_WORDS: Record<HeldBackReason, string> = {
+  'bounced': 'bounced',
+  'complained': 'complained',
+  'unsubscribed': 'unsubscribed',
+  'not-confirmed': 'not confirmed',
+  'left-list': 'left the list',
+  'no-consent': 'no consent',
+  'resting': 'resting',
+  'paused-by-themselves': 'paused by themselves',
+  'left-course': 'left the course',
+  'in-never': 'in never',
+  'said-no-more': 'said no more',
+  'owns-it': 'owns it',
+  'newcomer': 'newcomer',
+  'got-it-already': 'got it already',
+  'too-late': 'too late',
+  'too-many-emails': 'too many emails',
+}
+
+/** What the last look knows about one email and the person it is for. */
+export interface LastLook {
+  status: Status
+  /** `never-joined` only counts where the list is closed to people who never joined it. */
+  list: 'joined' | 'left' | 'never-joined'
+  listTakesEverybody: boolean
+  leftCourse: boolean
+  /** Asked-for mail may go to someone who has not confirmed yet: it is what they asked for. */
+  askedFor: boolean
+}
+
+/** The first reason in the fixed order, or null if the email may leave. */
+export function heldBackFor(look: LastLook): HeldBackReason | null {
+  const { status } = look
+  const isTrue: Partial<Record<HeldBackReason, boolean>> = {
+    'bounced': status === 'bounced',
+    'complained': status === 'complained',
+    'unsubscribed': status === 'unsubscribed',
+    'not-confirmed': status === 'pending' && !look.askedFor,
+    'left-list': look.list === 'left',
+    'no-consent': look.list === 'never-joined' && !look.listTakesEverybody,
+    'resting': status === 'resting',
+    'left-course': look.leftCourse,
+  }
+  return HELD_BACK_REASONS.find(reason => isTrue[reason]) ?? null
+}

@@ -1,0 +1,39 @@
+/** What a subscriber's status is, and the only ways it may change. */
+
+export type Status = 'pending' | 'active' | 'resting' | 'unsubscribed' | 'bounced' | 'complained'
+
+export type StatusEvent =
+  /** The person pressed the button on a page of ours. */
+  | 'opted-in'
+  /** The person asked for no more mail at all. */
+  | 'unsubscribed'
+  /** A mail server refused this address for good. */
+  | 'bounced'
+  | 'complained'
+  | 'put-to-rest'
+  | 'woken'
+
+/**
+ * The written table. A pair that is not here changes nothing.
+ *
+ * `unsubscribed`, `bounced` and `complained` are lifted only by the person's
+ * own act of opting in again; a refusal never hides that someone left or
+ * complained, because leaving is the stricter promise.
+ */
+const TABLE: Record<Status, Partial<Record<StatusEvent, Status>>> = {
+  pending: { 'opted-in': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
+  active: { 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting' },
+  resting: { 'opted-in': 'active', 'woken': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
+  unsubscribed: { 'opted-in': 'active', 'complained': 'complained' },
+  bounced: { 'opted-in': 'active', 'unsubscribed': 'unsubscribed', 'complained': 'complained' },
+  complained: { 'opted-in': 'active' },
+}
+
+export function statusAfter(status: Status, event: StatusEvent): Status {
+  return TABLE[status][event] ?? status
+}
+
+/** True if the status ends courses and stops queued mail. */
+export function isGone(status: Status): boolean {
+  return status === 'unsubscribed' || status === 'bounced' || status === 'complained'
+}

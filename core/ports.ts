@@ -1,0 +1,72 @@
+/** What the outside must offer. adapters/ holds the live ones, standins/ those of practice. */
+import type { Personal, Templates } from './message/compile'
+import type { Answer } from './outbox/verdict'
+import type { Instant } from './time/zone'
+
+export interface Clock {
+  now(): Instant
+}
+
+/** One email, ready to leave. */
+export interface Mail {
+  /** With angle brackets; the same on every try. */
+  messageId: string
+  from: { name: string, address: string }
+  to: { name: string, address: string }
+  subject: string
+  html: string
+  text: string
+  headers: Record<string, string>
+  /** Becomes the Date header. */
+  at: Instant
+}
+
+export type HandOver = { kind: 'accepted' } | { kind: 'refused', answer: Answer }
+
+/** Takes one email out of the house. Never throws for what a server says: that is an answer. */
+export interface Carrier {
+  handOver(mail: Mail, source: Uint8Array): Promise<HandOver>
+  /** How many emails may be under way at once. */
+  readonly width: number
+  close(): Promise<void>
+}
+
+/** Templates made once per version of an email. */
+export interface Compiled {
+  subject: string
+  html: string
+  text: string
+}
+
+export interface Composer {
+  /** Slow: once per version. Throws if the templates are faulty. */
+  compile(templates: Templates): Promise<Compiled>
+  /** Fast: per person. */
+  fill(compiled: Compiled, personal: Personal): Compiled
+  /** The email as it goes over the line (RFC 5322, MIME). */
+  compose(mail: Mail): Promise<Uint8Array>
+}
+
+/** What a signed address stands for. `kind` keeps one sort of address from being used as another. */
+export type SignedKind = 'open' | 'link' | 'choices'
+
+export interface Signer {
+  sign(kind: SignedKind, what: string): string
+  /** Null if the signature is not ours. */
+  read(kind: SignedKind, token: string): string | null
+}
+
+/** What an invented reader will do with an email that has arrived. */
+export interface ReaderAct {
+  kind: 'open' | 'click' | 'leave'
+  /** Milliseconds after arrival. */
+  after: number
+  /** Which link, for clicks. */
+  link: number | null
+  judged: 'reader' | 'prefetch' | 'scanner'
+}
+
+/** The readers of practice: same seed and same email, same acts. */
+export interface Readers {
+  actsFor(email: { messageId: string, keenness: number, links: number }): ReaderAct[]
+}

@@ -1,0 +1,124 @@
+/**
+ * One person's journey through one course, as a pure function.
+ *
+ * The state says before which step someone stands and when that step is due.
+ * A happening goes in; the next state and what is to be done come out.
+ */
+import type { Instant, ZoneName } from '#core/time/zone'
+import type { Plan } from '#core/time/when'
+import { planOf } from '#core/time/when'
+import type { EmailStep, Program, Step } from './program'
+
+export interface Enrolment {
+  status: 'open' | 'finished' | 'left'
+  joinedAt: Instant
+  /** Planned time of the last step done: what the next *when* counts from. */
+  previousAt: Instant
+  /** The step this person stands before; null once the course is over for them. */
+  stepId: string | null
+  /** When that step is due; null while its email is still empty, or once the course is over. */
+  dueAt: Instant | null
+  /** Steps already sent in this visit: never repeated, whatever is edited. */
+  doneStepIds: readonly string[]
+}
+
+export interface Facts {
+  workspaceZone: ZoneName
+  /** The person's own zone where it is known. */
+  personZone: ZoneName | null
+}
+
+export type Happening =
+  | { kind: 'joined', at: Instant }
+  /** The clock reached `dueAt`. */
+  | { kind: 'due', at: Instant }
+  /** The program was published anew, or a zone changed: unsent steps are planned anew from the same base. */
+  | { kind: 'replan', at: Instant, from: Program }
+  /** A way out, unsubscribing, leaving the list. */
+  | { kind: 'left', at: Instant }
+
+export type Effect =
+  | { kind: 'send', step: EmailStep, plannedAt: Instant, firstAtOnce: boolean }
+  | { kind: 'skipped', step: Step, targetAt: Instant }
+  | { kind: 'finished', at: Instant }
+
+export interface Advanced {
+  enrolment: Enrolment
+  effects: Effect[]
+}
+
+/** Throws if the happening does not fit the state: a closed enrolment goes nowhere, and only a due step can be due. */
+export function advance(program: Program, enrolment: Enrolment | null, happening: Happening, facts: Facts): Advanced {
+  if (happening.kind === 'joined') {
+    if (enrolment) throw new Error('This enrolment has already begun')
+    const begun: Enrolment = { status: 'open', joinedAt: happening.at, previousAt: happening.at, stepId: null, dueAt: null, doneStepIds: [] }
+    return standBefore(program, begun, 0, facts)
+  }
+  if (!enrolment || enrolment.status !== 'open') throw new Error(`Nothing can happen to an enrolment that is ${enrolment?.status ?? 'not there'}`)
+  switch (happening.kind) {
+    case 'due':
+      return doStep(program, enrolment, happening.at, facts)
+    case 'replan':
+      return replan(program, happening.from, enrolment, happening.at, facts)
+    case 'left':
+      return { enrolment: { ...enrolment, status: 'left', stepId: null, dueAt: null }, effects: [] }
+  }
+}
+
+function doStep(program: Program, enrolment: Enrolment, at: Instant, facts: Facts): Advanced {
+  const index = program.steps.findIndex(step => step.id === enrolment.stepId)
+  const step = program.steps[index]
+  if (!step || enrolment.dueAt === null || enrolment.dueAt > at) {
+    throw new Error(`Step ${enrolment.stepId} is not due at ${at} (due at ${enrolment.dueAt})`)
+  }
+  const plannedAt = enrolment.dueAt
+  const firstAtOnce = enrolment.doneStepIds.length === 0 && plannedAt === enrolment.joinedAt
+  const moved: Enrolment = { ...enrolment, previousAt: plannedAt, doneStepIds: [...enrolment.doneStepIds, step.id] }
+  const next = standBefore(program, moved, index + 1, facts)
+  return { enrolment: next.enrolment, effects: [{ kind: 'send', step, plannedAt, firstAtOnce }, ...next.effects] }
+}
+
+/** Puts someone before the first step from `index` on that is not to be skipped, or ends the course. */
+function standBefore(program: Program, enrolment: Enrolment, index: number, facts: Facts, neverSkipId: string | null = null): Advanced {
+  const effects: Effect[] = []
+  for (const step of program.steps.slice(index)) {
+    if (enrolment.doneStepIds.includes(step.id)) continue
+    if (step.messageId === null) return { enrolment: { ...enrolment, stepId: step.id, dueAt: null }, effects }
+    const plan = planStep(step, enrolment, facts)
+    if (!plan.skipped || step.id === neverSkipId) return { enrolment: { ...enrolment, stepId: step.id, dueAt: plan.plannedAt }, effects }
+    effects.push({ kind: 'skipped', step, targetAt: plan.targetAt })
+  }
+  effects.push({ kind: 'finished', at: enrolment.previousAt })
+  return { enrolment: { ...enrolment, status: 'finished', stepId: null, dueAt: null }, effects }
+}
+
+/**
+ * People keep their step by its id. Where it is gone they stand before the
+ * next one of the old program that survives; what would now be past goes at once.
+ */
+function replan(program: Program, old: Program, enrolment: Enrolment, at: Instant, facts: Facts): Advanced {
+  const oldIndex = old.steps.findIndex(step => step.id === enrolment.stepId)
+  const survivor = old.steps.slice(oldIndex).find(step => program.steps.some(kept => kept.id === step.id))
+  const index = survivor ? program.steps.findIndex(step => step.id === survivor.id) : program.steps.length
+  // Someone who already waits for this very *when* is not skipped because a clock was set to another zone.
+  const kept = survivor && isSameWhen(survivor, program.steps[index]!) ? survivor.id : null
+  const moved = standBefore(program, enrolment, index, facts, kept)
+  const { dueAt } = moved.enrolment
+  // A moment that is past only because of the change means at once, from the change on.
+  const wasDue = enrolment.dueAt !== null && enrolment.dueAt <= at
+  return dueAt !== null && dueAt < at && !wasDue
+    ? { ...moved, enrolment: { ...moved.enrolment, dueAt: at } }
+    : moved
+}
+
+function isSameWhen(before: Step, after: Step): boolean {
+  return JSON.stringify([before.when, before.ifPast]) === JSON.stringify([after.when, after.ifPast])
+}
+
+export function planStep(step: Step, standing: { joinedAt: Instant, previousAt: Instant }, facts: Facts): Plan {
+  return planOf(step.when, step.ifPast, standing, zoneOf(step, facts))
+}
+
+export function zoneOf(step: Step, facts: Facts): ZoneName {
+  return step.zone === 'subscriber' ? facts.personZone ?? facts.workspaceZone : facts.workspaceZone
+}

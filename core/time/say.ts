@@ -1,0 +1,79 @@
+/** Times and waits in words, the same everywhere they are shown. */
+import { DateTime } from 'luxon'
+import type { ElapsedUnit, When } from './when'
+import type { Instant, ZoneName } from './zone'
+import { DAY, HOUR, MINUTE } from './zone'
+
+const at = (instant: Instant, zone: ZoneName) => DateTime.fromMillis(instant, { zone, locale: 'en-GB' })
+
+/** `Thu 26 Nov`; with the year, `Thu 26 Nov 2026`. */
+export function sayDay(instant: Instant, zone: ZoneName, withYear = false): string {
+  return at(instant, zone).toFormat(withYear ? 'ccc d LLL yyyy' : 'ccc d LLL')
+}
+
+/** `08:00` */
+export function sayTime(instant: Instant, zone: ZoneName): string {
+  return at(instant, zone).toFormat('HH:mm')
+}
+
+/** `Thu 26 Nov, 08:00` */
+export function sayMoment(instant: Instant, zone: ZoneName): string {
+  return `${sayDay(instant, zone)}, ${sayTime(instant, zone)}`
+}
+
+/** `Thu 26 Nov 2026, 08:00:05`, for histories, where seconds can matter. */
+export function sayExactly(instant: Instant, zone: ZoneName): string {
+  return at(instant, zone).toFormat('ccc d LLL yyyy, HH:mm:ss')
+}
+
+/** The name of the day: `Tuesday`. */
+export function sayWeekday(instant: Instant, zone: ZoneName): string {
+  return at(instant, zone).toFormat('cccc')
+}
+
+/** `Lisbon time` for `Europe/Lisbon`; `UTC` stays. */
+export function sayZone(zone: ZoneName): string {
+  const place = zone.split('/').at(-1) ?? zone
+  return zone.includes('/') ? `${place.replaceAll('_', ' ')} time` : zone
+}
+
+const UNIT_WORDS: Record<ElapsedUnit, [one: string, many: string]> = {
+  minutes: ['minute', 'minutes'],
+  hours: ['hour', 'hours'],
+  days: ['day of 24 hours', 'days of 24 hours'],
+  weeks: ['week', 'weeks'],
+}
+
+/** A *when* as a phrase: `2 days of 24 hours after the step before`. */
+export function sayWhen(when: When): string {
+  switch (when.kind) {
+    case 'at-once':
+      return 'at once'
+    case 'elapsed': {
+      const [one, many] = UNIT_WORDS[when.unit]
+      return `${when.count} ${when.count === 1 ? one : many} after ${when.from === 'joining' ? 'joining' : 'the step before'}`
+    }
+    case 'calendar-day':
+      return `at ${when.time}, ${sayDayCount(when.day)} ${when.from === 'joining' ? 'the day of joining' : 'the day of the step before'}`
+  }
+}
+
+function sayDayCount(day: number): string {
+  if (day === 0) return 'on'
+  return day === 1 ? '1 calendar day after' : `${day} calendar days after`
+}
+
+/** A length of time in its two largest units: `2 days 3 hours`, `48 minutes`, `less than a minute`. */
+export function sayLength(ms: number): string {
+  if (ms < MINUTE) return 'less than a minute'
+  const parts: [number, string][] = [
+    [Math.floor(ms / DAY), 'day'],
+    [Math.floor((ms % DAY) / HOUR), 'hour'],
+    [Math.floor((ms % HOUR) / MINUTE), 'minute'],
+  ]
+  return parts
+    .filter(([count]) => count > 0)
+    .slice(0, 2)
+    .map(([count, unit]) => `${count} ${unit}${count === 1 ? '' : 's'}`)
+    .join(' ')
+}

@@ -1,0 +1,86 @@
+/**
+ * Instants and wall clocks.
+ *
+ * An instant is a whole number of milliseconds since 1970 UTC. A local date is
+ * `'2026-11-24'`, a local time `'08:00'`, a zone an IANA name.
+ */
+import { DateTime, IANAZone } from 'luxon'
+
+export type Instant = number
+export type LocalDate = string
+export type LocalTime = string
+export type ZoneName = string
+
+export const SECOND = 1000
+export const MINUTE = 60 * SECOND
+export const HOUR = 60 * MINUTE
+/** A day of 24 hours, as in "elapsed": not a calendar day. */
+export const DAY = 24 * HOUR
+
+const FARTHEST_EAST = 14 * HOUR
+const FARTHEST_WEST = 12 * HOUR
+
+/** True if `name` is a zone of the IANA database this machine carries. */
+export function isZone(name: string): boolean {
+  return name.length > 0 && name.length < 64 && IANAZone.isValidZone(name)
+}
+
+/** Milliseconds to add to UTC to get what the wall clock in `zone` shows at `at`. */
+export function offsetAt(at: Instant, zone: ZoneName): number {
+  return IANAZone.create(zone).offset(at) * MINUTE
+}
+
+/** What date and time the wall clock in `zone` shows at `at`; seconds are cut off. */
+export function localOf(at: Instant, zone: ZoneName): { date: LocalDate, time: LocalTime } {
+  const wall = at + offsetAt(at, zone)
+  const days = Math.floor(wall / DAY)
+  const minutes = Math.floor((wall - days * DAY) / MINUTE)
+  return { date: dateOfDayNumber(days), time: timeOfMinutes(minutes) }
+}
+
+/**
+ * The instant at which the wall clock in `zone` shows `date` and `time`.
+ *
+ * RFC 5545 section 3.3.5: a local time that does not exist (clocks go forward)
+ * is read with the offset before the gap; one that exists twice is the first.
+ */
+export function instantOf(date: LocalDate, time: LocalTime, zone: ZoneName): Instant {
+  const wall = dayNumber(date) * DAY + minutesOf(time) * MINUTE
+  // Wherever the zone, the instant lies between these two, so their offsets are
+  // the only ones it can have unless a zone changes twice within 26 hours.
+  const before = offsetAt(wall - FARTHEST_EAST, zone)
+  const after = offsetAt(wall + FARTHEST_WEST, zone)
+  const exact = [wall - before, wall - after].filter(at => at + offsetAt(at, zone) === wall)
+  return exact.length > 0 ? Math.min(...exact) : wall - before
+}
+
+/** Days since 1970-01-01 of a calendar date. Throws a RangeError for a date that does not exist. */
+export function dayNumber(date: LocalDate): number {
+  const parsed = /^\d{4}-\d{2}-\d{2}$/.test(date) ? DateTime.fromISO(date, { zone: 'utc' }) : DateTime.invalid('shape')
+  if (!parsed.isValid) throw new RangeError(`A date of the calendar looks like 2026-11-24; this came: ${date}`)
+  return parsed.toMillis() / DAY
+}
+
+/** The inverse of {@link dayNumber}. */
+export function dateOfDayNumber(number: number): LocalDate {
+  return DateTime.fromMillis(number * DAY, { zone: 'utc' }).toFormat('yyyy-MM-dd')
+}
+
+export function addDays(date: LocalDate, days: number): LocalDate {
+  return dateOfDayNumber(dayNumber(date) + days)
+}
+
+/** True for `'00:00'` to `'23:59'`. */
+export function isLocalTime(time: string): boolean {
+  return /^([01]\d|2[0-3]):[0-5]\d$/.test(time)
+}
+
+/** Minutes since midnight. Throws a RangeError unless {@link isLocalTime}. */
+export function minutesOf(time: LocalTime): number {
+  if (!isLocalTime(time)) throw new RangeError(`A local time looks like 08:00; this came: ${time}`)
+  return Number(time.slice(0, 2)) * 60 + Number(time.slice(3))
+}
+
+function timeOfMinutes(minutes: number): LocalTime {
+  return `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
+}
