@@ -63,7 +63,8 @@ export interface ReaderAct {
   after: number
   /** Which link, for clicks. */
   link: number | null
-  judged: 'reader' | 'prefetch' | 'scanner'
+  /** What fetches: it is judged like any other fetch. */
+  agent: string
 }
 
 /** The readers of practice: same seed and same email, same acts. */

@@ -1,19 +1,12 @@
 /**
  * From blocks to templates: MJML for the HTML part, plain text for the other,
- * and one line each for subject and preview. Placeholders become Liquid; they
- * are filled per person, the rest is made once per version.
+ * and one line for the subject. Placeholders become Liquid; they are filled per
+ * person, the rest is made once per version.
  */
 import { day, type } from '#core/look/tokens'
 import type { BlockNode, InlineNode, Line, ListItemNode, ListNode, MessageContent, PlaceholderNode, TrackedUse } from './content'
 import { linkMark, linksOf } from './content'
 import { escapeHtml, escapeLiquid } from './escape'
-
-/** What the frame of every email says besides its body. */
-export interface Frame {
-  listPublicName: string
-  senderName: string
-  postalAddress: string
-}
 
 export interface Templates {
   subject: string
@@ -29,16 +22,19 @@ export interface Personal {
   links: string[]
   pixel_url: string
   choices_url: string
-  leave_url: string
+  list_name: string
+  sender_name: string
+  /** On one line. */
+  postal_address: string
 }
 
-export function compileMessage(content: MessageContent, frame: Frame): Templates {
+export function compileMessage(content: MessageContent): Templates {
   const html = new Writer('html')
   const text = new Writer('text')
   return {
     subject: content.subject.map(node => text.inline(node)).join(''),
-    mjml: mjmlOf(html, content, frame),
-    text: textOf(text, content, frame),
+    mjml: mjmlOf(html, content),
+    text: textOf(text, content),
     links: linksOf(content.body),
   }
 }
@@ -78,9 +74,8 @@ class Writer {
   }
 }
 
-function mjmlOf(writer: Writer, content: MessageContent, frame: Frame): string {
+function mjmlOf(writer: Writer, content: MessageContent): string {
   const blocks = content.body.content.map(block => mjmlBlock(writer, block)).join('\n')
-  const say = (value: string) => writer.literal(value)
   return `<mjml lang="en">
 <mj-head>
 <mj-preview>${content.preview.map(node => writer.inline(node)).join('')}</mj-preview>
@@ -96,7 +91,7 @@ ${blocks}
 </mj-column></mj-section>
 <mj-section padding="0 0 24px"><mj-column>
 <mj-divider border-width="1px" border-color="${day.line}" padding="8px 24px 14px" />
-<mj-text font-size="13px" color="${day.inkSecond}">You get this because you are on the list ${say(frame.listPublicName)}. <a href="{{ choices_url }}" style="color:${day.door}">Choose what you get</a> or <a href="{{ leave_url }}" style="color:${day.door}">leave</a>.<br>${say(frame.senderName)}, ${say(frame.postalAddress).replaceAll('\n', ', ')}<img src="{{ pixel_url }}" width="1" height="1" alt="" style="display:block"></mj-text>
+<mj-text font-size="13px" color="${day.inkSecond}">You get this because you are on the list {{ list_name | escape }}. <a href="{{ choices_url }}" style="color:${day.door}">Choose what you get, or leave</a>.<br>{{ sender_name | escape }}, {{ postal_address | escape }}<img src="{{ pixel_url }}" width="1" height="1" alt="" style="display:block"></mj-text>
 </mj-column></mj-section>
 </mj-body>
 </mjml>`
@@ -122,14 +117,13 @@ function htmlList(writer: Writer, list: ListNode): string {
   return `<${tag} style="margin:0;padding-left:22px">${items.join('')}</${tag}>`
 }
 
-function textOf(writer: Writer, content: MessageContent, frame: Frame): string {
+function textOf(writer: Writer, content: MessageContent): string {
   const blocks = content.body.content.map(block => textBlock(writer, block)).filter(block => block !== '')
   const footer = [
     '-- ',
-    `You get this because you are on the list ${writer.literal(frame.listPublicName)}.`,
-    'Choose what you get: {{ choices_url }}',
-    'Leave: {{ leave_url }}',
-    `${writer.literal(frame.senderName)}, ${writer.literal(frame.postalAddress).replaceAll('\n', ', ')}`,
+    'You get this because you are on the list {{ list_name }}.',
+    'Choose what you get, or leave: {{ choices_url }}',
+    '{{ sender_name }}, {{ postal_address }}',
   ].join('\n')
   return `${blocks.join('\n\n')}\n\n${footer}\n`
 }

@@ -1,0 +1,26 @@
+/** Signed addresses: what was signed for one purpose cannot be used for another, or be made up. */
+import { createHmac, timingSafeEqual } from 'node:crypto'
+import type { Signer } from '#core/ports'
+
+/** 128 bits of HMAC-SHA256 are plenty for an address that can only be guessed online. */
+const SIGNATURE_BYTES = 16
+
+/** `key` is the installation's; `scope` keeps practice and live, and two workspaces, apart. */
+export function createSigner(key: Buffer, scope: string): Signer {
+  const signatureOf = (kind: string, what: string) =>
+    createHmac('sha256', key).update(`${scope}\n${kind}\n${what}`).digest().subarray(0, SIGNATURE_BYTES)
+
+  return {
+    sign(kind, what) {
+      return `${Buffer.from(what).toString('base64url')}.${signatureOf(kind, what).toString('base64url')}`
+    },
+    read(kind, token) {
+      const [encoded, signature, ...rest] = token.split('.')
+      if (!encoded || !signature || rest.length > 0) return null
+      const what = Buffer.from(encoded, 'base64url').toString()
+      const given = Buffer.from(signature, 'base64url')
+      const ours = signatureOf(kind, what)
+      return given.length === ours.length && timingSafeEqual(given, ours) ? what : null
+    },
+  }
+}

@@ -1,0 +1,77 @@
+/** Everything that can happen, by its one name. */
+
+export const EVENT_KINDS = [
+  'opted-in', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'zone-changed', 'name-changed',
+  'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked',
+  'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
+  'opened', 'clicked', 'unsubscribed', 'bounced',
+  'page-published', 'course-started', 'course-changed', 'carrier-stopped', 'carrier-resumed', 'went-live',
+] as const
+
+export type EventKind = typeof EVENT_KINDS[number]
+
+/** What an event is about; only what applies is set. */
+export interface EventAbout {
+  personId?: number
+  causeId?: number
+  pageId?: number
+  listId?: number
+  tagId?: number
+  courseId?: number
+  outboxId?: number
+  stepId?: string
+  linkN?: number
+  /** A short word for a machine and a reader alike: a reason, a status, a judgement. Nothing personal. */
+  detail?: string
+}
+
+/** What a sentence about an event needs: the names of what it is about. */
+export interface SayableEvent {
+  kind: EventKind
+  pageName: string | null
+  listName: string | null
+  tagName: string | null
+  courseName: string | null
+  emailTitle: string | null
+  linkLabel: string | null
+  detail: string | null
+}
+
+const WAY_IN_REASONS: Record<string, string> = { inside: 'is inside already', once: 'has been through it, and it is once only' }
+const LEFT_COURSE_REASONS: Record<string, string> = { 'own-choice': 'by their own choice', 'left-list': 'with its list' }
+const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)' }
+
+/** An event as a sentence without its subject: "opted in on Sheet kit". */
+export function sayEvent(event: SayableEvent): string {
+  const { pageName, listName, tagName, courseName, emailTitle, linkLabel, detail } = event
+  switch (event.kind) {
+    case 'opted-in': return `opted in on ${pageName}`
+    case 'status-changed': return `is now ${detail}`
+    case 'joined-list': return `joined the list ${listName}`
+    case 'left-list': return `left the list ${listName}`
+    case 'got-tag': return `got the tag ${tagName}`
+    case 'zone-changed': return 'now has another time zone'
+    case 'name-changed': return 'gave another first name'
+    case 'enrolled': return `joined the course ${courseName}`
+    case 'way-in-again': return `came to the door of ${courseName} and stays as before: ${WAY_IN_REASONS[detail ?? ''] ?? `is ${detail}`}`
+    case 'finished-course': return `has come to the end of ${courseName}`
+    case 'left-course': return `left the course ${courseName} ${LEFT_COURSE_REASONS[detail ?? ''] ?? `(${detail})`}`
+    case 'skipped-step': return `passed over an email of ${courseName} whose moment was past`
+    case 'not-clicked': return `did not click in ${emailTitle} in time`
+    case 'sent': return `was sent ${emailTitle}`
+    case 'held-back': return `was not sent ${emailTitle}: ${detail?.replaceAll('-', ' ')}`
+    case 'withdrawn': return `will not get ${emailTitle}: it was withdrawn`
+    case 'given-up': return `could not be sent ${emailTitle}: it was given up`
+    case 'may-repeat': return `may get ${emailTitle} a second time: the line broke while it was handed over`
+    case 'opened': return `opened ${emailTitle}${JUDGEMENTS[detail ?? ''] ?? ''}`
+    case 'clicked': return `followed ${linkLabel} in ${emailTitle}${JUDGEMENTS[detail ?? ''] ?? ''}`
+    case 'unsubscribed': return 'left everything'
+    case 'bounced': return `could not be reached: ${emailTitle} came back`
+    case 'page-published': return `${pageName} was published`
+    case 'course-started': return `${courseName} was started`
+    case 'course-changed': return `${courseName} was changed`
+    case 'carrier-stopped': return 'sending stopped: the mail server does not take mail from us'
+    case 'carrier-resumed': return 'sending was taken up again'
+    case 'went-live': return 'the live workspace was made'
+  }
+}

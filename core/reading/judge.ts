@@ -1,0 +1,41 @@
+/** Telling readers from machines. Opens are uncertain, and these rules say how they are read. */
+import type { Instant } from '#core/time/zone'
+import { SECOND } from '#core/time/zone'
+
+/** How long after a click its consequences wait, so that a scanner's other clicks can show it up. */
+export const JUDGING_WINDOW = 30 * SECOND
+
+/** Fetched this soon after handing over, it was a machine: nobody is that quick. */
+const TOO_QUICK = 5 * SECOND
+
+/** Known picture proxies of mail clients: they fetch whether or not somebody looks. Common practice, no source. */
+const PROXIES = /GoogleImageProxy|YahooMailProxy|ymail proxy/i
+
+export interface Fetch {
+  agent: string
+  /** True if the agent is a known robot. */
+  robot: boolean
+  at: Instant
+  /** When the email was handed over. */
+  sentAt: Instant
+}
+
+export function judgeOpen(fetch: Fetch): 'reader' | 'prefetch' | 'scanner' {
+  if (fetch.robot) return 'scanner'
+  // A proxy that fetches late fetches because somebody looked.
+  if (PROXIES.test(fetch.agent) && fetch.at - fetch.sentAt < 60 * SECOND) return 'prefetch'
+  return fetch.at - fetch.sentAt < TOO_QUICK ? 'prefetch' : 'reader'
+}
+
+export interface JudgedClick { linkN: number, at: Instant }
+
+/**
+ * Whether a click was a scanner's: one known by its agent, one that came right
+ * after handing over, or one of three or more different links of the email
+ * followed within five seconds.
+ */
+export function judgeClick(click: JudgedClick, others: readonly JudgedClick[], suspect: boolean, sentAt: Instant): 'reader' | 'scanner' {
+  if (suspect || click.at - sentAt < TOO_QUICK) return 'scanner'
+  const near = others.filter(other => Math.abs(other.at - click.at) <= 5 * SECOND)
+  return new Set([click.linkN, ...near.map(other => other.linkN)]).size >= 3 ? 'scanner' : 'reader'
+}

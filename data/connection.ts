@@ -1,0 +1,61 @@
+/** Opening a workspace's SQLite file, and the two ways of running a statement or a transaction on it. */
+import Sqlite from 'better-sqlite3'
+
+export type Database = Sqlite.Database
+
+export function openDatabase(file: string): Database {
+  const db = new Sqlite(file)
+  // Two processes write: readers never wait for a writer, and a writer waits for another one.
+  db.pragma('journal_mode = WAL')
+  db.pragma('busy_timeout = 5000')
+  db.pragma('foreign_keys = ON')
+  // A mark that is lost with the power would send an email twice, so a commit waits for the disk.
+  db.pragma('synchronous = FULL')
+  db.pragma('cache_size = -65536')
+  return db
+}
+
+const prepared = new WeakMap<Database, Map<string, Sqlite.Statement>>()
+
+/** A prepared statement, parsed once per connection. `sql` is always a constant of data/. */
+export function q<Row = unknown>(db: Database, sql: string): Sqlite.Statement<unknown[], Row> {
+  let known = prepared.get(db)
+  if (!known) prepared.set(db, known = new Map())
+  let statement = known.get(sql)
+  if (!statement) known.set(sql, statement = db.prepare(sql))
+  return statement as Sqlite.Statement<unknown[], Row>
+}
+
+/**
+ * A writing transaction. It is immediate: taking the write lock first means a
+ * reading that decides a write cannot be out of date, and two writers queue
+ * instead of failing. Inside another transaction it simply joins it.
+ */
+export function write<Result>(db: Database, work: () => Result): Result {
+  if (db.inTransaction) return work()
+  try {
+    return db.transaction(work).immediate()
+  }
+  catch (error) {
+    // What was read and remembered inside may never have been true.
+    remembered.delete(db)
+    throw error
+  }
+}
+
+const remembered = new WeakMap<Database, Map<string, Map<number, unknown>>>()
+
+/** Rows that never change once written, kept after the first reading; forgotten when a transaction fails. */
+export function remember<Row>(db: Database, table: string, id: number, read: () => Row): Row {
+  let tables = remembered.get(db)
+  if (!tables) remembered.set(db, tables = new Map())
+  let rows = tables.get(table)
+  if (!rows) tables.set(table, rows = new Map())
+  if (!rows.has(id)) rows.set(id, read())
+  return rows.get(id) as Row
+}
+
+/** Several readings of one moment. */
+export function readTogether<Result>(db: Database, work: () => Result): Result {
+  return db.inTransaction ? work() : db.transaction(work).deferred()
+}

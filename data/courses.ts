@@ -1,0 +1,163 @@
+/** Courses, their versions, and the emails in them. */
+import type { Compiled } from '#core/ports'
+import type { MessageContent, TrackedUse } from '#core/message/content'
+import type { CourseDraft } from '#core/sequence/draft'
+import type { Program } from '#core/sequence/program'
+import type { Instant } from '#core/time/zone'
+import type { Database } from './connection'
+import { q, remember } from './connection'
+
+export interface CourseRow {
+  id: number
+  name: string
+  listId: number | null
+  status: 'draft' | 'running'
+  again: CourseDraft['again']
+  draft: CourseDraft
+  versionId: number | null
+  versionNumber: number | null
+  /** The draft that the running version was made from. */
+  published: CourseDraft | null
+  createdAt: Instant
+  changedAt: Instant
+  startedAt: Instant | null
+}
+
+interface RawCourse extends Omit<CourseRow, 'draft' | 'published'> { draft: string, published: string | null }
+
+const COURSE = `
+  SELECT c.id, c.name, c.list_id AS listId, c.status, c.again, c.draft, c.version_id AS versionId, v.number AS versionNumber,
+    v.source AS published, c.created_at AS createdAt, c.changed_at AS changedAt, c.started_at AS startedAt
+  FROM courses c LEFT JOIN course_versions v ON v.id = c.version_id`
+
+const parse = (row: RawCourse): CourseRow => ({ ...row, draft: JSON.parse(row.draft), published: row.published && JSON.parse(row.published) })
+
+export function allCourses(db: Database): CourseRow[] {
+  return q<RawCourse>(db, `${COURSE} ORDER BY c.id`).all().map(parse)
+}
+
+export function findCourse(db: Database, id: number): CourseRow | undefined {
+  const row = q<RawCourse>(db, `${COURSE} WHERE c.id = ?`).get(id)
+  return row && parse(row)
+}
+
+export function insertCourse(db: Database, name: string, draft: CourseDraft, at: Instant): number {
+  return Number(q(db, `INSERT INTO courses (name, status, again, draft, created_at, changed_at) VALUES (?, 'draft', ?, ?, ?, ?)`)
+    .run(name, draft.again, JSON.stringify(draft), at, at).lastInsertRowid)
+}
+
+export function updateDraft(db: Database, id: number, name: string, draft: CourseDraft, at: Instant): void {
+  q(db, 'UPDATE courses SET name = ?, draft = ?, changed_at = ? WHERE id = ?').run(name, JSON.stringify(draft), at, id)
+}
+
+/** Makes a version run: what it says about list, ways in and re-entry holds from now on. */
+export function setRunning(db: Database, id: number, versionId: number, draft: CourseDraft, at: Instant): void {
+  q(db, `UPDATE courses SET status = 'running', version_id = ?, list_id = ?, again = ?, started_at = coalesce(started_at, ?) WHERE id = ?`)
+    .run(versionId, draft.listId, draft.again, at, id)
+  q(db, 'DELETE FROM course_ways_in WHERE course_id = ?').run(id)
+  for (const tagId of draft.wayInTagIds) q(db, 'INSERT INTO course_ways_in (course_id, tag_id) VALUES (?, ?)').run(id, tagId)
+}
+
+/** Courses that getting this tag starts, by id. */
+export function coursesStartedBy(db: Database, tagId: number): number[] {
+  return q<{ courseId: number }>(db, `
+    SELECT w.course_id AS courseId FROM course_ways_in w JOIN courses c ON c.id = w.course_id
+    WHERE w.tag_id = ? AND c.status = 'running' ORDER BY w.course_id`).all(tagId).map(row => row.courseId)
+}
+
+export function insertVersion(db: Database, courseId: number, program: Program, source: CourseDraft, at: Instant): number {
+  return q<{ id: number }>(db, `
+    INSERT INTO course_versions (course_id, number, program, source, published_at)
+    VALUES (@courseId, (SELECT coalesce(max(number), 0) + 1 FROM course_versions WHERE course_id = @courseId), @program, @source, @at)
+    RETURNING id`).get({ courseId, program: JSON.stringify(program), source: JSON.stringify(source), at })!.id
+}
+
+/** A version's program. */
+export function programOfVersion(db: Database, versionId: number): Program {
+  return remember(db, 'course_versions', versionId, () => {
+    const row = q<{ program: string }>(db, 'SELECT program FROM course_versions WHERE id = ?').get(versionId)
+    if (!row) throw new Error(`There is no course version ${versionId}`)
+    return JSON.parse(row.program) as Program
+  })
+}
+
+export function findMessageId(db: Database, courseId: number, stepId: string, digest: string): number | undefined {
+  return q<{ id: number }>(db, 'SELECT id FROM messages WHERE course_id = ? AND step_id = ? AND digest = ?').get(courseId, stepId, digest)?.id
+}
+
+export interface NewMessage {
+  courseId: number
+  stepId: string
+  digest: string
+  content: MessageContent
+  compiled: Compiled
+  links: TrackedUse[]
+  at: Instant
+}
+
+export function insertMessage(db: Database, row: NewMessage): number {
+  const id = Number(q(db, `
+    INSERT INTO messages (course_id, step_id, digest, working_title, content, subject, html, text, created_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
+    row.courseId, row.stepId, row.digest, row.content.workingTitle, JSON.stringify(row.content),
+    row.compiled.subject, row.compiled.html, row.compiled.text, row.at).lastInsertRowid)
+  for (const link of row.links) {
+    q(db, 'INSERT INTO message_links (message_id, n, url, label, tag_id) VALUES (?, ?, ?, ?, ?)').run(id, link.n, link.url, link.label, link.tagId)
+  }
+  return id
+}
+
+export interface MessageRow extends Compiled { id: number, courseId: number, stepId: string, workingTitle: string }
+
+/** One wording of an email. */
+export function messageOf(db: Database, id: number): MessageRow {
+  return remember(db, 'messages', id, () => {
+    const row = q<MessageRow>(db, 'SELECT id, course_id AS courseId, step_id AS stepId, working_title AS workingTitle, subject, html, text FROM messages WHERE id = ?').get(id)
+    if (!row) throw new Error(`There is no email ${id}`)
+    return row
+  })
+}
+
+export interface LinkRow { n: number, url: string, label: string, tagId: number | null }
+
+export function linksOfMessage(db: Database, messageId: number): LinkRow[] {
+  return remember(db, 'message_links', messageId, () =>
+    q<LinkRow>(db, 'SELECT n, url, label, tag_id AS tagId FROM message_links WHERE message_id = ? ORDER BY n').all(messageId))
+}
+
+export interface StepNumbers { stepId: string, waiting: number, sent: number, heldBack: number, opened: number, clicked: number, unsubscribed: number }
+
+/** Per step: who stands before it, who was sent it, and what those did. People, not fetches. */
+export function stepNumbers(db: Database, courseId: number): Map<string, StepNumbers> {
+  const numbers = new Map<string, StepNumbers>()
+  const of = (stepId: string) => {
+    let row = numbers.get(stepId)
+    if (!row) numbers.set(stepId, row = { stepId, waiting: 0, sent: 0, heldBack: 0, opened: 0, clicked: 0, unsubscribed: 0 })
+    return row
+  }
+  const standing = q<{ stepId: string, n: number }>(db, `
+    SELECT step_id AS stepId, count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open' GROUP BY step_id`).all(courseId)
+  for (const row of standing) of(row.stepId).waiting = row.n
+  const left = q<StepNumbers>(db, `
+    SELECT step_id AS stepId, count(handed_over_at) AS sent, sum(status = 'held back') AS heldBack,
+      count(opened_at) AS opened, count(clicked_at) AS clicked, count(left_at) AS unsubscribed
+    FROM outbox WHERE kind = 'course' AND thing_id = ? GROUP BY step_id`).all(courseId)
+  for (const row of left) Object.assign(of(row.stepId), { ...row, waiting: of(row.stepId).waiting })
+  return numbers
+}
+
+const STEP_PEOPLE = {
+  waiting: `SELECT person_id AS id FROM enrolments WHERE course_id = @courseId AND step_id = @stepId AND status = 'open'`,
+  sent: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND handed_over_at IS NOT NULL`,
+  heldBack: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND status = 'held back'`,
+  opened: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND opened_at IS NOT NULL`,
+  clicked: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND clicked_at IS NOT NULL`,
+  unsubscribed: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND left_at IS NOT NULL`,
+} as const
+
+export type StepNumber = keyof typeof STEP_PEOPLE
+
+/** The people behind one of the {@link stepNumbers}. */
+export function peopleBehind(db: Database, courseId: number, stepId: string, number: StepNumber): number[] {
+  return q<{ id: number }>(db, STEP_PEOPLE[number]).all({ courseId, stepId }).map(row => row.id)
+}

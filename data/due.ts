@@ -1,0 +1,39 @@
+/** What is due next, over everything that waits for a time. */
+import type { Instant } from '#core/time/zone'
+import type { Database } from './connection'
+import { q } from './connection'
+
+/** In the order in which things due at the same instant are done. */
+export const DUE_KINDS = ['step', 'click', 'watch', 'email', 'reader'] as const
+export type DueKind = typeof DUE_KINDS[number]
+
+const EARLIEST: Record<DueKind, string> = {
+  step: 'SELECT min(due_at) AS at FROM enrolments WHERE due_at IS NOT NULL',
+  click: 'SELECT min(settle_at) AS at FROM clicks WHERE judged IS NULL',
+  watch: 'SELECT min(due_at) AS at FROM watches WHERE done_at IS NULL',
+  email: `SELECT min(go_at) AS at FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL`,
+  reader: 'SELECT min(due_at) AS at FROM reader_acts WHERE done_at IS NULL',
+}
+
+/** The earliest due thing; null if nothing waits. `emails: false` leaves emails out, while the carrier stands still. */
+export function nextDue(db: Database, { emails }: { emails: boolean }): { kind: DueKind, at: Instant } | null {
+  let next: { kind: DueKind, at: Instant } | null = null
+  for (const kind of DUE_KINDS) {
+    if (kind === 'email' && !emails) continue
+    const at = q<{ at: Instant | null }>(db, EARLIEST[kind]).get()!.at
+    if (at !== null && (next === null || at < next.at)) next = { kind, at }
+  }
+  return next
+}
+
+/** When the next email goes, as far as is known now: a step's planned time or a waiting email's. */
+export function nextSendAt(db: Database): Instant | null {
+  return q<{ at: Instant | null }>(db, `SELECT min(at) AS at FROM (${EARLIEST.step} UNION ALL ${EARLIEST.email})`).get()!.at
+}
+
+/** How many things were due by `at` and are not done yet. */
+export function backlog(db: Database, at: Instant): number {
+  return q<{ n: number }>(db, `
+    SELECT (SELECT count(*) FROM enrolments WHERE due_at IS NOT NULL AND due_at <= @at)
+      + (SELECT count(*) FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= @at) AS n`).get({ at })!.n
+}

@@ -1,0 +1,97 @@
+/** Journeys through courses, and what is watched beside them. */
+import type { Enrolment } from '#core/sequence/advance'
+import type { Instant } from '#core/time/zone'
+import type { Database } from './connection'
+import { q } from './connection'
+
+export interface EnrolmentRow extends Enrolment {
+  id: number
+  courseId: number
+  personId: number
+  visit: number
+  versionId: number
+  /** True if the person's own act brought them in. */
+  ownAct: boolean
+  eventId: number
+  endedAt: Instant | null
+}
+
+interface Raw extends Omit<EnrolmentRow, 'doneStepIds' | 'ownAct'> { doneSteps: string, ownAct: 0 | 1 }
+
+const ENROLMENT = `
+  SELECT id, course_id AS courseId, person_id AS personId, visit, version_id AS versionId, status, joined_at AS joinedAt,
+    previous_at AS previousAt, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps, own_act AS ownAct,
+    event_id AS eventId, ended_at AS endedAt FROM enrolments`
+
+const parse = ({ doneSteps, ownAct, ...row }: Raw): EnrolmentRow => ({ ...row, doneStepIds: JSON.parse(doneSteps), ownAct: ownAct === 1 })
+
+export function findEnrolment(db: Database, id: number): EnrolmentRow | undefined {
+  const row = q<Raw>(db, `${ENROLMENT} WHERE id = ?`).get(id)
+  return row && parse(row)
+}
+
+/** All visits of one person to one course, latest first. */
+export function visitsOf(db: Database, courseId: number, personId: number): EnrolmentRow[] {
+  return q<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND person_id = ? ORDER BY visit DESC`).all(courseId, personId).map(parse)
+}
+
+export function enrolmentsOfPerson(db: Database, personId: number): EnrolmentRow[] {
+  return q<Raw>(db, `${ENROLMENT} WHERE person_id = ? ORDER BY id`).all(personId).map(parse)
+}
+
+export function openEnrolmentsOfPerson(db: Database, personId: number): EnrolmentRow[] {
+  return q<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND status = 'open' ORDER BY id`).all(personId).map(parse)
+}
+
+export function openEnrolmentsOfCourse(db: Database, courseId: number): EnrolmentRow[] {
+  return q<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND status = 'open' ORDER BY id`).all(courseId).map(parse)
+}
+
+export function openEnrolmentsDueBy(db: Database, until: Instant): EnrolmentRow[] {
+  return q<Raw>(db, `${ENROLMENT} WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id`).all(until).map(parse)
+}
+
+/** Steps due at exactly this instant or before, in order of time and id. */
+export function dueEnrolments(db: Database, at: Instant, limit: number): EnrolmentRow[] {
+  return q<Raw>(db, `${ENROLMENT} WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit).map(parse)
+}
+
+export function insertEnrolment(db: Database, row: Omit<EnrolmentRow, 'id' | 'endedAt'>): number {
+  return Number(q(db, `
+    INSERT INTO enrolments (course_id, person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, done_steps, own_act, event_id)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
+    row.courseId, row.personId, row.visit, row.versionId, row.status, row.joinedAt, row.previousAt, row.stepId, row.dueAt,
+    JSON.stringify(row.doneStepIds), row.ownAct ? 1 : 0, row.eventId).lastInsertRowid)
+}
+
+export function saveEnrolment(db: Database, id: number, versionId: number, state: Enrolment, endedAt: Instant | null): void {
+  q(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, step_id = ?, due_at = ?, done_steps = ?, ended_at = ? WHERE id = ?`)
+    .run(versionId, state.status, state.previousAt, state.stepId, state.dueAt, JSON.stringify(state.doneStepIds), endedAt, id)
+}
+
+export interface CourseCounts { courseId: number, inside: number, started: number, finished: number, left: number }
+
+export function courseCounts(db: Database): Map<number, CourseCounts> {
+  const rows = q<CourseCounts>(db, `
+    SELECT course_id AS courseId, sum(status = 'open') AS inside, count(*) AS started, sum(status = 'finished') AS finished, sum(status = 'left') AS left
+    FROM enrolments GROUP BY course_id`).all()
+  return new Map(rows.map(row => [row.courseId, row]))
+}
+
+/* Watches */
+
+export interface WatchRow { id: number, outboxId: number, tagId: number, dueAt: Instant }
+
+export function insertWatch(db: Database, row: Omit<WatchRow, 'id'>): void {
+  q(db, 'INSERT INTO watches (outbox_id, tag_id, due_at) VALUES (?, ?, ?)').run(row.outboxId, row.tagId, row.dueAt)
+}
+
+export function dueWatches(db: Database, at: Instant, limit: number): WatchRow[] {
+  return q<WatchRow>(db, `
+    SELECT id, outbox_id AS outboxId, tag_id AS tagId, due_at AS dueAt FROM watches
+    WHERE done_at IS NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit)
+}
+
+export function endWatch(db: Database, id: number, at: Instant): void {
+  q(db, 'UPDATE watches SET done_at = ? WHERE id = ? AND done_at IS NULL').run(at, id)
+}

@@ -1,0 +1,68 @@
+/** The history: append and read, nothing else. */
+import type { EventAbout, EventKind } from '#core/events'
+import type { Instant } from '#core/time/zone'
+import type { Database } from './connection'
+import { q } from './connection'
+
+/** Writes one event and returns its id. `personal` is kept in a row of its own. */
+export function appendEvent(db: Database, kind: EventKind, at: Instant, about: EventAbout = {}, personal?: Record<string, string>): number {
+  const { lastInsertRowid } = q(db, `
+    INSERT INTO events (kind, at, person_id, cause_id, page_id, list_id, tag_id, course_id, outbox_id, step_id, link_n, detail)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
+    kind, at, about.personId ?? null, about.causeId ?? null, about.pageId ?? null, about.listId ?? null, about.tagId ?? null,
+    about.courseId ?? null, about.outboxId ?? null, about.stepId ?? null, about.linkN ?? null, about.detail ?? null)
+  const id = Number(lastInsertRowid)
+  if (personal) q(db, 'INSERT INTO event_personal (event_id, facts) VALUES (?, ?)').run(id, JSON.stringify(personal))
+  return id
+}
+
+/** An event with the names of what it is about. */
+export interface EventRow {
+  id: number
+  kind: EventKind
+  at: Instant
+  personId: number | null
+  causeId: number | null
+  pageId: number | null
+  pageName: string | null
+  listName: string | null
+  tagName: string | null
+  courseId: number | null
+  courseName: string | null
+  outboxId: number | null
+  emailTitle: string | null
+  linkLabel: string | null
+  detail: string | null
+}
+
+const NAMED = `
+  SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS causeId, e.page_id AS pageId, p.name AS pageName,
+    l.name AS listName, t.name AS tagName, e.course_id AS courseId, c.name AS courseName,
+    e.outbox_id AS outboxId, m.working_title AS emailTitle, k.label AS linkLabel, e.detail
+  FROM events e
+  LEFT JOIN pages p ON p.id = e.page_id LEFT JOIN lists l ON l.id = e.list_id LEFT JOIN tags t ON t.id = e.tag_id
+  LEFT JOIN courses c ON c.id = e.course_id LEFT JOIN outbox o ON o.id = e.outbox_id LEFT JOIN messages m ON m.id = o.message_id
+  LEFT JOIN message_links k ON k.message_id = o.message_id AND k.n = e.link_n`
+
+/** One person's whole history, newest first. */
+export function eventsOfPerson(db: Database, personId: number): EventRow[] {
+  return q<EventRow>(db, `${NAMED} WHERE e.person_id = ? ORDER BY e.at DESC, e.id DESC`).all(personId)
+}
+
+/** The latest happenings of everybody that are worth telling on Today, newest first. */
+export function latestEvents(db: Database, limit: number): EventRow[] {
+  return q<EventRow>(db, `${NAMED} WHERE e.id IN (
+    SELECT id FROM events WHERE kind IN ('opted-in', 'clicked', 'finished-course', 'left-list', 'left-course', 'unsubscribed', 'bounced')
+    ORDER BY id DESC LIMIT ?) ORDER BY e.id DESC`).all(limit)
+}
+
+/** Every event in the order it was written, without ids: what two runs of one story must agree on. */
+export function wholeStory(db: Database): Record<string, unknown>[] {
+  return q<Record<string, unknown>>(db, `
+    SELECT kind, at, person_id, page_id, list_id, tag_id, course_id, step_id, link_n, detail FROM events
+    ORDER BY at, kind, person_id, tag_id, step_id, link_n, detail`).all()
+}
+
+export function countEvents(db: Database, kind: EventKind, from: Instant, to: Instant): number {
+  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM events WHERE kind = ? AND at > ? AND at <= ?').get(kind, from, to)!.n
+}

@@ -1,0 +1,59 @@
+/** Bringing a file to the schema of this version, and refusing one that does not fit. */
+import { createHash } from 'node:crypto'
+import type { Database } from './connection'
+import { write } from './connection'
+import { first } from './migrations/001-first'
+
+export interface Migration { number: number, name: string, sql: string }
+
+/** Numbered from 1 without gaps; forward only. An applied one is never edited. */
+export const MIGRATIONS: readonly Migration[] = [first]
+
+/** Says in one plain sentence what does not fit, for whoever started the program. */
+export class SchemaProblem extends Error {}
+
+const digestOf = (migration: Migration) => createHash('sha256').update(migration.sql).digest('hex')
+
+interface Applied { number: number, name: string, digest: string }
+
+function applied(db: Database): Applied[] {
+  const known = db.prepare(`SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = 'migrations'`).get()
+  return known ? db.prepare('SELECT number, name, digest FROM migrations ORDER BY number').all() as Applied[] : []
+}
+
+function check(db: Database, migrations: readonly Migration[]): number {
+  const rows = applied(db)
+  const newest = migrations.length
+  if (rows.length > newest) {
+    throw new SchemaProblem(`This database was made by a newer version of Keen Porch (schema ${rows.length}); this version knows schema ${newest}. Use the newer version, or another data folder.`)
+  }
+  for (const row of rows) {
+    const migration = migrations[row.number - 1]!
+    if (digestOf(migration) !== row.digest) {
+      throw new SchemaProblem(`Migration ${row.number} (${row.name}) of this database is not the one this version carries; a migration must never be edited once applied.`)
+    }
+  }
+  return rows.length
+}
+
+/** Applies what is missing, each migration in a transaction of its own. Only one process of an installation does this. */
+export function migrate(db: Database, at: number, migrations: readonly Migration[] = MIGRATIONS): void {
+  const done = check(db, migrations)
+  for (const migration of migrations.slice(done)) {
+    write(db, () => {
+      db.exec(migration.sql)
+      db.prepare('INSERT INTO migrations (number, name, digest, applied_at) VALUES (?, ?, ?, ?)')
+        .run(migration.number, migration.name, digestOf(migration), at)
+    })
+  }
+}
+
+/** For the process that does not migrate: throws a {@link SchemaProblem} unless the schema is exactly ours. */
+export function checkSchema(db: Database): void {
+  const done = check(db, MIGRATIONS)
+  if (done < MIGRATIONS.length) {
+    throw new SchemaProblem(`This database has schema ${done} and this version needs schema ${MIGRATIONS.length}; the other process has not migrated it yet.`)
+  }
+}
+
+export const SCHEMA_VERSION = MIGRATIONS.length

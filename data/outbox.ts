@@ -1,0 +1,149 @@
+/** Emails on their way out. Every change of a leased row names its owner and expects to change one row. */
+import type { HeldBackReason } from '#core/people/heldback'
+import type { Instant } from '#core/time/zone'
+import type { Database } from './connection'
+import { q } from './connection'
+
+export type OutboxStatus = 'queued' | 'leased' | 'handing over' | 'handed over' | 'failed' | 'held back' | 'withdrawn'
+
+export interface OutboxRow {
+  id: number
+  kind: 'course'
+  thingId: number
+  personId: number
+  stepId: string
+  visit: number
+  purpose: 'first' | 'repeat'
+  messageId: number
+  enrolmentId: number
+  listId: number
+  askedFor: 0 | 1
+  causeId: number
+  plannedAt: Instant
+  status: OutboxStatus
+  goAt: Instant | null
+  leaseOwner: string | null
+  tries: number
+  repeats: number
+  firstTryAt: Instant | null
+  reason: string | null
+  messageRef: string | null
+  handedOverAt: Instant | null
+  openedAt: Instant | null
+  clickedAt: Instant | null
+  leftAt: Instant | null
+}
+
+const COLUMNS = `id, kind, thing_id AS thingId, person_id AS personId, step_id AS stepId, visit, purpose, message_id AS messageId,
+  enrolment_id AS enrolmentId, list_id AS listId, asked_for AS askedFor, cause_id AS causeId, planned_at AS plannedAt, status, go_at AS goAt,
+  lease_owner AS leaseOwner, tries, repeats, first_try_at AS firstTryAt, reason, message_ref AS messageRef,
+  handed_over_at AS handedOverAt, opened_at AS openedAt, clicked_at AS clickedAt, left_at AS leftAt`
+
+export type NewEmail = Pick<OutboxRow, 'kind' | 'thingId' | 'personId' | 'stepId' | 'visit' | 'purpose' | 'messageId' | 'enrolmentId' | 'listId' | 'askedFor' | 'causeId' | 'plannedAt'>
+
+/** Throws if an email with this key exists: the unique key is what keeps anybody from being sent one twice. */
+export function insertEmail(db: Database, row: NewEmail): number {
+  return Number(q(db, `
+    INSERT INTO outbox (kind, thing_id, person_id, step_id, visit, purpose, message_id, enrolment_id, list_id, asked_for, cause_id, planned_at, go_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
+    row.kind, row.thingId, row.personId, row.stepId, row.visit, row.purpose, row.messageId, row.enrolmentId, row.listId, row.askedFor,
+    row.causeId, row.plannedAt, row.plannedAt).lastInsertRowid)
+}
+
+export function findEmail(db: Database, id: number): OutboxRow | undefined {
+  return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE id = ?`).get(id)
+}
+
+export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { workingTitle: string, courseName: string })[] {
+  return q<OutboxRow & { workingTitle: string, courseName: string }>(db, `
+    SELECT o.*, m.working_title AS workingTitle, c.name AS courseName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
+    JOIN messages m ON m.id = o.messageId JOIN courses c ON c.id = o.thingId ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
+}
+
+/** Claims up to `limit` emails that may go at `at`: asked-for mail first, each sort in order. The lease runs by the system clock. */
+export function leaseEmails(db: Database, owner: string, at: Instant, leaseUntilAt: Instant, limit: number): OutboxRow[] {
+  const lease = (which: string, room: number) => q<OutboxRow>(db, `
+    UPDATE outbox SET status = 'leased', lease_owner = ?, lease_until_at = ?
+    WHERE id IN (SELECT id FROM outbox WHERE ${which} status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? ORDER BY go_at, id LIMIT ?)
+    RETURNING ${COLUMNS}`).all(owner, leaseUntilAt, at, room)
+    .sort((a, b) => a.goAt! - b.goAt! || a.id - b.id)
+  const askedFor = lease('asked_for = 1 AND', limit)
+  return askedFor.length < limit ? [...askedFor, ...lease('', limit - askedFor.length)] : askedFor
+}
+
+function one(changes: number, id: number, what: string): void {
+  if (changes !== 1) throw new Error(`Email ${id} is no longer ours to ${what}: its lease was taken over`)
+}
+
+/** The mark before the email leaves. False if it is not ours any more, or was withdrawn meanwhile. */
+export function markHandingOver(db: Database, id: number, owner: string, messageRef: string, at: Instant): boolean {
+  return q(db, `
+    UPDATE outbox SET status = 'handing over', message_ref = ?, tries = tries + 1, first_try_at = coalesce(first_try_at, ?)
+    WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(messageRef, at, id, owner).changes === 1
+}
+
+export function markHandedOver(db: Database, id: number, owner: string, at: Instant): void {
+  one(q(db, `UPDATE outbox SET status = 'handed over', handed_over_at = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = NULL
+    WHERE id = ? AND status = 'handing over' AND lease_owner = ?`).run(at, id, owner).changes, id, 'mark as handed over')
+}
+
+/** Null for `goAt` gives the email up for good. */
+export function markFailed(db: Database, id: number, owner: string, reason: string, goAt: Instant | null): void {
+  one(q(db, `UPDATE outbox SET status = 'failed', go_at = ?, reason = ?, lease_owner = NULL, lease_until_at = NULL
+    WHERE id = ? AND status IN ('leased', 'handing over') AND lease_owner = ?`).run(goAt, reason, id, owner).changes, id, 'mark as failed')
+}
+
+export function markHeldBack(db: Database, id: number, owner: string, reason: HeldBackReason): void {
+  one(q(db, `UPDATE outbox SET status = 'held back', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
+    WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(reason, id, owner).changes, id, 'hold back')
+}
+
+/** A lease given back untouched. */
+export function giveBack(db: Database, id: number, owner: string): void {
+  q(db, `UPDATE outbox SET status = 'queued', lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(id, owner)
+}
+
+/** An email that may have left when the line broke or the engine died: it goes again, with the same Message-ID, and is counted. */
+export function queueRepeat(db: Database, id: number, goAt: Instant, reason: string): void {
+  q(db, `UPDATE outbox SET status = 'failed', go_at = ?, reason = ?, repeats = repeats + 1, lease_owner = NULL, lease_until_at = NULL
+    WHERE id = ? AND status = 'handing over'`).run(goAt, reason, id)
+}
+
+/** Rows that some other owner held when it stopped being alive. */
+export function orphans(db: Database, owner: string): OutboxRow[] {
+  return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE status IN ('leased', 'handing over') AND lease_owner IS NOT ? ORDER BY id`).all(owner)
+}
+
+export function takeBack(db: Database, id: number): void {
+  q(db, `UPDATE outbox SET status = 'queued', lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status = 'leased'`).run(id)
+}
+
+/** Everything that has not begun to be handed over, of one person and perhaps of one list or enrolment. Returns the ids. */
+export function withdraw(db: Database, personId: number, only: { listId?: number, enrolmentId?: number }, reason: string): number[] {
+  return q<{ id: number }>(db, `
+    UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = @reason, lease_owner = NULL, lease_until_at = NULL
+    WHERE person_id = @personId AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL))
+      AND (@listId IS NULL OR list_id = @listId) AND (@enrolmentId IS NULL OR enrolment_id = @enrolmentId)
+    RETURNING id`).all({ personId, reason, listId: only.listId ?? null, enrolmentId: only.enrolmentId ?? null }).map(row => row.id)
+}
+
+export interface OutboxTrouble { waitingAgain: number, givenUp: number, repeats: number, heldBack: number }
+
+export function outboxTrouble(db: Database, since: Instant): OutboxTrouble {
+  return q<OutboxTrouble>(db, `
+    SELECT coalesce(sum(status = 'failed' AND go_at IS NOT NULL), 0) AS waitingAgain,
+      coalesce(sum(status = 'failed' AND go_at IS NULL AND planned_at > @since), 0) AS givenUp,
+      coalesce(sum(CASE WHEN planned_at > @since THEN repeats ELSE 0 END), 0) AS repeats,
+      coalesce(sum(status = 'held back' AND planned_at > @since), 0) AS heldBack
+    FROM outbox WHERE status IN ('failed', 'held back') OR repeats > 0`).get({ since })!
+}
+
+/** Whose emails were given up or held back lately: the people behind {@link outboxTrouble}. */
+export function peopleInTrouble(db: Database, since: Instant, which: 'givenUp' | 'heldBack' | 'waitingAgain'): number[] {
+  const where = {
+    givenUp: `status = 'failed' AND go_at IS NULL AND planned_at > ?`,
+    heldBack: `status = 'held back' AND planned_at > ?`,
+    waitingAgain: `status = 'failed' AND go_at IS NOT NULL AND ? IS NOT NULL`,
+  }[which]
+  return q<{ id: number }>(db, `SELECT DISTINCT person_id AS id FROM outbox WHERE ${where}`).all(since).map(row => row.id)
+}

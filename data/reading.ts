@@ -1,0 +1,68 @@
+/** Opens, clicks, and what the invented readers of practice are going to do. */
+import type { Instant } from '#core/time/zone'
+import type { Database } from './connection'
+import { q } from './connection'
+
+export type OpenJudgement = 'reader' | 'prefetch' | 'scanner'
+export type ClickJudgement = 'reader' | 'scanner'
+
+export function insertOpen(db: Database, row: { outboxId: number, at: Instant, judged: OpenJudgement, eventId: number }): void {
+  q(db, 'INSERT INTO opens (outbox_id, at, judged, event_id) VALUES (?, ?, ?, ?)').run(row.outboxId, row.at, row.judged, row.eventId)
+  if (row.judged === 'reader') q(db, 'UPDATE outbox SET opened_at = ? WHERE id = ? AND opened_at IS NULL').run(row.at, row.outboxId)
+}
+
+export interface ClickRow { id: number, outboxId: number, linkN: number, at: Instant, suspect: 0 | 1, settleAt: Instant, judged: ClickJudgement | null }
+
+const CLICK = 'SELECT id, outbox_id AS outboxId, link_n AS linkN, at, suspect, settle_at AS settleAt, judged FROM clicks'
+
+export function insertClick(db: Database, row: { outboxId: number, linkN: number, at: Instant, suspect: 0 | 1, settleAt: Instant }): number {
+  return Number(q(db, 'INSERT INTO clicks (outbox_id, link_n, at, suspect, settle_at) VALUES (?, ?, ?, ?, ?)')
+    .run(row.outboxId, row.linkN, row.at, row.suspect, row.settleAt).lastInsertRowid)
+}
+
+export function findClick(db: Database, id: number): ClickRow | undefined {
+  return q<ClickRow>(db, `${CLICK} WHERE id = ?`).get(id)
+}
+
+export function clicksOfEmail(db: Database, outboxId: number): ClickRow[] {
+  return q<ClickRow>(db, `${CLICK} WHERE outbox_id = ? ORDER BY at, id`).all(outboxId)
+}
+
+export function clicksToSettle(db: Database, at: Instant, limit: number): ClickRow[] {
+  return q<ClickRow>(db, `${CLICK} WHERE judged IS NULL AND settle_at <= ? ORDER BY settle_at, id LIMIT ?`).all(at, limit)
+}
+
+export function settleClick(db: Database, click: ClickRow, judged: ClickJudgement, eventId: number): void {
+  q(db, 'UPDATE clicks SET judged = ?, event_id = ? WHERE id = ? AND judged IS NULL').run(judged, eventId, click.id)
+  if (judged === 'reader') q(db, 'UPDATE outbox SET clicked_at = ? WHERE id = ? AND clicked_at IS NULL').run(click.at, click.outboxId)
+}
+
+export function markLeft(db: Database, outboxId: number, at: Instant): void {
+  q(db, 'UPDATE outbox SET left_at = ? WHERE id = ? AND left_at IS NULL').run(at, outboxId)
+}
+
+/* The invented readers of practice */
+
+export function insertInventedReader(db: Database, personId: number, keennessPct: number): void {
+  q(db, 'INSERT OR IGNORE INTO invented_readers (person_id, keenness_pct) VALUES (?, ?)').run(personId, keennessPct)
+}
+
+export function keennessOf(db: Database, personId: number): number | undefined {
+  return q<{ pct: number }>(db, 'SELECT keenness_pct AS pct FROM invented_readers WHERE person_id = ?').get(personId)?.pct
+}
+
+export interface ReaderActRow { id: number, outboxId: number, dueAt: Instant, kind: 'open' | 'click' | 'leave', linkN: number | null, agent: string }
+
+export function insertReaderAct(db: Database, row: Omit<ReaderActRow, 'id'>): void {
+  q(db, 'INSERT INTO reader_acts (outbox_id, due_at, kind, link_n, agent) VALUES (?, ?, ?, ?, ?)').run(row.outboxId, row.dueAt, row.kind, row.linkN, row.agent)
+}
+
+export function dueReaderActs(db: Database, at: Instant, limit: number): ReaderActRow[] {
+  return q<ReaderActRow>(db, `
+    SELECT id, outbox_id AS outboxId, due_at AS dueAt, kind, link_n AS linkN, agent FROM reader_acts
+    WHERE done_at IS NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit)
+}
+
+export function endReaderAct(db: Database, id: number, at: Instant): boolean {
+  return q(db, 'UPDATE reader_acts SET done_at = ? WHERE id = ? AND done_at IS NULL').run(at, id).changes === 1
+}

@@ -1,0 +1,261 @@
+import { describe, expect, it } from 'vitest'
+import { eventsOfPerson, wholeStory } from '#data/events'
+import { searchMailbox } from '#data/mailbox'
+import { emailsOfPerson, insertEmail, findEmail } from '#data/outbox'
+import { findPerson, hasTag, searchPeople, tagsOfPerson } from '#data/people'
+import { insertInventedReader } from '#data/reading'
+import { stepNumbers } from '#data/courses'
+import { leave } from '#usecases/arrive/leave'
+import { outlookOf, publishChanges, startCourse } from '#usecases/courses/publish'
+import { saveCourse } from '#usecases/courses/save'
+import { recordClick } from '#usecases/reading/click'
+import { recordOpen } from '#usecases/reading/open'
+import { play } from '#usecases/time/play'
+import { openEnrolmentsOfPerson } from '#data/enrolments'
+import { DAY, HOUR, email, furnish, moveTo, openHouse, step, thursdayNoon, visit } from './workshop'
+
+const at = (house: { clock: { now(): number } }) => house.clock.now()
+const sentTimes = (house: Parameters<typeof searchMailbox>[0], address: string) =>
+  searchMailbox(house, address, 100, 0).rows.map(mail => [mail.subject, mail.at] as const).reverse()
+const byHand = { agent: 'a browser', robot: false, certain: true }
+
+describe('someone opts in and gets the course', () => {
+  it('at once, a day later and on calendar day 3 at 08:00, with their name in it', async () => {
+    const { house } = await furnish(openHouse())
+    visit(house, 'Ada@Example.com', 'Ada', 'Asia/Tokyo')
+    await play(house, at(house))
+    expect(sentTimes(house.db, 'ada@example.com')).toEqual([['one, Ada', thursdayNoon]])
+    await moveTo(house, thursdayNoon + 10 * DAY)
+    expect(sentTimes(house.db, 'ada@example.com')).toEqual([
+      ['one, Ada', thursdayNoon], ['two, Ada', thursdayNoon + DAY], ['three, Ada', Date.UTC(2026, 10, 29, 8)],
+    ])
+  })
+
+  it('uses the fallback where no name is known', async () => {
+    const { house } = await furnish(openHouse())
+    visit(house, 'bo@example.com')
+    await play(house, at(house))
+    expect(sentTimes(house.db, 'bo@example.com')).toEqual([['one, friend', thursdayNoon]])
+  })
+
+  it('is one subscriber with two opt-ins after doing it twice, and inside the course once', async () => {
+    const { house } = await furnish(openHouse())
+    const first = visit(house, 'ada@example.com')
+    const second = visit(house, ' ADA@example.COM ')
+    await moveTo(house, thursdayNoon + 10 * DAY)
+    expect(second).toBe(first)
+    expect(searchPeople(house.db, { search: 'ada', status: null, tagId: null, ids: null, sort: 'newest', limit: 10, offset: 0 }).total).toBe(1)
+    const kinds = eventsOfPerson(house.db, first).map(event => event.kind)
+    expect(kinds.filter(kind => kind === 'opted-in')).toHaveLength(2)
+    expect(kinds.filter(kind => kind === 'way-in-again')).toHaveLength(1)
+    expect(sentTimes(house.db, 'ada@example.com')).toHaveLength(3)
+  })
+
+  it('follows every event but the first back to its cause', async () => {
+    const { house } = await furnish(openHouse())
+    const id = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + 10 * DAY)
+    const events = eventsOfPerson(house.db, id)
+    const roots = events.filter(event => event.causeId === null).map(event => event.kind)
+    expect(roots).toEqual(['opted-in'])
+    for (const event of events) if (event.causeId !== null) expect(events.some(other => other.id === event.causeId)).toBe(true)
+  })
+
+  it('refuses a bad address and changes nothing', async () => {
+    const { house } = await furnish(openHouse())
+    const before = wholeStory(house.db).length
+    expect(() => visit(house, 'ada@example')).toThrow(/example\.com/)
+    expect(wholeStory(house.db)).toHaveLength(before)
+  })
+
+  it('comes in again after the end, where the course allows it, and not where it is once only', async () => {
+    for (const [again, mails] of [['after-ending', 6], ['once', 3]] as const) {
+      const { house } = await furnish(openHouse(), undefined, again)
+      visit(house, 'ada@example.com')
+      await moveTo(house, thursdayNoon + 10 * DAY)
+      visit(house, 'ada@example.com')
+      await moveTo(house, thursdayNoon + 20 * DAY)
+      expect(sentTimes(house.db, 'ada@example.com')).toHaveLength(mails)
+    }
+  })
+})
+
+describe('opens and clicks', () => {
+  it('are recorded with their time, and the link gives its tag', async () => {
+    const { house, interestId, courseId } = await furnish(openHouse())
+    const id = visit(house, 'ada@example.com')
+    await play(house, at(house))
+    const [mail] = emailsOfPerson(house.db, id)
+    recordOpen(house, mail!.id, byHand)
+    recordClick(house, mail!.id, 0, byHand)
+    expect(tagsOfPerson(house.db, id).map(tag => tag.id)).toContain(interestId)
+    expect(stepNumbers(house.db, courseId).get('one')).toMatchObject({ sent: 1, opened: 1, clicked: 1 })
+    const got = eventsOfPerson(house.db, id).find(event => event.kind === 'got-tag' && event.tagName === 'interest: coptic')!
+    expect(eventsOfPerson(house.db, id).find(event => event.id === got.causeId)).toMatchObject({ kind: 'clicked', linkLabel: 'I like coptic' })
+  })
+
+  it('judges a click after the window, and dates the tag at the click', async () => {
+    const { house, interestId } = await furnish(openHouse())
+    const id = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    const [mail] = emailsOfPerson(house.db, id)
+    recordClick(house, mail!.id, 0, { agent: 'a browser', robot: false, certain: false })
+    await moveTo(house, thursdayNoon + HOUR + 29_999)
+    expect(hasTag(house.db, interestId, id)).toBe(false)
+    await moveTo(house, thursdayNoon + HOUR + 30_000)
+    expect(tagsOfPerson(house.db, id).find(tag => tag.id === interestId)?.sinceAt).toBe(thursdayNoon + HOUR)
+  })
+
+  it('lets a scanner cause nothing', async () => {
+    const { house, interestId, courseId } = await furnish(openHouse())
+    const id = visit(house, 'ada@example.com')
+    await play(house, at(house))
+    const [mail] = emailsOfPerson(house.db, id)
+    recordClick(house, mail!.id, 0, { agent: 'a browser', robot: false, certain: false }) // within five seconds of arrival
+    await moveTo(house, thursdayNoon + HOUR)
+    recordClick(house, mail!.id, 0, { agent: 'a known robot', robot: true, certain: false })
+    recordOpen(house, mail!.id, { agent: 'a known robot', robot: true, certain: false })
+    await moveTo(house, thursdayNoon + 2 * HOUR)
+    expect(hasTag(house.db, interestId, id)).toBe(false)
+    expect(stepNumbers(house.db, courseId).get('one')).toMatchObject({ opened: 0, clicked: 0 })
+  })
+
+  it('gives the tag for not clicking only to who did not click', async () => {
+    const { house, interestId } = await furnish(openHouse(), ({ interestId: silentTag }) => [
+      step('one', { kind: 'at-once' }, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'Go', url: 'https://a.example.com/', tagId: null } }] } }), { ifNotClicked: { days: 3, tagId: silentTag } }),
+    ])
+    const [clicker, silent] = ['c@example.com', 's@example.com'].map(address => visit(house, address))
+    await moveTo(house, thursdayNoon + 3 * DAY - 1)
+    recordClick(house, emailsOfPerson(house.db, clicker!)[0]!.id, 0, byHand)
+    expect(hasTag(house.db, interestId, silent!)).toBe(false)
+    await moveTo(house, thursdayNoon + 3 * DAY)
+    expect(hasTag(house.db, interestId, silent!)).toBe(true)
+    expect(hasTag(house.db, interestId, clicker!)).toBe(false)
+  })
+})
+
+describe('leaving', () => {
+  it.each([
+    ['everything', { what: 'everything' } as const, 'unsubscribed'],
+    ['only this course', { what: 'course' } as const, 'active'],
+    ['the list', { what: 'list', listId: 1 } as const, 'active'],
+  ])('%s: nothing more is sent', async (_what, leaving, status) => {
+    const { house } = await furnish(openHouse())
+    const id = visit(house, 'ada@example.com')
+    await play(house, at(house))
+    leave(house, emailsOfPerson(house.db, id)[0]!.id, leaving)
+    leave(house, emailsOfPerson(house.db, id)[0]!.id, leaving)
+    await moveTo(house, thursdayNoon + 30 * DAY)
+    expect(sentTimes(house.db, 'ada@example.com')).toHaveLength(1)
+    expect(findPerson(house.db, id)!.status).toBe(status)
+    expect(openEnrolmentsOfPerson(house.db, id)).toEqual([])
+  })
+
+  it('stops an email that is already queued and claimed, up to the mark of handing over', async () => {
+    const { house } = await furnish(openHouse())
+    const id = visit(house, 'ada@example.com')
+    const [queued] = emailsOfPerson(house.db, id)
+    const leavingHouse = { ...house, stage(stage: string) {
+      if (stage === 'after lease') leave(house, queued!.id, { what: 'everything' })
+    } }
+    await play(leavingHouse, at(house))
+    expect(sentTimes(house.db, 'ada@example.com')).toEqual([])
+    expect(findEmail(house.db, queued!.id)!.status).toBe('withdrawn')
+  })
+
+  it('is lifted by opting in again, and the course begins anew', async () => {
+    const { house } = await furnish(openHouse())
+    const id = visit(house, 'ada@example.com')
+    await play(house, at(house))
+    leave(house, emailsOfPerson(house.db, id)[0]!.id, { what: 'everything' })
+    await moveTo(house, thursdayNoon + DAY)
+    visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + 9 * DAY)
+    expect(findPerson(house.db, id)!.status).toBe('active')
+    expect(sentTimes(house.db, 'ada@example.com').map(([subject]) => subject)).toEqual(['one, friend', 'one, friend', 'two, friend', 'three, friend'])
+  })
+})
+
+describe('the outbox', () => {
+  it('refuses a second email under the same key', async () => {
+    const { house } = await furnish(openHouse())
+    const id = visit(house, 'ada@example.com')
+    const [mail] = emailsOfPerson(house.db, id)
+    expect(() => insertEmail(house.db, { ...mail! })).toThrow(/UNIQUE/)
+  })
+})
+
+describe('starting a course', () => {
+  it('says how many have the tag already, and enrols them only if told to', async () => {
+    const { house, listId, tagId, courseId } = await furnish(openHouse())
+    const left = visit(house, 'gone@example.com')
+    visit(house, 'ada@example.com')
+    await play(house, at(house))
+    leave(house, emailsOfPerson(house.db, left)[0]!.id, { what: 'everything' })
+    const { createCourse } = await import('#usecases/courses/save')
+    const second = createCourse(house, 'Second', 'x')
+    saveCourse(house, second, 'Second', { listId, wayInTagIds: [tagId], again: 'once', steps: [step('x', { kind: 'at-once' }, email('x'))] })
+    expect(outlookOf(house, second).outsideDoor).toEqual({ total: 2, canGetMail: 1 })
+    expect(await startCourse(house, second, 'everybody')).toEqual({ enrolled: 1 })
+    await play(house, at(house))
+    expect(stepNumbers(house.db, second).get('x')).toMatchObject({ sent: 1 })
+    expect(courseId).not.toBe(second)
+  })
+
+  it('refuses a course without a first email, a list, or with a button that leads nowhere', async () => {
+    const { house, listId } = await furnish(openHouse())
+    const { createCourse } = await import('#usecases/courses/save')
+    const id = createCourse(house, 'Third', 'x')
+    await expect(startCourse(house, id, 'none')).rejects.toThrow(/list[\s\S]*first email/)
+    const button = { type: 'button' as const, attrs: { label: 'Go', url: 'javascript:alert(1)', tagId: null } }
+    saveCourse(house, id, 'Third', { listId, wayInTagIds: [], again: 'once', steps: [step('x', { kind: 'at-once' }, email('x', { body: { type: 'doc', content: [button] } }))] })
+    await expect(startCourse(house, id, 'none')).rejects.toThrow(/https/)
+  })
+})
+
+describe('changing a running course', () => {
+  it('says how many get something at once, moves everybody, and repeats nothing', async () => {
+    const { house, listId, tagId, courseId } = await furnish(openHouse())
+    visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + 20 * HOUR)
+    saveCourse(house, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again: 'once', steps: [
+      step('one', { kind: 'at-once' }, email('one, reworded')),
+      step('two', { kind: 'elapsed', count: 2, unit: 'hours', from: 'previous' }),
+    ] })
+    expect(outlookOf(house, courseId)).toMatchObject({ inside: 1, atOnce: 1 })
+    await publishChanges(house, courseId)
+    await moveTo(house, thursdayNoon + 30 * DAY)
+    expect(sentTimes(house.db, 'ada@example.com')).toEqual([['one, friend', thursdayNoon], ['two, friend', thursdayNoon + 20 * HOUR]])
+  })
+})
+
+describe('the practice clock', () => {
+  const crowd = async () => {
+    const { house } = await furnish(openHouse())
+    for (let n = 0; n < 40; n++) insertInventedReader(house.db, visit(house, `reader${n}@example.com`, '', n % 2 ? 'Asia/Kathmandu' : ''), (n * 7) % 100)
+    return house
+  }
+
+  it('tells the same story in one move of 90 days as in 90 moves of a day', async () => {
+    const [once, daily] = [await crowd(), await crowd()]
+    await moveTo(once, thursdayNoon + 90 * DAY)
+    for (let day = 1; day <= 90; day++) await moveTo(daily, thursdayNoon + day * DAY)
+    const story = wholeStory(once.db)
+    expect(story.filter(event => event.kind === 'opened').length).toBeGreaterThan(20)
+    expect(story.some(event => event.kind === 'clicked')).toBe(true)
+    expect(wholeStory(daily.db)).toEqual(story)
+  })
+
+  it('stops between two things and goes on later as if nothing had been', async () => {
+    const [smooth, broken] = [await crowd(), await crowd()]
+    await moveTo(smooth, thursdayNoon + 9 * DAY)
+    const { askPracticeClock } = await import('#data/workspace')
+    askPracticeClock(broken.db, thursdayNoon + 9 * DAY)
+    let done = false
+    while (!done) {
+      let left = 7
+      done = await play(broken, thursdayNoon + 9 * DAY, () => left-- > 0)
+    }
+    expect(wholeStory(broken.db)).toEqual(wholeStory(smooth.db))
+  })
+})

@@ -1,0 +1,137 @@
+/** A practice or live house on a real SQLite file in a folder of its own, with the parts a story needs. */
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterEach } from 'vitest'
+import { createComposer } from '#adapters/composer'
+import { createSigner } from '#adapters/signer'
+import type { MessageContent } from '#core/message/content'
+import { newPage } from '#core/page/content'
+import type { Carrier, Mail } from '#core/ports'
+import type { CourseDraft, DraftStep } from '#core/sequence/draft'
+import type { When } from '#core/time/when'
+import { openDatabase } from '#data/connection'
+import { deliver } from '#data/mailbox'
+import { migrate } from '#data/migrate'
+import { practiceClock, setPracticeClock, askPracticeClock } from '#data/workspace'
+import { createMailbox } from '#standins/mailbox'
+import { createReaders } from '#standins/readers'
+import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
+import { optIn } from '#usecases/arrive/optIn'
+import { createCourse, saveCourse } from '#usecases/courses/save'
+import { startCourse } from '#usecases/courses/publish'
+import type { EngineHouse } from '#usecases/house'
+import { saveList, saveTag } from '#usecases/know/listsAndTags'
+import { foundWorkspace, saveSettings } from '#usecases/settings/workspace'
+import { play } from '#usecases/time/play'
+
+/** Thursday 26 November 2026, noon in Lisbon (which is UTC then). */
+export const thursdayNoon = Date.UTC(2026, 10, 26, 12)
+export const HOUR = 3_600_000
+export const DAY = 24 * HOUR
+
+const folders: string[] = []
+
+export function temporaryFolder(): string {
+  const folder = mkdtempSync(join(tmpdir(), 'porch-test-'))
+  folders.push(folder)
+  return folder
+}
+
+afterEach(() => {
+  for (const folder of folders.splice(0)) rmSync(folder, { recursive: true, force: true })
+})
+
+export interface Options {
+  file?: string
+  mode?: 'practice' | 'live'
+  /** For live: where the clock stands, to be moved by the test. */
+  clock?: { at: number }
+  carrier?: Carrier
+  owner?: string
+}
+
+export function openHouse(options: Options = {}): EngineHouse {
+  const mode = options.mode ?? 'practice'
+  const db = openDatabase(options.file ?? join(temporaryFolder(), 'porch.db'))
+  migrate(db, 0)
+  foundWorkspace(db, { mode, key: 'k1', name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', at: thursdayNoon })
+  return {
+    db,
+    mode,
+    clock: { now: () => mode === 'practice' ? practiceClock(db)!.nowAt : options.clock!.at },
+    system: { now: () => Date.now() },
+    composer: createComposer(),
+    signer: createSigner(Buffer.from('a signing key for tests only, 32'), `${mode}/k1`),
+    baseUrl: 'http://localhost:3000/practice',
+    wake() {},
+    carrier: options.carrier ?? createMailbox({ deliver: mail => deliver(db, mail) }),
+    readers: mode === 'practice' ? createReaders('tests') : null,
+    owner: options.owner ?? 'engine-1',
+    stage() {},
+  }
+}
+
+export const email = (workingTitle: string, more: Partial<MessageContent> = {}): MessageContent => ({
+  workingTitle,
+  subject: [{ type: 'text', text: `${workingTitle}, ` }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } }],
+  preview: [{ type: 'text', text: 'A short look ahead' }],
+  body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: `This is ${workingTitle}.` }] }] },
+  ...more,
+})
+
+export const step = (id: string, when: When, content: MessageContent = email(id), more: Partial<DraftStep> = {}): DraftStep => ({
+  id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', ifNotClicked: null, content, ...more,
+})
+
+export interface Setting { house: EngineHouse, listId: number, tagId: number, interestId: number, courseId: number }
+
+/** A list, two tags, a published page that gives the first, and a running course that it starts. */
+export async function furnish(house: EngineHouse, steps?: (ids: { interestId: number }) => DraftStep[], again: CourseDraft['again'] = 'after-ending'): Promise<Setting> {
+  saveSettings(house, { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua do Cais 3\n1200-000 Lisboa', smtpUrl: null }, () => null)
+  const listId = saveList(house, null, { name: 'letters', publicName: 'Letters from the bench', description: 'A letter now and then.' })
+  const tagId = saveTag(house, null, { name: 'sheet kit', note: '' })
+  const interestId = saveTag(house, null, { name: 'interest: coptic', note: '' })
+  const pageId = createPage(house, 'Sheet kit')
+  savePage(house, pageId, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...newPage(), headline: 'The sheet kit', listIds: [listId], tagIds: [tagId] } })
+  publishPage(house, pageId)
+  const courseId = createCourse(house, 'Fold, Sew, Cover', 'one')
+  const three = () => [
+    step('one', { kind: 'at-once' }, email('one', {
+      body: { type: 'doc', content: [
+        { type: 'paragraph', content: [{ type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } }] },
+        { type: 'button', attrs: { label: 'I like coptic', url: 'https://saltmarsh.example.com/coptic', tagId: interestId } },
+      ] },
+    })),
+    step('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }),
+    step('three', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }),
+  ]
+  saveCourse(house, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again, steps: steps?.({ interestId }) ?? three() })
+  await startCourse(house, courseId, 'none')
+  return { house, listId, tagId, interestId, courseId }
+}
+
+export function visit(house: EngineHouse, address: string, firstName = '', zone = ''): number {
+  return optIn(house, { slug: 'sheet-kit', email: address, firstName, zone, ip: '192.0.2.7' }).personId
+}
+
+/** Moves the practice clock and plays what comes due. */
+export async function moveTo(house: EngineHouse, at: number): Promise<void> {
+  askPracticeClock(house.db, at)
+  await play(house, at)
+  setPracticeClock(house.db, at)
+}
+
+/** A carrier that keeps what it was given and answers as told. */
+export function listeningCarrier(answer: (mail: Mail, nth: number) => Awaited<ReturnType<Carrier['handOver']>> = () => ({ kind: 'accepted' })): Carrier & { mails: Mail[] } {
+  const mails: Mail[] = []
+  return {
+    mails,
+    width: 1,
+    async handOver(mail) {
+      mails.push(mail)
+      return answer(mail, mails.length)
+    },
+    async close() {},
+  }
+}

@@ -1,0 +1,70 @@
+/** Someone leaves: by the link of an email, or by their mail program's one press (RFC 8058). */
+import { write } from '#data/connection'
+import { findCourse } from '#data/courses'
+import { findEnrolment } from '#data/enrolments'
+import { appendEvent } from '#data/events'
+import { findEmail } from '#data/outbox'
+import { findPerson, listsOfPerson } from '#data/people'
+import { markLeft } from '#data/reading'
+import { isGone } from '#core/people/status'
+import type { House } from '../house'
+import { endEnrolments } from '../inner/enrolments'
+import { changeStatus, leaveList } from '../inner/marks'
+import { NotThere } from '../problem'
+
+export type Leaving = { what: 'course' } | { what: 'list', listId: number } | { what: 'everything' }
+
+/** `token` is the signed one of an email's own address; it says whose email it was. */
+export function readChoicesToken(house: House, token: string): number {
+  const what = house.signer.read('choices', token)
+  if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the link in the email itself.')
+  return Number(what)
+}
+
+/** Doing it twice is as good as once. */
+export function leave(house: House, outboxId: number, leaving: Leaving): void {
+  const { db } = house
+  write(db, () => {
+    const email = findEmail(db, outboxId)
+    if (!email) throw new NotThere('This email is not known any more.')
+    const at = house.clock.now()
+    const { personId } = email
+    const about = { personId, outboxId, courseId: email.thingId }
+    if (leaving.what === 'everything') {
+      if (isGone(findPerson(db, personId)!.status) && findPerson(db, personId)!.status !== 'bounced') return
+      const causeId = appendEvent(db, 'unsubscribed', at, about)
+      markLeft(db, outboxId, at)
+      changeStatus(db, personId, 'unsubscribed', { at, causeId, ownAct: true })
+    }
+    else if (leaving.what === 'list') {
+      markLeft(db, outboxId, at)
+      leaveList(db, personId, leaving.listId, { at, causeId: email.causeId, ownAct: true })
+    }
+    else {
+      const ended = endEnrolments(db, personId, at, email.causeId, 'own-choice', row => row.courseId === email.thingId)
+      if (ended > 0) markLeft(db, outboxId, at)
+    }
+  })
+}
+
+export interface Choices {
+  address: string
+  gone: boolean
+  course: { name: string, inside: boolean } | null
+  lists: { id: number, name: string, description: string, joined: boolean }[]
+}
+
+/** What the choices page shows; reading it changes nothing. */
+export function choicesOf(house: House, outboxId: number): Choices {
+  const { db } = house
+  const email = findEmail(db, outboxId)
+  const person = email && findPerson(db, email.personId)
+  if (!email || !person) throw new NotThere('This email is not known any more.')
+  const course = findCourse(db, email.thingId)
+  return {
+    address: person.address,
+    gone: isGone(person.status),
+    course: course ? { name: course.name, inside: findEnrolment(db, email.enrolmentId)?.status === 'open' } : null,
+    lists: listsOfPerson(db, person.id).map(list => ({ id: list.id, name: list.publicName, description: list.description, joined: list.leftAt === null })),
+  }
+}

@@ -1,0 +1,136 @@
+/** Starting a course, and changing one that runs. */
+import { createHash } from 'node:crypto'
+import { compileMessage } from '#core/message/compile'
+import { isWritten, linksOf } from '#core/message/content'
+import type { Compiled } from '#core/ports'
+import { advance } from '#core/sequence/advance'
+import type { CourseDraft, DraftStep } from '#core/sequence/draft'
+import { missingForStart, programOf } from '#core/sequence/draft'
+import { write } from '#data/connection'
+import type { CourseRow } from '#data/courses'
+import { findCourse, findMessageId, insertMessage, insertVersion, programOfVersion, setRunning } from '#data/courses'
+import { openEnrolmentsOfCourse } from '#data/enrolments'
+import { appendEvent } from '#data/events'
+import { countWithTags, findPerson, peopleWithTags } from '#data/people'
+import { workspaceOf } from '#data/workspace'
+import type { House } from '../house'
+import { enrol, factsFor, happen } from '../inner/enrolments'
+import { InputProblem, NotNow, NotThere } from '../problem'
+
+/** What starting or publishing would do, said before it is done. */
+export interface Outlook {
+  missing: { stepId: string | null, problem: string }[]
+  emptyEmails: number
+  /** People who have one of the tags that start the course, and how many of them can get mail. */
+  outsideDoor: { total: number, canGetMail: number }
+  /** Only for a running course: who stands inside, and how many would be sent something at once by the change. */
+  inside: number
+  atOnce: number
+}
+
+export function outlookOf(house: House, courseId: number): Outlook {
+  const { db } = house
+  const course = courseOf(house, courseId)
+  const { draft } = course
+  const missing = missingForPublishing(house, draft)
+  const outlook: Outlook = {
+    missing,
+    emptyEmails: draft.steps.filter(step => !isWritten(step.content)).length,
+    outsideDoor: { total: countWithTags(db, draft.wayInTagIds), canGetMail: peopleWithTags(db, draft.wayInTagIds).length },
+    inside: 0,
+    atOnce: 0,
+  }
+  if (course.status !== 'running' || missing.length > 0) return outlook
+  const at = house.clock.now()
+  const next = programOf(draft, () => 0)
+  for (const row of openEnrolmentsOfCourse(db, courseId)) {
+    outlook.inside++
+    const moved = advance(next, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, factsFor(db, findPerson(db, row.personId)!))
+    if (moved.enrolment.dueAt !== null && moved.enrolment.dueAt <= at) outlook.atOnce++
+  }
+  return outlook
+}
+
+/** Lets a course run. `include` says whether people who already have one of its tags come in now, from the first step. */
+export async function startCourse(house: House, courseId: number, include: 'none' | 'everybody'): Promise<{ enrolled: number }> {
+  const enrolled = await publish(house, courseId, (course, versionId, at) => {
+    if (course.status === 'running') throw new NotNow('This course is running already.')
+    const causeId = appendEvent(house.db, 'course-started', at, { courseId })
+    setRunning(house.db, courseId, versionId, course.draft, at)
+    if (include === 'none') return 0
+    return peopleWithTags(house.db, course.draft.wayInTagIds)
+      .filter(personId => enrol(house.db, { courseId, personId, at, causeId, ownAct: false }) === 'enrolled').length
+  })
+  return { enrolled }
+}
+
+/** Puts the draft of a running course into force. People keep their step; what was sent stays sent. */
+export async function publishChanges(house: House, courseId: number): Promise<{ moved: number }> {
+  const moved = await publish(house, courseId, (course, versionId, at) => {
+    if (course.status !== 'running') throw new NotNow('This course has not been started yet.')
+    const causeId = appendEvent(house.db, 'course-changed', at, { courseId })
+    setRunning(house.db, courseId, versionId, course.draft, at)
+    const rows = openEnrolmentsOfCourse(house.db, courseId)
+    for (const row of rows) {
+      happen(house.db, row, { kind: 'replan', at, from: programOfVersion(house.db, row.versionId) }, causeId, versionId)
+    }
+    return rows.length
+  })
+  return { moved }
+}
+
+/**
+ * Makes the emails (slow, outside the transaction), then stores the version and
+ * lets `then` do the rest, all at once. If the draft was changed meanwhile,
+ * it begins again with the newer one.
+ */
+async function publish(house: House, courseId: number, then: (course: CourseRow, versionId: number, at: number) => number): Promise<number> {
+  const { db, composer } = house
+  for (;;) {
+    const course = courseOf(house, courseId)
+    const missing = missingForPublishing(house, course.draft)
+    if (missing.length > 0) throw new InputProblem(missing.map(({ stepId, problem }) => ({ field: stepId ?? 'course', problem })))
+    const compiled = new Map<string, Compiled>()
+    for (const step of course.draft.steps) {
+      if (isWritten(step.content) && findMessageId(db, courseId, step.id, digestOf(step)) === undefined) {
+        compiled.set(step.id, await composer.compile(compileMessage(step.content)))
+      }
+    }
+    const result = write(db, () => {
+      if (JSON.stringify(courseOf(house, courseId).draft) !== JSON.stringify(course.draft)) return null
+      const at = house.clock.now()
+      const program = programOf(course.draft, (step) => {
+        const digest = digestOf(step)
+        return findMessageId(db, courseId, step.id, digest) ?? insertMessage(db, {
+          courseId, stepId: step.id, digest, content: step.content, compiled: compiled.get(step.id)!, links: linksOf(step.content.body), at,
+        })
+      })
+      return then(course, insertVersion(db, courseId, program, course.draft, at), at)
+    })
+    if (result !== null) {
+      house.wake()
+      return result
+    }
+  }
+}
+
+function missingForPublishing(house: House, draft: CourseDraft): Outlook['missing'] {
+  const { senderAddress, postalAddress } = workspaceOf(house.db)
+  return [
+    ...missingForStart(draft),
+    ...(senderAddress === '' || postalAddress.trim() === ''
+      ? [{ stepId: null, problem: 'Fill in the sender and the postal address in Settings: every email must carry them.' }]
+      : []),
+  ]
+}
+
+function courseOf(house: House, id: number): CourseRow {
+  const course = findCourse(house.db, id)
+  if (!course) throw new NotThere('This course is not there any more.')
+  return course
+}
+
+/** The same words make the same email: a wording is stored once. */
+function digestOf(step: DraftStep): string {
+  return createHash('sha256').update(JSON.stringify(step.content)).digest('hex').slice(0, 32)
+}

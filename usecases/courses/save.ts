@@ -1,0 +1,40 @@
+/** Writing a course. Nothing leaves by saving: a draft stands beside what runs. */
+import type { CourseDraft } from '#core/sequence/draft'
+import { newStep } from '#core/sequence/draft'
+import { linksOf } from '#core/message/content'
+import { write } from '#data/connection'
+import type { Database } from '#data/connection'
+import { findCourse, insertCourse, updateDraft } from '#data/courses'
+import { findList, findTag } from '#data/people'
+import type { House } from '../house'
+import { InputProblem, NotThere } from '../problem'
+
+/** A new course has one empty email that goes at once. `stepId` is made by the caller. */
+export function createCourse(house: House, name: string, stepId: string): number {
+  const draft: CourseDraft = { listId: null, wayInTagIds: [], again: 'after-ending', steps: [newStep(stepId, { kind: 'at-once' })] }
+  return write(house.db, () => insertCourse(house.db, tidyTitle(name), draft, house.clock.now()))
+}
+
+export function saveCourse(house: House, id: number, name: string, draft: CourseDraft): void {
+  write(house.db, () => {
+    if (!findCourse(house.db, id)) throw new NotThere('This course is not there any more.')
+    checkReferences(house.db, draft)
+    updateDraft(house.db, id, tidyTitle(name), draft, house.clock.now())
+  })
+}
+
+function tidyTitle(name: string): string {
+  const title = name.replace(/\s+/g, ' ').trim()
+  if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the course a name.' }])
+  return title
+}
+
+function checkReferences(db: Database, draft: CourseDraft): void {
+  if (draft.listId !== null && !findList(db, draft.listId)) throw new InputProblem([{ field: 'listId', problem: 'This list is not there any more; choose another.' }])
+  const tagIds = [...draft.wayInTagIds, ...draft.steps.flatMap(step => [
+    ...linksOf(step.content.body).map(link => link.tagId), step.ifNotClicked?.tagId ?? null,
+  ])]
+  if (tagIds.some(tagId => tagId !== null && !findTag(db, tagId))) throw new InputProblem([{ field: 'tags', problem: 'One of the tags is not there any more; choose another.' }])
+  const ids = draft.steps.map(step => step.id)
+  if (new Set(ids).size < ids.length) throw new InputProblem([{ field: 'steps', problem: 'Two steps have the same inner name; reload the page.' }])
+}

@@ -1,0 +1,33 @@
+/** What every use case is given: one workspace's database and clock, and the ports it may need. */
+import type { Database } from '#data/connection'
+import type { Mode } from '#data/workspace'
+import type { Carrier, Clock, Composer, Readers, Signer } from '#core/ports'
+
+export interface House {
+  db: Database
+  mode: Mode
+  /** The workspace's time: the practice clock or the system's. */
+  clock: Clock
+  composer: Composer
+  signer: Signer
+  /** Where the public addresses of this workspace begin, without a slash at the end. */
+  baseUrl: string
+  /** Tells the engine that something may be due at once. Losing a call costs at most a second. */
+  wake(): void
+}
+
+/** Points of an email's way out, in order; the engine reports each as it passes it. */
+export type HandOverStage = 'before lease' | 'after lease' | 'while handing over' | 'before marking' | 'after marking'
+
+/** What the engine has besides. */
+export interface EngineHouse extends House {
+  carrier: Carrier
+  /** The invented readers; null in live. */
+  readers: Readers | null
+  /** Leases run by the system clock, also in practice. */
+  system: Clock
+  /** Who holds the leases of this run of the engine. */
+  owner: string
+  /** Told of every stage an email passes, for the log. */
+  stage(stage: HandOverStage, outboxId: number | null): void
+}

@@ -1,0 +1,107 @@
+/** Moving enrolments: every change of one goes through core's advance() and is written down here. */
+import type { Advanced, Facts, Happening } from '#core/sequence/advance'
+import { advance } from '#core/sequence/advance'
+import { isGone } from '#core/people/status'
+import type { Instant } from '#core/time/zone'
+import { findCourse, programOfVersion } from '#data/courses'
+import type { EnrolmentRow } from '#data/enrolments'
+import { insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
+import { appendEvent } from '#data/events'
+import { insertEmail, withdraw } from '#data/outbox'
+import type { PersonRow } from '#data/people'
+import { findPerson } from '#data/people'
+import { workspaceOf } from '#data/workspace'
+import type { Database } from '#data/connection'
+import { NotNow } from '../problem'
+
+export function factsFor(db: Database, person: Pick<PersonRow, 'zone'>): Facts {
+  return { workspaceZone: workspaceOf(db).zone, personZone: person.zone }
+}
+
+export interface WayIn {
+  courseId: number
+  personId: number
+  /** When they came in, by event time. */
+  at: Instant
+  causeId: number
+  /** True if their own act brought them in: then the first at-once email is asked-for mail. */
+  ownAct: boolean
+}
+
+/** Lets someone into a running course, or writes down why this way in did nothing. */
+export function enrol(db: Database, { courseId, personId, at, causeId, ownAct }: WayIn): 'enrolled' | 'stays-out' {
+  const course = findCourse(db, courseId)
+  const person = findPerson(db, personId)
+  if (!course || !person || course.versionId === null) throw new NotNow('This course is not running')
+  const visits = visitsOf(db, courseId, personId)
+  const reason = visits.some(visit => visit.status === 'open')
+    ? 'inside'
+    : course.again === 'once' && visits.length > 0 ? 'once' : isGone(person.status) ? person.status : null
+  if (reason) {
+    appendEvent(db, 'way-in-again', at, { personId, courseId, causeId, detail: reason })
+    return 'stays-out'
+  }
+  const eventId = appendEvent(db, 'enrolled', at, { personId, courseId, causeId })
+  const moved = advance(programOfVersion(db, course.versionId), null, { kind: 'joined', at }, factsFor(db, person))
+  const row = { ...moved.enrolment, courseId, personId, visit: (visits[0]?.visit ?? 0) + 1, versionId: course.versionId, ownAct, eventId }
+  const begun: EnrolmentRow = { ...row, id: insertEnrolment(db, row), endedAt: null }
+  save(db, begun, moved, at, eventId)
+  // What someone has just asked for is decided here and now: it must not queue behind everybody else's due steps.
+  if (ownAct && begun.dueAt === at) happen(db, begun, { kind: 'due', at }, eventId)
+  return 'enrolled'
+}
+
+/** Lets a happening act on an open enrolment and saves what comes of it, in the caller's transaction. */
+export function happen(db: Database, row: EnrolmentRow, happening: Happening, causeId: number, versionId = row.versionId): void {
+  const person = findPerson(db, row.personId)!
+  const moved = advance(programOfVersion(db, versionId), row, happening, factsFor(db, person))
+  save(db, { ...row, versionId }, moved, happening.at, causeId)
+}
+
+function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Advanced, at: Instant, causeId: number): void {
+  const about = { personId: row.personId, courseId: row.courseId, causeId }
+  for (const effect of effects) {
+    switch (effect.kind) {
+      case 'send': {
+        const course = findCourse(db, row.courseId)!
+        insertEmail(db, {
+          kind: 'course', thingId: row.courseId, personId: row.personId, stepId: effect.step.id, visit: row.visit, purpose: 'first',
+          messageId: effect.step.messageId!, enrolmentId: row.id, listId: course.listId!,
+          askedFor: effect.firstAtOnce && row.ownAct ? 1 : 0, causeId: row.eventId, plannedAt: effect.plannedAt,
+        })
+        break
+      }
+      case 'skipped':
+        appendEvent(db, 'skipped-step', at, { ...about, stepId: effect.step.id })
+        break
+      case 'finished':
+        appendEvent(db, 'finished-course', at, { ...about, causeId: row.eventId })
+        break
+    }
+  }
+  saveEnrolment(db, row.id, row.versionId, enrolment, enrolment.status === 'open' ? null : at)
+}
+
+/** Ends someone's open enrolments (all, or those `which` picks) and withdraws what has not begun to leave. */
+export function endEnrolments(db: Database, personId: number, at: Instant, causeId: number, reason: string, which: (row: EnrolmentRow) => boolean = () => true): number {
+  const ending = openEnrolmentsOfPerson(db, personId).filter(which)
+  for (const row of ending) {
+    const eventId = appendEvent(db, 'left-course', at, { personId, courseId: row.courseId, causeId, detail: reason })
+    happen(db, row, { kind: 'left', at }, eventId)
+    withdrawEmails(db, personId, { enrolmentId: row.id }, at, eventId, 'left-course')
+  }
+  return ending.length
+}
+
+export function withdrawEmails(db: Database, personId: number, only: { listId?: number, enrolmentId?: number }, at: Instant, causeId: number, reason: string): void {
+  for (const outboxId of withdraw(db, personId, only, reason)) {
+    appendEvent(db, 'withdrawn', at, { personId, outboxId, causeId, detail: reason })
+  }
+}
+
+/** Plans someone's unsent steps anew, after their zone or the workspace's has changed. */
+export function replanFor(db: Database, personId: number, at: Instant, causeId: number): void {
+  for (const row of openEnrolmentsOfPerson(db, personId)) {
+    happen(db, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, causeId)
+  }
+}

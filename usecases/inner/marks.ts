@@ -1,0 +1,61 @@
+/** Status, lists and tags of one person: what changes, and what follows from it at once. */
+import type { StatusEvent } from '#core/people/status'
+import { isGone, statusAfter } from '#core/people/status'
+import type { Instant } from '#core/time/zone'
+import type { Database } from '#data/connection'
+import { coursesStartedBy, findCourse } from '#data/courses'
+import { appendEvent } from '#data/events'
+import { findPerson, hasTag, insertHolding, membership, setJoined, setLeft, setStatus } from '#data/people'
+import { endEnrolments, enrol, withdrawEmails } from './enrolments'
+
+/** What brought something about: when, by which event, and whether it was the person's own act. */
+export interface Cause { at: Instant, causeId: number, ownAct: boolean }
+
+/** Changes the status along the written table; someone who is gone leaves every course, and their mail is withdrawn. */
+export function changeStatus(db: Database, personId: number, event: StatusEvent, { at, causeId }: Cause): void {
+  const person = findPerson(db, personId)!
+  const status = statusAfter(person.status, event)
+  if (status === person.status) return
+  setStatus(db, personId, status)
+  const eventId = appendEvent(db, 'status-changed', at, { personId, causeId, detail: status })
+  if (isGone(status)) {
+    endEnrolments(db, personId, at, eventId, status)
+    withdrawEmails(db, personId, {}, at, eventId, status)
+  }
+}
+
+export function joinList(db: Database, personId: number, listId: number, { at, causeId }: Cause): void {
+  if (membership(db, listId, personId) === 'joined') return
+  const eventId = appendEvent(db, 'joined-list', at, { personId, listId, causeId })
+  setJoined(db, listId, personId, at, eventId)
+}
+
+/** Leaving a list ends the courses that belong to it. */
+export function leaveList(db: Database, personId: number, listId: number, { at, causeId }: Cause): void {
+  const standing = membership(db, listId, personId)
+  if (standing === 'left') return
+  const eventId = appendEvent(db, 'left-list', at, { personId, listId, causeId })
+  // Someone mailed without ever having joined has left from now on, too.
+  if (standing === 'never-joined') setJoined(db, listId, personId, at, eventId)
+  setLeft(db, listId, personId, at)
+  endEnrolments(db, personId, at, eventId, 'left-list', row => findCourse(db, row.courseId)!.listId === listId)
+  withdrawEmails(db, personId, { listId }, at, eventId, 'left-list')
+}
+
+/**
+ * Gives a tag. The courses that it starts are entered also by someone who has
+ * the tag already: asking for something a second time is a way in, too.
+ */
+export function giveTag(db: Database, personId: number, tagId: number, cause: Cause): void {
+  let { causeId } = cause
+  if (!hasTag(db, tagId, personId)) {
+    causeId = appendEvent(db, 'got-tag', cause.at, { personId, tagId, causeId })
+    insertHolding(db, tagId, personId, cause.at, causeId)
+  }
+  else if (!cause.ownAct) {
+    return
+  }
+  for (const courseId of coursesStartedBy(db, tagId)) {
+    enrol(db, { courseId, personId, at: cause.at, causeId, ownAct: cause.ownAct })
+  }
+}

@@ -1,0 +1,27 @@
+/** The picture of an email is fetched. */
+import { judgeOpen } from '#core/reading/judge'
+import { write } from '#data/connection'
+import { appendEvent } from '#data/events'
+import { findEmail } from '#data/outbox'
+import { insertOpen } from '#data/reading'
+import type { House } from '../house'
+
+export interface Visit {
+  agent: string
+  robot: boolean
+  /** True for whoever sits at the practice workspace: no machine fetches there, so nothing needs judging. */
+  certain: boolean
+}
+
+/** Keeps the fetch and judges it. A fetch of an email that never left is ignored. */
+export function recordOpen(house: House, outboxId: number, visit: Visit): void {
+  const { db } = house
+  write(db, () => {
+    const email = findEmail(db, outboxId)
+    if (!email?.handedOverAt) return
+    const at = house.clock.now()
+    const judged = visit.certain ? 'reader' : judgeOpen({ agent: visit.agent, robot: visit.robot, at, sentAt: email.handedOverAt })
+    const eventId = appendEvent(db, 'opened', at, { personId: email.personId, outboxId, courseId: email.thingId, causeId: email.causeId, detail: judged })
+    insertOpen(db, { outboxId, at, judged, eventId })
+  })
+}

@@ -1,0 +1,187 @@
+/** Emails leave the house: claimed, looked at for the last time, handed over, and marked. */
+import type { HandOver } from '#core/ports'
+import { DAY, MINUTE, SECOND, type Instant } from '#core/time/zone'
+import { heldBackFor } from '#core/people/heldback'
+import { GIVE_UP_AFTER, waitAfter } from '#core/outbox/retry'
+import { verdictOf } from '#core/outbox/verdict'
+import { linksOfMessage } from '#data/courses'
+import { write } from '#data/connection'
+import { findEnrolment, insertWatch } from '#data/enrolments'
+import { appendEvent } from '#data/events'
+import type { OutboxRow } from '#data/outbox'
+import { findEmail, giveBack, leaseEmails, markFailed, markHandedOver, markHandingOver, markHeldBack, orphans, queueRepeat, takeBack } from '#data/outbox'
+import { findList, findPerson, membership } from '#data/people'
+import { insertReaderAct, keennessOf } from '#data/reading'
+import { pauseCarrier, stopCarrier, workspaceOf } from '#data/workspace'
+import type { EngineHouse } from '../house'
+import { changeStatus } from '../inner/marks'
+import { watchOf } from '../time/dueStep'
+import { writeLetter } from './letter'
+
+/** Longer than any one hand-over can take, so that a lease never runs out under a live engine. */
+const LEASE = 10 * MINUTE
+
+/** How long nothing is tried after the mail server could not be reached. */
+const CARRIER_PAUSE = 30 * SECOND
+
+/** Hands over emails due by `at`, at most `limit`; returns how many were claimed. */
+export async function handOverDue(house: EngineHouse, at: Instant, limit: number): Promise<number> {
+  house.stage('before lease', null)
+  const rows = write(house.db, () => leaseEmails(house.db, house.owner, at, house.system.now() + LEASE, limit))
+  if (rows.length > 0) house.stage('after lease', null)
+  const waiting = [...rows]
+  const work = async () => {
+    for (let row = waiting.shift(); row; row = waiting.shift()) await handOverOne(house, row)
+  }
+  await Promise.all(Array.from({ length: Math.max(1, Math.min(house.carrier.width, rows.length)) }, work))
+  return rows.length
+}
+
+async function handOverOne(house: EngineHouse, row: OutboxRow): Promise<void> {
+  if (!carrierTakes(house)) {
+    giveBack(house.db, row.id, house.owner)
+    return
+  }
+  let letter
+  try {
+    letter = await writeLetter(house, row)
+  }
+  catch (error) {
+    write(house.db, () => giveUp(house, row, `could not be made: ${(error as Error).message}`))
+    return
+  }
+  if (!lastLook(house, row, letter.mail.messageId)) return
+  house.stage('while handing over', row.id)
+  const answer = await house.carrier.handOver(letter.mail, letter.source)
+  house.stage('before marking', row.id)
+  settle(house, row, answer)
+  house.stage('after marking', row.id)
+}
+
+/** Whether the carrier is neither stopped nor pausing. */
+export function carrierTakes(house: EngineHouse): boolean {
+  const { carrierState, carrierPauseUntilAt } = workspaceOf(house.db)
+  return carrierState === 'ready' && (carrierPauseUntilAt === null || carrierPauseUntilAt <= house.clock.now())
+}
+
+/**
+ * The last look and the mark are one transaction: whoever leaves before it is
+ * not mailed, whoever leaves after it was too late by that mark.
+ */
+function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boolean {
+  const { db, owner } = house
+  return write(db, () => {
+    // Withdrawn meanwhile, or taken over: not ours to send.
+    const now = findEmail(db, row.id)
+    if (now?.status !== 'leased' || now.leaseOwner !== owner) return false
+    const at = house.clock.now()
+    const reason = heldBackFor({
+      status: findPerson(db, row.personId)!.status,
+      list: membership(db, row.listId, row.personId),
+      listTakesEverybody: findList(db, row.listId)!.takesEverybody === 1,
+      leftCourse: findEnrolment(db, row.enrolmentId)?.status === 'left',
+      askedFor: row.askedFor === 1,
+    })
+    if (reason) {
+      markHeldBack(db, row.id, owner, reason)
+      appendEvent(db, 'held-back', at, { ...aboutOf(row), detail: reason })
+      return false
+    }
+    return markHandingOver(db, row.id, owner, messageRef, at)
+  })
+}
+
+function settle(house: EngineHouse, row: OutboxRow, answer: HandOver): void {
+  const { db, owner } = house
+  write(db, () => {
+    const at = house.clock.now()
+    if (answer.kind === 'accepted') {
+      handedOver(house, row, at)
+      return
+    }
+    const { text } = answer.answer
+    const verdict = verdictOf(answer.answer)
+    const { tries, firstTryAt } = findEmail(db, row.id)!
+    switch (verdict.kind) {
+      case 'refused-recipient': {
+        markFailed(db, row.id, owner, text, null)
+        const causeId = appendEvent(db, 'bounced', at, aboutOf(row), { said: text })
+        changeStatus(db, row.personId, 'bounced', { at, causeId, ownAct: false })
+        break
+      }
+      case 'refused-email':
+        giveUp(house, row, text)
+        break
+      case 'stop-carrier':
+        markFailed(db, row.id, owner, text, at)
+        if (workspaceOf(db).carrierState === 'ready') {
+          stopCarrier(db, text, at)
+          appendEvent(db, 'carrier-stopped', at, { outboxId: row.id })
+        }
+        break
+      case 'try-again':
+        if (at - (firstTryAt ?? at) >= GIVE_UP_AFTER) {
+          giveUp(house, row, text)
+        }
+        else {
+          markFailed(db, row.id, owner, text, at + waitAfter(tries))
+          if (verdict.carrierIsDown) pauseCarrier(db, at + CARRIER_PAUSE, text)
+        }
+        break
+      case 'unknown':
+        queueRepeat(db, row.id, at + waitAfter(tries), text)
+        appendEvent(db, 'may-repeat', at, aboutOf(row))
+        break
+    }
+  })
+}
+
+function handedOver(house: EngineHouse, row: OutboxRow, at: Instant): void {
+  const { db } = house
+  markHandedOver(db, row.id, house.owner, at)
+  appendEvent(db, 'sent', at, aboutOf(row))
+  if (workspaceOf(db).carrierPauseUntilAt !== null) pauseCarrier(db, null, null)
+  const enrolment = findEnrolment(db, row.enrolmentId)!
+  const watch = watchOf(house, enrolment.versionId, row.stepId)
+  if (watch) insertWatch(db, { outboxId: row.id, tagId: watch.tagId, dueAt: at + watch.days * DAY })
+  const keenness = house.readers ? keennessOf(db, row.personId) : undefined
+  if (house.readers && keenness !== undefined) {
+    const links = linksOfMessage(db, row.messageId).length
+    for (const act of house.readers.actsFor({ messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links })) {
+      insertReaderAct(db, { outboxId: row.id, dueAt: at + act.after, kind: act.kind, linkN: act.link, agent: act.agent })
+    }
+  }
+}
+
+function giveUp(house: EngineHouse, row: OutboxRow, reason: string): void {
+  markFailed(house.db, row.id, house.owner, reason, null)
+  appendEvent(house.db, 'given-up', house.clock.now(), aboutOf(row), { said: reason })
+}
+
+function aboutOf(row: OutboxRow) {
+  return { personId: row.personId, outboxId: row.id, courseId: row.thingId, stepId: row.stepId, causeId: row.causeId }
+}
+
+/**
+ * What an engine that died was holding. Leases go back as they were; an email
+ * it was just handing over may have left, so it goes again with the same
+ * Message-ID, and is counted. Call only while no other engine runs.
+ */
+export function recover(house: EngineHouse): { givenBack: number, repeats: number } {
+  const { db } = house
+  return write(db, () => {
+    const rows = orphans(db, house.owner)
+    const at = house.clock.now()
+    for (const row of rows) {
+      if (row.status === 'leased') {
+        takeBack(db, row.id)
+      }
+      else {
+        queueRepeat(db, row.id, at, 'the engine stopped while handing over')
+        appendEvent(db, 'may-repeat', at, aboutOf(row))
+      }
+    }
+    const repeats = rows.filter(row => row.status === 'handing over').length
+    return { givenBack: rows.length - repeats, repeats }
+  })
+}

@@ -1,0 +1,36 @@
+/** From an outbox row to the email that leaves: the person's words filled in, addresses signed, headers set. */
+import type { Mail } from '#core/ports'
+import { domainOf, listHeaders, messageIdOf, slugOf } from '#core/message/headers'
+import { linksOfMessage, messageOf } from '#data/courses'
+import type { OutboxRow } from '#data/outbox'
+import { findList, findPerson } from '#data/people'
+import { workspaceOf } from '#data/workspace'
+import type { House } from '../house'
+
+export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail: Mail, source: Uint8Array }> {
+  const { db, signer, baseUrl, composer } = house
+  const workspace = workspaceOf(db)
+  const person = findPerson(db, row.personId)!
+  const list = findList(db, row.listId)!
+  const message = messageOf(db, row.messageId)
+  const choicesUrl = `${baseUrl}/m/${signer.sign('choices', String(row.id))}`
+  const filled = composer.fill(message, {
+    first_name: person.firstName,
+    links: linksOfMessage(db, row.messageId).map(({ n }) => `${baseUrl}/l/${signer.sign('link', `${row.id}.${n}`)}`),
+    pixel_url: `${baseUrl}/o/${signer.sign('open', String(row.id))}`,
+    choices_url: choicesUrl,
+    list_name: list.publicName,
+    sender_name: workspace.senderName || workspace.name,
+    postal_address: workspace.postalAddress.split(/\s*\n\s*/).filter(Boolean).join(', '),
+  })
+  const senderDomain = domainOf(workspace.senderAddress)
+  const mail: Mail = {
+    messageId: messageIdOf(row, workspace.key, senderDomain),
+    from: { name: workspace.senderName || workspace.name, address: workspace.senderAddress },
+    to: { name: person.firstName, address: person.address },
+    ...filled,
+    headers: listHeaders({ oneClickUrl: choicesUrl, listSlug: slugOf(list.publicName), listName: list.publicName, senderDomain }),
+    at: house.clock.now(),
+  }
+  return { mail, source: await composer.compose(mail) }
+}

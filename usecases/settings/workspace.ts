@@ -1,0 +1,60 @@
+/** Making a workspace and changing what it says about itself. */
+import { checkAddress } from '#core/people/address'
+import { isZone } from '#core/time/zone'
+import type { Instant } from '#core/time/zone'
+import type { Database } from '#data/connection'
+import { write } from '#data/connection'
+import { openEnrolmentsDueBy } from '#data/enrolments'
+import { appendEvent } from '#data/events'
+import { findWorkspace, insertPracticeClock, insertWorkspace, resumeCarrier, updateWorkspace, workspaceOf } from '#data/workspace'
+import type { Mode, WorkspaceSettings } from '#data/workspace'
+import type { House } from '../house'
+import { replanFor } from '../inner/enrolments'
+import { InputProblem } from '../problem'
+
+export interface NewWorkspace { mode: Mode, key: string, name: string, zone: string, at: Instant }
+
+/** Makes the one workspace of a file, with a practice clock at `at` if it is a practice one. Does nothing if there is one. */
+export function foundWorkspace(db: Database, fresh: NewWorkspace): void {
+  write(db, () => {
+    if (findWorkspace(db)) return
+    insertWorkspace(db, { mode: fresh.mode, key: fresh.key, name: fresh.name, zone: fresh.zone, createdAt: fresh.at })
+    if (fresh.mode === 'practice') insertPracticeClock(db, fresh.at)
+  })
+}
+
+/** `checkSmtp` says what is wrong with an SMTP address, or null. */
+export function saveSettings(house: House, settings: WorkspaceSettings, checkSmtp: (url: string) => string | null): void {
+  const { db } = house
+  const problems = []
+  if (settings.name.trim() === '') problems.push({ field: 'name', problem: 'Give the workspace a name.' })
+  if (!isZone(settings.zone)) problems.push({ field: 'zone', problem: 'Choose a time zone like Europe/Lisbon.' })
+  if (settings.senderAddress !== '') {
+    const checked = checkAddress(settings.senderAddress)
+    if (!checked.ok) problems.push({ field: 'senderAddress', problem: checked.problem })
+  }
+  const smtpProblem = settings.smtpUrl ? checkSmtp(settings.smtpUrl) : null
+  if (smtpProblem) problems.push({ field: 'smtpUrl', problem: smtpProblem })
+  if (problems.length > 0) throw new InputProblem(problems)
+  write(db, () => {
+    const before = workspaceOf(db)
+    updateWorkspace(db, { ...settings, name: settings.name.trim(), senderName: settings.senderName.trim(), senderAddress: settings.senderAddress.trim(), postalAddress: settings.postalAddress.trim() })
+    if (before.zone === settings.zone) return
+    // Unsent local times follow the new zone.
+    const at = house.clock.now()
+    const causeId = appendEvent(db, 'zone-changed', at, { detail: settings.zone })
+    const people = new Set(openEnrolmentsDueBy(db, Number.MAX_SAFE_INTEGER).map(row => row.personId))
+    for (const personId of people) replanFor(db, personId, at, causeId)
+  })
+  house.wake()
+}
+
+/** Sending goes on after the owner has looked at why it stopped. */
+export function resumeSending(house: House): void {
+  write(house.db, () => {
+    if (workspaceOf(house.db).carrierState === 'ready' && workspaceOf(house.db).carrierPauseUntilAt === null) return
+    resumeCarrier(house.db)
+    appendEvent(house.db, 'carrier-resumed', house.clock.now())
+  })
+  house.wake()
+}

@@ -1,0 +1,48 @@
+/** Steps and watches whose time has come. */
+import type { Instant } from '#core/time/zone'
+import { programOfVersion } from '#data/courses'
+import { write } from '#data/connection'
+import { dueEnrolments, dueWatches, endWatch } from '#data/enrolments'
+import { appendEvent } from '#data/events'
+import { findEmail } from '#data/outbox'
+import type { House } from '../house'
+import { happen } from '../inner/enrolments'
+import { giveTag } from '../inner/marks'
+
+/** So many in one transaction: few enough that a sign-up does not wait, enough that the disk is not asked for each. */
+const BATCH = 200
+
+/**
+ * Does steps that are due by `at`. No lease is needed: deciding, queueing the
+ * email and moving on are one transaction, so a step is done wholly or not at
+ * all. Returns how many were done.
+ */
+export function doDueSteps(house: House, at: Instant): number {
+  return write(house.db, () => {
+    const rows = dueEnrolments(house.db, at, BATCH)
+    for (const row of rows) happen(house.db, row, { kind: 'due', at }, row.eventId)
+    return rows.length
+  })
+}
+
+/** Looks whether an email was clicked in time; where it was not, the step's tag is given. */
+export function doDueWatches(house: House, at: Instant): number {
+  const { db } = house
+  return write(db, () => {
+    const rows = dueWatches(db, at, BATCH)
+    for (const row of rows) {
+      const email = findEmail(db, row.outboxId)!
+      endWatch(db, row.id, at)
+      if (email.clickedAt !== null) continue
+      const about = { personId: email.personId, outboxId: email.id, courseId: email.thingId, causeId: email.causeId }
+      const causeId = appendEvent(db, 'not-clicked', row.dueAt, about)
+      giveTag(db, email.personId, row.tagId, { at: row.dueAt, causeId, ownAct: false })
+    }
+    return rows.length
+  })
+}
+
+/** What the step of this email watches for, if anything. */
+export function watchOf(house: House, versionId: number, stepId: string): { days: number, tagId: number } | null {
+  return programOfVersion(house.db, versionId).steps.find(step => step.id === stepId)?.ifNotClicked ?? null
+}

@@ -1,0 +1,58 @@
+/**
+ * The playing loop: does every due thing in order, at its own time, ties by id.
+ * In practice it carries the clock along; in live the clock goes by itself.
+ */
+import type { Instant } from '#core/time/zone'
+import type { DueKind } from '#data/due'
+import { nextDue } from '#data/due'
+import { setPracticeClock } from '#data/workspace'
+import { clicksToSettle } from '#data/reading'
+import type { EngineHouse } from '../house'
+import { settleDueClick } from '../reading/click'
+import { carrierTakes, handOverDue } from '../sending/handOver'
+import { doDueSteps, doDueWatches } from './dueStep'
+import { letReadersAct } from './readersAct'
+
+/** Emails claimed at a time in practice, where they leave one after another. */
+const PRACTICE_CLAIM = 50
+
+/**
+ * Plays everything due up to and including `until`. `goOn` is asked between
+ * things; where it says no, the loop stops with the clock where it stands.
+ * Returns true if everything up to `until` is done.
+ */
+export async function play(house: EngineHouse, until: Instant, goOn: () => boolean = () => true): Promise<boolean> {
+  while (goOn()) {
+    const due = nextDue(house.db, { emails: carrierTakes(house) })
+    if (due === null || due.at > until) {
+      if (house.mode === 'practice') setPracticeClock(house.db, until)
+      return true
+    }
+    // A practice moment is played to its end before the next: live takes whatever is due by now.
+    if (house.mode === 'practice' && due.at > house.clock.now()) setPracticeClock(house.db, due.at)
+    await playOne(house, due.kind, house.mode === 'practice' ? due.at : until)
+  }
+  return false
+}
+
+async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<void> {
+  switch (kind) {
+    case 'step':
+      doDueSteps(house, at)
+      // What someone has just asked for does not wait behind a long row of other people's steps.
+      if (house.mode === 'live' && carrierTakes(house)) await handOverDue(house, at, house.carrier.width)
+      break
+    case 'click':
+      for (const click of clicksToSettle(house.db, at, 200)) settleDueClick(house, click)
+      break
+    case 'watch':
+      doDueWatches(house, at)
+      break
+    case 'email':
+      await handOverDue(house, at, house.mode === 'practice' ? PRACTICE_CLAIM : house.carrier.width * 2)
+      break
+    case 'reader':
+      letReadersAct(house, at)
+      break
+  }
+}

@@ -1,0 +1,23 @@
+/** The invented readers of practice do what they were going to do, by the same use cases as anybody else. */
+import type { Instant } from '#core/time/zone'
+import { write } from '#data/connection'
+import { dueReaderActs, endReaderAct } from '#data/reading'
+import type { House } from '../house'
+import { leave } from '../arrive/leave'
+import { recordClick } from '../reading/click'
+import { recordOpen } from '../reading/open'
+
+export function letReadersAct(house: House, at: Instant): number {
+  const { db } = house
+  return write(db, () => {
+    const acts = dueReaderActs(db, at, 200)
+    for (const act of acts) {
+      if (!endReaderAct(db, act.id, at)) continue
+      const visit = { agent: act.agent, robot: false, certain: false }
+      if (act.kind === 'open') recordOpen(house, act.outboxId, visit)
+      else if (act.kind === 'click') recordClick(house, act.outboxId, act.linkN!, visit)
+      else leave(house, act.outboxId, { what: 'everything' })
+    }
+    return acts.length
+  })
+}
