@@ -147,3 +147,14 @@ export function peopleInTrouble(db: Database, since: Instant, which: 'givenUp' |
   }[which]
   return q<{ id: number }>(db, `SELECT DISTINCT person_id AS id FROM outbox WHERE ${where}`).all(since).map(row => row.id)
 }
+
+/** Emails that wait to go by `until`. */
+export function emailsWaiting(db: Database, until: Instant): OutboxRow[] {
+  return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? ORDER BY go_at, id`).all(until)
+}
+
+/** How many emails were handed over, and how many of those people followed a link or read. */
+export function sentBetween(db: Database, from: Instant, to: Instant): { sent: number, opened: number, clicked: number } {
+  return q<{ sent: number, opened: number, clicked: number }>(db, `
+    SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ? AND handed_over_at <= ?`).get(from, to)!
+}

@@ -3,6 +3,8 @@ import type { Database } from '#data/connection'
 import type { Mode } from '#data/workspace'
 import type { Carrier, Clock, Composer, Readers, Signer } from '#core/ports'
 
+export type { Mode }
+
 export interface House {
   db: Database
   mode: Mode

@@ -12,6 +12,8 @@ import type { House } from '../house'
 import { replanFor } from '../inner/enrolments'
 import { InputProblem } from '../problem'
 
+export type { WorkspaceSettings }
+
 export interface NewWorkspace { mode: Mode, key: string, name: string, zone: string, at: Instant }
 
 /** Makes the one workspace of a file, with a practice clock at `at` if it is a practice one. Does nothing if there is one. */

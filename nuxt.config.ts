@@ -1,0 +1,58 @@
+import { fileURLToPath } from 'node:url'
+
+const publicPages = fileURLToPath(new URL('./server/public', import.meta.url))
+
+/** Each public address exists twice: for live, and under /practice for practice. */
+const inBothWorkspaces = (route: string, method: 'get' | 'post', file: string) =>
+  ['', '/practice'].map(prefix => ({ route: `${prefix}${route}`, method, handler: `${publicPages}/${file}` }))
+
+export default defineNuxtConfig({
+  compatibilityDate: '2026-11-01',
+  telemetry: false,
+  devtools: { enabled: false },
+  // The application is for its signed-in owner; public pages are written by the server, without Vue.
+  ssr: false,
+  spaLoadingTemplate: false,
+  modules: ['@pinia/nuxt', '@primevue/nuxt-module'],
+  // What is ours is imported by name, so that a reader sees where it comes from.
+  imports: { autoImport: false },
+  components: [],
+  css: ['~/look/fonts.css', '~/look/base.css'],
+  app: {
+    head: {
+      htmlAttrs: { lang: 'en' },
+      title: 'Keen Porch',
+      meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }, { name: 'robots', content: 'noindex' }],
+      link: [{ rel: 'icon', type: 'image/svg+xml', href: '/porch.svg' }],
+    },
+  },
+  primevue: {
+    autoImport: true,
+    importTheme: { from: '~/look/preset.ts' },
+    components: {
+      include: [
+        'Button', 'Checkbox', 'Column', 'ConfirmDialog', 'DataTable', 'DatePicker', 'Dialog', 'Drawer', 'InputNumber', 'InputText', 'Menu', 'Message',
+        'MultiSelect', 'Password', 'ProgressBar', 'Select', 'SelectButton', 'Tab', 'TabList', 'TabPanel', 'TabPanels', 'Tabs', 'Textarea', 'Toast', 'ToggleSwitch',
+      ],
+    },
+    directives: { include: ['Tooltip'] },
+    composables: { include: ['useToast', 'useConfirm'] },
+  },
+  serverHandlers: [
+    ...inBothWorkspaces('/p/:slug', 'get', 'page.get.ts'),
+    ...inBothWorkspaces('/p/:slug', 'post', 'page.post.ts'),
+    ...inBothWorkspaces('/p/:slug/thanks', 'get', 'thanks.get.ts'),
+    ...inBothWorkspaces('/o/:token', 'get', 'open.get.ts'),
+    ...inBothWorkspaces('/l/:token', 'get', 'link.get.ts'),
+    ...inBothWorkspaces('/m/:token', 'get', 'choices.get.ts'),
+    ...inBothWorkspaces('/m/:token', 'post', 'choices.post.ts'),
+    { route: '/public.css', method: 'get', handler: `${publicPages}/css.get.ts` },
+  ],
+  nitro: {
+    imports: false,
+    compressPublicAssets: true,
+    // Native modules stay outside the bundle and are traced.
+    externals: { inline: [] },
+  },
+  vite: { build: { target: 'es2022' } },
+})

@@ -1,0 +1,110 @@
+/** Opens a workspace and chooses its clock and ports: stand-ins in practice, the outside in live. */
+import { randomBytes } from 'node:crypto'
+import { existsSync, mkdirSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { createComposer } from '#adapters/composer'
+import { createSigner } from '#adapters/signer'
+import { createSmtpCarrier } from '#adapters/smtp'
+import type { Carrier, Clock } from '#core/ports'
+import type { Database } from '#data/connection'
+import { openDatabase } from '#data/connection'
+import { deliver } from '#data/mailbox'
+import { checkSchema, migrate } from '#data/migrate'
+import type { Mode } from '#data/workspace'
+import { practiceClock, workspaceOf } from '#data/workspace'
+import { createMailbox } from '#standins/mailbox'
+import { createReaders } from '#standins/readers'
+import type { Keys } from './keys'
+import type { Settings } from './settings'
+
+export const systemClock: Clock = { now: () => Date.now() }
+
+export const databaseFile = (settings: Settings, mode: Mode) => join(settings.data, `${mode}.db`)
+
+export const hasLive = (settings: Settings) => existsSync(databaseFile(settings, 'live'))
+
+/** Opens and migrates; for the one process that does. */
+export function openAndMigrate(file: string): Database {
+  mkdirSync(dirname(file), { recursive: true })
+  const db = openDatabase(file)
+  try {
+    migrate(db, systemClock.now())
+    return db
+  }
+  catch (error) {
+    db.close()
+    throw error
+  }
+}
+
+/** Opens a database that the other process migrates; throws a SchemaProblem while it does not fit. */
+export function openMigrated(file: string): Database {
+  const db = openDatabase(file)
+  try {
+    checkSchema(db)
+    return db
+  }
+  catch (error) {
+    db.close()
+    throw error
+  }
+}
+
+/** A workspace as the use cases need it. */
+export function houseOn(db: Database, settings: Settings, keys: Keys, wake: () => void) {
+  const { mode, key } = workspaceOf(db)
+  return {
+    db,
+    mode,
+    clock: mode === 'practice' ? { now: () => practiceClock(db)!.nowAt } : systemClock,
+    composer: createComposer(),
+    signer: createSigner(keys.signing, `${mode}/${key}`),
+    baseUrl: mode === 'practice' ? `${settings.baseUrl}/practice` : settings.baseUrl,
+    wake,
+  }
+}
+
+/** Emails under way at once over SMTP, and milliseconds of silence before a server counts as gone. */
+const SMTP_WIDTH = 5
+const SMTP_PATIENCE = 30_000
+
+/** A workspace with what only the engine may use. */
+export function engineHouseOn(db: Database, settings: Settings, keys: Keys, owner: string) {
+  const house = houseOn(db, settings, keys, () => {})
+  return {
+    ...house,
+    carrier: house.mode === 'practice' ? createMailbox({ deliver: mail => deliver(db, mail) }) : liveCarrier(db, settings),
+    readers: house.mode === 'practice' ? createReaders(workspaceOf(db).key) : null,
+    system: systemClock,
+    owner,
+  }
+}
+
+/** SMTP to wherever the settings point now: a changed address counts from the next email on. */
+function liveCarrier(db: Database, settings: Settings): Carrier {
+  let current: { url: string, carrier: Carrier } | null = null
+  return {
+    width: SMTP_WIDTH,
+    async handOver(mail, source) {
+      const url = settings.smtpUrl ?? workspaceOf(db).smtpUrl
+      if (!url) return { kind: 'refused', answer: { stage: 'sign-in', code: 530, text: 'No mail server is set' } }
+      if (current?.url !== url) {
+        void current?.carrier.close()
+        current = { url, carrier: createSmtpCarrier({ url, width: SMTP_WIDTH, patience: SMTP_PATIENCE }) }
+      }
+      return current.carrier.handOver(mail, source)
+    },
+    async close() {
+      await current?.carrier.close()
+    },
+  }
+}
+
+/** Tells one workspace from another in Message-IDs and signatures. */
+export const newKey = () => randomBytes(6).toString('hex')
+
+/** Closes with everything in the one file, so that it can be moved. */
+export function closeWhole(db: Database): void {
+  db.pragma('wal_checkpoint(TRUNCATE)')
+  db.close()
+}

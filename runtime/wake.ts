@@ -1,0 +1,21 @@
+/**
+ * How the web server tells the engine that something is due at once: one byte
+ * on a local socket. A lost call costs nothing but time, because the engine
+ * looks by itself every second.
+ */
+import { createHash } from 'node:crypto'
+import { createConnection } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+
+/** Socket paths are short by nature (108 bytes); a deep data folder gets one under the temporary folder. */
+export function socketPath(dataFolder: string): string {
+  const inside = join(dataFolder, 'engine.sock')
+  return Buffer.byteLength(inside) < 100 ? inside : join(tmpdir(), `porch-${createHash('sha256').update(dataFolder).digest('hex').slice(0, 16)}.sock`)
+}
+
+export function wakeEngine(path: string): void {
+  const line = createConnection(path)
+  line.on('error', () => line.destroy())
+  line.on('connect', () => line.end('w'))
+}

@@ -1,0 +1,13 @@
+/** Connects to the mail server of the live workspace and says what it answers; nothing is sent. */
+import { handle } from '#server/http'
+import { openHouses } from '#server/houses'
+import { smtpUrlProblem, tryMailServer } from '#runtime/settings'
+import { smtpInput } from '#server/schemas'
+import { InputProblem } from '#usecases/problem'
+
+export default handle({ body: smtpInput }, async ({ body }) => {
+  const url = openHouses().settings.smtpUrl ?? body.smtpUrl
+  const problem = url ? smtpUrlProblem(url) : 'Give an SMTP address first.'
+  if (problem || !url) throw new InputProblem([{ field: 'smtpUrl', problem: problem ?? '' }])
+  return { problem: await tryMailServer(url) }
+})

@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { clockMove } from '#server/schemas'
+import { moveClock } from '#usecases/time/moveClock'
+
+export default handle({ body: clockMove }, ({ house, body }) => ({ movingTo: moveClock(house, body) }))

@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { startInput } from '#server/schemas'
+import { startCourse } from '#usecases/courses/publish'
+
+export default handle({ body: startInput }, ({ house, id, body }) => startCourse(house, id(), body.include))

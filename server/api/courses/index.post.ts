@@ -1,0 +1,6 @@
+import { randomUUID } from 'node:crypto'
+import { handle } from '#server/http'
+import { nameInput } from '#server/schemas'
+import { createCourse } from '#usecases/courses/save'
+
+export default handle({ body: nameInput }, ({ house, body }) => ({ id: createCourse(house, body.name, randomUUID().slice(0, 8)) }))

@@ -1,0 +1,4 @@
+import { handle } from '#server/http'
+import { listLines } from '#usecases/views/listsAndTags'
+
+export default handle({}, ({ house }) => listLines(house))

@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { listInput } from '#server/schemas'
+import { saveList } from '#usecases/know/listsAndTags'
+
+export default handle({ body: listInput }, ({ house, body }) => ({ id: saveList(house, null, body) }))

@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { mailSearch } from '#server/schemas'
+import { mailboxView } from '#usecases/views/mailbox'
+
+export default handle({ query: mailSearch }, ({ house, query }) => mailboxView(house, query.search, query.page))

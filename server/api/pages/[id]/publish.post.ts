@@ -1,0 +1,8 @@
+import { handle } from '#server/http'
+import { publishPage } from '#usecases/arrive/pages'
+import { pageView } from '#usecases/views/pages'
+
+export default handle({}, ({ house, id }) => {
+  publishPage(house, id())
+  return pageView(house, id())
+})

@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { tagInput } from '#server/schemas'
+import { saveTag } from '#usecases/know/listsAndTags'
+
+export default handle({ body: tagInput }, ({ house, body }) => ({ id: saveTag(house, null, body) }))

@@ -1,0 +1,86 @@
+/** The workspaces this server has open, and what belongs to the installation. */
+import { renameSync, rmSync } from 'node:fs'
+import pino from 'pino'
+import { Owner, keysIn } from '#runtime/keys'
+import { closeWhole, databaseFile, hasLive, houseOn, newKey, openAndMigrate, systemClock } from '#runtime/open'
+import { readSettings, smtpUrlProblem } from '#runtime/settings'
+import { socketPath, wakeEngine } from '#runtime/wake'
+import type { House, Mode } from '#usecases/house'
+import { InputProblem, NotNow, NotThere } from '#usecases/problem'
+import type { LiveCheck } from '#usecases/settings/goLive'
+import { goLive, liveChecks } from '#usecases/settings/goLive'
+import { foundWorkspace } from '#usecases/settings/workspace'
+import { Limiter } from './limiter'
+
+export const log = pino({ name: 'web', level: process.env.PORCH_LOG || 'info' })
+
+const MINUTES = 60_000
+
+class Houses {
+  readonly settings = readSettings(process.env)
+  readonly keys = keysIn(this.settings.data)
+  readonly owner = new Owner(this.settings.data, this.settings.password)
+  readonly signIns = new Limiter({ most: 10, perMs: 10 * MINUTES, now: systemClock.now })
+  readonly optIns = new Limiter({ most: 20, perMs: 10 * MINUTES, now: systemClock.now })
+  readonly #open = new Map<Mode, House>()
+
+  constructor() {
+    const practice = openAndMigrate(databaseFile(this.settings, 'practice'))
+    const zone = Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
+    foundWorkspace(practice, { mode: 'practice', key: newKey(), name: 'My porch', zone, at: Math.floor(systemClock.now() / MINUTES) * MINUTES })
+    this.#open.set('practice', this.#houseOn(practice))
+    if (hasLive(this.settings)) this.#open.set('live', this.#houseOn(openAndMigrate(databaseFile(this.settings, 'live'))))
+  }
+
+  #houseOn(db: House['db']): House {
+    return houseOn(db, this.settings, this.keys, () => wakeEngine(socketPath(this.settings.data)))
+  }
+
+  of(mode: Mode): House {
+    const house = this.#open.get(mode)
+    if (!house) throw new NotThere('There is no live workspace yet. Go live in Settings first.')
+    return house
+  }
+
+  get hasLive(): boolean {
+    return this.#open.has('live')
+  }
+
+  checks(smtpUrl: string | null): LiveCheck[] {
+    return liveChecks(this.of('practice'), Boolean(this.settings.smtpUrl ?? smtpUrl), this.settings.baseUrl)
+  }
+
+  /** Makes live.db beside practice.db: whole, or not at all. */
+  goLive(smtpUrl: string | null): void {
+    if (this.hasLive) throw new NotNow('There is a live workspace already.')
+    const problem = smtpUrl ? smtpUrlProblem(smtpUrl) : null
+    if (problem) throw new InputProblem([{ field: 'smtpUrl', problem }])
+    const file = databaseFile(this.settings, 'live')
+    const building = `${file}.new`
+    rmSync(building, { force: true })
+    const db = openAndMigrate(building)
+    try {
+      goLive(this.of('practice'), db, { key: newKey(), at: systemClock.now(), smtpUrl, checks: this.checks(smtpUrl) })
+    }
+    catch (error) {
+      db.close()
+      rmSync(building, { force: true })
+      throw error
+    }
+    closeWhole(db)
+    renameSync(building, file)
+    this.#open.set('live', this.#houseOn(openAndMigrate(file)))
+    wakeEngine(socketPath(this.settings.data))
+  }
+
+  close(): void {
+    for (const house of this.#open.values()) house.db.close()
+  }
+}
+
+let houses: Houses | null = null
+
+/** Opened once, at the start: see plugins/open.ts. */
+export function openHouses(): Houses {
+  return houses ??= new Houses()
+}

@@ -1,0 +1,134 @@
+/** What every handler shares: who is asking, what they may, how input is checked and how errors are told. */
+import type { EventHandler, H3Event } from 'h3'
+import { defineEventHandler, getHeader, getQuery, getRequestHost, getRequestIP, getRouterParams, readBody, setResponseHeader, setResponseStatus, useSession } from 'h3'
+import type Joi from 'joi'
+import type { House, Mode } from '#usecases/house'
+import { InputProblem, NotNow, NotThere } from '#usecases/problem'
+import { log, openHouses } from './houses'
+
+/** Why a request is turned away, with its HTTP status. */
+export class Refused extends Error {
+  constructor(readonly status: number, message: string) {
+    super(message)
+  }
+}
+
+export interface Asked<Body = unknown, Query = unknown> {
+  event: H3Event
+  /** The workspace the screen shows. */
+  house: House
+  body: Body
+  query: Query
+  /** A whole number from the path. */
+  id(name?: string): number
+  param(name: string): string
+}
+
+export interface Expected<Body, Query> {
+  body?: Joi.ObjectSchema<Body>
+  query?: Joi.ObjectSchema<Query>
+  /** True if nobody needs to be signed in. */
+  open?: boolean
+}
+
+/** The largest request body, in bytes: a long course with all its emails is far below it. */
+const MOST_BYTES = 2_000_000
+
+/** Wraps a use case: check, call, answer. */
+export function handle<Body = unknown, Query = unknown>(expected: Expected<Body, Query>, work: (asked: Asked<Body, Query>) => unknown): EventHandler {
+  return defineEventHandler(async (event) => {
+    try {
+      setResponseHeader(event, 'cache-control', 'no-store')
+      if (!expected.open && !(await isSignedIn(event))) throw new Refused(401, 'Please sign in.')
+      if (event.method !== 'GET') checkOrigin(event)
+      const asked: Asked<Body, Query> = {
+        event,
+        house: expected.open ? openHouses().of('practice') : openHouses().of(modeOf(event)),
+        body: await bodyOf(event, expected.body),
+        query: checked(expected.query, getQuery(event)),
+        id: (name = 'id') => {
+          const id = Number(getRouterParams(event)[name])
+          if (!Number.isSafeInteger(id) || id < 1) throw new NotThere('There is nothing at this address.')
+          return id
+        },
+        param: name => decodeURIComponent(getRouterParams(event)[name] ?? ''),
+      }
+      return await work(asked) ?? null
+    }
+    catch (error) {
+      return answerTo(event, error as Error)
+    }
+  })
+}
+
+/** The one place where errors become answers. */
+export function answerTo(event: H3Event, error: Error): { problem: string, fields?: unknown } {
+  if (error instanceof InputProblem) {
+    setResponseStatus(event, 422)
+    return { problem: error.message, fields: error.problems }
+  }
+  const status = error instanceof Refused ? error.status : error instanceof NotThere ? 404 : error instanceof NotNow ? 409 : 500
+  setResponseStatus(event, status)
+  if (status === 500) {
+    log.error({ err: error, path: event.path.split('?')[0] }, 'a request failed')
+    return { problem: 'Something went wrong on our side; nothing was changed. Please try again.' }
+  }
+  return { problem: error.message }
+}
+
+async function bodyOf<Body>(event: H3Event, schema: Joi.ObjectSchema<Body> | undefined): Promise<Body> {
+  if (event.method === 'GET') return undefined as Body
+  if (Number(getHeader(event, 'content-length') ?? 0) > MOST_BYTES) throw new Refused(413, 'That is more than fits into one request.')
+  let raw: unknown
+  try {
+    raw = await readBody(event)
+  }
+  catch {
+    throw new Refused(400, 'The request could not be read.')
+  }
+  return checked(schema, raw ?? {})
+}
+
+function checked<Value>(schema: Joi.ObjectSchema<Value> | undefined, raw: unknown): Value {
+  if (!schema) return undefined as Value
+  const { value, error } = schema.validate(raw, { abortEarly: false, stripUnknown: true, convert: true })
+  if (error) throw new InputProblem(error.details.map(detail => ({ field: detail.path.join('.'), problem: detail.message })))
+  return value
+}
+
+function modeOf(event: H3Event): Mode {
+  return getHeader(event, 'porch-workspace') === 'live' ? 'live' : 'practice'
+}
+
+/** A changing request must come from a page of ours: the browser says so itself. */
+function checkOrigin(event: H3Event): void {
+  const origin = getHeader(event, 'origin')
+  if (!origin || URL.parse(origin)?.host !== hostOf(event)) throw new Refused(403, 'This request did not come from a page of ours.')
+}
+
+function hostOf(event: H3Event): string {
+  return getRequestHost(event, { xForwardedHost: openHouses().settings.trustProxy })
+}
+
+/** The visitor's address: the proxy's word for it only where a proxy is trusted. */
+export function visitorIp(event: H3Event): string {
+  return getRequestIP(event, { xForwardedFor: openHouses().settings.trustProxy }) ?? 'unknown'
+}
+
+interface SessionData { signedIn?: true }
+
+const SESSION_SECONDS = 30 * 24 * 3600
+
+export function sessionOf(event: H3Event) {
+  const local = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(hostOf(event))
+  return useSession<SessionData>(event, {
+    name: 'porch',
+    password: openHouses().keys.session,
+    maxAge: SESSION_SECONDS,
+    cookie: { httpOnly: true, sameSite: 'lax', secure: !local, path: '/' },
+  })
+}
+
+export async function isSignedIn(event: H3Event): Promise<boolean> {
+  return (await sessionOf(event)).data.signedIn === true
+}

@@ -1,0 +1,29 @@
+/** A tracked link: sends the reader on at once, and only to where the email pointed. */
+import { defineEventHandler, sendRedirect, setResponseHeader } from 'h3'
+import { log } from '#server/houses'
+import { NotThere } from '#usecases/problem'
+import { destinationOf, recordClick } from '#usecases/reading/click'
+import { houseAt, tokenOf, troublePage, visitOf } from './page'
+
+export default defineEventHandler((event) => {
+  try {
+    const house = houseAt(event)
+    const what = house.signer.read('link', tokenOf(event))
+    if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way.')
+    const [outboxId, linkN] = what.split('.').map(Number) as [number, number]
+    const url = destinationOf(house, outboxId, linkN)
+    try {
+      // Asking for the headers alone is no click.
+      if (event.method === 'GET') recordClick(house, outboxId, linkN, visitOf(event, house))
+    }
+    catch (error) {
+      log.error({ err: error }, 'a click was not recorded')
+    }
+    setResponseHeader(event, 'cache-control', 'no-store')
+    setResponseHeader(event, 'referrer-policy', 'no-referrer')
+    return sendRedirect(event, url, 302)
+  }
+  catch (error) {
+    return troublePage(event, error)
+  }
+})

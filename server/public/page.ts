@@ -1,0 +1,58 @@
+/** What the public handlers share. */
+import type { H3Event } from 'h3'
+import { getHeader, getRouterParam, setResponseHeader, setResponseStatus } from 'h3'
+import { renderNotice } from '#core/page/render'
+import { log, openHouses } from '#server/houses'
+import type { House } from '#usecases/house'
+import { NotThere } from '#usecases/problem'
+import { publicFace } from '#usecases/views/publicPages'
+import { isbot } from 'isbot'
+import type { Visit } from '#usecases/reading/open'
+
+export const FILES = { css: '/public.css', script: '/zone.js' }
+
+/** Practice addresses begin with /practice; everything else is live. */
+export function houseAt(event: H3Event): House {
+  return openHouses().of(event.path.startsWith('/practice/') ? 'practice' : 'live')
+}
+
+/** Path of a public page of this workspace. */
+export const pathAt = (event: H3Event, path: string) => `${event.path.startsWith('/practice/') ? '/practice' : ''}${path}`
+
+export const slugOfEvent = (event: H3Event) => decodeURIComponent(getRouterParam(event, 'slug') ?? '')
+export const tokenOf = (event: H3Event) => getRouterParam(event, 'token') ?? ''
+
+export function visitOf(event: H3Event, house: House): Visit {
+  const agent = getHeader(event, 'user-agent') ?? ''
+  return { agent: agent.slice(0, 300), robot: agent === '' || isbot(agent), certain: house.mode === 'practice' }
+}
+
+/** Sends a public page: nothing in it may run but our own script, and no other site may frame it. */
+export function page(event: H3Event, html: string, status = 200): string {
+  setResponseStatus(event, status)
+  setResponseHeader(event, 'content-type', 'text/html; charset=utf-8')
+  setResponseHeader(event, 'content-security-policy', "default-src 'none'; style-src 'self'; script-src 'self'; img-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
+  setResponseHeader(event, 'cache-control', 'no-store')
+  return html
+}
+
+/** Any trouble on a public page as a page of its own, in words for a visitor. */
+export function troublePage(event: H3Event, error: unknown): string {
+  const known = error instanceof NotThere
+  if (!known) log.error({ err: error }, 'a public page failed')
+  return page(event, renderNotice({
+    title: known ? 'There is nothing here' : 'This did not work',
+    text: known ? error.message : 'Something went wrong on our side. Please try again in a moment.',
+    senderName: nameOf(event),
+    files: FILES,
+  }), known ? 404 : 500)
+}
+
+function nameOf(event: H3Event): string {
+  try {
+    return publicFace(houseAt(event)).senderName
+  }
+  catch {
+    return ''
+  }
+}

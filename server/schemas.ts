@@ -1,0 +1,151 @@
+/** What may come in, described once. Words of the errors are for the person at the screen. */
+import Joi from 'joi'
+import type { Line, MessageContent, RichText } from '#core/message/content'
+import { PLACEHOLDER_FIELDS } from '#core/message/content'
+import type { PageContent } from '#core/page/content'
+import type { CourseDraft } from '#core/sequence/draft'
+import { isLocalTime } from '#core/time/zone'
+import type { PageInput } from '#usecases/arrive/pages'
+import type { ListInput, TagInput } from '#usecases/know/listsAndTags'
+import type { ClockMove } from '#usecases/time/moveClock'
+import type { WorkspaceSettings } from '#usecases/settings/workspace'
+
+const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
+const id = Joi.number().integer().positive()
+
+/* Rich text, as the editor writes it */
+
+const mark = Joi.alternatives(
+  Joi.object({ type: Joi.valid('bold', 'italic').required() }),
+  Joi.object({ type: Joi.valid('link').required(), attrs: Joi.object({ href: Joi.string().max(2000).required() }).required() }),
+)
+const textNode = Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(20_000).required(), marks: Joi.array().items(mark) })
+const placeholder = Joi.object({
+  type: Joi.valid('placeholder').required(),
+  attrs: Joi.object({ field: Joi.valid(...Object.keys(PLACEHOLDER_FIELDS)).required(), fallback: Joi.string().trim().max(80).required().messages({ 'string.empty': 'Say what stands there when the first name is not known.' }) }).required(),
+})
+const inline = Joi.alternatives(textNode, placeholder, Joi.object({ type: Joi.valid('hardBreak').required() }))
+const paragraph = Joi.object({ type: Joi.valid('paragraph').required(), content: Joi.array().items(inline) })
+const heading = Joi.object({ type: Joi.valid('heading').required(), attrs: Joi.object({ level: Joi.valid(2, 3).required() }).required(), content: Joi.array().items(inline) })
+const list = Joi.object({
+  type: Joi.valid('bulletList', 'orderedList').required(),
+  content: Joi.array().items(Joi.object({
+    type: Joi.valid('listItem').required(),
+    content: Joi.array().items(Joi.alternatives(paragraph, Joi.link('#list'))).required(),
+  })).required(),
+}).id('list')
+const button = Joi.object({
+  type: Joi.valid('button').required(),
+  attrs: Joi.object({ label: text(80).required(), url: text(2000).required(), tagId: id.allow(null).required() }).required(),
+})
+const richText = (blocks: Joi.Schema[]) => Joi.object({ type: Joi.valid('doc').required(), content: Joi.array().items(Joi.alternatives(...blocks)).required() })
+const line = Joi.array<Line>().items(Joi.alternatives(Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(500).required() }), placeholder)).max(40)
+
+export const messageContent = Joi.object<MessageContent>({
+  workingTitle: text(120).required(),
+  subject: line.required(),
+  preview: line.required(),
+  body: richText([paragraph, heading, list, button]).required() as Joi.ObjectSchema<RichText>,
+})
+
+/* Courses */
+
+const localTime = Joi.string().custom((value: string, helpers) => isLocalTime(value) ? value : helpers.error('any.invalid')).messages({ 'any.invalid': 'A time looks like 08:00.' })
+const from = Joi.valid('previous', 'joining').required()
+const when = Joi.alternatives(
+  Joi.object({ kind: Joi.valid('at-once').required() }),
+  Joi.object({ kind: Joi.valid('elapsed').required(), count: Joi.number().integer().min(1).max(10_000).required(), unit: Joi.valid('minutes', 'hours', 'days', 'weeks').required(), from }),
+  Joi.object({ kind: Joi.valid('calendar-day').required(), day: Joi.number().integer().min(0).max(3650).required(), time: localTime.required(), from }),
+)
+
+const step = Joi.object({
+  id: Joi.string().pattern(/^[a-z0-9-]{1,40}$/).required(),
+  kind: Joi.valid('email').required(),
+  when: when.required(),
+  ifPast: Joi.valid('at-once', 'skip').required(),
+  zone: Joi.valid('workspace', 'subscriber').required(),
+  ifNotClicked: Joi.object({ days: Joi.number().integer().min(1).max(365).required(), tagId: id.required() }).allow(null).required(),
+  content: messageContent.required(),
+})
+
+export const courseInput = Joi.object<{ name: string, draft: CourseDraft }>({
+  name: text(120).required(),
+  draft: Joi.object({
+    listId: id.allow(null).required(),
+    wayInTagIds: Joi.array().items(id).unique().required(),
+    again: Joi.valid('once', 'after-ending').required(),
+    steps: Joi.array().items(step).max(200).required(),
+  }).required(),
+})
+
+export const startInput = Joi.object<{ include: 'none' | 'everybody' }>({ include: Joi.valid('none', 'everybody').required() })
+
+export const previewInput = Joi.object<{ content: MessageContent, listId: number | null, firstName: string }>({
+  content: messageContent.required(), listId: id.allow(null).required(), firstName: text(80).required(),
+})
+
+export const nameInput = Joi.object<{ name: string }>({ name: text(120).required() })
+
+/* Pages, lists, tags */
+
+const pageText = richText([paragraph, heading, list])
+
+export const pageInput = Joi.object<PageInput>({
+  name: text(120).required(),
+  slug: text(80).required(),
+  draft: Joi.object<PageContent>({
+    headline: text(200).required(),
+    text: pageText.required(),
+    asksFirstName: Joi.boolean().required(),
+    firstNameRequired: Joi.boolean().required(),
+    buttonLabel: text(80).required(),
+    consentWording: text(1000).required(),
+    listIds: Joi.array().items(id).unique().required(),
+    tagIds: Joi.array().items(id).unique().required(),
+    thanksHeadline: text(200).required(),
+    thanksText: pageText.required(),
+  }).required(),
+})
+
+export const listInput = Joi.object<ListInput>({ name: text(80).required(), publicName: text(80).required(), description: text(300).required() })
+export const tagInput = Joi.object<TagInput>({ name: text(80).required(), note: text(300).required() })
+
+/* The clock, settings, signing in */
+
+export const clockMove = Joi.object<ClockMove>({
+  by: Joi.valid('next-send', 'hour', 'day', 'to').required(),
+  at: Joi.number().integer().when('by', { is: 'to', then: Joi.required(), otherwise: Joi.forbidden() }).messages({ '*': 'Choose a date and a time.' }),
+})
+
+export const settingsInput = Joi.object<WorkspaceSettings>({
+  name: text(80).required(), zone: text(64).required(), senderName: text(80).required(), senderAddress: text(254).required(),
+  postalAddress: text(400).required(), smtpUrl: Joi.string().max(500).empty('').allow(null).default(null),
+})
+
+export const smtpInput = Joi.object<{ smtpUrl: string | null }>({ smtpUrl: Joi.string().max(500).empty('').allow(null).default(null) })
+
+export const passwordInput = Joi.object<{ password: string }>({ password: Joi.string().allow('').max(500).required() })
+
+export const newPasswordInput = Joi.object<{ password: string }>({
+  password: Joi.string().min(10).max(500).required().messages({ '*': 'Choose a password of at least 10 characters.' }),
+})
+
+/* Looking things up */
+
+const page = { page: Joi.number().integer().min(0).max(100_000).default(0) }
+
+export interface PeopleSearch { search: string, sort: 'newest' | 'oldest' | 'address' | 'name', status: string | null, tag: number | null, course: number | null, step: string | null, number: string | null, trouble: string | null, page: number }
+
+export const peopleSearch = Joi.object<PeopleSearch>({
+  search: Joi.string().allow('').max(200).default(''),
+  sort: Joi.valid('newest', 'oldest', 'address', 'name').default('newest'),
+  status: Joi.valid('pending', 'active', 'resting', 'unsubscribed', 'bounced', 'complained').default(null),
+  tag: id.default(null),
+  course: id.default(null),
+  step: Joi.string().max(40).default(null),
+  number: Joi.valid('waiting', 'sent', 'heldBack', 'opened', 'clicked', 'unsubscribed').default(null),
+  trouble: Joi.valid('givenUp', 'heldBack', 'waitingAgain').default(null),
+  ...page,
+})
+
+export const mailSearch = Joi.object<{ search: string, page: number }>({ search: Joi.string().allow('').max(200).default(''), ...page })

@@ -1,0 +1,40 @@
+/** Lists and tags, with how many people and where they are used. */
+import { linksOf } from '#core/message/content'
+import { allCourses } from '#data/courses'
+import { allPages } from '#data/pages'
+import { allLists, allTags } from '#data/people'
+import type { House } from '../house'
+
+export interface Use { kind: 'page' | 'course', id: number, name: string, how: string }
+
+export interface ListLine { id: number, name: string, publicName: string, description: string, people: number, takesEverybody: boolean, uses: Use[] }
+
+export function listLines(house: House): ListLine[] {
+  const pages = allPages(house.db)
+  const courses = allCourses(house.db)
+  return allLists(house.db).map(({ createdAt: _, ...list }) => ({
+    ...list,
+    takesEverybody: list.takesEverybody === 1,
+    uses: [
+      ...pages.filter(page => page.draft.listIds.includes(list.id)).map(page => ({ kind: 'page' as const, id: page.id, name: page.name, how: 'joined on' })),
+      ...courses.filter(course => course.draft.listId === list.id).map(course => ({ kind: 'course' as const, id: course.id, name: course.name, how: 'mailed by' })),
+    ],
+  }))
+}
+
+export interface TagLine { id: number, name: string, note: string, people: number, uses: Use[] }
+
+export function tagLines(house: House): TagLine[] {
+  const pages = allPages(house.db)
+  const courses = allCourses(house.db)
+  return allTags(house.db).map(({ createdAt: _, ...tag }) => ({
+    ...tag,
+    uses: [
+      ...pages.filter(page => page.draft.tagIds.includes(tag.id)).map(page => ({ kind: 'page' as const, id: page.id, name: page.name, how: 'given by' })),
+      ...courses.flatMap(({ id, name, draft }) => [
+        ...(draft.wayInTagIds.includes(tag.id) ? [{ kind: 'course' as const, id, name, how: 'starts' }] : []),
+        ...(draft.steps.some(step => step.ifNotClicked?.tagId === tag.id || linksOf(step.content.body).some(link => link.tagId === tag.id)) ? [{ kind: 'course' as const, id, name, how: 'given by a link in' }] : []),
+      ]),
+    ],
+  }))
+}

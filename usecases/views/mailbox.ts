@@ -1,0 +1,44 @@
+/** The practice mailbox, read from the very bytes that were delivered. */
+import PostalMime from 'postal-mime'
+import type { MailboxRow } from '#data/mailbox'
+import { findMail, searchMailbox } from '#data/mailbox'
+import type { House } from '../house'
+import { NotThere } from '../problem'
+
+const PAGE_SIZE = 50
+
+export function mailboxView(house: House, search: string, page: number): { rows: MailboxRow[], total: number, pageSize: number } {
+  return { ...searchMailbox(house.db, search, PAGE_SIZE, page * PAGE_SIZE), pageSize: PAGE_SIZE }
+}
+
+export interface MailView {
+  id: number
+  personId: number | null
+  from: string
+  to: string
+  subject: string
+  at: number
+  openedAt: number | null
+  clickedAt: number | null
+  html: string
+  text: string
+  source: string
+}
+
+export async function mailView(house: House, id: number): Promise<MailView> {
+  const mail = findMail(house.db, id)
+  if (!mail) throw new NotThere('This email is not in the practice mailbox.')
+  const parsed = await PostalMime.parse(mail.source)
+  const person = (address: { name?: string, address?: string } | undefined) => address?.name ? `${address.name} <${address.address}>` : address?.address ?? ''
+  return {
+    id, personId: mail.personId, at: mail.at, openedAt: mail.openedAt, clickedAt: mail.clickedAt,
+    from: person(parsed.from), to: person(parsed.to?.[0]), subject: parsed.subject ?? '',
+    html: parsed.html ?? '', text: parsed.text ?? '', source: mail.source.toString('utf8'),
+  }
+}
+
+export function mailSource(house: House, id: number): Buffer {
+  const mail = findMail(house.db, id)
+  if (!mail) throw new NotThere('This email is not in the practice mailbox.')
+  return mail.source
+}

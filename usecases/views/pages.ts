@@ -1,0 +1,37 @@
+/** Opt-in pages for their screens. */
+import type { PageContent } from '#core/page/content'
+import { missingForPublishing } from '#core/page/content'
+import { allPages, findPage } from '#data/pages'
+import type { PageRow } from '#data/pages'
+import { allCourses } from '#data/courses'
+import type { House } from '../house'
+import { NotThere } from '../problem'
+
+export interface PageLine { id: number, name: string, slug: string, url: string, status: 'draft' | 'published', hasChanges: boolean, optIns: number, versionNumber: number | null }
+
+export interface PageView extends PageLine {
+  draft: PageContent
+  missing: { field: string, problem: string }[]
+  /** Running courses that someone who opts in here comes into. */
+  leadsTo: { id: number, name: string }[]
+}
+
+const line = (house: House, page: PageRow): PageLine => ({
+  id: page.id, name: page.name, slug: page.slug, url: `${house.baseUrl}/p/${page.slug}`,
+  status: page.published ? 'published' : 'draft',
+  hasChanges: page.published !== null && JSON.stringify(page.published) !== JSON.stringify(page.draft),
+  optIns: page.optIns, versionNumber: page.versionNumber,
+})
+
+export function pageLines(house: House): PageLine[] {
+  return allPages(house.db).map(page => line(house, page))
+}
+
+export function pageView(house: House, id: number): PageView {
+  const page = findPage(house.db, id)
+  if (!page) throw new NotThere('This page is not there any more.')
+  const leadsTo = allCourses(house.db)
+    .filter(course => course.status === 'running' && course.published!.wayInTagIds.some(tagId => page.draft.tagIds.includes(tagId)))
+    .map(({ id, name }) => ({ id, name }))
+  return { ...line(house, page), draft: page.draft, missing: missingForPublishing(page.draft), leadsTo }
+}

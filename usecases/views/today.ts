@@ -1,0 +1,145 @@
+/** Today: what goes out next, what wants a look, what just happened. */
+import { isWritten } from '#core/message/content'
+import type { Rate } from '#core/stats/rate'
+import { rateOf } from '#core/stats/rate'
+import { DAY, HOUR, type Instant } from '#core/time/zone'
+import { allCourses, stepNumbers } from '#data/courses'
+import { openEnrolmentsOfCourse } from '#data/enrolments'
+import type { EventRow } from '#data/events'
+import { latestEvents } from '#data/events'
+import { outboxTrouble, sentBetween } from '#data/outbox'
+import { allPages } from '#data/pages'
+import { allLists, allTags, countArrivals, countPeople, countWithTags, findPerson } from '#data/people'
+import { workspaceOf } from '#data/workspace'
+import { sayLength } from '#core/time/say'
+import type { House } from '../house'
+import type { ComingSend } from './forecast'
+import { forecast } from './forecast'
+import { stepTitles } from './frame'
+
+export interface Notice {
+  title: string
+  text: string
+  /** Where to do something about it. */
+  to: string
+  tone: 'plain' | 'trouble'
+}
+
+export interface TodayView {
+  now: Instant
+  arrivedSinceYesterday: number
+  nextSendAt: Instant | null
+  active: number
+  arrived28: number
+  sent28: number
+  opened28: Rate
+  clicked28: Rate
+  goingOut: (ComingSend & { courseName: string, title: string })[]
+  wantsALook: Notice[]
+  justHappened: (EventRow & { person: { id: number, name: string } | null })[]
+  /** True while nothing has been made yet: then Today offers the first useful things. */
+  empty: boolean
+}
+
+export function todayView(house: House): TodayView {
+  const { db } = house
+  const now = house.clock.now()
+  const month = sentBetween(db, now - 28 * DAY, now)
+  const titles = stepTitles(house)
+  const coming = forecast(house, now + 7 * DAY, HOUR)
+  return {
+    now,
+    arrivedSinceYesterday: countArrivals(db, now - DAY, now),
+    nextSendAt: coming[0]?.at ?? null,
+    active: countPeople(db).active,
+    arrived28: countArrivals(db, now - 28 * DAY, now),
+    sent28: month.sent,
+    opened28: rateOf(month.opened, month.sent),
+    clicked28: rateOf(month.clicked, month.sent),
+    goingOut: coming.slice(0, 7).map(send => ({ ...send, ...titles(send) })),
+    wantsALook: notices(house, now),
+    justHappened: latestEvents(db, 6).map((event) => {
+      const person = event.personId === null ? undefined : findPerson(db, event.personId)
+      return { ...event, person: person ? { id: person.id, name: person.firstName || person.address } : null }
+    }),
+    empty: allPages(db).length === 0 && allCourses(db).length === 0,
+  }
+}
+
+function notices(house: House, now: Instant): Notice[] {
+  return [...troubleNotices(house, now), ...courseNotices(house, now), ...pageNotices(house), ...settingsNotices(house)]
+}
+
+function troubleNotices(house: House, now: Instant): Notice[] {
+  const { db } = house
+  const list: Notice[] = []
+  const { carrierState, carrierReason, carrierPauseUntilAt } = workspaceOf(db)
+  if (carrierState === 'stopped') {
+    list.push({ tone: 'trouble', title: 'Sending has stopped', text: `The mail server does not take mail from us: ${carrierReason}. Nothing is lost; it waits.`, to: '/settings' })
+  }
+  else if (carrierPauseUntilAt !== null && carrierPauseUntilAt > now) {
+    list.push({ tone: 'trouble', title: 'The mail server cannot be reached', text: `${carrierReason}. It is tried again by itself.`, to: '/settings' })
+  }
+  const trouble = outboxTrouble(db, now - 7 * DAY)
+  if (trouble.givenUp > 0) list.push({ tone: 'trouble', title: `${count(trouble.givenUp, 'email was', 'emails were')} given up this week`, text: 'Refused for good, or tried for three days.', to: '/subscribers?trouble=givenUp' })
+  if (trouble.waitingAgain > 0) list.push({ tone: 'plain', title: `${count(trouble.waitingAgain, 'email waits', 'emails wait')} for another try`, text: 'The mail server said later. Nothing is to be done.', to: '/subscribers?trouble=waitingAgain' })
+  if (trouble.repeats > 0) list.push({ tone: 'plain', title: `${count(trouble.repeats, 'email', 'emails')} may have arrived twice`, text: 'The line broke while they were handed over.', to: '/subscribers' })
+  if (trouble.heldBack > 0) list.push({ tone: 'plain', title: `${count(trouble.heldBack, 'email was', 'emails were')} held back this week`, text: 'Each has its reason on the subscriber’s page.', to: '/subscribers?trouble=heldBack' })
+  return list
+}
+
+function courseNotices(house: House, now: Instant): Notice[] {
+  const { db } = house
+  const list: Notice[] = []
+  for (const course of allCourses(db)) {
+    const to = `/courses/${course.id}`
+    if (course.status === 'draft') {
+      const waiting = countWithTags(db, course.draft.wayInTagIds)
+      const written = course.draft.steps.filter(step => isWritten(step.content)).length
+      list.push({ tone: 'plain', title: `${course.name} is not started`, text: `${written} of ${course.draft.steps.length} emails written. ${count(waiting, 'person has', 'people have')} its tag already.`, to })
+      continue
+    }
+    const empty = course.published!.steps.find(step => !isWritten(step.content))
+    const standing = empty ? stepNumbers(db, course.id).get(empty.id)?.waiting ?? 0 : 0
+    if (empty && standing > 0) {
+      list.push({ tone: 'trouble', title: `${count(standing, 'person stands', 'people stand')} before an empty email`, text: `${course.name}: write “${empty.content.workingTitle || 'the next email'}” and publish it.`, to })
+    }
+    else if (empty) {
+      const next = openEnrolmentsOfCourse(db, course.id).map(row => row.dueAt).filter(due => due !== null)
+      const soonest = next.length > 0 ? Math.min(...next) : null
+      list.push({ tone: 'plain', title: `${course.name} has an email still to write`, text: soonest === null ? 'Nobody is near it yet.' : `The first reader moves on in ${sayLength(Math.max(0, soonest - now))}.`, to })
+    }
+    if (JSON.stringify(course.draft) !== JSON.stringify(course.published)) {
+      list.push({ tone: 'plain', title: `${course.name} has changes that are not published`, text: 'Readers get the published version until you publish.', to })
+    }
+  }
+  return list
+}
+
+function pageNotices(house: House): Notice[] {
+  const { db } = house
+  const used = new Set(allCourses(db).filter(course => course.status === 'running').flatMap(course => course.published!.wayInTagIds))
+  const names = new Map(allTags(db).map(tag => [tag.id, tag.name]))
+  const list: Notice[] = []
+  for (const page of allPages(db)) {
+    if (!page.published) {
+      list.push({ tone: 'plain', title: `${page.name} is not published`, text: 'Only you can see it.', to: `/pages/${page.id}` })
+    }
+    else if (!page.published.tagIds.some(id => used.has(id))) {
+      const given = page.published.tagIds.map(id => names.get(id)).join(', ')
+      list.push({ tone: 'plain', title: `Nothing follows from ${page.name}`, text: given ? `It gives ${given}, and no running course starts with that.` : 'It gives no tag, so no course starts.', to: `/pages/${page.id}` })
+    }
+  }
+  return list
+}
+
+function settingsNotices(house: House): Notice[] {
+  const { senderAddress, postalAddress } = workspaceOf(house.db)
+  const list: Notice[] = []
+  if (senderAddress === '' || postalAddress === '') list.push({ tone: 'plain', title: 'Say who the emails are from', text: 'A sender and a postal address stand in every email.', to: '/settings' })
+  if (allLists(house.db).length === 0) list.push({ tone: 'plain', title: 'Make a list', text: 'Every email belongs to one; subscribers can leave it.', to: '/tags-and-lists' })
+  return list
+}
+
+const count = (n: number, one: string, many: string) => `${n.toLocaleString('en-GB')} ${n === 1 ? one : many}`
+
