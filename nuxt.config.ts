@@ -1,4 +1,5 @@
 import { fileURLToPath } from 'node:url'
+import { defineNuxtConfig } from 'nuxt/config'
 
 const publicPages = fileURLToPath(new URL('./server/public', import.meta.url))
 
@@ -13,11 +14,18 @@ export default defineNuxtConfig({
   // The application is for its signed-in owner; public pages are written by the server, without Vue.
   ssr: false,
   spaLoadingTemplate: false,
-  modules: ['@pinia/nuxt', '@primevue/nuxt-module'],
+  modules: ['@pinia/nuxt'],
   // What is ours is imported by name, so that a reader sees where it comes from.
   imports: { autoImport: false },
   components: [],
-  css: ['~/look/fonts.css', '~/look/base.css'],
+  css: [
+    '@fontsource-variable/bricolage-grotesque',
+    '@fontsource-variable/atkinson-hyperlegible-next',
+    '@fontsource-variable/atkinson-hyperlegible-mono',
+    'primeicons/primeicons.css',
+    '~/look/base.css',
+    '~/look/parts.css',
+  ],
   app: {
     head: {
       htmlAttrs: { lang: 'en' },
@@ -25,18 +33,6 @@ export default defineNuxtConfig({
       meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }, { name: 'robots', content: 'noindex' }],
       link: [{ rel: 'icon', type: 'image/svg+xml', href: '/porch.svg' }],
     },
-  },
-  primevue: {
-    autoImport: true,
-    importTheme: { from: '~/look/preset.ts' },
-    components: {
-      include: [
-        'Button', 'Checkbox', 'Column', 'ConfirmDialog', 'DataTable', 'DatePicker', 'Dialog', 'Drawer', 'InputNumber', 'InputText', 'Menu', 'Message',
-        'MultiSelect', 'Password', 'ProgressBar', 'Select', 'SelectButton', 'Tab', 'TabList', 'TabPanel', 'TabPanels', 'Tabs', 'Textarea', 'Toast', 'ToggleSwitch',
-      ],
-    },
-    directives: { include: ['Tooltip'] },
-    composables: { include: ['useToast', 'useConfirm'] },
   },
   serverHandlers: [
     ...inBothWorkspaces('/p/:slug', 'get', 'page.get.ts'),
@@ -51,8 +47,6 @@ export default defineNuxtConfig({
   nitro: {
     imports: false,
     compressPublicAssets: true,
-    // Native modules stay outside the bundle and are traced.
-    externals: { inline: [] },
   },
   vite: { build: { target: 'es2022' } },
 })

@@ -1,5 +1,7 @@
 /** Everything that can happen, by its one name. */
 
+import type { Instant } from '#core/time/zone'
+
 export const EVENT_KINDS = [
   'opted-in', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'zone-changed', 'name-changed',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked',
@@ -35,6 +37,18 @@ export interface SayableEvent {
   emailTitle: string | null
   linkLabel: string | null
   detail: string | null
+}
+
+/** An event as a history shows it. */
+export interface ToldEvent extends SayableEvent {
+  id: number
+  at: Instant
+  personId: number | null
+  /** The event that brought this one about; null if it came from outside. */
+  causeId: number | null
+  pageId: number | null
+  courseId: number | null
+  outboxId: number | null
 }
 
 const WAY_IN_REASONS: Record<string, string> = { inside: 'is inside already', once: 'has been through it, and it is once only' }

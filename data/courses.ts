@@ -4,6 +4,7 @@ import type { MessageContent, TrackedUse } from '#core/message/content'
 import type { CourseDraft } from '#core/sequence/draft'
 import type { Program } from '#core/sequence/program'
 import type { Instant } from '#core/time/zone'
+import type { StepNumber, StepNumbers } from '#core/views/course'
 import type { Database } from './connection'
 import { q, remember } from './connection'
 
@@ -125,8 +126,6 @@ export function linksOfMessage(db: Database, messageId: number): LinkRow[] {
     q<LinkRow>(db, 'SELECT n, url, label, tag_id AS tagId FROM message_links WHERE message_id = ? ORDER BY n').all(messageId))
 }
 
-export interface StepNumbers { stepId: string, waiting: number, sent: number, heldBack: number, opened: number, clicked: number, unsubscribed: number }
-
 /** Per step: who stands before it, who was sent it, and what those did. People, not fetches. */
 export function stepNumbers(db: Database, courseId: number): Map<string, StepNumbers> {
   const numbers = new Map<string, StepNumbers>()
@@ -153,9 +152,7 @@ const STEP_PEOPLE = {
   opened: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND opened_at IS NOT NULL`,
   clicked: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND clicked_at IS NOT NULL`,
   unsubscribed: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND left_at IS NOT NULL`,
-} as const
-
-export type StepNumber = keyof typeof STEP_PEOPLE
+} as const satisfies Record<StepNumber, string>
 
 /** The people behind one of the {@link stepNumbers}. */
 export function peopleBehind(db: Database, courseId: number, stepId: string, number: StepNumber): number[] {

@@ -1,6 +1,7 @@
 /** Journeys through courses, and what is watched beside them. */
 import type { Enrolment } from '#core/sequence/advance'
 import type { Instant } from '#core/time/zone'
+import type { CourseCounts } from '#core/views/course'
 import type { Database } from './connection'
 import { q } from './connection'
 
@@ -69,13 +70,11 @@ export function saveEnrolment(db: Database, id: number, versionId: number, state
     .run(versionId, state.status, state.previousAt, state.stepId, state.dueAt, JSON.stringify(state.doneStepIds), endedAt, id)
 }
 
-export interface CourseCounts { courseId: number, inside: number, started: number, finished: number, left: number }
-
 export function courseCounts(db: Database): Map<number, CourseCounts> {
-  const rows = q<CourseCounts>(db, `
+  const rows = q<CourseCounts & { courseId: number }>(db, `
     SELECT course_id AS courseId, sum(status = 'open') AS inside, count(*) AS started, sum(status = 'finished') AS finished, sum(status = 'left') AS left
     FROM enrolments GROUP BY course_id`).all()
-  return new Map(rows.map(row => [row.courseId, row]))
+  return new Map(rows.map(({ courseId, ...counts }) => [courseId, counts]))
 }
 
 /* Watches */

@@ -1,5 +1,5 @@
 /** The history: append and read, nothing else. */
-import type { EventAbout, EventKind } from '#core/events'
+import type { EventAbout, EventKind, ToldEvent } from '#core/events'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
@@ -16,25 +16,6 @@ export function appendEvent(db: Database, kind: EventKind, at: Instant, about: E
   return id
 }
 
-/** An event with the names of what it is about. */
-export interface EventRow {
-  id: number
-  kind: EventKind
-  at: Instant
-  personId: number | null
-  causeId: number | null
-  pageId: number | null
-  pageName: string | null
-  listName: string | null
-  tagName: string | null
-  courseId: number | null
-  courseName: string | null
-  outboxId: number | null
-  emailTitle: string | null
-  linkLabel: string | null
-  detail: string | null
-}
-
 const NAMED = `
   SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS causeId, e.page_id AS pageId, p.name AS pageName,
     l.name AS listName, t.name AS tagName, e.course_id AS courseId, c.name AS courseName,
@@ -45,13 +26,13 @@ const NAMED = `
   LEFT JOIN message_links k ON k.message_id = o.message_id AND k.n = e.link_n`
 
 /** One person's whole history, newest first. */
-export function eventsOfPerson(db: Database, personId: number): EventRow[] {
-  return q<EventRow>(db, `${NAMED} WHERE e.person_id = ? ORDER BY e.at DESC, e.id DESC`).all(personId)
+export function eventsOfPerson(db: Database, personId: number): ToldEvent[] {
+  return q<ToldEvent>(db, `${NAMED} WHERE e.person_id = ? ORDER BY e.at DESC, e.id DESC`).all(personId)
 }
 
 /** The latest happenings of everybody that are worth telling on Today, newest first. */
-export function latestEvents(db: Database, limit: number): EventRow[] {
-  return q<EventRow>(db, `${NAMED} WHERE e.id IN (
+export function latestEvents(db: Database, limit: number): ToldEvent[] {
+  return q<ToldEvent>(db, `${NAMED} WHERE e.id IN (
     SELECT id FROM events WHERE kind IN ('opted-in', 'clicked', 'finished-course', 'left-list', 'left-course', 'unsubscribed', 'bounced')
     ORDER BY id DESC LIMIT ?) ORDER BY e.id DESC`).all(limit)
 }

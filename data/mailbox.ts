@@ -1,5 +1,6 @@
 /** The practice mailbox. */
 import type { Instant } from '#core/time/zone'
+import type { MailLine } from '#core/views/mailbox'
 import type { Database } from './connection'
 import { q } from './connection'
 
@@ -12,24 +13,22 @@ export function deliver(db: Database, mail: DeliveredMail): void {
     .run(mail.messageRef, mail.toAddress, mail.toName, mail.subject, Buffer.from(mail.source), mail.at)
 }
 
-export interface MailboxRow { id: number, toAddress: string, toName: string, subject: string, at: Instant, outboxId: number | null, openedAt: Instant | null, clickedAt: Instant | null }
-
 const MAIL = `
-  SELECT b.id, b.to_address AS toAddress, b.to_name AS toName, b.subject, b.at, o.id AS outboxId, o.opened_at AS openedAt, o.clicked_at AS clickedAt
+  SELECT b.id, b.to_address AS toAddress, b.to_name AS toName, b.subject, b.at, o.opened_at AS openedAt, o.clicked_at AS clickedAt
   FROM mailbox b LEFT JOIN outbox o ON o.message_ref = b.message_ref`
 
-export function searchMailbox(db: Database, search: string, limit: number, offset: number): { rows: MailboxRow[], total: number } {
+export function searchMailbox(db: Database, search: string, limit: number, offset: number): { rows: MailLine[], total: number } {
   const values = { search: search.trim().toLowerCase() }
   const where = `WHERE @search = '' OR instr(lower(b.to_address), @search) > 0 OR instr(lower(b.subject), @search) > 0 OR instr(lower(b.to_name), @search) > 0`
   return {
-    rows: q<MailboxRow>(db, `${MAIL} ${where} ORDER BY b.at DESC, b.id DESC LIMIT @limit OFFSET @offset`).all({ ...values, limit, offset }),
+    rows: q<MailLine>(db, `${MAIL} ${where} ORDER BY b.at DESC, b.id DESC LIMIT @limit OFFSET @offset`).all({ ...values, limit, offset }),
     total: q<{ n: number }>(db, `SELECT count(*) AS n FROM mailbox b ${where}`).get(values)!.n,
   }
 }
 
-export function findMail(db: Database, id: number): (MailboxRow & { source: Buffer, personId: number | null }) | undefined {
-  return q<MailboxRow & { source: Buffer, personId: number | null }>(db, `
-    SELECT b.id, b.to_address AS toAddress, b.to_name AS toName, b.subject, b.at, o.id AS outboxId, o.opened_at AS openedAt,
+export function findMail(db: Database, id: number): (MailLine & { source: Buffer, personId: number | null }) | undefined {
+  return q<MailLine & { source: Buffer, personId: number | null }>(db, `
+    SELECT b.id, b.to_address AS toAddress, b.to_name AS toName, b.subject, b.at, o.opened_at AS openedAt,
       o.clicked_at AS clickedAt, b.source, o.person_id AS personId
     FROM mailbox b LEFT JOIN outbox o ON o.message_ref = b.message_ref WHERE b.id = ?`).get(id)
 }

@@ -1,30 +1,21 @@
 /** Subscribers, the lists they are on, the tags they have and the consent they gave. */
 import type { Status } from '#core/people/status'
+import type { ListedPerson, PeopleOrder, Person } from '#core/views/people'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
 
-export interface PersonRow {
-  id: number
-  address: string
-  firstName: string
-  status: Status
-  zone: string | null
-  source: string
-  createdAt: Instant
-}
-
 const PERSON = 'SELECT id, address, first_name AS firstName, status, zone, source, created_at AS createdAt FROM people'
 
-export function findPerson(db: Database, id: number): PersonRow | undefined {
-  return q<PersonRow>(db, `${PERSON} WHERE id = ?`).get(id)
+export function findPerson(db: Database, id: number): Person | undefined {
+  return q<Person>(db, `${PERSON} WHERE id = ?`).get(id)
 }
 
-export function findPersonByKey(db: Database, addressKey: string): PersonRow | undefined {
-  return q<PersonRow>(db, `${PERSON} WHERE address_key = ?`).get(addressKey)
+export function findPersonByKey(db: Database, addressKey: string): Person | undefined {
+  return q<Person>(db, `${PERSON} WHERE address_key = ?`).get(addressKey)
 }
 
-export function insertPerson(db: Database, row: Omit<PersonRow, 'id'> & { addressKey: string }): number {
+export function insertPerson(db: Database, row: Omit<Person, 'id'> & { addressKey: string }): number {
   return Number(q(db, 'INSERT INTO people (address, address_key, first_name, status, zone, source, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)')
     .run(row.address, row.addressKey, row.firstName, row.status, row.zone, row.source, row.createdAt).lastInsertRowid)
 }
@@ -41,8 +32,6 @@ export function setZone(db: Database, id: number, zone: string): void {
   q(db, 'UPDATE people SET zone = ? WHERE id = ?').run(zone, id)
 }
 
-export interface ListedPerson extends PersonRow { tags: string | null }
-
 export interface PeopleQuery {
   /** Any part of address or name; empty for all. */
   search: string
@@ -50,12 +39,12 @@ export interface PeopleQuery {
   tagId: number | null
   /** Only these, for numbers that open onto people. */
   ids: number[] | null
-  sort: 'newest' | 'oldest' | 'address' | 'name'
+  sort: PeopleOrder
   limit: number
   offset: number
 }
 
-const ORDERS: Record<PeopleQuery['sort'], string> = {
+const ORDERS: Record<PeopleOrder, string> = {
   newest: 'p.created_at DESC, p.id DESC', oldest: 'p.created_at, p.id', address: 'p.address_key', name: 'p.first_name COLLATE NOCASE, p.address_key',
 }
 

@@ -1,19 +1,13 @@
 /** The workspace itself: its settings, its carrier, the practice clock and who has been seen alive. */
 import type { Instant } from '#core/time/zone'
+import type { Mode } from '#core/views/frame'
+import type { WorkspaceSettings } from '#core/views/settings'
 import type { Database } from './connection'
 import { q } from './connection'
 
-export type Mode = 'practice' | 'live'
-
-export interface WorkspaceRow {
+export interface WorkspaceRow extends WorkspaceSettings {
   mode: Mode
   key: string
-  name: string
-  zone: string
-  senderName: string
-  senderAddress: string
-  postalAddress: string
-  smtpUrl: string | null
   carrierState: 'ready' | 'stopped'
   carrierReason: string | null
   carrierSinceAt: Instant | null
@@ -39,8 +33,6 @@ export function workspaceOf(db: Database): WorkspaceRow {
 export function insertWorkspace(db: Database, row: Pick<WorkspaceRow, 'mode' | 'key' | 'name' | 'zone' | 'createdAt'>): void {
   q(db, 'INSERT INTO workspace (id, mode, key, name, zone, created_at) VALUES (1, ?, ?, ?, ?, ?)').run(row.mode, row.key, row.name, row.zone, row.createdAt)
 }
-
-export type WorkspaceSettings = Pick<WorkspaceRow, 'name' | 'zone' | 'senderName' | 'senderAddress' | 'postalAddress' | 'smtpUrl'>
 
 export function updateWorkspace(db: Database, settings: WorkspaceSettings): void {
   q(db, 'UPDATE workspace SET name = ?, zone = ?, sender_name = ?, sender_address = ?, postal_address = ?, smtp_url = ? WHERE id = 1')

@@ -2,7 +2,8 @@
 import type { EventHandler, H3Event } from 'h3'
 import { defineEventHandler, getHeader, getQuery, getRequestHost, getRequestIP, getRouterParams, readBody, setResponseHeader, setResponseStatus, useSession } from 'h3'
 import type Joi from 'joi'
-import type { House, Mode } from '#usecases/house'
+import type { Mode } from '#core/views/frame'
+import type { House } from '#usecases/house'
 import { InputProblem, NotNow, NotThere } from '#usecases/problem'
 import { log, openHouses } from './houses'
 

@@ -8,7 +8,7 @@ import { isLocalTime } from '#core/time/zone'
 import type { PageInput } from '#usecases/arrive/pages'
 import type { ListInput, TagInput } from '#usecases/know/listsAndTags'
 import type { ClockMove } from '#usecases/time/moveClock'
-import type { WorkspaceSettings } from '#usecases/settings/workspace'
+import type { WorkspaceSettings } from '#core/views/settings'
 
 const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
 const id = Joi.number().integer().positive()

@@ -1,9 +1,7 @@
 /** What every use case is given: one workspace's database and clock, and the ports it may need. */
 import type { Database } from '#data/connection'
-import type { Mode } from '#data/workspace'
+import type { Mode } from '#core/views/frame'
 import type { Carrier, Clock, Composer, Readers, Signer } from '#core/ports'
-
-export type { Mode }
 
 export interface House {
   db: Database

@@ -3,8 +3,8 @@ import type { PageContent, PageText } from './content'
 import type { Html } from './html'
 import { html, richText } from './html'
 
-/** Where the files of the public pages are; the script only tells the visitor's zone. */
-export interface PublicFiles { css: string, script: string }
+/** Where the files of the public pages are; the script only tells the visitor's zone, and is left out where nothing may run. */
+export interface PublicFiles { css: string, script: string | null }
 
 interface Shell { title: string, senderName: string, files: PublicFiles, postalAddress?: string, robots?: 'noindex' }
 
@@ -15,7 +15,7 @@ ${html`<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content
 <link rel="stylesheet" href="${parts.files.css}"></head>
 <body><main>${main}</main>
 <footer>${parts.senderName}${parts.postalAddress && html`, ${parts.postalAddress.replaceAll('\n', ', ')}`}</footer>
-<script src="${parts.files.script}" defer></script></body></html>`}`
+${parts.files.script && html`<script src="${parts.files.script}" defer></script>`}</body></html>`}`
 }
 
 export interface OptInView {

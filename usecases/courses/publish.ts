@@ -6,6 +6,7 @@ import type { Compiled } from '#core/ports'
 import { advance } from '#core/sequence/advance'
 import type { CourseDraft, DraftStep } from '#core/sequence/draft'
 import { missingForStart, programOf } from '#core/sequence/draft'
+import type { Outlook } from '#core/views/course'
 import { write } from '#data/connection'
 import type { CourseRow } from '#data/courses'
 import { findCourse, findMessageId, insertMessage, insertVersion, programOfVersion, setRunning } from '#data/courses'
@@ -16,17 +17,6 @@ import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { enrol, factsFor, happen } from '../inner/enrolments'
 import { InputProblem, NotNow, NotThere } from '../problem'
-
-/** What starting or publishing would do, said before it is done. */
-export interface Outlook {
-  missing: { stepId: string | null, problem: string }[]
-  emptyEmails: number
-  /** People who have one of the tags that start the course, and how many of them can get mail. */
-  outsideDoor: { total: number, canGetMail: number }
-  /** Only for a running course: who stands inside, and how many would be sent something at once by the change. */
-  inside: number
-  atOnce: number
-}
 
 export function outlookOf(house: House, courseId: number): Outlook {
   const { db } = house

@@ -8,13 +8,13 @@ import type { EnrolmentRow } from '#data/enrolments'
 import { insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { insertEmail, withdraw } from '#data/outbox'
-import type { PersonRow } from '#data/people'
+import type { Person } from '#core/views/people'
 import { findPerson } from '#data/people'
 import { workspaceOf } from '#data/workspace'
 import type { Database } from '#data/connection'
 import { NotNow } from '../problem'
 
-export function factsFor(db: Database, person: Pick<PersonRow, 'zone'>): Facts {
+export function factsFor(db: Database, person: Pick<Person, 'zone'>): Facts {
   return { workspaceZone: workspaceOf(db).zone, personZone: person.zone }
 }
 

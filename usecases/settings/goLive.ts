@@ -1,5 +1,6 @@
 /** Going live: definitions are copied to a database of their own, invented people never. */
 import { domainOf } from '#core/message/headers'
+import type { LiveCheck } from '#core/views/settings'
 import type { Database } from '#data/connection'
 import { write } from '#data/connection'
 import { copyDefinitions } from '#data/copy'
@@ -8,8 +9,6 @@ import { updateWorkspace, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { NotNow } from '../problem'
 import { foundWorkspace } from './workspace'
-
-export interface LiveCheck { what: string, ok: boolean, advice: string, /** Going live waits for it. */ needed: boolean }
 
 /** Domains whose owners tell receivers to refuse mail that others send in their name (DMARC, RFC 7489). Common practice, no source. */
 const FREE_MAIL = /(^|\.)(gmail|googlemail|yahoo|ymail|aol|outlook|hotmail|live|icloud|me|gmx|web)\.[a-z.]+$/

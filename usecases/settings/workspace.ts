@@ -7,12 +7,11 @@ import { write } from '#data/connection'
 import { openEnrolmentsDueBy } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { findWorkspace, insertPracticeClock, insertWorkspace, resumeCarrier, updateWorkspace, workspaceOf } from '#data/workspace'
-import type { Mode, WorkspaceSettings } from '#data/workspace'
+import type { Mode } from '#core/views/frame'
+import type { WorkspaceSettings } from '#core/views/settings'
 import type { House } from '../house'
 import { replanFor } from '../inner/enrolments'
 import { InputProblem } from '../problem'
-
-export type { WorkspaceSettings }
 
 export interface NewWorkspace { mode: Mode, key: string, name: string, zone: string, at: Instant }
 

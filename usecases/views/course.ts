@@ -1,39 +1,29 @@
 /** A course with its numbers, for its screen and for the list of courses. */
 import { isWritten } from '#core/message/content'
 import { readTogether } from '#data/connection'
-import type { CourseRow, StepNumbers } from '#data/courses'
+import type { CourseCounts, CourseLine, CourseView } from '#core/views/course'
 import { allCourses, findCourse, stepNumbers } from '#data/courses'
 import { courseCounts } from '#data/enrolments'
 import type { House } from '../house'
 import { NotThere } from '../problem'
-import { outlookOf, type Outlook } from '../courses/publish'
+import { outlookOf } from '../courses/publish'
 
-export interface CourseView extends Omit<CourseRow, 'published' | 'versionId'> {
-  /** True if the draft of a running course says something else than what runs. */
-  hasChanges: boolean
-  counts: { inside: number, started: number, finished: number, left: number }
-  numbers: StepNumbers[]
-  outlook: Outlook
-}
-
-const NOBODY = { inside: 0, started: 0, finished: 0, left: 0 }
+const NOBODY: CourseCounts = { inside: 0, started: 0, finished: 0, left: 0 }
 
 export function courseView(house: House, id: number): CourseView {
   return readTogether(house.db, () => {
     const course = findCourse(house.db, id)
     if (!course) throw new NotThere('This course is not there any more.')
-    const { published, versionId: _, ...rest } = course
+    const { name, status, draft, changedAt, published } = course
     return {
-      ...rest,
-      hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(course.draft),
+      id, name, status, draft, changedAt,
+      hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft),
       counts: courseCounts(house.db).get(id) ?? NOBODY,
       numbers: [...stepNumbers(house.db, id).values()],
       outlook: outlookOf(house, id),
     }
   })
 }
-
-export interface CourseLine { id: number, name: string, status: CourseRow['status'], emails: number, empty: number, inside: number, started: number, finished: number, left: number, startedAt: number | null }
 
 export function courseLines(house: House): CourseLine[] {
   const counts = courseCounts(house.db)

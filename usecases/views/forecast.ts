@@ -1,6 +1,7 @@
 /** What will go out, as far as is decided by where everybody stands now. */
 import { sendsUntil } from '#core/sequence/dates'
 import type { Instant } from '#core/time/zone'
+import type { ComingSend } from '#core/views/frame'
 import { readTogether } from '#data/connection'
 import { programOfVersion } from '#data/courses'
 import { openEnrolmentsDueBy } from '#data/enrolments'
@@ -8,8 +9,6 @@ import { emailsWaiting } from '#data/outbox'
 import { findPerson } from '#data/people'
 import type { House } from '../house'
 import { factsFor } from '../inner/enrolments'
-
-export interface ComingSend { kind: 'course', courseId: number, stepId: string, at: Instant, people: number }
 
 /**
  * Coming emails up to `until`, gathered per step within stretches of

@@ -1,13 +1,10 @@
 /** Lists and tags, with how many people and where they are used. */
 import { linksOf } from '#core/message/content'
+import type { ListLine, TagLine } from '#core/views/marks'
 import { allCourses } from '#data/courses'
 import { allPages } from '#data/pages'
 import { allLists, allTags } from '#data/people'
 import type { House } from '../house'
-
-export interface Use { kind: 'page' | 'course', id: number, name: string, how: string }
-
-export interface ListLine { id: number, name: string, publicName: string, description: string, people: number, takesEverybody: boolean, uses: Use[] }
 
 export function listLines(house: House): ListLine[] {
   const pages = allPages(house.db)
@@ -21,8 +18,6 @@ export function listLines(house: House): ListLine[] {
     ],
   }))
 }
-
-export interface TagLine { id: number, name: string, note: string, people: number, uses: Use[] }
 
 export function tagLines(house: House): TagLine[] {
   const pages = allPages(house.db)

@@ -1,31 +1,17 @@
 /** The practice mailbox, read from the very bytes that were delivered. */
 import PostalMime from 'postal-mime'
-import type { MailboxRow } from '#data/mailbox'
+import type { MailboxView, MailView } from '#core/views/mailbox'
 import { findMail, searchMailbox } from '#data/mailbox'
 import type { House } from '../house'
 import { NotThere } from '../problem'
 
 const PAGE_SIZE = 50
 
-export function mailboxView(house: House, search: string, page: number): { rows: MailboxRow[], total: number, pageSize: number } {
+export function mailboxView(house: House, search: string, page: number): MailboxView {
   return { ...searchMailbox(house.db, search, PAGE_SIZE, page * PAGE_SIZE), pageSize: PAGE_SIZE }
 }
 
-export interface MailView {
-  id: number
-  personId: number | null
-  from: string
-  to: string
-  subject: string
-  at: number
-  openedAt: number | null
-  clickedAt: number | null
-  html: string
-  text: string
-  source: string
-}
-
-export async function mailView(house: House, id: number): Promise<MailView> {
+export async function mailView(house: House, id: number): Promise<MailView & { html: string }> {
   const mail = findMail(house.db, id)
   if (!mail) throw new NotThere('This email is not in the practice mailbox.')
   const parsed = await PostalMime.parse(mail.source)

@@ -1,20 +1,11 @@
 /** Opt-in pages for their screens. */
-import type { PageContent } from '#core/page/content'
 import { missingForPublishing } from '#core/page/content'
+import type { PageLine, PageView } from '#core/views/pages'
 import { allPages, findPage } from '#data/pages'
 import type { PageRow } from '#data/pages'
 import { allCourses } from '#data/courses'
 import type { House } from '../house'
 import { NotThere } from '../problem'
-
-export interface PageLine { id: number, name: string, slug: string, url: string, status: 'draft' | 'published', hasChanges: boolean, optIns: number, versionNumber: number | null }
-
-export interface PageView extends PageLine {
-  draft: PageContent
-  missing: { field: string, problem: string }[]
-  /** Running courses that someone who opts in here comes into. */
-  leadsTo: { id: number, name: string }[]
-}
 
 const line = (house: House, page: PageRow): PageLine => ({
   id: page.id, name: page.name, slug: page.slug, url: `${house.baseUrl}/p/${page.slug}`,

@@ -1,11 +1,9 @@
-/** What the settings screen shows. */
+/** What the settings screen shows of the workspace itself. */
+import type { SettingsView } from '#core/views/settings'
 import { workspaceOf } from '#data/workspace'
-import type { WorkspaceRow } from '#data/workspace'
 import type { House } from '../house'
 
-export type SettingsView = Omit<WorkspaceRow, 'key' | 'createdAt'>
-
-export function settingsView(house: House): SettingsView {
+export function settingsView(house: House): Omit<SettingsView, 'smtpFromEnvironment' | 'baseUrl' | 'hasLive'> {
   const { key: _, createdAt: __, ...settings } = workspaceOf(house.db)
   return settings
 }

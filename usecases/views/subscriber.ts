@@ -1,24 +1,13 @@
 /** Everything known about one subscriber. */
-import type { EventRow } from '#data/events'
+import type { SubscriberView } from '#core/views/people'
 import { eventsOfPerson } from '#data/events'
 import { readTogether } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { enrolmentsOfPerson } from '#data/enrolments'
 import { emailsOfPerson } from '#data/outbox'
-import type { PersonRow } from '#data/people'
 import { consentsOfPerson, findPerson, listsOfPerson, tagsOfPerson } from '#data/people'
 import type { House } from '../house'
 import { NotThere } from '../problem'
-
-export interface SubscriberView {
-  person: PersonRow
-  lists: ReturnType<typeof listsOfPerson>
-  tags: ReturnType<typeof tagsOfPerson>
-  consents: ReturnType<typeof consentsOfPerson>
-  courses: { id: number, name: string, status: 'open' | 'finished' | 'left', joinedAt: number, endedAt: number | null, nextTitle: string | null, nextAt: number | null }[]
-  emails: { id: number, title: string, courseName: string, plannedAt: number, status: string, reason: string | null, handedOverAt: number | null, openedAt: number | null, clickedAt: number | null }[]
-  events: EventRow[]
-}
 
 export function subscriberView(house: House, id: number): SubscriberView {
   const { db } = house

@@ -1,9 +1,10 @@
 /** The table of subscribers, searched and paged; also the people behind a number elsewhere. */
 import { DAY } from '#core/time/zone'
-import type { StepNumber } from '#data/courses'
+import type { StepNumber } from '#core/views/course'
+import type { SubscribersView } from '#core/views/people'
 import { findCourse, peopleBehind } from '#data/courses'
 import { peopleInTrouble } from '#data/outbox'
-import type { ListedPerson, PeopleQuery } from '#data/people'
+import type { PeopleQuery } from '#data/people'
 import { countPeople, findTag, searchPeople } from '#data/people'
 import type { House } from '../house'
 
@@ -14,15 +15,6 @@ export interface SubscribersQuery extends Pick<PeopleQuery, 'search' | 'sort' | 
   /** The people behind a number of a course's step. */
   behind: { courseId: number, stepId: string, number: StepNumber } | null
   trouble: 'givenUp' | 'heldBack' | 'waitingAgain' | null
-}
-
-export interface SubscribersView {
-  rows: ListedPerson[]
-  total: number
-  pageSize: number
-  counts: ReturnType<typeof countPeople>
-  /** What the table is narrowed to, in words; null if to nothing. */
-  narrowedTo: string | null
 }
 
 const NUMBER_WORDS: Record<StepNumber, string> = {

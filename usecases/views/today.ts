@@ -1,11 +1,10 @@
 /** Today: what goes out next, what wants a look, what just happened. */
 import { isWritten } from '#core/message/content'
-import type { Rate } from '#core/stats/rate'
 import { rateOf } from '#core/stats/rate'
 import { DAY, HOUR, type Instant } from '#core/time/zone'
+import type { Notice, TodayView } from '#core/views/today'
 import { allCourses, stepNumbers } from '#data/courses'
 import { openEnrolmentsOfCourse } from '#data/enrolments'
-import type { EventRow } from '#data/events'
 import { latestEvents } from '#data/events'
 import { outboxTrouble, sentBetween } from '#data/outbox'
 import { allPages } from '#data/pages'
@@ -13,39 +12,14 @@ import { allLists, allTags, countArrivals, countPeople, countWithTags, findPerso
 import { workspaceOf } from '#data/workspace'
 import { sayLength } from '#core/time/say'
 import type { House } from '../house'
-import type { ComingSend } from './forecast'
 import { forecast } from './forecast'
-import { stepTitles } from './frame'
-
-export interface Notice {
-  title: string
-  text: string
-  /** Where to do something about it. */
-  to: string
-  tone: 'plain' | 'trouble'
-}
-
-export interface TodayView {
-  now: Instant
-  arrivedSinceYesterday: number
-  nextSendAt: Instant | null
-  active: number
-  arrived28: number
-  sent28: number
-  opened28: Rate
-  clicked28: Rate
-  goingOut: (ComingSend & { courseName: string, title: string })[]
-  wantsALook: Notice[]
-  justHappened: (EventRow & { person: { id: number, name: string } | null })[]
-  /** True while nothing has been made yet: then Today offers the first useful things. */
-  empty: boolean
-}
+import { namer } from './frame'
 
 export function todayView(house: House): TodayView {
   const { db } = house
   const now = house.clock.now()
   const month = sentBetween(db, now - 28 * DAY, now)
-  const titles = stepTitles(house)
+  const named = namer(house)
   const coming = forecast(house, now + 7 * DAY, HOUR)
   return {
     now,
@@ -56,7 +30,7 @@ export function todayView(house: House): TodayView {
     sent28: month.sent,
     opened28: rateOf(month.opened, month.sent),
     clicked28: rateOf(month.clicked, month.sent),
-    goingOut: coming.slice(0, 7).map(send => ({ ...send, ...titles(send) })),
+    goingOut: coming.slice(0, 7).map(named),
     wantsALook: notices(house, now),
     justHappened: latestEvents(db, 6).map((event) => {
       const person = event.personId === null ? undefined : findPerson(db, event.personId)

@@ -1,0 +1,32 @@
+<script setup lang="ts">
+import { reactive, watch } from 'vue'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
+import type { ButtonNode } from '#core/message/content'
+import { isFollowable } from '#core/sequence/draft'
+
+/** What a button says, where it leads, and the tag that following it gives. */
+const props = defineProps<{ attrs: ButtonNode['attrs'], tags: { id: number, name: string }[] }>()
+const emit = defineEmits<{ change: [ButtonNode['attrs']], remove: [] }>()
+const typed = reactive({ ...props.attrs })
+watch(typed, () => emit('change', { ...typed }))
+</script>
+
+<template>
+  <div class="button-form">
+    <div class="field"><label for="button-label">The button says</label><InputText id="button-label" v-model="typed.label" size="small" maxlength="80" /></div>
+    <div class="field">
+      <label for="button-url">and leads to</label>
+      <InputText id="button-url" v-model="typed.url" size="small" :invalid="!isFollowable(typed.url)" />
+      <p v-if="!isFollowable(typed.url)" class="problem">A web address begins with https://</p>
+    </div>
+    <div class="field"><label for="button-tag">Who follows it gets the tag</label><Select v-model="typed.tagId" label-id="button-tag" input-id="button-tag" size="small" :options="tags" option-label="name" option-value="id" placeholder="none" show-clear filter /></div>
+    <Button icon="pi pi-trash" size="small" severity="secondary" aria-label="Remove the button" @click="emit('remove')" />
+  </div>
+</template>
+
+<style scoped>
+.button-form { display: grid; grid-template-columns: 1fr 1.3fr 1.1fr auto; gap: 8px; align-items: start; padding: 8px; background: var(--p-porch-rail); border-top: 1px solid var(--p-porch-line-light); }
+.button-form > button { margin-top: 21px; }
+</style>

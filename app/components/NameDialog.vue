@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import { ApiProblem } from '~/composables/useApi'
+
+/** Asks for a name and makes something with it. */
+const props = defineProps<{ title: string, label: string, example: string, action: string, make: (name: string) => Promise<void> }>()
+const visible = defineModel<boolean>('visible', { required: true })
+
+const name = ref('')
+const problem = ref<string | null>(null)
+const busy = ref(false)
+watch(visible, () => {
+  name.value = ''
+  problem.value = null
+})
+
+async function submit() {
+  busy.value = true
+  try {
+    await props.make(name.value)
+    visible.value = false
+  }
+  catch (error) {
+    problem.value = error instanceof ApiProblem ? error.of('name') ?? error.message : String(error)
+  }
+  finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <Dialog v-model:visible="visible" modal :header="title" :style="{ width: '420px' }">
+    <form class="fields" @submit.prevent="submit">
+      <div class="field">
+        <label for="new-name">{{ label }}</label>
+        <InputText id="new-name" v-model="name" :placeholder="example" autofocus maxlength="120" :invalid="!!problem" />
+        <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+      </div>
+      <div class="end"><Button type="submit" :label="action" :loading="busy" /></div>
+    </form>
+  </Dialog>
+</template>
+
+<style scoped>
+.end { text-align: right; }
+</style>

@@ -1,0 +1,156 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { scaleSqrt, scaleTime } from 'd3'
+import Dialog from 'primevue/dialog'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { sayDay, sayMoment, sayTime, sayZone } from '#core/time/say'
+import { DAY, addDays, instantOf, isLocalTime, localOf } from '#core/time/zone'
+import { api, ApiProblem } from '~/composables/useApi'
+import { useFrame } from '~/stores/frame'
+import { sayPeople } from '~/look/say'
+
+const frame = useFrame()
+const rail = computed(() => frame.rail)
+const zone = computed(() => rail.value?.zone ?? 'UTC')
+const practice = computed(() => frame.mode === 'practice')
+
+/* The strip */
+
+const HEIGHT = 86
+const GROUND = 60
+const TALLEST = 38
+const strip = ref<HTMLElement>()
+const width = ref(784)
+const watcher = new ResizeObserver(([entry]) => {
+  width.value = Math.max(200, entry!.contentRect.width)
+})
+onMounted(() => strip.value && watcher.observe(strip.value))
+onBeforeUnmount(() => watcher.disconnect())
+
+const x = computed(() => {
+  const now = rail.value?.now ?? 0
+  return scaleTime().domain([now, now + 7 * DAY]).range([14, width.value - 14])
+})
+
+const days = computed(() => {
+  if (!rail.value) return []
+  const { now } = rail.value
+  const first = localOf(now, zone.value).date
+  return Array.from({ length: 9 }, (_, n) => {
+    const from = instantOf(addDays(first, n), '00:00', zone.value)
+    const left = x.value(Math.max(from, now))
+    const right = x.value(Math.min(instantOf(addDays(first, n + 1), '00:00', zone.value), now + 7 * DAY))
+    return { from, line: from > now, left, right }
+  }).filter(day => day.right - day.left > 1).map(day => ({ ...day, name: day.right - day.left > 52 ? sayDay(day.from, zone.value) : '' }))
+})
+
+const posts = computed(() => {
+  const list = rail.value?.posts ?? []
+  const most = Math.max(10, ...list.map(post => post.people))
+  const tall = scaleSqrt().domain([0, most]).range([6, TALLEST])
+  return list.map(post => ({ ...post, x: x.value(post.at), top: GROUND - tall(post.people), says: `${sayMoment(post.at, zone.value)}: ${post.courseName}, ${post.title}, ${sayPeople(post.people)}` }))
+})
+
+/* The clock */
+
+const problem = ref<string | null>(null)
+const choosing = ref(false)
+const date = ref('')
+const time = ref('08:00')
+const moving = computed(() => rail.value?.movingTo ?? null)
+
+async function move(how: { by: 'next-send' | 'hour' | 'day' } | { by: 'to', at: number }) {
+  problem.value = null
+  try {
+    await api('clock', { method: 'POST', body: how })
+    choosing.value = false
+    await frame.loadRail()
+  }
+  catch (error) {
+    problem.value = error instanceof ApiProblem ? error.of('at') ?? error.message : String(error)
+  }
+}
+
+function choose() {
+  problem.value = null
+  date.value = addDays(localOf(rail.value!.now, zone.value).date, 1)
+  choosing.value = true
+}
+
+function moveToChosen() {
+  if (!date.value || !isLocalTime(time.value)) {
+    problem.value = 'Choose a date and a time.'
+    return
+  }
+  void move({ by: 'to', at: instantOf(date.value, time.value, zone.value) })
+}
+</script>
+
+<template>
+  <aside class="rail" aria-label="The clock and the coming seven days">
+    <div v-if="rail" class="clock">
+      <p class="now">
+        {{ sayMoment(rail.now, zone) }}
+        <span v-if="practice" class="chip lamp">practice</span>
+      </p>
+      <p class="second small" role="status">
+        <template v-if="moving">Playing on to {{ sayMoment(moving, zone) }}</template>
+        <template v-else-if="problem && !choosing"><span class="problem">{{ problem }}</span></template>
+        <template v-else>{{ sayZone(zone) }}{{ practice ? ', stands still until you move it' : '' }}</template>
+      </p>
+      <p v-if="practice" class="moves">
+        <button type="button" class="link-button" :disabled="!!moving" @click="move({ by: 'next-send' })">To next send</button>
+        <button type="button" class="link-button" :disabled="!!moving" @click="move({ by: 'hour' })">+1 hour</button>
+        <button type="button" class="link-button" :disabled="!!moving" @click="move({ by: 'day' })">+1 day</button>
+        <button type="button" class="link-button" :disabled="!!moving" @click="choose">To a date</button>
+      </p>
+    </div>
+    <div ref="strip" class="strip">
+      <svg v-if="rail" :width="width" :height="HEIGHT" role="img" :aria-label="posts.length ? `${posts.length} sends in the coming seven days` : 'Nothing goes out in the coming seven days'">
+        <g v-for="day in days" :key="day.from">
+          <line v-if="day.line" :x1="day.left" :x2="day.left" y1="14" :y2="GROUND" class="midnight" />
+          <text :x="(day.left + day.right) / 2" :y="GROUND + 18" class="day">{{ day.name }}</text>
+        </g>
+        <line x1="0" :x2="width" :y1="GROUND" :y2="GROUND" class="ground" />
+        <g v-for="post in posts" :key="`${post.courseId}${post.stepId}${post.at}`" class="post">
+          <title>{{ post.says }}</title>
+          <rect :x="post.x - 2.5" :y="post.top" width="5" :height="GROUND - post.top" />
+          <circle :cx="post.x" :cy="post.top" r="4.5" />
+        </g>
+        <line :x1="x(rail.now)" :x2="x(rail.now)" y1="10" :y2="GROUND" class="lamp-post" />
+        <circle :cx="x(rail.now)" cy="9" r="5" class="lamp" />
+        <text v-if="posts.length === 0" :x="width / 2" :y="GROUND - 18" class="day">Nothing goes out in the coming seven days.</text>
+      </svg>
+    </div>
+
+    <Dialog v-model:visible="choosing" modal header="Move the practice clock to" :style="{ width: '400px' }">
+      <form class="fields two" @submit.prevent="moveToChosen">
+        <div class="field"><label for="clock-date">Date</label><InputText id="clock-date" v-model="date" type="date" autofocus /></div>
+        <div class="field"><label for="clock-time">Time, {{ sayZone(zone) }}</label><InputText id="clock-time" v-model="time" type="time" /></div>
+        <p v-if="problem" class="problem wide" role="alert">{{ problem }}</p>
+        <p class="second small wide">Everything due until then is played in order, each thing at its own time. It is now {{ rail && sayTime(rail.now, zone) }}; the clock only goes forward.</p>
+        <div class="wide end"><Button type="submit" label="Move the clock" /></div>
+      </form>
+    </Dialog>
+  </aside>
+</template>
+
+<style scoped>
+.rail { grid-area: rail; display: flex; background: var(--p-porch-rail); border-top: 1px solid var(--p-porch-line); min-width: 0; }
+.clock { flex: none; width: 300px; padding: 10px 14px 0 28px; border-right: 1px solid var(--p-porch-line); }
+.now { font: 650 16px/1.3 var(--heading); font-variant-numeric: tabular-nums; }
+.now .chip { font: 600 12.5px/1.5 var(--body); vertical-align: 1px; }
+.moves { display: flex; gap: 13px; font-size: 13px; }
+.problem { color: var(--p-porch-brick); }
+.strip { flex: 1; min-width: 0; overflow: hidden; }
+.midnight { stroke: var(--p-porch-line); stroke-width: 1; }
+.ground { stroke: var(--p-porch-rail-wood); stroke-width: 2; }
+.day { font-size: 12px; fill: var(--p-porch-ink-second); text-anchor: middle; }
+.post { fill: var(--p-send-course); }
+.lamp-post { stroke: var(--p-porch-lamp); stroke-width: 3; }
+.lamp { fill: var(--p-porch-lamp); }
+.wide { grid-column: 1 / -1; }
+.end { text-align: right; }
+@media (max-width: 760px) { .strip { display: none; } .clock { width: 100%; border: 0; padding: 8px 16px; } }
+</style>

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { navigateTo, useRoute } from '#imports'
+import { api } from '~/composables/useApi'
+import { useFrame } from '~/stores/frame'
+import { sayNumber } from '~/look/say'
+import PorchMark from './PorchMark.vue'
+
+const frame = useFrame()
+const route = useRoute()
+const unfolded = ref(false)
+
+interface Entry { to: string, name: string, count?: number }
+
+const areas = computed<{ name: string | null, entries: Entry[] }[]>(() => {
+  const counts = frame.frame?.counts
+  return [
+    { name: null, entries: [{ to: '/', name: 'Today' }] },
+    { name: 'Arrive', entries: [{ to: '/pages', name: 'Opt-in pages', count: counts?.pages }] },
+    { name: 'Know', entries: [{ to: '/subscribers', name: 'Subscribers', count: counts?.subscribers }, { to: '/tags-and-lists', name: 'Tags and lists', count: counts?.tagsAndLists }] },
+    {
+      name: 'Deliver',
+      entries: [{ to: '/courses', name: 'Courses', count: counts?.courses }, ...(frame.mode === 'practice' ? [{ to: '/mailbox', name: 'Practice mailbox' }] : [])],
+    },
+  ]
+})
+
+const isHere = (to: string) => to === '/' ? route.path === '/' : route.path.startsWith(to)
+
+async function show(mode: 'practice' | 'live') {
+  frame.show(mode)
+  await navigateTo('/')
+  await frame.changed()
+}
+
+async function signOut() {
+  await api('session', { method: 'DELETE' })
+  await navigateTo('/sign-in')
+}
+</script>
+
+<template>
+  <nav class="wall" aria-label="Areas">
+    <div class="brand">
+      <PorchMark />
+      <span>Keen Porch</span>
+      <button class="unfold" type="button" :aria-expanded="unfolded" aria-controls="wall-entries" @click="unfolded = !unfolded">
+        <i class="pi pi-bars" aria-hidden="true" /><span class="hidden-label">Areas</span>
+      </button>
+    </div>
+    <div id="wall-entries" class="entries" :class="{ unfolded }" @click="unfolded = false">
+      <div v-for="area in areas" :key="area.name ?? ''" class="area">
+        <p v-if="area.name" class="area-name">{{ area.name }}</p>
+        <NuxtLink v-for="entry in area.entries" :key="entry.to" :to="entry.to" class="entry" :class="{ here: isHere(entry.to) }" :aria-current="isHere(entry.to) ? 'page' : undefined">
+          <span>{{ entry.name }}</span>
+          <span v-if="entry.count !== undefined" class="count">{{ sayNumber(entry.count) }}</span>
+        </NuxtLink>
+      </div>
+      <div class="foot">
+        <p class="workspace cut">{{ frame.frame?.workspace.name }}</p>
+        <button v-if="frame.frame?.hasLive" type="button" class="entry" @click="show(frame.mode === 'live' ? 'practice' : 'live')">
+          {{ frame.mode === 'live' ? 'Go to practice' : 'Go to live' }}
+        </button>
+        <NuxtLink to="/settings" class="entry" :class="{ here: isHere('/settings') }">Settings</NuxtLink>
+        <button type="button" class="entry" @click="signOut">Sign out</button>
+      </div>
+    </div>
+  </nav>
+</template>
+
+<style scoped>
+.wall {
+  grid-area: wall; display: flex; flex-direction: column; color: var(--p-porch-dusk-text); overflow-y: auto;
+  background:
+    repeating-linear-gradient(transparent 0 27px, var(--p-porch-dusk-line) 27px 28px),
+    var(--p-porch-dusk);
+}
+.brand { display: flex; align-items: center; gap: 9px; height: 56px; padding: 6px 18px 0; font: 650 17px/1 var(--heading); color: #fff; flex: none; }
+.unfold { display: none; }
+.entries { display: flex; flex-direction: column; flex: 1; }
+.area { padding-bottom: 28px; }
+.area:first-child { padding-bottom: 0; margin-bottom: 28px; }
+.area-name { height: 28px; margin-top: -7px; padding: 5px 18px 0; font-size: 12.5px; font-weight: 600; color: var(--p-porch-dusk-second); }
+.entry {
+  display: flex; align-items: center; justify-content: space-between; width: calc(100% - 10px); height: 28px; margin-left: 10px; padding: 0 18px 0 8px;
+  color: var(--p-porch-dusk-text); background: none; border: 0; border-radius: 4px 0 0 4px; text-align: left; cursor: pointer; font-size: 14.5px;
+}
+.entry:hover { background: var(--p-porch-dusk-line); text-decoration: none; }
+.entry.here { background: var(--p-porch-ceiling); color: var(--p-porch-ink); font-weight: 650; }
+.count { font-size: 12.5px; color: var(--p-porch-dusk-second); font-variant-numeric: tabular-nums; }
+.here .count { color: var(--p-porch-ink-second); }
+.foot { margin-top: auto; padding-bottom: 10px; }
+.workspace { padding: 4px 18px; color: var(--p-porch-dusk-second); font-size: 12.5px; }
+
+@media (max-width: 760px) {
+  .wall { overflow: visible; }
+  .unfold { display: grid; place-items: center; margin-left: auto; width: 36px; height: 36px; background: none; border: 0; color: inherit; font-size: 17px; }
+  .entries { display: none; }
+  .entries.unfolded { display: flex; }
+}
+</style>

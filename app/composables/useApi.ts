@@ -1,0 +1,34 @@
+/** The one way to the server. */
+import { navigateTo } from '#imports'
+import { useFrame } from '~/stores/frame'
+
+/** What the server refuses, in its words; `fields` name what is wrong where. */
+export class ApiProblem extends Error {
+  constructor(readonly status: number, message: string, readonly fields: { field: string, problem: string }[]) {
+    super(message)
+  }
+
+  /** The problem of one field, if it has one. */
+  of(field: string): string | undefined {
+    return this.fields.find(entry => entry.field === field)?.problem
+  }
+}
+
+export async function api<Answer>(path: string, options: { method?: 'GET' | 'POST' | 'PUT' | 'DELETE', body?: unknown } = {}): Promise<Answer> {
+  const frame = useFrame()
+  let response: Response
+  try {
+    response = await fetch(`/api/${path}`, {
+      method: options.method ?? 'GET',
+      headers: { 'porch-workspace': frame.mode, ...(options.body !== undefined && { 'content-type': 'application/json' }) },
+      ...(options.body !== undefined && { body: JSON.stringify(options.body) }),
+    })
+  }
+  catch {
+    throw new ApiProblem(0, 'The server cannot be reached. What you typed is still here; it will be saved once the server answers.', [])
+  }
+  const answer = await response.json().catch(() => null) as { problem?: string, fields?: { field: string, problem: string }[] } | null
+  if (response.ok) return answer as Answer
+  if (response.status === 401) await navigateTo('/sign-in')
+  throw new ApiProblem(response.status, answer?.problem ?? 'Something went wrong on our side. Please try again.', answer?.fields ?? [])
+}

@@ -1,0 +1,78 @@
+/** A draft that saves itself a moment after the last change, and never loses what was typed. */
+import { onBeforeUnmount, ref, watch, type Ref } from 'vue'
+import { onBeforeRouteLeave } from '#imports'
+import { ApiProblem } from './useApi'
+
+export type SaveState = 'saved' | 'typing' | 'saving' | 'failed'
+
+const QUIET_MS = 500
+const RETRY_MS = 3000
+
+export interface Draft {
+  state: Ref<SaveState>
+  problem: Ref<ApiProblem | null>
+  /** Saves now, if there is anything to save; false if it could not. */
+  flush(): Promise<boolean>
+}
+
+/** `value` is watched deeply; `save` sends it away. */
+export function useDraft<Value>(value: Ref<Value | null>, save: (value: Value) => Promise<void>): Draft {
+  const state = ref<SaveState>('saved')
+  const problem = ref<ApiProblem | null>(null)
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let underWay: Promise<boolean> | null = null
+  let savedAs: string | null = null
+
+  const again = (ms: number) => {
+    clearTimeout(timer)
+    timer = setTimeout(() => void flush(), ms)
+  }
+
+  async function flush(): Promise<boolean> {
+    clearTimeout(timer)
+    if (underWay) await underWay
+    const text = JSON.stringify(value.value)
+    if (value.value === null || text === savedAs) return state.value !== 'failed'
+    state.value = 'saving'
+    underWay = save(JSON.parse(text) as Value).then(() => {
+      savedAs = text
+      problem.value = null
+      state.value = JSON.stringify(value.value) === text ? 'saved' : 'typing'
+      return true
+    }, (error: unknown) => {
+      problem.value = error instanceof ApiProblem ? error : new ApiProblem(0, String(error), [])
+      state.value = 'failed'
+      // The server was away, not the input wrong: try again by itself.
+      if (problem.value.status === 0 || problem.value.status >= 500) again(RETRY_MS)
+      return false
+    })
+    const fine = await underWay
+    underWay = null
+    return fine
+  }
+
+  watch(value, (next, before) => {
+    if (before === null) {
+      savedAs = JSON.stringify(next)
+      return
+    }
+    if (JSON.stringify(next) === savedAs) return
+    state.value = 'typing'
+    again(QUIET_MS)
+  }, { deep: true })
+
+  onBeforeRouteLeave(async () => {
+    if (await flush() || state.value !== 'failed') return true
+    return window.confirm(`The last changes could not be saved: ${problem.value?.message} Leave without them?`)
+  })
+  const warn = (event: BeforeUnloadEvent) => {
+    if (state.value !== 'saved') event.preventDefault()
+  }
+  window.addEventListener('beforeunload', warn)
+  onBeforeUnmount(() => {
+    clearTimeout(timer)
+    window.removeEventListener('beforeunload', warn)
+  })
+
+  return { state, problem, flush }
+}

@@ -1,0 +1,25 @@
+/** The lists and tags to choose from, and making a new one on the spot. */
+import { onMounted, ref } from 'vue'
+import type { ListLine, TagLine } from '#core/views/marks'
+import { api } from './useApi'
+import { useFrame } from '~/stores/frame'
+
+export function useMarks() {
+  const frame = useFrame()
+  const lists = ref<ListLine[]>([])
+  const tags = ref<TagLine[]>([])
+
+  async function load() {
+    [lists.value, tags.value] = await Promise.all([api<ListLine[]>('lists'), api<TagLine[]>('tags')])
+  }
+  onMounted(load)
+
+  async function make(kind: 'lists' | 'tags', name: string): Promise<number> {
+    const body = kind === 'lists' ? { name, publicName: name, description: '' } : { name, note: '' }
+    const { id } = await api<{ id: number }>(kind, { method: 'POST', body })
+    await Promise.all([load(), frame.loadFrame()])
+    return id
+  }
+
+  return { lists, tags, load, make }
+}

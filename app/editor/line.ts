@@ -1,0 +1,19 @@
+/** One line of text with placeholders: no second paragraph, no marks. */
+import { Extension, Node } from '@tiptap/core'
+import type { Line } from '#core/message/content'
+
+export const OneLine = Node.create({ name: 'doc', topNode: true, content: 'paragraph' })
+
+/** Enter leaves the line instead of breaking it. */
+export const NoBreaks = Extension.create({
+  name: 'noBreaks',
+  addKeyboardShortcuts() {
+    return { 'Enter': () => true, 'Shift-Enter': () => true }
+  },
+})
+
+interface LineJson { content?: { content?: Line }[] }
+
+export const lineOf = (json: unknown): Line => (json as LineJson).content?.[0]?.content ?? []
+
+export const docOf = (line: Line) => ({ type: 'doc', content: [{ type: 'paragraph', ...(line.length > 0 && { content: line }) }] })

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { onBeforeUnmount, onMounted, watch } from 'vue'
+import { useRoute } from '#imports'
+import Toast from 'primevue/toast'
+import ConfirmDialog from 'primevue/confirmdialog'
+import { useFrame } from '~/stores/frame'
+import TheRail from '~/components/TheRail.vue'
+import TheWall from '~/components/TheWall.vue'
+
+const frame = useFrame()
+const route = useRoute()
+
+const AT_REST_MS = 4000
+const MOVING_MS = 300
+let timer: ReturnType<typeof setTimeout> | undefined
+
+async function look() {
+  // The server may be away for a moment: the next look finds it again.
+  await frame.loadRail().catch(() => undefined)
+  timer = setTimeout(look, frame.rail?.movingTo || frame.rail?.backlog ? MOVING_MS : AT_REST_MS)
+}
+
+function lookNow() {
+  clearTimeout(timer)
+  void look()
+}
+
+onMounted(() => {
+  void frame.loadFrame()
+  lookNow()
+})
+watch(() => [frame.mode, frame.rail?.movingTo], lookNow)
+onBeforeUnmount(() => clearTimeout(timer))
+</script>
+
+<template>
+  <div class="porch">
+    <a class="skip" href="#work">To the page</a>
+    <TheWall />
+    <main id="work" :key="frame.mode + route.path" class="work" tabindex="-1">
+      <slot />
+    </main>
+    <TheRail />
+    <Toast position="bottom-right" />
+    <ConfirmDialog />
+  </div>
+</template>
+
+<style scoped>
+.porch {
+  display: grid; grid-template: minmax(0, 1fr) var(--rail) / var(--wall) minmax(0, 1fr);
+  grid-template-areas: 'wall work' 'wall rail'; height: 100vh;
+}
+.work { grid-area: work; overflow: auto; padding: 18px 28px 28px; outline: none; }
+.skip { position: absolute; left: -9999px; z-index: 10; padding: 8px 14px; background: var(--p-porch-paper); }
+.skip:focus { left: 8px; top: 8px; }
+
+@media (max-width: 760px) {
+  .porch { grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr); grid-template-areas: 'wall' 'work' 'rail'; }
+  .work { padding: 14px 16px 24px; }
+}
+</style>

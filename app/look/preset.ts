@@ -1,0 +1,54 @@
+/** PrimeVue's look, from the tokens: every colour of a control is one of ours. */
+import { definePreset } from '@primeuix/themes'
+import Aura from '@primeuix/themes/aura'
+import { day, night, sendKinds } from '#core/look/tokens'
+
+type Colours = Record<keyof typeof day, string>
+
+const scheme = (c: Colours, send: { course: string }) => ({
+  porch: c,
+  send,
+  surface: {
+    0: c.paper, 50: c.rail, 100: c.lineLight, 200: c.lineLight, 300: c.line, 400: c.inkThird, 500: c.inkSecond,
+    600: c.inkSecond, 700: c.inkSecond, 800: c.ink, 900: c.ink, 950: c.ink,
+  },
+  primary: { color: c.door, contrastColor: c.doorText, hoverColor: c.doorHover, activeColor: c.doorHover },
+  highlight: { background: c.rail, focusBackground: c.lineLight, color: c.ink, focusColor: c.ink },
+  text: { color: c.ink, hoverColor: c.ink, mutedColor: c.inkSecond, hoverMutedColor: c.ink },
+  content: { background: c.paper, hoverBackground: c.rail, borderColor: c.line, color: c.ink, hoverColor: c.ink },
+  formField: {
+    background: c.paper, borderColor: c.inkThird, hoverBorderColor: c.inkSecond, focusBorderColor: c.door, invalidBorderColor: c.brick,
+    color: c.ink, placeholderColor: c.inkSecond, invalidPlaceholderColor: c.brick, disabledBackground: c.rail, disabledColor: c.inkSecond, shadow: 'none',
+  },
+  overlay: {
+    select: { background: c.paper, borderColor: c.line, color: c.ink },
+    popover: { background: c.paper, borderColor: c.line, color: c.ink },
+    modal: { background: c.paper, borderColor: c.line, color: c.ink },
+  },
+})
+
+export default definePreset(Aura, {
+  primitive: { borderRadius: { none: '0', xs: '4px', sm: '6px', md: '6px', lg: '8px', xl: '8px' } },
+  semantic: {
+    focusRing: { width: '2px', style: 'solid', color: '{porch.lamp}', offset: '2px', shadow: 'none' },
+    formField: { paddingX: '10px', paddingY: '7px', borderRadius: '6px' },
+    colorScheme: { light: scheme(day, { course: sendKinds.course.day }), dark: scheme(night, { course: sendKinds.course.night }) },
+  },
+  components: {
+    button: {
+      root: { paddingX: '14px', paddingY: '8px', borderRadius: '6px', label: { fontWeight: '600' } },
+      colorScheme: {
+        light: { root: { secondary: { background: day.paper, hoverBackground: day.rail, activeBackground: day.rail, borderColor: day.line, hoverBorderColor: day.inkThird, activeBorderColor: day.inkThird, color: day.ink, hoverColor: day.ink, activeColor: day.ink } } },
+        dark: { root: { secondary: { background: night.paper, hoverBackground: night.line, activeBackground: night.line, borderColor: night.line, hoverBorderColor: night.inkThird, activeBorderColor: night.inkThird, color: night.ink, hoverColor: night.ink, activeColor: night.ink } } },
+      },
+    },
+    datatable: {
+      headerCell: { background: 'transparent', color: '{text.mutedColor}', padding: '8px 12px', borderColor: '{porch.line}', hoverBackground: '{porch.rail}' },
+      bodyCell: { padding: '8px 12px', borderColor: '{porch.lineLight}' },
+      columnTitle: { fontWeight: '400' },
+      row: { background: 'transparent', hoverBackground: '{porch.rail}' },
+    },
+    drawer: { header: { padding: '16px 20px' }, content: { padding: '0 20px 20px' } },
+    dialog: { header: { padding: '18px 22px 8px' }, content: { padding: '0 22px 16px' }, footer: { padding: '8px 22px 18px' } },
+  },
+})

@@ -1,0 +1,180 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRoute } from '#imports'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
+import { useToast } from 'primevue/usetoast'
+import { datesFor } from '#core/sequence/dates'
+import { type CourseDraft, type DraftStep, newStep, programOf } from '#core/sequence/draft'
+import { addDays, instantOf, isLocalTime, isZone, localOf } from '#core/time/zone'
+import type { CourseView } from '#core/views/course'
+import { api } from '~/composables/useApi'
+import { useDraft } from '~/composables/useDraft'
+import { useFresh } from '~/composables/useFresh'
+import { useMarks } from '~/composables/useMarks'
+import { sayNumber, sayPeople } from '~/look/say'
+import { useFrame } from '~/stores/frame'
+import JoinerBar, { type SampleJoiner } from '~/components/course/JoinerBar.vue'
+import StartDialog from '~/components/course/StartDialog.vue'
+import StepDrawer from '~/components/course/StepDrawer.vue'
+import StepRow from '~/components/course/StepRow.vue'
+import MarkPicker from '~/components/MarkPicker.vue'
+import PageHead from '~/components/PageHead.vue'
+import SaveNote from '~/components/SaveNote.vue'
+
+const id = Number(useRoute().params.id)
+const frame = useFrame()
+const toast = useToast()
+const { lists, tags, make } = useMarks()
+
+const course = ref<CourseView | null>(null)
+const typed = ref<{ name: string, draft: CourseDraft } | null>(null)
+const { problem: notThere } = useFresh(async () => {
+  course.value = await api<CourseView>(`courses/${id}`)
+  typed.value ??= { name: course.value.name, draft: course.value.draft }
+})
+const { state, problem, flush } = useDraft(typed, async (value) => {
+  course.value = await api<CourseView>(`courses/${id}`, { method: 'PUT', body: value })
+})
+
+/* The sample joiner */
+
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const chosenJoiner = ref<SampleJoiner | null>(null)
+const joiner = computed<SampleJoiner>({
+  get: () => chosenJoiner.value ?? { date: addDays(localOf(frame.rail?.now ?? course.value!.changedAt, zone.value).date, 1), time: '12:00', zone: zone.value },
+  set: value => chosenJoiner.value = value,
+})
+const joinedAt = computed(() => {
+  const { date, time, zone: place } = joiner.value
+  try {
+    return isLocalTime(time) && isZone(place) ? instantOf(date, time, place) : null
+  }
+  catch {
+    return null // a date still being typed
+  }
+})
+const dates = computed(() => {
+  if (!typed.value || joinedAt.value === null) return new Map()
+  const rows = datesFor(programOf(typed.value.draft, () => 0), joinedAt.value, { workspaceZone: zone.value, personZone: joiner.value.zone })
+  return new Map(rows.map(row => [row.stepId, row]))
+})
+
+/* The steps */
+
+const openId = ref<string | null>(null)
+const openIndex = computed(() => typed.value?.draft.steps.findIndex(step => step.id === openId.value) ?? -1)
+const numbersOf = (stepId: string) => course.value?.numbers.find(row => row.stepId === stepId)
+const asked = ref(false)
+const missingOf = (stepId: string | null) => asked.value ? course.value?.outlook.missing.filter(row => row.stepId === stepId).map(row => row.problem) ?? [] : []
+const serverSays = computed(() => problem.value?.fields.map(field => field.problem) ?? [])
+
+function add() {
+  const { steps } = typed.value!.draft
+  const step = newStep(crypto.randomUUID().slice(0, 8), steps.length === 0 ? { kind: 'at-once' } : { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' })
+  steps.push(step)
+  openId.value = step.id
+}
+function change(step: DraftStep) {
+  typed.value!.draft.steps[openIndex.value] = step
+}
+function move(by: -1 | 1) {
+  const { steps } = typed.value!.draft
+  const [step] = steps.splice(openIndex.value, 1)
+  steps.splice(steps.findIndex(other => other.id === step!.id) === -1 ? Math.max(0, lastIndex + by) : 0, 0, step!)
+}
+let lastIndex = 0
+function moveOpen(by: -1 | 1) {
+  lastIndex = openIndex.value
+  move(by)
+}
+const removed = ref<{ step: DraftStep, at: number } | null>(null)
+function remove() {
+  const at = openIndex.value
+  removed.value = { step: typed.value!.draft.steps[at]!, at }
+  openId.value = null
+  typed.value!.draft.steps.splice(at, 1)
+}
+function putBack() {
+  typed.value!.draft.steps.splice(removed.value!.at, 0, removed.value!.step)
+  removed.value = null
+}
+
+/* Ways in, starting, publishing */
+
+const AGAIN = [{ value: 'after-ending', name: 'again after leaving or finishing' }, { value: 'once', name: 'once ever' }]
+const wayIn = computed(() => {
+  const names = tags.value.filter(tag => typed.value?.draft.wayInTagIds.includes(tag.id)).map(tag => tag.name)
+  return names.length === 0 ? '' : `the tag ${names.join(' or ')}`
+})
+const asking = ref(false)
+async function ask() {
+  asked.value = true
+  if (!(await flush())) return
+  course.value = await api<CourseView>(`courses/${id}`)
+  if (course.value.outlook.missing.length === 0) asking.value = true
+  else openId.value = course.value.outlook.missing.find(row => row.stepId !== null)?.stepId ?? null
+}
+async function done(said: string) {
+  asked.value = false
+  toast.add({ severity: 'success', summary: said, life: 5000 })
+  course.value = await api<CourseView>(`courses/${id}`)
+  await frame.changed()
+}
+</script>
+
+<template>
+  <p v-if="notThere" class="note brick">{{ notThere }}</p>
+  <div v-else-if="course && typed" :class="{ beside: openIndex >= 0 }">
+    <PageHead :title="typed.name" :back="{ to: '/courses', name: 'Courses' }">
+      <template v-if="course.status === 'running'">Email course, running. {{ sayPeople(course.counts.inside) }} inside, {{ sayNumber(course.counts.started) }} started, {{ sayNumber(course.counts.finished) }} came to the end, {{ sayNumber(course.counts.left) }} left.</template>
+      <template v-else>Email course, not started: nothing is sent yet.</template>
+      {{ ' ' }}<SaveNote :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
+      <template #actions>
+        <Button label="Add an email" severity="secondary" @click="add" />
+        <Button v-if="course.status === 'draft'" label="Start the course" @click="ask" />
+        <Button v-else-if="course.hasChanges" label="Publish the changes" @click="ask" />
+      </template>
+    </PageHead>
+
+    <p v-for="text in [...missingOf(null), ...serverSays]" :key="text" class="note brick" role="alert">{{ text }}</p>
+    <p v-if="course.status === 'running' && course.hasChanges" class="note">There are changes that readers do not get yet. They stay with the published version until you publish.</p>
+    <p v-if="removed" class="note">“{{ removed.step.content.workingTitle || 'An empty email' }}” was taken out. <button type="button" class="link-button" @click="putBack">Put it back</button></p>
+
+    <section class="panel ways" aria-label="Name, list and ways in">
+      <div class="field"><label for="course-name">Name</label><InputText id="course-name" v-model="typed.name" maxlength="120" :invalid="!!problem?.of('name')" /></div>
+      <div class="field"><label for="course-list">Belongs to the list</label><Select v-model="typed.draft.listId" label-id="course-list" input-id="course-list" :options="lists" option-label="name" option-value="id" placeholder="choose a list" :invalid="asked && typed.draft.listId === null" /></div>
+      <div class="field"><label for="ways-in">Getting one of these tags starts it</label><MarkPicker v-model="typed.draft.wayInTagIds" input-id="ways-in" what="tag" :options="tags" :make="name => make('tags', name)" /></div>
+      <div class="field"><label for="again">Someone may come in</label><Select v-model="typed.draft.again" label-id="again" input-id="again" :options="AGAIN" option-label="name" option-value="value" /></div>
+    </section>
+
+    <JoinerBar v-model="joiner" :workspace-zone="zone" :any-own-zone="typed.draft.steps.some(step => step.zone === 'subscriber')" />
+
+    <ol class="ladder">
+      <li class="titles small second" aria-hidden="true"><span class="right">When</span><span /><span>What they get</span><span class="right">Waiting</span><span class="right">Sent</span><span class="right">Reader opens</span><span class="right">Clicked</span><span class="right">Left</span></li>
+      <StepRow
+        v-for="(step, index) in typed.draft.steps" :key="step.id" :step="step" :number="index + 1" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
+        :workspace-zone="zone" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId" :problem="missingOf(step.id)[0]"
+        @open="openId = openId === step.id ? null : step.id"
+      />
+    </ol>
+    <p v-if="typed.draft.steps.length === 0" class="second">No emails yet.</p>
+
+    <StepDrawer
+      v-if="openIndex >= 0" :visible="true" :model-value="typed.draft.steps[openIndex]!" :number="openIndex + 1" :count="typed.draft.steps.length"
+      :date="dates.get(openId!)" :list-id="typed.draft.listId" :tags="tags" :problems="missingOf(openId)"
+      @update:visible="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove"
+    />
+    <StartDialog v-if="asking" v-model:visible="asking" :course="course" :way-in="wayIn" @done="done" />
+  </div>
+</template>
+
+<style scoped>
+.note { margin-bottom: 12px; }
+.ways { display: grid; grid-template-columns: 1.1fr 1fr 1.4fr 1.2fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
+.ladder { display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0; padding: 0; list-style: none; }
+.titles { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; margin-bottom: -6px; }
+.right { text-align: right; }
+@media (max-width: 1000px) { .ways { grid-template-columns: 1fr 1fr; } }
+</style>

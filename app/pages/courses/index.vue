@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { navigateTo } from '#imports'
+import Button from 'primevue/button'
+import Column from 'primevue/column'
+import DataTable from 'primevue/datatable'
+import { sayDay } from '#core/time/say'
+import type { CourseLine } from '#core/views/course'
+import { api } from '~/composables/useApi'
+import { useFresh } from '~/composables/useFresh'
+import { sayNumber, sayPeople } from '~/look/say'
+import { useFrame } from '~/stores/frame'
+import NameDialog from '~/components/NameDialog.vue'
+import PageHead from '~/components/PageHead.vue'
+
+const frame = useFrame()
+const { data: courses, problem } = useFresh(() => api<CourseLine[]>('courses'))
+const making = ref(false)
+const standing = computed(() => {
+  if (!courses.value) return ''
+  const running = courses.value.filter(course => course.status === 'running')
+  return courses.value.length === 0 ? 'Emails timed from the moment someone joins.' : `${running.length} running, ${sayPeople(running.reduce((sum, course) => sum + course.inside, 0))} inside.`
+})
+
+async function make(name: string) {
+  const { id } = await api<{ id: number }>('courses', { method: 'POST', body: { name } })
+  await navigateTo(`/courses/${id}`)
+  await frame.changed()
+}
+</script>
+
+<template>
+  <div>
+    <PageHead title="Courses">
+      {{ standing }}
+      <template #actions><Button label="New course" @click="making = true" /></template>
+    </PageHead>
+    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <section v-if="courses?.length" class="panel">
+      <DataTable :value="courses" data-key="id" @row-click="({ data }) => navigateTo(`/courses/${data.id}`)">
+        <Column header="Course"><template #body="{ data }: { data: CourseLine }"><NuxtLink :to="`/courses/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>
+        <Column header="How it stands">
+          <template #body="{ data }: { data: CourseLine }">
+            <span class="chip" :class="{ spruce: data.status === 'running' }">{{ data.status === 'running' ? `running since ${sayDay(data.startedAt!, frame.frame?.workspace.zone ?? 'UTC')}` : 'not started' }}</span>
+          </template>
+        </Column>
+        <Column header="Emails" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ data.emails }}<span v-if="data.empty" class="second small">, {{ data.empty }} empty</span></template></Column>
+        <Column header="Inside" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ sayNumber(data.inside) }}</template></Column>
+        <Column header="Started" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ sayNumber(data.started) }}</template></Column>
+        <Column header="Came to the end" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ sayNumber(data.finished) }}</template></Column>
+        <Column header="Left" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ sayNumber(data.left) }}</template></Column>
+      </DataTable>
+    </section>
+    <section v-else-if="courses" class="panel panel-body">
+      <h2>Make the first course</h2>
+      <p class="second">For example three emails: one at once with what was promised, one a day later, one on the third day at 08:00. You see the real dates for a sample joiner while you write.</p>
+    </section>
+    <NameDialog v-model:visible="making" title="New course" label="Name of the email course" example="Five evenings, one book" action="Make the course" :make="make" />
+  </div>
+</template>

@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { navigateTo } from '#imports'
+import Button from 'primevue/button'
+import { sayEvent } from '#core/events'
+import { sayDay, sayLength, sayMoment, sayTime, sayWeekday } from '#core/time/say'
+import { localOf } from '#core/time/zone'
+import type { TodayView } from '#core/views/today'
+import { api } from '~/composables/useApi'
+import { useFresh } from '~/composables/useFresh'
+import { sayBasis, sayNumber, sayPeople, sayRate, saySome } from '~/look/say'
+import { useFrame } from '~/stores/frame'
+import NameDialog from '~/components/NameDialog.vue'
+import PageHead from '~/components/PageHead.vue'
+import SendSign from '~/components/SendSign.vue'
+
+const frame = useFrame()
+const { data: today, problem } = useFresh(() => api<TodayView>('today'), () => frame.mode)
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const isToday = (at: number) => localOf(at, zone.value).date === localOf(today.value!.now, zone.value).date
+
+const standing = computed(() => {
+  const view = today.value
+  if (!view) return ''
+  const arrived = view.arrivedSinceYesterday === 0 ? 'Nobody has arrived since yesterday.' : `${sayPeople(view.arrivedSinceYesterday)} arrived since yesterday.`
+  if (view.nextSendAt === null) return `${arrived} Nothing waits to be sent.`
+  return view.nextSendAt <= view.now ? `${arrived} The next email leaves now.` : `${arrived} The next email leaves in ${sayLength(view.nextSendAt - view.now)}.`
+})
+
+const newPage = ref(false)
+const newCourse = ref(false)
+async function makePage(name: string) {
+  const { id } = await api<{ id: number }>('pages', { method: 'POST', body: { name } })
+  await navigateTo(`/pages/${id}`)
+  await frame.changed()
+}
+async function makeCourse(name: string) {
+  const { id } = await api<{ id: number }>('courses', { method: 'POST', body: { name } })
+  await navigateTo(`/courses/${id}`)
+  await frame.changed()
+}
+</script>
+
+<template>
+  <div>
+    <PageHead :title="today ? `${sayWeekday(today.now, zone)} on the porch` : 'On the porch'">
+      {{ standing }}
+      <template #actions>
+        <Button label="New course" severity="secondary" @click="newCourse = true" />
+        <Button label="New opt-in page" @click="newPage = true" />
+      </template>
+    </PageHead>
+    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+
+    <template v-if="today">
+      <dl class="figures">
+        <div><dd>{{ sayNumber(today.active) }}</dd><dt>active subscribers, +{{ sayNumber(today.arrived28) }} in 28 days</dt></div>
+        <div><dd>{{ sayNumber(today.sent28) }}</dd><dt>emails sent in 28 days</dt></div>
+        <div><dd>{{ sayRate(today.opened28) }}</dd><dt>reader opens, {{ sayBasis(today.opened28) }}</dt></div>
+        <div><dd>{{ sayRate(today.clicked28) }}</dd><dt>clicked, {{ sayBasis(today.clicked28) }}</dt></div>
+      </dl>
+
+      <div class="columns two">
+        <section class="panel" aria-labelledby="going-out">
+          <h2 id="going-out">Going out next</h2>
+          <NuxtLink v-for="send in today.goingOut" :key="`${send.courseId}${send.stepId}${send.at}`" :to="`/courses/${send.courseId}`" class="row send">
+            <span class="when"><span v-if="!isToday(send.at)">{{ sayDay(send.at, zone) }}<br /></span>{{ sayTime(send.at, zone) }}</span>
+            <SendSign kind="course" />
+            <span class="what"><strong class="cut">{{ send.title }}</strong><span class="second cut">{{ send.courseName }}</span></span>
+            <span class="number">{{ sayPeople(send.people) }}</span>
+          </NuxtLink>
+          <div v-if="today.goingOut.length === 0" class="panel-body second">
+            <p>Nothing is planned for the coming seven days. Emails leave once someone comes into a course that has been started.</p>
+          </div>
+        </section>
+
+        <div class="stack">
+          <section class="panel" aria-labelledby="wants-a-look">
+            <h2 id="wants-a-look">Wants a look</h2>
+            <NuxtLink v-for="notice in today.wantsALook" :key="notice.title" :to="notice.to" class="row notice" :class="notice.tone">
+              <strong>{{ notice.title }}</strong><span class="second small">{{ notice.text }}</span>
+            </NuxtLink>
+            <p v-if="today.wantsALook.length === 0" class="panel-body second">Nothing. All is in order.</p>
+          </section>
+          <section class="panel" aria-labelledby="just-happened">
+            <h2 id="just-happened">Just happened</h2>
+            <p v-for="event in today.justHappened" :key="event.id" class="row happened">
+              <span class="cut"><NuxtLink v-if="event.person" :to="`/subscribers/${event.person.id}`">{{ event.person.name }}</NuxtLink> {{ sayEvent(event) }}</span>
+              <span class="second small when-small">{{ isToday(event.at) ? sayTime(event.at, zone) : sayMoment(event.at, zone) }}</span>
+            </p>
+            <p v-if="today.justHappened.length === 0" class="panel-body second">Nothing yet. {{ saySome(frame.frame?.counts.pages ?? 0, 'page waits', 'pages wait') }} for visitors.</p>
+          </section>
+        </div>
+      </div>
+    </template>
+
+    <NameDialog v-model:visible="newPage" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit" action="Make the page" :make="makePage" />
+    <NameDialog v-model:visible="newCourse" title="New course" label="Name of the email course" example="Five evenings, one book" action="Make the course" :make="makeCourse" />
+  </div>
+</template>
+
+<style scoped>
+.figures { display: grid; grid-template-columns: repeat(4, 1fr); gap: 0 24px; margin: 0 0 18px; padding-top: 12px; border-top: 2px solid var(--p-porch-ink); }
+.figures div { display: grid; }
+.figures dd { margin: 0; font: 650 28px/1.25 var(--heading); letter-spacing: -0.01em; }
+.figures dt { color: var(--p-porch-ink-second); font-size: 13.5px; }
+.two { grid-template-columns: minmax(0, 1.45fr) minmax(0, 1fr); }
+.row { display: block; color: inherit; }
+a.row:hover { background: var(--p-porch-rail); text-decoration: none; }
+.send { display: grid; grid-template-columns: 82px 10px minmax(0, 1fr) auto; gap: 0 10px; align-items: baseline; }
+.when { font-variant-numeric: tabular-nums; line-height: 1.35; }
+.what { display: grid; }
+.notice { display: grid; gap: 1px; }
+.notice.trouble strong { color: var(--p-porch-brick); }
+.happened { display: flex; justify-content: space-between; gap: 12px; align-items: baseline; padding-block: 8px; }
+.when-small { flex: none; }
+@media (max-width: 760px) { .figures { grid-template-columns: 1fr 1fr; gap: 10px 16px; } .two { grid-template-columns: minmax(0, 1fr); } }
+</style>

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { navigateTo } from '#imports'
+import Button from 'primevue/button'
+import Column from 'primevue/column'
+import DataTable from 'primevue/datatable'
+import type { PageLine } from '#core/views/pages'
+import { api } from '~/composables/useApi'
+import { useFresh } from '~/composables/useFresh'
+import { sayNumber, saySome } from '~/look/say'
+import { useFrame } from '~/stores/frame'
+import NameDialog from '~/components/NameDialog.vue'
+import PageHead from '~/components/PageHead.vue'
+
+const frame = useFrame()
+const { data: pages, problem } = useFresh(() => api<PageLine[]>('pages'))
+const making = ref(false)
+const standing = computed(() => {
+  if (!pages.value) return ''
+  const published = pages.value.filter(page => page.status === 'published').length
+  const optIns = pages.value.reduce((sum, page) => sum + page.optIns, 0)
+  return pages.value.length === 0 ? 'Where strangers arrive.' : `${published} published, ${saySome(optIns, 'opt-in', 'opt-ins')} so far.`
+})
+
+async function make(name: string) {
+  const { id } = await api<{ id: number }>('pages', { method: 'POST', body: { name } })
+  await navigateTo(`/pages/${id}`)
+  await frame.changed()
+}
+</script>
+
+<template>
+  <div>
+    <PageHead title="Opt-in pages">
+      {{ standing }}
+      <template #actions><Button label="New opt-in page" @click="making = true" /></template>
+    </PageHead>
+    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <section v-if="pages?.length" class="panel">
+      <DataTable :value="pages" data-key="id" @row-click="({ data }) => navigateTo(`/pages/${data.id}`)">
+        <Column header="Page"><template #body="{ data }: { data: PageLine }"><NuxtLink :to="`/pages/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>
+        <Column header="Address"><template #body="{ data }: { data: PageLine }"><a v-if="data.status === 'published'" :href="data.url" target="_blank" rel="noopener" class="mono" @click.stop>/p/{{ data.slug }}</a><span v-else class="mono second">/p/{{ data.slug }}</span></template></Column>
+        <Column header="How it stands">
+          <template #body="{ data }: { data: PageLine }">
+            <span class="chip" :class="{ spruce: data.status === 'published' }">{{ data.status === 'published' ? `published, version ${data.versionNumber}` : 'draft' }}</span>
+            <span v-if="data.hasChanges" class="second small"> changes not published</span>
+          </template>
+        </Column>
+        <Column header="Opt-ins" header-class="number" body-class="number"><template #body="{ data }: { data: PageLine }">{{ sayNumber(data.optIns) }}</template></Column>
+      </DataTable>
+    </section>
+    <section v-else-if="pages" class="panel panel-body">
+      <h2>Make the first page</h2>
+      <p class="second">A headline, a few sentences, a form. For example: “The sheet kit. Twelve sheets to print and fold, sent at once.” Whoever opts in joins a list and gets a tag, and a tag can start a course.</p>
+    </section>
+    <NameDialog v-model:visible="making" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit" action="Make the page" :make="make" />
+  </div>
+</template>

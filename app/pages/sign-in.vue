@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import { definePageMeta, navigateTo, useRoute } from '#imports'
+import Button from 'primevue/button'
+import Password from 'primevue/password'
+import { api, ApiProblem } from '~/composables/useApi'
+import PorchMark from '~/components/PorchMark.vue'
+
+definePageMeta({ layout: 'door' })
+
+const route = useRoute()
+const firstTime = ref<boolean | null>(null)
+const password = ref('')
+const problem = ref<string | null>(null)
+const busy = ref(false)
+
+onMounted(async () => {
+  const session = await api<{ hasPassword: boolean }>('session')
+  firstTime.value = !session.hasPassword
+})
+
+async function enter() {
+  busy.value = true
+  problem.value = null
+  try {
+    await api(firstTime.value ? 'password' : 'session', { method: 'POST', body: { password: password.value } })
+    const to = typeof route.query.to === 'string' && route.query.to.startsWith('/') && !route.query.to.startsWith('//') ? route.query.to : '/'
+    await navigateTo(to)
+  }
+  catch (error) {
+    problem.value = error instanceof ApiProblem ? error.of('password') ?? error.message : String(error)
+  }
+  finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <form v-if="firstTime !== null" class="panel sheet" @submit.prevent="enter">
+    <p class="brand"><span class="mark"><PorchMark /></span> Keen Porch</p>
+    <h1>{{ firstTime ? 'Choose a password' : 'Come in' }}</h1>
+    <p v-if="firstTime" class="second">This porch is yours alone. You sign in with this password from now on.</p>
+    <div class="field">
+      <label for="password">Password</label>
+      <Password v-model="password" input-id="password" :feedback="false" toggle-mask fluid :invalid="!!problem" :input-props="{ 'autocomplete': firstTime ? 'new-password' : 'current-password', 'autofocus': true, 'aria-describedby': problem ? 'password-problem' : undefined }" />
+      <p v-if="problem" id="password-problem" class="problem" role="alert">{{ problem }}</p>
+      <p v-else-if="firstTime" class="hint">At least 10 characters.</p>
+    </div>
+    <Button type="submit" :label="firstTime ? 'Choose it and come in' : 'Sign in'" :loading="busy" />
+  </form>
+</template>
+
+<style scoped>
+.sheet { width: 360px; max-width: 100%; padding: 26px 28px 28px; display: grid; gap: 14px; border-top: 6px solid var(--p-porch-lamp); }
+.brand { display: flex; align-items: center; gap: 8px; font: 650 15px/1 var(--heading); }
+.mark { display: grid; place-items: center; width: 34px; height: 34px; border-radius: 6px; background: var(--p-porch-dusk); }
+</style>

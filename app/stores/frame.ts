@@ -1,0 +1,47 @@
+/** What surrounds every screen: which workspace is shown, its clock, and the counts on the wall. */
+import { defineStore } from 'pinia'
+import { ref } from 'vue'
+import type { FrameView, Mode, RailView } from '#core/views/frame'
+import { api } from '~/composables/useApi'
+
+const KEPT_AS = 'porch-workspace'
+
+export const useFrame = defineStore('frame', () => {
+  // One tab shows one workspace; another tab may show the other.
+  const mode = ref<Mode>(sessionStorage.getItem(KEPT_AS) === 'live' ? 'live' : 'practice')
+  const frame = ref<FrameView | null>(null)
+  const rail = ref<RailView | null>(null)
+  /** Counts up whenever something may have changed by time passing: screens load anew. */
+  const moved = ref(0)
+
+  async function loadFrame() {
+    frame.value = await api('frame')
+  }
+
+  /** Asks where the clock is; tells the screens if it moved or if due things were done. */
+  async function loadRail() {
+    const before = rail.value
+    const after = await api<RailView>('rail')
+    rail.value = after
+    if (before && (after.now !== before.now || after.backlog !== before.backlog || after.movingTo !== before.movingTo)) {
+      if (after.movingTo === null || mode.value === 'live') {
+        moved.value++
+        await loadFrame()
+      }
+    }
+  }
+
+  /** After something was changed on this screen. */
+  async function changed() {
+    await Promise.all([loadFrame(), loadRail()])
+  }
+
+  function show(next: Mode) {
+    mode.value = next
+    sessionStorage.setItem(KEPT_AS, next)
+    rail.value = null
+    frame.value = null
+  }
+
+  return { mode, frame, rail, moved, loadFrame, loadRail, changed, show }
+})

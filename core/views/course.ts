@@ -1,0 +1,36 @@
+/** A course with its numbers. */
+import type { CourseDraft, Missing } from '#core/sequence/draft'
+import type { Instant } from '#core/time/zone'
+
+/** People, not fetches: who stands before a step, who was sent it, and what those did. */
+export interface StepNumbers { stepId: string, waiting: number, sent: number, heldBack: number, opened: number, clicked: number, unsubscribed: number }
+
+export type StepNumber = Exclude<keyof StepNumbers, 'stepId'>
+
+/** What starting or publishing would do, said before it is done. */
+export interface Outlook {
+  missing: Missing[]
+  emptyEmails: number
+  /** People who have one of the tags that start the course, and how many of them can get mail. */
+  outsideDoor: { total: number, canGetMail: number }
+  /** Only for a running course: who stands inside, and how many would be sent something at once by the change. */
+  inside: number
+  atOnce: number
+}
+
+export interface CourseCounts { inside: number, started: number, finished: number, left: number }
+
+export interface CourseView {
+  id: number
+  name: string
+  status: 'draft' | 'running'
+  draft: CourseDraft
+  changedAt: Instant
+  /** True if the draft of a running course says something else than what runs. */
+  hasChanges: boolean
+  counts: CourseCounts
+  numbers: StepNumbers[]
+  outlook: Outlook
+}
+
+export interface CourseLine extends CourseCounts { id: number, name: string, status: CourseView['status'], emails: number, empty: number, startedAt: Instant | null }

@@ -1,0 +1,26 @@
+/** What stands around every screen: the wall and the rail. */
+import type { Instant } from '#core/time/zone'
+
+export type Mode = 'practice' | 'live'
+
+export interface FrameView {
+  workspace: { name: string, zone: string, mode: Mode }
+  counts: { pages: number, subscribers: number, tagsAndLists: number, courses: number }
+  hasLive: boolean
+}
+
+/** Emails of one step that will go out close together; `at` is when the first of them does. */
+export interface ComingSend { kind: 'course', courseId: number, stepId: string, at: Instant, people: number }
+
+/** A coming send with the names of its course and its email. */
+export interface NamedSend extends ComingSend { courseName: string, title: string }
+
+export interface RailView {
+  now: Instant
+  /** Where the practice clock is going, while it moves. */
+  movingTo: Instant | null
+  zone: string
+  /** Things that are due and not done yet. */
+  backlog: number
+  posts: NamedSend[]
+}

@@ -1,0 +1,19 @@
+/** The practice mailbox. */
+import type { Instant } from '#core/time/zone'
+
+export interface MailLine { id: number, toAddress: string, toName: string, subject: string, at: Instant, openedAt: Instant | null, clickedAt: Instant | null }
+
+export interface MailboxView { rows: MailLine[], total: number, pageSize: number }
+
+export interface MailView {
+  id: number
+  personId: number | null
+  from: string
+  to: string
+  subject: string
+  at: Instant
+  openedAt: Instant | null
+  clickedAt: Instant | null
+  text: string
+  source: string
+}

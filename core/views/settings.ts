@@ -1,0 +1,34 @@
+/** The settings of a workspace, and what must be in order before going live. */
+import type { Instant } from '#core/time/zone'
+import type { Mode } from './frame'
+
+export interface WorkspaceSettings {
+  name: string
+  zone: string
+  senderName: string
+  senderAddress: string
+  postalAddress: string
+  /** Only used in live; null where none is given. */
+  smtpUrl: string | null
+}
+
+export interface SettingsView extends WorkspaceSettings {
+  mode: Mode
+  carrierState: 'ready' | 'stopped'
+  carrierReason: string | null
+  carrierSinceAt: Instant | null
+  carrierPauseUntilAt: Instant | null
+  /** True if PORCH_SMTP_URL decides the mail server. */
+  smtpFromEnvironment: boolean
+  /** Where the public addresses of this workspace begin. */
+  baseUrl: string
+  hasLive: boolean
+}
+
+export interface LiveCheck {
+  what: string
+  ok: boolean
+  advice: string
+  /** Going live waits for it. */
+  needed: boolean
+}

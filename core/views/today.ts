@@ -1,0 +1,29 @@
+/** What Today shows. */
+import type { ToldEvent } from '#core/events'
+import type { Rate } from '#core/stats/rate'
+import type { Instant } from '#core/time/zone'
+import type { NamedSend } from './frame'
+
+export interface Notice {
+  title: string
+  text: string
+  /** Where to do something about it. */
+  to: string
+  tone: 'plain' | 'trouble'
+}
+
+export interface TodayView {
+  now: Instant
+  arrivedSinceYesterday: number
+  nextSendAt: Instant | null
+  active: number
+  arrived28: number
+  sent28: number
+  opened28: Rate
+  clicked28: Rate
+  goingOut: NamedSend[]
+  wantsALook: Notice[]
+  justHappened: (ToldEvent & { person: { id: number, name: string } | null })[]
+  /** True while nothing has been made yet: then Today offers the first useful things. */
+  empty: boolean
+}

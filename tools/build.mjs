@@ -1,0 +1,49 @@
+/** Builds the web server (Nuxt), the engine and the maker of the practice workspace (esbuild), if the source has changed. */
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { install } from './install.mjs'
+import { PlainProblem, ROOT, bin, digestOf, main, run, say } from './say.mjs'
+
+const STAMP = join(ROOT, 'dist', 'built')
+const SOURCE = ['adapters', 'app', 'core', 'data', 'demo', 'engine', 'public', 'runtime', 'server', 'standins', 'usecases', 'nuxt.config.ts', 'package.json', 'package-lock.json', 'tools/build.mjs']
+
+export const WEB = join(ROOT, '.output', 'server', 'index.mjs')
+export const ENGINE = join(ROOT, 'dist', 'engine.mjs')
+export const DEMO_MAKER = join(ROOT, 'dist', 'demo.mjs')
+
+export async function build() {
+  const wanted = digestOf(SOURCE)
+  if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wanted && [WEB, ENGINE, DEMO_MAKER].every(existsSync)) return
+
+  say('Building, about half a minute.')
+  // Nuxt builds elsewhere where an earlier .nuxt is found.
+  for (const folder of ['.nuxt', '.output', 'dist']) rmSync(join(ROOT, folder), { recursive: true, force: true })
+  if (await run(bin('nuxt'), ['build', '--logLevel', 'silent'], { env: { NUXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' } }) !== 0) {
+    throw new PlainProblem('The web server could not be built; the reason stands above.')
+  }
+  const esbuild = await import('esbuild')
+  await esbuild.build({
+    absWorkingDir: ROOT,
+    entryPoints: { engine: 'engine/main.ts', demo: 'demo/main.ts' },
+    outdir: 'dist',
+    outExtension: { '.js': '.mjs' },
+    bundle: true,
+    packages: 'external',
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    sourcemap: true,
+    logLevel: 'warning',
+  })
+  mkdirSync(join(ROOT, 'dist'), { recursive: true })
+  writeFileSync(STAMP, wanted)
+  say('Built.')
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  await main(async () => {
+    await install()
+    await build()
+  })
+}

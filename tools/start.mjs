@@ -1,0 +1,14 @@
+/** `npm start`: the application on its own data folder, with settings from the environment (docs/settings.md). */
+import { build } from './build.mjs'
+import { install } from './install.mjs'
+import { main, say } from './say.mjs'
+import { supervise } from './supervise.mjs'
+
+await main(async () => {
+  await install()
+  await build()
+  const PORT = process.env.PORT || '3000'
+  await supervise({ ...process.env, PORT, NITRO_PORT: PORT }, () => {
+    say(`Keen Porch runs at http://localhost:${PORT}. Ctrl-C stops it.`)
+  })
+})

@@ -1,0 +1,108 @@
+/**
+ * Runs the web server and the engine as two processes on one data folder.
+ * Whichever dies is started again, after waits that grow while it keeps dying.
+ */
+import { spawn } from 'node:child_process'
+import { createServer } from 'node:net'
+import { ENGINE, WEB } from './build.mjs'
+import { PlainProblem, ROOT, say } from './say.mjs'
+
+/** A process that ends with this has said in a sentence why starting again will not help (EX_CONFIG of sysexits.h). */
+const WILL_NOT_HELP = 78
+const WAITS_MS = [250, 1000, 2000, 5000, 15_000]
+/** A process that ran this long was well: the next death starts the waits from the beginning. */
+const WELL_AFTER_MS = 60_000
+/** How long a process may take to finish what it has under way. */
+const DRAIN_MS = 15_000
+const READY_MS = 60_000
+
+/**
+ * Runs until stopped by a signal, or until a process says that starting it
+ * again will not help. `onReady` is called once the health check is well.
+ */
+export async function supervise(env, onReady) {
+  await checkPort(Number(env.PORT))
+  const children = [
+    new Supervised('web', WEB, env),
+    new Supervised('engine', ENGINE, env),
+  ]
+  let stopping = null
+  const stopAll = (code) => {
+    stopping ??= Promise.all(children.map(child => child.stop())).then(() => code)
+    return stopping
+  }
+  const ended = new Promise((resolve) => {
+    for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => resolve(stopAll(0)))
+    for (const child of children) child.onHopeless = () => resolve(stopAll(1))
+  })
+  for (const child of children) child.start()
+  void becomesWell(env.PORT, () => stopping !== null).then(well => well && onReady())
+  process.exitCode = await ended
+}
+
+class Supervised {
+  onHopeless = () => {}
+  #process = null
+  #stopping = false
+  #deaths = 0
+  #timer = null
+
+  constructor(name, file, env) {
+    Object.assign(this, { name, file, env })
+  }
+
+  start() {
+    const began = Date.now()
+    // A group of its own: Ctrl-C reaches us, and we stop the processes in good order.
+    const child = this.#process = spawn(process.execPath, ['--enable-source-maps', this.file], { cwd: ROOT, env: this.env, stdio: ['ignore', 'inherit', 'inherit'], detached: true })
+    child.on('exit', (code, signal) => {
+      this.#process = null
+      if (this.#stopping) return
+      if (code === WILL_NOT_HELP) return this.onHopeless()
+      if (Date.now() - began > WELL_AFTER_MS) this.#deaths = 0
+      const wait = WAITS_MS[Math.min(this.#deaths++, WAITS_MS.length - 1)]
+      process.stderr.write(`The ${this.name} process ended (${signal ?? code}); starting it again in ${wait} ms.\n`)
+      this.#timer = setTimeout(() => this.start(), wait)
+    })
+  }
+
+  async stop() {
+    this.#stopping = true
+    clearTimeout(this.#timer)
+    const child = this.#process
+    if (!child) return
+    await new Promise((resolve) => {
+      const last = setTimeout(() => child.kill('SIGKILL'), DRAIN_MS)
+      child.on('exit', () => {
+        clearTimeout(last)
+        resolve()
+      })
+      child.kill('SIGTERM')
+    })
+  }
+}
+
+function checkPort(port) {
+  return new Promise((resolve, reject) => {
+    const probe = createServer()
+    probe.once('error', error => reject(new PlainProblem(error.code === 'EADDRINUSE'
+      ? `Port ${port} is in use by another program. Choose another one, like: PORT=${port + 1} npm run demo`
+      : `Port ${port} cannot be used: ${error.message}`)))
+    probe.listen(port, () => probe.close(resolve))
+  })
+}
+
+async function becomesWell(port, givenUp) {
+  const deadline = Date.now() + READY_MS
+  while (Date.now() < deadline && !givenUp()) {
+    try {
+      if ((await fetch(`http://127.0.0.1:${port}/api/health`)).ok) return true
+    }
+    catch {
+      // not listening yet
+    }
+    await new Promise(resolve => setTimeout(resolve, 150))
+  }
+  if (!givenUp()) say('The application is not well after a minute; see the messages above.')
+  return false
+}
