@@ -30,6 +30,11 @@ export function eventsOfPerson(db: Database, personId: number): ToldEvent[] {
   return q<ToldEvent>(db, `${NAMED} WHERE e.person_id = ? ORDER BY e.at DESC, e.id DESC`).all(personId)
 }
 
+/** What brought about something of this person's without being theirs, like the start of a course. */
+export function causesOutside(db: Database, personId: number): ToldEvent[] {
+  return q<ToldEvent>(db, `${NAMED} WHERE e.id IN (SELECT cause_id FROM events WHERE person_id = @personId) AND e.person_id IS NOT @personId`).all({ personId })
+}
+
 /** The latest happenings of everybody that are worth telling on Today, newest first. */
 export function latestEvents(db: Database, limit: number): ToldEvent[] {
   return q<ToldEvent>(db, `${NAMED} WHERE e.id IN (

@@ -9,7 +9,7 @@ import { keysIn } from '#runtime/keys'
 import { databaseFile, engineHouseOn, openMigrated, systemClock } from '#runtime/open'
 import { readSettings, SettingProblem } from '#runtime/settings'
 import { VERSION } from '#runtime/version'
-import { socketPath } from '#runtime/wake'
+import { engineAnswers, socketPath } from '#runtime/wake'
 import type { EngineHouse } from '#usecases/house'
 import { recover } from '#usecases/sending/handOver'
 import { Engine } from './loop'
@@ -45,7 +45,7 @@ async function main(): Promise<void> {
   }
 
   let engine: Engine | null = null
-  const line = await listenForWakes(socketPath(settings.data), () => engine?.wake())
+  const line = await listenForWakes(socketPath(settings.data), engineAnswers, () => engine?.wake())
 
   // The web server migrates; wait for it.
   const deadline = systemClock.now() + PATIENCE_MS

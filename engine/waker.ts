@@ -1,15 +1,15 @@
 /** The engine's end of the wake line, which is also what keeps a second engine out. */
 import { existsSync, unlinkSync } from 'node:fs'
-import { createConnection, createServer, type Server } from 'node:net'
+import { createServer, type Server } from 'node:net'
 
 /** Somebody else runs on this data folder. */
 export class AnotherEngine extends Error {}
 
 /**
- * Listens for wake calls. Throws {@link AnotherEngine} if an engine answers
+ * Listens for wake calls. `answers` says whether somebody listens already. Throws {@link AnotherEngine} if an engine answers
  * there already; a socket left over by one that died is taken over.
  */
-export async function listenForWakes(path: string, onWake: () => void): Promise<Server> {
+export async function listenForWakes(path: string, answers: (path: string) => Promise<boolean>, onWake: () => void): Promise<Server> {
   if (existsSync(path)) {
     if (await answers(path)) throw new AnotherEngine('Another engine runs on this data folder already; stop it first.')
     unlinkSync(path)
@@ -24,15 +24,4 @@ export async function listenForWakes(path: string, onWake: () => void): Promise<
     server.listen(path, resolve)
   })
   return server
-}
-
-function answers(path: string): Promise<boolean> {
-  return new Promise((resolve) => {
-    const line = createConnection(path)
-    line.on('connect', () => {
-      line.destroy()
-      resolve(true)
-    })
-    line.on('error', () => resolve(false))
-  })
 }

@@ -19,3 +19,15 @@ export function wakeEngine(path: string): void {
   line.on('error', () => line.destroy())
   line.on('connect', () => line.end('w'))
 }
+
+/** True if an engine listens there. A socket left over by one that died does not answer. */
+export function engineAnswers(path: string): Promise<boolean> {
+  return new Promise((resolve) => {
+    const line = createConnection(path)
+    line.on('connect', () => {
+      line.destroy()
+      resolve(true)
+    })
+    line.on('error', () => resolve(false))
+  })
+}

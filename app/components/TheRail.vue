@@ -3,12 +3,13 @@ import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { scaleSqrt, scaleTime } from 'd3'
 import Dialog from 'primevue/dialog'
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { sayDay, sayMoment, sayTime, sayZone } from '#core/time/say'
-import { DAY, addDays, instantOf, isLocalTime, localOf } from '#core/time/zone'
+import { DAY, addDays, instantOf, localOf } from '#core/time/zone'
 import { api, ApiProblem } from '~/composables/useApi'
 import { useFrame } from '~/stores/frame'
 import { sayPeople } from '~/look/say'
+import DateField from './DateField.vue'
+import TimeField from './TimeField.vue'
 
 const frame = useFrame()
 const rail = computed(() => frame.rail)
@@ -79,10 +80,6 @@ function choose() {
 }
 
 function moveToChosen() {
-  if (!date.value || !isLocalTime(time.value)) {
-    problem.value = 'Choose a date and a time.'
-    return
-  }
   void move({ by: 'to', at: instantOf(date.value, time.value, zone.value) })
 }
 </script>
@@ -126,8 +123,8 @@ function moveToChosen() {
 
     <Dialog v-model:visible="choosing" modal header="Move the practice clock to" :style="{ width: '400px' }">
       <form class="fields two" @submit.prevent="moveToChosen">
-        <div class="field"><label for="clock-date">Date</label><InputText id="clock-date" v-model="date" type="date" autofocus /></div>
-        <div class="field"><label for="clock-time">Time, {{ sayZone(zone) }}</label><InputText id="clock-time" v-model="time" type="time" /></div>
+        <div class="field"><label for="clock-date">Date</label><DateField v-model="date" input-id="clock-date" /></div>
+        <div class="field"><label for="clock-time">Time, {{ sayZone(zone) }}</label><TimeField v-model="time" input-id="clock-time" /></div>
         <p v-if="problem" class="problem wide" role="alert">{{ problem }}</p>
         <p class="second small wide">Everything due until then is played in order, each thing at its own time. It is now {{ rail && sayTime(rail.now, zone) }}; the clock only goes forward.</p>
         <div class="wide end"><Button type="submit" label="Move the clock" /></div>

@@ -78,9 +78,7 @@ async function signOut() {
 .brand { display: flex; align-items: center; gap: 9px; height: 56px; padding: 6px 18px 0; font: 650 17px/1 var(--heading); color: #fff; flex: none; }
 .unfold { display: none; }
 .entries { display: flex; flex-direction: column; flex: 1; }
-.area { padding-bottom: 28px; }
-.area:first-child { padding-bottom: 0; margin-bottom: 28px; }
-.area-name { height: 28px; margin-top: -7px; padding: 5px 18px 0; font-size: 12.5px; font-weight: 600; color: var(--p-porch-dusk-second); }
+.area-name { height: 28px; padding: 8px 18px 0; font-size: 12.5px; font-weight: 600; color: var(--p-porch-dusk-second); }
 .entry {
   display: flex; align-items: center; justify-content: space-between; width: calc(100% - 10px); height: 28px; margin-left: 10px; padding: 0 18px 0 8px;
   color: var(--p-porch-dusk-text); background: none; border: 0; border-radius: 4px 0 0 4px; text-align: left; cursor: pointer; font-size: 14.5px;

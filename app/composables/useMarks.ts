@@ -8,9 +8,18 @@ export function useMarks() {
   const frame = useFrame()
   const lists = ref<ListLine[]>([])
   const tags = ref<TagLine[]>([])
+  const loaded = ref(false)
+  const problem = ref<string | null>(null)
 
   async function load() {
-    [lists.value, tags.value] = await Promise.all([api<ListLine[]>('lists'), api<TagLine[]>('tags')])
+    try {
+      [lists.value, tags.value] = await Promise.all([api<ListLine[]>('lists'), api<TagLine[]>('tags')])
+      loaded.value = true
+      problem.value = null
+    }
+    catch (error) {
+      problem.value = (error as Error).message
+    }
   }
   onMounted(load)
 
@@ -21,5 +30,5 @@ export function useMarks() {
     return id
   }
 
-  return { lists, tags, load, make }
+  return { lists, tags, loaded, problem, load, make }
 }

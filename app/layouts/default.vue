@@ -29,7 +29,7 @@ onMounted(() => {
   void frame.loadFrame()
   lookNow()
 })
-watch(() => [frame.mode, frame.rail?.movingTo], lookNow)
+watch([() => frame.mode, () => frame.rail?.movingTo], lookNow)
 onBeforeUnmount(() => clearTimeout(timer))
 </script>
 

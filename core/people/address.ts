@@ -44,6 +44,11 @@ export function checkAddress(typed: string): AddressCheck {
   return { ok: true, address: { shown, key: shown.toLowerCase() } }
 }
 
+/** True for names that RFC 2606 and RFC 6761 keep for examples and tests: nobody is ever there. */
+export function isReservedHost(host: string): boolean {
+  return /(^|\.)(example\.(com|net|org)|example|test|invalid)$/i.test(host)
+}
+
 function isAtom(atom: string): boolean {
   return ASCII_ATOM.test(atom) || (/^[\p{L}\p{M}\p{N}!#$%&'*+/=?^_`{|}~-]+$/u.test(atom))
 }

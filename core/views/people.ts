@@ -44,4 +44,6 @@ export interface SubscriberView {
   emails: EmailOfPerson[]
   /** Newest first. */
   events: ToldEvent[]
+  /** Events that brought something about here and are not this person's own. */
+  causes: ToldEvent[]
 }

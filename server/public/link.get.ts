@@ -1,9 +1,12 @@
 /** A tracked link: sends the reader on at once, and only to where the email pointed. */
 import { defineEventHandler, sendRedirect, setResponseHeader } from 'h3'
+import { renderNotice } from '#core/page/render'
+import { isReservedHost } from '#core/people/address'
 import { log } from '#server/houses'
 import { NotThere } from '#usecases/problem'
 import { destinationOf, recordClick } from '#usecases/reading/click'
-import { houseAt, tokenOf, troublePage, visitOf } from './page'
+import { publicFace } from '#usecases/views/publicPages'
+import { FILES, houseAt, page, tokenOf, troublePage, visitOf } from './page'
 
 export default defineEventHandler((event) => {
   try {
@@ -18,6 +21,9 @@ export default defineEventHandler((event) => {
     }
     catch (error) {
       log.error({ err: error }, 'a click was not recorded')
+    }
+    if (house.mode === 'practice' && isReservedHost(new URL(url).hostname)) {
+      return page(event, renderNotice({ title: 'The link works', text: `In practice this invented site is not there. A reader would now be at ${url}, and the click is recorded.`, senderName: publicFace(house).senderName, files: FILES }))
     }
     setResponseHeader(event, 'cache-control', 'no-store')
     setResponseHeader(event, 'referrer-policy', 'no-referrer')

@@ -1,5 +1,6 @@
 /** Going live: definitions are copied to a database of their own, invented people never. */
 import { domainOf } from '#core/message/headers'
+import { isReservedHost } from '#core/people/address'
 import type { LiveCheck } from '#core/views/settings'
 import type { Database } from '#data/connection'
 import { write } from '#data/connection'
@@ -19,7 +20,7 @@ export function liveChecks(practice: House, smtpGiven: boolean, liveBaseUrl: str
   const local = /^https?:\/\/(localhost|127\.|\[::1\])/.test(liveBaseUrl)
   return [
     { what: 'A sender with a name', ok: senderName !== '' && senderAddress !== '', needed: true, advice: 'Fill in the sender’s name and address.' },
-    { what: 'A sender that receivers accept', ok: senderAddress !== '' && !FREE_MAIL.test(domainOf(senderAddress)) && !domainOf(senderAddress).endsWith('.test') && !/(^|\.)example\.(com|org|net)$/.test(domainOf(senderAddress)), needed: false, advice: 'Use an address at a domain of your own: mail sent from elsewhere in the name of a free mail service is refused, and invented addresses cannot get answers.' },
+    { what: 'A sender that receivers accept', ok: senderAddress !== '' && !FREE_MAIL.test(domainOf(senderAddress)) && !isReservedHost(domainOf(senderAddress)), needed: false, advice: 'Use an address at a domain of your own: mail sent from elsewhere in the name of a free mail service is refused, and invented addresses cannot get answers.' },
     { what: 'A postal address', ok: postalAddress !== '', needed: true, advice: 'Fill in a postal address; the law asks for it in most countries.' },
     { what: 'A mail server', ok: smtpGiven, needed: true, advice: 'Give an SMTP address here or in PORCH_SMTP_URL.' },
     { what: 'A public address for links', ok: !local && liveBaseUrl.startsWith('https://'), needed: false, advice: `Links in emails will begin with ${liveBaseUrl}. Set PORCH_BASE_URL to the https address under which readers reach you.` },

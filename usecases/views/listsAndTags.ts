@@ -28,7 +28,8 @@ export function tagLines(house: House): TagLine[] {
       ...pages.filter(page => page.draft.tagIds.includes(tag.id)).map(page => ({ kind: 'page' as const, id: page.id, name: page.name, how: 'given by' })),
       ...courses.flatMap(({ id, name, draft }) => [
         ...(draft.wayInTagIds.includes(tag.id) ? [{ kind: 'course' as const, id, name, how: 'starts' }] : []),
-        ...(draft.steps.some(step => step.ifNotClicked?.tagId === tag.id || linksOf(step.content.body).some(link => link.tagId === tag.id)) ? [{ kind: 'course' as const, id, name, how: 'given by a link in' }] : []),
+        ...(draft.steps.some(step => linksOf(step.content.body).some(link => link.tagId === tag.id)) ? [{ kind: 'course' as const, id, name, how: 'given by a link in' }] : []),
+        ...(draft.steps.some(step => step.ifNotClicked?.tagId === tag.id) ? [{ kind: 'course' as const, id, name, how: 'given for not clicking in' }] : []),
       ]),
     ],
   }))

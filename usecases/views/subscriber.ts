@@ -1,6 +1,6 @@
 /** Everything known about one subscriber. */
 import type { SubscriberView } from '#core/views/people'
-import { eventsOfPerson } from '#data/events'
+import { causesOutside, eventsOfPerson } from '#data/events'
 import { readTogether } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { enrolmentsOfPerson } from '#data/enrolments'
@@ -29,6 +29,7 @@ export function subscriberView(house: House, id: number): SubscriberView {
         handedOverAt: row.handedOverAt, openedAt: row.openedAt, clickedAt: row.clickedAt,
       })),
       events: eventsOfPerson(db, id),
+      causes: causesOutside(db, id),
     }
   })
 }

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { isZone } from '#core/time/zone'
 import { sayZone } from '#core/time/say'
+import DateField from '~/components/DateField.vue'
+import TimeField from '~/components/TimeField.vue'
 
 /** Who the dates beside the steps are shown for. */
 export interface SampleJoiner { date: string, time: string, zone: string }
@@ -20,9 +21,9 @@ const zones = computed(() => {
 <template>
   <div class="joiner note lamp">
     <label for="joiner-date">Dates shown for someone who joins</label>
-    <InputText id="joiner-date" v-model="joiner.date" type="date" size="small" />
+    <DateField v-model="joiner.date" input-id="joiner-date" size="small" />
     <label for="joiner-time">at</label>
-    <InputText id="joiner-time" v-model="joiner.time" type="time" size="small" />
+    <TimeField v-model="joiner.time" input-id="joiner-time" size="small" />
     <label for="joiner-zone">in</label>
     <Select v-model="joiner.zone" input-id="joiner-zone" label-id="joiner-zone" aria-label="Zone of the sample joiner" :options="zones" option-label="name" option-value="zone" filter size="small" />
     <span class="whose">{{ anyOwnZone ? `Steps on ${sayZone(workspaceZone)} unless they say the reader’s own` : `All steps go by ${sayZone(workspaceZone)}` }}</span>
@@ -31,8 +32,6 @@ const zones = computed(() => {
 
 <style scoped>
 .joiner { display: flex; align-items: center; gap: 8px; padding: 6px 14px; flex-wrap: wrap; }
-.joiner input, .joiner .p-select { background: var(--p-porch-paper); border-color: var(--p-porch-lamp-line); font-weight: 600; }
-.joiner input[type='date'] { width: 138px; }
-.joiner input[type='time'] { width: 92px; }
+.joiner :deep(input), .joiner .p-select { background: var(--p-porch-paper); border-color: var(--p-porch-lamp-line); font-weight: 600; }
 .whose { margin-left: auto; font-size: 13px; }
 </style>

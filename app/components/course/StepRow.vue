@@ -26,7 +26,11 @@ const emit = defineEmits<{ open: [] }>()
 const written = computed(() => isWritten(props.step.content))
 const subject = computed(() => plainLine(props.step.content.subject))
 const title = computed(() => props.step.content.workingTitle || subject.value || 'Empty email')
-const button = computed(() => props.step.content.body.content.find(block => block.type === 'button'))
+/** What the reader is asked to press: the first button, and how many more. */
+const asks = computed(() => {
+  const [first, ...more] = props.step.content.body.content.flatMap(block => block.type === 'button' ? [block.attrs.label] : [])
+  return first && more.length > 0 ? `${first}, and ${more.length} more` : first
+})
 
 const day = computed(() => {
   const at = props.date?.plannedAt
@@ -62,7 +66,7 @@ const columns = computed(() => {
     </div>
     <div class="line" aria-hidden="true"><span class="post" :class="{ hollow: !written }" /></div>
     <button type="button" class="card" :class="{ empty: !written }" :aria-expanded="open" @click="emit('open')">
-      <span class="top"><strong class="cut">{{ number }} · {{ title }}</strong><span v-if="button?.type === 'button'" class="asks cut">{{ button.attrs.label }}</span></span>
+      <span class="top"><strong class="cut">{{ number }} · {{ title }}</strong><span v-if="asks" class="asks cut">{{ asks }}</span></span>
       <span class="second cut">{{ written ? subject : 'Not written yet: people stand before it' }}</span>
       <span class="second small cut">{{ sayWhen(step.when) }}<template v-if="numbers?.heldBack">, {{ sayNumber(numbers.heldBack) }} held back</template></span>
       <span v-if="problem" class="problem small">{{ problem }}</span>

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import InputNumber from 'primevue/inputnumber'
-import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import type { ElapsedUnit, From, When } from '#core/time/when'
+import TimeField from '~/components/TimeField.vue'
 
 /** The *when* of a step, worded so that no kind can be taken for another. */
 const when = defineModel<When>({ required: true })
@@ -48,7 +48,7 @@ const change = (part: Partial<Extract<When, { kind: 'elapsed' }>> | Partial<Extr
       <Select v-if="!isFirst" :model-value="when.from" :options="dayFroms" option-label="name" option-value="value" aria-label="Counted from the day of" @update:model-value="(from: From) => change({ from })" />
       <span v-else class="second">the day of joining</span>
       <span class="second">at</span>
-      <InputText :model-value="when.time" type="time" required aria-label="Clock time" @update:model-value="time => time && change({ time })" />
+      <TimeField :model-value="when.time" label="Clock time" @update:model-value="time => change({ time })" />
     </template>
   </div>
 </template>

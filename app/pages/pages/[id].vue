@@ -108,8 +108,10 @@ function takeDown() {
         <section class="panel panel-body fields" aria-label="What it gives">
           <h2>What it gives</h2>
           <div class="field"><label for="lists">They join</label><MarkPicker v-model="typed.draft.listIds" input-id="lists" what="list" :options="lists" :invalid="!!wrong('listIds')" :make="name => make('lists', name)" /><p v-if="wrong('listIds')" class="problem">{{ wrong('listIds') }}</p></div>
-          <div class="field"><label for="tags">They get</label><MarkPicker v-model="typed.draft.tagIds" input-id="tags" what="tag" :options="tags" :make="name => make('tags', name)" />
-            <p class="hint"><template v-if="view.leadsTo.length">That brings them into <NuxtLink v-for="course in view.leadsTo" :key="course.id" :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink>.</template><template v-else>No running course starts with these tags yet.</template></p></div>
+          <div class="field">
+            <label for="tags">They get</label><MarkPicker v-model="typed.draft.tagIds" input-id="tags" what="tag" :options="tags" :make="name => make('tags', name)" />
+            <p class="hint"><template v-if="view.leadsTo.length">That brings them into <NuxtLink v-for="course in view.leadsTo" :key="course.id" :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink>.</template><template v-else>No running course starts with these tags yet.</template></p>
+          </div>
         </section>
         <section class="panel panel-body fields" aria-label="After the button">
           <h2>After the button</h2>

@@ -9,7 +9,9 @@ import { mailView } from '#usecases/views/mailbox'
 
 export default handle({}, async ({ event, house, id }) => {
   const { html } = await mailView(house, id())
-  setResponseHeader(event, 'content-security-policy', "default-src 'none'; img-src 'self' https: data:; style-src 'unsafe-inline'; sandbox allow-popups allow-popups-to-escape-sandbox")
+  const pictures = `'self' ${new URL(house.baseUrl).origin} https: data:`
+  setResponseHeader(event, 'content-security-policy', `default-src 'none'; img-src ${pictures}; style-src 'unsafe-inline'; base-uri 'none'; sandbox allow-popups allow-popups-to-escape-sandbox`)
   setResponseHeader(event, 'content-type', 'text/html; charset=utf-8')
-  return html
+  // Links open beside the application, as they would from a mail program.
+  return html.replaceAll('<a ', '<a target="_blank" rel="noopener" ')
 })

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import Button from 'primevue/button'
+import { sayMoment, sayZone } from '#core/time/say'
+import type { SettingsView } from '#core/views/settings'
+import { api } from '~/composables/useApi'
+
+/** How sending stands in live, and what the owner can do about it. */
+const props = defineProps<{ settings: SettingsView }>()
+const emit = defineEmits<{ resumed: [] }>()
+const said = ref<string | null>(null)
+const busy = ref(false)
+
+const standing = computed(() => {
+  const { carrierState, carrierReason, carrierSinceAt, carrierPauseUntilAt, zone } = props.settings
+  if (carrierState === 'stopped') return `Stopped since ${sayMoment(carrierSinceAt!, zone)}, ${sayZone(zone)}: ${carrierReason}. Every email waits; none is lost.`
+  if (carrierPauseUntilAt !== null) return `The mail server could not be reached: ${carrierReason}. It is tried again by itself.`
+  return 'Emails leave as they come due.'
+})
+const halted = computed(() => props.settings.carrierState === 'stopped' || props.settings.carrierPauseUntilAt !== null)
+
+async function attempt(work: () => Promise<string | null>) {
+  busy.value = true
+  try {
+    said.value = await work()
+  }
+  catch (error) {
+    said.value = (error as Error).message
+  }
+  finally {
+    busy.value = false
+  }
+}
+const tryServer = () => attempt(async () => {
+  const { problem } = await api<{ problem: string | null }>('carrier/try', { method: 'POST', body: { smtpUrl: props.settings.smtpUrl } })
+  return problem === null ? 'The mail server answers and lets us in. Nothing was sent.' : `The mail server says: ${problem}`
+})
+const resume = () => attempt(async () => {
+  await api('carrier/resume', { method: 'POST' })
+  emit('resumed')
+  return 'Sending goes on.'
+})
+</script>
+
+<template>
+  <section class="panel" aria-labelledby="carrier">
+    <h2 id="carrier">Sending</h2>
+    <div class="panel-body fields">
+      <p :class="{ problem: settings.carrierState === 'stopped' }">{{ standing }}</p>
+      <p v-if="said" class="note" role="status">{{ said }}</p>
+      <div class="tools">
+        <Button label="Try the mail server" severity="secondary" :loading="busy" @click="tryServer" />
+        <Button v-if="halted" label="Go on sending" :loading="busy" @click="resume" />
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.tools { display: flex; gap: 8px; }
+.problem { color: var(--p-porch-brick); }
+</style>

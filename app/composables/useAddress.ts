@@ -1,0 +1,25 @@
+/** Filter, sort and page of a table live in the address, so that a view can be kept, shared and gone back to. */
+import { computed } from 'vue'
+import { navigateTo, useRoute } from '#imports'
+
+type Values = Record<string, string>
+
+/** `defaults` name every value; one that equals its default is left out of the address. Changing anything but the page goes to the first page. */
+export function useAddress<Defaults extends Values>(defaults: Defaults) {
+  const route = useRoute()
+  const values = computed(() => Object.fromEntries(Object.entries(defaults).map(([name, value]) => {
+    const given = route.query[name]
+    return [name, typeof given === 'string' ? given : value]
+  })) as { [Name in keyof Defaults]: string })
+
+  async function set(change: Partial<Record<keyof Defaults, string>>) {
+    const next: Values = { ...values.value, ...('page' in change || !('page' in defaults) ? {} : { page: defaults.page! }), ...change as Values }
+    const query = Object.fromEntries(Object.entries(next).filter(([name, value]) => value !== defaults[name]))
+    await navigateTo({ path: route.path, query }, { replace: true })
+  }
+
+  /** As the server is asked. */
+  const question = computed(() => new URLSearchParams(Object.entries(values.value).filter(([name, value]) => value !== defaults[name])).toString())
+
+  return { values, set, question }
+}

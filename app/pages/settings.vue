@@ -1,0 +1,49 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useToast } from 'primevue/usetoast'
+import type { SettingsView } from '#core/views/settings'
+import { api } from '~/composables/useApi'
+import { useFresh } from '~/composables/useFresh'
+import { useFrame } from '~/stores/frame'
+import CarrierPanel from '~/components/settings/CarrierPanel.vue'
+import LivePanel from '~/components/settings/LivePanel.vue'
+import WorkspaceForm from '~/components/settings/WorkspaceForm.vue'
+import PageHead from '~/components/PageHead.vue'
+
+const frame = useFrame()
+const toast = useToast()
+const { data: settings, problem, load } = useFresh(() => api<SettingsView>('settings'))
+const live = computed(() => settings.value?.mode === 'live')
+const times = ref(0)
+async function saved() {
+  await load()
+  await frame.changed()
+  times.value++
+  toast.add({ severity: 'success', summary: 'The settings are saved', life: 3000 })
+}
+</script>
+
+<template>
+  <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+  <div v-else-if="settings">
+    <PageHead title="Settings">
+      {{ live ? 'The live workspace: emails really leave.' : 'The practice workspace: nothing leaves this machine.' }}
+    </PageHead>
+    <div class="columns two">
+      <WorkspaceForm :settings="settings" @saved="saved" />
+      <div class="stack">
+        <CarrierPanel v-if="live" :settings="settings" @resumed="load" />
+        <LivePanel v-else-if="!frame.frame?.hasLive" :smtp-from-environment="settings.smtpFromEnvironment" :saved="times" />
+        <section v-else class="panel panel-body fields" aria-label="Live">
+          <h2>Live is there</h2>
+          <p class="second">The live workspace has its own pages, courses and people, and its own settings. Go to it at the foot of the wall. What you change here stays in practice.</p>
+        </section>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.two { grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr); }
+@media (max-width: 900px) { .two { grid-template-columns: minmax(0, 1fr); } }
+</style>

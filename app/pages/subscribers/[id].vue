@@ -1,0 +1,126 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute } from '#imports'
+import { sayEvent } from '#core/events'
+import { HELD_BACK_WORDS, type HeldBackReason } from '#core/people/heldback'
+import { sayDay, sayExactly, sayMoment, sayZone } from '#core/time/say'
+import type { EmailOfPerson, SubscriberView } from '#core/views/people'
+import { api } from '~/composables/useApi'
+import { useFresh } from '~/composables/useFresh'
+import { saySome, saySource } from '~/look/say'
+import { useFrame } from '~/stores/frame'
+import PageHead from '~/components/PageHead.vue'
+import SendSign from '~/components/SendSign.vue'
+import StatusChip from '~/components/StatusChip.vue'
+
+const id = Number(useRoute().params.id)
+const frame = useFrame()
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const { data: view, problem } = useFresh(() => api<SubscriberView>(`subscribers/${id}`))
+
+const COURSE_WORDS = { open: 'inside', finished: 'came to the end', left: 'left' } as const
+const standing = computed(() => {
+  if (!view.value) return ''
+  const { person, emails } = view.value
+  const got = emails.filter(email => email.handedOverAt !== null)
+  const opened = got.filter(email => email.openedAt !== null).length
+  const clicked = got.filter(email => email.clickedAt !== null).length
+  return `Here since ${sayDay(person.createdAt, zone.value, true)}, by ${saySource(person.source)}. ${got.length === 0 ? 'Was sent nothing yet.' : `Was sent ${saySome(got.length, 'email', 'emails')}, opened ${opened} and clicked in ${clicked}.`}`
+})
+
+/** What became of an email, in words. */
+function fateOf(email: EmailOfPerson): string {
+  switch (email.status) {
+    case 'handed over': return `sent ${sayMoment(email.handedOverAt!, zone.value)}`
+    case 'held back': return `held back: ${HELD_BACK_WORDS[email.reason as HeldBackReason] ?? email.reason}`
+    case 'withdrawn': return `withdrawn: ${HELD_BACK_WORDS[email.reason as HeldBackReason] ?? email.reason}`
+    case 'failed': return `not sent: ${email.reason}`
+    default: return `goes ${sayMoment(email.plannedAt, zone.value)}`
+  }
+}
+
+const known = computed(() => new Map([...view.value?.events ?? [], ...view.value?.causes ?? []].map(event => [event.id, event])))
+const causeOf = (causeId: number | null) => causeId === null ? undefined : known.value.get(causeId)
+</script>
+
+<template>
+  <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+  <div v-else-if="view">
+    <PageHead :title="view.person.firstName || view.person.address" :back="{ to: '/subscribers', name: 'Subscribers' }">
+      <template #title>{{ view.person.firstName || view.person.address }} <StatusChip :status="view.person.status" class="status" /></template>
+      {{ standing }}
+      <template v-if="frame.mode === 'practice' && view.emails.length" #actions><NuxtLink :to="{ path: '/mailbox', query: { search: view.person.address } }" class="read">Read their mail</NuxtLink></template>
+    </PageHead>
+
+    <div class="columns two">
+      <div class="stack">
+        <section class="panel" aria-labelledby="facts">
+          <h2 id="facts">Facts</h2>
+          <dl class="panel-body facts">
+            <dt>Address</dt><dd class="mono">{{ view.person.address }}</dd>
+            <dt>First name</dt><dd>{{ view.person.firstName || 'not given' }}</dd>
+            <dt>Time zone</dt><dd>{{ view.person.zone ? sayZone(view.person.zone) : 'not told by their browser' }}</dd>
+            <dt>Lists</dt>
+            <dd><span v-if="view.lists.length === 0" class="second">none</span><span v-for="list in view.lists" :key="list.id" class="mark"><span class="chip">{{ list.name }}</span><span class="second small">{{ list.leftAt === null ? `since ${sayDay(list.joinedAt, zone)}` : `left ${sayDay(list.leftAt, zone)}` }}</span></span></dd>
+            <dt>Tags</dt>
+            <dd><span v-if="view.tags.length === 0" class="second">none</span><span v-for="tag in view.tags" :key="tag.id" class="mark"><NuxtLink :to="{ path: '/subscribers', query: { tag: tag.id } }" class="chip">{{ tag.name }}</NuxtLink><span class="second small">since {{ sayDay(tag.sinceAt, zone) }}</span></span></dd>
+          </dl>
+        </section>
+        <section class="panel" aria-labelledby="courses">
+          <h2 id="courses">Courses</h2>
+          <p v-for="course in view.courses" :key="`${course.id}${course.joinedAt}`" class="row">
+            <NuxtLink :to="`/courses/${course.id}`"><strong>{{ course.name }}</strong></NuxtLink>, {{ COURSE_WORDS[course.status] }}{{ course.endedAt ? ` ${sayDay(course.endedAt, zone)}` : '' }}<br />
+            <span class="second small">Joined {{ sayMoment(course.joinedAt, zone) }}.<template v-if="course.nextTitle"> Next: {{ course.nextTitle }}, {{ course.nextAt ? sayMoment(course.nextAt, zone) : 'once it is written' }}.</template></span>
+          </p>
+          <p v-if="view.courses.length === 0" class="panel-body second">Has been in none.</p>
+        </section>
+        <section class="panel" aria-labelledby="consent">
+          <h2 id="consent">Consent</h2>
+          <div v-for="consent in view.consents" :key="consent.at" class="row">
+            <p>“{{ consent.wording }}”</p>
+            <p class="second small">{{ sayExactly(consent.at, zone) }}, on {{ consent.pageName }}, version {{ consent.pageVersion }}{{ consent.ip ? `, from ${consent.ip}` : '' }}{{ consent.zone ? `, in ${sayZone(consent.zone)}` : '' }}</p>
+          </div>
+          <p v-if="view.consents.length === 0" class="panel-body second">None on record.</p>
+        </section>
+      </div>
+
+      <div class="stack">
+        <section class="panel" aria-labelledby="emails">
+          <h2 id="emails">Emails</h2>
+          <p v-for="email in view.emails" :key="email.id" class="row mail">
+            <SendSign kind="course" />
+            <span class="cut"><strong>{{ email.title }}</strong> <span class="second">{{ email.courseName }}</span></span>
+            <span class="second small fate">{{ fateOf(email) }}<template v-if="email.openedAt">, opened</template><template v-if="email.clickedAt">, clicked</template></span>
+          </p>
+          <p v-if="view.emails.length === 0" class="panel-body second">None so far.</p>
+        </section>
+        <section class="panel" aria-labelledby="history">
+          <div class="panel-head"><h2 id="history">History</h2><span class="second small">{{ sayZone(zone) }}</span></div>
+          <ol class="history">
+            <li v-for="event in view.events" :key="event.id" class="row">
+              <span class="second small at">{{ sayExactly(event.at, zone) }}</span>
+              <span class="what">{{ sayEvent(event) }}<span v-if="causeOf(event.causeId)" class="second small because">because: {{ sayEvent(causeOf(event.causeId)!) }}</span></span>
+            </li>
+          </ol>
+        </section>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.status { font: 400 12.5px/1.6 var(--body); vertical-align: 5px; letter-spacing: 0; }
+.read { font-weight: 600; }
+.two { grid-template-columns: minmax(0, 1fr) minmax(0, 1.35fr); }
+.facts { display: grid; grid-template-columns: 92px minmax(0, 1fr); gap: 8px 12px; align-items: baseline; margin: 0; }
+.facts dt { color: var(--p-porch-ink-second); font-size: 13px; }
+.facts dd { margin: 0; overflow-wrap: anywhere; }
+.mark { display: flex; gap: 8px; align-items: baseline; padding-bottom: 4px; }
+.mail { display: grid; grid-template-columns: 10px minmax(0, 1fr) auto; gap: 10px; align-items: baseline; }
+.fate { max-width: 300px; text-align: right; }
+.history { margin: 0; padding: 0; list-style: none; }
+.history .row { display: grid; grid-template-columns: 178px minmax(0, 1fr); gap: 12px; align-items: baseline; padding-block: 7px; }
+.at { font-variant-numeric: tabular-nums; }
+.because { display: block; }
+@media (max-width: 760px) { .two { grid-template-columns: minmax(0, 1fr); } .history .row { grid-template-columns: minmax(0, 1fr); gap: 0; } .mail { grid-template-columns: 10px minmax(0, 1fr); } .fate { grid-column: 2; text-align: left; max-width: none; } }
+</style>

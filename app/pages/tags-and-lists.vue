@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import Button from 'primevue/button'
+import Column from 'primevue/column'
+import DataTable from 'primevue/datatable'
+import type { ListLine, TagLine, Use } from '#core/views/marks'
+import { useMarks } from '~/composables/useMarks'
+import { useFrame } from '~/stores/frame'
+import { sayNumber, saySome } from '~/look/say'
+import MarkDialog, { type Editing } from '~/components/MarkDialog.vue'
+import PageHead from '~/components/PageHead.vue'
+
+const frame = useFrame()
+const { lists, tags, loaded, problem, load } = useMarks()
+const editing = ref<Editing | null>(null)
+
+const changeList = ({ id, name, publicName, description }: ListLine) => editing.value = { kind: 'list', id, name, publicName, description }
+const changeTag = ({ id, name, note }: TagLine) => editing.value = { kind: 'tag', id, name, note }
+const addressOf = (use: Use) => use.kind === 'page' ? `/pages/${use.id}` : `/courses/${use.id}`
+async function saved() {
+  await Promise.all([load(), frame.loadFrame()])
+}
+</script>
+
+<template>
+  <div>
+    <PageHead title="Tags and lists">
+      <template v-if="loaded">{{ saySome(lists.length, 'list', 'lists') }}, promises that subscribers see and can leave. {{ saySome(tags.length, 'tag', 'tags') }}, private notes that can start a course.</template>
+      <template #actions>
+        <Button label="New list" severity="secondary" @click="editing = { kind: 'list', id: null, name: '', publicName: '', description: '' }" />
+        <Button label="New tag" @click="editing = { kind: 'tag', id: null, name: '', note: '' }" />
+      </template>
+    </PageHead>
+    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+
+    <div v-if="loaded" class="stack">
+      <section class="panel" aria-labelledby="lists">
+        <h2 id="lists">Lists</h2>
+        <DataTable v-if="lists.length" :value="lists" data-key="id">
+          <Column header="List"><template #body="{ data }: { data: ListLine }"><button type="button" class="link-button name" @click="changeList(data)">{{ data.name }}</button></template></Column>
+          <Column header="What subscribers see"><template #body="{ data }: { data: ListLine }">{{ data.publicName }}<span class="second small sub">{{ data.description || 'No description yet.' }}</span></template></Column>
+          <Column header="Used by"><template #body="{ data }: { data: ListLine }"><span v-for="use in data.uses" :key="use.how + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
+          <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: ListLine }">{{ sayNumber(data.people) }}</template></Column>
+        </DataTable>
+        <p v-else class="panel-body second">A list says what kind of mail people agree to, in words they see. For example “Letters from the bench: a letter when something is worth telling, twice a month at most.”</p>
+      </section>
+      <section class="panel" aria-labelledby="tags">
+        <h2 id="tags">Tags</h2>
+        <DataTable v-if="tags.length" :value="tags" data-key="id">
+          <Column header="Tag"><template #body="{ data }: { data: TagLine }"><button type="button" class="link-button name" @click="changeTag(data)">{{ data.name }}</button></template></Column>
+          <Column header="What it means"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.note }}</span></template></Column>
+          <Column header="Used by"><template #body="{ data }: { data: TagLine }"><span v-for="use in data.uses" :key="use.how + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
+          <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: TagLine }"><NuxtLink v-if="data.people" :to="{ path: '/subscribers', query: { tag: data.id } }">{{ sayNumber(data.people) }}</NuxtLink><template v-else>0</template></template></Column>
+        </DataTable>
+        <p v-else class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, given by a page, or “likes: coptic”, given by a link somebody follows.</p>
+      </section>
+    </div>
+    <MarkDialog v-model="editing" @saved="saved" />
+  </div>
+</template>
+
+<style scoped>
+.name { color: var(--p-porch-door); text-align: left; }
+.sub, .use { display: block; }
+</style>

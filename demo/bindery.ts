@@ -1,0 +1,73 @@
+/** Saltmarsh Bindery: sender, lists, tags, two pages and a running course. */
+import type { PageContent } from '#core/page/content'
+import { newPage } from '#core/page/content'
+import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
+import { startCourse } from '#usecases/courses/publish'
+import { createCourse, saveCourse } from '#usecases/courses/save'
+import type { House } from '#usecases/house'
+import { saveList, saveTag } from '#usecases/know/listsAndTags'
+import { saveSettings } from '#usecases/settings/workspace'
+import { foldSewCover } from './course'
+import { bullets, paragraph } from './write'
+
+export const BINDERY = { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon' }
+
+/** Addresses of the two pages. */
+export const PAGES = { kit: 'sheet-kit', course: 'fold-sew-cover' } as const
+
+export async function furnish(house: House): Promise<void> {
+  saveSettings(house, {
+    ...BINDERY, senderName: 'Ines of Saltmarsh Bindery', senderAddress: 'ines@saltmarsh.example.com',
+    postalAddress: 'Saltmarsh Bindery\nRua das Salinas 14\n2890-000 Alcochete, Portugal', smtpUrl: null,
+  }, () => null)
+  const lettersId = saveList(house, null, { name: 'bench letters', publicName: 'Letters from the bench', description: 'A letter when something is worth telling: a technique, a mended book, a new class. Twice a month at most.' })
+  const listId = saveList(house, null, { name: 'free course', publicName: 'Fold, Sew, Cover', description: 'The free course by email: five letters, from a folded sheet to a finished book.' })
+  const tag = (name: string, note: string) => saveTag(house, null, { name, note })
+  const kitTagId = tag('took: sheet kit', 'Asked for the printable sheet kit.')
+  const courseTagId = tag('wants: free course', 'Came for the course itself.')
+  const marks = {
+    listId, kitTagId, courseTagId,
+    copticId: tag('likes: coptic', 'Pressed it in “Which book first?”.'),
+    longStitchId: tag('likes: long-stitch', 'Pressed it in “Which book first?”.'),
+    marblingId: tag('likes: marbling', 'Pressed it in “Which book first?”.'),
+    undecidedId: tag('undecided', 'Had three days and pressed nothing.'),
+  }
+  const courseId = createCourse(house, 'Fold, Sew, Cover', 'kit')
+  saveCourse(house, courseId, 'Fold, Sew, Cover', foldSewCover(marks))
+  await startCourse(house, courseId, 'none')
+  publish(house, 'Sheet kit', PAGES.kit, {
+    ...newPage(),
+    headline: 'Twelve sheets that want to be a book',
+    text: { type: 'doc', content: [
+      paragraph('Print them, fold them, and by the weekend you hold a small book that you have made from the first fold to the last stitch. The **sheet kit** is free and comes at once.'),
+      bullets('Twelve sheets to print at home, with folding marks that vanish inside', 'A list of six tools, four of which you own', 'Five short letters that show each step, spread over a week'),
+    ] },
+    buttonLabel: 'Send me the sheet kit',
+    consentWording: 'You get the kit, the five letters of the free course and our letters from the bench. One press ends them, at any time.',
+    listIds: [listId, lettersId],
+    tagIds: [kitTagId],
+    thanksHeadline: 'It is on its way',
+    thanksText: { type: 'doc', content: [paragraph('Look for a letter from Ines of Saltmarsh Bindery. If it is not there in five minutes, look where your mail program puts what it does not trust, and tell it that bookbinders are harmless.')] },
+  })
+  publish(house, 'Course page', PAGES.course, {
+    ...newPage(),
+    headline: 'Fold, Sew, Cover',
+    text: { type: 'doc', content: [
+      paragraph('A free course by email for people who have never bound anything. Five letters in a week; each asks for half an hour, a table and good light.'),
+      paragraph('It begins the moment you press the button and ends with a book in your hand.'),
+    ] },
+    firstNameRequired: true,
+    buttonLabel: 'Begin today',
+    consentWording: 'You get the five letters of this course and nothing else. You can leave in every one of them.',
+    listIds: [listId],
+    tagIds: [courseTagId],
+    thanksHeadline: 'Your first letter has left',
+    thanksText: { type: 'doc', content: [paragraph('It holds the sheets to print. Clear a table for tomorrow.')] },
+  })
+}
+
+function publish(house: House, name: string, slug: string, draft: PageContent): void {
+  const id = createPage(house, name)
+  savePage(house, id, { name, slug, draft })
+  publishPage(house, id)
+}

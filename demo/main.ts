@@ -1,0 +1,66 @@
+/** Makes the practice workspace: sixty days of Saltmarsh Bindery, played by the real engine loop. */
+import { existsSync, renameSync, rmSync } from 'node:fs'
+import { sayDay } from '#core/time/say'
+import { DAY, MINUTE } from '#core/time/zone'
+import { keysIn } from '#runtime/keys'
+import { closeWhole, databaseFile, engineHouseOn, openAndMigrate, systemClock } from '#runtime/open'
+import { isPlainProblem } from '#runtime/problems'
+import { readSettings } from '#runtime/settings'
+import { engineAnswers, socketPath } from '#runtime/wake'
+import { optIn } from '#usecases/arrive/optIn'
+import { inventReader } from '#usecases/practice/inventReader'
+import { foundWorkspace } from '#usecases/settings/workspace'
+import { moveClock } from '#usecases/time/moveClock'
+import { play } from '#usecases/time/play'
+import { BINDERY, furnish } from './bindery'
+import { visitorsBetween } from './visitors'
+
+const DAYS = 60
+const PEOPLE = 400
+
+async function main(): Promise<void> {
+  const settings = readSettings(process.env)
+  const file = databaseFile(settings, 'practice')
+  const fresh = process.argv.includes('--fresh')
+  if (existsSync(file) && !fresh) return
+  if (await engineAnswers(socketPath(settings.data))) throw new Error('Another engine runs on this data folder; stop it before the practice workspace is made anew.')
+
+  process.stdout.write('Making the practice workspace: sixty days of Saltmarsh Bindery are played through.\n')
+  const building = `${file}.new`
+  removeDatabase(building)
+  const db = openAndMigrate(building)
+  const end = Math.floor(systemClock.now() / MINUTE) * MINUTE
+  const begin = end - DAYS * DAY
+  foundWorkspace(db, { mode: 'practice', key: 'saltmarsh', ...BINDERY, at: begin })
+  const house = { ...engineHouseOn(db, settings, keysIn(settings.data), 'demo'), stage() {} }
+  const moveTo = async (at: number) => {
+    moveClock(house, { by: 'to', at })
+    await play(house, at)
+  }
+  await furnish(house)
+  let told = 0
+  for (const visitor of visitorsBetween(begin, end, PEOPLE)) {
+    await moveTo(visitor.at)
+    const { personId } = optIn(house, { slug: visitor.slug, email: visitor.address, firstName: visitor.firstName, zone: visitor.zone, ip: null })
+    inventReader(house, personId, visitor.keenness)
+    const day = Math.floor((visitor.at - begin) / DAY)
+    if (day >= told + 10) {
+      told = day - day % 10
+      process.stdout.write(`  ${sayDay(visitor.at, BINDERY.zone, true)}\n`)
+    }
+  }
+  await moveTo(end)
+  closeWhole(db)
+  removeDatabase(file)
+  renameSync(building, file)
+  process.stdout.write('Made.\n')
+}
+
+function removeDatabase(path: string): void {
+  for (const end of ['', '-wal', '-shm']) rmSync(path + end, { force: true })
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`${isPlainProblem(error) ? error.message : error instanceof Error ? error.stack : String(error)}\n`)
+  process.exitCode = 1
+})

@@ -1,0 +1,68 @@
+/** Who comes to Saltmarsh Bindery: invented people, from a seed, so that the demo is the same wherever it is made. */
+import type { Instant } from '#core/time/zone'
+import { DAY, HOUR, MINUTE } from '#core/time/zone'
+import { PAGES } from './bindery'
+
+export interface Visitor {
+  at: Instant
+  slug: string
+  firstName: string
+  address: string
+  zone: string
+  /** 0 to 100. */
+  keenness: number
+}
+
+const FIRST = ('Ada Adnan Agnes Akua Alba Alma Amara Anders Aino Beatriz Bela Bram Camila Cato Chidi Ciara Clara Dalia Daniel Dora Edda Eero Eilidh Elif Emeka Enzo Esme Fatou Felix Fenna Filipa Freya Gael Gita Greta Gwen '
+  + 'Hana Hugo Ida Ilse Imani Inga Iris Ivo Jana Joao Jonas Judith Kaia Karim Keiko Kwame Lars Leila Lena Liv Lucia Luka Mads Maeve Maia Malik Marta Mateo Mei Milan Mira Nadia Nils Noor Nora Odile Ola Olga Oona Oscar Paavo '
+  + 'Paloma Pia Priya Quentin Rafael Rania Rosa Runa Saga Samir Selma Signe Sofia Stellan Sunniva Tadeo Talia Tariq Teresa Thora Tilda Tove Uma Ursula Vera Vida Wanda Wim Yara Yusuf Zelda Zora Zofia').split(' ')
+const LAST = ('Abreu Adeyemi Alder Andrade Arendt Aubry Baker Barros Becker Bjork Bloom Boateng Brandt Cardoso Castell Cho Cole Costa Dahl Delgado Diallo Duarte Eklund Farkas Fell Fontaine Frost Garnier Gomes Gray Haas Halvorsen Hart '
+  + 'Holm Ito Jansen Kaplan Keller Kiss Klein Lacey Laine Leroy Lund Marsh Mendes Moreau Moss Nakamura Nair Neves Novak Okafor Olsen Osei Park Peeters Pinto Quist Rao Reis Rowe Ruiz Sato Silva Sorel Stone Tamm Thorne Torres Vale '
+  + 'Varga Vidal Visser Voss Wade West Winter Wolff Yilmaz Young Zimmer').split(' ')
+const DOMAINS = ['example.com', 'example.com', 'example.org', 'example.net', 'post.example.com', 'mail.example.org']
+/** Where they live, the nearer the more; the empty one has a browser that does not tell. */
+const ZONES = [...Array<string>(9).fill('Europe/Lisbon'), ...Array<string>(4).fill('Europe/London'), 'Europe/Berlin', 'Europe/Berlin', 'Europe/Paris', 'Europe/Madrid',
+  'America/New_York', 'America/New_York', 'America/Sao_Paulo', 'America/Sao_Paulo', 'Asia/Kathmandu', 'Asia/Tokyo', 'Pacific/Auckland', '', '']
+
+/** Visitors between two instants, in order of time. A podcast speaks of the bindery two thirds of the way through. */
+export function visitorsBetween(from: Instant, to: Instant, count: number): Visitor[] {
+  const dice = diceOf(0x5a17)
+  const pick = <Item>(items: readonly Item[]) => items[Math.floor(dice() * items.length)]!
+  const taken = new Set<string>()
+  const podcastAt = from + (to - from) * 2 / 3
+  return Array.from({ length: count }, (_, n): Visitor => {
+    const first = pick(FIRST)
+    const last = pick(LAST)
+    let address = `${first}.${last}@${pick(DOMAINS)}`.toLowerCase()
+    if (taken.has(address)) address = address.replace('@', `.${n}@`)
+    taken.add(address)
+    const heard = dice() < 0.22
+    const at = heard ? podcastAt - Math.log(1 - dice()) * 30 * HOUR : evening(from + dice() * (to - from), dice())
+    const slug = dice() < 0.7 ? PAGES.kit : PAGES.course
+    // On the kit's page the name is asked for and not wanted: some leave it out.
+    const named = slug === PAGES.course || dice() < 0.8
+    return {
+      at: Math.min(Math.max(Math.round(at), from), to - MINUTE), slug, address: oddOnes[n] ?? address, firstName: named ? first : '', zone: pick(ZONES),
+      keenness: Math.round(100 * (heard ? Math.sqrt(dice()) : dice())),
+    }
+  }).sort((a, b) => a.at - b.at)
+}
+
+/** Two addresses that no server takes, to see what that looks like. */
+const oddOnes: Record<number, string> = { 61: 'refused@example.net', 233: 'refused@post.example.com' }
+
+/** Most people find such things in the evening. */
+function evening(at: Instant, roll: number): Instant {
+  return roll < 0.5 ? Math.floor(at / DAY) * DAY + 18 * HOUR + (at % (4 * HOUR)) : at
+}
+
+/** Numbers from 0 up to 1, always the same after the same seed (mulberry32, public domain). */
+function diceOf(seed: number): () => number {
+  let state = seed
+  return () => {
+    state = (state + 0x6d2b79f5) | 0
+    let mixed = Math.imul(state ^ (state >>> 15), 1 | state)
+    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 2 ** 32
+  }
+}
