@@ -21,6 +21,9 @@ const STAGES: [command: RegExp, stage: Stage][] = [
   [/^DATA/i, 'data'],
 ]
 
+/** What our own stream step finds in a mail. */
+interface Composed { envelope: { from: string, to: string[] }, body: Readable }
+
 interface SmtpError extends Error { code?: string, responseCode?: number, response?: string, command?: string }
 
 export function createSmtpCarrier(options: SmtpOptions): Carrier {
@@ -36,8 +39,14 @@ export function createSmtpCarrier(options: SmtpOptions): Carrier {
     disableFileAccess: true,
     disableUrlAccess: true,
   })
+  // The body goes to the line as it is, and is not read before the server has said 354.
+  transport.use('stream', (mail, done) => {
+    mail.message.createReadStream = () => (mail.data as Composed).body as never
+    done()
+  })
   return {
     width: options.width,
+    knowsRepeats: false,
     async handOver(mail: Mail, source: Uint8Array): Promise<HandOver> {
       // Once the whole email has been taken from this stream, the server may have it, whatever happens next.
       const body = Readable.from([Buffer.from(source)])
@@ -46,7 +55,8 @@ export function createSmtpCarrier(options: SmtpOptions): Carrier {
         allTaken = true
       })
       try {
-        await transport.sendMail({ envelope: { from: mail.from.address, to: [mail.to.address] }, raw: body })
+        const composed: Composed = { envelope: { from: mail.from.address, to: [mail.to.address] }, body }
+        await transport.sendMail(composed)
         return { kind: 'accepted' }
       }
       catch (cause) {

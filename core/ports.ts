@@ -28,6 +28,8 @@ export interface Carrier {
   handOver(mail: Mail, source: Uint8Array): Promise<HandOver>
   /** How many emails may be under way at once. */
   readonly width: number
+  /** True if handing over one Message-ID a second time changes nothing; over SMTP it may arrive twice. */
+  readonly knowsRepeats: boolean
   close(): Promise<void>
 }
 

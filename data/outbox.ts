@@ -114,8 +114,9 @@ export function orphans(db: Database, owner: string): OutboxRow[] {
   return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE status IN ('leased', 'handing over') AND lease_owner IS NOT ? ORDER BY id`).all(owner)
 }
 
+/** An orphan goes back to where it waited. */
 export function takeBack(db: Database, id: number): void {
-  q(db, `UPDATE outbox SET status = 'queued', lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status = 'leased'`).run(id)
+  q(db, `UPDATE outbox SET status = 'queued', lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status IN ('leased', 'handing over')`).run(id)
 }
 
 /** Everything that has not begun to be handed over, of one person and perhaps of one list or enrolment. Returns the ids. */

@@ -85,6 +85,7 @@ function liveCarrier(db: Database, settings: Settings): Carrier {
   let current: { url: string, carrier: Carrier } | null = null
   return {
     width: SMTP_WIDTH,
+    knowsRepeats: false,
     async handOver(mail, source) {
       const url = settings.smtpUrl ?? workspaceOf(db).smtpUrl
       if (!url) return { kind: 'refused', answer: { stage: 'sign-in', code: 530, text: 'No mail server is set' } }

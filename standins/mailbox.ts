@@ -20,6 +20,7 @@ const FAILURES: Record<string, Answer> = {
 export function createMailbox(store: MailboxStore): Carrier {
   return {
     width: 1,
+    knowsRepeats: true,
     async handOver(mail: Mail, source: Uint8Array): Promise<HandOver> {
       const answer = FAILURES[mail.to.address.split('@')[0]!.toLowerCase()]
       if (answer) return { kind: 'refused', answer }

@@ -128,6 +128,7 @@ export function listeningCarrier(answer: (mail: Mail, nth: number) => Awaited<Re
   return {
     mails,
     width: 1,
+    knowsRepeats: false,
     async handOver(mail) {
       mails.push(mail)
       return answer(mail, mails.length)

@@ -165,7 +165,8 @@ function aboutOf(row: OutboxRow) {
 /**
  * What an engine that died was holding. Leases go back as they were; an email
  * it was just handing over may have left, so it goes again with the same
- * Message-ID, and is counted. Call only while no other engine runs.
+ * Message-ID, and is counted unless the carrier knows repeats by that. Call
+ * only while no other engine runs.
  */
 export function recover(house: EngineHouse): { givenBack: number, repeats: number } {
   const { db } = house
@@ -173,7 +174,7 @@ export function recover(house: EngineHouse): { givenBack: number, repeats: numbe
     const rows = orphans(db, house.owner)
     const at = house.clock.now()
     for (const row of rows) {
-      if (row.status === 'leased') {
+      if (row.status === 'leased' || house.carrier.knowsRepeats) {
         takeBack(db, row.id)
       }
       else {
@@ -181,7 +182,7 @@ export function recover(house: EngineHouse): { givenBack: number, repeats: numbe
         appendEvent(db, 'may-repeat', at, aboutOf(row))
       }
     }
-    const repeats = rows.filter(row => row.status === 'handing over').length
+    const repeats = house.carrier.knowsRepeats ? 0 : rows.filter(row => row.status === 'handing over').length
     return { givenBack: rows.length - repeats, repeats }
   })
 }

@@ -55,6 +55,7 @@ const change = (part: Partial<Extract<When, { kind: 'elapsed' }>> | Partial<Extr
 
 <style scoped>
 .when-form { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; }
+.when-form :deep(.p-select) { width: auto; }
 .when-form :deep(.p-inputnumber) { width: 108px; }
 .when-form :deep(.p-inputnumber-input) { width: 100%; }
 </style>

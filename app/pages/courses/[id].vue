@@ -79,15 +79,11 @@ function add() {
 function change(step: DraftStep) {
   typed.value!.draft.steps[openIndex.value] = step
 }
-function move(by: -1 | 1) {
-  const { steps } = typed.value!.draft
-  const [step] = steps.splice(openIndex.value, 1)
-  steps.splice(steps.findIndex(other => other.id === step!.id) === -1 ? Math.max(0, lastIndex + by) : 0, 0, step!)
-}
-let lastIndex = 0
 function moveOpen(by: -1 | 1) {
-  lastIndex = openIndex.value
-  move(by)
+  const { steps } = typed.value!.draft
+  const from = openIndex.value
+  const [step] = steps.splice(from, 1)
+  steps.splice(from + by, 0, step!)
 }
 const removed = ref<{ step: DraftStep, at: number } | null>(null)
 function remove() {
@@ -126,7 +122,7 @@ async function done(said: string) {
 
 <template>
   <p v-if="notThere" class="note brick">{{ notThere }}</p>
-  <div v-else-if="course && typed" :class="{ beside: openIndex >= 0 }">
+  <div v-else-if="course && typed">
     <PageHead :title="typed.name" :back="{ to: '/courses', name: 'Courses' }">
       <template v-if="course.status === 'running'">Email course, running. {{ sayPeople(course.counts.inside) }} inside, {{ sayNumber(course.counts.started) }} started, {{ sayNumber(course.counts.finished) }} came to the end, {{ sayNumber(course.counts.left) }} left.</template>
       <template v-else>Email course, not started: nothing is sent yet.</template>

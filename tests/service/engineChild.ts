@@ -1,0 +1,40 @@
+/**
+ * An engine in a process of its own that kills itself at a named point, as if
+ * the power had gone. Everything else in it is the engine as it ships.
+ */
+import type { Mode } from '#core/views/frame'
+import { nextDue } from '#data/due'
+import { practiceClock } from '#data/workspace'
+import { keysIn } from '#runtime/keys'
+import { databaseFile, engineHouseOn, openMigrated, systemClock } from '#runtime/open'
+import { readSettings } from '#runtime/settings'
+import type { EngineHouse } from '#usecases/house'
+import { recover } from '#usecases/sending/handOver'
+import { play } from '#usecases/time/play'
+
+const { KILL_AT, KILL_NTH, MODE } = process.env
+let left = Number(KILL_NTH)
+
+async function main(): Promise<void> {
+  const settings = readSettings(process.env)
+  const db = openMigrated(databaseFile(settings, MODE as Mode))
+  const house: EngineHouse = {
+    ...engineHouseOn(db, settings, keysIn(settings.data), `child-${process.pid}-${systemClock.now()}`),
+    stage(stage) {
+      if (stage === KILL_AT && --left === 0) process.kill(process.pid, 'SIGKILL')
+    },
+  }
+  recover(house)
+  if (house.mode === 'practice') {
+    await play(house, practiceClock(db)!.targetAt)
+  }
+  else {
+    while (nextDue(db, { emails: true }) !== null) {
+      await play(house, house.clock.now())
+      await new Promise(resolve => setTimeout(resolve, 20))
+    }
+  }
+  await house.carrier.close()
+}
+
+void main()

@@ -1,0 +1,72 @@
+/** Runs the engine child again and again, killing it at every named point and at random moments, until it comes to its end. */
+import { type ChildProcess, spawn } from 'node:child_process'
+import { join } from 'node:path'
+import { build } from 'esbuild'
+import type { HandOverStage } from '#usecases/house'
+
+export const POINTS: HandOverStage[] = ['before lease', 'after lease', 'while handing over', 'before marking', 'after marking']
+
+const root = join(import.meta.dirname, '../..')
+
+/** One file that Node can run as it is; packages come from the project. */
+export async function buildChild(): Promise<string> {
+  const file = join(root, 'node_modules', '.cache', `engine-child-${process.pid}.mjs`)
+  await build({
+    absWorkingDir: root, entryPoints: [join(import.meta.dirname, 'engineChild.ts')], outfile: file, bundle: true, packages: 'external', platform: 'node',
+    format: 'esm', target: 'node20', logLevel: 'error',
+  })
+  return file
+}
+
+export interface Plan {
+  file: string
+  env: Record<string, string>
+  /** Kills at each named point, and at moments nobody chose. */
+  perPoint: number
+  atRandom: number
+  /** 0 up to 1. */
+  dice: () => number
+  /** Called every now and then while a child runs. */
+  meanwhile?: () => void
+}
+
+/** Resolves with the number of kills per point once a child has come to its end by itself. */
+export async function runAndKill(plan: Plan): Promise<Record<string, number>> {
+  const kills: Record<string, number> = Object.fromEntries([...POINTS, 'a random moment'].map(point => [point, 0]))
+  const todo = [...POINTS.flatMap(point => Array<string>(plan.perPoint).fill(point)), ...Array<string>(plan.atRandom).fill('a random moment')]
+    .map(point => ({ point, order: plan.dice() })).sort((a, b) => a.order - b.order).map(({ point }) => point)
+  const alive = setInterval(() => plan.meanwhile?.(), 40)
+  try {
+    for (;;) {
+      const point = todo.shift() ?? 'nothing'
+      const nth = 1 + Math.floor(plan.dice() * (point === 'before lease' || point === 'after lease' ? 3 : 40))
+      const child = spawn(process.execPath, [plan.file], { cwd: root, env: { ...process.env, ...plan.env, KILL_AT: point, KILL_NTH: String(nth) }, stdio: ['ignore', 'ignore', 'inherit'] })
+      const timer = point === 'a random moment' ? setTimeout(() => child.kill('SIGKILL'), 350 + plan.dice() * 500) : undefined
+      const { code, signal } = await end(child)
+      clearTimeout(timer)
+      if (signal === 'SIGKILL') kills[point]!++
+      else if (code !== 0) throw new Error(`The engine child failed with ${code ?? signal}`)
+      else return kills
+    }
+  }
+  finally {
+    clearInterval(alive)
+  }
+}
+
+function end(child: ChildProcess): Promise<{ code: number | null, signal: NodeJS.Signals | null }> {
+  return new Promise(resolve => child.on('exit', (code, signal) => resolve({ code, signal })))
+}
+
+/** The same numbers every time, so that a failure can be run again (mulberry32, public domain). */
+export function diceOf(seed: number): () => number {
+  let state = seed
+  return () => {
+    state = (state + 0x6d2b79f5) | 0
+    let mixed = Math.imul(state ^ (state >>> 15), 1 | state)
+    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 2 ** 32
+  }
+}
+
+export const sayKills = (kills: Record<string, number>) => Object.entries(kills).map(([point, n]) => `${point}: ${n}`).join(', ')

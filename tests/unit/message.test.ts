@@ -1,0 +1,138 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { createComposer } from '#adapters/composer'
+import { createSigner } from '#adapters/signer'
+import type { Personal } from '#core/message/compile'
+import { compileMessage, fillLine } from '#core/message/compile'
+import type { BlockNode, Line, MessageContent } from '#core/message/content'
+import { isWritten, linksOf, plainLine } from '#core/message/content'
+import { listHeaders, messageIdOf, slugOf } from '#core/message/headers'
+import { renderOptIn } from '#core/page/render'
+import { newPage } from '#core/page/content'
+
+const composer = createComposer()
+const name = (fallback = 'friend') => ({ type: 'placeholder', attrs: { field: 'first_name', fallback } } as const)
+const words = (text: string) => ({ type: 'text', text } as const)
+const paragraph = (...content: (ReturnType<typeof name> | ReturnType<typeof words>)[]): BlockNode => ({ type: 'paragraph', content })
+const message = (subject: Line, ...blocks: BlockNode[]): MessageContent => ({ workingTitle: 'x', subject, preview: [words('Look ahead')], body: { type: 'doc', content: blocks } })
+
+const reader = (first_name: string, links = 0): Personal => ({
+  first_name, links: Array.from({ length: links }, (_, n) => `https://porch.example.com/l/${n}`), pixel_url: 'https://porch.example.com/o/1', choices_url: 'https://porch.example.com/m/1',
+  list_name: 'Letters & <more>', sender_name: 'Ines', postal_address: 'Rua do Cais 3, Lisboa',
+})
+const read = async (content: MessageContent, person: Personal) => composer.fill(await composer.compile(compileMessage(content)), person)
+
+describe('an email as one person reads it', () => {
+  it('has their name, or the fallback, in subject, HTML and text', async () => {
+    const content = message([words('For '), name()], paragraph(words('Hello '), name('you'), words('!')))
+    const [known, unknown] = [await read(content, reader('Zoë')), await read(content, reader(''))]
+    expect([known.subject, unknown.subject]).toEqual(['For Zoë', 'For friend'])
+    expect(known.text).toContain('Hello Zoë!')
+    expect(unknown.text).toContain('Hello you!')
+    expect(unknown.html).toContain('Hello you!')
+    expect(fillLine(content.subject, { first_name: '' })).toBe('For friend')
+    expect(plainLine(content.subject)).toBe('For [first name, or: friend]')
+  })
+
+  it('shows what was typed, never obeys it: HTML and template signs stand as they are', async () => {
+    // Many words through one compile: MJML is slow, and none of them may break out of their place.
+    const nasty = ['<script>alert(1)</script>', '{{ sender_name }}', '{% if true %}x{% endif %}', '{{', '}}', '{%', '{', '"><img src=x>', '&amp;', '\'', '{{ \'{\' }}{', '</mj-text>', '<!-- ', '{#', '{{-']
+    const content = message([words(nasty.join(' '))], ...nasty.map(text => paragraph(words(text))))
+    for (const person of ['Ada', '{{ postal_address }}', '<b>Bo</b>']) {
+      const { html, text, subject } = await read({ ...content, body: { type: 'doc', content: [...content.body.content, paragraph(name())] } }, reader(person))
+      for (const typed of [...nasty, person]) expect(text.split('\n\n')).toContain(typed)
+      expect(subject).toBe(nasty.join(' ').replace(/\s+/g, ' '))
+      expect(html).not.toMatch(/<script|<img src=x|<b>Bo/)
+      expect(html).toContain('&lt;script&gt;alert(1)&lt;/script&gt;')
+    }
+  })
+
+  it('keeps any line of text through the template, letter by letter', async () => {
+    await fc.assert(fc.asyncProperty(fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 }), fc.string({ maxLength: 20 }), async (typed, first) => {
+      const { subject } = compileMessage(message([words(typed), name('f')]))
+      const filled = composer.fill({ subject, html: '', text: subject }, reader(first))
+      const shown = first.trim() === '' ? 'f' : first
+      expect(filled.text).toBe(typed + shown)
+    }), { numRuns: 300 })
+  })
+
+  it('numbers its links in reading order, the same in both parts', async () => {
+    const content = message([words('s')],
+      { type: 'paragraph', content: [{ type: 'text', text: 'first', marks: [{ type: 'link', attrs: { href: 'https://a.example.com/?x=1&y=2' } }] }] },
+      { type: 'bulletList', content: [{ type: 'listItem', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'second', marks: [{ type: 'bold' }, { type: 'link', attrs: { href: 'https://b.example.com/' } }] }] }] }] },
+      { type: 'button', attrs: { label: 'third', url: 'https://c.example.com/', tagId: 7 } })
+    expect(linksOf(content.body)).toEqual([
+      { n: 0, url: 'https://a.example.com/?x=1&y=2', label: 'first', tagId: null }, { n: 1, url: 'https://b.example.com/', label: 'second', tagId: null }, { n: 2, url: 'https://c.example.com/', label: 'third', tagId: 7 },
+    ])
+    const { html, text } = await read(content, reader('Ada', 3))
+    const order = (part: string) => [...part.matchAll(/https:\/\/porch\.example\.com\/l\/(\d)/g)].map(([, n]) => n)
+    expect(order(html)).toEqual(['0', '1', '2'])
+    expect(order(text)).toEqual(['0', '1', '2'])
+    expect(html).not.toContain('a.example.com')
+  })
+
+  it('carries who sends it, from where, why, and the way out, in both parts', async () => {
+    const { html, text } = await read(message([words('s')], paragraph(words('b'))), reader('Ada'))
+    expect(html).toContain('Letters &amp; &lt;more&gt;')
+    for (const part of [html, text]) {
+      expect(part).toContain('Rua do Cais 3, Lisboa')
+      expect(part).toContain('https://porch.example.com/m/1')
+    }
+  })
+})
+
+it('an email is written once it has a subject and words', () => {
+  expect(isWritten(message([], paragraph(words('x'))))).toBe(false)
+  expect(isWritten(message([words(' ')], paragraph(words('x'))))).toBe(false)
+  expect(isWritten(message([words('s')], { type: 'paragraph' }, paragraph(words('  '))))).toBe(false)
+  expect(isWritten(message([words('s')], paragraph(name())))).toBe(true)
+})
+
+describe('headers', () => {
+  it('cannot be broken out of by a list\'s name', () => {
+    const headers = listHeaders({ oneClickUrl: 'https://a.example.com/m/1', listSlug: slugOf('Léttres, "x"\r\nBcc: y'), listName: 'a" <b>\r\nBcc: y@example.com', senderDomain: 'example.com' })
+    expect(headers['List-ID']).toMatch(/^<lettres-x-bcc-y\.example\.com>$/)
+  })
+
+  it('Message-IDs differ where the key does, and only there', () => {
+    const key = { kind: 'course' as const, thingId: 1, personId: 2, stepId: 's', visit: 1, purpose: 'first' }
+    expect(messageIdOf(key, 'k', 'example.com')).toBe(messageIdOf({ ...key }, 'k', 'example.com'))
+    const others = [{ ...key, thingId: 2 }, { ...key, personId: 3 }, { ...key, stepId: 't' }, { ...key, visit: 2 }, { ...key, purpose: 'repeat' }]
+    expect(new Set([key, ...others].map(one => messageIdOf(one, 'k', 'example.com'))).size).toBe(6)
+    expect(messageIdOf(key, 'k', 'example.com')).not.toBe(messageIdOf(key, 'other', 'example.com'))
+  })
+})
+
+describe('a signed address', () => {
+  const signer = createSigner(Buffer.from('one key of at least thirty-two bytes'), 'practice/k')
+
+  it('is read back, and serves its own purpose and workspace only', () => {
+    const token = signer.sign('link', '12.3')
+    expect(signer.read('link', token)).toBe('12.3')
+    expect(signer.read('choices', token)).toBeNull()
+    expect(createSigner(Buffer.from('one key of at least thirty-two bytes'), 'live/k').read('link', token)).toBeNull()
+    expect(createSigner(Buffer.from('another key of at least thirty-two b'), 'practice/k').read('link', token)).toBeNull()
+  })
+
+  it('is not read if a single character is another', () => {
+    const token = signer.sign('choices', '12345')
+    for (let n = 0; n < token.length; n++) {
+      for (const other of ['A', 'z', '.', '']) {
+        const changed = token.slice(0, n) + other + token.slice(n + 1)
+        // Base64 has spare bits in a last letter: whatever is accepted must mean the very same.
+        if (changed !== token) expect([null, '12345']).toContain(signer.read('choices', changed))
+      }
+    }
+    expect(signer.read('choices', `${Buffer.from('99').toString('base64url')}.${token.split('.')[1]}`)).toBeNull()
+  })
+})
+
+it('an opt-in page shows what was typed and obeys none of it', () => {
+  const nasty = '"><script>alert(1)</script>'
+  const html = renderOptIn({
+    content: { ...newPage(), headline: nasty, buttonLabel: nasty, consentWording: nasty }, senderName: nasty, postalAddress: nasty, files: { css: '/a.css', script: '/b.js' }, action: '/p/x',
+    typed: { email: nasty, firstName: nasty }, problems: { email: nasty, form: nasty },
+  })
+  expect(html).not.toContain('<script>alert')
+  expect(html.match(/&lt;script&gt;alert\(1\)/g)!.length).toBeGreaterThan(7)
+})

@@ -1,0 +1,98 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { checkAddress, isReservedHost, tidyName } from '#core/people/address'
+import { HELD_BACK_REASONS, heldBackFor, type LastLook } from '#core/people/heldback'
+import { isGone, type Status, statusAfter, type StatusEvent } from '#core/people/status'
+
+const STATUSES: Status[] = ['pending', 'active', 'resting', 'unsubscribed', 'bounced', 'complained']
+
+describe('a status', () => {
+  // The table of the design, section 5, written out a second time: rows are where someone stands, columns what happens.
+  it.each<[Status, Record<StatusEvent, Status>]>([
+    ['pending', { 'opted-in': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'pending', 'woken': 'pending' }],
+    ['active', { 'opted-in': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active' }],
+    ['resting', { 'opted-in': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active' }],
+    ['unsubscribed', { 'opted-in': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'unsubscribed', 'complained': 'complained', 'put-to-rest': 'unsubscribed', 'woken': 'unsubscribed' }],
+    ['bounced', { 'opted-in': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'bounced', 'woken': 'bounced' }],
+    ['complained', { 'opted-in': 'active', 'unsubscribed': 'complained', 'bounced': 'complained', 'complained': 'complained', 'put-to-rest': 'complained', 'woken': 'complained' }],
+  ])('%s changes along the written table', (status, becomes) => {
+    for (const [event, next] of Object.entries(becomes)) expect(statusAfter(status, event as StatusEvent), event).toBe(next)
+  })
+
+  it('of someone gone is lifted by nothing but their own opting in', () => {
+    for (const status of STATUSES.filter(isGone)) {
+      for (const event of ['unsubscribed', 'bounced', 'complained', 'put-to-rest', 'woken'] as StatusEvent[]) expect(isGone(statusAfter(status, event))).toBe(true)
+    }
+  })
+})
+
+describe('held back', () => {
+  const anyLook: fc.Arbitrary<LastLook> = fc.record({
+    status: fc.constantFrom(...STATUSES), list: fc.constantFrom('joined' as const, 'left' as const, 'never-joined' as const),
+    listTakesEverybody: fc.boolean(), leftCourse: fc.boolean(), askedFor: fc.boolean(),
+  })
+
+  it('is never overlooked: only an active person, or a pending one who asked for it, who has not left may get mail', () => {
+    fc.assert(fc.property(anyLook, (look) => {
+      const mayGo = (look.status === 'active' || (look.status === 'pending' && look.askedFor))
+        && (look.list === 'joined' || (look.list === 'never-joined' && look.listTakesEverybody)) && !look.leftCourse
+      expect(heldBackFor(look) === null).toBe(mayGo)
+    }))
+  })
+
+  it('tells one reason, the first in the fixed order', () => {
+    const worst: LastLook = { status: 'bounced', list: 'left', listTakesEverybody: false, leftCourse: true, askedFor: false }
+    expect(heldBackFor(worst)).toBe('bounced')
+    expect(heldBackFor({ ...worst, status: 'active' })).toBe('left-list')
+    expect(heldBackFor({ ...worst, status: 'resting' })).toBe('left-list')
+    expect(heldBackFor({ ...worst, status: 'active', list: 'joined' })).toBe('left-course')
+    // The order of the design, section 10.
+    expect(HELD_BACK_REASONS.join(' ')).toBe('bounced complained unsubscribed not-confirmed left-list no-consent resting paused-by-themselves left-course in-never said-no-more owns-it newcomer got-it-already too-late too-many-emails')
+  })
+})
+
+describe('an address', () => {
+  it.each([
+    ['ada@example.com', 'ada@example.com'],
+    ['  Ada.Lovelace+book@Example.COM ', 'Ada.Lovelace+book@example.com'],
+    ['o\'neil@example.org', 'o\'neil@example.org'],
+    ['x@sub.domain.example.org', 'x@sub.domain.example.org'],
+    ['δοκιμή@παράδειγμα.δοκιμή', 'δοκιμή@παράδειγμα.δοκιμή'],
+    ['用户@例子.广告', '用户@例子.广告'],
+  ])('%s is taken', (typed, shown) => {
+    expect(checkAddress(typed)).toMatchObject({ ok: true, address: { shown } })
+  })
+
+  it.each([
+    ['', /Type your email address/], ['ada', /@/], ['@example.com', /before the @/], ['ada@', /after the @/], ['ada@@example.com', /one @/], ['a b@example.com', /spaces/],
+    ['ada@example', /whole domain, like example\.com/], ['ada,b@example.com', /comma/], ['ada@example,com', /comma/], ['.ada@example.com', /dot/], ['ada..l@example.com', /dot/],
+    ['ada.@example.com', /dot/], ['ada@-example.com', /-example/], ['ada@example..com', /dot/], ['ada@192.0.2.1', /not a number/], ['ada@[192.0.2.1]', /cannot stand/],
+    ['"ada l"@example.com', /spaces/], ['"ada"@example.com', /cannot stand/], ['ada<b>@example.com', /cannot stand/], ['a\r\nBcc: x@example.com', /spaces/],
+    [`${'a'.repeat(65)}@example.com`, /longer/], [`a@${'b.'.repeat(130)}com`, /longer/],
+  ])('%j is refused, and it is said why', (typed, why) => {
+    const checked = checkAddress(typed)
+    expect(checked.ok).toBe(false)
+    expect(!checked.ok && checked.problem).toMatch(why)
+  })
+
+  it('is one person\'s whatever its letters\' case, and what is taken is taken again', () => {
+    fc.assert(fc.property(fc.emailAddress(), (typed) => {
+      const checked = checkAddress(typed)
+      if (!checked.ok) return
+      const again = checkAddress(checked.address.shown)
+      expect(again).toEqual(checked)
+      expect(checkAddress(typed.toUpperCase())).toMatchObject({ ok: true, address: { key: checked.address.key } })
+      expect(checked.address.shown).not.toMatch(/[\r\n<>]/)
+    }))
+  })
+
+  it('at a name kept for examples is known', () => {
+    expect(['example.com', 'mail.example.org', 'a.test', 'x.invalid'].every(isReservedHost)).toBe(true)
+    expect(['example.de', 'notexample.com', 'test.com'].some(isReservedHost)).toBe(false)
+  })
+})
+
+it('a first name is kept tidy', () => {
+  expect(tidyName('  Ada \t\n Lovelace\u0000\u202e ')).toBe('Ada Lovelace')
+  expect(tidyName('a'.repeat(5000))).toHaveLength(80)
+})

@@ -1,0 +1,76 @@
+import { readdirSync, readFileSync, statSync } from 'node:fs'
+import { dirname, join, relative, resolve } from 'node:path'
+import { describe, expect, it } from 'vitest'
+
+const root = join(import.meta.dirname, '../..')
+
+/** Who may import whom: the table of the design, section 3. The engine's entry alone may import runtime. */
+const MAY_IMPORT: Record<string, string[]> = {
+  core: [],
+  data: ['core'],
+  usecases: ['core', 'data'],
+  adapters: ['core'],
+  standins: ['core'],
+  runtime: ['core', 'data', 'adapters', 'standins'],
+  engine: ['core', 'data', 'usecases'],
+  server: ['core', 'usecases', 'runtime'],
+  app: ['core'],
+  demo: ['core', 'usecases', 'runtime'],
+}
+const EXCEPTIONS: Record<string, string[]> = { 'engine/main.ts': ['runtime'] }
+
+/** Small and pure. */
+const PACKAGES_OF_CORE = ['luxon', 'd3']
+
+function filesOf(folder: string): string[] {
+  return readdirSync(folder).flatMap((name) => {
+    const path = join(folder, name)
+    return statSync(path).isDirectory() ? filesOf(path) : /\.(ts|vue)$/.test(name) ? [path] : []
+  })
+}
+
+const importsOf = (text: string) => [...text.matchAll(/(?:\bfrom\s+|\bimport\s+|\bimport\(\s*)'([^']+)'/g)].map(([, target]) => target!)
+
+/** The room that an import leads to; null for a package. */
+function roomOf(file: string, target: string): string | null {
+  if (target.startsWith('.')) return relative(root, resolve(dirname(file), target)).split('/')[0]!
+  if (target.startsWith('~/')) return 'app'
+  const alias = /^#(\w+)\//.exec(target)?.[1]
+  return alias && alias in MAY_IMPORT ? alias : null
+}
+
+describe.each(Object.keys(MAY_IMPORT))('the room %s', (room) => {
+  const files = filesOf(join(root, room))
+
+  it('imports only from the rooms it may', () => {
+    expect(files.length).toBeGreaterThan(0)
+    const trespasses = files.flatMap((file) => {
+      const name = relative(root, file)
+      const allowed = [room, ...MAY_IMPORT[room]!, ...EXCEPTIONS[name] ?? []]
+      return importsOf(readFileSync(file, 'utf8'))
+        .map(target => ({ target, to: roomOf(file, target) }))
+        .filter(({ to, target }) => to !== null && !allowed.includes(to) && !target.endsWith('package.json'))
+        .map(({ target }) => `${name} imports ${target}`)
+    })
+    expect(trespasses).toEqual([])
+  })
+})
+
+it('finds a trespass where there is one', () => {
+  expect(importsOf(`import type { A } from '#data/people'\nconst b = await import('../server/http')`)).toEqual(['#data/people', '../server/http'])
+  expect(roomOf(join(root, 'app/pages/index.vue'), '../../data/people')).toBe('data')
+  expect(roomOf(join(root, 'core/events.ts'), '#data/people')).toBe('data')
+})
+
+it('core uses small pure packages only, and no Node modules', () => {
+  const foreign = filesOf(join(root, 'core')).flatMap(file => importsOf(readFileSync(file, 'utf8')))
+    .filter(target => !target.startsWith('.') && !target.startsWith('#core/') && !PACKAGES_OF_CORE.includes(target))
+  expect(foreign).toEqual([])
+})
+
+it('SQL stands in data/ only', () => {
+  const statements = /\b(SELECT\s.+\sFROM|INSERT\s+(OR \w+ )?INTO|UPDATE\s+\w+\s+SET|DELETE\s+FROM)\b/s
+  const elsewhere = Object.keys(MAY_IMPORT).filter(room => room !== 'data').flatMap(room => filesOf(join(root, room)))
+    .filter(file => statements.test(readFileSync(file, 'utf8'))).map(file => relative(root, file))
+  expect(elsewhere).toEqual([])
+})
