@@ -2,8 +2,13 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
-    include: ['tests/{unit,service,reference}/**/*.test.ts'],
     testTimeout: 30_000,
+    hookTimeout: 60_000,
     pool: 'forks',
+    projects: [
+      { extends: true, test: { name: 'source', include: ['tests/{unit,service,reference}/**/*.test.ts'] } },
+      // These start the application as it was built.
+      { extends: true, test: { name: 'built', include: ['tests/built/**/*.test.ts'], testTimeout: 60_000 } },
+    ],
   },
 })

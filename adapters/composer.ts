@@ -33,7 +33,9 @@ export function createComposer(): Composer {
         subject: mail.subject,
         messageId: mail.messageId,
         date: new Date(mail.at),
-        headers: mail.headers,
+        // Ready as they are: encoding would make the list's identifier unreadable for machines.
+        headers: Object.fromEntries(Object.entries(mail.headers).map(([key, value]) => [key, { prepared: true, value }])) as never,
+        newline: 'windows',
         text: mail.text,
         html: mail.html,
         disableFileAccess: true,

@@ -92,8 +92,8 @@ async function bodyOf<Body>(event: H3Event, schema: Joi.ObjectSchema<Body> | und
 
 function checked<Value>(schema: Joi.ObjectSchema<Value> | undefined, raw: unknown): Value {
   if (!schema) return undefined as Value
-  const { value, error } = schema.validate(raw, { abortEarly: false, stripUnknown: true, convert: true })
-  if (error) throw new InputProblem(error.details.map(detail => ({ field: detail.path.join('.'), problem: detail.message })))
+  const { value, error } = schema.validate(raw, { abortEarly: false, stripUnknown: true, convert: true, errors: { wrap: { label: '“”', array: false } } })
+  if (error) throw new InputProblem(error.details.map(detail => ({ field: detail.path.join('.'), problem: detail.message.endsWith('.') ? detail.message : `${detail.message}.` })))
   return value
 }
 

@@ -1,0 +1,18 @@
+import { defineConfig } from '@playwright/test'
+
+/** Debian's Chromium, kept from asking anybody anything. */
+const QUIET = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+
+export default defineConfig({
+  testDir: 'tests/browser',
+  timeout: 120_000,
+  expect: { timeout: 10_000 },
+  workers: 1,
+  forbidOnly: Boolean(process.env.CI),
+  reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: { executablePath: process.env.PORCH_CHROMIUM || '/usr/bin/chromium', args: QUIET },
+  },
+})

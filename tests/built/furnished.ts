@@ -1,0 +1,48 @@
+/** A list, a tag, a published page and a running course of three emails, made over HTTP. */
+import type { DraftStep } from '#core/sequence/draft'
+import { newStep } from '#core/sequence/draft'
+import type { PageView } from '#core/views/pages'
+import type { CourseView } from '#core/views/course'
+import type { Porch } from './porch'
+
+export interface Furnished { listId: number, tagId: number, pageId: number, courseId: number }
+
+export const SETTINGS = { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua do Cais 3\nLisboa', smtpUrl: null }
+
+export async function furnish(porch: Porch): Promise<Furnished> {
+  await porch.do('PUT', 'settings', SETTINGS)
+  const { id: listId } = await porch.do<{ id: number }>('POST', 'lists', { name: 'letters', publicName: 'Letters from the bench', description: 'A letter now and then.' })
+  const { id: tagId } = await porch.do<{ id: number }>('POST', 'tags', { name: 'sheet kit', note: '' })
+  const { id: pageId } = await porch.do<{ id: number }>('POST', 'pages', { name: 'Sheet kit' })
+  const { id: courseId } = await porch.do<{ id: number }>('POST', 'courses', { name: 'Fold, Sew, Cover' })
+  await fill(porch, { listId, tagId, pageId, courseId })
+  await open(porch, { pageId, courseId })
+  return { listId, tagId, pageId, courseId }
+}
+
+async function fill(porch: Porch, { listId, tagId, pageId, courseId }: Furnished): Promise<void> {
+  const page = await porch.do<PageView>('GET', `pages/${pageId}`)
+  await porch.do('PUT', `pages/${pageId}`, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...page.draft, headline: 'The sheet kit', listIds: [listId], tagIds: [tagId] } })
+  const { name, draft } = await porch.do<CourseView>('GET', `courses/${courseId}`)
+  const [first] = draft.steps
+  const written = (step: DraftStep, title: string): DraftStep => ({
+    ...step,
+    content: {
+      workingTitle: title, preview: [],
+      subject: [{ type: 'text', text: `${title}, ` }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } }],
+      body: { type: 'doc', content: [
+        { type: 'paragraph', content: [{ type: 'text', text: 'Olá, a letter with ' }, { type: 'text', text: 'a link', marks: [{ type: 'link', attrs: { href: 'https://elsewhere.example.org/a?b=1&c=2' } }] }] },
+        { type: 'button', attrs: { label: 'Press me', url: 'https://saltmarsh.example.com/pressed', tagId } },
+      ] },
+    },
+  })
+  await porch.do('PUT', `courses/${courseId}`, { name, draft: { ...draft, listId, wayInTagIds: [tagId], steps: [
+    written(first!, 'One'), written(newStep('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }), 'Two'), written(newStep('three', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }), 'Three'),
+  ] } })
+}
+
+/** Publishes the page and starts the course: what going live leaves to be done again. */
+export async function open(porch: Porch, { pageId, courseId }: Pick<Furnished, 'pageId' | 'courseId'>): Promise<void> {
+  await porch.do('POST', `pages/${pageId}/publish`)
+  await porch.do('POST', `courses/${courseId}/start`, { include: 'none' })
+}

@@ -1,0 +1,284 @@
+import { readdirSync } from 'node:fs'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { CourseView } from '#core/views/course'
+import type { MailboxView, MailView } from '#core/views/mailbox'
+import type { SubscribersView, SubscriberView } from '#core/views/people'
+import type { TodayView } from '#core/views/today'
+import { furnish, type Furnished, SETTINGS } from './furnished'
+import { Porch, ROOT, until } from './porch'
+
+let porch: Porch
+let made: Furnished
+beforeAll(async () => {
+  porch = await (await Porch.start({ PORCH_TRUST_PROXY: '1' })).ready()
+  await porch.signIn()
+  made = await furnish(porch)
+})
+afterAll(() => porch.stop())
+
+/** Each visitor from an address of their own, so that the limit of one does not stop another. */
+let visitors = 0
+const from = () => ({ 'x-forwarded-for': `198.51.100.${++visitors % 250}, 192.0.2.1` })
+const subscribers = (search: string) => porch.do<SubscribersView>('GET', `subscribers?search=${encodeURIComponent(search)}`)
+const personOf = async (search: string) => porch.do<SubscriberView>('GET', `subscribers/${(await subscribers(search)).rows[0]!.id}`)
+const mailTo = (address: string, n = 1) => until(async () => {
+  const box = await porch.do<MailboxView>('GET', `mailbox?search=${address}`)
+  return box.total >= n && Promise.all(box.rows.map(row => porch.do<MailView>('GET', `mailbox/${row.id}`)))
+}, `mail to ${address}`)
+
+describe('who may do what', () => {
+  const OPEN = ['health', 'session', 'password']
+
+  it('every address of the API but the door needs a session', async () => {
+    const files = readdirSync(join(ROOT, 'server/api'), { recursive: true, encoding: 'utf8' }).filter(name => name.endsWith('.ts'))
+    expect(files.length).toBeGreaterThan(25)
+    for (const file of files) {
+      const [, path, method] = /^(.*?)(?:\/index)?\.(get|post|put|delete)\.ts$/.exec(file)!
+      if (OPEN.includes(path!) && method !== 'delete') continue
+      const answer = await porch.fetch(`/api/${path!.replaceAll('[id]', '1')}`, { method: method!.toUpperCase(), headers: { origin: porch.url } })
+      expect(answer.status, `${method} ${path}`).toBe(401)
+    }
+  })
+
+  it.each([
+    ['from another site', { origin: 'https://evil.example.org' }],
+    ['from a name that begins like ours', { origin: 'http://localhost.evil.example.org' }],
+    ['from a page without an origin', { origin: 'null' }],
+  ])('a change %s is refused, although the cookie is right', async (_what, headers) => {
+    expect((await porch.api('POST', 'tags', { name: 'x', note: '' }, headers)).status).toBe(403)
+  })
+
+  it('the session\'s cookie is out of reach of scripts and other sites, and secure but on localhost', async () => {
+    const cookie = (await porch.signIn()).headers.get('set-cookie')!
+    expect(cookie).toMatch(/HttpOnly/i)
+    expect(cookie).toMatch(/SameSite=Lax/i)
+    expect(cookie).not.toMatch(/Secure/i)
+    const elsewhere = await porch.fetch('/api/session', { method: 'POST', headers: { 'origin': 'https://porch.example.com', 'x-forwarded-host': 'porch.example.com', 'content-type': 'application/json' }, body: JSON.stringify({ password: 'a password for tests' }) })
+    expect(elsewhere.headers.get('set-cookie')).toMatch(/Secure/i)
+  })
+
+  it('a wrong password is refused, and the eleventh try waits whatever it is', async () => {
+    const headers = { 'origin': porch.url, 'content-type': 'application/json', 'x-forwarded-for': '203.0.113.9' }
+    const guess = (password: string) => porch.fetch('/api/session', { method: 'POST', headers, body: JSON.stringify({ password }) })
+    for (let n = 0; n < 10; n++) expect((await guess('wrong')).status).toBe(422)
+    expect((await guess('a password for tests')).status).toBe(429)
+  })
+
+  it('a password that is set is not set again from outside', async () => {
+    expect((await porch.fetch('/api/password', { method: 'POST', headers: { 'origin': porch.url, 'content-type': 'application/json' }, body: JSON.stringify({ password: 'another password' }) })).status).toBe(409)
+  })
+})
+
+describe('headers', () => {
+  it('let nothing run but our own', async () => {
+    const application = await porch.fetch('/', { headers: { accept: 'text/html' } })
+    const policy = application.headers.get('content-security-policy')!
+    expect(policy).toContain('default-src \'none\'')
+    expect(policy).toContain('frame-ancestors \'none\'')
+    expect(policy).not.toMatch(/unsafe-(inline|eval)/)
+    const page = await porch.fetch('/practice/p/sheet-kit')
+    expect(page.headers.get('content-security-policy')).toMatch(/default-src 'none'.*script-src 'self'.*frame-ancestors 'none'/)
+    for (const answer of [application, page]) expect(answer.headers.get('x-content-type-options')).toBe('nosniff')
+  })
+})
+
+describe('what does not make sense', () => {
+  it.each([
+    ['is not JSON', 'POST', 'tags', '{"name":', 400],
+    ['lacks a field', 'POST', 'tags', { note: 'x' }, 422],
+    ['has a name of 500 letters', 'POST', 'tags', { name: 'x'.repeat(500), note: '' }, 422],
+    ['has an empty name', 'POST', 'tags', { name: '  ', note: '' }, 422],
+    ['has a name that is taken', 'POST', 'tags', { name: 'Sheet Kit', note: '' }, 422],
+    ['asks for what is not there', 'GET', 'courses/999', undefined, 404],
+    ['has an odd number', 'GET', 'courses/1e99', undefined, 404],
+    ['asks for an unknown status', 'GET', 'subscribers?status=odd', undefined, 422],
+    ['moves the clock back', 'POST', 'clock', { by: 'to', at: 1000 }, 422],
+    ['moves the clock a thousand years', 'POST', 'clock', { by: 'to', at: 99_999_999_999_999 }, 422],
+    ['chooses a zone that is none', 'PUT', 'settings', { ...SETTINGS, zone: 'Europe/Atlantis' }, 422],
+    ['chooses a mail server that is none', 'PUT', 'settings', { ...SETTINGS, smtpUrl: 'https://mail.example.com' }, 422],
+    ['starts a running course', 'POST', 'courses/1/start', { include: 'none' }, 409],
+    ['goes live without a mail server', 'POST', 'live', { smtpUrl: null }, 409],
+    ['is far too large', 'POST', 'tags', { name: 'x', note: 'y'.repeat(3_000_000) }, 413],
+  ])('a request that %s gets a plain sentence', async (_what, method, path, body, status) => {
+    const answer = await porch.api(method, path, body)
+    expect(answer.status).toBe(status)
+    const { problem } = await answer.json() as { problem: string }
+    expect(problem).toMatch(/^[A-Z“].{8,}[.:]?$/s)
+    expect(problem).not.toMatch(/undefined|null|Error|SQL|schema|stack/)
+  })
+
+  it('a course cannot hold what is no email: links that run, blocks that are not ours, tags that are gone', async () => {
+    const { name, draft } = await porch.do<CourseView>('GET', `courses/${made.courseId}`)
+    const bodies = [
+      { type: 'doc', content: [{ type: 'script', text: 'alert(1)' }] },
+      { type: 'doc', content: [{ type: 'button', attrs: { label: 'x', url: 'https://a.example.com', tagId: 999 } }] },
+      { type: 'doc', content: 'x' },
+    ]
+    for (const body of bodies) {
+      const [first, ...rest] = draft.steps
+      const answer = await porch.api('PUT', `courses/${made.courseId}`, { name, draft: { ...draft, steps: [{ ...first, content: { ...first!.content, body } }, ...rest] } })
+      expect(answer.status).toBe(422)
+    }
+    expect((await porch.do<CourseView>('GET', `courses/${made.courseId}`)).draft).toEqual(draft)
+  })
+})
+
+describe('opting in', () => {
+  it('without JavaScript: a plain form, thanked on a page of its own', async () => {
+    const html = await (await porch.fetch('/practice/p/sheet-kit')).text()
+    expect(html).toMatch(/<form method="post" action="\/practice\/p\/sheet-kit"/)
+    const answer = await porch.optIn('sheet-kit', { email: 'ada@example.com', first_name: 'Ada' }, from())
+    expect([answer.status, answer.headers.get('location')]).toEqual([303, '/practice/p/sheet-kit/thanks'])
+    expect(await (await porch.fetch('/practice/p/sheet-kit/thanks')).text()).toContain('Thank you')
+    const { person, consents } = await personOf('ada@example.com')
+    expect(person).toMatchObject({ firstName: 'Ada', status: 'active', source: 'page:sheet-kit' })
+    expect(consents[0]).toMatchObject({ wording: expect.stringContaining('leave'), ip: expect.stringMatching(/^198\.51\.100\./), pageVersion: 1 })
+  })
+
+  it('twice with one address is one subscriber with two opt-ins', async () => {
+    for (const email of ['bo@example.com', 'BO@Example.com']) await porch.optIn('sheet-kit', { email }, from())
+    expect((await subscribers('bo@example.com')).total).toBe(1)
+    expect((await personOf('bo@example.com')).events.filter(event => event.kind === 'opted-in')).toHaveLength(2)
+  })
+
+  it('keeps the visitor\'s zone, if it is one', async () => {
+    await porch.optIn('sheet-kit', { email: 'k@example.com', zone: 'Asia/Kathmandu' }, from())
+    await porch.optIn('sheet-kit', { email: 'l@example.com', zone: '../../etc' }, from())
+    expect((await personOf('k@example.com')).person.zone).toBe('Asia/Kathmandu')
+    expect((await personOf('l@example.com')).person.zone).toBeNull()
+  })
+
+  it('with a bad address is told so at the field, and what was typed stays', async () => {
+    const answer = await porch.optIn('sheet-kit', { email: 'ada at example', first_name: '"><script>' }, from())
+    expect(answer.status).toBe(422)
+    const html = await answer.text()
+    expect(html).toMatch(/id="email-problem">[^<]*spaces/)
+    expect(html).toContain('value="ada at example"')
+    expect(html).toContain('value="&quot;&gt;&lt;script&gt;"')
+    expect(html).toMatch(/aria-invalid="true" aria-describedby="email-problem"/)
+  })
+
+  it('a robot that fills in what nobody sees is thanked and not let in', async () => {
+    const answer = await porch.optIn('sheet-kit', { email: 'robot@example.com', website: 'https://spam.example.org' }, from())
+    expect(answer.status).toBe(303)
+    expect((await subscribers('robot@')).total).toBe(0)
+  })
+
+  it('too often from one address is stopped with a sentence, and others still come in', async () => {
+    const robot = { 'x-forwarded-for': '203.0.113.77' }
+    const answers = []
+    for (let n = 0; n < 25; n++) answers.push((await porch.optIn('sheet-kit', { email: `many${n}@example.com` }, robot)).status)
+    expect(answers.filter(status => status === 303)).toHaveLength(20)
+    const stopped = await porch.optIn('sheet-kit', { email: 'many99@example.com' }, robot)
+    expect([stopped.status, await stopped.text()]).toEqual([429, expect.stringMatching(/wait ten minutes/)])
+    expect((await porch.optIn('sheet-kit', { email: 'human@example.com' }, from())).status).toBe(303)
+  })
+
+  it('a page that is not there, or a body of a megabyte, is an answer and not a fault', async () => {
+    const nothing = await porch.fetch('/practice/p/nothing-here')
+    expect([nothing.status, await nothing.text()]).toEqual([404, expect.stringContaining('There is nothing here')])
+    expect((await porch.optIn('sheet-kit', { email: 'x'.repeat(1_000_000) }, from())).status).toBe(422)
+    expect((await porch.fetch('/p/sheet-kit')).status).toBe(404)
+  })
+
+  it('weighs less than 60 kB in all', async () => {
+    const html = await (await porch.fetch('/practice/p/sheet-kit')).text()
+    const parts = await Promise.all([...html.matchAll(/(?:href|src)="(\/[^"]+\.(?:css|js))"/g)].map(async ([, path]) => (await (await porch.fetch(path!)).arrayBuffer()).byteLength))
+    expect(parts).toHaveLength(2)
+    expect(html.length + parts.reduce((sum, size) => sum + size, 0)).toBeLessThan(60_000)
+  })
+})
+
+describe('an email in the practice mailbox', () => {
+  const pathOf = (url: string) => url.slice(url.indexOf('/practice'))
+  const linksIn = (text: string, kind: string) => [...text.matchAll(new RegExp(`http://localhost:\\d+(/practice/${kind}/[\\w.-]+)`, 'g'))].map(([, path]) => path!)
+
+  it('arrives at once, is opened and followed, and gives its tag; a redirect goes only where it pointed', async () => {
+    await porch.optIn('sheet-kit', { email: 'open@example.com', first_name: 'Odile' }, from())
+    const [mail] = await mailTo('open@example.com')
+    expect(mail).toMatchObject({ subject: 'One, Odile', to: 'Odile <open@example.com>', openedAt: null, clickedAt: null })
+    const [first, second] = linksIn(mail!.text, 'l')
+    const source = await (await porch.api('GET', `mailbox/${mail!.id}/source`)).text()
+    expect(source).toMatch(/^List-Unsubscribe-Post: List-Unsubscribe=One-Click\r$/m)
+
+    const html = await (await porch.api('GET', `mailbox/${mail!.id}/html`)).text()
+    const picture = await porch.fetch(pathOf(/src="([^"]+\/o\/[^"]+)"/.exec(html)![1]!))
+    expect(picture.headers.get('content-type')).toBe('image/gif')
+    // Invented sites are not there: practice says where the link would have led.
+    const landing = await porch.fetch(second!)
+    expect(await landing.text()).toContain('https://saltmarsh.example.com/pressed')
+    const person = await personOf('open@example.com')
+    expect(person.emails.at(-1)).toMatchObject({ openedAt: expect.any(Number), clickedAt: expect.any(Number) })
+    expect(person.events.map(event => event.kind)).toEqual(expect.arrayContaining(['opened', 'clicked']))
+
+    for (const bent of [first!.replace(/.$/, ''), `${first}x`, first!.replace('/l/', '/l/x'), first!.replace('/practice', '')]) {
+      expect([404, 302, 200]).toContain((await porch.fetch(bent)).status)
+      expect((await porch.fetch(bent)).status, bent).toBe(404)
+    }
+  })
+
+  it('asking for a link\'s headers alone is no click', async () => {
+    await porch.optIn('sheet-kit', { email: 'head@example.com' }, from())
+    const [mail] = await mailTo('head@example.com')
+    await porch.fetch(linksIn(mail!.text, 'l')[0]!, { method: 'HEAD' })
+    expect((await personOf('head@example.com')).emails[0]!.clickedAt).toBeNull()
+  })
+
+  // RFC 8058 section 8: the request of its first example, and the multipart one of its third; a GET changes nothing (section 3.1).
+  it.each([
+    ['as a form', { 'content-type': 'application/x-www-form-urlencoded' }, 'List-Unsubscribe=One-Click'],
+    ['as multipart', { 'content-type': 'multipart/form-data; boundary=---FormBoundaryjWmhtjORrn' }, '-----FormBoundaryjWmhtjORrn\r\nContent-Disposition: form-data; name="List-Unsubscribe"\r\n\r\nOne-Click\r\n-----FormBoundaryjWmhtjORrn--\r\n'],
+  ])('is left by one POST %s, without cookies, and by no GET', async (how, headers, body) => {
+    const address = `leaver-${how.replaceAll(' ', '-')}@example.com`
+    await porch.optIn('sheet-kit', { email: address }, from())
+    const [mail] = await mailTo(address)
+    const way = /^List-Unsubscribe: <http:\/\/localhost:\d+(\/[^>]+)>/m.exec(mail!.source)![1]!
+    expect((await porch.fetch(way)).status).toBe(200)
+    expect((await personOf(address)).person.status).toBe('active')
+    const answer = await porch.fetch(way, { method: 'POST', headers, body })
+    expect([answer.status, answer.headers.get('set-cookie')]).toEqual([200, null])
+    expect((await porch.fetch(way, { method: 'POST', headers, body })).status).toBe(200)
+    const { person, courses } = await personOf(address)
+    expect([person.status, courses[0]!.status]).toEqual(['unsubscribed', 'left'])
+    expect((await porch.fetch(way.replace(/.$/, 'x'), { method: 'POST', headers, body })).status).toBe(404)
+  })
+
+  it('leads to a page of choices, where one course, one list or everything is left', async () => {
+    await porch.optIn('sheet-kit', { email: 'chooser@example.com' }, from())
+    const [mail] = await mailTo('chooser@example.com')
+    const way = linksIn(mail!.text, 'm')[0]!
+    const html = await (await porch.fetch(way)).text()
+    expect(html).toContain('cho…@example.com')
+    expect(html).not.toContain('chooser@')
+    expect(html.indexOf('Leave only this course')).toBeLessThan(html.indexOf('Leave everything'))
+    const answer = await porch.fetch(way, { method: 'POST', body: new URLSearchParams({ leave: 'course' }) })
+    expect(answer.status).toBe(303)
+    expect(await (await porch.fetch(answer.headers.get('location')!)).text()).toContain('Done.')
+    expect((await personOf('chooser@example.com'))).toMatchObject({ person: { status: 'active' }, courses: [{ status: 'left' }] })
+    expect((await porch.fetch(way, { method: 'POST', body: new URLSearchParams({ leave: 'odd' }) })).status).toBe(400)
+  })
+})
+
+describe('the clock', () => {
+  it('moves, the engine plays what comes due, and every number says the same', async () => {
+    await porch.optIn('sheet-kit', { email: 'clock@example.com' }, from())
+    await mailTo('clock@example.com')
+    const { now } = await porch.do<TodayView>('GET', 'today')
+    await porch.do('POST', 'clock', { by: 'to', at: now + 7 * 86_400_000 })
+    await until(async () => (await porch.do<{ movingTo: number | null }>('GET', 'rail')).movingTo === null, 'the clock to arrive')
+    expect((await mailTo('clock@example.com', 3)).map(mail => mail.subject).reverse()).toEqual(['One, friend', 'Two, friend', 'Three, friend'])
+    const course = await porch.do<CourseView>('GET', `courses/${made.courseId}`)
+    for (const numbers of course.numbers) {
+      for (const number of ['waiting', 'sent', 'opened', 'clicked', 'unsubscribed', 'heldBack'] as const) {
+        const behind = await porch.do<SubscribersView>('GET', `subscribers?course=${made.courseId}&step=${numbers.stepId}&number=${number}`)
+        expect(behind.total, `${number} of ${numbers.stepId}`).toBe(numbers[number])
+      }
+    }
+    const { counts } = course
+    expect(counts.inside + counts.finished + counts.left).toBe(counts.started)
+    const today = await porch.do<TodayView>('GET', 'today')
+    expect(today.sent28).toBe(course.numbers.reduce((sum, { sent }) => sum + sent, 0))
+    expect(today.active).toBe((await porch.do<SubscribersView>('GET', 'subscribers?status=active')).total)
+  })
+})
