@@ -98,7 +98,8 @@ function checked<Value>(schema: Joi.ObjectSchema<Value> | undefined, raw: unknow
 }
 
 function modeOf(event: H3Event): Mode {
-  return getHeader(event, 'porch-workspace') === 'live' ? 'live' : 'practice'
+  // A form that fills a frame cannot set a header, and says it in the address.
+  return (getHeader(event, 'porch-workspace') ?? getQuery(event).workspace) === 'live' ? 'live' : 'practice'
 }
 
 /** A changing request must come from a page of ours: the browser says so itself. */

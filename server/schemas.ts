@@ -81,7 +81,19 @@ export const courseInput = Joi.object<{ name: string, draft: CourseDraft }>({
 export const startInput = Joi.object<{ include: 'none' | 'everybody' }>({ include: Joi.valid('none', 'everybody').required() })
 
 export const previewInput = Joi.object<{ content: MessageContent, listId: number | null, firstName: string }>({
-  content: messageContent.required(), listId: id.allow(null).required(), firstName: text(80).required(),
+  content: messageContent.required(), listId: id.allow(null).empty('').default(null), firstName: text(80).required(),
+})
+
+/** The same from a form, which carries the email as text. */
+export const previewForm = previewInput.keys({
+  content: Joi.string().required().custom((text: string, helpers) => {
+    try {
+      return Joi.attempt(JSON.parse(text), messageContent.required())
+    }
+    catch (error) {
+      return helpers.message({ custom: (error as Error).message })
+    }
+  }),
 })
 
 export const nameInput = Joi.object<{ name: string }>({ name: text(120).required() })

@@ -2,9 +2,9 @@
 import { reactive, watch } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import type { ButtonNode } from '#core/message/content'
 import { isFollowable } from '#core/sequence/draft'
+import SelectField from './SelectField.vue'
 
 /** What a button says, where it leads, and the tag that following it gives. */
 const props = defineProps<{ attrs: ButtonNode['attrs'], tags: { id: number, name: string }[] }>()
@@ -19,9 +19,9 @@ watch(typed, () => emit('change', { ...typed }))
     <div class="field">
       <label for="button-url">and leads to</label>
       <InputText id="button-url" v-model="typed.url" size="small" :invalid="!isFollowable(typed.url)" />
-      <p v-if="!isFollowable(typed.url)" class="problem">A web address begins with https://</p>
+      <p :class="isFollowable(typed.url) ? 'hint' : 'problem'">A web address begins with https://</p>
     </div>
-    <div class="field"><label for="button-tag">Who follows it gets the tag</label><Select v-model="typed.tagId" label-id="button-tag" input-id="button-tag" size="small" :options="tags" option-label="name" option-value="id" placeholder="none" show-clear filter /></div>
+    <SelectField v-model="typed.tagId" label="Who follows it gets the tag" :options="tags.map(({ id, name }) => ({ name, value: id }))" size="small" placeholder="none" show-clear filter />
     <Button icon="pi pi-trash" size="small" severity="secondary" aria-label="Remove the button" @click="emit('remove')" />
   </div>
 </template>

@@ -48,7 +48,6 @@ export default definePreset(Aura, {
       columnTitle: { fontWeight: '400' },
       row: { background: 'transparent', hoverBackground: '{porch.rail}' },
     },
-    drawer: { header: { padding: '16px 20px' }, content: { padding: '0 20px 20px' } },
     dialog: { header: { padding: '18px 22px 8px' }, content: { padding: '0 22px 16px' }, footer: { padding: '8px 22px 18px' } },
   },
 })

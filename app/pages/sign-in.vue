@@ -2,7 +2,7 @@
 import { onMounted, ref } from 'vue'
 import { definePageMeta, navigateTo, useRoute } from '#imports'
 import Button from 'primevue/button'
-import Password from 'primevue/password'
+import InputText from 'primevue/inputtext'
 import { api, ApiProblem } from '~/composables/useApi'
 import PorchMark from '~/components/PorchMark.vue'
 
@@ -13,6 +13,7 @@ const firstTime = ref<boolean | null>(null)
 const password = ref('')
 const problem = ref<string | null>(null)
 const busy = ref(false)
+const shown = ref(false)
 
 onMounted(async () => {
   const session = await api<{ hasPassword: boolean }>('session')
@@ -43,7 +44,10 @@ async function enter() {
     <p v-if="firstTime" class="second">This porch is yours alone. You sign in with this password from now on.</p>
     <div class="field">
       <label for="password">Password</label>
-      <Password v-model="password" input-id="password" :feedback="false" toggle-mask fluid :invalid="!!problem" :input-props="{ 'autocomplete': firstTime ? 'new-password' : 'current-password', 'autofocus': true, 'aria-describedby': problem ? 'password-problem' : undefined }" />
+      <div class="secret">
+        <InputText id="password" v-model="password" :type="shown ? 'text' : 'password'" fluid :invalid="!!problem" :autocomplete="firstTime ? 'new-password' : 'current-password'" autofocus :aria-describedby="problem ? 'password-problem' : undefined" />
+        <button type="button" class="look" :aria-pressed="shown" aria-label="Show what is typed" @click="shown = !shown"><i class="pi" :class="shown ? 'pi-eye-slash' : 'pi-eye'" aria-hidden="true" /></button>
+      </div>
       <p v-if="problem" id="password-problem" class="problem" role="alert">{{ problem }}</p>
       <p v-else-if="firstTime" class="hint">At least 10 characters.</p>
     </div>
@@ -53,6 +57,8 @@ async function enter() {
 
 <style scoped>
 .sheet { width: 360px; max-width: 100%; padding: 26px 28px 28px; display: grid; gap: 14px; border-top: 6px solid var(--p-porch-lamp); }
+.secret { position: relative; }
+.look { position: absolute; right: 4px; top: 4px; width: 30px; height: calc(100% - 8px); border: 0; border-radius: 4px; background: none; color: var(--p-porch-ink-second); cursor: pointer; }
 .brand { display: flex; align-items: center; gap: 8px; font: 650 15px/1 var(--heading); }
 .mark { display: grid; place-items: center; width: 34px; height: 34px; border-radius: 6px; background: var(--p-porch-dusk); }
 </style>

@@ -3,9 +3,27 @@ import { defineNuxtPlugin } from '#imports'
 import PrimeVue from 'primevue/config'
 import ToastService from 'primevue/toastservice'
 import ConfirmationService from 'primevue/confirmationservice'
-import Tooltip from 'primevue/tooltip'
 import preset from '~/look/preset'
 import { styleNonce } from '~/look/nonce'
+
+/**
+ * PrimeVue marks the ends of a dialog with elements that take the focus and
+ * pass it on, and hides them from assistive technology at the same time. What
+ * takes the focus must not be hidden, so they are mended as they appear.
+ */
+function mendFocusEnds() {
+  const mend = (root: ParentNode) => {
+    for (const end of root.querySelectorAll('.p-hidden-focusable[aria-hidden]')) {
+      end.removeAttribute('aria-hidden')
+      end.removeAttribute('role')
+    }
+  }
+  new MutationObserver((changes) => {
+    for (const { addedNodes } of changes) {
+      for (const node of addedNodes) if (node instanceof Element) mend(node.parentElement ?? document)
+    }
+  }).observe(document.body, { childList: true, subtree: true })
+}
 
 export default defineNuxtPlugin(({ vueApp }) => {
   vueApp.use(PrimeVue, {
@@ -14,5 +32,5 @@ export default defineNuxtPlugin(({ vueApp }) => {
   })
   vueApp.use(ToastService)
   vueApp.use(ConfirmationService)
-  vueApp.directive('tooltip', Tooltip)
+  mendFocusEnds()
 })

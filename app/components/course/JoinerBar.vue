@@ -24,8 +24,8 @@ const zones = computed(() => {
     <DateField v-model="joiner.date" input-id="joiner-date" size="small" />
     <label for="joiner-time">at</label>
     <TimeField v-model="joiner.time" input-id="joiner-time" size="small" />
-    <label for="joiner-zone">in</label>
-    <Select v-model="joiner.zone" input-id="joiner-zone" label-id="joiner-zone" aria-label="Zone of the sample joiner" :options="zones" option-label="name" option-value="zone" filter size="small" />
+    <span>in</span>
+    <Select v-model="joiner.zone" aria-label="Zone of the sample joiner" :options="zones" option-label="name" option-value="zone" filter size="small" />
     <span class="whose">{{ anyOwnZone ? `Steps on ${sayZone(workspaceZone)} unless they say the reader’s own` : `All steps go by ${sayZone(workspaceZone)}` }}</span>
   </div>
 </template>

@@ -2,11 +2,11 @@
 import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import Textarea from 'primevue/textarea'
 import { isZone } from '#core/time/zone'
 import type { SettingsView, WorkspaceSettings } from '#core/views/settings'
 import { api, ApiProblem } from '~/composables/useApi'
+import SelectField from '~/components/SelectField.vue'
 
 /** What a workspace says about itself; saved by a button, because a new zone moves unsent emails. */
 const props = defineProps<{ settings: SettingsView }>()
@@ -19,7 +19,7 @@ watch(() => props.settings, (now, before) => {
   // Loaded anew: what is being typed stays, the rest follows.
   if (JSON.stringify(pick(before)) === JSON.stringify(typed.value)) typed.value = pick(now)
 })
-const zones = computed(() => [...new Set(['UTC', ...Intl.supportedValuesOf('timeZone').filter(isZone), props.settings.zone])].map(zone => ({ zone, name: zone.replaceAll('_', ' ') })))
+const zones = computed(() => [...new Set(['UTC', ...Intl.supportedValuesOf('timeZone').filter(isZone), props.settings.zone])].map(zone => ({ value: zone, name: zone.replaceAll('_', ' ') })))
 const live = computed(() => props.settings.mode === 'live')
 
 const problem = ref<ApiProblem | null>(null)
@@ -46,7 +46,7 @@ async function save() {
     <div class="panel-body fields">
       <div class="fields two-fields">
         <div class="field"><label for="name">Name of the workspace</label><InputText id="name" v-model="typed.name" maxlength="80" :invalid="!!problem?.of('name')" /><p v-if="problem?.of('name')" class="problem">{{ problem.of('name') }}</p></div>
-        <div class="field"><label for="zone">Time zone</label><Select v-model="typed.zone" input-id="zone" label-id="zone" :options="zones" option-label="name" option-value="zone" filter /><p v-if="problem?.of('zone')" class="problem">{{ problem.of('zone') }}</p></div>
+        <SelectField v-model="typed.zone" label="Time zone" :options="zones" filter><p v-if="problem?.of('zone')" class="problem">{{ problem.of('zone') }}</p></SelectField>
         <div class="field"><label for="sender-name">Sender’s name</label><InputText id="sender-name" v-model="typed.senderName" maxlength="80" placeholder="Ines of Saltmarsh Bindery" /></div>
         <div class="field"><label for="sender-address">Sender’s address</label><InputText id="sender-address" v-model="typed.senderAddress" maxlength="254" placeholder="ines@example.com" :invalid="!!problem?.of('senderAddress')" /><p v-if="problem?.of('senderAddress')" class="problem">{{ problem.of('senderAddress') }}</p></div>
       </div>

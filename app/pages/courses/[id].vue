@@ -3,7 +3,6 @@ import { computed, ref } from 'vue'
 import { useRoute } from '#imports'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import { useToast } from 'primevue/usetoast'
 import { datesFor } from '#core/sequence/dates'
 import { type CourseDraft, type DraftStep, newStep, programOf } from '#core/sequence/draft'
@@ -17,11 +16,12 @@ import { sayNumber, sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import JoinerBar, { type SampleJoiner } from '~/components/course/JoinerBar.vue'
 import StartDialog from '~/components/course/StartDialog.vue'
-import StepDrawer from '~/components/course/StepDrawer.vue'
+import StepPanel from '~/components/course/StepPanel.vue'
 import StepRow from '~/components/course/StepRow.vue'
 import MarkPicker from '~/components/MarkPicker.vue'
 import PageHead from '~/components/PageHead.vue'
 import SaveNote from '~/components/SaveNote.vue'
+import SelectField from '~/components/SelectField.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
@@ -99,7 +99,7 @@ function putBack() {
 
 /* Ways in, starting, publishing */
 
-const AGAIN = [{ value: 'after-ending', name: 'again after leaving or finishing' }, { value: 'once', name: 'once ever' }]
+const AGAIN: { value: CourseDraft['again'], name: string }[] = [{ value: 'after-ending', name: 'again after leaving or finishing' }, { value: 'once', name: 'once ever' }]
 const wayIn = computed(() => {
   const names = tags.value.filter(tag => typed.value?.draft.wayInTagIds.includes(tag.id)).map(tag => tag.name)
   return names.length === 0 ? '' : `the tag ${names.join(' or ')}`
@@ -140,9 +140,9 @@ async function done(said: string) {
 
     <section class="panel ways" aria-label="Name, list and ways in">
       <div class="field"><label for="course-name">Name</label><InputText id="course-name" v-model="typed.name" maxlength="120" :invalid="!!problem?.of('name')" /></div>
-      <div class="field"><label for="course-list">Belongs to the list</label><Select v-model="typed.draft.listId" label-id="course-list" input-id="course-list" :options="lists" option-label="name" option-value="id" placeholder="choose a list" :invalid="asked && typed.draft.listId === null" /></div>
+      <SelectField v-model="typed.draft.listId" label="Belongs to the list" :options="lists.map(list => ({ name: list.name, value: list.id }))" placeholder="choose a list" :invalid="asked && typed.draft.listId === null" />
       <div class="field"><label for="ways-in">Getting one of these tags starts it</label><MarkPicker v-model="typed.draft.wayInTagIds" input-id="ways-in" what="tag" :options="tags" :make="name => make('tags', name)" /></div>
-      <div class="field"><label for="again">Someone may come in</label><Select v-model="typed.draft.again" label-id="again" input-id="again" :options="AGAIN" option-label="name" option-value="value" /></div>
+      <SelectField v-model="typed.draft.again" label="Someone may come in" :options="AGAIN" />
     </section>
 
     <JoinerBar v-model="joiner" :workspace-zone="zone" :any-own-zone="typed.draft.steps.some(step => step.zone === 'subscriber')" />
@@ -157,10 +157,10 @@ async function done(said: string) {
     </ol>
     <p v-if="typed.draft.steps.length === 0" class="second">No emails yet.</p>
 
-    <StepDrawer
-      v-if="openIndex >= 0" :visible="true" :model-value="typed.draft.steps[openIndex]!" :number="openIndex + 1" :count="typed.draft.steps.length"
+    <StepPanel
+      v-if="openIndex >= 0" :model-value="typed.draft.steps[openIndex]!" :number="openIndex + 1" :count="typed.draft.steps.length"
       :date="dates.get(openId!)" :list-id="typed.draft.listId" :tags="tags" :problems="missingOf(openId)"
-      @update:visible="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove"
+      @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove"
     />
     <StartDialog v-if="asking" v-model:visible="asking" :course="course" :way-in="wayIn" @done="done" />
   </div>

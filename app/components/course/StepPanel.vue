@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import Button from 'primevue/button'
-import Drawer from 'primevue/drawer'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
@@ -12,26 +11,33 @@ import type { StepDate } from '#core/sequence/dates'
 import type { DraftStep } from '#core/sequence/draft'
 import { sayMoment, sayZone } from '#core/time/say'
 import { api, ApiProblem } from '~/composables/useApi'
+import { useFrame } from '~/stores/frame'
 import LineEditor from '~/components/LineEditor.vue'
+import SidePanel from '~/components/SidePanel.vue'
 import RichEditor from '~/components/RichEditor.vue'
+import SelectField from '~/components/SelectField.vue'
 import WhenForm from './WhenForm.vue'
 
 /** One email of a course: what it says and when it goes. */
 const props = defineProps<{ number: number, count: number, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], problems: string[] }>()
 const step = defineModel<DraftStep>({ required: true })
-const visible = defineModel<boolean>('visible', { required: true })
-const emit = defineEmits<{ move: [by: -1 | 1], remove: [] }>()
+const emit = defineEmits<{ move: [by: -1 | 1], remove: [], close: [] }>()
 
 const side = ref<'write' | 'read'>('write')
 const readers = [{ name: 'Ines', value: 'Ines' }, { name: 'no name known', value: '' }]
 const reader = ref('Ines')
-const preview = ref<{ subject: string, html: string, text: string } | null>(null)
+const preview = ref<{ subject: string, text: string } | null>(null)
+const form = ref<HTMLFormElement>()
+const frame = useFrame()
 const problem = ref<string | null>(null)
 
 async function read() {
   try {
     preview.value = await api('courses/preview', { method: 'POST', body: { content: step.value.content, listId: props.listId, firstName: reader.value } })
     problem.value = null
+    // The email comes as a page of its own: its styles are its own affair, and the policy of this page would stop them.
+    await nextTick()
+    form.value?.submit()
   }
   catch (error) {
     preview.value = null
@@ -48,13 +54,13 @@ const watches = computed({
   },
 })
 const hasButton = computed(() => step.value.content.body.content.some(block => block.type === 'button'))
-const PAST = [{ value: 'at-once', name: 'send it at once' }, { value: 'skip', name: 'pass it over' }]
-const ZONES = [{ value: 'workspace', name: 'the workspace’s' }, { value: 'subscriber', name: 'the reader’s own, where known' }]
+const PAST: { value: DraftStep['ifPast'], name: string }[] = [{ value: 'at-once', name: 'send it at once' }, { value: 'skip', name: 'pass it over' }]
+const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace', name: 'the workspace’s' }, { value: 'subscriber', name: 'the reader’s own, where known' }]
 </script>
 
 <template>
-  <Drawer v-model:visible="visible" position="right" :modal="false" :dismissable="false" :style="{ width: '600px' }" :pt="{ mask: { style: 'pointer-events:none' } }">
-    <template #header>
+  <SidePanel :label="`Email ${number}`" @close="emit('close')">
+    <template #head>
       <div class="head">
         <h2>Email {{ number }}</h2>
         <SelectButton v-model="side" :options="[{ name: 'Write', value: 'write' }, { name: 'Read', value: 'read' }]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Write or read" />
@@ -69,8 +75,8 @@ const ZONES = [{ value: 'workspace', name: 'the workspace’s' }, { value: 'subs
         <p class="hint" aria-live="polite"><template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}.</template><template v-else>For the sample joiner this moment is past, and it is passed over.</template></p>
       </div>
       <div class="fields two">
-        <div class="field"><label for="step-zone">Whose clock decides</label><Select v-model="step.zone" label-id="step-zone" input-id="step-zone" :options="ZONES" option-label="name" option-value="value" /></div>
-        <div class="field"><label for="step-past">If that moment is already past</label><Select v-model="step.ifPast" label-id="step-past" input-id="step-past" :options="PAST" option-label="name" option-value="value" /></div>
+        <SelectField v-model="step.zone" label="Whose clock decides" :options="ZONES" />
+        <SelectField v-model="step.ifPast" label="If that moment is already past" :options="PAST" />
       </div>
       <div class="field"><label for="working-title">Working title; readers never see it</label><InputText id="working-title" v-model="step.content.workingTitle" maxlength="120" /></div>
       <div class="field"><span class="label">Subject</span><LineEditor v-model="step.content.subject" label="Subject" /></div>
@@ -97,15 +103,16 @@ const ZONES = [{ value: 'workspace', name: 'the workspace’s' }, { value: 'subs
       <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
       <template v-if="preview">
         <p><strong>{{ preview.subject || 'No subject yet' }}</strong></p>
-        <iframe :srcdoc="preview.html" sandbox="" title="The email as it will look" />
+        <form ref="form" method="post" :action="`/api/courses/preview/html?workspace=${frame.mode}`" target="email-as-it-looks" hidden><input name="content" :value="JSON.stringify(step.content)" /><input name="listId" :value="listId ?? ''" /><input name="firstName" :value="reader" /></form>
+        <iframe name="email-as-it-looks" title="The email as it will look" />
         <details><summary>The text part</summary><pre class="mono">{{ preview.text }}</pre></details>
       </template>
     </div>
-  </Drawer>
+  </SidePanel>
 </template>
 
 <style scoped>
-.head { display: flex; align-items: center; justify-content: space-between; gap: 16px; flex: 1; padding-right: 12px; }
+.head { display: flex; align-items: center; justify-content: space-between; gap: 16px; flex: 1; }
 .watch { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; }
 .watch :deep(.p-inputnumber-input) { width: 84px; }
 .foot { display: flex; gap: 8px; padding-top: 14px; border-top: 1px solid var(--p-porch-line-light); }

@@ -1,0 +1,8 @@
+/** The same email as it looks, for a frame that a form fills. */
+import { emailFrame } from '#server/emailFrame'
+import { handle } from '#server/http'
+import { previewForm } from '#server/schemas'
+import { previewEmail } from '#usecases/courses/preview'
+
+export default handle({ body: previewForm }, async ({ event, house, body }) =>
+  emailFrame(event, house, (await previewEmail(house, body.content, body.listId, body.firstName)).html))

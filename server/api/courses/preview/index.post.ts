@@ -1,0 +1,9 @@
+/** What an email says to one reader: subject and text. */
+import { handle } from '#server/http'
+import { previewInput } from '#server/schemas'
+import { previewEmail } from '#usecases/courses/preview'
+
+export default handle({ body: previewInput }, async ({ house, body }) => {
+  const { subject, text } = await previewEmail(house, body.content, body.listId, body.firstName)
+  return { subject, text }
+})
