@@ -83,7 +83,7 @@ async function signOut() {
   display: flex; align-items: center; justify-content: space-between; width: calc(100% - 10px); height: 28px; margin-left: 10px; padding: 0 18px 0 8px;
   color: var(--p-porch-dusk-text); background: none; border: 0; border-radius: 4px 0 0 4px; text-align: left; cursor: pointer; font-size: 14.5px;
 }
-.entry:hover { background: var(--p-porch-dusk-line); text-decoration: none; }
+.entry:hover { background: var(--p-porch-dusk-line); }
 .entry.here { background: var(--p-porch-ceiling); color: var(--p-porch-ink); font-weight: 650; }
 .count { font-size: 12.5px; color: var(--p-porch-dusk-second); font-variant-numeric: tabular-nums; }
 .here .count { color: var(--p-porch-ink-second); }

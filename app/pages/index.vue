@@ -106,7 +106,7 @@ async function makeCourse(name: string) {
 .figures dt { color: var(--p-porch-ink-second); font-size: 13.5px; }
 .two { grid-template-columns: minmax(0, 1.45fr) minmax(0, 1fr); }
 .row { display: block; color: inherit; }
-a.row:hover { background: var(--p-porch-rail); text-decoration: none; }
+a.row:hover { background: var(--p-porch-rail); }
 .send { display: grid; grid-template-columns: 82px 10px minmax(0, 1fr) auto; gap: 0 10px; align-items: baseline; }
 .when { font-variant-numeric: tabular-nums; line-height: 1.35; }
 .what { display: grid; }

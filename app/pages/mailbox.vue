@@ -24,7 +24,7 @@ const typed = ref(values.value.search)
 let timer: ReturnType<typeof setTimeout> | undefined
 watch(typed, (search) => {
   clearTimeout(timer)
-  timer = setTimeout(() => void set({ search, mail: '' }), 250)
+  timer = setTimeout(() => void set({ search }), 250)
 })
 
 const openId = computed(() => Number(values.value.mail) || box.value?.rows[0]?.id || null)
@@ -117,7 +117,7 @@ async function opened() {
 .find input { width: 100%; }
 ul { margin: 0; padding: 0; list-style: none; overflow: auto; flex: 1; }
 .line { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 0 12px; color: inherit; padding-block: 8px; }
-.line:hover { background: var(--p-porch-rail); text-decoration: none; }
+.line:hover { background: var(--p-porch-rail); }
 .line.here { background: var(--p-porch-line-light); }
 .unread { font-weight: 650; }
 .when { text-align: right; }

@@ -202,9 +202,9 @@ test('the first email lies in the practice mailbox; opened and followed, it leav
   expect(download.suggestedFilename()).toMatch(/\.eml$/)
   await axe()
   await page.getByRole('link', { name: 'Ada <ada@example.com>' }).click()
-  await expect(page.getByText('opened Sheet kit', { exact: true })).toBeVisible()
-  await expect(page.getByText('followed Print the sheet kit in Sheet kit')).toBeVisible()
-  await expect(page.getByText('Kathmandu time').first()).toBeVisible()
+  await expect(page.getByText(/^opened Sheet kit/).first()).toBeVisible()
+  await expect(page.getByText(/^followed Print the sheet kit in Sheet kit/).first()).toBeVisible()
+  await expect(page.getByText(/Kath?mandu time/).first()).toBeVisible()
   await axe()
 })
 

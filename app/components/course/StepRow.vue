@@ -95,6 +95,5 @@ const columns = computed(() => {
 .asks { flex: none; max-width: 40%; font-size: 12.5px; font-weight: 600; color: var(--p-porch-spruce); }
 .problem { color: var(--p-porch-brick); }
 .figure { padding-top: 14px; min-height: 24px; }
-a.figure { color: var(--p-porch-ink); text-decoration: underline; text-decoration-color: var(--p-porch-line); }
-a.figure:hover { text-decoration-color: currentcolor; }
+a.figure { color: var(--p-porch-ink); }
 </style>
