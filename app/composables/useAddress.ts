@@ -1,6 +1,6 @@
 /** Filter, sort and page of a table live in the address, so that a view can be kept, shared and gone back to. */
-import { computed } from 'vue'
-import { navigateTo, useRoute } from '#imports'
+import { computed, onBeforeUnmount, ref, watch, type Ref } from 'vue'
+import { navigateTo, onBeforeRouteLeave, useRoute } from '#imports'
 
 type Values = Record<string, string>
 
@@ -22,4 +22,21 @@ export function useAddress<Defaults extends Values>(defaults: Defaults) {
   const question = computed(() => new URLSearchParams(Object.entries(values.value).filter(([name, value]) => value !== defaults[name])).toString())
 
   return { values, set, question }
+}
+
+const QUIET_MS = 250
+
+/** The text of a search box, which reaches the address a moment after the last letter, and never once the page is being left. */
+export function useSearchBox(search: () => string, set: (search: string) => unknown): Ref<string> {
+  const typed = ref(search())
+  let timer: ReturnType<typeof setTimeout> | undefined
+  const forget = () => clearTimeout(timer)
+  watch(typed, (text) => {
+    forget()
+    if (text !== search()) timer = setTimeout(() => set(text), QUIET_MS)
+  })
+  watch(search, text => typed.value = text)
+  onBeforeRouteLeave(forget)
+  onBeforeUnmount(forget)
+  return typed
 }

@@ -6,7 +6,7 @@ import SelectButton from 'primevue/selectbutton'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { MailboxView, MailView } from '#core/views/mailbox'
 import { api } from '~/composables/useApi'
-import { useAddress } from '~/composables/useAddress'
+import { useAddress, useSearchBox } from '~/composables/useAddress'
 import { useFresh } from '~/composables/useFresh'
 import { saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
@@ -20,12 +20,7 @@ const { data: box, problem } = useFresh(
   () => api<MailboxView>(`mailbox?${new URLSearchParams({ search: values.value.search, page: values.value.page })}`),
   () => [values.value.search, values.value.page])
 
-const typed = ref(values.value.search)
-let timer: ReturnType<typeof setTimeout> | undefined
-watch(typed, (search) => {
-  clearTimeout(timer)
-  timer = setTimeout(() => void set({ search }), 250)
-})
+const typed = useSearchBox(() => values.value.search, search => set({ search }))
 
 const openId = computed(() => Number(values.value.mail) || box.value?.rows[0]?.id || null)
 const mail = ref<MailView | null>(null)

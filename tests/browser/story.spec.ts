@@ -32,6 +32,11 @@ async function axe(of: Page = page) {
 }
 /** Where one email of a course is written. */
 const panel = () => page.getByRole('complementary', { name: /^Email \d/ })
+/** Goes to an area by the wall, and waits until it is there. */
+async function go(entry: string) {
+  await page.getByRole('navigation', { name: 'Areas' }).getByRole('link', { name: entry }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(entry)
+}
 /** Waits for the practice clock to have arrived. */
 const still = () => expect(page.getByText('stands still until you move it')).toBeVisible({ timeout: 30_000 })
 
@@ -50,7 +55,7 @@ test('the first run asks for a password, and the frame is there', async () => {
 })
 
 test('settings: who the emails are from', async () => {
-  await page.getByRole('link', { name: 'Settings' }).click()
+  await go('Settings')
   await page.getByLabel('Name of the workspace').fill('Saltmarsh Bindery')
   await page.getByLabel('Sender’s name').fill('Ines')
   await page.getByLabel('Sender’s address').fill('ines at saltmarsh')
@@ -67,7 +72,7 @@ test('settings: who the emails are from', async () => {
 })
 
 test('an opt-in page is made, kept by itself, and published', async () => {
-  await page.getByRole('link', { name: 'Opt-in pages' }).click()
+  await go('Opt-in pages')
   await page.getByRole('button', { name: 'New opt-in page' }).click()
   await page.getByLabel('What you call it; visitors do not see this').fill('Sheet kit')
   await page.getByRole('button', { name: 'Make the page' }).click()
@@ -93,7 +98,7 @@ test('an opt-in page is made, kept by itself, and published', async () => {
 })
 
 test('a course of three emails is written, with real dates beside it, and started', async () => {
-  await page.getByRole('link', { name: 'Courses' }).click()
+  await go('Courses')
   await page.getByRole('button', { name: 'New course' }).click()
   await page.getByLabel('Name of the email course').fill('Fold, Sew, Cover')
   await page.getByRole('button', { name: 'Make the course' }).click()
@@ -187,7 +192,7 @@ test('a visitor opts in, with JavaScript off too', async ({ browser }) => {
 })
 
 test('the first email lies in the practice mailbox; opened and followed, it leaves its marks', async () => {
-  await page.getByRole('link', { name: 'Practice mailbox' }).click()
+  await go('Practice mailbox')
   await page.getByRole('link', { name: /ada@example\.com/ }).click()
   const letter = page.frameLocator('iframe[title="The email as it looks"]')
   await expect(letter.getByText('Here it is.')).toBeVisible()
@@ -220,7 +225,7 @@ test('the clock moves to the next send, an hour, a day, a date; the course goes 
   await page.getByRole('gridcell', { name: '20' }).locator('span').last().click()
   await page.getByRole('button', { name: 'Move the clock' }).click()
   await still()
-  await page.getByRole('link', { name: 'Courses' }).click()
+  await go('Courses')
   await page.getByRole('link', { name: 'Fold, Sew, Cover' }).click()
   await expect(page.getByText(/Email course, running\. 0 people inside, 2 started, 2 came to the end, 0 left\./)).toBeVisible()
   await page.getByRole('link', { name: '2', exact: true }).first().click()
@@ -230,7 +235,7 @@ test('the clock moves to the next send, an hour, a day, a date; the course goes 
 
 test('someone leaves by the link of an email, and gets nothing more', async () => {
   await porch.optIn('sheet-kit', { email: 'cy@example.com', first_name: 'Cy' })
-  await page.getByRole('link', { name: 'Practice mailbox' }).click()
+  await go('Practice mailbox')
   await page.getByLabel('Find an email').fill('cy@')
   await page.getByRole('link', { name: /cy@example\.com/ }).first().click()
   const [choices] = await Promise.all([context.waitForEvent('page'), page.frameLocator('iframe[title="The email as it looks"]').getByText('Choose what you get, or leave').click()])
@@ -241,7 +246,7 @@ test('someone leaves by the link of an email, and gets nothing more', async () =
   await choices.close()
   await page.getByRole('button', { name: '+1 day' }).click()
   await still()
-  await page.getByRole('link', { name: /Subscribers/ }).click()
+  await go('Subscribers')
   await page.getByLabel('Find by address or name').fill('cy@')
   await page.getByRole('link', { name: 'cy@example.com' }).click()
   await expect(page.getByText('unsubscribed').first()).toBeVisible()
@@ -251,7 +256,7 @@ test('someone leaves by the link of an email, and gets nothing more', async () =
 
 test('a running course is changed beside what runs, and publishing says for how many', async () => {
   await porch.optIn('sheet-kit', { email: 'di@example.com', first_name: 'Di' })
-  await page.getByRole('link', { name: 'Courses' }).click()
+  await go('Courses')
   await page.getByRole('link', { name: 'Fold, Sew, Cover' }).click()
   await page.getByRole('button', { name: /^2 · First fold/ }).click()
   await page.getByRole('combobox', { name: 'Kind of when' }).click()
@@ -265,7 +270,7 @@ test('a running course is changed beside what runs, and publishing says for how 
 })
 
 test('tags and lists say where they are used, and take no name twice', async () => {
-  await page.getByRole('link', { name: /Tags and lists/ }).click()
+  await go('Tags and lists')
   await expect(page.getByRole('row', { name: /took: sheet kit/ })).toContainText('starts Fold, Sew, Cover')
   await page.getByRole('button', { name: 'New tag' }).click()
   await page.getByRole('dialog').getByLabel('Name').fill('TOOK: sheet kit')

@@ -213,7 +213,6 @@ describe('an email in the practice mailbox', () => {
     expect(person.events.map(event => event.kind)).toEqual(expect.arrayContaining(['opened', 'clicked']))
 
     for (const bent of [first!.replace(/.$/, ''), `${first}x`, first!.replace('/l/', '/l/x'), first!.replace('/practice', '')]) {
-      expect([404, 302, 200]).toContain((await porch.fetch(bent)).status)
       expect((await porch.fetch(bent)).status, bent).toBe(404)
     }
   })
@@ -241,7 +240,7 @@ describe('an email in the practice mailbox', () => {
     expect((await porch.fetch(way, { method: 'POST', headers, body })).status).toBe(200)
     const { person, courses } = await personOf(address)
     expect([person.status, courses[0]!.status]).toEqual(['unsubscribed', 'left'])
-    expect((await porch.fetch(way.replace(/.$/, 'x'), { method: 'POST', headers, body })).status).toBe(404)
+    expect((await porch.fetch(way.replace(/.$/, last => last === 'x' ? 'y' : 'x'), { method: 'POST', headers, body })).status).toBe(404)
   })
 
   it('leads to a page of choices, where one course, one list or everything is left', async () => {

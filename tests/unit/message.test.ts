@@ -119,8 +119,7 @@ describe('a signed address', () => {
     for (let n = 0; n < token.length; n++) {
       for (const other of ['A', 'z', '.', '']) {
         const changed = token.slice(0, n) + other + token.slice(n + 1)
-        // Base64 has spare bits in a last letter: whatever is accepted must mean the very same.
-        if (changed !== token) expect([null, '12345']).toContain(signer.read('choices', changed))
+        if (changed !== token) expect(signer.read('choices', changed), changed).toBeNull()
       }
     }
     expect(signer.read('choices', `${Buffer.from('99').toString('base64url')}.${token.split('.')[1]}`)).toBeNull()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 import { navigateTo } from '#imports'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
@@ -10,7 +10,7 @@ import type { ListedPerson, PeopleOrder, SubscribersView } from '#core/views/peo
 import type { Status } from '#core/people/status'
 import { sayDay } from '#core/time/say'
 import { api } from '~/composables/useApi'
-import { useAddress } from '~/composables/useAddress'
+import { useAddress, useSearchBox } from '~/composables/useAddress'
 import { useFresh } from '~/composables/useFresh'
 import { sayNumber, sayPeople, saySource } from '~/look/say'
 import { useFrame } from '~/stores/frame'
@@ -23,14 +23,7 @@ const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
 const { values, set, question } = useAddress({ search: '', status: '', sort: 'newest', page: '0', tag: '', course: '', step: '', number: '', trouble: '' })
 const { data: view, problem } = useFresh(() => api<SubscribersView>(`subscribers?${question.value}`), () => question.value)
 
-/* The search follows the typing, a moment behind. */
-const typed = ref(values.value.search)
-let timer: ReturnType<typeof setTimeout> | undefined
-watch(typed, (search) => {
-  clearTimeout(timer)
-  timer = setTimeout(() => void set({ search }), 250)
-})
-watch(() => values.value.search, search => typed.value = search)
+const typed = useSearchBox(() => values.value.search, search => set({ search }))
 
 const standing = computed(() => {
   if (!view.value) return ''
