@@ -47,6 +47,8 @@ export default defineNuxtConfig({
   nitro: {
     imports: false,
     compressPublicAssets: true,
+    // The public pages are not part of the application's bundle and get their one font by its name.
+    publicAssets: [{ dir: fileURLToPath(new URL('./node_modules/@fontsource-variable/atkinson-hyperlegible-next/files', import.meta.url)), baseURL: '/fonts', maxAge: 31_536_000 }],
   },
   vite: { build: { target: 'es2022' } },
 })

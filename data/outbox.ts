@@ -29,6 +29,8 @@ export interface OutboxRow {
   reason: string | null
   messageRef: string | null
   handedOverAt: Instant | null
+  /** The event of its sending, which is what a reader's opening and clicking comes from. */
+  sentEventId: number | null
   openedAt: Instant | null
   clickedAt: Instant | null
   leftAt: Instant | null
@@ -37,7 +39,7 @@ export interface OutboxRow {
 const COLUMNS = `id, kind, thing_id AS thingId, person_id AS personId, step_id AS stepId, visit, purpose, message_id AS messageId,
   enrolment_id AS enrolmentId, list_id AS listId, asked_for AS askedFor, cause_id AS causeId, planned_at AS plannedAt, status, go_at AS goAt,
   lease_owner AS leaseOwner, tries, repeats, first_try_at AS firstTryAt, reason, message_ref AS messageRef,
-  handed_over_at AS handedOverAt, opened_at AS openedAt, clicked_at AS clickedAt, left_at AS leftAt`
+  handed_over_at AS handedOverAt, sent_event_id AS sentEventId, opened_at AS openedAt, clicked_at AS clickedAt, left_at AS leftAt`
 
 export type NewEmail = Pick<OutboxRow, 'kind' | 'thingId' | 'personId' | 'stepId' | 'visit' | 'purpose' | 'messageId' | 'enrolmentId' | 'listId' | 'askedFor' | 'causeId' | 'plannedAt'>
 
@@ -82,9 +84,9 @@ export function markHandingOver(db: Database, id: number, owner: string, message
     WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(messageRef, at, id, owner).changes === 1
 }
 
-export function markHandedOver(db: Database, id: number, owner: string, at: Instant): void {
-  one(q(db, `UPDATE outbox SET status = 'handed over', handed_over_at = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = NULL
-    WHERE id = ? AND status = 'handing over' AND lease_owner = ?`).run(at, id, owner).changes, id, 'mark as handed over')
+export function markHandedOver(db: Database, id: number, owner: string, at: Instant, sentEventId: number): void {
+  one(q(db, `UPDATE outbox SET status = 'handed over', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = NULL
+    WHERE id = ? AND status = 'handing over' AND lease_owner = ?`).run(at, sentEventId, id, owner).changes, id, 'mark as handed over')
 }
 
 /** Null for `goAt` gives the email up for good. */

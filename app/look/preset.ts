@@ -5,13 +5,20 @@ import { day, night, sendKinds } from '#core/look/tokens'
 
 type Colours = Record<keyof typeof day, string>
 
-const scheme = (c: Colours, send: { course: string }) => ({
+/** PrimeVue counts surfaces from the lightest; where its dark theme takes a ground, it takes a high number. */
+const daySurface = (c: Colours) => ({
+  0: c.paper, 50: c.rail, 100: c.lineLight, 200: c.lineLight, 300: c.line, 400: c.inkThird, 500: c.inkSecond,
+  600: c.inkSecond, 700: c.inkSecond, 800: c.ink, 900: c.ink, 950: c.ink,
+})
+const nightSurface = (c: Colours) => ({
+  0: c.ink, 50: c.ink, 100: c.ink, 200: c.ink, 300: c.inkSecond, 400: c.inkSecond, 500: c.inkThird,
+  600: c.line, 700: c.line, 800: c.lineLight, 900: c.paper, 950: c.ceiling,
+})
+
+const scheme = (c: Colours, surface: Record<number, string>, send: { course: string }) => ({
   porch: c,
   send,
-  surface: {
-    0: c.paper, 50: c.rail, 100: c.lineLight, 200: c.lineLight, 300: c.line, 400: c.inkThird, 500: c.inkSecond,
-    600: c.inkSecond, 700: c.inkSecond, 800: c.ink, 900: c.ink, 950: c.ink,
-  },
+  surface,
   primary: { color: c.door, contrastColor: c.doorText, hoverColor: c.doorHover, activeColor: c.doorHover },
   highlight: { background: c.rail, focusBackground: c.lineLight, color: c.ink, focusColor: c.ink },
   text: { color: c.ink, hoverColor: c.ink, mutedColor: c.inkSecond, hoverMutedColor: c.ink },
@@ -32,7 +39,7 @@ export default definePreset(Aura, {
   semantic: {
     focusRing: { width: '2px', style: 'solid', color: '{porch.lamp}', offset: '2px', shadow: 'none' },
     formField: { paddingX: '10px', paddingY: '7px', borderRadius: '6px' },
-    colorScheme: { light: scheme(day, { course: sendKinds.course.day }), dark: scheme(night, { course: sendKinds.course.night }) },
+    colorScheme: { light: scheme(day, daySurface(day), { course: sendKinds.course.day }), dark: scheme(night, nightSurface(night), { course: sendKinds.course.night }) },
   },
   components: {
     button: {

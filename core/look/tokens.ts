@@ -36,6 +36,6 @@ export const type = {
   heading: "'Bricolage Grotesque Variable', 'Segoe UI', system-ui, sans-serif",
   body: "'Atkinson Hyperlegible Next Variable', 'Segoe UI', system-ui, sans-serif",
   mono: "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace",
-  /** Emails and public pages carry no fonts of their own: they stay light and read well everywhere. */
+  /** Emails carry no fonts of their own: they stay light and read well everywhere. */
   plain: "'Segoe UI', 'Helvetica Neue', Arial, sans-serif",
 } as const

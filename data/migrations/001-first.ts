@@ -184,7 +184,7 @@ CREATE TABLE outbox (
     CHECK (status IN ('queued', 'leased', 'handing over', 'handed over', 'failed', 'held back', 'withdrawn')),
   go_at INTEGER, lease_owner TEXT, lease_until_at INTEGER,
   tries INTEGER NOT NULL DEFAULT 0, repeats INTEGER NOT NULL DEFAULT 0, first_try_at INTEGER,
-  reason TEXT, message_ref TEXT, handed_over_at INTEGER,
+  reason TEXT, message_ref TEXT, handed_over_at INTEGER, sent_event_id INTEGER REFERENCES events (id),
   opened_at INTEGER, clicked_at INTEGER, left_at INTEGER,
   UNIQUE (kind, thing_id, person_id, step_id, visit, purpose)
 ) STRICT;

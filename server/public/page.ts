@@ -31,7 +31,7 @@ export function visitOf(event: H3Event, house: House): Visit {
 export function page(event: H3Event, html: string, status = 200): string {
   setResponseStatus(event, status)
   setResponseHeader(event, 'content-type', 'text/html; charset=utf-8')
-  setResponseHeader(event, 'content-security-policy', "default-src 'none'; style-src 'self'; script-src 'self'; img-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
+  setResponseHeader(event, 'content-security-policy', "default-src 'none'; style-src 'self'; script-src 'self'; img-src 'self'; font-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
   setResponseHeader(event, 'cache-control', 'no-store')
   return html
 }

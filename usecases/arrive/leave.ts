@@ -29,7 +29,8 @@ export function leave(house: House, outboxId: number, leaving: Leaving): void {
     if (!email) throw new NotThere('This email is not known any more.')
     const at = house.clock.now()
     const { personId } = email
-    const about = { personId, outboxId, courseId: email.thingId }
+    const from = email.sentEventId ?? email.causeId
+    const about = { personId, outboxId, courseId: email.thingId, causeId: from }
     if (leaving.what === 'everything') {
       if (isGone(findPerson(db, personId)!.status) && findPerson(db, personId)!.status !== 'bounced') return
       const causeId = appendEvent(db, 'unsubscribed', at, about)
@@ -38,10 +39,10 @@ export function leave(house: House, outboxId: number, leaving: Leaving): void {
     }
     else if (leaving.what === 'list') {
       markLeft(db, outboxId, at)
-      leaveList(db, personId, leaving.listId, { at, causeId: email.causeId, ownAct: true })
+      leaveList(db, personId, leaving.listId, { at, causeId: from, ownAct: true })
     }
     else {
-      const ended = endEnrolments(db, personId, at, email.causeId, 'own-choice', row => row.courseId === email.thingId)
+      const ended = endEnrolments(db, personId, at, from, 'own-choice', row => row.courseId === email.thingId)
       if (ended > 0) markLeft(db, outboxId, at)
     }
   })

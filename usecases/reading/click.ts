@@ -46,7 +46,7 @@ function settle(house: House, click: ClickRow, judged: 'reader' | 'scanner'): vo
   if (findClick(db, click.id)?.judged !== null) return
   const email = findEmail(db, click.outboxId)!
   const { personId } = email
-  const about = { personId, outboxId: email.id, courseId: email.thingId, causeId: email.causeId, linkN: click.linkN, detail: judged }
+  const about = { personId, outboxId: email.id, courseId: email.thingId, causeId: email.sentEventId ?? email.causeId, linkN: click.linkN, detail: judged }
   const eventId = appendEvent(db, 'clicked', click.at, about)
   settleClick(db, click, judged, eventId)
   if (judged !== 'reader') return

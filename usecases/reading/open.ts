@@ -21,7 +21,7 @@ export function recordOpen(house: House, outboxId: number, visit: Visit): void {
     if (!email?.handedOverAt) return
     const at = house.clock.now()
     const judged = visit.certain ? 'reader' : judgeOpen({ agent: visit.agent, robot: visit.robot, at, sentAt: email.handedOverAt })
-    const eventId = appendEvent(db, 'opened', at, { personId: email.personId, outboxId, courseId: email.thingId, causeId: email.causeId, detail: judged })
+    const eventId = appendEvent(db, 'opened', at, { personId: email.personId, outboxId, courseId: email.thingId, causeId: email.sentEventId ?? email.causeId, detail: judged })
     insertOpen(db, { outboxId, at, judged, eventId })
   })
 }

@@ -138,8 +138,7 @@ function settle(house: EngineHouse, row: OutboxRow, answer: HandOver): void {
 
 function handedOver(house: EngineHouse, row: OutboxRow, at: Instant): void {
   const { db } = house
-  markHandedOver(db, row.id, house.owner, at)
-  appendEvent(db, 'sent', at, aboutOf(row))
+  markHandedOver(db, row.id, house.owner, at, appendEvent(db, 'sent', at, aboutOf(row)))
   if (workspaceOf(db).carrierPauseUntilAt !== null) pauseCarrier(db, null, null)
   const enrolment = findEnrolment(db, row.enrolmentId)!
   const watch = watchOf(house, enrolment.versionId, row.stepId)

@@ -34,7 +34,7 @@ export function doDueWatches(house: House, at: Instant): number {
       const email = findEmail(db, row.outboxId)!
       endWatch(db, row.id, at)
       if (email.clickedAt !== null) continue
-      const about = { personId: email.personId, outboxId: email.id, courseId: email.thingId, causeId: email.causeId }
+      const about = { personId: email.personId, outboxId: email.id, courseId: email.thingId, causeId: email.sentEventId ?? email.causeId }
       const causeId = appendEvent(db, 'not-clicked', row.dueAt, about)
       giveTag(db, email.personId, row.tagId, { at: row.dueAt, causeId, ownAct: false })
     }
