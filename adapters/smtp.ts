@@ -62,7 +62,7 @@ export function createSmtpCarrier(options: SmtpOptions): Carrier {
       catch (cause) {
         const error = cause as SmtpError
         const code = error.responseCode ?? null
-        return { kind: 'refused', answer: { stage: stageOf(error, allTaken), code, text: error.response ?? error.message } }
+        return { kind: 'refused', answer: { stage: stageOf(error, allTaken), code, text: sayTrouble(error, options.url) } }
       }
     },
     async close() {
@@ -75,6 +75,18 @@ function stageOf(error: SmtpError, allTaken: boolean): Stage {
   if (error.code === 'EAUTH' || error.code === 'ENOAUTH') return 'sign-in'
   if (allTaken) return 'after-data'
   return STAGES.find(([command]) => command.test(error.command ?? ''))?.[1] ?? 'connect'
+}
+
+/** What went wrong, for the owner to read: the server's own words where it said any, else a plain sentence. */
+function sayTrouble(error: SmtpError, url: string): string {
+  if (error.response) return error.response
+  const { host, port } = connectionOf(url)
+  const reason = `${error.code} ${error.message}`
+  if (/ECONNREFUSED/.test(reason)) return `Nothing answers at ${host}, port ${port}.`
+  if (/ENOTFOUND|EAI_AGAIN|EDNS/.test(reason)) return `There is no server called ${host}, or its name could not be looked up.`
+  if (/ETIMEDOUT|Timeout|timeout/.test(reason)) return `${host} did not answer in time.`
+  if (/ETLS|SSL|certificate|CERT|self-signed/.test(reason)) return `A secure connection to ${host} could not be made: ${error.message}.`
+  return `The line to ${host} broke: ${error.message}.`
 }
 
 /** Throws a sentence for the settings field if this is not an SMTP address. */
@@ -101,7 +113,7 @@ export async function tryConnection(url: string, patience: number): Promise<stri
     return null
   }
   catch (error) {
-    return (error as SmtpError).response ?? (error as Error).message
+    return sayTrouble(error as SmtpError, url)
   }
   finally {
     transport.close()

@@ -89,7 +89,7 @@ function moveToChosen() {
     <div v-if="rail" class="clock">
       <p class="now">
         {{ sayMoment(rail.now, zone) }}
-        <span v-if="practice" class="chip lamp">practice</span>
+        <span class="chip" :class="practice ? 'lamp' : 'spruce'">{{ practice ? 'practice' : 'live' }}</span>
       </p>
       <p class="second small" role="status">
         <template v-if="moving">Playing on to {{ sayMoment(moving, zone) }}</template>

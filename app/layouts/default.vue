@@ -42,7 +42,7 @@ onBeforeUnmount(() => clearTimeout(timer))
     </main>
     <TheRail />
     <Toast position="bottom-right" />
-    <ConfirmDialog />
+    <ConfirmDialog :style="{ width: '460px' }" />
   </div>
 </template>
 

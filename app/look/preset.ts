@@ -34,6 +34,10 @@ const scheme = (c: Colours, surface: Record<number, string>, send: { course: str
   },
 })
 
+const toast = (c: Colours, background: string, color: string) => ({
+  background, color, borderColor: c.line, detailColor: c.ink, shadow: '0 4px 16px rgb(29 44 60 / 14%)', closeButton: { hoverBackground: 'transparent', focusRing: { color, shadow: 'none' } },
+})
+
 export default definePreset(Aura, {
   primitive: { borderRadius: { none: '0', xs: '4px', sm: '6px', md: '6px', lg: '8px', xl: '8px' } },
   semantic: {
@@ -47,6 +51,13 @@ export default definePreset(Aura, {
       colorScheme: {
         light: { root: { secondary: { background: day.paper, hoverBackground: day.rail, activeBackground: day.rail, borderColor: day.line, hoverBorderColor: day.inkThird, activeBorderColor: day.inkThird, color: day.ink, hoverColor: day.ink, activeColor: day.ink } } },
         dark: { root: { secondary: { background: night.paper, hoverBackground: night.line, activeBackground: night.line, borderColor: night.line, hoverBorderColor: night.inkThird, activeBorderColor: night.inkThird, color: night.ink, hoverColor: night.ink, activeColor: night.ink } } },
+      },
+    },
+    toast: {
+      root: { width: '340px' },
+      colorScheme: {
+        light: { success: toast(day, day.spruceGround, day.spruce), error: toast(day, day.brickGround, day.brick) },
+        dark: { success: toast(night, night.spruceGround, night.spruce), error: toast(night, night.brickGround, night.brick) },
       },
     },
     datatable: {

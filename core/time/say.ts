@@ -26,6 +26,11 @@ export function sayExactly(instant: Instant, zone: ZoneName): string {
   return at(instant, zone).toFormat('ccc d LLL yyyy, HH:mm:ss')
 }
 
+/** Someone else's words as a sentence of ours: with one full stop. */
+export function endDot(words: string | null): string {
+  return words === null ? '' : `${words.replace(/[.\s]+$/, '')}.`
+}
+
 /** The name of the day: `Tuesday`. */
 export function sayWeekday(instant: Instant, zone: ZoneName): string {
   return at(instant, zone).toFormat('cccc')

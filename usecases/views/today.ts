@@ -10,7 +10,7 @@ import { outboxTrouble, sentBetween } from '#data/outbox'
 import { allPages } from '#data/pages'
 import { allLists, allTags, countArrivals, countPeople, countWithTags, findPerson } from '#data/people'
 import { workspaceOf } from '#data/workspace'
-import { sayLength } from '#core/time/say'
+import { endDot, sayLength } from '#core/time/say'
 import type { House } from '../house'
 import { forecast } from './forecast'
 import { namer } from './frame'
@@ -49,14 +49,14 @@ function troubleNotices(house: House, now: Instant): Notice[] {
   const list: Notice[] = []
   const { carrierState, carrierReason, carrierPauseUntilAt } = workspaceOf(db)
   if (carrierState === 'stopped') {
-    list.push({ tone: 'trouble', title: 'Sending has stopped', text: `The mail server does not take mail from us: ${carrierReason}. Nothing is lost; it waits.`, to: '/settings' })
+    list.push({ tone: 'trouble', title: 'Sending has stopped', text: `The mail server does not take mail from us: ${endDot(carrierReason)} Nothing is lost; it waits.`, to: '/settings' })
   }
   else if (carrierPauseUntilAt !== null && carrierPauseUntilAt > now) {
-    list.push({ tone: 'trouble', title: 'The mail server cannot be reached', text: `${carrierReason}. It is tried again by itself.`, to: '/settings' })
+    list.push({ tone: 'trouble', title: 'The mail server cannot be reached', text: `${endDot(carrierReason)} It is tried again by itself.`, to: '/settings' })
   }
   const trouble = outboxTrouble(db, now - 7 * DAY)
   if (trouble.givenUp > 0) list.push({ tone: 'trouble', title: `${count(trouble.givenUp, 'email was', 'emails were')} given up this week`, text: 'Refused for good, or tried for three days.', to: '/subscribers?trouble=givenUp' })
-  if (trouble.waitingAgain > 0) list.push({ tone: 'plain', title: `${count(trouble.waitingAgain, 'email waits', 'emails wait')} for another try`, text: 'The mail server said later. Nothing is to be done.', to: '/subscribers?trouble=waitingAgain' })
+  if (trouble.waitingAgain > 0) list.push({ tone: 'plain', title: `${count(trouble.waitingAgain, 'email waits', 'emails wait')} for another try`, text: 'It could not leave the first time and is tried again by itself.', to: '/subscribers?trouble=waitingAgain' })
   if (trouble.repeats > 0) list.push({ tone: 'plain', title: `${count(trouble.repeats, 'email', 'emails')} may have arrived twice`, text: 'The line broke while they were handed over.', to: '/subscribers' })
   if (trouble.heldBack > 0) list.push({ tone: 'plain', title: `${count(trouble.heldBack, 'email was', 'emails were')} held back this week`, text: 'Each has its reason on the subscriber’s page.', to: '/subscribers?trouble=heldBack' })
   return list

@@ -26,11 +26,8 @@ const emit = defineEmits<{ open: [] }>()
 const written = computed(() => isWritten(props.step.content))
 const subject = computed(() => plainLine(props.step.content.subject))
 const title = computed(() => props.step.content.workingTitle || subject.value || 'Empty email')
-/** What the reader is asked to press: the first button, and how many more. */
-const asks = computed(() => {
-  const [first, ...more] = props.step.content.body.content.flatMap(block => block.type === 'button' ? [block.attrs.label] : [])
-  return first && more.length > 0 ? `${first}, and ${more.length} more` : first
-})
+/** What the reader is asked to press. */
+const asks = computed(() => props.step.content.body.content.flatMap(block => block.type === 'button' ? [block.attrs.label] : []))
 
 const day = computed(() => {
   const at = props.date?.plannedAt
@@ -66,7 +63,7 @@ const columns = computed(() => {
     </div>
     <div class="line" aria-hidden="true"><span class="post" :class="{ hollow: !written }" /></div>
     <button type="button" class="card" :class="{ empty: !written }" :aria-expanded="open" @click="emit('open')">
-      <span class="top"><strong class="cut">{{ number }} · {{ title }}</strong><span v-if="asks" class="asks cut">{{ asks }}</span></span>
+      <span class="top"><strong class="cut">{{ number }} · {{ title }}</strong><span v-if="asks.length" class="asks" :title="asks.join(', ')"><span class="cut">{{ asks[0] }}</span><span v-if="asks.length > 1" class="more">+{{ asks.length - 1 }}</span></span></span>
       <span class="second cut">{{ written ? subject : 'Not written yet: people stand before it' }}</span>
       <span class="second small cut">{{ sayWhen(step.when) }}<template v-if="numbers?.heldBack">, {{ sayNumber(numbers.heldBack) }} held back</template></span>
       <span v-if="problem" class="problem small">{{ problem }}</span>
@@ -92,7 +89,7 @@ const columns = computed(() => {
 .card.empty { border-style: dashed; background: transparent; }
 .top { display: flex; justify-content: space-between; gap: 16px; }
 .top strong { font: 650 15.5px/1.35 var(--heading); }
-.asks { flex: none; max-width: 40%; font-size: 12.5px; font-weight: 600; color: var(--p-porch-spruce); }
+.asks { display: flex; gap: 6px; flex: none; max-width: 46%; font-size: 12.5px; font-weight: 600; color: var(--p-porch-spruce); }
 .problem { color: var(--p-porch-brick); }
 .figure { padding-top: 14px; min-height: 24px; }
 a.figure { color: var(--p-porch-ink); }

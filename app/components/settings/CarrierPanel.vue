@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { SettingsView } from '#core/views/settings'
 import { api } from '~/composables/useApi'
+import { endDot } from '#core/time/say'
 
 /** How sending stands in live, and what the owner can do about it. */
 const props = defineProps<{ settings: SettingsView }>()
@@ -13,8 +14,8 @@ const busy = ref(false)
 
 const standing = computed(() => {
   const { carrierState, carrierReason, carrierSinceAt, carrierPauseUntilAt, zone } = props.settings
-  if (carrierState === 'stopped') return `Stopped since ${sayMoment(carrierSinceAt!, zone)}, ${sayZone(zone)}: ${carrierReason}. Every email waits; none is lost.`
-  if (carrierPauseUntilAt !== null) return `The mail server could not be reached: ${carrierReason}. It is tried again by itself.`
+  if (carrierState === 'stopped') return `Stopped since ${sayMoment(carrierSinceAt!, zone)}, ${sayZone(zone)}: ${endDot(carrierReason)} Every email waits; none is lost.`
+  if (carrierPauseUntilAt !== null) return `The mail server could not be reached. ${endDot(carrierReason)} It is tried again by itself.`
   return 'Emails leave as they come due.'
 })
 const halted = computed(() => props.settings.carrierState === 'stopped' || props.settings.carrierPauseUntilAt !== null)
@@ -33,7 +34,7 @@ async function attempt(work: () => Promise<string | null>) {
 }
 const tryServer = () => attempt(async () => {
   const { problem } = await api<{ problem: string | null }>('carrier/try', { method: 'POST', body: { smtpUrl: props.settings.smtpUrl } })
-  return problem === null ? 'The mail server answers and lets us in. Nothing was sent.' : `The mail server says: ${problem}`
+  return problem === null ? 'The mail server answers and lets us in. Nothing was sent.' : problem
 })
 const resume = () => attempt(async () => {
   await api('carrier/resume', { method: 'POST' })

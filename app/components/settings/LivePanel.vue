@@ -46,7 +46,7 @@ async function attempt(work: () => Promise<void>) {
 }
 const tryServer = () => attempt(async () => {
   const answer = await api<{ problem: string | null }>('carrier/try', { method: 'POST', body: body() })
-  said.value = answer.problem === null ? 'The mail server answers and lets us in. Nothing was sent.' : `The mail server says: ${answer.problem}`
+  said.value = answer.problem === null ? 'The mail server answers and lets us in. Nothing was sent.' : answer.problem
   await look()
 })
 

@@ -1,0 +1,81 @@
+/**
+ * Takes the pictures of docs/screenshots/ from a practice workspace made for it.
+ * Run it after a main view has changed: node tools/screenshots.mjs
+ */
+import { spawn } from 'node:child_process'
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { build } from './build.mjs'
+import { chromium } from './chromium.mjs'
+import { install } from './install.mjs'
+import { PlainProblem, ROOT, main, say } from './say.mjs'
+
+const PORT = process.env.PORT || '3877'
+const URL = `http://localhost:${PORT}`
+const FOLDER = join(ROOT, 'docs', 'screenshots')
+
+/** Name of the picture, address, and what to do there before it is taken. */
+const VIEWS = [
+  ['today', '/'],
+  ['opt-in-page', '/pages/1'],
+  ['public-page', '/practice/p/sheet-kit'],
+  ['course', '/courses/1'],
+  ['course-email', '/courses/1', page => page.getByRole('button', { name: /^3 ·/ }).click()],
+  ['practice-mailbox', '/mailbox', async (page) => {
+    await page.getByRole('link', { name: /What would you like to bind/ }).first().click()
+    await page.frameLocator('iframe').getByText('A coptic book').waitFor()
+  }],
+  ['subscribers', '/subscribers'],
+  ['subscriber', '/subscribers?tag=5', async (page) => {
+    await page.locator('a.address').nth(2).click()
+    await page.getByRole('heading', { name: 'History' }).waitFor()
+  }],
+  ['tags-and-lists', '/tags-and-lists'],
+  ['settings', '/settings'],
+]
+
+await main(async () => {
+  await install()
+  await chromium()
+  await build()
+  const data = mkdtempSync(join(tmpdir(), 'porch-pictures-'))
+  const demo = spawn(process.execPath, ['tools/demo.mjs'], { cwd: ROOT, env: { ...process.env, PORT, PORCH_DATA: data, PORCH_PASSWORD: 'only for pictures' }, stdio: 'ignore' })
+  try {
+    await becomesWell()
+    await takeAll()
+  }
+  finally {
+    demo.kill('SIGTERM')
+    await new Promise(resolve => demo.on('exit', resolve))
+    rmSync(data, { recursive: true, force: true })
+  }
+})
+
+async function becomesWell() {
+  for (let tries = 0; tries < 600; tries++) {
+    if (await fetch(`${URL}/api/health`).then(answer => answer.ok, () => false)) return
+    await new Promise(resolve => setTimeout(resolve, 300))
+  }
+  throw new PlainProblem('The demo did not start.')
+}
+
+async function takeAll() {
+  const { chromium: browserType } = await import('@playwright/test')
+  const browser = await browserType.launch({ executablePath: process.env.PORCH_CHROMIUM || '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  mkdirSync(FOLDER, { recursive: true })
+  await page.goto(`${URL}/sign-in`)
+  await page.getByLabel('Password', { exact: true }).fill('only for pictures')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.getByRole('heading', { level: 1, name: /porch/ }).waitFor()
+  for (const [name, address, prepare] of VIEWS) {
+    await page.goto(URL + address)
+    await page.waitForLoadState('networkidle')
+    await prepare?.(page)
+    await page.waitForTimeout(500)
+    await page.screenshot({ path: join(FOLDER, `${name}.png`) })
+    say(`docs/screenshots/${name}.png`)
+  }
+  await browser.close()
+}
