@@ -31,6 +31,12 @@ export function nextSendAt(db: Database): Instant | null {
   return q<{ at: Instant | null }>(db, `SELECT min(at) AS at FROM (${EARLIEST.step} UNION ALL ${EARLIEST.email})`).get()!.at
 }
 
+/** Changes when what is going to be sent may have: an event, another draft, another email waiting first. Read from the ends of indexes. */
+export function plansStamp(db: Database): string {
+  return q<{ stamp: string }>(db, `
+    SELECT coalesce((SELECT max(id) FROM events), 0) || '/' || coalesce((SELECT max(changed_at) FROM courses), 0) || '/' || coalesce((${EARLIEST.email}), 0) AS stamp`).get()!.stamp
+}
+
 /** How many things were due by `at` and are not done yet. */
 export function backlog(db: Database, at: Instant): number {
   return q<{ n: number }>(db, `

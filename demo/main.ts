@@ -5,7 +5,7 @@ import { DAY, MINUTE } from '#core/time/zone'
 import { keysIn } from '#runtime/keys'
 import { closeWhole, databaseFile, engineHouseOn, openAndMigrate, systemClock } from '#runtime/open'
 import { isPlainProblem } from '#runtime/problems'
-import { readSettings } from '#runtime/settings'
+import { readSettings, SettingProblem } from '#runtime/settings'
 import { engineAnswers, socketPath } from '#runtime/wake'
 import { optIn } from '#usecases/arrive/optIn'
 import { inventReader } from '#usecases/practice/inventReader'
@@ -23,7 +23,7 @@ async function main(): Promise<void> {
   const file = databaseFile(settings, 'practice')
   const fresh = process.argv.includes('--fresh')
   if (existsSync(file) && !fresh) return
-  if (await engineAnswers(socketPath(settings.data))) throw new Error('Another engine runs on this data folder; stop it before the practice workspace is made anew.')
+  if (await engineAnswers(socketPath(settings.data))) throw new SettingProblem('The application runs on this data folder; stop it before the practice workspace is made anew.')
 
   process.stdout.write('Making the practice workspace: sixty days of Saltmarsh Bindery are played through.\n')
   const building = `${file}.new`

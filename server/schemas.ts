@@ -122,6 +122,16 @@ export const pageInput = Joi.object<PageInput>({
 export const listInput = Joi.object<ListInput>({ name: text(80).required(), publicName: text(80).required(), description: text(300).required() })
 export const tagInput = Joi.object<TagInput>({ name: text(80).required(), note: text(300).required() })
 
+/* Public forms: nothing is refused for its length here, it is cut; what is wrong is said by the use case at the field. */
+
+const cut = (most: number) => Joi.string().allow('').max(most).truncate().default('')
+
+export const optInForm = Joi.object<{ email: string, first_name: string, zone: string, website: string }>({ email: cut(400), first_name: cut(400), zone: cut(64), website: cut(100) })
+
+export const choicesForm = Joi.object<{ 'leave': string | null, 'List-Unsubscribe': string | null }>({
+  'leave': Joi.string().pattern(/^(course|everything|list-\d{1,12})$/).default(null), 'List-Unsubscribe': Joi.string().max(40).default(null),
+})
+
 /* The clock, settings, signing in */
 
 export const clockMove = Joi.object<ClockMove>({

@@ -2,12 +2,13 @@
 import { build } from './build.mjs'
 import { install } from './install.mjs'
 import { main, say } from './say.mjs'
-import { supervise } from './supervise.mjs'
+import { checkPort, supervise } from './supervise.mjs'
 
 await main(async () => {
+  const PORT = process.env.PORT || '3000'
+  await checkPort(PORT)
   await install()
   await build()
-  const PORT = process.env.PORT || '3000'
   await supervise({ ...process.env, PORT, NITRO_PORT: PORT }, () => {
     say(`Keen Porch runs at http://localhost:${PORT}. Ctrl-C stops it.`)
   })

@@ -21,7 +21,6 @@ const READY_MS = 60_000
  * again will not help. `onReady` is called once the health check is well.
  */
 export async function supervise(env, onReady) {
-  await checkPort(Number(env.PORT))
   const children = [
     new Supervised('web', WEB, env),
     new Supervised('engine', ENGINE, env),
@@ -82,13 +81,16 @@ class Supervised {
   }
 }
 
-function checkPort(port) {
+/** Ends with a sentence if something else listens there. */
+export function checkPort(port) {
+  // What makes no sense as a port is the application's to say.
+  if (!(Number(port) > 0 && Number(port) < 65_536)) return Promise.resolve()
   return new Promise((resolve, reject) => {
     const probe = createServer()
     probe.once('error', error => reject(new PlainProblem(error.code === 'EADDRINUSE'
-      ? `Port ${port} is in use by another program. Choose another one, like: PORT=${port + 1} npm run demo`
+      ? `Port ${port} is in use by another program. Choose another one, like: PORT=${Number(port) + 1} ${process.argv[1]?.endsWith('demo.mjs') ? 'npm run demo' : 'npm start'}`
       : `Port ${port} cannot be used: ${error.message}`)))
-    probe.listen(port, () => probe.close(resolve))
+    probe.listen(Number(port), () => probe.close(resolve))
   })
 }
 

@@ -61,7 +61,14 @@ async function makeCourse(name: string) {
       </dl>
 
       <div class="columns two">
-        <section class="panel" aria-labelledby="going-out">
+        <section v-if="today.empty" class="panel" aria-labelledby="begin">
+          <h2 id="begin">Begin here</h2>
+          <NuxtLink to="/settings" class="row first"><strong>1. Say who the emails are from</strong><span class="second">A name, an address and a postal address, like “Ines of Saltmarsh Bindery”. They stand in every email.</span></NuxtLink>
+          <button type="button" class="row first" @click="newPage = true"><strong>2. Make an opt-in page</strong><span class="second">For example “Sheet kit: twelve sheets to print and fold”. Whoever opts in joins a list and gets a tag.</span></button>
+          <button type="button" class="row first" @click="newCourse = true"><strong>3. Write a course that begins with that tag</strong><span class="second">For example three emails: the kit at once, the first fold a day later, the cover on the third day at 08:00.</span></button>
+          <p class="row second">Then open your page like a visitor, opt in, and move the clock at the foot of the screen. Nothing leaves: what you would have sent lies in the practice mailbox.</p>
+        </section>
+        <section v-else class="panel" aria-labelledby="going-out">
           <h2 id="going-out">Going out next</h2>
           <NuxtLink v-for="send in today.goingOut" :key="`${send.courseId}${send.stepId}${send.at}`" :to="`/courses/${send.courseId}`" class="row send">
             <span class="when"><span v-if="!isToday(send.at)">{{ sayDay(send.at, zone) }}<br /></span>{{ sayTime(send.at, zone) }}</span>
@@ -88,7 +95,7 @@ async function makeCourse(name: string) {
               <span class="cut"><NuxtLink v-if="event.person" :to="`/subscribers/${event.person.id}`">{{ event.person.name }}</NuxtLink> {{ sayEvent(event) }}</span>
               <span class="second small when-small">{{ isToday(event.at) ? sayTime(event.at, zone) : sayMoment(event.at, zone) }}</span>
             </p>
-            <p v-if="today.justHappened.length === 0" class="panel-body second">Nothing yet. {{ saySome(frame.frame?.counts.pages ?? 0, 'page waits', 'pages wait') }} for visitors.</p>
+            <p v-if="today.justHappened.length === 0" class="panel-body second">Nothing yet.{{ frame.frame?.counts.pages ? ` ${saySome(frame.frame.counts.pages, 'page waits', 'pages wait')} for visitors.` : '' }}</p>
           </section>
         </div>
       </div>
@@ -108,6 +115,9 @@ async function makeCourse(name: string) {
 .row { display: block; color: inherit; }
 a.row:hover { background: var(--p-porch-rail); }
 .send { display: grid; grid-template-columns: 82px 10px minmax(0, 1fr) auto; gap: 0 10px; align-items: baseline; }
+button.row { width: 100%; border: 0; border-bottom: 1px solid var(--p-porch-line-light); background: none; text-align: left; cursor: pointer; }
+button.row:hover { background: var(--p-porch-rail); }
+.first { display: grid; gap: 2px; }
 .when { font-variant-numeric: tabular-nums; line-height: 1.35; }
 .what { display: grid; }
 .notice { display: grid; gap: 1px; }

@@ -6,7 +6,8 @@ import { visitorIp } from '#server/http'
 import { optIn } from '#usecases/arrive/optIn'
 import { InputProblem } from '#usecases/problem'
 import { publicFace, publishedPage } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, slugOfEvent, pathAt, troublePage } from './page'
+import { optInForm } from '#server/schemas'
+import { FILES, formOf, houseAt, page, slugOfEvent, pathAt, troublePage } from './page'
 
 const MOST_BYTES = 16_384
 
@@ -16,19 +17,19 @@ export default defineEventHandler(async (event) => {
     const { slug, content } = publishedPage(house, slugOfEvent(event))
     const thanks = () => sendRedirect(event, pathAt(event, `/p/${slug}/thanks`), 303)
     const tooLong = Number(getHeader(event, 'content-length') ?? 0) > MOST_BYTES
-    const form = new URLSearchParams(tooLong ? '' : await readRawBody(event) ?? '')
-    const typed = { email: (form.get('email') ?? '').slice(0, 400), firstName: (form.get('first_name') ?? '').slice(0, 400) }
+    const form = formOf(optInForm, new URLSearchParams(tooLong ? '' : await readRawBody(event) ?? ''))
+    const typed = { email: form.email, firstName: form.first_name }
     const again = (status: number, problems: Record<string, string>) =>
       page(event, renderOptIn({ content, ...publicFace(house), files: FILES, action: pathAt(event, `/p/${slug}`), typed, problems }), status)
 
-    if (form.get(TRAP_FIELD)) {
+    if (form[TRAP_FIELD]) {
       // A robot is thanked like anybody else, so that it learns nothing.
       log.info({ slug }, 'a robot was turned away')
       return thanks()
     }
     if (!openHouses().optIns.allows(visitorIp(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
     try {
-      optIn(house, { slug, ...typed, zone: form.get('zone') ?? '', ip: visitorIp(event) })
+      optIn(house, { slug, ...typed, zone: form.zone, ip: visitorIp(event) })
       return thanks()
     }
     catch (error) {

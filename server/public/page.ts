@@ -4,9 +4,10 @@ import { getHeader, getRouterParam, setResponseHeader, setResponseStatus } from 
 import { renderNotice } from '#core/page/render'
 import { log, openHouses } from '#server/houses'
 import type { House } from '#usecases/house'
-import { NotThere } from '#usecases/problem'
+import { InputProblem, NotThere } from '#usecases/problem'
 import { publicFace } from '#usecases/views/publicPages'
 import { isbot } from 'isbot'
+import type Joi from 'joi'
 import type { Visit } from '#usecases/reading/open'
 
 export const FILES = { css: '/public.css', script: '/zone.js' }
@@ -36,9 +37,17 @@ export function page(event: H3Event, html: string, status = 200): string {
   return html
 }
 
+/** A form as its schema has it; a field given twice counts once, the last time. Throws an {@link InputProblem} if it does not fit. */
+export function formOf<Form>(schema: Joi.ObjectSchema<Form>, form: URLSearchParams): Form {
+  const { value, error } = schema.validate(Object.fromEntries(form), { stripUnknown: true })
+  if (error) throw new InputProblem([{ field: error.details[0]!.path.join('.'), problem: 'This was not understood. Please go back and choose again.' }])
+  return value
+}
+
 /** Any trouble on a public page as a page of its own, in words for a visitor. */
 export function troublePage(event: H3Event, error: unknown): string {
   const known = error instanceof NotThere
+  if (error instanceof InputProblem) return page(event, renderNotice({ title: 'This was not understood', text: error.message, senderName: nameOf(event), files: FILES }), 400)
   if (!known) log.error({ err: error }, 'a public page failed')
   return page(event, renderNotice({
     title: known ? 'There is nothing here' : 'This did not work',

@@ -259,7 +259,10 @@ describe('an email in the practice mailbox', () => {
     expect(answer.status).toBe(303)
     expect(await (await porch.fetch(answer.headers.get('location')!)).text()).toContain('Done.')
     expect((await personOf('chooser@example.com'))).toMatchObject({ person: { status: 'active' }, courses: [{ status: 'left' }] })
-    expect((await porch.fetch(way, { method: 'POST', body: new URLSearchParams({ leave: 'odd' }) })).status).toBe(400)
+    for (const [leave, status] of [['odd', 400], ['', 400], ['list-99', 404], ['list-1e9', 400]] as const) {
+      const odd = await porch.fetch(way, { method: 'POST', body: new URLSearchParams({ leave }) })
+      expect([odd.status, odd.headers.get('content-type')], leave).toEqual([status, 'text/html; charset=utf-8'])
+    }
   })
 })
 

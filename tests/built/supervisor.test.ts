@@ -36,7 +36,7 @@ describe('the supervisor', () => {
   it('says in one sentence that the port is taken', async () => {
     const second = await Porch.start({ PORT: String(porch.port) })
     expect(await second.exited()).toBe(1)
-    expect(second.said.trim()).toMatch(/^Port \d+ is in use by another program\. .*PORT=\d+.*$/)
+    expect(second.said.trim()).toMatch(/^Port \d+ is in use by another program\. .*PORT=\d+ npm start$/)
   })
 
   it('keeps a second engine off the same data, in one sentence', async () => {

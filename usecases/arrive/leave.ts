@@ -4,7 +4,7 @@ import { findCourse } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
-import { findPerson, listsOfPerson } from '#data/people'
+import { findList, findPerson, listsOfPerson } from '#data/people'
 import { markLeft } from '#data/reading'
 import { isGone } from '#core/people/status'
 import type { House } from '../house'
@@ -38,6 +38,7 @@ export function leave(house: House, outboxId: number, leaving: Leaving): void {
       changeStatus(db, personId, 'unsubscribed', { at, causeId, ownAct: true })
     }
     else if (leaving.what === 'list') {
+      if (!findList(db, leaving.listId)) throw new NotThere('This list is not there any more.')
       markLeft(db, outboxId, at)
       leaveList(db, personId, leaving.listId, { at, causeId: from, ownAct: true })
     }

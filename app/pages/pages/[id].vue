@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { useRoute } from '#imports'
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
@@ -55,7 +55,12 @@ const preview = computed(() => {
 
 async function publish() {
   asked.value = true
-  if (!(await flush()) || view.value!.missing.length > 0) return
+  if (!(await flush()) || view.value!.missing.length > 0) {
+    // What is missing may lie below the fold: go there.
+    await nextTick()
+    document.querySelector('.field .problem')?.closest('.field')?.scrollIntoView({ block: 'center' })
+    return
+  }
   try {
     view.value = await api<PageView>(`pages/${id}/publish`, { method: 'POST' })
     asked.value = false
@@ -85,7 +90,7 @@ function takeDown() {
         Published, version {{ view.versionNumber }}{{ view.hasChanges ? ', with changes visitors do not see yet' : '' }}. {{ saySome(view.optIns, 'opt-in', 'opt-ins') }}.
       </template>
       <template v-else>Draft. Only you can see it.</template>
-      <SaveNote :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
+      {{ ' ' }}<SaveNote :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
       <template #actions>
         <Button v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page" severity="secondary" icon="pi pi-external-link" icon-pos="right" />
         <Button v-if="view.status === 'published'" label="Take it down" severity="secondary" @click="takeDown" />
@@ -93,6 +98,7 @@ function takeDown() {
       </template>
     </PageHead>
 
+    <p v-if="asked && view.missing.length > 0" class="note brick not-yet" role="alert">Not published yet. {{ view.missing.map(entry => entry.problem).join(' ') }}</p>
     <div class="columns two">
       <div class="stack">
         <section class="panel panel-body fields" aria-label="What the page says">
@@ -135,6 +141,7 @@ function takeDown() {
 <style scoped>
 .two { grid-template-columns: minmax(0, 1fr) minmax(0, 1.05fr); }
 .fields.two { grid-template-columns: 1fr 1fr; }
+.not-yet { margin-bottom: 12px; }
 .checks { display: flex; gap: 22px; flex-wrap: wrap; }
 .checks span { display: inline-flex; align-items: center; gap: 8px; }
 .seen { position: sticky; top: 0; display: grid; gap: 8px; justify-items: start; }
