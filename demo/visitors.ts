@@ -1,4 +1,5 @@
 /** Who comes to Saltmarsh Bindery: invented people, from a seed, so that the demo is the same wherever it is made. */
+import { diceOf } from '#core/dice'
 import type { Instant } from '#core/time/zone'
 import { DAY, HOUR, MINUTE } from '#core/time/zone'
 import { PAGES } from './bindery'
@@ -54,15 +55,4 @@ const oddOnes: Record<number, string> = { 61: 'refused@example.net', 233: 'refus
 /** Most people find such things in the evening. */
 function evening(at: Instant, roll: number): Instant {
   return roll < 0.5 ? Math.floor(at / DAY) * DAY + 18 * HOUR + (at % (4 * HOUR)) : at
-}
-
-/** Numbers from 0 up to 1, always the same after the same seed (mulberry32, public domain). */
-function diceOf(seed: number): () => number {
-  let state = seed
-  return () => {
-    state = (state + 0x6d2b79f5) | 0
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state)
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 2 ** 32
-  }
 }

@@ -1,34 +1,26 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { watch } from 'vue'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
-import { api, ApiProblem } from '~/composables/useApi'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
 
 /** Makes or changes a list or a tag. */
 export type Editing = { kind: 'list', id: number | null, name: string, publicName: string, description: string } | { kind: 'tag', id: number | null, name: string, note: string }
 
 const editing = defineModel<Editing | null>({ required: true })
 const emit = defineEmits<{ saved: [] }>()
-const problem = ref<ApiProblem | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAttempt()
 watch(() => editing.value === null, () => problem.value = null)
 
 async function save() {
   const { kind, id, ...body } = editing.value!
-  busy.value = true
-  try {
-    await api(`${kind}s${id === null ? '' : `/${id}`}`, { method: id === null ? 'POST' : 'PUT', body })
-    editing.value = null
-    emit('saved')
-  }
-  catch (error) {
-    problem.value = error instanceof ApiProblem ? error : new ApiProblem(0, String(error), [])
-  }
-  finally {
-    busy.value = false
-  }
+  const saved = await attempt(() => api(`${kind}s${id === null ? '' : `/${id}`}`, { method: id === null ? 'POST' : 'PUT', body }))
+  if (!saved) return
+  editing.value = null
+  emit('saved')
 }
 </script>
 

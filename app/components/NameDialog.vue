@@ -3,32 +3,21 @@ import { ref, watch } from 'vue'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
-import { ApiProblem } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
 
 /** Asks for a name and makes something with it. */
 const props = defineProps<{ title: string, label: string, example: string, action: string, make: (name: string) => Promise<void> }>()
 const visible = defineModel<boolean>('visible', { required: true })
 
 const name = ref('')
-const problem = ref<string | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAttempt()
 watch(visible, () => {
   name.value = ''
   problem.value = null
 })
 
 async function submit() {
-  busy.value = true
-  try {
-    await props.make(name.value)
-    visible.value = false
-  }
-  catch (error) {
-    problem.value = error instanceof ApiProblem ? error.of('name') ?? error.message : String(error)
-  }
-  finally {
-    busy.value = false
-  }
+  if (await attempt(() => props.make(name.value))) visible.value = false
 }
 </script>
 
@@ -38,7 +27,7 @@ async function submit() {
       <div class="field">
         <label for="new-name">{{ label }}</label>
         <InputText id="new-name" v-model="name" :placeholder="example" autofocus maxlength="120" :invalid="!!problem" />
-        <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+        <p v-if="problem" class="problem" role="alert">{{ problem.of('name') ?? problem.message }}</p>
       </div>
       <div class="end"><Button type="submit" :label="action" :loading="busy" /></div>
     </form>

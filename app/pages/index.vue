@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { navigateTo } from '#imports'
 import Button from 'primevue/button'
 import { sayEvent } from '#core/events'
 import { sayDay, sayLength, sayMoment, sayTime, sayWeekday } from '#core/time/say'
@@ -8,6 +7,7 @@ import { localOf } from '#core/time/zone'
 import type { TodayView } from '#core/views/today'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import { useMaking } from '~/composables/useMaking'
 import { sayBasis, sayNumber, sayPeople, sayRate, saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import NameDialog from '~/components/NameDialog.vue'
@@ -29,16 +29,7 @@ const standing = computed(() => {
 
 const newPage = ref(false)
 const newCourse = ref(false)
-async function makePage(name: string) {
-  const { id } = await api<{ id: number }>('pages', { method: 'POST', body: { name } })
-  await navigateTo(`/pages/${id}`)
-  await frame.changed()
-}
-async function makeCourse(name: string) {
-  const { id } = await api<{ id: number }>('courses', { method: 'POST', body: { name } })
-  await navigateTo(`/courses/${id}`)
-  await frame.changed()
-}
+const { makePage, makeCourse } = useMaking()
 </script>
 
 <template>

@@ -3,7 +3,8 @@ import { onMounted, ref } from 'vue'
 import { definePageMeta, navigateTo, useRoute } from '#imports'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { api, ApiProblem } from '~/composables/useApi'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
 import PorchMark from '~/components/PorchMark.vue'
 
 definePageMeta({ layout: 'door' })
@@ -11,8 +12,7 @@ definePageMeta({ layout: 'door' })
 const route = useRoute()
 const firstTime = ref<boolean | null>(null)
 const password = ref('')
-const problem = ref<string | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAttempt()
 const shown = ref(false)
 
 onMounted(async () => {
@@ -21,19 +21,10 @@ onMounted(async () => {
 })
 
 async function enter() {
-  busy.value = true
-  problem.value = null
-  try {
-    await api(firstTime.value ? 'password' : 'session', { method: 'POST', body: { password: password.value } })
-    const to = typeof route.query.to === 'string' && route.query.to.startsWith('/') && !route.query.to.startsWith('//') ? route.query.to : '/'
-    await navigateTo(to)
-  }
-  catch (error) {
-    problem.value = error instanceof ApiProblem ? error.of('password') ?? error.message : String(error)
-  }
-  finally {
-    busy.value = false
-  }
+  const entered = await attempt(() => api(firstTime.value ? 'password' : 'session', { method: 'POST', body: { password: password.value } }))
+  if (!entered) return
+  const to = typeof route.query.to === 'string' && route.query.to.startsWith('/') && !route.query.to.startsWith('//') ? route.query.to : '/'
+  await navigateTo(to)
 }
 </script>
 
@@ -48,7 +39,7 @@ async function enter() {
         <InputText id="password" v-model="password" :type="shown ? 'text' : 'password'" fluid :invalid="!!problem" :autocomplete="firstTime ? 'new-password' : 'current-password'" autofocus :aria-describedby="problem ? 'password-problem' : undefined" />
         <button type="button" class="look" :aria-pressed="shown" aria-label="Show what is typed" @click="shown = !shown"><i class="pi" :class="shown ? 'pi-eye-slash' : 'pi-eye'" aria-hidden="true" /></button>
       </div>
-      <p v-if="problem" id="password-problem" class="problem" role="alert">{{ problem }}</p>
+      <p v-if="problem" id="password-problem" class="problem" role="alert">{{ problem.of('password') ?? problem.message }}</p>
       <p v-else-if="firstTime" class="hint">At least 10 characters.</p>
     </div>
     <Button type="submit" :label="firstTime ? 'Choose it and come in' : 'Sign in'" :loading="busy" />

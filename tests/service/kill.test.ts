@@ -5,7 +5,8 @@ import { SMTPServer } from 'smtp-server'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { askPracticeClock } from '#data/workspace'
 import { leave } from '#usecases/arrive/leave'
-import { buildChild, diceOf, POINTS, runAndKill, sayKills } from './killing'
+import { diceOf } from '#core/dice'
+import { buildChild, POINTS, runAndKill, sayKills } from './killing'
 import { DAY, email, furnish, openHouse, step, temporaryFolder, thursdayNoon, visit } from './workshop'
 
 const PEOPLE = 2000

@@ -58,15 +58,4 @@ function end(child: ChildProcess): Promise<{ code: number | null, signal: NodeJS
   return new Promise(resolve => child.on('exit', (code, signal) => resolve({ code, signal })))
 }
 
-/** The same numbers every time, so that a failure can be run again (mulberry32, public domain). */
-export function diceOf(seed: number): () => number {
-  let state = seed
-  return () => {
-    state = (state + 0x6d2b79f5) | 0
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state)
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 2 ** 32
-  }
-}
-
 export const sayKills = (kills: Record<string, number>) => Object.entries(kills).map(([point, n]) => `${point}: ${n}`).join(', ')

@@ -4,7 +4,8 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import RadioButton from 'primevue/radiobutton'
 import type { CourseView } from '#core/views/course'
-import { api, ApiProblem } from '~/composables/useApi'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople, saySome } from '~/look/say'
 
 /** Says what starting, or publishing a change, does and to how many; then does it. */
@@ -15,30 +16,19 @@ const emit = defineEmits<{ done: [said: string] }>()
 const starting = computed(() => props.course.status === 'draft')
 const door = computed(() => props.course.outlook.outsideDoor)
 const include = ref<'none' | 'everybody'>('none')
-const problem = ref<string | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAttempt()
 
-async function go() {
-  busy.value = true
-  problem.value = null
-  try {
-    if (starting.value) {
-      const { enrolled } = await api<{ enrolled: number }>(`courses/${props.course.id}/start`, { method: 'POST', body: { include: include.value } })
-      emit('done', enrolled > 0 ? `The course runs. ${sayPeople(enrolled)} came in.` : 'The course runs. It waits for the first person.')
-    }
-    else {
-      const { moved } = await api<{ moved: number }>(`courses/${props.course.id}/publish`, { method: 'POST' })
-      emit('done', `The changes are in force for ${sayPeople(moved)} inside.`)
-    }
-    visible.value = false
+const go = () => attempt(async () => {
+  if (starting.value) {
+    const { enrolled } = await api<{ enrolled: number }>(`courses/${props.course.id}/start`, { method: 'POST', body: { include: include.value } })
+    emit('done', enrolled > 0 ? `The course runs. ${sayPeople(enrolled)} came in.` : 'The course runs. It waits for the first person.')
   }
-  catch (error) {
-    problem.value = error instanceof ApiProblem ? error.message : String(error)
+  else {
+    const { moved } = await api<{ moved: number }>(`courses/${props.course.id}/publish`, { method: 'POST' })
+    emit('done', `The changes are in force for ${sayPeople(moved)} inside.`)
   }
-  finally {
-    busy.value = false
-  }
-}
+  visible.value = false
+})
 </script>
 
 <template>
@@ -59,7 +49,7 @@ async function go() {
         <p v-if="course.outlook.atOnce > 0"><strong>{{ sayPeople(course.outlook.atOnce) }}</strong> would be sent their next email at once, because the change puts its moment into the past.</p>
         <p v-else>Nobody is sent anything at once by this change.</p>
       </template>
-      <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
       <div class="end">
         <Button severity="secondary" label="Not yet" @click="visible = false" />
         <Button :label="!starting ? 'Publish the changes' : include === 'everybody' && door.canGetMail > 0 ? `Start, and take in ${sayPeople(door.canGetMail)}` : 'Start the course'" :loading="busy" @click="go" />

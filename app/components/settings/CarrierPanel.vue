@@ -4,13 +4,14 @@ import Button from 'primevue/button'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { SettingsView } from '#core/views/settings'
 import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
 import { endDot } from '#core/time/say'
 
 /** How sending stands in live, and what the owner can do about it. */
 const props = defineProps<{ settings: SettingsView }>()
 const emit = defineEmits<{ resumed: [] }>()
 const said = ref<string | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAttempt()
 
 const standing = computed(() => {
   const { carrierState, carrierReason, carrierSinceAt, carrierPauseUntilAt, zone } = props.settings
@@ -20,26 +21,14 @@ const standing = computed(() => {
 })
 const halted = computed(() => props.settings.carrierState === 'stopped' || props.settings.carrierPauseUntilAt !== null)
 
-async function attempt(work: () => Promise<string | null>) {
-  busy.value = true
-  try {
-    said.value = await work()
-  }
-  catch (error) {
-    said.value = (error as Error).message
-  }
-  finally {
-    busy.value = false
-  }
-}
 const tryServer = () => attempt(async () => {
-  const { problem } = await api<{ problem: string | null }>('carrier/try', { method: 'POST', body: { smtpUrl: props.settings.smtpUrl } })
-  return problem === null ? 'The mail server answers and lets us in. Nothing was sent.' : problem
+  const answer = await api<{ problem: string | null }>('carrier/try', { method: 'POST', body: { smtpUrl: props.settings.smtpUrl } })
+  said.value = answer.problem ?? 'The mail server answers and lets us in. Nothing was sent.'
 })
 const resume = () => attempt(async () => {
   await api('carrier/resume', { method: 'POST' })
   emit('resumed')
-  return 'Sending goes on.'
+  said.value = 'Sending goes on.'
 })
 </script>
 
@@ -48,7 +37,8 @@ const resume = () => attempt(async () => {
     <h2 id="carrier">Sending</h2>
     <div class="panel-body fields">
       <p :class="{ problem: settings.carrierState === 'stopped' }">{{ standing }}</p>
-      <p v-if="said" class="note" role="status">{{ said }}</p>
+      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <p v-else-if="said" class="note" role="status">{{ said }}</p>
       <div class="tools">
         <Button label="Try the mail server" severity="secondary" :loading="busy" @click="tryServer" />
         <Button v-if="halted" label="Go on sending" :loading="busy" @click="resume" />

@@ -5,7 +5,8 @@ import InputText from 'primevue/inputtext'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import type { LiveCheck } from '#core/views/settings'
-import { api, ApiProblem } from '~/composables/useApi'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
 import { useFrame } from '~/stores/frame'
 
 /** From practice to live: what must be in order, and the step itself. */
@@ -15,9 +16,8 @@ const confirm = useConfirm()
 const toast = useToast()
 const smtpUrl = ref('')
 const checks = ref<LiveCheck[]>([])
-const problem = ref<ApiProblem | null>(null)
+const { busy, problem, attempt } = useAttempt()
 const said = ref<string | null>(null)
-const busy = ref(false)
 
 const body = () => ({ smtpUrl: smtpUrl.value || null })
 async function look() {
@@ -30,21 +30,8 @@ watch(smtpUrl, () => {
   said.value = null
 })
 
-async function attempt(work: () => Promise<void>) {
-  busy.value = true
-  problem.value = null
-  said.value = null
-  try {
-    await work()
-  }
-  catch (error) {
-    problem.value = error instanceof ApiProblem ? error : new ApiProblem(0, String(error), [])
-  }
-  finally {
-    busy.value = false
-  }
-}
 const tryServer = () => attempt(async () => {
+  said.value = null
   const answer = await api<{ problem: string | null }>('carrier/try', { method: 'POST', body: body() })
   said.value = answer.problem === null ? 'The mail server answers and lets us in. Nothing was sent.' : answer.problem
   await look()

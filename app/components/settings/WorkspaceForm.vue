@@ -5,7 +5,8 @@ import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import { isZone } from '#core/time/zone'
 import type { SettingsView, WorkspaceSettings } from '#core/views/settings'
-import { api, ApiProblem } from '~/composables/useApi'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
 import SelectField from '~/components/SelectField.vue'
 
 /** What a workspace says about itself; saved by a button, because a new zone moves unsent emails. */
@@ -22,21 +23,9 @@ watch(() => props.settings, (now, before) => {
 const zones = computed(() => [...new Set(['UTC', ...Intl.supportedValuesOf('timeZone').filter(isZone), props.settings.zone])].map(zone => ({ value: zone, name: zone.replaceAll('_', ' ') })))
 const live = computed(() => props.settings.mode === 'live')
 
-const problem = ref<ApiProblem | null>(null)
-const busy = ref(false)
+const { busy, problem, attempt } = useAttempt()
 async function save() {
-  busy.value = true
-  problem.value = null
-  try {
-    await api('settings', { method: 'PUT', body: typed.value })
-    emit('saved')
-  }
-  catch (error) {
-    problem.value = error instanceof ApiProblem ? error : new ApiProblem(0, String(error), [])
-  }
-  finally {
-    busy.value = false
-  }
+  if (await attempt(() => api('settings', { method: 'PUT', body: typed.value }))) emit('saved')
 }
 </script>
 

@@ -8,6 +8,7 @@ import { sayDay } from '#core/time/say'
 import type { CourseLine } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import { useMaking } from '~/composables/useMaking'
 import { sayNumber, sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import NameDialog from '~/components/NameDialog.vue'
@@ -15,18 +16,13 @@ import PageHead from '~/components/PageHead.vue'
 
 const frame = useFrame()
 const { data: courses, problem } = useFresh(() => api<CourseLine[]>('courses'))
+const { makeCourse } = useMaking()
 const making = ref(false)
 const standing = computed(() => {
   if (!courses.value) return ''
   const running = courses.value.filter(course => course.status === 'running')
   return courses.value.length === 0 ? 'Emails timed from the moment someone joins.' : `${running.length} running, ${sayPeople(running.reduce((sum, course) => sum + course.inside, 0))} inside.`
 })
-
-async function make(name: string) {
-  const { id } = await api<{ id: number }>('courses', { method: 'POST', body: { name } })
-  await navigateTo(`/courses/${id}`)
-  await frame.changed()
-}
 </script>
 
 <template>
@@ -55,6 +51,6 @@ async function make(name: string) {
       <h2>Make the first course</h2>
       <p class="second">For example three emails: one at once with what was promised, one a day later, one on the third day at 08:00. You see the real dates for a sample joiner while you write.</p>
     </section>
-    <NameDialog v-model:visible="making" title="New course" label="Name of the email course" example="Five evenings, one book" action="Make the course" :make="make" />
+    <NameDialog v-model:visible="making" title="New course" label="Name of the email course" example="Five evenings, one book" action="Make the course" :make="makeCourse" />
   </div>
 </template>

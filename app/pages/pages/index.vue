@@ -7,13 +7,13 @@ import DataTable from 'primevue/datatable'
 import type { PageLine } from '#core/views/pages'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import { useMaking } from '~/composables/useMaking'
 import { sayNumber, saySome } from '~/look/say'
-import { useFrame } from '~/stores/frame'
 import NameDialog from '~/components/NameDialog.vue'
 import PageHead from '~/components/PageHead.vue'
 
-const frame = useFrame()
 const { data: pages, problem } = useFresh(() => api<PageLine[]>('pages'))
+const { makePage } = useMaking()
 const making = ref(false)
 const standing = computed(() => {
   if (!pages.value) return ''
@@ -21,12 +21,6 @@ const standing = computed(() => {
   const optIns = pages.value.reduce((sum, page) => sum + page.optIns, 0)
   return pages.value.length === 0 ? 'Where strangers arrive.' : `${published} published, ${saySome(optIns, 'opt-in', 'opt-ins')} so far.`
 })
-
-async function make(name: string) {
-  const { id } = await api<{ id: number }>('pages', { method: 'POST', body: { name } })
-  await navigateTo(`/pages/${id}`)
-  await frame.changed()
-}
 </script>
 
 <template>
@@ -53,6 +47,6 @@ async function make(name: string) {
       <h2>Make the first page</h2>
       <p class="second">A headline, a few sentences, a form. For example: “The sheet kit. Twelve sheets to print and fold, sent at once.” Whoever opts in joins a list and gets a tag, and a tag can start a course.</p>
     </section>
-    <NameDialog v-model:visible="making" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit" action="Make the page" :make="make" />
+    <NameDialog v-model:visible="making" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit" action="Make the page" :make="makePage" />
   </div>
 </template>

@@ -1,0 +1,14 @@
+/** Making a page or a course by its name, and going there. */
+import { navigateTo } from '#imports'
+import { api } from './useApi'
+import { useFrame } from '~/stores/frame'
+
+export function useMaking() {
+  const frame = useFrame()
+  const make = (what: 'pages' | 'courses') => async (name: string) => {
+    const { id } = await api<{ id: number }>(what, { method: 'POST', body: { name } })
+    await navigateTo(`/${what}/${id}`)
+    await frame.changed()
+  }
+  return { makePage: make('pages'), makeCourse: make('courses') }
+}

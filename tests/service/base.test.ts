@@ -1,0 +1,169 @@
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { openDatabase, write } from '#data/connection'
+import { checkSchema, migrate, MIGRATIONS, SCHEMA_VERSION } from '#data/migrate'
+import { allCourses } from '#data/courses'
+import { appendEvent } from '#data/events'
+import { allPages } from '#data/pages'
+import { workspaceOf } from '#data/workspace'
+import { keysIn, Owner } from '#runtime/keys'
+import { readSettings } from '#runtime/settings'
+import { Limiter } from '#server/limiter'
+import { goLive, liveChecks } from '#usecases/settings/goLive'
+import { inventReader } from '#usecases/practice/inventReader'
+import { moveClock } from '#usecases/time/moveClock'
+import { DAY, HOUR, furnish, moveTo, openHouse, temporaryFolder, thursdayNoon, visit } from './workshop'
+
+describe('a database', () => {
+  it('is brought to this version once, and each migration is whole or not at all', () => {
+    const db = openDatabase(join(temporaryFolder(), 'a.db'))
+    expect(() => checkSchema(db)).toThrow(/has schema 0 and this version needs schema \d+/)
+    migrate(db, 1)
+    migrate(db, 2)
+    checkSchema(db)
+    expect(db.prepare('SELECT number, applied_at AS at FROM migrations').all()).toEqual(MIGRATIONS.map(({ number }) => ({ number, at: 1 })))
+    const broken = { number: SCHEMA_VERSION + 1, name: 'broken', sql: 'CREATE TABLE half (x); CREATE TABLE half (x);' }
+    expect(() => migrate(db, 3, [...MIGRATIONS, broken])).toThrow()
+    expect(db.prepare(`SELECT count(*) AS n FROM sqlite_master WHERE name = 'half'`).get()).toEqual({ n: 0 })
+    checkSchema(db)
+  })
+
+  it('is refused if it is newer, or if what was applied has been edited', () => {
+    const db = openDatabase(join(temporaryFolder(), 'a.db'))
+    migrate(db, 1)
+    const edited = MIGRATIONS.map((migration, index) => index === 0 ? { ...migration, sql: `${migration.sql} -- edited` } : migration)
+    expect(() => migrate(db, 2, edited)).toThrow(/must never be edited/)
+    expect(() => migrate(db, 2, [])).toThrow(/newer version of Keen Porch/)
+  })
+
+  it('numbers its migrations without gaps, and every table says what a row is', () => {
+    expect(MIGRATIONS.map(({ number }) => number)).toEqual(MIGRATIONS.map((_, index) => index + 1))
+    const tables = MIGRATIONS.flatMap(({ sql }) => [...sql.matchAll(/CREATE TABLE (\w+) \(\n(.*)\n/g)].map(([, name, firstLine]) => ({ name, firstLine })))
+    expect(tables.length).toBeGreaterThan(20)
+    for (const { name, firstLine } of tables) expect(firstLine, name).toMatch(/^\s+-- \w.+\.$/)
+  })
+
+  it('never changes or removes an event, nor keeps half of a transaction', async () => {
+    const { house } = await furnish(openHouse())
+    visit(house, 'ada@example.com')
+    expect(() => house.db.exec('UPDATE events SET at = 0')).toThrow(/never changed/)
+    expect(() => house.db.exec('DELETE FROM events WHERE id = 1')).toThrow(/never removed/)
+    const count = () => (house.db.prepare('SELECT count(*) AS n FROM events').get() as { n: number }).n
+    const before = count()
+    expect(() => write(house.db, () => {
+      appendEvent(house.db, 'went-live', 1)
+      throw new Error('after the event')
+    })).toThrow('after the event')
+    expect(count()).toBe(before)
+  })
+
+  it('lets a second connection wait for the first instead of failing', () => {
+    const file = join(temporaryFolder(), 'a.db')
+    const [one, two] = [openDatabase(file), openDatabase(file)]
+    migrate(one, 1)
+    for (let n = 0; n < 200; n++) write(n % 2 ? one : two, () => appendEvent(n % 2 ? one : two, 'went-live', n))
+    expect(one.pragma('journal_mode', { simple: true })).toBe('wal')
+    expect(one.pragma('synchronous', { simple: true })).toBe(2) // FULL
+    expect(two.pragma('foreign_keys', { simple: true })).toBe(1)
+    expect((two.prepare('SELECT count(*) AS n FROM events').get() as { n: number }).n).toBe(200)
+  })
+})
+
+describe('going live', () => {
+  const url = 'https://porch.example.com'
+
+  it('copies definitions and nobody', async () => {
+    const { house } = await furnish(openHouse())
+    visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + 5 * DAY)
+    const live = openDatabase(join(temporaryFolder(), 'live.db'))
+    migrate(live, 0)
+    goLive(house, live, { key: 'k2', at: thursdayNoon, smtpUrl: 'smtp://127.0.0.1', checks: liveChecks(house, true, url) })
+    const rows = (table: string) => (live.prepare(`SELECT count(*) AS n FROM ${table}`).get() as { n: number }).n
+    for (const table of ['people', 'list_members', 'tag_holdings', 'consents', 'enrolments', 'outbox', 'opens', 'clicks', 'mailbox', 'watches', 'reader_acts', 'invented_readers', 'practice_clock', 'event_personal']) expect(rows(table), table).toBe(0)
+    expect(live.prepare('SELECT kind FROM events').all()).toEqual([{ kind: 'went-live' }])
+    const definitions = (db: typeof live) => [allPages(db).map(({ name, slug, draft }) => ({ name, slug, draft })), allCourses(db).map(({ name, draft }) => ({ name, draft })), db.prepare('SELECT id, name FROM tags').all(), db.prepare('SELECT id, public_name, takes_everybody FROM lists').all()]
+    expect(definitions(live)).toEqual(definitions(house.db))
+    expect(allPages(live)[0]!.published).toBeNull()
+    expect(allCourses(live)[0]!.status).toBe('draft')
+    expect(workspaceOf(live)).toMatchObject({ mode: 'live', key: 'k2', senderAddress: 'ines@saltmarsh.example.com', smtpUrl: 'smtp://127.0.0.1' })
+  })
+
+  it('waits for what is needed, and warns of what is unwise', async () => {
+    const bare = openHouse()
+    const failing = (house: typeof bare, smtp: boolean, base: string) => liveChecks(house, smtp, base).filter(check => !check.ok).map(check => `${check.what}${check.needed ? '' : ' (unwise)'}`)
+    expect(failing(bare, false, 'http://localhost:3000')).toEqual(['A sender with a name', 'A sender that receivers accept (unwise)', 'A postal address', 'A mail server', 'A public address for links (unwise)'])
+    const { house } = await furnish(openHouse())
+    expect(failing(house, true, url)).toEqual(['A sender that receivers accept (unwise)']) // saltmarsh.example.com is nobody's
+    const live = openDatabase(join(temporaryFolder(), 'live.db'))
+    migrate(live, 0)
+    expect(() => goLive(bare, live, { key: 'k', at: 0, smtpUrl: null, checks: liveChecks(bare, false, url) })).toThrow(/postal address/)
+    expect(live.prepare('SELECT count(*) AS n FROM workspace').get()).toEqual({ n: 0 })
+  })
+
+  it('leaves practice\'s clock and readers behind', async () => {
+    const { house } = await furnish(openHouse({ mode: 'live', clock: { at: thursdayNoon } }))
+    expect(() => moveClock(house, { by: 'day' })).toThrow(/real time/)
+    expect(() => inventReader(house, visit(house, 'a@example.com'), 50)).toThrow(/practice only/)
+  })
+})
+
+describe('the practice clock', () => {
+  it('goes by an hour, a calendar day across a change of clocks, to the next send, and never back', async () => {
+    const { house } = await furnish(openHouse())
+    expect(moveClock(house, { by: 'hour' })).toBe(thursdayNoon + HOUR)
+    expect(moveClock(house, { by: 'day' })).toBe(thursdayNoon + DAY + HOUR)
+    expect(() => moveClock(house, { by: 'next-send' })).toThrow(/Nothing waits to be sent/)
+    expect(() => moveClock(house, { by: 'to', at: thursdayNoon })).toThrow(/only goes forward: choose a time after Fri 27 Nov, 13:00, Lisbon time/)
+    expect(() => moveClock(house, { by: 'to', at: thursdayNoon + 500 * DAY })).toThrow(/400 days/)
+    await moveTo(house, Date.UTC(2027, 2, 27, 8))
+    // Clocks in Lisbon go forward on 28 March 2027: the same clock time is 23 hours away.
+    expect(moveClock(house, { by: 'day' })).toBe(Date.UTC(2027, 2, 28, 7))
+  })
+})
+
+describe('an installation', () => {
+  it('makes its keys once, and keeps the password only as a hash that takes memory to guess', async () => {
+    const folder = temporaryFolder()
+    expect(keysIn(folder)).toEqual(keysIn(folder))
+    expect(keysIn(folder).session.length).toBeGreaterThanOrEqual(32)
+    const owner = new Owner(folder, null)
+    expect(owner.hasPassword()).toBe(false)
+    await owner.choosePassword('a long password')
+    await expect(owner.choosePassword('another one')).rejects.toThrow(/already/)
+    expect(await new Owner(folder, null).isPassword('a long password')).toBe(true)
+    expect(await new Owner(folder, null).isPassword('a long passwore')).toBe(false)
+    expect(await new Owner(folder, 'from outside').isPassword('a long password')).toBe(false)
+    const { readFileSync, statSync } = await import('node:fs')
+    expect(readFileSync(join(folder, 'owner.json'), 'utf8')).toMatch(/\$argon2id\$v=19\$m=65536,t=3,p=4\$/)
+    for (const file of ['owner.json', 'keys.json']) expect(statSync(join(folder, file)).mode & 0o077).toBe(0)
+  })
+
+  it.each([
+    [{ PORT: '0' }, /PORT/], [{ PORT: 'x' }, /PORT/], [{ PORCH_BASE_URL: 'ftp://a' }, /PORCH_BASE_URL/], [{ PORCH_TRUST_PROXY: 'yes' }, /PORCH_TRUST_PROXY/],
+    [{ PORCH_PASSWORD: '1234567' }, /8 characters/], [{ PORCH_SMTP_URL: 'smtp:' }, /PORCH_SMTP_URL/],
+  ])('says what is wrong with %o', (env, sentence) => {
+    expect(() => readSettings(env)).toThrow(sentence)
+  })
+  it('reads what makes sense', () => {
+    expect(readSettings({ PORT: '8080', PORCH_BASE_URL: 'https://a.example.com/porch//', PORCH_TRUST_PROXY: '1' })).toMatchObject({ port: 8080, baseUrl: 'https://a.example.com/porch', trustProxy: true, password: null, smtpUrl: null })
+    expect(readSettings({})).toMatchObject({ port: 3000, baseUrl: 'http://localhost:3000', trustProxy: false })
+  })
+})
+
+describe('the limiter', () => {
+  it('lets so many through in any stretch of time, each key for itself, and forgets', () => {
+    let now = 0
+    const limiter = new Limiter({ most: 3, perMs: 1000, now: () => now })
+    const tries = (key: string, n: number) => Array.from({ length: n }, () => limiter.allows(key))
+    expect(tries('a', 5)).toEqual([true, true, true, false, false])
+    expect(tries('b', 1)).toEqual([true])
+    now = 999
+    expect(tries('a', 1)).toEqual([false])
+    now = 1000
+    expect(tries('a', 4)).toEqual([true, true, true, false])
+    limiter.forget('a')
+    expect(tries('a', 1)).toEqual([true])
+  })
+})
+

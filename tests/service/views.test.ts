@@ -1,0 +1,206 @@
+import { describe, expect, it } from 'vitest'
+import { diceOf } from '#core/dice'
+import type { DraftStep } from '#core/sequence/draft'
+import { sayEvent } from '#core/events'
+import { searchMailbox } from '#data/mailbox'
+import { emailsOfPerson } from '#data/outbox'
+import { insertInventedReader } from '#data/reading'
+import { leave } from '#usecases/arrive/leave'
+import { createPage } from '#usecases/arrive/pages'
+import { createCourse, saveCourse } from '#usecases/courses/save'
+import { publishChanges } from '#usecases/courses/publish'
+import { previewEmail } from '#usecases/courses/preview'
+import { saveSettings } from '#usecases/settings/workspace'
+import { courseView } from '#usecases/views/course'
+import { forecast } from '#usecases/views/forecast'
+import { railView } from '#usecases/views/frame'
+import { listLines, tagLines } from '#usecases/views/listsAndTags'
+import { mailView } from '#usecases/views/mailbox'
+import { subscriberView } from '#usecases/views/subscriber'
+import { subscribersView, type SubscribersQuery } from '#usecases/views/subscribers'
+import { todayView } from '#usecases/views/today'
+import { DAY, HOUR, email, furnish, moveTo, openHouse, step, thursdayNoon, visit } from './workshop'
+
+const everybody: SubscribersQuery = { search: '', status: null, tagId: null, sort: 'newest', page: 0, behind: null, trouble: null }
+
+describe('what is said to go out', () => {
+  it('is exactly what then goes out, to the minute and the person, whatever the zones and the whens', async () => {
+    const dice = diceOf(28)
+    const steps = (): DraftStep[] => [
+      step('one', { kind: 'at-once' }), step('two', { kind: 'elapsed', count: 30, unit: 'hours', from: 'previous' }), step('three', { kind: 'calendar-day', day: 1, time: '06:30', from: 'joining' }, undefined, { ifPast: 'skip' }),
+      step('four', { kind: 'calendar-day', day: 3, time: '07:45', from: 'joining' }, undefined, { zone: 'subscriber' }), step('five', { kind: 'elapsed', count: 1, unit: 'weeks', from: 'joining' }), step('six', { kind: 'calendar-day', day: 0, time: '23:00', from: 'previous' }, undefined, { zone: 'subscriber' }),
+    ]
+    const { house } = await furnish(openHouse(), steps)
+    for (let n = 0; n < 60; n++) {
+      visit(house, `p${n}@example.com`, '', ['', 'Asia/Kathmandu', 'Pacific/Auckland', 'America/New_York'][n % 4])
+      await moveTo(house, house.clock.now() + Math.floor(dice() * 3 * HOUR))
+    }
+    const now = house.clock.now()
+    const until = now + 21 * DAY
+    const said = forecast(house, until, 1).map(send => `${send.at} ${send.stepId} ${send.people}`)
+    await moveTo(house, until)
+    const gone = new Map<string, number>()
+    for (const row of house.db.prepare('SELECT step_id AS stepId, handed_over_at AS at FROM outbox WHERE handed_over_at > ?').all(now) as { stepId: string, at: number }[]) {
+      const key = `${row.at} ${row.stepId}`
+      gone.set(key, (gone.get(key) ?? 0) + 1)
+    }
+    expect(said.length).toBeGreaterThan(80)
+    expect(said.sort()).toEqual([...gone].map(([key, people]) => `${key} ${people}`).sort())
+  })
+
+  it('stands on the rail and on Today, and follows every change', async () => {
+    const { house, courseId, listId, tagId } = await furnish(openHouse())
+    expect(railView(house).posts).toEqual([])
+    visit(house, 'ada@example.com')
+    expect(railView(house).posts).toMatchObject([{ stepId: 'one', people: 1 }, { stepId: 'two', title: 'two' }, { stepId: 'three' }])
+    await moveTo(house, thursdayNoon + HOUR)
+    expect(railView(house)).toMatchObject({ now: thursdayNoon + HOUR, movingTo: null, backlog: 0 })
+    expect(todayView(house).goingOut.map(send => [send.stepId, send.at, send.people])).toEqual([['two', thursdayNoon + DAY, 1], ['three', Date.UTC(2026, 10, 29, 8), 1]])
+    saveCourse(house, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again: 'once', steps: [step('one', { kind: 'at-once' }), step('two', { kind: 'elapsed', count: 5, unit: 'days', from: 'previous' }, email('two, renamed'))] })
+    expect(railView(house).posts.map(post => post.at)).toEqual([thursdayNoon + DAY, Date.UTC(2026, 10, 29, 8)])
+    await publishChanges(house, courseId)
+    expect(railView(house).posts).toMatchObject([{ at: thursdayNoon + 5 * DAY, title: 'two, renamed' }])
+    leave(house, emailsOfPerson(house.db, 1)[0]!.id, { what: 'everything' })
+    expect(railView(house).posts).toEqual([])
+  })
+})
+
+describe('Today', () => {
+  const titles = (house: Parameters<typeof todayView>[0]) => todayView(house).wantsALook.map(notice => notice.title)
+
+  it('says where to begin while nothing is there', () => {
+    const house = openHouse()
+    expect(todayView(house)).toMatchObject({ empty: true, active: 0, nextSendAt: null, opened28: { value: null } })
+    expect(titles(house)).toEqual(['Say who the emails are from', 'Make a list'])
+  })
+
+  it('tells of what is unfinished, and stops when it is done', async () => {
+    const { house, courseId, listId, tagId } = await furnish(openHouse())
+    expect(titles(house)).toEqual([])
+    const pageId = createPage(house, 'Bench notes')
+    createCourse(house, 'Paper marbling', 'x')
+    expect(titles(house)).toEqual(['Paper marbling is not started', 'Bench notes is not published'])
+    expect(todayView(house).wantsALook.map(notice => notice.to)).toEqual(['/courses/2', `/pages/${pageId}`])
+    const draft = { listId, wayInTagIds: [tagId], again: 'once' as const, steps: [step('one', { kind: 'at-once' }), step('empty', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, { ...email('Later'), body: { type: 'doc', content: [{ type: 'paragraph' }] } })] }
+    saveCourse(house, courseId, 'Fold, Sew, Cover', draft)
+    expect(titles(house)).toContain('Fold, Sew, Cover has changes that are not published')
+    await publishChanges(house, courseId)
+    visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    expect(titles(house)).toContain('1 person stands before an empty email')
+    saveCourse(house, courseId, 'Fold, Sew, Cover', { ...draft, steps: [draft.steps[0]!, { ...draft.steps[1]!, content: email('Later') }] })
+    await publishChanges(house, courseId)
+    expect(titles(house).filter(title => title.includes('Fold'))).toEqual([])
+    await moveTo(house, thursdayNoon + 2 * DAY)
+    expect(searchMailbox(house.db, 'ada@', 9, 0).rows.map(mail => mail.subject)).toEqual(['Later, friend', 'one, friend'])
+  })
+
+  it('counts what the practice mailbox refuses, and opens onto the people', async () => {
+    const { house } = await furnish(openHouse())
+    for (const address of ['refused@example.com', 'later@example.com', 'fine@example.com']) visit(house, address)
+    await moveTo(house, thursdayNoon + HOUR)
+    expect(titles(house)).toEqual(['1 email was given up this week', '1 email waits for another try'])
+    expect(subscribersView(house, { ...everybody, trouble: 'waitingAgain' })).toMatchObject({ total: 1, rows: [{ address: 'later@example.com' }] })
+    await moveTo(house, thursdayNoon + 4 * DAY)
+    expect(titles(house)[0]).toMatch(/^\d+ emails? (was|were) given up this week$/)
+    expect(subscribersView(house, { ...everybody, trouble: 'givenUp' }).rows.map(row => row.address)).toContain('later@example.com')
+    expect(subscribersView(house, { ...everybody, status: 'bounced' })).toMatchObject({ total: 1, rows: [{ address: 'refused@example.com' }] })
+  })
+})
+
+describe('the table of subscribers', () => {
+  const found = (house: Parameters<typeof subscribersView>[0], part: Partial<SubscribersQuery>) => subscribersView(house, { ...everybody, ...part }).rows.map(row => row.address)
+
+  it('finds any part of an address or name, and takes no letter for a sign of its own', async () => {
+    const { house } = await furnish(openHouse())
+    for (const [address, name] of [['ada.lovelace@example.com', 'Ada'], ['100%_sure@example.com', 'Bo'], ['o\'neil@example.org', 'Ó Néill'], ['z@example.net', '"; DROP TABLE people; --']] as const) visit(house, address, name)
+    expect(found(house, { search: 'LOVE' })).toEqual(['ada.lovelace@example.com'])
+    expect(found(house, { search: '%' })).toEqual(['100%_sure@example.com'])
+    expect(found(house, { search: '_' })).toEqual(['100%_sure@example.com'])
+    expect(found(house, { search: 'o\'n' })).toEqual(['o\'neil@example.org'])
+    expect(found(house, { search: 'drop table' })).toEqual(['z@example.net'])
+    expect(found(house, { search: '\' OR 1=1 --' })).toEqual([])
+    expect(found(house, { sort: 'address' })).toEqual(['100%_sure@example.com', 'ada.lovelace@example.com', 'o\'neil@example.org', 'z@example.net'])
+    expect(found(house, { sort: 'oldest' })[0]).toBe('ada.lovelace@example.com')
+  })
+
+  it('pages through everybody once, whatever the order', async () => {
+    const { house } = await furnish(openHouse())
+    for (let n = 0; n < 230; n++) visit(house, `p${n}@example.com`, `N${n % 3}`)
+    for (const sort of ['newest', 'oldest', 'address', 'name'] as const) {
+      const pages = [0, 1, 2, 3].map(page => subscribersView(house, { ...everybody, sort, page }))
+      expect(pages.map(page => page.rows.length)).toEqual([100, 100, 30, 0])
+      expect(new Set(pages.flatMap(page => page.rows.map(row => row.id))).size).toBe(230)
+      expect(pages[0]!.total).toBe(230)
+    }
+  })
+
+  it('holds exactly the people behind each number of a course', async () => {
+    const { house, courseId, interestId } = await furnish(openHouse())
+    for (let n = 0; n < 50; n++) insertInventedReader(house.db, visit(house, `p${n}@example.com`), (n * 13) % 100)
+    await moveTo(house, thursdayNoon + 2 * DAY)
+    const { numbers } = courseView(house, courseId)
+    for (const row of numbers) {
+      for (const number of ['waiting', 'sent', 'heldBack', 'opened', 'clicked', 'unsubscribed'] as const) {
+        expect(subscribersView(house, { ...everybody, behind: { courseId, stepId: row.stepId, number } }).total, `${row.stepId} ${number}`).toBe(row[number])
+      }
+    }
+    const one = numbers.find(row => row.stepId === 'one')!
+    expect(one.sent).toBe(50)
+    expect(one.opened).toBeGreaterThanOrEqual(one.clicked)
+    // Whoever pressed the one button has its tag: the list of tags, the table and the step agree.
+    expect(tagLines(house).find(tag => tag.id === interestId)!.people).toBe(one.clicked)
+    expect(subscribersView(house, { ...everybody, tagId: interestId })).toMatchObject({ total: one.clicked, narrowedTo: 'with the tag interest: coptic' })
+    expect(listLines(house)[0]!.people).toBe(50)
+  })
+})
+
+describe('a subscriber\'s page', () => {
+  it('tells the whole story from the first page to the last email, newest first, each with its cause', async () => {
+    const { house } = await furnish(openHouse())
+    const id = visit(house, 'ada@example.com', 'Ada', 'Asia/Tokyo')
+    await moveTo(house, thursdayNoon + 10 * DAY)
+    const view = subscriberView(house, id)
+    expect(view.person).toMatchObject({ firstName: 'Ada', zone: 'Asia/Tokyo', status: 'active' })
+    expect(view.events.map(sayEvent).reverse()).toEqual([
+      'opted in on Sheet kit', 'is now active', 'joined the list letters', 'got the tag sheet kit', 'joined the course Fold, Sew, Cover',
+      'was sent one', 'was sent two', 'has come to the end of Fold, Sew, Cover', 'was sent three',
+    ])
+    const because = new Map(view.events.map(event => [sayEvent(event), view.events.find(cause => cause.id === event.causeId)]))
+    expect(sayEvent(because.get('joined the course Fold, Sew, Cover')!)).toBe('got the tag sheet kit')
+    expect(sayEvent(because.get('was sent two')!)).toBe('joined the course Fold, Sew, Cover')
+    expect(view.courses).toMatchObject([{ status: 'finished', nextTitle: null }])
+    expect(view.consents).toMatchObject([{ ip: '192.0.2.7', zone: 'Asia/Tokyo', pageVersion: 1 }])
+  })
+})
+
+describe('a change of zone', () => {
+  it('plans unsent local times anew, and leaves elapsed ones', async () => {
+    const { house } = await furnish(openHouse())
+    const id = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    const settings = { name: 'Saltmarsh', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua', smtpUrl: null }
+    saveSettings(house, { ...settings, zone: 'America/New_York' }, () => null)
+    await moveTo(house, thursdayNoon + 10 * DAY)
+    const times = emailsOfPerson(house.db, id).map(mail => mail.plannedAt).reverse()
+    // 29 November 08:00 in New York is 13:00 UTC.
+    expect(times).toEqual([thursdayNoon, thursdayNoon + DAY, Date.UTC(2026, 10, 29, 13)])
+    expect(() => saveSettings(house, { ...settings, zone: 'Mars/Olympus' }, () => null)).toThrow(/time zone/)
+  })
+})
+
+describe('the practice mailbox', () => {
+  it('reads back from the very bytes what the preview had shown', async () => {
+    const { house, listId } = await furnish(openHouse())
+    visit(house, 'ada@example.com', 'Ada')
+    await moveTo(house, thursdayNoon + DAY)
+    const [two] = searchMailbox(house.db, 'two', 9, 0).rows
+    const mail = await mailView(house, two!.id)
+    const preview = await previewEmail(house, email('two'), listId, 'Ada')
+    expect(mail.subject).toBe(preview.subject)
+    const withoutAddresses = (text: string) => text.replace(/https?:\S+|#(?=\s)/g, '').replace(/\s+/g, ' ').trim()
+    expect(withoutAddresses(mail.text)).toBe(withoutAddresses(preview.text))
+    expect(mail).toMatchObject({ from: 'Ines <ines@saltmarsh.example.com>', to: 'Ada <ada@example.com>', openedAt: null })
+    await expect(mailView(house, 999)).rejects.toThrow(/not in the practice mailbox/)
+  })
+})
