@@ -87,12 +87,17 @@ describe('Today', () => {
     await publishChanges(house, courseId)
     visit(house, 'ada@example.com')
     await moveTo(house, thursdayNoon + HOUR)
-    expect(titles(house)).toContain('1 person stands before an empty email')
+    expect(todayView(house).wantsALook).toContainEqual({
+      tone: 'plain', to: '/courses/1', title: '1 person waits for an email that is not written',
+      text: 'Fold, Sew, Cover: write “Later” and publish it. The first of them is to get it Fri 27 Nov, 12:00, in 23 hours.',
+    })
+    await moveTo(house, thursdayNoon + DAY)
+    expect(todayView(house).wantsALook).toContainEqual(expect.objectContaining({ tone: 'trouble', text: expect.stringContaining('It should have gone Fri 27 Nov, 12:00.') }))
     saveCourse(house, courseId, 'Fold, Sew, Cover', { ...draft, steps: [draft.steps[0]!, { ...draft.steps[1]!, content: email('Later') }] })
     await publishChanges(house, courseId)
     expect(titles(house).filter(title => title.includes('Fold'))).toEqual([])
     await moveTo(house, thursdayNoon + 2 * DAY)
-    expect(searchMailbox(house.db, 'ada@', 9, 0).rows.map(mail => mail.subject)).toEqual(['Later, friend', 'one, friend'])
+    expect(searchMailbox(house.db, 'ada@', 9, 0).rows.map(mail => [mail.subject, mail.at])).toEqual([['Later, friend', thursdayNoon + DAY], ['one, friend', thursdayNoon]])
   })
 
   it('counts what the practice mailbox refuses, and opens onto the people', async () => {

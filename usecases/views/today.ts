@@ -3,15 +3,19 @@ import { isWritten } from '#core/message/content'
 import { rateOf } from '#core/stats/rate'
 import { DAY, HOUR, type Instant } from '#core/time/zone'
 import type { Notice, TodayView } from '#core/views/today'
-import { allCourses, stepNumbers } from '#data/courses'
+import type { CourseRow } from '#data/courses'
+import { allCourses } from '#data/courses'
 import { openEnrolmentsOfCourse } from '#data/enrolments'
 import { latestEvents } from '#data/events'
 import { outboxTrouble, sentBetween } from '#data/outbox'
 import { allPages } from '#data/pages'
 import { allLists, allTags, countArrivals, countPeople, countWithTags, findPerson } from '#data/people'
 import { workspaceOf } from '#data/workspace'
-import { endDot, sayLength } from '#core/time/say'
+import { planStep } from '#core/sequence/advance'
+import { programOf } from '#core/sequence/draft'
+import { endDot, sayLength, sayMoment } from '#core/time/say'
 import type { House } from '../house'
+import { factsFor } from '../inner/enrolments'
 import { forecast } from './forecast'
 import { namer } from './frame'
 
@@ -73,21 +77,37 @@ function courseNotices(house: House, now: Instant): Notice[] {
       list.push({ tone: 'plain', title: `${course.name} is not started`, text: `${written} of ${course.draft.steps.length} emails written. ${count(waiting, 'person has', 'people have')} its tag already.`, to })
       continue
     }
-    const empty = course.published!.steps.find(step => !isWritten(step.content))
-    const standing = empty ? stepNumbers(db, course.id).get(empty.id)?.waiting ?? 0 : 0
-    if (empty && standing > 0) {
-      list.push({ tone: 'trouble', title: `${count(standing, 'person stands', 'people stand')} before an empty email`, text: `${course.name}: write “${empty.content.workingTitle || 'the next email'}” and publish it.`, to })
-    }
-    else if (empty) {
-      const next = openEnrolmentsOfCourse(db, course.id).map(row => row.dueAt).filter(due => due !== null)
-      const soonest = next.length > 0 ? Math.min(...next) : null
-      list.push({ tone: 'plain', title: `${course.name} has an email still to write`, text: soonest === null ? 'Nobody is near it yet.' : `The first reader moves on in ${sayLength(Math.max(0, soonest - now))}.`, to })
-    }
+    const unwritten = emptyEmailNotice(house, course, now)
+    if (unwritten) list.push(unwritten)
     if (JSON.stringify(course.draft) !== JSON.stringify(course.published)) {
       list.push({ tone: 'plain', title: `${course.name} has changes that are not published`, text: 'Readers get the published version until you publish.', to })
     }
   }
   return list
+}
+
+/** A running course may have emails still to be written: says who is nearest to the first of them, and when it is wanted. */
+function emptyEmailNotice(house: House, course: CourseRow, now: Instant): Notice | null {
+  const { db } = house
+  const empty = course.published!.steps.find(step => !isWritten(step.content))
+  if (!empty) return null
+  const { zone } = workspaceOf(db)
+  const to = `/courses/${course.id}`
+  const open = openEnrolmentsOfCourse(db, course.id)
+  const standing = open.filter(row => row.stepId === empty.id)
+  if (standing.length === 0) {
+    const moves = open.flatMap(row => row.dueAt ?? [])
+    return { tone: 'plain', title: `${course.name} has an email still to write`, text: moves.length === 0 ? 'Nobody is near it yet.' : `The first reader comes to it in ${sayLength(Math.max(0, Math.min(...moves) - now))} at the soonest.`, to }
+  }
+  const program = programOf(course.published!, () => 0)
+  const step = program.steps.find(({ id }) => id === empty.id)!
+  const wantedAt = Math.min(...standing.map(row => planStep(step, row, factsFor(db, findPerson(db, row.personId)!)).plannedAt))
+  return {
+    tone: wantedAt <= now ? 'trouble' : 'plain',
+    title: `${count(standing.length, 'person waits', 'people wait')} for an email that is not written`,
+    text: `${course.name}: write “${empty.content.workingTitle || 'the next email'}” and publish it. ${wantedAt <= now ? `It should have gone ${sayMoment(wantedAt, zone)}` : `The first of them is to get it ${sayMoment(wantedAt, zone)}, in ${sayLength(wantedAt - now)}`}.`,
+    to,
+  }
 }
 
 function pageNotices(house: House): Notice[] {

@@ -1,0 +1,127 @@
+/** `npm run demo` as a visitor meets it: made by the program that ships, every main screen, by day and by night. */
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { freePort, ROOT, until } from '../built/porch'
+
+test.describe.configure({ mode: 'serial' })
+
+const data = mkdtempSync(join(tmpdir(), 'porch-demo-'))
+let port = 0
+let said = ''
+let demo: ChildProcess
+
+async function start(...args: string[]) {
+  said = ''
+  demo = spawn(process.execPath, ['tools/demo.mjs', ...args], { cwd: ROOT, env: { ...process.env, NODE_ENV: 'production', PORT: String(port), PORCH_DATA: data, PORCH_PASSWORD: '' }, stdio: ['ignore', 'pipe', 'pipe'] })
+  for (const stream of [demo.stdout!, demo.stderr!]) stream.on('data', chunk => said += chunk)
+}
+async function stop() {
+  demo.kill('SIGINT')
+  if (demo.exitCode === null) await new Promise(resolve => demo.on('exit', resolve))
+}
+
+test.beforeAll(async () => {
+  test.setTimeout(180_000)
+  port = await freePort()
+  await start()
+  for (let n = 0; n < 5 && !said.includes('Sign in with'); n++) await until(async () => said.includes('Sign in with'), 'the demo').catch(() => undefined)
+})
+test.afterAll(async () => {
+  await stop()
+  rmSync(data, { recursive: true, force: true })
+})
+
+async function signIn(page: Page) {
+  const [, password] = /Sign in with\s+(\S.*)/.exec(said)!
+  await page.goto(`http://localhost:${port}/`)
+  await page.getByLabel('Password', { exact: true }).fill(password!)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/porch$/)
+}
+
+test('it says what it does, where it is and how to come in', () => {
+  expect(said).toContain('sixty days of Saltmarsh Bindery')
+  expect(said).toContain(`http://localhost:${port}`)
+  expect(said).not.toMatch(/error|warn/i)
+})
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  test(`every main screen, ${colorScheme}: nothing fails, nothing is hard to read`, async ({ browser }) => {
+    const context = await browser.newContext({ colorScheme, viewport: { width: 1280, height: 800 } })
+    const page = await context.newPage()
+    const faults: string[] = []
+    page.on('pageerror', error => faults.push(error.message))
+    page.on('console', message => message.type() === 'error' && faults.push(message.text()))
+    await signIn(page)
+    const views: [address: string, sign: string | RegExp][] = [
+      ['/', 'Going out next'], ['/pages', 'Course page'], ['/pages/1', 'What it gives'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'], ['/subscribers', /1 to 100 of 400 people/],
+      ['/subscribers?status=bounced', 'refused@example.net'], ['/subscribers/20', 'History'], ['/tags-and-lists', 'likes: coptic'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
+    ]
+    for (const [address, sign] of views) {
+      await page.goto(`http://localhost:${port}${address}`)
+      await expect(page.getByText(sign).first()).toBeVisible()
+      const { violations } = await new AxeBuilder({ page }).exclude('iframe').setLegacyMode().analyze()
+      expect(violations.map(({ id, nodes }) => `${address} ${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), address).toBeLessThanOrEqual(1280)
+    }
+    expect(faults).toEqual([])
+    await context.close()
+  })
+}
+
+test('its past has happened: opens, clicks, leaving and refusals, and every rate of what it says', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`http://localhost:${port}/courses/1`)
+  const [, inside, started, ended, left] = /(\d+) people inside, (\d+) started, (\d+) came to the end, (\d+) left/.exec(await page.getByText(/Email course, running/).innerText())!.map(Number)
+  expect(started).toBe(400)
+  expect(inside! + ended! + left!).toBe(400)
+  expect([inside! > 5, ended! > 300, left! > 2]).toEqual([true, true, true])
+  const first = page.getByRole('listitem').filter({ hasText: '1 · Sheet kit' })
+  await expect(first.getByRole('link', { name: '398' })).toBeVisible() // two addresses are refused on purpose
+  await expect(first.getByTitle(/reader opens: \d+ of 398/)).toBeVisible()
+})
+
+test('the keyboard alone leads from the top to the work, along the wall, and into a table', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`http://localhost:${port}/`)
+  await expect(page.getByText('Going out next')).toBeVisible()
+  await page.keyboard.press('Tab')
+  await expect(page.getByRole('link', { name: 'To the page' })).toBeFocused()
+  for (let n = 0; n < 3; n++) await page.keyboard.press('Tab')
+  await expect(page.getByRole('link', { name: /Subscribers/ })).toBeFocused()
+  expect(await page.evaluate(() => getComputedStyle(document.activeElement!).outlineStyle)).toBe('solid')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Subscribers')
+  await page.getByRole('link', { name: 'To the page' }).focus()
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Tab')
+  await expect(page.getByLabel('Find by address or name')).toBeFocused()
+  await page.keyboard.type('refused@example.net')
+  await expect(page.getByText('1 person', { exact: true })).toBeVisible()
+  for (let n = 0; n < 8 && !(await page.getByRole('link', { name: 'refused@example.net' }).evaluate(link => link === document.activeElement)); n++) await page.keyboard.press('Tab')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('not sent: 550 5.1.1 No such mailbox')).toBeVisible()
+})
+
+test('started again it is there in seconds with its data; made anew it keeps its keys', async () => {
+  const made = statSync(join(data, 'practice.db')).ino
+  const keys = readFileSync(join(data, 'keys.json'), 'utf8')
+  await stop()
+  expect(demo.exitCode).toBe(0)
+  const began = Date.now()
+  await start()
+  await until(async () => said.includes('Sign in with'), 'the demo again')
+  expect(Date.now() - began).toBeLessThan(20_000)
+  expect(said).not.toContain('Making the practice workspace')
+  expect(statSync(join(data, 'practice.db')).ino).toBe(made)
+  await stop()
+  await start('--fresh')
+  for (let n = 0; n < 5 && !said.includes('Sign in with'); n++) await until(async () => said.includes('Sign in with'), 'the demo anew').catch(() => undefined)
+  expect(said).toContain('Making the practice workspace')
+  expect(statSync(join(data, 'practice.db')).ino).not.toBe(made)
+  expect(readFileSync(join(data, 'keys.json'), 'utf8')).toBe(keys)
+})
