@@ -4,7 +4,7 @@ import type { MessageContent, TrackedUse } from '#core/message/content'
 import type { CourseDraft } from '#core/sequence/draft'
 import type { Program } from '#core/sequence/program'
 import type { Instant } from '#core/time/zone'
-import type { StepNumber, StepNumbers } from '#core/views/course'
+import type { StepNumbers } from '#core/views/course'
 import type { Database } from './connection'
 import { q, remember } from './connection'
 
@@ -126,6 +126,9 @@ export function linksOfMessage(db: Database, messageId: number): LinkRow[] {
     q<LinkRow>(db, 'SELECT n, url, label, tag_id AS tagId FROM message_links WHERE message_id = ? ORDER BY n').all(messageId))
 }
 
+/** Someone who came in twice is one person. */
+const people = (when: string) => `count(DISTINCT CASE WHEN ${when} THEN person_id END)`
+
 /** Per step: who stands before it, who was sent it, and what those did. People, not fetches. */
 export function stepNumbers(db: Database, courseId: number): Map<string, StepNumbers> {
   const numbers = new Map<string, StepNumbers>()
@@ -138,23 +141,9 @@ export function stepNumbers(db: Database, courseId: number): Map<string, StepNum
     SELECT step_id AS stepId, count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open' GROUP BY step_id`).all(courseId)
   for (const row of standing) of(row.stepId).waiting = row.n
   const left = q<StepNumbers>(db, `
-    SELECT step_id AS stepId, count(handed_over_at) AS sent, sum(status = 'held back') AS heldBack,
-      count(opened_at) AS opened, count(clicked_at) AS clicked, count(left_at) AS unsubscribed
+    SELECT step_id AS stepId, ${people('handed_over_at IS NOT NULL')} AS sent, ${people(`status = 'held back'`)} AS heldBack,
+      ${people('opened_at IS NOT NULL')} AS opened, ${people('clicked_at IS NOT NULL')} AS clicked, ${people('left_at IS NOT NULL')} AS unsubscribed
     FROM outbox WHERE kind = 'course' AND thing_id = ? GROUP BY step_id`).all(courseId)
   for (const row of left) Object.assign(of(row.stepId), { ...row, waiting: of(row.stepId).waiting })
   return numbers
-}
-
-const STEP_PEOPLE = {
-  waiting: `SELECT person_id AS id FROM enrolments WHERE course_id = @courseId AND step_id = @stepId AND status = 'open'`,
-  sent: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND handed_over_at IS NOT NULL`,
-  heldBack: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND status = 'held back'`,
-  opened: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND opened_at IS NOT NULL`,
-  clicked: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND clicked_at IS NOT NULL`,
-  unsubscribed: `SELECT DISTINCT person_id AS id FROM outbox WHERE kind = 'course' AND thing_id = @courseId AND step_id = @stepId AND left_at IS NOT NULL`,
-} as const satisfies Record<StepNumber, string>
-
-/** The people behind one of the {@link stepNumbers}. */
-export function peopleBehind(db: Database, courseId: number, stepId: string, number: StepNumber): number[] {
-  return q<{ id: number }>(db, STEP_PEOPLE[number]).all({ courseId, stepId }).map(row => row.id)
 }

@@ -141,16 +141,6 @@ export function outboxTrouble(db: Database, since: Instant): OutboxTrouble {
     FROM outbox WHERE status IN ('failed', 'held back') OR repeats > 0`).get({ since })!
 }
 
-/** Whose emails were given up or held back lately: the people behind {@link outboxTrouble}. */
-export function peopleInTrouble(db: Database, since: Instant, which: 'givenUp' | 'heldBack' | 'waitingAgain'): number[] {
-  const where = {
-    givenUp: `status = 'failed' AND go_at IS NULL AND planned_at > ?`,
-    heldBack: `status = 'held back' AND planned_at > ?`,
-    waitingAgain: `status = 'failed' AND go_at IS NOT NULL AND ? IS NOT NULL`,
-  }[which]
-  return q<{ id: number }>(db, `SELECT DISTINCT person_id AS id FROM outbox WHERE ${where}`).all(since).map(row => row.id)
-}
-
 /** Emails that wait to go by `until`. */
 export function emailsWaiting(db: Database, until: Instant): OutboxRow[] {
   return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? ORDER BY go_at, id`).all(until)

@@ -2,6 +2,7 @@
 import type { Status } from '#core/people/status'
 import type { ListedPerson, PeopleOrder, Person } from '#core/views/people'
 import type { Instant } from '#core/time/zone'
+import type { Compiled } from '#core/audience/sql'
 import type { Database } from './connection'
 import { q } from './connection'
 
@@ -35,10 +36,8 @@ export function setZone(db: Database, id: number, zone: string): void {
 export interface PeopleQuery {
   /** Any part of address or name; empty for all. */
   search: string
-  status: Status | null
-  tagId: number | null
-  /** Only these, for numbers that open onto people. */
-  ids: number[] | null
+  /** Only those for whom it holds. */
+  where: Compiled
   sort: PeopleOrder
   limit: number
   offset: number
@@ -48,21 +47,18 @@ const ORDERS: Record<PeopleOrder, string> = {
   newest: 'p.created_at DESC, p.id DESC', oldest: 'p.created_at, p.id', address: 'p.address_key', name: 'p.first_name COLLATE NOCASE, p.address_key',
 }
 
-const WHERE = `
-  WHERE (@search = '' OR instr(p.address_key, @search) > 0 OR instr(lower(p.first_name), @search) > 0)
-    AND (@status IS NULL OR p.status = @status)
-    AND (@tagId IS NULL OR EXISTS (SELECT 1 FROM tag_holdings h WHERE h.tag_id = @tagId AND h.person_id = p.id))
-    AND (@ids IS NULL OR p.id IN (SELECT value FROM json_each(@ids)))`
-
-export function searchPeople(db: Database, query: PeopleQuery): { rows: ListedPerson[], total: number } {
-  const values = { search: query.search.trim().toLowerCase(), status: query.status, tagId: query.tagId, ids: query.ids && JSON.stringify(query.ids) }
-  const rows = q<ListedPerson>(db, `
+/** One page of the people, and how many there are in all. */
+export function searchPeople(db: Database, { search, where, sort, limit, offset }: PeopleQuery): { rows: ListedPerson[], total: number } {
+  const text = search.trim().toLowerCase()
+  const found = text === '' ? { sql: '', values: [] } : { sql: ' AND (instr(p.address_key, ?) > 0 OR instr(lower(p.first_name), ?) > 0)', values: [text, text] }
+  const values = [...where.values, ...found.values]
+  const from = `FROM people p WHERE ${where.sql}${found.sql}`
+  const rows = db.prepare<unknown[], ListedPerson>(`
     SELECT p.id, p.address, p.first_name AS firstName, p.status, p.zone, p.source, p.created_at AS createdAt,
       (SELECT group_concat(t.name, ', ') FROM tag_holdings h JOIN tags t ON t.id = h.tag_id WHERE h.person_id = p.id) AS tags
-    FROM people p ${WHERE} ORDER BY ${ORDERS[query.sort]} LIMIT @limit OFFSET @offset`)
-    .all({ ...values, limit: query.limit, offset: query.offset })
-  const total = q<{ n: number }>(db, `SELECT count(*) AS n FROM people p ${WHERE}`).get(values)!.n
-  return { rows, total }
+    ${from} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`).all(...values, limit, offset)
+  const { n } = db.prepare<unknown[], { n: number }>(`SELECT count(*) AS n ${from}`).get(...values)!
+  return { rows, total: n }
 }
 
 export function countPeople(db: Database): Record<Status, number> {

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { EVERYBODY } from '#core/audience/condition'
+import { toSql } from '#core/audience/sql'
 import { eventsOfPerson, wholeStory } from '#data/events'
 import { searchMailbox } from '#data/mailbox'
 import { emailsOfPerson, insertEmail, findEmail } from '#data/outbox'
@@ -44,7 +46,7 @@ describe('someone opts in and gets the course', () => {
     const second = visit(house, ' ADA@example.COM ')
     await moveTo(house, thursdayNoon + 10 * DAY)
     expect(second).toBe(first)
-    expect(searchPeople(house.db, { search: 'ada', status: null, tagId: null, ids: null, sort: 'newest', limit: 10, offset: 0 }).total).toBe(1)
+    expect(searchPeople(house.db, { search: 'ada', where: toSql(EVERYBODY, 0), sort: 'newest', limit: 10, offset: 0 }).total).toBe(1)
     const kinds = eventsOfPerson(house.db, first).map(event => event.kind)
     expect(kinds.filter(kind => kind === 'opted-in')).toHaveLength(2)
     expect(kinds.filter(kind => kind === 'way-in-again')).toHaveLength(1)

@@ -141,7 +141,7 @@ describe('the table of subscribers', () => {
   })
 
   it('holds exactly the people behind each number of a course', async () => {
-    const { house, courseId, interestId } = await furnish(openHouse())
+    const { house, courseId } = await furnish(openHouse())
     for (let n = 0; n < 50; n++) insertInventedReader(house.db, visit(house, `p${n}@example.com`), (n * 13) % 100)
     await moveTo(house, thursdayNoon + 2 * DAY)
     const { numbers } = courseView(house, courseId)
@@ -150,9 +150,23 @@ describe('the table of subscribers', () => {
         expect(subscribersView(house, { ...everybody, behind: { courseId, stepId: row.stepId, number } }).total, `${row.stepId} ${number}`).toBe(row[number])
       }
     }
-    const one = numbers.find(row => row.stepId === 'one')!
+    // Someone who comes in a second time is still one person.
+    const [again] = subscribersView(house, { ...everybody, sort: 'oldest' }).rows
+    await moveTo(house, thursdayNoon + 20 * DAY)
+    visit(house, again!.address)
+    await moveTo(house, thursdayNoon + 21 * DAY)
+    expect(emailsOfPerson(house.db, again!.id).filter(mail => mail.stepId === 'one')).toHaveLength(2)
+    expect(courseView(house, courseId).numbers.find(row => row.stepId === 'one')!.sent).toBe(50)
+  })
+
+  it('agrees with the tags and lists', async () => {
+    const { house, courseId, interestId } = await furnish(openHouse())
+    for (let n = 0; n < 50; n++) insertInventedReader(house.db, visit(house, `p${n}@example.com`), (n * 13) % 100)
+    await moveTo(house, thursdayNoon + 2 * DAY)
+    const one = courseView(house, courseId).numbers.find(row => row.stepId === 'one')!
     expect(one.sent).toBe(50)
     expect(one.opened).toBeGreaterThanOrEqual(one.clicked)
+    expect(one.clicked).toBeGreaterThan(0)
     // Whoever pressed the one button has its tag: the list of tags, the table and the step agree.
     expect(tagLines(house).find(tag => tag.id === interestId)!.people).toBe(one.clicked)
     expect(subscribersView(house, { ...everybody, tagId: interestId })).toMatchObject({ total: one.clicked, narrowedTo: 'with the tag interest: coptic' })

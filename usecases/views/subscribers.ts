@@ -1,35 +1,51 @@
-/** The table of subscribers, searched and paged; also the people behind a number elsewhere. */
-import { DAY } from '#core/time/zone'
+/** The table of subscribers, searched, narrowed and paged; also the people behind a number elsewhere. */
+import type { Condition, EmailFate } from '#core/audience/condition'
+import { toSql } from '#core/audience/sql'
+import type { Status } from '#core/people/status'
 import type { StepNumber } from '#core/views/course'
 import type { SubscribersView } from '#core/views/people'
-import { findCourse, peopleBehind } from '#data/courses'
-import { peopleInTrouble } from '#data/outbox'
+import { findCourse } from '#data/courses'
 import type { PeopleQuery } from '#data/people'
 import { countPeople, findTag, searchPeople } from '#data/people'
 import type { House } from '../house'
 
 export const PAGE_SIZE = 100
 
-export interface SubscribersQuery extends Pick<PeopleQuery, 'search' | 'sort' | 'status' | 'tagId'> {
+/** What went wrong with somebody's email; the last two are looked for within the last seven days. */
+export type Trouble = 'waitingAgain' | 'givenUp' | 'heldBack'
+
+export interface SubscribersQuery extends Pick<PeopleQuery, 'search' | 'sort'> {
+  status: Status | null
+  tagId: number | null
   page: number
   /** The people behind a number of a course's step. */
   behind: { courseId: number, stepId: string, number: StepNumber } | null
-  trouble: 'givenUp' | 'heldBack' | 'waitingAgain' | null
+  trouble: Trouble | null
 }
 
+const NUMBERS: Record<Exclude<StepNumber, 'waiting'>, EmailFate> = { sent: 'sent', heldBack: 'held-back', opened: 'opened', clicked: 'clicked', unsubscribed: 'left-by' }
 const NUMBER_WORDS: Record<StepNumber, string> = {
   waiting: 'waiting for', sent: 'who were sent', heldBack: 'held back from', opened: 'who opened', clicked: 'who clicked in', unsubscribed: 'who left by',
 }
-const TROUBLE_WORDS = { givenUp: 'whose email was given up this week', heldBack: 'held back from an email this week', waitingAgain: 'whose email waits for another try' }
+const TROUBLES: Record<Trouble, EmailFate> = { givenUp: 'given-up', heldBack: 'held-back', waitingAgain: 'waiting-again' }
+const TROUBLE_WORDS: Record<Trouble, string> = { givenUp: 'whose email was given up this week', heldBack: 'held back from an email this week', waitingAgain: 'whose email waits for another try' }
 
 export function subscribersView(house: House, query: SubscribersQuery): SubscribersView {
   const { db } = house
-  const { behind, trouble } = query
-  const ids = behind
-    ? peopleBehind(db, behind.courseId, behind.stepId, behind.number)
-    : trouble ? peopleInTrouble(db, house.clock.now() - 7 * DAY, trouble) : null
-  const found = searchPeople(db, { search: query.search, status: query.status, tagId: query.tagId, ids, sort: query.sort, limit: PAGE_SIZE, offset: query.page * PAGE_SIZE })
+  const where = toSql(conditionOf(query), house.clock.now())
+  const found = searchPeople(db, { search: query.search, where, sort: query.sort, limit: PAGE_SIZE, offset: query.page * PAGE_SIZE })
   return { ...found, pageSize: PAGE_SIZE, counts: countPeople(db), narrowedTo: narrowing(house, query) }
+}
+
+/** Whatever the table is narrowed to is a condition like any other. */
+function conditionOf({ status, tagId, behind, trouble }: SubscribersQuery): Condition {
+  const of: Condition[] = []
+  if (status) of.push({ kind: 'status', is: [status] })
+  if (tagId !== null) of.push({ kind: 'tag', tagId, since: null })
+  if (behind?.number === 'waiting') of.push({ kind: 'course', courseId: behind.courseId, is: 'inside', stepId: behind.stepId })
+  else if (behind) of.push({ kind: 'email', fate: NUMBERS[behind.number], which: { courseId: behind.courseId, stepId: behind.stepId }, within: null, times: 1 })
+  if (trouble) of.push({ kind: 'email', fate: TROUBLES[trouble], which: null, within: trouble === 'waitingAgain' ? null : { kind: 'last-days', days: 7 }, times: 1 })
+  return { kind: 'all', of }
 }
 
 function narrowing(house: House, { behind, trouble, tagId }: SubscribersQuery): string | null {
