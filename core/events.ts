@@ -3,7 +3,7 @@
 import type { Instant } from '#core/time/zone'
 
 export const EVENT_KINDS = [
-  'opted-in', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'zone-changed', 'name-changed',
+  'opted-in', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked',
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
   'opened', 'clicked', 'unsubscribed', 'bounced',
@@ -15,7 +15,8 @@ export type EventKind = typeof EVENT_KINDS[number]
 /** What an event is about; only what applies is set. */
 export interface EventAbout {
   personId?: number
-  causeId?: number
+  /** Null for what the owner does by hand: nothing in here brought it about. */
+  causeId?: number | null
   pageId?: number
   listId?: number
   tagId?: number
@@ -58,14 +59,16 @@ const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ah
 /** An event as a sentence without its subject: "opted in on Sheet kit". */
 export function sayEvent(event: SayableEvent): string {
   const { pageName, listName, tagName, courseName, emailTitle, linkLabel, detail } = event
+  const byHand = detail === 'by-hand' ? ', by hand' : ''
   switch (event.kind) {
     case 'opted-in': return `opted in on ${pageName}`
     case 'status-changed': return `is now ${detail}`
-    case 'joined-list': return `joined the list ${listName}`
-    case 'left-list': return `left the list ${listName}`
-    case 'got-tag': return `got the tag ${tagName}`
-    case 'zone-changed': return 'now has another time zone'
-    case 'name-changed': return 'gave another first name'
+    case 'joined-list': return `${detail === 'by-hand' ? 'was put on' : 'joined'} the list ${listName}${byHand}`
+    case 'left-list': return `${detail === 'by-hand' ? 'was taken off' : 'left'} the list ${listName}${byHand}`
+    case 'got-tag': return `got the tag ${tagName}${byHand}`
+    case 'lost-tag': return `lost the tag ${tagName}${byHand}`
+    case 'zone-changed': return `now has another time zone${byHand}`
+    case 'name-changed': return detail === 'by-hand' ? 'was given another first name, by hand' : 'gave another first name'
     case 'enrolled': return `joined the course ${courseName}`
     case 'way-in-again': return `came to the door of ${courseName} and stays as before: ${WAY_IN_REASONS[detail ?? ''] ?? `is ${detail}`}`
     case 'finished-course': return `has come to the end of ${courseName}`

@@ -35,6 +35,12 @@ export function causesOutside(db: Database, personId: number): ToldEvent[] {
   return q<ToldEvent>(db, `${NAMED} WHERE e.id IN (SELECT cause_id FROM events WHERE person_id = @personId) AND e.person_id IS NOT @personId`).all({ personId })
 }
 
+/** True if it was the owner who took this person off the list, the last time they came off it. */
+export function wasTakenOff(db: Database, personId: number, listId: number): boolean {
+  return q<{ detail: string | null }>(db, `
+    SELECT detail FROM events WHERE person_id = ? AND list_id = ? AND kind = 'left-list' ORDER BY id DESC LIMIT 1`).get(personId, listId)?.detail === 'by-hand'
+}
+
 /** The latest happenings of everybody that are worth telling on Today, newest first. */
 export function latestEvents(db: Database, limit: number): ToldEvent[] {
   return q<ToldEvent>(db, `${NAMED} WHERE e.id IN (

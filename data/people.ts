@@ -29,7 +29,7 @@ export function setFirstName(db: Database, id: number, firstName: string): void 
   q(db, 'UPDATE people SET first_name = ? WHERE id = ?').run(firstName, id)
 }
 
-export function setZone(db: Database, id: number, zone: string): void {
+export function setZone(db: Database, id: number, zone: string | null): void {
   q(db, 'UPDATE people SET zone = ? WHERE id = ?').run(zone, id)
 }
 
@@ -155,6 +155,11 @@ export function hasTag(db: Database, tagId: number, personId: number): boolean {
 
 export function insertHolding(db: Database, tagId: number, personId: number, at: Instant, eventId: number): void {
   q(db, 'INSERT INTO tag_holdings (tag_id, person_id, since_at, event_id) VALUES (?, ?, ?, ?)').run(tagId, personId, at, eventId)
+}
+
+/** True if the person had it. */
+export function deleteHolding(db: Database, tagId: number, personId: number): boolean {
+  return q(db, 'DELETE FROM tag_holdings WHERE tag_id = ? AND person_id = ?').run(tagId, personId).changes === 1
 }
 
 export function tagsOfPerson(db: Database, personId: number): { id: number, name: string, sinceAt: Instant, eventId: number }[] {

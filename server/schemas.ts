@@ -6,6 +6,7 @@ import type { PageContent } from '#core/page/content'
 import type { CourseDraft } from '#core/sequence/draft'
 import { isLocalTime } from '#core/time/zone'
 import type { PageInput } from '#usecases/arrive/pages'
+import type { PersonInput } from '#usecases/know/byHand'
 import type { ListInput, TagInput } from '#usecases/know/listsAndTags'
 import type { ClockMove } from '#usecases/time/moveClock'
 import type { WorkspaceSettings } from '#core/views/settings'
@@ -131,6 +132,8 @@ export const optInForm = Joi.object<{ email: string, first_name: string, zone: s
 export const choicesForm = Joi.object<{ 'leave': string | null, 'List-Unsubscribe': string | null }>({
   'leave': Joi.string().pattern(/^(course|everything|list-\d{1,12})$/).default(null), 'List-Unsubscribe': Joi.string().max(40).default(null),
 })
+
+export const personInput = Joi.object<PersonInput>({ firstName: text(400).required(), zone: Joi.string().max(64).empty('').allow(null).default(null) })
 
 /* The clock, settings, signing in */
 

@@ -36,7 +36,7 @@ describe('who may do what', () => {
     for (const file of files) {
       const [, path, method] = /^(.*?)(?:\/index)?\.(get|post|put|delete)\.ts$/.exec(file)!
       if (OPEN.includes(path!) && method !== 'delete') continue
-      const answer = await porch.fetch(`/api/${path!.replaceAll('[id]', '1')}`, { method: method!.toUpperCase(), headers: { origin: porch.url } })
+      const answer = await porch.fetch(`/api/${path!.replaceAll(/\[\w+\]/g, '1')}`, { method: method!.toUpperCase(), headers: { origin: porch.url } })
       expect(answer.status, `${method} ${path}`).toBe(401)
     }
   })

@@ -5,11 +5,18 @@ import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { coursesStartedBy, findCourse } from '#data/courses'
 import { appendEvent } from '#data/events'
-import { findPerson, hasTag, insertHolding, membership, setJoined, setLeft, setStatus } from '#data/people'
+import { deleteHolding, findPerson, hasTag, insertHolding, membership, setJoined, setLeft, setStatus } from '#data/people'
 import { endEnrolments, enrol, withdrawEmails } from './enrolments'
 
 /** What brought something about: when, by which event, and whether it was the person's own act. */
-export interface Cause { at: Instant, causeId: number, ownAct: boolean }
+export interface Cause {
+  at: Instant
+  /** Null for what the owner does by hand. */
+  causeId: number | null
+  ownAct: boolean
+}
+
+const how = (causeId: number | null) => causeId === null ? 'by-hand' : undefined
 
 /** Changes the status along the written table; someone who is gone leaves every course, and their mail is withdrawn. */
 export function changeStatus(db: Database, personId: number, event: StatusEvent, { at, causeId }: Cause): void {
@@ -26,7 +33,7 @@ export function changeStatus(db: Database, personId: number, event: StatusEvent,
 
 export function joinList(db: Database, personId: number, listId: number, { at, causeId }: Cause): void {
   if (membership(db, listId, personId) === 'joined') return
-  const eventId = appendEvent(db, 'joined-list', at, { personId, listId, causeId })
+  const eventId = appendEvent(db, 'joined-list', at, { personId, listId, causeId, detail: how(causeId) })
   setJoined(db, listId, personId, at, eventId)
 }
 
@@ -34,7 +41,7 @@ export function joinList(db: Database, personId: number, listId: number, { at, c
 export function leaveList(db: Database, personId: number, listId: number, { at, causeId }: Cause): void {
   const standing = membership(db, listId, personId)
   if (standing === 'left') return
-  const eventId = appendEvent(db, 'left-list', at, { personId, listId, causeId })
+  const eventId = appendEvent(db, 'left-list', at, { personId, listId, causeId, detail: how(causeId) })
   // Someone mailed without ever having joined has left from now on, too.
   if (standing === 'never-joined') setJoined(db, listId, personId, at, eventId)
   setLeft(db, listId, personId, at)
@@ -47,15 +54,21 @@ export function leaveList(db: Database, personId: number, listId: number, { at, 
  * the tag already: asking for something a second time is a way in, too.
  */
 export function giveTag(db: Database, personId: number, tagId: number, cause: Cause): void {
+  const { at, ownAct } = cause
   let { causeId } = cause
   if (!hasTag(db, tagId, personId)) {
-    causeId = appendEvent(db, 'got-tag', cause.at, { personId, tagId, causeId })
-    insertHolding(db, tagId, personId, cause.at, causeId)
+    const eventId = appendEvent(db, 'got-tag', at, { personId, tagId, causeId, detail: how(causeId) })
+    insertHolding(db, tagId, personId, at, eventId)
+    causeId = eventId
   }
-  else if (!cause.ownAct) {
+  else if (!ownAct || causeId === null) {
     return
   }
   for (const courseId of coursesStartedBy(db, tagId)) {
-    enrol(db, { courseId, personId, at: cause.at, causeId, ownAct: cause.ownAct })
+    enrol(db, { courseId, personId, at, causeId, ownAct })
   }
+}
+
+export function takeTag(db: Database, personId: number, tagId: number, { at, causeId }: Cause): void {
+  if (deleteHolding(db, tagId, personId)) appendEvent(db, 'lost-tag', at, { personId, tagId, causeId, detail: how(causeId) })
 }

@@ -9,6 +9,7 @@ import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { saySome, saySource } from '~/look/say'
 import { useFrame } from '~/stores/frame'
+import FactsPanel from '~/components/subscriber/FactsPanel.vue'
 import PageHead from '~/components/PageHead.vue'
 import SendSign from '~/components/SendSign.vue'
 import StatusChip from '~/components/StatusChip.vue'
@@ -54,18 +55,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
 
     <div class="columns two">
       <div class="stack">
-        <section class="panel" aria-labelledby="facts">
-          <h2 id="facts">Facts</h2>
-          <dl class="panel-body facts">
-            <dt>Address</dt><dd class="mono">{{ view.person.address }}</dd>
-            <dt>First name</dt><dd>{{ view.person.firstName || 'not given' }}</dd>
-            <dt>Time zone</dt><dd>{{ view.person.zone ? sayZone(view.person.zone) : 'not told by their browser' }}</dd>
-            <dt>Lists</dt>
-            <dd><span v-if="view.lists.length === 0" class="second">none</span><span v-for="list in view.lists" :key="list.id" class="mark"><span class="chip">{{ list.name }}</span><span class="second small">{{ list.leftAt === null ? `since ${sayDay(list.joinedAt, zone)}` : `left ${sayDay(list.leftAt, zone)}` }}</span></span></dd>
-            <dt>Tags</dt>
-            <dd><span v-if="view.tags.length === 0" class="second">none</span><span v-for="tag in view.tags" :key="tag.id" class="mark"><NuxtLink :to="{ path: '/subscribers', query: { tag: tag.id } }" class="chip">{{ tag.name }}</NuxtLink><span class="second small">since {{ sayDay(tag.sinceAt, zone) }}</span></span></dd>
-          </dl>
-        </section>
+        <FactsPanel v-model="view" :zone="zone" />
         <section class="panel" aria-labelledby="courses">
           <h2 id="courses">Courses</h2>
           <p v-for="course in view.courses" :key="`${course.id}${course.joinedAt}`" class="row">
@@ -112,10 +102,6 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
 .status { font: 400 12.5px/1.6 var(--body); vertical-align: 5px; letter-spacing: 0; }
 .read { font-weight: 600; }
 .two { grid-template-columns: minmax(0, 1fr) minmax(0, 1.35fr); }
-.facts { display: grid; grid-template-columns: 92px minmax(0, 1fr); gap: 8px 12px; align-items: baseline; margin: 0; }
-.facts dt { color: var(--p-porch-ink-second); font-size: 13px; }
-.facts dd { margin: 0; overflow-wrap: anywhere; }
-.mark { display: flex; gap: 8px; align-items: baseline; padding-bottom: 4px; }
 .mail { display: grid; grid-template-columns: 10px minmax(0, 1fr) auto; gap: 10px; align-items: baseline; }
 .fate { max-width: 300px; text-align: right; }
 .history { margin: 0; padding: 0; list-style: none; }

@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
+import { isZone } from '#core/time/zone'
+import { sayDay, sayZone } from '#core/time/say'
+import type { SubscriberView } from '#core/views/people'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useMarks } from '~/composables/useMarks'
+
+/** What is known about someone, their lists and tags, and changing it by hand. */
+const view = defineModel<SubscriberView>({ required: true })
+const props = defineProps<{ zone: string }>()
+
+const { lists, tags } = useMarks()
+const { busy, problem, attempt } = useAttempt()
+const path = computed(() => `subscribers/${view.value.person.id}`)
+const change = (method: 'PUT' | 'POST' | 'DELETE', where = '', body?: unknown) => attempt(async () => {
+  view.value = await api<SubscriberView>(path.value + where, { method, ...(body !== undefined && { body }) })
+})
+
+const typed = ref<{ firstName: string, zone: string | null } | null>(null)
+const zones = Intl.supportedValuesOf('timeZone').filter(isZone).map(value => ({ value, name: value.replaceAll('_', ' ') }))
+const begin = () => typed.value = { firstName: view.value.person.firstName, zone: view.value.person.zone }
+async function correct() {
+  if (await change('PUT', '', typed.value)) typed.value = null
+}
+
+const more = {
+  tags: computed(() => tags.value.filter(({ id }) => !view.value.tags.some(tag => tag.id === id)).map(({ id, name, uses }) => {
+    const starts = uses.filter(use => use.how === 'starts').map(use => use.name)
+    return { value: id, name: starts.length > 0 ? `${name} (starts ${starts.join(', ')})` : name }
+  })),
+  lists: computed(() => lists.value.filter(({ id }) => !view.value.lists.some(list => list.id === id && list.leftAt === null)).map(({ id, name }) => ({ value: id, name }))),
+}
+const since = (at: number) => `since ${sayDay(at, props.zone)}`
+</script>
+
+<template>
+  <section class="panel" aria-labelledby="facts">
+    <div class="panel-head"><h2 id="facts">Facts</h2><button v-if="!typed" type="button" class="link-button" @click="begin">Correct</button></div>
+    <p v-if="problem" class="row problem" role="alert">{{ problem.message }}</p>
+    <form v-if="typed" class="panel-body fields" @submit.prevent="correct" @keydown.esc="typed = null">
+      <div class="field"><label for="first-name">First name</label><InputText id="first-name" v-model="typed.firstName" maxlength="80" autofocus /></div>
+      <div class="field"><span id="person-zone" class="label">Time zone</span><Select v-model="typed.zone" aria-labelledby="person-zone" :options="zones" option-label="name" option-value="value" placeholder="not known" show-clear filter /><p class="hint">Unsent emails that go by the reader’s own clock are planned anew.</p></div>
+      <div class="end"><Button severity="secondary" label="Leave it" @click="typed = null" /><Button type="submit" label="Save the facts" :loading="busy" /></div>
+    </form>
+    <dl v-else class="panel-body facts">
+      <dt>Address</dt><dd class="mono">{{ view.person.address }}</dd>
+      <dt>First name</dt><dd>{{ view.person.firstName || 'not given' }}</dd>
+      <dt>Time zone</dt><dd>{{ view.person.zone ? sayZone(view.person.zone) : 'not known' }}</dd>
+      <dt>Lists</dt>
+      <dd>
+        <span v-for="list in view.lists" :key="list.id" class="mark">
+          <span class="chip">{{ list.name }}</span><span class="second small">{{ list.leftAt === null ? since(list.joinedAt) : `left ${sayDay(list.leftAt, zone)}` }}</span>
+          <button v-if="list.leftAt === null" type="button" class="off" :aria-label="`Take off the list ${list.name}`" title="Take off this list: its courses end for them" @click="change('DELETE', `/lists/${list.id}`)"><i class="pi pi-times" aria-hidden="true" /></button>
+        </span>
+        <Select v-if="more.lists.value.length" :model-value="null" :options="more.lists.value" option-label="name" option-value="value" placeholder="put on a list" size="small" aria-label="Put on a list" @update:model-value="id => change('POST', `/lists/${id}`)" />
+      </dd>
+      <dt>Tags</dt>
+      <dd>
+        <span v-for="tag in view.tags" :key="tag.id" class="mark">
+          <NuxtLink :to="{ path: '/subscribers', query: { tag: tag.id } }" class="chip">{{ tag.name }}</NuxtLink><span class="second small">{{ since(tag.sinceAt) }}</span>
+          <button type="button" class="off" :aria-label="`Take the tag ${tag.name} away`" title="Take this tag away" @click="change('DELETE', `/tags/${tag.id}`)"><i class="pi pi-times" aria-hidden="true" /></button>
+        </span>
+        <Select v-if="more.tags.value.length" :model-value="null" :options="more.tags.value" option-label="name" option-value="value" placeholder="give a tag" size="small" aria-label="Give a tag" filter @update:model-value="id => change('POST', `/tags/${id}`)" />
+      </dd>
+    </dl>
+  </section>
+</template>
+
+<style scoped>
+.facts { display: grid; grid-template-columns: 92px minmax(0, 1fr); gap: 8px 12px; align-items: baseline; margin: 0; }
+.facts dt { color: var(--p-porch-ink-second); font-size: 13px; }
+.facts dd { margin: 0; overflow-wrap: anywhere; }
+.mark { display: flex; gap: 8px; align-items: center; padding-bottom: 4px; }
+.off { width: 24px; height: 24px; border: 0; border-radius: 4px; background: none; color: var(--p-porch-ink-second); cursor: pointer; }
+.off .pi { font-size: 11px; }
+.off:hover { background: var(--p-porch-brick-ground); color: var(--p-porch-brick); }
+.problem { color: var(--p-porch-brick); }
+.end { display: flex; justify-content: flex-end; gap: 8px; }
+</style>

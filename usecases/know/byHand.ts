@@ -1,0 +1,73 @@
+/** What the owner does to one subscriber by hand. It is written down as such: nothing else brought it about. */
+import { tidyName } from '#core/people/address'
+import { isZone } from '#core/time/zone'
+import { write } from '#data/connection'
+import { appendEvent, wasTakenOff } from '#data/events'
+import type { Person } from '#core/views/people'
+import { findList, findPerson, findTag, membership, setFirstName, setZone } from '#data/people'
+import type { House } from '../house'
+import { replanFor } from '../inner/enrolments'
+import type { Cause } from '../inner/marks'
+import { giveTag, joinList, leaveList, takeTag } from '../inner/marks'
+import { InputProblem, NotNow, NotThere } from '../problem'
+
+export interface PersonInput {
+  firstName: string
+  /** IANA name; null for not known. */
+  zone: string | null
+}
+
+/** Corrects what is known about someone. Another zone plans their unsent emails anew. */
+export function correctPerson(house: House, id: number, input: PersonInput): void {
+  const firstName = tidyName(input.firstName)
+  if (input.zone !== null && !isZone(input.zone)) throw new InputProblem([{ field: 'zone', problem: 'Choose a time zone like Europe/Lisbon.' }])
+  byHand(house, id, (person, { at }) => {
+    const { db } = house
+    if (firstName !== person.firstName) {
+      setFirstName(db, id, firstName)
+      appendEvent(db, 'name-changed', at, { personId: id, detail: 'by-hand' }, { from: person.firstName, to: firstName })
+    }
+    if (input.zone !== person.zone) {
+      setZone(db, id, input.zone)
+      replanFor(db, id, at, appendEvent(db, 'zone-changed', at, { personId: id, detail: 'by-hand' }))
+    }
+  })
+}
+
+/** Gives a tag; the courses that begin with it begin. */
+export function giveTagByHand(house: House, id: number, tagId: number): void {
+  if (!findTag(house.db, tagId)) throw new NotThere('This tag is not there any more.')
+  byHand(house, id, (_person, cause) => giveTag(house.db, id, tagId, cause))
+}
+
+/** Takes a tag away. A course that began with it goes on. */
+export function takeTagByHand(house: House, id: number, tagId: number): void {
+  byHand(house, id, (_person, cause) => takeTag(house.db, id, tagId, cause))
+}
+
+/** Puts someone on a list they have not left themselves: to one they left, only they can come back. */
+export function joinListByHand(house: House, id: number, listId: number): void {
+  if (!findList(house.db, listId)) throw new NotThere('This list is not there any more.')
+  byHand(house, id, (_person, cause) => {
+    if (membership(house.db, listId, id) === 'left' && !wasTakenOff(house.db, id, listId)) {
+      throw new NotNow('They have left this list. Only they can come back, by opting in again.')
+    }
+    joinList(house.db, id, listId, cause)
+  })
+}
+
+/** Takes someone off a list, which ends its courses for them. */
+export function leaveListByHand(house: House, id: number, listId: number): void {
+  byHand(house, id, (_person, cause) => {
+    if (membership(house.db, listId, id) === 'joined') leaveList(house.db, id, listId, cause)
+  })
+}
+
+function byHand(house: House, id: number, work: (person: Person, cause: Cause) => void): void {
+  write(house.db, () => {
+    const person = findPerson(house.db, id)
+    if (!person) throw new NotThere('This subscriber is not there any more.')
+    work(person, { at: house.clock.now(), causeId: null, ownAct: false })
+  })
+  house.wake()
+}
