@@ -66,7 +66,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'joined-list': return `${detail === 'by-hand' ? 'was put on' : 'joined'} the list ${listName}${byHand}`
     case 'left-list': return `${detail === 'by-hand' ? 'was taken off' : 'left'} the list ${listName}${byHand}`
     case 'got-tag': return `got the tag ${tagName}${byHand}`
-    case 'lost-tag': return `lost the tag ${tagName}${byHand}`
+    case 'lost-tag': return detail === 'expired' ? `lost the tag ${tagName}: it vanishes by itself` : `lost the tag ${tagName}${byHand}`
     case 'zone-changed': return `now has another time zone${byHand}`
     case 'name-changed': return detail === 'by-hand' ? 'was given another first name, by hand' : 'gave another first name'
     case 'enrolled': return `joined the course ${courseName}`

@@ -5,7 +5,7 @@ import { q } from './connection'
 /** Tables of definitions, in the order in which they refer to each other, and the columns that go along. */
 const DEFINITIONS: [table: string, columns: string][] = [
   ['lists', 'id, name, public_name, description, takes_everybody, created_at'],
-  ['tags', 'id, name, note, created_at'],
+  ['tags', 'id, name, note, group_name, colour, expiry_days, expiry_on, created_at'],
 ]
 
 export function copyDefinitions(from: Database, to: Database, at: number): void {

@@ -4,13 +4,14 @@ import type { Database } from './connection'
 import { q } from './connection'
 
 /** In the order in which things due at the same instant are done. */
-export const DUE_KINDS = ['step', 'click', 'watch', 'email', 'reader'] as const
+export const DUE_KINDS = ['step', 'click', 'watch', 'expiry', 'email', 'reader'] as const
 export type DueKind = typeof DUE_KINDS[number]
 
 const EARLIEST: Record<DueKind, string> = {
   step: 'SELECT min(due_at) AS at FROM enrolments WHERE due_at IS NOT NULL',
   click: 'SELECT min(settle_at) AS at FROM clicks WHERE judged IS NULL',
   watch: 'SELECT min(due_at) AS at FROM watches WHERE done_at IS NULL',
+  expiry: 'SELECT min(expires_at) AS at FROM tag_holdings WHERE expires_at IS NOT NULL',
   email: `SELECT min(go_at) AS at FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL`,
   reader: 'SELECT min(due_at) AS at FROM reader_acts WHERE done_at IS NULL',
 }

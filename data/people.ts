@@ -1,6 +1,7 @@
 /** Subscribers, the lists they are on, the tags they have and the consent they gave. */
 import type { Status } from '#core/people/status'
 import type { ListedPerson, PeopleOrder, Person } from '#core/views/people'
+import type { TagExpiry, TagInput } from '#core/people/tag'
 import type { Instant } from '#core/time/zone'
 import type { Compiled } from '#core/audience/sql'
 import type { Database } from './connection'
@@ -125,36 +126,63 @@ export function listsOfPerson(db: Database, personId: number): { id: number, nam
 
 /* Tags */
 
-export interface TagRow { id: number, name: string, note: string, createdAt: Instant }
+export interface TagRow extends TagInput { id: number, createdAt: Instant }
 
+interface RawTag extends Omit<TagRow, 'expiry'> { expiryDays: number | null, expiryOn: string | null }
+
+const TAG = `SELECT t.id, t.name, t.note, t.group_name AS "group", t.colour, t.expiry_days AS expiryDays, t.expiry_on AS expiryOn, t.created_at AS createdAt`
+
+function parseTag<Raw extends RawTag>({ expiryDays, expiryOn, ...row }: Raw) {
+  const expiry: TagExpiry = expiryDays !== null ? { kind: 'after', days: expiryDays } : expiryOn !== null ? { kind: 'on', date: expiryOn } : { kind: 'never' }
+  return { ...row, expiry }
+}
+
+/** By group, then by name. */
 export function allTags(db: Database): (TagRow & { people: number })[] {
-  return q<TagRow & { people: number }>(db, `
-    SELECT t.id, t.name, t.note, t.created_at AS createdAt, (SELECT count(*) FROM tag_holdings h WHERE h.tag_id = t.id) AS people
-    FROM tags t ORDER BY t.name`).all()
+  return q<RawTag & { people: number }>(db, `
+    ${TAG}, (SELECT count(*) FROM tag_holdings h WHERE h.tag_id = t.id) AS people
+    FROM tags t ORDER BY t.group_name = '', t.group_name COLLATE NOCASE, t.name`).all().map(parseTag)
 }
 
 export function findTag(db: Database, id: number): TagRow | undefined {
-  return q<TagRow>(db, 'SELECT id, name, note, created_at AS createdAt FROM tags WHERE id = ?').get(id)
+  const row = q<RawTag>(db, `${TAG} FROM tags t WHERE t.id = ?`).get(id)
+  return row && parseTag(row)
 }
 
 export function findTagByName(db: Database, name: string): TagRow | undefined {
-  return q<TagRow>(db, 'SELECT id, name, note, created_at AS createdAt FROM tags WHERE name = ?').get(name)
+  const row = q<RawTag>(db, `${TAG} FROM tags t WHERE t.name = ?`).get(name)
+  return row && parseTag(row)
 }
 
-export function insertTag(db: Database, row: Omit<TagRow, 'id'>): number {
-  return Number(q(db, 'INSERT INTO tags (name, note, created_at) VALUES (?, ?, ?)').run(row.name, row.note, row.createdAt).lastInsertRowid)
+const valuesOfTag = ({ name, note, group, colour, expiry }: TagInput) =>
+  [name, note, group, colour, expiry.kind === 'after' ? expiry.days : null, expiry.kind === 'on' ? expiry.date : null]
+
+export function insertTag(db: Database, row: TagInput, at: Instant): number {
+  return Number(q(db, 'INSERT INTO tags (name, note, group_name, colour, expiry_days, expiry_on, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)').run(...valuesOfTag(row), at).lastInsertRowid)
 }
 
-export function updateTag(db: Database, id: number, row: Pick<TagRow, 'name' | 'note'>): void {
-  q(db, 'UPDATE tags SET name = ?, note = ? WHERE id = ?').run(row.name, row.note, id)
+export function updateTag(db: Database, id: number, row: TagInput): void {
+  q(db, 'UPDATE tags SET name = ?, note = ?, group_name = ?, colour = ?, expiry_days = ?, expiry_on = ? WHERE id = ?').run(...valuesOfTag(row), id)
 }
 
 export function hasTag(db: Database, tagId: number, personId: number): boolean {
   return q(db, 'SELECT 1 FROM tag_holdings WHERE tag_id = ? AND person_id = ?').get(tagId, personId) !== undefined
 }
 
-export function insertHolding(db: Database, tagId: number, personId: number, at: Instant, eventId: number): void {
-  q(db, 'INSERT INTO tag_holdings (tag_id, person_id, since_at, event_id) VALUES (?, ?, ?, ?)').run(tagId, personId, at, eventId)
+export function insertHolding(db: Database, row: { tagId: number, personId: number, sinceAt: Instant, expiresAt: Instant | null, eventId: number }): void {
+  q(db, 'INSERT INTO tag_holdings (tag_id, person_id, since_at, expires_at, event_id) VALUES (?, ?, ?, ?, ?)').run(row.tagId, row.personId, row.sinceAt, row.expiresAt, row.eventId)
+}
+
+/** Someone who is given a tag once more keeps it as long as if it were new. */
+export function renewHolding(db: Database, tagId: number, personId: number, expiresAt: Instant | null): void {
+  q(db, 'UPDATE tag_holdings SET expires_at = ? WHERE tag_id = ? AND person_id = ?').run(expiresAt, tagId, personId)
+}
+
+/** Tags that vanish by `at`, in the order of their time. */
+export function expiredHoldings(db: Database, at: Instant, limit: number): { tagId: number, personId: number, expiresAt: Instant, eventId: number }[] {
+  return q<ReturnType<typeof expiredHoldings>[number]>(db, `
+    SELECT tag_id AS tagId, person_id AS personId, expires_at AS expiresAt, event_id AS eventId FROM tag_holdings
+    WHERE expires_at IS NOT NULL AND expires_at <= ? ORDER BY expires_at, person_id, tag_id LIMIT ?`).all(at, limit)
 }
 
 /** True if the person had it. */
@@ -162,9 +190,9 @@ export function deleteHolding(db: Database, tagId: number, personId: number): bo
   return q(db, 'DELETE FROM tag_holdings WHERE tag_id = ? AND person_id = ?').run(tagId, personId).changes === 1
 }
 
-export function tagsOfPerson(db: Database, personId: number): { id: number, name: string, sinceAt: Instant, eventId: number }[] {
+export function tagsOfPerson(db: Database, personId: number): { id: number, name: string, colour: string | null, sinceAt: Instant, expiresAt: Instant | null, eventId: number }[] {
   return q<ReturnType<typeof tagsOfPerson>[number]>(db, `
-    SELECT t.id, t.name, h.since_at AS sinceAt, h.event_id AS eventId FROM tag_holdings h JOIN tags t ON t.id = h.tag_id
+    SELECT t.id, t.name, t.colour, h.since_at AS sinceAt, h.expires_at AS expiresAt, h.event_id AS eventId FROM tag_holdings h JOIN tags t ON t.id = h.tag_id
     WHERE h.person_id = ? ORDER BY h.since_at, t.name`).all(personId)
 }
 

@@ -4,6 +4,7 @@ import { newPage } from '#core/page/content'
 import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
 import { startCourse } from '#usecases/courses/publish'
 import { createCourse, saveCourse } from '#usecases/courses/save'
+import type { TagInput } from '#core/people/tag'
 import type { House } from '#usecases/house'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { saveSettings } from '#usecases/settings/workspace'
@@ -22,15 +23,15 @@ export async function furnish(house: House): Promise<void> {
   }, () => null)
   const lettersId = saveList(house, null, { name: 'bench letters', publicName: 'Letters from the bench', description: 'A letter when something is worth telling: a technique, a mended book, a new class. Twice a month at most.' })
   const listId = saveList(house, null, { name: 'free course', publicName: 'Fold, Sew, Cover', description: 'The free course by email: five letters, from a folded sheet to a finished book.' })
-  const tag = (name: string, note: string) => saveTag(house, null, { name, note })
-  const kitTagId = tag('took: sheet kit', 'Asked for the printable sheet kit.')
-  const courseTagId = tag('wants: free course', 'Came for the course itself.')
+  const tag = (name: string, note: string, group: string, more: Partial<TagInput> = {}) => saveTag(house, null, { name, note, group, colour: null, expiry: { kind: 'never' }, ...more })
+  const kitTagId = tag('took: sheet kit', 'Asked for the printable sheet kit.', 'came for')
+  const courseTagId = tag('wants: free course', 'Came for the course itself.', 'came for')
   const marks = {
     listId, kitTagId, courseTagId,
-    copticId: tag('likes: coptic', 'Pressed it in “Which book first?”.'),
-    longStitchId: tag('likes: long-stitch', 'Pressed it in “Which book first?”.'),
-    marblingId: tag('likes: marbling', 'Pressed it in “Which book first?”.'),
-    undecidedId: tag('undecided', 'Had three days and pressed nothing.'),
+    copticId: tag('likes: coptic', 'Pressed it in “Which book first?”.', 'interest', { colour: '#20506b' }),
+    longStitchId: tag('likes: long-stitch', 'Pressed it in “Which book first?”.', 'interest', { colour: '#8a6a12' }),
+    marblingId: tag('likes: marbling', 'Pressed it in “Which book first?”.', 'interest', { colour: '#7a4a86' }),
+    undecidedId: tag('undecided', 'Had three days and pressed nothing. Worth asking once more, then no longer.', 'interest', { expiry: { kind: 'after', days: 30 } }),
   }
   const courseId = createCourse(house, 'Fold, Sew, Cover', 'kit')
   saveCourse(house, courseId, 'Fold, Sew, Cover', foldSewCover(marks))

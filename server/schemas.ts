@@ -7,7 +7,8 @@ import type { CourseDraft } from '#core/sequence/draft'
 import { isLocalTime } from '#core/time/zone'
 import type { PageInput } from '#usecases/arrive/pages'
 import type { PersonInput } from '#usecases/know/byHand'
-import type { ListInput, TagInput } from '#usecases/know/listsAndTags'
+import type { TagInput } from '#core/people/tag'
+import type { ListInput } from '#usecases/know/listsAndTags'
 import type { ClockMove } from '#usecases/time/moveClock'
 import type { WorkspaceSettings } from '#core/views/settings'
 
@@ -121,7 +122,15 @@ export const pageInput = Joi.object<PageInput>({
 })
 
 export const listInput = Joi.object<ListInput>({ name: text(80).required(), publicName: text(80).required(), description: text(300).required() })
-export const tagInput = Joi.object<TagInput>({ name: text(80).required(), note: text(300).required() })
+export const tagInput = Joi.object<TagInput>({
+  name: text(80).required(), note: text(300).required(), group: text(40).default(''),
+  colour: Joi.string().pattern(/^#[0-9a-f]{6}$/i).allow(null).default(null).messages({ 'string.pattern.base': 'A colour looks like #3f7d4e.' }),
+  expiry: Joi.alternatives(
+    Joi.object({ kind: Joi.valid('never').required() }),
+    Joi.object({ kind: Joi.valid('after').required(), days: Joi.number().integer().min(1).max(3650).required().messages({ '*': 'From 1 to 3,650 days.' }) }),
+    Joi.object({ kind: Joi.valid('on').required(), date: Joi.string().max(10).required() }),
+  ).default({ kind: 'never' }),
+})
 
 /* Public forms: nothing is refused for its length here, it is cut; what is wrong is said by the use case at the field. */
 

@@ -1,19 +1,45 @@
 <script setup lang="ts">
-import { watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
+import AutoComplete from 'primevue/autocomplete'
+import Checkbox from 'primevue/checkbox'
+import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
+import type { TagExpiry, TagInput } from '#core/people/tag'
+import { sayZone } from '#core/time/say'
+import { addDays, localOf } from '#core/time/zone'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
+import { useFrame } from '~/stores/frame'
+import DateField from './DateField.vue'
+import SelectField from './SelectField.vue'
 
 /** Makes or changes a list or a tag. */
-export type Editing = { kind: 'list', id: number | null, name: string, publicName: string, description: string } | { kind: 'tag', id: number | null, name: string, note: string }
+export type Editing = { kind: 'list', id: number | null, name: string, publicName: string, description: string } | { kind: 'tag', id: number | null } & TagInput
 
 const editing = defineModel<Editing | null>({ required: true })
+const props = defineProps<{ groups: string[] }>()
 const emit = defineEmits<{ saved: [] }>()
 const { busy, problem, attempt } = useAttempt()
 watch(() => editing.value === null, () => problem.value = null)
+
+/* Tags only */
+
+const frame = useFrame()
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const EXPIRIES: { value: TagExpiry['kind'], name: string }[] = [{ value: 'never', name: 'until it is taken away' }, { value: 'after', name: 'for so many days' }, { value: 'on', name: 'until a date' }]
+const suggested = ref<string[]>([])
+const suggest = ({ query }: { query: string }) => suggested.value = props.groups.filter(group => group.toLowerCase().includes(query.trim().toLowerCase()))
+function setExpiry(kind: TagExpiry['kind']) {
+  if (editing.value?.kind !== 'tag') return
+  const inAMonth = addDays(localOf(frame.rail?.now ?? 0, zone.value).date, 30)
+  editing.value.expiry = kind === 'after' ? { kind, days: 30 } : kind === 'on' ? { kind, date: inAMonth } : { kind }
+}
+function setColour(colour: string | null) {
+  if (editing.value?.kind === 'tag') editing.value.colour = colour
+}
 
 async function save() {
   const { kind, id, ...body } = editing.value!
@@ -36,7 +62,21 @@ async function save() {
         <div class="field"><label for="mark-public">Name that subscribers see</label><InputText id="mark-public" v-model="editing.publicName" maxlength="80" :placeholder="editing.name" /></div>
         <div class="field"><label for="mark-description">What subscribers can expect from it</label><Textarea id="mark-description" v-model="editing.description" rows="3" maxlength="300" auto-resize /></div>
       </template>
-      <div v-else class="field"><label for="mark-note">What it means, for your own memory</label><Textarea id="mark-note" v-model="editing.note" rows="2" maxlength="300" auto-resize /></div>
+      <template v-else>
+        <div class="field"><label for="mark-note">What it means, for your own memory</label><Textarea id="mark-note" v-model="editing.note" rows="2" maxlength="300" auto-resize /></div>
+        <div class="fields two">
+          <div class="field"><label for="mark-group">Group</label><AutoComplete v-model="editing.group" input-id="mark-group" :suggestions="suggested" placeholder="none, or any word" dropdown @complete="suggest" /></div>
+          <div class="field">
+            <span class="label">Colour</span>
+            <span class="colour"><Checkbox :model-value="editing.colour !== null" binary aria-label="Has a colour" @update:model-value="on => setColour(on ? '#20506b' : null)" /><input v-if="editing.colour" v-model="editing.colour" type="color" aria-label="Colour" /><span v-else class="second">none</span></span>
+          </div>
+        </div>
+        <SelectField :model-value="editing.expiry.kind" label="How long someone keeps it" :options="EXPIRIES" @update:model-value="setExpiry" />
+        <div v-if="editing.expiry.kind === 'after'" class="field"><label for="mark-days">Days of 24 hours after it is given</label><InputNumber v-model="editing.expiry.days" input-id="mark-days" :min="1" :max="3650" :allow-empty="false" show-buttons /></div>
+        <div v-else-if="editing.expiry.kind === 'on'" class="field"><label for="mark-date">It vanishes at the beginning of, {{ sayZone(zone) }}</label><DateField v-model="editing.expiry.date" input-id="mark-date" /></div>
+        <p v-if="problem?.of('expiry')" class="problem small" role="alert">{{ problem.of('expiry') }}</p>
+        <p v-if="editing.id !== null && editing.expiry.kind !== 'never'" class="second small">This counts for those who get the tag from now on. Who has it keeps it as long as was said then.</p>
+      </template>
       <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
       <div class="end"><Button type="submit" :label="editing.id === null ? `Make the ${editing.kind}` : `Save the ${editing.kind}`" :loading="busy" /></div>
     </form>
@@ -45,4 +85,6 @@ async function save() {
 
 <style scoped>
 .end { text-align: right; }
+.colour { display: flex; align-items: center; gap: 8px; height: 38px; }
+.colour input[type='color'] { width: 44px; height: 28px; padding: 2px; border: 1px solid var(--p-porch-ink-third); border-radius: 6px; background: var(--p-porch-paper); cursor: pointer; }
 </style>

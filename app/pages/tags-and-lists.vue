@@ -1,8 +1,12 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
+import InputText from 'primevue/inputtext'
+import { sayExpiry } from '#core/people/tag'
+import { sayDay } from '#core/time/say'
+import { instantOf } from '#core/time/zone'
 import type { ListLine, TagLine, Use } from '#core/views/marks'
 import { useMarks } from '~/composables/useMarks'
 import { useFrame } from '~/stores/frame'
@@ -15,7 +19,12 @@ const { lists, tags, loaded, problem, load } = useMarks()
 const editing = ref<Editing | null>(null)
 
 const changeList = ({ id, name, publicName, description }: ListLine) => editing.value = { kind: 'list', id, name, publicName, description }
-const changeTag = ({ id, name, note }: TagLine) => editing.value = { kind: 'tag', id, name, note }
+const changeTag = ({ id, name, note, group, colour, expiry }: TagLine) => editing.value = { kind: 'tag', id, name, note, group, colour, expiry: { ...expiry } }
+const newTag = () => editing.value = { kind: 'tag', id: null, name: '', note: '', group: '', colour: null, expiry: { kind: 'never' } }
+const groups = computed(() => [...new Set(tags.value.map(tag => tag.group).filter(Boolean))])
+const sought = ref('')
+const shown = computed(() => tags.value.filter(tag => [tag.name, tag.group, tag.note].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
+const sayDate = (date: string) => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC', true)
 const addressOf = (use: Use) => use.kind === 'page' ? `/pages/${use.id}` : `/courses/${use.id}`
 async function saved() {
   await Promise.all([load(), frame.loadFrame()])
@@ -28,7 +37,7 @@ async function saved() {
       <template v-if="loaded">{{ saySome(lists.length, 'list', 'lists') }}, promises that subscribers see and can leave. {{ saySome(tags.length, 'tag', 'tags') }}, private notes that can start a course.</template>
       <template #actions>
         <Button label="New list" severity="secondary" @click="editing = { kind: 'list', id: null, name: '', publicName: '', description: '' }" />
-        <Button label="New tag" @click="editing = { kind: 'tag', id: null, name: '', note: '' }" />
+        <Button label="New tag" @click="newTag" />
       </template>
     </PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
@@ -45,21 +54,24 @@ async function saved() {
         <p v-else class="panel-body second">A list says what kind of mail people agree to, in words they see. For example “Letters from the bench: a letter when something is worth telling, twice a month at most.”</p>
       </section>
       <section class="panel" aria-labelledby="tags">
-        <h2 id="tags">Tags</h2>
-        <DataTable v-if="tags.length" :value="tags" data-key="id">
-          <Column header="Tag"><template #body="{ data }: { data: TagLine }"><button type="button" class="link-button name" @click="changeTag(data)">{{ data.name }}</button></template></Column>
-          <Column header="What it means"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.note }}</span></template></Column>
+        <div class="panel-head"><h2 id="tags">Tags</h2><InputText v-if="tags.length > 5" v-model="sought" size="small" placeholder="any part of a tag" aria-label="Find a tag" /></div>
+        <DataTable v-if="shown.length" :value="shown" data-key="id">
+          <Column header="Tag"><template #body="{ data }: { data: TagLine }"><span v-if="data.colour" class="dot" :style="{ background: data.colour }" aria-hidden="true" /><button type="button" class="link-button name" @click="changeTag(data)">{{ data.name }}</button></template></Column>
+          <Column header="Group"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.group }}</span></template></Column>
+          <Column header="What it means"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.note }}</span><span v-if="data.expiry.kind !== 'never'" class="second small sub">{{ sayExpiry(data.expiry, sayDate) }}</span></template></Column>
           <Column header="Used by"><template #body="{ data }: { data: TagLine }"><span v-for="use in data.uses" :key="use.how + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
           <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: TagLine }"><NuxtLink v-if="data.people" :to="{ path: '/subscribers', query: { tag: data.id } }">{{ sayNumber(data.people) }}</NuxtLink><template v-else>0</template></template></Column>
         </DataTable>
+        <p v-else-if="tags.length" class="panel-body second">No tag has “{{ sought }}” in it.</p>
         <p v-else class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, given by a page, or “likes: coptic”, given by a link somebody follows.</p>
       </section>
     </div>
-    <MarkDialog v-model="editing" @saved="saved" />
+    <MarkDialog v-model="editing" :groups="groups" @saved="saved" />
   </div>
 </template>
 
 <style scoped>
 .name { color: var(--p-porch-door); text-align: left; }
 .sub, .use { display: block; }
+.dot { display: inline-block; width: 10px; height: 10px; margin-right: 7px; border-radius: 3px; vertical-align: -1px; }
 </style>

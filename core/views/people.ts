@@ -38,7 +38,7 @@ export interface EmailOfPerson { id: number, title: string, courseName: string, 
 export interface SubscriberView {
   person: Person
   lists: { id: number, name: string, joinedAt: Instant, leftAt: Instant | null }[]
-  tags: { id: number, name: string, sinceAt: Instant, eventId: number }[]
+  tags: { id: number, name: string, colour: string | null, sinceAt: Instant, expiresAt: Instant | null, eventId: number }[]
   consents: { wording: string, at: Instant, ip: string | null, zone: string | null, pageName: string, pageVersion: number }[]
   courses: CourseOfPerson[]
   emails: EmailOfPerson[]

@@ -7,6 +7,7 @@ import { createComposer } from '#adapters/composer'
 import { createSigner } from '#adapters/signer'
 import type { MessageContent } from '#core/message/content'
 import { newPage } from '#core/page/content'
+import type { TagInput } from '#core/people/tag'
 import type { Carrier, Mail } from '#core/ports'
 import type { CourseDraft, DraftStep } from '#core/sequence/draft'
 import type { When } from '#core/time/when'
@@ -84,14 +85,16 @@ export const step = (id: string, when: When, content: MessageContent = email(id)
   id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', ifNotClicked: null, content, ...more,
 })
 
+export const tag = (name: string, more: Partial<TagInput> = {}): TagInput => ({ name, note: '', group: '', colour: null, expiry: { kind: 'never' }, ...more })
+
 export interface Setting { house: EngineHouse, listId: number, tagId: number, interestId: number, courseId: number }
 
 /** A list, two tags, a published page that gives the first, and a running course that it starts. */
 export async function furnish(house: EngineHouse, steps?: (ids: { interestId: number }) => DraftStep[], again: CourseDraft['again'] = 'after-ending'): Promise<Setting> {
   saveSettings(house, { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua do Cais 3\n1200-000 Lisboa', smtpUrl: null }, () => null)
   const listId = saveList(house, null, { name: 'letters', publicName: 'Letters from the bench', description: 'A letter now and then.' })
-  const tagId = saveTag(house, null, { name: 'sheet kit', note: '' })
-  const interestId = saveTag(house, null, { name: 'interest: coptic', note: '' })
+  const tagId = saveTag(house, null, tag('sheet kit'))
+  const interestId = saveTag(house, null, tag('interest: coptic'))
   const pageId = createPage(house, 'Sheet kit')
   savePage(house, pageId, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...newPage(), headline: 'The sheet kit', listIds: [listId], tagIds: [tagId] } })
   publishPage(house, pageId)

@@ -1,11 +1,13 @@
 /** Status, lists and tags of one person: what changes, and what follows from it at once. */
 import type { StatusEvent } from '#core/people/status'
 import { isGone, statusAfter } from '#core/people/status'
+import { expiryOf } from '#core/people/tag'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { coursesStartedBy, findCourse } from '#data/courses'
 import { appendEvent } from '#data/events'
-import { deleteHolding, findPerson, hasTag, insertHolding, membership, setJoined, setLeft, setStatus } from '#data/people'
+import { deleteHolding, findPerson, findTag, hasTag, insertHolding, membership, renewHolding, setJoined, setLeft, setStatus } from '#data/people'
+import { workspaceOf } from '#data/workspace'
 import { endEnrolments, enrol, withdrawEmails } from './enrolments'
 
 /** What brought something about: when, by which event, and whether it was the person's own act. */
@@ -56,19 +58,21 @@ export function leaveList(db: Database, personId: number, listId: number, { at, 
 export function giveTag(db: Database, personId: number, tagId: number, cause: Cause): void {
   const { at, ownAct } = cause
   let { causeId } = cause
+  const expiresAt = expiryOf(findTag(db, tagId)!.expiry, at, workspaceOf(db).zone)
   if (!hasTag(db, tagId, personId)) {
     const eventId = appendEvent(db, 'got-tag', at, { personId, tagId, causeId, detail: how(causeId) })
-    insertHolding(db, tagId, personId, at, eventId)
+    insertHolding(db, { tagId, personId, sinceAt: at, expiresAt, eventId })
     causeId = eventId
   }
-  else if (!ownAct || causeId === null) {
-    return
+  else {
+    renewHolding(db, tagId, personId, expiresAt)
+    if (!ownAct || causeId === null) return
   }
   for (const courseId of coursesStartedBy(db, tagId)) {
     enrol(db, { courseId, personId, at, causeId, ownAct })
   }
 }
 
-export function takeTag(db: Database, personId: number, tagId: number, { at, causeId }: Cause): void {
-  if (deleteHolding(db, tagId, personId)) appendEvent(db, 'lost-tag', at, { personId, tagId, causeId, detail: how(causeId) })
+export function takeTag(db: Database, personId: number, tagId: number, { at, causeId }: Cause, detail = how(causeId)): void {
+  if (deleteHolding(db, tagId, personId)) appendEvent(db, 'lost-tag', at, { personId, tagId, causeId, detail })
 }

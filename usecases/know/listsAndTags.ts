@@ -1,7 +1,10 @@
 /** Lists are promises, tags are notes: making and renaming them. */
+import type { TagInput } from '#core/people/tag'
+import { isDate } from '#core/people/tag'
 import { write } from '#data/connection'
 import { findList, findListByName, findTag, findTagByName, insertList, insertTag, allLists, updateList, updateTag } from '#data/people'
 import type { House } from '../house'
+import type { FieldProblem } from '../problem'
 import { InputProblem, NotThere } from '../problem'
 
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
@@ -23,16 +26,18 @@ export function saveList(house: House, id: number | null, input: ListInput): num
   })
 }
 
-export interface TagInput { name: string, note: string }
-
+/** A changed expiry counts for those who get the tag from now on. */
 export function saveTag(house: House, id: number | null, input: TagInput): number {
   const { db } = house
-  const row = { name: tidy(input.name), note: tidy(input.note) }
+  const row: TagInput = { ...input, name: tidy(input.name), note: tidy(input.note), group: tidy(input.group), colour: input.colour?.toLowerCase() ?? null }
+  const problems: FieldProblem[] = []
+  if (row.name === '') problems.push({ field: 'name', problem: 'Give the tag a name.' })
+  if (row.expiry.kind === 'on' && !isDate(row.expiry.date)) problems.push({ field: 'expiry', problem: 'Choose a date of the calendar, like 2026-12-24.' })
   return write(db, () => {
     const other = findTagByName(db, row.name)
-    if (row.name === '') throw new InputProblem([{ field: 'name', problem: 'Give the tag a name.' }])
-    if (other && other.id !== id) throw new InputProblem([{ field: 'name', problem: `There is a tag called “${other.name}” already.` }])
-    if (id === null) return insertTag(db, { ...row, createdAt: house.clock.now() })
+    if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a tag called “${other.name}” already.` })
+    if (problems.length > 0) throw new InputProblem(problems)
+    if (id === null) return insertTag(db, row, house.clock.now())
     if (!findTag(db, id)) throw new NotThere('This tag is not there any more.')
     updateTag(db, id, row)
     return id

@@ -1,13 +1,14 @@
-/** Steps and watches whose time has come. */
+/** Steps, watches and vanishing tags whose time has come. */
 import type { Instant } from '#core/time/zone'
 import { programOfVersion } from '#data/courses'
 import { write } from '#data/connection'
 import { dueEnrolments, dueWatches, endWatch } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
+import { expiredHoldings } from '#data/people'
 import type { House } from '../house'
 import { happen } from '../inner/enrolments'
-import { giveTag } from '../inner/marks'
+import { giveTag, takeTag } from '../inner/marks'
 
 /** So many in one transaction: few enough that a sign-up does not wait, enough that the disk is not asked for each. */
 const BATCH = 200
@@ -38,6 +39,16 @@ export function doDueWatches(house: House, at: Instant): number {
       const causeId = appendEvent(db, 'not-clicked', row.dueAt, about)
       giveTag(db, email.personId, row.tagId, { at: row.dueAt, causeId, ownAct: false })
     }
+    return rows.length
+  })
+}
+
+/** Tags whose time is over vanish, at their time. */
+export function expireTags(house: House, at: Instant): number {
+  const { db } = house
+  return write(db, () => {
+    const rows = expiredHoldings(db, at, BATCH)
+    for (const { personId, tagId, expiresAt, eventId } of rows) takeTag(db, personId, tagId, { at: expiresAt, causeId: eventId, ownAct: false }, 'expired')
     return rows.length
   })
 }

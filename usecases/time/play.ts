@@ -10,7 +10,7 @@ import { clicksToSettle } from '#data/reading'
 import type { EngineHouse } from '../house'
 import { settleDueClick } from '../reading/click'
 import { carrierTakes, handOverDue } from '../sending/handOver'
-import { doDueSteps, doDueWatches } from './dueStep'
+import { doDueSteps, doDueWatches, expireTags } from './dueStep'
 import { letReadersAct } from './readersAct'
 
 /** Emails claimed at a time in practice, where they leave one after another. */
@@ -47,6 +47,9 @@ async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<
       break
     case 'watch':
       doDueWatches(house, at)
+      break
+    case 'expiry':
+      expireTags(house, at)
       break
     case 'email':
       await handOverDue(house, at, house.mode === 'practice' ? PRACTICE_CLAIM : house.carrier.width * 2)

@@ -62,7 +62,7 @@ const since = (at: number) => `since ${sayDay(at, props.zone)}`
       <dt>Tags</dt>
       <dd>
         <span v-for="tag in view.tags" :key="tag.id" class="mark">
-          <NuxtLink :to="{ path: '/subscribers', query: { tag: tag.id } }" class="chip">{{ tag.name }}</NuxtLink><span class="second small">{{ since(tag.sinceAt) }}</span>
+          <NuxtLink :to="{ path: '/subscribers', query: { tag: tag.id } }" class="chip"><span v-if="tag.colour" class="dot" :style="{ background: tag.colour }" aria-hidden="true" />{{ tag.name }}</NuxtLink><span class="second small">{{ since(tag.sinceAt) }}{{ tag.expiresAt === null ? '' : `, until ${sayDay(tag.expiresAt, zone)}` }}</span>
           <button type="button" class="off" :aria-label="`Take the tag ${tag.name} away`" title="Take this tag away" @click="change('DELETE', `/tags/${tag.id}`)"><i class="pi pi-times" aria-hidden="true" /></button>
         </span>
         <Select v-if="more.tags.value.length" :model-value="null" :options="more.tags.value" option-label="name" option-value="value" placeholder="give a tag" size="small" aria-label="Give a tag" filter @update:model-value="id => change('POST', `/tags/${id}`)" />
@@ -76,6 +76,7 @@ const since = (at: number) => `since ${sayDay(at, props.zone)}`
 .facts dt { color: var(--p-porch-ink-second); font-size: 13px; }
 .facts dd { margin: 0; overflow-wrap: anywhere; }
 .mark { display: flex; gap: 8px; align-items: center; padding-bottom: 4px; }
+.dot { width: 9px; height: 9px; border-radius: 3px; }
 .off { width: 24px; height: 24px; border: 0; border-radius: 4px; background: none; color: var(--p-porch-ink-second); cursor: pointer; }
 .off .pi { font-size: 11px; }
 .off:hover { background: var(--p-porch-brick-ground); color: var(--p-porch-brick); }

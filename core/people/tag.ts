@@ -1,0 +1,54 @@
+/** A tag is a private note about a person. It may vanish by itself. */
+import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
+import { DAY, dayNumber, instantOf } from '#core/time/zone'
+
+export type TagExpiry =
+  | { kind: 'never' }
+  /** So many days of 24 hours after it is given, 1 to 3,650. */
+  | { kind: 'after', days: number }
+  /** At the beginning of that day in the workspace's zone. */
+  | { kind: 'on', date: LocalDate }
+
+export interface TagInput {
+  name: string
+  note: string
+  /** Free words of the owner's; empty for none. */
+  group: string
+  /** `#rrggbb`, or null for none. */
+  colour: string | null
+  expiry: TagExpiry
+}
+
+/** When a tag given at `at` vanishes; null if it stays. A date that is past means at once. */
+export function expiryOf(expiry: TagExpiry, at: Instant, zone: ZoneName): Instant | null {
+  switch (expiry.kind) {
+    case 'never':
+      return null
+    case 'after':
+      return at + expiry.days * DAY
+    case 'on':
+      return Math.max(at, instantOf(expiry.date, '00:00', zone))
+  }
+}
+
+/** Whether this is a date of the calendar. */
+export function isDate(date: string): boolean {
+  try {
+    return dayNumber(date) > 0
+  }
+  catch {
+    return false
+  }
+}
+
+/** `vanishes 30 days after it is given` */
+export function sayExpiry(expiry: TagExpiry, sayDate: (date: LocalDate) => string): string {
+  switch (expiry.kind) {
+    case 'never':
+      return ''
+    case 'after':
+      return `vanishes ${expiry.days} ${expiry.days === 1 ? 'day' : 'days'} of 24 hours after it is given`
+    case 'on':
+      return `vanishes on ${sayDate(expiry.date)}`
+  }
+}
