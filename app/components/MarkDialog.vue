@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, watch } from 'vue'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
-import AutoComplete from 'primevue/autocomplete'
 import Checkbox from 'primevue/checkbox'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
@@ -20,7 +19,7 @@ import SelectField from './SelectField.vue'
 export type Editing = { kind: 'list', id: number | null, name: string, publicName: string, description: string } | { kind: 'tag', id: number | null } & TagInput
 
 const editing = defineModel<Editing | null>({ required: true })
-const props = defineProps<{ groups: string[] }>()
+defineProps<{ groups: string[] }>()
 const emit = defineEmits<{ saved: [] }>()
 const { busy, problem, attempt } = useAttempt()
 watch(() => editing.value === null, () => problem.value = null)
@@ -30,8 +29,6 @@ watch(() => editing.value === null, () => problem.value = null)
 const frame = useFrame()
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
 const EXPIRIES: { value: TagExpiry['kind'], name: string }[] = [{ value: 'never', name: 'until it is taken away' }, { value: 'after', name: 'for so many days' }, { value: 'on', name: 'until a date' }]
-const suggested = ref<string[]>([])
-const suggest = ({ query }: { query: string }) => suggested.value = props.groups.filter(group => group.toLowerCase().includes(query.trim().toLowerCase()))
 function setExpiry(kind: TagExpiry['kind']) {
   if (editing.value?.kind !== 'tag') return
   const inAMonth = addDays(localOf(frame.rail?.now ?? 0, zone.value).date, 30)
@@ -65,7 +62,7 @@ async function save() {
       <template v-else>
         <div class="field"><label for="mark-note">What it means, for your own memory</label><Textarea id="mark-note" v-model="editing.note" rows="2" maxlength="300" auto-resize /></div>
         <div class="fields two">
-          <div class="field"><label for="mark-group">Group</label><AutoComplete v-model="editing.group" input-id="mark-group" :suggestions="suggested" placeholder="none, or any word" dropdown @complete="suggest" /></div>
+          <div class="field"><label for="mark-group">Group</label><InputText id="mark-group" v-model="editing.group" maxlength="40" placeholder="none, or any word" list="tag-groups" /><datalist id="tag-groups"><option v-for="group in groups" :key="group" :value="group" /></datalist></div>
           <div class="field">
             <span class="label">Colour</span>
             <span class="colour"><Checkbox :model-value="editing.colour !== null" binary aria-label="Has a colour" @update:model-value="on => setColour(on ? '#20506b' : null)" /><input v-if="editing.colour" v-model="editing.colour" type="color" aria-label="Colour" /><span v-else class="second">none</span></span>

@@ -46,7 +46,7 @@ async function saved() {
       <section class="panel" aria-labelledby="lists">
         <h2 id="lists">Lists</h2>
         <DataTable v-if="lists.length" :value="lists" data-key="id">
-          <Column header="List"><template #body="{ data }: { data: ListLine }"><button type="button" class="link-button name" @click="changeList(data)">{{ data.name }}</button></template></Column>
+          <Column header="List" body-class="whole"><template #body="{ data }: { data: ListLine }"><button type="button" class="link-button name" @click="changeList(data)">{{ data.name }}</button></template></Column>
           <Column header="What subscribers see"><template #body="{ data }: { data: ListLine }">{{ data.publicName }}<span class="second small sub">{{ data.description || 'No description yet.' }}</span></template></Column>
           <Column header="Used by"><template #body="{ data }: { data: ListLine }"><span v-for="use in data.uses" :key="use.how + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
           <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: ListLine }">{{ sayNumber(data.people) }}</template></Column>
@@ -56,8 +56,8 @@ async function saved() {
       <section class="panel" aria-labelledby="tags">
         <div class="panel-head"><h2 id="tags">Tags</h2><InputText v-if="tags.length > 5" v-model="sought" size="small" placeholder="any part of a tag" aria-label="Find a tag" /></div>
         <DataTable v-if="shown.length" :value="shown" data-key="id">
-          <Column header="Tag"><template #body="{ data }: { data: TagLine }"><span v-if="data.colour" class="dot" :style="{ background: data.colour }" aria-hidden="true" /><button type="button" class="link-button name" @click="changeTag(data)">{{ data.name }}</button></template></Column>
-          <Column header="Group"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.group }}</span></template></Column>
+          <Column header="Tag" body-class="whole"><template #body="{ data }: { data: TagLine }"><span v-if="data.colour" class="dot" :style="{ background: data.colour }" aria-hidden="true" /><button type="button" class="link-button name" @click="changeTag(data)">{{ data.name }}</button></template></Column>
+          <Column header="Group" body-class="whole"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.group }}</span></template></Column>
           <Column header="What it means"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.note }}</span><span v-if="data.expiry.kind !== 'never'" class="second small sub">{{ sayExpiry(data.expiry, sayDate) }}</span></template></Column>
           <Column header="Used by"><template #body="{ data }: { data: TagLine }"><span v-for="use in data.uses" :key="use.how + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
           <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: TagLine }"><NuxtLink v-if="data.people" :to="{ path: '/subscribers', query: { tag: data.id } }">{{ sayNumber(data.people) }}</NuxtLink><template v-else>0</template></template></Column>
@@ -72,6 +72,7 @@ async function saved() {
 
 <style scoped>
 .name { color: var(--p-porch-door); text-align: left; }
+:deep(td.whole) { white-space: nowrap; }
 .sub, .use { display: block; }
 .dot { display: inline-block; width: 10px; height: 10px; margin-right: 7px; border-radius: 3px; vertical-align: -1px; }
 </style>
