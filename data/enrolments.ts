@@ -72,7 +72,8 @@ export function saveEnrolment(db: Database, id: number, versionId: number, state
 
 export function courseCounts(db: Database): Map<number, CourseCounts> {
   const rows = q<CourseCounts & { courseId: number }>(db, `
-    SELECT course_id AS courseId, sum(status = 'open') AS inside, count(*) AS started, sum(status = 'finished') AS finished, sum(status = 'left') AS left
+    SELECT course_id AS courseId, count(DISTINCT CASE status WHEN 'open' THEN person_id END) AS inside, count(DISTINCT person_id) AS started,
+      count(DISTINCT CASE status WHEN 'finished' THEN person_id END) AS finished, count(DISTINCT CASE status WHEN 'left' THEN person_id END) AS left
     FROM enrolments GROUP BY course_id`).all()
   return new Map(rows.map(({ courseId, ...counts }) => [courseId, counts]))
 }

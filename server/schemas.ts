@@ -2,6 +2,7 @@
 import Joi from 'joi'
 import type { Line, MessageContent, RichText } from '#core/message/content'
 import { PLACEHOLDER_FIELDS } from '#core/message/content'
+import type { CourseNumber } from '#core/views/course'
 import type { PageContent } from '#core/page/content'
 import type { CourseDraft } from '#core/sequence/draft'
 import { isLocalTime } from '#core/time/zone'
@@ -168,13 +169,16 @@ export const newPasswordInput = Joi.object<{ password: string }>({
 
 const page = { page: Joi.number().integer().min(0).max(100_000).default(0) }
 
-export interface PeopleSearch { search: string, sort: 'newest' | 'oldest' | 'address' | 'name', status: string | null, tag: number | null, course: number | null, step: string | null, number: string | null, trouble: string | null, page: number }
+export interface PeopleSearch { search: string, sort: 'newest' | 'oldest' | 'address' | 'name', status: string | null, tag: number | null, list: number | null, optin: number | null, is: CourseNumber | null, course: number | null, step: string | null, number: string | null, trouble: string | null, page: number }
 
 export const peopleSearch = Joi.object<PeopleSearch>({
   search: Joi.string().allow('').max(200).default(''),
   sort: Joi.valid('newest', 'oldest', 'address', 'name').default('newest'),
   status: Joi.valid('pending', 'active', 'resting', 'unsubscribed', 'bounced', 'complained').default(null),
   tag: id.default(null),
+  list: id.default(null),
+  optin: id.default(null),
+  is: Joi.valid('inside', 'started', 'finished', 'left').default(null),
   course: id.default(null),
   step: Joi.string().max(40).default(null),
   number: Joi.valid('waiting', 'sent', 'heldBack', 'opened', 'clicked', 'unsubscribed').default(null),

@@ -11,6 +11,7 @@ import { useMaking } from '~/composables/useMaking'
 import { sayBasis, sayNumber, sayPeople, sayRate, saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import NameDialog from '~/components/NameDialog.vue'
+import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import SendSign from '~/components/SendSign.vue'
 
@@ -45,7 +46,7 @@ const { makePage, makeCourse } = useMaking()
 
     <template v-if="today">
       <dl class="figures">
-        <div><dd>{{ sayNumber(today.active) }}</dd><dt>active subscribers, +{{ sayNumber(today.arrived28) }} in 28 days</dt></div>
+        <div><dd><PeopleNumber :people="today.active" :query="{ status: 'active' }" /></dd><dt>active subscribers, +{{ sayNumber(today.arrived28) }} in 28 days</dt></div>
         <div><dd>{{ sayNumber(today.sent28) }}</dd><dt>emails sent in 28 days</dt></div>
         <div><dd>{{ sayRate(today.opened28) }}</dd><dt>reader opens, {{ sayBasis(today.opened28) }}</dt></div>
         <div><dd>{{ sayRate(today.clicked28) }}</dd><dt>clicked, {{ sayBasis(today.clicked28) }}</dt></div>
@@ -100,6 +101,7 @@ const { makePage, makeCourse } = useMaking()
 <style scoped>
 .figures { display: grid; grid-template-columns: repeat(4, 1fr); gap: 0 24px; margin: 0 0 18px; padding-top: 12px; border-top: 2px solid var(--p-porch-ink); }
 .figures div { display: grid; }
+.figures dd a { color: inherit; }
 .figures dd { margin: 0; font: 650 28px/1.25 var(--heading); letter-spacing: -0.01em; }
 .figures dt { color: var(--p-porch-ink-second); font-size: 13.5px; }
 .two { grid-template-columns: minmax(0, 1.45fr) minmax(0, 1fr); }

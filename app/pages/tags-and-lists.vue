@@ -10,8 +10,9 @@ import { instantOf } from '#core/time/zone'
 import type { ListLine, TagLine, Use } from '#core/views/marks'
 import { useMarks } from '~/composables/useMarks'
 import { useFrame } from '~/stores/frame'
-import { sayNumber, saySome } from '~/look/say'
+import { saySome } from '~/look/say'
 import MarkDialog, { type Editing } from '~/components/MarkDialog.vue'
+import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 
 const frame = useFrame()
@@ -49,7 +50,7 @@ async function saved() {
           <Column header="List" body-class="whole"><template #body="{ data }: { data: ListLine }"><button type="button" class="link-button name" @click="changeList(data)">{{ data.name }}</button></template></Column>
           <Column header="What subscribers see"><template #body="{ data }: { data: ListLine }">{{ data.publicName }}<span class="second small sub">{{ data.description || 'No description yet.' }}</span></template></Column>
           <Column header="Used by"><template #body="{ data }: { data: ListLine }"><span v-for="use in data.uses" :key="use.how + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
-          <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: ListLine }">{{ sayNumber(data.people) }}</template></Column>
+          <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: ListLine }"><PeopleNumber :people="data.people" :query="{ list: data.id }" /></template></Column>
         </DataTable>
         <p v-else class="panel-body second">A list says what kind of mail people agree to, in words they see. For example “Letters from the bench: a letter when something is worth telling, twice a month at most.”</p>
       </section>
@@ -60,7 +61,7 @@ async function saved() {
           <Column header="Group" body-class="whole"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.group }}</span></template></Column>
           <Column header="What it means"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.note }}</span><span v-if="data.expiry.kind !== 'never'" class="second small sub">{{ sayExpiry(data.expiry, sayDate) }}</span></template></Column>
           <Column header="Used by"><template #body="{ data }: { data: TagLine }"><span v-for="use in data.uses" :key="use.how + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
-          <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: TagLine }"><NuxtLink v-if="data.people" :to="{ path: '/subscribers', query: { tag: data.id } }">{{ sayNumber(data.people) }}</NuxtLink><template v-else>0</template></template></Column>
+          <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: TagLine }"><PeopleNumber :people="data.people" :query="{ tag: data.id }" /></template></Column>
         </DataTable>
         <p v-else-if="tags.length" class="panel-body second">No tag has “{{ sought }}” in it.</p>
         <p v-else class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, given by a page, or “likes: coptic”, given by a link somebody follows.</p>

@@ -29,6 +29,8 @@ export type Leaf =
   | { kind: 'tag', tagId: number, since: Stretch | null }
   | { kind: 'source', is: string }
   | { kind: 'arrived', when: Stretch }
+  /** Pressed the button of this page, however often. */
+  | { kind: 'opted-in', pageId: number, within: Stretch | null }
   /** At least `times` different emails; each counts if it was done to it in the stretch. */
   | { kind: 'email', fate: EmailFate, which: WhichEmail, within: Stretch | null, times: number }
   /** A reader open or a click in that stretch, of any email. */

@@ -26,6 +26,7 @@ export interface PersonFacts {
   createdAt: Instant
   lists: { listId: number, left: boolean }[]
   tags: { tagId: number, sinceAt: Instant }[]
+  optIns: { pageId: number, at: Instant }[]
   emails: EmailFacts[]
   enrolments: { courseId: number, status: 'open' | 'finished' | 'left', stepId: string | null }[]
 }
@@ -56,6 +57,8 @@ function leafHolds(leaf: Leaf, person: PersonFacts, now: Instant): boolean {
       return person.source === leaf.is
     case 'arrived':
       return isIn(person.createdAt, leaf.when, now)
+    case 'opted-in':
+      return person.optIns.some(({ pageId, at }) => pageId === leaf.pageId && isIn(at, leaf.within, now))
     case 'email':
       return person.emails.filter(email => isOne(email, leaf.which) && timesOf(leaf.fate, email).some(at => isIn(at, leaf.within, now))).length >= leaf.times
     case 'read':

@@ -51,6 +51,10 @@ function leafToSql(leaf: Leaf, now: Instant): Compiled {
       const when = within('p.created_at', leaf.when, now)
       return { sql: `(1${when.sql})`, values: when.values }
     }
+    case 'opted-in': {
+      const time = within('v.at', leaf.within, now)
+      return { sql: `EXISTS (SELECT 1 FROM events v WHERE v.person_id = p.id AND v.kind = 'opted-in' AND v.page_id = ?${time.sql})`, values: [leaf.pageId, ...time.values] }
+    }
     case 'email':
       return emailToSql(leaf, now)
     case 'read': {

@@ -18,7 +18,10 @@ export interface Outlook {
   atOnce: number
 }
 
+/** People, not visits: who comes in twice counts once in each. */
 export interface CourseCounts { inside: number, started: number, finished: number, left: number }
+
+export type CourseNumber = keyof CourseCounts
 
 export interface CourseView {
   id: number

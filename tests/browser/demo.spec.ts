@@ -95,7 +95,7 @@ test('the keyboard alone leads from the top to the work, along the wall, and int
   await expect(page.getByRole('link', { name: /Subscribers/ })).toBeFocused()
   expect(await page.evaluate(() => getComputedStyle(document.activeElement!).outlineStyle)).toBe('solid')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Subscribers')
+  await expect(page.getByLabel('Find by address or name')).toBeVisible()
   await page.getByRole('link', { name: 'To the page' }).focus()
   await page.keyboard.press('Enter')
   await page.keyboard.press('Tab')

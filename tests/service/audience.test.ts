@@ -45,6 +45,7 @@ beforeAll(() => {
       const id = put('people', { id: 1 + n * 3, address: `p${n}@example.com`, address_key: `p${n}@example.com`, status: pick(STATUSES), source: pick(SOURCES), created_at: timesNear(dice) })
       for (const mark of [1, 2]) {
         if (dice() < 0.5) put('list_members', { list_id: mark, person_id: id, joined_at: 0, left_at: dice() < 0.4 ? NOW : null, event_id: event })
+        if (dice() < 0.4) put('events', { kind: 'opted-in', at: timesNear(dice), person_id: id, page_id: mark })
         if (dice() < 0.5) put('tag_holdings', { tag_id: mark, person_id: id, since_at: timesNear(dice), event_id: event })
         for (let visit = 1; visit <= Math.floor(dice() * 3); visit++) {
           const status = visit === 1 ? pick(['open', 'finished', 'left'] as const) : pick(['finished', 'left'] as const)
@@ -85,6 +86,7 @@ const anyLeaf: fc.Arbitrary<Leaf> = fc.oneof(
   fc.record({ kind: fc.constant('tag' as const), tagId: anyMark, since: fc.option(anyStretch) }),
   fc.record({ kind: fc.constant('source' as const), is: fc.constantFrom(...SOURCES, '\' OR 1=1 --') }),
   fc.record({ kind: fc.constant('arrived' as const), when: anyStretch }),
+  fc.record({ kind: fc.constant('opted-in' as const), pageId: anyMark, within: fc.option(anyStretch) }),
   fc.record({ kind: fc.constant('email' as const), fate: fc.constantFrom(...EMAIL_FATES), which: anyWhich, within: fc.option(anyStretch), times: fc.nat(4) }),
   fc.record({ kind: fc.constant('read' as const), within: anyStretch }),
   fc.record({ kind: fc.constant('course' as const), courseId: anyMark, is: fc.constantFrom('inside' as const, 'finished' as const, 'left' as const, 'never' as const), stepId: fc.option(fc.constantFrom(...STEPS)) }),
@@ -113,7 +115,7 @@ describe('a condition', () => {
   it('every kind of leaf and fate holds for some and not for others, so that agreeing says something', () => {
     const leaves: Leaf[] = [
       { kind: 'status', is: ['active'] }, { kind: 'list', listId: 1, is: 'joined' }, { kind: 'list', listId: 1, is: 'left' }, { kind: 'list', listId: 2, is: 'never-joined' }, { kind: 'tag', tagId: 1, since: null },
-      { kind: 'tag', tagId: 1, since: { kind: 'last-days', days: 3 } }, { kind: 'source', is: 'import' }, { kind: 'arrived', when: { kind: 'last-days', days: 4 } }, { kind: 'read', within: { kind: 'last-days', days: 1 } },
+      { kind: 'tag', tagId: 1, since: { kind: 'last-days', days: 3 } }, { kind: 'source', is: 'import' }, { kind: 'arrived', when: { kind: 'last-days', days: 4 } }, { kind: 'read', within: { kind: 'last-days', days: 1 } }, { kind: 'opted-in', pageId: 1, within: null },
       ...EMAIL_FATES.map(fate => ({ kind: 'email' as const, fate, which: null, within: null, times: 1 })), { kind: 'email', fate: 'opened', which: { courseId: 1, stepId: null }, within: null, times: 2 },
       ...(['inside', 'finished', 'left', 'never'] as const).map(is => ({ kind: 'course' as const, courseId: 1, is, stepId: null })), { kind: 'course', courseId: 2, is: 'inside', stepId: 'three' }, { kind: 'sample', hundredths: 5000, salt: 1 },
     ]
@@ -145,7 +147,7 @@ describe('a condition', () => {
 
 // Common practice, no source: an included and an excluded tag gets nothing; all minus some; joined within 7 days is a newcomer.
 describe('an audience as the trade means it', () => {
-  const facts = (part: Partial<PersonFacts>): PersonFacts => ({ id: 1, status: 'active', source: 'import', createdAt: 0, lists: [], tags: [], emails: [], enrolments: [], ...part })
+  const facts = (part: Partial<PersonFacts>): PersonFacts => ({ id: 1, status: 'active', source: 'import', createdAt: 0, lists: [], tags: [], optIns: [], emails: [], enrolments: [], ...part })
   const has = (tagId: number): Leaf => ({ kind: 'tag', tagId, since: null })
 
   it('never wins: who has both tags gets nothing', () => {

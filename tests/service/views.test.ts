@@ -21,7 +21,7 @@ import { subscribersView, type SubscribersQuery } from '#usecases/views/subscrib
 import { todayView } from '#usecases/views/today'
 import { DAY, HOUR, email, furnish, moveTo, openHouse, step, thursdayNoon, visit } from './workshop'
 
-const everybody: SubscribersQuery = { search: '', status: null, tagId: null, sort: 'newest', page: 0, behind: null, trouble: null }
+const everybody: SubscribersQuery = { search: '', status: null, tagId: null, listId: null, pageId: null, standing: null, sort: 'newest', page: 0, behind: null, trouble: null }
 
 describe('what is said to go out', () => {
   it('is exactly what then goes out, to the minute and the person, whatever the zones and the whens', async () => {
@@ -150,6 +150,9 @@ describe('the table of subscribers', () => {
         expect(subscribersView(house, { ...everybody, behind: { courseId, stepId: row.stepId, number } }).total, `${row.stepId} ${number}`).toBe(row[number])
       }
     }
+    const { counts } = courseView(house, courseId)
+    for (const is of ['inside', 'started', 'finished', 'left'] as const) expect(subscribersView(house, { ...everybody, standing: { courseId, is } }).total, is).toBe(counts[is])
+    expect(subscribersView(house, { ...everybody, pageId: 1 })).toMatchObject({ total: 50, narrowedTo: 'who opted in on Sheet kit' })
     // Someone who comes in a second time is still one person.
     const [again] = subscribersView(house, { ...everybody, sort: 'oldest' }).rows
     await moveTo(house, thursdayNoon + 20 * DAY)
@@ -170,7 +173,7 @@ describe('the table of subscribers', () => {
     // Whoever pressed the one button has its tag: the list of tags, the table and the step agree.
     expect(tagLines(house).find(tag => tag.id === interestId)!.people).toBe(one.clicked)
     expect(subscribersView(house, { ...everybody, tagId: interestId })).toMatchObject({ total: one.clicked, narrowedTo: 'with the tag interest: coptic' })
-    expect(listLines(house)[0]!.people).toBe(50)
+    expect(listLines(house)[0]!.people).toBe(subscribersView(house, { ...everybody, listId: 1 }).total)
   })
 })
 

@@ -12,13 +12,14 @@ import { api } from '~/composables/useApi'
 import { useDraft } from '~/composables/useDraft'
 import { useFresh } from '~/composables/useFresh'
 import { useMarks } from '~/composables/useMarks'
-import { sayNumber, sayPeople } from '~/look/say'
+import { sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import JoinerBar, { type SampleJoiner } from '~/components/course/JoinerBar.vue'
 import StartDialog from '~/components/course/StartDialog.vue'
 import StepPanel from '~/components/course/StepPanel.vue'
 import StepRow from '~/components/course/StepRow.vue'
 import MarkPicker from '~/components/MarkPicker.vue'
+import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import SaveNote from '~/components/SaveNote.vue'
 import SelectField from '~/components/SelectField.vue'
@@ -124,7 +125,7 @@ async function done(said: string) {
   <p v-if="notThere" class="note brick">{{ notThere }}</p>
   <div v-else-if="course && typed">
     <PageHead :title="typed.name" :back="{ to: '/courses', name: 'Courses' }">
-      <template v-if="course.status === 'running'">Email course, running. {{ sayPeople(course.counts.inside) }} inside, {{ sayNumber(course.counts.started) }} started, {{ sayNumber(course.counts.finished) }} came to the end, {{ sayNumber(course.counts.left) }} left.</template>
+      <template v-if="course.status === 'running'">Email course, running. <PeopleNumber :people="course.counts.inside" :query="{ course: id, is: 'inside' }" :words="sayPeople(course.counts.inside)" /> inside, <PeopleNumber :people="course.counts.started" :query="{ course: id, is: 'started' }" /> started, <PeopleNumber :people="course.counts.finished" :query="{ course: id, is: 'finished' }" /> came to the end, <PeopleNumber :people="course.counts.left" :query="{ course: id, is: 'left' }" /> left.</template>
       <template v-else>Email course, not started: nothing is sent yet.</template>
       {{ ' ' }}<SaveNote :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
       <template #actions>

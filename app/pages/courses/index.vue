@@ -9,9 +9,10 @@ import type { CourseLine } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useMaking } from '~/composables/useMaking'
-import { sayNumber, sayPeople } from '~/look/say'
+import { sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import NameDialog from '~/components/NameDialog.vue'
+import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 
 const frame = useFrame()
@@ -41,10 +42,10 @@ const standing = computed(() => {
           </template>
         </Column>
         <Column header="Emails" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ data.emails }}<span v-if="data.empty" class="second small">, {{ data.empty }} empty</span></template></Column>
-        <Column header="Inside" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ sayNumber(data.inside) }}</template></Column>
-        <Column header="Started" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ sayNumber(data.started) }}</template></Column>
-        <Column header="Came to the end" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ sayNumber(data.finished) }}</template></Column>
-        <Column header="Left" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ sayNumber(data.left) }}</template></Column>
+        <Column header="Inside" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }"><PeopleNumber :people="data.inside" :query="{ course: data.id, is: 'inside' }" /></template></Column>
+        <Column header="Started" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }"><PeopleNumber :people="data.started" :query="{ course: data.id, is: 'started' }" /></template></Column>
+        <Column header="Came to the end" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }"><PeopleNumber :people="data.finished" :query="{ course: data.id, is: 'finished' }" /></template></Column>
+        <Column header="Left" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }"><PeopleNumber :people="data.left" :query="{ course: data.id, is: 'left' }" /></template></Column>
       </DataTable>
     </section>
     <section v-else-if="courses" class="panel panel-body">

@@ -18,6 +18,7 @@ import { useMarks } from '~/composables/useMarks'
 import { useFrame } from '~/stores/frame'
 import { saySome } from '~/look/say'
 import MarkPicker from '~/components/MarkPicker.vue'
+import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import RichEditor from '~/components/RichEditor.vue'
 import SaveNote from '~/components/SaveNote.vue'
@@ -87,7 +88,7 @@ function takeDown() {
   <div v-else-if="view && typed">
     <PageHead :title="typed.name" :back="{ to: '/pages', name: 'Opt-in pages' }">
       <template v-if="view.status === 'published'">
-        Published, version {{ view.versionNumber }}{{ view.hasChanges ? ', with changes visitors do not see yet' : '' }}. {{ saySome(view.optIns, 'opt-in', 'opt-ins') }}.
+        Published, version {{ view.versionNumber }}{{ view.hasChanges ? ', with changes visitors do not see yet' : '' }}. <PeopleNumber :people="view.optIns" :query="{ optin: id }" :words="saySome(view.optIns, 'opt-in', 'opt-ins')" />.
       </template>
       <template v-else>Draft. Only you can see it.</template>
       {{ ' ' }}<SaveNote :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />

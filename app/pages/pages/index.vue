@@ -8,8 +8,9 @@ import type { PageLine } from '#core/views/pages'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useMaking } from '~/composables/useMaking'
-import { sayNumber, saySome } from '~/look/say'
+import { saySome } from '~/look/say'
 import NameDialog from '~/components/NameDialog.vue'
+import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 
 const { data: pages, problem } = useFresh(() => api<PageLine[]>('pages'))
@@ -40,7 +41,7 @@ const standing = computed(() => {
             <span v-if="data.hasChanges" class="second small"> changes not published</span>
           </template>
         </Column>
-        <Column header="Opt-ins" header-class="number" body-class="number"><template #body="{ data }: { data: PageLine }">{{ sayNumber(data.optIns) }}</template></Column>
+        <Column header="Opt-ins" header-class="number" body-class="number"><template #body="{ data }: { data: PageLine }"><PeopleNumber :people="data.optIns" :query="{ optin: data.id }" /></template></Column>
       </DataTable>
     </section>
     <section v-else-if="pages" class="panel panel-body">

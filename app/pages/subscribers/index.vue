@@ -20,7 +20,7 @@ import TablePages from '~/components/TablePages.vue'
 
 const frame = useFrame()
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
-const { values, set, question } = useAddress({ search: '', status: '', sort: 'newest', page: '0', tag: '', course: '', step: '', number: '', trouble: '' })
+const { values, set, question } = useAddress({ search: '', status: '', sort: 'newest', page: '0', tag: '', list: '', optin: '', course: '', is: '', step: '', number: '', trouble: '' })
 const { data: view, problem } = useFresh(() => api<SubscribersView>(`subscribers?${question.value}`), () => question.value)
 
 const typed = useSearchBox(() => values.value.search, search => set({ search }))
@@ -44,7 +44,7 @@ const SORTS: { value: PeopleOrder, name: string }[] = [
 const narrowed = computed(() => view.value?.narrowedTo ?? null)
 const nothing = computed(() => view.value && view.value.total === 0)
 const nobodyYet = computed(() => view.value && Object.values(view.value.counts).every(count => count === 0))
-const everybody = () => set({ search: '', status: '', tag: '', course: '', step: '', number: '', trouble: '' })
+const everybody = () => set({ search: '', status: '', tag: '', list: '', optin: '', course: '', is: '', step: '', number: '', trouble: '' })
 </script>
 
 <template>
