@@ -54,7 +54,3 @@ export function wholeStory(db: Database): Record<string, unknown>[] {
     SELECT kind, at, person_id, page_id, list_id, tag_id, course_id, step_id, link_n, detail FROM events
     ORDER BY at, kind, person_id, tag_id, step_id, link_n, detail`).all()
 }
-
-export function countEvents(db: Database, kind: EventKind, from: Instant, to: Instant): number {
-  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM events WHERE kind = ? AND at > ? AND at <= ?').get(kind, from, to)!.n
-}

@@ -4,7 +4,7 @@
  * person, the rest is made once per version.
  */
 import { day, type } from '#core/look/tokens'
-import type { BlockNode, InlineNode, Line, ListItemNode, ListNode, MessageContent, PlaceholderNode, TrackedUse } from './content'
+import type { BlockNode, InlineNode, ListItemNode, ListNode, MessageContent, PlaceholderNode, TrackedUse } from './content'
 import { linkMark, linksOf } from './content'
 import { escapeHtml, escapeLiquid } from './escape'
 
@@ -151,9 +151,4 @@ function textItem(writer: Writer, item: ListItemNode, lead: string, indent: stri
   return item.content.map((node, index) => node.type === 'paragraph'
     ? `${index === 0 ? lead : indent}${writer.inlines(node.content)}`
     : textList(writer, node, indent)).join('\n')
-}
-
-/** A line as one person would read it: for previews, where no Liquid is at hand. */
-export function fillLine(line: Line, person: { first_name: string }): string {
-  return line.map(node => node.type === 'text' ? node.text : person[node.attrs.field].trim() || node.attrs.fallback).join('')
 }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { createComposer } from '#adapters/composer'
 import { createSigner } from '#adapters/signer'
 import type { Personal } from '#core/message/compile'
-import { compileMessage, fillLine } from '#core/message/compile'
+import { compileMessage } from '#core/message/compile'
 import type { BlockNode, Line, MessageContent } from '#core/message/content'
 import { isWritten, linksOf, plainLine } from '#core/message/content'
 import { listHeaders, messageIdOf, slugOf } from '#core/message/headers'
@@ -30,7 +30,6 @@ describe('an email as one person reads it', () => {
     expect(known.text).toContain('Hello Zoë!')
     expect(unknown.text).toContain('Hello you!')
     expect(unknown.html).toContain('Hello you!')
-    expect(fillLine(content.subject, { first_name: '' })).toBe('For friend')
     expect(plainLine(content.subject)).toBe('For [first name, or: friend]')
   })
 
