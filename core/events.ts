@@ -3,11 +3,13 @@
 import type { Instant } from '#core/time/zone'
 
 export const EVENT_KINDS = [
-  'opted-in', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed',
+  'opted-in', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded',
+  'entered-segment', 'left-segment',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked',
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
   'opened', 'clicked', 'unsubscribed', 'bounced',
   'page-published', 'course-started', 'course-changed', 'carrier-stopped', 'carrier-resumed', 'went-live',
+  'task-begun', 'task-undone', 'consent-rule-changed',
 ] as const
 
 export type EventKind = typeof EVENT_KINDS[number]
@@ -24,6 +26,11 @@ export interface EventAbout {
   outboxId?: number
   stepId?: string
   linkN?: number
+  fieldId?: number
+  segmentId?: number
+  /** The task that did it, to many at once. */
+  taskId?: number
+  otherId?: number
   /** A short word for a machine and a reader alike: a reason, a status, a judgement. Nothing personal. */
   detail?: string
 }
@@ -37,6 +44,9 @@ export interface SayableEvent {
   courseName: string | null
   emailTitle: string | null
   linkLabel: string | null
+  fieldName: string | null
+  segmentName: string | null
+  taskTitle: string | null
   detail: string | null
 }
 
@@ -50,6 +60,8 @@ export interface ToldEvent extends SayableEvent {
   pageId: number | null
   courseId: number | null
   outboxId: number | null
+  taskId: number | null
+  otherId: number | null
 }
 
 const WAY_IN_REASONS: Record<string, string> = { inside: 'is inside already', once: 'has been through it, and it is once only' }
@@ -58,7 +70,7 @@ const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ah
 
 /** An event as a sentence without its subject: "opted in on Sheet kit". */
 export function sayEvent(event: SayableEvent): string {
-  const { pageName, listName, tagName, courseName, emailTitle, linkLabel, detail } = event
+  const { pageName, listName, tagName, courseName, emailTitle, linkLabel, fieldName, segmentName, taskTitle, detail } = event
   const byHand = detail === 'by-hand' ? ', by hand' : ''
   switch (event.kind) {
     case 'opted-in': return `opted in on ${pageName}`
@@ -68,6 +80,14 @@ export function sayEvent(event: SayableEvent): string {
     case 'got-tag': return `got the tag ${tagName}${byHand}`
     case 'lost-tag': return detail === 'expired' ? `lost the tag ${tagName}: it vanishes by itself` : `lost the tag ${tagName}${byHand}`
     case 'zone-changed': return `now has another time zone${byHand}`
+    case 'country-changed': return `is now in another country${byHand}`
+    case 'field-changed': return `${fieldName} ${detail === 'unknown' ? 'is not known any more' : 'changed'}${byHand}`
+    case 'consent-recorded': return `consent was recorded${byHand}`
+    case 'entered-segment': return `is now in the segment ${segmentName}`
+    case 'left-segment': return `is no longer in the segment ${segmentName}`
+    case 'consent-rule-changed': return 'you changed where consent must be on record'
+    case 'task-begun': return `you said for many at once: ${taskTitle}`
+    case 'task-undone': return `you took back: ${taskTitle}`
     case 'name-changed': return detail === 'by-hand' ? 'was given another first name, by hand' : 'gave another first name'
     case 'enrolled': return `joined the course ${courseName}`
     case 'way-in-again': return `came to the door of ${courseName} and stays as before: ${WAY_IN_REASONS[detail ?? ''] ?? `is ${detail}`}`

@@ -1,37 +1,68 @@
 /** What is known about one person, for conditions; and everybody a condition holds for. */
 import type { EmailFacts, PersonFacts } from '#core/audience/meaning'
 import type { Compiled } from '#core/audience/sql'
+import type { HeldBackReason } from '#core/people/heldback'
 import type { Database } from './connection'
 import { q } from './connection'
+import { fieldsOfPerson } from './fields'
+
+type Own = Pick<PersonFacts, 'id' | 'status' | 'source' | 'createdAt' | 'zone' | 'country' | 'consentAt' | 'readAt' | 'fetchedAt'>
 
 /** Undefined if there is no such person. */
 export function factsOf(db: Database, personId: number): PersonFacts | undefined {
-  const person = q<Pick<PersonFacts, 'id' | 'status' | 'source' | 'createdAt'>>(db, 'SELECT id, status, source, created_at AS createdAt FROM people WHERE id = ?').get(personId)
+  const person = q<Own>(db, `
+    SELECT id, status, source, created_at AS createdAt, zone, country, consent_at AS consentAt, read_at AS readAt, fetched_at AS fetchedAt
+    FROM people WHERE id = ? AND gone IS NULL`).get(personId)
   if (!person) return undefined
-  const readings = (table: 'opens' | 'clicks') => {
-    const times = new Map<number, number[]>()
-    const sql = { opens: READ('opens'), clicks: READ('clicks') }[table]
-    for (const { outboxId, at } of q<{ outboxId: number, at: number }>(db, sql).all(personId)) times.set(outboxId, [...times.get(outboxId) ?? [], at])
-    return times
-  }
-  const [opens, clicks] = [readings('opens'), readings('clicks')]
+  const opens = byEmail(q<{ outboxId: number, at: number }>(db, `
+    SELECT r.outbox_id AS outboxId, r.at FROM outbox o JOIN opens r ON r.outbox_id = o.id WHERE o.person_id = ? AND o.opened_at IS NOT NULL AND r.judged = 'reader'`).all(personId))
+  const clicks = byEmail(q<{ outboxId: number, at: number, url: string }>(db, `
+    SELECT r.outbox_id AS outboxId, r.at, k.url FROM outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n
+    WHERE o.person_id = ? AND o.clicked_at IS NOT NULL AND r.judged = 'reader'`).all(personId))
   return {
     ...person,
     lists: q<{ listId: number, left: 0 | 1 }>(db, 'SELECT list_id AS listId, left_at IS NOT NULL AS left FROM list_members WHERE person_id = ?').all(personId).map(row => ({ listId: row.listId, left: row.left === 1 })),
     tags: q<PersonFacts['tags'][number]>(db, 'SELECT tag_id AS tagId, since_at AS sinceAt FROM tag_holdings WHERE person_id = ?').all(personId),
-    optIns: q<PersonFacts['optIns'][number]>(db, `SELECT page_id AS pageId, at FROM events WHERE person_id = ? AND kind = 'opted-in'`).all(personId),
+    fields: fieldsOfPerson(db, personId),
+    optIns: q<PersonFacts['optIns'][number]>(db, 'SELECT page_id AS pageId, at FROM opt_ins WHERE person_id = ?').all(personId),
     emails: q<Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null }>(db, `
       SELECT id, thing_id AS courseId, step_id AS stepId, planned_at AS plannedAt, status, go_at AS goAt, handed_over_at AS handedOverAt, left_at AS leftAt
       FROM outbox WHERE person_id = ?`).all(personId)
-      .map(({ id, goAt, ...email }) => ({ ...email, triedAgain: goAt !== null, opens: opens.get(id) ?? [], clicks: clicks.get(id) ?? [] })),
+      .map(({ id, goAt, ...email }) => ({ ...email, triedAgain: goAt !== null, opens: (opens.get(id) ?? []).map(({ at }) => at), clicks: clicks.get(id) ?? [] })),
     enrolments: q<PersonFacts['enrolments'][number]>(db, 'SELECT course_id AS courseId, status, step_id AS stepId FROM enrolments WHERE person_id = ?').all(personId),
   }
 }
 
-const READ = (table: 'opens' | 'clicks') => `
-  SELECT r.outbox_id AS outboxId, r.at FROM ${table} r JOIN outbox o ON o.id = r.outbox_id WHERE o.person_id = ? AND r.judged = 'reader'`
+function byEmail<Row extends { outboxId: number }>(rows: Row[]): Map<number, Row[]> {
+  const found = new Map<number, Row[]>()
+  for (const row of rows) found.set(row.outboxId, [...found.get(row.outboxId) ?? [], row])
+  return found
+}
 
 /** Everybody for whom the condition holds, by id. */
 export function peopleWhere(db: Database, where: Compiled): number[] {
-  return db.prepare<unknown[], { id: number }>(`SELECT p.id FROM people p WHERE ${where.sql} ORDER BY p.id`).all(...where.values).map(row => row.id)
+  return db.prepare<unknown[], { id: number }>(`SELECT p.id FROM people p WHERE p.gone IS NULL AND ${where.sql} ORDER BY p.id`).all(...where.values).map(row => row.id)
+}
+
+/** How many of them could not be sent anything now, by the first reason in the fixed order; those who could under null. */
+export function countByReason(db: Database, where: Compiled, consentMissing: Compiled): Map<HeldBackReason | null, number> {
+  const rows = db.prepare<unknown[], { reason: HeldBackReason | null, people: number }>(`
+    SELECT CASE WHEN p.status IN ('bounced', 'complained', 'unsubscribed') THEN p.status WHEN p.status = 'pending' THEN 'not-confirmed'
+      WHEN ${consentMissing.sql} THEN 'no-consent' WHEN p.status = 'resting' THEN 'resting' END AS reason, count(*) AS people
+    FROM people p WHERE p.gone IS NULL AND ${where.sql} GROUP BY 1`).all(...consentMissing.values, ...where.values)
+  return new Map(rows.map(({ reason, people }) => [reason, people]))
+}
+
+/** A few of them, the last to arrive first. */
+export function sampleOf(db: Database, where: Compiled, limit: number): { id: number, address: string, firstName: string }[] {
+  return db.prepare<unknown[], { id: number, address: string, firstName: string }>(`
+    SELECT p.id, p.address, p.first_name AS firstName FROM people p WHERE p.gone IS NULL AND ${where.sql} ORDER BY p.created_at DESC, p.id DESC LIMIT ?`).all(...where.values, limit)
+}
+
+/** For each segment with anybody in both: how many are in it, and how many of these the condition holds for. */
+export function overlapWith(db: Database, where: Compiled): Map<number, { people: number, both: number }> {
+  const rows = db.prepare<unknown[], { id: number, people: number, both: number }>(`
+    WITH found AS MATERIALIZED (SELECT p.id FROM people p WHERE p.gone IS NULL AND ${where.sql})
+    SELECT i.segment_id AS id, count(*) AS people, sum(i.person_id IN found) AS both FROM segment_people i WHERE i.inside = 1 GROUP BY i.segment_id HAVING both > 0`).all(...where.values)
+  return new Map(rows.map(({ id, people, both }) => [id, { people, both }]))
 }

@@ -1,5 +1,7 @@
 /** Opening a workspace's SQLite file, and the two ways of running a statement or a transaction on it. */
 import Sqlite from 'better-sqlite3'
+import { fold } from '#core/audience/condition'
+import type { FieldValue } from '#core/people/field'
 
 export type Database = Sqlite.Database
 
@@ -12,6 +14,8 @@ export function openDatabase(file: string): Database {
   // A mark that is lost with the power would send an email twice, so a commit waits for the disk.
   db.pragma('synchronous = FULL')
   db.pragma('cache_size = -65536')
+  // Letters are compared without case in every script, as in memory; the database's own lower() knows A to Z only.
+  db.function('fold', { deterministic: true }, value => fold(value as FieldValue))
   return db
 }
 

@@ -4,7 +4,7 @@ import type { Database } from './connection'
 import { q } from './connection'
 
 /** In the order in which things due at the same instant are done. */
-export const DUE_KINDS = ['step', 'click', 'watch', 'expiry', 'email', 'reader'] as const
+export const DUE_KINDS = ['step', 'click', 'watch', 'expiry', 'email', 'reader', 'look', 'turn'] as const
 export type DueKind = typeof DUE_KINDS[number]
 
 const EARLIEST: Record<DueKind, string> = {
@@ -14,6 +14,8 @@ const EARLIEST: Record<DueKind, string> = {
   expiry: 'SELECT min(expires_at) AS at FROM tag_holdings WHERE expires_at IS NOT NULL',
   email: `SELECT min(go_at) AS at FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL`,
   reader: 'SELECT min(due_at) AS at FROM reader_acts WHERE done_at IS NULL',
+  look: 'SELECT min(at) AS at FROM looks',
+  turn: 'SELECT min(turns_at) AS at FROM segment_people WHERE turns_at IS NOT NULL',
 }
 
 /** The earliest due thing; null if nothing waits. `emails: false` leaves emails out, while the carrier stands still. */

@@ -7,10 +7,10 @@ import { q } from './connection'
 /** Writes one event and returns its id. `personal` is kept in a row of its own. */
 export function appendEvent(db: Database, kind: EventKind, at: Instant, about: EventAbout = {}, personal?: Record<string, string>): number {
   const { lastInsertRowid } = q(db, `
-    INSERT INTO events (kind, at, person_id, cause_id, page_id, list_id, tag_id, course_id, outbox_id, step_id, link_n, detail)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
+    INSERT INTO events (kind, at, person_id, cause_id, page_id, list_id, tag_id, course_id, outbox_id, step_id, link_n, field_id, segment_id, task_id, other_id, detail)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
     kind, at, about.personId ?? null, about.causeId ?? null, about.pageId ?? null, about.listId ?? null, about.tagId ?? null,
-    about.courseId ?? null, about.outboxId ?? null, about.stepId ?? null, about.linkN ?? null, about.detail ?? null)
+    about.courseId ?? null, about.outboxId ?? null, about.stepId ?? null, about.linkN ?? null, about.fieldId ?? null, about.segmentId ?? null, about.taskId ?? null, about.otherId ?? null, about.detail ?? null)
   const id = Number(lastInsertRowid)
   if (personal) q(db, 'INSERT INTO event_personal (event_id, facts) VALUES (?, ?)').run(id, JSON.stringify(personal))
   return id
@@ -19,11 +19,12 @@ export function appendEvent(db: Database, kind: EventKind, at: Instant, about: E
 const NAMED = `
   SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS causeId, e.page_id AS pageId, p.name AS pageName,
     l.name AS listName, t.name AS tagName, e.course_id AS courseId, c.name AS courseName,
-    e.outbox_id AS outboxId, m.working_title AS emailTitle, k.label AS linkLabel, e.detail
+    e.outbox_id AS outboxId, m.working_title AS emailTitle, k.label AS linkLabel, f.name AS fieldName, s.name AS segmentName, e.task_id AS taskId, w.title AS taskTitle, e.other_id AS otherId, e.detail
   FROM events e
   LEFT JOIN pages p ON p.id = e.page_id LEFT JOIN lists l ON l.id = e.list_id LEFT JOIN tags t ON t.id = e.tag_id
   LEFT JOIN courses c ON c.id = e.course_id LEFT JOIN outbox o ON o.id = e.outbox_id LEFT JOIN messages m ON m.id = o.message_id
-  LEFT JOIN message_links k ON k.message_id = o.message_id AND k.n = e.link_n`
+  LEFT JOIN message_links k ON k.message_id = o.message_id AND k.n = e.link_n
+  LEFT JOIN fields f ON f.id = e.field_id LEFT JOIN segments s ON s.id = e.segment_id LEFT JOIN tasks w ON w.id = e.task_id`
 
 /** One person's whole history, newest first. */
 export function eventsOfPerson(db: Database, personId: number): ToldEvent[] {
@@ -53,4 +54,10 @@ export function wholeStory(db: Database): Record<string, unknown>[] {
   return q<Record<string, unknown>>(db, `
     SELECT kind, at, person_id, page_id, list_id, tag_id, course_id, step_id, link_n, detail FROM events
     ORDER BY at, kind, person_id, tag_id, step_id, link_n, detail`).all()
+}
+
+/** How often people came into a segment and went out of it since an instant. */
+export function movesOfSegment(db: Database, segmentId: number, since: Instant): { entered: number, left: number } {
+  return q<{ entered: number, left: number }>(db, `
+    SELECT coalesce(sum(kind = 'entered-segment'), 0) AS entered, coalesce(sum(kind = 'left-segment'), 0) AS left FROM events WHERE segment_id = ? AND at > ?`).get(segmentId, since)!
 }

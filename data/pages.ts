@@ -72,3 +72,8 @@ export function insertPageVersion(db: Database, pageId: number, content: PageCon
 export function unpublish(db: Database, pageId: number): void {
   q(db, 'UPDATE pages SET version_id = NULL WHERE id = ?').run(pageId)
 }
+
+/** Someone pressed the button of a page. */
+export function insertOptIn(db: Database, row: { pageId: number, personId: number, at: Instant, eventId: number }): void {
+  q(db, 'INSERT INTO opt_ins (page_id, person_id, at, event_id) VALUES (?, ?, ?, ?)').run(row.pageId, row.personId, row.at, row.eventId)
+}

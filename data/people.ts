@@ -1,37 +1,52 @@
-/** Subscribers, the lists they are on, the tags they have and the consent they gave. */
+/** Subscribers: the table of all, and what is known about one. */
+import { fold } from '#core/audience/condition'
 import type { Status } from '#core/people/status'
 import type { ListedPerson, PeopleOrder, Person } from '#core/views/people'
-import type { TagExpiry, TagInput } from '#core/people/tag'
 import type { Instant } from '#core/time/zone'
 import type { Compiled } from '#core/audience/sql'
 import type { Database } from './connection'
 import { q } from './connection'
 
-const PERSON = 'SELECT id, address, first_name AS firstName, status, zone, source, created_at AS createdAt FROM people'
+const PERSON = 'SELECT id, address, first_name AS firstName, status, zone, country, source, created_at AS createdAt, consent_at AS consentAt FROM people'
 
+/** Nobody that is erased or merged into another. */
 export function findPerson(db: Database, id: number): Person | undefined {
-  return q<Person>(db, `${PERSON} WHERE id = ?`).get(id)
+  return q<Person>(db, `${PERSON} WHERE id = ? AND gone IS NULL`).get(id)
 }
 
 export function findPersonByKey(db: Database, addressKey: string): Person | undefined {
   return q<Person>(db, `${PERSON} WHERE address_key = ?`).get(addressKey)
 }
 
-export function insertPerson(db: Database, row: Omit<Person, 'id'> & { addressKey: string }): number {
-  return Number(q(db, 'INSERT INTO people (address, address_key, first_name, status, zone, source, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)')
-    .run(row.address, row.addressKey, row.firstName, row.status, row.zone, row.source, row.createdAt).lastInsertRowid)
+export type NewPerson = Omit<Person, 'id' | 'consentAt'> & { addressKey: string }
+
+export function insertPerson(db: Database, row: NewPerson): number {
+  return Number(q(db, 'INSERT INTO people (address, address_key, first_name, search_text, status, zone, country, source, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)')
+    .run(row.address, row.addressKey, row.firstName, searchTextOf(row.addressKey, row.firstName), row.status, row.zone, row.country, row.source, row.createdAt).lastInsertRowid)
 }
+
+const searchTextOf = (addressKey: string, firstName: string) => `${addressKey} ${fold(firstName)}`
 
 export function setStatus(db: Database, id: number, status: Status): void {
   q(db, 'UPDATE people SET status = ? WHERE id = ?').run(status, id)
 }
 
 export function setFirstName(db: Database, id: number, firstName: string): void {
-  q(db, 'UPDATE people SET first_name = ? WHERE id = ?').run(firstName, id)
+  q(db, `UPDATE people SET first_name = ?, search_text = address_key || ' ' || ? WHERE id = ?`).run(firstName, fold(firstName), id)
 }
 
 export function setZone(db: Database, id: number, zone: string | null): void {
   q(db, 'UPDATE people SET zone = ? WHERE id = ?').run(zone, id)
+}
+
+export function setCountry(db: Database, id: number, country: string | null): void {
+  q(db, 'UPDATE people SET country = ? WHERE id = ?').run(country, id)
+}
+
+/** A reader open or a click of any email, or an uncertain open. */
+export function markRead(db: Database, id: number, by: 'reader' | 'uncertain', at: Instant): void {
+  const sql = { reader: 'UPDATE people SET read_at = max(coalesce(read_at, 0), ?) WHERE id = ?', uncertain: 'UPDATE people SET fetched_at = max(coalesce(fetched_at, 0), ?) WHERE id = ?' }[by]
+  q(db, sql).run(at, id)
 }
 
 export interface PeopleQuery {
@@ -49,22 +64,35 @@ const ORDERS: Record<PeopleOrder, string> = {
 }
 
 /** One page of the people, and how many there are in all. */
-export function searchPeople(db: Database, { search, where, sort, limit, offset }: PeopleQuery): { rows: ListedPerson[], total: number } {
-  const text = search.trim().toLowerCase()
-  const found = text === '' ? { sql: '', values: [] } : { sql: ' AND (instr(p.address_key, ?) > 0 OR instr(lower(p.first_name), ?) > 0)', values: [text, text] }
-  const values = [...where.values, ...found.values]
-  const from = `FROM people p WHERE ${where.sql}${found.sql}`
-  const rows = db.prepare<unknown[], ListedPerson>(`
-    SELECT p.id, p.address, p.first_name AS firstName, p.status, p.zone, p.source, p.created_at AS createdAt,
-      (SELECT group_concat(t.name, ', ') FROM tag_holdings h JOIN tags t ON t.id = h.tag_id WHERE h.person_id = p.id) AS tags
-    ${from} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`).all(...values, limit, offset)
-  const { n } = db.prepare<unknown[], { n: number }>(`SELECT count(*) AS n ${from}`).get(...values)!
-  return { rows, total: n }
+export function searchPeople(db: Database, query: PeopleQuery): { rows: ListedPerson[], total: number } {
+  const { sort, limit, offset } = query
+  const { sql, values } = matching(query)
+  const rows = db.prepare<unknown[], Omit<ListedPerson, 'fields'> & { fields: string }>(`
+    SELECT p.id, p.address, p.first_name AS firstName, p.status, p.zone, p.country, p.source, p.created_at AS createdAt, p.consent_at AS consentAt, p.read_at AS readAt,
+      (SELECT group_concat(t.name, ', ') FROM tag_holdings h JOIN tags t ON t.id = h.tag_id WHERE h.person_id = p.id) AS tags,
+      (SELECT group_concat(l.name, ', ') FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = p.id AND m.left_at IS NULL) AS lists,
+      (SELECT json_group_object(f.field_id, f.value) FROM field_values f WHERE f.person_id = p.id) AS fields
+    FROM people p WHERE ${sql} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`).all(...values, limit, offset)
+  return { rows: rows.map(row => ({ ...row, fields: JSON.parse(row.fields) as ListedPerson['fields'] })), total: countWhere(db, query) }
+}
+
+/** How many people there are for whom the condition holds, and in whose address or name the text is found. */
+export function countWhere(db: Database, which: Pick<PeopleQuery, 'search' | 'where'>): number {
+  const { sql, values } = matching(which)
+  return db.prepare<unknown[], { n: number }>(`SELECT count(*) AS n FROM people p WHERE ${sql}`).get(...values)!.n
+}
+
+/** The people that a search and a condition leave, as an expression over `p`. */
+export function matching({ search, where }: Pick<PeopleQuery, 'search' | 'where'>): Compiled {
+  const text = fold(search.trim())
+  return text === ''
+    ? { sql: `p.gone IS NULL AND ${where.sql}`, values: where.values }
+    : { sql: `p.gone IS NULL AND instr(p.search_text, ?) > 0 AND ${where.sql}`, values: [text, ...where.values] }
 }
 
 export function countPeople(db: Database): Record<Status, number> {
   const counts: Record<Status, number> = { pending: 0, active: 0, resting: 0, unsubscribed: 0, bounced: 0, complained: 0 }
-  for (const row of q<{ status: Status, n: number }>(db, 'SELECT status, count(*) AS n FROM people GROUP BY status').all()) counts[row.status] = row.n
+  for (const row of q<{ status: Status, n: number }>(db, 'SELECT status, count(*) AS n FROM people WHERE gone IS NULL GROUP BY status').all()) counts[row.status] = row.n
   return counts
 }
 
@@ -72,152 +100,7 @@ export function countArrivals(db: Database, from: Instant, to: Instant): number 
   return q<{ n: number }>(db, 'SELECT count(*) AS n FROM people WHERE created_at > ? AND created_at <= ?').get(from, to)!.n
 }
 
-/* Lists */
-
-export interface ListRow { id: number, name: string, publicName: string, description: string, takesEverybody: 0 | 1, createdAt: Instant }
-
-const LIST = 'SELECT id, name, public_name AS publicName, description, takes_everybody AS takesEverybody, created_at AS createdAt FROM lists'
-
-export function allLists(db: Database): (ListRow & { people: number })[] {
-  return q<ListRow & { people: number }>(db, `
-    SELECT l.id, l.name, l.public_name AS publicName, l.description, l.takes_everybody AS takesEverybody, l.created_at AS createdAt,
-      (SELECT count(*) FROM list_members m WHERE m.list_id = l.id AND m.left_at IS NULL) AS people
-    FROM lists l ORDER BY l.id`).all()
-}
-
-export function findList(db: Database, id: number): ListRow | undefined {
-  return q<ListRow>(db, `${LIST} WHERE id = ?`).get(id)
-}
-
-export function findListByName(db: Database, name: string): ListRow | undefined {
-  return q<ListRow>(db, `${LIST} WHERE name = ?`).get(name)
-}
-
-export function insertList(db: Database, row: Omit<ListRow, 'id'>): number {
-  return Number(q(db, 'INSERT INTO lists (name, public_name, description, takes_everybody, created_at) VALUES (?, ?, ?, ?, ?)')
-    .run(row.name, row.publicName, row.description, row.takesEverybody, row.createdAt).lastInsertRowid)
-}
-
-export function updateList(db: Database, id: number, row: Pick<ListRow, 'name' | 'publicName' | 'description'>): void {
-  q(db, 'UPDATE lists SET name = ?, public_name = ?, description = ? WHERE id = ?').run(row.name, row.publicName, row.description, id)
-}
-
-export function membership(db: Database, listId: number, personId: number): 'joined' | 'left' | 'never-joined' {
-  const row = q<{ leftAt: number | null }>(db, 'SELECT left_at AS leftAt FROM list_members WHERE list_id = ? AND person_id = ?').get(listId, personId)
-  if (!row) return 'never-joined'
-  return row.leftAt === null ? 'joined' : 'left'
-}
-
-export function setJoined(db: Database, listId: number, personId: number, at: Instant, eventId: number): void {
-  q(db, `INSERT INTO list_members (list_id, person_id, joined_at, event_id) VALUES (?, ?, ?, ?)
-    ON CONFLICT (list_id, person_id) DO UPDATE SET joined_at = excluded.joined_at, left_at = NULL, event_id = excluded.event_id`)
-    .run(listId, personId, at, eventId)
-}
-
-export function setLeft(db: Database, listId: number, personId: number, at: Instant): void {
-  q(db, 'UPDATE list_members SET left_at = ? WHERE list_id = ? AND person_id = ?').run(at, listId, personId)
-}
-
-export function listsOfPerson(db: Database, personId: number): { id: number, name: string, publicName: string, description: string, joinedAt: Instant, leftAt: Instant | null }[] {
-  return q<ReturnType<typeof listsOfPerson>[number]>(db, `
-    SELECT l.id, l.name, l.public_name AS publicName, l.description, m.joined_at AS joinedAt, m.left_at AS leftAt
-    FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = ? ORDER BY l.id`).all(personId)
-}
-
-/* Tags */
-
-export interface TagRow extends TagInput { id: number, createdAt: Instant }
-
-interface RawTag extends Omit<TagRow, 'expiry'> { expiryDays: number | null, expiryOn: string | null }
-
-const TAG = `SELECT t.id, t.name, t.note, t.group_name AS "group", t.colour, t.expiry_days AS expiryDays, t.expiry_on AS expiryOn, t.created_at AS createdAt`
-
-function parseTag<Raw extends RawTag>({ expiryDays, expiryOn, ...row }: Raw) {
-  const expiry: TagExpiry = expiryDays !== null ? { kind: 'after', days: expiryDays } : expiryOn !== null ? { kind: 'on', date: expiryOn } : { kind: 'never' }
-  return { ...row, expiry }
-}
-
-/** By group, then by name. */
-export function allTags(db: Database): (TagRow & { people: number })[] {
-  return q<RawTag & { people: number }>(db, `
-    ${TAG}, (SELECT count(*) FROM tag_holdings h WHERE h.tag_id = t.id) AS people
-    FROM tags t ORDER BY t.group_name = '', t.group_name COLLATE NOCASE, t.name`).all().map(parseTag)
-}
-
-export function findTag(db: Database, id: number): TagRow | undefined {
-  const row = q<RawTag>(db, `${TAG} FROM tags t WHERE t.id = ?`).get(id)
-  return row && parseTag(row)
-}
-
-export function findTagByName(db: Database, name: string): TagRow | undefined {
-  const row = q<RawTag>(db, `${TAG} FROM tags t WHERE t.name = ?`).get(name)
-  return row && parseTag(row)
-}
-
-const valuesOfTag = ({ name, note, group, colour, expiry }: TagInput) =>
-  [name, note, group, colour, expiry.kind === 'after' ? expiry.days : null, expiry.kind === 'on' ? expiry.date : null]
-
-export function insertTag(db: Database, row: TagInput, at: Instant): number {
-  return Number(q(db, 'INSERT INTO tags (name, note, group_name, colour, expiry_days, expiry_on, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)').run(...valuesOfTag(row), at).lastInsertRowid)
-}
-
-export function updateTag(db: Database, id: number, row: TagInput): void {
-  q(db, 'UPDATE tags SET name = ?, note = ?, group_name = ?, colour = ?, expiry_days = ?, expiry_on = ? WHERE id = ?').run(...valuesOfTag(row), id)
-}
-
-export function hasTag(db: Database, tagId: number, personId: number): boolean {
-  return q(db, 'SELECT 1 FROM tag_holdings WHERE tag_id = ? AND person_id = ?').get(tagId, personId) !== undefined
-}
-
-export function insertHolding(db: Database, row: { tagId: number, personId: number, sinceAt: Instant, expiresAt: Instant | null, eventId: number }): void {
-  q(db, 'INSERT INTO tag_holdings (tag_id, person_id, since_at, expires_at, event_id) VALUES (?, ?, ?, ?, ?)').run(row.tagId, row.personId, row.sinceAt, row.expiresAt, row.eventId)
-}
-
-/** Someone who is given a tag once more keeps it as long as if it were new. */
-export function renewHolding(db: Database, tagId: number, personId: number, expiresAt: Instant | null): void {
-  q(db, 'UPDATE tag_holdings SET expires_at = ? WHERE tag_id = ? AND person_id = ?').run(expiresAt, tagId, personId)
-}
-
-/** Tags that vanish by `at`, in the order of their time. */
-export function expiredHoldings(db: Database, at: Instant, limit: number): { tagId: number, personId: number, expiresAt: Instant, eventId: number }[] {
-  return q<ReturnType<typeof expiredHoldings>[number]>(db, `
-    SELECT tag_id AS tagId, person_id AS personId, expires_at AS expiresAt, event_id AS eventId FROM tag_holdings
-    WHERE expires_at IS NOT NULL AND expires_at <= ? ORDER BY expires_at, person_id, tag_id LIMIT ?`).all(at, limit)
-}
-
-/** True if the person had it. */
-export function deleteHolding(db: Database, tagId: number, personId: number): boolean {
-  return q(db, 'DELETE FROM tag_holdings WHERE tag_id = ? AND person_id = ?').run(tagId, personId).changes === 1
-}
-
-export function tagsOfPerson(db: Database, personId: number): { id: number, name: string, colour: string | null, sinceAt: Instant, expiresAt: Instant | null, eventId: number }[] {
-  return q<ReturnType<typeof tagsOfPerson>[number]>(db, `
-    SELECT t.id, t.name, t.colour, h.since_at AS sinceAt, h.expires_at AS expiresAt, h.event_id AS eventId FROM tag_holdings h JOIN tags t ON t.id = h.tag_id
-    WHERE h.person_id = ? ORDER BY h.since_at, t.name`).all(personId)
-}
-
-/** People who have one of the tags and can get mail, by id. */
-export function peopleWithTags(db: Database, tagIds: number[]): number[] {
-  return q<{ id: number }>(db, `
-    SELECT DISTINCT p.id FROM tag_holdings h JOIN people p ON p.id = h.person_id
-    WHERE h.tag_id IN (SELECT value FROM json_each(?)) AND p.status IN ('active', 'resting') ORDER BY p.id`).all(JSON.stringify(tagIds)).map(row => row.id)
-}
-
-/** Everybody who has one of the tags, also those who cannot get mail. */
-export function countWithTags(db: Database, tagIds: number[]): number {
-  return q<{ n: number }>(db, 'SELECT count(DISTINCT person_id) AS n FROM tag_holdings WHERE tag_id IN (SELECT value FROM json_each(?))').get(JSON.stringify(tagIds))!.n
-}
-
-/* Consent */
-
-export function insertConsent(db: Database, row: { personId: number, eventId: number, pageVersionId: number, wording: string, at: Instant, ip: string | null, zone: string | null }): void {
-  q(db, 'INSERT INTO consents (person_id, event_id, page_version_id, wording, at, ip, zone) VALUES (?, ?, ?, ?, ?, ?, ?)')
-    .run(row.personId, row.eventId, row.pageVersionId, row.wording, row.at, row.ip, row.zone)
-}
-
-export function consentsOfPerson(db: Database, personId: number): { wording: string, at: Instant, ip: string | null, zone: string | null, pageName: string, pageVersion: number }[] {
-  return q<ReturnType<typeof consentsOfPerson>[number]>(db, `
-    SELECT c.wording, c.at, c.ip, c.zone, p.name AS pageName, v.number AS pageVersion
-    FROM consents c JOIN page_versions v ON v.id = c.page_version_id JOIN pages p ON p.id = v.page_id
-    WHERE c.person_id = ? ORDER BY c.at DESC, c.id DESC`).all(personId)
+/** Where people came from, commonest first. */
+export function allSources(db: Database): string[] {
+  return q<{ source: string }>(db, 'SELECT source FROM people WHERE gone IS NULL GROUP BY source ORDER BY count(*) DESC, source LIMIT 200').all().map(row => row.source)
 }

@@ -2,13 +2,17 @@
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
+import { markRead } from './people'
 
 export type OpenJudgement = 'reader' | 'prefetch' | 'scanner'
 export type ClickJudgement = 'reader' | 'scanner'
 
-export function insertOpen(db: Database, row: { outboxId: number, at: Instant, judged: OpenJudgement, eventId: number }): void {
+export function insertOpen(db: Database, row: { outboxId: number, personId: number, at: Instant, judged: OpenJudgement, eventId: number }): void {
   q(db, 'INSERT INTO opens (outbox_id, at, judged, event_id) VALUES (?, ?, ?, ?)').run(row.outboxId, row.at, row.judged, row.eventId)
-  if (row.judged === 'reader') q(db, 'UPDATE outbox SET opened_at = ? WHERE id = ? AND opened_at IS NULL').run(row.at, row.outboxId)
+  if (row.judged === 'reader') {
+    q(db, 'UPDATE outbox SET opened_at = min(coalesce(opened_at, @at), @at), last_opened_at = max(coalesce(last_opened_at, @at), @at) WHERE id = @outboxId').run({ at: row.at, outboxId: row.outboxId })
+  }
+  markRead(db, row.personId, row.judged === 'reader' ? 'reader' : 'uncertain', row.at)
 }
 
 export interface ClickRow { id: number, outboxId: number, linkN: number, at: Instant, suspect: 0 | 1, settleAt: Instant, judged: ClickJudgement | null }
@@ -32,9 +36,11 @@ export function clicksToSettle(db: Database, at: Instant, limit: number): ClickR
   return q<ClickRow>(db, `${CLICK} WHERE judged IS NULL AND settle_at <= ? ORDER BY settle_at, id LIMIT ?`).all(at, limit)
 }
 
-export function settleClick(db: Database, click: ClickRow, judged: ClickJudgement, eventId: number): void {
+export function settleClick(db: Database, click: ClickRow, personId: number, judged: ClickJudgement, eventId: number): void {
   q(db, 'UPDATE clicks SET judged = ?, event_id = ? WHERE id = ? AND judged IS NULL').run(judged, eventId, click.id)
-  if (judged === 'reader') q(db, 'UPDATE outbox SET clicked_at = ? WHERE id = ? AND clicked_at IS NULL').run(click.at, click.outboxId)
+  if (judged !== 'reader') return
+  q(db, 'UPDATE outbox SET clicked_at = min(coalesce(clicked_at, @at), @at), last_clicked_at = max(coalesce(last_clicked_at, @at), @at) WHERE id = @outboxId').run({ at: click.at, outboxId: click.outboxId })
+  markRead(db, personId, 'reader', click.at)
 }
 
 export function markLeft(db: Database, outboxId: number, at: Instant): void {

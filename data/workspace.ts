@@ -1,4 +1,5 @@
 /** The workspace itself: its settings, its carrier, the practice clock and who has been seen alive. */
+import type { ConsentRule } from '#core/people/country'
 import type { Instant } from '#core/time/zone'
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
@@ -37,6 +38,15 @@ export function insertWorkspace(db: Database, row: Pick<WorkspaceRow, 'mode' | '
 export function updateWorkspace(db: Database, settings: WorkspaceSettings): void {
   q(db, 'UPDATE workspace SET name = ?, zone = ?, sender_name = ?, sender_address = ?, postal_address = ?, smtp_url = ? WHERE id = 1')
     .run(settings.name, settings.zone, settings.senderName, settings.senderAddress, settings.postalAddress, settings.smtpUrl)
+}
+
+export function consentRule(db: Database): ConsentRule {
+  const row = q<{ countries: string, unknownNeeds: 0 | 1 }>(db, 'SELECT consent_countries AS countries, consent_unknown AS unknownNeeds FROM workspace WHERE id = 1').get()!
+  return { countries: JSON.parse(row.countries) as string[], unknownNeeds: row.unknownNeeds === 1 }
+}
+
+export function setConsentRule(db: Database, rule: ConsentRule): void {
+  q(db, 'UPDATE workspace SET consent_countries = ?, consent_unknown = ? WHERE id = 1').run(JSON.stringify(rule.countries), rule.unknownNeeds ? 1 : 0)
 }
 
 export function stopCarrier(db: Database, reason: string, at: Instant): void {

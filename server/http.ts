@@ -6,6 +6,7 @@ import type { Mode } from '#core/views/frame'
 import type { House } from '#usecases/house'
 import { InputProblem, NotNow, NotThere } from '#usecases/problem'
 import { log, openHouses } from './houses'
+import { OutOfDate } from './reader/index'
 
 /** Why a request is turned away, with its HTTP status. */
 export class Refused extends Error {
@@ -68,7 +69,7 @@ export function answerTo(event: H3Event, error: Error): { problem: string, field
     setResponseStatus(event, 422)
     return { problem: error.message, fields: error.problems }
   }
-  const status = error instanceof Refused ? error.status : error instanceof NotThere ? 404 : error instanceof NotNow ? 409 : 500
+  const status = error instanceof Refused ? error.status : error instanceof NotThere ? 404 : error instanceof NotNow || error instanceof OutOfDate ? 409 : 500
   setResponseStatus(event, status)
   if (status === 500) {
     log.error({ err: error, path: event.path.split('?')[0] }, 'a request failed')

@@ -2,12 +2,10 @@
 import Joi from 'joi'
 import type { Line, MessageContent, RichText } from '#core/message/content'
 import { PLACEHOLDER_FIELDS } from '#core/message/content'
-import type { CourseNumber } from '#core/views/course'
 import type { PageContent } from '#core/page/content'
 import type { CourseDraft } from '#core/sequence/draft'
 import { isLocalTime } from '#core/time/zone'
 import type { PageInput } from '#usecases/arrive/pages'
-import type { PersonInput } from '#usecases/know/byHand'
 import type { TagInput } from '#core/people/tag'
 import type { ListInput } from '#usecases/know/listsAndTags'
 import type { ClockMove } from '#usecases/time/moveClock'
@@ -143,8 +141,6 @@ export const choicesForm = Joi.object<{ 'leave': string | null, 'List-Unsubscrib
   'leave': Joi.string().pattern(/^(course|everything|list-\d{1,12})$/).default(null), 'List-Unsubscribe': Joi.string().max(40).default(null),
 })
 
-export const personInput = Joi.object<PersonInput>({ firstName: text(400).required(), zone: Joi.string().max(64).empty('').allow(null).default(null) })
-
 /* The clock, settings, signing in */
 
 export const clockMove = Joi.object<ClockMove>({
@@ -168,22 +164,5 @@ export const newPasswordInput = Joi.object<{ password: string }>({
 /* Looking things up */
 
 const page = { page: Joi.number().integer().min(0).max(100_000).default(0) }
-
-export interface PeopleSearch { search: string, sort: 'newest' | 'oldest' | 'address' | 'name', status: string | null, tag: number | null, list: number | null, optin: number | null, is: CourseNumber | null, course: number | null, step: string | null, number: string | null, trouble: string | null, page: number }
-
-export const peopleSearch = Joi.object<PeopleSearch>({
-  search: Joi.string().allow('').max(200).default(''),
-  sort: Joi.valid('newest', 'oldest', 'address', 'name').default('newest'),
-  status: Joi.valid('pending', 'active', 'resting', 'unsubscribed', 'bounced', 'complained').default(null),
-  tag: id.default(null),
-  list: id.default(null),
-  optin: id.default(null),
-  is: Joi.valid('inside', 'started', 'finished', 'left').default(null),
-  course: id.default(null),
-  step: Joi.string().max(40).default(null),
-  number: Joi.valid('waiting', 'sent', 'heldBack', 'opened', 'clicked', 'unsubscribed').default(null),
-  trouble: Joi.valid('givenUp', 'heldBack', 'waitingAgain').default(null),
-  ...page,
-})
 
 export const mailSearch = Joi.object<{ search: string, page: number }>({ search: Joi.string().allow('').max(200).default(''), ...page })

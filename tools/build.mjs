@@ -10,11 +10,13 @@ const SOURCE = ['adapters', 'app', 'core', 'data', 'demo', 'engine', 'public', '
 
 export const WEB = join(ROOT, '.output', 'server', 'index.mjs')
 export const ENGINE = join(ROOT, 'dist', 'engine.mjs')
+/** The web server's reading thread. */
+const READER = join(ROOT, 'dist', 'reader.mjs')
 export const DEMO_MAKER = join(ROOT, 'dist', 'demo.mjs')
 
 export async function build() {
   const wanted = digestOf(SOURCE)
-  if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wanted && [WEB, ENGINE, DEMO_MAKER].every(existsSync)) return
+  if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wanted && [WEB, ENGINE, READER, DEMO_MAKER].every(existsSync)) return
 
   say('Building, about half a minute.')
   // Nuxt builds elsewhere where an earlier .nuxt is found.
@@ -25,14 +27,14 @@ export async function build() {
   const esbuild = await import('esbuild')
   await esbuild.build({
     absWorkingDir: ROOT,
-    entryPoints: { engine: 'engine/main.ts', demo: 'demo/main.ts' },
+    entryPoints: { engine: 'engine/main.ts', reader: 'server/reader/thread.ts', demo: 'demo/main.ts' },
     outdir: 'dist',
     outExtension: { '.js': '.mjs' },
     bundle: true,
     packages: 'external',
     platform: 'node',
     format: 'esm',
-    target: 'node20',
+    target: 'node20.19',
     sourcemap: true,
     logLevel: 'warning',
   })

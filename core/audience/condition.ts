@@ -3,11 +3,14 @@
  *
  * Written meanings: *all of* nothing is everybody, *any of* nothing is nobody,
  * *none of* nothing is everybody. What is not known about someone is not true
- * of them: a leaf about a missing fact does not hold.
+ * of them: a leaf about a missing fact does not hold. Facts never lie later
+ * than now.
  */
+import type { ConsentRule, CountryCode } from '#core/people/country'
+import type { FieldValue } from '#core/people/field'
 import type { Status } from '#core/people/status'
-import type { Instant } from '#core/time/zone'
-import { DAY } from '#core/time/zone'
+import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
+import { addDays, DAY } from '#core/time/zone'
 
 /** A stretch of time. The last N days are N times 24 hours up to now, both edges included. */
 export type Stretch =
@@ -22,42 +25,108 @@ export type WhichEmail = { courseId: number, stepId: string | null } | null
 export const EMAIL_FATES = ['sent', 'opened', 'clicked', 'left-by', 'held-back', 'given-up', 'waiting-again'] as const
 export type EmailFate = typeof EMAIL_FATES[number]
 
+/** What is asked of a field. Texts are compared without case; a test that does not fit the field's kind never holds. */
+export type FieldTest =
+  | { is: 'known' }
+  | { is: 'equal' | 'contains' | 'begins', text: string }
+  | { is: 'number', sign: '<' | '<=' | '=' | '>=' | '>', number: number }
+  | { is: 'yes', yes: boolean }
+  /** Choices, countries or zones. */
+  | { is: 'one-of', values: string[] }
+  | { is: 'on' | 'before' | 'after', date: LocalDate }
+  /** Whole calendar days of the workspace's zone, today included: the last or next `days` of them besides. */
+  | { is: 'last-days' | 'next-days', days: number }
+
 export type Leaf =
   | { kind: 'status', is: Status[] }
+  /** Active, and with the consent their country needs: whom the house may send to at all. */
+  | { kind: 'may-be-mailed' }
   | { kind: 'list', listId: number, is: 'joined' | 'left' | 'never-joined' }
   /** `since`: only if it was given in that stretch. */
   | { kind: 'tag', tagId: number, since: Stretch | null }
+  | { kind: 'field', fieldId: number, test: FieldTest }
+  /** `unknown`: people whose country is not known, too. */
+  | { kind: 'country', is: CountryCode[], unknown: boolean }
+  | { kind: 'zone', is: ZoneName[] }
+  /** On record at all; or missing although their country needs it. */
+  | { kind: 'consent', is: 'on-record' | 'missing' }
   | { kind: 'source', is: string }
   | { kind: 'arrived', when: Stretch }
   /** Pressed the button of this page, however often. */
   | { kind: 'opted-in', pageId: number, within: Stretch | null }
-  /** At least `times` different emails; each counts if it was done to it in the stretch. */
-  | { kind: 'email', fate: EmailFate, which: WhichEmail, within: Stretch | null, times: number }
-  /** A reader open or a click in that stretch, of any email. */
-  | { kind: 'read', within: Stretch }
+  /** At least `times` different emails; each counts if it was done to it in the stretch. `url`: only for *clicked*, only this link. */
+  | { kind: 'email', fate: EmailFate, which: WhichEmail, within: Stretch | null, times: number, url: string | null }
+  /** Their last reader open or click, of any email, lies in that stretch; or their last uncertain open does. */
+  | { kind: 'last-read', by: 'reader' | 'uncertain', within: Stretch }
   /** `stepId`: only for *inside*, those who stand before this step. */
-  | { kind: 'course', courseId: number, is: 'inside' | 'finished' | 'left' | 'never', stepId: string | null }
+  | { kind: 'course', courseId: number, is: 'inside' | 'finished' | 'left' | 'ever' | 'never', stepId: string | null }
+  | { kind: 'segment', segmentId: number }
   /** A stable share of people, in hundredths of a percent, 0 to 10,000; another `salt` (0 to 9,999) picks others. */
   | { kind: 'sample', hundredths: number, salt: number }
 
 export interface Group { kind: 'all' | 'any' | 'none', of: Condition[] }
 export type Condition = Group | Leaf
 
+/** What a condition is read against. */
+export interface Moment {
+  now: Instant
+  /** The workspace's: what is a day for a field with a date. */
+  zone: ZoneName
+  /** The calendar day of `now` there. */
+  today: LocalDate
+  consent: ConsentRule
+  /** Conditions of the saved segments, which may use each other but never in a circle. */
+  segments: ReadonlyMap<number, Condition>
+}
+
 export const EVERYBODY: Condition = { kind: 'all', of: [] }
+export const NOBODY: Condition = { kind: 'any', of: [] }
+
+/** Groups within groups, the outermost counted. */
+export const DEEPEST = 4
 
 export const isGroup = (condition: Condition): condition is Group => condition.kind === 'all' || condition.kind === 'any' || condition.kind === 'none'
 
-/** First and last instant of a stretch, both included; null where it is open. */
+/** Every leaf of a tree, in reading order; leaves of the segments it uses are not among them. */
+export function leavesOf(condition: Condition): Leaf[] {
+  return isGroup(condition) ? condition.of.flatMap(leavesOf) : [condition]
+}
+
+/** How many groups lie within each other. */
+export function depthOf(condition: Condition): number {
+  return isGroup(condition) ? 1 + Math.max(0, ...condition.of.map(depthOf)) : 0
+}
+
+/** A stretch's first and last instant, both included; null where it is open. */
 export function edgesOf(stretch: Stretch, now: Instant): { from: Instant | null, to: Instant | null } {
   switch (stretch.kind) {
     case 'last-days':
-      return { from: now - stretch.days * DAY, to: now }
+      return { from: now - stretch.days * DAY, to: null }
     case 'before':
       return { from: null, to: stretch.at - 1 }
     case 'since':
       return { from: stretch.at, to: null }
   }
 }
+
+/** First and last calendar day that a test of dates takes, both included; null where it is open. */
+export function datesOf(test: Extract<FieldTest, { date: LocalDate } | { days: number }>, today: LocalDate): { from: LocalDate | null, to: LocalDate | null } {
+  switch (test.is) {
+    case 'on':
+      return { from: test.date, to: test.date }
+    case 'before':
+      return { from: null, to: addDays(test.date, -1) }
+    case 'after':
+      return { from: addDays(test.date, 1), to: null }
+    case 'last-days':
+      return { from: addDays(today, -test.days), to: today }
+    case 'next-days':
+      return { from: today, to: addDays(today, test.days) }
+  }
+}
+
+/** Letters compared without case, the same in memory and in the database (function `fold` of data/). */
+export const fold = (text: FieldValue): string => String(text).normalize('NFC').toLowerCase()
 
 /** Steps through everybody evenly: 7,919 shares no factor with 10,000. Small enough for whole numbers in every engine. */
 export const SAMPLE = { wrap: 1_000_003, stride: 7919, saltStride: 104_729, buckets: 10_000 } as const

@@ -1,8 +1,11 @@
 /** What a condition means for one person, from what is known about them. */
+import type { CountryCode } from '#core/people/country'
+import { needsConsent } from '#core/people/country'
+import type { FieldValue } from '#core/people/field'
 import type { Status } from '#core/people/status'
-import type { Instant } from '#core/time/zone'
-import type { Condition, EmailFate, Leaf, Stretch, WhichEmail } from './condition'
-import { edgesOf, isGroup, SAMPLE } from './condition'
+import type { Instant, ZoneName } from '#core/time/zone'
+import type { Condition, EmailFate, FieldTest, Leaf, Moment, Stretch, WhichEmail } from './condition'
+import { datesOf, edgesOf, fold, isGroup, SAMPLE } from './condition'
 
 export interface EmailFacts {
   courseId: number
@@ -16,7 +19,7 @@ export interface EmailFacts {
   /** Reader opens only. */
   opens: Instant[]
   /** Readers' clicks only. */
-  clicks: Instant[]
+  clicks: { at: Instant, url: string }[]
 }
 
 export interface PersonFacts {
@@ -24,35 +27,57 @@ export interface PersonFacts {
   status: Status
   source: string
   createdAt: Instant
+  zone: ZoneName | null
+  country: CountryCode | null
+  /** When consent was last recorded. */
+  consentAt: Instant | null
+  /** Their last reader open or click, of any email. */
+  readAt: Instant | null
+  /** Their last uncertain open. */
+  fetchedAt: Instant | null
   lists: { listId: number, left: boolean }[]
   tags: { tagId: number, sinceAt: Instant }[]
+  fields: { fieldId: number, value: FieldValue }[]
   optIns: { pageId: number, at: Instant }[]
   emails: EmailFacts[]
   enrolments: { courseId: number, status: 'open' | 'finished' | 'left', stepId: string | null }[]
 }
 
-export function holds(condition: Condition, person: PersonFacts, now: Instant): boolean {
-  if (!isGroup(condition)) return leafHolds(condition, person, now)
+export function holds(condition: Condition, person: PersonFacts, moment: Moment): boolean {
+  if (!isGroup(condition)) return leafHolds(condition, person, moment)
   switch (condition.kind) {
     case 'all':
-      return condition.of.every(part => holds(part, person, now))
+      return condition.of.every(part => holds(part, person, moment))
     case 'any':
-      return condition.of.some(part => holds(part, person, now))
+      return condition.of.some(part => holds(part, person, moment))
     case 'none':
-      return !condition.of.some(part => holds(part, person, now))
+      return !condition.of.some(part => holds(part, person, moment))
   }
 }
 
-function leafHolds(leaf: Leaf, person: PersonFacts, now: Instant): boolean {
+function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
+  const { now } = moment
   switch (leaf.kind) {
     case 'status':
       return leaf.is.includes(person.status)
+    case 'may-be-mailed':
+      return person.status === 'active' && hasConsent(person, moment)
     case 'list': {
       const membership = person.lists.find(({ listId }) => listId === leaf.listId)
       return leaf.is === (!membership ? 'never-joined' : membership.left ? 'left' : 'joined')
     }
     case 'tag':
       return person.tags.some(({ tagId, sinceAt }) => tagId === leaf.tagId && isIn(sinceAt, leaf.since, now))
+    case 'field': {
+      const field = person.fields.find(({ fieldId }) => fieldId === leaf.fieldId)
+      return field !== undefined && passes(field.value, leaf.test, moment)
+    }
+    case 'country':
+      return person.country === null ? leaf.unknown : leaf.is.includes(person.country)
+    case 'zone':
+      return person.zone !== null && leaf.is.includes(person.zone)
+    case 'consent':
+      return leaf.is === 'on-record' ? person.consentAt !== null : !hasConsent(person, moment)
     case 'source':
       return person.source === leaf.is
     case 'arrived':
@@ -60,17 +85,61 @@ function leafHolds(leaf: Leaf, person: PersonFacts, now: Instant): boolean {
     case 'opted-in':
       return person.optIns.some(({ pageId, at }) => pageId === leaf.pageId && isIn(at, leaf.within, now))
     case 'email':
-      return person.emails.filter(email => isOne(email, leaf.which) && timesOf(leaf.fate, email).some(at => isIn(at, leaf.within, now))).length >= leaf.times
-    case 'read':
-      return person.emails.some(email => [...email.opens, ...email.clicks].some(at => isIn(at, leaf.within, now)))
+      return person.emails.filter(email => isOne(email, leaf.which) && timesOf(leaf.fate, email, leaf.url).some(at => isIn(at, leaf.within, now))).length >= leaf.times
+    case 'last-read': {
+      const at = leaf.by === 'reader' ? person.readAt : person.fetchedAt
+      return at !== null && isIn(at, leaf.within, now)
+    }
     case 'course': {
       const visits = person.enrolments.filter(({ courseId }) => courseId === leaf.courseId)
       if (leaf.is === 'never') return visits.length === 0
+      if (leaf.is === 'ever') return visits.length > 0
       if (leaf.is === 'inside') return visits.some(({ status, stepId }) => status === 'open' && (leaf.stepId === null || stepId === leaf.stepId))
       return visits.some(({ status }) => status === leaf.is)
     }
+    case 'segment': {
+      const condition = moment.segments.get(leaf.segmentId)
+      return condition !== undefined && holds(condition, person, moment)
+    }
     case 'sample':
       return ((person.id % SAMPLE.wrap) * SAMPLE.stride + leaf.salt * SAMPLE.saltStride) % SAMPLE.buckets < leaf.hundredths
+  }
+}
+
+/** On record, or not asked for by their country. */
+function hasConsent({ country, consentAt }: PersonFacts, { consent }: Moment): boolean {
+  return consentAt !== null || !needsConsent(country, consent)
+}
+
+function passes(value: FieldValue, test: FieldTest, { today }: Moment): boolean {
+  if (test.is === 'known') return true
+  if (typeof value === 'number') {
+    if (test.is === 'yes') return value === (test.yes ? 1 : 0)
+    if (test.is !== 'number') return false
+    switch (test.sign) {
+      case '<': return value < test.number
+      case '<=': return value <= test.number
+      case '=': return value === test.number
+      case '>=': return value >= test.number
+      case '>': return value > test.number
+    }
+  }
+  switch (test.is) {
+    case 'equal':
+      return fold(value) === fold(test.text)
+    case 'contains':
+      return fold(value).includes(fold(test.text))
+    case 'begins':
+      return fold(value).startsWith(fold(test.text))
+    case 'one-of':
+      return test.values.includes(value)
+    case 'number':
+    case 'yes':
+      return false
+    default: {
+      const { from, to } = datesOf(test, today)
+      return (from === null || value >= from) && (to === null || value <= to)
+    }
   }
 }
 
@@ -80,19 +149,20 @@ function isIn(at: Instant, stretch: Stretch | null, now: Instant): boolean {
   return (from === null || at >= from) && (to === null || at <= to)
 }
 
-function isOne(email: EmailFacts, which: WhichEmail): boolean {
+/** Whether this is one of those emails. */
+export function isOne(email: EmailFacts, which: WhichEmail): boolean {
   return which === null || (email.courseId === which.courseId && (which.stepId === null || email.stepId === which.stepId))
 }
 
 /** When it came to this with an email; empty if it did not. */
-function timesOf(fate: EmailFate, email: EmailFacts): Instant[] {
+export function timesOf(fate: EmailFate, email: EmailFacts, url: string | null): Instant[] {
   switch (fate) {
     case 'sent':
       return email.handedOverAt === null ? [] : [email.handedOverAt]
     case 'opened':
       return email.opens
     case 'clicked':
-      return email.clicks
+      return email.clicks.filter(click => url === null || click.url === url).map(click => click.at)
     case 'left-by':
       return email.leftAt === null ? [] : [email.leftAt]
     case 'held-back':

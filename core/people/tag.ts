@@ -1,6 +1,6 @@
 /** A tag is a private note about a person. It may vanish by itself. */
 import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
-import { DAY, dayNumber, instantOf } from '#core/time/zone'
+import { DAY, instantOf } from '#core/time/zone'
 
 export type TagExpiry =
   | { kind: 'never' }
@@ -28,16 +28,6 @@ export function expiryOf(expiry: TagExpiry, at: Instant, zone: ZoneName): Instan
       return at + expiry.days * DAY
     case 'on':
       return Math.max(at, instantOf(expiry.date, '00:00', zone))
-  }
-}
-
-/** Whether this is a date of the calendar. */
-export function isDate(date: string): boolean {
-  try {
-    return dayNumber(date) > 0
-  }
-  catch {
-    return false
   }
 }
 

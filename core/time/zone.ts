@@ -61,6 +61,17 @@ export function dayNumber(date: LocalDate): number {
   return parsed.toMillis() / DAY
 }
 
+/** Whether this is a date of the calendar: not 2026-02-31. */
+export function isDate(date: string): boolean {
+  try {
+    dayNumber(date)
+    return true
+  }
+  catch {
+    return false
+  }
+}
+
 /** The inverse of {@link dayNumber}. */
 export function dateOfDayNumber(number: number): LocalDate {
   return DateTime.fromMillis(number * DAY, { zone: 'utc' }).toFormat('yyyy-MM-dd')

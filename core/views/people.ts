@@ -1,5 +1,7 @@
 /** Subscribers: the table of all, and everything about one. */
+import type { Condition } from '#core/audience/condition'
 import type { ToldEvent } from '#core/events'
+import type { FieldValue } from '#core/people/field'
 import type { Status } from '#core/people/status'
 import type { Instant } from '#core/time/zone'
 
@@ -10,13 +12,22 @@ export interface Person {
   status: Status
   /** IANA name; null where the browser never told. */
   zone: string | null
+  /** ISO 3166-1 code; null where nobody told. */
+  country: string | null
   source: string
   createdAt: Instant
+  /** When consent was last recorded; null if it never was. */
+  consentAt: Instant | null
 }
 
 export interface ListedPerson extends Person {
-  /** Names of their tags, with commas. */
+  /** Names of their tags and of the lists they are on, with commas. */
   tags: string | null
+  lists: string | null
+  /** Their last reader open or click. */
+  readAt: Instant | null
+  /** By the number of the field. */
+  fields: Record<string, FieldValue>
 }
 
 export const PEOPLE_ORDERS = ['newest', 'oldest', 'address', 'name'] as const
@@ -27,19 +38,28 @@ export interface SubscribersView {
   total: number
   pageSize: number
   counts: Record<Status, number>
-  /** What the table is narrowed to, in words; null if to nothing. */
-  narrowedTo: string | null
+  /** What the table is narrowed to, besides the search; the whole tree, to be changed. */
+  condition: Condition
+  /** The same in words; empty if to nothing. */
+  narrowedTo: string
 }
 
 export interface CourseOfPerson { id: number, name: string, status: 'open' | 'finished' | 'left', joinedAt: Instant, endedAt: Instant | null, nextTitle: string | null, nextAt: Instant | null }
 
 export interface EmailOfPerson { id: number, title: string, courseName: string, plannedAt: Instant, status: string, reason: string | null, handedOverAt: Instant | null, openedAt: Instant | null, clickedAt: Instant | null }
 
+/** Given on a page of ours, or with an origin in words. */
+export interface ToldConsent { wording: string, at: Instant, ip: string | null, zone: string | null, origin: string, pageName: string | null, pageVersion: number | null }
+
 export interface SubscriberView {
   person: Person
   lists: { id: number, name: string, joinedAt: Instant, leftAt: Instant | null }[]
   tags: { id: number, name: string, colour: string | null, sinceAt: Instant, expiresAt: Instant | null, eventId: number }[]
-  consents: { wording: string, at: Instant, ip: string | null, zone: string | null, pageName: string, pageVersion: number }[]
+  fields: { fieldId: number, value: FieldValue }[]
+  consents: ToldConsent[]
+  /** Segments they are in, as last looked at. */
+  segments: { id: number, name: string }[]
+  needsConsent: boolean
   courses: CourseOfPerson[]
   emails: EmailOfPerson[]
   /** Newest first. */

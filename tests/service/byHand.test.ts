@@ -18,14 +18,14 @@ describe('by hand', () => {
     const made = await furnish(openHouse())
     const { house } = made
     const id = visit(house, 'ada@example.com', 'Adda', 'Europe/Lisbon')
-    correctPerson(house, id, { firstName: ' Ada  Maria ', zone: 'Asia/Tokyo' })
+    correctPerson(house, id, { firstName: ' Ada  Maria ', zone: 'Asia/Tokyo', country: null, fields: {} })
     expect(findPerson(house.db, id)).toMatchObject({ firstName: 'Ada Maria', zone: 'Asia/Tokyo' })
     expect(said(made, id).slice(0, 2)).toEqual(['now has another time zone, by hand', 'was given another first name, by hand'])
-    correctPerson(house, id, { firstName: 'Ada Maria', zone: 'Asia/Tokyo' })
+    correctPerson(house, id, { firstName: 'Ada Maria', zone: 'Asia/Tokyo', country: null, fields: {} })
     expect(said(made, id).filter(sentence => sentence.includes('by hand'))).toHaveLength(2)
-    expect(() => correctPerson(house, id, { firstName: 'x', zone: 'Mars/Olympus' })).toThrow(/time zone/)
+    expect(() => correctPerson(house, id, { firstName: 'x', zone: 'Mars/Olympus', country: null, fields: {} })).toThrow(/time zone/)
     expect(findPerson(house.db, id)!.firstName).toBe('Ada Maria')
-    expect(() => correctPerson(house, 999, { firstName: 'x', zone: null })).toThrow(/not there/)
+    expect(() => correctPerson(house, 999, { firstName: 'x', zone: null, country: null, fields: {} })).toThrow(/not there/)
   })
 
   it('a tag starts its course once, not as asked-for mail, and taking it away stops nothing', async () => {

@@ -13,7 +13,7 @@ export async function buildChild(): Promise<string> {
   const file = join(root, 'node_modules', '.cache', `engine-child-${process.pid}.mjs`)
   await build({
     absWorkingDir: root, entryPoints: [join(import.meta.dirname, 'engineChild.ts')], outfile: file, bundle: true, packages: 'external', platform: 'node',
-    format: 'esm', target: 'node20', logLevel: 'error',
+    format: 'esm', target: 'node20.19', logLevel: 'error',
   })
   return file
 }

@@ -21,7 +21,7 @@ import { subscribersView, type SubscribersQuery } from '#usecases/views/subscrib
 import { todayView } from '#usecases/views/today'
 import { DAY, HOUR, email, furnish, moveTo, openHouse, step, thursdayNoon, visit } from './workshop'
 
-const everybody: SubscribersQuery = { search: '', status: null, tagId: null, listId: null, pageId: null, standing: null, sort: 'newest', page: 0, behind: null, trouble: null }
+const everybody: SubscribersQuery = { search: '', where: null, segmentId: null, status: null, tagId: null, listId: null, pageId: null, standing: null, sort: 'newest', page: 0, behind: null, trouble: null }
 
 describe('what is said to go out', () => {
   it('is exactly what then goes out, to the minute and the person, whatever the zones and the whens', async () => {
@@ -186,7 +186,8 @@ describe('a subscriber\'s page', () => {
     expect(view.person).toMatchObject({ firstName: 'Ada', zone: 'Asia/Tokyo', status: 'active' })
     expect(view.events.map(sayEvent).reverse()).toEqual([
       'opted in on Sheet kit', 'is now active', 'joined the list letters', 'got the tag sheet kit', 'joined the course Fold, Sew, Cover',
-      'was sent one', 'was sent two', 'has come to the end of Fold, Sew, Cover', 'was sent three',
+      'was sent one', 'is now in the segment Everyone who may be mailed', 'is now in the segment Newcomers of the last 7 days',
+      'was sent two', 'has come to the end of Fold, Sew, Cover', 'was sent three', 'is no longer in the segment Newcomers of the last 7 days',
     ])
     const because = new Map(view.events.map(event => [sayEvent(event), view.events.find(cause => cause.id === event.causeId)]))
     expect(sayEvent(because.get('joined the course Fold, Sew, Cover')!)).toBe('got the tag sheet kit')

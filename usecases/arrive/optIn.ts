@@ -4,8 +4,9 @@ import type { PageContent } from '#core/page/content'
 import { isZone } from '#core/time/zone'
 import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
-import { findPublishedPage } from '#data/pages'
-import { findPersonByKey, insertConsent, insertPerson, setFirstName, setZone } from '#data/people'
+import { findPublishedPage, insertOptIn } from '#data/pages'
+import { findPersonByKey, insertPerson, setFirstName, setZone } from '#data/people'
+import { insertConsent } from '#data/consents'
 import type { House } from '../house'
 import { changeStatus, giveTag, joinList } from '../inner/marks'
 import { replanFor } from '../inner/enrolments'
@@ -42,13 +43,14 @@ export function optIn(house: House, typed: OptIn): { personId: number, page: Pag
     const at = house.clock.now()
     const known = findPersonByKey(db, checked.address.key)
     const personId = known?.id ?? insertPerson(db, {
-      address: checked.address.shown, addressKey: checked.address.key, firstName, status: 'pending', zone, source: `page:${page.slug}`, createdAt: at,
+      address: checked.address.shown, addressKey: checked.address.key, firstName, status: 'pending', zone, country: null, source: `page:${page.slug}`, createdAt: at,
     })
     const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id }, {
       address: checked.address.shown, ...(firstName && { firstName }), ...(zone && { zone }), ...(typed.ip && { ip: typed.ip }),
     })
+    insertOptIn(db, { pageId: page.id, personId, at, eventId })
     const cause = { at, causeId: eventId, ownAct: true }
-    insertConsent(db, { personId, eventId, pageVersionId: page.versionId, wording: page.content.consentWording, at, ip: typed.ip, zone })
+    insertConsent(db, { personId, eventId, pageVersionId: page.versionId, origin: '', wording: page.content.consentWording, at, ip: typed.ip, zone })
     changeStatus(db, personId, 'opted-in', cause)
     if (known && firstName && firstName !== known.firstName) {
       setFirstName(db, personId, firstName)

@@ -6,7 +6,7 @@ import { write } from '#data/connection'
 import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { findPage, findPageBySlug, insertPage, insertPageVersion, unpublish, updatePage } from '#data/pages'
-import { findList, findTag } from '#data/people'
+import { findList, findTag } from '#data/marks'
 import type { House } from '../house'
 import { InputProblem, NotThere } from '../problem'
 

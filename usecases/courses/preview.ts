@@ -2,7 +2,7 @@
 import { compileMessage } from '#core/message/compile'
 import type { MessageContent } from '#core/message/content'
 import type { Compiled } from '#core/ports'
-import { findList } from '#data/people'
+import { findList } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 

@@ -5,7 +5,7 @@ import { linksOf } from '#core/message/content'
 import { write } from '#data/connection'
 import type { Database } from '#data/connection'
 import { findCourse, insertCourse, updateDraft } from '#data/courses'
-import { findList, findTag } from '#data/people'
+import { findList, findTag } from '#data/marks'
 import type { House } from '../house'
 import { InputProblem, NotThere } from '../problem'
 

@@ -1,28 +1,51 @@
 /** What the owner does to one subscriber by hand. It is written down as such: nothing else brought it about. */
 import { tidyName } from '#core/people/address'
+import { readField } from '#core/people/field'
 import { isZone } from '#core/time/zone'
 import { write } from '#data/connection'
 import { appendEvent, wasTakenOff } from '#data/events'
 import type { Person } from '#core/views/people'
-import { findList, findPerson, findTag, membership, setFirstName, setZone } from '#data/people'
+import { findField } from '#data/fields'
+import { findPerson, setCountry, setFirstName, setZone } from '#data/people'
+import { findList, findTag, membership } from '#data/marks'
 import type { House } from '../house'
 import { replanFor } from '../inner/enrolments'
 import type { Cause } from '../inner/marks'
 import { giveTag, joinList, leaveList, takeTag } from '../inner/marks'
+import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
+import { setField } from './fields'
 
 export interface PersonInput {
   firstName: string
   /** IANA name; null for not known. */
   zone: string | null
+  /** ISO 3166-1 code; null for not known. */
+  country: string | null
+  /** As typed, by the number of the field; nothing typed forgets what was known, and a field not named stays. */
+  fields: Record<string, string>
 }
 
 /** Corrects what is known about someone. Another zone plans their unsent emails anew. */
 export function correctPerson(house: House, id: number, input: PersonInput): void {
   const firstName = tidyName(input.firstName)
-  if (input.zone !== null && !isZone(input.zone)) throw new InputProblem([{ field: 'zone', problem: 'Choose a time zone like Europe/Lisbon.' }])
+  const problems: FieldProblem[] = []
+  if (input.zone !== null && !isZone(input.zone)) problems.push({ field: 'zone', problem: 'Choose a time zone like Europe/Lisbon.' })
   byHand(house, id, (person, { at }) => {
     const { db } = house
+    const read = Object.entries(input.fields).map(([fieldId, typed]) => {
+      const field = findField(db, Number(fieldId))
+      if (!field) throw new NotThere('A field is not there any more. Open the page anew.')
+      const value = typed.trim() === '' ? null : readField(field, typed)
+      if (value && !value.ok) problems.push({ field: `fields.${fieldId}`, problem: value.problem })
+      return { field, value: value?.ok ? value.value : null }
+    })
+    if (problems.length > 0) throw new InputProblem(problems)
+    for (const { field, value } of read) setField(db, id, field.id, value, { at, causeId: null })
+    if (input.country !== person.country) {
+      setCountry(db, id, input.country)
+      appendEvent(db, 'country-changed', at, { personId: id, detail: 'by-hand' }, { ...(person.country && { from: person.country }), ...(input.country && { to: input.country }) })
+    }
     if (firstName !== person.firstName) {
       setFirstName(db, id, firstName)
       appendEvent(db, 'name-changed', at, { personId: id, detail: 'by-hand' }, { from: person.firstName, to: firstName })

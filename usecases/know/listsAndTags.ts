@@ -1,8 +1,8 @@
 /** Lists are promises, tags are notes: making and renaming them. */
 import type { TagInput } from '#core/people/tag'
-import { isDate } from '#core/people/tag'
+import { isDate } from '#core/time/zone'
 import { write } from '#data/connection'
-import { findList, findListByName, findTag, findTagByName, insertList, insertTag, allLists, updateList, updateTag } from '#data/people'
+import { findList, findListByName, findTag, findTagByName, insertList, insertTag, allLists, updateList, updateTag } from '#data/marks'
 import type { House } from '../house'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotThere } from '../problem'

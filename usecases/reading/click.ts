@@ -48,10 +48,10 @@ function settle(house: House, click: ClickRow, judged: 'reader' | 'scanner'): vo
   const { personId } = email
   const about = { personId, outboxId: email.id, courseId: email.thingId, causeId: email.sentEventId ?? email.causeId, linkN: click.linkN, detail: judged }
   const eventId = appendEvent(db, 'clicked', click.at, about)
-  settleClick(db, click, judged, eventId)
+  settleClick(db, click, personId, judged, eventId)
   if (judged !== 'reader') return
   // Who clicked has read it, also where pictures are switched off.
-  if (email.openedAt === null) insertOpen(db, { outboxId: email.id, at: click.at, judged: 'reader', eventId })
+  if (email.openedAt === null) insertOpen(db, { outboxId: email.id, personId, at: click.at, judged: 'reader', eventId })
   const link = linksOfMessage(db, email.messageId).find(({ n }) => n === click.linkN)
   if (link?.tagId) giveTag(db, personId, link.tagId, { at: click.at, causeId: eventId, ownAct: true })
 }

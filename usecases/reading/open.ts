@@ -22,6 +22,6 @@ export function recordOpen(house: House, outboxId: number, visit: Visit): void {
     const at = house.clock.now()
     const judged = visit.certain ? 'reader' : judgeOpen({ agent: visit.agent, robot: visit.robot, at, sentAt: email.handedOverAt })
     const eventId = appendEvent(db, 'opened', at, { personId: email.personId, outboxId, courseId: email.thingId, causeId: email.sentEventId ?? email.causeId, detail: judged })
-    insertOpen(db, { outboxId, at, judged, eventId })
+    insertOpen(db, { outboxId, personId: email.personId, at, judged, eventId })
   })
 }

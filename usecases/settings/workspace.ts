@@ -1,16 +1,19 @@
 /** Making a workspace and changing what it says about itself. */
 import { checkAddress } from '#core/people/address'
+import type { ConsentRule } from '#core/people/country'
 import { isZone } from '#core/time/zone'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { write } from '#data/connection'
 import { openEnrolmentsDueBy } from '#data/enrolments'
 import { appendEvent } from '#data/events'
-import { findWorkspace, insertPracticeClock, insertWorkspace, resumeCarrier, updateWorkspace, workspaceOf } from '#data/workspace'
+import { allSegments, emptySegments } from '#data/segments'
+import { findWorkspace, insertPracticeClock, insertWorkspace, resumeCarrier, setConsentRule, updateWorkspace, workspaceOf } from '#data/workspace'
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
 import type { House } from '../house'
 import { replanFor } from '../inner/enrolments'
+import { makeReadySegments } from '../know/segments'
 import { InputProblem } from '../problem'
 
 export interface NewWorkspace { mode: Mode, key: string, name: string, zone: string, at: Instant }
@@ -18,6 +21,7 @@ export interface NewWorkspace { mode: Mode, key: string, name: string, zone: str
 /** Makes the one workspace of a file, with a practice clock at `at` if it is a practice one. Does nothing if there is one. */
 export function foundWorkspace(db: Database, fresh: NewWorkspace): void {
   write(db, () => {
+    makeReadySegments(db, fresh.at)
     if (findWorkspace(db)) return
     insertWorkspace(db, { mode: fresh.mode, key: fresh.key, name: fresh.name, zone: fresh.zone, createdAt: fresh.at })
     if (fresh.mode === 'practice') insertPracticeClock(db, fresh.at)
@@ -41,7 +45,8 @@ export function saveSettings(house: House, settings: WorkspaceSettings, checkSmt
     const before = workspaceOf(db)
     updateWorkspace(db, { ...settings, name: settings.name.trim(), senderName: settings.senderName.trim(), senderAddress: settings.senderAddress.trim(), postalAddress: settings.postalAddress.trim() })
     if (before.zone === settings.zone) return
-    // Unsent local times follow the new zone.
+    // Unsent local times follow the new zone, and so does what is a day for a field with a date.
+    emptySegments(db, allSegments(db).map(({ id }) => id))
     const at = house.clock.now()
     const causeId = appendEvent(db, 'zone-changed', at, { detail: settings.zone })
     const people = new Set(openEnrolmentsDueBy(db, Number.MAX_SAFE_INTEGER).map(row => row.personId))
@@ -56,6 +61,17 @@ export function resumeSending(house: House): void {
     if (workspaceOf(house.db).carrierState === 'ready' && workspaceOf(house.db).carrierPauseUntilAt === null) return
     resumeCarrier(house.db)
     appendEvent(house.db, 'carrier-resumed', house.clock.now())
+  })
+  house.wake()
+}
+
+/** Where consent must be on record. Who is in which segment may change by it, and is looked at anew. */
+export function saveConsentRule(house: House, rule: ConsentRule): void {
+  const { db } = house
+  write(db, () => {
+    setConsentRule(db, { countries: [...rule.countries].sort(), unknownNeeds: rule.unknownNeeds })
+    emptySegments(db, allSegments(db).map(({ id }) => id))
+    appendEvent(db, 'consent-rule-changed', house.clock.now())
   })
   house.wake()
 }

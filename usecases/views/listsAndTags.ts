@@ -3,7 +3,7 @@ import { linksOf } from '#core/message/content'
 import type { ListLine, TagLine } from '#core/views/marks'
 import { allCourses } from '#data/courses'
 import { allPages } from '#data/pages'
-import { allLists, allTags } from '#data/people'
+import { allLists, allTags } from '#data/marks'
 import type { House } from '../house'
 
 export function listLines(house: House): ListLine[] {

@@ -1,11 +1,17 @@
 /** Everything known about one subscriber. */
+import { needsConsent } from '#core/people/country'
 import type { SubscriberView } from '#core/views/people'
 import { causesOutside, eventsOfPerson } from '#data/events'
 import { readTogether } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { enrolmentsOfPerson } from '#data/enrolments'
 import { emailsOfPerson } from '#data/outbox'
-import { consentsOfPerson, findPerson, listsOfPerson, tagsOfPerson } from '#data/people'
+import { fieldsOfPerson } from '#data/fields'
+import { findPerson } from '#data/people'
+import { segmentsOfPerson } from '#data/segments'
+import { consentRule } from '#data/workspace'
+import { listsOfPerson, tagsOfPerson } from '#data/marks'
+import { consentsOfPerson } from '#data/consents'
 import type { House } from '../house'
 import { NotThere } from '../problem'
 
@@ -18,7 +24,10 @@ export function subscriberView(house: House, id: number): SubscriberView {
       person,
       lists: listsOfPerson(db, id),
       tags: tagsOfPerson(db, id),
+      fields: fieldsOfPerson(db, id),
       consents: consentsOfPerson(db, id),
+      segments: segmentsOfPerson(db, id),
+      needsConsent: needsConsent(person.country, consentRule(db)),
       courses: enrolmentsOfPerson(db, id).map((row) => {
         const course = findCourse(db, row.courseId)!
         const next = course.published?.steps.find(step => step.id === row.stepId)

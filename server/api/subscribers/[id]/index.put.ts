@@ -1,5 +1,5 @@
 import { handle } from '#server/http'
-import { personInput } from '#server/schemas'
+import { personInput } from '#server/peopleSchemas'
 import { correctPerson } from '#usecases/know/byHand'
 import { subscriberView } from '#usecases/views/subscriber'
 

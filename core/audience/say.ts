@@ -1,0 +1,133 @@
+/** A condition in words, as it is read aloud and told above a table. */
+import { sayCountry } from '#core/people/country'
+import type { Field } from '#core/people/field'
+import { sayDay } from '#core/time/say'
+import type { ZoneName } from '#core/time/zone'
+import { instantOf } from '#core/time/zone'
+import type { Condition, EmailFate, FieldTest, Leaf, Stretch } from './condition'
+import { isGroup } from './condition'
+
+/** The names of what conditions are about. What is missing is said to be gone. */
+export interface Names {
+  zone: ZoneName
+  lists: ReadonlyMap<number, string>
+  tags: ReadonlyMap<number, string>
+  pages: ReadonlyMap<number, string>
+  courses: ReadonlyMap<number, { name: string, steps: ReadonlyMap<string, string> }>
+  segments: ReadonlyMap<number, string>
+  fields: ReadonlyMap<number, Pick<Field, 'name' | 'kind'>>
+}
+
+/** A phrase after "people": `with the tag likes: coptic, and not on the list bench letters`. Empty for everybody. */
+export function sayCondition(condition: Condition, names: Names): string {
+  return isGroup(condition) ? sayGroup(condition.kind, condition.of, names, true) : sayLeaf(condition, names)
+}
+
+function sayGroup(kind: 'all' | 'any' | 'none', of: Condition[], names: Names, outermost: boolean): string {
+  const parts = of.map(part => isGroup(part) ? sayGroup(part.kind, part.of, names, false) : sayLeaf(part, names)).filter(Boolean)
+  if (of.length === 0) return kind === 'any' ? 'who are nobody at all' : ''
+  if (kind === 'none') return parts.length === 0 ? '' : `but never ${join(parts, 'or')}`
+  const inner = join(parts, kind === 'all' ? 'and' : 'or')
+  return outermost || parts.length < 2 ? inner : `(${inner})`
+}
+
+function join(parts: string[], word: 'and' | 'or'): string {
+  return parts.reduce((text, part) => text === '' ? part : part.startsWith('but never') ? `${text}, ${part}` : `${text} ${word} ${part}`, '')
+}
+
+const FATES: Record<EmailFate, [one: string, many: string]> = {
+  'sent': ['who were sent', 'who were sent at least'],
+  'opened': ['who opened', 'who opened at least'],
+  'clicked': ['who clicked in', 'who clicked in at least'],
+  'left-by': ['who left by', 'who left by at least'],
+  'held-back': ['held back from', 'held back from at least'],
+  'given-up': ['for whom we gave up on', 'for whom we gave up on at least'],
+  'waiting-again': ['who wait for another try of', 'who wait for another try of at least'],
+}
+
+export function sayLeaf(leaf: Leaf, names: Names): string {
+  const stretch = (of: Stretch | null) => of === null ? '' : ` ${sayStretch(of, names.zone)}`
+  switch (leaf.kind) {
+    case 'status':
+      return leaf.is.length === 0 ? 'with no status at all' : `who are ${oneOf(leaf.is)}`
+    case 'may-be-mailed':
+      return 'who may be mailed'
+    case 'list': {
+      const name = names.lists.get(leaf.listId) ?? GONE
+      return { 'joined': `on the list ${name}`, 'left': `who left the list ${name}`, 'never-joined': `who never joined the list ${name}` }[leaf.is]
+    }
+    case 'tag':
+      return `with the tag ${names.tags.get(leaf.tagId) ?? GONE}${leaf.since === null ? '' : `, given${stretch(leaf.since)}`}`
+    case 'field': {
+      const field = names.fields.get(leaf.fieldId)
+      return `whose ${field?.name ?? GONE} ${sayTest(leaf.test, names.zone, field?.kind === 'country')}`
+    }
+    case 'country':
+      return leaf.is.length === 0 ? (leaf.unknown ? 'whose country is not known' : 'from no country at all') : `from ${oneOf([...leaf.is.map(sayCountry), ...leaf.unknown ? ['an unknown country'] : []])}`
+    case 'zone':
+      return leaf.is.length === 0 ? 'in no time zone at all' : `in the time zone ${oneOf(leaf.is.map(zone => zone.replaceAll('_', ' ')))}`
+    case 'consent':
+      return leaf.is === 'on-record' ? 'with consent on record' : 'without the consent their country needs'
+    case 'source':
+      return `who came by ${leaf.is}`
+    case 'arrived':
+      return `who arrived${stretch(leaf.when)}`
+    case 'opted-in':
+      return `who opted in on ${names.pages.get(leaf.pageId) ?? GONE}${stretch(leaf.within)}`
+    case 'email': {
+      const course = leaf.which && names.courses.get(leaf.which.courseId)
+      const email = leaf.which === null ? null : leaf.which.stepId === null ? `of ${course?.name ?? GONE}` : `${course?.steps.get(leaf.which.stepId) ?? GONE} of ${course?.name ?? GONE}`
+      const [one, many] = FATES[leaf.fate]
+      const what = leaf.times > 1 ? `${many} ${leaf.times} emails${email === null ? '' : ` ${leaf.which!.stepId === null ? email : `like ${email}`}`}` : `${one} ${email === null ? 'any email' : leaf.which!.stepId === null ? `any email ${email}` : email}`
+      return `${what}${leaf.url === null ? '' : ` (the link ${leaf.url})`}${stretch(leaf.within)}`
+    }
+    case 'last-read':
+      return leaf.by === 'reader' ? `who last opened or clicked something${stretch(leaf.within)}` : `whose last uncertain open was${stretch(leaf.within)}`
+    case 'course': {
+      const course = names.courses.get(leaf.courseId)
+      const name = course?.name ?? GONE
+      if (leaf.is === 'inside' && leaf.stepId !== null) return `waiting for ${course?.steps.get(leaf.stepId) ?? GONE} in ${name}`
+      return { inside: `inside ${name}`, finished: `who came to the end of ${name}`, left: `who left ${name}`, ever: `who started ${name}`, never: `who were never in ${name}` }[leaf.is]
+    }
+    case 'segment':
+      return `in the segment ${names.segments.get(leaf.segmentId) ?? GONE}`
+    case 'sample':
+      return `in a sample of ${(leaf.hundredths / 100).toLocaleString('en-GB')}%`
+  }
+}
+
+const GONE = 'that is gone'
+
+const oneOf = (words: readonly string[]) => words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} or ${words.at(-1)}`
+
+/** `in the last 7 days`, `before Thu 26 Nov 2026`, `since Thu 26 Nov 2026`. */
+export function sayStretch(stretch: Stretch, zone: ZoneName): string {
+  switch (stretch.kind) {
+    case 'last-days':
+      return `in the last ${stretch.days === 1 ? '24 hours' : `${stretch.days} days`}`
+    case 'before':
+      return `before ${sayDay(stretch.at, zone, true)}`
+    case 'since':
+      return `since ${sayDay(stretch.at, zone, true)}`
+  }
+}
+
+const SIGNS = { '<': 'is less than', '<=': 'is at most', '=': 'is', '>=': 'is at least', '>': 'is more than' } as const
+
+function sayTest(test: FieldTest, zone: ZoneName, countries: boolean): string {
+  const day = (date: string) => sayDay(instantOf(date, '12:00', zone), zone, true)
+  switch (test.is) {
+    case 'known': return 'is known'
+    case 'equal': return `is “${test.text}”`
+    case 'contains': return `has “${test.text}” in it`
+    case 'begins': return `begins with “${test.text}”`
+    case 'number': return `${SIGNS[test.sign]} ${test.number.toLocaleString('en-GB')}`
+    case 'yes': return `is ${test.yes ? 'yes' : 'no'}`
+    case 'one-of': return test.values.length === 0 ? 'is none of any' : `is ${oneOf(countries ? test.values.map(sayCountry) : test.values)}`
+    case 'on': return `is ${day(test.date)}`
+    case 'before': return `is before ${day(test.date)}`
+    case 'after': return `is after ${day(test.date)}`
+    case 'last-days': return `is today or in the ${test.days} days before`
+    case 'next-days': return `is today or in the ${test.days} days after`
+  }
+}

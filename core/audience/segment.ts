@@ -1,0 +1,63 @@
+/** Segments: saved conditions with names. Which ones use which, and the ready set. */
+import type { Condition, Leaf } from './condition'
+import { leavesOf } from './condition'
+
+export interface SegmentInput {
+  name: string
+  note: string
+  condition: Condition
+}
+
+/** `code` names one that comes with the workspace. */
+export interface Segment extends SegmentInput { id: number, code: ReadyCode | null }
+
+export const READY_CODES = ['may-be-mailed', 'consent-missing', 'newcomers', 'silent', 'uncertain-only'] as const
+export type ReadyCode = typeof READY_CODES[number]
+
+const all = (...of: Condition[]): Condition => ({ kind: 'all', of })
+const none = (...of: Condition[]): Condition => ({ kind: 'none', of })
+
+const SILENT_DAYS = 150
+const longHere: Condition[] = [
+  { kind: 'status', is: ['active'] },
+]
+const never = (...more: Leaf[]): Condition => none(
+  { kind: 'arrived', when: { kind: 'last-days', days: SILENT_DAYS } },
+  { kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: SILENT_DAYS } },
+  ...more,
+)
+const uncertain: Leaf = { kind: 'last-read', by: 'uncertain', within: { kind: 'last-days', days: SILENT_DAYS } }
+
+/** What every workspace begins with. The first cannot be changed; the others are the owner's to change. */
+export const READY_SEGMENTS: readonly (SegmentInput & { code: ReadyCode })[] = [
+  { code: 'may-be-mailed', name: 'Everyone who may be mailed', note: 'Active, confirmed, and with the consent their country needs; on a list or on none.', condition: all(all({ kind: 'may-be-mailed' }), none()) },
+  { code: 'consent-missing', name: 'Consent missing', note: 'Their country needs consent on record, and there is none: held back everywhere.', condition: all(all({ kind: 'consent', is: 'missing' }), none({ kind: 'status', is: ['unsubscribed', 'bounced', 'complained'] })) },
+  { code: 'newcomers', name: 'Newcomers of the last 7 days', note: 'Arrived within 7 times 24 hours.', condition: all(all({ kind: 'arrived', when: { kind: 'last-days', days: 7 } }), none()) },
+  { code: 'silent', name: 'Silent for 150 days', note: 'Active, here for longer than that, and neither a reader open nor a click since.', condition: all(all(...longHere), never(uncertain)) },
+  { code: 'uncertain-only', name: 'Only uncertain opens for 150 days', note: 'Like the silent ones, but a mail program fetched something for them: they may read, or not.', condition: all(all(...longHere, uncertain), never()) },
+]
+
+/** The segments that a condition names itself. */
+export function segmentsIn(condition: Condition): number[] {
+  return [...new Set(leavesOf(condition).filter(leaf => leaf.kind === 'segment').map(leaf => leaf.segmentId))]
+}
+
+/**
+ * The path by which a segment would come back to itself if it said this:
+ * ids from it to it. Null if there is no circle.
+ */
+export function circleOf(id: number, condition: Condition, segments: ReadonlyMap<number, Condition>): number[] | null {
+  const seen = new Set<number>()
+  const follow = (at: number, path: number[]): number[] | null => {
+    const here = at === id && path.length === 1 ? condition : segments.get(at)
+    for (const next of here ? segmentsIn(here) : []) {
+      if (next === id) return [...path, id]
+      if (seen.has(next)) continue
+      seen.add(next)
+      const found = follow(next, [...path, next])
+      if (found) return found
+    }
+    return null
+  }
+  return follow(id, [id])
+}

@@ -1,0 +1,51 @@
+/** Countries by their ISO 3166-1 codes of two letters, and which of them ask for recorded consent. */
+import en from 'i18n-iso-countries/langs/en.json' with { type: 'json' }
+
+/** `PT`; checked by {@link isCountry}. */
+export type CountryCode = string
+
+const NAMES = new Map(Object.entries(en.countries as Record<string, string | string[]>).map(([code, names]) => [code, Array.isArray(names) ? names : [names]]))
+
+const fold = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/^the /, '').replace(/[^a-z]+/g, ' ').trim()
+
+const BY_NAME = new Map([...NAMES].flatMap(([code, names]) => names.map(name => [fold(name), code] as const)))
+/** What people write in a spreadsheet besides. Common practice, no source. */
+for (const [name, code] of [['england', 'GB'], ['scotland', 'GB'], ['wales', 'GB'], ['northern ireland', 'GB'], ['holland', 'NL'], ['america', 'US'], ['czechia', 'CZ'], ['turkey', 'TR']] as const) BY_NAME.set(name, code)
+
+/** All assigned codes, and XK for Kosovo, which ISO 3166-1 leaves to its users; in the order of their English names. */
+export const COUNTRIES: readonly { code: CountryCode, name: string }[] = [...NAMES]
+  .map(([code, names]) => ({ code, name: names[0]! }))
+  .sort((a, b) => a.name.localeCompare(b.name, 'en'))
+
+export const isCountry = (code: string): boolean => NAMES.has(code)
+
+/** `Portugal`; an unknown code says itself. */
+export const sayCountry = (code: CountryCode): string => NAMES.get(code)?.[0] ?? code
+
+/** The code of a country as people write it: its code or an English name of it. Null if it is none. */
+export function readCountry(typed: string): CountryCode | null {
+  const text = typed.trim()
+  const code = text.toUpperCase()
+  if (isCountry(code)) return code
+  return BY_NAME.get(fold(text)) ?? null
+}
+
+/**
+ * The European Economic Area (Directive 2002/58/EC article 13 asks for consent
+ * to mail), the United Kingdom (PECR 2003, regulation 22), Switzerland (Unfair
+ * Competition Act, article 3) and Canada (its anti-spam law of 2010). From memory; a setting, not advice.
+ */
+export const USUAL_CONSENT_COUNTRIES: readonly CountryCode[] = [
+  'AT', 'BE', 'BG', 'CA', 'CH', 'CY', 'CZ', 'DE', 'DK', 'EE', 'ES', 'FI', 'FR', 'GB', 'GR', 'HR', 'HU', 'IE', 'IS', 'IT', 'LI', 'LT', 'LU', 'LV', 'MT', 'NL', 'NO', 'PL', 'PT', 'RO', 'SE', 'SI', 'SK',
+]
+
+/** Where mail needs consent that is on record. */
+export interface ConsentRule {
+  countries: readonly CountryCode[]
+  /** For people whose country is not known. */
+  unknownNeeds: boolean
+}
+
+export function needsConsent(country: CountryCode | null, rule: ConsentRule): boolean {
+  return country === null ? rule.unknownNeeds : rule.countries.includes(country)
+}

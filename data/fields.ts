@@ -1,0 +1,63 @@
+/** Fields and what is known of people for them. */
+import type { Field, FieldInput, FieldValue } from '#core/people/field'
+import type { Instant } from '#core/time/zone'
+import type { Database } from './connection'
+import { q } from './connection'
+
+type Raw = Omit<Field, 'choices'> & { choices: string }
+
+const FIELD = 'SELECT f.id, f.name, f.label, f.kind, f.choices FROM fields f'
+
+const parse = <Row extends Raw>(row: Row) => ({ ...row, choices: JSON.parse(row.choices) as string[] })
+
+/** In the order they were made. */
+export function allFields(db: Database): Field[] {
+  return q<Raw>(db, `${FIELD} ORDER BY f.id`).all().map(parse)
+}
+
+export function countValues(db: Database, fieldId: number): number {
+  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM field_values WHERE field_id = ?').get(fieldId)!.n
+}
+
+export function countHaving(db: Database, fieldId: number, value: FieldValue): number {
+  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM field_values WHERE field_id = ? AND value = ?').get(fieldId, value)!.n
+}
+
+export function findField(db: Database, id: number): Field | undefined {
+  const row = q<Raw>(db, `${FIELD} WHERE f.id = ?`).get(id)
+  return row && parse(row)
+}
+
+export function findFieldByName(db: Database, name: string): Field | undefined {
+  const row = q<Raw>(db, `${FIELD} WHERE f.name = ?`).get(name)
+  return row && parse(row)
+}
+
+export function insertField(db: Database, field: FieldInput, at: Instant): number {
+  return Number(q(db, 'INSERT INTO fields (name, label, kind, choices, created_at) VALUES (?, ?, ?, ?, ?)').run(field.name, field.label, field.kind, JSON.stringify(field.choices), at).lastInsertRowid)
+}
+
+/** The kind stays what it was made as: values of another kind would fit nowhere. */
+export function updateField(db: Database, id: number, field: FieldInput): void {
+  q(db, 'UPDATE fields SET name = ?, label = ?, choices = ? WHERE id = ?').run(field.name, field.label, JSON.stringify(field.choices), id)
+}
+
+/** With everything known for it. */
+export function deleteField(db: Database, id: number): void {
+  q(db, 'DELETE FROM field_values WHERE field_id = ?').run(id)
+  q(db, 'DELETE FROM fields WHERE id = ?').run(id)
+}
+
+export function fieldsOfPerson(db: Database, personId: number): { fieldId: number, value: FieldValue }[] {
+  return q<{ fieldId: number, value: FieldValue }>(db, 'SELECT field_id AS fieldId, value FROM field_values WHERE person_id = ?').all(personId)
+}
+
+export function fieldOfPerson(db: Database, fieldId: number, personId: number): FieldValue | null {
+  return q<{ value: FieldValue }>(db, 'SELECT value FROM field_values WHERE field_id = ? AND person_id = ?').get(fieldId, personId)?.value ?? null
+}
+
+/** Null for not known. */
+export function setFieldValue(db: Database, fieldId: number, personId: number, value: FieldValue | null): void {
+  if (value === null) q(db, 'DELETE FROM field_values WHERE field_id = ? AND person_id = ?').run(fieldId, personId)
+  else q(db, 'INSERT INTO field_values (field_id, person_id, value) VALUES (?, ?, ?) ON CONFLICT (field_id, person_id) DO UPDATE SET value = excluded.value').run(fieldId, personId, value)
+}

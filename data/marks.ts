@@ -1,0 +1,141 @@
+/** Lists and who is on them; tags and who has them. */
+import type { TagExpiry, TagInput } from '#core/people/tag'
+import type { Instant } from '#core/time/zone'
+import type { Database } from './connection'
+import { q } from './connection'
+
+/* Lists */
+
+export interface ListRow { id: number, name: string, publicName: string, description: string, takesEverybody: 0 | 1, createdAt: Instant }
+
+const LIST = 'SELECT id, name, public_name AS publicName, description, takes_everybody AS takesEverybody, created_at AS createdAt FROM lists'
+
+export function allLists(db: Database): (ListRow & { people: number })[] {
+  return q<ListRow & { people: number }>(db, `
+    SELECT l.id, l.name, l.public_name AS publicName, l.description, l.takes_everybody AS takesEverybody, l.created_at AS createdAt,
+      (SELECT count(*) FROM list_members m WHERE m.list_id = l.id AND m.left_at IS NULL) AS people
+    FROM lists l ORDER BY l.id`).all()
+}
+
+export function findList(db: Database, id: number): ListRow | undefined {
+  return q<ListRow>(db, `${LIST} WHERE id = ?`).get(id)
+}
+
+export function findListByName(db: Database, name: string): ListRow | undefined {
+  return q<ListRow>(db, `${LIST} WHERE name = ?`).get(name)
+}
+
+export function insertList(db: Database, row: Omit<ListRow, 'id'>): number {
+  return Number(q(db, 'INSERT INTO lists (name, public_name, description, takes_everybody, created_at) VALUES (?, ?, ?, ?, ?)')
+    .run(row.name, row.publicName, row.description, row.takesEverybody, row.createdAt).lastInsertRowid)
+}
+
+export function updateList(db: Database, id: number, row: Pick<ListRow, 'name' | 'publicName' | 'description'>): void {
+  q(db, 'UPDATE lists SET name = ?, public_name = ?, description = ? WHERE id = ?').run(row.name, row.publicName, row.description, id)
+}
+
+export function membership(db: Database, listId: number, personId: number): 'joined' | 'left' | 'never-joined' {
+  const row = q<{ leftAt: number | null }>(db, 'SELECT left_at AS leftAt FROM list_members WHERE list_id = ? AND person_id = ?').get(listId, personId)
+  if (!row) return 'never-joined'
+  return row.leftAt === null ? 'joined' : 'left'
+}
+
+export function setJoined(db: Database, listId: number, personId: number, at: Instant, eventId: number): void {
+  q(db, `INSERT INTO list_members (list_id, person_id, joined_at, event_id) VALUES (?, ?, ?, ?)
+    ON CONFLICT (list_id, person_id) DO UPDATE SET joined_at = excluded.joined_at, left_at = NULL, event_id = excluded.event_id`)
+    .run(listId, personId, at, eventId)
+}
+
+export function setLeft(db: Database, listId: number, personId: number, at: Instant): void {
+  q(db, 'UPDATE list_members SET left_at = ? WHERE list_id = ? AND person_id = ?').run(at, listId, personId)
+}
+
+export function listsOfPerson(db: Database, personId: number): { id: number, name: string, publicName: string, description: string, joinedAt: Instant, leftAt: Instant | null }[] {
+  return q<ReturnType<typeof listsOfPerson>[number]>(db, `
+    SELECT l.id, l.name, l.public_name AS publicName, l.description, m.joined_at AS joinedAt, m.left_at AS leftAt
+    FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = ? ORDER BY l.id`).all(personId)
+}
+
+/* Tags */
+
+export interface TagRow extends TagInput { id: number, createdAt: Instant }
+
+interface RawTag extends Omit<TagRow, 'expiry'> { expiryDays: number | null, expiryOn: string | null }
+
+const TAG = `SELECT t.id, t.name, t.note, t.group_name AS "group", t.colour, t.expiry_days AS expiryDays, t.expiry_on AS expiryOn, t.created_at AS createdAt`
+
+function parseTag<Raw extends RawTag>({ expiryDays, expiryOn, ...row }: Raw) {
+  const expiry: TagExpiry = expiryDays !== null ? { kind: 'after', days: expiryDays } : expiryOn !== null ? { kind: 'on', date: expiryOn } : { kind: 'never' }
+  return { ...row, expiry }
+}
+
+/** By group, then by name. */
+export function allTags(db: Database): (TagRow & { people: number })[] {
+  return q<RawTag & { people: number }>(db, `
+    ${TAG}, (SELECT count(*) FROM tag_holdings h WHERE h.tag_id = t.id) AS people
+    FROM tags t ORDER BY t.group_name = '', t.group_name COLLATE NOCASE, t.name`).all().map(parseTag)
+}
+
+export function findTag(db: Database, id: number): TagRow | undefined {
+  const row = q<RawTag>(db, `${TAG} FROM tags t WHERE t.id = ?`).get(id)
+  return row && parseTag(row)
+}
+
+export function findTagByName(db: Database, name: string): TagRow | undefined {
+  const row = q<RawTag>(db, `${TAG} FROM tags t WHERE t.name = ?`).get(name)
+  return row && parseTag(row)
+}
+
+const valuesOfTag = ({ name, note, group, colour, expiry }: TagInput) =>
+  [name, note, group, colour, expiry.kind === 'after' ? expiry.days : null, expiry.kind === 'on' ? expiry.date : null]
+
+export function insertTag(db: Database, row: TagInput, at: Instant): number {
+  return Number(q(db, 'INSERT INTO tags (name, note, group_name, colour, expiry_days, expiry_on, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)').run(...valuesOfTag(row), at).lastInsertRowid)
+}
+
+export function updateTag(db: Database, id: number, row: TagInput): void {
+  q(db, 'UPDATE tags SET name = ?, note = ?, group_name = ?, colour = ?, expiry_days = ?, expiry_on = ? WHERE id = ?').run(...valuesOfTag(row), id)
+}
+
+export function hasTag(db: Database, tagId: number, personId: number): boolean {
+  return q(db, 'SELECT 1 FROM tag_holdings WHERE tag_id = ? AND person_id = ?').get(tagId, personId) !== undefined
+}
+
+export function insertHolding(db: Database, row: { tagId: number, personId: number, sinceAt: Instant, expiresAt: Instant | null, eventId: number }): void {
+  q(db, 'INSERT INTO tag_holdings (tag_id, person_id, since_at, expires_at, event_id) VALUES (?, ?, ?, ?, ?)').run(row.tagId, row.personId, row.sinceAt, row.expiresAt, row.eventId)
+}
+
+/** Someone who is given a tag once more keeps it as long as if it were new. */
+export function renewHolding(db: Database, tagId: number, personId: number, expiresAt: Instant | null): void {
+  q(db, 'UPDATE tag_holdings SET expires_at = ? WHERE tag_id = ? AND person_id = ?').run(expiresAt, tagId, personId)
+}
+
+/** Tags that vanish by `at`, in the order of their time. */
+export function expiredHoldings(db: Database, at: Instant, limit: number): { tagId: number, personId: number, expiresAt: Instant, eventId: number }[] {
+  return q<ReturnType<typeof expiredHoldings>[number]>(db, `
+    SELECT tag_id AS tagId, person_id AS personId, expires_at AS expiresAt, event_id AS eventId FROM tag_holdings
+    WHERE expires_at IS NOT NULL AND expires_at <= ? ORDER BY expires_at, person_id, tag_id LIMIT ?`).all(at, limit)
+}
+
+/** True if the person had it. */
+export function deleteHolding(db: Database, tagId: number, personId: number): boolean {
+  return q(db, 'DELETE FROM tag_holdings WHERE tag_id = ? AND person_id = ?').run(tagId, personId).changes === 1
+}
+
+export function tagsOfPerson(db: Database, personId: number): { id: number, name: string, colour: string | null, sinceAt: Instant, expiresAt: Instant | null, eventId: number }[] {
+  return q<ReturnType<typeof tagsOfPerson>[number]>(db, `
+    SELECT t.id, t.name, t.colour, h.since_at AS sinceAt, h.expires_at AS expiresAt, h.event_id AS eventId FROM tag_holdings h JOIN tags t ON t.id = h.tag_id
+    WHERE h.person_id = ? ORDER BY h.since_at, t.name`).all(personId)
+}
+
+/** People who have one of the tags and can get mail, by id. */
+export function peopleWithTags(db: Database, tagIds: number[]): number[] {
+  return q<{ id: number }>(db, `
+    SELECT DISTINCT p.id FROM tag_holdings h JOIN people p ON p.id = h.person_id
+    WHERE h.tag_id IN (SELECT value FROM json_each(?)) AND p.status IN ('active', 'resting') ORDER BY p.id`).all(JSON.stringify(tagIds)).map(row => row.id)
+}
+
+/** Everybody who has one of the tags, also those who cannot get mail. */
+export function countWithTags(db: Database, tagIds: number[]): number {
+  return q<{ n: number }>(db, 'SELECT count(DISTINCT person_id) AS n FROM tag_holdings WHERE tag_id IN (SELECT value FROM json_each(?))').get(JSON.stringify(tagIds))!.n
+}

@@ -1,0 +1,115 @@
+/** Saved segments, and who is in them as last looked at. */
+import type { Condition } from '#core/audience/condition'
+import type { Segment, SegmentInput } from '#core/audience/segment'
+import type { Compiled } from '#core/audience/sql'
+import type { Instant } from '#core/time/zone'
+import type { Database } from './connection'
+import { q } from './connection'
+
+export interface SegmentRow extends Segment {
+  /** Whether everybody has been looked at since it was made or changed. */
+  filled: boolean
+  changedAt: Instant
+}
+
+type Raw = Omit<SegmentRow, 'condition' | 'filled'> & { condition: string, filled: 0 | 1 }
+
+const SEGMENT = 'SELECT id, name, note, condition, code, filled, changed_at AS changedAt FROM segments'
+
+const parse = (row: Raw): SegmentRow => ({ ...row, condition: JSON.parse(row.condition) as Condition, filled: row.filled === 1 })
+
+/** The ready ones first, then by name. */
+export function allSegments(db: Database): SegmentRow[] {
+  return q<Raw>(db, `${SEGMENT} ORDER BY code IS NULL, CASE WHEN code IS NULL THEN 0 ELSE id END, name COLLATE NOCASE`).all().map(parse)
+}
+
+export function findSegment(db: Database, id: number): SegmentRow | undefined {
+  const row = q<Raw>(db, `${SEGMENT} WHERE id = ?`).get(id)
+  return row && parse(row)
+}
+
+export function findSegmentByName(db: Database, name: string): SegmentRow | undefined {
+  const row = q<Raw>(db, `${SEGMENT} WHERE name = ?`).get(name)
+  return row && parse(row)
+}
+
+/** In a workspace without people there is nobody to be looked at first. */
+export function insertSegment(db: Database, segment: SegmentInput & { code: string | null }, at: Instant): number {
+  return Number(q(db, 'INSERT INTO segments (name, note, condition, code, filled, created_at, changed_at) VALUES (?, ?, ?, ?, NOT EXISTS (SELECT 1 FROM people), ?, ?)')
+    .run(segment.name, segment.note, JSON.stringify(segment.condition), segment.code, at, at).lastInsertRowid)
+}
+
+/** Keeps what it was last looked at as; who calls decides who must be looked at anew. */
+export function updateSegment(db: Database, id: number, segment: SegmentInput, at: Instant): void {
+  q(db, 'UPDATE segments SET name = ?, note = ?, condition = ?, changed_at = ? WHERE id = ?').run(segment.name, segment.note, JSON.stringify(segment.condition), at, id)
+}
+
+export function deleteSegment(db: Database, id: number): void {
+  q(db, 'DELETE FROM segment_people WHERE segment_id = ?').run(id)
+  q(db, 'DELETE FROM segments WHERE id = ?').run(id)
+}
+
+/* Who is in them */
+
+/** Everybody has to be looked at anew: the condition, or something it rests on, is another one. */
+export function emptySegments(db: Database, ids: number[]): void {
+  q(db, 'UPDATE segments SET filled = 0 WHERE id IN (SELECT value FROM json_each(?))').run(JSON.stringify(ids))
+}
+
+/** Sets who is in a segment, without a word about it: not the people changed, but what is asked. Returns how many. */
+export function fillSegment(db: Database, id: number, where: Compiled): number {
+  q(db, 'DELETE FROM segment_people WHERE segment_id = ?').run(id)
+  const { changes } = db.prepare(`INSERT INTO segment_people (segment_id, person_id, inside) SELECT ?, p.id, 1 FROM people p WHERE p.gone IS NULL AND ${where.sql}`).run(id, ...where.values)
+  q(db, 'UPDATE segments SET filled = 1 WHERE id = ?').run(id)
+  return changes
+}
+
+/** Puts people into the row of those to be looked at, at `at`; who stands there already stays. */
+export function lookAgain(db: Database, where: Compiled, at: Instant): void {
+  db.prepare(`INSERT OR IGNORE INTO looks (person_id, at, event_id)
+    SELECT p.id, ?, (SELECT max(e.id) FROM events e WHERE e.person_id = p.id) FROM people p
+    WHERE p.gone IS NULL AND EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id) AND ${where.sql}`).run(at, ...where.values)
+}
+
+export interface Look { personId: number, at: Instant, eventId: number }
+
+/** People to be looked at whose time has come, in the order of time. */
+export function dueLooks(db: Database, at: Instant, limit: number): Look[] {
+  return q<Look>(db, 'SELECT person_id AS personId, at, event_id AS eventId FROM looks WHERE at <= ? ORDER BY at, person_id LIMIT ?').all(at, limit)
+}
+
+export function endLook(db: Database, personId: number): void {
+  q(db, 'DELETE FROM looks WHERE person_id = ?').run(personId)
+}
+
+/** People for whom time alone may have turned something, in the order of time. */
+export function dueTurns(db: Database, at: Instant, limit: number): { personId: number, at: Instant }[] {
+  return q<{ personId: number, at: Instant }>(db, `
+    SELECT person_id AS personId, min(turns_at) AS at FROM (SELECT person_id, turns_at FROM segment_people WHERE turns_at IS NOT NULL AND turns_at <= ? ORDER BY turns_at, person_id LIMIT ?)
+    GROUP BY person_id ORDER BY 2, 1`).all(at, limit)
+}
+
+export interface Standing { segmentId: number, inside: 0 | 1, turnsAt: Instant | null }
+
+export function standingsOf(db: Database, personId: number): Standing[] {
+  return q<Standing>(db, 'SELECT segment_id AS segmentId, inside, turns_at AS turnsAt FROM segment_people WHERE person_id = ?').all(personId)
+}
+
+/** Somebody who is outside and will never come in by time alone needs no row. */
+export function setStanding(db: Database, personId: number, { segmentId, inside, turnsAt }: Standing): void {
+  if (!inside && turnsAt === null) q(db, 'DELETE FROM segment_people WHERE segment_id = ? AND person_id = ?').run(segmentId, personId)
+  else {
+    q(db, `INSERT INTO segment_people (segment_id, person_id, inside, turns_at) VALUES (?, ?, ?, ?)
+      ON CONFLICT (segment_id, person_id) DO UPDATE SET inside = excluded.inside, turns_at = excluded.turns_at`).run(segmentId, personId, inside, turnsAt)
+  }
+}
+
+/** As last looked at, per segment. */
+export function insideCounts(db: Database): Map<number, number> {
+  return new Map(q<{ id: number, n: number }>(db, 'SELECT segment_id AS id, count(*) AS n FROM segment_people WHERE inside = 1 GROUP BY segment_id').all().map(row => [row.id, row.n]))
+}
+
+export function segmentsOfPerson(db: Database, personId: number): { id: number, name: string }[] {
+  return q<{ id: number, name: string }>(db, `
+    SELECT s.id, s.name FROM segment_people i JOIN segments s ON s.id = i.segment_id WHERE i.person_id = ? AND i.inside = 1 ORDER BY s.name COLLATE NOCASE`).all(personId)
+}

@@ -1,0 +1,9 @@
+import { handle } from '#server/http'
+import { consentRuleInput } from '#server/peopleSchemas'
+import { saveConsentRule } from '#usecases/settings/workspace'
+import { consentView } from '#usecases/views/consent'
+
+export default handle({ body: consentRuleInput }, ({ house, body }) => {
+  saveConsentRule(house, body)
+  return consentView(house)
+})

@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { knownInput } from '#server/peopleSchemas'
+import { removeField } from '#usecases/know/fields'
+
+export default handle({ body: knownInput }, ({ house, id, body }) => removeField(house, id(), body.known))

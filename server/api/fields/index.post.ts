@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { fieldInput } from '#server/peopleSchemas'
+import { saveField } from '#usecases/know/fields'
+
+export default handle({ body: fieldInput }, ({ house, body }) => ({ id: saveField(house, null, body) }))

@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { segmentInput } from '#server/peopleSchemas'
+import { saveSegment } from '#usecases/know/segments'
+
+export default handle({ body: segmentInput }, ({ house, body }) => ({ id: saveSegment(house, null, body) }))

@@ -1,0 +1,15 @@
+/** The address of the table of subscribers, as the use cases ask it. */
+import type { Narrowing, SubscribersQuery } from '#usecases/views/subscribers'
+import type { PeopleSearch } from './peopleSchemas'
+
+export function narrowingOf(query: PeopleSearch): Narrowing {
+  return {
+    where: query.where, tagId: query.tag, listId: query.list, segmentId: query.segment, pageId: query.optin,
+    status: query.status as Narrowing['status'],
+    trouble: query.trouble as Narrowing['trouble'],
+    standing: query.course && query.is ? { courseId: query.course, is: query.is } : null,
+    behind: query.course && query.step && query.number ? { courseId: query.course, stepId: query.step, number: query.number as NonNullable<Narrowing['behind']>['number'] } : null,
+  }
+}
+
+export const subscribersQuery = (query: PeopleSearch): SubscribersQuery => ({ ...narrowingOf(query), search: query.search, sort: query.sort, page: query.page })

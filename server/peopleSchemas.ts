@@ -1,0 +1,144 @@
+/** What may come in about people: conditions, segments, fields and searches. */
+import Joi from 'joi'
+import type { Condition, Leaf } from '#core/audience/condition'
+import { DEEPEST, EMAIL_FATES, isGroup } from '#core/audience/condition'
+import type { SegmentInput } from '#core/audience/segment'
+import type { ConsentRule } from '#core/people/country'
+import { isCountry } from '#core/people/country'
+import type { FieldInput } from '#core/people/field'
+import { FIELD_KINDS, MOST_LETTERS } from '#core/people/field'
+import { isDate } from '#core/time/zone'
+import type { CourseNumber } from '#core/views/course'
+import { PEOPLE_ORDERS, type PeopleOrder } from '#core/views/people'
+import type { PersonInput } from '#usecases/know/byHand'
+import type { AudienceQuery } from '#usecases/views/audience'
+
+const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
+const id = Joi.number().integer().positive()
+const days = Joi.number().integer().min(0).max(3650).required().messages({ '*': 'From 0 to 3,650 days.' })
+const country = Joi.string().custom((code: string, helpers) => isCountry(code) ? code : helpers.error('any.invalid')).messages({ 'any.invalid': 'A country is a code of two letters, like PT.' })
+const date = Joi.string().custom((day: string, helpers) => isDate(day) ? day : helpers.error('any.invalid')).messages({ 'any.invalid': 'Choose a date of the calendar, like 2026-11-24.' })
+const status = Joi.valid('pending', 'active', 'resting', 'unsubscribed', 'bounced', 'complained')
+
+/* Conditions */
+
+const stretch = Joi.alternatives(
+  Joi.object({ kind: Joi.valid('last-days').required(), days }),
+  Joi.object({ kind: Joi.valid('before', 'since').required(), at: Joi.number().integer().required() }),
+)
+const maybeStretch = Joi.alternatives(stretch, Joi.valid(null)).required()
+const is = (...words: string[]) => Joi.valid(...words).required()
+const step = Joi.string().max(40).allow(null).required()
+const fieldTest = Joi.alternatives(
+  Joi.object({ is: is('known') }),
+  Joi.object({ is: is('equal', 'contains', 'begins'), text: text(MOST_LETTERS).required() }),
+  Joi.object({ is: is('number'), sign: is('<', '<=', '=', '>=', '>'), number: Joi.number().required() }),
+  Joi.object({ is: is('yes'), yes: Joi.boolean().required() }),
+  Joi.object({ is: is('one-of'), values: Joi.array().items(text(MOST_LETTERS)).max(300).required() }),
+  Joi.object({ is: is('on', 'before', 'after'), date: date.required() }),
+  Joi.object({ is: is('last-days', 'next-days'), days }),
+)
+const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
+  'status': { is: Joi.array().items(status).required() },
+  'may-be-mailed': {},
+  'list': { listId: id.required(), is: is('joined', 'left', 'never-joined') },
+  'tag': { tagId: id.required(), since: maybeStretch },
+  'field': { fieldId: id.required(), test: fieldTest.required() },
+  'country': { is: Joi.array().items(country).max(300).required(), unknown: Joi.boolean().required() },
+  'zone': { is: Joi.array().items(Joi.string().max(64)).max(600).required() },
+  'consent': { is: is('on-record', 'missing') },
+  'source': { is: text(200).required() },
+  'arrived': { when: stretch.required() },
+  'opted-in': { pageId: id.required(), within: maybeStretch },
+  'email': {
+    fate: is(...EMAIL_FATES), which: Joi.object({ courseId: id.required(), stepId: step }).allow(null).required(), within: maybeStretch,
+    times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 emails.' }), url: Joi.string().max(2000).allow(null).required(),
+  },
+  'last-read': { by: is('reader', 'uncertain'), within: stretch.required() },
+  'course': { courseId: id.required(), is: is('inside', 'finished', 'left', 'ever', 'never'), stepId: step },
+  'segment': { segmentId: id.required() },
+  'sample': { hundredths: Joi.number().integer().min(0).max(10_000).required(), salt: Joi.number().integer().min(0).max(9999).required() },
+}
+const GROUP = Joi.object({ kind: is('all', 'any', 'none'), of: Joi.array().max(60).required() })
+const SHAPES = new Map<unknown, Joi.ObjectSchema>([
+  ...['all', 'any', 'none'].map(kind => [kind, GROUP] as const),
+  ...Object.entries(LEAVES).map(([kind, keys]) => [kind, Joi.object({ ...keys, kind: Joi.valid(kind).required() })] as const),
+])
+
+/** A tree, checked part by part, each by the shape of its kind, so that a fault is told about the kind that was meant. */
+function readCondition(raw: unknown, depth = 0): Condition {
+  const shape = SHAPES.get((raw as { kind?: unknown } | null)?.kind)
+  if (!shape || depth > DEEPEST) throw new Error(shape ? 'The groups of a condition go too deep.' : 'This kind of condition is not known here.')
+  const part = Joi.attempt(raw, shape, { stripUnknown: true, errors: { wrap: { label: '“”', array: false } } }) as Condition
+  return isGroup(part) ? { ...part, of: part.of.map(inner => readCondition(inner, depth + 1)) } : part
+}
+
+export const condition = Joi.any().custom((raw: unknown, helpers) => {
+  try {
+    const read = readCondition(raw)
+    return isGroup(read) ? read : helpers.message({ custom: 'A condition begins with a group.' })
+  }
+  catch (error) {
+    return helpers.message({ custom: (error as Error).message })
+  }
+}) as Joi.AnySchema<Condition>
+
+/** The same from an address, where it stands as text. */
+const conditionText = Joi.string().max(20_000).custom((text: string, helpers) => {
+  try {
+    return Joi.attempt(JSON.parse(text), condition) as Condition
+  }
+  catch {
+    return helpers.message({ custom: 'The condition in this address cannot be read.' })
+  }
+})
+
+export const audienceQuery = Joi.object<AudienceQuery>({ condition: condition.required(), segmentId: id.allow(null).default(null) })
+export const segmentInput = Joi.object<SegmentInput>({ name: text(80).required(), note: text(300).default(''), condition: condition.required() })
+
+/* People */
+
+export const fieldInput = Joi.object<FieldInput>({
+  name: text(80).required(), label: text(80).default(''), kind: Joi.valid(...FIELD_KINDS).required(),
+  choices: Joi.array().items(text(80)).max(200).default([]),
+})
+export const personInput = Joi.object<PersonInput>({
+  firstName: text(400).required(), zone: Joi.string().max(64).empty('').allow(null).default(null), country: country.empty('').allow(null).default(null),
+  fields: Joi.object().pattern(/^\d+$/, Joi.string().allow('').max(MOST_LETTERS * 2)).default({}),
+})
+export const consentRuleInput = Joi.object<ConsentRule>({ countries: Joi.array().items(country).unique().max(300).required(), unknownNeeds: Joi.boolean().required() })
+export const knownInput = Joi.object<{ known: number }>({ known: Joi.number().integer().min(0).required() })
+
+export interface PeopleSearch {
+  search: string
+  sort: PeopleOrder
+  where: Condition | null
+  status: string | null
+  tag: number | null
+  list: number | null
+  segment: number | null
+  optin: number | null
+  is: CourseNumber | null
+  course: number | null
+  step: string | null
+  number: string | null
+  trouble: string | null
+  page: number
+}
+
+export const peopleSearch = Joi.object<PeopleSearch>({
+  search: Joi.string().allow('').max(200).default(''),
+  sort: Joi.valid(...PEOPLE_ORDERS).default('newest'),
+  where: conditionText.empty('').default(null),
+  status: status.default(null),
+  tag: id.default(null),
+  list: id.default(null),
+  segment: id.default(null),
+  optin: id.default(null),
+  is: Joi.valid('inside', 'started', 'finished', 'left').default(null),
+  course: id.default(null),
+  step: Joi.string().max(40).default(null),
+  number: Joi.valid('waiting', 'sent', 'heldBack', 'opened', 'clicked', 'unsubscribed').default(null),
+  trouble: Joi.valid('givenUp', 'heldBack', 'waitingAgain').default(null),
+  page: Joi.number().integer().min(0).max(100_000).default(0),
+})

@@ -1,0 +1,80 @@
+/**
+ * Asks the reading thread. One question is worked on at a time; of the
+ * questions of one asker that wait only the newest is: nobody wants the others
+ * any more, and they are answered as out of date.
+ */
+import { join } from 'node:path'
+import { Worker } from 'node:worker_threads'
+import type { H3Event } from 'h3'
+import { getHeader } from 'h3'
+import { InputProblem, NotNow, NotThere } from '#usecases/problem'
+import type { Answer, Question, SlowView } from './views'
+import { SLOW_VIEWS } from './views'
+
+interface Waiting { question: Question, asker: string, resolve(answer: unknown): void, reject(error: Error): void }
+
+/** Told to whoever asks what an asker has meanwhile replaced by another question. */
+export class OutOfDate extends Error {}
+
+class Reader {
+  #worker: Worker | null = null
+  #working: Waiting | null = null
+  #waiting: Waiting[] = []
+  #asked = 0
+
+  ask(mode: Question['mode'], view: SlowView, input: unknown, asker: string): Promise<unknown> {
+    return new Promise((resolve, reject) => {
+      if (asker !== '') {
+        for (const older of this.#waiting.filter(waiting => waiting.asker === asker)) older.reject(new OutOfDate('A newer question was asked meanwhile.'))
+        this.#waiting = this.#waiting.filter(waiting => waiting.asker !== asker)
+      }
+      this.#waiting.push({ question: { id: ++this.#asked, mode, view, input }, asker, resolve, reject })
+      this.#next()
+    })
+  }
+
+  #next(): void {
+    if (this.#working) return
+    this.#working = this.#waiting.shift() ?? null
+    if (!this.#working) return
+    this.#worker ??= this.#start()
+    this.#worker.postMessage(this.#working.question)
+  }
+
+  #start(): Worker {
+    // Built beside the server's own files; both processes run in the folder of the application.
+    const worker = new Worker(join(process.cwd(), 'dist', 'reader.mjs'))
+    worker.unref()
+    worker.on('message', (answer: Answer) => {
+      const { resolve, reject } = this.#working!
+      this.#working = null
+      if (answer.kind === 'answer') resolve(answer.answer)
+      else reject(errorOf(answer))
+      this.#next()
+    })
+    worker.on('error', error => this.#died(worker, error))
+    worker.on('exit', () => this.#died(worker, new Error('The reading thread ended')))
+    return worker
+  }
+
+  /** The question it died of is refused; the next one starts a new thread. */
+  #died(worker: Worker, error: Error): void {
+    if (this.#worker !== worker) return
+    this.#worker = null
+    this.#working?.reject(error)
+    this.#working = null
+    this.#next()
+  }
+}
+
+function errorOf(answer: Exclude<Answer, { kind: 'answer' }>): Error {
+  if (answer.kind === 'input') return new InputProblem(answer.problems)
+  return answer.kind === 'not-there' ? new NotThere(answer.message) : answer.kind === 'not-now' ? new NotNow(answer.message) : new Error(answer.message)
+}
+
+const reader = new Reader()
+
+/** A screen that asks again and again names itself in a header. */
+export function inReader<View extends SlowView>(event: H3Event, mode: Question['mode'], view: View, input: Parameters<typeof SLOW_VIEWS[View]>[1]): Promise<ReturnType<typeof SLOW_VIEWS[View]>> {
+  return reader.ask(mode, view, input, getHeader(event, 'porch-asker') ?? '') as Promise<ReturnType<typeof SLOW_VIEWS[View]>>
+}

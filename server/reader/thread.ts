@@ -1,0 +1,34 @@
+/** Entry of the reading thread: it has connections of its own and never writes. */
+import { parentPort } from 'node:worker_threads'
+import { keysIn } from '#runtime/keys'
+import { databaseFile, houseOn, openMigrated } from '#runtime/open'
+import { readSettings } from '#runtime/settings'
+import type { House } from '#usecases/house'
+import { InputProblem, NotNow, NotThere } from '#usecases/problem'
+import type { Answer, Question } from './views'
+import { SLOW_VIEWS } from './views'
+
+const settings = readSettings(process.env)
+const open = new Map<House['mode'], House>()
+
+function houseOf(mode: House['mode']): House {
+  let house = open.get(mode)
+  if (!house) {
+    const db = openMigrated(databaseFile(settings, mode))
+    db.pragma('query_only = ON')
+    open.set(mode, house = houseOn(db, settings, keysIn(settings.data), () => {}))
+  }
+  return house
+}
+
+function answerTo({ id, mode, view, input }: Question): Answer {
+  try {
+    return { id, kind: 'answer', answer: SLOW_VIEWS[view](houseOf(mode), input as never) }
+  }
+  catch (error) {
+    if (error instanceof InputProblem) return { id, kind: 'input', problems: error.problems }
+    return { id, kind: error instanceof NotThere ? 'not-there' : error instanceof NotNow ? 'not-now' : 'failed', message: (error as Error).message }
+  }
+}
+
+parentPort!.on('message', (question: Question) => parentPort!.postMessage(answerTo(question)))

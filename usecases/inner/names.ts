@@ -1,0 +1,26 @@
+/** The names of everything a condition can be about. */
+import type { Names } from '#core/audience/say'
+import type { Database } from '#data/connection'
+import { allCourses } from '#data/courses'
+import { allFields } from '#data/fields'
+import { allLists, allTags } from '#data/marks'
+import { allPages } from '#data/pages'
+import { allSegments } from '#data/segments'
+import { workspaceOf } from '#data/workspace'
+
+export function namesOf(db: Database): Names {
+  const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
+  return {
+    zone: workspaceOf(db).zone,
+    lists: named(allLists(db)),
+    tags: named(allTags(db)),
+    pages: named(allPages(db)),
+    segments: named(allSegments(db)),
+    fields: new Map(allFields(db).map(field => [field.id, field])),
+    courses: new Map(allCourses(db).map(course => [course.id, {
+      name: course.name,
+      // What the draft calls an email is the newer word; one that runs and was taken out of the draft still has its own.
+      steps: new Map([...course.published?.steps ?? [], ...course.draft.steps].map(step => [step.id, step.content.workingTitle || 'an email without a title'])),
+    }])),
+  }
+}

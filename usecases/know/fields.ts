@@ -1,0 +1,75 @@
+/** Making, renaming and deleting fields, and what someone's field says. */
+import { leavesOf } from '#core/audience/condition'
+import type { FieldInput, FieldValue } from '#core/people/field'
+import { fitsField } from '#core/people/field'
+import type { Database } from '#data/connection'
+import { write } from '#data/connection'
+import { appendEvent } from '#data/events'
+import { countHaving, countValues, deleteField, fieldOfPerson, findField, findFieldByName, insertField, setFieldValue, updateField } from '#data/fields'
+import { allSegments } from '#data/segments'
+import type { House } from '../house'
+import type { Cause } from '../inner/marks'
+import type { FieldProblem } from '../problem'
+import { InputProblem, NotNow, NotThere } from '../problem'
+
+const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
+
+/** Renaming is safe: everything that uses a field knows it by its number. A kind never changes; a choice that someone has cannot be taken out. */
+export function saveField(house: House, id: number | null, input: FieldInput): number {
+  const { db } = house
+  const field: FieldInput = { ...input, name: tidy(input.name), label: tidy(input.label) || tidy(input.name), choices: input.kind === 'choice' ? input.choices.map(tidy).filter(Boolean) : [] }
+  const problems: FieldProblem[] = []
+  if (field.name === '') problems.push({ field: 'name', problem: 'Give the field a name.' })
+  if (field.kind === 'choice' && field.choices.length === 0) problems.push({ field: 'choices', problem: 'Name at least one choice, each on a line of its own.' })
+  const doubled = field.choices.find((choice, index) => field.choices.findIndex(other => other.toLowerCase() === choice.toLowerCase()) !== index)
+  if (doubled !== undefined) problems.push({ field: 'choices', problem: `“${doubled}” stands there twice.` })
+  return write(db, () => {
+    const other = findFieldByName(db, field.name)
+    if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a field called “${other.name}” already.` })
+    const before = id === null ? null : findField(db, id)
+    if (before === undefined) throw new NotThere('This field is not there any more.')
+    if (before && before.kind !== field.kind) problems.push({ field: 'kind', problem: 'A field keeps its kind: what is known would not fit another. Make a new field instead.' })
+    if (before) {
+      const lost = before.choices.filter(choice => !field.choices.includes(choice)).map(choice => ({ choice, people: countHaving(db, before.id, choice) })).find(({ people }) => people > 0)
+      if (lost) problems.push({ field: 'choices', problem: `${lost.people === 1 ? '1 person has' : `${lost.people} people have`} “${lost.choice}”: it cannot be taken out while they do.` })
+    }
+    if (problems.length > 0) throw new InputProblem(problems)
+    if (id === null) return insertField(db, field, house.clock.now())
+    updateField(db, id, field)
+    return id
+  })
+}
+
+/** What would break, in words; a field that is used cannot be deleted. */
+export function usesOfField(db: Database, id: number): { segments: { id: number, name: string }[] } {
+  return {
+    segments: allSegments(db).filter(segment => leavesOf(segment.condition).some(leaf => leaf.kind === 'field' && leaf.fieldId === id)).map(segment => ({ id: segment.id, name: segment.name })),
+  }
+}
+
+/** `known` is how many people were said to lose what is known of them; another number than said asks once more. */
+export function removeField(house: House, id: number, known: number): void {
+  const { db } = house
+  write(db, () => {
+    if (!findField(db, id)) throw new NotThere('This field is not there any more.')
+    const { segments } = usesOfField(db, id)
+    if (segments.length > 0) throw new NotNow(`The field is used by ${segments.map(segment => `the segment “${segment.name}”`).join(' and ')}. Take it out there first.`)
+    const people = countValues(db, id)
+    if (people !== known) throw new NotNow(`Meanwhile it is known of ${people} people. Look at the number and say it once more.`)
+    deleteField(db, id)
+  })
+}
+
+/** Sets or, with null, forgets what is known of someone. Does nothing if it is known already. Throws if the value does not fit. */
+export function setField(db: Database, personId: number, fieldId: number, value: FieldValue | null, { at, causeId }: Pick<Cause, 'at' | 'causeId'>): boolean {
+  const field = findField(db, fieldId)
+  if (!field) throw new NotThere('This field is not there any more.')
+  if (value !== null && !fitsField(field, value)) throw new InputProblem([{ field: `fields.${fieldId}`, problem: `This does not fit ${field.name}.` }])
+  const before = fieldOfPerson(db, fieldId, personId)
+  if (before === value) return false
+  setFieldValue(db, fieldId, personId, value)
+  appendEvent(db, 'field-changed', at, { personId, fieldId, causeId, detail: causeId === null ? 'by-hand' : value === null ? 'unknown' : undefined }, {
+    ...(before !== null && { from: String(before) }), ...(value !== null && { to: String(value) }),
+  })
+  return true
+}

@@ -1,0 +1,90 @@
+/** Saving segments. What they use of each other never goes in a circle. */
+import type { Condition } from '#core/audience/condition'
+import { DEEPEST, depthOf, leavesOf } from '#core/audience/condition'
+import type { SegmentInput } from '#core/audience/segment'
+import { circleOf, READY_SEGMENTS, segmentsIn } from '#core/audience/segment'
+import type { Instant } from '#core/time/zone'
+import type { Database } from '#data/connection'
+import { write } from '#data/connection'
+import { allSegments, deleteSegment, emptySegments, findSegment, findSegmentByName, insertSegment, updateSegment } from '#data/segments'
+import type { House } from '../house'
+import type { FieldProblem } from '../problem'
+import { InputProblem, NotNow, NotThere } from '../problem'
+import { namesOf } from '../inner/names'
+
+const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
+const MOST_LEAVES = 60
+
+/** The ready set, in a workspace that has none yet. */
+export function makeReadySegments(db: Database, at: Instant): void {
+  if (allSegments(db).some(({ code }) => code === READY_SEGMENTS[0]!.code)) return
+  for (const segment of READY_SEGMENTS) insertSegment(db, segment, at)
+}
+
+export function saveSegment(house: House, id: number | null, input: SegmentInput): number {
+  const { db } = house
+  const segment: SegmentInput = { name: tidy(input.name), note: tidy(input.note), condition: input.condition }
+  return write(db, () => {
+    const at = house.clock.now()
+    const before = id === null ? null : findSegment(db, id)
+    if (before === undefined) throw new NotThere('This segment is not there any more.')
+    if (before?.code === 'may-be-mailed') throw new NotNow('“Everyone who may be mailed” stands for the law of the house and cannot be changed. Make a segment of your own that uses it.')
+    const problems: FieldProblem[] = []
+    if (segment.name === '') problems.push({ field: 'name', problem: 'Give the segment a name.' })
+    const other = findSegmentByName(db, segment.name)
+    if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a segment called “${other.name}” already.` })
+    const wrong = checkCondition(db, segment.condition, id)
+    if (wrong) problems.push({ field: 'condition', problem: wrong })
+    if (problems.length > 0) throw new InputProblem(problems)
+    if (id === null) return insertSegment(db, { ...segment, code: null }, at)
+    updateSegment(db, id, segment, at)
+    if (JSON.stringify(before!.condition) !== JSON.stringify(segment.condition)) emptySegments(db, [id, ...usersOf(db, id)])
+    return id
+  })
+}
+
+/** What is wrong with a condition, in a sentence; null if it can be used. `id`: of the segment whose it is going to be. */
+export function checkCondition(db: Database, condition: Condition, id: number | null): string | null {
+  if (depthOf(condition) > DEEPEST) return 'Groups go three levels deep. Make the innermost one a segment of its own.'
+  if (leavesOf(condition).length > MOST_LEAVES) return `At most ${MOST_LEAVES} conditions fit into one.`
+  const names = namesOf(db)
+  for (const leaf of leavesOf(condition)) {
+    const there = leaf.kind === 'list' ? names.lists.has(leaf.listId)
+      : leaf.kind === 'tag' ? names.tags.has(leaf.tagId)
+        : leaf.kind === 'field' ? names.fields.has(leaf.fieldId)
+          : leaf.kind === 'opted-in' ? names.pages.has(leaf.pageId)
+            : leaf.kind === 'course' ? names.courses.has(leaf.courseId)
+              : leaf.kind === 'email' ? leaf.which === null || names.courses.has(leaf.which.courseId)
+                : leaf.kind === 'segment' ? names.segments.has(leaf.segmentId) : true
+    if (!there) return `A condition asks for a ${leaf.kind === 'opted-in' ? 'page' : leaf.kind === 'email' ? 'course' : leaf.kind} that is not there (any more). Choose another.`
+  }
+  if (id === null) return null
+  const circle = circleOf(id, condition, new Map(allSegments(db).map(segment => [segment.id, segment.condition])))
+  if (!circle) return null
+  const path = circle.map(one => `“${names.segments.get(one)}”`)
+  return `This would go in a circle: ${path.join(' uses ')}.`
+}
+
+export function removeSegment(house: House, id: number): void {
+  const { db } = house
+  write(db, () => {
+    const segment = findSegment(db, id)
+    if (!segment) throw new NotThere('This segment is not there any more.')
+    if (segment.code === 'may-be-mailed') throw new NotNow('“Everyone who may be mailed” belongs to the house and stays.')
+    const users = allSegments(db).filter(other => segmentsIn(other.condition).includes(id))
+    if (users.length > 0) throw new NotNow(`The segment is used by ${users.map(({ name }) => `“${name}”`).join(' and ')}. Take it out there first.`)
+    deleteSegment(db, id)
+  })
+}
+
+/** Segments that rest on this one, however many steps away. */
+function usersOf(db: Database, id: number): number[] {
+  const segments = allSegments(db)
+  const found = new Set([id])
+  for (let size = 0; size !== found.size;) {
+    size = found.size
+    for (const segment of segments) if (segmentsIn(segment.condition).some(used => found.has(used))) found.add(segment.id)
+  }
+  found.delete(id)
+  return [...found]
+}

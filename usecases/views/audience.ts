@@ -1,0 +1,53 @@
+/** Whom a condition holds for. Slow for many people: the server asks these in a thread of their own. */
+import type { Condition } from '#core/audience/condition'
+import { isGroup } from '#core/audience/condition'
+import { sayCondition } from '#core/audience/say'
+import { consentMissing, toSql } from '#core/audience/sql'
+import { HELD_BACK_REASONS } from '#core/people/heldback'
+import type { AudienceMore, AudienceView } from '#core/views/audience'
+import { countByReason, overlapWith, sampleOf } from '#data/audience'
+import { readTogether } from '#data/connection'
+import { allSegments } from '#data/segments'
+import type { House } from '../house'
+import { momentOf } from '../inner/moment'
+import { namesOf } from '../inner/names'
+import { checkCondition } from '../know/segments'
+import { InputProblem } from '../problem'
+
+export interface AudienceQuery {
+  condition: Condition
+  /** The saved segment whose condition it is; null for none. */
+  segmentId: number | null
+}
+
+export function audienceView(house: House, { condition, segmentId }: AudienceQuery): AudienceView {
+  const { db } = house
+  return readTogether(db, () => {
+    check(house, condition, segmentId)
+    const moment = momentOf(db, house.clock.now())
+    const where = toSql(condition, moment)
+    const counts = countByReason(db, where, consentMissing(moment))
+    return {
+      at: moment.now,
+      says: sayCondition(condition, namesOf(db)),
+      people: [...counts.values()].reduce((sum, people) => sum + people, 0),
+      heldBack: HELD_BACK_REASONS.flatMap(reason => counts.has(reason) ? [{ reason, people: counts.get(reason)! }] : []),
+      five: sampleOf(db, where, 5).map(({ id, address, firstName }) => ({ id, address, name: firstName || address })),
+    }
+  })
+}
+
+export function audienceMore(house: House, { condition, segmentId }: AudienceQuery): AudienceMore {
+  const { db } = house
+  return readTogether(db, () => {
+    check(house, condition, segmentId)
+    const both = overlapWith(db, toSql(condition, momentOf(db, house.clock.now())))
+    const others = allSegments(db).filter(segment => segment.id !== segmentId && both.has(segment.id))
+    return { overlap: others.map(({ id, name }) => ({ id, name, ...both.get(id)! })).sort((a, b) => b.both - a.both) }
+  })
+}
+
+function check(house: House, condition: Condition, segmentId: number | null): void {
+  const problem = isGroup(condition) ? checkCondition(house.db, condition, segmentId) : 'A condition begins with a group.'
+  if (problem) throw new InputProblem([{ field: 'condition', problem }])
+}

@@ -1,0 +1,27 @@
+/** Everything a condition can be about, to choose from. */
+import { linksOf } from '#core/message/content'
+import type { ConditionParts } from '#core/views/audience'
+import { readTogether } from '#data/connection'
+import { allCourses } from '#data/courses'
+import { allFields } from '#data/fields'
+import { allLists, allTags } from '#data/marks'
+import { allPages } from '#data/pages'
+import { allSources } from '#data/people'
+import { allSegments } from '#data/segments'
+import type { House } from '../house'
+
+export function conditionParts({ db }: House): ConditionParts {
+  const named = (rows: { id: number, name: string }[]) => rows.map(({ id, name }) => ({ id, name }))
+  return readTogether(db, () => ({
+    lists: named(allLists(db)),
+    tags: named(allTags(db)),
+    pages: named(allPages(db)),
+    segments: named(allSegments(db)),
+    fields: allFields(db),
+    sources: allSources(db),
+    courses: allCourses(db).map(({ id, name, draft, published }) => {
+      const steps = [...draft.steps, ...(published?.steps ?? []).filter(step => !draft.steps.some(other => other.id === step.id))]
+      return { id, name, steps: steps.map(step => ({ id: step.id, title: step.content.workingTitle || 'an email without a title', links: linksOf(step.content.body).map(({ url, label }) => ({ url, label })) })) }
+    }),
+  }))
+}
