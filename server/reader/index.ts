@@ -9,7 +9,7 @@ import type { H3Event } from 'h3'
 import { getHeader } from 'h3'
 import { InputProblem, NotNow, NotThere } from '#usecases/problem'
 import type { Answer, Question, SlowView } from './views'
-import { SLOW_VIEWS } from './views'
+import type { SLOW_VIEWS } from './views'
 
 interface Waiting { question: Question, asker: string, resolve(answer: unknown): void, reject(error: Error): void }
 

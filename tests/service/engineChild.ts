@@ -3,7 +3,7 @@
  * the power had gone. Everything else in it is the engine as it ships.
  */
 import type { Mode } from '#core/views/frame'
-import { nextDue } from '#data/due'
+import { nextSendAt } from '#data/due'
 import { practiceClock } from '#data/workspace'
 import { keysIn } from '#runtime/keys'
 import { databaseFile, engineHouseOn, openMigrated, systemClock } from '#runtime/open'
@@ -29,7 +29,7 @@ async function main(): Promise<void> {
     await play(house, practiceClock(db)!.targetAt)
   }
   else {
-    while (nextDue(db, { emails: true }) !== null) {
+    while (nextSendAt(db) !== null) {
       await play(house, house.clock.now())
       await new Promise(resolve => setTimeout(resolve, 20))
     }
