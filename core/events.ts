@@ -64,6 +64,7 @@ export interface ToldEvent extends SayableEvent {
   otherId: number | null
 }
 
+const GONE = 'that is gone'
 const WAY_IN_REASONS: Record<string, string> = { inside: 'is inside already', once: 'has been through it, and it is once only' }
 const LEFT_COURSE_REASONS: Record<string, string> = { 'own-choice': 'by their own choice', 'left-list': 'with its list' }
 const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)' }
@@ -81,10 +82,10 @@ export function sayEvent(event: SayableEvent): string {
     case 'lost-tag': return detail === 'expired' ? `lost the tag ${tagName}: it vanishes by itself` : `lost the tag ${tagName}${byHand}`
     case 'zone-changed': return `now has another time zone${byHand}`
     case 'country-changed': return `is now in another country${byHand}`
-    case 'field-changed': return `${fieldName} ${detail === 'unknown' ? 'is not known any more' : 'changed'}${byHand}`
+    case 'field-changed': return `${fieldName ?? 'a field that is gone'} ${detail === 'unknown' ? 'is not known any more' : 'changed'}${byHand}`
     case 'consent-recorded': return `consent was recorded${byHand}`
-    case 'entered-segment': return `is now in the segment ${segmentName}`
-    case 'left-segment': return `is no longer in the segment ${segmentName}`
+    case 'entered-segment': return `is now in the segment ${segmentName ?? GONE}`
+    case 'left-segment': return `is no longer in the segment ${segmentName ?? GONE}`
     case 'consent-rule-changed': return 'you changed where consent must be on record'
     case 'task-begun': return `you said for many at once: ${taskTitle}`
     case 'task-undone': return `you took back: ${taskTitle}`

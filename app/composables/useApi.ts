@@ -14,13 +14,13 @@ export class ApiProblem extends Error {
   }
 }
 
-export async function api<Answer>(path: string, options: { method?: 'GET' | 'POST' | 'PUT' | 'DELETE', body?: unknown } = {}): Promise<Answer> {
+export async function api<Answer>(path: string, options: { method?: 'GET' | 'POST' | 'PUT' | 'DELETE', body?: unknown, asker?: string } = {}): Promise<Answer> {
   const frame = useFrame()
   let response: Response
   try {
     response = await fetch(`/api/${path}`, {
       method: options.method ?? 'GET',
-      headers: { 'porch-workspace': frame.mode, ...(options.body !== undefined && { 'content-type': 'application/json' }) },
+      headers: { 'porch-workspace': frame.mode, ...(options.body !== undefined && { 'content-type': 'application/json' }), ...(options.asker && { 'porch-asker': options.asker }) },
       ...(options.body !== undefined && { body: JSON.stringify(options.body) }),
     })
   }

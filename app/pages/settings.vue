@@ -6,6 +6,7 @@ import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useFrame } from '~/stores/frame'
 import CarrierPanel from '~/components/settings/CarrierPanel.vue'
+import ConsentPanel from '~/components/settings/ConsentPanel.vue'
 import LivePanel from '~/components/settings/LivePanel.vue'
 import WorkspaceForm from '~/components/settings/WorkspaceForm.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -30,7 +31,10 @@ async function saved() {
       {{ live ? 'The live workspace: emails really leave.' : 'The practice workspace: nothing leaves this machine.' }}
     </PageHead>
     <div class="columns two">
-      <WorkspaceForm :settings="settings" @saved="saved" />
+      <div class="stack">
+        <WorkspaceForm :settings="settings" @saved="saved" />
+        <ConsentPanel />
+      </div>
       <div class="stack">
         <CarrierPanel v-if="live" :settings="settings" @resumed="load" />
         <LivePanel v-else-if="!frame.frame?.hasLive" :smtp-from-environment="settings.smtpFromEnvironment" :saved="times" />

@@ -12,6 +12,7 @@ import { useMarks } from '~/composables/useMarks'
 import { useFrame } from '~/stores/frame'
 import { saySome } from '~/look/say'
 import MarkDialog, { type Editing } from '~/components/MarkDialog.vue'
+import FieldsPanel from '~/components/FieldsPanel.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 
@@ -66,6 +67,7 @@ async function saved() {
         <p v-else-if="tags.length" class="panel-body second">No tag has “{{ sought }}” in it.</p>
         <p v-else class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, given by a page, or “likes: coptic”, given by a link somebody follows.</p>
       </section>
+      <FieldsPanel />
     </div>
     <MarkDialog v-model="editing" :groups="groups" @saved="saved" />
   </div>

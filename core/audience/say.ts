@@ -24,7 +24,9 @@ export function sayCondition(condition: Condition, names: Names): string {
 }
 
 function sayGroup(kind: 'all' | 'any' | 'none', of: Condition[], names: Names, outermost: boolean): string {
-  const parts = of.map(part => isGroup(part) ? sayGroup(part.kind, part.of, names, false) : sayLeaf(part, names)).filter(Boolean)
+  // The one part that says who belongs needs no brackets beside those that say who never does.
+  const alone = outermost && of.filter(part => part.kind !== 'none').length === 1
+  const parts = of.map(part => isGroup(part) ? sayGroup(part.kind, part.of, names, alone && kind === 'all') : sayLeaf(part, names)).filter(Boolean)
   if (of.length === 0) return kind === 'any' ? 'who are nobody at all' : ''
   if (kind === 'none') return parts.length === 0 ? '' : `but never ${join(parts, 'or')}`
   const inner = join(parts, kind === 'all' ? 'and' : 'or')

@@ -34,6 +34,8 @@ export interface LastLook {
   /** `never-joined` only counts where the list is closed to people who never joined it. */
   list: 'joined' | 'left' | 'never-joined'
   listTakesEverybody: boolean
+  /** Not on record although their country needs it. */
+  consentMissing: boolean
   leftCourse: boolean
   /** Asked-for mail may go to someone who has not confirmed yet: it is what they asked for. */
   askedFor: boolean
@@ -48,7 +50,7 @@ export function heldBackFor(look: LastLook): HeldBackReason | null {
     'unsubscribed': status === 'unsubscribed',
     'not-confirmed': status === 'pending' && !look.askedFor,
     'left-list': look.list === 'left',
-    'no-consent': look.list === 'never-joined' && !look.listTakesEverybody,
+    'no-consent': look.consentMissing || (look.list === 'never-joined' && !look.listTakesEverybody),
     'resting': status === 'resting',
     'left-course': look.leftCourse,
   }

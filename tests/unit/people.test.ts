@@ -29,19 +29,19 @@ describe('a status', () => {
 describe('held back', () => {
   const anyLook: fc.Arbitrary<LastLook> = fc.record({
     status: fc.constantFrom(...STATUSES), list: fc.constantFrom('joined' as const, 'left' as const, 'never-joined' as const),
-    listTakesEverybody: fc.boolean(), leftCourse: fc.boolean(), askedFor: fc.boolean(),
+    listTakesEverybody: fc.boolean(), consentMissing: fc.boolean(), leftCourse: fc.boolean(), askedFor: fc.boolean(),
   })
 
   it('is never overlooked: only an active person, or a pending one who asked for it, who has not left may get mail', () => {
     fc.assert(fc.property(anyLook, (look) => {
       const mayGo = (look.status === 'active' || (look.status === 'pending' && look.askedFor))
-        && (look.list === 'joined' || (look.list === 'never-joined' && look.listTakesEverybody)) && !look.leftCourse
+        && (look.list === 'joined' || (look.list === 'never-joined' && look.listTakesEverybody)) && !look.leftCourse && !look.consentMissing
       expect(heldBackFor(look) === null).toBe(mayGo)
     }))
   })
 
   it('tells one reason, the first in the fixed order', () => {
-    const worst: LastLook = { status: 'bounced', list: 'left', listTakesEverybody: false, leftCourse: true, askedFor: false }
+    const worst: LastLook = { status: 'bounced', list: 'left', listTakesEverybody: false, consentMissing: true, leftCourse: true, askedFor: false }
     expect(heldBackFor(worst)).toBe('bounced')
     expect(heldBackFor({ ...worst, status: 'active' })).toBe('left-list')
     expect(heldBackFor({ ...worst, status: 'resting' })).toBe('left-list')

@@ -55,7 +55,7 @@ export function removeField(house: House, id: number, known: number): void {
     const { segments } = usesOfField(db, id)
     if (segments.length > 0) throw new NotNow(`The field is used by ${segments.map(segment => `the segment “${segment.name}”`).join(' and ')}. Take it out there first.`)
     const people = countValues(db, id)
-    if (people !== known) throw new NotNow(`Meanwhile it is known of ${people} people. Look at the number and say it once more.`)
+    if (people !== known) throw new NotNow(`Meanwhile it is known of ${people === 1 ? '1 person' : `${people} people`}. Look at the number and say it once more.`)
     deleteField(db, id)
   })
 }

@@ -11,9 +11,10 @@ import { appendEvent } from '#data/events'
 import type { OutboxRow } from '#data/outbox'
 import { findEmail, giveBack, leaseEmails, markFailed, markHandedOver, markHandingOver, markHeldBack, orphans, queueRepeat, takeBack } from '#data/outbox'
 import { findPerson } from '#data/people'
+import { needsConsent } from '#core/people/country'
 import { findList, membership } from '#data/marks'
 import { insertReaderAct, keennessOf } from '#data/reading'
-import { pauseCarrier, stopCarrier, workspaceOf } from '#data/workspace'
+import { pauseCarrier, stopCarrier, workspaceOf, consentRule } from '#data/workspace'
 import type { EngineHouse } from '../house'
 import { changeStatus } from '../inner/marks'
 import { watchOf } from '../time/dueStep'
@@ -76,8 +77,10 @@ function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boole
     const now = findEmail(db, row.id)
     if (now?.status !== 'leased' || now.leaseOwner !== owner) return false
     const at = house.clock.now()
-    const reason = heldBackFor({
-      status: findPerson(db, row.personId)!.status,
+    const person = findPerson(db, row.personId)
+    const reason = !person ? 'unsubscribed' : heldBackFor({
+      status: person.status,
+      consentMissing: person.consentAt === null && needsConsent(person.country, consentRule(db)),
       list: membership(db, row.listId, row.personId),
       listTakesEverybody: findList(db, row.listId)!.takesEverybody === 1,
       leftCourse: findEnrolment(db, row.enrolmentId)?.status === 'left',

@@ -8,6 +8,7 @@ import { allCourses } from '#data/courses'
 import { allPages } from '#data/pages'
 import { countPeople } from '#data/people'
 import { allLists, allTags } from '#data/marks'
+import { allSegments } from '#data/segments'
 import { practiceClock, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { forecast } from './forecast'
@@ -21,6 +22,7 @@ export function frameView(house: House): Omit<FrameView, 'hasLive'> {
     counts: {
       pages: allPages(db).length,
       subscribers: people.pending + people.active + people.resting,
+      segments: allSegments(db).length,
       tagsAndLists: allTags(db).length + allLists(db).length,
       courses: allCourses(db).length,
     },

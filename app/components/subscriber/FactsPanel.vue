@@ -1,9 +1,12 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
+import { COUNTRIES, sayCountry } from '#core/people/country'
+import { sayField, type FieldValue } from '#core/people/field'
 import { isZone } from '#core/time/zone'
+import type { FieldLine } from '#core/views/audience'
 import { sayDay, sayZone } from '#core/time/say'
 import type { SubscriberView } from '#core/views/people'
 import { api } from '~/composables/useApi'
@@ -21,9 +24,23 @@ const change = (method: 'PUT' | 'POST' | 'DELETE', where = '', body?: unknown) =
   view.value = await api<SubscriberView>(path.value + where, { method, ...(body !== undefined && { body }) })
 })
 
-const typed = ref<{ firstName: string, zone: string | null } | null>(null)
+const typed = ref<{ firstName: string, zone: string | null, country: string | null, fields: Record<string, string> } | null>(null)
+const fields = ref<FieldLine[]>([])
+onMounted(async () => fields.value = await api<FieldLine[]>('fields').catch(() => []))
+const valueOf = (field: FieldLine) => view.value.fields.find(({ fieldId }) => fieldId === field.id)?.value
+const countries = COUNTRIES.map(({ code, name }) => ({ value: code, name }))
 const zones = Intl.supportedValuesOf('timeZone').filter(isZone).map(value => ({ value, name: value.replaceAll('_', ' ') }))
-const begin = () => typed.value = { firstName: view.value.person.firstName, zone: view.value.person.zone }
+const begin = () => typed.value = {
+  firstName: view.value.person.firstName, zone: view.value.person.zone, country: view.value.person.country,
+  fields: Object.fromEntries(fields.value.map(field => [field.id, typedAs(field, valueOf(field))])),
+}
+/** A value as it is typed: a country or a zone by its code, yes and no by the word. */
+function typedAs(field: FieldLine, value: FieldValue | undefined): string {
+  if (value === undefined) return ''
+  return field.kind === 'yes-no' ? (value === 1 ? 'yes' : 'no') : String(value)
+}
+const optionsOf = (field: FieldLine) => field.kind === 'country' ? countries : field.kind === 'zone' ? zones : (field.kind === 'yes-no' ? ['yes', 'no'] : field.choices).map(value => ({ value, name: value }))
+const isChosen = (field: FieldLine) => ['yes-no', 'choice', 'country', 'zone'].includes(field.kind)
 async function correct() {
   if (await change('PUT', '', typed.value)) typed.value = null
 }
@@ -41,16 +58,25 @@ const since = (at: number) => `since ${sayDay(at, props.zone)}`
 <template>
   <section class="panel" aria-labelledby="facts">
     <div class="panel-head"><h2 id="facts">Facts</h2><button v-if="!typed" type="button" class="link-button" @click="begin">Correct</button></div>
-    <p v-if="problem" class="row problem" role="alert">{{ problem.message }}</p>
+    <p v-if="problem && problem.fields.length === 0" class="row problem" role="alert">{{ problem.message }}</p>
     <form v-if="typed" class="panel-body fields" @submit.prevent="correct" @keydown.esc="typed = null">
       <div class="field"><label for="first-name">First name</label><InputText id="first-name" v-model="typed.firstName" maxlength="80" autofocus /></div>
       <div class="field"><span id="person-zone" class="label">Time zone</span><Select v-model="typed.zone" aria-labelledby="person-zone" :options="zones" option-label="name" option-value="value" placeholder="not known" show-clear filter /><p class="hint">Unsent emails that go by the reader’s own clock are planned anew.</p></div>
+      <div class="field"><span id="person-country" class="label">Country</span><Select v-model="typed.country" aria-labelledby="person-country" :options="countries" option-label="name" option-value="value" placeholder="not known" show-clear filter /></div>
+      <div v-for="field in fields" :key="field.id" class="field">
+        <label v-if="!isChosen(field)" :for="`fact-${field.id}`">{{ field.name }}</label><span v-else :id="`fact-${field.id}`" class="label">{{ field.name }}</span>
+        <Select v-if="isChosen(field)" :model-value="typed.fields[field.id] || null" :aria-labelledby="`fact-${field.id}`" :options="optionsOf(field)" option-label="name" option-value="value" placeholder="not known" show-clear :filter="field.kind !== 'yes-no'" @update:model-value="value => typed!.fields[field.id] = value ?? ''" />
+        <InputText v-else :id="`fact-${field.id}`" v-model="typed.fields[field.id]" maxlength="1000" :placeholder="field.kind === 'date' ? '2026-11-24' : 'not known'" :invalid="!!problem?.of(`fields.${field.id}`)" />
+        <p v-if="problem?.of(`fields.${field.id}`)" class="problem" role="alert">{{ problem.of(`fields.${field.id}`) }}</p>
+      </div>
       <div class="end"><Button severity="secondary" label="Leave it" @click="typed = null" /><Button type="submit" label="Save the facts" :loading="busy" /></div>
     </form>
     <dl v-else class="panel-body facts">
       <dt>Address</dt><dd class="mono">{{ view.person.address }}</dd>
       <dt>First name</dt><dd>{{ view.person.firstName || 'not given' }}</dd>
       <dt>Time zone</dt><dd>{{ view.person.zone ? sayZone(view.person.zone) : 'not known' }}</dd>
+      <dt>Country</dt><dd>{{ view.person.country ? sayCountry(view.person.country) : 'not known' }}</dd>
+      <template v-for="field in fields" :key="field.id"><template v-if="valueOf(field) !== undefined"><dt>{{ field.name }}</dt><dd>{{ sayField(field.kind, valueOf(field)!) }}</dd></template></template>
       <dt>Lists</dt>
       <dd>
         <span v-for="list in view.lists" :key="list.id" class="mark">

@@ -68,9 +68,13 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           <h2 id="consent">Consent</h2>
           <div v-for="consent in view.consents" :key="consent.at" class="row">
             <p>“{{ consent.wording }}”</p>
-            <p class="second small">{{ sayExactly(consent.at, zone) }}, on {{ consent.pageName }}, version {{ consent.pageVersion }}{{ consent.ip ? `, from ${consent.ip}` : '' }}{{ consent.zone ? `, in ${sayZone(consent.zone)}` : '' }}</p>
+            <p class="second small">{{ sayExactly(consent.at, zone) }}, {{ consent.pageName ? `on ${consent.pageName}, version ${consent.pageVersion}` : consent.origin }}{{ consent.ip ? `, from ${consent.ip}` : '' }}{{ consent.zone ? `, in ${sayZone(consent.zone)}` : '' }}</p>
           </div>
-          <p v-if="view.consents.length === 0" class="panel-body second">None on record.</p>
+          <p v-if="view.consents.length === 0" class="panel-body second">None on record.{{ view.needsConsent ? ' Their country needs it: they are held back everywhere.' : '' }}</p>
+        </section>
+        <section class="panel" aria-labelledby="segments">
+          <h2 id="segments">Segments</h2>
+          <p class="panel-body chips"><NuxtLink v-for="segment in view.segments" :key="segment.id" :to="`/segments/${segment.id}`" class="chip">{{ segment.name }}</NuxtLink><span v-if="view.segments.length === 0" class="second">In none.</span></p>
         </section>
       </div>
 
@@ -102,6 +106,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
 .status { font: 400 12.5px/1.6 var(--body); vertical-align: 5px; letter-spacing: 0; }
 .read { font-weight: 600; }
 .two { grid-template-columns: minmax(0, 1fr) minmax(0, 1.35fr); }
+.chips { display: flex; flex-wrap: wrap; gap: 6px; }
 .mail { display: grid; grid-template-columns: 10px minmax(0, 1fr) auto; gap: 10px; align-items: baseline; }
 .fate { max-width: 300px; text-align: right; }
 .history { margin: 0; padding: 0; list-style: none; }

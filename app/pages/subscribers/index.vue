@@ -1,27 +1,32 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { navigateTo } from '#imports'
 import Button from 'primevue/button'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
-import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
-import type { ListedPerson, PeopleOrder, SubscribersView } from '#core/views/people'
+import InputText from 'primevue/inputtext'
+import type { Condition } from '#core/audience/condition'
+import type { PeopleOrder, SubscribersView } from '#core/views/people'
 import type { Status } from '#core/people/status'
-import { sayDay } from '#core/time/say'
 import { api } from '~/composables/useApi'
 import { useAddress, useSearchBox } from '~/composables/useAddress'
 import { useFresh } from '~/composables/useFresh'
-import { sayNumber, sayPeople, saySource } from '~/look/say'
+import { provideParts } from '~/composables/useParts'
+import { sayNumber, sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
+import ColumnPicker from '~/components/subscribers/ColumnPicker.vue'
+import ConditionEditor from '~/components/condition/ConditionEditor.vue'
 import PageHead from '~/components/PageHead.vue'
-import StatusChip from '~/components/StatusChip.vue'
+import PeopleTable from '~/components/subscribers/PeopleTable.vue'
 import TablePages from '~/components/TablePages.vue'
+import { useColumns } from '~/composables/useColumns'
 
 const frame = useFrame()
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
-const { values, set, question } = useAddress({ search: '', status: '', sort: 'newest', page: '0', tag: '', list: '', optin: '', course: '', is: '', step: '', number: '', trouble: '' })
-const { data: view, problem } = useFresh(() => api<SubscribersView>(`subscribers?${question.value}`), () => question.value)
+const NARROWING = { where: '', status: '', tag: '', list: '', segment: '', optin: '', course: '', is: '', step: '', number: '', trouble: '' }
+const { values, set, question } = useAddress({ ...NARROWING, search: '', sort: 'newest', page: '0' })
+const { data: view, problem } = useFresh(() => api<SubscribersView>(`subscribers?${question.value}`, { asker: `subscribers-${performance.timeOrigin}` }), () => question.value)
+const { parts } = provideParts()
+const { columns, shown } = useColumns(parts)
 
 const typed = useSearchBox(() => values.value.search, search => set({ search }))
 
@@ -41,37 +46,52 @@ const statuses = computed(() => {
 const SORTS: { value: PeopleOrder, name: string }[] = [
   { value: 'newest', name: 'newest first' }, { value: 'oldest', name: 'oldest first' }, { value: 'address', name: 'by address' }, { value: 'name', name: 'by first name' },
 ]
-const narrowed = computed(() => view.value?.narrowedTo ?? null)
 const nothing = computed(() => view.value && view.value.total === 0)
 const nobodyYet = computed(() => view.value && Object.values(view.value.counts).every(count => count === 0))
-const everybody = () => set({ search: '', status: '', tag: '', list: '', optin: '', course: '', is: '', step: '', number: '', trouble: '' })
+const everybody = () => {
+  narrowing.value = false
+  return set({ search: '', ...NARROWING })
+}
+
+/* Narrowing by any condition: what is changed in the editor goes into the address, and the table follows. */
+const narrowing = ref(false)
+const condition = ref<Condition | null>(null)
+function beginNarrowing() {
+  condition.value = view.value ? JSON.parse(JSON.stringify(view.value.condition)) as Condition : null
+  narrowing.value = true
+}
+let timer: ReturnType<typeof setTimeout> | undefined
+watch(condition, (now, before) => {
+  if (!narrowing.value || !now || !before) return
+  clearTimeout(timer)
+  timer = setTimeout(() => set({ ...NARROWING, where: JSON.stringify(now) }), 250)
+})
+const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: JSON.stringify(view.value!.condition) } })
 </script>
 
 <template>
   <div>
     <PageHead title="Subscribers">{{ nobodyYet ? 'Nobody yet.' : standing }}</PageHead>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <p v-if="problem" class="note brick" role="alert">{{ problem }} <button type="button" class="link-button" @click="everybody">Show everybody</button></p>
 
     <section v-if="nobodyYet" class="panel panel-body">
       <h2>Let the first one in</h2>
       <p class="second">Publish an <NuxtLink to="/pages">opt-in page</NuxtLink> and open it like a visitor would. For example ada@example.com, first name Ada: she stands here a moment later, with the page she came from and what she agreed to.</p>
     </section>
     <template v-else-if="view">
-      <p v-if="narrowed" class="note narrowed">Only those {{ narrowed }}: {{ sayPeople(view.total) }}. <button type="button" class="link-button" @click="everybody">Show everybody</button></p>
+      <section v-if="narrowing && parts && condition" class="panel panel-body narrowing" aria-label="Narrow the table down">
+        <ConditionEditor v-model="condition" :segment-id="null" />
+        <div class="end"><Button severity="secondary" label="Keep it as a segment" @click="saveAsSegment" /><Button severity="secondary" label="Done" @click="narrowing = false" /></div>
+      </section>
+      <p v-else-if="view.narrowedTo" class="note narrowed">Only people {{ view.narrowedTo }}: {{ sayPeople(view.total) }}. <button type="button" class="link-button" @click="beginNarrowing">Change this</button> <button type="button" class="link-button" @click="everybody">Show everybody</button></p>
       <section class="panel">
         <div class="filters">
           <InputText v-model="typed" placeholder="part of an address or name" aria-label="Find by address or name" maxlength="200" />
           <Select :model-value="values.status || null" :options="statuses" option-label="name" option-value="value" placeholder="any status" show-clear aria-label="Status" @update:model-value="status => set({ status: status ?? '' })" />
-          <Select :model-value="values.sort" :options="SORTS" option-label="name" option-value="value" aria-label="Order" class="sort" @update:model-value="sort => set({ sort })" />
+          <Button severity="secondary" label="Narrow down" icon="pi pi-filter" :aria-expanded="narrowing" @click="narrowing ? narrowing = false : beginNarrowing()" />
+          <span class="right"><ColumnPicker v-model="shown" :columns="columns" /><Select :model-value="values.sort" :options="SORTS" option-label="name" option-value="value" aria-label="Order" @update:model-value="sort => set({ sort })" /></span>
         </div>
-        <DataTable v-if="!nothing" :value="view.rows" data-key="id" scrollable scroll-height="calc(100vh - var(--rail) - 236px)" @row-click="({ data }) => navigateTo(`/subscribers/${data.id}`)">
-          <Column header="Address"><template #body="{ data }: { data: ListedPerson }"><NuxtLink :to="`/subscribers/${data.id}`" class="address">{{ data.address }}</NuxtLink></template></Column>
-          <Column header="First name"><template #body="{ data }: { data: ListedPerson }">{{ data.firstName }}</template></Column>
-          <Column header="Status"><template #body="{ data }: { data: ListedPerson }"><StatusChip :status="data.status" /></template></Column>
-          <Column header="Tags"><template #body="{ data }: { data: ListedPerson }"><span class="second cut tags" :title="data.tags ?? undefined">{{ data.tags }}</span></template></Column>
-          <Column header="Came by"><template #body="{ data }: { data: ListedPerson }"><span class="second">{{ saySource(data.source) }}</span></template></Column>
-          <Column header="Since" header-class="number" body-class="number"><template #body="{ data }: { data: ListedPerson }">{{ sayDay(data.createdAt, zone) }}</template></Column>
-        </DataTable>
+        <PeopleTable v-if="!nothing" :rows="view.rows" :columns="columns.filter(column => shown.includes(column.id))" :zone="zone" :narrowed="narrowing || !!view.narrowedTo" />
         <div v-else class="panel-body second">
           <p>Nobody fits. <Button label="Show everybody" severity="secondary" size="small" @click="everybody" /></p>
         </div>
@@ -82,13 +102,11 @@ const everybody = () => set({ search: '', status: '', tag: '', list: '', optin: 
 </template>
 
 <style scoped>
-.narrowed { margin-bottom: 12px; }
+.narrowed, .narrowing { margin-bottom: 12px; }
+.narrowed .link-button { margin-left: 10px; }
+.end { display: flex; justify-content: flex-end; gap: 8px; padding-top: 10px; }
 .filters { display: flex; gap: 8px; padding: 10px 12px; border-bottom: 1px solid var(--p-porch-line-light); flex-wrap: wrap; }
-.filters > input { width: 260px; }
-.sort { margin-left: auto; }
-.address { font-weight: 600; }
-.tags { display: block; max-width: 300px; }
-:deep(tr) { cursor: pointer; }
-:deep(td) { white-space: nowrap; }
+.filters > input { width: 230px; }
+.right { display: flex; gap: 8px; margin-left: auto; }
 @media (max-width: 760px) { .filters > * { width: 100% !important; margin: 0; } }
 </style>

@@ -1,0 +1,77 @@
+/** The kinds of condition to choose from, and what a new one of each begins as. */
+import type { FieldTest, Leaf } from '#core/audience/condition'
+import type { Names } from '#core/audience/say'
+import type { Field, FieldKind } from '#core/people/field'
+import type { ConditionParts } from '#core/views/audience'
+import type { Instant, ZoneName } from '#core/time/zone'
+import { localOf } from '#core/time/zone'
+
+export interface LeafChoice { value: string, name: string, group: string, make(): Leaf }
+
+/** What can be asked with what there is: without a tag there is no condition about tags. */
+export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName): LeafChoice[] {
+  const [list, tag, page, course, segment] = [parts.lists[0], parts.tags[0], parts.pages[0], parts.courses[0], parts.segments[0]]
+  const choice = (value: string, name: string, group: string, leaf: (() => Leaf) | null): LeafChoice[] => leaf ? [{ value, name, group, make: leaf }] : []
+  return [
+    ...choice('tag', 'Tag', 'Marks', tag ? () => ({ kind: 'tag', tagId: tag.id, since: null }) : null),
+    ...choice('list', 'List', 'Marks', list ? () => ({ kind: 'list', listId: list.id, is: 'joined' }) : null),
+    ...choice('segment', 'Segment', 'Marks', segment ? () => ({ kind: 'segment', segmentId: segment.id }) : null),
+    ...choice('status', 'Status', 'Standing', () => ({ kind: 'status', is: ['active'] })),
+    ...choice('may-be-mailed', 'May be mailed', 'Standing', () => ({ kind: 'may-be-mailed' })),
+    ...choice('consent', 'Consent', 'Standing', () => ({ kind: 'consent', is: 'on-record' })),
+    ...choice('arrived', 'Arrival', 'Coming in', () => ({ kind: 'arrived', when: { kind: 'last-days', days: 30 } })),
+    ...choice('source', 'Where they came from', 'Coming in', () => ({ kind: 'source', is: parts.sources[0] ?? '' })),
+    ...choice('opted-in', 'Opt-in on a page', 'Coming in', page ? () => ({ kind: 'opted-in', pageId: page.id, within: null }) : null),
+    ...choice('email', 'An email', 'Reading', () => ({ kind: 'email', fate: 'opened', which: null, within: { kind: 'last-days', days: 30 }, times: 1, url: null })),
+    ...choice('last-read', 'Last sign of reading', 'Reading', () => ({ kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 90 } })),
+    ...choice('course', 'Course', 'Reading', course ? () => ({ kind: 'course', courseId: course.id, is: 'inside', stepId: null }) : null),
+    ...choice('country', 'Country', 'Facts', () => ({ kind: 'country', is: [], unknown: false })),
+    ...choice('zone', 'Time zone', 'Facts', () => ({ kind: 'zone', is: [zone] })),
+    ...parts.fields.flatMap(field => choice(`field-${field.id}`, field.name, 'Facts', () => ({ kind: 'field', fieldId: field.id, test: newTest(field, localOf(now, zone).date) }))),
+    ...choice('sample', 'A sample', 'Others', () => ({ kind: 'sample', hundredths: 1000, salt: 1 })),
+  ]
+}
+
+export const choiceOf = (leaf: Leaf): string => leaf.kind === 'field' ? `field-${leaf.fieldId}` : leaf.kind
+
+function newTest(field: Field, today: string): FieldTest {
+  switch (field.kind) {
+    case 'text': return { is: 'contains', text: '' }
+    case 'number': return { is: 'number', sign: '>=', number: 1 }
+    case 'yes-no': return { is: 'yes', yes: true }
+    case 'date': return { is: 'after', date: today }
+    default: return { is: 'one-of', values: [] }
+  }
+}
+
+/** The tests of a field's kind, each with what it begins as. */
+export function testsOf(kind: FieldKind, today: string): { value: string, name: string, make(): FieldTest }[] {
+  const known = { value: 'known', name: 'is known', make: (): FieldTest => ({ is: 'known' }) }
+  const test = (value: string, name: string, make: () => FieldTest) => ({ value, name, make })
+  switch (kind) {
+    case 'text':
+      return [...([['contains', 'has in it'], ['equal', 'is'], ['begins', 'begins with']] as const).map(([is, name]) => test(is, name, () => ({ is, text: '' }))), known]
+    case 'number':
+      return [...([['>=', 'is at least'], ['<=', 'is at most'], ['=', 'is'], ['>', 'is more than'], ['<', 'is less than']] as const).map(([sign, name]) => test(sign, name, () => ({ is: 'number', sign, number: 1 }))), known]
+    case 'yes-no':
+      return [test('yes', 'is yes', () => ({ is: 'yes', yes: true })), test('no', 'is no', () => ({ is: 'yes', yes: false })), known]
+    case 'date':
+      return [
+        ...([['after', 'is after'], ['before', 'is before'], ['on', 'is on']] as const).map(([is, name]) => test(is, name, () => ({ is, date: today }))),
+        ...([['last-days', 'is today or in so many days before'], ['next-days', 'is today or in so many days after']] as const).map(([is, name]) => test(is, name, () => ({ is, days: 7 }))), known,
+      ]
+    default:
+      return [test('one-of', 'is one of', () => ({ is: 'one-of', values: [] })), known]
+  }
+}
+
+export const testChoiceOf = (test: FieldTest): string => test.is === 'number' ? test.sign : test.is === 'yes' ? (test.yes ? 'yes' : 'no') : test.is
+
+/** The names of the parts, for saying a condition. */
+export function namesFrom(parts: ConditionParts, zone: ZoneName): Names {
+  const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
+  return {
+    zone, lists: named(parts.lists), tags: named(parts.tags), pages: named(parts.pages), segments: named(parts.segments), fields: new Map(parts.fields.map(field => [field.id, field])),
+    courses: new Map(parts.courses.map(course => [course.id, { name: course.name, steps: new Map(course.steps.map(step => [step.id, step.title])) }])),
+  }
+}

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import Textarea from 'primevue/textarea'
+import type { FieldInput, FieldKind } from '#core/people/field'
+import { FIELD_KIND_WORDS, FIELD_KINDS } from '#core/people/field'
+import type { FieldLine } from '#core/views/audience'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { sayPeople } from '~/look/say'
+import SelectField from './SelectField.vue'
+
+/** Makes or changes a field, or deletes it once its number was typed. */
+const editing = defineModel<FieldInput & { line: FieldLine | null } | null>({ required: true })
+const emit = defineEmits<{ saved: [] }>()
+const { busy, problem, attempt } = useAttempt()
+
+const KINDS: { value: FieldKind, name: string }[] = FIELD_KINDS.map(value => ({ value, name: FIELD_KIND_WORDS[value] }))
+const choices = ref('')
+const deleting = ref(false)
+const number = ref('')
+watch(editing, (now, before) => {
+  if (now && !before) choices.value = now.choices.join('\n')
+  problem.value = null
+  deleting.value = false
+  number.value = ''
+})
+const line = computed(() => editing.value?.line ?? null)
+
+async function save() {
+  const { name, label, kind } = editing.value!
+  const body = { name, label, kind, choices: kind === 'choice' ? choices.value.split('\n') : [] }
+  if (await attempt(() => api(line.value ? `fields/${line.value.id}` : 'fields', { method: line.value ? 'PUT' : 'POST', body }))) done()
+}
+async function remove() {
+  if (await attempt(() => api(`fields/${line.value!.id}`, { method: 'DELETE', body: { known: Number(number.value) } }))) done()
+}
+function done() {
+  editing.value = null
+  emit('saved')
+}
+</script>
+
+<template>
+  <Dialog v-if="editing" visible modal :header="line ? `Change the field ${line.name}` : 'New field'" :style="{ width: '460px' }" @update:visible="editing = null">
+    <form v-if="!deleting" class="fields" @submit.prevent="save">
+      <div class="field"><label for="field-name">Name, for you</label><InputText id="field-name" v-model="editing.name" maxlength="80" autofocus placeholder="books bound" :invalid="!!problem?.of('name')" /><p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p></div>
+      <div class="field"><label for="field-label">What readers see where they are asked</label><InputText id="field-label" v-model="editing.label" maxlength="80" :placeholder="editing.name || 'How many books have you bound?'" /></div>
+      <SelectField v-if="!line" v-model="editing.kind" label="What it holds" :options="KINDS"><p class="hint">This cannot be changed later: what is known would not fit.</p></SelectField>
+      <p v-else class="second small">Holds {{ FIELD_KIND_WORDS[line.kind] }}; known of {{ sayPeople(line.people) }}.</p>
+      <div v-if="editing.kind === 'choice'" class="field"><label for="field-choices">Choices, each on a line of its own</label><Textarea id="field-choices" v-model="choices" rows="4" auto-resize :invalid="!!problem?.of('choices')" /><p v-if="problem?.of('choices')" class="problem" role="alert">{{ problem.of('choices') }}</p></div>
+      <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+      <div class="ends"><button v-if="line" type="button" class="link-button" @click="deleting = true">Delete this field</button><span v-else /><Button type="submit" :label="line ? 'Save the field' : 'Make the field'" :loading="busy" /></div>
+    </form>
+    <form v-else-if="line" class="fields" @submit.prevent="remove">
+      <p v-if="line.segments.length">It is used by the {{ line.segments.length === 1 ? 'segment' : 'segments' }} <template v-for="(segment, n) in line.segments" :key="segment.id">{{ n ? ', ' : '' }}<NuxtLink :to="`/segments/${segment.id}`">{{ segment.name }}</NuxtLink></template>. Take it out there first.</p>
+      <template v-else>
+        <p>What is known of {{ sayPeople(line.people) }} goes with it, and cannot be brought back. The histories keep what they said.</p>
+        <div class="field"><label for="field-number">Type the number {{ line.people }} to delete it</label><InputText id="field-number" v-model="number" inputmode="numeric" autofocus /></div>
+      </template>
+      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <div class="ends"><button type="button" class="link-button" @click="deleting = false">Keep it</button><Button v-if="!line.segments.length" type="submit" severity="danger" :label="`Delete the field ${line.name}`" :disabled="number.trim() !== String(line.people)" :loading="busy" /></div>
+    </form>
+  </Dialog>
+</template>
+
+<style scoped>
+.ends { display: flex; align-items: center; justify-content: space-between; gap: 12px; }
+</style>

@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import Button from 'primevue/button'
+import Column from 'primevue/column'
+import DataTable from 'primevue/datatable'
+import type { Condition } from '#core/audience/condition'
+import type { FieldInput } from '#core/people/field'
+import { FIELD_KIND_WORDS } from '#core/people/field'
+import type { FieldLine } from '#core/views/audience'
+import { api } from '~/composables/useApi'
+import FieldDialog from './FieldDialog.vue'
+import PeopleNumber from './PeopleNumber.vue'
+
+/** The typed facts about people. */
+const lines = ref<FieldLine[] | null>(null)
+const problem = ref<string | null>(null)
+const editing = ref<FieldInput & { line: FieldLine | null } | null>(null)
+async function load() {
+  try {
+    lines.value = await api<FieldLine[]>('fields')
+    problem.value = null
+  }
+  catch (error) {
+    problem.value = (error as Error).message
+  }
+}
+onMounted(load)
+const change = (line: FieldLine) => editing.value = { name: line.name, label: line.label, kind: line.kind, choices: [...line.choices], line }
+const make = () => editing.value = { name: '', label: '', kind: 'text', choices: [], line: null }
+const whoKnown = (fieldId: number) => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'field', fieldId, test: { is: 'known' } }] } satisfies Condition) })
+</script>
+
+<template>
+  <section class="panel" aria-labelledby="fields">
+    <div class="panel-head"><h2 id="fields">Fields</h2><Button label="New field" severity="secondary" size="small" @click="make" /></div>
+    <p v-if="problem" class="row problem" role="alert">{{ problem }}</p>
+    <DataTable v-if="lines?.length" :value="lines" data-key="id">
+      <Column header="Field" body-class="whole"><template #body="{ data }: { data: FieldLine }"><button type="button" class="link-button name" @click="change(data)">{{ data.name }}</button></template></Column>
+      <Column header="Holds" body-class="whole"><template #body="{ data }: { data: FieldLine }"><span class="second">{{ FIELD_KIND_WORDS[data.kind] }}</span></template></Column>
+      <Column header="What readers see"><template #body="{ data }: { data: FieldLine }">{{ data.label }}<span v-if="data.choices.length" class="second small sub">{{ data.choices.join(', ') }}</span></template></Column>
+      <Column header="Used by"><template #body="{ data }: { data: FieldLine }"><span v-for="segment in data.segments" :key="segment.id" class="small sub">asked in <NuxtLink :to="`/segments/${segment.id}`">{{ segment.name }}</NuxtLink></span></template></Column>
+      <Column header="Known of" header-class="number" body-class="number"><template #body="{ data }: { data: FieldLine }"><PeopleNumber :people="data.people" :query="whoKnown(data.id)" /></template></Column>
+    </DataTable>
+    <p v-else-if="lines" class="panel-body second">A field is a fact with a kind: a text, a number, a date, yes or no, one of several. For example “books bound”, a number, or “has a press”, yes or no.</p>
+    <FieldDialog v-model="editing" @saved="load" />
+  </section>
+</template>
+
+<style scoped>
+.name { color: var(--p-porch-door); text-align: left; }
+:deep(td.whole) { white-space: nowrap; }
+.sub { display: block; }
+.problem { color: var(--p-porch-brick); }
+</style>

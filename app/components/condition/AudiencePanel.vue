@@ -1,0 +1,51 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Condition } from '#core/audience/condition'
+import { HELD_BACK_WORDS } from '#core/people/heldback'
+import { sayExactly, sayZone } from '#core/time/say'
+import { useAudience } from '~/composables/useAudience'
+import { useFrame } from '~/stores/frame'
+import { sayNumber, sayPeople } from '~/look/say'
+
+/** How many a condition holds for, who of them is held back and why, five of them, and whom it shares with other segments. */
+const props = defineProps<{ condition: Condition, segmentId: number | null }>()
+const frame = useFrame()
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const { view, more, problem, counting } = useAudience(() => props.condition, () => props.segmentId)
+const held = computed(() => view.value?.heldBack.reduce((sum, one) => sum + one.people, 0) ?? 0)
+const address = computed(() => ({ path: '/subscribers', query: { where: JSON.stringify(props.condition) } }))
+</script>
+
+<template>
+  <section class="panel" aria-label="Who that is" :aria-busy="counting">
+    <div class="panel-body number-part">
+      <p class="big" role="status"><template v-if="view && !counting"><NuxtLink v-if="view.people" :to="address">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template></template><span v-else class="second">being counted</span></p>
+      <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+      <p v-else-if="view" class="second small">as of {{ sayExactly(view.at, zone) }}, {{ sayZone(zone) }}</p>
+    </div>
+    <template v-if="view && !problem">
+      <div class="row">
+        <p v-if="view.people"><strong>{{ sayPeople(view.people - held) }}</strong> could be sent something now.</p>
+        <p v-else class="second">Nobody fits this at the moment.</p>
+        <ul v-if="held" class="held small second"><li v-for="one in view.heldBack" :key="one.reason"><span class="n">{{ sayNumber(one.people) }}</span> {{ HELD_BACK_WORDS[one.reason] }}</li></ul>
+      </div>
+      <div v-if="view.five.length" class="row">
+        <p class="second small">{{ view.people > view.five.length ? `${view.five.length} of them, the newest` : 'These' }}</p>
+        <p v-for="person in view.five" :key="person.id" class="cut"><NuxtLink :to="`/subscribers/${person.id}`">{{ person.name }}</NuxtLink> <span v-if="person.name !== person.address" class="second small">{{ person.address }}</span></p>
+      </div>
+      <div v-if="more && more.overlap.length" class="row">
+        <p class="second small">Also in other segments</p>
+        <p v-for="one in more.overlap" :key="one.id" class="overlap"><NuxtLink :to="`/segments/${one.id}`" class="cut">{{ one.name }}</NuxtLink><span class="number small">{{ sayNumber(one.both) }} of its {{ sayNumber(one.people) }}</span></p>
+      </div>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.big { font: 650 27px/1.2 var(--heading); min-height: 33px; }
+.number-part { border-bottom: 1px solid var(--p-porch-line-light); }
+.held { margin: 4px 0 0; padding: 0; list-style: none; }
+.held .n { display: inline-block; min-width: 44px; text-align: right; font-variant-numeric: tabular-nums; padding-right: 4px; }
+.overlap { display: flex; justify-content: space-between; gap: 10px; }
+.problem { color: var(--p-porch-brick); }
+</style>

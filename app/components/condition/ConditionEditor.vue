@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Condition, Group } from '#core/audience/condition'
+import { isGroup } from '#core/audience/condition'
+import { sayCondition } from '#core/audience/say'
+import { namesFrom } from '~/audience/leaves'
+import { useParts } from '~/composables/useParts'
+import { useFrame } from '~/stores/frame'
+import GroupRows from './GroupRows.vue'
+
+/** A condition in its two parts: who belongs, but never. Read aloud as one sentence below. */
+const condition = defineModel<Condition>({ required: true })
+defineProps<{ segmentId: number | null }>()
+
+const frame = useFrame()
+const parts = useParts()
+
+/** Any tree has the two parts: what is not of that shape stands whole under who belongs. */
+const two = computed<{ belongs: Group, never: Group }>(() => {
+  const whole = condition.value
+  const none = (of: Condition[] = []): Group => ({ kind: 'none', of })
+  if (!isGroup(whole)) return { belongs: { kind: 'all', of: [whole] }, never: none() }
+  const [first, second] = whole.of
+  if (whole.kind === 'all' && whole.of.length === 2 && isGroup(first!) && first.kind !== 'none' && isGroup(second!) && second.kind === 'none') return { belongs: first, never: second }
+  if (whole.kind === 'none') return { belongs: { kind: 'all', of: [] }, never: whole }
+  return { belongs: whole, never: none() }
+})
+const put = (change: Partial<{ belongs: Group, never: Group }>) => {
+  const next = { ...two.value, ...change }
+  condition.value = { kind: 'all', of: [next.belongs, next.never] }
+}
+const says = computed(() => sayCondition(condition.value, namesFrom(parts.value, frame.frame?.workspace.zone ?? 'UTC')))
+</script>
+
+<template>
+  <div class="editor">
+    <section aria-label="Who belongs">
+      <h3>Who belongs</h3>
+      <p v-if="two.belongs.of.length === 0 && two.belongs.kind === 'all'" class="second small">Everybody, as long as nothing stands here.</p>
+      <GroupRows :model-value="two.belongs" label="Belongs" :level="1" :kinds="['all', 'any']" :segment-id="segmentId" @update:model-value="belongs => put({ belongs })" />
+    </section>
+    <section aria-label="But never">
+      <h3>But never</h3>
+      <p v-if="two.never.of.length === 0" class="second small">Who fits here stays out, whatever stands above.</p>
+      <GroupRows :model-value="two.never" label="Never" :level="1" :kinds="['none']" :segment-id="segmentId" @update:model-value="never => put({ never })" />
+    </section>
+    <p class="says" role="status"><span class="second small">In one sentence:</span> people {{ says || 'of every kind' }}.</p>
+  </div>
+</template>
+
+<style scoped>
+.editor { display: grid; gap: 14px; }
+h3 { padding-bottom: 2px; }
+.says { padding: 8px 12px; border-radius: 6px; background: var(--p-porch-rail); overflow-wrap: anywhere; }
+</style>

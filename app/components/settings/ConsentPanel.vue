@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
+import MultiSelect from 'primevue/multiselect'
+import type { Condition } from '#core/audience/condition'
+import type { ConsentRule } from '#core/people/country'
+import { COUNTRIES, USUAL_CONSENT_COUNTRIES } from '#core/people/country'
+import type { ConsentView } from '#core/views/audience'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useFresh } from '~/composables/useFresh'
+import { sayNumber, sayPeople } from '~/look/say'
+import PeopleNumber from '~/components/PeopleNumber.vue'
+
+/** Where consent must be on record, whom that holds back, and what is done about unknown countries. */
+const { data: view, problem: loading } = useFresh(() => api<ConsentView>('consent'))
+const typed = ref<ConsentRule | null>(null)
+const pick = ({ countries, unknownNeeds }: ConsentRule): ConsentRule => ({ countries: [...countries].sort(), unknownNeeds })
+watch(view, (now, before) => {
+  if (now && (!typed.value || (before && JSON.stringify(pick(before)) === JSON.stringify(pick(typed.value))))) typed.value = pick(now)
+})
+const changed = computed(() => view.value && typed.value && JSON.stringify(pick(view.value)) !== JSON.stringify(pick(typed.value)))
+const { busy, problem, attempt } = useAttempt()
+const save = () => attempt(async () => {
+  view.value = await api<ConsentView>('consent', { method: 'PUT', body: typed.value })
+})
+const countries = COUNTRIES.map(({ code, name }) => ({ value: code, name }))
+const where = (...of: Condition[]) => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'status', is: ['active'] }, ...of] } satisfies Condition) })
+const unknown: Condition = { kind: 'country', is: [], unknown: true }
+const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-record' }] }
+</script>
+
+<template>
+  <form class="panel" aria-labelledby="consent-rule" @submit.prevent="save">
+    <h2 id="consent-rule">Where consent must be on record</h2>
+    <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
+    <div v-else-if="view && typed" class="panel-body fields">
+      <p class="second small">Whoever opts in on a page of yours has given it. People who came another way and live in one of these countries are held back everywhere until their consent is on record.</p>
+      <div class="field">
+        <span id="consent-countries" class="label">Countries</span>
+        <MultiSelect v-model="typed.countries" :options="countries" option-label="name" option-value="value" filter :show-toggle-all="false" aria-labelledby="consent-countries" placeholder="none" :max-selected-labels="3" selected-items-label="{0} countries" />
+        <p class="hint"><button type="button" class="link-button small" @click="typed.countries = [...USUAL_CONSENT_COUNTRIES]">Europe, the United Kingdom, Switzerland and Canada</button> &nbsp; <button type="button" class="link-button small" @click="typed.countries = []">None</button></p>
+      </div>
+      <p>Held back by this now: <PeopleNumber :people="view.heldBack" :words="sayPeople(view.heldBack)" :query="where({ kind: 'country', is: [...view.countries], unknown: false }, without)" />.</p>
+      <p>Of unknown country: <PeopleNumber :people="view.unknown" :words="sayPeople(view.unknown)" :query="where(unknown)" />, <PeopleNumber :people="view.unknownWithout" :words="sayNumber(view.unknownWithout)" :query="where(unknown, without)" /> of them without consent on record.</p>
+      <label class="check"><Checkbox v-model="typed.unknownNeeds" binary /> Hold these back, too: treat an unknown country like one of the above</label>
+      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <div class="end"><Button type="submit" label="Save where consent is needed" severity="secondary" :loading="busy" :disabled="!changed" /></div>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.check { display: flex; gap: 8px; align-items: center; }
+.end { text-align: right; }
+.problem { color: var(--p-porch-brick); }
+</style>

@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { navigateTo } from '#imports'
+import Column from 'primevue/column'
+import DataTable from 'primevue/datatable'
+import { sayCountry } from '#core/people/country'
+import { sayField } from '#core/people/field'
+import { sayDay } from '#core/time/say'
+import type { ListedPerson } from '#core/views/people'
+import type { PeopleColumn } from '~/composables/useColumns'
+import { saySource } from '~/look/say'
+import StatusChip from '~/components/StatusChip.vue'
+
+/** One page of subscribers, a line each. */
+const props = defineProps<{ rows: ListedPerson[], columns: PeopleColumn[], zone: string, narrowed: boolean }>()
+
+const NUMBERS = ['since', 'read', 'consent']
+const isNumber = ({ id, field }: PeopleColumn) => NUMBERS.includes(id) || field?.kind === 'number' || field?.kind === 'date'
+
+function say(person: ListedPerson, column: PeopleColumn): string {
+  if (column.field) {
+    const value = person.fields[column.field.id]
+    return value === undefined ? '' : sayField(column.field.kind, value)
+  }
+  switch (column.id) {
+    case 'firstName': return person.firstName
+    case 'tags': return person.tags ?? ''
+    case 'lists': return person.lists ?? ''
+    case 'source': return saySource(person.source)
+    case 'country': return person.country ? sayCountry(person.country) : ''
+    case 'zone': return person.zone?.replaceAll('_', ' ') ?? ''
+    case 'consent': return person.consentAt === null ? 'none' : sayDay(person.consentAt, props.zone)
+    case 'read': return person.readAt === null ? '' : sayDay(person.readAt, props.zone)
+    case 'since': return sayDay(person.createdAt, props.zone)
+    default: return ''
+  }
+}
+</script>
+
+<template>
+  <DataTable :value="rows" data-key="id" scrollable :scroll-height="`calc(100vh - var(--rail) - ${narrowed ? 290 : 236}px)`" @row-click="({ data }) => navigateTo(`/subscribers/${data.id}`)">
+    <Column header="Address"><template #body="{ data }: { data: ListedPerson }"><NuxtLink :to="`/subscribers/${data.id}`" class="address">{{ data.address }}</NuxtLink></template></Column>
+    <Column v-for="column in columns" :key="column.id" :header="column.name" :header-class="isNumber(column) ? 'number' : ''" :body-class="isNumber(column) ? 'number' : ''">
+      <template #body="{ data }: { data: ListedPerson }">
+        <StatusChip v-if="column.id === 'status'" :status="data.status" />
+        <span v-else class="cut cell" :class="{ second: column.id !== 'firstName' }" :title="say(data, column)">{{ say(data, column) }}</span>
+      </template>
+    </Column>
+  </DataTable>
+</template>
+
+<style scoped>
+.address { font-weight: 600; }
+.cell { display: block; max-width: 280px; }
+:deep(tr) { cursor: pointer; }
+:deep(td) { white-space: nowrap; }
+</style>

@@ -1,0 +1,55 @@
+/** Whom a condition holds for, counted anew a moment after each change; an answer to an older question is dropped. */
+import { onBeforeUnmount, ref, watch, type Ref } from 'vue'
+import type { Condition } from '#core/audience/condition'
+import type { AudienceMore, AudienceView } from '#core/views/audience'
+import { api, ApiProblem } from './useApi'
+import { useFrame } from '~/stores/frame'
+
+const QUIET_MS = 200
+let askers = 0
+
+export function useAudience(condition: () => Condition | null, segmentId: () => number | null) {
+  const frame = useFrame()
+  const asker = `audience-${++askers}-${Math.floor(performance.timeOrigin)}`
+  const view: Ref<AudienceView | null> = ref(null)
+  const more: Ref<AudienceMore | null> = ref(null)
+  const problem = ref<string | null>(null)
+  const counting = ref(false)
+  let latest = 0
+  let timer: ReturnType<typeof setTimeout> | undefined
+
+  async function count() {
+    const mine = ++latest
+    const body = { condition: condition(), segmentId: segmentId() }
+    if (!body.condition) return
+    counting.value = true
+    try {
+      const answer = await api<AudienceView>('audience', { method: 'POST', body, asker })
+      if (mine !== latest) return
+      view.value = answer
+      problem.value = null
+      const rest = await api<AudienceMore>('audience/more', { method: 'POST', body, asker: `${asker}-more` })
+      if (mine === latest) more.value = rest
+    }
+    catch (error) {
+      if (mine === latest) problem.value = error instanceof ApiProblem ? error.message : String(error)
+    }
+    finally {
+      if (mine === latest) counting.value = false
+    }
+  }
+
+  watch(() => JSON.stringify(condition()), () => {
+    // What stands there is out of date from the first letter on.
+    counting.value = true
+    latest++
+    clearTimeout(timer)
+    timer = setTimeout(count, QUIET_MS)
+  }, { immediate: true })
+  watch(() => frame.moved, count)
+  onBeforeUnmount(() => {
+    latest++
+    clearTimeout(timer)
+  })
+  return { view, more, problem, counting }
+}

@@ -1,0 +1,29 @@
+/** What conditions can be about: loaded once for a screen, and handed down to every row of its conditions. */
+import { inject, onMounted, provide, ref, type InjectionKey, type Ref } from 'vue'
+import type { ConditionParts } from '#core/views/audience'
+import { api } from './useApi'
+
+const KEY: InjectionKey<Ref<ConditionParts | null>> = Symbol('parts of conditions')
+
+/** For the screen. */
+export function provideParts() {
+  const parts = ref<ConditionParts | null>(null)
+  const problem = ref<string | null>(null)
+  async function load() {
+    try {
+      parts.value = await api<ConditionParts>('audience/parts')
+      problem.value = null
+    }
+    catch (error) {
+      problem.value = (error as Error).message
+    }
+  }
+  onMounted(load)
+  provide(KEY, parts)
+  return { parts, problem, load }
+}
+
+/** For the rows, which are only drawn once there are parts. */
+export function useParts(): Ref<ConditionParts> {
+  return inject(KEY) as Ref<ConditionParts>
+}

@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { navigateTo, onBeforeRouteLeave, useRoute } from '#imports'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { useConfirm } from 'primevue/useconfirm'
+import { useToast } from 'primevue/usetoast'
+import type { Condition } from '#core/audience/condition'
+import type { SegmentInput } from '#core/audience/segment'
+import type { SegmentLine } from '#core/views/audience'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useFresh } from '~/composables/useFresh'
+import { provideParts } from '~/composables/useParts'
+import { sayNumber, sayPeople } from '~/look/say'
+import { useFrame } from '~/stores/frame'
+import AudiencePanel from '~/components/condition/AudiencePanel.vue'
+import ConditionEditor from '~/components/condition/ConditionEditor.vue'
+import PageHead from '~/components/PageHead.vue'
+
+/** One segment, new or saved: its condition with the number beside it. */
+const route = useRoute()
+const frame = useFrame()
+const toast = useToast()
+const confirm = useConfirm()
+const id = route.params.id === 'new' ? null : Number(route.params.id)
+
+const { parts, problem: partsProblem } = provideParts()
+const { data: segments, problem: loading, load } = useFresh(() => api<SegmentLine[]>('segments'))
+const saved = computed(() => segments.value?.find(segment => segment.id === id) ?? null)
+const fixed = computed(() => saved.value?.code === 'may-be-mailed')
+
+/** A filter of the table of subscribers can be taken over as the beginning of a new segment. */
+function beginning(): Condition {
+  try {
+    const given = JSON.parse(String(route.query.where)) as Condition
+    if (given.kind === 'all') return given
+  }
+  catch {
+    // nothing, or nothing readable: begin with everybody
+  }
+  return { kind: 'all', of: [{ kind: 'all', of: [] }, { kind: 'none', of: [] }] }
+}
+const typed = ref<SegmentInput | null>(id === null ? { name: '', note: '', condition: beginning() } : null)
+const pick = ({ name, note, condition }: SegmentInput): SegmentInput => JSON.parse(JSON.stringify({ name, note, condition })) as SegmentInput
+watch(saved, (now, before) => {
+  // Counted anew: what is being typed stays.
+  if (now && (!typed.value || (before && JSON.stringify(pick(before)) === JSON.stringify(typed.value)))) typed.value = pick(now)
+})
+const changed = computed(() => typed.value !== null && (saved.value ? JSON.stringify(pick(saved.value)) !== JSON.stringify(typed.value) : typed.value.name !== '' || JSON.stringify(typed.value.condition) !== JSON.stringify(beginning())))
+
+const { busy, problem, attempt } = useAttempt()
+let leaving = false
+async function save() {
+  let newId = id
+  if (!await attempt(async () => {
+    newId = (await api<{ id: number }>(id === null ? 'segments' : `segments/${id}`, { method: id === null ? 'POST' : 'PUT', body: typed.value })).id
+  })) return
+  toast.add({ severity: 'success', summary: 'The segment is saved', life: 3000 })
+  await Promise.all([load(), frame.changed()])
+  if (id === null) {
+    leaving = true
+    await navigateTo(`/segments/${newId}`)
+  }
+}
+function remove() {
+  confirm.require({
+    header: `Delete ${saved.value!.name}?`, message: 'The condition goes; nobody’s record changes by it.', acceptLabel: 'Delete the segment', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
+    accept: async () => {
+      if (!await attempt(() => api(`segments/${id}`, { method: 'DELETE' }))) return
+      leaving = true
+      await frame.changed()
+      await navigateTo('/segments')
+    },
+  })
+}
+onBeforeRouteLeave(() => leaving || !changed.value || window.confirm('This segment has changes that are not saved. Leave without them?'))
+</script>
+
+<template>
+  <div>
+    <p v-if="loading || partsProblem" class="note brick" role="alert">{{ loading || partsProblem }}</p>
+    <p v-else-if="segments && id !== null && !saved" class="note brick" role="alert">This segment is not there any more.</p>
+    <template v-else-if="typed && parts">
+      <PageHead :title="id === null ? 'New segment' : saved?.name ?? ''" :back="{ to: '/segments', name: 'Segments' }">
+        <template v-if="saved && saved.people !== null">{{ sayPeople(saved.people) }} as saved. In the last 30 days {{ sayNumber(saved.entered30) }} came in and {{ sayNumber(saved.left30) }} went out<template v-if="changed">; what you change here counts once it is saved</template>.</template>
+        <template v-else-if="saved">Everybody is being looked at.</template>
+        <template v-else>A condition about people, read like a sentence. The number beside it is counted as you go.</template>
+        <template #actions>
+          <Button v-if="saved && !fixed" label="Delete" severity="secondary" @click="remove" />
+          <Button v-if="!fixed" :label="id === null ? 'Save the segment' : 'Save the changes'" :loading="busy" :disabled="!changed" @click="save" />
+        </template>
+      </PageHead>
+      <div class="columns two">
+        <section class="panel panel-body fields" aria-label="The condition">
+          <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+          <div class="fields names">
+            <div class="field"><label for="segment-name">Name</label><InputText id="segment-name" v-model="typed.name" maxlength="80" :disabled="fixed" placeholder="for example: coptic fans who read" :invalid="!!problem?.of('name')" /><p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p></div>
+            <div class="field"><label for="segment-note">What it is for</label><InputText id="segment-note" v-model="typed.note" maxlength="300" :disabled="fixed" /></div>
+          </div>
+          <p v-if="problem?.of('condition')" class="note brick" role="alert">{{ problem.of('condition') }}</p>
+          <p v-if="fixed" class="second">{{ typed.note }} This one stands for the law of the house and cannot be changed. Which countries need consent is said in <NuxtLink to="/settings">Settings</NuxtLink>; a segment of your own can use this one.</p>
+          <ConditionEditor v-else v-model="typed.condition" :segment-id="id" />
+        </section>
+        <AudiencePanel :condition="typed.condition" :segment-id="id" />
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.two { grid-template-columns: minmax(0, 1fr) 290px; }
+.names { grid-template-columns: 1fr 1.4fr; }
+@media (max-width: 900px) { .two, .names { grid-template-columns: minmax(0, 1fr); } }
+</style>
