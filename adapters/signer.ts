@@ -14,6 +14,9 @@ export function createSigner(key: Buffer, scope: string): Signer {
     sign(kind, what) {
       return `${Buffer.from(what).toString('base64url')}.${signatureOf(kind, what)}`
     },
+    digest(what) {
+      return createHmac('sha256', key).update(`${scope}\nremembered\n${what}`).digest('base64url')
+    },
     read(kind, token) {
       const [encoded, signature, ...rest] = token.split('.')
       if (!encoded || !signature || rest.length > 0) return null

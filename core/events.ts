@@ -9,7 +9,7 @@ export const EVENT_KINDS = [
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
   'opened', 'clicked', 'unsubscribed', 'bounced',
   'page-published', 'course-started', 'course-changed', 'carrier-stopped', 'carrier-resumed', 'went-live',
-  'task-begun', 'task-undone', 'consent-rule-changed',
+  'task-begun', 'consent-rule-changed', 'erased',
 ] as const
 
 export type EventKind = typeof EVENT_KINDS[number]
@@ -66,7 +66,7 @@ export interface ToldEvent extends SayableEvent {
 
 const GONE = 'that is gone'
 const WAY_IN_REASONS: Record<string, string> = { inside: 'is inside already', once: 'has been through it, and it is once only' }
-const LEFT_COURSE_REASONS: Record<string, string> = { 'own-choice': 'by their own choice', 'left-list': 'with its list' }
+const LEFT_COURSE_REASONS: Record<string, string> = { 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list' }
 const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)' }
 
 /** An event as a sentence without its subject: "opted in on Sheet kit". */
@@ -88,7 +88,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'left-segment': return `is no longer in the segment ${segmentName ?? GONE}`
     case 'consent-rule-changed': return 'you changed where consent must be on record'
     case 'task-begun': return `you said for many at once: ${taskTitle}`
-    case 'task-undone': return `you took back: ${taskTitle}`
+    case 'erased': return 'was erased: nothing personal is kept'
     case 'name-changed': return detail === 'by-hand' ? 'was given another first name, by hand' : 'gave another first name'
     case 'enrolled': return `joined the course ${courseName}`
     case 'way-in-again': return `came to the door of ${courseName} and stays as before: ${WAY_IN_REASONS[detail ?? ''] ?? `is ${detail}`}`

@@ -54,6 +54,8 @@ export type SignedKind = 'open' | 'link' | 'choices'
 
 export interface Signer {
   sign(kind: SignedKind, what: string): string
+  /** What stands for `what` without saying it: the same each time, and of no use to who does not have our key. */
+  digest(what: string): string
   /** Null if the signature is not ours. */
   read(kind: SignedKind, token: string): string | null
 }

@@ -47,6 +47,9 @@ export function write<Result>(db: Database, work: () => Result): Result {
   }
 }
 
+/** Another process was writing for longer than we waited: worth another try, unlike anything else. */
+export const isBusy = (error: unknown): boolean => error instanceof Sqlite.SqliteError && error.code.startsWith('SQLITE_BUSY')
+
 const remembered = new WeakMap<Database, Map<string, Map<number, unknown>>>()
 
 /** Rows that never change once written, kept after the first reading; forgotten when a transaction fails. */

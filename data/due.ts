@@ -18,11 +18,11 @@ const EARLIEST: Record<DueKind, string> = {
   turn: 'SELECT min(turns_at) AS at FROM segment_people WHERE turns_at IS NOT NULL',
 }
 
-/** The earliest due thing; null if nothing waits. `emails: false` leaves emails out, while the carrier stands still. */
-export function nextDue(db: Database, { emails }: { emails: boolean }): { kind: DueKind, at: Instant } | null {
+/** The earliest due thing; null if nothing waits. `emails: false` leaves emails out, while the carrier stands still, `segments: false` looking at people. */
+export function nextDue(db: Database, { emails, segments }: { emails: boolean, segments: boolean }): { kind: DueKind, at: Instant } | null {
   let next: { kind: DueKind, at: Instant } | null = null
   for (const kind of DUE_KINDS) {
-    if (kind === 'email' && !emails) continue
+    if ((kind === 'email' && !emails) || ((kind === 'look' || kind === 'turn') && !segments)) continue
     const at = q<{ at: Instant | null }>(db, EARLIEST[kind]).get()!.at
     if (at !== null && (next === null || at < next.at)) next = { kind, at }
   }

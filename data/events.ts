@@ -61,3 +61,8 @@ export function movesOfSegment(db: Database, segmentId: number, since: Instant):
   return q<{ entered: number, left: number }>(db, `
     SELECT coalesce(sum(kind = 'entered-segment'), 0) AS entered, coalesce(sum(kind = 'left-segment'), 0) AS left FROM events WHERE segment_id = ? AND at > ?`).get(segmentId, since)!
 }
+
+/** What brought an event about; null if nothing in here did. */
+export function causeOf(db: Database, eventId: number): number | null {
+  return q<{ causeId: number | null }>(db, 'SELECT cause_id AS causeId FROM events WHERE id = ?').get(eventId)?.causeId ?? null
+}

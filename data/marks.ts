@@ -40,6 +40,17 @@ export function membership(db: Database, listId: number, personId: number): 'joi
   return row.leftAt === null ? 'joined' : 'left'
 }
 
+export interface Membership { joinedAt: Instant, leftAt: Instant | null, eventId: number }
+
+export function findMembership(db: Database, listId: number, personId: number): Membership | undefined {
+  return q<Membership>(db, 'SELECT joined_at AS joinedAt, left_at AS leftAt, event_id AS eventId FROM list_members WHERE list_id = ? AND person_id = ?').get(listId, personId)
+}
+
+/** As if they had never joined. */
+export function forgetMembership(db: Database, listId: number, personId: number): void {
+  q(db, 'DELETE FROM list_members WHERE list_id = ? AND person_id = ?').run(listId, personId)
+}
+
 export function setJoined(db: Database, listId: number, personId: number, at: Instant, eventId: number): void {
   q(db, `INSERT INTO list_members (list_id, person_id, joined_at, event_id) VALUES (?, ?, ?, ?)
     ON CONFLICT (list_id, person_id) DO UPDATE SET joined_at = excluded.joined_at, left_at = NULL, event_id = excluded.event_id`)
@@ -99,6 +110,12 @@ export function updateTag(db: Database, id: number, row: TagInput): void {
 
 export function hasTag(db: Database, tagId: number, personId: number): boolean {
   return q(db, 'SELECT 1 FROM tag_holdings WHERE tag_id = ? AND person_id = ?').get(tagId, personId) !== undefined
+}
+
+export interface Holding { sinceAt: Instant, expiresAt: Instant | null, eventId: number }
+
+export function findHolding(db: Database, tagId: number, personId: number): Holding | undefined {
+  return q<Holding>(db, 'SELECT since_at AS sinceAt, expires_at AS expiresAt, event_id AS eventId FROM tag_holdings WHERE tag_id = ? AND person_id = ?').get(tagId, personId)
 }
 
 export function insertHolding(db: Database, row: { tagId: number, personId: number, sinceAt: Instant, expiresAt: Instant | null, eventId: number }): void {

@@ -67,13 +67,30 @@ const ORDERS: Record<PeopleOrder, string> = {
 export function searchPeople(db: Database, query: PeopleQuery): { rows: ListedPerson[], total: number } {
   const { sort, limit, offset } = query
   const { sql, values } = matching(query)
-  const rows = db.prepare<unknown[], Omit<ListedPerson, 'fields'> & { fields: string }>(`
-    SELECT p.id, p.address, p.first_name AS firstName, p.status, p.zone, p.country, p.source, p.created_at AS createdAt, p.consent_at AS consentAt, p.read_at AS readAt,
-      (SELECT group_concat(t.name, ', ') FROM tag_holdings h JOIN tags t ON t.id = h.tag_id WHERE h.person_id = p.id) AS tags,
-      (SELECT group_concat(l.name, ', ') FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = p.id AND m.left_at IS NULL) AS lists,
-      (SELECT json_group_object(f.field_id, f.value) FROM field_values f WHERE f.person_id = p.id) AS fields
-    FROM people p WHERE ${sql} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`).all(...values, limit, offset)
-  return { rows: rows.map(row => ({ ...row, fields: JSON.parse(row.fields) as ListedPerson['fields'] })), total: countWhere(db, query) }
+  const rows = db.prepare<unknown[], RawListed>(`${LISTED} WHERE ${sql} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`).all(...values, limit, offset)
+  return { rows: rows.map(parseListed), total: countWhere(db, query) }
+}
+
+type RawListed = Omit<ListedPerson, 'fields'> & { fields: string }
+
+const LISTED = `
+  SELECT p.id, p.address, p.first_name AS firstName, p.status, p.zone, p.country, p.source, p.created_at AS createdAt, p.consent_at AS consentAt, p.read_at AS readAt,
+    (SELECT group_concat(t.name, ', ') FROM tag_holdings h JOIN tags t ON t.id = h.tag_id WHERE h.person_id = p.id) AS tags,
+    (SELECT group_concat(l.name, ', ') FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = p.id AND m.left_at IS NULL) AS lists,
+    (SELECT json_group_object(f.field_id, f.value) FROM field_values f WHERE f.person_id = p.id) AS fields
+  FROM people p`
+
+const parseListed = (row: RawListed): ListedPerson => ({ ...row, fields: JSON.parse(row.fields) as ListedPerson['fields'] })
+
+/** Everybody that a search and a condition leave, in the order of their numbers. */
+export function peopleIds(db: Database, which: Pick<PeopleQuery, 'search' | 'where'>): number[] {
+  const { sql, values } = matching(which)
+  return db.prepare<unknown[], number>(`SELECT p.id FROM people p WHERE ${sql} ORDER BY p.id`).pluck().all(...values)
+}
+
+/** Those of them who are still there. */
+export function peopleByIds(db: Database, ids: number[]): ListedPerson[] {
+  return q<RawListed>(db, `${LISTED} WHERE p.gone IS NULL AND p.id IN (SELECT value FROM json_each(?)) ORDER BY p.id`).all(JSON.stringify(ids)).map(parseListed)
 }
 
 /** How many people there are for whom the condition holds, and in whose address or name the text is found. */

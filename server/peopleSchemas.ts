@@ -11,6 +11,7 @@ import { isDate } from '#core/time/zone'
 import type { CourseNumber } from '#core/views/course'
 import { PEOPLE_ORDERS, type PeopleOrder } from '#core/views/people'
 import type { PersonInput } from '#usecases/know/byHand'
+import type { Doing } from '#usecases/know/doToMany'
 import type { AudienceQuery } from '#usecases/views/audience'
 
 const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
@@ -126,7 +127,7 @@ export interface PeopleSearch {
   page: number
 }
 
-export const peopleSearch = Joi.object<PeopleSearch>({
+const searchKeys = {
   search: Joi.string().allow('').max(200).default(''),
   sort: Joi.valid(...PEOPLE_ORDERS).default('newest'),
   where: conditionText.empty('').default(null),
@@ -141,4 +142,38 @@ export const peopleSearch = Joi.object<PeopleSearch>({
   number: Joi.valid('waiting', 'sent', 'heldBack', 'opened', 'clicked', 'unsubscribed').default(null),
   trouble: Joi.valid('givenUp', 'heldBack', 'waitingAgain').default(null),
   page: Joi.number().integer().min(0).max(100_000).default(0),
+}
+
+export const peopleSearch = Joi.object<PeopleSearch>(searchKeys)
+
+const listOf = (pattern: RegExp) => Joi.string().allow('').max(100_000).pattern(pattern)
+export const exportQuery = Joi.object<PeopleSearch & { columns: string, ids: string }>({ ...searchKeys, columns: listOf(/^[A-Za-z0-9,-]*$/).default(''), ids: listOf(/^[0-9,]*$/).default('') })
+
+/* What is done to many */
+
+const doing = Joi.object<Doing>({ kind: Joi.string().required() })
+  .when('.kind', {
+    switch: [
+      { is: Joi.valid('give-tag', 'take-tag'), then: Joi.object({ tagId: id.required() }) },
+      { is: Joi.valid('put-on-list', 'take-off-list'), then: Joi.object({ listId: id.required() }) },
+      { is: 'set-field', then: Joi.object({ fieldId: id.required(), typed: text(MOST_LETTERS).required() }) },
+      { is: 'enrol', then: Joi.object({ courseId: id.required() }) },
+      { is: 'erase', then: Joi.object({}) },
+    ],
+    otherwise: Joi.forbidden(),
+  })
+
+export interface TaskInput {
+  whom: { kind: 'all', query: PeopleSearch } | { kind: 'picked', ids: number[] }
+  doing: Doing
+  said: number
+}
+
+export const taskInput = Joi.object<TaskInput>({
+  whom: Joi.alternatives(
+    Joi.object({ kind: Joi.valid('all').required(), query: Joi.object(searchKeys).required() }),
+    Joi.object({ kind: Joi.valid('picked').required(), ids: Joi.array().items(id).unique().min(1).max(10_000).required() }),
+  ).required(),
+  doing: doing.required(),
+  said: Joi.number().integer().min(1).required(),
 })

@@ -26,6 +26,11 @@ export function sayExactly(instant: Instant, zone: ZoneName): string {
   return at(instant, zone).toFormat('ccc d LLL yyyy, HH:mm:ss')
 }
 
+/** `2026-11-26T08:00:05Z`, for files. */
+export function sayIso(instant: Instant): string {
+  return DateTime.fromMillis(instant, { zone: 'utc' }).toISO({ suppressMilliseconds: true })!
+}
+
 /** Someone else's words as a sentence of ours: with one full stop. */
 export function endDot(words: string | null): string {
   return words === null ? '' : `${words.replace(/[.\s]+$/, '')}.`

@@ -92,6 +92,11 @@ BEGIN
     ON CONFLICT (person_id) DO UPDATE SET at = max(at, excluded.at), event_id = excluded.event_id;
 END;
 
+CREATE TABLE remembered (
+  -- That somebody who was erased or merged away had left, or was not to come back: a keyed digest of the address says whose it was.
+  digest TEXT PRIMARY KEY, status TEXT NOT NULL, at INTEGER NOT NULL
+) STRICT, WITHOUT ROWID;
+
 CREATE TABLE tasks (
   -- Something done to many people, by the engine and bit by bit: what is to be done, and how far it has come.
   id INTEGER PRIMARY KEY, kind TEXT NOT NULL, title TEXT NOT NULL, spec TEXT NOT NULL,

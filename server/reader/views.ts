@@ -1,12 +1,14 @@
 /** What can take long to count, and is therefore worked out in a thread of its own. */
 import type { House } from '#usecases/house'
 import { audienceMore, audienceView } from '#usecases/views/audience'
+import { idsToExport } from '#usecases/views/exportPeople'
 import { subscribersView } from '#usecases/views/subscribers'
 
 export const SLOW_VIEWS = {
   subscribers: subscribersView,
   audience: audienceView,
   audienceMore,
+  idsToExport,
 } satisfies Record<string, (house: House, input: never) => unknown>
 
 export type SlowView = keyof typeof SLOW_VIEWS

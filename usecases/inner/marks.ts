@@ -17,9 +17,11 @@ export interface Cause {
   /** Null for what the owner does by hand. */
   causeId: number | null
   ownAct: boolean
+  /** The owner said so for many at once, which is as good as by hand. */
+  byOwner?: boolean
 }
 
-const how = (causeId: number | null) => causeId === null ? 'by-hand' : undefined
+const how = ({ causeId, byOwner }: Cause) => causeId === null || byOwner ? 'by-hand' : undefined
 
 /** Changes the status along the written table; someone who is gone leaves every course, and their mail is withdrawn. */
 export function changeStatus(db: Database, personId: number, event: StatusEvent, { at, causeId }: Cause): void {
@@ -34,17 +36,19 @@ export function changeStatus(db: Database, personId: number, event: StatusEvent,
   }
 }
 
-export function joinList(db: Database, personId: number, listId: number, { at, causeId }: Cause): void {
+export function joinList(db: Database, personId: number, listId: number, cause: Cause): void {
   if (membership(db, listId, personId) === 'joined') return
-  const eventId = appendEvent(db, 'joined-list', at, { personId, listId, causeId, detail: how(causeId) })
+  const { at, causeId } = cause
+  const eventId = appendEvent(db, 'joined-list', at, { personId, listId, causeId, detail: how(cause) })
   setJoined(db, listId, personId, at, eventId)
 }
 
 /** Leaving a list ends the courses that belong to it. */
-export function leaveList(db: Database, personId: number, listId: number, { at, causeId }: Cause): void {
+export function leaveList(db: Database, personId: number, listId: number, cause: Cause): void {
   const standing = membership(db, listId, personId)
   if (standing === 'left') return
-  const eventId = appendEvent(db, 'left-list', at, { personId, listId, causeId, detail: how(causeId) })
+  const { at, causeId } = cause
+  const eventId = appendEvent(db, 'left-list', at, { personId, listId, causeId, detail: how(cause) })
   // Someone mailed without ever having joined has left from now on, too.
   if (standing === 'never-joined') setJoined(db, listId, personId, at, eventId)
   setLeft(db, listId, personId, at)
@@ -61,7 +65,7 @@ export function giveTag(db: Database, personId: number, tagId: number, cause: Ca
   let { causeId } = cause
   const expiresAt = expiryOf(findTag(db, tagId)!.expiry, at, workspaceOf(db).zone)
   if (!hasTag(db, tagId, personId)) {
-    const eventId = appendEvent(db, 'got-tag', at, { personId, tagId, causeId, detail: how(causeId) })
+    const eventId = appendEvent(db, 'got-tag', at, { personId, tagId, causeId, detail: how(cause) })
     insertHolding(db, { tagId, personId, sinceAt: at, expiresAt, eventId })
     causeId = eventId
   }
@@ -74,6 +78,6 @@ export function giveTag(db: Database, personId: number, tagId: number, cause: Ca
   }
 }
 
-export function takeTag(db: Database, personId: number, tagId: number, { at, causeId }: Cause, detail = how(causeId)): void {
-  if (deleteHolding(db, tagId, personId)) appendEvent(db, 'lost-tag', at, { personId, tagId, causeId, detail })
+export function takeTag(db: Database, personId: number, tagId: number, cause: Cause, detail = how(cause)): void {
+  if (deleteHolding(db, tagId, personId)) appendEvent(db, 'lost-tag', cause.at, { personId, tagId, causeId: cause.causeId, detail })
 }

@@ -13,6 +13,7 @@ import { carrierTakes, handOverDue } from '../sending/handOver'
 import { doDueSteps, doDueWatches, expireTags } from './dueStep'
 import { fillOneSegment, lookAtPeople, turnSegments } from './looks'
 import { letReadersAct } from './readersAct'
+import { workOnTask } from './tasks'
 
 /** Emails claimed at a time in practice, where they leave one after another. */
 const PRACTICE_CLAIM = 50
@@ -25,9 +26,12 @@ const PRACTICE_CLAIM = 50
 export async function play(house: EngineHouse, until: Instant, goOn: () => boolean = () => true): Promise<boolean> {
   while (goOn()) {
     // What was asked for many at once is done where the clock stands. In live, what is due goes on between its bits.
-    if (doChore(house) && house.mode === 'practice') continue
-    const due = nextDue(house.db, { emails: carrierTakes(house) })
+    const busy = doChore(house)
+    if (busy && house.mode === 'practice') continue
+    // While a chore is under way the segments wait for its end: they would be looked at again after each bit.
+    const due = nextDue(house.db, { emails: carrierTakes(house), segments: !busy })
     if (due === null || due.at > until) {
+      if (busy) continue
       if (house.mode === 'practice') setPracticeClock(house.db, until)
       return true
     }
@@ -40,7 +44,7 @@ export async function play(house: EngineHouse, until: Instant, goOn: () => boole
 
 /** A bit of the work that no time brings. True if there was any. */
 function doChore(house: EngineHouse): boolean {
-  return fillOneSegment(house)
+  return fillOneSegment(house) || workOnTask(house)
 }
 
 async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<void> {

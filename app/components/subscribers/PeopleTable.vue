@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { navigateTo } from '#imports'
+import Checkbox from 'primevue/checkbox'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import { sayCountry } from '#core/people/country'
@@ -11,7 +13,14 @@ import { saySource } from '~/look/say'
 import StatusChip from '~/components/StatusChip.vue'
 
 /** One page of subscribers, a line each. */
-const props = defineProps<{ rows: ListedPerson[], columns: PeopleColumn[], zone: string, narrowed: boolean }>()
+const props = defineProps<{ rows: ListedPerson[], columns: PeopleColumn[], zone: string, taken: number }>()
+const picked = defineModel<number[]>('picked', { required: true })
+const all = computed(() => props.rows.length > 0 && props.rows.every(({ id }) => picked.value.includes(id)))
+const pick = (id: number, on: boolean) => picked.value = on ? [...picked.value, id] : picked.value.filter(other => other !== id)
+function pickAll(on: boolean) {
+  const shown = props.rows.map(({ id }) => id)
+  picked.value = [...picked.value.filter(id => !shown.includes(id)), ...on ? shown : []]
+}
 
 const NUMBERS = ['since', 'read', 'consent']
 const isNumber = ({ id, field }: PeopleColumn) => NUMBERS.includes(id) || field?.kind === 'number' || field?.kind === 'date'
@@ -37,7 +46,8 @@ function say(person: ListedPerson, column: PeopleColumn): string {
 </script>
 
 <template>
-  <DataTable :value="rows" data-key="id" scrollable :scroll-height="`calc(100vh - var(--rail) - ${narrowed ? 290 : 236}px)`" @row-click="({ data }) => navigateTo(`/subscribers/${data.id}`)">
+  <DataTable :value="rows" data-key="id" scrollable :scroll-height="`calc(100vh - var(--rail) - ${taken}px)`" @row-click="({ data }) => navigateTo(`/subscribers/${data.id}`)">
+    <Column header-class="pick" body-class="pick"><template #header><Checkbox :model-value="all" binary aria-label="Pick everybody on this page" @update:model-value="pickAll" /></template><template #body="{ data }: { data: ListedPerson }"><span @click.stop><Checkbox :model-value="picked.includes(data.id)" binary :aria-label="`Pick ${data.address}`" @update:model-value="on => pick(data.id, on)" /></span></template></Column>
     <Column header="Address"><template #body="{ data }: { data: ListedPerson }"><NuxtLink :to="`/subscribers/${data.id}`" class="address">{{ data.address }}</NuxtLink></template></Column>
     <Column v-for="column in columns" :key="column.id" :header="column.name" :header-class="isNumber(column) ? 'number' : ''" :body-class="isNumber(column) ? 'number' : ''">
       <template #body="{ data }: { data: ListedPerson }">
@@ -53,4 +63,5 @@ function say(person: ListedPerson, column: PeopleColumn): string {
 .cell { display: block; max-width: 280px; }
 :deep(tr) { cursor: pointer; }
 :deep(td) { white-space: nowrap; }
+:deep(.pick) { width: 34px; padding-right: 0; }
 </style>

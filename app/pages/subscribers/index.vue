@@ -18,7 +18,11 @@ import ConditionEditor from '~/components/condition/ConditionEditor.vue'
 import PageHead from '~/components/PageHead.vue'
 import PeopleTable from '~/components/subscribers/PeopleTable.vue'
 import TablePages from '~/components/TablePages.vue'
+import SentenceBar from '~/components/subscribers/SentenceBar.vue'
+import TaskNote from '~/components/subscribers/TaskNote.vue'
 import { useColumns } from '~/composables/useColumns'
+import { useTask } from '~/composables/useTask'
+import type { TaskView } from '#core/views/tasks'
 
 const frame = useFrame()
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
@@ -53,6 +57,16 @@ const everybody = () => {
   return set({ search: '', ...NARROWING })
 }
 
+/* What is done with them */
+const picked = ref<number[]>([])
+const { task, follow } = useTask()
+const asked = computed(() => Object.fromEntries(new URLSearchParams(question.value)))
+watch(() => JSON.stringify({ ...asked.value, page: '', sort: '' }), () => picked.value = [])
+function begun(next: TaskView) {
+  picked.value = []
+  follow(next)
+}
+
 /* Narrowing by any condition: what is changed in the editor goes into the address, and the table follows. */
 const narrowing = ref(false)
 const condition = ref<Condition | null>(null)
@@ -79,6 +93,7 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
       <p class="second">Publish an <NuxtLink to="/pages">opt-in page</NuxtLink> and open it like a visitor would. For example ada@example.com, first name Ada: she stands here a moment later, with the page she came from and what she agreed to.</p>
     </section>
     <template v-else-if="view">
+      <TaskNote v-if="task" :task="task" @begun="follow" @changed="follow" @close="task = null" />
       <section v-if="narrowing && parts && condition" class="panel panel-body narrowing" aria-label="Narrow the table down">
         <ConditionEditor v-model="condition" :segment-id="null" />
         <div class="end"><Button severity="secondary" label="Keep it as a segment" @click="saveAsSegment" /><Button severity="secondary" label="Done" @click="narrowing = false" /></div>
@@ -91,7 +106,8 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
           <Button severity="secondary" label="Narrow down" icon="pi pi-filter" :aria-expanded="narrowing" @click="narrowing ? narrowing = false : beginNarrowing()" />
           <span class="right"><ColumnPicker v-model="shown" :columns="columns" /><Select :model-value="values.sort" :options="SORTS" option-label="name" option-value="value" aria-label="Order" @update:model-value="sort => set({ sort })" /></span>
         </div>
-        <PeopleTable v-if="!nothing" :rows="view.rows" :columns="columns.filter(column => shown.includes(column.id))" :zone="zone" :narrowed="narrowing || !!view.narrowedTo" />
+        <SentenceBar v-if="parts && !nothing" :total="view.total" :picked="picked" :query="asked" :columns="shown" :parts="parts" @begun="begun" />
+        <PeopleTable v-if="!nothing" v-model:picked="picked" :rows="view.rows" :columns="columns.filter(column => shown.includes(column.id))" :zone="zone" :taken="280 + (view.narrowedTo ? 56 : 0) + (task ? 70 : 0)" />
         <div v-else class="panel-body second">
           <p>Nobody fits. <Button label="Show everybody" severity="secondary" size="small" @click="everybody" /></p>
         </div>

@@ -1,0 +1,33 @@
+/** Follows something that is done to many at once, until it is over. */
+import { onBeforeUnmount, ref, watch, type Ref } from 'vue'
+import type { TaskView } from '#core/views/tasks'
+import { api } from './useApi'
+import { useFrame } from '~/stores/frame'
+
+const LOOK_MS = 400
+
+export function useTask(): { task: Ref<TaskView | null>, follow(task: TaskView): void } {
+  const frame = useFrame()
+  const task = ref<TaskView | null>(null)
+  let timer: ReturnType<typeof setTimeout> | undefined
+
+  async function look() {
+    const id = task.value?.id
+    if (id === undefined) return
+    // The server may be away for a moment: the next look finds it again.
+    const now = await api<TaskView>(`tasks/${id}`).catch(() => null)
+    if (task.value?.id !== id) return
+    task.value = now ?? { ...task.value }
+  }
+  watch(task, (now, before) => {
+    clearTimeout(timer)
+    if (!now) return
+    if (now.endedAt === null) timer = setTimeout(look, LOOK_MS)
+    else if (before?.id === now.id && before.endedAt === null) {
+      frame.moved++
+      void frame.changed()
+    }
+  })
+  onBeforeUnmount(() => clearTimeout(timer))
+  return { task, follow: next => task.value = next }
+}

@@ -1,0 +1,35 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount } from 'vue'
+import { sayMoment } from '#core/time/say'
+import type { TaskView } from '#core/views/tasks'
+import { api } from '~/composables/useApi'
+import { useFresh } from '~/composables/useFresh'
+import { useFrame } from '~/stores/frame'
+import PageHead from '~/components/PageHead.vue'
+import TaskNote from '~/components/subscribers/TaskNote.vue'
+
+/** What was lately done to many at once: how far it is, what happened, and taking it back. */
+const frame = useFrame()
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const { data: tasks, problem, load } = useFresh(() => api<TaskView[]>('tasks'))
+const timer = setInterval(() => tasks.value?.some(task => task.endedAt === null) && load(), 700)
+onBeforeUnmount(() => clearInterval(timer))
+</script>
+
+<template>
+  <div>
+    <PageHead title="Done to many at once" :back="{ to: '/subscribers', name: 'Subscribers' }">The last fifty. Tags, lists and fields can be taken back; whatever has changed since is then left alone.</PageHead>
+    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <template v-else-if="tasks">
+      <p v-if="tasks.length === 0" class="note second">Nothing yet. Narrow the subscribers down, and say above the table what is to be done with them.</p>
+      <div v-for="task in tasks" :key="task.id">
+        <p class="second small when">{{ sayMoment(task.madeAt, zone) }}</p>
+        <TaskNote :task="task" :closes="false" @begun="load" @changed="load" />
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.when { padding-bottom: 3px; }
+</style>

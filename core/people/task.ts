@@ -1,0 +1,45 @@
+/** What can be done to many people at once. It runs bit by bit in the engine, and says of everybody what was done. */
+import type { FieldValue } from './field'
+
+export type TaskSpec =
+  | { kind: 'give-tag' | 'take-tag', tagId: number }
+  | { kind: 'put-on-list' | 'take-off-list', listId: number }
+  /** Null forgets what was known. */
+  | { kind: 'set-field', fieldId: number, value: FieldValue | null }
+  | { kind: 'enrol', courseId: number }
+  | { kind: 'erase' }
+  /** Takes back what another task did, where nothing else has changed it since. */
+  | { kind: 'undo', taskId: number }
+
+export type TaskKind = TaskSpec['kind']
+
+export const CAN_BE_TAKEN_BACK: readonly TaskKind[] = ['give-tag', 'take-tag', 'put-on-list', 'take-off-list', 'set-field']
+
+/** What was done to one person. Only the first word of each line changed something. */
+export const OUTCOMES = [
+  'given', 'had-it',
+  'taken', 'did-not-have-it',
+  'put-on', 'was-on-it', 'left-it-themselves',
+  'taken-off', 'was-not-on-it',
+  'set', 'was-so-already',
+  'enrolled', 'stays-out',
+  'erased',
+  'taken-back', 'changed-since',
+  'gone',
+] as const
+export type Outcome = typeof OUTCOMES[number]
+
+const CHANGES: readonly Outcome[] = ['given', 'taken', 'put-on', 'taken-off', 'set', 'enrolled', 'erased', 'taken-back']
+export const isChange = (outcome: Outcome): boolean => CHANGES.includes(outcome)
+
+export const OUTCOME_WORDS: Record<Outcome, string> = {
+  'given': 'were given it', 'had-it': 'had it already',
+  'taken': 'lost it', 'did-not-have-it': 'did not have it',
+  'put-on': 'were put on it', 'was-on-it': 'were on it already', 'left-it-themselves': 'had left it themselves and were left out: only they can come back',
+  'taken-off': 'were taken off', 'was-not-on-it': 'were not on it',
+  'set': 'were changed', 'was-so-already': 'were so already',
+  'enrolled': 'began it', 'stays-out': 'stayed out, each for a reason that stands in their history',
+  'erased': 'were erased',
+  'taken-back': 'are as before', 'changed-since': 'had changed since and were left alone',
+  'gone': 'were not there any more',
+}

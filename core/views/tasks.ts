@@ -1,0 +1,25 @@
+/** Tasks as they are shown: how far, and what was done. */
+import type { Outcome, TaskKind } from '#core/people/task'
+import type { Instant } from '#core/time/zone'
+
+export type TaskState = 'waiting' | 'running' | 'done' | 'stopped' | 'failed'
+
+export interface TaskView {
+  id: number
+  kind: TaskKind
+  /** A phrase: give the tag “likes: coptic”. */
+  title: string
+  state: TaskState
+  /** People it is for, people it has come to, and people it changed something about. */
+  total: number
+  done: number
+  changed: number
+  /** Once it is over: how many each was true of. */
+  outcomes: { outcome: Outcome, people: number }[]
+  problem: string | null
+  madeAt: Instant
+  endedAt: Instant | null
+  /** True while it can be taken back. */
+  canBeTakenBack: boolean
+  takenBackBy: number | null
+}

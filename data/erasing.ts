@@ -1,0 +1,36 @@
+/** Taking out what is personal, and remembering without knowing whom. */
+import type { Status } from '#core/people/status'
+import type { Instant } from '#core/time/zone'
+import type { Database } from './connection'
+import { q } from './connection'
+
+export function findPersonKey(db: Database, personId: number): string {
+  return q<{ key: string }>(db, 'SELECT address_key AS key FROM people WHERE id = ?').get(personId)!.key
+}
+
+/** A later remembering of the same address counts. */
+export function remember(db: Database, row: { digest: string, status: Status, at: Instant }): void {
+  q(db, 'INSERT INTO remembered (digest, status, at) VALUES (?, ?, ?) ON CONFLICT (digest) DO UPDATE SET status = excluded.status, at = excluded.at').run(row.digest, row.status, row.at)
+}
+
+export function findRemembered(db: Database, digest: string): { status: Status, at: Instant } | undefined {
+  return q<{ status: Status, at: Instant }>(db, 'SELECT status, at FROM remembered WHERE digest = ?').get(digest)
+}
+
+const PERSONAL = [
+  'DELETE FROM field_values WHERE person_id = ?',
+  'DELETE FROM tag_holdings WHERE person_id = ?',
+  'DELETE FROM list_members WHERE person_id = ?',
+  'DELETE FROM opt_ins WHERE person_id = ?',
+  'DELETE FROM invented_readers WHERE person_id = ?',
+  'DELETE FROM event_personal WHERE event_id IN (SELECT id FROM events WHERE person_id = ?)',
+  'DELETE FROM mailbox WHERE message_ref IN (SELECT message_ref FROM outbox WHERE person_id = ? AND message_ref IS NOT NULL)',
+  'DELETE FROM reader_acts WHERE done_at IS NULL AND outbox_id IN (SELECT id FROM outbox WHERE person_id = ?)',
+  'UPDATE consents SET ip = NULL, zone = NULL WHERE person_id = ?',
+]
+
+/** The row stays, nobody's any more, and so do events and emails, which say what happened and not to whom. */
+export function erasePersonalData(db: Database, personId: number): void {
+  for (const sql of PERSONAL) q(db, sql).run(personId)
+  q(db, `UPDATE people SET gone = 'erased', address = '', address_key = 'erased ' || id, search_text = '', first_name = '', zone = NULL, country = NULL WHERE id = ?`).run(personId)
+}

@@ -1,0 +1,138 @@
+/** Beginning, stopping and taking back what is done to many people at once. The engine does it: see time/tasks.ts. */
+import { readField, sayField } from '#core/people/field'
+import type { Outcome, TaskSpec } from '#core/people/task'
+import { CAN_BE_TAKEN_BACK, isChange, OUTCOMES } from '#core/people/task'
+import { toSql } from '#core/audience/sql'
+import type { TaskView } from '#core/views/tasks'
+import type { Database } from '#data/connection'
+import { write } from '#data/connection'
+import { findCourse } from '#data/courses'
+import { appendEvent } from '#data/events'
+import { findField } from '#data/fields'
+import { findList, findTag } from '#data/marks'
+import { addPeople, addPeopleChangedBy, addPeopleWhere, endTask, findTask, insertTask, latestTasks, nextTaskId, outcomesOf, setTotal, takenBackBy, type TaskRow } from '#data/tasks'
+import type { House } from '../house'
+import { momentOf } from '../inner/moment'
+import { InputProblem, NotNow, NotThere } from '../problem'
+import type { Narrowing } from '../views/subscribers'
+import { conditionOf } from '../views/subscribers'
+
+/** Everybody in the table as it is narrowed, or those who were picked in it. */
+export type Whom = { kind: 'all', search: string, narrowing: Narrowing } | { kind: 'picked', ids: number[] }
+
+/** A field is given as it is typed; nothing typed forgets what was known. */
+export type Doing = Exclude<TaskSpec, { kind: 'undo' | 'set-field' }> | { kind: 'set-field', fieldId: number, typed: string }
+
+/** `said` is the number of people that was shown: if it is another one by now, nothing is done and the number is said anew. */
+export function doToMany(house: House, whom: Whom, doing: Doing, said: number): number {
+  const { db } = house
+  const id = write(db, () => {
+    const spec = specOf(db, doing)
+    const title = titleOf(db, spec)
+    const at = house.clock.now()
+    const taskId = nextTaskId(db)
+    const eventId = appendEvent(db, 'task-begun', at, { taskId })
+    insertTask(db, { title, spec, total: 0, eventId, undoesId: null, madeAt: at })
+    const total = whom.kind === 'picked'
+      ? addPeople(db, taskId, whom.ids)
+      : addPeopleWhere(db, taskId, { search: whom.search, where: toSql(conditionOf(whom.narrowing), momentOf(db, at)) })
+    if (total !== said) throw new NotNow(`Meanwhile these are ${total.toLocaleString('en-GB')} people, not ${said.toLocaleString('en-GB')}. Look at the table, and say it once more.`)
+    if (total === 0) throw new NotNow('That is nobody.')
+    setTotal(db, taskId, total)
+    return taskId
+  })
+  house.wake()
+  return id
+}
+
+function specOf(db: Database, doing: Doing): Exclude<TaskSpec, { kind: 'undo' }> {
+  if (doing.kind !== 'set-field') return doing
+  const { kind, fieldId, typed } = doing
+  const field = findField(db, fieldId)
+  if (!field) throw new NotThere('This field is not there any more.')
+  const read = typed.trim() === '' ? null : readField(field, typed)
+  if (read && !read.ok) throw new InputProblem([{ field: 'typed', problem: read.problem }])
+  return { kind, fieldId, value: read?.ok ? read.value : null }
+}
+
+/** In words, and checked: what it needs is there. */
+function titleOf(db: Database, doing: Exclude<TaskSpec, { kind: 'undo' }>): string {
+  switch (doing.kind) {
+    case 'give-tag':
+    case 'take-tag': {
+      const tag = findTag(db, doing.tagId)
+      if (!tag) throw new NotThere('This tag is not there any more.')
+      return doing.kind === 'give-tag' ? `give the tag “${tag.name}”` : `take the tag “${tag.name}” away`
+    }
+    case 'put-on-list':
+    case 'take-off-list': {
+      const list = findList(db, doing.listId)
+      if (!list) throw new NotThere('This list is not there any more.')
+      return doing.kind === 'put-on-list' ? `put on the list “${list.name}”` : `take off the list “${list.name}”`
+    }
+    case 'set-field': {
+      const field = findField(db, doing.fieldId)
+      if (!field) throw new NotThere('This field is not there any more.')
+      return doing.value === null ? `forget “${field.name}”` : `set “${field.name}” to “${sayField(field.kind, doing.value)}”`
+    }
+    case 'enrol': {
+      const course = findCourse(db, doing.courseId)
+      if (!course) throw new NotThere('This course is not there any more.')
+      if (course.versionId === null) throw new NotNow('This course is not running yet. Start it first.')
+      return `begin the course “${course.name}”`
+    }
+    case 'erase':
+      return 'erase for good'
+  }
+}
+
+/** Takes back what a task did, where nothing else has changed it since. Only once. */
+export function takeBack(house: House, taskId: number): number {
+  const { db } = house
+  const id = write(db, () => {
+    const task = findTask(db, taskId)
+    if (!task) throw new NotThere('This is not known any more.')
+    if (!canBeTakenBack(db, task)) throw new NotNow('This cannot be taken back, or has been already.')
+    const at = house.clock.now()
+    const undoId = nextTaskId(db)
+    const eventId = appendEvent(db, 'task-begun', at, { taskId: undoId })
+    insertTask(db, { title: `take back: ${task.title}`, spec: { kind: 'undo', taskId }, total: 0, eventId, undoesId: taskId, madeAt: at })
+    setTotal(db, undoId, addPeopleChangedBy(db, undoId, taskId, OUTCOMES.filter(isChange) as Outcome[]))
+    return undoId
+  })
+  house.wake()
+  return id
+}
+
+/** Stops a task where it is; what is done stays done, and can be taken back like that of a whole one. */
+export function stopTask(house: House, taskId: number): void {
+  const { db } = house
+  write(db, () => {
+    const task = findTask(db, taskId)
+    if (!task) throw new NotThere('This is not known any more.')
+    if (task.state === 'waiting' || task.state === 'running') endTask(db, taskId, 'stopped', house.clock.now())
+  })
+}
+
+function canBeTakenBack(db: Database, task: TaskRow): boolean {
+  return CAN_BE_TAKEN_BACK.includes(task.spec.kind) && task.endedAt !== null && task.changed > 0 && takenBackBy(db, task.id) === null
+}
+
+export function taskView(house: House, id: number): TaskView {
+  const task = findTask(house.db, id)
+  if (!task) throw new NotThere('This is not known any more.')
+  return viewOf(house.db, task)
+}
+
+/** What was lately done to many at once, the latest first. */
+export function taskViews(house: House): TaskView[] {
+  return latestTasks(house.db, 50).map(task => viewOf(house.db, task))
+}
+
+function viewOf(db: Database, task: TaskRow): TaskView {
+  const { id, title, state, total, done, changed, problem, madeAt, endedAt } = task
+  return {
+    id, kind: task.spec.kind, title, state, total, done, changed, problem, madeAt, endedAt,
+    outcomes: endedAt === null ? [] : outcomesOf(db, id), canBeTakenBack: canBeTakenBack(db, task), takenBackBy: takenBackBy(db, id),
+  }
+}

@@ -1,0 +1,33 @@
+/** Erasing a person for good: what is personal goes, the counts stay. */
+import type { Instant } from '#core/time/zone'
+import { write } from '#data/connection'
+import { appendEvent } from '#data/events'
+import { erasePersonalData, findPersonKey, remember } from '#data/erasing'
+import { findPerson } from '#data/people'
+import type { House } from '../house'
+import { endEnrolments, withdrawEmails } from '../inner/enrolments'
+import { NotThere } from '../problem'
+
+/** By hand, for one. */
+export function erasePerson(house: House, personId: number): void {
+  write(house.db, () => {
+    if (!findPerson(house.db, personId)) throw new NotThere('This subscriber is not there any more.')
+    erase(house, personId, house.clock.now(), null)
+  })
+  house.wake()
+}
+
+/**
+ * In the caller's transaction. Every course ends and waiting mail is withdrawn
+ * first. Histories keep what happened, without whom it happened to; a keyed
+ * digest of the address keeps an import from bringing them back.
+ */
+export function erase(house: House, personId: number, at: Instant, causeId: number | null): void {
+  const { db, signer } = house
+  const person = findPerson(db, personId)!
+  const eventId = appendEvent(db, 'erased', at, { personId, causeId })
+  endEnrolments(db, personId, at, eventId, 'erased')
+  withdrawEmails(db, personId, {}, at, eventId, 'erased')
+  remember(db, { digest: signer.digest(findPersonKey(db, personId)), status: person.status, at })
+  erasePersonalData(db, personId)
+}

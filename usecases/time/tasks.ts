@@ -1,0 +1,136 @@
+/** Doing what was said for many at once: a few people in each transaction, so that nobody else waits. */
+import type { Outcome, TaskSpec } from '#core/people/task'
+import { isChange } from '#core/people/task'
+import { isBusy, write } from '#data/connection'
+import { appendEvent, causeOf, wasTakenOff } from '#data/events'
+import { fieldOfPerson } from '#data/fields'
+import { findHolding, findMembership, findTag, forgetMembership, hasTag, insertHolding, membership, setJoined, type Holding, type Membership } from '#data/marks'
+import { findPerson } from '#data/people'
+import { advanceTask, endTask, findTask, nextPeople, openTask, setOutcome, type TaskRow } from '#data/tasks'
+import type { House } from '../house'
+import { enrol } from '../inner/enrolments'
+import type { Cause } from '../inner/marks'
+import { giveTag, joinList, leaveList, takeTag } from '../inner/marks'
+import { erase } from '../know/erase'
+import { setField } from '../know/fields'
+
+/** Few enough that a sign-up hardly waits, enough that the disk is not asked for each. */
+const BATCH = 250
+
+interface Done { outcome: Outcome, before: string | number | null }
+const done = (outcome: Outcome, before: Done['before'] = null): Done => ({ outcome, before })
+
+/** A bit of the task that is under way. True if there was one. */
+export function workOnTask(house: House): boolean {
+  const { db } = house
+  if (!openTask(db)) return false
+  try {
+    return write(db, () => {
+      const task = openTask(db)
+      if (!task) return false
+      const at = house.clock.now()
+      const people = nextPeople(db, task, BATCH)
+      let changed = 0
+      for (const { n, personId, before } of people) {
+        const one = findPerson(db, personId) ? doToOne(house, task, task.spec, personId, before, { at, causeId: task.eventId, ownAct: false, byOwner: true }) : done('gone', before)
+        setOutcome(db, task.id, n, one.outcome, one.before)
+        if (isChange(one.outcome)) changed++
+      }
+      advanceTask(db, task.id, { done: people.length, changed })
+      if (task.done + people.length >= task.total) endTask(db, task.id, 'done', at)
+      return true
+    })
+  }
+  catch (error) {
+    if (isBusy(error)) throw error
+    // What it has come to stays; a task that cannot go on must not keep the others waiting.
+    write(db, () => endTask(db, openTask(db)!.id, 'failed', house.clock.now(), (error as Error).message))
+    return true
+  }
+}
+
+function doToOne(house: House, task: TaskRow, spec: TaskSpec, personId: number, before: Done['before'], cause: Cause): Done {
+  const { db } = house
+  switch (spec.kind) {
+    case 'give-tag':
+      if (hasTag(db, spec.tagId, personId)) return done('had-it')
+      giveTag(db, personId, spec.tagId, cause)
+      return done('given')
+    case 'take-tag': {
+      const holding = findHolding(db, spec.tagId, personId)
+      if (!holding) return done('did-not-have-it')
+      takeTag(db, personId, spec.tagId, cause)
+      return done('taken', JSON.stringify(holding))
+    }
+    case 'put-on-list': {
+      const was = membership(db, spec.listId, personId)
+      if (was === 'joined') return done('was-on-it')
+      if (was === 'left' && !wasTakenOff(db, personId, spec.listId)) return done('left-it-themselves')
+      const kept = findMembership(db, spec.listId, personId)
+      joinList(db, personId, spec.listId, cause)
+      return done('put-on', kept ? JSON.stringify(kept) : null)
+    }
+    case 'take-off-list': {
+      const kept = findMembership(db, spec.listId, personId)
+      if (!kept || kept.leftAt !== null) return done('was-not-on-it')
+      leaveList(db, personId, spec.listId, cause)
+      return done('taken-off', JSON.stringify(kept))
+    }
+    case 'set-field': {
+      const was = fieldOfPerson(db, spec.fieldId, personId)
+      return setField(db, personId, spec.fieldId, spec.value, cause) ? done('set', was) : done('was-so-already')
+    }
+    case 'enrol':
+      return done(enrol(db, { courseId: spec.courseId, personId, at: cause.at, causeId: task.eventId, ownAct: false }))
+    case 'erase':
+      erase(house, personId, cause.at, task.eventId)
+      return done('erased')
+    case 'undo': {
+      const undone = findTask(db, spec.taskId)!
+      return done(undoOne(house, undone, personId, before, cause) ? 'taken-back' : 'changed-since', before)
+    }
+  }
+}
+
+/** False if it is not as that task left it: then something else has changed it since, and it is left alone. */
+function undoOne({ db }: House, { spec, eventId }: TaskRow, personId: number, before: Done['before'], cause: Cause): boolean {
+  const at = cause.at
+  switch (spec.kind) {
+    case 'give-tag': {
+      const holding = findHolding(db, spec.tagId, personId)
+      if (!holding || causeOf(db, holding.eventId) !== eventId) return false
+      takeTag(db, personId, spec.tagId, cause)
+      return true
+    }
+    case 'take-tag': {
+      if (hasTag(db, spec.tagId, personId) || !findTag(db, spec.tagId)) return false
+      // As it was, with its own time; courses that it starts do not begin by this.
+      const { sinceAt, expiresAt } = JSON.parse(String(before)) as Holding
+      const given = appendEvent(db, 'got-tag', at, { personId, tagId: spec.tagId, causeId: cause.causeId, detail: 'by-hand' })
+      insertHolding(db, { tagId: spec.tagId, personId, sinceAt, expiresAt, eventId: given })
+      return true
+    }
+    case 'put-on-list': {
+      const now = findMembership(db, spec.listId, personId)
+      if (!now || now.leftAt !== null || causeOf(db, now.eventId) !== eventId) return false
+      leaveList(db, personId, spec.listId, cause)
+      const kept = before === null ? null : JSON.parse(String(before)) as Membership
+      if (!kept) forgetMembership(db, spec.listId, personId)
+      return true
+    }
+    case 'take-off-list': {
+      const now = findMembership(db, spec.listId, personId)
+      if (!now || now.leftAt === null || !wasTakenOff(db, personId, spec.listId)) return false
+      const kept = JSON.parse(String(before)) as Membership
+      const joined = appendEvent(db, 'joined-list', at, { personId, listId: spec.listId, causeId: cause.causeId, detail: 'by-hand' })
+      setJoined(db, spec.listId, personId, kept.joinedAt, joined)
+      return true
+    }
+    case 'set-field':
+      if (fieldOfPerson(db, spec.fieldId, personId) !== spec.value) return false
+      setField(db, personId, spec.fieldId, before, cause)
+      return true
+    default:
+      return false
+  }
+}
