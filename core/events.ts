@@ -3,7 +3,7 @@
 import type { Instant } from '#core/time/zone'
 
 export const EVENT_KINDS = [
-  'opted-in', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded',
+  'opted-in', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported',
   'entered-segment', 'left-segment',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked',
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
@@ -83,6 +83,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'zone-changed': return `now has another time zone${byHand}`
     case 'country-changed': return `is now in another country${byHand}`
     case 'field-changed': return `${fieldName ?? 'a field that is gone'} ${detail === 'unknown' ? 'is not known any more' : 'changed'}${byHand}`
+    case 'imported': return detail === 'new' ? 'came in with an import' : 'was in an import'
     case 'consent-recorded': return `consent was recorded${byHand}`
     case 'entered-segment': return `is now in the segment ${segmentName ?? GONE}`
     case 'left-segment': return `is no longer in the segment ${segmentName ?? GONE}`

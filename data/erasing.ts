@@ -17,6 +17,11 @@ export function findRemembered(db: Database, digest: string): { status: Status, 
   return q<{ status: Status, at: Instant }>(db, 'SELECT status, at FROM remembered WHERE digest = ?').get(digest)
 }
 
+/** Refused rows of imports that name this address. */
+export function forgetRefusedRows(db: Database, addressKey: string): void {
+  q(db, 'UPDATE import_rows SET cells = NULL, address_key = NULL WHERE address_key = ?').run(addressKey)
+}
+
 const PERSONAL = [
   'DELETE FROM field_values WHERE person_id = ?',
   'DELETE FROM tag_holdings WHERE person_id = ?',

@@ -20,6 +20,8 @@ export interface Asked<Body = unknown, Query = unknown> {
   /** The workspace the screen shows. */
   house: House
   body: Body
+  /** Only where an upload is expected. */
+  bytes: Uint8Array
   query: Query
   /** A whole number from the path. */
   id(name?: string): number
@@ -29,6 +31,8 @@ export interface Asked<Body = unknown, Query = unknown> {
 export interface Expected<Body, Query> {
   body?: Joi.ObjectSchema<Body>
   query?: Joi.ObjectSchema<Query>
+  /** The body is a file, of at most so many bytes. */
+  upload?: number
   /** True if nobody needs to be signed in. */
   open?: boolean
 }
@@ -46,7 +50,8 @@ export function handle<Body = unknown, Query = unknown>(expected: Expected<Body,
       const asked: Asked<Body, Query> = {
         event,
         house: expected.open ? openHouses().of('practice') : openHouses().of(modeOf(event)),
-        body: await bodyOf(event, expected.body),
+        body: expected.upload ? undefined as Body : await bodyOf(event, expected.body),
+        bytes: expected.upload ? await fileOf(event, expected.upload) : new Uint8Array(),
         query: checked(expected.query, getQuery(event)),
         id: (name = 'id') => {
           const id = Number(getRouterParams(event)[name])
@@ -89,6 +94,20 @@ async function bodyOf<Body>(event: H3Event, schema: Joi.ObjectSchema<Body> | und
     throw new Refused(400, 'The request could not be read.')
   }
   return checked(schema, raw ?? {})
+}
+
+/** The whole file, read to its end also where it is too large: a browser that is cut off shows no answer. */
+async function fileOf(event: H3Event, most: number): Promise<Uint8Array> {
+  const chunks: Buffer[] = []
+  let size = 0
+  for await (const chunk of event.node.req as AsyncIterable<Buffer>) {
+    size += chunk.length
+    if (size <= most) chunks.push(chunk)
+    else chunks.length = 0
+    if (size > 8 * most) throw new Refused(413, 'This file is far too large.')
+  }
+  if (size > most) throw new Refused(413, `This file is larger than ${Math.floor(most / 1_000_000)} MB. Part it and bring one part after the other.`)
+  return Buffer.concat(chunks)
 }
 
 function checked<Value>(schema: Joi.ObjectSchema<Value> | undefined, raw: unknown): Value {

@@ -14,7 +14,7 @@ export class ApiProblem extends Error {
   }
 }
 
-export async function api<Answer>(path: string, options: { method?: 'GET' | 'POST' | 'PUT' | 'DELETE', body?: unknown, asker?: string } = {}): Promise<Answer> {
+export async function api<Answer>(path: string, options: { method?: 'GET' | 'POST' | 'PUT' | 'DELETE', body?: unknown, file?: Blob, asker?: string } = {}): Promise<Answer> {
   const frame = useFrame()
   let response: Response
   try {
@@ -22,6 +22,7 @@ export async function api<Answer>(path: string, options: { method?: 'GET' | 'POS
       method: options.method ?? 'GET',
       headers: { 'porch-workspace': frame.mode, ...(options.body !== undefined && { 'content-type': 'application/json' }), ...(options.asker && { 'porch-asker': options.asker }) },
       ...(options.body !== undefined && { body: JSON.stringify(options.body) }),
+      ...(options.file && { body: options.file }),
     })
   }
   catch {

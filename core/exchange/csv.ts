@@ -1,8 +1,8 @@
 /** Comma-separated values as RFC 4180 has them, safe to open in a spreadsheet. */
 import Papa from 'papaparse'
 
-/** What a spreadsheet takes for a formula (=, +, -, @), also behind a tab or a line break that it skips. */
-const FORMULA = /^[\t\r\n ]*[=+\-@]|^[\t\r\n]/
+/** What a spreadsheet takes for a formula (=, +, -, @), also behind a tab or a line break that it skips; behind apostrophes, what was defused already. */
+const FORMULA = /^'*(?:[\t\r\n ]*[=+\-@]|[\t\r\n])/
 
 /** A cell that would be read as a formula gets an apostrophe before it, which spreadsheets do not show. A number stays one. */
 export function defuse(cell: string): string {
@@ -11,7 +11,7 @@ export function defuse(cell: string): string {
 
 /** The inverse of {@link defuse}, for files that come back to us. */
 export function undefuse(cell: string): string {
-  return cell.startsWith('\'') && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell
+  return cell.startsWith('\'') && FORMULA.test(cell) ? cell.slice(1) : cell
 }
 
 /** Rows as lines, each ended by CR and LF (RFC 4180 section 2.1). */

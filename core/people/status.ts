@@ -17,7 +17,8 @@ export type StatusEvent =
  * The written table. A pair that is not here changes nothing.
  *
  * `unsubscribed`, `bounced` and `complained` are lifted only by the person's
- * own act of opting in again; a refusal never hides that someone left or
+ * own act of opting in again, and an import refuses such people. Somebody new
+ * is `pending` until they have pressed the button, `active` by an import. A refusal never hides that someone left or
  * complained, because leaving is the stricter promise.
  */
 const TABLE: Record<Status, Partial<Record<StatusEvent, Status>>> = {

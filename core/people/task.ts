@@ -1,4 +1,5 @@
 /** What can be done to many people at once. It runs bit by bit in the engine, and says of everybody what was done. */
+import type { ImportSpec } from '#core/exchange/importing'
 import type { FieldValue } from './field'
 
 export type TaskSpec =
@@ -8,6 +9,8 @@ export type TaskSpec =
   | { kind: 'set-field', fieldId: number, value: FieldValue | null }
   | { kind: 'enrol', courseId: number }
   | { kind: 'erase' }
+  /** The rows of a table that came in, which may be of people not known yet. */
+  | { kind: 'import', importId: number, spec: ImportSpec }
   /** Takes back what another task did, where nothing else has changed it since. */
   | { kind: 'undo', taskId: number }
 
@@ -15,7 +18,7 @@ export type TaskKind = TaskSpec['kind']
 
 export const CAN_BE_TAKEN_BACK: readonly TaskKind[] = ['give-tag', 'take-tag', 'put-on-list', 'take-off-list', 'set-field']
 
-/** What was done to one person. Only the first word of each line changed something. */
+/** What was done to one person. Which of them are changes says CHANGES. */
 export const OUTCOMES = [
   'given', 'had-it',
   'taken', 'did-not-have-it',
@@ -24,12 +27,13 @@ export const OUTCOMES = [
   'set', 'was-so-already',
   'enrolled', 'stays-out',
   'erased',
+  'new', 'updated', 'unchanged', 'refused',
   'taken-back', 'changed-since',
   'gone',
 ] as const
 export type Outcome = typeof OUTCOMES[number]
 
-const CHANGES: readonly Outcome[] = ['given', 'taken', 'put-on', 'taken-off', 'set', 'enrolled', 'erased', 'taken-back']
+const CHANGES: readonly Outcome[] = ['given', 'taken', 'put-on', 'taken-off', 'set', 'enrolled', 'erased', 'new', 'updated', 'taken-back']
 export const isChange = (outcome: Outcome): boolean => CHANGES.includes(outcome)
 
 export const OUTCOME_WORDS: Record<Outcome, string> = {
@@ -40,6 +44,7 @@ export const OUTCOME_WORDS: Record<Outcome, string> = {
   'set': 'were changed', 'was-so-already': 'were so already',
   'enrolled': 'began it', 'stays-out': 'stayed out, each for a reason that stands in their history',
   'erased': 'were erased',
+  'new': 'are new', 'updated': 'were known and are updated', 'unchanged': 'were known just so', 'refused': 'were refused',
   'taken-back': 'are as before', 'changed-since': 'had changed since and were left alone',
   'gone': 'were not there any more',
 }

@@ -10,13 +10,15 @@ export interface TaskView {
   /** A phrase: give the tag “likes: coptic”. */
   title: string
   state: TaskState
-  /** People it is for, people it has come to, and people it changed something about. */
+  /** People (of an import: rows) it is for, people it has come to, and people it changed something about. */
   total: number
   done: number
   changed: number
   /** Once it is over: how many each was true of. */
   outcomes: { outcome: Outcome, people: number }[]
   problem: string | null
+  /** The file whose rows it works off. */
+  importId: number | null
   madeAt: Instant
   endedAt: Instant | null
   /** True while it can be taken back. */

@@ -113,6 +113,20 @@ CREATE TABLE task_people (
   outcome TEXT, before ANY, PRIMARY KEY (task_id, n)
 ) STRICT, WITHOUT ROWID;
 
+CREATE TABLE imports (
+  -- A table of people that came in as a file. Once begun, a task works its rows off.
+  id INTEGER PRIMARY KEY, file_name TEXT NOT NULL, encoding TEXT NOT NULL, delimiter TEXT NOT NULL, columns TEXT NOT NULL,
+  state TEXT NOT NULL CHECK (state IN ('reading', 'read', 'begun')), task_id INTEGER REFERENCES tasks (id), made_at INTEGER NOT NULL
+) STRICT;
+
+CREATE TABLE import_rows (
+  -- One row that is not blank, in the order of the file, with its number in the file. What it said is kept only until it is worked off, or refused.
+  import_id INTEGER NOT NULL REFERENCES imports (id), n INTEGER NOT NULL, row_number INTEGER NOT NULL, cells TEXT, outcome TEXT,
+  person_id INTEGER REFERENCES people (id), address_key TEXT, problem TEXT, PRIMARY KEY (import_id, n)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX import_rows_refused ON import_rows (address_key) WHERE address_key IS NOT NULL;
+CREATE INDEX import_rows_by_person ON import_rows (person_id) WHERE person_id IS NOT NULL;
+
 ALTER TABLE outbox ADD COLUMN last_opened_at INTEGER;
 ALTER TABLE outbox ADD COLUMN last_clicked_at INTEGER;
 UPDATE outbox SET last_opened_at = (SELECT max(at) FROM opens r WHERE r.outbox_id = outbox.id AND r.judged = 'reader'),

@@ -2,6 +2,7 @@
 import type { House } from '#usecases/house'
 import { audienceMore, audienceView } from '#usecases/views/audience'
 import { idsToExport } from '#usecases/views/exportPeople'
+import { importPlan } from '#usecases/views/importPlan'
 import { subscribersView } from '#usecases/views/subscribers'
 
 export const SLOW_VIEWS = {
@@ -9,6 +10,7 @@ export const SLOW_VIEWS = {
   audience: audienceView,
   audienceMore,
   idsToExport,
+  importPlan,
 } satisfies Record<string, (house: House, input: never) => unknown>
 
 export type SlowView = keyof typeof SLOW_VIEWS

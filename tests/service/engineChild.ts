@@ -24,6 +24,11 @@ async function main(): Promise<void> {
       if (stage === KILL_AT && --left === 0) process.kill(process.pid, 'SIGKILL')
     },
   }
+  if (KILL_AT === 'row' && left > 0) {
+    // In the middle of the transaction that works off a row of an import.
+    db.function('dies', { directOnly: false }, () => --left === 0 ? process.kill(process.pid, 'SIGKILL') : 0)
+    db.exec('CREATE TEMP TRIGGER dying AFTER UPDATE OF outcome ON import_rows BEGIN SELECT dies(); END')
+  }
   recover(house)
   if (house.mode === 'practice') {
     await play(house, practiceClock(db)!.targetAt)

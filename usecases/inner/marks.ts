@@ -19,6 +19,8 @@ export interface Cause {
   ownAct: boolean
   /** The owner said so for many at once, which is as good as by hand. */
   byOwner?: boolean
+  /** An import that was told to start nothing: neither courses begin nor rules wake. */
+  quiet?: boolean
 }
 
 const how = ({ causeId, byOwner }: Cause) => causeId === null || byOwner ? 'by-hand' : undefined
@@ -73,6 +75,7 @@ export function giveTag(db: Database, personId: number, tagId: number, cause: Ca
     renewHolding(db, tagId, personId, expiresAt)
     if (!ownAct || causeId === null) return
   }
+  if (cause.quiet) return
   for (const courseId of coursesStartedBy(db, tagId)) {
     enrol(db, { courseId, personId, at, causeId, ownAct })
   }

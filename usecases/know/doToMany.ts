@@ -9,6 +9,7 @@ import { write } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
+import { importOutcomes } from '#data/imports'
 import { findList, findTag } from '#data/marks'
 import { addPeople, addPeopleChangedBy, addPeopleWhere, endTask, findTask, insertTask, latestTasks, nextTaskId, outcomesOf, setTotal, takenBackBy, type TaskRow } from '#data/tasks'
 import type { House } from '../house'
@@ -21,7 +22,7 @@ import { conditionOf } from '../views/subscribers'
 export type Whom = { kind: 'all', search: string, narrowing: Narrowing } | { kind: 'picked', ids: number[] }
 
 /** A field is given as it is typed; nothing typed forgets what was known. */
-export type Doing = Exclude<TaskSpec, { kind: 'undo' | 'set-field' }> | { kind: 'set-field', fieldId: number, typed: string }
+export type Doing = Exclude<TaskSpec, { kind: 'undo' | 'import' | 'set-field' }> | { kind: 'set-field', fieldId: number, typed: string }
 
 /** `said` is the number of people that was shown: if it is another one by now, nothing is done and the number is said anew. */
 export function doToMany(house: House, whom: Whom, doing: Doing, said: number): number {
@@ -45,7 +46,7 @@ export function doToMany(house: House, whom: Whom, doing: Doing, said: number): 
   return id
 }
 
-function specOf(db: Database, doing: Doing): Exclude<TaskSpec, { kind: 'undo' }> {
+function specOf(db: Database, doing: Doing): Exclude<TaskSpec, { kind: 'undo' | 'import' }> {
   if (doing.kind !== 'set-field') return doing
   const { kind, fieldId, typed } = doing
   const field = findField(db, fieldId)
@@ -56,7 +57,7 @@ function specOf(db: Database, doing: Doing): Exclude<TaskSpec, { kind: 'undo' }>
 }
 
 /** In words, and checked: what it needs is there. */
-function titleOf(db: Database, doing: Exclude<TaskSpec, { kind: 'undo' }>): string {
+function titleOf(db: Database, doing: Exclude<TaskSpec, { kind: 'undo' | 'import' }>): string {
   switch (doing.kind) {
     case 'give-tag':
     case 'take-tag': {
@@ -133,6 +134,7 @@ function viewOf(db: Database, task: TaskRow): TaskView {
   const { id, title, state, total, done, changed, problem, madeAt, endedAt } = task
   return {
     id, kind: task.spec.kind, title, state, total, done, changed, problem, madeAt, endedAt,
-    outcomes: endedAt === null ? [] : outcomesOf(db, id), canBeTakenBack: canBeTakenBack(db, task), takenBackBy: takenBackBy(db, id),
+    importId: task.spec.kind === 'import' ? task.spec.importId : null,
+    outcomes: endedAt === null ? [] : task.spec.kind === 'import' ? importOutcomes(db, task.spec.importId) : outcomesOf(db, id), canBeTakenBack: canBeTakenBack(db, task), takenBackBy: takenBackBy(db, id),
   }
 }

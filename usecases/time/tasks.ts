@@ -13,6 +13,7 @@ import type { Cause } from '../inner/marks'
 import { giveTag, joinList, leaveList, takeTag } from '../inner/marks'
 import { erase } from '../know/erase'
 import { setField } from '../know/fields'
+import { importSome } from './importRows'
 
 /** Few enough that a sign-up hardly waits, enough that the disk is not asked for each. */
 const BATCH = 250
@@ -29,15 +30,14 @@ export function workOnTask(house: House): boolean {
       const task = openTask(db)
       if (!task) return false
       const at = house.clock.now()
-      const people = nextPeople(db, task, BATCH)
-      let changed = 0
-      for (const { n, personId, before } of people) {
-        const one = findPerson(db, personId) ? doToOne(house, task, task.spec, personId, before, { at, causeId: task.eventId, ownAct: false, byOwner: true }) : done('gone', before)
+      const { spec } = task
+      const outcomes = spec.kind === 'import' ? importSome(house, { ...task, spec }, at, BATCH) : nextPeople(db, task, BATCH).map(({ n, personId, before }) => {
+        const one = findPerson(db, personId) ? doToOne(house, task, spec, personId, before, { at, causeId: task.eventId, ownAct: false, byOwner: true }) : done('gone', before)
         setOutcome(db, task.id, n, one.outcome, one.before)
-        if (isChange(one.outcome)) changed++
-      }
-      advanceTask(db, task.id, { done: people.length, changed })
-      if (task.done + people.length >= task.total) endTask(db, task.id, 'done', at)
+        return one.outcome
+      })
+      advanceTask(db, task.id, { done: outcomes.length, changed: outcomes.filter(isChange).length })
+      if (outcomes.length === 0 || task.done + outcomes.length >= task.total) endTask(db, task.id, 'done', at)
       return true
     })
   }
@@ -49,7 +49,7 @@ export function workOnTask(house: House): boolean {
   }
 }
 
-function doToOne(house: House, task: TaskRow, spec: TaskSpec, personId: number, before: Done['before'], cause: Cause): Done {
+function doToOne(house: House, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'import' }>, personId: number, before: Done['before'], cause: Cause): Done {
   const { db } = house
   switch (spec.kind) {
     case 'give-tag':

@@ -6,30 +6,35 @@ import { OUTCOME_WORDS } from '#core/people/task'
 import type { TaskView } from '#core/views/tasks'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayNumber, sayPeople } from '~/look/say'
+import { sayNumber, sayPeople, saySome } from '~/look/say'
+import { useFrame } from '~/stores/frame'
 
 /** How far something done to many has come, what happened, and taking it back. */
 const props = withDefaults(defineProps<{ task: TaskView, closes?: boolean }>(), { closes: true })
 const emit = defineEmits<{ begun: [task: TaskView], changed: [task: TaskView], close: [] }>()
+const frame = useFrame()
 const { busy, problem, attempt } = useAttempt()
 const percent = computed(() => props.task.total === 0 ? 100 : Math.floor(100 * props.task.done / props.task.total))
 const takeBack = () => attempt(async () => emit('begun', await api<TaskView>(`tasks/${props.task.id}/back`, { method: 'POST' })))
 const stop = () => attempt(async () => emit('changed', await api<TaskView>(`tasks/${props.task.id}/stop`, { method: 'POST' })))
 const title = computed(() => props.task.title[0]!.toUpperCase() + props.task.title.slice(1))
+const many = computed(() => props.task.importId === null ? sayPeople(props.task.total) : saySome(props.task.total, 'row', 'rows'))
+const refused = computed(() => props.task.importId !== null && props.task.outcomes.some(({ outcome }) => outcome === 'refused') ? `/api/imports/${props.task.importId}/refused?workspace=${frame.mode}` : null)
 const END: Record<TaskView['state'], string> = { waiting: '', running: '', done: 'Done', stopped: 'Stopped', failed: 'It broke off' }
 </script>
 
 <template>
   <div class="note task" role="status">
     <template v-if="task.endedAt === null">
-      <p><strong>{{ title }}</strong>: {{ task.state === 'waiting' ? 'begins in a moment' : `${sayNumber(task.done)} of ${sayPeople(task.total)}` }}. <span class="second small">You can leave this page; it goes on.</span></p>
+      <p><strong>{{ title }}</strong>: {{ task.state === 'waiting' ? 'begins in a moment' : `${sayNumber(task.done)} of ${many}` }}. <span class="second small">You can leave this page; it goes on.</span></p>
       <ProgressBar :value="percent" :show-value="false" class="bar" :aria-label="title" />
       <Button severity="secondary" size="small" label="Stop it" :loading="busy" @click="stop" />
     </template>
     <template v-else>
-      <p class="said"><strong>{{ title }}</strong>. {{ END[task.state] }}<template v-if="task.state !== 'done'"> after {{ sayNumber(task.done) }} of {{ sayPeople(task.total) }}</template>: <template v-for="(one, n) in task.outcomes" :key="one.outcome">{{ n ? '; ' : '' }}{{ sayNumber(one.people) }} {{ OUTCOME_WORDS[one.outcome] }}</template><template v-if="!task.outcomes.length">nothing was done</template>.<span v-if="task.problem" class="problem"> {{ task.problem }}</span></p>
+      <p class="said"><strong>{{ title }}</strong>. {{ END[task.state] }}<template v-if="task.state !== 'done'"> after {{ sayNumber(task.done) }} of {{ many }}</template>: <template v-for="(one, n) in task.outcomes" :key="one.outcome">{{ n ? '; ' : '' }}{{ sayNumber(one.people) }} {{ OUTCOME_WORDS[one.outcome] }}</template><template v-if="!task.outcomes.length">nothing was done</template>.<span v-if="task.problem" class="problem"> {{ task.problem }}</span></p>
       <Button v-if="task.canBeTakenBack" severity="secondary" size="small" :label="`Take it back for ${sayPeople(task.changed)}`" :loading="busy" @click="takeBack" />
       <span v-else-if="task.takenBackBy" class="second small">taken back</span>
+      <a v-if="refused" :href="refused" download="refused.csv">Download the refused rows</a>
       <button v-if="closes" type="button" class="link-button" @click="emit('close')">Close</button>
     </template>
     <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>

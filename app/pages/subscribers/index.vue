@@ -85,7 +85,10 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
 
 <template>
   <div>
-    <PageHead title="Subscribers">{{ nobodyYet ? 'Nobody yet.' : standing }}</PageHead>
+    <PageHead title="Subscribers">
+      {{ nobodyYet ? 'Nobody yet.' : standing }}
+      <template #actions><NuxtLink to="/subscribers/done" class="done">Done to many</NuxtLink><Button severity="secondary" icon="pi pi-upload" label="Import" @click="navigateTo('/subscribers/import')" /></template>
+    </PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }} <button type="button" class="link-button" @click="everybody">Show everybody</button></p>
 
     <section v-if="nobodyYet" class="panel panel-body">

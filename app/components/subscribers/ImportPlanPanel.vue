@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import type { ImportPlan } from '#core/views/imports'
+import { sayNumber, sayPeople } from '~/look/say'
+
+/** What the import would do, before it is begun. */
+defineProps<{ plan: ImportPlan | null, stale: boolean, counting: boolean, busy: boolean, refusal: string | null }>()
+const emit = defineEmits<{ look: [], begin: [] }>()
+</script>
+
+<template>
+  <section class="panel" aria-labelledby="plan">
+    <div class="panel-head"><h2 id="plan">What it would do</h2><Button :label="plan ? 'Look again' : 'See what it would do'" :severity="plan && !stale ? 'secondary' : undefined" size="small" :loading="counting" @click="emit('look')" /></div>
+    <div class="panel-body">
+      <p v-if="refusal" class="problem" role="alert">{{ refusal }}</p>
+      <p v-if="!plan" class="second">{{ counting ? 'Being counted.' : 'Every row is read as it would be imported, and nothing is done.' }}</p>
+      <template v-else>
+        <p v-if="stale" class="second stale">Something was changed since. Look again before you import.</p>
+        <dl class="numbers" :class="{ old: stale }">
+          <div><dt>{{ sayNumber(plan.new) }}</dt><dd>new</dd></div>
+          <div><dt>{{ sayNumber(plan.updated) }}</dt><dd>known, and updated</dd></div>
+          <div><dt>{{ sayNumber(plan.unchanged) }}</dt><dd>known just so</dd></div>
+          <div :class="{ refused: plan.refused }"><dt>{{ sayNumber(plan.refused) }}</dt><dd>refused</dd></div>
+        </dl>
+        <p v-if="plan.newTags.length" class="line">New tags will be made: {{ plan.newTags.slice(0, 20).join(', ') }}{{ plan.newTags.length > 20 ? ` and ${sayNumber(plan.newTags.length - 20)} more` : '' }}.</p>
+        <p v-for="begin in plan.begins" :key="begin.course" class="line">Up to {{ sayPeople(begin.people) }} begin the course {{ begin.course }}.</p>
+        <p v-if="plan.withoutConsent" class="note lamp line">{{ sayPeople(plan.withoutConsent) }} of the new ones live where consent must be on record, and have none: they come in, and are held back everywhere until they opt in.</p>
+        <div v-if="plan.firstRefused.length" class="refusals">
+          <p class="second small">{{ plan.refused > plan.firstRefused.length ? `The first ${plan.firstRefused.length} of ${sayNumber(plan.refused)} refused rows; all of them can be downloaded once the import is done.` : 'The refused rows; they can be downloaded once the import is done.' }}</p>
+          <table>
+            <thead><tr><th scope="col">Row</th><th scope="col">Address</th><th scope="col">Why</th></tr></thead>
+            <tbody><tr v-for="one in plan.firstRefused" :key="one.row"><td>{{ one.row }}</td><td class="address">{{ one.address || '–' }}</td><td>{{ one.problem }}</td></tr></tbody>
+          </table>
+        </div>
+        <div class="end"><Button :label="plan.new + plan.updated === 0 ? 'Nothing to import' : `Import ${sayPeople(plan.new + plan.updated)}`" :disabled="stale || plan.new + plan.updated === 0" :loading="busy" @click="emit('begin')" /></div>
+      </template>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.numbers { display: grid; grid-template-columns: repeat(4, minmax(0, 1fr)); gap: 10px; margin: 0; }
+.numbers dt { font: 600 22px/1.2 var(--body); font-variant-numeric: tabular-nums; }
+.numbers dd { margin: 0; color: var(--p-porch-ink-second); font-size: 12.5px; }
+.refused dt { color: var(--p-porch-brick); }
+.old { opacity: 0.55; }
+.stale { padding-bottom: 8px; }
+.line { margin-top: 12px; }
+.refusals { margin-top: 14px; max-height: 260px; overflow: auto; border-top: 1px solid var(--p-porch-line-light); padding-top: 10px; }
+table { width: 100%; border-collapse: collapse; font-size: 13px; }
+th { text-align: left; font-weight: 600; font-size: 12.5px; padding: 6px 10px 4px 0; }
+td { padding: 4px 10px 4px 0; border-top: 1px solid var(--p-porch-line-light); vertical-align: top; }
+.address { overflow-wrap: anywhere; }
+.end { display: flex; justify-content: flex-end; padding-top: 14px; }
+.problem { color: var(--p-porch-brick); padding-bottom: 8px; }
+</style>

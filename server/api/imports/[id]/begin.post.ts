@@ -1,0 +1,6 @@
+import { handle } from '#server/http'
+import { importSpec } from '#server/importSchemas'
+import { taskView } from '#usecases/know/doToMany'
+import { beginImport } from '#usecases/know/importPeople'
+
+export default handle({ body: importSpec }, ({ house, body, id }) => taskView(house, beginImport(house, id(), body)))

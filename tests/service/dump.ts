@@ -1,0 +1,35 @@
+/** Everything a workspace file holds, to compare two of them. */
+import { createHash } from 'node:crypto'
+import { cpSync } from 'node:fs'
+import Sqlite from 'better-sqlite3'
+import { join } from 'node:path'
+import { temporaryFolder } from './workshop'
+
+/** A copy of a closed workspace folder. */
+export function copyOf(folder: string): string {
+  const copy = temporaryFolder()
+  cpSync(folder, copy, { recursive: true })
+  return copy
+}
+
+/** Who held a lease by the system's clock, and until when, is the one thing in which two runs of the same may differ; */
+const OF_THE_MACHINE = ['lease_owner', 'lease_until_at']
+/** and the sign between the parts of an email, which is thrown anew for each. */
+const BOUNDARY = /--_NmP-[\w-]+/g
+
+function asText(row: Record<string, unknown>): string {
+  return JSON.stringify(Object.entries(row).filter(([key]) => !OF_THE_MACHINE.includes(key))
+    .map(([, value]) => Buffer.isBuffer(value) ? createHash('sha256').update(value.toString('latin1').replaceAll(BOUNDARY, '')).digest('hex') : value))
+}
+
+/** The rows of every table, in the order of their keys, as text. */
+export function everyRow(folder: string): Record<string, string[]> {
+  const db = new Sqlite(join(folder, 'practice.db'), { readonly: true })
+  try {
+    const tables = db.prepare<[], string>(`SELECT name FROM sqlite_master WHERE type = 'table' ORDER BY name`).pluck().all()
+    return Object.fromEntries(tables.map(name => [name, (db.prepare(`SELECT * FROM ${name}`).all() as Record<string, unknown>[]).map(asText)]))
+  }
+  finally {
+    db.close()
+  }
+}

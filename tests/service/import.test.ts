@@ -1,0 +1,176 @@
+import { spawn } from 'node:child_process'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { keysIn } from '#runtime/keys'
+import type { ImportSpec, Target } from '#core/exchange/importing'
+import { eventsOfPerson } from '#data/events'
+import { fieldOfPerson } from '#data/fields'
+import { hasTag, membership } from '#data/marks'
+import { emailsOfPerson } from '#data/outbox'
+import { findPersonByKey } from '#data/people'
+import { leave } from '#usecases/arrive/leave'
+import type { House } from '#usecases/house'
+import { leaveListByHand } from '#usecases/know/byHand'
+import { taskView } from '#usecases/know/doToMany'
+import { erasePerson } from '#usecases/know/erase'
+import { saveField } from '#usecases/know/fields'
+import { importView, receiveImport } from '#usecases/know/importFile'
+import { beginImport, refusedCsv } from '#usecases/know/importPeople'
+import { saveList } from '#usecases/know/listsAndTags'
+import { workOnTask } from '#usecases/time/tasks'
+import { importPlan } from '#usecases/views/importPlan'
+import { copyOf, everyRow } from './dump'
+import { buildChild } from './killing'
+import { furnish, HOUR, moveTo, openHouse, temporaryFolder, thursdayNoon, visit } from './workshop'
+
+const file = (text: string, fileName = 'people.csv') => ({ fileName, bytes: new Uint8Array(Buffer.from(text)), encoding: null, delimiter: null })
+
+const spec = (targets: (Target | Target['kind'])[], more: Partial<ImportSpec> = {}): ImportSpec => ({
+  columns: targets.map(target => ({ target: typeof target === 'string' ? { kind: target } as Target : target, dateOrder: 'day-month-year' })),
+  listIds: [], tagIds: [], source: 'fair', starts: false, known: 'keep', consent: { kind: 'given', origin: 'on paper at the fair', wording: 'Letters, please.', date: '2026-05-02' }, ...more,
+})
+
+const outcomes = (house: House, taskId: number) => Object.fromEntries(taskView(house, taskId).outcomes.map(({ outcome, people }) => [outcome, people]))
+
+function run(house: House, id: number, given: ImportSpec): number {
+  const taskId = beginImport(house, id, given)
+  while (workOnTask(house));
+  return taskId
+}
+
+describe('a file that comes in', () => {
+  const problem = async (text: string | Uint8Array) => {
+    const house = openHouse()
+    const refusal = await receiveImport(house, { ...file(''), bytes: typeof text === 'string' ? new Uint8Array(Buffer.from(text)) : text }).then(() => '', error => (error as Error).message)
+    // Whatever is refused leaves nothing behind.
+    expect(house.db.prepare('SELECT (SELECT count(*) FROM imports) + (SELECT count(*) FROM import_rows) AS n').get()).toEqual({ n: refusal === '' ? expect.any(Number) as number : 0 })
+    return refusal
+  }
+
+  it('is read whatever its signs: quotes, newlines in cells, a mark, semicolons, empty and doubled names, blank lines', async () => {
+    const house = openHouse()
+    const id = await receiveImport(house, file('﻿email;name;;name\r\n"ada@example.com";"Ada; the ""first"""\r\n\r\nbo@example.com;"Bo\nline two";x;y\n'))
+    expect(importView(house, id)).toMatchObject({
+      rows: 2, encoding: 'utf-8', delimiter: ';',
+      columns: [{ name: 'email', samples: ['ada@example.com', 'bo@example.com'] }, { name: 'name', samples: ['Ada; the "first"', 'Bo\nline two'] }, { name: 'column 3', samples: ['x'] }, { name: 'name (2)', samples: ['y'] }],
+    })
+    // The row number is what a spreadsheet shows: the blank line counts.
+    expect(house.db.prepare('SELECT n, row_number AS row FROM import_rows').all()).toEqual([{ n: 1, row: 2 }, { n: 2, row: 4 }])
+    const wide = await receiveImport(house, { ...file(''), bytes: new Uint8Array(Buffer.from('﻿email\tname\nzoë@example.com\tZoë\n', 'utf16le')) })
+    expect(importView(house, wide)).toMatchObject({ encoding: 'utf-16le', delimiter: '\t', columns: [{}, { samples: ['Zoë'] }] })
+    const old = await receiveImport(house, { ...file(''), bytes: new Uint8Array(Buffer.from('email,name\r\nz@example.com,Zo\xEB \x80\r\n', 'latin1')) })
+    expect(importView(house, old)).toMatchObject({ encoding: 'windows-1252', columns: [{}, { samples: ['Zoë €'] }] })
+    // A newer file takes the place of one that was never begun.
+    expect(house.db.prepare('SELECT count(*) AS n FROM imports').get()).toEqual({ n: 1 })
+    const headless = await receiveImport(house, file('ada@example.com,Ada\nbo@example.com,Bo'))
+    expect(importView(house, headless)).toMatchObject({ rows: 2, columns: [{ name: 'column 1' }, { name: 'column 2' }], guess: [{ target: { kind: 'address' } }, {}] })
+  })
+
+  it('is refused whole where it is not a table of people, and says why', async () => {
+    expect(await problem('')).toBe('The file is empty.')
+    expect(await problem('email,name\n')).toMatch(/nobody below/)
+    expect(await problem('name,town\nAda,Porto\n')).toBe('No column holds email addresses. It has name, town.')
+    expect(await problem('{"people": [{"name": "Ada"}]}\nand more\n')).toMatch(/No column holds email addresses/)
+    expect(await problem('email,name\nada@example.com,"Ada\nbo@example.com,Bo\n')).toMatch(/quote that opens in row 2 never closes/)
+    expect(await problem(new Uint8Array(Buffer.from('PK\x03\x04', 'latin1')))).toMatch(/save it as CSV/)
+    expect(await problem(`email\n${'x'.repeat(50_000_000)}`)).toMatch(/Row 2 is longer than a million letters/)
+    expect(await problem('email,name\nada@example.com,Ada\n')).toBe('')
+  })
+})
+
+describe('an import', () => {
+  it('does what its plan said, row for row: new, updated, unchanged, refused', async () => {
+    const { house, listId, tagId } = await furnish(openHouse())
+    const fieldId = saveField(house, null, { name: 'birthday', label: '', kind: 'date', choices: [] })
+    const other = saveList(house, null, { name: 'other', publicName: '', description: '' })
+    const [stays, left] = [visit(house, 'stays@example.com', 'Stella'), visit(house, 'left@example.com')]
+    await moveTo(house, thursdayNoon + HOUR)
+    leave(house, emailsOfPerson(house.db, left)[0]!.id, { what: 'everything' })
+    leave(house, emailsOfPerson(house.db, stays)[0]!.id, { what: 'list', listId })
+    const erased = visit(house, 'erased@example.com')
+    erasePerson(house, erased)
+    const id = await receiveImport(house, file([
+      'email,name,birthday,country,labels',
+      'new@example.com,Nia,31/12/1980,Portugal,"likes: coptic, fair"',
+      'STAYS@example.com,Somebody,,PT,',
+      'left@example.com,,,,',
+      'erased@example.com,,,,',
+      'not an address,,,,',
+      'bad@example.com,,31/02/1980,,',
+      'new@example.com,Nia,31/12/1980,Portugal,',
+      'new@example.com,,,,news',
+    ].join('\n')))
+    const given = spec(['address', 'first-name', { kind: 'field', fieldId }, 'country', 'tags'], { listIds: [listId, other], tagIds: [tagId] })
+    const plan = importPlan(house, { id, spec: given })
+    expect(plan).toMatchObject({ new: 1, updated: 2, unchanged: 1, refused: 4, newTags: ['likes: coptic', 'fair', 'news'], begins: [], withoutConsent: 0 })
+    expect(plan.firstRefused.map(({ row }) => row)).toEqual([4, 5, 6, 7])
+    const before = house.db.prepare('SELECT count(*) AS n FROM outbox').get()
+    const taskId = run(house, id, given)
+    expect(outcomes(house, taskId)).toEqual({ new: 1, updated: 2, unchanged: 1, refused: 4 })
+    const nia = findPersonByKey(house.db, 'new@example.com')!
+    expect(nia).toMatchObject({ firstName: 'Nia', status: 'active', country: 'PT', source: 'import:fair', consentAt: Date.UTC(2026, 4, 2, 11) })
+    expect([fieldOfPerson(house.db, fieldId, nia.id), membership(house.db, listId, nia.id), hasTag(house.db, tagId, nia.id)]).toEqual(['1980-12-31', 'joined', true])
+    expect(eventsOfPerson(house.db, nia.id).every(event => event.causeId !== null)).toBe(true)
+    // What they did themselves stays: the name they gave, the list they left.
+    expect(findPersonByKey(house.db, 'stays@example.com')).toMatchObject({ firstName: 'Stella', country: 'PT' })
+    expect([membership(house.db, listId, stays), membership(house.db, other, stays)]).toEqual(['left', 'joined'])
+    expect(findPersonByKey(house.db, 'left@example.com')!.status).toBe('unsubscribed')
+    expect(findPersonByKey(house.db, 'erased@example.com')).toBeUndefined()
+    // Told to begin nothing, it began nothing.
+    expect(house.db.prepare('SELECT count(*) AS n FROM outbox').get()).toEqual(before)
+    const refused = [...refusedCsv(house, id)].join('')
+    expect(refused.split('\r\n').slice(0, 2)).toEqual(['email,name,birthday,country,labels,row,reason', 'left@example.com,,,,,4,"They have unsubscribed. Only they can come back, by opting in again."'])
+    // The same file once more changes nothing.
+    const again = await receiveImport(house, file('email\nnew@example.com\nstays@example.com'))
+    expect(outcomes(house, run(house, again, spec(['address'], { listIds: [listId, other], tagIds: [tagId] })))).toEqual({ unchanged: 2 })
+    expect(() => beginImport(house, again, given)).toThrow('being imported already')
+    // What a file said is not kept once it is worked off, nor of a refused one who is erased.
+    expect(house.db.prepare(`SELECT count(*) AS n FROM import_rows WHERE outcome <> 'refused' AND cells IS NOT NULL`).get()).toEqual({ n: 0 })
+    erasePerson(house, left)
+    expect([...refusedCsv(house, id)].join('')).not.toContain('left@example.com')
+  })
+
+  it('begins courses where it may, never as asked-for mail; without a record of consent it holds back where one is needed', async () => {
+    const { house, tagId, listId } = await furnish(openHouse())
+    const id = await receiveImport(house, file('email,country\nde@example.com,DE\nus@example.com,US\n'))
+    const given = spec(['address', 'country'], { tagIds: [tagId], starts: true, consent: { kind: 'none' } })
+    expect(importPlan(house, { id, spec: given })).toMatchObject({ begins: [{ course: 'Fold, Sew, Cover', people: 2 }], withoutConsent: 1 })
+    run(house, id, given)
+    await moveTo(house, thursdayNoon + 2 * HOUR)
+    const fate = (key: string) => emailsOfPerson(house.db, findPersonByKey(house.db, key)!.id).map(({ status, reason, askedFor }) => ({ status, reason, askedFor }))[0]
+    expect(fate('de@example.com')).toEqual({ status: 'held back', reason: 'no-consent', askedFor: 0 })
+    expect(fate('us@example.com')).toMatchObject({ status: 'handed over', askedFor: 0 })
+    // Whom the owner took off a list may be put on it by an import.
+    const us = findPersonByKey(house.db, 'us@example.com')!.id
+    run(house, await receiveImport(house, file('email\nus@example.com')), spec(['address'], { listIds: [listId] }))
+    leaveListByHand(house, us, listId)
+    run(house, await receiveImport(house, file('email\nus@example.com')), spec(['address'], { listIds: [listId] }))
+    expect(membership(house.db, listId, us)).toBe('joined')
+  })
+
+  it('killed at any row and resumed, ends the same to the byte as one that ran through', async () => {
+    const folder = temporaryFolder()
+    keysIn(folder)
+    const { house, listId, tagId } = await furnish(openHouse({ file: join(folder, 'practice.db') }))
+    const lines = Array.from({ length: 1500 }, (_, n) => n % 17 === 3 ? `broken ${n},x` : `p${n % 1200}@example.com,P${n}`)
+    const id = await receiveImport(house, file(`email,name\n${lines.join('\n')}`))
+    beginImport(house, id, spec(['address', 'first-name'], { listIds: [listId], tagIds: [tagId], starts: true, known: 'replace' }))
+    house.db.close()
+    const [through, killed] = [copyOf(folder), copyOf(folder)]
+    const child = await buildChild()
+    /** Plays on, and dies in the middle of the nth row it comes to. */
+    const once = (data: string, nth: number) => new Promise<NodeJS.Signals | null>((resolve) => {
+      spawn(process.execPath, [child], { env: { ...process.env, PORCH_DATA: data, MODE: 'practice', KILL_AT: 'row', KILL_NTH: String(nth) }, stdio: ['ignore', 'ignore', 'inherit'] }).on('exit', (_, signal) => resolve(signal))
+    })
+    expect(await once(through, 0)).toBe(null)
+    let kills = 0
+    for (const nth of [1, 133, 251, 7, 249, 277, 2, 100]) if (await once(killed, nth) === 'SIGKILL') kills++
+    expect(kills).toBe(8)
+    expect(await once(killed, 0)).toBe(null)
+    const [a, b] = [everyRow(through), everyRow(killed)]
+    expect(a.people!.length).toBeGreaterThan(1000)
+    expect(a.mailbox!.length).toBeGreaterThan(1000)
+    for (const [table, rows] of Object.entries(a)) expect(rows.filter((row, n) => row !== b[table]![n]).slice(0, 3), table).toEqual([])
+    expect(Object.values(b).flat().length).toBe(Object.values(a).flat().length)
+  }, 120_000)
+})

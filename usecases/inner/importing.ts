@@ -1,0 +1,49 @@
+/** What an import needs to know to read a row and to say what it changes. */
+import type { ImportSpec, KnownPerson } from '#core/exchange/importing'
+import type { Field } from '#core/people/field'
+import { isGone } from '#core/people/status'
+import type { Database } from '#data/connection'
+import { findRemembered } from '#data/erasing'
+import { wasTakenOff } from '#data/events'
+import { allFields, fieldsOfPerson } from '#data/fields'
+import { findTag, listsOfPerson, tagsOfPerson } from '#data/marks'
+import { findPersonByKey } from '#data/people'
+import type { House } from '../house'
+import { NotThere } from '../problem'
+
+export interface Importing {
+  spec: ImportSpec
+  /** The names of the columns. */
+  names: string[]
+  fields: Map<number, Field>
+  /** The names of the tags that every row gets. */
+  tags: string[]
+}
+
+export function prepareImport(db: Database, names: string[], spec: ImportSpec): Importing {
+  const tags = spec.tagIds.map((tagId) => {
+    const tag = findTag(db, tagId)
+    if (!tag) throw new NotThere('A tag is not there any more. Choose another one.')
+    return tag.name
+  })
+  return { spec, names, fields: new Map(allFields(db).map(field => [field.id, field])), tags }
+}
+
+/** Who has this address; null for nobody. Someone erased is known only as not to come back. */
+export function knownPerson({ db, signer }: House, addressKey: string): { id: number | null, known: KnownPerson } | null {
+  const person = findPersonByKey(db, addressKey)
+  const nothing = { firstName: '', country: null, zone: null, hasConsent: false, fields: new Map(), tags: new Set<string>(), joined: new Set<number>(), left: new Set<number>() }
+  if (!person) return findRemembered(db, signer.digest(addressKey)) ? { id: null, known: { ...nothing, gone: 'erased' } } : null
+  if (isGone(person.status)) return { id: person.id, known: { ...nothing, gone: person.status } }
+  const lists = listsOfPerson(db, person.id)
+  return {
+    id: person.id,
+    known: {
+      gone: null, firstName: person.firstName, country: person.country, zone: person.zone, hasConsent: person.consentAt !== null,
+      fields: new Map(fieldsOfPerson(db, person.id).map(({ fieldId, value }) => [fieldId, value])),
+      tags: new Set(tagsOfPerson(db, person.id).map(tag => tag.name.toLowerCase())),
+      joined: new Set(lists.filter(list => list.leftAt === null).map(list => list.id)),
+      left: new Set(lists.filter(list => list.leftAt !== null && !wasTakenOff(db, person.id, list.id)).map(list => list.id)),
+    },
+  }
+}

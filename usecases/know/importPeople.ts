@@ -1,0 +1,53 @@
+/** Beginning an import. The engine works its rows off: see time/importRows.ts. */
+import { csvLines } from '#core/exchange/csv'
+import { checkImportSpec, type ImportSpec } from '#core/exchange/importing'
+import { write } from '#data/connection'
+import { appendEvent } from '#data/events'
+import { findField } from '#data/fields'
+import { countImportRows, findImport, refusedRows, setImportBegun, type ImportRow } from '#data/imports'
+import { findList, findTag } from '#data/marks'
+import { insertTask, nextTaskId } from '#data/tasks'
+import type { House } from '../house'
+import { InputProblem, NotNow, NotThere } from '../problem'
+
+/** The file, if what is to be done with it can be done. */
+export function checkedImport({ db }: House, id: number, spec: ImportSpec): ImportRow {
+  const found = findImport(db, id)
+  if (!found || found.state === 'reading') throw new NotThere('This file is not there any more. Drop it once more.')
+  if (found.state === 'begun') throw new NotNow('This file is being imported already.')
+  const problems = checkImportSpec(spec, found.columns.length)
+  if (spec.listIds.some(listId => !findList(db, listId))) problems.push({ field: 'listIds', problem: 'A list is not there any more. Choose another one.' })
+  if (spec.tagIds.some(tagId => !findTag(db, tagId))) problems.push({ field: 'tagIds', problem: 'A tag is not there any more. Choose another one.' })
+  if (spec.columns.some(({ target }) => target.kind === 'field' && !findField(db, target.fieldId))) problems.push({ field: 'columns', problem: 'A field is not there any more. Choose another one.' })
+  if (problems.length > 0) throw new InputProblem(problems)
+  return found
+}
+
+/** Returns the number of the task that works it off. */
+export function beginImport(house: House, id: number, spec: ImportSpec): number {
+  const { db } = house
+  const taskId = write(db, () => {
+    const { fileName } = checkedImport(house, id, spec)
+    const at = house.clock.now()
+    const eventId = appendEvent(db, 'task-begun', at, { taskId: nextTaskId(db) })
+    const taskId = insertTask(db, { title: `import “${fileName}”`, spec: { kind: 'import', importId: id, spec }, total: countImportRows(db, id), eventId, undoesId: null, madeAt: at })
+    setImportBegun(db, id, taskId)
+    return taskId
+  })
+  house.wake()
+  return taskId
+}
+
+const BATCH = 500
+
+/** The refused rows as a table of the same columns, with the row in the file and the reason; it can be mended and come in again. */
+export function* refusedCsv({ db }: House, id: number): Generator<string> {
+  const found = findImport(db, id)
+  if (!found) throw new NotThere('This file is not there any more.')
+  yield csvLines([[...found.columns, 'row', 'reason']])
+  let rows = refusedRows(db, id, 0, BATCH)
+  while (rows.length > 0) {
+    yield csvLines(rows.map(({ cells, rowNumber, problem }) => [...found.columns.map((_, column) => cells[column] ?? ''), String(rowNumber), problem]))
+    rows = refusedRows(db, id, rows.at(-1)!.n, BATCH)
+  }
+}

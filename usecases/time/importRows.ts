@@ -1,0 +1,85 @@
+/** Working off the rows of an import, some in each transaction: where it was cut short, it goes on with the next row. */
+import { changeOf, readRow } from '#core/exchange/importing'
+import type { Outcome, TaskSpec } from '#core/people/task'
+import type { Instant } from '#core/time/zone'
+import { instantOf } from '#core/time/zone'
+import type { Database } from '#data/connection'
+import { insertConsent } from '#data/consents'
+import { appendEvent } from '#data/events'
+import { findImport, importRowsAfter, setRowDone, setRowRefused } from '#data/imports'
+import { findList, findTagByName, insertTag } from '#data/marks'
+import { insertPerson, setCountry, setFirstName, setZone } from '#data/people'
+import type { TaskRow } from '#data/tasks'
+import { workspaceOf } from '#data/workspace'
+import type { House } from '../house'
+import { replanFor } from '../inner/enrolments'
+import { knownPerson, prepareImport, type Importing } from '../inner/importing'
+import { giveTag, joinList, type Cause } from '../inner/marks'
+import { setField } from '../know/fields'
+
+type ImportTask = TaskRow & { spec: Extract<TaskSpec, { kind: 'import' }> }
+
+/** In the caller's transaction. Returns what became of each row. */
+export function importSome(house: House, task: ImportTask, at: Instant, limit: number): Outcome[] {
+  const { db } = house
+  const { importId, spec } = task.spec
+  const importing = prepareImport(db, findImport(db, importId)!.columns, spec)
+  return importRowsAfter(db, importId, task.done, limit).map(({ n, rowNumber, cells }) => importOne(house, task, importing, { n, rowNumber, cells }, at))
+}
+
+function importOne(house: House, task: ImportTask, importing: Importing, { n, rowNumber, cells }: { n: number, rowNumber: number, cells: string[] }, at: Instant): Outcome {
+  const { db } = house
+  const { importId } = task.spec
+  const { spec } = importing
+  const read = readRow(cells, importing.names, spec, importing.fields)
+  if (!read.ok) {
+    setRowRefused(db, importId, n, read.address.toLowerCase(), read.problem)
+    return 'refused'
+  }
+  const { address, consentDate } = read.row
+  const found = knownPerson(house, address.key)
+  const change = changeOf(read.row, found?.known ?? null, spec, importing.tags)
+  if (change.outcome === 'refused') {
+    setRowRefused(db, importId, n, address.key, change.problem)
+    return 'refused'
+  }
+  const personId = found?.id ?? insertPerson(db, {
+    address: address.shown, addressKey: address.key, firstName: change.firstName ?? '', status: 'active', zone: change.zone, country: change.country, source: `import:${spec.source.trim()}`, createdAt: at,
+  })
+  if (change.outcome !== 'unchanged') {
+    const eventId = appendEvent(db, 'imported', at, { personId, causeId: task.eventId, taskId: task.id, detail: change.outcome }, { address: address.shown, row: String(rowNumber) })
+    const cause: Cause = { at, causeId: eventId, ownAct: false, quiet: !spec.starts }
+    const known = found?.known
+    if (known && change.firstName !== null) {
+      setFirstName(db, personId, change.firstName)
+      appendEvent(db, 'name-changed', at, { personId, causeId: eventId, detail: 'import' }, { from: known.firstName, to: change.firstName })
+    }
+    if (known && change.country !== null) {
+      setCountry(db, personId, change.country)
+      appendEvent(db, 'country-changed', at, { personId, causeId: eventId }, { ...(known.country && { from: known.country }), to: change.country })
+    }
+    if (known && change.zone !== null) {
+      setZone(db, personId, change.zone)
+      replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId: eventId }))
+    }
+    for (const [fieldId, value] of change.fields) setField(db, personId, fieldId, value, cause)
+    if (change.consent) recordConsent(db, importing, personId, consentDate, cause)
+    for (const listId of change.listIds) if (findList(db, listId)) joinList(db, personId, listId, cause)
+    for (const tag of change.tags) giveTag(db, personId, tagNamed(db, tag, at), cause)
+  }
+  setRowDone(db, importId, n, change.outcome, personId)
+  return change.outcome
+}
+
+/** With the row's own date, or the file's; never later than now. */
+function recordConsent(db: Database, { spec: { consent } }: Importing, personId: number, date: string | null, { at, causeId }: Cause): void {
+  if (consent.kind !== 'given') return
+  const eventId = appendEvent(db, 'consent-recorded', at, { personId, causeId })
+  const givenAt = Math.min(at, instantOf(date ?? consent.date, '12:00', workspaceOf(db).zone))
+  insertConsent(db, { personId, eventId, pageVersionId: null, origin: consent.origin.trim(), wording: consent.wording.trim(), at: givenAt, ip: null, zone: null })
+}
+
+/** A tag that a row names is made where it is not there yet. */
+function tagNamed(db: Database, name: string, at: Instant): number {
+  return findTagByName(db, name)?.id ?? insertTag(db, { name, note: '', group: '', colour: null, expiry: { kind: 'never' } }, at)
+}

@@ -1,0 +1,70 @@
+/** What an import would do, row by row, without doing it. */
+import { changeOf, knownAfter, readRow, type ImportSpec, type KnownPerson } from '#core/exchange/importing'
+import { needsConsent } from '#core/people/country'
+import type { ImportPlan } from '#core/views/imports'
+import { readTogether } from '#data/connection'
+import { coursesStartedBy, findCourse } from '#data/courses'
+import { importRowsAfter } from '#data/imports'
+import { findTagByName } from '#data/marks'
+import { consentRule } from '#data/workspace'
+import type { House } from '../house'
+import { knownPerson, prepareImport } from '../inner/importing'
+import { checkedImport } from '../know/importPeople'
+
+const BATCH = 1000
+const FIRST = 50
+
+export function importPlan(house: House, { id, spec }: { id: number, spec: ImportSpec }): ImportPlan {
+  const { db } = house
+  return readTogether(db, () => {
+    const importing = prepareImport(db, checkedImport(house, id, spec).columns, spec)
+    const rule = consentRule(db)
+    const plan: ImportPlan = { new: 0, updated: 0, unchanged: 0, refused: 0, firstRefused: [], newTags: [], begins: [], withoutConsent: 0 }
+    // Somebody who stands in several rows is known by the second.
+    const met = new Map<string, KnownPerson>()
+    const newTags = new Map<string, string>()
+    const given = new Map<string, number>()
+    const refuse = (row: number, address: string, problem: string) => {
+      plan.refused++
+      if (plan.firstRefused.length < FIRST) plan.firstRefused.push({ row, address, problem })
+    }
+    let rows = importRowsAfter(db, id, 0, BATCH)
+    while (rows.length > 0) {
+      for (const { rowNumber, cells } of rows) {
+        const read = readRow(cells, importing.names, spec, importing.fields)
+        if (!read.ok) {
+          refuse(rowNumber, read.address, read.problem)
+          continue
+        }
+        const { key } = read.row.address
+        const known = met.get(key) ?? knownPerson(house, key)?.known ?? null
+        const change = changeOf(read.row, known, spec, importing.tags)
+        if (change.outcome === 'refused') {
+          refuse(rowNumber, read.row.address.shown, change.problem)
+          continue
+        }
+        plan[change.outcome]++
+        met.set(key, knownAfter(known, change))
+        if (change.outcome === 'new' && !change.consent && needsConsent(change.country, rule)) plan.withoutConsent++
+        for (const tag of change.tags) {
+          const word = tag.toLowerCase()
+          if (!given.has(word) && !findTagByName(db, tag)) newTags.set(word, tag)
+          given.set(word, (given.get(word) ?? 0) + 1)
+        }
+      }
+      rows = importRowsAfter(db, id, rows.at(-1)!.n, BATCH)
+    }
+    plan.newTags = [...newTags.values()]
+    if (spec.starts) plan.begins = beginsOf(house, given)
+    return plan
+  })
+}
+
+function beginsOf({ db }: House, given: Map<string, number>): ImportPlan['begins'] {
+  const people = new Map<number, number>()
+  for (const [name, count] of given) {
+    const tag = findTagByName(db, name)
+    for (const courseId of tag ? coursesStartedBy(db, tag.id) : []) people.set(courseId, (people.get(courseId) ?? 0) + count)
+  }
+  return [...people].map(([courseId, count]) => ({ course: findCourse(db, courseId)!.name, people: count }))
+}
