@@ -5,6 +5,7 @@ import type { Instant } from '#core/time/zone'
 export const EVENT_KINDS = [
   'opted-in', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported',
   'entered-segment', 'left-segment',
+  'rules-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked',
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
   'opened', 'clicked', 'unsubscribed', 'bounced',
@@ -72,11 +73,11 @@ const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ah
 /** An event as a sentence without its subject: "opted in on Sheet kit". */
 export function sayEvent(event: SayableEvent): string {
   const { pageName, listName, tagName, courseName, emailTitle, linkLabel, fieldName, segmentName, taskTitle, detail } = event
-  const byHand = detail === 'by-hand' ? ', by hand' : ''
+  const byHand = detail === 'by-hand' ? ', by hand' : detail === 'by-rule' ? ', by a house rule' : detail === 'deleted' ? ', which was deleted' : detail === 'merged' ? ', by merging' : ''
   switch (event.kind) {
     case 'opted-in': return `opted in on ${pageName}`
     case 'status-changed': return `is now ${detail}`
-    case 'joined-list': return `${detail === 'by-hand' ? 'was put on' : 'joined'} the list ${listName}${byHand}`
+    case 'joined-list': return `${detail === 'by-hand' || detail === 'merged' ? 'was put on' : 'joined'} the list ${listName}${byHand}`
     case 'left-list': return `${detail === 'by-hand' ? 'was taken off' : 'left'} the list ${listName}${byHand}`
     case 'got-tag': return `got the tag ${tagName}${byHand}`
     case 'lost-tag': return detail === 'expired' ? `lost the tag ${tagName}: it vanishes by itself` : `lost the tag ${tagName}${byHand}`
@@ -91,6 +92,11 @@ export function sayEvent(event: SayableEvent): string {
     case 'task-begun': return `you said for many at once: ${taskTitle}`
     case 'erased': return 'was erased: nothing personal is kept'
     case 'name-changed': return detail === 'by-hand' ? 'was given another first name, by hand' : 'gave another first name'
+    case 'rules-cut': return `${tagName} would have gone on waking rules; twenty deep they end`
+    case 'tag-merged': return `you merged the tag ${tagName} into another`
+    case 'tag-deleted': return `you deleted the tag ${tagName}`
+    case 'list-merged': return `you merged the list ${listName} into another`
+    case 'list-deleted': return `you deleted the list ${listName}`
     case 'enrolled': return `joined the course ${courseName}`
     case 'way-in-again': return `came to the door of ${courseName} and stays as before: ${WAY_IN_REASONS[detail ?? ''] ?? `is ${detail}`}`
     case 'finished-course': return `has come to the end of ${courseName}`

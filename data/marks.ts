@@ -1,5 +1,5 @@
 /** Lists and who is on them; tags and who has them. */
-import type { TagExpiry, TagInput } from '#core/people/tag'
+import type { TagExpiry, TagFacts } from '#core/people/tag'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
@@ -14,11 +14,11 @@ export function allLists(db: Database): (ListRow & { people: number })[] {
   return q<ListRow & { people: number }>(db, `
     SELECT l.id, l.name, l.public_name AS publicName, l.description, l.takes_everybody AS takesEverybody, l.created_at AS createdAt,
       (SELECT count(*) FROM list_members m WHERE m.list_id = l.id AND m.left_at IS NULL) AS people
-    FROM lists l ORDER BY l.id`).all()
+    FROM lists l WHERE l.gone IS NULL ORDER BY l.id`).all()
 }
 
 export function findList(db: Database, id: number): ListRow | undefined {
-  return q<ListRow>(db, `${LIST} WHERE id = ?`).get(id)
+  return q<ListRow>(db, `${LIST} WHERE id = ? AND gone IS NULL`).get(id)
 }
 
 export function findListByName(db: Database, name: string): ListRow | undefined {
@@ -67,9 +67,14 @@ export function listsOfPerson(db: Database, personId: number): { id: number, nam
     FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = ? ORDER BY l.id`).all(personId)
 }
 
+/** How many lists and tags there are. */
+export function countMarks(db: Database): number {
+  return q<{ n: number }>(db, 'SELECT (SELECT count(*) FROM lists WHERE gone IS NULL) + (SELECT count(*) FROM tags WHERE gone IS NULL) AS n').get()!.n
+}
+
 /* Tags */
 
-export interface TagRow extends TagInput { id: number, createdAt: Instant }
+export interface TagRow extends TagFacts { id: number, createdAt: Instant }
 
 interface RawTag extends Omit<TagRow, 'expiry'> { expiryDays: number | null, expiryOn: string | null }
 
@@ -84,11 +89,11 @@ function parseTag<Raw extends RawTag>({ expiryDays, expiryOn, ...row }: Raw) {
 export function allTags(db: Database): (TagRow & { people: number })[] {
   return q<RawTag & { people: number }>(db, `
     ${TAG}, (SELECT count(*) FROM tag_holdings h WHERE h.tag_id = t.id) AS people
-    FROM tags t ORDER BY t.group_name = '', t.group_name COLLATE NOCASE, t.name`).all().map(parseTag)
+    FROM tags t WHERE t.gone IS NULL ORDER BY t.group_name = '', t.group_name COLLATE NOCASE, t.name`).all().map(parseTag)
 }
 
 export function findTag(db: Database, id: number): TagRow | undefined {
-  const row = q<RawTag>(db, `${TAG} FROM tags t WHERE t.id = ?`).get(id)
+  const row = q<RawTag>(db, `${TAG} FROM tags t WHERE t.id = ? AND t.gone IS NULL`).get(id)
   return row && parseTag(row)
 }
 
@@ -97,14 +102,20 @@ export function findTagByName(db: Database, name: string): TagRow | undefined {
   return row && parseTag(row)
 }
 
-const valuesOfTag = ({ name, note, group, colour, expiry }: TagInput) =>
+const valuesOfTag = ({ name, note, group, colour, expiry }: TagFacts) =>
   [name, note, group, colour, expiry.kind === 'after' ? expiry.days : null, expiry.kind === 'on' ? expiry.date : null]
 
-export function insertTag(db: Database, row: TagInput, at: Instant): number {
-  return Number(q(db, 'INSERT INTO tags (name, note, group_name, colour, expiry_days, expiry_on, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)').run(...valuesOfTag(row), at).lastInsertRowid)
+/** `madeFrom`: the tag with blanks that this one was filled in from. */
+export function insertTag(db: Database, row: TagFacts, at: Instant, madeFrom: number | null = null): number {
+  return Number(q(db, 'INSERT INTO tags (name, note, group_name, colour, expiry_days, expiry_on, created_at, made_from) VALUES (?, ?, ?, ?, ?, ?, ?, ?)').run(...valuesOfTag(row), at, madeFrom).lastInsertRowid)
 }
 
-export function updateTag(db: Database, id: number, row: TagInput): void {
+/** Those that were filled in from a tag with blanks. */
+export function tagsMadeFrom(db: Database, tagId: number): number[] {
+  return q<{ id: number }>(db, 'SELECT id FROM tags WHERE made_from = ? AND gone IS NULL ORDER BY id').all(tagId).map(row => row.id)
+}
+
+export function updateTag(db: Database, id: number, row: TagFacts): void {
   q(db, 'UPDATE tags SET name = ?, note = ?, group_name = ?, colour = ?, expiry_days = ?, expiry_on = ? WHERE id = ?').run(...valuesOfTag(row), id)
 }
 

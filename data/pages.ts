@@ -22,7 +22,7 @@ interface RawPage extends Omit<PageRow, 'draft' | 'published'> { draft: string, 
 const PAGE = `
   SELECT p.id, p.name, p.slug, p.draft, p.version_id AS versionId, v.number AS versionNumber, v.content AS published,
     p.created_at AS createdAt, p.changed_at AS changedAt,
-    (SELECT count(*) FROM events e WHERE e.kind = 'opted-in' AND e.page_id = p.id) AS optIns
+    (SELECT count(*) FROM opt_ins o WHERE o.page_id = p.id) AS optIns
   FROM pages p LEFT JOIN page_versions v ON v.id = p.version_id`
 
 const parse = (row: RawPage): PageRow => ({ ...row, draft: JSON.parse(row.draft), published: row.published && JSON.parse(row.published) })

@@ -5,6 +5,7 @@ import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
 import { startCourse } from '#usecases/courses/publish'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import type { TagInput } from '#core/people/tag'
+import { NOTHING_FOLLOWS } from '#core/rules/rule'
 import type { House } from '#usecases/house'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { saveSettings } from '#usecases/settings/workspace'
@@ -23,15 +24,17 @@ export async function furnish(house: House): Promise<void> {
   }, () => null)
   const lettersId = saveList(house, null, { name: 'bench letters', publicName: 'Letters from the bench', description: 'A letter when something is worth telling: a technique, a mended book, a new class. Twice a month at most.' })
   const listId = saveList(house, null, { name: 'free course', publicName: 'Fold, Sew, Cover', description: 'The free course by email: five letters, from a folded sheet to a finished book.' })
-  const tag = (name: string, note: string, group: string, more: Partial<TagInput> = {}) => saveTag(house, null, { name, note, group, colour: null, expiry: { kind: 'never' }, ...more })
+  const tag = (name: string, note: string, group: string, more: Partial<TagInput> = {}) => saveTag(house, null, { name, note, group, colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })
   const kitTagId = tag('took: sheet kit', 'Asked for the printable sheet kit.', 'came for')
   const courseTagId = tag('wants: free course', 'Came for the course itself.', 'came for')
+  const undecidedId = tag('undecided', 'Had three days and pressed nothing. Worth asking once more, then no longer.', 'interest', { expiry: { kind: 'after', days: 30 } })
+  // Who likes something is undecided no more.
+  const likes = { ...NOTHING_FOLLOWS, takes: [undecidedId] }
   const marks = {
-    listId, kitTagId, courseTagId,
-    copticId: tag('likes: coptic', 'Pressed it in “Which book first?”.', 'interest', { colour: '#20506b' }),
-    longStitchId: tag('likes: long-stitch', 'Pressed it in “Which book first?”.', 'interest', { colour: '#8a6a12' }),
-    marblingId: tag('likes: marbling', 'Pressed it in “Which book first?”.', 'interest', { colour: '#7a4a86' }),
-    undecidedId: tag('undecided', 'Had three days and pressed nothing. Worth asking once more, then no longer.', 'interest', { expiry: { kind: 'after', days: 30 } }),
+    listId, kitTagId, courseTagId, undecidedId,
+    copticId: tag('likes: coptic', 'Pressed it in “Which book first?”.', 'interest', { colour: '#20506b', follows: likes }),
+    longStitchId: tag('likes: long-stitch', 'Pressed it in “Which book first?”.', 'interest', { colour: '#8a6a12', follows: likes }),
+    marblingId: tag('likes: marbling', 'Pressed it in “Which book first?”.', 'interest', { colour: '#7a4a86', follows: likes }),
   }
   const courseId = createCourse(house, 'Fold, Sew, Cover', 'kit')
   saveCourse(house, courseId, 'Fold, Sew, Cover', foldSewCover(marks))

@@ -7,6 +7,7 @@ import type { CourseDraft } from '#core/sequence/draft'
 import { isLocalTime } from '#core/time/zone'
 import type { PageInput } from '#usecases/arrive/pages'
 import type { TagInput } from '#core/people/tag'
+import { NOTHING_FOLLOWS } from '#core/rules/rule'
 import type { ListInput } from '#usecases/know/listsAndTags'
 import type { ClockMove } from '#usecases/time/moveClock'
 import type { WorkspaceSettings } from '#core/views/settings'
@@ -120,6 +121,8 @@ export const pageInput = Joi.object<PageInput>({
   }).required(),
 })
 
+const ids = Joi.array().items(id).unique().max(100).default([])
+
 export const listInput = Joi.object<ListInput>({ name: text(80).required(), publicName: text(80).required(), description: text(300).required() })
 export const tagInput = Joi.object<TagInput>({
   name: text(80).required(), note: text(300).required(), group: text(40).default(''),
@@ -129,7 +132,12 @@ export const tagInput = Joi.object<TagInput>({
     Joi.object({ kind: Joi.valid('after').required(), days: Joi.number().integer().min(1).max(3650).required().messages({ '*': 'From 1 to 3,650 days.' }) }),
     Joi.object({ kind: Joi.valid('on').required(), date: Joi.string().max(10).required() }),
   ).default({ kind: 'never' }),
+  follows: Joi.object({ gives: ids, takes: ids, drops: ids }).default(NOTHING_FOLLOWS),
 })
+/** Of a tag that is there, what follows must be said: nothing said would take it away. */
+export const tagChange = tagInput.fork('follows', follows => follows.required())
+export const mergeInput = Joi.object<{ into: number }>({ into: id.required().messages({ '*': 'Choose what to merge it into.' }) })
+export const peopleInput = Joi.object<{ people: number }>({ people: Joi.number().integer().min(0).required().messages({ '*': 'Type the number.' }) })
 
 /* Public forms: nothing is refused for its length here, it is cut; what is wrong is said by the use case at the field. */
 

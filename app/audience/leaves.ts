@@ -8,9 +8,12 @@ import { localOf } from '#core/time/zone'
 
 export interface LeafChoice { value: string, name: string, group: string, make(): Leaf }
 
+/** Tags that people have. */
+export const heldTags = (parts: ConditionParts) => parts.tags.filter(tag => !tag.blanks)
+
 /** What can be asked with what there is: without a tag there is no condition about tags. */
 export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName): LeafChoice[] {
-  const [list, tag, page, course, segment] = [parts.lists[0], parts.tags[0], parts.pages[0], parts.courses[0], parts.segments[0]]
+  const [list, tag, page, course, segment] = [parts.lists[0], heldTags(parts)[0], parts.pages[0], parts.courses[0], parts.segments[0]]
   const choice = (value: string, name: string, group: string, leaf: (() => Leaf) | null): LeafChoice[] => leaf ? [{ value, name, group, make: leaf }] : []
   return [
     ...choice('tag', 'Tag', 'Marks', tag ? () => ({ kind: 'tag', tagId: tag.id, since: null }) : null),

@@ -7,19 +7,22 @@ import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import type { TagExpiry, TagInput } from '#core/people/tag'
+import type { ListLine, TagLine } from '#core/views/marks'
 import { sayZone } from '#core/time/say'
 import { addDays, localOf } from '#core/time/zone'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFrame } from '~/stores/frame'
 import DateField from './DateField.vue'
+import MarkEnding from './MarkEnding.vue'
 import SelectField from './SelectField.vue'
+import TagFollows from './TagFollows.vue'
 
 /** Makes or changes a list or a tag. */
 export type Editing = { kind: 'list', id: number | null, name: string, publicName: string, description: string } | { kind: 'tag', id: number | null } & TagInput
 
 const editing = defineModel<Editing | null>({ required: true })
-defineProps<{ groups: string[] }>()
+const props = defineProps<{ groups: string[], tags: TagLine[], lists: ListLine[] }>()
 const emit = defineEmits<{ saved: [] }>()
 const { busy, problem, attempt } = useAttempt()
 watch(() => editing.value === null, () => problem.value = null)
@@ -38,6 +41,17 @@ function setColour(colour: string | null) {
   if (editing.value?.kind === 'tag') editing.value.colour = colour
 }
 
+/* Merging and deleting */
+
+const line = computed(() => (editing.value?.kind === 'tag' ? props.tags : props.lists).find(({ id }) => id === editing.value?.id))
+const others = computed(() => editing.value?.kind === 'tag'
+  ? props.tags.filter(tag => tag.id !== editing.value?.id && !tag.blanks)
+  : props.lists.filter(list => list.id !== editing.value?.id))
+function ended() {
+  editing.value = null
+  emit('saved')
+}
+
 async function save() {
   const { kind, id, ...body } = editing.value!
   const saved = await attempt(() => api(`${kind}s${id === null ? '' : `/${id}`}`, { method: id === null ? 'POST' : 'PUT', body }))
@@ -48,7 +62,7 @@ async function save() {
 </script>
 
 <template>
-  <Dialog v-if="editing" visible modal :header="`${editing.id === null ? 'New' : 'Change the'} ${editing.kind}`" :style="{ width: '460px' }" @update:visible="editing = null">
+  <Dialog v-if="editing" visible modal :header="`${editing.id === null ? 'New' : 'Change the'} ${editing.kind}`" :style="{ width: '500px' }" @update:visible="editing = null">
     <form class="fields" @submit.prevent="save">
       <div class="field">
         <label for="mark-name">{{ editing.kind === 'list' ? 'Name, only for you' : 'Name' }}</label>
@@ -60,6 +74,7 @@ async function save() {
         <div class="field"><label for="mark-description">What subscribers can expect from it</label><Textarea id="mark-description" v-model="editing.description" rows="3" maxlength="300" auto-resize /></div>
       </template>
       <template v-else>
+        <p class="second small hint">May hold [month], filled in when it is given: “joined [month]” gives the tag “joined November 2026”. In a launch, [launch] holds its name.</p>
         <div class="field"><label for="mark-note">What it means, for your own memory</label><Textarea id="mark-note" v-model="editing.note" rows="2" maxlength="300" auto-resize /></div>
         <div class="fields two">
           <div class="field"><label for="mark-group">Group</label><InputText id="mark-group" v-model="editing.group" maxlength="40" placeholder="none, or any word" list="tag-groups" /><datalist id="tag-groups"><option v-for="group in groups" :key="group" :value="group" /></datalist></div>
@@ -71,17 +86,20 @@ async function save() {
         <SelectField :model-value="editing.expiry.kind" label="How long someone keeps it" :options="EXPIRIES" @update:model-value="setExpiry" />
         <div v-if="editing.expiry.kind === 'after'" class="field"><label for="mark-days">Days of 24 hours after it is given</label><InputNumber v-model="editing.expiry.days" input-id="mark-days" :min="1" :max="3650" :allow-empty="false" show-buttons /></div>
         <div v-else-if="editing.expiry.kind === 'on'" class="field"><label for="mark-date">It vanishes at the beginning of, {{ sayZone(zone) }}</label><DateField v-model="editing.expiry.date" input-id="mark-date" /></div>
+        <TagFollows v-model="editing.follows" :tag-id="editing.id" :tags="tags" :problem="problem?.fields.find(({ field }) => field.startsWith('follows'))?.problem" />
         <p v-if="problem?.of('expiry')" class="problem small" role="alert">{{ problem.of('expiry') }}</p>
         <p v-if="editing.id !== null && editing.expiry.kind !== 'never'" class="second small">This counts for those who get the tag from now on. Who has it keeps it as long as was said then.</p>
       </template>
       <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
       <div class="end"><Button type="submit" :label="editing.id === null ? `Make the ${editing.kind}` : `Save the ${editing.kind}`" :loading="busy" /></div>
     </form>
+    <MarkEnding v-if="line" :key="editing.kind + line.id" :kind="editing.kind" :line="line" :others="others" @ended="ended" />
   </Dialog>
 </template>
 
 <style scoped>
 .end { text-align: right; }
+.hint { margin-top: -9px; }
 .colour { display: flex; align-items: center; gap: 8px; height: 38px; }
 .colour input[type='color'] { width: 44px; height: 28px; padding: 2px; border: 1px solid var(--p-porch-ink-third); border-radius: 6px; background: var(--p-porch-paper); cursor: pointer; }
 </style>

@@ -1,5 +1,6 @@
 /** The lists and tags to choose from, and making a new one on the spot. */
 import { onMounted, ref } from 'vue'
+import { NOTHING_FOLLOWS } from '#core/rules/rule'
 import type { ListLine, TagLine } from '#core/views/marks'
 import { api } from './useApi'
 import { useFrame } from '~/stores/frame'
@@ -24,7 +25,7 @@ export function useMarks() {
   onMounted(load)
 
   async function make(kind: 'lists' | 'tags', name: string): Promise<number> {
-    const body = kind === 'lists' ? { name, publicName: name, description: '' } : { name, note: '' }
+    const body = kind === 'lists' ? { name, publicName: name, description: '' } : { name, note: '', follows: NOTHING_FOLLOWS }
     const { id } = await api<{ id: number }>(kind, { method: 'POST', body })
     await Promise.all([load(), frame.loadFrame()])
     return id

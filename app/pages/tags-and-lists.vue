@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
+import { NOTHING_FOLLOWS } from '#core/rules/rule'
 import { sayExpiry } from '#core/people/tag'
 import { sayDay } from '#core/time/say'
 import { instantOf } from '#core/time/zone'
@@ -21,13 +22,16 @@ const { lists, tags, loaded, problem, load } = useMarks()
 const editing = ref<Editing | null>(null)
 
 const changeList = ({ id, name, publicName, description }: ListLine) => editing.value = { kind: 'list', id, name, publicName, description }
-const changeTag = ({ id, name, note, group, colour, expiry }: TagLine) => editing.value = { kind: 'tag', id, name, note, group, colour, expiry: { ...expiry } }
-const newTag = () => editing.value = { kind: 'tag', id: null, name: '', note: '', group: '', colour: null, expiry: { kind: 'never' } }
+const changeTag = ({ id, name, note, group, colour, expiry, follows }: TagLine) => editing.value = { kind: 'tag', id, name, note, group, colour, expiry: { ...expiry }, follows: { ...follows } }
+const newTag = () => editing.value = { kind: 'tag', id: null, name: '', note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS }
 const groups = computed(() => [...new Set(tags.value.map(tag => tag.group).filter(Boolean))])
 const sought = ref('')
 const shown = computed(() => tags.value.filter(tag => [tag.name, tag.group, tag.note].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
 const sayDate = (date: string) => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC', true)
-const addressOf = (use: Use) => use.kind === 'page' ? `/pages/${use.id}` : `/courses/${use.id}`
+const addressOf = (use: Use) => `/${use.kind}s/${use.id}`
+const nameOf = (id: number) => tags.value.find(tag => tag.id === id)?.name ?? ''
+const FOLLOWS = [['gives', 'also gives'], ['takes', 'takes away'], ['drops', 'when lost, takes along']] as const
+const sayFollows = ({ follows }: TagLine) => FOLLOWS.filter(([key]) => follows[key].length > 0).map(([key, words]) => `${words} ${follows[key].map(nameOf).join(', ')}`)
 async function saved() {
   await Promise.all([load(), frame.loadFrame()])
 }
@@ -50,7 +54,7 @@ async function saved() {
         <DataTable v-if="lists.length" :value="lists" data-key="id">
           <Column header="List" body-class="whole"><template #body="{ data }: { data: ListLine }"><button type="button" class="link-button name" @click="changeList(data)">{{ data.name }}</button></template></Column>
           <Column header="What subscribers see"><template #body="{ data }: { data: ListLine }">{{ data.publicName }}<span class="second small sub">{{ data.description || 'No description yet.' }}</span></template></Column>
-          <Column header="Used by"><template #body="{ data }: { data: ListLine }"><span v-for="use in data.uses" :key="use.how + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
+          <Column header="Used by"><template #body="{ data }: { data: ListLine }"><span v-for="use in data.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
           <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: ListLine }"><PeopleNumber :people="data.people" :query="{ list: data.id }" /></template></Column>
         </DataTable>
         <p v-else class="panel-body second">A list says what kind of mail people agree to, in words they see. For example “Letters from the bench: a letter when something is worth telling, twice a month at most.”</p>
@@ -60,16 +64,16 @@ async function saved() {
         <DataTable v-if="shown.length" :value="shown" data-key="id">
           <Column header="Tag" body-class="whole"><template #body="{ data }: { data: TagLine }"><span v-if="data.colour" class="dot" :style="{ background: data.colour }" aria-hidden="true" /><button type="button" class="link-button name" @click="changeTag(data)">{{ data.name }}</button></template></Column>
           <Column header="Group" body-class="whole"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.group }}</span></template></Column>
-          <Column header="What it means"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.note }}</span><span v-if="data.expiry.kind !== 'never'" class="second small sub">{{ sayExpiry(data.expiry, sayDate) }}</span></template></Column>
-          <Column header="Used by"><template #body="{ data }: { data: TagLine }"><span v-for="use in data.uses" :key="use.how + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
-          <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: TagLine }"><PeopleNumber :people="data.people" :query="{ tag: data.id }" /></template></Column>
+          <Column header="What it means"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.note }}</span><span v-if="data.expiry.kind !== 'never'" class="second small sub">{{ sayExpiry(data.expiry, sayDate) }}</span><span v-for="sentence in sayFollows(data)" :key="sentence" class="second small sub">{{ sentence }}</span></template></Column>
+          <Column header="Used by"><template #body="{ data }: { data: TagLine }"><span v-for="use in data.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <template v-if="use.kind === 'tag'">{{ use.name }}</template><NuxtLink v-else :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
+          <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: TagLine }"><span v-if="data.blanks" class="second small" title="People have what it is filled in to">filled in</span><PeopleNumber v-else :people="data.people" :query="{ tag: data.id }" /></template></Column>
         </DataTable>
         <p v-else-if="tags.length" class="panel-body second">No tag has “{{ sought }}” in it.</p>
         <p v-else class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, given by a page, or “likes: coptic”, given by a link somebody follows.</p>
       </section>
       <FieldsPanel />
     </div>
-    <MarkDialog v-model="editing" :groups="groups" @saved="saved" />
+    <MarkDialog v-model="editing" :groups="groups" :tags="tags" :lists="lists" @saved="saved" />
   </div>
 </template>
 

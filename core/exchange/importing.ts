@@ -29,7 +29,7 @@ export interface ImportSpec {
   columns: ImportColumn[]
   listIds: number[]
   tagIds: number[]
-  /** Becomes the source of new people: `import:spring fair`. */
+  /** In words; see {@link sourceOf}. */
   source: string
   /** Whether the tags given may begin courses and wake rules. */
   starts: boolean
@@ -37,6 +37,9 @@ export interface ImportSpec {
   known: 'keep' | 'replace'
   consent: ImportedConsent
 }
+
+/** What stands as the source of new people: `import:spring fair`. */
+export const sourceOf = ({ source }: Pick<ImportSpec, 'source'>) => `import:${source.trim()}`
 
 /** The cells of one row, read. Null and absent say nothing; nothing that is known is ever taken away. */
 export interface ImportedRow {

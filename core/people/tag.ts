@@ -1,4 +1,6 @@
 /** A tag is a private note about a person. It may vanish by itself. */
+import type { Follows } from '#core/rules/rule'
+import { sayMonth } from '#core/time/say'
 import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
 import { DAY, instantOf } from '#core/time/zone'
 
@@ -9,7 +11,8 @@ export type TagExpiry =
   /** At the beginning of that day in the workspace's zone. */
   | { kind: 'on', date: LocalDate }
 
-export interface TagInput {
+export interface TagFacts {
+  /** May hold `[month]` and `[launch]`, filled in when it is given. */
   name: string
   note: string
   /** Free words of the owner's; empty for none. */
@@ -17,6 +20,21 @@ export interface TagInput {
   /** `#rrggbb`, or null for none. */
   colour: string | null
   expiry: TagExpiry
+}
+
+export interface TagInput extends TagFacts {
+  /** Other tags, by number. */
+  follows: Follows
+}
+
+const BLANK = /\[(month|launch)\]/gi
+
+/** True for a name that is filled in anew each time the tag is given: then people have the filled tags. */
+export const hasBlanks = (name: string): boolean => name.search(BLANK) >= 0
+
+/** `joined [month]` as `joined November 2026`; outside of a launch, its blank is left out. */
+export function fillBlanks(name: string, { at, zone, launch }: { at: Instant, zone: ZoneName, launch: string | null }): string {
+  return name.replace(BLANK, (_, blank: string) => blank.toLowerCase() === 'month' ? sayMonth(at, zone) : launch ?? '').replace(/\s+/g, ' ').trim()
 }
 
 /** When a tag given at `at` vanishes; null if it stays. A date that is past means at once. */

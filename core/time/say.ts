@@ -11,6 +11,11 @@ export function sayDay(instant: Instant, zone: ZoneName, withYear = false): stri
   return at(instant, zone).toFormat(withYear ? 'ccc d LLL yyyy' : 'ccc d LLL')
 }
 
+/** `November 2026` */
+export function sayMonth(instant: Instant, zone: ZoneName): string {
+  return at(instant, zone).toFormat('LLLL yyyy')
+}
+
 /** `08:00` */
 export function sayTime(instant: Instant, zone: ZoneName): string {
   return at(instant, zone).toFormat('HH:mm')

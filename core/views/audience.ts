@@ -43,7 +43,8 @@ export interface SegmentLine {
 /** What a condition can be about, to choose from. */
 export interface ConditionParts {
   lists: { id: number, name: string }[]
-  tags: { id: number, name: string }[]
+  /** Those with blanks are held by nobody, and can only be given. */
+  tags: { id: number, name: string, blanks: boolean }[]
   pages: { id: number, name: string }[]
   courses: { id: number, name: string, steps: { id: string, title: string, links: { url: string, label: string }[] }[] }[]
   segments: { id: number, name: string }[]

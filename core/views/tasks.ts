@@ -19,6 +19,8 @@ export interface TaskView {
   problem: string | null
   /** The file whose rows it works off. */
   importId: number | null
+  /** The source its new people have. */
+  source: string | null
   madeAt: Instant
   endedAt: Instant | null
   /** True while it can be taken back. */

@@ -113,6 +113,23 @@ CREATE TABLE task_people (
   outcome TEXT, before ANY, PRIMARY KEY (task_id, n)
 ) STRICT, WITHOUT ROWID;
 
+-- Tags and lists that were deleted or merged into another keep their row for the history, under their former name.
+ALTER TABLE tags ADD COLUMN gone TEXT CHECK (gone IN ('deleted', 'merged'));
+ALTER TABLE tags ADD COLUMN merged_into INTEGER REFERENCES tags (id);
+ALTER TABLE tags ADD COLUMN former_name TEXT;
+-- The tag with blanks in its name that this one was filled in from.
+ALTER TABLE tags ADD COLUMN made_from INTEGER REFERENCES tags (id);
+CREATE INDEX tags_made_from ON tags (made_from) WHERE made_from IS NOT NULL;
+ALTER TABLE lists ADD COLUMN gone TEXT CHECK (gone IN ('deleted', 'merged'));
+ALTER TABLE lists ADD COLUMN merged_into INTEGER REFERENCES lists (id);
+ALTER TABLE lists ADD COLUMN former_name TEXT;
+
+CREATE TABLE rules (
+  -- A house rule: what wakes it, and what it does, as JSON.
+  id INTEGER PRIMARY KEY, on_kind TEXT NOT NULL CHECK (on_kind IN ('got-tag', 'lost-tag')), on_id INTEGER NOT NULL, actions TEXT NOT NULL
+) STRICT;
+CREATE INDEX rules_by_event ON rules (on_kind, on_id);
+
 CREATE TABLE imports (
   -- A table of people that came in as a file. Once begun, a task works its rows off.
   id INTEGER PRIMARY KEY, file_name TEXT NOT NULL, encoding TEXT NOT NULL, delimiter TEXT NOT NULL, columns TEXT NOT NULL,

@@ -8,6 +8,7 @@ import { createSigner } from '#adapters/signer'
 import type { MessageContent } from '#core/message/content'
 import { newPage } from '#core/page/content'
 import type { TagInput } from '#core/people/tag'
+import { NOTHING_FOLLOWS } from '#core/rules/rule'
 import type { Carrier, Mail } from '#core/ports'
 import type { CourseDraft, DraftStep } from '#core/sequence/draft'
 import type { When } from '#core/time/when'
@@ -85,7 +86,7 @@ export const step = (id: string, when: When, content: MessageContent = email(id)
   id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', ifNotClicked: null, content, ...more,
 })
 
-export const tag = (name: string, more: Partial<TagInput> = {}): TagInput => ({ name, note: '', group: '', colour: null, expiry: { kind: 'never' }, ...more })
+export const tag = (name: string, more: Partial<TagInput> = {}): TagInput => ({ name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })
 
 export interface Setting { house: EngineHouse, listId: number, tagId: number, interestId: number, courseId: number }
 

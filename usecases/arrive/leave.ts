@@ -5,7 +5,8 @@ import { findEnrolment } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
 import { findPerson } from '#data/people'
-import { findList, listsOfPerson } from '#data/marks'
+import { standsFor } from '#data/markEnds'
+import { listsOfPerson } from '#data/marks'
 import { markLeft } from '#data/reading'
 import { isGone } from '#core/people/status'
 import type { House } from '../house'
@@ -39,7 +40,7 @@ export function leave(house: House, outboxId: number, leaving: Leaving): void {
       changeStatus(db, personId, 'unsubscribed', { at, causeId, ownAct: true })
     }
     else if (leaving.what === 'list') {
-      if (!findList(db, leaving.listId)) throw new NotThere('This list is not there any more.')
+      if (standsFor(db, 'lists', leaving.listId) === null) throw new NotThere('This list is not there any more.')
       markLeft(db, outboxId, at)
       leaveList(db, personId, leaving.listId, { at, causeId: from, ownAct: true })
     }

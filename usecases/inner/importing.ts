@@ -2,14 +2,17 @@
 import type { ImportSpec, KnownPerson } from '#core/exchange/importing'
 import type { Field } from '#core/people/field'
 import { isGone } from '#core/people/status'
+import { fillBlanks } from '#core/people/tag'
+import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { findRemembered } from '#data/erasing'
 import { wasTakenOff } from '#data/events'
 import { allFields, fieldsOfPerson } from '#data/fields'
+import { standsFor } from '#data/markEnds'
 import { findTag, listsOfPerson, tagsOfPerson } from '#data/marks'
 import { findPersonByKey } from '#data/people'
+import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
-import { NotThere } from '../problem'
 
 export interface Importing {
   spec: ImportSpec
@@ -20,11 +23,12 @@ export interface Importing {
   tags: string[]
 }
 
-export function prepareImport(db: Database, names: string[], spec: ImportSpec): Importing {
-  const tags = spec.tagIds.map((tagId) => {
-    const tag = findTag(db, tagId)
-    if (!tag) throw new NotThere('A tag is not there any more. Choose another one.')
-    return tag.name
+export function prepareImport(db: Database, names: string[], spec: ImportSpec, at: Instant): Importing {
+  const { zone } = workspaceOf(db)
+  // One that was deleted while the import waits is left out; of one with blanks, everybody gets what it is filled in to.
+  const tags = spec.tagIds.flatMap((tagId) => {
+    const standing = standsFor(db, 'tags', tagId)
+    return standing === null ? [] : [fillBlanks(findTag(db, standing)!.name, { at, zone, launch: null })]
   })
   return { spec, names, fields: new Map(allFields(db).map(field => [field.id, field])), tags }
 }

@@ -1,13 +1,16 @@
 /** Status, lists and tags of one person: what changes, and what follows from it at once. */
 import type { StatusEvent } from '#core/people/status'
 import { isGone, statusAfter } from '#core/people/status'
-import { expiryOf } from '#core/people/tag'
+import { expiryOf, fillBlanks, hasBlanks } from '#core/people/tag'
+import { wokenBy, type Chain, type Happening } from '#core/rules/rule'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { coursesStartedBy, findCourse } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { findPerson, setStatus } from '#data/people'
-import { deleteHolding, findTag, hasTag, insertHolding, membership, renewHolding, setJoined, setLeft } from '#data/marks'
+import { deleteHolding, findTag, findTagByName, hasTag, insertHolding, insertTag, membership, renewHolding, setJoined, setLeft, tagsMadeFrom, type TagRow } from '#data/marks'
+import { standsFor } from '#data/markEnds'
+import { rulesOn } from '#data/rules'
 import { workspaceOf } from '#data/workspace'
 import { endEnrolments, enrol, withdrawEmails } from './enrolments'
 
@@ -21,9 +24,13 @@ export interface Cause {
   byOwner?: boolean
   /** An import that was told to start nothing: neither courses begin nor rules wake. */
   quiet?: boolean
+  /** A house rule does it, */
+  byRule?: boolean
+  /** as part of what has come of one event so far. */
+  chain?: Chain
 }
 
-const how = ({ causeId, byOwner }: Cause) => causeId === null || byOwner ? 'by-hand' : undefined
+const how = ({ causeId, byOwner, byRule }: Cause) => byRule ? 'by-rule' : causeId === null || byOwner ? 'by-hand' : undefined
 
 /** Changes the status along the written table; someone who is gone leaves every course, and their mail is withdrawn. */
 export function changeStatus(db: Database, personId: number, event: StatusEvent, { at, causeId }: Cause): void {
@@ -38,15 +45,18 @@ export function changeStatus(db: Database, personId: number, event: StatusEvent,
   }
 }
 
-export function joinList(db: Database, personId: number, listId: number, cause: Cause): void {
-  if (membership(db, listId, personId) === 'joined') return
+export function joinList(db: Database, personId: number, wantedId: number, cause: Cause): void {
+  const listId = standsFor(db, 'lists', wantedId)
+  if (listId === null || membership(db, listId, personId) === 'joined') return
   const { at, causeId } = cause
   const eventId = appendEvent(db, 'joined-list', at, { personId, listId, causeId, detail: how(cause) })
   setJoined(db, listId, personId, at, eventId)
 }
 
 /** Leaving a list ends the courses that belong to it. */
-export function leaveList(db: Database, personId: number, listId: number, cause: Cause): void {
+export function leaveList(db: Database, personId: number, wantedId: number, cause: Cause): void {
+  const listId = standsFor(db, 'lists', wantedId)
+  if (listId === null) return
   const standing = membership(db, listId, personId)
   if (standing === 'left') return
   const { at, causeId } = cause
@@ -59,28 +69,68 @@ export function leaveList(db: Database, personId: number, listId: number, cause:
 }
 
 /**
- * Gives a tag. The courses that it starts are entered also by someone who has
- * the tag already: asking for something a second time is a way in, too.
+ * Gives a tag, and does what follows from it. A tag with blanks is given as the
+ * one that it is filled in to. The courses that it starts are entered also by
+ * someone who has the tag already: asking for something a second time is a way
+ * in, too. A tag that was deleted gives nothing.
  */
-export function giveTag(db: Database, personId: number, tagId: number, cause: Cause): void {
+export function giveTag(db: Database, personId: number, wantedId: number, cause: Cause): void {
+  const filled = filledTag(db, wantedId, cause.at)
+  if (!filled) return
+  const { tag, asked } = filled
   const { at, ownAct } = cause
+  const expiresAt = expiryOf(tag.expiry, at, workspaceOf(db).zone)
   let { causeId } = cause
-  const expiresAt = expiryOf(findTag(db, tagId)!.expiry, at, workspaceOf(db).zone)
-  if (!hasTag(db, tagId, personId)) {
-    const eventId = appendEvent(db, 'got-tag', at, { personId, tagId, causeId, detail: how(cause) })
-    insertHolding(db, { tagId, personId, sinceAt: at, expiresAt, eventId })
-    causeId = eventId
-  }
-  else {
-    renewHolding(db, tagId, personId, expiresAt)
+  const had = hasTag(db, tag.id, personId)
+  if (had) {
+    renewHolding(db, tag.id, personId, expiresAt)
     if (!ownAct || causeId === null) return
   }
+  else {
+    causeId = appendEvent(db, 'got-tag', at, { personId, tagId: tag.id, causeId, detail: how(cause) })
+    insertHolding(db, { tagId: tag.id, personId, sinceAt: at, expiresAt, eventId: causeId })
+  }
   if (cause.quiet) return
-  for (const courseId of coursesStartedBy(db, tagId)) {
-    enrol(db, { courseId, personId, at, causeId, ownAct })
+  for (const tagId of asked) for (const courseId of coursesStartedBy(db, tagId)) enrol(db, { courseId, personId, at, causeId: causeId!, ownAct })
+  if (!had) for (const tagId of asked) wake(db, personId, { kind: 'got-tag', tagId }, { ...cause, causeId })
+}
+
+/** Takes a tag away; of one with blanks, all that were filled in from it. */
+export function takeTag(db: Database, personId: number, wantedId: number, cause: Cause, detail = how(cause)): void {
+  const tagId = standsFor(db, 'tags', wantedId)
+  if (tagId === null) return
+  for (const oneId of [tagId, ...tagsMadeFrom(db, tagId)]) {
+    if (!deleteHolding(db, oneId, personId)) continue
+    const causeId = appendEvent(db, 'lost-tag', cause.at, { personId, tagId: oneId, causeId: cause.causeId, detail })
+    if (cause.quiet) continue
+    for (const one of new Set([oneId, tagId])) wake(db, personId, { kind: 'lost-tag', tagId: one }, { ...cause, causeId })
   }
 }
 
-export function takeTag(db: Database, personId: number, tagId: number, cause: Cause, detail = how(cause)): void {
-  if (deleteHolding(db, tagId, personId)) appendEvent(db, 'lost-tag', cause.at, { personId, tagId, causeId: cause.causeId, detail })
+/** The tag that is really given, and by which tags' ways in and rules. Undefined for a deleted one. */
+export function filledTag(db: Database, wantedId: number, at: Instant): { tag: TagRow, asked: number[] } | undefined {
+  const tagId = standsFor(db, 'tags', wantedId)
+  if (tagId === null) return undefined
+  const tag = findTag(db, tagId)!
+  if (!hasBlanks(tag.name)) return { tag, asked: [tagId] }
+  const name = fillBlanks(tag.name, { at, zone: workspaceOf(db).zone, launch: null })
+  const filledId = findTagByName(db, name)?.id ?? insertTag(db, { ...tag, name }, at, tagId)
+  return { tag: findTag(db, filledId)!, asked: [filledId, tagId] }
+}
+
+/** House rules do what follows, in the same transaction. They never count as the person's own act. */
+function wake(db: Database, personId: number, happening: Happening, cause: Cause): void {
+  const rules = rulesOn(db, happening)
+  if (rules.length === 0) return
+  const chain = cause.chain ?? { acted: new Set(), depth: 0 }
+  const { act, cut } = wokenBy(rules, chain)
+  if (cut.length > 0) appendEvent(db, 'rules-cut', cause.at, { personId, tagId: happening.tagId, causeId: cause.causeId })
+  for (const rule of act) {
+    chain.acted.add(rule.id)
+    const follows: Cause = { at: cause.at, causeId: cause.causeId, ownAct: false, byRule: true, chain: { acted: chain.acted, depth: chain.depth + 1 } }
+    for (const { kind, tagId } of rule.then) {
+      if (kind === 'give-tag') giveTag(db, personId, tagId, follows)
+      else takeTag(db, personId, tagId, follows)
+    }
+  }
 }

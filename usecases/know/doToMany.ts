@@ -1,8 +1,10 @@
 /** Beginning, stopping and taking back what is done to many people at once. The engine does it: see time/tasks.ts. */
+import { sourceOf } from '#core/exchange/importing'
 import { readField, sayField } from '#core/people/field'
 import type { Outcome, TaskSpec } from '#core/people/task'
 import { CAN_BE_TAKEN_BACK, isChange, OUTCOMES } from '#core/people/task'
 import { toSql } from '#core/audience/sql'
+import type { Instant } from '#core/time/zone'
 import type { TaskView } from '#core/views/tasks'
 import type { Database } from '#data/connection'
 import { write } from '#data/connection'
@@ -13,6 +15,7 @@ import { importOutcomes } from '#data/imports'
 import { findList, findTag } from '#data/marks'
 import { addPeople, addPeopleChangedBy, addPeopleWhere, endTask, findTask, insertTask, latestTasks, nextTaskId, outcomesOf, setTotal, takenBackBy, type TaskRow } from '#data/tasks'
 import type { House } from '../house'
+import { filledTag } from '../inner/marks'
 import { momentOf } from '../inner/moment'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import type { Narrowing } from '../views/subscribers'
@@ -28,9 +31,9 @@ export type Doing = Exclude<TaskSpec, { kind: 'undo' | 'import' | 'set-field' }>
 export function doToMany(house: House, whom: Whom, doing: Doing, said: number): number {
   const { db } = house
   const id = write(db, () => {
-    const spec = specOf(db, doing)
-    const title = titleOf(db, spec)
     const at = house.clock.now()
+    const spec = specOf(db, doing, at)
+    const title = titleOf(db, spec)
     const taskId = nextTaskId(db)
     const eventId = appendEvent(db, 'task-begun', at, { taskId })
     insertTask(db, { title, spec, total: 0, eventId, undoesId: null, madeAt: at })
@@ -46,7 +49,9 @@ export function doToMany(house: House, whom: Whom, doing: Doing, said: number): 
   return id
 }
 
-function specOf(db: Database, doing: Doing): Exclude<TaskSpec, { kind: 'undo' | 'import' }> {
+function specOf(db: Database, doing: Doing, at: Instant): Exclude<TaskSpec, { kind: 'undo' | 'import' }> {
+  // A tag with blanks is settled now, so that everybody gets the same and it can be taken back.
+  if (doing.kind === 'give-tag') return { ...doing, tagId: filledTag(db, doing.tagId, at)?.tag.id ?? doing.tagId }
   if (doing.kind !== 'set-field') return doing
   const { kind, fieldId, typed } = doing
   const field = findField(db, fieldId)
@@ -134,7 +139,7 @@ function viewOf(db: Database, task: TaskRow): TaskView {
   const { id, title, state, total, done, changed, problem, madeAt, endedAt } = task
   return {
     id, kind: task.spec.kind, title, state, total, done, changed, problem, madeAt, endedAt,
-    importId: task.spec.kind === 'import' ? task.spec.importId : null,
+    importId: task.spec.kind === 'import' ? task.spec.importId : null, source: task.spec.kind === 'import' ? sourceOf(task.spec.spec) : null,
     outcomes: endedAt === null ? [] : task.spec.kind === 'import' ? importOutcomes(db, task.spec.importId) : outcomesOf(db, id), canBeTakenBack: canBeTakenBack(db, task), takenBackBy: takenBackBy(db, id),
   }
 }

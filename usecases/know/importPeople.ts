@@ -8,6 +8,7 @@ import { countImportRows, findImport, refusedRows, setImportBegun, type ImportRo
 import { findList, findTag } from '#data/marks'
 import { insertTask, nextTaskId } from '#data/tasks'
 import type { House } from '../house'
+import { filledTag } from '../inner/marks'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
 /** The file, if what is to be done with it can be done. */
@@ -29,6 +30,8 @@ export function beginImport(house: House, id: number, spec: ImportSpec): number 
   const taskId = write(db, () => {
     const { fileName } = checkedImport(house, id, spec)
     const at = house.clock.now()
+    // What a tag with blanks is filled in to is settled now, with the colour and the expiry of that tag.
+    for (const tagId of spec.tagIds) filledTag(db, tagId, at)
     const eventId = appendEvent(db, 'task-begun', at, { taskId: nextTaskId(db) })
     const taskId = insertTask(db, { title: `import “${fileName}”`, spec: { kind: 'import', importId: id, spec }, total: countImportRows(db, id), eventId, undoesId: null, madeAt: at })
     setImportBegun(db, id, taskId)

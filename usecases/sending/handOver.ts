@@ -12,6 +12,7 @@ import type { OutboxRow } from '#data/outbox'
 import { findEmail, giveBack, leaseEmails, markFailed, markHandedOver, markHandingOver, markHeldBack, orphans, queueRepeat, takeBack } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { needsConsent } from '#core/people/country'
+import { standsFor } from '#data/markEnds'
 import { findList, membership } from '#data/marks'
 import { insertReaderAct, keennessOf } from '#data/reading'
 import { pauseCarrier, stopCarrier, workspaceOf, consentRule } from '#data/workspace'
@@ -78,11 +79,12 @@ function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boole
     if (now?.status !== 'leased' || now.leaseOwner !== owner) return false
     const at = house.clock.now()
     const person = findPerson(db, row.personId)
+    const listId = standsFor(db, 'lists', row.listId)!
     const reason = !person ? 'unsubscribed' : heldBackFor({
       status: person.status,
       consentMissing: person.consentAt === null && needsConsent(person.country, consentRule(db)),
-      list: membership(db, row.listId, row.personId),
-      listTakesEverybody: findList(db, row.listId)!.takesEverybody === 1,
+      list: membership(db, listId, row.personId),
+      listTakesEverybody: findList(db, listId)!.takesEverybody === 1,
       leftCourse: findEnrolment(db, row.enrolmentId)?.status === 'left',
       askedFor: row.askedFor === 1,
     })

@@ -4,6 +4,7 @@ import { domainOf, listHeaders, messageIdOf, slugOf } from '#core/message/header
 import { linksOfMessage, messageOf } from '#data/courses'
 import type { OutboxRow } from '#data/outbox'
 import { findPerson } from '#data/people'
+import { standsFor } from '#data/markEnds'
 import { findList } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
@@ -12,7 +13,7 @@ export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail:
   const { db, signer, baseUrl, composer } = house
   const workspace = workspaceOf(db)
   const person = findPerson(db, row.personId)!
-  const list = findList(db, row.listId)!
+  const list = findList(db, standsFor(db, 'lists', row.listId)!)!
   const message = messageOf(db, row.messageId)
   const choicesUrl = `${baseUrl}/m/${signer.sign('choices', String(row.id))}`
   const filled = composer.fill(message, {

@@ -1,5 +1,5 @@
 /** Working off the rows of an import, some in each transaction: where it was cut short, it goes on with the next row. */
-import { changeOf, readRow } from '#core/exchange/importing'
+import { changeOf, readRow, sourceOf } from '#core/exchange/importing'
 import type { Outcome, TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
 import { instantOf } from '#core/time/zone'
@@ -23,7 +23,7 @@ type ImportTask = TaskRow & { spec: Extract<TaskSpec, { kind: 'import' }> }
 export function importSome(house: House, task: ImportTask, at: Instant, limit: number): Outcome[] {
   const { db } = house
   const { importId, spec } = task.spec
-  const importing = prepareImport(db, findImport(db, importId)!.columns, spec)
+  const importing = prepareImport(db, findImport(db, importId)!.columns, spec, at)
   return importRowsAfter(db, importId, task.done, limit).map(({ n, rowNumber, cells }) => importOne(house, task, importing, { n, rowNumber, cells }, at))
 }
 
@@ -44,7 +44,7 @@ function importOne(house: House, task: ImportTask, importing: Importing, { n, ro
     return 'refused'
   }
   const personId = found?.id ?? insertPerson(db, {
-    address: address.shown, addressKey: address.key, firstName: change.firstName ?? '', status: 'active', zone: change.zone, country: change.country, source: `import:${spec.source.trim()}`, createdAt: at,
+    address: address.shown, addressKey: address.key, firstName: change.firstName ?? '', status: 'active', zone: change.zone, country: change.country, source: sourceOf(spec), createdAt: at,
   })
   if (change.outcome !== 'unchanged') {
     const eventId = appendEvent(db, 'imported', at, { personId, causeId: task.eventId, taskId: task.id, detail: change.outcome }, { address: address.shown, row: String(rowNumber) })

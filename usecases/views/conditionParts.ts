@@ -1,5 +1,6 @@
 /** Everything a condition can be about, to choose from. */
 import { linksOf } from '#core/message/content'
+import { hasBlanks } from '#core/people/tag'
 import type { ConditionParts } from '#core/views/audience'
 import { readTogether } from '#data/connection'
 import { allCourses } from '#data/courses'
@@ -14,7 +15,7 @@ export function conditionParts({ db }: House): ConditionParts {
   const named = (rows: { id: number, name: string }[]) => rows.map(({ id, name }) => ({ id, name }))
   return readTogether(db, () => ({
     lists: named(allLists(db)),
-    tags: named(allTags(db)),
+    tags: allTags(db).map(({ id, name }) => ({ id, name, blanks: hasBlanks(name) })),
     pages: named(allPages(db)),
     segments: named(allSegments(db)),
     fields: allFields(db),

@@ -7,7 +7,7 @@ import { backlog, plansStamp } from '#data/due'
 import { allCourses } from '#data/courses'
 import { allPages } from '#data/pages'
 import { countPeople } from '#data/people'
-import { allLists, allTags } from '#data/marks'
+import { countMarks } from '#data/marks'
 import { allSegments } from '#data/segments'
 import { practiceClock, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
@@ -23,7 +23,7 @@ export function frameView(house: House): Omit<FrameView, 'hasLive'> {
       pages: allPages(db).length,
       subscribers: people.pending + people.active + people.resting,
       segments: allSegments(db).length,
-      tagsAndLists: allTags(db).length + allLists(db).length,
+      tagsAndLists: countMarks(db),
       courses: allCourses(db).length,
     },
   }

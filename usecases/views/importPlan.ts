@@ -17,7 +17,7 @@ const FIRST = 50
 export function importPlan(house: House, { id, spec }: { id: number, spec: ImportSpec }): ImportPlan {
   const { db } = house
   return readTogether(db, () => {
-    const importing = prepareImport(db, checkedImport(house, id, spec).columns, spec)
+    const importing = prepareImport(db, checkedImport(house, id, spec).columns, spec, house.clock.now())
     const rule = consentRule(db)
     const plan: ImportPlan = { new: 0, updated: 0, unchanged: 0, refused: 0, firstRefused: [], newTags: [], begins: [], withoutConsent: 0 }
     // Somebody who stands in several rows is known by the second.

@@ -1,36 +1,60 @@
 /** Lists and tags, with how many people and where they are used. */
+import { leavesOf } from '#core/audience/condition'
 import { linksOf } from '#core/message/content'
-import type { ListLine, TagLine } from '#core/views/marks'
+import { hasBlanks } from '#core/people/tag'
+import { followsOf } from '#core/rules/rule'
+import type { ListLine, TagLine, Use } from '#core/views/marks'
+import type { Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allPages } from '#data/pages'
 import { allLists, allTags } from '#data/marks'
+import { allRules } from '#data/rules'
+import { allSegments } from '#data/segments'
 import type { House } from '../house'
 
-export function listLines(house: House): ListLine[] {
-  const pages = allPages(house.db)
-  const courses = allCourses(house.db)
-  return allLists(house.db).map(({ createdAt: _, ...list }) => ({
-    ...list,
-    takesEverybody: list.takesEverybody === 1,
-    uses: [
-      ...pages.filter(page => page.draft.listIds.includes(list.id)).map(page => ({ kind: 'page' as const, id: page.id, name: page.name, how: 'joined on' })),
-      ...courses.filter(course => course.draft.listId === list.id).map(course => ({ kind: 'course' as const, id: course.id, name: course.name, how: 'mailed by' })),
-    ],
-  }))
+/** Everything that can name a list or a tag, read once. */
+function readNamers(db: Database) {
+  return { pages: allPages(db), courses: allCourses(db), segments: allSegments(db).map(segment => ({ id: segment.id, name: segment.name, leaves: leavesOf(segment.condition) })), rules: allRules(db), tags: new Map(allTags(db).map(tag => [tag.id, tag.name])) }
+}
+type Namers = ReturnType<typeof readNamers>
+
+const use = (kind: Use['kind'], { id, name }: { id: number, name: string }, how: string): Use => ({ kind, id, name, how })
+
+function listUses({ pages, courses, segments }: Namers, listId: number): Use[] {
+  return [
+    ...pages.filter(page => page.draft.listIds.includes(listId) || page.published?.listIds.includes(listId)).map(page => use('page', page, 'joined on')),
+    ...courses.filter(course => course.draft.listId === listId || course.listId === listId).map(course => use('course', course, 'mailed by')),
+    ...segments.filter(({ leaves }) => leaves.some(leaf => leaf.kind === 'list' && leaf.listId === listId)).map(segment => use('segment', segment, 'asked in')),
+  ]
 }
 
-export function tagLines(house: House): TagLine[] {
-  const pages = allPages(house.db)
-  const courses = allCourses(house.db)
-  return allTags(house.db).map(({ createdAt: _, ...tag }) => ({
-    ...tag,
-    uses: [
-      ...pages.filter(page => page.draft.tagIds.includes(tag.id)).map(page => ({ kind: 'page' as const, id: page.id, name: page.name, how: 'given by' })),
-      ...courses.flatMap(({ id, name, draft }) => [
-        ...(draft.wayInTagIds.includes(tag.id) ? [{ kind: 'course' as const, id, name, how: 'starts' }] : []),
-        ...(draft.steps.some(step => linksOf(step.content.body).some(link => link.tagId === tag.id)) ? [{ kind: 'course' as const, id, name, how: 'given by a link in' }] : []),
-        ...(draft.steps.some(step => step.ifNotClicked?.tagId === tag.id) ? [{ kind: 'course' as const, id, name, how: 'given for not clicking in' }] : []),
-      ]),
-    ],
-  }))
+function tagUses({ pages, courses, segments, rules, tags }: Namers, tagId: number): Use[] {
+  return [
+    ...pages.filter(page => page.draft.tagIds.includes(tagId) || page.published?.tagIds.includes(tagId)).map(page => use('page', page, 'given by')),
+    ...courses.flatMap((course) => {
+      const drafts = [course.draft, ...course.published ? [course.published] : []]
+      const steps = drafts.flatMap(draft => draft.steps)
+      return [
+        ...(drafts.some(draft => draft.wayInTagIds.includes(tagId)) ? [use('course', course, 'starts')] : []),
+        ...(steps.some(step => linksOf(step.content.body).some(link => link.tagId === tagId)) ? [use('course', course, 'given by a link in')] : []),
+        ...(steps.some(step => step.ifNotClicked?.tagId === tagId) ? [use('course', course, 'given for not clicking in')] : []),
+      ]
+    }),
+    ...rules.flatMap(({ when, then }) => then.filter(action => action.tagId === tagId).map(action =>
+      use('tag', { id: when.tagId, name: tags.get(when.tagId) ?? '' }, `${action.kind === 'give-tag' ? 'given' : 'taken away'} with ${when.kind === 'got-tag' ? 'getting' : 'losing'}`))),
+    ...segments.filter(({ leaves }) => leaves.some(leaf => leaf.kind === 'tag' && leaf.tagId === tagId)).map(segment => use('segment', segment, 'asked in')),
+  ]
+}
+
+export const usesOfList = (db: Database, id: number): Use[] => listUses(readNamers(db), id)
+export const usesOfTag = (db: Database, id: number): Use[] => tagUses(readNamers(db), id)
+
+export function listLines({ db }: House): ListLine[] {
+  const namers = readNamers(db)
+  return allLists(db).map(({ createdAt: _, ...list }) => ({ ...list, takesEverybody: list.takesEverybody === 1, uses: listUses(namers, list.id) }))
+}
+
+export function tagLines({ db }: House): TagLine[] {
+  const namers = readNamers(db)
+  return allTags(db).map(({ createdAt: _, ...tag }) => ({ ...tag, blanks: hasBlanks(tag.name), follows: followsOf(tag.id, namers.rules), uses: tagUses(namers, tag.id) }))
 }

@@ -7,7 +7,7 @@ import Select from 'primevue/select'
 import type { Leaf } from '#core/audience/condition'
 import { COUNTRIES } from '#core/people/country'
 import { isZone } from '#core/time/zone'
-import { choiceOf, leafChoices } from '~/audience/leaves'
+import { choiceOf, heldTags, leafChoices } from '~/audience/leaves'
 import { useParts } from '~/composables/useParts'
 import { useFrame } from '~/stores/frame'
 import { saySource } from '~/look/say'
@@ -45,7 +45,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
   <div class="leaf" role="group" :aria-label="label">
     <Select :model-value="choiceOf(leaf)" :options="groups" option-label="name" option-value="value" option-group-label="name" option-group-children="items" size="small" :aria-label="`${label}: about what`" class="about" @update:model-value="choose" />
     <template v-if="leaf.kind === 'tag'">
-      <Select :model-value="leaf.tagId" :options="parts.tags" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which tag`" @update:model-value="tagId => set({ tagId })" />
+      <Select :model-value="leaf.tagId" :options="heldTags(parts)" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which tag`" @update:model-value="tagId => set({ tagId })" />
       <span class="second small">given</span><StretchField :model-value="leaf.since" :label="label" any-time @update:model-value="since => set({ since })" />
     </template>
     <template v-else-if="leaf.kind === 'list'">

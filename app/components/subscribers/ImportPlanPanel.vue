@@ -50,7 +50,7 @@ const emit = defineEmits<{ look: [], begin: [] }>()
 table { width: 100%; border-collapse: collapse; font-size: 13px; }
 th { text-align: left; font-weight: 600; font-size: 12.5px; padding: 6px 10px 4px 0; }
 td { padding: 4px 10px 4px 0; border-top: 1px solid var(--p-porch-line-light); vertical-align: top; }
-.address { overflow-wrap: anywhere; }
+.address { overflow-wrap: anywhere; min-width: 170px; }
 .end { display: flex; justify-content: flex-end; padding-top: 14px; }
 .problem { color: var(--p-porch-brick); padding-bottom: 8px; }
 </style>

@@ -9,6 +9,7 @@ import type { Field } from '#core/people/field'
 import { isZone } from '#core/time/zone'
 import type { ConditionParts } from '#core/views/audience'
 import type { TaskView } from '#core/views/tasks'
+import { heldTags } from '~/audience/leaves'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayNumber, sayPeople } from '~/look/say'
@@ -41,7 +42,8 @@ const people = computed(() => props.picked.length || props.total)
 const choices = computed(() => {
   const named = (rows: { id: number, name: string }[]) => rows.map(({ id, name }) => ({ value: id, name }))
   switch (action.value) {
-    case 'give-tag': case 'take-tag': return named(props.parts.tags)
+    case 'give-tag': return named(props.parts.tags)
+    case 'take-tag': return named(heldTags(props.parts))
     case 'put-on-list': case 'take-off-list': return named(props.parts.lists)
     case 'set-field': return named(props.parts.fields)
     case 'enrol': return named(props.parts.courses)

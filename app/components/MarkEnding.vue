@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
+import type { ListLine, TagLine, Use } from '#core/views/marks'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { sayPeople } from '~/look/say'
+
+/** Merging a tag or list into another, or deleting it, told first what that does to what uses it. */
+const props = defineProps<{ kind: 'tag' | 'list', line: TagLine | ListLine, others: { id: number, name: string }[] }>()
+const emit = defineEmits<{ ended: [] }>()
+const { busy, problem, attempt } = useAttempt()
+const way = ref<'merge' | 'delete' | null>(null)
+const into = ref<number | null>(null)
+const number = ref('')
+const path = computed(() => `${props.kind}s/${props.line.id}`)
+const target = computed(() => props.others.find(({ id }) => id === into.value))
+
+const BREAKS: Record<Use['kind'], string> = { page: 'no longer gives it', course: 'goes on without it', tag: 'no longer has it follow', segment: 'must first be told what to ask instead' }
+const breaks = (use: Use) => use.kind === 'course' && props.kind === 'list' ? 'must be given another list first' : use.kind === 'course' && use.how === 'starts' ? 'is no longer started by it' : use.kind === 'page' && props.kind === 'list' ? 'no longer puts people on it' : BREAKS[use.kind]
+const NAMES: Record<Use['kind'], string> = { page: 'the page', course: 'the course', tag: 'the tag', segment: 'the segment' }
+
+const end = (work: () => Promise<unknown>) => attempt(async () => {
+  await work()
+  emit('ended')
+})
+const merge = () => end(() => api(`${path.value}/merge`, { method: 'POST', body: { into: into.value } }))
+const remove = () => end(() => api(path.value, { method: 'DELETE', body: { people: Number(number.value) } }))
+</script>
+
+<template>
+  <div class="ending">
+    <p v-if="way === null" class="ways">
+      <button v-if="others.length" type="button" class="link-button" @click="way = 'merge'">Merge it into another {{ kind }}</button>
+      <button type="button" class="link-button danger" @click="way = 'delete'">Delete it</button>
+    </p>
+    <form v-else-if="way === 'merge'" class="fields" @submit.prevent="merge">
+      <div class="field"><label for="merge-into">Merge it into</label><Select v-model="into" input-id="merge-into" :options="others" option-label="name" option-value="id" filter :placeholder="`choose a ${kind}`" /></div>
+      <p v-if="target" class="second small">{{ kind === 'tag' ? `Whoever has “${line.name}” has “${target.name}” instead, and everything that gives, asks for or begins with the one does so with the other.` : `Whoever is on “${line.name}” is on “${target.name}”; whoever has left either has left it. Pages, courses and segments follow.` }} This cannot be taken back.</p>
+      <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+      <div class="ends"><Button severity="secondary" size="small" label="Keep it" @click="way = null" /><Button type="submit" size="small" :label="target ? `Merge it into ${target.name}` : 'Merge it'" :disabled="!target" :loading="busy" /></div>
+    </form>
+    <form v-else class="fields" @submit.prevent="remove">
+      <p>{{ sayPeople(line.people) }} {{ line.people === 1 ? 'has' : 'have' }} it and would {{ kind === 'tag' ? 'lose it' : 'be on it no more' }}.<template v-if="line.uses.length"> And:</template></p>
+      <ul v-if="line.uses.length"><li v-for="use in line.uses" :key="use.how + use.kind + use.id">{{ NAMES[use.kind] }} <strong>{{ use.name }}</strong> {{ breaks(use) }}</li></ul>
+      <div class="field"><label for="delete-number">Type the number {{ line.people }} to delete it</label><InputText id="delete-number" v-model="number" inputmode="numeric" autocomplete="off" /></div>
+      <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+      <div class="ends"><Button severity="secondary" size="small" label="Keep it" @click="way = null" /><Button type="submit" severity="danger" size="small" :label="`Delete the ${kind}`" :disabled="number.trim() !== String(line.people)" :loading="busy" /></div>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.ending { border-top: 1px solid var(--p-porch-line-light); margin-top: 16px; padding-top: 12px; }
+.ways { display: flex; justify-content: space-between; }
+.danger { color: var(--p-porch-brick); }
+.ends { display: flex; justify-content: flex-end; gap: 8px; }
+.problem { color: var(--p-porch-brick); }
+ul { margin: 0; padding-left: 20px; }
+</style>

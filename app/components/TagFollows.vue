@@ -1,0 +1,35 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import MultiSelect from 'primevue/multiselect'
+import type { Follows } from '#core/rules/rule'
+
+/** What follows from a tag, as three short sentences. */
+const follows = defineModel<Follows>({ required: true })
+const props = defineProps<{ tagId: number | null, tags: { id: number, name: string }[], problem: string | undefined }>()
+const others = computed(() => props.tags.filter(tag => tag.id !== props.tagId))
+const SENTENCES: { key: keyof Follows, label: string }[] = [
+  { key: 'gives', label: 'Whoever gets it also gets' },
+  { key: 'takes', label: 'Whoever gets it loses' },
+  { key: 'drops', label: 'Whoever loses it also loses' },
+]
+const set = (key: keyof Follows, ids: number[]) => follows.value = { ...follows.value, [key]: ids }
+</script>
+
+<template>
+  <fieldset class="fields">
+    <legend class="second small">What follows, for those who get or lose it from now on</legend>
+    <div v-for="{ key, label } in SENTENCES" :key="key" class="sentence">
+      <label :for="`follows-${key}`">{{ label }}</label>
+      <MultiSelect :model-value="follows[key]" :input-id="`follows-${key}`" :options="others" option-label="name" option-value="id" display="chip" filter :show-toggle-all="false" placeholder="nothing" size="small" @update:model-value="ids => set(key, ids)" />
+    </div>
+    <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+  </fieldset>
+</template>
+
+<style scoped>
+fieldset { border: 0; padding: 0; margin: 0; gap: 8px; }
+legend { padding: 0 0 6px; }
+.sentence { display: grid; grid-template-columns: 178px minmax(0, 1fr); gap: 10px; align-items: center; }
+.problem { color: var(--p-porch-brick); }
+@media (max-width: 560px) { .sentence { grid-template-columns: minmax(0, 1fr); gap: 3px; } }
+</style>

@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { peopleInput } from '#server/schemas'
+import { deleteList } from '#usecases/know/endMarks'
+
+export default handle({ body: peopleInput }, ({ house, id, body }) => deleteList(house, id(), body.people))
