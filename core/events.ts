@@ -3,7 +3,7 @@
 import type { Instant } from '#core/time/zone'
 
 export const EVENT_KINDS = [
-  'opted-in', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported',
+  'opted-in', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported', 'address-changed', 'merged',
   'entered-segment', 'left-segment',
   'rules-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked',
@@ -67,7 +67,7 @@ export interface ToldEvent extends SayableEvent {
 
 const GONE = 'that is gone'
 const WAY_IN_REASONS: Record<string, string> = { inside: 'is inside already', once: 'has been through it, and it is once only' }
-const LEFT_COURSE_REASONS: Record<string, string> = { 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list' }
+const LEFT_COURSE_REASONS: Record<string, string> = { 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list' }
 const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)' }
 
 /** An event as a sentence without its subject: "opted in on Sheet kit". */
@@ -84,6 +84,8 @@ export function sayEvent(event: SayableEvent): string {
     case 'zone-changed': return `now has another time zone${byHand}`
     case 'country-changed': return `is now in another country${byHand}`
     case 'field-changed': return `${fieldName ?? 'a field that is gone'} ${detail === 'unknown' ? 'is not known any more' : 'changed'}${byHand}`
+    case 'address-changed': return `has another address${byHand}`
+    case 'merged': return 'you said that somebody else is the same person, and merged the two'
     case 'imported': return detail === 'new' ? 'came in with an import' : 'was in an import'
     case 'consent-recorded': return `consent was recorded${byHand}`
     case 'entered-segment': return `is now in the segment ${segmentName ?? GONE}`
@@ -92,7 +94,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'task-begun': return `you said for many at once: ${taskTitle}`
     case 'erased': return 'was erased: nothing personal is kept'
     case 'name-changed': return detail === 'by-hand' ? 'was given another first name, by hand' : 'gave another first name'
-    case 'rules-cut': return `${tagName} would have gone on waking rules; twenty deep they end`
+    case 'rules-cut': return `got or lost the tag ${tagName} twenty house rules deep: no more of them follow`
     case 'tag-merged': return `you merged the tag ${tagName} into another`
     case 'tag-deleted': return `you deleted the tag ${tagName}`
     case 'list-merged': return `you merged the list ${listName} into another`

@@ -22,12 +22,18 @@ export function forgetRefusedRows(db: Database, addressKey: string): void {
   q(db, 'UPDATE import_rows SET cells = NULL, address_key = NULL WHERE address_key = ?').run(addressKey)
 }
 
+/** The keys of the addresses someone had before. */
+export function formerKeys(db: Database, personId: number): string[] {
+  return q<{ key: string }>(db, 'SELECT address_key AS key FROM former_addresses WHERE person_id = ? ORDER BY id').all(personId).map(row => row.key)
+}
+
 const PERSONAL = [
+  'DELETE FROM former_addresses WHERE person_id = ?',
   'DELETE FROM field_values WHERE person_id = ?',
   'DELETE FROM tag_holdings WHERE person_id = ?',
   'DELETE FROM list_members WHERE person_id = ?',
   'DELETE FROM invented_readers WHERE person_id = ?',
-  'DELETE FROM event_personal WHERE event_id IN (SELECT id FROM events WHERE person_id = ?)',
+  'DELETE FROM event_personal WHERE event_id IN (SELECT id FROM events WHERE person_id IN (SELECT id FROM people WHERE ? IN (id, merged_into)))',
   'DELETE FROM mailbox WHERE message_ref IN (SELECT message_ref FROM outbox WHERE person_id = ? AND message_ref IS NOT NULL)',
   'DELETE FROM reader_acts WHERE done_at IS NULL AND outbox_id IN (SELECT id FROM outbox WHERE person_id = ?)',
   'UPDATE consents SET ip = NULL, zone = NULL WHERE person_id = ?',

@@ -26,14 +26,24 @@ const NAMED = `
   LEFT JOIN message_links k ON k.message_id = o.message_id AND k.n = e.link_n
   LEFT JOIN fields f ON f.id = e.field_id LEFT JOIN segments s ON s.id = e.segment_id LEFT JOIN tasks w ON w.id = e.task_id`
 
-/** One person's whole history, newest first. */
+/** Someone, and everybody who was merged into them, by however many steps. */
+const SAME = `WITH RECURSIVE same (id) AS (SELECT @personId UNION SELECT p.id FROM people p JOIN same ON p.merged_into = same.id)`
+
+/** One person's whole history, newest first, with that of everybody merged into them. */
 export function eventsOfPerson(db: Database, personId: number): ToldEvent[] {
-  return q<ToldEvent>(db, `${NAMED} WHERE e.person_id = ? ORDER BY e.at DESC, e.id DESC`).all(personId)
+  return q<ToldEvent>(db, `${SAME} ${NAMED} WHERE e.person_id IN (SELECT id FROM same) ORDER BY e.at DESC, e.id DESC`).all({ personId })
+}
+
+/** What is personal in these events, by the number of the event. */
+export function personalOf(db: Database, personId: number): Map<number, Record<string, string>> {
+  const rows = q<{ id: number, facts: string }>(db, `${SAME} SELECT x.event_id AS id, x.facts FROM events e JOIN event_personal x ON x.event_id = e.id WHERE e.person_id IN (SELECT id FROM same)`).all({ personId })
+  return new Map(rows.map(row => [row.id, JSON.parse(row.facts) as Record<string, string>]))
 }
 
 /** What brought about something of this person's without being theirs, like the start of a course. */
 export function causesOutside(db: Database, personId: number): ToldEvent[] {
-  return q<ToldEvent>(db, `${NAMED} WHERE e.id IN (SELECT cause_id FROM events WHERE person_id = @personId) AND e.person_id IS NOT @personId`).all({ personId })
+  return q<ToldEvent>(db, `${SAME} ${NAMED} WHERE e.id IN (SELECT cause_id FROM events WHERE person_id IN (SELECT id FROM same))
+    AND (e.person_id IS NULL OR e.person_id NOT IN (SELECT id FROM same))`).all({ personId })
 }
 
 /** True if it was the owner who took this person off the list, the last time they came off it. */

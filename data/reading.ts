@@ -72,3 +72,12 @@ export function dueReaderActs(db: Database, at: Instant, limit: number): ReaderA
 export function endReaderAct(db: Database, id: number, at: Instant): boolean {
   return q(db, 'UPDATE reader_acts SET done_at = ? WHERE id = ? AND done_at IS NULL').run(at, id).changes === 1
 }
+
+/** Every fetch and every following of this person's emails, in order. Clicks that are not judged yet say so by null. */
+export function readingOfPerson(db: Database, personId: number): { outboxId: number, kind: 'open' | 'click', at: Instant, judged: string | null, url: string | null }[] {
+  return q<ReturnType<typeof readingOfPerson>[number]>(db, `
+    SELECT r.outbox_id AS outboxId, 'open' AS kind, r.at, r.judged, NULL AS url FROM outbox o JOIN opens r ON r.outbox_id = o.id WHERE o.person_id = @personId
+    UNION ALL
+    SELECT r.outbox_id, 'click', r.at, r.judged, k.url FROM outbox o JOIN clicks r ON r.outbox_id = o.id LEFT JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n WHERE o.person_id = @personId
+    ORDER BY 3`).all({ personId })
+}

@@ -107,6 +107,9 @@ export const personInput = Joi.object<PersonInput>({
   firstName: text(400).required(), zone: Joi.string().max(64).empty('').allow(null).default(null), country: country.empty('').allow(null).default(null),
   fields: Joi.object().pattern(/^\d+$/, Joi.string().allow('').max(MOST_LETTERS * 2)).default({}),
 })
+export const addressInput = Joi.object<{ address: string }>({ address: text(400).required() })
+export const mergeInput = Joi.object<{ otherId: number, address: string }>({ otherId: id.required().messages({ '*': 'Choose the other record.' }), address: text(400).required() })
+export const whyQuery = Joi.object<{ course: number, step: string }>({ course: id.required(), step: Joi.string().max(40).required() })
 export const consentRuleInput = Joi.object<ConsentRule>({ countries: Joi.array().items(country).unique().max(300).required(), unknownNeeds: Joi.boolean().required() })
 export const knownInput = Joi.object<{ known: number }>({ known: Joi.number().integer().min(0).required() })
 

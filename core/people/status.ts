@@ -38,3 +38,10 @@ export function statusAfter(status: Status, event: StatusEvent): Status {
 export function isGone(status: Status): boolean {
   return status === 'unsubscribed' || status === 'bounced' || status === 'complained'
 }
+
+/** From the strictest: what two people who turn out to be one have together. */
+const STRICTEST: readonly Status[] = ['complained', 'unsubscribed', 'bounced', 'pending', 'resting', 'active']
+
+export function strictest(a: Status, b: Status): Status {
+  return STRICTEST.find(status => status === a || status === b)!
+}

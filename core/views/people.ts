@@ -46,13 +46,17 @@ export interface SubscribersView {
 
 export interface CourseOfPerson { id: number, name: string, status: 'open' | 'finished' | 'left', joinedAt: Instant, endedAt: Instant | null, nextTitle: string | null, nextAt: Instant | null }
 
-export interface EmailOfPerson { id: number, title: string, courseName: string, plannedAt: Instant, status: string, reason: string | null, handedOverAt: Instant | null, openedAt: Instant | null, clickedAt: Instant | null }
+export interface EmailOfPerson { id: number, courseId: number, stepId: string, title: string, courseName: string, plannedAt: Instant, status: string, reason: string | null, handedOverAt: Instant | null, openedAt: Instant | null, clickedAt: Instant | null }
 
 /** Given on a page of ours, or with an origin in words. */
 export interface ToldConsent { wording: string, at: Instant, ip: string | null, zone: string | null, origin: string, pageName: string | null, pageVersion: number | null }
 
 export interface SubscriberView {
   person: Person
+  /** Latest first. */
+  formerAddresses: { address: string, untilAt: Instant }[]
+  /** Emails one can ask about: all that run or are written, by course. */
+  askable: { courseId: number, courseName: string, stepId: string, title: string }[]
   lists: { id: number, name: string, joinedAt: Instant, leftAt: Instant | null }[]
   tags: { id: number, name: string, colour: string | null, sinceAt: Instant, expiresAt: Instant | null, eventId: number }[]
   fields: { fieldId: number, value: FieldValue }[]

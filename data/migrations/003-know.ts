@@ -92,6 +92,14 @@ BEGIN
     ON CONFLICT (person_id) DO UPDATE SET at = max(at, excluded.at), event_id = excluded.event_id;
 END;
 
+CREATE TABLE former_addresses (
+  -- An address that someone had until it was changed, or that was another's until the two were merged.
+  id INTEGER PRIMARY KEY, person_id INTEGER NOT NULL REFERENCES people (id), address TEXT NOT NULL, address_key TEXT NOT NULL, until_at INTEGER NOT NULL,
+  event_id INTEGER NOT NULL REFERENCES events (id)
+) STRICT;
+CREATE INDEX former_addresses_by_key ON former_addresses (address_key);
+CREATE INDEX former_addresses_by_person ON former_addresses (person_id);
+
 CREATE TABLE remembered (
   -- That somebody who was erased or merged away had left, or was not to come back: a keyed digest of the address says whose it was.
   digest TEXT PRIMARY KEY, status TEXT NOT NULL, at INTEGER NOT NULL

@@ -10,7 +10,8 @@ import { wasTakenOff } from '#data/events'
 import { allFields, fieldsOfPerson } from '#data/fields'
 import { standsFor } from '#data/markEnds'
 import { findTag, listsOfPerson, tagsOfPerson } from '#data/marks'
-import { findPersonByKey } from '#data/people'
+import { findPerson, findPersonByKey } from '#data/people'
+import { findByFormerKey } from '#data/sameness'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 
@@ -33,9 +34,10 @@ export function prepareImport(db: Database, names: string[], spec: ImportSpec, a
   return { spec, names, fields: new Map(allFields(db).map(field => [field.id, field])), tags }
 }
 
-/** Who has this address; null for nobody. Someone erased is known only as not to come back. */
+/** Who has this address, or had it before; null for nobody. Someone erased is known only as not to come back. */
 export function knownPerson({ db, signer }: House, addressKey: string): { id: number | null, known: KnownPerson } | null {
-  const person = findPersonByKey(db, addressKey)
+  const former = findPersonByKey(db, addressKey) ? undefined : findByFormerKey(db, addressKey)
+  const person = former === undefined ? findPersonByKey(db, addressKey) : findPerson(db, former)
   const nothing = { firstName: '', country: null, zone: null, hasConsent: false, fields: new Map(), tags: new Set<string>(), joined: new Set<number>(), left: new Set<number>() }
   if (!person) return findRemembered(db, signer.digest(addressKey)) ? { id: null, known: { ...nothing, gone: 'erased' } } : null
   if (isGone(person.status)) return { id: person.id, known: { ...nothing, gone: person.status } }

@@ -2,7 +2,7 @@
 import type { Instant } from '#core/time/zone'
 import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
-import { erasePersonalData, findPersonKey, forgetRefusedRows, remember } from '#data/erasing'
+import { erasePersonalData, findPersonKey, forgetRefusedRows, formerKeys, remember } from '#data/erasing'
 import { findPerson } from '#data/people'
 import type { House } from '../house'
 import { endEnrolments, withdrawEmails } from '../inner/enrolments'
@@ -28,8 +28,9 @@ export function erase(house: House, personId: number, at: Instant, causeId: numb
   const eventId = appendEvent(db, 'erased', at, { personId, causeId })
   endEnrolments(db, personId, at, eventId, 'erased')
   withdrawEmails(db, personId, {}, at, eventId, 'erased')
-  const key = findPersonKey(db, personId)
-  remember(db, { digest: signer.digest(key), status: person.status, at })
-  forgetRefusedRows(db, key)
+  for (const key of [findPersonKey(db, personId), ...formerKeys(db, personId)]) {
+    remember(db, { digest: signer.digest(key), status: person.status, at })
+    forgetRefusedRows(db, key)
+  }
   erasePersonalData(db, personId)
 }

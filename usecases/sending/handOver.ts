@@ -77,6 +77,11 @@ function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boole
     // Withdrawn meanwhile, or taken over: not ours to send.
     const now = findEmail(db, row.id)
     if (now?.status !== 'leased' || now.leaseOwner !== owner) return false
+    // Merged into somebody else meanwhile: it is written anew for them.
+    if (now.personId !== row.personId) {
+      giveBack(db, row.id, owner)
+      return false
+    }
     const at = house.clock.now()
     const person = findPerson(db, row.personId)
     const listId = standsFor(db, 'lists', row.listId)!

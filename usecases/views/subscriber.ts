@@ -3,11 +3,12 @@ import { needsConsent } from '#core/people/country'
 import type { SubscriberView } from '#core/views/people'
 import { causesOutside, eventsOfPerson } from '#data/events'
 import { readTogether } from '#data/connection'
-import { findCourse } from '#data/courses'
+import { allCourses, findCourse } from '#data/courses'
 import { enrolmentsOfPerson } from '#data/enrolments'
 import { emailsOfPerson } from '#data/outbox'
 import { fieldsOfPerson } from '#data/fields'
 import { findPerson } from '#data/people'
+import { formerAddresses } from '#data/sameness'
 import { segmentsOfPerson } from '#data/segments'
 import { consentRule } from '#data/workspace'
 import { listsOfPerson, tagsOfPerson } from '#data/marks'
@@ -22,6 +23,9 @@ export function subscriberView(house: House, id: number): SubscriberView {
     if (!person) throw new NotThere('This subscriber is not there any more.')
     return {
       person,
+      formerAddresses: formerAddresses(db, id),
+      askable: allCourses(db).flatMap(({ id: courseId, name: courseName, published, draft }) => [...published?.steps ?? [], ...draft.steps.filter(step => !published?.steps.some(one => one.id === step.id))]
+        .map(step => ({ courseId, courseName, stepId: step.id, title: step.content.workingTitle || 'an email without a title' }))),
       lists: listsOfPerson(db, id),
       tags: tagsOfPerson(db, id),
       fields: fieldsOfPerson(db, id),
@@ -34,7 +38,7 @@ export function subscriberView(house: House, id: number): SubscriberView {
         return { id: course.id, name: course.name, status: row.status, joinedAt: row.joinedAt, endedAt: row.endedAt, nextTitle: next?.content.workingTitle ?? null, nextAt: row.dueAt }
       }),
       emails: emailsOfPerson(db, id).map(row => ({
-        id: row.id, title: row.workingTitle, courseName: row.courseName, plannedAt: row.plannedAt, status: row.status, reason: row.reason,
+        id: row.id, courseId: row.thingId, stepId: row.stepId, title: row.workingTitle, courseName: row.courseName, plannedAt: row.plannedAt, status: row.status, reason: row.reason,
         handedOverAt: row.handedOverAt, openedAt: row.openedAt, clickedAt: row.clickedAt,
       })),
       events: eventsOfPerson(db, id),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from '#imports'
 import { sayEvent } from '#core/events'
 import { HELD_BACK_WORDS, type HeldBackReason } from '#core/people/heldback'
@@ -12,7 +12,9 @@ import { useFrame } from '~/stores/frame'
 import FactsPanel from '~/components/subscriber/FactsPanel.vue'
 import PageHead from '~/components/PageHead.vue'
 import SendSign from '~/components/SendSign.vue'
+import RecordPanel from '~/components/subscriber/RecordPanel.vue'
 import StatusChip from '~/components/StatusChip.vue'
+import WhyPanel from '~/components/subscriber/WhyPanel.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
@@ -40,6 +42,7 @@ function fateOf(email: EmailOfPerson): string {
   }
 }
 
+const why = ref<string | null>(null)
 const known = computed(() => new Map([...view.value?.events ?? [], ...view.value?.causes ?? []].map(event => [event.id, event])))
 const causeOf = (causeId: number | null) => causeId === null ? undefined : known.value.get(causeId)
 </script>
@@ -76,6 +79,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           <h2 id="segments">Segments</h2>
           <p class="panel-body chips"><NuxtLink v-for="segment in view.segments" :key="segment.id" :to="`/segments/${segment.id}`" class="chip">{{ segment.name }}</NuxtLink><span v-if="view.segments.length === 0" class="second">In none.</span></p>
         </section>
+        <RecordPanel v-model="view" :zone="zone" />
       </div>
 
       <div class="stack">
@@ -83,11 +87,12 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           <h2 id="emails">Emails</h2>
           <p v-for="email in view.emails" :key="email.id" class="row mail">
             <SendSign kind="course" />
-            <span class="cut"><strong>{{ email.title }}</strong> <span class="second">{{ email.courseName }}</span></span>
+            <span class="cut"><button type="button" class="link-button title" title="Why did they, or did they not, get it?" @click="why = `${email.courseId} ${email.stepId}`">{{ email.title }}</button> <span class="second">{{ email.courseName }}</span></span>
             <span class="second small fate">{{ fateOf(email) }}<template v-if="email.openedAt">, opened</template><template v-if="email.clickedAt">, clicked</template></span>
           </p>
           <p v-if="view.emails.length === 0" class="panel-body second">None so far.</p>
         </section>
+        <WhyPanel v-model="why" :view="view" />
         <section class="panel" aria-labelledby="history">
           <div class="panel-head"><h2 id="history">History</h2><span class="second small">{{ sayZone(zone) }}</span></div>
           <ol class="history">
@@ -108,6 +113,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
 .two { grid-template-columns: minmax(0, 1fr) minmax(0, 1.35fr); }
 .chips { display: flex; flex-wrap: wrap; gap: 6px; }
 .mail { display: grid; grid-template-columns: 10px minmax(0, 1fr) auto; gap: 10px; align-items: baseline; }
+.title { padding: 0; min-height: 0; color: inherit; }
 .fate { max-width: 300px; text-align: right; }
 .history { margin: 0; padding: 0; list-style: none; }
 .history .row { display: grid; grid-template-columns: 178px minmax(0, 1fr); gap: 12px; align-items: baseline; padding-block: 7px; }

@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { navigateTo } from '#imports'
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import { strictest } from '#core/people/status'
+import { sayDay } from '#core/time/say'
+import type { ListedPerson, SubscribersView, SubscriberView } from '#core/views/people'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useFrame } from '~/stores/frame'
+
+/** What is done to a record as a whole: another address, merging, giving it out, erasing. */
+const view = defineModel<SubscriberView>({ required: true })
+const props = defineProps<{ zone: string }>()
+const frame = useFrame()
+const { busy, problem, attempt } = useAttempt()
+const way = ref<'address' | 'merge' | 'erase' | null>(null)
+const typed = ref('')
+const path = computed(() => `subscribers/${view.value.person.id}`)
+const exported = computed(() => `/api/${path.value}/export?workspace=${frame.mode}`)
+
+function open(which: NonNullable<typeof way.value>) {
+  way.value = which
+  typed.value = which === 'address' ? view.value.person.address : ''
+  found.value = []
+  other.value = null
+  problem.value = null
+}
+async function changeAddress() {
+  if (await attempt(async () => view.value = await api<SubscriberView>(`${path.value}/address`, { method: 'PUT', body: { address: typed.value } }))) way.value = null
+}
+async function erase() {
+  if (await attempt(() => api(path.value, { method: 'DELETE' }))) await navigateTo('/subscribers')
+}
+
+/* Merging: the other one is found by any part of address or name. */
+const found = ref<ListedPerson[]>([])
+const other = ref<ListedPerson | null>(null)
+let timer: ReturnType<typeof setTimeout> | undefined
+watch(typed, (text) => {
+  clearTimeout(timer)
+  if (way.value !== 'merge' || text.trim().length < 2) return
+  timer = setTimeout(() => attempt(async () => {
+    const { rows } = await api<SubscribersView>(`subscribers?${new URLSearchParams({ search: text })}`, { asker: `merge-${performance.timeOrigin}` })
+    found.value = rows.filter(({ id }) => id !== view.value.person.id).slice(0, 6)
+  }), 200)
+})
+const result = computed(() => other.value && strictest(view.value.person.status, other.value.status))
+async function merge() {
+  const body = { otherId: other.value!.id, address: other.value!.address }
+  if (await attempt(async () => view.value = await api<SubscriberView>(`${path.value}/merge`, { method: 'POST', body }))) way.value = null
+}
+</script>
+
+<template>
+  <section class="panel" aria-labelledby="record">
+    <h2 id="record">This record</h2>
+    <div class="panel-body ways">
+      <button type="button" class="link-button" @click="open('address')">Change the address</button>
+      <button type="button" class="link-button" @click="open('merge')">Merge with another record</button>
+      <a :href="exported" download class="link">Everything about them as JSON</a>
+      <button type="button" class="link-button danger" @click="open('erase')">Erase for good</button>
+    </div>
+    <p v-for="former in view.formerAddresses" :key="former.address + former.untilAt" class="row small second"><span class="mono">{{ former.address }}</span> until {{ sayDay(former.untilAt, props.zone, true) }}</p>
+
+    <Dialog :visible="way === 'address'" modal header="Change the address" :style="{ width: '440px' }" @update:visible="way = null">
+      <form class="fields" @submit.prevent="changeAddress">
+        <div class="field"><label for="new-address">Address</label><InputText id="new-address" v-model="typed" maxlength="400" autofocus autocomplete="off" :invalid="!!problem?.of('address')" /><p v-if="problem" class="problem" role="alert">{{ problem.of('address') ?? problem.message }}</p></div>
+        <p class="second small">What waits to be sent goes to the new address. The old one stays in their history, and an import that names it means them. Status and consent stay as they are: a new address brings nobody back.</p>
+        <div class="ends"><Button severity="secondary" label="Leave it" @click="way = null" /><Button type="submit" label="Change the address" :loading="busy" /></div>
+      </form>
+    </Dialog>
+
+    <Dialog :visible="way === 'merge'" modal header="Merge with another record" :style="{ width: '500px' }" @update:visible="way = null">
+      <form class="fields" @submit.prevent="merge">
+        <div v-if="!other" class="field">
+          <label for="merge-search">Who else is the same person?</label><InputText id="merge-search" v-model="typed" maxlength="200" autofocus autocomplete="off" placeholder="any part of an address or name" />
+          <button v-for="person in found" :key="person.id" type="button" class="found" @click="other = person"><span class="mono">{{ person.address }}</span> <span class="second">{{ person.firstName }} · {{ person.status }}</span></button>
+          <p v-if="typed.trim().length >= 2 && found.length === 0 && !busy" class="second small">Nobody else fits.</p>
+        </div>
+        <template v-else>
+          <p>Everything of <strong class="mono">{{ other.address }}</strong> becomes that of <strong class="mono">{{ view.person.address }}</strong>: lists, tags, consent, courses, emails and history. The address and what is known here stay; gaps are filled.</p>
+          <p>The status is then <strong>{{ result }}</strong>, the stricter of “{{ view.person.status }}” and “{{ other.status }}”. A list that either has left is left. A course this one has been in already does not go on a second time.</p>
+          <p class="second small">This cannot be taken back.</p>
+        </template>
+        <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+        <div class="ends"><Button severity="secondary" :label="other ? 'Choose another' : 'Leave it'" @click="other ? other = null : way = null" /><Button v-if="other" type="submit" label="Merge the two" :loading="busy" /></div>
+      </form>
+    </Dialog>
+
+    <Dialog :visible="way === 'erase'" modal header="Erase for good" :style="{ width: '460px' }" @update:visible="way = null">
+      <form class="fields" @submit.prevent="erase">
+        <p>What is personal about {{ view.person.address }} goes and cannot be brought back. What would still be sent is withdrawn. The counts stay. An import cannot bring them back; they can, by opting in.</p>
+        <div class="field"><label for="erase-address">Type their address to erase them</label><InputText id="erase-address" v-model="typed" autofocus autocomplete="off" /></div>
+        <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+        <div class="ends"><Button severity="secondary" label="Keep them" @click="way = null" /><Button type="submit" severity="danger" label="Erase for good" :disabled="typed.trim().toLowerCase() !== view.person.address.toLowerCase()" :loading="busy" /></div>
+      </form>
+    </Dialog>
+  </section>
+</template>
+
+<style scoped>
+.ways { display: grid; justify-items: start; gap: 4px; }
+.link { font-weight: 600; }
+.danger, .problem { color: var(--p-porch-brick); }
+.ends { display: flex; justify-content: flex-end; gap: 8px; }
+.found { text-align: left; padding: 7px 10px; border: 1px solid var(--p-porch-line); border-radius: 6px; background: var(--p-porch-paper); cursor: pointer; overflow-wrap: anywhere; }
+.found:hover { border-color: var(--p-porch-door); }
+</style>

@@ -1,0 +1,9 @@
+import { handle } from '#server/http'
+import { addressInput } from '#server/peopleSchemas'
+import { changeAddress } from '#usecases/know/sameness'
+import { subscriberView } from '#usecases/views/subscriber'
+
+export default handle({ body: addressInput }, ({ house, id, body }) => {
+  changeAddress(house, id(), body.address)
+  return subscriberView(house, id())
+})
