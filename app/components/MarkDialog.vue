@@ -74,7 +74,7 @@ async function save() {
         <div class="field"><label for="mark-description">What subscribers can expect from it</label><Textarea id="mark-description" v-model="editing.description" rows="3" maxlength="300" auto-resize /></div>
       </template>
       <template v-else>
-        <p class="second small hint">May hold [month], filled in when it is given: “joined [month]” gives the tag “joined November 2026”. In a launch, [launch] holds its name.</p>
+        <p class="second small hint">May hold [month], filled in when it is given: “joined [month]” gives the tag “joined November 2026”.</p>
         <div class="field"><label for="mark-note">What it means, for your own memory</label><Textarea id="mark-note" v-model="editing.note" rows="2" maxlength="300" auto-resize /></div>
         <div class="fields two">
           <div class="field"><label for="mark-group">Group</label><InputText id="mark-group" v-model="editing.group" maxlength="40" placeholder="none, or any word" list="tag-groups" /><datalist id="tag-groups"><option v-for="group in groups" :key="group" :value="group" /></datalist></div>

@@ -149,7 +149,7 @@ function emailToSql({ fate, which, within: stretch, times, url }: Extract<Leaf, 
   // Once is by far the commonest question, and needs no counting.
   return times === 1
     ? { sql: `p.id IN (SELECT o.person_id FROM ${what.from} WHERE ${what.sql}${one.sql})`, values }
-    : { sql: `p.id IN (SELECT o.person_id FROM ${what.from} WHERE ${what.sql}${one.sql} GROUP BY o.person_id HAVING count(DISTINCT o.id) >= ?)`, values: [...values, times] }
+    : { sql: `p.id IN (SELECT o.person_id FROM ${what.from} WHERE ${what.sql}${one.sql} GROUP BY o.person_id HAVING ${what.from === 'outbox o' ? 'count(*)' : 'count(DISTINCT o.id)'} >= ?)`, values: [...values, times] }
 }
 
 function whichToSql(which: WhichEmail): Compiled {

@@ -19,6 +19,9 @@ UPDATE people SET consent_at = (SELECT max(c.at) FROM consents c WHERE c.person_
 -- Erased people and people merged into another are kept for the counts, and are nobody's any more.
 ALTER TABLE people ADD COLUMN gone TEXT CHECK (gone IN ('erased', 'merged'));
 ALTER TABLE people ADD COLUMN merged_into INTEGER REFERENCES people (id);
+-- What conditions ask of the people themselves is answered without reading their rows.
+DROP INDEX people_by_status;
+CREATE INDEX people_by_status ON people (status, created_at, country, consent_at, read_at, fetched_at, source, zone) WHERE gone IS NULL;
 CREATE INDEX people_by_merging ON people (merged_into) WHERE merged_into IS NOT NULL;
 
 ALTER TABLE events ADD COLUMN field_id INTEGER;
@@ -82,14 +85,14 @@ CREATE INDEX segment_people_turning ON segment_people (turns_at) WHERE turns_at 
 CREATE INDEX segment_people_by_person ON segment_people (person_id);
 
 CREATE TABLE looks (
-  -- Someone to whom something happened and for whom the segments have not been looked at since. The event is the last one.
+  -- Someone to whom something happened and for whom the segments have not been looked at since. The event is the first of them: the others mostly come of it.
   person_id INTEGER PRIMARY KEY REFERENCES people (id), at INTEGER NOT NULL, event_id INTEGER NOT NULL REFERENCES events (id)
 ) STRICT;
 CREATE INDEX looks_by_time ON looks (at, person_id);
 CREATE TRIGGER events_are_looked_at AFTER INSERT ON events WHEN new.person_id IS NOT NULL AND new.kind NOT IN ('entered-segment', 'left-segment')
 BEGIN
   INSERT INTO looks (person_id, at, event_id) VALUES (new.person_id, new.at, new.id)
-    ON CONFLICT (person_id) DO UPDATE SET at = max(at, excluded.at), event_id = excluded.event_id;
+    ON CONFLICT (person_id) DO UPDATE SET at = max(at, excluded.at);
 END;
 
 CREATE TABLE former_addresses (
@@ -156,6 +159,8 @@ ALTER TABLE outbox ADD COLUMN last_opened_at INTEGER;
 ALTER TABLE outbox ADD COLUMN last_clicked_at INTEGER;
 UPDATE outbox SET last_opened_at = (SELECT max(at) FROM opens r WHERE r.outbox_id = outbox.id AND r.judged = 'reader'),
   last_clicked_at = (SELECT max(at) FROM clicks r WHERE r.outbox_id = outbox.id AND r.judged = 'reader');
+DROP INDEX outbox_left_house;
+CREATE INDEX outbox_left_house ON outbox (handed_over_at, person_id) WHERE handed_over_at IS NOT NULL;
 CREATE INDEX outbox_sent ON outbox (kind, thing_id, step_id, handed_over_at, person_id) WHERE handed_over_at IS NOT NULL;
 CREATE INDEX outbox_opened ON outbox (kind, thing_id, step_id, last_opened_at, opened_at, person_id) WHERE opened_at IS NOT NULL;
 CREATE INDEX outbox_clicked ON outbox (kind, thing_id, step_id, last_clicked_at, clicked_at, person_id) WHERE clicked_at IS NOT NULL;

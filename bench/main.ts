@@ -1,0 +1,90 @@
+/**
+ * `npm run bench`: makes a big workspace and prints how fast the people part
+ * is on it, as ratios in one run and percentiles; `-- --write` keeps them in
+ * docs/benchmarks.md. `-- --people 20000 --events 300000` makes a smaller one;
+ * `-- --keep FILE` keeps the workspace there, or begins with the one that is there.
+ */
+import { fork } from 'node:child_process'
+import { copyFileSync, existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { cpus, tmpdir, totalmem } from 'node:os'
+import { join } from 'node:path'
+import { parseArgs } from 'node:util'
+import { toSql } from '#core/audience/sql'
+import { countWhere } from '#data/people'
+import { fillOneSegment } from '#usecases/time/looks'
+import { momentOf } from '#usecases/inner/moment'
+import { audienceView } from '#usecases/views/audience'
+import { subscribersView } from '#usecases/views/subscribers'
+import { countEvents, furnish, furnitureOf, populate } from './generate'
+import { benchHouse } from './house'
+import { median, ms, ratio, sideBySide, timed } from './measure'
+import { typicalSegments } from './segments'
+
+const { values: options } = parseArgs({ options: { people: { type: 'string', default: '200000' }, events: { type: 'string', default: '3000000' }, write: { type: 'boolean', default: false }, keep: { type: 'string' } } })
+const size = { people: Number(options.people), events: Number(options.events) }
+const lines: string[] = []
+const say = (line = '') => {
+  lines.push(line)
+  console.log(line)
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'porch-bench-'))
+const file = join(folder, 'practice.db')
+
+/** Runs one of the measurements that want a process of their own. */
+function inProcess(task: string, ...rest: string[]): Promise<string[]> {
+  return new Promise((resolve, reject) => {
+    const child = fork(process.argv[1]!.replace(/main\.mjs$/, 'process.mjs'), [task, file, ...rest])
+    let answer: string[] = []
+    child.on('message', message => answer = message as string[])
+    child.on('exit', code => code === 0 ? resolve(answer) : reject(new Error(`${task} ended with ${code}`)))
+  })
+}
+
+try {
+  const kept = options.keep !== undefined && existsSync(options.keep)
+  if (kept) copyFileSync(options.keep!, file)
+  const house = benchHouse(file)
+  const furniture = kept ? furnitureOf(house.db) : await furnish(house)
+  const { ms: took, result: events } = timed(() => kept ? countEvents(house.db) : populate(house.db, furniture, size))
+  if (options.keep && !kept) {
+    house.db.pragma('wal_checkpoint(TRUNCATE)')
+    copyFileSync(file, options.keep)
+  }
+  say(`${size.people.toLocaleString('en-GB')} people, ${events.toLocaleString('en-GB')} events, made in ${Math.round(took / 1000)} s from a seed. Node ${process.versions.node}, ${cpus().length} × ${cpus()[0]?.model.trim()}, ${Math.round(totalmem() / 2 ** 30)} GiB. All times in milliseconds, medians of 9 turns.`)
+  const { ms: filling } = timed(() => { while (fillOneSegment(house)); })
+  say(`\nThe ready segments were filled in ${ms(filling)} ms.`)
+
+  say('\n## Counting twelve typical segments\n\n| segment | people | ours | by hand | ratio | first page of the table |\n| --- | ---: | ---: | ---: | ---: | ---: |')
+  const typical = typicalSegments(furniture)
+  const [counted, ratios, pages]: [number[], number[], number[]] = [[], [], []]
+  for (const { name, condition, hand, values } of typical) {
+    const moment = momentOf(house.db, house.clock.now())
+    const ours = () => countWhere(house.db, { search: '', where: toSql(condition, moment) })
+    const theirs = house.db.prepare<unknown[], number>(hand).pluck()
+    if (ours() !== theirs.get(...values)) throw new Error(`“${name}” counts ${ours()}, by hand ${theirs.get(...values)}`)
+    const both = sideBySide(9, ours, () => theirs.get(...values))
+    const narrowing = { where: condition, status: null, tagId: null, listId: null, segmentId: null, pageId: null, standing: null, behind: null, trouble: null }
+    const page = median(Array.from({ length: 9 }, () => timed(() => subscribersView(house, { ...narrowing, search: '', sort: 'newest', page: 0 })).ms))
+    counted.push(both.ours)
+    ratios.push(both.ours / both.theirs)
+    pages.push(page)
+    say(`| ${name} | ${ours().toLocaleString('en-GB')} | ${ms(both.ours)} | ${ms(both.theirs)} | ${ratio(both.ours / both.theirs)} | ${ms(page)} |`)
+  }
+  say(`\nSlowest ratio ${ratio(Math.max(...ratios))} (promised: at most 1.50). ${counted.filter(one => one < 100).length} of 12 counted under 100 ms (promised: 9). Slowest first page ${ms(Math.max(...pages))} ms (promised: under 100).`)
+  const audiences = typical.map(({ condition }) => timed(() => audienceView(house, { condition, segmentId: null })).ms)
+  say(`The audience panel, with held back people by reason and five of them: half under ${ms(median(audiences))} ms, slowest ${ms(Math.max(...audiences))} ms.`)
+
+  say('\n## Importing 100,000 rows\n')
+  house.db.close()
+  for (const line of await inProcess('import')) say(line)
+  say('\n## A tag to 100,000 people\n')
+  for (const line of await inProcess('tag')) say(line)
+}
+finally {
+  rmSync(folder, { recursive: true, force: true })
+}
+
+if (options.write) {
+  writeFileSync('docs/benchmarks.md', `# Benchmarks\n\n\`npm run bench\` prints these, \`npm run bench -- --write\` keeps them here. They were measured on ${new Date().toISOString().slice(0, 10)}. Each is a ratio of two ways in one run, or a time beside\nthe promise of the design; a slower machine changes the times and hardly the ratios.\n\n${lines.join('\n')}\n`)
+}
