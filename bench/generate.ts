@@ -10,7 +10,7 @@ import { newPage } from '#core/page/content'
 import { NOTHING_FOLLOWS } from '#core/rules/rule'
 import type { MessageContent } from '#core/message/content'
 import { DAY, HOUR, MINUTE } from '#core/time/zone'
-import type { Database } from '#data/connection'
+import { refreshStatistics, type Database } from '#data/connection'
 import { setPracticeClock, askPracticeClock } from '#data/workspace'
 import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
 import { createCourse, saveCourse } from '#usecases/courses/save'
@@ -190,6 +190,7 @@ export function populate(db: Database, { listIds, tagIds, fieldIds, courseIds, p
   for (const { sql } of indexes) db.exec(sql)
   db.exec(trigger)
   db.exec('UPDATE segments SET filled = 0')
+  refreshStatistics(db)
   db.pragma('foreign_keys = ON')
   db.pragma('synchronous = FULL')
   askPracticeClock(db, NOW)

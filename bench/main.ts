@@ -77,7 +77,7 @@ try {
 
   say('\n## Importing 100,000 rows\n')
   house.db.close()
-  for (const line of await inProcess('import')) say(line)
+  for (const task of ['bring', 'import']) for (const line of await inProcess(task)) say(line)
   say('\n## A tag to 100,000 people\n')
   for (const line of await inProcess('tag')) say(line)
 }

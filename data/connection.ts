@@ -9,7 +9,7 @@ export function openDatabase(file: string): Database {
   const db = new Sqlite(file)
   // Two processes write: readers never wait for a writer, and a writer waits for another one.
   db.pragma('journal_mode = WAL')
-  db.pragma('busy_timeout = 5000')
+  db.pragma(`busy_timeout = ${WAIT_MS}`)
   db.pragma('foreign_keys = ON')
   // A mark that is lost with the power would send an email twice, so a commit waits for the disk.
   db.pragma('synchronous = FULL')
@@ -30,6 +30,11 @@ export function q<Row = unknown>(db: Database, sql: string): Sqlite.Statement<un
   return statement as Sqlite.Statement<unknown[], Row>
 }
 
+/** How long a writer waits for another process, and how often it looks: often, so that it slips into the first gap that one leaves. */
+const WAIT_MS = 5000
+const LOOK_MS = 0.5
+const sleeper = new Int32Array(new SharedArrayBuffer(4))
+
 /**
  * A writing transaction. It is immediate: taking the write lock first means a
  * reading that decides a write cannot be out of date, and two writers queue
@@ -37,13 +42,38 @@ export function q<Row = unknown>(db: Database, sql: string): Sqlite.Statement<un
  */
 export function write<Result>(db: Database, work: () => Result): Result {
   if (db.inTransaction) return work()
-  try {
-    return db.transaction(work).immediate()
+  const giveUpAt = performance.now() + WAIT_MS
+  for (;;) {
+    let begun = false
+    try {
+      return transaction(db, () => {
+        begun = true
+        return work()
+      })
+    }
+    catch (error) {
+      if (begun || !isBusy(error) || performance.now() > giveUpAt) {
+        // What was read and remembered inside may never have been true.
+        remembered.delete(db)
+        throw error
+      }
+      Atomics.wait(sleeper, 0, 0, LOOK_MS)
+    }
   }
-  catch (error) {
-    // What was read and remembered inside may never have been true.
-    remembered.delete(db)
-    throw error
+}
+
+/** The database's own way of waiting looks less and less often, and can miss every gap of a busy writer. */
+function transaction<Result>(db: Database, work: () => Result): Result {
+  const waiting = q(db, `PRAGMA busy_timeout = ${WAIT_MS}`).pluck()
+  q(db, 'PRAGMA busy_timeout = 0').pluck().get()
+  try {
+    return db.transaction(() => {
+      waiting.get()
+      return work()
+    }).immediate()
+  }
+  finally {
+    waiting.get()
   }
 }
 
@@ -65,4 +95,10 @@ export function remember<Row>(db: Database, table: string, id: number, read: () 
 /** Several readings of one moment. */
 export function readTogether<Result>(db: Database, work: () => Result): Result {
   return db.inTransaction ? work() : db.transaction(work).deferred()
+}
+
+/** Counts samples of what the tables hold, by which the database chooses its ways. Connections opened later go by it. A fraction of a second. */
+export function refreshStatistics(db: Database): void {
+  db.pragma('analysis_limit = 400')
+  db.exec('ANALYZE')
 }

@@ -4,7 +4,6 @@ import type { ToldConsent } from '#core/views/people'
 import type { Database } from './connection'
 import { q } from './connection'
 
-
 export interface ConsentRow {
   personId: number
   eventId: number
@@ -20,7 +19,7 @@ export interface ConsentRow {
 export function insertConsent(db: Database, row: ConsentRow): void {
   q(db, 'INSERT INTO consents (person_id, event_id, page_version_id, origin, wording, at, ip, zone) VALUES (?, ?, ?, ?, ?, ?, ?, ?)')
     .run(row.personId, row.eventId, row.pageVersionId, row.origin, row.wording, row.at, row.ip, row.zone)
-  q(db, 'UPDATE people SET consent_at = max(coalesce(consent_at, 0), ?) WHERE id = ?').run(row.at, row.personId)
+  q(db, 'UPDATE people SET consent_at = ? WHERE id = ? AND (consent_at IS NULL OR consent_at < ?)').run(row.at, row.personId, row.at)
 }
 
 export function consentsOfPerson(db: Database, personId: number): ToldConsent[] {

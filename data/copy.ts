@@ -2,18 +2,29 @@
 import type { Database } from './connection'
 import { q } from './connection'
 
-/** Tables of definitions, in the order in which they refer to each other, and the columns that go along. */
-const DEFINITIONS: [table: string, columns: string][] = [
-  ['lists', 'id, name, public_name, description, takes_everybody, created_at'],
-  ['tags', 'id, name, note, group_name, colour, expiry_days, expiry_on, created_at'],
+interface Definition { table: string, columns: string, only?: string }
+
+/** Tables of definitions, in the order in which they refer to each other, and the columns that go along. What was deleted or merged stays behind. */
+const DEFINITIONS: Definition[] = [
+  { table: 'lists', columns: 'id, name, public_name, description, takes_everybody, created_at', only: 'gone IS NULL' },
+  { table: 'tags', columns: 'id, name, note, group_name, colour, expiry_days, expiry_on, created_at', only: 'gone IS NULL' },
+  { table: 'fields', columns: 'id, name, label, kind, choices, created_at' },
+  { table: 'rules', columns: 'id, on_kind, on_id, actions' },
+  { table: 'segments', columns: 'id, name, note, condition, code, created_at, changed_at' },
 ]
 
 export function copyDefinitions(from: Database, to: Database, at: number): void {
-  for (const [table, columns] of DEFINITIONS) {
+  // The ready segments come as they have become.
+  q(to, 'DELETE FROM segments').run()
+  for (const { table, columns, only } of DEFINITIONS) {
     const marks = columns.split(', ').map(column => `@${column}`).join(', ')
     const insert = q(to, `INSERT INTO ${table} (${columns}) VALUES (${marks})`)
-    for (const row of q<Record<string, unknown>>(from, `SELECT ${columns} FROM ${table} ORDER BY id`).all()) insert.run({ ...row, created_at: at })
+    for (const row of q<Record<string, unknown>>(from, `SELECT ${columns} FROM ${table}${only ? ` WHERE ${only}` : ''} ORDER BY id`).all()) {
+      insert.run({ ...row, ...columns.includes('created_at') && { created_at: at }, ...columns.includes('changed_at') && { changed_at: at } })
+    }
   }
+  for (const { id, madeFrom } of q<{ id: number, madeFrom: number }>(from, `
+    SELECT t.id, t.made_from AS madeFrom FROM tags t JOIN tags b ON b.id = t.made_from WHERE t.gone IS NULL AND b.gone IS NULL`).all()) q(to, 'UPDATE tags SET made_from = ? WHERE id = ?').run(madeFrom, id)
   // Pages and courses come as drafts: what the public sees and what runs is decided anew.
   for (const row of q<Record<string, unknown>>(from, 'SELECT id, name, slug, draft FROM pages ORDER BY id').all()) {
     q(to, 'INSERT INTO pages (id, name, slug, draft, created_at, changed_at) VALUES (@id, @name, @slug, @draft, @at, @at)').run({ ...row, at })

@@ -27,6 +27,10 @@ export function formerKeys(db: Database, personId: number): string[] {
   return q<{ key: string }>(db, 'SELECT address_key AS key FROM former_addresses WHERE person_id = ? ORDER BY id').all(personId).map(row => row.key)
 }
 
+export function isAnybodyRemembered(db: Database): boolean {
+  return q(db, 'SELECT 1 FROM remembered LIMIT 1').get() !== undefined
+}
+
 const PERSONAL = [
   'DELETE FROM former_addresses WHERE person_id = ?',
   'DELETE FROM field_values WHERE person_id = ?',

@@ -67,6 +67,16 @@ export function listsOfPerson(db: Database, personId: number): { id: number, nam
     FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = ? ORDER BY l.id`).all(personId)
 }
 
+interface Named { id: number, name: string }
+
+/** Their names only: counting who has them takes time. */
+export function markNames(db: Database): { lists: Named[], tags: Named[] } {
+  return {
+    lists: q<Named>(db, 'SELECT id, name FROM lists WHERE gone IS NULL ORDER BY id').all(),
+    tags: q<Named>(db, `SELECT id, name FROM tags WHERE gone IS NULL ORDER BY group_name = '', group_name COLLATE NOCASE, name`).all(),
+  }
+}
+
 /** How many lists and tags there are. */
 export function countMarks(db: Database): number {
   return q<{ n: number }>(db, 'SELECT (SELECT count(*) FROM lists WHERE gone IS NULL) + (SELECT count(*) FROM tags WHERE gone IS NULL) AS n').get()!.n

@@ -18,11 +18,11 @@ export function findPersonByKey(db: Database, addressKey: string): Person | unde
   return q<Person>(db, `${PERSON} WHERE address_key = ?`).get(addressKey)
 }
 
-export type NewPerson = Omit<Person, 'id' | 'consentAt'> & { addressKey: string }
+export type NewPerson = Omit<Person, 'id' | 'consentAt'> & { addressKey: string, consentAt?: Instant | null }
 
 export function insertPerson(db: Database, row: NewPerson): number {
-  return Number(q(db, 'INSERT INTO people (address, address_key, first_name, search_text, status, zone, country, source, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)')
-    .run(row.address, row.addressKey, row.firstName, searchTextOf(row.addressKey, row.firstName), row.status, row.zone, row.country, row.source, row.createdAt).lastInsertRowid)
+  return Number(q(db, 'INSERT INTO people (address, address_key, first_name, search_text, status, zone, country, source, created_at, consent_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)')
+    .run(row.address, row.addressKey, row.firstName, searchTextOf(row.addressKey, row.firstName), row.status, row.zone, row.country, row.source, row.createdAt, row.consentAt ?? null).lastInsertRowid)
 }
 
 const searchTextOf = (addressKey: string, firstName: string) => `${addressKey} ${fold(firstName)}`
@@ -49,11 +49,19 @@ export function markRead(db: Database, id: number, by: 'reader' | 'uncertain', a
   q(db, sql).run(at, id)
 }
 
-export interface PeopleQuery {
+/** Whom a search and a condition leave. */
+export interface Which {
   /** Any part of address or name; empty for all. */
   search: string
-  /** Only those for whom it holds. */
+  /** Only those for whom it holds; other tables asked as sets. */
   where: Compiled
+}
+
+export interface PeopleQuery extends Which {
+  /** The same condition, other tables asked anew for each person. */
+  whereEach: Compiled
+  /** How many people are looked at one by one, in order, before everybody is asked at once. */
+  oneByOne: number
   sort: PeopleOrder
   limit: number
   offset: number
@@ -63,12 +71,31 @@ const ORDERS: Record<PeopleOrder, string> = {
   newest: 'p.created_at DESC, p.id DESC', oldest: 'p.created_at, p.id', address: 'p.address_key', name: 'p.first_name COLLATE NOCASE, p.address_key',
 }
 
-/** One page of the people, and how many there are in all. */
-export function searchPeople(db: Database, query: PeopleQuery): { rows: ListedPerson[], total: number } {
+/** One page of the people. */
+export function searchPeople(db: Database, query: PeopleQuery): ListedPerson[] {
   const { sort, limit, offset } = query
-  const { sql, values } = matching(query)
-  const rows = db.prepare<unknown[], RawListed>(`${LISTED} WHERE ${sql} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`).all(...values, limit, offset)
-  return { rows: rows.map(parseListed), total: countWhere(db, query) }
+  const ids = firstOneByOne(db, query) ?? idsOf(db, matching(query), `ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`, limit, offset)
+  const rows = new Map(peopleByIds(db, ids).map(row => [row.id, row]))
+  return ids.flatMap(id => rows.get(id) ?? [])
+}
+
+function idsOf(db: Database, { sql, values }: Compiled, more: string, ...last: number[]): number[] {
+  return db.prepare<unknown[], number>(`SELECT p.id FROM people p WHERE ${sql} ${more}`).pluck().all(...values, ...last)
+}
+
+/**
+ * The page, if it is full after looking at the first few thousand in its order:
+ * most conditions hold for enough of them, and then nobody else needs to be
+ * asked. Null if it is not.
+ */
+function firstOneByOne(db: Database, { search, whereEach, oneByOne, sort, limit, offset }: PeopleQuery): number[] | null {
+  if (sort !== 'newest' && sort !== 'oldest') return null
+  const { sql, values } = matching({ search, where: whereEach })
+  const [edge, beyond] = { newest: [q<{ at: Instant }>(db, 'SELECT created_at AS at FROM people ORDER BY created_at DESC LIMIT 1 OFFSET ?'), '>='] as const, oldest: [q<{ at: Instant }>(db, 'SELECT created_at AS at FROM people ORDER BY created_at LIMIT 1 OFFSET ?'), '<='] as const }[sort]
+  const last = edge.get(oneByOne)
+  const ids = db.prepare<unknown[], number>(`SELECT p.id FROM people p INDEXED BY people_by_arrival WHERE ${last ? `p.created_at ${beyond} ${last.at} AND ` : ''}${sql} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`)
+    .pluck().all(...values, limit, offset)
+  return ids.length === limit || !last ? ids : null
 }
 
 type RawListed = Omit<ListedPerson, 'fields'> & { fields: string }
@@ -83,7 +110,7 @@ const LISTED = `
 const parseListed = (row: RawListed): ListedPerson => ({ ...row, fields: JSON.parse(row.fields) as ListedPerson['fields'] })
 
 /** Everybody that a search and a condition leave, in the order of their numbers. */
-export function peopleIds(db: Database, which: Pick<PeopleQuery, 'search' | 'where'>): number[] {
+export function peopleIds(db: Database, which: Which): number[] {
   const { sql, values } = matching(which)
   return db.prepare<unknown[], number>(`SELECT p.id FROM people p WHERE ${sql} ORDER BY p.id`).pluck().all(...values)
 }
@@ -94,13 +121,13 @@ export function peopleByIds(db: Database, ids: number[]): ListedPerson[] {
 }
 
 /** How many people there are for whom the condition holds, and in whose address or name the text is found. */
-export function countWhere(db: Database, which: Pick<PeopleQuery, 'search' | 'where'>): number {
+export function countWhere(db: Database, which: Which): number {
   const { sql, values } = matching(which)
   return db.prepare<unknown[], { n: number }>(`SELECT count(*) AS n FROM people p WHERE ${sql}`).get(...values)!.n
 }
 
 /** The people that a search and a condition leave, as an expression over `p`. */
-export function matching({ search, where }: Pick<PeopleQuery, 'search' | 'where'>): Compiled {
+export function matching({ search, where }: Which): Compiled {
   const text = fold(search.trim())
   return text === ''
     ? { sql: `p.gone IS NULL AND ${where.sql}`, values: where.values }

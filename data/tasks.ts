@@ -4,7 +4,7 @@ import type { Instant } from '#core/time/zone'
 import type { TaskState } from '#core/views/tasks'
 import type { Database } from './connection'
 import { q } from './connection'
-import type { PeopleQuery } from './people'
+import type { Which } from './people'
 import { matching } from './people'
 
 export interface TaskRow {
@@ -59,7 +59,7 @@ export function nextTaskId(db: Database): number {
 }
 
 /** Settles whom a task is for, in the order of their numbers, from now on the same whoever else comes to fit. Returns how many. */
-export function addPeopleWhere(db: Database, taskId: number, which: Pick<PeopleQuery, 'search' | 'where'>): number {
+export function addPeopleWhere(db: Database, taskId: number, which: Which): number {
   const { sql, values } = matching(which)
   return db.prepare(`INSERT INTO task_people (task_id, n, person_id) SELECT ?, row_number() OVER (ORDER BY p.id), p.id FROM people p WHERE ${sql}`).run(taskId, ...values).changes
 }

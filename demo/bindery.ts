@@ -11,13 +11,22 @@ import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { saveSettings } from '#usecases/settings/workspace'
 import { foldSewCover } from './course'
 import { bullets, paragraph } from './write'
+import { fields, segments } from './fair'
 
 export const BINDERY = { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon' }
 
 /** Addresses of the two pages. */
 export const PAGES = { kit: 'sheet-kit', course: 'fold-sew-cover' } as const
 
-export async function furnish(house: House): Promise<void> {
+export interface Marks {
+  lettersId: number
+  copticId: number
+  longStitchId: number
+  marblingId: number
+  fieldIds: ReturnType<typeof fields>
+}
+
+export async function furnish(house: House): Promise<Marks> {
   saveSettings(house, {
     ...BINDERY, senderName: 'Ines of Saltmarsh Bindery', senderAddress: 'ines@saltmarsh.example.com',
     postalAddress: 'Saltmarsh Bindery\nRua das Salinas 14\n2890-000 Alcochete, Portugal', smtpUrl: null,
@@ -36,6 +45,8 @@ export async function furnish(house: House): Promise<void> {
     longStitchId: tag('likes: long-stitch', 'Pressed it in “Which book first?”.', 'interest', { colour: '#8a6a12', follows: likes }),
     marblingId: tag('likes: marbling', 'Pressed it in “Which book first?”.', 'interest', { colour: '#7a4a86', follows: likes }),
   }
+  const whenId = tag('joined [month]', 'Says when they came, by itself.', 'when')
+  const fieldIds = fields(house)
   const courseId = createCourse(house, 'Fold, Sew, Cover', 'kit')
   saveCourse(house, courseId, 'Fold, Sew, Cover', foldSewCover(marks))
   await startCourse(house, courseId, 'none')
@@ -49,7 +60,7 @@ export async function furnish(house: House): Promise<void> {
     buttonLabel: 'Send me the sheet kit',
     consentWording: 'You get the kit, the five letters of the free course and our letters from the bench. One press ends them, at any time.',
     listIds: [listId, lettersId],
-    tagIds: [kitTagId],
+    tagIds: [kitTagId, whenId],
     thanksHeadline: 'It is on its way',
     thanksText: { type: 'doc', content: [paragraph('Look for a letter from Ines of Saltmarsh Bindery. If it is not there in five minutes, look where your mail program puts what it does not trust, and tell it that bookbinders are harmless.')] },
   })
@@ -64,10 +75,13 @@ export async function furnish(house: House): Promise<void> {
     buttonLabel: 'Begin today',
     consentWording: 'You get the five letters of this course and nothing else. You can leave in every one of them.',
     listIds: [listId],
-    tagIds: [courseTagId],
+    tagIds: [courseTagId, whenId],
     thanksHeadline: 'Your first letter has left',
     thanksText: { type: 'doc', content: [paragraph('It holds the sheets to print. Clear a table for tomorrow.')] },
   })
+  const made = { ...marks, lettersId, fieldIds }
+  segments(house, { ...made, courseId })
+  return made
 }
 
 function publish(house: House, name: string, slug: string, draft: PageContent): void {

@@ -13,6 +13,7 @@ import { foundWorkspace } from '#usecases/settings/workspace'
 import { moveClock } from '#usecases/time/moveClock'
 import { play } from '#usecases/time/play'
 import { BINDERY, furnish } from './bindery'
+import { fairGuests, oldNotebook } from './fair'
 import { visitorsBetween } from './visitors'
 
 const DAYS = 60
@@ -37,10 +38,16 @@ async function main(): Promise<void> {
     moveClock(house, { by: 'to', at })
     await play(house, at)
   }
-  await furnish(house)
+  const marks = await furnish(house)
+  await oldNotebook(house)
   let told = 0
+  let fair = false
   for (const visitor of visitorsBetween(begin, end, PEOPLE)) {
     await moveTo(visitor.at)
+    if (!fair && visitor.at > begin + 20 * DAY) {
+      fair = true
+      await fairGuests(house, marks)
+    }
     const { personId } = optIn(house, { slug: visitor.slug, email: visitor.address, firstName: visitor.firstName, zone: visitor.zone, ip: null })
     inventReader(house, personId, visitor.keenness)
     const day = Math.floor((visitor.at - begin) / DAY)

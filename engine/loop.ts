@@ -1,4 +1,5 @@
 /** The engine's round: for each open workspace, play what is due, then sleep until woken or for a second. */
+import { refreshStatistics } from '#data/connection'
 import { beat, practiceClock } from '#data/workspace'
 import type { EngineHouse } from '#usecases/house'
 import { play } from '#usecases/time/play'
@@ -7,6 +8,8 @@ import { play } from '#usecases/time/play'
 export const ROUND_MS = 1000
 
 const BEAT_MS = 1000
+
+const STATISTICS_MS = 3_600_000
 
 export interface Round {
   /** The workspaces that are open now; asked anew each round, because live may be made while the engine runs. */
@@ -21,6 +24,7 @@ export class Engine {
   #rouse: (() => void) | null = null
   readonly #startedAt: number
   readonly #beatAt = new Map<EngineHouse, number>()
+  readonly #countedAt = new Map<EngineHouse, number>()
 
   constructor(readonly round: Round, now: number) {
     this.#startedAt = now
@@ -48,6 +52,7 @@ export class Engine {
   async #playOnce(house: EngineHouse): Promise<void> {
     try {
       this.#beat(house)
+      this.#count(house)
       const until = house.mode === 'practice' ? practiceClock(house.db)!.targetAt : house.clock.now()
       await play(house, until, () => {
         this.#beat(house)
@@ -65,6 +70,13 @@ export class Engine {
     if (now - (this.#beatAt.get(house) ?? 0) < BEAT_MS) return
     this.#beatAt.set(house, now)
     beat(house.db, { process: 'engine', seenAt: now, startedAt: this.#startedAt, version: this.round.version })
+  }
+
+  #count(house: EngineHouse): void {
+    const now = house.system.now()
+    if (now - (this.#countedAt.get(house) ?? 0) < STATISTICS_MS) return
+    this.#countedAt.set(house, now)
+    refreshStatistics(house.db)
   }
 
   async #sleep(): Promise<void> {

@@ -68,6 +68,9 @@ export function houseOn(db: Database, settings: Settings, keys: Keys, wake: () =
 const SMTP_WIDTH = 5
 const SMTP_PATIENCE = 30_000
 
+/** Somebody who waits to write looks more often than that. */
+const BREATH_MS = 2
+
 /** A workspace with what only the engine may use. */
 export function engineHouseOn(db: Database, settings: Settings, keys: Keys, owner: string) {
   const house = houseOn(db, settings, keys, () => {})
@@ -77,6 +80,7 @@ export function engineHouseOn(db: Database, settings: Settings, keys: Keys, owne
     readers: house.mode === 'practice' ? createReaders(workspaceOf(db).key) : null,
     system: systemClock,
     owner,
+    breathe: () => new Promise<void>(resolve => setTimeout(resolve, BREATH_MS)),
   }
 }
 

@@ -28,6 +28,8 @@ export interface EngineHouse extends House {
   system: Clock
   /** Who holds the leases of this run of the engine. */
   owner: string
+  /** Lets other processes write for a moment, between two bits of long work. */
+  breathe(): Promise<void>
   /** Told of every stage an email passes, for the log. */
   stage(stage: HandOverStage, outboxId: number | null): void
 }

@@ -3,14 +3,14 @@ import { computed } from 'vue'
 import Button from 'primevue/button'
 import { sayNumber } from '~/look/say'
 
-/** Which rows of how many are shown, and the way to the others. `page` counts from 0. */
-const props = defineProps<{ page: number, pageSize: number, total: number, shown: number, one: string, many: string }>()
+/** Which rows of how many are shown, and the way to the others. `page` counts from 0; no total yet means that it is being counted. */
+const props = defineProps<{ page: number, pageSize: number, total: number | null, shown: number, one: string, many: string }>()
 const emit = defineEmits<{ go: [page: number] }>()
-const last = computed(() => Math.max(0, Math.ceil(props.total / props.pageSize) - 1))
+const last = computed(() => props.total === null ? (props.shown === props.pageSize ? props.page + 1 : props.page) : Math.max(0, Math.ceil(props.total / props.pageSize) - 1))
 const says = computed(() => {
-  if (props.total <= props.pageSize) return `${sayNumber(props.total)} ${props.total === 1 ? props.one : props.many}`
+  if (props.total !== null && props.total <= props.pageSize) return `${sayNumber(props.total)} ${props.total === 1 ? props.one : props.many}`
   const from = props.page * props.pageSize
-  return `${sayNumber(from + 1)} to ${sayNumber(from + props.shown)} of ${sayNumber(props.total)} ${props.many}`
+  return `${sayNumber(from + 1)} to ${sayNumber(from + props.shown)} of ${props.total === null ? `${props.many} being counted` : `${sayNumber(props.total)} ${props.many}`}`
 })
 </script>
 

@@ -34,6 +34,11 @@ async function saved() {
       <div class="stack">
         <WorkspaceForm :settings="settings" @saved="saved" />
         <ConsentPanel />
+        <section class="panel panel-body" aria-labelledby="whole">
+          <h2 id="whole">Everything, to keep or to take along</h2>
+          <p class="second">Lists, tags, fields, segments, pages, courses and everybody with their whole history, as one open JSON file. Table by table, <NuxtLink to="/subscribers">Subscribers</NuxtLink> exports CSV.</p>
+          <p class="whole"><a :href="`/api/workspace/export?workspace=${frame.mode}`" download>Export the whole workspace as JSON</a></p>
+        </section>
       </div>
       <div class="stack">
         <CarrierPanel v-if="live" :settings="settings" @resumed="load" />
@@ -48,6 +53,7 @@ async function saved() {
 </template>
 
 <style scoped>
+.whole { padding-top: 8px; font-weight: 600; }
 .two { grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr); }
 @media (max-width: 900px) { .two { grid-template-columns: minmax(0, 1fr); } }
 </style>

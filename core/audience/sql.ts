@@ -3,9 +3,6 @@
  * of the table of people. It holds for exactly those for whom it holds in
  * memory (meaning.ts); a property test says so.
  *
- * Facts of other tables are asked as sets (`p.id IN (...)`), which the database
- * works out once, instead of once per person.
- *
  * This is the one place outside data/ that writes SQL, because the two meanings
  * of a condition belong side by side.
  */
@@ -19,22 +16,28 @@ export interface Compiled {
   values: (string | number)[]
 }
 
-export function toSql(condition: Condition, moment: Moment): Compiled {
-  if (!isGroup(condition)) return leafToSql(condition, moment)
-  const parts = condition.of.map(part => toSql(part, moment))
+/**
+ * How other tables are asked: as sets that are worked out once, which is right
+ * for everybody; or anew for each person, which is right for a few in a row.
+ */
+export type Form = 'sets' | 'each'
+
+export function toSql(condition: Condition, moment: Moment, form: Form = 'sets'): Compiled {
+  if (!isGroup(condition)) return leafToSql(condition, moment, form)
+  const parts = condition.of.map(part => condition.kind === 'none' ? negation(part, moment, form) : toSql(part, moment, form))
   const values = parts.flatMap(part => part.values)
-  const joined = (word: string, empty: string) => parts.length === 0 ? empty : `(${parts.map(part => part.sql).join(` ${word} `)})`
-  switch (condition.kind) {
-    case 'all':
-      return { sql: joined('AND', '1'), values }
-    case 'any':
-      return { sql: joined('OR', '0'), values }
-    case 'none':
-      return { sql: `NOT ${joined('OR', '0')}`, values }
-  }
+  if (parts.length === 0) return { sql: condition.kind === 'any' ? '0' : '1', values }
+  return { sql: `(${parts.map(part => part.sql).join(condition.kind === 'any' ? ' OR ' : ' AND ')})`, values }
 }
 
-function leafToSql(leaf: Leaf, moment: Moment): Compiled {
+/** That it does not hold. An arrival is turned round, so that an index can still be used. */
+function negation(condition: Condition, moment: Moment, form: Form): Compiled {
+  if (condition.kind !== 'arrived') return not(toSql(condition, moment, form))
+  const { from, to } = edgesOf(condition.when, moment.now)
+  return from !== null ? { sql: 'p.created_at < ?', values: [from] } : { sql: 'p.created_at > ?', values: [to!] }
+}
+
+function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
   switch (leaf.kind) {
     case 'status':
       return oneOf('p.status', leaf.is)
@@ -43,17 +46,16 @@ function leafToSql(leaf: Leaf, moment: Moment): Compiled {
       return { sql: `(p.status = 'active' AND NOT ${missing.sql})`, values: missing.values }
     }
     case 'list': {
-      const members = (more: string) => `IN (SELECT m.person_id FROM list_members m WHERE m.list_id = ?${more})`
-      const sql = { 'joined': `p.id ${members(' AND m.left_at IS NULL')}`, 'left': `p.id ${members(' AND m.left_at IS NOT NULL')}`, 'never-joined': `p.id NOT ${members('')}` }[leaf.is]
-      return { sql, values: [leaf.listId] }
+      const members = (more: string) => some(form, { from: 'list_members m', person: 'm.person_id', where: `m.list_id = ?${more}`, values: [leaf.listId] })
+      return leaf.is === 'never-joined' ? not(members('')) : members(leaf.is === 'joined' ? ' AND m.left_at IS NULL' : ' AND m.left_at IS NOT NULL')
     }
     case 'tag': {
       const since = within('h.since_at', leaf.since, moment)
-      return { sql: `p.id IN (SELECT h.person_id FROM tag_holdings h WHERE h.tag_id = ?${since.sql})`, values: [leaf.tagId, ...since.values] }
+      return some(form, { from: 'tag_holdings h', person: 'h.person_id', where: `h.tag_id = ?${since.sql}`, values: [leaf.tagId, ...since.values] })
     }
     case 'field': {
       const test = fieldToSql(leaf.test, moment)
-      return { sql: `p.id IN (SELECT f.person_id FROM field_values f WHERE f.field_id = ? AND ${test.sql})`, values: [leaf.fieldId, ...test.values] }
+      return some(form, { from: 'field_values f', person: 'f.person_id', where: `f.field_id = ? AND ${test.sql}`, values: [leaf.fieldId, ...test.values] })
     }
     case 'country': {
       const known = oneOf('p.country', leaf.is)
@@ -68,37 +70,62 @@ function leafToSql(leaf: Leaf, moment: Moment): Compiled {
     case 'source':
       return { sql: 'p.source = ?', values: [leaf.is] }
     case 'arrived': {
-      const when = within('p.created_at', leaf.when, moment)
-      return { sql: `(1${when.sql})`, values: when.values }
+      const { from, to } = edgesOf(leaf.when, moment.now)
+      return from !== null ? { sql: 'p.created_at >= ?', values: [from] } : { sql: 'p.created_at <= ?', values: [to!] }
     }
     case 'opted-in': {
       const time = within('v.at', leaf.within, moment)
-      return { sql: `p.id IN (SELECT v.person_id FROM opt_ins v WHERE v.page_id = ?${time.sql})`, values: [leaf.pageId, ...time.values] }
+      return some(form, { from: 'opt_ins v', person: 'v.person_id', where: `v.page_id = ?${time.sql}`, values: [leaf.pageId, ...time.values] })
     }
     case 'email':
-      return emailToSql(leaf, moment)
+      return emailToSql(leaf, moment, form)
     case 'last-read': {
       const column = leaf.by === 'reader' ? 'p.read_at' : 'p.fetched_at'
-      const time = within(column, leaf.within, moment)
-      return { sql: `(${column} IS NOT NULL${time.sql})`, values: time.values }
+      const { from, to } = edgesOf(leaf.within, moment.now)
+      // One comparison, never null: what never was lies before all time, or after it.
+      return from !== null ? { sql: `coalesce(${column}, -1) >= ?`, values: [from] } : { sql: `coalesce(${column}, 9e15) <= ?`, values: [to!] }
     }
     case 'course': {
-      const visits = (more: string) => `IN (SELECT e.person_id FROM enrolments e WHERE e.course_id = ?${more})`
-      if (leaf.is === 'never') return { sql: `p.id NOT ${visits('')}`, values: [leaf.courseId] }
-      if (leaf.is === 'ever') return { sql: `p.id ${visits('')}`, values: [leaf.courseId] }
-      if (leaf.is !== 'inside') return { sql: `p.id ${visits(' AND e.status = ?')}`, values: [leaf.courseId, leaf.is] }
-      return leaf.stepId === null
-        ? { sql: `p.id ${visits(` AND e.status = 'open'`)}`, values: [leaf.courseId] }
-        : { sql: `p.id ${visits(` AND e.status = 'open' AND e.step_id = ?`)}`, values: [leaf.courseId, leaf.stepId] }
+      const visits = (more: string, ...values: string[]) => some(form, { from: 'enrolments e', person: 'e.person_id', where: `e.course_id = ?${more}`, values: [leaf.courseId, ...values] })
+      switch (leaf.is) {
+        case 'never': return not(visits(''))
+        case 'ever': return visits('')
+        case 'inside': return leaf.stepId === null ? visits(` AND e.status = 'open'`) : visits(` AND e.status = 'open' AND e.step_id = ?`, leaf.stepId)
+        default: return visits(' AND e.status = ?', leaf.is)
+      }
     }
     case 'segment': {
       const condition = moment.segments.get(leaf.segmentId)
-      return condition ? toSql(condition, moment) : { sql: '0', values: [] }
+      return condition ? toSql(condition, moment, form) : { sql: '0', values: [] }
     }
     case 'sample':
       return { sql: `((p.id % ${SAMPLE.wrap}) * ${SAMPLE.stride} + ? * ${SAMPLE.saltStride}) % ${SAMPLE.buckets} < ?`, values: [leaf.salt, leaf.hundredths] }
   }
 }
+
+interface Rows {
+  from: string
+  /** The column that says whose they are. */
+  person: string
+  where: string
+  values: Compiled['values']
+  /** How many there must be, and how they are counted. */
+  atLeast?: { n: number, count: string }
+}
+
+/** That there are such rows about the person. */
+function some(form: Form, { from, person, where, values, atLeast }: Rows): Compiled {
+  if (form === 'sets') {
+    return atLeast
+      ? { sql: `p.id IN (SELECT ${person} FROM ${from} WHERE ${where} GROUP BY ${person} HAVING ${atLeast.count} >= ?)`, values: [...values, atLeast.n] }
+      : { sql: `p.id IN (SELECT ${person} FROM ${from} WHERE ${where})`, values }
+  }
+  // A plus before a column keeps the database from any other way in than by the person.
+  const mine = `FROM ${from} WHERE ${person} = p.id AND ${where.replace(/\b[a-z]\.[a-z_]+(?= (=|>=|<=|IS|IN)\b| (=|>=|<=) )/g, '+$&')}`
+  return atLeast ? { sql: `(SELECT ${atLeast.count} ${mine}) >= ?`, values: [...values, atLeast.n] } : { sql: `EXISTS (SELECT 1 ${mine})`, values }
+}
+
+const not = ({ sql, values }: Compiled): Compiled => ({ sql: `NOT (${sql})`, values })
 
 function oneOf(column: string, values: readonly string[]): Compiled {
   return values.length === 0 ? { sql: '0', values: [] } : { sql: `${column} IN (${values.map(() => '?').join(', ')})`, values: [...values] }
@@ -141,15 +168,15 @@ function fieldToSql(test: FieldTest, moment: Moment): Compiled {
   }
 }
 
-function emailToSql({ fate, which, within: stretch, times, url }: Extract<Leaf, { kind: 'email' }>, moment: Moment): Compiled {
+function emailToSql({ fate, which, within: stretch, times, url }: Extract<Leaf, { kind: 'email' }>, moment: Moment, form: Form): Compiled {
   if (times < 1) return { sql: '1', values: [] }
   const one = whichToSql(which)
   const what = done(fate, url, stretch, moment)
-  const values = [...what.values, ...one.values]
-  // Once is by far the commonest question, and needs no counting.
-  return times === 1
-    ? { sql: `p.id IN (SELECT o.person_id FROM ${what.from} WHERE ${what.sql}${one.sql})`, values }
-    : { sql: `p.id IN (SELECT o.person_id FROM ${what.from} WHERE ${what.sql}${one.sql} GROUP BY o.person_id HAVING ${what.from === 'outbox o' ? 'count(*)' : 'count(DISTINCT o.id)'} >= ?)`, values: [...values, times] }
+  return some(form, {
+    from: what.from, person: 'o.person_id', where: what.sql + one.sql, values: [...what.values, ...one.values],
+    // Once is by far the commonest question, and needs no counting; several clicks in one email are one email.
+    ...times > 1 && { atLeast: { n: times, count: what.from === 'outbox o' ? 'count(*)' : 'count(DISTINCT o.id)' } },
+  })
 }
 
 function whichToSql(which: WhichEmail): Compiled {

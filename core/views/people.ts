@@ -35,7 +35,6 @@ export type PeopleOrder = typeof PEOPLE_ORDERS[number]
 
 export interface SubscribersView {
   rows: ListedPerson[]
-  total: number
   pageSize: number
   counts: Record<Status, number>
   /** What the table is narrowed to, besides the search; the whole tree, to be changed. */

@@ -159,6 +159,8 @@ ALTER TABLE outbox ADD COLUMN last_opened_at INTEGER;
 ALTER TABLE outbox ADD COLUMN last_clicked_at INTEGER;
 UPDATE outbox SET last_opened_at = (SELECT max(at) FROM opens r WHERE r.outbox_id = outbox.id AND r.judged = 'reader'),
   last_clicked_at = (SELECT max(at) FROM clicks r WHERE r.outbox_id = outbox.id AND r.judged = 'reader');
+DROP INDEX outbox_by_person;
+CREATE INDEX outbox_by_person ON outbox (person_id, handed_over_at);
 DROP INDEX outbox_left_house;
 CREATE INDEX outbox_left_house ON outbox (handed_over_at, person_id) WHERE handed_over_at IS NOT NULL;
 CREATE INDEX outbox_sent ON outbox (kind, thing_id, step_id, handed_over_at, person_id) WHERE handed_over_at IS NOT NULL;

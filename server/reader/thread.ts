@@ -9,15 +9,20 @@ import type { Answer, Question } from './views'
 import { SLOW_VIEWS } from './views'
 
 const settings = readSettings(process.env)
-const open = new Map<House['mode'], House>()
+const open = new Map<House['mode'], { house: House, until: number }>()
+
+/** A connection chooses its ways by what the tables held when it was opened. */
+const OPEN_MS = 600_000
 
 function houseOf(mode: House['mode']): House {
-  let house = open.get(mode)
-  if (!house) {
-    const db = openMigrated(databaseFile(settings, mode))
-    db.pragma('query_only = ON')
-    open.set(mode, house = houseOn(db, settings, keysIn(settings.data), () => {}))
-  }
+  const known = open.get(mode)
+  if (known && Date.now() < known.until) return known.house
+  known?.house.db.close()
+  open.delete(mode)
+  const db = openMigrated(databaseFile(settings, mode))
+  db.pragma('query_only = ON')
+  const house = houseOn(db, settings, keysIn(settings.data), () => {})
+  open.set(mode, { house, until: Date.now() + OPEN_MS })
   return house
 }
 

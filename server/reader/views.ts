@@ -3,10 +3,11 @@ import type { House } from '#usecases/house'
 import { audienceMore, audienceView } from '#usecases/views/audience'
 import { idsToExport } from '#usecases/views/exportPeople'
 import { importPlan } from '#usecases/views/importPlan'
-import { subscribersView } from '#usecases/views/subscribers'
+import { subscribersCount, subscribersView } from '#usecases/views/subscribers'
 
 export const SLOW_VIEWS = {
   subscribers: subscribersView,
+  subscribersCount,
   audience: audienceView,
   audienceMore,
   idsToExport,

@@ -21,6 +21,7 @@ afterAll(() => porch.stop())
 let visitors = 0
 const from = () => ({ 'x-forwarded-for': `198.51.100.${++visitors % 250}, 192.0.2.1` })
 const subscribers = (search: string) => porch.do<SubscribersView>('GET', `subscribers?search=${encodeURIComponent(search)}`)
+const countOf = async (query: string) => (await porch.do<{ total: number }>('GET', `subscribers/count?${query}`)).total
 const personOf = async (search: string) => porch.do<SubscriberView>('GET', `subscribers/${(await subscribers(search)).rows[0]!.id}`)
 const mailTo = (address: string, n = 1) => until(async () => {
   const box = await porch.do<MailboxView>('GET', `mailbox?search=${address}`)
@@ -138,7 +139,7 @@ describe('opting in', () => {
 
   it('twice with one address is one subscriber with two opt-ins', async () => {
     for (const email of ['bo@example.com', 'BO@Example.com']) await porch.optIn('sheet-kit', { email }, from())
-    expect((await subscribers('bo@example.com')).total).toBe(1)
+    expect(await countOf('search=bo@example.com')).toBe(1)
     expect((await personOf('bo@example.com')).events.filter(event => event.kind === 'opted-in')).toHaveLength(2)
   })
 
@@ -162,7 +163,7 @@ describe('opting in', () => {
   it('a robot that fills in what nobody sees is thanked and not let in', async () => {
     const answer = await porch.optIn('sheet-kit', { email: 'robot@example.com', website: 'https://spam.example.org' }, from())
     expect(answer.status).toBe(303)
-    expect((await subscribers('robot@')).total).toBe(0)
+    expect(await countOf('search=robot@')).toBe(0)
   })
 
   it('too often from one address is stopped with a sentence, and others still come in', async () => {
@@ -277,14 +278,13 @@ describe('the clock', () => {
     const course = await porch.do<CourseView>('GET', `courses/${made.courseId}`)
     for (const numbers of course.numbers) {
       for (const number of ['waiting', 'sent', 'opened', 'clicked', 'unsubscribed', 'heldBack'] as const) {
-        const behind = await porch.do<SubscribersView>('GET', `subscribers?course=${made.courseId}&step=${numbers.stepId}&number=${number}`)
-        expect(behind.total, `${number} of ${numbers.stepId}`).toBe(numbers[number])
+        expect(await countOf(`course=${made.courseId}&step=${numbers.stepId}&number=${number}`), `${number} of ${numbers.stepId}`).toBe(numbers[number])
       }
     }
     const { counts } = course
     expect(counts.inside + counts.finished + counts.left).toBe(counts.started)
     const today = await porch.do<TodayView>('GET', 'today')
     expect(today.sent28).toBe(course.numbers.reduce((sum, { sent }) => sum + sent, 0))
-    expect(today.active).toBe((await porch.do<SubscribersView>('GET', 'subscribers?status=active')).total)
+    expect(today.active).toBe(await countOf('status=active'))
   })
 })

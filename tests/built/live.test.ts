@@ -24,7 +24,7 @@ it('going live copies what was made and nobody, and the same course leaves by re
   expect((await porch.api('POST', 'live', { smtpUrl: null })).status).toBe(409)
 
   porch.mode = 'live'
-  expect((await porch.do<SubscribersView>('GET', 'subscribers')).total).toBe(0)
+  expect((await porch.do<SubscribersView>('GET', 'subscribers')).rows.length).toBe(0)
   expect((await porch.fetch('/p/sheet-kit')).status).toBe(404)
   await open(porch, made)
   expect((await porch.fetch('/p/sheet-kit')).status).toBe(200)

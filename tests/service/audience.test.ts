@@ -144,7 +144,12 @@ const anyCondition = fc.letrec<{ tree: Condition, group: Condition }>(tie => ({
 })).tree
 
 const inMemory = (condition: Condition) => people.filter(person => holds(condition, person, MOMENT)).map(person => person.id)
-const inSql = (condition: Condition) => peopleWhere(db, toSql(condition, MOMENT))
+/** Asked as sets and asked anew for each person: the same people. */
+function inSql(condition: Condition): number[] {
+  const found = peopleWhere(db, toSql(condition, MOMENT))
+  expect(peopleWhere(db, toSql(condition, MOMENT, 'each'))).toEqual(found)
+  return found
+}
 
 describe('a condition', () => {
   it('means the same for one person in memory as for all in SQL, whatever the tree', { timeout: 120_000 }, () => {

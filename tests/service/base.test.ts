@@ -5,14 +5,20 @@ import { checkSchema, migrate, MIGRATIONS, SCHEMA_VERSION } from '#data/migrate'
 import { allCourses } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { allPages } from '#data/pages'
-import { workspaceOf } from '#data/workspace'
+import { consentRule, workspaceOf } from '#data/workspace'
 import { keysIn, Owner } from '#runtime/keys'
 import { readSettings } from '#runtime/settings'
 import { Limiter } from '#server/limiter'
+import { giveTagByHand } from '#usecases/know/byHand'
+import { deleteTag } from '#usecases/know/endMarks'
+import { saveField } from '#usecases/know/fields'
+import { saveTag } from '#usecases/know/listsAndTags'
+import { saveSegment } from '#usecases/know/segments'
 import { goLive, liveChecks } from '#usecases/settings/goLive'
+import { saveConsentRule } from '#usecases/settings/workspace'
 import { inventReader } from '#usecases/practice/inventReader'
 import { moveClock } from '#usecases/time/moveClock'
-import { DAY, HOUR, furnish, moveTo, openHouse, temporaryFolder, thursdayNoon, visit } from './workshop'
+import { DAY, HOUR, furnish, moveTo, openHouse, tag, temporaryFolder, thursdayNoon, visit } from './workshop'
 
 describe('a database', () => {
   it('is brought to this version once, and each migration is whole or not at all', () => {
@@ -76,13 +82,19 @@ describe('going live', () => {
     const { house } = await furnish(openHouse())
     visit(house, 'ada@example.com')
     await moveTo(house, thursdayNoon + 5 * DAY)
+    const fieldId = saveField(house, null, { name: 'books', label: 'How many?', kind: 'number', choices: [] })
+    const blank = saveTag(house, null, tag('joined [month]', { follows: { gives: [1], takes: [], drops: [] } }))
+    giveTagByHand(house, 1, blank)
+    saveSegment(house, null, { name: 'mine', note: '', condition: { kind: 'all', of: [{ kind: 'field', fieldId, test: { is: 'known' } }] } })
+    deleteTag(house, saveTag(house, null, tag('gone')), 0)
+    saveConsentRule(house, { countries: ['PT'], unknownNeeds: true })
     const live = openDatabase(join(temporaryFolder(), 'live.db'))
     migrate(live, 0)
     goLive(house, live, { key: 'k2', at: thursdayNoon, smtpUrl: 'smtp://127.0.0.1', checks: liveChecks(house, true, url) })
     const rows = (table: string) => (live.prepare(`SELECT count(*) AS n FROM ${table}`).get() as { n: number }).n
     for (const table of ['people', 'list_members', 'tag_holdings', 'consents', 'enrolments', 'outbox', 'opens', 'clicks', 'mailbox', 'watches', 'reader_acts', 'invented_readers', 'practice_clock', 'event_personal']) expect(rows(table), table).toBe(0)
     expect(live.prepare('SELECT kind FROM events').all()).toEqual([{ kind: 'went-live' }])
-    const definitions = (db: typeof live) => [allPages(db).map(({ name, slug, draft }) => ({ name, slug, draft })), allCourses(db).map(({ name, draft }) => ({ name, draft })), db.prepare('SELECT id, name FROM tags').all(), db.prepare('SELECT id, public_name, takes_everybody FROM lists').all()]
+    const definitions = (db: typeof live) => [allPages(db).map(({ name, slug, draft }) => ({ name, slug, draft })), allCourses(db).map(({ name, draft }) => ({ name, draft })), db.prepare('SELECT id, name, made_from FROM tags WHERE gone IS NULL').all(), db.prepare('SELECT on_kind, on_id, actions FROM rules').all(), db.prepare('SELECT * FROM fields').all().map(row => ({ ...row as object, created_at: 0 })), db.prepare('SELECT name, condition, code FROM segments').all(), consentRule(db), db.prepare('SELECT id, public_name, takes_everybody FROM lists').all()]
     expect(definitions(live)).toEqual(definitions(house.db))
     expect(allPages(live)[0]!.published).toBeNull()
     expect(allCourses(live)[0]!.status).toBe('draft')

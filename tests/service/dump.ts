@@ -26,7 +26,7 @@ function asText(row: Record<string, unknown>): string {
 export function everyRow(folder: string): Record<string, string[]> {
   const db = new Sqlite(join(folder, 'practice.db'), { readonly: true })
   try {
-    const tables = db.prepare<[], string>(`SELECT name FROM sqlite_master WHERE type = 'table' ORDER BY name`).pluck().all()
+    const tables = db.prepare<[], string>(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name`).pluck().all()
     return Object.fromEntries(tables.map(name => [name, (db.prepare(`SELECT * FROM ${name}`).all() as Record<string, unknown>[]).map(asText)]))
   }
   finally {

@@ -70,6 +70,7 @@ export function openHouse(options: Options = {}): EngineHouse {
     carrier: options.carrier ?? createMailbox({ deliver: mail => deliver(db, mail) }),
     readers: mode === 'practice' ? createReaders('tests') : null,
     owner: options.owner ?? 'engine-1',
+    async breathe() {},
     stage() {},
   }
 }

@@ -3,9 +3,10 @@ import type { ImportSpec, KnownPerson } from '#core/exchange/importing'
 import type { Field } from '#core/people/field'
 import { isGone } from '#core/people/status'
 import { fillBlanks } from '#core/people/tag'
-import type { Instant } from '#core/time/zone'
+import { instantOf, type Instant, type LocalDate } from '#core/time/zone'
+import type { Person } from '#core/views/people'
 import type { Database } from '#data/connection'
-import { findRemembered } from '#data/erasing'
+import { findRemembered, isAnybodyRemembered } from '#data/erasing'
 import { wasTakenOff } from '#data/events'
 import { allFields, fieldsOfPerson } from '#data/fields'
 import { standsFor } from '#data/markEnds'
@@ -22,6 +23,10 @@ export interface Importing {
   fields: Map<number, Field>
   /** The names of the tags that every row gets. */
   tags: string[]
+  /** Whether anybody was erased who must not come back. */
+  anybodyErased: boolean
+  /** When consent was given that was given on a date: noon there, never later than now. */
+  consentAt(date: LocalDate): Instant
 }
 
 export function prepareImport(db: Database, names: string[], spec: ImportSpec, at: Instant): Importing {
@@ -31,15 +36,22 @@ export function prepareImport(db: Database, names: string[], spec: ImportSpec, a
     const standing = standsFor(db, 'tags', tagId)
     return standing === null ? [] : [fillBlanks(findTag(db, standing)!.name, { at, zone, launch: null })]
   })
-  return { spec, names, fields: new Map(allFields(db).map(field => [field.id, field])), tags }
+  const instants = new Map<LocalDate, Instant>()
+  return {
+    spec, names, fields: new Map(allFields(db).map(field => [field.id, field])), tags, anybodyErased: isAnybodyRemembered(db),
+    consentAt(date) {
+      let instant = instants.get(date)
+      if (instant === undefined) instants.set(date, instant = Math.min(at, instantOf(date, '12:00', zone)))
+      return instant
+    },
+  }
 }
 
 /** Who has this address, or had it before; null for nobody. Someone erased is known only as not to come back. */
-export function knownPerson({ db, signer }: House, addressKey: string): { id: number | null, known: KnownPerson } | null {
-  const former = findPersonByKey(db, addressKey) ? undefined : findByFormerKey(db, addressKey)
-  const person = former === undefined ? findPersonByKey(db, addressKey) : findPerson(db, former)
+export function knownPerson({ db, signer }: House, { anybodyErased }: Importing, addressKey: string): { id: number | null, known: KnownPerson } | null {
+  const person = findPersonByKey(db, addressKey) ?? personOnceAt(db, addressKey)
   const nothing = { firstName: '', country: null, zone: null, hasConsent: false, fields: new Map(), tags: new Set<string>(), joined: new Set<number>(), left: new Set<number>() }
-  if (!person) return findRemembered(db, signer.digest(addressKey)) ? { id: null, known: { ...nothing, gone: 'erased' } } : null
+  if (!person) return anybodyErased && findRemembered(db, signer.digest(addressKey)) ? { id: null, known: { ...nothing, gone: 'erased' } } : null
   if (isGone(person.status)) return { id: person.id, known: { ...nothing, gone: person.status } }
   const lists = listsOfPerson(db, person.id)
   return {
@@ -52,4 +64,9 @@ export function knownPerson({ db, signer }: House, addressKey: string): { id: nu
       left: new Set(lists.filter(list => list.leftAt !== null && !wasTakenOff(db, person.id, list.id)).map(list => list.id)),
     },
   }
+}
+
+function personOnceAt(db: Database, addressKey: string): Person | undefined {
+  const id = findByFormerKey(db, addressKey)
+  return id === undefined ? undefined : findPerson(db, id)
 }

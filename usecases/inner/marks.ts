@@ -79,7 +79,7 @@ export function giveTag(db: Database, personId: number, wantedId: number, cause:
   if (!filled) return
   const { tag, asked } = filled
   const { at, ownAct } = cause
-  const expiresAt = expiryOf(tag.expiry, at, workspaceOf(db).zone)
+  const expiresAt = tag.expiry.kind === 'never' ? null : expiryOf(tag.expiry, at, workspaceOf(db).zone)
   let { causeId } = cause
   const had = hasTag(db, tag.id, personId)
   if (had) {

@@ -3,17 +3,18 @@ import type { Names } from '#core/audience/say'
 import type { Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
-import { allLists, allTags } from '#data/marks'
+import { markNames } from '#data/marks'
 import { allPages } from '#data/pages'
 import { allSegments } from '#data/segments'
 import { workspaceOf } from '#data/workspace'
 
 export function namesOf(db: Database): Names {
   const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
+  const { lists, tags } = markNames(db)
   return {
     zone: workspaceOf(db).zone,
-    lists: named(allLists(db)),
-    tags: named(allTags(db)),
+    lists: named(lists),
+    tags: named(tags),
     pages: named(allPages(db)),
     segments: named(allSegments(db)),
     fields: new Map(allFields(db).map(field => [field.id, field])),

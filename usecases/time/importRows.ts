@@ -1,16 +1,14 @@
 /** Working off the rows of an import, some in each transaction: where it was cut short, it goes on with the next row. */
-import { changeOf, readRow, sourceOf } from '#core/exchange/importing'
+import { changeOf, readRow, sourceOf, type ImportSpec } from '#core/exchange/importing'
 import type { Outcome, TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
-import { instantOf } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { insertConsent } from '#data/consents'
 import { appendEvent } from '#data/events'
 import { findImport, importRowsAfter, setRowDone, setRowRefused } from '#data/imports'
-import { findList, findTagByName, insertTag } from '#data/marks'
+import { findTagByName, insertTag } from '#data/marks'
 import { insertPerson, setCountry, setFirstName, setZone } from '#data/people'
 import type { TaskRow } from '#data/tasks'
-import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { replanFor } from '../inner/enrolments'
 import { knownPerson, prepareImport, type Importing } from '../inner/importing'
@@ -24,10 +22,16 @@ export function importSome(house: House, task: ImportTask, at: Instant, limit: n
   const { db } = house
   const { importId, spec } = task.spec
   const importing = prepareImport(db, findImport(db, importId)!.columns, spec, at)
-  return importRowsAfter(db, importId, task.done, limit).map(({ n, rowNumber, cells }) => importOne(house, task, importing, { n, rowNumber, cells }, at))
+  const tagIds = new Map<string, number>()
+  const tagNamed = (name: string): number => {
+    let id = tagIds.get(name)
+    if (id === undefined) tagIds.set(name, id = findOrMakeTag(db, name, at))
+    return id
+  }
+  return importRowsAfter(db, importId, task.done, limit).map(({ n, rowNumber, cells }) => importOne(house, task, importing, tagNamed, { n, rowNumber, cells }, at))
 }
 
-function importOne(house: House, task: ImportTask, importing: Importing, { n, rowNumber, cells }: { n: number, rowNumber: number, cells: string[] }, at: Instant): Outcome {
+function importOne(house: House, task: ImportTask, importing: Importing, tagNamed: (name: string) => number, { n, rowNumber, cells }: { n: number, rowNumber: number, cells: string[] }, at: Instant): Outcome {
   const { db } = house
   const { importId } = task.spec
   const { spec } = importing
@@ -37,14 +41,16 @@ function importOne(house: House, task: ImportTask, importing: Importing, { n, ro
     return 'refused'
   }
   const { address, consentDate } = read.row
-  const found = knownPerson(house, address.key)
+  const found = knownPerson(house, importing, address.key)
   const change = changeOf(read.row, found?.known ?? null, spec, importing.tags)
   if (change.outcome === 'refused') {
     setRowRefused(db, importId, n, address.key, change.problem)
     return 'refused'
   }
+  const consentAt = change.consent && spec.consent.kind === 'given' ? importing.consentAt(consentDate ?? spec.consent.date) : null
   const personId = found?.id ?? insertPerson(db, {
     address: address.shown, addressKey: address.key, firstName: change.firstName ?? '', status: 'active', zone: change.zone, country: change.country, source: sourceOf(spec), createdAt: at,
+    consentAt,
   })
   if (change.outcome !== 'unchanged') {
     const eventId = appendEvent(db, 'imported', at, { personId, causeId: task.eventId, taskId: task.id, detail: change.outcome }, { address: address.shown, row: String(rowNumber) })
@@ -63,23 +69,21 @@ function importOne(house: House, task: ImportTask, importing: Importing, { n, ro
       replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId: eventId }))
     }
     for (const [fieldId, value] of change.fields) setField(db, personId, fieldId, value, cause)
-    if (change.consent) recordConsent(db, importing, personId, consentDate, cause)
-    for (const listId of change.listIds) if (findList(db, listId)) joinList(db, personId, listId, cause)
-    for (const tag of change.tags) giveTag(db, personId, tagNamed(db, tag, at), cause)
+    if (consentAt !== null) recordConsent(db, spec, personId, consentAt, cause)
+    for (const listId of change.listIds) joinList(db, personId, listId, cause)
+    for (const tag of change.tags) giveTag(db, personId, tagNamed(tag), cause)
   }
   setRowDone(db, importId, n, change.outcome, personId)
   return change.outcome
 }
 
-/** With the row's own date, or the file's; never later than now. */
-function recordConsent(db: Database, { spec: { consent } }: Importing, personId: number, date: string | null, { at, causeId }: Cause): void {
+function recordConsent(db: Database, { consent }: ImportSpec, personId: number, givenAt: Instant, { at, causeId }: Cause): void {
   if (consent.kind !== 'given') return
   const eventId = appendEvent(db, 'consent-recorded', at, { personId, causeId })
-  const givenAt = Math.min(at, instantOf(date ?? consent.date, '12:00', workspaceOf(db).zone))
   insertConsent(db, { personId, eventId, pageVersionId: null, origin: consent.origin.trim(), wording: consent.wording.trim(), at: givenAt, ip: null, zone: null })
 }
 
 /** A tag that a row names is made where it is not there yet. */
-function tagNamed(db: Database, name: string, at: Instant): number {
+function findOrMakeTag(db: Database, name: string, at: Instant): number {
   return findTagByName(db, name)?.id ?? insertTag(db, { name, note: '', group: '', colour: null, expiry: { kind: 'never' } }, at)
 }

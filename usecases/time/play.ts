@@ -27,6 +27,7 @@ export async function play(house: EngineHouse, until: Instant, goOn: () => boole
   while (goOn()) {
     // What was asked for many at once is done where the clock stands. In live, what is due goes on between its bits.
     const busy = doChore(house)
+    if (busy) await house.breathe()
     if (busy && house.mode === 'practice') continue
     // While a chore is under way the segments wait for its end: they would be looked at again after each bit.
     const due = nextDue(house.db, { emails: carrierTakes(house), segments: !busy })
@@ -38,6 +39,7 @@ export async function play(house: EngineHouse, until: Instant, goOn: () => boole
     // A practice moment is played to its end before the next: live takes whatever is due by now.
     if (house.mode === 'practice' && due.at > house.clock.now()) setPracticeClock(house.db, due.at)
     await playOne(house, due.kind, house.mode === 'practice' ? due.at : until)
+    if (house.mode === 'live') await house.breathe()
   }
   return false
 }

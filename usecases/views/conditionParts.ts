@@ -5,7 +5,7 @@ import type { ConditionParts } from '#core/views/audience'
 import { readTogether } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
-import { allLists, allTags } from '#data/marks'
+import { markNames } from '#data/marks'
 import { allPages } from '#data/pages'
 import { allSources } from '#data/people'
 import { allSegments } from '#data/segments'
@@ -14,8 +14,8 @@ import type { House } from '../house'
 export function conditionParts({ db }: House): ConditionParts {
   const named = (rows: { id: number, name: string }[]) => rows.map(({ id, name }) => ({ id, name }))
   return readTogether(db, () => ({
-    lists: named(allLists(db)),
-    tags: allTags(db).map(({ id, name }) => ({ id, name, blanks: hasBlanks(name) })),
+    lists: markNames(db).lists,
+    tags: markNames(db).tags.map(({ id, name }) => ({ id, name, blanks: hasBlanks(name) })),
     pages: named(allPages(db)),
     segments: named(allSegments(db)),
     fields: allFields(db),

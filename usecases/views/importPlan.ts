@@ -1,7 +1,10 @@
 /** What an import would do, row by row, without doing it. */
 import { changeOf, knownAfter, readRow, type ImportSpec, type KnownPerson } from '#core/exchange/importing'
+import { undefuse } from '#core/exchange/csv'
+import { checkAddress } from '#core/people/address'
 import { needsConsent } from '#core/people/country'
 import type { ImportPlan } from '#core/views/imports'
+import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { coursesStartedBy, findCourse } from '#data/courses'
 import { importRowsAfter } from '#data/imports'
@@ -20,7 +23,8 @@ export function importPlan(house: House, { id, spec }: { id: number, spec: Impor
     const importing = prepareImport(db, checkedImport(house, id, spec).columns, spec, house.clock.now())
     const rule = consentRule(db)
     const plan: ImportPlan = { new: 0, updated: 0, unchanged: 0, refused: 0, firstRefused: [], newTags: [], begins: [], withoutConsent: 0 }
-    // Somebody who stands in several rows is known by the second.
+    // Somebody who stands in several rows is known by the second. Most do not, and need not be kept.
+    const twice = doubledKeys(db, id, spec)
     const met = new Map<string, KnownPerson>()
     const newTags = new Map<string, string>()
     const given = new Map<string, number>()
@@ -37,14 +41,14 @@ export function importPlan(house: House, { id, spec }: { id: number, spec: Impor
           continue
         }
         const { key } = read.row.address
-        const known = met.get(key) ?? knownPerson(house, key)?.known ?? null
+        const known = met.get(key) ?? knownPerson(house, importing, key)?.known ?? null
         const change = changeOf(read.row, known, spec, importing.tags)
         if (change.outcome === 'refused') {
           refuse(rowNumber, read.row.address.shown, change.problem)
           continue
         }
         plan[change.outcome]++
-        met.set(key, knownAfter(known, change))
+        if (twice.has(key)) met.set(key, knownAfter(known, change))
         if (change.outcome === 'new' && !change.consent && needsConsent(change.country, rule)) plan.withoutConsent++
         for (const tag of change.tags) {
           const word = tag.toLowerCase()
@@ -58,6 +62,23 @@ export function importPlan(house: House, { id, spec }: { id: number, spec: Impor
     if (spec.starts) plan.begins = beginsOf(house, given)
     return plan
   })
+}
+
+/** Addresses that stand in more than one row. */
+function doubledKeys(db: Database, id: number, { columns }: ImportSpec): Set<string> {
+  const column = columns.findIndex(({ target }) => target.kind === 'address')
+  const [seen, twice] = [new Set<string>(), new Set<string>()]
+  let rows = importRowsAfter(db, id, 0, BATCH)
+  while (rows.length > 0) {
+    for (const { cells } of rows) {
+      const checked = checkAddress(undefuse(cells[column] ?? ''))
+      if (!checked.ok) continue
+      if (seen.has(checked.address.key)) twice.add(checked.address.key)
+      seen.add(checked.address.key)
+    }
+    rows = importRowsAfter(db, id, rows.at(-1)!.n, BATCH)
+  }
+  return twice
 }
 
 function beginsOf({ db }: House, given: Map<string, number>): ImportPlan['begins'] {

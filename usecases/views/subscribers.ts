@@ -1,5 +1,5 @@
 /** The table of subscribers, searched, narrowed and paged; also the people behind a number elsewhere. */
-import type { Condition, EmailFate, Leaf } from '#core/audience/condition'
+import { leavesOf, type Condition, type EmailFate, type Leaf } from '#core/audience/condition'
 import { sayCondition } from '#core/audience/say'
 import { toSql } from '#core/audience/sql'
 import type { Status } from '#core/people/status'
@@ -7,7 +7,7 @@ import type { CourseNumber, StepNumber } from '#core/views/course'
 import type { SubscribersView } from '#core/views/people'
 import { readTogether } from '#data/connection'
 import type { PeopleQuery } from '#data/people'
-import { countPeople, searchPeople } from '#data/people'
+import { countPeople, countWhere, searchPeople } from '#data/people'
 import type { House } from '../house'
 import { momentOf } from '../inner/moment'
 import { namesOf } from '../inner/names'
@@ -15,6 +15,9 @@ import { checkCondition } from '../know/segments'
 import { InputProblem } from '../problem'
 
 export const PAGE_SIZE = 100
+
+/** People looked at one by one for a page. Counting everybody's emails takes so long that it is worth looking at more. */
+const ONE_BY_ONE = { plain: 2000, counting: 24_000 }
 
 /** What went wrong with somebody's email; the last two are looked for within the last seven days. */
 export type Trouble = 'waitingAgain' | 'givenUp' | 'heldBack'
@@ -43,16 +46,29 @@ export interface SubscribersQuery extends Narrowing, Pick<PeopleQuery, 'search' 
 const NUMBERS: Record<Exclude<StepNumber, 'waiting'>, EmailFate> = { sent: 'sent', heldBack: 'held-back', opened: 'opened', clicked: 'clicked', unsubscribed: 'left-by' }
 const TROUBLES: Record<Trouble, EmailFate> = { givenUp: 'given-up', heldBack: 'held-back', waitingAgain: 'waiting-again' }
 
+/** One page of the table. How many there are in all takes longer, and is asked beside it. */
 export function subscribersView(house: House, query: SubscribersQuery): SubscribersView {
   const { db } = house
   return readTogether(db, () => {
-    const condition = conditionOf(query)
-    const problem = query.where && checkCondition(db, query.where, null)
-    if (problem) throw new InputProblem([{ field: 'where', problem }])
-    const where = toSql(condition, momentOf(db, house.clock.now()))
-    const found = searchPeople(db, { search: query.search, where, sort: query.sort, limit: PAGE_SIZE, offset: query.page * PAGE_SIZE })
-    return { ...found, pageSize: PAGE_SIZE, counts: countPeople(db), condition, narrowedTo: sayCondition(condition, namesOf(db)) }
+    const condition = checkedCondition(house, query)
+    const moment = momentOf(db, house.clock.now())
+    const rows = searchPeople(db, {
+      search: query.search, where: toSql(condition, moment), whereEach: toSql(condition, moment, 'each'),
+      oneByOne: ONE_BY_ONE[leavesOf(condition).some(leaf => leaf.kind === 'email' && leaf.times > 1) ? 'counting' : 'plain'], sort: query.sort, limit: PAGE_SIZE, offset: query.page * PAGE_SIZE,
+    })
+    return { rows, pageSize: PAGE_SIZE, counts: countPeople(db), condition, narrowedTo: sayCondition(condition, namesOf(db)) }
   })
+}
+
+export function subscribersCount(house: House, query: Pick<SubscribersQuery, 'search'> & Narrowing): number {
+  const { db } = house
+  return readTogether(db, () => countWhere(db, { search: query.search, where: toSql(checkedCondition(house, query), momentOf(db, house.clock.now())) }))
+}
+
+function checkedCondition({ db }: House, query: Narrowing): Condition {
+  const problem = query.where && checkCondition(db, query.where, null)
+  if (problem) throw new InputProblem([{ field: 'where', problem }])
+  return conditionOf(query)
 }
 
 export function conditionOf({ where, status, behind, standing, trouble, tagId, listId, segmentId, pageId }: Narrowing): Condition {

@@ -16,7 +16,7 @@ import { sayNumber, sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 
 /** What is to be done with everybody in the table, or with those picked, said in one sentence with their number. */
-const props = defineProps<{ total: number, picked: number[], query: Record<string, string>, columns: string[], parts: ConditionParts }>()
+const props = defineProps<{ total: number | null, picked: number[], query: Record<string, string>, columns: string[], parts: ConditionParts }>()
 const emit = defineEmits<{ begun: [task: TaskView] }>()
 
 const frame = useFrame()
@@ -38,7 +38,7 @@ watch(action, () => {
 })
 watch(which, () => typed.value = '')
 
-const people = computed(() => props.picked.length || props.total)
+const people = computed(() => props.picked.length || props.total || 0)
 const choices = computed(() => {
   const named = (rows: { id: number, name: string }[]) => rows.map(({ id, name }) => ({ value: id, name }))
   switch (action.value) {
@@ -94,7 +94,7 @@ async function doIt() {
 
 <template>
   <form class="bar" aria-label="What to do with these people" @submit.prevent="action === 'erase' ? erasing = true : doIt()">
-    <span class="with"><template v-if="picked.length">With the {{ sayNumber(picked.length) }} picked:</template><template v-else-if="total === 1">With this one person:</template><template v-else>With these {{ sayPeople(total) }}:</template></span>
+    <span class="with"><template v-if="picked.length">With the {{ sayNumber(picked.length) }} picked:</template><template v-else-if="total === 1">With this one person:</template><template v-else>With these {{ total === null ? 'people, being counted' : sayPeople(total) }}:</template></span>
     <Select v-model="action" :options="ACTIONS" option-label="name" option-value="value" size="small" aria-label="What to do" />
     <Select v-if="choices.length" v-model="which" :options="choices" option-label="name" option-value="value" size="small" filter :aria-label="`Which ${WHAT[action]}`" class="which" />
     <span v-else-if="WHAT[action]" class="second small">there is no {{ WHAT[action] }} yet</span>

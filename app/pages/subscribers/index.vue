@@ -29,6 +29,14 @@ const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
 const NARROWING = { where: '', status: '', tag: '', list: '', segment: '', optin: '', course: '', is: '', step: '', number: '', trouble: '' }
 const { values, set, question } = useAddress({ ...NARROWING, search: '', sort: 'newest', page: '0' })
 const { data: view, problem } = useFresh(() => api<SubscribersView>(`subscribers?${question.value}`, { asker: `subscribers-${performance.timeOrigin}` }), () => question.value)
+/** How many there are in all; null while that is being counted. */
+const counting = computed(() => new URLSearchParams({ ...Object.fromEntries(new URLSearchParams(question.value)), page: '', sort: '' }).toString().replace(/&?(page|sort)=/g, ''))
+const { data: counted } = useFresh(async () => {
+  const asked = counting.value
+  const { total } = await api<{ total: number }>(`subscribers/count?${asked}`, { asker: `count-${performance.timeOrigin}` })
+  return { asked, total }
+}, () => counting.value)
+const total = computed(() => counted.value?.asked === counting.value ? counted.value.total : null)
 const { parts } = provideParts()
 const { columns, shown } = useColumns(parts)
 
@@ -50,7 +58,7 @@ const statuses = computed(() => {
 const SORTS: { value: PeopleOrder, name: string }[] = [
   { value: 'newest', name: 'newest first' }, { value: 'oldest', name: 'oldest first' }, { value: 'address', name: 'by address' }, { value: 'name', name: 'by first name' },
 ]
-const nothing = computed(() => view.value && view.value.total === 0)
+const nothing = computed(() => view.value && view.value.rows.length === 0)
 const nobodyYet = computed(() => view.value && Object.values(view.value.counts).every(count => count === 0))
 const everybody = () => {
   narrowing.value = false
@@ -101,7 +109,7 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
         <ConditionEditor v-model="condition" :segment-id="null" />
         <div class="end"><Button severity="secondary" label="Keep it as a segment" @click="saveAsSegment" /><Button severity="secondary" label="Done" @click="narrowing = false" /></div>
       </section>
-      <p v-else-if="view.narrowedTo" class="note narrowed">Only people {{ view.narrowedTo }}: {{ sayPeople(view.total) }}. <button type="button" class="link-button" @click="beginNarrowing">Change this</button> <button type="button" class="link-button" @click="everybody">Show everybody</button></p>
+      <p v-else-if="view.narrowedTo" class="note narrowed">Only people {{ view.narrowedTo }}: {{ total === null ? 'being counted' : sayPeople(total) }}. <button type="button" class="link-button" @click="beginNarrowing">Change this</button> <button type="button" class="link-button" @click="everybody">Show everybody</button></p>
       <section class="panel">
         <div class="filters">
           <InputText v-model="typed" placeholder="part of an address or name" aria-label="Find by address or name" maxlength="200" />
@@ -109,12 +117,12 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
           <Button severity="secondary" label="Narrow down" icon="pi pi-filter" :aria-expanded="narrowing" @click="narrowing ? narrowing = false : beginNarrowing()" />
           <span class="right"><ColumnPicker v-model="shown" :columns="columns" /><Select :model-value="values.sort" :options="SORTS" option-label="name" option-value="value" aria-label="Order" @update:model-value="sort => set({ sort })" /></span>
         </div>
-        <SentenceBar v-if="parts && !nothing" :total="view.total" :picked="picked" :query="asked" :columns="shown" :parts="parts" @begun="begun" />
+        <SentenceBar v-if="parts && !nothing" :total="total" :picked="picked" :query="asked" :columns="shown" :parts="parts" @begun="begun" />
         <PeopleTable v-if="!nothing" v-model:picked="picked" :rows="view.rows" :columns="columns.filter(column => shown.includes(column.id))" :zone="zone" :taken="280 + (view.narrowedTo ? 56 : 0) + (task ? 70 : 0)" />
         <div v-else class="panel-body second">
           <p>Nobody fits. <Button label="Show everybody" severity="secondary" size="small" @click="everybody" /></p>
         </div>
-        <TablePages :page="Number(values.page)" :page-size="view.pageSize" :total="view.total" :shown="view.rows.length" one="person" many="people" @go="page => set({ page: String(page) })" />
+        <TablePages :page="Number(values.page)" :page-size="view.pageSize" :total="total" :shown="view.rows.length" one="person" many="people" @go="page => set({ page: String(page) })" />
       </section>
     </template>
   </div>
