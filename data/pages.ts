@@ -31,6 +31,11 @@ export function allPages(db: Database): PageRow[] {
   return q<RawPage>(db, `${PAGE} ORDER BY p.id`).all().map(parse)
 }
 
+/** Their names only: counting who opted in takes time. */
+export function pageNames(db: Database): { id: number, name: string }[] {
+  return q<{ id: number, name: string }>(db, 'SELECT id, name FROM pages ORDER BY id').all()
+}
+
 export function findPage(db: Database, id: number): PageRow | undefined {
   const row = q<RawPage>(db, `${PAGE} WHERE p.id = ?`).get(id)
   return row && parse(row)

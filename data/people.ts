@@ -60,8 +60,8 @@ export interface Which {
 export interface PeopleQuery extends Which {
   /** The same condition, other tables asked anew for each person. */
   whereEach: Compiled
-  /** How many people are looked at one by one, in order, before everybody is asked at once. */
-  oneByOne: number
+  /** True if asking everybody at once takes long: then many are looked at one by one first. */
+  slowAtOnce: boolean
   sort: PeopleOrder
   limit: number
   offset: number
@@ -83,20 +83,35 @@ function idsOf(db: Database, { sql, values }: Compiled, more: string, ...last: n
   return db.prepare<unknown[], number>(`SELECT p.id FROM people p WHERE ${sql} ${more}`).pluck().all(...values, ...last)
 }
 
+/** How many people are looked at one by one, in their order, before everybody is asked at once: a few, and then more if that is promising. */
+const A_FEW = 2000
+const MORE = 24_000
+
 /**
  * The page, if it is full after looking at the first few thousand in its order:
  * most conditions hold for enough of them, and then nobody else needs to be
  * asked. Null if it is not.
  */
-function firstOneByOne(db: Database, { search, whereEach, oneByOne, sort, limit, offset }: PeopleQuery): number[] | null {
+function firstOneByOne(db: Database, { search, whereEach, slowAtOnce, sort, limit, offset }: PeopleQuery): number[] | null {
   if (sort !== 'newest' && sort !== 'oldest') return null
   const { sql, values } = matching({ search, where: whereEach })
-  const [edge, beyond] = { newest: [q<{ at: Instant }>(db, 'SELECT created_at AS at FROM people ORDER BY created_at DESC LIMIT 1 OFFSET ?'), '>='] as const, oldest: [q<{ at: Instant }>(db, 'SELECT created_at AS at FROM people ORDER BY created_at LIMIT 1 OFFSET ?'), '<='] as const }[sort]
-  const last = edge.get(oneByOne)
-  const ids = db.prepare<unknown[], number>(`SELECT p.id FROM people p INDEXED BY people_by_arrival WHERE ${last ? `p.created_at ${beyond} ${last.at} AND ` : ''}${sql} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`)
-    .pluck().all(...values, limit, offset)
-  return ids.length === limit || !last ? ids : null
+  const wanted = limit + offset
+  const first = (most: number) => {
+    const last = q<{ at: Instant }>(db, EDGES[sort].sql).get(most)
+    const ids = db.prepare<unknown[], number>(`SELECT p.id FROM people p INDEXED BY people_by_arrival WHERE ${last ? `p.created_at ${EDGES[sort].sign} ${last.at} AND ` : ''}${sql} ORDER BY ${ORDERS[sort]} LIMIT ?`).pluck().all(...values, wanted)
+    return { ids, whole: !last }
+  }
+  const few = first(A_FEW)
+  if (few.whole || few.ids.length === wanted) return few.ids.slice(offset)
+  if (!slowAtOnce && few.ids.length * MORE < wanted * A_FEW) return null
+  const more = first(MORE)
+  return more.whole || more.ids.length === wanted ? more.ids.slice(offset) : null
 }
+
+const EDGES = {
+  newest: { sql: 'SELECT created_at AS at FROM people ORDER BY created_at DESC LIMIT 1 OFFSET ?', sign: '>=' },
+  oldest: { sql: 'SELECT created_at AS at FROM people ORDER BY created_at LIMIT 1 OFFSET ?', sign: '<=' },
+} as const
 
 type RawListed = Omit<ListedPerson, 'fields'> & { fields: string }
 

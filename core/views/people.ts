@@ -36,11 +36,18 @@ export type PeopleOrder = typeof PEOPLE_ORDERS[number]
 export interface SubscribersView {
   rows: ListedPerson[]
   pageSize: number
-  counts: Record<Status, number>
   /** What the table is narrowed to, besides the search; the whole tree, to be changed. */
   condition: Condition
   /** The same in words; empty if to nothing. */
   narrowedTo: string
+}
+
+/** What takes longer than a page of the table. */
+export interface SubscribersCount {
+  /** People the table is narrowed to. */
+  total: number
+  /** Everybody, by status. */
+  counts: Record<Status, number>
 }
 
 export interface CourseOfPerson { id: number, name: string, status: 'open' | 'finished' | 'left', joinedAt: Instant, endedAt: Instant | null, nextTitle: string | null, nextAt: Instant | null }

@@ -4,7 +4,7 @@ import type { Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
 import { markNames } from '#data/marks'
-import { allPages } from '#data/pages'
+import { pageNames } from '#data/pages'
 import { allSegments } from '#data/segments'
 import { workspaceOf } from '#data/workspace'
 
@@ -15,7 +15,7 @@ export function namesOf(db: Database): Names {
     zone: workspaceOf(db).zone,
     lists: named(lists),
     tags: named(tags),
-    pages: named(allPages(db)),
+    pages: named(pageNames(db)),
     segments: named(allSegments(db)),
     fields: new Map(allFields(db).map(field => [field.id, field])),
     courses: new Map(allCourses(db).map(course => [course.id, {

@@ -6,7 +6,7 @@ import { readTogether } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
 import { markNames } from '#data/marks'
-import { allPages } from '#data/pages'
+import { pageNames } from '#data/pages'
 import { allSources } from '#data/people'
 import { allSegments } from '#data/segments'
 import type { House } from '../house'
@@ -16,7 +16,7 @@ export function conditionParts({ db }: House): ConditionParts {
   return readTogether(db, () => ({
     lists: markNames(db).lists,
     tags: markNames(db).tags.map(({ id, name }) => ({ id, name, blanks: hasBlanks(name) })),
-    pages: named(allPages(db)),
+    pages: pageNames(db),
     segments: named(allSegments(db)),
     fields: allFields(db),
     sources: allSources(db),

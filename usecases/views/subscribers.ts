@@ -4,7 +4,7 @@ import { sayCondition } from '#core/audience/say'
 import { toSql } from '#core/audience/sql'
 import type { Status } from '#core/people/status'
 import type { CourseNumber, StepNumber } from '#core/views/course'
-import type { SubscribersView } from '#core/views/people'
+import type { SubscribersCount, SubscribersView } from '#core/views/people'
 import { readTogether } from '#data/connection'
 import type { PeopleQuery } from '#data/people'
 import { countPeople, countWhere, searchPeople } from '#data/people'
@@ -15,9 +15,6 @@ import { checkCondition } from '../know/segments'
 import { InputProblem } from '../problem'
 
 export const PAGE_SIZE = 100
-
-/** People looked at one by one for a page. Counting everybody's emails takes so long that it is worth looking at more. */
-const ONE_BY_ONE = { plain: 2000, counting: 24_000 }
 
 /** What went wrong with somebody's email; the last two are looked for within the last seven days. */
 export type Trouble = 'waitingAgain' | 'givenUp' | 'heldBack'
@@ -54,15 +51,19 @@ export function subscribersView(house: House, query: SubscribersQuery): Subscrib
     const moment = momentOf(db, house.clock.now())
     const rows = searchPeople(db, {
       search: query.search, where: toSql(condition, moment), whereEach: toSql(condition, moment, 'each'),
-      oneByOne: ONE_BY_ONE[leavesOf(condition).some(leaf => leaf.kind === 'email' && leaf.times > 1) ? 'counting' : 'plain'], sort: query.sort, limit: PAGE_SIZE, offset: query.page * PAGE_SIZE,
+      // Counting everybody's emails is what takes longest.
+      slowAtOnce: leavesOf(condition).some(leaf => leaf.kind === 'email' && leaf.times > 1), sort: query.sort, limit: PAGE_SIZE, offset: query.page * PAGE_SIZE,
     })
-    return { rows, pageSize: PAGE_SIZE, counts: countPeople(db), condition, narrowedTo: sayCondition(condition, namesOf(db)) }
+    return { rows, pageSize: PAGE_SIZE, condition, narrowedTo: sayCondition(condition, namesOf(db)) }
   })
 }
 
-export function subscribersCount(house: House, query: Pick<SubscribersQuery, 'search'> & Narrowing): number {
+export function subscribersCount(house: House, query: Pick<SubscribersQuery, 'search'> & Narrowing): SubscribersCount {
   const { db } = house
-  return readTogether(db, () => countWhere(db, { search: query.search, where: toSql(checkedCondition(house, query), momentOf(db, house.clock.now())) }))
+  return readTogether(db, () => ({
+    total: countWhere(db, { search: query.search, where: toSql(checkedCondition(house, query), momentOf(db, house.clock.now())) }),
+    counts: countPeople(db),
+  }))
 }
 
 function checkedCondition({ db }: House, query: Narrowing): Condition {

@@ -5,7 +5,7 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import InputText from 'primevue/inputtext'
 import type { Condition } from '#core/audience/condition'
-import type { PeopleOrder, SubscribersView } from '#core/views/people'
+import type { PeopleOrder, SubscribersCount, SubscribersView } from '#core/views/people'
 import type { Status } from '#core/people/status'
 import { api } from '~/composables/useApi'
 import { useAddress, useSearchBox } from '~/composables/useAddress'
@@ -33,8 +33,7 @@ const { data: view, problem } = useFresh(() => api<SubscribersView>(`subscribers
 const counting = computed(() => new URLSearchParams({ ...Object.fromEntries(new URLSearchParams(question.value)), page: '', sort: '' }).toString().replace(/&?(page|sort)=/g, ''))
 const { data: counted } = useFresh(async () => {
   const asked = counting.value
-  const { total } = await api<{ total: number }>(`subscribers/count?${asked}`, { asker: `count-${performance.timeOrigin}` })
-  return { asked, total }
+  return { asked, ...await api<SubscribersCount>(`subscribers/count?${asked}`, { asker: `count-${performance.timeOrigin}` }) }
 }, () => counting.value)
 const total = computed(() => counted.value?.asked === counting.value ? counted.value.total : null)
 const { parts } = provideParts()
@@ -43,14 +42,14 @@ const { columns, shown } = useColumns(parts)
 const typed = useSearchBox(() => values.value.search, search => set({ search }))
 
 const standing = computed(() => {
-  if (!view.value) return ''
-  const { active, pending, resting, unsubscribed, bounced, complained } = view.value.counts
+  if (!counted.value) return ''
+  const { active, pending, resting, unsubscribed, bounced, complained } = counted.value.counts
   const gone = unsubscribed + bounced + complained
   return [`${sayPeople(active)} can get mail`, pending > 0 && `${sayNumber(pending)} have not confirmed`, resting > 0 && `${sayNumber(resting)} are resting`, gone > 0 && `${sayNumber(gone)} are gone`]
     .filter(Boolean).join(', ') + '.'
 })
 const statuses = computed(() => {
-  const counts = view.value?.counts
+  const counts = counted.value?.counts
   return (['active', 'pending', 'resting', 'unsubscribed', 'bounced', 'complained'] as Status[])
     .filter(status => counts && (counts[status] > 0 || values.value.status === status))
     .map(status => ({ value: status as string, name: `${status}, ${sayNumber(counts![status])}` }))
@@ -59,7 +58,7 @@ const SORTS: { value: PeopleOrder, name: string }[] = [
   { value: 'newest', name: 'newest first' }, { value: 'oldest', name: 'oldest first' }, { value: 'address', name: 'by address' }, { value: 'name', name: 'by first name' },
 ]
 const nothing = computed(() => view.value && view.value.rows.length === 0)
-const nobodyYet = computed(() => view.value && Object.values(view.value.counts).every(count => count === 0))
+const nobodyYet = computed(() => counted.value && Object.values(counted.value.counts).every(count => count === 0))
 const everybody = () => {
   narrowing.value = false
   return set({ search: '', ...NARROWING })
