@@ -25,9 +25,3 @@ function percent(value: number): string {
   const shown = value * 100
   return shown === 0 || shown >= 10 ? shown.toFixed(shown % 1 === 0 ? 0 : 1) : shown.toFixed(1)
 }
-
-/** `page:sheet-kit` as `/p/sheet-kit`, `import:spring fair` as `the import “spring fair”`. */
-export function saySource(source: string): string {
-  const [kind, name] = source.split(/:(.*)/)
-  return kind === 'page' ? `/p/${name}` : kind === 'import' ? `the import “${name}”` : source
-}

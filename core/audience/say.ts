@@ -4,6 +4,7 @@ import type { Field } from '#core/people/field'
 import { sayDay } from '#core/time/say'
 import type { ZoneName } from '#core/time/zone'
 import { instantOf } from '#core/time/zone'
+import { saySource } from '#core/people/source'
 import type { Condition, EmailFate, FieldTest, Leaf, Stretch } from './condition'
 import { isGroup } from './condition'
 
@@ -71,7 +72,7 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
     case 'consent':
       return leaf.is === 'on-record' ? 'with consent on record' : 'without the consent their country needs'
     case 'source':
-      return `who came by ${leaf.is}`
+      return `who came by ${saySource(leaf.is)}`
     case 'arrived':
       return `who arrived${stretch(leaf.when)}`
     case 'opted-in':

@@ -9,7 +9,8 @@ import { slugOf } from '#core/message/headers'
 import { rateOf } from '#core/stats/rate'
 import { endDot, sayDay, sayExactly, sayLength, sayMoment, sayWhen, sayZone } from '#core/time/say'
 import type { When } from '#core/time/when'
-import { sayBasis, sayPeople, sayRate, saySource } from '../../app/look/say'
+import { saySource } from '#core/people/source'
+import { sayBasis, sayPeople, sayRate } from '../../app/look/say'
 
 const noon = Date.UTC(2026, 10, 26, 12, 0, 5)
 
@@ -71,7 +72,7 @@ describe('numbers in words', () => {
   })
   it('one is one person', () => {
     expect([sayPeople(0), sayPeople(1), sayPeople(2140)]).toEqual(['0 people', '1 person', '2,140 people'])
-    expect(saySource('page:sheet-kit')).toBe('/p/sheet-kit')
+    expect([saySource('page:sheet-kit'), saySource('import:spring: fair'), saySource('api')]).toEqual(['the page /p/sheet-kit', 'the import “spring: fair”', 'api'])
   })
 })
 

@@ -35,12 +35,12 @@ const says = computed(() => sayCondition(condition.value, namesFrom(parts.value,
 <template>
   <div class="editor">
     <section aria-label="Who belongs">
-      <h3>Who belongs</h3>
+      <h2>Who belongs</h2>
       <p v-if="two.belongs.of.length === 0 && two.belongs.kind === 'all'" class="second small">Everybody, as long as nothing stands here.</p>
       <GroupRows :model-value="two.belongs" label="Belongs" :level="1" :kinds="['all', 'any']" :segment-id="segmentId" @update:model-value="belongs => put({ belongs })" />
     </section>
     <section aria-label="But never">
-      <h3>But never</h3>
+      <h2>But never</h2>
       <p v-if="two.never.of.length === 0" class="second small">Who fits here stays out, whatever stands above.</p>
       <GroupRows :model-value="two.never" label="Never" :level="1" :kinds="['none']" :segment-id="segmentId" @update:model-value="never => put({ never })" />
     </section>
@@ -50,6 +50,6 @@ const says = computed(() => sayCondition(condition.value, namesFrom(parts.value,
 
 <style scoped>
 .editor { display: grid; gap: 14px; }
-h3 { padding-bottom: 2px; }
+h2 { font: 650 14.5px/1.4 var(--body); padding-bottom: 2px; }
 .says { padding: 8px 12px; border-radius: 6px; background: var(--p-porch-rail); overflow-wrap: anywhere; }
 </style>

@@ -9,7 +9,7 @@ import { sayField } from '#core/people/field'
 import { sayDay } from '#core/time/say'
 import type { ListedPerson } from '#core/views/people'
 import type { PeopleColumn } from '~/composables/useColumns'
-import { saySource } from '~/look/say'
+import { saySource } from '#core/people/source'
 import StatusChip from '~/components/StatusChip.vue'
 
 /** One page of subscribers, a line each. */

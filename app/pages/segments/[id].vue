@@ -12,6 +12,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import { provideParts } from '~/composables/useParts'
+import { useUntil } from '~/composables/useUntil'
 import { sayNumber, sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import AudiencePanel from '~/components/condition/AudiencePanel.vue'
@@ -28,6 +29,7 @@ const id = route.params.id === 'new' ? null : Number(route.params.id)
 const { parts, problem: partsProblem } = provideParts()
 const { data: segments, problem: loading, load } = useFresh(() => api<SegmentLine[]>('segments'))
 const saved = computed(() => segments.value?.find(segment => segment.id === id) ?? null)
+useUntil(() => saved.value?.people === null, load)
 const fixed = computed(() => saved.value?.code === 'may-be-mailed')
 
 /** A filter of the table of subscribers can be taken over as the beginning of a new segment. */

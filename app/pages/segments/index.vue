@@ -9,6 +9,7 @@ import { DAY } from '#core/time/zone'
 import type { SegmentLine } from '#core/views/audience'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import { useUntil } from '~/composables/useUntil'
 import { sayNumber, saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
@@ -16,7 +17,8 @@ import PeopleNumber from '~/components/PeopleNumber.vue'
 
 const frame = useFrame()
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
-const { data: segments, problem } = useFresh(() => api<SegmentLine[]>('segments'))
+const { data: segments, problem, load } = useFresh(() => api<SegmentLine[]>('segments'))
+useUntil(() => segments.value?.some(segment => segment.people === null) ?? false, load)
 
 /** How many more or fewer than at the beginning of the stretch; said with its beginning where that is less than 30 days ago. */
 function sayChange({ entered30, left30 }: SegmentLine): string {

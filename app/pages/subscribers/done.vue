@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount } from 'vue'
+import { computed } from 'vue'
 import { sayMoment } from '#core/time/say'
 import type { TaskView } from '#core/views/tasks'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import { useUntil } from '~/composables/useUntil'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import TaskNote from '~/components/subscribers/TaskNote.vue'
@@ -12,8 +13,7 @@ import TaskNote from '~/components/subscribers/TaskNote.vue'
 const frame = useFrame()
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
 const { data: tasks, problem, load } = useFresh(() => api<TaskView[]>('tasks'))
-const timer = setInterval(() => tasks.value?.some(task => task.endedAt === null) && load(), 700)
-onBeforeUnmount(() => clearInterval(timer))
+useUntil(() => tasks.value?.some(task => task.endedAt === null) ?? false, load)
 </script>
 
 <template>

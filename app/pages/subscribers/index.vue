@@ -42,7 +42,7 @@ const { columns, shown } = useColumns(parts)
 const typed = useSearchBox(() => values.value.search, search => set({ search }))
 
 const standing = computed(() => {
-  if (!counted.value) return ''
+  if (!counted.value) return 'Being counted.'
   const { active, pending, resting, unsubscribed, bounced, complained } = counted.value.counts
   const gone = unsubscribed + bounced + complained
   return [`${sayPeople(active)} can get mail`, pending > 0 && `${sayNumber(pending)} have not confirmed`, resting > 0 && `${sayNumber(resting)} are resting`, gone > 0 && `${sayNumber(gone)} are gone`]
@@ -94,7 +94,7 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
   <div>
     <PageHead title="Subscribers">
       {{ nobodyYet ? 'Nobody yet.' : standing }}
-      <template #actions><NuxtLink to="/subscribers/done" class="done">Done to many</NuxtLink><Button severity="secondary" icon="pi pi-upload" label="Import" @click="navigateTo('/subscribers/import')" /></template>
+      <template #actions><NuxtLink to="/subscribers/done" class="done">Done to many at once</NuxtLink><Button severity="secondary" icon="pi pi-upload" label="Import" @click="navigateTo('/subscribers/import')" /></template>
     </PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }} <button type="button" class="link-button" @click="everybody">Show everybody</button></p>
 
@@ -128,6 +128,7 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
 </template>
 
 <style scoped>
+.done { align-self: center; margin-right: 8px; }
 .narrowed, .narrowing { margin-bottom: 12px; }
 .narrowed .link-button { margin-left: 10px; }
 .end { display: flex; justify-content: flex-end; gap: 8px; padding-top: 10px; }

@@ -1,0 +1,7 @@
+/** Where someone came from, as it is kept and in words. */
+
+/** `page:sheet-kit` as `the page /p/sheet-kit`, `import:spring fair` as `the import “spring fair”`. */
+export function saySource(source: string): string {
+  const [kind, name] = source.split(/:(.*)/)
+  return kind === 'page' ? `the page /p/${name}` : kind === 'import' ? `the import “${name}”` : source
+}

@@ -1,0 +1,196 @@
+/** The people part as its owner uses it: a table comes in, a segment is built by keyboard, something is said for many and taken back. */
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type BrowserContext, type Page } from '@playwright/test'
+import { furnish } from '../built/furnished'
+import { PASSWORD, Porch } from '../built/porch'
+
+test.describe.configure({ mode: 'serial' })
+
+let porch: Porch
+let context: BrowserContext
+let page: Page
+const faults: string[] = []
+
+test.beforeAll(async ({ browser }) => {
+  porch = await (await Porch.start()).ready()
+  await porch.signIn()
+  await furnish(porch)
+  context = await browser.newContext({ baseURL: porch.url, viewport: { width: 1280, height: 800 } })
+  page = await context.newPage()
+  page.on('pageerror', error => faults.push(error.message))
+  page.on('console', message => message.type() === 'error' && !/40[49]|422/.test(message.text()) && faults.push(message.text()))
+  await page.goto('/sign-in')
+  await page.getByLabel('Password', { exact: true }).fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/porch$/)
+})
+test.afterAll(async () => {
+  await context?.close()
+  await porch?.stop()
+})
+test.afterEach(() => {
+  expect(faults.splice(0)).toEqual([])
+})
+
+async function axe() {
+  const { violations } = await new AxeBuilder({ page }).setLegacyMode().analyze()
+  expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
+}
+/** Chooses in a select by its accessible name. */
+async function choose(label: string | RegExp, option: string) {
+  await page.getByRole('combobox', { name: label, exact: typeof label === 'string' }).click()
+  await page.getByRole('option', { name: option, exact: true }).click()
+}
+
+const ROWS = Array.from({ length: 120 }, (_, n) => `guest${n}@example.com;"Guest ${n}";${n % 3 === 0 ? '31/12/1980' : ''};${['Portugal', 'United States', ''][n % 3]};${n % 2 ? 'fair' : ''}`)
+const FILE = `\uFEFFE-mail;Name;Born;Country;Labels\r\n${ROWS.join('\r\n')}\r\nno address;X;;;\r\nlate@example.com;Y;31/02/1980;;\r\n`
+
+test('a file that is no table is refused in plain words, and nothing is kept', async () => {
+  await page.goto('/subscribers')
+  await page.getByRole('button', { name: 'Import' }).click()
+  await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'book.xlsx', mimeType: 'text/csv', buffer: Buffer.from('PK\x03\x04 not a table', 'latin1') })
+  await expect(page.getByRole('alert')).toContainText('save it as CSV')
+  await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'towns.csv', mimeType: 'text/csv', buffer: Buffer.from('name,town\nAda,Porto\n') })
+  await expect(page.getByRole('alert')).toHaveText('No column holds email addresses. It has name, town.')
+  await axe()
+})
+
+test('a table comes in: columns matched, consent said, a plan first, then the engine does just that', async () => {
+  await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'fair.csv', mimeType: 'text/csv', buffer: Buffer.from(FILE) })
+  await expect(page.getByText('fair.csv: 122 rows.')).toBeVisible()
+  await expect(page.getByRole('combobox', { name: 'Where E-mail goes' })).toHaveText('email address')
+  await expect(page.getByText('Guest 0 · Guest 1 · Guest 2')).toBeVisible()
+  await choose('Where Born goes', 'a new field…')
+  await choose('What it holds', 'date')
+  await page.getByRole('button', { name: 'Make the field' }).click()
+  await expect(page.getByRole('combobox', { name: 'Where Born goes' })).toHaveText('Born (date)')
+  await page.getByRole('button', { name: 'See what it would do' }).click()
+  await expect(page.getByRole('alert')).toHaveText('Say first where consent came from.')
+  await page.getByLabel('They agreed').check()
+  await page.getByRole('button', { name: 'See what it would do' }).click()
+  await expect(page.getByText('Say where they agreed, like')).toBeVisible()
+  await page.getByLabel('Where they agreed').fill('on paper at the fair')
+  await page.getByLabel('What they agreed to').fill('Letters, please.')
+  await page.getByRole('button', { name: 'See what it would do' }).click()
+  const plan = page.getByRole('region', { name: 'What it would do' })
+  await expect(plan).toContainText('120new')
+  await expect(plan).toContainText('2refused')
+  await expect(plan).toContainText('New tags will be made: fair.')
+  await expect(plan.getByRole('row', { name: /122/ })).toContainText('An email address has no spaces in it.')
+  await expect(plan.getByRole('row', { name: /123/ })).toContainText('“31/02/1980” is not a date of the calendar')
+  // What was planned is not what would be done any more once something is changed.
+  await page.getByLabel('Source of the new ones').fill('spring fair')
+  await expect(plan.getByRole('button', { name: /Import 120/ })).toBeDisabled()
+  await plan.getByRole('button', { name: 'Look again' }).click()
+  await axe()
+  await plan.getByRole('button', { name: 'Import 120 people' }).click()
+  await expect(page.getByRole('status').first()).toContainText('Done: 120 are new; 2 were refused')
+  const download = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'Download the refused rows' }).click()
+  const text = await (await (await download).createReadStream()).toArray().then(parts => Buffer.concat(parts as Buffer[]).toString())
+  expect(text.split('\r\n')[0]).toBe('E-mail,Name,Born,Country,Labels,row,reason')
+  expect(text).toContain('no address,X,,,,122,')
+  await page.getByRole('link', { name: 'Show who came by it' }).click()
+  await expect(page.getByText('Only people who came by the import “spring fair”: 120 people.')).toBeVisible()
+})
+
+test('something is said for many in one sentence, its number first, and taken back', async () => {
+  const bar = page.getByRole('form', { name: 'What to do with these people' })
+  await expect(bar).toContainText('With these 120 people:')
+  await choose('Which tag', 'sheet kit')
+  await bar.getByRole('button', { name: 'Give it to 120 people' }).click()
+  await expect(page.getByText('Done: 120 were given it.')).toBeVisible()
+  await page.getByRole('button', { name: 'Take it back for 120 people' }).click()
+  await expect(page.getByText('Done: 120 are as before.')).toBeVisible()
+  for (const n of [0, 1, 2]) await page.getByRole('checkbox', { name: /^Pick guest/ }).nth(n).check()
+  await expect(bar).toContainText('With the 3 picked:')
+  await choose('What to do', 'erase for good')
+  await bar.getByRole('button', { name: 'Erase 3 people' }).click()
+  const dialog = page.getByRole('dialog')
+  await expect(dialog.getByRole('button', { name: 'Erase 3 people' })).toBeDisabled()
+  await dialog.getByLabel('Type the number 3 to erase them').fill('3')
+  await dialog.getByRole('button', { name: 'Erase 3 people' }).click()
+  await expect(page.getByText('Done: 3 were erased.')).toBeVisible()
+  await expect(page.getByText('1 to 100 of 117 people')).toBeVisible()
+})
+
+test('a segment with three levels is built, read aloud and kept by keyboard alone', async () => {
+  await page.goto('/segments/new')
+  const gets = page.getByRole('group', { name: 'Belongs', exact: true })
+  await expect(gets).toBeVisible()
+  const press = async (within: ReturnType<Page['locator']>, name: string) => {
+    await within.getByRole('button', { name }).last().focus()
+    await page.keyboard.press('Enter')
+  }
+  await page.getByLabel('Name', { exact: true }).focus()
+  await page.keyboard.type('From the fair or with the tag')
+  /** Opens the last select with such a name and chooses by typing the beginning of an option. */
+  const pick = async (name: RegExp, letters: string) => {
+    await page.getByRole('combobox', { name }).last().focus()
+    await page.keyboard.press('Enter')
+    await page.keyboard.type(letters, { delay: 30 })
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('listbox')).toHaveCount(0)
+  }
+  await press(gets, 'a group')
+  await pick(/about what$/, 'Where')
+  await press(gets.getByRole('group').first(), 'a group')
+  await pick(/about what$/, 'Tag')
+  await expect(page.getByText(/people/).first()).toBeVisible()
+  await axe()
+  await press(page.getByRole('main'), 'Save the segment')
+  await expect(page.getByText(/as saved/)).toBeVisible()
+  await expect(page.getByText('people who came by the import “spring fair” or with the tag fair.')).toBeVisible()
+})
+
+test('what follows from a tag, a circle refused with its path, merging and deleting', async () => {
+  await page.goto('/tags-and-lists')
+  await page.getByRole('button', { name: 'fair', exact: true }).click()
+  await page.getByRole('combobox', { name: 'Whoever gets it also gets' }).click()
+  await page.getByRole('option', { name: 'sheet kit' }).click()
+  await page.keyboard.press('Escape')
+  await axe()
+  await page.getByRole('button', { name: 'Save the tag' }).click()
+  await expect(page.getByText('also gives sheet kit')).toBeVisible()
+  await page.getByRole('button', { name: 'sheet kit', exact: true }).click()
+  await page.getByRole('combobox', { name: 'Whoever gets it also gets' }).click()
+  await page.getByRole('option', { name: 'fair' }).click()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Save the tag' }).click()
+  await expect(page.getByRole('alert')).toContainText('That would go in a circle: getting “fair” gives “sheet kit”, which gives “fair”.')
+  await page.getByRole('button', { name: 'Delete it' }).click()
+  await expect(page.getByRole('dialog')).toContainText('the course Fold, Sew, Cover is no longer started by it')
+  await page.getByRole('button', { name: 'Keep it' }).click()
+  await page.getByRole('button', { name: 'Merge it into another tag' }).click()
+  await choose('Merge it into', 'fair')
+  await page.getByRole('button', { name: 'Merge it into fair' }).click()
+  await expect(page.getByRole('button', { name: 'sheet kit', exact: true })).toHaveCount(0)
+  await expect(page.getByRole('row', { name: /^fair/ })).toContainText('starts Fold, Sew, Cover')
+})
+
+test('one person: another address, why not, everything as JSON, two made one', async () => {
+  await page.goto('/subscribers?search=guest50%40')
+  await page.getByRole('link', { name: 'guest50@example.com' }).click()
+  await page.getByRole('button', { name: 'Change the address' }).click()
+  await page.getByLabel('Address', { exact: true }).fill('guest51@example.com')
+  await page.getByRole('dialog').getByRole('button', { name: 'Change the address' }).click()
+  await expect(page.getByRole('alert')).toContainText('is a subscriber already')
+  await page.getByLabel('Address', { exact: true }).fill('fifty@example.com')
+  await page.getByRole('dialog').getByRole('button', { name: 'Change the address' }).click()
+  await expect(page.getByText(/guest50@example.com until/)).toBeVisible()
+  await choose('Which email', 'Two')
+  await expect(page.getByText('They are not in Fold, Sew, Cover and never were.')).toBeVisible()
+  await axe()
+  const download = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'Everything about them as JSON' }).click()
+  const everything = JSON.parse(await (await (await download).createReadStream()).toArray().then(parts => Buffer.concat(parts as Buffer[]).toString())) as { address: string, formerAddresses: unknown[] }
+  expect([everything.address, everything.formerAddresses.length]).toEqual(['fifty@example.com', 1])
+  await page.getByRole('button', { name: 'Merge with another record' }).click()
+  await page.getByLabel('Who else is the same person?').fill('guest51')
+  await page.getByRole('button', { name: /guest51@example.com/ }).click()
+  await expect(page.getByRole('dialog')).toContainText('The status is then active')
+  await page.getByRole('button', { name: 'Merge the two' }).click()
+  await expect(page.getByText(/guest51@example.com until/)).toBeVisible()
+  await page.goto('/subscribers?search=guest51')
+  await expect(page.getByText('Nobody fits.')).toBeVisible()
+})
