@@ -32,6 +32,19 @@ const VIEWS = [
     await page.getByRole('heading', { name: 'History' }).waitFor()
   }],
   ['tags-and-lists', '/tags-and-lists'],
+  ['segments', '/segments'],
+  ['segment', '/segments', async (page) => {
+    await page.getByRole('link', { name: 'Knows what to bind next' }).click()
+    await page.getByText('Also in other segments').waitFor()
+  }],
+  ['import', '/subscribers/import', async (page) => {
+    const rows = ['E-mail;Name;Country;Books bound', 'livia.reed@example.com;Lívia;Portugal;3', 'ob@example;Ola;Norway;1', 'nell.page@example.org;Nell;United Kingdom;0', 'refused@example.net;Rui;Portugal;2', 'theo.bark@example.com;Theo;Atlantis;12', 'iris.holm@example.net;Iris;Sweden;5']
+    await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'winter market.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) })
+    await page.getByLabel('There is no record of it').check()
+    await page.getByRole('button', { name: 'See what it would do' }).click()
+    await page.getByText('refused', { exact: true }).waitFor()
+    await page.mouse.wheel(0, 130)
+  }],
   ['settings', '/settings'],
 ]
 

@@ -37,7 +37,7 @@ const remove = () => end(() => api(path.value, { method: 'DELETE', body: { peopl
       <button type="button" class="link-button danger" @click="way = 'delete'">Delete it</button>
     </p>
     <form v-else-if="way === 'merge'" class="fields" @submit.prevent="merge">
-      <div class="field"><label for="merge-into">Merge it into</label><Select v-model="into" input-id="merge-into" :options="others" option-label="name" option-value="id" filter :placeholder="`choose a ${kind}`" /></div>
+      <div class="field"><span class="label" aria-hidden="true">Merge it into</span><Select v-model="into" aria-label="Merge it into" :options="others" option-label="name" option-value="id" filter :placeholder="`choose a ${kind}`" /></div>
       <p v-if="target" class="second small">{{ kind === 'tag' ? `Whoever has “${line.name}” has “${target.name}” instead, and everything that gives, asks for or begins with the one does so with the other.` : `Whoever is on “${line.name}” is on “${target.name}”; whoever has left either has left it. Pages, courses and segments follow.` }} This cannot be taken back.</p>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
       <div class="ends"><Button severity="secondary" size="small" label="Keep it" @click="way = null" /><Button type="submit" size="small" :label="target ? `Merge it into ${target.name}` : 'Merge it'" :disabled="!target" :loading="busy" /></div>

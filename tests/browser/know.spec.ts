@@ -143,19 +143,23 @@ test('a segment with three levels is built, read aloud and kept by keyboard alon
   await expect(page.getByText('people who came by the import “spring fair” or with the tag fair.')).toBeVisible()
 })
 
+async function alsoGives(tag: string) {
+  await page.getByRole('combobox', { name: 'Whoever gets it also gets' }).focus()
+  await page.keyboard.press('ArrowDown')
+  await page.getByRole('option', { name: tag, exact: true }).click()
+  await page.getByText('What follows, for those who get or lose it from now on').click()
+  await expect(page.getByRole('listbox')).toHaveCount(0)
+}
+
 test('what follows from a tag, a circle refused with its path, merging and deleting', async () => {
   await page.goto('/tags-and-lists')
   await page.getByRole('button', { name: 'fair', exact: true }).click()
-  await page.getByRole('combobox', { name: 'Whoever gets it also gets' }).click()
-  await page.getByRole('option', { name: 'sheet kit' }).click()
-  await page.keyboard.press('Escape')
+  await alsoGives('sheet kit')
   await axe()
   await page.getByRole('button', { name: 'Save the tag' }).click()
   await expect(page.getByText('also gives sheet kit')).toBeVisible()
   await page.getByRole('button', { name: 'sheet kit', exact: true }).click()
-  await page.getByRole('combobox', { name: 'Whoever gets it also gets' }).click()
-  await page.getByRole('option', { name: 'fair' }).click()
-  await page.keyboard.press('Escape')
+  await alsoGives('fair')
   await page.getByRole('button', { name: 'Save the tag' }).click()
   await expect(page.getByRole('alert')).toContainText('That would go in a circle: getting “fair” gives “sheet kit”, which gives “fair”.')
   await page.getByRole('button', { name: 'Delete it' }).click()
@@ -179,7 +183,8 @@ test('one person: another address, why not, everything as JSON, two made one', a
   await page.getByRole('dialog').getByRole('button', { name: 'Change the address' }).click()
   await expect(page.getByText(/guest50@example.com until/)).toBeVisible()
   await choose('Which email', 'Two')
-  await expect(page.getByText('They are not in Fold, Sew, Cover and never were.')).toBeVisible()
+  // The tag that was given and taken back had begun the course, which goes on.
+  await expect(page.getByText(/^Not yet: they stand before Two, due/)).toBeVisible()
   await axe()
   const download = page.waitForEvent('download')
   await page.getByRole('link', { name: 'Everything about them as JSON' }).click()
