@@ -27,6 +27,8 @@ export function useAudience(condition: () => Condition | null, segmentId: () => 
       const answer = await api<AudienceView>('audience', { method: 'POST', body, asker })
       if (mine !== latest) return
       view.value = answer
+      more.value = null
+      counting.value = false
       problem.value = null
       const rest = await api<AudienceMore>('audience/more', { method: 'POST', body, asker: `${asker}-more` })
       if (mine === latest) more.value = rest

@@ -3,8 +3,8 @@
  * of the table of people. It holds for exactly those for whom it holds in
  * memory (meaning.ts); a property test says so.
  *
- * This is the one place outside data/ that writes SQL, because the two meanings
- * of a condition belong side by side.
+ * This and then.ts are the one place outside data/ that writes SQL, because the
+ * meanings of a condition belong side by side.
  */
 import type { FieldTest, Condition, EmailFate, Leaf, Moment, Stretch, WhichEmail } from './condition'
 import { datesOf, edgesOf, fold, isGroup, SAMPLE } from './condition'

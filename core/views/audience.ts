@@ -19,6 +19,8 @@ export interface AudienceView {
 
 /** What takes longer to count, and is asked for after the number. */
 export interface AudienceMore {
+  /** How many it held for 30 days ago. */
+  then: { at: Instant, people: number }
   /** People in both, for each saved segment with anybody in both; largest first. */
   overlap: { id: number, name: string, people: number, both: number }[]
 }

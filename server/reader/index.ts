@@ -1,5 +1,5 @@
 /**
- * Asks the reading thread. One question is worked on at a time; of the
+ * Asks a reading thread. One question is worked on at a time; of the
  * questions of one asker that wait only the newest is: nobody wants the others
  * any more, and they are answered as out of date.
  */
@@ -72,9 +72,11 @@ function errorOf(answer: Exclude<Answer, { kind: 'answer' }>): Error {
   return answer.kind === 'not-there' ? new NotThere(answer.message) : answer.kind === 'not-now' ? new NotNow(answer.message) : new Error(answer.message)
 }
 
-const reader = new Reader()
+/** What takes seconds on a big workspace has a thread of its own, so that a table never waits behind it. */
+const PATIENT: readonly SlowView[] = ['audienceMore', 'importPlan']
+const [quick, patient] = [new Reader(), new Reader()]
 
 /** A screen that asks again and again names itself in a header. */
 export function inReader<View extends SlowView>(event: H3Event, mode: Question['mode'], view: View, input: Parameters<typeof SLOW_VIEWS[View]>[1]): Promise<ReturnType<typeof SLOW_VIEWS[View]>> {
-  return reader.ask(mode, view, input, getHeader(event, 'porch-asker') ?? '') as Promise<ReturnType<typeof SLOW_VIEWS[View]>>
+  return (PATIENT.includes(view) ? patient : quick).ask(mode, view, input, getHeader(event, 'porch-asker') ?? '') as Promise<ReturnType<typeof SLOW_VIEWS[View]>>
 }

@@ -68,9 +68,9 @@ it('core uses small pure packages only, and no Node modules', () => {
   expect(foreign).toEqual([])
 })
 
-it('SQL stands in data/ only, and where the two meanings of a condition stand side by side', () => {
+it('SQL stands in data/ only, and where the meanings of a condition stand side by side', () => {
   const statements = /\b(SELECT\s.+\sFROM|INSERT\s+(OR \w+ )?INTO|UPDATE\s+\w+\s+SET|DELETE\s+FROM)\b/s
   const elsewhere = Object.keys(MAY_IMPORT).filter(room => room !== 'data').flatMap(room => filesOf(join(root, room)))
     .filter(file => statements.test(readFileSync(file, 'utf8'))).map(file => relative(root, file))
-  expect(elsewhere).toEqual(['core/audience/sql.ts'])
+  expect(elsewhere.sort()).toEqual(['core/audience/sql.ts', 'core/audience/then.ts'])
 })

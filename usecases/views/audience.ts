@@ -3,10 +3,13 @@ import type { Condition } from '#core/audience/condition'
 import { isGroup } from '#core/audience/condition'
 import { sayCondition } from '#core/audience/say'
 import { consentMissing, toSql } from '#core/audience/sql'
+import { toSqlThen } from '#core/audience/then'
 import { HELD_BACK_REASONS } from '#core/people/heldback'
+import { DAY } from '#core/time/zone'
 import type { AudienceMore, AudienceView } from '#core/views/audience'
 import { countByReason, overlapWith, sampleOf } from '#data/audience'
 import { readTogether } from '#data/connection'
+import { countWhere } from '#data/people'
 import { allSegments } from '#data/segments'
 import type { House } from '../house'
 import { momentOf } from '../inner/moment'
@@ -41,9 +44,14 @@ export function audienceMore(house: House, { condition, segmentId }: AudienceQue
   const { db } = house
   return readTogether(db, () => {
     check(house, condition, segmentId)
-    const both = overlapWith(db, toSql(condition, momentOf(db, house.clock.now())))
+    const now = house.clock.now()
+    const at = now - 30 * DAY
+    const both = overlapWith(db, toSql(condition, momentOf(db, now)))
     const others = allSegments(db).filter(segment => segment.id !== segmentId && both.has(segment.id))
-    return { overlap: others.map(({ id, name }) => ({ id, name, ...both.get(id)! })).sort((a, b) => b.both - a.both) }
+    return {
+      then: { at, people: countWhere(db, { search: '', where: toSqlThen(condition, momentOf(db, at)) }) },
+      overlap: others.map(({ id, name }) => ({ id, name, ...both.get(id)! })).sort((a, b) => b.both - a.both),
+    }
   })
 }
 

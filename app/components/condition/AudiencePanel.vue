@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Condition } from '#core/audience/condition'
 import { HELD_BACK_WORDS } from '#core/people/heldback'
-import { sayExactly, sayZone } from '#core/time/say'
+import { sayDay, sayExactly, sayZone } from '#core/time/say'
 import { useAudience } from '~/composables/useAudience'
 import { useFrame } from '~/stores/frame'
 import { sayNumber, sayPeople } from '~/look/say'
@@ -12,6 +12,10 @@ const props = defineProps<{ condition: Condition, segmentId: number | null }>()
 const frame = useFrame()
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
 const { view, more, problem, counting } = useAudience(() => props.condition, () => props.segmentId)
+const change = computed(() => {
+  const by = (view.value?.people ?? 0) - (more.value?.then.people ?? 0)
+  return by === 0 ? 'as many as 30 days ago' : `${sayNumber(Math.abs(by))} ${by > 0 ? 'more' : 'fewer'} than 30 days ago`
+})
 const held = computed(() => view.value?.heldBack.reduce((sum, one) => sum + one.people, 0) ?? 0)
 const address = computed(() => ({ path: '/subscribers', query: { where: JSON.stringify(props.condition) } }))
 </script>
@@ -22,6 +26,7 @@ const address = computed(() => ({ path: '/subscribers', query: { where: JSON.str
       <p class="big" role="status"><template v-if="view && !counting"><NuxtLink v-if="view.people" :to="address">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template></template><span v-else class="second">being counted</span></p>
       <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
       <p v-else-if="view" class="second small">as of {{ sayExactly(view.at, zone) }}, {{ sayZone(zone) }}</p>
+      <p v-if="view && !problem && !counting" class="small then" title="By the same condition. Fields, countries and time zones are taken as they are now.">{{ more ? `${change}; ${more.then.people === 0 ? 'nobody' : sayPeople(more.then.people)} on ${sayDay(more.then.at, zone)}` : 'The change over 30 days is being counted.' }}</p>
     </div>
     <template v-if="view && !problem">
       <div class="row">
@@ -44,6 +49,7 @@ const address = computed(() => ({ path: '/subscribers', query: { where: JSON.str
 <style scoped>
 .big { font: 650 27px/1.2 var(--heading); min-height: 33px; }
 .number-part { border-bottom: 1px solid var(--p-porch-line-light); }
+.then { padding-top: 6px; }
 .held { margin: 4px 0 0; padding: 0; list-style: none; }
 .held .n { display: inline-block; min-width: 44px; text-align: right; font-variant-numeric: tabular-nums; padding-right: 4px; }
 .overlap { display: flex; justify-content: space-between; gap: 10px; }

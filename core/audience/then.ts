@@ -1,0 +1,120 @@
+/**
+ * Whom a condition held for at an instant of the past, as an expression over
+ * the row `p` of the table of people: read from the events and from rows with
+ * dates. `moment.now` is that instant. Countries, time zones, fields and the
+ * step someone stands at are taken as they are now: nothing dated says what
+ * they were in a form that can be asked.
+ *
+ * It is asked for each person on their own, and is as slow as that sounds.
+ */
+import type { Condition, EmailFate, Leaf, Moment, Stretch } from './condition'
+import { edgesOf, isGroup } from './condition'
+import { consentMissing, toSql, type Compiled } from './sql'
+
+export function toSqlThen(condition: Condition, moment: Moment): Compiled {
+  const { sql, values } = then(condition, moment)
+  return { sql: `(p.created_at <= ? AND ${sql})`, values: [moment.now, ...values] }
+}
+
+function then(condition: Condition, moment: Moment): Compiled {
+  if (!isGroup(condition)) return leafThen(condition, moment)
+  if (condition.of.length === 0) return { sql: condition.kind === 'any' ? '0' : '1', values: [] }
+  const parts = condition.of.map(part => then(part, moment))
+  const sql = `(${parts.map(part => part.sql).join(condition.kind === 'all' ? ' AND ' : ' OR ')})`
+  return { sql: condition.kind === 'none' ? `NOT ${sql}` : sql, values: parts.flatMap(part => part.values) }
+}
+
+function leafThen(leaf: Leaf, moment: Moment): Compiled {
+  const { now } = moment
+  switch (leaf.kind) {
+    case 'status':
+      return leaf.is.length === 0 ? { sql: '0', values: [] } : { sql: `${STATUS} IN (${leaf.is.map(() => '?').join(', ')})`, values: [now, ...leaf.is] }
+    case 'may-be-mailed': {
+      const missing = missingThen(moment)
+      return { sql: `(${STATUS} = 'active' AND NOT ${missing.sql})`, values: [now, ...missing.values] }
+    }
+    case 'consent':
+      return leaf.is === 'missing' ? missingThen(moment) : { sql: CONSENTED, values: [now] }
+    case 'list': {
+      const standing = { 'joined': `IS 'joined-list'`, 'left': `IS 'left-list'`, 'never-joined': 'IS NULL' }[leaf.is]
+      return { sql: `${lastOf('list_id', 'joined-list', 'left-list', 'e.kind')} ${standing}`, values: [leaf.listId, now] }
+    }
+    case 'tag': {
+      const has = { sql: `${lastOf('tag_id', 'got-tag', 'lost-tag', 'e.kind')} IS 'got-tag'`, values: [leaf.tagId, now] }
+      if (!leaf.since) return has
+      const since = edges(lastOf('tag_id', 'got-tag', 'lost-tag', 'e.at'), [leaf.tagId, now], leaf.since, now)
+      return { sql: `(${has.sql} AND ${since.sql})`, values: [...has.values, ...since.values] }
+    }
+    case 'opted-in':
+      return atLeast(1, 'count(*)', 'opt_ins v', 'v.person_id', 'v.at', { sql: 'v.page_id = ?', values: [leaf.pageId] }, leaf.within, now)
+    case 'email': {
+      const one: Compiled = leaf.which === null ? { sql: '1', values: [] }
+        : leaf.which.stepId === null ? { sql: 'o.thing_id = ?', values: [leaf.which.courseId] } : { sql: 'o.thing_id = ? AND o.step_id = ?', values: [leaf.which.courseId, leaf.which.stepId] }
+      const { from, time, where } = FATES[leaf.fate]
+      const followed = leaf.fate === 'clicked' && leaf.url !== null ? { sql: ' AND k.url = ?', values: [leaf.url] } : { sql: '', values: [] }
+      return atLeast(leaf.times, 'count(DISTINCT o.id)', from, 'o.person_id', time, { sql: `${where} AND ${one.sql}${followed.sql}`, values: [...one.values, ...followed.values] }, leaf.within, now)
+    }
+    case 'last-read': {
+      const last = leaf.by === 'reader'
+        ? `(SELECT max(r.at) FROM outbox o JOIN (SELECT outbox_id, at FROM opens WHERE judged = 'reader' UNION ALL SELECT outbox_id, at FROM clicks WHERE judged = 'reader') r ON r.outbox_id = o.id WHERE o.person_id = p.id AND r.at <= ?)`
+        : `(SELECT max(r.at) FROM outbox o JOIN opens r ON r.outbox_id = o.id WHERE o.person_id = p.id AND r.judged <> 'reader' AND r.at <= ?)`
+      return edges(last, [now], leaf.within, now)
+    }
+    case 'course': {
+      const visit = (more: string, ...values: (string | number)[]): Compiled => ({ sql: `EXISTS (SELECT 1 FROM enrolments e WHERE e.person_id = p.id AND +e.course_id = ? AND e.joined_at <= ?${more})`, values: [leaf.courseId, now, ...values] })
+      switch (leaf.is) {
+        case 'ever': return visit('')
+        case 'never': return { ...visit(''), sql: `NOT ${visit('').sql}` }
+        case 'inside': return leaf.stepId === null ? visit(' AND (e.ended_at IS NULL OR e.ended_at > ?)', now) : visit(` AND (e.ended_at IS NULL OR e.ended_at > ?) AND +e.step_id = ?`, now, leaf.stepId)
+        default: return visit(' AND +e.status = ? AND e.ended_at <= ?', leaf.is, now)
+      }
+    }
+    case 'segment': {
+      const condition = moment.segments.get(leaf.segmentId)
+      return condition ? then(condition, moment) : { sql: '0', values: [] }
+    }
+    // What does not change, is dated in the person's own row, or is taken as it is now.
+    default:
+      return toSql(leaf, moment)
+  }
+}
+
+/** The status by the last change until then; before any, what somebody new begins with. A plus keeps the database to the way in by the person. */
+const STATUS = `coalesce((SELECT e.detail FROM events e WHERE e.person_id = p.id AND +e.kind = 'status-changed' AND +e.at <= ? ORDER BY e.id DESC LIMIT 1), CASE WHEN p.source LIKE 'import:%' THEN 'active' ELSE 'pending' END)`
+
+/** Recorded by then, which can be later than it was given. */
+const CONSENTED = 'EXISTS (SELECT 1 FROM consents c JOIN events e ON e.id = c.event_id WHERE c.person_id = p.id AND e.at <= ?)'
+
+function missingThen(moment: Moment): Compiled {
+  const needed = consentMissing(moment)
+  return { sql: `(NOT ${CONSENTED} AND ${needed.sql.replace('p.consent_at IS NULL', '1')})`, values: [moment.now, ...needed.values] }
+}
+
+/** What stands in the last of two kinds of events about one mark until then. */
+function lastOf(column: 'tag_id' | 'list_id', on: string, off: string, what: 'e.kind' | 'e.at'): string {
+  return `(SELECT ${what} FROM events e WHERE e.person_id = p.id AND +e.${column} = ? AND +e.kind IN ('${on}', '${off}') AND +e.at <= ? ORDER BY e.id DESC LIMIT 1)`
+}
+
+const FATES: Record<EmailFate, { from: string, time: string, where: string }> = {
+  'sent': { from: 'outbox o', time: 'o.handed_over_at', where: '1' },
+  'opened': { from: 'outbox o JOIN opens r ON r.outbox_id = o.id', time: 'r.at', where: `r.judged = 'reader'` },
+  'clicked': { from: 'outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n', time: 'r.at', where: `r.judged = 'reader'` },
+  'left-by': { from: 'outbox o', time: 'o.left_at', where: '1' },
+  'held-back': { from: 'outbox o', time: 'o.planned_at', where: `o.status = 'held back'` },
+  'given-up': { from: 'outbox o', time: 'o.planned_at', where: `o.status = 'failed' AND o.go_at IS NULL` },
+  'waiting-again': { from: 'outbox o', time: 'o.planned_at', where: `o.status = 'failed' AND o.go_at IS NOT NULL` },
+}
+
+function atLeast(n: number, count: string, from: string, person: string, time: string, where: Compiled, stretch: Stretch | null, now: number): Compiled {
+  const { from: begin, to } = stretch ? edgesOf(stretch, now) : { from: null, to: null }
+  return {
+    sql: `(SELECT ${count} FROM ${from} WHERE ${person} = p.id AND ${where.sql} AND ${time} <= ?${begin === null ? '' : ` AND ${time} >= ?`}) >= ?`,
+    values: [...where.values, Math.min(now, to ?? now), ...begin === null ? [] : [begin], n],
+  }
+}
+
+/** A time, perhaps null, within a stretch. */
+function edges(time: string, values: (string | number)[], stretch: Stretch, now: number): Compiled {
+  const { from, to } = edgesOf(stretch, now)
+  return from !== null ? { sql: `coalesce(${time}, -1) >= ?`, values: [...values, from] } : { sql: `coalesce(${time}, 9e15) <= ?`, values: [...values, to!] }
+}

@@ -1,0 +1,91 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import type { Condition, Leaf } from '#core/audience/condition'
+import { toSql } from '#core/audience/sql'
+import { toSqlThen } from '#core/audience/then'
+import { diceOf } from '#core/dice'
+import { peopleWhere } from '#data/audience'
+import { emailsOfPerson } from '#data/outbox'
+import { findPerson } from '#data/people'
+import { leave } from '#usecases/arrive/leave'
+import { giveTagByHand, joinListByHand, leaveListByHand, takeTagByHand } from '#usecases/know/byHand'
+import { receiveImport } from '#usecases/know/importFile'
+import { beginImport } from '#usecases/know/importPeople'
+import { saveList } from '#usecases/know/listsAndTags'
+import { inventReader } from '#usecases/practice/inventReader'
+import { momentOf } from '#usecases/inner/moment'
+import { audienceMore } from '#usecases/views/audience'
+import { DAY, furnish, HOUR, moveTo, openHouse, thursdayNoon, visit } from './workshop'
+
+/** Two months of a workspace in which much happens, looked at in the middle and from the end. */
+async function story() {
+  const setting = await furnish(openHouse())
+  const { house, listId, interestId, courseId } = setting
+  const other = saveList(house, null, { name: 'other', publicName: '', description: '' })
+  const dice = diceOf(31)
+  const people: number[] = []
+  const pick = () => people[Math.floor(dice() * people.length)]!
+  const quietly = (work: () => void) => { try { work() } catch { /* refused: they have left */ } }
+  const live = async (from: number, to: number) => {
+    // Not at the very instant that was looked at.
+    await moveTo(house, house.clock.now() + 1)
+    for (let day = from; day < to; day++) {
+      for (let n = 0; n < 3; n++) {
+        const id = visit(house, `p${day}-${n}@example.com`)
+        inventReader(house, id, Math.floor(dice() * 101))
+        people.push(id)
+      }
+      for (let n = 0; n < 4; n++) quietly(() => giveTagByHand(house, pick(), interestId))
+      quietly(() => takeTagByHand(house, pick(), interestId))
+      quietly(() => joinListByHand(house, pick(), other))
+      quietly(() => leaveListByHand(house, pick(), listId))
+      const gone = pick()
+      const [mail] = emailsOfPerson(house.db, gone).filter(one => one.status === 'handed over')
+      if (mail && dice() < 0.4) leave(house, mail.id, dice() < 0.5 ? { what: 'everything' } : { what: 'list', listId })
+      // Late in the night, when no click still waits to be judged.
+      await moveTo(house, thursdayNoon + day * DAY + 15 * HOUR)
+    }
+  }
+  const file = await receiveImport(house, { fileName: 'a.csv', bytes: new TextEncoder().encode('email,country\ni1@example.com,DE\ni2@example.com,US\n'), encoding: null, delimiter: null })
+  beginImport(house, file, { columns: (['address', 'country'] as const).map(kind => ({ target: { kind }, dateOrder: 'day-month-year' as const })), listIds: [other], tagIds: [interestId], source: 'x', starts: false, known: 'keep', consent: { kind: 'none' } })
+  return { ...setting, other, live, courseId }
+}
+
+describe('whom a condition held for', () => {
+  it('is worked out from the events and dated rows as it was counted then', async () => {
+    const { house, listId, other, tagId, interestId, courseId, live } = await story()
+    await live(0, 25)
+    const moment = momentOf(house.db, house.clock.now())
+    const stretch = fc.oneof(fc.constantFrom(0, 1, 3, 10).map(days => ({ kind: 'last-days' as const, days })), fc.constantFrom(2, 12, 20).map(day => ({ kind: 'since' as const, at: thursdayNoon + day * DAY })), fc.constantFrom(5, 15).map(day => ({ kind: 'before' as const, at: thursdayNoon + day * DAY })))
+    const maybe = fc.oneof(fc.constant(null), stretch)
+    const leaf: fc.Arbitrary<Leaf> = fc.oneof(
+      fc.subarray(['pending', 'active', 'unsubscribed', 'bounced'] as const).map((is): Leaf => ({ kind: 'status', is: [...is] })),
+      fc.constantFrom<Leaf>({ kind: 'may-be-mailed' }, { kind: 'consent', is: 'on-record' }, { kind: 'consent', is: 'missing' }, { kind: 'source', is: 'import:x' }, { kind: 'segment', segmentId: 4 }, { kind: 'sample', hundredths: 5000, salt: 1 }),
+      fc.tuple(fc.constantFrom(listId, other), fc.constantFrom('joined' as const, 'left' as const, 'never-joined' as const)).map(([id, is]): Leaf => ({ kind: 'list', listId: id, is })),
+      fc.tuple(fc.constantFrom(tagId, interestId), maybe).map(([id, since]): Leaf => ({ kind: 'tag', tagId: id, since })),
+      stretch.map((when): Leaf => ({ kind: 'arrived', when })),
+      maybe.map((within): Leaf => ({ kind: 'opted-in', pageId: 1, within })),
+      fc.tuple(fc.constantFrom('sent' as const, 'opened' as const, 'clicked' as const, 'left-by' as const, 'held-back' as const), fc.constantFrom(null, { courseId, stepId: null }, { courseId, stepId: 'two' }), maybe, fc.constantFrom(1, 2)).map(([fate, which, within, times]): Leaf => ({ kind: 'email', fate, which, within, times, url: null })),
+      fc.tuple(fc.constantFrom('reader' as const, 'uncertain' as const), stretch).map(([by, within]): Leaf => ({ kind: 'last-read', by, within })),
+      fc.constantFrom('inside' as const, 'finished' as const, 'left' as const, 'ever' as const, 'never' as const).map((is): Leaf => ({ kind: 'course', courseId, is, stepId: null })),
+    )
+    const condition: fc.Arbitrary<Condition> = fc.oneof({ weight: 2, arbitrary: leaf }, { weight: 1, arbitrary: fc.tuple(fc.constantFrom('all' as const, 'any' as const, 'none' as const), fc.array(leaf, { maxLength: 3 })).map(([kind, of]): Condition => ({ kind, of })) })
+    const conditions = fc.sample(condition, { numRuns: 400, seed: 7 })
+    const counted = conditions.map(one => peopleWhere(house.db, toSql(one, moment)))
+    expect(counted.filter(ids => ids.length > 0 && ids.length < 70).length).toBeGreaterThan(150)
+    await live(25, 55)
+    for (const [n, one] of conditions.entries()) expect(peopleWhere(house.db, toSqlThen(one, moment)), JSON.stringify(one)).toEqual(counted[n])
+    expect(findPerson(house.db, 1)).toBeDefined()
+  }, 60_000)
+
+  it('is told beside the number while a condition is edited', async () => {
+    const { house, interestId, live } = await story()
+    const condition: Condition = { kind: 'all', of: [{ kind: 'tag', tagId: interestId, since: null }] }
+    await live(0, 10)
+    const before = peopleWhere(house.db, toSql(condition, momentOf(house.db, house.clock.now()))).length
+    const at = house.clock.now()
+    await live(10, 15)
+    await moveTo(house, at + 30 * DAY)
+    expect(audienceMore(house, { condition, segmentId: null }).then).toEqual({ at, people: before })
+  })
+})
