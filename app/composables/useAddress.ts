@@ -30,12 +30,17 @@ const QUIET_MS = 250
 export function useSearchBox(search: () => string, set: (search: string) => unknown): Ref<string> {
   const typed = ref(search())
   let timer: ReturnType<typeof setTimeout> | undefined
+  let sent: string | null = null
   const forget = () => clearTimeout(timer)
   watch(typed, (text) => {
     forget()
-    if (text !== search()) timer = setTimeout(() => set(text), QUIET_MS)
+    if (text !== search()) timer = setTimeout(() => set(sent = text), QUIET_MS)
   })
-  watch(search, text => typed.value = text)
+  // What comes back of what was typed here must not undo what has been typed since.
+  watch(search, (text) => {
+    if (text !== sent) typed.value = text
+    sent = null
+  })
   onBeforeRouteLeave(forget)
   onBeforeUnmount(forget)
   return typed

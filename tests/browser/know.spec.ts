@@ -33,6 +33,7 @@ test.afterEach(() => {
 })
 
 async function axe() {
+  await expect(page.locator('.p-select-overlay')).toHaveCount(0)
   const { violations } = await new AxeBuilder({ page }).setLegacyMode().analyze()
   expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
 }
