@@ -51,7 +51,7 @@ try {
     house.db.pragma('wal_checkpoint(TRUNCATE)')
     copyFileSync(file, options.keep)
   }
-  say(`${size.people.toLocaleString('en-GB')} people, ${events.toLocaleString('en-GB')} events, made in ${Math.round(took / 1000)} s from a seed. Node ${process.versions.node}, ${cpus().length} × ${cpus()[0]?.model.trim()}, ${Math.round(totalmem() / 2 ** 30)} GiB. All times in milliseconds, medians of 9 turns.`)
+  say(`${size.people.toLocaleString('en-GB')} people, ${events.toLocaleString('en-GB')} events, made from a seed${kept ? ' earlier' : ` in ${Math.round(took / 1000)} s`}. Node ${process.versions.node}, ${cpus().length} × ${cpus()[0]?.model.trim()}, ${Math.round(totalmem() / 2 ** 30)} GiB. All times in milliseconds, medians of 9 turns.`)
   const { ms: filling } = timed(() => { while (fillOneSegment(house)); })
   say(`\nThe ready segments were filled in ${ms(filling)} ms.`)
 
