@@ -18,6 +18,7 @@ import { subscribersView } from '#usecases/views/subscribers'
 import { countEvents, furnish, furnitureOf, populate } from './generate'
 import { benchHouse } from './house'
 import { median, ms, ratio, sideBySide, timed } from './measure'
+import { measureScreens } from './screens'
 import { typicalSegments } from './segments'
 
 const { values: options } = parseArgs({ options: { people: { type: 'string', default: '200000' }, events: { type: 'string', default: '3000000' }, write: { type: 'boolean', default: false }, keep: { type: 'string' } } })
@@ -74,6 +75,9 @@ try {
   say(`\nSlowest ratio ${ratio(Math.max(...ratios))} (promised: at most 1.50). ${counted.filter(one => one < 100).length} of 12 counted under 100 ms (promised: 9). Slowest first page ${ms(Math.max(...pages))} ms (promised: under 100).`)
   const audiences = typical.map(({ condition }) => timed(() => audienceView(house, { condition, segmentId: null })).ms)
   say(`The audience panel, with held back people by reason and five of them: half under ${ms(median(audiences))} ms, slowest ${ms(Math.max(...audiences))} ms.`)
+
+  say('\n## Screens\n\n| | first | again |\n| --- | ---: | ---: |')
+  for (const line of measureScreens(house)) say(line)
 
   say('\n## Importing 100,000 rows\n')
   house.db.close()

@@ -122,3 +122,18 @@ export function sayEvent(event: SayableEvent): string {
     case 'went-live': return 'the live workspace was made'
   }
 }
+
+/** Why someone has a mark, from the event that gave it and what brought that about: "on Sheet kit", "follows from the tag binder". Empty if nothing is known. */
+export function sayOrigin(given: SayableEvent, cause: SayableEvent | undefined): string {
+  if (given.detail === 'merged') return 'from the record merged into this one'
+  if (cause?.kind === 'task-begun') return 'by hand, to many at once'
+  if (given.detail === 'by-hand') return 'by hand'
+  if (!cause) return ''
+  switch (cause.kind) {
+    case 'opted-in': return `on ${cause.pageName}`
+    case 'imported': return cause.taskTitle ? `with the ${cause.taskTitle}` : 'with an import'
+    case 'got-tag': return `follows from the tag ${cause.tagName}`
+    case 'lost-tag': return `follows from losing the tag ${cause.tagName}`
+    default: return `because: ${sayEvent(cause)}`
+  }
+}

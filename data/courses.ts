@@ -4,7 +4,7 @@ import type { MessageContent, TrackedUse } from '#core/message/content'
 import type { CourseDraft } from '#core/sequence/draft'
 import type { Program } from '#core/sequence/program'
 import type { Instant } from '#core/time/zone'
-import type { StepNumbers } from '#core/views/course'
+import type { StepNumber, StepNumbers } from '#core/views/course'
 import type { Database } from './connection'
 import { q, remember } from './connection'
 
@@ -126,10 +126,12 @@ export function linksOfMessage(db: Database, messageId: number): LinkRow[] {
     q<LinkRow>(db, 'SELECT n, url, label, tag_id AS tagId FROM message_links WHERE message_id = ? ORDER BY n').all(messageId))
 }
 
-/** Someone who came in twice is one person. */
-const people = (when: string) => `count(DISTINCT CASE WHEN ${when} THEN person_id END)`
+/** What became of an email, each read from an index of its own. */
+const BECAME: Record<Exclude<StepNumber, 'waiting'>, string> = {
+  sent: 'handed_over_at IS NOT NULL', heldBack: `status = 'held back'`, opened: 'opened_at IS NOT NULL', clicked: 'clicked_at IS NOT NULL', unsubscribed: 'left_at IS NOT NULL',
+}
 
-/** Per step: who stands before it, who was sent it, and what those did. People, not fetches. */
+/** Per step: who stands before it, who was sent it, and what those did. People, not fetches: someone who came in twice is one person. */
 export function stepNumbers(db: Database, courseId: number): Map<string, StepNumbers> {
   const numbers = new Map<string, StepNumbers>()
   const of = (stepId: string) => {
@@ -140,10 +142,10 @@ export function stepNumbers(db: Database, courseId: number): Map<string, StepNum
   const standing = q<{ stepId: string, n: number }>(db, `
     SELECT step_id AS stepId, count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open' GROUP BY step_id`).all(courseId)
   for (const row of standing) of(row.stepId).waiting = row.n
-  const left = q<StepNumbers>(db, `
-    SELECT step_id AS stepId, ${people('handed_over_at IS NOT NULL')} AS sent, ${people(`status = 'held back'`)} AS heldBack,
-      ${people('opened_at IS NOT NULL')} AS opened, ${people('clicked_at IS NOT NULL')} AS clicked, ${people('left_at IS NOT NULL')} AS unsubscribed
-    FROM outbox WHERE kind = 'course' AND thing_id = ? GROUP BY step_id`).all(courseId)
-  for (const row of left) Object.assign(of(row.stepId), { ...row, waiting: of(row.stepId).waiting })
+  for (const [number, is] of Object.entries(BECAME) as [keyof typeof BECAME, string][]) {
+    const rows = q<{ stepId: string, n: number }>(db, `
+      SELECT step_id AS stepId, count(DISTINCT person_id) AS n FROM outbox WHERE kind = 'course' AND thing_id = ? AND ${is} GROUP BY step_id`).all(courseId)
+    for (const row of rows) of(row.stepId)[number] = row.n
+  }
   return numbers
 }

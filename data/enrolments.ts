@@ -1,6 +1,6 @@
 /** Journeys through courses, and what is watched beside them. */
 import type { Enrolment } from '#core/sequence/advance'
-import type { Instant } from '#core/time/zone'
+import type { Instant, ZoneName } from '#core/time/zone'
 import type { CourseCounts } from '#core/views/course'
 import type { Database } from './connection'
 import { q } from './connection'
@@ -19,12 +19,39 @@ export interface EnrolmentRow extends Enrolment {
 
 interface Raw extends Omit<EnrolmentRow, 'doneStepIds' | 'ownAct'> { doneSteps: string, ownAct: 0 | 1 }
 
-const ENROLMENT = `
-  SELECT id, course_id AS courseId, person_id AS personId, visit, version_id AS versionId, status, joined_at AS joinedAt,
-    previous_at AS previousAt, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps, own_act AS ownAct,
-    event_id AS eventId, ended_at AS endedAt FROM enrolments`
+/** Where someone inside stands, with what their dates depend on. */
+export interface Standing extends Enrolment {
+  courseId: number
+  personId: number
+  versionId: number
+  /** Their own zone where it is known. */
+  personZone: ZoneName | null
+}
 
-const parse = ({ doneSteps, ownAct, ...row }: Raw): EnrolmentRow => ({ ...row, doneStepIds: JSON.parse(doneSteps), ownAct: ownAct === 1 })
+const COLUMNS = `
+  id, course_id AS courseId, person_id AS personId, visit, version_id AS versionId, status, joined_at AS joinedAt,
+    previous_at AS previousAt, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps, own_act AS ownAct,
+    event_id AS eventId, ended_at AS endedAt`
+const ENROLMENT = `SELECT ${COLUMNS} FROM enrolments`
+const STANDING = `
+  SELECT course_id AS courseId, person_id AS personId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, step_id AS stepId,
+    due_at AS dueAt, done_steps AS doneSteps, (SELECT zone FROM people WHERE people.id = enrolments.person_id) AS personZone FROM enrolments`
+
+function parse<Row extends Raw>({ doneSteps, ownAct, ...row }: Row) {
+  return { ...row, doneStepIds: JSON.parse(doneSteps) as readonly string[], ownAct: ownAct === 1 }
+}
+
+interface RawStanding extends Omit<Standing, 'status' | 'doneStepIds'> { doneSteps: string }
+
+/** Most have done the same few steps, and those are read once. */
+function standings(rows: RawStanding[]): Standing[] {
+  const known = new Map<string, readonly string[]>()
+  return rows.map(({ courseId, personId, versionId, joinedAt, previousAt, stepId, dueAt, doneSteps, personZone }) => {
+    let doneStepIds = known.get(doneSteps)
+    if (!doneStepIds) known.set(doneSteps, doneStepIds = JSON.parse(doneSteps) as readonly string[])
+    return { courseId, personId, versionId, status: 'open', joinedAt, previousAt, stepId, dueAt, doneStepIds, personZone }
+  })
+}
 
 export function findEnrolment(db: Database, id: number): EnrolmentRow | undefined {
   const row = q<Raw>(db, `${ENROLMENT} WHERE id = ?`).get(id)
@@ -48,8 +75,12 @@ export function openEnrolmentsOfCourse(db: Database, courseId: number): Enrolmen
   return q<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND status = 'open' ORDER BY id`).all(courseId).map(parse)
 }
 
-export function openEnrolmentsDueBy(db: Database, until: Instant): EnrolmentRow[] {
-  return q<Raw>(db, `${ENROLMENT} WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id`).all(until).map(parse)
+export function standingsOfCourse(db: Database, courseId: number): Standing[] {
+  return standings(q<RawStanding>(db, `${STANDING} WHERE course_id = ? AND status = 'open' ORDER BY id`).all(courseId))
+}
+
+export function standingsDueBy(db: Database, until: Instant): Standing[] {
+  return standings(q<RawStanding>(db, `${STANDING} WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id`).all(until))
 }
 
 /** Steps due at exactly this instant or before, in order of time and id. */
@@ -70,11 +101,12 @@ export function saveEnrolment(db: Database, id: number, versionId: number, state
     .run(versionId, state.status, state.previousAt, state.stepId, state.dueAt, JSON.stringify(state.doneStepIds), endedAt, id)
 }
 
-export function courseCounts(db: Database): Map<number, CourseCounts> {
+/** Of one course, or of all. */
+export function courseCounts(db: Database, courseId: number | null = null): Map<number, CourseCounts> {
   const rows = q<CourseCounts & { courseId: number }>(db, `
     SELECT course_id AS courseId, count(DISTINCT CASE status WHEN 'open' THEN person_id END) AS inside, count(DISTINCT person_id) AS started,
       count(DISTINCT CASE status WHEN 'finished' THEN person_id END) AS finished, count(DISTINCT CASE status WHEN 'left' THEN person_id END) AS left
-    FROM enrolments GROUP BY course_id`).all()
+    FROM enrolments ${courseId === null ? '' : 'WHERE course_id = @courseId'} GROUP BY course_id`).all(courseId === null ? [] : { courseId })
   return new Map(rows.map(({ courseId, ...counts }) => [courseId, counts]))
 }
 

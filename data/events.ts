@@ -52,11 +52,13 @@ export function wasTakenOff(db: Database, personId: number, listId: number): boo
     SELECT detail FROM events WHERE person_id = ? AND list_id = ? AND kind = 'left-list' ORDER BY id DESC LIMIT 1`).get(personId, listId)?.detail === 'by-hand'
 }
 
+const WORTH_TELLING: readonly EventKind[] = ['opted-in', 'clicked', 'finished-course', 'left-list', 'left-course', 'unsubscribed', 'bounced']
+
 /** The latest happenings of everybody that are worth telling on Today, newest first. */
 export function latestEvents(db: Database, limit: number): ToldEvent[] {
   return q<ToldEvent>(db, `${NAMED} WHERE e.id IN (
-    SELECT id FROM events WHERE kind IN ('opted-in', 'clicked', 'finished-course', 'left-list', 'left-course', 'unsubscribed', 'bounced')
-    ORDER BY id DESC LIMIT ?) ORDER BY e.id DESC`).all(limit)
+    SELECT l.id FROM json_each(@kinds) k JOIN events l ON l.id IN (SELECT id FROM events WHERE kind = k.value ORDER BY at DESC, id DESC LIMIT @limit))
+    ORDER BY e.at DESC, e.id DESC LIMIT @limit`).all({ kinds: JSON.stringify(WORTH_TELLING), limit })
 }
 
 /** Every event in the order it was written, without ids: what two runs of one story must agree on. */

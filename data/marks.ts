@@ -61,9 +61,9 @@ export function setLeft(db: Database, listId: number, personId: number, at: Inst
   q(db, 'UPDATE list_members SET left_at = ? WHERE list_id = ? AND person_id = ?').run(at, listId, personId)
 }
 
-export function listsOfPerson(db: Database, personId: number): { id: number, name: string, publicName: string, description: string, joinedAt: Instant, leftAt: Instant | null }[] {
+export function listsOfPerson(db: Database, personId: number): { id: number, name: string, publicName: string, description: string, joinedAt: Instant, leftAt: Instant | null, eventId: number }[] {
   return q<ReturnType<typeof listsOfPerson>[number]>(db, `
-    SELECT l.id, l.name, l.public_name AS publicName, l.description, m.joined_at AS joinedAt, m.left_at AS leftAt
+    SELECT l.id, l.name, l.public_name AS publicName, l.description, m.joined_at AS joinedAt, m.left_at AS leftAt, m.event_id AS eventId
     FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = ? ORDER BY l.id`).all(personId)
 }
 
@@ -173,7 +173,9 @@ export function peopleWithTags(db: Database, tagIds: number[]): number[] {
     WHERE h.tag_id IN (SELECT value FROM json_each(?)) AND p.status IN ('active', 'resting') ORDER BY p.id`).all(JSON.stringify(tagIds)).map(row => row.id)
 }
 
-/** Everybody who has one of the tags, also those who cannot get mail. */
-export function countWithTags(db: Database, tagIds: number[]): number {
-  return q<{ n: number }>(db, 'SELECT count(DISTINCT person_id) AS n FROM tag_holdings WHERE tag_id IN (SELECT value FROM json_each(?))').get(JSON.stringify(tagIds))!.n
+/** Everybody who has one of the tags, and how many of them can get mail. */
+export function countWithTags(db: Database, tagIds: number[]): { total: number, canGetMail: number } {
+  return q<{ total: number, canGetMail: number }>(db, `
+    SELECT count(*) AS total, coalesce(sum(p.status IN ('active', 'resting')), 0) AS canGetMail FROM people p
+    WHERE p.id IN (SELECT person_id FROM tag_holdings WHERE tag_id IN (SELECT value FROM json_each(?)))`).get(JSON.stringify(tagIds))!
 }

@@ -60,8 +60,8 @@ export interface Which {
 export interface PeopleQuery extends Which {
   /** The same condition, other tables asked anew for each person. */
   whereEach: Compiled
-  /** True if asking everybody at once takes long: then many are looked at one by one first. */
-  slowAtOnce: boolean
+  /** What takes long with this condition: then it is done no more than needed. */
+  slow: 'at-once' | 'one-by-one' | null
   sort: PeopleOrder
   limit: number
   offset: number
@@ -71,42 +71,59 @@ const ORDERS: Record<PeopleOrder, string> = {
   newest: 'p.created_at DESC, p.id DESC', oldest: 'p.created_at, p.id', address: 'p.address_key', name: 'p.first_name COLLATE NOCASE, p.address_key',
 }
 
+/** How far the ways of finding a page go before the next one is tried. It changes how long it takes, and nothing else. */
+export interface Reach {
+  /** How many people are looked at one by one, in their order, before everybody is asked at once: a few, and then more unless there is little hope. */
+  few: number
+  more: number
+  /** So many are fetched and put in order rather than looked for among everybody. */
+  ratherFew: number
+}
+
+const REACH: Reach = { few: 2000, more: 16_000, ratherFew: 2000 }
+
 /** One page of the people. */
-export function searchPeople(db: Database, query: PeopleQuery): ListedPerson[] {
-  const { sort, limit, offset } = query
-  const ids = firstOneByOne(db, query) ?? idsOf(db, matching(query), `ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`, limit, offset)
+export function searchPeople(db: Database, query: PeopleQuery, reach = REACH): ListedPerson[] {
+  const ids = query.sort === 'newest' || query.sort === 'oldest'
+    ? firstOneByOne(db, query, query.sort, reach) ?? (query.slow === 'at-once' ? null : someAtOnce(db, query, reach)) ?? idsOf(db, query, WALKING)
+    : idsOf(db, query, '')
   const rows = new Map(peopleByIds(db, ids).map(row => [row.id, row]))
   return ids.flatMap(id => rows.get(id) ?? [])
 }
 
-function idsOf(db: Database, { sql, values }: Compiled, more: string, ...last: number[]): number[] {
-  return db.prepare<unknown[], number>(`SELECT p.id FROM people p WHERE ${sql} ${more}`).pluck().all(...values, ...last)
+/** The page, asking for everybody at once; `by` says how to go through the people. */
+function idsOf(db: Database, { search, where, sort, limit, offset }: PeopleQuery, by: string): number[] {
+  const { sql, values } = matching({ search, where })
+  return db.prepare<unknown[], number>(`SELECT p.id FROM people p ${by} WHERE ${sql} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`).pluck().all(...values, limit, offset)
 }
-
-/** How many people are looked at one by one, in their order, before everybody is asked at once: a few, and then more if that is promising. */
-const A_FEW = 2000
-const MORE = 24_000
 
 /**
  * The page, if it is full after looking at the first few thousand in its order:
  * most conditions hold for enough of them, and then nobody else needs to be
  * asked. Null if it is not.
  */
-function firstOneByOne(db: Database, { search, whereEach, slowAtOnce, sort, limit, offset }: PeopleQuery): number[] | null {
-  if (sort !== 'newest' && sort !== 'oldest') return null
+function firstOneByOne(db: Database, { search, whereEach, slow, sort, limit, offset }: PeopleQuery, end: 'newest' | 'oldest', { few, more }: Reach): number[] | null {
   const { sql, values } = matching({ search, where: whereEach })
   const wanted = limit + offset
-  const first = (most: number) => {
-    const last = q<{ at: Instant }>(db, EDGES[sort].sql).get(most)
-    const ids = db.prepare<unknown[], number>(`SELECT p.id FROM people p INDEXED BY people_by_arrival WHERE ${last ? `p.created_at ${EDGES[sort].sign} ${last.at} AND ` : ''}${sql} ORDER BY ${ORDERS[sort]} LIMIT ?`).pluck().all(...values, wanted)
-    return { ids, whole: !last }
+  for (const most of [few, more]) {
+    const last = q<{ at: Instant }>(db, EDGES[end].sql).get(most)
+    const ids = db.prepare<unknown[], number>(`SELECT p.id FROM people p ${WALKING} WHERE ${last ? `p.created_at ${EDGES[end].sign} ${last.at} AND ` : ''}${sql} ORDER BY ${ORDERS[sort]} LIMIT ?`).pluck().all(...values, wanted)
+    if (!last || ids.length === wanted) return ids.slice(offset)
+    if (slow === 'one-by-one' && ids.length * more < wanted * few) return null
   }
-  const few = first(A_FEW)
-  if (few.whole || few.ids.length === wanted) return few.ids.slice(offset)
-  if (!slowAtOnce && few.ids.length * MORE < wanted * A_FEW) return null
-  const more = first(MORE)
-  return more.whole || more.ids.length === wanted ? more.ids.slice(offset) : null
+  return null
 }
+
+/** The page of a condition that holds for rather few, wherever they are. Null if it holds for more. */
+function someAtOnce(db: Database, query: PeopleQuery, { ratherFew }: Reach): number[] | null {
+  const { sql, values } = matching(query)
+  const ids = db.prepare<unknown[], number>(`SELECT p.id FROM people p WHERE ${sql} LIMIT ?`).pluck().all(...values, ratherFew)
+  if (ids.length === ratherFew) return null
+  return db.prepare<unknown[], number>(`SELECT p.id FROM people p WHERE p.id IN (SELECT value FROM json_each(?)) ORDER BY ${ORDERS[query.sort]} LIMIT ? OFFSET ?`).pluck().all(JSON.stringify(ids), query.limit, query.offset)
+}
+
+/** Where a condition holds for many, but not for the first in the order, the page is soon full on the way through. */
+const WALKING = 'INDEXED BY people_by_arrival'
 
 const EDGES = {
   newest: { sql: 'SELECT created_at AS at FROM people ORDER BY created_at DESC LIMIT 1 OFFSET ?', sign: '>=' },

@@ -63,7 +63,8 @@ export interface SubscriberView {
   formerAddresses: { address: string, untilAt: Instant }[]
   /** Emails one can ask about: all that run or are written, by course. */
   askable: { courseId: number, courseName: string, stepId: string, title: string }[]
-  lists: { id: number, name: string, joinedAt: Instant, leftAt: Instant | null }[]
+  /** `eventId` of what put them there. */
+  lists: { id: number, name: string, joinedAt: Instant, leftAt: Instant | null, eventId: number }[]
   tags: { id: number, name: string, colour: string | null, sinceAt: Instant, expiresAt: Instant | null, eventId: number }[]
   fields: { fieldId: number, value: FieldValue }[]
   consents: ToldConsent[]

@@ -1,5 +1,5 @@
 import { handle } from '#server/http'
-import { frameView } from '#usecases/views/frame'
 import { openHouses } from '#server/houses'
+import { inReader } from '#server/reader/index'
 
-export default handle({}, ({ house }) => ({ ...frameView(house), hasLive: openHouses().hasLive }))
+export default handle({}, async ({ event, house }) => ({ ...await inReader(event, house.mode, 'frame'), hasLive: openHouses().hasLive }))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
-import { railView } from '#usecases/views/frame'
+import { inReader } from '#server/reader/index'
 
-export default handle({}, ({ house }) => railView(house))
+export default handle({}, ({ event, house }) => inReader(event, house.mode, 'rail'))

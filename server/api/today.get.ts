@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
-import { todayView } from '#usecases/views/today'
+import { inReader } from '#server/reader/index'
 
-export default handle({}, ({ house }) => todayView(house))
+export default handle({}, ({ event, house }) => inReader(event, house.mode, 'today'))

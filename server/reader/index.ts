@@ -72,11 +72,22 @@ function errorOf(answer: Exclude<Answer, { kind: 'answer' }>): Error {
   return answer.kind === 'not-there' ? new NotThere(answer.message) : answer.kind === 'not-now' ? new NotNow(answer.message) : new Error(answer.message)
 }
 
-/** What takes seconds on a big workspace has a thread of its own, so that a table never waits behind it. */
-const PATIENT: readonly SlowView[] = ['audienceMore', 'importPlan']
-const [quick, patient] = [new Reader(), new Reader()]
+/**
+ * What takes seconds on a big workspace has a thread of its own, so that a
+ * table never waits behind it; and so has what every open screen asks for
+ * again and again.
+ */
+const [quick, patient, steady] = [new Reader(), new Reader(), new Reader()]
+const PLACES: Record<SlowView, Reader> = {
+  subscribers: quick, subscribersCount: quick, audience: quick, idsToExport: quick,
+  audienceMore: patient, importPlan: patient,
+  frame: steady, rail: steady, today: steady, courses: steady, course: steady, pages: steady, lists: steady, tags: steady, conditionParts: steady,
+}
+
+/** What a view is asked besides its workspace. */
+type Input<View extends SlowView> = Parameters<typeof SLOW_VIEWS[View]> extends [unknown, infer Only] ? [input: Only] : []
 
 /** A screen that asks again and again names itself in a header. */
-export function inReader<View extends SlowView>(event: H3Event, mode: Question['mode'], view: View, input: Parameters<typeof SLOW_VIEWS[View]>[1]): Promise<ReturnType<typeof SLOW_VIEWS[View]>> {
-  return (PATIENT.includes(view) ? patient : quick).ask(mode, view, input, getHeader(event, 'porch-asker') ?? '') as Promise<ReturnType<typeof SLOW_VIEWS[View]>>
+export function inReader<View extends SlowView>(event: H3Event, mode: Question['mode'], view: View, ...input: Input<View>): Promise<ReturnType<typeof SLOW_VIEWS[View]>> {
+  return PLACES[view].ask(mode, view, input[0], getHeader(event, 'porch-asker') ?? '') as Promise<ReturnType<typeof SLOW_VIEWS[View]>>
 }

@@ -1,9 +1,15 @@
 /** What can take long to count, and is therefore worked out in a thread of its own. */
 import type { House } from '#usecases/house'
 import { audienceMore, audienceView } from '#usecases/views/audience'
+import { conditionParts } from '#usecases/views/conditionParts'
+import { courseLines, courseView } from '#usecases/views/course'
 import { idsToExport } from '#usecases/views/exportPeople'
+import { frameView, railView } from '#usecases/views/frame'
 import { importPlan } from '#usecases/views/importPlan'
+import { listLines, tagLines } from '#usecases/views/listsAndTags'
+import { pageLines } from '#usecases/views/pages'
 import { subscribersCount, subscribersView } from '#usecases/views/subscribers'
+import { todayView } from '#usecases/views/today'
 
 export const SLOW_VIEWS = {
   subscribers: subscribersView,
@@ -12,6 +18,15 @@ export const SLOW_VIEWS = {
   audienceMore,
   idsToExport,
   importPlan,
+  frame: frameView,
+  rail: railView,
+  today: todayView,
+  courses: courseLines,
+  course: courseView,
+  pages: pageLines,
+  lists: listLines,
+  tags: tagLines,
+  conditionParts,
 } satisfies Record<string, (house: House, input: never) => unknown>
 
 export type SlowView = keyof typeof SLOW_VIEWS

@@ -1,18 +1,23 @@
 import { describe, expect, it } from 'vitest'
+import type { Condition } from '#core/audience/condition'
+import { toSql } from '#core/audience/sql'
 import { diceOf } from '#core/dice'
 import type { DraftStep } from '#core/sequence/draft'
 import { sayEvent } from '#core/events'
 import { searchMailbox } from '#data/mailbox'
 import { emailsOfPerson } from '#data/outbox'
+import { peopleIds, searchPeople, type Reach } from '#data/people'
 import { insertInventedReader } from '#data/reading'
 import { leave } from '#usecases/arrive/leave'
 import { createPage } from '#usecases/arrive/pages'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import { publishChanges } from '#usecases/courses/publish'
 import { previewEmail } from '#usecases/courses/preview'
+import { momentOf } from '#usecases/inner/moment'
+import { giveTagByHand } from '#usecases/know/byHand'
 import { saveSettings } from '#usecases/settings/workspace'
 import { courseView } from '#usecases/views/course'
-import { forecast } from '#usecases/views/forecast'
+import { FORECAST_DAYS, forecast } from '#usecases/views/forecast'
 import { railView } from '#usecases/views/frame'
 import { listLines, tagLines } from '#usecases/views/listsAndTags'
 import { mailView } from '#usecases/views/mailbox'
@@ -36,8 +41,8 @@ describe('what is said to go out', () => {
       await moveTo(house, house.clock.now() + Math.floor(dice() * 3 * HOUR))
     }
     const now = house.clock.now()
-    const until = now + 21 * DAY
-    const said = forecast(house, until, 1).map(send => `${send.at} ${send.stepId} ${send.people}`)
+    const until = now + FORECAST_DAYS * DAY
+    const said = forecast(house, 1).map(send => `${send.at} ${send.stepId} ${send.people}`)
     await moveTo(house, until)
     const gone = new Map<string, number>()
     for (const row of house.db.prepare('SELECT step_id AS stepId, handed_over_at AS at FROM outbox WHERE handed_over_at > ?').all(now) as { stepId: string, at: number }[]) {
@@ -137,6 +142,26 @@ describe('the table of subscribers', () => {
       expect(pages.map(page => page.rows.length)).toEqual([100, 100, 30, 0])
       expect(new Set(pages.flatMap(page => page.rows.map(row => row.id))).size).toBe(230)
       expect(subscribersCount(house, everybody).total).toBe(230)
+    }
+  })
+
+  it('shows the same page by whichever way it is found', async () => {
+    const { house, interestId } = await furnish(openHouse())
+    for (let n = 0; n < 120; n++) {
+      const id = visit(house, `p${n}@example.com`)
+      if (n % 7 === 0 || (n > 20 && n < 50)) giveTagByHand(house, id, interestId)
+      if (n % 4 === 0) await moveTo(house, house.clock.now() + 60_000)
+    }
+    const moment = momentOf(house.db, house.clock.now())
+    const conditions: Condition[] = [{ kind: 'all', of: [] }, { kind: 'tag', tagId: interestId, since: null }, { kind: 'none', of: [{ kind: 'tag', tagId: interestId, since: null }] }, { kind: 'country', is: ['PT'], unknown: false }]
+    const reaches: Reach[] = [{ few: 1, more: 2, ratherFew: 1 }, { few: 3, more: 30, ratherFew: 10 }, { few: 3, more: 4, ratherFew: 500 }, { few: 10, more: 110, ratherFew: 1 }, { few: 500, more: 500, ratherFew: 500 }]
+    for (const condition of conditions) for (const sort of ['newest', 'oldest'] as const) for (const offset of [0, 10, 40]) {
+      const found = reaches.flatMap(reach => ([null, 'at-once', 'one-by-one'] as const).map(slow =>
+        searchPeople(house.db, { search: '', where: toSql(condition, moment), whereEach: toSql(condition, moment, 'each'), slow, sort, limit: 20, offset }, reach).map(row => row.id)))
+      const all = house.db.prepare(`SELECT p.id FROM people p WHERE p.gone IS NULL ORDER BY p.created_at ${sort === 'newest' ? 'DESC' : ''}, p.id ${sort === 'newest' ? 'DESC' : ''}`).pluck().all() as number[]
+      const holding = new Set(peopleIds(house.db, { search: '', where: toSql(condition, moment) }))
+      const expected = all.filter(id => holding.has(id)).slice(offset, offset + 20)
+      for (const ids of found) expect(ids).toEqual(expected)
     }
   })
 

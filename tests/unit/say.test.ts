@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { diceOf } from '#core/dice'
-import { EVENT_KINDS, sayEvent, type SayableEvent } from '#core/events'
+import { EVENT_KINDS, sayEvent, sayOrigin, type SayableEvent } from '#core/events'
 import { missingForStart, newStep, programOf, type CourseDraft } from '#core/sequence/draft'
 import { missingForPublishing, newPage } from '#core/page/content'
 import { hideMiddle } from '#core/page/render'
@@ -57,6 +57,12 @@ describe('events in words', () => {
     expect(sayEvent({ ...event, kind: 'opened', detail: 'prefetch' })).toBe('opened EMAIL (fetched ahead by a mail client)')
     expect(sayEvent({ ...event, kind: 'held-back', detail: 'left-list' })).toBe('was not sent EMAIL: left list')
     expect(sayEvent({ ...event, kind: 'way-in-again', detail: 'inside' })).toMatch(/is inside already/)
+  })
+  it.each<[string | null, SayableEvent['kind'] | null, string]>([
+    [null, 'opted-in', 'on PAGE'], [null, 'imported', 'with the TASK'], ['by-rule', 'got-tag', 'follows from the tag TAG'], ['by-rule', 'lost-tag', 'follows from losing the tag TAG'],
+    ['by-hand', null, 'by hand'], ['by-hand', 'task-begun', 'by hand, to many at once'], ['merged', 'merged', 'from the record merged into this one'], [null, 'clicked', 'because: followed LINK in EMAIL'], [null, null, ''],
+  ])('a mark given %s because of %s is there %s', (detail, because, words) => {
+    expect(sayOrigin({ ...event, kind: 'got-tag', detail }, because ? { ...event, kind: because, detail: null } : undefined)).toBe(words)
   })
 })
 

@@ -10,13 +10,12 @@ import type { Outlook } from '#core/views/course'
 import { write } from '#data/connection'
 import type { CourseRow } from '#data/courses'
 import { findCourse, findMessageId, insertMessage, insertVersion, programOfVersion, setRunning } from '#data/courses'
-import { openEnrolmentsOfCourse } from '#data/enrolments'
+import { openEnrolmentsOfCourse, standingsOfCourse } from '#data/enrolments'
 import { appendEvent } from '#data/events'
-import { findPerson } from '#data/people'
 import { countWithTags, peopleWithTags } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
-import { enrol, factsFor, happen } from '../inner/enrolments'
+import { enrol, happen } from '../inner/enrolments'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
 export function outlookOf(house: House, courseId: number): Outlook {
@@ -27,16 +26,17 @@ export function outlookOf(house: House, courseId: number): Outlook {
   const outlook: Outlook = {
     missing,
     emptyEmails: draft.steps.filter(step => !isWritten(step.content)).length,
-    outsideDoor: { total: countWithTags(db, draft.wayInTagIds), canGetMail: peopleWithTags(db, draft.wayInTagIds).length },
+    outsideDoor: countWithTags(db, draft.wayInTagIds),
     inside: 0,
     atOnce: 0,
   }
   if (course.status !== 'running' || missing.length > 0) return outlook
   const at = house.clock.now()
   const next = programOf(draft, () => 0)
-  for (const row of openEnrolmentsOfCourse(db, courseId)) {
+  const workspaceZone = workspaceOf(db).zone
+  for (const row of standingsOfCourse(db, courseId)) {
     outlook.inside++
-    const moved = advance(next, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, factsFor(db, findPerson(db, row.personId)!))
+    const moved = advance(next, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, { workspaceZone, personZone: row.personZone })
     if (moved.enrolment.dueAt !== null && moved.enrolment.dueAt <= at) outlook.atOnce++
   }
   return outlook

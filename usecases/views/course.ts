@@ -18,7 +18,7 @@ export function courseView(house: House, id: number): CourseView {
     return {
       id, name, status, draft, changedAt,
       hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft),
-      counts: courseCounts(house.db).get(id) ?? NOBODY,
+      counts: courseCounts(house.db, id).get(id) ?? NOBODY,
       numbers: [...stepNumbers(house.db, id).values()],
       outlook: outlookOf(house, id),
     }

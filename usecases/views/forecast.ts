@@ -1,37 +1,52 @@
 /** What will go out, as far as is decided by where everybody stands now. */
 import { sendsUntil } from '#core/sequence/dates'
 import type { Instant } from '#core/time/zone'
+import { DAY, MINUTE } from '#core/time/zone'
 import type { ComingSend } from '#core/views/frame'
+import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { programOfVersion } from '#data/courses'
-import { openEnrolmentsDueBy } from '#data/enrolments'
+import { plansStamp } from '#data/due'
+import { standingsDueBy } from '#data/enrolments'
 import { emailsWaiting } from '#data/outbox'
-import { findPerson } from '#data/people'
+import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
-import { factsFor } from '../inner/enrolments'
 
-/**
- * Coming emails up to `until`, gathered per step within stretches of
- * `stretch` milliseconds counted from now; `at` is the earliest of each.
- */
-export function forecast(house: House, until: Instant, stretch: number): ComingSend[] {
-  const { db } = house
+/** How far ahead it is looked. */
+export const FORECAST_DAYS = 7
+
+interface Send { courseId: number, stepId: string, at: Instant }
+
+/** The last sends reckoned per database: every open screen asks every few seconds, and mostly nothing has changed. */
+const lastSends = new WeakMap<Database, { stamp: string, sends: Send[] }>()
+
+/** Coming emails of the next seven days, gathered per step within stretches of `stretch` milliseconds counted from now; `at` is the earliest of each. */
+export function forecast(house: House, stretch: number): ComingSend[] {
+  const now = house.clock.now()
+  const gathered = new Map<string, ComingSend>()
+  for (const { courseId, stepId, at: plannedAt } of comingSends(house, now)) {
+    const at = Math.max(plannedAt, now)
+    const key = `${courseId}/${stepId}/${Math.floor((at - now) / stretch)}`
+    const known = gathered.get(key)
+    if (known) Object.assign(known, { at: Math.min(known.at, at), people: known.people + 1 })
+    else gathered.set(key, { kind: 'course', courseId, stepId, at, people: 1 })
+  }
+  return [...gathered.values()].sort((a, b) => a.at - b.at || b.people - a.people)
+}
+
+function comingSends({ db }: House, now: Instant): Send[] {
   return readTogether(db, () => {
-    const now = house.clock.now()
-    const sends = new Map<string, ComingSend>()
-    const add = (courseId: number, stepId: string, at: Instant) => {
-      const key = `${courseId}/${stepId}/${Math.floor((at - now) / stretch)}`
-      const known = sends.get(key)
-      if (known) Object.assign(known, { at: Math.min(known.at, at), people: known.people + 1 })
-      else sends.set(key, { kind: 'course', courseId, stepId, at, people: 1 })
+    const stamp = `${plansStamp(db)}/${Math.floor(now / MINUTE)}`
+    const last = lastSends.get(db)
+    if (last?.stamp === stamp) return last.sends
+    const until = now + FORECAST_DAYS * DAY
+    const workspaceZone = workspaceOf(db).zone
+    const sends = emailsWaiting(db, until).map(row => ({ courseId: row.thingId, stepId: row.stepId, at: row.goAt! }))
+    for (const row of standingsDueBy(db, until)) {
+      const facts = { workspaceZone, personZone: row.personZone }
+      for (const { stepId, plannedAt } of sendsUntil(programOfVersion(db, row.versionId), row, until, facts)) sends.push({ courseId: row.courseId, stepId, at: plannedAt })
     }
-    for (const row of emailsWaiting(db, until)) add(row.thingId, row.stepId, Math.max(row.goAt!, now))
-    for (const row of openEnrolmentsDueBy(db, until)) {
-      const facts = factsFor(db, findPerson(db, row.personId)!)
-      for (const send of sendsUntil(programOfVersion(db, row.versionId), row, until, facts)) {
-        add(row.courseId, send.stepId, Math.max(send.plannedAt, now))
-      }
-    }
-    return [...sends.values()].sort((a, b) => a.at - b.at || b.people - a.people)
+    lastSends.set(db, { stamp, sends })
+    return sends
   })
 }

@@ -1,9 +1,7 @@
 /** What stands around every screen: the wall and the rail. */
 import type { ComingSend, FrameView, NamedSend, RailView } from '#core/views/frame'
-import type { Instant } from '#core/time/zone'
-import { DAY, HOUR, MINUTE } from '#core/time/zone'
-import type { Database } from '#data/connection'
-import { backlog, plansStamp } from '#data/due'
+import { HOUR } from '#core/time/zone'
+import { backlog } from '#data/due'
 import { allCourses } from '#data/courses'
 import { allPages } from '#data/pages'
 import { countPeople } from '#data/people'
@@ -29,21 +27,8 @@ export function frameView(house: House): Omit<FrameView, 'hasLive'> {
   }
 }
 
-const RAIL_DAYS = 7
 /** Sends this close together share a post: closer ones could not be told apart on the rail. */
 const POST_STRETCH = 2 * HOUR
-
-/** The last posts reckoned per database: every open screen asks every few seconds, and mostly nothing has changed. */
-const lastPosts = new WeakMap<Database, { stamp: string, posts: NamedSend[] }>()
-
-function postsOf(house: House, now: Instant): NamedSend[] {
-  const stamp = `${plansStamp(house.db)}/${Math.floor(now / MINUTE)}`
-  const last = lastPosts.get(house.db)
-  if (last?.stamp === stamp) return last.posts
-  const posts = forecast(house, now + RAIL_DAYS * DAY, POST_STRETCH).map(namer(house))
-  lastPosts.set(house.db, { stamp, posts })
-  return posts
-}
 
 export function railView(house: House): RailView {
   const { db } = house
@@ -54,7 +39,7 @@ export function railView(house: House): RailView {
     movingTo: clock && clock.targetAt > clock.nowAt ? clock.targetAt : null,
     zone: workspaceOf(db).zone,
     backlog: backlog(db, now),
-    posts: postsOf(house, now),
+    posts: forecast(house, POST_STRETCH).map(namer(house)),
   }
 }
 

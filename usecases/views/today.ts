@@ -5,7 +5,7 @@ import { DAY, HOUR, type Instant } from '#core/time/zone'
 import type { Notice, TodayView } from '#core/views/today'
 import type { CourseRow } from '#data/courses'
 import { allCourses } from '#data/courses'
-import { openEnrolmentsOfCourse } from '#data/enrolments'
+import { standingsOfCourse } from '#data/enrolments'
 import { latestEvents } from '#data/events'
 import { outboxTrouble, sentBetween } from '#data/outbox'
 import { allPages } from '#data/pages'
@@ -16,7 +16,6 @@ import { planStep } from '#core/sequence/advance'
 import { programOf } from '#core/sequence/draft'
 import { endDot, sayLength, sayMoment } from '#core/time/say'
 import type { House } from '../house'
-import { factsFor } from '../inner/enrolments'
 import { forecast } from './forecast'
 import { namer } from './frame'
 
@@ -25,7 +24,7 @@ export function todayView(house: House): TodayView {
   const now = house.clock.now()
   const month = sentBetween(db, now - 28 * DAY, now)
   const named = namer(house)
-  const coming = forecast(house, now + 7 * DAY, HOUR)
+  const coming = forecast(house, HOUR)
   return {
     now,
     arrivedSinceYesterday: countArrivals(db, now - DAY, now),
@@ -73,7 +72,7 @@ function courseNotices(house: House, now: Instant): Notice[] {
   for (const course of allCourses(db)) {
     const to = `/courses/${course.id}`
     if (course.status === 'draft') {
-      const waiting = countWithTags(db, course.draft.wayInTagIds)
+      const waiting = countWithTags(db, course.draft.wayInTagIds).total
       const written = course.draft.steps.filter(step => isWritten(step.content)).length
       list.push({ tone: 'plain', title: `${course.name} is not started`, text: `${written} of ${course.draft.steps.length} emails written. ${count(waiting, 'person has', 'people have')} its tag already.`, to })
       continue
@@ -94,7 +93,7 @@ function emptyEmailNotice(house: House, course: CourseRow, now: Instant): Notice
   if (!empty) return null
   const { zone } = workspaceOf(db)
   const to = `/courses/${course.id}`
-  const open = openEnrolmentsOfCourse(db, course.id)
+  const open = standingsOfCourse(db, course.id)
   const standing = open.filter(row => row.stepId === empty.id)
   if (standing.length === 0) {
     const moves = open.flatMap(row => row.dueAt ?? [])
@@ -102,7 +101,7 @@ function emptyEmailNotice(house: House, course: CourseRow, now: Instant): Notice
   }
   const program = programOf(course.published!, () => 0)
   const step = program.steps.find(({ id }) => id === empty.id)!
-  const wantedAt = Math.min(...standing.map(row => planStep(step, row, factsFor(db, findPerson(db, row.personId)!)).plannedAt))
+  const wantedAt = Math.min(...standing.map(row => planStep(step, row, { workspaceZone: zone, personZone: row.personZone }).plannedAt))
   return {
     tone: wantedAt <= now ? 'trouble' : 'plain',
     title: `${count(standing.length, 'person waits', 'people wait')} for an email that is not written`,

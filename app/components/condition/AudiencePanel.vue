@@ -26,7 +26,7 @@ const address = computed(() => ({ path: '/subscribers', query: { where: JSON.str
       <p class="big" role="status"><template v-if="view && !counting"><NuxtLink v-if="view.people" :to="address">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template></template><span v-else class="second">being counted</span></p>
       <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
       <p v-else-if="view" class="second small">as of {{ sayExactly(view.at, zone) }}, {{ sayZone(zone) }}</p>
-      <p v-if="view && !problem && !counting" class="small then" title="By the same condition. Fields, countries and time zones are taken as they are now.">{{ more ? `${change}; ${more.then.people === 0 ? 'nobody' : sayPeople(more.then.people)} on ${sayDay(more.then.at, zone)}` : 'The change over 30 days is being counted.' }}</p>
+      <p v-if="view && !problem && !counting" class="small then">{{ more ? `${change}; ${more.then.people === 0 ? 'nobody' : sayPeople(more.then.people)} on ${sayDay(more.then.at, zone)}` : 'The change over 30 days is being counted.' }}<span class="second caveat">By the same condition; fields, countries and time zones are taken as they are now.</span></p>
     </div>
     <template v-if="view && !problem">
       <div class="row">
@@ -50,6 +50,7 @@ const address = computed(() => ({ path: '/subscribers', query: { where: JSON.str
 .big { font: 650 27px/1.2 var(--heading); min-height: 33px; }
 .number-part { border-bottom: 1px solid var(--p-porch-line-light); }
 .then { padding-top: 6px; }
+.caveat { display: block; }
 .held { margin: 4px 0 0; padding: 0; list-style: none; }
 .held .n { display: inline-block; min-width: 44px; text-align: right; font-variant-numeric: tabular-nums; padding-right: 4px; }
 .overlap { display: flex; justify-content: space-between; gap: 10px; }

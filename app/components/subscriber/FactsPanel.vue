@@ -3,6 +3,7 @@ import { computed, onMounted, ref } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
+import { sayOrigin } from '#core/events'
 import { COUNTRIES, sayCountry } from '#core/people/country'
 import { sayField, type FieldValue } from '#core/people/field'
 import { isZone } from '#core/time/zone'
@@ -52,7 +53,12 @@ const more = {
   })),
   lists: computed(() => lists.value.filter(({ id }) => !view.value.lists.some(list => list.id === id && list.leftAt === null)).map(({ id, name }) => ({ value: id, name }))),
 }
-const since = (at: number) => `since ${sayDay(at, props.zone)}`
+const since = (at: number, eventId: number) => [`since ${sayDay(at, props.zone)}`, originOf(eventId)].filter(Boolean).join(', ')
+/** On which page, by which import or tag, or by hand. */
+function originOf(eventId: number): string {
+  const given = view.value.events.find(({ id }) => id === eventId)
+  return given ? sayOrigin(given, [...view.value.events, ...view.value.causes].find(({ id }) => id === given.causeId)) : ''
+}
 </script>
 
 <template>
@@ -80,7 +86,7 @@ const since = (at: number) => `since ${sayDay(at, props.zone)}`
       <dt>Lists</dt>
       <dd>
         <span v-for="list in view.lists" :key="list.id" class="mark">
-          <span class="chip">{{ list.name }}</span><span class="second small">{{ list.leftAt === null ? since(list.joinedAt) : `left ${sayDay(list.leftAt, zone)}` }}</span>
+          <span class="chip">{{ list.name }}</span><span class="second small">{{ list.leftAt === null ? since(list.joinedAt, list.eventId) : `left ${sayDay(list.leftAt, zone)}` }}</span>
           <button v-if="list.leftAt === null" type="button" class="off" :aria-label="`Take off the list ${list.name}`" title="Take off this list: its courses end for them" @click="change('DELETE', `/lists/${list.id}`)"><i class="pi pi-times" aria-hidden="true" /></button>
         </span>
         <Select v-if="more.lists.value.length" :model-value="null" :options="more.lists.value" option-label="name" option-value="value" placeholder="put on a list" size="small" aria-label="Put on a list" @update:model-value="id => change('POST', `/lists/${id}`)" />
@@ -88,7 +94,7 @@ const since = (at: number) => `since ${sayDay(at, props.zone)}`
       <dt>Tags</dt>
       <dd>
         <span v-for="tag in view.tags" :key="tag.id" class="mark">
-          <NuxtLink :to="{ path: '/subscribers', query: { tag: tag.id } }" class="chip"><span v-if="tag.colour" class="dot" :style="{ background: tag.colour }" aria-hidden="true" />{{ tag.name }}</NuxtLink><span class="second small">{{ since(tag.sinceAt) }}{{ tag.expiresAt === null ? '' : `, until ${sayDay(tag.expiresAt, zone)}` }}</span>
+          <NuxtLink :to="{ path: '/subscribers', query: { tag: tag.id } }" class="chip"><span v-if="tag.colour" class="dot" :style="{ background: tag.colour }" aria-hidden="true" />{{ tag.name }}</NuxtLink><span class="second small">{{ since(tag.sinceAt, tag.eventId) }}{{ tag.expiresAt === null ? '' : `; vanishes ${sayDay(tag.expiresAt, zone)}` }}</span>
           <button type="button" class="off" :aria-label="`Take the tag ${tag.name} away`" title="Take this tag away" @click="change('DELETE', `/tags/${tag.id}`)"><i class="pi pi-times" aria-hidden="true" /></button>
         </span>
         <Select v-if="more.tags.value.length" :model-value="null" :options="more.tags.value" option-label="name" option-value="value" placeholder="give a tag" size="small" aria-label="Give a tag" filter @update:model-value="id => change('POST', `/tags/${id}`)" />

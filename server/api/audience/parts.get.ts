@@ -1,5 +1,5 @@
 /** Everything a condition can be about, to choose from. */
 import { handle } from '#server/http'
-import { conditionParts } from '#usecases/views/conditionParts'
+import { inReader } from '#server/reader/index'
 
-export default handle({}, ({ house }) => conditionParts(house))
+export default handle({}, ({ event, house }) => inReader(event, house.mode, 'conditionParts'))

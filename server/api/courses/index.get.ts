@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
-import { courseLines } from '#usecases/views/course'
+import { inReader } from '#server/reader/index'
 
-export default handle({}, ({ house }) => courseLines(house))
+export default handle({}, ({ event, house }) => inReader(event, house.mode, 'courses'))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
-import { listLines } from '#usecases/views/listsAndTags'
+import { inReader } from '#server/reader/index'
 
-export default handle({}, ({ house }) => listLines(house))
+export default handle({}, ({ event, house }) => inReader(event, house.mode, 'lists'))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
-import { pageLines } from '#usecases/views/pages'
+import { inReader } from '#server/reader/index'
 
-export default handle({}, ({ house }) => pageLines(house))
+export default handle({}, ({ event, house }) => inReader(event, house.mode, 'pages'))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
-import { tagLines } from '#usecases/views/listsAndTags'
+import { inReader } from '#server/reader/index'
 
-export default handle({}, ({ house }) => tagLines(house))
+export default handle({}, ({ event, house }) => inReader(event, house.mode, 'tags'))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
-import { courseView } from '#usecases/views/course'
+import { inReader } from '#server/reader/index'
 
-export default handle({}, ({ house, id }) => courseView(house, id()))
+export default handle({}, ({ event, house, id }) => inReader(event, house.mode, 'course', id()))

@@ -1,9 +1,9 @@
 import { handle } from '#server/http'
+import { inReader } from '#server/reader/index'
 import { courseInput } from '#server/schemas'
 import { saveCourse } from '#usecases/courses/save'
-import { courseView } from '#usecases/views/course'
 
-export default handle({ body: courseInput }, ({ house, id, body }) => {
+export default handle({ body: courseInput }, ({ event, house, id, body }) => {
   saveCourse(house, id(), body.name, body.draft)
-  return courseView(house, id())
+  return inReader(event, house.mode, 'course', id())
 })
