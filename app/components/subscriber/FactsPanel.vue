@@ -107,7 +107,9 @@ function originOf(eventId: number): string {
 .facts { display: grid; grid-template-columns: 92px minmax(0, 1fr); gap: 8px 12px; align-items: baseline; margin: 0; }
 .facts dt { color: var(--p-porch-ink-second); font-size: 13px; }
 .facts dd { margin: 0; overflow-wrap: anywhere; }
-.mark { display: flex; gap: 8px; align-items: center; padding-bottom: 4px; }
+.mark { display: grid; grid-template-columns: minmax(0, 1fr) auto; column-gap: 8px; align-items: center; padding-bottom: 8px; }
+.mark .chip { justify-self: start; }
+.mark .small { grid-row: 2; grid-column: 1 / -1; }
 .dot { width: 9px; height: 9px; border-radius: 3px; }
 .off { width: 24px; height: 24px; border: 0; border-radius: 4px; background: none; color: var(--p-porch-ink-second); cursor: pointer; }
 .off .pi { font-size: 11px; }
