@@ -77,11 +77,12 @@ export function guessDelimiter(head: string): Delimiter {
   return (['\t', ';', ','] as const).reduce<Delimiter>((best, one) => counts[one] > counts[best] ? one : best, ',')
 }
 
+/** In English, and as spreadsheets in German, French, Spanish, Portuguese, Italian and Dutch have it. */
 const WORDS: [Target['kind'], RegExp][] = [
-  ['address', /^(e ?mail|e ?mail ?address|address|mail)$/],
-  ['first-name', /^(first ?name|given ?name|forename|name|first)$/],
-  ['country', /^(country|country code|nation)$/],
-  ['zone', /^(time ?zone|zone|tz)$/],
+  ['address', /^(e ?mail|e ?mail ?address|address|mail|e ?mail ?adresse|adresse (e ?mail|électronique)|courriel|correo( electrónico)?|e ?mail ?adres)$/],
+  ['first-name', /^(first ?name|given ?name|forename|name|first|vorname|prénom|nombre|nome|primeiro nome|voornaam)$/],
+  ['country', /^(country|country code|nation|land|pays|país|paese)$/],
+  ['zone', /^(time ?zone|zone|tz|zeitzone|fuseau horaire|zona horaria|fuso horário|fuso orario|tijdzone)$/],
   ['tags', /^(tags?|labels?|interests?)$/],
   ['consent-date', /^(consent|consent (date|given|recorded|at|time)|opt ?in (date|time|at)|confirmed (at|on)|opted in)$/],
 ]

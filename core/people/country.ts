@@ -6,7 +6,7 @@ export type CountryCode = string
 
 const NAMES = new Map(Object.entries(en.countries as Record<string, string | string[]>).map(([code, names]) => [code, Array.isArray(names) ? names : [names]]))
 
-const fold = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/^the /, '').replace(/[^a-z]+/g, ' ').trim()
+const fold = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/^the /, '').replace(/[^\p{L}]+/gu, ' ').trim()
 
 const BY_NAME = new Map([...NAMES].flatMap(([code, names]) => names.map(name => [fold(name), code] as const)))
 /** What people write in a spreadsheet besides. Common practice, no source. */
@@ -22,12 +22,30 @@ export const isCountry = (code: string): boolean => NAMES.has(code)
 /** `Portugal`; an unknown code says itself. */
 export const sayCountry = (code: CountryCode): string => NAMES.get(code)?.[0] ?? code
 
-/** The code of a country as people write it: its code or an English name of it. Null if it is none. */
+/** The code of a country as people write it: its code, or its name in English or another widely written language. Null if it is none. */
 export function readCountry(typed: string): CountryCode | null {
   const text = typed.trim()
   const code = text.toUpperCase()
   if (isCountry(code)) return code
-  return BY_NAME.get(fold(text)) ?? null
+  const name = fold(text)
+  return BY_NAME.get(name) ?? foreignNames().get(name) ?? null
+}
+
+const LANGUAGES = ['de', 'fr', 'es', 'pt', 'it', 'nl', 'sv', 'da', 'nb', 'fi', 'pl', 'cs', 'hu', 'ro', 'el', 'tr', 'uk', 'ru', 'ja', 'zh', 'ko']
+let foreign: Map<string, CountryCode> | undefined
+
+/** Names in other languages, from the Unicode CLDR that the runtime carries; what means different countries in two of them means none. */
+function foreignNames(): Map<string, CountryCode> {
+  if (foreign) return foreign
+  const codes = new Map<string, Set<CountryCode>>()
+  for (const language of LANGUAGES) {
+    const names = new Intl.DisplayNames([language], { type: 'region', fallback: 'none' })
+    for (const { code } of COUNTRIES) {
+      const name = fold(names.of(code) ?? '')
+      if (name !== '') codes.set(name, (codes.get(name) ?? new Set()).add(code))
+    }
+  }
+  return foreign = new Map([...codes].flatMap(([name, of]) => of.size === 1 ? [[name, [...of][0]!]] : []))
 }
 
 /**

@@ -59,6 +59,7 @@ describe('what is typed for a field', () => {
   it('as a country is its code or any of its names, with or without accents', () => {
     for (const { code, name } of COUNTRIES) expect([readCountry(code.toLowerCase()), readCountry(` ${name.toUpperCase()} `)]).toEqual([code, code])
     expect(['UK', 'The Netherlands', 'USA', 'Scotland', 'Cote d’Ivoire', 'Middle-earth', ''].map(readCountry)).toEqual(['GB', 'NL', 'US', 'GB', 'CI', null, null])
+    expect(['Deutschland', 'ÖSTERREICH', 'España', 'Países Baixos', 'Suisse', 'Ελλάδα', '日本', 'Česko', 'Mittelerde', '??'].map(readCountry)).toEqual(['DE', 'AT', 'ES', 'NL', 'CH', 'GR', 'JP', 'CZ', null, null])
   })
 
   it('is refused with what would be right', () => {

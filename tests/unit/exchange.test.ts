@@ -57,6 +57,7 @@ describe('columns', () => {
     expect(guess[3]!.dateOrder).toBe('day-month-year')
     expect(guessColumns(['who', 'column 2'], [['Ada'], ['ada@example.com', 'bo@example.com']], [])[1]!.target).toEqual({ kind: 'address' })
     // Two columns of the same meaning: the first takes it.
+    expect(guessColumns(['E-Mail-Adresse', 'Vorname', 'Land', 'Zeitzone', 'Bücher'], [[], [], [], [], []], []).map(({ target }) => target.kind)).toEqual(['address', 'first-name', 'country', 'zone', 'nothing'])
     expect(guessColumns(['email', 'e-mail'], [[], []], []).map(({ target }) => target.kind)).toEqual(['address', 'nothing'])
   })
 
