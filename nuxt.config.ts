@@ -47,6 +47,9 @@ export default defineNuxtConfig({
   nitro: {
     imports: false,
     compressPublicAssets: true,
+    // Packages are not copied beside the server: it must load the very same database library as its reading threads. With two
+    // copies in one process the locks of one are lost on the other, and a read can see a file that is being rewritten.
+    externals: { trace: false },
     // The public pages are not part of the application's bundle and get their one font by its name.
     publicAssets: [{ dir: fileURLToPath(new URL('./node_modules/@fontsource-variable/atkinson-hyperlegible-next/files', import.meta.url)), baseURL: '/fonts', maxAge: 31_536_000 }],
   },

@@ -19,13 +19,13 @@ export interface EnrolmentRow extends Enrolment {
 
 interface Raw extends Omit<EnrolmentRow, 'doneStepIds' | 'ownAct'> { doneSteps: string, ownAct: 0 | 1 }
 
-/** Where someone inside stands, with what their dates depend on. */
+/** Where people inside stand who stand alike, with what their dates depend on. */
 export interface Standing extends Enrolment {
   courseId: number
-  personId: number
   versionId: number
   /** Their own zone where it is known. */
   personZone: ZoneName | null
+  people: number
 }
 
 const COLUMNS = `
@@ -33,9 +33,10 @@ const COLUMNS = `
     previous_at AS previousAt, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps, own_act AS ownAct,
     event_id AS eventId, ended_at AS endedAt`
 const ENROLMENT = `SELECT ${COLUMNS} FROM enrolments`
-const STANDING = `
-  SELECT course_id AS courseId, person_id AS personId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, step_id AS stepId,
-    due_at AS dueAt, done_steps AS doneSteps, (SELECT zone FROM people WHERE people.id = enrolments.person_id) AS personZone FROM enrolments`
+const standing = (where: string) => `
+  SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps,
+    (SELECT zone FROM people WHERE people.id = enrolments.person_id) AS personZone, count(*) AS people
+  FROM enrolments WHERE ${where} GROUP BY courseId, versionId, joinedAt, previousAt, stepId, dueAt, doneSteps, personZone ORDER BY dueAt`
 
 function parse<Row extends Raw>({ doneSteps, ownAct, ...row }: Row) {
   return { ...row, doneStepIds: JSON.parse(doneSteps) as readonly string[], ownAct: ownAct === 1 }
@@ -46,10 +47,10 @@ interface RawStanding extends Omit<Standing, 'status' | 'doneStepIds'> { doneSte
 /** Most have done the same few steps, and those are read once. */
 function standings(rows: RawStanding[]): Standing[] {
   const known = new Map<string, readonly string[]>()
-  return rows.map(({ courseId, personId, versionId, joinedAt, previousAt, stepId, dueAt, doneSteps, personZone }) => {
+  return rows.map(({ courseId, versionId, joinedAt, previousAt, stepId, dueAt, doneSteps, personZone, people }) => {
     let doneStepIds = known.get(doneSteps)
     if (!doneStepIds) known.set(doneSteps, doneStepIds = JSON.parse(doneSteps) as readonly string[])
-    return { courseId, personId, versionId, status: 'open', joinedAt, previousAt, stepId, dueAt, doneStepIds, personZone }
+    return { courseId, versionId, status: 'open', joinedAt, previousAt, stepId, dueAt, doneStepIds, personZone, people }
   })
 }
 
@@ -76,11 +77,16 @@ export function openEnrolmentsOfCourse(db: Database, courseId: number): Enrolmen
 }
 
 export function standingsOfCourse(db: Database, courseId: number): Standing[] {
-  return standings(q<RawStanding>(db, `${STANDING} WHERE course_id = ? AND status = 'open' ORDER BY id`).all(courseId))
+  return standings(q<RawStanding>(db, standing(`course_id = ? AND status = 'open'`)).all(courseId))
 }
 
 export function standingsDueBy(db: Database, until: Instant): Standing[] {
-  return standings(q<RawStanding>(db, `${STANDING} WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id`).all(until))
+  return standings(q<RawStanding>(db, standing('due_at IS NOT NULL AND due_at <= ?')).all(until))
+}
+
+/** Everybody who waits for a step somewhere, by id. */
+export function peopleWithAStepDue(db: Database): number[] {
+  return q<{ id: number }>(db, 'SELECT DISTINCT person_id AS id FROM enrolments WHERE due_at IS NOT NULL ORDER BY id').all().map(row => row.id)
 }
 
 /** Steps due at exactly this instant or before, in order of time and id. */

@@ -141,9 +141,11 @@ export function outboxTrouble(db: Database, since: Instant): OutboxTrouble {
     FROM outbox WHERE status IN ('failed', 'held back') OR repeats > 0`).get({ since })!
 }
 
-/** Emails that wait to go by `until`. */
-export function emailsWaiting(db: Database, until: Instant): OutboxRow[] {
-  return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? ORDER BY go_at, id`).all(until)
+/** Emails that wait to go by `until`, gathered by step and instant. */
+export function emailsWaiting(db: Database, until: Instant): { courseId: number, stepId: string, at: Instant, people: number }[] {
+  return q<ReturnType<typeof emailsWaiting>[number]>(db, `
+    SELECT thing_id AS courseId, step_id AS stepId, go_at AS at, count(*) AS people FROM outbox
+    WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? GROUP BY go_at, thing_id, step_id`).all(until)
 }
 
 /** How many emails were handed over, and how many of those people followed a link or read. */

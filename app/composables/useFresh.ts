@@ -1,5 +1,5 @@
 /** Data of a screen that follows the clock: loaded at once, and again whenever time has moved on. */
-import { onMounted, ref, watch, type Ref } from 'vue'
+import { onBeforeUnmount, onMounted, ref, watch, type Ref } from 'vue'
 import { useFrame } from '~/stores/frame'
 import { ApiProblem } from './useApi'
 
@@ -9,15 +9,25 @@ export interface Fresh<Data> {
   load(): Promise<void>
 }
 
+/** So many times as long as an answer took is waited before asking again because time has moved on. */
+const REST = 2
+const SOON_MS = 100
+
 /** `sources` are what the question depends on besides the clock. */
 export function useFresh<Data>(ask: () => Promise<Data>, sources: () => unknown = () => null): Fresh<Data> {
   const frame = useFrame()
   const data = ref(null) as Ref<Data | null>
   const problem = ref<string | null>(null)
   let latest = 0
+  let waiting: ReturnType<typeof setTimeout> | undefined
+  let restUntil = 0
 
   async function load() {
+    clearTimeout(waiting)
+    waiting = undefined
     const mine = ++latest
+    const before = performance.now()
+    restUntil = Number.POSITIVE_INFINITY
     try {
       const answer = await ask()
       // A slow answer to an older question must not overwrite a newer one.
@@ -29,10 +39,23 @@ export function useFresh<Data>(ask: () => Promise<Data>, sources: () => unknown 
     catch (error) {
       if (mine === latest) problem.value = error instanceof ApiProblem ? error.message : String(error)
     }
+    if (mine === latest) restUntil = performance.now() + REST * (performance.now() - before)
+  }
+
+  /** Time moves on faster than a big workspace answers: the next question waits until some while after the last answer. */
+  function loadSoon() {
+    if (waiting !== undefined) return
+    const rest = restUntil - performance.now()
+    if (rest <= 0) void load()
+    else waiting = setTimeout(() => {
+      waiting = undefined
+      loadSoon()
+    }, Number.isFinite(rest) ? rest : SOON_MS)
   }
 
   onMounted(load)
-  watch(() => frame.moved, load)
+  watch(() => frame.moved, loadSoon)
   watch(sources, load, { deep: true })
+  onBeforeUnmount(() => clearTimeout(waiting))
   return { data, problem, load }
 }

@@ -12,12 +12,16 @@ const route = useRoute()
 
 const AT_REST_MS = 4000
 const MOVING_MS = 300
+/** While much is done on a big workspace an answer takes longer: looking must not hinder the work. */
+const REST = 4
 let timer: ReturnType<typeof setTimeout> | undefined
 
 async function look() {
   // The server may be away for a moment: the next look finds it again.
+  const before = performance.now()
   await frame.loadRail().catch(() => undefined)
-  timer = setTimeout(look, frame.rail?.movingTo || frame.rail?.backlog ? MOVING_MS : AT_REST_MS)
+  const took = performance.now() - before
+  timer = setTimeout(look, Math.max(frame.rail?.movingTo || frame.rail?.backlog ? MOVING_MS : AT_REST_MS, REST * took))
 }
 
 function lookNow() {

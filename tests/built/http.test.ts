@@ -1,4 +1,4 @@
-import { readdirSync } from 'node:fs'
+import { readFileSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { CourseView } from '#core/views/course'
@@ -27,6 +27,17 @@ const mailTo = (address: string, n = 1) => until(async () => {
   const box = await porch.do<MailboxView>('GET', `mailbox?search=${address}`)
   return box.total >= n && Promise.all(box.rows.map(row => porch.do<MailView>('GET', `mailbox/${row.id}`)))
 }, `mail to ${address}`)
+
+describe('the database', () => {
+  // https://www.sqlite.org/howtocorrupt.html, section 2.2.1: two copies of the library in one process lose each other's locks.
+  it('is opened by one copy of its library per process, reading threads included', async () => {
+    await Promise.all([subscribers(''), porch.do('GET', 'today'), porch.do('POST', 'audience/more', { condition: { kind: 'all', of: [] }, segmentId: null })])
+    for (const pid of porch.children()) {
+      const libraries = new Set(readFileSync(`/proc/${pid}/maps`, 'utf8').match(/\S*sqlite\S*\.node$/gm))
+      expect([...libraries], `process ${pid}`).toHaveLength(1)
+    }
+  })
+})
 
 describe('who may do what', () => {
   const OPEN = ['health', 'session', 'password']

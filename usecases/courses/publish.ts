@@ -35,9 +35,9 @@ export function outlookOf(house: House, courseId: number): Outlook {
   const next = programOf(draft, () => 0)
   const workspaceZone = workspaceOf(db).zone
   for (const row of standingsOfCourse(db, courseId)) {
-    outlook.inside++
+    outlook.inside += row.people
     const moved = advance(next, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, { workspaceZone, personZone: row.personZone })
-    if (moved.enrolment.dueAt !== null && moved.enrolment.dueAt <= at) outlook.atOnce++
+    if (moved.enrolment.dueAt !== null && moved.enrolment.dueAt <= at) outlook.atOnce += row.people
   }
   return outlook
 }

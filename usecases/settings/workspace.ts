@@ -5,7 +5,7 @@ import { isZone } from '#core/time/zone'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { write } from '#data/connection'
-import { standingsDueBy } from '#data/enrolments'
+import { peopleWithAStepDue } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { allSegments, emptySegments } from '#data/segments'
 import { findWorkspace, insertPracticeClock, insertWorkspace, resumeCarrier, setConsentRule, updateWorkspace, workspaceOf } from '#data/workspace'
@@ -49,8 +49,7 @@ export function saveSettings(house: House, settings: WorkspaceSettings, checkSmt
     emptySegments(db, allSegments(db).map(({ id }) => id))
     const at = house.clock.now()
     const causeId = appendEvent(db, 'zone-changed', at, { detail: settings.zone })
-    const people = new Set(standingsDueBy(db, Number.MAX_SAFE_INTEGER).map(row => row.personId))
-    for (const personId of people) replanFor(db, personId, at, causeId)
+    for (const personId of peopleWithAStepDue(db)) replanFor(db, personId, at, causeId)
   })
   house.wake()
 }

@@ -15,7 +15,7 @@ import type { House } from '../house'
 /** How far ahead it is looked. */
 export const FORECAST_DAYS = 7
 
-interface Send { courseId: number, stepId: string, at: Instant }
+interface Send { courseId: number, stepId: string, at: Instant, people: number }
 
 /** The last sends reckoned per database: every open screen asks every few seconds, and mostly nothing has changed. */
 const lastSends = new WeakMap<Database, { stamp: string, sends: Send[] }>()
@@ -24,12 +24,12 @@ const lastSends = new WeakMap<Database, { stamp: string, sends: Send[] }>()
 export function forecast(house: House, stretch: number): ComingSend[] {
   const now = house.clock.now()
   const gathered = new Map<string, ComingSend>()
-  for (const { courseId, stepId, at: plannedAt } of comingSends(house, now)) {
+  for (const { courseId, stepId, at: plannedAt, people } of comingSends(house, now)) {
     const at = Math.max(plannedAt, now)
     const key = `${courseId}/${stepId}/${Math.floor((at - now) / stretch)}`
     const known = gathered.get(key)
-    if (known) Object.assign(known, { at: Math.min(known.at, at), people: known.people + 1 })
-    else gathered.set(key, { kind: 'course', courseId, stepId, at, people: 1 })
+    if (known) Object.assign(known, { at: Math.min(known.at, at), people: known.people + people })
+    else gathered.set(key, { kind: 'course', courseId, stepId, at, people })
   }
   return [...gathered.values()].sort((a, b) => a.at - b.at || b.people - a.people)
 }
@@ -41,10 +41,10 @@ function comingSends({ db }: House, now: Instant): Send[] {
     if (last?.stamp === stamp) return last.sends
     const until = now + FORECAST_DAYS * DAY
     const workspaceZone = workspaceOf(db).zone
-    const sends = emailsWaiting(db, until).map(row => ({ courseId: row.thingId, stepId: row.stepId, at: row.goAt! }))
+    const sends: Send[] = emailsWaiting(db, until)
     for (const row of standingsDueBy(db, until)) {
       const facts = { workspaceZone, personZone: row.personZone }
-      for (const { stepId, plannedAt } of sendsUntil(programOfVersion(db, row.versionId), row, until, facts)) sends.push({ courseId: row.courseId, stepId, at: plannedAt })
+      for (const { stepId, plannedAt } of sendsUntil(programOfVersion(db, row.versionId), row, until, facts)) sends.push({ courseId: row.courseId, stepId, at: plannedAt, people: row.people })
     }
     lastSends.set(db, { stamp, sends })
     return sends

@@ -101,10 +101,11 @@ function emptyEmailNotice(house: House, course: CourseRow, now: Instant): Notice
   }
   const program = programOf(course.published!, () => 0)
   const step = program.steps.find(({ id }) => id === empty.id)!
+  const waiting = standing.reduce((sum, row) => sum + row.people, 0)
   const wantedAt = Math.min(...standing.map(row => planStep(step, row, { workspaceZone: zone, personZone: row.personZone }).plannedAt))
   return {
     tone: wantedAt <= now ? 'trouble' : 'plain',
-    title: `${count(standing.length, 'person waits', 'people wait')} for an email that is not written`,
+    title: `${count(waiting, 'person waits', 'people wait')} for an email that is not written`,
     text: `${course.name}: write “${empty.content.workingTitle || 'the next email'}” and publish it. ${wantedAt <= now ? `It should have gone ${sayMoment(wantedAt, zone)}` : `The first of them is to get it ${sayMoment(wantedAt, zone)}, in ${sayLength(wantedAt - now)}`}.`,
     to,
   }
