@@ -1,5 +1,5 @@
 /** Data of a screen that follows the clock: loaded at once, and again whenever time has moved on. */
-import { onBeforeUnmount, onMounted, ref, watch, type Ref } from 'vue'
+import { nextTick, onBeforeUnmount, onMounted, ref, watch, type Ref } from 'vue'
 import { useFrame } from '~/stores/frame'
 import { ApiProblem } from './useApi'
 
@@ -9,8 +9,8 @@ export interface Fresh<Data> {
   load(): Promise<void>
 }
 
-/** So many times as long as an answer took is waited before asking again because time has moved on. */
-const REST = 2
+/** So many times as long as an answer and its drawing took is waited before asking again because time has moved on. */
+const REST = 4
 const SOON_MS = 100
 
 /** `sources` are what the question depends on besides the clock. */
@@ -32,13 +32,16 @@ export function useFresh<Data>(ask: () => Promise<Data>, sources: () => unknown 
       const answer = await ask()
       // A slow answer to an older question must not overwrite a newer one.
       if (mine === latest) {
-        data.value = answer
+        // Most often nothing has changed, and a long table need not be drawn again.
+        if (JSON.stringify(answer) !== JSON.stringify(data.value)) data.value = answer
         problem.value = null
       }
     }
     catch (error) {
       if (mine === latest) problem.value = error instanceof ApiProblem ? error.message : String(error)
     }
+    // Drawing a long table takes its time, too.
+    await nextTick()
     if (mine === latest) restUntil = performance.now() + REST * (performance.now() - before)
   }
 

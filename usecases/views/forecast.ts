@@ -17,8 +17,17 @@ export const FORECAST_DAYS = 7
 
 interface Send { courseId: number, stepId: string, at: Instant, people: number }
 
+interface Reckoned { minute: number, stamp: string, sends: Send[], tookMs: number, doneAtMs: number }
+
 /** The last sends reckoned per database: every open screen asks every few seconds, and mostly nothing has changed. */
-const lastSends = new WeakMap<Database, { stamp: string, sends: Send[] }>()
+const lastReckoned = new WeakMap<Database, Reckoned>()
+
+/** While much happens at once to very many, what takes this long is reckoned anew only after some rest. */
+const DEAR_MS = 250
+const REST = 3
+
+const isGood = (last: Reckoned, minute: number, stamp: string) =>
+  last.minute === minute && (last.stamp === stamp || (last.tookMs > DEAR_MS && performance.now() - last.doneAtMs < REST * last.tookMs))
 
 /** Coming emails of the next seven days, gathered per step within stretches of `stretch` milliseconds counted from now; `at` is the earliest of each. */
 export function forecast(house: House, stretch: number): ComingSend[] {
@@ -36,9 +45,9 @@ export function forecast(house: House, stretch: number): ComingSend[] {
 
 function comingSends({ db }: House, now: Instant): Send[] {
   return readTogether(db, () => {
-    const stamp = `${plansStamp(db)}/${Math.floor(now / MINUTE)}`
-    const last = lastSends.get(db)
-    if (last?.stamp === stamp) return last.sends
+    const [minute, stamp, before] = [Math.floor(now / MINUTE), plansStamp(db), performance.now()]
+    const last = lastReckoned.get(db)
+    if (last && isGood(last, minute, stamp)) return last.sends
     const until = now + FORECAST_DAYS * DAY
     const workspaceZone = workspaceOf(db).zone
     const sends: Send[] = emailsWaiting(db, until)
@@ -46,7 +55,7 @@ function comingSends({ db }: House, now: Instant): Send[] {
       const facts = { workspaceZone, personZone: row.personZone }
       for (const { stepId, plannedAt } of sendsUntil(programOfVersion(db, row.versionId), row, until, facts)) sends.push({ courseId: row.courseId, stepId, at: plannedAt, people: row.people })
     }
-    lastSends.set(db, { stamp, sends })
+    lastReckoned.set(db, { minute, stamp, sends, tookMs: performance.now() - before, doneAtMs: performance.now() })
     return sends
   })
 }

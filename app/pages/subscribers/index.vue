@@ -38,6 +38,8 @@ const { data: counted } = useFresh(async () => {
 const total = computed(() => counted.value?.asked === counting.value ? counted.value.total : null)
 const { parts } = provideParts()
 const { columns, shown } = useColumns(parts)
+// The same list until it changes: the whole table is drawn anew with another one.
+const drawn = computed(() => columns.value.filter(column => shown.value.includes(column.id)))
 
 const typed = useSearchBox(() => values.value.search, search => set({ search }))
 
@@ -117,7 +119,7 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
           <span class="right"><ColumnPicker v-model="shown" :columns="columns" /><Select :model-value="values.sort" :options="SORTS" option-label="name" option-value="value" aria-label="Order" @update:model-value="sort => set({ sort })" /></span>
         </div>
         <SentenceBar v-if="parts && !nothing" :total="total" :picked="picked" :query="asked" :columns="shown" :parts="parts" @begun="begun" />
-        <PeopleTable v-if="!nothing" v-model:picked="picked" :rows="view.rows" :columns="columns.filter(column => shown.includes(column.id))" :zone="zone" :taken="280 + (view.narrowedTo ? 56 : 0) + (task ? 70 : 0)" />
+        <PeopleTable v-if="!nothing" v-model:picked="picked" :rows="view.rows" :columns="drawn" :zone="zone" :taken="280 + (view.narrowedTo ? 56 : 0) + (task ? 70 : 0)" />
         <div v-else class="panel-body second">
           <p>Nobody fits. <Button label="Show everybody" severity="secondary" size="small" @click="everybody" /></p>
         </div>
