@@ -93,3 +93,4 @@ async function work(): Promise<string[]> {
 
 const lines = await ({ bring: bringing, import: importing, tag: tagging, work } as Record<string, () => Promise<string[]>>)[task]!()
 if (process.send) process.send(lines, () => process.exit(0))
+else for (const line of lines) console.log(line)

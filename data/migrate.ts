@@ -1,7 +1,7 @@
 /** Bringing a file to the schema of this version, and refusing one that does not fit. */
 import { createHash } from 'node:crypto'
 import type { Database } from './connection'
-import { write } from './connection'
+import { refreshStatistics, write } from './connection'
 import { first } from './migrations/001-first'
 import { tagGroupsAndExpiry } from './migrations/002-tag-groups-and-expiry'
 import { know } from './migrations/003-know'
@@ -49,6 +49,8 @@ export function migrate(db: Database, at: number, migrations: readonly Migration
         .run(migration.number, migration.name, digestOf(migration), at)
     })
   }
+  // A new index has no statistics, and is then chosen where it does not help.
+  if (done > 0 && done < migrations.length) refreshStatistics(db)
 }
 
 /** For the process that does not migrate: throws a {@link SchemaProblem} unless the schema is exactly ours. */
