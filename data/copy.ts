@@ -10,6 +10,9 @@ const DEFINITIONS: Definition[] = [
   { table: 'tags', columns: 'id, name, note, group_name, colour, expiry_days, expiry_on, created_at', only: 'gone IS NULL' },
   { table: 'fields', columns: 'id, name, label, kind, choices, created_at' },
   { table: 'rules', columns: 'id, on_kind, on_id, actions' },
+  { table: 'named_sources', columns: 'id, name, slug, created_at' },
+  // No people, only what may have brought some: segments ask for them by number.
+  { table: 'touches', columns: 'id, named, source, medium, campaign, term, content, referrer' },
   { table: 'segments', columns: 'id, name, note, condition, code, created_at, changed_at' },
 ]
 

@@ -6,11 +6,12 @@ import { first } from './migrations/001-first'
 import { tagGroupsAndExpiry } from './migrations/002-tag-groups-and-expiry'
 import { know } from './migrations/003-know'
 import { quickNumbers } from './migrations/004-quick-numbers'
+import { sources } from './migrations/005-sources'
 
 export interface Migration { number: number, name: string, sql: string }
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
-export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers]
+export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */
 export class SchemaProblem extends Error {}

@@ -79,6 +79,7 @@ export function unpublish(db: Database, pageId: number): void {
 }
 
 /** Someone pressed the button of a page. */
-export function insertOptIn(db: Database, row: { pageId: number, personId: number, at: Instant, eventId: number }): void {
-  q(db, 'INSERT INTO opt_ins (page_id, person_id, at, event_id) VALUES (?, ?, ?, ?)').run(row.pageId, row.personId, row.at, row.eventId)
+export function insertOptIn(db: Database, row: { pageId: number, personId: number, at: Instant, eventId: number, touchId: number }): void {
+  q(db, 'INSERT INTO opt_ins (page_id, person_id, at, event_id, touch_id) VALUES (?, ?, ?, ?, ?)').run(row.pageId, row.personId, row.at, row.eventId, row.touchId)
+  q(db, 'UPDATE people SET first_touch_id = coalesce(first_touch_id, ?), latest_touch_id = ? WHERE id = ?').run(row.touchId, row.touchId, row.personId)
 }

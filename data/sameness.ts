@@ -50,6 +50,9 @@ const TAKEN_OVER = [
   'DELETE FROM field_values WHERE person_id = @from',
   'UPDATE consents SET person_id = @into WHERE person_id = @from',
   'UPDATE OR REPLACE opt_ins SET person_id = @into WHERE person_id = @from',
+  // What brought either first, and what brought either latest.
+  `UPDATE people SET first_touch_id = (SELECT touch_id FROM opt_ins WHERE person_id = @into AND touch_id IS NOT NULL ORDER BY at, event_id LIMIT 1),
+    latest_touch_id = (SELECT touch_id FROM opt_ins WHERE person_id = @into AND touch_id IS NOT NULL ORDER BY at DESC, event_id DESC LIMIT 1) WHERE id = @into AND @from IS NOT NULL`,
   'UPDATE former_addresses SET person_id = @into WHERE person_id = @from',
   'UPDATE OR IGNORE invented_readers SET person_id = @into WHERE person_id = @from',
   'DELETE FROM invented_readers WHERE person_id = @from',

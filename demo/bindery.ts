@@ -1,6 +1,7 @@
 /** Saltmarsh Bindery: sender, lists, tags, two pages and a running course. */
 import type { PageContent } from '#core/page/content'
 import { newPage } from '#core/page/content'
+import { nameSource } from '#usecases/arrive/sources'
 import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
 import { startCourse } from '#usecases/courses/publish'
 import { createCourse, saveCourse } from '#usecases/courses/save'
@@ -79,6 +80,7 @@ export async function furnish(house: House): Promise<Marks> {
     thanksHeadline: 'Your first letter has left',
     thanksText: { type: 'doc', content: [paragraph('It holds the sheets to print. Clear a table for tomorrow.')] },
   })
+  for (const name of ['workshop flyer', 'paper podcast']) nameSource(house, name)
   const made = { ...marks, lettersId, fieldIds }
   segments(house, { ...made, courseId })
   return made

@@ -8,10 +8,12 @@ import { isPlainProblem } from '#runtime/problems'
 import { readSettings, SettingProblem } from '#runtime/settings'
 import { engineAnswers, socketPath } from '#runtime/wake'
 import { optIn } from '#usecases/arrive/optIn'
+import { countVisits } from '#usecases/arrive/visits'
 import { inventReader } from '#usecases/practice/inventReader'
 import { foundWorkspace } from '#usecases/settings/workspace'
 import { moveClock } from '#usecases/time/moveClock'
 import { play } from '#usecases/time/play'
+import { publishedPage } from '#usecases/views/publicPages'
 import { BINDERY, furnish } from './bindery'
 import { fairGuests, oldNotebook } from './fair'
 import { visitorsBetween } from './visitors'
@@ -48,7 +50,9 @@ async function main(): Promise<void> {
       fair = true
       await fairGuests(house, marks)
     }
-    const { personId } = optIn(house, { slug: visitor.slug, email: visitor.address, firstName: visitor.firstName, zone: visitor.zone, ip: null })
+    const { touch } = visitor
+    countVisits(house, [{ pageId: publishedPage(house, visitor.slug).id, touch, at: visitor.at, visits: 1 + visitor.lookers }])
+    const { personId } = optIn(house, { slug: visitor.slug, email: visitor.address, firstName: visitor.firstName, zone: visitor.zone, ip: null, touch })
     inventReader(house, personId, visitor.keenness)
     const day = Math.floor((visitor.at - begin) / DAY)
     if (day >= told + 10) {

@@ -1,5 +1,6 @@
 /** Who comes to Saltmarsh Bindery: invented people, from a seed, so that the demo is the same wherever it is made. */
 import { diceOf } from '#core/dice'
+import { NO_TOUCH, type Touch } from '#core/page/touch'
 import type { Instant } from '#core/time/zone'
 import { DAY, HOUR, MINUTE } from '#core/time/zone'
 import { PAGES } from './bindery'
@@ -12,6 +13,9 @@ export interface Visitor {
   zone: string
   /** 0 to 100. */
   keenness: number
+  touch: Touch
+  /** Others who came the same way and left again without a word. */
+  lookers: number
 }
 
 const FIRST = ('Ada Adnan Agnes Akua Alba Alma Amara Anders Aino Beatriz Bela Bram Camila Cato Chidi Ciara Clara Dalia Daniel Dora Edda Eero Eilidh Elif Emeka Enzo Esme Fatou Felix Fenna Filipa Freya Gael Gita Greta Gwen '
@@ -27,7 +31,7 @@ const ZONES = [...Array<string>(9).fill('Europe/Lisbon'), ...Array<string>(4).fi
 
 /** Visitors between two instants, in order of time. A podcast speaks of the bindery two thirds of the way through. */
 export function visitorsBetween(from: Instant, to: Instant, count: number): Visitor[] {
-  const dice = diceOf(0x5a17)
+  const [dice, ways] = [diceOf(0x5a17), diceOf(0x0d00)]
   const pick = <Item>(items: readonly Item[]) => items[Math.floor(dice() * items.length)]!
   const taken = new Set<string>()
   const podcastAt = from + (to - from) * 2 / 3
@@ -45,8 +49,27 @@ export function visitorsBetween(from: Instant, to: Instant, count: number): Visi
     return {
       at: Math.min(Math.max(Math.round(at), from), to - MINUTE), slug, address: oddOnes[n] ?? address, firstName: named ? first : '', zone: pick(ZONES),
       keenness: Math.round(100 * (heard ? Math.sqrt(dice()) : dice())),
+      ...cameBy(heard, ways),
     }
   }).sort((a, b) => a.at - b.at)
+}
+
+/** The ways to the bindery: how common each is, and how many of a hundred who come by it opt in. */
+const WAYS: { touch: Touch, share: number, percent: number }[] = [
+  { touch: NO_TOUCH, share: 0.3, percent: 24 },
+  { touch: { ...NO_TOUCH, named: 'workshop-flyer' }, share: 0.14, percent: 52 },
+  { touch: { ...NO_TOUCH, referrer: 'papercraft.example.org' }, share: 0.3, percent: 31 },
+  { touch: { ...NO_TOUCH, referrer: 'forum.example.net' }, share: 0.12, percent: 12 },
+  { touch: { ...NO_TOUCH, source: 'guild letter', medium: 'email', campaign: 'autumn' }, share: 0.14, percent: 44 },
+]
+const PODCAST = { touch: { ...NO_TOUCH, named: 'paper-podcast' }, percent: 63 }
+
+function cameBy(heard: boolean, dice: () => number): Pick<Visitor, 'touch' | 'lookers'> {
+  const roll = dice()
+  let sum = 0
+  const { touch, percent } = heard ? PODCAST : WAYS.find(way => (sum += way.share) > roll) ?? WAYS[0]!
+  // As many as it takes until one in so many opts in.
+  return { touch, lookers: Math.floor(Math.log(1 - dice()) / Math.log(1 - percent / 100)) }
 }
 
 /** Two addresses that no server takes, to see what that looks like. */

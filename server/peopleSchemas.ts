@@ -50,7 +50,7 @@ const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'consent': { is: is('on-record', 'missing') },
   'source': { is: text(200).required() },
   'arrived': { when: stretch.required() },
-  'opted-in': { pageId: id.required(), within: maybeStretch },
+  'opted-in': { pageId: id.required(), within: maybeStretch, touchId: id.allow(null).default(null) },
   'email': {
     fate: is(...EMAIL_FATES), which: Joi.object({ courseId: id.required(), stepId: step }).allow(null).required(), within: maybeStretch,
     times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 emails.' }), url: Joi.string().max(2000).allow(null).required(),

@@ -143,7 +143,10 @@ export const peopleInput = Joi.object<{ people: number }>({ people: Joi.number()
 
 const cut = (most: number) => Joi.string().allow('').max(most).truncate().default('')
 
-export const optInForm = Joi.object<{ email: string, first_name: string, zone: string, website: string }>({ email: cut(400), first_name: cut(400), zone: cut(64), website: cut(100) })
+export const optInForm = Joi.object<{ email: string, first_name: string, zone: string, website: string, touch: string }>({ email: cut(400), first_name: cut(400), zone: cut(64), website: cut(100), touch: cut(2000) })
+
+/** Of the results of a page: how many days, today included. */
+export const resultsQuery = Joi.object<{ days: number }>({ days: Joi.number().integer().min(1).max(730).default(28).messages({ '*': 'From 1 to 730 days.' }) })
 
 export const choicesForm = Joi.object<{ 'leave': string | null, 'List-Unsubscribe': string | null }>({
   'leave': Joi.string().pattern(/^(course|everything|list-\d{1,12})$/).default(null), 'List-Unsubscribe': Joi.string().max(40).default(null),

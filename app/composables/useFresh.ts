@@ -9,8 +9,9 @@ export interface Fresh<Data> {
   load(): Promise<void>
 }
 
-/** So many times as long as an answer and its drawing took is waited before asking again because time has moved on. */
+/** So many times as long as an answer and its drawing took is waited before asking again because time has moved on, but not for long. */
 const REST = 4
+const LONGEST_REST_MS = 1500
 const SOON_MS = 100
 
 /** `sources` are what the question depends on besides the clock. */
@@ -42,7 +43,7 @@ export function useFresh<Data>(ask: () => Promise<Data>, sources: () => unknown 
     }
     // Drawing a long table takes its time, too.
     await nextTick()
-    if (mine === latest) restUntil = performance.now() + REST * (performance.now() - before)
+    if (mine === latest) restUntil = performance.now() + Math.min(LONGEST_REST_MS, REST * (performance.now() - before))
   }
 
   /** Time moves on faster than a big workspace answers: the next question waits until some while after the last answer. */

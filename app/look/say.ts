@@ -18,7 +18,12 @@ const SMALL = 100
 /** `10 of 17; between 36% and 78%` for small numbers, else `120 of 560`. */
 export function sayBasis(rate: Rate): string {
   const basis = `${sayNumber(rate.part)} of ${sayNumber(rate.whole)}`
-  return rate.value === null || rate.whole >= SMALL ? basis : `${basis}; between ${Math.round(rate.low! * 100)}% and ${Math.round(rate.high! * 100)}%`
+  return rate.value === null || rate.whole >= SMALL ? basis : `${basis}; ${sayInterval(rate)}`
+}
+
+/** `between 26% and 32%`, how sure a rate is at 95 in 100; empty where there is none. */
+export function sayInterval(rate: Rate): string {
+  return rate.value === null ? '' : `between ${Math.round(rate.low! * 100)}% and ${Math.round(rate.high! * 100)}%`
 }
 
 function percent(value: number): string {

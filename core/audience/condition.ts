@@ -52,8 +52,8 @@ export type Leaf =
   | { kind: 'consent', is: 'on-record' | 'missing' }
   | { kind: 'source', is: string }
   | { kind: 'arrived', when: Stretch }
-  /** Pressed the button of this page, however often. */
-  | { kind: 'opted-in', pageId: number, within: Stretch | null }
+  /** Pressed the button of this page, however often; with a touch, only brought there by it. */
+  | { kind: 'opted-in', pageId: number, within: Stretch | null, touchId?: number | null }
   /** At least `times` different emails; each counts if it was done to it in the stretch. `url`: only for *clicked*, only this link. */
   | { kind: 'email', fate: EmailFate, which: WhichEmail, within: Stretch | null, times: number, url: string | null }
   /** Their last reader open or click, of any email, lies in that stretch; or their last uncertain open does. */

@@ -38,7 +38,8 @@ export interface PersonFacts {
   lists: { listId: number, left: boolean }[]
   tags: { tagId: number, sinceAt: Instant }[]
   fields: { fieldId: number, value: FieldValue }[]
-  optIns: { pageId: number, at: Instant }[]
+  /** `touchId` null: from before it was kept. */
+  optIns: { pageId: number, touchId: number | null, at: Instant }[]
   emails: EmailFacts[]
   enrolments: { courseId: number, status: 'open' | 'finished' | 'left', stepId: string | null }[]
 }
@@ -83,7 +84,7 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
     case 'arrived':
       return isIn(person.createdAt, leaf.when, now)
     case 'opted-in':
-      return person.optIns.some(({ pageId, at }) => pageId === leaf.pageId && isIn(at, leaf.within, now))
+      return person.optIns.some(optIn => isThatOptIn(optIn, leaf) && isIn(optIn.at, leaf.within, now))
     case 'email':
       return person.emails.filter(email => isOne(email, leaf.which) && timesOf(leaf.fate, email, leaf.url).some(at => isIn(at, leaf.within, now))).length >= leaf.times
     case 'last-read': {
@@ -150,6 +151,11 @@ function isIn(at: Instant, stretch: Stretch | null, now: Instant): boolean {
 }
 
 /** Whether this is one of those emails. */
+/** Whether it is an opt-in the leaf asks for, whenever it was. */
+export function isThatOptIn(optIn: PersonFacts['optIns'][number], leaf: { pageId: number, touchId?: number | null }): boolean {
+  return optIn.pageId === leaf.pageId && (!leaf.touchId || optIn.touchId === leaf.touchId)
+}
+
 export function isOne(email: EmailFacts, which: WhichEmail): boolean {
   return which === null || (email.courseId === which.courseId && (which.stepId === null || email.stepId === which.stepId))
 }

@@ -17,6 +17,8 @@ export interface Names {
   courses: ReadonlyMap<number, { name: string, steps: ReadonlyMap<string, string> }>
   segments: ReadonlyMap<number, string>
   fields: ReadonlyMap<number, Pick<Field, 'name' | 'kind'>>
+  /** What brought people, in words. */
+  touches: Pick<ReadonlyMap<number, string>, 'get'>
 }
 
 /** A phrase after "people": `with the tag likes: coptic, and not on the list bench letters`. Empty for everybody. */
@@ -76,7 +78,7 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
     case 'arrived':
       return `who arrived${stretch(leaf.when)}`
     case 'opted-in':
-      return `who opted in on ${names.pages.get(leaf.pageId) ?? GONE}${stretch(leaf.within)}`
+      return `who opted in on ${names.pages.get(leaf.pageId) ?? GONE}${leaf.touchId ? `, brought by ${names.touches.get(leaf.touchId) ?? GONE}` : ''}${stretch(leaf.within)}`
     case 'email': {
       const course = leaf.which && names.courses.get(leaf.which.courseId)
       const email = leaf.which === null ? null : leaf.which.stepId === null ? `of ${course?.name ?? GONE}` : `${course?.steps.get(leaf.which.stepId) ?? GONE} of ${course?.name ?? GONE}`

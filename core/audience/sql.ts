@@ -75,7 +75,7 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
     }
     case 'opted-in': {
       const time = within('v.at', leaf.within, moment)
-      return some(form, { from: 'opt_ins v', person: 'v.person_id', where: `v.page_id = ?${time.sql}`, values: [leaf.pageId, ...time.values] })
+      return some(form, { from: 'opt_ins v', person: 'v.person_id', where: `v.page_id = ?${leaf.touchId ? ' AND v.touch_id = ?' : ''}${time.sql}`, values: [leaf.pageId, ...leaf.touchId ? [leaf.touchId] : [], ...time.values] })
     }
     case 'email':
       return emailToSql(leaf, moment, form)

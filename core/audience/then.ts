@@ -46,7 +46,7 @@ function leafThen(leaf: Leaf, moment: Moment): Compiled {
       return { sql: `(${has.sql} AND ${since.sql})`, values: [...has.values, ...since.values] }
     }
     case 'opted-in':
-      return atLeast(1, 'count(*)', 'opt_ins v', 'v.person_id', 'v.at', { sql: 'v.page_id = ?', values: [leaf.pageId] }, leaf.within, now)
+      return atLeast(1, 'count(*)', 'opt_ins v', 'v.person_id', 'v.at', leaf.touchId ? { sql: 'v.page_id = ? AND v.touch_id = ?', values: [leaf.pageId, leaf.touchId] } : { sql: 'v.page_id = ?', values: [leaf.pageId] }, leaf.within, now)
     case 'email': {
       const one: Compiled = leaf.which === null ? { sql: '1', values: [] }
         : leaf.which.stepId === null ? { sql: 'o.thing_id = ?', values: [leaf.which.courseId] } : { sql: 'o.thing_id = ? AND o.step_id = ?', values: [leaf.which.courseId, leaf.which.stepId] }

@@ -2,6 +2,7 @@
 import type { PageContent, PageText } from './content'
 import type { Html } from './html'
 import { html, richText } from './html'
+import { writeTouch, type Touch } from './touch'
 
 /** Where the files of the public pages are; the script only tells the visitor's zone, and is left out where nothing may run. */
 export interface PublicFiles { css: string, script: string | null }
@@ -25,6 +26,8 @@ export interface OptInView {
   files: PublicFiles
   /** Where the form is sent. */
   action: string
+  /** What brought the visitor; the form carries it along. */
+  touch: Touch
   typed?: { email: string, firstName: string }
   problems?: { email?: string, firstName?: string, form?: string }
 }
@@ -34,6 +37,7 @@ export const TRAP_FIELD = 'website'
 
 export function renderOptIn(view: OptInView): string {
   const { content, typed, problems = {} } = view
+  const told = writeTouch(view.touch)
   return shell({ title: content.headline, ...view }, html`
 <h1>${content.headline}</h1>
 ${richText(content.text)}
@@ -46,6 +50,7 @@ ${content.asksFirstName && field({
 ${field({ name: 'email', label: 'Email address', value: typed?.email, problem: problems.email, rest: html`type="email" autocomplete="email" inputmode="email" required` })}
 <div class="aside" aria-hidden="true"><label for="${TRAP_FIELD}">Leave this empty</label><input id="${TRAP_FIELD}" name="${TRAP_FIELD}" tabindex="-1" autocomplete="off"></div>
 <input type="hidden" name="zone" value="" data-zone>
+${told !== '' && html`<input type="hidden" name="touch" value="${told}">`}
 <button type="submit">${content.buttonLabel}</button>
 <p class="consent">${content.consentWording}</p>
 </form>`)

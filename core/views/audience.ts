@@ -51,6 +51,8 @@ export interface ConditionParts {
   courses: { id: number, name: string, steps: { id: string, title: string, links: { url: string, label: string }[] }[] }[]
   segments: { id: number, name: string }[]
   fields: Field[]
+  /** What brought people who opted in. */
+  touches: { id: number, name: string }[]
   /** How people came, commonest first. */
   sources: string[]
 }

@@ -1,5 +1,7 @@
 /** Opt-in pages for their screens. */
 import type { PageContent } from '#core/page/content'
+import type { Rate } from '#core/stats/rate'
+import type { Instant, LocalDate } from '#core/time/zone'
 
 export interface PageLine { id: number, name: string, slug: string, url: string, status: 'draft' | 'published', hasChanges: boolean, optIns: number, versionNumber: number | null }
 
@@ -8,4 +10,23 @@ export interface PageView extends PageLine {
   missing: { field: string, problem: string }[]
   /** Running courses that someone who opts in here comes into. */
   leadsTo: { id: number, name: string }[]
+}
+
+/** How a page did in a number of days. People are counted once each; visits are showings of the page. */
+export interface PageResults {
+  id: number
+  name: string
+  days: number
+  from: Instant
+  /** Not included. */
+  to: Instant
+  published: boolean
+  visits: number
+  optIns: number
+  rate: Rate
+  byDay: { day: LocalDate, at: Instant, visits: number, optIns: number }[]
+  /** `touchId` null: opted in before it was kept. */
+  bySource: { touchId: number | null, says: string, visits: number, optIns: number, rate: Rate }[]
+  /** Addresses to hand out, one for each source with a name. */
+  links: { id: number, name: string, url: string }[]
 }

@@ -59,6 +59,8 @@ export interface ToldConsent { wording: string, at: Instant, ip: string | null, 
 
 export interface SubscriberView {
   person: Person
+  /** What brought them to a page of ours, in words: the first time, and the latest. Null for who never opted in since it is kept. */
+  brought: { first: string, latest: string } | null
   /** Latest first. */
   formerAddresses: { address: string, untilAt: Instant }[]
   /** Emails one can ask about: all that run or are written, by course. */

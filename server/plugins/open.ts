@@ -2,6 +2,7 @@
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { isPlainProblem } from '#runtime/problems'
 import { log, openHouses } from '#server/houses'
+import { countWaiting } from '#server/visits'
 
 /** Tells the supervisor that starting again will not help (EX_CONFIG of sysexits.h). */
 const WILL_NOT_HELP = 78
@@ -16,5 +17,8 @@ export default defineNitroPlugin((nitro) => {
     process.stderr.write(`${error.message}\n`)
     process.exit(WILL_NOT_HELP)
   }
-  nitro.hooks.hook('close', () => openHouses().close())
+  nitro.hooks.hook('close', () => {
+    countWaiting()
+    openHouses().close()
+  })
 })

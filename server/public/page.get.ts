@@ -1,16 +1,27 @@
 /** The public opt-in page. */
-import { defineEventHandler } from 'h3'
+import type { H3Event } from 'h3'
+import { defineEventHandler, getHeader, getQuery, getRequestHost } from 'h3'
 import { renderOptIn } from '#core/page/render'
+import { touchOf } from '#core/page/touch'
+import type { House } from '#usecases/house'
 import { publicFace, publishedPage } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, slugOfEvent, pathAt, troublePage } from './page'
+import { visit } from '#server/visits'
+import { FILES, houseAt, page, slugOfEvent, pathAt, troublePage, visitOf } from './page'
 
 export default defineEventHandler((event) => {
   try {
     const house = houseAt(event)
-    const { slug, content } = publishedPage(house, slugOfEvent(event))
-    return page(event, renderOptIn({ content, ...publicFace(house), files: FILES, action: pathAt(event, `/p/${slug}`) }))
+    const { id, slug, content } = publishedPage(house, slugOfEvent(event))
+    const touch = touchOf(getQuery(event), getHeader(event, 'referer'), getRequestHost(event))
+    if (isVisit(event, house)) visit(house, id, touch)
+    return page(event, renderOptIn({ content, ...publicFace(house), files: FILES, action: pathAt(event, `/p/${slug}`), touch }))
   }
   catch (error) {
     return troublePage(event, error)
   }
 })
+
+/** Somebody looks: not a robot, not for the headers alone, and not fetched ahead of a press that may never come. */
+function isVisit(event: H3Event, house: House): boolean {
+  return event.method === 'GET' && !visitOf(event, house).robot && !/\bprefetch\b/.test(`${getHeader(event, 'sec-purpose') ?? ''} ${getHeader(event, 'purpose') ?? ''}`)
+}

@@ -1,6 +1,7 @@
 /** The button of an opt-in page is pressed. */
 import { defineEventHandler, getHeader, readRawBody, sendRedirect } from 'h3'
 import { renderOptIn, TRAP_FIELD } from '#core/page/render'
+import { readTouch } from '#core/page/touch'
 import { log, openHouses } from '#server/houses'
 import { visitorIp } from '#server/http'
 import { optIn } from '#usecases/arrive/optIn'
@@ -19,8 +20,9 @@ export default defineEventHandler(async (event) => {
     const tooLong = Number(getHeader(event, 'content-length') ?? 0) > MOST_BYTES
     const form = formOf(optInForm, new URLSearchParams(tooLong ? '' : await readRawBody(event) ?? ''))
     const typed = { email: form.email, firstName: form.first_name }
+    const touch = readTouch(form.touch)
     const again = (status: number, problems: Record<string, string>) =>
-      page(event, renderOptIn({ content, ...publicFace(house), files: FILES, action: pathAt(event, `/p/${slug}`), typed, problems }), status)
+      page(event, renderOptIn({ content, ...publicFace(house), files: FILES, action: pathAt(event, `/p/${slug}`), touch, typed, problems }), status)
 
     if (form[TRAP_FIELD]) {
       // A robot is thanked like anybody else, so that it learns nothing.
@@ -29,7 +31,7 @@ export default defineEventHandler(async (event) => {
     }
     if (!openHouses().optIns.allows(visitorIp(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
     try {
-      optIn(house, { slug, ...typed, zone: form.zone, ip: visitorIp(event) })
+      optIn(house, { slug, ...typed, zone: form.zone, ip: visitorIp(event), touch })
       return thanks()
     }
     catch (error) {

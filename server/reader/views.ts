@@ -7,6 +7,7 @@ import { idsToExport } from '#usecases/views/exportPeople'
 import { frameView, railView } from '#usecases/views/frame'
 import { importPlan } from '#usecases/views/importPlan'
 import { listLines, tagLines } from '#usecases/views/listsAndTags'
+import { pageResults } from '#usecases/views/pageResults'
 import { pageLines } from '#usecases/views/pages'
 import { subscribersCount, subscribersView } from '#usecases/views/subscribers'
 import { todayView } from '#usecases/views/today'
@@ -24,6 +25,7 @@ export const SLOW_VIEWS = {
   courses: courseLines,
   course: courseView,
   pages: pageLines,
+  pageResults,
   lists: listLines,
   tags: tagLines,
   conditionParts,

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { CourseView } from '#core/views/course'
 import type { MailboxView, MailView } from '#core/views/mailbox'
 import type { SubscribersView, SubscriberView } from '#core/views/people'
+import type { PageResults } from '#core/views/pages'
 import type { TodayView } from '#core/views/today'
 import { furnish, type Furnished, SETTINGS } from './furnished'
 import { Porch, ROOT, until } from './porch'
@@ -36,6 +37,37 @@ describe('the database', () => {
       const libraries = new Set(readFileSync(`/proc/${pid}/maps`, 'utf8').match(/\S*sqlite\S*\.node$/gm))
       expect([...libraries], `process ${pid}`).toHaveLength(1)
     }
+  })
+})
+
+describe('what brought visitors', () => {
+  const results = () => porch.do<PageResults>('GET', `pages/${made.pageId}/results?days=7`)
+  const look = (query: string, headers: Record<string, string> = {}, method = 'GET') => porch.fetch(`/practice/p/sheet-kit${query}`, { method, headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0', ...headers } })
+
+  it('is counted by what the address and the browser say, without robots and without a cookie', async () => {
+    const answers = [await look('?utm_source=Letter&utm_medium=email'), await look('?utm_source=letter&utm_medium=EMAIL'), await look('', { referer: 'https://www.forum.example.net/thread/9' })]
+    for (const answer of answers) expect([answer.status, answer.headers.get('set-cookie')]).toEqual([200, null])
+    await look('?from=robots', { 'user-agent': 'Examplebot/2.1 (+https://example.com/bot)' })
+    await look('?from=robots', { 'user-agent': '' })
+    await look('?from=robots', {}, 'HEAD')
+    await look('?from=robots', { 'sec-purpose': 'prefetch;prerender' })
+    const bySource = await until(async () => {
+      const view = await results()
+      return view.visits === 3 && view.bySource
+    }, 'three visits')
+    expect(bySource.map(row => [row.says, row.visits])).toEqual([['letter / email', 2], ['the site forum.example.net', 1]])
+  })
+
+  it('goes with the form, also when something typed was wrong, and nothing in it is obeyed', async () => {
+    const page = await (await look(`?from=flyer&utm_term=${encodeURIComponent('"><script>alert(1)</script>')}`)).text()
+    expect(page).not.toContain('<script>alert')
+    const touch = /name="touch" value="([^"]*)"/.exec(page)![1]!.replaceAll('&amp;', '&')
+    const wrong = await porch.optIn('sheet-kit', { email: 'not an address', touch }, from())
+    expect(/name="touch" value="([^"]*)"/.exec(await wrong.text())![1]!.replaceAll('&amp;', '&')).toBe(touch)
+    await porch.optIn('sheet-kit', { email: 'brought@example.com', touch }, from())
+    expect((await personOf('brought@example.com')).brought!.first).toBe('“flyer”')
+    await porch.optIn('sheet-kit', { email: 'brought2@example.com', touch: `${'x='.repeat(2000)}` }, from())
+    expect((await personOf('brought2@example.com')).brought!.first).toBe('not said')
   })
 })
 

@@ -89,7 +89,7 @@ export const step = (id: string, when: When, content: MessageContent = email(id)
 
 export const tag = (name: string, more: Partial<TagInput> = {}): TagInput => ({ name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })
 
-export interface Setting { house: EngineHouse, listId: number, tagId: number, interestId: number, courseId: number }
+export interface Setting { house: EngineHouse, pageId: number, listId: number, tagId: number, interestId: number, courseId: number }
 
 /** A list, two tags, a published page that gives the first, and a running course that it starts. */
 export async function furnish(house: EngineHouse, steps?: (ids: { interestId: number }) => DraftStep[], again: CourseDraft['again'] = 'after-ending'): Promise<Setting> {
@@ -113,7 +113,7 @@ export async function furnish(house: EngineHouse, steps?: (ids: { interestId: nu
   ]
   saveCourse(house, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again, steps: steps?.({ interestId }) ?? three() })
   await startCourse(house, courseId, 'none')
-  return { house, listId, tagId, interestId, courseId }
+  return { house, pageId, listId, tagId, interestId, courseId }
 }
 
 export function visit(house: EngineHouse, address: string, firstName = '', zone = ''): number {

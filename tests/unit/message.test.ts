@@ -9,6 +9,7 @@ import { isWritten, linksOf, plainLine } from '#core/message/content'
 import { listHeaders, messageIdOf, slugOf } from '#core/message/headers'
 import { renderOptIn } from '#core/page/render'
 import { newPage } from '#core/page/content'
+import { NO_TOUCH } from '#core/page/touch'
 
 const composer = createComposer()
 const name = (fallback = 'friend') => ({ type: 'placeholder', attrs: { field: 'first_name', fallback } } as const)
@@ -128,7 +129,7 @@ describe('a signed address', () => {
 it('an opt-in page shows what was typed and obeys none of it', () => {
   const nasty = '"><script>alert(1)</script>'
   const html = renderOptIn({
-    content: { ...newPage(), headline: nasty, buttonLabel: nasty, consentWording: nasty }, senderName: nasty, postalAddress: nasty, files: { css: '/a.css', script: '/b.js' }, action: '/p/x',
+    content: { ...newPage(), headline: nasty, buttonLabel: nasty, consentWording: nasty }, senderName: nasty, postalAddress: nasty, files: { css: '/a.css', script: '/b.js' }, action: '/p/x', touch: { ...NO_TOUCH, source: nasty },
     typed: { email: nasty, firstName: nasty }, problems: { email: nasty, form: nasty },
   })
   expect(html).not.toContain('<script>alert')

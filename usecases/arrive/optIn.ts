@@ -1,10 +1,12 @@
 /** A visitor presses the button of an opt-in page. */
 import { checkAddress, tidyName } from '#core/people/address'
 import type { PageContent } from '#core/page/content'
+import { NO_TOUCH, type Touch } from '#core/page/touch'
 import { isZone } from '#core/time/zone'
 import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { findPublishedPage, insertOptIn } from '#data/pages'
+import { touchIdOf } from '#data/sources'
 import { findPersonByKey, insertPerson, setFirstName, setZone } from '#data/people'
 import { insertConsent } from '#data/consents'
 import type { House } from '../house'
@@ -19,6 +21,8 @@ export interface OptIn {
   /** What the browser says its zone is; empty or unknown is as good as nothing. */
   zone: string
   ip: string | null
+  /** What brought them to the page. */
+  touch?: Touch
 }
 
 /**
@@ -48,7 +52,7 @@ export function optIn(house: House, typed: OptIn): { personId: number, page: Pag
     const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id }, {
       address: checked.address.shown, ...(firstName && { firstName }), ...(zone && { zone }), ...(typed.ip && { ip: typed.ip }),
     })
-    insertOptIn(db, { pageId: page.id, personId, at, eventId })
+    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, typed.touch ?? NO_TOUCH) })
     const cause = { at, causeId: eventId, ownAct: true }
     insertConsent(db, { personId, eventId, pageVersionId: page.versionId, origin: '', wording: page.content.consentWording, at, ip: typed.ip, zone })
     changeStatus(db, personId, 'opted-in', cause)

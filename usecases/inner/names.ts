@@ -1,11 +1,13 @@
 /** The names of everything a condition can be about. */
 import type { Names } from '#core/audience/say'
+import { sayTouch } from '#core/page/touch'
 import type { Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
 import { markNames } from '#data/marks'
 import { pageNames } from '#data/pages'
 import { allSegments } from '#data/segments'
+import { namedSources, touchesByIds, touchesWithOptIns } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 
 export function namesOf(db: Database): Names {
@@ -18,10 +20,25 @@ export function namesOf(db: Database): Names {
     pages: named(pageNames(db)),
     segments: named(allSegments(db)),
     fields: new Map(allFields(db).map(field => [field.id, field])),
+    touches: { get: id => touchesByIds(db, [id]).map(touch => sayTouch(touch, sourceNames(db)))[0] },
     courses: new Map(allCourses(db).map(course => [course.id, {
       name: course.name,
       // What the draft calls an email is the newer word; one that runs and was taken out of the draft still has its own.
       steps: new Map([...course.published?.steps ?? [], ...course.draft.steps].map(step => [step.id, step.content.workingTitle || 'an email without a title'])),
     }])),
   }
+}
+
+/** More than this many are nothing to choose from. */
+const MOST_TOUCHES = 300
+
+/** What brought the people who opted in, in words. */
+export function touchNames(db: Database): { id: number, name: string }[] {
+  return touchesWithOptIns(db, MOST_TOUCHES).map(touch => ({ id: touch.id, name: sayTouch(touch, sourceNames(db)) }))
+}
+
+/** Says the name of a source by its word in an address. */
+export function sourceNames(db: Database): (slug: string) => string | undefined {
+  const names = new Map(namedSources(db).map(one => [one.slug, one.name]))
+  return slug => names.get(slug)
 }

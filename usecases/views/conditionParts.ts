@@ -10,6 +10,7 @@ import { pageNames } from '#data/pages'
 import { allSources } from '#data/people'
 import { allSegments } from '#data/segments'
 import type { House } from '../house'
+import { touchNames } from '../inner/names'
 
 export function conditionParts({ db }: House): ConditionParts {
   const named = (rows: { id: number, name: string }[]) => rows.map(({ id, name }) => ({ id, name }))
@@ -20,6 +21,7 @@ export function conditionParts({ db }: House): ConditionParts {
     segments: named(allSegments(db)),
     fields: allFields(db),
     sources: allSources(db),
+    touches: touchNames(db),
     courses: allCourses(db).map(({ id, name, draft, published }) => {
       const steps = [...draft.steps, ...(published?.steps ?? []).filter(step => !draft.steps.some(other => other.id === step.id))]
       return { id, name, steps: steps.map(step => ({ id: step.id, title: step.content.workingTitle || 'an email without a title', links: linksOf(step.content.body).map(({ url, label }) => ({ url, label })) })) }

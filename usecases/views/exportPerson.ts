@@ -17,7 +17,7 @@ const when = (at: Instant | null) => at === null ? null : sayIso(at)
 export function exportPerson(house: House, id: number): Record<string, unknown> {
   const { db } = house
   return readTogether(db, () => {
-    const { person, lists, tags, fields, consents, segments, courses, emails, events } = subscriberView(house, id)
+    const { person, lists, tags, fields, consents, segments, courses, emails, events, brought } = subscriberView(house, id)
     const names = new Map(allFields(db).map(field => [field.id, field]))
     const personal = personalOf(db, id)
     const reading = readingOfPerson(db, id)
@@ -33,6 +33,7 @@ export function exportPerson(house: House, id: number): Record<string, unknown> 
       country: person.country && { code: person.country, name: sayCountry(person.country) },
       arrivedAt: when(person.createdAt),
       source: person.source,
+      broughtBy: brought,
       fields: fields.map(({ fieldId, value }) => ({ name: names.get(fieldId)!.name, label: names.get(fieldId)!.label, value: names.get(fieldId)!.kind === 'yes-no' ? value === 1 : value })),
       consents: consents.map(({ wording, at, ip, zone, origin, pageName, pageVersion }) => ({ wording, at: when(at), where: pageName ? `the page ${pageName}, version ${pageVersion}` : origin, ipAddress: ip, timeZone: zone })),
       lists: lists.map(({ name, joinedAt, leftAt }) => ({ name, joinedAt: when(joinedAt), leftAt: when(leftAt) })),

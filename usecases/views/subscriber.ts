@@ -13,7 +13,11 @@ import { segmentsOfPerson } from '#data/segments'
 import { consentRule } from '#data/workspace'
 import { listsOfPerson, tagsOfPerson } from '#data/marks'
 import { consentsOfPerson } from '#data/consents'
+import { sayTouch } from '#core/page/touch'
+import type { Database } from '#data/connection'
+import { touchesOfPerson } from '#data/sources'
 import type { House } from '../house'
+import { sourceNames } from '../inner/names'
 import { NotThere } from '../problem'
 
 export function subscriberView(house: House, id: number): SubscriberView {
@@ -23,6 +27,7 @@ export function subscriberView(house: House, id: number): SubscriberView {
     if (!person) throw new NotThere('This subscriber is not there any more.')
     return {
       person,
+      brought: broughtBy(db, id),
       formerAddresses: formerAddresses(db, id),
       askable: allCourses(db).flatMap(({ id: courseId, name: courseName, published, draft }) => [...published?.steps ?? [], ...draft.steps.filter(step => !published?.steps.some(one => one.id === step.id))]
         .map(step => ({ courseId, courseName, stepId: step.id, title: step.content.workingTitle || 'an email without a title' }))),
@@ -45,4 +50,10 @@ export function subscriberView(house: House, id: number): SubscriberView {
       causes: causesOutside(db, id),
     }
   })
+}
+
+function broughtBy(db: Database, personId: number): SubscriberView['brought'] {
+  const { first, latest } = touchesOfPerson(db, personId)
+  const nameOf = sourceNames(db)
+  return first && latest ? { first: sayTouch(first, nameOf), latest: sayTouch(latest, nameOf) } : null
 }

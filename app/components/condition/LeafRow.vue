@@ -37,6 +37,7 @@ const field = computed(() => leaf.value.kind === 'field' ? parts.value.fields.fi
 const segments = computed(() => parts.value.segments.filter(({ id }) => id !== props.segmentId))
 const stepsOf = (courseId: number) => [{ value: '', name: 'before any step' }, ...(parts.value.courses.find(({ id }) => id === courseId)?.steps ?? []).map((step, n) => ({ value: step.id, name: `before ${n + 1}: ${step.title}` }))]
 const sources = computed(() => parts.value.sources.map(value => ({ value, name: saySource(value) })))
+const touches = computed(() => [{ id: 0, name: 'brought by anything' }, ...parts.value.touches.map(({ id, name }) => ({ id, name: `brought by ${name}` }))])
 /** Changes a part of the leaf as it stands. */
 const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, ...change } as Leaf
 </script>
@@ -59,6 +60,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
     <Select v-else-if="leaf.kind === 'source'" :model-value="leaf.is" :options="sources" option-label="name" option-value="value" size="small" filter :aria-label="`${label}: from where`" class="several" @update:model-value="is => set({ is })" />
     <template v-else-if="leaf.kind === 'opted-in'">
       <Select :model-value="leaf.pageId" :options="parts.pages" option-label="name" option-value="id" size="small" :aria-label="`${label}: which page`" @update:model-value="pageId => set({ pageId })" />
+      <Select v-if="parts.touches.length || leaf.touchId" :model-value="leaf.touchId ?? 0" :options="touches" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: brought by what`" class="several" @update:model-value="touchId => set({ touchId: touchId || null })" />
       <StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => set({ within })" />
     </template>
     <EmailLeaf v-else-if="leaf.kind === 'email'" v-model="leaf" :label="label" />

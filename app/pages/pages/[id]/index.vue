@@ -9,6 +9,7 @@ import SelectButton from 'primevue/selectbutton'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import type { PageContent } from '#core/page/content'
+import { NO_TOUCH } from '#core/page/touch'
 import { renderOptIn, renderThanks } from '#core/page/render'
 import type { PageView } from '#core/views/pages'
 import { api, ApiProblem } from '~/composables/useApi'
@@ -50,7 +51,7 @@ const preview = computed(() => {
   const { draft } = typed.value
   const face = { senderName: frame.frame?.workspace.name ?? '', postalAddress: '', files: { css: '/public.css', script: null } }
   return shown.value === 'page'
-    ? renderOptIn({ content: { ...draft, headline: draft.headline || 'Your headline' }, action: '', ...face })
+    ? renderOptIn({ content: { ...draft, headline: draft.headline || 'Your headline' }, action: '', touch: NO_TOUCH, ...face })
     : renderThanks({ headline: draft.thanksHeadline, text: draft.thanksText, ...face })
 })
 
@@ -93,6 +94,7 @@ function takeDown() {
       <template v-else>Draft. Only you can see it.</template>
       {{ ' ' }}<SaveNote :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
       <template #actions>
+        <NuxtLink :to="`/pages/${id}/results`" class="results">Results</NuxtLink>
         <Button v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page" severity="secondary" icon="pi pi-external-link" icon-pos="right" />
         <Button v-if="view.status === 'published'" label="Take it down" severity="secondary" @click="takeDown" />
         <Button v-if="view.status === 'draft' || view.hasChanges" :label="view.status === 'published' ? 'Publish the changes' : 'Publish the page'" @click="publish" />
@@ -143,6 +145,8 @@ function takeDown() {
 .two { grid-template-columns: minmax(0, 1fr) minmax(0, 1.05fr); }
 .fields.two { grid-template-columns: 1fr 1fr; }
 .not-yet { margin-bottom: 12px; }
+
+.results { font-weight: 600; align-self: center; }
 .checks { display: flex; gap: 22px; flex-wrap: wrap; }
 .checks span { display: inline-flex; align-items: center; gap: 8px; }
 .seen { position: sticky; top: 0; display: grid; gap: 8px; justify-items: start; }

@@ -1,0 +1,76 @@
+/** What brings people: named sources, touches, and how often a page was shown because of each. */
+import type { Touch } from '#core/page/touch'
+import type { Instant, LocalDate } from '#core/time/zone'
+import type { Database } from './connection'
+import { q } from './connection'
+
+export interface NamedSource { id: number, name: string, slug: string }
+
+export function namedSources(db: Database): NamedSource[] {
+  return q<NamedSource>(db, 'SELECT id, name, slug FROM named_sources ORDER BY name COLLATE NOCASE, id').all()
+}
+
+export function insertNamedSource(db: Database, { name, slug, at }: { name: string, slug: string, at: Instant }): number {
+  return Number(q(db, 'INSERT INTO named_sources (name, slug, created_at) VALUES (?, ?, ?)').run(name, slug, at).lastInsertRowid)
+}
+
+const FIELDS = 'named, source, medium, campaign, term, content, referrer'
+
+/** Its number; made where it was never told before. */
+export function touchIdOf(db: Database, { named, source, medium, campaign, term, content, referrer }: Touch): number {
+  const values = [named, source, medium, campaign, term, content, referrer]
+  q(db, `INSERT INTO touches (${FIELDS}) VALUES (?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING`).run(...values)
+  return q<{ id: number }>(db, `SELECT id FROM touches WHERE (${FIELDS}) = (?, ?, ?, ?, ?, ?, ?)`).get(...values)!.id
+}
+
+export interface TouchRow extends Touch { id: number }
+
+export function touchesByIds(db: Database, ids: number[]): TouchRow[] {
+  return q<TouchRow>(db, `SELECT id, ${FIELDS} FROM touches WHERE id IN (SELECT value FROM json_each(?))`).all(JSON.stringify(ids))
+}
+
+/** Those by which somebody opted in, at most so many. */
+export function touchesWithOptIns(db: Database, most: number): TouchRow[] {
+  return q<TouchRow>(db, `SELECT id, ${FIELDS} FROM touches t WHERE EXISTS (SELECT 1 FROM opt_ins o WHERE o.touch_id = t.id) ORDER BY ${FIELDS} LIMIT ?`).all(most)
+}
+
+/** How many different ones brought visitors to a page on a day. */
+export function touchesOfDay(db: Database, pageId: number, day: LocalDate): number {
+  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM page_visits WHERE page_id = ? AND day = ?').get(pageId, day)!.n
+}
+
+export function hasVisits(db: Database, pageId: number, day: LocalDate, touchId: number): boolean {
+  return q(db, 'SELECT 1 FROM page_visits WHERE page_id = ? AND day = ? AND touch_id = ?').get(pageId, day, touchId) !== undefined
+}
+
+export function addVisits(db: Database, row: { pageId: number, day: LocalDate, touchId: number, visits: number }): void {
+  q(db, `INSERT INTO page_visits (page_id, day, touch_id, visits) VALUES (@pageId, @day, @touchId, @visits)
+    ON CONFLICT DO UPDATE SET visits = visits + excluded.visits`).run(row)
+}
+
+/** Per day from `first` to `last`, both included; days without any are left out. */
+export function visitsByDay(db: Database, pageId: number, first: LocalDate, last: LocalDate): { day: LocalDate, visits: number }[] {
+  return q<{ day: LocalDate, visits: number }>(db, 'SELECT day, sum(visits) AS visits FROM page_visits WHERE page_id = ? AND day BETWEEN ? AND ? GROUP BY day ORDER BY day').all(pageId, first, last)
+}
+
+export function visitsByTouch(db: Database, pageId: number, first: LocalDate, last: LocalDate): { touchId: number, visits: number }[] {
+  return q<{ touchId: number, visits: number }>(db, 'SELECT touch_id AS touchId, sum(visits) AS visits FROM page_visits WHERE page_id = ? AND day BETWEEN ? AND ? GROUP BY touch_id').all(pageId, first, last)
+}
+
+/** People who opted in on a page in a stretch of time, `to` not included, by what brought them; null for those from before that was kept. */
+export function optInsByTouch(db: Database, pageId: number, from: Instant, to: Instant): { touchId: number | null, people: number }[] {
+  return q<{ touchId: number | null, people: number }>(db, 'SELECT touch_id AS touchId, count(DISTINCT person_id) AS people FROM opt_ins WHERE page_id = ? AND at >= ? AND at < ? GROUP BY touch_id').all(pageId, from, to)
+}
+
+/** Every opt-in of a page in a stretch of time, `to` not included, in its order. */
+export function optInTimes(db: Database, pageId: number, from: Instant, to: Instant): { personId: number, at: Instant }[] {
+  return q<{ personId: number, at: Instant }>(db, 'SELECT person_id AS personId, at FROM opt_ins WHERE page_id = ? AND at >= ? AND at < ? ORDER BY at').all(pageId, from, to)
+}
+
+/** What brought somebody first and latest. */
+export function touchesOfPerson(db: Database, personId: number): { first: TouchRow | null, latest: TouchRow | null } {
+  const ids = q<{ first: number | null, latest: number | null }>(db, 'SELECT first_touch_id AS first, latest_touch_id AS latest FROM people WHERE id = ?').get(personId)
+  const rows = touchesByIds(db, [ids?.first, ids?.latest].flatMap(id => id ?? []))
+  const of = (id: number | null | undefined) => rows.find(row => row.id === id) ?? null
+  return { first: of(ids?.first), latest: of(ids?.latest) }
+}

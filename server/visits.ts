@@ -1,0 +1,41 @@
+/**
+ * Visits wait here for at most a second and are then counted together: showing
+ * a page must not wait for the disk. What ends without a word loses that second.
+ */
+import { OTHERS, writeTouch, type Touch } from '#core/page/touch'
+import type { House } from '#usecases/house'
+import { countVisits, type Visits } from '#usecases/arrive/visits'
+import { log } from './houses'
+
+const WAIT_MS = 1000
+/** So many different ones are kept apart until then. */
+const MOST = 500
+
+const waiting = new Map<House, Map<string, Visits>>()
+let timer: ReturnType<typeof setTimeout> | undefined
+
+export function visit(house: House, pageId: number, touch: Touch): void {
+  const counted = waiting.get(house) ?? new Map<string, Visits>()
+  waiting.set(house, counted)
+  const kept = counted.size < MOST ? touch : OTHERS
+  const key = `${pageId} ${writeTouch(kept)}`
+  const known = counted.get(key)
+  if (known) known.visits++
+  else counted.set(key, { pageId, touch: kept, at: house.clock.now(), visits: 1 })
+  timer ??= setTimeout(countWaiting, WAIT_MS)
+}
+
+/** Also called when the server ends, before its databases are closed. */
+export function countWaiting(): void {
+  clearTimeout(timer)
+  timer = undefined
+  for (const [house, counted] of waiting) {
+    try {
+      countVisits(house, [...counted.values()])
+    }
+    catch (error) {
+      log.error({ err: error }, 'visits were not counted')
+    }
+  }
+  waiting.clear()
+}

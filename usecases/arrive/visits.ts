@@ -1,0 +1,29 @@
+/** Visits of opt-in pages are counted: how many, on which day, brought by what. Who it was is neither asked nor kept. */
+import { OTHERS, type Touch } from '#core/page/touch'
+import type { Instant } from '#core/time/zone'
+import { localOf } from '#core/time/zone'
+import { write } from '#data/connection'
+import { findPage } from '#data/pages'
+import { addVisits, hasVisits, touchIdOf, touchesOfDay } from '#data/sources'
+import { workspaceOf } from '#data/workspace'
+import type { House } from '../house'
+
+export interface Visits { pageId: number, touch: Touch, at: Instant, visits: number }
+
+/** So many different touches of a page are kept apart on one day: invented addresses must not fill the house. */
+export const MOST_TOUCHES_A_DAY = 200
+
+/** Adds them up, in one transaction. Visits of a page that is gone meanwhile count for nothing. */
+export function countVisits(house: House, counted: Visits[]): void {
+  const { db } = house
+  write(db, () => {
+    const { zone } = workspaceOf(db)
+    for (const { pageId, touch, at, visits } of counted) {
+      if (!findPage(db, pageId)) continue
+      const day = localOf(at, zone).date
+      const full = touchesOfDay(db, pageId, day) >= MOST_TOUCHES_A_DAY
+      const touchId = touchIdOf(db, touch)
+      addVisits(db, { pageId, day, touchId: full && !hasVisits(db, pageId, day, touchId) ? touchIdOf(db, OTHERS) : touchId, visits })
+    }
+  })
+}
