@@ -9,7 +9,7 @@ import { copyFileSync, existsSync, mkdtempSync, rmSync, writeFileSync } from 'no
 import { cpus, tmpdir, totalmem } from 'node:os'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
-import { toSql } from '#core/audience/sql'
+import { toCount } from '#core/audience/sql'
 import { countWhere } from '#data/people'
 import { fillOneSegment } from '#usecases/time/looks'
 import { momentOf } from '#usecases/inner/moment'
@@ -61,7 +61,7 @@ try {
   const [counted, ratios, pages]: [number[], number[], number[]] = [[], [], []]
   for (const { name, condition, hand, values } of typical) {
     const moment = momentOf(house.db, house.clock.now())
-    const ours = () => countWhere(house.db, { search: '', where: toSql(condition, moment) })
+    const ours = () => countWhere(house.db, { search: '', where: toCount(condition, moment) })
     const theirs = house.db.prepare<unknown[], number>(hand).pluck()
     if (ours() !== theirs.get(...values)) throw new Error(`“${name}” counts ${ours()}, by hand ${theirs.get(...values)}`)
     const both = sideBySide(9, ours, () => theirs.get(...values))

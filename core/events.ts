@@ -134,6 +134,7 @@ export function sayOrigin(given: SayableEvent, cause: SayableEvent | undefined):
     case 'imported': return cause.taskTitle ? `with the ${cause.taskTitle}` : 'with an import'
     case 'got-tag': return `follows from the tag ${cause.tagName}`
     case 'lost-tag': return `follows from losing the tag ${cause.tagName}`
+    case 'clicked': return `for following ${cause.linkLabel} in ${cause.emailTitle}`
     default: return `because: ${sayEvent(cause)}`
   }
 }

@@ -153,9 +153,9 @@ export function peopleByIds(db: Database, ids: number[]): ListedPerson[] {
 }
 
 /** How many people there are for whom the condition holds, and in whose address or name the text is found. */
-export function countWhere(db: Database, which: Which): number {
+export function countWhere(db: Database, which: Which & { where: { from?: string } }): number {
   const { sql, values } = matching(which)
-  return db.prepare<unknown[], { n: number }>(`SELECT count(*) AS n FROM people p WHERE ${sql}`).get(...values)!.n
+  return db.prepare<unknown[], { n: number }>(`SELECT count(*) AS n FROM ${which.where.from ?? 'people p'} WHERE ${sql}`).get(...values)!.n
 }
 
 /** The people that a search and a condition leave, as an expression over `p`. */

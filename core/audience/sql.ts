@@ -6,7 +6,7 @@
  * This and then.ts are the one place outside data/ that writes SQL, because the
  * meanings of a condition belong side by side.
  */
-import type { FieldTest, Condition, EmailFate, Leaf, Moment, Stretch, WhichEmail } from './condition'
+import type { FieldTest, Condition, EmailFate, Group, Leaf, Moment, Stretch, WhichEmail } from './condition'
 import { datesOf, edgesOf, fold, isGroup, SAMPLE } from './condition'
 
 export interface Compiled {
@@ -30,6 +30,25 @@ export function toSql(condition: Condition, moment: Moment, form: Form = 'sets')
   return { sql: `(${parts.map(part => part.sql).join(condition.kind === 'any' ? ' OR ' : ' AND ')})`, values }
 }
 
+/**
+ * The same for counting: `from` which rows, and where. A tag, a list or a
+ * course that everybody counted must have leads the way, which saves making a
+ * set of its people first.
+ */
+export function toCount(condition: Condition, moment: Moment): Compiled & { from: string } {
+  const needed = isGroup(condition) ? flatAll(condition) : [condition]
+  const at = needed.findIndex(part => !isGroup(part) && onePerPerson(part, moment) !== null)
+  const lead = at < 0 ? null : onePerPerson(needed[at] as Leaf, moment)
+  if (!lead) return { from: 'people p', ...toSql(condition, moment) }
+  const rest = toSql({ kind: 'all', of: needed.filter((_, n) => n !== at) }, moment)
+  return { from: `${lead.from} CROSS JOIN people p ON p.id = ${lead.person}`, sql: `${lead.where} AND ${rest.sql}`, values: [...lead.values, ...rest.values] }
+}
+
+/** What all must hold at once, out of their nested groups. */
+function flatAll(group: Group): Condition[] {
+  return group.kind === 'all' ? group.of.flatMap(part => isGroup(part) ? flatAll(part) : [part]) : [group]
+}
+
 /** That it does not hold. An arrival is turned round, so that an index can still be used. */
 function negation(condition: Condition, moment: Moment, form: Form): Compiled {
   if (condition.kind !== 'arrived') return not(toSql(condition, moment, form))
@@ -37,22 +56,35 @@ function negation(condition: Condition, moment: Moment, form: Form): Compiled {
   return from !== null ? { sql: 'p.created_at < ?', values: [from] } : { sql: 'p.created_at > ?', values: [to!] }
 }
 
+/** The rows a leaf asks for, where nobody has more than one of them. */
+function onePerPerson(leaf: Leaf, moment: Moment): Rows | null {
+  if (leaf.kind === 'list' && leaf.is !== 'never-joined') {
+    return { from: 'list_members m', person: 'm.person_id', where: `m.list_id = ? AND m.left_at ${leaf.is === 'joined' ? 'IS NULL' : 'IS NOT NULL'}`, values: [leaf.listId] }
+  }
+  if (leaf.kind === 'tag') {
+    const since = within('h.since_at', leaf.since, moment)
+    return { from: 'tag_holdings h', person: 'h.person_id', where: `h.tag_id = ?${since.sql}`, values: [leaf.tagId, ...since.values] }
+  }
+  if (leaf.kind === 'course' && leaf.is === 'inside') {
+    return { from: 'enrolments e', person: 'e.person_id', where: `e.course_id = ? AND e.status = 'open'${leaf.stepId === null ? '' : ' AND e.step_id = ?'}`, values: [leaf.courseId, ...leaf.stepId === null ? [] : [leaf.stepId]] }
+  }
+  return null
+}
+
 function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
+  const rows = onePerPerson(leaf, moment)
+  if (rows) return some(form, rows)
   switch (leaf.kind) {
+    case 'tag':
+      throw new Error('Nobody holds a tag twice')
     case 'status':
       return oneOf('p.status', leaf.is)
     case 'may-be-mailed': {
       const missing = consentMissing(moment)
       return { sql: `(p.status = 'active' AND NOT ${missing.sql})`, values: missing.values }
     }
-    case 'list': {
-      const members = (more: string) => some(form, { from: 'list_members m', person: 'm.person_id', where: `m.list_id = ?${more}`, values: [leaf.listId] })
-      return leaf.is === 'never-joined' ? not(members('')) : members(leaf.is === 'joined' ? ' AND m.left_at IS NULL' : ' AND m.left_at IS NOT NULL')
-    }
-    case 'tag': {
-      const since = within('h.since_at', leaf.since, moment)
-      return some(form, { from: 'tag_holdings h', person: 'h.person_id', where: `h.tag_id = ?${since.sql}`, values: [leaf.tagId, ...since.values] })
-    }
+    case 'list':
+      return not(some(form, { from: 'list_members m', person: 'm.person_id', where: 'm.list_id = ?', values: [leaf.listId] }))
     case 'field': {
       const test = fieldToSql(leaf.test, moment)
       return some(form, { from: 'field_values f', person: 'f.person_id', where: `f.field_id = ? AND ${test.sql}`, values: [leaf.fieldId, ...test.values] })
@@ -90,7 +122,6 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
       switch (leaf.is) {
         case 'never': return not(visits(''))
         case 'ever': return visits('')
-        case 'inside': return leaf.stepId === null ? visits(` AND e.status = 'open'`) : visits(` AND e.status = 'open' AND e.step_id = ?`, leaf.stepId)
         default: return visits(' AND e.status = ?', leaf.is)
       }
     }

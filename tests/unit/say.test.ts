@@ -60,7 +60,7 @@ describe('events in words', () => {
   })
   it.each<[string | null, SayableEvent['kind'] | null, string]>([
     [null, 'opted-in', 'on PAGE'], [null, 'imported', 'with the TASK'], ['by-rule', 'got-tag', 'follows from the tag TAG'], ['by-rule', 'lost-tag', 'follows from losing the tag TAG'],
-    ['by-hand', null, 'by hand'], ['by-hand', 'task-begun', 'by hand, to many at once'], ['merged', 'merged', 'from the record merged into this one'], [null, 'clicked', 'because: followed LINK in EMAIL'], [null, null, ''],
+    ['by-hand', null, 'by hand'], ['by-hand', 'task-begun', 'by hand, to many at once'], ['merged', 'merged', 'from the record merged into this one'], [null, 'clicked', 'for following LINK in EMAIL'], [null, 'not-clicked', 'because: did not click in EMAIL in time'], [null, null, ''],
   ])('a mark given %s because of %s is there %s', (detail, because, words) => {
     expect(sayOrigin({ ...event, kind: 'got-tag', detail }, because ? { ...event, kind: because, detail: null } : undefined)).toBe(words)
   })

@@ -1,7 +1,7 @@
 /** The table of subscribers, searched, narrowed and paged; also the people behind a number elsewhere. */
 import { leavesOf, type Condition, type EmailFate, type Leaf } from '#core/audience/condition'
 import { sayCondition } from '#core/audience/say'
-import { toSql } from '#core/audience/sql'
+import { toCount, toSql } from '#core/audience/sql'
 import type { Status } from '#core/people/status'
 import type { CourseNumber, StepNumber } from '#core/views/course'
 import type { SubscribersCount, SubscribersView } from '#core/views/people'
@@ -62,7 +62,7 @@ export function subscribersView(house: House, query: SubscribersQuery): Subscrib
 export function subscribersCount(house: House, query: Pick<SubscribersQuery, 'search'> & Narrowing): SubscribersCount {
   const { db } = house
   return readTogether(db, () => ({
-    total: countWhere(db, { search: query.search, where: toSql(checkedCondition(house, query), momentOf(db, house.clock.now())) }),
+    total: countWhere(db, { search: query.search, where: toCount(checkedCondition(house, query), momentOf(db, house.clock.now())) }),
     counts: countPeople(db),
   }))
 }
