@@ -40,6 +40,31 @@ describe('the database', () => {
   })
 })
 
+describe('a screen that asks again and again', () => {
+  it('is answered its newest question; an older one is answered truly or told that it is out of date', async () => {
+    const ask = (search: string, asker: string) => porch.api('GET', `subscribers?search=${search}`, undefined, { 'porch-asker': asker })
+    for (let round = 0; round < 5; round++) {
+      const answers = await Promise.all(['x', 'xy', 'sheet', 'ada', 'nobody-is-called-that'].map(search => ask(search, `table ${round}`)))
+      const statuses = answers.map(answer => answer.status)
+      expect(statuses.at(-1)).toBe(200)
+      expect(statuses.filter(status => status !== 200 && status !== 409)).toEqual([])
+      expect((await answers.at(-1)!.json() as SubscribersView).rows).toEqual([])
+    }
+    // Two screens do not take each other's place.
+    const both = await Promise.all(Array.from({ length: 6 }, (_, n) => ask('', `screen ${n}`)))
+    expect(both.map(answer => answer.status)).toEqual(Array(6).fill(200))
+  })
+
+  it('a question that cannot be answered is refused with its reason, and the next one is answered', async () => {
+    const odd = await porch.api('GET', `subscribers?where=${encodeURIComponent(JSON.stringify({ kind: 'all', of: [{ kind: 'tag', tagId: 99_999, since: null }] }))}`)
+    expect([odd.status, await odd.text()]).toEqual([422, expect.stringContaining('that is not there')])
+    expect((await porch.api('GET', 'courses/99999')).status).toBe(404)
+    expect((await porch.api('GET', 'subscribers')).status).toBe(200)
+    expect((await porch.api('GET', 'pages/99999/results')).status).toBe(404)
+    expect((await porch.api('GET', `pages/${made.pageId}/results?days=100000`)).status).toBe(422)
+  })
+})
+
 describe('what brought visitors', () => {
   const results = () => porch.do<PageResults>('GET', `pages/${made.pageId}/results?days=7`)
   const look = (query: string, headers: Record<string, string> = {}, method = 'GET') => porch.fetch(`/practice/p/sheet-kit${query}`, { method, headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0', ...headers } })

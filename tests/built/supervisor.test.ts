@@ -3,6 +3,8 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { PageResults } from '#core/views/pages'
+import { furnish } from './furnished'
 import { Porch, until } from './porch'
 
 let porch: Porch
@@ -56,6 +58,19 @@ describe('the supervisor', () => {
     expect(odd.said).toMatch(sentence)
     expect(odd.said).not.toMatch(/\n\s+at /)
     rmSync(odd.data, { recursive: true, force: true })
+  })
+
+  it('counts what visited in its last second before it ends', async () => {
+    const data = mkdtempSync(join(tmpdir(), 'porch-last-second-'))
+    const first = await (await Porch.start({}, data)).ready()
+    await first.signIn()
+    const { pageId } = await furnish(first)
+    for (let n = 0; n < 7; n++) await first.fetch('/practice/p/sheet-kit?utm_source=late', { headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0' } })
+    await first.stop({ keepData: true })
+    const second = await (await Porch.start({}, data)).ready()
+    await second.signIn()
+    expect(await second.do<PageResults>('GET', `pages/${pageId}/results`)).toMatchObject({ visits: 7, bySource: [{ says: 'late', visits: 7 }] })
+    await second.stop()
   })
 
   it('refuses a database from a newer version, and an edited migration, and leaves them as they are', async () => {

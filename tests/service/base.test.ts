@@ -3,12 +3,16 @@ import { describe, expect, it } from 'vitest'
 import { openDatabase, write } from '#data/connection'
 import { checkSchema, migrate, MIGRATIONS, SCHEMA_VERSION } from '#data/migrate'
 import { allCourses } from '#data/courses'
+import { NO_TOUCH } from '#core/page/touch'
 import { appendEvent } from '#data/events'
 import { allPages } from '#data/pages'
+import { namedSources, touchIdOf, touchesByIds } from '#data/sources'
 import { consentRule, workspaceOf } from '#data/workspace'
 import { keysIn, Owner } from '#runtime/keys'
 import { readSettings } from '#runtime/settings'
 import { Limiter } from '#server/limiter'
+import { nameSource } from '#usecases/arrive/sources'
+import { countVisits } from '#usecases/arrive/visits'
 import { giveTagByHand } from '#usecases/know/byHand'
 import { deleteTag } from '#usecases/know/endMarks'
 import { saveField } from '#usecases/know/fields'
@@ -17,6 +21,8 @@ import { saveSegment } from '#usecases/know/segments'
 import { goLive, liveChecks } from '#usecases/settings/goLive'
 import { saveConsentRule } from '#usecases/settings/workspace'
 import { inventReader } from '#usecases/practice/inventReader'
+import { pageResults } from '#usecases/views/pageResults'
+import { subscriberView } from '#usecases/views/subscriber'
 import { moveClock } from '#usecases/time/moveClock'
 import { DAY, HOUR, furnish, moveTo, openHouse, tag, temporaryFolder, thursdayNoon, visit } from './workshop'
 
@@ -32,6 +38,27 @@ describe('a database', () => {
     expect(() => migrate(db, 3, [...MIGRATIONS, broken])).toThrow()
     expect(db.prepare(`SELECT count(*) AS n FROM sqlite_master WHERE name = 'half'`).get()).toEqual({ n: 0 })
     checkSchema(db)
+  })
+
+  it('of the version before sources were kept loses nobody, and says what it cannot know', async () => {
+    const { house, pageId } = await furnish(openHouse())
+    const ada = visit(house, 'ada@example.com')
+    const old = openDatabase(join(temporaryFolder(), 'old.db'))
+    migrate(old, 0, MIGRATIONS.slice(0, 4))
+    // Everything as the older version would have it: the same rows, without the columns that came later.
+    const columns = (db: typeof old, table: string) => (db.prepare(`SELECT name FROM pragma_table_info('${table}')`).pluck().all() as string[]).join(', ')
+    old.pragma('foreign_keys = OFF')
+    for (const table of old.prepare(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name <> 'migrations'`).pluck().all() as string[]) {
+      old.exec(`DELETE FROM ${table}`)
+      const named = columns(old, table)
+      for (const row of house.db.prepare(`SELECT ${named} FROM ${table}`).all() as Record<string, unknown>[]) old.prepare(`INSERT INTO ${table} (${named}) VALUES (${Object.keys(row).map(() => '?').join(', ')})`).run(...Object.values(row))
+    }
+    old.pragma('foreign_keys = ON')
+    migrate(old, 1)
+    expect(old.pragma('foreign_key_check')).toEqual([])
+    const after = { ...house, db: old }
+    expect(subscriberView(after, ada)).toEqual({ ...subscriberView(house, ada), brought: null })
+    expect(pageResults(after, { id: pageId, days: 7 })).toMatchObject({ visits: 0, optIns: 1, rate: { value: null }, bySource: [{ touchId: null, says: 'from before sources were kept', optIns: 1 }] })
   })
 
   it('is refused if it is newer, or if what was applied has been edited', () => {
@@ -87,14 +114,18 @@ describe('going live', () => {
     giveTagByHand(house, 1, blank)
     saveSegment(house, null, { name: 'mine', note: '', condition: { kind: 'all', of: [{ kind: 'field', fieldId, test: { is: 'known' } }] } })
     deleteTag(house, saveTag(house, null, tag('gone')), 0)
+    nameSource(house, 'workshop flyer')
+    const touchId = touchIdOf(house.db, { ...NO_TOUCH, named: 'workshop-flyer' })
+    countVisits(house, [{ pageId: 1, touch: { ...NO_TOUCH, named: 'workshop-flyer' }, at: thursdayNoon, visits: 3 }])
+    saveSegment(house, null, { name: 'by the flyer', note: '', condition: { kind: 'all', of: [{ kind: 'opted-in', pageId: 1, within: null, touchId }] } })
     saveConsentRule(house, { countries: ['PT'], unknownNeeds: true })
     const live = openDatabase(join(temporaryFolder(), 'live.db'))
     migrate(live, 0)
     goLive(house, live, { key: 'k2', at: thursdayNoon, smtpUrl: 'smtp://127.0.0.1', checks: liveChecks(house, true, url) })
     const rows = (table: string) => (live.prepare(`SELECT count(*) AS n FROM ${table}`).get() as { n: number }).n
-    for (const table of ['people', 'list_members', 'tag_holdings', 'consents', 'enrolments', 'outbox', 'opens', 'clicks', 'mailbox', 'watches', 'reader_acts', 'invented_readers', 'practice_clock', 'event_personal']) expect(rows(table), table).toBe(0)
+    for (const table of ['people', 'list_members', 'tag_holdings', 'consents', 'enrolments', 'outbox', 'opens', 'clicks', 'mailbox', 'watches', 'reader_acts', 'invented_readers', 'practice_clock', 'event_personal', 'opt_ins', 'page_visits']) expect(rows(table), table).toBe(0)
     expect(live.prepare('SELECT kind FROM events').all()).toEqual([{ kind: 'went-live' }])
-    const definitions = (db: typeof live) => [allPages(db).map(({ name, slug, draft }) => ({ name, slug, draft })), allCourses(db).map(({ name, draft }) => ({ name, draft })), db.prepare('SELECT id, name, made_from FROM tags WHERE gone IS NULL').all(), db.prepare('SELECT on_kind, on_id, actions FROM rules').all(), db.prepare('SELECT * FROM fields').all().map(row => ({ ...row as object, created_at: 0 })), db.prepare('SELECT name, condition, code FROM segments').all(), consentRule(db), db.prepare('SELECT id, public_name, takes_everybody FROM lists').all()]
+    const definitions = (db: typeof live) => [allPages(db).map(({ name, slug, draft }) => ({ name, slug, draft })), allCourses(db).map(({ name, draft }) => ({ name, draft })), db.prepare('SELECT id, name, made_from FROM tags WHERE gone IS NULL').all(), db.prepare('SELECT on_kind, on_id, actions FROM rules').all(), db.prepare('SELECT * FROM fields').all().map(row => ({ ...row as object, created_at: 0 })), db.prepare('SELECT name, condition, code FROM segments').all(), consentRule(db), db.prepare('SELECT id, public_name, takes_everybody FROM lists').all(), namedSources(db), touchesByIds(db, [touchId])]
     expect(definitions(live)).toEqual(definitions(house.db))
     expect(allPages(live)[0]!.published).toBeNull()
     expect(allCourses(live)[0]!.status).toBe('draft')
