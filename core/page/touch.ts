@@ -59,5 +59,5 @@ export function sayTouch(touch: Touch, nameOf: (slug: string) => string | undefi
   if (touch.named !== '') return `“${nameOf(touch.named) ?? touch.named}”`
   const told = [touch.source, touch.medium, touch.campaign, touch.content, touch.term].filter(part => part !== '')
   if (told.length > 0) return told.join(' / ')
-  return touch.referrer === '' ? 'not said' : `the site ${touch.referrer}`
+  return touch.referrer === '' ? 'a way not told' : `the site ${touch.referrer}`
 }

@@ -92,7 +92,7 @@ describe('what brought visitors', () => {
     await porch.optIn('sheet-kit', { email: 'brought@example.com', touch }, from())
     expect((await personOf('brought@example.com')).brought!.first).toBe('“flyer”')
     await porch.optIn('sheet-kit', { email: 'brought2@example.com', touch: `${'x='.repeat(2000)}` }, from())
-    expect((await personOf('brought2@example.com')).brought!.first).toBe('not said')
+    expect((await personOf('brought2@example.com')).brought!.first).toBe('a way not told')
   })
 })
 
