@@ -200,3 +200,31 @@ test('one person: another address, why not, everything as JSON, two made one', a
   await page.goto('/subscribers?search=guest51')
   await expect(page.getByText('Nobody fits.')).toBeVisible()
 })
+
+test('a source gets a name and an address, and who came by it stands behind its number', async () => {
+  await page.goto('/pages/1')
+  await page.getByRole('link', { name: 'Results' }).click()
+  await page.getByLabel('A new one').fill('Workshop flyer')
+  await page.getByRole('button', { name: 'Make its address' }).click()
+  await expect(page.getByText('/p/sheet-kit?from=workshop-flyer')).toBeVisible()
+  await page.getByLabel('A new one').fill('workshop FLYER')
+  await page.getByRole('button', { name: 'Make its address' }).click()
+  await expect(page.getByRole('alert')).toHaveText('There is a source of this name already.')
+  await axe()
+  // The browser of this test says that it is a machine, and is not counted: a reader's own looks.
+  const asReader = { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0' }
+  const form = await (await porch.fetch('/practice/p/sheet-kit?from=workshop-flyer', { headers: asReader })).text()
+  for (let n = 0; n < 3; n++) await porch.fetch('/practice/p/sheet-kit?from=workshop-flyer', { headers: asReader })
+  await porch.optIn('sheet-kit', { email: 'flyer@example.com', touch: /name="touch" value="([^"]*)"/.exec(form)![1]! })
+  const row = page.getByRole('row').filter({ hasText: '“Workshop flyer”' })
+  await expect(async () => {
+    await page.reload()
+    await expect(row).toContainText('25%', { timeout: 1000 })
+  }).toPass({ timeout: 15_000 })
+  await expect(row).toContainText('between 5% and 70%')
+  await row.getByRole('link', { name: '1', exact: true }).click()
+  await expect(page.getByText('who opted in on Sheet kit, brought by “Workshop flyer”')).toBeVisible()
+  await page.getByRole('link', { name: 'flyer@example.com' }).click()
+  await expect(page.getByText('Brought by')).toBeVisible()
+  await expect(page.getByText('“Workshop flyer”')).toBeVisible()
+})
