@@ -28,19 +28,16 @@ export interface Standing extends Enrolment {
   people: number
 }
 
-const COLUMNS = `
-  id, course_id AS courseId, person_id AS personId, visit, version_id AS versionId, status, joined_at AS joinedAt,
+const ENROLMENT = `
+  SELECT id, course_id AS courseId, person_id AS personId, visit, version_id AS versionId, status, joined_at AS joinedAt,
     previous_at AS previousAt, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps, own_act AS ownAct,
-    event_id AS eventId, ended_at AS endedAt`
-const ENROLMENT = `SELECT ${COLUMNS} FROM enrolments`
+    event_id AS eventId, ended_at AS endedAt FROM enrolments`
 const standing = (where: string) => `
   SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps,
     (SELECT zone FROM people WHERE people.id = enrolments.person_id) AS personZone, count(*) AS people
   FROM enrolments WHERE ${where} GROUP BY courseId, versionId, joinedAt, previousAt, stepId, dueAt, doneSteps, personZone ORDER BY dueAt`
 
-function parse<Row extends Raw>({ doneSteps, ownAct, ...row }: Row) {
-  return { ...row, doneStepIds: JSON.parse(doneSteps) as readonly string[], ownAct: ownAct === 1 }
-}
+const parse = ({ doneSteps, ownAct, ...row }: Raw): EnrolmentRow => ({ ...row, doneStepIds: JSON.parse(doneSteps), ownAct: ownAct === 1 })
 
 interface RawStanding extends Omit<Standing, 'status' | 'doneStepIds'> { doneSteps: string }
 

@@ -16,11 +16,15 @@ export function insertNamedSource(db: Database, { name, slug, at }: { name: stri
 
 const FIELDS = 'named, source, medium, campaign, term, content, referrer'
 
+const MARKS = '@named, @source, @medium, @campaign, @term, @content, @referrer'
+
+function findTouchId(db: Database, touch: Touch): number | undefined {
+  return q<{ id: number }>(db, `SELECT id FROM touches WHERE (${FIELDS}) = (${MARKS})`).get(touch)?.id
+}
+
 /** Its number; made where it was never told before. */
-export function touchIdOf(db: Database, { named, source, medium, campaign, term, content, referrer }: Touch): number {
-  const values = [named, source, medium, campaign, term, content, referrer]
-  q(db, `INSERT INTO touches (${FIELDS}) VALUES (?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING`).run(...values)
-  return q<{ id: number }>(db, `SELECT id FROM touches WHERE (${FIELDS}) = (?, ?, ?, ?, ?, ?, ?)`).get(...values)!.id
+export function touchIdOf(db: Database, touch: Touch): number {
+  return findTouchId(db, touch) ?? Number(q(db, `INSERT INTO touches (${FIELDS}) VALUES (${MARKS})`).run(touch).lastInsertRowid)
 }
 
 export interface TouchRow extends Touch { id: number }
@@ -39,8 +43,9 @@ export function touchesOfDay(db: Database, pageId: number, day: LocalDate): numb
   return q<{ n: number }>(db, 'SELECT count(*) AS n FROM page_visits WHERE page_id = ? AND day = ?').get(pageId, day)!.n
 }
 
-export function hasVisits(db: Database, pageId: number, day: LocalDate, touchId: number): boolean {
-  return q(db, 'SELECT 1 FROM page_visits WHERE page_id = ? AND day = ? AND touch_id = ?').get(pageId, day, touchId) !== undefined
+/** Whether it was one of them. */
+export function broughtOn(db: Database, pageId: number, day: LocalDate, touch: Touch): boolean {
+  return q(db, 'SELECT 1 FROM page_visits WHERE page_id = ? AND day = ? AND touch_id = ?').get(pageId, day, findTouchId(db, touch) ?? null) !== undefined
 }
 
 export function addVisits(db: Database, row: { pageId: number, day: LocalDate, touchId: number, visits: number }): void {

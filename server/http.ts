@@ -128,7 +128,8 @@ function checkOrigin(event: H3Event): void {
   if (!origin || URL.parse(origin)?.host !== hostOf(event)) throw new Refused(403, 'This request did not come from a page of ours.')
 }
 
-function hostOf(event: H3Event): string {
+/** Our own host, as the visitor sees it. */
+export function hostOf(event: H3Event): string {
   return getRequestHost(event, { xForwardedHost: openHouses().settings.trustProxy })
 }
 

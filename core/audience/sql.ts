@@ -56,35 +56,38 @@ function negation(condition: Condition, moment: Moment, form: Form): Compiled {
   return from !== null ? { sql: 'p.created_at < ?', values: [from] } : { sql: 'p.created_at > ?', values: [to!] }
 }
 
-/** The rows a leaf asks for, where nobody has more than one of them. */
+/** The rows a leaf asks for, where nobody has more than one of them; null for every other leaf. */
 function onePerPerson(leaf: Leaf, moment: Moment): Rows | null {
-  if (leaf.kind === 'list' && leaf.is !== 'never-joined') {
-    return { from: 'list_members m', person: 'm.person_id', where: `m.list_id = ? AND m.left_at ${leaf.is === 'joined' ? 'IS NULL' : 'IS NOT NULL'}`, values: [leaf.listId] }
-  }
-  if (leaf.kind === 'tag') {
-    const since = within('h.since_at', leaf.since, moment)
-    return { from: 'tag_holdings h', person: 'h.person_id', where: `h.tag_id = ?${since.sql}`, values: [leaf.tagId, ...since.values] }
-  }
-  if (leaf.kind === 'course' && leaf.is === 'inside') {
-    return { from: 'enrolments e', person: 'e.person_id', where: `e.course_id = ? AND e.status = 'open'${leaf.stepId === null ? '' : ' AND e.step_id = ?'}`, values: [leaf.courseId, ...leaf.stepId === null ? [] : [leaf.stepId]] }
-  }
+  if (leaf.kind === 'list' && leaf.is !== 'never-joined') return memberships(leaf.listId, leaf.is === 'joined' ? ' AND m.left_at IS NULL' : ' AND m.left_at IS NOT NULL')
+  if (leaf.kind === 'tag') return holdings(leaf, moment)
+  if (leaf.kind === 'course' && leaf.is === 'inside') return visits(leaf.courseId, leaf.stepId === null ? ` AND e.status = 'open'` : ` AND e.status = 'open' AND e.step_id = ?`, ...leaf.stepId === null ? [] : [leaf.stepId])
   return null
 }
+
+const memberships = (listId: number, more: string): Rows => ({ from: 'list_members m', person: 'm.person_id', where: `m.list_id = ?${more}`, values: [listId] })
+
+function holdings({ tagId, since }: Extract<Leaf, { kind: 'tag' }>, moment: Moment): Rows {
+  const time = within('h.since_at', since, moment)
+  return { from: 'tag_holdings h', person: 'h.person_id', where: `h.tag_id = ?${time.sql}`, values: [tagId, ...time.values] }
+}
+
+const visits = (courseId: number, more: string, ...values: string[]): Rows => ({ from: 'enrolments e', person: 'e.person_id', where: `e.course_id = ?${more}`, values: [courseId, ...values] })
 
 function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
   const rows = onePerPerson(leaf, moment)
   if (rows) return some(form, rows)
   switch (leaf.kind) {
     case 'tag':
-      throw new Error('Nobody holds a tag twice')
+      return some(form, holdings(leaf, moment))
     case 'status':
       return oneOf('p.status', leaf.is)
     case 'may-be-mailed': {
       const missing = consentMissing(moment)
       return { sql: `(p.status = 'active' AND NOT ${missing.sql})`, values: missing.values }
     }
+    // Who joined or left is asked above.
     case 'list':
-      return not(some(form, { from: 'list_members m', person: 'm.person_id', where: 'm.list_id = ?', values: [leaf.listId] }))
+      return not(some(form, memberships(leaf.listId, '')))
     case 'field': {
       const test = fieldToSql(leaf.test, moment)
       return some(form, { from: 'field_values f', person: 'f.person_id', where: `f.field_id = ? AND ${test.sql}`, values: [leaf.fieldId, ...test.values] })
@@ -117,14 +120,12 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
       // One comparison, never null: what never was lies before all time, or after it.
       return from !== null ? { sql: `coalesce(${column}, -1) >= ?`, values: [from] } : { sql: `coalesce(${column}, 9e15) <= ?`, values: [to!] }
     }
-    case 'course': {
-      const visits = (more: string, ...values: string[]) => some(form, { from: 'enrolments e', person: 'e.person_id', where: `e.course_id = ?${more}`, values: [leaf.courseId, ...values] })
+    case 'course':
       switch (leaf.is) {
-        case 'never': return not(visits(''))
-        case 'ever': return visits('')
-        default: return visits(' AND e.status = ?', leaf.is)
+        case 'never': return not(some(form, visits(leaf.courseId, '')))
+        case 'ever': return some(form, visits(leaf.courseId, ''))
+        default: return some(form, visits(leaf.courseId, ' AND e.status = ?', leaf.is))
       }
-    }
     case 'segment': {
       const condition = moment.segments.get(leaf.segmentId)
       return condition ? toSql(condition, moment, form) : { sql: '0', values: [] }

@@ -19,6 +19,7 @@ export const NO_TOUCH: Touch = { named: '', source: '', medium: '', campaign: ''
 /** Stands for all further ones where more came in a day than anybody can read. */
 export const OTHERS: Touch = { ...NO_TOUCH, source: 'others' }
 
+/** Letters of a part. */
 const LONGEST = 80
 
 /** Names of the parts in an address, and in the hidden field that carries them through the form. */
@@ -27,7 +28,7 @@ const KEYS = Object.keys(PARTS) as (keyof Touch)[]
 
 /** One line without control or direction characters, in small letters. Whatever stands there, nothing else comes out. */
 function tidy(text: unknown): string {
-  return typeof text !== 'string' ? '' : text.normalize('NFC').replace(/[\p{C}\s]+/gu, ' ').trim().toLowerCase().slice(0, LONGEST).trim()
+  return typeof text !== 'string' ? '' : [...text.toLowerCase().normalize('NFC').replace(/[\p{C}\s]+/gu, ' ').trim()].slice(0, LONGEST).join('').trim()
 }
 
 /** `https://www.example.org/a?b` as `example.org`; empty for our own host, and for what is no web address. */

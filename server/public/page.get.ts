@@ -1,10 +1,11 @@
 /** The public opt-in page. */
 import type { H3Event } from 'h3'
-import { defineEventHandler, getHeader, getQuery, getRequestHost } from 'h3'
+import { defineEventHandler, getHeader, getQuery } from 'h3'
 import { renderOptIn } from '#core/page/render'
 import { touchOf } from '#core/page/touch'
 import type { House } from '#usecases/house'
 import { publicFace, publishedPage } from '#usecases/views/publicPages'
+import { hostOf } from '#server/http'
 import { visit } from '#server/visits'
 import { FILES, houseAt, page, slugOfEvent, pathAt, troublePage, visitOf } from './page'
 
@@ -12,7 +13,7 @@ export default defineEventHandler((event) => {
   try {
     const house = houseAt(event)
     const { id, slug, content } = publishedPage(house, slugOfEvent(event))
-    const touch = touchOf(getQuery(event), getHeader(event, 'referer'), getRequestHost(event))
+    const touch = touchOf(getQuery(event), getHeader(event, 'referer'), hostOf(event))
     if (isVisit(event, house)) visit(house, id, touch)
     return page(event, renderOptIn({ content, ...publicFace(house), files: FILES, action: pathAt(event, `/p/${slug}`), touch }))
   }

@@ -76,6 +76,7 @@ describe('the results of a page', () => {
     const { visits, bySource } = pageResults(house, { id: pageId, days: 7 })
     expect(visits).toBe(2 * (MOST_TOUCHES_A_DAY + 50) + 5)
     expect(bySource.length).toBeLessThanOrEqual(MOST_TOUCHES_A_DAY + 1)
+    expect(house.db.prepare('SELECT count(*) FROM touches').pluck().get()).toBe(MOST_TOUCHES_A_DAY + 1)
     expect(bySource.find(row => row.says === 'others')!.visits).toBe(100)
     expect(bySource.find(row => row.says === 'made up 3')!.visits).toBe(7)
     expect(() => countVisits(house, [{ pageId: 999, touch: NO_TOUCH, at: 0, visits: 1 }])).not.toThrow()

@@ -4,7 +4,7 @@ import type { Instant } from '#core/time/zone'
 import { localOf } from '#core/time/zone'
 import { write } from '#data/connection'
 import { findPage } from '#data/pages'
-import { addVisits, hasVisits, touchIdOf, touchesOfDay } from '#data/sources'
+import { addVisits, broughtOn, touchIdOf, touchesOfDay } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 
@@ -21,9 +21,8 @@ export function countVisits(house: House, counted: Visits[]): void {
     for (const { pageId, touch, at, visits } of counted) {
       if (!findPage(db, pageId)) continue
       const day = localOf(at, zone).date
-      const full = touchesOfDay(db, pageId, day) >= MOST_TOUCHES_A_DAY
-      const touchId = touchIdOf(db, touch)
-      addVisits(db, { pageId, day, touchId: full && !hasVisits(db, pageId, day, touchId) ? touchIdOf(db, OTHERS) : touchId, visits })
+      const apart = touchesOfDay(db, pageId, day) < MOST_TOUCHES_A_DAY || broughtOn(db, pageId, day, touch)
+      addVisits(db, { pageId, day, touchId: touchIdOf(db, apart ? touch : OTHERS), visits })
     }
   })
 }
