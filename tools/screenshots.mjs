@@ -19,11 +19,7 @@ const FOLDER = join(ROOT, 'docs', 'screenshots')
 const VIEWS = [
   ['today', '/'],
   ['opt-in-page', '/pages/1'],
-  ['page-results', '/pages/1/results', async (page) => {
-    await page.getByText('“workshop flyer”').waitFor()
-    await page.mouse.move(640, 400)
-    await page.mouse.wheel(0, 240)
-  }],
+  ['page-results', '/pages/1/results', page => page.getByText('“workshop flyer”').waitFor()],
   ['public-page', '/practice/p/sheet-kit'],
   ['course', '/courses/1'],
   ['course-email', '/courses/1', page => page.getByRole('button', { name: /^3 ·/ }).click()],
