@@ -44,12 +44,14 @@ export async function furnish(house: House): Promise<Furniture> {
     town: saveField(house, null, { name: 'town', label: '', kind: 'text', choices: [] }),
     birthday: saveField(house, null, { name: 'birthday', label: '', kind: 'date', choices: [] }),
   }
-  const pageIds = ['kit', 'guide', 'class'].map((slug, n) => {
+  const pageIds: number[] = []
+  for (const [n, slug] of ['kit', 'guide', 'class'].entries()) {
+    const page = newPage()
     const id = createPage(house, slug)
-    savePage(house, id, { name: slug, slug, draft: { ...newPage(), headline: slug, listIds: [listIds[0]!], tagIds: [tagIds[n]!] } })
-    publishPage(house, id)
-    return id
-  })
+    savePage(house, id, { name: slug, slug, draft: { ...page, confirming: { ...page.confirming, who: 'nobody' }, headline: slug, listIds: [listIds[0]!], tagIds: [tagIds[n]!] } })
+    await publishPage(house, id)
+    pageIds.push(id)
+  }
   const courseIds: number[] = []
   for (const [n, name] of ['first steps', 'coptic', 'marbling'].entries()) {
     const id = createCourse(house, name, 'one')
@@ -89,7 +91,7 @@ export function populate(db: Database, { listIds, tagIds, fieldIds, courseIds, p
     person: into('people', 'id,address,address_key,first_name,search_text,status,zone,country,source,created_at,consent_at,read_at,fetched_at'),
     event: into('events', 'id,kind,at,person_id,cause_id,page_id,list_id,tag_id,course_id,outbox_id,step_id,detail'),
     personal: into('event_personal', 'event_id,facts'),
-    optIn: into('opt_ins', 'page_id,person_id,at,event_id'),
+    optIn: into('opt_ins', 'page_id,person_id,at,event_id,confirmed_at'),
     consent: into('consents', 'person_id,event_id,page_version_id,origin,wording,at,ip,zone'),
     member: into('list_members', 'list_id,person_id,joined_at,left_at,event_id'),
     holding: into('tag_holdings', 'tag_id,person_id,since_at,event_id'),
@@ -100,7 +102,7 @@ export function populate(db: Database, { listIds, tagIds, fieldIds, courseIds, p
     click: into('clicks', 'outbox_id,link_n,at,suspect,settle_at,judged,event_id'),
   }
   const versions = new Map(courseIds.map(id => [id, db.prepare<[number], number>('SELECT version_id FROM courses WHERE id = ?').pluck().get(id)!]))
-  const messages = new Map(db.prepare<[], { id: number, courseId: number, stepId: string }>('SELECT id, course_id AS courseId, step_id AS stepId FROM messages').all().map(row => [`${row.courseId} ${row.stepId}`, row.id]))
+  const messages = new Map(db.prepare<[], { id: number, courseId: number, stepId: string }>('SELECT id, thing_id AS courseId, step_id AS stepId FROM messages WHERE kind = \'course\'').all().map(row => [`${row.courseId} ${row.stepId}`, row.id]))
   let events = db.prepare<[], number>('SELECT coalesce(max(id), 0) FROM events').pluck().get()!
   let emails = 0
   let enrolments = 0
@@ -121,7 +123,7 @@ export function populate(db: Database, { listIds, tagIds, fieldIds, courseIds, p
     const root = event(imported ? 'imported' : 'opted-in', arrivedAt, id, imported ? { detail: 'new' } : { pageId: pageIds[page]! })
     rows.personal.run(root, JSON.stringify({ address, ...(firstName && { firstName }) }))
     if (!imported) {
-      rows.optIn.run(pageIds[page], id, arrivedAt, root)
+      rows.optIn.run(pageIds[page], id, arrivedAt, root, arrivedAt)
       event('status-changed', arrivedAt, id, { causeId: root, detail: 'active' })
     }
     const consented = !imported || dice() < 0.6

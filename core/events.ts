@@ -3,7 +3,7 @@
 import type { Instant } from '#core/time/zone'
 
 export const EVENT_KINDS = [
-  'opted-in', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported', 'address-changed', 'merged',
+  'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported', 'address-changed', 'merged',
   'entered-segment', 'left-segment',
   'rules-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked',
@@ -76,6 +76,9 @@ export function sayEvent(event: SayableEvent): string {
   const byHand = detail === 'by-hand' ? ', by hand' : detail === 'by-rule' ? ', by a house rule' : detail === 'deleted' ? ', which was deleted' : detail === 'merged' ? ', by merging' : ''
   switch (event.kind) {
     case 'opted-in': return `opted in on ${pageName}`
+    case 'confirmed': return `said yes to the opt-in on ${pageName}`
+    case 'not-confirmed': return `did not say yes in time to the opt-in on ${pageName}: nothing was given`
+    case 'file-fetched': return `fetched the file of ${pageName}${JUDGEMENTS[detail ?? ''] ?? ''}`
     case 'status-changed': return `is now ${detail}`
     case 'joined-list': return `${detail === 'by-hand' || detail === 'merged' ? 'was put on' : 'joined'} the list ${listName}${byHand}`
     case 'left-list': return `${detail === 'by-hand' ? 'was taken off' : 'left'} the list ${listName}${byHand}`
@@ -130,7 +133,8 @@ export function sayOrigin(given: SayableEvent, cause: SayableEvent | undefined):
   if (given.detail === 'by-hand') return 'by hand'
   if (!cause) return ''
   switch (cause.kind) {
-    case 'opted-in': return `on ${cause.pageName}`
+    case 'opted-in':
+    case 'confirmed': return `on ${cause.pageName}`
     case 'imported': return cause.taskTitle ? `with the ${cause.taskTitle}` : 'with an import'
     case 'got-tag': return `follows from the tag ${cause.tagName}`
     case 'lost-tag': return `follows from losing the tag ${cause.tagName}`

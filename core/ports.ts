@@ -50,7 +50,7 @@ export interface Composer {
 }
 
 /** What a signed address stands for. `kind` keeps one sort of address from being used as another. */
-export type SignedKind = 'open' | 'link' | 'choices'
+export type SignedKind = 'open' | 'link' | 'choices' | 'confirm' | 'file'
 
 export interface Signer {
   sign(kind: SignedKind, what: string): string
@@ -62,7 +62,8 @@ export interface Signer {
 
 /** What an invented reader will do with an email that has arrived. */
 export interface ReaderAct {
-  kind: 'open' | 'click' | 'leave'
+  /** `press`: the email's own button. */
+  kind: 'open' | 'click' | 'press' | 'leave'
   /** Milliseconds after arrival. */
   after: number
   /** Which link, for clicks. */
@@ -73,5 +74,6 @@ export interface ReaderAct {
 
 /** The readers of practice: same seed and same email, same acts. */
 export interface Readers {
-  actsFor(email: { messageId: string, keenness: number, links: number }): ReaderAct[]
+  /** `wanted`: they have just asked for it, and wait for it with their finger on the button. */
+  actsFor(email: { messageId: string, keenness: number, links: number, wanted: boolean }): ReaderAct[]
 }

@@ -12,19 +12,22 @@ export interface ConsentRow {
   origin: string
   wording: string
   at: Instant
+  /** When they said yes by email; null where they were not asked. */
+  confirmedAt: Instant | null
   ip: string | null
   zone: string | null
 }
 
 export function insertConsent(db: Database, row: ConsentRow): void {
-  q(db, 'INSERT INTO consents (person_id, event_id, page_version_id, origin, wording, at, ip, zone) VALUES (?, ?, ?, ?, ?, ?, ?, ?)')
-    .run(row.personId, row.eventId, row.pageVersionId, row.origin, row.wording, row.at, row.ip, row.zone)
-  q(db, 'UPDATE people SET consent_at = ? WHERE id = ? AND (consent_at IS NULL OR consent_at < ?)').run(row.at, row.personId, row.at)
+  q(db, 'INSERT INTO consents (person_id, event_id, page_version_id, origin, wording, at, confirmed_at, ip, zone) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)')
+    .run(row.personId, row.eventId, row.pageVersionId, row.origin, row.wording, row.at, row.confirmedAt, row.ip, row.zone)
+  const countsFrom = row.confirmedAt ?? row.at
+  q(db, 'UPDATE people SET consent_at = ? WHERE id = ? AND (consent_at IS NULL OR consent_at < ?)').run(countsFrom, row.personId, countsFrom)
 }
 
 export function consentsOfPerson(db: Database, personId: number): ToldConsent[] {
   return q<ToldConsent>(db, `
-    SELECT c.wording, c.at, c.ip, c.zone, c.origin, p.name AS pageName, v.number AS pageVersion
+    SELECT c.wording, c.at, c.confirmed_at AS confirmedAt, c.ip, c.zone, c.origin, p.name AS pageName, v.number AS pageVersion
     FROM consents c LEFT JOIN page_versions v ON v.id = c.page_version_id LEFT JOIN pages p ON p.id = v.page_id
     WHERE c.person_id = ? ORDER BY c.at DESC, c.id DESC`).all(personId)
 }

@@ -1,6 +1,4 @@
-/** Courses, their versions, and the emails in them. */
-import type { Compiled } from '#core/ports'
-import type { MessageContent, TrackedUse } from '#core/message/content'
+/** Courses and their versions, and the numbers of their emails. */
 import type { CourseDraft } from '#core/sequence/draft'
 import type { Program } from '#core/sequence/program'
 import type { Instant } from '#core/time/zone'
@@ -80,50 +78,6 @@ export function programOfVersion(db: Database, versionId: number): Program {
     if (!row) throw new Error(`There is no course version ${versionId}`)
     return JSON.parse(row.program) as Program
   })
-}
-
-export function findMessageId(db: Database, courseId: number, stepId: string, digest: string): number | undefined {
-  return q<{ id: number }>(db, 'SELECT id FROM messages WHERE course_id = ? AND step_id = ? AND digest = ?').get(courseId, stepId, digest)?.id
-}
-
-export interface NewMessage {
-  courseId: number
-  stepId: string
-  digest: string
-  content: MessageContent
-  compiled: Compiled
-  links: TrackedUse[]
-  at: Instant
-}
-
-export function insertMessage(db: Database, row: NewMessage): number {
-  const id = Number(q(db, `
-    INSERT INTO messages (course_id, step_id, digest, working_title, content, subject, html, text, created_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
-    row.courseId, row.stepId, row.digest, row.content.workingTitle, JSON.stringify(row.content),
-    row.compiled.subject, row.compiled.html, row.compiled.text, row.at).lastInsertRowid)
-  for (const link of row.links) {
-    q(db, 'INSERT INTO message_links (message_id, n, url, label, tag_id) VALUES (?, ?, ?, ?, ?)').run(id, link.n, link.url, link.label, link.tagId)
-  }
-  return id
-}
-
-export interface MessageRow extends Compiled { id: number, courseId: number, stepId: string, workingTitle: string }
-
-/** One wording of an email. */
-export function messageOf(db: Database, id: number): MessageRow {
-  return remember(db, 'messages', id, () => {
-    const row = q<MessageRow>(db, 'SELECT id, course_id AS courseId, step_id AS stepId, working_title AS workingTitle, subject, html, text FROM messages WHERE id = ?').get(id)
-    if (!row) throw new Error(`There is no email ${id}`)
-    return row
-  })
-}
-
-export interface LinkRow { n: number, url: string, label: string, tagId: number | null }
-
-export function linksOfMessage(db: Database, messageId: number): LinkRow[] {
-  return remember(db, 'message_links', messageId, () =>
-    q<LinkRow>(db, 'SELECT n, url, label, tag_id AS tagId FROM message_links WHERE message_id = ? ORDER BY n').all(messageId))
 }
 
 /** What became of an email, each read from an index of its own. */

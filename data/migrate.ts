@@ -7,11 +7,18 @@ import { tagGroupsAndExpiry } from './migrations/002-tag-groups-and-expiry'
 import { know } from './migrations/003-know'
 import { quickNumbers } from './migrations/004-quick-numbers'
 import { sources } from './migrations/005-sources'
+import { mailOfPages } from './migrations/006-mail-of-pages'
 
-export interface Migration { number: number, name: string, sql: string }
+export interface Migration {
+  number: number
+  name: string
+  sql: string
+  /** True if tables are made anew under their old names: other tables' references to them are then only checked at the end. */
+  rebuilds?: true
+}
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
-export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources]
+export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */
 export class SchemaProblem extends Error {}
@@ -44,11 +51,20 @@ function check(db: Database, migrations: readonly Migration[]): number {
 export function migrate(db: Database, at: number, migrations: readonly Migration[] = MIGRATIONS): void {
   const done = check(db, migrations)
   for (const migration of migrations.slice(done)) {
-    write(db, () => {
-      db.exec(migration.sql)
-      db.prepare('INSERT INTO migrations (number, name, digest, applied_at) VALUES (?, ?, ?, ?)')
-        .run(migration.number, migration.name, digestOf(migration), at)
-    })
+    // Only outside a transaction can this be switched.
+    if (migration.rebuilds) db.pragma('foreign_keys = OFF')
+    try {
+      write(db, () => {
+        db.exec(migration.sql)
+        const broken = migration.rebuilds ? db.pragma('foreign_key_check') as { table: string }[] : []
+        if (broken.length > 0) throw new SchemaProblem(`Migration ${migration.number} (${migration.name}) would leave ${broken.length} rows pointing to nothing, the first in ${broken[0]!.table}. Nothing was changed.`)
+        db.prepare('INSERT INTO migrations (number, name, digest, applied_at) VALUES (?, ?, ?, ?)')
+          .run(migration.number, migration.name, digestOf(migration), at)
+      })
+    }
+    finally {
+      if (migration.rebuilds) db.pragma('foreign_keys = ON')
+    }
   }
   // A new index has no statistics, and is then chosen where it does not help.
   if (done > 0 && done < migrations.length) refreshStatistics(db)

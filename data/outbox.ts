@@ -6,16 +6,21 @@ import { q } from './connection'
 
 export type OutboxStatus = 'queued' | 'leased' | 'handing over' | 'handed over' | 'failed' | 'held back' | 'withdrawn'
 
+/** An email of a course; the asking for a yes to an opt-in; the file a page promises. */
+export type EmailKind = 'course' | 'confirmation' | 'file'
+
 export interface OutboxRow {
   id: number
-  kind: 'course'
+  kind: EmailKind
+  /** The course or the page it comes of. */
   thingId: number
   personId: number
   stepId: string
   visit: number
-  purpose: 'first' | 'repeat'
+  /** Letters, digits and hyphens: it stands in the Message-ID. */
+  purpose: string
   messageId: number
-  enrolmentId: number
+  enrolmentId: number | null
   listId: number
   askedFor: 0 | 1
   causeId: number
@@ -56,10 +61,10 @@ export function findEmail(db: Database, id: number): OutboxRow | undefined {
   return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE id = ?`).get(id)
 }
 
-export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { workingTitle: string, courseName: string })[] {
-  return q<OutboxRow & { workingTitle: string, courseName: string }>(db, `
-    SELECT o.*, m.working_title AS workingTitle, c.name AS courseName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
-    JOIN messages m ON m.id = o.messageId JOIN courses c ON c.id = o.thingId ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
+export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { workingTitle: string, thingName: string })[] {
+  return q<OutboxRow & { workingTitle: string, thingName: string }>(db, `
+    SELECT o.*, m.working_title AS workingTitle, CASE o.kind WHEN 'course' THEN c.name ELSE p.name END AS thingName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
+    JOIN messages m ON m.id = o.messageId LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course' LEFT JOIN pages p ON p.id = o.thingId AND o.kind <> 'course' ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
 }
 
 /** Claims up to `limit` emails that may go at `at`: asked-for mail first, each sort in order. The lease runs by the system clock. */
@@ -121,13 +126,14 @@ export function takeBack(db: Database, id: number): void {
   q(db, `UPDATE outbox SET status = 'queued', lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status IN ('leased', 'handing over')`).run(id)
 }
 
-/** Everything that has not begun to be handed over, of one person and perhaps of one list or enrolment. Returns the ids. */
-export function withdraw(db: Database, personId: number, only: { listId?: number, enrolmentId?: number }, reason: string): number[] {
+/** Everything that has not begun to be handed over, of one person and perhaps of one list, enrolment or confirmation. Returns the ids. */
+export function withdraw(db: Database, personId: number, only: { listId?: number, enrolmentId?: number, confirmationId?: number }, reason: string): number[] {
   return q<{ id: number }>(db, `
     UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = @reason, lease_owner = NULL, lease_until_at = NULL
     WHERE person_id = @personId AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL))
       AND (@listId IS NULL OR list_id = @listId) AND (@enrolmentId IS NULL OR enrolment_id = @enrolmentId)
-    RETURNING id`).all({ personId, reason, listId: only.listId ?? null, enrolmentId: only.enrolmentId ?? null }).map(row => row.id)
+      AND (@confirmationId IS NULL OR (kind = 'confirmation' AND visit = @confirmationId))
+    RETURNING id`).all({ personId, reason, listId: only.listId ?? null, enrolmentId: only.enrolmentId ?? null, confirmationId: only.confirmationId ?? null }).map(row => row.id)
 }
 
 export interface OutboxTrouble { waitingAgain: number, givenUp: number, repeats: number, heldBack: number }
@@ -141,15 +147,20 @@ export function outboxTrouble(db: Database, since: Instant): OutboxTrouble {
     FROM outbox WHERE status IN ('failed', 'held back') OR repeats > 0`).get({ since })!
 }
 
-/** Emails that wait to go by `until`, gathered by step and instant. */
+/** Emails of courses that wait to go by `until`, gathered by step and instant. */
 export function emailsWaiting(db: Database, until: Instant): { courseId: number, stepId: string, at: Instant, people: number }[] {
   return q<ReturnType<typeof emailsWaiting>[number]>(db, `
     SELECT thing_id AS courseId, step_id AS stepId, go_at AS at, count(*) AS people FROM outbox
-    WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? GROUP BY go_at, thing_id, step_id`).all(until)
+    WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? AND kind = 'course' GROUP BY go_at, thing_id, step_id`).all(until)
 }
 
-/** How many emails were handed over, and how many of those people followed a link or read. */
+/** How many emails were handed over, and how many of those people followed a link or read. The asking for a yes is not counted: nothing in it tells of being read. */
 export function sentBetween(db: Database, from: Instant, to: Instant): { sent: number, opened: number, clicked: number } {
   return q<{ sent: number, opened: number, clicked: number }>(db, `
-    SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ? AND handed_over_at <= ?`).get(from, to)!
+    SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ? AND handed_over_at <= ? AND kind <> 'confirmation'`).get(from, to)!
+}
+
+/** How many emails of a kind were planned for someone after an instant; of one thing, or of all. */
+export function plannedSince(db: Database, personId: number, kind: EmailKind, since: Instant, thingId: number | null = null): number {
+  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM outbox WHERE person_id = @personId AND kind = @kind AND planned_at > @since AND (@thingId IS NULL OR thing_id = @thingId)').get({ personId, kind, since, thingId })!.n
 }

@@ -1,5 +1,5 @@
 /** Opt-in pages and their published versions. */
-import type { PageContent } from '#core/page/content'
+import { pageFrom, type PageContent } from '#core/page/content'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
@@ -25,7 +25,7 @@ const PAGE = `
     (SELECT count(*) FROM opt_ins o WHERE o.page_id = p.id) AS optIns
   FROM pages p LEFT JOIN page_versions v ON v.id = p.version_id`
 
-const parse = (row: RawPage): PageRow => ({ ...row, draft: JSON.parse(row.draft), published: row.published && JSON.parse(row.published) })
+const parse = (row: RawPage): PageRow => ({ ...row, draft: pageFrom(JSON.parse(row.draft)), published: row.published === null ? null : pageFrom(JSON.parse(row.published)) })
 
 export function allPages(db: Database): PageRow[] {
   return q<RawPage>(db, `${PAGE} ORDER BY p.id`).all().map(parse)
@@ -47,13 +47,27 @@ export function findPageBySlug(db: Database, slug: string): PageRow | undefined 
 }
 
 /** What a public visit needs, and nothing more. */
-export interface PublishedPage { id: number, slug: string, versionId: number, content: PageContent }
+export interface PublishedPage { id: number, name: string, slug: string, versionId: number, content: PageContent, messages: PageMessages }
+
+/** The emails of a version, by what each is for; only those it has. */
+export interface PageMessages { confirm?: number, reminder?: number, file?: number }
 
 export function findPublishedPage(db: Database, slug: string): PublishedPage | undefined {
-  const row = q<{ id: number, slug: string, versionId: number, content: string }>(db, `
-    SELECT p.id, p.slug, v.id AS versionId, v.content FROM pages p JOIN page_versions v ON v.id = p.version_id WHERE p.slug = ?`).get(slug)
-  return row && { ...row, content: JSON.parse(row.content) }
+  const row = q<RawVersion>(db, `SELECT ${VERSION} FROM pages p JOIN page_versions v ON v.id = p.version_id WHERE p.slug = ?`).get(slug)
+  return row && parseVersion(row)
 }
+
+/** A version as it was published, whether or not the public still sees it. */
+export function findPageVersion(db: Database, versionId: number): PublishedPage | undefined {
+  const row = q<RawVersion>(db, `SELECT ${VERSION} FROM page_versions v JOIN pages p ON p.id = v.page_id WHERE v.id = ?`).get(versionId)
+  return row && parseVersion(row)
+}
+
+type RawVersion = Omit<PublishedPage, 'content' | 'messages'> & { content: string, messages: string }
+
+const VERSION = 'p.id, p.name, p.slug, v.id AS versionId, v.content, v.messages'
+
+const parseVersion = (row: RawVersion): PublishedPage => ({ ...row, content: pageFrom(JSON.parse(row.content)), messages: JSON.parse(row.messages) })
 
 export function insertPage(db: Database, row: { name: string, slug: string, draft: PageContent, at: Instant }): number {
   return Number(q(db, 'INSERT INTO pages (name, slug, draft, created_at, changed_at) VALUES (?, ?, ?, ?, ?)')
@@ -64,11 +78,11 @@ export function updatePage(db: Database, id: number, row: { name: string, slug: 
   q(db, 'UPDATE pages SET name = ?, slug = ?, draft = ?, changed_at = ? WHERE id = ?').run(row.name, row.slug, JSON.stringify(row.draft), row.at, id)
 }
 
-export function insertPageVersion(db: Database, pageId: number, content: PageContent, at: Instant): { id: number, number: number } {
+export function insertPageVersion(db: Database, pageId: number, content: PageContent, messages: PageMessages, at: Instant): { id: number, number: number } {
   const row = q<{ id: number, number: number }>(db, `
-    INSERT INTO page_versions (page_id, number, content, published_at)
-    VALUES (@pageId, (SELECT coalesce(max(number), 0) + 1 FROM page_versions WHERE page_id = @pageId), @content, @at)
-    RETURNING id, number`).get({ pageId, content: JSON.stringify(content), at })!
+    INSERT INTO page_versions (page_id, number, content, messages, published_at)
+    VALUES (@pageId, (SELECT coalesce(max(number), 0) + 1 FROM page_versions WHERE page_id = @pageId), @content, @messages, @at)
+    RETURNING id, number`).get({ pageId, content: JSON.stringify(content), messages: JSON.stringify(messages), at })!
   q(db, 'UPDATE pages SET version_id = ? WHERE id = ?').run(row.id, pageId)
   return row
 }
@@ -78,8 +92,13 @@ export function unpublish(db: Database, pageId: number): void {
   q(db, 'UPDATE pages SET version_id = NULL WHERE id = ?').run(pageId)
 }
 
-/** Someone pressed the button of a page. */
-export function insertOptIn(db: Database, row: { pageId: number, personId: number, at: Instant, eventId: number, touchId: number }): void {
-  q(db, 'INSERT INTO opt_ins (page_id, person_id, at, event_id, touch_id) VALUES (?, ?, ?, ?, ?)').run(row.pageId, row.personId, row.at, row.eventId, row.touchId)
+/** Someone pressed the button of a page. It counts from `confirmedAt`; null if it waits for their yes. */
+export function insertOptIn(db: Database, row: { pageId: number, personId: number, at: Instant, eventId: number, touchId: number, confirmedAt: Instant | null }): void {
+  q(db, 'INSERT INTO opt_ins (page_id, person_id, at, event_id, touch_id, confirmed_at) VALUES (?, ?, ?, ?, ?, ?)').run(row.pageId, row.personId, row.at, row.eventId, row.touchId, row.confirmedAt)
   q(db, 'UPDATE people SET first_touch_id = coalesce(first_touch_id, ?), latest_touch_id = ? WHERE id = ?').run(row.touchId, row.touchId, row.personId)
+}
+
+/** Their yes makes every opt-in of theirs on this page count that had not counted before. */
+export function markConfirmed(db: Database, { pageId, personId }: { pageId: number, personId: number }, at: Instant): void {
+  q(db, 'UPDATE opt_ins SET confirmed_at = ? WHERE page_id = ? AND person_id = ? AND confirmed_at IS NULL').run(at, pageId, personId)
 }

@@ -57,7 +57,7 @@ export function keennessOf(db: Database, personId: number): number | undefined {
   return q<{ pct: number }>(db, 'SELECT keenness_pct AS pct FROM invented_readers WHERE person_id = ?').get(personId)?.pct
 }
 
-export interface ReaderActRow { id: number, outboxId: number, dueAt: Instant, kind: 'open' | 'click' | 'leave', linkN: number | null, agent: string }
+export interface ReaderActRow { id: number, outboxId: number, dueAt: Instant, kind: 'open' | 'click' | 'press' | 'leave', linkN: number | null, agent: string }
 
 export function insertReaderAct(db: Database, row: Omit<ReaderActRow, 'id'>): void {
   q(db, 'INSERT INTO reader_acts (outbox_id, due_at, kind, link_n, agent) VALUES (?, ?, ?, ?, ?)').run(row.outboxId, row.dueAt, row.kind, row.linkN, row.agent)

@@ -34,7 +34,12 @@ function moveJourneys(db: Database, from: number, into: number): void {
   }
 }
 
+/** What comes of pages: its visits are numbers that no two people share. */
+const MAIL_OF_PAGES = `UPDATE outbox SET person_id = @into WHERE kind <> 'course' AND person_id = @from`
+
 const TAKEN_OVER = [
+  MAIL_OF_PAGES,
+  'UPDATE confirmations SET person_id = @into WHERE person_id = @from',
   // A tag since the earlier, and for as long as the longer of the two.
   `INSERT INTO tag_holdings (tag_id, person_id, since_at, expires_at, event_id)
     SELECT tag_id, @into, since_at, expires_at, event_id FROM tag_holdings WHERE person_id = @from

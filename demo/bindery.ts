@@ -51,7 +51,7 @@ export async function furnish(house: House): Promise<Marks> {
   const courseId = createCourse(house, 'Fold, Sew, Cover', 'kit')
   saveCourse(house, courseId, 'Fold, Sew, Cover', foldSewCover(marks))
   await startCourse(house, courseId, 'none')
-  publish(house, 'Sheet kit', PAGES.kit, {
+  await publish(house, 'Sheet kit', PAGES.kit, {
     ...newPage(),
     headline: 'Twelve sheets that want to be a book',
     text: { type: 'doc', content: [
@@ -65,7 +65,7 @@ export async function furnish(house: House): Promise<Marks> {
     thanksHeadline: 'It is on its way',
     thanksText: { type: 'doc', content: [paragraph('Look for a letter from Ines of Saltmarsh Bindery. If it is not there in five minutes, look where your mail program puts what it does not trust, and tell it that bookbinders are harmless.')] },
   })
-  publish(house, 'Course page', PAGES.course, {
+  await publish(house, 'Course page', PAGES.course, {
     ...newPage(),
     headline: 'Fold, Sew, Cover',
     text: { type: 'doc', content: [
@@ -86,8 +86,8 @@ export async function furnish(house: House): Promise<Marks> {
   return made
 }
 
-function publish(house: House, name: string, slug: string, draft: PageContent): void {
+async function publish(house: House, name: string, slug: string, draft: PageContent): Promise<void> {
   const id = createPage(house, name)
   savePage(house, id, { name, slug, draft })
-  publishPage(house, id)
+  await publishPage(house, id)
 }

@@ -1,7 +1,7 @@
 /** What may come in about people: conditions, segments, fields and searches. */
 import Joi from 'joi'
 import type { Condition, Leaf } from '#core/audience/condition'
-import { DEEPEST, EMAIL_FATES, isGroup } from '#core/audience/condition'
+import { DEEPEST, EMAIL_FATES, isGroup, OPT_IN_FATES } from '#core/audience/condition'
 import type { SegmentInput } from '#core/audience/segment'
 import type { ConsentRule } from '#core/people/country'
 import { isCountry } from '#core/people/country'
@@ -50,7 +50,7 @@ const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'consent': { is: is('on-record', 'missing') },
   'source': { is: text(200).required() },
   'arrived': { when: stretch.required() },
-  'opted-in': { pageId: id.required(), within: maybeStretch, touchId: id.allow(null).default(null) },
+  'opted-in': { pageId: id.required(), within: maybeStretch, touchId: id.allow(null).default(null), did: is(...OPT_IN_FATES).default('pressed') },
   'email': {
     fate: is(...EMAIL_FATES), which: Joi.object({ courseId: id.required(), stepId: step }).allow(null).required(), within: maybeStretch,
     times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 emails.' }), url: Joi.string().max(2000).allow(null).required(),

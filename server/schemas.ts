@@ -2,7 +2,9 @@
 import Joi from 'joi'
 import type { Line, MessageContent, RichText } from '#core/message/content'
 import { PLACEHOLDER_FIELDS } from '#core/message/content'
+import { WHO_CONFIRMS, type Confirming } from '#core/page/confirm'
 import type { PageContent } from '#core/page/content'
+import type { Promised } from '#core/page/promise'
 import type { CourseDraft } from '#core/sequence/draft'
 import { isLocalTime } from '#core/time/zone'
 import type { PageInput } from '#usecases/arrive/pages'
@@ -49,6 +51,10 @@ export const messageContent = Joi.object<MessageContent>({
   preview: line.required(),
   body: richText([paragraph, heading, list, button]).required() as Joi.ObjectSchema<RichText>,
 })
+
+/** An email that leads to what it is for, by a button of its own. */
+const ownButton = Joi.object({ type: Joi.valid('ownButton').required(), attrs: Joi.object({ label: text(80).required() }).required() })
+const ownMessage = messageContent.keys({ body: richText([paragraph, heading, list, button, ownButton]).required() as Joi.ObjectSchema<RichText> })
 
 /* Courses */
 
@@ -116,6 +122,15 @@ export const pageInput = Joi.object<PageInput>({
     consentWording: text(1000).required(),
     listIds: Joi.array().items(id).unique().required(),
     tagIds: Joi.array().items(id).unique().required(),
+    confirming: Joi.object<Confirming>({
+      who: Joi.valid(...WHO_CONFIRMS).required(),
+      mail: ownMessage.required(),
+      reminder: Joi.object({ subject: line.required(), afterHours: Joi.number().integer().min(1).max(720).required().messages({ '*': 'From 1 to 720 hours.' }) }).allow(null).required(),
+      withinDays: Joi.number().integer().min(1).max(60).required().messages({ '*': 'From 1 to 60 days.' }),
+      waitHeadline: text(200).required(),
+      waitText: pageText.required(),
+    }).required(),
+    promised: Joi.object<Promised>({ fileId: id.required(), mail: ownMessage.required() }).allow(null).required(),
     thanksHeadline: text(200).required(),
     thanksText: pageText.required(),
   }).required(),
@@ -147,6 +162,8 @@ export const optInForm = Joi.object<{ email: string, first_name: string, zone: s
 
 /** Of the results of a page: how many days, today included. */
 export const resultsQuery = Joi.object<{ days: number }>({ days: Joi.number().integer().min(1).max(730).default(28).messages({ '*': 'From 1 to 730 days.' }) })
+
+export const confirmForm = Joi.object<{ answer: 'yes' | 'again' }>({ answer: Joi.valid('yes', 'again').required() })
 
 export const choicesForm = Joi.object<{ 'leave': string | null, 'List-Unsubscribe': string | null }>({
   'leave': Joi.string().pattern(/^(course|everything|list-\d{1,12})$/).default(null), 'List-Unsubscribe': Joi.string().max(40).default(null),

@@ -8,16 +8,22 @@ import type { ReaderAct, Readers } from '#core/ports'
 import { DAY, HOUR, MINUTE, SECOND } from '#core/time/zone'
 
 /** How likely a reader of full keenness is to do something with an email. */
-const LIKELIHOOD = { prefetch: 0.22, scanner: 0.03, open: 0.95, click: 0.45, leave: 0.006 }
+const LIKELIHOOD = { prefetch: 0.22, scanner: 0.03, open: 0.95, click: 0.45, leave: 0.006, press: 0.92 }
 
 const BROWSER = 'Mozilla/5.0 (X11; Linux x86_64) an invented reader'
 const PROXY = 'Mozilla/5.0 (via ggpht.com GoogleImageProxy)'
 
 export function createReaders(seed: string): Readers {
   return {
-    actsFor({ messageId, keenness, links }) {
+    actsFor({ messageId, keenness, links, wanted }) {
       const dice = diceFor(`${seed}\n${messageId}`)
       const acts: ReaderAct[] = []
+      if (wanted) {
+        // Nearly everybody who wants something presses the button; most at once, some when they look again in the evening.
+        const pressAfter = Math.round(25 * SECOND + waiting(dice()) * (dice() < 0.8 ? 4 * MINUTE : 9 * HOUR))
+        if (dice() < LIKELIHOOD.press - 0.25 * (1 - keenness)) acts.push({ kind: 'press', after: pressAfter, link: null, agent: BROWSER })
+        return acts
+      }
       // Some mail clients fetch pictures before anybody looks; some mail servers follow every link.
       if (dice() < LIKELIHOOD.prefetch) acts.push({ kind: 'open', after: Math.round(2 * SECOND + dice() * MINUTE), link: null, agent: PROXY })
       if (dice() < LIKELIHOOD.scanner) {

@@ -24,7 +24,7 @@ export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName)
     ...choice('consent', 'Consent', 'Standing', () => ({ kind: 'consent', is: 'on-record' })),
     ...choice('arrived', 'Arrival', 'Coming in', () => ({ kind: 'arrived', when: { kind: 'last-days', days: 30 } })),
     ...choice('source', 'Where they came from', 'Coming in', () => ({ kind: 'source', is: parts.sources[0] ?? '' })),
-    ...choice('opted-in', 'Opt-in on a page', 'Coming in', page ? () => ({ kind: 'opted-in', pageId: page.id, within: null, touchId: null }) : null),
+    ...choice('opted-in', 'Opt-in on a page', 'Coming in', page ? () => ({ kind: 'opted-in', pageId: page.id, within: null, touchId: null, did: 'pressed' }) : null),
     ...choice('email', 'An email', 'Reading', () => ({ kind: 'email', fate: 'opened', which: null, within: { kind: 'last-days', days: 30 }, times: 1, url: null })),
     ...choice('last-read', 'Last sign of reading', 'Reading', () => ({ kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 90 } })),
     ...choice('course', 'Course', 'Reading', course ? () => ({ kind: 'course', courseId: course.id, is: 'inside', stepId: null }) : null),

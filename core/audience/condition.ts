@@ -37,6 +37,10 @@ export type FieldTest =
   /** Whole calendar days of the workspace's zone, today included: the last or next `days` of them besides. */
   | { is: 'last-days' | 'next-days', days: number }
 
+/** The stretch is that of pressing, of the opt-in's beginning to count, or of fetching the promised file for the first time. Without a word: pressed. */
+export const OPT_IN_FATES = ['pressed', 'counts', 'not-confirmed', 'fetched'] as const
+export type OptInFate = typeof OPT_IN_FATES[number]
+
 export type Leaf =
   | { kind: 'status', is: Status[] }
   /** Active, and with the consent their country needs: whom the house may send to at all. */
@@ -52,8 +56,8 @@ export type Leaf =
   | { kind: 'consent', is: 'on-record' | 'missing' }
   | { kind: 'source', is: string }
   | { kind: 'arrived', when: Stretch }
-  /** Pressed the button of this page, however often; with a touch, only brought there by it. */
-  | { kind: 'opted-in', pageId: number, within: Stretch | null, touchId?: number | null }
+  /** Pressed the button of this page, however often, and what came of it; with a touch, only brought there by it. */
+  | { kind: 'opted-in', pageId: number, within: Stretch | null, touchId?: number | null, did?: OptInFate }
   /** At least `times` different emails; each counts if it was done to it in the stretch. `url`: only for *clicked*, only this link. */
   | { kind: 'email', fate: EmailFate, which: WhichEmail, within: Stretch | null, times: number, url: string | null }
   /** Their last reader open or click, of any email, lies in that stretch; or their last uncertain open does. */

@@ -4,11 +4,12 @@ import { needsConsent } from '#core/people/country'
 import type { FieldValue } from '#core/people/field'
 import type { Status } from '#core/people/status'
 import type { Instant, ZoneName } from '#core/time/zone'
-import type { Condition, EmailFate, FieldTest, Leaf, Moment, Stretch, WhichEmail } from './condition'
+import type { Condition, EmailFate, FieldTest, Leaf, Moment, OptInFate, Stretch, WhichEmail } from './condition'
 import { datesOf, edgesOf, fold, isGroup, SAMPLE } from './condition'
 
 export interface EmailFacts {
-  courseId: number
+  /** Null for an email of a page. */
+  courseId: number | null
   stepId: string
   plannedAt: Instant
   status: string
@@ -21,6 +22,9 @@ export interface EmailFacts {
   /** Readers' clicks only. */
   clicks: { at: Instant, url: string }[]
 }
+
+/** `touchId` null: from before it was kept. `confirmedAt`: when it began to count; null if they did not say yes. `fetchedAt`: of the promised file, for the first time. */
+export interface OptInFacts { pageId: number, touchId: number | null, at: Instant, confirmedAt: Instant | null, fetchedAt: Instant | null }
 
 export interface PersonFacts {
   id: number
@@ -38,8 +42,7 @@ export interface PersonFacts {
   lists: { listId: number, left: boolean }[]
   tags: { tagId: number, sinceAt: Instant }[]
   fields: { fieldId: number, value: FieldValue }[]
-  /** `touchId` null: from before it was kept. */
-  optIns: { pageId: number, touchId: number | null, at: Instant }[]
+  optIns: OptInFacts[]
   emails: EmailFacts[]
   enrolments: { courseId: number, status: 'open' | 'finished' | 'left', stepId: string | null }[]
 }
@@ -84,7 +87,7 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
     case 'arrived':
       return isIn(person.createdAt, leaf.when, now)
     case 'opted-in':
-      return person.optIns.some(optIn => isThatOptIn(optIn, leaf) && isIn(optIn.at, leaf.within, now))
+      return person.optIns.some(optIn => isThatOptIn(optIn, leaf) && timesOfOptIn(optIn, leaf.did).some(at => isIn(at, leaf.within, now)))
     case 'email':
       return person.emails.filter(email => isOne(email, leaf.which) && timesOf(leaf.fate, email, leaf.url).some(at => isIn(at, leaf.within, now))).length >= leaf.times
     case 'last-read': {
@@ -177,5 +180,15 @@ export function timesOf(fate: EmailFate, email: EmailFacts, url: string | null):
       return email.status === 'failed' && !email.triedAgain ? [email.plannedAt] : []
     case 'waiting-again':
       return email.status === 'failed' && email.triedAgain ? [email.plannedAt] : []
+  }
+}
+
+/** When it came to this with an opt-in; empty if it did not. */
+export function timesOfOptIn({ at, confirmedAt, fetchedAt }: OptInFacts, did: OptInFate = 'pressed'): Instant[] {
+  switch (did) {
+    case 'pressed': return [at]
+    case 'counts': return confirmedAt === null ? [] : [confirmedAt]
+    case 'not-confirmed': return confirmedAt === null ? [at] : []
+    case 'fetched': return fetchedAt === null ? [] : [fetchedAt]
   }
 }

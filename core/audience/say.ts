@@ -5,7 +5,7 @@ import { sayDay } from '#core/time/say'
 import type { ZoneName } from '#core/time/zone'
 import { instantOf } from '#core/time/zone'
 import { saySource } from '#core/people/source'
-import type { Condition, EmailFate, FieldTest, Leaf, Stretch } from './condition'
+import type { Condition, EmailFate, FieldTest, Leaf, OptInFate, Stretch } from './condition'
 import { isGroup } from './condition'
 
 /** The names of what conditions are about. What is missing is said to be gone. */
@@ -19,6 +19,13 @@ export interface Names {
   fields: ReadonlyMap<number, Pick<Field, 'name' | 'kind'>>
   /** What brought people, in words. */
   touches: Pick<ReadonlyMap<number, string>, 'get'>
+}
+
+const OPT_IN_WORDS: Record<OptInFate, (page: string) => string> = {
+  'pressed': page => `who opted in on ${page}`,
+  'counts': page => `whose opt-in on ${page} counts`,
+  'not-confirmed': page => `who opted in on ${page} and have not said yes`,
+  'fetched': page => `who fetched the file of ${page}`,
 }
 
 /** A phrase after "people": `with the tag likes: coptic, and not on the list bench letters`. Empty for everybody. */
@@ -78,7 +85,7 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
     case 'arrived':
       return `who arrived${stretch(leaf.when)}`
     case 'opted-in':
-      return `who opted in on ${names.pages.get(leaf.pageId) ?? GONE}${leaf.touchId ? `, brought by ${names.touches.get(leaf.touchId) ?? GONE}` : ''}${stretch(leaf.within)}`
+      return `${OPT_IN_WORDS[leaf.did ?? 'pressed'](names.pages.get(leaf.pageId) ?? GONE)}${leaf.touchId ? `, brought by ${names.touches.get(leaf.touchId) ?? GONE}` : ''}${stretch(leaf.within)}`
     case 'email': {
       const course = leaf.which && names.courses.get(leaf.which.courseId)
       const email = leaf.which === null ? null : leaf.which.stepId === null ? `of ${course?.name ?? GONE}` : `${course?.steps.get(leaf.which.stepId) ?? GONE} of ${course?.name ?? GONE}`

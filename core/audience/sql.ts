@@ -6,7 +6,7 @@
  * This and then.ts are the one place outside data/ that writes SQL, because the
  * meanings of a condition belong side by side.
  */
-import type { FieldTest, Condition, EmailFate, Group, Leaf, Moment, Stretch, WhichEmail } from './condition'
+import type { FieldTest, Condition, EmailFate, Group, Leaf, Moment, OptInFate, Stretch, WhichEmail } from './condition'
 import { datesOf, edgesOf, fold, isGroup, SAMPLE } from './condition'
 
 export interface Compiled {
@@ -109,8 +109,9 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
       return from !== null ? { sql: 'p.created_at >= ?', values: [from] } : { sql: 'p.created_at <= ?', values: [to!] }
     }
     case 'opted-in': {
-      const time = within('v.at', leaf.within, moment)
-      return some(form, { from: 'opt_ins v', person: 'v.person_id', where: `v.page_id = ?${leaf.touchId ? ' AND v.touch_id = ?' : ''}${time.sql}`, values: [leaf.pageId, ...leaf.touchId ? [leaf.touchId] : [], ...time.values] })
+      const did = optInTime(leaf.did)
+      const time = within(did.column, leaf.within, moment)
+      return some(form, { from: 'opt_ins v', person: 'v.person_id', where: `v.page_id = ?${did.and}${leaf.touchId ? ' AND v.touch_id = ?' : ''}${time.sql}`, values: [leaf.pageId, ...leaf.touchId ? [leaf.touchId] : [], ...time.values] })
     }
     case 'email':
       return emailToSql(leaf, moment, form)
@@ -259,5 +260,15 @@ function within(column: string, stretch: Stretch | null, { now }: Moment): Compi
   return {
     sql: `${from === null ? '' : ` AND ${column} >= ?`}${to === null ? '' : ` AND ${column} <= ?`}`,
     values: [from, to].filter(edge => edge !== null),
+  }
+}
+
+/** Which column of an opt-in `v` tells when it came to this, and what must be true besides. */
+export function optInTime(did: OptInFate = 'pressed'): { column: string, and: string } {
+  switch (did) {
+    case 'pressed': return { column: 'v.at', and: '' }
+    case 'counts': return { column: 'v.confirmed_at', and: ' AND v.confirmed_at IS NOT NULL' }
+    case 'not-confirmed': return { column: 'v.at', and: ' AND v.confirmed_at IS NULL' }
+    case 'fetched': return { column: 'v.fetched_at', and: ' AND v.fetched_at IS NOT NULL' }
   }
 }

@@ -9,7 +9,7 @@
  */
 import type { Condition, EmailFate, Leaf, Moment, Stretch } from './condition'
 import { edgesOf, isGroup } from './condition'
-import { consentMissing, toSql, type Compiled } from './sql'
+import { consentMissing, optInTime, toSql, type Compiled } from './sql'
 
 export function toSqlThen(condition: Condition, moment: Moment): Compiled {
   const { sql, values } = then(condition, moment)
@@ -45,8 +45,11 @@ function leafThen(leaf: Leaf, moment: Moment): Compiled {
       const since = edges(lastOf('tag_id', 'got-tag', 'lost-tag', 'e.at'), [leaf.tagId, now], leaf.since, now)
       return { sql: `(${has.sql} AND ${since.sql})`, values: [...has.values, ...since.values] }
     }
-    case 'opted-in':
-      return atLeast(1, 'count(*)', 'opt_ins v', 'v.person_id', 'v.at', leaf.touchId ? { sql: 'v.page_id = ? AND v.touch_id = ?', values: [leaf.pageId, leaf.touchId] } : { sql: 'v.page_id = ?', values: [leaf.pageId] }, leaf.within, now)
+    case 'opted-in': {
+      const { column, and } = leaf.did === 'not-confirmed' ? { column: 'v.at', and: ' AND (v.confirmed_at IS NULL OR v.confirmed_at > ?)' } : optInTime(leaf.did)
+      const later = leaf.did === 'not-confirmed' ? [now] : []
+      return atLeast(1, 'count(*)', 'opt_ins v', 'v.person_id', column, leaf.touchId ? { sql: `v.page_id = ?${and} AND v.touch_id = ?`, values: [leaf.pageId, ...later, leaf.touchId] } : { sql: `v.page_id = ?${and}`, values: [leaf.pageId, ...later] }, leaf.within, now)
+    }
     case 'email': {
       const one: Compiled = leaf.which === null ? { sql: '1', values: [] }
         : leaf.which.stepId === null ? { sql: 'o.thing_id = ?', values: [leaf.which.courseId] } : { sql: 'o.thing_id = ? AND o.step_id = ?', values: [leaf.which.courseId, leaf.which.stepId] }

@@ -4,7 +4,7 @@ import { addDays, DAY, instantOf, isDate } from '#core/time/zone'
 import type { Condition, Leaf, Moment, Stretch } from './condition'
 import { isGroup, leavesOf } from './condition'
 import type { PersonFacts } from './meaning'
-import { isOne, isThatOptIn, timesOf } from './meaning'
+import { isOne, isThatOptIn, timesOf, timesOfOptIn } from './meaning'
 
 /**
  * The first instant after now at which a leaf of the condition may turn for
@@ -23,7 +23,7 @@ function turnsOfLeaf(leaf: Leaf, person: PersonFacts, moment: Moment): Instant[]
     case 'arrived':
       return ends(leaf.when, [person.createdAt])
     case 'opted-in':
-      return ends(leaf.within, person.optIns.filter(optIn => isThatOptIn(optIn, leaf)).map(({ at }) => at))
+      return ends(leaf.within, person.optIns.filter(optIn => isThatOptIn(optIn, leaf)).flatMap(optIn => timesOfOptIn(optIn, leaf.did)))
     case 'email':
       return ends(leaf.within, person.emails.filter(email => isOne(email, leaf.which)).flatMap(email => timesOf(leaf.fate, email, leaf.url)))
     case 'last-read': {

@@ -20,21 +20,27 @@ export interface Personal {
   first_name: string
   /** Tracked addresses, by the `n` of {@link TrackedUse}. */
   links: string[]
+  /** Not in an email that asks for a yes: nobody is watched who has not said it. */
   pixel_url: string
   choices_url: string
+  /** Where the email's own button leads; empty in emails that have none. */
+  own_url: string
   list_name: string
   sender_name: string
   /** On one line. */
   postal_address: string
 }
 
-export function compileMessage(content: MessageContent): Templates {
+/** Why somebody gets an email, which its last lines say: they are on a list; this address was typed and must be confirmed; they asked for just this. */
+export type Because = 'list' | 'confirm' | 'asked'
+
+export function compileMessage(content: MessageContent, because: Because = 'list'): Templates {
   const html = new Writer('html')
   const text = new Writer('text')
   return {
     subject: content.subject.map(node => text.inline(node)).join(''),
-    mjml: mjmlOf(html, content),
-    text: textOf(text, content),
+    mjml: mjmlOf(html, content, because),
+    text: textOf(text, content, because),
     links: linksOf(content.body),
   }
 }
@@ -74,7 +80,14 @@ class Writer {
   }
 }
 
-function mjmlOf(writer: Writer, content: MessageContent): string {
+/** In words, and with the words of the link that leads to the choices. */
+const WHY: Record<Because, { words: string, link: string }> = {
+  list: { words: 'You get this because you are on the list {{ list_name }}.', link: 'Choose what you get, or leave' },
+  confirm: { words: 'You get this because this address was typed on a page of ours. If that was not you, do nothing: you are on no list.', link: 'Ask for no more mail from us' },
+  asked: { words: 'You get this because you asked for it on a page of ours.', link: 'Choose what you get, or leave' },
+}
+
+function mjmlOf(writer: Writer, content: MessageContent, because: Because): string {
   const blocks = content.body.content.map(block => mjmlBlock(writer, block)).join('\n')
   return `<mjml lang="en">
 <mj-head>
@@ -91,7 +104,7 @@ ${blocks}
 </mj-column></mj-section>
 <mj-section padding="0 0 24px"><mj-column>
 <mj-divider border-width="1px" border-color="${day.line}" padding="8px 24px 14px" />
-<mj-text font-size="13px" color="${day.inkSecond}">You get this because you are on the list {{ list_name | escape }}. <a href="{{ choices_url }}" style="color:${day.door}">Choose what you get, or leave</a>.<br>{{ sender_name | escape }}, {{ postal_address | escape }}<img src="{{ pixel_url }}" width="1" height="1" alt="" style="display:block"></mj-text>
+<mj-text font-size="13px" color="${day.inkSecond}">${WHY[because].words.replace('{{ list_name }}', '{{ list_name | escape }}')} <a href="{{ choices_url }}" style="color:${day.door}">${WHY[because].link}</a>.<br>{{ sender_name | escape }}, {{ postal_address | escape }}${because === 'confirm' ? '' : '<img src="{{ pixel_url }}" width="1" height="1" alt="" style="display:block">'}</mj-text>
 </mj-column></mj-section>
 </mj-body>
 </mjml>`
@@ -99,6 +112,8 @@ ${blocks}
 
 function mjmlBlock(writer: Writer, block: BlockNode): string {
   switch (block.type) {
+    case 'ownButton':
+      return `<mj-button href="{{ own_url }}">${writer.literal(block.attrs.label)}</mj-button>`
     case 'button':
       return `<mj-button href="${writer.nextLink()}">${writer.literal(block.attrs.label)}</mj-button>`
     case 'heading':
@@ -117,12 +132,12 @@ function htmlList(writer: Writer, list: ListNode): string {
   return `<${tag} style="margin:0;padding-left:22px">${items.join('')}</${tag}>`
 }
 
-function textOf(writer: Writer, content: MessageContent): string {
+function textOf(writer: Writer, content: MessageContent, because: Because): string {
   const blocks = content.body.content.map(block => textBlock(writer, block)).filter(block => block !== '')
   const footer = [
     '-- ',
-    'You get this because you are on the list {{ list_name }}.',
-    'Choose what you get, or leave: {{ choices_url }}',
+    WHY[because].words,
+    `${WHY[because].link}: {{ choices_url }}`,
     '{{ sender_name }}, {{ postal_address }}',
   ].join('\n')
   return `${blocks.join('\n\n')}\n\n${footer}\n`
@@ -130,6 +145,8 @@ function textOf(writer: Writer, content: MessageContent): string {
 
 function textBlock(writer: Writer, block: BlockNode): string {
   switch (block.type) {
+    case 'ownButton':
+      return `${writer.literal(block.attrs.label)}: {{ own_url }}`
     case 'button':
       return `${writer.literal(block.attrs.label)}: ${writer.nextLink()}`
     case 'heading':

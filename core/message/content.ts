@@ -18,7 +18,9 @@ export interface ListItemNode { type: 'listItem', content: (ParagraphNode | List
 export interface ListNode { type: 'bulletList' | 'orderedList', content: ListItemNode[] }
 /** A button is a tracked link made in place; following it may give a tag. */
 export interface ButtonNode { type: 'button', attrs: { label: string, url: string, tagId: number | null } }
-export type BlockNode = ParagraphNode | HeadingNode | ListNode | ButtonNode
+/** A button of an email that we send by ourselves: it leads to what the email is for. Pressing it tells by itself; it is no tracked link. */
+export interface OwnButtonNode { type: 'ownButton', attrs: { label: string } }
+export type BlockNode = ParagraphNode | HeadingNode | ListNode | ButtonNode | OwnButtonNode
 
 export interface RichText<Block = BlockNode> { type: 'doc', content: Block[] }
 /** One line of text with placeholders: a subject or a preview text. */
@@ -44,6 +46,7 @@ export function isWritten(content: MessageContent): boolean {
 function hasWords(block: BlockNode): boolean {
   switch (block.type) {
     case 'button':
+    case 'ownButton':
       return block.attrs.label.trim() !== ''
     case 'bulletList':
     case 'orderedList':
@@ -84,7 +87,7 @@ export function visitLinks(body: RichText, use: (url: string, label: string, tag
   const block = (node: BlockNode | ListItemNode): void => {
     if (node.type === 'button') use(node.attrs.url, node.attrs.label, node.attrs.tagId)
     else if (node.type === 'paragraph' || node.type === 'heading') inline(node.content)
-    else node.content.forEach(block)
+    else if (node.type !== 'ownButton') node.content.forEach(block)
   }
   body.content.forEach(block)
 }
@@ -92,3 +95,6 @@ export function visitLinks(body: RichText, use: (url: string, label: string, tag
 export function linkMark(node: TextNode): Extract<Mark, { type: 'link' }> | undefined {
   return node.marks?.find((mark): mark is Extract<Mark, { type: 'link' }> => mark.type === 'link')
 }
+
+/** Whether an email leads to what it is for: without its own button nobody could confirm, or fetch the file. */
+export const hasOwnButton = (content: MessageContent): boolean => content.body.content.some(block => block.type === 'ownButton' && block.attrs.label.trim() !== '')

@@ -24,7 +24,7 @@ export function listHeaders(facts: HeaderFacts): Record<string, string> {
 
 /** What makes an email one and the same, however often it is tried: the unique key of its outbox row. */
 export interface OutboxKey {
-  kind: 'course'
+  kind: string
   thingId: number
   personId: number
   stepId: string

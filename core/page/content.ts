@@ -1,7 +1,8 @@
 /** What an opt-in page says, asks and gives. */
-import type { HeadingNode, ListNode, ParagraphNode, RichText } from '#core/message/content'
-
-export type PageText = RichText<ParagraphNode | HeadingNode | ListNode>
+import { hasOwnButton, isWritten } from '#core/message/content'
+import { newConfirming, type Confirming } from './confirm'
+import type { Promised } from './promise'
+import { paragraphs, type PageText } from './text'
 
 export interface PageContent {
   headline: string
@@ -14,14 +15,11 @@ export interface PageContent {
   consentWording: string
   listIds: number[]
   tagIds: number[]
+  confirming: Confirming
+  promised: Promised | null
   thanksHeadline: string
   thanksText: PageText
 }
-
-export const paragraphs = (...texts: string[]): PageText => ({
-  type: 'doc',
-  content: texts.map(text => ({ type: 'paragraph', content: text ? [{ type: 'text', text }] : [] })),
-})
 
 export const newPage = (): PageContent => ({
   headline: '',
@@ -32,17 +30,40 @@ export const newPage = (): PageContent => ({
   consentWording: 'You get emails from us and can leave with one press at any time.',
   listIds: [],
   tagIds: [],
+  confirming: newConfirming(),
+  promised: null,
   thanksHeadline: 'Thank you',
   thanksText: paragraphs('The first email is on its way. Please look in your inbox.'),
 })
 
+/** A page as it was stored by any version of ours. What came later stands as those who made the page had it: nobody was asked to confirm. */
+export function pageFrom(stored: Partial<PageContent>): PageContent {
+  const page = newPage()
+  return { ...page, confirming: { ...page.confirming, who: 'nobody' }, ...stored }
+}
+
+export interface Missing { field: keyof PageContent, problem: string }
+
 /** What still keeps a page from being published, field by field; empty if nothing does. */
-export function missingForPublishing(content: PageContent): { field: keyof PageContent, problem: string }[] {
-  const missing: { field: keyof PageContent, problem: string }[] = []
-  if (content.headline.trim() === '') missing.push({ field: 'headline', problem: 'Write a headline: it is what visitors see first.' })
-  if (content.buttonLabel.trim() === '') missing.push({ field: 'buttonLabel', problem: 'Write what the button says, like “Send me the kit”.' })
-  if (content.consentWording.trim() === '') missing.push({ field: 'consentWording', problem: 'Say what people agree to: it is kept as their consent.' })
-  if (content.listIds.length === 0) missing.push({ field: 'listIds', problem: 'Choose at least one list: every email belongs to one.' })
-  if (content.thanksHeadline.trim() === '') missing.push({ field: 'thanksHeadline', problem: 'Write what people read after the button.' })
+export function missingForPublishing(content: PageContent): Missing[] {
+  const missing: Missing[] = []
+  const want = (is: boolean, field: keyof PageContent, problem: string) => {
+    if (!is) missing.push({ field, problem })
+  }
+  const { confirming, promised } = content
+  want(content.headline.trim() !== '', 'headline', 'Write a headline: it is what visitors see first.')
+  want(content.buttonLabel.trim() !== '', 'buttonLabel', 'Write what the button says, like “Send me the kit”.')
+  want(content.consentWording.trim() !== '', 'consentWording', 'Say what people agree to: it is kept as their consent.')
+  want(content.listIds.length > 0, 'listIds', 'Choose at least one list: every email belongs to one.')
+  want(content.thanksHeadline.trim() !== '', 'thanksHeadline', 'Write what people read after the button.')
+  if (confirming.who !== 'nobody') {
+    want(isWritten(confirming.mail), 'confirming', 'Write the email that asks to confirm: a subject and a few words.')
+    want(hasOwnButton(confirming.mail), 'confirming', 'The email that asks to confirm needs its button: nobody can say yes without it.')
+    want(confirming.waitHeadline.trim() !== '', 'confirming', 'Write what people read while their yes is awaited.')
+  }
+  if (promised) {
+    want(isWritten(promised.mail), 'promised', 'Write the email that brings the file: a subject and a few words.')
+    want(hasOwnButton(promised.mail), 'promised', 'The email that brings the file needs its button: nobody can open the file without it.')
+  }
   return missing
 }

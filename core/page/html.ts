@@ -2,7 +2,7 @@
 import type { InlineNode, ListNode } from '#core/message/content'
 import { linkMark } from '#core/message/content'
 import { escapeHtml } from '#core/message/escape'
-import type { PageText } from './content'
+import type { PageText } from './text'
 
 /** HTML that is safe to put out as it is. */
 export class Html {

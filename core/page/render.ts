@@ -1,5 +1,6 @@
 /** The public pages: opt-in, thanks, choices and notices. They work without JavaScript. */
-import type { PageContent, PageText } from './content'
+import type { PageContent } from './content'
+import type { PageText } from './text'
 import type { Html } from './html'
 import { html, richText } from './html'
 import { writeTouch, type Touch } from './touch'
@@ -63,8 +64,43 @@ function field(input: { name: string, label: string, value?: string, problem?: s
 ${input.problem && html`<p class="problem" id="${noteId}">${input.problem}</p>`}</div>`
 }
 
-export function renderThanks(view: { headline: string, text: PageText, senderName: string, postalAddress: string, files: PublicFiles }): string {
-  return shell({ title: view.headline, robots: 'noindex', ...view }, html`<h1>${view.headline}</h1>${richText(view.text)}`)
+interface Words { headline: string, text: PageText, senderName: string, postalAddress: string, files: PublicFiles }
+
+/** What people read once their opt-in counts. */
+export function renderThanks(view: Words & { note?: string }): string {
+  return shell({ title: view.headline, robots: 'noindex', ...view }, html`${view.note && html`<p class="done" role="status">${view.note}</p>`}
+<h1>${view.headline}</h1>${richText(view.text)}`)
+}
+
+/** What people read while their yes is awaited, with the address to look for. */
+export function renderWait(view: Words & { senderAddress: string }): string {
+  return shell({ title: view.headline, robots: 'noindex', ...view }, html`<h1>${view.headline}</h1>${richText(view.text)}
+<p class="look-for">Look for an email from <strong>${view.senderName}</strong>, ${view.senderAddress}. If it is not there in five minutes, look in the folder for unwanted mail.</p>`)
+}
+
+export interface ConfirmView {
+  senderName: string
+  postalAddress: string
+  files: PublicFiles
+  action: string
+  /** Shown with its middle hidden. */
+  address: string
+  /** What can be done: say yes, or ask for a new email. Null for nothing. */
+  offers: 'yes' | 'again' | null
+  headline: string
+  words: string
+  /** Leads back to the opt-in page. */
+  back?: { url: string, label: string }
+}
+
+/** One button, pressed by a person: machines follow links, and none of them may say yes. */
+export function renderConfirm(view: ConfirmView): string {
+  return shell({ title: view.headline, robots: 'noindex', ...view }, html`
+<h1>${view.headline}</h1>
+<p>${view.words}</p>
+${view.offers && html`<form method="post" action="${view.action}"><button name="answer" value="${view.offers}">${view.offers === 'yes' ? 'Yes, it was me' : 'Send me a new email'}</button>
+<p class="consent">For ${view.address}</p></form>`}
+${view.back && html`<p><a href="${view.back.url}">${view.back.label}</a></p>`}`)
 }
 
 export interface ChoicesView {

@@ -29,6 +29,7 @@ button.quiet:hover{border-color:${day.door}}
 :focus-visible{outline:3px solid ${day.lamp};outline-offset:2px}
 .problem{color:${day.brick};font-size:15px;margin:6px 0 0}
 .done{background:${day.spruceGround};color:${day.spruce};padding:10px 14px;border-radius:6px}
+.look-for{border-left:3px solid ${day.lamp};padding-left:14px;color:${day.inkSecond}}
 .consent{font-size:14px;color:${day.inkSecond};margin:14px 0 0}
 .choice{display:flex;gap:20px;align-items:center;justify-content:space-between;margin:0;padding:14px 0;border-top:1px solid ${day.lineLight}}
 .choice p{margin:0}

@@ -39,11 +39,14 @@ export interface LastLook {
   leftCourse: boolean
   /** Asked-for mail may go to someone who has not confirmed yet: it is what they asked for. */
   askedFor: boolean
+  /** It asks for the yes that everything else waits for, so nothing that was before holds it back. */
+  asksToConfirm: boolean
 }
 
 /** The first reason in the fixed order, or null if the email may leave. */
 export function heldBackFor(look: LastLook): HeldBackReason | null {
   const { status } = look
+  if (look.asksToConfirm) return null
   const isTrue: Partial<Record<HeldBackReason, boolean>> = {
     'bounced': status === 'bounced',
     'complained': status === 'complained',

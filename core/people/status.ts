@@ -3,8 +3,10 @@
 export type Status = 'pending' | 'active' | 'resting' | 'unsubscribed' | 'bounced' | 'complained'
 
 export type StatusEvent =
-  /** The person pressed the button on a page of ours. */
+  /** The person pressed the button on a page of ours that asks for no more than that. */
   | 'opted-in'
+  /** The person said yes in the email that asked for it. */
+  | 'confirmed'
   /** The person asked for no more mail at all. */
   | 'unsubscribed'
   /** A mail server refused this address for good. */
@@ -17,17 +19,18 @@ export type StatusEvent =
  * The written table. A pair that is not here changes nothing.
  *
  * `unsubscribed`, `bounced` and `complained` are lifted only by the person's
- * own act of opting in again, and an import refuses such people. Somebody new
- * is `pending` until they have pressed the button, `active` by an import. A refusal never hides that someone left or
+ * own act of opting in again (with their yes by email, where the page wants
+ * one), and an import refuses such people. Somebody new is `pending` until
+ * they have pressed the button or said yes, `active` by an import. A refusal never hides that someone left or
  * complained, because leaving is the stricter promise.
  */
 const TABLE: Record<Status, Partial<Record<StatusEvent, Status>>> = {
-  pending: { 'opted-in': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
+  pending: { 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
   active: { 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting' },
-  resting: { 'opted-in': 'active', 'woken': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
-  unsubscribed: { 'opted-in': 'active', 'complained': 'complained' },
-  bounced: { 'opted-in': 'active', 'unsubscribed': 'unsubscribed', 'complained': 'complained' },
-  complained: { 'opted-in': 'active' },
+  resting: { 'opted-in': 'active', 'confirmed': 'active', 'woken': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
+  unsubscribed: { 'opted-in': 'active', 'confirmed': 'active', 'complained': 'complained' },
+  bounced: { 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'complained': 'complained' },
+  complained: { 'opted-in': 'active', 'confirmed': 'active' },
 }
 
 export function statusAfter(status: Status, event: StatusEvent): Status {

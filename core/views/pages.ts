@@ -8,6 +8,8 @@ export interface PageLine { id: number, name: string, slug: string, url: string,
 export interface PageView extends PageLine {
   draft: PageContent
   missing: { field: string, problem: string }[]
+  /** The file it promises. */
+  file: { id: number, name: string, bytes: number } | null
   /** Running courses that someone who opts in here comes into. */
   leadsTo: { id: number, name: string }[]
 }

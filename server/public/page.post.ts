@@ -16,7 +16,7 @@ export default defineEventHandler(async (event) => {
   try {
     const house = houseAt(event)
     const { slug, content } = publishedPage(house, slugOfEvent(event))
-    const thanks = () => sendRedirect(event, pathAt(event, `/p/${slug}/thanks`), 303)
+    const onward = (awaitsYes: boolean) => sendRedirect(event, pathAt(event, `/p/${slug}/${awaitsYes ? 'wait' : 'thanks'}`), 303)
     const tooLong = Number(getHeader(event, 'content-length') ?? 0) > MOST_BYTES
     const form = formOf(optInForm, new URLSearchParams(tooLong ? '' : await readRawBody(event) ?? ''))
     const typed = { email: form.email, firstName: form.first_name }
@@ -27,12 +27,11 @@ export default defineEventHandler(async (event) => {
     if (form[TRAP_FIELD]) {
       // A robot is thanked like anybody else, so that it learns nothing.
       log.info({ slug }, 'a robot was turned away')
-      return thanks()
+      return onward(content.confirming.who !== 'nobody')
     }
     if (!openHouses().optIns.allows(visitorIp(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
     try {
-      optIn(house, { slug, ...typed, zone: form.zone, ip: visitorIp(event), touch })
-      return thanks()
+      return onward(optIn(house, { slug, ...typed, zone: form.zone, ip: visitorIp(event), touch }).awaitsYes)
     }
     catch (error) {
       if (!(error instanceof InputProblem)) throw error

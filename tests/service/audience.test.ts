@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Condition, FieldTest, Leaf, Moment, Stretch, WhichEmail } from '#core/audience/condition'
-import { EMAIL_FATES, EVERYBODY } from '#core/audience/condition'
+import { EMAIL_FATES, EVERYBODY, OPT_IN_FATES } from '#core/audience/condition'
 import type { PersonFacts } from '#core/audience/meaning'
 import { READY_SEGMENTS } from '#core/audience/segment'
 import { holds } from '#core/audience/meaning'
@@ -60,7 +60,7 @@ beforeAll(() => {
       put('pages', { id, name: `page ${id}`, slug: `page-${id}`, draft: '{}', created_at: 0, changed_at: 0 })
       put('course_versions', { id, course_id: id, number: 1, program: '{}', source: '{}', published_at: 0 })
       for (const step of STEPS) {
-        const message = put('messages', { course_id: id, step_id: step, digest: 'd', working_title: step, content: '{}', subject: '', html: '', text: '', created_at: 0 })
+        const message = put('messages', { kind: 'course', thing_id: id, step_id: step, digest: 'd', working_title: step, content: '{}', subject: '', html: '', text: '', created_at: 0 })
         for (const [n, url] of URLS.entries()) put('message_links', { message_id: message, n, url, label: url })
       }
     }
@@ -71,7 +71,7 @@ beforeAll(() => {
       let readAt = null as number | null
       for (const mark of [1, 2]) {
         if (dice() < 0.5) put('list_members', { list_id: mark, person_id: id, joined_at: 0, left_at: dice() < 0.4 ? NOW : null, event_id: event })
-        if (dice() < 0.4) put('opt_ins', { at: timesNear(dice), person_id: id, page_id: mark, event_id: event, touch_id: dice() < 0.3 ? null : 1 + Math.floor(dice() * 2) })
+        if (dice() < 0.4) put('opt_ins', { at: timesNear(dice), person_id: id, page_id: mark, event_id: event, touch_id: dice() < 0.3 ? null : 1 + Math.floor(dice() * 2), confirmed_at: dice() < 0.4 ? null : timesNear(dice), fetched_at: dice() < 0.5 ? null : timesNear(dice) })
         if (dice() < 0.5) put('tag_holdings', { tag_id: mark, person_id: id, since_at: timesNear(dice), event_id: event })
         for (let visit = 1; visit <= Math.floor(dice() * 3); visit++) {
           const status = visit === 1 ? pick(['open', 'finished', 'left'] as const) : pick(['finished', 'left'] as const)
@@ -133,7 +133,7 @@ const anyLeaf: fc.Arbitrary<Leaf> = fc.oneof(
   fc.record({ kind: fc.constant('consent' as const), is: fc.constantFrom('on-record' as const, 'missing' as const) }),
   fc.record({ kind: fc.constant('source' as const), is: fc.constantFrom(...SOURCES, '\' OR 1=1 --') }),
   fc.record({ kind: fc.constant('arrived' as const), when: anyStretch }),
-  fc.record({ kind: fc.constant('opted-in' as const), pageId: anyMark, within: fc.option(anyStretch), touchId: fc.option(anyMark, { freq: 1 }) }),
+  fc.record({ kind: fc.constant('opted-in' as const), pageId: anyMark, within: fc.option(anyStretch), touchId: fc.option(anyMark, { freq: 1 }), did: fc.constantFrom(...OPT_IN_FATES) }),
   fc.record({ kind: fc.constant('email' as const), fate: fc.constantFrom(...EMAIL_FATES), which: anyWhich, within: fc.option(anyStretch), times: fc.nat(4), url: fc.option(fc.constantFrom(...URLS, 'https://example.com/c')) }),
   fc.record({ kind: fc.constant('last-read' as const), by: fc.constantFrom('reader' as const, 'uncertain' as const), within: anyStretch }),
   fc.record({ kind: fc.constant('course' as const), courseId: anyMark, is: fc.constantFrom('inside' as const, 'finished' as const, 'left' as const, 'ever' as const, 'never' as const), stepId: fc.option(fc.constantFrom(...STEPS)) }),
@@ -169,7 +169,7 @@ describe('a condition', () => {
   it('every kind of leaf and fate holds for some and not for others, so that agreeing says something', () => {
     const leaves: Leaf[] = [
       { kind: 'status', is: ['active'] }, { kind: 'list', listId: 1, is: 'joined' }, { kind: 'list', listId: 1, is: 'left' }, { kind: 'list', listId: 2, is: 'never-joined' }, { kind: 'tag', tagId: 1, since: null },
-      { kind: 'tag', tagId: 1, since: { kind: 'last-days', days: 3 } }, { kind: 'source', is: 'import' }, { kind: 'arrived', when: { kind: 'last-days', days: 4 } }, { kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 1 } }, { kind: 'last-read', by: 'uncertain', within: { kind: 'before', at: NOW - 3 * DAY } }, { kind: 'opted-in', pageId: 1, within: null }, { kind: 'opted-in', pageId: 1, within: null, touchId: 2 },
+      { kind: 'tag', tagId: 1, since: { kind: 'last-days', days: 3 } }, { kind: 'source', is: 'import' }, { kind: 'arrived', when: { kind: 'last-days', days: 4 } }, { kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 1 } }, { kind: 'last-read', by: 'uncertain', within: { kind: 'before', at: NOW - 3 * DAY } }, { kind: 'opted-in', pageId: 1, within: null }, { kind: 'opted-in', pageId: 1, within: null, touchId: 2 }, ...OPT_IN_FATES.map(did => ({ kind: 'opted-in' as const, pageId: 1, within: { kind: 'last-days' as const, days: 4 }, did })),
       ...EMAIL_FATES.map(fate => ({ kind: 'email' as const, fate, which: null, within: null, times: 1, url: null })), { kind: 'email', fate: 'opened', which: { courseId: 1, stepId: null }, within: null, times: 2, url: null }, { kind: 'email', fate: 'clicked', which: null, within: null, times: 1, url: URLS[1]! }, { kind: 'email', fate: 'clicked', which: { courseId: 2, stepId: 'two' }, within: { kind: 'last-days', days: 5 }, times: 1, url: null },
       { kind: 'may-be-mailed' }, { kind: 'country', is: ['PT'], unknown: false }, { kind: 'country', is: [], unknown: true }, { kind: 'zone', is: ['Asia/Kathmandu'] }, { kind: 'consent', is: 'on-record' }, { kind: 'consent', is: 'missing' }, { kind: 'segment', segmentId: 3 },
       ...([{ is: 'known' }, { is: 'equal', text: 'ÉLODIE' }, { is: 'contains', text: 'ONE' }, { is: 'begins', text: 'σίσυ' }, { is: 'one-of', values: ['Bone'] }] as FieldTest[]).map(test => ({ kind: 'field' as const, fieldId: 1, test })),

@@ -50,8 +50,8 @@ describe('a database', () => {
     old.pragma('foreign_keys = OFF')
     for (const table of old.prepare(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name <> 'migrations'`).pluck().all() as string[]) {
       old.exec(`DELETE FROM ${table}`)
-      const named = columns(old, table)
-      for (const row of house.db.prepare(`SELECT ${named} FROM ${table}`).all() as Record<string, unknown>[]) old.prepare(`INSERT INTO ${table} (${named}) VALUES (${Object.keys(row).map(() => '?').join(', ')})`).run(...Object.values(row))
+      const named = columns(old, table).replace('course_id', table === 'messages' ? 'thing_id AS course_id' : 'course_id')
+      for (const row of house.db.prepare(`SELECT ${named} FROM ${table}`).all() as Record<string, unknown>[]) old.prepare(`INSERT INTO ${table} (${columns(old, table)}) VALUES (${Object.keys(row).map(() => '?').join(', ')})`).run(...Object.values(row))
     }
     old.pragma('foreign_keys = ON')
     migrate(old, 1)

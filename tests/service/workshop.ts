@@ -6,7 +6,7 @@ import { afterEach } from 'vitest'
 import { createComposer } from '#adapters/composer'
 import { createSigner } from '#adapters/signer'
 import type { MessageContent } from '#core/message/content'
-import { newPage } from '#core/page/content'
+import { newPage, type PageContent } from '#core/page/content'
 import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/rule'
 import type { Carrier, Mail } from '#core/ports'
@@ -89,6 +89,12 @@ export const step = (id: string, when: When, content: MessageContent = email(id)
 
 export const tag = (name: string, more: Partial<TagInput> = {}): TagInput => ({ name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })
 
+/** A page that asks nobody to confirm. */
+export function atOncePage(): PageContent {
+  const page = newPage()
+  return { ...page, confirming: { ...page.confirming, who: 'nobody' } }
+}
+
 export interface Setting { house: EngineHouse, pageId: number, listId: number, tagId: number, interestId: number, courseId: number }
 
 /** A list, two tags, a published page that gives the first, and a running course that it starts. */
@@ -98,8 +104,8 @@ export async function furnish(house: EngineHouse, steps?: (ids: { interestId: nu
   const tagId = saveTag(house, null, tag('sheet kit'))
   const interestId = saveTag(house, null, tag('interest: coptic'))
   const pageId = createPage(house, 'Sheet kit')
-  savePage(house, pageId, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...newPage(), headline: 'The sheet kit', listIds: [listId], tagIds: [tagId] } })
-  publishPage(house, pageId)
+  savePage(house, pageId, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...atOncePage(), headline: 'The sheet kit', listIds: [listId], tagIds: [tagId] } })
+  await publishPage(house, pageId)
   const courseId = createCourse(house, 'Fold, Sew, Cover', 'one')
   const three = () => [
     step('one', { kind: 'at-once' }, email('one', {

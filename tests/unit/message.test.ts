@@ -18,7 +18,7 @@ const paragraph = (...content: (ReturnType<typeof name> | ReturnType<typeof word
 const message = (subject: Line, ...blocks: BlockNode[]): MessageContent => ({ workingTitle: 'x', subject, preview: [words('Look ahead')], body: { type: 'doc', content: blocks } })
 
 const reader = (first_name: string, links = 0): Personal => ({
-  first_name, links: Array.from({ length: links }, (_, n) => `https://porch.example.com/l/${n}`), pixel_url: 'https://porch.example.com/o/1', choices_url: 'https://porch.example.com/m/1',
+  first_name, links: Array.from({ length: links }, (_, n) => `https://porch.example.com/l/${n}`), pixel_url: 'https://porch.example.com/o/1', choices_url: 'https://porch.example.com/m/1', own_url: 'https://porch.example.com/c/1',
   list_name: 'Letters & <more>', sender_name: 'Ines', postal_address: 'Rua do Cais 3, Lisboa',
 })
 const read = async (content: MessageContent, person: Personal) => composer.fill(await composer.compile(compileMessage(content)), person)

@@ -10,6 +10,9 @@ import { listsOfPerson } from '#data/marks'
 import { markLeft } from '#data/reading'
 import { isGone } from '#core/people/status'
 import type { House } from '../house'
+import { waitingOfPerson } from '#data/confirmations'
+import { aboutEmail } from '../inner/aboutEmail'
+import { withdrawAskings } from '../inner/askings'
 import { endEnrolments } from '../inner/enrolments'
 import { changeStatus, leaveList } from '../inner/marks'
 import { NotThere } from '../problem'
@@ -32,11 +35,14 @@ export function leave(house: House, outboxId: number, leaving: Leaving): void {
     const at = house.clock.now()
     const { personId } = email
     const from = email.sentEventId ?? email.causeId
-    const about = { personId, outboxId, courseId: email.thingId, causeId: from }
+    const about = { ...aboutEmail(email), causeId: from }
     if (leaving.what === 'everything') {
-      if (isGone(findPerson(db, personId)!.status) && findPerson(db, personId)!.status !== 'bounced') return
+      const gone = isGone(findPerson(db, personId)!.status)
+      // Who had left and opted in anew since, without saying yes yet, takes that back.
+      if (gone && waitingOfPerson(db, personId).length === 0 && findPerson(db, personId)!.status !== 'bounced') return
       const causeId = appendEvent(db, 'unsubscribed', at, about)
       markLeft(db, outboxId, at)
+      withdrawAskings(db, personId, at, causeId)
       changeStatus(db, personId, 'unsubscribed', { at, causeId, ownAct: true })
     }
     else if (leaving.what === 'list') {
@@ -45,6 +51,7 @@ export function leave(house: House, outboxId: number, leaving: Leaving): void {
       leaveList(db, personId, leaving.listId, { at, causeId: from, ownAct: true })
     }
     else {
+      if (email.kind !== 'course') throw new NotThere('This email is not of a course.')
       const ended = endEnrolments(db, personId, at, from, 'own-choice', row => row.courseId === email.thingId)
       if (ended > 0) markLeft(db, outboxId, at)
     }
@@ -64,11 +71,11 @@ export function choicesOf(house: House, outboxId: number): Choices {
   const email = findEmail(db, outboxId)
   const person = email && findPerson(db, email.personId)
   if (!email || !person) throw new NotThere('This email is not known any more.')
-  const course = findCourse(db, email.thingId)
+  const course = email.enrolmentId === null ? undefined : findCourse(db, email.thingId)
   return {
     address: person.address,
     gone: isGone(person.status),
-    course: course ? { name: course.name, inside: findEnrolment(db, email.enrolmentId)?.status === 'open' } : null,
+    course: course ? { name: course.name, inside: findEnrolment(db, email.enrolmentId!)?.status === 'open' } : null,
     lists: listsOfPerson(db, person.id).map(list => ({ id: list.id, name: list.publicName, description: list.description, joined: list.leftAt === null })),
   }
 }

@@ -1,17 +1,16 @@
 /** A visitor presses the button of an opt-in page. */
 import { checkAddress, tidyName } from '#core/people/address'
-import type { PageContent } from '#core/page/content'
+import { asksToConfirm } from '#core/page/confirm'
 import { NO_TOUCH, type Touch } from '#core/page/touch'
 import { isZone } from '#core/time/zone'
 import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { findPublishedPage, insertOptIn } from '#data/pages'
 import { touchIdOf } from '#data/sources'
-import { findPersonByKey, insertPerson, setFirstName, setZone } from '#data/people'
-import { insertConsent } from '#data/consents'
+import { findPersonByKey, insertPerson } from '#data/people'
 import type { House } from '../house'
-import { changeStatus, giveTag, joinList } from '../inner/marks'
-import { replanFor } from '../inner/enrolments'
+import { ask } from '../inner/askings'
+import { giveWhatPageGives } from '../inner/gives'
 import { InputProblem, NotThere } from '../problem'
 
 export interface OptIn {
@@ -26,12 +25,13 @@ export interface OptIn {
 }
 
 /**
- * Makes or finds the subscriber, keeps the consent as it was given, and gives
- * what the page gives. The same address a second time is the same subscriber
- * with one more opt-in. Throws an {@link InputProblem} for bad fields, and
- * {@link NotThere} if no page is published there.
+ * Makes or finds the subscriber. Where the page asks for no confirmation, the
+ * consent is kept and everything is given at once; else an email asks, and
+ * nothing is given or changed before the yes. The same address a second time
+ * is the same subscriber with one more opt-in. Throws an {@link InputProblem}
+ * for bad fields, and {@link NotThere} if no page is published there.
  */
-export function optIn(house: House, typed: OptIn): { personId: number, page: PageContent } {
+export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes: boolean } {
   const { db } = house
   const checked = checkAddress(typed.email)
   const firstName = tidyName(typed.firstName)
@@ -49,24 +49,16 @@ export function optIn(house: House, typed: OptIn): { personId: number, page: Pag
     const personId = known?.id ?? insertPerson(db, {
       address: checked.address.shown, addressKey: checked.address.key, firstName, status: 'pending', zone, country: null, source: `page:${page.slug}`, createdAt: at,
     })
+    const awaitsYes = asksToConfirm(page.content.confirming.who, known?.status ?? null)
+    const touch = typed.touch ?? NO_TOUCH
     const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id }, {
       address: checked.address.shown, ...(firstName && { firstName }), ...(zone && { zone }), ...(typed.ip && { ip: typed.ip }),
     })
-    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, typed.touch ?? NO_TOUCH) })
-    const cause = { at, causeId: eventId, ownAct: true }
-    insertConsent(db, { personId, eventId, pageVersionId: page.versionId, origin: '', wording: page.content.consentWording, at, ip: typed.ip, zone })
-    changeStatus(db, personId, 'opted-in', cause)
-    if (known && firstName && firstName !== known.firstName) {
-      setFirstName(db, personId, firstName)
-      appendEvent(db, 'name-changed', at, { personId, causeId: eventId }, { from: known.firstName, to: firstName })
-    }
-    if (known && zone && zone !== known.zone) {
-      setZone(db, personId, zone)
-      replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId: eventId }))
-    }
-    for (const listId of page.content.listIds) joinList(db, personId, listId, cause)
-    for (const tagId of page.content.tagIds) giveTag(db, personId, tagId, cause)
-    return { personId, page: page.content }
+    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, touch), confirmedAt: awaitsYes ? null : at })
+    const answers = { firstName, zone, ip: typed.ip, touch }
+    if (awaitsYes) ask(db, { page, personId, answers, at, eventId })
+    else giveWhatPageGives(db, { personId, page, answers, pressedAt: at, optInId: eventId, at, causeId: eventId, by: 'opted-in' })
+    return { personId, awaitsYes }
   })
   house.wake()
   return result

@@ -1,14 +1,19 @@
 /** Making opt-in pages. Saving is private; publishing is an explicit step. */
 import type { PageContent } from '#core/page/content'
+import { stepOfFile } from '#core/page/promise'
 import { missingForPublishing, newPage } from '#core/page/content'
+import type { MessageContent } from '#core/message/content'
 import { slugOf } from '#core/message/headers'
 import { write } from '#data/connection'
 import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
-import { findPage, findPageBySlug, insertPage, insertPageVersion, unpublish, updatePage } from '#data/pages'
+import { findFile } from '#data/files'
+import { findPage, findPageBySlug, insertPage, insertPageVersion, unpublish, updatePage, type PageMessages, type PageRow } from '#data/pages'
 import { findList, findTag } from '#data/marks'
+import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { InputProblem, NotThere } from '../problem'
+import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 
 export interface PageInput { name: string, slug: string, draft: PageContent }
 
@@ -29,7 +34,7 @@ function freeSlug(db: Database, wanted: string): string {
 export function savePage(house: House, id: number, input: PageInput): void {
   const { db } = house
   write(db, () => {
-    if (!findPage(db, id)) throw new NotThere('This page is not there any more.')
+    pageOf(db, id)
     const problems = []
     if (input.name.trim() === '') problems.push({ field: 'name', problem: 'Give the page a name; visitors do not see it.' })
     if (!/^[a-z0-9]+(-[a-z0-9]+)*$/.test(input.slug)) {
@@ -39,28 +44,62 @@ export function savePage(house: House, id: number, input: PageInput): void {
     if (other && other.id !== id) problems.push({ field: 'slug', problem: `The page “${other.name}” has this address already.` })
     if (input.draft.listIds.some(listId => !findList(db, listId))) problems.push({ field: 'listIds', problem: 'One of these lists is not there any more.' })
     if (input.draft.tagIds.some(tagId => !findTag(db, tagId))) problems.push({ field: 'tagIds', problem: 'One of these tags is not there any more.' })
+    if (input.draft.promised && !findFile(db, input.draft.promised.fileId)) problems.push({ field: 'promised', problem: 'This file is not there any more.' })
     if (problems.length > 0) throw new InputProblem(problems)
     updatePage(db, id, { name: input.name.trim(), slug: input.slug, draft: input.draft, at: house.clock.now() })
   })
 }
 
-/** Shows the draft to the public as a new version; consents refer to it from now on. */
-export function publishPage(house: House, id: number): { number: number } {
-  const { db } = house
-  return write(db, () => {
-    const page = findPage(db, id)
-    if (!page) throw new NotThere('This page is not there any more.')
-    const missing = missingForPublishing(page.draft)
+/** What keeps the draft from being published: in the page itself, and in who its mail is from. */
+export function missingOf(db: Database, draft: PageContent): { field: string, problem: string }[] {
+  const { senderAddress, postalAddress } = workspaceOf(db)
+  const mails = draft.confirming.who !== 'nobody' || draft.promised !== null
+  const noSender = mails && (senderAddress === '' || postalAddress.trim() === '')
+  return [
+    ...missingForPublishing(draft),
+    ...noSender ? [{ field: 'sender', problem: 'Fill in the sender and the postal address in Settings: this page sends emails, and each must carry them.' }] : [],
+  ]
+}
+
+/** Shows the draft to the public as a new version, with its emails made; consents refer to it from now on. If the draft is changed meanwhile, it begins again with the newer one. */
+export async function publishPage(house: House, id: number): Promise<{ number: number }> {
+  const { db, composer } = house
+  for (;;) {
+    const { draft } = pageOf(db, id)
+    const missing = missingOf(db, draft)
     if (missing.length > 0) throw new InputProblem(missing)
-    const at = house.clock.now()
-    appendEvent(db, 'page-published', at, { pageId: id })
-    return insertPageVersion(db, id, page.draft, at)
-  })
+    const wordings = wordingsOf(id, draft)
+    const made = await makeWordings(db, composer, Object.values(wordings))
+    const published = write(db, () => {
+      if (JSON.stringify(pageOf(db, id).draft) !== JSON.stringify(draft)) return null
+      const at = house.clock.now()
+      appendEvent(db, 'page-published', at, { pageId: id })
+      const messages: PageMessages = Object.fromEntries(Object.entries(wordings).map(([what, wording]) => [what, keepWording(db, wording, made, at)]))
+      return insertPageVersion(db, id, draft, messages, at)
+    })
+    if (published) return published
+  }
+}
+
+function wordingsOf(pageId: number, { confirming, promised }: PageContent): Partial<Record<keyof PageMessages, Wording>> {
+  const { who, mail, reminder } = confirming
+  const asking = (stepId: string, content: MessageContent): Wording => ({ of: { kind: 'confirmation', thingId: pageId, stepId }, content, because: 'confirm' })
+  return {
+    ...who !== 'nobody' && { confirm: asking('asking', mail) },
+    ...who !== 'nobody' && reminder && { reminder: asking('reminder', { ...mail, subject: reminder.subject, workingTitle: `${mail.workingTitle}, reminder` }) },
+    ...promised && { file: { of: { kind: 'file', thingId: pageId, stepId: stepOfFile(promised.fileId) }, content: promised.mail, because: 'asked' } },
+  }
+}
+
+function pageOf(db: Database, id: number): PageRow {
+  const page = findPage(db, id)
+  if (!page) throw new NotThere('This page is not there any more.')
+  return page
 }
 
 export function takePageDown(house: House, id: number): void {
   write(house.db, () => {
-    if (!findPage(house.db, id)) throw new NotThere('This page is not there any more.')
+    pageOf(house.db, id)
     unpublish(house.db, id)
   })
 }

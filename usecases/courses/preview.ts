@@ -15,6 +15,7 @@ export async function previewEmail(house: House, content: MessageContent, listId
     links: templates.links.map(link => link.url),
     pixel_url: '',
     choices_url: '#',
+    own_url: '#',
     list_name: (listId !== null && findList(house.db, listId)?.publicName) || 'the list of this course',
     sender_name: workspace.senderName || workspace.name,
     postal_address: workspace.postalAddress.split(/\s*\n\s*/).filter(Boolean).join(', '),

@@ -1,21 +1,19 @@
 /** Starting a course, and changing one that runs. */
-import { createHash } from 'node:crypto'
-import { compileMessage } from '#core/message/compile'
-import { isWritten, linksOf } from '#core/message/content'
-import type { Compiled } from '#core/ports'
+import { isWritten } from '#core/message/content'
 import { advance } from '#core/sequence/advance'
-import type { CourseDraft, DraftStep } from '#core/sequence/draft'
+import type { CourseDraft } from '#core/sequence/draft'
 import { missingForStart, programOf } from '#core/sequence/draft'
 import type { Outlook } from '#core/views/course'
 import { write } from '#data/connection'
 import type { CourseRow } from '#data/courses'
-import { findCourse, findMessageId, insertMessage, insertVersion, programOfVersion, setRunning } from '#data/courses'
+import { findCourse, insertVersion, programOfVersion, setRunning } from '#data/courses'
 import { openEnrolmentsOfCourse, standingsOfCourse } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { countWithTags, peopleWithTags } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { enrol, happen } from '../inner/enrolments'
+import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
 export function outlookOf(house: House, courseId: number): Outlook {
@@ -81,21 +79,13 @@ async function publish(house: House, courseId: number, then: (course: CourseRow,
     const course = courseOf(house, courseId)
     const missing = missingForPublishing(house, course.draft)
     if (missing.length > 0) throw new InputProblem(missing.map(({ stepId, problem }) => ({ field: stepId ?? 'course', problem })))
-    const compiled = new Map<string, Compiled>()
-    for (const step of course.draft.steps) {
-      if (isWritten(step.content) && findMessageId(db, courseId, step.id, digestOf(step)) === undefined) {
-        compiled.set(step.id, await composer.compile(compileMessage(step.content)))
-      }
-    }
+    const wordings = new Map(course.draft.steps.filter(step => isWritten(step.content))
+      .map((step): [string, Wording] => [step.id, { of: { kind: 'course', thingId: courseId, stepId: step.id }, content: step.content, because: 'list' }]))
+    const made = await makeWordings(db, composer, [...wordings.values()])
     const result = write(db, () => {
       if (JSON.stringify(courseOf(house, courseId).draft) !== JSON.stringify(course.draft)) return null
       const at = house.clock.now()
-      const program = programOf(course.draft, (step) => {
-        const digest = digestOf(step)
-        return findMessageId(db, courseId, step.id, digest) ?? insertMessage(db, {
-          courseId, stepId: step.id, digest, content: step.content, compiled: compiled.get(step.id)!, links: linksOf(step.content.body), at,
-        })
-      })
+      const program = programOf(course.draft, step => keepWording(db, wordings.get(step.id)!, made, at))
       return then(course, insertVersion(db, courseId, program, course.draft, at), at)
     })
     if (result !== null) {
@@ -119,9 +109,4 @@ function courseOf(house: House, id: number): CourseRow {
   const course = findCourse(house.db, id)
   if (!course) throw new NotThere('This course is not there any more.')
   return course
-}
-
-/** The same words make the same email: a wording is stored once. */
-function digestOf(step: DraftStep): string {
-  return createHash('sha256').update(JSON.stringify(step.content)).digest('hex').slice(0, 32)
 }

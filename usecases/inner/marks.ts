@@ -12,6 +12,7 @@ import { deleteHolding, findTag, findTagByName, hasTag, insertHolding, insertTag
 import { standsFor } from '#data/markEnds'
 import { rulesOn } from '#data/rules'
 import { workspaceOf } from '#data/workspace'
+import { withdrawAskings } from './askings'
 import { endEnrolments, enrol, withdrawEmails } from './enrolments'
 
 /** What brought something about: when, by which event, and whether it was the person's own act. */
@@ -41,6 +42,7 @@ export function changeStatus(db: Database, personId: number, event: StatusEvent,
   const eventId = appendEvent(db, 'status-changed', at, { personId, causeId, detail: status })
   if (isGone(status)) {
     endEnrolments(db, personId, at, eventId, status)
+    withdrawAskings(db, personId, at, eventId)
     withdrawEmails(db, personId, {}, at, eventId, status)
   }
 }

@@ -5,6 +5,7 @@ import { appendEvent } from '#data/events'
 import { erasePersonalData, findPersonKey, forgetRefusedRows, formerKeys, remember } from '#data/erasing'
 import { findPerson } from '#data/people'
 import type { House } from '../house'
+import { withdrawAskings } from '../inner/askings'
 import { endEnrolments, withdrawEmails } from '../inner/enrolments'
 import { NotThere } from '../problem'
 
@@ -27,6 +28,7 @@ export function erase(house: House, personId: number, at: Instant, causeId: numb
   const person = findPerson(db, personId)!
   const eventId = appendEvent(db, 'erased', at, { personId, causeId })
   endEnrolments(db, personId, at, eventId, 'erased')
+  withdrawAskings(db, personId, at, eventId)
   withdrawEmails(db, personId, {}, at, eventId, 'erased')
   for (const key of [findPersonKey(db, personId), ...formerKeys(db, personId)]) {
     remember(db, { digest: signer.digest(key), status: person.status, at })

@@ -9,6 +9,7 @@ import { listsOfPerson } from '#data/marks'
 import { findPerson, findPersonByKey } from '#data/people'
 import { insertFormerAddress, setAddress, takeOver } from '#data/sameness'
 import type { House } from '../house'
+import { withdrawAskings } from '../inner/askings'
 import { endEnrolments, replanFor, withdrawEmails } from '../inner/enrolments'
 import { leaveList } from '../inner/marks'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -54,12 +55,15 @@ export function mergePeople(house: House, id: number, otherId: number, address: 
     for (const list of listsOfPerson(db, id)) if (list.leftAt !== null) leaveList(db, otherId, list.id, cause)
     const known = new Set(openEnrolmentsOfPerson(db, otherId).map(row => row.courseId).filter(courseId => visitsOf(db, courseId, id).length > 0))
     endEnrolments(db, otherId, at, eventId, 'merged', row => known.has(row.courseId))
+    // Their yes was to be to what came to that address.
+    withdrawAskings(db, otherId, at, eventId)
     insertFormerAddress(db, { personId: otherId, address: other.address, addressKey: findPersonKey(db, otherId), untilAt: at, eventId })
     const status = strictest(person.status, other.status)
     takeOver(db, otherId, id, status)
     if (status !== person.status) appendEvent(db, 'status-changed', at, { personId: id, causeId: eventId, detail: status })
     if (isGone(status)) {
       endEnrolments(db, id, at, eventId, status)
+      withdrawAskings(db, id, at, eventId)
       withdrawEmails(db, id, {}, at, eventId, status)
     }
     else {

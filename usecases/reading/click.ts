@@ -1,12 +1,13 @@
 /** A tracked link is followed, and later settled. */
 import { JUDGING_WINDOW, judgeClick } from '#core/reading/judge'
 import { write } from '#data/connection'
-import { linksOfMessage } from '#data/courses'
+import { linksOfMessage } from '#data/messages'
 import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
 import type { ClickRow } from '#data/reading'
 import { clicksOfEmail, findClick, insertClick, insertOpen, settleClick } from '#data/reading'
 import type { House } from '../house'
+import { aboutEmail } from '../inner/aboutEmail'
 import { giveTag } from '../inner/marks'
 import { NotThere } from '../problem'
 import type { Visit } from './open'
@@ -46,7 +47,7 @@ function settle(house: House, click: ClickRow, judged: 'reader' | 'scanner'): vo
   if (findClick(db, click.id)?.judged !== null) return
   const email = findEmail(db, click.outboxId)!
   const { personId } = email
-  const about = { personId, outboxId: email.id, courseId: email.thingId, causeId: email.sentEventId ?? email.causeId, linkN: click.linkN, detail: judged }
+  const about = { ...aboutEmail(email), linkN: click.linkN, detail: judged }
   const eventId = appendEvent(db, 'clicked', click.at, about)
   settleClick(db, click, personId, judged, eventId)
   if (judged !== 'reader') return

@@ -5,6 +5,7 @@ import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
 import { insertOpen } from '#data/reading'
 import type { House } from '../house'
+import { aboutEmail } from '../inner/aboutEmail'
 
 export interface Visit {
   agent: string
@@ -21,7 +22,7 @@ export function recordOpen(house: House, outboxId: number, visit: Visit): void {
     if (!email?.handedOverAt) return
     const at = house.clock.now()
     const judged = visit.certain ? 'reader' : judgeOpen({ agent: visit.agent, robot: visit.robot, at, sentAt: email.handedOverAt })
-    const eventId = appendEvent(db, 'opened', at, { personId: email.personId, outboxId, courseId: email.thingId, causeId: email.sentEventId ?? email.causeId, detail: judged })
+    const eventId = appendEvent(db, 'opened', at, { ...aboutEmail(email), detail: judged })
     insertOpen(db, { outboxId, personId: email.personId, at, judged, eventId })
   })
 }

@@ -4,7 +4,7 @@ import { DAY, MINUTE, SECOND, type Instant } from '#core/time/zone'
 import { heldBackFor } from '#core/people/heldback'
 import { GIVE_UP_AFTER, waitAfter } from '#core/outbox/retry'
 import { verdictOf } from '#core/outbox/verdict'
-import { linksOfMessage } from '#data/courses'
+import { linksOfMessage } from '#data/messages'
 import { write } from '#data/connection'
 import { findEnrolment, insertWatch } from '#data/enrolments'
 import { appendEvent } from '#data/events'
@@ -17,6 +17,7 @@ import { findList, membership } from '#data/marks'
 import { insertReaderAct, keennessOf } from '#data/reading'
 import { pauseCarrier, stopCarrier, workspaceOf, consentRule } from '#data/workspace'
 import type { EngineHouse } from '../house'
+import { aboutEmail } from '../inner/aboutEmail'
 import { changeStatus } from '../inner/marks'
 import { watchOf } from '../time/dueStep'
 import { writeLetter } from './letter'
@@ -90,8 +91,9 @@ function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boole
       consentMissing: person.consentAt === null && needsConsent(person.country, consentRule(db)),
       list: membership(db, listId, row.personId),
       listTakesEverybody: findList(db, listId)!.takesEverybody === 1,
-      leftCourse: findEnrolment(db, row.enrolmentId)?.status === 'left',
+      leftCourse: row.enrolmentId !== null && findEnrolment(db, row.enrolmentId)?.status === 'left',
       askedFor: row.askedFor === 1,
+      asksToConfirm: row.kind === 'confirmation',
     })
     if (reason) {
       markHeldBack(db, row.id, owner, reason)
@@ -151,13 +153,13 @@ function handedOver(house: EngineHouse, row: OutboxRow, at: Instant): void {
   const { db } = house
   markHandedOver(db, row.id, house.owner, at, appendEvent(db, 'sent', at, aboutOf(row)))
   if (workspaceOf(db).carrierPauseUntilAt !== null) pauseCarrier(db, null, null)
-  const enrolment = findEnrolment(db, row.enrolmentId)!
-  const watch = watchOf(house, enrolment.versionId, row.stepId)
+  const enrolment = row.enrolmentId === null ? undefined : findEnrolment(db, row.enrolmentId)
+  const watch = enrolment && watchOf(house, enrolment.versionId, row.stepId)
   if (watch) insertWatch(db, { outboxId: row.id, tagId: watch.tagId, dueAt: at + watch.days * DAY })
   const keenness = house.readers ? keennessOf(db, row.personId) : undefined
   if (house.readers && keenness !== undefined) {
     const links = linksOfMessage(db, row.messageId).length
-    for (const act of house.readers.actsFor({ messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links })) {
+    for (const act of house.readers.actsFor({ messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links, wanted: row.kind !== 'course' })) {
       insertReaderAct(db, { outboxId: row.id, dueAt: at + act.after, kind: act.kind, linkN: act.link, agent: act.agent })
     }
   }
@@ -169,7 +171,7 @@ function giveUp(house: EngineHouse, row: OutboxRow, reason: string): void {
 }
 
 function aboutOf(row: OutboxRow) {
-  return { personId: row.personId, outboxId: row.id, courseId: row.thingId, stepId: row.stepId, causeId: row.causeId }
+  return { ...aboutEmail(row), stepId: row.stepId, causeId: row.causeId }
 }
 
 /**

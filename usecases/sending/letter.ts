@@ -1,7 +1,7 @@
 /** From an outbox row to the email that leaves: the person's words filled in, addresses signed, headers set. */
 import type { Mail } from '#core/ports'
 import { domainOf, listHeaders, messageIdOf, slugOf } from '#core/message/headers'
-import { linksOfMessage, messageOf } from '#data/courses'
+import { linksOfMessage, messageOf } from '#data/messages'
 import type { OutboxRow } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { standsFor } from '#data/markEnds'
@@ -21,6 +21,7 @@ export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail:
     links: linksOfMessage(db, row.messageId).map(({ n }) => `${baseUrl}/l/${signer.sign('link', `${row.id}.${n}`)}`),
     pixel_url: `${baseUrl}/o/${signer.sign('open', String(row.id))}`,
     choices_url: choicesUrl,
+    own_url: ownUrl(house, row),
     list_name: list.publicName,
     sender_name: workspace.senderName || workspace.name,
     postal_address: workspace.postalAddress.split(/\s*\n\s*/).filter(Boolean).join(', '),
@@ -35,4 +36,13 @@ export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail:
     at: house.clock.now(),
   }
   return { mail, source: await composer.compose(mail) }
+}
+
+/** Where the email's own button leads. */
+function ownUrl({ baseUrl, signer }: House, row: OutboxRow): string {
+  switch (row.kind) {
+    case 'course': return ''
+    case 'confirmation': return `${baseUrl}/c/${signer.sign('confirm', String(row.visit))}`
+    case 'file': return `${baseUrl}/f/${signer.sign('file', String(row.id))}`
+  }
 }

@@ -7,6 +7,7 @@ import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
 import { expiredHoldings } from '#data/marks'
 import type { House } from '../house'
+import { aboutEmail } from '../inner/aboutEmail'
 import { happen } from '../inner/enrolments'
 import { giveTag, takeTag } from '../inner/marks'
 
@@ -35,8 +36,7 @@ export function doDueWatches(house: House, at: Instant): number {
       const email = findEmail(db, row.outboxId)!
       endWatch(db, row.id, at)
       if (email.clickedAt !== null) continue
-      const about = { personId: email.personId, outboxId: email.id, courseId: email.thingId, causeId: email.sentEventId ?? email.causeId }
-      const causeId = appendEvent(db, 'not-clicked', row.dueAt, about)
+      const causeId = appendEvent(db, 'not-clicked', row.dueAt, aboutEmail(email))
       giveTag(db, email.personId, row.tagId, { at: row.dueAt, causeId, ownAct: false })
     }
     return rows.length

@@ -80,7 +80,7 @@ function importOne(house: House, task: ImportTask, importing: Importing, tagName
 function recordConsent(db: Database, { consent }: ImportSpec, personId: number, givenAt: Instant, { at, causeId }: Cause): void {
   if (consent.kind !== 'given') return
   const eventId = appendEvent(db, 'consent-recorded', at, { personId, causeId })
-  insertConsent(db, { personId, eventId, pageVersionId: null, origin: consent.origin.trim(), wording: consent.wording.trim(), at: givenAt, ip: null, zone: null })
+  insertConsent(db, { personId, eventId, pageVersionId: null, origin: consent.origin.trim(), wording: consent.wording.trim(), at: givenAt, confirmedAt: null, ip: null, zone: null })
 }
 
 /** A tag that a row names is made where it is not there yet. */

@@ -10,6 +10,7 @@ import { clicksToSettle } from '#data/reading'
 import type { EngineHouse } from '../house'
 import { settleDueClick } from '../reading/click'
 import { carrierTakes, handOverDue } from '../sending/handOver'
+import { doDueAskings } from './askings'
 import { doDueSteps, doDueWatches, expireTags } from './dueStep'
 import { fillOneSegment, lookAtPeople, turnSegments } from './looks'
 import { letReadersAct } from './readersAct'
@@ -55,6 +56,9 @@ async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<
       doDueSteps(house, at)
       // What someone has just asked for does not wait behind a long row of other people's steps.
       if (house.mode === 'live' && carrierTakes(house)) await handOverDue(house, at, house.carrier.width)
+      break
+    case 'asking':
+      doDueAskings(house, at)
       break
     case 'click':
       for (const click of clicksToSettle(house.db, at, 200)) settleDueClick(house, click)

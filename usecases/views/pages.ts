@@ -1,9 +1,10 @@
 /** Opt-in pages for their screens. */
-import { missingForPublishing } from '#core/page/content'
 import type { PageLine, PageView } from '#core/views/pages'
 import { allPages, findPage } from '#data/pages'
 import type { PageRow } from '#data/pages'
 import { allCourses } from '#data/courses'
+import { findFile } from '#data/files'
+import { missingOf } from '../arrive/pages'
 import type { House } from '../house'
 import { NotThere } from '../problem'
 
@@ -24,5 +25,5 @@ export function pageView(house: House, id: number): PageView {
   const leadsTo = allCourses(house.db)
     .filter(course => course.status === 'running' && course.published!.wayInTagIds.some(tagId => page.draft.tagIds.includes(tagId)))
     .map(({ id, name }) => ({ id, name }))
-  return { ...line(house, page), draft: page.draft, missing: missingForPublishing(page.draft), leadsTo }
+  return { ...line(house, page), draft: page.draft, missing: missingOf(house.db, page.draft), leadsTo, file: page.draft.promised && findFile(house.db, page.draft.promised.fileId) || null }
 }

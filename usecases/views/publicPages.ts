@@ -11,7 +11,10 @@ export function publishedPage(house: House, slug: string): PublishedPage {
   return page
 }
 
-export function publicFace(house: House): { senderName: string, postalAddress: string } {
-  const { name, senderName, postalAddress } = workspaceOf(house.db)
-  return { senderName: senderName || name, postalAddress }
+export function publicFace(house: House): { senderName: string, senderAddress: string, postalAddress: string } {
+  const { name, senderName, senderAddress, postalAddress } = workspaceOf(house.db)
+  return { senderName: senderName || name, senderAddress, postalAddress }
 }
+
+/** The zone in which public pages tell times. */
+export const publicZone = (house: House): string => workspaceOf(house.db).zone

@@ -32,7 +32,7 @@ export function whyView({ db }: House, personId: number, courseId: number, stepI
     return whyOrWhyNot({
       courseName: course.name,
       emailTitle: step.content.workingTitle || 'an email without a title',
-      emails: emailsOfPerson(db, personId).filter(row => row.thingId === courseId && row.stepId === stepId),
+      emails: emailsOfPerson(db, personId).filter(row => row.kind === 'course' && row.thingId === courseId && row.stepId === stepId),
       journeys: visitsOf(db, courseId, personId).map(({ status, joinedAt, endedAt, stepId: before, dueAt }) => ({
         status, joinedAt, endedAt, dueAt, standsBefore: before === null ? null : title(before), isAhead: place(stepId) >= place(before),
       })),
@@ -42,6 +42,7 @@ export function whyView({ db }: House, personId: number, courseId: number, stepI
       emailRuns: place(stepId) >= 0,
       waysIn: (course.published ?? course.draft).wayInTagIds.map(tagId => findTag(db, tagId)?.name).filter(name => name !== undefined).map(name => `“${name}”`),
       heldBackNow: heldBackFor({
+        asksToConfirm: false,
         status: person.status, consentMissing: person.consentAt === null && needsConsent(person.country, consentRule(db)),
         list: listId === null ? 'joined' : membership(db, listId, personId), listTakesEverybody: listId === null || findList(db, listId)?.takesEverybody === 1,
         leftCourse: false, askedFor: false,

@@ -29,6 +29,7 @@ const choose = (value: string) => leaf.value = choices.value.find(choice => choi
 const STATUSES = ['active', 'pending', 'resting', 'unsubscribed', 'bounced', 'complained'].map(value => ({ value, name: value }))
 const LIST_IS = [{ value: 'joined', name: 'are on it' }, { value: 'left', name: 'have left it' }, { value: 'never-joined', name: 'never joined it' }]
 const CONSENT_IS = [{ value: 'on-record', name: 'is on record' }, { value: 'missing', name: 'is missing, though their country needs it' }]
+const OPT_IN_DID = [{ value: 'pressed', name: 'pressed the button' }, { value: 'counts', name: 'are in, where asked with their yes' }, { value: 'not-confirmed', name: 'have not said yes' }, { value: 'fetched', name: 'fetched the file' }]
 const READ_BY = [{ value: 'reader', name: 'a reader open or a click' }, { value: 'uncertain', name: 'an uncertain open' }]
 const COURSE_IS = [{ value: 'inside', name: 'are inside' }, { value: 'finished', name: 'came to the end' }, { value: 'left', name: 'left it' }, { value: 'ever', name: 'started it' }, { value: 'never', name: 'were never in it' }]
 const countries = COUNTRIES.map(({ code, name }) => ({ value: code, name }))
@@ -59,6 +60,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
     <StretchField v-else-if="leaf.kind === 'arrived'" :model-value="leaf.when" :label="label" :any-time="false" @update:model-value="when => set({ when })" />
     <Select v-else-if="leaf.kind === 'source'" :model-value="leaf.is" :options="sources" option-label="name" option-value="value" size="small" filter :aria-label="`${label}: from where`" class="several" @update:model-value="is => set({ is })" />
     <template v-else-if="leaf.kind === 'opted-in'">
+      <Select :model-value="leaf.did ?? 'pressed'" :options="OPT_IN_DID" option-label="name" option-value="value" size="small" :aria-label="`${label}: what came of it`" @update:model-value="did => set({ did })" />
       <Select :model-value="leaf.pageId" :options="parts.pages" option-label="name" option-value="id" size="small" :aria-label="`${label}: which page`" @update:model-value="pageId => set({ pageId })" />
       <Select v-if="parts.touches.length || leaf.touchId" :model-value="leaf.touchId ?? 0" :options="touches" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: brought by what`" class="several" @update:model-value="touchId => set({ touchId: touchId || null })" />
       <StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => set({ within })" />

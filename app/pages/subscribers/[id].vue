@@ -87,8 +87,8 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
         <section class="panel" aria-labelledby="emails">
           <h2 id="emails">Emails</h2>
           <p v-for="email in view.emails" :key="email.id" class="row mail">
-            <SendSign kind="course" />
-            <span class="cut"><button type="button" class="link-button title" title="Why did they, or did they not, get it?" @click="why = `${email.courseId} ${email.stepId}`">{{ email.title }}</button> <span class="second">{{ email.courseName }}</span></span>
+            <SendSign v-if="email.courseId !== null" kind="course" /><i v-else class="pi pi-reply of-page" title="Asked for on a page" aria-hidden="true" />
+            <span class="cut"><button v-if="email.courseId !== null" type="button" class="link-button title" title="Why did they, or did they not, get it?" @click="why = `${email.courseId} ${email.stepId}`">{{ email.title }}</button><strong v-else>{{ email.title }}</strong> <span class="second">{{ email.thingName }}</span></span>
             <span class="second small fate">{{ fateOf(email) }}<template v-if="email.openedAt">, opened</template><template v-if="email.clickedAt">, clicked</template></span>
           </p>
           <p v-if="view.emails.length === 0" class="panel-body second">None so far.</p>

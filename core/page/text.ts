@@ -1,0 +1,9 @@
+/** Rich text of public pages. */
+import type { HeadingNode, ListNode, ParagraphNode, RichText } from '#core/message/content'
+
+export type PageText = RichText<ParagraphNode | HeadingNode | ListNode>
+
+export const paragraphs = (...texts: string[]): PageText => ({
+  type: 'doc',
+  content: texts.map(text => ({ type: 'paragraph', content: text ? [{ type: 'text', text }] : [] })),
+})

@@ -1,0 +1,22 @@
+/** The button of the confirmation page is pressed. */
+import { defineEventHandler, readRawBody, sendRedirect } from 'h3'
+import { askAnew, askingView, confirm, readConfirmToken } from '#usecases/arrive/confirm'
+import { confirmForm } from '#server/schemas'
+import { formOf, houseAt, pathAt, tokenOf, troublePage } from './page'
+
+export default defineEventHandler(async (event) => {
+  try {
+    const house = houseAt(event)
+    const id = readConfirmToken(house, tokenOf(event))
+    const { answer } = formOf(confirmForm, new URLSearchParams(await readRawBody(event) ?? ''))
+    if (answer === 'again') {
+      askAnew(house, id)
+      return sendRedirect(event, pathAt(event, `/p/${askingView(house, id).slug}/wait`), 303)
+    }
+    const outcome = confirm(house, id)
+    return sendRedirect(event, `${pathAt(event, `/c/${tokenOf(event)}`)}${outcome === 'counts' ? '?done=1' : ''}`, 303)
+  }
+  catch (error) {
+    return troublePage(event, error)
+  }
+})

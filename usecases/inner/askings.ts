@@ -1,0 +1,44 @@
+/** Asking somebody to confirm an opt-in, and ending that. Always in the caller's transaction. */
+import { askingTimes, MOST_ASKINGS_A_DAY, SAME_AGAIN_AFTER } from '#core/page/confirm'
+import { DAY, type Instant } from '#core/time/zone'
+import { endConfirmation, insertConfirmation, markMailed, renewConfirmation, waitingFor, waitingOfPerson, type Answers, type ConfirmationRow } from '#data/confirmations'
+import type { Database } from '#data/connection'
+import { insertEmail, plannedSince } from '#data/outbox'
+import type { PublishedPage } from '#data/pages'
+import { withdrawEmails } from './enrolments'
+
+export interface Press { page: PublishedPage, personId: number, answers: Answers, at: Instant, eventId: number }
+
+/** Asks, or renews what is being asked; the newest answers count. An email goes unless one has just gone, or very many have. */
+export function ask(db: Database, { page, personId, answers, at, eventId }: Press): void {
+  const { id: pageId, versionId: pageVersionId, content } = page
+  const waiting = waitingFor(db, pageId, personId)
+  const times = askingTimes(content.confirming, at)
+  const asked = { pageId, pageVersionId, personId, eventId, answers, askedAt: at, ...times }
+  const id = waiting?.id ?? insertConfirmation(db, asked)
+  // The one reminder is not given a second time by pressing again.
+  if (waiting) renewConfirmation(db, id, { ...asked, remindAt: waiting.remindAt === null ? null : times.remindAt })
+  const justMailed = waiting?.mailedAt != null && at - waiting.mailedAt < SAME_AGAIN_AFTER
+  if (justMailed || plannedSince(db, personId, 'confirmation', at - DAY) >= MOST_ASKINGS_A_DAY) return
+  sendAsking(db, { id, pageId, personId, eventId, mails: waiting?.mails ?? 0 }, page, page.messages.confirm!, at, 'asking')
+}
+
+/** Queues the email, or its reminder. */
+export function sendAsking(db: Database, row: Pick<ConfirmationRow, 'id' | 'pageId' | 'personId' | 'eventId' | 'mails'>, page: PublishedPage, messageId: number, at: Instant, what: 'asking' | 'reminder'): void {
+  insertEmail(db, {
+    kind: 'confirmation', thingId: row.pageId, personId: row.personId, stepId: what, visit: row.id, purpose: row.mails === 0 ? 'first' : `again-${row.mails}`, messageId,
+    enrolmentId: null, listId: page.content.listIds[0]!, askedFor: 1, causeId: row.eventId, plannedAt: at,
+  })
+  markMailed(db, row.id, at)
+}
+
+/** Nothing more is asked: what waits to be sent for it is withdrawn. */
+export function endAsking(db: Database, row: ConfirmationRow, state: Exclude<ConfirmationRow['state'], 'waiting'>, at: Instant, causeId: number): void {
+  endConfirmation(db, row.id, state, at)
+  withdrawEmails(db, row.personId, { confirmationId: row.id }, at, causeId, state)
+}
+
+/** They are gone, or somebody else's record: no yes of theirs counts any more. */
+export function withdrawAskings(db: Database, personId: number, at: Instant, causeId: number): void {
+  for (const row of waitingOfPerson(db, personId)) endAsking(db, row, 'withdrawn', at, causeId)
+}

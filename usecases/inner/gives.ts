@@ -1,0 +1,60 @@
+/** What an opt-in gives once it counts: at once, or with the yes by email. */
+import { SAME_AGAIN_AFTER } from '#core/page/confirm'
+import { stepOfFile } from '#core/page/promise'
+import type { StatusEvent } from '#core/people/status'
+import type { Instant } from '#core/time/zone'
+import type { Answers } from '#data/confirmations'
+import type { Database } from '#data/connection'
+import { insertConsent } from '#data/consents'
+import { appendEvent } from '#data/events'
+import { insertEmail, plannedSince } from '#data/outbox'
+import type { PublishedPage } from '#data/pages'
+import { findPerson, setFirstName, setZone } from '#data/people'
+import { replanFor } from './enrolments'
+import { changeStatus, giveTag, joinList } from './marks'
+
+export interface Counting {
+  personId: number
+  /** The page as it was when they pressed its button. */
+  page: PublishedPage
+  answers: Answers
+  /** When they pressed the button, and by which event. */
+  pressedAt: Instant
+  optInId: number
+  /** When it counts, and by which event: the same again, or their yes. */
+  at: Instant
+  causeId: number
+  by: Extract<StatusEvent, 'opted-in' | 'confirmed'>
+}
+
+/** Keeps the consent as it was given, and gives what the page gives, in the caller's transaction. */
+export function giveWhatPageGives(db: Database, { personId, page, answers, pressedAt, optInId, at, causeId, by }: Counting): void {
+  const { content } = page
+  const cause = { at, causeId, ownAct: true }
+  insertConsent(db, {
+    personId, eventId: optInId, pageVersionId: page.versionId, origin: '', wording: content.consentWording, at: pressedAt, confirmedAt: by === 'confirmed' ? at : null, ip: answers.ip, zone: answers.zone,
+  })
+  changeStatus(db, personId, by, cause)
+  const { firstName, zone } = findPerson(db, personId)!
+  if (answers.firstName && answers.firstName !== firstName) {
+    setFirstName(db, personId, answers.firstName)
+    appendEvent(db, 'name-changed', at, { personId, causeId }, { from: firstName, to: answers.firstName })
+  }
+  if (answers.zone && answers.zone !== zone) {
+    setZone(db, personId, answers.zone)
+    replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId }))
+  }
+  for (const listId of content.listIds) joinList(db, personId, listId, cause)
+  if (content.promised) sendPromised(db, personId, page, content.promised.fileId, optInId, { at, causeId })
+  for (const tagId of content.tagIds) giveTag(db, personId, tagId, cause)
+}
+
+/** Who presses twice in a row gets the file once: the first email may still be on its way. */
+function sendPromised(db: Database, personId: number, page: PublishedPage, fileId: number, optInId: number, { at, causeId }: { at: Instant, causeId: number }): void {
+  const messageId = page.messages.file
+  const listId = page.content.listIds[0]
+  if (messageId === undefined || listId === undefined || plannedSince(db, personId, 'file', at - SAME_AGAIN_AFTER, page.id) > 0) return
+  insertEmail(db, {
+    kind: 'file', thingId: page.id, personId, stepId: stepOfFile(fileId), visit: optInId, purpose: 'first', messageId, enrolmentId: null, listId, askedFor: 1, causeId, plannedAt: at,
+  })
+}
