@@ -39,6 +39,7 @@ export default defineNuxtConfig({
     ...inBothWorkspaces('/p/:slug', 'post', 'page.post.ts'),
     ...inBothWorkspaces('/p/:slug/thanks', 'get', 'thanks.get.ts'),
     ...inBothWorkspaces('/p/:slug/wait', 'get', 'wait.get.ts'),
+    ...inBothWorkspaces('/i/:name', 'get', 'picture.get.ts'),
     ...inBothWorkspaces('/c/:token', 'get', 'confirm.get.ts'),
     ...inBothWorkspaces('/c/:token', 'post', 'confirm.post.ts'),
     ...inBothWorkspaces('/f/:token', 'get', 'file.get.ts'),
@@ -46,7 +47,7 @@ export default defineNuxtConfig({
     ...inBothWorkspaces('/l/:token', 'get', 'link.get.ts'),
     ...inBothWorkspaces('/m/:token', 'get', 'choices.get.ts'),
     ...inBothWorkspaces('/m/:token', 'post', 'choices.post.ts'),
-    { route: '/public.css', method: 'get', handler: `${publicPages}/css.get.ts` },
+    ...['/public.css', '/canvas.css'].map(route => ({ route, method: 'get' as const, handler: `${publicPages}/css.get.ts` })),
   ],
   nitro: {
     imports: false,

@@ -46,9 +46,9 @@ export async function furnish(house: House): Promise<Furniture> {
   }
   const pageIds: number[] = []
   for (const [n, slug] of ['kit', 'guide', 'class'].entries()) {
-    const page = newPage()
+    const page = newPage(slug)
     const id = createPage(house, slug)
-    savePage(house, id, { name: slug, slug, draft: { ...page, confirming: { ...page.confirming, who: 'nobody' }, headline: slug, listIds: [listIds[0]!], tagIds: [tagIds[n]!] } })
+    savePage(house, id, { name: slug, slug, draft: { ...page, confirming: { ...page.confirming, who: 'nobody' }, listIds: [listIds[0]!], tagIds: [tagIds[n]!] } })
     await publishPage(house, id)
     pageIds.push(id)
   }

@@ -3,6 +3,7 @@ import { migrate } from '#data/migrate'
 import { openDatabase } from '#data/connection'
 import { practiceClock } from '#data/workspace'
 import { createComposer } from '#adapters/composer'
+import { createPictureMaker } from '#adapters/pictures'
 import { createSigner } from '#adapters/signer'
 import type { House } from '#usecases/house'
 import { foundWorkspace } from '#usecases/settings/workspace'
@@ -13,7 +14,7 @@ export function benchHouse(file: string): House {
   migrate(db, 0)
   foundWorkspace(db, { mode: 'practice', key: 'k1', name: 'Big bindery', zone: 'Europe/Lisbon', at: Date.UTC(2024, 10, 1) })
   return {
-    db, mode: 'practice', clock: { now: () => practiceClock(db)!.nowAt }, composer: createComposer(),
+    db, mode: 'practice', clock: { now: () => practiceClock(db)!.nowAt }, composer: createComposer(), pictures: createPictureMaker(),
     signer: createSigner(Buffer.from('a signing key for benchmarks, 32'), 'practice/k1'), baseUrl: 'http://localhost:3000/practice', wake() {},
   }
 }

@@ -77,3 +77,12 @@ export interface Readers {
   /** `wanted`: they have just asked for it, and wait for it with their finger on the button. */
   actsFor(email: { messageId: string, keenness: number, links: number, wanted: boolean }): ReaderAct[]
 }
+
+export interface MadePicture { width: number, height: number, sizes: { width: number, content: Uint8Array }[], share: Uint8Array }
+
+export interface PictureMaker {
+  /** A picture in the widths that pages show, and cut for sharing; null for what is no picture of a sort we take. */
+  make(bytes: Uint8Array): Promise<MadePicture | null>
+  /** A drawing of our own (SVG 1.1) as a PNG. Never for what comes from outside: SVG can hold more than a picture. */
+  draw(svg: string): Promise<Uint8Array>
+}

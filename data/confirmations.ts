@@ -1,13 +1,14 @@
 /** Who was asked to confirm an opt-in, and what became of it. */
 import type { Asking } from '#core/page/confirm'
 import { nextOfAsking, type AskingTimes } from '#core/page/confirm'
+import type { Answered } from '#core/page/form'
 import type { Touch } from '#core/page/touch'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
 
-/** What somebody typed, kept until they say yes. */
-export interface Answers { firstName: string, zone: string | null, ip: string | null, touch: Touch }
+/** What somebody typed and chose, kept until they say yes. `known`: they were one of ours before. */
+export interface Answers { firstName: string, zone: string | null, ip: string | null, touch: Touch, answered: Answered, known: boolean }
 
 export interface ConfirmationRow extends Asking {
   id: number

@@ -13,6 +13,8 @@ const DEFINITIONS: Definition[] = [
   { table: 'named_sources', columns: 'id, name, slug, created_at' },
   // No people, only what may have brought some: segments ask for them by number.
   { table: 'touches', columns: 'id, named, source, medium, campaign, term, content, referrer' },
+  { table: 'pictures', columns: 'id, name, width, height, created_at' },
+  { table: 'picture_sizes', columns: 'id, picture_id, width, content' },
   { table: 'files', columns: 'id, name, type, bytes, content, created_at' },
   { table: 'segments', columns: 'id, name, note, condition, code, created_at, changed_at' },
 ]

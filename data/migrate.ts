@@ -8,6 +8,7 @@ import { know } from './migrations/003-know'
 import { quickNumbers } from './migrations/004-quick-numbers'
 import { sources } from './migrations/005-sources'
 import { mailOfPages } from './migrations/006-mail-of-pages'
+import { pictures } from './migrations/007-pictures'
 
 export interface Migration {
   number: number
@@ -18,7 +19,7 @@ export interface Migration {
 }
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
-export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages]
+export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */
 export class SchemaProblem extends Error {}

@@ -1,5 +1,6 @@
 /** Opt-in pages and their published versions. */
-import { pageFrom, type PageContent } from '#core/page/content'
+import type { PageContent } from '#core/page/content'
+import { pageFrom } from '#core/page/stored'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'

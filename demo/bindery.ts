@@ -1,8 +1,5 @@
 /** Saltmarsh Bindery: sender, lists, tags, two pages and a running course. */
-import type { PageContent } from '#core/page/content'
-import { newPage } from '#core/page/content'
 import { nameSource } from '#usecases/arrive/sources'
-import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
 import { startCourse } from '#usecases/courses/publish'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import type { TagInput } from '#core/people/tag'
@@ -11,13 +8,10 @@ import type { House } from '#usecases/house'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { saveSettings } from '#usecases/settings/workspace'
 import { foldSewCover } from './course'
-import { bullets, paragraph } from './write'
+import { pages } from './pages'
 import { fields, segments } from './fair'
 
 export const BINDERY = { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon' }
-
-/** Addresses of the two pages. */
-export const PAGES = { kit: 'sheet-kit', course: 'fold-sew-cover' } as const
 
 export interface Marks {
   lettersId: number
@@ -51,43 +45,9 @@ export async function furnish(house: House): Promise<Marks> {
   const courseId = createCourse(house, 'Fold, Sew, Cover', 'kit')
   saveCourse(house, courseId, 'Fold, Sew, Cover', foldSewCover(marks))
   await startCourse(house, courseId, 'none')
-  await publish(house, 'Sheet kit', PAGES.kit, {
-    ...newPage(),
-    headline: 'Twelve sheets that want to be a book',
-    text: { type: 'doc', content: [
-      paragraph('Print them, fold them, and by the weekend you hold a small book that you have made from the first fold to the last stitch. The **sheet kit** is free and comes at once.'),
-      bullets('Twelve sheets to print at home, with folding marks that vanish inside', 'A list of six tools, four of which you own', 'Five short letters that show each step, spread over a week'),
-    ] },
-    buttonLabel: 'Send me the sheet kit',
-    consentWording: 'You get the kit, the five letters of the free course and our letters from the bench. One press ends them, at any time.',
-    listIds: [listId, lettersId],
-    tagIds: [kitTagId, whenId],
-    thanksHeadline: 'It is on its way',
-    thanksText: { type: 'doc', content: [paragraph('Look for a letter from Ines of Saltmarsh Bindery. If it is not there in five minutes, look where your mail program puts what it does not trust, and tell it that bookbinders are harmless.')] },
-  })
-  await publish(house, 'Course page', PAGES.course, {
-    ...newPage(),
-    headline: 'Fold, Sew, Cover',
-    text: { type: 'doc', content: [
-      paragraph('A free course by email for people who have never bound anything. Five letters in a week; each asks for half an hour, a table and good light.'),
-      paragraph('It begins the moment you press the button and ends with a book in your hand.'),
-    ] },
-    firstNameRequired: true,
-    buttonLabel: 'Begin today',
-    consentWording: 'You get the five letters of this course and nothing else. You can leave in every one of them.',
-    listIds: [listId],
-    tagIds: [courseTagId, whenId],
-    thanksHeadline: 'Your first letter has left',
-    thanksText: { type: 'doc', content: [paragraph('It holds the sheets to print. Clear a table for tomorrow.')] },
-  })
+  await pages(house, { ...marks, lettersId, whenId, booksFieldId: fieldIds.books })
   for (const name of ['workshop flyer', 'paper podcast']) nameSource(house, name)
   const made = { ...marks, lettersId, fieldIds }
   segments(house, { ...made, courseId })
   return made
-}
-
-async function publish(house: House, name: string, slug: string, draft: PageContent): Promise<void> {
-  const id = createPage(house, name)
-  savePage(house, id, { name, slug, draft })
-  await publishPage(house, id)
 }

@@ -52,7 +52,7 @@ async function main(): Promise<void> {
     }
     const { touch } = visitor
     countVisits(house, [{ pageId: publishedPage(house, visitor.slug).id, touch, at: visitor.at, visits: 1 + visitor.lookers }])
-    const { personId } = optIn(house, { slug: visitor.slug, email: visitor.address, firstName: visitor.firstName, zone: visitor.zone, ip: null, touch })
+    const { personId } = optIn(house, { slug: visitor.slug, email: visitor.address, firstName: visitor.firstName, answers: visitor.answers, zone: visitor.zone, ip: null, touch })
     inventReader(house, personId, visitor.keenness)
     const day = Math.floor((visitor.at - begin) / DAY)
     if (day >= told + 10) {

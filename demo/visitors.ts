@@ -3,7 +3,7 @@ import { diceOf } from '#core/dice'
 import { NO_TOUCH, type Touch } from '#core/page/touch'
 import type { Instant } from '#core/time/zone'
 import { DAY, HOUR, MINUTE } from '#core/time/zone'
-import { PAGES } from './bindery'
+import { PAGES } from './pages'
 
 export interface Visitor {
   at: Instant
@@ -14,6 +14,8 @@ export interface Visitor {
   /** 0 to 100. */
   keenness: number
   touch: Touch
+  /** What they chose on the kit's page, by the id of what asked. */
+  answers: Record<string, string[]>
   /** Others who came the same way and left again without a word. */
   lookers: number
 }
@@ -31,7 +33,7 @@ const ZONES = [...Array<string>(9).fill('Europe/Lisbon'), ...Array<string>(4).fi
 
 /** Visitors between two instants, in order of time. A podcast speaks of the bindery two thirds of the way through. */
 export function visitorsBetween(from: Instant, to: Instant, count: number): Visitor[] {
-  const [dice, ways] = [diceOf(0x5a17), diceOf(0x0d00)]
+  const [dice, ways, tastes] = [diceOf(0x5a17), diceOf(0x0d00), diceOf(0x7a57e)]
   const pick = <Item>(items: readonly Item[]) => items[Math.floor(dice() * items.length)]!
   const taken = new Set<string>()
   const podcastAt = from + (to - from) * 2 / 3
@@ -49,9 +51,19 @@ export function visitorsBetween(from: Instant, to: Instant, count: number): Visi
     return {
       at: Math.min(Math.max(Math.round(at), from), to - MINUTE), slug, address: oddOnes[n] ?? address, firstName: named ? first : '', zone: pick(ZONES),
       keenness: Math.round(100 * (heard ? Math.sqrt(dice()) : dice())),
+      answers: slug === PAGES.kit ? answersBy(tastes) : {},
       ...cameBy(heard, ways),
     }
   }).sort((a, b) => a.at - b.at)
+}
+
+/** Most would like to make something in particular, many want the letters, few say how many books they have made. */
+function answersBy(dice: () => number): Visitor['answers'] {
+  return {
+    a1: ['o1', 'o2', 'o3'].filter(() => dice() < 0.4),
+    a2: dice() < 0.35 ? [String(Math.floor(dice() * dice() * 9))] : [],
+    b1: dice() < 0.7 ? ['yes'] : [],
+  }
 }
 
 /** The ways to the bindery: how common each is, and how many of a hundred who come by it opt in. */

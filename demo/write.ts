@@ -1,4 +1,5 @@
 /** Short ways to write pages and emails: `{name}` stands for the first name, `**words**` for bold. */
+import type { PageText } from '#core/page/text'
 import type { BlockNode, InlineNode, Line, MessageContent, ParagraphNode, TextNode } from '#core/message/content'
 
 const placeholder = (fallback: string) => ({ type: 'placeholder', attrs: { field: 'first_name', fallback } } as const)
@@ -21,6 +22,14 @@ function inlines(text: string): InlineNode[] {
 export const paragraph = (text: string): ParagraphNode => ({ type: 'paragraph', content: inlines(text) })
 
 export const bullets = (...items: string[]) => ({ type: 'bulletList', content: items.map(item => ({ type: 'listItem', content: [paragraph(item)] })) } satisfies BlockNode)
+
+export const numbered = (...items: string[]) => ({ type: 'orderedList', content: items.map(item => ({ type: 'listItem', content: [paragraph(item)] })) } satisfies BlockNode)
+
+/** A text of a page, a paragraph each. */
+export const words = (...texts: string[]): PageText => ({ type: 'doc', content: texts.map(paragraph) })
+
+/** The button that leads to what an email is for. */
+export const ownButton = (label: string): BlockNode => ({ type: 'ownButton', attrs: { label } })
 
 export const button = (label: string, url: string, tagId: number | null = null): BlockNode => ({ type: 'button', attrs: { label, url, tagId } })
 

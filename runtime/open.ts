@@ -3,6 +3,7 @@ import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { createComposer } from '#adapters/composer'
+import { createPictureMaker } from '#adapters/pictures'
 import { createSigner } from '#adapters/signer'
 import { createSmtpCarrier } from '#adapters/smtp'
 import type { Carrier, Clock } from '#core/ports'
@@ -58,6 +59,7 @@ export function houseOn(db: Database, settings: Settings, keys: Keys, wake: () =
     mode,
     clock: mode === 'practice' ? { now: () => practiceClock(db)!.nowAt } : systemClock,
     composer: createComposer(),
+    pictures: createPictureMaker(),
     signer: createSigner(keys.signing, `${mode}/${key}`),
     baseUrl: mode === 'practice' ? `${settings.baseUrl}/practice` : settings.baseUrl,
     wake,

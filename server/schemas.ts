@@ -1,21 +1,18 @@
 /** What may come in, described once. Words of the errors are for the person at the screen. */
 import Joi from 'joi'
+import type { Because } from '#core/message/compile'
 import type { Line, MessageContent, RichText } from '#core/message/content'
 import { PLACEHOLDER_FIELDS } from '#core/message/content'
-import { WHO_CONFIRMS, type Confirming } from '#core/page/confirm'
-import type { PageContent } from '#core/page/content'
-import type { Promised } from '#core/page/promise'
 import type { CourseDraft } from '#core/sequence/draft'
 import { isLocalTime } from '#core/time/zone'
-import type { PageInput } from '#usecases/arrive/pages'
 import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/rule'
 import type { ListInput } from '#usecases/know/listsAndTags'
 import type { ClockMove } from '#usecases/time/moveClock'
 import type { WorkspaceSettings } from '#core/views/settings'
 
-const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
-const id = Joi.number().integer().positive()
+export const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
+export const id = Joi.number().integer().positive()
 
 /* Rich text, as the editor writes it */
 
@@ -31,7 +28,7 @@ const placeholder = Joi.object({
 const inline = Joi.alternatives(textNode, placeholder, Joi.object({ type: Joi.valid('hardBreak').required() }))
 const paragraph = Joi.object({ type: Joi.valid('paragraph').required(), content: Joi.array().items(inline) })
 const heading = Joi.object({ type: Joi.valid('heading').required(), attrs: Joi.object({ level: Joi.valid(2, 3).required() }).required(), content: Joi.array().items(inline) })
-const list = Joi.object({
+export const list = Joi.object({
   type: Joi.valid('bulletList', 'orderedList').required(),
   content: Joi.array().items(Joi.object({
     type: Joi.valid('listItem').required(),
@@ -42,8 +39,8 @@ const button = Joi.object({
   type: Joi.valid('button').required(),
   attrs: Joi.object({ label: text(80).required(), url: text(2000).required(), tagId: id.allow(null).required() }).required(),
 })
-const richText = (blocks: Joi.Schema[]) => Joi.object({ type: Joi.valid('doc').required(), content: Joi.array().items(Joi.alternatives(...blocks)).required() })
-const line = Joi.array<Line>().items(Joi.alternatives(Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(500).required() }), placeholder)).max(40)
+export const richText = (blocks: Joi.Schema[]) => Joi.object({ type: Joi.valid('doc').required(), content: Joi.array().items(Joi.alternatives(...blocks)).required() })
+export const line = Joi.array<Line>().items(Joi.alternatives(Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(500).required() }), placeholder)).max(40)
 
 export const messageContent = Joi.object<MessageContent>({
   workingTitle: text(120).required(),
@@ -54,7 +51,9 @@ export const messageContent = Joi.object<MessageContent>({
 
 /** An email that leads to what it is for, by a button of its own. */
 const ownButton = Joi.object({ type: Joi.valid('ownButton').required(), attrs: Joi.object({ label: text(80).required() }).required() })
-const ownMessage = messageContent.keys({ body: richText([paragraph, heading, list, button, ownButton]).required() as Joi.ObjectSchema<RichText> })
+export const ownMessageBody = richText([paragraph, heading, list, button, ownButton]).required() as Joi.ObjectSchema<RichText>
+
+export const pageText = richText([paragraph, heading, list])
 
 /* Courses */
 
@@ -88,15 +87,18 @@ export const courseInput = Joi.object<{ name: string, draft: CourseDraft }>({
 
 export const startInput = Joi.object<{ include: 'none' | 'everybody' }>({ include: Joi.valid('none', 'everybody').required() })
 
-export const previewInput = Joi.object<{ content: MessageContent, listId: number | null, firstName: string }>({
-  content: messageContent.required(), listId: id.allow(null).empty('').default(null), firstName: text(80).required(),
+/** An email of a course, or one with a button of its own. */
+const anyMessage = messageContent.keys({ body: ownMessageBody })
+
+export const previewInput = Joi.object<{ content: MessageContent, listId: number | null, firstName: string, because: Because }>({
+  content: anyMessage.required(), listId: id.allow(null).empty('').default(null), firstName: text(80).required(), because: Joi.valid('list', 'confirm', 'asked').default('list'),
 })
 
 /** The same from a form, which carries the email as text. */
 export const previewForm = previewInput.keys({
   content: Joi.string().required().custom((text: string, helpers) => {
     try {
-      return Joi.attempt(JSON.parse(text), messageContent.required())
+      return Joi.attempt(JSON.parse(text), anyMessage.required())
     }
     catch (error) {
       return helpers.message({ custom: (error as Error).message })
@@ -106,35 +108,7 @@ export const previewForm = previewInput.keys({
 
 export const nameInput = Joi.object<{ name: string }>({ name: text(120).required() })
 
-/* Pages, lists, tags */
-
-const pageText = richText([paragraph, heading, list])
-
-export const pageInput = Joi.object<PageInput>({
-  name: text(120).required(),
-  slug: text(80).required(),
-  draft: Joi.object<PageContent>({
-    headline: text(200).required(),
-    text: pageText.required(),
-    asksFirstName: Joi.boolean().required(),
-    firstNameRequired: Joi.boolean().required(),
-    buttonLabel: text(80).required(),
-    consentWording: text(1000).required(),
-    listIds: Joi.array().items(id).unique().required(),
-    tagIds: Joi.array().items(id).unique().required(),
-    confirming: Joi.object<Confirming>({
-      who: Joi.valid(...WHO_CONFIRMS).required(),
-      mail: ownMessage.required(),
-      reminder: Joi.object({ subject: line.required(), afterHours: Joi.number().integer().min(1).max(720).required().messages({ '*': 'From 1 to 720 hours.' }) }).allow(null).required(),
-      withinDays: Joi.number().integer().min(1).max(60).required().messages({ '*': 'From 1 to 60 days.' }),
-      waitHeadline: text(200).required(),
-      waitText: pageText.required(),
-    }).required(),
-    promised: Joi.object<Promised>({ fileId: id.required(), mail: ownMessage.required() }).allow(null).required(),
-    thanksHeadline: text(200).required(),
-    thanksText: pageText.required(),
-  }).required(),
-})
+/* Lists, tags */
 
 const ids = Joi.array().items(id).unique().max(100).default([])
 

@@ -1,7 +1,7 @@
 /** What every use case is given: one workspace's database and clock, and the ports it may need. */
 import type { Database } from '#data/connection'
 import type { Mode } from '#core/views/frame'
-import type { Carrier, Clock, Composer, Readers, Signer } from '#core/ports'
+import type { Carrier, Clock, Composer, PictureMaker, Readers, Signer } from '#core/ports'
 
 export interface House {
   db: Database
@@ -9,6 +9,7 @@ export interface House {
   /** The workspace's time: the practice clock or the system's. */
   clock: Clock
   composer: Composer
+  pictures: PictureMaker
   signer: Signer
   /** Where the public addresses of this workspace begin, without a slash at the end. */
   baseUrl: string

@@ -1,87 +1,67 @@
-/** The public pages: opt-in, thanks, choices and notices. They work without JavaScript. */
-import type { PageContent } from './content'
-import type { PageText } from './text'
+/** The public pages: opt-in, thanks, confirming, choices and notices. They work without JavaScript. */
+import type { Onward, PageContent, Thanks } from './content'
+import { picturesOf, titleOf } from './content'
+import { noMark, type Mark } from './editing'
+import { formHtml, type FormView } from './formHtml'
 import type { Html } from './html'
 import { html, richText } from './html'
-import { writeTouch, type Touch } from './touch'
+import type { PageLook } from './look'
+import { picturePath } from './picture'
+import { sectionHtml, type SectionView } from './sections'
+import { shell, type Face } from './shell'
+import type { PageText } from './text'
 
-/** Where the files of the public pages are; the script only tells the visitor's zone, and is left out where nothing may run. */
-export interface PublicFiles { css: string, script: string | null }
-
-interface Shell { title: string, senderName: string, files: PublicFiles, postalAddress?: string, robots?: 'noindex' }
-
-function shell(parts: Shell, main: Html): string {
-  return `<!doctype html>
-${html`<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
-<title>${parts.title}</title>${parts.robots && html`<meta name="robots" content="noindex">`}
-<link rel="stylesheet" href="${parts.files.css}"></head>
-<body><main>${main}</main>
-<footer>${parts.senderName}${parts.postalAddress && html`, ${parts.postalAddress.replaceAll('\n', ', ')}`}</footer>
-${parts.files.script && html`<script src="${parts.files.script}" defer></script>`}</body></html>`}`
-}
-
-export interface OptInView {
+export interface OptInView extends Face, Pick<SectionView, 'pictures' | 'at' | 'now' | 'zone'>, Pick<FormView, 'fields' | 'action' | 'touch' | 'filled' | 'problems'> {
   content: PageContent
-  senderName: string
-  postalAddress: string
-  files: PublicFiles
-  /** Where the form is sent. */
-  action: string
-  /** What brought the visitor; the form carries it along. */
-  touch: Touch
-  typed?: { email: string, firstName: string }
-  problems?: { email?: string, firstName?: string, form?: string }
+  /** Whole address of the page, for where it is shared; empty on the canvas. */
+  url: string
+  /** Only on the canvas. */
+  mark?: Mark
 }
-
-/** Name of the field that people do not see and robots fill in. */
-export const TRAP_FIELD = 'website'
 
 export function renderOptIn(view: OptInView): string {
-  const { content, typed, problems = {} } = view
-  const told = writeTouch(view.touch)
-  return shell({ title: content.headline, ...view }, html`
-<h1>${content.headline}</h1>
-${richText(content.text)}
-<form method="post" action="${view.action}" novalidate>
-${problems.form && html`<p class="problem" role="alert">${problems.form}</p>`}
-${content.asksFirstName && field({
-  name: 'first_name', label: content.firstNameRequired ? 'First name' : 'First name (if you like)', value: typed?.firstName, problem: problems.firstName,
-  rest: html`type="text" autocomplete="given-name" maxlength="80" ${content.firstNameRequired && 'required'}`,
-})}
-${field({ name: 'email', label: 'Email address', value: typed?.email, problem: problems.email, rest: html`type="email" autocomplete="email" inputmode="email" required` })}
-<div class="aside" aria-hidden="true"><label for="${TRAP_FIELD}">Leave this empty</label><input id="${TRAP_FIELD}" name="${TRAP_FIELD}" tabindex="-1" autocomplete="off"></div>
-<input type="hidden" name="zone" value="" data-zone>
-${told !== '' && html`<input type="hidden" name="touch" value="${told}">`}
-<button type="submit">${content.buttonLabel}</button>
-<p class="consent">${content.consentWording}</p>
-</form>`)
+  const { content, mark = noMark } = view
+  const [shared] = content.meta.pictureId === null ? picturesOf(content) : [content.meta.pictureId]
+  const site = view.url.slice(0, view.url.indexOf('/p/'))
+  return shell({
+    ...view, title: titleOf(content), look: content.look, description: content.meta.description.trim(),
+    pictureUrl: shared !== undefined && view.pictures.has(shared) && view.url !== '' ? `${site}${picturePath(shared, 'share')}` : null,
+  }, pageHtml({ ...view, mark }))
 }
 
-function field(input: { name: string, label: string, value?: string, problem?: string, rest: Html }): Html {
-  const noteId = `${input.name}-problem`
-  return html`<div class="field"><label for="${input.name}">${input.label}</label>
-<input id="${input.name}" name="${input.name}" value="${input.value}" ${input.rest} ${input.problem && html`aria-invalid="true" aria-describedby="${noteId}" autofocus`}>
-${input.problem && html`<p class="problem" id="${noteId}">${input.problem}</p>`}</div>`
+/** What stands inside the page; on the canvas it is drawn again and again. */
+export function pageHtml(view: Omit<OptInView, keyof Face | 'url'> & { mark: Mark }): Html {
+  const { content, mark } = view
+  const editing = mark !== noMark
+  const form = formHtml({ ...view, form: content.form, mark })
+  const sections: SectionView = { ...view, look: content.look, editing, form }
+  const shown = content.sections.filter(section => editing || !section.hidden)
+  const apart = content.look.picture === 'inside' ? undefined : shown.find(section => section.kind === 'picture')
+  const rest = shown.filter(section => section !== apart).map(section => sectionHtml(section, sections))
+  return apart ? html`<div class="apart">${sectionHtml(apart, sections)}</div><div class="rest">${rest}</div>` : html`<div class="rest">${rest}</div>`
 }
 
-interface Words { headline: string, text: PageText, senderName: string, postalAddress: string, files: PublicFiles }
+interface Words extends Face { headline: string, text: PageText, look: PageLook }
 
 /** What people read once their opt-in counts. */
-export function renderThanks(view: Words & { note?: string }): string {
-  return shell({ title: view.headline, robots: 'noindex', ...view }, html`${view.note && html`<p class="done" role="status">${view.note}</p>`}
-<h1>${view.headline}</h1>${richText(view.text)}`)
+export function renderThanks(view: Face & { thanks: Thanks, look: PageLook, note?: string }): string {
+  const { headline, text, onward } = view.thanks
+  return shell({ title: headline, robots: 'noindex', ...view }, html`<div class="rest">${view.note && html`<p class="done" role="status">${view.note}</p>`}
+<h1>${headline}</h1>${richText(text)}${onwardHtml(onward)}</div>`)
+}
+
+function onwardHtml(onward: Onward[]): Html | '' {
+  return onward.length === 0 ? '' : html`<ul class="onward">${onward.map(({ label, url }) => html`<li><a href="${url}" rel="noopener">${label}</a></li>`)}</ul>`
 }
 
 /** What people read while their yes is awaited, with the address to look for. */
 export function renderWait(view: Words & { senderAddress: string }): string {
-  return shell({ title: view.headline, robots: 'noindex', ...view }, html`<h1>${view.headline}</h1>${richText(view.text)}
-<p class="look-for">Look for an email from <strong>${view.senderName}</strong>, ${view.senderAddress}. If it is not there in five minutes, look in the folder for unwanted mail.</p>`)
+  return shell({ title: view.headline, robots: 'noindex', ...view }, html`<div class="rest"><h1>${view.headline}</h1>${richText(view.text)}
+<p class="look-for">Look for an email from <strong>${view.senderName}</strong>, ${view.senderAddress}. If it is not there in five minutes, look in the folder for unwanted mail.</p></div>`)
 }
 
-export interface ConfirmView {
-  senderName: string
-  postalAddress: string
-  files: PublicFiles
+export interface ConfirmView extends Face {
+  look: PageLook
   action: string
   /** Shown with its middle hidden. */
   address: string
@@ -95,18 +75,15 @@ export interface ConfirmView {
 
 /** One button, pressed by a person: machines follow links, and none of them may say yes. */
 export function renderConfirm(view: ConfirmView): string {
-  return shell({ title: view.headline, robots: 'noindex', ...view }, html`
+  return shell({ title: view.headline, robots: 'noindex', ...view }, html`<div class="rest">
 <h1>${view.headline}</h1>
 <p>${view.words}</p>
 ${view.offers && html`<form method="post" action="${view.action}"><button name="answer" value="${view.offers}">${view.offers === 'yes' ? 'Yes, it was me' : 'Send me a new email'}</button>
 <p class="consent">For ${view.address}</p></form>`}
-${view.back && html`<p><a href="${view.back.url}">${view.back.label}</a></p>`}`)
+${view.back && html`<p><a href="${view.back.url}">${view.back.label}</a></p>`}</div>`)
 }
 
-export interface ChoicesView {
-  senderName: string
-  postalAddress: string
-  files: PublicFiles
+export interface ChoicesView extends Face {
   action: string
   /** Shown with its middle hidden, so that a forwarded link does not give the address away. */
   address: string
@@ -119,7 +96,7 @@ export interface ChoicesView {
 
 export function renderChoices(view: ChoicesView): string {
   const joined = view.lists.filter(list => list.joined)
-  return shell({ title: 'What you get from us', robots: 'noindex', ...view }, html`
+  return shell({ title: 'What you get from us', robots: 'noindex', ...view }, html`<div class="rest">
 <h1>What you get from us</h1>
 <p>For ${view.address}</p>
 ${view.done && html`<p class="done" role="status">${view.done}</p>`}
@@ -129,15 +106,15 @@ ${view.gone
 ${view.course?.inside && choice(view.action, 'course', html`You are inside the email course <strong>${view.course.name}</strong>.`, 'Leave only this course')}
 ${joined.map(list => choice(view.action, `list-${list.id}`, html`<strong>${list.name}</strong>. ${list.description}`, `Leave ${list.name}`))}
 ${joined.length === 0 && html`<p>You are on none of our lists.</p>`}
-${choice(view.action, 'everything', html`No more emails of any kind.`, 'Leave everything')}`}`)
+${choice(view.action, 'everything', html`No more emails of any kind.`, 'Leave everything')}`}</div>`)
 }
 
 function choice(action: string, what: string, say: Html, label: string): Html {
   return html`<form method="post" action="${action}" class="choice"><p>${say}</p><button class="quiet" name="leave" value="${what}">${label}</button></form>`
 }
 
-export function renderNotice(view: { title: string, text: string, senderName: string, files: PublicFiles }): string {
-  return shell({ robots: 'noindex', ...view }, html`<h1>${view.title}</h1><p>${view.text}</p>`)
+export function renderNotice(view: Omit<Face, 'postalAddress'> & { title: string, text: string }): string {
+  return shell({ robots: 'noindex', postalAddress: '', ...view }, html`<div class="rest"><h1>${view.title}</h1><p>${view.text}</p></div>`)
 }
 
 /** `margarida@example.com` as `mar…@example.com`. */

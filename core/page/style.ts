@@ -1,5 +1,6 @@
-/** The look of the public pages, from the same tokens as the rest; a few kilobytes in all. */
-import { day, type } from '#core/look/tokens'
+/** The looks of the public pages; a few kilobytes in all. */
+import { day } from '#core/look/tokens'
+import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS } from './look'
 
 /** One variable font, in two files: the second is only fetched where a letter of it is on the page. */
 const FONT = '/fonts/atkinson-hyperlegible-next'
@@ -9,31 +10,87 @@ const faces = [
   face('latin', 'U+0000-00FF,U+0131,U+0152-0153,U+02BB-02BC,U+02C6,U+02DA,U+02DC,U+0304,U+0308,U+0329,U+2000-206F,U+20AC,U+2122,U+2191,U+2193,U+2212,U+2215,U+FEFF,U+FFFD'),
 ].join('\n')
 
+const colours = Object.entries(PAGE_COLOURS).map(([key, { ground, paper, ink, second, line, accent, accentDark, onAccent, wash }]) =>
+  `.colour-${key}{--ground:${ground};--paper:${paper};--ink:${ink};--second:${second};--line:${line};--accent:${accent};--accent-dark:${accentDark};--on-accent:${onAccent};--wash:${wash}}`)
+const types = Object.entries(PAGE_TYPES).map(([key, { heading, body, weight }]) => `.type-${key}{--heading:${heading};--body:${body};--weight:${weight}}`)
+const widths = Object.entries(PAGE_WIDTHS).map(([key, { px }]) => `.width-${key}{--width:${px}px}`)
+
 export const publicCss = `
 ${faces}
+${[...colours, ...types, ...widths].join('\n')}
 *{box-sizing:border-box}
-body{margin:0;background:${day.ceiling};color:${day.ink};font:17px/1.55 ${type.body}}
-main{max-width:620px;margin:6vh auto 24px;padding:40px 44px;background:${day.paper};border:1px solid ${day.line};border-radius:8px;border-top:6px solid ${day.dusk}}
-h1{font-size:32px;line-height:1.18;letter-spacing:-.01em;margin:0 0 16px;text-wrap:balance}
-h2{font-size:22px;line-height:1.3;margin:28px 0 8px}h3{font-size:18px;margin:24px 0 8px}
-p{margin:0 0 14px}a{color:${day.door}}
-form{margin-top:28px}
+body{margin:0;background:var(--ground);color:var(--ink);font:17px/1.55 var(--body)}
+main{max-width:calc(var(--width) + 88px);margin:6vh auto 24px;background:var(--paper);border:1px solid var(--line);border-radius:8px;border-top:6px solid var(--accent);overflow:hidden}
+.rest{padding:40px 44px}
+section{margin:0 0 26px}section:last-child{margin-bottom:0}
+h1,h2,h3{font-family:var(--heading);font-weight:var(--weight);text-wrap:balance}
+h1{font-size:34px;line-height:1.16;letter-spacing:-.012em;margin:0 0 12px}
+.under{font-size:19px;line-height:1.45;color:var(--second);margin:0}
+h2{font-size:22px;line-height:1.3;margin:0 0 8px}h3{font-size:18px;margin:20px 0 6px}
+.text h2{margin-top:22px}
+p{margin:0 0 14px}p:last-child{margin-bottom:0}a{color:var(--accent)}
+ul,ol{margin:0 0 14px;padding-left:24px}li{margin-bottom:6px}li::marker{color:var(--accent);font-weight:700}
+.points ul{list-style:none;padding:0}.points li{position:relative;padding-left:30px;margin-bottom:9px}
+.points ul>li:before{content:"";position:absolute;left:3px;top:.5em;width:14px;height:7px;border:solid var(--accent);border-width:0 0 3px 3px;transform:rotate(-45deg)}
+.steps ol{list-style:none;padding:0;counter-reset:step}.steps ol>li{counter-increment:step;position:relative;padding:3px 0 14px 52px;margin:0}
+.steps ol>li:before{content:counter(step);position:absolute;left:0;top:0;width:34px;height:34px;border-radius:50%;background:var(--accent);color:var(--on-accent);font-weight:700;display:grid;place-items:center}
+.steps ol>li:not(:last-child):after{content:"";position:absolute;left:16px;top:38px;bottom:4px;width:2px;background:var(--line)}
+.quote{background:var(--wash);border-radius:8px;padding:22px 26px}
+blockquote{margin:0;font:500 20px/1.45 var(--heading)}.who{color:var(--second);font-size:15px;margin:8px 0 0}
+.countdown{background:var(--wash);border-radius:8px;padding:16px 22px;text-align:center;font-size:18px}
+.countdown strong{white-space:nowrap;font-variant-numeric:tabular-nums}
+details,.details{border-top:1px solid var(--line);padding:12px 0}details:last-child,.details:last-child{border-bottom:1px solid var(--line)}summary{cursor:pointer}summary,.summary{font-weight:600}details>div{padding:8px 0 2px 18px}
+figure{margin:0}img{display:block;max-width:100%;height:auto;border-radius:6px}figcaption{font-size:14px;color:var(--second);margin-top:6px}
+.footer{border-top:1px solid var(--line);padding-top:18px;font-size:15px;color:var(--second)}
+.apart .picture{margin:0}.apart img{border-radius:0;width:100%}.apart figcaption{padding:6px 44px 0}
+@media(min-width:900px){
+.picture-left main,.picture-right main{max-width:calc(var(--width) + 88px + 340px);display:grid;grid-template-columns:minmax(260px,.62fr) 1fr}
+.picture-right main{grid-template-columns:1fr minmax(260px,.62fr)}.picture-right .apart{order:2}
+.picture-left .apart figure,.picture-right .apart figure{height:100%;display:flex;flex-direction:column}.picture-left .apart section,.picture-right .apart section{height:100%}
+.picture-left .apart img,.picture-right .apart img{flex:1;min-height:0;object-fit:cover;height:100%}
+}
+form{margin-top:0}.thanks-form{margin-top:28px}
 .field{margin-bottom:16px}
-label{display:block;font-size:15px;font-weight:600;margin-bottom:5px}
-input{width:100%;font:inherit;padding:10px 12px;border:1px solid ${day.inkThird};border-radius:6px;background:${day.paper};color:inherit}
+label,legend{display:block;font-size:15px;font-weight:600;margin-bottom:5px;padding:0}
+input,select{width:100%;font:inherit;padding:10px 12px;border:1px solid var(--second);border-radius:6px;background:var(--paper);color:inherit}
+input[type=checkbox],input[type=radio]{width:20px;height:20px;flex:none;margin:2px 0 0;accent-color:var(--accent)}
+fieldset{border:0;margin:0 0 16px;padding:0}
+.option,.tick label{display:flex;gap:10px;align-items:flex-start;font-weight:400;font-size:16px;margin-bottom:6px;min-height:24px}
+.tick{margin-bottom:14px}
 input[aria-invalid]{border-color:${day.brick};border-width:2px}
-button{font:inherit;font-weight:600;padding:12px 22px;border:0;border-radius:6px;background:${day.door};color:${day.doorText};cursor:pointer}
-button:hover{background:${day.doorHover}}
-button.quiet{background:${day.paper};color:${day.door};border:1px solid ${day.line};white-space:nowrap}
-button.quiet:hover{border-color:${day.door}}
+button{font:inherit;font-weight:600;padding:12px 22px;border:0;border-radius:6px;background:var(--accent);color:var(--on-accent);cursor:pointer}
+button:hover{background:var(--accent-dark)}
+button.quiet{background:var(--paper);color:var(--accent);border:1px solid var(--line);white-space:nowrap}
+button.quiet:hover{border-color:var(--accent)}
 :focus-visible{outline:3px solid ${day.lamp};outline-offset:2px}
 .problem{color:${day.brick};font-size:15px;margin:6px 0 0}
-.done{background:${day.spruceGround};color:${day.spruce};padding:10px 14px;border-radius:6px}
-.look-for{border-left:3px solid ${day.lamp};padding-left:14px;color:${day.inkSecond}}
-.consent{font-size:14px;color:${day.inkSecond};margin:14px 0 0}
-.choice{display:flex;gap:20px;align-items:center;justify-content:space-between;margin:0;padding:14px 0;border-top:1px solid ${day.lineLight}}
+.colour-evening .problem{color:#EE9A86}.colour-evening input[aria-invalid]{border-color:#EE9A86}
+.done{background:var(--wash);border-left:4px solid var(--accent);padding:10px 14px;border-radius:6px;margin-bottom:16px}
+.consent{font-size:14px;color:var(--second);margin:14px 0 0}
+.look-for{border-left:3px solid var(--accent);padding-left:14px;color:var(--second)}
+.onward{list-style:none;padding:0;margin:22px 0 0}.onward li{border-top:1px solid var(--line);margin:0}.onward a{display:block;padding:13px 0;font-weight:600}
+.choice{display:flex;gap:20px;align-items:center;justify-content:space-between;margin:0;padding:14px 0;border-top:1px solid var(--line)}
 .choice p{margin:0}
 .aside{position:absolute;left:-9999px}
-footer{max-width:620px;margin:0 auto 40px;padding:0 16px;font-size:13px;color:${day.inkSecond};text-align:center}
-@media(max-width:560px){main{margin:0;border:0;border-top:6px solid ${day.dusk};border-radius:0;padding:28px 20px}.choice{display:block}.choice p{margin-bottom:10px}button{width:100%}}
+[hidden]{display:none}
+body>footer{max-width:calc(var(--width) + 88px);margin:0 auto 40px;padding:0 16px;font-size:13px;color:var(--second);text-align:center}
+@media(max-width:560px){main{margin:0;border:0;border-top:6px solid var(--accent);border-radius:0}.rest{padding:28px 20px}h1{font-size:29px}.choice{display:block}.choice p{margin-bottom:10px}button{width:100%}}
+`.trim()
+
+/** Only on the canvas: what can be written in says so, and what is hidden is seen to be. */
+export const canvasCss = `
+[data-edit]{outline:none;cursor:text;min-height:1em}
+[data-edit]:hover{box-shadow:0 0 0 2px color-mix(in srgb,var(--accent) 25%,transparent);border-radius:3px}
+[data-edit]:focus-within{box-shadow:0 0 0 2px var(--accent);border-radius:3px}
+[data-edit] .ProseMirror{outline:none;min-height:1em;white-space:pre-wrap;overflow-wrap:anywhere}
+[data-edit] .ProseMirror p{margin:0 0 14px}[data-edit] .ProseMirror>:last-child{margin-bottom:0}
+[data-as=line] .ProseMirror p{margin:0}
+.as-button,span[data-edit]{min-width:40px}span[data-edit]{display:inline-block}
+[data-as=line]:not(:focus-within) .is-empty:before{content:attr(data-label);color:var(--second);opacity:.75}
+section.hidden{opacity:.4}
+section.chosen{box-shadow:0 0 0 2px ${day.lamp};border-radius:6px}
+.no-picture{border:2px dashed var(--line);border-radius:8px;padding:60px 20px;text-align:center;color:var(--second)}
+.once-over{font-size:15px;color:var(--second)}
+.as-button{display:inline-block;font-weight:600;padding:12px 22px;border-radius:6px;background:var(--accent);color:var(--on-accent)}
+main{margin-top:24px}
 `.trim()

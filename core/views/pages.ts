@@ -1,5 +1,6 @@
 /** Opt-in pages for their screens. */
 import type { PageContent } from '#core/page/content'
+import type { PictureView } from '#core/page/picture'
 import type { Rate } from '#core/stats/rate'
 import type { Instant, LocalDate } from '#core/time/zone'
 
@@ -8,6 +9,7 @@ export interface PageLine { id: number, name: string, slug: string, url: string,
 export interface PageView extends PageLine {
   draft: PageContent
   missing: { field: string, problem: string }[]
+  pictures: PictureView[]
   /** The file it promises. */
   file: { id: number, name: string, bytes: number } | null
   /** Running courses that someone who opts in here comes into. */

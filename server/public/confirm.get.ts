@@ -1,5 +1,6 @@
 /** Where the button of a confirmation email leads: shows how it stands, and changes nothing. */
 import { defineEventHandler, getQuery } from 'h3'
+import { headlineOf } from '#core/page/content'
 import { hideMiddle, renderConfirm, renderThanks } from '#core/page/render'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { Instant } from '#core/time/zone'
@@ -11,17 +12,19 @@ export default defineEventHandler((event) => {
   try {
     const house = houseAt(event)
     const view = askingView(house, readConfirmToken(house, tokenOf(event)))
-    const face = { ...publicFace(house), files: FILES }
-    const { headline, buttonLabel, thanksHeadline, thanksText } = view.page.content
+    const face = { ...publicFace(house), files: FILES, look: view.page.content.look }
+    const { content } = view.page
+    const headline = headlineOf(content)
+    const thanks = view.known && content.forKnown ? content.forKnown.thanks : content.thanks
     const zone = publicZone(house)
     const say = (at: Instant | null) => at === null ? 'before' : `on ${sayMoment(at, zone)} (${sayZone(zone)})`
     const back = view.slug === null ? undefined : { url: pathAt(event, `/p/${view.slug}`), label: `Back to “${headline}”` }
     const shown = { ...face, action: pathAt(event, `/c/${tokenOf(event)}`), address: hideMiddle(view.address) }
     switch (view.outcome) {
       case 'counts':
-        return page(event, renderConfirm({ ...shown, offers: 'yes', headline: 'Was it you?', words: `Somebody typed this address under “${headline}” and pressed “${buttonLabel}”. Say yes, and it begins. If it was not you, close this page, and nothing will come.` }))
+        return page(event, renderConfirm({ ...shown, offers: 'yes', headline: 'Was it you?', words: `Somebody typed this address under “${headline}” and pressed “${content.form.buttonLabel}”. Say yes, and it begins. If it was not you, close this page, and nothing will come.` }), 200, content.redirectUrl)
       case 'counted-already':
-        return page(event, renderThanks({ ...face, headline: thanksHeadline, text: thanksText, ...getQuery(event).done !== '1' && { note: `You said yes ${say(view.endedAt)}. It counts once, and nothing was sent a second time.` } }))
+        return page(event, renderThanks({ ...face, thanks, ...getQuery(event).done !== '1' && { note: `You said yes ${say(view.endedAt)}. It counts once, and nothing was sent a second time.` } }))
       case 'too-late':
         return page(event, renderConfirm({ ...shown, offers: view.slug === null ? null : 'again', headline: 'This was too late', words: `The button in that email worked until ${sayMoment(view.expiresAt, zone)} (${sayZone(zone)}), and nothing was given.${view.slug === null ? ' The page it came from is not there any more.' : ' If you still want it, ask for a new email.'}`, back }))
       case 'left-since':

@@ -14,6 +14,8 @@ export default defineEventHandler(async (event) => {
       return sendRedirect(event, pathAt(event, `/p/${askingView(house, id).slug}/wait`), 303)
     }
     const outcome = confirm(house, id)
+    const { redirectUrl } = askingView(house, id).page.content
+    if (outcome === 'counts' && redirectUrl !== null) return sendRedirect(event, redirectUrl, 303)
     return sendRedirect(event, `${pathAt(event, `/c/${tokenOf(event)}`)}${outcome === 'counts' ? '?done=1' : ''}`, 303)
   }
   catch (error) {

@@ -1,21 +1,20 @@
 /** The public opt-in page. */
 import type { H3Event } from 'h3'
 import { defineEventHandler, getHeader, getQuery } from 'h3'
-import { renderOptIn } from '#core/page/render'
 import { touchOf } from '#core/page/touch'
 import type { House } from '#usecases/house'
-import { publicFace, publishedPage } from '#usecases/views/publicPages'
+import { publishedPage } from '#usecases/views/publicPages'
 import { hostOf } from '#server/http'
 import { visit } from '#server/visits'
-import { FILES, houseAt, page, slugOfEvent, pathAt, troublePage, visitOf } from './page'
+import { houseAt, optInPage, slugOfEvent, troublePage, visitOf } from './page'
 
 export default defineEventHandler((event) => {
   try {
     const house = houseAt(event)
-    const { id, slug, content } = publishedPage(house, slugOfEvent(event))
+    const published = publishedPage(house, slugOfEvent(event))
     const touch = touchOf(getQuery(event), getHeader(event, 'referer'), hostOf(event))
-    if (isVisit(event, house)) visit(house, id, touch)
-    return page(event, renderOptIn({ content, ...publicFace(house), files: FILES, action: pathAt(event, `/p/${slug}`), touch }))
+    if (isVisit(event, house)) visit(house, published.id, touch)
+    return optInPage(event, house, published, { touch })
   }
   catch (error) {
     return troublePage(event, error)

@@ -1,16 +1,16 @@
 /** What the public handlers share. */
 import type { H3Event } from 'h3'
 import { getHeader, getRouterParam, setResponseHeader, setResponseStatus } from 'h3'
-import { renderNotice } from '#core/page/render'
+import { renderNotice, renderOptIn, type OptInView } from '#core/page/render'
 import { log, openHouses } from '#server/houses'
 import type { House } from '#usecases/house'
 import { InputProblem, NotThere } from '#usecases/problem'
-import { publicFace } from '#usecases/views/publicPages'
+import { drawingOf, publicFace, type PublishedPage } from '#usecases/views/publicPages'
 import { isbot } from 'isbot'
 import type Joi from 'joi'
 import type { Visit } from '#usecases/reading/open'
 
-export const FILES = { css: '/public.css', script: '/zone.js' }
+export const FILES = { css: '/public.css', script: '/page.js' }
 
 /** Practice addresses begin with /practice; everything else is live. */
 export function houseAt(event: H3Event): House {
@@ -28,11 +28,12 @@ export function visitOf(event: H3Event, house: House): Visit {
   return { agent: agent.slice(0, 300), robot: agent === '' || isbot(agent), certain: house.mode === 'practice' }
 }
 
-/** Sends a public page: nothing in it may run but our own script, and no other site may frame it. */
-export function page(event: H3Event, html: string, status = 200): string {
+/** Sends a public page: nothing in it may run but our own script, and no other site may frame it. `onward`: where the owner sends people after the form. */
+export function page(event: H3Event, html: string, status = 200, onward: string | null = null): string {
+  const formMayLeadTo = onward === null ? "'self'" : `'self' ${new URL(onward).origin}`
   setResponseStatus(event, status)
   setResponseHeader(event, 'content-type', 'text/html; charset=utf-8')
-  setResponseHeader(event, 'content-security-policy', "default-src 'none'; style-src 'self'; script-src 'self'; img-src 'self'; font-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
+  setResponseHeader(event, 'content-security-policy', `default-src 'none'; style-src 'self'; script-src 'self'; img-src 'self'; font-src 'self'; form-action ${formMayLeadTo}; base-uri 'none'; frame-ancestors 'none'`)
   setResponseHeader(event, 'cache-control', 'no-store')
   return html
 }
@@ -64,4 +65,12 @@ function nameOf(event: H3Event): string {
   catch {
     return ''
   }
+}
+
+/** An opt-in page as this visitor gets it. */
+export function optInPage(event: H3Event, house: House, published: PublishedPage, visit: Pick<OptInView, 'touch' | 'filled' | 'problems'>, status = 200): string {
+  const { content, slug } = published
+  return page(event, renderOptIn({
+    content, ...publicFace(house), ...drawingOf(house, published), files: FILES, action: pathAt(event, `/p/${slug}`), at: path => pathAt(event, path), ...visit,
+  }), status, content.redirectUrl)
 }

@@ -7,8 +7,8 @@ import { FILES, houseAt, page, slugOfEvent, troublePage } from './page'
 export default defineEventHandler((event) => {
   try {
     const house = houseAt(event)
-    const { confirming } = publishedPage(house, slugOfEvent(event)).content
-    return page(event, renderWait({ headline: confirming.waitHeadline, text: confirming.waitText, ...publicFace(house), files: FILES }))
+    const { confirming, look } = publishedPage(house, slugOfEvent(event)).content
+    return page(event, renderWait({ look, headline: confirming.waitHeadline, text: confirming.waitText, ...publicFace(house), files: FILES }))
   }
   catch (error) {
     return troublePage(event, error)

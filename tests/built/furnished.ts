@@ -1,4 +1,5 @@
 /** A list, a tag, a published page and a running course of three emails, made over HTTP. */
+import { newPage } from '#core/page/content'
 import type { DraftStep } from '#core/sequence/draft'
 import { newStep } from '#core/sequence/draft'
 import type { PageView } from '#core/views/pages'
@@ -22,7 +23,7 @@ export async function furnish(porch: Porch): Promise<Furnished> {
 
 async function fill(porch: Porch, { listId, tagId, pageId, courseId }: Furnished): Promise<void> {
   const page = await porch.do<PageView>('GET', `pages/${pageId}`)
-  await porch.do('PUT', `pages/${pageId}`, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...page.draft, headline: 'The sheet kit', listIds: [listId], tagIds: [tagId] } })
+  await porch.do('PUT', `pages/${pageId}`, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...page.draft, sections: newPage('The sheet kit').sections, confirming: { ...page.draft.confirming, who: 'nobody' }, listIds: [listId], tagIds: [tagId] } })
   const { name, draft } = await porch.do<CourseView>('GET', `courses/${courseId}`)
   const [first] = draft.steps
   const written = (step: DraftStep, title: string): DraftStep => ({

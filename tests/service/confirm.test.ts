@@ -189,10 +189,9 @@ describe('a promised file', () => {
   const kit = new TextEncoder().encode('%PDF-1.7 twelve sheets')
 
   it('goes by an email of its own once the yes is there, and each fetch is counted for the person', async () => {
-    let fileId = 0
     const setting = await furnish(openHouse())
     const { house, pageId } = setting
-    fileId = bringFile(house, 'C:\\books\\sheet kit.pdf', 'application/pdf', kit).id
+    const fileId = bringFile(house, 'C:\\books\\sheet kit.pdf', 'application/pdf', kit).id
     const { name, slug, draft } = pageView(house, pageId)
     savePage(house, pageId, { name, slug, draft: { ...draft, confirming: { ...draft.confirming, who: 'everybody' }, promised: newPromised(fileId, 'sheet kit.pdf') } })
     await publishPage(house, pageId)

@@ -246,7 +246,7 @@ describe('the practice mailbox', () => {
     await moveTo(house, thursdayNoon + DAY)
     const [two] = searchMailbox(house.db, 'two', 9, 0).rows
     const mail = await mailView(house, two!.id)
-    const preview = await previewEmail(house, email('two'), listId, 'Ada')
+    const preview = await previewEmail(house, email('two'), listId, 'Ada', 'list')
     expect(mail.subject).toBe(preview.subject)
     const withoutAddresses = (text: string) => text.replace(/https?:\S+|#(?=\s)/g, '').replace(/\s+/g, ' ').trim()
     expect(withoutAddresses(mail.text)).toBe(withoutAddresses(preview.text))

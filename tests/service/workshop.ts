@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach } from 'vitest'
 import { createComposer } from '#adapters/composer'
+import { createPictureMaker } from '#adapters/pictures'
 import { createSigner } from '#adapters/signer'
 import type { MessageContent } from '#core/message/content'
 import { newPage, type PageContent } from '#core/page/content'
@@ -64,6 +65,7 @@ export function openHouse(options: Options = {}): EngineHouse {
     clock: { now: () => mode === 'practice' ? practiceClock(db)!.nowAt : options.clock!.at },
     system: { now: () => Date.now() },
     composer: createComposer(),
+    pictures: createPictureMaker(),
     signer: createSigner(Buffer.from('a signing key for tests only, 32'), `${mode}/k1`),
     baseUrl: 'http://localhost:3000/practice',
     wake() {},
@@ -90,8 +92,8 @@ export const step = (id: string, when: When, content: MessageContent = email(id)
 export const tag = (name: string, more: Partial<TagInput> = {}): TagInput => ({ name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })
 
 /** A page that asks nobody to confirm. */
-export function atOncePage(): PageContent {
-  const page = newPage()
+export function atOncePage(headline = ''): PageContent {
+  const page = newPage(headline)
   return { ...page, confirming: { ...page.confirming, who: 'nobody' } }
 }
 
@@ -104,7 +106,7 @@ export async function furnish(house: EngineHouse, steps?: (ids: { interestId: nu
   const tagId = saveTag(house, null, tag('sheet kit'))
   const interestId = saveTag(house, null, tag('interest: coptic'))
   const pageId = createPage(house, 'Sheet kit')
-  savePage(house, pageId, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...atOncePage(), headline: 'The sheet kit', listIds: [listId], tagIds: [tagId] } })
+  savePage(house, pageId, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...atOncePage('The sheet kit'), listIds: [listId], tagIds: [tagId] } })
   await publishPage(house, pageId)
   const courseId = createCourse(house, 'Fold, Sew, Cover', 'one')
   const three = () => [

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest'
 import type { Condition } from '#core/audience/condition'
 import { leavesOf } from '#core/audience/condition'
 import { linksOf } from '#core/message/content'
-import { newPage } from '#core/page/content'
+import { givenBy } from '#core/page/content'
+import { everyPage } from '../everyPage'
 import { inCondition, inCourse, inPage } from '#core/people/replaceMark'
 import { whyOrWhyNot, type WhyFacts } from '#core/people/why'
 import { newStep, type CourseDraft } from '#core/sequence/draft'
@@ -15,11 +16,15 @@ const maybe = fc.option(id, { nil: null })
 describe('a tag put in the place of another, or taken out', () => {
   it('leaves no trace of the old one in a page, and no number twice', () => {
     fc.assert(fc.property(ids, ids, id, maybe, fc.constantFrom('tag' as const, 'list' as const), (listIds, tagIds, from, to, kind) => {
-      const after = inPage({ ...newPage(), listIds, tagIds }, { kind, from, to })
-      const [changed, kept] = kind === 'tag' ? [after.tagIds, after.listIds] : [after.listIds, after.tagIds]
-      expect(kept).toEqual(kind === 'tag' ? listIds : tagIds)
-      expect(new Set(changed).size).toBe(changed.length)
-      expect(changed.includes(from)).toBe(to === from && (kind === 'tag' ? tagIds : listIds).includes(from))
+      const every = everyPage('words')
+      const option = { id: 'o1', label: '', tagIds }
+      const before = { ...every, listIds, tagIds, forKnown: { tagIds, thanks: every.thanks }, form: { ...every.form, asks: [{ id: 'a1', kind: 'choice' as const, label: '', required: false, many: false, options: [option] }], boxes: [{ id: 'b1', wording: '', required: false, listIds, tagIds }] } }
+      const after = inPage(before, { kind, from, to })
+      const given = { tag: givenBy(after).tagIds, list: givenBy(after).listIds }
+      const kept = kind === 'tag' ? 'list' : 'tag'
+      expect(new Set(given[kept])).toEqual(new Set(kept === 'tag' ? tagIds : listIds))
+      expect(new Set(after.listIds).size + new Set(after.tagIds).size).toBe(after.listIds.length + after.tagIds.length)
+      expect(given[kind].includes(from)).toBe(to === from && (kind === 'tag' ? tagIds : listIds).includes(from))
     }))
   })
 

@@ -8,7 +8,7 @@ import type { BlockNode, Line, MessageContent } from '#core/message/content'
 import { isWritten, linksOf, plainLine } from '#core/message/content'
 import { listHeaders, messageIdOf, slugOf } from '#core/message/headers'
 import { renderOptIn } from '#core/page/render'
-import { newPage } from '#core/page/content'
+import { everyPage } from '../everyPage'
 import { NO_TOUCH } from '#core/page/touch'
 
 const composer = createComposer()
@@ -129,9 +129,10 @@ describe('a signed address', () => {
 it('an opt-in page shows what was typed and obeys none of it', () => {
   const nasty = '"><script>alert(1)</script>'
   const html = renderOptIn({
-    content: { ...newPage(), headline: nasty, buttonLabel: nasty, consentWording: nasty }, senderName: nasty, postalAddress: nasty, files: { css: '/a.css', script: '/b.js' }, action: '/p/x', touch: { ...NO_TOUCH, source: nasty },
-    typed: { email: nasty, firstName: nasty }, problems: { email: nasty, form: nasty },
+    content: everyPage(nasty), senderName: nasty, postalAddress: nasty, files: { css: '/a.css', script: '/b.js' }, action: '/p/x', touch: { ...NO_TOUCH, source: nasty },
+    url: 'https://porch.example.com/p/x', pictures: new Map([[7, { id: 7, name: nasty, width: 960, height: 540, widths: [480, 960] }]]), fields: new Map([[1, { kind: 'text', choices: [] }], [2, { kind: 'choice', choices: [nasty, 'b'] }]]), at: path => path, now: 0, zone: 'UTC',
+    filled: { email: nasty, firstName: nasty, answers: { a1: [nasty] } }, problems: { email: nasty, form: nasty, a1: nasty, b1: nasty },
   })
   expect(html).not.toContain('<script>alert')
-  expect(html.match(/&lt;script&gt;alert\(1\)/g)!.length).toBeGreaterThan(7)
+  expect(html.match(/&lt;script&gt;alert\(1\)/g)!.length).toBeGreaterThan(35)
 })

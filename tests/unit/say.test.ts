@@ -3,7 +3,9 @@ import { describe, expect, it } from 'vitest'
 import { diceOf } from '#core/dice'
 import { EVENT_KINDS, sayEvent, sayOrigin, type SayableEvent } from '#core/events'
 import { missingForStart, newStep, programOf, type CourseDraft } from '#core/sequence/draft'
-import { missingForPublishing, newPage } from '#core/page/content'
+import { missingForPublishing, newPage, type PageContent } from '#core/page/content'
+import { newSection } from '#core/page/section'
+import { everyPage } from '../everyPage'
 import { hideMiddle } from '#core/page/render'
 import { slugOf } from '#core/message/headers'
 import { rateOf } from '#core/stats/rate'
@@ -126,8 +128,15 @@ describe('what is missing', () => {
   })
 
   it('of a page: each field by its name', () => {
-    const fields = (part: object) => missingForPublishing({ ...newPage(), headline: 'H', listIds: [1], ...part }).map(({ field }) => field)
-    expect(fields({})).toEqual([])
-    expect(fields({ headline: ' ', buttonLabel: '', consentWording: '\n', listIds: [], thanksHeadline: '' })).toEqual(['headline', 'buttonLabel', 'consentWording', 'listIds', 'thanksHeadline'])
+    const missing = (part: Partial<PageContent>) => missingForPublishing({ ...newPage('H'), listIds: [1], ...part }).map(({ field }) => field)
+    expect(missing({})).toEqual([])
+    expect(missingForPublishing(everyPage('words')).map(({ problem }) => problem)).toEqual([])
+    const { form, thanks } = newPage()
+    expect(missing({ sections: newPage(' ').sections, form: { ...form, buttonLabel: '', consentWording: '\n' }, listIds: [], thanks: { ...thanks, headline: '' } })).toEqual(['s1', 'form', 'form', 'listIds', 'thanks', 'thanks'])
+    const every = everyPage('')
+    expect(missing({ ...every, listIds: [1] })).toEqual(['s1', 's3', 'form', 'form', 'a1', 'a2', 'a3', 'a3', 'b1', 'thanks', 'thanks', 'thanks'])
+    // What is hidden is not missed; two forms, or none, are.
+    expect(missing({ sections: [...newPage('H').sections, newSection('picture', 's4'), newSection('form', 's5')].map(section => ({ ...section, hidden: section.kind === 'picture' })) })).toEqual(['sections'])
+    expect(missing({ redirectUrl: 'javascript:alert(1)' })).toEqual(['redirectUrl'])
   })
 })

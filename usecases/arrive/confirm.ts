@@ -32,6 +32,8 @@ export interface AskingView {
   /** Where the page is now; null while it is not published. */
   slug: string | null
   address: string
+  /** They were one of ours before they pressed the button. */
+  known: boolean
   expiresAt: Instant
   endedAt: Instant | null
 }
@@ -44,7 +46,7 @@ export function askingView(house: House, id: number): AskingView {
   const person = findPerson(db, row.personId)
   return {
     outcome: person ? outcomeOf(row, house.clock.now()) : 'left-since', page, slug: findPublishedPage(db, page.slug) ? page.slug : null,
-    address: person?.address ?? '', expiresAt: row.expiresAt, endedAt: row.endedAt,
+    address: person?.address ?? '', known: row.answers.known === true, expiresAt: row.expiresAt, endedAt: row.endedAt,
   }
 }
 

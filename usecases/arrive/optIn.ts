@@ -1,10 +1,12 @@
 /** A visitor presses the button of an opt-in page. */
 import { checkAddress, tidyName } from '#core/people/address'
 import { asksToConfirm } from '#core/page/confirm'
+import { readAnswers, type Typed } from '#core/page/form'
 import { NO_TOUCH, type Touch } from '#core/page/touch'
 import { isZone } from '#core/time/zone'
 import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
+import { allFields } from '#data/fields'
 import { findPublishedPage, insertOptIn } from '#data/pages'
 import { touchIdOf } from '#data/sources'
 import { findPersonByKey, insertPerson } from '#data/people'
@@ -17,6 +19,8 @@ export interface OptIn {
   slug: string
   email: string
   firstName: string
+  /** What was answered to what else the form asks, by the id of what asked. */
+  answers?: Typed
   /** What the browser says its zone is; empty or unknown is as good as nothing. */
   zone: string
   ip: string | null
@@ -31,7 +35,7 @@ export interface OptIn {
  * is the same subscriber with one more opt-in. Throws an {@link InputProblem}
  * for bad fields, and {@link NotThere} if no page is published there.
  */
-export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes: boolean } {
+export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes: boolean, known: boolean } {
   const { db } = house
   const checked = checkAddress(typed.email)
   const firstName = tidyName(typed.firstName)
@@ -40,8 +44,11 @@ export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes
     const page = findPublishedPage(db, typed.slug)
     if (!page) throw new NotThere('There is no page at this address.')
     const problems = []
-    if (page.content.asksFirstName && page.content.firstNameRequired && firstName === '') problems.push({ field: 'firstName', problem: 'Type your first name.' })
+    const { form, confirming } = page.content
+    if (form.firstName === 'must' && firstName === '') problems.push({ field: 'firstName', problem: 'Type your first name.' })
     if (!checked.ok) problems.push({ field: 'email', problem: checked.problem })
+    const { answered, problems: more } = readAnswers(form, new Map(allFields(db).map(field => [field.id, field])), typed.answers ?? {})
+    problems.push(...more)
     if (!checked.ok || problems.length > 0) throw new InputProblem(problems)
 
     const at = house.clock.now()
@@ -49,16 +56,17 @@ export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes
     const personId = known?.id ?? insertPerson(db, {
       address: checked.address.shown, addressKey: checked.address.key, firstName, status: 'pending', zone, country: null, source: `page:${page.slug}`, createdAt: at,
     })
-    const awaitsYes = asksToConfirm(page.content.confirming.who, known?.status ?? null)
+    const awaitsYes = asksToConfirm(confirming.who, known?.status ?? null)
     const touch = typed.touch ?? NO_TOUCH
     const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id }, {
       address: checked.address.shown, ...(firstName && { firstName }), ...(zone && { zone }), ...(typed.ip && { ip: typed.ip }),
     })
     insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, touch), confirmedAt: awaitsYes ? null : at })
-    const answers = { firstName, zone, ip: typed.ip, touch }
+    const wasOneOfOurs = known?.status === 'active' || known?.status === 'resting'
+    const answers = { firstName, zone, ip: typed.ip, touch, answered, known: wasOneOfOurs }
     if (awaitsYes) ask(db, { page, personId, answers, at, eventId })
     else giveWhatPageGives(db, { personId, page, answers, pressedAt: at, optInId: eventId, at, causeId: eventId, by: 'opted-in' })
-    return { personId, awaitsYes }
+    return { personId, awaitsYes, known: wasOneOfOurs && page.content.forKnown !== null }
   })
   house.wake()
   return result

@@ -1,5 +1,5 @@
 /** Making opt-in pages. Saving is private; publishing is an explicit step. */
-import type { PageContent } from '#core/page/content'
+import { givenBy, picturesOf, type PageContent } from '#core/page/content'
 import { stepOfFile } from '#core/page/promise'
 import { missingForPublishing, newPage } from '#core/page/content'
 import type { MessageContent } from '#core/message/content'
@@ -7,7 +7,10 @@ import { slugOf } from '#core/message/headers'
 import { write } from '#data/connection'
 import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
+import { findCourse } from '#data/courses'
+import { findField } from '#data/fields'
 import { findFile } from '#data/files'
+import { picturesByIds } from '#data/pictures'
 import { findPage, findPageBySlug, insertPage, insertPageVersion, unpublish, updatePage, type PageMessages, type PageRow } from '#data/pages'
 import { findList, findTag } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
@@ -21,7 +24,7 @@ export function createPage(house: House, name: string): number {
   const title = name.replace(/\s+/g, ' ').trim()
   if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the page a name; visitors do not see it.' }])
   return write(house.db, () => {
-    return insertPage(house.db, { name: title, slug: freeSlug(house.db, slugOf(title)), draft: { ...newPage(), headline: title }, at: house.clock.now() })
+    return insertPage(house.db, { name: title, slug: freeSlug(house.db, slugOf(title)), draft: newPage(title), at: house.clock.now() })
   })
 }
 
@@ -42,8 +45,13 @@ export function savePage(house: House, id: number, input: PageInput): void {
     }
     const other = findPageBySlug(db, input.slug)
     if (other && other.id !== id) problems.push({ field: 'slug', problem: `The page “${other.name}” has this address already.` })
-    if (input.draft.listIds.some(listId => !findList(db, listId))) problems.push({ field: 'listIds', problem: 'One of these lists is not there any more.' })
-    if (input.draft.tagIds.some(tagId => !findTag(db, tagId))) problems.push({ field: 'tagIds', problem: 'One of these tags is not there any more.' })
+    const { draft } = input
+    const { listIds, tagIds } = givenBy(draft)
+    if (listIds.some(listId => !findList(db, listId))) problems.push({ field: 'listIds', problem: 'One of these lists is not there any more.' })
+    if (tagIds.some(tagId => !findTag(db, tagId))) problems.push({ field: 'tagIds', problem: 'One of these tags is not there any more.' })
+    if (draft.courseId !== null && !findCourse(db, draft.courseId)) problems.push({ field: 'courseId', problem: 'This course is not there any more.' })
+    if (draft.form.asks.some(ask => ask.kind === 'field' && !findField(db, ask.fieldId))) problems.push({ field: 'form', problem: 'A field that the form asks for is not there any more.' })
+    if (picturesByIds(db, picturesOf(draft)).length < new Set(picturesOf(draft)).size) problems.push({ field: 'pictures', problem: 'One of the pictures is not there any more.' })
     if (input.draft.promised && !findFile(db, input.draft.promised.fileId)) problems.push({ field: 'promised', problem: 'This file is not there any more.' })
     if (problems.length > 0) throw new InputProblem(problems)
     updatePage(db, id, { name: input.name.trim(), slug: input.slug, draft: input.draft, at: house.clock.now() })

@@ -18,7 +18,8 @@ export function ask(db: Database, { page, personId, answers, at, eventId }: Pres
   const id = waiting?.id ?? insertConfirmation(db, asked)
   // The one reminder is not given a second time by pressing again.
   if (waiting) renewConfirmation(db, id, { ...asked, remindAt: waiting.remindAt === null ? null : times.remindAt })
-  const justMailed = waiting?.mailedAt != null && at - waiting.mailedAt < SAME_AGAIN_AFTER
+  const mailedAt = waiting?.mailedAt ?? null
+  const justMailed = mailedAt !== null && at - mailedAt < SAME_AGAIN_AFTER
   if (justMailed || plannedSince(db, personId, 'confirmation', at - DAY) >= MOST_ASKINGS_A_DAY) return
   sendAsking(db, { id, pageId, personId, eventId, mails: waiting?.mails ?? 0 }, page, page.messages.confirm!, at, 'asking')
 }

@@ -10,7 +10,10 @@ import { appendEvent } from '#data/events'
 import { insertEmail, plannedSince } from '#data/outbox'
 import type { PublishedPage } from '#data/pages'
 import { findPerson, setFirstName, setZone } from '#data/people'
-import { replanFor } from './enrolments'
+import { findCourse } from '#data/courses'
+import { findField } from '#data/fields'
+import { setField } from '../know/fields'
+import { enrol, replanFor } from './enrolments'
 import { changeStatus, giveTag, joinList } from './marks'
 
 export interface Counting {
@@ -31,9 +34,12 @@ export interface Counting {
 export function giveWhatPageGives(db: Database, { personId, page, answers, pressedAt, optInId, at, causeId, by }: Counting): void {
   const { content } = page
   const cause = { at, causeId, ownAct: true }
-  insertConsent(db, {
-    personId, eventId: optInId, pageVersionId: page.versionId, origin: '', wording: content.consentWording, at: pressedAt, confirmedAt: by === 'confirmed' ? at : null, ip: answers.ip, zone: answers.zone,
-  })
+  const { answered } = answers
+  for (const wording of [content.form.consentWording, ...answered.agreed]) {
+    insertConsent(db, {
+      personId, eventId: optInId, pageVersionId: page.versionId, origin: '', wording, at: pressedAt, confirmedAt: by === 'confirmed' ? at : null, ip: answers.ip, zone: answers.zone,
+    })
+  }
   changeStatus(db, personId, by, cause)
   const { firstName, zone } = findPerson(db, personId)!
   if (answers.firstName && answers.firstName !== firstName) {
@@ -44,9 +50,13 @@ export function giveWhatPageGives(db: Database, { personId, page, answers, press
     setZone(db, personId, answers.zone)
     replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId }))
   }
-  for (const listId of content.listIds) joinList(db, personId, listId, cause)
+  // A field may have been taken away since the button was pressed.
+  for (const { fieldId, value } of answered.fields) if (findField(db, fieldId)) setField(db, personId, fieldId, value, cause)
+  for (const listId of [...content.listIds, ...answered.listIds]) joinList(db, personId, listId, cause)
   if (content.promised) sendPromised(db, personId, page, content.promised.fileId, optInId, { at, causeId })
-  for (const tagId of content.tagIds) giveTag(db, personId, tagId, cause)
+  const tagIds = answers.known && content.forKnown ? content.forKnown.tagIds : content.tagIds
+  for (const tagId of [...tagIds, ...answered.tagIds]) giveTag(db, personId, tagId, cause)
+  if (content.courseId !== null && findCourse(db, content.courseId)?.status === 'running') enrol(db, { courseId: content.courseId, personId, at, causeId, ownAct: true })
 }
 
 /** Who presses twice in a row gets the file once: the first email may still be on its way. */

@@ -1,4 +1,5 @@
 /** Lists and tags, with how many people and where they are used. */
+import { givenBy } from '#core/page/content'
 import { leavesOf } from '#core/audience/condition'
 import { linksOf } from '#core/message/content'
 import { hasBlanks } from '#core/people/tag'
@@ -22,7 +23,7 @@ const use = (kind: Use['kind'], { id, name }: { id: number, name: string }, how:
 
 function listUses({ pages, courses, segments }: Namers, listId: number): Use[] {
   return [
-    ...pages.filter(page => page.draft.listIds.includes(listId) || page.published?.listIds.includes(listId)).map(page => use('page', page, 'joined on')),
+    ...pages.filter(page => [page.draft, page.published].some(content => content && givenBy(content).listIds.includes(listId))).map(page => use('page', page, 'joined on')),
     ...courses.filter(course => course.draft.listId === listId || course.listId === listId).map(course => use('course', course, 'mailed by')),
     ...segments.filter(({ leaves }) => leaves.some(leaf => leaf.kind === 'list' && leaf.listId === listId)).map(segment => use('segment', segment, 'asked in')),
   ]
@@ -30,7 +31,7 @@ function listUses({ pages, courses, segments }: Namers, listId: number): Use[] {
 
 function tagUses({ pages, courses, segments, rules, tags }: Namers, tagId: number): Use[] {
   return [
-    ...pages.filter(page => page.draft.tagIds.includes(tagId) || page.published?.tagIds.includes(tagId)).map(page => use('page', page, 'given by')),
+    ...pages.filter(page => [page.draft, page.published].some(content => content && givenBy(content).tagIds.includes(tagId))).map(page => use('page', page, 'given by')),
     ...courses.flatMap((course) => {
       const drafts = [course.draft, ...course.published ? [course.published] : []]
       const steps = drafts.flatMap(draft => draft.steps)

@@ -1,9 +1,11 @@
 /** Opt-in pages for their screens. */
+import { givenBy, picturesOf } from '#core/page/content'
 import type { PageLine, PageView } from '#core/views/pages'
 import { allPages, findPage } from '#data/pages'
 import type { PageRow } from '#data/pages'
 import { allCourses } from '#data/courses'
 import { findFile } from '#data/files'
+import { picturesByIds } from '#data/pictures'
 import { missingOf } from '../arrive/pages'
 import type { House } from '../house'
 import { NotThere } from '../problem'
@@ -23,7 +25,8 @@ export function pageView(house: House, id: number): PageView {
   const page = findPage(house.db, id)
   if (!page) throw new NotThere('This page is not there any more.')
   const leadsTo = allCourses(house.db)
-    .filter(course => course.status === 'running' && course.published!.wayInTagIds.some(tagId => page.draft.tagIds.includes(tagId)))
+    .filter(course => course.status === 'running' && (course.id === page.draft.courseId || course.published!.wayInTagIds.some(tagId => givenBy(page.draft).tagIds.includes(tagId))))
     .map(({ id, name }) => ({ id, name }))
-  return { ...line(house, page), draft: page.draft, missing: missingOf(house.db, page.draft), leadsTo, file: page.draft.promised && findFile(house.db, page.draft.promised.fileId) || null }
+  const pictures = picturesByIds(house.db, picturesOf(page.draft))
+  return { ...line(house, page), draft: page.draft, pictures, missing: missingOf(house.db, page.draft), leadsTo, file: page.draft.promised && findFile(house.db, page.draft.promised.fileId) || null }
 }

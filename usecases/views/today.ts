@@ -1,5 +1,6 @@
 /** Today: what goes out next, what wants a look, what just happened. */
 import { isWritten } from '#core/message/content'
+import { givenBy } from '#core/page/content'
 import { rateOf } from '#core/stats/rate'
 import { DAY, HOUR, type Instant } from '#core/time/zone'
 import type { Notice, TodayView } from '#core/views/today'
@@ -120,8 +121,8 @@ function pageNotices(house: House): Notice[] {
     if (!page.published) {
       list.push({ tone: 'plain', title: `${page.name} is not published`, text: 'Only you can see it.', to: `/pages/${page.id}` })
     }
-    else if (!page.published.tagIds.some(id => used.has(id))) {
-      const given = page.published.tagIds.map(id => names.get(id)).join(', ')
+    else if (page.published.promised === null && page.published.courseId === null && !givenBy(page.published).tagIds.some(id => used.has(id))) {
+      const given = givenBy(page.published).tagIds.map(id => names.get(id)).join(', ')
       list.push({ tone: 'plain', title: `Nothing follows from ${page.name}`, text: given ? `It gives ${given}, and no running course starts with that.` : 'It gives no tag, so no course starts.', to: `/pages/${page.id}` })
     }
   }

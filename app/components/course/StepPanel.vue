@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
@@ -10,8 +10,7 @@ import type { RichText } from '#core/message/content'
 import type { StepDate } from '#core/sequence/dates'
 import type { DraftStep } from '#core/sequence/draft'
 import { sayMoment, sayZone } from '#core/time/say'
-import { api, ApiProblem } from '~/composables/useApi'
-import { useFrame } from '~/stores/frame'
+import EmailReader from '~/components/EmailReader.vue'
 import LineEditor from '~/components/LineEditor.vue'
 import SidePanel from '~/components/SidePanel.vue'
 import RichEditor from '~/components/RichEditor.vue'
@@ -24,27 +23,6 @@ const step = defineModel<DraftStep>({ required: true })
 const emit = defineEmits<{ move: [by: -1 | 1], remove: [], close: [] }>()
 
 const side = ref<'write' | 'read'>('write')
-const readers = [{ name: 'Ines', value: 'Ines' }, { name: 'no name known', value: '' }]
-const reader = ref('Ines')
-const preview = ref<{ subject: string, text: string } | null>(null)
-const form = ref<HTMLFormElement>()
-const frame = useFrame()
-const problem = ref<string | null>(null)
-
-async function read() {
-  try {
-    preview.value = await api('courses/preview', { method: 'POST', body: { content: step.value.content, listId: props.listId, firstName: reader.value } })
-    problem.value = null
-    // The email comes as a page of its own: its styles are its own affair, and the policy of this page would stop them.
-    await nextTick()
-    form.value?.submit()
-  }
-  catch (error) {
-    preview.value = null
-    problem.value = error instanceof ApiProblem ? error.message : String(error)
-  }
-}
-watch([side, reader], () => side.value === 'read' && void read())
 watch(() => step.value.id, () => side.value = 'write')
 
 const watches = computed({
@@ -81,7 +59,7 @@ const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace
       <div class="field"><label for="working-title">Working title; readers never see it</label><InputText id="working-title" v-model="step.content.workingTitle" maxlength="120" /></div>
       <div class="field"><span class="label">Subject</span><LineEditor v-model="step.content.subject" label="Subject" /></div>
       <div class="field"><span class="label">Preview text, shown after the subject in most inboxes</span><LineEditor v-model="step.content.preview" label="Preview text" /></div>
-      <div class="field"><span class="label">Body</span><RichEditor :key="step.id" v-model="(step.content.body as RichText)" label="Body of the email" for-email :tags="tags" /></div>
+      <div class="field"><span class="label">Body</span><RichEditor :key="step.id" v-model="(step.content.body as RichText)" label="Body of the email" for-email="course" :tags="tags" /></div>
       <div v-if="hasButton || step.ifNotClicked" class="watch">
         <Checkbox v-model="watches" binary input-id="watches" :disabled="tags.length === 0" />
         <label for="watches">If nothing in it is clicked</label>
@@ -98,16 +76,7 @@ const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace
       </div>
     </div>
 
-    <div v-else class="fields">
-      <div class="field"><span class="label">As read by</span><SelectButton v-model="reader" :options="readers" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Reader" /></div>
-      <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
-      <template v-if="preview">
-        <p><strong>{{ preview.subject || 'No subject yet' }}</strong></p>
-        <form ref="form" method="post" :action="`/api/courses/preview/html?workspace=${frame.mode}`" target="email-as-it-looks" hidden><input name="content" :value="JSON.stringify(step.content)" /><input name="listId" :value="listId ?? ''" /><input name="firstName" :value="reader" /></form>
-        <iframe name="email-as-it-looks" title="The email as it will look" />
-        <details><summary>The text part</summary><pre class="mono">{{ preview.text }}</pre></details>
-      </template>
-    </div>
+    <EmailReader v-else :content="step.content" :list-id="listId" because="list" />
   </SidePanel>
 </template>
 
@@ -117,7 +86,4 @@ const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace
 .watch :deep(.p-inputnumber-input) { width: 84px; }
 .foot { display: flex; gap: 8px; padding-top: 14px; border-top: 1px solid var(--p-porch-line-light); }
 .last { margin-left: auto; }
-iframe { width: 100%; height: 520px; border: 1px solid var(--p-porch-line); border-radius: 8px; background: #fff; }
-pre { white-space: pre-wrap; overflow-wrap: anywhere; margin: 8px 0 0; }
-summary { cursor: pointer; min-height: 24px; }
 </style>

@@ -2,36 +2,54 @@
 import { computed, nextTick, ref } from 'vue'
 import { useRoute } from '#imports'
 import Button from 'primevue/button'
-import Checkbox from 'primevue/checkbox'
-import InputText from 'primevue/inputtext'
-import Textarea from 'primevue/textarea'
 import SelectButton from 'primevue/selectbutton'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import type { PageContent } from '#core/page/content'
+import type { PictureView } from '#core/page/picture'
+import { renderOptIn, renderThanks, renderWait } from '#core/page/render'
 import { NO_TOUCH } from '#core/page/touch'
-import { renderOptIn, renderThanks } from '#core/page/render'
 import type { PageView } from '#core/views/pages'
+import { useAddress } from '~/composables/useAddress'
 import { api, ApiProblem } from '~/composables/useApi'
 import { useDraft } from '~/composables/useDraft'
 import { useFresh } from '~/composables/useFresh'
 import { useMarks } from '~/composables/useMarks'
+import { provideParts } from '~/composables/useParts'
 import { useFrame } from '~/stores/frame'
 import { saySome } from '~/look/say'
-import MarkPicker from '~/components/MarkPicker.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
-import RichEditor from '~/components/RichEditor.vue'
 import SaveNote from '~/components/SaveNote.vue'
+import AddressPanel from '~/components/page/AddressPanel.vue'
+import AfterPanel from '~/components/page/AfterPanel.vue'
+import FormPanel from '~/components/page/FormPanel.vue'
+import GivesPanel from '~/components/page/GivesPanel.vue'
+import LookPanel from '~/components/page/LookPanel.vue'
+import PageCanvas from '~/components/page/PageCanvas.vue'
+import PhoneView from '~/components/page/PhoneView.vue'
+import SectionList from '~/components/page/SectionList.vue'
+import YesPanel from '~/components/page/YesPanel.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
 const toast = useToast()
 const confirm = useConfirm()
 const { lists, tags, make } = useMarks()
+const { parts } = provideParts()
+const { values, set } = useAddress({ part: 'page' })
+
+/** In the order in which a visitor comes to them. */
+const PARTS = [{ value: 'page', name: 'The page' }, { value: 'form', name: 'The form' }, { value: 'yes', name: 'Their yes' }, { value: 'gives', name: 'What it gives' }, { value: 'after', name: 'After the button' }, { value: 'address', name: 'Address' }]
+/** Which part shows what is missing in a field; what is not named here is told on the page itself. */
+const PART_OF: Record<string, string> = { form: 'form', listIds: 'gives', promised: 'gives', confirming: 'yes', thanks: 'after', redirectUrl: 'after', name: 'address', slug: 'address' }
+const partOf = (field: string) => PART_OF[field] ?? (/^[ab]\d/.test(field) ? 'form' : 'page')
 
 const view = ref<PageView | null>(null)
 const typed = ref<{ name: string, slug: string, draft: PageContent } | null>(null)
+/** Those the server told of, and those brought in since. */
+const brought = ref<PictureView[]>([])
+const pictures = computed(() => [...new Map([...view.value?.pictures ?? [], ...brought.value].map(picture => [picture.id, picture])).values()])
 const { problem: notThere } = useFresh(async () => {
   view.value = await api<PageView>(`pages/${id}`)
   const { name, slug, draft } = view.value
@@ -42,25 +60,47 @@ const { state, problem, flush } = useDraft(typed, async (value) => {
 })
 
 const asked = ref(false)
+const missing = computed(() => asked.value ? view.value?.missing ?? [] : [])
 /** What is wrong with a field: the server's word at once, what is missing only after publishing was tried. */
-const wrong = (field: string) => problem.value?.of(field) ?? problem.value?.of(`draft.${field}`) ?? (asked.value ? view.value?.missing.find(entry => entry.field === field)?.problem : undefined)
+const wrong = (field: string) => problem.value?.of(field) ?? problem.value?.of(`draft.${field}`) ?? missing.value.find(entry => entry.field === field)?.problem
 
-const shown = ref<'page' | 'thanks'>('page')
-const preview = computed(() => {
-  if (!typed.value) return ''
+const chosen = ref<string | null>(null)
+const side = ref<'sections' | 'look' | 'phone'>('sections')
+const SIDES = [{ value: 'sections', name: 'Sections' }, { value: 'look', name: 'Look' }, { value: 'phone', name: 'On a phone' }]
+const canvas = ref<InstanceType<typeof PageCanvas>>()
+
+const face = computed(() => ({ senderName: frame.frame?.workspace.name ?? '', postalAddress: '', files: { css: '/public.css', script: null } }))
+const path = (to: string) => `${frame.mode === 'practice' ? '/practice' : ''}${to}`
+/** What a visitor sees at this part of the way, as a phone shows it. */
+const seen = computed(() => {
+  if (!typed.value || !parts.value) return ''
   const { draft } = typed.value
-  const face = { senderName: frame.frame?.workspace.name ?? '', postalAddress: '', files: { css: '/public.css', script: null } }
-  return shown.value === 'page'
-    ? renderOptIn({ content: { ...draft, headline: draft.headline || 'Your headline' }, action: '', touch: NO_TOUCH, ...face })
-    : renderThanks({ headline: draft.thanksHeadline, text: draft.thanksText, ...face })
+  switch (values.value.part) {
+    case 'yes':
+      return renderWait({ headline: draft.confirming.waitHeadline, text: draft.confirming.waitText, look: draft.look, senderAddress: 'the address of your sender', ...face.value })
+    case 'after':
+      return renderThanks({ thanks: draft.thanks, look: draft.look, ...face.value })
+    default:
+      return renderOptIn({
+        content: draft, action: '', url: '', touch: NO_TOUCH, at: path, now: frame.rail?.now ?? 0, zone: frame.frame?.workspace.zone ?? 'UTC',
+        pictures: new Map(pictures.value.map(picture => [picture.id, picture])), fields: new Map(parts.value.fields.map(field => [field.id, field])), ...face.value,
+      })
+  }
 })
 
 async function publish() {
   asked.value = true
   if (!(await flush()) || view.value!.missing.length > 0) {
+    const [first] = view.value!.missing
+    if (!first) return
+    set({ part: partOf(first.field) })
+    if (partOf(first.field) === 'page') {
+      side.value = 'sections'
+      chosen.value = typed.value!.draft.sections.some(section => section.id === first.field) ? first.field : chosen.value
+    }
     // What is missing may lie below the fold: go there.
     await nextTick()
-    document.querySelector('.field .problem')?.closest('.field')?.scrollIntoView({ block: 'center' })
+    document.querySelector('.field .problem, .p-invalid')?.closest('.field')?.scrollIntoView({ block: 'center' })
     return
   }
   try {
@@ -86,13 +126,13 @@ function takeDown() {
 
 <template>
   <p v-if="notThere" class="note brick">{{ notThere }}</p>
-  <div v-else-if="view && typed">
+  <div v-else-if="view && typed && parts">
     <PageHead :title="typed.name" :back="{ to: '/pages', name: 'Opt-in pages' }">
       <template v-if="view.status === 'published'">
         Published, version {{ view.versionNumber }}{{ view.hasChanges ? ', with changes visitors do not see yet' : '' }}. <PeopleNumber :people="view.optIns" :query="{ optin: id }" :words="saySome(view.optIns, 'opt-in', 'opt-ins')" />.
       </template>
       <template v-else>Draft. Only you can see it.</template>
-      {{ ' ' }}<SaveNote :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
+      {{ ' ' }}<SaveNote :state="state" :problem="problem ? problem.message : null" />
       <template #actions>
         <NuxtLink :to="`/pages/${id}/results`" class="results">Results</NuxtLink>
         <Button v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page" severity="secondary" icon="pi pi-external-link" icon-pos="right" />
@@ -101,55 +141,40 @@ function takeDown() {
       </template>
     </PageHead>
 
-    <p v-if="asked && view.missing.length > 0" class="note brick not-yet" role="alert">Not published yet. {{ view.missing.map(entry => entry.problem).join(' ') }}</p>
-    <div class="columns two">
-      <div class="stack">
-        <section class="panel panel-body fields" aria-label="What the page says">
-          <div class="field"><label for="headline">Headline</label><InputText id="headline" v-model="typed.draft.headline" maxlength="200" :invalid="!!wrong('headline')" /><p v-if="wrong('headline')" class="problem">{{ wrong('headline') }}</p></div>
-          <div class="field"><span class="label">Text</span><RichEditor v-model="typed.draft.text" label="Text of the page" /></div>
-          <div class="checks">
-            <span><Checkbox v-model="typed.draft.asksFirstName" input-id="asks-name" binary /><label for="asks-name">Asks for the first name</label></span>
-            <span><Checkbox v-model="typed.draft.firstNameRequired" input-id="name-required" binary :disabled="!typed.draft.asksFirstName" /><label for="name-required">and wants an answer</label></span>
-          </div>
-          <div class="field"><label for="button-label">The button says</label><InputText id="button-label" v-model="typed.draft.buttonLabel" maxlength="80" :invalid="!!wrong('buttonLabel')" /><p v-if="wrong('buttonLabel')" class="problem">{{ wrong('buttonLabel') }}</p></div>
-          <div class="field"><label for="consent">Under the button: what they agree to</label><Textarea id="consent" v-model="typed.draft.consentWording" rows="2" auto-resize :invalid="!!wrong('consentWording')" /><p v-if="wrong('consentWording')" class="problem">{{ wrong('consentWording') }}</p><p v-else class="hint">Kept word for word with everybody who presses the button.</p></div>
-        </section>
-        <section class="panel panel-body fields" aria-label="What it gives">
-          <h2>What it gives</h2>
-          <div class="field"><label for="lists">They join</label><MarkPicker v-model="typed.draft.listIds" input-id="lists" what="list" :options="lists" :invalid="!!wrong('listIds')" :make="name => make('lists', name)" /><p v-if="wrong('listIds')" class="problem">{{ wrong('listIds') }}</p></div>
-          <div class="field">
-            <label for="tags">They get</label><MarkPicker v-model="typed.draft.tagIds" input-id="tags" what="tag" :options="tags" :make="name => make('tags', name)" />
-            <p class="hint"><template v-if="view.leadsTo.length">That brings them into <NuxtLink v-for="course in view.leadsTo" :key="course.id" :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink>.</template><template v-else>No running course starts with these tags yet.</template></p>
-          </div>
-        </section>
-        <section class="panel panel-body fields" aria-label="After the button">
-          <h2>After the button</h2>
-          <div class="field"><label for="thanks-headline">Headline</label><InputText id="thanks-headline" v-model="typed.draft.thanksHeadline" maxlength="200" :invalid="!!wrong('thanksHeadline')" @focus="shown = 'thanks'" /><p v-if="wrong('thanksHeadline')" class="problem">{{ wrong('thanksHeadline') }}</p></div>
-          <div class="field" @focusin="shown = 'thanks'"><span class="label">Text</span><RichEditor v-model="typed.draft.thanksText" label="Text after the button" /></div>
-        </section>
-        <section class="panel panel-body fields two" aria-label="Name and address">
-          <div class="field"><label for="name">What you call it</label><InputText id="name" v-model="typed.name" maxlength="120" :invalid="!!wrong('name')" /><p v-if="wrong('name')" class="problem">{{ wrong('name') }}</p></div>
-          <div class="field"><label for="slug">Its address ends in</label><InputText id="slug" v-model="typed.slug" class="mono" maxlength="80" :invalid="!!wrong('slug')" /><p v-if="wrong('slug')" class="problem">{{ wrong('slug') }}</p></div>
-        </section>
-      </div>
+    <p v-if="missing.length > 0" class="note brick not-yet" role="alert">Not published yet. {{ missing.map(entry => entry.problem).join(' ') }}</p>
+    <nav class="parts" aria-label="Parts of the page">
+      <button v-for="part in PARTS" :key="part.value" type="button" :aria-current="values.part === part.value ? 'page' : undefined" @click="set({ part: part.value })">{{ part.name }}<i v-if="missing.some(({ field }) => partOf(field) === part.value)" class="pi pi-exclamation-circle wanting" role="img" aria-label="something is still missing" /></button>
+    </nav>
 
-      <section class="seen" aria-label="What visitors see">
-        <SelectButton v-model="shown" :options="[{ name: 'The page', value: 'page' }, { name: 'After the button', value: 'thanks' }]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Which part to look at" />
-        <iframe :srcdoc="preview" sandbox="allow-same-origin" title="The page as visitors see it" tabindex="-1" inert />
-      </section>
+    <div class="columns" :class="side === 'phone' || values.part !== 'page' ? 'with-phone' : 'with-list'">
+      <PageCanvas v-if="values.part === 'page'" ref="canvas" v-model="typed.draft" v-model:chosen="chosen" :pictures="pictures" />
+      <FormPanel v-else-if="values.part === 'form'" v-model="typed.draft.form" :lists="lists" :tags="tags" :make="make" :problems="missing" />
+      <YesPanel v-else-if="values.part === 'yes'" v-model="typed.draft.confirming" :list-id="typed.draft.listIds[0] ?? null" :problem="wrong('confirming')" />
+      <GivesPanel v-else-if="values.part === 'gives'" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
+      <AfterPanel v-else-if="values.part === 'after'" v-model="typed.draft" :wrong="wrong" />
+      <AddressPanel v-else v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="picture => brought.push(picture)" />
+
+      <aside class="side" :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
+        <SelectButton v-if="values.part === 'page'" v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />
+        <p v-else class="second small">{{ values.part === 'yes' ? 'What they read meanwhile' : values.part === 'after' ? 'The page of thanks' : 'The page' }}, on a phone</p>
+        <PhoneView v-if="values.part !== 'page' || side === 'phone'" :html="seen" title="As a phone shows it" />
+        <LookPanel v-else-if="side === 'look'" v-model="typed.draft.look" />
+        <SectionList v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" @show="section => canvas?.show(section)" @picture="picture => brought.push(picture)" />
+      </aside>
     </div>
   </div>
 </template>
 
 <style scoped>
-.two { grid-template-columns: minmax(0, 1fr) minmax(0, 1.05fr); }
-.fields.two { grid-template-columns: 1fr 1fr; }
+.with-list { grid-template-columns: minmax(0, 1fr) 268px; }
+.with-phone { grid-template-columns: minmax(0, 1fr) 312px; }
 .not-yet { margin-bottom: 12px; }
-
 .results { font-weight: 600; align-self: center; }
-.checks { display: flex; gap: 22px; flex-wrap: wrap; }
-.checks span { display: inline-flex; align-items: center; gap: 8px; }
-.seen { position: sticky; top: 0; display: grid; gap: 8px; justify-items: start; }
-iframe { width: 100%; height: calc(100vh - var(--rail) - 170px); min-height: 420px; border: 1px solid var(--p-porch-line); border-radius: 8px; background: var(--p-porch-paper); }
-@media (max-width: 1000px) { .two { grid-template-columns: minmax(0, 1fr); } }
+.parts { display: flex; gap: 2px; border-bottom: 1px solid var(--p-porch-line); margin-bottom: 12px; flex-wrap: wrap; }
+.parts button { border: 0; background: none; color: var(--p-porch-ink-second); padding: 7px 12px 8px; cursor: pointer; border-bottom: 2px solid transparent; margin-bottom: -1px; }
+.parts button:hover { color: var(--p-porch-ink); }
+.parts button[aria-current] { color: var(--p-porch-ink); font-weight: 600; border-bottom-color: var(--p-porch-door); }
+.wanting { color: var(--p-porch-brick); font-size: 12px; padding-left: 5px; }
+.side { position: sticky; top: 0; display: grid; gap: 10px; align-content: start; max-height: calc(100vh - var(--rail) - 20px); overflow: auto; }
+@media (max-width: 1000px) { .with-list, .with-phone { grid-template-columns: minmax(0, 1fr); } }
 </style>

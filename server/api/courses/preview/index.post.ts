@@ -4,6 +4,6 @@ import { previewInput } from '#server/schemas'
 import { previewEmail } from '#usecases/courses/preview'
 
 export default handle({ body: previewInput }, async ({ house, body }) => {
-  const { subject, text } = await previewEmail(house, body.content, body.listId, body.firstName)
+  const { subject, text } = await previewEmail(house, body.content, body.listId, body.firstName, body.because)
   return { subject, text }
 })

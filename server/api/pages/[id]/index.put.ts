@@ -1,5 +1,5 @@
 import { handle } from '#server/http'
-import { pageInput } from '#server/schemas'
+import { pageInput } from '#server/pageSchemas'
 import { savePage } from '#usecases/arrive/pages'
 import { pageView } from '#usecases/views/pages'
 

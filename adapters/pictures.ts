@@ -1,0 +1,32 @@
+/** Pictures are read, checked and made smaller with libvips. */
+import sharp from 'sharp'
+import { PICTURE_TYPES, PICTURE_WIDTHS, SHARE_SIZE } from '#core/page/picture'
+import type { PictureMaker } from '#core/ports'
+
+/** More than any camera makes; a small file can claim to be enormous. */
+const MOST_PIXELS = 80_000_000
+
+export function createPictureMaker(): PictureMaker {
+  return {
+    async make(bytes) {
+      const read = () => sharp(bytes, { animated: true, limitInputPixels: MOST_PIXELS, failOn: 'error' })
+      let meta
+      try {
+        meta = await read().metadata()
+        if (!(PICTURE_TYPES as readonly string[]).includes(meta.format ?? '')) return null
+        const { width = 0 } = meta.autoOrient ?? meta
+        const widths = [...PICTURE_WIDTHS.filter(one => one < width), Math.min(width, PICTURE_WIDTHS.at(-1)!)]
+        const sizes = []
+        // What a camera wrote beside the picture, like where it was taken, is left behind.
+        for (const one of [...new Set(widths)]) sizes.push({ width: one, content: await read().autoOrient().resize({ width: one }).webp({ quality: 80 }).toBuffer() })
+        const largest = await sharp(sizes.at(-1)!.content).metadata()
+        const share = await sharp(bytes, { limitInputPixels: MOST_PIXELS }).autoOrient().resize({ ...SHARE_SIZE, fit: 'cover', position: 'attention' }).flatten({ background: '#ffffff' }).jpeg({ quality: 82 }).toBuffer()
+        return { width: largest.width, height: largest.pageHeight ?? largest.height, sizes, share }
+      }
+      catch {
+        return null
+      }
+    },
+    draw: async svg => sharp(Buffer.from(svg)).png().toBuffer(),
+  }
+}

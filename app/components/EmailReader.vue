@@ -1,0 +1,52 @@
+<script setup lang="ts">
+import { nextTick, onMounted, ref, watch } from 'vue'
+import SelectButton from 'primevue/selectbutton'
+import type { Because } from '#core/message/compile'
+import type { MessageContent } from '#core/message/content'
+import { api, ApiProblem } from '~/composables/useApi'
+import { useFrame } from '~/stores/frame'
+
+/** An email as one person would read it. */
+const props = defineProps<{ content: MessageContent, listId: number | null, because: Because }>()
+const readers = [{ name: 'Ines', value: 'Ines' }, { name: 'no name known', value: '' }]
+const reader = ref('Ines')
+const preview = ref<{ subject: string, text: string } | null>(null)
+const form = ref<HTMLFormElement>()
+const frame = useFrame()
+const problem = ref<string | null>(null)
+
+async function read() {
+  try {
+    preview.value = await api('courses/preview', { method: 'POST', body: { content: props.content, listId: props.listId, firstName: reader.value, because: props.because } })
+    problem.value = null
+    // The email comes as a page of its own: its styles are its own affair, and the policy of this page would stop them.
+    await nextTick()
+    form.value?.submit()
+  }
+  catch (error) {
+    preview.value = null
+    problem.value = error instanceof ApiProblem ? error.message : String(error)
+  }
+}
+onMounted(read)
+watch(reader, read)
+</script>
+
+<template>
+  <div class="fields">
+    <div class="field"><span class="label">As read by</span><SelectButton v-model="reader" :options="readers" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Reader" /></div>
+    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <template v-if="preview">
+      <p><strong>{{ preview.subject || 'No subject yet' }}</strong></p>
+      <form ref="form" method="post" :action="`/api/courses/preview/html?workspace=${frame.mode}`" target="email-as-it-looks" hidden><input name="content" :value="JSON.stringify(content)" /><input name="listId" :value="listId ?? ''" /><input name="firstName" :value="reader" /><input name="because" :value="because" /></form>
+      <iframe name="email-as-it-looks" title="The email as it will look" />
+      <details><summary>The text part</summary><pre class="mono">{{ preview.text }}</pre></details>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+iframe { width: 100%; height: 520px; border: 1px solid var(--p-porch-line); border-radius: 8px; background: #fff; }
+pre { white-space: pre-wrap; overflow-wrap: anywhere; margin: 8px 0 0; }
+summary { cursor: pointer; min-height: 24px; }
+</style>

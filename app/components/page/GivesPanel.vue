@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
+import type { PageContent } from '#core/page/content'
+import { newThanks } from '#core/page/content'
+import { newPromised } from '#core/page/promise'
+import type { PageView } from '#core/views/pages'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useParts } from '~/composables/useParts'
+import MarkPicker from '~/components/MarkPicker.vue'
+import SelectField from '~/components/SelectField.vue'
+import MailEditor from './MailEditor.vue'
+
+/** What somebody gets who opts in, and who was one of ours before. */
+const draft = defineModel<PageContent>({ required: true })
+const props = defineProps<{ view: PageView, lists: { id: number, name: string }[], tags: { id: number, name: string }[], make: (kind: 'lists' | 'tags', name: string) => Promise<number>, wrong: (field: string) => string | undefined }>()
+const parts = useParts()
+const { attempt, busy, problem } = useAttempt()
+const input = ref<HTMLInputElement>()
+const brought = ref<{ id: number, name: string, bytes: number } | null>(null)
+const file = computed(() => [brought.value, props.view.file].find(one => one?.id === draft.value.promised?.fileId))
+const sayBytes = (bytes: number) => bytes < 1000 ? `${bytes} bytes` : bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`
+
+async function bring() {
+  const chosen = input.value?.files?.[0]
+  if (!chosen) return
+  await attempt(async () => {
+    const one = brought.value = await api<{ id: number, name: string, bytes: number }>(`files?name=${encodeURIComponent(chosen.name)}&type=${encodeURIComponent(chosen.type)}`, { method: 'POST', file: chosen })
+    draft.value.promised = draft.value.promised ? { ...draft.value.promised, fileId: one.id } : newPromised(one.id, one.name)
+  })
+  input.value!.value = ''
+}
+const knowsThem = computed({
+  get: () => draft.value.forKnown !== null,
+  set: (on: boolean) => {
+    draft.value.forKnown = on ? { tagIds: [...draft.value.tagIds], thanks: { ...newThanks(), headline: 'Welcome back' } } : null
+  },
+})
+const courses = computed(() => [{ value: null, name: 'none' }, ...parts.value.courses.map(({ id, name }) => ({ value: id, name }))])
+</script>
+
+<template>
+  <div class="stack">
+    <section class="panel panel-body fields" aria-label="Lists, tags and course">
+      <div class="field"><label for="lists">They join</label><MarkPicker v-model="draft.listIds" input-id="lists" what="list" :options="lists" :invalid="!!wrong('listIds')" :make="name => make('lists', name)" /><p v-if="wrong('listIds')" class="problem">{{ wrong('listIds') }}</p></div>
+      <div class="field">
+        <label for="tags">They get</label><MarkPicker v-model="draft.tagIds" input-id="tags" what="tag" :options="tags" :make="name => make('tags', name)" />
+        <p class="hint"><template v-if="view.leadsTo.length">That brings them into <template v-for="(course, n) in view.leadsTo" :key="course.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink></template>.</template><template v-else>No running course starts with these tags yet.</template></p>
+      </div>
+      <SelectField v-model="draft.courseId" label="They come into the course" :options="courses"><p class="hint">Besides the courses that their tags start. A course that does not run yet lets nobody in.</p></SelectField>
+    </section>
+    <section class="panel panel-body fields" aria-labelledby="the-file">
+      <h2 id="the-file">A file for them</h2>
+      <p v-if="file" class="file"><i class="pi pi-file" aria-hidden="true" /> <strong class="cut">{{ file.name }}</strong> <span class="second">{{ sayBytes(file.bytes) }}</span></p>
+      <p class="acts">
+        <Button size="small" severity="secondary" :label="draft.promised ? 'Another file' : 'Bring a file'" icon="pi pi-upload" :loading="busy" @click="input!.click()" />
+        <Button v-if="draft.promised" size="small" severity="secondary" label="No file" @click="draft.promised = null" />
+        <input ref="input" type="file" aria-label="A file for them" hidden @change="bring" />
+      </p>
+      <p v-if="problem" class="problem" role="alert">{{ problem.of('file') ?? problem.message }}</p>
+      <p v-else class="second small">It goes at once{{ draft.confirming.who === 'nobody' ? '' : ', where asked after their yes' }}, by an email of its own, with an address that is theirs alone: each fetch is counted. Up to 25 MB.</p>
+      <MailEditor v-if="draft.promised" v-model="draft.promised.mail" because="asked" :list-id="draft.listIds[0] ?? null" :problem="wrong('promised')" />
+    </section>
+    <section class="panel panel-body fields" aria-label="Who is known already">
+      <span class="tick"><Checkbox v-model="knowsThem" input-id="knows-them" binary /><label for="knows-them"><strong>Who is one of ours already</strong> gets other tags and other words of thanks</label></span>
+      <template v-if="draft.forKnown">
+        <div class="field"><label for="known-tags">They get instead</label><MarkPicker v-model="draft.forKnown.tagIds" input-id="known-tags" what="tag" :options="tags" :make="name => make('tags', name)" /><p class="hint">Their words of thanks stand under “After the button”. Whoever types somebody’s address here can tell from them that it is known.</p></div>
+      </template>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.file { display: flex; gap: 8px; align-items: baseline; }
+.acts { display: flex; gap: 6px; }
+.problem { color: var(--p-porch-brick); }
+.tick { display: flex; align-items: center; gap: 8px; }
+</style>

@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import type { Editor } from '@tiptap/core'
+import type { PageContent } from '#core/page/content'
+import { editMark, type EditedAs } from '#core/page/editing'
+import { lookClasses } from '#core/page/look'
+import type { PictureView } from '#core/page/picture'
+import { pageHtml } from '#core/page/render'
+import { NO_TOUCH } from '#core/page/touch'
+import { editPart, partAt, type PartValue } from '~/editor/canvas'
+import { useParts } from '~/composables/useParts'
+import { useFrame } from '~/stores/frame'
+import TextTools from '~/components/TextTools.vue'
+
+/** The page as its visitors see it, and every text of it to be written in where it stands. */
+const draft = defineModel<PageContent>({ required: true })
+const chosen = defineModel<string | null>('chosen', { required: true })
+const props = defineProps<{ pictures: PictureView[] }>()
+
+const frame = useFrame()
+const parts = useParts()
+const holder = ref<HTMLIFrameElement>()
+const writing = shallowRef<Editor | null>(null)
+let editors: Editor[] = []
+const shell = '<!doctype html><html lang="en"><head><link rel="stylesheet" href="/canvas.css"></head><body><main></main></body></html>'
+
+/** All of the page but the texts, which its editors keep by themselves: where this changes, the page is drawn anew. */
+const shape = computed(() => JSON.stringify([
+  draft.value.look.picture, draft.value.form.firstName, draft.value.form.asks, draft.value.form.boxes, props.pictures.map(({ id }) => id), frame.frame?.workspace.zone, parts.value.fields.length,
+  draft.value.sections.map(section => [section.id, section.kind, section.hidden, ...section.kind === 'picture' ? [section.pictureId, section.alt, section.decorates] : section.kind === 'countdown' ? [section.date, section.time] : section.kind === 'questions' ? [section.questions.length] : []]),
+]))
+
+const page = () => holder.value?.contentDocument ?? null
+
+function draw() {
+  const doc = page()
+  const main = doc?.querySelector('main')
+  if (!doc || !main) return
+  for (const editor of editors) editor.destroy()
+  editors = []
+  writing.value = null
+  const top = doc.documentElement.scrollTop
+  const html = pageHtml({
+    content: draft.value, mark: editMark, action: '', touch: NO_TOUCH, pictures: new Map(props.pictures.map(picture => [picture.id, picture])), fields: new Map(parts.value.fields.map(field => [field.id, field])),
+    at: path => `${frame.mode === 'practice' ? '/practice' : ''}${path}`, now: frame.rail?.now ?? 0, zone: frame.frame?.workspace.zone ?? 'UTC',
+  })
+  main.innerHTML = html.source
+  for (const element of main.querySelectorAll<HTMLElement>('.field, fieldset, .tick')) element.inert = true
+  for (const element of main.querySelectorAll<HTMLElement>('[data-edit]')) {
+    const { edit, as, label } = element.dataset as { edit: string, as: EditedAs, label: string }
+    const { of, key } = partAt(draft.value, edit)
+    editors.push(editPart(element, as, label, of[key] as PartValue, (value) => {
+      const part = partAt(draft.value, edit)
+      part.of[part.key] = value
+    }, editor => writing.value = editor))
+  }
+  dress()
+  doc.documentElement.scrollTop = top
+}
+
+/** What changes without drawing anew. */
+function dress() {
+  const doc = page()
+  if (!doc) return
+  doc.body.className = lookClasses(draft.value.look)
+  for (const section of doc.querySelectorAll<HTMLElement>('[data-section]')) section.classList.toggle('chosen', section.dataset.section === chosen.value)
+}
+
+function ready() {
+  const doc = page()
+  if (!doc) return
+  doc.addEventListener('submit', event => event.preventDefault())
+  doc.addEventListener('click', (event) => {
+    const target = event.target as Element
+    if (target.closest('a')) event.preventDefault()
+    chosen.value = target.closest<HTMLElement>('[data-section]')?.dataset.section ?? null
+  })
+  draw()
+}
+
+watch(shape, () => void nextTick(draw))
+watch(() => [draft.value.look, chosen.value], dress, { deep: true })
+/** Brings a section into view, and the cursor into its first text. */
+function show(id: string) {
+  const section = page()?.querySelector<HTMLElement>(`[data-section="${id}"]`)
+  section?.scrollIntoView({ block: 'center' })
+}
+defineExpose({ show })
+onBeforeUnmount(() => {
+  for (const editor of editors) editor.destroy()
+})
+</script>
+
+<template>
+  <div class="canvas">
+    <TextTools :editor="writing" label="the page"><span class="second small hint">Press any text of the page and write.</span></TextTools>
+    <iframe ref="holder" :srcdoc="shell" title="The page, to be written in" @load="ready" />
+  </div>
+</template>
+
+<style scoped>
+.canvas { border: 1px solid var(--p-porch-line); border-radius: 8px; overflow: hidden; background: var(--p-porch-paper); display: flex; flex-direction: column; height: calc(100vh - var(--rail) - 168px); min-height: 420px; }
+iframe { width: 100%; flex: 1; border: 0; }
+.hint { padding-left: 8px; }
+</style>

@@ -1,0 +1,29 @@
+<script setup lang="ts">
+import { nextTick, ref, watch } from 'vue'
+
+/** A page of the public side as a phone shows it. What is on it cannot be used here. */
+const props = defineProps<{ html: string, title: string }>()
+const holder = ref<HTMLIFrameElement>()
+const shown = ref(props.html)
+let timer: ReturnType<typeof setTimeout> | undefined
+watch(() => props.html, (next) => {
+  clearTimeout(timer)
+  timer = setTimeout(() => {
+    const top = holder.value?.contentDocument?.documentElement.scrollTop ?? 0
+    shown.value = next
+    holder.value?.addEventListener('load', () => void nextTick(() => {
+      if (holder.value?.contentDocument) holder.value.contentDocument.documentElement.scrollTop = top
+    }), { once: true })
+  }, 250)
+})
+</script>
+
+<template>
+  <div class="phone"><iframe ref="holder" :srcdoc="shown" :title="title" tabindex="-1" /></div>
+</template>
+
+<style scoped>
+/* 390 pixels wide, as most phones are, made smaller to stand beside the page. */
+.phone { width: 312px; height: calc(100vh - var(--rail) - 216px); min-height: 380px; border: 6px solid var(--p-porch-dusk); border-radius: 22px; overflow: hidden; background: var(--p-porch-paper); }
+iframe { width: 390px; height: calc(100% / 0.77); border: 0; transform: scale(0.77); transform-origin: 0 0; }
+</style>

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import Checkbox from 'primevue/checkbox'
+import InputNumber from 'primevue/inputnumber'
+import InputText from 'primevue/inputtext'
+import SelectButton from 'primevue/selectbutton'
+import { askingTimes, newConfirming, type Confirming } from '#core/page/confirm'
+import { sayMoment, sayZone } from '#core/time/say'
+import { useFrame } from '~/stores/frame'
+import LineEditor from '~/components/LineEditor.vue'
+import RichEditor from '~/components/RichEditor.vue'
+import MailEditor from './MailEditor.vue'
+
+/** Whether and how people are asked to say yes by email. */
+const confirming = defineModel<Confirming>({ required: true })
+defineProps<{ listId: number | null, problem?: string }>()
+const frame = useFrame()
+const WHO: { value: Confirming['who'], name: string }[] = [{ value: 'everybody', name: 'Everybody' }, { value: 'newcomers', name: 'Whoever is not active with us yet' }, { value: 'nobody', name: 'Nobody' }]
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const times = computed(() => askingTimes(confirming.value, frame.rail?.now ?? 0))
+const reminds = computed({
+  get: () => confirming.value.reminder !== null,
+  set: (on: boolean) => {
+    confirming.value.reminder = on ? newConfirming().reminder : null
+  },
+})
+</script>
+
+<template>
+  <div class="stack">
+    <section class="panel panel-body fields" aria-label="Who is asked">
+      <div class="field"><span class="label">Asked to say yes by email before anything counts</span><SelectButton v-model="confirming.who" :options="WHO" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Who is asked to say yes" /></div>
+      <p v-if="confirming.who === 'nobody'" class="second">Pressing the button is enough. Anybody can then type anybody’s address, and mistyped ones come back as refused.</p>
+      <p v-else class="second">Lists, tags and courses count from the yes, and until it comes nothing but the question is sent. {{ confirming.who === 'newcomers' ? 'Whoever is active with us already is in at once.' : '' }}</p>
+    </section>
+    <template v-if="confirming.who !== 'nobody'">
+      <section class="panel panel-body fields" aria-labelledby="the-question"><h2 id="the-question">The email that asks</h2><MailEditor v-model="confirming.mail" because="confirm" :list-id="listId" :problem="problem" /></section>
+      <section class="panel panel-body fields" aria-labelledby="its-time">
+        <h2 id="its-time">If no answer comes</h2>
+        <p class="line"><Checkbox v-model="reminds" input-id="reminds" binary /><label for="reminds">Ask once more</label><template v-if="confirming.reminder">after <InputNumber v-model="confirming.reminder.afterHours" :min="1" :max="720" :allow-empty="false" suffix=" hours" aria-label="Hours until it is asked once more" size="small" /></template></p>
+        <div v-if="confirming.reminder" class="field"><span class="label">with the same email under this subject</span><LineEditor v-model="confirming.reminder.subject" label="Subject of the reminder" /></div>
+        <p class="line"><span>The yes counts for</span><InputNumber v-model="confirming.withinDays" :min="1" :max="60" :allow-empty="false" suffix=" days of 24 hours" aria-label="Days for which the yes counts" size="small" /></p>
+        <p class="second" aria-live="polite">Pressed now, {{ times.remindAt === null ? 'there is no reminder, and' : `it is asked once more ${sayMoment(times.remindAt, zone)}, and` }} the yes counts until {{ sayMoment(times.expiresAt, zone) }}, {{ sayZone(zone) }}. After that nothing was given, and whoever comes late can ask for a new email with one press.</p>
+      </section>
+      <section class="panel panel-body fields" aria-labelledby="the-waiting">
+        <h2 id="the-waiting">What they read meanwhile</h2>
+        <div class="field"><label for="wait-headline">Headline</label><InputText id="wait-headline" v-model="confirming.waitHeadline" maxlength="200" /></div>
+        <div class="field"><span class="label">Text</span><RichEditor v-model="confirming.waitText" label="Text while their yes is awaited" /><p class="hint">Below it stands your sender’s name and address to look for.</p></div>
+      </section>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.line { display: flex; align-items: center; gap: 8px; flex-wrap: wrap; }
+.line :deep(.p-inputnumber-input) { width: 150px; }
+</style>

@@ -1,0 +1,25 @@
+/** Pictures of pages: kept in the few sizes that pages show. */
+
+/** Widths in pixels; a picture is never made larger than it came. */
+export const PICTURE_WIDTHS = [480, 960, 1720] as const
+
+export const MOST_PICTURE_BYTES = 10_000_000
+
+/** What a picture may be; a file that is not what it says is refused. */
+export const PICTURE_TYPES = ['png', 'jpeg', 'webp', 'gif'] as const
+
+/** Pixels of a picture for where an address is shared. */
+export const SHARE_SIZE = { width: 1200, height: 630 } as const
+
+export interface PictureView {
+  id: number
+  name: string
+  /** Of the largest size kept. */
+  width: number
+  height: number
+  /** Widths it is kept in, from the smallest. */
+  widths: number[]
+}
+
+/** Path of a picture in a width, or as it is shared. */
+export const picturePath = (id: number, size: number | 'share'): string => `/i/${id}-${size}${size === 'share' ? '.jpg' : '.webp'}`

@@ -1,0 +1,101 @@
+/** The two pages of Saltmarsh Bindery. */
+import { newConfirming } from '#core/page/confirm'
+import { newPage, type PageContent } from '#core/page/content'
+import { newPromised } from '#core/page/promise'
+import type { Section, SectionKind, SectionOf } from '#core/page/section'
+import { bringFile } from '#usecases/arrive/files'
+import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
+import { bringPicture } from '#usecases/arrive/pictures'
+import type { House } from '#usecases/house'
+import { BENCH_PICTURE, sheetKitPdf } from './kit'
+import { bullets, email, line, numbered, ownButton, words } from './write'
+
+/** Addresses of the two pages. */
+export const PAGES = { kit: 'sheet-kit', course: 'fold-sew-cover' } as const
+
+interface Given { listId: number, lettersId: number, kitTagId: number, courseTagId: number, whenId: number, copticId: number, longStitchId: number, marblingId: number, booksFieldId: number }
+
+export async function pages(house: House, given: Given): Promise<void> {
+  await publish(house, 'Sheet kit', PAGES.kit, await kitPage(house, given))
+  await publish(house, 'Course page', PAGES.course, coursePage(given))
+}
+
+type Body<Kind extends SectionKind> = Omit<SectionOf<Kind>, 'id' | 'kind' | 'name' | 'hidden'>
+
+/** Sections in their order. */
+function sections(...of: { [Kind in SectionKind]: [kind: Kind, body: Body<Kind>] }[SectionKind][]): Section[] {
+  return of.map(([kind, body], n) => ({ id: `s${n + 1}`, kind, name: '', hidden: false, ...body }) as Section)
+}
+
+async function kitPage(house: House, { listId, lettersId, kitTagId, whenId, copticId, longStitchId, marblingId, booksFieldId }: Given): Promise<PageContent> {
+  const picture = await bringPicture(house, 'bench.svg', await house.pictures.draw(BENCH_PICTURE))
+  const file = bringFile(house, 'Saltmarsh sheet kit.pdf', 'application/pdf', sheetKitPdf())
+  const page = newPage()
+  const confirming = newConfirming()
+  return {
+    ...page,
+    look: { type: 'mixed', colour: 'harbour', width: 'usual', picture: 'top' },
+    sections: sections(
+      ['headline', { text: 'Twelve sheets that want to be a book', under: 'Print them, fold them, and by the weekend you hold a small book that you have made from the first fold to the last stitch.' }],
+      ['picture', { pictureId: picture.id, alt: 'A half-sewn blue book on a wooden bench, with an awl and red thread, by a window on the marsh', decorates: false, caption: '' }],
+      ['points', { title: 'In the kit, free and at once', list: { type: 'doc', content: [bullets('**Twelve sheets** to print at home, with folding marks that vanish inside', 'A list of **six tools**, four of which you own', '**Five short letters** that show each step, spread over a week')] } }],
+      ['form', { title: 'Where shall we send it?' }],
+      ['quote', { text: 'I had never sewn anything but a button. My daughter keeps her drawings in it now.', who: 'Thora, who began on a rainy Sunday' }],
+      ['questions', { title: 'Before you ask', questions: [
+        { question: 'Do I need special paper?', answer: words('No. Whatever is in your printer will do for the first book; the second letter says what to look for when you want more.') },
+        { question: 'What if I get stuck?', answer: words('Answer any of the letters. They come from a person, and a person reads what comes back.') },
+      ] }],
+    ),
+    form: {
+      firstName: 'may', buttonLabel: 'Send me the sheet kit',
+      asks: [
+        { id: 'a1', kind: 'choice', label: 'What would you like to make?', required: false, many: true, options: [
+          { id: 'o1', label: 'A notebook that lies flat', tagIds: [copticId] }, { id: 'o2', label: 'A soft book for the pocket', tagIds: [longStitchId] }, { id: 'o3', label: 'Papers with colour in them', tagIds: [marblingId] },
+        ] },
+        { id: 'a2', kind: 'field', fieldId: booksFieldId, label: 'How many books have you made so far?', required: false },
+      ],
+      boxes: [{ id: 'b1', wording: 'Send me the letters from the bench, too: a technique, a mended book, a new class. Twice a month at most.', required: false, listIds: [lettersId], tagIds: [] }],
+      consentWording: 'You get the kit and the five letters of the free course. One press ends them, at any time.',
+    },
+    listIds: [listId],
+    tagIds: [kitTagId, whenId],
+    confirming: {
+      ...confirming, who: 'newcomers',
+      mail: email('Sheet kit: was it you?', 'Your twelve sheets are waiting', 'One press, and they are yours.',
+        'Hello {name|there},', 'somebody asked for the sheet kit with this address. If it was you, press the button, and the sheets come at once. If it was not, let this letter lie: nothing else will come.', ownButton('Yes, send me the sheets'), 'Ines, at the bench'),
+      reminder: { subject: line('Shall we keep the sheets for you?'), afterHours: 24 },
+      waitHeadline: 'Now look into your mailbox', waitText: words('A short letter is on its way. Press the button in it, and the sheets come at once; without it nothing will come.'),
+    },
+    promised: {
+      ...newPromised(file.id, file.name),
+      mail: email('Sheet kit: the sheets', 'Your twelve sheets', 'Print them on both sides, short edge.', 'Hello {name|there},', 'here they are. Print them on both sides, turned over at the short edge, and cut nothing yet.', ownButton('Open the sheet kit'), 'The first letter of the course comes beside this one. Clear a table for tomorrow.'),
+    },
+    thanks: { headline: 'It is on its way', text: words('Look for a letter from Ines of Saltmarsh Bindery. If it is not there in five minutes, look where your mail program puts what it does not trust, and tell it that bookbinders are harmless.'), onward: [{ label: 'See what others have made from the twelve sheets', url: 'https://saltmarsh.example.com/made' }] },
+    meta: { title: '', description: 'A free kit for a first book: twelve sheets to print, six tools, five short letters.', pictureId: null },
+  }
+}
+
+function coursePage({ listId, courseTagId, whenId }: Given): PageContent {
+  const page = newPage()
+  return {
+    ...page,
+    look: { type: 'bookish', colour: 'sand', width: 'narrow', picture: 'inside' },
+    sections: sections(
+      ['headline', { text: 'Fold, Sew, Cover', under: 'A free course by email for people who have never bound anything.' }],
+      ['text', { text: words('Five letters in a week; each asks for half an hour, a table and good light. It begins the moment you press the button and ends with a book in your hand.') }],
+      ['steps', { title: 'The week', list: { type: 'doc', content: [numbered('**Fold.** Twelve sheets, four gatherings, one bone folder or the back of a spoon.', '**Sew.** A needle, a thread, and a stitch that sailors knew.', '**Cover.** Board from an old box and the cloth you like best.')] } }],
+      ['form', { title: '' }],
+    ),
+    form: { firstName: 'must', asks: [], boxes: [], buttonLabel: 'Begin today', consentWording: 'You get the five letters of this course and nothing else. You can leave in every one of them.' },
+    listIds: [listId],
+    tagIds: [courseTagId, whenId],
+    confirming: { ...page.confirming, who: 'nobody' },
+    thanks: { headline: 'Your first letter has left', text: words('It holds the sheets to print. Clear a table for tomorrow.'), onward: [] },
+  }
+}
+
+async function publish(house: House, name: string, slug: string, draft: PageContent): Promise<void> {
+  const id = createPage(house, name)
+  savePage(house, id, { name, slug, draft })
+  await publishPage(house, id)
+}

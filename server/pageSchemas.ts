@@ -1,0 +1,83 @@
+/** What may come in as an opt-in page, described once. */
+import Joi from 'joi'
+import { WHO_CONFIRMS, type Confirming } from '#core/page/confirm'
+import { isWebAddress, type PageContent } from '#core/page/content'
+import type { Ask } from '#core/page/form'
+import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS, PICTURE_PLACES } from '#core/page/look'
+import type { Promised } from '#core/page/promise'
+import { SECTION_KINDS, type SectionKind } from '#core/page/section'
+import { isDate, isLocalTime } from '#core/time/zone'
+import type { PageInput } from '#usecases/arrive/pages'
+import { id, line, messageContent, ownMessageBody, pageText, richText, list, text } from './schemas'
+
+const ids = Joi.array().items(id).unique().max(100)
+/** Short words that tell parts of a page from one another; none is the name of a field that every form has. */
+const partId = Joi.string().pattern(/^[a-z]\d{1,6}$/).required()
+const oneOf = (names: object) => Joi.valid(...Object.keys(names)).required()
+
+const ownMessage = messageContent.keys({ body: ownMessageBody })
+const listText = richText([list]).required()
+
+const BODIES: Record<SectionKind, Joi.PartialSchemaMap> = {
+  headline: { text: text(200).required(), under: text(300).required() },
+  text: { text: pageText.required() },
+  picture: { pictureId: id.allow(null).required(), alt: text(300).required(), decorates: Joi.boolean().required(), caption: text(300).required() },
+  points: { title: text(200).required(), list: listText },
+  quote: { text: text(1000).required(), who: text(200).required() },
+  form: { title: text(200).required() },
+  countdown: {
+    date: Joi.string().custom((value: string, helpers) => isDate(value) ? value : helpers.error('any.invalid')).allow(null).required().messages({ 'any.invalid': 'A date looks like 2026-11-24.' }),
+    time: Joi.string().custom((value: string, helpers) => isLocalTime(value) ? value : helpers.error('any.invalid')).required().messages({ 'any.invalid': 'A time looks like 08:00.' }),
+    before: text(200).required(), after: text(200).required(),
+  },
+  steps: { title: text(200).required(), list: listText },
+  questions: { title: text(200).required(), questions: Joi.array().items(Joi.object({ question: text(300).required(), answer: pageText.required() })).max(40).required() },
+  footer: { text: pageText.required() },
+}
+
+const section = Joi.alternatives(...SECTION_KINDS.map(kind => Joi.object({ id: partId, kind: Joi.valid(kind).required(), name: text(60).required(), hidden: Joi.boolean().required(), ...BODIES[kind] })))
+
+const ask = Joi.alternatives<Ask>(
+  Joi.object({ id: partId, kind: Joi.valid('field').required(), fieldId: id.required(), label: text(200).required(), required: Joi.boolean().required() }),
+  Joi.object({
+    id: partId, kind: Joi.valid('choice').required(), label: text(200).required(), required: Joi.boolean().required(), many: Joi.boolean().required(),
+    options: Joi.array().items(Joi.object({ id: partId, label: text(120).required(), tagIds: ids.required() })).unique('id').max(30).required(),
+  }),
+)
+const box = Joi.object({ id: partId, wording: text(1000).required(), required: Joi.boolean().required(), listIds: ids.required(), tagIds: ids.required() })
+
+/** A link that the owner typed: a web address, or not typed yet. Nothing that runs. */
+const link = text(2000).custom((value: string, helpers) => value.trim() === '' || isWebAddress(value) || value === 'https://' ? value : helpers.message({ custom: 'An address begins with https://' })).required()
+
+const thanks = Joi.object({ headline: text(200).required(), text: pageText.required(), onward: Joi.array().items(Joi.object({ label: text(120).required(), url: link })).max(12).required() })
+
+export const pageInput = Joi.object<PageInput>({
+  name: text(120).required(),
+  slug: text(80).required(),
+  draft: Joi.object<PageContent>({
+    look: Joi.object({ type: oneOf(PAGE_TYPES), colour: oneOf(PAGE_COLOURS), width: oneOf(PAGE_WIDTHS), picture: oneOf(PICTURE_PLACES) }).required(),
+    sections: Joi.array().items(section).unique('id').max(60).required(),
+    form: Joi.object({
+      firstName: Joi.valid('no', 'may', 'must').required(), asks: Joi.array().items(ask).unique('id').max(30).required(), boxes: Joi.array().items(box).unique('id').max(10).required(),
+      buttonLabel: text(80).required(), consentWording: text(1000).required(),
+    }).required(),
+    listIds: ids.required(),
+    tagIds: ids.required(),
+    courseId: id.allow(null).required(),
+    confirming: Joi.object<Confirming>({
+      who: Joi.valid(...WHO_CONFIRMS).required(),
+      mail: ownMessage.required(),
+      reminder: Joi.object({ subject: line.required(), afterHours: Joi.number().integer().min(1).max(720).required().messages({ '*': 'From 1 to 720 hours.' }) }).allow(null).required(),
+      withinDays: Joi.number().integer().min(1).max(60).required().messages({ '*': 'From 1 to 60 days.' }),
+      waitHeadline: text(200).required(),
+      waitText: pageText.required(),
+    }).required(),
+    promised: Joi.object<Promised>({ fileId: id.required(), mail: ownMessage.required() }).allow(null).required(),
+    forKnown: Joi.object({ tagIds: ids.required(), thanks: thanks.required() }).allow(null).required(),
+    thanks: thanks.required(),
+    redirectUrl: link.allow(null),
+    meta: Joi.object({ title: text(120).required(), description: text(300).required(), pictureId: id.allow(null).required() }).required(),
+  }).required(),
+})
+
+export const fileQuery = Joi.object<{ name: string, type: string }>({ name: Joi.string().max(400).required(), type: Joi.string().allow('').max(200).default('') })
