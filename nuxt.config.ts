@@ -42,6 +42,8 @@ export default defineNuxtConfig({
     ...inBothWorkspaces('/i/:name', 'get', 'picture.get.ts'),
     ...inBothWorkspaces('/c/:token', 'get', 'confirm.get.ts'),
     ...inBothWorkspaces('/c/:token', 'post', 'confirm.post.ts'),
+    ...inBothWorkspaces('/a/:token', 'get', 'address.get.ts'),
+    ...inBothWorkspaces('/a/:token', 'post', 'address.post.ts'),
     ...inBothWorkspaces('/f/:token', 'get', 'file.get.ts'),
     ...inBothWorkspaces('/o/:token', 'get', 'open.get.ts'),
     ...inBothWorkspaces('/l/:token', 'get', 'link.get.ts'),

@@ -4,6 +4,7 @@ import type { Instant } from '#core/time/zone'
 
 export const EVENT_KINDS = [
   'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported', 'address-changed', 'merged',
+  'paused', 'pause-ended', 'changed-choices', 'took-back', 'back-in-course', 'came-back', 'asked-other-address',
   'entered-segment', 'left-segment',
   'rules-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked',
@@ -87,7 +88,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'zone-changed': return `now has another time zone${byHand}`
     case 'country-changed': return `is now in another country${byHand}`
     case 'field-changed': return `${fieldName ?? 'a field that is gone'} ${detail === 'unknown' ? 'is not known any more' : 'changed'}${byHand}`
-    case 'address-changed': return `has another address${byHand}`
+    case 'address-changed': return `has another address${detail === 'own-choice' ? ', by their own wish' : byHand}`
     case 'merged': return 'you said that somebody else is the same person, and merged the two'
     case 'imported': return detail === 'new' ? 'came in with an import' : 'was in an import'
     case 'consent-recorded': return `consent was recorded${byHand}`
@@ -105,6 +106,13 @@ export function sayEvent(event: SayableEvent): string {
     case 'enrolled': return `joined the course ${courseName}`
     case 'way-in-again': return `came to the door of ${courseName} and stays as before: ${WAY_IN_REASONS[detail ?? ''] ?? `is ${detail}`}`
     case 'finished-course': return `has come to the end of ${courseName}`
+    case 'paused': return 'asked for a pause of 30 days'
+    case 'pause-ended': return detail === 'own-choice' ? 'ended the pause' : 'has come to the end of the pause'
+    case 'changed-choices': return 'chose anew what to get'
+    case 'took-back': return 'took back what they had just chosen'
+    case 'back-in-course': return `is back in ${courseName}, where they stood`
+    case 'came-back': return 'asked to get emails again'
+    case 'asked-other-address': return 'asked for mail at another address: it is asked there whether that is theirs'
     case 'left-course': return `left the course ${courseName} ${LEFT_COURSE_REASONS[detail ?? ''] ?? `(${detail})`}`
     case 'skipped-step': return `passed over an email of ${courseName} whose moment was past`
     case 'not-clicked': return `did not click in ${emailTitle} in time`

@@ -6,8 +6,8 @@ interface Definition { table: string, columns: string, only?: string }
 
 /** Tables of definitions, in the order in which they refer to each other, and the columns that go along. What was deleted or merged stays behind. */
 const DEFINITIONS: Definition[] = [
-  { table: 'lists', columns: 'id, name, public_name, description, takes_everybody, created_at', only: 'gone IS NULL' },
-  { table: 'tags', columns: 'id, name, note, group_name, colour, expiry_days, expiry_on, created_at', only: 'gone IS NULL' },
+  { table: 'lists', columns: 'id, name, public_name, description, takes_everybody, offered, created_at', only: 'gone IS NULL' },
+  { table: 'tags', columns: 'id, name, note, group_name, colour, expiry_days, expiry_on, public_name, created_at', only: 'gone IS NULL' },
   { table: 'fields', columns: 'id, name, label, kind, choices, created_at' },
   { table: 'rules', columns: 'id, on_kind, on_id, actions' },
   { table: 'named_sources', columns: 'id, name, slug, created_at' },

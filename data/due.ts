@@ -4,11 +4,12 @@ import type { Database } from './connection'
 import { q } from './connection'
 
 /** In the order in which things due at the same instant are done. */
-export const DUE_KINDS = ['step', 'asking', 'click', 'watch', 'expiry', 'email', 'reader', 'look', 'turn'] as const
+export const DUE_KINDS = ['pause', 'step', 'asking', 'click', 'watch', 'expiry', 'email', 'reader', 'look', 'turn'] as const
 export type DueKind = typeof DUE_KINDS[number]
 
 const EARLIEST: Record<DueKind, string> = {
   step: 'SELECT min(due_at) AS at FROM enrolments WHERE due_at IS NOT NULL',
+  pause: 'SELECT min(paused_until_at) AS at FROM people WHERE paused_until_at IS NOT NULL',
   asking: 'SELECT min(next_at) AS at FROM confirmations WHERE next_at IS NOT NULL',
   click: 'SELECT min(settle_at) AS at FROM clicks WHERE judged IS NULL',
   watch: 'SELECT min(due_at) AS at FROM watches WHERE done_at IS NULL',

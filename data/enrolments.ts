@@ -30,12 +30,12 @@ export interface Standing extends Enrolment {
 
 const ENROLMENT = `
   SELECT id, course_id AS courseId, person_id AS personId, visit, version_id AS versionId, status, joined_at AS joinedAt,
-    previous_at AS previousAt, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps, own_act AS ownAct,
+    previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps, own_act AS ownAct,
     event_id AS eventId, ended_at AS endedAt FROM enrolments`
 const standing = (where: string) => `
-  SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps,
+  SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps,
     (SELECT zone FROM people WHERE people.id = enrolments.person_id) AS personZone, count(*) AS people
-  FROM enrolments WHERE ${where} GROUP BY courseId, versionId, joinedAt, previousAt, stepId, dueAt, doneSteps, personZone ORDER BY dueAt`
+  FROM enrolments WHERE ${where} GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, doneSteps, personZone ORDER BY dueAt`
 
 const parse = ({ doneSteps, ownAct, ...row }: Raw): EnrolmentRow => ({ ...row, doneStepIds: JSON.parse(doneSteps), ownAct: ownAct === 1 })
 
@@ -44,10 +44,10 @@ interface RawStanding extends Omit<Standing, 'status' | 'doneStepIds'> { doneSte
 /** Most have done the same few steps, and those are read once. */
 function standings(rows: RawStanding[]): Standing[] {
   const known = new Map<string, readonly string[]>()
-  return rows.map(({ courseId, versionId, joinedAt, previousAt, stepId, dueAt, doneSteps, personZone, people }) => {
+  return rows.map(({ courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, doneSteps, personZone, people }) => {
     let doneStepIds = known.get(doneSteps)
     if (!doneStepIds) known.set(doneSteps, doneStepIds = JSON.parse(doneSteps) as readonly string[])
-    return { courseId, versionId, status: 'open', joinedAt, previousAt, stepId, dueAt, doneStepIds, personZone, people }
+    return { courseId, versionId, status: 'open', joinedAt, previousAt, stillMs, stepId, dueAt, doneStepIds, personZone, people }
   })
 }
 
@@ -100,8 +100,8 @@ export function insertEnrolment(db: Database, row: Omit<EnrolmentRow, 'id' | 'en
 }
 
 export function saveEnrolment(db: Database, id: number, versionId: number, state: Enrolment, endedAt: Instant | null): void {
-  q(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, step_id = ?, due_at = ?, done_steps = ?, ended_at = ? WHERE id = ?`)
-    .run(versionId, state.status, state.previousAt, state.stepId, state.dueAt, JSON.stringify(state.doneStepIds), endedAt, id)
+  q(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, still_ms = ?, step_id = ?, due_at = ?, done_steps = ?, ended_at = ? WHERE id = ?`)
+    .run(versionId, state.status, state.previousAt, state.stillMs, state.stepId, state.dueAt, JSON.stringify(state.doneStepIds), endedAt, id)
 }
 
 /** Of one course, or of all. */

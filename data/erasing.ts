@@ -41,6 +41,7 @@ const PERSONAL = [
   'DELETE FROM mailbox WHERE message_ref IN (SELECT message_ref FROM outbox WHERE person_id = ? AND message_ref IS NOT NULL)',
   'DELETE FROM reader_acts WHERE done_at IS NULL AND outbox_id IN (SELECT id FROM outbox WHERE person_id = ?)',
   `UPDATE confirmations SET answers = '{}', state = CASE state WHEN 'waiting' THEN 'withdrawn' ELSE state END, next_at = NULL, remind_at = NULL WHERE person_id = ?`,
+  `UPDATE address_changes SET address = '', address_key = '' WHERE person_id = ?`,
   'UPDATE consents SET ip = NULL, zone = NULL WHERE person_id = ?',
 ]
 

@@ -6,13 +6,13 @@ import { q } from './connection'
 
 /* Lists */
 
-export interface ListRow { id: number, name: string, publicName: string, description: string, takesEverybody: 0 | 1, createdAt: Instant }
+export interface ListRow { id: number, name: string, publicName: string, description: string, takesEverybody: 0 | 1, offered: 0 | 1, createdAt: Instant }
 
-const LIST = 'SELECT id, name, public_name AS publicName, description, takes_everybody AS takesEverybody, created_at AS createdAt FROM lists'
+const LIST = 'SELECT id, name, public_name AS publicName, description, takes_everybody AS takesEverybody, offered, created_at AS createdAt FROM lists'
 
 export function allLists(db: Database): (ListRow & { people: number })[] {
   return q<ListRow & { people: number }>(db, `
-    SELECT l.id, l.name, l.public_name AS publicName, l.description, l.takes_everybody AS takesEverybody, l.created_at AS createdAt,
+    SELECT l.id, l.name, l.public_name AS publicName, l.description, l.takes_everybody AS takesEverybody, l.offered, l.created_at AS createdAt,
       (SELECT count(*) FROM list_members m WHERE m.list_id = l.id AND m.left_at IS NULL) AS people
     FROM lists l WHERE l.gone IS NULL ORDER BY l.id`).all()
 }
@@ -26,12 +26,12 @@ export function findListByName(db: Database, name: string): ListRow | undefined 
 }
 
 export function insertList(db: Database, row: Omit<ListRow, 'id'>): number {
-  return Number(q(db, 'INSERT INTO lists (name, public_name, description, takes_everybody, created_at) VALUES (?, ?, ?, ?, ?)')
-    .run(row.name, row.publicName, row.description, row.takesEverybody, row.createdAt).lastInsertRowid)
+  return Number(q(db, 'INSERT INTO lists (name, public_name, description, takes_everybody, offered, created_at) VALUES (?, ?, ?, ?, ?, ?)')
+    .run(row.name, row.publicName, row.description, row.takesEverybody, row.offered, row.createdAt).lastInsertRowid)
 }
 
-export function updateList(db: Database, id: number, row: Pick<ListRow, 'name' | 'publicName' | 'description'>): void {
-  q(db, 'UPDATE lists SET name = ?, public_name = ?, description = ? WHERE id = ?').run(row.name, row.publicName, row.description, id)
+export function updateList(db: Database, id: number, row: Pick<ListRow, 'name' | 'publicName' | 'description' | 'offered'>): void {
+  q(db, 'UPDATE lists SET name = ?, public_name = ?, description = ?, offered = ? WHERE id = ?').run(row.name, row.publicName, row.description, row.offered, id)
 }
 
 export function membership(db: Database, listId: number, personId: number): 'joined' | 'left' | 'never-joined' {
@@ -88,7 +88,7 @@ export interface TagRow extends TagFacts { id: number, createdAt: Instant }
 
 interface RawTag extends Omit<TagRow, 'expiry'> { expiryDays: number | null, expiryOn: string | null }
 
-const TAG = `SELECT t.id, t.name, t.note, t.group_name AS "group", t.colour, t.expiry_days AS expiryDays, t.expiry_on AS expiryOn, t.created_at AS createdAt`
+const TAG = `SELECT t.id, t.name, t.note, t.group_name AS "group", t.colour, t.expiry_days AS expiryDays, t.expiry_on AS expiryOn, t.public_name AS publicName, t.created_at AS createdAt`
 
 function parseTag<Raw extends RawTag>({ expiryDays, expiryOn, ...row }: Raw) {
   const expiry: TagExpiry = expiryDays !== null ? { kind: 'after', days: expiryDays } : expiryOn !== null ? { kind: 'on', date: expiryOn } : { kind: 'never' }
@@ -112,12 +112,19 @@ export function findTagByName(db: Database, name: string): TagRow | undefined {
   return row && parseTag(row)
 }
 
-const valuesOfTag = ({ name, note, group, colour, expiry }: TagFacts) =>
-  [name, note, group, colour, expiry.kind === 'after' ? expiry.days : null, expiry.kind === 'on' ? expiry.date : null]
+const valuesOfTag = ({ name, note, group, colour, expiry, publicName }: TagFacts) =>
+  [name, note, group, colour, expiry.kind === 'after' ? expiry.days : null, expiry.kind === 'on' ? expiry.date : null, publicName ?? null]
 
 /** `madeFrom`: the tag with blanks that this one was filled in from. */
 export function insertTag(db: Database, row: TagFacts, at: Instant, madeFrom: number | null = null): number {
-  return Number(q(db, 'INSERT INTO tags (name, note, group_name, colour, expiry_days, expiry_on, created_at, made_from) VALUES (?, ?, ?, ?, ?, ?, ?, ?)').run(...valuesOfTag(row), at, madeFrom).lastInsertRowid)
+  return Number(q(db, 'INSERT INTO tags (name, note, group_name, colour, expiry_days, expiry_on, public_name, created_at, made_from) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)').run(...valuesOfTag(row), at, madeFrom).lastInsertRowid)
+}
+
+/** The tags that readers see as interests of theirs, and whether this person has each. */
+export function interestsOfPerson(db: Database, personId: number): { id: number, name: string, has: boolean }[] {
+  return q<{ id: number, name: string, has: 0 | 1 }>(db, `
+    SELECT t.id, t.public_name AS name, EXISTS (SELECT 1 FROM tag_holdings h WHERE h.tag_id = t.id AND h.person_id = ?) AS has
+    FROM tags t WHERE t.public_name IS NOT NULL AND t.gone IS NULL ORDER BY t.public_name COLLATE NOCASE, t.id`).all(personId).map(row => ({ ...row, has: row.has === 1 }))
 }
 
 /** Those that were filled in from a tag with blanks. */
@@ -126,7 +133,7 @@ export function tagsMadeFrom(db: Database, tagId: number): number[] {
 }
 
 export function updateTag(db: Database, id: number, row: TagFacts): void {
-  q(db, 'UPDATE tags SET name = ?, note = ?, group_name = ?, colour = ?, expiry_days = ?, expiry_on = ? WHERE id = ?').run(...valuesOfTag(row), id)
+  q(db, 'UPDATE tags SET name = ?, note = ?, group_name = ?, colour = ?, expiry_days = ?, expiry_on = ?, public_name = ? WHERE id = ?').run(...valuesOfTag(row), id)
 }
 
 export function hasTag(db: Database, tagId: number, personId: number): boolean {

@@ -9,6 +9,7 @@ import { quickNumbers } from './migrations/004-quick-numbers'
 import { sources } from './migrations/005-sources'
 import { mailOfPages } from './migrations/006-mail-of-pages'
 import { pictures } from './migrations/007-pictures'
+import { choices } from './migrations/008-choices'
 
 export interface Migration {
   number: number
@@ -19,7 +20,7 @@ export interface Migration {
 }
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
-export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures]
+export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */
 export class SchemaProblem extends Error {}

@@ -6,8 +6,8 @@ import { q } from './connection'
 
 export type OutboxStatus = 'queued' | 'leased' | 'handing over' | 'handed over' | 'failed' | 'held back' | 'withdrawn'
 
-/** An email of a course; the asking for a yes to an opt-in; the file a page promises. */
-export type EmailKind = 'course' | 'confirmation' | 'file'
+/** An email of a course; the asking for a yes to an opt-in; the file a page promises; the asking at another address whether it is theirs. */
+export type EmailKind = 'course' | 'confirmation' | 'file' | 'address'
 
 export interface OutboxRow {
   id: number
@@ -63,8 +63,8 @@ export function findEmail(db: Database, id: number): OutboxRow | undefined {
 
 export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { workingTitle: string, thingName: string })[] {
   return q<OutboxRow & { workingTitle: string, thingName: string }>(db, `
-    SELECT o.*, m.working_title AS workingTitle, CASE o.kind WHEN 'course' THEN c.name ELSE p.name END AS thingName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
-    JOIN messages m ON m.id = o.messageId LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course' LEFT JOIN pages p ON p.id = o.thingId AND o.kind <> 'course' ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
+    SELECT o.*, m.working_title AS workingTitle, CASE o.kind WHEN 'course' THEN c.name WHEN 'address' THEN 'another address' ELSE p.name END AS thingName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
+    JOIN messages m ON m.id = o.messageId LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course' LEFT JOIN pages p ON p.id = o.thingId AND o.kind IN ('confirmation', 'file') ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
 }
 
 /** Claims up to `limit` emails that may go at `at`: asked-for mail first, each sort in order. The lease runs by the system clock. */
@@ -154,10 +154,10 @@ export function emailsWaiting(db: Database, until: Instant): { courseId: number,
     WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? AND kind = 'course' GROUP BY go_at, thing_id, step_id`).all(until)
 }
 
-/** How many emails were handed over, and how many of those people followed a link or read. The asking for a yes is not counted: nothing in it tells of being read. */
+/** How many emails were handed over, and how many of those people followed a link or read. What asks for a yes is not counted: nothing in it tells of being read. */
 export function sentBetween(db: Database, from: Instant, to: Instant): { sent: number, opened: number, clicked: number } {
   return q<{ sent: number, opened: number, clicked: number }>(db, `
-    SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ? AND handed_over_at <= ? AND kind <> 'confirmation'`).get(from, to)!
+    SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ? AND handed_over_at <= ? AND kind NOT IN ('confirmation', 'address')`).get(from, to)!
 }
 
 /** How many emails of a kind were planned for someone after an instant; of one thing, or of all. */

@@ -40,6 +40,9 @@ const MAIL_OF_PAGES = `UPDATE outbox SET person_id = @into WHERE kind <> 'course
 const TAKEN_OVER = [
   MAIL_OF_PAGES,
   'UPDATE confirmations SET person_id = @into WHERE person_id = @from',
+  'DELETE FROM undos WHERE person_id = @from',
+  'DELETE FROM address_changes WHERE person_id = @from AND NOT EXISTS (SELECT 1 FROM outbox o WHERE o.kind = \'address\' AND o.visit = address_changes.id)',
+  'UPDATE address_changes SET person_id = @into WHERE person_id = @from',
   // A tag since the earlier, and for as long as the longer of the two.
   `INSERT INTO tag_holdings (tag_id, person_id, since_at, expires_at, event_id)
     SELECT tag_id, @into, since_at, expires_at, event_id FROM tag_holdings WHERE person_id = @from

@@ -112,7 +112,7 @@ export const nameInput = Joi.object<{ name: string }>({ name: text(120).required
 
 const ids = Joi.array().items(id).unique().max(100).default([])
 
-export const listInput = Joi.object<ListInput>({ name: text(80).required(), publicName: text(80).required(), description: text(300).required() })
+export const listInput = Joi.object<ListInput>({ name: text(80).required(), publicName: text(80).required(), description: text(300).required(), offered: Joi.boolean().default(false) })
 export const tagInput = Joi.object<TagInput>({
   name: text(80).required(), note: text(300).required(), group: text(40).default(''),
   colour: Joi.string().pattern(/^#[0-9a-f]{6}$/i).allow(null).default(null).messages({ 'string.pattern.base': 'A colour looks like #3f7d4e.' }),
@@ -122,6 +122,7 @@ export const tagInput = Joi.object<TagInput>({
     Joi.object({ kind: Joi.valid('on').required(), date: Joi.string().max(10).required() }),
   ).default({ kind: 'never' }),
   follows: Joi.object({ gives: ids, takes: ids, drops: ids }).default(NOTHING_FOLLOWS),
+  publicName: Joi.string().max(60).empty('').allow(null).default(null),
 })
 /** Of a tag that is there, what follows must be said: nothing said would take it away. */
 export const tagChange = tagInput.fork('follows', follows => follows.required())
@@ -139,8 +140,10 @@ export const resultsQuery = Joi.object<{ days: number }>({ days: Joi.number().in
 
 export const confirmForm = Joi.object<{ answer: 'yes' | 'again' }>({ answer: Joi.valid('yes', 'again').required() })
 
-export const choicesForm = Joi.object<{ 'leave': string | null, 'List-Unsubscribe': string | null }>({
-  'leave': Joi.string().pattern(/^(course|everything|list-\d{1,12})$/).default(null), 'List-Unsubscribe': Joi.string().max(40).default(null),
+/** One of the buttons of the choices page, or a mail program's one press. */
+export const choicesForm = Joi.object<{ 'do': string | null, 'address': string, 'why': string, 'List-Unsubscribe': string | null }>({
+  'do': Joi.string().pattern(/^(course|everything|list-\d{1,12}|save|pause|go-on|take-back|come-back|address|why)$/).default(null),
+  'address': cut(400), 'why': cut(40), 'List-Unsubscribe': Joi.string().max(40).default(null),
 })
 
 /* The clock, settings, signing in */

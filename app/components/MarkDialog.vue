@@ -19,7 +19,7 @@ import SelectField from './SelectField.vue'
 import TagFollows from './TagFollows.vue'
 
 /** Makes or changes a list or a tag. */
-export type Editing = { kind: 'list', id: number | null, name: string, publicName: string, description: string } | { kind: 'tag', id: number | null } & TagInput
+export type Editing = { kind: 'list', id: number | null, name: string, publicName: string, description: string, offered: boolean } | { kind: 'tag', id: number | null } & TagInput
 
 const editing = defineModel<Editing | null>({ required: true })
 const props = defineProps<{ groups: string[], tags: TagLine[], lists: ListLine[] }>()
@@ -36,6 +36,9 @@ function setExpiry(kind: TagExpiry['kind']) {
   if (editing.value?.kind !== 'tag') return
   const inAMonth = addDays(localOf(frame.rail?.now ?? 0, zone.value).date, 30)
   editing.value.expiry = kind === 'after' ? { kind, days: 30 } : kind === 'on' ? { kind, date: inAMonth } : { kind }
+}
+function setPublicName(name: string | undefined) {
+  if (editing.value?.kind === 'tag') editing.value.publicName = name || null
 }
 function setColour(colour: string | null) {
   if (editing.value?.kind === 'tag') editing.value.colour = colour
@@ -72,6 +75,7 @@ async function save() {
       <template v-if="editing.kind === 'list'">
         <div class="field"><label for="mark-public">Name that subscribers see</label><InputText id="mark-public" v-model="editing.publicName" maxlength="80" :placeholder="editing.name" /></div>
         <div class="field"><label for="mark-description">What subscribers can expect from it</label><Textarea id="mark-description" v-model="editing.description" rows="3" maxlength="300" auto-resize /></div>
+        <span class="tick"><Checkbox v-model="editing.offered" input-id="mark-offered" binary /><label for="mark-offered">Offer it on the choices page to readers who never joined it</label></span>
       </template>
       <template v-else>
         <p class="second small hint">May hold [month], filled in when it is given: “joined [month]” gives the tag “joined November 2026”.</p>
@@ -83,6 +87,7 @@ async function save() {
             <span class="colour"><Checkbox :model-value="editing.colour !== null" binary aria-label="Has a colour" @update:model-value="on => setColour(on ? '#20506b' : null)" /><input v-if="editing.colour" v-model="editing.colour" type="color" aria-label="Colour" /><span v-else class="second">none</span></span>
           </div>
         </div>
+        <div class="field"><label for="mark-interest">Readers see it as an interest of theirs, called</label><InputText id="mark-interest" :model-value="editing.publicName ?? ''" maxlength="60" placeholder="not at all: a private note" :invalid="!!problem?.of('publicName')" @update:model-value="setPublicName" /><p v-if="problem?.of('publicName')" class="problem" role="alert">{{ problem.of('publicName') }}</p><p v-else class="hint">Then they take it and put it away themselves, on the page every email leads to.</p></div>
         <SelectField :model-value="editing.expiry.kind" label="How long someone keeps it" :options="EXPIRIES" @update:model-value="setExpiry" />
         <div v-if="editing.expiry.kind === 'after'" class="field"><label for="mark-days">Days of 24 hours after it is given</label><InputNumber v-model="editing.expiry.days" input-id="mark-days" :min="1" :max="3650" :allow-empty="false" show-buttons /></div>
         <div v-else-if="editing.expiry.kind === 'on'" class="field"><label for="mark-date">It vanishes at the beginning of, {{ sayZone(zone) }}</label><DateField v-model="editing.expiry.date" input-id="mark-date" /></div>
@@ -99,7 +104,8 @@ async function save() {
 
 <style scoped>
 .end { text-align: right; }
-.hint { margin-top: -9px; }
+p.second.hint { margin-top: -9px; }
+.tick { display: inline-flex; align-items: center; gap: 8px; }
 .colour { display: flex; align-items: center; gap: 8px; height: 38px; }
 .colour input[type='color'] { width: 44px; height: 28px; padding: 2px; border: 1px solid var(--p-porch-ink-third); border-radius: 6px; background: var(--p-porch-paper); cursor: pointer; }
 </style>

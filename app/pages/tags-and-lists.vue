@@ -8,10 +8,13 @@ import { NOTHING_FOLLOWS } from '#core/rules/rule'
 import { sayExpiry } from '#core/people/tag'
 import { sayDay } from '#core/time/say'
 import { instantOf } from '#core/time/zone'
-import type { ListLine, TagLine, Use } from '#core/views/marks'
+import { LEAVING_WORDS } from '#core/people/leaving'
+import type { ListLine, TagLine, Use, WhyTheyLeft } from '#core/views/marks'
+import { api } from '~/composables/useApi'
+import { useFresh } from '~/composables/useFresh'
 import { useMarks } from '~/composables/useMarks'
 import { useFrame } from '~/stores/frame'
-import { saySome } from '~/look/say'
+import { sayNumber, saySome } from '~/look/say'
 import MarkDialog, { type Editing } from '~/components/MarkDialog.vue'
 import FieldsPanel from '~/components/FieldsPanel.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
@@ -20,9 +23,10 @@ import PageHead from '~/components/PageHead.vue'
 const frame = useFrame()
 const { lists, tags, loaded, problem, load } = useMarks()
 const editing = ref<Editing | null>(null)
+const { data: left } = useFresh(() => api<WhyTheyLeft[]>('leaving'))
 
-const changeList = ({ id, name, publicName, description }: ListLine) => editing.value = { kind: 'list', id, name, publicName, description }
-const changeTag = ({ id, name, note, group, colour, expiry, follows }: TagLine) => editing.value = { kind: 'tag', id, name, note, group, colour, expiry: { ...expiry }, follows: { ...follows } }
+const changeList = ({ id, name, publicName, description, offered }: ListLine) => editing.value = { kind: 'list', id, name, publicName, description, offered }
+const changeTag = ({ id, name, note, group, colour, publicName, expiry, follows }: TagLine) => editing.value = { kind: 'tag', id, name, note, group, colour, publicName: publicName ?? null, expiry: { ...expiry }, follows: { ...follows } }
 const newTag = () => editing.value = { kind: 'tag', id: null, name: '', note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS }
 const groups = computed(() => [...new Set(tags.value.map(tag => tag.group).filter(Boolean))])
 const sought = ref('')
@@ -42,7 +46,7 @@ async function saved() {
     <PageHead title="Tags and lists">
       <template v-if="loaded">{{ saySome(lists.length, 'list', 'lists') }}, promises that subscribers see and can leave. {{ saySome(tags.length, 'tag', 'tags') }}, private notes that can start a course.</template>
       <template #actions>
-        <Button label="New list" severity="secondary" @click="editing = { kind: 'list', id: null, name: '', publicName: '', description: '' }" />
+        <Button label="New list" severity="secondary" @click="editing = { kind: 'list', id: null, name: '', publicName: '', description: '', offered: false }" />
         <Button label="New tag" @click="newTag" />
       </template>
     </PageHead>
@@ -53,7 +57,7 @@ async function saved() {
         <h2 id="lists">Lists</h2>
         <DataTable v-if="lists.length" :value="lists" data-key="id">
           <Column header="List" body-class="whole"><template #body="{ data }: { data: ListLine }"><button type="button" class="link-button name" @click="changeList(data)">{{ data.name }}</button></template></Column>
-          <Column header="What subscribers see"><template #body="{ data }: { data: ListLine }">{{ data.publicName }}<span class="second small sub">{{ data.description || 'No description yet.' }}</span></template></Column>
+          <Column header="What subscribers see"><template #body="{ data }: { data: ListLine }">{{ data.publicName }}<span class="second small sub">{{ data.description || 'No description yet.' }}</span><span v-if="data.offered" class="second small sub">offered to everybody on the choices page</span></template></Column>
           <Column header="Used by"><template #body="{ data }: { data: ListLine }"><span v-for="use in data.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
           <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: ListLine }"><PeopleNumber :people="data.people" :query="{ list: data.id }" /></template></Column>
         </DataTable>
@@ -64,12 +68,17 @@ async function saved() {
         <DataTable v-if="shown.length" :value="shown" data-key="id">
           <Column header="Tag" body-class="whole"><template #body="{ data }: { data: TagLine }"><span v-if="data.colour" class="dot" :style="{ background: data.colour }" aria-hidden="true" /><button type="button" class="link-button name" @click="changeTag(data)">{{ data.name }}</button></template></Column>
           <Column header="Group" body-class="whole"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.group }}</span></template></Column>
-          <Column header="What it means"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.note }}</span><span v-if="data.expiry.kind !== 'never'" class="second small sub">{{ sayExpiry(data.expiry, sayDate) }}</span><span v-for="sentence in sayFollows(data)" :key="sentence" class="second small sub">{{ sentence }}</span></template></Column>
+          <Column header="What it means"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.note }}</span><span v-if="data.publicName" class="second small sub">readers see it as “{{ data.publicName }}”</span><span v-if="data.expiry.kind !== 'never'" class="second small sub">{{ sayExpiry(data.expiry, sayDate) }}</span><span v-for="sentence in sayFollows(data)" :key="sentence" class="second small sub">{{ sentence }}</span></template></Column>
           <Column header="Used by"><template #body="{ data }: { data: TagLine }"><span v-for="use in data.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <template v-if="use.kind === 'tag'">{{ use.name }}</template><NuxtLink v-else :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
           <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: TagLine }"><span v-if="data.blanks" class="second small" title="People have what it is filled in to">filled in</span><PeopleNumber v-else :people="data.people" :query="{ tag: data.id }" /></template></Column>
         </DataTable>
         <p v-else-if="tags.length" class="panel-body second">No tag has “{{ sought }}” in it.</p>
         <p v-else class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, given by a page, or “likes: coptic”, given by a link somebody follows.</p>
+      </section>
+      <section v-if="left && left.length > 0" class="panel" aria-labelledby="why">
+        <h2 id="why">Why they left</h2>
+        <p v-for="one in left" :key="one.answer" class="row"><strong class="of">{{ sayNumber(one.n) }}</strong> {{ LEAVING_WORDS[one.answer] }}</p>
+        <p class="row second small">Asked once after leaving, and answered by who liked to. Only counted: nobody’s name is kept with it.</p>
       </section>
       <FieldsPanel />
     </div>
@@ -81,5 +90,6 @@ async function saved() {
 .name { color: var(--p-porch-door); text-align: left; }
 :deep(td.whole) { white-space: nowrap; }
 .sub, .use { display: block; }
+.of { display: inline-block; min-width: 42px; }
 .dot { display: inline-block; width: 10px; height: 10px; margin-right: 7px; border-radius: 3px; vertical-align: -1px; }
 </style>

@@ -83,36 +83,6 @@ ${view.offers && html`<form method="post" action="${view.action}"><button name="
 ${view.back && html`<p><a href="${view.back.url}">${view.back.label}</a></p>`}</div>`)
 }
 
-export interface ChoicesView extends Face {
-  action: string
-  /** Shown with its middle hidden, so that a forwarded link does not give the address away. */
-  address: string
-  course: { name: string, inside: boolean } | null
-  lists: { id: number, name: string, description: string, joined: boolean }[]
-  gone: boolean
-  /** What was just done, in words. */
-  done?: string
-}
-
-export function renderChoices(view: ChoicesView): string {
-  const joined = view.lists.filter(list => list.joined)
-  return shell({ title: 'What you get from us', robots: 'noindex', ...view }, html`<div class="rest">
-<h1>What you get from us</h1>
-<p>For ${view.address}</p>
-${view.done && html`<p class="done" role="status">${view.done}</p>`}
-${view.gone
-  ? html`<p>You get no emails from ${view.senderName}. If you change your mind, opt in again on one of our pages.</p>`
-  : html`
-${view.course?.inside && choice(view.action, 'course', html`You are inside the email course <strong>${view.course.name}</strong>.`, 'Leave only this course')}
-${joined.map(list => choice(view.action, `list-${list.id}`, html`<strong>${list.name}</strong>. ${list.description}`, `Leave ${list.name}`))}
-${joined.length === 0 && html`<p>You are on none of our lists.</p>`}
-${choice(view.action, 'everything', html`No more emails of any kind.`, 'Leave everything')}`}</div>`)
-}
-
-function choice(action: string, what: string, say: Html, label: string): Html {
-  return html`<form method="post" action="${action}" class="choice"><p>${say}</p><button class="quiet" name="leave" value="${what}">${label}</button></form>`
-}
-
 export function renderNotice(view: Omit<Face, 'postalAddress'> & { title: string, text: string }): string {
   return shell({ robots: 'noindex', postalAddress: '', ...view }, html`<div class="rest"><h1>${view.title}</h1><p>${view.text}</p></div>`)
 }

@@ -42,6 +42,7 @@ blockquote{margin:0;font:500 20px/1.45 var(--heading)}.who{color:var(--second);f
 details,.details{border-top:1px solid var(--line);padding:12px 0}details:last-child,.details:last-child{border-bottom:1px solid var(--line)}summary{cursor:pointer}summary,.summary{font-weight:600}details>div{padding:8px 0 2px 18px}
 figure{margin:0}img{display:block;max-width:100%;height:auto;border-radius:6px}figcaption{font-size:14px;color:var(--second);margin-top:6px}
 .footer{border-top:1px solid var(--line);padding-top:18px;font-size:15px;color:var(--second)}
+.picture-top .apart img{max-height:340px;object-fit:cover}
 .apart .picture{margin:0}.apart img{border-radius:0;width:100%}.apart figcaption{padding:6px 44px 0}
 @media(min-width:900px){
 .picture-left main,.picture-right main{max-width:calc(var(--width) + 88px + 340px);display:grid;grid-template-columns:minmax(260px,.62fr) 1fr}
@@ -84,11 +85,12 @@ export const canvasCss = `
 [data-edit]:focus-within{box-shadow:0 0 0 2px var(--accent);border-radius:3px}
 [data-edit] .ProseMirror{outline:none;min-height:1em;white-space:pre-wrap;overflow-wrap:anywhere}
 [data-edit] .ProseMirror p{margin:0 0 14px}[data-edit] .ProseMirror>:last-child{margin-bottom:0}
-[data-as=line] .ProseMirror p{margin:0}
+[data-as=line] .ProseMirror p,[data-edit] .ProseMirror li p{margin:0}
 .as-button,span[data-edit]{min-width:40px}span[data-edit]{display:inline-block}
-[data-as=line]:not(:focus-within) .is-empty:before{content:attr(data-label);color:var(--second);opacity:.75}
+[data-edit].is-empty{position:relative}
+[data-edit].is-empty:not(:focus-within):before{content:attr(data-label);position:absolute;color:var(--second);opacity:.8;font-weight:400;white-space:nowrap}
 section.hidden{opacity:.4}
-section.chosen{box-shadow:0 0 0 2px ${day.lamp};border-radius:6px}
+section.chosen{outline:2px solid ${day.lamp};outline-offset:7px;border-radius:2px}
 .no-picture{border:2px dashed var(--line);border-radius:8px;padding:60px 20px;text-align:center;color:var(--second)}
 .once-over{font-size:15px;color:var(--second)}
 .as-button{display:inline-block;font-weight:600;padding:12px 22px;border-radius:6px;background:var(--accent);color:var(--on-accent)}

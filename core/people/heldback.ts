@@ -37,6 +37,8 @@ export interface LastLook {
   /** Not on record although their country needs it. */
   consentMissing: boolean
   leftCourse: boolean
+  /** They asked for a pause that is not over. */
+  paused: boolean
   /** Asked-for mail may go to someone who has not confirmed yet: it is what they asked for. */
   askedFor: boolean
   /** It asks for the yes that everything else waits for, so nothing that was before holds it back. */
@@ -55,6 +57,7 @@ export function heldBackFor(look: LastLook): HeldBackReason | null {
     'left-list': look.list === 'left',
     'no-consent': look.consentMissing || (look.list === 'never-joined' && !look.listTakesEverybody),
     'resting': status === 'resting',
+    'paused-by-themselves': look.paused && !look.askedFor,
     'left-course': look.leftCourse,
   }
   return HELD_BACK_REASONS.find(reason => isTrue[reason]) ?? null

@@ -12,6 +12,8 @@ export type StatusEvent =
   /** A mail server refused this address for good. */
   | 'bounced'
   | 'complained'
+  /** The person asked, by the address of an email of theirs, to get mail again. */
+  | 'came-back'
   | 'put-to-rest'
   | 'woken'
 
@@ -20,17 +22,17 @@ export type StatusEvent =
  *
  * `unsubscribed`, `bounced` and `complained` are lifted only by the person's
  * own act of opting in again (with their yes by email, where the page wants
- * one), and an import refuses such people. Somebody new is `pending` until
+ * one) or of coming back by an email they have, and an import refuses such people. Somebody new is `pending` until
  * they have pressed the button or said yes, `active` by an import. A refusal never hides that someone left or
  * complained, because leaving is the stricter promise.
  */
 const TABLE: Record<Status, Partial<Record<StatusEvent, Status>>> = {
   pending: { 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
   active: { 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting' },
-  resting: { 'opted-in': 'active', 'confirmed': 'active', 'woken': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
-  unsubscribed: { 'opted-in': 'active', 'confirmed': 'active', 'complained': 'complained' },
-  bounced: { 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'complained': 'complained' },
-  complained: { 'opted-in': 'active', 'confirmed': 'active' },
+  resting: { 'came-back': 'active', 'opted-in': 'active', 'confirmed': 'active', 'woken': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
+  unsubscribed: { 'came-back': 'active', 'opted-in': 'active', 'confirmed': 'active', 'complained': 'complained' },
+  bounced: { 'came-back': 'active', 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'complained': 'complained' },
+  complained: { 'came-back': 'active', 'opted-in': 'active', 'confirmed': 'active' },
 }
 
 export function statusAfter(status: Status, event: StatusEvent): Status {

@@ -20,6 +20,8 @@ export interface TagFacts {
   /** `#rrggbb`, or null for none. */
   colour: string | null
   expiry: TagExpiry
+  /** What readers see it as on their choices page, where they take it and put it away themselves; null or left out for a private note. */
+  publicName?: string | null
 }
 
 export interface TagInput extends TagFacts {

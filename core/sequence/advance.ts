@@ -14,6 +14,8 @@ export interface Enrolment {
   joinedAt: Instant
   /** Planned time of the last step done: what the next *when* counts from. */
   previousAt: Instant
+  /** How long this journey has stood still in all, in milliseconds: what counts from joining is later by that. */
+  stillMs: number
   /** The step this person stands before; null once the course is over for them. */
   stepId: string | null
   /** When that step is due; null while its email is still empty, or once the course is over. */
@@ -34,6 +36,10 @@ export type Happening =
   | { kind: 'due', at: Instant }
   /** The program was published anew, or a zone changed: unsent steps are planned anew from the same base. */
   | { kind: 'replan', at: Instant, from: Program }
+  /** They asked for a pause: nothing is due until it ends. */
+  | { kind: 'paused', at: Instant }
+  /** The pause that began at `since` is over: what is left of each wait begins to run again. */
+  | { kind: 'resumed', at: Instant, since: Instant }
   /** A way out, unsubscribing, leaving the list. */
   | { kind: 'left', at: Instant }
 
@@ -51,7 +57,7 @@ export interface Advanced {
 export function advance(program: Program, enrolment: Enrolment | null, happening: Happening, facts: Facts): Advanced {
   if (happening.kind === 'joined') {
     if (enrolment) throw new Error('This enrolment has already begun')
-    const begun: Enrolment = { status: 'open', joinedAt: happening.at, previousAt: happening.at, stepId: null, dueAt: null, doneStepIds: [] }
+    const begun: Enrolment = { status: 'open', joinedAt: happening.at, previousAt: happening.at, stillMs: 0, stepId: null, dueAt: null, doneStepIds: [] }
     return standBefore(program, begun, 0, facts)
   }
   if (!enrolment || enrolment.status !== 'open') throw new Error(`Nothing can happen to an enrolment that is ${enrolment?.status ?? 'not there'}`)
@@ -60,6 +66,10 @@ export function advance(program: Program, enrolment: Enrolment | null, happening
       return doStep(program, enrolment, happening.at, facts)
     case 'replan':
       return replan(program, happening.from, enrolment, happening.at, facts)
+    case 'paused':
+      return { enrolment: { ...enrolment, dueAt: null }, effects: [] }
+    case 'resumed':
+      return resume(program, enrolment, happening, facts)
     case 'left':
       return { enrolment: { ...enrolment, status: 'left', stepId: null, dueAt: null }, effects: [] }
   }
@@ -76,6 +86,16 @@ function doStep(program: Program, enrolment: Enrolment, at: Instant, facts: Fact
   const moved: Enrolment = { ...enrolment, previousAt: plannedAt, doneStepIds: [...enrolment.doneStepIds, step.id] }
   const next = standBefore(program, moved, index + 1, facts)
   return { enrolment: next.enrolment, effects: [{ kind: 'send', step, plannedAt, firstAtOnce }, ...next.effects] }
+}
+
+/** Nobody is passed over a step because they paused. */
+function resume(program: Program, enrolment: Enrolment, { at, since }: { at: Instant, since: Instant }, facts: Facts): Advanced {
+  const stoodMs = Math.max(0, at - Math.max(since, enrolment.joinedAt + enrolment.stillMs))
+  const moved: Enrolment = { ...enrolment, previousAt: enrolment.previousAt + stoodMs, stillMs: enrolment.stillMs + stoodMs }
+  const index = program.steps.findIndex(step => step.id === enrolment.stepId)
+  const next = standBefore(program, moved, index < 0 ? program.steps.length : index, facts, enrolment.stepId)
+  const { dueAt } = next.enrolment
+  return dueAt !== null && dueAt < at ? { ...next, enrolment: { ...next.enrolment, dueAt: at } } : next
 }
 
 /** Puts someone before the first step from `index` on that is not to be skipped, or ends the course. */
@@ -115,8 +135,8 @@ function isSameWhen(before: Step, after: Step): boolean {
   return JSON.stringify([before.when, before.ifPast]) === JSON.stringify([after.when, after.ifPast])
 }
 
-export function planStep(step: Step, standing: { joinedAt: Instant, previousAt: Instant }, facts: Facts): Plan {
-  return planOf(step.when, step.ifPast, standing, zoneOf(step, facts))
+export function planStep(step: Step, { joinedAt, previousAt, stillMs }: Pick<Enrolment, 'joinedAt' | 'previousAt' | 'stillMs'>, facts: Facts): Plan {
+  return planOf(step.when, step.ifPast, { joinedAt: joinedAt + stillMs, previousAt }, zoneOf(step, facts))
 }
 
 export function zoneOf(step: Step, facts: Facts): ZoneName {

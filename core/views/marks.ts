@@ -1,9 +1,10 @@
 /** Lists and tags, with how many people and where they are used. */
+import type { LeavingAnswer } from '#core/people/leaving'
 import type { TagInput } from '#core/people/tag'
 
 export interface Use { kind: 'page' | 'course' | 'segment' | 'tag', id: number, name: string, how: string }
 
-export interface ListLine { id: number, name: string, publicName: string, description: string, people: number, takesEverybody: boolean, uses: Use[] }
+export interface ListLine { id: number, name: string, publicName: string, description: string, people: number, takesEverybody: boolean, offered: boolean, uses: Use[] }
 
 export interface TagLine extends TagInput {
   id: number
@@ -12,3 +13,6 @@ export interface TagLine extends TagInput {
   blanks: boolean
   uses: Use[]
 }
+
+/** What people answered when asked, after leaving, why: the commonest first. */
+export interface WhyTheyLeft { answer: LeavingAnswer, n: number }

@@ -1,18 +1,42 @@
 /** What someone gets from us, to be chosen. Looking changes nothing. */
+import type { H3Event } from 'h3'
 import { defineEventHandler, getQuery } from 'h3'
-import { hideMiddle, renderChoices } from '#core/page/render'
-import { choicesOf, readChoicesToken } from '#usecases/arrive/leave'
-import { publicFace } from '#usecases/views/publicPages'
+import { hideMiddle } from '#core/page/render'
+import { renderChoices, type ChoicesView } from '#core/page/choices'
+import { choicesOf } from '#usecases/arrive/choices'
+import { readChoicesToken } from '#usecases/arrive/leave'
+import type { House } from '#usecases/house'
+import { publicFace, publicZone } from '#usecases/views/publicPages'
 import { FILES, houseAt, page, pathAt, tokenOf, troublePage } from './page'
+
+/** What was just done, in words. */
+const DONE: Record<string, string> = {
+  'course': 'Done. Nothing more of that course will be sent.',
+  'list': 'Done. You are off that list.',
+  'everything': 'Done. Nothing more will be sent.',
+  'save': 'Your choices are kept.',
+  'pause': 'Done. Nothing will be sent for 30 days.',
+  'go-on': 'The pause is over. Everything goes on from where it stood.',
+  'take-back': 'Taken back. All is as it was.',
+  'come-back': 'Welcome back. You get mail again.',
+  'address': 'We have sent an email to the new address. Press the button in it, and your mail comes there.',
+  'why': 'Thank you. Your answer is counted, and kept with nobody’s name.',
+}
 
 export default defineEventHandler((event) => {
   try {
     const house = houseAt(event)
-    const choices = choicesOf(house, readChoicesToken(house, tokenOf(event)))
-    const done = getQuery(event).done === '1' ? 'Done. Nothing more of that will be sent.' : undefined
-    return page(event, renderChoices({ ...publicFace(house), files: FILES, action: pathAt(event, `/m/${tokenOf(event)}`), ...choices, address: hideMiddle(choices.address), done }))
+    const done = DONE[String(getQuery(event).done ?? '')]
+    return choicesPage(event, house, readChoicesToken(house, tokenOf(event)), done === undefined ? {} : { done })
   }
   catch (error) {
     return troublePage(event, error)
   }
 })
+
+export function choicesPage(event: H3Event, house: House, outboxId: number, more: Pick<ChoicesView, 'done'> & Partial<Pick<ChoicesView, 'address'>>, status = 200): string {
+  const choices = choicesOf(house, outboxId)
+  return page(event, renderChoices({
+    ...publicFace(house), files: FILES, action: pathAt(event, `/m/${tokenOf(event)}`), ...choices, shownAddress: hideMiddle(choices.address), zone: publicZone(house), address: { typed: '', problem: undefined }, ...more,
+  }), status)
+}

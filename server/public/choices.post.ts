@@ -1,39 +1,66 @@
-/** Leaving: by a button of the choices page, or by a mail program's one press (RFC 8058 section 3.2). */
+/** A button of the choices page, or a mail program's one press (RFC 8058 section 3.2). */
 import { defineEventHandler, readMultipartFormData, getHeader, readRawBody, sendRedirect, setResponseHeader } from 'h3'
 import type { H3Event } from 'h3'
-import type { Leaving } from '#usecases/arrive/leave'
+import { answerWhy, askOtherAddress, choose, comeBack, pause } from '#usecases/arrive/choices'
 import { leave, readChoicesToken } from '#usecases/arrive/leave'
+import { takeBack } from '#usecases/arrive/takeBack'
+import type { House } from '#usecases/house'
 import { choicesForm } from '#server/schemas'
 import { InputProblem } from '#usecases/problem'
+import { findPersonOf } from '#usecases/views/publicPages'
+import { choicesPage } from './choices.get'
 import { formOf, houseAt, pathAt, tokenOf, troublePage } from './page'
+
+const MOST_BYTES = 32_768
 
 export default defineEventHandler(async (event) => {
   try {
     const house = houseAt(event)
     const outboxId = readChoicesToken(house, tokenOf(event))
-    const form = formOf(choicesForm, await sentForm(event))
+    const sent = await sentForm(event)
+    const form = formOf(choicesForm, sent)
     if (form['List-Unsubscribe'] === 'One-Click') {
       leave(house, outboxId, { what: 'everything' })
       // No page, no redirect, no cookie: a machine is waiting for nothing but the status.
       setResponseHeader(event, 'content-type', 'text/plain; charset=utf-8')
       return 'Done.'
     }
-    if (form.leave === null) throw new InputProblem([{ field: 'leave', problem: 'Nothing was chosen. Please go back and press one of the buttons.' }])
-    leave(house, outboxId, leavingOf(form.leave))
-    return sendRedirect(event, `${pathAt(event, `/m/${tokenOf(event)}`)}?done=1`, 303)
+    if (form.do === null) throw new InputProblem([{ field: 'do', problem: 'Nothing was chosen. Please go back and press one of the buttons.' }])
+    try {
+      await act(house, outboxId, form.do, sent, form)
+    }
+    catch (error) {
+      if (!(error instanceof InputProblem) || form.do !== 'address') throw error
+      return choicesPage(event, house, outboxId, { address: { typed: form.address, problem: error.problems[0]!.problem } }, 422)
+    }
+    return sendRedirect(event, `${pathAt(event, `/m/${tokenOf(event)}`)}?done=${form.do.replace(/-\d+$/, '')}`, 303)
   }
   catch (error) {
     return troublePage(event, error)
   }
 })
 
+async function act(house: House, outboxId: number, what: string, sent: URLSearchParams, form: { address: string, why: string }): Promise<void> {
+  switch (what) {
+    case 'course':
+    case 'everything': return leave(house, outboxId, { what })
+    case 'save': return choose(house, outboxId, { listIds: numbers(sent, 'list'), tagIds: numbers(sent, 'interest') })
+    case 'pause': return pause(house, outboxId, true)
+    case 'go-on': return pause(house, outboxId, false)
+    case 'take-back': return takeBack(house, findPersonOf(house, outboxId))
+    case 'come-back': return comeBack(house, outboxId)
+    case 'address': return askOtherAddress(house, outboxId, form.address)
+    case 'why': return answerWhy(house, outboxId, form.why)
+    default: return leave(house, outboxId, { what: 'list', listId: Number(what.slice('list-'.length)) })
+  }
+}
+
+const numbers = (sent: URLSearchParams, name: string) => sent.getAll(name).slice(0, 400).map(Number).filter(Number.isSafeInteger)
+
 /** RFC 8058 allows both encodings. */
 async function sentForm(event: H3Event): Promise<URLSearchParams> {
+  if (Number(getHeader(event, 'content-length') ?? 0) > MOST_BYTES) return new URLSearchParams()
   if (!getHeader(event, 'content-type')?.startsWith('multipart/form-data')) return new URLSearchParams(await readRawBody(event) ?? '')
   const parts = await readMultipartFormData(event) ?? []
   return new URLSearchParams(parts.map(part => [part.name ?? '', part.data.toString()] as [string, string]))
-}
-
-function leavingOf(chosen: string): Leaving {
-  return chosen === 'course' || chosen === 'everything' ? { what: chosen } : { what: 'list', listId: Number(chosen.slice('list-'.length)) }
 }

@@ -4,7 +4,7 @@ import { getHeader, getRouterParam, setResponseHeader, setResponseStatus } from 
 import { renderNotice, renderOptIn, type OptInView } from '#core/page/render'
 import { log, openHouses } from '#server/houses'
 import type { House } from '#usecases/house'
-import { InputProblem, NotThere } from '#usecases/problem'
+import { InputProblem, NotNow, NotThere } from '#usecases/problem'
 import { drawingOf, publicFace, type PublishedPage } from '#usecases/views/publicPages'
 import { isbot } from 'isbot'
 import type Joi from 'joi'
@@ -48,6 +48,7 @@ export function formOf<Form>(schema: Joi.ObjectSchema<Form>, form: URLSearchPara
 /** Any trouble on a public page as a page of its own, in words for a visitor. */
 export function troublePage(event: H3Event, error: unknown): string {
   const known = error instanceof NotThere
+  if (error instanceof NotNow) return page(event, renderNotice({ title: 'Not any more', text: error.message, senderName: nameOf(event), files: FILES }), 409)
   if (error instanceof InputProblem) return page(event, renderNotice({ title: 'This was not understood', text: error.message, senderName: nameOf(event), files: FILES }), 400)
   if (!known) log.error({ err: error }, 'a public page failed')
   return page(event, renderNotice({

@@ -324,7 +324,7 @@ describe('an email in the practice mailbox', () => {
     expect(html).toContain('cho…@example.com')
     expect(html).not.toContain('chooser@')
     expect(html.indexOf('Leave only this course')).toBeLessThan(html.indexOf('Leave everything'))
-    const answer = await porch.fetch(way, { method: 'POST', body: new URLSearchParams({ leave: 'course' }) })
+    const answer = await porch.fetch(way, { method: 'POST', body: new URLSearchParams({ do: 'course' }) })
     expect(answer.status).toBe(303)
     expect(await (await porch.fetch(answer.headers.get('location')!)).text()).toContain('Done.')
     expect((await personOf('chooser@example.com'))).toMatchObject({ person: { status: 'active' }, courses: [{ status: 'left' }] })

@@ -9,12 +9,12 @@ const STATUSES: Status[] = ['pending', 'active', 'resting', 'unsubscribed', 'bou
 describe('a status', () => {
   // The table of the design, section 5, written out a second time: rows are where someone stands, columns what happens.
   it.each<[Status, Record<StatusEvent, Status>]>([
-    ['pending', { 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'pending', 'woken': 'pending' }],
-    ['active', { 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active' }],
-    ['resting', { 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active' }],
-    ['unsubscribed', { 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'unsubscribed', 'complained': 'complained', 'put-to-rest': 'unsubscribed', 'woken': 'unsubscribed' }],
-    ['bounced', { 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'bounced', 'woken': 'bounced' }],
-    ['complained', { 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'complained', 'bounced': 'complained', 'complained': 'complained', 'put-to-rest': 'complained', 'woken': 'complained' }],
+    ['pending', { 'opted-in': 'active', 'confirmed': 'active', 'came-back': 'pending', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'pending', 'woken': 'pending' }],
+    ['active', { 'opted-in': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active' }],
+    ['resting', { 'opted-in': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active' }],
+    ['unsubscribed', { 'opted-in': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'unsubscribed', 'complained': 'complained', 'put-to-rest': 'unsubscribed', 'woken': 'unsubscribed' }],
+    ['bounced', { 'opted-in': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'bounced', 'woken': 'bounced' }],
+    ['complained', { 'opted-in': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'complained', 'bounced': 'complained', 'complained': 'complained', 'put-to-rest': 'complained', 'woken': 'complained' }],
   ])('%s changes along the written table', (status, becomes) => {
     for (const [event, next] of Object.entries(becomes)) expect(statusAfter(status, event as StatusEvent), event).toBe(next)
   })
@@ -29,24 +29,25 @@ describe('a status', () => {
 describe('held back', () => {
   const anyLook: fc.Arbitrary<LastLook> = fc.record({
     status: fc.constantFrom(...STATUSES), list: fc.constantFrom('joined' as const, 'left' as const, 'never-joined' as const),
-    listTakesEverybody: fc.boolean(), consentMissing: fc.boolean(), leftCourse: fc.boolean(), askedFor: fc.boolean(), asksToConfirm: fc.boolean(),
+    listTakesEverybody: fc.boolean(), consentMissing: fc.boolean(), leftCourse: fc.boolean(), paused: fc.boolean(), askedFor: fc.boolean(), asksToConfirm: fc.boolean(),
   })
 
   it('is never overlooked: only an active person, or a pending one who asked for it, who has not left may get more than the question whether it was them', () => {
     fc.assert(fc.property(anyLook, (look) => {
       const mayGo = look.asksToConfirm || (look.status === 'active' || (look.status === 'pending' && look.askedFor))
-        && (look.list === 'joined' || (look.list === 'never-joined' && look.listTakesEverybody)) && !look.leftCourse && !look.consentMissing
+        && (look.list === 'joined' || (look.list === 'never-joined' && look.listTakesEverybody)) && !look.leftCourse && !look.consentMissing && !(look.paused && !look.askedFor)
       expect(heldBackFor(look) === null).toBe(mayGo)
     }))
   })
 
   it('tells one reason, the first in the fixed order', () => {
-    const worst: LastLook = { status: 'bounced', list: 'left', listTakesEverybody: false, consentMissing: true, leftCourse: true, askedFor: false, asksToConfirm: false }
+    const worst: LastLook = { status: 'bounced', list: 'left', listTakesEverybody: false, consentMissing: true, leftCourse: true, paused: true, askedFor: false, asksToConfirm: false }
     expect(heldBackFor(worst)).toBe('bounced')
     expect(heldBackFor({ ...worst, status: 'active' })).toBe('left-list')
     expect(heldBackFor({ ...worst, status: 'resting' })).toBe('left-list')
     expect(heldBackFor({ ...worst, status: 'resting', list: 'joined' })).toBe('no-consent')
-    expect(heldBackFor({ ...worst, status: 'active', list: 'joined', consentMissing: false })).toBe('left-course')
+    expect(heldBackFor({ ...worst, status: 'active', list: 'joined', consentMissing: false })).toBe('paused-by-themselves')
+    expect(heldBackFor({ ...worst, status: 'active', list: 'joined', consentMissing: false, paused: false })).toBe('left-course')
     // The order of the design, section 10.
     expect(HELD_BACK_REASONS.join(' ')).toBe('bounced complained unsubscribed not-confirmed left-list no-consent resting paused-by-themselves left-course in-never said-no-more owns-it newcomer got-it-already too-late too-many-emails')
   })

@@ -177,3 +177,33 @@ describe('an enrolment that is over', () => {
     expect(() => advance(program, join(program, noon, lisbon), { kind: 'due', at: noon }, lisbon)).toThrow(/not due/)
   })
 })
+
+describe('a pause', () => {
+  it('sends nothing while it lasts, passes nobody over a step, and makes every wait longer by just its length', () => {
+    const waits = fc.array(fc.integer({ min: 1, max: 400 }), { minLength: 2, maxLength: 6 })
+    fc.assert(fc.property(anyInstant, waits, fc.nat(5), fc.integer({ min: 1, max: 90 * 86_400_000 }), fc.nat(399), anyFacts, (at, hours, when, length, into, facts) => {
+      const program: Program = { steps: hours.map((count, index) => ({ id: `s${index}`, kind: 'email', messageId: index, ifNotClicked: null, when: { kind: 'elapsed', count, unit: 'hours', from: 'previous' }, ifPast: 'skip', zone: 'workspace' })) }
+      const story = (pauses: boolean) => {
+        const sent: number[] = []
+        let state = join(program, at, facts)
+        while (state.status === 'open') {
+          if (pauses && sent.length === Math.min(when, hours.length - 1) && state.stillMs === 0) {
+            // Somewhere on the way to the next step.
+            const since = Math.min(state.previousAt + into * 3_600_000, state.dueAt! - 1)
+            state = advance(program, state, { kind: 'paused', at: since }, facts).enrolment
+            expect(state.dueAt).toBeNull()
+            state = advance(program, state, { kind: 'resumed', at: since + length, since }, facts).enrolment
+            expect(state.stillMs).toBe(length)
+          }
+          const moved = advance(program, state, { kind: 'due', at: state.dueAt! }, facts)
+          sent.push(...moved.effects.flatMap(effect => effect.kind === 'send' ? effect.plannedAt : []))
+          state = moved.enrolment
+        }
+        return sent
+      }
+      const [plain, paused] = [story(false), story(true)]
+      const before = Math.min(when, hours.length - 1)
+      expect(paused).toEqual(plain.map((sentAt, index) => index < before ? sentAt : sentAt + length))
+    }), { numRuns: 300 })
+  })
+})

@@ -4,5 +4,5 @@ import type { OutboxRow } from '#data/outbox'
 
 /** With the course or the page that the email comes of, and what it was sent by as the cause: its sending, or else what it was decided by. */
 export function aboutEmail(email: OutboxRow): EventAbout & { personId: number } {
-  return { personId: email.personId, outboxId: email.id, ...email.kind === 'course' ? { courseId: email.thingId } : { pageId: email.thingId }, causeId: email.sentEventId ?? email.causeId }
+  return { personId: email.personId, outboxId: email.id, ...email.kind === 'course' ? { courseId: email.thingId } : email.kind === 'address' ? {} : { pageId: email.thingId }, causeId: email.sentEventId ?? email.causeId }
 }

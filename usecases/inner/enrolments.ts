@@ -3,6 +3,7 @@ import type { Advanced, Facts, Happening } from '#core/sequence/advance'
 import { advance } from '#core/sequence/advance'
 import { isGone } from '#core/people/status'
 import type { Instant } from '#core/time/zone'
+import { pauseOf } from '#data/choices'
 import { findCourse, programOfVersion } from '#data/courses'
 import type { EnrolmentRow } from '#data/enrolments'
 import { insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
@@ -47,7 +48,7 @@ export function enrol(db: Database, { courseId, personId, at, causeId, ownAct }:
   const begun: EnrolmentRow = { ...row, id: insertEnrolment(db, row), endedAt: null }
   save(db, begun, moved, at, eventId)
   // What someone has just asked for is decided here and now: it must not queue behind everybody else's due steps.
-  if (ownAct && begun.dueAt === at) happen(db, begun, { kind: 'due', at }, eventId)
+  if (ownAct && begun.dueAt === at && pauseOf(db, personId) === null) happen(db, begun, { kind: 'due', at }, eventId)
   return 'enrolled'
 }
 
@@ -79,7 +80,9 @@ function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Advanced,
         break
     }
   }
-  saveEnrolment(db, row.id, row.versionId, enrolment, enrolment.status === 'open' ? null : at)
+  // Whoever pauses stands still, whatever else happens to the course meanwhile.
+  const standing = enrolment.dueAt !== null && pauseOf(db, row.personId) !== null ? { ...enrolment, dueAt: null } : enrolment
+  saveEnrolment(db, row.id, row.versionId, standing, enrolment.status === 'open' ? null : at)
 }
 
 /** Ends someone's open enrolments (all, or those `which` picks) and withdraws what has not begun to leave. */

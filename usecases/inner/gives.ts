@@ -14,6 +14,7 @@ import { findCourse } from '#data/courses'
 import { findField } from '#data/fields'
 import { setField } from '../know/fields'
 import { enrol, replanFor } from './enrolments'
+import { endPause } from './pauses'
 import { changeStatus, giveTag, joinList } from './marks'
 
 export interface Counting {
@@ -41,6 +42,8 @@ export function giveWhatPageGives(db: Database, { personId, page, answers, press
     })
   }
   changeStatus(db, personId, by, cause)
+  // Who asks for something wants mail.
+  endPause(db, personId, at, causeId, 'own-choice')
   const { firstName, zone } = findPerson(db, personId)!
   if (answers.firstName && answers.firstName !== firstName) {
     setFirstName(db, personId, answers.firstName)

@@ -12,12 +12,18 @@ import { InputProblem, NotThere } from '../problem'
 
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
 
-export interface ListInput { name: string, publicName: string, description: string }
+export interface ListInput {
+  name: string
+  publicName: string
+  description: string
+  /** Readers who never joined it can do so on their choices page. */
+  offered?: boolean
+}
 
 /** The workspace's first list takes everybody, also those who never joined it. */
 export function saveList(house: House, id: number | null, input: ListInput): number {
   const { db } = house
-  const row = { name: tidy(input.name), publicName: tidy(input.publicName) || tidy(input.name), description: tidy(input.description) }
+  const row = { name: tidy(input.name), publicName: tidy(input.publicName) || tidy(input.name), description: tidy(input.description), offered: input.offered ? 1 as const : 0 as const }
   return write(db, () => {
     const other = findListByName(db, row.name)
     if (row.name === '') throw new InputProblem([{ field: 'name', problem: 'Give the list a name.' }])
@@ -33,10 +39,11 @@ export function saveList(house: House, id: number | null, input: ListInput): num
 export function saveTag(house: House, id: number | null, input: TagInput): number {
   const { db } = house
   const { follows } = input
-  const row = { ...input, name: tidy(input.name), note: tidy(input.note), group: tidy(input.group), colour: input.colour?.toLowerCase() ?? null }
+  const row = { ...input, name: tidy(input.name), note: tidy(input.note), group: tidy(input.group), colour: input.colour?.toLowerCase() ?? null, publicName: tidy(input.publicName ?? '') || null }
   const problems: FieldProblem[] = []
   if (row.name === '') problems.push({ field: 'name', problem: 'Give the tag a name.' })
   if (row.name.replace(/\[(month|launch)\]/gi, '').match(/[[\]]/)) problems.push({ field: 'name', problem: 'Only [month] and [launch] can stand in brackets: they are filled in when the tag is given.' })
+  if (row.publicName !== null && hasBlanks(row.name)) problems.push({ field: 'publicName', problem: 'A tag that is filled in anew each time cannot be taken by readers themselves.' })
   if (row.expiry.kind === 'on' && !isDate(row.expiry.date)) problems.push({ field: 'expiry', problem: 'Choose a date of the calendar, like 2026-12-24.' })
   return write(db, () => {
     const other = findTagByName(db, row.name)

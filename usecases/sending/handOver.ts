@@ -4,6 +4,7 @@ import { DAY, MINUTE, SECOND, type Instant } from '#core/time/zone'
 import { heldBackFor } from '#core/people/heldback'
 import { GIVE_UP_AFTER, waitAfter } from '#core/outbox/retry'
 import { verdictOf } from '#core/outbox/verdict'
+import { pauseOf, putOffMail } from '#data/choices'
 import { linksOfMessage } from '#data/messages'
 import { write } from '#data/connection'
 import { findEnrolment, insertWatch } from '#data/enrolments'
@@ -92,9 +93,16 @@ function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boole
       list: membership(db, listId, row.personId),
       listTakesEverybody: findList(db, listId)!.takesEverybody === 1,
       leftCourse: row.enrolmentId !== null && findEnrolment(db, row.enrolmentId)?.status === 'left',
+      paused: pauseOf(db, row.personId) !== null,
       askedFor: row.askedFor === 1,
-      asksToConfirm: row.kind === 'confirmation',
+      asksToConfirm: row.kind === 'confirmation' || row.kind === 'address',
     })
+    // Whoever pauses gets it afterwards.
+    if (reason === 'paused-by-themselves') {
+      giveBack(db, row.id, owner)
+      putOffMail(db, row.personId, pauseOf(db, row.personId)!.untilAt)
+      return false
+    }
     if (reason) {
       markHeldBack(db, row.id, owner, reason)
       appendEvent(db, 'held-back', at, { ...aboutOf(row), detail: reason })
@@ -119,7 +127,8 @@ function settle(house: EngineHouse, row: OutboxRow, answer: HandOver): void {
       case 'refused-recipient': {
         markFailed(db, row.id, owner, text, null)
         const causeId = appendEvent(db, 'bounced', at, aboutOf(row), { said: text })
-        changeStatus(db, row.personId, 'bounced', { at, causeId, ownAct: false })
+        // Another address that does not take mail says nothing of the one they have.
+        if (row.kind !== 'address') changeStatus(db, row.personId, 'bounced', { at, causeId, ownAct: false })
         break
       }
       case 'refused-email':
@@ -159,7 +168,7 @@ function handedOver(house: EngineHouse, row: OutboxRow, at: Instant): void {
   const keenness = house.readers ? keennessOf(db, row.personId) : undefined
   if (house.readers && keenness !== undefined) {
     const links = linksOfMessage(db, row.messageId).length
-    for (const act of house.readers.actsFor({ messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links, wanted: row.kind !== 'course' })) {
+    for (const act of house.readers.actsFor({ messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links, wanted: row.kind === 'confirmation' || row.kind === 'file' })) {
       insertReaderAct(db, { outboxId: row.id, dueAt: at + act.after, kind: act.kind, linkN: act.link, agent: act.agent })
     }
   }

@@ -1,6 +1,7 @@
 /** From an outbox row to the email that leaves: the person's words filled in, addresses signed, headers set. */
 import type { Mail } from '#core/ports'
 import { domainOf, listHeaders, messageIdOf, slugOf } from '#core/message/headers'
+import { findAddressChange } from '#data/choices'
 import { linksOfMessage, messageOf } from '#data/messages'
 import type { OutboxRow } from '#data/outbox'
 import { findPerson } from '#data/people'
@@ -30,7 +31,7 @@ export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail:
   const mail: Mail = {
     messageId: messageIdOf(row, workspace.key, senderDomain),
     from: { name: workspace.senderName || workspace.name, address: workspace.senderAddress },
-    to: { name: person.firstName, address: person.address },
+    to: { name: person.firstName, address: row.kind === 'address' ? findAddressChange(db, row.visit)!.address : person.address },
     ...filled,
     headers: listHeaders({ oneClickUrl: choicesUrl, listSlug: slugOf(list.publicName), listName: list.publicName, senderDomain }),
     at: house.clock.now(),
@@ -43,6 +44,7 @@ function ownUrl({ baseUrl, signer }: House, row: OutboxRow): string {
   switch (row.kind) {
     case 'course': return ''
     case 'confirmation': return `${baseUrl}/c/${signer.sign('confirm', String(row.visit))}`
+    case 'address': return `${baseUrl}/a/${signer.sign('address', String(row.visit))}`
     case 'file': return `${baseUrl}/f/${signer.sign('file', String(row.id))}`
   }
 }

@@ -13,6 +13,7 @@ import { carrierTakes, handOverDue } from '../sending/handOver'
 import { doDueAskings } from './askings'
 import { doDueSteps, doDueWatches, expireTags } from './dueStep'
 import { fillOneSegment, lookAtPeople, turnSegments } from './looks'
+import { endDuePauses } from './pauses'
 import { letReadersAct } from './readersAct'
 import { workOnTask } from './tasks'
 
@@ -56,6 +57,9 @@ async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<
       doDueSteps(house, at)
       // What someone has just asked for does not wait behind a long row of other people's steps.
       if (house.mode === 'live' && carrierTakes(house)) await handOverDue(house, at, house.carrier.width)
+      break
+    case 'pause':
+      endDuePauses(house, at)
       break
     case 'asking':
       doDueAskings(house, at)

@@ -4,8 +4,9 @@ import { leavesOf } from '#core/audience/condition'
 import { linksOf } from '#core/message/content'
 import { hasBlanks } from '#core/people/tag'
 import { followsOf } from '#core/rules/rule'
-import type { ListLine, TagLine, Use } from '#core/views/marks'
+import type { ListLine, TagLine, Use, WhyTheyLeft } from '#core/views/marks'
 import type { Database } from '#data/connection'
+import { leavingAnswers } from '#data/choices'
 import { allCourses } from '#data/courses'
 import { allPages } from '#data/pages'
 import { allLists, allTags } from '#data/marks'
@@ -52,10 +53,12 @@ export const usesOfTag = (db: Database, id: number): Use[] => tagUses(readNamers
 
 export function listLines({ db }: House): ListLine[] {
   const namers = readNamers(db)
-  return allLists(db).map(({ createdAt: _, ...list }) => ({ ...list, takesEverybody: list.takesEverybody === 1, uses: listUses(namers, list.id) }))
+  return allLists(db).map(({ createdAt: _, ...list }) => ({ ...list, takesEverybody: list.takesEverybody === 1, offered: list.offered === 1, uses: listUses(namers, list.id) }))
 }
 
 export function tagLines({ db }: House): TagLine[] {
   const namers = readNamers(db)
   return allTags(db).map(({ createdAt: _, ...tag }) => ({ ...tag, blanks: hasBlanks(tag.name), follows: followsOf(tag.id, namers.rules), uses: tagUses(namers, tag.id) }))
 }
+
+export const whyTheyLeft = ({ db }: House): WhyTheyLeft[] => leavingAnswers(db)

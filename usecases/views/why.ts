@@ -5,6 +5,7 @@ import { heldBackFor } from '#core/people/heldback'
 import { whyOrWhyNot } from '#core/people/why'
 import { sayMoment } from '#core/time/say'
 import { readTogether } from '#data/connection'
+import { pauseOf } from '#data/choices'
 import { findCourse } from '#data/courses'
 import { visitsOf } from '#data/enrolments'
 import { eventsOfPerson } from '#data/events'
@@ -43,6 +44,7 @@ export function whyView({ db }: House, personId: number, courseId: number, stepI
       waysIn: (course.published ?? course.draft).wayInTagIds.map(tagId => findTag(db, tagId)?.name).filter(name => name !== undefined).map(name => `“${name}”`),
       heldBackNow: heldBackFor({
         asksToConfirm: false,
+        paused: pauseOf(db, personId) !== null,
         status: person.status, consentMissing: person.consentAt === null && needsConsent(person.country, consentRule(db)),
         list: listId === null ? 'joined' : membership(db, listId, personId), listTakesEverybody: listId === null || findList(db, listId)?.takesEverybody === 1,
         leftCourse: false, askedFor: false,

@@ -80,10 +80,11 @@ function ready() {
 
 watch(shape, () => void nextTick(draw))
 watch(() => [draft.value.look, chosen.value], dress, { deep: true })
-/** Brings a section into view, and the cursor into its first text. */
-function show(id: string) {
-  const section = page()?.querySelector<HTMLElement>(`[data-section="${id}"]`)
-  section?.scrollIntoView({ block: 'center' })
+/** Brings a section into view, once it is drawn. */
+async function show(id: string) {
+  await nextTick()
+  await nextTick()
+  page()?.querySelector<HTMLElement>(`[data-section="${id}"]`)?.scrollIntoView({ block: 'center' })
 }
 defineExpose({ show })
 onBeforeUnmount(() => {
@@ -93,7 +94,7 @@ onBeforeUnmount(() => {
 
 <template>
   <div class="canvas">
-    <TextTools :editor="writing" label="the page"><span class="second small hint">Press any text of the page and write.</span></TextTools>
+    <TextTools :editor="writing" label="the page"><span class="second small hint">{{ writing ? 'One line of plain words.' : 'Press any text of the page and write.' }}</span></TextTools>
     <iframe ref="holder" :srcdoc="shell" title="The page, to be written in" @load="ready" />
   </div>
 </template>

@@ -1,0 +1,209 @@
+/** What readers choose for themselves, by the signed address of an email of theirs and without signing in. */
+import { checkAddress } from '#core/people/address'
+import { LEAVING_ANSWERS, type LeavingAnswer } from '#core/people/leaving'
+import { isGone } from '#core/people/status'
+import type { MessageContent } from '#core/message/content'
+import { DAY, type Instant } from '#core/time/zone'
+import { findAddressChange, insertAddressChange, insertLeavingAnswer, markAddressChanged, pauseOf, wasAnswered } from '#data/choices'
+import { write } from '#data/connection'
+import { findCourse } from '#data/courses'
+import { findEnrolment } from '#data/enrolments'
+import { findPersonKey } from '#data/erasing'
+import { appendEvent } from '#data/events'
+import { allLists, interestsOfPerson, listsOfPerson } from '#data/marks'
+import { findEmail, insertEmail, plannedSince, type OutboxRow } from '#data/outbox'
+import { findPerson, findPersonByKey } from '#data/people'
+import { insertFormerAddress, setAddress } from '#data/sameness'
+import type { Person } from '#core/views/people'
+import type { House } from '../house'
+import { aboutEmail } from '../inner/aboutEmail'
+import { withdrawAskings } from '../inner/askings'
+import { beginPause, endPause } from '../inner/pauses'
+import { changeStatus, giveTag, joinList, leaveList, takeTag } from '../inner/marks'
+import { keepWording, makeWordings, type Wording } from '../inner/wordings'
+import { InputProblem, NotNow, NotThere } from '../problem'
+import { canTakeBack, keepUndo } from './takeBack'
+
+const PAUSE = 30 * DAY
+/** How long a new address can be confirmed. */
+const ADDRESS_WITHIN = 7 * DAY
+/** Nobody's mailbox can be filled with questions whether it is somebody's. */
+const MOST_ADDRESSES_A_DAY = 3
+
+export interface Choices {
+  address: string
+  gone: boolean
+  course: { name: string, inside: boolean } | null
+  /** Those they are on or have left, and those that everybody is offered. */
+  lists: { id: number, name: string, description: string, joined: boolean }[]
+  interests: { id: number, name: string, has: boolean }[]
+  pausedUntilAt: Instant | null
+  canTakeBack: boolean
+  /** True if they may still say why they left. */
+  asksWhy: boolean
+}
+
+function emailAndPerson(house: House, outboxId: number): { email: OutboxRow, person: Person } {
+  const email = findEmail(house.db, outboxId)
+  const person = email && findPerson(house.db, email.personId)
+  if (!person) throw new NotThere('This email is not known any more.')
+  return { email, person }
+}
+
+/** What the choices page shows; reading it changes nothing. */
+export function choicesOf(house: House, outboxId: number): Choices {
+  const { db } = house
+  const { email, person } = emailAndPerson(house, outboxId)
+  const course = email.enrolmentId === null ? undefined : findCourse(db, email.thingId)
+  const theirs = listsOfPerson(db, person.id)
+  const offered = allLists(db).filter(list => list.offered === 1 && !theirs.some(({ id }) => id === list.id))
+  return {
+    address: person.address,
+    gone: isGone(person.status),
+    course: course ? { name: course.name, inside: findEnrolment(db, email.enrolmentId!)?.status === 'open' } : null,
+    lists: [...theirs.map(list => ({ ...list, joined: list.leftAt === null })), ...offered.map(list => ({ ...list, joined: false }))]
+      .map(({ id, publicName, description, joined }) => ({ id, name: publicName, description, joined })).sort((a, b) => a.id - b.id),
+    interests: interestsOfPerson(db, person.id),
+    pausedUntilAt: pauseOf(db, person.id)?.untilAt ?? null,
+    canTakeBack: canTakeBack(db, person.id, house.clock.now()),
+    asksWhy: email.leftAt !== null && !wasAnswered(db, outboxId),
+  }
+}
+
+/** Lists and interests as they are to be. Only those that the page offers change. */
+export function choose(house: House, outboxId: number, wanted: { listIds: number[], tagIds: number[] }): void {
+  const { db } = house
+  write(db, () => {
+    const { email, person } = emailAndPerson(house, outboxId)
+    if (isGone(person.status)) throw new NotNow('You get no emails from us. Press “Come back” first.')
+    const { lists, interests } = choicesOf(house, outboxId)
+    const at = house.clock.now()
+    const changes = lists.some(list => list.joined !== wanted.listIds.includes(list.id)) || interests.some(tag => tag.has !== wanted.tagIds.includes(tag.id))
+    if (!changes) return
+    keepUndo(db, person.id, outboxId, at)
+    const causeId = appendEvent(db, 'changed-choices', at, aboutEmail(email))
+    const cause = { at, causeId, ownAct: true }
+    for (const { id, joined } of lists) {
+      if (wanted.listIds.includes(id) && !joined) joinList(db, person.id, id, cause)
+      if (!wanted.listIds.includes(id) && joined) leaveList(db, person.id, id, cause)
+    }
+    for (const { id, has } of interests) {
+      if (wanted.tagIds.includes(id) && !has) giveTag(db, person.id, id, cause)
+      if (!wanted.tagIds.includes(id) && has) takeTag(db, person.id, id, cause)
+    }
+  })
+  house.wake()
+}
+
+/** Thirty days of 24 hours without mail, or an end to them. */
+export function pause(house: House, outboxId: number, on: boolean): void {
+  const { db } = house
+  write(db, () => {
+    const { email, person } = emailAndPerson(house, outboxId)
+    const at = house.clock.now()
+    if (!on) {
+      endPause(db, person.id, at, email.sentEventId ?? email.causeId, 'own-choice')
+      return
+    }
+    if (isGone(person.status) || pauseOf(db, person.id)) return
+    keepUndo(db, person.id, outboxId, at)
+    beginPause(db, person.id, { at, untilAt: at + PAUSE, causeId: appendEvent(db, 'paused', at, aboutEmail(email)) })
+  })
+  house.wake()
+}
+
+/** Who left everything, or could not be reached, wants mail again. Lists they left one by one stay left. */
+export function comeBack(house: House, outboxId: number): void {
+  const { db } = house
+  write(db, () => {
+    const { email, person } = emailAndPerson(house, outboxId)
+    if (!isGone(person.status)) return
+    const at = house.clock.now()
+    const causeId = appendEvent(db, 'came-back', at, aboutEmail(email))
+    changeStatus(db, person.id, 'came-back', { at, causeId, ownAct: true })
+  })
+  house.wake()
+}
+
+/** Counted, and nothing else: the first answer about an email is kept. */
+export function answerWhy(house: House, outboxId: number, answer: string): void {
+  const known = LEAVING_ANSWERS.find(one => one === answer)
+  if (!known) throw new InputProblem([{ field: 'why', problem: 'This answer is not one of those that can be chosen.' }])
+  write(house.db, () => {
+    const { email } = emailAndPerson(house, outboxId)
+    if (email.leftAt !== null) insertLeavingAnswer(house.db, outboxId, known satisfies LeavingAnswer, house.clock.now())
+  })
+}
+
+const ASKING: MessageContent = {
+  workingTitle: 'Is this address yours?',
+  subject: [{ type: 'text', text: 'Shall your mail come here from now on?' }],
+  preview: [{ type: 'text', text: 'One press, and it does.' }],
+  body: { type: 'doc', content: [
+    { type: 'paragraph', content: [{ type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'there' } }, { type: 'text', text: ',' }] },
+    { type: 'paragraph', content: [{ type: 'text', text: 'somebody who gets our mail at another address would like to have it here. If that was you, press the button. If not, do nothing, and nothing will come.' }] },
+    { type: 'ownButton', attrs: { label: 'Yes, send it here' } },
+  ] },
+}
+
+/** Asks at the new address whether it is theirs; until that is said, nothing changes. */
+export async function askOtherAddress(house: House, outboxId: number, typed: string): Promise<void> {
+  const { db, composer } = house
+  const checked = checkAddress(typed)
+  if (!checked.ok) throw new InputProblem([{ field: 'address', problem: checked.problem }])
+  const wording: Wording = { of: { kind: 'address', thingId: 0, stepId: 'asking' }, content: ASKING, because: 'confirm' }
+  const made = await makeWordings(db, composer, [wording])
+  write(db, () => {
+    const { email, person } = emailAndPerson(house, outboxId)
+    const at = house.clock.now()
+    const { shown: address, key: addressKey } = checked.address
+    if (addressKey === findPersonKey(db, person.id)) throw new InputProblem([{ field: 'address', problem: 'Your mail comes there already.' }])
+    if (plannedSince(db, person.id, 'address', at - DAY) >= MOST_ADDRESSES_A_DAY) throw new InputProblem([{ field: 'address', problem: 'You have asked for this three times since yesterday. Please look into the mailbox of the new address, or try again tomorrow.' }])
+    const causeId = appendEvent(db, 'asked-other-address', at, aboutEmail(email), { address })
+    const id = insertAddressChange(db, { personId: person.id, address, addressKey, askedAt: at, expiresAt: at + ADDRESS_WITHIN })
+    insertEmail(db, {
+      kind: 'address', thingId: 0, personId: person.id, stepId: 'asking', visit: id, purpose: 'first', messageId: keepWording(db, wording, made, at),
+      enrolmentId: null, listId: email.listId, askedFor: 1, causeId, plannedAt: at,
+    })
+  })
+  house.wake()
+}
+
+export type AddressOutcome = 'can-be' | 'done' | 'too-late' | 'taken' | 'gone'
+
+/** What saying yes at the new address would come to. */
+export function addressOutcome(house: House, id: number): { outcome: AddressOutcome, address: string } {
+  const { db } = house
+  const change = findAddressChange(db, id)
+  const person = change && findPerson(db, change.personId)
+  if (!change || !person) return { outcome: 'gone', address: '' }
+  const other = findPersonByKey(db, change.addressKey)
+  const outcome = change.doneAt !== null ? 'done' : house.clock.now() > change.expiresAt ? 'too-late' : other && other.id !== person.id ? 'taken' : 'can-be'
+  return { outcome, address: change.address }
+}
+
+export function readAddressToken(house: House, token: string): number {
+  const what = house.signer.read('address', token)
+  if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+  return Number(what)
+}
+
+/** From now on their mail goes to the new address; what waits goes there, too. */
+export function confirmAddress(house: House, id: number): void {
+  const { db } = house
+  write(db, () => {
+    if (addressOutcome(house, id).outcome !== 'can-be') return
+    const { personId, address, addressKey } = findAddressChange(db, id)!
+    const person = findPerson(db, personId)!
+    const at = house.clock.now()
+    const eventId = appendEvent(db, 'address-changed', at, { personId, detail: 'own-choice' }, { from: person.address, to: address })
+    insertFormerAddress(db, { personId, address: person.address, addressKey: findPersonKey(db, personId), untilAt: at, eventId })
+    // What was asked at the old address can only be answered there.
+    withdrawAskings(db, personId, at, eventId)
+    setAddress(db, personId, { shown: address, key: addressKey })
+    markAddressChanged(db, id, at)
+    // An address that did not take mail is theirs no more.
+    if (person.status === 'bounced') changeStatus(db, personId, 'came-back', { at, causeId: eventId, ownAct: true })
+  })
+  house.wake()
+}

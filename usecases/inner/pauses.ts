@@ -1,0 +1,28 @@
+/** A person's pause: everything stands still, and goes on from where it stood. In the caller's transaction. */
+import type { Instant } from '#core/time/zone'
+import { bringMailForward, pauseOf, putOffMail, setPause } from '#data/choices'
+import type { Database } from '#data/connection'
+import { programOfVersion } from '#data/courses'
+import { openEnrolmentsOfPerson } from '#data/enrolments'
+import { appendEvent } from '#data/events'
+import { happen } from './enrolments'
+
+export function beginPause(db: Database, personId: number, { at, untilAt, causeId }: { at: Instant, untilAt: Instant, causeId: number }): void {
+  for (const row of openEnrolmentsOfPerson(db, personId)) happen(db, row, { kind: 'paused', at }, causeId)
+  setPause(db, personId, { at, untilAt })
+  putOffMail(db, personId, untilAt)
+}
+
+/** Does nothing if there is none. */
+export function endPause(db: Database, personId: number, at: Instant, causeId: number | null, how?: 'own-choice'): void {
+  const pause = pauseOf(db, personId)
+  if (!pause) return
+  const eventId = appendEvent(db, 'pause-ended', at, { personId, causeId, detail: how })
+  setPause(db, personId, null)
+  bringMailForward(db, personId, pause.untilAt, at)
+  for (const row of openEnrolmentsOfPerson(db, personId)) {
+    // Whoever stands before an email that is still empty goes on standing there.
+    const step = programOfVersion(db, row.versionId).steps.find(({ id }) => id === row.stepId)
+    if (step?.messageId !== null) happen(db, row, { kind: 'resumed', at, since: pause.at }, eventId)
+  }
+}
