@@ -67,6 +67,15 @@ export function optInsByTouch(db: Database, pageId: number, from: Instant, to: I
   return q<{ touchId: number | null, people: number }>(db, 'SELECT touch_id AS touchId, count(DISTINCT person_id) AS people FROM opt_ins WHERE page_id = ? AND at >= ? AND at < ? GROUP BY touch_id').all(pageId, from, to)
 }
 
+/** People of a page in a stretch of time, `to` not included: whose opt-in began to count, who pressed and did not say yes, who first fetched the file. */
+export function fatesOfOptIns(db: Database, pageId: number, from: Instant, to: Instant): { counted: number, notConfirmed: number, fetched: number } {
+  return q<{ counted: number, notConfirmed: number, fetched: number }>(db, `
+    SELECT count(DISTINCT CASE WHEN confirmed_at >= @from AND confirmed_at < @to THEN person_id END) AS counted,
+      count(DISTINCT CASE WHEN confirmed_at IS NULL AND at >= @from AND at < @to THEN person_id END) AS notConfirmed,
+      count(DISTINCT CASE WHEN fetched_at >= @from AND fetched_at < @to THEN person_id END) AS fetched
+    FROM opt_ins WHERE page_id = @pageId`).get({ pageId, from, to })!
+}
+
 /** Every opt-in of a page in a stretch of time, `to` not included, in its order. */
 export function optInTimes(db: Database, pageId: number, from: Instant, to: Instant): { personId: number, at: Instant }[] {
   return q<{ personId: number, at: Instant }>(db, 'SELECT person_id AS personId, at FROM opt_ins WHERE page_id = ? AND at >= ? AND at < ? ORDER BY at').all(pageId, from, to)

@@ -26,7 +26,7 @@ export async function furnish(house: House): Promise<Marks> {
     ...BINDERY, senderName: 'Ines of Saltmarsh Bindery', senderAddress: 'ines@saltmarsh.example.com',
     postalAddress: 'Saltmarsh Bindery\nRua das Salinas 14\n2890-000 Alcochete, Portugal', smtpUrl: null,
   }, () => null)
-  const lettersId = saveList(house, null, { name: 'bench letters', publicName: 'Letters from the bench', description: 'A letter when something is worth telling: a technique, a mended book, a new class. Twice a month at most.' })
+  const lettersId = saveList(house, null, { name: 'bench letters', publicName: 'Letters from the bench', description: 'A letter when something is worth telling: a technique, a mended book, a new class. Twice a month at most.', offered: true })
   const listId = saveList(house, null, { name: 'free course', publicName: 'Fold, Sew, Cover', description: 'The free course by email: five letters, from a folded sheet to a finished book.' })
   const tag = (name: string, note: string, group: string, more: Partial<TagInput> = {}) => saveTag(house, null, { name, note, group, colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })
   const kitTagId = tag('took: sheet kit', 'Asked for the printable sheet kit.', 'came for')
@@ -36,9 +36,9 @@ export async function furnish(house: House): Promise<Marks> {
   const likes = { ...NOTHING_FOLLOWS, takes: [undecidedId] }
   const marks = {
     listId, kitTagId, courseTagId, undecidedId,
-    copticId: tag('likes: coptic', 'Pressed it in “Which book first?”.', 'interest', { colour: '#20506b', follows: likes }),
-    longStitchId: tag('likes: long-stitch', 'Pressed it in “Which book first?”.', 'interest', { colour: '#8a6a12', follows: likes }),
-    marblingId: tag('likes: marbling', 'Pressed it in “Which book first?”.', 'interest', { colour: '#7a4a86', follows: likes }),
+    copticId: tag('likes: coptic', 'Pressed it in “Which book first?”.', 'interest', { colour: '#20506b', publicName: 'Coptic bindings', follows: likes }),
+    longStitchId: tag('likes: long-stitch', 'Pressed it in “Which book first?”.', 'interest', { colour: '#8a6a12', publicName: 'Long-stitch and soft covers', follows: likes }),
+    marblingId: tag('likes: marbling', 'Pressed it in “Which book first?”.', 'interest', { colour: '#7a4a86', publicName: 'Marbled papers', follows: likes }),
   }
   const whenId = tag('joined [month]', 'Says when they came, by itself.', 'when')
   const fieldIds = fields(house)

@@ -26,8 +26,15 @@ export interface PageResults {
   to: Instant
   published: boolean
   visits: number
+  /** People who pressed the button. */
   optIns: number
   rate: Rate
+  /** People whose opt-in began to count: at once, or with their yes. */
+  counted: number
+  /** People who pressed the button and have not said yes. */
+  notConfirmed: number
+  /** People who fetched the promised file for the first time; null where none is promised. */
+  fetched: number | null
   byDay: { day: LocalDate, at: Instant, visits: number, optIns: number }[]
   /** `touchId` null: opted in before it was kept. */
   bySource: { touchId: number | null, says: string, visits: number, optIns: number, rate: Rate }[]

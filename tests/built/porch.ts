@@ -96,6 +96,11 @@ export class Porch {
     return said
   }
 
+  /** Brings a file, as the application's own screens send it. */
+  upload(path: string, bytes: Uint8Array): Promise<Response> {
+    return this.fetch(`/api/${path}`, { method: 'POST', headers: { 'cookie': this.cookie, 'origin': this.url, 'porch-workspace': this.mode }, body: bytes as BodyInit })
+  }
+
   /** Presses the button of a public page. */
   optIn(slug: string, fields: Record<string, string>, headers: Record<string, string> = {}): Promise<Response> {
     return this.fetch(`${this.mode === 'practice' ? '/practice' : ''}/p/${slug}`, { method: 'POST', headers, body: new URLSearchParams(fields) })

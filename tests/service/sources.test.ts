@@ -1,3 +1,4 @@
+import type { OptInFate } from '#core/audience/condition'
 import { describe, expect, it } from 'vitest'
 import { NO_TOUCH, type Touch } from '#core/page/touch'
 import { peopleWhere } from '#data/audience'
@@ -47,10 +48,13 @@ describe('the results of a page', () => {
       come(house, `p${n % 25}@example.com`, [FLYER, LETTER, undefined][n % 3])
       await moveTo(house, house.clock.now() + 7 * HOUR)
     }
+    // Some were asked and have not said yes; some have fetched a file.
+    house.db.prepare('UPDATE opt_ins SET confirmed_at = CASE person_id % 3 WHEN 0 THEN NULL ELSE at + 100000 END, fetched_at = CASE person_id % 4 WHEN 0 THEN at + 200000 END').run()
     for (const days of [1, 3, 28]) {
       const view = pageResults(house, { id: pageId, days })
-      const find = (touchId: number | null) => peopleWhere(house.db, toSql({ kind: 'opted-in', pageId, within: { kind: 'since', at: view.from }, touchId }, momentOf(house.db, house.clock.now()))).length
-      expect(find(null)).toBe(view.optIns)
+      const find = (touchId: number | null, did?: OptInFate) => peopleWhere(house.db, toSql({ kind: 'opted-in', pageId, within: { kind: 'since', at: view.from }, touchId, did }, momentOf(house.db, house.clock.now()))).length
+      expect([find(null), find(null, 'counts'), find(null, 'not-confirmed'), find(null, 'fetched')]).toEqual([view.optIns, view.counted, view.notConfirmed, view.fetched ?? 0])
+      if (days === 28) expect(Math.min(view.counted, view.notConfirmed, view.fetched!)).toBeGreaterThan(0)
       for (const row of view.bySource) expect(find(row.touchId), row.says).toBe(row.optIns)
     }
   })

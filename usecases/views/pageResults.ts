@@ -5,7 +5,7 @@ import { addDays, instantOf, localOf } from '#core/time/zone'
 import type { PageResults } from '#core/views/pages'
 import { readTogether } from '#data/connection'
 import { findPage } from '#data/pages'
-import { namedSources, optInTimes, optInsByTouch, touchesByIds, visitsByDay, visitsByTouch } from '#data/sources'
+import { fatesOfOptIns, namedSources, optInTimes, optInsByTouch, touchesByIds, visitsByDay, visitsByTouch } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { sourceNames } from '../inner/names'
@@ -30,11 +30,13 @@ export function pageResults(house: House, { id, days }: { id: number, days: numb
       people.set(day, (people.get(day) ?? new Set()).add(personId))
       everybody.add(personId)
     }
+    const { counted, notConfirmed, fetched } = fatesOfOptIns(db, id, from, to)
     const named = namedSources(db)
     const url = `${house.baseUrl}/p/${page.slug}`
     const visits = [...shown.values()].reduce((sum, n) => sum + n, 0)
     return {
       id, name: page.name, days, from, to, published: page.published !== null, visits, optIns: everybody.size, rate: shareOf(everybody.size, visits),
+      counted, notConfirmed, fetched: fetched > 0 || page.published?.promised ? fetched : null,
       byDay: Array.from({ length: days }, (_, n) => addDays(first, n)).map(day => ({ day, at: instantOf(day, '00:00', zone), visits: shown.get(day) ?? 0, optIns: people.get(day)?.size ?? 0 })),
       bySource: bySource(house, id, { first, last, from, to }),
       links: named.map(({ id: sourceId, name, slug }) => ({ id: sourceId, name, url: `${url}?from=${encodeURIComponent(slug)}` })),

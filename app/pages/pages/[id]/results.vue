@@ -7,6 +7,7 @@ import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { useToast } from 'primevue/usetoast'
+import type { OptInFate } from '#core/audience/condition'
 import { sayDay, sayZone } from '#core/time/say'
 import type { PageResults } from '#core/views/pages'
 import { useAddress } from '~/composables/useAddress'
@@ -28,7 +29,7 @@ const { data: view, problem, load } = useFresh(() => api<PageResults>(`pages/${i
 const STRETCHES = [7, 28, 90, 365].map(days => ({ value: String(days), name: `the last ${days} days` }))
 
 /** The table of subscribers, narrowed to who opted in here in this stretch; by one touch, or by any. */
-const who = (touchId: number | null) => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'opted-in', pageId: id, within: { kind: 'since', at: view.value!.from }, touchId }] }) })
+const who = (touchId: number | null, did: OptInFate = 'pressed') => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'opted-in', pageId: id, within: { kind: 'since', at: view.value!.from }, touchId, did }] }) })
 
 const naming = useAttempt()
 const name = ref('')
@@ -55,8 +56,10 @@ async function copy(url: string) {
 
     <div class="figures">
       <div><p class="big">{{ sayNumber(view.visits) }}</p><p class="second">{{ view.visits === 1 ? 'visit' : 'visits' }}</p></div>
-      <div><p class="big"><PeopleNumber :people="view.optIns" :query="who(null)" /></p><p class="second">{{ view.optIns === 1 ? 'person' : 'people' }} opted in</p></div>
+      <div><p class="big"><PeopleNumber :people="view.optIns" :query="who(null)" /></p><p class="second">{{ view.optIns === 1 ? 'person' : 'people' }} pressed the button</p></div>
       <div><p class="big">{{ sayRate(view.rate) }}</p><p class="second">{{ view.rate.value === null ? (view.optIns ? 'more opted in than visits were counted' : 'of nothing yet') : `${sayNumber(view.rate.part)} of ${sayNumber(view.rate.whole)}; ${sayInterval(view.rate)}` }}</p></div>
+      <div><p class="big"><PeopleNumber :people="view.counted" :query="who(null, 'counts')" /></p><p class="second">{{ view.counted === 1 ? 'is' : 'are' }} in<template v-if="view.notConfirmed > 0">; <PeopleNumber :people="view.notConfirmed" :query="who(null, 'not-confirmed')" /> {{ view.notConfirmed === 1 ? 'has' : 'have' }} not said yes</template></p></div>
+      <div v-if="view.fetched !== null"><p class="big"><PeopleNumber :people="view.fetched" :query="who(null, 'fetched')" /></p><p class="second">fetched the file</p></div>
     </div>
 
     <section class="panel" aria-labelledby="by-day"><h2 id="by-day">By day</h2><div class="panel-body"><DaysChart :days="view.byDay" :zone="zone" /></div></section>
@@ -92,7 +95,7 @@ async function copy(url: string) {
 </template>
 
 <style scoped>
-.figures { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 20px; border-top: 2px solid var(--p-porch-ink); padding: 12px 0 16px; }
+.figures { display: grid; grid-template-columns: repeat(auto-fit, minmax(150px, 1fr)); gap: 20px; border-top: 2px solid var(--p-porch-ink); padding: 12px 0 16px; }
 .big { font: 650 27px/1.2 var(--heading); }
 .two { grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr); margin-top: 16px; }
 .link { display: flex; gap: 12px; align-items: center; justify-content: space-between; }
