@@ -14,7 +14,7 @@ export function benchHouse(file: string): House {
   migrate(db, 0)
   foundWorkspace(db, { mode: 'practice', key: 'k1', name: 'Big bindery', zone: 'Europe/Lisbon', at: Date.UTC(2024, 10, 1) })
   return {
-    db, mode: 'practice', clock: { now: () => practiceClock(db)!.nowAt }, composer: createComposer(), pictures: createPictureMaker(),
+    db, mode: 'practice', clock: { now: () => practiceClock(db)!.nowAt }, composer: createComposer(), pictures: createPictureMaker(), isThrowaway: () => false,
     signer: createSigner(Buffer.from('a signing key for benchmarks, 32'), 'practice/k1'), baseUrl: 'http://localhost:3000/practice', wake() {},
   }
 }

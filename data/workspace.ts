@@ -1,5 +1,6 @@
 /** The workspace itself: its settings, its carrier, the practice clock and who has been seen alive. */
 import type { ConsentRule } from '#core/people/country'
+import type { OddAddressRule } from '#core/people/oddAddress'
 import type { Instant } from '#core/time/zone'
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
@@ -47,6 +48,14 @@ export function consentRule(db: Database): ConsentRule {
 
 export function setConsentRule(db: Database, rule: ConsentRule): void {
   q(db, 'UPDATE workspace SET consent_countries = ?, consent_unknown = ? WHERE id = 1').run(JSON.stringify(rule.countries), rule.unknownNeeds ? 1 : 0)
+}
+
+export function oddAddressRule(db: Database): OddAddressRule {
+  return q<OddAddressRule>(db, 'SELECT role_addresses AS role, throwaway_addresses AS throwaway FROM workspace WHERE id = 1').get()!
+}
+
+export function setOddAddressRule(db: Database, { role, throwaway }: OddAddressRule): void {
+  q(db, 'UPDATE workspace SET role_addresses = ?, throwaway_addresses = ? WHERE id = 1').run(role, throwaway)
 }
 
 export function stopCarrier(db: Database, reason: string, at: Instant): void {

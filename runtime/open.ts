@@ -5,6 +5,7 @@ import { dirname, join } from 'node:path'
 import { createComposer } from '#adapters/composer'
 import { createPictureMaker } from '#adapters/pictures'
 import { createSigner } from '#adapters/signer'
+import { isThrowawayDomain } from '#adapters/throwaway'
 import { createSmtpCarrier } from '#adapters/smtp'
 import type { Carrier, Clock } from '#core/ports'
 import type { Database } from '#data/connection'
@@ -60,6 +61,7 @@ export function houseOn(db: Database, settings: Settings, keys: Keys, wake: () =
     clock: mode === 'practice' ? { now: () => practiceClock(db)!.nowAt } : systemClock,
     composer: createComposer(),
     pictures: createPictureMaker(),
+    isThrowaway: isThrowawayDomain,
     signer: createSigner(keys.signing, `${mode}/${key}`),
     baseUrl: mode === 'practice' ? `${settings.baseUrl}/practice` : settings.baseUrl,
     wake,

@@ -5,6 +5,7 @@ import type { Line, MessageContent, RichText } from '#core/message/content'
 import { PLACEHOLDER_FIELDS } from '#core/message/content'
 import type { CourseDraft } from '#core/sequence/draft'
 import { isLocalTime } from '#core/time/zone'
+import { ODD_WAYS, type OddAddressRule } from '#core/people/oddAddress'
 import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/rule'
 import type { ListInput } from '#usecases/know/listsAndTags'
@@ -133,7 +134,7 @@ export const peopleInput = Joi.object<{ people: number }>({ people: Joi.number()
 
 const cut = (most: number) => Joi.string().allow('').max(most).truncate().default('')
 
-export const optInForm = Joi.object<{ email: string, first_name: string, zone: string, website: string, touch: string }>({ email: cut(400), first_name: cut(400), zone: cut(64), website: cut(100), touch: cut(2000) })
+export const optInForm = Joi.object<{ email: string, first_name: string, zone: string, website: string, touch: string, meant: string }>({ email: cut(400), meant: cut(400), first_name: cut(400), zone: cut(64), website: cut(100), touch: cut(2000) })
 
 /** Of the results of a page: how many days, today included. */
 export const resultsQuery = Joi.object<{ days: number }>({ days: Joi.number().integer().min(1).max(730).default(28).messages({ '*': 'From 1 to 730 days.' }) })
@@ -159,6 +160,8 @@ export const settingsInput = Joi.object<WorkspaceSettings>({
 })
 
 export const smtpInput = Joi.object<{ smtpUrl: string | null }>({ smtpUrl: Joi.string().max(500).empty('').allow(null).default(null) })
+
+export const oddAddressInput = Joi.object<OddAddressRule>({ role: Joi.valid(...ODD_WAYS).required(), throwaway: Joi.valid(...ODD_WAYS).required() })
 
 export const passwordInput = Joi.object<{ password: string }>({ password: Joi.string().allow('').max(500).required() })
 

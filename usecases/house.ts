@@ -11,6 +11,8 @@ export interface House {
   composer: Composer
   pictures: PictureMaker
   signer: Signer
+  /** Whether a domain, in small letters, is known to throw mail away. */
+  isThrowaway(domain: string): boolean
   /** Where the public addresses of this workspace begin, without a slash at the end. */
   baseUrl: string
   /** Tells the engine that something may be due at once. Losing a call costs at most a second. */

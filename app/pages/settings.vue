@@ -8,6 +8,7 @@ import { useFrame } from '~/stores/frame'
 import CarrierPanel from '~/components/settings/CarrierPanel.vue'
 import ConsentPanel from '~/components/settings/ConsentPanel.vue'
 import LivePanel from '~/components/settings/LivePanel.vue'
+import OddAddressPanel from '~/components/settings/OddAddressPanel.vue'
 import WorkspaceForm from '~/components/settings/WorkspaceForm.vue'
 import PageHead from '~/components/PageHead.vue'
 
@@ -34,6 +35,7 @@ async function saved() {
       <div class="stack">
         <WorkspaceForm :settings="settings" @saved="saved" />
         <ConsentPanel />
+        <OddAddressPanel />
         <section class="panel panel-body" aria-labelledby="whole">
           <h2 id="whole">Everything, to keep or to take along</h2>
           <p class="second">Lists, tags, fields, segments, pages, courses and everybody with their whole history, as one open JSON file. Table by table, <NuxtLink to="/subscribers">Subscribers</NuxtLink> exports CSV.</p>

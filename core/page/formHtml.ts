@@ -21,7 +21,7 @@ export interface FormView {
   /** What brought the visitor; the form carries it along. */
   touch: Touch
   filled?: Filled
-  /** By what asked: `email`, `firstName`, `form` for all of it, or the id of a question or a box. */
+  /** By what asked: `email`, `email-meant` for one that is taken when it is sent once more, `firstName`, `form` for all of it, or the id of a question or a box. */
   problems?: Record<string, string>
   mark: Mark
 }
@@ -35,11 +35,12 @@ ${form.firstName !== 'no' && line({
   name: 'first_name', label: optional('First name', form.firstName === 'must'), value: filled?.firstName, problem: problems.firstName,
   rest: html`type="text" autocomplete="given-name" maxlength="80" ${form.firstName === 'must' && 'required'}`,
 })}
-${line({ name: 'email', label: 'Email address', value: filled?.email, problem: problems.email, rest: html`type="email" autocomplete="email" inputmode="email" required` })}
+${line({ name: 'email', label: 'Email address', value: filled?.email, problem: problems.email ?? problems['email-meant'], rest: html`type="email" autocomplete="email" inputmode="email" required` })}
 ${form.asks.map(ask => question(ask, fields, filled?.answers[ask.id] ?? [], problems[ask.id]))}
 ${form.boxes.map(box => tick({ name: box.id, value: 'yes', label: box.wording, ticked: filled?.answers[box.id]?.includes('yes') === true, required: box.required, problem: problems[box.id] }))}
 <div class="aside" aria-hidden="true"><label for="${TRAP_FIELD}">Leave this empty</label><input id="${TRAP_FIELD}" name="${TRAP_FIELD}" tabindex="-1" autocomplete="off"></div>
 <input type="hidden" name="zone" value="" data-zone>
+${problems['email-meant'] && html`<input type="hidden" name="meant" value="${filled?.email}">`}
 ${told !== '' && html`<input type="hidden" name="touch" value="${told}">`}
 ${mark === noMark ? html`<button type="submit">${form.buttonLabel}</button>` : html`<p><span class="as-button"${mark('form/buttonLabel', 'line', 'Words of the button')}>${form.buttonLabel}</span></p>`}
 <p class="consent"${mark('form/consentWording', 'line', 'What they agree to')}>${form.consentWording}</p>

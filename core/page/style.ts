@@ -63,7 +63,7 @@ button{font:inherit;font-weight:600;padding:12px 22px;border:0;border-radius:6px
 button:hover{background:var(--accent-dark)}
 button.quiet{background:var(--paper);color:var(--accent);border:1px solid var(--line);white-space:nowrap}
 button.quiet:hover{border-color:var(--accent)}
-:focus-visible{outline:3px solid ${day.lamp};outline-offset:2px}
+:focus-visible{outline:3px solid var(--accent);outline-offset:2px}
 .problem{color:${day.brick};font-size:15px;margin:6px 0 0}
 .colour-evening .problem{color:#EE9A86}.colour-evening input[aria-invalid]{border-color:#EE9A86}
 .done{background:var(--wash);border-left:4px solid var(--accent);padding:10px 14px;border-radius:6px;margin-bottom:16px}
@@ -71,7 +71,7 @@ button.quiet:hover{border-color:var(--accent)}
 .look-for{border-left:3px solid var(--accent);padding-left:14px;color:var(--second)}
 .onward{list-style:none;padding:0;margin:22px 0 0}.onward li{border-top:1px solid var(--line);margin:0}.onward a{display:block;padding:13px 0;font-weight:600}
 .choice{display:flex;gap:20px;align-items:center;justify-content:space-between;margin:0;padding:14px 0;border-top:1px solid var(--line)}
-.choice p{margin:0}
+.choice p,.choice .field{margin:0}.choice .field{flex:1}h1+.under{margin-bottom:14px}
 .aside{position:absolute;left:-9999px}
 [hidden]{display:none}
 body>footer{max-width:calc(var(--width) + 88px);margin:0 auto 40px;padding:0 16px;font-size:13px;color:var(--second);text-align:center}

@@ -34,7 +34,7 @@ export default defineEventHandler(async (event) => {
     }
     if (!openHouses().optIns.allows(visitorIp(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
     try {
-      return onward(optIn(house, { slug, ...filled, zone: form.zone, ip: visitorIp(event), touch }))
+      return onward(optIn(house, { slug, ...filled, meant: form.meant, zone: form.zone, ip: visitorIp(event), touch }))
     }
     catch (error) {
       if (!(error instanceof InputProblem)) throw error

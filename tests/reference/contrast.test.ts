@@ -7,6 +7,8 @@
  */
 import { describe, expect, it } from 'vitest'
 import { day, night, sendKinds } from '#core/look/tokens'
+import { PAGE_COLOURS, type PageColours } from '#core/page/look'
+import { publicCss } from '#core/page/style'
 
 function luminance(hex: string): number {
   const [r, g, b] = [1, 3, 5].map(at => parseInt(hex.slice(at, at + 2), 16) / 255).map(part => part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4)
@@ -45,5 +47,29 @@ describe.each([['day', day], ['night', night]] as const)('by %s', (_theme, colou
     expect(contrast(colours.inkThird, colours.paper)).toBeGreaterThanOrEqual(3)
     const course = colours === day ? sendKinds.course.day : sendKinds.course.night
     for (const ground of ['rail', 'paper', 'ceiling'] as const) expect(contrast(course, colours[ground])).toBeGreaterThanOrEqual(3)
+  })
+})
+
+/** Of the looks of public pages: what is written, and on what. */
+const PAGE_TEXT: [text: keyof PageColours, grounds: (keyof PageColours)[]][] = [
+  ['ink', ['paper', 'wash']],
+  ['second', ['paper', 'wash', 'ground']],
+  ['accent', ['paper', 'wash']],
+  ['onAccent', ['accent', 'accentDark']],
+]
+
+describe.each(Object.entries(PAGE_COLOURS) as [string, PageColours][])('the look %s', (_name, colours) => {
+  it.each(PAGE_TEXT.flatMap(([text, grounds]) => grounds.map(ground => [text, ground] as const)))('%s can be read on %s', (text, ground) => {
+    expect(contrast(colours[text], colours[ground])).toBeGreaterThanOrEqual(4.5)
+  })
+
+  it('fields, buttons and what is wrong are told from the page', () => {
+    // The border of a field is drawn in the colour of small print.
+    expect(contrast(colours.second, colours.paper)).toBeGreaterThanOrEqual(3)
+    // The outline of what has the focus, too, stands on the paper in the accent.
+    expect(contrast(colours.accent, colours.paper)).toBeGreaterThanOrEqual(3)
+    expect(publicCss).toContain(':focus-visible{outline:3px solid var(--accent);outline-offset:2px}')
+    const problem = new RegExp(`\\.colour-${_name} \\.problem\\{color:(#[0-9A-Fa-f]{6})\\}`).exec(publicCss)?.[1] ?? day.brick
+    expect(contrast(problem, colours.paper)).toBeGreaterThanOrEqual(4.5)
   })
 })

@@ -1,4 +1,5 @@
 /** Addresses, countries and time zones against what others publish. */
+import { isRoleAddress } from '#core/people/oddAddress'
 import { describe, expect, it } from 'vitest'
 import { iso31661 } from 'iso-3166'
 import isemail from 'isemail'
@@ -72,4 +73,9 @@ it('time zones are those of the IANA database as Node carries it, and nothing el
   expect(zones.length).toBeGreaterThan(400)
   for (const zone of zones) expect(isZone(zone), zone).toBe(true)
   for (const zone of ['Europe/Atlantis', 'GMT+25', '', 'Lisbon', '../etc/passwd']) expect(isZone(zone), zone).toBe(false)
+})
+
+// RFC 2142, sections 3 to 6: mailbox names for common services, roles and functions. The list is from memory.
+it.each(['info', 'marketing', 'sales', 'support', 'abuse', 'noc', 'security', 'postmaster', 'hostmaster', 'usenet', 'news', 'webmaster', 'www', 'uucp', 'ftp'])('%s@ is the address of a role', (name) => {
+  expect([isRoleAddress(`${name}@example.com`), isRoleAddress(`${name}+x@example.com`), isRoleAddress(`${name}a@example.com`), isRoleAddress(`a@${name}.example.com`)]).toEqual([true, true, false, false])
 })

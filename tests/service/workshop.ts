@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { afterEach } from 'vitest'
 import { createComposer } from '#adapters/composer'
 import { createPictureMaker } from '#adapters/pictures'
+import { isThrowawayDomain } from '#adapters/throwaway'
 import { createSigner } from '#adapters/signer'
 import type { MessageContent } from '#core/message/content'
 import { newPage, type PageContent } from '#core/page/content'
@@ -66,6 +67,7 @@ export function openHouse(options: Options = {}): EngineHouse {
     system: { now: () => Date.now() },
     composer: createComposer(),
     pictures: createPictureMaker(),
+    isThrowaway: isThrowawayDomain,
     signer: createSigner(Buffer.from('a signing key for tests only, 32'), `${mode}/k1`),
     baseUrl: 'http://localhost:3000/practice',
     wake() {},

@@ -1,5 +1,6 @@
 /** A visitor presses the button of an opt-in page. */
 import { checkAddress, tidyName } from '#core/people/address'
+import { oddVerdict } from '#core/people/oddAddress'
 import { asksToConfirm } from '#core/page/confirm'
 import { readAnswers, type Typed } from '#core/page/form'
 import { NO_TOUCH, type Touch } from '#core/page/touch'
@@ -8,6 +9,7 @@ import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { allFields } from '#data/fields'
 import { findPublishedPage, insertOptIn } from '#data/pages'
+import { oddAddressRule } from '#data/workspace'
 import { touchIdOf } from '#data/sources'
 import { findPersonByKey, insertPerson } from '#data/people'
 import type { House } from '../house'
@@ -21,6 +23,8 @@ export interface OptIn {
   firstName: string
   /** What was answered to what else the form asks, by the id of what asked. */
   answers?: Typed
+  /** The address that the visitor has said once more is meant, though it looks like nobody's. */
+  meant?: string
   /** What the browser says its zone is; empty or unknown is as good as nothing. */
   zone: string
   ip: string | null
@@ -49,6 +53,8 @@ export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes
     if (!checked.ok) problems.push({ field: 'email', problem: checked.problem })
     const { answered, problems: more } = readAnswers(form, new Map(allFields(db).map(field => [field.id, field])), typed.answers ?? {})
     problems.push(...more)
+    const odd = checked.ok ? oddVerdict(checked.address.key, oddAddressRule(db), house.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1))) : null
+    if (odd && (odd.way === 'refuse' || typed.meant !== typed.email)) problems.push({ field: odd.way === 'warn' ? 'email-meant' : 'email', problem: odd.problem })
     if (!checked.ok || problems.length > 0) throw new InputProblem(problems)
 
     const at = house.clock.now()

@@ -6,7 +6,7 @@ import type { Database } from '#data/connection'
 import { write } from '#data/connection'
 import { copyDefinitions } from '#data/copy'
 import { appendEvent } from '#data/events'
-import { consentRule, setConsentRule, updateWorkspace, workspaceOf } from '#data/workspace'
+import { consentRule, oddAddressRule, setConsentRule, setOddAddressRule, updateWorkspace, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { NotNow } from '../problem'
 import { foundWorkspace } from './workspace'
@@ -36,6 +36,7 @@ export function goLive(practice: House, live: Database, options: { key: string, 
     foundWorkspace(live, { mode: 'live', key: options.key, name, zone, at: options.at })
     updateWorkspace(live, { name, zone, senderName, senderAddress, postalAddress, smtpUrl: options.smtpUrl })
     setConsentRule(live, consentRule(practice.db))
+    setOddAddressRule(live, oddAddressRule(practice.db))
     copyDefinitions(practice.db, live, options.at)
     appendEvent(live, 'went-live', options.at)
   })

@@ -8,7 +8,8 @@ import { write } from '#data/connection'
 import { peopleWithAStepDue } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { allSegments, emptySegments } from '#data/segments'
-import { findWorkspace, insertPracticeClock, insertWorkspace, resumeCarrier, setConsentRule, updateWorkspace, workspaceOf } from '#data/workspace'
+import type { OddAddressRule } from '#core/people/oddAddress'
+import { findWorkspace, insertPracticeClock, insertWorkspace, oddAddressRule, resumeCarrier, setConsentRule, setOddAddressRule, updateWorkspace, workspaceOf } from '#data/workspace'
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
 import type { House } from '../house'
@@ -73,4 +74,11 @@ export function saveConsentRule(house: House, rule: ConsentRule): void {
     appendEvent(db, 'consent-rule-changed', house.clock.now())
   })
   house.wake()
+}
+
+export const oddAddressRuleOf = ({ db }: House): OddAddressRule => oddAddressRule(db)
+
+/** Counts for whoever opts in from now on. */
+export function saveOddAddressRule({ db }: House, rule: OddAddressRule): void {
+  write(db, () => setOddAddressRule(db, rule))
 }

@@ -38,7 +38,8 @@ const knowsThem = computed({
     draft.value.forKnown = on ? { tagIds: [...draft.value.tagIds], thanks: { ...newThanks(), headline: 'Welcome back' } } : null
   },
 })
-const courses = computed(() => [{ value: null, name: 'none' }, ...parts.value.courses.map(({ id, name }) => ({ value: id, name }))])
+const courseId = computed({ get: () => draft.value.courseId ?? 0, set: (id: number) => { draft.value.courseId = id || null } })
+const courses = computed(() => [{ value: 0, name: 'none' }, ...parts.value.courses.map(({ id, name }) => ({ value: id, name }))])
 </script>
 
 <template>
@@ -49,7 +50,7 @@ const courses = computed(() => [{ value: null, name: 'none' }, ...parts.value.co
         <label for="tags">They get</label><MarkPicker v-model="draft.tagIds" input-id="tags" what="tag" :options="tags" :make="name => make('tags', name)" />
         <p class="hint"><template v-if="view.leadsTo.length">That brings them into <template v-for="(course, n) in view.leadsTo" :key="course.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink></template>.</template><template v-else>No running course starts with these tags yet.</template></p>
       </div>
-      <SelectField v-model="draft.courseId" label="They come into the course" :options="courses"><p class="hint">Besides the courses that their tags start. A course that does not run yet lets nobody in.</p></SelectField>
+      <SelectField v-model="courseId" label="They come into the course" :options="courses"><p class="hint">Besides the courses that their tags start. A course that does not run yet lets nobody in.</p></SelectField>
     </section>
     <section class="panel panel-body fields" aria-labelledby="the-file">
       <h2 id="the-file">A file for them</h2>

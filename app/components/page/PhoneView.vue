@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { nextTick, ref, watch } from 'vue'
 
-/** A page of the public side as a phone shows it. What is on it cannot be used here. */
-const props = defineProps<{ html: string, title: string }>()
+/** A page of the public side as a phone shows it, beginning with what `show` finds on it. What is on it cannot be used here. */
+const props = defineProps<{ html: string, title: string, show?: string }>()
 const holder = ref<HTMLIFrameElement>()
 const shown = ref(props.html)
+/** Where to begin; later drawings keep the place. */
+function begin() {
+  if (props.show) holder.value?.contentDocument?.querySelector(props.show)?.scrollIntoView()
+}
 let timer: ReturnType<typeof setTimeout> | undefined
 watch(() => props.html, (next) => {
   clearTimeout(timer)
@@ -19,7 +23,7 @@ watch(() => props.html, (next) => {
 </script>
 
 <template>
-  <div class="phone"><iframe ref="holder" :srcdoc="shown" :title="title" tabindex="-1" /></div>
+  <div class="phone"><iframe ref="holder" :srcdoc="shown" :title="title" tabindex="-1" @load.once="begin" /></div>
 </template>
 
 <style scoped>

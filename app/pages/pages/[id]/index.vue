@@ -157,7 +157,7 @@ function takeDown() {
       <aside class="side" :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
         <SelectButton v-if="values.part === 'page'" v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />
         <p v-else class="second small">{{ values.part === 'yes' ? 'What they read meanwhile' : values.part === 'after' ? 'The page of thanks' : 'The page' }}, on a phone</p>
-        <PhoneView v-if="values.part !== 'page' || side === 'phone'" :html="seen" title="As a phone shows it" />
+        <PhoneView v-if="values.part !== 'page' || side === 'phone'" :key="values.part" :html="seen" :show="values.part === 'form' ? 'section.form' : undefined" title="As a phone shows it" />
         <LookPanel v-else-if="side === 'look'" v-model="typed.draft.look" />
         <SectionList v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" @show="section => canvas?.show(section)" @picture="picture => brought.push(picture)" />
       </aside>
