@@ -38,6 +38,7 @@ export default defineNuxtConfig({
     ...inBothWorkspaces('/p/:slug', 'get', 'page.get.ts'),
     ...inBothWorkspaces('/p/:slug', 'post', 'page.post.ts'),
     ...inBothWorkspaces('/p/:slug/thanks', 'get', 'thanks.get.ts'),
+    ...inBothWorkspaces('/p/:slug/form', 'get', 'form.get.ts'),
     ...inBothWorkspaces('/p/:slug/wait', 'get', 'wait.get.ts'),
     ...inBothWorkspaces('/i/:name', 'get', 'picture.get.ts'),
     ...inBothWorkspaces('/c/:token', 'get', 'confirm.get.ts'),

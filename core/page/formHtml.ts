@@ -24,9 +24,11 @@ export interface FormView {
   /** By what asked: `email`, `email-meant` for one that is taken when it is sent once more, `firstName`, `form` for all of it, or the id of a question or a box. */
   problems?: Record<string, string>
   mark: Mark
+  /** True for a form that is pasted into another site: what robots are caught by is hidden by itself there, and numbers of fields cannot clash. */
+  plain?: boolean
 }
 
-export function formHtml({ form, fields, action, touch, filled, problems = {}, mark }: FormView): Html {
+export function formHtml({ form, fields, action, touch, filled, problems = {}, mark, plain }: FormView): Html {
   const told = writeTouch(touch)
   const needed = form.asks.some(ask => ask.required) || form.firstName === 'must'
   return html`<form method="post" action="${action}" novalidate>
@@ -38,7 +40,7 @@ ${form.firstName !== 'no' && line({
 ${line({ name: 'email', label: 'Email address', value: filled?.email, problem: problems.email ?? problems['email-meant'], rest: html`type="email" autocomplete="email" inputmode="email" required` })}
 ${form.asks.map(ask => question(ask, fields, filled?.answers[ask.id] ?? [], problems[ask.id]))}
 ${form.boxes.map(box => tick({ name: box.id, value: 'yes', label: box.wording, ticked: filled?.answers[box.id]?.includes('yes') === true, required: box.required, problem: problems[box.id] }))}
-<div class="aside" aria-hidden="true"><label for="${TRAP_FIELD}">Leave this empty</label><input id="${TRAP_FIELD}" name="${TRAP_FIELD}" tabindex="-1" autocomplete="off"></div>
+<div ${plain ? html`hidden` : html`class="aside"`} aria-hidden="true"><label for="${TRAP_FIELD}">Leave this empty</label><input id="${TRAP_FIELD}" name="${TRAP_FIELD}" tabindex="-1" autocomplete="off"></div>
 <input type="hidden" name="zone" value="" data-zone>
 ${problems['email-meant'] && html`<input type="hidden" name="meant" value="${filled?.email}">`}
 ${told !== '' && html`<input type="hidden" name="touch" value="${told}">`}

@@ -1,6 +1,6 @@
 /** The public pages: opt-in, thanks, confirming, choices and notices. They work without JavaScript. */
 import type { Onward, PageContent, Thanks } from './content'
-import { picturesOf, titleOf } from './content'
+import { headlineOf, picturesOf, titleOf } from './content'
 import { noMark, type Mark } from './editing'
 import { formHtml, type FormView } from './formHtml'
 import type { Html } from './html'
@@ -40,6 +40,16 @@ export function pageHtml(view: Omit<OptInView, keyof Face | 'url'> & { mark: Mar
   const rest = shown.filter(section => section !== apart).map(section => sectionHtml(section, sections))
   return apart ? html`<div class="apart">${sectionHtml(apart, sections)}</div><div class="rest">${rest}</div>` : html`<div class="rest">${rest}</div>`
 }
+
+/** The form alone, with its title, for another site. */
+export function embeddedHtml(view: Pick<OptInView, 'content' | 'fields' | 'action' | 'touch' | 'filled' | 'problems'>): string {
+  const { form, sections } = view.content
+  const title = sections.find(section => section.kind === 'form')?.title.trim() || headlineOf(view.content)
+  return html`<h2>${title}</h2>${formHtml({ ...view, form, mark: noMark })}`.source
+}
+
+/** What is read after it, in its place. */
+export const wordsHtml = (headline: string, text: PageText): string => html`<h2 tabindex="-1">${headline}</h2>${richText(text)}`.source
 
 interface Words extends Face { headline: string, text: PageText, look: PageLook }
 

@@ -11,6 +11,7 @@ export default defineEventHandler((event) => {
   setResponseHeader(event, 'cache-control', 'public, max-age=3600')
   if (event.path.startsWith('/canvas.css')) return forCanvas
   setResponseHeader(event, 'vary', 'accept-encoding')
+  setResponseHeader(event, 'cross-origin-resource-policy', 'cross-origin')
   if (!/\bgzip\b/.test(getHeader(event, 'accept-encoding') ?? '')) return forVisitors.plain
   setResponseHeader(event, 'content-encoding', 'gzip')
   setResponseHeader(event, 'content-length', forVisitors.packed.length)

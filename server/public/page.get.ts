@@ -1,12 +1,10 @@
 /** The public opt-in page. */
-import type { H3Event } from 'h3'
 import { defineEventHandler, getHeader, getQuery } from 'h3'
 import { touchOf } from '#core/page/touch'
-import type { House } from '#usecases/house'
 import { publishedPage } from '#usecases/views/publicPages'
 import { hostOf } from '#server/http'
 import { visit } from '#server/visits'
-import { houseAt, optInPage, slugOfEvent, troublePage, visitOf } from './page'
+import { houseAt, isVisit, optInPage, slugOfEvent, troublePage } from './page'
 
 export default defineEventHandler((event) => {
   try {
@@ -20,8 +18,3 @@ export default defineEventHandler((event) => {
     return troublePage(event, error)
   }
 })
-
-/** Somebody looks: not a robot, not for the headers alone, and not fetched ahead of a press that may never come. */
-function isVisit(event: H3Event, house: House): boolean {
-  return event.method === 'GET' && !visitOf(event, house).robot && !/\bprefetch\b/.test(`${getHeader(event, 'sec-purpose') ?? ''} ${getHeader(event, 'purpose') ?? ''}`)
-}

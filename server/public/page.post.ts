@@ -1,15 +1,15 @@
 /** The button of an opt-in page is pressed. */
-import { defineEventHandler, getHeader, readRawBody, sendRedirect } from 'h3'
+import { defineEventHandler, getHeader, readRawBody, sendRedirect, setResponseStatus } from 'h3'
 import { TRAP_FIELD } from '#core/page/formHtml'
 import type { PageForm, Typed } from '#core/page/form'
-import { readTouch } from '#core/page/touch'
+import { readTouch, touchOf } from '#core/page/touch'
 import { log, openHouses } from '#server/houses'
-import { visitorIp } from '#server/http'
+import { hostOf, visitorIp } from '#server/http'
 import { optIn } from '#usecases/arrive/optIn'
 import { InputProblem } from '#usecases/problem'
 import { publishedPage } from '#usecases/views/publicPages'
 import { optInForm } from '#server/schemas'
-import { formOf, houseAt, optInPage, slugOfEvent, pathAt, troublePage } from './page'
+import { embedded, embeddedWords, formOf, forAnySite, houseAt, optInPage, slugOfEvent, pathAt, troublePage } from './page'
 
 const MOST_BYTES = 16_384
 
@@ -18,14 +18,28 @@ export default defineEventHandler(async (event) => {
     const house = houseAt(event)
     const published = publishedPage(house, slugOfEvent(event))
     const { slug, content } = published
-    const onward = ({ awaitsYes, known }: { awaitsYes: boolean, known: boolean }) =>
-      sendRedirect(event, awaitsYes ? pathAt(event, `/p/${slug}/wait`) : content.redirectUrl ?? pathAt(event, `/p/${slug}/thanks${known ? '?known=1' : ''}`), 303)
+    // The script of an embedded form shows the answer in its own place.
+    const inPlace = getHeader(event, 'accept') === 'application/json'
+    if (inPlace) forAnySite(event)
+    const onward = ({ awaitsYes, known }: { awaitsYes: boolean, known: boolean }) => {
+      const { confirming, redirectUrl, forKnown, thanks } = content
+      if (!inPlace) return sendRedirect(event, awaitsYes ? pathAt(event, `/p/${slug}/wait`) : redirectUrl ?? pathAt(event, `/p/${slug}/thanks${known ? '?known=1' : ''}`), 303)
+      if (awaitsYes) return embeddedWords(content, confirming.waitHeadline, confirming.waitText)
+      if (redirectUrl !== null) return { redirect: redirectUrl }
+      const words = known && forKnown ? forKnown.thanks : thanks
+      return embeddedWords(content, words.headline, words.text)
+    }
     const tooLong = Number(getHeader(event, 'content-length') ?? 0) > MOST_BYTES
     const sent = new URLSearchParams(tooLong ? '' : await readRawBody(event) ?? '')
     const form = formOf(optInForm, sent)
     const filled = { email: form.email, firstName: form.first_name, answers: answersIn(sent, content.form) }
-    const touch = readTouch(form.touch)
-    const again = (status: number, problems: Record<string, string>) => optInPage(event, house, published, { touch, filled, problems }, status)
+    // A form pasted into another site carries nothing of what brought the visitor but that site itself.
+    const touch = form.touch === '' ? touchOf({}, getHeader(event, 'referer'), hostOf(event)) : readTouch(form.touch)
+    const again = (status: number, problems: Record<string, string>) => {
+      if (!inPlace) return optInPage(event, house, published, { touch, filled, problems }, status)
+      setResponseStatus(event, status)
+      return embedded(house, published, { touch, filled, problems })
+    }
 
     if (form[TRAP_FIELD]) {
       // A robot is thanked like anybody else, so that it learns nothing.

@@ -1,7 +1,10 @@
 /** What the public handlers share. */
 import type { H3Event } from 'h3'
 import { getHeader, getRouterParam, setResponseHeader, setResponseStatus } from 'h3'
-import { renderNotice, renderOptIn, type OptInView } from '#core/page/render'
+import type { PageContent } from '#core/page/content'
+import { lookClasses } from '#core/page/look'
+import { embeddedHtml, renderNotice, renderOptIn, wordsHtml, type OptInView } from '#core/page/render'
+import type { PageText } from '#core/page/text'
 import { log, openHouses } from '#server/houses'
 import type { House } from '#usecases/house'
 import { InputProblem, NotNow, NotThere } from '#usecases/problem'
@@ -75,3 +78,24 @@ export function optInPage(event: H3Event, house: House, published: PublishedPage
     content, ...publicFace(house), ...drawingOf(house, published), files: FILES, action: pathAt(event, `/p/${slug}`), at: path => pathAt(event, path), ...visit,
   }), status, content.redirectUrl)
 }
+
+/** Somebody looks: not a robot, not for the headers alone, and not fetched ahead of a press that may never come. */
+export function isVisit(event: H3Event, house: House): boolean {
+  return event.method === 'GET' && !visitOf(event, house).robot && !/\bprefetch\b/.test(`${getHeader(event, 'sec-purpose') ?? ''} ${getHeader(event, 'purpose') ?? ''}`)
+}
+
+/** Any site may ask for this, and for nothing of who asks: neither cookies nor sign-in go along. */
+export function forAnySite(event: H3Event): void {
+  setResponseHeader(event, 'access-control-allow-origin', '*')
+  setResponseHeader(event, 'cross-origin-resource-policy', 'cross-origin')
+  setResponseHeader(event, 'vary', 'accept')
+}
+
+/** A form within another site: its HTML, and the classes of its look. */
+export function embedded(house: House, { content, slug, ...published }: PublishedPage, visit: Pick<OptInView, 'touch' | 'filled' | 'problems'>): { classes: string, html: string } {
+  const { fields, url } = drawingOf(house, { content, slug, ...published })
+  return { classes: lookClasses(content.look), html: embeddedHtml({ content, fields, action: url, ...visit }) }
+}
+
+/** What comes after the form, within another site. */
+export const embeddedWords = ({ look }: PageContent, headline: string, text: PageText): { classes: string, html: string } => ({ classes: lookClasses(look), html: wordsHtml(headline, text) })

@@ -1,4 +1,6 @@
 /** What a newcomer does on the first evening, from the first password to the numbers, with nothing but the screens. */
+import { createServer } from 'node:http'
+import type { AddressInfo } from 'node:net'
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type BrowserContext, type Page } from '@playwright/test'
 import type { MailboxView, MailView } from '#core/views/mailbox'
@@ -346,6 +348,50 @@ test('someone leaves by the link of an email, and gets nothing more', async () =
   await expect(page.getByText('unsubscribed').first()).toBeVisible()
   await expect(page.getByText('left everything').first()).toBeVisible()
   await expect(page.getByText(/Was sent 3 emails/)).toBeVisible()
+})
+
+test('the form stands on another site: in its place, coming in from the side, and without any script', async ({ browser }) => {
+  const way = `${porch.url}/embed.js" data-page="practice/p/sheet-kit`
+  const bodies: Record<string, string> = { '/inline': `<script src="${way}" async></script>`, '/slide': `<script src="${way}" data-as="slide-in" data-after="0.05" async></script>` }
+  await go('Opt-in pages')
+  await page.getByRole('link', { name: 'Sheet kit' }).first().click()
+  await page.getByRole('button', { name: 'Address', exact: true }).click()
+  await page.getByText('Plain HTML', { exact: true }).click()
+  bodies['/plain'] = await page.getByLabel('To be pasted into the site').inputValue()
+  const site = createServer((request, answer) => answer.setHeader('content-type', 'text/html').end(`<!doctype html><html lang="en"><head><title>Elsewhere</title><style>button{color:red}</style></head><body><main><h1>Elsewhere</h1>${bodies[request.url!] ?? ''}</main></body></html>`))
+  await new Promise<void>(resolve => site.listen(0, '127.0.0.1', resolve))
+  const elsewhere = `http://127.0.0.1:${(site.address() as AddressInfo).port}`
+  try {
+    for (const [path, javaScriptEnabled] of [['/inline', true], ['/slide', true], ['/plain', false]] as const) {
+      const visitor = await browser.newContext({ javaScriptEnabled })
+      const there = await visitor.newPage()
+      const wrong: string[] = []
+      there.on('pageerror', error => wrong.push(error.message))
+      await there.goto(elsewhere + path)
+      await there.getByLabel('Email address').fill('odd')
+      if (javaScriptEnabled) {
+        await there.getByRole('button', { name: 'Send it to me' }).click()
+        await expect(there.getByText(/has an @ in the middle/)).toBeVisible()
+        await axe(there)
+      }
+      await there.getByLabel('Email address').fill(`site${path.slice(1)}@example.com`)
+      await there.getByRole('button', { name: 'Send it to me' }).click()
+      await expect(there.getByRole('heading', { name: 'One more step' })).toBeVisible()
+      if (path === '/slide') {
+        await there.getByRole('button', { name: 'Close' }).click()
+        await there.reload()
+        await expect(there.getByRole('dialog')).toHaveCount(0)
+      }
+      expect(wrong).toEqual([])
+      await visitor.close()
+    }
+  }
+  finally {
+    site.close()
+  }
+  await page.goto('/subscribers?search=siteplain')
+  await page.getByRole('link', { name: 'siteplain@example.com' }).click()
+  await expect(page.getByText(/the site 127\.0\.0\.1/).first()).toBeVisible()
 })
 
 test('a running course is changed beside what runs, and publishing says for how many', async () => {

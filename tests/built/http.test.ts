@@ -359,6 +359,24 @@ describe('a page of every sort of section and question', () => {
     expect(await porch.do<PageResults>('GET', `pages/${pageId}/results`)).toMatchObject({ counted: 1, notConfirmed: 0, fetched: 1 })
   })
 
+  it('is there for any other site, with nothing of who asks', async () => {
+    const script = await porch.fetch('/embed.js')
+    expect([script.status, (await script.arrayBuffer()).byteLength < 8000]).toEqual([200, true])
+    const form = await porch.fetch('/practice/p/every/form?utm_source=blog', { headers: { origin: 'https://blog.example.org', referer: 'https://blog.example.org/', accept: 'application/json' } })
+    expect([form.status, form.headers.get('access-control-allow-origin'), form.headers.get('access-control-allow-credentials'), form.headers.get('set-cookie')]).toEqual([200, '*', null, null])
+    const { html } = await form.json() as { html: string }
+    expect(html).toContain(`action="${porch.url}/practice/p/every"`)
+    expect(html).toContain('utm_source=blog&amp;referrer=blog.example.org')
+    const answer = await porch.optIn('every', { email: 'blog@example.com', a1: 'Faro' }, { ...from(), accept: 'application/json', origin: 'https://blog.example.org' })
+    expect([answer.status, answer.headers.get('access-control-allow-origin'), await answer.json()]).toEqual([200, '*', { classes: expect.any(String), html: expect.stringContaining('One more step') }])
+    const wrong = await porch.optIn('every', { email: '<script>' }, { ...from(), accept: 'application/json' })
+    expect([wrong.status, (await wrong.json() as { html: string }).html]).toEqual([422, expect.stringContaining('&lt;script&gt;')])
+    expect((await porch.fetch('/practice/p/nothing/form')).status).toBe(404)
+    // What the owner's own screens ask for is there for no other site.
+    const settings = await porch.api('GET', 'settings', undefined, { origin: 'https://blog.example.org' })
+    expect(settings.headers.get('access-control-allow-origin')).toBeNull()
+  })
+
   it('is refused what is not what it says, and what runs', async () => {
     const svg = new TextEncoder().encode('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>')
     for (const bytes of [svg, new TextEncoder().encode('GIF89a not really'), Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), Buffer.alloc(50)]), new Uint8Array()]) {

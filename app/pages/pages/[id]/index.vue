@@ -23,6 +23,7 @@ import PageHead from '~/components/PageHead.vue'
 import SaveNote from '~/components/SaveNote.vue'
 import AddressPanel from '~/components/page/AddressPanel.vue'
 import AfterPanel from '~/components/page/AfterPanel.vue'
+import EmbedPanel from '~/components/page/EmbedPanel.vue'
 import FormPanel from '~/components/page/FormPanel.vue'
 import GivesPanel from '~/components/page/GivesPanel.vue'
 import LookPanel from '~/components/page/LookPanel.vue'
@@ -152,7 +153,7 @@ function takeDown() {
       <YesPanel v-else-if="values.part === 'yes'" v-model="typed.draft.confirming" :list-id="typed.draft.listIds[0] ?? null" :problem="wrong('confirming')" />
       <GivesPanel v-else-if="values.part === 'gives'" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
       <AfterPanel v-else-if="values.part === 'after'" v-model="typed.draft" :wrong="wrong" />
-      <AddressPanel v-else v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="picture => brought.push(picture)" />
+      <div v-else class="stack"><AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="picture => brought.push(picture)" /><EmbedPanel :content="typed.draft" :url="view.url" :published="view.status === 'published'" /></div>
 
       <aside class="side" :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
         <SelectButton v-if="values.part === 'page'" v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />

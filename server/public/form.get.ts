@@ -1,0 +1,25 @@
+/** The form of a page for the script that puts it into another site. */
+import { defineEventHandler, getHeader, getQuery, setResponseHeader, setResponseStatus } from 'h3'
+import { touchOf } from '#core/page/touch'
+import { hostOf } from '#server/http'
+import { visit } from '#server/visits'
+import { NotThere } from '#usecases/problem'
+import { publishedPage } from '#usecases/views/publicPages'
+import { embedded, forAnySite, houseAt, isVisit, slugOfEvent } from './page'
+
+export default defineEventHandler((event) => {
+  forAnySite(event)
+  setResponseHeader(event, 'cache-control', 'no-store')
+  try {
+    const house = houseAt(event)
+    const published = publishedPage(house, slugOfEvent(event))
+    const touch = touchOf(getQuery(event), getHeader(event, 'referer'), hostOf(event))
+    if (isVisit(event, house)) visit(house, published.id, touch)
+    return embedded(house, published, { touch })
+  }
+  catch (error) {
+    if (!(error instanceof NotThere)) throw error
+    setResponseStatus(event, 404)
+    return { problem: error.message }
+  }
+})
