@@ -18,6 +18,7 @@ import { subscribersView } from '#usecases/views/subscribers'
 import { countEvents, furnish, furnitureOf, populate } from './generate'
 import { benchHouse } from './house'
 import { median, ms, ratio, sideBySide, timed } from './measure'
+import { measurePublicPage } from './publicPage'
 import { measureScreens } from './screens'
 import { typicalSegments } from './segments'
 
@@ -79,8 +80,11 @@ try {
   say('\n## Screens\n\n| | first | again |\n| --- | ---: | ---: |')
   for (const line of measureScreens(house)) say(line)
 
-  say('\n## Importing 100,000 rows\n')
   house.db.close()
+  say('\n## A public page\n')
+  for (const line of await measurePublicPage(file, process.cwd())) say(line)
+
+  say('\n## Importing 100,000 rows\n')
   for (const task of ['bring', 'import']) for (const line of await inProcess(task)) say(line)
   say('\n## A tag to 100,000 people\n')
   for (const line of await inProcess('tag')) say(line)

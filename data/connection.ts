@@ -62,6 +62,23 @@ export function write<Result>(db: Database, work: () => Result): Result {
   }
 }
 
+/** The same if nobody else is writing just now; false, and nothing done, if somebody is. */
+export function writeIfFree(db: Database, work: () => void): boolean {
+  let begun = false
+  try {
+    transaction(db, () => {
+      begun = true
+      work()
+    })
+    return true
+  }
+  catch (error) {
+    if (!begun && isBusy(error)) return false
+    remembered.delete(db)
+    throw error
+  }
+}
+
 /** The database's own way of waiting looks less and less often, and can miss every gap of a busy writer. */
 function transaction<Result>(db: Database, work: () => Result): Result {
   const waiting = q(db, `PRAGMA busy_timeout = ${WAIT_MS}`).pluck()

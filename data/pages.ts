@@ -42,6 +42,8 @@ export function findPage(db: Database, id: number): PageRow | undefined {
   return row && parse(row)
 }
 
+export const isPage = (db: Database, id: number): boolean => q(db, 'SELECT 1 FROM pages WHERE id = ?').get(id) !== undefined
+
 export function findPageBySlug(db: Database, slug: string): PageRow | undefined {
   const row = q<RawPage>(db, `${PAGE} WHERE p.slug = ?`).get(slug)
   return row && parse(row)

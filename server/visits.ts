@@ -8,6 +8,8 @@ import { countVisits, type Visits } from '#usecases/arrive/visits'
 import { log } from './houses'
 
 const WAIT_MS = 1000
+/** While the engine writes, it is tried again after so long. */
+const AGAIN_MS = 50
 /** So many different ones are kept apart until then. */
 const MOST = 500
 
@@ -22,20 +24,23 @@ export function visit(house: House, pageId: number, touch: Touch): void {
   const known = counted.get(key)
   if (known) known.visits++
   else counted.set(key, { pageId, touch: kept, at: house.clock.now(), visits: 1 })
-  timer ??= setTimeout(countWaiting, WAIT_MS)
+  timer ??= setTimeout(() => countWaiting(), WAIT_MS)
 }
 
-/** Also called when the server ends, before its databases are closed. */
-export function countWaiting(): void {
+/** Also called when the server ends, before its databases are closed: then it waits until it can. */
+export function countWaiting(atTheEnd = false): void {
   clearTimeout(timer)
   timer = undefined
   for (const [house, counted] of waiting) {
     try {
-      countVisits(house, [...counted.values()])
+      if (!countVisits(house, [...counted.values()], !atTheEnd)) {
+        timer ??= setTimeout(() => countWaiting(), AGAIN_MS)
+        continue
+      }
     }
     catch (error) {
       log.error({ err: error }, 'visits were not counted')
     }
+    waiting.delete(house)
   }
-  waiting.clear()
 }

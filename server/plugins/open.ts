@@ -18,7 +18,7 @@ export default defineNitroPlugin((nitro) => {
     process.exit(WILL_NOT_HELP)
   }
   nitro.hooks.hook('close', () => {
-    countWaiting()
+    countWaiting(true)
     openHouses().close()
   })
 })

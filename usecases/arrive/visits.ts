@@ -2,8 +2,8 @@
 import { OTHERS, type Touch } from '#core/page/touch'
 import type { Instant } from '#core/time/zone'
 import { localOf } from '#core/time/zone'
-import { write } from '#data/connection'
-import { findPage } from '#data/pages'
+import { write, writeIfFree } from '#data/connection'
+import { isPage } from '#data/pages'
 import { addVisits, broughtOn, touchIdOf, touchesOfDay } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
@@ -13,16 +13,23 @@ export interface Visits { pageId: number, touch: Touch, at: Instant, visits: num
 /** So many different touches of a page are kept apart on one day: invented addresses must not fill the house. */
 export const MOST_TOUCHES_A_DAY = 200
 
-/** Adds them up, in one transaction. Visits of a page that is gone meanwhile count for nothing. */
-export function countVisits(house: House, counted: Visits[]): void {
+/**
+ * Adds them up, in one transaction. Visits of a page that is gone meanwhile
+ * count for nothing. With `ifFree`, nothing is done and false returned while
+ * somebody else is writing: they can wait, and who looks at a page cannot.
+ */
+export function countVisits(house: House, counted: Visits[], ifFree = false): boolean {
   const { db } = house
-  write(db, () => {
+  const add = () => {
     const { zone } = workspaceOf(db)
     for (const { pageId, touch, at, visits } of counted) {
-      if (!findPage(db, pageId)) continue
+      if (!isPage(db, pageId)) continue
       const day = localOf(at, zone).date
       const apart = touchesOfDay(db, pageId, day) < MOST_TOUCHES_A_DAY || broughtOn(db, pageId, day, touch)
       addVisits(db, { pageId, day, touchId: touchIdOf(db, apart ? touch : OTHERS), visits })
     }
-  })
+  }
+  if (ifFree) return writeIfFree(db, add)
+  write(db, add)
+  return true
 }

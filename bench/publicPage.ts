@@ -1,0 +1,70 @@
+/** How quickly the built application answers with a public page, a hundred times a second, while its engine works for many people. */
+import { spawn } from 'node:child_process'
+import { copyFileSync, mkdtempSync, rmSync } from 'node:fs'
+import { Agent, get } from 'node:http'
+import { createServer, type AddressInfo } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { doToMany } from '#usecases/know/doToMany'
+import { benchHouse } from './house'
+import { ms, percentile } from './measure'
+
+const PER_SECOND = 100
+const SECONDS = 20
+const PATIENCE_MS = 60_000
+
+const freePort = () => new Promise<number>((resolve) => {
+  const probe = createServer().listen(0, '127.0.0.1', () => {
+    const { port } = probe.address() as AddressInfo
+    probe.close(() => resolve(port))
+  })
+})
+
+/** Milliseconds from when the request was to be made, so that a server that holds up the next ones is not flattered. */
+function ask(agent: Agent, port: number, path: string, dueAt: number): Promise<number> {
+  return new Promise((resolve, reject) => {
+    get({ agent, port, host: '127.0.0.1', path, headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0' } }, (answer) => {
+      answer.resume()
+      answer.on('end', () => answer.statusCode === 200 ? resolve(performance.now() - dueAt) : reject(new Error(`${path} was answered with ${answer.statusCode}`)))
+    }).on('error', reject)
+  })
+}
+
+/** `file`: a practice workspace; it is copied. */
+export async function measurePublicPage(file: string, root: string): Promise<string[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'porch-page-'))
+  const copy = join(folder, 'practice.db')
+  copyFileSync(file, copy)
+  const house = benchHouse(copy)
+  const people = house.db.prepare<[], number>('SELECT id FROM people WHERE gone IS NULL ORDER BY id').pluck().all()
+  const tagId = Number(house.db.prepare(`INSERT INTO tags (name, created_at) VALUES ('while a page is shown', 0)`).run().lastInsertRowid)
+  doToMany(house, { kind: 'picked', ids: people }, { kind: 'give-tag', tagId }, people.length)
+  house.db.pragma('wal_checkpoint(TRUNCATE)')
+  house.db.close()
+  const port = await freePort()
+  const porch = spawn(process.execPath, ['tools/start.mjs'], { cwd: root, stdio: 'ignore', env: { ...process.env, NODE_ENV: 'production', PORT: String(port), PORCH_DATA: folder, PORCH_PASSWORD: 'a password of the bench', PORCH_LOG: 'error', PORCH_SMTP_URL: '' } })
+  const agent = new Agent({ keepAlive: true, maxSockets: 64 })
+  try {
+    const deadline = performance.now() + PATIENCE_MS
+    while (!await ask(agent, port, '/api/health', performance.now()).catch(() => null)) {
+      if (performance.now() > deadline) throw new Error('The application did not start within a minute')
+      await new Promise(resolve => setTimeout(resolve, 100))
+    }
+    const begin = performance.now()
+    const answers: Promise<number>[] = []
+    for (let n = 0; n < PER_SECOND * SECONDS; n++) {
+      const dueAt = begin + n * 1000 / PER_SECOND
+      await new Promise(resolve => setTimeout(resolve, Math.max(0, dueAt - performance.now())))
+      answers.push(ask(agent, port, '/practice/p/kit', dueAt))
+    }
+    const times = await Promise.all(answers)
+    const given = benchHouse(copy).db.prepare<[number], number>('SELECT count(*) FROM tag_holdings WHERE tag_id = ?').pluck().get(tagId)!
+    return [`${times.length.toLocaleString('en-GB')} pages, ${PER_SECOND} a second, while the engine gave a tag to ${given.toLocaleString('en-GB')} people: half under ${ms(percentile(times, 0.5))} ms, 99 of 100 under ${ms(percentile(times, 0.99))} ms (promised: under 30), slowest ${ms(Math.max(...times))} ms.`]
+  }
+  finally {
+    agent.destroy()
+    porch.kill('SIGTERM')
+    await new Promise(resolve => porch.on('exit', resolve))
+    rmSync(folder, { recursive: true, force: true })
+  }
+}
