@@ -2,13 +2,13 @@
 import { newConfirming } from '#core/page/confirm'
 import { newPage, type PageContent } from '#core/page/content'
 import { newPromised } from '#core/page/promise'
-import type { Section, SectionKind, SectionOf } from '#core/page/section'
 import { bringFile } from '#usecases/arrive/files'
 import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
 import { bringPicture } from '#usecases/arrive/pictures'
 import type { House } from '#usecases/house'
 import { BENCH_PICTURE, sheetKitPdf } from './kit'
-import { bullets, email, line, numbered, ownButton, words } from './write'
+import { line, numbered, points, sections, words } from '#core/page/pieces/words'
+import { email, ownButton } from './write'
 
 /** Addresses of the two pages. */
 export const PAGES = { kit: 'sheet-kit', course: 'fold-sew-cover' } as const
@@ -18,13 +18,6 @@ interface Given { listId: number, lettersId: number, kitTagId: number, courseTag
 export async function pages(house: House, given: Given): Promise<void> {
   await publish(house, 'Sheet kit', PAGES.kit, await kitPage(house, given))
   await publish(house, 'Course page', PAGES.course, coursePage(given))
-}
-
-type Body<Kind extends SectionKind> = Omit<SectionOf<Kind>, 'id' | 'kind' | 'name' | 'hidden'>
-
-/** Sections in their order. */
-function sections(...of: { [Kind in SectionKind]: [kind: Kind, body: Body<Kind>] }[SectionKind][]): Section[] {
-  return of.map(([kind, body], n) => ({ id: `s${n + 1}`, kind, name: '', hidden: false, ...body }) as Section)
 }
 
 async function kitPage(house: House, { listId, lettersId, kitTagId, whenId, copticId, longStitchId, marblingId, booksFieldId }: Given): Promise<PageContent> {
@@ -38,7 +31,7 @@ async function kitPage(house: House, { listId, lettersId, kitTagId, whenId, copt
     sections: sections(
       ['headline', { text: 'Twelve sheets that want to be a book', under: 'Print them, fold them, and by the weekend you hold a small book that you have made from the first fold to the last stitch.' }],
       ['picture', { pictureId: picture.id, alt: 'A half-sewn blue book on a wooden bench, with an awl and red thread, by a window on the marsh', decorates: false, caption: '' }],
-      ['points', { title: 'In the kit, free and at once', list: { type: 'doc', content: [bullets('**Twelve sheets** to print at home, with folding marks that vanish inside', 'A list of **six tools**, four of which you own', '**Five short letters** that show each step, spread over a week')] } }],
+      ['points', { title: 'In the kit, free and at once', list: points('**Twelve sheets** to print at home, with folding marks that vanish inside', 'A list of **six tools**, four of which you own', '**Five short letters** that show each step, spread over a week') }],
       ['form', { title: 'Where shall we send it?' }],
       ['quote', { text: 'I had never sewn anything but a button. My daughter keeps her drawings in it now.', who: 'Thora, who began on a rainy Sunday' }],
       ['questions', { title: 'Before you ask', questions: [
@@ -83,7 +76,7 @@ function coursePage({ listId, courseTagId, whenId }: Given): PageContent {
     sections: sections(
       ['headline', { text: 'Fold, Sew, Cover', under: 'A free course by email for people who have never bound anything.' }],
       ['text', { text: words('Five letters in a week; each asks for half an hour, a table and good light. It begins the moment you press the button and ends with a book in your hand.') }],
-      ['steps', { title: 'The week', list: { type: 'doc', content: [numbered('**Fold.** Twelve sheets, four gatherings, one bone folder or the back of a spoon.', '**Sew.** A needle, a thread, and a stitch that sailors knew.', '**Cover.** Board from an old box and the cloth you like best.')] } }],
+      ['steps', { title: 'The week', list: numbered('**Fold.** Twelve sheets, four gatherings, one bone folder or the back of a spoon.', '**Sew.** A needle, a thread, and a stitch that sailors knew.', '**Cover.** Board from an old box and the cloth you like best.') }],
       ['form', { title: '' }],
     ),
     form: { firstName: 'must', asks: [], boxes: [], buttonLabel: 'Begin today', consentWording: 'You get the five letters of this course and nothing else. You can leave in every one of them.' },

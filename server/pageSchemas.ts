@@ -7,7 +7,7 @@ import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS, PICTURE_PLACES } from '#core/pag
 import type { Promised } from '#core/page/promise'
 import { SECTION_KINDS, type SectionKind } from '#core/page/section'
 import { isDate, isLocalTime } from '#core/time/zone'
-import type { PageInput } from '#usecases/arrive/pages'
+import type { PageBeginning, PageInput } from '#usecases/arrive/pages'
 import { id, line, messageContent, ownMessageBody, pageText, richText, list, text } from './schemas'
 
 const ids = Joi.array().items(id).unique().max(100)
@@ -81,3 +81,5 @@ export const pageInput = Joi.object<PageInput>({
 })
 
 export const fileQuery = Joi.object<{ name: string, type: string }>({ name: Joi.string().max(400).required(), type: Joi.string().allow('').max(200).default('') })
+
+export const newPageInput = Joi.object<{ name: string, beginning: PageBeginning }>({ name: text(120).required(), beginning: Joi.alternatives(Joi.string().pattern(/^[a-z-]{1,40}$/), id).allow(null).default(null) })

@@ -5,8 +5,8 @@ import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { useAttempt } from '~/composables/useAttempt'
 
-/** Asks for a name and makes something with it. */
-const props = defineProps<{ title: string, label: string, example: string, action: string, make: (name: string) => Promise<void> }>()
+/** Asks for a name, and whatever else stands in its slot, and makes something with it. */
+const props = defineProps<{ title: string, label: string, example: string, action: string, make: (name: string) => Promise<void>, width?: string }>()
 const visible = defineModel<boolean>('visible', { required: true })
 
 const name = ref('')
@@ -22,13 +22,14 @@ async function submit() {
 </script>
 
 <template>
-  <Dialog v-model:visible="visible" modal :header="title" :style="{ width: '420px' }">
+  <Dialog v-model:visible="visible" modal :header="title" :style="{ width: width ?? '420px' }">
     <form class="fields" @submit.prevent="submit">
       <div class="field">
         <label for="new-name">{{ label }}</label>
         <InputText id="new-name" v-model="name" :placeholder="example" autofocus maxlength="120" :invalid="!!problem" />
         <p v-if="problem" class="problem" role="alert">{{ problem.of('name') ?? problem.message }}</p>
       </div>
+      <slot />
       <div class="end"><Button type="submit" :label="action" :loading="busy" /></div>
     </form>
   </Dialog>

@@ -5,8 +5,8 @@ import { useFrame } from '~/stores/frame'
 
 export function useMaking() {
   const frame = useFrame()
-  const make = (what: 'pages' | 'courses') => async (name: string) => {
-    const { id } = await api<{ id: number }>(what, { method: 'POST', body: { name } })
+  const make = (what: 'pages' | 'courses') => async (name: string, more: Record<string, unknown> = {}) => {
+    const { id } = await api<{ id: number }>(what, { method: 'POST', body: { name, ...more } })
     await navigateTo(`/${what}/${id}`)
     await frame.changed()
   }

@@ -1,5 +1,6 @@
 /** Making opt-in pages. Saving is private; publishing is an explicit step. */
 import { givenBy, picturesOf, type PageContent } from '#core/page/content'
+import { PAGE_PIECES } from '#core/page/pieces/pages'
 import { stepOfFile } from '#core/page/promise'
 import { missingForPublishing, newPage } from '#core/page/content'
 import type { MessageContent } from '#core/message/content'
@@ -20,12 +21,23 @@ import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 
 export interface PageInput { name: string, slug: string, draft: PageContent }
 
-export function createPage(house: House, name: string): number {
+/** What a new page begins as: a finished piece by its key, a page of one's own by its number, or nothing. */
+export type PageBeginning = string | number | null
+
+export function createPage(house: House, name: string, beginning: PageBeginning = null): number {
   const title = name.replace(/\s+/g, ' ').trim()
   if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the page a name; visitors do not see it.' }])
   return write(house.db, () => {
-    return insertPage(house.db, { name: title, slug: freeSlug(house.db, slugOf(title)), draft: newPage(title), at: house.clock.now() })
+    return insertPage(house.db, { name: title, slug: freeSlug(house.db, slugOf(title)), draft: draftFrom(house.db, title, beginning), at: house.clock.now() })
   })
+}
+
+function draftFrom(db: Database, title: string, beginning: PageBeginning): PageContent {
+  if (beginning === null) return newPage(title)
+  if (typeof beginning === 'number') return pageOf(db, beginning).draft
+  const piece = PAGE_PIECES.find(({ key }) => key === beginning)
+  if (!piece) throw new NotThere('This finished page is not there.')
+  return piece.make()
 }
 
 function freeSlug(db: Database, wanted: string): string {

@@ -4,6 +4,7 @@ import { navigateTo } from '#imports'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
+import { PAGE_PIECES } from '#core/page/pieces/pages'
 import type { PageLine } from '#core/views/pages'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
@@ -16,6 +17,12 @@ import PageHead from '~/components/PageHead.vue'
 const { data: pages, problem } = useFresh(() => api<PageLine[]>('pages'))
 const { makePage } = useMaking()
 const making = ref(false)
+const beginning = ref<string | number | null>(null)
+const beginnings = computed(() => [
+  { value: null, name: 'An empty page', says: 'A headline, a text, a form.' },
+  ...PAGE_PIECES.map(({ key, name, says }) => ({ value: key, name, says: `${says} Finished, to be made your own.` })),
+  ...(pages.value ?? []).map(({ id, name }) => ({ value: id, name: `A copy of ${name}`, says: 'Everything of it, under an address of its own.' })),
+])
 const standing = computed(() => {
   if (!pages.value) return ''
   const published = pages.value.filter(page => page.status === 'published').length
@@ -48,6 +55,21 @@ const standing = computed(() => {
       <h2>Make the first page</h2>
       <p class="second">A headline, a few sentences, a form. For example: “The sheet kit. Twelve sheets to print and fold, sent at once.” Whoever opts in joins a list and gets a tag, and a tag can start a course.</p>
     </section>
-    <NameDialog v-model:visible="making" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit" action="Make the page" :make="makePage" />
+    <NameDialog v-model:visible="making" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit" action="Make the page" width="620px" :make="name => makePage(name, { beginning })">
+      <fieldset>
+        <legend class="small second">It begins as</legend>
+        <label v-for="one in beginnings" :key="String(one.value)" class="beginning" :class="{ on: beginning === one.value }"><input v-model="beginning" type="radio" name="beginning" :value="one.value" /><span><strong>{{ one.name }}</strong><span class="second small">{{ one.says }}</span></span></label>
+      </fieldset>
+    </NameDialog>
   </div>
 </template>
+
+<style scoped>
+fieldset { border: 0; margin: 0; padding: 0; display: grid; grid-template-columns: 1fr 1fr; gap: 8px; max-height: 320px; overflow: auto; }
+legend { padding: 0 0 4px; }
+.beginning { display: flex; gap: 8px; padding: 9px 10px; border: 1.5px solid var(--p-porch-line); border-radius: 6px; cursor: pointer; }
+.beginning.on { border-color: var(--p-porch-door); background: var(--p-porch-rail); }
+.beginning:focus-within { outline: 2px solid var(--p-porch-lamp); }
+.beginning input { margin: 4px 0 0; accent-color: var(--p-porch-door); }
+.beginning > span { display: grid; }
+</style>

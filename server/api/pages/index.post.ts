@@ -1,5 +1,5 @@
 import { handle } from '#server/http'
-import { nameInput } from '#server/schemas'
+import { newPageInput } from '#server/pageSchemas'
 import { createPage } from '#usecases/arrive/pages'
 
-export default handle({ body: nameInput }, ({ house, body }) => ({ id: createPage(house, body.name) }))
+export default handle({ body: newPageInput }, ({ house, body }) => ({ id: createPage(house, body.name, body.beginning) }))
