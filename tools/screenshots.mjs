@@ -18,9 +18,18 @@ const FOLDER = join(ROOT, 'docs', 'screenshots')
 /** Name of the picture, address, and what to do there before it is taken. */
 const VIEWS = [
   ['today', '/'],
-  ['opt-in-page', '/pages/1'],
+  ['opt-in-page', '/pages/1', page => page.frameLocator('iframe').getByText('In the kit, free and at once').scrollIntoViewIfNeeded()],
+  ['page-yes', '/pages/1?part=yes'],
   ['page-results', '/pages/1/results', page => page.getByText('“workshop flyer”').waitFor()],
   ['public-page', '/practice/p/sheet-kit'],
+  ['public-page-narrow', '/practice/p/sheet-kit', page => page.setViewportSize({ width: 390, height: 800 })],
+  ['choices', '/mailbox', async (page) => {
+    await page.getByRole('link', { name: /What would you like to bind/ }).first().click()
+    const away = page.waitForEvent('popup')
+    await page.frameLocator('iframe').getByText('Choose what you get, or leave').click()
+    await page.goto((await away).url())
+    await (await away).close()
+  }],
   ['course', '/courses/1'],
   ['course-email', '/courses/1', page => page.getByRole('button', { name: /^3 ·/ }).click()],
   ['practice-mailbox', '/mailbox', async (page) => {
@@ -84,6 +93,7 @@ async function takeAll() {
   await page.getByRole('button', { name: 'Sign in' }).click()
   await page.getByRole('heading', { level: 1, name: /porch/ }).waitFor()
   for (const [name, address, prepare] of VIEWS) {
+    await page.setViewportSize({ width: 1280, height: 800 })
     await page.goto(URL + address)
     await page.waitForLoadState('networkidle')
     await prepare?.(page)
