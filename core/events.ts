@@ -76,7 +76,7 @@ export function sayEvent(event: SayableEvent): string {
   const { pageName, listName, tagName, courseName, emailTitle, linkLabel, fieldName, segmentName, taskTitle, detail } = event
   const byHand = detail === 'by-hand' ? ', by hand' : detail === 'by-rule' ? ', by a house rule' : detail === 'deleted' ? ', which was deleted' : detail === 'merged' ? ', by merging' : ''
   switch (event.kind) {
-    case 'opted-in': return `opted in on ${pageName}`
+    case 'opted-in': return `opted in on ${pageName}${detail === 'passed-on' ? ', which a reader had passed on to them' : ''}`
     case 'confirmed': return `said yes to the opt-in on ${pageName}`
     case 'not-confirmed': return `did not say yes in time to the opt-in on ${pageName}: nothing was given`
     case 'file-fetched': return `fetched the file of ${pageName}${JUDGEMENTS[detail ?? ''] ?? ''}`

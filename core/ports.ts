@@ -50,7 +50,7 @@ export interface Composer {
 }
 
 /** What a signed address stands for. `kind` keeps one sort of address from being used as another. */
-export type SignedKind = 'open' | 'link' | 'choices' | 'confirm' | 'file' | 'address'
+export type SignedKind = 'open' | 'link' | 'choices' | 'confirm' | 'file' | 'address' | 'passed-on'
 
 export interface Signer {
   sign(kind: SignedKind, what: string): string

@@ -96,12 +96,24 @@ export function unpublish(db: Database, pageId: number): void {
 }
 
 /** Someone pressed the button of a page. It counts from `confirmedAt`; null if it waits for their yes. */
-export function insertOptIn(db: Database, row: { pageId: number, personId: number, at: Instant, eventId: number, touchId: number, confirmedAt: Instant | null }): void {
-  q(db, 'INSERT INTO opt_ins (page_id, person_id, at, event_id, touch_id, confirmed_at) VALUES (?, ?, ?, ?, ?, ?)').run(row.pageId, row.personId, row.at, row.eventId, row.touchId, row.confirmedAt)
+export function insertOptIn(db: Database, row: { pageId: number, personId: number, at: Instant, eventId: number, touchId: number, confirmedAt: Instant | null, passedBy: number | null }): void {
+  q(db, 'INSERT INTO opt_ins (page_id, person_id, at, event_id, touch_id, confirmed_at, passed_by) VALUES (?, ?, ?, ?, ?, ?, ?)').run(row.pageId, row.personId, row.at, row.eventId, row.touchId, row.confirmedAt, row.passedBy)
   q(db, 'UPDATE people SET first_touch_id = coalesce(first_touch_id, ?), latest_touch_id = ? WHERE id = ?').run(row.touchId, row.touchId, row.personId)
 }
 
 /** Their yes makes every opt-in of theirs on this page count that had not counted before. */
 export function markConfirmed(db: Database, { pageId, personId }: { pageId: number, personId: number }, at: Instant): void {
   q(db, 'UPDATE opt_ins SET confirmed_at = ? WHERE page_id = ? AND person_id = ? AND confirmed_at IS NULL').run(at, pageId, personId)
+}
+
+/** The slug of the published page on which somebody opted in last. */
+export function latestPageOf(db: Database, personId: number): string | undefined {
+  return q<{ slug: string }>(db, 'SELECT p.slug FROM opt_ins o JOIN pages p ON p.id = o.page_id WHERE o.person_id = ? AND o.confirmed_at IS NOT NULL AND p.version_id IS NOT NULL ORDER BY o.at DESC, o.event_id DESC LIMIT 1').get(personId)?.slug
+}
+
+/** The reader who passed a page on to somebody, the first time that led to an opt-in. */
+export function whoPassedOn(db: Database, personId: number): { id: number, name: string } | null {
+  return q<{ id: number, name: string }>(db, `
+    SELECT r.id, CASE r.first_name WHEN '' THEN r.address ELSE r.first_name END AS name FROM opt_ins o JOIN people r ON r.id = o.passed_by
+    WHERE o.person_id = ? AND r.gone IS NULL ORDER BY o.at, o.event_id LIMIT 1`).get(personId) ?? null
 }

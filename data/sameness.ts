@@ -58,6 +58,7 @@ const TAKEN_OVER = [
   'DELETE FROM field_values WHERE person_id = @from',
   'UPDATE consents SET person_id = @into WHERE person_id = @from',
   'UPDATE OR REPLACE opt_ins SET person_id = @into WHERE person_id = @from',
+  'UPDATE opt_ins SET passed_by = CASE person_id WHEN @into THEN NULL ELSE @into END WHERE passed_by = @from',
   // What brought either first, and what brought either latest.
   `UPDATE people SET first_touch_id = (SELECT touch_id FROM opt_ins WHERE person_id = @into AND touch_id IS NOT NULL ORDER BY at, event_id LIMIT 1),
     latest_touch_id = (SELECT touch_id FROM opt_ins WHERE person_id = @into AND touch_id IS NOT NULL ORDER BY at DESC, event_id DESC LIMIT 1) WHERE id = @into AND @from IS NOT NULL`,

@@ -134,7 +134,7 @@ export const peopleInput = Joi.object<{ people: number }>({ people: Joi.number()
 
 const cut = (most: number) => Joi.string().allow('').max(most).truncate().default('')
 
-export const optInForm = Joi.object<{ email: string, first_name: string, zone: string, website: string, touch: string, meant: string }>({ email: cut(400), meant: cut(400), first_name: cut(400), zone: cut(64), website: cut(100), touch: cut(2000) })
+export const optInForm = Joi.object<{ email: string, first_name: string, zone: string, website: string, touch: string, meant: string, by: string }>({ by: cut(200), email: cut(400), meant: cut(400), first_name: cut(400), zone: cut(64), website: cut(100), touch: cut(2000) })
 
 /** Of the results of a page: how many days, today included. */
 export const resultsQuery = Joi.object<{ days: number }>({ days: Joi.number().integer().min(1).max(730).default(28).messages({ '*': 'From 1 to 730 days.' }) })

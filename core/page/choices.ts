@@ -17,6 +17,8 @@ export interface ChoicesView extends Face {
   gone: boolean
   canTakeBack: boolean
   asksWhy: boolean
+  /** Their own address of the page they came by; null for none. */
+  passOnUrl: string | null
   /** What was typed as another address, and what is wrong with it. */
   address: { typed: string, problem: string | undefined }
   /** What was just done, in words. */
@@ -58,6 +60,7 @@ ${view.interests.length > 0 && html`<fieldset><legend>What interests you</legend
 <form method="post" action="${action}" class="choice" novalidate><div class="field"><label for="address">Another address for your mail</label>
 <input id="address" name="address" type="email" autocomplete="email" value="${address.typed}" ${address.problem && html`aria-invalid="true" aria-describedby="address-problem" autofocus`}>${address.problem && html`<p class="problem" id="address-problem">${address.problem}</p>`}</div>
 <button class="quiet" name="do" value="address">Ask there</button></form>
+${view.passOnUrl && html`<div class="choice"><p>Somebody who would like this, too? This is your own address to pass on; they decide for themselves.<br><a class="own" href="${view.passOnUrl}">${view.passOnUrl}</a></p></div>`}
 ${choice(action, 'everything', html`No more emails of any kind.`, 'Leave everything')}</section>`
 }
 

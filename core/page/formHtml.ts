@@ -20,6 +20,8 @@ export interface FormView {
   action: string
   /** What brought the visitor; the form carries it along. */
   touch: Touch
+  /** The signed address of the reader who passed the page on. */
+  by?: string
   filled?: Filled
   /** By what asked: `email`, `email-meant` for one that is taken when it is sent once more, `firstName`, `form` for all of it, or the id of a question or a box. */
   problems?: Record<string, string>
@@ -28,7 +30,7 @@ export interface FormView {
   plain?: boolean
 }
 
-export function formHtml({ form, fields, action, touch, filled, problems = {}, mark, plain }: FormView): Html {
+export function formHtml({ form, fields, action, touch, filled, problems = {}, mark, plain, by }: FormView): Html {
   const told = writeTouch(touch)
   const needed = form.asks.some(ask => ask.required) || form.firstName === 'must'
   return html`<form method="post" action="${action}" novalidate>
@@ -43,6 +45,7 @@ ${form.boxes.map(box => tick({ name: box.id, value: 'yes', label: box.wording, t
 <div ${plain ? html`hidden` : html`class="aside"`} aria-hidden="true"><label for="${TRAP_FIELD}">Leave this empty</label><input id="${TRAP_FIELD}" name="${TRAP_FIELD}" tabindex="-1" autocomplete="off"></div>
 <input type="hidden" name="zone" value="" data-zone>
 ${problems['email-meant'] && html`<input type="hidden" name="meant" value="${filled?.email}">`}
+${by && html`<input type="hidden" name="by" value="${by}">`}
 ${told !== '' && html`<input type="hidden" name="touch" value="${told}">`}
 ${mark === noMark ? html`<button type="submit">${form.buttonLabel}</button>` : html`<p><span class="as-button"${mark('form/buttonLabel', 'line', 'Words of the button')}>${form.buttonLabel}</span></p>`}
 <p class="consent"${mark('form/consentWording', 'line', 'What they agree to')}>${form.consentWording}</p>

@@ -11,7 +11,7 @@ import { sectionHtml, type SectionView } from './sections'
 import { shell, type Face } from './shell'
 import type { PageText } from './text'
 
-export interface OptInView extends Face, Pick<SectionView, 'pictures' | 'at' | 'now' | 'zone'>, Pick<FormView, 'fields' | 'action' | 'touch' | 'filled' | 'problems'> {
+export interface OptInView extends Face, Pick<SectionView, 'pictures' | 'at' | 'now' | 'zone'>, Pick<FormView, 'fields' | 'action' | 'touch' | 'by' | 'filled' | 'problems'> {
   content: PageContent
   /** Whole address of the page, for where it is shared; empty on the canvas. */
   url: string

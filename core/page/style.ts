@@ -72,6 +72,7 @@ button.quiet:hover{border-color:var(--accent)}
 .onward{list-style:none;padding:0;margin:22px 0 0}.onward li{border-top:1px solid var(--line);margin:0}.onward a{display:block;padding:13px 0;font-weight:600}
 .choice{display:flex;gap:20px;align-items:center;justify-content:space-between;margin:0;padding:14px 0;border-top:1px solid var(--line)}
 .choice p,.choice .field{margin:0}.choice .field{flex:1}h1+.under{margin-bottom:14px}
+.own{overflow-wrap:anywhere;font-size:14px}
 .aside{position:absolute;left:-9999px}
 [hidden]{display:none}
 body>footer{max-width:calc(var(--width) + 88px);margin:0 auto 40px;padding:0 16px;font-size:13px;color:var(--second);text-align:center}

@@ -62,6 +62,8 @@ export interface SubscriberView {
   person: Person
   /** What brought them to a page of ours, in words: the first time, and the latest. Null for who never opted in since it is kept. */
   brought: { first: string, latest: string } | null
+  /** The reader who passed a page on to them. */
+  passedBy: { id: number, name: string } | null
   /** Latest first. */
   formerAddresses: { address: string, untilAt: Instant }[]
   /** Emails one can ask about: all that run or are written, by course. */

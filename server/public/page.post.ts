@@ -36,7 +36,7 @@ export default defineEventHandler(async (event) => {
     // A form pasted into another site carries nothing of what brought the visitor but that site itself.
     const touch = form.touch === '' ? touchOf({}, getHeader(event, 'referer'), hostOf(event)) : readTouch(form.touch)
     const again = (status: number, problems: Record<string, string>) => {
-      if (!inPlace) return optInPage(event, house, published, { touch, filled, problems }, status)
+      if (!inPlace) return optInPage(event, house, published, { touch, by: form.by, filled, problems }, status)
       setResponseStatus(event, status)
       return embedded(house, published, { touch, filled, problems })
     }
@@ -48,7 +48,7 @@ export default defineEventHandler(async (event) => {
     }
     if (!openHouses().optIns.allows(visitorIp(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
     try {
-      return onward(optIn(house, { slug, ...filled, meant: form.meant, zone: form.zone, ip: visitorIp(event), touch }))
+      return onward(optIn(house, { slug, ...filled, meant: form.meant, by: form.by, zone: form.zone, ip: visitorIp(event), touch }))
     }
     catch (error) {
       if (!(error instanceof InputProblem)) throw error

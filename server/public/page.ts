@@ -72,7 +72,7 @@ function nameOf(event: H3Event): string {
 }
 
 /** An opt-in page as this visitor gets it. */
-export function optInPage(event: H3Event, house: House, published: PublishedPage, visit: Pick<OptInView, 'touch' | 'filled' | 'problems'>, status = 200): string {
+export function optInPage(event: H3Event, house: House, published: PublishedPage, visit: Pick<OptInView, 'touch' | 'by' | 'filled' | 'problems'>, status = 200): string {
   const { content, slug } = published
   return page(event, renderOptIn({
     content, ...publicFace(house), ...drawingOf(house, published), files: FILES, action: pathAt(event, `/p/${slug}`), at: path => pathAt(event, path), ...visit,

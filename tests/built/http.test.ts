@@ -406,6 +406,11 @@ describe('a page of every sort of section and question', () => {
     const press = (fields: Record<string, string>) => porch.fetch(way, { method: 'POST', body: new URLSearchParams(fields) })
     for (const fields of [{ do: 'pause' }, { do: 'go-on' }, { do: 'everything' }, { do: 'why', why: 'other' }, { do: 'come-back' }, { do: 'save', list: String(made.listId) }] as Record<string, string>[]) expect((await press(fields)).status, JSON.stringify(fields)).toBe(303)
     expect((await personOf('ev@example.com')).person.status).toBe('active')
+    // Their own address of the page they came by names them to whoever comes by it.
+    const own = /class="own" href="[^"]*(\/practice\/p\/every\?by=[^"]+)"/.exec(await (await porch.fetch(way)).text())![1]!
+    const by = /name="by" value="([^"]+)"/.exec(await (await porch.fetch(own)).text())![1]!
+    expect((await porch.optIn('every', { email: 'friend@example.com', a1: 'Beja', by }, from())).status).toBe(303)
+    expect((await personOf('friend@example.com')).passedBy).toMatchObject({ name: 'ev@example.com' })
     const wrong = await press({ do: 'address', address: '"><script>' })
     expect([wrong.status, await wrong.text()]).toEqual([422, expect.stringContaining('&lt;script&gt;')])
     expect((await press({ do: 'why', why: 'because' })).status).toBe(400)
@@ -503,8 +508,8 @@ describe('the clock', () => {
     const { counts } = course
     expect(counts.inside + counts.finished + counts.left).toBe(counts.started)
     const today = await porch.do<TodayView>('GET', 'today')
-    // The promised file went to two more.
-    expect(today.sent28).toBe(course.numbers.reduce((sum, { sent }) => sum + sent, 0) + 2)
+    // The promised file went to three more.
+    expect(today.sent28).toBe(course.numbers.reduce((sum, { sent }) => sum + sent, 0) + 3)
     expect(today.active).toBe(await countOf('status=active'))
   })
 })

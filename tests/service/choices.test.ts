@@ -2,7 +2,12 @@
 import { describe, expect, it } from 'vitest'
 import { addressOutcome, answerWhy, askOtherAddress, choicesOf, choose, comeBack, confirmAddress, pause } from '#usecases/arrive/choices'
 import { leave, type Leaving } from '#usecases/arrive/leave'
+import { optIn } from '#usecases/arrive/optIn'
+import { takePageDown } from '#usecases/arrive/pages'
+import { passedBy } from '#usecases/arrive/passOn'
 import { takeBack } from '#usecases/arrive/takeBack'
+import { erasePerson } from '#usecases/know/erase'
+import { subscriberView } from '#usecases/views/subscriber'
 import { eventsOfPerson, wholeStory } from '#data/events'
 import { membership } from '#data/marks'
 import { emailsOfPerson } from '#data/outbox'
@@ -204,4 +209,37 @@ it('why somebody left is asked once, only after leaving, and only counted', asyn
   answerWhy(house, outboxId, 'have-it')
   answerWhy(house, outboxId, 'other')
   expect([choicesOf(house, outboxId).asksWhy, whyTheyLeft(house)]).toEqual([false, [{ answer: 'have-it', n: 1 }]])
+})
+
+describe('a page passed on', () => {
+  const byIn = (url: string) => new URL(url).searchParams.get('by')!
+
+  it('names the reader in the newcomer’s source, and gives nothing to anybody who does not opt in', async () => {
+    const { house, ada, outboxId } = await reader()
+    const by = byIn(choicesOf(house, outboxId).passOnUrl!)
+    expect(passedBy(house, by)).toBe(ada)
+    const people = house.db.prepare('SELECT count(*) FROM people').pluck()
+    expect(people.get()).toBe(1)
+    const { personId: bo } = optIn(house, { slug: 'sheet-kit', email: 'bo@example.com', firstName: '', zone: '', ip: null, by })
+    expect(subscriberView(house, bo)).toMatchObject({ passedBy: { id: ada, name: 'Ada' } })
+    expect(eventsOfPerson(house.db, bo).find(event => event.kind === 'opted-in')).toMatchObject({ otherId: ada, detail: 'passed-on' })
+  })
+
+  it.each([['made up', 'MQ.AAAAAAAAAAAAAAAAAAAAAA'], ['cut off', ''], ['of another purpose', null]])('by an address %s names nobody', async (_, token) => {
+    const { house, outboxId } = await reader()
+    const by = token ?? house.signer.sign('choices', String(outboxId))
+    const { personId: bo } = optIn(house, { slug: 'sheet-kit', email: 'bo@example.com', firstName: '', zone: '', ip: null, by })
+    expect(subscriberView(house, bo).passedBy).toBeNull()
+  })
+
+  it('by themselves, by somebody erased, or of a page taken down is none', async () => {
+    const { house, ada, outboxId, pageId } = await reader()
+    const by = byIn(choicesOf(house, outboxId).passOnUrl!)
+    optIn(house, { slug: 'sheet-kit', email: 'ada@example.com', firstName: '', zone: '', ip: null, by })
+    expect(subscriberView(house, ada).passedBy).toBeNull()
+    takePageDown(house, pageId)
+    expect(choicesOf(house, outboxId).passOnUrl).toBeNull()
+    erasePerson(house, ada)
+    expect(passedBy(house, by)).toBeNull()
+  })
 })

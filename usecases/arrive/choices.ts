@@ -22,6 +22,7 @@ import { beginPause, endPause } from '../inner/pauses'
 import { changeStatus, giveTag, joinList, leaveList, takeTag } from '../inner/marks'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { InputProblem, NotNow, NotThere } from '../problem'
+import { passOnUrl } from './passOn'
 import { canTakeBack, keepUndo } from './takeBack'
 
 const PAUSE = 30 * DAY
@@ -39,6 +40,8 @@ export interface Choices {
   interests: { id: number, name: string, has: boolean }[]
   pausedUntilAt: Instant | null
   canTakeBack: boolean
+  /** Their own address of the page they came by, to be passed on; null if it is not there any more. */
+  passOnUrl: string | null
   /** True if they may still say why they left. */
   asksWhy: boolean
 }
@@ -65,6 +68,7 @@ export function choicesOf(house: House, outboxId: number): Choices {
       .map(({ id, publicName, description, joined }) => ({ id, name: publicName, description, joined })).sort((a, b) => a.id - b.id),
     interests: interestsOfPerson(db, person.id),
     pausedUntilAt: pauseOf(db, person.id)?.untilAt ?? null,
+    passOnUrl: passOnUrl(house, person.id),
     canTakeBack: canTakeBack(db, person.id, house.clock.now()),
     asksWhy: email.leftAt !== null && !wasAnswered(db, outboxId),
   }

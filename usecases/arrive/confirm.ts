@@ -82,7 +82,7 @@ export function askAnew(house: House, id: number): void {
     if (!page) throw new NotThere('The page you opted in on is not there any more.')
     const { personId, answers } = row
     const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id, causeId: row.eventId })
-    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, answers.touch), confirmedAt: null })
+    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, answers.touch), confirmedAt: null, passedBy: null })
     ask(db, { page, personId, answers, at, eventId })
   })
   house.wake()

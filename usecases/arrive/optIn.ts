@@ -16,6 +16,7 @@ import type { House } from '../house'
 import { ask } from '../inner/askings'
 import { giveWhatPageGives } from '../inner/gives'
 import { InputProblem, NotThere } from '../problem'
+import { passedBy } from './passOn'
 
 export interface OptIn {
   slug: string
@@ -28,6 +29,8 @@ export interface OptIn {
   /** What the browser says its zone is; empty or unknown is as good as nothing. */
   zone: string
   ip: string | null
+  /** The signed address of the reader who passed the page on; empty if nobody did. */
+  by?: string
   /** What brought them to the page. */
   touch?: Touch
 }
@@ -64,10 +67,12 @@ export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes
     })
     const awaitsYes = asksToConfirm(confirming.who, known?.status ?? null)
     const touch = typed.touch ?? NO_TOUCH
-    const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id }, {
+    const reader = passedBy(house, typed.by ?? '')
+    const passer = reader === personId ? null : reader
+    const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id, ...passer !== null && { otherId: passer, detail: 'passed-on' } }, {
       address: checked.address.shown, ...(firstName && { firstName }), ...(zone && { zone }), ...(typed.ip && { ip: typed.ip }),
     })
-    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, touch), confirmedAt: awaitsYes ? null : at })
+    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, touch), confirmedAt: awaitsYes ? null : at, passedBy: passer })
     const wasOneOfOurs = known?.status === 'active' || known?.status === 'resting'
     const answers = { firstName, zone, ip: typed.ip, touch, answered, known: wasOneOfOurs }
     if (awaitsYes) ask(db, { page, personId, answers, at, eventId })

@@ -8,6 +8,7 @@ import { enrolmentsOfPerson } from '#data/enrolments'
 import { emailsOfPerson } from '#data/outbox'
 import { fieldsOfPerson } from '#data/fields'
 import { findPerson } from '#data/people'
+import { whoPassedOn } from '#data/pages'
 import { formerAddresses } from '#data/sameness'
 import { segmentsOfPerson } from '#data/segments'
 import { consentRule } from '#data/workspace'
@@ -28,6 +29,7 @@ export function subscriberView(house: House, id: number): SubscriberView {
     return {
       person,
       brought: broughtBy(db, id),
+      passedBy: whoPassedOn(db, id),
       formerAddresses: formerAddresses(db, id),
       askable: allCourses(db).flatMap(({ id: courseId, name: courseName, published, draft }) => [...published?.steps ?? [], ...draft.steps.filter(step => !published?.steps.some(one => one.id === step.id))]
         .map(step => ({ courseId, courseName, stepId: step.id, title: step.content.workingTitle || 'an email without a title' }))),

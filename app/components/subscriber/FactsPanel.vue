@@ -83,6 +83,7 @@ function originOf(eventId: number): string {
       <dt>Time zone</dt><dd>{{ view.person.zone ? sayZone(view.person.zone) : 'not known' }}</dd>
       <dt>Country</dt><dd>{{ view.person.country ? sayCountry(view.person.country) : 'not known' }}</dd>
       <template v-for="field in fields" :key="field.id"><template v-if="valueOf(field) !== undefined"><dt>{{ field.name }}</dt><dd>{{ sayField(field.kind, valueOf(field)!) }}</dd></template></template>
+      <template v-if="view.passedBy"><dt>Passed on by</dt><dd><NuxtLink :to="`/subscribers/${view.passedBy.id}`">{{ view.passedBy.name }}</NuxtLink></dd></template>
       <template v-if="view.brought"><dt>Brought by</dt><dd>{{ view.brought.first }}<span v-if="view.brought.latest !== view.brought.first" class="second small">, latest by {{ view.brought.latest }}</span></dd></template>
       <dt>Lists</dt>
       <dd>
