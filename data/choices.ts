@@ -84,6 +84,11 @@ export function findAddressChange(db: Database, id: number): AddressChange | und
   return q<AddressChange>(db, 'SELECT id, person_id AS personId, address, address_key AS addressKey, asked_at AS askedAt, expires_at AS expiresAt, done_at AS doneAt FROM address_changes WHERE id = ?').get(id)
 }
 
+/** The question is over, unanswered. */
+export function endAddressChange(db: Database, id: number, at: Instant): void {
+  q(db, 'UPDATE address_changes SET expires_at = min(expires_at, ?) WHERE id = ?').run(at - 1, id)
+}
+
 export function markAddressChanged(db: Database, id: number, at: Instant): void {
   q(db, 'UPDATE address_changes SET done_at = ? WHERE id = ?').run(at, id)
 }

@@ -106,7 +106,7 @@ async function fileOf(event: H3Event, most: number): Promise<Uint8Array> {
     else chunks.length = 0
     if (size > 8 * most) throw new Refused(413, 'This file is far too large.')
   }
-  if (size > most) throw new Refused(413, `This file is larger than ${Math.floor(most / 1_000_000)} MB. Part it and bring one part after the other.`)
+  if (size > most) throw new Refused(413, `This file is larger than ${Math.floor(most / 1_000_000)} MB, which is the most that fits.`)
   return Buffer.concat(chunks)
 }
 

@@ -139,6 +139,8 @@ export const optInForm = Joi.object<{ email: string, first_name: string, zone: s
 /** Of the results of a page: how many days, today included. */
 export const resultsQuery = Joi.object<{ days: number }>({ days: Joi.number().integer().min(1).max(730).default(28).messages({ '*': 'From 1 to 730 days.' }) })
 
+export const addressForm = Joi.object<{ 'answer': 'yes' | null, 'List-Unsubscribe': string | null }>({ 'answer': Joi.valid('yes').default(null), 'List-Unsubscribe': Joi.string().max(40).default(null) })
+
 export const confirmForm = Joi.object<{ answer: 'yes' | 'again' }>({ answer: Joi.valid('yes', 'again').required() })
 
 /** One of the buttons of the choices page, or a mail program's one press. */

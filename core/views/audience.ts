@@ -61,6 +61,8 @@ export interface FieldLine extends Field {
   /** How many it is known of. */
   people: number
   segments: { id: number, name: string }[]
+  /** Pages whose form asks for it, as they are written or as visitors see them. */
+  pages: { id: number, name: string }[]
 }
 
 /** Where consent must be on record, and whom that holds back now. */

@@ -1,12 +1,20 @@
-/** Yes, the new address is theirs. */
-import { defineEventHandler, sendRedirect } from 'h3'
-import { confirmAddress, readAddressToken } from '#usecases/arrive/choices'
-import { houseAt, pathAt, tokenOf, troublePage } from './page'
+/** Yes, the new address is theirs; or a mail program's one press (RFC 8058), which says no. */
+import { defineEventHandler, sendRedirect, setResponseHeader } from 'h3'
+import { confirmAddress, readAddressToken, refuseAddress } from '#usecases/arrive/choices'
+import { addressForm } from '#server/schemas'
+import { formOf, houseAt, pathAt, sentForm, tokenOf, troublePage } from './page'
 
-export default defineEventHandler((event) => {
+export default defineEventHandler(async (event) => {
   try {
     const house = houseAt(event)
-    confirmAddress(house, readAddressToken(house, tokenOf(event)))
+    const id = readAddressToken(house, tokenOf(event))
+    const form = formOf(addressForm, await sentForm(event))
+    if (form['List-Unsubscribe'] === 'One-Click') {
+      refuseAddress(house, id)
+      setResponseHeader(event, 'content-type', 'text/plain; charset=utf-8')
+      return 'Done.'
+    }
+    if (form.answer === 'yes') confirmAddress(house, id)
     return sendRedirect(event, pathAt(event, `/a/${tokenOf(event)}`), 303)
   }
   catch (error) {

@@ -1,6 +1,5 @@
 /** A button of the choices page, or a mail program's one press (RFC 8058 section 3.2). */
-import { defineEventHandler, readMultipartFormData, getHeader, readRawBody, sendRedirect, setResponseHeader } from 'h3'
-import type { H3Event } from 'h3'
+import { defineEventHandler, sendRedirect, setResponseHeader } from 'h3'
 import { answerWhy, askOtherAddress, choose, comeBack, pause } from '#usecases/arrive/choices'
 import { leave, readChoicesToken } from '#usecases/arrive/leave'
 import { takeBack } from '#usecases/arrive/takeBack'
@@ -9,9 +8,7 @@ import { choicesForm } from '#server/schemas'
 import { InputProblem } from '#usecases/problem'
 import { findPersonOf } from '#usecases/views/publicPages'
 import { choicesPage } from './choices.get'
-import { formOf, houseAt, pathAt, tokenOf, troublePage } from './page'
-
-const MOST_BYTES = 32_768
+import { formOf, houseAt, pathAt, sentForm, tokenOf, troublePage } from './page'
 
 export default defineEventHandler(async (event) => {
   try {
@@ -56,11 +53,3 @@ async function act(house: House, outboxId: number, what: string, sent: URLSearch
 }
 
 const numbers = (sent: URLSearchParams, name: string) => sent.getAll(name).slice(0, 400).map(Number).filter(Number.isSafeInteger)
-
-/** RFC 8058 allows both encodings. */
-async function sentForm(event: H3Event): Promise<URLSearchParams> {
-  if (Number(getHeader(event, 'content-length') ?? 0) > MOST_BYTES) return new URLSearchParams()
-  if (!getHeader(event, 'content-type')?.startsWith('multipart/form-data')) return new URLSearchParams(await readRawBody(event) ?? '')
-  const parts = await readMultipartFormData(event) ?? []
-  return new URLSearchParams(parts.map(part => [part.name ?? '', part.data.toString()] as [string, string]))
-}

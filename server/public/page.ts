@@ -1,6 +1,6 @@
 /** What the public handlers share. */
 import type { H3Event } from 'h3'
-import { getHeader, getRouterParam, setResponseHeader, setResponseStatus } from 'h3'
+import { getHeader, getRouterParam, readMultipartFormData, readRawBody, setResponseHeader, setResponseStatus } from 'h3'
 import type { PageContent } from '#core/page/content'
 import { lookClasses } from '#core/page/look'
 import { embeddedHtml, renderNotice, renderOptIn, wordsHtml, type OptInView } from '#core/page/render'
@@ -99,3 +99,13 @@ export function embedded(house: House, { content, slug, ...published }: Publishe
 
 /** What comes after the form, within another site. */
 export const embeddedWords = ({ look }: PageContent, headline: string, text: PageText): { classes: string, html: string } => ({ classes: lookClasses(look), html: wordsHtml(headline, text) })
+
+const MOST_FORM_BYTES = 32_768
+
+/** RFC 8058 allows both encodings. */
+export async function sentForm(event: H3Event): Promise<URLSearchParams> {
+  if (Number(getHeader(event, 'content-length') ?? 0) > MOST_FORM_BYTES) return new URLSearchParams()
+  if (!getHeader(event, 'content-type')?.startsWith('multipart/form-data')) return new URLSearchParams(await readRawBody(event) ?? '')
+  const parts = await readMultipartFormData(event) ?? []
+  return new URLSearchParams(parts.map(part => [part.name ?? '', part.data.toString()] as [string, string]))
+}

@@ -1,6 +1,6 @@
 /** What readers choose for themselves: lists and interests, a pause, taking back, another address. */
 import { describe, expect, it } from 'vitest'
-import { addressOutcome, answerWhy, askOtherAddress, choicesOf, choose, comeBack, confirmAddress, pause } from '#usecases/arrive/choices'
+import { addressOutcome, answerWhy, askOtherAddress, choicesOf, choose, comeBack, confirmAddress, pause, refuseAddress } from '#usecases/arrive/choices'
 import { leave, type Leaving } from '#usecases/arrive/leave'
 import { optIn } from '#usecases/arrive/optIn'
 import { takePageDown } from '#usecases/arrive/pages'
@@ -9,6 +9,7 @@ import { takeBack } from '#usecases/arrive/takeBack'
 import { erasePerson } from '#usecases/know/erase'
 import { subscriberView } from '#usecases/views/subscriber'
 import { eventsOfPerson, wholeStory } from '#data/events'
+import { consentsOfPerson } from '#data/consents'
 import { membership } from '#data/marks'
 import { emailsOfPerson } from '#data/outbox'
 import { findPerson } from '#data/people'
@@ -134,6 +135,7 @@ describe('lists and interests', () => {
     saveTag(house, interestId, tag('interest: coptic', { publicName: 'Coptic books' }))
     expect(choicesOf(house, outboxId)).toMatchObject({ lists: [{ id: listId, joined: true }, { id: offeredId, joined: false }], interests: [{ id: interestId, name: 'Coptic books', has: false }] })
     choose(house, outboxId, { listIds: [offeredId, hiddenId], tagIds: [interestId, tagId] })
+    expect(consentsOfPerson(house.db, ada)[0]).toMatchObject({ origin: 'on their choices page', wording: 'Classes' })
     expect([membership(house.db, offeredId, ada), membership(house.db, hiddenId, ada), membership(house.db, listId, ada)]).toEqual(['joined', 'never-joined', 'left'])
     expect(house.db.prepare('SELECT tag_id AS id FROM tag_holdings WHERE person_id = ? ORDER BY id').pluck().all(ada)).toEqual([tagId, interestId])
     // The course belongs to the list that was left.
@@ -180,6 +182,19 @@ describe('another address', () => {
     await moveTo(house, thursdayNoon + HOUR + 7 * DAY + 1)
     confirmAddress(house, other!)
     expect([addressOutcome(house, taken!).outcome, addressOutcome(house, other!).outcome, findPerson(house.db, ada)!.address, findPerson(house.db, bo)!.address]).toEqual(['too-late', 'too-late', 'ada@example.com', 'bo@example.com'])
+  })
+
+  it('of a stranger gives no way into the choices of who typed it, and one press there ends the question', async () => {
+    const { house, ada, outboxId, carrier } = await reader()
+    await askOtherAddress(house, outboxId, 'stranger@example.org')
+    await moveTo(house, thursdayNoon + 2 * HOUR)
+    const mail = carrier.mails.at(-1)!
+    expect(mail.to.address).toBe('stranger@example.org')
+    expect([mail.html, mail.text, JSON.stringify(mail.headers)].join(' ')).not.toMatch(/\/[mo]\//)
+    const { visit: id } = emailsOfPerson(house.db, ada).find(email => email.kind === 'address')!
+    refuseAddress(house, id)
+    confirmAddress(house, id)
+    expect([findPerson(house.db, ada)!.address, findPerson(house.db, ada)!.status, addressOutcome(house, id).outcome]).toEqual(['ada@example.com', 'active', 'too-late'])
   })
 
   it('that does not take mail says nothing of the one they have', async () => {

@@ -6,6 +6,8 @@ import { eventsOfPerson } from '#data/events'
 import { allSegments, insideCounts } from '#data/segments'
 import type { House } from '#usecases/house'
 import { correctPerson, giveTagByHand, takeTagByHand } from '#usecases/know/byHand'
+import { createPage, savePage } from '#usecases/arrive/pages'
+import { pageView } from '#usecases/views/pages'
 import { removeField, saveField, usesOfField } from '#usecases/know/fields'
 import { removeSegment, saveSegment } from '#usecases/know/segments'
 import { saveConsentRule } from '#usecases/settings/workspace'
@@ -148,6 +150,12 @@ describe('a field', () => {
     expect(usesOfField(house.db, number).segments).toHaveLength(1)
     expect(() => removeField(house, number, 1)).toThrow('the segment “binders”')
     removeSegment(house, segmentId)
+    // A page that asks for it, too, keeps it, until neither what is written nor what visitors see does.
+    const pageId = createPage(house, 'Asking')
+    const { slug, draft } = pageView(house, pageId)
+    savePage(house, pageId, { name: 'Asking', slug, draft: { ...draft, form: { ...draft.form, asks: [{ id: 'a1', kind: 'field', fieldId: number, label: 'How many?', required: false }] } } })
+    expect(() => removeField(house, number, 1)).toThrow('the page “Asking”')
+    savePage(house, pageId, { name: 'Asking', slug, draft })
     expect(() => removeField(house, number, 0)).toThrow('known of 1 person')
     removeField(house, number, 1)
     expect(eventsOfPerson(house.db, id).map(sayEvent)).toContain('press changed, by hand')

@@ -4,8 +4,9 @@ import { LEAVING_ANSWERS, type LeavingAnswer } from '#core/people/leaving'
 import { isGone } from '#core/people/status'
 import type { MessageContent } from '#core/message/content'
 import { DAY, type Instant } from '#core/time/zone'
-import { findAddressChange, insertAddressChange, insertLeavingAnswer, markAddressChanged, pauseOf, wasAnswered } from '#data/choices'
+import { endAddressChange, findAddressChange, insertAddressChange, insertLeavingAnswer, markAddressChanged, pauseOf, wasAnswered } from '#data/choices'
 import { write } from '#data/connection'
+import { insertConsent } from '#data/consents'
 import { findCourse } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import { findPersonKey } from '#data/erasing'
@@ -87,8 +88,12 @@ export function choose(house: House, outboxId: number, wanted: { listIds: number
     keepUndo(db, person.id, outboxId, at)
     const causeId = appendEvent(db, 'changed-choices', at, aboutEmail(email))
     const cause = { at, causeId, ownAct: true }
-    for (const { id, joined } of lists) {
-      if (wanted.listIds.includes(id) && !joined) joinList(db, person.id, id, cause)
+    for (const { id, joined, name, description } of lists) {
+      if (wanted.listIds.includes(id) && !joined) {
+        joinList(db, person.id, id, cause)
+        // Ticking a list agrees to what stands beside it.
+        insertConsent(db, { personId: person.id, eventId: causeId, pageVersionId: null, origin: 'on their choices page', wording: [name, description].filter(Boolean).join(': '), at, confirmedAt: null, ip: null, zone: null })
+      }
       if (!wanted.listIds.includes(id) && joined) leaveList(db, person.id, id, cause)
     }
     for (const { id, has } of interests) {
@@ -190,6 +195,15 @@ export function readAddressToken(house: House, token: string): number {
   const what = house.signer.read('address', token)
   if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
   return Number(what)
+}
+
+/** It is not theirs, or they do not want it: the button does nothing any more. */
+export function refuseAddress(house: House, id: number): void {
+  const { db } = house
+  write(db, () => {
+    const change = findAddressChange(db, id)
+    if (change && change.doneAt === null) endAddressChange(db, id, house.clock.now())
+  })
 }
 
 /** From now on their mail goes to the new address; what waits goes there, too. */

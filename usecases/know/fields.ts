@@ -6,6 +6,8 @@ import type { Database } from '#data/connection'
 import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { countHaving, countValues, deleteField, fieldOfPerson, findField, findFieldByName, insertField, setFieldValue, updateField } from '#data/fields'
+import type { PageContent } from '#core/page/content'
+import { allPages } from '#data/pages'
 import { allSegments } from '#data/segments'
 import type { House } from '../house'
 import type { Cause } from '../inner/marks'
@@ -41,8 +43,10 @@ export function saveField(house: House, id: number | null, input: FieldInput): n
 }
 
 /** What would break, in words; a field that is used cannot be deleted. */
-export function usesOfField(db: Database, id: number): { segments: { id: number, name: string }[] } {
+export function usesOfField(db: Database, id: number): { segments: { id: number, name: string }[], pages: { id: number, name: string }[] } {
+  const asks = (content: PageContent | null) => content?.form.asks.some(ask => ask.kind === 'field' && ask.fieldId === id) === true
   return {
+    pages: allPages(db).filter(page => asks(page.draft) || asks(page.published)).map(page => ({ id: page.id, name: page.name })),
     segments: allSegments(db).filter(segment => leavesOf(segment.condition).some(leaf => leaf.kind === 'field' && leaf.fieldId === id)).map(segment => ({ id: segment.id, name: segment.name })),
   }
 }
@@ -52,8 +56,9 @@ export function removeField(house: House, id: number, known: number): void {
   const { db } = house
   write(db, () => {
     if (!findField(db, id)) throw new NotThere('This field is not there any more.')
-    const { segments } = usesOfField(db, id)
-    if (segments.length > 0) throw new NotNow(`The field is used by ${segments.map(segment => `the segment “${segment.name}”`).join(' and ')}. Take it out there first.`)
+    const { segments, pages } = usesOfField(db, id)
+    const users = [...segments.map(({ name }) => `the segment “${name}”`), ...pages.map(({ name }) => `the page “${name}”`)]
+    if (users.length > 0) throw new NotNow(`The field is used by ${users.join(' and ')}. Take it out there first.`)
     const people = countValues(db, id)
     if (people !== known) throw new NotNow(`Meanwhile it is known of ${people === 1 ? '1 person' : `${people} people`}. Look at the number and say it once more.`)
     deleteField(db, id)

@@ -16,7 +16,8 @@ export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail:
   const person = findPerson(db, row.personId)!
   const list = findList(db, standsFor(db, 'lists', row.listId)!)!
   const message = messageOf(db, row.messageId)
-  const choicesUrl = `${baseUrl}/m/${signer.sign('choices', String(row.id))}`
+  // Whoever reads what was asked at another address may be a stranger: their way out must not lead into somebody else's choices.
+  const choicesUrl = row.kind === 'address' ? ownUrl(house, row) : `${baseUrl}/m/${signer.sign('choices', String(row.id))}`
   const filled = composer.fill(message, {
     first_name: person.firstName,
     links: linksOfMessage(db, row.messageId).map(({ n }) => `${baseUrl}/l/${signer.sign('link', `${row.id}.${n}`)}`),
