@@ -6,7 +6,6 @@ import { takeBack } from '#usecases/arrive/takeBack'
 import type { House } from '#usecases/house'
 import { choicesForm } from '#server/schemas'
 import { InputProblem } from '#usecases/problem'
-import { findPersonOf } from '#usecases/views/publicPages'
 import { choicesPage } from './choices.get'
 import { formOf, houseAt, pathAt, sentForm, tokenOf, troublePage } from './page'
 
@@ -44,7 +43,7 @@ async function act(house: House, outboxId: number, what: string, sent: URLSearch
     case 'save': return choose(house, outboxId, { listIds: numbers(sent, 'list'), tagIds: numbers(sent, 'interest') })
     case 'pause': return pause(house, outboxId, true)
     case 'go-on': return pause(house, outboxId, false)
-    case 'take-back': return takeBack(house, findPersonOf(house, outboxId))
+    case 'take-back': return takeBack(house, outboxId)
     case 'come-back': return comeBack(house, outboxId)
     case 'address': return askOtherAddress(house, outboxId, form.address)
     case 'why': return answerWhy(house, outboxId, form.why)

@@ -89,11 +89,11 @@ describe('what was just chosen can be taken back', () => {
     leave(house, outboxId, leaving)
     await moveTo(house, thursdayNoon + 2 * HOUR)
     expect(choicesOf(house, outboxId)).toMatchObject({ canTakeBack: true, course: { inside: false } })
-    takeBack(house, ada)
+    takeBack(house, outboxId)
     await moveTo(house, thursdayNoon + 10 * DAY)
     expect(sentTo(setting, ada)).toEqual(sentTo(plain, plain.ada))
     expect([findPerson(house.db, ada)!.status, membership(house.db, setting.listId, ada)]).toEqual(['active', 'joined'])
-    expect(() => takeBack(house, ada)).toThrow(/nothing to take back/)
+    expect(() => takeBack(house, outboxId)).toThrow(/nothing to take back/)
   })
 
   it('brings back an email that was withdrawn on its way, once', async () => {
@@ -104,7 +104,7 @@ describe('what was just chosen can be taken back', () => {
     await moveTo(house, thursdayNoon + DAY + HOUR)
     leave(house, outboxId, { what: 'everything' })
     expect(emailsOfPerson(house.db, ada).map(({ status }) => status)).toContain('withdrawn')
-    takeBack(house, ada)
+    takeBack(house, outboxId)
     house.db.prepare(`UPDATE workspace SET carrier_state = 'ready'`).run()
     await moveTo(house, thursdayNoon + 10 * DAY)
     expect(carrier.mails.map(mail => mail.subject.split(',')[0])).toEqual(['one', 'two', 'three'])
@@ -115,13 +115,13 @@ describe('what was just chosen can be taken back', () => {
     leave(late.house, late.outboxId, { what: 'everything' })
     await moveTo(late.house, thursdayNoon + 2 * DAY)
     expect(choicesOf(late.house, late.outboxId).canTakeBack).toBe(false)
-    expect(() => takeBack(late.house, late.ada)).toThrow(/nothing to take back/)
+    expect(() => takeBack(late.house, late.outboxId)).toThrow(/nothing to take back/)
 
     const setting = await reader()
     const { house, ada, outboxId } = setting
     leave(house, outboxId, { what: 'course' })
     visit(house, 'ada@example.com')
-    takeBack(house, ada)
+    takeBack(house, outboxId)
     expect(house.db.prepare(`SELECT visit, status FROM enrolments WHERE person_id = ? ORDER BY visit`).all(ada)).toEqual([{ visit: 1, status: 'left' }, { visit: 2, status: 'open' }])
   })
 })
@@ -140,7 +140,7 @@ describe('lists and interests', () => {
     expect(house.db.prepare('SELECT tag_id AS id FROM tag_holdings WHERE person_id = ? ORDER BY id').pluck().all(ada)).toEqual([tagId, interestId])
     // The course belongs to the list that was left.
     expect(choicesOf(house, outboxId).course).toMatchObject({ inside: false })
-    takeBack(house, ada)
+    takeBack(house, outboxId)
     expect(choicesOf(house, outboxId)).toMatchObject({ course: { inside: true }, lists: [{ joined: true }, { joined: false }], interests: [{ has: false }] })
   })
 

@@ -172,6 +172,23 @@ describe('a page that asks for a yes', () => {
     expect(house.db.prepare(`SELECT count(*) AS n FROM outbox WHERE status = 'handed over'`).get()).toEqual({ n: 2 })
   })
 
+  it('does not ask a second time where the address is refused', async () => {
+    const setting = await asking()
+    const { house } = setting
+    let tries = 0
+    house.carrier.handOver = async () => {
+      tries++
+      return { kind: 'refused', answer: { stage: 'recipient', code: 550, text: '550 5.1.1 no such mailbox' } }
+    }
+    const ada = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + 3 * DAY)
+    expect([tries, findPerson(house.db, ada)!.status]).toEqual([1, 'bounced'])
+    // Typed again: tried once more, because a mailbox may be there again; and not reminded.
+    visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + 9 * DAY)
+    expect([tries, findPerson(house.db, ada)!.status]).toEqual([2, 'bounced'])
+  })
+
   it('is not published without a sender, or with an email in which nobody can say yes', async () => {
     const setting = await asking()
     const { house, pageId } = setting

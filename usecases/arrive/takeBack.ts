@@ -7,6 +7,7 @@ import { write } from '#data/connection'
 import { findEnrolment, openEnrolmentsOfPerson } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { interestsOfPerson, listsOfPerson } from '#data/marks'
+import { findEmail } from '#data/outbox'
 import { findPerson } from '#data/people'
 import type { House } from '../house'
 import { endPause } from '../inner/pauses'
@@ -39,14 +40,15 @@ export function canTakeBack(db: Database, personId: number, now: Instant): boole
 /**
  * As it was before the latest change: status, lists, interests, courses from
  * where they stood, and the mail that was withdrawn. Throws a {@link NotNow}
- * where nothing can be taken back any more.
+ * where nothing can be taken back any more. By any email of theirs.
  */
-export function takeBack(house: House, personId: number): void {
+export function takeBack(house: House, outboxId: number): void {
   const { db } = house
   write(db, () => {
     const at = house.clock.now()
-    const person = findPerson(db, personId)
-    if (!person || !canTakeBack(db, personId, at)) throw new NotNow('There is nothing to take back any more.')
+    const personId = findEmail(db, outboxId)?.personId
+    const person = personId === undefined ? undefined : findPerson(db, personId)
+    if (personId === undefined || !person || !canTakeBack(db, personId, at)) throw new NotNow('There is nothing to take back any more.')
     const { id, before } = latestUndo(db, personId)!
     markUndone(db, id, at)
     const causeId = appendEvent(db, 'took-back', at, { personId })

@@ -19,6 +19,7 @@ import { insertReaderAct, keennessOf } from '#data/reading'
 import { pauseCarrier, stopCarrier, workspaceOf, consentRule } from '#data/workspace'
 import type { EngineHouse } from '../house'
 import { aboutEmail } from '../inner/aboutEmail'
+import { withdrawAskings } from '../inner/askings'
 import { changeStatus } from '../inner/marks'
 import { watchOf } from '../time/dueStep'
 import { writeLetter } from './letter'
@@ -128,7 +129,10 @@ function settle(house: EngineHouse, row: OutboxRow, answer: HandOver): void {
         markFailed(db, row.id, owner, text, null)
         const causeId = appendEvent(db, 'bounced', at, aboutOf(row), { said: text })
         // Another address that does not take mail says nothing of the one they have.
-        if (row.kind !== 'address') changeStatus(db, row.personId, 'bounced', { at, causeId, ownAct: false })
+        if (row.kind === 'address') break
+        changeStatus(db, row.personId, 'bounced', { at, causeId, ownAct: false })
+        // Who was bounced before and opted in anew is not asked again where nobody reads it.
+        withdrawAskings(db, row.personId, at, causeId)
         break
       }
       case 'refused-email':

@@ -2,7 +2,6 @@
 import { picturesOf } from '#core/page/content'
 import type { OptInView } from '#core/page/render'
 import { allFields } from '#data/fields'
-import { findEmail } from '#data/outbox'
 import type { PublishedPage } from '#data/pages'
 import { picturesByIds } from '#data/pictures'
 import { findPublishedPage } from '#data/pages'
@@ -35,11 +34,4 @@ export function drawingOf(house: House, { content, slug }: PublishedPage): Pick<
     fields: new Map((wanted.length === 0 ? [] : allFields(db)).map(field => [field.id, field])),
     now: house.clock.now(), zone: publicZone(house), url: `${house.baseUrl}/p/${slug}`,
   }
-}
-
-/** Whose email it was. */
-export function findPersonOf(house: House, outboxId: number): number {
-  const email = findEmail(house.db, outboxId)
-  if (!email) throw new NotThere('This email is not known any more.')
-  return email.personId
 }
