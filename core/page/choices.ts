@@ -5,20 +5,27 @@ import type { Instant, ZoneName } from '#core/time/zone'
 import { html, type Html } from './html'
 import { shell, type Face } from './shell'
 
-export interface ChoicesView extends Face {
-  action: string
-  /** With its middle hidden, so that a forwarded link does not give the address away. */
-  shownAddress: string
+/** What somebody gets from us, and can choose. */
+export interface Choices {
+  address: string
+  gone: boolean
   course: { name: string, inside: boolean } | null
+  /** Those they are on or have left, and those that everybody is offered. */
   lists: { id: number, name: string, description: string, joined: boolean }[]
   interests: { id: number, name: string, has: boolean }[]
   pausedUntilAt: Instant | null
-  zone: ZoneName
-  gone: boolean
   canTakeBack: boolean
-  asksWhy: boolean
-  /** Their own address of the page they came by; null for none. */
+  /** Their own address of the page they came by, to be passed on; null if it is not there any more. */
   passOnUrl: string | null
+  /** True if they may still say why they left. */
+  asksWhy: boolean
+}
+
+export interface ChoicesView extends Face, Omit<Choices, 'address'> {
+  action: string
+  /** With its middle hidden, so that a forwarded link does not give the address away. */
+  shownAddress: string
+  zone: ZoneName
   /** What was typed as another address, and what is wrong with it. */
   address: { typed: string, problem: string | undefined }
   /** What was just done, in words. */

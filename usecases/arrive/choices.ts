@@ -3,7 +3,8 @@ import { checkAddress } from '#core/people/address'
 import { LEAVING_ANSWERS, type LeavingAnswer } from '#core/people/leaving'
 import { isGone } from '#core/people/status'
 import type { MessageContent } from '#core/message/content'
-import { DAY, type Instant } from '#core/time/zone'
+import type { Choices } from '#core/page/choices'
+import { DAY } from '#core/time/zone'
 import { endAddressChange, findAddressChange, insertAddressChange, insertLeavingAnswer, markAddressChanged, pauseOf, wasAnswered } from '#data/choices'
 import { write } from '#data/connection'
 import { insertConsent } from '#data/consents'
@@ -31,21 +32,6 @@ const PAUSE = 30 * DAY
 const ADDRESS_WITHIN = 7 * DAY
 /** Nobody's mailbox can be filled with questions whether it is somebody's. */
 const MOST_ADDRESSES_A_DAY = 3
-
-export interface Choices {
-  address: string
-  gone: boolean
-  course: { name: string, inside: boolean } | null
-  /** Those they are on or have left, and those that everybody is offered. */
-  lists: { id: number, name: string, description: string, joined: boolean }[]
-  interests: { id: number, name: string, has: boolean }[]
-  pausedUntilAt: Instant | null
-  canTakeBack: boolean
-  /** Their own address of the page they came by, to be passed on; null if it is not there any more. */
-  passOnUrl: string | null
-  /** True if they may still say why they left. */
-  asksWhy: boolean
-}
 
 function emailAndPerson(house: House, outboxId: number): { email: OutboxRow, person: Person } {
   const email = findEmail(house.db, outboxId)
