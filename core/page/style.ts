@@ -50,7 +50,7 @@ figure{margin:0}img{display:block;max-width:100%;height:auto;border-radius:6px}f
 .picture-left .apart figure,.picture-right .apart figure{height:100%;display:flex;flex-direction:column}.picture-left .apart section,.picture-right .apart section{height:100%}
 .picture-left .apart img,.picture-right .apart img{flex:1;min-height:0;object-fit:cover;height:100%}
 }
-form{margin-top:0}.thanks-form{margin-top:28px}
+form{margin-top:0}
 .field{margin-bottom:16px}
 label,legend{display:block;font-size:15px;font-weight:600;margin-bottom:5px;padding:0}
 input,select{width:100%;font:inherit;padding:10px 12px;border:1px solid var(--second);border-radius:6px;background:var(--paper);color:inherit}
