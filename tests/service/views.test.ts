@@ -1,9 +1,11 @@
+import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import type { Condition } from '#core/audience/condition'
 import { toSql } from '#core/audience/sql'
 import { diceOf } from '#core/dice'
 import type { DraftStep } from '#core/sequence/draft'
 import { sayEvent } from '#core/events'
+import { openDatabase } from '#data/connection'
 import { searchMailbox } from '#data/mailbox'
 import { emailsOfPerson } from '#data/outbox'
 import { peopleIds, searchPeople, type Reach } from '#data/people'
@@ -16,17 +18,50 @@ import { previewEmail } from '#usecases/courses/preview'
 import { momentOf } from '#usecases/inner/moment'
 import { giveTagByHand } from '#usecases/know/byHand'
 import { saveSettings } from '#usecases/settings/workspace'
+import type { House } from '#usecases/house'
+import { SLOW_VIEWS } from '#server/reader/views'
 import { courseView } from '#usecases/views/course'
+import { fieldLines } from '#usecases/views/fields'
 import { FORECAST_DAYS, forecast } from '#usecases/views/forecast'
 import { railView } from '#usecases/views/frame'
 import { listLines, tagLines } from '#usecases/views/listsAndTags'
-import { mailView } from '#usecases/views/mailbox'
+import { mailboxView, mailView } from '#usecases/views/mailbox'
+import { pageResults } from '#usecases/views/pageResults'
+import { pageView } from '#usecases/views/pages'
 import { subscriberView } from '#usecases/views/subscriber'
 import { subscribersCount, subscribersView, type SubscribersQuery } from '#usecases/views/subscribers'
 import { todayView } from '#usecases/views/today'
-import { DAY, HOUR, email, furnish, moveTo, openHouse, step, thursdayNoon, visit } from './workshop'
+import { DAY, HOUR, email, furnish, moveTo, openHouse, step, temporaryFolder, thursdayNoon, visit } from './workshop'
 
 const everybody: SubscribersQuery = { search: '', where: null, segmentId: null, status: null, tagId: null, listId: null, pageId: null, standing: null, sort: 'newest', page: 0, behind: null, trouble: null }
+
+describe('a screen', () => {
+  it('reads all it shows at one moment, so that no number and no row contradict each other while the engine writes', async () => {
+    const file = join(temporaryFolder(), 'porch.db')
+    const { house: { db: writer }, pageId, courseId } = await furnish(openHouse({ file }))
+    const house = openHouse({ file })
+    visit(house, 'ada@example.com')
+    writer.close()
+    const views: [string, (house: House) => unknown][] = [
+      ...Object.entries(SLOW_VIEWS).filter(([name]) => !['subscribers', 'subscribersCount', 'audience', 'audienceMore', 'idsToExport', 'importPlan', 'course', 'pageResults'].includes(name)) as [string, (house: House) => unknown][],
+      ['subscribers', house => subscribersView(house, everybody)], ['course', house => courseView(house, courseId)], ['pageResults', house => pageResults(house, { id: pageId, days: 7 })],
+      ['mailbox', house => mailboxView(house, '', 0)], ['page', house => pageView(house, pageId)], ['fields', fieldLines], ['subscriber', house => subscriberView(house, 1)],
+    ]
+    for (const [name, view] of views) {
+      // Every statement of a fresh connection is prepared where it is first asked.
+      const db = openDatabase(file)
+      const alone: string[] = []
+      const prepare = db.prepare.bind(db)
+      db.prepare = ((sql: string) => {
+        if (!db.inTransaction) alone.push(sql.trim().replace(/\s+/g, ' '))
+        return prepare(sql)
+      }) as typeof db.prepare
+      view({ ...house, db, clock: { now: () => thursdayNoon } })
+      expect(alone.length, `${name}: ${alone.join('\n')}`).toBeLessThanOrEqual(1)
+      db.close()
+    }
+  })
+})
 
 describe('what is said to go out', () => {
   it('is exactly what then goes out, to the minute and the person, whatever the zones and the whens', async () => {

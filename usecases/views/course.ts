@@ -26,8 +26,8 @@ export function courseView(house: House, id: number): CourseView {
 }
 
 export function courseLines(house: House): CourseLine[] {
-  const counts = courseCounts(house.db)
-  return allCourses(house.db).map(course => ({
+  const [counts, courses] = readTogether(house.db, () => [courseCounts(house.db), allCourses(house.db)] as const)
+  return courses.map(course => ({
     id: course.id, name: course.name, status: course.status, startedAt: course.startedAt,
     emails: course.draft.steps.length, empty: course.draft.steps.filter(step => !isWritten(step.content)).length,
     ...NOBODY, ...counts.get(course.id),

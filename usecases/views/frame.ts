@@ -1,6 +1,7 @@
 /** What stands around every screen: the wall and the rail. */
 import type { ComingSend, FrameView, NamedSend, RailView } from '#core/views/frame'
 import { HOUR } from '#core/time/zone'
+import { readTogether } from '#data/connection'
 import { backlog } from '#data/due'
 import { allCourses } from '#data/courses'
 import { allPages } from '#data/pages'
@@ -13,18 +14,20 @@ import { forecast } from './forecast'
 
 export function frameView(house: House): Omit<FrameView, 'hasLive'> {
   const { db } = house
-  const { name, zone, mode } = workspaceOf(db)
-  const people = countPeople(db)
-  return {
-    workspace: { name, zone, mode },
-    counts: {
-      pages: allPages(db).length,
-      subscribers: people.pending + people.active + people.resting,
-      segments: allSegments(db).length,
-      tagsAndLists: countMarks(db),
-      courses: allCourses(db).length,
-    },
-  }
+  return readTogether(db, () => {
+    const { name, zone, mode } = workspaceOf(db)
+    const people = countPeople(db)
+    return {
+      workspace: { name, zone, mode },
+      counts: {
+        pages: allPages(db).length,
+        subscribers: people.pending + people.active + people.resting,
+        segments: allSegments(db).length,
+        tagsAndLists: countMarks(db),
+        courses: allCourses(db).length,
+      },
+    }
+  })
 }
 
 /** Sends this close together share a post: closer ones could not be told apart on the rail. */
@@ -32,15 +35,17 @@ const POST_STRETCH = 2 * HOUR
 
 export function railView(house: House): RailView {
   const { db } = house
-  const now = house.clock.now()
-  const clock = practiceClock(db)
-  return {
-    now,
-    movingTo: clock && clock.targetAt > clock.nowAt ? clock.targetAt : null,
-    zone: workspaceOf(db).zone,
-    backlog: backlog(db, now),
-    posts: forecast(house, POST_STRETCH).map(namer(house)),
-  }
+  return readTogether(db, () => {
+    const now = house.clock.now()
+    const clock = practiceClock(db)
+    return {
+      now,
+      movingTo: clock && clock.targetAt > clock.nowAt ? clock.targetAt : null,
+      zone: workspaceOf(db).zone,
+      backlog: backlog(db, now),
+      posts: forecast(house, POST_STRETCH).map(namer(house)),
+    }
+  })
 }
 
 /** Gives coming sends the names of their course and email. */

@@ -6,6 +6,7 @@ import { hasBlanks } from '#core/people/tag'
 import { followsOf } from '#core/rules/rule'
 import type { ListLine, TagLine, Use, WhyTheyLeft } from '#core/views/marks'
 import type { Database } from '#data/connection'
+import { readTogether } from '#data/connection'
 import { leavingAnswers } from '#data/choices'
 import { allCourses } from '#data/courses'
 import { allPages } from '#data/pages'
@@ -52,13 +53,13 @@ export const usesOfList = (db: Database, id: number): Use[] => listUses(readName
 export const usesOfTag = (db: Database, id: number): Use[] => tagUses(readNamers(db), id)
 
 export function listLines({ db }: House): ListLine[] {
-  const namers = readNamers(db)
-  return allLists(db).map(({ createdAt: _, ...list }) => ({ ...list, takesEverybody: list.takesEverybody === 1, offered: list.offered === 1, uses: listUses(namers, list.id) }))
+  const [namers, lists] = readTogether(db, () => [readNamers(db), allLists(db)] as const)
+  return lists.map(({ createdAt: _, ...list }) => ({ ...list, takesEverybody: list.takesEverybody === 1, offered: list.offered === 1, uses: listUses(namers, list.id) }))
 }
 
 export function tagLines({ db }: House): TagLine[] {
-  const namers = readNamers(db)
-  return allTags(db).map(({ createdAt: _, ...tag }) => ({ ...tag, blanks: hasBlanks(tag.name), follows: followsOf(tag.id, namers.rules), uses: tagUses(namers, tag.id) }))
+  const [namers, tags] = readTogether(db, () => [readNamers(db), allTags(db)] as const)
+  return tags.map(({ createdAt: _, ...tag }) => ({ ...tag, blanks: hasBlanks(tag.name), follows: followsOf(tag.id, namers.rules), uses: tagUses(namers, tag.id) }))
 }
 
 export const whyTheyLeft = ({ db }: House): WhyTheyLeft[] => leavingAnswers(db)

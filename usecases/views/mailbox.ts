@@ -1,6 +1,7 @@
 /** The practice mailbox, read from the very bytes that were delivered. */
 import PostalMime from 'postal-mime'
 import type { MailboxView, MailView } from '#core/views/mailbox'
+import { readTogether } from '#data/connection'
 import { findMail, searchMailbox } from '#data/mailbox'
 import type { House } from '../house'
 import { NotThere } from '../problem'
@@ -8,7 +9,7 @@ import { NotThere } from '../problem'
 const PAGE_SIZE = 50
 
 export function mailboxView(house: House, search: string, page: number): MailboxView {
-  return { ...searchMailbox(house.db, search, PAGE_SIZE, page * PAGE_SIZE), pageSize: PAGE_SIZE }
+  return readTogether(house.db, () => ({ ...searchMailbox(house.db, search, PAGE_SIZE, page * PAGE_SIZE), pageSize: PAGE_SIZE }))
 }
 
 export async function mailView(house: House, id: number): Promise<MailView & { html: string }> {

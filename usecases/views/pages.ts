@@ -1,6 +1,7 @@
 /** Opt-in pages for their screens. */
 import { givenBy, picturesOf } from '#core/page/content'
 import type { PageLine, PageView } from '#core/views/pages'
+import { readTogether } from '#data/connection'
 import { allPages, findPage } from '#data/pages'
 import type { PageRow } from '#data/pages'
 import { allCourses } from '#data/courses'
@@ -21,7 +22,9 @@ export function pageLines(house: House): PageLine[] {
   return allPages(house.db).map(page => line(house, page))
 }
 
-export function pageView(house: House, id: number): PageView {
+export const pageView = (house: House, id: number): PageView => readTogether(house.db, () => lookAtPage(house, id))
+
+function lookAtPage(house: House, id: number): PageView {
   const page = findPage(house.db, id)
   if (!page) throw new NotThere('This page is not there any more.')
   const leadsTo = allCourses(house.db)

@@ -4,6 +4,7 @@ import { givenBy } from '#core/page/content'
 import { rateOf } from '#core/stats/rate'
 import { DAY, HOUR, type Instant } from '#core/time/zone'
 import type { Notice, TodayView } from '#core/views/today'
+import { readTogether } from '#data/connection'
 import type { CourseRow } from '#data/courses'
 import { allCourses } from '#data/courses'
 import { standingsOfCourse } from '#data/enrolments'
@@ -20,7 +21,9 @@ import type { House } from '../house'
 import { forecast } from './forecast'
 import { namer } from './frame'
 
-export function todayView(house: House): TodayView {
+export const todayView = (house: House): TodayView => readTogether(house.db, () => lookAtToday(house))
+
+function lookAtToday(house: House): TodayView {
   const { db } = house
   const now = house.clock.now()
   const month = sentBetween(db, now - 28 * DAY, now)
