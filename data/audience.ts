@@ -24,7 +24,7 @@ export function factsOf(db: Database, personId: number): PersonFacts | undefined
     lists: q<{ listId: number, left: 0 | 1 }>(db, 'SELECT list_id AS listId, left_at IS NOT NULL AS left FROM list_members WHERE person_id = ?').all(personId).map(row => ({ listId: row.listId, left: row.left === 1 })),
     tags: q<PersonFacts['tags'][number]>(db, 'SELECT tag_id AS tagId, since_at AS sinceAt FROM tag_holdings WHERE person_id = ?').all(personId),
     fields: fieldsOfPerson(db, personId),
-    optIns: q<PersonFacts['optIns'][number]>(db, 'SELECT page_id AS pageId, touch_id AS touchId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt FROM opt_ins WHERE person_id = ?').all(personId),
+    optIns: q<PersonFacts['optIns'][number]>(db, 'SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt FROM opt_ins WHERE person_id = ?').all(personId),
     emails: q<Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null }>(db, `
       SELECT id, CASE kind WHEN 'course' THEN thing_id END AS courseId, step_id AS stepId, planned_at AS plannedAt, status, go_at AS goAt, handed_over_at AS handedOverAt, left_at AS leftAt
       FROM outbox WHERE person_id = ?`).all(personId)

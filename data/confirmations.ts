@@ -7,8 +7,8 @@ import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
 
-/** What somebody typed and chose, kept until they say yes. `known`: they were one of ours before. */
-export interface Answers { firstName: string, zone: string | null, ip: string | null, touch: Touch, answered: Answered, known: boolean }
+/** What somebody typed and chose, kept until they say yes. `known`: they were one of ours before. `resultId`: the result page that is theirs. */
+export interface Answers { firstName: string, zone: string | null, ip: string | null, touch: Touch, answered: Answered, known: boolean, resultId: string | null }
 
 export interface ConfirmationRow extends Asking {
   id: number
@@ -31,7 +31,11 @@ type Raw = Omit<ConfirmationRow, 'answers'> & { answers: string }
 const ROW = `SELECT id, page_id AS pageId, page_version_id AS pageVersionId, person_id AS personId, event_id AS eventId, answers, state, asked_at AS askedAt, mailed_at AS mailedAt, mails,
   remind_at AS remindAt, expires_at AS expiresAt, ended_at AS endedAt FROM confirmations`
 
-const parse = (row: Raw): ConfirmationRow => ({ ...row, answers: JSON.parse(row.answers) as Answers })
+/** Also as they were kept before answers picked a page, and emptied when somebody was erased. */
+function parse(row: Raw): ConfirmationRow {
+  const answers = JSON.parse(row.answers) as Answers
+  return { ...row, answers: { ...answers, resultId: answers.resultId ?? null, answered: { ...answers.answered, chosen: answers.answered?.chosen ?? {} } } }
+}
 
 export function findConfirmation(db: Database, id: number): ConfirmationRow | undefined {
   const row = q<Raw>(db, `${ROW} WHERE id = ?`).get(id)

@@ -12,6 +12,7 @@ import { pictures } from './migrations/007-pictures'
 import { choices } from './migrations/008-choices'
 import { oddAddresses } from './migrations/009-odd-addresses'
 import { passedOn } from './migrations/010-passed-on'
+import { choosers } from './migrations/011-choosers'
 
 export interface Migration {
   number: number
@@ -22,7 +23,7 @@ export interface Migration {
 }
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
-export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn]
+export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */
 export class SchemaProblem extends Error {}

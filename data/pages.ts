@@ -96,8 +96,8 @@ export function unpublish(db: Database, pageId: number): void {
 }
 
 /** Someone pressed the button of a page. It counts from `confirmedAt`; null if it waits for their yes. */
-export function insertOptIn(db: Database, row: { pageId: number, personId: number, at: Instant, eventId: number, touchId: number, confirmedAt: Instant | null, passedBy: number | null }): void {
-  q(db, 'INSERT INTO opt_ins (page_id, person_id, at, event_id, touch_id, confirmed_at, passed_by) VALUES (?, ?, ?, ?, ?, ?, ?)').run(row.pageId, row.personId, row.at, row.eventId, row.touchId, row.confirmedAt, row.passedBy)
+export function insertOptIn(db: Database, row: { pageId: number, personId: number, at: Instant, eventId: number, touchId: number, confirmedAt: Instant | null, passedBy: number | null, resultId: string | null }): void {
+  q(db, 'INSERT INTO opt_ins (page_id, person_id, at, event_id, touch_id, confirmed_at, passed_by, result_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)').run(row.pageId, row.personId, row.at, row.eventId, row.touchId, row.confirmedAt, row.passedBy, row.resultId)
   q(db, 'UPDATE people SET first_touch_id = coalesce(first_touch_id, ?), latest_touch_id = ? WHERE id = ?').run(row.touchId, row.touchId, row.personId)
 }
 

@@ -67,6 +67,11 @@ export function optInsByTouch(db: Database, pageId: number, from: Instant, to: I
   return q<{ touchId: number | null, people: number }>(db, 'SELECT touch_id AS touchId, count(DISTINCT person_id) AS people FROM opt_ins WHERE page_id = ? AND at >= ? AND at < ? GROUP BY touch_id').all(pageId, from, to)
 }
 
+/** People who opted in on a page in a stretch of time, `to` not included, by the result page that their answers led to; null for none. */
+export function optInsByResult(db: Database, pageId: number, from: Instant, to: Instant): { resultId: string | null, people: number }[] {
+  return q<{ resultId: string | null, people: number }>(db, 'SELECT result_id AS resultId, count(DISTINCT person_id) AS people FROM opt_ins WHERE page_id = ? AND at >= ? AND at < ? GROUP BY result_id').all(pageId, from, to)
+}
+
 /** People of a page in a stretch of time, `to` not included: whose opt-in began to count, who pressed and did not say yes, who first fetched the file. */
 export function fatesOfOptIns(db: Database, pageId: number, from: Instant, to: Instant): { counted: number, notConfirmed: number, fetched: number } {
   return q<{ counted: number, notConfirmed: number, fetched: number }>(db, `

@@ -1,4 +1,4 @@
-/** Saltmarsh Bindery: sender, lists, tags, two pages and a running course. */
+/** Saltmarsh Bindery: sender, lists, tags, three pages and a running course. */
 import { nameSource } from '#usecases/arrive/sources'
 import { startCourse } from '#usecases/courses/publish'
 import { createCourse, saveCourse } from '#usecases/courses/save'

@@ -1,4 +1,4 @@
-/** The two pages of Saltmarsh Bindery. */
+/** The pages of Saltmarsh Bindery. */
 import { newConfirming } from '#core/page/confirm'
 import { newPage, type PageContent } from '#core/page/content'
 import { newPromised } from '#core/page/promise'
@@ -7,17 +7,20 @@ import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
 import { bringPicture } from '#usecases/arrive/pictures'
 import type { House } from '#usecases/house'
 import { BENCH_PICTURE, sheetKitPdf } from './kit'
-import { line, numbered, points, sections, words } from '#core/page/pieces/words'
+import { newForm } from '#core/page/form'
+import type { ResultPage } from '#core/page/result'
+import { answers, line, numbered, points, sections, words } from '#core/page/pieces/words'
 import { email, ownButton } from './write'
 
-/** Addresses of the two pages. */
-export const PAGES = { kit: 'sheet-kit', course: 'fold-sew-cover' } as const
+/** Their addresses. */
+export const PAGES = { kit: 'sheet-kit', course: 'fold-sew-cover', chooser: 'which-book' } as const
 
 interface Given { listId: number, lettersId: number, kitTagId: number, courseTagId: number, whenId: number, copticId: number, longStitchId: number, marblingId: number, booksFieldId: number }
 
 export async function pages(house: House, given: Given): Promise<void> {
   await publish(house, 'Sheet kit', PAGES.kit, await kitPage(house, given))
   await publish(house, 'Course page', PAGES.course, coursePage(given))
+  await publish(house, 'Which book first?', PAGES.chooser, chooserPage(given))
 }
 
 async function kitPage(house: House, { listId, lettersId, kitTagId, whenId, copticId, longStitchId, marblingId, booksFieldId }: Given): Promise<PageContent> {
@@ -40,11 +43,9 @@ async function kitPage(house: House, { listId, lettersId, kitTagId, whenId, copt
       ] }],
     ),
     form: {
-      firstName: 'may', buttonLabel: 'Send me the sheet kit',
+      ...newForm(), firstName: 'may', buttonLabel: 'Send me the sheet kit',
       asks: [
-        { id: 'a1', kind: 'choice', label: 'What would you like to make?', required: false, many: true, options: [
-          { id: 'o1', label: 'A notebook that lies flat', tagIds: [copticId] }, { id: 'o2', label: 'A soft book for the pocket', tagIds: [longStitchId] }, { id: 'o3', label: 'Papers with colour in them', tagIds: [marblingId] },
-        ] },
+        { id: 'a1', kind: 'choice', label: 'What would you like to make?', required: false, many: true, options: answers(['A notebook that lies flat', copticId], ['A soft book for the pocket', longStitchId], ['Papers with colour in them', marblingId]) },
         { id: 'a2', kind: 'field', fieldId: booksFieldId, label: 'How many books have you made so far?', required: false },
       ],
       boxes: [{ id: 'b1', wording: 'Send me the letters from the bench, too: a technique, a mended book, a new class. Twice a month at most.', required: false, listIds: [lettersId], tagIds: [] }],
@@ -79,11 +80,44 @@ function coursePage({ listId, courseTagId, whenId }: Given): PageContent {
       ['steps', { title: 'The week', list: numbered('**Fold.** Twelve sheets, four gatherings, one bone folder or the back of a spoon.', '**Sew.** A needle, a thread, and a stitch that sailors knew.', '**Cover.** Board from an old box and the cloth you like best.') }],
       ['form', { title: '' }],
     ),
-    form: { firstName: 'must', asks: [], boxes: [], buttonLabel: 'Begin today', consentWording: 'You get the five letters of this course and nothing else. You can leave in every one of them.' },
+    form: { ...newForm(), firstName: 'must', buttonLabel: 'Begin today', consentWording: 'You get the five letters of this course and nothing else. You can leave in every one of them.' },
     listIds: [listId],
     tagIds: [courseTagId, whenId],
     confirming: { ...page.confirming, who: 'nobody' },
     thanks: { headline: 'Your first letter has left', text: words('It holds the sheets to print. Clear a table for tomorrow.'), onward: [] },
+  }
+}
+
+function chooserPage({ lettersId, whenId, copticId, longStitchId, marblingId }: Given): PageContent {
+  const page = newPage()
+  const result = (id: string, name: string, tagId: number, kind: 'all' | 'any', of: [askId: string, optionId: string][], headline: string, ...texts: string[]): ResultPage => ({
+    id, name, when: { kind, of: of.map(([askId, optionId]) => ({ askId, is: 'chosen', optionIds: [optionId] })) }, tagIds: [tagId],
+    thanks: { headline, text: words(...texts), onward: [{ label: 'Begin with the twelve sheets', url: 'https://saltmarsh.example.com/sheets' }] }, redirectUrl: null,
+  })
+  return {
+    ...page,
+    look: { type: 'clear', colour: 'meadow', width: 'narrow', picture: 'inside' },
+    sections: sections(
+      ['headline', { text: 'Which book should you bind first?', under: 'Two questions, and a bench that has seen most answers.' }],
+      ['form', { title: '' }],
+    ),
+    form: {
+      ...newForm(), firstName: 'may', oneByOne: true, buttonLabel: 'Tell me my book', consentWording: 'You get your answer and the letters from the bench, twice a month at most. Each can be the last: one press.',
+      asks: [
+        { id: 'a1', kind: 'choice', label: 'What is going to live in it?', required: true, many: false, options: answers('Drawings, wet ones too', 'Words, mostly in pencil', 'Leaves, tickets, whatever I find') },
+        { id: 'a2', kind: 'choice', label: 'Where will it be at noon?', required: true, many: false, options: answers('Flat on a table', 'In a coat pocket', 'On a shelf, to be looked at') },
+      ],
+    },
+    listIds: [lettersId],
+    tagIds: [whenId],
+    resultPages: [
+      result('r1', 'Coptic', copticId, 'any', [['a1', 'o1'], ['a2', 'o1']], 'A Coptic notebook', 'It opens flat on every page, takes wet paint without sulking, and shows its sewing on the spine.'),
+      result('r2', 'Marbled papers', marblingId, 'all', [['a1', 'o3'], ['a2', 'o3']], 'Begin with its coat', 'A box of found things wants a cover first: marble four sheets, and build the book to fit them.'),
+      result('r3', 'Long-stitch', longStitchId, 'all', [['a2', 'o2']], 'A long-stitch pocket book', 'Soft covers, one leather scrap, an afternoon. It survives coats.'),
+    ],
+    confirming: { ...page.confirming, who: 'nobody' },
+    thanks: { headline: 'A plain pamphlet, well made', text: words('Five sheets, one thread, three holes. It is how everybody at this bench began, and half of us still do.'), onward: [] },
+    meta: { title: '', description: 'Two questions that find the book to bind first.', pictureId: null },
   }
 }
 

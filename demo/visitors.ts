@@ -14,7 +14,7 @@ export interface Visitor {
   /** 0 to 100. */
   keenness: number
   touch: Touch
-  /** What they chose on the kit's page, by the id of what asked. */
+  /** What they chose there, by the id of what asked. */
   answers: Record<string, string[]>
   /** Others who came the same way and left again without a word. */
   lookers: number
@@ -45,20 +45,27 @@ export function visitorsBetween(from: Instant, to: Instant, count: number): Visi
     taken.add(address)
     const heard = dice() < 0.22
     const at = heard ? podcastAt - Math.log(1 - dice()) * 30 * HOUR : evening(from + dice() * (to - from), dice())
-    const slug = dice() < 0.7 ? PAGES.kit : PAGES.course
+    const way = dice()
+    const slug = way < 0.6 ? PAGES.kit : way < 0.84 ? PAGES.course : PAGES.chooser
     // On the kit's page the name is asked for and not wanted: some leave it out.
     const named = slug === PAGES.course || dice() < 0.8
     return {
       at: Math.min(Math.max(Math.round(at), from), to - MINUTE), slug, address: oddOnes[n] ?? address, firstName: named ? first : '', zone: pick(ZONES),
       keenness: Math.round(100 * (heard ? Math.sqrt(dice()) : dice())),
-      answers: slug === PAGES.kit ? answersBy(tastes) : {},
+      answers: answersOn(slug, tastes),
       ...cameBy(heard, ways),
     }
   }).sort((a, b) => a.at - b.at)
 }
 
+function answersOn(slug: string, dice: () => number): Visitor['answers'] {
+  if (slug === PAGES.kit) return kitAnswers(dice)
+  const one = () => [`o${1 + Math.floor(dice() * 3)}`]
+  return slug === PAGES.chooser ? { a1: one(), a2: one() } : {}
+}
+
 /** Most would like to make something in particular, many want the letters, few say how many books they have made. */
-function answersBy(dice: () => number): Visitor['answers'] {
+function kitAnswers(dice: () => number): Visitor['answers'] {
   return {
     a1: ['o1', 'o2', 'o3'].filter(() => dice() < 0.4),
     a2: dice() < 0.35 ? [String(Math.floor(dice() * dice() * 9))] : [],

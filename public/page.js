@@ -19,3 +19,54 @@ for (const time of document.querySelectorAll('[data-until]')) {
   }
   tell()
 }
+
+// Questions one after the other: each is shown alone, and the address comes last. Without this script they all stand there.
+for (const form of document.querySelectorAll('[data-turns]')) {
+  const turns = [...form.querySelectorAll('.turn')]
+  const last = turns.length - 1
+  const wrong = turns.findIndex(turn => turn.querySelector('.problem'))
+  let now = wrong >= 0 ? wrong : form.querySelector('.problem') ? last : 0
+  const button = (words, quiet, go) => {
+    const made = document.createElement('button')
+    Object.assign(made, { type: 'button', textContent: words, className: quiet ? 'quiet' : '' })
+    made.addEventListener('click', go)
+    return made
+  }
+  const show = (n) => {
+    now = n
+    for (const [k, turn] of turns.entries()) turn.hidden = k !== n
+  }
+  const turnTo = (n) => {
+    show(n)
+    const first = turns[n].querySelector('legend, label')
+    first.tabIndex = -1
+    first.focus()
+  }
+  const next = () => {
+    const turn = turns[now]
+    const answered = [...turn.querySelectorAll('input, select')].some(field => /radio|checkbox/.test(field.type) ? field.checked : field.value.trim() !== '')
+    const told = turn.querySelector('.problem')
+    if ('needed' in turn.dataset && !answered) {
+      if (!told) turn.querySelector('.ways').insertAdjacentHTML('beforebegin', '<p class="problem" role="alert">This answer is needed to go on.</p>')
+      return
+    }
+    told?.remove()
+    turnTo(now + 1)
+  }
+  for (const [n, turn] of turns.entries()) {
+    const ways = document.createElement('p')
+    ways.className = 'ways'
+    if (n > 0) ways.append(button('Back', true, () => turnTo(n - 1)))
+    if (n < last) ways.append(button('Next', false, next))
+    const where = document.createElement('span')
+    where.textContent = `${n + 1} of ${turns.length}`
+    ways.append(where)
+    turn.append(ways)
+  }
+  form.addEventListener('submit', (event) => {
+    if (now === last) return
+    event.preventDefault()
+    next()
+  })
+  show(now)
+}

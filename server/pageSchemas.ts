@@ -4,15 +4,18 @@ import { WHO_CONFIRMS, type Confirming } from '#core/page/confirm'
 import { isWebAddress, type PageContent } from '#core/page/content'
 import type { Ask } from '#core/page/form'
 import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS, PICTURE_PLACES } from '#core/page/look'
+import type { AnswerTest } from '#core/page/result'
 import type { Promised } from '#core/page/promise'
 import { SECTION_KINDS, type SectionKind } from '#core/page/section'
 import { isDate, isLocalTime } from '#core/time/zone'
 import type { PageBeginning, PageInput } from '#usecases/arrive/pages'
+import { fieldTest } from './peopleSchemas'
 import { id, line, messageContent, ownMessageBody, pageText, richText, list, text } from './schemas'
 
 const ids = Joi.array().items(id).unique().max(100)
 /** Short words that tell parts of a page from one another; none is the name of a field that every form has. */
 const partId = Joi.string().pattern(/^[a-z]\d{1,6}$/).required()
+const gifts = Joi.array().items(Joi.object({ fieldId: id.required(), value: Joi.alternatives(Joi.number(), Joi.string().max(1000)).required() })).unique('fieldId').max(50).required()
 const oneOf = (names: object) => Joi.valid(...Object.keys(names)).required()
 
 const ownMessage = messageContent.keys({ body: ownMessageBody })
@@ -41,7 +44,7 @@ const ask = Joi.alternatives<Ask>(
   Joi.object({ id: partId, kind: Joi.valid('field').required(), fieldId: id.required(), label: text(200).required(), required: Joi.boolean().required() }),
   Joi.object({
     id: partId, kind: Joi.valid('choice').required(), label: text(200).required(), required: Joi.boolean().required(), many: Joi.boolean().required(),
-    options: Joi.array().items(Joi.object({ id: partId, label: text(120).required(), tagIds: ids.required() })).unique('id').max(30).required(),
+    options: Joi.array().items(Joi.object({ id: partId, label: text(120).required(), tagIds: ids.required(), fields: gifts })).unique('id').max(30).required(),
   }),
 )
 const box = Joi.object({ id: partId, wording: text(1000).required(), required: Joi.boolean().required(), listIds: ids.required(), tagIds: ids.required() })
@@ -51,6 +54,15 @@ const link = text(2000).custom((value: string, helpers) => value.trim() === '' |
 
 const thanks = Joi.object({ headline: text(200).required(), text: pageText.required(), onward: Joi.array().items(Joi.object({ label: text(120).required(), url: link })).max(12).required() })
 
+const answerTest = Joi.alternatives<AnswerTest>(
+  Joi.object({ askId: partId, is: Joi.valid('chosen', 'not-chosen').required(), optionIds: Joi.array().items(partId).unique().max(30).required() }),
+  Joi.object({ askId: partId, is: Joi.valid('field').required(), test: fieldTest.required() }),
+)
+const resultPage = Joi.object({
+  id: partId, name: text(60).required(), when: Joi.object({ kind: Joi.valid('all', 'any').required(), of: Joi.array().items(answerTest).max(12).required() }).required(),
+  tagIds: ids.required(), thanks: thanks.required(), redirectUrl: link.allow(null),
+})
+
 export const pageInput = Joi.object<PageInput>({
   name: text(120).required(),
   slug: text(80).required(),
@@ -58,11 +70,12 @@ export const pageInput = Joi.object<PageInput>({
     look: Joi.object({ type: oneOf(PAGE_TYPES), colour: oneOf(PAGE_COLOURS), width: oneOf(PAGE_WIDTHS), picture: oneOf(PICTURE_PLACES) }).required(),
     sections: Joi.array().items(section).unique('id').max(60).required(),
     form: Joi.object({
-      firstName: Joi.valid('no', 'may', 'must').required(), asks: Joi.array().items(ask).unique('id').max(30).required(), boxes: Joi.array().items(box).unique('id').max(10).required(),
+      firstName: Joi.valid('no', 'may', 'must').required(), oneByOne: Joi.boolean().required(), asks: Joi.array().items(ask).unique('id').max(30).required(), boxes: Joi.array().items(box).unique('id').max(10).required(),
       buttonLabel: text(80).required(), consentWording: text(1000).required(),
     }).required(),
     listIds: ids.required(),
     tagIds: ids.required(),
+    fields: gifts,
     courseId: id.allow(null).required(),
     confirming: Joi.object<Confirming>({
       who: Joi.valid(...WHO_CONFIRMS).required(),
@@ -74,6 +87,7 @@ export const pageInput = Joi.object<PageInput>({
     }).required(),
     promised: Joi.object<Promised>({ fileId: id.required(), mail: ownMessage.required() }).allow(null).required(),
     forKnown: Joi.object({ tagIds: ids.required(), thanks: thanks.required() }).allow(null).required(),
+    resultPages: Joi.array().items(resultPage).unique('id').max(40).required(),
     thanks: thanks.required(),
     redirectUrl: link.allow(null),
     meta: Joi.object({ title: text(120).required(), description: text(300).required(), pictureId: id.allow(null).required() }).required(),

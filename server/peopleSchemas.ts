@@ -30,7 +30,7 @@ const stretch = Joi.alternatives(
 const maybeStretch = Joi.alternatives(stretch, Joi.valid(null)).required()
 const is = (...words: string[]) => Joi.valid(...words).required()
 const step = Joi.string().max(40).allow(null).required()
-const fieldTest = Joi.alternatives(
+export const fieldTest = Joi.alternatives(
   Joi.object({ is: is('known') }),
   Joi.object({ is: is('equal', 'contains', 'begins'), text: text(MOST_LETTERS).required() }),
   Joi.object({ is: is('number'), sign: is('<', '<=', '=', '>=', '>'), number: Joi.number().required() }),
@@ -50,7 +50,7 @@ const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'consent': { is: is('on-record', 'missing') },
   'source': { is: text(200).required() },
   'arrived': { when: stretch.required() },
-  'opted-in': { pageId: id.required(), within: maybeStretch, touchId: id.allow(null).default(null), did: is(...OPT_IN_FATES).default('pressed') },
+  'opted-in': { pageId: id.required(), within: maybeStretch, touchId: id.allow(null).default(null), did: is(...OPT_IN_FATES).default('pressed'), resultId: Joi.string().pattern(/^(r\d{1,6}|none)$/).allow(null).default(null) },
   'email': {
     fate: is(...EMAIL_FATES), which: Joi.object({ courseId: id.required(), stepId: step }).allow(null).required(), within: maybeStretch,
     times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 emails.' }), url: Joi.string().max(2000).allow(null).required(),

@@ -1,5 +1,7 @@
 /** A page with a section of every kind and every sort of question, all of whose words are the same. */
 import { newPage, type PageContent } from '#core/page/content'
+import { newForm } from '#core/page/form'
+import { answers } from '#core/page/pieces/words'
 import { newSection, SECTION_KINDS, type ListText, type Section } from '#core/page/section'
 import { paragraphs } from '#core/page/text'
 
@@ -14,10 +16,10 @@ export function everyPage(words: string): PageContent {
     ...page,
     sections: SECTION_KINDS.map((kind, n) => ({ ...newSection(kind, `s${n + 1}`), name: words, ...told[kind] }) as Section),
     form: {
-      firstName: 'must', buttonLabel: words, consentWording: words,
+      ...newForm(), firstName: 'must', buttonLabel: words, consentWording: words,
       asks: [
         { id: 'a1', kind: 'field', fieldId: 1, label: words, required: true }, { id: 'a2', kind: 'field', fieldId: 2, label: words, required: false },
-        { id: 'a3', kind: 'choice', label: words, required: true, many: true, options: [{ id: 'o1', label: words, tagIds: [1] }, { id: 'o2', label: words, tagIds: [2] }] },
+        { id: 'a3', kind: 'choice', label: words, required: true, many: true, options: answers([words, 1], [words, 2]) },
       ],
       boxes: [{ id: 'b1', wording: words, required: true, listIds: [2], tagIds: [3] }],
     },

@@ -74,7 +74,7 @@ export const testChoiceOf = (test: FieldTest): string => test.is === 'number' ? 
 export function namesFrom(parts: ConditionParts, zone: ZoneName): Names {
   const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
   return {
-    zone, lists: named(parts.lists), tags: named(parts.tags), pages: named(parts.pages), touches: named(parts.touches), segments: named(parts.segments), fields: new Map(parts.fields.map(field => [field.id, field])),
+    zone, lists: named(parts.lists), tags: named(parts.tags), pages: named(parts.pages), results: (pageId, resultId) => parts.pages.find(({ id }) => id === pageId)?.results.find(({ id }) => id === resultId)?.name, touches: named(parts.touches), segments: named(parts.segments), fields: new Map(parts.fields.map(field => [field.id, field])),
     courses: new Map(parts.courses.map(course => [course.id, { name: course.name, steps: new Map(course.steps.map(step => [step.id, step.title])) }])),
   }
 }

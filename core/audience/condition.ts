@@ -41,6 +41,9 @@ export type FieldTest =
 export const OPT_IN_FATES = ['pressed', 'counts', 'not-confirmed', 'fetched'] as const
 export type OptInFate = typeof OPT_IN_FATES[number]
 
+/** In the place of a result page's id: answers that led to none of them. */
+export const NO_RESULT = 'none'
+
 export type Leaf =
   | { kind: 'status', is: Status[] }
   /** Active, and with the consent their country needs: whom the house may send to at all. */
@@ -56,8 +59,8 @@ export type Leaf =
   | { kind: 'consent', is: 'on-record' | 'missing' }
   | { kind: 'source', is: string }
   | { kind: 'arrived', when: Stretch }
-  /** Pressed the button of this page, however often, and what came of it; with a touch, only brought there by it. */
-  | { kind: 'opted-in', pageId: number, within: Stretch | null, touchId?: number | null, did?: OptInFate }
+  /** Pressed the button of this page, however often, and what came of it; with a touch, only brought there by it; with a result, only by answers that led to that page. */
+  | { kind: 'opted-in', pageId: number, within: Stretch | null, touchId?: number | null, did?: OptInFate, resultId?: string | null }
   /** At least `times` different emails; each counts if it was done to it in the stretch. `url`: only for *clicked*, only this link. */
   | { kind: 'email', fate: EmailFate, which: WhichEmail, within: Stretch | null, times: number, url: string | null }
   /** Their last reader open or click, of any email, lies in that stretch; or their last uncertain open does. */

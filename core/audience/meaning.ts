@@ -3,9 +3,9 @@ import type { CountryCode } from '#core/people/country'
 import { needsConsent } from '#core/people/country'
 import type { FieldValue } from '#core/people/field'
 import type { Status } from '#core/people/status'
-import type { Instant, ZoneName } from '#core/time/zone'
+import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
 import type { Condition, EmailFate, FieldTest, Leaf, Moment, OptInFate, Stretch, WhichEmail } from './condition'
-import { datesOf, edgesOf, fold, isGroup, SAMPLE } from './condition'
+import { datesOf, edgesOf, fold, isGroup, NO_RESULT, SAMPLE } from './condition'
 
 export interface EmailFacts {
   /** Null for an email of a page. */
@@ -24,7 +24,7 @@ export interface EmailFacts {
 }
 
 /** `touchId` null: from before it was kept. `confirmedAt`: when it began to count; null if they did not say yes. `fetchedAt`: of the promised file, for the first time. */
-export interface OptInFacts { pageId: number, touchId: number | null, at: Instant, confirmedAt: Instant | null, fetchedAt: Instant | null }
+export interface OptInFacts { pageId: number, touchId: number | null, resultId: string | null, at: Instant, confirmedAt: Instant | null, fetchedAt: Instant | null }
 
 export interface PersonFacts {
   id: number
@@ -74,7 +74,7 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
       return person.tags.some(({ tagId, sinceAt }) => tagId === leaf.tagId && isIn(sinceAt, leaf.since, now))
     case 'field': {
       const field = person.fields.find(({ fieldId }) => fieldId === leaf.fieldId)
-      return field !== undefined && passes(field.value, leaf.test, moment)
+      return field !== undefined && passes(field.value, leaf.test, moment.today)
     }
     case 'country':
       return person.country === null ? leaf.unknown : leaf.is.includes(person.country)
@@ -115,7 +115,8 @@ function hasConsent({ country, consentAt }: PersonFacts, { consent }: Moment): b
   return consentAt !== null || !needsConsent(country, consent)
 }
 
-function passes(value: FieldValue, test: FieldTest, { today }: Moment): boolean {
+/** Whether a field that says this passes a test. `today`: the calendar day of the workspace's zone. */
+export function passes(value: FieldValue, test: FieldTest, today: LocalDate): boolean {
   if (test.is === 'known') return true
   if (typeof value === 'number') {
     if (test.is === 'yes') return value === (test.yes ? 1 : 0)
@@ -153,12 +154,12 @@ function isIn(at: Instant, stretch: Stretch | null, now: Instant): boolean {
   return (from === null || at >= from) && (to === null || at <= to)
 }
 
-/** Whether this is one of those emails. */
 /** Whether it is an opt-in the leaf asks for, whenever it was. */
-export function isThatOptIn(optIn: PersonFacts['optIns'][number], leaf: { pageId: number, touchId?: number | null }): boolean {
-  return optIn.pageId === leaf.pageId && (!leaf.touchId || optIn.touchId === leaf.touchId)
+export function isThatOptIn(optIn: PersonFacts['optIns'][number], leaf: Pick<Extract<Leaf, { kind: 'opted-in' }>, 'pageId' | 'touchId' | 'resultId'>): boolean {
+  return optIn.pageId === leaf.pageId && (!leaf.touchId || optIn.touchId === leaf.touchId) && (!leaf.resultId || (optIn.resultId ?? NO_RESULT) === leaf.resultId)
 }
 
+/** Whether this is one of those emails. */
 export function isOne(email: EmailFacts, which: WhichEmail): boolean {
   return which === null || (email.courseId === which.courseId && (which.stepId === null || email.stepId === which.stepId))
 }

@@ -6,7 +6,7 @@ import type { ZoneName } from '#core/time/zone'
 import { instantOf } from '#core/time/zone'
 import { saySource } from '#core/people/source'
 import type { Condition, EmailFate, FieldTest, Leaf, OptInFate, Stretch } from './condition'
-import { isGroup } from './condition'
+import { isGroup, NO_RESULT } from './condition'
 
 /** The names of what conditions are about. What is missing is said to be gone. */
 export interface Names {
@@ -14,6 +14,8 @@ export interface Names {
   lists: ReadonlyMap<number, string>
   tags: ReadonlyMap<number, string>
   pages: ReadonlyMap<number, string>
+  /** Of the result pages of a page. */
+  results(pageId: number, resultId: string): string | undefined
   courses: ReadonlyMap<number, { name: string, steps: ReadonlyMap<string, string> }>
   segments: ReadonlyMap<number, string>
   fields: ReadonlyMap<number, Pick<Field, 'name' | 'kind'>>
@@ -85,7 +87,7 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
     case 'arrived':
       return `who arrived${stretch(leaf.when)}`
     case 'opted-in':
-      return `${OPT_IN_WORDS[leaf.did ?? 'pressed'](names.pages.get(leaf.pageId) ?? GONE)}${leaf.touchId ? `, brought by ${names.touches.get(leaf.touchId) ?? GONE}` : ''}${stretch(leaf.within)}`
+      return `${OPT_IN_WORDS[leaf.did ?? 'pressed'](names.pages.get(leaf.pageId) ?? GONE)}${leaf.resultId ? `, whose answers led to ${leaf.resultId === NO_RESULT ? 'no result page' : names.results(leaf.pageId, leaf.resultId) ?? GONE}` : ''}${leaf.touchId ? `, brought by ${names.touches.get(leaf.touchId) ?? GONE}` : ''}${stretch(leaf.within)}`
     case 'email': {
       const course = leaf.which && names.courses.get(leaf.which.courseId)
       const email = leaf.which === null ? null : leaf.which.stepId === null ? `of ${course?.name ?? GONE}` : `${course?.steps.get(leaf.which.stepId) ?? GONE} of ${course?.name ?? GONE}`

@@ -7,7 +7,7 @@
  * meanings of a condition belong side by side.
  */
 import type { FieldTest, Condition, EmailFate, Group, Leaf, Moment, OptInFate, Stretch, WhichEmail } from './condition'
-import { datesOf, edgesOf, fold, isGroup, SAMPLE } from './condition'
+import { datesOf, edgesOf, fold, isGroup, NO_RESULT, SAMPLE } from './condition'
 
 export interface Compiled {
   /** True or false, never null. */
@@ -111,7 +111,8 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
     case 'opted-in': {
       const did = optInTime(leaf.did)
       const time = within(did.column, leaf.within, moment)
-      return some(form, { from: 'opt_ins v', person: 'v.person_id', where: `v.page_id = ?${did.and}${leaf.touchId ? ' AND v.touch_id = ?' : ''}${time.sql}`, values: [leaf.pageId, ...leaf.touchId ? [leaf.touchId] : [], ...time.values] })
+      const which = whichOptIn(leaf)
+      return some(form, { from: 'opt_ins v', person: 'v.person_id', where: `${which.sql}${did.and}${time.sql}`, values: [...which.values, ...time.values] })
     }
     case 'email':
       return emailToSql(leaf, moment, form)
@@ -264,6 +265,14 @@ function within(column: string, stretch: Stretch | null, { now }: Moment): Compi
 }
 
 /** Which column of an opt-in `v` tells when it came to this, and what must be true besides. */
+/** Of which page, brought by what, led where. */
+export function whichOptIn({ pageId, touchId, resultId }: Extract<Leaf, { kind: 'opted-in' }>): Compiled {
+  return {
+    sql: `v.page_id = ?${touchId ? ' AND v.touch_id = ?' : ''}${resultId ? ' AND coalesce(v.result_id, ?) = ?' : ''}`,
+    values: [pageId, ...touchId ? [touchId] : [], ...resultId ? [NO_RESULT, resultId] : []],
+  }
+}
+
 export function optInTime(did: OptInFate = 'pressed'): { column: string, and: string } {
   switch (did) {
     case 'pressed': return { column: 'v.at', and: '' }

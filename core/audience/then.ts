@@ -9,7 +9,7 @@
  */
 import type { Condition, EmailFate, Leaf, Moment, Stretch } from './condition'
 import { edgesOf, isGroup } from './condition'
-import { consentMissing, optInTime, toSql, type Compiled } from './sql'
+import { consentMissing, optInTime, toSql, whichOptIn, type Compiled } from './sql'
 
 export function toSqlThen(condition: Condition, moment: Moment): Compiled {
   const { sql, values } = then(condition, moment)
@@ -48,7 +48,8 @@ function leafThen(leaf: Leaf, moment: Moment): Compiled {
     case 'opted-in': {
       const { column, and } = leaf.did === 'not-confirmed' ? { column: 'v.at', and: ' AND (v.confirmed_at IS NULL OR v.confirmed_at > ?)' } : optInTime(leaf.did)
       const later = leaf.did === 'not-confirmed' ? [now] : []
-      return atLeast(1, 'count(*)', 'opt_ins v', 'v.person_id', column, leaf.touchId ? { sql: `v.page_id = ?${and} AND v.touch_id = ?`, values: [leaf.pageId, ...later, leaf.touchId] } : { sql: `v.page_id = ?${and}`, values: [leaf.pageId, ...later] }, leaf.within, now)
+      const which = whichOptIn(leaf)
+      return atLeast(1, 'count(*)', 'opt_ins v', 'v.person_id', column, { sql: `${which.sql}${and}`, values: [...which.values, ...later] }, leaf.within, now)
     }
     case 'email': {
       const one: Compiled = leaf.which === null ? { sql: '1', values: [] }

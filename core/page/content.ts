@@ -1,16 +1,13 @@
 /** What an opt-in page says, asks and gives. */
 import { hasOwnButton, isWritten } from '#core/message/content'
 import { newConfirming, type Confirming } from './confirm'
-import { newForm, type PageForm } from './form'
+import { newForm, type FieldGift, type PageForm } from './form'
 import { newLook, type PageLook } from './look'
 import type { Promised } from './promise'
+import { nameOfResult, neverPicked, type AnswerTest, type ResultPage } from './result'
 import { nameOfSection, type Section, type SectionOf } from './section'
-import { hasText, paragraphs, type PageText } from './text'
-
-/** Where people can go on from a page of thanks. */
-export interface Onward { label: string, url: string }
-
-export interface Thanks { headline: string, text: PageText, onward: Onward[] }
+import { hasText, paragraphs } from './text'
+import { newThanks, type Thanks } from './thanks'
 
 /** For who was one of ours before they pressed the button: other words, and other tags instead of those for newcomers. */
 export interface ForKnown { tagIds: number[], thanks: Thanks }
@@ -24,18 +21,20 @@ export interface PageContent {
   form: PageForm
   listIds: number[]
   tagIds: number[]
+  fields: FieldGift[]
   /** They come into this course as if they had got a tag that starts it. */
   courseId: number | null
   confirming: Confirming
   promised: Promised | null
   forKnown: ForKnown | null
+  /** By what was answered; the first whose condition is true is theirs. */
+  resultPages: ResultPage[]
+  /** For everybody whom no result page is for. */
   thanks: Thanks
   /** Where they are sent instead of our own page of thanks; null for ours. */
   redirectUrl: string | null
   meta: PageMeta
 }
-
-export const newThanks = (): Thanks => ({ headline: 'Thank you', text: paragraphs('The first email is on its way. Please look in your inbox.'), onward: [] })
 
 export const newPage = (headline = ''): PageContent => ({
   look: newLook(),
@@ -47,10 +46,12 @@ export const newPage = (headline = ''): PageContent => ({
   form: newForm(),
   listIds: [],
   tagIds: [],
+  fields: [],
   courseId: null,
   confirming: newConfirming(),
   promised: null,
   forKnown: null,
+  resultPages: [],
   thanks: newThanks(),
   redirectUrl: null,
   meta: { title: '', description: '', pictureId: null },
@@ -64,12 +65,22 @@ export function headlineOf({ sections }: Pick<PageContent, 'sections'>): string 
 export const titleOf = (content: Pick<PageContent, 'sections' | 'meta'>): string => content.meta.title.trim() || headlineOf(content)
 
 /** Every list and tag that pressing the button may give. */
-export function givenBy({ listIds, tagIds, form, forKnown }: PageContent): { listIds: number[], tagIds: number[] } {
+export function givenBy({ listIds, tagIds, form, forKnown, resultPages }: PageContent): { listIds: number[], tagIds: number[] } {
   const choices = form.asks.flatMap(ask => ask.kind === 'choice' ? ask.options : [])
   return {
     listIds: [...new Set([...listIds, ...form.boxes.flatMap(box => box.listIds)])],
-    tagIds: [...new Set([...tagIds, ...choices.flatMap(option => option.tagIds), ...form.boxes.flatMap(box => box.tagIds), ...forKnown?.tagIds ?? []])],
+    tagIds: [...new Set([...tagIds, ...choices.flatMap(option => option.tagIds), ...form.boxes.flatMap(box => box.tagIds), ...forKnown?.tagIds ?? [], ...resultPages.flatMap(result => result.tagIds)])],
   }
+}
+
+/** Every value that pressing the button may put into a field. */
+export function giftsOf({ fields, form }: Pick<PageContent, 'fields' | 'form'>): FieldGift[] {
+  return [...fields, ...form.asks.flatMap(ask => ask.kind === 'choice' ? ask.options.flatMap(option => option.fields) : [])]
+}
+
+/** Every field that the page asks for or sets. */
+export function fieldsOf(content: Pick<PageContent, 'fields' | 'form'>): number[] {
+  return [...new Set([...giftsOf(content).map(({ fieldId }) => fieldId), ...content.form.asks.flatMap(ask => ask.kind === 'field' ? [ask.fieldId] : [])])]
 }
 
 /** The numbers of all pictures the page shows. */
@@ -82,13 +93,24 @@ export const isWebAddress = (url: string): boolean => /^https?:$/.test(URL.parse
 
 export interface Missing { field: string, problem: string }
 
+/** Whether the form asks that, and offers every answer. */
+function isThere(test: AnswerTest, { asks }: PageForm): boolean {
+  const ask = asks.find(({ id }) => id === test.askId)
+  if (test.is === 'field') return ask?.kind === 'field'
+  return ask?.kind === 'choice' && test.optionIds.every(id => ask.options.some(option => option.id === id))
+}
+
 /** What still keeps a page from being published, part by part; empty if nothing does. A problem of a section is found under its id. */
 export function missingForPublishing(content: PageContent): Missing[] {
   const missing: Missing[] = []
   const want = (is: boolean, field: string, problem: string) => {
     if (!is) missing.push({ field, problem })
   }
-  const { sections, form, confirming, promised, thanks, forKnown, redirectUrl } = content
+  const wantThanks = ({ headline, onward }: Thanks, field: string) => {
+    want(headline.trim() !== '', field, 'Each page that people come to needs its headline.')
+    want(onward.every(({ label, url }) => label.trim() !== '' && isWebAddress(url)), field, 'Each onward step needs its words and an address that begins with https://')
+  }
+  const { sections, form, confirming, promised, thanks, forKnown, redirectUrl, resultPages } = content
   const shown = sections.filter(section => !section.hidden)
   want(headlineOf(content) !== '', shown.find(({ kind }) => kind === 'headline')?.id ?? 'sections', 'Write a headline: it is what visitors see first.')
   want(shown.filter(({ kind }) => kind === 'form').length === 1, 'sections', shown.some(({ kind }) => kind === 'form') ? 'The page shows its form more than once. Hide or remove all but one.' : 'Show the form on the page: nobody can opt in without it.')
@@ -108,10 +130,18 @@ export function missingForPublishing(content: PageContent): Missing[] {
   for (const box of form.boxes) want(box.wording.trim() !== '', box.id, 'Every box of the form needs its words: they are kept as what was agreed to.')
   want(content.listIds.length > 0, 'listIds', 'Choose at least one list: every email belongs to one.')
   if (redirectUrl !== null) want(isWebAddress(redirectUrl), 'redirectUrl', 'The address people are sent on to begins with https://')
-  else want(thanks.headline.trim() !== '', 'thanks', 'Write what people read after the button.')
-  for (const { headline, onward } of [thanks, ...forKnown ? [forKnown.thanks] : []]) {
-    want(headline.trim() !== '' || redirectUrl !== null, 'thanks', 'A page of thanks needs its headline.')
-    want(onward.every(({ label, url }) => label.trim() !== '' && isWebAddress(url)), 'thanks', 'Each onward step needs its words and an address that begins with https://')
+  else for (const one of [thanks, ...forKnown ? [forKnown.thanks] : []]) wantThanks(one, 'thanks')
+  const never = neverPicked(resultPages, form.asks) ?? []
+  for (const result of resultPages) {
+    const { id, when, thanks, redirectUrl } = result
+    const called = nameOfResult(result)
+    const whole = when.of.length > 0 && when.of.every(test => test.is === 'field' || test.optionIds.length > 0)
+    const there = when.of.every(test => isThere(test, form))
+    want(whole, id, `“${called}” needs its condition: say which answers lead to it.`)
+    want(!whole || there, id, `“${called}” is for an answer that the form does not offer any more.`)
+    want(!whole || !there || !never.includes(id), id, `Nobody can come to “${called}”: whatever is answered, an earlier page is theirs or its condition is not true.`)
+    if (redirectUrl !== null) want(isWebAddress(redirectUrl), id, `The address that “${called}” sends people to begins with https://`)
+    else wantThanks(thanks, id)
   }
   if (confirming.who !== 'nobody') {
     want(isWritten(confirming.mail), 'confirming', 'Write the email that asks to confirm: a subject and a few words.')

@@ -33,14 +33,19 @@ export interface FormView {
 export function formHtml({ form, fields, action, touch, filled, problems = {}, mark, plain, by }: FormView): Html {
   const told = writeTouch(touch)
   const needed = form.asks.some(ask => ask.required) || form.firstName === 'must'
-  return html`<form method="post" action="${action}" novalidate>
+  const questions = form.asks.map(ask => question(ask, fields, filled?.answers[ask.id] ?? [], problems[ask.id]))
+  // On the canvas everything is to be seen at once.
+  const turns = form.oneByOne && mark === noMark
+  const turn = (inside: Html, needed = false) => turns ? html`<div class="turn"${needed && html` data-needed`}>${inside}</div>` : inside
+  return html`<form method="post" action="${action}" novalidate${turns && html` data-turns`}>
 ${problems.form && html`<p class="problem" role="alert">${problems.form}</p>`}
-${form.firstName !== 'no' && line({
+${form.oneByOne && questions.map((one, n) => turn(one, form.asks[n]!.required))}
+${turn(html`${form.firstName !== 'no' && line({
   name: 'first_name', label: optional('First name', form.firstName === 'must'), value: filled?.firstName, problem: problems.firstName,
   rest: html`type="text" autocomplete="given-name" maxlength="80" ${form.firstName === 'must' && 'required'}`,
 })}
 ${line({ name: 'email', label: 'Email address', value: filled?.email, problem: problems.email ?? problems['email-meant'], rest: html`type="email" autocomplete="email" inputmode="email" required` })}
-${form.asks.map(ask => question(ask, fields, filled?.answers[ask.id] ?? [], problems[ask.id]))}
+${!form.oneByOne && questions}
 ${form.boxes.map(box => tick({ name: box.id, value: 'yes', label: box.wording, ticked: filled?.answers[box.id]?.includes('yes') === true, required: box.required, problem: problems[box.id] }))}
 <div ${plain ? html`hidden` : html`class="aside"`} aria-hidden="true"><label for="${TRAP_FIELD}">Leave this empty</label><input id="${TRAP_FIELD}" name="${TRAP_FIELD}" tabindex="-1" autocomplete="off"></div>
 <input type="hidden" name="zone" value="" data-zone>
@@ -49,7 +54,7 @@ ${by && html`<input type="hidden" name="by" value="${by}">`}
 ${told !== '' && html`<input type="hidden" name="touch" value="${told}">`}
 ${mark === noMark ? html`<button type="submit">${form.buttonLabel}</button>` : html`<p><span class="as-button"${mark('form/buttonLabel', 'line', 'Words of the button')}>${form.buttonLabel}</span></p>`}
 <p class="consent"${mark('form/consentWording', 'line', 'What they agree to')}>${form.consentWording}</p>
-${needed && html`<p class="consent">What is not marked as up to them is needed.</p>`}
+${needed && html`<p class="consent">What is not marked as up to them is needed.</p>`}`)}
 </form>`
 }
 

@@ -1,5 +1,5 @@
 /** The public pages: opt-in, thanks, confirming, choices and notices. They work without JavaScript. */
-import type { Onward, PageContent, Thanks } from './content'
+import type { PageContent } from './content'
 import { headlineOf, picturesOf, titleOf } from './content'
 import { noMark, type Mark } from './editing'
 import { formHtml, type FormView } from './formHtml'
@@ -10,6 +10,7 @@ import { picturePath } from './picture'
 import { sectionHtml, type SectionView } from './sections'
 import { shell, type Face } from './shell'
 import type { PageText } from './text'
+import type { Onward, Thanks } from './thanks'
 
 export interface OptInView extends Face, Pick<SectionView, 'pictures' | 'at' | 'now' | 'zone'>, Pick<FormView, 'fields' | 'action' | 'touch' | 'by' | 'filled' | 'problems'> {
   content: PageContent

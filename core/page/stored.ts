@@ -20,11 +20,18 @@ interface FlatPage {
   thanksText: PageText
 }
 
+/** Before answers could set fields. */
+const NO_GIFTS = { fields: [] }
+
 /** What came later stands as those who made the page had it: nobody was asked to confirm, and nothing looked different. */
 export function pageFrom(stored: unknown): PageContent {
   const page = newPage()
   const asked = { ...page.confirming, who: 'nobody' as const }
-  if (typeof stored !== 'object' || stored === null || !('headline' in stored)) return { ...page, confirming: asked, ...stored as Partial<PageContent> }
+  if (typeof stored !== 'object' || stored === null || !('headline' in stored)) {
+    const content = { ...page, confirming: asked, ...stored as Partial<PageContent> }
+    const asks = content.form.asks.map(ask => ask.kind === 'choice' ? { ...ask, options: ask.options.map(option => ({ ...NO_GIFTS, ...option })) } : ask)
+    return { ...content, form: { ...page.form, ...content.form, asks } }
+  }
   const { headline, text, asksFirstName, firstNameRequired, buttonLabel, consentWording, listIds, tagIds, confirming, promised, thanksHeadline, thanksText } = stored as FlatPage
   return {
     ...page,
@@ -33,7 +40,7 @@ export function pageFrom(stored: unknown): PageContent {
       { id: 's2', kind: 'text', name: '', hidden: false, text },
       { id: 's3', kind: 'form', name: '', hidden: false, title: '' },
     ],
-    form: { firstName: asksFirstName ? firstNameRequired ? 'must' : 'may' : 'no', asks: [], boxes: [], buttonLabel, consentWording },
+    form: { ...page.form, firstName: asksFirstName ? firstNameRequired ? 'must' : 'may' : 'no', buttonLabel, consentWording },
     listIds, tagIds, confirming: confirming ?? asked, promised: promised ?? null,
     thanks: { headline: thanksHeadline, text: thanksText, onward: [] },
   }

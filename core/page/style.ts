@@ -67,6 +67,7 @@ button.quiet:hover{border-color:var(--accent)}
 .problem{color:${day.brick};font-size:15px;margin:6px 0 0}
 .colour-evening .problem{color:#EE9A86}.colour-evening input[aria-invalid]{border-color:#EE9A86}
 .done{background:var(--wash);border-left:4px solid var(--accent);padding:10px 14px;border-radius:6px;margin-bottom:16px}
+.turn fieldset{margin-bottom:20px}.turn legend{font-size:19px;margin-bottom:10px}.ways{display:flex;gap:14px;align-items:center;margin:18px 0 0}.ways span{font-size:14px;color:var(--second);margin-left:auto}
 .consent{font-size:14px;color:var(--second);margin:14px 0 0}
 .look-for{border-left:3px solid var(--accent);padding-left:14px;color:var(--second)}
 .onward{list-style:none;padding:0;margin:22px 0 0}.onward li{border-top:1px solid var(--line);margin:0}.onward a{display:block;padding:13px 0;font-weight:600}

@@ -20,11 +20,12 @@ function inIds(ids: number[], { from, to }: Replacement): number[] {
 export function inPage(page: PageContent, what: Replacement): PageContent {
   const marks = <Part extends { listIds?: number[], tagIds?: number[] }>(part: Part): Part =>
     ({ ...part, ...what.kind === 'list' ? part.listIds && { listIds: inIds(part.listIds, what) } : part.tagIds && { tagIds: inIds(part.tagIds, what) } })
-  const { form, forKnown } = page
+  const { form, forKnown, resultPages } = page
   return {
     ...marks(page),
     form: { ...form, boxes: form.boxes.map(marks), asks: form.asks.map(ask => ask.kind === 'choice' ? { ...ask, options: ask.options.map(marks) } : ask) },
     forKnown: forKnown && marks(forKnown),
+    resultPages: resultPages.map(marks),
   }
 }
 

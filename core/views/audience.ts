@@ -47,7 +47,7 @@ export interface ConditionParts {
   lists: { id: number, name: string }[]
   /** Those with blanks are held by nobody, and can only be given. */
   tags: { id: number, name: string, blanks: boolean }[]
-  pages: { id: number, name: string }[]
+  pages: { id: number, name: string, results: { id: string, name: string }[] }[]
   courses: { id: number, name: string, steps: { id: string, title: string, links: { url: string, label: string }[] }[] }[]
   segments: { id: number, name: string }[]
   fields: Field[]

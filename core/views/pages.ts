@@ -38,6 +38,8 @@ export interface PageResults {
   byDay: { day: LocalDate, at: Instant, visits: number, optIns: number }[]
   /** `touchId` null: opted in before it was kept. */
   bySource: { touchId: number | null, says: string, visits: number, optIns: number, rate: Rate }[]
+  /** By the result page that answers led to; `resultId` null for none of them. Empty where the page has none. */
+  byResult: { resultId: string | null, name: string, optIns: number }[]
   /** Addresses to hand out, one for each source with a name. */
   links: { id: number, name: string, url: string }[]
 }

@@ -2,6 +2,7 @@
 import { defineEventHandler, getQuery } from 'h3'
 import { headlineOf } from '#core/page/content'
 import { hideMiddle, renderConfirm, renderThanks } from '#core/page/render'
+import { endingOf, redirectsOf } from '#core/page/thanks'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { Instant } from '#core/time/zone'
 import { askingView, readConfirmToken } from '#usecases/arrive/confirm'
@@ -15,14 +16,14 @@ export default defineEventHandler((event) => {
     const face = { ...publicFace(house), files: FILES, look: view.page.content.look }
     const { content } = view.page
     const headline = headlineOf(content)
-    const thanks = view.known && content.forKnown ? content.forKnown.thanks : content.thanks
+    const { thanks } = endingOf(content, view.cameTo)
     const zone = publicZone(house)
     const say = (at: Instant | null) => at === null ? 'before' : `on ${sayMoment(at, zone)} (${sayZone(zone)})`
     const back = view.slug === null ? undefined : { url: pathAt(event, `/p/${view.slug}`), label: `Back to “${headline}”` }
     const shown = { ...face, action: pathAt(event, `/c/${tokenOf(event)}`), address: hideMiddle(view.address) }
     switch (view.outcome) {
       case 'counts':
-        return page(event, renderConfirm({ ...shown, offers: 'yes', headline: 'Was it you?', words: `Somebody typed this address under “${headline}” and pressed “${content.form.buttonLabel}”. Say yes, and it begins. If it was not you, close this page, and nothing will come.` }), 200, content.redirectUrl)
+        return page(event, renderConfirm({ ...shown, offers: 'yes', headline: 'Was it you?', words: `Somebody typed this address under “${headline}” and pressed “${content.form.buttonLabel}”. Say yes, and it begins. If it was not you, close this page, and nothing will come.` }), 200, redirectsOf(content))
       case 'counted-already':
         return page(event, renderThanks({ ...face, thanks, ...getQuery(event).done !== '1' && { note: `You said yes ${say(view.endedAt)}. It counts once, and nothing was sent a second time.` } }))
       case 'too-late':

@@ -1,5 +1,6 @@
 /** The button of the confirmation page is pressed. */
 import { defineEventHandler, readRawBody, sendRedirect } from 'h3'
+import { endingOf } from '#core/page/thanks'
 import { askAnew, askingView, confirm, readConfirmToken } from '#usecases/arrive/confirm'
 import { confirmForm } from '#server/schemas'
 import { formOf, houseAt, pathAt, tokenOf, troublePage } from './page'
@@ -14,7 +15,8 @@ export default defineEventHandler(async (event) => {
       return sendRedirect(event, pathAt(event, `/p/${askingView(house, id).slug}/wait`), 303)
     }
     const outcome = confirm(house, id)
-    const { redirectUrl } = askingView(house, id).page.content
+    const { page, cameTo } = askingView(house, id)
+    const { redirectUrl } = endingOf(page.content, cameTo)
     if (outcome === 'counts' && redirectUrl !== null) return sendRedirect(event, redirectUrl, 303)
     return sendRedirect(event, `${pathAt(event, `/c/${tokenOf(event)}`)}${outcome === 'counts' ? '?done=1' : ''}`, 303)
   }

@@ -2,6 +2,7 @@
 import { defineEventHandler, getHeader, readRawBody, sendRedirect, setResponseStatus } from 'h3'
 import { TRAP_FIELD } from '#core/page/formHtml'
 import type { PageForm, Typed } from '#core/page/form'
+import { endingOf, type CameTo } from '#core/page/thanks'
 import { readTouch, touchOf } from '#core/page/touch'
 import { log, openHouses } from '#server/houses'
 import { hostOf, visitorIp } from '#server/http'
@@ -21,13 +22,12 @@ export default defineEventHandler(async (event) => {
     // The script of an embedded form shows the answer in its own place.
     const inPlace = getHeader(event, 'accept') === 'application/json'
     if (inPlace) forAnySite(event)
-    const onward = ({ awaitsYes, known }: { awaitsYes: boolean, known: boolean }) => {
-      const { confirming, redirectUrl, forKnown, thanks } = content
-      if (!inPlace) return sendRedirect(event, awaitsYes ? pathAt(event, `/p/${slug}/wait`) : redirectUrl ?? pathAt(event, `/p/${slug}/thanks${known ? '?known=1' : ''}`), 303)
+    const onward = ({ awaitsYes, known, resultId }: CameTo & { awaitsYes: boolean }) => {
+      const { confirming, forKnown } = content
+      const { thanks, redirectUrl } = endingOf(content, { known, resultId })
+      if (!inPlace) return sendRedirect(event, awaitsYes ? pathAt(event, `/p/${slug}/wait`) : redirectUrl ?? pathAt(event, `/p/${slug}/thanks${resultId !== null ? `?result=${resultId}` : known && forKnown ? '?known=1' : ''}`), 303)
       if (awaitsYes) return embeddedWords(content, confirming.waitHeadline, confirming.waitText)
-      if (redirectUrl !== null) return { redirect: redirectUrl }
-      const words = known && forKnown ? forKnown.thanks : thanks
-      return embeddedWords(content, words.headline, words.text)
+      return redirectUrl !== null ? { redirect: redirectUrl } : embeddedWords(content, thanks.headline, thanks.text)
     }
     const tooLong = Number(getHeader(event, 'content-length') ?? 0) > MOST_BYTES
     const sent = new URLSearchParams(tooLong ? '' : await readRawBody(event) ?? '')
@@ -44,7 +44,7 @@ export default defineEventHandler(async (event) => {
     if (form[TRAP_FIELD]) {
       // A robot is thanked like anybody else, so that it learns nothing.
       log.info({ slug }, 'a robot was turned away')
-      return onward({ awaitsYes: content.confirming.who !== 'nobody', known: false })
+      return onward({ awaitsYes: content.confirming.who !== 'nobody', known: false, resultId: null })
     }
     if (!openHouses().optIns.allows(visitorIp(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
     try {

@@ -5,6 +5,7 @@ import type { PageContent } from '#core/page/content'
 import { lookClasses } from '#core/page/look'
 import { embeddedHtml, renderNotice, renderOptIn, wordsHtml, type OptInView } from '#core/page/render'
 import type { PageText } from '#core/page/text'
+import { redirectsOf } from '#core/page/thanks'
 import { log, openHouses } from '#server/houses'
 import type { House } from '#usecases/house'
 import { InputProblem, NotNow, NotThere } from '#usecases/problem'
@@ -31,9 +32,9 @@ export function visitOf(event: H3Event, house: House): Visit {
   return { agent: agent.slice(0, 300), robot: agent === '' || isbot(agent), certain: house.mode === 'practice' }
 }
 
-/** Sends a public page: nothing in it may run but our own script, and no other site may frame it. `onward`: where the owner sends people after the form. */
-export function page(event: H3Event, html: string, status = 200, onward: string | null = null): string {
-  const formMayLeadTo = onward === null ? "'self'" : `'self' ${new URL(onward).origin}`
+/** Sends a public page: nothing in it may run but our own script, and no other site may frame it. `onward`: addresses elsewhere that the owner sends people to after the form. */
+export function page(event: H3Event, html: string, status = 200, onward: string[] = []): string {
+  const formMayLeadTo = ["'self'", ...new Set(onward.map(url => new URL(url).origin))].join(' ')
   setResponseStatus(event, status)
   setResponseHeader(event, 'content-type', 'text/html; charset=utf-8')
   setResponseHeader(event, 'content-security-policy', `default-src 'none'; style-src 'self'; script-src 'self'; img-src 'self'; font-src 'self'; form-action ${formMayLeadTo}; base-uri 'none'; frame-ancestors 'none'`)
@@ -76,7 +77,7 @@ export function optInPage(event: H3Event, house: House, published: PublishedPage
   const { content, slug } = published
   return page(event, renderOptIn({
     content, ...publicFace(house), ...drawingOf(house, published), files: FILES, action: pathAt(event, `/p/${slug}`), at: path => pathAt(event, path), ...visit,
-  }), status, content.redirectUrl)
+  }), status, redirectsOf(content))
 }
 
 /** Somebody looks: not a robot, not for the headers alone, and not fetched ahead of a press that may never come. */

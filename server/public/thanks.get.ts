@@ -1,15 +1,17 @@
 /** What people read after the button. */
 import { defineEventHandler, getQuery } from 'h3'
 import { renderThanks } from '#core/page/render'
+import { endingOf } from '#core/page/thanks'
 import { publicFace, publishedPage } from '#usecases/views/publicPages'
 import { FILES, houseAt, page, slugOfEvent, troublePage } from './page'
 
 export default defineEventHandler((event) => {
   try {
     const house = houseAt(event)
-    const { thanks, forKnown, look } = publishedPage(house, slugOfEvent(event)).content
-    const known = getQuery(event).known === '1' ? forKnown : null
-    return page(event, renderThanks({ thanks: known?.thanks ?? thanks, look, ...publicFace(house), files: FILES }))
+    const { content } = publishedPage(house, slugOfEvent(event))
+    const { known, result } = getQuery(event)
+    const { thanks } = endingOf(content, { known: known === '1', resultId: String(result ?? '') })
+    return page(event, renderThanks({ thanks, look: content.look, ...publicFace(house), files: FILES }))
   }
   catch (error) {
     return troublePage(event, error)

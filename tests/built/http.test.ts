@@ -7,6 +7,7 @@ import type { SubscribersView, SubscriberView } from '#core/views/people'
 import { createPictureMaker } from '#adapters/pictures'
 import type { PageContent } from '#core/page/content'
 import type { PictureView } from '#core/page/picture'
+import { answers } from '#core/page/pieces/words'
 import { newPromised } from '#core/page/promise'
 import type { PageResults } from '#core/views/pages'
 import type { TodayView } from '#core/views/today'
@@ -310,7 +311,7 @@ describe('a page of every sort of section and question', () => {
       sections: every.sections.map(section => section.kind === 'picture' ? { ...section, pictureId: picture.id } : section),
       form: {
         ...every.form, firstName: 'may', boxes: [{ id: 'b1', wording: 'Letters, too', required: false, listIds: [made.listId], tagIds: [] }],
-        asks: [{ id: 'a1', kind: 'field', fieldId, label: 'Your town', required: true }, { id: 'a3', kind: 'choice', label: 'What?', required: false, many: true, options: [{ id: 'o1', label: 'Coptic', tagIds: [made.tagId] }, { id: 'o2', label: 'Other', tagIds: [] }] }],
+        asks: [{ id: 'a1', kind: 'field', fieldId, label: 'Your town', required: true }, { id: 'a3', kind: 'choice', label: 'What?', required: false, many: true, options: answers(['Coptic', made.tagId], 'Other') }],
       },
       listIds: [made.listId], tagIds: [], promised: newPromised(file.id, 'kit.pdf'),
     }

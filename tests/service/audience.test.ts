@@ -71,7 +71,7 @@ beforeAll(() => {
       let readAt = null as number | null
       for (const mark of [1, 2]) {
         if (dice() < 0.5) put('list_members', { list_id: mark, person_id: id, joined_at: 0, left_at: dice() < 0.4 ? NOW : null, event_id: event })
-        if (dice() < 0.4) put('opt_ins', { at: timesNear(dice), person_id: id, page_id: mark, event_id: event, touch_id: dice() < 0.3 ? null : 1 + Math.floor(dice() * 2), confirmed_at: dice() < 0.4 ? null : timesNear(dice), fetched_at: dice() < 0.5 ? null : timesNear(dice) })
+        if (dice() < 0.4) put('opt_ins', { at: timesNear(dice), person_id: id, page_id: mark, event_id: event, touch_id: dice() < 0.3 ? null : 1 + Math.floor(dice() * 2), result_id: dice() < 0.4 ? null : `r${1 + Math.floor(dice() * 2)}`, confirmed_at: dice() < 0.4 ? null : timesNear(dice), fetched_at: dice() < 0.5 ? null : timesNear(dice) })
         if (dice() < 0.5) put('tag_holdings', { tag_id: mark, person_id: id, since_at: timesNear(dice), event_id: event })
         for (let visit = 1; visit <= Math.floor(dice() * 3); visit++) {
           const status = visit === 1 ? pick(['open', 'finished', 'left'] as const) : pick(['finished', 'left'] as const)
@@ -133,7 +133,7 @@ const anyLeaf: fc.Arbitrary<Leaf> = fc.oneof(
   fc.record({ kind: fc.constant('consent' as const), is: fc.constantFrom('on-record' as const, 'missing' as const) }),
   fc.record({ kind: fc.constant('source' as const), is: fc.constantFrom(...SOURCES, '\' OR 1=1 --') }),
   fc.record({ kind: fc.constant('arrived' as const), when: anyStretch }),
-  fc.record({ kind: fc.constant('opted-in' as const), pageId: anyMark, within: fc.option(anyStretch), touchId: fc.option(anyMark, { freq: 1 }), did: fc.constantFrom(...OPT_IN_FATES) }),
+  fc.record({ kind: fc.constant('opted-in' as const), pageId: anyMark, within: fc.option(anyStretch), touchId: fc.option(anyMark, { freq: 1 }), did: fc.constantFrom(...OPT_IN_FATES), resultId: fc.option(fc.constantFrom('r1', 'r2', 'none'), { freq: 1 }) }),
   fc.record({ kind: fc.constant('email' as const), fate: fc.constantFrom(...EMAIL_FATES), which: anyWhich, within: fc.option(anyStretch), times: fc.nat(4), url: fc.option(fc.constantFrom(...URLS, 'https://example.com/c')) }),
   fc.record({ kind: fc.constant('last-read' as const), by: fc.constantFrom('reader' as const, 'uncertain' as const), within: anyStretch }),
   fc.record({ kind: fc.constant('course' as const), courseId: anyMark, is: fc.constantFrom('inside' as const, 'finished' as const, 'left' as const, 'ever' as const, 'never' as const), stepId: fc.option(fc.constantFrom(...STEPS)) }),

@@ -4,6 +4,7 @@ import type { Condition } from '#core/audience/condition'
 import { leavesOf } from '#core/audience/condition'
 import { linksOf } from '#core/message/content'
 import { givenBy } from '#core/page/content'
+import { newResultPage } from '#core/page/result'
 import { everyPage } from '../everyPage'
 import { inCondition, inCourse, inPage } from '#core/people/replaceMark'
 import { whyOrWhyNot, type WhyFacts } from '#core/people/why'
@@ -17,8 +18,9 @@ describe('a tag put in the place of another, or taken out', () => {
   it('leaves no trace of the old one in a page, and no number twice', () => {
     fc.assert(fc.property(ids, ids, id, maybe, fc.constantFrom('tag' as const, 'list' as const), (listIds, tagIds, from, to, kind) => {
       const every = everyPage('words')
-      const option = { id: 'o1', label: '', tagIds }
-      const before = { ...every, listIds, tagIds, forKnown: { tagIds, thanks: every.thanks }, form: { ...every.form, asks: [{ id: 'a1', kind: 'choice' as const, label: '', required: false, many: false, options: [option] }], boxes: [{ id: 'b1', wording: '', required: false, listIds, tagIds }] } }
+      const option = { id: 'o1', label: '', tagIds, fields: [] }
+      const result = { ...newResultPage('r1', null), tagIds }
+      const before = { ...every, listIds, tagIds, forKnown: { tagIds, thanks: every.thanks }, resultPages: [result], form: { ...every.form, asks: [{ id: 'a1', kind: 'choice' as const, label: '', required: false, many: false, options: [option] }], boxes: [{ id: 'b1', wording: '', required: false, listIds, tagIds }] } }
       const after = inPage(before, { kind, from, to })
       const given = { tag: givenBy(after).tagIds, list: givenBy(after).listIds }
       const kept = kind === 'tag' ? 'list' : 'tag'

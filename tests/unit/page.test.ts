@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { askingTimes, asksToConfirm, nextOfAsking, outcomeOf } from '#core/page/confirm'
 import { newPage } from '#core/page/content'
 import { newForm, readAnswers, type PageForm } from '#core/page/form'
+import { answers } from '#core/page/pieces/words'
 import { fileOfStep, stepOfFile } from '#core/page/promise'
 import { freeSectionId, newSection, SECTION_KINDS } from '#core/page/section'
 import { pageFrom } from '#core/page/stored'
@@ -15,7 +16,7 @@ describe('a page stored before pages were made of sections', () => {
   it('says, asks and gives what it did, and asks nobody to confirm', () => {
     const page = pageFrom(flat)
     expect(page.sections).toMatchObject([{ kind: 'headline', text: 'Kit' }, { kind: 'text', text: flat.text }, { kind: 'form' }])
-    expect(page.form).toEqual({ firstName: 'must', asks: [], boxes: [], buttonLabel: 'Send', consentWording: 'Letters.' })
+    expect(page.form).toEqual({ firstName: 'must', asks: [], oneByOne: false, boxes: [], buttonLabel: 'Send', consentWording: 'Letters.' })
     expect([page.listIds, page.tagIds, page.thanks, page.confirming.who]).toEqual([[3], [4], { headline: 'Thanks', text: flat.thanksText, onward: [] }, 'nobody'])
     expect(pageFrom({ ...flat, asksFirstName: false }).form.firstName).toBe('no')
   })
@@ -30,15 +31,15 @@ describe('what a form sent', () => {
     ...newForm(),
     asks: [
       { id: 'a1', kind: 'field', fieldId: 1, label: 'Books', required: true },
-      { id: 'a2', kind: 'choice', label: 'One', required: true, many: false, options: [{ id: 'o1', label: 'x', tagIds: [1] }, { id: 'o2', label: 'y', tagIds: [2] }] },
-      { id: 'a3', kind: 'choice', label: 'Many', required: false, many: true, options: [{ id: 'o1', label: 'x', tagIds: [3] }, { id: 'o2', label: 'y', tagIds: [4, 5] }] },
+      { id: 'a2', kind: 'choice', label: 'One', required: true, many: false, options: answers(['x', 1], ['y', 2]) },
+      { id: 'a3', kind: 'choice', label: 'Many', required: false, many: true, options: answers(['x', 3], ['y', 4, 5]) },
     ],
     boxes: [{ id: 'b1', wording: 'Letters', required: true, listIds: [7], tagIds: [8] }],
   }
   const read = (typed: Record<string, string[]>) => readAnswers(form, new Map([[1, { kind: 'number', choices: [] }]]), typed)
 
   it('gives the value, the tags and the lists of what was answered', () => {
-    expect(read({ a1: ['3'], a2: ['o2'], a3: ['o1', 'o2'], b1: ['yes'] })).toEqual({ answered: { fields: [{ fieldId: 1, value: 3 }], tagIds: [2, 3, 4, 5, 8], listIds: [7], agreed: ['Letters'] }, problems: [] })
+    expect(read({ a1: ['3'], a2: ['o2'], a3: ['o1', 'o2'], b1: ['yes'] })).toEqual({ answered: { fields: [{ fieldId: 1, value: 3 }], chosen: { a2: ['o2'], a3: ['o1', 'o2'] }, tagIds: [2, 3, 4, 5, 8], listIds: [7], agreed: ['Letters'] }, problems: [] })
   })
 
   it.each<[string, Record<string, string[]>, string[]]>([

@@ -132,9 +132,9 @@ describe('what is missing', () => {
     expect(missing({})).toEqual([])
     expect(missingForPublishing(everyPage('words')).map(({ problem }) => problem)).toEqual([])
     const { form, thanks } = newPage()
-    expect(missing({ sections: newPage(' ').sections, form: { ...form, buttonLabel: '', consentWording: '\n' }, listIds: [], thanks: { ...thanks, headline: '' } })).toEqual(['s1', 'form', 'form', 'listIds', 'thanks', 'thanks'])
+    expect(missing({ sections: newPage(' ').sections, form: { ...form, buttonLabel: '', consentWording: '\n' }, listIds: [], thanks: { ...thanks, headline: '' } })).toEqual(['s1', 'form', 'form', 'listIds', 'thanks'])
     const every = everyPage('')
-    expect(missing({ ...every, listIds: [1] })).toEqual(['s1', 's3', 'form', 'form', 'a1', 'a2', 'a3', 'a3', 'b1', 'thanks', 'thanks', 'thanks'])
+    expect(missing({ ...every, listIds: [1] })).toEqual(['s1', 's3', 'form', 'form', 'a1', 'a2', 'a3', 'a3', 'b1', 'thanks', 'thanks'])
     // What is hidden is not missed; two forms, or none, are.
     expect(missing({ sections: [...newPage('H').sections, newSection('picture', 's4'), newSection('form', 's5')].map(section => ({ ...section, hidden: section.kind === 'picture' })) })).toEqual(['sections'])
     expect(missing({ redirectUrl: 'javascript:alert(1)' })).toEqual(['redirectUrl'])

@@ -1,11 +1,15 @@
 /** Someone answers the email that asks for their yes. */
 import { outcomeOf, type ConfirmOutcome } from '#core/page/confirm'
+import { pickResult } from '#core/page/result'
+import type { CameTo } from '#core/page/thanks'
+import { localOf } from '#core/time/zone'
 import { write } from '#data/connection'
 import { findConfirmation, type ConfirmationRow } from '#data/confirmations'
 import { appendEvent } from '#data/events'
 import { findPageVersion, findPublishedPage, insertOptIn, markConfirmed, type PublishedPage } from '#data/pages'
 import { findPerson } from '#data/people'
 import { touchIdOf } from '#data/sources'
+import { workspaceOf } from '#data/workspace'
 import type { Instant } from '#core/time/zone'
 import type { House } from '../house'
 import { ask, endAsking } from '../inner/askings'
@@ -32,8 +36,7 @@ export interface AskingView {
   /** Where the page is now; null while it is not published. */
   slug: string | null
   address: string
-  /** They were one of ours before they pressed the button. */
-  known: boolean
+  cameTo: CameTo
   expiresAt: Instant
   endedAt: Instant | null
 }
@@ -46,7 +49,7 @@ export function askingView(house: House, id: number): AskingView {
   const person = findPerson(db, row.personId)
   return {
     outcome: person ? outcomeOf(row, house.clock.now()) : 'left-since', page, slug: findPublishedPage(db, page.slug) ? page.slug : null,
-    address: person?.address ?? '', known: row.answers.known === true, expiresAt: row.expiresAt, endedAt: row.endedAt,
+    address: person?.address ?? '', cameTo: { known: row.answers.known === true, resultId: row.answers.resultId }, expiresAt: row.expiresAt, endedAt: row.endedAt,
   }
 }
 
@@ -80,9 +83,12 @@ export function askAnew(house: House, id: number): void {
     if (!findPerson(db, row.personId) || outcomeOf(row, at) !== 'too-late') throw new NotNow('This can only be asked for once the time of the first email is over.')
     const page = findPublishedPage(db, findPageVersion(db, row.pageVersionId)!.slug)
     if (!page) throw new NotThere('The page you opted in on is not there any more.')
-    const { personId, answers } = row
+    const { personId } = row
+    // The page as it is now may have other result pages.
+    const resultId = pickResult(page.content.resultPages, page.content.form.asks, row.answers.answered, localOf(at, workspaceOf(db).zone).date)?.id ?? null
+    const answers = { ...row.answers, resultId }
     const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id, causeId: row.eventId })
-    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, answers.touch), confirmedAt: null, passedBy: null })
+    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, answers.touch), confirmedAt: null, passedBy: null, resultId })
     ask(db, { page, personId, answers, at, eventId })
   })
   house.wake()

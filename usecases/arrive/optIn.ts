@@ -3,13 +3,15 @@ import { checkAddress, tidyName } from '#core/people/address'
 import { oddVerdict } from '#core/people/oddAddress'
 import { asksToConfirm } from '#core/page/confirm'
 import { readAnswers, type Typed } from '#core/page/form'
+import { pickResult } from '#core/page/result'
+import type { CameTo } from '#core/page/thanks'
 import { NO_TOUCH, type Touch } from '#core/page/touch'
-import { isZone } from '#core/time/zone'
+import { isZone, localOf } from '#core/time/zone'
 import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { allFields } from '#data/fields'
 import { findPublishedPage, insertOptIn } from '#data/pages'
-import { oddAddressRule } from '#data/workspace'
+import { oddAddressRule, workspaceOf } from '#data/workspace'
 import { touchIdOf } from '#data/sources'
 import { findPersonByKey, insertPerson } from '#data/people'
 import type { House } from '../house'
@@ -42,7 +44,7 @@ export interface OptIn {
  * is the same subscriber with one more opt-in. Throws an {@link InputProblem}
  * for bad fields, and {@link NotThere} if no page is published there.
  */
-export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes: boolean, known: boolean } {
+export function optIn(house: House, typed: OptIn): CameTo & { personId: number, awaitsYes: boolean } {
   const { db } = house
   const checked = checkAddress(typed.email)
   const firstName = tidyName(typed.firstName)
@@ -67,17 +69,18 @@ export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes
     })
     const awaitsYes = asksToConfirm(confirming.who, known?.status ?? null)
     const touch = typed.touch ?? NO_TOUCH
+    const resultId = pickResult(page.content.resultPages, form.asks, answered, localOf(at, workspaceOf(db).zone).date)?.id ?? null
     const reader = passedBy(house, typed.by ?? '')
     const passer = reader === personId ? null : reader
     const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id, ...passer !== null && { otherId: passer, detail: 'passed-on' } }, {
       address: checked.address.shown, ...(firstName && { firstName }), ...(zone && { zone }), ...(typed.ip && { ip: typed.ip }),
     })
-    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, touch), confirmedAt: awaitsYes ? null : at, passedBy: passer })
+    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, touch), confirmedAt: awaitsYes ? null : at, passedBy: passer, resultId })
     const wasOneOfOurs = known?.status === 'active' || known?.status === 'resting'
-    const answers = { firstName, zone, ip: typed.ip, touch, answered, known: wasOneOfOurs }
+    const answers = { firstName, zone, ip: typed.ip, touch, answered, known: wasOneOfOurs, resultId }
     if (awaitsYes) ask(db, { page, personId, answers, at, eventId })
     else giveWhatPageGives(db, { personId, page, answers, pressedAt: at, optInId: eventId, at, causeId: eventId, by: 'opted-in' })
-    return { personId, awaitsYes, known: wasOneOfOurs && page.content.forKnown !== null }
+    return { personId, awaitsYes, known: wasOneOfOurs, resultId }
   })
   house.wake()
   return result

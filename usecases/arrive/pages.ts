@@ -1,9 +1,10 @@
 /** Making opt-in pages. Saving is private; publishing is an explicit step. */
-import { givenBy, picturesOf, type PageContent } from '#core/page/content'
+import { fieldsOf, giftsOf, givenBy, picturesOf, type PageContent } from '#core/page/content'
 import { PAGE_PIECES } from '#core/page/pieces/pages'
 import { stepOfFile } from '#core/page/promise'
 import { missingForPublishing, newPage } from '#core/page/content'
 import type { MessageContent } from '#core/message/content'
+import { fitsField } from '#core/people/field'
 import { slugOf } from '#core/message/headers'
 import { write } from '#data/connection'
 import type { Database } from '#data/connection'
@@ -62,7 +63,8 @@ export function savePage(house: House, id: number, input: PageInput): void {
     if (listIds.some(listId => !findList(db, listId))) problems.push({ field: 'listIds', problem: 'One of these lists is not there any more.' })
     if (tagIds.some(tagId => !findTag(db, tagId))) problems.push({ field: 'tagIds', problem: 'One of these tags is not there any more.' })
     if (draft.courseId !== null && !findCourse(db, draft.courseId)) problems.push({ field: 'courseId', problem: 'This course is not there any more.' })
-    if (draft.form.asks.some(ask => ask.kind === 'field' && !findField(db, ask.fieldId))) problems.push({ field: 'form', problem: 'A field that the form asks for is not there any more.' })
+    if (fieldsOf(draft).some(fieldId => !findField(db, fieldId))) problems.push({ field: 'form', problem: 'A field that the page asks for or sets is not there any more.' })
+    else if (giftsOf(draft).some(({ fieldId, value }) => !fitsField(findField(db, fieldId)!, value))) problems.push({ field: 'form', problem: 'A value that the page sets does not fit its field.' })
     if (picturesByIds(db, picturesOf(draft)).length < new Set(picturesOf(draft)).size) problems.push({ field: 'pictures', problem: 'One of the pictures is not there any more.' })
     if (input.draft.promised && !findFile(db, input.draft.promised.fileId)) problems.push({ field: 'promised', problem: 'This file is not there any more.' })
     if (problems.length > 0) throw new InputProblem(problems)

@@ -1,6 +1,7 @@
 /** What an opt-in gives once it counts: at once, or with the yes by email. */
 import { SAME_AGAIN_AFTER } from '#core/page/confirm'
 import { stepOfFile } from '#core/page/promise'
+import { fitsField } from '#core/people/field'
 import type { StatusEvent } from '#core/people/status'
 import type { Instant } from '#core/time/zone'
 import type { Answers } from '#data/confirmations'
@@ -53,12 +54,16 @@ export function giveWhatPageGives(db: Database, { personId, page, answers, press
     setZone(db, personId, answers.zone)
     replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId }))
   }
-  // A field may have been taken away since the button was pressed.
-  for (const { fieldId, value } of answered.fields) if (findField(db, fieldId)) setField(db, personId, fieldId, value, cause)
+  // A field may have been taken away, or a choice of it, since the button was pressed. What was answered comes before what everybody gets.
+  for (const [fieldId, value] of new Map([...content.fields, ...answered.fields].map(gift => [gift.fieldId, gift.value]))) {
+    const field = findField(db, fieldId)
+    if (field && fitsField(field, value)) setField(db, personId, fieldId, value, cause)
+  }
   for (const listId of [...content.listIds, ...answered.listIds]) joinList(db, personId, listId, cause)
   if (content.promised) sendPromised(db, personId, page, content.promised.fileId, optInId, { at, causeId })
   const tagIds = answers.known && content.forKnown ? content.forKnown.tagIds : content.tagIds
-  for (const tagId of [...tagIds, ...answered.tagIds]) giveTag(db, personId, tagId, cause)
+  const result = content.resultPages.find(({ id }) => id === answers.resultId)
+  for (const tagId of [...tagIds, ...answered.tagIds, ...result?.tagIds ?? []]) giveTag(db, personId, tagId, cause)
   if (content.courseId !== null && findCourse(db, content.courseId)?.status === 'running') enrol(db, { courseId: content.courseId, personId, at, causeId, ownAct: true })
 }
 

@@ -1,11 +1,12 @@
 /** The names of everything a condition can be about. */
 import type { Names } from '#core/audience/say'
+import { nameOfResult } from '#core/page/result'
 import { sayTouch } from '#core/page/touch'
 import type { Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
 import { markNames } from '#data/marks'
-import { pageNames } from '#data/pages'
+import { findPage, pageNames, type PageRow } from '#data/pages'
 import { allSegments } from '#data/segments'
 import { namedSources, touchesByIds, touchesWithOptIns } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
@@ -18,6 +19,10 @@ export function namesOf(db: Database): Names {
     lists: named(lists),
     tags: named(tags),
     pages: named(pageNames(db)),
+    results: (pageId, resultId) => {
+      const page = findPage(db, pageId)
+      return page && resultNames(page).get(resultId)
+    },
     segments: named(allSegments(db)),
     fields: new Map(allFields(db).map(field => [field.id, field])),
     touches: { get: id => touchesByIds(db, [id]).map(touch => sayTouch(touch, sourceNames(db)))[0] },
@@ -28,6 +33,10 @@ export function namesOf(db: Database): Names {
     }])),
   }
 }
+
+/** Of a page's result pages, by their ids; what the draft calls one is the newer word. */
+export const resultNames = ({ published, draft }: Pick<PageRow, 'published' | 'draft'>): Map<string, string> =>
+  new Map([...published?.resultPages ?? [], ...draft.resultPages].map(page => [page.id, nameOfResult(page)]))
 
 /** More than this many are nothing to choose from. */
 const MOST_TOUCHES = 300

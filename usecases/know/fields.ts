@@ -6,7 +6,7 @@ import type { Database } from '#data/connection'
 import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { countHaving, countValues, deleteField, fieldOfPerson, findField, findFieldByName, insertField, setFieldValue, updateField } from '#data/fields'
-import type { PageContent } from '#core/page/content'
+import { fieldsOf, type PageContent } from '#core/page/content'
 import { allPages } from '#data/pages'
 import { allSegments } from '#data/segments'
 import type { House } from '../house'
@@ -44,7 +44,7 @@ export function saveField(house: House, id: number | null, input: FieldInput): n
 
 /** What would break, in words; a field that is used cannot be deleted. */
 export function usesOfField(db: Database, id: number): { segments: { id: number, name: string }[], pages: { id: number, name: string }[] } {
-  const asks = (content: PageContent | null) => content?.form.asks.some(ask => ask.kind === 'field' && ask.fieldId === id) === true
+  const asks = (content: PageContent | null) => content !== null && fieldsOf(content).includes(id)
   return {
     pages: allPages(db).filter(page => asks(page.draft) || asks(page.published)).map(page => ({ id: page.id, name: page.name })),
     segments: allSegments(db).filter(segment => leavesOf(segment.condition).some(leaf => leaf.kind === 'field' && leaf.fieldId === id)).map(segment => ({ id: segment.id, name: segment.name })),

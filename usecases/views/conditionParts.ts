@@ -6,18 +6,18 @@ import { readTogether } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
 import { markNames } from '#data/marks'
-import { pageNames } from '#data/pages'
+import { allPages } from '#data/pages'
 import { allSources } from '#data/people'
 import { allSegments } from '#data/segments'
 import type { House } from '../house'
-import { touchNames } from '../inner/names'
+import { resultNames, touchNames } from '../inner/names'
 
 export function conditionParts({ db }: House): ConditionParts {
   const named = (rows: { id: number, name: string }[]) => rows.map(({ id, name }) => ({ id, name }))
   return readTogether(db, () => ({
     lists: markNames(db).lists,
     tags: markNames(db).tags.map(({ id, name }) => ({ id, name, blanks: hasBlanks(name) })),
-    pages: pageNames(db),
+    pages: allPages(db).map(page => ({ id: page.id, name: page.name, results: [...resultNames(page)].map(([id, name]) => ({ id, name })) })),
     segments: named(allSegments(db)),
     fields: allFields(db),
     sources: allSources(db),

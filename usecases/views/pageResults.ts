@@ -3,12 +3,12 @@ import { sayTouch } from '#core/page/touch'
 import { rateOf } from '#core/stats/rate'
 import { addDays, instantOf, localOf } from '#core/time/zone'
 import type { PageResults } from '#core/views/pages'
-import { readTogether } from '#data/connection'
-import { findPage } from '#data/pages'
-import { fatesOfOptIns, namedSources, optInTimes, optInsByTouch, touchesByIds, visitsByDay, visitsByTouch } from '#data/sources'
+import { readTogether, type Database } from '#data/connection'
+import { findPage, type PageRow } from '#data/pages'
+import { fatesOfOptIns, namedSources, optInTimes, optInsByResult, optInsByTouch, touchesByIds, visitsByDay, visitsByTouch } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
-import { sourceNames } from '../inner/names'
+import { resultNames, sourceNames } from '../inner/names'
 import { NotThere } from '../problem'
 
 /** The last `days` days of the workspace's zone, today included. */
@@ -39,6 +39,7 @@ export function pageResults(house: House, { id, days }: { id: number, days: numb
       counted, notConfirmed, fetched: fetched > 0 || page.published?.promised ? fetched : null,
       byDay: Array.from({ length: days }, (_, n) => addDays(first, n)).map(day => ({ day, at: instantOf(day, '00:00', zone), visits: shown.get(day) ?? 0, optIns: people.get(day)?.size ?? 0 })),
       bySource: bySource(house, id, { first, last, from, to }),
+      byResult: byResult(db, page, from, to),
       links: named.map(({ id: sourceId, name, slug }) => ({ id: sourceId, name, url: `${url}?from=${encodeURIComponent(slug)}` })),
     }
   })
@@ -46,6 +47,15 @@ export function pageResults(house: House, { id, days }: { id: number, days: numb
 
 /** None where more opted in than visits were counted: a form filled in before the counting began, or sent without looking. */
 const shareOf = (optIns: number, visits: number) => rateOf(optIns <= visits ? optIns : 0, optIns <= visits ? visits : 0)
+
+/** Every result page there is, also those nobody came to, and those of former versions that somebody did. */
+function byResult(db: Database, page: PageRow, from: number, to: number): PageResults['byResult'] {
+  const names = resultNames(page)
+  const people = new Map(optInsByResult(db, page.id, from, to).map(row => [row.resultId, row.people]))
+  const ids = [...new Set([...names.keys(), ...[...people.keys()].filter(id => id !== null)])]
+  if (ids.length === 0) return []
+  return [...ids.map(id => ({ resultId: id, name: names.get(id) ?? 'a page that was taken out', optIns: people.get(id) ?? 0 })), { resultId: null, name: 'everybody else', optIns: people.get(null) ?? 0 }]
+}
 
 function bySource({ db }: House, pageId: number, { first, last, from, to }: { first: string, last: string, from: number, to: number }): PageResults['bySource'] {
   const nameOf = sourceNames(db)

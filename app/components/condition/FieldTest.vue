@@ -5,9 +5,9 @@ import InputText from 'primevue/inputtext'
 import MultiSelect from 'primevue/multiselect'
 import Select from 'primevue/select'
 import type { FieldTest } from '#core/audience/condition'
-import { COUNTRIES } from '#core/people/country'
 import type { Field } from '#core/people/field'
-import { isZone, localOf } from '#core/time/zone'
+import { localOf } from '#core/time/zone'
+import { fieldOptions } from '~/audience/fieldOptions'
 import { testChoiceOf, testsOf } from '~/audience/leaves'
 import { useFrame } from '~/stores/frame'
 import DateField from '~/components/DateField.vue'
@@ -24,9 +24,7 @@ function choose(value: string) {
   // What was typed stays where it fits.
   test.value = { ...next, ...('text' in next && 'text' in test.value && { text: test.value.text }), ...('number' in next && 'number' in test.value && { number: test.value.number }), ...('date' in next && 'date' in test.value && { date: test.value.date }) } as FieldTest
 }
-const options = computed(() => props.field.kind === 'country' ? COUNTRIES.map(({ code, name }) => ({ value: code, name }))
-  : props.field.kind === 'zone' ? Intl.supportedValuesOf('timeZone').filter(isZone).map(zone => ({ value: zone, name: zone.replaceAll('_', ' ') }))
-    : props.field.choices.map(choice => ({ value: choice, name: choice })))
+const options = computed(() => fieldOptions(props.field))
 </script>
 
 <template>

@@ -4,9 +4,8 @@ import Checkbox from 'primevue/checkbox'
 import InputNumber from 'primevue/inputnumber'
 import MultiSelect from 'primevue/multiselect'
 import Select from 'primevue/select'
-import type { Leaf } from '#core/audience/condition'
-import { COUNTRIES } from '#core/people/country'
-import { isZone } from '#core/time/zone'
+import { NO_RESULT, type Leaf } from '#core/audience/condition'
+import { COUNTRY_OPTIONS, ZONE_OPTIONS } from '~/audience/fieldOptions'
 import { choiceOf, heldTags, leafChoices } from '~/audience/leaves'
 import { useParts } from '~/composables/useParts'
 import { useFrame } from '~/stores/frame'
@@ -32,13 +31,12 @@ const CONSENT_IS = [{ value: 'on-record', name: 'is on record' }, { value: 'miss
 const OPT_IN_DID = [{ value: 'pressed', name: 'pressed the button' }, { value: 'counts', name: 'are in, where asked with their yes' }, { value: 'not-confirmed', name: 'have not said yes' }, { value: 'fetched', name: 'fetched the file' }]
 const READ_BY = [{ value: 'reader', name: 'a reader open or a click' }, { value: 'uncertain', name: 'an uncertain open' }]
 const COURSE_IS = [{ value: 'inside', name: 'are inside' }, { value: 'finished', name: 'came to the end' }, { value: 'left', name: 'left it' }, { value: 'ever', name: 'started it' }, { value: 'never', name: 'were never in it' }]
-const countries = COUNTRIES.map(({ code, name }) => ({ value: code, name }))
-const zones = Intl.supportedValuesOf('timeZone').filter(isZone).map(value => ({ value, name: value.replaceAll('_', ' ') }))
 const field = computed(() => leaf.value.kind === 'field' ? parts.value.fields.find(({ id }) => leaf.value.kind === 'field' && id === leaf.value.fieldId) : undefined)
 const segments = computed(() => parts.value.segments.filter(({ id }) => id !== props.segmentId))
 const stepsOf = (courseId: number) => [{ value: '', name: 'before any step' }, ...(parts.value.courses.find(({ id }) => id === courseId)?.steps ?? []).map((step, n) => ({ value: step.id, name: `before ${n + 1}: ${step.title}` }))]
 const sources = computed(() => parts.value.sources.map(value => ({ value, name: saySource(value) })))
 const touches = computed(() => [{ id: 0, name: 'brought by anything' }, ...parts.value.touches.map(({ id, name }) => ({ id, name: `brought by ${name}` }))])
+const results = computed(() => leaf.value.kind !== 'opted-in' ? [] : (parts.value.pages.find(({ id }) => id === (leaf.value as { pageId: number }).pageId)?.results ?? []).map(({ id, name }) => ({ id, name: `led to ${name}` })))
 /** Changes a part of the leaf as it stands. */
 const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, ...change } as Leaf
 </script>
@@ -61,7 +59,8 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
     <Select v-else-if="leaf.kind === 'source'" :model-value="leaf.is" :options="sources" option-label="name" option-value="value" size="small" filter :aria-label="`${label}: from where`" class="several" @update:model-value="is => set({ is })" />
     <template v-else-if="leaf.kind === 'opted-in'">
       <Select :model-value="leaf.did ?? 'pressed'" :options="OPT_IN_DID" option-label="name" option-value="value" size="small" :aria-label="`${label}: what came of it`" @update:model-value="did => set({ did })" />
-      <Select :model-value="leaf.pageId" :options="parts.pages" option-label="name" option-value="id" size="small" :aria-label="`${label}: which page`" @update:model-value="pageId => set({ pageId })" />
+      <Select :model-value="leaf.pageId" :options="parts.pages" option-label="name" option-value="id" size="small" :aria-label="`${label}: which page`" @update:model-value="pageId => set({ pageId, resultId: null })" />
+      <Select v-if="results.length || leaf.resultId" :model-value="leaf.resultId ?? ''" :options="[{ id: '', name: 'whatever they answered' }, ...results, { id: NO_RESULT, name: 'led to no result page' }]" option-label="name" option-value="id" size="small" :aria-label="`${label}: where their answers led`" @update:model-value="resultId => set({ resultId: resultId || null })" />
       <Select v-if="parts.touches.length || leaf.touchId" :model-value="leaf.touchId ?? 0" :options="touches" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: brought by what`" class="several" @update:model-value="touchId => set({ touchId: touchId || null })" />
       <StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => set({ within })" />
     </template>
@@ -76,10 +75,10 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
       <Select v-if="leaf.is === 'inside'" :model-value="leaf.stepId ?? ''" :options="stepsOf(leaf.courseId)" option-label="name" option-value="value" size="small" :aria-label="`${label}: before which step`" @update:model-value="stepId => set({ stepId: stepId || null })" />
     </template>
     <template v-else-if="leaf.kind === 'country'">
-      <MultiSelect :model-value="leaf.is" :options="countries" option-label="name" option-value="value" filter display="chip" :show-toggle-all="false" size="small" placeholder="choose" :aria-label="`${label}: one of`" class="several" @update:model-value="is => set({ is })" />
+      <MultiSelect :model-value="leaf.is" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value" filter display="chip" :show-toggle-all="false" size="small" placeholder="choose" :aria-label="`${label}: one of`" class="several" @update:model-value="is => set({ is })" />
       <label class="small unknown"><Checkbox :model-value="leaf.unknown" binary @update:model-value="unknown => set({ unknown })" /> or not known</label>
     </template>
-    <MultiSelect v-else-if="leaf.kind === 'zone'" :model-value="leaf.is" :options="zones" option-label="name" option-value="value" filter display="chip" :show-toggle-all="false" size="small" placeholder="choose" :aria-label="`${label}: one of`" class="several" @update:model-value="is => set({ is })" />
+    <MultiSelect v-else-if="leaf.kind === 'zone'" :model-value="leaf.is" :options="[...ZONE_OPTIONS]" option-label="name" option-value="value" filter display="chip" :show-toggle-all="false" size="small" placeholder="choose" :aria-label="`${label}: one of`" class="several" @update:model-value="is => set({ is })" />
     <FieldTest v-else-if="leaf.kind === 'field' && field" :model-value="leaf.test" :field="field" :label="label" @update:model-value="test => set({ test })" />
     <template v-else-if="leaf.kind === 'sample'">
       <InputNumber :model-value="leaf.hundredths / 100" :min="0" :max="100" :max-fraction-digits="2" :allow-empty="false" suffix=" %" size="small" :aria-label="`${label}: how many of a hundred`" class="few" @update:model-value="share => set({ hundredths: Math.round((share ?? 0) * 100) })" />

@@ -1,35 +1,50 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import InputText from 'primevue/inputtext'
-import SelectButton from 'primevue/selectbutton'
+import Button from 'primevue/button'
 import type { PageContent } from '#core/page/content'
+import { newResultPage } from '#core/page/result'
+import EndingForm from './EndingForm.vue'
+import { freshId } from './freeId'
+import ResultPageForm from './ResultPageForm.vue'
+import ResultTrial from './ResultTrial.vue'
 import ThanksForm from './ThanksForm.vue'
 
 /** What people see once their opt-in counts. */
 const draft = defineModel<PageContent>({ required: true })
-const props = defineProps<{ wrong: (field: string) => string | undefined }>()
-const WHERE = [{ value: false, name: 'A page of thanks of ours' }, { value: true, name: 'A page elsewhere' }]
-const elsewhere = computed({
-  get: () => draft.value.redirectUrl !== null,
-  set: (on: boolean) => {
-    draft.value.redirectUrl = on ? 'https://' : null
-  },
-})
-const address = computed({ get: () => draft.value.redirectUrl ?? '', set: (url: string) => { draft.value.redirectUrl = url } })
-const problem = computed(() => props.wrong('redirectUrl'))
+const props = defineProps<{ tags: { id: number, name: string }[], make: (name: string) => Promise<number>, wrong: (field: string) => string | undefined }>()
+defineEmits<{ came: [resultId: string | null] }>()
+
+const moment = computed(() => draft.value.confirming.who === 'nobody' ? 'After the button' : 'After their yes')
+function addResult() {
+  const [first] = draft.value.form.asks
+  draft.value.resultPages.push(newResultPage(freshId('r'), first?.kind === 'choice' ? { askId: first.id, is: 'chosen', optionIds: [] } : null))
+}
+function move(n: number, by: -1 | 1) {
+  const [page] = draft.value.resultPages.splice(n, 1)
+  draft.value.resultPages.splice(n + by, 0, page!)
+}
 </script>
 
 <template>
   <div class="stack">
+    <ResultTrial v-if="draft.resultPages.length" :draft="draft" @came="id => $emit('came', id)" />
+    <ResultPageForm
+      v-for="(page, n) in draft.resultPages" :key="page.id" v-model="draft.resultPages[n]!" :asks="draft.form.asks" :n="n" :last="n === draft.resultPages.length - 1" :tags="tags" :make="make" :problem="props.wrong(page.id)"
+      @move="by => move(n, by)" @remove="draft.resultPages.splice(n, 1)" />
     <section class="panel panel-body fields" aria-label="Where they come to">
-      <div class="field"><span class="label">{{ draft.confirming.who === 'nobody' ? 'After the button they come to' : 'After their yes they come to' }}</span><SelectButton v-model="elsewhere" :options="WHERE" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Where they come to" /></div>
-      <div v-if="elsewhere" class="field"><label for="redirect">Its address</label><InputText id="redirect" v-model="address" maxlength="2000" :invalid="!!problem" /><p :class="problem ? 'problem' : 'hint'">{{ problem ?? 'Only this address: nothing a visitor types can lead anywhere else.' }}</p></div>
-      <template v-else><p v-if="wrong('thanks')" class="problem" role="alert">{{ wrong('thanks') }}</p><ThanksForm v-model="draft.thanks" label="the thanks" /></template>
+      <h2 v-if="draft.resultPages.length">For everybody else</h2>
+      <p v-if="wrong('thanks')" class="problem" role="alert">{{ wrong('thanks') }}</p>
+      <EndingForm v-model="draft" :label="`${moment} they come to`" name="the thanks" :wrong="wrong('redirectUrl')" />
     </section>
-    <section v-if="draft.forKnown && !elsewhere" class="panel panel-body fields" aria-labelledby="for-known"><h2 id="for-known">For who is one of ours already</h2><ThanksForm v-model="draft.forKnown.thanks" label="the thanks for who is known" /></section>
+    <section v-if="draft.forKnown && draft.redirectUrl === null" class="panel panel-body fields" aria-labelledby="for-known"><h2 id="for-known">For who is one of ours already</h2><p v-if="draft.resultPages.length" class="second small">Where no result page is theirs.</p><ThanksForm v-model="draft.forKnown.thanks" label="the thanks for who is known" /></section>
+    <p class="line">
+      <Button label="A result page for some answers" icon="pi pi-plus" size="small" severity="secondary" :disabled="draft.form.asks.length === 0" @click="addResult" />
+      <span v-if="draft.form.asks.length === 0" class="second small">Ask something on the form first: then answers can lead to pages of their own.</span>
+    </p>
   </div>
 </template>
 
 <style scoped>
 .problem { color: var(--p-porch-brick); }
+.line { display: flex; flex-wrap: wrap; gap: 10px; align-items: center; }
 </style>

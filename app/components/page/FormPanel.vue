@@ -9,6 +9,8 @@ import type { Ask, PageForm } from '#core/page/form'
 import { FIELD_KIND_WORDS } from '#core/people/field'
 import { useParts } from '~/composables/useParts'
 import MarkPicker from '~/components/MarkPicker.vue'
+import ChoiceAnswers from './ChoiceAnswers.vue'
+import { freeId } from './freeId'
 
 /** What the form asks, and what each answer gives. */
 const form = defineModel<PageForm>({ required: true })
@@ -17,23 +19,18 @@ const parts = useParts()
 
 const FIRST_NAME: { value: PageForm['firstName'], name: string }[] = [{ value: 'no', name: 'is not asked' }, { value: 'may', name: 'if they like' }, { value: 'must', name: 'is needed' }]
 const NEED = [{ value: false, name: 'if they like' }, { value: true, name: 'is needed' }]
+const ONE_BY_ONE = [{ value: false, name: 'all at once' }, { value: true, name: 'one after the other' }]
 const MANY = [{ value: false, name: 'one answer' }, { value: true, name: 'several answers' }]
 
-function free(letter: string, taken: { id: string }[]): string {
-  let n = taken.length + 1
-  while (taken.some(({ id }) => id === `${letter}${n}`)) n++
-  return `${letter}${n}`
-}
-const option = (taken: { id: string }[]) => ({ id: free('o', taken), label: '', tagIds: [] })
+const empty = (id: string) => ({ id, label: '', tagIds: [], fields: [] })
 function addChoice() {
-  const first = option([])
-  form.value.asks.push({ id: free('a', form.value.asks), kind: 'choice', label: 'What would you like?', required: false, many: true, options: [first, option([first])] })
+  form.value.asks.push({ id: freeId('a', form.value.asks), kind: 'choice', label: 'What would you like?', required: false, many: true, options: [empty('o1'), empty('o2')] })
 }
 function addField(fieldId: number) {
   const field = parts.value.fields.find(({ id }) => id === fieldId)
-  if (field) form.value.asks.push({ id: free('a', form.value.asks), kind: 'field', fieldId, label: field.label || field.name, required: false })
+  if (field) form.value.asks.push({ id: freeId('a', form.value.asks), kind: 'field', fieldId, label: field.label || field.name, required: false })
 }
-const addBox = () => form.value.boxes.push({ id: free('b', form.value.boxes), wording: '', required: false, listIds: [], tagIds: [] })
+const addBox = () => form.value.boxes.push({ id: freeId('b', form.value.boxes), wording: '', required: false, listIds: [], tagIds: [] })
 function move(n: number, by: -1 | 1) {
   const [ask] = form.value.asks.splice(n, 1)
   form.value.asks.splice(n + by, 0, ask!)
@@ -51,7 +48,7 @@ const problemOf = (id: string) => props.problems.find(({ field }) => field === i
 
     <section v-for="(ask, n) in form.asks" :key="ask.id" class="panel panel-body fields" :aria-label="ask.label || `Question ${n + 1}`">
       <div class="line">
-        <span class="second">{{ ask.kind === 'choice' ? 'A choice: each answer gives its tags' : `Into the field “${fieldOf(ask)?.name ?? 'that is gone'}”: ${fieldOf(ask) ? FIELD_KIND_WORDS[fieldOf(ask)!.kind] : ''}` }}</span>
+        <span class="second">{{ ask.kind === 'choice' ? 'A choice: each answer gives what stands beside it' : `Into the field “${fieldOf(ask)?.name ?? 'that is gone'}”: ${fieldOf(ask) ? FIELD_KIND_WORDS[fieldOf(ask)!.kind] : ''}` }}</span>
         <span class="acts">
           <Button icon="pi pi-arrow-up" size="small" text severity="secondary" :aria-label="`Ask ${ask.label} earlier`" :disabled="n === 0" @click="move(n, -1)" />
           <Button icon="pi pi-arrow-down" size="small" text severity="secondary" :aria-label="`Ask ${ask.label} later`" :disabled="n === form.asks.length - 1" @click="move(n, 1)" />
@@ -63,14 +60,7 @@ const problemOf = (id: string) => props.problems.find(({ field }) => field === i
         <SelectButton v-model="ask.required" :options="NEED" option-label="name" option-value="value" :allow-empty="false" size="small" :aria-label="`Whether ${ask.label} is needed`" />
         <SelectButton v-if="ask.kind === 'choice'" v-model="ask.many" :options="MANY" option-label="name" option-value="value" :allow-empty="false" size="small" :aria-label="`How many answers to ${ask.label}`" />
       </p>
-      <template v-if="ask.kind === 'choice'">
-        <div v-for="(one, k) in ask.options" :key="one.id" class="option">
-          <div class="field"><label :for="`${ask.id}-${one.id}`">Answer {{ k + 1 }}</label><InputText :id="`${ask.id}-${one.id}`" v-model="one.label" size="small" maxlength="120" /></div>
-          <div class="field"><label :for="`${ask.id}-${one.id}-tags`">gives</label><MarkPicker v-model="one.tagIds" :input-id="`${ask.id}-${one.id}-tags`" what="tag" :options="tags" :make="name => make('tags', name)" /></div>
-          <Button icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Take out the answer ${one.label || k + 1}`" :disabled="ask.options.length <= 2" @click="ask.options.splice(k, 1)" />
-        </div>
-        <Button label="One more answer" icon="pi pi-plus" size="small" severity="secondary" class="start" @click="ask.options.push(option(ask.options))" />
-      </template>
+      <ChoiceAnswers v-if="ask.kind === 'choice'" v-model="form.asks[n] as Extract<Ask, { kind: 'choice' }>" :tags="tags" :make="name => make('tags', name)" />
     </section>
 
     <section v-for="(box, n) in form.boxes" :key="box.id" class="panel panel-body fields" :aria-label="`Box ${n + 1}`">
@@ -89,6 +79,11 @@ const problemOf = (id: string) => props.problems.find(({ field }) => field === i
       <Button label="A box to tick" icon="pi pi-plus" size="small" severity="secondary" @click="addBox" />
     </p>
 
+    <section v-if="form.asks.length > 1" class="panel panel-body fields" aria-label="How they are asked">
+      <p class="line"><strong>The questions come</strong> <SelectButton v-model="form.oneByOne" :options="ONE_BY_ONE" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="The questions come" /></p>
+      <p v-if="form.oneByOne" class="second small">The address is asked last. Where scripts do not run, and within other sites, all of them stand there at once.</p>
+    </section>
+
     <section class="panel panel-body fields" aria-label="The button">
       <div class="field"><label for="button-label">The button says</label><InputText id="button-label" v-model="form.buttonLabel" maxlength="80" :invalid="!!problemOf('form') && form.buttonLabel.trim() === ''" /></div>
       <div class="field"><label for="consent">Under the button: what they agree to by pressing it</label><Textarea id="consent" v-model="form.consentWording" rows="2" auto-resize maxlength="1000" :invalid="!!problemOf('form') && form.consentWording.trim() === ''" /><p v-if="problemOf('form')" class="problem">{{ problemOf('form') }}</p><p v-else class="hint">Kept word for word with everybody who presses the button.</p></div>
@@ -100,8 +95,5 @@ const problemOf = (id: string) => props.problems.find(({ field }) => field === i
 .line { display: flex; align-items: center; gap: 10px; justify-content: space-between; }
 .line.wrap { justify-content: flex-start; flex-wrap: wrap; }
 .acts { display: flex; }
-.option { display: grid; grid-template-columns: 1fr 1.2fr auto; gap: 10px; align-items: start; }
-.option > button { margin-top: 21px; }
-.start { justify-self: start; }
 .tick { display: inline-flex; align-items: center; gap: 8px; }
 </style>

@@ -3,14 +3,15 @@ import { computed, ref } from 'vue'
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import type { PageContent } from '#core/page/content'
-import { newThanks } from '#core/page/content'
 import { newPromised } from '#core/page/promise'
+import { newThanks } from '#core/page/thanks'
 import type { PageView } from '#core/views/pages'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useParts } from '~/composables/useParts'
 import MarkPicker from '~/components/MarkPicker.vue'
 import SelectField from '~/components/SelectField.vue'
+import FieldGifts from './FieldGifts.vue'
 import MailEditor from './MailEditor.vue'
 
 /** What somebody gets who opts in, and who was one of ours before. */
@@ -50,6 +51,7 @@ const courses = computed(() => [{ value: 0, name: 'none' }, ...parts.value.cours
         <label for="tags">They get</label><MarkPicker v-model="draft.tagIds" input-id="tags" what="tag" :options="tags" :make="name => make('tags', name)" />
         <p class="hint"><template v-if="view.leadsTo.length">That brings them into <template v-for="(course, n) in view.leadsTo" :key="course.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink></template>.</template><template v-else>No running course starts with these tags yet.</template></p>
       </div>
+      <div v-if="parts.fields.length" class="field"><span class="label">Fields</span><FieldGifts v-model="draft.fields" label="The page" /><p class="hint">What somebody answers comes before what everybody gets.</p></div>
       <SelectField v-model="courseId" label="They come into the course" :options="courses"><p class="hint">Besides the courses that their tags start. A course that does not run yet lets nobody in.</p></SelectField>
     </section>
     <section class="panel panel-body fields" aria-labelledby="the-file">

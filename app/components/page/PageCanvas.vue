@@ -26,7 +26,7 @@ const shell = '<!doctype html><html lang="en"><head><link rel="stylesheet" href=
 
 /** All of the page but the texts, which its editors keep by themselves: where this changes, the page is drawn anew. */
 const shape = computed(() => JSON.stringify([
-  draft.value.look.picture, draft.value.form.firstName, draft.value.form.asks, draft.value.form.boxes, props.pictures.map(({ id }) => id), frame.frame?.workspace.zone, parts.value.fields.length,
+  draft.value.look.picture, draft.value.form.firstName, draft.value.form.oneByOne, draft.value.form.asks, draft.value.form.boxes, props.pictures.map(({ id }) => id), frame.frame?.workspace.zone, parts.value.fields.length,
   draft.value.sections.map(section => [section.id, section.kind, section.hidden, ...section.kind === 'picture' ? [section.pictureId, section.alt, section.decorates] : section.kind === 'countdown' ? [section.date, section.time] : section.kind === 'questions' ? [section.questions.length] : []]),
 ]))
 

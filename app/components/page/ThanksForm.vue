@@ -2,7 +2,8 @@
 import { useId } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { isWebAddress, type Thanks } from '#core/page/content'
+import { isWebAddress } from '#core/page/content'
+import type { Thanks } from '#core/page/thanks'
 import RichEditor from '~/components/RichEditor.vue'
 
 /** A page of thanks: headline, text, and where people can go on from it. */

@@ -5,8 +5,9 @@ import Checkbox from 'primevue/checkbox'
 import MultiSelect from 'primevue/multiselect'
 import type { Condition } from '#core/audience/condition'
 import type { ConsentRule } from '#core/people/country'
-import { COUNTRIES, USUAL_CONSENT_COUNTRIES } from '#core/people/country'
+import { USUAL_CONSENT_COUNTRIES } from '#core/people/country'
 import type { ConsentView } from '#core/views/audience'
+import { COUNTRY_OPTIONS } from '~/audience/fieldOptions'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
@@ -25,7 +26,6 @@ const { busy, problem, attempt } = useAttempt()
 const save = () => attempt(async () => {
   view.value = await api<ConsentView>('consent', { method: 'PUT', body: typed.value })
 })
-const countries = COUNTRIES.map(({ code, name }) => ({ value: code, name }))
 const where = (...of: Condition[]) => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'status', is: ['active'] }, ...of] } satisfies Condition) })
 const unknown: Condition = { kind: 'country', is: [], unknown: true }
 const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-record' }] }
@@ -39,7 +39,7 @@ const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-recor
       <p class="second small">Whoever opts in on a page of yours has given it. People who came another way and live in one of these countries are held back everywhere until their consent is on record.</p>
       <div class="field">
         <span id="consent-countries" class="label">Countries</span>
-        <MultiSelect v-model="typed.countries" :options="countries" option-label="name" option-value="value" filter :show-toggle-all="false" aria-labelledby="consent-countries" placeholder="none" :max-selected-labels="3" selected-items-label="{0} countries" />
+        <MultiSelect v-model="typed.countries" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value" filter :show-toggle-all="false" aria-labelledby="consent-countries" placeholder="none" :max-selected-labels="3" selected-items-label="{0} countries" />
         <p class="hint"><button type="button" class="link-button small" @click="typed.countries = [...USUAL_CONSENT_COUNTRIES]">Europe, the United Kingdom, Switzerland and Canada</button> &nbsp; <button type="button" class="link-button small" @click="typed.countries = []">None</button></p>
       </div>
       <p>Held back by this now: <PeopleNumber :people="view.heldBack" :words="sayPeople(view.heldBack)" :query="where({ kind: 'country', is: [...view.countries], unknown: false }, without)" />.</p>

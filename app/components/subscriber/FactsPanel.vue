@@ -4,12 +4,12 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { sayOrigin } from '#core/events'
-import { COUNTRIES, sayCountry } from '#core/people/country'
+import { sayCountry } from '#core/people/country'
 import { sayField, type FieldValue } from '#core/people/field'
-import { isZone } from '#core/time/zone'
 import type { FieldLine } from '#core/views/audience'
 import { sayDay, sayZone } from '#core/time/say'
 import type { SubscriberView } from '#core/views/people'
+import { COUNTRY_OPTIONS, fieldOptions, isChosen, ZONE_OPTIONS } from '~/audience/fieldOptions'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useMarks } from '~/composables/useMarks'
@@ -29,8 +29,6 @@ const typed = ref<{ firstName: string, zone: string | null, country: string | nu
 const fields = ref<FieldLine[]>([])
 onMounted(async () => fields.value = await api<FieldLine[]>('fields').catch(() => []))
 const valueOf = (field: FieldLine) => view.value.fields.find(({ fieldId }) => fieldId === field.id)?.value
-const countries = COUNTRIES.map(({ code, name }) => ({ value: code, name }))
-const zones = Intl.supportedValuesOf('timeZone').filter(isZone).map(value => ({ value, name: value.replaceAll('_', ' ') }))
 const begin = () => typed.value = {
   firstName: view.value.person.firstName, zone: view.value.person.zone, country: view.value.person.country,
   fields: Object.fromEntries(fields.value.map(field => [field.id, typedAs(field, valueOf(field))])),
@@ -40,8 +38,6 @@ function typedAs(field: FieldLine, value: FieldValue | undefined): string {
   if (value === undefined) return ''
   return field.kind === 'yes-no' ? (value === 1 ? 'yes' : 'no') : String(value)
 }
-const optionsOf = (field: FieldLine) => field.kind === 'country' ? countries : field.kind === 'zone' ? zones : (field.kind === 'yes-no' ? ['yes', 'no'] : field.choices).map(value => ({ value, name: value }))
-const isChosen = (field: FieldLine) => ['yes-no', 'choice', 'country', 'zone'].includes(field.kind)
 async function correct() {
   if (await change('PUT', '', typed.value)) typed.value = null
 }
@@ -67,11 +63,11 @@ function originOf(eventId: number): string {
     <p v-if="problem && problem.fields.length === 0" class="row problem" role="alert">{{ problem.message }}</p>
     <form v-if="typed" class="panel-body fields" @submit.prevent="correct" @keydown.esc="typed = null">
       <div class="field"><label for="first-name">First name</label><InputText id="first-name" v-model="typed.firstName" maxlength="80" autofocus /></div>
-      <div class="field"><span id="person-zone" class="label">Time zone</span><Select v-model="typed.zone" aria-labelledby="person-zone" :options="zones" option-label="name" option-value="value" placeholder="not known" show-clear filter /><p class="hint">Unsent emails that go by the reader’s own clock are planned anew.</p></div>
-      <div class="field"><span id="person-country" class="label">Country</span><Select v-model="typed.country" aria-labelledby="person-country" :options="countries" option-label="name" option-value="value" placeholder="not known" show-clear filter /></div>
+      <div class="field"><span id="person-zone" class="label">Time zone</span><Select v-model="typed.zone" aria-labelledby="person-zone" :options="[...ZONE_OPTIONS]" option-label="name" option-value="value" placeholder="not known" show-clear filter /><p class="hint">Unsent emails that go by the reader’s own clock are planned anew.</p></div>
+      <div class="field"><span id="person-country" class="label">Country</span><Select v-model="typed.country" aria-labelledby="person-country" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value" placeholder="not known" show-clear filter /></div>
       <div v-for="field in fields" :key="field.id" class="field">
         <label v-if="!isChosen(field)" :for="`fact-${field.id}`">{{ field.name }}</label><span v-else :id="`fact-${field.id}`" class="label">{{ field.name }}</span>
-        <Select v-if="isChosen(field)" :model-value="typed.fields[field.id] || null" :aria-labelledby="`fact-${field.id}`" :options="optionsOf(field)" option-label="name" option-value="value" placeholder="not known" show-clear :filter="field.kind !== 'yes-no'" @update:model-value="value => typed!.fields[field.id] = value ?? ''" />
+        <Select v-if="isChosen(field)" :model-value="typed.fields[field.id] || null" :aria-labelledby="`fact-${field.id}`" :options="fieldOptions(field)" option-label="name" option-value="value" placeholder="not known" show-clear :filter="field.kind !== 'yes-no'" @update:model-value="value => typed!.fields[field.id] = value ?? ''" />
         <InputText v-else :id="`fact-${field.id}`" v-model="typed.fields[field.id]" maxlength="1000" :placeholder="field.kind === 'date' ? '2026-11-24' : 'not known'" :invalid="!!problem?.of(`fields.${field.id}`)" />
         <p v-if="problem?.of(`fields.${field.id}`)" class="problem" role="alert">{{ problem.of(`fields.${field.id}`) }}</p>
       </div>

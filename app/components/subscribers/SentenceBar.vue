@@ -4,11 +4,10 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
-import { COUNTRIES } from '#core/people/country'
 import type { Field } from '#core/people/field'
-import { isZone } from '#core/time/zone'
 import type { ConditionParts } from '#core/views/audience'
 import type { TaskView } from '#core/views/tasks'
+import { fieldOptions, isChosen } from '~/audience/fieldOptions'
 import { heldTags } from '~/audience/leaves'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
@@ -53,16 +52,7 @@ const choices = computed(() => {
 onMounted(() => which.value = choices.value[0]?.value ?? null)
 const WHAT: Partial<Record<Action, string>> = { 'give-tag': 'tag', 'take-tag': 'tag', 'put-on-list': 'list', 'take-off-list': 'list', 'set-field': 'field', 'enrol': 'course' }
 const field = computed<Field | undefined>(() => action.value === 'set-field' ? props.parts.fields.find(({ id }) => id === which.value) : undefined)
-const zones = Intl.supportedValuesOf('timeZone').filter(isZone).map(value => ({ value, name: value.replaceAll('_', ' ') }))
-const values = computed(() => {
-  switch (field.value?.kind) {
-    case 'yes-no': return ['yes', 'no'].map(value => ({ value, name: value }))
-    case 'choice': return field.value.choices.map(value => ({ value, name: value }))
-    case 'country': return COUNTRIES.map(({ code, name }) => ({ value: code, name }))
-    case 'zone': return zones
-    default: return null
-  }
-})
+const values = computed(() => field.value && isChosen(field.value) ? fieldOptions(field.value) : null)
 const label = computed(() => {
   const many = sayPeople(people.value)
   switch (action.value) {

@@ -4,7 +4,9 @@
  */
 import { newConfirming, type Confirming } from '../confirm'
 import { newPage, type PageContent } from '../content'
-import { mail, line, numbered, points, sections, words } from './words'
+import { newForm } from '../form'
+import type { AnswerTest, ResultPage } from '../result'
+import { answers, mail, line, numbered, points, sections, words } from './words'
 
 export interface PagePiece {
   key: string
@@ -33,7 +35,7 @@ function freebie(): PageContent {
         { question: 'What happens with my address?', answer: words('You get the plan, and a note when the next thing has to be sown. Nobody else ever sees it.') },
       ] }],
     ),
-    form: { firstName: 'may', asks: [], boxes: [], buttonLabel: 'Send me the plan', consentWording: 'You get the plan and a short note for each sowing. Every note ends with a link that stops them.' },
+    form: { ...newForm(), firstName: 'may', buttonLabel: 'Send me the plan', consentWording: 'You get the plan and a short note for each sowing. Every note ends with a link that stops them.' },
     confirming: asks({
       mail: mail('Plan: is it you?', 'Your vegetable bed is one press away', 'So that nobody else gets your plan.', ['Good day {name|to you},', 'the plan for the vegetable bed is ready to leave. Tell me with one press that this is your mailbox, and it comes straight after.'], 'This is my mailbox', 'If you have never heard of a vegetable bed from me, throw this away.'),
       reminder: { subject: line('The beans are still waiting'), afterHours: 24 },
@@ -56,7 +58,7 @@ function newsletter(): PageContent {
       ['quote', { text: 'The only post I save for the quiet half of the weekend.', who: 'A reader since the letter about the zip' }],
       ['footer', { text: words('I write from a workshop behind a bakery. Answers reach me, and I answer back.') }],
     ),
-    form: { firstName: 'no', asks: [], boxes: [], buttonLabel: 'Write to me, too', consentWording: 'A letter every other Sunday, and none in August. You can leave at the foot of each.' },
+    form: { ...newForm(), firstName: 'no', buttonLabel: 'Write to me, too', consentWording: 'A letter every other Sunday, and none in August. You can leave at the foot of each.' },
     confirming: asks({
       mail: mail('Letters: is it you?', 'Shall I write to you?', 'The next letter leaves on Sunday.', ['Hello,', 'you, or somebody with your address, would like my letters about mending. I only write to people who say so themselves.'], 'Yes, write to me', 'No answer means no letters, and no hard feelings.'),
       reminder: { subject: line('A letter without an address'), afterHours: 48 },
@@ -83,8 +85,8 @@ function waitingList(): PageContent {
       ] }],
     ),
     form: {
-      firstName: 'must', buttonLabel: 'Put me on the list', consentWording: 'You hear when the dates are set, and once more before the last place is gone.', boxes: [],
-      asks: [{ id: 'a1', kind: 'choice', label: 'Which evenings could you come?', required: false, many: true, options: [{ id: 'o1', label: 'Tuesdays', tagIds: [] }, { id: 'o2', label: 'Thursdays', tagIds: [] }, { id: 'o3', label: 'Saturday mornings, really', tagIds: [] }] }],
+      ...newForm(), firstName: 'must', buttonLabel: 'Put me on the list', consentWording: 'You hear when the dates are set, and once more before the last place is gone.',
+      asks: [{ id: 'a1', kind: 'choice', label: 'Which evenings could you come?', required: false, many: true, options: answers('Tuesdays', 'Thursdays', 'Saturday mornings, really') }],
     },
     confirming: asks({
       mail: mail('Waiting list: is it you?', '{name|You}, a chair is being kept', 'Say that it is for you.', ['Dear {name|reader},', 'somebody wants to paint in spring and typed this address. The chair counts once you have pressed below.'], 'The chair is mine', 'Without that press it goes to the next in the row.'),
@@ -111,7 +113,7 @@ function emailCourse(): PageContent {
         { question: 'What if I miss a day?', answer: words('The emails wait in your mailbox, and each can be done on its own.') },
       ] }],
     ),
-    form: { firstName: 'may', asks: [], boxes: [], buttonLabel: 'Start my seven days', consentWording: 'Seven emails, one a day, and then no more unless you ask for more.' },
+    form: { ...newForm(), firstName: 'may', buttonLabel: 'Start my seven days', consentWording: 'Seven emails, one a day, and then no more unless you ask for more.' },
     confirming: asks({
       mail: mail('Handwriting: is it you?', 'Day zero: press once', 'The first morning begins after that.', ['Hello {name|writer},', 'before the exercises begin I would like to know that they arrive where they should. One press does it.'], 'Begin my seven days', 'Was it somebody else who typed this address? Then leave the button alone.'),
       reminder: { subject: line('Your pen is dry, but not for long'), afterHours: 20 },
@@ -122,9 +124,47 @@ function emailCourse(): PageContent {
   }
 }
 
+/** Three questions, and the page that fits the answers. */
+function chooser(): PageContent {
+  const result = (id: string, name: string, kind: 'all' | 'any', of: AnswerTest[], headline: string, ...texts: string[]): ResultPage =>
+    ({ id, name, when: { kind, of }, tagIds: [], thanks: { headline, text: words(...texts), onward: [] }, redirectUrl: null })
+  const chosen = (askId: string, ...optionIds: string[]): AnswerTest => ({ askId, is: 'chosen', optionIds })
+  return {
+    ...newPage(),
+    look: { type: 'bookish', colour: 'sand', width: 'narrow', picture: 'inside' },
+    sections: sections(
+      ['headline', { text: 'Which loaf should be your first?', under: 'Three questions, half a minute, and a recipe that suits your week.' }],
+      ['form', { title: '' }],
+      ['points', { title: 'Why the first one matters', list: points('A loaf that **fits your hours** gets baked again.', 'A loaf that does not is remembered as the brick.', 'All four recipes need **one bowl and no machine**.') }],
+      ['footer', { text: words('These recipes come out of a shop with two ovens and a queue on Saturdays.') }],
+    ),
+    form: {
+      ...newForm(), firstName: 'may', oneByOne: true, buttonLabel: 'Show me my loaf', consentWording: 'You get your recipe, and a hint when it is time for the second loaf. Hints stop at a press.',
+      asks: [
+        { id: 'a1', kind: 'choice', label: 'How does a day look on which you could bake?', required: true, many: false, options: answers('An evening, and then I sleep', 'A whole day at home', 'Ten minutes here and there') },
+        { id: 'a2', kind: 'choice', label: 'What do you hope to cut open?', required: true, many: false, options: answers('A crust that sings', 'Something soft for children', 'A dark one that lasts all week') },
+        { id: 'a3', kind: 'choice', label: 'Is there a sourdough in your kitchen?', required: true, many: false, options: answers('No, and I am a little afraid of it', 'There was one, and it died', 'Yes, and it has a name') },
+      ],
+    },
+    resultPages: [
+      result('r1', 'Dark rye', 'all', [chosen('a1', 'o2'), chosen('a3', 'o3')], 'Yours is the dark rye', 'You have the day, and you have the sourdough: nothing stands between you and a loaf that is still good on Friday.', 'The recipe has just gone to your mailbox. Feed the one with the name tonight.'),
+      result('r2', 'Overnight loaf', 'any', [chosen('a2', 'o1'), chosen('a1', 'o3')], 'Yours bakes while you sleep', 'Stir it in the evening, forget it, and turn on the oven with the kettle.', 'Look into your mailbox: the amounts are there, and so is the trick with the hot pot.'),
+      result('r3', 'Milk bread', 'all', [chosen('a2', 'o2')], 'Yours is soft and gone by noon', 'Milk, a spoon of honey, and a plait that children can do.', 'I have sent you the recipe, with a drawing of the plait.'),
+    ],
+    confirming: asks({
+      mail: mail('Loaf: is it you?', 'Your loaf is known, {name|baker}', 'It waits behind the button.', ['Hello {name|baker},', 'three answers have been given with this address, and they lead to one loaf. Press, and you see which.'], 'Show me my loaf', 'If bread is nothing to you, leave it pressed by nobody.'),
+      reminder: { subject: line('The oven would be free'), afterHours: 24 },
+      waitHeadline: 'Your loaf is decided', waitText: words('Its name is in the email that I have just sent you. Open it, press once, and read on there.'),
+    }),
+    thanks: { headline: 'Yours is soda bread', text: words('No waiting, no kneading, no sourdough: forty minutes from the bag of flour to the butter.', 'You find the recipe in your mailbox, and a second one for the rest of the buttermilk.'), onward: [] },
+    meta: { title: '', description: 'Three questions that find the loaf for your first baking day.', pictureId: null },
+  }
+}
+
 export const PAGE_PIECES: readonly PagePiece[] = [
   { key: 'freebie', name: 'A freebie', says: 'A file for an address: a plan, a pattern, a checklist.', make: freebie },
   { key: 'newsletter', name: 'A newsletter', says: 'A letter now and then, and what makes it worth opening.', make: newsletter },
   { key: 'waiting-list', name: 'A waiting list', says: 'Something that comes later, for those who want to hear first.', make: waitingList },
   { key: 'email-course', name: 'An email course', says: 'The door of a course by email, with its days.', make: emailCourse },
+  { key: 'chooser', name: 'A chooser', says: 'A few questions whose answers pick the page that fits.', make: chooser },
 ]

@@ -1,5 +1,6 @@
 /** Short ways to write the texts of finished pages. `**words**` stand bold; `{name|there}` is the first name. */
 import type { BlockNode, InlineNode, Line, MessageContent, ParagraphNode, TextNode } from '#core/message/content'
+import type { Choice } from '../form'
 import type { Section, SectionKind, SectionOf } from '../section'
 import type { PageText } from '../text'
 
@@ -34,3 +35,9 @@ export function mail(workingTitle: string, subject: string, preview: string, bef
   const body: BlockNode[] = [...before.map(paragraph), { type: 'ownButton', attrs: { label: button } }, ...after.map(paragraph)]
   return { workingTitle, subject: line(subject), preview: line(preview), body: { type: 'doc', content: body } }
 }
+
+/** Answers to a question, in their order; each with the tags it gives. */
+export const answers = (...of: (string | [label: string, ...tagIds: number[]])[]): Choice[] => of.map((answer, n) => {
+  const [label, ...tagIds] = typeof answer === 'string' ? [answer] : answer
+  return { id: `o${n + 1}`, label, tagIds, fields: [] }
+})

@@ -8,6 +8,7 @@ import { useToast } from 'primevue/usetoast'
 import type { PageContent } from '#core/page/content'
 import type { PictureView } from '#core/page/picture'
 import { renderOptIn, renderThanks, renderWait } from '#core/page/render'
+import { endingOf } from '#core/page/thanks'
 import { NO_TOUCH } from '#core/page/touch'
 import type { PageView } from '#core/views/pages'
 import { useAddress } from '~/composables/useAddress'
@@ -44,7 +45,7 @@ const { values, set } = useAddress({ part: 'page' })
 const PARTS = [{ value: 'page', name: 'The page' }, { value: 'form', name: 'The form' }, { value: 'yes', name: 'Their yes' }, { value: 'gives', name: 'What it gives' }, { value: 'after', name: 'After the button' }, { value: 'address', name: 'Address' }]
 /** Which part shows what is missing in a field; what is not named here is told on the page itself. */
 const PART_OF: Record<string, string> = { form: 'form', listIds: 'gives', promised: 'gives', confirming: 'yes', thanks: 'after', redirectUrl: 'after', name: 'address', slug: 'address' }
-const partOf = (field: string) => PART_OF[field] ?? (/^[ab]\d/.test(field) ? 'form' : 'page')
+const partOf = (field: string) => PART_OF[field] ?? (/^[ab]\d/.test(field) ? 'form' : /^r\d/.test(field) ? 'after' : 'page')
 
 const view = ref<PageView | null>(null)
 const typed = ref<{ name: string, slug: string, draft: PageContent } | null>(null)
@@ -66,6 +67,8 @@ const missing = computed(() => asked.value ? view.value?.missing ?? [] : [])
 const wrong = (field: string) => problem.value?.of(field) ?? problem.value?.of(`draft.${field}`) ?? missing.value.find(entry => entry.field === field)?.problem
 
 const chosen = ref<string | null>(null)
+/** The result page that the answers being tried lead to. */
+const cameTo = ref<string | null>(null)
 const side = ref<'sections' | 'look' | 'phone'>('sections')
 const SIDES = [{ value: 'sections', name: 'Sections' }, { value: 'look', name: 'Look' }, { value: 'phone', name: 'On a phone' }]
 const canvas = ref<InstanceType<typeof PageCanvas>>()
@@ -80,7 +83,7 @@ const seen = computed(() => {
     case 'yes':
       return renderWait({ headline: draft.confirming.waitHeadline, text: draft.confirming.waitText, look: draft.look, senderAddress: 'the address of your sender', ...face.value })
     case 'after':
-      return renderThanks({ thanks: draft.thanks, look: draft.look, ...face.value })
+      return renderThanks({ thanks: endingOf(draft, { resultId: cameTo.value, known: false }).thanks, look: draft.look, ...face.value })
     default:
       return renderOptIn({
         content: draft, action: '', url: '', touch: NO_TOUCH, at: path, now: frame.rail?.now ?? 0, zone: frame.frame?.workspace.zone ?? 'UTC',
@@ -152,12 +155,12 @@ function takeDown() {
       <FormPanel v-else-if="values.part === 'form'" v-model="typed.draft.form" :lists="lists" :tags="tags" :make="make" :problems="missing" />
       <YesPanel v-else-if="values.part === 'yes'" v-model="typed.draft.confirming" :list-id="typed.draft.listIds[0] ?? null" :problem="wrong('confirming')" />
       <GivesPanel v-else-if="values.part === 'gives'" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
-      <AfterPanel v-else-if="values.part === 'after'" v-model="typed.draft" :wrong="wrong" />
+      <AfterPanel v-else-if="values.part === 'after'" v-model="typed.draft" :tags="tags" :make="name => make('tags', name)" :wrong="wrong" @came="id => cameTo = id" />
       <div v-else class="stack"><AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="picture => brought.push(picture)" /><EmbedPanel :content="typed.draft" :url="view.url" :published="view.status === 'published'" /></div>
 
       <aside class="side" :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
         <SelectButton v-if="values.part === 'page'" v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />
-        <p v-else class="second small">{{ values.part === 'yes' ? 'What they read meanwhile' : values.part === 'after' ? 'The page of thanks' : 'The page' }}, on a phone</p>
+        <p v-else class="second small">{{ values.part === 'yes' ? 'What they read meanwhile' : values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone</p>
         <PhoneView v-if="values.part !== 'page' || side === 'phone'" :key="values.part" :html="seen" :show="values.part === 'form' ? 'section.form' : undefined" title="As a phone shows it" />
         <LookPanel v-else-if="side === 'look'" v-model="typed.draft.look" />
         <SectionList v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" @show="section => canvas?.show(section)" @picture="picture => brought.push(picture)" />

@@ -7,7 +7,8 @@ import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { useToast } from 'primevue/usetoast'
-import type { OptInFate } from '#core/audience/condition'
+import { NO_RESULT, type OptInFate } from '#core/audience/condition'
+import { rateOf } from '#core/stats/rate'
 import { sayDay, sayZone } from '#core/time/say'
 import type { PageResults } from '#core/views/pages'
 import { useAddress } from '~/composables/useAddress'
@@ -29,7 +30,7 @@ const { data: view, problem, load } = useFresh(() => api<PageResults>(`pages/${i
 const STRETCHES = [7, 28, 90, 365].map(days => ({ value: String(days), name: `the last ${days} days` }))
 
 /** The table of subscribers, narrowed to who opted in here in this stretch; by one touch, or by any. */
-const who = (touchId: number | null, did: OptInFate = 'pressed') => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'opted-in', pageId: id, within: { kind: 'since', at: view.value!.from }, touchId, did }] }) })
+const who = (touchId: number | null, did: OptInFate = 'pressed', resultId: string | null = null) => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'opted-in', pageId: id, within: { kind: 'since', at: view.value!.from }, touchId, did, resultId }] }) })
 
 const naming = useAttempt()
 const name = ref('')
@@ -63,6 +64,16 @@ async function copy(url: string) {
     </div>
 
     <section class="panel" aria-labelledby="by-day"><h2 id="by-day">By day</h2><div class="panel-body"><DaysChart :days="view.byDay" :zone="zone" /></div></section>
+
+    <section v-if="view.byResult.length" class="panel led" aria-labelledby="by-result">
+      <h2 id="by-result">Where their answers led</h2>
+      <DataTable :value="view.byResult" data-key="resultId">
+        <Column header="Page"><template #body="{ data }: { data: PageResults['byResult'][number] }">{{ data.name }}</template></Column>
+        <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: PageResults['byResult'][number] }"><PeopleNumber :people="data.optIns" :query="who(null, 'pressed', data.resultId ?? NO_RESULT)" /></template></Column>
+        <Column header="Of all who answered" header-class="number" body-class="number"><template #body="{ data }: { data: PageResults['byResult'][number] }">{{ sayRate(rateOf(data.optIns, view!.optIns)) }}</template></Column>
+        <Column header="Likely" body-class="second"><template #body="{ data }: { data: PageResults['byResult'][number] }">{{ sayInterval(rateOf(data.optIns, view!.optIns)) }}</template></Column>
+      </DataTable>
+    </section>
 
     <div class="columns two">
       <section class="panel" aria-labelledby="by-source">
@@ -98,6 +109,7 @@ async function copy(url: string) {
 .figures { display: grid; grid-template-columns: repeat(auto-fit, minmax(150px, 1fr)); gap: 20px; border-top: 2px solid var(--p-porch-ink); padding: 12px 0 16px; }
 .big { font: 650 27px/1.2 var(--heading); }
 .two { grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr); margin-top: 16px; }
+.led { margin-top: 16px; }
 .link { display: flex; gap: 12px; align-items: center; justify-content: space-between; }
 .link .p-button { flex: none; }
 .link > span { min-width: 0; display: grid; }
