@@ -58,7 +58,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     page.on('console', message => message.type() === 'error' && faults.push(message.text()))
     await signIn(page)
     const views: [address: string, sign: string | RegExp][] = [
-      ['/', 'Going out next'], ['/pages', 'Course page'], ['/pages/1', 'What it gives'], ['/pages/1/results', '“workshop flyer”'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'], ['/subscribers', /1 to 100 of 494 people/],
+      ['/', 'Going out next'], ['/pages', 'Course page'], ['/pages/1', 'What it gives'], ['/pages/1/results', '“workshop flyer”'], ['/pages/3?part=form', 'one after the other'], ['/pages/3?part=after', 'Try the answers'], ['/pages/3/results', 'Where their answers led'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'], ['/subscribers', /1 to 100 of 494 people/],
       ['/subscribers/import', 'Drop a CSV file here'], ['/subscribers/done', 'Import “spring fair.csv”'], ['/segments', 'Knows what to bind next'], ['/segments/6', 'could be sent something now'],
       ['/subscribers?status=bounced', 'refused@example.net'], ['/subscribers/20', 'History'], ['/tags-and-lists', 'likes: coptic'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
     ]

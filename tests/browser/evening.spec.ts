@@ -1,10 +1,10 @@
 /** What a newcomer does on the first evening, from the first password to the numbers, with nothing but the screens. */
 import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type BrowserContext, type Page } from '@playwright/test'
 import type { MailboxView, MailView } from '#core/views/mailbox'
 import { Porch, until } from '../built/porch'
+import { axe as axeOn } from './opened'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -28,13 +28,7 @@ test.afterEach(() => {
   expect(faults.splice(0), 'no script fails and nothing breaks the content security policy').toEqual([])
 })
 
-async function axe(of: Page = page) {
-  // Frames that show an email or a page may run nothing, not even this; what is in them is looked at on its own.
-  // A list that is just closing is not part of the page any more.
-  await expect(of.locator('.p-select-overlay')).toHaveCount(0)
-  const { violations } = await new AxeBuilder({ page: of }).exclude('iframe').setLegacyMode().analyze()
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
-}
+const axe = (of: Page = page) => axeOn(of)
 /** Where one email of a course is written. */
 const panel = () => page.getByRole('complementary', { name: /^Email \d/ })
 /** Goes to an area by the wall, and waits until it is there. */

@@ -1,42 +1,22 @@
 /** The people part as its owner uses it: a table comes in, a segment is built by keyboard, something is said for many and taken back. */
-import AxeBuilder from '@axe-core/playwright'
-import { expect, test, type BrowserContext, type Page } from '@playwright/test'
-import { furnish } from '../built/furnished'
-import { PASSWORD, Porch } from '../built/porch'
+import { expect, test, type Page } from '@playwright/test'
+import { axe as axeOn, openSigned, type Opened } from './opened'
 
 test.describe.configure({ mode: 'serial' })
 
-let porch: Porch
-let context: BrowserContext
+let opened: Opened
 let page: Page
-const faults: string[] = []
 
 test.beforeAll(async ({ browser }) => {
-  porch = await (await Porch.start()).ready()
-  await porch.signIn()
-  await furnish(porch)
-  context = await browser.newContext({ baseURL: porch.url, viewport: { width: 1280, height: 800 } })
-  page = await context.newPage()
-  page.on('pageerror', error => faults.push(error.message))
-  page.on('console', message => message.type() === 'error' && !/40[49]|422/.test(message.text()) && faults.push(message.text()))
-  await page.goto('/sign-in')
-  await page.getByLabel('Password', { exact: true }).fill(PASSWORD)
-  await page.getByRole('button', { name: 'Sign in' }).click()
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/porch$/)
+  opened = await openSigned(browser)
+  page = opened.page
 })
-test.afterAll(async () => {
-  await context?.close()
-  await porch?.stop()
-})
+test.afterAll(() => opened?.close())
 test.afterEach(() => {
-  expect(faults.splice(0)).toEqual([])
+  expect(opened.faults.splice(0)).toEqual([])
 })
 
-async function axe() {
-  await expect(page.locator('.p-select-overlay')).toHaveCount(0)
-  const { violations } = await new AxeBuilder({ page }).setLegacyMode().analyze()
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
-}
+const axe = () => axeOn(page)
 /** Chooses in a select by its accessible name. */
 async function choose(label: string | RegExp, option: string) {
   await page.getByRole('combobox', { name: label, exact: typeof label === 'string' }).click()
@@ -213,6 +193,7 @@ test('a source gets a name and an address, and who came by it stands behind its 
   await axe()
   // The browser of this test says that it is a machine, and is not counted: a reader's own looks.
   const asReader = { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0' }
+  const { porch } = opened
   const form = await (await porch.fetch('/practice/p/sheet-kit?from=workshop-flyer', { headers: asReader })).text()
   for (let n = 0; n < 3; n++) await porch.fetch('/practice/p/sheet-kit?from=workshop-flyer', { headers: asReader })
   await porch.optIn('sheet-kit', { email: 'flyer@example.com', touch: /name="touch" value="([^"]*)"/.exec(form)![1]! })

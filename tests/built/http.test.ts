@@ -9,7 +9,7 @@ import type { PageContent } from '#core/page/content'
 import type { PictureView } from '#core/page/picture'
 import { answers } from '#core/page/pieces/words'
 import { newPromised } from '#core/page/promise'
-import type { PageResults } from '#core/views/pages'
+import type { PageLine, PageResults, PageView } from '#core/views/pages'
 import type { TodayView } from '#core/views/today'
 import { everyPage } from '../everyPage'
 import { furnish, type Furnished, SETTINGS } from './furnished'
@@ -417,6 +417,56 @@ describe('a page of every sort of section and question', () => {
     expect((await press({ do: 'why', why: 'because' })).status).toBe(400)
     expect((await press({ do: 'take-back' })).status).toBe(303)
     expect((await press({ do: 'take-back' })).status).toBe(409)
+  })
+})
+
+describe('a chooser', () => {
+  const own = 'https://shop.example.com'
+  beforeAll(async () => {
+    const { id } = await porch.do<{ id: number }>('POST', 'pages', { name: 'Which loaf', beginning: 'chooser' })
+    const { draft } = await porch.do<PageView>('GET', `pages/${id}`)
+    const resultPages = draft.resultPages.map(page => page.id === 'r3' ? { ...page, redirectUrl: `${own}/milk` } : page)
+    await porch.do('PUT', `pages/${id}`, { name: 'Which loaf', slug: 'loaf', draft: { ...draft, listIds: [made.listId], resultPages, confirming: { ...draft.confirming, who: 'nobody' } } })
+    await porch.do('POST', `pages/${id}/publish`)
+  })
+  const answer = (fields: Record<string, string>, headers = {}) => porch.optIn('loaf', { email: 'loaf@example.com', ...fields }, { ...from(), ...headers })
+
+  it('leads to the page that fits the answers, or elsewhere where its owner said; within another site its words come in place', async () => {
+    const where = async (a1: string, a2: string, a3: string) => (await answer({ a1, a2, a3 })).headers.get('location')
+    expect([await where('o2', 'o3', 'o3'), await where('o3', 'o3', 'o1'), await where('o1', 'o2', 'o1'), await where('o1', 'o3', 'o1')]).toEqual(
+      ['/practice/p/loaf/thanks?result=r1', '/practice/p/loaf/thanks?result=r2', `${own}/milk`, '/practice/p/loaf/thanks'])
+    expect(await (await porch.fetch('/practice/p/loaf/thanks?result=r1')).text()).toContain('Yours is the dark rye')
+    expect(await (await answer({ a1: 'o2', a2: 'o3', a3: 'o3' }, { accept: 'application/json' })).json()).toMatchObject({ html: expect.stringContaining('Yours is the dark rye') })
+    expect(await (await answer({ a1: 'o1', a2: 'o2', a3: 'o1' }, { accept: 'application/json' })).json()).toEqual({ redirect: `${own}/milk` })
+    expect((await porch.fetch('/practice/p/loaf')).headers.get('content-security-policy')).toContain(`form-action 'self' ${own};`)
+  })
+
+  it('answers whatever is put in the place of a result with the page for everybody', async () => {
+    for (const odd of ['r99', '<script>alert(1)</script>', '__proto__', 'r1&result=r2']) {
+      const said = await (await porch.fetch(`/practice/p/loaf/thanks?result=${odd.includes('&') ? odd : encodeURIComponent(odd)}`)).text()
+      expect(said, odd).toContain('Yours is soda bread')
+      expect(said).not.toContain('<script>alert')
+    }
+  })
+
+  it('wants its questions answered, and keeps what was', async () => {
+    const wrong = await answer({ a1: 'o2', a2: 'o9' })
+    const html = await wrong.text()
+    expect([wrong.status, html.match(/id="a\d-problem">Choose one\./g)?.length]).toEqual([422, 2])
+    expect(html).toMatch(/name="a1" value="o2" checked/)
+  })
+
+  it.each<[string, (draft: PageContent) => unknown]>([
+    ['a condition that is none', draft => ({ ...draft, resultPages: [{ ...draft.resultPages[0], when: { kind: 'none', of: [] } }] })],
+    ['two results of one name', draft => ({ ...draft, resultPages: [draft.resultPages[0], draft.resultPages[0]] })],
+    ['an address that runs', draft => ({ ...draft, resultPages: [{ ...draft.resultPages[0], redirectUrl: 'javascript:alert(1)' }] })],
+    ['a value for a field that is not there', draft => ({ ...draft, fields: [{ fieldId: 9999, value: 'x' }] })],
+    ['a field set twice', draft => ({ ...draft, fields: [{ fieldId: 1, value: 'x' }, { fieldId: 1, value: 'y' }] })],
+  ])('is refused %s', async (_, bend) => {
+    const { id } = (await porch.do<PageLine[]>('GET', 'pages')).find(({ slug }) => slug === 'loaf')!
+    const { name, slug, draft } = await porch.do<PageView>('GET', `pages/${id}`)
+    expect((await porch.api('PUT', `pages/${id}`, { name, slug, draft: bend(draft) })).status).toBe(422)
+    expect((await porch.do<PageView>('GET', `pages/${id}`)).draft).toEqual(draft)
   })
 })
 

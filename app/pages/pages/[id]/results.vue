@@ -50,7 +50,7 @@ async function copy(url: string) {
 <template>
   <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
   <div v-else-if="view">
-    <PageHead :title="`${view.name}: results`" :back="{ to: `/pages/${id}`, name: view.name }">
+    <PageHead :title="`Results: ${view.name}`" :back="{ to: `/pages/${id}`, name: view.name }">
       {{ view.published ? 'Published.' : 'Not published: visitors find nothing at its address.' }} From {{ sayDay(view.from, zone) }} to {{ sayDay(view.to - 1, zone) }}, {{ sayZone(zone) }}.
       <template #actions><Select :model-value="values.days" :options="STRETCHES" option-label="name" option-value="value" aria-label="Which days" @update:model-value="days => set({ days })" /></template>
     </PageHead>
@@ -101,7 +101,7 @@ async function copy(url: string) {
         </form>
       </section>
     </div>
-    <p class="second small foot">A visit is one showing of the page. It is counted without cookies, addresses or fingerprints, so somebody who looks twice counts twice; known robots are left out. Of each stretch people count once.</p>
+    <p class="second small foot">A visit is one showing of the page. It is counted without cookies, addresses or fingerprints, so somebody who looks twice counts twice; known robots are left out. Of each stretch people count once<template v-if="view.byResult.length">; whoever answered twice and came to two pages counts with both</template>.</p>
   </div>
 </template>
 

@@ -1,0 +1,144 @@
+/** A chooser: copied, tried, published, and answered by visitors with and without JavaScript, in the browser throughout. */
+import { expect, test, type Page } from '@playwright/test'
+import { axe, openSigned, type Opened } from './opened'
+
+test.describe.configure({ mode: 'serial' })
+
+let opened: Opened
+let page: Page
+
+test.beforeAll(async ({ browser }) => {
+  opened = await openSigned(browser)
+  page = opened.page
+  for (const field of [{ name: 'level', label: 'Level', kind: 'choice', choices: ['new', 'old hand'] }, { name: 'loaves', label: 'Loaves so far', kind: 'number', choices: [] }]) await opened.porch.do('POST', 'fields', field)
+})
+test.afterAll(() => opened?.close())
+test.afterEach(() => {
+  expect(opened.faults.splice(0)).toEqual([])
+})
+
+/** Opens a list by the keyboard, as a pointer can make the panel scroll and close it. */
+async function choose(name: string, option: string) {
+  const list = page.getByRole('combobox', { name, exact: true })
+  await list.focus()
+  await page.keyboard.press('ArrowDown')
+  await expect(page.getByRole('option', { name: option, exact: true })).toBeVisible()
+  await page.getByRole('option', { name: option, exact: true }).click()
+  await page.keyboard.press('Escape')
+  await expect(page.locator('.p-select-overlay, .p-multiselect-overlay')).toHaveCount(0)
+}
+const saved = () => expect(page.getByText('Saved', { exact: true })).toBeVisible()
+
+test('it begins as a finished page, and says which page each answer leads to before anybody answers', async () => {
+  await page.goto('/pages')
+  await page.getByRole('button', { name: 'New opt-in page' }).click()
+  await page.getByLabel('What you call it; visitors do not see this').fill('First loaf')
+  await page.getByRole('radio', { name: /^A chooser/ }).check()
+  await page.getByRole('button', { name: 'Make the page' }).click()
+  await page.getByRole('button', { name: 'After the button' }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'They come to' })).toHaveText('They come to the page for everybody else.')
+  await choose('How does a day look on which you could bake?', 'A whole day at home')
+  await choose('Is there a sourdough in your kitchen?', 'Yes, and it has a name')
+  await expect(page.getByRole('status').filter({ hasText: 'They come to' })).toHaveText('They come to Dark rye.')
+  await expect(page.frameLocator('iframe[title="As a phone shows it"]').getByRole('heading', { level: 1 })).toHaveText('Yours is the dark rye')
+  await axe(page)
+})
+
+test('a page of one’s own for some answers: a condition, tags and words; one that nobody can come to is said so', async () => {
+  await page.getByRole('button', { name: 'A result page for some answers' }).click()
+  const own = page.getByRole('region', { name: 'result page 4' })
+  await own.getByLabel('Result page 4; what you call it').fill('Crisp')
+  await choose('Crisp, condition 1: which question', 'What do you hope to cut open?')
+  await choose('Crisp, condition 1: answers', 'A crust that sings')
+  await expect(page.getByText('Crisp: no way of answering leads there.')).toBeVisible()
+  const crisp = page.getByRole('region', { name: 'Crisp' })
+  for (let n = 0; n < 3; n++) await page.getByRole('button', { name: 'Look for Crisp earlier' }).click()
+  await expect(page.getByText('no way of answering leads there')).toBeHidden()
+  await crisp.getByLabel('Headline').fill('Yours sings')
+  await crisp.getByRole('button', { name: 'Make a new tag' }).click()
+  await crisp.getByLabel('Name of the new tag').fill('fits: crusty')
+  await crisp.getByRole('button', { name: 'Make it' }).click()
+  await expect(crisp.getByLabel('Name of the new tag')).toBeHidden()
+  await saved()
+  await axe(page)
+})
+
+test('an answer sets a field, and so does the page', async () => {
+  await page.getByRole('button', { name: 'The form', exact: true }).click()
+  await choose('Yes, and it has a name: set a field', 'level')
+  await choose('Yes, and it has a name sets level', 'old hand')
+  await axe(page)
+  await page.getByRole('button', { name: 'What it gives' }).click()
+  await choose('The page: set a field', 'loaves')
+  await page.getByRole('spinbutton', { name: 'The page sets loaves' }).fill('0')
+  await page.getByRole('spinbutton', { name: 'The page sets loaves' }).press('Tab')
+  await page.getByRole('combobox', { name: 'They join' }).focus()
+  await page.keyboard.press('ArrowDown')
+  await page.getByRole('option', { name: 'letters' }).click()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Their yes' }).click()
+  await page.getByText('Nobody', { exact: true }).click()
+  await saved()
+  await page.getByRole('button', { name: 'Publish the page' }).click()
+  await expect(page.getByText('Visitors now see version 1.')).toBeVisible()
+})
+
+test('a visitor comes from question to question, cannot skip one that is needed, can go back, and reads what fits', async ({ browser }) => {
+  const context = await browser.newContext({ baseURL: opened.porch.url, viewport: { width: 390, height: 800 } })
+  const visitor = await context.newPage()
+  visitor.on('pageerror', error => opened.faults.push(error.message))
+  await visitor.goto('/practice/p/first-loaf')
+  await expect(visitor.getByText('1 of 4')).toBeVisible()
+  await expect(visitor.getByLabel('Email address')).toBeHidden()
+  await visitor.getByRole('button', { name: 'Next' }).click()
+  await expect(visitor.getByRole('alert')).toHaveText('This answer is needed to go on.')
+  await axe(visitor)
+  await visitor.getByLabel('Ten minutes here and there').check()
+  await visitor.getByRole('button', { name: 'Next' }).click()
+  await expect(visitor.getByText('What do you hope to cut open?')).toBeFocused()
+  await visitor.getByRole('button', { name: 'Back' }).click()
+  await expect(visitor.getByLabel('Ten minutes here and there')).toBeChecked()
+  await expect(visitor.getByRole('alert')).toHaveCount(0)
+  await visitor.getByRole('button', { name: 'Next' }).click()
+  // The Enter key goes on, too, and sends nothing before the last turn.
+  await visitor.getByLabel('A crust that sings').check()
+  await visitor.keyboard.press('Enter')
+  await visitor.getByLabel('Yes, and it has a name').check()
+  await visitor.keyboard.press('Enter')
+  await expect(visitor.getByText('4 of 4')).toBeVisible()
+  await axe(visitor)
+  await visitor.getByRole('button', { name: 'Show me my loaf' }).click()
+  await expect(visitor.getByText('4 of 4')).toBeVisible()
+  await expect(visitor.getByLabel('Email address')).toHaveAttribute('aria-invalid', 'true')
+  await visitor.getByLabel('Email address').fill('singer@example.com')
+  await visitor.getByRole('button', { name: 'Show me my loaf' }).click()
+  await expect(visitor.getByRole('heading', { level: 1 })).toHaveText('Yours sings')
+  await context.close()
+})
+
+test('without JavaScript all questions stand there, the address last', async ({ browser }) => {
+  const context = await browser.newContext({ baseURL: opened.porch.url, javaScriptEnabled: false })
+  const visitor = await context.newPage()
+  await visitor.goto('/practice/p/first-loaf')
+  for (const answer of ['A whole day at home', 'A dark one that lasts all week', 'Yes, and it has a name']) await visitor.getByLabel(answer).check()
+  await visitor.getByLabel('Email address').fill('plain@example.com')
+  await visitor.getByRole('button', { name: 'Show me my loaf' }).click()
+  await expect(visitor.getByRole('heading', { level: 1 })).toHaveText('Yours is the dark rye')
+  await context.close()
+})
+
+test('the results say where the answers led; behind a number stand the people, with their tags and fields', async () => {
+  await page.getByRole('link', { name: 'Results' }).click()
+  const led = page.getByRole('region', { name: 'Where their answers led' })
+  await expect(led.getByRole('row', { name: /^Crisp 1/ })).toBeVisible()
+  await expect(led.getByRole('row', { name: /^Dark rye 1/ })).toBeVisible()
+  await expect(led.getByRole('row', { name: /^everybody else 0/ })).toBeVisible()
+  await axe(page)
+  await led.getByRole('row', { name: /^Crisp 1/ }).getByRole('link').click()
+  await expect(page.getByText(/whose answers led to Crisp/)).toBeVisible()
+  await page.getByRole('link', { name: 'singer@example.com' }).click()
+  const facts = page.getByRole('region', { name: 'Facts' })
+  await expect(facts.getByText('fits: crusty')).toBeVisible()
+  await expect(facts.getByText('old hand')).toBeVisible()
+  await expect(facts.getByText('0', { exact: true })).toBeVisible()
+})
