@@ -61,4 +61,6 @@ const named = (name: string | undefined) => `${props.label} sets ${name ?? 'a fi
 .gifts { display: grid; gap: 6px; justify-items: start; }
 .gift { display: flex; flex-wrap: wrap; gap: 6px; align-items: center; }
 .few :deep(input) { width: 88px; }
+.gifts .p-select { width: auto; max-width: 100%; }
+.gifts .p-inputtext { width: 180px; }
 </style>

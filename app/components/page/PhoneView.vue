@@ -7,7 +7,10 @@ const holder = ref<HTMLIFrameElement>()
 const shown = ref(props.html)
 /** Where to begin; later drawings keep the place. */
 function begin() {
-  if (props.show) holder.value?.contentDocument?.querySelector(props.show)?.scrollIntoView()
+  const inside = holder.value?.contentDocument
+  const first = props.show ? inside?.querySelector(props.show) : null
+  // Asking it to come into view would move the screen around the phone, too.
+  if (inside && first) inside.documentElement.scrollTop += first.getBoundingClientRect().top - 16
 }
 let timer: ReturnType<typeof setTimeout> | undefined
 watch(() => props.html, (next) => {
