@@ -1,6 +1,7 @@
 /** What is known about one person, for conditions; and everybody a condition holds for. */
 import type { EmailFacts, PersonFacts } from '#core/audience/meaning'
 import type { Compiled } from '#core/audience/sql'
+import { sourceOf, type Touch } from '#core/page/touch'
 import type { HeldBackReason } from '#core/people/heldback'
 import type { Database } from './connection'
 import { q } from './connection'
@@ -14,6 +15,10 @@ export function factsOf(db: Database, personId: number): PersonFacts | undefined
     SELECT id, status, source, created_at AS createdAt, zone, country, consent_at AS consentAt, read_at AS readAt, fetched_at AS fetchedAt
     FROM people WHERE id = ? AND gone IS NULL`).get(personId)
   if (!person) return undefined
+  const brought = q<{ which: 'first' | 'latest' } & Pick<Touch, 'named' | 'source' | 'referrer'>>(db, `
+    SELECT w.value AS which, t.named, t.source, t.referrer FROM people p JOIN json_each('["first", "latest"]') w
+    JOIN touches t ON t.id = CASE w.value WHEN 'first' THEN p.first_touch_id ELSE p.latest_touch_id END WHERE p.id = ?`).all(personId)
+  const source = (which: 'first' | 'latest') => brought.filter(row => row.which === which).map(sourceOf)[0] ?? null
   const opens = byEmail(q<{ outboxId: number, at: number }>(db, `
     SELECT r.outbox_id AS outboxId, r.at FROM outbox o JOIN opens r ON r.outbox_id = o.id WHERE o.person_id = ? AND o.opened_at IS NOT NULL AND r.judged = 'reader'`).all(personId))
   const clicks = byEmail(q<{ outboxId: number, at: number, url: string }>(db, `
@@ -24,6 +29,7 @@ export function factsOf(db: Database, personId: number): PersonFacts | undefined
     lists: q<{ listId: number, left: 0 | 1 }>(db, 'SELECT list_id AS listId, left_at IS NOT NULL AS left FROM list_members WHERE person_id = ?').all(personId).map(row => ({ listId: row.listId, left: row.left === 1 })),
     tags: q<PersonFacts['tags'][number]>(db, 'SELECT tag_id AS tagId, since_at AS sinceAt FROM tag_holdings WHERE person_id = ?').all(personId),
     fields: fieldsOfPerson(db, personId),
+    brought: { first: source('first'), latest: source('latest') },
     optIns: q<PersonFacts['optIns'][number]>(db, 'SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt FROM opt_ins WHERE person_id = ?').all(personId),
     emails: q<Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null }>(db, `
       SELECT id, CASE kind WHEN 'course' THEN thing_id END AS courseId, step_id AS stepId, planned_at AS plannedAt, status, go_at AS goAt, handed_over_at AS handedOverAt, left_at AS leftAt

@@ -3,6 +3,7 @@ import Joi from 'joi'
 import type { Condition, Leaf } from '#core/audience/condition'
 import { DEEPEST, EMAIL_FATES, isGroup, OPT_IN_FATES } from '#core/audience/condition'
 import type { SegmentInput } from '#core/audience/segment'
+import { SOURCE_KINDS, type SourceKey } from '#core/page/touch'
 import type { ConsentRule } from '#core/people/country'
 import { isCountry } from '#core/people/country'
 import type { FieldInput } from '#core/people/field'
@@ -39,6 +40,8 @@ export const fieldTest = Joi.alternatives(
   Joi.object({ is: is('on', 'before', 'after'), date: date.required() }),
   Joi.object({ is: is('last-days', 'next-days'), days }),
 )
+export const sourceKey = Joi.object<SourceKey>({ kind: is(...SOURCE_KINDS), word: Joi.string().allow('').max(80).required() })
+
 const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'status': { is: Joi.array().items(status).required() },
   'may-be-mailed': {},
@@ -50,6 +53,7 @@ const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'consent': { is: is('on-record', 'missing') },
   'source': { is: text(200).required() },
   'arrived': { when: stretch.required() },
+  'brought': { by: is('first', 'latest'), source: sourceKey.required() },
   'opted-in': { pageId: id.required(), within: maybeStretch, touchId: id.allow(null).default(null), did: is(...OPT_IN_FATES).default('pressed'), resultId: Joi.string().pattern(/^(r\d{1,6}|none)$/).allow(null).default(null) },
   'email': {
     fate: is(...EMAIL_FATES), which: Joi.object({ courseId: id.required(), stepId: step }).allow(null).required(), within: maybeStretch,

@@ -7,6 +7,7 @@
  * than now.
  */
 import type { ConsentRule, CountryCode } from '#core/people/country'
+import type { SourceKey } from '#core/page/touch'
 import type { FieldValue } from '#core/people/field'
 import type { Status } from '#core/people/status'
 import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
@@ -61,6 +62,8 @@ export type Leaf =
   | { kind: 'arrived', when: Stretch }
   /** Pressed the button of this page, however often, and what came of it; with a touch, only brought there by it; with a result, only by answers that led to that page. */
   | { kind: 'opted-in', pageId: number, within: Stretch | null, touchId?: number | null, did?: OptInFate, resultId?: string | null }
+  /** Came by a page of ours, and that is what brought them the first time; or what brought them to their latest opt-in. */
+  | { kind: 'brought', by: 'first' | 'latest', source: SourceKey }
   /** At least `times` different emails; each counts if it was done to it in the stretch. `url`: only for *clicked*, only this link. */
   | { kind: 'email', fate: EmailFate, which: WhichEmail, within: Stretch | null, times: number, url: string | null }
   /** Their last reader open or click, of any email, lies in that stretch; or their last uncertain open does. */

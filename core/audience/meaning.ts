@@ -1,6 +1,7 @@
 /** What a condition means for one person, from what is known about them. */
 import type { CountryCode } from '#core/people/country'
 import { needsConsent } from '#core/people/country'
+import { isSameSource, type SourceKey } from '#core/page/touch'
 import type { FieldValue } from '#core/people/field'
 import type { Status } from '#core/people/status'
 import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
@@ -42,6 +43,8 @@ export interface PersonFacts {
   lists: { listId: number, left: boolean }[]
   tags: { tagId: number, sinceAt: Instant }[]
   fields: { fieldId: number, value: FieldValue }[]
+  /** What brought them to their first opt-in and to their latest; null for who never opted in, and from before it was kept. */
+  brought: { first: SourceKey | null, latest: SourceKey | null }
   optIns: OptInFacts[]
   emails: EmailFacts[]
   enrolments: { courseId: number, status: 'open' | 'finished' | 'left', stepId: string | null }[]
@@ -88,6 +91,10 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
       return isIn(person.createdAt, leaf.when, now)
     case 'opted-in':
       return person.optIns.some(optIn => isThatOptIn(optIn, leaf) && timesOfOptIn(optIn, leaf.did).some(at => isIn(at, leaf.within, now)))
+    case 'brought': {
+      const source = person.brought[leaf.by]
+      return (leaf.by === 'latest' || cameByPage(person.source)) && source !== null && isSameSource(source, leaf.source)
+    }
     case 'email':
       return person.emails.filter(email => isOne(email, leaf.which) && timesOf(leaf.fate, email, leaf.url).some(at => isIn(at, leaf.within, now))).length >= leaf.times
     case 'last-read': {
@@ -114,6 +121,9 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
 function hasConsent({ country, consentAt }: PersonFacts, { consent }: Moment): boolean {
   return consentAt !== null || !needsConsent(country, consent)
 }
+
+/** Whether a subscriber's source is a page of ours: whom an import brought was brought by nothing else. */
+export const cameByPage = (source: string): boolean => source.startsWith('page:')
 
 /** Whether a field that says this passes a test. `today`: the calendar day of the workspace's zone. */
 export function passes(value: FieldValue, test: FieldTest, today: LocalDate): boolean {

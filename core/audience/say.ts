@@ -5,6 +5,7 @@ import { sayDay } from '#core/time/say'
 import type { ZoneName } from '#core/time/zone'
 import { instantOf } from '#core/time/zone'
 import { saySource } from '#core/people/source'
+import type { SourceKey } from '#core/page/touch'
 import type { Condition, EmailFate, FieldTest, Leaf, OptInFate, Stretch } from './condition'
 import { isGroup, NO_RESULT } from './condition'
 
@@ -21,6 +22,8 @@ export interface Names {
   fields: ReadonlyMap<number, Pick<Field, 'name' | 'kind'>>
   /** What brought people, in words. */
   touches: Pick<ReadonlyMap<number, string>, 'get'>
+  /** A source in words. */
+  brought(source: SourceKey): string
 }
 
 const OPT_IN_WORDS: Record<OptInFate, (page: string) => string> = {
@@ -88,6 +91,8 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
       return `who arrived${stretch(leaf.when)}`
     case 'opted-in':
       return `${OPT_IN_WORDS[leaf.did ?? 'pressed'](names.pages.get(leaf.pageId) ?? GONE)}${leaf.resultId ? `, whose answers led to ${leaf.resultId === NO_RESULT ? 'no result page' : names.results(leaf.pageId, leaf.resultId) ?? GONE}` : ''}${leaf.touchId ? `, brought by ${names.touches.get(leaf.touchId) ?? GONE}` : ''}${stretch(leaf.within)}`
+    case 'brought':
+      return `${leaf.by === 'first' ? 'who were brought here by' : 'whose latest opt-in was brought by'} ${names.brought(leaf.source)}`
     case 'email': {
       const course = leaf.which && names.courses.get(leaf.which.courseId)
       const email = leaf.which === null ? null : leaf.which.stepId === null ? `of ${course?.name ?? GONE}` : `${course?.steps.get(leaf.which.stepId) ?? GONE} of ${course?.name ?? GONE}`

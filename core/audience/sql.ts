@@ -6,6 +6,7 @@
  * This and then.ts are the one place outside data/ that writes SQL, because the
  * meanings of a condition belong side by side.
  */
+import type { SourceKey } from '#core/page/touch'
 import type { FieldTest, Condition, EmailFate, Group, Leaf, Moment, OptInFate, Stretch, WhichEmail } from './condition'
 import { datesOf, edgesOf, fold, isGroup, NO_RESULT, SAMPLE } from './condition'
 
@@ -113,6 +114,10 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
       const time = within(did.column, leaf.within, moment)
       const which = whichOptIn(leaf)
       return some(form, { from: 'opt_ins v', person: 'v.person_id', where: `${which.sql}${did.and}${time.sql}`, values: [...which.values, ...time.values] })
+    }
+    case 'brought': {
+      const touches = touchesOf(leaf.source)
+      return { sql: `(${leaf.by === 'first' ? `p.source LIKE 'page:%' AND coalesce(p.first_touch_id, 0)` : 'coalesce(p.latest_touch_id, 0)'} IN (${touches.sql}))`, values: touches.values }
     }
     case 'email':
       return emailToSql(leaf, moment, form)
@@ -271,6 +276,12 @@ export function whichOptIn({ pageId, touchId, resultId }: Extract<Leaf, { kind: 
     sql: `v.page_id = ?${touchId ? ' AND v.touch_id = ?' : ''}${resultId ? ' AND coalesce(v.result_id, ?) = ?' : ''}`,
     values: [pageId, ...touchId ? [touchId] : [], ...resultId ? [NO_RESULT, resultId] : []],
   }
+}
+
+/** The touches that come down to a source. */
+export function touchesOf({ kind, word }: SourceKey): Compiled {
+  const where = { named: 't.named = ?', utm: `t.named = '' AND t.source = ?`, site: `t.named = '' AND t.source = '' AND t.referrer = ?`, untold: `t.named = '' AND t.source = '' AND t.referrer = ''` }[kind]
+  return { sql: `SELECT t.id FROM touches t WHERE ${where}`, values: kind === 'untold' ? [] : [word] }
 }
 
 export function optInTime(did: OptInFate = 'pressed'): { column: string, and: string } {

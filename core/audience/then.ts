@@ -9,7 +9,7 @@
  */
 import type { Condition, EmailFate, Leaf, Moment, Stretch } from './condition'
 import { edgesOf, isGroup } from './condition'
-import { consentMissing, optInTime, toSql, whichOptIn, type Compiled } from './sql'
+import { consentMissing, optInTime, toSql, touchesOf, whichOptIn, type Compiled } from './sql'
 
 export function toSqlThen(condition: Condition, moment: Moment): Compiled {
   const { sql, values } = then(condition, moment)
@@ -50,6 +50,12 @@ function leafThen(leaf: Leaf, moment: Moment): Compiled {
       const later = leaf.did === 'not-confirmed' ? [now] : []
       const which = whichOptIn(leaf)
       return atLeast(1, 'count(*)', 'opt_ins v', 'v.person_id', column, { sql: `${which.sql}${and}`, values: [...which.values, ...later] }, leaf.within, now)
+    }
+    case 'brought': {
+      // What came first stands as long as the person does.
+      if (leaf.by === 'first') return toSql(leaf, moment)
+      const touches = touchesOf(leaf.source)
+      return { sql: `coalesce((SELECT v.touch_id FROM opt_ins v WHERE v.person_id = p.id AND v.at <= ? ORDER BY v.at DESC, v.event_id DESC LIMIT 1), 0) IN (${touches.sql})`, values: [now, ...touches.values] }
     }
     case 'email': {
       const one: Compiled = leaf.which === null ? { sql: '1', values: [] }

@@ -14,6 +14,28 @@ export interface Touch {
   referrer: string
 }
 
+/** What a touch comes down to: a source of the owner's, what the address said (`utm_source`), the site they came from, or nothing told. */
+export const SOURCE_KINDS = ['named', 'utm', 'site', 'untold'] as const
+export interface SourceKey {
+  kind: typeof SOURCE_KINDS[number]
+  /** Empty where nothing was told. */
+  word: string
+}
+
+/** What the owner named comes first, then what the address says, then the site. */
+export function sourceOf({ named, source, referrer }: Pick<Touch, 'named' | 'source' | 'referrer'>): SourceKey {
+  if (named !== '') return { kind: 'named', word: named }
+  if (source !== '') return { kind: 'utm', word: source }
+  return referrer !== '' ? { kind: 'site', word: referrer } : { kind: 'untold', word: '' }
+}
+
+export const isSameSource = (one: SourceKey, other: SourceKey): boolean => one.kind === other.kind && one.word === other.word
+
+/** `“workshop flyer”`, `guild letter`, `the site example.org`, `a way not told`. */
+export function saySourceKey({ kind, word }: SourceKey, nameOf: (slug: string) => string | undefined): string {
+  return sayTouch({ ...NO_TOUCH, ...kind === 'named' && { named: word }, ...kind === 'utm' && { source: word }, ...kind === 'site' && { referrer: word } }, nameOf)
+}
+
 export const NO_TOUCH: Touch = { named: '', source: '', medium: '', campaign: '', term: '', content: '', referrer: '' }
 
 /** Stands for all further ones where more came in a day than anybody can read. */

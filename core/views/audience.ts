@@ -1,6 +1,7 @@
 /** Whom a condition holds for, as it is shown while it is edited; and the saved segments. */
 import type { Condition } from '#core/audience/condition'
 import type { ReadyCode } from '#core/audience/segment'
+import type { SourceKey } from '#core/page/touch'
 import type { ConsentRule } from '#core/people/country'
 import type { Field } from '#core/people/field'
 import type { HeldBackReason } from '#core/people/heldback'
@@ -53,6 +54,8 @@ export interface ConditionParts {
   fields: Field[]
   /** What brought people who opted in. */
   touches: { id: number, name: string }[]
+  /** The same, come down to their sources. */
+  brought: { source: SourceKey, name: string }[]
   /** How people came, commonest first. */
   sources: string[]
 }

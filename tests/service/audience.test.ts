@@ -9,6 +9,7 @@ import { holds } from '#core/audience/meaning'
 import { toCount, toSql } from '#core/audience/sql'
 import { mayTurn, turnsAt } from '#core/audience/turns'
 import { diceOf } from '#core/dice'
+import type { SourceKey } from '#core/page/touch'
 import type { Status } from '#core/people/status'
 import { factsOf, peopleWhere } from '#data/audience'
 import { type Database, openDatabase } from '#data/connection'
@@ -64,9 +65,10 @@ beforeAll(() => {
         for (const [n, url] of URLS.entries()) put('message_links', { message_id: message, n, url, label: url })
       }
     }
+    for (const [n, touch] of [{ named: 'flyer', source: 'letter 1', referrer: 'example.org' }, { named: '', source: '', referrer: 'example.org' }, { named: '', source: '', referrer: '' }].entries()) put('touches', { id: 3 + n, ...touch, medium: '', campaign: '', term: '', content: '' })
     for (const [index, kind] of ['text', 'number', 'yes-no', 'date'].entries()) put('fields', { id: index + 1, name: kind, label: kind, kind, created_at: 0 })
     for (let n = 0; n < PEOPLE; n++) {
-      const id = put('people', { id: 1 + n * 3, address: `p${n}@example.com`, address_key: `p${n}@example.com`, status: pick(STATUSES), source: pick(SOURCES), created_at: timesNear(dice), country: pick([...COUNTRIES, null]), zone: pick([...ZONES, null]), consent_at: pick([NOW - DAY, null]), fetched_at: dice() < 0.5 ? timesNear(dice) : null })
+      const id = put('people', { id: 1 + n * 3, address: `p${n}@example.com`, address_key: `p${n}@example.com`, status: pick(STATUSES), source: pick(SOURCES), created_at: timesNear(dice), country: pick([...COUNTRIES, null]), zone: pick([...ZONES, null]), consent_at: pick([NOW - DAY, null]), fetched_at: dice() < 0.5 ? timesNear(dice) : null, first_touch_id: pick([1, 2, 3, 4, 5, null]), latest_touch_id: pick([1, 2, 3, 4, 5, null]) })
       for (const [index, values] of [WORDS, [-1.5, 0, 2, 10], [0, 1], DATES].entries()) if (dice() < 0.7) put('field_values', { field_id: index + 1, person_id: id, value: pick<string | number>(values) })
       let readAt = null as number | null
       for (const mark of [1, 2]) {
@@ -122,6 +124,7 @@ const anyTest: fc.Arbitrary<FieldTest> = fc.oneof(
   fc.record({ is: fc.constantFrom('on' as const, 'before' as const, 'after' as const), date: fc.constantFrom(...DATES) }),
   fc.record({ is: fc.constantFrom('last-days' as const, 'next-days' as const), days: anyDays }),
 )
+const anySource: fc.Arbitrary<SourceKey> = fc.constantFrom({ kind: 'named', word: 'flyer' }, { kind: 'utm', word: 'letter 1' }, { kind: 'utm', word: 'flyer' }, { kind: 'site', word: 'example.org' }, { kind: 'untold', word: '' })
 const anyLeaf: fc.Arbitrary<Leaf> = fc.oneof(
   fc.record({ kind: fc.constant('status' as const), is: fc.subarray(STATUSES) }),
   fc.constant({ kind: 'may-be-mailed' as const }),
@@ -134,6 +137,7 @@ const anyLeaf: fc.Arbitrary<Leaf> = fc.oneof(
   fc.record({ kind: fc.constant('source' as const), is: fc.constantFrom(...SOURCES, '\' OR 1=1 --') }),
   fc.record({ kind: fc.constant('arrived' as const), when: anyStretch }),
   fc.record({ kind: fc.constant('opted-in' as const), pageId: anyMark, within: fc.option(anyStretch), touchId: fc.option(anyMark, { freq: 1 }), did: fc.constantFrom(...OPT_IN_FATES), resultId: fc.option(fc.constantFrom('r1', 'r2', 'none'), { freq: 1 }) }),
+  fc.record({ kind: fc.constant('brought' as const), by: fc.constantFrom('first' as const, 'latest' as const), source: anySource }),
   fc.record({ kind: fc.constant('email' as const), fate: fc.constantFrom(...EMAIL_FATES), which: anyWhich, within: fc.option(anyStretch), times: fc.nat(4), url: fc.option(fc.constantFrom(...URLS, 'https://example.com/c')) }),
   fc.record({ kind: fc.constant('last-read' as const), by: fc.constantFrom('reader' as const, 'uncertain' as const), within: anyStretch }),
   fc.record({ kind: fc.constant('course' as const), courseId: anyMark, is: fc.constantFrom('inside' as const, 'finished' as const, 'left' as const, 'ever' as const, 'never' as const), stepId: fc.option(fc.constantFrom(...STEPS)) }),
@@ -205,7 +209,7 @@ describe('a condition', () => {
 
 // Common practice, no source: an included and an excluded tag gets nothing; all minus some; joined within 7 days is a newcomer.
 describe('an audience as the trade means it', () => {
-  const facts = (part: Partial<PersonFacts>): PersonFacts => ({ id: 1, status: 'active', source: 'import', createdAt: 0, zone: null, country: null, consentAt: null, readAt: null, fetchedAt: null, lists: [], tags: [], fields: [], optIns: [], emails: [], enrolments: [], ...part })
+  const facts = (part: Partial<PersonFacts>): PersonFacts => ({ id: 1, status: 'active', source: 'import', createdAt: 0, zone: null, country: null, consentAt: null, readAt: null, fetchedAt: null, lists: [], tags: [], fields: [], brought: { first: null, latest: null }, optIns: [], emails: [], enrolments: [], ...part })
   const has = (tagId: number): Leaf => ({ kind: 'tag', tagId, since: null })
 
   it('never wins: who has both tags gets nothing', () => {

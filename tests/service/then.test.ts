@@ -4,10 +4,13 @@ import type { Condition, Leaf } from '#core/audience/condition'
 import { toSql } from '#core/audience/sql'
 import { toSqlThen } from '#core/audience/then'
 import { diceOf } from '#core/dice'
+import { NO_TOUCH } from '#core/page/touch'
 import { peopleWhere } from '#data/audience'
 import { emailsOfPerson } from '#data/outbox'
 import { findPerson } from '#data/people'
+import type { House } from '#usecases/house'
 import { leave } from '#usecases/arrive/leave'
+import { optIn } from '#usecases/arrive/optIn'
 import { giveTagByHand, joinListByHand, leaveListByHand, takeTagByHand } from '#usecases/know/byHand'
 import { receiveImport } from '#usecases/know/importFile'
 import { beginImport } from '#usecases/know/importPeople'
@@ -15,7 +18,10 @@ import { saveList } from '#usecases/know/listsAndTags'
 import { inventReader } from '#usecases/practice/inventReader'
 import { momentOf } from '#usecases/inner/moment'
 import { audienceMore } from '#usecases/views/audience'
-import { DAY, furnish, HOUR, moveTo, openHouse, thursdayNoon, visit } from './workshop'
+import { DAY, furnish, HOUR, moveTo, openHouse, thursdayNoon } from './workshop'
+
+const LETTERS = ['letter 1', 'letter 2', '']
+const optInBy = (house: House, email: string, source: string) => optIn(house, { slug: 'sheet-kit', email, firstName: '', zone: '', ip: null, touch: { ...NO_TOUCH, source } }).personId
 
 /** Two months of a workspace in which much happens, looked at in the middle and from the end. */
 async function story() {
@@ -31,10 +37,12 @@ async function story() {
     await moveTo(house, house.clock.now() + 1)
     for (let day = from; day < to; day++) {
       for (let n = 0; n < 3; n++) {
-        const id = visit(house, `p${day}-${n}@example.com`)
+        const id = optInBy(house, `p${day}-${n}@example.com`, LETTERS[Math.floor(dice() * 3)]!)
         inventReader(house, id, Math.floor(dice() * 101))
         people.push(id)
       }
+      // Somebody known comes by another way.
+      optInBy(house, findPerson(house.db, pick())!.address, LETTERS[Math.floor(dice() * 3)]!)
       for (let n = 0; n < 4; n++) quietly(() => giveTagByHand(house, pick(), interestId))
       quietly(() => takeTagByHand(house, pick(), interestId))
       quietly(() => joinListByHand(house, pick(), other))
@@ -65,6 +73,7 @@ describe('whom a condition held for', () => {
       fc.tuple(fc.constantFrom(tagId, interestId), maybe).map(([id, since]): Leaf => ({ kind: 'tag', tagId: id, since })),
       stretch.map((when): Leaf => ({ kind: 'arrived', when })),
       fc.tuple(maybe, fc.constantFrom('pressed' as const, 'counts' as const)).map(([within, did]): Leaf => ({ kind: 'opted-in', pageId: 1, within, did })),
+      fc.tuple(fc.constantFrom('first' as const, 'latest' as const), fc.constantFrom(...LETTERS)).map(([by, word]): Leaf => ({ kind: 'brought', by, source: { kind: word === '' ? 'untold' : 'utm', word } })),
       fc.tuple(fc.constantFrom('sent' as const, 'opened' as const, 'clicked' as const, 'left-by' as const, 'held-back' as const), fc.constantFrom(null, { courseId, stepId: null }, { courseId, stepId: 'two' }), maybe, fc.constantFrom(1, 2)).map(([fate, which, within, times]): Leaf => ({ kind: 'email', fate, which, within, times, url: null })),
       fc.tuple(fc.constantFrom('reader' as const, 'uncertain' as const), stretch).map(([by, within]): Leaf => ({ kind: 'last-read', by, within })),
       fc.constantFrom('inside' as const, 'finished' as const, 'left' as const, 'ever' as const, 'never' as const).map((is): Leaf => ({ kind: 'course', courseId, is, stepId: null })),

@@ -7,10 +7,10 @@ import { COUNTRIES, readCountry } from '#core/people/country'
 import { readDate, readField, readNumber } from '#core/people/field'
 
 const names: Names = {
-  zone: 'Europe/Lisbon', lists: new Map([[1, 'LIST']]), tags: new Map([[1, 'TAG'], [2, 'OTHER']]), pages: new Map([[1, 'PAGE']]), results: () => 'RESULT', touches: new Map([[1, 'TOUCH']]), segments: new Map([[1, 'SEGMENT']]),
+  zone: 'Europe/Lisbon', lists: new Map([[1, 'LIST']]), tags: new Map([[1, 'TAG'], [2, 'OTHER']]), pages: new Map([[1, 'PAGE']]), results: () => 'RESULT', brought: ({ word }) => word, touches: new Map([[1, 'TOUCH']]), segments: new Map([[1, 'SEGMENT']]),
   fields: new Map([[1, { name: 'FIELD', kind: 'text' as const }]]), courses: new Map([[1, { name: 'COURSE', steps: new Map([['one', 'EMAIL']]) }]]),
 }
-const noNames: Names = { zone: 'UTC', lists: new Map(), tags: new Map(), pages: new Map(), results: () => undefined, touches: new Map(), segments: new Map(), fields: new Map(), courses: new Map() }
+const noNames: Names = { zone: 'UTC', lists: new Map(), tags: new Map(), pages: new Map(), results: () => undefined, brought: () => '', touches: new Map(), segments: new Map(), fields: new Map(), courses: new Map() }
 const tag = (tagId: number): Leaf => ({ kind: 'tag', tagId, since: null })
 const at = Date.UTC(2026, 10, 26)
 
@@ -18,6 +18,8 @@ describe('a condition read aloud', () => {
   it.each<[Condition, string]>([
     [{ kind: 'all', of: [] }, ''],
     [{ kind: 'opted-in', pageId: 1, within: null, touchId: 1 }, 'who opted in on PAGE, brought by TOUCH'],
+    [{ kind: 'brought', by: 'first', source: { kind: 'utm', word: 'LETTER' } }, 'who were brought here by LETTER'],
+    [{ kind: 'brought', by: 'latest', source: { kind: 'utm', word: 'LETTER' } }, 'whose latest opt-in was brought by LETTER'],
     [{ kind: 'opted-in', pageId: 1, within: null, resultId: 'r1' }, 'who opted in on PAGE, whose answers led to RESULT'],
     [{ kind: 'opted-in', pageId: 1, within: null, resultId: 'none' }, 'who opted in on PAGE, whose answers led to no result page'],
     [tag(1), 'with the tag TAG'],

@@ -1,7 +1,7 @@
 /** The names of everything a condition can be about. */
 import type { Names } from '#core/audience/say'
 import { nameOfResult } from '#core/page/result'
-import { sayTouch } from '#core/page/touch'
+import { isSameSource, saySourceKey, sayTouch, sourceOf, type SourceKey } from '#core/page/touch'
 import type { Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
@@ -26,6 +26,7 @@ export function namesOf(db: Database): Names {
     segments: named(allSegments(db)),
     fields: new Map(allFields(db).map(field => [field.id, field])),
     touches: { get: id => touchesByIds(db, [id]).map(touch => sayTouch(touch, sourceNames(db)))[0] },
+    brought: source => saySourceKey(source, sourceNames(db)),
     courses: new Map(allCourses(db).map(course => [course.id, {
       name: course.name,
       // What the draft calls an email is the newer word; one that runs and was taken out of the draft still has its own.
@@ -44,6 +45,12 @@ const MOST_TOUCHES = 300
 /** What brought the people who opted in, in words. */
 export function touchNames(db: Database): { id: number, name: string }[] {
   return touchesWithOptIns(db, MOST_TOUCHES).map(touch => ({ id: touch.id, name: sayTouch(touch, sourceNames(db)) }))
+}
+
+/** The same, come down to their sources, each once. */
+export function broughtNames(db: Database): { source: SourceKey, name: string }[] {
+  const sources = touchesWithOptIns(db, MOST_TOUCHES).map(sourceOf).filter((source, n, all) => all.findIndex(other => isSameSource(other, source)) === n)
+  return sources.map(source => ({ source, name: saySourceKey(source, sourceNames(db)) }))
 }
 
 /** Says the name of a source by its word in an address. */

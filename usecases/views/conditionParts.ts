@@ -10,7 +10,7 @@ import { allPages } from '#data/pages'
 import { allSources } from '#data/people'
 import { allSegments } from '#data/segments'
 import type { House } from '../house'
-import { resultNames, touchNames } from '../inner/names'
+import { broughtNames, resultNames, touchNames } from '../inner/names'
 
 export function conditionParts({ db }: House): ConditionParts {
   const named = (rows: { id: number, name: string }[]) => rows.map(({ id, name }) => ({ id, name }))
@@ -22,6 +22,7 @@ export function conditionParts({ db }: House): ConditionParts {
     fields: allFields(db),
     sources: allSources(db),
     touches: touchNames(db),
+    brought: broughtNames(db),
     courses: allCourses(db).map(({ id, name, draft, published }) => {
       const steps = [...draft.steps, ...(published?.steps ?? []).filter(step => !draft.steps.some(other => other.id === step.id))]
       return { id, name, steps: steps.map(step => ({ id: step.id, title: step.content.workingTitle || 'an email without a title', links: linksOf(step.content.body).map(({ url, label }) => ({ url, label })) })) }

@@ -4,6 +4,7 @@ import Checkbox from 'primevue/checkbox'
 import InputNumber from 'primevue/inputnumber'
 import MultiSelect from 'primevue/multiselect'
 import Select from 'primevue/select'
+import { saySourceKey, type SourceKey } from '#core/page/touch'
 import { NO_RESULT, type Leaf } from '#core/audience/condition'
 import { COUNTRY_OPTIONS, ZONE_OPTIONS } from '~/audience/fieldOptions'
 import { choiceOf, heldTags, leafChoices } from '~/audience/leaves'
@@ -36,6 +37,14 @@ const segments = computed(() => parts.value.segments.filter(({ id }) => id !== p
 const stepsOf = (courseId: number) => [{ value: '', name: 'before any step' }, ...(parts.value.courses.find(({ id }) => id === courseId)?.steps ?? []).map((step, n) => ({ value: step.id, name: `before ${n + 1}: ${step.title}` }))]
 const sources = computed(() => parts.value.sources.map(value => ({ value, name: saySource(value) })))
 const touches = computed(() => [{ id: 0, name: 'brought by anything' }, ...parts.value.touches.map(({ id, name }) => ({ id, name: `brought by ${name}` }))])
+const BROUGHT_BY = [{ value: 'first', name: 'brought here by' }, { value: 'latest', name: 'latest opt-in brought by' }]
+const keyOf = ({ kind, word }: SourceKey) => `${kind} ${word}`
+/** Those there are, and the one that is asked about, which may not have brought anybody yet. */
+const brought = computed(() => {
+  const known = parts.value.brought.map(({ source, name }) => ({ key: keyOf(source), source, name }))
+  const own = leaf.value.kind === 'brought' ? leaf.value.source : null
+  return own && !known.some(({ key }) => key === keyOf(own)) ? [...known, { key: keyOf(own), source: own, name: saySourceKey(own, () => undefined) }] : known
+})
 const results = computed(() => leaf.value.kind !== 'opted-in' ? [] : (parts.value.pages.find(({ id }) => id === (leaf.value as { pageId: number }).pageId)?.results ?? []).map(({ id, name }) => ({ id, name: `led to ${name}` })))
 /** Changes a part of the leaf as it stands. */
 const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, ...change } as Leaf
@@ -63,6 +72,10 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
       <Select v-if="results.length || leaf.resultId" :model-value="leaf.resultId ?? ''" :options="[{ id: '', name: 'whatever they answered' }, ...results, { id: NO_RESULT, name: 'led to no result page' }]" option-label="name" option-value="id" size="small" :aria-label="`${label}: where their answers led`" @update:model-value="resultId => set({ resultId: resultId || null })" />
       <Select v-if="parts.touches.length || leaf.touchId" :model-value="leaf.touchId ?? 0" :options="touches" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: brought by what`" class="several" @update:model-value="touchId => set({ touchId: touchId || null })" />
       <StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => set({ within })" />
+    </template>
+    <template v-else-if="leaf.kind === 'brought'">
+      <Select :model-value="leaf.by" :options="BROUGHT_BY" option-label="name" option-value="value" size="small" :aria-label="`${label}: the first time or the latest`" @update:model-value="by => set({ by })" />
+      <Select :model-value="keyOf(leaf.source)" :options="brought" option-label="name" option-value="key" size="small" filter :aria-label="`${label}: brought by what`" class="several" @update:model-value="key => set({ source: brought.find(one => one.key === key)!.source })" />
     </template>
     <EmailLeaf v-else-if="leaf.kind === 'email'" v-model="leaf" :label="label" />
     <template v-else-if="leaf.kind === 'last-read'">
