@@ -21,7 +21,7 @@ export interface WorkspaceRow extends WorkspaceSettings {
 export function findWorkspace(db: Database): WorkspaceRow | undefined {
   return q<WorkspaceRow>(db, `
     SELECT mode, key, name, zone, sender_name AS senderName, sender_address AS senderAddress, postal_address AS postalAddress,
-      smtp_url AS smtpUrl, carrier_state AS carrierState, carrier_reason AS carrierReason, carrier_since_at AS carrierSinceAt,
+      smtp_url AS smtpUrl, currency, carrier_state AS carrierState, carrier_reason AS carrierReason, carrier_since_at AS carrierSinceAt,
       carrier_pause_until_at AS carrierPauseUntilAt, created_at AS createdAt
     FROM workspace WHERE id = 1`).get()
 }
@@ -37,8 +37,8 @@ export function insertWorkspace(db: Database, row: Pick<WorkspaceRow, 'mode' | '
 }
 
 export function updateWorkspace(db: Database, settings: WorkspaceSettings): void {
-  q(db, 'UPDATE workspace SET name = ?, zone = ?, sender_name = ?, sender_address = ?, postal_address = ?, smtp_url = ? WHERE id = 1')
-    .run(settings.name, settings.zone, settings.senderName, settings.senderAddress, settings.postalAddress, settings.smtpUrl)
+  q(db, 'UPDATE workspace SET name = ?, zone = ?, sender_name = ?, sender_address = ?, postal_address = ?, smtp_url = ?, currency = ? WHERE id = 1')
+    .run(settings.name, settings.zone, settings.senderName, settings.senderAddress, settings.postalAddress, settings.smtpUrl, settings.currency)
 }
 
 export function consentRule(db: Database): ConsentRule {

@@ -1,4 +1,6 @@
 /** Saltmarsh Bindery: sender, lists, tags, three pages and a running course. */
+import { addMonths, localOf, monthOf, type Instant } from '#core/time/zone'
+import { saveSourceCosts } from '#usecases/arrive/costs'
 import { nameSource } from '#usecases/arrive/sources'
 import { startCourse } from '#usecases/courses/publish'
 import { createCourse, saveCourse } from '#usecases/courses/save'
@@ -21,10 +23,17 @@ export interface Marks {
   fieldIds: ReturnType<typeof fields>
 }
 
+/** Printing for a flyer, twice, and a host's fee. */
+export function spendings(house: House, begin: Instant): void {
+  const first = monthOf(localOf(begin, BINDERY.zone).date)
+  saveSourceCosts(house, { source: { kind: 'named', word: 'workshop-flyer' }, months: [{ month: first, typed: '64' }, { month: addMonths(first, 1), typed: '38.50' }] })
+  saveSourceCosts(house, { source: { kind: 'named', word: 'paper-podcast' }, months: [{ month: addMonths(first, 1), typed: '180' }] })
+}
+
 export async function furnish(house: House): Promise<Marks> {
   saveSettings(house, {
     ...BINDERY, senderName: 'Ines of Saltmarsh Bindery', senderAddress: 'ines@saltmarsh.example.com',
-    postalAddress: 'Saltmarsh Bindery\nRua das Salinas 14\n2890-000 Alcochete, Portugal', smtpUrl: null,
+    postalAddress: 'Saltmarsh Bindery\nRua das Salinas 14\n2890-000 Alcochete, Portugal', currency: 'EUR', smtpUrl: null,
   }, () => null)
   const lettersId = saveList(house, null, { name: 'bench letters', publicName: 'Letters from the bench', description: 'A letter when something is worth telling: a technique, a mended book, a new class. Twice a month at most.', offered: true })
   const listId = saveList(house, null, { name: 'free course', publicName: 'Fold, Sew, Cover', description: 'The free course by email: five letters, from a folded sheet to a finished book.' })

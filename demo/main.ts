@@ -14,7 +14,7 @@ import { foundWorkspace } from '#usecases/settings/workspace'
 import { moveClock } from '#usecases/time/moveClock'
 import { play } from '#usecases/time/play'
 import { publishedPage } from '#usecases/views/publicPages'
-import { BINDERY, furnish } from './bindery'
+import { BINDERY, furnish, spendings } from './bindery'
 import { fairGuests, oldNotebook } from './fair'
 import { visitorsBetween } from './visitors'
 
@@ -61,6 +61,7 @@ async function main(): Promise<void> {
     }
   }
   await moveTo(end)
+  spendings(house, begin)
   closeWhole(db)
   removeDatabase(file)
   renameSync(building, file)

@@ -9,6 +9,7 @@ import { isCountry } from '#core/people/country'
 import type { FieldInput } from '#core/people/field'
 import { FIELD_KINDS, MOST_LETTERS } from '#core/people/field'
 import { isDate } from '#core/time/zone'
+import type { SourceCostsInput } from '#core/views/sources'
 import type { CourseNumber } from '#core/views/course'
 import { PEOPLE_ORDERS, type PeopleOrder } from '#core/views/people'
 import type { PersonInput } from '#usecases/know/byHand'
@@ -41,6 +42,13 @@ export const fieldTest = Joi.alternatives(
   Joi.object({ is: is('last-days', 'next-days'), days }),
 )
 export const sourceKey = Joi.object<SourceKey>({ kind: is(...SOURCE_KINDS), word: Joi.string().allow('').max(80).required() })
+
+export const sourcesQuery = Joi.object<{ months: number }>({ months: Joi.number().integer().min(1).max(60).default(3).messages({ '*': 'From 1 to 60 months.' }) })
+
+export const sourceCostsInput = Joi.object<SourceCostsInput>({
+  source: sourceKey.required(),
+  months: Joi.array().items(Joi.object({ month: Joi.string().max(10).required(), typed: text(40).required() })).unique('month').max(120).required(),
+})
 
 const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'status': { is: Joi.array().items(status).required() },

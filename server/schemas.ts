@@ -158,7 +158,7 @@ export const clockMove = Joi.object<ClockMove>({
 
 export const settingsInput = Joi.object<WorkspaceSettings>({
   name: text(80).required(), zone: text(64).required(), senderName: text(80).required(), senderAddress: text(254).required(),
-  postalAddress: text(400).required(), smtpUrl: Joi.string().max(500).empty('').allow(null).default(null),
+  postalAddress: text(400).required(), currency: text(3).required(), smtpUrl: Joi.string().max(500).empty('').allow(null).default(null),
 })
 
 export const smtpInput = Joi.object<{ smtpUrl: string | null }>({ smtpUrl: Joi.string().max(500).empty('').allow(null).default(null) })

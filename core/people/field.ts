@@ -1,4 +1,5 @@
 /** Fields: typed facts about people. What is typed or imported is read here; only what fits is kept. */
+import { plainDecimal } from '#core/decimal'
 import { isDate, isZone } from '#core/time/zone'
 import { isCountry, readCountry, sayCountry } from './country'
 
@@ -66,28 +67,11 @@ export function readField(field: Pick<FieldInput, 'kind' | 'choices'>, typed: st
   }
 }
 
-/** `1234.5`, `1,234.5` and `1.234,5`; a lone comma is a decimal comma unless three digits follow a first group. */
+/** A number however it is written; see {@link plainDecimal}. Null for what is none. */
 export function readNumber(text: string): number | null {
-  const plain = text.replace(/[\s\u00a0\u202f']/g, '')
-  if (!/^[+-]?[\d.,]*\d[\d.,]*$/.test(plain)) return null
-  const lastComma = plain.lastIndexOf(',')
-  const lastDot = plain.lastIndexOf('.')
-  const grouped = (sign: string) => new RegExp(`^[+-]?\\d{1,3}(\\${sign}\\d{3})+$`).test(plain)
-  let written: string
-  if (lastComma >= 0 && lastDot >= 0) {
-    const [group, decimal] = lastComma > lastDot ? ['.', ','] : [',', '.']
-    const [whole, ...rest] = plain.split(decimal)
-    if (rest.length !== 1 || !new RegExp(`^[+-]?\\d{1,3}(\\${group}\\d{3})+$`).test(whole!)) return null
-    written = `${whole!.replaceAll(group, '')}.${rest[0]}`
-  }
-  else if (lastComma >= 0) {
-    written = grouped(',') ? plain.replaceAll(',', '') : plain.replace(',', '.')
-  }
-  else {
-    written = plain.indexOf('.') !== lastDot ? (grouped('.') ? plain.replaceAll('.', '') : 'x') : plain
-  }
-  const number = Number(written)
-  return Number.isFinite(number) && written !== '' ? number : null
+  const plain = plainDecimal(text)
+  const number = plain === null ? NaN : Number(plain)
+  return Number.isFinite(number) ? number : null
 }
 
 /** `2026-11-24` from that, or from `24/11/2026` and its kin in the order said. Null for what is no date, like 31/02. */

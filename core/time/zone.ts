@@ -82,6 +82,18 @@ export function addDays(date: LocalDate, days: number): LocalDate {
 }
 
 /** True for `'00:00'` to `'23:59'`. */
+/** `2026-11` of `2026-11-24`. */
+export const monthOf = (date: LocalDate): string => date.slice(0, 7)
+
+export const isMonth = (month: string): boolean => isDate(`${month}-01`)
+
+/** Whole months on or back. */
+export function addMonths(month: string, months: number): string {
+  const [year, number] = month.split('-').map(Number)
+  const count = year! * 12 + number! - 1 + months
+  return `${String(Math.floor(count / 12)).padStart(4, '0')}-${String(count % 12 + 1).padStart(2, '0')}`
+}
+
 export function isLocalTime(time: string): boolean {
   return /^([01]\d|2[0-3]):[0-5]\d$/.test(time)
 }

@@ -8,6 +8,8 @@ export interface WorkspaceSettings {
   senderName: string
   senderAddress: string
   postalAddress: string
+  /** ISO 4217: what amounts are typed in. */
+  currency: string
   /** Only used in live; null where none is given. */
   smtpUrl: string | null
 }

@@ -9,6 +9,7 @@ import { importPlan } from '#usecases/views/importPlan'
 import { listLines, tagLines } from '#usecases/views/listsAndTags'
 import { pageResults } from '#usecases/views/pageResults'
 import { pageLines } from '#usecases/views/pages'
+import { sourcesView } from '#usecases/views/sources'
 import { subscribersCount, subscribersView } from '#usecases/views/subscribers'
 import { todayView } from '#usecases/views/today'
 
@@ -29,6 +30,7 @@ export const SLOW_VIEWS = {
   lists: listLines,
   tags: tagLines,
   conditionParts,
+  sources: sourcesView,
 } satisfies Record<string, (house: House, input: never) => unknown>
 
 export type SlowView = keyof typeof SLOW_VIEWS

@@ -8,7 +8,7 @@ import type { Porch } from './porch'
 
 export interface Furnished { listId: number, tagId: number, pageId: number, courseId: number }
 
-export const SETTINGS = { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua do Cais 3\nLisboa', smtpUrl: null }
+export const SETTINGS = { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua do Cais 3\nLisboa', currency: 'EUR', smtpUrl: null }
 
 export async function furnish(porch: Porch): Promise<Furnished> {
   await porch.do('PUT', 'settings', SETTINGS)

@@ -31,10 +31,10 @@ export function liveChecks(practice: House, smtpGiven: boolean, liveBaseUrl: str
 export function goLive(practice: House, live: Database, options: { key: string, at: number, smtpUrl: string | null, checks: LiveCheck[] }): void {
   const failed = options.checks.filter(check => check.needed && !check.ok)
   if (failed.length > 0) throw new NotNow(failed.map(check => check.advice).join(' '))
-  const { name, zone, senderName, senderAddress, postalAddress } = workspaceOf(practice.db)
+  const { name, zone, currency, senderName, senderAddress, postalAddress } = workspaceOf(practice.db)
   write(live, () => {
     foundWorkspace(live, { mode: 'live', key: options.key, name, zone, at: options.at })
-    updateWorkspace(live, { name, zone, senderName, senderAddress, postalAddress, smtpUrl: options.smtpUrl })
+    updateWorkspace(live, { name, zone, currency, senderName, senderAddress, postalAddress, smtpUrl: options.smtpUrl })
     setConsentRule(live, consentRule(practice.db))
     setOddAddressRule(live, oddAddressRule(practice.db))
     copyDefinitions(practice.db, live, options.at)

@@ -1,4 +1,5 @@
 /** Making a workspace and changing what it says about itself. */
+import { isCurrency } from '#core/money/money'
 import { checkAddress } from '#core/people/address'
 import type { ConsentRule } from '#core/people/country'
 import { isZone } from '#core/time/zone'
@@ -35,6 +36,7 @@ export function saveSettings(house: House, settings: WorkspaceSettings, checkSmt
   const problems = []
   if (settings.name.trim() === '') problems.push({ field: 'name', problem: 'Give the workspace a name.' })
   if (!isZone(settings.zone)) problems.push({ field: 'zone', problem: 'Choose a time zone like Europe/Lisbon.' })
+  if (!isCurrency(settings.currency)) problems.push({ field: 'currency', problem: 'Choose a currency like EUR.' })
   if (settings.senderAddress !== '') {
     const checked = checkAddress(settings.senderAddress)
     if (!checked.ok) problems.push({ field: 'senderAddress', problem: checked.problem })

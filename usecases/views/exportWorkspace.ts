@@ -1,11 +1,14 @@
 /** The whole workspace as one JSON text, written piece by piece: open, and readable without us. */
 import { sayCondition } from '#core/audience/say'
 import { sayIso } from '#core/time/say'
+import { writeMoney } from '#core/money/money'
+import { allCosts } from '#data/costs'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
 import { peopleIds } from '#data/people'
 import { allPages } from '#data/pages'
 import { allSegments } from '#data/segments'
+import { namedSources } from '#data/sources'
 import { consentRule, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { namesOf } from '../inner/names'
@@ -18,18 +21,20 @@ const PIECE = 10
 /** Instants are ISO 8601 in UTC; numbers name things within the file. Passwords of mail servers stay out of it. */
 export function* exportWorkspace(house: House): Generator<string> {
   const { db } = house
-  const { name, zone, mode, senderName, senderAddress, postalAddress } = workspaceOf(db)
+  const { name, zone, mode, currency, senderName, senderAddress, postalAddress } = workspaceOf(db)
   const names = namesOf(db)
   const definitions = {
     format: 'keen-porch-workspace',
     version: 1,
     madeAt: sayIso(house.clock.now()),
-    workspace: { name, timeZone: zone, mode, senderName, senderAddress, postalAddress, consent: consentRule(db) },
+    workspace: { name, timeZone: zone, mode, currency, senderName, senderAddress, postalAddress, consent: consentRule(db) },
     lists: listLines(house).map(({ id, name, publicName, description, takesEverybody }) => ({ id, name, publicName, description, takesEverybody })),
     tags: tagLines(house).map(({ id, name, note, group, colour, expiry, follows }) => ({ id, name, note, group, colour, expiry, follows })),
     fields: allFields(db),
     segments: allSegments(db).map(({ id, name, note, condition }) => ({ id, name, note, condition, says: sayCondition(condition, names) })),
     pages: allPages(db).map(({ id, name, slug, draft, published }) => ({ id, name, slug, draft, published })),
+    sources: namedSources(db),
+    sourceCosts: allCosts(db).map(({ kind, word, month, ...money }) => ({ source: { kind, word }, month, amount: writeMoney(money), currency: money.currency })),
     courses: allCourses(db).map(({ id, name, status, draft, published, startedAt }) => ({ id, name, status, startedAt: startedAt === null ? null : sayIso(startedAt), draft, published })),
   }
   yield `${JSON.stringify(definitions, null, 1).slice(0, -2)},\n "people": [\n`

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
+import { CURRENCIES, sayCurrency } from '#core/money/money'
 import { isZone } from '#core/time/zone'
 import type { SettingsView, WorkspaceSettings } from '#core/views/settings'
 import { api } from '~/composables/useApi'
@@ -13,7 +14,7 @@ import SelectField from '~/components/SelectField.vue'
 const props = defineProps<{ settings: SettingsView }>()
 const emit = defineEmits<{ saved: [] }>()
 
-const pick = ({ name, zone, senderName, senderAddress, postalAddress, smtpUrl }: WorkspaceSettings): WorkspaceSettings => ({ name, zone, senderName, senderAddress, postalAddress, smtpUrl })
+const pick = ({ name, zone, currency, senderName, senderAddress, postalAddress, smtpUrl }: WorkspaceSettings): WorkspaceSettings => ({ name, zone, currency, senderName, senderAddress, postalAddress, smtpUrl })
 const typed = ref(pick(props.settings))
 const changed = computed(() => JSON.stringify(pick(props.settings)) !== JSON.stringify(typed.value))
 watch(() => props.settings, (now, before) => {
@@ -21,6 +22,7 @@ watch(() => props.settings, (now, before) => {
   if (JSON.stringify(pick(before)) === JSON.stringify(typed.value)) typed.value = pick(now)
 })
 const zones = computed(() => [...new Set(['UTC', ...Intl.supportedValuesOf('timeZone').filter(isZone), props.settings.zone])].map(zone => ({ value: zone, name: zone.replaceAll('_', ' ') })))
+const currencies = CURRENCIES.map(code => ({ value: code, name: `${code}, ${sayCurrency(code)}` }))
 const live = computed(() => props.settings.mode === 'live')
 
 const { busy, problem, attempt } = useAttempt()
@@ -39,6 +41,7 @@ async function save() {
         <div class="field"><label for="sender-name">Sender’s name</label><InputText id="sender-name" v-model="typed.senderName" maxlength="80" placeholder="Ines of Saltmarsh Bindery" /></div>
         <div class="field"><label for="sender-address">Sender’s address</label><InputText id="sender-address" v-model="typed.senderAddress" maxlength="254" placeholder="ines@example.com" :invalid="!!problem?.of('senderAddress')" /><p v-if="problem?.of('senderAddress')" class="problem">{{ problem.of('senderAddress') }}</p></div>
       </div>
+      <SelectField v-model="typed.currency" label="Currency" :options="currencies" filter class="half"><p class="hint">What amounts are typed in. What stands somewhere already keeps its own.</p></SelectField>
       <p class="second small">The clock of this zone decides calendar days and clock times, unless a step goes by the reader’s own. When the zone changes, unsent emails are planned anew.</p>
       <div class="field"><label for="postal">Postal address</label><Textarea id="postal" v-model="typed.postalAddress" rows="3" maxlength="400" auto-resize /><p class="hint">Stands at the foot of every email; the law asks for it in most countries.</p></div>
       <div v-if="live" class="field">

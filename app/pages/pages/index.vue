@@ -35,7 +35,7 @@ const standing = computed(() => {
   <div>
     <PageHead title="Opt-in pages">
       {{ standing }}
-      <template #actions><Button label="New opt-in page" @click="making = true" /></template>
+      <template #actions><NuxtLink to="/pages/sources" class="where">Where people come from</NuxtLink><Button label="New opt-in page" @click="making = true" /></template>
     </PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <section v-if="pages?.length" class="panel">
@@ -65,6 +65,7 @@ const standing = computed(() => {
 </template>
 
 <style scoped>
+.where { font-weight: 600; align-self: center; }
 fieldset { border: 0; margin: 0; padding: 0; display: grid; grid-template-columns: 1fr 1fr; gap: 8px; max-height: 320px; overflow: auto; }
 legend { padding: 0 0 4px; }
 .beginning { display: flex; align-items: flex-start; gap: 8px; padding: 9px 10px; border: 1.5px solid var(--p-porch-line); border-radius: 6px; cursor: pointer; }

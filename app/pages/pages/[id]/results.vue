@@ -77,7 +77,7 @@ async function copy(url: string) {
 
     <div class="columns two">
       <section class="panel" aria-labelledby="by-source">
-        <h2 id="by-source">By what brought them</h2>
+        <div class="panel-head"><h2 id="by-source">By what brought them</h2><NuxtLink to="/pages/sources" class="small">Over all pages, with what it cost</NuxtLink></div>
         <DataTable v-if="view.bySource.length" :value="view.bySource" data-key="touchId">
           <Column header="Source"><template #body="{ data }: { data: PageResults['bySource'][number] }"><span class="cut" :title="data.says">{{ data.says }}</span></template></Column>
           <Column header="Visits" header-class="number" body-class="number"><template #body="{ data }: { data: PageResults['bySource'][number] }">{{ sayNumber(data.visits) }}</template></Column>
