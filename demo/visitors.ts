@@ -46,7 +46,8 @@ export function visitorsBetween(from: Instant, to: Instant, count: number): Visi
     const heard = dice() < 0.22
     const at = heard ? podcastAt - Math.log(1 - dice()) * 30 * HOUR : evening(from + dice() * (to - from), dice())
     const way = dice()
-    const slug = way < 0.6 ? PAGES.kit : way < 0.84 ? PAGES.course : PAGES.chooser
+    // Who is to be refused has to be written to at once.
+    const slug = oddOnes[n] ? PAGES.course : way < 0.6 ? PAGES.kit : way < 0.84 ? PAGES.course : PAGES.chooser
     // On the kit's page the name is asked for and not wanted: some leave it out.
     const named = slug === PAGES.course || dice() < 0.8
     return {

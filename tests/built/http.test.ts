@@ -10,6 +10,7 @@ import type { PictureView } from '#core/page/picture'
 import { answers } from '#core/page/pieces/words'
 import { newPromised } from '#core/page/promise'
 import type { PageLine, PageResults, PageView } from '#core/views/pages'
+import type { SourcesView } from '#core/views/sources'
 import type { TodayView } from '#core/views/today'
 import { everyPage } from '../everyPage'
 import { furnish, type Furnished, SETTINGS } from './furnished'
@@ -102,6 +103,24 @@ describe('what brought visitors', () => {
     await porch.optIn('sheet-kit', { email: 'brought2@example.com', touch: `${'x='.repeat(2000)}` }, from())
     expect((await personOf('brought2@example.com')).brought!.first).toBe('a way not told')
   })
+})
+
+describe('money spent on a source', () => {
+  const put = (body: unknown) => porch.api('PUT', 'sources/costs', body)
+
+  it('is kept and told again; what cannot be read is told at its month, and nothing of it is kept', async () => {
+    const source = { kind: 'utm', word: '<b>ads</b>' }
+    const month = new Date().toISOString().slice(0, 7)
+    expect(await (await put({ source, months: [{ month, typed: '1,234.50' }] })).json()).toMatchObject({ currency: 'EUR', months: [{ month, typed: '1234.50' }, ...Array(11).fill({ typed: '' })] })
+    const wrong = await put({ source, months: [{ month, typed: '7' }, { month: '2026-01', typed: '-7' }] })
+    expect([wrong.status, await wrong.json()]).toMatchObject([422, { fields: [{ field: 'months.2026-01', problem: 'An amount cannot be below nothing.' }] }])
+    const { lines } = await porch.do<SourcesView>('GET', 'sources?months=1')
+    expect(lines.find(line => line.source.word === source.word)).toMatchObject({ spent: [{ amount: 123450, currency: 'EUR' }], subscribers: 0, perSubscriber: null })
+  })
+
+  it.each([[{ months: [] }], [{ source: { kind: 'by post', word: 'x' }, months: [] }], [{ source: { kind: 'utm', word: 'x' }, months: [{ month: '2026-01', typed: 7 }, { month: '2026-01', typed: '8' }] }], [{ source: { kind: 'utm', word: 'x'.repeat(200) }, months: [] }]])('is not taken as %j', async body => expect((await put(body)).status).toBe(422))
+
+  it.each(['months=0', 'months=1000', 'months=x'])('is not looked at over %s', async query => expect((await porch.api('GET', `sources?${query}`)).status).toBe(422))
 })
 
 describe('who may do what', () => {
