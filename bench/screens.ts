@@ -7,6 +7,7 @@ import { frameView, railView } from '#usecases/views/frame'
 import { listLines, tagLines } from '#usecases/views/listsAndTags'
 import { pageLines } from '#usecases/views/pages'
 import { segmentLines } from '#usecases/views/segments'
+import { sourcesView } from '#usecases/views/sources'
 import { subscriberView } from '#usecases/views/subscriber'
 import { todayView } from '#usecases/views/today'
 import { median, ms, timed } from './measure'
@@ -23,6 +24,7 @@ export function measureScreens(house: House): string[] {
     'what a condition can be made of': () => conditionParts(house),
     'a subscriber': () => subscriberView(house, 1000),
     'Pages': () => pageLines(house),
+    'Where people come from': () => sourcesView(house, { months: 12 }),
     'Courses': () => courseLines(house),
     'a course': () => courseView(house, courseId),
   }

@@ -21,6 +21,8 @@ const VIEWS = [
   ['opt-in-page', '/pages/1', page => page.frameLocator('iframe').getByText('In the kit, free and at once').scrollIntoViewIfNeeded()],
   ['page-yes', '/pages/1?part=yes'],
   ['page-results', '/pages/1/results', page => page.getByText('“workshop flyer”').waitFor()],
+  ['page-after', '/pages/3?part=after', page => page.getByText('Try the answers').waitFor()],
+  ['sources', '/pages/sources', page => page.getByText('All together').waitFor()],
   ['public-page', '/practice/p/sheet-kit'],
   ['public-page-narrow', '/practice/p/sheet-kit', page => page.setViewportSize({ width: 390, height: 800 })],
   ['choices', '/mailbox', async (page) => {
