@@ -9,7 +9,7 @@ import { diceOf } from '#core/dice'
 import { newPage } from '#core/page/content'
 import { NOTHING_FOLLOWS } from '#core/rules/rule'
 import type { MessageContent } from '#core/message/content'
-import { DAY, HOUR, MINUTE } from '#core/time/zone'
+import { DAY, HOUR, localOf, MINUTE } from '#core/time/zone'
 import { refreshStatistics, type Database } from '#data/connection'
 import { setPracticeClock, askPracticeClock } from '#data/workspace'
 import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
@@ -184,7 +184,12 @@ export function populate(db: Database, { listIds, tagIds, fieldIds, courseIds, p
   }
 
   const BATCH = 5000
+  // Forty sources with ten campaigns each, and visits of a year.
+  db.exec(`INSERT INTO touches (named, source, medium, campaign, term, content, referrer) WITH RECURSIVE n (n) AS (SELECT 0 UNION ALL SELECT n + 1 FROM n WHERE n < 399) SELECT '', 'source ' || (n / 10), 'email', 'campaign ' || (n % 10), '', '', '' FROM n`)
+  const visits = into('page_visits', 'page_id,day,touch_id,visits')
+  for (let day = 0; day < 365; day++) for (let touch = 1 + day % 4; touch <= 400; touch += 4) visits.run(pageIds[0], localOf(NOW - day * DAY, 'UTC').date, touch, 3)
   for (let id = 1; id <= size.people; id += BATCH) db.transaction(() => { for (let k = id; k < id + BATCH && k <= size.people; k++) onePerson(k) })()
+  db.exec(`UPDATE people SET first_touch_id = 1 + id % 400, latest_touch_id = 1 + id % 400 WHERE source LIKE 'page:%'`)
   // The rest of the history, up to the number asked for: segments entered and left, which every workspace has most of.
   db.transaction(() => {
     while (events < size.events) event(dice() < 0.55 ? 'entered-segment' : 'left-segment', NOW - upTo(DAYS * DAY), 1 + upTo(size.people), { causeId: null })

@@ -85,7 +85,7 @@ export const pageInput = Joi.object<PageInput>({
       waitHeadline: text(200).required(),
       waitText: pageText.required(),
     }).required(),
-    promised: Joi.object<Promised>({ fileId: id.required(), mail: ownMessage.required() }).allow(null).required(),
+    promised: Joi.object<Promised>({ fileId: id.allow(null).required(), mail: ownMessage.required() }).allow(null).required(),
     forKnown: Joi.object({ tagIds: ids.required(), thanks: thanks.required() }).allow(null).required(),
     resultPages: Joi.array().items(resultPage).unique('id').max(40).required(),
     thanks: thanks.required(),

@@ -149,6 +149,7 @@ export function missingForPublishing(content: PageContent): Missing[] {
     want(confirming.waitHeadline.trim() !== '' && hasText(confirming.waitText), 'confirming', 'Write what people read while their yes is awaited.')
   }
   if (promised) {
+    want(promised.fileId !== null, 'file', 'Bring the file that this page promises, or say that there is none.')
     want(isWritten(promised.mail), 'promised', 'Write the email that brings the file: a subject and a few words.')
     want(hasOwnButton(promised.mail), 'promised', 'The email that brings the file needs its button: nobody can open the file without it.')
   }

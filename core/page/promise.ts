@@ -2,7 +2,8 @@
 import type { MessageContent } from '#core/message/content'
 
 export interface Promised {
-  fileId: number
+  /** Null while it is still to be brought, which only a draft can be. */
+  fileId: number | null
   /** Its own button fetches the file. */
   mail: MessageContent
 }

@@ -72,6 +72,8 @@ test('an answer sets a field, and so does the page', async () => {
   await choose('The page: set a field', 'loaves')
   await page.getByRole('spinbutton', { name: 'The page sets loaves' }).fill('0')
   await page.getByRole('spinbutton', { name: 'The page sets loaves' }).press('Tab')
+  await expect(page.getByText('The page promises one, and its email is written')).toBeVisible()
+  await page.getByRole('button', { name: 'No file' }).click()
   await page.getByRole('combobox', { name: 'They join' }).focus()
   await page.keyboard.press('ArrowDown')
   await page.getByRole('option', { name: 'letters' }).click()

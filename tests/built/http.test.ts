@@ -445,7 +445,7 @@ describe('a chooser', () => {
     const { id } = await porch.do<{ id: number }>('POST', 'pages', { name: 'Which loaf', beginning: 'chooser' })
     const { draft } = await porch.do<PageView>('GET', `pages/${id}`)
     const resultPages = draft.resultPages.map(page => page.id === 'r3' ? { ...page, redirectUrl: `${own}/milk` } : page)
-    await porch.do('PUT', `pages/${id}`, { name: 'Which loaf', slug: 'loaf', draft: { ...draft, listIds: [made.listId], resultPages, confirming: { ...draft.confirming, who: 'nobody' } } })
+    await porch.do('PUT', `pages/${id}`, { name: 'Which loaf', slug: 'loaf', draft: { ...draft, listIds: [made.listId], resultPages, promised: null, confirming: { ...draft.confirming, who: 'nobody' } } })
     await porch.do('POST', `pages/${id}/publish`)
   })
   const answer = (fields: Record<string, string>, headers = {}) => porch.optIn('loaf', { email: 'loaf@example.com', ...fields }, { ...from(), ...headers })

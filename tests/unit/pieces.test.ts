@@ -18,11 +18,11 @@ function sentencesOf(content: unknown): string[] {
 }
 
 describe('the finished pages', () => {
-  it.each(PAGE_PIECES.map(piece => [piece.name, piece] as const))('%s fits, and wants only a list and its pictures to be published', (_, piece) => {
+  it.each(PAGE_PIECES.map(piece => [piece.name, piece] as const))('%s fits, and wants only a list, its pictures and its file to be published', (_, piece) => {
     const draft = piece.make()
     expect(pageInput.validate({ name: 'x', slug: 'x', draft }).error).toBeUndefined()
     const wanting = missingForPublishing(draft).map(({ field }) => draft.sections.find(({ id }) => id === field)?.kind ?? field)
-    expect(wanting.filter(what => !['listIds', 'picture', 'countdown'].includes(what))).toEqual([])
+    expect(wanting.filter(what => !['listIds', 'picture', 'countdown', 'file'].includes(what))).toEqual([])
   })
 
   it('share no sentence, and say enough to be worth copying', () => {

@@ -66,7 +66,7 @@ export function savePage(house: House, id: number, input: PageInput): void {
     if (fieldsOf(draft).some(fieldId => !findField(db, fieldId))) problems.push({ field: 'form', problem: 'A field that the page asks for or sets is not there any more.' })
     else if (giftsOf(draft).some(({ fieldId, value }) => !fitsField(findField(db, fieldId)!, value))) problems.push({ field: 'form', problem: 'A value that the page sets does not fit its field.' })
     if (picturesByIds(db, picturesOf(draft)).length < new Set(picturesOf(draft)).size) problems.push({ field: 'pictures', problem: 'One of the pictures is not there any more.' })
-    if (input.draft.promised && !findFile(db, input.draft.promised.fileId)) problems.push({ field: 'promised', problem: 'This file is not there any more.' })
+    if (input.draft.promised?.fileId && !findFile(db, input.draft.promised.fileId)) problems.push({ field: 'promised', problem: 'This file is not there any more.' })
     if (problems.length > 0) throw new InputProblem(problems)
     updatePage(db, id, { name: input.name.trim(), slug: input.slug, draft: input.draft, at: house.clock.now() })
   })
@@ -109,7 +109,7 @@ function wordingsOf(pageId: number, { confirming, promised }: PageContent): Part
   return {
     ...who !== 'nobody' && { confirm: asking('asking', mail) },
     ...who !== 'nobody' && reminder && { reminder: asking('reminder', { ...mail, subject: reminder.subject, workingTitle: `${mail.workingTitle}, reminder` }) },
-    ...promised && { file: { of: { kind: 'file', thingId: pageId, stepId: stepOfFile(promised.fileId) }, content: promised.mail, because: 'asked' } },
+    ...promised?.fileId && { file: { of: { kind: 'file', thingId: pageId, stepId: stepOfFile(promised.fileId) }, content: promised.mail, because: 'asked' } },
   }
 }
 

@@ -60,7 +60,7 @@ export function giveWhatPageGives(db: Database, { personId, page, answers, press
     if (field && fitsField(field, value)) setField(db, personId, fieldId, value, cause)
   }
   for (const listId of [...content.listIds, ...answered.listIds]) joinList(db, personId, listId, cause)
-  if (content.promised) sendPromised(db, personId, page, content.promised.fileId, optInId, { at, causeId })
+  if (content.promised?.fileId) sendPromised(db, personId, page, content.promised.fileId, optInId, { at, causeId })
   const tagIds = answers.known && content.forKnown ? content.forKnown.tagIds : content.tagIds
   const result = content.resultPages.find(({ id }) => id === answers.resultId)
   for (const tagId of [...tagIds, ...answered.tagIds, ...result?.tagIds ?? []]) giveTag(db, personId, tagId, cause)

@@ -31,5 +31,5 @@ function lookAtPage(house: House, id: number): PageView {
     .filter(course => course.status === 'running' && (course.id === page.draft.courseId || course.published!.wayInTagIds.some(tagId => givenBy(page.draft).tagIds.includes(tagId))))
     .map(({ id, name }) => ({ id, name }))
   const pictures = picturesByIds(house.db, picturesOf(page.draft))
-  return { ...line(house, page), draft: page.draft, pictures, missing: missingOf(house.db, page.draft), leadsTo, file: page.draft.promised && findFile(house.db, page.draft.promised.fileId) || null }
+  return { ...line(house, page), draft: page.draft, pictures, missing: missingOf(house.db, page.draft), leadsTo, file: page.draft.promised?.fileId ? findFile(house.db, page.draft.promised.fileId) ?? null : null }
 }

@@ -56,13 +56,14 @@ const courses = computed(() => [{ value: 0, name: 'none' }, ...parts.value.cours
     </section>
     <section class="panel panel-body fields" aria-labelledby="the-file">
       <h2 id="the-file">A file for them</h2>
+      <p v-if="draft.promised && draft.promised.fileId === null">The page promises one, and its email is written; the file itself is still to be brought.</p>
       <p v-if="file" class="file"><i class="pi pi-file" aria-hidden="true" /> <strong class="cut">{{ file.name }}</strong> <span class="second">{{ sayBytes(file.bytes) }}</span></p>
       <p class="acts">
-        <Button size="small" severity="secondary" :label="draft.promised ? 'Another file' : 'Bring a file'" icon="pi pi-upload" :loading="busy" @click="input!.click()" />
+        <Button size="small" severity="secondary" :label="draft.promised?.fileId ? 'Another file' : 'Bring a file'" icon="pi pi-upload" :loading="busy" @click="input!.click()" />
         <Button v-if="draft.promised" size="small" severity="secondary" label="No file" @click="draft.promised = null" />
         <input ref="input" type="file" aria-label="A file for them" hidden @change="bring" />
       </p>
-      <p v-if="problem" class="problem" role="alert">{{ problem.of('file') ?? problem.message }}</p>
+      <p v-if="problem || wrong('file')" class="problem" role="alert">{{ problem ? problem.of('file') ?? problem.message : wrong('file') }}</p>
       <p v-else class="second small">It goes at once{{ draft.confirming.who === 'nobody' ? '' : ', where asked after their yes' }}, by an email of its own, with an address that is theirs alone: each fetch is counted. Up to 25 MB.</p>
       <MailEditor v-if="draft.promised" v-model="draft.promised.mail" because="asked" :list-id="draft.listIds[0] ?? null" :problem="wrong('promised')" />
     </section>

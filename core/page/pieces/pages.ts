@@ -41,6 +41,7 @@ function freebie(): PageContent {
       reminder: { subject: line('The beans are still waiting'), afterHours: 24 },
       waitHeadline: 'Almost there', waitText: words('I have written to you. Open that email, press its button, and the plan is yours.'),
     }),
+    promised: { fileId: null, mail: mail('Plan: the sheet', 'Your plan for the vegetable bed', 'One page, to be pinned to the shed.', ['Here you are, {name|gardener}:', 'one page with everything you need until the first courgette. Print it large.'], 'Open the plan', 'The first note follows when something has to be sown.') },
     thanks: { headline: 'The plan is in your mailbox', text: words('Print it, pin it to the shed, and put your name on the first weekend.'), onward: [] },
     meta: { title: '', description: 'A free one-page plan for a first vegetable bed: what to buy, where it stands, what to do when.', pictureId: null },
   }
@@ -156,6 +157,7 @@ function chooser(): PageContent {
       reminder: { subject: line('The oven would be free'), afterHours: 24 },
       waitHeadline: 'Your loaf is decided', waitText: words('Its name is in the email that I have just sent you. Open it, press once, and read on there.'),
     }),
+    promised: { fileId: null, mail: mail('Loaf: the recipes', 'Your recipe, and three more', 'For the day after the first loaf.', ['Dear {name|baker},', 'your loaf is in here, and so are the other three, because nobody bakes only once.'], 'Open the recipes', 'Write to me when it has come out of the oven.') },
     thanks: { headline: 'Yours is soda bread', text: words('No waiting, no kneading, no sourdough: forty minutes from the bag of flour to the butter.', 'You find the recipe in your mailbox, and a second one for the rest of the buttermilk.'), onward: [] },
     meta: { title: '', description: 'Three questions that find the loaf for your first baking day.', pictureId: null },
   }

@@ -44,7 +44,7 @@ const { values, set } = useAddress({ part: 'page' })
 /** In the order in which a visitor comes to them. */
 const PARTS = [{ value: 'page', name: 'The page' }, { value: 'form', name: 'The form' }, { value: 'yes', name: 'Their yes' }, { value: 'gives', name: 'What it gives' }, { value: 'after', name: 'After the button' }, { value: 'address', name: 'Address' }]
 /** Which part shows what is missing in a field; what is not named here is told on the page itself. */
-const PART_OF: Record<string, string> = { form: 'form', listIds: 'gives', promised: 'gives', confirming: 'yes', thanks: 'after', redirectUrl: 'after', name: 'address', slug: 'address' }
+const PART_OF: Record<string, string> = { form: 'form', listIds: 'gives', promised: 'gives', file: 'gives', confirming: 'yes', thanks: 'after', redirectUrl: 'after', name: 'address', slug: 'address' }
 const partOf = (field: string) => PART_OF[field] ?? (/^[ab]\d/.test(field) ? 'form' : /^r\d/.test(field) ? 'after' : 'page')
 
 const view = ref<PageView | null>(null)

@@ -1,0 +1,86 @@
+/** What is paid, when, and how much comes back. */
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { inParts, share } from '#core/money/divide'
+import { MOST_AMOUNT } from '#core/money/money'
+import { codeKey, couponProblem, cutPrice, pricesWith, type Coupon } from '#core/offers/coupon'
+import { dueAt, paymentsOf, type Price } from '#core/offers/price'
+import { unused } from '#core/offers/refund'
+import { DAY } from '#core/time/zone'
+
+const anyAmount = fc.integer({ min: 0, max: MOST_AMOUNT })
+const price = (amount: number, more: Partial<Price> = {}): Price => ({ currency: 'EUR', amount, paying: 'once', parts: 1, ...more })
+
+describe('a price', () => {
+  it('in parts is paid to the last unit, the larger parts first', () => {
+    expect(paymentsOf(price(10_000, { paying: 'parts', parts: 3 }))).toEqual([3334, 3333, 3333])
+    fc.assert(fc.property(anyAmount, fc.integer({ min: 1, max: 24 }), (amount, parts) => {
+      const payments = inParts(amount, parts)
+      expect(payments.reduce((sum, one) => sum + one, 0)).toBe(amount)
+      expect(Math.max(...payments) - Math.min(...payments)).toBeLessThanOrEqual(1)
+      expect(payments).toEqual([...payments].sort((a, b) => b - a))
+    }))
+  })
+
+  it('a share of it is within half a unit of the truth, and to even at the half', () => {
+    fc.assert(fc.property(anyAmount, fc.integer({ min: 1, max: 1e12 }).chain(whole => fc.tuple(fc.integer({ min: 0, max: whole }), fc.constant(whole))), (amount, [part, whole]) => {
+      const off = 2n * (BigInt(share(amount, part, whole)) * BigInt(whole) - BigInt(amount) * BigInt(part))
+      const size = off < 0n ? -off : off
+      expect(size <= BigInt(whole)).toBe(true)
+      if (size === BigInt(whole)) expect(share(amount, part, whole) % 2).toBe(0)
+    }))
+    expect([1, 3, 5].map(amount => share(amount, 1, 2))).toEqual([0, 2, 2])
+  })
+
+  it.each<[string, string, Parameters<typeof dueAt>[2], string[]]>([
+    ['2027-01-31T09:00:00Z', 'UTC', 'monthly', ['2027-01-31T09:00:00.000Z', '2027-02-28T09:00:00.000Z', '2027-03-31T09:00:00.000Z', '2027-04-30T09:00:00.000Z']],
+    ['2028-02-29T09:00:00Z', 'UTC', 'yearly', ['2028-02-29T09:00:00.000Z', '2029-02-28T09:00:00.000Z', '2030-02-28T09:00:00.000Z', '2031-02-28T09:00:00.000Z', '2032-02-29T09:00:00.000Z']],
+    // By the clock of the zone: noon in Lisbon stays noon when its summer begins.
+    ['2027-03-01T12:00:00Z', 'Europe/Lisbon', 'parts', ['2027-03-01T12:00:00.000Z', '2027-04-01T11:00:00.000Z', '2027-05-01T11:00:00.000Z']],
+  ])('from %s in %s %s is due by the calendar', (first, zone, paying, due) => {
+    expect(due.map((_, n) => new Date(dueAt(Date.parse(first), n, paying, zone)).toISOString())).toEqual(due)
+  })
+})
+
+describe('a coupon', () => {
+  const NOW = Date.UTC(2026, 10, 26, 12)
+  const coupon: Coupon = { id: 1, offerId: 7, code: 'Early Bird', cut: { kind: 'percent', hundredths: 2500 }, fromAt: NOW - DAY, untilAt: NOW + DAY, uses: 10, lasts: 'every' }
+
+  it('counts from its first millisecond on and not at its end, for its offer, so many times', () => {
+    const problem = (now: number, used = 0, offerId = 7) => couponProblem(coupon, { offerId, now, used })
+    expect([problem(NOW - DAY), problem(NOW + DAY - 1), problem(NOW, 9)]).toEqual([null, null, null])
+    expect([problem(NOW - DAY - 1), problem(NOW + DAY), problem(NOW, 10), problem(NOW, 0, 8), couponProblem(undefined, { offerId: 7, now: NOW, used: 0 })]).toEqual(
+      ['This code does not count yet.', 'This code has ended.', 'This code has been used as often as it may be.', 'This code is for something else.', 'This code is not known.'])
+    expect([' early  bird', 'EARLYBIRD', 'ｅａｒｌｙ bird'].map(codeKey)).toEqual(Array(3).fill('EARLYBIRD'))
+  })
+
+  it('makes nothing dearer, nothing negative, and takes off just what it says', () => {
+    expect([cutPrice(9900, { kind: 'percent', hundredths: 3333 }), cutPrice(1, { kind: 'percent', hundredths: 5000 }), cutPrice(3, { kind: 'percent', hundredths: 5000 }), cutPrice(500, { kind: 'amount', amount: 700 })]).toEqual([6600, 0, 2, 0])
+    fc.assert(fc.property(anyAmount, fc.oneof(fc.record({ kind: fc.constant('percent' as const), hundredths: fc.integer({ min: 1, max: 10_000 }) }), fc.record({ kind: fc.constant('amount' as const), amount: fc.integer({ min: 1, max: MOST_AMOUNT }) })), (amount, cut) => {
+      const paid = cutPrice(amount, cut)
+      expect([paid >= 0, paid <= amount]).toEqual([true, true])
+      expect(cutPrice(amount, { kind: 'percent', hundredths: 10_000 })).toBe(0)
+    }))
+  })
+
+  it('of a price that is renewed takes off each time, or the first time alone', () => {
+    const monthly = price(2000, { paying: 'monthly' })
+    const first = { cut: coupon.cut, lasts: 'first' as const }
+    expect(pricesWith(monthly, first)).toEqual({ first: { ...monthly, amount: 1500 }, later: monthly })
+    expect(pricesWith(monthly, { ...first, lasts: 'every' }).later).toEqual({ ...monthly, amount: 1500 })
+    expect(pricesWith(price(2000), first)).toEqual({ first: price(1500), later: null })
+    expect(pricesWith(monthly, null)).toEqual({ first: monthly, later: monthly })
+  })
+})
+
+describe('what has not been used', () => {
+  const year = { from: Date.UTC(2027, 0, 1), to: Date.UTC(2028, 0, 1) }
+
+  it('is all before, nothing after, and falls with every moment between', () => {
+    expect([unused(12_000, year, year.from - 1), unused(12_000, year, year.from), unused(12_000, year, year.to), unused(12_000, year, year.to + DAY)]).toEqual([12_000, 12_000, 0, 0])
+    expect(unused(36_500, year, year.from + 100 * DAY)).toBe(26_500)
+    fc.assert(fc.property(anyAmount, fc.integer({ min: year.from, max: year.to }), fc.nat(DAY), (amount, at, later) => {
+      expect(unused(amount, year, at + later)).toBeLessThanOrEqual(unused(amount, year, at))
+    }))
+  })
+})
