@@ -167,7 +167,8 @@ export const oddAddressInput = Joi.object<OddAddressRule>({ role: Joi.valid(...O
 
 export const passwordInput = Joi.object<{ password: string }>({ password: Joi.string().allow('').max(500).required() })
 
-export const newPasswordInput = Joi.object<{ password: string }>({
+export const newPasswordInput = Joi.object<{ password: string, zone: string }>({
+  zone: text(64).default(''),
   password: Joi.string().min(10).max(500).required().messages({ '*': 'Choose a password of at least 10 characters.' }),
 })
 

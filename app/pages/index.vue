@@ -47,7 +47,7 @@ const { makePage, makeCourse } = useMaking()
     <template v-if="today">
       <dl class="figures">
         <div><dd><PeopleNumber :people="today.active" :query="{ status: 'active' }" /></dd><dt>active subscribers, +{{ sayNumber(today.arrived28) }} in 28 days</dt></div>
-        <div><dd>{{ sayNumber(today.sent28) }}</dd><dt>emails sent in 28 days</dt></div>
+        <div><dd>{{ sayNumber(today.sent28) }}</dd><dt>emails sent in 28 days, besides what asks for a yes</dt></div>
         <div><dd>{{ sayRate(today.opened28) }}</dd><dt>reader opens, {{ sayBasis(today.opened28) }}</dt></div>
         <div><dd>{{ sayRate(today.clicked28) }}</dd><dt>clicked, {{ sayBasis(today.clicked28) }}</dt></div>
       </dl>

@@ -21,7 +21,7 @@ onMounted(async () => {
 })
 
 async function enter() {
-  const entered = await attempt(() => api(firstTime.value ? 'password' : 'session', { method: 'POST', body: { password: password.value } }))
+  const entered = await attempt(() => api(firstTime.value ? 'password' : 'session', { method: 'POST', body: { password: password.value, ...firstTime.value && { zone: Intl.DateTimeFormat().resolvedOptions().timeZone ?? '' } } }))
   if (!entered) return
   const to = typeof route.query.to === 'string' && route.query.to.startsWith('/') && !route.query.to.startsWith('//') ? route.query.to : '/'
   await navigateTo(to)

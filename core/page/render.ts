@@ -25,10 +25,14 @@ export function renderOptIn(view: OptInView): string {
   const [shared] = content.meta.pictureId === null ? picturesOf(content) : [content.meta.pictureId]
   const site = view.url.slice(0, view.url.indexOf('/p/'))
   return shell({
-    ...view, title: titleOf(content), look: content.look, description: content.meta.description.trim(),
+    ...view, title: titleOf(content), look: content.look, apart: pictureApart(content, mark !== noMark) !== undefined, description: content.meta.description.trim(),
     pictureUrl: shared !== undefined && view.pictures.has(shared) && view.url !== '' ? `${site}${picturePath(shared, 'share')}` : null,
   }, pageHtml({ ...view, mark }))
 }
+
+/** The picture that stands apart from the rest, as the look says; what is hidden stands nowhere but on the canvas. */
+const pictureApart = ({ look, sections }: PageContent, editing: boolean) =>
+  look.picture === 'inside' ? undefined : sections.find(section => section.kind === 'picture' && (editing || !section.hidden))
 
 /** What stands inside the page; on the canvas it is drawn again and again. */
 export function pageHtml(view: Omit<OptInView, keyof Face | 'url'> & { mark: Mark }): Html {
@@ -37,7 +41,7 @@ export function pageHtml(view: Omit<OptInView, keyof Face | 'url'> & { mark: Mar
   const form = formHtml({ ...view, form: content.form, mark })
   const sections: SectionView = { ...view, look: content.look, editing, form }
   const shown = content.sections.filter(section => editing || !section.hidden)
-  const apart = content.look.picture === 'inside' ? undefined : shown.find(section => section.kind === 'picture')
+  const apart = pictureApart(content, editing)
   const rest = shown.filter(section => section !== apart).map(section => sectionHtml(section, sections))
   return apart ? html`<div class="apart">${sectionHtml(apart, sections)}</div><div class="rest">${rest}</div>` : html`<div class="rest">${rest}</div>`
 }

@@ -19,7 +19,7 @@ import { saveField } from '#usecases/know/fields'
 import { saveTag } from '#usecases/know/listsAndTags'
 import { saveSegment } from '#usecases/know/segments'
 import { goLive, liveChecks } from '#usecases/settings/goLive'
-import { saveConsentRule } from '#usecases/settings/workspace'
+import { adoptZone, saveConsentRule } from '#usecases/settings/workspace'
 import { inventReader } from '#usecases/practice/inventReader'
 import { pageResults } from '#usecases/views/pageResults'
 import { subscriberView } from '#usecases/views/subscriber'
@@ -191,6 +191,22 @@ describe('an installation', () => {
   it('reads what makes sense', () => {
     expect(readSettings({ PORT: '8080', PORCH_BASE_URL: 'https://a.example.com/porch//', PORCH_TRUST_PROXY: '1' })).toMatchObject({ port: 8080, baseUrl: 'https://a.example.com/porch', trustProxy: true, password: null, smtpUrl: null })
     expect(readSettings({})).toMatchObject({ port: 3000, baseUrl: 'http://localhost:3000', trustProxy: false })
+  })
+})
+
+describe('a new workspace', () => {
+  it('takes the zone of its owner’s browser while nothing has begun, and no other word', async () => {
+    const house = openHouse()
+    for (const odd of ['', 'Mars/Olympus', '../etc']) {
+      adoptZone(house, odd)
+      expect(workspaceOf(house.db).zone).toBe('Europe/Lisbon')
+    }
+    adoptZone(house, 'Asia/Kathmandu')
+    expect(workspaceOf(house.db)).toMatchObject({ zone: 'Asia/Kathmandu', name: 'Saltmarsh Bindery', currency: 'EUR' })
+    await furnish(house)
+    visit(house, 'ada@example.com')
+    adoptZone(house, 'Pacific/Auckland')
+    expect(workspaceOf(house.db).zone).toBe('Europe/Lisbon')
   })
 })
 

@@ -7,7 +7,9 @@ import { compileMessage } from '#core/message/compile'
 import type { BlockNode, Line, MessageContent } from '#core/message/content'
 import { isWritten, linksOf, plainLine } from '#core/message/content'
 import { listHeaders, messageIdOf, slugOf } from '#core/message/headers'
-import { renderOptIn } from '#core/page/render'
+import { newLook } from '#core/page/look'
+import type { PageContent } from '#core/page/content'
+import { renderOptIn, renderThanks, renderWait } from '#core/page/render'
 import { everyPage } from '../everyPage'
 import { NO_TOUCH } from '#core/page/touch'
 
@@ -124,6 +126,16 @@ describe('a signed address', () => {
     }
     expect(signer.read('choices', `${Buffer.from('99').toString('base64url')}.${token.split('.')[1]}`)).toBeNull()
   })
+})
+
+it('a page keeps a place beside its text only where a picture stands there', () => {
+  const face = { senderName: '', postalAddress: '', files: { css: '/a.css', script: null } }
+  const place = (html: string) => /picture-(\w+)/.exec(html)![1]
+  const draw = (content: PageContent) => place(renderOptIn({ ...face, content, action: '', url: '', touch: NO_TOUCH, pictures: new Map(), fields: new Map(), at: path => path, now: 0, zone: 'UTC' }))
+  const look = { ...newLook(), picture: 'right' as const }
+  const page = { ...everyPage('words'), look }
+  expect([draw(page), draw({ ...page, sections: page.sections.map(section => ({ ...section, hidden: section.kind === 'picture' })) }), draw({ ...page, sections: page.sections.filter(({ kind }) => kind !== 'picture') })]).toEqual(['right', 'inside', 'inside'])
+  expect([place(renderThanks({ ...face, thanks: page.thanks, look })), place(renderWait({ ...face, headline: '', text: page.thanks.text, look, senderAddress: '' }))]).toEqual(['inside', 'inside'])
 })
 
 it('an opt-in page shows what was typed and obeys none of it', () => {

@@ -6,8 +6,10 @@ import { isZone } from '#core/time/zone'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { write } from '#data/connection'
+import { allCourses } from '#data/courses'
 import { peopleWithAStepDue } from '#data/enrolments'
 import { appendEvent } from '#data/events'
+import { countPeople } from '#data/people'
 import { allSegments, emptySegments } from '#data/segments'
 import type { OddAddressRule } from '#core/people/oddAddress'
 import { findWorkspace, insertPracticeClock, insertWorkspace, oddAddressRule, resumeCarrier, setConsentRule, setOddAddressRule, updateWorkspace, workspaceOf } from '#data/workspace'
@@ -55,6 +57,15 @@ export function saveSettings(house: House, settings: WorkspaceSettings, checkSmt
     for (const personId of peopleWithAStepDue(db)) replanFor(db, personId, at, causeId)
   })
   house.wake()
+}
+
+/** The zone of whoever sits before the screen, while nothing has begun: later a zone is only changed on purpose. */
+export function adoptZone({ db }: House, zone: string): void {
+  write(db, () => {
+    const workspace = workspaceOf(db)
+    const people = countPeople(db)
+    if (isZone(zone) && Object.values(people).every(count => count === 0) && allCourses(db).length === 0) updateWorkspace(db, { ...workspace, zone })
+  })
 }
 
 /** Sending goes on after the owner has looked at why it stopped. */
