@@ -4,7 +4,7 @@ import { defineEventHandler, getHeader, getQuery, getRequestHost, getRequestIP, 
 import type Joi from 'joi'
 import type { Mode } from '#core/views/frame'
 import type { House } from '#usecases/house'
-import { InputProblem, NotNow, NotThere } from '#usecases/problem'
+import { ChangedElsewhere, InputProblem, NotNow, NotThere } from '#usecases/problem'
 import { log, openHouses } from './houses'
 import { OutOfDate } from './reader/index'
 
@@ -68,13 +68,18 @@ export function handle<Body = unknown, Query = unknown>(expected: Expected<Body,
   })
 }
 
+/** The revision that a change is meant for (RFC 9110, If-Match); null where none was said. */
+export function seenRevision(event: H3Event): string | null {
+  return /^"([^"]{1,200})"$/.exec(getHeader(event, 'if-match') ?? '')?.[1] ?? null
+}
+
 /** The one place where errors become answers. */
 export function answerTo(event: H3Event, error: Error): { problem: string, fields?: unknown } {
   if (error instanceof InputProblem) {
     setResponseStatus(event, 422)
     return { problem: error.message, fields: error.problems }
   }
-  const status = error instanceof Refused ? error.status : error instanceof NotThere ? 404 : error instanceof NotNow || error instanceof OutOfDate ? 409 : 500
+  const status = error instanceof Refused ? error.status : error instanceof NotThere ? 404 : error instanceof ChangedElsewhere ? 412 : error instanceof NotNow || error instanceof OutOfDate ? 409 : 500
   setResponseStatus(event, status)
   if (status === 500) {
     log.error({ err: error, path: event.path.split('?')[0] }, 'a request failed')

@@ -12,5 +12,8 @@ export class InputProblem extends Error {
 /** The thing asked for is not there. */
 export class NotThere extends Error {}
 
+/** What was to be changed has been changed by somebody else since it was seen. */
+export class ChangedElsewhere extends Error {}
+
 /** The thing is there, but this cannot be done with it as it stands. */
 export class NotNow extends Error {}

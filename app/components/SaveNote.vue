@@ -1,15 +1,18 @@
 <script setup lang="ts">
-import type { SaveState } from '~/composables/useDraft'
+import type { Draft, SaveState } from '~/composables/useDraft'
 
-defineProps<{ state: SaveState, problem: string | null }>()
-const WORDS: Record<SaveState, string> = { saved: 'Saved', typing: 'Saving soon', saving: 'Saving', failed: 'Not saved' }
+/** How it stands with saving; and where another window was quicker, the question which of the two counts. */
+defineProps<{ draft: Pick<Draft, 'keepMine' | 'takeTheirs'>, state: SaveState, problem: string | null }>()
+const WORDS: Record<SaveState, string> = { saved: 'Saved', typing: 'Saving soon', saving: 'Saving', failed: 'Not saved', elsewhere: 'Not saved: this was changed in another window meanwhile.' }
 </script>
 
 <template>
   <span class="save" :class="state" role="status">{{ WORDS[state] }}<template v-if="state === 'failed' && problem">: {{ problem }}</template></span>
+  <template v-if="state === 'elsewhere'"> <button type="button" class="link-button small" @click="draft.takeTheirs()">Show what stands there</button> <button type="button" class="link-button small" @click="draft.keepMine()">Keep what stands here</button></template>
 </template>
 
 <style scoped>
 .save { font-size: 12.5px; color: var(--p-porch-ink-second); }
-.failed { color: var(--p-porch-brick); }
+.failed, .elsewhere { color: var(--p-porch-brick); }
+.link-button { margin-left: 8px; }
 </style>

@@ -41,7 +41,7 @@ const toast = (c: Colours, background: string, color: string) => ({
 export default definePreset(Aura, {
   primitive: { borderRadius: { none: '0', xs: '4px', sm: '6px', md: '6px', lg: '8px', xl: '8px' } },
   semantic: {
-    focusRing: { width: '2px', style: 'solid', color: '{porch.lamp}', offset: '2px', shadow: 'none' },
+    focusRing: { width: '2px', style: 'solid', color: '{porch.focus}', offset: '2px', shadow: 'none' },
     formField: { paddingX: '10px', paddingY: '7px', borderRadius: '6px' },
     colorScheme: { light: scheme(day, daySurface(day), { course: sendKinds.course.day }), dark: scheme(night, nightSurface(night), { course: sendKinds.course.night }) },
   },

@@ -10,6 +10,8 @@ export const day = {
   lamp: '#E9A23B', lampGround: '#FCF0DA', lampText: '#7A4B00', lampLine: '#EFD9AF',
   brick: '#A8432F', brickGround: '#F8E6E0',
   railWood: '#8A7A62',
+  /** What is around the thing that keys go to: the lamp, dark enough to be told from every ground. */
+  focus: '#BB7205',
 } as const
 
 /** Night porch: the same names, so that nothing but the values changes. */
@@ -23,6 +25,7 @@ export const night: Record<keyof typeof day, string> = {
   lamp: '#E9A23B', lampGround: '#3A2D16', lampText: '#F2C87E', lampLine: '#5B4724',
   brick: '#EE9A86', brickGround: '#43251E',
   railWood: '#8A7A62',
+  focus: '#E9A23B',
 }
 
 /** What is sent has a colour and a shape together, the same everywhere. */

@@ -28,6 +28,8 @@ export interface CourseView {
   name: string
   status: 'draft' | 'running'
   draft: CourseDraft
+  /** Which state of name and draft this is; saving sends it along. */
+  revision: string
   changedAt: Instant
   /** True if the draft of a running course says something else than what runs. */
   hasChanges: boolean

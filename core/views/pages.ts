@@ -8,6 +8,8 @@ export interface PageLine { id: number, name: string, slug: string, url: string,
 
 export interface PageView extends PageLine {
   draft: PageContent
+  /** Which state of name, address and draft this is; saving sends it along. */
+  revision: string
   missing: { field: string, problem: string }[]
   pictures: PictureView[]
   /** The file it promises. */

@@ -123,6 +123,26 @@ describe('money spent on a source', () => {
   it.each(['months=0', 'months=1000', 'months=x'])('is not looked at over %s', async query => expect((await porch.api('GET', `sources?${query}`)).status).toBe(422))
 })
 
+describe('what two windows change', () => {
+  it.each(['pages', 'courses'])('is not overwritten unseen: %s', async (what) => {
+    const { id } = await porch.do<{ id: number }>('POST', what, { name: `Two windows on ${what}` })
+    type Seen = { name: string, slug?: string, draft: Record<string, unknown>, revision: string }
+    const seen = await porch.do<Seen>('GET', `${what}/${id}`)
+    const save = (name: string, revision: string | null) => porch.api('PUT', `${what}/${id}`, { name, ...seen.slug && { slug: seen.slug }, draft: seen.draft }, revision === null ? {} : { 'if-match': `"${revision}"` })
+    const first = await save('Mine', seen.revision)
+    const { revision } = await first.json() as Seen
+    expect([first.status, revision === seen.revision]).toEqual([200, false])
+    // The other window still has the old one before it.
+    const late = await save('Theirs', seen.revision)
+    expect([late.status, await late.json()]).toEqual([412, { problem: 'This was changed in another window meanwhile.' }])
+    for (const act of what === 'pages' ? ['publish'] : ['start', 'publish']) expect((await porch.api('POST', `${what}/${id}/${act}`, act === 'start' ? { include: 'none' } : undefined, { 'if-match': `"${seen.revision}"` })).status, act).toBe(412)
+    expect((await porch.do<Seen>('GET', `${what}/${id}`)).name).toBe('Mine')
+    // Saving the same again is no change, and who says that theirs counts is heard.
+    expect([(await save('Mine', revision)).status, (await save('Mine', revision)).status, (await save('Theirs', null)).status]).toEqual([200, 200, 200])
+    expect((await porch.do<Seen>('GET', `${what}/${id}`)).name).toBe('Theirs')
+  })
+})
+
 describe('who may do what', () => {
   const OPEN = ['health', 'session', 'password']
 

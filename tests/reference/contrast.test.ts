@@ -43,6 +43,11 @@ describe.each([['day', day], ['night', night]] as const)('by %s', (_theme, colou
     expect(contrast(colours[text], colours[ground])).toBeGreaterThanOrEqual(4.5)
   })
 
+  // 2.4.13 asks for as much of what shows the focus.
+  it('what shows the focus can be told from whatever it stands on', () => {
+    for (const ground of ['rail', 'paper', 'ceiling', 'dusk', 'duskLine'] as const) expect(contrast(colours.focus, colours[ground]), ground).toBeGreaterThanOrEqual(3)
+  })
+
   it('the edge of an input, and what is sent, can be told from their ground', () => {
     expect(contrast(colours.inkThird, colours.paper)).toBeGreaterThanOrEqual(3)
     const course = colours === day ? sendKinds.course.day : sendKinds.course.night

@@ -18,6 +18,7 @@ import { findList, findTag } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { InputProblem, NotThere } from '../problem'
+import { mustBe } from '../inner/revision'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 
 export interface PageInput { name: string, slug: string, draft: PageContent }
@@ -47,10 +48,11 @@ function freeSlug(db: Database, wanted: string): string {
   return slug
 }
 
-export function savePage(house: House, id: number, input: PageInput): void {
+/** `seen`: the revision that was edited; see {@link mustBe}. */
+export function savePage(house: House, id: number, input: PageInput, seen: string | null = null): void {
   const { db } = house
   write(db, () => {
-    pageOf(db, id)
+    mustBe(house, seen, pageOf(db, id))
     const problems = []
     if (input.name.trim() === '') problems.push({ field: 'name', problem: 'Give the page a name; visitors do not see it.' })
     if (!/^[a-z0-9]+(-[a-z0-9]+)*$/.test(input.slug)) {
@@ -83,11 +85,13 @@ export function missingOf(db: Database, draft: PageContent): { field: string, pr
   ]
 }
 
-/** Shows the draft to the public as a new version, with its emails made; consents refer to it from now on. If the draft is changed meanwhile, it begins again with the newer one. */
-export async function publishPage(house: House, id: number): Promise<{ number: number }> {
+/** `seen`: the revision that is to be shown. Shows the draft to the public as a new version, with its emails made; consents refer to it from now on. If the draft is changed meanwhile, it begins again with the newer one. */
+export async function publishPage(house: House, id: number, seen: string | null = null): Promise<{ number: number }> {
   const { db, composer } = house
   for (;;) {
-    const { draft } = pageOf(db, id)
+    const page = pageOf(db, id)
+    mustBe(house, seen, page)
+    const { draft } = page
     const missing = missingOf(db, draft)
     if (missing.length > 0) throw new InputProblem(missing)
     const wordings = wordingsOf(id, draft)

@@ -14,6 +14,7 @@ import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { enrol, happen } from '../inner/enrolments'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
+import { mustBe } from '../inner/revision'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
 export function outlookOf(house: House, courseId: number): Outlook {
@@ -41,8 +42,8 @@ export function outlookOf(house: House, courseId: number): Outlook {
 }
 
 /** Lets a course run. `include` says whether people who already have one of its tags come in now, from the first step. */
-export async function startCourse(house: House, courseId: number, include: 'none' | 'everybody'): Promise<{ enrolled: number }> {
-  const enrolled = await publish(house, courseId, (course, versionId, at) => {
+export async function startCourse(house: House, courseId: number, include: 'none' | 'everybody', seen: string | null = null): Promise<{ enrolled: number }> {
+  const enrolled = await publish(house, courseId, seen, (course, versionId, at) => {
     if (course.status === 'running') throw new NotNow('This course is running already.')
     const causeId = appendEvent(house.db, 'course-started', at, { courseId })
     setRunning(house.db, courseId, versionId, course.draft, at)
@@ -54,8 +55,8 @@ export async function startCourse(house: House, courseId: number, include: 'none
 }
 
 /** Puts the draft of a running course into force. People keep their step; what was sent stays sent. */
-export async function publishChanges(house: House, courseId: number): Promise<{ moved: number }> {
-  const moved = await publish(house, courseId, (course, versionId, at) => {
+export async function publishChanges(house: House, courseId: number, seen: string | null = null): Promise<{ moved: number }> {
+  const moved = await publish(house, courseId, seen, (course, versionId, at) => {
     if (course.status !== 'running') throw new NotNow('This course has not been started yet.')
     const causeId = appendEvent(house.db, 'course-changed', at, { courseId })
     setRunning(house.db, courseId, versionId, course.draft, at)
@@ -73,10 +74,11 @@ export async function publishChanges(house: House, courseId: number): Promise<{ 
  * lets `then` do the rest, all at once. If the draft was changed meanwhile,
  * it begins again with the newer one.
  */
-async function publish(house: House, courseId: number, then: (course: CourseRow, versionId: number, at: number) => number): Promise<number> {
+async function publish(house: House, courseId: number, seen: string | null, then: (course: CourseRow, versionId: number, at: number) => number): Promise<number> {
   const { db, composer } = house
   for (;;) {
     const course = courseOf(house, courseId)
+    mustBe(house, seen, course)
     const missing = missingForPublishing(house, course.draft)
     if (missing.length > 0) throw new InputProblem(missing.map(({ stepId, problem }) => ({ field: stepId ?? 'course', problem })))
     const wordings = new Map(course.draft.steps.filter(step => isWritten(step.content))

@@ -7,6 +7,7 @@ import type { Database } from '#data/connection'
 import { findCourse, insertCourse, updateDraft } from '#data/courses'
 import { findList, findTag } from '#data/marks'
 import type { House } from '../house'
+import { mustBe } from '../inner/revision'
 import { InputProblem, NotThere } from '../problem'
 
 /** A new course has one empty email that goes at once. `stepId` is made by the caller. */
@@ -15,9 +16,12 @@ export function createCourse(house: House, name: string, stepId: string): number
   return write(house.db, () => insertCourse(house.db, tidyTitle(name), draft, house.clock.now()))
 }
 
-export function saveCourse(house: House, id: number, name: string, draft: CourseDraft): void {
+/** `seen`: the revision that was edited; see {@link mustBe}. */
+export function saveCourse(house: House, id: number, name: string, draft: CourseDraft, seen: string | null = null): void {
   write(house.db, () => {
-    if (!findCourse(house.db, id)) throw new NotThere('This course is not there any more.')
+    const before = findCourse(house.db, id)
+    if (!before) throw new NotThere('This course is not there any more.')
+    mustBe(house, seen, before)
     checkReferences(house.db, draft)
     updateDraft(house.db, id, tidyTitle(name), draft, house.clock.now())
   })

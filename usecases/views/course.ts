@@ -5,6 +5,7 @@ import type { CourseCounts, CourseLine, CourseView } from '#core/views/course'
 import { allCourses, findCourse, stepNumbers } from '#data/courses'
 import { courseCounts } from '#data/enrolments'
 import type { House } from '../house'
+import { revisionOf } from '../inner/revision'
 import { NotThere } from '../problem'
 import { outlookOf } from '../courses/publish'
 
@@ -16,7 +17,7 @@ export function courseView(house: House, id: number): CourseView {
     if (!course) throw new NotThere('This course is not there any more.')
     const { name, status, draft, changedAt, published } = course
     return {
-      id, name, status, draft, changedAt,
+      id, name, status, draft, changedAt, revision: revisionOf(house, course),
       hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft),
       counts: courseCounts(house.db, id).get(id) ?? NOBODY,
       numbers: [...stepNumbers(house.db, id).values()],

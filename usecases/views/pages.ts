@@ -9,6 +9,7 @@ import { findFile } from '#data/files'
 import { picturesByIds } from '#data/pictures'
 import { missingOf } from '../arrive/pages'
 import type { House } from '../house'
+import { revisionOf } from '../inner/revision'
 import { NotThere } from '../problem'
 
 const line = (house: House, page: PageRow): PageLine => ({
@@ -31,5 +32,5 @@ function lookAtPage(house: House, id: number): PageView {
     .filter(course => course.status === 'running' && (course.id === page.draft.courseId || course.published!.wayInTagIds.some(tagId => givenBy(page.draft).tagIds.includes(tagId))))
     .map(({ id, name }) => ({ id, name }))
   const pictures = picturesByIds(house.db, picturesOf(page.draft))
-  return { ...line(house, page), draft: page.draft, pictures, missing: missingOf(house.db, page.draft), leadsTo, file: page.draft.promised?.fileId ? findFile(house.db, page.draft.promised.fileId) ?? null : null }
+  return { ...line(house, page), draft: page.draft, revision: revisionOf(house, page), pictures, missing: missingOf(house.db, page.draft), leadsTo, file: page.draft.promised?.fileId ? findFile(house.db, page.draft.promised.fileId) ?? null : null }
 }

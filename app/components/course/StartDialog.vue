@@ -9,7 +9,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople, saySome } from '~/look/say'
 
 /** Says what starting, or publishing a change, does and to how many; then does it. */
-const props = defineProps<{ course: CourseView, wayIn: string }>()
+const props = defineProps<{ course: CourseView, wayIn: string, revision?: string }>()
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ done: [said: string] }>()
 
@@ -20,11 +20,11 @@ const { busy, problem, attempt } = useAttempt()
 
 const go = () => attempt(async () => {
   if (starting.value) {
-    const { enrolled } = await api<{ enrolled: number }>(`courses/${props.course.id}/start`, { method: 'POST', body: { include: include.value } })
+    const { enrolled } = await api<{ enrolled: number }>(`courses/${props.course.id}/start`, { method: 'POST', body: { include: include.value }, ifMatch: props.revision })
     emit('done', enrolled > 0 ? `The course runs. ${sayPeople(enrolled)} came in.` : 'The course runs. It waits for the first person.')
   }
   else {
-    const { moved } = await api<{ moved: number }>(`courses/${props.course.id}/publish`, { method: 'POST' })
+    const { moved } = await api<{ moved: number }>(`courses/${props.course.id}/publish`, { method: 'POST', ifMatch: props.revision })
     emit('done', `The changes are in force for ${sayPeople(moved)} inside.`)
   }
   visible.value = false

@@ -30,7 +30,7 @@ fieldset { border: 0; margin: 0; padding: 0; display: grid; grid-template-column
 legend { padding: 0 0 4px; }
 .swatch { display: grid; gap: 2px; justify-items: center; font-size: 12.5px; cursor: pointer; padding: 4px; border: 1.5px solid transparent; border-radius: 6px; position: relative; }
 .swatch.on { border-color: var(--p-porch-door); }
-.swatch:focus-within { outline: 2px solid var(--p-porch-lamp); }
+.swatch:focus-within { outline: 2px solid var(--p-porch-focus); }
 .swatch input { position: absolute; opacity: 0; inset: 0; cursor: pointer; }
 svg { width: 100%; border-radius: 4px; border: 1px solid var(--p-porch-line-light); }
 </style>

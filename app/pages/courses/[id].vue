@@ -33,11 +33,15 @@ const course = ref<CourseView | null>(null)
 const typed = ref<{ name: string, draft: CourseDraft } | null>(null)
 const { problem: notThere } = useFresh(async () => {
   course.value = await api<CourseView>(`courses/${id}`)
-  typed.value ??= { name: course.value.name, draft: course.value.draft }
+  if (typed.value) return
+  typed.value = { name: course.value.name, draft: course.value.draft }
+  saving.revision.value = course.value.revision
 })
-const { state, problem, flush } = useDraft(typed, async (value) => {
-  course.value = await api<CourseView>(`courses/${id}`, { method: 'PUT', body: value })
+const saving = useDraft(typed, async (value, ifMatch) => {
+  course.value = await api<CourseView>(`courses/${id}`, { method: 'PUT', body: value, ifMatch })
+  return course.value.revision
 })
+const { state, problem, flush } = saving
 
 /* The sample joiner */
 
@@ -127,7 +131,7 @@ async function done(said: string) {
     <PageHead :title="typed.name" :back="{ to: '/courses', name: 'Courses' }">
       <template v-if="course.status === 'running'">Email course, running. <PeopleNumber :people="course.counts.inside" :query="{ course: id, is: 'inside' }" :words="sayPeople(course.counts.inside)" /> inside, <PeopleNumber :people="course.counts.started" :query="{ course: id, is: 'started' }" /> started, <PeopleNumber :people="course.counts.finished" :query="{ course: id, is: 'finished' }" /> came to the end, <PeopleNumber :people="course.counts.left" :query="{ course: id, is: 'left' }" /> left.</template>
       <template v-else>Email course, not started: nothing is sent yet.</template>
-      {{ ' ' }}<SaveNote :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
+      {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
       <template #actions>
         <Button label="Add an email" severity="secondary" @click="add" />
         <Button v-if="course.status === 'draft'" label="Start the course" @click="ask" />
@@ -163,7 +167,7 @@ async function done(said: string) {
       :date="dates.get(openId!)" :list-id="typed.draft.listId" :tags="tags" :problems="missingOf(openId)"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove"
     />
-    <StartDialog v-if="asking" v-model:visible="asking" :course="course" :way-in="wayIn" @done="done" />
+    <StartDialog v-if="asking" v-model:visible="asking" :course="course" :way-in="wayIn" :revision="saving.revision.value" @done="done" />
   </div>
 </template>
 

@@ -70,7 +70,7 @@ fieldset { border: 0; margin: 0; padding: 0; display: grid; grid-template-column
 legend { padding: 0 0 4px; }
 .beginning { display: flex; align-items: flex-start; gap: 8px; padding: 9px 10px; border: 1.5px solid var(--p-porch-line); border-radius: 6px; cursor: pointer; }
 .beginning.on { border-color: var(--p-porch-door); background: var(--p-porch-rail); }
-.beginning:focus-within { outline: 2px solid var(--p-porch-lamp); }
+.beginning:focus-within { outline: 2px solid var(--p-porch-focus); }
 .beginning input { margin: 4px 0 0; accent-color: var(--p-porch-door); }
 .beginning > span { display: grid; align-content: start; }
 </style>

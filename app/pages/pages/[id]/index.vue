@@ -54,12 +54,16 @@ const brought = ref<PictureView[]>([])
 const pictures = computed(() => [...new Map([...view.value?.pictures ?? [], ...brought.value].map(picture => [picture.id, picture])).values()])
 const { problem: notThere } = useFresh(async () => {
   view.value = await api<PageView>(`pages/${id}`)
-  const { name, slug, draft } = view.value
-  typed.value ??= { name, slug, draft }
+  const { name, slug, draft, revision } = view.value
+  if (typed.value) return
+  typed.value = { name, slug, draft }
+  saving.revision.value = revision
 })
-const { state, problem, flush } = useDraft(typed, async (value) => {
-  view.value = await api<PageView>(`pages/${id}`, { method: 'PUT', body: value })
+const saving = useDraft(typed, async (value, ifMatch) => {
+  view.value = await api<PageView>(`pages/${id}`, { method: 'PUT', body: value, ifMatch })
+  return view.value.revision
 })
+const { state, problem, flush } = saving
 
 const asked = ref(false)
 const missing = computed(() => asked.value ? view.value?.missing ?? [] : [])
@@ -108,11 +112,12 @@ async function publish() {
     return
   }
   try {
-    view.value = await api<PageView>(`pages/${id}/publish`, { method: 'POST' })
+    view.value = await api<PageView>(`pages/${id}/publish`, { method: 'POST', ifMatch: saving.revision.value })
     asked.value = false
     toast.add({ severity: 'success', summary: 'Published', detail: `Visitors now see version ${view.value.versionNumber}.`, life: 4000 })
   }
   catch (error) {
+    if (error instanceof ApiProblem && error.status === 412) saving.changedElsewhere()
     toast.add({ severity: 'error', summary: 'Not published', detail: error instanceof ApiProblem ? error.message : String(error), life: 8000 })
   }
 }
@@ -136,7 +141,7 @@ function takeDown() {
         Published, version {{ view.versionNumber }}{{ view.hasChanges ? ', with changes visitors do not see yet' : '' }}. <PeopleNumber :people="view.optIns" :query="{ optin: id }" :words="saySome(view.optIns, 'opt-in', 'opt-ins')" />.
       </template>
       <template v-else>Draft. Only you can see it.</template>
-      {{ ' ' }}<SaveNote :state="state" :problem="problem ? problem.message : null" />
+      {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem ? problem.message : null" />
       <template #actions>
         <NuxtLink :to="`/pages/${id}/results`" class="results">Results</NuxtLink>
         <Button v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page" severity="secondary" icon="pi pi-external-link" icon-pos="right" />

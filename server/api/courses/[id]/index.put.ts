@@ -1,9 +1,9 @@
-import { handle } from '#server/http'
+import { handle, seenRevision } from '#server/http'
 import { inReader } from '#server/reader/index'
 import { courseInput } from '#server/schemas'
 import { saveCourse } from '#usecases/courses/save'
 
 export default handle({ body: courseInput }, ({ event, house, id, body }) => {
-  saveCourse(house, id(), body.name, body.draft)
+  saveCourse(house, id(), body.name, body.draft, seenRevision(event))
   return inReader(event, house.mode, 'course', id())
 })

@@ -1,4 +1,4 @@
-import { handle } from '#server/http'
+import { handle, seenRevision } from '#server/http'
 import { publishChanges } from '#usecases/courses/publish'
 
-export default handle({}, ({ house, id }) => publishChanges(house, id()))
+export default handle({}, ({ event, house, id }) => publishChanges(house, id(), seenRevision(event)))

@@ -1,5 +1,5 @@
-import { handle } from '#server/http'
+import { handle, seenRevision } from '#server/http'
 import { startInput } from '#server/schemas'
 import { startCourse } from '#usecases/courses/publish'
 
-export default handle({ body: startInput }, ({ house, id, body }) => startCourse(house, id(), body.include))
+export default handle({ body: startInput }, ({ event, house, id, body }) => startCourse(house, id(), body.include, seenRevision(event)))

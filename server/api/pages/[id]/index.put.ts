@@ -1,9 +1,9 @@
-import { handle } from '#server/http'
+import { handle, seenRevision } from '#server/http'
 import { pageInput } from '#server/pageSchemas'
 import { savePage } from '#usecases/arrive/pages'
 import { pageView } from '#usecases/views/pages'
 
-export default handle({ body: pageInput }, ({ house, id, body }) => {
-  savePage(house, id(), body)
+export default handle({ body: pageInput }, ({ event, house, id, body }) => {
+  savePage(house, id(), body, seenRevision(event))
   return pageView(house, id())
 })
