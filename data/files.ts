@@ -10,6 +10,10 @@ export function findFile(db: Database, id: number): FileRow | undefined {
   return q<FileRow>(db, 'SELECT id, name, type, bytes FROM files WHERE id = ?').get(id)
 }
 
+export function allFiles(db: Database): FileRow[] {
+  return q<FileRow>(db, 'SELECT id, name, type, bytes FROM files ORDER BY id').all()
+}
+
 export function contentOfFile(db: Database, id: number): Uint8Array {
   return q<{ content: Uint8Array }>(db, 'SELECT content FROM files WHERE id = ?').get(id)!.content
 }

@@ -9,6 +9,10 @@ const SHARED = 0
 
 interface Raw extends Omit<PictureView, 'widths'> { widths: string }
 
+export function pictureIds(db: Database): number[] {
+  return q<{ id: number }>(db, 'SELECT id FROM pictures ORDER BY id').all().map(({ id }) => id)
+}
+
 export function picturesByIds(db: Database, ids: readonly number[]): PictureView[] {
   return q<Raw>(db, `
     SELECT p.id, p.name, p.width, p.height, (SELECT json_group_array(s.width ORDER BY s.width) FROM picture_sizes s WHERE s.picture_id = p.id AND s.width > 0) AS widths

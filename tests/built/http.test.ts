@@ -366,6 +366,14 @@ describe('a page of every sort of section and question', () => {
     expect((await porch.fetch(`/practice/i/${picture.id}-481.webp`)).status).toBe(404)
   })
 
+  it('goes along in the export of the workspace, byte for byte', async () => {
+    const whole = await porch.do<Record<'pictures' | 'files', { id: number, name: string, type: string, base64: string }[]>>('GET', 'workspace/export')
+    const { pictureId } = draft.sections.find(section => section.kind === 'picture')!
+    const picture = whole.pictures.find(({ id }) => id === pictureId)!
+    expect(Buffer.from(picture.base64, 'base64').equals(Buffer.from(await (await porch.fetch(`/practice/i/${pictureId}-1000.webp`)).arrayBuffer()))).toBe(true)
+    expect(whole.files.map(({ name, type, base64 }) => [name, type, Buffer.from(base64, 'base64').toString()])).toEqual([['kit ✂.pdf', 'application/pdf', '%PDF-1.7 sheets']])
+  })
+
   it('is answered: what is missing is told beside its question, and what was typed stays', async () => {
     const wrong = await porch.optIn('every', { email: 'ev@example.com', a3: 'o1', b1: 'yes' }, from())
     const html = await wrong.text()

@@ -4,6 +4,8 @@ import { sayIso } from '#core/time/say'
 import { writeMoney } from '#core/money/money'
 import { allCosts } from '#data/costs'
 import { allCourses } from '#data/courses'
+import { allFiles, contentOfFile } from '#data/files'
+import { contentOfPicture, pictureIds, picturesByIds } from '#data/pictures'
 import { allFields } from '#data/fields'
 import { peopleIds } from '#data/people'
 import { allPages } from '#data/pages'
@@ -18,7 +20,9 @@ import { listLines, tagLines } from './listsAndTags'
 /** People in a piece: few enough that nobody waits for it. */
 const PIECE = 10
 
-/** Instants are ISO 8601 in UTC; numbers name things within the file. Passwords of mail servers stay out of it. */
+const base64 = (bytes: Uint8Array) => Buffer.from(bytes).toString('base64')
+
+/** Instants are ISO 8601 in UTC; numbers name things within the file; what pictures and files hold is base64 (RFC 4648). Passwords of mail servers stay out of it. */
 export function* exportWorkspace(house: House): Generator<string> {
   const { db } = house
   const { name, zone, mode, currency, senderName, senderAddress, postalAddress } = workspaceOf(db)
@@ -37,7 +41,16 @@ export function* exportWorkspace(house: House): Generator<string> {
     sourceCosts: allCosts(db).map(({ kind, word, month, ...money }) => ({ source: { kind, word }, month, amount: writeMoney(money), currency: money.currency })),
     courses: allCourses(db).map(({ id, name, status, draft, published, startedAt }) => ({ id, name, status, startedAt: startedAt === null ? null : sayIso(startedAt), draft, published })),
   }
-  yield `${JSON.stringify(definitions, null, 1).slice(0, -2)},\n "people": [\n`
+  yield JSON.stringify(definitions, null, 1).slice(0, -2)
+  // One at a time: each can be many megabytes.
+  yield ',\n "pictures": [\n'
+  for (const [k, id] of pictureIds(db).entries()) {
+    const { name, width, height, widths } = picturesByIds(db, [id])[0]!
+    yield `${k > 0 ? ',\n' : ''}${JSON.stringify({ id, name, width, height, type: 'image/webp', base64: base64(contentOfPicture(db, id, widths.at(-1)!)!) })}`
+  }
+  yield '\n ],\n "files": [\n'
+  for (const [k, file] of allFiles(db).entries()) yield `${k > 0 ? ',\n' : ''}${JSON.stringify({ ...file, base64: base64(contentOfFile(db, file.id)) })}`
+  yield '\n ],\n "people": [\n'
   const ids = peopleIds(db, { search: '', where: { sql: '1', values: [] } })
   for (let n = 0; n < ids.length; n += PIECE) {
     yield ids.slice(n, n + PIECE).map((id, k) => `${n + k > 0 ? ',\n' : ''}${JSON.stringify(exportPerson(house, id))}`).join('')
