@@ -1,10 +1,11 @@
 /** What every handler shares: who is asking, what they may, how input is checked and how errors are told. */
 import type { EventHandler, H3Event } from 'h3'
-import { defineEventHandler, getHeader, getQuery, getRequestHost, getRequestIP, getRouterParams, readBody, setResponseHeader, setResponseStatus, useSession } from 'h3'
+import { defineEventHandler, getHeader, getQuery, getRequestHost, getRequestIP, getRouterParams, setResponseHeader, setResponseStatus, useSession } from 'h3'
 import type Joi from 'joi'
 import type { Mode } from '#core/views/frame'
 import type { House } from '#usecases/house'
 import { ChangedElsewhere, InputProblem, NotNow, NotThere } from '#usecases/problem'
+import { bodyWithin } from './body'
 import { log, openHouses } from './houses'
 import { OutOfDate } from './reader/index'
 
@@ -90,29 +91,27 @@ export function answerTo(event: H3Event, error: Error): { problem: string, field
 
 async function bodyOf<Body>(event: H3Event, schema: Joi.ObjectSchema<Body> | undefined): Promise<Body> {
   if (event.method === 'GET') return undefined as Body
-  if (Number(getHeader(event, 'content-length') ?? 0) > MOST_BYTES) throw new Refused(413, 'That is more than fits into one request.')
-  let raw: unknown
+  const bytes = await bodyWithin(event, MOST_BYTES)
+  if (bytes === null) throw new Refused(413, 'That is more than fits into one request.')
+  return checked(schema, bytes.length === 0 ? {} : read(bytes.toString(), getHeader(event, 'content-type') ?? ''))
+}
+
+/** JSON, or the fields of a form: one that fills a frame can send nothing else. */
+function read(text: string, type: string): unknown {
+  if (type.startsWith('application/x-www-form-urlencoded')) return Object.fromEntries(new URLSearchParams(text))
   try {
-    raw = await readBody(event)
+    return JSON.parse(text)
   }
   catch {
     throw new Refused(400, 'The request could not be read.')
   }
-  return checked(schema, raw ?? {})
 }
 
 /** The whole file, read to its end also where it is too large: a browser that is cut off shows no answer. */
 async function fileOf(event: H3Event, most: number): Promise<Uint8Array> {
-  const chunks: Buffer[] = []
-  let size = 0
-  for await (const chunk of event.node.req as AsyncIterable<Buffer>) {
-    size += chunk.length
-    if (size <= most) chunks.push(chunk)
-    else chunks.length = 0
-    if (size > 8 * most) throw new Refused(413, 'This file is far too large.')
-  }
-  if (size > most) throw new Refused(413, `This file is larger than ${Math.floor(most / 1_000_000)} MB, which is the most that fits.`)
-  return Buffer.concat(chunks)
+  const bytes = await bodyWithin(event, most)
+  if (bytes === null) throw new Refused(413, `This file is larger than ${Math.floor(most / 1_000_000)} MB, which is the most that fits.`)
+  return bytes
 }
 
 function checked<Value>(schema: Joi.ObjectSchema<Value> | undefined, raw: unknown): Value {

@@ -1,15 +1,15 @@
 /** The button of the confirmation page is pressed. */
-import { defineEventHandler, readRawBody, sendRedirect } from 'h3'
+import { defineEventHandler, sendRedirect } from 'h3'
 import { endingOf } from '#core/page/thanks'
 import { askAnew, askingView, confirm, readConfirmToken } from '#usecases/arrive/confirm'
 import { confirmForm } from '#server/schemas'
-import { formOf, houseAt, pathAt, tokenOf, troublePage } from './page'
+import { formOf, houseAt, pathAt, sentForm, tokenOf, troublePage } from './page'
 
 export default defineEventHandler(async (event) => {
   try {
     const house = houseAt(event)
     const id = readConfirmToken(house, tokenOf(event))
-    const { answer } = formOf(confirmForm, new URLSearchParams(await readRawBody(event) ?? ''))
+    const { answer } = formOf(confirmForm, await sentForm(event))
     if (answer === 'again') {
       askAnew(house, id)
       return sendRedirect(event, pathAt(event, `/p/${askingView(house, id).slug}/wait`), 303)

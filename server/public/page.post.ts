@@ -1,9 +1,10 @@
 /** The button of an opt-in page is pressed. */
-import { defineEventHandler, getHeader, readRawBody, sendRedirect, setResponseStatus } from 'h3'
+import { defineEventHandler, getHeader, sendRedirect, setResponseStatus } from 'h3'
 import { TRAP_FIELD } from '#core/page/formHtml'
 import type { PageForm, Typed } from '#core/page/form'
 import { endingOf, type CameTo } from '#core/page/thanks'
 import { readTouch, touchOf } from '#core/page/touch'
+import { formWithin } from '#server/body'
 import { log, openHouses } from '#server/houses'
 import { hostOf, visitorIp } from '#server/http'
 import { optIn } from '#usecases/arrive/optIn'
@@ -29,8 +30,8 @@ export default defineEventHandler(async (event) => {
       if (awaitsYes) return embeddedWords(content, confirming.waitHeadline, confirming.waitText)
       return redirectUrl !== null ? { redirect: redirectUrl } : embeddedWords(content, thanks.headline, thanks.text)
     }
-    const tooLong = Number(getHeader(event, 'content-length') ?? 0) > MOST_BYTES
-    const sent = new URLSearchParams(tooLong ? '' : await readRawBody(event) ?? '')
+    const whole = await formWithin(event, MOST_BYTES)
+    const sent = whole ?? new URLSearchParams()
     const form = formOf(optInForm, sent)
     const filled = { email: form.email, firstName: form.first_name, answers: answersIn(sent, content.form) }
     // A form pasted into another site carries nothing of what brought the visitor but that site itself.
@@ -41,6 +42,7 @@ export default defineEventHandler(async (event) => {
       return embedded(house, published, { touch, filled, problems })
     }
 
+    if (whole === null) return again(413, { form: 'This is far more than the form can take. Please write less, and press the button again.' })
     if (form[TRAP_FIELD]) {
       // A robot is thanked like anybody else, so that it learns nothing.
       log.info({ slug }, 'a robot was turned away')

@@ -1,11 +1,12 @@
 /** What the public handlers share. */
 import type { H3Event } from 'h3'
-import { getHeader, getRouterParam, readMultipartFormData, readRawBody, setResponseHeader, setResponseStatus } from 'h3'
+import { getHeader, getRouterParam, setResponseHeader, setResponseStatus } from 'h3'
 import type { PageContent } from '#core/page/content'
 import { lookClasses } from '#core/page/look'
 import { embeddedHtml, renderNotice, renderOptIn, wordsHtml, type OptInView } from '#core/page/render'
 import type { PageText } from '#core/page/text'
 import { redirectsOf } from '#core/page/thanks'
+import { formWithin } from '#server/body'
 import { log, openHouses } from '#server/houses'
 import type { House } from '#usecases/house'
 import { InputProblem, NotNow, NotThere } from '#usecases/problem'
@@ -103,10 +104,5 @@ export const embeddedWords = ({ look }: PageContent, headline: string, text: Pag
 
 const MOST_FORM_BYTES = 32_768
 
-/** RFC 8058 allows both encodings. */
-export async function sentForm(event: H3Event): Promise<URLSearchParams> {
-  if (Number(getHeader(event, 'content-length') ?? 0) > MOST_FORM_BYTES) return new URLSearchParams()
-  if (!getHeader(event, 'content-type')?.startsWith('multipart/form-data')) return new URLSearchParams(await readRawBody(event) ?? '')
-  const parts = await readMultipartFormData(event) ?? []
-  return new URLSearchParams(parts.map(part => [part.name ?? '', part.data.toString()] as [string, string]))
-}
+/** What is far too long is as good as nothing: leaving must work whatever else was sent. */
+export const sentForm = async (event: H3Event): Promise<URLSearchParams> => await formWithin(event, MOST_FORM_BYTES) ?? new URLSearchParams()

@@ -1,4 +1,5 @@
 import { readFileSync, readdirSync } from 'node:fs'
+import { request as httpRequest } from 'node:http'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { CourseView } from '#core/views/course'
@@ -24,6 +25,9 @@ beforeAll(async () => {
   made = await furnish(porch)
 })
 afterAll(() => porch.stop())
+
+/** Bytes that the web server holds in memory (`VmRSS` of proc_pid_status(5)). */
+const memory = () => Math.max(...porch.children().map(pid => 1024 * Number(/VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1])))
 
 /** Each visitor from an address of their own, so that the limit of one does not stop another. */
 let visitors = 0
@@ -299,18 +303,39 @@ describe('opting in', () => {
 
   it('too often from one address is stopped with a sentence, and others still come in', async () => {
     const robot = { 'x-forwarded-for': '203.0.113.77' }
-    const answers = []
-    for (let n = 0; n < 25; n++) answers.push((await porch.optIn('sheet-kit', { email: `many${n}@example.com` }, robot)).status)
-    expect(answers.filter(status => status === 303)).toHaveLength(20)
+    const answers: number[] = []
+    for (let n = 0; n < 1000; n += 10) answers.push(...await Promise.all(Array.from({ length: 10 }, async (_, k) => (await porch.optIn('sheet-kit', { email: `many${n + k}@example.com` }, robot)).status)))
+    expect([303, 429].map(status => answers.filter(answer => answer === status).length)).toEqual([20, 980])
     const stopped = await porch.optIn('sheet-kit', { email: 'many99@example.com' }, robot)
     expect([stopped.status, await stopped.text()]).toEqual([429, expect.stringMatching(/wait ten minutes/)])
     expect((await porch.optIn('sheet-kit', { email: 'human@example.com' }, from())).status).toBe(303)
   })
 
+  it('a body without an end is read no further than it may be, whatever its headers say', async () => {
+    const endless = (path: string, headers: Record<string, string>) => new Promise<number | string>((resolve) => {
+      const request = httpRequest(`${porch.url}${path}`, { method: 'POST', headers: { ...headers, 'transfer-encoding': 'chunked' } }, answer => resolve(answer.statusCode!))
+      request.on('error', error => resolve((error as NodeJS.ErrnoException).code!))
+      const chunk = Buffer.alloc(1_000_000, 'x')
+      let sent = 0
+      const more = () => sent++ > 200 ? resolve('was read without end') : request.write(chunk, () => setImmediate(more))
+      more()
+    })
+    const before = memory()
+    const form = { 'content-type': 'application/x-www-form-urlencoded' }
+    for (const [path, headers] of [['/practice/p/sheet-kit', form], ['/practice/m/x', form], ['/api/session', { 'content-type': 'application/json', 'origin': porch.url }]] as const) {
+      expect(['ECONNRESET', 'EPIPE', 404, 413], path).toContain(await endless(path, headers))
+    }
+    expect(memory() - before).toBeLessThan(100_000_000)
+    expect((await porch.optIn('sheet-kit', { email: 'after@example.com' }, from())).status).toBe(303)
+  })
+
   it('a page that is not there, or a body of a megabyte, is an answer and not a fault', async () => {
     const nothing = await porch.fetch('/practice/p/nothing-here')
     expect([nothing.status, await nothing.text()]).toEqual([404, expect.stringContaining('There is nothing here')])
-    expect((await porch.optIn('sheet-kit', { email: 'x'.repeat(1_000_000) }, from())).status).toBe(422)
+    for (const fields of [{ email: 'x'.repeat(1_000_000) }, { email: 'long@example.com', first_name: 'x'.repeat(100_000) }] as Record<string, string>[]) {
+      const tooLong = await porch.optIn('sheet-kit', fields, from())
+      expect([tooLong.status, await tooLong.text()]).toEqual([413, expect.stringContaining('far more than the form can take')])
+    }
     expect((await porch.fetch('/p/sheet-kit')).status).toBe(404)
   })
 
