@@ -124,7 +124,7 @@ function pageNotices(house: House): Notice[] {
     if (!page.published) {
       list.push({ tone: 'plain', title: `${page.name} is not published`, text: 'Only you can see it.', to: `/pages/${page.id}` })
     }
-    else if (page.published.promised === null && page.published.courseId === null && !givenBy(page.published).tagIds.some(id => used.has(id))) {
+    else if (page.published.promised === null && page.published.courseId === null && page.published.resultPages.length === 0 && !givenBy(page.published).tagIds.some(id => used.has(id))) {
       const given = givenBy(page.published).tagIds.map(id => names.get(id)).join(', ')
       list.push({ tone: 'plain', title: `Nothing follows from ${page.name}`, text: given ? `It gives ${given}, and no running course starts with that.` : 'It gives no tag, so no course starts.', to: `/pages/${page.id}` })
     }
