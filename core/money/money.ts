@@ -6,6 +6,7 @@
  */
 import iso4217 from 'currency-codes'
 import { plainDecimal } from '#core/decimal'
+import { share } from './divide'
 
 export interface Money {
   /** In minor units: cents, or whole yen. */
@@ -74,9 +75,5 @@ export function sumsOf(parts: readonly Money[]): Money[] {
 
 /** What each of `heads` cost, rounded half to even. Null where nobody is there to share it. Whole numbers, `heads` not below 0. */
 export function perHead({ amount, currency }: Money, heads: number): Money | null {
-  if (heads === 0) return null
-  const rest = amount % heads
-  const whole = (amount - rest) / heads
-  const up = 2 * rest > heads || (2 * rest === heads && whole % 2 !== 0)
-  return { amount: up ? whole + 1 : whole, currency }
+  return heads === 0 ? null : { amount: share(amount, 1, heads), currency }
 }
