@@ -1,6 +1,7 @@
 /** Making opt-in pages. Saving is private; publishing is an explicit step. */
 import { fieldsOf, giftsOf, givenBy, picturesOf, type PageContent } from '#core/page/content'
 import { PAGE_PIECES } from '#core/page/pieces/pages'
+import { pageFrom } from '#core/page/stored'
 import { stepOfFile } from '#core/page/promise'
 import { missingForPublishing, newPage } from '#core/page/content'
 import type { MessageContent } from '#core/message/content'
@@ -52,7 +53,7 @@ function freeSlug(db: Database, wanted: string): string {
 export function savePage(house: House, id: number, input: PageInput, seen: string | null = null): void {
   const { db } = house
   write(db, () => {
-    mustBe(house, seen, pageOf(db, id))
+    mustBe(house, seen, pageOf(db, id), { name: input.name.trim(), slug: input.slug, draft: pageFrom(input.draft) })
     const problems = []
     if (input.name.trim() === '') problems.push({ field: 'name', problem: 'Give the page a name; visitors do not see it.' })
     if (!/^[a-z0-9]+(-[a-z0-9]+)*$/.test(input.slug)) {

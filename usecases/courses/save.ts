@@ -21,7 +21,7 @@ export function saveCourse(house: House, id: number, name: string, draft: Course
   write(house.db, () => {
     const before = findCourse(house.db, id)
     if (!before) throw new NotThere('This course is not there any more.')
-    mustBe(house, seen, before)
+    mustBe(house, seen, before, { name: tidyTitle(name), draft })
     checkReferences(house.db, draft)
     updateDraft(house.db, id, tidyTitle(name), draft, house.clock.now())
   })

@@ -2,11 +2,18 @@
 import type { House } from '../house'
 import { ChangedElsewhere } from '../problem'
 
+interface Content { name: string, slug?: string, draft: unknown }
+
 /** The same for the same content, and for no other. It says nothing of the content itself. */
-export const revisionOf = ({ signer }: House, content: { name: string, slug?: string, draft: unknown }): string =>
+export const revisionOf = ({ signer }: House, content: Content): string =>
   signer.digest(JSON.stringify([content.name, content.slug ?? null, content.draft]))
 
-/** Throws a {@link ChangedElsewhere} if it is not what was `seen`; null asks nothing. */
-export function mustBe(house: House, seen: string | null, content: { name: string, slug?: string, draft: unknown }): void {
-  if (seen !== null && seen !== revisionOf(house, content)) throw new ChangedElsewhere('This was changed in another window meanwhile.')
+/**
+ * Throws a {@link ChangedElsewhere} if what stands there is not what was
+ * `seen`; null asks nothing. What is `wanted` already is no conflict: an answer
+ * can be lost on its way, and the same is then sent again.
+ */
+export function mustBe(house: House, seen: string | null, there: Content, wanted: Content | null = null): void {
+  const now = revisionOf(house, there)
+  if (seen !== null && seen !== now && (wanted === null || revisionOf(house, wanted) !== now)) throw new ChangedElsewhere('This was changed in another window meanwhile.')
 }

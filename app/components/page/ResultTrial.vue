@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import InputText from 'primevue/inputtext'
 import MultiSelect from 'primevue/multiselect'
 import Select from 'primevue/select'
@@ -26,8 +26,9 @@ const asked = computed(() => props.draft.form.asks.filter(ask => props.draft.res
 const never = computed(() => (neverPicked(props.draft.resultPages, props.draft.form.asks) ?? []).map(id => props.draft.resultPages.find(page => page.id === id)!).filter(page => page.when.of.length > 0).map(nameOfResult))
 function set(askId: string, values: (string | null)[]) {
   typed.value = { ...typed.value, [askId]: values.filter(value => value !== null) }
-  emit('came', result.value?.id ?? null)
 }
+// Also when a condition changes and the answers stay.
+watch(() => result.value?.id ?? null, id => emit('came', id), { immediate: true })
 </script>
 
 <template>
