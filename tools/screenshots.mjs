@@ -21,7 +21,11 @@ const VIEWS = [
   ['opt-in-page', '/pages/1', page => page.frameLocator('iframe').getByText('In the kit, free and at once').scrollIntoViewIfNeeded()],
   ['page-yes', '/pages/1?part=yes'],
   ['page-results', '/pages/1/results', page => page.getByText('“workshop flyer”').waitFor()],
-  ['page-after', '/pages/3?part=after', page => page.getByText('Try the answers').waitFor()],
+  ['page-after', '/pages/3?part=after', async (page) => {
+    await page.getByRole('combobox', { name: 'Where will it be at noon?', exact: true }).click()
+    await page.getByRole('option', { name: 'In a coat pocket' }).click()
+    await page.frameLocator('iframe').getByText('A long-stitch pocket book').waitFor()
+  }],
   ['sources', '/pages/sources', page => page.getByText('All together').waitFor()],
   ['public-page', '/practice/p/sheet-kit'],
   ['public-page-narrow', '/practice/p/sheet-kit', page => page.setViewportSize({ width: 390, height: 800 })],
