@@ -3,9 +3,8 @@
  * three headers, and HMAC-SHA256 over identifier, time and body.
  */
 import { createHmac, timingSafeEqual } from 'node:crypto'
+import type { Clock, WebhookHeaders, Webhooks } from '#core/ports'
 import type { Instant } from '#core/time/zone'
-
-export interface WebhookHeaders { 'webhook-id': string, 'webhook-timestamp': string, 'webhook-signature': string }
 
 /** A message older or newer than this is refused: it may be an old one, sent again by somebody who overheard it. */
 const TOLERANCE_MS = 5 * 60_000
@@ -42,4 +41,17 @@ export function readWebhook(secrets: readonly string[], headers: Partial<Webhook
     return given.some(one => one.length === own.length && timingSafeEqual(one, own))
   })
   return known ? { ok: true, id, at } : { ok: false, problem: 'The signature of this webhook is not right.' }
+}
+
+/** `secrets` are asked for each time: the first signs, any of them is believed. */
+export const createWebhooks = ({ secrets, system }: { secrets: () => readonly string[], system: Clock }): Webhooks => ({
+  sign: message => signWebhook(secrets()[0]!, message),
+  read: (headers, body) => readWebhook(secrets(), headers, body, system.now()),
+})
+
+/** What is wrong with a secret that somebody typed, in a sentence; null if nothing is. 24 to 64 bytes, as the specification has it. */
+export function webhookSecretProblem(secret: string): string | null {
+  const written = secret.replace(/^whsec_/, '')
+  const bytes = Buffer.from(written, 'base64')
+  return /^[A-Za-z0-9+/]+={0,2}$/.test(written) && bytes.length >= 24 && bytes.length <= 64 ? null : 'A secret is whsec_ and 24 to 64 bytes in base64.'
 }

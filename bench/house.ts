@@ -5,6 +5,7 @@ import { practiceClock } from '#data/workspace'
 import { createComposer } from '#adapters/composer'
 import { createPictureMaker } from '#adapters/pictures'
 import { createSigner } from '#adapters/signer'
+import { createWebhooks } from '#adapters/webhooks'
 import type { House } from '#usecases/house'
 import { foundWorkspace } from '#usecases/settings/workspace'
 
@@ -15,6 +16,6 @@ export function benchHouse(file: string): House {
   foundWorkspace(db, { mode: 'practice', key: 'k1', name: 'Big bindery', zone: 'Europe/Lisbon', at: Date.UTC(2024, 10, 1) })
   return {
     db, mode: 'practice', clock: { now: () => practiceClock(db)!.nowAt }, composer: createComposer(), pictures: createPictureMaker(), isThrowaway: () => false,
-    signer: createSigner(Buffer.from('a signing key for benchmarks, 32'), 'practice/k1'), baseUrl: 'http://localhost:3000/practice', wake() {},
+    signer: createSigner(Buffer.from('a signing key for benchmarks, 32'), 'practice/k1'), checkout: null, webhooks: createWebhooks({ secrets: () => [], system: { now: () => Date.now() } }), baseUrl: 'http://localhost:3000/practice', wake() {},
   }
 }

@@ -1,5 +1,6 @@
 /** Everything that can happen, by its one name. */
 
+import { sayMoney } from '#core/money/money'
 import type { Instant } from '#core/time/zone'
 
 export const EVENT_KINDS = [
@@ -12,6 +13,7 @@ export const EVENT_KINDS = [
   'opened', 'clicked', 'unsubscribed', 'bounced',
   'page-published', 'course-started', 'course-changed', 'carrier-stopped', 'carrier-resumed', 'went-live',
   'task-begun', 'consent-rule-changed', 'erased',
+  'offer-published', 'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed', 'ending-asked', 'purchase-ended', 'waits-for-offer', 'said-no-more', 'took-back-no-more', 'sales-imported',
 ] as const
 
 export type EventKind = typeof EVENT_KINDS[number]
@@ -33,6 +35,8 @@ export interface EventAbout {
   /** The task that did it, to many at once. */
   taskId?: number
   otherId?: number
+  offerId?: number
+  purchaseId?: number
   /** A short word for a machine and a reader alike: a reason, a status, a judgement. Nothing personal. */
   detail?: string
 }
@@ -49,6 +53,7 @@ export interface SayableEvent {
   fieldName: string | null
   segmentName: string | null
   taskTitle: string | null
+  offerName: string | null
   detail: string | null
 }
 
@@ -64,16 +69,24 @@ export interface ToldEvent extends SayableEvent {
   outboxId: number | null
   taskId: number | null
   otherId: number | null
+  offerId: number | null
+  purchaseId: number | null
 }
 
 const GONE = 'that is gone'
 const WAY_IN_REASONS: Record<string, string> = { inside: 'is inside already', once: 'has been through it, and it is once only' }
-const LEFT_COURSE_REASONS: Record<string, string> = { 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list' }
+const LEFT_COURSE_REASONS: Record<string, string> = { 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list', 'bought': 'because they bought', 'not-theirs': 'because what they bought is not theirs any more' }
 const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)' }
+
+/** What was paid or given back stands in the detail as `4900 EUR`, a word after it. */
+function amountIn(detail: string | null, before: string): string {
+  const [, amount, currency] = /^(\d+) ([A-Z]{3})\b/.exec(detail ?? '') ?? []
+  return amount && currency ? `${before}${sayMoney({ amount: Number(amount), currency })}` : ''
+}
 
 /** An event as a sentence without its subject: "opted in on Sheet kit". */
 export function sayEvent(event: SayableEvent): string {
-  const { pageName, listName, tagName, courseName, emailTitle, linkLabel, fieldName, segmentName, taskTitle, detail } = event
+  const { pageName, listName, tagName, courseName, emailTitle, linkLabel, fieldName, segmentName, taskTitle, offerName, detail } = event
   const byHand = detail === 'by-hand' ? ', by hand' : detail === 'by-rule' ? ', by a house rule' : detail === 'deleted' ? ', which was deleted' : detail === 'merged' ? ', by merging' : ''
   switch (event.kind) {
     case 'opted-in': return `opted in on ${pageName}${detail === 'passed-on' ? ', which a reader had passed on to them' : ''}`
@@ -84,7 +97,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'joined-list': return `${detail === 'by-hand' || detail === 'merged' ? 'was put on' : 'joined'} the list ${listName}${byHand}`
     case 'left-list': return `${detail === 'by-hand' ? 'was taken off' : 'left'} the list ${listName}${byHand}`
     case 'got-tag': return `got the tag ${tagName}${byHand}`
-    case 'lost-tag': return detail === 'expired' ? `lost the tag ${tagName}: it vanishes by itself` : `lost the tag ${tagName}${byHand}`
+    case 'lost-tag': return detail === 'expired' ? `lost the tag ${tagName}: it vanishes by itself` : detail === 'not-theirs' ? `lost the tag ${tagName}: what gave it is not theirs any more` : `lost the tag ${tagName}${byHand}`
     case 'zone-changed': return `now has another time zone${byHand}`
     case 'country-changed': return `is now in another country${byHand}`
     case 'field-changed': return `${fieldName ?? 'a field that is gone'} ${detail === 'unknown' ? 'is not known any more' : 'changed'}${byHand}`
@@ -131,6 +144,20 @@ export function sayEvent(event: SayableEvent): string {
     case 'carrier-stopped': return 'sending stopped: the mail server does not take mail from us'
     case 'carrier-resumed': return 'sending was taken up again'
     case 'went-live': return 'the live workspace was made'
+    case 'offer-published': return `the offer ${offerName} was published`
+    case 'checkout-started': return `went to pay for ${offerName}`
+    case 'checkout-abandoned': return `did not pay for ${offerName} in time`
+    case 'bought': return `bought ${offerName}${amountIn(detail, ' for ')}`
+    case 'renewed': return `paid for ${offerName} again${amountIn(detail, ': ')}`
+    case 'payment-refused': return `could not pay for ${offerName}: the payment was refused`
+    case 'refunded': return `got ${amountIn(detail, '') || 'money'} back for ${offerName}${detail?.endsWith(' whole') ? ', which is all of it' : ''}`
+    case 'disputed': return `asks their bank for the money of ${offerName} back`
+    case 'ending-asked': return `pays no more for ${offerName} from now on`
+    case 'purchase-ended': return `does not have ${offerName} any more`
+    case 'waits-for-offer': return `waits to hear when ${offerName} can be bought`
+    case 'said-no-more': return `wants to hear no more of ${offerName}`
+    case 'took-back-no-more': return `may hear of ${offerName} again`
+    case 'sales-imported': return 'you brought in past sales'
   }
 }
 
@@ -144,6 +171,7 @@ export function sayOrigin(given: SayableEvent, cause: SayableEvent | undefined):
     case 'opted-in':
     case 'confirmed': return `on ${cause.pageName}`
     case 'imported': return cause.taskTitle ? `with the ${cause.taskTitle}` : 'with an import'
+    case 'bought': return `for buying ${cause.offerName}`
     case 'got-tag': return `follows from the tag ${cause.tagName}`
     case 'lost-tag': return `follows from losing the tag ${cause.tagName}`
     case 'clicked': return `for following ${cause.linkLabel} in ${cause.emailTitle}`

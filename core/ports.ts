@@ -1,7 +1,8 @@
 /** What the outside must offer. adapters/ holds the live ones, standins/ those of practice. */
 import type { Personal, Templates } from './message/compile'
+import type { Price } from './offers/price'
 import type { Answer } from './outbox/verdict'
-import type { Instant } from './time/zone'
+import type { Instant, ZoneName } from './time/zone'
 
 export interface Clock {
   now(): Instant
@@ -50,7 +51,7 @@ export interface Composer {
 }
 
 /** What a signed address stands for. `kind` keeps one sort of address from being used as another. */
-export type SignedKind = 'open' | 'link' | 'choices' | 'confirm' | 'file' | 'address' | 'passed-on'
+export type SignedKind = 'open' | 'link' | 'choices' | 'confirm' | 'file' | 'address' | 'passed-on' | 'buyer' | 'pay'
 
 export interface Signer {
   sign(kind: SignedKind, what: string): string
@@ -85,4 +86,48 @@ export interface PictureMaker {
   make(bytes: Uint8Array): Promise<MadePicture | null>
   /** A drawing of our own (SVG 1.1) as a PNG. Never for what comes from outside: SVG can hold more than a picture. */
   draw(svg: string): Promise<Uint8Array>
+}
+
+/** What somebody is to pay for, as the payment service is told. */
+export interface OrderToPay {
+  /** Our key of the order: the service names it in all it tells. */
+  order: string
+  /** Of the offer. */
+  title: string
+  /** What it comes to, line by line, in minor units; a coupon takes off. */
+  lines: { words: string, amount: number }[]
+  firstPrice: Price
+  /** Of each later payment of a price that is renewed. */
+  laterPrice: Price | null
+  email: string
+  firstName: string
+  /** By whose calendar later payments are due. */
+  zone: ZoneName
+  /** No payment is taken from this instant on: what was kept for the buyer is let go. */
+  until: Instant
+  /** Where the buyer goes on to, paid or not. */
+  doneUrl: string
+  backUrl: string
+}
+
+/** Takes money, and gives it back. What has come of it is told by webhooks alone. Each throws a {@link CheckoutProblem}. */
+export interface Checkout {
+  /** Whole address of where the buyer pays. */
+  open(order: OrderToPay): Promise<{ url: string }>
+  /** `ref` is the same for the same wish: asked for twice, it is given back once. */
+  refund(refund: { order: string, payment: string, ref: string, amount: number, currency: string }): Promise<void>
+  /** No further payment is asked for. */
+  end(order: string): Promise<void>
+}
+
+/** Why the payment service does not do what it was asked for, in a sentence. */
+export class CheckoutProblem extends Error {}
+
+/** Three headers by the Standard Webhooks specification. */
+export type WebhookHeaders = Record<'webhook-id' | 'webhook-timestamp' | 'webhook-signature', string>
+
+export interface Webhooks {
+  /** `at`: by the system clock. */
+  sign(message: { id: string, at: Instant, body: string }): WebhookHeaders
+  read(headers: Partial<WebhookHeaders>, body: string): { ok: true, id: string, at: Instant } | { ok: false, problem: string }
 }

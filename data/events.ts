@@ -7,10 +7,10 @@ import { q } from './connection'
 /** Writes one event and returns its id. `personal` is kept in a row of its own. */
 export function appendEvent(db: Database, kind: EventKind, at: Instant, about: EventAbout = {}, personal?: Record<string, string>): number {
   const { lastInsertRowid } = q(db, `
-    INSERT INTO events (kind, at, person_id, cause_id, page_id, list_id, tag_id, course_id, outbox_id, step_id, link_n, field_id, segment_id, task_id, other_id, detail)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
+    INSERT INTO events (kind, at, person_id, cause_id, page_id, list_id, tag_id, course_id, outbox_id, step_id, link_n, field_id, segment_id, task_id, other_id, offer_id, purchase_id, detail)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
     kind, at, about.personId ?? null, about.causeId ?? null, about.pageId ?? null, about.listId ?? null, about.tagId ?? null,
-    about.courseId ?? null, about.outboxId ?? null, about.stepId ?? null, about.linkN ?? null, about.fieldId ?? null, about.segmentId ?? null, about.taskId ?? null, about.otherId ?? null, about.detail ?? null)
+    about.courseId ?? null, about.outboxId ?? null, about.stepId ?? null, about.linkN ?? null, about.fieldId ?? null, about.segmentId ?? null, about.taskId ?? null, about.otherId ?? null, about.offerId ?? null, about.purchaseId ?? null, about.detail ?? null)
   const id = Number(lastInsertRowid)
   if (personal) q(db, 'INSERT INTO event_personal (event_id, facts) VALUES (?, ?)').run(id, JSON.stringify(personal))
   return id
@@ -19,12 +19,13 @@ export function appendEvent(db: Database, kind: EventKind, at: Instant, about: E
 const NAMED = `
   SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS causeId, e.page_id AS pageId, p.name AS pageName,
     coalesce(l.former_name, l.name) AS listName, coalesce(t.former_name, t.name) AS tagName, e.course_id AS courseId, c.name AS courseName,
-    e.outbox_id AS outboxId, m.working_title AS emailTitle, k.label AS linkLabel, f.name AS fieldName, s.name AS segmentName, e.task_id AS taskId, w.title AS taskTitle, e.other_id AS otherId, e.detail
+    e.outbox_id AS outboxId, m.working_title AS emailTitle, k.label AS linkLabel, f.name AS fieldName, s.name AS segmentName, e.task_id AS taskId, w.title AS taskTitle, e.other_id AS otherId, e.offer_id AS offerId, r.name AS offerName, e.purchase_id AS purchaseId, e.detail
   FROM events e
   LEFT JOIN pages p ON p.id = e.page_id LEFT JOIN lists l ON l.id = e.list_id LEFT JOIN tags t ON t.id = e.tag_id
   LEFT JOIN courses c ON c.id = e.course_id LEFT JOIN outbox o ON o.id = e.outbox_id LEFT JOIN messages m ON m.id = o.message_id
   LEFT JOIN message_links k ON k.message_id = o.message_id AND k.n = e.link_n
-  LEFT JOIN fields f ON f.id = e.field_id LEFT JOIN segments s ON s.id = e.segment_id LEFT JOIN tasks w ON w.id = e.task_id`
+  LEFT JOIN fields f ON f.id = e.field_id LEFT JOIN segments s ON s.id = e.segment_id LEFT JOIN tasks w ON w.id = e.task_id
+  LEFT JOIN offers r ON r.id = e.offer_id`
 
 /** Someone, and everybody who was merged into them, by however many steps. */
 const SAME = `WITH RECURSIVE same (id) AS (SELECT @personId UNION SELECT p.id FROM people p JOIN same ON p.merged_into = same.id)`
@@ -52,7 +53,7 @@ export function wasTakenOff(db: Database, personId: number, listId: number): boo
     SELECT detail FROM events WHERE person_id = ? AND list_id = ? AND kind = 'left-list' ORDER BY id DESC LIMIT 1`).get(personId, listId)?.detail === 'by-hand'
 }
 
-const WORTH_TELLING: readonly EventKind[] = ['opted-in', 'clicked', 'finished-course', 'left-list', 'left-course', 'unsubscribed', 'bounced']
+const WORTH_TELLING: readonly EventKind[] = ['opted-in', 'clicked', 'finished-course', 'left-list', 'left-course', 'unsubscribed', 'bounced', 'bought', 'renewed', 'refunded', 'disputed', 'checkout-abandoned', 'purchase-ended']
 
 /** The latest happenings of everybody that are worth telling on Today, newest first. */
 export function latestEvents(db: Database, limit: number): ToldEvent[] {
@@ -64,7 +65,7 @@ export function latestEvents(db: Database, limit: number): ToldEvent[] {
 /** Every event in the order it was written, without ids: what two runs of one story must agree on. */
 export function wholeStory(db: Database): Record<string, unknown>[] {
   return q<Record<string, unknown>>(db, `
-    SELECT kind, at, person_id, page_id, list_id, tag_id, course_id, step_id, link_n, detail FROM events
+    SELECT kind, at, person_id, page_id, list_id, tag_id, course_id, offer_id, step_id, link_n, detail FROM events
     ORDER BY at, kind, person_id, tag_id, step_id, link_n, detail`).all()
 }
 

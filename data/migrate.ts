@@ -14,6 +14,7 @@ import { oddAddresses } from './migrations/009-odd-addresses'
 import { passedOn } from './migrations/010-passed-on'
 import { choosers } from './migrations/011-choosers'
 import { money } from './migrations/012-money'
+import { offers } from './migrations/013-offers'
 
 export interface Migration {
   number: number
@@ -24,7 +25,7 @@ export interface Migration {
 }
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
-export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money]
+export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */
 export class SchemaProblem extends Error {}

@@ -6,13 +6,13 @@ import { q } from './connection'
 
 export type OutboxStatus = 'queued' | 'leased' | 'handing over' | 'handed over' | 'failed' | 'held back' | 'withdrawn'
 
-/** An email of a course; the asking for a yes to an opt-in; the file a page promises; the asking at another address whether it is theirs. */
-export type EmailKind = 'course' | 'confirmation' | 'file' | 'address'
+/** An email of a course; the asking for a yes to an opt-in; the file a page promises; the asking at another address whether it is theirs; the receipt of a payment. */
+export type EmailKind = 'course' | 'confirmation' | 'file' | 'address' | 'receipt'
 
 export interface OutboxRow {
   id: number
   kind: EmailKind
-  /** The course or the page it comes of. */
+  /** The course, the page or the offer it comes of. */
   thingId: number
   personId: number
   stepId: string
@@ -63,8 +63,8 @@ export function findEmail(db: Database, id: number): OutboxRow | undefined {
 
 export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { workingTitle: string, thingName: string })[] {
   return q<OutboxRow & { workingTitle: string, thingName: string }>(db, `
-    SELECT o.*, m.working_title AS workingTitle, CASE o.kind WHEN 'course' THEN c.name WHEN 'address' THEN 'another address' ELSE p.name END AS thingName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
-    JOIN messages m ON m.id = o.messageId LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course' LEFT JOIN pages p ON p.id = o.thingId AND o.kind IN ('confirmation', 'file') ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
+    SELECT o.*, m.working_title AS workingTitle, CASE o.kind WHEN 'course' THEN c.name WHEN 'address' THEN 'another address' WHEN 'receipt' THEN r.name ELSE p.name END AS thingName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
+    JOIN messages m ON m.id = o.messageId LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course' LEFT JOIN pages p ON p.id = o.thingId AND o.kind IN ('confirmation', 'file') LEFT JOIN offers r ON r.id = o.thingId AND o.kind = 'receipt' ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
 }
 
 /** Claims up to `limit` emails that may go at `at`: asked-for mail first, each sort in order. The lease runs by the system clock. */
@@ -126,11 +126,12 @@ export function takeBack(db: Database, id: number): void {
   q(db, `UPDATE outbox SET status = 'queued', lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status IN ('leased', 'handing over')`).run(id)
 }
 
-/** Everything that has not begun to be handed over, of one person and perhaps of one list, enrolment or confirmation. Returns the ids. */
+/** Everything that has not begun to be handed over, of one person and perhaps of one list, enrolment or confirmation. Returns the ids. A receipt goes all the same to who merely leaves. */
 export function withdraw(db: Database, personId: number, only: { listId?: number, enrolmentId?: number, confirmationId?: number }, reason: string): number[] {
   return q<{ id: number }>(db, `
     UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = @reason, lease_owner = NULL, lease_until_at = NULL
     WHERE person_id = @personId AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL))
+      AND (kind <> 'receipt' OR @reason IN ('bounced', 'complained', 'erased'))
       AND (@listId IS NULL OR list_id = @listId) AND (@enrolmentId IS NULL OR enrolment_id = @enrolmentId)
       AND (@confirmationId IS NULL OR (kind = 'confirmation' AND visit = @confirmationId))
     RETURNING id`).all({ personId, reason, listId: only.listId ?? null, enrolmentId: only.enrolmentId ?? null, confirmationId: only.confirmationId ?? null }).map(row => row.id)

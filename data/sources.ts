@@ -38,18 +38,25 @@ export function touchesWithOptIns(db: Database, most: number): TouchRow[] {
   return q<TouchRow>(db, `SELECT id, ${FIELDS} FROM touches t WHERE EXISTS (SELECT 1 FROM opt_ins o WHERE o.touch_id = t.id) ORDER BY ${FIELDS} LIMIT ?`).all(most)
 }
 
-/** How many different ones brought visitors to a page on a day. */
-export function touchesOfDay(db: Database, pageId: number, day: LocalDate): number {
-  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM page_visits WHERE page_id = ? AND day = ?').get(pageId, day)!.n
+/** What is shown to visitors, with its table and the column of its number. */
+export type Shown = 'page' | 'offer'
+const VISITS: Record<Shown, { table: string, column: string }> = { page: { table: 'page_visits', column: 'page_id' }, offer: { table: 'offer_visits', column: 'offer_id' } }
+
+/** How many different ones brought visitors on a day. */
+export function touchesOfDay(db: Database, shown: Shown, id: number, day: LocalDate): number {
+  const { table, column } = VISITS[shown]
+  return q<{ n: number }>(db, `SELECT count(*) AS n FROM ${table} WHERE ${column} = ? AND day = ?`).get(id, day)!.n
 }
 
 /** Whether it was one of them. */
-export function broughtOn(db: Database, pageId: number, day: LocalDate, touch: Touch): boolean {
-  return q(db, 'SELECT 1 FROM page_visits WHERE page_id = ? AND day = ? AND touch_id = ?').get(pageId, day, findTouchId(db, touch) ?? null) !== undefined
+export function broughtOn(db: Database, shown: Shown, id: number, day: LocalDate, touch: Touch): boolean {
+  const { table, column } = VISITS[shown]
+  return q(db, `SELECT 1 FROM ${table} WHERE ${column} = ? AND day = ? AND touch_id = ?`).get(id, day, findTouchId(db, touch) ?? null) !== undefined
 }
 
-export function addVisits(db: Database, row: { pageId: number, day: LocalDate, touchId: number, visits: number }): void {
-  q(db, `INSERT INTO page_visits (page_id, day, touch_id, visits) VALUES (@pageId, @day, @touchId, @visits)
+export function addVisits(db: Database, shown: Shown, row: { id: number, day: LocalDate, touchId: number, visits: number }): void {
+  const { table, column } = VISITS[shown]
+  q(db, `INSERT INTO ${table} (${column}, day, touch_id, visits) VALUES (@id, @day, @touchId, @visits)
     ON CONFLICT DO UPDATE SET visits = visits + excluded.visits`).run(row)
 }
 

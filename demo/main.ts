@@ -9,6 +9,8 @@ import { readSettings, SettingProblem } from '#runtime/settings'
 import { engineAnswers, socketPath } from '#runtime/wake'
 import { optIn } from '#usecases/arrive/optIn'
 import { countVisits } from '#usecases/arrive/visits'
+import type { EngineHouse } from '#usecases/house'
+import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
 import { inventReader } from '#usecases/practice/inventReader'
 import { foundWorkspace } from '#usecases/settings/workspace'
 import { moveClock } from '#usecases/time/moveClock'
@@ -35,7 +37,7 @@ async function main(): Promise<void> {
   const end = Math.floor(systemClock.now() / MINUTE) * MINUTE
   const begin = end - DAYS * DAY
   foundWorkspace(db, { mode: 'practice', key: 'saltmarsh', ...BINDERY, at: begin })
-  const house = { ...engineHouseOn(db, settings, keysIn(settings.data), 'demo'), stage() {} }
+  const house: EngineHouse = { ...engineHouseOn(db, settings, keysIn(settings.data), 'demo', async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body))), stage() {} }
   const moveTo = async (at: number) => {
     moveClock(house, { by: 'to', at })
     await play(house, at)
@@ -51,7 +53,7 @@ async function main(): Promise<void> {
       await fairGuests(house, marks)
     }
     const { touch } = visitor
-    countVisits(house, [{ pageId: publishedPage(house, visitor.slug).id, touch, at: visitor.at, visits: 1 + visitor.lookers }])
+    countVisits(house, [{ shown: { kind: 'page', id: publishedPage(house, visitor.slug).id }, touch, at: visitor.at, visits: 1 + visitor.lookers }])
     const { personId } = optIn(house, { slug: visitor.slug, email: visitor.address, firstName: visitor.firstName, answers: visitor.answers, zone: visitor.zone, ip: null, touch })
     inventReader(house, personId, visitor.keenness)
     const day = Math.floor((visitor.at - begin) / DAY)

@@ -11,6 +11,7 @@ import { readSettings, SettingProblem } from '#runtime/settings'
 import { VERSION } from '#runtime/version'
 import { engineAnswers, socketPath } from '#runtime/wake'
 import type { EngineHouse } from '#usecases/house'
+import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
 import { recover } from '#usecases/sending/handOver'
 import { Engine } from './loop'
 import { AnotherEngine, listenForWakes } from './waker'
@@ -36,7 +37,7 @@ async function main(): Promise<void> {
       return
     }
     const house: EngineHouse = {
-      ...engineHouseOn(db, settings, keys, owner),
+      ...engineHouseOn(db, settings, keys, owner, async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body))),
       stage: (stage, outboxId) => log.debug({ mode, stage, outboxId }, 'email'),
     }
     const recovered = recover(house)

@@ -8,15 +8,17 @@ import { createSigner } from '#adapters/signer'
 import { isThrowawayDomain } from '#adapters/throwaway'
 import { createSmtpCarrier } from '#adapters/smtp'
 import type { Carrier, Clock } from '#core/ports'
+import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { openDatabase } from '#data/connection'
-import { deliver } from '#data/mailbox'
+import { deliver as deliverMail } from '#data/mailbox'
 import { checkSchema, migrate } from '#data/migrate'
 import type { Mode } from '#core/views/frame'
 import { practiceClock, workspaceOf } from '#data/workspace'
 import { createMailbox } from '#standins/mailbox'
 import { createReaders } from '#standins/readers'
 import type { Keys } from './keys'
+import { liveCheckout, standinOn, webhooksOn, type Deliver } from './payments'
 import type { Settings } from './settings'
 
 export const systemClock: Clock = { now: () => Date.now() }
@@ -52,18 +54,28 @@ export function openMigrated(file: string): Database {
   }
 }
 
-/** A workspace as the use cases need it. */
-export function houseOn(db: Database, settings: Settings, keys: Keys, wake: () => void) {
+/** A workspace as the use cases need it. `deliver`: the way of the payment stand-in's webhooks to their endpoint. */
+export function houseOn(db: Database, settings: Settings, keys: Keys, wake: () => void, deliver: Deliver) {
   const { mode, key } = workspaceOf(db)
+  const clock: Clock = mode === 'practice' ? { now: () => practiceClock(db)!.nowAt } : systemClock
+  const signer = createSigner(keys.signing, `${mode}/${key}`)
+  const baseUrl = mode === 'practice' ? `${settings.baseUrl}/practice` : settings.baseUrl
+  const webhooks = webhooksOn(db, keys)
+  const standin = mode === 'practice' ? standinOn(db, { signer, baseUrl, clock, webhooks, deliver }) : null
   return {
     db,
     mode,
-    clock: mode === 'practice' ? { now: () => practiceClock(db)!.nowAt } : systemClock,
+    clock,
     composer: createComposer(),
     pictures: createPictureMaker(),
     isThrowaway: isThrowawayDomain,
-    signer: createSigner(keys.signing, `${mode}/${key}`),
-    baseUrl: mode === 'practice' ? `${settings.baseUrl}/practice` : settings.baseUrl,
+    signer,
+    get checkout() {
+      return standin ?? liveCheckout(db, webhooks)
+    },
+    webhooks,
+    standin,
+    baseUrl,
     wake,
   }
 }
@@ -76,11 +88,13 @@ const SMTP_PATIENCE = 30_000
 const BREATH_MS = 2
 
 /** A workspace with what only the engine may use. */
-export function engineHouseOn(db: Database, settings: Settings, keys: Keys, owner: string) {
-  const house = houseOn(db, settings, keys, () => {})
+export function engineHouseOn(db: Database, settings: Settings, keys: Keys, owner: string, deliver: Deliver) {
+  const house = houseOn(db, settings, keys, () => {}, deliver)
+  const { standin } = house
   return {
     ...house,
-    carrier: house.mode === 'practice' ? createMailbox({ deliver: mail => deliver(db, mail) }) : liveCarrier(db, settings),
+    tellDuePayments: standin && ((at: Instant) => standin.tellDue(at)),
+    carrier: house.mode === 'practice' ? createMailbox({ deliver: mail => deliverMail(db, mail) }) : liveCarrier(db, settings),
     readers: house.mode === 'practice' ? createReaders(workspaceOf(db).key) : null,
     system: systemClock,
     owner,

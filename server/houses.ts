@@ -3,6 +3,7 @@ import { renameSync, rmSync } from 'node:fs'
 import pino from 'pino'
 import { Owner, keysIn } from '#runtime/keys'
 import { closeWhole, databaseFile, hasLive, houseOn, newKey, openAndMigrate, systemClock } from '#runtime/open'
+import { overTheLine, ownPaymentsSecret, type CheckoutStandin } from '#runtime/payments'
 import { readSettings, smtpUrlProblem } from '#runtime/settings'
 import { socketPath, wakeEngine } from '#runtime/wake'
 import type { Mode } from '#core/views/frame'
@@ -23,7 +24,7 @@ class Houses {
   readonly owner = new Owner(this.settings.data, this.settings.password)
   readonly signIns = new Limiter({ most: 10, perMs: 10 * MINUTES, now: systemClock.now })
   readonly optIns = new Limiter({ most: 20, perMs: 10 * MINUTES, now: systemClock.now })
-  readonly #open = new Map<Mode, House>()
+  readonly #open = new Map<Mode, ReturnType<typeof houseOn>>()
 
   constructor() {
     const practice = openAndMigrate(databaseFile(this.settings, 'practice'))
@@ -33,8 +34,18 @@ class Houses {
     if (hasLive(this.settings)) this.#open.set('live', this.#houseOn(openAndMigrate(databaseFile(this.settings, 'live'))))
   }
 
-  #houseOn(db: House['db']): House {
-    return houseOn(db, this.settings, this.keys, () => wakeEngine(socketPath(this.settings.data)))
+  #houseOn(db: House['db']): ReturnType<typeof houseOn> {
+    return houseOn(db, this.settings, this.keys, () => wakeEngine(socketPath(this.settings.data)), overTheLine(this.settings))
+  }
+
+  /** The payment stand-in, at which practice pays. */
+  get standin(): CheckoutStandin {
+    return this.#open.get('practice')!.standin!
+  }
+
+  /** What a payment service signs with where the owner has typed nothing. */
+  ownPaymentsSecret(house: House): string {
+    return ownPaymentsSecret(house.db, this.keys)
   }
 
   of(mode: Mode): House {

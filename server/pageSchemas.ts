@@ -12,13 +12,13 @@ import type { PageBeginning, PageInput } from '#usecases/arrive/pages'
 import { fieldTest } from './peopleSchemas'
 import { id, line, messageContent, ownMessageBody, pageText, richText, list, text } from './schemas'
 
-const ids = Joi.array().items(id).unique().max(100)
+export const ids = Joi.array().items(id).unique().max(100)
 /** Short words that tell parts of a page from one another; none is the name of a field that every form has. */
 const partId = Joi.string().pattern(/^[a-z]\d{1,6}$/).required()
-const gifts = Joi.array().items(Joi.object({ fieldId: id.required(), value: Joi.alternatives(Joi.number(), Joi.string().max(1000)).required() })).unique('fieldId').max(50).required()
+export const gifts = Joi.array().items(Joi.object({ fieldId: id.required(), value: Joi.alternatives(Joi.number(), Joi.string().max(1000)).required() })).unique('fieldId').max(50).required()
 const oneOf = (names: object) => Joi.valid(...Object.keys(names)).required()
 
-const ownMessage = messageContent.keys({ body: ownMessageBody })
+export const ownMessage = messageContent.keys({ body: ownMessageBody })
 const listText = richText([list]).required()
 
 const BODIES: Record<SectionKind, Joi.PartialSchemaMap> = {
@@ -38,7 +38,14 @@ const BODIES: Record<SectionKind, Joi.PartialSchemaMap> = {
   footer: { text: pageText.required() },
 }
 
-const section = Joi.alternatives(...SECTION_KINDS.map(kind => Joi.object({ id: partId, kind: Joi.valid(kind).required(), name: text(60).required(), hidden: Joi.boolean().required(), ...BODIES[kind] })))
+export const section = Joi.alternatives(...SECTION_KINDS.map(kind => Joi.object({ id: partId, kind: Joi.valid(kind).required(), name: text(60).required(), hidden: Joi.boolean().required(), ...BODIES[kind] })))
+
+/** What any page of sections is drawn from. */
+export const drawn = {
+  look: Joi.object({ type: oneOf(PAGE_TYPES), colour: oneOf(PAGE_COLOURS), width: oneOf(PAGE_WIDTHS), picture: oneOf(PICTURE_PLACES) }).required(),
+  sections: Joi.array().items(section).unique('id').max(60).required(),
+  meta: Joi.object({ title: text(120).required(), description: text(300).required(), pictureId: id.allow(null).required() }).required(),
+}
 
 const ask = Joi.alternatives<Ask>(
   Joi.object({ id: partId, kind: Joi.valid('field').required(), fieldId: id.required(), label: text(200).required(), required: Joi.boolean().required() }),
@@ -52,7 +59,7 @@ const box = Joi.object({ id: partId, wording: text(1000).required(), required: J
 /** A link that the owner typed: a web address, or not typed yet. Nothing that runs. */
 const link = text(2000).custom((value: string, helpers) => value.trim() === '' || isWebAddress(value) || value === 'https://' ? value : helpers.message({ custom: 'An address begins with https://' })).required()
 
-const thanks = Joi.object({ headline: text(200).required(), text: pageText.required(), onward: Joi.array().items(Joi.object({ label: text(120).required(), url: link })).max(12).required() })
+export const thanks = Joi.object({ headline: text(200).required(), text: pageText.required(), onward: Joi.array().items(Joi.object({ label: text(120).required(), url: link })).max(12).required() })
 
 const answerTest = Joi.alternatives<AnswerTest>(
   Joi.object({ askId: partId, is: Joi.valid('chosen', 'not-chosen').required(), optionIds: Joi.array().items(partId).unique().max(30).required() }),
@@ -67,8 +74,7 @@ export const pageInput = Joi.object<PageInput>({
   name: text(120).required(),
   slug: text(80).required(),
   draft: Joi.object<PageContent>({
-    look: Joi.object({ type: oneOf(PAGE_TYPES), colour: oneOf(PAGE_COLOURS), width: oneOf(PAGE_WIDTHS), picture: oneOf(PICTURE_PLACES) }).required(),
-    sections: Joi.array().items(section).unique('id').max(60).required(),
+    ...drawn,
     form: Joi.object({
       firstName: Joi.valid('no', 'may', 'must').required(), oneByOne: Joi.boolean().required(), asks: Joi.array().items(ask).unique('id').max(30).required(), boxes: Joi.array().items(box).unique('id').max(10).required(),
       buttonLabel: text(80).required(), consentWording: text(1000).required(),
@@ -90,7 +96,6 @@ export const pageInput = Joi.object<PageInput>({
     resultPages: Joi.array().items(resultPage).unique('id').max(40).required(),
     thanks: thanks.required(),
     redirectUrl: link.allow(null),
-    meta: Joi.object({ title: text(120).required(), description: text(300).required(), pictureId: id.allow(null).required() }).required(),
   }).required(),
 })
 

@@ -16,14 +16,18 @@ const MOST = 500
 const waiting = new Map<House, Map<string, Visits>>()
 let timer: ReturnType<typeof setTimeout> | undefined
 
-export function visit(house: House, pageId: number, touch: Touch): void {
+export const visit = (house: House, pageId: number, touch: Touch): void => wait(house, { kind: 'page', id: pageId }, touch)
+
+export const visitOffer = (house: House, offerId: number, touch: Touch): void => wait(house, { kind: 'offer', id: offerId }, touch)
+
+function wait(house: House, shown: Visits['shown'], touch: Touch): void {
   const counted = waiting.get(house) ?? new Map<string, Visits>()
   waiting.set(house, counted)
   const kept = counted.size < MOST ? touch : OTHERS
-  const key = `${pageId} ${writeTouch(kept)}`
+  const key = `${shown.kind} ${shown.id} ${writeTouch(kept)}`
   const known = counted.get(key)
   if (known) known.visits++
-  else counted.set(key, { pageId, touch: kept, at: house.clock.now(), visits: 1 })
+  else counted.set(key, { shown, touch: kept, at: house.clock.now(), visits: 1 })
   timer ??= setTimeout(() => countWaiting(), WAIT_MS)
 }
 

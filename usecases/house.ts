@@ -1,7 +1,8 @@
 /** What every use case is given: one workspace's database and clock, and the ports it may need. */
 import type { Database } from '#data/connection'
 import type { Mode } from '#core/views/frame'
-import type { Carrier, Clock, Composer, PictureMaker, Readers, Signer } from '#core/ports'
+import type { Instant } from '#core/time/zone'
+import type { Carrier, Checkout, Clock, Composer, PictureMaker, Readers, Signer, Webhooks } from '#core/ports'
 
 export interface House {
   db: Database
@@ -11,6 +12,10 @@ export interface House {
   composer: Composer
   pictures: PictureMaker
   signer: Signer
+  /** Where buyers pay; null in live until a payment service is set. */
+  checkout: Checkout | null
+  /** Signs and reads what a payment service tells. */
+  webhooks: Webhooks
   /** Whether a domain, in small letters, is known to throw mail away. */
   isThrowaway(domain: string): boolean
   /** Where the public addresses of this workspace begin, without a slash at the end. */
@@ -27,6 +32,8 @@ export interface EngineHouse extends House {
   carrier: Carrier
   /** The invented readers; null in live. */
   readers: Readers | null
+  /** Later payments and disputes of the payment stand-in, told once they are due; null in live. */
+  tellDuePayments: ((at: Instant) => Promise<void>) | null
   /** Leases run by the system clock, also in practice. */
   system: Clock
   /** Who holds the leases of this run of the engine. */

@@ -25,14 +25,17 @@ export interface Personal {
   choices_url: string
   /** Where the email's own button leads; empty in emails that have none. */
   own_url: string
+  /** What was paid, ready-made; only in an email that goes for a purchase. */
+  receipt_html?: string
+  receipt_text?: string
   list_name: string
   sender_name: string
   /** On one line. */
   postal_address: string
 }
 
-/** Why somebody gets an email, which its last lines say: they are on a list; this address was typed and must be confirmed; they asked for just this. */
-export type Because = 'list' | 'confirm' | 'asked'
+/** Why somebody gets an email, which its last lines say: they are on a list; this address was typed and must be confirmed; they asked for just this; they bought something, and it carries the receipt. */
+export type Because = 'list' | 'confirm' | 'asked' | 'bought'
 
 export function compileMessage(content: MessageContent, because: Because = 'list'): Templates {
   const html = new Writer('html')
@@ -85,6 +88,7 @@ const WHY: Record<Because, { words: string, link: string }> = {
   list: { words: 'You get this because you are on the list {{ list_name }}.', link: 'Choose what you get, or leave' },
   confirm: { words: 'You get this because this address was typed on a page of ours. If that was not you, do nothing: you are on no list.', link: 'Ask for no more mail from us' },
   asked: { words: 'You get this because you asked for it on a page of ours.', link: 'Choose what you get, or leave' },
+  bought: { words: 'You get this because you bought something from us.', link: 'Choose what else you get, or leave' },
 }
 
 function mjmlOf(writer: Writer, content: MessageContent, because: Because): string {
@@ -100,7 +104,7 @@ function mjmlOf(writer: Writer, content: MessageContent, because: Because): stri
 </mj-head>
 <mj-body width="600px" background-color="${day.paper}">
 <mj-section padding="24px 0 8px"><mj-column>
-${blocks}
+${blocks}${because === 'bought' ? '\n<mj-text>{{ receipt_html }}</mj-text>' : ''}
 </mj-column></mj-section>
 <mj-section padding="0 0 24px"><mj-column>
 <mj-divider border-width="1px" border-color="${day.line}" padding="8px 24px 14px" />
@@ -140,6 +144,7 @@ function textOf(writer: Writer, content: MessageContent, because: Because): stri
     `${WHY[because].link}: {{ choices_url }}`,
     '{{ sender_name }}, {{ postal_address }}',
   ].join('\n')
+  if (because === 'bought') blocks.push('{{ receipt_text }}')
   return `${blocks.join('\n\n')}\n\n${footer}\n`
 }
 

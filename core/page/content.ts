@@ -15,9 +15,10 @@ export interface ForKnown { tagIds: number[], thanks: Thanks }
 /** What stands in the tab of a browser, in search results and where the address is shared. */
 export interface PageMeta { title: string, description: string, pictureId: number | null }
 
-export interface PageContent {
-  look: PageLook
-  sections: Section[]
+/** What any page of ours is drawn from: sections, one of which holds what visitors press. */
+export interface Drawn { look: PageLook, sections: Section[], meta: PageMeta }
+
+export interface PageContent extends Drawn {
   form: PageForm
   listIds: number[]
   tagIds: number[]
@@ -33,7 +34,6 @@ export interface PageContent {
   thanks: Thanks
   /** Where they are sent instead of our own page of thanks; null for ours. */
   redirectUrl: string | null
-  meta: PageMeta
 }
 
 export const newPage = (headline = ''): PageContent => ({
@@ -58,11 +58,11 @@ export const newPage = (headline = ''): PageContent => ({
 })
 
 /** What stands at the top of the page, as far as anything does. */
-export function headlineOf({ sections }: Pick<PageContent, 'sections'>): string {
+export function headlineOf({ sections }: Pick<Drawn, 'sections'>): string {
   return sections.find((section): section is SectionOf<'headline'> => section.kind === 'headline' && !section.hidden)?.text.trim() ?? ''
 }
 
-export const titleOf = (content: Pick<PageContent, 'sections' | 'meta'>): string => content.meta.title.trim() || headlineOf(content)
+export const titleOf = (content: Pick<Drawn, 'sections' | 'meta'>): string => content.meta.title.trim() || headlineOf(content)
 
 /** Every list and tag that pressing the button may give. */
 export function givenBy({ listIds, tagIds, form, forKnown, resultPages }: PageContent): { listIds: number[], tagIds: number[] } {
@@ -84,7 +84,7 @@ export function fieldsOf(content: Pick<PageContent, 'fields' | 'form'>): number[
 }
 
 /** The numbers of all pictures the page shows. */
-export function picturesOf({ sections, meta }: Pick<PageContent, 'sections' | 'meta'>): number[] {
+export function picturesOf({ sections, meta }: Pick<Drawn, 'sections' | 'meta'>): number[] {
   return [...sections.flatMap(section => section.kind === 'picture' ? section.pictureId ?? [] : []), ...meta.pictureId === null ? [] : [meta.pictureId]]
 }
 
@@ -100,20 +100,15 @@ function isThere(test: AnswerTest, { asks }: PageForm): boolean {
   return ask?.kind === 'choice' && test.optionIds.every(id => ask.options.some(option => option.id === id))
 }
 
-/** What still keeps a page from being published, part by part; empty if nothing does. A problem of a section is found under its id. */
-export function missingForPublishing(content: PageContent): Missing[] {
+/** What the sections still want; `box` says it of the one that holds what visitors press. A problem of a section is found under its id. */
+export function missingOfSections(sections: Section[], box: { none: string, several: string }): Missing[] {
   const missing: Missing[] = []
   const want = (is: boolean, field: string, problem: string) => {
     if (!is) missing.push({ field, problem })
   }
-  const wantThanks = ({ headline, onward }: Thanks, field: string) => {
-    want(headline.trim() !== '', field, 'Each page that people come to needs its headline.')
-    want(onward.every(({ label, url }) => label.trim() !== '' && isWebAddress(url)), field, 'Each onward step needs its words and an address that begins with https://')
-  }
-  const { sections, form, confirming, promised, thanks, forKnown, redirectUrl, resultPages } = content
   const shown = sections.filter(section => !section.hidden)
-  want(headlineOf(content) !== '', shown.find(({ kind }) => kind === 'headline')?.id ?? 'sections', 'Write a headline: it is what visitors see first.')
-  want(shown.filter(({ kind }) => kind === 'form').length === 1, 'sections', shown.some(({ kind }) => kind === 'form') ? 'The page shows its form more than once. Hide or remove all but one.' : 'Show the form on the page: nobody can opt in without it.')
+  want(headlineOf({ sections: shown }) !== '', shown.find(({ kind }) => kind === 'headline')?.id ?? 'sections', 'Write a headline: it is what visitors see first.')
+  want(shown.filter(({ kind }) => kind === 'form').length === 1, 'sections', shown.some(({ kind }) => kind === 'form') ? box.several : box.none)
   for (const section of shown) {
     if (section.kind === 'picture') {
       want(section.pictureId !== null, section.id, `“${nameOfSection(section)}” has no picture yet. Bring one, or hide the section.`)
@@ -121,6 +116,27 @@ export function missingForPublishing(content: PageContent): Missing[] {
     }
     if (section.kind === 'countdown') want(section.date !== null, section.id, `Say until when “${nameOfSection(section)}” counts.`)
   }
+  return missing
+}
+
+export function missingOfThanks({ headline, onward }: Thanks, field: string): Missing[] {
+  return [
+    ...headline.trim() === '' ? [{ field, problem: 'Each page that people come to needs its headline.' }] : [],
+    ...onward.every(({ label, url }) => label.trim() !== '' && isWebAddress(url)) ? [] : [{ field, problem: 'Each onward step needs its words and an address that begins with https://' }],
+  ]
+}
+
+/** What still keeps a page from being published, part by part; empty if nothing does. A problem of a section is found under its id. */
+export function missingForPublishing(content: PageContent): Missing[] {
+  const missing: Missing[] = []
+  const want = (is: boolean, field: string, problem: string) => {
+    if (!is) missing.push({ field, problem })
+  }
+  const wantThanks = (thanks: Thanks, field: string) => {
+    missing.push(...missingOfThanks(thanks, field))
+  }
+  const { sections, form, confirming, promised, thanks, forKnown, redirectUrl, resultPages } = content
+  missing.push(...missingOfSections(sections, { none: 'Show the form on the page: nobody can opt in without it.', several: 'The page shows its form more than once. Hide or remove all but one.' }))
   want(form.buttonLabel.trim() !== '', 'form', 'Write what the button says, like “Send me the kit”.')
   want(form.consentWording.trim() !== '', 'form', 'Say what people agree to: it is kept as their consent.')
   for (const ask of form.asks) {

@@ -40,15 +40,10 @@ export function formHtml({ form, fields, action, touch, filled, problems = {}, m
   return html`<form method="post" action="${action}" novalidate${turns && html` data-turns`}>
 ${problems.form && html`<p class="problem" role="alert">${problems.form}</p>`}
 ${form.oneByOne && questions.map((one, n) => turn(one, form.asks[n]!.required))}
-${turn(html`${form.firstName !== 'no' && line({
-  name: 'first_name', label: optional('First name', form.firstName === 'must'), value: filled?.firstName, problem: problems.firstName,
-  rest: html`type="text" autocomplete="given-name" maxlength="80" ${form.firstName === 'must' && 'required'}`,
-})}
-${line({ name: 'email', label: 'Email address', value: filled?.email, problem: problems.email ?? problems['email-meant'], rest: html`type="email" autocomplete="email" inputmode="email" required` })}
+${turn(html`${whoHtml(form.firstName, filled, problems)}
 ${!form.oneByOne && questions}
 ${form.boxes.map(box => tick({ name: box.id, value: 'yes', label: box.wording, ticked: filled?.answers[box.id]?.includes('yes') === true, required: box.required, problem: problems[box.id] }))}
-<div ${plain ? html`hidden` : html`class="aside"`} aria-hidden="true"><label for="${TRAP_FIELD}">Leave this empty</label><input id="${TRAP_FIELD}" name="${TRAP_FIELD}" tabindex="-1" autocomplete="off"></div>
-<input type="hidden" name="zone" value="" data-zone>
+${trap(plain)}
 ${problems['email-meant'] && html`<input type="hidden" name="meant" value="${filled?.email}">`}
 ${by && html`<input type="hidden" name="by" value="${by}">`}
 ${told !== '' && html`<input type="hidden" name="touch" value="${told}">`}
@@ -58,9 +53,20 @@ ${needed && html`<p class="consent">What is not marked as up to them is needed.<
 </form>`
 }
 
+/** What robots fill in, and what the script tells of the visitor's zone. */
+export const trap = (plain = false): Html => html`<div ${plain ? html`hidden` : html`class="aside"`} aria-hidden="true"><label for="${TRAP_FIELD}">Leave this empty</label><input id="${TRAP_FIELD}" name="${TRAP_FIELD}" tabindex="-1" autocomplete="off"></div>
+<input type="hidden" name="zone" value="" data-zone>`
+
+/** The first name and the address, which every form of ours asks for. */
+export const whoHtml = (firstName: PageForm['firstName'], filled: Pick<Filled, 'email' | 'firstName'> | undefined, problems: Record<string, string>): Html => html`${firstName !== 'no' && line({
+  name: 'first_name', label: optional('First name', firstName === 'must'), value: filled?.firstName, problem: problems.firstName,
+  rest: html`type="text" autocomplete="given-name" maxlength="80" ${firstName === 'must' && 'required'}`,
+})}
+${line({ name: 'email', label: 'Email address', value: filled?.email, problem: problems.email ?? problems['email-meant'], rest: html`type="email" autocomplete="email" inputmode="email" required` })}`
+
 const optional = (label: string, required: boolean) => required ? label : `${label} (if you like)`
 
-function line(input: { name: string, label: string, value?: string, problem?: string, rest: Html }): Html {
+export function line(input: { name: string, label: string, value?: string, problem?: string, rest: Html }): Html {
   return html`<div class="field"><label for="${input.name}">${input.label}</label>
 <input id="${input.name}" name="${input.name}" value="${input.value}" ${input.rest} ${told(input.name, input.problem)}>${problem(input.name, input.problem)}</div>`
 }

@@ -1,6 +1,5 @@
 /** The public pages: opt-in, thanks, confirming, choices and notices. They work without JavaScript. */
-import type { PageContent } from './content'
-import { headlineOf, picturesOf, titleOf } from './content'
+import { headlineOf, picturesOf, titleOf, type Drawn, type PageContent } from './content'
 import { noMark, type Mark } from './editing'
 import { formHtml, type FormView } from './formHtml'
 import type { Html } from './html'
@@ -12,34 +11,44 @@ import { shell, type Face } from './shell'
 import type { PageText } from './text'
 import type { Onward, Thanks } from './thanks'
 
-export interface OptInView extends Face, Pick<SectionView, 'pictures' | 'at' | 'now' | 'zone'>, Pick<FormView, 'fields' | 'action' | 'touch' | 'by' | 'filled' | 'problems'> {
-  content: PageContent
+export interface DrawnView extends Pick<SectionView, 'pictures' | 'at' | 'now' | 'zone'> {
+  content: Drawn
+  /** What visitors press: a form, or the price and the button of an offer. */
+  box: Html
+  mark: Mark
+}
+
+export interface PageView extends Face, Omit<DrawnView, 'mark'> {
   /** Whole address of the page, for where it is shared; empty on the canvas. */
   url: string
-  /** Only on the canvas. */
-  mark?: Mark
 }
 
-export function renderOptIn(view: OptInView): string {
-  const { content, mark = noMark } = view
+/** A whole page of sections, as its visitors get it. */
+export function renderPage(view: PageView): string {
+  const { content, url } = view
   const [shared] = content.meta.pictureId === null ? picturesOf(content) : [content.meta.pictureId]
-  const site = view.url.slice(0, view.url.indexOf('/p/'))
+  const site = url.slice(0, url.search(/\/[ps]\//))
   return shell({
-    ...view, title: titleOf(content), look: content.look, apart: pictureApart(content, mark !== noMark) !== undefined, description: content.meta.description.trim(),
-    pictureUrl: shared !== undefined && view.pictures.has(shared) && view.url !== '' ? `${site}${picturePath(shared, 'share')}` : null,
-  }, pageHtml({ ...view, mark }))
+    ...view, title: titleOf(content), look: content.look, apart: pictureApart(content, false) !== undefined, description: content.meta.description.trim(),
+    pictureUrl: shared !== undefined && view.pictures.has(shared) && url !== '' ? `${site}${picturePath(shared, 'share')}` : null,
+  }, pageHtml({ ...view, mark: noMark }))
 }
+
+export interface OptInView extends Omit<PageView, 'content' | 'box'>, Pick<FormView, 'fields' | 'action' | 'touch' | 'by' | 'filled' | 'problems'> {
+  content: PageContent
+}
+
+export const renderOptIn = (view: OptInView): string => renderPage({ ...view, box: formHtml({ ...view, form: view.content.form, mark: noMark }) })
 
 /** The picture that stands apart from the rest, as the look says; what is hidden stands nowhere but on the canvas. */
-const pictureApart = ({ look, sections }: PageContent, editing: boolean) =>
+const pictureApart = ({ look, sections }: Drawn, editing: boolean) =>
   look.picture === 'inside' ? undefined : sections.find(section => section.kind === 'picture' && (editing || !section.hidden))
 
 /** What stands inside the page; on the canvas it is drawn again and again. */
-export function pageHtml(view: Omit<OptInView, keyof Face | 'url'> & { mark: Mark }): Html {
+export function pageHtml(view: DrawnView): Html {
   const { content, mark } = view
   const editing = mark !== noMark
-  const form = formHtml({ ...view, form: content.form, mark })
-  const sections: SectionView = { ...view, look: content.look, editing, form }
+  const sections: SectionView = { ...view, look: content.look, editing }
   const shown = content.sections.filter(section => editing || !section.hidden)
   const apart = pictureApart(content, editing)
   const rest = shown.filter(section => section !== apart).map(section => sectionHtml(section, sections))

@@ -18,7 +18,8 @@ export interface SectionView {
   mark: Mark
   /** True on the canvas, where what is hidden or still missing is shown, too. */
   editing: boolean
-  form: Html
+  /** What visitors press. */
+  box: Html
 }
 
 export function sectionHtml(section: Section, view: SectionView): Html {
@@ -42,7 +43,7 @@ function bodyOf(section: Section, view: SectionView): Html {
     case 'quote':
       return html`<blockquote><p${mark('text', 'line', 'Quote')}>${section.text}</p></blockquote><p class="who"${mark('who', 'line', 'Who said it')}>${section.who}</p>`
     case 'form':
-      return html`${title(section.title)}${view.form}`
+      return html`${title(section.title)}${view.box}`
     case 'countdown':
       return countdown(section, view, mark)
     case 'questions':

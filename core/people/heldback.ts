@@ -43,6 +43,8 @@ export interface LastLook {
   askedFor: boolean
   /** It asks for the yes that everything else waits for, so nothing that was before holds it back. */
   asksToConfirm: boolean
+  /** It says what was paid: only an address that takes no mail, or calls ours unwanted, holds it back. */
+  isReceipt: boolean
 }
 
 /** The first reason in the fixed order, or null if the email may leave. */
@@ -60,5 +62,6 @@ export function heldBackFor(look: LastLook): HeldBackReason | null {
     'paused-by-themselves': look.paused && !look.askedFor,
     'left-course': look.leftCourse,
   }
-  return HELD_BACK_REASONS.find(reason => isTrue[reason]) ?? null
+  const reasons: readonly HeldBackReason[] = look.isReceipt ? ['bounced', 'complained'] : HELD_BACK_REASONS
+  return reasons.find(reason => isTrue[reason]) ?? null
 }

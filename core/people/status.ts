@@ -5,6 +5,8 @@ export type Status = 'pending' | 'active' | 'resting' | 'unsubscribed' | 'bounce
 export type StatusEvent =
   /** The person pressed the button on a page of ours that asks for no more than that. */
   | 'opted-in'
+  /** The person paid for what they chose on a page of ours, whose button agrees to the emails of what is bought. */
+  | 'bought'
   /** The person said yes in the email that asked for it. */
   | 'confirmed'
   /** The person asked for no more mail at all. */
@@ -22,17 +24,17 @@ export type StatusEvent =
  *
  * `unsubscribed`, `bounced` and `complained` are lifted only by the person's
  * own act of opting in again (with their yes by email, where the page wants
- * one) or of coming back by an email they have, and an import refuses such people. Somebody new is `pending` until
+ * one), of buying on a page of ours, or of coming back by an email they have, and an import refuses such people. Somebody new is `pending` until
  * they have pressed the button or said yes, `active` by an import. A refusal never hides that someone left or
  * complained, because leaving is the stricter promise.
  */
 const TABLE: Record<Status, Partial<Record<StatusEvent, Status>>> = {
-  pending: { 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
+  pending: { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
   active: { 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting' },
-  resting: { 'came-back': 'active', 'opted-in': 'active', 'confirmed': 'active', 'woken': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
-  unsubscribed: { 'came-back': 'active', 'opted-in': 'active', 'confirmed': 'active', 'complained': 'complained' },
-  bounced: { 'came-back': 'active', 'opted-in': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'complained': 'complained' },
-  complained: { 'came-back': 'active', 'opted-in': 'active', 'confirmed': 'active' },
+  resting: { 'came-back': 'active', 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'woken': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
+  unsubscribed: { 'came-back': 'active', 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'complained': 'complained' },
+  bounced: { 'came-back': 'active', 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'complained': 'complained' },
+  complained: { 'came-back': 'active', 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active' },
 }
 
 export function statusAfter(status: Status, event: StatusEvent): Status {

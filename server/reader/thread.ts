@@ -2,6 +2,7 @@
 import { parentPort } from 'node:worker_threads'
 import { keysIn } from '#runtime/keys'
 import { databaseFile, houseOn, openMigrated } from '#runtime/open'
+import { overTheLine } from '#runtime/payments'
 import { readSettings } from '#runtime/settings'
 import type { House } from '#usecases/house'
 import { InputProblem, NotNow, NotThere } from '#usecases/problem'
@@ -21,7 +22,7 @@ function houseOf(mode: House['mode']): House {
   open.delete(mode)
   const db = openMigrated(databaseFile(settings, mode))
   db.pragma('query_only = ON')
-  const house = houseOn(db, settings, keysIn(settings.data), () => {})
+  const house = houseOn(db, settings, keysIn(settings.data), () => {}, overTheLine(settings))
   open.set(mode, { house, until: Date.now() + OPEN_MS })
   return house
 }

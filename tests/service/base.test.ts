@@ -116,7 +116,7 @@ describe('going live', () => {
     deleteTag(house, saveTag(house, null, tag('gone')), 0)
     nameSource(house, 'workshop flyer')
     const touchId = touchIdOf(house.db, { ...NO_TOUCH, named: 'workshop-flyer' })
-    countVisits(house, [{ pageId: 1, touch: { ...NO_TOUCH, named: 'workshop-flyer' }, at: thursdayNoon, visits: 3 }])
+    countVisits(house, [{ shown: { kind: 'page', id: 1 }, touch: { ...NO_TOUCH, named: 'workshop-flyer' }, at: thursdayNoon, visits: 3 }])
     saveSegment(house, null, { name: 'by the flyer', note: '', condition: { kind: 'all', of: [{ kind: 'opted-in', pageId: 1, within: null, touchId }] } })
     saveConsentRule(house, { countries: ['PT'], unknownNeeds: true })
     const live = openDatabase(join(temporaryFolder(), 'live.db'))

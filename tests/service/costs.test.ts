@@ -46,7 +46,7 @@ async function twoPages(): Promise<Setting> {
 describe('what a source brought', () => {
   it('is counted over all pages and campaigns, by what brought somebody first, from their yes on', async () => {
     const { house, pageId } = await twoPages()
-    countVisits(house, [{ pageId, touch: ad('spring'), at: thursdayNoon, visits: 30 }, { pageId, touch: ad('autumn'), at: thursdayNoon, visits: 12 }])
+    countVisits(house, [{ shown: { kind: 'page', id: pageId }, touch: ad('spring'), at: thursdayNoon, visits: 30 }, { shown: { kind: 'page', id: pageId }, touch: ad('autumn'), at: thursdayNoon, visits: 12 }])
     come(house, 'a@example.com', ad('spring'))
     come(house, 'b@example.com', ad('autumn'))
     come(house, 'b@example.com', FLYER)
@@ -146,7 +146,7 @@ describe('money spent on a source', () => {
     const { house, pageId } = await twoPages()
     const lastMinute = Date.UTC(2026, 10, 30, 23, 59)
     await moveTo(house, lastMinute)
-    countVisits(house, [{ pageId, touch: FLYER, at: lastMinute, visits: 1 }])
+    countVisits(house, [{ shown: { kind: 'page', id: pageId }, touch: FLYER, at: lastMinute, visits: 1 }])
     come(house, 'a@example.com', FLYER)
     await moveTo(house, lastMinute + 60_000)
     come(house, 'b@example.com', FLYER)

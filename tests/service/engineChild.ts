@@ -9,6 +9,7 @@ import { keysIn } from '#runtime/keys'
 import { databaseFile, engineHouseOn, openMigrated, systemClock } from '#runtime/open'
 import { readSettings } from '#runtime/settings'
 import type { EngineHouse } from '#usecases/house'
+import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
 import { recover } from '#usecases/sending/handOver'
 import { play } from '#usecases/time/play'
 
@@ -19,7 +20,7 @@ async function main(): Promise<void> {
   const settings = readSettings(process.env)
   const db = openMigrated(databaseFile(settings, MODE as Mode))
   const house: EngineHouse = {
-    ...engineHouseOn(db, settings, keysIn(settings.data), `child-${process.pid}-${systemClock.now()}`),
+    ...engineHouseOn(db, settings, keysIn(settings.data), `child-${process.pid}-${systemClock.now()}`, async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body))),
     stage(stage) {
       if (stage === KILL_AT && --left === 0) process.kill(process.pid, 'SIGKILL')
     },

@@ -18,7 +18,7 @@ import { DAY, HOUR, furnish, moveTo, openHouse, thursdayNoon } from './workshop'
 const FLYER: Touch = { ...NO_TOUCH, named: 'workshop-flyer' }
 const LETTER: Touch = { ...NO_TOUCH, source: 'guild letter', medium: 'email' }
 const come = (house: House, email: string, touch?: Touch) => optIn(house, { slug: 'sheet-kit', email, firstName: '', zone: '', ip: null, ...touch && { touch } }).personId
-const seen = (house: House, pageId: number, touch: Touch, visits: number, at = house.clock.now()) => countVisits(house, [{ pageId, touch, at, visits }])
+const seen = (house: House, pageId: number, touch: Touch, visits: number, at = house.clock.now()) => countVisits(house, [{ shown: { kind: 'page', id: pageId }, touch, at, visits }])
 
 describe('the results of a page', () => {
   it('are visits and people, by day of the workspace and by what brought them, with a rate and how sure it is', async () => {
@@ -83,7 +83,7 @@ describe('the results of a page', () => {
     expect(house.db.prepare('SELECT count(*) FROM touches').pluck().get()).toBe(MOST_TOUCHES_A_DAY + 1)
     expect(bySource.find(row => row.says === 'others')!.visits).toBe(100)
     expect(bySource.find(row => row.says === 'made up 3')!.visits).toBe(7)
-    expect(() => countVisits(house, [{ pageId: 999, touch: NO_TOUCH, at: 0, visits: 1 }])).not.toThrow()
+    expect(() => countVisits(house, [{ shown: { kind: 'page', id: 999 }, touch: NO_TOUCH, at: 0, visits: 1 }])).not.toThrow()
   })
 })
 

@@ -18,6 +18,7 @@ import { openDatabase } from '#data/connection'
 import { deliver } from '#data/mailbox'
 import { migrate } from '#data/migrate'
 import { practiceClock, setPracticeClock, askPracticeClock } from '#data/workspace'
+import { standinOn, webhooksOn, type CheckoutStandin } from '#runtime/payments'
 import { createMailbox } from '#standins/mailbox'
 import { createReaders } from '#standins/readers'
 import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
@@ -27,6 +28,7 @@ import { startCourse } from '#usecases/courses/publish'
 import type { EngineHouse } from '#usecases/house'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { foundWorkspace, saveSettings } from '#usecases/settings/workspace'
+import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
 import { play } from '#usecases/time/play'
 
 /** Thursday 26 November 2026, noon in Lisbon (which is UTC then). */
@@ -55,21 +57,35 @@ export interface Options {
   owner?: string
 }
 
-export function openHouse(options: Options = {}): EngineHouse {
+const TEST_KEYS = { session: '', signing: Buffer.from('a signing key for tests only, 32') }
+
+/** With the payment stand-in, whose webhooks come without a line. */
+export interface Workshop extends EngineHouse { standin: CheckoutStandin }
+
+export function openHouse(options: Options = {}): Workshop {
   const mode = options.mode ?? 'practice'
   const db = openDatabase(options.file ?? join(temporaryFolder(), 'porch.db'))
   migrate(db, 0)
   foundWorkspace(db, { mode, key: 'k1', name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', at: thursdayNoon })
-  return {
+  const webhooks = webhooksOn(db, TEST_KEYS)
+  const clock = { now: () => mode === 'practice' ? practiceClock(db)!.nowAt : options.clock!.at }
+  const signer = createSigner(TEST_KEYS.signing, `${mode}/k1`)
+  const baseUrl = 'http://localhost:3000/practice'
+  const standin = standinOn(db, { signer, baseUrl, clock, webhooks, deliver: async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body)) })
+  const house: Workshop = {
     db,
     mode,
-    clock: { now: () => mode === 'practice' ? practiceClock(db)!.nowAt : options.clock!.at },
+    clock,
+    standin,
+    checkout: mode === 'practice' ? standin : null,
+    webhooks,
+    tellDuePayments: mode === 'practice' ? at => standin.tellDue(at) : null,
     system: { now: () => Date.now() },
     composer: createComposer(),
     pictures: createPictureMaker(),
     isThrowaway: isThrowawayDomain,
-    signer: createSigner(Buffer.from('a signing key for tests only, 32'), `${mode}/k1`),
-    baseUrl: 'http://localhost:3000/practice',
+    signer,
+    baseUrl,
     wake() {},
     carrier: options.carrier ?? createMailbox({ deliver: mail => deliver(db, mail) }),
     readers: mode === 'practice' ? createReaders('tests') : null,
@@ -77,6 +93,7 @@ export function openHouse(options: Options = {}): EngineHouse {
     async breathe() {},
     stage() {},
   }
+  return house
 }
 
 export const email = (workingTitle: string, more: Partial<MessageContent> = {}): MessageContent => ({
@@ -99,10 +116,10 @@ export function atOncePage(headline = ''): PageContent {
   return { ...page, confirming: { ...page.confirming, who: 'nobody' } }
 }
 
-export interface Setting { house: EngineHouse, pageId: number, listId: number, tagId: number, interestId: number, courseId: number }
+export interface Setting { house: Workshop, pageId: number, listId: number, tagId: number, interestId: number, courseId: number }
 
 /** A list, two tags, a published page that gives the first, and a running course that it starts. */
-export async function furnish(house: EngineHouse, steps?: (ids: { interestId: number }) => DraftStep[], again: CourseDraft['again'] = 'after-ending'): Promise<Setting> {
+export async function furnish(house: Workshop, steps?: (ids: { interestId: number }) => DraftStep[], again: CourseDraft['again'] = 'after-ending'): Promise<Setting> {
   saveSettings(house, { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua do Cais 3\n1200-000 Lisboa', currency: 'EUR', smtpUrl: null }, () => null)
   const listId = saveList(house, null, { name: 'letters', publicName: 'Letters from the bench', description: 'A letter now and then.' })
   const tagId = saveTag(house, null, tag('sheet kit'))

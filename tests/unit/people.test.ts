@@ -9,17 +9,17 @@ const STATUSES: Status[] = ['pending', 'active', 'resting', 'unsubscribed', 'bou
 describe('a status', () => {
   // The table of the design, section 5, written out a second time: rows are where someone stands, columns what happens.
   it.each<[Status, Record<StatusEvent, Status>]>([
-    ['pending', { 'opted-in': 'active', 'confirmed': 'active', 'came-back': 'pending', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'pending', 'woken': 'pending' }],
-    ['active', { 'opted-in': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active' }],
-    ['resting', { 'opted-in': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active' }],
-    ['unsubscribed', { 'opted-in': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'unsubscribed', 'complained': 'complained', 'put-to-rest': 'unsubscribed', 'woken': 'unsubscribed' }],
-    ['bounced', { 'opted-in': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'bounced', 'woken': 'bounced' }],
-    ['complained', { 'opted-in': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'complained', 'bounced': 'complained', 'complained': 'complained', 'put-to-rest': 'complained', 'woken': 'complained' }],
+    ['pending', { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'pending', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'pending', 'woken': 'pending' }],
+    ['active', { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active' }],
+    ['resting', { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active' }],
+    ['unsubscribed', { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'unsubscribed', 'complained': 'complained', 'put-to-rest': 'unsubscribed', 'woken': 'unsubscribed' }],
+    ['bounced', { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'bounced', 'woken': 'bounced' }],
+    ['complained', { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'complained', 'bounced': 'complained', 'complained': 'complained', 'put-to-rest': 'complained', 'woken': 'complained' }],
   ])('%s changes along the written table', (status, becomes) => {
     for (const [event, next] of Object.entries(becomes)) expect(statusAfter(status, event as StatusEvent), event).toBe(next)
   })
 
-  it('of someone gone is lifted by nothing but their own opting in', () => {
+  it('of someone gone is lifted by nothing but their own opting in, buying or coming back', () => {
     for (const status of STATUSES.filter(isGone)) {
       for (const event of ['unsubscribed', 'bounced', 'complained', 'put-to-rest', 'woken'] as StatusEvent[]) expect(isGone(statusAfter(status, event))).toBe(true)
     }
@@ -29,19 +29,19 @@ describe('a status', () => {
 describe('held back', () => {
   const anyLook: fc.Arbitrary<LastLook> = fc.record({
     status: fc.constantFrom(...STATUSES), list: fc.constantFrom('joined' as const, 'left' as const, 'never-joined' as const),
-    listTakesEverybody: fc.boolean(), consentMissing: fc.boolean(), leftCourse: fc.boolean(), paused: fc.boolean(), askedFor: fc.boolean(), asksToConfirm: fc.boolean(),
+    listTakesEverybody: fc.boolean(), consentMissing: fc.boolean(), leftCourse: fc.boolean(), paused: fc.boolean(), askedFor: fc.boolean(), asksToConfirm: fc.boolean(), isReceipt: fc.boolean(),
   })
 
-  it('is never overlooked: only an active person, or a pending one who asked for it, who has not left may get more than the question whether it was them', () => {
+  it('is never overlooked: only an active person, or a pending one who asked for it, who has not left may get more than the question whether it was them and the receipts of what they paid', () => {
     fc.assert(fc.property(anyLook, (look) => {
-      const mayGo = look.asksToConfirm || (look.status === 'active' || (look.status === 'pending' && look.askedFor))
-        && (look.list === 'joined' || (look.list === 'never-joined' && look.listTakesEverybody)) && !look.leftCourse && !look.consentMissing && !(look.paused && !look.askedFor)
+      const mayGo = look.asksToConfirm || (look.isReceipt ? look.status !== 'bounced' && look.status !== 'complained' : (look.status === 'active' || (look.status === 'pending' && look.askedFor))
+        && (look.list === 'joined' || (look.list === 'never-joined' && look.listTakesEverybody)) && !look.leftCourse && !look.consentMissing && !(look.paused && !look.askedFor))
       expect(heldBackFor(look) === null).toBe(mayGo)
     }))
   })
 
   it('tells one reason, the first in the fixed order', () => {
-    const worst: LastLook = { status: 'bounced', list: 'left', listTakesEverybody: false, consentMissing: true, leftCourse: true, paused: true, askedFor: false, asksToConfirm: false }
+    const worst: LastLook = { status: 'bounced', list: 'left', listTakesEverybody: false, consentMissing: true, leftCourse: true, paused: true, askedFor: false, asksToConfirm: false, isReceipt: false }
     expect(heldBackFor(worst)).toBe('bounced')
     expect(heldBackFor({ ...worst, status: 'active' })).toBe('left-list')
     expect(heldBackFor({ ...worst, status: 'resting' })).toBe('left-list')

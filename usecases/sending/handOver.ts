@@ -97,6 +97,7 @@ function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boole
       paused: pauseOf(db, row.personId) !== null,
       askedFor: row.askedFor === 1,
       asksToConfirm: row.kind === 'confirmation' || row.kind === 'address',
+      isReceipt: row.kind === 'receipt',
     })
     // Whoever pauses gets it afterwards.
     if (reason === 'paused-by-themselves') {
@@ -172,7 +173,7 @@ function handedOver(house: EngineHouse, row: OutboxRow, at: Instant): void {
   const keenness = house.readers ? keennessOf(db, row.personId) : undefined
   if (house.readers && keenness !== undefined) {
     const links = linksOfMessage(db, row.messageId).length
-    for (const act of house.readers.actsFor({ messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links, wanted: row.kind === 'confirmation' || row.kind === 'file' })) {
+    for (const act of house.readers.actsFor({ messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links, wanted: row.kind !== 'course' && row.kind !== 'address' })) {
       insertReaderAct(db, { outboxId: row.id, dueAt: at + act.after, kind: act.kind, linkN: act.link, agent: act.agent })
     }
   }

@@ -5,10 +5,13 @@ import { findAddressChange } from '#data/choices'
 import { linksOfMessage, messageOf } from '#data/messages'
 import type { OutboxRow } from '#data/outbox'
 import { findPerson } from '#data/people'
+import { findPayment } from '#data/purchases'
 import { standsFor } from '#data/markEnds'
 import { findList } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
+import { receiptHtml, receiptText } from '#core/offers/receipt'
 import type { House } from '../house'
+import { buyerUrl, receiptOf } from '../inner/receipts'
 
 export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail: Mail, source: Uint8Array }> {
   const { db, signer, baseUrl, composer } = house
@@ -24,6 +27,7 @@ export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail:
     pixel_url: `${baseUrl}/o/${signer.sign('open', String(row.id))}`,
     choices_url: choicesUrl,
     own_url: ownUrl(house, row),
+    ...receiptIn(house, row),
     list_name: list.publicName,
     sender_name: workspace.senderName || workspace.name,
     postal_address: workspace.postalAddress.split(/\s*\n\s*/).filter(Boolean).join(', '),
@@ -41,11 +45,20 @@ export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail:
 }
 
 /** Where the email's own button leads. */
-function ownUrl({ baseUrl, signer }: House, row: OutboxRow): string {
+function ownUrl(house: House, row: OutboxRow): string {
+  const { baseUrl, signer } = house
   switch (row.kind) {
     case 'course': return ''
     case 'confirmation': return `${baseUrl}/c/${signer.sign('confirm', String(row.visit))}`
     case 'address': return `${baseUrl}/a/${signer.sign('address', String(row.visit))}`
     case 'file': return `${baseUrl}/f/${signer.sign('file', String(row.id))}`
+    case 'receipt': return buyerUrl(house, findPayment(house.db, row.visit)!.purchaseId)
   }
+}
+
+/** What was paid, for an email that goes for a payment. */
+function receiptIn({ db }: House, row: OutboxRow): { receipt_html?: string, receipt_text?: string } {
+  if (row.kind !== 'receipt') return {}
+  const receipt = receiptOf(db, row.visit)
+  return { receipt_html: receiptHtml(receipt).source, receipt_text: receiptText(receipt) }
 }

@@ -8,6 +8,8 @@ import { nextDue } from '#data/due'
 import { setPracticeClock } from '#data/workspace'
 import { clicksToSettle } from '#data/reading'
 import type { EngineHouse } from '../house'
+import { abandonDueCheckouts } from '../offers/checkout'
+import { endDuePurchases } from '../offers/end'
 import { settleDueClick } from '../reading/click'
 import { carrierTakes, handOverDue } from '../sending/handOver'
 import { doDueAskings } from './askings'
@@ -57,6 +59,15 @@ async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<
       doDueSteps(house, at)
       // What someone has just asked for does not wait behind a long row of other people's steps.
       if (house.mode === 'live' && carrierTakes(house)) await handOverDue(house, at, house.carrier.width)
+      break
+    case 'payment':
+      await house.tellDuePayments?.(at)
+      break
+    case 'purchase':
+      endDuePurchases(house, at)
+      break
+    case 'checkout':
+      abandonDueCheckouts(house, at)
       break
     case 'pause':
       endDuePauses(house, at)

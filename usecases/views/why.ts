@@ -43,7 +43,7 @@ export function whyView({ db }: House, personId: number, courseId: number, stepI
       emailRuns: place(stepId) >= 0,
       waysIn: (course.published ?? course.draft).wayInTagIds.map(tagId => findTag(db, tagId)?.name).filter(name => name !== undefined).map(name => `“${name}”`),
       heldBackNow: heldBackFor({
-        asksToConfirm: false,
+        asksToConfirm: false, isReceipt: false,
         paused: pauseOf(db, personId) !== null,
         status: person.status, consentMissing: person.consentAt === null && needsConsent(person.country, consentRule(db)),
         list: listId === null ? 'joined' : membership(db, listId, personId), listTakesEverybody: listId === null || findList(db, listId)?.takesEverybody === 1,

@@ -1,24 +1,23 @@
 <script setup lang="ts">
 import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import type { Editor } from '@tiptap/core'
-import type { PageContent } from '#core/page/content'
-import { editMark, type EditedAs } from '#core/page/editing'
+import type { Drawn } from '#core/page/content'
+import { editMark, type EditedAs, type Mark } from '#core/page/editing'
+import type { Html } from '#core/page/html'
 import { lookClasses } from '#core/page/look'
 import type { PictureView } from '#core/page/picture'
 import { pageHtml } from '#core/page/render'
-import { NO_TOUCH } from '#core/page/touch'
 import { editPart, partAt, type PartValue } from '~/editor/canvas'
-import { useParts } from '~/composables/useParts'
 import { useFrame } from '~/stores/frame'
 import TextTools from '~/components/TextTools.vue'
 
 /** The page as its visitors see it, and every text of it to be written in where it stands. */
-const draft = defineModel<PageContent>({ required: true })
+const draft = defineModel<Drawn & { form: object }>({ required: true })
 const chosen = defineModel<string | null>('chosen', { required: true })
-const props = defineProps<{ pictures: PictureView[] }>()
+/** `box` draws what visitors press; it is drawn anew where `shapeOfBox` changes, in which the texts that can be written in do not stand. */
+const props = defineProps<{ pictures: PictureView[], box: (mark: Mark) => Html, shapeOfBox: unknown }>()
 
 const frame = useFrame()
-const parts = useParts()
 const holder = ref<HTMLIFrameElement>()
 const writing = shallowRef<Editor | null>(null)
 let editors: Editor[] = []
@@ -26,7 +25,7 @@ const shell = '<!doctype html><html lang="en"><head><link rel="stylesheet" href=
 
 /** All of the page but the texts, which its editors keep by themselves: where this changes, the page is drawn anew. */
 const shape = computed(() => JSON.stringify([
-  draft.value.look.picture, draft.value.form.firstName, draft.value.form.oneByOne, draft.value.form.asks, draft.value.form.boxes, props.pictures.map(({ id }) => id), frame.frame?.workspace.zone, parts.value.fields.length,
+  draft.value.look.picture, props.shapeOfBox, props.pictures.map(({ id }) => id), frame.frame?.workspace.zone,
   draft.value.sections.map(section => [section.id, section.kind, section.hidden, ...section.kind === 'picture' ? [section.pictureId, section.alt, section.decorates] : section.kind === 'countdown' ? [section.date, section.time] : section.kind === 'questions' ? [section.questions.length] : []]),
 ]))
 
@@ -41,7 +40,7 @@ function draw() {
   writing.value = null
   const top = doc.documentElement.scrollTop
   const html = pageHtml({
-    content: draft.value, mark: editMark, action: '', touch: NO_TOUCH, pictures: new Map(props.pictures.map(picture => [picture.id, picture])), fields: new Map(parts.value.fields.map(field => [field.id, field])),
+    content: draft.value, box: props.box(editMark), mark: editMark, pictures: new Map(props.pictures.map(picture => [picture.id, picture])),
     at: path => `${frame.mode === 'practice' ? '/practice' : ''}${path}`, now: frame.rail?.now ?? 0, zone: frame.frame?.workspace.zone ?? 'UTC',
   })
   main.innerHTML = html.source

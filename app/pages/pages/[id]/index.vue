@@ -6,6 +6,8 @@ import SelectButton from 'primevue/selectbutton'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import type { PageContent } from '#core/page/content'
+import type { Mark } from '#core/page/editing'
+import { formHtml } from '#core/page/formHtml'
 import type { PictureView } from '#core/page/picture'
 import { renderOptIn, renderThanks, renderWait } from '#core/page/render'
 import { endingOf } from '#core/page/thanks'
@@ -77,6 +79,13 @@ const side = ref<'sections' | 'look' | 'phone'>('sections')
 const SIDES = [{ value: 'sections', name: 'Sections' }, { value: 'look', name: 'Look' }, { value: 'phone', name: 'On a phone' }]
 const canvas = ref<InstanceType<typeof PageCanvas>>()
 
+const fields = computed(() => new Map(parts.value?.fields.map(field => [field.id, field]) ?? []))
+const formBox = (mark: Mark) => formHtml({ form: typed.value!.draft.form, fields: fields.value, action: '', touch: NO_TOUCH, mark })
+const shapeOfForm = computed(() => {
+  const { firstName, oneByOne, asks, boxes } = typed.value!.draft.form
+  return [firstName, oneByOne, asks, boxes, fields.value.size]
+})
+
 const face = computed(() => ({ senderName: frame.frame?.workspace.name ?? '', postalAddress: '', files: { css: '/public.css', script: null } }))
 const path = (to: string) => `${frame.mode === 'practice' ? '/practice' : ''}${to}`
 /** What a visitor sees at this part of the way, as a phone shows it. */
@@ -91,7 +100,7 @@ const seen = computed(() => {
     default:
       return renderOptIn({
         content: draft, action: '', url: '', touch: NO_TOUCH, at: path, now: frame.rail?.now ?? 0, zone: frame.frame?.workspace.zone ?? 'UTC',
-        pictures: new Map(pictures.value.map(picture => [picture.id, picture])), fields: new Map(parts.value.fields.map(field => [field.id, field])), ...face.value,
+        pictures: new Map(pictures.value.map(picture => [picture.id, picture])), fields: fields.value, ...face.value,
       })
   }
 })
@@ -156,7 +165,7 @@ function takeDown() {
     </nav>
 
     <div class="columns" :class="side === 'phone' || values.part !== 'page' ? 'with-phone' : 'with-list'">
-      <PageCanvas v-if="values.part === 'page'" ref="canvas" v-model="typed.draft" v-model:chosen="chosen" :pictures="pictures" />
+      <PageCanvas v-if="values.part === 'page'" ref="canvas" v-model="typed.draft" v-model:chosen="chosen" :pictures="pictures" :box="formBox" :shape-of-box="shapeOfForm" />
       <FormPanel v-else-if="values.part === 'form'" v-model="typed.draft.form" :lists="lists" :tags="tags" :make="make" :problems="missing" />
       <YesPanel v-else-if="values.part === 'yes'" v-model="typed.draft.confirming" :list-id="typed.draft.listIds[0] ?? null" :problem="wrong('confirming')" />
       <GivesPanel v-else-if="values.part === 'gives'" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />

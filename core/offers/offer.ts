@@ -1,0 +1,147 @@
+/** An offer: what is sold, for how much, when, to how many, and what buying it gives. */
+import type { MessageContent } from '#core/message/content'
+import { hasOwnButton, isWritten } from '#core/message/content'
+import { missingOfSections, missingOfThanks, type Drawn, type Missing } from '#core/page/content'
+import type { FieldGift, PageForm } from '#core/page/form'
+import { newLook } from '#core/page/look'
+import { paragraphs } from '#core/page/text'
+import { newThanks, type Thanks } from '#core/page/thanks'
+import { HOUR, type Instant } from '#core/time/zone'
+import { isRenewed, type Price } from './price'
+
+/** Pressed on the offer's page; what is agreed to is kept, word for word, with everybody who buys. */
+export type OfferForm = Pick<PageForm, 'firstName' | 'buttonLabel' | 'consentWording'>
+
+/** What buying gives, and what it takes people out of. */
+export interface OfferGives {
+  /** The first is the list that the receipt belongs to. */
+  listIds: number[]
+  tagIds: number[]
+  fields: FieldGift[]
+  /** They come into this course, as by their own act. */
+  courseId: number | null
+  /** They leave these. */
+  endsCourseIds: number[]
+  /** Opened from the buyer's own page. */
+  fileId: number | null
+  /** A field with a date: until when a renewed price is paid for. */
+  renewalFieldId: number | null
+}
+
+/** Who comes while it cannot be bought may ask to hear of it. */
+export interface Waiting { words: string, buttonLabel: string, consentWording: string, listIds: number[], tagIds: number[] }
+
+export interface OfferContent extends Drawn {
+  price: Price
+  form: OfferForm
+  gives: OfferGives
+  /** Tags and the course are taken away again when all the money goes back, or when what is renewed has ended. */
+  takenBack: boolean
+  /** From this instant on; null for since ever. */
+  opensAt: Instant | null
+  /** Before this instant; null for ever. */
+  closesAt: Instant | null
+  /** How many can be sold; null for any number. */
+  places: number | null
+  waiting: Waiting | null
+  /** Who went to pay and has not paid after so many hours has given it up. */
+  abandonedAfterHours: number
+  /** Its own button leads to the buyer's page. */
+  receipt: MessageContent
+  thanks: Thanks
+}
+
+export const MOST_PLACES = 1_000_000
+export const MOST_ABANDONED_HOURS = 720
+
+export const newOffer = (headline = '', currency = 'EUR'): OfferContent => ({
+  look: newLook(),
+  sections: [
+    { id: 's1', kind: 'headline', name: '', hidden: false, text: headline, under: '' },
+    { id: 's2', kind: 'text', name: '', hidden: false, text: paragraphs('') },
+    { id: 's3', kind: 'form', name: '', hidden: false, title: '' },
+  ],
+  meta: { title: '', description: '', pictureId: null },
+  price: { currency, amount: 0, paying: 'once', parts: 1 },
+  form: { firstName: 'may', buttonLabel: 'Go to the checkout', consentWording: 'You get your receipt and what you buy by email.' },
+  gives: { listIds: [], tagIds: [], fields: [], courseId: null, endsCourseIds: [], fileId: null, renewalFieldId: null },
+  takenBack: true,
+  opensAt: null,
+  closesAt: null,
+  places: null,
+  waiting: null,
+  abandonedAfterHours: 24,
+  receipt: newReceiptMail(),
+  thanks: { ...newThanks(), headline: 'It is yours', text: paragraphs('Your receipt is on its way to your mailbox, and with it the address of your own page.') },
+})
+
+export const newWaiting = (): Waiting => ({
+  words: 'Leave your address and hear of it first.', buttonLabel: 'Tell me when it opens', consentWording: 'You get an email when this can be bought, and can leave with one press.', listIds: [], tagIds: [],
+})
+
+function newReceiptMail(): MessageContent {
+  return {
+    workingTitle: 'The receipt',
+    subject: [{ type: 'text', text: 'Your receipt' }],
+    preview: [{ type: 'text', text: 'And the address of your own page.' }],
+    body: { type: 'doc', content: [
+      { type: 'paragraph', content: [{ type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'and thank you' } }, { type: 'text', text: ',' }] },
+      { type: 'paragraph', content: [{ type: 'text', text: 'this is your receipt. What you have bought waits on your own page:' }] },
+      { type: 'ownButton', attrs: { label: 'Open my page' } },
+    ] },
+  }
+}
+
+/** What still keeps an offer from being sold, part by part; empty if nothing does. */
+export function missingForSelling(content: OfferContent): Missing[] {
+  const { price, form, gives, opensAt, closesAt, places, waiting, receipt, thanks } = content
+  const missing: Missing[] = missingOfSections(content.sections, {
+    none: 'Show the price and the button on the page: nobody can buy without them.', several: 'The page shows its price and button more than once. Hide or remove all but one.',
+  })
+  const want = (is: boolean, field: string, problem: string) => {
+    if (!is) missing.push({ field, problem })
+  }
+  want(price.amount > 0, 'price.amount', 'Say what it costs.')
+  want(price.paying !== 'parts' || price.parts >= 2, 'price.parts', 'Paying in parts takes at least two of them.')
+  want(price.paying !== 'parts' || price.amount >= price.parts, 'price.parts', 'So many parts of so little would be nothing.')
+  want(opensAt === null || closesAt === null || opensAt < closesAt, 'closesAt', 'It would close before it opens.')
+  want(places === null || places >= 1, 'places', 'At least one place, or no limit.')
+  want(form.buttonLabel.trim() !== '', 'form', 'Write what the button says.')
+  want(form.consentWording.trim() !== '', 'form', 'Say what buyers agree to: it is kept as their consent.')
+  want(gives.listIds.length > 0, 'listIds', 'Choose at least one list: every email belongs to one, the receipt too.')
+  want(gives.renewalFieldId === null || isRenewed(price), 'renewalFieldId', 'Only a monthly or yearly price has a date of renewal.')
+  if (waiting) {
+    want([waiting.words, waiting.buttonLabel, waiting.consentWording].every(words => words.trim() !== ''), 'waiting', 'Write all three: what they read, the button, and what they agree to.')
+    want(waiting.listIds.length > 0, 'waiting', 'Choose a list for those who wait: every email belongs to one.')
+  }
+  want(isWritten(receipt), 'receipt', 'Write the email around the receipt: a subject and a few words.')
+  want(hasOwnButton(receipt), 'receipt', 'The receipt needs its button: it leads buyers to their own page.')
+  missing.push(...missingOfThanks(thanks, 'thanks'))
+  return missing
+}
+
+/** Every list and tag that it may give. */
+export function marksOfOffer({ gives, waiting }: Pick<OfferContent, 'gives' | 'waiting'>): { listIds: number[], tagIds: number[] } {
+  return { listIds: [...new Set([...gives.listIds, ...waiting?.listIds ?? []])], tagIds: [...new Set([...gives.tagIds, ...waiting?.tagIds ?? []])] }
+}
+
+/** Why it can or cannot be bought at an instant. `until`, `from`: the instant at which that ends. */
+export type Standing =
+  | { is: 'open', until: Instant | null, left: number | null }
+  | { is: 'not-yet', from: Instant }
+  | { is: 'closed', since: Instant }
+  | { is: 'sold-out' }
+
+/**
+ * Judged at one instant: at `opensAt` itself it is open, at `closesAt` itself
+ * it is closed. `taken`: places that are sold, or kept for somebody who is just paying.
+ */
+export function standingOf({ opensAt, closesAt, places }: Pick<OfferContent, 'opensAt' | 'closesAt' | 'places'>, now: Instant, taken: number): Standing {
+  if (closesAt !== null && now >= closesAt) return { is: 'closed', since: closesAt }
+  if (opensAt !== null && now < opensAt) return { is: 'not-yet', from: opensAt }
+  if (places !== null && taken >= places) return { is: 'sold-out' }
+  return { is: 'open', until: closesAt, left: places === null ? null : places - taken }
+}
+
+/** How long a place and a coupon are kept for somebody who has gone to pay. */
+export const KEPT_FOR = HOUR / 2

@@ -1,0 +1,60 @@
+/** What may come in about offers and money, described once. */
+import Joi from 'joi'
+import { MOST_AMOUNT } from '#core/money/money'
+import type { CouponInput } from '#core/offers/coupon'
+import { MOST_ABANDONED_HOURS, MOST_PLACES, type OfferContent } from '#core/offers/offer'
+import { MOST_PARTS, PAYINGS } from '#core/offers/price'
+import type { Selling } from '#core/views/offers'
+import type { OfferInput } from '#usecases/offers/save'
+import { drawn, gifts, ids, ownMessage, thanks } from './pageSchemas'
+import { id, text } from './schemas'
+
+const amount = Joi.number().integer().min(0).max(MOST_AMOUNT).required().messages({ '*': 'An amount is a whole number of the currency’s smallest units, not below nothing.' })
+const instant = Joi.number().integer().allow(null).required()
+const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
+
+export const offerInput = Joi.object<OfferInput>({
+  name: text(120).required(),
+  slug: text(80).required(),
+  draft: Joi.object<OfferContent>({
+    ...drawn,
+    price: Joi.object({ currency: Joi.string().length(3).required(), amount, paying: Joi.valid(...PAYINGS).required(), parts: whole(1, MOST_PARTS).required() }).required(),
+    form: Joi.object({ firstName: Joi.valid('no', 'may', 'must').required(), buttonLabel: text(80).required(), consentWording: text(1000).required() }).required(),
+    gives: Joi.object({
+      listIds: ids.required(), tagIds: ids.required(), fields: gifts, courseId: id.allow(null).required(), endsCourseIds: ids.required(), fileId: id.allow(null).required(), renewalFieldId: id.allow(null).required(),
+    }).required(),
+    takenBack: Joi.boolean().required(),
+    opensAt: instant, closesAt: instant,
+    places: whole(1, MOST_PLACES).allow(null).required(),
+    waiting: Joi.object({ words: text(300).required(), buttonLabel: text(80).required(), consentWording: text(1000).required(), listIds: ids.required(), tagIds: ids.required() }).allow(null).required(),
+    abandonedAfterHours: whole(1, MOST_ABANDONED_HOURS).required(),
+    receipt: ownMessage.required(),
+    thanks: thanks.required(),
+  }).required(),
+})
+
+export const newOfferInput = Joi.object<{ name: string, from: number | null }>({ name: text(120).required(), from: id.allow(null).default(null) })
+
+export const couponInput = Joi.object<CouponInput>({
+  code: text(60).required(),
+  cut: Joi.alternatives(
+    Joi.object({ kind: Joi.valid('percent').required(), hundredths: Joi.number().integer().min(1).max(10_000).required() }),
+    Joi.object({ kind: Joi.valid('amount').required(), amount: Joi.number().integer().min(1).max(MOST_AMOUNT).required() }),
+  ).required().messages({ '*': 'From 0.01 to 100 percent, or an amount above nothing.' }),
+  fromAt: instant, untilAt: instant, uses: whole(1, MOST_PLACES).allow(null).required(), lasts: Joi.valid('first', 'every').required(),
+})
+
+export const giveBackInput = Joi.object<{ paymentId: number, amount: number }>({ paymentId: id.required(), amount: Joi.number().integer().required() })
+
+export const sellingInput = Joi.object<Selling>({
+  seller: text(400).required(), taxLine: text(300).required(), clickDays: whole(1, 90).required(),
+  paymentsUrl: text(500).empty('').allow(null).default(null), paymentsSecret: text(200).required(),
+})
+
+/** The form of an offer's page. */
+export const offerForm = Joi.object<{ email: string, first_name: string, code: string, wish: string, meant: string, website: string, zone: string, touch: string }>({
+  email: text(400).default(''), first_name: text(400).default(''), code: text(60).default(''), wish: Joi.valid('wait', '').default(''), meant: text(400).default(''),
+  website: text(400).default(''), zone: text(64).default(''), touch: text(2000).default(''),
+})
+
+export const payForm = Joi.object<{ card: string }>({ card: text(40).default('') })

@@ -1,0 +1,18 @@
+/** One receipt of a buyer's, to be printed or kept. */
+import { defineEventHandler, getRouterParam } from 'h3'
+import { renderReceipt } from '#core/offers/render'
+import { buyersReceipt } from '#usecases/offers/buyer'
+import { publicFace } from '#usecases/views/publicPages'
+import { FILES, houseAt, page, pathAt, tokenOf, troublePage } from './page'
+
+export default defineEventHandler((event) => {
+  try {
+    const house = houseAt(event)
+    const token = tokenOf(event)
+    const receipt = buyersReceipt(house, token, Number(getRouterParam(event, 'payment')))
+    return page(event, renderReceipt({ ...publicFace(house), files: FILES, receipt, back: pathAt(event, `/b/${token}`) }))
+  }
+  catch (error) {
+    return troublePage(event, error)
+  }
+})

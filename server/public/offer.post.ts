@@ -1,0 +1,51 @@
+/** The button of an offer's page is pressed: to pay, or to hear of it later. */
+import { defineEventHandler, getHeader, sendRedirect } from 'h3'
+import { TRAP_FIELD } from '#core/page/formHtml'
+import { readTouch, touchOf } from '#core/page/touch'
+import { formWithin } from '#server/body'
+import { log, openHouses } from '#server/houses'
+import { hostOf, visitorIp } from '#server/http'
+import { offerForm } from '#server/offerSchemas'
+import { startCheckout, waitForOffer } from '#usecases/offers/checkout'
+import { InputProblem, NotNow } from '#usecases/problem'
+import { publishedOfferAt } from '#usecases/views/publicOffers'
+import { offerPage } from './offerPage'
+import { formOf, houseAt, pathAt, slugOfEvent, troublePage } from './page'
+
+const MOST_BYTES = 16_384
+
+export default defineEventHandler(async (event) => {
+  try {
+    const house = houseAt(event)
+    const offer = publishedOfferAt(house, slugOfEvent(event))
+    const whole = await formWithin(event, MOST_BYTES)
+    const form = formOf(offerForm, whole ?? new URLSearchParams())
+    const filled = { email: form.email, firstName: form.first_name }
+    const touch = form.touch === '' ? touchOf({}, getHeader(event, 'referer'), hostOf(event)) : readTouch(form.touch)
+    const again = (status: number, problems: Record<string, string>) => offerPage(event, house, offer, { touch, code: form.code, filled, problems }, status)
+
+    if (whole === null) return again(413, { form: 'This is far more than the form can take. Please write less, and press the button again.' })
+    if (form[TRAP_FIELD]) {
+      // A robot is sent where it looks done, so that it learns nothing.
+      log.info({ slug: offer.slug }, 'a robot was turned away')
+      return sendRedirect(event, pathAt(event, `/s/${offer.slug}/thanks?wait=1`), 303)
+    }
+    if (!openHouses().optIns.allows(visitorIp(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
+    const pressed = { slug: offer.slug, ...filled, meant: form.meant, code: form.code, zone: form.zone, ip: visitorIp(event), touch }
+    try {
+      if (form.wish === 'wait') {
+        waitForOffer(house, pressed)
+        return sendRedirect(event, pathAt(event, `/s/${offer.slug}/thanks?wait=1`), 303)
+      }
+      return sendRedirect(event, (await startCheckout(house, pressed)).url, 303)
+    }
+    catch (error) {
+      if (error instanceof InputProblem) return again(422, Object.fromEntries(error.problems.map(({ field, problem }) => [field, problem])))
+      if (error instanceof NotNow) return again(409, { form: error.message })
+      throw error
+    }
+  }
+  catch (error) {
+    return troublePage(event, error)
+  }
+})

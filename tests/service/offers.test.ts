@@ -1,0 +1,326 @@
+/** Selling: from the button of an offer's page to what is given, given back and taken away. */
+import { describe, expect, it } from 'vitest'
+import { newOffer, newWaiting, type OfferContent } from '#core/offers/offer'
+import { eventsOfPerson } from '#data/events'
+import { membership, hasTag } from '#data/marks'
+import { openEnrolmentsOfPerson } from '#data/enrolments'
+import { findPersonByKey } from '#data/people'
+import { findPurchase, paymentsOfPurchase, placesTaken, toldInVain } from '#data/purchases'
+import { emailsOfPerson } from '#data/outbox'
+import { leave } from '#usecases/arrive/leave'
+import { buyerView } from '#usecases/offers/buyer'
+import { waitForOffer } from '#usecases/offers/checkout'
+import { endPurchase, giveBack } from '#usecases/offers/end'
+import { InputProblem, NotNow } from '#usecases/problem'
+import { bought, buy, coupon, openShop, press, told } from './shop'
+import { DAY, furnish, HOUR, listeningCarrier, moveTo, openHouse as openPlain, thursdayNoon, visit, type Workshop } from './workshop'
+
+const openHouse = () => openPlain({ carrier: listeningCarrier() })
+/** Every email that has left, but those of courses. */
+const mailboxOf = (house: Workshop) => (house.carrier as ReturnType<typeof listeningCarrier>).mails.filter(({ subject }) => subject === 'Your receipt').map(({ subject, html, text, to }) => ({ subject, html, text, to: to.address }))
+/** By the address in any email of theirs. */
+const leaveAll = (house: Workshop, personId: number) => leave(house, emailsOfPerson(house.db, personId)[0]!.id, { what: 'everything' })
+const shop = async (content: Partial<OfferContent> = {}) => openShop(await furnish(openHouse()), content)
+const gives = (more: Partial<OfferContent['gives']>) => ({ ...newOffer().gives, ...more })
+const kindsOf = (house: Workshop, email: string) => eventsOfPerson(house.db, findPersonByKey(house.db, email)!.id).map(({ kind }) => kind).reverse()
+const statusOf = (house: Workshop, email: string) => findPersonByKey(house.db, email)!.status
+const problemOf = (work: Promise<unknown>) => work.then(() => 'none', (error: Error) => error instanceof InputProblem ? error.problems.map(({ field }) => field).join() : error instanceof NotNow ? `now: ${error.message}` : String(error))
+
+describe('buying', () => {
+  it('takes a person out of one course and into another, with the list, the tag and a receipt', async () => {
+    const setting = await furnish(openHouse())
+    const { house, listId, tagId, interestId, courseId } = setting
+    visit(house, 'ana@example.com', 'Ana')
+    const { courseId: second } = await furnishSecond(house, listId)
+    await openShop(setting, { gives: gives({ listIds: [listId], tagIds: [interestId], courseId: second, endsCourseIds: [courseId] }) })
+    const { personId } = await buy(house, 'ana@example.com')
+    expect(openEnrolmentsOfPerson(house.db, personId).map(row => row.courseId)).toEqual([second])
+    expect(hasTag(house.db, interestId, personId)).toBe(true)
+    expect(hasTag(house.db, tagId, personId)).toBe(true)
+    await moveTo(house, thursdayNoon + HOUR)
+    const receipt = mailboxOf(house).find(mail => mail.subject === 'Your receipt')!
+    for (const part of [receipt.html, receipt.text]) {
+      for (const words of ['2026-0001', 'Thu 26 Nov 2026', 'Ines', 'Long-Stitch Journals', '€49.00', 'Ana']) expect(part).toContain(words)
+    }
+    expect(receipt.text).toMatch(/Total: €49\.00/)
+  })
+
+  it('makes who is new an active subscriber, with the consent they pressed for; going to pay alone makes nobody one', async () => {
+    const { house, listId } = await shop()
+    const order = await press(house, 'new@example.com', { firstName: 'Rui' })
+    expect(statusOf(house, 'new@example.com')).toBe('pending')
+    expect(emailsOfPerson(house.db, findPersonByKey(house.db, 'new@example.com')!.id)).toEqual([])
+    await house.standin.pay(order, 'refused')
+    expect(statusOf(house, 'new@example.com')).toBe('pending')
+    await house.standin.pay(order, 'works')
+    const person = findPersonByKey(house.db, 'new@example.com')!
+    expect([person.status, person.firstName, person.consentAt]).toEqual(['active', 'Rui', thursdayNoon])
+    expect(membership(house.db, listId, person.id)).toBe('joined')
+    expect(kindsOf(house, 'new@example.com')).toEqual(['checkout-started', 'payment-refused', 'bought', 'consent-recorded', 'status-changed', 'joined-list'].filter(kind => kind !== 'consent-recorded'))
+  })
+
+  it('brings back who had left, because they pressed its button; a sale told from elsewhere does not', async () => {
+    const { house } = await shop()
+    for (const email of ['back@example.com', 'gone@example.com']) leaveAll(house, visit(house, email))
+    await buy(house, 'back@example.com')
+    expect(statusOf(house, 'back@example.com')).toBe('active')
+    expect(told(house, 'shop-1', { kind: 'paid', ref: 'p1', at: thursdayNoon, amount: 4900 }, { sale: { offer: 'long-stitch', email: 'gone@example.com', firstName: '', coupon: '' } }).is).toBe('counted')
+    expect(statusOf(house, 'gone@example.com')).toBe('unsubscribed')
+    expect(bought(house, 'gone@example.com')).toHaveLength(1)
+  })
+
+  it('sends the receipt also to who leaves everything meanwhile, and nothing else', async () => {
+    const { house } = await shop()
+    const { personId } = await buy(house, 'ana@example.com')
+    leaveAll(house, personId)
+    await moveTo(house, thursdayNoon + DAY)
+    expect(mailboxOf(house).map(({ subject }) => subject)).toEqual(['Your receipt'])
+  })
+
+  it('is judged at the press of the button, to the millisecond', async () => {
+    const opensAt = thursdayNoon + 10 * HOUR
+    const closesAt = thursdayNoon + 20 * HOUR
+    const { house } = await shop({ opensAt, closesAt })
+    const at = async (instant: number) => {
+      await moveTo(house, instant)
+      return await problemOf(press(house, `b${instant}@example.com`))
+    }
+    expect(await at(opensAt - 1)).toMatch(/^now: Opens Thu 26 Nov, 22:00/)
+    expect(await at(opensAt)).toBe('none')
+    expect(await at(closesAt - 1)).toBe('none')
+    expect(await at(closesAt)).toMatch(/^now: Closed since Fri 27 Nov, 08:00/)
+  })
+
+  it('keeps a place for half an hour, for one press of a person at a time', async () => {
+    const { house, offerId } = await shop({ places: 2 })
+    const first = await press(house, 'a@example.com')
+    await press(house, 'a@example.com')
+    await press(house, 'b@example.com')
+    expect(await problemOf(press(house, 'c@example.com'))).toBe('now: All places are taken. Nothing was bought.')
+    await moveTo(house, thursdayNoon + HOUR / 2)
+    expect(placesTaken(house.db, offerId, house.clock.now())).toBe(0)
+    expect(await house.standin.pay(first, 'works')).toBe('too-late')
+    await buy(house, 'c@example.com')
+    await buy(house, 'd@example.com')
+    // What was paid in time and told a day late counts, also beyond the places: the money has come.
+    told(house, first, { kind: 'paid', ref: 'late', at: thursdayNoon + 1000, amount: 4900 })
+    expect(placesTaken(house.db, offerId, house.clock.now())).toBe(3)
+    expect(await problemOf(press(house, 'e@example.com'))).toMatch(/All places/)
+  })
+
+  it('is given up after the hours of the offer, once, and counts all the same when it is paid after that', async () => {
+    const { house } = await shop({ abandonedAfterHours: 3 })
+    const order = await press(house, 'slow@example.com')
+    await moveTo(house, thursdayNoon + 3 * HOUR - 1)
+    expect(kindsOf(house, 'slow@example.com')).not.toContain('checkout-abandoned')
+    await moveTo(house, thursdayNoon + 2 * DAY)
+    expect(kindsOf(house, 'slow@example.com').filter(kind => kind === 'checkout-abandoned')).toHaveLength(1)
+    told(house, order, { kind: 'paid', ref: 'p', at: house.clock.now(), amount: 4900 })
+    expect(bought(house, 'slow@example.com')).toHaveLength(1)
+  })
+
+  it('is offered to those who wait while it cannot be, and not while it can', async () => {
+    const { house, listId } = await shop({ opensAt: thursdayNoon + DAY, waiting: { ...newWaiting(), listIds: [1] } })
+    const pressed = { slug: 'long-stitch', email: 'w@example.com', firstName: '', code: '', zone: '', ip: null }
+    waitForOffer(house, pressed)
+    expect(membership(house.db, listId, findPersonByKey(house.db, 'w@example.com')!.id)).toBe('joined')
+    await moveTo(house, thursdayNoon + DAY)
+    expect(() => waitForOffer(house, pressed)).toThrow(NotNow)
+  })
+})
+
+describe('a coupon', () => {
+  it.each<[string, Parameters<typeof coupon>[2], string, string]>([
+    ['that ended a second ago', { untilAt: thursdayNoon - 1000 }, 'EARLY', 'code'],
+    ['that starts tomorrow', { fromAt: thursdayNoon + DAY }, 'EARLY', 'code'],
+    ['that nobody knows', {}, 'LATE', 'code'],
+    ['whose uses are up', { uses: 1 }, 'early', 'code'],
+    ['in small letters and with spaces', {}, ' ear ly', 'none'],
+  ])('%s', async (_, more, code, wrong) => {
+    const { house, offerId } = await shop()
+    coupon(house, offerId, more)
+    if (more?.uses) await buy(house, 'first@example.com', { code: 'EARLY' })
+    expect(await problemOf(press(house, 'second@example.com', { code }))).toBe(wrong)
+  })
+
+  it('of another offer says so, and one that counts is in the price, the receipt and no other order', async () => {
+    const { house, offerId } = await shop()
+    const other = await openSecond(house)
+    coupon(house, other, { code: 'OTHER' })
+    coupon(house, offerId)
+    await expect(press(house, 'a@example.com', { code: 'OTHER' })).rejects.toThrow('This code is for something else.')
+    const cut = await buy(house, 'a@example.com', { code: 'EARLY' })
+    const full = await buy(house, 'b@example.com')
+    expect([cut.paid, full.paid]).toEqual([3430, 4900])
+    await moveTo(house, thursdayNoon + HOUR)
+    const [text] = mailboxOf(house).filter(mail => mail.to === 'a@example.com').map(mail => mail.text)
+    expect(text).toMatch(/Long-Stitch Journals: €49\.00\nEARLY: 30 % off: -€14\.70\nTotal: €34\.30/)
+  })
+
+  it.each([['101 percent', { cut: { kind: 'percent' as const, hundredths: 10_100 } }], ['an amount below nothing', { cut: { kind: 'amount' as const, amount: -1 } }], ['no code', { code: '  ' }], ['an end before its beginning', { fromAt: 2, untilAt: 1 }], ['no use', { uses: 0 }]])('of %s is refused', async (_, more) => {
+    const { house, offerId } = await shop()
+    expect(() => coupon(house, offerId, more)).toThrow(InputProblem)
+  })
+
+  it('of the whole price sells for nothing, with a receipt of nothing', async () => {
+    const { house, offerId } = await shop()
+    coupon(house, offerId, { cut: { kind: 'percent', hundredths: 10_000 } })
+    const { paid, overAt } = await buy(house, 'a@example.com', { code: 'EARLY' })
+    expect([paid, overAt]).toEqual([0, null])
+  })
+})
+
+describe('what a payment service tells', () => {
+  const paid = (ref = 'p1', at = thursdayNoon, amount = 4900) => ({ kind: 'paid', ref, at, amount }) as const
+  const sale = { offer: 'long-stitch', email: 'x@example.com', firstName: 'Xia', coupon: '' }
+
+  it('counts once, however often and under however many identifiers it is told', async () => {
+    const { house } = await shop()
+    expect(told(house, 's1', paid(), { sale, id: 'same' }).is).toBe('counted')
+    expect(told(house, 's1', paid(), { sale, id: 'same' }).is).toBe('known')
+    told(house, 's1', paid(), { sale, id: 'other' })
+    const [one, ...more] = bought(house, 'x@example.com')
+    expect([one!.paid, more]).toEqual([4900, []])
+    expect(kindsOf(house, 'x@example.com').filter(kind => kind === 'bought' || kind === 'renewed')).toEqual(['bought'])
+  })
+
+  it('comes to the same in any order: a refund before its payment waits for it', async () => {
+    const { house } = await shop()
+    expect(told(house, 's1', { kind: 'refunded', ref: 'r1', of: 'p1', at: thursdayNoon, amount: 1900 }).is).toBe('waits')
+    expect(findPersonByKey(house.db, 'x@example.com')).toBeUndefined()
+    expect(told(house, 's1', paid(), { sale }).is).toBe('counted')
+    expect(bought(house, 'x@example.com')[0]).toMatchObject({ paid: 4900, refunded: 1900 })
+    expect(kindsOf(house, 'x@example.com')).toContain('refunded')
+  })
+
+  it.each<[string, () => Parameters<typeof told>, string]>([
+    ['an unknown offer', () => [null!, 's1', paid(), { sale: { ...sale, offer: 'nothing' } }], 'There is no offer “nothing”'],
+    ['an order from elsewhere that says no offer', () => [null!, 's1', paid()], 'say which offer was sold'],
+    ['an address that is none', () => [null!, 's1', paid(), { sale: { ...sale, email: 'x@' } }], 'The buyer’s address is not right'],
+    ['a time to come', () => [null!, 's1', paid('p1', thursdayNoon + 2 * DAY), { sale }], 'later than now'],
+  ])('of %s is refused in words, is shown, and changes nothing', async (_, args, words) => {
+    const { house } = await shop()
+    const [, order, what, more] = args()
+    expect(told(house, order, what, more)).toMatchObject({ is: 'in-vain', problem: expect.stringContaining(words) as string })
+    expect(findPersonByKey(house.db, 'x@example.com')).toBeUndefined()
+    expect(toldInVain(house.db, 10)).toHaveLength(1)
+  })
+
+  it('a refund larger than the payment is refused, in whole and in sum', async () => {
+    const { house } = await shop()
+    told(house, 's1', paid(), { sale })
+    const back = (ref: string, amount: number, currency = 'EUR') => told(house, 's1', { kind: 'refunded', ref, of: 'p1', at: thursdayNoon, amount }, { currency })
+    expect(back('r1', 4901).is).toBe('in-vain')
+    expect(back('r2', 3000).is).toBe('counted')
+    expect(back('r3', 1901).is).toBe('in-vain')
+    expect(back('r4', 100, 'JPY')).toMatchObject({ is: 'in-vain', problem: 'This order is in EUR, not in JPY.' })
+    expect(bought(house, 'x@example.com')[0]).toMatchObject({ refunded: 3000, overAt: null })
+  })
+
+  it('a forged, a changed or an old webhook is not looked at', async () => {
+    const { house } = await shop()
+    const { receiveWebhook } = await import('#usecases/offers/tell')
+    const { writeTelling } = await import('#core/offers/telling')
+    const body = writeTelling({ order: 's1', told: paid(), currency: 'EUR', sale })
+    const good = house.webhooks.sign({ id: 'w', at: Date.now(), body })
+    for (const [headers, text] of [
+      [{ ...good, 'webhook-signature': `v1,${Buffer.alloc(32).toString('base64')}` }, body],
+      [good, body.replace('4900', '1')],
+      [house.webhooks.sign({ id: 'w', at: Date.now() - 6 * 60_000, body }), body],
+      [{}, body],
+    ] as const) expect(receiveWebhook(house, headers, text).is).toBe('not-signed')
+    expect(findPersonByKey(house.db, 'x@example.com')).toBeUndefined()
+    expect(toldInVain(house.db, 10)).toEqual([])
+  })
+})
+
+describe('money going back', () => {
+  it('in part leaves everything; as a whole takes the tag and the course away', async () => {
+    const setting = await furnish(openHouse())
+    const { house, listId, interestId, courseId } = setting
+    await openShop(setting, { gives: gives({ listIds: [listId], tagIds: [interestId], courseId }) })
+    const { id, personId } = await buy(house, 'ana@example.com')
+    const [payment] = paymentsOfPurchase(house.db, id)
+    await giveBack(house, { purchaseId: id, paymentId: payment!.id, amount: 1000 })
+    expect(hasTag(house.db, interestId, personId)).toBe(true)
+    expect(await problemOf(giveBack(house, { purchaseId: id, paymentId: payment!.id, amount: 3901 }))).toBe('amount')
+    await giveBack(house, { purchaseId: id, paymentId: payment!.id, amount: 3900 })
+    expect(hasTag(house.db, interestId, personId)).toBe(false)
+    expect(openEnrolmentsOfPerson(house.db, personId)).toEqual([])
+    expect(membership(house.db, listId, personId)).toBe('joined')
+    expect(kindsOf(house, 'ana@example.com').filter(kind => kind === 'refunded')).toHaveLength(2)
+    const page = buyerView(house, house.signer.sign('buyer', String(id)), '/b/x')
+    expect(page.owned[0]).toMatchObject({ isOver: true, file: null })
+  })
+
+  it('of one purchase leaves what a second one of the same gives', async () => {
+    const setting = await furnish(openHouse())
+    const { house, listId, interestId } = setting
+    await openShop(setting, { gives: gives({ listIds: [listId], tagIds: [interestId] }) })
+    const first = await buy(house, 'ana@example.com')
+    await buy(house, 'ana@example.com')
+    await giveBack(house, { purchaseId: first.id, paymentId: paymentsOfPurchase(house.db, first.id)[0]!.id, amount: 4900 })
+    expect(hasTag(house.db, interestId, first.personId)).toBe(true)
+  })
+})
+
+describe('a price paid again and again', () => {
+  const monthly = { price: { currency: 'EUR', amount: 900, paying: 'monthly' as const, parts: 1 } }
+
+  it('is paid each month at its hour, with a receipt each, until it is ended; then it is theirs to the end of what is paid', async () => {
+    const { house } = await shop(monthly)
+    const { id } = await buy(house, 'ana@example.com')
+    await moveTo(house, Date.UTC(2027, 1, 1))
+    expect(paymentsOfPurchase(house.db, id).map(({ at, receiptYear, receiptN }) => [new Date(at).toISOString(), receiptYear, receiptN])).toEqual([
+      ['2026-11-26T12:00:00.000Z', 2026, 1], ['2026-12-26T12:00:00.000Z', 2026, 2], ['2027-01-26T12:00:00.000Z', 2027, 1],
+    ])
+    await endPurchase(house, id)
+    await moveTo(house, Date.UTC(2027, 1, 26, 12) - 1)
+    expect(findPurchase(house.db, id)!.overAt).toBeNull()
+    await moveTo(house, Date.UTC(2027, 5, 1))
+    expect(findPurchase(house.db, id)).toMatchObject({ paid: 2700, overAt: Date.UTC(2027, 1, 26, 12) })
+    expect(kindsOf(house, 'ana@example.com').filter(kind => ['renewed', 'ending-asked', 'purchase-ended'].includes(kind))).toEqual(['renewed', 'renewed', 'ending-asked', 'purchase-ended'])
+    expect(await problemOf(endPurchase(house, id))).toMatch(/^now/)
+    expect(mailboxOf(house).filter(({ subject }) => subject === 'Your receipt')).toHaveLength(3)
+  })
+
+  it('in parts is theirs once all are paid, and a refused part is told', async () => {
+    const { house } = await shop({ price: { currency: 'EUR', amount: 10_000, paying: 'parts', parts: 3 } })
+    const { id } = await buy(house, 'ana@example.com')
+    const { id: refused } = await buy(house, 'rui@example.com', { card: 'works-once' })
+    await moveTo(house, Date.UTC(2027, 5, 1))
+    expect(paymentsOfPurchase(house.db, id).map(({ amount }) => amount)).toEqual([3334, 3333, 3333])
+    expect(findPurchase(house.db, id)).toMatchObject({ paid: 10_000, paidUntilAt: null, overAt: null })
+    expect(findPurchase(house.db, refused)).toMatchObject({ paid: 3334, refusedAt: Date.UTC(2026, 11, 26, 12) })
+  })
+
+  it('comes to the same by one move of the clock as by many', async () => {
+    const stories = await Promise.all([[120 * DAY], Array.from({ length: 120 }, (_, n) => (n + 1) * DAY)].map(async (moves) => {
+      const { house } = await shop(monthly)
+      await buy(house, 'ana@example.com', { card: 'disputed' })
+      await buy(house, 'rui@example.com', { card: 'works-once' })
+      await press(house, 'eva@example.com')
+      for (const move of moves) await moveTo(house, thursdayNoon + move)
+      const { wholeStory } = await import('#data/events')
+      return wholeStory(house.db)
+    }))
+    expect(stories[1]).toEqual(stories[0])
+    expect(stories[0]!.filter(({ kind }) => kind === 'renewed')).toHaveLength(4)
+    expect(stories[0]!.filter(({ kind }) => kind === 'disputed')).toHaveLength(1)
+  })
+})
+
+async function furnishSecond(house: Workshop, listId: number): Promise<{ courseId: number }> {
+  const { createCourse, saveCourse } = await import('#usecases/courses/save')
+  const { startCourse } = await import('#usecases/courses/publish')
+  const { step } = await import('./workshop')
+  const courseId = createCourse(house, 'The first stitches', 'one')
+  saveCourse(house, courseId, 'The first stitches', { listId, wayInTagIds: [], again: 'once', steps: [step('s', { kind: 'elapsed', count: 9, unit: 'days', from: 'joining' })] })
+  await startCourse(house, courseId, 'none')
+  return { courseId }
+}
+
+async function openSecond(house: Workshop): Promise<number> {
+  const { createOffer } = await import('#usecases/offers/save')
+  return createOffer(house, 'Paper Sampler')
+}

@@ -1,0 +1,51 @@
+/** A workshop that sells: an offer, published, and people who buy it at the payment stand-in. */
+import type { CouponInput } from '#core/offers/coupon'
+import { newOffer, type OfferContent } from '#core/offers/offer'
+import type { Told } from '#core/offers/purchase'
+import { writeTelling, type Sale } from '#core/offers/telling'
+import { findPersonByKey } from '#data/people'
+import { findPurchaseOfOrder, purchasesOfPerson, type PurchaseRow } from '#data/purchases'
+import { saveCoupon } from '#usecases/offers/coupons'
+import { startCheckout } from '#usecases/offers/checkout'
+import { createOffer, publishOffer, saveOffer } from '#usecases/offers/save'
+import { receiveWebhook, type TellOutcome } from '#usecases/offers/tell'
+import type { PracticeCard } from '#runtime/payments'
+import type { Setting, Workshop } from './workshop'
+
+export interface Shop extends Setting { offerId: number }
+
+/** €49.00 once, unless said otherwise; buying gives the list. */
+export async function openShop(setting: Setting, content: Partial<OfferContent> = {}): Promise<Shop> {
+  const { house, listId } = setting
+  const offerId = createOffer(house, 'Long-Stitch Journals')
+  const base = newOffer('Long-Stitch Journals')
+  const draft = { ...base, price: { currency: 'EUR', amount: 4900, paying: 'once' as const, parts: 1 }, ...content }
+  saveOffer(house, offerId, { name: 'Long-Stitch Journals', slug: 'long-stitch', draft: { ...draft, gives: { ...base.gives, listIds: [listId], ...content.gives } } })
+  await publishOffer(house, offerId)
+  return { ...setting, offerId }
+}
+
+export const coupon = (house: Workshop, offerId: number, more: Partial<CouponInput> = {}): number =>
+  saveCoupon(house, offerId, null, { code: 'EARLY', cut: { kind: 'percent', hundredths: 3000 }, fromAt: null, untilAt: null, uses: null, lasts: 'every', ...more })
+
+/** Presses the button; returns the key of the order. */
+export async function press(house: Workshop, email: string, more: { code?: string, firstName?: string } = {}): Promise<string> {
+  const { url } = await startCheckout(house, { slug: 'long-stitch', email, firstName: '', code: '', zone: '', ip: '192.0.2.9', ...more })
+  return house.signer.read('pay', url.slice(url.lastIndexOf('/') + 1))!
+}
+
+export async function buy(house: Workshop, email: string, { card = 'works', ...more }: { code?: string, firstName?: string, card?: PracticeCard } = {}): Promise<PurchaseRow> {
+  const order = await press(house, email, more)
+  await house.standin.pay(order, card)
+  return findPurchaseOfOrder(house.db, order)!
+}
+
+export const bought = (house: Workshop, email: string): PurchaseRow[] => purchasesOfPerson(house.db, findPersonByKey(house.db, email)!.id)
+
+let webhooks = 0
+
+/** As a payment service would tell it, over a signed webhook. */
+export function told(house: Workshop, order: string, told: Told, { sale = null, currency = 'EUR', id = `w${++webhooks}` }: { sale?: Sale | null, currency?: string, id?: string } = {}): TellOutcome {
+  const body = writeTelling({ order, told, currency: 'amount' in told ? currency : null, sale })
+  return receiveWebhook(house, house.webhooks.sign({ id, at: Date.now(), body }), body)
+}

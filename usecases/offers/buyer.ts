@@ -1,0 +1,92 @@
+/** A buyer's own page: what they have, its files and receipts, and ending it. */
+import { onDay, type OwnedView } from '#core/offers/render'
+import { sayReceiptNumber, type Receipt } from '#core/offers/receipt'
+import { sayPrice } from '#core/offers/say'
+import { isRenewed } from '#core/offers/price'
+import { sayMoney } from '#core/money/money'
+import type { ZoneName } from '#core/time/zone'
+import { readTogether, type Database } from '#data/connection'
+import { contentOfFile, findFile, type FileRow } from '#data/files'
+import { findOffer } from '#data/offers'
+import { findPerson } from '#data/people'
+import { findPayment, findPurchase, paymentsOfPurchase, purchasesOfPerson, type PurchaseRow } from '#data/purchases'
+import { workspaceOf } from '#data/workspace'
+import type { House } from '../house'
+import { contentOfPurchase } from '../inner/purchases'
+import { receiptOf } from '../inner/receipts'
+import { NotThere } from '../problem'
+import { endPurchase } from './end'
+
+/** Whose page a signed address opens. Throws {@link NotThere} for what is not ours, and once they were erased. */
+function buyerOf({ db, signer }: House, token: string): { personId: number, firstName: string } {
+  const what = signer.read('buyer', token)
+  const purchase = what === null ? undefined : findPurchase(db, Number(what))
+  const person = purchase && findPerson(db, purchase.personId)
+  if (!person) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in your receipt.')
+  return { personId: person.id, firstName: person.firstName }
+}
+
+/** `at`: the path of their page, without a slash at the end. */
+export function buyerView(house: House, token: string, at: string): { name: string, owned: OwnedView[] } {
+  const { db } = house
+  return readTogether(db, () => {
+    const { personId, firstName } = buyerOf(house, token)
+    const { zone } = workspaceOf(db)
+    return { name: firstName, owned: purchasesOfPerson(db, personId).map(purchase => ownedView(db, purchase, zone, at)) }
+  })
+}
+
+function ownedView(db: Database, purchase: PurchaseRow, zone: ZoneName, at: string): OwnedView {
+  const { gives } = contentOfPurchase(db, purchase)
+  const file = gives.fileId === null || purchase.overAt !== null ? undefined : findFile(db, gives.fileId)
+  const canEnd = purchase.overAt === null && purchase.endedAt === null && purchase.paidUntilAt !== null && (isRenewed(purchase.price) || purchase.price.paying === 'parts')
+  return {
+    title: findOffer(db, purchase.offerId)!.name, isOver: purchase.overAt !== null, says: saidToBuyer(purchase, zone),
+    file: file ? { url: `${at}/file/${purchase.id}`, name: file.name } : null,
+    receipts: paymentsOfPurchase(db, purchase.id).map(payment => ({
+      url: `${at}/receipt/${payment.id}`,
+      words: `${payment.receiptYear === null ? 'Payment' : `Receipt ${sayReceiptNumber(payment.receiptYear, payment.receiptN!)}`} ${onDay(payment.at, zone)}: ${sayMoney({ amount: payment.amount, currency: purchase.currency })}${payment.refunded > 0 ? `, of which ${sayMoney({ amount: payment.refunded, currency: purchase.currency })} went back` : ''}`,
+    })),
+    end: canEnd ? { action: `${at}/end/${purchase.id}`, words: `No further payment is taken. What you have paid for stays yours until ${onDay(purchase.paidUntilAt!, zone).slice(3)}.` } : null,
+  }
+}
+
+/** How a purchase stands, a sentence each. */
+export function saidToBuyer({ price, laterPrice, currency, boughtAt, paidUntilAt, endedAt, overAt, refusedAt, refunded, paid }: PurchaseRow, zone: ZoneName): string[] {
+  const bought = `Bought ${onDay(boughtAt, zone)} for ${sayPrice(price)}.`
+  if (overAt !== null) return [bought, refunded > 0 && refunded === paid ? `All of it, ${sayMoney({ amount: refunded, currency })}, went back to you: it is not yours any more.` : `It ended ${onDay(overAt, zone)}.`]
+  const back = refunded > 0 ? [`${sayMoney({ amount: refunded, currency })} went back to you.`] : []
+  const refused = refusedAt === null ? [] : [`A payment was refused ${onDay(refusedAt, zone)}.`]
+  if (paidUntilAt === null) return [bought, ...back, ...refused]
+  const next = endedAt !== null
+    ? `Ended: it stays yours until ${onDay(paidUntilAt, zone).slice(3)}.`
+    : laterPrice ? `It renews ${onDay(paidUntilAt, zone)} for ${sayMoney(laterPrice)}.` : `The next payment is due ${onDay(paidUntilAt, zone)}.`
+  return [bought, ...back, ...refused, next]
+}
+
+/** One of theirs, or {@link NotThere}. */
+function theirs(house: House, token: string, purchaseId: number): PurchaseRow {
+  const { personId } = buyerOf(house, token)
+  const purchase = findPurchase(house.db, purchaseId)
+  if (purchase?.personId !== personId) throw new NotThere('There is nothing at this address.')
+  return purchase
+}
+
+export function buyersFile(house: House, token: string, purchaseId: number): FileRow & { content: Uint8Array } {
+  const purchase = theirs(house, token, purchaseId)
+  const { fileId } = contentOfPurchase(house.db, purchase).gives
+  const file = fileId === null || purchase.overAt !== null ? undefined : findFile(house.db, fileId)
+  if (!file) throw new NotThere('There is no file here, or it is not yours any more.')
+  return { ...file, content: contentOfFile(house.db, file.id) }
+}
+
+export function buyersReceipt(house: House, token: string, paymentId: number): Receipt {
+  const payment = findPayment(house.db, paymentId)
+  if (!payment) throw new NotThere('There is no receipt here.')
+  theirs(house, token, payment.purchaseId)
+  return receiptOf(house.db, paymentId)
+}
+
+export async function buyerEnds(house: House, token: string, purchaseId: number): Promise<void> {
+  await endPurchase(house, theirs(house, token, purchaseId).id)
+}

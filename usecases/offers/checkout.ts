@@ -1,0 +1,161 @@
+/** Somebody presses the button of an offer's page: they go to pay, or wait to hear of it. */
+import { checkAddress, tidyName } from '#core/people/address'
+import { oddVerdict } from '#core/people/oddAddress'
+import { couponProblem, pricesWith, type Coupon } from '#core/offers/coupon'
+import { KEPT_FOR, standingOf } from '#core/offers/offer'
+import { sayCut, sayStanding } from '#core/offers/say'
+import { CheckoutProblem, type OrderToPay } from '#core/ports'
+import { NO_TOUCH, type Touch } from '#core/page/touch'
+import { HOUR, isZone, type Instant } from '#core/time/zone'
+import { write } from '#data/connection'
+import type { Database } from '#data/connection'
+import { insertConsent } from '#data/consents'
+import { appendEvent } from '#data/events'
+import { couponByCode, findOfferVersion, findPublishedOffer, type PublishedOffer } from '#data/offers'
+import { findPersonByKey, insertPerson } from '#data/people'
+import { checkoutsToAbandon, couponUses, endCheckout, findCheckout, insertCheckout, letGo, placesTaken, replaceCheckouts } from '#data/purchases'
+import { touchIdOf } from '#data/sources'
+import { oddAddressRule, workspaceOf } from '#data/workspace'
+import type { House } from '../house'
+import { changeStatus, giveTag, joinList } from '../inner/marks'
+import { originOf } from '../inner/purchases'
+import { endPause } from '../inner/pauses'
+import { InputProblem, NotNow, NotThere, type FieldProblem } from '../problem'
+
+export interface Pressed {
+  slug: string
+  email: string
+  firstName: string
+  /** The address that the visitor has said once more is meant, though it looks like nobody's. */
+  meant?: string
+  code: string
+  zone: string
+  ip: string | null
+  touch?: Touch
+}
+
+/**
+ * Judged at one instant, with places and uses counted in the same immediate
+ * transaction: of many who press at once only so many go on as there are
+ * places. What is pressed for is kept for half an hour. Nobody is mailed for
+ * having gone to pay; who is new stays `pending` until they have paid. Throws
+ * an {@link InputProblem} for bad fields, and {@link NotNow} if it cannot be bought now.
+ */
+export async function startCheckout(house: House, typed: Pressed): Promise<{ url: string }> {
+  const { db, checkout } = house
+  if (!checkout) throw new NotNow('Nothing can be paid here at the moment. Please come back a little later.')
+  const order = write(db, () => keepOrder(house, typed))
+  house.wake()
+  try {
+    return await checkout.open(order)
+  }
+  catch (error) {
+    write(db, () => letGo(db, findCheckout(db, order.order)!.id, house.clock.now()))
+    if (error instanceof CheckoutProblem) throw new NotNow('The payment service cannot be reached at the moment. Nothing was bought; please press the button again a little later.')
+    throw error
+  }
+}
+
+function keepOrder(house: House, typed: Pressed): OrderToPay {
+  const { db, signer, baseUrl } = house
+  const offer = publishedOffer(db, typed.slug)
+  const at = house.clock.now()
+  const { content } = offer
+  const { zone } = workspaceOf(db)
+  const standing = standingOf(content, at, placesTaken(db, offer.id, at))
+  if (standing.is !== 'open') throw new NotNow(`${sayStanding(standing, zone)}. Nothing was bought.`)
+  const who = readWho(house, typed, content.form.firstName)
+  const { coupon, problem } = readCode(db, offer, typed.code, at)
+  if (problem) who.problems.push({ field: 'code', problem })
+  if (!who.ok || who.problems.length > 0) throw new InputProblem(who.problems)
+
+  const { personId, person } = personFor(house, who, `offer:${offer.slug}`, at)
+  replaceCheckouts(db, { personId, offerId: offer.id }, at)
+  const prices = pricesWith(content.price, coupon)
+  const eventId = appendEvent(db, 'checkout-started', at, { personId, offerId: offer.id }, { address: person.address, ...typed.ip && { ip: typed.ip } })
+  const keepsUntilAt = at + KEPT_FOR
+  const orderKey = `o${eventId}-${signer.digest(`order ${eventId}`).slice(0, 16)}`
+  insertCheckout(db, {
+    orderKey, offerId: offer.id, offerVersionId: offer.versionId, personId, couponId: coupon?.id ?? null, firstPrice: prices.first, laterPrice: prices.later, touchId: touchIdOf(db, typed.touch ?? NO_TOUCH),
+    answers: { firstName: who.firstName, zone: who.zone, ip: typed.ip, consent: content.form.consentWording }, startedAt: at, keepsUntilAt, abandonedDueAt: at + content.abandonedAfterHours * HOUR, eventId,
+  })
+  return {
+    order: orderKey, title: offer.name,
+    lines: [{ words: offer.name, amount: content.price.amount }, ...coupon ? [{ words: `${coupon.code}: ${sayCut(coupon, content.price)}`, amount: prices.first.amount - content.price.amount }] : []],
+    firstPrice: prices.first, laterPrice: prices.later, email: person.address, firstName: who.firstName, zone, until: keepsUntilAt,
+    doneUrl: `${baseUrl}/s/${offer.slug}/thanks`, backUrl: `${baseUrl}/s/${offer.slug}`,
+  }
+}
+
+/** What a code comes to now: nothing typed is no coupon and no problem. */
+export function readCode(db: Database, offer: Pick<PublishedOffer, 'id'>, code: string, now: Instant): { coupon: Coupon | null, problem: string | null } {
+  if (code.trim() === '') return { coupon: null, problem: null }
+  const coupon = couponByCode(db, offer.id, code)
+  const problem = couponProblem(coupon, { offerId: offer.id, now, used: coupon ? couponUses(db, coupon.id, now) : 0 })
+  return { coupon: problem === null ? coupon! : null, problem }
+}
+
+/** Somebody wants to hear when it can be bought. They opt in by it, as on any page that asks nobody to confirm. */
+export function waitForOffer(house: House, typed: Pressed): void {
+  const { db } = house
+  write(db, () => {
+    const offer = publishedOffer(db, typed.slug)
+    const { waiting } = offer.content
+    const at = house.clock.now()
+    if (!waiting || standingOf(offer.content, at, placesTaken(db, offer.id, at)).is === 'open') throw new NotNow('This can be bought now: there is nothing to wait for.')
+    const who = readWho(house, typed, offer.content.form.firstName)
+    if (!who.ok) throw new InputProblem(who.problems)
+    const { personId, person } = personFor(house, who, `offer:${offer.slug}`, at)
+    const causeId = appendEvent(db, 'waits-for-offer', at, { personId, offerId: offer.id }, { address: person.address, ...typed.ip && { ip: typed.ip } })
+    insertConsent(db, { personId, eventId: causeId, pageVersionId: null, origin: originOf(offer), wording: waiting.consentWording, at, confirmedAt: null, ip: typed.ip, zone: who.zone })
+    const cause = { at, causeId, ownAct: true }
+    changeStatus(db, personId, 'opted-in', cause)
+    endPause(db, personId, at, causeId, 'own-choice')
+    for (const listId of waiting.listIds) joinList(db, personId, listId, cause)
+    for (const tagId of waiting.tagIds) giveTag(db, personId, tagId, cause)
+  })
+  house.wake()
+}
+
+/** Who has gone to pay and did not within the offer's hours has given it up. Returns how many. */
+export function abandonDueCheckouts(house: House, at: Instant): number {
+  const { db } = house
+  return write(db, () => {
+    const rows = checkoutsToAbandon(db, at, 200)
+    for (const row of rows) {
+      endCheckout(db, row.id, 'abandoned')
+      appendEvent(db, 'checkout-abandoned', row.abandonedDueAt!, { personId: row.personId, offerId: row.offerId, causeId: row.eventId })
+    }
+    return rows.length
+  })
+}
+
+export function publishedOffer(db: Database, slug: string): PublishedOffer {
+  const offer = findPublishedOffer(db, slug)
+  if (!offer) throw new NotThere('There is no offer at this address. Perhaps it was taken down, or a letter is missing.')
+  return offer
+}
+
+export const offerOfCheckout = (db: Database, versionId: number): PublishedOffer => findOfferVersion(db, versionId)!
+
+type Who = { problems: FieldProblem[], firstName: string, zone: string | null } & ({ ok: true, address: { shown: string, key: string } } | { ok: false })
+
+function readWho(house: House, typed: Pressed, asksFirstName: 'no' | 'may' | 'must'): Who {
+  const checked = checkAddress(typed.email)
+  const firstName = tidyName(typed.firstName)
+  const problems: FieldProblem[] = []
+  if (asksFirstName === 'must' && firstName === '') problems.push({ field: 'firstName', problem: 'Type your first name.' })
+  if (!checked.ok) problems.push({ field: 'email', problem: checked.problem })
+  const odd = checked.ok ? oddVerdict(checked.address.key, oddAddressRule(house.db), house.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1))) : null
+  if (odd && (odd.way === 'refuse' || typed.meant !== typed.email)) problems.push({ field: odd.way === 'warn' ? 'email-meant' : 'email', problem: odd.problem })
+  const rest = { problems, firstName, zone: isZone(typed.zone) ? typed.zone : null }
+  return checked.ok && problems.length === 0 ? { ok: true, address: checked.address, ...rest } : { ok: false, ...rest }
+}
+
+function personFor({ db }: House, who: Who & { ok: true }, source: string, at: Instant) {
+  const known = findPersonByKey(db, who.address.key)
+  const personId = known?.id ?? insertPerson(db, {
+    address: who.address.shown, addressKey: who.address.key, firstName: who.firstName, status: 'pending', zone: who.zone, country: null, source, createdAt: at,
+  })
+  return { personId, person: known ?? { address: who.address.shown } }
+}

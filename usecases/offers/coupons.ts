@@ -1,0 +1,46 @@
+/** Coupons of an offer. They count at once, and from then on: what somebody has bought or is just paying for keeps its price. */
+import { codeKey, type CouponInput } from '#core/offers/coupon'
+import { MOST_AMOUNT } from '#core/money/money'
+import { isRenewed } from '#core/offers/price'
+import { write } from '#data/connection'
+import type { Database } from '#data/connection'
+import { couponByCode, couponsOf, endCoupon, findCoupon, insertCoupon, updateCoupon } from '#data/offers'
+import type { House } from '../house'
+import { InputProblem, NotThere, type FieldProblem } from '../problem'
+import { offerOf } from './save'
+
+/** Null makes a new one. */
+export function saveCoupon({ db, clock }: House, offerId: number, id: number | null, input: CouponInput): number {
+  const coupon = { ...input, code: input.code.trim() }
+  return write(db, () => {
+    const { draft } = offerOf(db, offerId)
+    const problems: FieldProblem[] = []
+    const want = (is: boolean, field: string, problem: string) => {
+      if (!is) problems.push({ field, problem })
+    }
+    want(/^[\p{L}\p{N}_-]{2,40}$/u.test(codeKey(coupon.code)), 'code', 'A code is 2 to 40 letters and digits, like EARLY.')
+    const other = couponByCode(db, offerId, coupon.code)
+    want(!other || other.offerId !== offerId || other.id === id, 'code', 'This offer has that code already.')
+    if (coupon.cut.kind === 'percent') want(coupon.cut.hundredths >= 1 && coupon.cut.hundredths <= 10_000, 'cut', 'From 0.01 to 100 percent.')
+    else want(coupon.cut.amount >= 1 && coupon.cut.amount <= MOST_AMOUNT, 'cut', 'An amount above nothing.')
+    want(coupon.fromAt === null || coupon.untilAt === null || coupon.fromAt < coupon.untilAt, 'untilAt', 'It would end before it begins.')
+    want(coupon.uses === null || coupon.uses >= 1, 'uses', 'At least once, or no limit.')
+    want(coupon.lasts === 'every' || isRenewed(draft.price), 'lasts', 'Only a monthly or yearly price has later payments.')
+    if (problems.length > 0) throw new InputProblem(problems)
+    if (id === null) return insertCoupon(db, offerId, coupon, clock.now())
+    mustBeOf(db, offerId, id)
+    updateCoupon(db, id, coupon)
+    return id
+  })
+}
+
+export function removeCoupon({ db, clock }: House, offerId: number, id: number): void {
+  write(db, () => {
+    mustBeOf(db, offerId, id)
+    endCoupon(db, id, clock.now())
+  })
+}
+
+function mustBeOf(db: Database, offerId: number, id: number): void {
+  if (findCoupon(db, id)?.offerId !== offerId || !couponsOf(db, offerId).some(coupon => coupon.id === id)) throw new NotThere('This coupon is not there any more.')
+}

@@ -1,0 +1,129 @@
+/** Making offers. Saving is private; publishing is an explicit step, and what is bought from then on is what was published. */
+import { picturesOf } from '#core/page/content'
+import { slugOf } from '#core/message/headers'
+import { isCurrency, MOST_AMOUNT } from '#core/money/money'
+import { marksOfOffer, missingForSelling, newOffer, type OfferContent } from '#core/offers/offer'
+import { MOST_PARTS } from '#core/offers/price'
+import { fitsField } from '#core/people/field'
+import { write } from '#data/connection'
+import type { Database } from '#data/connection'
+import { findCourse } from '#data/courses'
+import { appendEvent } from '#data/events'
+import { findField } from '#data/fields'
+import { findFile } from '#data/files'
+import { findList, findTag } from '#data/marks'
+import { findOffer, findOfferBySlug, insertOffer, insertOfferVersion, unpublishOffer, updateOffer, type OfferRow } from '#data/offers'
+import { picturesByIds } from '#data/pictures'
+import { workspaceOf } from '#data/workspace'
+import type { House } from '../house'
+import { mustBe } from '../inner/revision'
+import { keepWording, makeWordings, type Wording } from '../inner/wordings'
+import { InputProblem, NotThere, type FieldProblem } from '../problem'
+
+export interface OfferInput { name: string, slug: string, draft: OfferContent }
+
+const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
+
+/** `from`: an offer of one's own whose draft the new one begins with. */
+export function createOffer(house: House, name: string, from: number | null = null): number {
+  const { db } = house
+  const title = tidy(name)
+  if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the offer a name: buyers see it on their receipt.' }])
+  return write(db, () => {
+    const draft = from === null ? newOffer(title, workspaceOf(db).currency) : offerOf(db, from).draft
+    return insertOffer(db, { name: title, slug: freeSlug(db, slugOf(title)), draft, at: house.clock.now() })
+  })
+}
+
+function freeSlug(db: Database, wanted: string): string {
+  let slug = wanted
+  for (let n = 2; findOfferBySlug(db, slug); n++) slug = `${wanted}-${n}`
+  return slug
+}
+
+/** `seen`: the revision that was edited; see {@link mustBe}. */
+export function saveOffer(house: House, id: number, input: OfferInput, seen: string | null = null): void {
+  const { db } = house
+  write(db, () => {
+    mustBe(house, seen, offerOf(db, id), { name: tidy(input.name), slug: input.slug, draft: input.draft })
+    const problems: FieldProblem[] = []
+    const want = (is: boolean, field: string, problem: string) => {
+      if (!is) problems.push({ field, problem })
+    }
+    want(tidy(input.name) !== '', 'name', 'Give the offer a name: buyers see it on their receipt.')
+    want(/^[a-z0-9]+(-[a-z0-9]+)*$/.test(input.slug), 'slug', `Small letters, digits and single hyphens, like ${slugOf(input.slug || input.name)}.`)
+    const other = findOfferBySlug(db, input.slug)
+    want(!other || other.id === id, 'slug', `The offer “${other?.name}” has this address already.`)
+    problems.push(...problemsOf(db, input.draft))
+    if (problems.length > 0) throw new InputProblem(problems)
+    updateOffer(db, id, { name: tidy(input.name), slug: input.slug, draft: input.draft, at: house.clock.now() })
+  })
+}
+
+function problemsOf(db: Database, draft: OfferContent): FieldProblem[] {
+  const problems: FieldProblem[] = []
+  const want = (is: boolean, field: string, problem: string) => {
+    if (!is) problems.push({ field, problem })
+  }
+  const { price, gives } = draft
+  const { listIds, tagIds } = marksOfOffer(draft)
+  want(isCurrency(price.currency), 'price.currency', 'Choose a currency like EUR.')
+  want(Number.isSafeInteger(price.amount) && price.amount >= 0 && price.amount <= MOST_AMOUNT, 'price.amount', 'A price is a whole number of the smallest unit, not below nothing.')
+  want(price.paying === 'parts' ? price.parts >= 1 && price.parts <= MOST_PARTS : price.parts === 1, 'price.parts', `From 2 to ${MOST_PARTS} payments.`)
+  want(listIds.every(listId => findList(db, listId)), 'listIds', 'One of these lists is not there any more.')
+  want(tagIds.every(tagId => findTag(db, tagId)), 'tagIds', 'One of these tags is not there any more.')
+  want([gives.courseId, ...gives.endsCourseIds].every(courseId => courseId === null || findCourse(db, courseId)), 'courseId', 'One of these courses is not there any more.')
+  want(gives.courseId === null || !gives.endsCourseIds.includes(gives.courseId), 'endsCourseIds', 'It would take people out of the course that it lets them into.')
+  want(gives.fields.every(({ fieldId, value }) => {
+    const field = findField(db, fieldId)
+    return field && fitsField(field, value)
+  }), 'fields', 'A field that buying sets is not there any more, or its value does not fit.')
+  want(gives.renewalFieldId === null || findField(db, gives.renewalFieldId)?.kind === 'date', 'renewalFieldId', 'Choose a field that holds a date.')
+  want(gives.fileId === null || findFile(db, gives.fileId) !== undefined, 'file', 'This file is not there any more.')
+  want(picturesByIds(db, picturesOf(draft)).length === new Set(picturesOf(draft)).size, 'pictures', 'One of the pictures is not there any more.')
+  return problems
+}
+
+/** What keeps the draft from being sold: in the offer itself, in who its mail is from, and in where buyers pay. */
+export function missingOfOffer(house: House, draft: OfferContent): FieldProblem[] {
+  const { senderAddress, postalAddress } = workspaceOf(house.db)
+  return [
+    ...missingForSelling(draft),
+    ...senderAddress === '' || postalAddress.trim() === '' ? [{ field: 'sender', problem: 'Fill in the sender and the postal address in Settings: the receipt is an email and must carry them.' }] : [],
+    ...house.checkout === null ? [{ field: 'checkout', problem: 'Set the payment service in Settings: nobody could pay.' }] : [],
+  ]
+}
+
+/** `seen`: the revision that is to be shown. Shows the draft to the public as a new version, its receipt made. If the draft is changed meanwhile, it begins again with the newer one. */
+export async function publishOffer(house: House, id: number, seen: string | null = null): Promise<{ number: number }> {
+  const { db, composer } = house
+  for (;;) {
+    const offer = offerOf(db, id)
+    mustBe(house, seen, offer)
+    const { draft } = offer
+    const missing = [...missingOfOffer(house, draft), ...problemsOf(db, draft)]
+    if (missing.length > 0) throw new InputProblem(missing)
+    const receipt: Wording = { of: { kind: 'receipt', thingId: id, stepId: 'receipt' }, content: draft.receipt, because: 'bought' }
+    const made = await makeWordings(db, composer, [receipt])
+    const published = write(db, () => {
+      if (JSON.stringify(offerOf(db, id).draft) !== JSON.stringify(draft)) return null
+      const at = house.clock.now()
+      appendEvent(db, 'offer-published', at, { offerId: id })
+      return insertOfferVersion(db, id, draft, keepWording(db, receipt, made, at), at)
+    })
+    if (published) return published
+  }
+}
+
+export function takeOfferDown(house: House, id: number): void {
+  write(house.db, () => {
+    offerOf(house.db, id)
+    unpublishOffer(house.db, id)
+  })
+}
+
+export function offerOf(db: Database, id: number): OfferRow {
+  const offer = findOffer(db, id)
+  if (!offer) throw new NotThere('This offer is not there any more.')
+  return offer
+}

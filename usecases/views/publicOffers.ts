@@ -1,0 +1,26 @@
+/** What the public page of an offer needs to know. */
+import { picturesOf } from '#core/page/content'
+import type { OfferPageView } from '#core/offers/render'
+import { standingOf } from '#core/offers/offer'
+import { couponsOf, type PublishedOffer } from '#data/offers'
+import { picturesByIds } from '#data/pictures'
+import { placesTaken } from '#data/purchases'
+import { workspaceOf } from '#data/workspace'
+import type { House } from '../house'
+import { publishedOffer, readCode } from '../offers/checkout'
+
+export type { PublishedOffer }
+
+export const publishedOfferAt = (house: House, slug: string): PublishedOffer => publishedOffer(house.db, slug)
+
+/** How it stands now, and what a code typed or brought along comes to. A code that does not count is told as a problem. */
+export function drawingOfOffer(house: House, offer: PublishedOffer, code: string): Pick<OfferPageView, 'content' | 'standing' | 'zone' | 'hasCoupons' | 'coupon' | 'code' | 'pictures' | 'now' | 'url'> & { codeProblem: string | null } {
+  const { db } = house
+  const { content, id, slug } = offer
+  const now = house.clock.now()
+  const { coupon, problem } = readCode(db, offer, code, now)
+  return {
+    content, standing: standingOf(content, now, placesTaken(db, id, now)), zone: workspaceOf(db).zone, hasCoupons: couponsOf(db, id).length > 0, coupon, code, codeProblem: problem,
+    pictures: new Map(picturesByIds(db, picturesOf(content)).map(picture => [picture.id, picture])), now, url: `${house.baseUrl}/s/${slug}`,
+  }
+}
