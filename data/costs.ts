@@ -29,14 +29,14 @@ export function removeCost(db: Database, { kind, word }: SourceKey, month: strin
 }
 
 /** What a touch comes down to, as `sourceOf` has it. */
-const KIND = `CASE WHEN t.named <> '' THEN 'named' WHEN t.source <> '' THEN 'utm' WHEN t.referrer <> '' THEN 'site' ELSE 'untold' END`
-const WORD = `CASE WHEN t.named <> '' THEN t.named WHEN t.source <> '' THEN t.source ELSE t.referrer END`
+export const SOURCE_KIND = `CASE WHEN t.named <> '' THEN 'named' WHEN t.source <> '' THEN 'utm' WHEN t.referrer <> '' THEN 'site' ELSE 'untold' END`
+export const SOURCE_WORD = `CASE WHEN t.named <> '' THEN t.named WHEN t.source <> '' THEN t.source ELSE t.referrer END`
 
 export interface VisitsOfSource extends SourceKey { visits: number }
 
 /** Showings of all pages from one day to another, both included. */
 export function visitsBySource(db: Database, first: LocalDate, last: LocalDate): VisitsOfSource[] {
-  return q<VisitsOfSource>(db, `SELECT ${KIND} AS kind, ${WORD} AS word, sum(v.visits) AS visits FROM page_visits v JOIN touches t ON t.id = v.touch_id WHERE v.day BETWEEN ? AND ? GROUP BY 1, 2`).all(first, last)
+  return q<VisitsOfSource>(db, `SELECT ${SOURCE_KIND} AS kind, ${SOURCE_WORD} AS word, sum(v.visits) AS visits FROM page_visits v JOIN touches t ON t.id = v.touch_id WHERE v.day BETWEEN ? AND ? GROUP BY 1, 2`).all(first, last)
 }
 
 export interface PeopleOfSource extends SourceKey { subscribers: number, reading: number }
@@ -48,7 +48,7 @@ export interface PeopleOfSource extends SourceKey { subscribers: number, reading
  */
 export function peopleBySource(db: Database, from: Instant, to: Instant, readSince: Instant): PeopleOfSource[] {
   return q<PeopleOfSource>(db, `
-    SELECT ${KIND} AS kind, ${WORD} AS word, count(*) AS subscribers, count(CASE WHEN p.status = 'active' AND p.read_at >= @readSince THEN 1 END) AS reading
+    SELECT ${SOURCE_KIND} AS kind, ${SOURCE_WORD} AS word, count(*) AS subscribers, count(CASE WHEN p.status = 'active' AND p.read_at >= @readSince THEN 1 END) AS reading
     FROM people p JOIN touches t ON t.id = p.first_touch_id
     WHERE p.gone IS NULL AND p.created_at >= @from AND p.created_at < @to AND p.status <> 'pending' AND p.source LIKE 'page:%' GROUP BY 1, 2`).all({ from, to, readSince })
 }

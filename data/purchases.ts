@@ -1,6 +1,7 @@
 /** Who went to pay, what was told of their orders, and what they bought. */
 import type { Price } from '#core/offers/price'
 import type { Told } from '#core/offers/purchase'
+import type { InVain } from '#core/views/offers'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
@@ -97,8 +98,6 @@ export function insertInVain(db: Database, row: { webhookId: string, orderKey: s
   q(db, `INSERT INTO told_in_vain (webhook_id, order_key, problem, first_at, last_at) VALUES (@webhookId, @orderKey, @problem, @at, @at)
     ON CONFLICT DO UPDATE SET order_key = excluded.order_key, problem = excluded.problem, last_at = excluded.last_at, times = times + 1`).run(row)
 }
-
-export interface InVain { webhookId: string, orderKey: string | null, problem: string, firstAt: Instant, lastAt: Instant, times: number }
 
 /** The latest first. */
 export function toldInVain(db: Database, limit: number): InVain[] {

@@ -11,6 +11,7 @@ import { createCheckoutStandin, type CheckoutStandin, type PracticeBooks, type P
 import type { Keys } from './keys'
 import type { Settings } from './settings'
 
+export { webhookSecretProblem } from '#adapters/webhooks'
 export { PRACTICE_CARDS, type CheckoutStandin, type PracticeCard } from '#standins/checkout'
 
 /** Brings a webhook of the stand-in to its endpoint, from within this process or over the line; throws if it is not taken. */

@@ -4,7 +4,8 @@ import { MOST_AMOUNT } from '#core/money/money'
 import type { CouponInput } from '#core/offers/coupon'
 import { MOST_ABANDONED_HOURS, MOST_PLACES, type OfferContent } from '#core/offers/offer'
 import { MOST_PARTS, PAYINGS } from '#core/offers/price'
-import type { Selling } from '#core/views/offers'
+import { SOURCE_KINDS, type SourceKey } from '#core/page/touch'
+import { SALE_STATES, type SaleState, type Selling } from '#core/views/offers'
 import type { OfferInput } from '#usecases/offers/save'
 import { drawn, gifts, ids, ownMessage, thanks } from './pageSchemas'
 import { id, text } from './schemas'
@@ -42,6 +43,11 @@ export const couponInput = Joi.object<CouponInput>({
     Joi.object({ kind: Joi.valid('amount').required(), amount: Joi.number().integer().min(1).max(MOST_AMOUNT).required() }),
   ).required().messages({ '*': 'From 0.01 to 100 percent, or an amount above nothing.' }),
   fromAt: instant, untilAt: instant, uses: whole(1, MOST_PLACES).allow(null).required(), lasts: Joi.valid('first', 'every').required(),
+})
+
+export const salesQuery = Joi.object<{ days: number, state: SaleState, coupon: number | null, source: SourceKey['kind'] | null, word: string, email: string | null, page: number }>({
+  days: whole(1, 730).default(28), state: Joi.valid(...SALE_STATES).default('bought'), coupon: Joi.number().integer().min(0).allow(null).empty('').default(null),
+  source: Joi.valid(...SOURCE_KINDS, 'elsewhere').allow(null).empty('').default(null), word: text(80).default(''), email: text(100).allow(null).empty('').default(null), page: Joi.number().integer().min(0).max(100_000).default(0),
 })
 
 export const giveBackInput = Joi.object<{ paymentId: number, amount: number }>({ paymentId: id.required(), amount: Joi.number().integer().required() })

@@ -16,7 +16,7 @@ const areas = computed<{ name: string | null, entries: Entry[] }[]>(() => {
   const counts = frame.frame?.counts
   return [
     { name: null, entries: [{ to: '/', name: 'Today' }] },
-    { name: 'Arrive', entries: [{ to: '/pages', name: 'Opt-in pages', count: counts?.pages }] },
+    { name: 'Arrive', entries: [{ to: '/pages', name: 'Opt-in pages', count: counts?.pages }, { to: '/offers', name: 'Offers', count: counts?.offers }] },
     { name: 'Know', entries: [{ to: '/subscribers', name: 'Subscribers', count: counts?.subscribers }, { to: '/segments', name: 'Segments', count: counts?.segments }, { to: '/tags-and-lists', name: 'Tags and lists', count: counts?.tagsAndLists }] },
     {
       name: 'Deliver',

@@ -7,6 +7,8 @@ import { idsToExport } from '#usecases/views/exportPeople'
 import { frameView, railView } from '#usecases/views/frame'
 import { importPlan } from '#usecases/views/importPlan'
 import { listLines, tagLines } from '#usecases/views/listsAndTags'
+import { offerLines } from '#usecases/views/offers'
+import { offerSales } from '#usecases/views/offerSales'
 import { pageResults } from '#usecases/views/pageResults'
 import { pageLines } from '#usecases/views/pages'
 import { sourcesView } from '#usecases/views/sources'
@@ -31,6 +33,8 @@ export const SLOW_VIEWS = {
   tags: tagLines,
   conditionParts,
   sources: sourcesView,
+  offers: offerLines,
+  offerSales,
 } satisfies Record<string, (house: House, input: never) => unknown>
 
 export type SlowView = keyof typeof SLOW_VIEWS

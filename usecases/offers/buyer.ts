@@ -51,15 +51,15 @@ function ownedView(db: Database, purchase: PurchaseRow, zone: ZoneName, at: stri
   }
 }
 
-/** How a purchase stands, a sentence each. */
-export function saidToBuyer({ price, laterPrice, currency, boughtAt, paidUntilAt, endedAt, overAt, refusedAt, refunded, paid }: PurchaseRow, zone: ZoneName): string[] {
+/** How a purchase stands, a sentence each; to its buyer, or to the owner about them. */
+export function saidToBuyer({ price, laterPrice, currency, boughtAt, paidUntilAt, endedAt, overAt, refusedAt, refunded, paid }: PurchaseRow, zone: ZoneName, who: 'you' | 'them' = 'you'): string[] {
   const bought = `Bought ${onDay(boughtAt, zone)} for ${sayPrice(price)}.`
-  if (overAt !== null) return [bought, refunded > 0 && refunded === paid ? `All of it, ${sayMoney({ amount: refunded, currency })}, went back to you: it is not yours any more.` : `It ended ${onDay(overAt, zone)}.`]
-  const back = refunded > 0 ? [`${sayMoney({ amount: refunded, currency })} went back to you.`] : []
+  if (overAt !== null) return [bought, refunded > 0 && refunded === paid ? `All of it, ${sayMoney({ amount: refunded, currency })}, went back to ${who}: it is not ${who === 'you' ? 'yours' : 'theirs'} any more.` : `It ended ${onDay(overAt, zone)}.`]
+  const back = refunded > 0 ? [`${sayMoney({ amount: refunded, currency })} went back to ${who}.`] : []
   const refused = refusedAt === null ? [] : [`A payment was refused ${onDay(refusedAt, zone)}.`]
   if (paidUntilAt === null) return [bought, ...back, ...refused]
   const next = endedAt !== null
-    ? `Ended: it stays yours until ${onDay(paidUntilAt, zone).slice(3)}.`
+    ? `Ended: it stays ${who === 'you' ? 'yours' : 'theirs'} until ${onDay(paidUntilAt, zone).slice(3)}.`
     : laterPrice ? `It renews ${onDay(paidUntilAt, zone)} for ${sayMoney(laterPrice)}.` : `The next payment is due ${onDay(paidUntilAt, zone)}.`
   return [bought, ...back, ...refused, next]
 }

@@ -4,6 +4,7 @@ import { HOUR } from '#core/time/zone'
 import { readTogether } from '#data/connection'
 import { backlog } from '#data/due'
 import { allCourses } from '#data/courses'
+import { offerNames } from '#data/offers'
 import { allPages } from '#data/pages'
 import { countPeople } from '#data/people'
 import { countMarks } from '#data/marks'
@@ -21,6 +22,7 @@ export function frameView(house: House): Omit<FrameView, 'hasLive'> {
       workspace: { name, zone, mode },
       counts: {
         pages: allPages(db).length,
+        offers: offerNames(db).length,
         subscribers: people.pending + people.active + people.resting,
         segments: allSegments(db).length,
         tagsAndLists: countMarks(db),

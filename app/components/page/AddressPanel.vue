@@ -1,13 +1,12 @@
 <script setup lang="ts">
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
-import type { PageContent } from '#core/page/content'
-import { headlineOf } from '#core/page/content'
+import { headlineOf, type Drawn } from '#core/page/content'
 import type { PictureView } from '#core/page/picture'
 import PictureField from './PictureField.vue'
 
 /** What the page is called and where it is found, and what stands where its address is shared. */
-const typed = defineModel<{ name: string, slug: string, draft: PageContent }>({ required: true })
+const typed = defineModel<{ name: string, slug: string, draft: Drawn }>({ required: true })
 defineProps<{ pictures: PictureView[], url: string, wrong: (field: string) => string | undefined }>()
 const emit = defineEmits<{ picture: [picture: PictureView] }>()
 </script>

@@ -1,14 +1,12 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import Button from 'primevue/button'
+import { computed } from 'vue'
 import Checkbox from 'primevue/checkbox'
 import type { PageContent } from '#core/page/content'
 import { newPromised } from '#core/page/promise'
 import { newThanks } from '#core/page/thanks'
 import type { PageView } from '#core/views/pages'
-import { api } from '~/composables/useApi'
-import { useAttempt } from '~/composables/useAttempt'
 import { useParts } from '~/composables/useParts'
+import FileField from '~/components/FileField.vue'
 import MarkPicker from '~/components/MarkPicker.vue'
 import SelectField from '~/components/SelectField.vue'
 import FieldGifts from './FieldGifts.vue'
@@ -16,22 +14,16 @@ import MailEditor from './MailEditor.vue'
 
 /** What somebody gets who opts in, and who was one of ours before. */
 const draft = defineModel<PageContent>({ required: true })
-const props = defineProps<{ view: PageView, lists: { id: number, name: string }[], tags: { id: number, name: string }[], make: (kind: 'lists' | 'tags', name: string) => Promise<number>, wrong: (field: string) => string | undefined }>()
+defineProps<{ view: PageView, lists: { id: number, name: string }[], tags: { id: number, name: string }[], make: (kind: 'lists' | 'tags', name: string) => Promise<number>, wrong: (field: string) => string | undefined }>()
 const parts = useParts()
-const { attempt, busy, problem } = useAttempt()
-const input = ref<HTMLInputElement>()
-const brought = ref<{ id: number, name: string, bytes: number } | null>(null)
-const file = computed(() => [brought.value, props.view.file].find(one => one?.id === draft.value.promised?.fileId))
-const sayBytes = (bytes: number) => bytes < 1000 ? `${bytes} bytes` : bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`
-
-async function bring() {
-  const chosen = input.value?.files?.[0]
-  if (!chosen) return
-  await attempt(async () => {
-    const one = brought.value = await api<{ id: number, name: string, bytes: number }>(`files?name=${encodeURIComponent(chosen.name)}&type=${encodeURIComponent(chosen.type)}`, { method: 'POST', file: chosen })
-    draft.value.promised = draft.value.promised ? { ...draft.value.promised, fileId: one.id } : newPromised(one.id, one.name)
-  })
-  input.value!.value = ''
+const fileId = computed({
+  get: () => draft.value.promised?.fileId ?? null,
+  set: (id: number | null) => {
+    if (draft.value.promised && id !== null) draft.value.promised.fileId = id
+  },
+})
+const promise = ({ id, name }: { id: number, name: string }) => {
+  draft.value.promised ??= newPromised(id, name)
 }
 const knowsThem = computed({
   get: () => draft.value.forKnown !== null,
@@ -57,14 +49,7 @@ const courses = computed(() => [{ value: 0, name: 'none' }, ...parts.value.cours
     <section class="panel panel-body fields" aria-labelledby="the-file">
       <h2 id="the-file">A file for them</h2>
       <p v-if="draft.promised && draft.promised.fileId === null">The page promises one, and its email is written; the file itself is still to be brought.</p>
-      <p v-if="file" class="file"><i class="pi pi-file" aria-hidden="true" /> <strong class="cut">{{ file.name }}</strong> <span class="second">{{ sayBytes(file.bytes) }}</span></p>
-      <p class="acts">
-        <Button size="small" severity="secondary" :label="draft.promised?.fileId ? 'Another file' : 'Bring a file'" icon="pi pi-upload" :loading="busy" @click="input!.click()" />
-        <Button v-if="draft.promised" size="small" severity="secondary" label="No file" @click="draft.promised = null" />
-        <input ref="input" type="file" aria-label="A file for them" hidden @change="bring" />
-      </p>
-      <p v-if="problem || wrong('file')" class="problem" role="alert">{{ problem ? problem.of('file') ?? problem.message : wrong('file') }}</p>
-      <p v-else class="second small">It goes at once{{ draft.confirming.who === 'nobody' ? '' : ', where asked after their yes' }}, by an email of its own, with an address that is theirs alone: each fetch is counted. Up to 25 MB.</p>
+      <FileField v-model="fileId" :known="view.file" label="A file for them" :wrong="wrong('file')" :clearable="draft.promised !== null" @brought="promise" @cleared="draft.promised = null">It goes at once{{ draft.confirming.who === 'nobody' ? '' : ', where asked after their yes' }}, by an email of its own, with an address that is theirs alone: each fetch is counted. Up to 25 MB.</FileField>
       <MailEditor v-if="draft.promised" v-model="draft.promised.mail" because="asked" :list-id="draft.listIds[0] ?? null" :problem="wrong('promised')" />
     </section>
     <section class="panel panel-body fields" aria-label="Who is known already">
@@ -77,8 +62,5 @@ const courses = computed(() => [{ value: 0, name: 'none' }, ...parts.value.cours
 </template>
 
 <style scoped>
-.file { display: flex; gap: 8px; align-items: baseline; }
-.acts { display: flex; gap: 6px; }
-.problem { color: var(--p-porch-brick); }
 .tick { display: flex; align-items: center; gap: 8px; }
 </style>

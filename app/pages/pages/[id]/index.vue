@@ -1,10 +1,8 @@
 <script setup lang="ts">
-import { computed, nextTick, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from '#imports'
 import Button from 'primevue/button'
 import SelectButton from 'primevue/selectbutton'
-import { useConfirm } from 'primevue/useconfirm'
-import { useToast } from 'primevue/usetoast'
 import type { PageContent } from '#core/page/content'
 import type { Mark } from '#core/page/editing'
 import { formHtml } from '#core/page/formHtml'
@@ -14,9 +12,7 @@ import { endingOf } from '#core/page/thanks'
 import { NO_TOUCH } from '#core/page/touch'
 import type { PageView } from '#core/views/pages'
 import { useAddress } from '~/composables/useAddress'
-import { api, ApiProblem } from '~/composables/useApi'
-import { useDraft } from '~/composables/useDraft'
-import { useFresh } from '~/composables/useFresh'
+import { usePublished } from '~/composables/usePublished'
 import { useMarks } from '~/composables/useMarks'
 import { provideParts } from '~/composables/useParts'
 import { useFrame } from '~/stores/frame'
@@ -37,8 +33,6 @@ import YesPanel from '~/components/page/YesPanel.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
-const toast = useToast()
-const confirm = useConfirm()
 const { lists, tags, make } = useMarks()
 const { parts } = provideParts()
 const { values, set } = useAddress({ part: 'page' })
@@ -49,28 +43,20 @@ const PARTS = [{ value: 'page', name: 'The page' }, { value: 'form', name: 'The 
 const PART_OF: Record<string, string> = { form: 'form', listIds: 'gives', promised: 'gives', file: 'gives', confirming: 'yes', thanks: 'after', redirectUrl: 'after', name: 'address', slug: 'address' }
 const partOf = (field: string) => PART_OF[field] ?? (/^[ab]\d/.test(field) ? 'form' : /^r\d/.test(field) ? 'after' : 'page')
 
-const view = ref<PageView | null>(null)
-const typed = ref<{ name: string, slug: string, draft: PageContent } | null>(null)
+const { view, typed, saving, notThere, missing, wrong, publish, takeDown } = usePublished<PageContent, PageView>(`pages/${id}`, {
+  goTo(field) {
+    set({ part: partOf(field) })
+    if (partOf(field) !== 'page') return
+    side.value = 'sections'
+    chosen.value = typed.value!.draft.sections.some(section => section.id === field) ? field : chosen.value
+  },
+  published: 'Visitors now see version N.',
+  takeDown: { header: 'Take this page down', message: 'Visitors will find nothing at its address. Whoever opted in stays as they are. You can publish it again.' },
+})
+const { state, problem } = saving
 /** Those the server told of, and those brought in since. */
 const brought = ref<PictureView[]>([])
 const pictures = computed(() => [...new Map([...view.value?.pictures ?? [], ...brought.value].map(picture => [picture.id, picture])).values()])
-const { problem: notThere } = useFresh(async () => {
-  view.value = await api<PageView>(`pages/${id}`)
-  const { name, slug, draft, revision } = view.value
-  if (typed.value) return
-  typed.value = { name, slug, draft }
-  saving.revision.value = revision
-})
-const saving = useDraft(typed, async (value, ifMatch) => {
-  view.value = await api<PageView>(`pages/${id}`, { method: 'PUT', body: value, ifMatch })
-  return view.value.revision
-})
-const { state, problem, flush } = saving
-
-const asked = ref(false)
-const missing = computed(() => asked.value ? view.value?.missing ?? [] : [])
-/** What is wrong with a field: the server's word at once, what is missing only after publishing was tried. */
-const wrong = (field: string) => problem.value?.of(field) ?? problem.value?.of(`draft.${field}`) ?? missing.value.find(entry => entry.field === field)?.problem
 
 const chosen = ref<string | null>(null)
 /** The result page that the answers being tried lead to. */
@@ -104,42 +90,6 @@ const seen = computed(() => {
       })
   }
 })
-
-async function publish() {
-  asked.value = true
-  if (!(await flush()) || view.value!.missing.length > 0) {
-    const [first] = view.value!.missing
-    if (!first) return
-    set({ part: partOf(first.field) })
-    if (partOf(first.field) === 'page') {
-      side.value = 'sections'
-      chosen.value = typed.value!.draft.sections.some(section => section.id === first.field) ? first.field : chosen.value
-    }
-    // What is missing may lie below the fold: go there.
-    await nextTick()
-    document.querySelector('.field .problem, .p-invalid')?.closest('.field')?.scrollIntoView({ block: 'center' })
-    return
-  }
-  try {
-    view.value = await api<PageView>(`pages/${id}/publish`, { method: 'POST', ifMatch: saving.revision.value })
-    asked.value = false
-    toast.add({ severity: 'success', summary: 'Published', detail: `Visitors now see version ${view.value.versionNumber}.`, life: 4000 })
-  }
-  catch (error) {
-    if (error instanceof ApiProblem && error.status === 412) saving.changedElsewhere()
-    toast.add({ severity: 'error', summary: 'Not published', detail: error instanceof ApiProblem ? error.message : String(error), life: 8000 })
-  }
-}
-
-function takeDown() {
-  confirm.require({
-    header: 'Take this page down', message: 'Visitors will find nothing at its address. Whoever opted in stays as they are. You can publish it again.',
-    acceptProps: { label: 'Take it down', severity: 'danger' }, rejectProps: { label: 'Leave it', severity: 'secondary' },
-    accept: async () => {
-      view.value = await api<PageView>(`pages/${id}/publish`, { method: 'DELETE' })
-    },
-  })
-}
 </script>
 
 <template>

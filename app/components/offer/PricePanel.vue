@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import Checkbox from 'primevue/checkbox'
+import InputNumber from 'primevue/inputnumber'
+import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
+import SelectButton from 'primevue/selectbutton'
+import { CURRENCIES, sayCurrency, sayMoney } from '#core/money/money'
+import { MOST_ABANDONED_HOURS, MOST_PLACES, newWaiting, type OfferContent } from '#core/offers/offer'
+import { dueAt, isRenewed, MOST_PARTS, paymentsOf, type Paying } from '#core/offers/price'
+import { sayDay, sayZone } from '#core/time/say'
+import type { OfferView } from '#core/views/offers'
+import { useFrame } from '~/stores/frame'
+import InstantField from '~/components/InstantField.vue'
+import MarkPicker from '~/components/MarkPicker.vue'
+import MoneyField from '~/components/MoneyField.vue'
+
+/** What it costs and how it is paid, when it can be bought and by how many, and who waits meanwhile. */
+const draft = defineModel<OfferContent>({ required: true })
+defineProps<{ view: OfferView, lists: { id: number, name: string }[], tags: { id: number, name: string }[], make: (kind: 'lists' | 'tags', name: string) => Promise<number>, wrong: (field: string) => string | undefined }>()
+const frame = useFrame()
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const now = computed(() => frame.rail?.now ?? 0)
+
+const PAYING: { value: Paying, name: string }[] = [{ value: 'once', name: 'Once' }, { value: 'parts', name: 'In parts' }, { value: 'monthly', name: 'Every month' }, { value: 'yearly', name: 'Every year' }]
+const paying = computed({
+  get: () => draft.value.price.paying,
+  set: (value: Paying) => {
+    draft.value.price.paying = value
+    draft.value.price.parts = value === 'parts' ? Math.max(3, draft.value.price.parts) : 1
+    if (!isRenewed({ paying: value })) draft.value.gives.renewalFieldId = null
+  },
+})
+const currencies = CURRENCIES.map(code => ({ value: code, name: `${code}, ${sayCurrency(code)}` }))
+/** What somebody pays who buys at this moment, with the dates. */
+const dates = computed(() => {
+  const { price } = draft.value
+  if (price.amount === 0) return []
+  const say = (amount: number) => sayMoney({ amount, currency: price.currency })
+  if (price.paying === 'once') return [`${say(price.amount)} at once`]
+  const { paying } = price
+  const amounts = isRenewed(price) ? [price.amount, price.amount, price.amount] : paymentsOf(price)
+  const shown = amounts.map((amount, n) => `${say(amount)} ${n === 0 ? 'at once' : sayDay(dueAt(now.value, n, paying, zone.value), zone.value, true)}`)
+  return isRenewed(price) ? [...shown, 'and so on, until it is ended'] : shown
+})
+const limited = computed({
+  get: () => draft.value.places !== null,
+  set: (on: boolean) => {
+    draft.value.places = on ? 12 : null
+  },
+})
+const waits = computed({
+  get: () => draft.value.waiting !== null,
+  set: (on: boolean) => {
+    draft.value.waiting = on ? newWaiting() : null
+  },
+})
+</script>
+
+<template>
+  <div class="stack">
+    <section class="panel panel-body fields" aria-labelledby="price">
+      <h2 id="price">What it costs</h2>
+      <div class="field"><span class="label">It is paid</span><SelectButton v-model="paying" :options="PAYING" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="How it is paid" /></div>
+      <div class="price">
+        <MoneyField v-model="draft.price.amount" input-id="amount" :label="paying === 'parts' ? 'All parts together' : paying === 'once' ? 'Price' : 'Price each time'" :currency="draft.price.currency" :problem="wrong('price.amount')" />
+        <div class="field"><label for="currency">Currency</label><Select v-model="draft.price.currency" input-id="currency" :options="currencies" option-label="name" option-value="value" filter size="small" /></div>
+        <div v-if="paying === 'parts'" class="field"><label for="parts">Payments, one each month</label><InputNumber v-model="draft.price.parts" input-id="parts" :min="2" :max="MOST_PARTS" :allow-empty="false" show-buttons size="small" /><p v-if="wrong('price.parts')" class="problem">{{ wrong('price.parts') }}</p></div>
+      </div>
+      <div v-if="dates.length" class="sample"><span class="small">Who buys now pays</span><ol><li v-for="line in dates" :key="line">{{ line }}</li></ol></div>
+    </section>
+    <section class="panel panel-body fields" aria-labelledby="when">
+      <h2 id="when">When, and how many</h2>
+      <InstantField v-model="draft.opensAt" input-id="opens" label="It opens" none="It can be bought as soon as it is published." />
+      <InstantField v-model="draft.closesAt" input-id="closes" label="It closes" none="It stays open until you take it down." :problem="wrong('closesAt')" />
+      <div class="places"><span class="tick"><Checkbox v-model="limited" input-id="limited" binary /><label for="limited">Places</label></span><template v-if="draft.places !== null"><InputNumber v-model="draft.places" :min="1" :max="MOST_PLACES" :allow-empty="false" aria-label="How many places" size="small" /><span class="second small">{{ view.taken.toLocaleString('en-GB') }} sold or just being paid for. A place is kept for half an hour for who goes to pay.</span></template><span v-else class="second small">Any number can be sold.</span></div>
+      <p class="line">Who goes to pay and has not after <InputNumber v-model="draft.abandonedAfterHours" :min="1" :max="MOST_ABANDONED_HOURS" :allow-empty="false" suffix=" hours" aria-label="Hours until a checkout counts as given up" size="small" /> has given it up.</p>
+      <p class="second small">Opening and closing are judged at the press of the button, by this server’s clock, in {{ sayZone(zone) }}.</p>
+    </section>
+    <section class="panel panel-body fields" aria-labelledby="waiting">
+      <span class="tick"><Checkbox v-model="waits" input-id="waits" binary /><label id="waiting" for="waits"><strong>A waiting list</strong> while it cannot be bought: before it opens, once it is closed, or when all places are taken</label></span>
+      <template v-if="draft.waiting">
+        <div class="field"><label for="waiting-words">They read</label><InputText id="waiting-words" v-model="draft.waiting.words" maxlength="300" /></div>
+        <div class="fields two">
+          <div class="field"><label for="waiting-button">The button says</label><InputText id="waiting-button" v-model="draft.waiting.buttonLabel" maxlength="80" /></div>
+          <div class="field"><label for="waiting-lists">They join</label><MarkPicker v-model="draft.waiting.listIds" input-id="waiting-lists" what="list" :options="lists" :invalid="!!wrong('waiting')" :make="name => make('lists', name)" /></div>
+        </div>
+        <div class="field"><label for="waiting-tags">They get</label><MarkPicker v-model="draft.waiting.tagIds" input-id="waiting-tags" what="tag" :options="tags" :make="name => make('tags', name)" /></div>
+        <div class="field"><label for="waiting-consent">They agree to</label><InputText id="waiting-consent" v-model="draft.waiting.consentWording" maxlength="1000" /><p v-if="wrong('waiting')" class="problem">{{ wrong('waiting') }}</p></div>
+      </template>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.price { display: grid; grid-template-columns: 200px minmax(0, 260px) 190px; gap: 14px; }
+.sample { background: var(--p-porch-lamp-ground); color: var(--p-porch-lamp-text); border-radius: 6px; padding: 8px 12px; display: grid; gap: 2px; }
+.sample ol { margin: 0; padding: 0; list-style: none; display: flex; flex-wrap: wrap; gap: 2px 18px; font-variant-numeric: tabular-nums; }
+.places, .line { display: flex; align-items: center; gap: 10px; flex-wrap: wrap; min-height: 36px; }
+.tick { display: flex; align-items: center; gap: 8px; }
+.places .tick { min-width: 104px; }
+.line :deep(input), .places :deep(input) { width: 100px; }
+</style>

@@ -1,0 +1,70 @@
+/** Something with a draft that saves itself and is shown to the public by an explicit step: an opt-in page, an offer. */
+import { computed, nextTick, ref, type Ref } from 'vue'
+import { useConfirm } from 'primevue/useconfirm'
+import { useToast } from 'primevue/usetoast'
+import { api, ApiProblem } from './useApi'
+import { useDraft } from './useDraft'
+import { useFresh } from './useFresh'
+
+interface Published<Content> { name: string, slug: string, draft: Content, revision: string, missing: { field: string, problem: string }[], versionNumber: number | null }
+
+/** `goTo` brings what is missing into view, before the screen scrolls to it. `takeDown` says what taking down means. */
+export function usePublished<Content, View extends Published<Content>>(path: string, { goTo, published, takeDown: down }: {
+  goTo(field: string): void
+  published: string
+  takeDown: { header: string, message: string }
+}) {
+  const toast = useToast()
+  const confirm = useConfirm()
+  const view = ref(null) as Ref<View | null>
+  const typed = ref(null) as Ref<{ name: string, slug: string, draft: Content } | null>
+  const { problem: notThere, load } = useFresh(async () => {
+    view.value = await api<View>(path)
+    const { name, slug, draft, revision } = view.value
+    if (typed.value) return
+    typed.value = { name, slug, draft }
+    saving.revision.value = revision
+  })
+  const saving = useDraft(typed, async (value, ifMatch) => {
+    view.value = await api<View>(path, { method: 'PUT', body: value, ifMatch })
+    return view.value.revision
+  })
+
+  const asked = ref(false)
+  const missing = computed(() => asked.value ? view.value?.missing ?? [] : [])
+  /** What is wrong with a field: the server's word at once, what is missing only after publishing was tried. */
+  const wrong = (field: string) => saving.problem.value?.of(field) ?? saving.problem.value?.of(`draft.${field}`) ?? missing.value.find(entry => entry.field === field)?.problem
+
+  async function publish() {
+    asked.value = true
+    if (!(await saving.flush()) || view.value!.missing.length > 0) {
+      const [first] = view.value!.missing
+      if (!first) return
+      goTo(first.field)
+      // What is missing may lie below the fold: go there.
+      await nextTick()
+      document.querySelector('.field .problem, .p-invalid')?.closest('.field')?.scrollIntoView({ block: 'center' })
+      return
+    }
+    try {
+      view.value = await api<View>(`${path}/publish`, { method: 'POST', ifMatch: saving.revision.value })
+      asked.value = false
+      toast.add({ severity: 'success', summary: 'Published', detail: published.replace('N', String(view.value.versionNumber)), life: 4000 })
+    }
+    catch (error) {
+      if (error instanceof ApiProblem && error.status === 412) saving.changedElsewhere()
+      toast.add({ severity: 'error', summary: 'Not published', detail: error instanceof ApiProblem ? error.message : String(error), life: 8000 })
+    }
+  }
+
+  function takeDown() {
+    confirm.require({
+      ...down, acceptProps: { label: 'Take it down', severity: 'danger' }, rejectProps: { label: 'Leave it', severity: 'secondary' },
+      accept: async () => {
+        view.value = await api<View>(`${path}/publish`, { method: 'DELETE' })
+      },
+    })
+  }
+
+  return { view, typed, saving, notThere, load, missing, wrong, publish, takeDown }
+}

@@ -1,0 +1,9 @@
+import { handle, seenRevision } from '#server/http'
+import { offerInput } from '#server/offerSchemas'
+import { saveOffer } from '#usecases/offers/save'
+import { offerView } from '#usecases/views/offers'
+
+export default handle({ body: offerInput }, ({ event, house, id, body }) => {
+  saveOffer(house, id(), body, seenRevision(event))
+  return offerView(house, id())
+})

@@ -1,0 +1,8 @@
+import { handle } from '#server/http'
+import { giveBackInput } from '#server/offerSchemas'
+import { giveBack } from '#usecases/offers/end'
+
+export default handle({ body: giveBackInput }, async ({ house, id, body }) => {
+  await giveBack(house, { purchaseId: id(), ...body })
+  return {}
+})

@@ -1,0 +1,37 @@
+/** How the workspace sells, and what was told of payments in vain. */
+import { isWebAddress } from '#core/page/content'
+import type { Selling, SellingView } from '#core/views/offers'
+import { readTogether, write } from '#data/connection'
+import { forgetInVain, toldInVain } from '#data/purchases'
+import { sellingOf, setSelling } from '#data/selling'
+import type { House } from '../house'
+import { InputProblem, NotThere, type FieldProblem } from '../problem'
+
+const MOST_SHOWN = 50
+
+/** `ownSecret`: what signs where none was typed. */
+export function sellingView(house: House, ownSecret: string): SellingView {
+  const { db } = house
+  return readTogether(db, () => {
+    const selling = sellingOf(db)
+    return { ...selling, endpoint: `${house.baseUrl}/hooks/payments`, ownSecret, inVain: toldInVain(db, MOST_SHOWN) }
+  })
+}
+
+/** `secretProblem` says what is wrong with a secret, or null. */
+export function saveSelling({ db }: House, selling: Selling, secretProblem: (secret: string) => string | null): void {
+  const problems: FieldProblem[] = []
+  const paymentsUrl = selling.paymentsUrl?.trim() || null
+  const paymentsSecret = selling.paymentsSecret.trim()
+  if (paymentsUrl !== null && !isWebAddress(paymentsUrl)) problems.push({ field: 'paymentsUrl', problem: 'The address of the payment service begins with https://' })
+  const wrong = paymentsSecret === '' ? null : secretProblem(paymentsSecret)
+  if (wrong) problems.push({ field: 'paymentsSecret', problem: wrong })
+  if (problems.length > 0) throw new InputProblem(problems)
+  write(db, () => setSelling(db, { ...selling, seller: selling.seller.trim(), taxLine: selling.taxLine.trim(), paymentsUrl, paymentsSecret }))
+}
+
+export function forgetToldInVain({ db }: House, webhookId: string): void {
+  write(db, () => {
+    if (!forgetInVain(db, webhookId)) throw new NotThere('This is not there any more.')
+  })
+}

@@ -1,0 +1,78 @@
+/** What was sold of an offer in a number of days, to whom, and what brought them. */
+import { sayMoney, sumsOf } from '#core/money/money'
+import { saySourceKey, type SourceKey } from '#core/page/touch'
+import { rateOf } from '#core/stats/rate'
+import { sayDay } from '#core/time/say'
+import { addDays, DAY, instantOf, localOf, type ZoneName } from '#core/time/zone'
+import type { SalesPart, SalesQuery, SalesView, SaleRow } from '#core/views/offers'
+import { readTogether, type Database } from '#data/connection'
+import { findCoupon, findOffer } from '#data/offers'
+import { countListed, countSales, emailNamed, listSales, moneyOfSales, offerVisits, partsOfSales, type PartOfSales, type RawSale } from '#data/sales'
+import { sellingOf } from '#data/selling'
+import { workspaceOf } from '#data/workspace'
+import type { House } from '../house'
+import { sourceNames } from '../inner/names'
+import { NotThere } from '../problem'
+
+const PAGE_SIZE = 25
+
+export function offerSales(house: House, query: SalesQuery): SalesView {
+  const { db } = house
+  return readTogether(db, () => {
+    const offer = findOffer(db, query.id)
+    if (!offer) throw new NotThere('This offer is not there any more.')
+    const { zone } = workspaceOf(db)
+    const { clickDays } = sellingOf(db)
+    const last = localOf(house.clock.now(), zone).date
+    const first = addDays(last, 1 - query.days)
+    const stretch = { offerId: offer.id, from: instantOf(first, '00:00', zone), to: instantOf(addDays(last, 1), '00:00', zone), clickMs: clickDays * DAY }
+    const filter = { ...stretch, state: query.state, couponId: query.couponId, sourceKind: query.source?.kind ?? null, sourceWord: query.source?.word ?? null, email: query.email }
+    const { people, ...counts } = countSales(db, stretch)
+    const money = moneyOfSales(db, stretch)
+    const visits = offerVisits(db, offer.id, first, last)
+    const parts = partsOfSales(db, stretch)
+    const nameOf = sourceNames(db)
+    return {
+      id: offer.id, name: offer.name, days: query.days, from: stretch.from, to: stretch.to, clickDays, visits, began: counts.began, counts,
+      // Who was told of from elsewhere never saw the page.
+      rate: rateOf(people <= visits ? people : 0, people <= visits ? visits : 0),
+      paid: money.map(({ currency, paid }) => ({ currency, amount: paid })), refunded: money.filter(({ refunded }) => refunded > 0).map(({ currency, refunded }) => ({ currency, amount: refunded })),
+      byCoupon: gathered(parts.coupon, key => key === '0' ? 'without a coupon' : findCoupon(db, Number(key))?.code ?? 'a coupon that is gone'),
+      bySource: gathered(parts.source, key => saySource(key, nameOf)),
+      byEmail: gathered(parts.email, key => sayEmail(db, key)),
+      rows: listSales(db, filter, PAGE_SIZE, query.page * PAGE_SIZE).map(row => rowOf(db, row, nameOf, zone)), rowCount: countListed(db, filter), pageSize: PAGE_SIZE,
+    }
+  })
+}
+
+/** One line for each key: the same buyer in two currencies is counted in each, and money never added. */
+function gathered(parts: PartOfSales[], say: (key: string) => string): SalesPart[] {
+  return [...new Set(parts.map(({ key }) => key))].map((key) => {
+    const own = parts.filter(part => part.key === key)
+    return { key, says: say(key), buyers: Math.max(...own.map(({ buyers }) => buyers)), money: sumsOf(own) }
+  })
+}
+
+function saySource(key: string, nameOf: (slug: string) => string | undefined): string {
+  const [kind = '', ...words] = key.split(' ')
+  return kind === 'elsewhere' ? 'sold elsewhere' : saySourceKey({ kind: kind as SourceKey['kind'], word: words.join(' ') }, nameOf)
+}
+
+const sayEmail = (db: Database, key: string): string => key === 'none' ? 'no click in an email before' : emailNamed(db, key) ?? 'an email that is gone'
+
+function rowOf(db: Database, row: RawSale, nameOf: (slug: string) => string | undefined, zone: ZoneName): SaleRow {
+  return {
+    purchaseId: row.purchaseId, personId: row.personId, person: row.firstName || row.address || 'somebody who was erased', at: row.at, amount: { amount: row.paid - row.refunded, currency: row.currency }, says: howItStands(row, zone),
+    couponCode: row.couponCode, source: saySource(row.kind === null ? 'elsewhere' : `${row.kind} ${row.word}`, nameOf), email: row.email === null ? null : sayEmail(db, row.email),
+  }
+}
+
+function howItStands(row: RawSale, zone: ZoneName): string {
+  if (row.purchaseId === null) return { open: 'is paying, or has not paid yet', abandoned: 'did not pay in time', bought: 'paid' }[row.state] ?? row.state
+  if (row.refunded > 0 && row.refunded === row.paid) return 'all of it went back'
+  if (row.overAt !== null) return `ended ${sayDay(row.overAt, zone)}`
+  return [
+    row.disputed > 0 && 'the bank asks for the money back', row.refusedAt !== null && 'the last payment was refused', row.refunded > 0 && `${sayMoney({ amount: row.refunded, currency: row.currency })} went back`,
+    row.endedAt !== null && row.paidUntilAt !== null ? `ends ${sayDay(row.paidUntilAt, zone)}` : row.paidUntilAt !== null && `next payment ${sayDay(row.paidUntilAt, zone)}`, row.cameBy !== 'checkout' && 'sold elsewhere',
+  ].filter(Boolean).join(', ') || 'is theirs'
+}

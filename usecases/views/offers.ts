@@ -1,0 +1,64 @@
+/** Offers for their screens. */
+import { sumsOf } from '#core/money/money'
+import { couponProblem } from '#core/offers/coupon'
+import { marksOfOffer, standingOf } from '#core/offers/offer'
+import { sayPrice, sayStanding } from '#core/offers/say'
+import { picturesOf } from '#core/page/content'
+import type { CouponLine, OfferLine, OfferView } from '#core/views/offers'
+import { readTogether } from '#data/connection'
+import { allCourses } from '#data/courses'
+import { findFile } from '#data/files'
+import { allOffers, couponsOf, findOffer, type OfferRow } from '#data/offers'
+import { picturesByIds } from '#data/pictures'
+import { couponUses, placesTaken } from '#data/purchases'
+import { purchasesWith, salesOfOffers } from '#data/sales'
+import { workspaceOf } from '#data/workspace'
+import type { House } from '../house'
+import { revisionOf } from '../inner/revision'
+import { missingOfOffer } from '../offers/save'
+import { NotThere } from '../problem'
+
+function line(house: House, offer: OfferRow, sales: ReturnType<typeof salesOfOffers>): OfferLine {
+  const { db } = house
+  const { id, name, slug, published, draft, versionNumber } = offer
+  const shown = published ?? draft
+  const now = house.clock.now()
+  const standing = standingOf(shown, now, placesTaken(db, id, now))
+  const own = sales.filter(({ offerId }) => offerId === id)
+  return {
+    id, name, slug, url: `${house.baseUrl}/s/${slug}`, status: published ? 'published' : 'draft', hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft), versionNumber,
+    price: shown.price.amount === 0 ? 'no price yet' : sayPrice(shown.price), stands: published ? sayStanding(standing, workspaceOf(db).zone) : 'Draft', standing: standing.is,
+    sold: own.reduce((sum, { sold }) => sum + sold, 0), money: sumsOf(own),
+  }
+}
+
+export const offerLines = (house: House): OfferLine[] => readTogether(house.db, () => {
+  const sales = salesOfOffers(house.db)
+  return allOffers(house.db).map(offer => line(house, offer, sales))
+})
+
+export const offerView = (house: House, id: number): OfferView => readTogether(house.db, () => {
+  const { db } = house
+  const offer = findOffer(db, id)
+  if (!offer) throw new NotThere('This offer is not there any more.')
+  const { draft, published } = offer
+  const now = house.clock.now()
+  const leadsTo = allCourses(db)
+    .filter(course => course.status === 'running' && (course.id === draft.gives.courseId || course.published!.wayInTagIds.some(tagId => marksOfOffer({ gives: draft.gives, waiting: null }).tagIds.includes(tagId))))
+    .map(({ id, name }) => ({ id, name }))
+  const taken = placesTaken(db, id, now)
+  const places = (published ?? draft).places
+  return {
+    ...line(house, offer, salesOfOffers(db)), draft, revision: revisionOf(house, offer), missing: missingOfOffer(house, draft), pictures: picturesByIds(db, picturesOf(draft)),
+    file: draft.gives.fileId === null ? null : findFile(db, draft.gives.fileId) ?? null, coupons: couponLines(house, id), leadsTo, taken, oversold: places === null ? 0 : Math.max(0, taken - places),
+  }
+})
+
+function couponLines({ db, clock }: House, offerId: number): CouponLine[] {
+  const now = clock.now()
+  return couponsOf(db, offerId).map((coupon) => {
+    const all = couponUses(db, coupon.id, now)
+    const used = purchasesWith(db, coupon.id)
+    return { ...coupon, used, kept: all - used, problem: couponProblem(coupon, { offerId, now, used: all }) }
+  })
+}
