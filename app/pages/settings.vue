@@ -9,6 +9,7 @@ import CarrierPanel from '~/components/settings/CarrierPanel.vue'
 import ConsentPanel from '~/components/settings/ConsentPanel.vue'
 import LivePanel from '~/components/settings/LivePanel.vue'
 import OddAddressPanel from '~/components/settings/OddAddressPanel.vue'
+import SellingPanel from '~/components/settings/SellingPanel.vue'
 import WorkspaceForm from '~/components/settings/WorkspaceForm.vue'
 import PageHead from '~/components/PageHead.vue'
 
@@ -34,7 +35,7 @@ async function saved() {
     <div class="columns two">
       <div class="stack">
         <WorkspaceForm :settings="settings" @saved="saved" />
-        <ConsentPanel />
+        <SellingPanel :live="live" :sender-hint="[settings.senderName || settings.name, settings.postalAddress].filter(Boolean).join('\n')" />
         <OddAddressPanel />
         <section class="panel panel-body" aria-labelledby="whole">
           <h2 id="whole">Everything, to keep or to take along</h2>
@@ -43,6 +44,7 @@ async function saved() {
         </section>
       </div>
       <div class="stack">
+        <ConsentPanel />
         <CarrierPanel v-if="live" :settings="settings" @resumed="load" />
         <LivePanel v-else-if="!frame.frame?.hasLive" :smtp-from-environment="settings.smtpFromEnvironment" :saved="times" />
         <section v-else class="panel panel-body fields" aria-label="Live">

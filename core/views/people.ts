@@ -2,6 +2,7 @@
 import type { Condition } from '#core/audience/condition'
 import type { ToldEvent } from '#core/events'
 import type { FieldValue } from '#core/people/field'
+import type { PurchaseOfPerson } from './offers'
 import type { Status } from '#core/people/status'
 import type { Instant } from '#core/time/zone'
 
@@ -73,6 +74,10 @@ export interface SubscriberView {
   tags: { id: number, name: string, colour: string | null, sinceAt: Instant, expiresAt: Instant | null, eventId: number }[]
   fields: { fieldId: number, value: FieldValue }[]
   consents: ToldConsent[]
+  /** The latest first. */
+  purchases: PurchaseOfPerson[]
+  /** Offers they want to hear no more of. */
+  noMore: { offerId: number, name: string, at: Instant }[]
   /** Segments they are in, as last looked at. */
   segments: { id: number, name: string }[]
   needsConsent: boolean

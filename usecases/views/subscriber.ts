@@ -10,6 +10,8 @@ import { fieldsOfPerson } from '#data/fields'
 import { findPerson } from '#data/people'
 import { whoPassedOn } from '#data/pages'
 import { formerAddresses } from '#data/sameness'
+import { offerNames } from '#data/offers'
+import { saidNoMore } from '#data/purchases'
 import { segmentsOfPerson } from '#data/segments'
 import { consentRule } from '#data/workspace'
 import { listsOfPerson, tagsOfPerson } from '#data/marks'
@@ -19,6 +21,7 @@ import type { Database } from '#data/connection'
 import { touchesOfPerson } from '#data/sources'
 import type { House } from '../house'
 import { sourceNames } from '../inner/names'
+import { purchasesView } from './purchases'
 import { NotThere } from '../problem'
 
 export function subscriberView(house: House, id: number): SubscriberView {
@@ -37,6 +40,8 @@ export function subscriberView(house: House, id: number): SubscriberView {
       tags: tagsOfPerson(db, id),
       fields: fieldsOfPerson(db, id),
       consents: consentsOfPerson(db, id),
+      purchases: purchasesView(house, id),
+      noMore: saidNoMore(db, id).map(({ offerId, at }) => ({ offerId, name: offerNames(db).find(offer => offer.id === offerId)!.name, at })),
       segments: segmentsOfPerson(db, id),
       needsConsent: needsConsent(person.country, consentRule(db)),
       courses: enrolmentsOfPerson(db, id).map((row) => {

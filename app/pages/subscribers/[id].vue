@@ -13,6 +13,7 @@ import { useFrame } from '~/stores/frame'
 import FactsPanel from '~/components/subscriber/FactsPanel.vue'
 import PageHead from '~/components/PageHead.vue'
 import SendSign from '~/components/SendSign.vue'
+import PurchasesPanel from '~/components/subscriber/PurchasesPanel.vue'
 import RecordPanel from '~/components/subscriber/RecordPanel.vue'
 import StatusChip from '~/components/StatusChip.vue'
 import WhyPanel from '~/components/subscriber/WhyPanel.vue'
@@ -20,7 +21,7 @@ import WhyPanel from '~/components/subscriber/WhyPanel.vue'
 const id = Number(useRoute().params.id)
 const frame = useFrame()
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
-const { data: view, problem } = useFresh(() => api<SubscriberView>(`subscribers/${id}`))
+const { data: view, problem, load } = useFresh(() => api<SubscriberView>(`subscribers/${id}`))
 
 const COURSE_WORDS = { open: 'inside', finished: 'came to the end', left: 'left' } as const
 const standing = computed(() => {
@@ -68,6 +69,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           </p>
           <p v-if="view.courses.length === 0" class="panel-body second">Has been in none.</p>
         </section>
+        <PurchasesPanel :purchases="view.purchases" :zone="zone" @changed="load" />
         <section class="panel" aria-labelledby="consent">
           <h2 id="consent">Consent</h2>
           <div v-for="consent in view.consents" :key="consent.at" class="row">

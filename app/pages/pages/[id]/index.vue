@@ -19,6 +19,7 @@ import { useFrame } from '~/stores/frame'
 import { saySome } from '~/look/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
+import PartTabs from '~/components/PartTabs.vue'
 import SaveNote from '~/components/SaveNote.vue'
 import AddressPanel from '~/components/page/AddressPanel.vue'
 import AfterPanel from '~/components/page/AfterPanel.vue'
@@ -110,9 +111,7 @@ const seen = computed(() => {
     </PageHead>
 
     <p v-if="missing.length > 0" class="note brick not-yet" role="alert">Not published yet. {{ missing.map(entry => entry.problem).join(' ') }}</p>
-    <nav class="parts" aria-label="Parts of the page">
-      <button v-for="part in PARTS" :key="part.value" type="button" :aria-current="values.part === part.value ? 'page' : undefined" @click="set({ part: part.value })">{{ part.name }}<i v-if="missing.some(({ field }) => partOf(field) === part.value)" class="pi pi-exclamation-circle wanting" role="img" aria-label="something is still missing" /></button>
-    </nav>
+    <PartTabs :parts="PARTS" :chosen="values.part" :wanting="part => missing.some(({ field }) => partOf(field) === part)" label="Parts of the page" @choose="part => set({ part })" />
 
     <div class="columns" :class="side === 'phone' || values.part !== 'page' ? 'with-phone' : 'with-list'">
       <PageCanvas v-if="values.part === 'page'" ref="canvas" v-model="typed.draft" v-model:chosen="chosen" :pictures="pictures" :box="formBox" :shape-of-box="shapeOfForm" />
@@ -138,11 +137,6 @@ const seen = computed(() => {
 .with-phone { grid-template-columns: minmax(0, 1fr) 312px; }
 .not-yet { margin-bottom: 12px; }
 .results { font-weight: 600; align-self: center; }
-.parts { display: flex; gap: 2px; border-bottom: 1px solid var(--p-porch-line); margin-bottom: 12px; flex-wrap: wrap; }
-.parts button { border: 0; background: none; color: var(--p-porch-ink-second); padding: 7px 12px 8px; cursor: pointer; border-bottom: 2px solid transparent; margin-bottom: -1px; }
-.parts button:hover { color: var(--p-porch-ink); }
-.parts button[aria-current] { color: var(--p-porch-ink); font-weight: 600; border-bottom-color: var(--p-porch-door); }
-.wanting { color: var(--p-porch-brick); font-size: 12px; padding-left: 5px; }
 .side { position: sticky; top: 0; display: grid; gap: 10px; align-content: start; max-height: calc(100vh - var(--rail) - 20px); overflow: auto; }
 @media (max-width: 1000px) { .with-list, .with-phone { grid-template-columns: minmax(0, 1fr); } }
 </style>

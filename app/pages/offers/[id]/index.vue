@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRoute } from '#imports'
+import Button from 'primevue/button'
+import SelectButton from 'primevue/selectbutton'
+import { sayMoney } from '#core/money/money'
+import { boxHtml } from '#core/offers/boxHtml'
+import { standingOf, type OfferContent } from '#core/offers/offer'
+import { renderOffer } from '#core/offers/render'
+import { sayStanding } from '#core/offers/say'
+import type { Mark } from '#core/page/editing'
+import type { PictureView } from '#core/page/picture'
+import { renderThanks } from '#core/page/render'
+import { NO_TOUCH } from '#core/page/touch'
+import type { OfferView } from '#core/views/offers'
+import { useAddress } from '~/composables/useAddress'
+import { useMarks } from '~/composables/useMarks'
+import { provideParts } from '~/composables/useParts'
+import { usePublished } from '~/composables/usePublished'
+import { saySome } from '~/look/say'
+import { useFrame } from '~/stores/frame'
+import PageHead from '~/components/PageHead.vue'
+import PartTabs from '~/components/PartTabs.vue'
+import SaveNote from '~/components/SaveNote.vue'
+import AfterPayingPanel from '~/components/offer/AfterPayingPanel.vue'
+import ButtonPanel from '~/components/offer/ButtonPanel.vue'
+import CouponsPanel from '~/components/offer/CouponsPanel.vue'
+import OfferGivesPanel from '~/components/offer/OfferGivesPanel.vue'
+import PricePanel from '~/components/offer/PricePanel.vue'
+import AddressPanel from '~/components/page/AddressPanel.vue'
+import LookPanel from '~/components/page/LookPanel.vue'
+import PageCanvas from '~/components/page/PageCanvas.vue'
+import PhoneView from '~/components/page/PhoneView.vue'
+import SectionList from '~/components/page/SectionList.vue'
+
+const id = Number(useRoute().params.id)
+const frame = useFrame()
+const { lists, tags, make } = useMarks()
+const { parts } = provideParts()
+const { values, set } = useAddress({ part: 'price' })
+
+/** In the order in which they are decided. */
+const PARTS = [{ value: 'price', name: 'Price and dates' }, { value: 'page', name: 'The page' }, { value: 'coupons', name: 'Coupons' }, { value: 'gives', name: 'What it gives' }, { value: 'after', name: 'After paying' }, { value: 'address', name: 'Button and address' }]
+/** Which part shows what is missing in a field; what is not named here is told on the page itself. */
+const PART_OF: Record<string, string> = {
+  'price.amount': 'price', 'price.parts': 'price', 'price.currency': 'price', closesAt: 'price', places: 'price', waiting: 'price', listIds: 'gives', tagIds: 'gives', courseId: 'gives', endsCourseIds: 'gives', fields: 'gives', renewalFieldId: 'gives', file: 'gives',
+  receipt: 'after', thanks: 'after', form: 'address', name: 'address', slug: 'address',
+}
+const partOf = (field: string) => PART_OF[field] ?? 'page'
+
+const { view, typed, saving, notThere, load, missing, wrong, publish, takeDown } = usePublished<OfferContent, OfferView>(`offers/${id}`, {
+  goTo(field) {
+    set({ part: partOf(field) })
+    if (partOf(field) !== 'page') return
+    side.value = 'sections'
+    chosen.value = typed.value!.draft.sections.some(section => section.id === field) ? field : chosen.value
+  },
+  published: 'Buyers now see version N.',
+  takeDown: { header: 'Take this offer down', message: 'Visitors will find nothing at its address, and nobody can buy it. Who bought it keeps what they have, and their own page. You can publish it again.' },
+})
+const { state, problem } = saving
+const brought = ref<PictureView[]>([])
+const pictures = computed(() => [...new Map([...view.value?.pictures ?? [], ...brought.value].map(picture => [picture.id, picture])).values()])
+
+const chosen = ref<string | null>(null)
+const side = ref<'sections' | 'look' | 'phone'>('sections')
+const SIDES = [{ value: 'sections', name: 'Sections' }, { value: 'look', name: 'Look' }, { value: 'phone', name: 'On a phone' }]
+const canvas = ref<InstanceType<typeof PageCanvas>>()
+
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const now = computed(() => frame.rail?.now ?? 0)
+const standing = computed(() => standingOf(typed.value!.draft, now.value, view.value!.taken))
+const boxView = computed(() => ({ content: typed.value!.draft, standing: standing.value, zone: zone.value, hasCoupons: view.value!.coupons.length > 0, coupon: null, code: '', action: '', touch: NO_TOUCH }))
+const box = (mark: Mark) => boxHtml({ ...boxView.value, mark })
+const shapeOfBox = computed(() => {
+  const { price, form, opensAt, closesAt, places } = typed.value!.draft
+  return [price, form.firstName, opensAt, closesAt, places, standing.value, view.value!.coupons.length]
+})
+const face = computed(() => ({ senderName: frame.frame?.workspace.name ?? '', postalAddress: '', files: { css: '/public.css', script: null } }))
+/** What a visitor sees at this part of the way, as a phone shows it. */
+const seen = computed(() => {
+  if (!typed.value || !view.value) return ''
+  const { draft } = typed.value
+  if (values.value.part === 'after') return renderThanks({ thanks: draft.thanks, look: draft.look, ...face.value })
+  return renderOffer({ ...boxView.value, ...face.value, url: '', at: path => `${frame.mode === 'practice' ? '/practice' : ''}${path}`, now: now.value, pictures: new Map(pictures.value.map(picture => [picture.id, picture])) })
+})
+const hasPhone = computed(() => values.value.part === 'page' ? side.value === 'phone' : ['price', 'after', 'address'].includes(values.value.part))
+</script>
+
+<template>
+  <p v-if="notThere" class="note brick">{{ notThere }}</p>
+  <div v-else-if="view && typed && parts">
+    <PageHead :title="typed.name" :back="{ to: '/offers', name: 'Offers' }">
+      <template v-if="view.status === 'published'">
+        {{ view.stands }}. Version {{ view.versionNumber }}{{ view.hasChanges ? ', with changes buyers do not see yet' : '' }}. <NuxtLink v-if="view.sold" :to="{ path: `/offers/${id}/sales`, query: { days: 730, state: 'owned' } }">{{ saySome(view.sold, 'purchase', 'purchases') }}</NuxtLink><template v-else>Nothing sold yet</template><template v-if="view.money.length">, {{ view.money.map(sayMoney).join(' and ') }}</template>.
+      </template>
+      <template v-else>Draft. Only you can see it. It would stand: {{ sayStanding(standing, zone) }}.</template>
+      {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem ? problem.message : null" />
+      <template #actions>
+        <NuxtLink :to="`/offers/${id}/sales`" class="sales">Sales</NuxtLink>
+        <Button v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page" severity="secondary" icon="pi pi-external-link" icon-pos="right" />
+        <Button v-if="view.status === 'published'" label="Take it down" severity="secondary" @click="takeDown" />
+        <Button v-if="view.status === 'draft' || view.hasChanges" :label="view.status === 'published' ? 'Publish the changes' : 'Publish the offer'" @click="publish" />
+      </template>
+    </PageHead>
+
+    <p v-if="missing.length > 0" class="note brick not-yet" role="alert">Not published yet. {{ missing.map(entry => entry.problem).join(' ') }}</p>
+    <p v-if="view.oversold > 0" class="note brick not-yet" role="alert">{{ saySome(view.oversold, 'place more was', 'places more were') }} sold than there are: paid in time, and told to us when others had taken the place. Make room, or give the money back.</p>
+    <PartTabs :parts="PARTS" :chosen="values.part" :wanting="part => missing.some(({ field }) => partOf(field) === part)" label="Parts of the offer" @choose="part => set({ part })" />
+
+    <div class="columns" :class="hasPhone ? 'with-phone' : values.part === 'page' ? 'with-list' : ''">
+      <PageCanvas v-if="values.part === 'page'" ref="canvas" v-model="typed.draft" v-model:chosen="chosen" :pictures="pictures" :box="box" :shape-of-box="shapeOfBox" />
+      <PricePanel v-else-if="values.part === 'price'" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
+      <CouponsPanel v-else-if="values.part === 'coupons'" :view="view" @changed="load" />
+      <OfferGivesPanel v-else-if="values.part === 'gives'" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
+      <AfterPayingPanel v-else-if="values.part === 'after'" v-model="typed.draft" :wrong="wrong" />
+      <div v-else class="stack"><ButtonPanel v-model="typed.draft.form" :problem="wrong('form')" /><AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="picture => brought.push(picture)" /></div>
+
+      <aside v-if="hasPhone || values.part === 'page'" class="side" :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
+        <SelectButton v-if="values.part === 'page'" v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />
+        <p v-else class="second small">{{ values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone</p>
+        <PhoneView v-if="hasPhone" :key="values.part" :html="seen" :show="values.part === 'after' ? undefined : '.offer'" title="As a phone shows it" />
+        <LookPanel v-else-if="side === 'look'" v-model="typed.draft.look" />
+        <SectionList v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" box-name="Price and button" @show="section => canvas?.show(section)" @picture="picture => brought.push(picture)" />
+      </aside>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.with-list { grid-template-columns: minmax(0, 1fr) 268px; }
+.with-phone { grid-template-columns: minmax(0, 1fr) 312px; }
+.not-yet { margin-bottom: 12px; }
+.sales { font-weight: 600; align-self: center; }
+.side { position: sticky; top: 0; display: grid; gap: 10px; align-content: start; max-height: calc(100vh - var(--rail) - 20px); overflow: auto; }
+@media (max-width: 1000px) { .with-list, .with-phone { grid-template-columns: minmax(0, 1fr); } }
+</style>

@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute } from '#imports'
+import Column from 'primevue/column'
+import DataTable from 'primevue/datatable'
+import Select from 'primevue/select'
+import { sayMoney, type Money } from '#core/money/money'
+import { sayDay, sayMoment, sayZone } from '#core/time/say'
+import type { SaleRow, SalesView, SaleState } from '#core/views/offers'
+import { useAddress } from '~/composables/useAddress'
+import { api } from '~/composables/useApi'
+import { useFresh } from '~/composables/useFresh'
+import { sayInterval, sayNumber, sayRate, saySome } from '~/look/say'
+import { useFrame } from '~/stores/frame'
+import PageHead from '~/components/PageHead.vue'
+import SalesParts from '~/components/offer/SalesParts.vue'
+import TablePages from '~/components/TablePages.vue'
+
+const id = Number(useRoute().params.id)
+const frame = useFrame()
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const { values, set, question } = useAddress({ days: '28', state: 'bought', coupon: '', source: '', word: '', email: '', page: '0' })
+const { data: view, problem } = useFresh(() => api<SalesView>(`offers/${id}/sales?${question.value}`), () => question.value)
+const STRETCHES = [7, 28, 90, 365, 730].map(days => ({ value: String(days), name: `the last ${days} days` }))
+
+const STATE_WORDS: Record<SaleState, string> = {
+  bought: 'All purchases', owned: 'Theirs now', refunded: 'Money went back', disputed: 'The bank asks for it back', refused: 'A payment was refused', over: 'Not theirs any more', began: 'Everybody who went to pay', abandoned: 'Did not pay in time',
+}
+const states = computed(() => (Object.keys(STATE_WORDS) as SaleState[]).map(value => ({ value, name: `${STATE_WORDS[value]} (${sayNumber(view.value?.counts[value] ?? 0)})` })))
+/** What the list is narrowed to besides the state, in words. */
+const narrowed = computed(() => {
+  if (!view.value) return []
+  const { coupon, source, word, email } = values.value
+  const said = (parts: SalesView['byCoupon'], key: string) => parts.find(part => part.key === key)?.says ?? key
+  return [coupon && said(view.value.byCoupon, coupon), source && said(view.value.bySource, `${source} ${word}`), email && said(view.value.byEmail, email)].filter(Boolean)
+})
+const all = { state: 'bought', coupon: '', source: '', word: '', email: '' }
+const only = (state: SaleState) => set({ ...all, state })
+function sourceOf(key: string) {
+  const [kind = '', ...words] = key.split(' ')
+  set({ ...all, source: kind, word: words.join(' ') })
+}
+const sums = (money: Money[]) => money.map(sayMoney).join(' and ')
+</script>
+
+<template>
+  <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+  <div v-else-if="view">
+    <PageHead :title="`Sales: ${view.name}`" :back="{ to: `/offers/${id}`, name: view.name }">
+      From {{ sayDay(view.from, zone) }} to {{ sayDay(view.to - 1, zone) }}, {{ sayZone(zone) }}.
+      <template #actions><Select :model-value="values.days" :options="STRETCHES" option-label="name" option-value="value" aria-label="Which days" @update:model-value="days => set({ days })" /></template>
+    </PageHead>
+
+    <div class="figures">
+      <div><p class="big">{{ sayNumber(view.visits) }}</p><p class="second">{{ view.visits === 1 ? 'visit' : 'visits' }}</p></div>
+      <div><p class="big"><button type="button" class="open" @click="only('began')">{{ sayNumber(view.began) }}</button></p><p class="second">went to pay<template v-if="view.counts.abandoned">; <button type="button" class="open" @click="only('abandoned')">{{ sayNumber(view.counts.abandoned) }}</button> did not in time</template></p></div>
+      <div><p class="big"><button type="button" class="open" @click="only('bought')">{{ sayNumber(view.counts.bought) }}</button></p><p class="second">{{ view.counts.bought === 1 ? 'purchase' : 'purchases' }}<template v-if="view.counts.refunded">; of <button type="button" class="open" @click="only('refunded')">{{ sayNumber(view.counts.refunded) }}</button> money went back</template></p></div>
+      <div><p class="big">{{ sayRate(view.rate) }}</p><p class="second">{{ view.rate.value === null ? (view.counts.bought ? 'more bought than visits were counted' : 'of nothing yet') : `${saySome(view.rate.part, 'buyer', 'buyers')} of ${saySome(view.rate.whole, 'visit', 'visits')}; ${sayInterval(view.rate)}` }}</p></div>
+      <div><p class="big">{{ view.paid.length ? sums(view.paid) : '0' }}</p><p class="second">paid<template v-if="view.refunded.length">, {{ sums(view.refunded) }} of it went back</template></p></div>
+    </div>
+    <p v-if="view.counts.disputed || view.counts.refused" class="note brick trouble">
+      <template v-if="view.counts.disputed"><button type="button" class="open" @click="only('disputed')">{{ saySome(view.counts.disputed, 'purchase is', 'purchases are') }}</button> asked back by the bank. </template><template v-if="view.counts.refused"><button type="button" class="open" @click="only('refused')">{{ saySome(view.counts.refused, 'payment was', 'payments were') }}</button> refused.</template>
+    </p>
+
+    <div class="parts-of">
+      <SalesParts title="By coupon" :parts="view.byCoupon" @open="key => set({ ...all, coupon: key })" />
+      <SalesParts title="By source" :parts="view.bySource" @open="sourceOf" />
+      <SalesParts title="By email" :parts="view.byEmail" @open="key => set({ ...all, email: key })" />
+    </div>
+
+    <section class="panel" aria-labelledby="sales">
+      <div class="panel-head"><h2 id="sales">Who<template v-if="narrowed.length"> ({{ narrowed.join(', ') }} <button type="button" class="link-button small" @click="set(all)">show all</button>)</template></h2><Select :model-value="values.state as SaleState" :options="states" option-label="name" option-value="value" aria-label="Which of them" size="small" @update:model-value="state => set({ state })" /></div>
+      <DataTable v-if="view.rows.length" :value="view.rows" :data-key="(row: SaleRow) => `${row.purchaseId} ${row.personId} ${row.at}`">
+        <Column header="When"><template #body="{ data }: { data: SaleRow }"><span class="at">{{ sayMoment(data.at, zone) }}</span></template></Column>
+        <Column header="Who"><template #body="{ data }: { data: SaleRow }"><NuxtLink :to="`/subscribers/${data.personId}`">{{ data.person }}</NuxtLink></template></Column>
+        <Column header="Amount" header-class="number" body-class="number"><template #body="{ data }: { data: SaleRow }">{{ sayMoney(data.amount) }}</template></Column>
+        <Column header="How it stands"><template #body="{ data }: { data: SaleRow }">{{ data.says }}</template></Column>
+        <Column header="Coupon"><template #body="{ data }: { data: SaleRow }"><span class="mono">{{ data.couponCode }}</span></template></Column>
+        <Column header="Brought by"><template #body="{ data }: { data: SaleRow }"><span class="cut brought" :title="[data.source, data.email].filter(Boolean).join('; ')">{{ [data.source, data.email].filter(Boolean).join('; ') }}</span></template></Column>
+      </DataTable>
+      <p v-else class="panel-body second">None in these days.</p>
+      <TablePages v-if="view.rowCount > view.pageSize" :page="Number(values.page)" :page-size="view.pageSize" :total="view.rowCount" :shown="view.rows.length" one="of them" many="of them" @go="page => set({ page: String(page) })" />
+    </section>
+    <p class="second small foot">The source is what brought a buyer to the offer’s page, before they went to pay. The email is the one whose link they followed last before buying, within {{ saySome(view.clickDays, 'day', 'days') }} of 24 hours (see <NuxtLink to="/settings">Settings</NuxtLink>); a click counts for whatever they bought after it. Money counts on the day it was paid, less what went back of it since; different currencies are never added.</p>
+  </div>
+</template>
+
+<style scoped>
+.figures { display: grid; grid-template-columns: repeat(5, minmax(0, auto)); justify-content: space-between; gap: 12px 24px; padding: 2px 0 16px; }
+.big { font: 650 25px/1.2 var(--heading); font-variant-numeric: tabular-nums; }
+.open { background: none; border: 0; padding: 0; color: var(--p-porch-door); cursor: pointer; font: inherit; text-decoration: underline; text-decoration-color: color-mix(in srgb, currentcolor 35%, transparent); text-underline-offset: 2px; min-height: 24px; }
+.note .open { color: inherit; }
+.trouble { margin-bottom: 14px; }
+.parts-of { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 14px; margin-bottom: 16px; }
+.at { font-variant-numeric: tabular-nums; white-space: nowrap; }
+.brought { display: block; max-width: 260px; }
+.foot { padding-top: 14px; max-width: 92ch; }
+@media (max-width: 900px) { .figures, .parts-of { grid-template-columns: minmax(0, 1fr); } }
+</style>
