@@ -39,9 +39,9 @@ export const newOfferInput = Joi.object<{ name: string, from: number | null }>({
 export const couponInput = Joi.object<CouponInput>({
   code: text(60).required(),
   cut: Joi.alternatives(
-    Joi.object({ kind: Joi.valid('percent').required(), hundredths: Joi.number().integer().min(1).max(10_000).required() }),
-    Joi.object({ kind: Joi.valid('amount').required(), amount: Joi.number().integer().min(1).max(MOST_AMOUNT).required() }),
-  ).required().messages({ '*': 'From 0.01 to 100 percent, or an amount above nothing.' }),
+    Joi.object({ kind: Joi.valid('percent').required(), hundredths: Joi.number().integer().required() }),
+    Joi.object({ kind: Joi.valid('amount').required(), amount: Joi.number().integer().required() }),
+  ).required(),
   fromAt: instant, untilAt: instant, uses: whole(1, MOST_PLACES).allow(null).required(), lasts: Joi.valid('first', 'every').required(),
 })
 

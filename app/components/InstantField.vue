@@ -2,21 +2,22 @@
 import { computed, ref, watch } from 'vue'
 import Checkbox from 'primevue/checkbox'
 import { sayZone } from '#core/time/say'
-import { instantOf, localOf, type Instant } from '#core/time/zone'
+import { addDays, instantOf, localOf, type Instant } from '#core/time/zone'
 import { useFrame } from '~/stores/frame'
 import DateField from './DateField.vue'
 import TimeField from './TimeField.vue'
 
 /** A day and a time of the workspace's zone, or none. */
 const instant = defineModel<Instant | null>({ required: true })
-defineProps<{ inputId: string, label: string, none: string, problem?: string }>()
+/** `ahead`: how many days from now it is until another day is chosen. */
+const props = defineProps<{ inputId: string, label: string, none: string, ahead: number, problem?: string }>()
 const frame = useFrame()
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
 const date = ref('')
 const time = ref('')
 function show() {
   const local = localOf(instant.value ?? frame.rail?.now ?? 0, zone.value)
-  date.value = local.date
+  date.value = instant.value === null ? addDays(local.date, props.ahead) : local.date
   time.value = instant.value === null ? '20:00' : local.time
 }
 show()

@@ -1,5 +1,6 @@
 /** The receipt of a payment: what it says, as HTML for email and page, and as text. */
 import { sayMoney } from '#core/money/money'
+import { day } from '#core/look/tokens'
 import { html, type Html } from '#core/page/html'
 import { sayDay } from '#core/time/say'
 import type { Instant, ZoneName } from '#core/time/zone'
@@ -42,14 +43,19 @@ const parts = ({ number, at, zone, seller, buyer, currency, lines, total, taxLin
   back: refunded > 0 ? sayMoney({ amount: refunded, currency }) : null,
 })
 
-/** Inline styles: email clients know no others. */
-export function receiptHtml(receipt: Receipt): Html {
+/** What each part looks like in an email, whose readers know no other styles; a page of ours has its classes and takes none of these. */
+const IN_EMAIL = {
+  head: 'border-collapse:collapse;margin:0 0 14px', label: 'padding:2px 16px 2px 0;vertical-align:top', value: 'padding:2px 0', lines: 'border-collapse:collapse;width:100%',
+  cell: `padding:6px 0;vertical-align:top;border-bottom:1px solid ${day.line}`, amount: `padding:6px 0 6px 16px;vertical-align:top;border-bottom:1px solid ${day.line};text-align:right;white-space:nowrap`, tax: 'margin:10px 0 0',
+}
+
+export function receiptHtml(receipt: Receipt, where: 'email' | 'page'): Html {
   const { head, rows, total, taxLine, back } = parts(receipt)
-  const cell = 'padding:6px 0;vertical-align:top;border-bottom:1px solid #C6D5D6'
-  const row = (label: string, value: string, strong = false) => html`<tr><td style="${cell}">${strong ? html`<strong>${label}</strong>` : label}</td><td style="${cell};text-align:right;white-space:nowrap;padding-left:16px">${strong ? html`<strong>${value}</strong>` : value}</td></tr>`
-  return html`<table role="presentation" class="receipt-head" style="border-collapse:collapse;margin:0 0 14px">${head.map(([label, value]) => html`<tr><td style="padding:2px 16px 2px 0;vertical-align:top">${label}</td><td style="padding:2px 0">${value}</td></tr>`)}</table>
-<table class="receipt" style="border-collapse:collapse;width:100%">${rows.map(([label, value]) => row(label, value))}${row('Total', total, true)}${back !== null && row('Given back since', back)}</table>
-${taxLine !== '' && html`<p style="margin:10px 0 0">${taxLine}</p>`}`
+  const look = (part: keyof typeof IN_EMAIL) => where === 'email' && html` style="${IN_EMAIL[part]}"`
+  const row = (label: string, value: string, strong = false) => html`<tr><td${look('cell')}>${strong ? html`<strong>${label}</strong>` : label}</td><td${look('amount')}>${strong ? html`<strong>${value}</strong>` : value}</td></tr>`
+  return html`<table role="presentation" class="receipt-head"${look('head')}>${head.map(([label, value]) => html`<tr><td${look('label')}>${label}</td><td${look('value')}>${value}</td></tr>`)}</table>
+<table class="receipt"${look('lines')}>${rows.map(([label, value]) => row(label, value))}${row('Total', total, true)}${back !== null && row('Given back since', back)}</table>
+${taxLine !== '' && html`<p${look('tax')}>${taxLine}</p>`}`
 }
 
 export function receiptText(receipt: Receipt): string {

@@ -45,7 +45,7 @@ ${end && html`<details><summary>End it</summary><div><p>${end.words}</p><form me
 
 /** One receipt, to be printed or kept. */
 export function renderReceipt(view: Face & { receipt: Receipt, back: string }): string {
-  return shell({ title: `Receipt ${view.receipt.number}`, robots: 'noindex', ...view }, html`<div class="rest"><h1>Receipt</h1>${receiptHtml(view.receipt)}<p class="no-print"><a href="${view.back}">Back to what you have bought</a></p></div>`)
+  return shell({ title: `Receipt ${view.receipt.number}`, robots: 'noindex', ...view }, html`<div class="rest"><h1>Receipt</h1>${receiptHtml(view.receipt, 'page')}<p class="no-print"><a href="${view.back}">Back to what you have bought</a></p></div>`)
 }
 
 /** `on Thu 26 Nov 2026` */
@@ -54,6 +54,8 @@ export const onDay = (at: Instant, zone: ZoneName): string => `on ${sayDay(at, z
 export interface PayView extends Face {
   title: string
   lines: { words: string, amount: string }[]
+  /** What all of it comes to, where it is more than is paid now. */
+  whole: string | null
   total: string
   later: string | null
   buyer: string
@@ -69,11 +71,11 @@ export function renderPay(view: PayView): string {
   return shell({ ...view, title: 'Practice checkout', robots: 'noindex', look: { ...newLook(), colour: 'sand', width: 'narrow' } }, html`<div class="rest">
 <p class="done" role="note"><strong>No money moves here.</strong> This is the checkout of the practice workspace: choose what becomes of the payment.</p>
 <h1>Pay for ${view.title}</h1>
-<table class="receipt">${view.lines.map(({ words, amount }) => html`<tr><td>${words}</td><td>${amount}</td></tr>`)}<tr class="total"><td>Now to pay</td><td>${view.total}</td></tr></table>
+<table class="receipt">${view.lines.map(({ words, amount }) => html`<tr><td>${words}</td><td>${amount}</td></tr>`)}${view.whole && html`<tr class="total"><td>All of it</td><td>${view.whole}</td></tr>`}<tr class="total"><td>Now to pay</td><td>${view.total}</td></tr></table>
 ${view.later && html`<p>${view.later}</p>`}
 <p class="consent">For ${view.buyer}. It is kept for you until ${view.until}.</p>
 ${view.problem && html`<p class="problem" role="alert">${view.problem}</p>`}
-<form method="post" action="${view.action}"><fieldset><legend>Pay with</legend>
+<form method="post" action="${view.action}" class="pay"><fieldset><legend>Pay with</legend>
 ${view.cards.map(({ key, name }, n) => html`<label class="option"><input type="radio" name="card" value="${key}" ${n === 0 && 'checked'}> <span>${name}</span></label>`)}</fieldset>
 <p class="ways"><button>Pay ${view.total}</button> <a href="${view.backUrl}">Go back without paying</a></p></form></div>`)
 }

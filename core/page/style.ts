@@ -75,8 +75,8 @@ button.quiet:hover{border-color:var(--accent)}
 .choice p,.choice .field{margin:0}.choice .field{flex:1}h1+.under{margin-bottom:14px}
 .own{overflow-wrap:anywhere;font-size:14px}
 .aside{position:absolute;left:-9999px}
-.offer{background:var(--wash);border-radius:8px;padding:22px 26px}.price{font-size:22px;margin:0 0 12px}.price strong{font-family:var(--heading);font-weight:var(--weight)}.price s{color:var(--second);margin-right:6px}.price .cut,.stands{font-size:15px;color:var(--second)}.price .cut{display:block}
-.receipt{width:100%;border-collapse:collapse;margin:0 0 14px}.receipt td{padding:6px 0;border-bottom:1px solid var(--line);vertical-align:top}.receipt td:last-child{text-align:right;white-space:nowrap;padding-left:16px}.receipt .total{font-weight:700}
+.offer{background:var(--wash);border-radius:8px;padding:22px 26px}.price{font-size:22px;margin:0 0 12px}.price strong{font-family:var(--heading);font-weight:var(--weight)}.price s{display:block;font-size:16px;color:var(--second)}.price .cut,.stands{font-size:15px;color:var(--second)}.price .cut{display:block}.pay fieldset{margin-top:22px}
+.receipt-head{border-collapse:collapse;margin:0 0 18px}.receipt-head td{padding:2px 16px 2px 0;vertical-align:top}.receipt-head td:first-child{color:var(--second)}.receipt{width:100%;border-collapse:collapse;margin:0 0 14px}.receipt td{padding:6px 0;border-bottom:1px solid var(--line);vertical-align:top}.receipt td:last-child{text-align:right;white-space:nowrap;padding-left:16px}.receipt .total{font-weight:700}
 .owned{border-top:1px solid var(--line);padding-top:20px}.owned.over{color:var(--second)}.receipts{list-style:none;padding:0}.receipts li{margin:0 0 4px}.fetch{font-weight:600}
 [hidden]{display:none}
 @media print{.no-print,body>footer{display:none}body{background:none}main{border:0;margin:0}}

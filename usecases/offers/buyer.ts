@@ -4,6 +4,7 @@ import { sayReceiptNumber, type Receipt } from '#core/offers/receipt'
 import { sayPrice } from '#core/offers/say'
 import { isRenewed } from '#core/offers/price'
 import { sayMoney } from '#core/money/money'
+import { sayDay } from '#core/time/say'
 import type { ZoneName } from '#core/time/zone'
 import { readTogether, type Database } from '#data/connection'
 import { contentOfFile, findFile, type FileRow } from '#data/files'
@@ -14,7 +15,7 @@ import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { contentOfPurchase } from '../inner/purchases'
 import { receiptOf } from '../inner/receipts'
-import { NotThere } from '../problem'
+import { NotNow, NotThere } from '../problem'
 import { endPurchase } from './end'
 
 /** Whose page a signed address opens. Throws {@link NotThere} for what is not ours, and once they were erased. */
@@ -39,13 +40,14 @@ export function buyerView(house: House, token: string, at: string): { name: stri
 function ownedView(db: Database, purchase: PurchaseRow, zone: ZoneName, at: string): OwnedView {
   const { gives } = contentOfPurchase(db, purchase)
   const file = gives.fileId === null || purchase.overAt !== null ? undefined : findFile(db, gives.fileId)
-  const canEnd = purchase.overAt === null && purchase.endedAt === null && purchase.paidUntilAt !== null && (isRenewed(purchase.price) || purchase.price.paying === 'parts')
+  // Who pays in parts has bought the whole: only the seller can let them off.
+  const canEnd = isRenewed(purchase.price) && purchase.overAt === null && purchase.endedAt === null && purchase.paidUntilAt !== null
   return {
     title: findOffer(db, purchase.offerId)!.name, isOver: purchase.overAt !== null, says: saidToBuyer(purchase, zone),
     file: file ? { url: `${at}/file/${purchase.id}`, name: file.name } : null,
     receipts: paymentsOfPurchase(db, purchase.id).map(payment => ({
       url: `${at}/receipt/${payment.id}`,
-      words: `${payment.receiptYear === null ? 'Payment' : `Receipt ${sayReceiptNumber(payment.receiptYear, payment.receiptN!)}`} ${onDay(payment.at, zone)}: ${sayMoney({ amount: payment.amount, currency: purchase.currency })}${payment.refunded > 0 ? `, of which ${sayMoney({ amount: payment.refunded, currency: purchase.currency })} went back` : ''}`,
+      words: `${payment.receiptYear === null ? 'Payment' : `Receipt ${sayReceiptNumber(payment.receiptYear, payment.receiptN!)},`} ${sayDay(payment.at, zone, true)}: ${sayMoney({ amount: payment.amount, currency: purchase.currency })}${payment.refunded > 0 ? `, of which ${sayMoney({ amount: payment.refunded, currency: purchase.currency })} went back` : ''}`,
     })),
     end: canEnd ? { action: `${at}/end/${purchase.id}`, words: `No further payment is taken. What you have paid for stays yours until ${onDay(purchase.paidUntilAt!, zone).slice(3)}.` } : null,
   }
@@ -88,5 +90,7 @@ export function buyersReceipt(house: House, token: string, paymentId: number): R
 }
 
 export async function buyerEnds(house: House, token: string, purchaseId: number): Promise<void> {
-  await endPurchase(house, theirs(house, token, purchaseId).id)
+  const purchase = theirs(house, token, purchaseId)
+  if (!isRenewed(purchase.price)) throw new NotNow('Only what renews itself can be ended here.')
+  await endPurchase(house, purchase.id)
 }

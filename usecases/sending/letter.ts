@@ -60,5 +60,5 @@ function ownUrl(house: House, row: OutboxRow): string {
 function receiptIn({ db }: House, row: OutboxRow): { receipt_html?: string, receipt_text?: string } {
   if (row.kind !== 'receipt') return {}
   const receipt = receiptOf(db, row.visit)
-  return { receipt_html: receiptHtml(receipt).source, receipt_text: receiptText(receipt) }
+  return { receipt_html: receiptHtml(receipt, 'email').source, receipt_text: receiptText(receipt) }
 }

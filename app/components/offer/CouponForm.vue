@@ -58,8 +58,8 @@ async function save() {
       <MoneyField v-else v-model="amount" input-id="coupon-amount" label="Amount" :currency="price.currency" :problem="wrong('cut')" @wrong="is => amountIsWrong = is" />
       <p v-if="price.amount > 0 && percent <= 100" class="second">{{ sayPrice(price) }} becomes <strong>{{ sayPriceWith(price, input) }}</strong>.</p>
       <div v-if="isRenewed(price)" class="field"><span class="label">Off which payments</span><SelectButton v-model="lasts" :options="[{ value: 'every', name: 'Every one' }, { value: 'first', name: 'The first alone' }]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Off which payments" /></div>
-      <InstantField v-model="fromAt" input-id="coupon-from" label="Counts from" none="It counts at once." />
-      <InstantField v-model="untilAt" input-id="coupon-until" label="Until" none="It does not end by itself." :problem="wrong('untilAt')" />
+      <InstantField v-model="fromAt" input-id="coupon-from" label="Counts from" :ahead="1" none="It counts at once." />
+      <InstantField v-model="untilAt" input-id="coupon-until" label="Until" :ahead="7" none="It does not end by itself." :problem="wrong('untilAt')" />
       <div class="uses"><span class="tick"><Checkbox v-model="limited" input-id="limited-uses" binary /><label for="limited-uses">At most</label></span><template v-if="uses !== null"><InputNumber v-model="uses" :min="1" :max="1000000" :allow-empty="false" aria-label="How often" size="small" class="narrow" /> <span class="second small">purchases</span></template><span v-else class="second small">Any number of purchases.</span></div>
       <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
       <div class="end"><Button label="Leave it" severity="secondary" @click="emit('close')" /><Button type="submit" :label="coupon ? 'Change the coupon' : 'Make the coupon'" :loading="busy" /></div>
