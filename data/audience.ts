@@ -1,11 +1,12 @@
 /** What is known about one person, for conditions; and everybody a condition holds for. */
-import type { EmailFacts, PersonFacts } from '#core/audience/meaning'
+import type { EmailFacts, PersonFacts, PurchaseFacts } from '#core/audience/meaning'
 import type { Compiled } from '#core/audience/sql'
 import { sourceOf, type Touch } from '#core/page/touch'
 import type { HeldBackReason } from '#core/people/heldback'
 import type { Database } from './connection'
 import { q } from './connection'
 import { fieldsOfPerson } from './fields'
+import { saidNoMore } from './purchases'
 
 type Own = Pick<PersonFacts, 'id' | 'status' | 'source' | 'createdAt' | 'zone' | 'country' | 'consentAt' | 'readAt' | 'fetchedAt'>
 
@@ -30,6 +31,10 @@ export function factsOf(db: Database, personId: number): PersonFacts | undefined
     tags: q<PersonFacts['tags'][number]>(db, 'SELECT tag_id AS tagId, since_at AS sinceAt FROM tag_holdings WHERE person_id = ?').all(personId),
     fields: fieldsOfPerson(db, personId),
     brought: { first: source('first'), latest: source('latest') },
+    purchases: q<Omit<PurchaseFacts, 'refused' | 'over'> & { refused: 0 | 1, over: 0 | 1 }>(db, `SELECT offer_id AS offerId, bought_at AS at, currency, paid, refunded, disputed, refused_at IS NOT NULL AS refused, over_at IS NOT NULL AS over FROM purchases WHERE person_id = ?`)
+      .all(personId).map(row => ({ ...row, refused: row.refused === 1, over: row.over === 1 })),
+    checkouts: q<{ offerId: number, at: number, state: string }>(db, `SELECT offer_id AS offerId, started_at AS at, state FROM checkouts WHERE person_id = ? AND state <> 'replaced'`).all(personId).map(({ offerId, at, state }) => ({ offerId, at, abandoned: state === 'abandoned' })),
+    noMore: saidNoMore(db, personId).map(({ offerId }) => offerId),
     optIns: q<PersonFacts['optIns'][number]>(db, 'SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt FROM opt_ins WHERE person_id = ?').all(personId),
     emails: q<Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null }>(db, `
       SELECT id, CASE kind WHEN 'course' THEN thing_id END AS courseId, step_id AS stepId, planned_at AS plannedAt, status, go_at AS goAt, handed_over_at AS handedOverAt, left_at AS leftAt

@@ -111,3 +111,7 @@ export function emailNamed(db: Database, key: string): string | undefined {
 
 /** How many purchases were made with a coupon. */
 export const purchasesWith = (db: Database, couponId: number): number => q<{ n: number }>(db, 'SELECT count(*) AS n FROM purchases WHERE coupon_id = ?').get(couponId)!.n
+
+/** Currencies in which something was paid, the workspace's own first. */
+export const currenciesPaid = (db: Database): string[] =>
+  q<{ currency: string }>(db, 'SELECT currency FROM workspace WHERE id = 1 UNION ALL SELECT * FROM (SELECT DISTINCT currency FROM purchases WHERE currency <> (SELECT currency FROM workspace WHERE id = 1) ORDER BY currency)').all().map(row => row.currency)

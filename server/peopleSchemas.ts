@@ -1,8 +1,9 @@
 /** What may come in about people: conditions, segments, fields and searches. */
 import Joi from 'joi'
 import type { Condition, Leaf } from '#core/audience/condition'
-import { DEEPEST, EMAIL_FATES, isGroup, OPT_IN_FATES } from '#core/audience/condition'
+import { DEEPEST, EMAIL_FATES, isGroup, OPT_IN_FATES, PURCHASE_FATES } from '#core/audience/condition'
 import type { SegmentInput } from '#core/audience/segment'
+import { isCurrency, MOST_AMOUNT } from '#core/money/money'
 import { SOURCE_KINDS, type SourceKey } from '#core/page/touch'
 import type { ConsentRule } from '#core/people/country'
 import { isCountry } from '#core/people/country'
@@ -69,6 +70,9 @@ const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   },
   'last-read': { by: is('reader', 'uncertain'), within: stretch.required() },
   'course': { courseId: id.required(), is: is('inside', 'finished', 'left', 'ever', 'never'), stepId: step },
+  'purchase': { fate: is(...PURCHASE_FATES), offerId: id.allow(null).required(), within: maybeStretch, times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 purchases.' }) },
+  'spent': { currency: Joi.string().custom((code: string, helpers) => isCurrency(code) ? code : helpers.error('any.invalid')).required(), atLeast: Joi.number().integer().min(0).max(MOST_AMOUNT).required(), offerId: id.allow(null).required() },
+  'no-more': { offerId: id.required() },
   'segment': { segmentId: id.required() },
   'sample': { hundredths: Joi.number().integer().min(0).max(10_000).required(), salt: Joi.number().integer().min(0).max(9999).required() },
 }

@@ -14,7 +14,7 @@ export const heldTags = (parts: ConditionParts) => parts.tags.filter(tag => !tag
 
 /** What can be asked with what there is: without a tag there is no condition about tags. */
 export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName): LeafChoice[] {
-  const [list, tag, page, course, segment] = [parts.lists[0], heldTags(parts)[0], parts.pages[0], parts.courses[0], parts.segments[0]]
+  const [list, tag, page, course, segment, offer] = [parts.lists[0], heldTags(parts)[0], parts.pages[0], parts.courses[0], parts.segments[0], parts.offers[0]]
   const choice = (value: string, name: string, group: string, leaf: (() => Leaf) | null): LeafChoice[] => leaf ? [{ value, name, group, make: leaf }] : []
   return [
     ...choice('tag', 'Tag', 'Marks', tag ? () => ({ kind: 'tag', tagId: tag.id, since: null }) : null),
@@ -30,6 +30,9 @@ export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName)
     ...choice('email', 'An email', 'Reading', () => ({ kind: 'email', fate: 'opened', which: null, within: { kind: 'last-days', days: 30 }, times: 1, url: null })),
     ...choice('last-read', 'Last sign of reading', 'Reading', () => ({ kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 90 } })),
     ...choice('course', 'Course', 'Reading', course ? () => ({ kind: 'course', courseId: course.id, is: 'inside', stepId: null }) : null),
+    ...choice('purchase', 'Purchase', 'Buying', offer ? () => ({ kind: 'purchase', fate: 'bought', offerId: offer.id, within: null, times: 1 }) : null),
+    ...choice('spent', 'Money paid in all', 'Buying', offer ? () => ({ kind: 'spent', currency: parts.currencies[0]!, atLeast: 0, offerId: null }) : null),
+    ...choice('no-more', 'Said no more', 'Buying', offer ? () => ({ kind: 'no-more', offerId: offer.id }) : null),
     ...choice('country', 'Country', 'Facts', () => ({ kind: 'country', is: [], unknown: false })),
     ...choice('zone', 'Time zone', 'Facts', () => ({ kind: 'zone', is: [zone] })),
     ...parts.fields.flatMap(field => choice(`field-${field.id}`, field.name, 'Facts', () => ({ kind: 'field', fieldId: field.id, test: newTest(field, localOf(now, zone).date) }))),
@@ -76,7 +79,7 @@ export const testChoiceOf = (test: FieldTest): string => test.is === 'number' ? 
 export function namesFrom(parts: ConditionParts, zone: ZoneName): Names {
   const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
   return {
-    zone, lists: named(parts.lists), tags: named(parts.tags), pages: named(parts.pages), results: (pageId, resultId) => parts.pages.find(({ id }) => id === pageId)?.results.find(({ id }) => id === resultId)?.name, touches: named(parts.touches), brought: source => parts.brought.find(one => isSameSource(one.source, source))?.name ?? saySourceKey(source, () => undefined), segments: named(parts.segments), fields: new Map(parts.fields.map(field => [field.id, field])),
+    zone, lists: named(parts.lists), tags: named(parts.tags), pages: named(parts.pages), results: (pageId, resultId) => parts.pages.find(({ id }) => id === pageId)?.results.find(({ id }) => id === resultId)?.name, touches: named(parts.touches), brought: source => parts.brought.find(one => isSameSource(one.source, source))?.name ?? saySourceKey(source, () => undefined), segments: named(parts.segments), offers: named(parts.offers), fields: new Map(parts.fields.map(field => [field.id, field])),
     courses: new Map(parts.courses.map(course => [course.id, { name: course.name, steps: new Map(course.steps.map(step => [step.id, step.title])) }])),
   }
 }

@@ -42,6 +42,10 @@ export type FieldTest =
 export const OPT_IN_FATES = ['pressed', 'counts', 'not-confirmed', 'fetched'] as const
 export type OptInFate = typeof OPT_IN_FATES[number]
 
+/** What became of a purchase, or of going to pay. The stretch is that of buying, or of going to pay. */
+export const PURCHASE_FATES = ['bought', 'owned', 'refunded', 'disputed', 'refused', 'over', 'began', 'abandoned'] as const
+export type PurchaseFate = typeof PURCHASE_FATES[number]
+
 /** In the place of a result page's id: answers that led to none of them. */
 export const NO_RESULT = 'none'
 
@@ -70,6 +74,12 @@ export type Leaf =
   | { kind: 'last-read', by: 'reader' | 'uncertain', within: Stretch }
   /** `stepId`: only for *inside*, those who stand before this step. */
   | { kind: 'course', courseId: number, is: 'inside' | 'finished' | 'left' | 'ever' | 'never', stepId: string | null }
+  /** At least `times` purchases of this offer, or of any. */
+  | { kind: 'purchase', fate: PurchaseFate, offerId: number | null, within: Stretch | null, times: number }
+  /** Paid in all, less what went back, in minor units of this currency: at least so much. For this offer, or for any. */
+  | { kind: 'spent', currency: string, atLeast: number, offerId: number | null }
+  /** Wants to hear no more of this offer. */
+  | { kind: 'no-more', offerId: number }
   | { kind: 'segment', segmentId: number }
   /** A stable share of people, in hundredths of a percent, 0 to 10,000; another `salt` (0 to 9,999) picks others. */
   | { kind: 'sample', hundredths: number, salt: number }

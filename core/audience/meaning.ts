@@ -5,7 +5,7 @@ import { isSameSource, type SourceKey } from '#core/page/touch'
 import type { FieldValue } from '#core/people/field'
 import type { Status } from '#core/people/status'
 import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
-import type { Condition, EmailFate, FieldTest, Leaf, Moment, OptInFate, Stretch, WhichEmail } from './condition'
+import type { Condition, EmailFate, FieldTest, Leaf, Moment, OptInFate, PurchaseFate, Stretch, WhichEmail } from './condition'
 import { datesOf, edgesOf, fold, isGroup, NO_RESULT, SAMPLE } from './condition'
 
 export interface EmailFacts {
@@ -27,6 +27,9 @@ export interface EmailFacts {
 /** `touchId` null: from before it was kept. `confirmedAt`: when it began to count; null if they did not say yes. `fetchedAt`: of the promised file, for the first time. */
 export interface OptInFacts { pageId: number, touchId: number | null, resultId: string | null, at: Instant, confirmedAt: Instant | null, fetchedAt: Instant | null }
 
+/** Amounts in minor units. */
+export interface PurchaseFacts { offerId: number, at: Instant, currency: string, paid: number, refunded: number, disputed: number, refused: boolean, over: boolean }
+
 export interface PersonFacts {
   id: number
   status: Status
@@ -47,6 +50,11 @@ export interface PersonFacts {
   brought: { first: SourceKey | null, latest: SourceKey | null }
   optIns: OptInFacts[]
   emails: EmailFacts[]
+  purchases: PurchaseFacts[]
+  /** Going to pay, but what was replaced by pressing again. */
+  checkouts: { offerId: number, at: Instant, abandoned: boolean }[]
+  /** Offers they want to hear no more of. */
+  noMore: number[]
   enrolments: { courseId: number, status: 'open' | 'finished' | 'left', stepId: string | null }[]
 }
 
@@ -108,6 +116,12 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
       if (leaf.is === 'inside') return visits.some(({ status, stepId }) => status === 'open' && (leaf.stepId === null || stepId === leaf.stepId))
       return visits.some(({ status }) => status === leaf.is)
     }
+    case 'purchase':
+      return timesOfPurchases(person, leaf).filter(at => isIn(at, leaf.within, now)).length >= leaf.times
+    case 'spent':
+      return person.purchases.filter(one => one.currency === leaf.currency && isOfOffer(one, leaf)).reduce((sum, { paid, refunded }) => sum + paid - refunded, 0) >= leaf.atLeast
+    case 'no-more':
+      return person.noMore.includes(leaf.offerId)
     case 'segment': {
       const condition = moment.segments.get(leaf.segmentId)
       return condition !== undefined && holds(condition, person, moment)
@@ -167,6 +181,19 @@ function isIn(at: Instant, stretch: Stretch | null, now: Instant): boolean {
 /** Whether it is an opt-in the leaf asks for, whenever it was. */
 export function isThatOptIn(optIn: PersonFacts['optIns'][number], leaf: Pick<Extract<Leaf, { kind: 'opted-in' }>, 'pageId' | 'touchId' | 'resultId'>): boolean {
   return optIn.pageId === leaf.pageId && (!leaf.touchId || optIn.touchId === leaf.touchId) && (!leaf.resultId || (optIn.resultId ?? NO_RESULT) === leaf.resultId)
+}
+
+const isOfOffer = (one: { offerId: number }, leaf: { offerId: number | null }): boolean => leaf.offerId === null || one.offerId === leaf.offerId
+
+const HAS_FATE: Record<Exclude<PurchaseFate, 'began' | 'abandoned'>, (purchase: PurchaseFacts) => boolean> = {
+  bought: () => true, owned: ({ over }) => !over, refunded: ({ refunded }) => refunded > 0, disputed: ({ disputed }) => disputed > 0, refused: ({ refused }) => refused, over: ({ over }) => over,
+}
+
+/** When each purchase was made, or each going to pay begun, of which this is true. */
+export function timesOfPurchases({ purchases, checkouts }: PersonFacts, leaf: Extract<Leaf, { kind: 'purchase' }>): Instant[] {
+  const { fate } = leaf
+  const of = fate === 'began' || fate === 'abandoned' ? checkouts.filter(({ abandoned }) => fate === 'began' || abandoned) : purchases.filter(HAS_FATE[fate])
+  return of.filter(one => isOfOffer(one, leaf)).map(({ at }) => at)
 }
 
 /** Whether this is one of those emails. */

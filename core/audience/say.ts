@@ -4,9 +4,10 @@ import type { Field } from '#core/people/field'
 import { sayDay } from '#core/time/say'
 import type { ZoneName } from '#core/time/zone'
 import { instantOf } from '#core/time/zone'
+import { sayMoney } from '#core/money/money'
 import { saySource } from '#core/people/source'
 import type { SourceKey } from '#core/page/touch'
-import type { Condition, EmailFate, FieldTest, Leaf, OptInFate, Stretch } from './condition'
+import type { Condition, EmailFate, FieldTest, Leaf, OptInFate, PurchaseFate, Stretch } from './condition'
 import { isGroup, NO_RESULT } from './condition'
 
 /** The names of what conditions are about. What is missing is said to be gone. */
@@ -19,6 +20,7 @@ export interface Names {
   results(pageId: number, resultId: string): string | undefined
   courses: ReadonlyMap<number, { name: string, steps: ReadonlyMap<string, string> }>
   segments: ReadonlyMap<number, string>
+  offers: ReadonlyMap<number, string>
   fields: ReadonlyMap<number, Pick<Field, 'name' | 'kind'>>
   /** What brought people, in words. */
   touches: Pick<ReadonlyMap<number, string>, 'get'>
@@ -60,6 +62,17 @@ const FATES: Record<EmailFate, [one: string, many: string]> = {
   'held-back': ['held back from', 'held back from at least'],
   'given-up': ['for whom we gave up on', 'for whom we gave up on at least'],
   'waiting-again': ['who wait for another try of', 'who wait for another try of at least'],
+}
+
+const PURCHASE_WORDS: Record<PurchaseFate, [one: string, many: string]> = {
+  bought: ['who bought', 'who bought at least'],
+  owned: ['who have', 'who have at least'],
+  refunded: ['who got money back for', 'who got money back at least'],
+  disputed: ['whose bank asks for the money back of', 'whose bank asks for the money back at least'],
+  refused: ['whose last payment was refused for', 'whose last payment was refused at least'],
+  over: ['who do not have any more', 'who do not have any more at least'],
+  began: ['who went to pay for', 'who went to pay at least'],
+  abandoned: ['who did not pay in time for', 'who did not pay in time at least'],
 }
 
 export function sayLeaf(leaf: Leaf, names: Names): string {
@@ -108,6 +121,15 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
       if (leaf.is === 'inside' && leaf.stepId !== null) return `waiting for ${course?.steps.get(leaf.stepId) ?? GONE} in ${name}`
       return { inside: `inside ${name}`, finished: `who came to the end of ${name}`, left: `who left ${name}`, ever: `who started ${name}`, never: `who were never in ${name}` }[leaf.is]
     }
+    case 'purchase': {
+      const offer = leaf.offerId === null ? null : names.offers.get(leaf.offerId) ?? GONE
+      const [one, many] = PURCHASE_WORDS[leaf.fate]
+      return `${leaf.times > 1 ? `${many} ${leaf.times} times ${offer ?? 'anything'}` : `${one} ${offer ?? 'anything'}`}${stretch(leaf.within)}`
+    }
+    case 'spent':
+      return `who paid at least ${sayMoney({ amount: leaf.atLeast, currency: leaf.currency })}${leaf.offerId === null ? '' : ` for ${names.offers.get(leaf.offerId) ?? GONE}`}`
+    case 'no-more':
+      return `who want to hear no more of ${names.offers.get(leaf.offerId) ?? GONE}`
     case 'segment':
       return `in the segment ${names.segments.get(leaf.segmentId) ?? GONE}`
     case 'sample':

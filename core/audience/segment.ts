@@ -11,7 +11,7 @@ export interface SegmentInput {
 /** `code` names one that comes with the workspace. */
 export interface Segment extends SegmentInput { id: number, code: ReadyCode | null }
 
-export const READY_CODES = ['may-be-mailed', 'consent-missing', 'newcomers', 'silent', 'uncertain-only'] as const
+export const READY_CODES = ['may-be-mailed', 'consent-missing', 'newcomers', 'silent', 'uncertain-only', 'buyers', 'never-bought'] as const
 export type ReadyCode = typeof READY_CODES[number]
 
 const all = (...of: Condition[]): Condition => ({ kind: 'all', of })
@@ -35,6 +35,8 @@ export const READY_SEGMENTS: readonly (SegmentInput & { code: ReadyCode })[] = [
   { code: 'newcomers', name: 'Newcomers of the last 7 days', note: 'Arrived within 7 times 24 hours.', condition: all(all({ kind: 'arrived', when: { kind: 'last-days', days: 7 } }), none()) },
   { code: 'silent', name: 'Silent for 150 days', note: 'Active, here for longer than that, and neither a reader open nor a click since.', condition: all(all(...longHere), never(uncertain)) },
   { code: 'uncertain-only', name: 'Only uncertain opens for 150 days', note: 'Like the silent ones, but a mail program fetched something for them: they may read, or not.', condition: all(all(...longHere, uncertain), never()) },
+  { code: 'buyers', name: 'Buyers', note: 'Have something they bought: neither given back nor ended.', condition: all(all({ kind: 'purchase', fate: 'owned', offerId: null, within: null, times: 1 }), none()) },
+  { code: 'never-bought', name: 'Never bought anything', note: 'Active, and no purchase of anything, ever.', condition: all(all({ kind: 'status', is: ['active'] }), none({ kind: 'purchase', fate: 'bought', offerId: null, within: null, times: 1 })) },
 ]
 
 /** The segments that a condition names itself. */

@@ -7,7 +7,7 @@
  * meanings of a condition belong side by side.
  */
 import type { SourceKey } from '#core/page/touch'
-import type { FieldTest, Condition, EmailFate, Group, Leaf, Moment, OptInFate, Stretch, WhichEmail } from './condition'
+import type { FieldTest, Condition, EmailFate, Group, Leaf, Moment, OptInFate, PurchaseFate, Stretch, WhichEmail } from './condition'
 import { datesOf, edgesOf, fold, isGroup, NO_RESULT, SAMPLE } from './condition'
 
 export interface Compiled {
@@ -133,6 +133,21 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
         case 'ever': return some(form, visits(leaf.courseId, ''))
         default: return some(form, visits(leaf.courseId, ' AND e.status = ?', leaf.is))
       }
+    case 'purchase': {
+      if (leaf.times < 1) return { sql: '1', values: [] }
+      const { from, time, where } = PURCHASES[leaf.fate]
+      const at = within(time, leaf.within, moment)
+      const offer = ofOffer(leaf.offerId)
+      return some(form, { from, person: 'u.person_id', where: `${where}${offer.sql}${at.sql}`, values: [...offer.values, ...at.values], ...leaf.times > 1 && { atLeast: { n: leaf.times, count: 'count(*)' } } })
+    }
+    case 'spent': {
+      // Nothing is paid by everybody.
+      if (leaf.atLeast <= 0) return { sql: '1', values: [] }
+      const offer = ofOffer(leaf.offerId)
+      return some(form, { from: 'purchases u', person: 'u.person_id', where: `u.currency = ?${offer.sql}`, values: [leaf.currency, ...offer.values], atLeast: { n: leaf.atLeast, count: 'coalesce(sum(u.paid - u.refunded), 0)' } })
+    }
+    case 'no-more':
+      return some(form, { from: 'said_no_more m', person: 'm.person_id', where: 'm.offer_id = ?', values: [leaf.offerId] })
     case 'segment': {
       const condition = moment.segments.get(leaf.segmentId)
       return condition ? toSql(condition, moment, form) : { sql: '0', values: [] }
@@ -141,6 +156,20 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
       return { sql: `((p.id % ${SAMPLE.wrap}) * ${SAMPLE.stride} + ? * ${SAMPLE.saltStride}) % ${SAMPLE.buckets} < ?`, values: [leaf.salt, leaf.hundredths] }
   }
 }
+
+/** Where what became of purchases is read, and which column says when. */
+export const PURCHASES: Record<PurchaseFate, { from: string, time: string, where: string }> = {
+  bought: { from: 'purchases u', time: 'u.bought_at', where: '1' },
+  owned: { from: 'purchases u', time: 'u.bought_at', where: 'u.over_at IS NULL' },
+  refunded: { from: 'purchases u', time: 'u.bought_at', where: 'u.refunded > 0' },
+  disputed: { from: 'purchases u', time: 'u.bought_at', where: 'u.disputed > 0' },
+  refused: { from: 'purchases u', time: 'u.bought_at', where: 'u.refused_at IS NOT NULL' },
+  over: { from: 'purchases u', time: 'u.bought_at', where: 'u.over_at IS NOT NULL' },
+  began: { from: 'checkouts u', time: 'u.started_at', where: `u.state <> 'replaced'` },
+  abandoned: { from: 'checkouts u', time: 'u.started_at', where: `u.state = 'abandoned'` },
+}
+
+export const ofOffer = (offerId: number | null): Compiled => offerId === null ? { sql: '', values: [] } : { sql: ' AND u.offer_id = ?', values: [offerId] }
 
 interface Rows {
   from: string

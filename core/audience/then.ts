@@ -7,9 +7,9 @@
  *
  * It is asked for each person on their own, and is as slow as that sounds.
  */
-import type { Condition, EmailFate, Leaf, Moment, Stretch } from './condition'
+import type { Condition, EmailFate, Leaf, Moment, PurchaseFate, Stretch } from './condition'
 import { edgesOf, isGroup } from './condition'
-import { consentMissing, optInTime, toSql, touchesOf, whichOptIn, type Compiled } from './sql'
+import { consentMissing, ofOffer, optInTime, PURCHASES, toSql, touchesOf, whichOptIn, type Compiled } from './sql'
 
 export function toSqlThen(condition: Condition, moment: Moment): Compiled {
   const { sql, values } = then(condition, moment)
@@ -59,7 +59,7 @@ function leafThen(leaf: Leaf, moment: Moment): Compiled {
     }
     case 'email': {
       const one: Compiled = leaf.which === null ? { sql: '1', values: [] }
-        : leaf.which.stepId === null ? { sql: 'o.thing_id = ?', values: [leaf.which.courseId] } : { sql: 'o.thing_id = ? AND o.step_id = ?', values: [leaf.which.courseId, leaf.which.stepId] }
+        : leaf.which.stepId === null ? { sql: `o.kind = 'course' AND o.thing_id = ?`, values: [leaf.which.courseId] } : { sql: `o.kind = 'course' AND o.thing_id = ? AND o.step_id = ?`, values: [leaf.which.courseId, leaf.which.stepId] }
       const { from, time, where } = FATES[leaf.fate]
       const followed = leaf.fate === 'clicked' && leaf.url !== null ? { sql: ' AND k.url = ?', values: [leaf.url] } : { sql: '', values: [] }
       return atLeast(leaf.times, 'count(DISTINCT o.id)', from, 'o.person_id', time, { sql: `${where} AND ${one.sql}${followed.sql}`, values: [...one.values, ...followed.values] }, leaf.within, now)
@@ -79,6 +79,22 @@ function leafThen(leaf: Leaf, moment: Moment): Compiled {
         default: return visit(' AND +e.status = ? AND e.ended_at <= ?', leaf.is, now)
       }
     }
+    case 'purchase': {
+      if (leaf.times < 1) return { sql: '1', values: [] }
+      const { from, time, where } = THEN[leaf.fate]
+      const offer = ofOffer(leaf.offerId)
+      return atLeast(leaf.times, 'count(*)', from, 'u.person_id', time, { sql: `${where}${offer.sql}`, values: [...where.includes('?') ? [now] : [], ...offer.values] }, leaf.within, now)
+    }
+    case 'spent': {
+      const offer = ofOffer(leaf.offerId)
+      const paid = `SELECT coalesce(sum(y.amount), 0) FROM purchases u JOIN payments y ON y.purchase_id = u.id WHERE u.person_id = p.id AND +u.currency = ?${offer.sql} AND y.at <= ?`
+      // What went back is dated by its event, whose detail begins with the amount.
+      const back = `SELECT coalesce(sum(CAST(e.detail AS INTEGER)), 0) FROM purchases u JOIN events e ON e.person_id = p.id AND +e.purchase_id = u.id AND +e.kind = 'refunded' WHERE u.person_id = p.id AND +u.currency = ?${offer.sql} AND e.at <= ?`
+      const values = [leaf.currency, ...offer.values, now]
+      return { sql: `(${paid}) - (${back}) >= ?`, values: [...values, ...values, leaf.atLeast] }
+    }
+    case 'no-more':
+      return { sql: `${lastOf('offer_id', 'said-no-more', 'took-back-no-more', 'e.kind')} IS 'said-no-more'`, values: [leaf.offerId, now] }
     case 'segment': {
       const condition = moment.segments.get(leaf.segmentId)
       return condition ? then(condition, moment) : { sql: '0', values: [] }
@@ -101,8 +117,20 @@ function missingThen(moment: Moment): Compiled {
 }
 
 /** What stands in the last of two kinds of events about one mark until then. */
-function lastOf(column: 'tag_id' | 'list_id', on: string, off: string, what: 'e.kind' | 'e.at'): string {
+function lastOf(column: 'tag_id' | 'list_id' | 'offer_id', on: string, off: string, what: 'e.kind' | 'e.at'): string {
   return `(SELECT ${what} FROM events e WHERE e.person_id = p.id AND +e.${column} = ? AND +e.kind IN ('${on}', '${off}') AND +e.at <= ? ORDER BY e.id DESC LIMIT 1)`
+}
+
+/** What had become of purchases by then: money going back, disputes and refusals by their events. */
+const happened = (kind: string) => `EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id AND +e.purchase_id = u.id AND +e.kind = '${kind}' AND +e.at <= ?)`
+const THEN: Record<PurchaseFate, { from: string, time: string, where: string }> = {
+  ...PURCHASES,
+  owned: { ...PURCHASES.owned, where: '(u.over_at IS NULL OR u.over_at > ?)' },
+  over: { ...PURCHASES.over, where: 'u.over_at <= ?' },
+  refunded: { ...PURCHASES.refunded, where: happened('refunded') },
+  disputed: { ...PURCHASES.disputed, where: happened('disputed') },
+  refused: { ...PURCHASES.refused, where: happened('payment-refused') },
+  abandoned: { ...PURCHASES.abandoned, where: `EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id AND +e.cause_id = u.event_id AND +e.kind = 'checkout-abandoned' AND +e.at <= ?)` },
 }
 
 const FATES: Record<EmailFate, { from: string, time: string, where: string }> = {

@@ -4,7 +4,7 @@ import { addDays, DAY, instantOf, isDate } from '#core/time/zone'
 import type { Condition, Leaf, Moment, Stretch } from './condition'
 import { isGroup, leavesOf } from './condition'
 import type { PersonFacts } from './meaning'
-import { isOne, isThatOptIn, timesOf, timesOfOptIn } from './meaning'
+import { isOne, isThatOptIn, timesOf, timesOfOptIn, timesOfPurchases } from './meaning'
 
 /**
  * The first instant after now at which a leaf of the condition may turn for
@@ -26,6 +26,8 @@ function turnsOfLeaf(leaf: Leaf, person: PersonFacts, moment: Moment): Instant[]
       return ends(leaf.within, person.optIns.filter(optIn => isThatOptIn(optIn, leaf)).flatMap(optIn => timesOfOptIn(optIn, leaf.did)))
     case 'email':
       return ends(leaf.within, person.emails.filter(email => isOne(email, leaf.which)).flatMap(email => timesOf(leaf.fate, email, leaf.url)))
+    case 'purchase':
+      return ends(leaf.within, timesOfPurchases(person, leaf))
     case 'last-read': {
       const at = leaf.by === 'reader' ? person.readAt : person.fetchedAt
       return ends(leaf.within, at === null ? [] : [at])
@@ -67,6 +69,7 @@ export function mayTurn(condition: Condition, segments: Moment['segments']): Con
       case 'last-read':
         return leaf.within?.kind === 'last-days' ? [leaf] : []
       case 'email':
+      case 'purchase':
         return leaf.within?.kind === 'last-days' ? [{ ...leaf, times: 1 }] : []
       case 'field':
         return leaf.test.is === 'last-days' || leaf.test.is === 'next-days' ? [{ kind: 'field', fieldId: leaf.fieldId, test: { is: 'known' } }] : []

@@ -45,6 +45,9 @@ export interface SegmentLine {
 
 /** What a condition can be about, to choose from. */
 export interface ConditionParts {
+  offers: { id: number, name: string }[]
+  /** In which something was paid, the workspace's first. */
+  currencies: string[]
   lists: { id: number, name: string }[]
   /** Those with blanks are held by nobody, and can only be given. */
   tags: { id: number, name: string, blanks: boolean }[]

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Condition, FieldTest, Leaf, Moment, Stretch, WhichEmail } from '#core/audience/condition'
-import { EMAIL_FATES, EVERYBODY, OPT_IN_FATES } from '#core/audience/condition'
+import { EMAIL_FATES, EVERYBODY, OPT_IN_FATES, PURCHASE_FATES } from '#core/audience/condition'
 import type { PersonFacts } from '#core/audience/meaning'
 import { READY_SEGMENTS } from '#core/audience/segment'
 import { holds } from '#core/audience/meaning'
@@ -49,6 +49,9 @@ beforeAll(() => {
   db = openDatabase(join(temporaryFolder(), 'audience.db'))
   migrate(db, 0)
   const dice = diceOf(4711)
+  // Purchases have dice of their own: what was thrown before they came stays as it fell.
+  const till = diceOf(815)
+  const of = <Item>(items: readonly Item[]) => items[Math.floor(till() * items.length)]!
   const pick = <Item>(items: readonly Item[]) => items[Math.floor(dice() * items.length)]!
   const put = (table: string, row: Record<string, unknown>) => Number(db.prepare(`INSERT INTO ${table} (${Object.keys(row).join(', ')}) VALUES (${Object.keys(row).map(() => '?').join(', ')})`).run(...Object.values(row)).lastInsertRowid)
   db.transaction(() => {
@@ -58,12 +61,14 @@ beforeAll(() => {
       put('tags', { id, name: `tag ${id}`, created_at: 0 })
       put('courses', { id, name: `course ${id}`, status: 'running', again: 'after-ending', draft: '{}', created_at: 0, changed_at: 0 })
       put('touches', { id, named: '', source: `letter ${id}`, medium: '', campaign: '', term: '', content: '', referrer: '' })
+      put('offers', { id, name: `offer ${id}`, slug: `offer-${id}`, draft: '{}', created_at: 0, changed_at: 0 })
       put('pages', { id, name: `page ${id}`, slug: `page-${id}`, draft: '{}', created_at: 0, changed_at: 0 })
       put('course_versions', { id, course_id: id, number: 1, program: '{}', source: '{}', published_at: 0 })
       for (const step of STEPS) {
         const message = put('messages', { kind: 'course', thing_id: id, step_id: step, digest: 'd', working_title: step, content: '{}', subject: '', html: '', text: '', created_at: 0 })
         for (const [n, url] of URLS.entries()) put('message_links', { message_id: message, n, url, label: url })
       }
+      put('offer_versions', { id, offer_id: id, number: 1, content: '{}', receipt_message_id: 1, published_at: 0 })
     }
     for (const [n, touch] of [{ named: 'flyer', source: 'letter 1', referrer: 'example.org' }, { named: '', source: '', referrer: 'example.org' }, { named: '', source: '', referrer: '' }].entries()) put('touches', { id: 3 + n, ...touch, medium: '', campaign: '', term: '', content: '' })
     for (const [index, kind] of ['text', 'number', 'yes-no', 'date'].entries()) put('fields', { id: index + 1, name: kind, label: kind, kind, created_at: 0 })
@@ -97,6 +102,18 @@ beforeAll(() => {
               }
             }
           }
+        }
+      }
+      for (const offer of [1, 2]) {
+        if (till() < 0.2) put('said_no_more', { offer_id: offer, person_id: id, at: 0, event_id: event })
+        for (let times = Math.floor(till() * 3); times > 0; times--) {
+          const paid = of([900, 1000])
+          const [key, refunded] = [`${id}-${offer}-${times}`, till() < 0.3 ? of([100, paid]) : 0]
+          const checkout = put('checkouts', { order_key: key, offer_id: offer, offer_version_id: 1, person_id: id, first_price: '{}', touch_id: 1, answers: '{}', started_at: timesNear(till), keeps_until_at: 0, abandoned_due_at: null, state: of(['bought', 'abandoned', 'replaced']), event_id: event })
+          if (till() < 0.5) put('purchases', {
+            order_key: key, offer_id: offer, checkout_id: checkout, person_id: id, came_by: 'checkout', price: '{}', currency: of(['EUR', 'EUR', 'JPY']), bought_at: timesNear(till), told_at: 0, paid, refunded, disputed: till() < 0.2 ? 1 : 0,
+            refused_at: till() < 0.2 ? 1 : null, over_at: refunded === paid || till() < 0.2 ? timesNear(till) : null, event_id: event,
+          })
         }
       }
       db.prepare('UPDATE people SET read_at = ? WHERE id = ?').run(readAt, id)
@@ -141,6 +158,9 @@ const anyLeaf: fc.Arbitrary<Leaf> = fc.oneof(
   fc.record({ kind: fc.constant('email' as const), fate: fc.constantFrom(...EMAIL_FATES), which: anyWhich, within: fc.option(anyStretch), times: fc.nat(4), url: fc.option(fc.constantFrom(...URLS, 'https://example.com/c')) }),
   fc.record({ kind: fc.constant('last-read' as const), by: fc.constantFrom('reader' as const, 'uncertain' as const), within: anyStretch }),
   fc.record({ kind: fc.constant('course' as const), courseId: anyMark, is: fc.constantFrom('inside' as const, 'finished' as const, 'left' as const, 'ever' as const, 'never' as const), stepId: fc.option(fc.constantFrom(...STEPS)) }),
+  fc.record({ kind: fc.constant('purchase' as const), fate: fc.constantFrom(...PURCHASE_FATES), offerId: fc.option(anyMark), within: fc.option(anyStretch), times: fc.integer({ min: 1, max: 3 }) }),
+  fc.record({ kind: fc.constant('spent' as const), currency: fc.constantFrom('EUR', 'JPY'), atLeast: fc.constantFrom(0, 1, 900, 1000, 1800), offerId: fc.option(anyMark) }),
+  fc.record({ kind: fc.constant('no-more' as const), offerId: anyMark }),
   fc.record({ kind: fc.constant('segment' as const), segmentId: fc.integer({ min: 1, max: 4 }) }),
   fc.record({ kind: fc.constant('sample' as const), hundredths: fc.nat(10_000), salt: fc.nat(9999) }),
 )
@@ -179,7 +199,7 @@ describe('a condition', () => {
       ...([{ is: 'known' }, { is: 'equal', text: 'ÉLODIE' }, { is: 'contains', text: 'ONE' }, { is: 'begins', text: 'σίσυ' }, { is: 'one-of', values: ['Bone'] }] as FieldTest[]).map(test => ({ kind: 'field' as const, fieldId: 1, test })),
       ...(['<', '<=', '=', '>=', '>'] as const).map(sign => ({ kind: 'field' as const, fieldId: 2, test: { is: 'number' as const, sign, number: 2 } })), { kind: 'field', fieldId: 3, test: { is: 'yes', yes: true } },
       ...([{ is: 'on', date: '2026-11-26' }, { is: 'before', date: '2026-11-26' }, { is: 'after', date: '2026-11-26' }, { is: 'last-days', days: 1 }, { is: 'next-days', days: 7 }] as FieldTest[]).map(test => ({ kind: 'field' as const, fieldId: 4, test })),
-      ...(['inside', 'finished', 'left', 'ever', 'never'] as const).map(is => ({ kind: 'course' as const, courseId: 1, is, stepId: null })), { kind: 'course', courseId: 2, is: 'inside', stepId: 'three' }, { kind: 'sample', hundredths: 5000, salt: 1 },
+      ...(['inside', 'finished', 'left', 'ever', 'never'] as const).map(is => ({ kind: 'course' as const, courseId: 1, is, stepId: null })), { kind: 'course', courseId: 2, is: 'inside', stepId: 'three' }, ...PURCHASE_FATES.flatMap(fate => [null, 2].map(offerId => ({ kind: 'purchase' as const, fate, offerId, within: null, times: 1 }))), { kind: 'purchase', fate: 'bought', offerId: null, within: { kind: 'last-days', days: 4 }, times: 2 }, { kind: 'spent', currency: 'EUR', atLeast: 1000, offerId: null }, { kind: 'no-more', offerId: 1 }, { kind: 'sample', hundredths: 5000, salt: 1 },
     ]
     for (const leaf of leaves) {
       const { length } = inMemory(leaf)
@@ -209,7 +229,7 @@ describe('a condition', () => {
 
 // Common practice, no source: an included and an excluded tag gets nothing; all minus some; joined within 7 days is a newcomer.
 describe('an audience as the trade means it', () => {
-  const facts = (part: Partial<PersonFacts>): PersonFacts => ({ id: 1, status: 'active', source: 'import', createdAt: 0, zone: null, country: null, consentAt: null, readAt: null, fetchedAt: null, lists: [], tags: [], fields: [], brought: { first: null, latest: null }, optIns: [], emails: [], enrolments: [], ...part })
+  const facts = (part: Partial<PersonFacts>): PersonFacts => ({ id: 1, status: 'active', source: 'import', createdAt: 0, zone: null, country: null, consentAt: null, readAt: null, fetchedAt: null, lists: [], tags: [], fields: [], brought: { first: null, latest: null }, optIns: [], emails: [], purchases: [], checkouts: [], noMore: [], enrolments: [], ...part })
   const has = (tagId: number): Leaf => ({ kind: 'tag', tagId, since: null })
 
   it('never wins: who has both tags gets nothing', () => {

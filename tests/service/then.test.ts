@@ -18,6 +18,10 @@ import { saveList } from '#usecases/know/listsAndTags'
 import { inventReader } from '#usecases/practice/inventReader'
 import { momentOf } from '#usecases/inner/moment'
 import { audienceMore } from '#usecases/views/audience'
+import { paymentsOfPurchase, purchasesOfPerson } from '#data/purchases'
+import { endPurchase, giveBack } from '#usecases/offers/end'
+import { sayNoMore, takeBackNoMore } from '#usecases/offers/noMore'
+import { openShop, press } from './shop'
 import { DAY, furnish, HOUR, moveTo, openHouse, thursdayNoon } from './workshop'
 
 const LETTERS = ['letter 1', 'letter 2', '']
@@ -25,7 +29,7 @@ const optInBy = (house: House, email: string, source: string) => optIn(house, { 
 
 /** Two months of a workspace in which much happens, looked at in the middle and from the end. */
 async function story() {
-  const setting = await furnish(openHouse())
+  const setting = await openShop(await furnish(openHouse()), { price: { currency: 'EUR', amount: 900, paying: 'monthly', parts: 1 }, abandonedAfterHours: 30 })
   const { house, listId, interestId, courseId } = setting
   const other = saveList(house, null, { name: 'other', publicName: '', description: '' })
   const dice = diceOf(31)
@@ -47,6 +51,15 @@ async function story() {
       quietly(() => takeTagByHand(house, pick(), interestId))
       quietly(() => joinListByHand(house, pick(), other))
       quietly(() => leaveListByHand(house, pick(), listId))
+      const buyer = findPerson(house.db, pick())!
+      const order = await press(house, buyer.address)
+      if (dice() < 0.6) await house.standin.pay(order, dice() < 0.5 ? 'works' : 'disputed')
+      const [own] = purchasesOfPerson(house.db, pick())
+      const [payment] = own ? paymentsOfPurchase(house.db, own.id) : []
+      if (payment && payment.refunded < 900) await giveBack(house, { purchaseId: own!.id, paymentId: payment.id, amount: dice() < 0.5 ? 100 : 900 - payment.refunded })
+      if (own && own.endedAt === null && own.paidUntilAt !== null && dice() < 0.5) await endPurchase(house, own.id)
+      quietly(() => sayNoMore(house, pick(), setting.offerId))
+      quietly(() => takeBackNoMore(house, pick(), setting.offerId))
       const gone = pick()
       const [mail] = emailsOfPerson(house.db, gone).filter(one => one.status === 'handed over')
       if (mail && dice() < 0.4) leave(house, mail.id, dice() < 0.5 ? { what: 'everything' } : { what: 'list', listId })
@@ -61,7 +74,7 @@ async function story() {
 
 describe('whom a condition held for', () => {
   it('is worked out from the events and dated rows as it was counted then', async () => {
-    const { house, listId, other, tagId, interestId, courseId, live } = await story()
+    const { house, listId, other, tagId, interestId, courseId, offerId, live } = await story()
     await live(0, 25)
     const moment = momentOf(house.db, house.clock.now())
     const stretch = fc.oneof(fc.constantFrom(0, 1, 3, 10).map(days => ({ kind: 'last-days' as const, days })), fc.constantFrom(2, 12, 20).map(day => ({ kind: 'since' as const, at: thursdayNoon + day * DAY })), fc.constantFrom(5, 15).map(day => ({ kind: 'before' as const, at: thursdayNoon + day * DAY })))
@@ -76,6 +89,9 @@ describe('whom a condition held for', () => {
       fc.tuple(fc.constantFrom('first' as const, 'latest' as const), fc.constantFrom(...LETTERS)).map(([by, word]): Leaf => ({ kind: 'brought', by, source: { kind: word === '' ? 'untold' : 'utm', word } })),
       fc.tuple(fc.constantFrom('sent' as const, 'opened' as const, 'clicked' as const, 'left-by' as const, 'held-back' as const), fc.constantFrom(null, { courseId, stepId: null }, { courseId, stepId: 'two' }), maybe, fc.constantFrom(1, 2)).map(([fate, which, within, times]): Leaf => ({ kind: 'email', fate, which, within, times, url: null })),
       fc.tuple(fc.constantFrom('reader' as const, 'uncertain' as const), stretch).map(([by, within]): Leaf => ({ kind: 'last-read', by, within })),
+      fc.tuple(fc.constantFrom('bought' as const, 'owned' as const, 'over' as const, 'refunded' as const, 'disputed' as const, 'began' as const, 'abandoned' as const), fc.constantFrom(null, offerId), maybe, fc.constantFrom(1, 2)).map(([fate, offer, within, times]): Leaf => ({ kind: 'purchase', fate, offerId: offer, within, times })),
+      fc.constantFrom(1, 800, 1800).map((atLeast): Leaf => ({ kind: 'spent', currency: 'EUR', atLeast, offerId: null })),
+      fc.constant<Leaf>({ kind: 'no-more', offerId }),
       fc.constantFrom('inside' as const, 'finished' as const, 'left' as const, 'ever' as const, 'never' as const).map((is): Leaf => ({ kind: 'course', courseId, is, stepId: null })),
     )
     const condition: fc.Arbitrary<Condition> = fc.oneof({ weight: 2, arbitrary: leaf }, { weight: 1, arbitrary: fc.tuple(fc.constantFrom('all' as const, 'any' as const, 'none' as const), fc.array(leaf, { maxLength: 3 })).map(([kind, of]): Condition => ({ kind, of })) })

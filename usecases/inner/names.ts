@@ -6,6 +6,7 @@ import type { Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
 import { markNames } from '#data/marks'
+import { offerNames } from '#data/offers'
 import { findPage, pageNames, type PageRow } from '#data/pages'
 import { allSegments } from '#data/segments'
 import { namedSources, touchesByIds, touchesWithOptIns } from '#data/sources'
@@ -24,6 +25,7 @@ export function namesOf(db: Database): Names {
       return page && resultNames(page).get(resultId)
     },
     segments: named(allSegments(db)),
+    offers: named(offerNames(db)),
     fields: new Map(allFields(db).map(field => [field.id, field])),
     touches: { get: id => touchesByIds(db, [id]).map(touch => sayTouch(touch, sourceNames(db)))[0] },
     brought: source => saySourceKey(source, sourceNames(db)),

@@ -14,7 +14,8 @@ import { settle, tell } from './tell'
 /**
  * `amount` in minor units of the purchase's currency, of one payment. What was
  * sold elsewhere is given back there: here it is only written down. Throws an
- * {@link InputProblem} if that is more than is left of it.
+ * {@link InputProblem} if that is more than is left of it. With the last of the
+ * money no further payment is asked for: they have it no longer.
  */
 export async function giveBack(house: House, { purchaseId, paymentId, amount }: { purchaseId: number, paymentId: number, amount: number }): Promise<void> {
   const { db } = house
@@ -29,6 +30,8 @@ export async function giveBack(house: House, { purchaseId, paymentId, amount }: 
   await asked(house, purchase, () => house.checkout!.refund({ order: purchase.orderKey, payment: payment.ref, ref, amount, currency: purchase.currency }), () => {
     tell(house, `by-hand.${purchase.id}.${ref}`, { order: purchase.orderKey, told: { kind: 'refunded', ref, of: payment.ref, at: house.clock.now(), amount }, currency: purchase.currency, sale: null })
   })
+  const after = purchaseOf(db, purchaseId)
+  if (after.overAt !== null && after.endedAt === null && after.price.paying !== 'once') await end(house, after)
 }
 
 /** No further payment is asked for; what is paid for is kept until its end. */
@@ -36,10 +39,13 @@ export async function endPurchase(house: House, purchaseId: number): Promise<voi
   const purchase = purchaseOf(house.db, purchaseId)
   const goesOn = isRenewed(purchase.price) || purchase.price.paying === 'parts'
   if (!goesOn || purchase.endedAt !== null || purchase.paidUntilAt === null) throw new NotNow('There is no further payment that could be ended.')
-  await asked(house, purchase, () => house.checkout!.end(purchase.orderKey), () => {
+  await end(house, purchase)
+}
+
+const end = (house: House, purchase: PurchaseRow): Promise<void> =>
+  asked(house, purchase, () => house.checkout!.end(purchase.orderKey), () => {
     tell(house, `by-hand.${purchase.id}.ended`, { order: purchase.orderKey, told: { kind: 'ended', at: house.clock.now() }, currency: null, sale: null })
   })
-}
 
 async function asked(house: House, { cameBy }: PurchaseRow, ofService: () => Promise<void>, byHand: () => void): Promise<void> {
   if (cameBy !== 'checkout') return byHand()

@@ -6,6 +6,8 @@ import { readTogether } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
 import { markNames } from '#data/marks'
+import { offerNames } from '#data/offers'
+import { currenciesPaid } from '#data/sales'
 import { allPages } from '#data/pages'
 import { allSources } from '#data/people'
 import { allSegments } from '#data/segments'
@@ -19,6 +21,8 @@ export function conditionParts({ db }: House): ConditionParts {
     tags: markNames(db).tags.map(({ id, name }) => ({ id, name, blanks: hasBlanks(name) })),
     pages: allPages(db).map(page => ({ id: page.id, name: page.name, results: [...resultNames(page)].map(([id, name]) => ({ id, name })) })),
     segments: named(allSegments(db)),
+    offers: named(offerNames(db)),
+    currencies: currenciesPaid(db),
     fields: allFields(db),
     sources: allSources(db),
     touches: touchNames(db),

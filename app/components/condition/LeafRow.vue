@@ -13,6 +13,7 @@ import { useFrame } from '~/stores/frame'
 import { saySource } from '#core/people/source'
 import EmailLeaf from './EmailLeaf.vue'
 import FieldTest from './FieldTest.vue'
+import PurchaseLeaf from './PurchaseLeaf.vue'
 import StretchField from './StretchField.vue'
 
 /** One condition as a row: what it is about, and inputs of its kind. */
@@ -87,6 +88,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
       <Select :model-value="leaf.is" :options="COURSE_IS" option-label="name" option-value="value" size="small" :aria-label="`${label}: how they stand`" @update:model-value="is => set({ is, stepId: null })" />
       <Select v-if="leaf.is === 'inside'" :model-value="leaf.stepId ?? ''" :options="stepsOf(leaf.courseId)" option-label="name" option-value="value" size="small" :aria-label="`${label}: before which step`" @update:model-value="stepId => set({ stepId: stepId || null })" />
     </template>
+    <PurchaseLeaf v-else-if="leaf.kind === 'purchase' || leaf.kind === 'spent' || leaf.kind === 'no-more'" v-model="leaf" :label="label" />
     <template v-else-if="leaf.kind === 'country'">
       <MultiSelect :model-value="leaf.is" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value" filter display="chip" :show-toggle-all="false" size="small" placeholder="choose" :aria-label="`${label}: one of`" class="several" @update:model-value="is => set({ is })" />
       <label class="small unknown"><Checkbox :model-value="leaf.unknown" binary @update:model-value="unknown => set({ unknown })" /> or not known</label>
