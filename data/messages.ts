@@ -24,22 +24,22 @@ export interface NewMessage extends MessageOf {
 
 export function insertMessage(db: Database, row: NewMessage): number {
   const id = Number(q(db, `
-    INSERT INTO messages (kind, thing_id, step_id, digest, working_title, content, subject, html, text, created_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
+    INSERT INTO messages (kind, thing_id, step_id, digest, working_title, content, subject, html, text, sells, created_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
     row.kind, row.thingId, row.stepId, row.digest, row.content.workingTitle, JSON.stringify(row.content),
-    row.compiled.subject, row.compiled.html, row.compiled.text, row.at).lastInsertRowid)
+    row.compiled.subject, row.compiled.html, row.compiled.text, row.content.sellsNothing ? 0 : 1, row.at).lastInsertRowid)
   for (const link of row.links) {
     q(db, 'INSERT INTO message_links (message_id, n, url, label, tag_id) VALUES (?, ?, ?, ?, ?)').run(id, link.n, link.url, link.label, link.tagId)
   }
   return id
 }
 
-export interface MessageRow extends Compiled { id: number, workingTitle: string }
+export interface MessageRow extends Compiled { id: number, workingTitle: string, sells: 0 | 1 }
 
 /** One wording of an email. */
 export function messageOf(db: Database, id: number): MessageRow {
   return remember(db, 'messages', id, () => {
-    const row = q<MessageRow>(db, 'SELECT id, working_title AS workingTitle, subject, html, text FROM messages WHERE id = ?').get(id)
+    const row = q<MessageRow>(db, 'SELECT id, working_title AS workingTitle, subject, html, text, sells FROM messages WHERE id = ?').get(id)
     if (!row) throw new Error(`There is no email ${id}`)
     return row
   })

@@ -48,6 +48,7 @@ export const messageContent = Joi.object<MessageContent>({
   subject: line.required(),
   preview: line.required(),
   body: richText([paragraph, heading, list, button]).required() as Joi.ObjectSchema<RichText>,
+  sellsNothing: Joi.valid(true),
 })
 
 /** An email that leads to what it is for, by a button of its own. */
@@ -92,7 +93,7 @@ export const startInput = Joi.object<{ include: 'none' | 'everybody' }>({ includ
 const anyMessage = messageContent.keys({ body: ownMessageBody })
 
 export const previewInput = Joi.object<{ content: MessageContent, listId: number | null, firstName: string, because: Because }>({
-  content: anyMessage.required(), listId: id.allow(null).empty('').default(null), firstName: text(80).required(), because: Joi.valid('list', 'confirm', 'asked').default('list'),
+  content: anyMessage.required(), listId: id.allow(null).empty('').default(null), firstName: text(80).required(), because: Joi.valid('list', 'confirm', 'asked', 'bought').default('list'),
 })
 
 /** The same from a form, which carries the email as text. */
@@ -145,7 +146,7 @@ export const confirmForm = Joi.object<{ answer: 'yes' | 'again' }>({ answer: Joi
 
 /** One of the buttons of the choices page, or a mail program's one press. */
 export const choicesForm = Joi.object<{ 'do': string | null, 'address': string, 'why': string, 'List-Unsubscribe': string | null }>({
-  'do': Joi.string().pattern(/^(course|everything|list-\d{1,12}|save|pause|go-on|take-back|come-back|address|why)$/).default(null),
+  'do': Joi.string().pattern(/^(course|everything|list-\d{1,12}|save|pause|go-on|take-back|come-back|address|why|(no-more|again)-\d{1,12})$/).default(null),
   'address': cut(400), 'why': cut(40), 'List-Unsubscribe': Joi.string().max(40).default(null),
 })
 

@@ -32,6 +32,8 @@ export interface MessageContent {
   subject: Line
   preview: Line
   body: RichText
+  /** It goes also to who has what it sells, or wants to hear no more of it: it does not sell to them. */
+  sellsNothing?: true
 }
 
 export const emptyMessage = (): MessageContent => ({

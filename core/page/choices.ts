@@ -13,6 +13,8 @@ export interface Choices {
   /** Those they are on or have left, and those that everybody is offered. */
   lists: { id: number, name: string, description: string, joined: boolean }[]
   interests: { id: number, name: string, has: boolean }[]
+  /** What this email sells, and what they want to hear no more of. */
+  offers: { id: number, name: string, noMore: boolean }[]
   pausedUntilAt: Instant | null
   canTakeBack: boolean
   /** Their own address of the page they came by, to be passed on; null if it is not there any more. */
@@ -54,9 +56,12 @@ function gone({ action, senderName }: ChoicesView): Html {
 }
 
 function chosen(view: ChoicesView): Html {
-  const { action, course, pausedUntilAt, address } = view
+  const { action, course, offers, pausedUntilAt, address } = view
   return html`
 ${course?.inside && html`<section>${choice(action, 'course', html`You are inside the email course <strong>${course.name}</strong>.`, 'Leave only this course')}</section>`}
+${offers.length > 0 && html`<section>${offers.map(({ id, name, noMore }) => noMore
+  ? choice(action, `again-${id}`, html`You hear no more of <strong>${name}</strong>.`, 'Hear of it again')
+  : choice(action, `no-more-${id}`, html`Not for you: <strong>${name}</strong>? Everything else goes on.`, 'No more about this'))}</section>`}
 ${(view.lists.length > 0 || view.interests.length > 0) && html`<section>${form(action, html`
 ${view.lists.length > 0 && html`<fieldset><legend>Lists</legend>${view.lists.map(list => tick('list', list.id, list.joined, html`<strong>${list.name}</strong>${list.description && html`<br>${list.description}`}`))}</fieldset>`}
 ${view.interests.length > 0 && html`<fieldset><legend>What interests you</legend>${view.interests.map(tag => tick('interest', tag.id, tag.has, html`${tag.name}`))}</fieldset>`}

@@ -43,6 +43,10 @@ export interface LastLook {
   askedFor: boolean
   /** It asks for the yes that everything else waits for, so nothing that was before holds it back. */
   asksToConfirm: boolean
+  /** It sells an offer they want to hear no more of. */
+  saidNoMore: boolean
+  /** They have every offer that it sells. */
+  ownsIt: boolean
   /** It says what was paid: only an address that takes no mail, or calls ours unwanted, holds it back. */
   isReceipt: boolean
 }
@@ -61,6 +65,8 @@ export function heldBackFor(look: LastLook): HeldBackReason | null {
     'resting': status === 'resting',
     'paused-by-themselves': look.paused && !look.askedFor,
     'left-course': look.leftCourse,
+    'said-no-more': look.saidNoMore && !look.askedFor,
+    'owns-it': look.ownsIt && !look.askedFor,
   }
   const reasons: readonly HeldBackReason[] = look.isReceipt ? ['bounced', 'complained'] : HELD_BACK_REASONS
   return reasons.find(reason => isTrue[reason]) ?? null

@@ -35,6 +35,10 @@ export interface CourseView {
   hasChanges: boolean
   counts: CourseCounts
   numbers: StepNumbers[]
+  /** Offers that an email's links lead to, by the id of its step; only of emails that lead to any. */
+  sells: { stepId: string, offers: { id: number, name: string }[] }[]
+  /** Offers that let buyers in, by themselves or by a tag that starts the course; and those that take them out. */
+  offers: { in: { id: number, name: string }[], out: { id: number, name: string }[] }
   outlook: Outlook
 }
 

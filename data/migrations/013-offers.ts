@@ -103,6 +103,9 @@ CREATE TABLE practice_orders (
 CREATE INDEX practice_orders_due ON practice_orders (next_at) WHERE next_at IS NOT NULL;
 CREATE INDEX practice_orders_disputes ON practice_orders (dispute_at) WHERE dispute_at IS NOT NULL;
 
+-- False for an email that goes also to who has what its links lead to.
+ALTER TABLE messages ADD COLUMN sells INTEGER NOT NULL DEFAULT 1 CHECK (sells IN (0, 1));
+
 ALTER TABLE events ADD COLUMN offer_id INTEGER;
 ALTER TABLE events ADD COLUMN purchase_id INTEGER;
 

@@ -20,6 +20,8 @@ const DONE: Record<string, string> = {
   'take-back': 'Taken back. All is as it was.',
   'come-back': 'Welcome back. You get mail again.',
   'address': 'We have sent an email to the new address. Press the button in it, and your mail comes there.',
+  'no-more': 'Done. You hear no more of that.',
+  'again': 'Done. You may hear of that again.',
   'why': 'Thank you. Your answer is counted, and kept with nobody’s name.',
 }
 

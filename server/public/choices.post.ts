@@ -1,6 +1,6 @@
 /** A button of the choices page, or a mail program's one press (RFC 8058 section 3.2). */
 import { defineEventHandler, sendRedirect, setResponseHeader } from 'h3'
-import { answerWhy, askOtherAddress, choose, comeBack, pause } from '#usecases/arrive/choices'
+import { answerWhy, askOtherAddress, choose, chooseOffer, comeBack, pause } from '#usecases/arrive/choices'
 import { leave, readChoicesToken } from '#usecases/arrive/leave'
 import { takeBack } from '#usecases/arrive/takeBack'
 import type { House } from '#usecases/house'
@@ -47,8 +47,12 @@ async function act(house: House, outboxId: number, what: string, sent: URLSearch
     case 'come-back': return comeBack(house, outboxId)
     case 'address': return askOtherAddress(house, outboxId, form.address)
     case 'why': return answerWhy(house, outboxId, form.why)
-    default: return leave(house, outboxId, { what: 'list', listId: Number(what.slice('list-'.length)) })
+    default:
+      break
   }
+  const [, wants, id] = /^(no-more|again|list)-(\d+)$/.exec(what)!
+  if (wants === 'list') leave(house, outboxId, { what: 'list', listId: Number(id) })
+  else chooseOffer(house, outboxId, Number(id), wants as 'no-more' | 'again')
 }
 
 const numbers = (sent: URLSearchParams, name: string) => sent.getAll(name).slice(0, 400).map(Number).filter(Number.isSafeInteger)

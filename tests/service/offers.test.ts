@@ -7,13 +7,17 @@ import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { findPersonByKey } from '#data/people'
 import { findPurchase, paymentsOfPurchase, placesTaken, toldInVain } from '#data/purchases'
 import { emailsOfPerson } from '#data/outbox'
+import { choicesOf, chooseOffer } from '#usecases/arrive/choices'
 import { leave } from '#usecases/arrive/leave'
+import { sayNoMore } from '#usecases/offers/noMore'
+import type { MessageContent } from '#core/message/content'
+import { slugSoldBy } from '#core/offers/selling'
 import { buyerView } from '#usecases/offers/buyer'
 import { waitForOffer } from '#usecases/offers/checkout'
 import { endPurchase, giveBack } from '#usecases/offers/end'
 import { InputProblem, NotNow } from '#usecases/problem'
 import { bought, buy, coupon, openShop, press, told } from './shop'
-import { DAY, furnish, HOUR, listeningCarrier, moveTo, openHouse as openPlain, thursdayNoon, visit, type Workshop } from './workshop'
+import { DAY, email, furnish, HOUR, listeningCarrier, moveTo, openHouse as openPlain, step, thursdayNoon, visit, type Workshop } from './workshop'
 
 const openHouse = () => openPlain({ carrier: listeningCarrier() })
 /** Every email that has left, but those of courses. */
@@ -310,10 +314,64 @@ describe('a price paid again and again', () => {
   })
 })
 
+describe('an email that sells', () => {
+  const linked = (more: Partial<MessageContent> = {}) => email('pitch', {
+    body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'See it' }] }, { type: 'button', attrs: { label: 'See it', url: 'http://localhost:3000/practice/s/long-stitch?from=pitch', tagId: null } }] }, ...more,
+  })
+  /** A course that sells the offer a day after joining, and says something else a day after that. */
+  async function selling(more: Partial<MessageContent> = {}) {
+    const setting = await furnish(openHouse(), () => [
+      step('hello', { kind: 'at-once' }), step('pitch', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, linked(more)), step('bye', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }),
+    ])
+    return openShop(setting)
+  }
+  const gotBy = (house: Workshop, personId: number) => emailsOfPerson(house.db, personId).filter(({ kind }) => kind === 'course').map(({ stepId, status, reason }) => [stepId, status === 'handed over' ? 'sent' : reason]).reverse()
+
+  it('is held back from who has it and from who said no more, and the course goes on', async () => {
+    const { house, offerId } = await selling()
+    const [ana, rui, eva] = ['ana', 'rui', 'eva'].map(name => visit(house, `${name}@example.com`)) as [number, number, number]
+    await buy(house, 'ana@example.com')
+    sayNoMore(house, rui, offerId)
+    await moveTo(house, thursdayNoon + 3 * DAY)
+    expect(gotBy(house, ana)).toEqual([['hello', 'sent'], ['pitch', 'owns-it'], ['bye', 'sent']])
+    expect(gotBy(house, rui)).toEqual([['hello', 'sent'], ['pitch', 'said-no-more'], ['bye', 'sent']])
+    expect(gotBy(house, eva)).toEqual([['hello', 'sent'], ['pitch', 'sent'], ['bye', 'sent']])
+  })
+
+  it('goes to everybody where it says that it sells nothing', async () => {
+    const { house } = await selling({ sellsNothing: true })
+    const ana = visit(house, 'ana@example.com')
+    await buy(house, 'ana@example.com')
+    await moveTo(house, thursdayNoon + 3 * DAY)
+    expect(gotBy(house, ana)).toEqual([['hello', 'sent'], ['pitch', 'sent'], ['bye', 'sent']])
+  })
+
+  it('lets its reader say no more of it on their own page, and take that back', async () => {
+    const { house, offerId } = await selling()
+    const eva = visit(house, 'eva@example.com')
+    await moveTo(house, thursdayNoon + DAY)
+    const pitch = emailsOfPerson(house.db, eva).find(({ stepId }) => stepId === 'pitch')!
+    expect(choicesOf(house, pitch.id).offers).toEqual([{ id: offerId, name: 'Long-Stitch Journals', noMore: false }])
+    chooseOffer(house, pitch.id, offerId, 'no-more')
+    chooseOffer(house, pitch.id, offerId, 'no-more')
+    expect(choicesOf(house, pitch.id).offers[0]!.noMore).toBe(true)
+    chooseOffer(house, pitch.id, offerId, 'again')
+    expect(kindsOf(house, 'eva@example.com').filter(kind => kind.includes('no-more'))).toEqual(['said-no-more', 'took-back-no-more'])
+    expect(() => chooseOffer(house, pitch.id, 99, 'no-more')).toThrow(InputProblem)
+    expect(statusOf(house, 'eva@example.com')).toBe('active')
+  })
+
+  it.each([
+    ['http://localhost:3000/practice/s/long-stitch', 'long-stitch'], ['http://localhost:3000/practice/s/long-stitch/?code=EARLY#x', 'long-stitch'], ['https://localhost:3000/practice/s/long-stitch', 'long-stitch'],
+    ['http://localhost:3000/s/long-stitch', null], ['http://example.com/practice/s/long-stitch', null], ['http://localhost:3000/practice/p/long-stitch', null], ['http://localhost:3000/practice/s/', null], ['not an address', null],
+  ])('%s leads to the page of %s', (url, slug) => {
+    expect(slugSoldBy(url, 'http://localhost:3000/practice')).toBe(slug)
+  })
+})
+
 async function furnishSecond(house: Workshop, listId: number): Promise<{ courseId: number }> {
   const { createCourse, saveCourse } = await import('#usecases/courses/save')
   const { startCourse } = await import('#usecases/courses/publish')
-  const { step } = await import('./workshop')
   const courseId = createCourse(house, 'The first stitches', 'one')
   saveCourse(house, courseId, 'The first stitches', { listId, wayInTagIds: [], again: 'once', steps: [step('s', { kind: 'elapsed', count: 9, unit: 'days', from: 'joining' })] })
   await startCourse(house, courseId, 'none')

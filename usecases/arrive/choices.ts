@@ -13,6 +13,8 @@ import { findEnrolment } from '#data/enrolments'
 import { findPersonKey } from '#data/erasing'
 import { appendEvent } from '#data/events'
 import { allLists, interestsOfPerson, listsOfPerson } from '#data/marks'
+import { offerNames } from '#data/offers'
+import { saidNoMore } from '#data/purchases'
 import { findEmail, insertEmail, plannedSince, type OutboxRow } from '#data/outbox'
 import { findPerson, findPersonByKey } from '#data/people'
 import { insertFormerAddress, setAddress } from '#data/sameness'
@@ -22,8 +24,10 @@ import { aboutEmail } from '../inner/aboutEmail'
 import { withdrawAskings } from '../inner/askings'
 import { beginPause, endPause } from '../inner/pauses'
 import { changeStatus, giveTag, joinList, leaveList, takeTag } from '../inner/marks'
+import { soldBy } from '../inner/sold'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { InputProblem, NotNow, NotThere } from '../problem'
+import { sayNoMore, takeBackNoMore } from '../offers/noMore'
 import { passOnUrl } from './passOn'
 import { canTakeBack, keepUndo } from './takeBack'
 
@@ -54,11 +58,29 @@ export function choicesOf(house: House, outboxId: number): Choices {
     lists: [...theirs.map(list => ({ ...list, joined: list.leftAt === null })), ...offered.map(list => ({ ...list, joined: false }))]
       .map(({ id, publicName, description, joined }) => ({ id, name: publicName, description, joined })).sort((a, b) => a.id - b.id),
     interests: interestsOfPerson(db, person.id),
+    offers: offersTold(house, email, person.id),
     pausedUntilAt: pauseOf(db, person.id)?.untilAt ?? null,
     passOnUrl: passOnUrl(house, person.id),
     canTakeBack: canTakeBack(db, person.id, house.clock.now()),
     asksWhy: email.leftAt !== null && !wasAnswered(db, outboxId),
   }
+}
+
+/** What the email sells, and whatever else they want to hear no more of. */
+function offersTold(house: House, email: OutboxRow, personId: number): Choices['offers'] {
+  const noMore = new Set(saidNoMore(house.db, personId).map(({ offerId }) => offerId))
+  const sold = soldBy(house, email.messageId).map(({ id }) => id)
+  return offerNames(house.db).filter(({ id }) => noMore.has(id) || sold.includes(id)).map(({ id, name }) => ({ id, name, noMore: noMore.has(id) }))
+}
+
+/** They want to hear no more of an offer, or may hear of it again; only of those that their page names. */
+export function chooseOffer(house: House, outboxId: number, offerId: number, wants: 'no-more' | 'again'): void {
+  const { email, person } = emailAndPerson(house, outboxId)
+  if (!offersTold(house, email, person.id).some(({ id }) => id === offerId)) throw new InputProblem([{ field: 'do', problem: 'This is not offered here any more.' }])
+  const causeId = email.sentEventId ?? email.causeId
+  if (wants === 'no-more') sayNoMore(house, person.id, offerId, causeId)
+  else takeBackNoMore(house, person.id, offerId, causeId)
+  house.wake()
 }
 
 /** Lists and interests as they are to be. Only those that the page offers change. */

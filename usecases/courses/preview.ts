@@ -4,6 +4,8 @@ import type { MessageContent } from '#core/message/content'
 import type { Compiled } from '#core/ports'
 import { findList } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
+import { receiptHtml, receiptText } from '#core/offers/receipt'
+import { sellerOf } from '../inner/receipts'
 import type { House } from '../house'
 
 /** Links lead straight to where they point; the addresses that are made per email do nothing. */
@@ -16,8 +18,16 @@ export async function previewEmail(house: House, content: MessageContent, listId
     pixel_url: '',
     choices_url: '#',
     own_url: '#',
+    ...because === 'bought' && sampleReceipt(house),
     list_name: (listId !== null && findList(house.db, listId)?.publicName) || 'the list of this course',
     sender_name: workspace.senderName || workspace.name,
     postal_address: workspace.postalAddress.split(/\s*\n\s*/).filter(Boolean).join(', '),
   })
+}
+
+/** As a receipt will stand in the email. */
+function sampleReceipt({ db, clock }: House): { receipt_html: string, receipt_text: string } {
+  const { zone, currency } = workspaceOf(db)
+  const receipt = { number: '2026-0001', at: clock.now(), zone, ...sellerOf(db), buyer: 'their name and address', currency, lines: [{ words: 'What they bought', amount: 4900 }], total: 4900, refunded: 0 }
+  return { receipt_html: receiptHtml(receipt, 'email').source, receipt_text: receiptText(receipt) }
 }

@@ -16,7 +16,6 @@ export function receiptOf(db: Database, paymentId: number): Receipt {
   const payment = findPayment(db, paymentId)!
   const purchase = findPurchase(db, payment.purchaseId)!
   const workspace = workspaceOf(db)
-  const { seller, taxLine } = sellingOf(db)
   const person = findPerson(db, purchase.personId)
   const coupon = purchase.couponId === null ? undefined : findCoupon(db, purchase.couponId)
   const { price } = contentOfPurchase(db, purchase)
@@ -27,9 +26,16 @@ export function receiptOf(db: Database, paymentId: number): Receipt {
   })
   return {
     number: payment.receiptYear === null ? '' : sayReceiptNumber(payment.receiptYear, payment.receiptN!), at: payment.at, zone: workspace.zone,
-    seller: seller.trim() || [workspace.senderName || workspace.name, workspace.postalAddress].filter(Boolean).join('\n'),
-    buyer: person ? [person.firstName, person.address].filter(Boolean).join(', ') : '', currency: purchase.currency, lines, total: payment.amount, taxLine, refunded: payment.refunded,
+    ...sellerOf(db),
+    buyer: person ? [person.firstName, person.address].filter(Boolean).join(', ') : '', currency: purchase.currency, lines, total: payment.amount, refunded: payment.refunded,
   }
+}
+
+/** Who sells and the line about tax, as settings say; else the sender and the postal address. */
+export function sellerOf(db: Database): Pick<Receipt, 'seller' | 'taxLine'> {
+  const { seller, taxLine } = sellingOf(db)
+  const { senderName, name, postalAddress } = workspaceOf(db)
+  return { seller: seller.trim() || [senderName || name, postalAddress].filter(Boolean).join('\n'), taxLine }
 }
 
 /** Theirs alone: it shows what they have bought. */

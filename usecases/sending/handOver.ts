@@ -19,6 +19,7 @@ import { insertReaderAct, keennessOf } from '#data/reading'
 import { pauseCarrier, stopCarrier, workspaceOf, consentRule } from '#data/workspace'
 import type { EngineHouse } from '../house'
 import { aboutEmail } from '../inner/aboutEmail'
+import { soldBy, standingWith } from '../inner/sold'
 import { withdrawAskings } from '../inner/askings'
 import { changeStatus } from '../inner/marks'
 import { watchOf } from '../time/dueStep'
@@ -98,6 +99,7 @@ function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boole
       askedFor: row.askedFor === 1,
       asksToConfirm: row.kind === 'confirmation' || row.kind === 'address',
       isReceipt: row.kind === 'receipt',
+      ...standingWith(db, row.personId, soldBy(house, row.messageId)),
     })
     // Whoever pauses gets it afterwards.
     if (reason === 'paused-by-themselves') {

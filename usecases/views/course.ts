@@ -3,8 +3,10 @@ import { isWritten } from '#core/message/content'
 import { readTogether } from '#data/connection'
 import type { CourseCounts, CourseLine, CourseView } from '#core/views/course'
 import { allCourses, findCourse, stepNumbers } from '#data/courses'
+import { allOffers } from '#data/offers'
 import { courseCounts } from '#data/enrolments'
 import type { House } from '../house'
+import { soldIn } from '../inner/sold'
 import { revisionOf } from '../inner/revision'
 import { NotThere } from '../problem'
 import { outlookOf } from '../courses/publish'
@@ -21,9 +23,21 @@ export function courseView(house: House, id: number): CourseView {
       hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft),
       counts: courseCounts(house.db, id).get(id) ?? NOBODY,
       numbers: [...stepNumbers(house.db, id).values()],
+      sells: draft.steps.map(step => ({ stepId: step.id, offers: soldIn(house, step.content) })).filter(({ offers }) => offers.length > 0),
+      offers: offersAround(house, id, draft.wayInTagIds),
       outlook: outlookOf(house, id),
     }
   })
+}
+
+/** What is sold now, else what is being written. */
+function offersAround({ db }: House, courseId: number, wayInTagIds: readonly number[]): CourseView['offers'] {
+  const offers = allOffers(db).map(({ id, name, published, draft }) => ({ id, name, gives: (published ?? draft).gives }))
+  const named = (of: typeof offers) => of.map(({ id, name }) => ({ id, name }))
+  return {
+    in: named(offers.filter(({ gives }) => gives.courseId === courseId || gives.tagIds.some(tagId => wayInTagIds.includes(tagId)))),
+    out: named(offers.filter(({ gives }) => gives.endsCourseIds.includes(courseId))),
+  }
 }
 
 export function courseLines(house: House): CourseLine[] {

@@ -14,12 +14,14 @@ import { emailsOfPerson } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { consentRule, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { soldIn, standingWith } from '../inner/sold'
 import { NotThere } from '../problem'
 
 const TOLD = ['left-course', 'way-in-again', 'skipped-step', 'unsubscribed', 'left-list', 'bounced', 'consent-rule-changed']
 
 /** The first sentence is the answer. */
-export function whyView({ db }: House, personId: number, courseId: number, stepId: string): string[] {
+export function whyView(house: House, personId: number, courseId: number, stepId: string): string[] {
+  const { db } = house
   return readTogether(db, () => {
     const person = findPerson(db, personId)
     const course = findCourse(db, courseId)
@@ -43,7 +45,7 @@ export function whyView({ db }: House, personId: number, courseId: number, stepI
       emailRuns: place(stepId) >= 0,
       waysIn: (course.published ?? course.draft).wayInTagIds.map(tagId => findTag(db, tagId)?.name).filter(name => name !== undefined).map(name => `“${name}”`),
       heldBackNow: heldBackFor({
-        asksToConfirm: false, isReceipt: false,
+        asksToConfirm: false, isReceipt: false, ...standingWith(db, personId, step.content.sellsNothing ? [] : soldIn(house, step.content)),
         paused: pauseOf(db, personId) !== null,
         status: person.status, consentMissing: person.consentAt === null && needsConsent(person.country, consentRule(db)),
         list: listId === null ? 'joined' : membership(db, listId, personId), listTakesEverybody: listId === null || findList(db, listId)?.takesEverybody === 1,

@@ -18,7 +18,7 @@ import SelectField from '~/components/SelectField.vue'
 import WhenForm from './WhenForm.vue'
 
 /** One email of a course: what it says and when it goes. */
-const props = defineProps<{ number: number, count: number, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], problems: string[] }>()
+const props = defineProps<{ number: number, count: number, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], problems: string[], /** Offers that its links lead to. */ sells: { id: number, name: string }[] }>()
 const step = defineModel<DraftStep>({ required: true })
 const emit = defineEmits<{ move: [by: -1 | 1], remove: [], close: [] }>()
 
@@ -32,6 +32,13 @@ const watches = computed({
   },
 })
 const hasButton = computed(() => step.value.content.body.content.some(block => block.type === 'button'))
+const sellsNothing = computed({
+  get: () => step.value.content.sellsNothing === true,
+  set: (on: boolean) => {
+    if (on) step.value.content.sellsNothing = true
+    else delete step.value.content.sellsNothing
+  },
+})
 const PAST: { value: DraftStep['ifPast'], name: string }[] = [{ value: 'at-once', name: 'send it at once' }, { value: 'skip', name: 'pass it over' }]
 const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace', name: 'the workspace’s' }, { value: 'subscriber', name: 'the reader’s own, where known' }]
 </script>
@@ -60,6 +67,10 @@ const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace
       <div class="field"><span class="label">Subject</span><LineEditor v-model="step.content.subject" label="Subject" /></div>
       <div class="field"><span class="label">Preview text, shown after the subject in most inboxes</span><LineEditor v-model="step.content.preview" label="Preview text" /></div>
       <div class="field"><span class="label">Body</span><RichEditor :key="step.id" v-model="(step.content.body as RichText)" label="Body of the email" for-email="course" :tags="tags" /></div>
+      <div v-if="sells.length" class="watch sells">
+        <p>It sells <template v-for="(offer, n) in sells" :key="offer.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/offers/${offer.id}`">{{ offer.name }}</NuxtLink></template>: it is held back from who has {{ sells.length > 1 ? 'all of them' : 'it' }}, and from who said no more.</p>
+        <Checkbox v-model="sellsNothing" binary input-id="sells-nothing" /><label for="sells-nothing">Send it to them, too</label>
+      </div>
       <div v-if="hasButton || step.ifNotClicked" class="watch">
         <Checkbox v-model="watches" binary input-id="watches" :disabled="tags.length === 0" />
         <label for="watches">If nothing in it is clicked</label>
@@ -84,6 +95,8 @@ const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace
 .head { display: flex; align-items: center; justify-content: space-between; gap: 16px; flex: 1; }
 .watch { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; }
 .watch :deep(.p-inputnumber-input) { width: 84px; }
+/* It reads as a sentence and its exception. */
+.sells p { width: 100%; }
 .foot { display: flex; gap: 8px; padding-top: 14px; border-top: 1px solid var(--p-porch-line-light); }
 .last { margin-left: auto; }
 </style>

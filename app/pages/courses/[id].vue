@@ -150,6 +150,11 @@ async function done(said: string) {
       <SelectField v-model="typed.draft.again" label="Someone may come in" :options="AGAIN" />
     </section>
 
+    <p v-if="course.offers.in.length || course.offers.out.length" class="note offers">
+      <template v-if="course.offers.in.length">Buying <template v-for="(offer, n) in course.offers.in" :key="offer.id"><template v-if="n > 0"> or </template><NuxtLink :to="`/offers/${offer.id}?part=gives`">{{ offer.name }}</NuxtLink></template> lets people in. </template>
+      <template v-if="course.offers.out.length">Buying <template v-for="(offer, n) in course.offers.out" :key="offer.id"><template v-if="n > 0"> or </template><NuxtLink :to="`/offers/${offer.id}?part=gives`">{{ offer.name }}</NuxtLink></template> takes them out.</template>
+    </p>
+
     <JoinerBar v-model="joiner" :workspace-zone="zone" :any-own-zone="typed.draft.steps.some(step => step.zone === 'subscriber')" />
 
     <ol class="ladder">
@@ -164,7 +169,7 @@ async function done(said: string) {
 
     <StepPanel
       v-if="openIndex >= 0" :model-value="typed.draft.steps[openIndex]!" :number="openIndex + 1" :count="typed.draft.steps.length"
-      :date="dates.get(openId!)" :list-id="typed.draft.listId" :tags="tags" :problems="missingOf(openId)"
+      :date="dates.get(openId!)" :list-id="typed.draft.listId" :tags="tags" :problems="missingOf(openId)" :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove"
     />
     <StartDialog v-if="asking" v-model:visible="asking" :course="course" :way-in="wayIn" :revision="saving.revision.value" @done="done" />
@@ -173,6 +178,7 @@ async function done(said: string) {
 
 <style scoped>
 .note { margin-bottom: 12px; }
+.offers { margin-bottom: 12px; }
 .ways { display: grid; grid-template-columns: 1.1fr 1fr 1.4fr 1.2fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
 .ladder { display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0; padding: 0; list-style: none; }
 .titles { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; margin-bottom: -6px; }
