@@ -115,3 +115,10 @@ export const purchasesWith = (db: Database, couponId: number): number => q<{ n: 
 /** Currencies in which something was paid, the workspace's own first. */
 export const currenciesPaid = (db: Database): string[] =>
   q<{ currency: string }>(db, 'SELECT currency FROM workspace WHERE id = 1 UNION ALL SELECT * FROM (SELECT DISTINCT currency FROM purchases WHERE currency <> (SELECT currency FROM workspace WHERE id = 1) ORDER BY currency)').all().map(row => row.currency)
+
+/** Purchases that are theirs and that the bank asks back, or whose last payment was refused and which have not been ended; by offer. */
+export function salesTrouble(db: Database): Record<'disputed' | 'refused', { offerId: number, name: string, n: number }[]> {
+  const rows = (what: string) => q<{ offerId: number, name: string, n: number }>(db, `
+    SELECT o.id AS offerId, o.name, count(*) AS n FROM purchases p JOIN offers o ON o.id = p.offer_id WHERE ${what} AND p.over_at IS NULL GROUP BY o.id ORDER BY o.id`).all()
+  return { disputed: rows('p.disputed > 0'), refused: rows('p.refused_at IS NOT NULL AND p.ended_at IS NULL') }
+}

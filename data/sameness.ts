@@ -40,6 +40,11 @@ const MAIL_OF_PAGES = `UPDATE outbox SET person_id = @into WHERE kind <> 'course
 const TAKEN_OVER = [
   MAIL_OF_PAGES,
   'UPDATE confirmations SET person_id = @into WHERE person_id = @from',
+  'UPDATE checkouts SET person_id = @into WHERE person_id = @from',
+  'UPDATE purchases SET person_id = @into WHERE person_id = @from',
+  // Leaving is the stricter word: what either has said no more of is not told to the one.
+  'INSERT OR IGNORE INTO said_no_more (offer_id, person_id, at, event_id) SELECT offer_id, @into, at, event_id FROM said_no_more WHERE person_id = @from',
+  'DELETE FROM said_no_more WHERE person_id = @from',
   'DELETE FROM undos WHERE person_id = @from',
   'DELETE FROM address_changes WHERE person_id = @from AND NOT EXISTS (SELECT 1 FROM outbox o WHERE o.kind = \'address\' AND o.visit = address_changes.id)',
   'UPDATE address_changes SET person_id = @into WHERE person_id = @from',

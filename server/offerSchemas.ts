@@ -25,7 +25,7 @@ export const offerInput = Joi.object<OfferInput>({
       listIds: ids.required(), tagIds: ids.required(), fields: gifts, courseId: id.allow(null).required(), endsCourseIds: ids.required(), fileId: id.allow(null).required(), renewalFieldId: id.allow(null).required(),
     }).required(),
     takenBack: Joi.boolean().required(),
-    opensAt: instant, closesAt: instant,
+    opensAt: instant, closesAt: instant, opensAgainAt: instant,
     places: whole(1, MOST_PLACES).allow(null).required(),
     waiting: Joi.object({ words: text(300).required(), buttonLabel: text(80).required(), consentWording: text(1000).required(), listIds: ids.required(), tagIds: ids.required() }).allow(null).required(),
     abandonedAfterHours: whole(1, MOST_ABANDONED_HOURS).required(),

@@ -41,6 +41,8 @@ export interface OfferContent extends Drawn {
   opensAt: Instant | null
   /** Before this instant; null for ever. */
   closesAt: Instant | null
+  /** Once it is closed: from this instant on it can be bought again. Null for not again. */
+  opensAgainAt: Instant | null
   /** How many can be sold; null for any number. */
   places: number | null
   waiting: Waiting | null
@@ -68,6 +70,7 @@ export const newOffer = (headline = '', currency = 'EUR'): OfferContent => ({
   takenBack: true,
   opensAt: null,
   closesAt: null,
+  opensAgainAt: null,
   places: null,
   waiting: null,
   abandonedAfterHours: 24,
@@ -94,7 +97,7 @@ function newReceiptMail(): MessageContent {
 
 /** What still keeps an offer from being sold, part by part; empty if nothing does. */
 export function missingForSelling(content: OfferContent): Missing[] {
-  const { price, form, gives, opensAt, closesAt, places, waiting, receipt, thanks } = content
+  const { price, form, gives, opensAt, closesAt, opensAgainAt, places, waiting, receipt, thanks } = content
   const missing: Missing[] = missingOfSections(content.sections, {
     none: 'Show the price and the button on the page: nobody can buy without them.', several: 'The page shows its price and button more than once. Hide or remove all but one.',
   })
@@ -105,6 +108,7 @@ export function missingForSelling(content: OfferContent): Missing[] {
   want(price.paying !== 'parts' || price.parts >= 2, 'price.parts', 'Paying in parts takes at least two of them.')
   want(price.paying !== 'parts' || price.amount >= price.parts, 'price.parts', 'So many parts of so little would be nothing.')
   want(opensAt === null || closesAt === null || opensAt < closesAt, 'closesAt', 'It would close before it opens.')
+  want(opensAgainAt === null || (closesAt !== null && closesAt < opensAgainAt), 'opensAgainAt', 'It opens again only after it has closed.')
   want(places === null || places >= 1, 'places', 'At least one place, or no limit.')
   want(form.buttonLabel.trim() !== '', 'form', 'Write what the button says.')
   want(form.consentWording.trim() !== '', 'form', 'Say what buyers agree to: it is kept as their consent.')
@@ -129,18 +133,20 @@ export function marksOfOffer({ gives, waiting }: Pick<OfferContent, 'gives' | 'w
 export type Standing =
   | { is: 'open', until: Instant | null, left: number | null }
   | { is: 'not-yet', from: Instant }
-  | { is: 'closed', since: Instant }
+  /** `again`: when it opens once more. */
+  | { is: 'closed', since: Instant, again: Instant | null }
   | { is: 'sold-out' }
 
 /**
  * Judged at one instant: at `opensAt` itself it is open, at `closesAt` itself
  * it is closed. `taken`: places that are sold, or kept for somebody who is just paying.
  */
-export function standingOf({ opensAt, closesAt, places }: Pick<OfferContent, 'opensAt' | 'closesAt' | 'places'>, now: Instant, taken: number): Standing {
-  if (closesAt !== null && now >= closesAt) return { is: 'closed', since: closesAt }
+export function standingOf({ opensAt, closesAt, opensAgainAt, places }: Pick<OfferContent, 'opensAt' | 'closesAt' | 'opensAgainAt' | 'places'>, now: Instant, taken: number): Standing {
+  const isAgain = closesAt !== null && opensAgainAt !== null && now >= opensAgainAt
+  if (closesAt !== null && now >= closesAt && !isAgain) return { is: 'closed', since: closesAt, again: opensAgainAt }
   if (opensAt !== null && now < opensAt) return { is: 'not-yet', from: opensAt }
   if (places !== null && taken >= places) return { is: 'sold-out' }
-  return { is: 'open', until: closesAt, left: places === null ? null : places - taken }
+  return { is: 'open', until: isAgain ? null : closesAt, left: places === null ? null : places - taken }
 }
 
 /** How long a place and a coupon are kept for somebody who has gone to pay. */

@@ -41,7 +41,7 @@ export function sayStanding(standing: Standing, zone: ZoneName): string {
   switch (standing.is) {
     case 'open': return `Can be bought${standing.until === null ? '' : ` until ${at(standing.until)}`}${standing.left === null ? '' : `, ${standing.left === 1 ? '1 place is' : `${standing.left.toLocaleString('en-GB')} places are`} left`}`
     case 'not-yet': return `Opens ${at(standing.from)}`
-    case 'closed': return `Closed since ${at(standing.since)}`
+    case 'closed': return standing.again === null ? `Closed since ${at(standing.since)}` : `Closed. It opens again ${at(standing.again)}`
     case 'sold-out': return 'All places are taken'
   }
 }

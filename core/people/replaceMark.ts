@@ -1,7 +1,8 @@
-/** Putting another tag or list where one stands, or none: in drafts of pages and courses, in conditions, in rules. */
+/** Putting another tag or list where one stands, or none: in drafts of pages, offers and courses, in conditions, in rules. */
 import type { Condition } from '#core/audience/condition'
 import { isGroup } from '#core/audience/condition'
 import type { BlockNode } from '#core/message/content'
+import type { OfferContent } from '#core/offers/offer'
 import type { PageContent } from '#core/page/content'
 import type { Rule } from '#core/rules/rule'
 import type { CourseDraft } from '#core/sequence/draft'
@@ -17,9 +18,14 @@ function inIds(ids: number[], { from, to }: Replacement): number[] {
   return [...new Set(ids.flatMap(id => id !== from ? [id] : to === null ? [] : [to]))]
 }
 
+/** The same of any part that gives lists and tags. */
+const inMarks = <Part extends { listIds?: number[], tagIds?: number[] }>(part: Part, what: Replacement): Part =>
+  ({ ...part, ...what.kind === 'list' ? part.listIds && { listIds: inIds(part.listIds, what) } : part.tagIds && { tagIds: inIds(part.tagIds, what) } })
+
+export const inOffer = (offer: OfferContent, what: Replacement): OfferContent => ({ ...offer, gives: inMarks(offer.gives, what), waiting: offer.waiting && inMarks(offer.waiting, what) })
+
 export function inPage(page: PageContent, what: Replacement): PageContent {
-  const marks = <Part extends { listIds?: number[], tagIds?: number[] }>(part: Part): Part =>
-    ({ ...part, ...what.kind === 'list' ? part.listIds && { listIds: inIds(part.listIds, what) } : part.tagIds && { tagIds: inIds(part.tagIds, what) } })
+  const marks = <Part extends { listIds?: number[], tagIds?: number[] }>(part: Part): Part => inMarks(part, what)
   const { form, forKnown, resultPages } = page
   return {
     ...marks(page),

@@ -2,7 +2,7 @@
 import type { LeavingAnswer } from '#core/people/leaving'
 import type { TagInput } from '#core/people/tag'
 
-export interface Use { kind: 'page' | 'course' | 'segment' | 'tag', id: number, name: string, how: string }
+export interface Use { kind: 'page' | 'offer' | 'course' | 'segment' | 'tag', id: number, name: string, how: string }
 
 export interface ListLine { id: number, name: string, publicName: string, description: string, people: number, takesEverybody: boolean, offered: boolean, uses: Use[] }
 

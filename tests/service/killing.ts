@@ -9,10 +9,10 @@ export const POINTS: HandOverStage[] = ['before lease', 'after lease', 'while ha
 const root = join(import.meta.dirname, '../..')
 
 /** One file that Node can run as it is; packages come from the project. */
-export async function buildChild(): Promise<string> {
-  const file = join(root, 'node_modules', '.cache', `engine-child-${process.pid}.mjs`)
+export async function buildChild(name = 'engineChild'): Promise<string> {
+  const file = join(root, 'node_modules', '.cache', `${name}-${process.pid}.mjs`)
   await build({
-    absWorkingDir: root, entryPoints: [join(import.meta.dirname, 'engineChild.ts')], outfile: file, bundle: true, packages: 'external', platform: 'node',
+    absWorkingDir: root, entryPoints: [join(import.meta.dirname, `${name}.ts`)], outfile: file, bundle: true, packages: 'external', platform: 'node',
     format: 'esm', target: 'node20.19', logLevel: 'error',
   })
   return file

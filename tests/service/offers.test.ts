@@ -1,5 +1,7 @@
 /** Selling: from the button of an offer's page to what is given, given back and taken away. */
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import type { Told } from '#core/offers/purchase'
 import { newOffer, newWaiting, type OfferContent } from '#core/offers/offer'
 import { eventsOfPerson } from '#data/events'
 import { membership, hasTag } from '#data/marks'
@@ -15,7 +17,16 @@ import { slugSoldBy } from '#core/offers/selling'
 import { buyerView } from '#usecases/offers/buyer'
 import { waitForOffer } from '#usecases/offers/checkout'
 import { endPurchase, giveBack } from '#usecases/offers/end'
-import { InputProblem, NotNow } from '#usecases/problem'
+import { InputProblem, NotNow, NotThere } from '#usecases/problem'
+import { recordClick } from '#usecases/reading/click'
+import { erasePerson } from '#usecases/know/erase'
+import { mergePeople } from '#usecases/know/sameness'
+import { saveSelling } from '#usecases/settings/selling'
+import { offerLines } from '#usecases/views/offers'
+import { offerSales } from '#usecases/views/offerSales'
+import { subscriberView } from '#usecases/views/subscriber'
+import { sellingOf } from '#data/selling'
+import type { SalesQuery } from '#core/views/offers'
 import { bought, buy, coupon, openShop, press, told } from './shop'
 import { DAY, email, furnish, HOUR, listeningCarrier, moveTo, openHouse as openPlain, step, thursdayNoon, visit, type Workshop } from './workshop'
 
@@ -221,6 +232,24 @@ describe('what a payment service tells', () => {
     expect(bought(house, 'x@example.com')[0]).toMatchObject({ refunded: 3000, overAt: null })
   })
 
+  it('comes to the same purchase whatever the order, the doubling and the delay', async () => {
+    const { house } = await shop({ price: { currency: 'EUR', amount: 900, paying: 'monthly', parts: 1 } })
+    await moveTo(house, thursdayNoon + 70 * DAY)
+    const at = (days: number) => thursdayNoon + days * DAY
+    const story: Told[] = [
+      paid('p1', at(0), 900), paid('p2', at(30), 900), { kind: 'refunded', ref: 'r1', of: 'p1', at: at(31), amount: 300 }, { kind: 'disputed', of: 'p2', at: at(32) }, { kind: 'refused', ref: 'p3', at: at(61) }, { kind: 'ended', at: at(62) },
+    ]
+    let order = 0
+    await fc.assert(fc.asyncProperty(fc.shuffledSubarray([...story, ...story], { minLength: story.length * 2 }), async (all) => {
+      const email = `x${++order}@example.com`
+      for (const [n, one] of all.entries()) told(house, `s${order}`, one, { sale: { ...sale, email }, id: `${order}-${n}` })
+      const [purchase] = bought(house, email)
+      expect(purchase).toMatchObject({ boughtAt: at(0), paid: 1800, refunded: 300, disputed: 1, refusedAt: at(61), endedAt: at(62) })
+      expect(paymentsOfPurchase(house.db, purchase!.id)).toHaveLength(2)
+      expect(kindsOf(house, email).filter(kind => ['bought', 'renewed', 'refunded', 'disputed', 'ending-asked'].includes(kind)).sort()).toEqual(['bought', 'disputed', 'ending-asked', 'refunded', 'renewed'])
+    }), { numRuns: 25 })
+  })
+
   it('a forged, a changed or an old webhook is not looked at', async () => {
     const { house } = await shop()
     const { receiveWebhook } = await import('#usecases/offers/tell')
@@ -366,6 +395,59 @@ describe('an email that sells', () => {
     ['http://localhost:3000/s/long-stitch', null], ['http://example.com/practice/s/long-stitch', null], ['http://localhost:3000/practice/p/long-stitch', null], ['http://localhost:3000/practice/s/', null], ['not an address', null],
   ])('%s leads to the page of %s', (url, slug) => {
     expect(slugSoldBy(url, 'http://localhost:3000/practice')).toBe(slug)
+  })
+})
+
+describe('what a purchase is part of', () => {
+  it('goes along when two records are merged: both purchases are the one’s, and so is what was said no more', async () => {
+    const { house, offerId } = await shop()
+    const [one, other] = [await buy(house, 'ana@example.com'), await buy(house, 'ana.b@example.com')]
+    sayNoMore(house, other.personId, offerId)
+    mergePeople(house, one.personId, other.personId, 'ana.b@example.com')
+    expect(bought(house, 'ana@example.com')).toHaveLength(2)
+    expect(subscriberView(house, one.personId).noMore).toHaveLength(1)
+    // The address in the receipt of the other opens the page of both.
+    expect(buyerView(house, house.signer.sign('buyer', String(other.id)), '/b/x').owned).toHaveLength(2)
+  })
+
+  it('is kept without whom, once they are erased: the money stays counted, and their page is gone', async () => {
+    const { house, offerId } = await shop()
+    const { id, personId, orderKey } = await buy(house, 'ana@example.com', { firstName: 'Ana' })
+    erasePerson(house, personId)
+    expect(offerLines(house)[0]!.money).toEqual([{ amount: 4900, currency: 'EUR' }])
+    expect(() => buyerView(house, house.signer.sign('buyer', String(id)), '/b/x')).toThrow(NotThere)
+    expect(JSON.stringify(['checkouts', 'purchases', 'payments', 'tellings', 'practice_orders', 'told_in_vain'].map(table => house.db.prepare(`SELECT * FROM ${table}`).all()))).not.toMatch(/ana@|"Ana"|192\.0\.2/)
+    // The service may still tell of it.
+    expect(told(house, orderKey, { kind: 'refunded', ref: 'late', of: `${orderKey}.p1`, at: house.clock.now(), amount: 900 }).is).toBe('counted')
+    expect(offerSales(house, { id: offerId, days: 7, state: 'bought', couponId: null, source: null, email: null, page: 0 }).rows[0]).toMatchObject({ person: 'somebody who was erased', amount: { amount: 4000, currency: 'EUR' } })
+  })
+
+  it('is found by coupon, by source and by the last click before it, within the days that are set', async () => {
+    const { house, offerId } = await shop()
+    coupon(house, offerId)
+    const click = (address: string, at: number) => {
+      const { outboxId } = house.db.prepare(`SELECT o.id AS outboxId FROM outbox o JOIN people p ON p.id = o.person_id WHERE p.address_key = ? AND o.kind = 'course' ORDER BY o.id LIMIT 1`).get(address) as { outboxId: number }
+      recordClick(house, outboxId, 0, { agent: 'Firefox', robot: false, certain: true })
+      expect(house.clock.now()).toBe(at)
+    }
+    for (const name of ['ana', 'rui']) visit(house, `${name}@example.com`)
+    await moveTo(house, thursdayNoon + HOUR)
+    for (const name of ['ana', 'rui']) click(`${name}@example.com`, thursdayNoon + HOUR)
+    await moveTo(house, thursdayNoon + 2 * DAY)
+    await buy(house, 'ana@example.com', { code: 'EARLY' })
+    await moveTo(house, thursdayNoon + 7 * DAY + HOUR + 1)
+    await buy(house, 'rui@example.com')
+    const ask = (more: Partial<SalesQuery> = {}) => offerSales(house, { id: offerId, days: 28, state: 'bought', couponId: null, source: null, email: null, page: 0, ...more })
+    const { byCoupon, bySource, byEmail, paid, rate } = ask()
+    expect(byCoupon.map(({ says, buyers, money }) => [says, buyers, money[0]!.amount])).toEqual([['without a coupon', 1, 4900], ['EARLY', 1, 3430]])
+    expect(bySource.map(({ says, buyers }) => [says, buyers])).toEqual([['a way not told', 2]])
+    expect(byEmail.map(({ says, buyers }) => [says, buyers])).toEqual([['no click in an email before', 1], ['Fold, Sew, Cover: one', 1]])
+    expect([paid, rate.value]).toEqual([[{ amount: 8330, currency: 'EUR' }], null])
+    const found = ask({ email: byEmail[1]!.key })
+    expect([found.rowCount, found.rows.map(({ person }) => person)]).toEqual([1, ['ana@example.com']])
+    expect(ask({ couponId: 0 }).rows.map(({ person }) => person)).toEqual(['rui@example.com'])
+    saveSelling(house, { ...sellingOf(house.db), clickDays: 8 }, () => null)
+    expect(ask().byEmail.map(({ says, buyers }) => [says, buyers])).toEqual([['Fold, Sew, Cover: one', 2]])
   })
 })
 

@@ -8,6 +8,8 @@ import { findCourse } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
 import { findOffer, findOfferVersion, type PublishedOffer } from '#data/offers'
+import { standsFor } from '#data/markEnds'
+import { allLists } from '#data/marks'
 import { insertEmail } from '#data/outbox'
 import { findPerson, setFirstName, setZone } from '#data/people'
 import { owns, type CheckoutRow, type PaymentRow, type PurchaseRow } from '#data/purchases'
@@ -70,11 +72,14 @@ export function takeBackWhatOfferGave(db: Database, { personId, offerId }: Pick<
   if (content.gives.courseId !== null) endEnrolments(db, personId, cause.at, cause.causeId, 'not-theirs', row => row.courseId === content.gives.courseId)
 }
 
+/** The first list that the offer gave and that is still there; else the workspace's first, which always is. */
+const receiptList = (db: Database, { gives }: OfferContent): number => gives.listIds.map(id => standsFor(db, 'lists', id)).find(id => id !== null) ?? allLists(db)[0]!.id
+
 /** It is asked-for mail, and says what was paid whatever else they have left. */
 export function sendReceipt(db: Database, { personId, offerId, offerVersionId }: PurchaseRow, payment: Pick<PaymentRow, 'id' | 'eventId'>, at: number): void {
   const offer = findOfferVersion(db, offerVersionId!)!
   insertEmail(db, {
     kind: 'receipt', thingId: offerId, personId, stepId: 'receipt', visit: payment.id, purpose: 'first', messageId: offer.receiptMessageId, enrolmentId: null,
-    listId: offer.content.gives.listIds[0]!, askedFor: 1, causeId: payment.eventId, plannedAt: at,
+    listId: receiptList(db, offer.content), askedFor: 1, causeId: payment.eventId, plannedAt: at,
   })
 }

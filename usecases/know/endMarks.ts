@@ -1,5 +1,5 @@
 /** Merging a tag or a list into another, and deleting one, with everything that names it. */
-import { inCondition, inCourse, inPage, inRules, type Replacement } from '#core/people/replaceMark'
+import { inCondition, inCourse, inOffer, inPage, inRules, type Replacement } from '#core/people/replaceMark'
 import { hasBlanks } from '#core/people/tag'
 import { circleIn, sayPath } from '#core/rules/rule'
 import type { Instant } from '#core/time/zone'
@@ -9,6 +9,7 @@ import { allCourses, updateDraft } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { dropHoldings, dropMembers, endMark, isMailedBy, mergeHoldings, mergeMembers, moveMail, moveWaysIn } from '#data/markEnds'
 import { allLists, allTags, findList, findTag } from '#data/marks'
+import { allOffers, updateOffer } from '#data/offers'
 import { allPages, updatePage } from '#data/pages'
 import { allRules, deleteRule, insertRule } from '#data/rules'
 import { allSegments, updateSegment } from '#data/segments'
@@ -76,7 +77,7 @@ export function mergeLists(house: House, fromId: number, intoId: number): void {
   house.wake()
 }
 
-/** A course cannot be without its list; a page goes on without it. */
+/** A course cannot be without its list; a page or an offer goes on without it. */
 export function deleteList(house: House, id: number, people: number): void {
   const { db } = house
   write(db, () => {
@@ -118,6 +119,10 @@ function replaceInDrafts(db: Database, what: Replacement, at: Instant): void {
   for (const { id, name, slug, draft } of allPages(db)) {
     const now = inPage(draft, what)
     if (JSON.stringify(now) !== JSON.stringify(draft)) updatePage(db, id, { name, slug, draft: now, at })
+  }
+  for (const { id, name, slug, draft } of allOffers(db)) {
+    const now = inOffer(draft, what)
+    if (JSON.stringify(now) !== JSON.stringify(draft)) updateOffer(db, id, { name, slug, draft: now, at })
   }
   for (const { id, name, draft } of allCourses(db)) {
     const now = inCourse(draft, what)

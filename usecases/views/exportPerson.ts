@@ -1,5 +1,6 @@
 /** Everything about one person, to be given to them: open, whole, and readable without us. */
 import { sayEvent } from '#core/events'
+import { writeMoney } from '#core/money/money'
 import { sayCountry } from '#core/people/country'
 import { sayIso } from '#core/time/say'
 import type { Instant } from '#core/time/zone'
@@ -17,7 +18,7 @@ const when = (at: Instant | null) => at === null ? null : sayIso(at)
 export function exportPerson(house: House, id: number): Record<string, unknown> {
   const { db } = house
   return readTogether(db, () => {
-    const { person, lists, tags, fields, consents, segments, courses, emails, events, brought } = subscriberView(house, id)
+    const { person, lists, tags, fields, consents, segments, courses, emails, events, brought, purchases, noMore } = subscriberView(house, id)
     const names = new Map(allFields(db).map(field => [field.id, field]))
     const personal = personalOf(db, id)
     const reading = readingOfPerson(db, id)
@@ -40,6 +41,11 @@ export function exportPerson(house: House, id: number): Record<string, unknown> 
       tags: tags.map(({ name, sinceAt, expiresAt }) => ({ name, since: when(sinceAt), until: when(expiresAt) })),
       segments: segments.map(({ name }) => name),
       courses: courses.map(({ name, status, joinedAt, endedAt }) => ({ name, status, joinedAt: when(joinedAt), endedAt: when(endedAt) })),
+      purchases: purchases.map(({ offerName, currency, boughtAt, couponCode, isOver, payments }) => ({
+        offer: offerName, boughtAt: when(boughtAt), coupon: couponCode, theirs: !isOver,
+        payments: payments.map(({ at, amount, refunded, disputed, receipt }) => ({ at: when(at), receipt, amount: writeMoney({ amount, currency }), wentBack: writeMoney({ amount: refunded, currency }), currency, disputed })),
+      })),
+      saidNoMoreOf: noMore.map(({ name, at }) => ({ offer: name, since: when(at) })),
       emails: emails.map(email => ({
         title: email.title, from: email.thingName, plannedAt: when(email.plannedAt), status: email.status, reason: email.reason, sentAt: when(email.handedOverAt),
         opens: reading.filter(one => one.outboxId === email.id && one.kind === 'open').map(one => ({ at: when(one.at), judged: one.judged })),

@@ -8,6 +8,8 @@ import { allFiles, contentOfFile } from '#data/files'
 import { contentOfPicture, pictureIds, picturesByIds } from '#data/pictures'
 import { allFields } from '#data/fields'
 import { peopleIds } from '#data/people'
+import { allOffers, couponsOf } from '#data/offers'
+import { sellingOf } from '#data/selling'
 import { allPages } from '#data/pages'
 import { allSegments } from '#data/segments'
 import { namedSources } from '#data/sources'
@@ -26,6 +28,7 @@ const base64 = (bytes: Uint8Array) => Buffer.from(bytes).toString('base64')
 export function* exportWorkspace(house: House): Generator<string> {
   const { db } = house
   const { name, zone, mode, currency, senderName, senderAddress, postalAddress } = workspaceOf(db)
+  const { seller, taxLine, clickDays } = sellingOf(db)
   const names = namesOf(db)
   const definitions = {
     format: 'keen-porch-workspace',
@@ -37,6 +40,8 @@ export function* exportWorkspace(house: House): Generator<string> {
     fields: allFields(db),
     segments: allSegments(db).map(({ id, name, note, condition }) => ({ id, name, note, condition, says: sayCondition(condition, names) })),
     pages: allPages(db).map(({ id, name, slug, draft, published }) => ({ id, name, slug, draft, published })),
+    offers: allOffers(db).map(({ id, name, slug, draft, published }) => ({ id, name, slug, draft, published, coupons: couponsOf(db, id).map(({ offerId: _, ...coupon }) => coupon) })),
+    selling: { seller, taxLine, clickDays },
     sources: namedSources(db),
     sourceCosts: allCosts(db).map(({ kind, word, month, ...money }) => ({ source: { kind, word }, month, amount: writeMoney(money), currency: money.currency })),
     courses: allCourses(db).map(({ id, name, status, draft, published, startedAt }) => ({ id, name, status, startedAt: startedAt === null ? null : sayIso(startedAt), draft, published })),

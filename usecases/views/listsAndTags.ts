@@ -1,4 +1,5 @@
 /** Lists and tags, with how many people and where they are used. */
+import { marksOfOffer } from '#core/offers/offer'
 import { givenBy } from '#core/page/content'
 import { leavesOf } from '#core/audience/condition'
 import { linksOf } from '#core/message/content'
@@ -9,6 +10,7 @@ import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { leavingAnswers } from '#data/choices'
 import { allCourses } from '#data/courses'
+import { allOffers } from '#data/offers'
 import { allPages } from '#data/pages'
 import { allLists, allTags } from '#data/marks'
 import { allRules } from '#data/rules'
@@ -17,23 +19,25 @@ import type { House } from '../house'
 
 /** Everything that can name a list or a tag, read once. */
 function readNamers(db: Database) {
-  return { pages: allPages(db), courses: allCourses(db), segments: allSegments(db).map(segment => ({ id: segment.id, name: segment.name, leaves: leavesOf(segment.condition) })), rules: allRules(db), tags: new Map(allTags(db).map(tag => [tag.id, tag.name])) }
+  return { pages: allPages(db), offers: allOffers(db), courses: allCourses(db), segments: allSegments(db).map(segment => ({ id: segment.id, name: segment.name, leaves: leavesOf(segment.condition) })), rules: allRules(db), tags: new Map(allTags(db).map(tag => [tag.id, tag.name])) }
 }
 type Namers = ReturnType<typeof readNamers>
 
 const use = (kind: Use['kind'], { id, name }: { id: number, name: string }, how: string): Use => ({ kind, id, name, how })
 
-function listUses({ pages, courses, segments }: Namers, listId: number): Use[] {
+function listUses({ pages, offers, courses, segments }: Namers, listId: number): Use[] {
   return [
     ...pages.filter(page => [page.draft, page.published].some(content => content && givenBy(content).listIds.includes(listId))).map(page => use('page', page, 'joined on')),
+    ...offers.filter(offer => [offer.draft, offer.published].some(content => content && marksOfOffer(content).listIds.includes(listId))).map(offer => use('offer', offer, 'joined by buying')),
     ...courses.filter(course => course.draft.listId === listId || course.listId === listId).map(course => use('course', course, 'mailed by')),
     ...segments.filter(({ leaves }) => leaves.some(leaf => leaf.kind === 'list' && leaf.listId === listId)).map(segment => use('segment', segment, 'asked in')),
   ]
 }
 
-function tagUses({ pages, courses, segments, rules, tags }: Namers, tagId: number): Use[] {
+function tagUses({ pages, offers, courses, segments, rules, tags }: Namers, tagId: number): Use[] {
   return [
     ...pages.filter(page => [page.draft, page.published].some(content => content && givenBy(content).tagIds.includes(tagId))).map(page => use('page', page, 'given by')),
+    ...offers.filter(offer => [offer.draft, offer.published].some(content => content && marksOfOffer(content).tagIds.includes(tagId))).map(offer => use('offer', offer, 'given by buying')),
     ...courses.flatMap((course) => {
       const drafts = [course.draft, ...course.published ? [course.published] : []]
       const steps = drafts.flatMap(draft => draft.steps)

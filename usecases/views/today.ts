@@ -10,6 +10,9 @@ import { allCourses } from '#data/courses'
 import { standingsOfCourse } from '#data/enrolments'
 import { latestEvents } from '#data/events'
 import { outboxTrouble, sentBetween } from '#data/outbox'
+import { allOffers } from '#data/offers'
+import { placesTaken, toldInVain } from '#data/purchases'
+import { salesTrouble } from '#data/sales'
 import { allPages } from '#data/pages'
 import { countArrivals, countPeople, findPerson } from '#data/people'
 import { allLists, allTags, countWithTags } from '#data/marks'
@@ -49,7 +52,7 @@ function lookAtToday(house: House): TodayView {
 }
 
 function notices(house: House, now: Instant): Notice[] {
-  return [...troubleNotices(house, now), ...courseNotices(house, now), ...pageNotices(house), ...settingsNotices(house)]
+  return [...troubleNotices(house, now), ...courseNotices(house, now), ...pageNotices(house), ...offerNotices(house, now), ...settingsNotices(house)]
 }
 
 function troubleNotices(house: House, now: Instant): Notice[] {
@@ -128,6 +131,30 @@ function pageNotices(house: House): Notice[] {
       const given = givenBy(page.published).tagIds.map(id => names.get(id)).join(', ')
       list.push({ tone: 'plain', title: `Nothing follows from ${page.name}`, text: given ? `It gives ${given}, and no running course starts with that.` : 'It gives no tag, so no course starts.', to: `/pages/${page.id}` })
     }
+  }
+  return list
+}
+
+function offerNotices(house: House, now: Instant): Notice[] {
+  const { db } = house
+  const list: Notice[] = []
+  const { disputed, refused } = salesTrouble(db)
+  for (const { offerId, name, n } of disputed) list.push({ tone: 'trouble', title: `${count(n, 'buyer asks', 'buyers ask')} the bank for their money back`, text: `${name}: give it back, or answer the bank.`, to: `/offers/${offerId}/sales?days=730&state=disputed` })
+  for (const { offerId, name, n } of refused) list.push({ tone: 'plain', title: `${count(n, 'payment was', 'payments were')} refused`, text: `${name}: what they have is theirs until you end it.`, to: `/offers/${offerId}/sales?days=730&state=refused` })
+  const inVain = toldInVain(db, 100).length
+  if (inVain > 0) list.push({ tone: 'trouble', title: `${count(inVain, 'thing was', 'things were')} told of payments and not counted`, text: 'Each says why.', to: '/offers' })
+  const { zone } = workspaceOf(db)
+  for (const offer of allOffers(db)) {
+    const to = `/offers/${offer.id}`
+    if (!offer.published) {
+      list.push({ tone: 'plain', title: `${offer.name} is not published`, text: 'Nobody can buy it yet.', to })
+      continue
+    }
+    if (house.checkout === null) list.push({ tone: 'trouble', title: `${offer.name} cannot be paid for`, text: 'Set the payment service in Settings.', to: '/settings' })
+    const { places, closesAt } = offer.published
+    const taken = placesTaken(db, offer.id, now)
+    if (places !== null && taken > places) list.push({ tone: 'trouble', title: `${offer.name} is sold beyond its places`, text: `${count(taken, 'place is', 'places are')} taken of ${places.toLocaleString('en-GB')}. Make room, or give money back.`, to })
+    if (closesAt !== null && closesAt > now && closesAt <= now + 3 * DAY) list.push({ tone: 'plain', title: `${offer.name} closes soon`, text: `${sayMoment(closesAt, zone)}, in ${sayLength(closesAt - now)}.`, to })
   }
   return list
 }

@@ -11,7 +11,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import MoneyField from '~/components/MoneyField.vue'
 
 /** What they bought: each payment with its receipt, giving money back, and ending what is renewed. */
-defineProps<{ purchases: PurchaseOfPerson[], zone: string }>()
+defineProps<{ purchases: PurchaseOfPerson[], noMore: { offerId: number, name: string, at: number }[], zone: string }>()
 const emit = defineEmits<{ changed: [] }>()
 const confirm = useConfirm()
 const toast = useToast()
@@ -72,6 +72,7 @@ const CAME_BY = { checkout: '', http: 'Told to us from elsewhere.', csv: 'From a
       </form>
       <p class="acts"><a :href="purchase.buyerUrl" target="_blank" rel="noopener" class="small">Their own page</a><Button v-if="purchase.canEnd" size="small" text severity="secondary" label="End it" :aria-label="`End ${purchase.offerName}`" @click="end(purchase)" /></p>
     </div>
+    <p v-for="one in noMore" :key="one.offerId" class="row small">Wants to hear no more of <NuxtLink :to="`/offers/${one.offerId}`">{{ one.name }}</NuxtLink>, since {{ sayDay(one.at, zone, true) }}. Only they can take that back.</p>
     <p v-if="purchases.length === 0" class="panel-body second">Has bought nothing.</p>
   </section>
 </template>

@@ -43,7 +43,7 @@ const { values, set } = useAddress({ part: 'price' })
 const PARTS = [{ value: 'price', name: 'Price and dates' }, { value: 'page', name: 'The page' }, { value: 'coupons', name: 'Coupons' }, { value: 'gives', name: 'What it gives' }, { value: 'after', name: 'After paying' }, { value: 'address', name: 'Button and address' }]
 /** Which part shows what is missing in a field; what is not named here is told on the page itself. */
 const PART_OF: Record<string, string> = {
-  'price.amount': 'price', 'price.parts': 'price', 'price.currency': 'price', closesAt: 'price', places: 'price', waiting: 'price', listIds: 'gives', tagIds: 'gives', courseId: 'gives', endsCourseIds: 'gives', fields: 'gives', renewalFieldId: 'gives', file: 'gives',
+  'price.amount': 'price', 'price.parts': 'price', 'price.currency': 'price', closesAt: 'price', opensAgainAt: 'price', places: 'price', waiting: 'price', listIds: 'gives', tagIds: 'gives', courseId: 'gives', endsCourseIds: 'gives', fields: 'gives', renewalFieldId: 'gives', file: 'gives',
   receipt: 'after', thanks: 'after', form: 'address', name: 'address', slug: 'address',
 }
 const partOf = (field: string) => PART_OF[field] ?? 'page'
@@ -73,8 +73,8 @@ const standing = computed(() => standingOf(typed.value!.draft, now.value, view.v
 const boxView = computed(() => ({ content: typed.value!.draft, standing: standing.value, zone: zone.value, hasCoupons: view.value!.coupons.length > 0, coupon: null, code: '', action: '', touch: NO_TOUCH }))
 const box = (mark: Mark) => boxHtml({ ...boxView.value, mark })
 const shapeOfBox = computed(() => {
-  const { price, form, opensAt, closesAt, places } = typed.value!.draft
-  return [price, form.firstName, opensAt, closesAt, places, standing.value, view.value!.coupons.length]
+  const { price, form, opensAt, closesAt, opensAgainAt, places } = typed.value!.draft
+  return [price, form.firstName, opensAt, closesAt, opensAgainAt, places, standing.value, view.value!.coupons.length]
 })
 const face = computed(() => ({ senderName: frame.frame?.workspace.name ?? '', postalAddress: '', files: { css: '/public.css', script: null } }))
 /** What a visitor sees at this part of the way, as a phone shows it. */
