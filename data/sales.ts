@@ -41,6 +41,7 @@ const EMAIL = `(SELECT o.kind || ' ' || o.thing_id || ' ' || o.step_id FROM outb
 export interface SaleFilter { offerId: number, from: Instant, to: Instant, clickMs: number, state: SaleState, couponId: number | null, sourceKind: SourceKey['kind'] | null, sourceWord: string | null, email: string | null }
 
 export interface RawSale {
+  orderKey: string
   purchaseId: number | null
   personId: number
   address: string
@@ -66,11 +67,11 @@ export interface RawSale {
 /** Purchases and open or given-up checkouts alike, the columns that each of them has. */
 const SALES = `
   WITH sales AS (
-    SELECT p.id AS purchaseId, p.person_id AS personId, p.bought_at AS at, p.currency, p.paid, p.refunded, p.disputed, p.refused_at AS refusedAt, p.ended_at AS endedAt, p.over_at AS overAt,
+    SELECT p.order_key AS orderKey, p.id AS purchaseId, p.person_id AS personId, p.bought_at AS at, p.currency, p.paid, p.refunded, p.disputed, p.refused_at AS refusedAt, p.ended_at AS endedAt, p.over_at AS overAt,
       p.paid_until_at AS paidUntilAt, p.came_by AS cameBy, 'bought' AS state, p.coupon_id AS couponId, p.touch_id AS touchId, ${EMAIL} AS email
     FROM purchases p WHERE @went = 0 AND p.offer_id = @offerId AND p.bought_at >= @from AND p.bought_at < @to
     UNION ALL
-    SELECT NULL, c.person_id, c.started_at, json_extract(c.first_price, '$.currency'), json_extract(c.first_price, '$.amount'), 0, 0, NULL, NULL, NULL, NULL, 'checkout', c.state, c.coupon_id, c.touch_id, NULL
+    SELECT c.order_key, NULL, c.person_id, c.started_at, json_extract(c.first_price, '$.currency'), json_extract(c.first_price, '$.amount'), 0, 0, NULL, NULL, NULL, NULL, 'checkout', c.state, c.coupon_id, c.touch_id, NULL
     FROM checkouts c WHERE @went = 1 AND c.offer_id = @offerId AND c.started_at >= @from AND c.started_at < @to AND c.state <> 'replaced'
   ), shown AS (
     SELECT s.*, n.address, n.first_name AS firstName, u.code AS couponCode, CASE WHEN t.id IS NULL THEN NULL ELSE ${SOURCE_KIND} END AS kind, CASE WHEN t.id IS NULL THEN NULL ELSE ${SOURCE_WORD} END AS word

@@ -1,6 +1,8 @@
 /** What may come in about offers and money, described once. */
 import Joi from 'joi'
+import { SALE_TARGETS, type SalesSpec } from '#core/exchange/sales'
 import { MOST_AMOUNT } from '#core/money/money'
+import { DATE_ORDERS } from '#core/people/field'
 import type { CouponInput } from '#core/offers/coupon'
 import { MOST_ABANDONED_HOURS, MOST_PLACES, type OfferContent } from '#core/offers/offer'
 import { MOST_PARTS, PAYINGS } from '#core/offers/price'
@@ -48,6 +50,21 @@ export const couponInput = Joi.object<CouponInput>({
 export const salesQuery = Joi.object<{ days: number, state: SaleState, coupon: number | null, source: SourceKey['kind'] | null, word: string, email: string | null, page: number }>({
   days: whole(1, 730).default(28), state: Joi.valid(...SALE_STATES).default('bought'), coupon: Joi.number().integer().min(0).allow(null).empty('').default(null),
   source: Joi.valid(...SOURCE_KINDS, 'elsewhere').allow(null).empty('').default(null), word: text(80).default(''), email: text(100).allow(null).empty('').default(null), page: Joi.number().integer().min(0).max(100_000).default(0),
+})
+
+const salesSpec = Joi.object<SalesSpec>({
+  columns: Joi.array().items(Joi.valid(...SALE_TARGETS)).max(100).required(), dateOrder: Joi.valid(...DATE_ORDERS).required(), offerId: id.allow(null).required(), currency: Joi.string().length(3).required(),
+})
+export const pastSalesQuery = Joi.object<{ bring: boolean, spec: SalesSpec | null, unknown: 'leave' | 'bring', starts: boolean }>({
+  bring: Joi.boolean().default(false), unknown: Joi.valid('leave', 'bring').default('leave'), starts: Joi.boolean().default(false),
+  spec: Joi.string().max(5000).custom((text: string, helpers) => {
+    try {
+      return Joi.attempt(JSON.parse(text), salesSpec) as SalesSpec
+    }
+    catch {
+      return helpers.message({ custom: 'What the columns hold cannot be read.' })
+    }
+  }).allow(null).default(null),
 })
 
 export const giveBackInput = Joi.object<{ paymentId: number, amount: number }>({ paymentId: id.required(), amount: Joi.number().integer().required() })

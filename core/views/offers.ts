@@ -1,4 +1,5 @@
 /** Offers for their screens. */
+import type { SalesSpec, SaleTarget } from '#core/exchange/sales'
 import type { Money } from '#core/money/money'
 import type { Coupon } from '#core/offers/coupon'
 import type { OfferContent, Standing } from '#core/offers/offer'
@@ -154,4 +155,26 @@ export interface SellingView extends Selling {
   /** Signs where no secret was typed. */
   ownSecret: string
   inVain: InVain[]
+}
+
+/** What a file of past sales comes to. */
+export interface PastSalesView {
+  /** As it was read: as asked for, or as guessed. */
+  spec: SalesSpec
+  columns: { name: string, sample: string[] }[]
+  /** What no column says yet. */
+  lacks: readonly SaleTarget[]
+  rows: number
+  /** Would come in. */
+  ready: number
+  /** Are here already, by their order number. */
+  known: number
+  /** Left out because nobody here has that address. */
+  unknown: number
+  /** People who would come in with their sales. */
+  newcomers: number
+  wrong: number
+  money: Money[]
+  /** The first of them; rows as counted in the file. */
+  problems: { row: number, problem: string }[]
 }

@@ -45,13 +45,15 @@ export function receiveWebhook(house: House, headers: Partial<WebhookHeaders>, b
   return tell(house, signed.id, read.telling)
 }
 
+export interface Sold { by: 'http' | 'csv', quiet: boolean, causeId: number | null }
+
 /** For who delivers from within: throws what an endpoint would answer with trouble. */
 export function mustBeTaken(outcome: TellOutcome): void {
   if (outcome.is === 'in-vain' || outcome.is === 'not-signed') throw new Error(outcome.problem)
 }
 
-/** `sold`: how a sale that did not begin on a page of ours comes in; `quiet` starts no courses and wakes no rules. */
-export function tell(house: House, webhookId: string, telling: Telling, sold: { by: 'http' | 'csv', quiet: boolean } = { by: 'http', quiet: false }): TellOutcome {
+/** `sold`: how a sale that did not begin on a page of ours comes in; `quiet` starts no courses and wakes no rules; `causeId`: the event of bringing it in. */
+export function tell(house: House, webhookId: string, telling: Telling, sold: Sold = { by: 'http', quiet: false, causeId: null }): TellOutcome {
   const { db } = house
   const outcome = write(db, (): TellOutcome => {
     if (isTold(db, webhookId)) return { is: 'known' }
@@ -92,7 +94,7 @@ function problemWith(db: Database, { order, told, currency, sale }: Telling, now
 }
 
 /** Brings the purchase to what everything told of its order comes to, and does what follows from the difference. */
-function count(house: House, { order, told, sale, currency }: Telling, sold: { by: 'http' | 'csv', quiet: boolean }, now: Instant): TellOutcome {
+function count(house: House, { order, told, sale, currency }: Telling, sold: Sold, now: Instant): TellOutcome {
   const { db } = house
   const checkout = findCheckout(db, order)
   const { purchase: reckoned, uncounted } = reckon(toldOf(db, order).map(one => one.told))
@@ -102,7 +104,7 @@ function count(house: House, { order, told, sale, currency }: Telling, sold: { b
     return { is: 'counted' }
   }
   const before = findPurchaseOfOrder(db, order)
-  const purchase = before ?? begin(house, { order, reckoned, checkout, sale, currency: currency!, by: sold.by, now })
+  const purchase = before ?? begin(house, { order, reckoned, checkout, sale, currency: currency!, sold, now })
   const content = contentOfPurchase(db, purchase)
   const cause = { at: now, causeId: purchase.eventId, ownAct: purchase.cameBy === 'checkout', quiet: sold.quiet }
   if (!before) {
@@ -126,7 +128,7 @@ function count(house: House, { order, told, sale, currency }: Telling, sold: { b
 }
 
 /** The purchase as it stands with its first payment; what is paid and given back is counted next. */
-function begin(house: House, { order, reckoned, checkout, sale, currency, by, now }: { order: string, reckoned: Purchase, checkout: CheckoutRow | undefined, sale: Sale | null, currency: string, by: 'http' | 'csv', now: Instant }): PurchaseRow {
+function begin(house: House, { order, reckoned, checkout, sale, currency, sold, now }: { order: string, reckoned: Purchase, checkout: CheckoutRow | undefined, sale: Sale | null, currency: string, sold: Sold, now: Instant }): PurchaseRow {
   const { db } = house
   const [first] = reckoned.payments
   const id = nextPurchaseId(db)
@@ -135,8 +137,8 @@ function begin(house: House, { order, reckoned, checkout, sale, currency, by, no
         offerId: checkout.offerId, offerVersionId: checkout.offerVersionId, checkoutId: checkout.id, personId: checkout.personId, cameBy: 'checkout' as const, couponId: checkout.couponId, touchId: checkout.touchId,
         price: checkout.firstPrice, laterPrice: checkout.laterPrice,
       }
-    : soldElsewhere(house, sale!, { amount: first!.amount, currency, by, now })
-  const eventId = appendEvent(db, 'bought', first!.at, { personId: of.personId, offerId: of.offerId, purchaseId: id, causeId: checkout?.eventId ?? null, detail: `${first!.amount} ${currency}` })
+    : soldElsewhere(house, sale!, { amount: first!.amount, currency, by: sold.by, now })
+  const eventId = appendEvent(db, 'bought', first!.at, { personId: of.personId, offerId: of.offerId, purchaseId: id, causeId: checkout?.eventId ?? sold.causeId, detail: `${first!.amount} ${currency}` })
   const purchase: PurchaseRow = {
     id, orderKey: order, ...of, currency, boughtAt: first!.at, toldAt: now, paid: 0, refunded: 0, disputed: 0, refusedAt: null, endedAt: null, paidUntilAt: null, overDueAt: null, overAt: null, eventId,
   }

@@ -67,7 +67,7 @@ function rowOf(db: Database, row: RawSale, nameOf: (slug: string) => string | un
   }
 }
 
-function howItStands(row: RawSale, zone: ZoneName): string {
+export function howItStands(row: RawSale, zone: ZoneName): string {
   if (row.purchaseId === null) return { open: 'is paying, or has not paid yet', abandoned: 'did not pay in time', bought: 'paid' }[row.state] ?? row.state
   if (row.refunded > 0 && row.refunded === row.paid) return 'all of it went back'
   if (row.overAt !== null) return `ended ${sayDay(row.overAt, zone)}`

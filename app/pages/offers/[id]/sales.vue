@@ -48,7 +48,7 @@ const sums = (money: Money[]) => money.map(sayMoney).join(' and ')
   <div v-else-if="view">
     <PageHead :title="`Sales: ${view.name}`" :back="{ to: `/offers/${id}`, name: view.name }">
       From {{ sayDay(view.from, zone) }} to {{ sayDay(view.to - 1, zone) }}, {{ sayZone(zone) }}.
-      <template #actions><Select :model-value="values.days" :options="STRETCHES" option-label="name" option-value="value" aria-label="Which days" @update:model-value="days => set({ days })" /></template>
+      <template #actions><a :href="`/api/offers/${id}/sales-file?workspace=${frame.mode}`" download class="file">All of them as CSV</a><Select :model-value="values.days" :options="STRETCHES" option-label="name" option-value="value" aria-label="Which days" @update:model-value="days => set({ days })" /></template>
     </PageHead>
 
     <div class="figures">
@@ -86,6 +86,7 @@ const sums = (money: Money[]) => money.map(sayMoney).join(' and ')
 </template>
 
 <style scoped>
+.file { font-weight: 600; align-self: center; }
 .figures { display: grid; grid-template-columns: repeat(5, minmax(0, auto)); justify-content: space-between; gap: 12px 24px; padding: 2px 0 16px; }
 .big { font: 650 25px/1.2 var(--heading); font-variant-numeric: tabular-nums; }
 .open { background: none; border: 0; padding: 0; color: var(--p-porch-door); cursor: pointer; font: inherit; text-decoration: underline; text-decoration-color: color-mix(in srgb, currentcolor 35%, transparent); text-underline-offset: 2px; min-height: 24px; }

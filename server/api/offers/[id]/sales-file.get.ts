@@ -1,0 +1,10 @@
+import { setResponseHeader } from 'h3'
+import { handle } from '#server/http'
+import { salesCsv } from '#usecases/views/exportSales'
+
+export default handle({}, ({ event, house, id }) => {
+  const text = salesCsv(house, id())
+  setResponseHeader(event, 'content-type', 'text/csv; charset=utf-8')
+  setResponseHeader(event, 'content-disposition', `attachment; filename="sales-${id()}.csv"`)
+  return text
+})
