@@ -10,6 +10,7 @@ import type { House } from '#usecases/house'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { saveSettings } from '#usecases/settings/workspace'
 import { foldSewCover } from './course'
+import { OFFERS, offers } from './offers'
 import { pages } from './pages'
 import { fields, segments } from './fair'
 
@@ -30,7 +31,8 @@ export function spendings(house: House, begin: Instant): void {
   saveSourceCosts(house, { source: { kind: 'named', word: 'paper-podcast' }, months: [{ month: addMonths(first, 1), typed: '180' }] })
 }
 
-export async function furnish(house: House): Promise<Marks> {
+/** From `begin` to `end` the bindery is played; some of its offers close and open after that. */
+export async function furnish(house: House, begin: Instant, end: Instant): Promise<Marks> {
   saveSettings(house, {
     ...BINDERY, senderName: 'Ines of Saltmarsh Bindery', senderAddress: 'ines@saltmarsh.example.com',
     postalAddress: 'Saltmarsh Bindery\nRua das Salinas 14\n2890-000 Alcochete, Portugal', currency: 'EUR', smtpUrl: null,
@@ -52,8 +54,9 @@ export async function furnish(house: House): Promise<Marks> {
   const whenId = tag('joined [month]', 'Says when they came, by itself.', 'when')
   const fieldIds = fields(house)
   const courseId = createCourse(house, 'Fold, Sew, Cover', 'kit')
-  saveCourse(house, courseId, 'Fold, Sew, Cover', foldSewCover(marks))
+  saveCourse(house, courseId, 'Fold, Sew, Cover', foldSewCover(marks, `${house.baseUrl}/s/${OFFERS.journals}`))
   await startCourse(house, courseId, 'none')
+  await offers(house, { zone: BINDERY.zone, begin, end, lettersId, freeCourseId: courseId, longStitchId: marks.longStitchId, tag: (name, note) => tag(name, note, 'bought') })
   await pages(house, { ...marks, lettersId, whenId, booksFieldId: fieldIds.books })
   for (const name of ['workshop flyer', 'paper podcast']) nameSource(house, name)
   const made = { ...marks, lettersId, fieldIds }

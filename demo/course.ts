@@ -7,7 +7,8 @@ const SITE = 'https://saltmarsh.example.com'
 
 export interface CourseMarks { listId: number, kitTagId: number, courseTagId: number, copticId: number, longStitchId: number, marblingId: number, undecidedId: number }
 
-export function foldSewCover(marks: CourseMarks): CourseDraft {
+/** `classUrl`: where the class that comes after it is sold. */
+export function foldSewCover(marks: CourseMarks, classUrl: string): CourseDraft {
   return {
     listId: marks.listId,
     wayInTagIds: [marks.kitTagId, marks.courseTagId],
@@ -58,6 +59,7 @@ export function foldSewCover(marks: CourseMarks): CourseDraft {
           'Today the book gets its coat. Cut two boards three millimetres larger than the pages on three sides, and nothing on the fourth, where the spine breathes.',
           'Spread the glue thinner than feels right. Then put the book under your heaviest dictionary and go for a walk: impatience is the only thing that warps a board.',
           button('Follow the cover, step by step', `${SITE}/watch/cover`),
+          button('Sew three journals with me', classUrl),
           'That was the course, {name|reader}. If your book turned out crooked, write back and tell me where; I answer everybody on Thursdays.',
           'Ines'),
       },

@@ -10,6 +10,11 @@ import { engineAnswers, socketPath } from '#runtime/wake'
 import { optIn } from '#usecases/arrive/optIn'
 import { countVisits } from '#usecases/arrive/visits'
 import type { EngineHouse } from '#usecases/house'
+import { startCheckout } from '#usecases/offers/checkout'
+import { giveBack } from '#usecases/offers/end'
+import { InputProblem } from '#usecases/problem'
+import { publishedOfferAt } from '#usecases/views/publicOffers'
+import { purchaseOfOrder } from '#usecases/views/purchases'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
 import { inventReader } from '#usecases/practice/inventReader'
 import { foundWorkspace } from '#usecases/settings/workspace'
@@ -18,10 +23,13 @@ import { play } from '#usecases/time/play'
 import { publishedPage } from '#usecases/views/publicPages'
 import { BINDERY, furnish, spendings } from './bindery'
 import { fairGuests, oldNotebook } from './fair'
-import { visitorsBetween } from './visitors'
+import { buyersAmong, type Buyer } from './buyers'
+import { visitorsBetween, type Visitor } from './visitors'
 
 const DAYS = 60
 const PEOPLE = 400
+
+type DemoHouse = EngineHouse & Pick<ReturnType<typeof engineHouseOn>, 'standin'>
 
 async function main(): Promise<void> {
   const settings = readSettings(process.env)
@@ -37,29 +45,38 @@ async function main(): Promise<void> {
   const end = Math.floor(systemClock.now() / MINUTE) * MINUTE
   const begin = end - DAYS * DAY
   foundWorkspace(db, { mode: 'practice', key: 'saltmarsh', ...BINDERY, at: begin })
-  const house: EngineHouse = { ...engineHouseOn(db, settings, keysIn(settings.data), 'demo', async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body))), stage() {} }
+  const house: DemoHouse = { ...engineHouseOn(db, settings, keysIn(settings.data), 'demo', async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body))), stage() {} }
   const moveTo = async (at: number) => {
     moveClock(house, { by: 'to', at })
     await play(house, at)
   }
-  const marks = await furnish(house)
+  const marks = await furnish(house, begin, end)
   await oldNotebook(house)
-  let told = 0
   let fair = false
-  for (const visitor of visitorsBetween(begin, end, PEOPLE)) {
-    await moveTo(visitor.at)
-    if (!fair && visitor.at > begin + 20 * DAY) {
+  const visitors = visitorsBetween(begin, end, PEOPLE)
+  const happenings = [
+    ...visitors.map(visitor => ({ at: visitor.at, happen: () => comeIn(house, visitor) })),
+    ...buyersAmong(visitors, end).flatMap((buyer) => {
+      let order: string | null = null
+      const { back } = buyer
+      return [
+        { at: buyer.at, happen: async () => { order = await buy(house, buyer) } },
+        ...back ? [{ at: back.at, happen: async () => { if (order !== null) await moneyBack(house, order, back.share) } }] : [],
+      ]
+    }),
+  ].sort((a, b) => a.at - b.at)
+  let told = 0
+  for (const { at, happen } of happenings) {
+    await moveTo(at)
+    if (!fair && at > begin + 20 * DAY) {
       fair = true
       await fairGuests(house, marks)
     }
-    const { touch } = visitor
-    countVisits(house, [{ shown: { kind: 'page', id: publishedPage(house, visitor.slug).id }, touch, at: visitor.at, visits: 1 + visitor.lookers }])
-    const { personId } = optIn(house, { slug: visitor.slug, email: visitor.address, firstName: visitor.firstName, answers: visitor.answers, zone: visitor.zone, ip: null, touch })
-    inventReader(house, personId, visitor.keenness)
-    const day = Math.floor((visitor.at - begin) / DAY)
+    await happen()
+    const day = Math.floor((at - begin) / DAY)
     if (day >= told + 10) {
       told = day - day % 10
-      process.stdout.write(`  ${sayDay(visitor.at, BINDERY.zone, true)}\n`)
+      process.stdout.write(`  ${sayDay(at, BINDERY.zone, true)}\n`)
     }
   }
   await moveTo(end)
@@ -68,6 +85,35 @@ async function main(): Promise<void> {
   removeDatabase(file)
   renameSync(building, file)
   process.stdout.write('Made.\n')
+}
+
+function comeIn(house: DemoHouse, { slug, address, firstName, answers, zone, touch, keenness, at, lookers }: Visitor): void {
+  countVisits(house, [{ shown: { kind: 'page', id: publishedPage(house, slug).id }, touch, at, visits: 1 + lookers }])
+  const { personId } = optIn(house, { slug, email: address, firstName, answers, zone, ip: null, touch })
+  inventReader(house, personId, keenness)
+}
+
+/** The order that came of it, if it was paid. */
+async function buy(house: DemoHouse, { slug, address, firstName, code, touch, card, refusedFirst, at, lookers }: Buyer): Promise<string | null> {
+  const offer = publishedOfferAt(house, slug)
+  countVisits(house, [{ shown: { kind: 'offer', id: offer.id }, touch, at, visits: 1 + lookers }])
+  const pressed = { slug, email: address, firstName, zone: '', ip: null, touch }
+  const { url } = await startCheckout(house, { ...pressed, code }).catch((error: unknown) => {
+    // A coupon that has ended meanwhile is left out.
+    if (error instanceof InputProblem) return startCheckout(house, { ...pressed, code: '' })
+    throw error
+  })
+  const order = house.signer.read('pay', url.slice(url.lastIndexOf('/') + 1))!
+  if (refusedFirst) await house.standin!.pay(order, 'refused')
+  if (card === null) return null
+  await house.standin!.pay(order, card)
+  return order
+}
+
+async function moneyBack(house: DemoHouse, order: string, share: number): Promise<void> {
+  const purchase = purchaseOfOrder(house, order)
+  const [payment] = purchase.payments
+  if (payment) await giveBack(house, { purchaseId: purchase.id, paymentId: payment.id, amount: Math.round(payment.amount * share / 10_000) })
 }
 
 function removeDatabase(path: string): void {

@@ -4,25 +4,36 @@ import { dueAt, isRenewed } from '#core/offers/price'
 import { unused } from '#core/offers/refund'
 import type { PurchaseOfPerson } from '#core/views/offers'
 import { findCoupon, findOffer } from '#data/offers'
-import { paymentsOfPurchase, purchasesOfPerson, type PaymentRow, type PurchaseRow } from '#data/purchases'
+import { findPurchaseOfOrder, paymentsOfPurchase, purchasesOfPerson, type PaymentRow, type PurchaseRow } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { buyerUrl } from '../inner/receipts'
 import { saidToBuyer } from '../offers/buyer'
+import { NotThere } from '../problem'
 
 /** The latest first. */
 export function purchasesView(house: House, personId: number): PurchaseOfPerson[] {
   const { db } = house
   const { zone } = workspaceOf(db)
-  return purchasesOfPerson(db, personId).map((purchase) => {
-    const payments = paymentsOfPurchase(db, purchase.id)
-    return {
-      id: purchase.id, offerId: purchase.offerId, offerName: findOffer(db, purchase.offerId)!.name, currency: purchase.currency, boughtAt: purchase.boughtAt, cameBy: purchase.cameBy,
-      says: [...saidToBuyer(purchase, zone, 'them'), ...purchase.disputed > 0 ? ['Their bank asks for the money back.'] : []], isOver: purchase.overAt !== null, couponCode: purchase.couponId === null ? null : findCoupon(db, purchase.couponId)?.code ?? null,
-      payments: payments.map(({ id, at, amount, refunded, disputed, receiptYear, receiptN }) => ({ id, at, amount, refunded, disputed: disputed === 1, receipt: receiptYear === null ? null : sayReceiptNumber(receiptYear, receiptN!) })),
-      canEnd: purchase.overAt === null && purchase.endedAt === null && purchase.paidUntilAt !== null, buyerUrl: buyerUrl(house, purchase.id), unused: unusedOf(purchase, payments, house.clock.now(), zone),
-    }
-  })
+  return purchasesOfPerson(db, personId).map(purchase => purchaseView(house, purchase, zone))
+}
+
+/** By the key of its order. */
+export function purchaseOfOrder(house: House, order: string): PurchaseOfPerson {
+  const purchase = findPurchaseOfOrder(house.db, order)
+  if (!purchase) throw new NotThere('Nothing was bought by this order.')
+  return purchaseView(house, purchase, workspaceOf(house.db).zone)
+}
+
+function purchaseView(house: House, purchase: PurchaseRow, zone: string): PurchaseOfPerson {
+  const { db } = house
+  const payments = paymentsOfPurchase(db, purchase.id)
+  return {
+    id: purchase.id, offerId: purchase.offerId, offerName: findOffer(db, purchase.offerId)!.name, currency: purchase.currency, boughtAt: purchase.boughtAt, cameBy: purchase.cameBy,
+    says: [...saidToBuyer(purchase, zone, 'them'), ...purchase.disputed > 0 ? ['Their bank asks for the money back.'] : []], isOver: purchase.overAt !== null, couponCode: purchase.couponId === null ? null : findCoupon(db, purchase.couponId)?.code ?? null,
+    payments: payments.map(({ id, at, amount, refunded, disputed, receiptYear, receiptN }) => ({ id, at, amount, refunded, disputed: disputed === 1, receipt: receiptYear === null ? null : sayReceiptNumber(receiptYear, receiptN!) })),
+    canEnd: purchase.overAt === null && purchase.endedAt === null && purchase.paidUntilAt !== null, buyerUrl: buyerUrl(house, purchase.id), unused: unusedOf(purchase, payments, house.clock.now(), zone),
+  }
 }
 
 /** Of the last payment of what is renewed: the share of its stretch that is still to come. */
@@ -30,6 +41,9 @@ function unusedOf({ price, paidUntilAt, boughtAt }: PurchaseRow, payments: Payme
   const last = payments.at(-1)
   if (!last || paidUntilAt === null || !isRenewed(price)) return null
   const { paying } = price
-  const from = payments.length === 1 ? boughtAt : dueAt(boughtAt, payments.length - 1, paying as 'monthly' | 'yearly', zone)
+  // A payment that went back as a whole pays for no stretch.
+  const stretches = payments.filter(({ amount, refunded }) => amount === 0 || refunded < amount).length
+  if (stretches === 0) return null
+  const from = dueAt(boughtAt, stretches - 1, paying as 'monthly' | 'yearly', zone)
   return Math.min(unused(last.amount, { from, to: paidUntilAt }, now), last.amount - last.refunded)
 }
