@@ -12,7 +12,8 @@ import type { OfferInput } from '#usecases/offers/save'
 import { drawn, gifts, ids, ownMessage, thanks } from './pageSchemas'
 import { id, text } from './schemas'
 
-const amount = Joi.number().integer().min(0).max(MOST_AMOUNT).required().messages({ '*': 'An amount is a whole number of the currency’s smallest units, not below nothing.' })
+/** A text is no amount: “49” could mean euros as well as cents. */
+const amount = Joi.number().strict().integer().min(0).max(MOST_AMOUNT).required().messages({ '*': 'An amount is a whole number of the currency’s smallest units, not below nothing.' })
 const instant = Joi.number().integer().allow(null).required()
 const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
 
@@ -42,7 +43,7 @@ export const couponInput = Joi.object<CouponInput>({
   code: text(60).required(),
   cut: Joi.alternatives(
     Joi.object({ kind: Joi.valid('percent').required(), hundredths: Joi.number().integer().required() }),
-    Joi.object({ kind: Joi.valid('amount').required(), amount: Joi.number().integer().required() }),
+    Joi.object({ kind: Joi.valid('amount').required(), amount: Joi.number().strict().integer().required() }),
   ).required(),
   fromAt: instant, untilAt: instant, uses: whole(1, MOST_PLACES).allow(null).required(), lasts: Joi.valid('first', 'every').required(),
 })
@@ -67,7 +68,7 @@ export const pastSalesQuery = Joi.object<{ bring: boolean, spec: SalesSpec | nul
   }).allow(null).default(null),
 })
 
-export const giveBackInput = Joi.object<{ paymentId: number, amount: number }>({ paymentId: id.required(), amount: Joi.number().integer().required() })
+export const giveBackInput = Joi.object<{ paymentId: number, amount: number }>({ paymentId: id.required(), amount: Joi.number().strict().integer().required() })
 
 export const sellingInput = Joi.object<Selling>({
   seller: text(400).required(), taxLine: text(300).required(), clickDays: whole(1, 90).required(),

@@ -2,7 +2,7 @@
 import { ref } from 'vue'
 
 /** A place to drop a file on, which is a file chooser for the keyboard. */
-defineProps<{ busy: boolean }>()
+defineProps<{ busy: boolean, most: string }>()
 const emit = defineEmits<{ file: [file: File] }>()
 const over = ref(false)
 const input = ref<HTMLInputElement | null>(null)
@@ -18,7 +18,7 @@ function take(files: FileList | null | undefined) {
 <template>
   <label class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="event => take(event.dataTransfer?.files)">
     <i class="pi" :class="busy ? 'pi-spinner pi-spin' : 'pi-upload'" aria-hidden="true" />
-    <span><strong>{{ busy ? 'Reading the file' : 'Drop a CSV file here' }}</strong><br /><span class="second">{{ busy ? 'Its rows are kept as they are; nothing is done with them yet.' : 'or press to choose one. Commas, semicolons or tabs; UTF-8, UTF-16 or Windows-1252; up to 100 MB.' }}</span></span>
+    <span><strong>{{ busy ? 'Reading the file' : 'Drop a CSV file here' }}</strong><br /><span class="second">{{ busy ? 'Its rows are kept as they are; nothing is done with them yet.' : `or press to choose one. Commas, semicolons or tabs; UTF-8, UTF-16 or Windows-1252; up to ${most}.` }}</span></span>
     <input ref="input" type="file" accept=".csv,.tsv,.txt,text/csv,text/plain" :disabled="busy" aria-label="Choose a CSV file" @change="take(input?.files)" />
   </label>
 </template>

@@ -65,7 +65,7 @@ const comeIn = () => attempt(async () => {
     <PageHead title="Bring in past sales" :back="{ to: '/offers', name: 'Offers' }">A CSV file, one payment a row: order number, address, amount and date at least. Nothing is mailed, and no receipt is given.</PageHead>
     <div class="stack">
       <p v-if="done" class="note" role="status">{{ saySome(done.ready, 'sale came', 'sales came') }} in{{ done.newcomers ? `, and ${saySome(done.newcomers, 'new subscriber', 'new subscribers')} with them` : '' }}. <NuxtLink to="/offers">See the offers</NuxtLink>.</p>
-      <ImportDrop :busy="busy && !view" @file="bring" />
+      <ImportDrop most="20 MB" :busy="busy && !view" @file="bring" />
       <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
       <template v-if="view && spec">
         <section class="panel" aria-labelledby="columns">

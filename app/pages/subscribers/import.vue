@@ -91,7 +91,7 @@ const delimiters = (Object.keys(DELIMITER_WORDS) as Delimiter[]).map(value => ({
     <PageHead title="Import" :back="{ to: '/subscribers', name: 'Subscribers' }">{{ view ? `${view.fileName}: ${saySome(view.rows, 'row', 'rows')}.` : 'People from a table, with what is known about them and where they agreed.' }}</PageHead>
     <TaskNote v-if="task" :task="task" :closes="false" @begun="follow" @changed="follow" />
     <p v-if="reading.problem.value" class="note brick refused" role="alert">{{ reading.problem.value.message }}</p>
-    <ImportDrop v-if="!view" :busy="reading.busy.value" @file="one => bring(one)" />
+    <ImportDrop most="100 MB" v-if="!view" :busy="reading.busy.value" @file="one => bring(one)" />
     <div v-else class="columns two">
       <div class="stack">
         <ImportColumns v-model="columns" :columns="view.columns" :fields="fields" :problem="of('columns')" @field-made="fieldMade" />
