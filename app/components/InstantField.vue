@@ -30,6 +30,8 @@ watch([date, time], () => {
 const is = computed({
   get: () => instant.value !== null,
   set: (on: boolean) => {
+    // Counted from now, which may not have been known when this was drawn.
+    show()
     instant.value = on ? instantOf(date.value, time.value, zone.value) : null
   },
 })

@@ -1,0 +1,220 @@
+/** An offer with a coupon and a closing time, in the browser throughout: made, bought, refused, disputed, refunded and closed. */
+import { expect, test, type Page } from '@playwright/test'
+import { axe, openSigned, type Opened } from './opened'
+
+test.describe.configure({ mode: 'serial' })
+
+let opened: Opened
+let page: Page
+/** A visitor's own window. */
+let shop: Page
+
+test.beforeAll(async ({ browser }) => {
+  opened = await openSigned(browser)
+  page = opened.page
+  shop = await (await browser.newContext({ baseURL: opened.porch.url })).newPage()
+  await opened.porch.optIn('sheet-kit', { email: 'ana@example.com', first_name: 'Ana' })
+  // What buyers come into.
+  const { id } = await opened.porch.do<{ id: number }>('POST', 'courses', { name: 'Lesson by lesson' })
+  const { name, draft } = await opened.porch.do<{ name: string, draft: { steps: { content: object }[] } }>('GET', `courses/${id}`)
+  const content = { workingTitle: 'Lesson one', subject: [{ type: 'text', text: 'Lesson one' }], preview: [], body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Thread the needle.' }] }] } }
+  await opened.porch.do('PUT', `courses/${id}`, { name, draft: { ...draft, listId: opened.made.listId, wayInTagIds: [], steps: [{ ...draft.steps[0], when: { kind: 'elapsed', count: 2, unit: 'days', from: 'joining' }, content }] } })
+  await opened.porch.do('POST', `courses/${id}/start`, { include: 'none' })
+})
+test.afterAll(async () => {
+  await shop?.context().close()
+  await opened?.close()
+})
+test.afterEach(() => {
+  expect(opened.faults.splice(0)).toEqual([])
+})
+
+/** Chooses of a list that stands under this label, by the keyboard: a pointer can make the screen scroll, which closes it. */
+async function choose(label: string, option: string) {
+  await page.getByRole('combobox', { name: label, exact: true }).focus()
+  await page.keyboard.press('ArrowDown')
+  await page.getByRole('option', { name: option, exact: true }).click()
+  await page.keyboard.press('Escape')
+  await expect(page.locator('.p-select-overlay, .p-multiselect-overlay')).toHaveCount(0)
+}
+const saved = () => expect(page.getByText('Saved', { exact: true })).toBeVisible()
+const part = (name: string) => page.getByRole('navigation', { name: 'Parts of the offer' }).getByRole('button', { name })
+
+test('it is made: price, closing time, places, waiting list and what buying gives; what is missing is said where it is', async () => {
+  await page.goto('/offers')
+  await expect(page.getByRole('heading', { name: 'Make the first offer' })).toBeVisible()
+  await page.getByRole('button', { name: 'New offer' }).click()
+  await page.getByLabel('What it is called: buyers see it on their receipt').fill('Long-Stitch Journals')
+  await page.getByRole('button', { name: 'Make the offer' }).click()
+  await page.getByRole('button', { name: 'Publish the offer' }).click()
+  await expect(page.getByText('Not published yet. Say what it costs.')).toBeVisible()
+  for (const [typed, wrong] of [['0.001', 'EUR has 2 digits after the point'], ['-5', 'An amount cannot be below nothing'], ['free', 'An amount looks like 40']] as const) {
+    await page.getByLabel('Price', { exact: true }).fill(typed)
+    await expect(page.getByRole('alert').filter({ hasText: wrong })).toBeVisible()
+  }
+  await page.getByLabel('Price', { exact: true }).fill('180,00')
+  await page.getByRole('button', { name: 'In parts' }).click()
+  await expect(page.getByText('€60.00 at once')).toBeVisible()
+  await page.getByRole('button', { name: 'Once', exact: true }).click()
+  await page.getByLabel('It closes', { exact: true }).check()
+  await page.getByLabel('Places', { exact: true }).check()
+  await expect(page.frameLocator('iframe[title="As a phone shows it"]').getByText('€180.00')).toBeVisible()
+  await axe(page)
+  await part('What it gives').click()
+  await choose('joins', 'letters')
+  await choose('comes into the course', 'Lesson by lesson')
+  await choose('and leaves the courses', 'Fold, Sew, Cover')
+  await expect(page.getByText('Buyers come into Lesson by lesson.')).toBeVisible()
+  await axe(page)
+  await saved()
+  await page.getByRole('button', { name: 'Publish the offer' }).click()
+  await expect(page.getByText('Buyers now see version 1.')).toBeVisible()
+  await expect(page.getByText(/^Can be bought until .*, 12 places are left\. Version 1\. Nothing sold yet\./)).toBeVisible()
+})
+
+test('a coupon takes off, and says to what', async () => {
+  await part('Coupons').click()
+  await page.getByRole('button', { name: 'New coupon' }).click()
+  await page.getByLabel('Code').fill('EARLY')
+  await page.getByLabel('Percent', { exact: true }).fill('101')
+  await page.keyboard.press('Tab')
+  await page.getByRole('button', { name: 'Make the coupon' }).click()
+  await expect(page.getByText('From 0.01 to 100 percent.')).toBeVisible()
+  await page.getByLabel('Percent', { exact: true }).fill('30')
+  await page.keyboard.press('Tab')
+  await expect(page.getByText('€180.00 becomes €126.00.')).toBeVisible()
+  await axe(page)
+  await page.getByRole('button', { name: 'Make the coupon' }).click()
+  await expect(page.getByRole('row', { name: /EARLY 30 % off to €126\.00/ })).toBeVisible()
+})
+
+async function buy(email: string, name: string, code: string, card: string) {
+  await shop.goto('/practice/s/long-stitch-journals')
+  await shop.getByLabel('First name').fill(name)
+  await shop.getByLabel('Email address').fill(email)
+  await shop.getByLabel('Coupon').fill(code)
+  await shop.getByRole('button', { name: 'Go to the checkout' }).click()
+  if (card === '') return
+  await shop.getByLabel(card, { exact: true }).check()
+  await shop.getByRole('button', { name: /^Pay/ }).click()
+}
+
+test('it is bought after a wrong code and a refused card, and takes its buyer out of one course and into another', async () => {
+  await buy('ana@example.com', 'Ana', 'LATE', '')
+  await expect(shop.getByText('This code is not known.')).toBeVisible()
+  await expect(shop.getByLabel('Email address')).toHaveValue('ana@example.com')
+  await axe(shop)
+  await shop.getByLabel('Coupon').fill(' early')
+  await shop.getByRole('button', { name: 'Go to the checkout' }).click()
+  await expect(shop.getByText('No money moves here.')).toBeVisible()
+  await axe(shop)
+  await shop.getByLabel('A card that is refused').check()
+  await shop.getByRole('button', { name: 'Pay €126.00' }).click()
+  await expect(shop.getByRole('alert')).toHaveText('The card was refused. Nothing was paid; choose another card, or go back.')
+  await shop.getByLabel('A card that works', { exact: true }).check()
+  await shop.getByRole('button', { name: 'Pay €126.00' }).click()
+  await expect(shop.getByRole('heading', { name: 'It is yours' })).toBeVisible()
+
+  await page.goto('/subscribers')
+  await page.getByRole('link', { name: 'ana@example.com' }).click()
+  const courses = page.getByRole('region', { name: 'Courses' })
+  await expect(courses.getByText(/Lesson by lesson, inside/)).toBeVisible()
+  await expect(courses.getByText(/Fold, Sew, Cover, left/)).toBeVisible()
+  const purchases = page.getByRole('region', { name: 'Purchases' })
+  await expect(purchases.getByText(/^Bought on .* for €126\.00\.$/)).toBeVisible()
+  await expect(page.getByText('left the course Fold, Sew, Cover because they bought')).toBeVisible()
+  await axe(page)
+  const own = await purchases.getByRole('link', { name: 'Their own page' }).getAttribute('href')
+  await shop.goto(own!)
+  await expect(shop.getByRole('heading', { name: 'Long-Stitch Journals' })).toBeVisible()
+  await axe(shop)
+  await shop.getByRole('link', { name: /^Receipt \d{4}-0001/ }).click()
+  await expect(shop.getByRole('row', { name: 'Total €126.00' })).toBeVisible()
+  await axe(shop)
+})
+
+test('money goes back in part and then as a whole, never more than was paid, and every page says so', async () => {
+  await page.goto('/subscribers')
+  await page.getByRole('link', { name: 'ana@example.com' }).click()
+  await page.getByRole('button', { name: /^Give back of €126\.00/ }).click()
+  await page.getByLabel('How much goes back').fill('126.01')
+  await page.getByRole('button', { name: 'Give back €126.01' }).click()
+  await expect(page.getByText(/^At most €126\.00 of this payment is left/)).toBeVisible()
+  await page.getByLabel('How much goes back').fill('26')
+  await page.getByRole('button', { name: 'Give back €26.00' }).click()
+  await expect(page.getByText('€126.00, €26.00 back')).toBeVisible()
+  await expect(page.getByText('got €26.00 back for Long-Stitch Journals').first()).toBeVisible()
+  await page.getByRole('button', { name: /^Give back of/ }).click()
+  await page.getByRole('button', { name: 'Give back €100.00' }).click()
+  await expect(page.getByText(/All of it, €126\.00, went back to them: it is not theirs any more\./)).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Courses' }).getByText(/Lesson by lesson, left/)).toBeVisible()
+  await shop.goBack()
+  await shop.reload()
+  await expect(shop.getByText('All of it, €126.00, went back to you: it is not yours any more.')).toBeVisible()
+})
+
+test('a dispute wants a look on Today, and opens the buyer behind it', async () => {
+  await buy('rui@example.com', 'Rui', '', 'A card whose owner asks the bank for the money back a week later')
+  await expect(shop.getByRole('heading', { name: 'It is yours' })).toBeVisible()
+  // Ten days later, which is still before it closes.
+  await opened.porch.do('POST', 'clock', { by: 'day' })
+  for (let day = 0; day < 7; day++) {
+    await expect.poll(async () => (await opened.porch.do<{ movingTo: number | null }>('GET', 'rail')).movingTo, { timeout: 30_000 }).toBeNull()
+    await opened.porch.do('POST', 'clock', { by: 'day' })
+  }
+  await page.goto('/')
+  await expect(page.getByText('1 buyer asks the bank for their money back')).toBeVisible({ timeout: 30_000 })
+  await axe(page)
+  await page.getByText('1 buyer asks the bank for their money back').click()
+  await expect(page.getByRole('row', { name: /Rui €180\.00 the bank asks for the money back/ })).toBeVisible()
+  await expect(page.getByText('€306.00')).toBeVisible()
+  await axe(page)
+  await page.getByRole('region', { name: 'By coupon' }).getByRole('button', { name: '1: EARLY' }).click()
+  await page.getByRole('combobox', { name: 'Which of them' }).focus()
+  await expect(page.getByRole('row', { name: /Ana €0\.00 all of it went back EARLY/ })).toBeVisible()
+})
+
+test('closed, it takes a waiting list, and says when it opens again', async () => {
+  await page.goto('/offers/1?part=price')
+  await page.getByLabel('Again', { exact: true }).check()
+  await page.getByLabel(/^A waiting list/).and(page.getByRole('checkbox')).check()
+  await choose('They join', 'letters')
+  await saved()
+  await page.getByRole('button', { name: 'Publish the changes' }).click()
+  await expect(page.getByText('Buyers now see version 2.')).toBeVisible()
+  await axe(page)
+  for (let day = 0; day < 4; day++) {
+    await expect.poll(async () => (await opened.porch.do<{ movingTo: number | null }>('GET', 'rail')).movingTo, { timeout: 30_000 }).toBeNull()
+    await opened.porch.do('POST', 'clock', { by: 'day' })
+  }
+  await expect.poll(async () => {
+    await shop.goto('/practice/s/long-stitch-journals')
+    return shop.getByText(/^Closed\. It opens again /).isVisible()
+  }, { timeout: 30_000 }).toBe(true)
+  await axe(shop)
+  await shop.getByLabel('Email address').fill('wait@example.com')
+  await shop.getByRole('button', { name: 'Tell me when it opens' }).click()
+  await expect(shop.getByRole('heading', { name: 'You will hear of it' })).toBeVisible()
+  await page.goto('/offers')
+  await expect(page.getByRole('row', { name: /Long-Stitch Journals €180\.00 Closed\. It opens again .* 1 €180\.00$/ })).toBeVisible()
+  await axe(page)
+})
+
+test('past sales come in from a file, and are told row by row where they cannot', async () => {
+  await page.getByRole('link', { name: 'Bring in past sales' }).click()
+  const rows = ['Order;E-Mail;Total;Date', '1;rui@example.com;1.049,50;24/03/2026', '1;rui@example.com;5;24/03/2026', '2;rui@;5;24/03/2026', '3;nobody@example.com;5;24/03/2026']
+  await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'old.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) })
+  await expect(page.getByText('1 sale of 4 rows, €1,049.50.')).toBeVisible()
+  await expect(page.getByText('The order 1 stands in row 2 already.')).toBeVisible()
+  await expect(page.getByText('1 row is left out: nobody here has the address.')).toBeVisible()
+  await axe(page)
+  await page.getByRole('button', { name: 'Bring in 1 sale' }).click()
+  await expect(page.getByText('1 sale came in.')).toBeVisible()
+})
+
+test('the segments that ask for it know who has what', async () => {
+  await page.goto('/segments')
+  await page.getByRole('link', { name: 'Buyers' }).click()
+  await expect(page.getByText('1 person', { exact: true }).first()).toBeVisible()
+  await axe(page)
+})
