@@ -19,7 +19,6 @@ const FOLDER = join(ROOT, 'docs', 'screenshots')
 const VIEWS = [
   ['today', '/'],
   ['opt-in-page', '/pages/1', page => page.frameLocator('iframe').getByText('In the kit, free and at once').scrollIntoViewIfNeeded()],
-  ['page-yes', '/pages/1?part=yes'],
   ['page-results', '/pages/1/results', page => page.getByText('“workshop flyer”').waitFor()],
   ['page-after', '/pages/3?part=after', async (page) => {
     await page.getByRole('combobox', { name: 'Where will it be at noon?', exact: true }).click()
@@ -27,8 +26,21 @@ const VIEWS = [
     await page.frameLocator('iframe').getByText('A long-stitch pocket book').waitFor()
   }],
   ['sources', '/pages/sources', page => page.getByText('All together').waitFor()],
+  ['offer', '/offers/2'],
+  ['offer-sales', '/offers/2/sales?days=90', page => page.getByText('By coupon').waitFor()],
+  ['offer-page', '/practice/s/long-stitch-journals?code=GUILD'],
+  ['checkout', '/practice/s/long-stitch-journals?code=GUILD', async (page) => {
+    await page.getByLabel('First name').fill('Vera')
+    await page.getByLabel('Email address').fill('vera.lund@example.org')
+    await page.getByRole('button', { name: 'Take a chair' }).click()
+    await page.getByText('No money moves here.').waitFor()
+  }],
+  ['buyer', '/segments', async (page) => {
+    await page.goto(`${URL}/offers/1/sales?days=90`)
+    await page.getByRole('row', { name: /WELCOME/ }).getByRole('link').first().click()
+    await page.goto(await page.getByRole('link', { name: 'Their own page' }).first().getAttribute('href'))
+  }],
   ['public-page', '/practice/p/sheet-kit'],
-  ['public-page-narrow', '/practice/p/sheet-kit', page => page.setViewportSize({ width: 390, height: 800 })],
   ['choices', '/mailbox', async (page) => {
     await page.getByRole('link', { name: /What would you like to bind/ }).first().click()
     const away = page.waitForEvent('popup')
@@ -37,7 +49,6 @@ const VIEWS = [
     await (await away).close()
   }],
   ['course', '/courses/1'],
-  ['course-email', '/courses/1', page => page.getByRole('button', { name: /^3 ·/ }).click()],
   ['practice-mailbox', '/mailbox', async (page) => {
     await page.getByRole('link', { name: /What would you like to bind/ }).first().click()
     await page.frameLocator('iframe').getByText('A coptic book').waitFor()
@@ -47,8 +58,6 @@ const VIEWS = [
     await page.locator('a.address').nth(2).click()
     await page.getByRole('heading', { name: 'History' }).waitFor()
   }],
-  ['tags-and-lists', '/tags-and-lists'],
-  ['segments', '/segments'],
   ['segment', '/segments', async (page) => {
     await page.getByRole('link', { name: 'Knows what to bind next' }).click()
     await page.getByText('Also in other segments').waitFor()

@@ -58,8 +58,8 @@ for (const colorScheme of ['light', 'dark'] as const) {
     page.on('console', message => message.type() === 'error' && faults.push(message.text()))
     await signIn(page)
     const views: [address: string, sign: string | RegExp][] = [
-      ['/', 'Going out next'], ['/pages', 'Course page'], ['/pages/1', 'What it gives'], ['/pages/1/results', '“workshop flyer”'], ['/pages/3?part=form', 'one after the other'], ['/pages/3?part=after', 'Try the answers'], ['/pages/3/results', 'Where their answers led'], ['/pages/sources', 'All together'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'], ['/subscribers', /1 to 100 of 494 people/],
-      ['/subscribers/import', 'Drop a CSV file here'], ['/subscribers/done', 'Import “spring fair.csv”'], ['/segments', 'Knows what to bind next'], ['/segments/6', 'could be sent something now'],
+      ['/', 'Going out next'], ['/pages', 'Course page'], ['/pages/1', 'What it gives'], ['/pages/1/results', '“workshop flyer”'], ['/pages/3?part=form', 'one after the other'], ['/pages/3?part=after', 'Try the answers'], ['/pages/3/results', 'Where their answers led'], ['/pages/sources', 'All together'], ['/offers', 'Leather and Board'], ['/offers/2', 'Who buys now pays'], ['/offers/2?part=page', 'Price and button'], ['/offers/2?part=coupons', 'GUILD'], ['/offers/2?part=gives', 'and leaves the courses'], ['/offers/2?part=after', 'The email with the receipt'], ['/offers/2/sales?days=90', 'By email'], ['/offers/past', 'Drop a CSV file here'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'], ['/subscribers', /1 to 100 of 494 people/],
+      ['/subscribers/import', 'Drop a CSV file here'], ['/subscribers/done', 'Import “spring fair.csv”'], ['/segments', 'Knows what to bind next'], ['/segments/8', 'could be sent something now'],
       ['/subscribers?status=bounced', 'refused@example.net'], ['/subscribers/20', 'History'], ['/tags-and-lists', 'likes: coptic'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
     ]
     for (const [address, sign] of views) {
