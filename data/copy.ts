@@ -19,7 +19,7 @@ const DEFINITIONS: Definition[] = [
   { table: 'segments', columns: 'id, name, note, condition, code, created_at, changed_at' },
 ]
 
-const COUPON = 'id, offer_id, code, code_key, cut_hundredths_pct, cut_amount, from_at, until_at, uses, lasts'
+const COUPON = 'id, offer_id, code, code_key, cut_hundredths_pct, cut_amount, currency, from_at, until_at, uses, lasts'
 
 export function copyDefinitions(from: Database, to: Database, at: number): void {
   // The ready segments come as they have become.

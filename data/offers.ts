@@ -86,7 +86,7 @@ export function unpublishOffer(db: Database, offerId: number): void {
 /* Coupons */
 
 type RawCoupon = Omit<Coupon, 'cut'> & { hundredths: number | null, amount: number | null }
-const COUPON = 'SELECT id, offer_id AS offerId, code, cut_hundredths_pct AS hundredths, cut_amount AS amount, from_at AS fromAt, until_at AS untilAt, uses, lasts FROM coupons'
+const COUPON = 'SELECT id, offer_id AS offerId, code, cut_hundredths_pct AS hundredths, cut_amount AS amount, currency, from_at AS fromAt, until_at AS untilAt, uses, lasts FROM coupons'
 const parseCoupon = ({ hundredths, amount, ...row }: RawCoupon): Coupon => ({ ...row, cut: hundredths === null ? { kind: 'amount', amount: amount! } : { kind: 'percent', hundredths } })
 
 /** Those that were not taken away, in the order in which they were made. */
@@ -106,17 +106,17 @@ export function couponByCode(db: Database, offerId: number, code: string): Coupo
   return row && parseCoupon(row)
 }
 
-const values = ({ code, cut, fromAt, untilAt, uses, lasts }: CouponInput) => ({
-  code, key: codeKey(code), hundredths: cut.kind === 'percent' ? cut.hundredths : null, amount: cut.kind === 'amount' ? cut.amount : null, fromAt, untilAt, uses, lasts,
+const values = ({ code, cut, currency, fromAt, untilAt, uses, lasts }: CouponInput & Pick<Coupon, 'currency'>) => ({
+  code, currency, key: codeKey(code), hundredths: cut.kind === 'percent' ? cut.hundredths : null, amount: cut.kind === 'amount' ? cut.amount : null, fromAt, untilAt, uses, lasts,
 })
 
-export function insertCoupon(db: Database, offerId: number, coupon: CouponInput, at: Instant): number {
-  return Number(q(db, `INSERT INTO coupons (offer_id, code, code_key, cut_hundredths_pct, cut_amount, from_at, until_at, uses, lasts, created_at)
-    VALUES (@offerId, @code, @key, @hundredths, @amount, @fromAt, @untilAt, @uses, @lasts, @at)`).run({ ...values(coupon), offerId, at }).lastInsertRowid)
+export function insertCoupon(db: Database, offerId: number, coupon: CouponInput & Pick<Coupon, 'currency'>, at: Instant): number {
+  return Number(q(db, `INSERT INTO coupons (offer_id, code, code_key, cut_hundredths_pct, cut_amount, currency, from_at, until_at, uses, lasts, created_at)
+    VALUES (@offerId, @code, @key, @hundredths, @amount, @currency, @fromAt, @untilAt, @uses, @lasts, @at)`).run({ ...values(coupon), offerId, at }).lastInsertRowid)
 }
 
-export function updateCoupon(db: Database, id: number, coupon: CouponInput): void {
-  q(db, `UPDATE coupons SET code = @code, code_key = @key, cut_hundredths_pct = @hundredths, cut_amount = @amount, from_at = @fromAt, until_at = @untilAt, uses = @uses, lasts = @lasts
+export function updateCoupon(db: Database, id: number, coupon: CouponInput & Pick<Coupon, 'currency'>): void {
+  q(db, `UPDATE coupons SET code = @code, code_key = @key, cut_hundredths_pct = @hundredths, cut_amount = @amount, currency = @currency, from_at = @fromAt, until_at = @untilAt, uses = @uses, lasts = @lasts
     WHERE id = @id`).run({ ...values(coupon), id })
 }
 

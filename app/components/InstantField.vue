@@ -48,6 +48,6 @@ const is = computed({
 
 <style scoped>
 .instant { display: flex; align-items: center; gap: 10px; flex-wrap: wrap; min-height: 36px; }
-.tick { display: flex; align-items: center; gap: 8px; min-width: 104px; }
+.tick { display: flex; align-items: center; gap: 8px; min-width: 128px; }
 .problem { width: 100%; color: var(--p-porch-brick); font-size: 12.5px; }
 </style>

@@ -30,7 +30,7 @@ export function sayPriceWith(price: Price, coupon: Pick<CouponInput, 'cut' | 'la
 }
 
 /** `30 % off`, `€20.00 off the first payment`. */
-export function sayCut({ cut, lasts }: Pick<Coupon, 'cut' | 'lasts'>, { currency, paying }: Pick<Price, 'currency' | 'paying'>): string {
+export function sayCut({ cut, lasts, currency }: Pick<Coupon, 'cut' | 'lasts' | 'currency'>, { paying }: Pick<Price, 'paying'>): string {
   const much = cut.kind === 'percent' ? `${String(cut.hundredths / 100)} %` : sayMoney({ amount: cut.amount, currency })
   return `${much} off${(paying === 'monthly' || paying === 'yearly') && lasts === 'first' ? ' the first payment' : ''}`
 }

@@ -20,7 +20,7 @@ CREATE TABLE offer_versions (
 CREATE TABLE coupons (
   -- A code that makes an offer cheaper. The key is the code as it is compared.
   id INTEGER PRIMARY KEY, offer_id INTEGER NOT NULL REFERENCES offers (id), code TEXT NOT NULL, code_key TEXT NOT NULL,
-  cut_hundredths_pct INTEGER CHECK (cut_hundredths_pct BETWEEN 1 AND 10000), cut_amount INTEGER CHECK (cut_amount > 0),
+  cut_hundredths_pct INTEGER CHECK (cut_hundredths_pct BETWEEN 1 AND 10000), cut_amount INTEGER CHECK (cut_amount > 0), currency TEXT NOT NULL,
   from_at INTEGER, until_at INTEGER, uses INTEGER CHECK (uses > 0), lasts TEXT NOT NULL CHECK (lasts IN ('first', 'every')),
   created_at INTEGER NOT NULL, gone_at INTEGER,
   CHECK ((cut_hundredths_pct IS NULL) <> (cut_amount IS NULL))

@@ -176,7 +176,7 @@ test('a dispute wants a look on Today, and opens the buyer behind it', async () 
 
 test('closed, it takes a waiting list, and says when it opens again', async () => {
   await page.goto('/offers/1?part=price')
-  await page.getByLabel('Again', { exact: true }).check()
+  await page.getByLabel('It opens again', { exact: true }).check()
   await page.getByLabel(/^A waiting list/).and(page.getByRole('checkbox')).check()
   await choose('They join', 'letters')
   await saved()

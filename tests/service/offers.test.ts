@@ -3,42 +3,27 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Told } from '#core/offers/purchase'
 import { newOffer, newWaiting, type OfferContent } from '#core/offers/offer'
-import { eventsOfPerson } from '#data/events'
+import { wholeStory } from '#data/events'
 import { membership, hasTag } from '#data/marks'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { findPersonByKey } from '#data/people'
 import { findPurchase, paymentsOfPurchase, placesTaken, toldInVain } from '#data/purchases'
 import { emailsOfPerson } from '#data/outbox'
-import { choicesOf, chooseOffer } from '#usecases/arrive/choices'
-import { leave } from '#usecases/arrive/leave'
-import { sayNoMore } from '#usecases/offers/noMore'
-import type { MessageContent } from '#core/message/content'
-import { slugSoldBy } from '#core/offers/selling'
 import { buyerView } from '#usecases/offers/buyer'
 import { waitForOffer } from '#usecases/offers/checkout'
 import { endPurchase, giveBack } from '#usecases/offers/end'
-import { InputProblem, NotNow, NotThere } from '#usecases/problem'
-import { recordClick } from '#usecases/reading/click'
-import { erasePerson } from '#usecases/know/erase'
-import { mergePeople } from '#usecases/know/sameness'
-import { saveSelling } from '#usecases/settings/selling'
-import { offerLines } from '#usecases/views/offers'
-import { offerSales } from '#usecases/views/offerSales'
-import { subscriberView } from '#usecases/views/subscriber'
-import { sellingOf } from '#data/selling'
-import type { SalesQuery } from '#core/views/offers'
-import { bought, buy, coupon, openShop, press, told } from './shop'
-import { DAY, email, furnish, HOUR, listeningCarrier, moveTo, openHouse as openPlain, step, thursdayNoon, visit, type Workshop } from './workshop'
+import { InputProblem, NotNow } from '#usecases/problem'
+import { receiveWebhook } from '#usecases/offers/tell'
+import { writeTelling } from '#core/offers/telling'
+import { createOffer, publishOffer, saveOffer } from '#usecases/offers/save'
+import { createCourse, saveCourse } from '#usecases/courses/save'
+import { startCourse } from '#usecases/courses/publish'
+import { offerView } from '#usecases/views/offers'
+import { bought, buy, coupon, kindsOf, leaveAll, mailboxOf, openHouse, openShop, press, statusOf, told } from './shop'
+import { DAY, furnish, HOUR, moveTo, step, thursdayNoon, visit, type Workshop } from './workshop'
 
-const openHouse = () => openPlain({ carrier: listeningCarrier() })
-/** Every email that has left, but those of courses. */
-const mailboxOf = (house: Workshop) => (house.carrier as ReturnType<typeof listeningCarrier>).mails.filter(({ subject }) => subject === 'Your receipt').map(({ subject, html, text, to }) => ({ subject, html, text, to: to.address }))
-/** By the address in any email of theirs. */
-const leaveAll = (house: Workshop, personId: number) => leave(house, emailsOfPerson(house.db, personId)[0]!.id, { what: 'everything' })
 const shop = async (content: Partial<OfferContent> = {}) => openShop(await furnish(openHouse()), content)
 const gives = (more: Partial<OfferContent['gives']>) => ({ ...newOffer().gives, ...more })
-const kindsOf = (house: Workshop, email: string) => eventsOfPerson(house.db, findPersonByKey(house.db, email)!.id).map(({ kind }) => kind).reverse()
-const statusOf = (house: Workshop, email: string) => findPersonByKey(house.db, email)!.status
 const problemOf = (work: Promise<unknown>) => work.then(() => 'none', (error: Error) => error instanceof InputProblem ? error.problems.map(({ field }) => field).join() : error instanceof NotNow ? `now: ${error.message}` : String(error))
 
 describe('buying', () => {
@@ -160,7 +145,7 @@ describe('a coupon', () => {
 
   it('of another offer says so, and one that counts is in the price, the receipt and no other order', async () => {
     const { house, offerId } = await shop()
-    const other = await openSecond(house)
+    const other = createOffer(house, 'Paper Sampler')
     coupon(house, other, { code: 'OTHER' })
     coupon(house, offerId)
     await expect(press(house, 'a@example.com', { code: 'OTHER' })).rejects.toThrow('This code is for something else.')
@@ -175,6 +160,15 @@ describe('a coupon', () => {
   it.each([['101 percent', { cut: { kind: 'percent' as const, hundredths: 10_100 } }], ['an amount below nothing', { cut: { kind: 'amount' as const, amount: -1 } }], ['no code', { code: '  ' }], ['an end before its beginning', { fromAt: 2, untilAt: 1 }], ['no use', { uses: 0 }]])('of %s is refused', async (_, more) => {
     const { house, offerId } = await shop()
     expect(() => coupon(house, offerId, more)).toThrow(InputProblem)
+  })
+
+  it('of an amount counts in its own currency alone: the same number would be another amount', async () => {
+    const { house, offerId, listId } = await shop()
+    coupon(house, offerId, { cut: { kind: 'amount', amount: 2000 } })
+    const { name, slug, draft } = offerView(house, offerId)
+    saveOffer(house, offerId, { name, slug, draft: { ...draft, price: { ...draft.price, currency: 'JPY' }, gives: { ...draft.gives, listIds: [listId] } } })
+    await publishOffer(house, offerId)
+    await expect(press(house, 'a@example.com', { code: 'EARLY' })).rejects.toThrow('This code takes off an amount in EUR, and the price is in JPY.')
   })
 
   it('of the whole price sells for nothing, with a receipt of nothing', async () => {
@@ -250,10 +244,34 @@ describe('what a payment service tells', () => {
     }), { numRuns: 25 })
   })
 
+  it('is told again under the same identifier where the stand-in broke off before its books were closed, and counts once', async () => {
+    const { house } = await shop()
+    const order = await press(house, 'ana@example.com')
+    house.db.exec(`CREATE TEMP TRIGGER broken BEFORE UPDATE ON practice_orders BEGIN SELECT raise(ABORT, 'the power went'); END`)
+    await expect(house.standin.pay(order, 'works')).rejects.toThrow('the power went')
+    expect(bought(house, 'ana@example.com')).toHaveLength(1)
+    house.db.exec('DROP TRIGGER broken')
+    await moveTo(house, thursdayNoon + 60_000)
+    expect(await house.standin.pay(order, 'works')).toBe('paid')
+    const [purchase] = bought(house, 'ana@example.com')
+    expect(purchase).toMatchObject({ paid: 4900, boughtAt: thursdayNoon })
+    await moveTo(house, thursdayNoon + HOUR)
+    expect(mailboxOf(house)).toHaveLength(1)
+  })
+
+  it('leaves nothing half done where something fails in the middle', async () => {
+    const { house } = await shop()
+    const order = await press(house, 'ana@example.com')
+    const before = JSON.stringify(wholeStory(house.db))
+    house.db.exec(`CREATE TEMP TRIGGER broken BEFORE INSERT ON payments BEGIN SELECT raise(ABORT, 'the disk is full'); END`)
+    expect(() => told(house, order, { kind: 'paid', ref: 'p1', at: thursdayNoon, amount: 4900 }, { id: 'm1' })).toThrow('the disk is full')
+    expect(JSON.stringify(wholeStory(house.db))).toBe(before)
+    house.db.exec('DROP TRIGGER broken')
+    expect(told(house, order, { kind: 'paid', ref: 'p1', at: thursdayNoon, amount: 4900 }, { id: 'm1' }).is).toBe('counted')
+  })
+
   it('a forged, a changed or an old webhook is not looked at', async () => {
     const { house } = await shop()
-    const { receiveWebhook } = await import('#usecases/offers/tell')
-    const { writeTelling } = await import('#core/offers/telling')
     const body = writeTelling({ order: 's1', told: paid(), currency: 'EUR', sale })
     const good = house.webhooks.sign({ id: 'w', at: Date.now(), body })
     for (const [headers, text] of [
@@ -334,7 +352,6 @@ describe('a price paid again and again', () => {
       await buy(house, 'rui@example.com', { card: 'works-once' })
       await press(house, 'eva@example.com')
       for (const move of moves) await moveTo(house, thursdayNoon + move)
-      const { wholeStory } = await import('#data/events')
       return wholeStory(house.db)
     }))
     expect(stories[1]).toEqual(stories[0])
@@ -343,124 +360,9 @@ describe('a price paid again and again', () => {
   })
 })
 
-describe('an email that sells', () => {
-  const linked = (more: Partial<MessageContent> = {}) => email('pitch', {
-    body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'See it' }] }, { type: 'button', attrs: { label: 'See it', url: 'http://localhost:3000/practice/s/long-stitch?from=pitch', tagId: null } }] }, ...more,
-  })
-  /** A course that sells the offer a day after joining, and says something else a day after that. */
-  async function selling(more: Partial<MessageContent> = {}) {
-    const setting = await furnish(openHouse(), () => [
-      step('hello', { kind: 'at-once' }), step('pitch', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, linked(more)), step('bye', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }),
-    ])
-    return openShop(setting)
-  }
-  const gotBy = (house: Workshop, personId: number) => emailsOfPerson(house.db, personId).filter(({ kind }) => kind === 'course').map(({ stepId, status, reason }) => [stepId, status === 'handed over' ? 'sent' : reason]).reverse()
-
-  it('is held back from who has it and from who said no more, and the course goes on', async () => {
-    const { house, offerId } = await selling()
-    const [ana, rui, eva] = ['ana', 'rui', 'eva'].map(name => visit(house, `${name}@example.com`)) as [number, number, number]
-    await buy(house, 'ana@example.com')
-    sayNoMore(house, rui, offerId)
-    await moveTo(house, thursdayNoon + 3 * DAY)
-    expect(gotBy(house, ana)).toEqual([['hello', 'sent'], ['pitch', 'owns-it'], ['bye', 'sent']])
-    expect(gotBy(house, rui)).toEqual([['hello', 'sent'], ['pitch', 'said-no-more'], ['bye', 'sent']])
-    expect(gotBy(house, eva)).toEqual([['hello', 'sent'], ['pitch', 'sent'], ['bye', 'sent']])
-  })
-
-  it('goes to everybody where it says that it sells nothing', async () => {
-    const { house } = await selling({ sellsNothing: true })
-    const ana = visit(house, 'ana@example.com')
-    await buy(house, 'ana@example.com')
-    await moveTo(house, thursdayNoon + 3 * DAY)
-    expect(gotBy(house, ana)).toEqual([['hello', 'sent'], ['pitch', 'sent'], ['bye', 'sent']])
-  })
-
-  it('lets its reader say no more of it on their own page, and take that back', async () => {
-    const { house, offerId } = await selling()
-    const eva = visit(house, 'eva@example.com')
-    await moveTo(house, thursdayNoon + DAY)
-    const pitch = emailsOfPerson(house.db, eva).find(({ stepId }) => stepId === 'pitch')!
-    expect(choicesOf(house, pitch.id).offers).toEqual([{ id: offerId, name: 'Long-Stitch Journals', noMore: false }])
-    chooseOffer(house, pitch.id, offerId, 'no-more')
-    chooseOffer(house, pitch.id, offerId, 'no-more')
-    expect(choicesOf(house, pitch.id).offers[0]!.noMore).toBe(true)
-    chooseOffer(house, pitch.id, offerId, 'again')
-    expect(kindsOf(house, 'eva@example.com').filter(kind => kind.includes('no-more'))).toEqual(['said-no-more', 'took-back-no-more'])
-    expect(() => chooseOffer(house, pitch.id, 99, 'no-more')).toThrow(InputProblem)
-    expect(statusOf(house, 'eva@example.com')).toBe('active')
-  })
-
-  it.each([
-    ['http://localhost:3000/practice/s/long-stitch', 'long-stitch'], ['http://localhost:3000/practice/s/long-stitch/?code=EARLY#x', 'long-stitch'], ['https://localhost:3000/practice/s/long-stitch', 'long-stitch'],
-    ['http://localhost:3000/s/long-stitch', null], ['http://example.com/practice/s/long-stitch', null], ['http://localhost:3000/practice/p/long-stitch', null], ['http://localhost:3000/practice/s/', null], ['not an address', null],
-  ])('%s leads to the page of %s', (url, slug) => {
-    expect(slugSoldBy(url, 'http://localhost:3000/practice')).toBe(slug)
-  })
-})
-
-describe('what a purchase is part of', () => {
-  it('goes along when two records are merged: both purchases are the one’s, and so is what was said no more', async () => {
-    const { house, offerId } = await shop()
-    const [one, other] = [await buy(house, 'ana@example.com'), await buy(house, 'ana.b@example.com')]
-    sayNoMore(house, other.personId, offerId)
-    mergePeople(house, one.personId, other.personId, 'ana.b@example.com')
-    expect(bought(house, 'ana@example.com')).toHaveLength(2)
-    expect(subscriberView(house, one.personId).noMore).toHaveLength(1)
-    // The address in the receipt of the other opens the page of both.
-    expect(buyerView(house, house.signer.sign('buyer', String(other.id)), '/b/x').owned).toHaveLength(2)
-  })
-
-  it('is kept without whom, once they are erased: the money stays counted, and their page is gone', async () => {
-    const { house, offerId } = await shop()
-    const { id, personId, orderKey } = await buy(house, 'ana@example.com', { firstName: 'Ana' })
-    erasePerson(house, personId)
-    expect(offerLines(house)[0]!.money).toEqual([{ amount: 4900, currency: 'EUR' }])
-    expect(() => buyerView(house, house.signer.sign('buyer', String(id)), '/b/x')).toThrow(NotThere)
-    expect(JSON.stringify(['checkouts', 'purchases', 'payments', 'tellings', 'practice_orders', 'told_in_vain'].map(table => house.db.prepare(`SELECT * FROM ${table}`).all()))).not.toMatch(/ana@|"Ana"|192\.0\.2/)
-    // The service may still tell of it.
-    expect(told(house, orderKey, { kind: 'refunded', ref: 'late', of: `${orderKey}.p1`, at: house.clock.now(), amount: 900 }).is).toBe('counted')
-    expect(offerSales(house, { id: offerId, days: 7, state: 'bought', couponId: null, source: null, email: null, page: 0 }).rows[0]).toMatchObject({ person: 'somebody who was erased', amount: { amount: 4000, currency: 'EUR' } })
-  })
-
-  it('is found by coupon, by source and by the last click before it, within the days that are set', async () => {
-    const { house, offerId } = await shop()
-    coupon(house, offerId)
-    const click = (address: string, at: number) => {
-      const { outboxId } = house.db.prepare(`SELECT o.id AS outboxId FROM outbox o JOIN people p ON p.id = o.person_id WHERE p.address_key = ? AND o.kind = 'course' ORDER BY o.id LIMIT 1`).get(address) as { outboxId: number }
-      recordClick(house, outboxId, 0, { agent: 'Firefox', robot: false, certain: true })
-      expect(house.clock.now()).toBe(at)
-    }
-    for (const name of ['ana', 'rui']) visit(house, `${name}@example.com`)
-    await moveTo(house, thursdayNoon + HOUR)
-    for (const name of ['ana', 'rui']) click(`${name}@example.com`, thursdayNoon + HOUR)
-    await moveTo(house, thursdayNoon + 2 * DAY)
-    await buy(house, 'ana@example.com', { code: 'EARLY' })
-    await moveTo(house, thursdayNoon + 7 * DAY + HOUR + 1)
-    await buy(house, 'rui@example.com')
-    const ask = (more: Partial<SalesQuery> = {}) => offerSales(house, { id: offerId, days: 28, state: 'bought', couponId: null, source: null, email: null, page: 0, ...more })
-    const { byCoupon, bySource, byEmail, paid, rate } = ask()
-    expect(byCoupon.map(({ says, buyers, money }) => [says, buyers, money[0]!.amount])).toEqual([['without a coupon', 1, 4900], ['EARLY', 1, 3430]])
-    expect(bySource.map(({ says, buyers }) => [says, buyers])).toEqual([['a way not told', 2]])
-    expect(byEmail.map(({ says, buyers }) => [says, buyers])).toEqual([['no click in an email before', 1], ['Fold, Sew, Cover: one', 1]])
-    expect([paid, rate.value]).toEqual([[{ amount: 8330, currency: 'EUR' }], null])
-    const found = ask({ email: byEmail[1]!.key })
-    expect([found.rowCount, found.rows.map(({ person }) => person)]).toEqual([1, ['ana@example.com']])
-    expect(ask({ couponId: 0 }).rows.map(({ person }) => person)).toEqual(['rui@example.com'])
-    saveSelling(house, { ...sellingOf(house.db), clickDays: 8 }, () => null)
-    expect(ask().byEmail.map(({ says, buyers }) => [says, buyers])).toEqual([['Fold, Sew, Cover: one', 2]])
-  })
-})
-
 async function furnishSecond(house: Workshop, listId: number): Promise<{ courseId: number }> {
-  const { createCourse, saveCourse } = await import('#usecases/courses/save')
-  const { startCourse } = await import('#usecases/courses/publish')
   const courseId = createCourse(house, 'The first stitches', 'one')
   saveCourse(house, courseId, 'The first stitches', { listId, wayInTagIds: [], again: 'once', steps: [step('s', { kind: 'elapsed', count: 9, unit: 'days', from: 'joining' })] })
   await startCourse(house, courseId, 'none')
   return { courseId }
-}
-
-async function openSecond(house: Workshop): Promise<number> {
-  const { createOffer } = await import('#usecases/offers/save')
-  return createOffer(house, 'Paper Sampler')
 }

@@ -3,14 +3,17 @@ import type { CouponInput } from '#core/offers/coupon'
 import { newOffer, type OfferContent } from '#core/offers/offer'
 import type { Told } from '#core/offers/purchase'
 import { writeTelling, type Sale } from '#core/offers/telling'
+import { eventsOfPerson } from '#data/events'
+import { emailsOfPerson } from '#data/outbox'
 import { findPersonByKey } from '#data/people'
 import { findPurchaseOfOrder, purchasesOfPerson, type PurchaseRow } from '#data/purchases'
+import { leave } from '#usecases/arrive/leave'
 import { saveCoupon } from '#usecases/offers/coupons'
 import { startCheckout } from '#usecases/offers/checkout'
 import { createOffer, publishOffer, saveOffer } from '#usecases/offers/save'
 import { receiveWebhook, type TellOutcome } from '#usecases/offers/tell'
 import type { PracticeCard } from '#runtime/payments'
-import type { Setting, Workshop } from './workshop'
+import { listeningCarrier, openHouse as openPlain, type Setting, type Workshop } from './workshop'
 
 export interface Shop extends Setting { offerId: number }
 
@@ -49,3 +52,12 @@ export function told(house: Workshop, order: string, told: Told, { sale = null, 
   const body = writeTelling({ order, told, currency: 'amount' in told ? currency : null, sale })
   return receiveWebhook(house, house.webhooks.sign({ id, at: Date.now(), body }), body)
 }
+
+/** Whose emails are kept as they leave. */
+export const openHouse = (): Workshop => openPlain({ carrier: listeningCarrier() })
+/** Every receipt that has left. */
+export const mailboxOf = (house: Workshop) => (house.carrier as ReturnType<typeof listeningCarrier>).mails.filter(({ subject }) => subject === 'Your receipt').map(({ subject, html, text, to }) => ({ subject, html, text, to: to.address }))
+/** By the address in any email of theirs. */
+export const leaveAll = (house: Workshop, personId: number) => leave(house, emailsOfPerson(house.db, personId)[0]!.id, { what: 'everything' })
+export const kindsOf = (house: Workshop, email: string) => eventsOfPerson(house.db, findPersonByKey(house.db, email)!.id).map(({ kind }) => kind).reverse()
+export const statusOf = (house: Workshop, email: string) => findPersonByKey(house.db, email)!.status

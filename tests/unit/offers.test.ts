@@ -45,12 +45,12 @@ describe('a price', () => {
 
 describe('a coupon', () => {
   const NOW = Date.UTC(2026, 10, 26, 12)
-  const coupon: Coupon = { id: 1, offerId: 7, code: 'Early Bird', cut: { kind: 'percent', hundredths: 2500 }, fromAt: NOW - DAY, untilAt: NOW + DAY, uses: 10, lasts: 'every' }
+  const coupon: Coupon = { id: 1, offerId: 7, currency: 'EUR', code: 'Early Bird', cut: { kind: 'percent', hundredths: 2500 }, fromAt: NOW - DAY, untilAt: NOW + DAY, uses: 10, lasts: 'every' }
 
   it('counts from its first millisecond on and not at its end, for its offer, so many times', () => {
-    const problem = (now: number, used = 0, offerId = 7) => couponProblem(coupon, { offerId, now, used })
+    const problem = (now: number, used = 0, offerId = 7) => couponProblem(coupon, { offerId, currency: 'EUR', now, used })
     expect([problem(NOW - DAY), problem(NOW + DAY - 1), problem(NOW, 9)]).toEqual([null, null, null])
-    expect([problem(NOW - DAY - 1), problem(NOW + DAY), problem(NOW, 10), problem(NOW, 0, 8), couponProblem(undefined, { offerId: 7, now: NOW, used: 0 })]).toEqual(
+    expect([problem(NOW - DAY - 1), problem(NOW + DAY), problem(NOW, 10), problem(NOW, 0, 8), couponProblem(undefined, { offerId: 7, currency: 'EUR', now: NOW, used: 0 })]).toEqual(
       ['This code does not count yet.', 'This code has ended.', 'This code has been used as often as it may be.', 'This code is for something else.', 'This code is not known.'])
     expect([' early  bird', 'EARLYBIRD', 'ｅａｒｌｙ bird'].map(codeKey)).toEqual(Array(3).fill('EARLYBIRD'))
   })

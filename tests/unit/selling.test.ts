@@ -26,8 +26,8 @@ describe('a price in words', () => {
     const cut = { kind: 'percent' as const, hundredths: 5000 }
     expect(sayPriceWith(price(1900, { paying: 'monthly' }), { cut, lasts: 'first' })).toBe('€9.50 for the first month, then €19.00 a month')
     expect(sayPriceWith(price(1900, { paying: 'monthly' }), { cut, lasts: 'every' })).toBe('€9.50 a month')
-    expect(sayCut({ cut: { kind: 'percent', hundredths: 1250 }, lasts: 'every' }, price(1))).toBe('12.5 % off')
-    expect(sayCut({ cut: { kind: 'amount', amount: 500 }, lasts: 'first' }, price(1, { paying: 'yearly' }))).toBe('€5.00 off the first payment')
+    expect(sayCut({ cut: { kind: 'percent', hundredths: 1250 }, lasts: 'every', currency: 'EUR' }, price(1))).toBe('12.5 % off')
+    expect(sayCut({ cut: { kind: 'amount', amount: 500 }, lasts: 'first', currency: 'EUR' }, price(1, { paying: 'yearly' }))).toBe('€5.00 off the first payment')
   })
 })
 

@@ -88,10 +88,10 @@ function keepOrder(house: House, typed: Pressed): OrderToPay {
 }
 
 /** What a code comes to now: nothing typed is no coupon and no problem. */
-export function readCode(db: Database, offer: Pick<PublishedOffer, 'id'>, code: string, now: Instant): { coupon: Coupon | null, problem: string | null } {
+export function readCode(db: Database, offer: Pick<PublishedOffer, 'id' | 'content'>, code: string, now: Instant): { coupon: Coupon | null, problem: string | null } {
   if (code.trim() === '') return { coupon: null, problem: null }
   const coupon = couponByCode(db, offer.id, code)
-  const problem = couponProblem(coupon, { offerId: offer.id, now, used: coupon ? couponUses(db, coupon.id, now) : 0 })
+  const problem = couponProblem(coupon, { offerId: offer.id, currency: offer.content.price.currency, now, used: coupon ? couponUses(db, coupon.id, now) : 0 })
   return { coupon: problem === null ? coupon! : null, problem }
 }
 

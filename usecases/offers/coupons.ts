@@ -11,9 +11,9 @@ import { offerOf } from './save'
 
 /** Null makes a new one. */
 export function saveCoupon({ db, clock }: House, offerId: number, id: number | null, input: CouponInput): number {
-  const coupon = { ...input, code: input.code.trim() }
   return write(db, () => {
     const { draft } = offerOf(db, offerId)
+    const coupon = { ...input, code: input.code.trim(), currency: draft.price.currency }
     const problems: FieldProblem[] = []
     const want = (is: boolean, field: string, problem: string) => {
       if (!is) problems.push({ field, problem })

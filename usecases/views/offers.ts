@@ -50,15 +50,15 @@ export const offerView = (house: House, id: number): OfferView => readTogether(h
   const places = (published ?? draft).places
   return {
     ...line(house, offer, salesOfOffers(db)), draft, revision: revisionOf(house, offer), missing: missingOfOffer(house, draft), pictures: picturesByIds(db, picturesOf(draft)),
-    file: draft.gives.fileId === null ? null : findFile(db, draft.gives.fileId) ?? null, coupons: couponLines(house, id), leadsTo, taken, oversold: places === null ? 0 : Math.max(0, taken - places),
+    file: draft.gives.fileId === null ? null : findFile(db, draft.gives.fileId) ?? null, coupons: couponLines(house, id, (published ?? draft).price.currency), leadsTo, taken, oversold: places === null ? 0 : Math.max(0, taken - places),
   }
 })
 
-function couponLines({ db, clock }: House, offerId: number): CouponLine[] {
+function couponLines({ db, clock }: House, offerId: number, currency: string): CouponLine[] {
   const now = clock.now()
   return couponsOf(db, offerId).map((coupon) => {
     const all = couponUses(db, coupon.id, now)
     const used = purchasesWith(db, coupon.id)
-    return { ...coupon, used, kept: all - used, problem: couponProblem(coupon, { offerId, now, used: all }) }
+    return { ...coupon, used, kept: all - used, problem: couponProblem(coupon, { offerId, currency, now, used: all }) }
   })
 }

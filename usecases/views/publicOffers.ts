@@ -2,16 +2,25 @@
 import { picturesOf } from '#core/page/content'
 import type { OfferPageView } from '#core/offers/render'
 import { standingOf } from '#core/offers/offer'
-import { couponsOf, type PublishedOffer } from '#data/offers'
+import type { OfferContent } from '#core/offers/offer'
+import { couponsOf, findOfferBySlug, type PublishedOffer } from '#data/offers'
 import { picturesByIds } from '#data/pictures'
 import { placesTaken } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { NotThere } from '../problem'
 import { publishedOffer, readCode } from '../offers/checkout'
 
 export type { PublishedOffer }
 
 export const publishedOfferAt = (house: House, slug: string): PublishedOffer => publishedOffer(house.db, slug)
+
+/** What buyers come back to, also where the offer was taken down while they paid. */
+export function thanksOf({ db }: House, slug: string): { name: string, content: OfferContent } {
+  const offer = findOfferBySlug(db, slug)
+  if (!offer) throw new NotThere('There is nothing at this address.')
+  return { name: offer.name, content: offer.published ?? offer.draft }
+}
 
 /** How it stands now, and what a code typed or brought along comes to. A code that does not count is told as a problem. */
 export function drawingOfOffer(house: House, offer: PublishedOffer, code: string): Pick<OfferPageView, 'content' | 'standing' | 'zone' | 'hasCoupons' | 'coupon' | 'code' | 'pictures' | 'now' | 'url'> & { codeProblem: string | null } {

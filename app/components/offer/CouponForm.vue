@@ -69,7 +69,7 @@ async function save() {
 
 <style scoped>
 .uses { display: flex; align-items: center; gap: 10px; min-height: 36px; }
-.tick { display: flex; align-items: center; gap: 8px; min-width: 104px; }
+.tick { display: flex; align-items: center; gap: 8px; min-width: 128px; }
 .narrow :deep(input), .narrow { width: 120px; }
 .end { display: flex; gap: 8px; justify-content: flex-end; padding-top: 8px; }
 </style>

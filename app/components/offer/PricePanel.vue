@@ -73,7 +73,7 @@ const waits = computed({
       <h2 id="when">When, and how many</h2>
       <InstantField v-model="draft.opensAt" input-id="opens" label="It opens" :ahead="7" none="It can be bought as soon as it is published." />
       <InstantField v-model="draft.closesAt" input-id="closes" label="It closes" :ahead="11" none="It stays open until you take it down." :problem="wrong('closesAt')" />
-      <InstantField v-if="draft.closesAt !== null" v-model="draft.opensAgainAt" input-id="again" label="Again" :ahead="60" none="Once closed, it stays closed." :problem="wrong('opensAgainAt')" />
+      <InstantField v-if="draft.closesAt !== null" v-model="draft.opensAgainAt" input-id="again" label="It opens again" :ahead="60" none="Once closed, it stays closed." :problem="wrong('opensAgainAt')" />
       <div class="places"><span class="tick"><Checkbox v-model="limited" input-id="limited" binary /><label for="limited">Places</label></span><template v-if="draft.places !== null"><InputNumber v-model="draft.places" :min="1" :max="MOST_PLACES" :allow-empty="false" aria-label="How many places" size="small" /><span class="second small">{{ view.taken.toLocaleString('en-GB') }} sold or just being paid for. A place is kept for half an hour for who goes to pay.</span></template><span v-else class="second small">Any number can be sold.</span></div>
       <p class="line">Who goes to pay and has not after <InputNumber v-model="draft.abandonedAfterHours" :min="1" :max="MOST_ABANDONED_HOURS" :allow-empty="false" suffix=" hours" aria-label="Hours until a checkout counts as given up" size="small" /> has given it up.</p>
       <p class="second small">Opening and closing are judged at the press of the button, by this server’s clock, in {{ sayZone(zone) }}.</p>
@@ -99,6 +99,6 @@ const waits = computed({
 .sample ol { margin: 0; padding: 0; list-style: none; display: flex; flex-wrap: wrap; gap: 2px 18px; font-variant-numeric: tabular-nums; }
 .places, .line { display: flex; align-items: center; gap: 10px; flex-wrap: wrap; min-height: 36px; }
 .tick { display: flex; align-items: center; gap: 8px; }
-.places .tick { min-width: 104px; }
+.places .tick { min-width: 128px; }
 .line :deep(input), .places :deep(input) { width: 100px; }
 </style>
