@@ -8,7 +8,9 @@ import { describe, expect, it } from 'vitest'
 import { csvLines } from '#core/exchange/csv'
 import { findImport, importRowsAfter } from '#data/imports'
 import { receiveImport } from '#usecases/know/importFile'
-import { openHouse } from '../service/workshop'
+import { lookAtPastSales } from '#usecases/offers/pastSales'
+import { openShop } from '../service/shop'
+import { furnish, openHouse } from '../service/workshop'
 
 const read = async (text: string) => {
   const house = openHouse()
@@ -35,6 +37,13 @@ describe('what comes in', () => {
     const text = `${HEAD}\r\n${who},"a ""quoted"", word\r\nand a second line",é😀\r\nb@example.com,,"  "\r\n`
     expect(await read(text)).toEqual(Papa.parse<string[]>(text, { newline: '\r\n', skipEmptyLines: true }).data)
   })
+})
+
+it('a file of past sales is read by the same rules: quoted line ends, commas and quotes stay within their cell', async () => {
+  const { house } = await openShop(await furnish(openHouse()))
+  const rows = [['Order', 'E-mail', 'First name', 'Total', 'Date'], ['a,1', who, 'Ana "the\r\nbinder"', '1,234.50', '2026-04-02'], ['a"2', who, '', '5', '2026-04-02']]
+  const view = await lookAtPastSales(house, { bytes: new TextEncoder().encode(Papa.unparse(rows, { newline: '\r\n' })), spec: null, unknown: 'bring', starts: false })
+  expect([view.columns[2]!.sample, view.ready, view.money]).toEqual([['Ana "the\r\nbinder"'], 2, [{ amount: 123_950, currency: 'EUR' }]])
 })
 
 it('what goes out is read the same by two readers of other authors', () => {

@@ -17,7 +17,8 @@ import { offerSales } from '#usecases/views/offerSales'
 import { subscriberView } from '#usecases/views/subscriber'
 import { sellingOf } from '#data/selling'
 import type { SalesQuery } from '#core/views/offers'
-import { bought, buy, coupon, kindsOf, openHouse, openShop, statusOf, told } from './shop'
+import { findPersonByKey } from '#data/people'
+import { bought, buy, coupon, kindsOf, openHouse, openShop, press, statusOf, told } from './shop'
 import { DAY, email, furnish, HOUR, moveTo, step, thursdayNoon, visit, type Workshop } from './workshop'
 
 const shop = async (content: Partial<OfferContent> = {}) => openShop(await furnish(openHouse()), content)
@@ -96,9 +97,15 @@ describe('what a purchase is part of', () => {
     expect(offerLines(house)[0]!.money).toEqual([{ amount: 4900, currency: 'EUR' }])
     expect(() => buyerView(house, house.signer.sign('buyer', String(id)), '/b/x')).toThrow(NotThere)
     expect(JSON.stringify(['checkouts', 'purchases', 'payments', 'tellings', 'practice_orders', 'told_in_vain'].map(table => house.db.prepare(`SELECT * FROM ${table}`).all()))).not.toMatch(/ana@|"Ana"|192\.0\.2/)
+    // Who is erased while they pay has paid all the same, and is not brought back by it.
+    const late = await press(house, 'eva@example.com')
+    erasePerson(house, (house.db.prepare('SELECT person_id AS id FROM checkouts ORDER BY id DESC').get() as { id: number }).id)
+    expect(told(house, late, { kind: 'paid', ref: 'p', at: house.clock.now(), amount: 4900 }).is).toBe('counted')
+    expect([offerLines(house)[0]!.money[0]!.amount, findPersonByKey(house.db, 'eva@example.com')]).toEqual([9800, undefined])
+    await moveTo(house, thursdayNoon + HOUR)
     // The service may still tell of it.
     expect(told(house, orderKey, { kind: 'refunded', ref: 'late', of: `${orderKey}.p1`, at: house.clock.now(), amount: 900 }).is).toBe('counted')
-    expect(offerSales(house, { id: offerId, days: 7, state: 'bought', couponId: null, source: null, email: null, page: 0 }).rows[0]).toMatchObject({ person: 'somebody who was erased', amount: { amount: 4000, currency: 'EUR' } })
+    expect(offerSales(house, { id: offerId, days: 7, state: 'bought', couponId: null, source: null, email: null, page: 0 }).rows.at(-1)).toMatchObject({ person: 'somebody who was erased', amount: { amount: 4000, currency: 'EUR' } })
   })
 
   it('is found by coupon, by source and by the last click before it, within the days that are set', async () => {

@@ -7,15 +7,14 @@ import type { Instant } from '#core/time/zone'
 import type { Answers } from '#data/confirmations'
 import type { Database } from '#data/connection'
 import { insertConsent } from '#data/consents'
-import { appendEvent } from '#data/events'
 import { insertEmail, plannedSince } from '#data/outbox'
 import type { PublishedPage } from '#data/pages'
-import { findPerson, setFirstName, setZone } from '#data/people'
 import { findCourse } from '#data/courses'
 import { findField } from '#data/fields'
 import { setField } from '../know/fields'
-import { enrol, replanFor } from './enrolments'
+import { enrol } from './enrolments'
 import { endPause } from './pauses'
+import { keepWhatTheyTold } from './told'
 import { changeStatus, giveTag, joinList } from './marks'
 
 export interface Counting {
@@ -45,15 +44,7 @@ export function giveWhatPageGives(db: Database, { personId, page, answers, press
   changeStatus(db, personId, by, cause)
   // Who asks for something wants mail.
   endPause(db, personId, at, causeId, 'own-choice')
-  const { firstName, zone } = findPerson(db, personId)!
-  if (answers.firstName && answers.firstName !== firstName) {
-    setFirstName(db, personId, answers.firstName)
-    appendEvent(db, 'name-changed', at, { personId, causeId }, { from: firstName, to: answers.firstName })
-  }
-  if (answers.zone && answers.zone !== zone) {
-    setZone(db, personId, answers.zone)
-    replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId }))
-  }
+  keepWhatTheyTold(db, personId, answers, cause)
   // A field may have been taken away, or a choice of it, since the button was pressed. What was answered comes before what everybody gets.
   for (const [fieldId, value] of new Map([...content.fields, ...answered.fields].map(gift => [gift.fieldId, gift.value]))) {
     const field = findField(db, fieldId)

@@ -5,19 +5,18 @@ import { localOf } from '#core/time/zone'
 import { insertConsent } from '#data/consents'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
-import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
 import { findOffer, findOfferVersion, type PublishedOffer } from '#data/offers'
 import { standsFor } from '#data/markEnds'
 import { allLists } from '#data/marks'
 import { insertEmail } from '#data/outbox'
-import { findPerson, setFirstName, setZone } from '#data/people'
 import { owns, type CheckoutRow, type PaymentRow, type PurchaseRow } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
 import { setField } from '../know/fields'
-import { endEnrolments, enrol, replanFor } from './enrolments'
+import { endEnrolments, enrol } from './enrolments'
 import { changeStatus, giveTag, joinList, takeTag, type Cause } from './marks'
 import { endPause } from './pauses'
+import { keepWhatTheyTold } from './told'
 
 /** The offer as it was when they bought; what was sold elsewhere goes by what is sold now, else by the draft. */
 export function contentOfPurchase(db: Database, { offerVersionId, offerId }: Pick<PurchaseRow, 'offerVersionId' | 'offerId'>): OfferContent {
@@ -35,15 +34,7 @@ export function welcomeBuyer(db: Database, { personId, offerVersionId, answers, 
   insertConsent(db, { personId, eventId, pageVersionId: null, origin: originOf(findOfferVersion(db, offerVersionId)!), wording: answers.consent, at: startedAt, confirmedAt: null, ip: answers.ip, zone: answers.zone })
   changeStatus(db, personId, 'bought', cause)
   endPause(db, personId, at, causeId, 'own-choice')
-  const { firstName, zone } = findPerson(db, personId)!
-  if (answers.firstName && answers.firstName !== firstName) {
-    setFirstName(db, personId, answers.firstName)
-    appendEvent(db, 'name-changed', at, { personId, causeId }, { from: firstName, to: answers.firstName })
-  }
-  if (answers.zone && answers.zone !== zone) {
-    setZone(db, personId, answers.zone)
-    replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId }))
-  }
+  keepWhatTheyTold(db, personId, answers, cause)
 }
 
 /** They leave the courses that the purchase ends before they come into the one that it starts. What is gone meanwhile gives nothing. */

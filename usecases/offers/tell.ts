@@ -107,7 +107,8 @@ function count(house: House, { order, told, sale, currency }: Telling, sold: Sol
   const purchase = before ?? begin(house, { order, reckoned, checkout, sale, currency: currency!, sold, now })
   const content = contentOfPurchase(db, purchase)
   const cause = { at: now, causeId: purchase.eventId, ownAct: purchase.cameBy === 'checkout', quiet: sold.quiet }
-  if (!before) {
+  // Who was erased while they paid has bought it all the same; nobody is left to be given anything.
+  if (!before && findPerson(db, purchase.personId)) {
     if (checkout) welcomeBuyer(db, checkout, cause)
     giveWhatOfferGives(db, purchase.personId, content, cause)
   }
@@ -197,10 +198,12 @@ export function settle(db: Database, purchase: PurchaseRow, reckoned: Purchase, 
   const wasOver = purchase.overAt !== null
   updatePurchase(db, { ...purchase, paidUntilAt: stand.isOver ? null : stand.paidUntilAt, overDueAt: stand.overDueAt, overAt: stand.isOver ? purchase.overAt ?? at : null })
   const cause = { at, causeId, ownAct: false, quiet }
+  const isThere = findPerson(db, purchase.personId) !== undefined
   if (stand.isOver && !wasOver) {
     const endId = reckoned.refunded === reckoned.paid && reckoned.paid > 0 ? causeId : appendEvent(db, 'purchase-ended', purchase.overDueAt ?? at, { personId: purchase.personId, offerId: purchase.offerId, purchaseId: purchase.id, causeId })
-    takeBackWhatOfferGave(db, purchase, content, { ...cause, causeId: endId })
+    if (isThere) takeBackWhatOfferGave(db, purchase, content, { ...cause, causeId: endId })
   }
+  if (!isThere) return
   if (!stand.isOver && wasOver) giveWhatOfferGives(db, purchase.personId, content, cause)
   if (isRenewed(purchase.price)) keepRenewal(db, purchase.personId, content, stand.isOver ? null : stand.paidUntilAt, cause)
 }
