@@ -59,11 +59,6 @@ export function replaceCheckouts(db: Database, { personId, offerId }: Pick<Check
   q(db, `UPDATE checkouts SET state = 'replaced', abandoned_due_at = NULL, keeps_until_at = min(keeps_until_at, ?) WHERE person_id = ? AND offer_id = ? AND state = 'open'`).run(at, personId, offerId)
 }
 
-/** What was kept for who does not go on to pay after all can be had by others at once. */
-export function letGo(db: Database, id: number, at: Instant): void {
-  q(db, 'UPDATE checkouts SET keeps_until_at = min(keeps_until_at, ?) WHERE id = ?').run(at, id)
-}
-
 export function checkoutsToAbandon(db: Database, at: Instant, limit: number): CheckoutRow[] {
   return q<RawCheckout>(db, `${CHECKOUT} WHERE abandoned_due_at <= ? ORDER BY abandoned_due_at, id LIMIT ?`).all(at, limit).map(parseCheckout)
 }

@@ -109,6 +109,14 @@ ALTER TABLE messages ADD COLUMN sells INTEGER NOT NULL DEFAULT 1 CHECK (sells IN
 ALTER TABLE events ADD COLUMN offer_id INTEGER;
 ALTER TABLE events ADD COLUMN purchase_id INTEGER;
 
+-- A workspace that has the ready segments gets those that ask about buying, too, unless its owner has called something else by their names.
+INSERT OR IGNORE INTO segments (name, note, condition, code, created_at, changed_at)
+  SELECT 'Buyers', 'Have something they bought: neither given back nor ended.',
+    '{"kind":"all","of":[{"kind":"all","of":[{"kind":"purchase","fate":"owned","offerId":null,"within":null,"times":1}]},{"kind":"none","of":[]}]}', 'buyers', created_at, created_at FROM workspace;
+INSERT OR IGNORE INTO segments (name, note, condition, code, created_at, changed_at)
+  SELECT 'Never bought anything', 'Active, and no purchase of anything, ever.',
+    '{"kind":"all","of":[{"kind":"all","of":[{"kind":"status","is":["active"]}]},{"kind":"none","of":[{"kind":"purchase","fate":"bought","offerId":null,"within":null,"times":1}]}]}', 'never-bought', created_at, created_at FROM workspace;
+
 -- Who sells, and the line about tax, as receipts say them; the days within which the last click before buying counts; the payment service of live.
 ALTER TABLE workspace ADD COLUMN seller TEXT NOT NULL DEFAULT '';
 ALTER TABLE workspace ADD COLUMN tax_line TEXT NOT NULL DEFAULT '';

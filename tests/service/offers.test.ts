@@ -12,6 +12,7 @@ import { emailsOfPerson } from '#data/outbox'
 import { buyerView } from '#usecases/offers/buyer'
 import { waitForOffer } from '#usecases/offers/checkout'
 import { endPurchase, giveBack } from '#usecases/offers/end'
+import { CheckoutProblem } from '#core/ports'
 import { InputProblem, NotNow } from '#usecases/problem'
 import { receiveWebhook } from '#usecases/offers/tell'
 import { writeTelling } from '#core/offers/telling'
@@ -333,6 +334,26 @@ describe('a price paid again and again', () => {
     expect(kindsOf(house, 'ana@example.com').filter(kind => ['renewed', 'ending-asked', 'purchase-ended'].includes(kind))).toEqual(['renewed', 'renewed', 'ending-asked', 'purchase-ended'])
     expect(await problemOf(endPurchase(house, id))).toMatch(/^now/)
     expect(mailboxOf(house).filter(({ subject }) => subject === 'Your receipt')).toHaveLength(3)
+  })
+
+  it('is asked for no more once all of it went back: nobody pays for what they do not have', async () => {
+    const { house } = await shop(monthly)
+    const { id } = await buy(house, 'ana@example.com')
+    expect(await giveBack(house, { purchaseId: id, paymentId: paymentsOfPurchase(house.db, id)[0]!.id, amount: 900 })).toBe(true)
+    await moveTo(house, Date.UTC(2027, 3, 1))
+    expect(findPurchase(house.db, id)).toMatchObject({ paid: 900, refunded: 900, endedAt: thursdayNoon, overAt: thursdayNoon })
+    expect(kindsOf(house, 'ana@example.com')).not.toContain('renewed')
+  })
+
+  it('that cannot be paid because the service is away is neither kept nor counted as given up', async () => {
+    const { house, offerId } = await shop({ places: 1 })
+    const { open } = house.standin
+    house.standin.open = () => Promise.reject(new CheckoutProblem('away'))
+    expect(await problemOf(press(house, 'ana@example.com'))).toMatch(/^now: The payment service cannot be reached/)
+    expect(placesTaken(house.db, offerId, thursdayNoon)).toBe(0)
+    house.standin.open = open
+    await moveTo(house, thursdayNoon + 3 * DAY)
+    expect(kindsOf(house, 'ana@example.com')).not.toContain('checkout-abandoned')
   })
 
   it('in parts is theirs once all are paid, and a refused part is told', async () => {

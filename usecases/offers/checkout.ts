@@ -13,7 +13,7 @@ import { insertConsent } from '#data/consents'
 import { appendEvent } from '#data/events'
 import { couponByCode, findOfferVersion, findPublishedOffer, type PublishedOffer } from '#data/offers'
 import { findPersonByKey, insertPerson } from '#data/people'
-import { checkoutsToAbandon, couponUses, endCheckout, findCheckout, insertCheckout, letGo, placesTaken, replaceCheckouts } from '#data/purchases'
+import { checkoutsToAbandon, couponUses, endCheckout, findCheckout, insertCheckout, placesTaken, replaceCheckouts } from '#data/purchases'
 import { touchIdOf } from '#data/sources'
 import { oddAddressRule, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
@@ -50,7 +50,8 @@ export async function startCheckout(house: House, typed: Pressed): Promise<{ url
     return await checkout.open(order)
   }
   catch (error) {
-    write(db, () => letGo(db, findCheckout(db, order.order)!.id, house.clock.now()))
+    // It was not theirs to pay: nothing is kept for them, and they have given nothing up.
+    write(db, () => replaceCheckouts(db, findCheckout(db, order.order)!, house.clock.now()))
     if (error instanceof CheckoutProblem) throw new NotNow('The payment service cannot be reached at the moment. Nothing was bought; please press the button again a little later.')
     throw error
   }

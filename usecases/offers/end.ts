@@ -1,6 +1,5 @@
 /** Giving money back and ending what is paid again and again: asked of the payment service, and counted once it tells. */
 import { sayMoney } from '#core/money/money'
-import { isRenewed } from '#core/offers/price'
 import { reckon } from '#core/offers/purchase'
 import { CheckoutProblem } from '#core/ports'
 import { write } from '#data/connection'
@@ -13,11 +12,12 @@ import { settle, tell } from './tell'
 
 /**
  * `amount` in minor units of the purchase's currency, of one payment. What was
- * sold elsewhere is given back there: here it is only written down. Throws an
- * {@link InputProblem} if that is more than is left of it. With the last of the
- * money no further payment is asked for: they have it no longer.
+ * sold elsewhere is given back there: here it is only written down. With the
+ * last of the money no further payment is asked for: they have it no longer.
+ * True if it is counted already; a payment service may tell later. Throws an
+ * {@link InputProblem} if that is more than is left of the payment.
  */
-export async function giveBack(house: House, { purchaseId, paymentId, amount }: { purchaseId: number, paymentId: number, amount: number }): Promise<void> {
+export async function giveBack(house: House, { purchaseId, paymentId, amount }: { purchaseId: number, paymentId: number, amount: number }): Promise<boolean> {
   const { db } = house
   const purchase = purchaseOf(db, purchaseId)
   const payment = findPayment(db, paymentId)
@@ -30,17 +30,20 @@ export async function giveBack(house: House, { purchaseId, paymentId, amount }: 
   await asked(house, purchase, () => house.checkout!.refund({ order: purchase.orderKey, payment: payment.ref, ref, amount, currency: purchase.currency }), () => {
     tell(house, `by-hand.${purchase.id}.${ref}`, { order: purchase.orderKey, told: { kind: 'refunded', ref, of: payment.ref, at: house.clock.now(), amount }, currency: purchase.currency, sale: null })
   })
-  const after = purchaseOf(db, purchaseId)
-  if (after.overAt !== null && after.endedAt === null && after.price.paying !== 'once') await end(house, after)
+  if (purchase.paid - purchase.refunded === amount && goesOn(purchase)) await end(house, purchase)
+  return findPayment(db, paymentId)!.refunded > payment.refunded
 }
 
-/** No further payment is asked for; what is paid for is kept until its end. */
-export async function endPurchase(house: House, purchaseId: number): Promise<void> {
+/** No further payment is asked for; what is paid for is kept until its end. True if that is counted already. */
+export async function endPurchase(house: House, purchaseId: number): Promise<boolean> {
   const purchase = purchaseOf(house.db, purchaseId)
-  const goesOn = isRenewed(purchase.price) || purchase.price.paying === 'parts'
-  if (!goesOn || purchase.endedAt !== null || purchase.paidUntilAt === null) throw new NotNow('There is no further payment that could be ended.')
+  if (!goesOn(purchase)) throw new NotNow('There is no further payment that could be ended.')
   await end(house, purchase)
+  return purchaseOf(house.db, purchaseId).endedAt !== null
 }
+
+/** Whether a further payment is going to be asked for. */
+const goesOn = ({ endedAt, paidUntilAt }: PurchaseRow): boolean => endedAt === null && paidUntilAt !== null
 
 const end = (house: House, purchase: PurchaseRow): Promise<void> =>
   asked(house, purchase, () => house.checkout!.end(purchase.orderKey), () => {

@@ -29,8 +29,10 @@ function begin(purchase: PurchaseOfPerson, payment: PaymentOfPurchase) {
 async function give() {
   if (amountIsWrong.value) return
   const { purchase, payment } = giving.value!
-  if (!await attempt(() => api(`purchases/${purchase.id}/refund`, { method: 'POST', body: { paymentId: payment.id, amount: amount.value } }))) return
-  toast.add({ severity: 'success', summary: 'Given back', detail: `${sayMoney({ amount: amount.value, currency: purchase.currency })} of ${purchase.offerName}`, life: 4000 })
+  let counted = false
+  if (!await attempt(async () => ({ counted } = await api<{ counted: boolean }>(`purchases/${purchase.id}/refund`, { method: 'POST', body: { paymentId: payment.id, amount: amount.value } })))) return
+  const much = `${sayMoney({ amount: amount.value, currency: purchase.currency })} of ${purchase.offerName}`
+  toast.add({ severity: 'success', summary: counted ? 'Given back' : 'Asked for', detail: counted ? much : `${much}. It counts once the payment service tells that it was done.`, life: 6000 })
   giving.value = null
   emit('changed')
 }
@@ -40,7 +42,8 @@ function end(purchase: PurchaseOfPerson) {
     acceptProps: { label: 'End it', severity: 'danger' }, rejectProps: { label: 'Leave it', severity: 'secondary' },
     accept: async () => {
       try {
-        await api(`purchases/${purchase.id}/end`, { method: 'POST' })
+        const { counted } = await api<{ counted: boolean }>(`purchases/${purchase.id}/end`, { method: 'POST' })
+        if (!counted) toast.add({ severity: 'success', summary: 'Asked for', detail: 'It counts once the payment service tells that it was done.', life: 6000 })
         emit('changed')
       }
       catch (error) {

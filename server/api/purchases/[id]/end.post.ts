@@ -1,7 +1,4 @@
 import { handle } from '#server/http'
 import { endPurchase } from '#usecases/offers/end'
 
-export default handle({}, async ({ house, id }) => {
-  await endPurchase(house, id())
-  return {}
-})
+export default handle({}, async ({ house, id }) => ({ counted: await endPurchase(house, id()) }))
