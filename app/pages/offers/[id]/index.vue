@@ -9,13 +9,13 @@ import { standingOf, type OfferContent } from '#core/offers/offer'
 import { renderOffer } from '#core/offers/render'
 import { sayStanding } from '#core/offers/say'
 import type { Mark } from '#core/page/editing'
-import type { PictureView } from '#core/page/picture'
 import { renderThanks } from '#core/page/render'
 import { NO_TOUCH } from '#core/page/touch'
 import type { OfferView } from '#core/views/offers'
 import { useAddress } from '~/composables/useAddress'
 import { useMarks } from '~/composables/useMarks'
 import { provideParts } from '~/composables/useParts'
+import { PAGE_SIDES, usePageSide } from '~/composables/usePageSide'
 import { usePublished } from '~/composables/usePublished'
 import { saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
@@ -51,20 +51,14 @@ const partOf = (field: string) => PART_OF[field] ?? 'page'
 const { view, typed, saving, notThere, load, missing, wrong, publish, takeDown } = usePublished<OfferContent, OfferView>(`offers/${id}`, {
   goTo(field) {
     set({ part: partOf(field) })
-    if (partOf(field) !== 'page') return
-    side.value = 'sections'
-    chosen.value = typed.value!.draft.sections.some(section => section.id === field) ? field : chosen.value
+    if (partOf(field) === 'page') goTo(field, typed.value!.draft.sections)
   },
   published: 'Buyers now see version N.',
   takeDown: { header: 'Take this offer down', message: 'Visitors will find nothing at its address, and nobody can buy it. Who bought it keeps what they have, and their own page. You can publish it again.' },
 })
 const { state, problem } = saving
-const brought = ref<PictureView[]>([])
-const pictures = computed(() => [...new Map([...view.value?.pictures ?? [], ...brought.value].map(picture => [picture.id, picture])).values()])
+const { pictures, bring, chosen, side, face, path, goTo } = usePageSide(view)
 
-const chosen = ref<string | null>(null)
-const side = ref<'sections' | 'look' | 'phone'>('sections')
-const SIDES = [{ value: 'sections', name: 'Sections' }, { value: 'look', name: 'Look' }, { value: 'phone', name: 'On a phone' }]
 const canvas = ref<InstanceType<typeof PageCanvas>>()
 
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
@@ -76,13 +70,12 @@ const shapeOfBox = computed(() => {
   const { price, form, opensAt, closesAt, opensAgainAt, places } = typed.value!.draft
   return [price, form.firstName, opensAt, closesAt, opensAgainAt, places, standing.value, view.value!.coupons.length]
 })
-const face = computed(() => ({ senderName: frame.frame?.workspace.name ?? '', postalAddress: '', files: { css: '/public.css', script: null } }))
 /** What a visitor sees at this part of the way, as a phone shows it. */
 const seen = computed(() => {
   if (!typed.value || !view.value) return ''
   const { draft } = typed.value
   if (values.value.part === 'after') return renderThanks({ thanks: draft.thanks, look: draft.look, ...face.value })
-  return renderOffer({ ...boxView.value, ...face.value, url: '', at: path => `${frame.mode === 'practice' ? '/practice' : ''}${path}`, now: now.value, pictures: new Map(pictures.value.map(picture => [picture.id, picture])) })
+  return renderOffer({ ...boxView.value, ...face.value, url: '', at: path, now: now.value, pictures: new Map(pictures.value.map(picture => [picture.id, picture])) })
 })
 const hasPhone = computed(() => values.value.part === 'page' ? side.value === 'phone' : ['price', 'after', 'address'].includes(values.value.part))
 </script>
@@ -114,24 +107,20 @@ const hasPhone = computed(() => values.value.part === 'page' ? side.value === 'p
       <CouponsPanel v-else-if="values.part === 'coupons'" :view="view" @changed="load" />
       <OfferGivesPanel v-else-if="values.part === 'gives'" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
       <AfterPayingPanel v-else-if="values.part === 'after'" v-model="typed.draft" :wrong="wrong" />
-      <div v-else class="stack"><ButtonPanel v-model="typed.draft.form" :problem="wrong('form')" /><AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="picture => brought.push(picture)" /></div>
+      <div v-else class="stack"><ButtonPanel v-model="typed.draft.form" :problem="wrong('form')" /><AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="bring" /></div>
 
-      <aside v-if="hasPhone || values.part === 'page'" class="side" :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
-        <SelectButton v-if="values.part === 'page'" v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />
+      <aside v-if="hasPhone || values.part === 'page'" class="page-side" :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
+        <SelectButton v-if="values.part === 'page'" v-model="side" :options="[...PAGE_SIDES]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />
         <p v-else class="second small">{{ values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone</p>
         <PhoneView v-if="hasPhone" :key="values.part" :html="seen" :show="values.part === 'after' ? undefined : '.offer'" title="As a phone shows it" />
         <LookPanel v-else-if="side === 'look'" v-model="typed.draft.look" />
-        <SectionList v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" box-name="Price and button" @show="section => canvas?.show(section)" @picture="picture => brought.push(picture)" />
+        <SectionList v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" box-name="Price and button" @show="section => canvas?.show(section)" @picture="bring" />
       </aside>
     </div>
   </div>
 </template>
 
 <style scoped>
-.with-list { grid-template-columns: minmax(0, 1fr) 268px; }
-.with-phone { grid-template-columns: minmax(0, 1fr) 312px; }
 .not-yet { margin-bottom: 12px; }
 .sales { font-weight: 600; align-self: center; }
-.side { position: sticky; top: 0; display: grid; gap: 10px; align-content: start; max-height: calc(100vh - var(--rail) - 20px); overflow: auto; }
-@media (max-width: 1000px) { .with-list, .with-phone { grid-template-columns: minmax(0, 1fr); } }
 </style>

@@ -6,12 +6,12 @@ import SelectButton from 'primevue/selectbutton'
 import type { PageContent } from '#core/page/content'
 import type { Mark } from '#core/page/editing'
 import { formHtml } from '#core/page/formHtml'
-import type { PictureView } from '#core/page/picture'
 import { renderOptIn, renderThanks, renderWait } from '#core/page/render'
 import { endingOf } from '#core/page/thanks'
 import { NO_TOUCH } from '#core/page/touch'
 import type { PageView } from '#core/views/pages'
 import { useAddress } from '~/composables/useAddress'
+import { PAGE_SIDES, usePageSide } from '~/composables/usePageSide'
 import { usePublished } from '~/composables/usePublished'
 import { useMarks } from '~/composables/useMarks'
 import { provideParts } from '~/composables/useParts'
@@ -47,23 +47,16 @@ const partOf = (field: string) => PART_OF[field] ?? (/^[ab]\d/.test(field) ? 'fo
 const { view, typed, saving, notThere, missing, wrong, publish, takeDown } = usePublished<PageContent, PageView>(`pages/${id}`, {
   goTo(field) {
     set({ part: partOf(field) })
-    if (partOf(field) !== 'page') return
-    side.value = 'sections'
-    chosen.value = typed.value!.draft.sections.some(section => section.id === field) ? field : chosen.value
+    if (partOf(field) === 'page') goTo(field, typed.value!.draft.sections)
   },
   published: 'Visitors now see version N.',
   takeDown: { header: 'Take this page down', message: 'Visitors will find nothing at its address. Whoever opted in stays as they are. You can publish it again.' },
 })
 const { state, problem } = saving
-/** Those the server told of, and those brought in since. */
-const brought = ref<PictureView[]>([])
-const pictures = computed(() => [...new Map([...view.value?.pictures ?? [], ...brought.value].map(picture => [picture.id, picture])).values()])
+const { pictures, bring, chosen, side, face, path, goTo } = usePageSide(view)
 
-const chosen = ref<string | null>(null)
 /** The result page that the answers being tried lead to. */
 const cameTo = ref<string | null>(null)
-const side = ref<'sections' | 'look' | 'phone'>('sections')
-const SIDES = [{ value: 'sections', name: 'Sections' }, { value: 'look', name: 'Look' }, { value: 'phone', name: 'On a phone' }]
 const canvas = ref<InstanceType<typeof PageCanvas>>()
 
 const fields = computed(() => new Map(parts.value?.fields.map(field => [field.id, field]) ?? []))
@@ -73,8 +66,6 @@ const shapeOfForm = computed(() => {
   return [firstName, oneByOne, asks, boxes, fields.value.size]
 })
 
-const face = computed(() => ({ senderName: frame.frame?.workspace.name ?? '', postalAddress: '', files: { css: '/public.css', script: null } }))
-const path = (to: string) => `${frame.mode === 'practice' ? '/practice' : ''}${to}`
 /** What a visitor sees at this part of the way, as a phone shows it. */
 const seen = computed(() => {
   if (!typed.value || !parts.value) return ''
@@ -119,24 +110,20 @@ const seen = computed(() => {
       <YesPanel v-else-if="values.part === 'yes'" v-model="typed.draft.confirming" :list-id="typed.draft.listIds[0] ?? null" :problem="wrong('confirming')" />
       <GivesPanel v-else-if="values.part === 'gives'" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
       <AfterPanel v-else-if="values.part === 'after'" v-model="typed.draft" :tags="tags" :make="name => make('tags', name)" :wrong="wrong" @came="id => cameTo = id" />
-      <div v-else class="stack"><AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="picture => brought.push(picture)" /><EmbedPanel :content="typed.draft" :url="view.url" :published="view.status === 'published'" /></div>
+      <div v-else class="stack"><AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="bring" /><EmbedPanel :content="typed.draft" :url="view.url" :published="view.status === 'published'" /></div>
 
-      <aside class="side" :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
-        <SelectButton v-if="values.part === 'page'" v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />
+      <aside class="page-side" :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
+        <SelectButton v-if="values.part === 'page'" v-model="side" :options="[...PAGE_SIDES]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />
         <p v-else class="second small">{{ values.part === 'yes' ? 'What they read meanwhile' : values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone</p>
         <PhoneView v-if="values.part !== 'page' || side === 'phone'" :key="values.part" :html="seen" :show="values.part === 'form' ? 'section.form' : undefined" title="As a phone shows it" />
         <LookPanel v-else-if="side === 'look'" v-model="typed.draft.look" />
-        <SectionList v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" @show="section => canvas?.show(section)" @picture="picture => brought.push(picture)" />
+        <SectionList v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" @show="section => canvas?.show(section)" @picture="bring" />
       </aside>
     </div>
   </div>
 </template>
 
 <style scoped>
-.with-list { grid-template-columns: minmax(0, 1fr) 268px; }
-.with-phone { grid-template-columns: minmax(0, 1fr) 312px; }
 .not-yet { margin-bottom: 12px; }
 .results { font-weight: 600; align-self: center; }
-.side { position: sticky; top: 0; display: grid; gap: 10px; align-content: start; max-height: calc(100vh - var(--rail) - 20px); overflow: auto; }
-@media (max-width: 1000px) { .with-list, .with-phone { grid-template-columns: minmax(0, 1fr); } }
 </style>
