@@ -13,7 +13,7 @@ export function share(amount: number, part: number, whole: number): number {
   const [quotient, rest] = [product / BigInt(whole), product % BigInt(whole)]
   const twice = rest * TWO
   const up = twice > BigInt(whole) || (twice === BigInt(whole) && quotient % TWO === ONE)
-  return Number(up ? quotient + 1n : quotient)
+  return Number(up ? quotient + ONE : quotient)
 }
 
 /** Parts that add up to the whole and differ by one unit at most, the larger first. `parts` at least 1. */
