@@ -47,7 +47,7 @@ function saved() {
         <Column header="Takes off"><template #body="{ data }: { data: CouponLine }">{{ sayCut(data, view.draft.price) }} <span class="second small">to {{ sayPriceWith(view.draft.price, data) }}</span></template></Column>
         <Column header="Counts"><template #body="{ data }: { data: CouponLine }">{{ stretch(data) }}<span v-if="data.problem" class="chip not"> {{ data.problem.replace(/^This code /, '').replace(/\.$/, '') }}</span></template></Column>
         <Column header="Bought with it" header-class="number" body-class="number"><template #body="{ data }: { data: CouponLine }"><NuxtLink v-if="data.used" :to="{ path: `/offers/${view.id}/sales`, query: { coupon: data.id, days: 730 } }">{{ sayNumber(data.used) }}</NuxtLink><template v-else>0</template><span v-if="data.uses !== null" class="second"> of {{ sayNumber(data.uses) }}</span><span v-if="data.kept" class="second small">, {{ sayNumber(data.kept) }} paying</span></template></Column>
-        <Column header-class="number" body-class="number"><template #body="{ data }: { data: CouponLine }"><Button icon="pi pi-trash" text size="small" severity="secondary" :aria-label="`End ${data.code}`" title="End it" @click="end(data)" /></template></Column>
+        <Column header-class="number" body-class="number"><template #header><span class="hidden-label">End it</span></template><template #body="{ data }: { data: CouponLine }"><Button icon="pi pi-trash" text size="small" severity="secondary" :aria-label="`End ${data.code}`" title="End it" @click="end(data)" /></template></Column>
       </DataTable>
       <p v-else class="panel-body second">None so far. For example: EARLY takes 30 percent off, until Friday at 20:00, for the first twenty.</p>
     </section>
