@@ -36,9 +36,10 @@ export async function openSigned(browser: Browser): Promise<Opened> {
   }
 }
 
-/** Looks a screen over. Frames may run nothing, and a list that is just closing is not part of the page any more. */
+/** Looks a screen over. Frames may run nothing, and a list that is just closing is not part of the page any more; what is still fading in has not got its colours yet. */
 export async function axe(page: Page): Promise<void> {
   await expect(page.locator('.p-select-overlay')).toHaveCount(0)
+  await expect.poll(() => page.evaluate(() => document.getAnimations().filter(({ playState, effect }) => playState === 'running' && effect?.getComputedTiming().endTime !== Infinity).length)).toBe(0)
   const { violations } = await new AxeBuilder({ page }).exclude('iframe').setLegacyMode().analyze()
   expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
 }
