@@ -91,14 +91,14 @@ export function listSales(db: Database, filter: SaleFilter, limit: number, offse
 
 export const countListed = (db: Database, filter: SaleFilter): number => q<{ n: number }>(db, `${SALES} SELECT count(*) AS n FROM shown WHERE ${OF_SOURCE}`).get(bind(filter))!.n
 
-export interface PartOfSales extends Money { key: string, buyers: number }
+export interface PartOfSales extends Money { key: string, bought: number }
 
-/** Buyers and money of a stretch by coupon, by source or by email, each currency apart. */
+/** Purchases and money of a stretch by coupon, by source or by email, each currency apart. */
 export function partsOfSales(db: Database, of: Pick<SaleFilter, 'offerId' | 'from' | 'to' | 'clickMs'>): Record<'coupon' | 'source' | 'email', PartOfSales[]> {
   const filter = bind({ ...of, state: 'bought', couponId: null, sourceKind: null, sourceWord: null, email: null })
   const parts = q<PartOfSales & { by: 'coupon' | 'source' | 'email' }>(db, `${SALES}, keyed AS (
       SELECT 'coupon' AS by, coalesce(couponId, 0) AS key, * FROM shown UNION ALL SELECT 'source', coalesce(kind, 'elsewhere') || ' ' || coalesce(word, ''), * FROM shown UNION ALL SELECT 'email', coalesce(email, 'none'), * FROM shown
-    ) SELECT by, CAST(key AS TEXT) AS key, count(DISTINCT personId) AS buyers, currency, sum(paid - refunded) AS amount FROM keyed WHERE ${OF_SOURCE} GROUP BY by, key, currency ORDER BY amount DESC, key`).all(filter)
+    ) SELECT by, CAST(key AS TEXT) AS key, count(*) AS bought, currency, sum(paid - refunded) AS amount FROM keyed WHERE ${OF_SOURCE} GROUP BY by, key, currency`).all(filter)
   return { coupon: parts.filter(({ by }) => by === 'coupon'), source: parts.filter(({ by }) => by === 'source'), email: parts.filter(({ by }) => by === 'email') }
 }
 

@@ -98,8 +98,8 @@ export interface SaleRow {
   email: string | null
 }
 
-/** A part of the sales: by coupon, by source, by email. */
-export interface SalesPart { key: string, says: string, buyers: number, money: Money[] }
+/** A part of the sales: by coupon, by source, by email. `bought`: purchases. */
+export interface SalesPart { key: string, says: string, bought: number, money: Money[] }
 
 export interface SalesView {
   id: number

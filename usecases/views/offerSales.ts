@@ -45,12 +45,12 @@ export function offerSales(house: House, query: SalesQuery): SalesView {
   })
 }
 
-/** One line for each key: the same buyer in two currencies is counted in each, and money never added. */
+/** One line for each key, the most bought first: amounts in different currencies could not be set in an order. */
 function gathered(parts: PartOfSales[], say: (key: string) => string): SalesPart[] {
   return [...new Set(parts.map(({ key }) => key))].map((key) => {
     const own = parts.filter(part => part.key === key)
-    return { key, says: say(key), buyers: Math.max(...own.map(({ buyers }) => buyers)), money: sumsOf(own) }
-  })
+    return { key, says: say(key), bought: own.reduce((sum, { bought }) => sum + bought, 0), money: sumsOf(own) }
+  }).sort((one, other) => other.bought - one.bought || (one.says < other.says ? -1 : 1))
 }
 
 function saySource(key: string, nameOf: (slug: string) => string | undefined): string {

@@ -3,7 +3,7 @@ import { sayMoney } from '#core/money/money'
 import type { SalesPart } from '#core/views/offers'
 import { sayNumber } from '~/look/say'
 
-/** Sales by one thing, the most money first; each number opens the purchases behind it. */
+/** Sales by one thing, the most bought first; each number opens the purchases behind it. */
 defineProps<{ title: string, parts: SalesPart[] }>()
 const emit = defineEmits<{ open: [key: string] }>()
 </script>
@@ -12,7 +12,7 @@ const emit = defineEmits<{ open: [key: string] }>()
   <section class="panel" :aria-label="title">
     <h2>{{ title }}</h2>
     <ul>
-      <li v-for="part in parts" :key="part.key"><span class="cut" :title="part.says">{{ part.says }}</span><button type="button" class="open" :aria-label="`${sayNumber(part.buyers)}: ${part.says}`" @click="emit('open', part.key)">{{ sayNumber(part.buyers) }}</button><span class="money">{{ part.money.map(sayMoney).join(' and ') }}</span></li>
+      <li v-for="part in parts" :key="part.key"><span class="cut" :title="part.says">{{ part.says }}</span><button type="button" class="open" :aria-label="`${sayNumber(part.bought)}: ${part.says}`" @click="emit('open', part.key)">{{ sayNumber(part.bought) }}</button><span class="money">{{ part.money.map(sayMoney).join(' and ') }}</span></li>
       <li v-if="parts.length === 0" class="second">Nothing sold in these days.</li>
     </ul>
   </section>
