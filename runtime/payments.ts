@@ -1,5 +1,6 @@
 /** Where buyers pay, and who is believed about it: the stand-in of practice, or the payment service that live is set to. */
 import { createHmac } from 'node:crypto'
+import { isIPv6 } from 'node:net'
 import { createHttpCheckout } from '#adapters/checkout'
 import { createWebhooks } from '#adapters/webhooks'
 import type { Checkout, Clock, OrderToPay, Signer, WebhookHeaders, Webhooks } from '#core/ports'
@@ -44,9 +45,16 @@ export function liveCheckout(db: Database, webhooks: Webhooks): Checkout | null 
   return paymentsUrl === null ? null : createHttpCheckout({ url: paymentsUrl, webhooks, system })
 }
 
+/** Where a server that listens on `host` is found from its own machine, as it stands in an address: every interface is no place to go to, and IPv6 stands in brackets (RFC 3986, 3.2.2). */
+export function reachable(host: string): string {
+  if (host === '0.0.0.0') return '127.0.0.1'
+  if (host === '::') return '[::1]'
+  return isIPv6(host) ? `[${host}]` : host
+}
+
 /** The stand-in's service and our endpoint are this one server. */
 export function overTheLine({ port }: Settings): Deliver {
-  const host = process.env.NITRO_HOST || process.env.HOST || 'localhost'
+  const host = reachable(process.env.NITRO_HOST || process.env.HOST || 'localhost')
   return async (headers, body) => {
     const response = await fetch(`http://${host}:${port}/practice/hooks/payments`, { method: 'POST', body, headers: { 'content-type': 'application/json', ...headers } })
     if (!response.ok) throw new Error(`Our own endpoint answered ${response.status}: ${await response.text()}`)
