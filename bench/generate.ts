@@ -7,7 +7,7 @@
  */
 import { diceOf } from '#core/dice'
 import { newPage } from '#core/page/content'
-import { NOTHING_FOLLOWS } from '#core/rules/rule'
+import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import type { MessageContent } from '#core/message/content'
 import { DAY, HOUR, localOf, MINUTE } from '#core/time/zone'
 import { refreshStatistics, type Database } from '#data/connection'

@@ -6,7 +6,7 @@ import type { Instant } from '#core/time/zone'
 export const EVENT_KINDS = [
   'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported', 'address-changed', 'merged',
   'paused', 'pause-ended', 'changed-choices', 'took-back', 'back-in-course', 'came-back', 'asked-other-address',
-  'entered-segment', 'left-segment',
+  'entered-segment', 'left-segment', 'became-silent', 'date-arrived', 'reached-score', 'todo-made', 'todo-done', 'noticed', 'replied', 'visited-page', 'hook-called',
   'rules-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked',
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
@@ -37,6 +37,11 @@ export interface EventAbout {
   otherId?: number
   offerId?: number
   purchaseId?: number
+  /** The house rule that wrote it; where nothing is said, the one that acts just now. */
+  ruleId?: number
+  hookId?: number
+  linkId?: number
+  todoId?: number
   /** A short word for a machine and a reader alike: a reason, a status, a judgement. Nothing personal. */
   detail?: string
 }
@@ -54,6 +59,8 @@ export interface SayableEvent {
   segmentName: string | null
   taskTitle: string | null
   offerName: string | null
+  todoText: string | null
+  hookName: string | null
   detail: string | null
 }
 
@@ -71,11 +78,13 @@ export interface ToldEvent extends SayableEvent {
   otherId: number | null
   offerId: number | null
   purchaseId: number | null
+  /** The house rule that wrote it. */
+  ruleId: number | null
 }
 
 const GONE = 'that is gone'
 const WAY_IN_REASONS: Record<string, string> = { inside: 'is inside already', once: 'has been through it, and it is once only' }
-const LEFT_COURSE_REASONS: Record<string, string> = { 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list', 'bought': 'because they bought', 'not-theirs': 'because what they bought is not theirs any more' }
+const LEFT_COURSE_REASONS: Record<string, string> = { 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list', 'bought': 'because they bought', 'by-rule': 'by a house rule', 'not-theirs': 'because what they bought is not theirs any more' }
 const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)' }
 
 /** What was paid or given back stands in the detail as `4900 EUR`, a word after it. */
@@ -84,9 +93,15 @@ function amountIn(detail: string | null, before: string): string {
   return amount && currency ? `${before}${sayMoney({ amount: Number(amount), currency })}` : ''
 }
 
+/** `7`, `-7 yearly`: days after or before a date. */
+function sayOffset(detail: string | null): string {
+  const days = Number.parseInt(detail ?? '0', 10)
+  return days === 0 ? '' : `, ${Math.abs(days)} ${Math.abs(days) === 1 ? 'day' : 'days'} ${days > 0 ? 'after' : 'before'} it`
+}
+
 /** An event as a sentence without its subject: "opted in on Sheet kit". */
 export function sayEvent(event: SayableEvent): string {
-  const { pageName, listName, tagName, courseName, emailTitle, linkLabel, fieldName, segmentName, taskTitle, offerName, detail } = event
+  const { pageName, listName, tagName, courseName, emailTitle, linkLabel, fieldName, segmentName, taskTitle, offerName, todoText, hookName, detail } = event
   const byHand = detail === 'by-hand' ? ', by hand' : detail === 'by-rule' ? ', by a house rule' : detail === 'deleted' ? ', which was deleted' : detail === 'merged' ? ', by merging' : ''
   switch (event.kind) {
     case 'opted-in': return `opted in on ${pageName}${detail === 'passed-on' ? ', which a reader had passed on to them' : ''}`
@@ -111,7 +126,16 @@ export function sayEvent(event: SayableEvent): string {
     case 'task-begun': return `you said for many at once: ${taskTitle}`
     case 'erased': return 'was erased: nothing personal is kept'
     case 'name-changed': return detail === 'by-hand' ? 'was given another first name, by hand' : 'gave another first name'
-    case 'rules-cut': return `got or lost the tag ${tagName} twenty house rules deep: no more of them follow`
+    case 'rules-cut': return detail === 'circle' ? 'came back to a house rule that had acted already: it was cut off there' : 'came twenty house rules deep: no more of them follow'
+    case 'became-silent': return `has been silent for ${detail} days`
+    case 'date-arrived': return `came to the day of ${fieldName ?? 'a field that is gone'}${sayOffset(detail)}`
+    case 'reached-score': return `reached ${detail} points`
+    case 'todo-made': return `has a to-do of yours: ${todoText}`
+    case 'todo-done': return `the to-do about them is done: ${todoText}`
+    case 'noticed': return 'you were told about them'
+    case 'replied': return `replied${emailTitle ? ` to ${emailTitle}` : ''}${byHand}`
+    case 'visited-page': return `came to ${pageName} by a link in ${emailTitle}`
+    case 'hook-called': return `${hookName ?? 'something outside'} called about them`
     case 'tag-merged': return `you merged the tag ${tagName} into another`
     case 'tag-deleted': return `you deleted the tag ${tagName}`
     case 'list-merged': return `you merged the list ${listName} into another`
@@ -129,7 +153,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'left-course': return `left the course ${courseName} ${LEFT_COURSE_REASONS[detail ?? ''] ?? `(${detail})`}`
     case 'skipped-step': return `passed over an email of ${courseName} whose moment was past`
     case 'not-clicked': return `did not click in ${emailTitle} in time`
-    case 'sent': return `was sent ${emailTitle}`
+    case 'sent': return `was sent ${emailTitle}${byHand}`
     case 'held-back': return `was not sent ${emailTitle}: ${detail?.replaceAll('-', ' ')}`
     case 'withdrawn': return `will not get ${emailTitle}: it was withdrawn`
     case 'given-up': return `could not be sent ${emailTitle}: it was given up`

@@ -7,41 +7,60 @@ import type { Database } from './connection'
 import { q } from './connection'
 import { fieldsOfPerson } from './fields'
 import { saidNoMore } from './purchases'
+import { scoreOf } from './scores'
 
 type Own = Pick<PersonFacts, 'id' | 'status' | 'source' | 'createdAt' | 'zone' | 'country' | 'consentAt' | 'readAt' | 'fetchedAt'>
 
-/** Undefined if there is no such person. */
+/** Undefined if there is no such person. Everything is read at once. */
 export function factsOf(db: Database, personId: number): PersonFacts | undefined {
+  const facts = lazyFacts(db, personId)
+  return facts && { ...facts }
+}
+
+/** The same, each part read when it is first asked for: most conditions ask for one or two. To be used before anything else is written. */
+export function lazyFacts(db: Database, personId: number): PersonFacts | undefined {
   const person = q<Own>(db, `
     SELECT id, status, source, created_at AS createdAt, zone, country, consent_at AS consentAt, read_at AS readAt, fetched_at AS fetchedAt
     FROM people WHERE id = ? AND gone IS NULL`).get(personId)
   if (!person) return undefined
-  const brought = q<{ which: 'first' | 'latest' } & Pick<Touch, 'named' | 'source' | 'referrer'>>(db, `
-    SELECT w.value AS which, t.named, t.source, t.referrer FROM people p JOIN json_each('["first", "latest"]') w
-    JOIN touches t ON t.id = CASE w.value WHEN 'first' THEN p.first_touch_id ELSE p.latest_touch_id END WHERE p.id = ?`).all(personId)
-  const source = (which: 'first' | 'latest') => brought.filter(row => row.which === which).map(sourceOf)[0] ?? null
-  const opens = byEmail(q<{ outboxId: number, at: number }>(db, `
-    SELECT r.outbox_id AS outboxId, r.at FROM outbox o JOIN opens r ON r.outbox_id = o.id WHERE o.person_id = ? AND o.opened_at IS NOT NULL AND r.judged = 'reader'`).all(personId))
-  const clicks = byEmail(q<{ outboxId: number, at: number, url: string }>(db, `
-    SELECT r.outbox_id AS outboxId, r.at, k.url FROM outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n
-    WHERE o.person_id = ? AND o.clicked_at IS NOT NULL AND r.judged = 'reader'`).all(personId))
-  return {
-    ...person,
-    lists: q<{ listId: number, left: 0 | 1 }>(db, 'SELECT list_id AS listId, left_at IS NOT NULL AS left FROM list_members WHERE person_id = ?').all(personId).map(row => ({ listId: row.listId, left: row.left === 1 })),
-    tags: q<PersonFacts['tags'][number]>(db, 'SELECT tag_id AS tagId, since_at AS sinceAt FROM tag_holdings WHERE person_id = ?').all(personId),
-    fields: fieldsOfPerson(db, personId),
-    brought: { first: source('first'), latest: source('latest') },
-    purchases: q<Omit<PurchaseFacts, 'refused' | 'over'> & { refused: 0 | 1, over: 0 | 1 }>(db, `SELECT offer_id AS offerId, bought_at AS at, currency, paid, refunded, disputed, refused_at IS NOT NULL AS refused, over_at IS NOT NULL AS over FROM purchases WHERE person_id = ?`)
-      .all(personId).map(row => ({ ...row, refused: row.refused === 1, over: row.over === 1 })),
-    checkouts: q<{ offerId: number, at: number, state: string }>(db, `SELECT offer_id AS offerId, started_at AS at, state FROM checkouts WHERE person_id = ? AND state <> 'replaced'`).all(personId).map(({ offerId, at, state }) => ({ offerId, at, abandoned: state === 'abandoned' })),
-    noMore: saidNoMore(db, personId).map(({ offerId }) => offerId),
-    optIns: q<PersonFacts['optIns'][number]>(db, 'SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt FROM opt_ins WHERE person_id = ?').all(personId),
-    emails: q<Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null }>(db, `
+  const facts = { ...person }
+  for (const [name, read] of Object.entries(PARTS)) {
+    let known: unknown
+    Object.defineProperty(facts, name, { enumerable: true, get: () => known ??= read(db, personId) })
+  }
+  return facts as PersonFacts
+}
+
+/** Each part of what is known of someone, and its reading; what is nothing is an empty list or an object. */
+const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: (db: Database, personId: number) => PersonFacts[Name] } = {
+  lists: (db, personId) => q<{ listId: number, left: 0 | 1 }>(db, 'SELECT list_id AS listId, left_at IS NOT NULL AS left FROM list_members WHERE person_id = ?').all(personId).map(row => ({ listId: row.listId, left: row.left === 1 })),
+  tags: (db, personId) => q<PersonFacts['tags'][number]>(db, 'SELECT tag_id AS tagId, since_at AS sinceAt FROM tag_holdings WHERE person_id = ?').all(personId),
+  fields: fieldsOfPerson,
+  brought(db, personId) {
+    const brought = q<{ which: 'first' | 'latest' } & Pick<Touch, 'named' | 'source' | 'referrer'>>(db, `
+      SELECT w.value AS which, t.named, t.source, t.referrer FROM people p JOIN json_each('["first", "latest"]') w
+      JOIN touches t ON t.id = CASE w.value WHEN 'first' THEN p.first_touch_id ELSE p.latest_touch_id END WHERE p.id = ?`).all(personId)
+    const source = (which: 'first' | 'latest') => brought.filter(row => row.which === which).map(sourceOf)[0] ?? null
+    return { first: source('first'), latest: source('latest') }
+  },
+  purchases: (db, personId) => q<Omit<PurchaseFacts, 'refused' | 'over'> & { refused: 0 | 1, over: 0 | 1 }>(db, `SELECT offer_id AS offerId, bought_at AS at, currency, paid, refunded, disputed, refused_at IS NOT NULL AS refused, over_at IS NOT NULL AS over FROM purchases WHERE person_id = ?`)
+    .all(personId).map(row => ({ ...row, refused: row.refused === 1, over: row.over === 1 })),
+  checkouts: (db, personId) => q<{ offerId: number, at: number, state: string }>(db, `SELECT offer_id AS offerId, started_at AS at, state FROM checkouts WHERE person_id = ? AND state <> 'replaced'`).all(personId).map(({ offerId, at, state }) => ({ offerId, at, abandoned: state === 'abandoned' })),
+  noMore: (db, personId) => saidNoMore(db, personId).map(({ offerId }) => offerId),
+  score: (db, personId) => ({ known: scoreOf(db, personId) }),
+  optIns: (db, personId) => q<PersonFacts['optIns'][number]>(db, 'SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt FROM opt_ins WHERE person_id = ?').all(personId),
+  emails(db, personId) {
+    const opens = byEmail(q<{ outboxId: number, at: number }>(db, `
+      SELECT r.outbox_id AS outboxId, r.at FROM outbox o JOIN opens r ON r.outbox_id = o.id WHERE o.person_id = ? AND o.opened_at IS NOT NULL AND r.judged = 'reader'`).all(personId))
+    const clicks = byEmail(q<{ outboxId: number, at: number, url: string }>(db, `
+      SELECT r.outbox_id AS outboxId, r.at, k.url FROM outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n
+      WHERE o.person_id = ? AND o.clicked_at IS NOT NULL AND r.judged = 'reader'`).all(personId))
+    return q<Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null }>(db, `
       SELECT id, CASE kind WHEN 'course' THEN thing_id END AS courseId, step_id AS stepId, planned_at AS plannedAt, status, go_at AS goAt, handed_over_at AS handedOverAt, left_at AS leftAt
       FROM outbox WHERE person_id = ?`).all(personId)
-      .map(({ id, goAt, ...email }) => ({ ...email, triedAgain: goAt !== null, opens: (opens.get(id) ?? []).map(({ at }) => at), clicks: clicks.get(id) ?? [] })),
-    enrolments: q<PersonFacts['enrolments'][number]>(db, 'SELECT course_id AS courseId, status, step_id AS stepId FROM enrolments WHERE person_id = ?').all(personId),
-  }
+      .map(({ id, goAt, ...email }) => ({ ...email, triedAgain: goAt !== null, opens: (opens.get(id) ?? []).map(({ at }) => at), clicks: clicks.get(id) ?? [] }))
+  },
+  enrolments: (db, personId) => q<PersonFacts['enrolments'][number]>(db, 'SELECT course_id AS courseId, status, step_id AS stepId FROM enrolments WHERE person_id = ?').all(personId),
 }
 
 function byEmail<Row extends { outboxId: number }>(rows: Row[]): Map<number, Row[]> {

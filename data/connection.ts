@@ -2,6 +2,7 @@
 import Sqlite from 'better-sqlite3'
 import { fold } from '#core/audience/condition'
 import type { FieldValue } from '#core/people/field'
+import { decayed } from '#core/score/score'
 
 export type Database = Sqlite.Database
 
@@ -16,6 +17,8 @@ export function openDatabase(file: string): Database {
   db.pragma('cache_size = -65536')
   // Letters are compared without case in every script, as in memory; the database's own lower() knows A to Z only.
   db.function('fold', { deterministic: true }, value => fold(value as FieldValue))
+  // What points are worth is one function, in memory and here.
+  db.function('decayed', { deterministic: true }, (value, from, to, halfLifeDays) => decayed(value as number, from as number, to as number, halfLifeDays as number))
   return db
 }
 

@@ -9,14 +9,15 @@ const DEFINITIONS: Definition[] = [
   { table: 'lists', columns: 'id, name, public_name, description, takes_everybody, offered, created_at', only: 'gone IS NULL' },
   { table: 'tags', columns: 'id, name, note, group_name, colour, expiry_days, expiry_on, public_name, created_at', only: 'gone IS NULL' },
   { table: 'fields', columns: 'id, name, label, kind, choices, created_at' },
-  { table: 'rules', columns: 'id, on_kind, on_id, actions' },
   { table: 'named_sources', columns: 'id, name, slug, created_at' },
   // No people, only what may have brought some: segments ask for them by number.
   { table: 'touches', columns: 'id, named, source, medium, campaign, term, content, referrer' },
   { table: 'pictures', columns: 'id, name, width, height, created_at' },
   { table: 'picture_sizes', columns: 'id, picture_id, width, content' },
   { table: 'files', columns: 'id, name, type, bytes, content, created_at' },
-  { table: 'segments', columns: 'id, name, note, condition, code, created_at, changed_at' },
+  { table: 'segments', columns: 'id, name, note, condition, code, created_at, changed_at', only: 'watch IS NULL' },
+  { table: 'links', columns: 'id, name, url, note, does, asks, made_at, changed_at', only: 'ended_at IS NULL' },
+  { table: 'rules', columns: 'id, when_kind, thing_id, rule, is_on, made_at, changed_at', only: 'ended_at IS NULL' },
 ]
 
 const COUPON = 'id, offer_id, code, code_key, cut_hundredths_pct, cut_amount, currency, from_at, until_at, uses, lasts'
@@ -28,9 +29,11 @@ export function copyDefinitions(from: Database, to: Database, at: number): void 
     const marks = columns.split(', ').map(column => `@${column}`).join(', ')
     const insert = q(to, `INSERT INTO ${table} (${columns}) VALUES (${marks})`)
     for (const row of q<Record<string, unknown>>(from, `SELECT ${columns} FROM ${table}${only ? ` WHERE ${only}` : ''} ORDER BY id`).all()) {
-      insert.run({ ...row, ...columns.includes('created_at') && { created_at: at }, ...columns.includes('changed_at') && { changed_at: at } })
+      insert.run({ ...row, ...Object.fromEntries(['created_at', 'made_at', 'changed_at'].filter(name => columns.includes(name)).map(name => [name, at])) })
     }
   }
+  // Wordings stay behind: a rule that sends an email stands still until it is switched on here, which makes its email anew.
+  q(to, `UPDATE rules SET is_on = 0 WHERE EXISTS (SELECT 1 FROM json_each(rule, '$.then') a WHERE a.value ->> 'kind' = 'email')`).run()
   for (const { id, madeFrom } of q<{ id: number, madeFrom: number }>(from, `
     SELECT t.id, t.made_from AS madeFrom FROM tags t JOIN tags b ON b.id = t.made_from WHERE t.gone IS NULL AND b.gone IS NULL`).all()) q(to, 'UPDATE tags SET made_from = ? WHERE id = ?').run(madeFrom, id)
   // Pages, offers and courses come as drafts: what the public sees and what runs is decided anew.

@@ -4,14 +4,42 @@ import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
 
+/** Who writes just now: a house rule; and whether what is written may wake rules. */
+interface Writer { ruleId: number | null, quiet: boolean }
+const writers = new WeakMap<Database, Writer>()
+const hushed = new WeakMap<Database, Set<number>>()
+
+/** Every event that `work` writes is by this rule, or wakes none. */
+export function writingAs<Result>(db: Database, as: Partial<Writer>, work: () => Result): Result {
+  const before = writers.get(db)
+  writers.set(db, { ruleId: null, quiet: false, ...before, ...as })
+  try {
+    return work()
+  }
+  finally {
+    if (before) writers.set(db, before)
+    else writers.delete(db)
+  }
+}
+
+/** Events of this transaction that are to wake no rules; asked once, at its end. */
+export function takeHushed(db: Database): ReadonlySet<number> {
+  const taken = hushed.get(db) ?? new Set<number>()
+  hushed.delete(db)
+  return taken
+}
+
 /** Writes one event and returns its id. `personal` is kept in a row of its own. */
 export function appendEvent(db: Database, kind: EventKind, at: Instant, about: EventAbout = {}, personal?: Record<string, string>): number {
+  const writer = writers.get(db)
   const { lastInsertRowid } = q(db, `
-    INSERT INTO events (kind, at, person_id, cause_id, page_id, list_id, tag_id, course_id, outbox_id, step_id, link_n, field_id, segment_id, task_id, other_id, offer_id, purchase_id, detail)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
+    INSERT INTO events (kind, at, person_id, cause_id, page_id, list_id, tag_id, course_id, outbox_id, step_id, link_n, field_id, segment_id, task_id, other_id, offer_id, purchase_id, rule_id, hook_id, todo_id, link_id, detail)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
     kind, at, about.personId ?? null, about.causeId ?? null, about.pageId ?? null, about.listId ?? null, about.tagId ?? null,
-    about.courseId ?? null, about.outboxId ?? null, about.stepId ?? null, about.linkN ?? null, about.fieldId ?? null, about.segmentId ?? null, about.taskId ?? null, about.otherId ?? null, about.offerId ?? null, about.purchaseId ?? null, about.detail ?? null)
+    about.courseId ?? null, about.outboxId ?? null, about.stepId ?? null, about.linkN ?? null, about.fieldId ?? null, about.segmentId ?? null, about.taskId ?? null, about.otherId ?? null, about.offerId ?? null, about.purchaseId ?? null,
+    about.ruleId ?? writer?.ruleId ?? null, about.hookId ?? null, about.todoId ?? null, about.linkId ?? null, about.detail ?? null)
   const id = Number(lastInsertRowid)
+  if (writer?.quiet) hushed.set(db, (hushed.get(db) ?? new Set()).add(id))
   if (personal) q(db, 'INSERT INTO event_personal (event_id, facts) VALUES (?, ?)').run(id, JSON.stringify(personal))
   return id
 }
@@ -19,13 +47,13 @@ export function appendEvent(db: Database, kind: EventKind, at: Instant, about: E
 const NAMED = `
   SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS causeId, e.page_id AS pageId, p.name AS pageName,
     coalesce(l.former_name, l.name) AS listName, coalesce(t.former_name, t.name) AS tagName, e.course_id AS courseId, c.name AS courseName,
-    e.outbox_id AS outboxId, m.working_title AS emailTitle, k.label AS linkLabel, f.name AS fieldName, s.name AS segmentName, e.task_id AS taskId, w.title AS taskTitle, e.other_id AS otherId, e.offer_id AS offerId, r.name AS offerName, e.purchase_id AS purchaseId, e.detail
+    e.outbox_id AS outboxId, m.working_title AS emailTitle, k.label AS linkLabel, f.name AS fieldName, s.name AS segmentName, e.task_id AS taskId, w.title AS taskTitle, e.other_id AS otherId, e.offer_id AS offerId, r.name AS offerName, e.purchase_id AS purchaseId, e.rule_id AS ruleId, d.text AS todoText, h.name AS hookName, e.detail
   FROM events e
   LEFT JOIN pages p ON p.id = e.page_id LEFT JOIN lists l ON l.id = e.list_id LEFT JOIN tags t ON t.id = e.tag_id
   LEFT JOIN courses c ON c.id = e.course_id LEFT JOIN outbox o ON o.id = e.outbox_id LEFT JOIN messages m ON m.id = o.message_id
   LEFT JOIN message_links k ON k.message_id = o.message_id AND k.n = e.link_n
   LEFT JOIN fields f ON f.id = e.field_id LEFT JOIN segments s ON s.id = e.segment_id LEFT JOIN tasks w ON w.id = e.task_id
-  LEFT JOIN offers r ON r.id = e.offer_id`
+  LEFT JOIN offers r ON r.id = e.offer_id LEFT JOIN todos d ON d.id = e.todo_id LEFT JOIN hooks_in h ON h.id = e.hook_id`
 
 /** Someone, and everybody who was merged into them, by however many steps. */
 const SAME = `WITH RECURSIVE same (id) AS (SELECT @personId UNION SELECT p.id FROM people p JOIN same ON p.merged_into = same.id)`
@@ -78,4 +106,60 @@ export function movesOfSegment(db: Database, segmentId: number, since: Instant):
 /** What brought an event about; null if nothing in here did. */
 export function causeOf(db: Database, eventId: number): number | null {
   return q<{ causeId: number | null }>(db, 'SELECT cause_id AS causeId FROM events WHERE id = ?').get(eventId)?.causeId ?? null
+}
+
+/* For house rules */
+
+/** The number of the last event there is; 0 for none. */
+export function lastEventId(db: Database): number {
+  return q<{ id: number | null }>(db, 'SELECT max(id) AS id FROM events').get()!.id ?? 0
+}
+
+/** An event as rules see it. */
+export interface RawEvent {
+  id: number
+  kind: EventKind
+  at: Instant
+  personId: number
+  causeId: number | null
+  ruleId: number | null
+  pageId: number | null
+  listId: number | null
+  tagId: number | null
+  /** The tag with blanks that it was filled in from. */
+  tagFromId: number | null
+  courseId: number | null
+  outboxId: number | null
+  stepId: string | null
+  linkId: number | null
+  fieldId: number | null
+  offerId: number | null
+  segmentId: number | null
+  hookId: number | null
+  todoId: number | null
+  detail: string | null
+}
+
+const RAW = `SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS causeId, e.rule_id AS ruleId, e.page_id AS pageId, e.list_id AS listId, e.tag_id AS tagId, t.made_from AS tagFromId, e.course_id AS courseId,
+  e.outbox_id AS outboxId, e.step_id AS stepId, e.link_id AS linkId, e.field_id AS fieldId, e.offer_id AS offerId, e.segment_id AS segmentId, e.hook_id AS hookId, e.todo_id AS todoId, e.detail
+  FROM events e LEFT JOIN tags t ON t.id = e.tag_id`
+
+/** People's events after that one, in the order they were written. */
+export function eventsAfter(db: Database, id: number, limit: number): RawEvent[] {
+  return q<RawEvent>(db, `${RAW} WHERE e.id > ? AND e.person_id IS NOT NULL ORDER BY e.id LIMIT ?`).all(id, limit)
+}
+
+export function findRawEvent(db: Database, id: number): RawEvent | undefined {
+  return q<RawEvent>(db, `${RAW} WHERE e.id = ?`).get(id)
+}
+
+/** What is personal in one event. */
+export function personalIn(db: Database, eventId: number): Record<string, string> {
+  const row = q<{ facts: string }>(db, 'SELECT facts FROM event_personal WHERE event_id = ?').get(eventId)
+  return row ? JSON.parse(row.facts) as Record<string, string> : {}
+}
+
+/** One event in words. */
+export function toldEvent(db: Database, id: number): ToldEvent | undefined {
+  return q<ToldEvent>(db, `${NAMED} WHERE e.id = ?`).get(id)
 }

@@ -1,9 +1,11 @@
 /** Wordings of emails, each stored once with the templates made from it. */
 import type { MessageContent, TrackedUse } from '#core/message/content'
 import type { Compiled } from '#core/ports'
+import type { Action } from '#core/rules/rule'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q, remember } from './connection'
+import { isInLibrary, linkForUrl } from './links'
 import type { EmailKind } from './outbox'
 
 /** Which email it is a wording of. */
@@ -29,7 +31,9 @@ export function insertMessage(db: Database, row: NewMessage): number {
     row.kind, row.thingId, row.stepId, row.digest, row.content.workingTitle, JSON.stringify(row.content),
     row.compiled.subject, row.compiled.html, row.compiled.text, row.content.sellsNothing ? 0 : 1, row.at).lastInsertRowid)
   for (const link of row.links) {
-    q(db, 'INSERT INTO message_links (message_id, n, url, label, tag_id) VALUES (?, ?, ?, ?, ?)').run(id, link.n, link.url, link.label, link.tagId)
+    const linkId = link.linkId !== null && isInLibrary(db, link.linkId) ? link.linkId : linkForUrl(db, link.url, link.label, row.at)
+    const does: Action[] = link.tagId === null ? [] : [{ kind: 'give-tag', tagId: link.tagId }]
+    q(db, 'INSERT INTO message_links (message_id, n, url, label, link_id, does, asks) VALUES (?, ?, ?, ?, ?, ?, ?)').run(id, link.n, link.url, link.label, linkId, JSON.stringify(does), link.asks ? 1 : 0)
   }
   return id
 }
@@ -45,9 +49,11 @@ export function messageOf(db: Database, id: number): MessageRow {
   })
 }
 
-export interface LinkRow { n: number, url: string, label: string, tagId: number | null }
+/** `does` and `asks`: of this one use of the link, besides what the link brings anywhere. The address is that of its writing. */
+export interface LinkUse { n: number, url: string, label: string, linkId: number, does: Action[], asks: boolean }
 
-export function linksOfMessage(db: Database, messageId: number): LinkRow[] {
+export function linksOfMessage(db: Database, messageId: number): LinkUse[] {
   return remember(db, 'message_links', messageId, () =>
-    q<LinkRow>(db, 'SELECT n, url, label, tag_id AS tagId FROM message_links WHERE message_id = ? ORDER BY n').all(messageId))
+    q<Omit<LinkUse, 'does' | 'asks'> & { does: string, asks: 0 | 1 }>(db, 'SELECT n, url, label, link_id AS linkId, does, asks FROM message_links WHERE message_id = ? ORDER BY n').all(messageId)
+      .map(row => ({ ...row, does: JSON.parse(row.does) as Action[], asks: row.asks === 1 })))
 }

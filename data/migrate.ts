@@ -15,6 +15,7 @@ import { passedOn } from './migrations/010-passed-on'
 import { choosers } from './migrations/011-choosers'
 import { money } from './migrations/012-money'
 import { offers } from './migrations/013-offers'
+import { rules } from './migrations/014-rules'
 
 export interface Migration {
   number: number
@@ -25,7 +26,7 @@ export interface Migration {
 }
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
-export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers]
+export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers, rules]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */
 export class SchemaProblem extends Error {}

@@ -6,13 +6,13 @@ import { q } from './connection'
 
 export type OutboxStatus = 'queued' | 'leased' | 'handing over' | 'handed over' | 'failed' | 'held back' | 'withdrawn'
 
-/** An email of a course; the asking for a yes to an opt-in; the file a page promises; the asking at another address whether it is theirs; the receipt of a payment. */
-export type EmailKind = 'course' | 'confirmation' | 'file' | 'address' | 'receipt'
+/** An email of a course; the asking for a yes to an opt-in; the file a page promises; the asking at another address whether it is theirs; the receipt of a payment; one email that a house rule sends. */
+export type EmailKind = 'course' | 'confirmation' | 'file' | 'address' | 'receipt' | 'rule'
 
 export interface OutboxRow {
   id: number
   kind: EmailKind
-  /** The course, the page or the offer it comes of. */
+  /** The course, the page, the offer or the house rule it comes of. */
   thingId: number
   personId: number
   stepId: string
@@ -63,7 +63,7 @@ export function findEmail(db: Database, id: number): OutboxRow | undefined {
 
 export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { workingTitle: string, thingName: string })[] {
   return q<OutboxRow & { workingTitle: string, thingName: string }>(db, `
-    SELECT o.*, m.working_title AS workingTitle, CASE o.kind WHEN 'course' THEN c.name WHEN 'address' THEN 'another address' WHEN 'receipt' THEN r.name ELSE p.name END AS thingName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
+    SELECT o.*, m.working_title AS workingTitle, CASE o.kind WHEN 'course' THEN c.name WHEN 'address' THEN 'another address' WHEN 'rule' THEN 'a house rule' WHEN 'receipt' THEN r.name ELSE p.name END AS thingName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
     JOIN messages m ON m.id = o.messageId LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course' LEFT JOIN pages p ON p.id = o.thingId AND o.kind IN ('confirmation', 'file') LEFT JOIN offers r ON r.id = o.thingId AND o.kind = 'receipt' ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
 }
 

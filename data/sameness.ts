@@ -3,6 +3,7 @@ import type { Status } from '#core/people/status'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
+import { mergeScores } from './scores'
 
 export interface FormerAddress { address: string, untilAt: Instant }
 
@@ -67,6 +68,10 @@ const TAKEN_OVER = [
   // What brought either first, and what brought either latest.
   `UPDATE people SET first_touch_id = (SELECT touch_id FROM opt_ins WHERE person_id = @into AND touch_id IS NOT NULL ORDER BY at, event_id LIMIT 1),
     latest_touch_id = (SELECT touch_id FROM opt_ins WHERE person_id = @into AND touch_id IS NOT NULL ORDER BY at DESC, event_id DESC LIMIT 1) WHERE id = @into AND @from IS NOT NULL`,
+  'UPDATE rule_firings SET person_id = @into WHERE person_id = @from',
+  'UPDATE given_points SET person_id = @into WHERE person_id = @from',
+  'UPDATE todos SET person_id = @into WHERE person_id = @from',
+  'UPDATE notices SET person_id = @into WHERE person_id = @from',
   'UPDATE former_addresses SET person_id = @into WHERE person_id = @from',
   'UPDATE OR IGNORE invented_readers SET person_id = @into WHERE person_id = @from',
   'DELETE FROM invented_readers WHERE person_id = @from',
@@ -77,6 +82,7 @@ const TAKEN_OVER = [
 /** What the one has becomes the other's. Open journeys that both are on must have been ended first. */
 export function takeOver(db: Database, from: number, into: number, status: Status): void {
   moveJourneys(db, from, into)
+  mergeScores(db, from, into)
   for (const sql of TAKEN_OVER) q(db, sql).run(sql.includes('@into') ? { from, into } : { from })
   q(db, `UPDATE people SET status = @status,
       first_name = CASE WHEN people.first_name = '' THEN o.first_name ELSE people.first_name END,

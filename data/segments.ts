@@ -12,6 +12,12 @@ export interface SegmentRow extends Segment {
   changedAt: Instant
 }
 
+/** What a segment that nobody sees is kept for: somebody falls silent, or a date of theirs comes. */
+export type Watch = { kind: 'became-silent', days: number } | { kind: 'date-arrived', fieldId: number, days: number, yearly: boolean }
+
+/** A segment whose members are kept up to date, seen or not. */
+export interface WatchedSegment { id: number, condition: Condition, filled: boolean, watch: Watch | null }
+
 type Raw = Omit<SegmentRow, 'condition' | 'filled'> & { condition: string, filled: 0 | 1 }
 
 const SEGMENT = 'SELECT id, name, note, condition, code, filled, changed_at AS changedAt FROM segments'
@@ -20,7 +26,7 @@ const parse = (row: Raw): SegmentRow => ({ ...row, condition: JSON.parse(row.con
 
 /** The ready ones first, then by name. */
 export function allSegments(db: Database): SegmentRow[] {
-  return q<Raw>(db, `${SEGMENT} ORDER BY code IS NULL, CASE WHEN code IS NULL THEN 0 ELSE id END, name COLLATE NOCASE`).all().map(parse)
+  return q<Raw>(db, `${SEGMENT} WHERE watch IS NULL ORDER BY code IS NULL, CASE WHEN code IS NULL THEN 0 ELSE id END, name COLLATE NOCASE`).all().map(parse)
 }
 
 export function findSegment(db: Database, id: number): SegmentRow | undefined {
@@ -29,8 +35,18 @@ export function findSegment(db: Database, id: number): SegmentRow | undefined {
 }
 
 export function findSegmentByName(db: Database, name: string): SegmentRow | undefined {
-  const row = q<Raw>(db, `${SEGMENT} WHERE name = ?`).get(name)
+  const row = q<Raw>(db, `${SEGMENT} WHERE name = ? AND watch IS NULL`).get(name)
   return row && parse(row)
+}
+
+export function watchedSegments(db: Database): WatchedSegment[] {
+  return q<{ id: number, condition: string, filled: 0 | 1, watch: string | null }>(db, 'SELECT id, condition, filled, watch FROM segments ORDER BY id').all()
+    .map(row => ({ id: row.id, condition: JSON.parse(row.condition) as Condition, filled: row.filled === 1, watch: row.watch === null ? null : JSON.parse(row.watch) as Watch }))
+}
+
+export function insertWatchSegment(db: Database, watch: Watch, condition: Condition, at: Instant): void {
+  const said = JSON.stringify(watch)
+  q(db, 'INSERT INTO segments (name, condition, filled, watch, created_at, changed_at) VALUES (?, ?, NOT EXISTS (SELECT 1 FROM people), ?, ?, ?)').run(`watch ${said}`, JSON.stringify(condition), said, at, at)
 }
 
 /** In a workspace without people there is nobody to be looked at first. */
@@ -78,6 +94,10 @@ export function dueLooks(db: Database, at: Instant, limit: number): Look[] {
   return q<Look>(db, 'SELECT person_id AS personId, at, event_id AS eventId FROM looks WHERE at <= ? ORDER BY at, person_id LIMIT ?').all(at, limit)
 }
 
+export function lookFor(db: Database, personId: number): Look | undefined {
+  return q<Look>(db, 'SELECT person_id AS personId, at, event_id AS eventId FROM looks WHERE person_id = ?').get(personId)
+}
+
 export function endLook(db: Database, personId: number): void {
   q(db, 'DELETE FROM looks WHERE person_id = ?').run(personId)
 }
@@ -111,5 +131,5 @@ export function insideCounts(db: Database): Map<number, number> {
 
 export function segmentsOfPerson(db: Database, personId: number): { id: number, name: string }[] {
   return q<{ id: number, name: string }>(db, `
-    SELECT s.id, s.name FROM segment_people i JOIN segments s ON s.id = i.segment_id WHERE i.person_id = ? AND i.inside = 1 ORDER BY s.name COLLATE NOCASE`).all(personId)
+    SELECT s.id, s.name FROM segment_people i JOIN segments s ON s.id = i.segment_id WHERE i.person_id = ? AND i.inside = 1 AND s.watch IS NULL ORDER BY s.name COLLATE NOCASE`).all(personId)
 }

@@ -41,6 +41,7 @@ export const fieldTest = Joi.alternatives(
   Joi.object({ is: is('one-of'), values: Joi.array().items(text(MOST_LETTERS)).max(300).required() }),
   Joi.object({ is: is('on', 'before', 'after'), date: date.required() }),
   Joi.object({ is: is('last-days', 'next-days'), days }),
+  Joi.object({ is: is('day'), days: Joi.number().integer().min(-366).max(366).required().messages({ '*': 'From 366 days before to 366 days after.' }), yearly: Joi.boolean().required() }),
 )
 export const sourceKey = Joi.object<SourceKey>({ kind: is(...SOURCE_KINDS), word: Joi.string().allow('').max(80).required() })
 
@@ -73,6 +74,7 @@ const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'purchase': { fate: is(...PURCHASE_FATES), offerId: id.allow(null).required(), within: maybeStretch, times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 purchases.' }) },
   'spent': { currency: Joi.string().custom((code: string, helpers) => isCurrency(code) ? code : helpers.error('any.invalid')).required(), atLeast: Joi.number().integer().min(0).max(MOST_AMOUNT).required(), offerId: id.allow(null).required() },
   'no-more': { offerId: id.required() },
+  'score': { atLeast: Joi.number().integer().min(1).max(10_000).required().messages({ '*': 'From 1 to 10,000 points.' }) },
   'segment': { segmentId: id.required() },
   'sample': { hundredths: Joi.number().integer().min(0).max(10_000).required(), salt: Joi.number().integer().min(0).max(9999).required() },
 }

@@ -7,7 +7,7 @@ import type { CourseDraft } from '#core/sequence/draft'
 import { isLocalTime } from '#core/time/zone'
 import { ODD_WAYS, type OddAddressRule } from '#core/people/oddAddress'
 import type { TagInput } from '#core/people/tag'
-import { NOTHING_FOLLOWS } from '#core/rules/rule'
+import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import type { ListInput } from '#usecases/know/listsAndTags'
 import type { ClockMove } from '#usecases/time/moveClock'
 import type { WorkspaceSettings } from '#core/views/settings'
@@ -19,7 +19,7 @@ export const id = Joi.number().integer().positive()
 
 const mark = Joi.alternatives(
   Joi.object({ type: Joi.valid('bold', 'italic').required() }),
-  Joi.object({ type: Joi.valid('link').required(), attrs: Joi.object({ href: Joi.string().max(2000).required() }).required() }),
+  Joi.object({ type: Joi.valid('link').required(), attrs: Joi.object({ href: Joi.string().max(2000).required(), linkId: id.allow(null) }).required() }),
 )
 const textNode = Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(20_000).required(), marks: Joi.array().items(mark) })
 const placeholder = Joi.object({
@@ -38,7 +38,7 @@ export const list = Joi.object({
 }).id('list')
 const button = Joi.object({
   type: Joi.valid('button').required(),
-  attrs: Joi.object({ label: text(80).required(), url: text(2000).required(), tagId: id.allow(null).required() }).required(),
+  attrs: Joi.object({ label: text(80).required(), url: text(2000).required(), tagId: id.allow(null).required(), linkId: id.allow(null), asks: Joi.boolean() }).required(),
 })
 export const richText = (blocks: Joi.Schema[]) => Joi.object({ type: Joi.valid('doc').required(), content: Joi.array().items(Joi.alternatives(...blocks)).required() })
 export const line = Joi.array<Line>().items(Joi.alternatives(Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(500).required() }), placeholder)).max(40)
@@ -114,7 +114,10 @@ export const nameInput = Joi.object<{ name: string }>({ name: text(120).required
 
 const ids = Joi.array().items(id).unique().max(100).default([])
 
-export const listInput = Joi.object<ListInput>({ name: text(80).required(), publicName: text(80).required(), description: text(300).required(), offered: Joi.boolean().default(false) })
+export const listInput = Joi.object<ListInput>({
+  name: text(80).required(), publicName: text(80).required(), description: text(300).required(), offered: Joi.boolean().default(false),
+  alsoOn: Joi.array().items(Joi.object({ listId: id.required(), afterCourseId: id.allow(null).required() })).max(50),
+})
 export const tagInput = Joi.object<TagInput>({
   name: text(80).required(), note: text(300).required(), group: text(40).default(''),
   colour: Joi.string().pattern(/^#[0-9a-f]{6}$/i).allow(null).default(null).messages({ 'string.pattern.base': 'A colour looks like #3f7d4e.' }),

@@ -18,9 +18,9 @@ const number = ref('')
 const path = computed(() => `${props.kind}s/${props.line.id}`)
 const target = computed(() => props.others.find(({ id }) => id === into.value))
 
-const BREAKS: Record<Use['kind'], string> = { page: 'no longer gives it', offer: 'no longer gives it', course: 'goes on without it', tag: 'no longer has it follow', segment: 'must first be told what to ask instead' }
+const BREAKS: Record<Use['kind'], string> = { page: 'no longer gives it', offer: 'no longer gives it', course: 'goes on without it', rule: 'stands still until you have looked at it', segment: 'must first be told what to ask instead' }
 const breaks = (use: Use) => use.kind === 'course' && props.kind === 'list' ? 'must be given another list first' : use.kind === 'course' && use.how === 'starts' ? 'is no longer started by it' : (use.kind === 'page' || use.kind === 'offer') && props.kind === 'list' ? 'no longer puts people on it' : BREAKS[use.kind]
-const NAMES: Record<Use['kind'], string> = { page: 'the page', offer: 'the offer', course: 'the course', tag: 'the tag', segment: 'the segment' }
+const NAMES: Record<Use['kind'], string> = { page: 'the page', offer: 'the offer', course: 'the course', rule: 'the', segment: 'the segment' }
 
 const end = (work: () => Promise<unknown>) => attempt(async () => {
   await work()

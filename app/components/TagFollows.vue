@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import MultiSelect from 'primevue/multiselect'
-import type { Follows } from '#core/rules/rule'
+import type { Follows } from '#core/rules/shortForms'
 
 /** What follows from a tag, as three short sentences. */
 const follows = defineModel<Follows>({ required: true })

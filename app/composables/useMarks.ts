@@ -1,6 +1,6 @@
 /** The lists and tags to choose from, and making a new one on the spot. */
 import { onMounted, ref } from 'vue'
-import { NOTHING_FOLLOWS } from '#core/rules/rule'
+import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import type { ListLine, TagLine } from '#core/views/marks'
 import { api } from './useApi'
 import { useFrame } from '~/stores/frame'

@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
-import { NOTHING_FOLLOWS } from '#core/rules/rule'
+import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import { sayExpiry } from '#core/people/tag'
 import { sayDay } from '#core/time/say'
 import { instantOf } from '#core/time/zone'
@@ -32,7 +32,7 @@ const groups = computed(() => [...new Set(tags.value.map(tag => tag.group).filte
 const sought = ref('')
 const shown = computed(() => tags.value.filter(tag => [tag.name, tag.group, tag.note].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
 const sayDate = (date: string) => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC', true)
-const addressOf = (use: Use) => `/${use.kind}s/${use.id}`
+const addressOf = (use: Use) => use.kind === 'rule' ? `/house-rules/${use.id}` : `/${use.kind}s/${use.id}`
 const nameOf = (id: number) => tags.value.find(tag => tag.id === id)?.name ?? ''
 const FOLLOWS = [['gives', 'also gives'], ['takes', 'takes away'], ['drops', 'when lost, takes along']] as const
 const sayFollows = ({ follows }: TagLine) => FOLLOWS.filter(([key]) => follows[key].length > 0).map(([key, words]) => `${words} ${follows[key].map(nameOf).join(', ')}`)
@@ -69,7 +69,7 @@ async function saved() {
           <Column header="Tag" body-class="whole"><template #body="{ data }: { data: TagLine }"><span v-if="data.colour" class="dot" :style="{ background: data.colour }" aria-hidden="true" /><button type="button" class="link-button name" @click="changeTag(data)">{{ data.name }}</button></template></Column>
           <Column header="Group" body-class="whole"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.group }}</span></template></Column>
           <Column header="What it means"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.note }}</span><span v-if="data.publicName" class="second small sub">readers see it as “{{ data.publicName }}”</span><span v-if="data.expiry.kind !== 'never'" class="second small sub">{{ sayExpiry(data.expiry, sayDate) }}</span><span v-for="sentence in sayFollows(data)" :key="sentence" class="second small sub">{{ sentence }}</span></template></Column>
-          <Column header="Used by"><template #body="{ data }: { data: TagLine }"><span v-for="use in data.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <template v-if="use.kind === 'tag'">{{ use.name }}</template><NuxtLink v-else :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
+          <Column header="Used by"><template #body="{ data }: { data: TagLine }"><span v-for="use in data.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
           <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: TagLine }"><span v-if="data.blanks" class="second small" title="People have what it is filled in to">filled in</span><PeopleNumber v-else :people="data.people" :query="{ tag: data.id }" /></template></Column>
         </DataTable>
         <p v-else-if="tags.length" class="panel-body second">No tag has “{{ sought }}” in it.</p>

@@ -10,8 +10,9 @@ import type { ConsentRule, CountryCode } from '#core/people/country'
 import type { SourceKey } from '#core/page/touch'
 import type { FieldValue } from '#core/people/field'
 import type { Status } from '#core/people/status'
+import type { ScoreRule } from '#core/score/score'
 import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
-import { addDays, DAY } from '#core/time/zone'
+import { addDays, DAY, isDate } from '#core/time/zone'
 
 /** A stretch of time. The last N days are N times 24 hours up to now, both edges included. */
 export type Stretch =
@@ -37,6 +38,8 @@ export type FieldTest =
   | { is: 'on' | 'before' | 'after', date: LocalDate }
   /** Whole calendar days of the workspace's zone, today included: the last or next `days` of them besides. */
   | { is: 'last-days' | 'next-days', days: number }
+  /** A date that lies so many calendar days before today, or ahead if negative; `yearly`: that it or one of its returns does. 29 February is kept on 28 February in common years. */
+  | { is: 'day', days: number, yearly: boolean }
 
 /** The stretch is that of pressing, of the opt-in's beginning to count, or of fetching the promised file for the first time. Without a word: pressed. */
 export const OPT_IN_FATES = ['pressed', 'counts', 'not-confirmed', 'fetched'] as const
@@ -80,6 +83,8 @@ export type Leaf =
   | { kind: 'spent', currency: string, atLeast: number, offerId: number | null }
   /** Wants to hear no more of this offer. */
   | { kind: 'no-more', offerId: number }
+  /** So many points by now, or more: 1 to 10,000. */
+  | { kind: 'score', atLeast: number }
   | { kind: 'segment', segmentId: number }
   /** A stable share of people, in hundredths of a percent, 0 to 10,000; another `salt` (0 to 9,999) picks others. */
   | { kind: 'sample', hundredths: number, salt: number }
@@ -95,6 +100,8 @@ export interface Moment {
   /** The calendar day of `now` there. */
   today: LocalDate
   consent: ConsentRule
+  /** How points lose their worth, and what brought them. */
+  score: Pick<ScoreRule, 'halfLifeDays' | 'points'>
   /** Conditions of the saved segments, which may use each other but never in a circle. */
   segments: ReadonlyMap<number, Condition>
 }
@@ -130,7 +137,7 @@ export function edgesOf(stretch: Stretch, now: Instant): { from: Instant | null,
 }
 
 /** First and last calendar day that a test of dates takes, both included; null where it is open. */
-export function datesOf(test: Extract<FieldTest, { date: LocalDate } | { days: number }>, today: LocalDate): { from: LocalDate | null, to: LocalDate | null } {
+export function datesOf(test: Extract<FieldTest, { date: LocalDate } | { is: 'last-days' | 'next-days' }>, today: LocalDate): { from: LocalDate | null, to: LocalDate | null } {
   switch (test.is) {
     case 'on':
       return { from: test.date, to: test.date }
@@ -143,6 +150,17 @@ export function datesOf(test: Extract<FieldTest, { date: LocalDate } | { days: n
     case 'next-days':
       return { from: today, to: addDays(today, test.days) }
   }
+}
+
+/**
+ * The dates whose return, moved by the test's days, is today: the day itself, and, where every year counts, the ends
+ * (month and day) that a date of an earlier year may have.
+ */
+export function returnsOf({ days, yearly }: Extract<FieldTest, { is: 'day' }>, today: LocalDate): { date: LocalDate, ends: string[] } {
+  const date = addDays(today, -days)
+  const end = date.slice(5)
+  // In a common year 28 February is also the day of who was born on the 29th.
+  return { date, ends: !yearly ? [] : end === '02-28' && !isDate(`${date.slice(0, 4)}-02-29`) ? [end, '02-29'] : [end] }
 }
 
 /** Letters compared without case, the same in memory and in the database (function `fold` of data/). */

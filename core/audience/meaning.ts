@@ -4,9 +4,10 @@ import { needsConsent } from '#core/people/country'
 import { isSameSource, type SourceKey } from '#core/page/touch'
 import type { FieldValue } from '#core/people/field'
 import type { Status } from '#core/people/status'
+import { scoreAt, type Score } from '#core/score/score'
 import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
 import type { Condition, EmailFate, FieldTest, Leaf, Moment, OptInFate, PurchaseFate, Stretch, WhichEmail } from './condition'
-import { datesOf, edgesOf, fold, isGroup, NO_RESULT, SAMPLE } from './condition'
+import { datesOf, edgesOf, fold, isGroup, NO_RESULT, returnsOf, SAMPLE } from './condition'
 
 export interface EmailFacts {
   /** Null for an email of a page. */
@@ -55,6 +56,8 @@ export interface PersonFacts {
   checkouts: { offerId: number, at: Instant, abandoned: boolean }[]
   /** Offers they want to hear no more of. */
   noMore: number[]
+  /** The points they have come to; null for none yet. */
+  score: { known: Score | null }
   enrolments: { courseId: number, status: 'open' | 'finished' | 'left', stepId: string | null }[]
 }
 
@@ -122,6 +125,8 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
       return person.purchases.filter(one => one.currency === leaf.currency && isOfOffer(one, leaf)).reduce((sum, { paid, refunded }) => sum + paid - refunded, 0) >= leaf.atLeast
     case 'no-more':
       return person.noMore.includes(leaf.offerId)
+    case 'score':
+      return scoreAt(person.score.known, now, moment.score.halfLifeDays) >= leaf.atLeast
     case 'segment': {
       const condition = moment.segments.get(leaf.segmentId)
       return condition !== undefined && holds(condition, person, moment)
@@ -165,6 +170,10 @@ export function passes(value: FieldValue, test: FieldTest, today: LocalDate): bo
     case 'number':
     case 'yes':
       return false
+    case 'day': {
+      const { date, ends } = returnsOf(test, today)
+      return value === date || (value < date && ends.includes(value.slice(5)))
+    }
     default: {
       const { from, to } = datesOf(test, today)
       return (from === null || value >= from) && (to === null || value <= to)

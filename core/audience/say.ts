@@ -130,6 +130,8 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
       return `who paid at least ${sayMoney({ amount: leaf.atLeast, currency: leaf.currency })}${leaf.offerId === null ? '' : ` for ${names.offers.get(leaf.offerId) ?? GONE}`}`
     case 'no-more':
       return `who want to hear no more of ${names.offers.get(leaf.offerId) ?? GONE}`
+    case 'score':
+      return `with ${leaf.atLeast.toLocaleString('en-GB')} points or more`
     case 'segment':
       return `in the segment ${names.segments.get(leaf.segmentId) ?? GONE}`
     case 'sample':
@@ -170,5 +172,6 @@ function sayTest(test: FieldTest, zone: ZoneName, countries: boolean): string {
     case 'after': return `is after ${day(test.date)}`
     case 'last-days': return `is today or in the ${test.days} days before`
     case 'next-days': return `is today or in the ${test.days} days after`
+    case 'day': return `${test.yearly ? 'comes round' : 'is'} ${test.days === 0 ? 'today' : `${Math.abs(test.days)} ${Math.abs(test.days) === 1 ? 'day' : 'days'} ${test.days > 0 ? 'ago' : 'ahead'}`}`
   }
 }

@@ -8,7 +8,7 @@
  */
 import type { SourceKey } from '#core/page/touch'
 import type { FieldTest, Condition, EmailFate, Group, Leaf, Moment, OptInFate, PurchaseFate, Stretch, WhichEmail } from './condition'
-import { datesOf, edgesOf, fold, isGroup, NO_RESULT, SAMPLE } from './condition'
+import { datesOf, edgesOf, fold, isGroup, NO_RESULT, returnsOf, SAMPLE } from './condition'
 
 export interface Compiled {
   /** True or false, never null. */
@@ -148,6 +148,8 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
     }
     case 'no-more':
       return some(form, { from: 'said_no_more m', person: 'm.person_id', where: 'm.offer_id = ?', values: [leaf.offerId] })
+    case 'score':
+      return some(form, { from: 'scores s', person: 's.person_id', where: 'decayed(s.value, s.at, ?, ?) >= ?', values: [moment.now, moment.score.halfLifeDays, leaf.atLeast] })
     case 'segment': {
       const condition = moment.segments.get(leaf.segmentId)
       return condition ? toSql(condition, moment, form) : { sql: '0', values: [] }
@@ -228,6 +230,11 @@ function fieldToSql(test: FieldTest, moment: Moment): Compiled {
     case 'one-of': {
       const named = oneOf('f.value', test.values)
       return text(named.sql, ...named.values)
+    }
+    case 'day': {
+      const { date, ends } = returnsOf(test, moment.today)
+      const back = oneOf('substr(f.value, 6)', ends)
+      return text(`(f.value = ? OR (f.value < ? AND ${back.sql}))`, date, date, ...back.values)
     }
     default: {
       const { from, to } = datesOf(test, moment.today)

@@ -7,6 +7,7 @@
  *
  * It is asked for each person on their own, and is as slow as that sounds.
  */
+import { DAY } from '#core/time/zone'
 import type { Condition, EmailFate, Leaf, Moment, PurchaseFate, Stretch } from './condition'
 import { edgesOf, isGroup } from './condition'
 import { consentMissing, ofOffer, optInTime, PURCHASES, toSql, touchesOf, whichOptIn, type Compiled } from './sql'
@@ -95,6 +96,14 @@ function leafThen(leaf: Leaf, moment: Moment): Compiled {
     }
     case 'no-more':
       return { sql: `${lastOf('offer_id', 'said-no-more', 'took-back-no-more', 'e.kind')} IS 'said-no-more'`, values: [leaf.offerId, now] }
+    case 'score': {
+      // What events and rules had brought by then, each by its own age.
+      const worth = (at: string) => `pow(2, -(? - ${at}) / CAST(? AS REAL))`
+      const life = moment.score.halfLifeDays * DAY
+      const brought = `SELECT coalesce(sum(j.value * ${worth('e.at')}), 0) FROM events e CROSS JOIN json_each(?) j ON +e.kind = j.key WHERE e.person_id = p.id AND e.at <= ? AND (e.kind NOT IN ('opened', 'clicked', 'visited-page', 'file-fetched') OR e.detail = 'reader')`
+      const given = `SELECT coalesce(sum(g.points * ${worth('g.at')}), 0) FROM given_points g WHERE g.person_id = p.id AND g.at <= ?`
+      return { sql: `(${brought}) + (${given}) >= ?`, values: [now, life, JSON.stringify(moment.score.points), now, now, life, now, leaf.atLeast] }
+    }
     case 'segment': {
       const condition = moment.segments.get(leaf.segmentId)
       return condition ? then(condition, moment) : { sql: '0', values: [] }

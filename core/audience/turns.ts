@@ -1,7 +1,8 @@
 /** When a condition turns for someone by nothing but time passing. */
+import { sinksBelow } from '#core/score/score'
 import type { Instant } from '#core/time/zone'
 import { addDays, DAY, instantOf, isDate } from '#core/time/zone'
-import type { Condition, Leaf, Moment, Stretch } from './condition'
+import type { Condition, FieldTest, Leaf, Moment, Stretch } from './condition'
 import { isGroup, leavesOf } from './condition'
 import type { PersonFacts } from './meaning'
 import { isOne, isThatOptIn, timesOf, timesOfOptIn, timesOfPurchases } from './meaning'
@@ -34,10 +35,15 @@ function turnsOfLeaf(leaf: Leaf, person: PersonFacts, moment: Moment): Instant[]
     }
     case 'field': {
       const value = person.fields.find(({ fieldId }) => fieldId === leaf.fieldId)?.value
+      if (leaf.test.is === 'day' && typeof value === 'string' && isDate(value)) return turnsOfDay(value, leaf.test, moment)
       if ((leaf.test.is !== 'last-days' && leaf.test.is !== 'next-days') || typeof value !== 'string' || !isDate(value)) return []
       // A day comes into the stretch at its beginning, and is out of it once the day after the last begins.
       const [begin, end] = leaf.test.is === 'last-days' ? [value, addDays(value, leaf.test.days + 1)] : [addDays(value, -leaf.test.days), addDays(value, 1)]
       return [begin, end].map(date => instantOf(date, '00:00', moment.zone))
+    }
+    case 'score': {
+      const at = sinksBelow(person.score.known, leaf.atLeast, moment.score.halfLifeDays, moment.now)
+      return at === null ? [] : [at]
     }
     case 'segment': {
       const condition = moment.segments.get(leaf.segmentId)
@@ -47,6 +53,13 @@ function turnsOfLeaf(leaf: Leaf, person: PersonFacts, moment: Moment): Instant[]
     default:
       return []
   }
+}
+
+/** The day that is meant begins and ends: the date itself, moved; or its returns in this year and the next. */
+function turnsOfDay(value: string, test: Extract<FieldTest, { is: 'day' }>, { zone, today }: Moment): Instant[] {
+  const year = Number(today.slice(0, 4))
+  const returns = test.yearly ? [year - 1, year, year + 1, year + 2].map(one => `${one}-${value.slice(5)}`).map(date => isDate(date) ? date : addDays(`${date.slice(0, 4)}-03-01`, -1)).filter(date => date > value) : []
+  return [value, ...returns].flatMap(date => [addDays(date, test.days), addDays(date, test.days + 1)]).map(date => instantOf(date, '00:00', zone))
 }
 
 /** The last N days lose something a millisecond after N times 24 hours. */
@@ -72,7 +85,10 @@ export function mayTurn(condition: Condition, segments: Moment['segments']): Con
       case 'purchase':
         return leaf.within?.kind === 'last-days' ? [{ ...leaf, times: 1 }] : []
       case 'field':
-        return leaf.test.is === 'last-days' || leaf.test.is === 'next-days' ? [{ kind: 'field', fieldId: leaf.fieldId, test: { is: 'known' } }] : []
+        return leaf.test.is === 'last-days' || leaf.test.is === 'next-days' || leaf.test.is === 'day' ? [{ kind: 'field', fieldId: leaf.fieldId, test: { is: 'known' } }] : []
+      case 'score':
+        // Points only lose their worth: who has fewer stays below.
+        return [leaf]
       case 'segment': {
         const inner = segments.get(leaf.segmentId)
         const turning = inner ? mayTurn(inner, segments) : null

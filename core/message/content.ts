@@ -9,15 +9,16 @@ export const PLACEHOLDER_FIELDS = { first_name: 'first name' } as const
 export type PlaceholderField = keyof typeof PLACEHOLDER_FIELDS
 
 export interface PlaceholderNode { type: 'placeholder', attrs: { field: PlaceholderField, fallback: string } }
-export type Mark = { type: 'bold' } | { type: 'italic' } | { type: 'link', attrs: { href: string } }
+/** `linkId`: which link of the library it is; without one, that of its address. */
+export type Mark = { type: 'bold' } | { type: 'italic' } | { type: 'link', attrs: { href: string, linkId?: number | null } }
 export interface TextNode { type: 'text', text: string, marks?: Mark[] }
 export type InlineNode = TextNode | PlaceholderNode | { type: 'hardBreak' }
 export interface ParagraphNode { type: 'paragraph', content?: InlineNode[] }
 export interface HeadingNode { type: 'heading', attrs: { level: 2 | 3 }, content?: InlineNode[] }
 export interface ListItemNode { type: 'listItem', content: (ParagraphNode | ListNode)[] }
 export interface ListNode { type: 'bulletList' | 'orderedList', content: ListItemNode[] }
-/** A button is a tracked link made in place; following it may give a tag. */
-export interface ButtonNode { type: 'button', attrs: { label: string, url: string, tagId: number | null } }
+/** A button is a tracked link; following this one use of it may give a tag, and count only after a second click. */
+export interface ButtonNode { type: 'button', attrs: { label: string, url: string, tagId: number | null, linkId?: number | null, asks?: boolean } }
 /** A button of an email that we send by ourselves: it leads to what the email is for. Pressing it tells by itself; it is no tracked link. */
 export interface OwnButtonNode { type: 'ownButton', attrs: { label: string } }
 export type BlockNode = ParagraphNode | HeadingNode | ListNode | ButtonNode | OwnButtonNode
@@ -67,27 +68,27 @@ export function sayPlaceholder(node: PlaceholderNode): string {
   return `[${PLACEHOLDER_FIELDS[node.attrs.field]}, or: ${node.attrs.fallback}]`
 }
 
-export interface TrackedUse { n: number, url: string, label: string, tagId: number | null }
+export interface TrackedUse { n: number, url: string, label: string, tagId: number | null, linkId: number | null, asks: boolean }
 
 /** Every address a reader can follow from this body, in reading order; `n` counts from 0. */
 export function linksOf(body: RichText): TrackedUse[] {
   const uses: TrackedUse[] = []
-  visitLinks(body, (url, label, tagId) => {
-    uses.push({ n: uses.length, url, label, tagId })
+  visitLinks(body, (url, label, { tagId = null, linkId = null, asks = false }) => {
+    uses.push({ n: uses.length, url, label, tagId, linkId, asks })
   })
   return uses
 }
 
 /** Calls `use` for each link in reading order: the one walk that both numbering and compiling follow. */
-export function visitLinks(body: RichText, use: (url: string, label: string, tagId: number | null) => void): void {
+export function visitLinks(body: RichText, use: (url: string, label: string, more: Partial<Pick<TrackedUse, 'tagId' | 'linkId' | 'asks'>>) => void): void {
   const inline = (nodes: InlineNode[] = []) => {
     for (const node of nodes) {
       const link = node.type === 'text' ? linkMark(node) : undefined
-      if (node.type === 'text' && link) use(link.attrs.href, node.text, null)
+      if (node.type === 'text' && link) use(link.attrs.href, node.text, { linkId: link.attrs.linkId ?? null })
     }
   }
   const block = (node: BlockNode | ListItemNode): void => {
-    if (node.type === 'button') use(node.attrs.url, node.attrs.label, node.attrs.tagId)
+    if (node.type === 'button') use(node.attrs.url, node.attrs.label, { tagId: node.attrs.tagId, linkId: node.attrs.linkId ?? null, asks: node.attrs.asks ?? false })
     else if (node.type === 'paragraph' || node.type === 'heading') inline(node.content)
     else if (node.type !== 'ownButton') node.content.forEach(block)
   }

@@ -4,7 +4,7 @@ import { isGroup } from '#core/audience/condition'
 import type { BlockNode } from '#core/message/content'
 import type { OfferContent } from '#core/offers/offer'
 import type { PageContent } from '#core/page/content'
-import type { Rule } from '#core/rules/rule'
+import { WHENS, type Action, type Rule } from '#core/rules/rule'
 import type { CourseDraft } from '#core/sequence/draft'
 
 export interface Replacement {
@@ -57,19 +57,26 @@ export function inCondition(condition: Condition, what: Replacement & { to: numb
   return condition
 }
 
-/** The rules as they are then; one that would only say the same twice, or do nothing any more, is left out. */
-export function inRules(rules: Rule[], { from, to }: Replacement): Rule[] {
+/** The rules as they are then; one that would only say the same twice, or would do to a mark what woke it, is left out. What is taken out is left as it is: it stands still, and says so. */
+export function inRules(rules: Rule[], { kind, from, to }: Replacement & { to: number }): Rule[] {
   const seen = new Set<string>()
+  const one = (id: number) => id === from ? to : id
   return rules.flatMap((rule) => {
-    const one = (id: number) => id === from ? to : id
-    const tagId = one(rule.when.tagId)
-    const then = rule.then.flatMap(({ kind, tagId }) => {
-      const other = one(tagId)
-      return other === null ? [] : [{ kind, tagId: other }]
-    }).filter(action => action.tagId !== tagId)
-    const said = JSON.stringify([rule.when.kind, tagId, then])
-    if (tagId === null || then.length === 0 || seen.has(said)) return []
-    seen.add(said)
-    return [{ ...rule, when: { ...rule.when, tagId }, then }]
+    const when = WHENS[rule.when.kind].thing === kind && rule.when.thingId !== null ? { ...rule.when, thingId: one(rule.when.thingId) } : rule.when
+    const then = rule.then.map((action): Action => {
+      if (kind === 'tag') return action.kind === 'give-tag' || action.kind === 'take-tag' ? { ...action, tagId: one(action.tagId) } : action
+      return 'listId' in action ? { ...action, listId: one(action.listId) } : action
+    }).filter(action => !isItself(when, action))
+    const now = { ...rule, when, then, who: inCondition(rule.who, { kind, from, to }) }
+    const { id: _, ...said } = now
+    if (then.length === 0 || seen.has(JSON.stringify(said))) return []
+    seen.add(JSON.stringify(said))
+    return [now]
   })
+}
+
+/** Giving the very tag whose getting wakes the rule, and the like. */
+function isItself({ kind, thingId }: Rule['when'], action: Action): boolean {
+  if (kind === 'got-tag' || kind === 'lost-tag') return 'tagId' in action && action.tagId === thingId
+  return (kind === 'joined-list' || kind === 'left-list') && (action.kind === 'join-list' || action.kind === 'leave-list') && action.listId === thingId
 }

@@ -1,5 +1,5 @@
 /** A tag is a private note about a person. It may vanish by itself. */
-import type { Follows } from '#core/rules/rule'
+import type { Follows } from '#core/rules/shortForms'
 import { sayMonth } from '#core/time/say'
 import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
 import { DAY, instantOf } from '#core/time/zone'

@@ -9,6 +9,8 @@ export type TaskSpec =
   | { kind: 'set-field', fieldId: number, value: FieldValue | null }
   | { kind: 'enrol', courseId: number }
   | { kind: 'erase' }
+  /** What a house rule does, for those whose moment has come already. */
+  | { kind: 'rule', ruleId: number }
   /** The rows of a table that came in, which may be of people not known yet. */
   | { kind: 'import', importId: number, spec: ImportSpec }
   /** Takes back what another task did, where nothing else has changed it since. */
@@ -27,13 +29,14 @@ export const OUTCOMES = [
   'set', 'was-so-already',
   'enrolled', 'stays-out',
   'erased',
+  'acted', 'acted-before', 'does-not-fit',
   'new', 'updated', 'unchanged', 'refused',
   'taken-back', 'changed-since',
   'gone',
 ] as const
 export type Outcome = typeof OUTCOMES[number]
 
-const CHANGES: readonly Outcome[] = ['given', 'taken', 'put-on', 'taken-off', 'set', 'enrolled', 'erased', 'new', 'updated', 'taken-back']
+const CHANGES: readonly Outcome[] = ['given', 'taken', 'put-on', 'taken-off', 'set', 'enrolled', 'erased', 'acted', 'new', 'updated', 'taken-back']
 export const isChange = (outcome: Outcome): boolean => CHANGES.includes(outcome)
 
 export const OUTCOME_WORDS: Record<Outcome, string> = {
@@ -44,6 +47,7 @@ export const OUTCOME_WORDS: Record<Outcome, string> = {
   'set': 'were changed', 'was-so-already': 'were so already',
   'enrolled': 'began it', 'stays-out': 'stayed out, each for a reason that stands in their history',
   'erased': 'were erased',
+  'acted': 'were treated as the rule says', 'acted-before': 'had been before, and it is not so often', 'does-not-fit': 'do not fit any more',
   'new': 'are new', 'updated': 'were known and are updated', 'unchanged': 'were known just so', 'refused': 'were refused',
   'taken-back': 'are as before', 'changed-since': 'had changed since and were left alone',
   'gone': 'were not there any more',

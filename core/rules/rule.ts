@@ -1,96 +1,167 @@
-/**
- * House rules: when something happens to someone, something follows at once.
- * So far they are made in their short forms, on a tag: giving it also gives
- * another, giving it takes another away, losing it also loses another.
- */
+/** House rules: when something happens to someone, to whom it applies, what is done at once. */
+import type { Condition } from '#core/audience/condition'
+import { EVERYBODY, leavesOf, type Leaf } from '#core/audience/condition'
+import type { EventKind } from '#core/events'
+import type { MessageContent } from '#core/message/content'
+import type { FieldValue } from '#core/people/field'
 
-export type Happening = { kind: 'got-tag' | 'lost-tag', tagId: number }
-export type Action = { kind: 'give-tag' | 'take-tag', tagId: number }
+/** What a rule can wake on: kinds of events, each about one kind of thing or about none. */
+export const WHEN_KINDS = [
+  'opted-in', 'confirmed', 'imported', 'joined-list', 'came-back', 'hook-called',
+  'got-tag', 'lost-tag', 'clicked', 'opened', 'sent', 'visited-page', 'replied', 'field-changed', 'date-arrived', 'enrolled', 'finished-course', 'entered-segment', 'left-segment', 'reached-score', 'todo-done',
+  'bought', 'renewed', 'refunded', 'checkout-abandoned',
+  'became-silent', 'left-list', 'left-course', 'bounced',
+] as const satisfies readonly EventKind[]
+export type WhenKind = typeof WHEN_KINDS[number]
 
-export interface Rule {
-  id: number
-  when: Happening
-  /** In order. */
+/** `hookIn` is an address of ours that something outside calls, `hookOut` one outside that we call. */
+export type ThingKind = 'page' | 'list' | 'tag' | 'field' | 'link' | 'course' | 'offer' | 'segment' | 'hookIn' | 'hookOut'
+
+/** The moments of a life with us, in their order: under which of them a rule is listed. */
+export const MOMENTS = ['arrives', 'picks', 'buys', 'goes-quiet'] as const
+export type MomentName = typeof MOMENTS[number]
+
+/** `any`: it may be left open which thing. */
+export const WHENS: Record<WhenKind, { moment: MomentName, thing: ThingKind | null, any: boolean }> = {
+  'opted-in': { moment: 'arrives', thing: 'page', any: true },
+  'confirmed': { moment: 'arrives', thing: 'page', any: true },
+  'imported': { moment: 'arrives', thing: null, any: true },
+  'joined-list': { moment: 'arrives', thing: 'list', any: true },
+  'came-back': { moment: 'arrives', thing: null, any: true },
+  'hook-called': { moment: 'arrives', thing: 'hookIn', any: false },
+  'got-tag': { moment: 'picks', thing: 'tag', any: false },
+  'lost-tag': { moment: 'picks', thing: 'tag', any: false },
+  'clicked': { moment: 'picks', thing: 'link', any: true },
+  'opened': { moment: 'picks', thing: 'course', any: true },
+  'sent': { moment: 'picks', thing: 'course', any: true },
+  'visited-page': { moment: 'picks', thing: 'page', any: true },
+  'replied': { moment: 'picks', thing: null, any: true },
+  'field-changed': { moment: 'picks', thing: 'field', any: false },
+  'date-arrived': { moment: 'picks', thing: 'field', any: false },
+  'enrolled': { moment: 'picks', thing: 'course', any: true },
+  'finished-course': { moment: 'picks', thing: 'course', any: true },
+  'entered-segment': { moment: 'picks', thing: 'segment', any: false },
+  'left-segment': { moment: 'picks', thing: 'segment', any: false },
+  'reached-score': { moment: 'picks', thing: null, any: true },
+  'todo-done': { moment: 'picks', thing: null, any: true },
+  'bought': { moment: 'buys', thing: 'offer', any: true },
+  'renewed': { moment: 'buys', thing: 'offer', any: true },
+  'refunded': { moment: 'buys', thing: 'offer', any: true },
+  'checkout-abandoned': { moment: 'buys', thing: 'offer', any: true },
+  'became-silent': { moment: 'goes-quiet', thing: null, any: true },
+  'left-list': { moment: 'goes-quiet', thing: 'list', any: true },
+  'left-course': { moment: 'goes-quiet', thing: 'course', any: true },
+  'bounced': { moment: 'goes-quiet', thing: null, any: true },
+}
+
+export interface When {
+  kind: WhenKind
+  /** Number of the page, list, tag ... concerned; null for any, and for kinds about no thing. */
+  thingId: number | null
+  /** Of *opened* and *sent*: only this email of the course; null for each. */
+  stepId?: string | null
+  /** Of *lost a tag*: only because its time was over. */
+  expired?: boolean
+  /** Of a changed field: what it said before and says now; left out or null for whatever. */
+  from?: FieldValue | null
+  to?: FieldValue | null
+  /** Of silence: so many days of 24 hours, 1 to 3,650. Of a date: so many calendar days after it, before it if negative; -366 to 366. */
+  days?: number
+  /** Of a date: every year. */
+  yearly?: boolean
+  /** Of a score: at least so many points. */
+  points?: number
+  /** Of a to-do: only one that says this; left out or empty for any. */
+  text?: string
+}
+
+export type Action =
+  | { kind: 'give-tag' | 'take-tag', tagId: number }
+  | { kind: 'join-list' | 'leave-list', listId: number }
+  /** Null forgets what was known; `today`: the calendar day it happens on, in the workspace's zone. */
+  | { kind: 'set-field', fieldId: number, value: FieldValue | null, today?: boolean }
+  /** Points, -1,000 to 1,000. */
+  | { kind: 'score', points: number }
+  /** Along the written table: nobody who left, bounced or complained is brought back by it. */
+  | { kind: 'status', to: 'resting' | 'active' | 'unsubscribed' }
+  | { kind: 'enrol' | 'leave-course', courseId: number }
+  | { kind: 'no-more', offerId: number }
+  /** Tells the owner, here and perhaps by email: each by itself, or gathered once a day. */
+  | { kind: 'notice', text: string, email: 'no' | 'at-once' | 'daily' }
+  /** Due in so many days, 0 to 365; `helper` empty for the owner. */
+  | { kind: 'todo', text: string, days: number, helper: string }
+  /** One email, once for each event that wakes the rule. `messageId`: its wording as stored; null until the rule is saved. */
+  | { kind: 'email', listId: number, content: MessageContent, messageId: number | null }
+  | { kind: 'webhook', hookId: number }
+export type ActionKind = Action['kind']
+export const ACTION_KINDS = ['give-tag', 'take-tag', 'join-list', 'leave-list', 'set-field', 'score', 'status', 'enrol', 'leave-course', 'no-more', 'email', 'todo', 'notice', 'webhook'] as const satisfies readonly ActionKind[]
+
+export type Often =
+  | { kind: 'each' }
+  | { kind: 'once' }
+  /** At most every so many days of 24 hours, 1 to 3,650. */
+  | { kind: 'every', days: number }
+
+export interface RuleInput {
+  when: When
+  who: Condition
+  /** In order, at least one. */
   then: Action[]
+  often: Often
+  on: boolean
+  /** Why it is there, for the owner's own memory. */
+  note: string
 }
 
-/** What has come of one root event for one person so far. The set is shared by everything that comes of it. */
-export interface Chain {
-  acted: Set<number>
-  /** How many rules lie between the root event and this one. */
-  depth: number
+export interface Rule extends RuleInput { id: number }
+
+export const newRule = (when: When, then: Action[] = []): RuleInput => ({ when, who: EVERYBODY, then, often: { kind: 'each' }, on: true, note: '' })
+
+/** True if a condition asks nothing. The two-part form of the screen is such a one, too, while both parts are empty. */
+export const asksNothing = (who: Condition): boolean => leavesOf(who).length === 0 && !JSON.stringify(who).includes('"any"')
+
+export const momentOfRule = ({ when }: Pick<RuleInput, 'when'>): MomentName => WHENS[when.kind].moment
+
+/* What a rule is about */
+
+export interface Thing { kind: ThingKind, id: number }
+
+/** Everything a rule names, each once: what wakes it, whom it asks for, what it does. */
+export function thingsIn({ when, who, then }: Pick<RuleInput, 'when' | 'who' | 'then'>): Thing[] {
+  const { thing } = WHENS[when.kind]
+  const all = [...thing !== null && when.thingId !== null ? [{ kind: thing, id: when.thingId }] : [], ...leavesOf(who).flatMap(thingsOfLeaf), ...then.flatMap(thingsOfAction)]
+  return all.filter((one, n) => all.findIndex(other => other.kind === one.kind && other.id === one.id) === n)
 }
 
-/** A chain of rules goes so deep and no deeper. */
-export const DEEPEST_CHAIN = 20
-
-/** The rules that a happening wakes, in their order. From one root event each acts at most once; what lies too deep is cut off. */
-export function wokenBy(rules: Rule[], chain: Chain): { act: Rule[], cut: Rule[] } {
-  const fresh = rules.filter(rule => !chain.acted.has(rule.id))
-  return chain.depth < DEEPEST_CHAIN ? { act: fresh, cut: [] } : { act: [], cut: fresh }
-}
-
-/* The short forms of a tag */
-
-export interface Follows {
-  /** Whoever gets the tag also gets these, */
-  gives: number[]
-  /** and loses these. */
-  takes: number[]
-  /** Whoever loses the tag also loses these. */
-  drops: number[]
-}
-
-export const NOTHING_FOLLOWS: Follows = { gives: [], takes: [], drops: [] }
-
-/** One rule for each that follows. */
-export function rulesOfTag(tagId: number, { gives, takes, drops }: Follows): Omit<Rule, 'id'>[] {
-  const rule = (when: Happening['kind'], kind: Action['kind']) => (other: number): Omit<Rule, 'id'> => ({ when: { kind: when, tagId }, then: [{ kind, tagId: other }] })
-  return [...gives.map(rule('got-tag', 'give-tag')), ...takes.map(rule('got-tag', 'take-tag')), ...drops.map(rule('lost-tag', 'take-tag'))]
-}
-
-/** The inverse, of all the rules of a tag. */
-export function followsOf(tagId: number, rules: Rule[]): Follows {
-  const others = (when: Happening['kind'], kind: Action['kind']) => rules
-    .filter(rule => rule.when.kind === when && rule.when.tagId === tagId)
-    .flatMap(rule => rule.then.filter(action => action.kind === kind).map(action => action.tagId))
-  return { gives: others('got-tag', 'give-tag'), takes: others('got-tag', 'take-tag'), drops: others('lost-tag', 'take-tag') }
-}
-
-/* Circles */
-
-const outcomeOf = (action: Action): Happening => ({ kind: action.kind === 'give-tag' ? 'got-tag' : 'lost-tag', tagId: action.tagId })
-const key = ({ kind, tagId }: Happening) => `${kind} ${tagId}`
-
-/**
- * A path by which a happening would bring itself about again, or by which
- * getting a tag would take that tag away. Null if there is none.
- */
-export function circleIn(rules: Omit<Rule, 'id'>[]): Happening[] | null {
-  const next = new Map<string, Happening[]>()
-  for (const { when, then } of rules) next.set(key(when), [...next.get(key(when)) ?? [], ...then.map(outcomeOf)])
-  for (const { when } of rules) {
-    const seen = new Set<string>()
-    const follow = (at: Happening, path: Happening[]): Happening[] | null => {
-      for (const step of next.get(key(at)) ?? []) {
-        const here = [...path, step]
-        if (step.tagId === when.tagId) return here
-        if (seen.has(key(step))) continue
-        seen.add(key(step))
-        const found = follow(step, here)
-        if (found) return found
-      }
-      return null
-    }
-    const found = follow(when, [when])
-    if (found) return found
+function thingsOfAction(action: Action): Thing[] {
+  switch (action.kind) {
+    case 'give-tag':
+    case 'take-tag': return [{ kind: 'tag', id: action.tagId }]
+    case 'join-list':
+    case 'leave-list':
+    case 'email': return [{ kind: 'list', id: action.listId }]
+    case 'set-field': return [{ kind: 'field', id: action.fieldId }]
+    case 'enrol':
+    case 'leave-course': return [{ kind: 'course', id: action.courseId }]
+    case 'no-more': return [{ kind: 'offer', id: action.offerId }]
+    case 'webhook': return [{ kind: 'hookOut', id: action.hookId }]
+    default: return []
   }
-  return null
 }
 
-/** `getting “a” gives “b”, which takes away “a”` */
-export function sayPath(path: Happening[], name: (tagId: number) => string): string {
-  const [first, ...rest] = path
-  const verb = ({ kind }: Happening) => kind === 'got-tag' ? 'gives' : 'takes away'
-  return `${first!.kind === 'got-tag' ? 'getting' : 'losing'} “${name(first!.tagId)}” ${rest.map((step, n) => `${n > 0 ? 'which ' : ''}${verb(step)} “${name(step.tagId)}”`).join(', ')}`
+/** What a leaf of a condition is about. */
+export function thingsOfLeaf(leaf: Leaf): Thing[] {
+  switch (leaf.kind) {
+    case 'list': return [{ kind: 'list', id: leaf.listId }]
+    case 'tag': return [{ kind: 'tag', id: leaf.tagId }]
+    case 'field': return [{ kind: 'field', id: leaf.fieldId }]
+    case 'opted-in': return [{ kind: 'page', id: leaf.pageId }]
+    case 'course': return [{ kind: 'course', id: leaf.courseId }]
+    case 'email': return leaf.which === null ? [] : [{ kind: 'course', id: leaf.which.courseId }]
+    case 'segment': return [{ kind: 'segment', id: leaf.segmentId }]
+    case 'purchase':
+    case 'spent': return leaf.offerId === null ? [] : [{ kind: 'offer', id: leaf.offerId }]
+    case 'no-more': return [{ kind: 'offer', id: leaf.offerId }]
+    default: return []
+  }
 }

@@ -1,10 +1,11 @@
 /** Lists and tags, with how many people and where they are used. */
 import type { LeavingAnswer } from '#core/people/leaving'
 import type { TagInput } from '#core/people/tag'
+import type { AlsoOn } from '#core/rules/shortForms'
 
-export interface Use { kind: 'page' | 'offer' | 'course' | 'segment' | 'tag', id: number, name: string, how: string }
+export interface Use { kind: 'page' | 'offer' | 'course' | 'segment' | 'rule', id: number, name: string, how: string }
 
-export interface ListLine { id: number, name: string, publicName: string, description: string, people: number, takesEverybody: boolean, offered: boolean, uses: Use[] }
+export interface ListLine { id: number, name: string, publicName: string, description: string, people: number, takesEverybody: boolean, offered: boolean, alsoOn: AlsoOn[], uses: Use[] }
 
 export interface TagLine extends TagInput {
   id: number

@@ -11,6 +11,7 @@ import { offerLines } from '#usecases/views/offers'
 import { offerSales } from '#usecases/views/offerSales'
 import { pageResults } from '#usecases/views/pageResults'
 import { pageLines } from '#usecases/views/pages'
+import { ruleLines, ruleParts, ruleView } from '#usecases/views/rules'
 import { sourcesView } from '#usecases/views/sources'
 import { subscribersCount, subscribersView } from '#usecases/views/subscribers'
 import { todayView } from '#usecases/views/today'
@@ -32,6 +33,9 @@ export const SLOW_VIEWS = {
   lists: listLines,
   tags: tagLines,
   conditionParts,
+  rules: ruleLines,
+  rule: ruleView,
+  ruleParts,
   sources: sourcesView,
   offers: offerLines,
   offerSales,

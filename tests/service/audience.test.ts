@@ -38,7 +38,7 @@ const SEGMENTS = new Map<number, Condition>([
   [2, { kind: 'none', of: [{ kind: 'arrived', when: { kind: 'last-days', days: 3 } }] }],
   [3, { kind: 'all', of: [{ kind: 'segment', segmentId: 2 }, { kind: 'list', listId: 1, is: 'joined' }] }],
 ])
-const MOMENT: Moment = { now: NOW, zone: 'Europe/Lisbon', today: '2026-11-26', consent: { countries: ['PT', 'BR'], unknownNeeds: true }, segments: SEGMENTS }
+const MOMENT: Moment = { now: NOW, zone: 'Europe/Lisbon', today: '2026-11-26', score: { halfLifeDays: 3, points: { 'opted-in': 4, 'clicked': 2 } }, consent: { countries: ['PT', 'BR'], unknownNeeds: true }, segments: SEGMENTS }
 const later = (now: number): Moment => ({ ...MOMENT, now, today: localOf(now, MOMENT.zone).date })
 
 let db: Database
@@ -51,11 +51,13 @@ beforeAll(() => {
   const dice = diceOf(4711)
   // Purchases have dice of their own: what was thrown before they came stays as it fell.
   const till = diceOf(815)
+  const points = diceOf(2718)
   const of = <Item>(items: readonly Item[]) => items[Math.floor(till() * items.length)]!
   const pick = <Item>(items: readonly Item[]) => items[Math.floor(dice() * items.length)]!
   const put = (table: string, row: Record<string, unknown>) => Number(db.prepare(`INSERT INTO ${table} (${Object.keys(row).join(', ')}) VALUES (${Object.keys(row).map(() => '?').join(', ')})`).run(...Object.values(row)).lastInsertRowid)
   db.transaction(() => {
     const event = put('events', { kind: 'opted-in', at: 0 })
+    for (const [n, url] of URLS.entries()) put('links', { id: n + 1, name: url, url, made_at: 0, changed_at: 0 })
     for (const id of [1, 2]) {
       put('lists', { id, name: `list ${id}`, public_name: `List ${id}`, created_at: 0 })
       put('tags', { id, name: `tag ${id}`, created_at: 0 })
@@ -66,7 +68,7 @@ beforeAll(() => {
       put('course_versions', { id, course_id: id, number: 1, program: '{}', source: '{}', published_at: 0 })
       for (const step of STEPS) {
         const message = put('messages', { kind: 'course', thing_id: id, step_id: step, digest: 'd', working_title: step, content: '{}', subject: '', html: '', text: '', created_at: 0 })
-        for (const [n, url] of URLS.entries()) put('message_links', { message_id: message, n, url, label: url })
+        for (const [n, url] of URLS.entries()) put('message_links', { message_id: message, n, url, label: url, link_id: n + 1 })
       }
       put('offer_versions', { id, offer_id: id, number: 1, content: '{}', receipt_message_id: 1, published_at: 0 })
     }
@@ -105,6 +107,7 @@ beforeAll(() => {
         }
       }
       for (const offer of [1, 2]) {
+        if (offer === 1 && points() < 0.6) put('scores', { person_id: id, value: [1, 2, 4, 6, 12][Math.floor(points() * 5)]!, at: timesNear(points) })
         if (till() < 0.2) put('said_no_more', { offer_id: offer, person_id: id, at: 0, event_id: event })
         for (let times = Math.floor(till() * 3); times > 0; times--) {
           const paid = of([900, 1000])
@@ -140,6 +143,7 @@ const anyTest: fc.Arbitrary<FieldTest> = fc.oneof(
   fc.record({ is: fc.constant('one-of' as const), values: fc.subarray([...WORDS, ...DATES]) }),
   fc.record({ is: fc.constantFrom('on' as const, 'before' as const, 'after' as const), date: fc.constantFrom(...DATES) }),
   fc.record({ is: fc.constantFrom('last-days' as const, 'next-days' as const), days: anyDays }),
+  fc.record({ is: fc.constant('day' as const), days: fc.integer({ min: -7, max: 7 }), yearly: fc.boolean() }),
 )
 const anySource: fc.Arbitrary<SourceKey> = fc.constantFrom({ kind: 'named', word: 'flyer' }, { kind: 'utm', word: 'letter 1' }, { kind: 'utm', word: 'flyer' }, { kind: 'site', word: 'example.org' }, { kind: 'untold', word: '' })
 const anyLeaf: fc.Arbitrary<Leaf> = fc.oneof(
@@ -161,6 +165,7 @@ const anyLeaf: fc.Arbitrary<Leaf> = fc.oneof(
   fc.record({ kind: fc.constant('purchase' as const), fate: fc.constantFrom(...PURCHASE_FATES), offerId: fc.option(anyMark), within: fc.option(anyStretch), times: fc.integer({ min: 1, max: 3 }) }),
   fc.record({ kind: fc.constant('spent' as const), currency: fc.constantFrom('EUR', 'JPY'), atLeast: fc.constantFrom(0, 1, 900, 1000, 1800), offerId: fc.option(anyMark) }),
   fc.record({ kind: fc.constant('no-more' as const), offerId: anyMark }),
+  fc.record({ kind: fc.constant('score' as const), atLeast: fc.integer({ min: 1, max: 12 }) }),
   fc.record({ kind: fc.constant('segment' as const), segmentId: fc.integer({ min: 1, max: 4 }) }),
   fc.record({ kind: fc.constant('sample' as const), hundredths: fc.nat(10_000), salt: fc.nat(9999) }),
 )
@@ -198,8 +203,8 @@ describe('a condition', () => {
       { kind: 'may-be-mailed' }, { kind: 'country', is: ['PT'], unknown: false }, { kind: 'country', is: [], unknown: true }, { kind: 'zone', is: ['Asia/Kathmandu'] }, { kind: 'consent', is: 'on-record' }, { kind: 'consent', is: 'missing' }, { kind: 'segment', segmentId: 3 },
       ...([{ is: 'known' }, { is: 'equal', text: 'ÉLODIE' }, { is: 'contains', text: 'ONE' }, { is: 'begins', text: 'σίσυ' }, { is: 'one-of', values: ['Bone'] }] as FieldTest[]).map(test => ({ kind: 'field' as const, fieldId: 1, test })),
       ...(['<', '<=', '=', '>=', '>'] as const).map(sign => ({ kind: 'field' as const, fieldId: 2, test: { is: 'number' as const, sign, number: 2 } })), { kind: 'field', fieldId: 3, test: { is: 'yes', yes: true } },
-      ...([{ is: 'on', date: '2026-11-26' }, { is: 'before', date: '2026-11-26' }, { is: 'after', date: '2026-11-26' }, { is: 'last-days', days: 1 }, { is: 'next-days', days: 7 }] as FieldTest[]).map(test => ({ kind: 'field' as const, fieldId: 4, test })),
-      ...(['inside', 'finished', 'left', 'ever', 'never'] as const).map(is => ({ kind: 'course' as const, courseId: 1, is, stepId: null })), { kind: 'course', courseId: 2, is: 'inside', stepId: 'three' }, ...PURCHASE_FATES.flatMap(fate => [null, 2].map(offerId => ({ kind: 'purchase' as const, fate, offerId, within: null, times: 1 }))), { kind: 'purchase', fate: 'bought', offerId: null, within: { kind: 'last-days', days: 4 }, times: 2 }, { kind: 'spent', currency: 'EUR', atLeast: 1000, offerId: null }, { kind: 'no-more', offerId: 1 }, { kind: 'sample', hundredths: 5000, salt: 1 },
+      ...([{ is: 'on', date: '2026-11-26' }, { is: 'before', date: '2026-11-26' }, { is: 'after', date: '2026-11-26' }, { is: 'last-days', days: 1 }, { is: 'next-days', days: 7 }, { is: 'day', days: 1, yearly: false }, { is: 'day', days: 3, yearly: true }] as FieldTest[]).map(test => ({ kind: 'field' as const, fieldId: 4, test })),
+      ...(['inside', 'finished', 'left', 'ever', 'never'] as const).map(is => ({ kind: 'course' as const, courseId: 1, is, stepId: null })), { kind: 'course', courseId: 2, is: 'inside', stepId: 'three' }, ...PURCHASE_FATES.flatMap(fate => [null, 2].map(offerId => ({ kind: 'purchase' as const, fate, offerId, within: null, times: 1 }))), { kind: 'purchase', fate: 'bought', offerId: null, within: { kind: 'last-days', days: 4 }, times: 2 }, { kind: 'spent', currency: 'EUR', atLeast: 1000, offerId: null }, { kind: 'no-more', offerId: 1 }, { kind: 'score', atLeast: 3 }, { kind: 'sample', hundredths: 5000, salt: 1 },
     ]
     for (const leaf of leaves) {
       const { length } = inMemory(leaf)
@@ -229,7 +234,7 @@ describe('a condition', () => {
 
 // Common practice, no source: an included and an excluded tag gets nothing; all minus some; joined within 7 days is a newcomer.
 describe('an audience as the trade means it', () => {
-  const facts = (part: Partial<PersonFacts>): PersonFacts => ({ id: 1, status: 'active', source: 'import', createdAt: 0, zone: null, country: null, consentAt: null, readAt: null, fetchedAt: null, lists: [], tags: [], fields: [], brought: { first: null, latest: null }, optIns: [], emails: [], purchases: [], checkouts: [], noMore: [], enrolments: [], ...part })
+  const facts = (part: Partial<PersonFacts>): PersonFacts => ({ id: 1, status: 'active', source: 'import', createdAt: 0, zone: null, country: null, consentAt: null, readAt: null, fetchedAt: null, lists: [], tags: [], fields: [], brought: { first: null, latest: null }, optIns: [], emails: [], purchases: [], checkouts: [], noMore: [], score: { known: null }, enrolments: [], ...part })
   const has = (tagId: number): Leaf => ({ kind: 'tag', tagId, since: null })
 
   it('never wins: who has both tags gets nothing', () => {

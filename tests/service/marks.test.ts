@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { sayEvent } from '#core/events'
-import { NOTHING_FOLLOWS } from '#core/rules/rule'
+import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import { findCourse } from '#data/courses'
 import { eventsOfPerson } from '#data/events'
 import { findTagByName, hasTag, membership, tagsOfPerson } from '#data/marks'
@@ -51,7 +51,7 @@ describe('what follows from a tag', () => {
     const a = saveTag(house, null, tag('a'))
     const b = saveTag(house, null, tag('b', { follows: { ...NOTHING_FOLLOWS, gives: [a] } }))
     const c = saveTag(house, null, tag('c', { follows: { ...NOTHING_FOLLOWS, gives: [b] } }))
-    expect(() => saveTag(house, a, tag('renamed', { follows: { ...NOTHING_FOLLOWS, gives: [c] } }))).toThrow(/circle: getting “b” gives “renamed”, which gives “c”, which gives “b”/)
+    expect(() => saveTag(house, a, tag('renamed', { follows: { ...NOTHING_FOLLOWS, gives: [c] } }))).toThrow(/circle: when someone gets the tag renamed: give the tag c; then, as someone gets the tag c: give the tag b; then, as someone gets the tag b: give the tag renamed; and so on/)
     expect(tagLines(house).find(line => line.id === a)).toMatchObject({ name: 'a', follows: NOTHING_FOLLOWS })
     expect(() => saveTag(house, a, tag('a', { follows: { ...NOTHING_FOLLOWS, takes: [a] } }))).toThrow(/cannot follow from itself/)
   })

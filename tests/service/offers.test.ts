@@ -57,7 +57,7 @@ describe('buying', () => {
     const person = findPersonByKey(house.db, 'new@example.com')!
     expect([person.status, person.firstName, person.consentAt]).toEqual(['active', 'Rui', thursdayNoon])
     expect(membership(house.db, listId, person.id)).toBe('joined')
-    expect(kindsOf(house, 'new@example.com')).toEqual(['checkout-started', 'payment-refused', 'bought', 'consent-recorded', 'status-changed', 'joined-list'].filter(kind => kind !== 'consent-recorded'))
+    expect(kindsOf(house, 'new@example.com')).toEqual(['checkout-started', 'payment-refused', 'bought', 'consent-recorded', 'status-changed', 'joined-list', 'reached-score'].filter(kind => kind !== 'consent-recorded'))
   })
 
   it('brings back who had left, because they pressed its button; a sale told from elsewhere does not', async () => {

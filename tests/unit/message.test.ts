@@ -63,8 +63,9 @@ describe('an email as one person reads it', () => {
       { type: 'paragraph', content: [{ type: 'text', text: 'first', marks: [{ type: 'link', attrs: { href: 'https://a.example.com/?x=1&y=2' } }] }] },
       { type: 'bulletList', content: [{ type: 'listItem', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'second', marks: [{ type: 'bold' }, { type: 'link', attrs: { href: 'https://b.example.com/' } }] }] }] }] },
       { type: 'button', attrs: { label: 'third', url: 'https://c.example.com/', tagId: 7 } })
+    const plain = { linkId: null, asks: false }
     expect(linksOf(content.body)).toEqual([
-      { n: 0, url: 'https://a.example.com/?x=1&y=2', label: 'first', tagId: null }, { n: 1, url: 'https://b.example.com/', label: 'second', tagId: null }, { n: 2, url: 'https://c.example.com/', label: 'third', tagId: 7 },
+      { n: 0, url: 'https://a.example.com/?x=1&y=2', label: 'first', tagId: null, ...plain }, { n: 1, url: 'https://b.example.com/', label: 'second', tagId: null, ...plain }, { n: 2, url: 'https://c.example.com/', label: 'third', tagId: 7, ...plain },
     ])
     const { html, text } = await read(content, reader('Ada', 3))
     const order = (part: string) => [...part.matchAll(/https:\/\/porch\.example\.com\/l\/(\d)/g)].map(([, n]) => n)

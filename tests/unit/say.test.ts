@@ -47,7 +47,7 @@ describe('times in words', () => {
 })
 
 describe('events in words', () => {
-  const event: Omit<SayableEvent, 'kind'> = { pageName: 'PAGE', listName: 'LIST', tagName: 'TAG', courseName: 'COURSE', emailTitle: 'EMAIL', linkLabel: 'LINK', fieldName: 'FIELD', segmentName: 'SEGMENT', offerName: 'Long-Stitch Journals', taskTitle: 'TASK', detail: 'left-list' }
+  const event: Omit<SayableEvent, 'kind'> = { pageName: 'PAGE', listName: 'LIST', tagName: 'TAG', courseName: 'COURSE', emailTitle: 'EMAIL', linkLabel: 'LINK', fieldName: 'FIELD', segmentName: 'SEGMENT', offerName: 'Long-Stitch Journals', todoText: 'call them', hookName: 'the school', taskTitle: 'TASK', detail: 'left-list' }
 
   it.each(EVENT_KINDS)('%s is a sentence without its subject', (kind) => {
     const said = sayEvent({ ...event, kind })

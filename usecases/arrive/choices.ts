@@ -6,7 +6,6 @@ import type { MessageContent } from '#core/message/content'
 import type { Choices } from '#core/page/choices'
 import { DAY } from '#core/time/zone'
 import { endAddressChange, findAddressChange, insertAddressChange, insertLeavingAnswer, markAddressChanged, pauseOf, wasAnswered } from '#data/choices'
-import { write } from '#data/connection'
 import { insertConsent } from '#data/consents'
 import { findCourse } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
@@ -20,6 +19,7 @@ import { findPerson, findPersonByKey } from '#data/people'
 import { insertFormerAddress, setAddress } from '#data/sameness'
 import type { Person } from '#core/views/people'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
 import { withdrawAskings } from '../inner/askings'
 import { beginPause, endPause } from '../inner/pauses'
@@ -86,7 +86,7 @@ export function chooseOffer(house: House, outboxId: number, offerId: number, wan
 /** Lists and interests as they are to be. Only those that the page offers change. */
 export function choose(house: House, outboxId: number, wanted: { listIds: number[], tagIds: number[] }): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     const { email, person } = emailAndPerson(house, outboxId)
     if (isGone(person.status)) throw new NotNow('You get no emails from us. Press “Come back” first.')
     const { lists, interests } = choicesOf(house, outboxId)
@@ -115,7 +115,7 @@ export function choose(house: House, outboxId: number, wanted: { listIds: number
 /** Thirty days of 24 hours without mail, or an end to them. */
 export function pause(house: House, outboxId: number, on: boolean): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     const { email, person } = emailAndPerson(house, outboxId)
     const at = house.clock.now()
     if (!on) {
@@ -132,7 +132,7 @@ export function pause(house: House, outboxId: number, on: boolean): void {
 /** Who left everything, or could not be reached, wants mail again. Lists they left one by one stay left. */
 export function comeBack(house: House, outboxId: number): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     const { email, person } = emailAndPerson(house, outboxId)
     if (!isGone(person.status)) return
     const at = house.clock.now()
@@ -146,7 +146,7 @@ export function comeBack(house: House, outboxId: number): void {
 export function answerWhy(house: House, outboxId: number, answer: string): void {
   const known = LEAVING_ANSWERS.find(one => one === answer)
   if (!known) throw new InputProblem([{ field: 'why', problem: 'This answer is not one of those that can be chosen.' }])
-  write(house.db, () => {
+  write(house, () => {
     const { email } = emailAndPerson(house, outboxId)
     if (email.leftAt !== null) insertLeavingAnswer(house.db, outboxId, known satisfies LeavingAnswer, house.clock.now())
   })
@@ -170,7 +170,7 @@ export async function askOtherAddress(house: House, outboxId: number, typed: str
   if (!checked.ok) throw new InputProblem([{ field: 'address', problem: checked.problem }])
   const wording: Wording = { of: { kind: 'address', thingId: 0, stepId: 'asking' }, content: ASKING, because: 'confirm' }
   const made = await makeWordings(db, composer, [wording])
-  write(db, () => {
+  write(house, () => {
     const { email, person } = emailAndPerson(house, outboxId)
     const at = house.clock.now()
     const { shown: address, key: addressKey } = checked.address
@@ -208,7 +208,7 @@ export function readAddressToken(house: House, token: string): number {
 /** It is not theirs, or they do not want it: the button does nothing any more. */
 export function refuseAddress(house: House, id: number): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     const change = findAddressChange(db, id)
     if (change && change.doneAt === null) endAddressChange(db, id, house.clock.now())
   })
@@ -217,7 +217,7 @@ export function refuseAddress(house: House, id: number): void {
 /** From now on their mail goes to the new address; what waits goes there, too. */
 export function confirmAddress(house: House, id: number): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     if (addressOutcome(house, id).outcome !== 'can-be') return
     const { personId, address, addressKey } = findAddressChange(db, id)!
     const person = findPerson(db, personId)!

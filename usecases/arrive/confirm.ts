@@ -3,7 +3,6 @@ import { outcomeOf, type ConfirmOutcome } from '#core/page/confirm'
 import { pickResult } from '#core/page/result'
 import type { CameTo } from '#core/page/thanks'
 import { localOf } from '#core/time/zone'
-import { write } from '#data/connection'
 import { findConfirmation, type ConfirmationRow } from '#data/confirmations'
 import { appendEvent } from '#data/events'
 import { findPageVersion, findPublishedPage, insertOptIn, markConfirmed, type PublishedPage } from '#data/pages'
@@ -12,6 +11,7 @@ import { touchIdOf } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { Instant } from '#core/time/zone'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { ask, endAsking } from '../inner/askings'
 import { giveWhatPageGives } from '../inner/gives'
 import { NotNow, NotThere } from '../problem'
@@ -56,7 +56,7 @@ export function askingView(house: House, id: number): AskingView {
 /** The button was pressed: gives everything, once. Every other outcome changes nothing. */
 export function confirm(house: House, id: number): ConfirmOutcome {
   const { db } = house
-  const outcome = write(db, () => {
+  const outcome = write(house, () => {
     const row = rowOf(house, id)
     const at = house.clock.now()
     const person = findPerson(db, row.personId)
@@ -77,7 +77,7 @@ export function confirm(house: House, id: number): ConfirmOutcome {
 /** Too late, and still wanted: asks anew, by the page as it is now, with what was typed then. */
 export function askAnew(house: House, id: number): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     const row = rowOf(house, id)
     const at = house.clock.now()
     if (!findPerson(db, row.personId) || outcomeOf(row, at) !== 'too-late') throw new NotNow('This can only be asked for once the time of the first email is over.')

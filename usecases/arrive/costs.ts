@@ -2,17 +2,17 @@
 import { readMoney } from '#core/money/money'
 import { addMonths, isMonth, localOf, monthOf } from '#core/time/zone'
 import type { SourceCostsInput } from '#core/views/sources'
-import { write } from '#data/connection'
 import { costsOf, removeCost, setCost } from '#data/costs'
 import { namedSources } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { InputProblem, NotThere, type FieldProblem } from '../problem'
 
 /** Writes down every month given, or none if one of them cannot be read. An amount that stands already is read in its own currency, a new one in the workspace's. */
 export function saveSourceCosts(house: House, { source, months }: SourceCostsInput): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     if (source.kind === 'untold') throw new InputProblem([{ field: 'source', problem: 'Nothing can be spent on a way that was not told.' }])
     if (source.kind === 'named' && !namedSources(db).some(({ slug }) => slug === source.word)) throw new NotThere('There is no source of this name.')
     const { currency: usual, zone } = workspaceOf(db)

@@ -1,12 +1,12 @@
 /** Files that pages promise: brought in by the owner, fetched by readers. */
 import { fileOfStep, MOST_FILE_BYTES } from '#core/page/promise'
 import { judgeOpen } from '#core/reading/judge'
-import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { contentOfFile, findFile, insertFetch, insertFile, markFetched, type FileRow } from '#data/files'
 import { findEmail, type OutboxRow } from '#data/outbox'
 import { insertOpen } from '#data/reading'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { InputProblem, NotThere } from '../problem'
 import type { Visit } from '../reading/open'
 
@@ -15,7 +15,7 @@ export function bringFile(house: House, name: string, type: string, content: Uin
   const title = tidyFileName(name)
   if (content.length === 0) throw new InputProblem([{ field: 'file', problem: 'This file is empty.' }])
   if (content.length > MOST_FILE_BYTES) throw new InputProblem([{ field: 'file', problem: `This file is larger than ${MOST_FILE_BYTES / 1_000_000} MB.` }])
-  return write(house.db, () => findFile(house.db, insertFile(house.db, { name: title, type: /^[\w.+-]+\/[\w.+-]+$/.test(type) ? type : 'application/octet-stream', content, at: house.clock.now() }))!)
+  return write(house, () => findFile(house.db, insertFile(house.db, { name: title, type: /^[\w.+-]+\/[\w.+-]+$/.test(type) ? type : 'application/octet-stream', content, at: house.clock.now() }))!)
 }
 
 /** The last part of a path, without what a header or a file system could take for something else. */
@@ -48,7 +48,7 @@ export function promisedFile(house: House, outboxId: number): FileRow & { conten
 /** Counts a fetch, judged like an open. */
 export function recordFetch(house: House, outboxId: number, visit: Visit): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     const email = bringer(house, outboxId)
     if (!email?.handedOverAt) return
     const at = house.clock.now()

@@ -1,5 +1,4 @@
 /** Someone leaves: by the link of an email, or by their mail program's one press (RFC 8058). */
-import { write } from '#data/connection'
 import { waitingOfPerson } from '#data/confirmations'
 import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
@@ -8,6 +7,7 @@ import { standsFor } from '#data/markEnds'
 import { markLeft } from '#data/reading'
 import { isGone } from '#core/people/status'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
 import { withdrawAskings } from '../inner/askings'
 import { endEnrolments } from '../inner/enrolments'
@@ -27,7 +27,7 @@ export function readChoicesToken(house: House, token: string): number {
 /** Doing it twice is as good as once. It can be taken back for a while. */
 export function leave(house: House, outboxId: number, leaving: Leaving): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     const email = findEmail(db, outboxId)
     if (!email) throw new NotThere('This email is not known any more.')
     const at = house.clock.now()

@@ -7,7 +7,6 @@ import { pickResult } from '#core/page/result'
 import type { CameTo } from '#core/page/thanks'
 import { NO_TOUCH, type Touch } from '#core/page/touch'
 import { isZone, localOf } from '#core/time/zone'
-import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { allFields } from '#data/fields'
 import { findPublishedPage, insertOptIn } from '#data/pages'
@@ -15,6 +14,7 @@ import { oddAddressRule, workspaceOf } from '#data/workspace'
 import { touchIdOf } from '#data/sources'
 import { findPersonByKey, insertPerson } from '#data/people'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { ask } from '../inner/askings'
 import { giveWhatPageGives } from '../inner/gives'
 import { InputProblem, NotThere } from '../problem'
@@ -49,7 +49,7 @@ export function optIn(house: House, typed: OptIn): CameTo & { personId: number, 
   const checked = checkAddress(typed.email)
   const firstName = tidyName(typed.firstName)
   const zone = isZone(typed.zone) ? typed.zone : null
-  const result = write(db, () => {
+  const result = write(house, () => {
     const page = findPublishedPage(db, typed.slug)
     if (!page) throw new NotThere('There is no page at this address.')
     const problems = []

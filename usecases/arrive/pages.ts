@@ -7,7 +7,6 @@ import { missingForPublishing, newPage } from '#core/page/content'
 import type { MessageContent } from '#core/message/content'
 import { fitsField } from '#core/people/field'
 import { slugOf } from '#core/message/headers'
-import { write } from '#data/connection'
 import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { findCourse } from '#data/courses'
@@ -18,6 +17,7 @@ import { findPage, findPageBySlug, insertPage, insertPageVersion, unpublish, upd
 import { findList, findTag } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { InputProblem, NotThere } from '../problem'
 import { mustBe } from '../inner/revision'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
@@ -30,7 +30,7 @@ export type PageBeginning = string | number | null
 export function createPage(house: House, name: string, beginning: PageBeginning = null): number {
   const title = name.replace(/\s+/g, ' ').trim()
   if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the page a name; visitors do not see it.' }])
-  return write(house.db, () => {
+  return write(house, () => {
     return insertPage(house.db, { name: title, slug: freeSlug(house.db, slugOf(title)), draft: draftFrom(house.db, title, beginning), at: house.clock.now() })
   })
 }
@@ -52,7 +52,7 @@ function freeSlug(db: Database, wanted: string): string {
 /** `seen`: the revision that was edited; see {@link mustBe}. */
 export function savePage(house: House, id: number, input: PageInput, seen: string | null = null): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     mustBe(house, seen, pageOf(db, id), { name: input.name.trim(), slug: input.slug, draft: pageFrom(input.draft) })
     const problems = []
     if (input.name.trim() === '') problems.push({ field: 'name', problem: 'Give the page a name; visitors do not see it.' })
@@ -97,7 +97,7 @@ export async function publishPage(house: House, id: number, seen: string | null 
     if (missing.length > 0) throw new InputProblem(missing)
     const wordings = wordingsOf(id, draft)
     const made = await makeWordings(db, composer, Object.values(wordings))
-    const published = write(db, () => {
+    const published = write(house, () => {
       if (JSON.stringify(pageOf(db, id).draft) !== JSON.stringify(draft)) return null
       const at = house.clock.now()
       appendEvent(db, 'page-published', at, { pageId: id })
@@ -125,7 +125,7 @@ function pageOf(db: Database, id: number): PageRow {
 }
 
 export function takePageDown(house: House, id: number): void {
-  write(house.db, () => {
+  write(house, () => {
     pageOf(house.db, id)
     unpublish(house.db, id)
   })

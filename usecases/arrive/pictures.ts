@@ -1,8 +1,8 @@
 /** Pictures for pages. */
 import { MOST_PICTURE_BYTES, type PictureView } from '#core/page/picture'
-import { write } from '#data/connection'
 import { contentOfPicture, insertPicture, picturesByIds } from '#data/pictures'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { InputProblem, NotThere } from '../problem'
 
 /** Keeps a picture in the sizes that are shown. Throws an {@link InputProblem} for what is no picture, whatever it calls itself. */
@@ -12,7 +12,7 @@ export async function bringPicture(house: House, name: string, bytes: Uint8Array
   const made = await house.pictures.make(bytes)
   if (!made) throw refuse('This is not a picture we can read: it must really be a PNG, JPEG, WebP or GIF, and whole.')
   const { db } = house
-  return write(db, () => picturesByIds(db, [insertPicture(db, { ...made, name: name.replace(/[\p{C}]+/gu, '').slice(0, 120), at: house.clock.now() })])[0]!)
+  return write(house, () => picturesByIds(db, [insertPicture(db, { ...made, name: name.replace(/[\p{C}]+/gu, '').slice(0, 120), at: house.clock.now() })])[0]!)
 }
 
 /** One size of a picture, ready to be sent. */

@@ -1,15 +1,15 @@
 /** Sources with a name of the owner's, like a flyer: each has a word that stands in an address. */
 import { slugOf } from '#core/message/headers'
-import { write } from '#data/connection'
 import { insertNamedSource, namedSources } from '#data/sources'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { InputProblem } from '../problem'
 
 export function nameSource(house: House, name: string): number {
   const { db } = house
   const title = name.replace(/\s+/g, ' ').trim()
   if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the source a name, like “workshop flyer”.' }])
-  return write(db, () => {
+  return write(house, () => {
     const known = namedSources(db)
     if (known.some(one => one.name.toLowerCase() === title.toLowerCase())) throw new InputProblem([{ field: 'name', problem: 'There is a source of this name already.' }])
     const wanted = slugOf(title).slice(0, 60)

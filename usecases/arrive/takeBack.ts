@@ -3,13 +3,13 @@ import { isGone } from '#core/people/status'
 import { DAY, type Instant } from '#core/time/zone'
 import { emailsNotBegun, insertUndo, latestUndo, markUndone, pauseOf, queueWithdrawn, reopenEnrolment } from '#data/choices'
 import type { Database } from '#data/connection'
-import { write } from '#data/connection'
 import { findEnrolment, openEnrolmentsOfPerson } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { interestsOfPerson, listsOfPerson } from '#data/marks'
 import { findEmail } from '#data/outbox'
 import { findPerson } from '#data/people'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { endPause } from '../inner/pauses'
 import { changeStatus, giveTag, joinList, leaveList, takeTag } from '../inner/marks'
 import { NotNow } from '../problem'
@@ -44,7 +44,7 @@ export function canTakeBack(db: Database, personId: number, now: Instant): boole
  */
 export function takeBack(house: House, outboxId: number): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     const at = house.clock.now()
     const personId = findEmail(db, outboxId)?.personId
     const person = personId === undefined ? undefined : findPerson(db, personId)

@@ -2,12 +2,13 @@
 import { OTHERS, type Touch } from '#core/page/touch'
 import type { Instant } from '#core/time/zone'
 import { localOf } from '#core/time/zone'
-import { write, writeIfFree } from '#data/connection'
+import { writeIfFree } from '#data/connection'
 import { isOffer } from '#data/offers'
 import { isPage } from '#data/pages'
 import { addVisits, broughtOn, touchIdOf, touchesOfDay } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 
 export interface Visits { shown: { kind: 'page' | 'offer', id: number }, touch: Touch, at: Instant, visits: number }
 
@@ -31,6 +32,6 @@ export function countVisits(house: House, counted: Visits[], ifFree = false): bo
     }
   }
   if (ifFree) return writeIfFree(db, add)
-  write(db, add)
+  write(house, add)
   return true
 }

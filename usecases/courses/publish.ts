@@ -4,7 +4,6 @@ import { advance } from '#core/sequence/advance'
 import type { CourseDraft } from '#core/sequence/draft'
 import { missingForStart, programOf } from '#core/sequence/draft'
 import type { Outlook } from '#core/views/course'
-import { write } from '#data/connection'
 import type { CourseRow } from '#data/courses'
 import { findCourse, insertVersion, programOfVersion, setRunning } from '#data/courses'
 import { openEnrolmentsOfCourse, standingsOfCourse } from '#data/enrolments'
@@ -12,6 +11,7 @@ import { appendEvent } from '#data/events'
 import { countWithTags, peopleWithTags } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { enrol, happen } from '../inner/enrolments'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { mustBe } from '../inner/revision'
@@ -84,7 +84,7 @@ async function publish(house: House, courseId: number, seen: string | null, then
     const wordings = new Map(course.draft.steps.filter(step => isWritten(step.content))
       .map((step): [string, Wording] => [step.id, { of: { kind: 'course', thingId: courseId, stepId: step.id }, content: step.content, because: 'list' }]))
     const made = await makeWordings(db, composer, [...wordings.values()])
-    const result = write(db, () => {
+    const result = write(house, () => {
       if (JSON.stringify(courseOf(house, courseId).draft) !== JSON.stringify(course.draft)) return null
       const at = house.clock.now()
       const program = programOf(course.draft, step => keepWording(db, wordings.get(step.id)!, made, at))

@@ -2,23 +2,23 @@
 import type { CourseDraft } from '#core/sequence/draft'
 import { newStep } from '#core/sequence/draft'
 import { linksOf } from '#core/message/content'
-import { write } from '#data/connection'
 import type { Database } from '#data/connection'
 import { findCourse, insertCourse, updateDraft } from '#data/courses'
 import { findList, findTag } from '#data/marks'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { mustBe } from '../inner/revision'
 import { InputProblem, NotThere } from '../problem'
 
 /** A new course has one empty email that goes at once. `stepId` is made by the caller. */
 export function createCourse(house: House, name: string, stepId: string): number {
   const draft: CourseDraft = { listId: null, wayInTagIds: [], again: 'after-ending', steps: [newStep(stepId, { kind: 'at-once' })] }
-  return write(house.db, () => insertCourse(house.db, tidyTitle(name), draft, house.clock.now()))
+  return write(house, () => insertCourse(house.db, tidyTitle(name), draft, house.clock.now()))
 }
 
 /** `seen`: the revision that was edited; see {@link mustBe}. */
 export function saveCourse(house: House, id: number, name: string, draft: CourseDraft, seen: string | null = null): void {
-  write(house.db, () => {
+  write(house, () => {
     const before = findCourse(house.db, id)
     if (!before) throw new NotThere('This course is not there any more.')
     mustBe(house, seen, before, { name: tidyTitle(name), draft })

@@ -1,8 +1,7 @@
-/** Status, lists and tags of one person: what changes, and what follows from it at once. */
+/** Status, lists and tags of one person: what changes, and which courses it begins and ends. */
 import type { StatusEvent } from '#core/people/status'
 import { isGone, statusAfter } from '#core/people/status'
 import { expiryOf, fillBlanks, hasBlanks } from '#core/people/tag'
-import { wokenBy, type Chain, type Happening } from '#core/rules/rule'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { coursesStartedBy, findCourse } from '#data/courses'
@@ -10,7 +9,6 @@ import { appendEvent } from '#data/events'
 import { findPerson, setStatus } from '#data/people'
 import { deleteHolding, findTag, findTagByName, hasTag, insertHolding, insertTag, membership, renewHolding, setJoined, setLeft, tagsMadeFrom, type TagRow } from '#data/marks'
 import { standsFor } from '#data/markEnds'
-import { rulesOn } from '#data/rules'
 import { workspaceOf } from '#data/workspace'
 import { withdrawAskings } from './askings'
 import { endEnrolments, enrol, withdrawEmails } from './enrolments'
@@ -23,12 +21,10 @@ export interface Cause {
   ownAct: boolean
   /** The owner said so for many at once, which is as good as by hand. */
   byOwner?: boolean
-  /** An import that was told to start nothing: neither courses begin nor rules wake. */
+  /** An import that was told to start nothing: no course begins. That no rule wakes is said where its events are written. */
   quiet?: boolean
-  /** A house rule does it, */
+  /** A house rule does it. */
   byRule?: boolean
-  /** as part of what has come of one event so far. */
-  chain?: Chain
 }
 
 const how = ({ causeId, byOwner, byRule }: Cause) => byRule ? 'by-rule' : causeId === null || byOwner ? 'by-hand' : undefined
@@ -40,6 +36,8 @@ export function changeStatus(db: Database, personId: number, event: StatusEvent,
   if (status === person.status) return
   setStatus(db, personId, status)
   const eventId = appendEvent(db, 'status-changed', at, { personId, causeId, detail: status })
+  // By opting in again or buying; who asks for it on their choices page has said so in an event of its own.
+  if (isGone(person.status) && status === 'active' && event !== 'came-back') appendEvent(db, 'came-back', at, { personId, causeId: eventId })
   if (isGone(status)) {
     endEnrolments(db, personId, at, eventId, status)
     withdrawAskings(db, personId, at, eventId)
@@ -71,14 +69,14 @@ export function leaveList(db: Database, personId: number, wantedId: number, caus
 }
 
 /**
- * Gives a tag, and does what follows from it. A tag with blanks is given as the
+ * Gives a tag; false if they have it already. A tag with blanks is given as the
  * one that it is filled in to. The courses that it starts are entered also by
  * someone who has the tag already: asking for something a second time is a way
  * in, too. A tag that was deleted gives nothing.
  */
-export function giveTag(db: Database, personId: number, wantedId: number, cause: Cause): void {
+export function giveTag(db: Database, personId: number, wantedId: number, cause: Cause): boolean {
   const filled = filledTag(db, wantedId, cause.at)
-  if (!filled) return
+  if (!filled) return false
   const { tag, asked } = filled
   const { at, ownAct } = cause
   const expiresAt = tag.expiry.kind === 'never' ? null : expiryOf(tag.expiry, at, workspaceOf(db).zone)
@@ -86,27 +84,23 @@ export function giveTag(db: Database, personId: number, wantedId: number, cause:
   const had = hasTag(db, tag.id, personId)
   if (had) {
     renewHolding(db, tag.id, personId, expiresAt)
-    if (!ownAct || causeId === null) return
+    if (!ownAct || causeId === null) return false
   }
   else {
     causeId = appendEvent(db, 'got-tag', at, { personId, tagId: tag.id, causeId, detail: how(cause) })
     insertHolding(db, { tagId: tag.id, personId, sinceAt: at, expiresAt, eventId: causeId })
   }
-  if (cause.quiet) return
-  for (const tagId of asked) for (const courseId of coursesStartedBy(db, tagId)) enrol(db, { courseId, personId, at, causeId: causeId!, ownAct })
-  if (!had) for (const tagId of asked) wake(db, personId, { kind: 'got-tag', tagId }, { ...cause, causeId })
+  if (!cause.quiet) for (const tagId of asked) for (const courseId of coursesStartedBy(db, tagId)) enrol(db, { courseId, personId, at, causeId: causeId!, ownAct })
+  return !had
 }
 
-/** Takes a tag away; of one with blanks, all that were filled in from it. */
-export function takeTag(db: Database, personId: number, wantedId: number, cause: Cause, detail = how(cause)): void {
+/** Takes a tag away; of one with blanks, all that were filled in from it. False if they have none of them. */
+export function takeTag(db: Database, personId: number, wantedId: number, cause: Cause, detail = how(cause)): boolean {
   const tagId = standsFor(db, 'tags', wantedId)
-  if (tagId === null) return
-  for (const oneId of [tagId, ...tagsMadeFrom(db, tagId)]) {
-    if (!deleteHolding(db, oneId, personId)) continue
-    const causeId = appendEvent(db, 'lost-tag', cause.at, { personId, tagId: oneId, causeId: cause.causeId, detail })
-    if (cause.quiet) continue
-    for (const one of new Set([oneId, tagId])) wake(db, personId, { kind: 'lost-tag', tagId: one }, { ...cause, causeId })
-  }
+  if (tagId === null) return false
+  const lost = [tagId, ...tagsMadeFrom(db, tagId)].filter(oneId => deleteHolding(db, oneId, personId))
+  for (const oneId of lost) appendEvent(db, 'lost-tag', cause.at, { personId, tagId: oneId, causeId: cause.causeId, detail })
+  return lost.length > 0
 }
 
 /** The tag that is really given, and by which tags' ways in and rules. Undefined for a deleted one. */
@@ -118,21 +112,4 @@ export function filledTag(db: Database, wantedId: number, at: Instant): { tag: T
   const name = fillBlanks(tag.name, { at, zone: workspaceOf(db).zone, launch: null })
   const filledId = findTagByName(db, name)?.id ?? insertTag(db, { ...tag, name }, at, tagId)
   return { tag: findTag(db, filledId)!, asked: [filledId, tagId] }
-}
-
-/** House rules do what follows, in the same transaction. They never count as the person's own act. */
-function wake(db: Database, personId: number, happening: Happening, cause: Cause): void {
-  const rules = rulesOn(db, happening)
-  if (rules.length === 0) return
-  const chain = cause.chain ?? { acted: new Set(), depth: 0 }
-  const { act, cut } = wokenBy(rules, chain)
-  if (cut.length > 0) appendEvent(db, 'rules-cut', cause.at, { personId, tagId: happening.tagId, causeId: cause.causeId })
-  for (const rule of act) {
-    chain.acted.add(rule.id)
-    const follows: Cause = { at: cause.at, causeId: cause.causeId, ownAct: false, byRule: true, chain: { acted: chain.acted, depth: chain.depth + 1 } }
-    for (const { kind, tagId } of rule.then) {
-      if (kind === 'give-tag') giveTag(db, personId, tagId, follows)
-      else takeTag(db, personId, tagId, follows)
-    }
-  }
 }

@@ -2,19 +2,19 @@
 import { tidyName } from '#core/people/address'
 import { readField } from '#core/people/field'
 import { isZone } from '#core/time/zone'
-import { write } from '#data/connection'
 import { appendEvent, wasTakenOff } from '#data/events'
 import type { Person } from '#core/views/people'
 import { findField } from '#data/fields'
 import { findPerson, setCountry, setFirstName, setZone } from '#data/people'
 import { findList, findTag, membership } from '#data/marks'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { replanFor } from '../inner/enrolments'
 import type { Cause } from '../inner/marks'
 import { giveTag, joinList, leaveList, takeTag } from '../inner/marks'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
-import { setField } from './fields'
+import { setField } from '../inner/fieldValue'
 
 export interface PersonInput {
   firstName: string
@@ -87,7 +87,7 @@ export function leaveListByHand(house: House, id: number, listId: number): void 
 }
 
 function byHand(house: House, id: number, work: (person: Person, cause: Cause) => void): void {
-  write(house.db, () => {
+  write(house, () => {
     const person = findPerson(house.db, id)
     if (!person) throw new NotThere('This subscriber is not there any more.')
     work(person, { at: house.clock.now(), causeId: null, ownAct: false })

@@ -7,7 +7,6 @@ import { toSql } from '#core/audience/sql'
 import type { Instant } from '#core/time/zone'
 import type { TaskView } from '#core/views/tasks'
 import type { Database } from '#data/connection'
-import { write } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
@@ -15,6 +14,7 @@ import { importOutcomes } from '#data/imports'
 import { findList, findTag } from '#data/marks'
 import { addPeople, addPeopleChangedBy, addPeopleWhere, endTask, findTask, insertTask, latestTasks, nextTaskId, outcomesOf, setTotal, takenBackBy, type TaskRow } from '#data/tasks'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { filledTag } from '../inner/marks'
 import { momentOf } from '../inner/moment'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -25,12 +25,12 @@ import { conditionOf } from '../views/subscribers'
 export type Whom = { kind: 'all', search: string, narrowing: Narrowing } | { kind: 'picked', ids: number[] }
 
 /** A field is given as it is typed; nothing typed forgets what was known. */
-export type Doing = Exclude<TaskSpec, { kind: 'undo' | 'import' | 'set-field' }> | { kind: 'set-field', fieldId: number, typed: string }
+export type Doing = Exclude<TaskSpec, { kind: 'undo' | 'import' | 'rule' | 'set-field' }> | { kind: 'set-field', fieldId: number, typed: string }
 
 /** `said` is the number of people that was shown: if it is another one by now, nothing is done and the number is said anew. */
 export function doToMany(house: House, whom: Whom, doing: Doing, said: number): number {
   const { db } = house
-  const id = write(db, () => {
+  const id = write(house, () => {
     const at = house.clock.now()
     const spec = specOf(db, doing, at)
     const title = titleOf(db, spec)
@@ -49,7 +49,7 @@ export function doToMany(house: House, whom: Whom, doing: Doing, said: number): 
   return id
 }
 
-function specOf(db: Database, doing: Doing, at: Instant): Exclude<TaskSpec, { kind: 'undo' | 'import' }> {
+function specOf(db: Database, doing: Doing, at: Instant): Exclude<TaskSpec, { kind: 'undo' | 'import' | 'rule' }> {
   // A tag with blanks is settled now, so that everybody gets the same and it can be taken back.
   if (doing.kind === 'give-tag') return { ...doing, tagId: filledTag(db, doing.tagId, at)?.tag.id ?? doing.tagId }
   if (doing.kind !== 'set-field') return doing
@@ -62,7 +62,7 @@ function specOf(db: Database, doing: Doing, at: Instant): Exclude<TaskSpec, { ki
 }
 
 /** In words, and checked: what it needs is there. */
-function titleOf(db: Database, doing: Exclude<TaskSpec, { kind: 'undo' | 'import' }>): string {
+function titleOf(db: Database, doing: Exclude<TaskSpec, { kind: 'undo' | 'import' | 'rule' }>): string {
   switch (doing.kind) {
     case 'give-tag':
     case 'take-tag': {
@@ -95,7 +95,7 @@ function titleOf(db: Database, doing: Exclude<TaskSpec, { kind: 'undo' | 'import
 /** Takes back what a task did, where nothing else has changed it since. Only once. */
 export function takeBack(house: House, taskId: number): number {
   const { db } = house
-  const id = write(db, () => {
+  const id = write(house, () => {
     const task = findTask(db, taskId)
     if (!task) throw new NotThere('This is not known any more.')
     if (!canBeTakenBack(db, task)) throw new NotNow('This cannot be taken back, or has been already.')
@@ -113,7 +113,7 @@ export function takeBack(house: House, taskId: number): number {
 /** Stops a task where it is; what is done stays done, and can be taken back like that of a whole one. */
 export function stopTask(house: House, taskId: number): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     const task = findTask(db, taskId)
     if (!task) throw new NotThere('This is not known any more.')
     if (task.state === 'waiting' || task.state === 'running') endTask(db, taskId, 'stopped', house.clock.now())

@@ -1,7 +1,10 @@
 /** Merging a tag or a list into another, and deleting one, with everything that names it. */
 import { inCondition, inCourse, inOffer, inPage, inRules, type Replacement } from '#core/people/replaceMark'
 import { hasBlanks } from '#core/people/tag'
-import { circleIn, sayPath } from '#core/rules/rule'
+import { circleAmong } from '#core/rules/circles'
+import { thingsIn } from '#core/rules/rule'
+import { sayCircle } from '#core/rules/say'
+import { isShortForm } from '#core/rules/shortForms'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { write } from '#data/connection'
@@ -11,9 +14,10 @@ import { dropHoldings, dropMembers, endMark, isMailedBy, mergeHoldings, mergeMem
 import { allLists, allTags, findList, findTag } from '#data/marks'
 import { allOffers, updateOffer } from '#data/offers'
 import { allPages, updatePage } from '#data/pages'
-import { allRules, deleteRule, insertRule } from '#data/rules'
+import { allRules, endRule, updateRule } from '#data/rules'
 import { allSegments, updateSegment } from '#data/segments'
 import type { House } from '../house'
+import { reachOf, ruleNamesOf } from '../inner/ruleParts'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { usesOfList, usesOfTag } from '../views/listsAndTags'
 
@@ -27,7 +31,7 @@ export function mergeTags(house: House, fromId: number, intoId: number): void {
     if (hasBlanks(from.name) || hasBlanks(into.name)) throw new NotNow('A tag with blanks is held by nobody and cannot be merged; its filled-in ones can.')
     const at = house.clock.now()
     const what: Replacement & { to: number } = { kind: 'tag', from: fromId, to: intoId }
-    replaceRules(db, what)
+    replaceRules(db, what, at)
     replaceInDrafts(db, what, at)
     replaceInSegments(db, what, at)
     mergeHoldings(db, fromId, intoId, at)
@@ -48,7 +52,7 @@ export function deleteTag(house: House, id: number, people: number): void {
     if (tag.people !== people) throw new NotNow(`Meanwhile ${tag.people.toLocaleString('en-GB')} have it. Look at the number and say it once more.`)
     const at = house.clock.now()
     const what: Replacement = { kind: 'tag', from: id, to: null }
-    replaceRules(db, what)
+    endShortForms(db, id, at)
     replaceInDrafts(db, what, at)
     moveWaysIn(db, id, null)
     dropHoldings(db, id, at, appendEvent(db, 'tag-deleted', at, { tagId: id }))
@@ -67,6 +71,7 @@ export function mergeLists(house: House, fromId: number, intoId: number): void {
     if (from.takesEverybody === 1) throw new NotNow(`“${from.name}” takes everybody, also those who joined no list. Merge the other one into it.`)
     const at = house.clock.now()
     const what: Replacement & { to: number } = { kind: 'list', from: fromId, to: intoId }
+    replaceRules(db, what, at)
     replaceInDrafts(db, what, at)
     replaceInSegments(db, what, at)
     mergeMembers(db, fromId, intoId, at)
@@ -102,17 +107,23 @@ function refuseIfAsked(uses: { kind: string, name: string }[], what: string): vo
   if (asking.length > 0) throw new NotNow(`The ${what} is asked for in ${asking.map(({ name }) => `the segment “${name}”`).join(' and ')}. Take it out there first.`)
 }
 
-function replaceRules(db: Database, what: Replacement): void {
+function replaceRules(db: Database, what: Replacement & { to: number }, at: Instant): void {
   const before = allRules(db)
   const after = inRules(before, what)
-  const circle = circleIn(after)
-  if (circle) throw new NotNow(`Merged, what follows would go in a circle: ${sayPath(circle, id => findTag(db, id)?.name ?? 'a tag that is gone')}. Change what follows first.`)
+  const names = ruleNamesOf(db)
+  const reach = reachOf(db)
+  const circle = circleAmong(after, reach)
+  if (circle && !circleAmong(before, reach)) throw new NotNow(`Merged, house rules would go in a circle: ${sayCircle(circle, names)}. Change them first.`)
   for (const rule of before) {
     const now = after.find(({ id }) => id === rule.id)
-    if (JSON.stringify(now) === JSON.stringify(rule)) continue
-    deleteRule(db, rule.id)
-    if (now) insertRule(db, now)
+    if (!now) endRule(db, rule.id, at)
+    else if (JSON.stringify(now) !== JSON.stringify(rule)) updateRule(db, rule.id, now, at)
   }
+}
+
+/** The short forms go with the tag; a rule that says more stands still until its owner has looked at it. */
+function endShortForms(db: Database, tagId: number, at: Instant): void {
+  for (const rule of allRules(db)) if (isShortForm(rule) && thingsIn(rule).some(({ kind, id }) => kind === 'tag' && id === tagId)) endRule(db, rule.id, at)
 }
 
 function replaceInDrafts(db: Database, what: Replacement, at: Instant): void {

@@ -1,17 +1,14 @@
 /** Making, renaming and deleting fields, and what someone's field says. */
 import { leavesOf } from '#core/audience/condition'
-import type { FieldInput, FieldValue } from '#core/people/field'
-import { fitsField } from '#core/people/field'
+import type { FieldInput } from '#core/people/field'
 import type { Database } from '#data/connection'
-import { write } from '#data/connection'
-import { appendEvent } from '#data/events'
-import { countHaving, countValues, deleteField, fieldOfPerson, findField, findFieldByName, insertField, setFieldValue, updateField } from '#data/fields'
+import { countHaving, countValues, deleteField, findField, findFieldByName, insertField, updateField } from '#data/fields'
 import { fieldsOf, type PageContent } from '#core/page/content'
 import { allOffers } from '#data/offers'
 import { allPages } from '#data/pages'
 import { allSegments } from '#data/segments'
 import type { House } from '../house'
-import type { Cause } from '../inner/marks'
+import { write } from '../inner/transaction'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
@@ -26,7 +23,7 @@ export function saveField(house: House, id: number | null, input: FieldInput): n
   if (field.kind === 'choice' && field.choices.length === 0) problems.push({ field: 'choices', problem: 'Name at least one choice, each on a line of its own.' })
   const doubled = field.choices.find((choice, index) => field.choices.findIndex(other => other.toLowerCase() === choice.toLowerCase()) !== index)
   if (doubled !== undefined) problems.push({ field: 'choices', problem: `“${doubled}” stands there twice.` })
-  return write(db, () => {
+  return write(house, () => {
     const other = findFieldByName(db, field.name)
     if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a field called “${other.name}” already.` })
     const before = id === null ? null : findField(db, id)
@@ -56,7 +53,7 @@ export function usesOfField(db: Database, id: number): { segments: { id: number,
 /** `known` is how many people were said to lose what is known of them; another number than said asks once more. */
 export function removeField(house: House, id: number, known: number): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     if (!findField(db, id)) throw new NotThere('This field is not there any more.')
     const { segments, pages, offers } = usesOfField(db, id)
     const users = [...segments.map(({ name }) => `the segment “${name}”`), ...pages.map(({ name }) => `the page “${name}”`), ...offers.map(({ name }) => `the offer “${name}”`)]
@@ -65,18 +62,4 @@ export function removeField(house: House, id: number, known: number): void {
     if (people !== known) throw new NotNow(`Meanwhile it is known of ${people === 1 ? '1 person' : `${people} people`}. Look at the number and say it once more.`)
     deleteField(db, id)
   })
-}
-
-/** Sets or, with null, forgets what is known of someone. Does nothing if it is known already. Throws if the value does not fit. */
-export function setField(db: Database, personId: number, fieldId: number, value: FieldValue | null, { at, causeId }: Pick<Cause, 'at' | 'causeId'>): boolean {
-  const field = findField(db, fieldId)
-  if (!field) throw new NotThere('This field is not there any more.')
-  if (value !== null && !fitsField(field, value)) throw new InputProblem([{ field: `fields.${fieldId}`, problem: `This does not fit ${field.name}.` }])
-  const before = fieldOfPerson(db, fieldId, personId)
-  if (before === value) return false
-  setFieldValue(db, fieldId, personId, value)
-  appendEvent(db, 'field-changed', at, { personId, fieldId, causeId, detail: causeId === null ? 'by-hand' : value === null ? 'unknown' : undefined }, {
-    ...(before !== null && { from: String(before) }), ...(value !== null && { to: String(value) }),
-  })
-  return true
 }

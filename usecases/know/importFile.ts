@@ -6,10 +6,11 @@ import { findEncoding, type Encoding } from '#core/exchange/encoding'
 import { columnNames, guessColumns, guessDelimiter, type Delimiter } from '#core/exchange/importing'
 import { checkAddress } from '#core/people/address'
 import type { ImportView } from '#core/views/imports'
-import { readTogether, write } from '#data/connection'
+import { readTogether } from '#data/connection'
 import { allFields } from '#data/fields'
 import { countImportRows, deleteImport, findImport, importRowsAfter, importsNotBegun, insertImport, insertImportRows, setImportRead, type RawRow } from '#data/imports'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { InputProblem, NotThere } from '../problem'
 
 export interface IncomingFile {
@@ -38,7 +39,7 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
   // A line that some spreadsheets write above the names to say the sign.
   const told = /^sep=([,;\t])\r?\n/i.exec(head)
   const delimiter = file.delimiter ?? (told?.[1] as Delimiter | undefined) ?? guessDelimiter(head)
-  const id = write(db, () => {
+  const id = write(house, () => {
     for (const old of importsNotBegun(db)) deleteImport(db, old)
     return insertImport(db, { fileName: file.fileName, encoding, delimiter, madeAt: house.clock.now() })
   })
@@ -48,7 +49,7 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
   let waiting: Pick<RawRow, 'rowNumber' | 'cells'>[] = []
   const keep = () => {
     if (waiting.length === 0) return
-    write(db, () => insertImportRows(db, id, kept + 1, waiting))
+    write(house, () => insertImportRows(db, id, kept + 1, waiting))
     kept += waiting.length
     waiting = []
   }
@@ -74,7 +75,7 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
     const columns = names as string[] | null
     if (columns === null) throw refuse('The file is empty.')
     if (kept === 0) throw refuse('The file has names above its columns, but nobody below them.')
-    write(db, () => setImportRead(db, id, columns))
+    write(house, () => setImportRead(db, id, columns))
     const view = importView(house, id)
     if (!view.guess.some(({ target }) => target.kind === 'address') && !view.columns.some(({ samples }) => samples.some(sample => checkAddress(sample).ok))) {
       throw refuse(`No column holds email addresses. ${columns.length === 1 ? `Everything stands in one column: is it a table, and are its columns parted by ${delimiter === ',' ? 'commas' : delimiter === ';' ? 'semicolons' : 'tabs'}?` : `It has ${columns.slice(0, 8).join(', ')}.`}`)
@@ -82,7 +83,7 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
     return id
   }
   catch (error) {
-    write(db, () => deleteImport(db, id))
+    write(house, () => deleteImport(db, id))
     throw error instanceof CsvError ? refuse(sayCsvError(error, Number(error.records) + (told ? 2 : 1))) : error
   }
 }

@@ -1,13 +1,13 @@
 /** Beginning an import. The engine works its rows off: see time/importRows.ts. */
 import { csvLines } from '#core/exchange/csv'
 import { checkImportSpec, type ImportSpec } from '#core/exchange/importing'
-import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
 import { countImportRows, findImport, refusedRows, setImportBegun, type ImportRow } from '#data/imports'
 import { findList, findTag } from '#data/marks'
 import { insertTask, nextTaskId } from '#data/tasks'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { filledTag } from '../inner/marks'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
@@ -27,7 +27,7 @@ export function checkedImport({ db }: House, id: number, spec: ImportSpec): Impo
 /** Returns the number of the task that works it off. */
 export function beginImport(house: House, id: number, spec: ImportSpec): number {
   const { db } = house
-  const taskId = write(db, () => {
+  const taskId = write(house, () => {
     const { fileName } = checkedImport(house, id, spec)
     const at = house.clock.now()
     // What a tag with blanks is filled in to is settled now, with the colour and the expiry of that tag.

@@ -1,13 +1,19 @@
 /** Lists are promises, tags are notes: making and renaming them, and what follows from a tag. */
 import { hasBlanks, type TagInput } from '#core/people/tag'
-import { circleIn, rulesOfTag, sayPath } from '#core/rules/rule'
-import { isDate } from '#core/time/zone'
+import { EVERYBODY } from '#core/audience/condition'
+import { circleThrough, undoneBy } from '#core/rules/circles'
+import { asksNothing, type Rule, type RuleInput } from '#core/rules/rule'
+import { sayCircle } from '#core/rules/say'
+import { alsoOnOf, changesOf, isShortForm, rulesOfList, rulesOfTag, type AlsoOn, type Follows } from '#core/rules/shortForms'
+import { isDate, type Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { write } from '#data/connection'
+import { findCourse } from '#data/courses'
 import { findList, findListByName, findTag, findTagByName, insertList, insertTag, allLists, updateList, updateTag } from '#data/marks'
-import { allRules, deleteRule, insertRule } from '#data/rules'
+import { allRules, endRule, insertRule } from '#data/rules'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import type { FieldProblem } from '../problem'
+import { reachOf, ruleNamesOf } from '../inner/ruleParts'
 import { InputProblem, NotThere } from '../problem'
 
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
@@ -18,20 +24,23 @@ export interface ListInput {
   description: string
   /** Readers who never joined it can do so on their choices page. */
   offered?: boolean
+  /** Who joins it joins these, too; left out leaves what is said. */
+  alsoOn?: AlsoOn[]
 }
 
 /** The workspace's first list takes everybody, also those who never joined it. */
 export function saveList(house: House, id: number | null, input: ListInput): number {
   const { db } = house
   const row = { name: tidy(input.name), publicName: tidy(input.publicName) || tidy(input.name), description: tidy(input.description), offered: input.offered ? 1 as const : 0 as const }
-  return write(db, () => {
+  return write(house, () => {
     const other = findListByName(db, row.name)
     if (row.name === '') throw new InputProblem([{ field: 'name', problem: 'Give the list a name.' }])
     if (other && other.id !== id) throw new InputProblem([{ field: 'name', problem: `There is a list called “${other.name}” already.` }])
-    if (id === null) return insertList(db, { ...row, takesEverybody: allLists(db).length === 0 ? 1 : 0, createdAt: house.clock.now() })
-    if (!findList(db, id)) throw new NotThere('This list is not there any more.')
-    updateList(db, id, row)
-    return id
+    if (id !== null && !findList(db, id)) throw new NotThere('This list is not there any more.')
+    const listId = id ?? insertList(db, { ...row, takesEverybody: allLists(db).length === 0 ? 1 : 0, createdAt: house.clock.now() })
+    if (id !== null) updateList(db, id, row)
+    if (input.alsoOn) setAlsoOn(db, listId, input.alsoOn, house.clock.now())
+    return listId
   })
 }
 
@@ -45,7 +54,7 @@ export function saveTag(house: House, id: number | null, input: TagInput): numbe
   if (row.name.replace(/\[(month|launch)\]/gi, '').match(/[[\]]/)) problems.push({ field: 'name', problem: 'Only [month] and [launch] can stand in brackets: they are filled in when the tag is given.' })
   if (row.publicName !== null && hasBlanks(row.name)) problems.push({ field: 'publicName', problem: 'A tag that is filled in anew each time cannot be taken by readers themselves.' })
   if (row.expiry.kind === 'on' && !isDate(row.expiry.date)) problems.push({ field: 'expiry', problem: 'Choose a date of the calendar, like 2026-12-24.' })
-  return write(db, () => {
+  return write(house, () => {
     const other = findTagByName(db, row.name)
     if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a tag called “${other.name}” already.` })
     const before = id === null ? null : findTag(db, id)
@@ -54,23 +63,42 @@ export function saveTag(house: House, id: number | null, input: TagInput): numbe
     if (problems.length > 0) throw new InputProblem(problems)
     const tagId = id ?? insertTag(db, row, house.clock.now())
     if (id !== null) updateTag(db, id, row)
-    setFollows(db, tagId, follows)
+    setFollows(db, tagId, follows, house.clock.now())
     return tagId
   })
 }
 
-function setFollows(db: Database, tagId: number, follows: TagInput['follows']): void {
-  for (const [field, ids] of Object.entries(follows)) {
+function setFollows(db: Database, tagId: number, follows: TagInput['follows'], at: Instant): void {
+  for (const [field, ids] of Object.entries(follows) as [keyof Follows, number[]][]) {
     if (ids.includes(tagId)) throw new InputProblem([{ field: `follows.${field}`, problem: 'A tag cannot follow from itself.' }])
-    if (ids.some((id: number) => !findTag(db, id))) throw new InputProblem([{ field: `follows.${field}`, problem: 'A tag is not there any more. Choose another one.' }])
+    if (ids.some(id => !findTag(db, id))) throw new InputProblem([{ field: `follows.${field}`, problem: 'A tag is not there any more. Choose another one.' }])
   }
-  const before = allRules(db)
-  const own = before.filter(rule => rule.when.tagId === tagId)
-  const wanted = rulesOfTag(tagId, follows)
-  const circle = circleIn([...before.filter(rule => rule.when.tagId !== tagId), ...wanted])
-  if (circle) throw new InputProblem([{ field: 'follows', problem: `That would go in a circle: ${sayPath(circle, id => findTag(db, id)?.name ?? 'a tag that is gone')}.` }])
-  // A rule that stays keeps its number and its place in the order.
-  const same = (a: object, b: object) => JSON.stringify(a) === JSON.stringify(b)
-  for (const { id, ...rule } of own) if (!wanted.some(one => same(one, rule))) deleteRule(db, id)
-  for (const rule of wanted) if (!own.some(({ id: _, ...one }) => same(one, rule))) insertRule(db, rule)
+  const own = allRules(db).filter(rule => rule.when.thingId === tagId && isShortForm(rule))
+  setShortForms(db, own, rulesOfTag(tagId, follows), 'follows', at)
+}
+
+/** Being on a list means being on others, too. */
+function setAlsoOn(db: Database, listId: number, alsoOn: AlsoOn[], at: Instant): void {
+  if (alsoOn.some(({ listId: other }) => other === listId)) throw new InputProblem([{ field: 'alsoOn', problem: 'A list cannot follow from itself.' }])
+  if (alsoOn.some(one => !findList(db, one.listId) || (one.afterCourseId !== null && !findCourse(db, one.afterCourseId)))) throw new InputProblem([{ field: 'alsoOn', problem: 'A list or a course is not there any more. Choose another one.' }])
+  const rules = allRules(db)
+  const says = (rule: RuleInput) => JSON.stringify([rule.when, rule.who, rule.then])
+  const now = rulesOfList(listId, alsoOnOf(listId, rules)).map(says)
+  setShortForms(db, rules.filter(rule => now.includes(says({ ...rule, who: asksNothing(rule.who) ? EVERYBODY : rule.who }))), rulesOfList(listId, alsoOn), 'alsoOn', at)
+}
+
+/** Short forms ask for nobody and stop nowhere: a circle of them is refused. */
+function setShortForms(db: Database, own: Rule[], wanted: RuleInput[], field: string, at: Instant): void {
+  const { gone, made } = changesOf(own, wanted)
+  for (const { id } of gone) endRule(db, id, at)
+  const ids = made.map(rule => insertRule(db, rule, at))
+  const all = allRules(db)
+  const reach = reachOf(db)
+  for (const rule of all.filter(({ id }) => ids.includes(id))) {
+    const circle = circleThrough(rule, all, reach) ?? undoneBy(rule, all, reach)
+    if (circle) throw new InputProblem([{ field, problem: `That would go in a circle: ${sayCircle(circle, ruleNamesOf(db))}.` }])
+  }
+  // One that undoes what an older one stands on is a circle, too.
+  const undone = all.map(rule => made.length > 0 ? undoneBy(rule, all, reach) : null).find(path => path?.some(({ id }) => ids.includes(id)))
+  if (undone) throw new InputProblem([{ field, problem: `That would go in a circle: ${sayCircle(undone, ruleNamesOf(db))}.` }])
 }

@@ -3,11 +3,13 @@ import type { Condition } from '#core/audience/condition'
 import { DEEPEST, depthOf, leavesOf } from '#core/audience/condition'
 import type { SegmentInput } from '#core/audience/segment'
 import { circleOf, READY_SEGMENTS, segmentsIn } from '#core/audience/segment'
+import { thingsOfLeaf } from '#core/rules/rule'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { write } from '#data/connection'
 import { allSegments, deleteSegment, emptySegments, findSegment, findSegmentByName, insertSegment, updateSegment } from '#data/segments'
+import { isThere } from '#data/things'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { namesOf } from '../inner/names'
@@ -24,7 +26,7 @@ export function makeReadySegments(db: Database, at: Instant): void {
 export function saveSegment(house: House, id: number | null, input: SegmentInput): number {
   const { db } = house
   const segment: SegmentInput = { name: tidy(input.name), note: tidy(input.note), condition: input.condition }
-  return write(db, () => {
+  return write(house, () => {
     const at = house.clock.now()
     const before = id === null ? null : findSegment(db, id)
     if (before === undefined) throw new NotThere('This segment is not there any more.')
@@ -47,18 +49,10 @@ export function saveSegment(house: House, id: number | null, input: SegmentInput
 export function checkCondition(db: Database, condition: Condition, id: number | null): string | null {
   if (depthOf(condition) > DEEPEST) return 'Groups go three levels deep. Make the innermost one a segment of its own.'
   if (leavesOf(condition).length > MOST_LEAVES) return `At most ${MOST_LEAVES} conditions fit into one.`
-  const names = namesOf(db)
-  for (const leaf of leavesOf(condition)) {
-    const there = leaf.kind === 'list' ? names.lists.has(leaf.listId)
-      : leaf.kind === 'tag' ? names.tags.has(leaf.tagId)
-        : leaf.kind === 'field' ? names.fields.has(leaf.fieldId)
-          : leaf.kind === 'opted-in' ? names.pages.has(leaf.pageId)
-            : leaf.kind === 'course' ? names.courses.has(leaf.courseId)
-              : leaf.kind === 'email' ? leaf.which === null || names.courses.has(leaf.which.courseId)
-                : leaf.kind === 'segment' ? names.segments.has(leaf.segmentId) : true
-    if (!there) return `A condition asks for a ${leaf.kind === 'opted-in' ? 'page' : leaf.kind === 'email' ? 'course' : leaf.kind} that is not there (any more). Choose another.`
-  }
+  const missing = leavesOf(condition).flatMap(thingsOfLeaf).find(thing => !isThere(db, thing.kind, thing.id))
+  if (missing) return `A condition asks for ${missing.kind === 'offer' ? 'an' : 'a'} ${missing.kind} that is not there (any more). Choose another.`
   if (id === null) return null
+  const names = namesOf(db)
   const circle = circleOf(id, condition, new Map(allSegments(db).map(segment => [segment.id, segment.condition])))
   if (!circle) return null
   const path = circle.map(one => `“${names.segments.get(one)}”`)
@@ -67,7 +61,7 @@ export function checkCondition(db: Database, condition: Condition, id: number | 
 
 export function removeSegment(house: House, id: number): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     const segment = findSegment(db, id)
     if (!segment) throw new NotThere('This segment is not there any more.')
     if (segment.code === 'may-be-mailed') throw new NotNow('“Everyone who may be mailed” belongs to the house and stays.')

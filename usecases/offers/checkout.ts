@@ -7,7 +7,6 @@ import { sayCut, sayStanding } from '#core/offers/say'
 import { CheckoutProblem, type OrderToPay } from '#core/ports'
 import { NO_TOUCH, type Touch } from '#core/page/touch'
 import { HOUR, isZone, type Instant } from '#core/time/zone'
-import { write } from '#data/connection'
 import type { Database } from '#data/connection'
 import { insertConsent } from '#data/consents'
 import { appendEvent } from '#data/events'
@@ -17,6 +16,7 @@ import { checkoutsToAbandon, couponUses, endCheckout, findCheckout, insertChecko
 import { touchIdOf } from '#data/sources'
 import { oddAddressRule, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { changeStatus, giveTag, joinList } from '../inner/marks'
 import { originOf } from '../inner/purchases'
 import { endPause } from '../inner/pauses'
@@ -44,14 +44,14 @@ export interface Pressed {
 export async function startCheckout(house: House, typed: Pressed): Promise<{ url: string }> {
   const { db, checkout } = house
   if (!checkout) throw new NotNow('Nothing can be paid here at the moment. Please come back a little later.')
-  const order = write(db, () => keepOrder(house, typed))
+  const order = write(house, () => keepOrder(house, typed))
   house.wake()
   try {
     return await checkout.open(order)
   }
   catch (error) {
     // It was not theirs to pay: nothing is kept for them, and they have given nothing up.
-    write(db, () => replaceCheckouts(db, findCheckout(db, order.order)!, house.clock.now()))
+    write(house, () => replaceCheckouts(db, findCheckout(db, order.order)!, house.clock.now()))
     if (error instanceof CheckoutProblem) throw new NotNow('The payment service cannot be reached at the moment. Nothing was bought; please press the button again a little later.')
     throw error
   }
@@ -99,7 +99,7 @@ export function readCode(db: Database, offer: Pick<PublishedOffer, 'id' | 'conte
 /** Somebody wants to hear when it can be bought. They opt in by it, as on any page that asks nobody to confirm. */
 export function waitForOffer(house: House, typed: Pressed): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     const offer = publishedOffer(db, typed.slug)
     const { waiting } = offer.content
     const at = house.clock.now()
@@ -121,7 +121,7 @@ export function waitForOffer(house: House, typed: Pressed): void {
 /** Who has gone to pay and did not within the offer's hours has given it up. Returns how many. */
 export function abandonDueCheckouts(house: House, at: Instant): number {
   const { db } = house
-  return write(db, () => {
+  return write(house, () => {
     const rows = checkoutsToAbandon(db, at, 200)
     for (const row of rows) {
       endCheckout(db, row.id, 'abandoned')

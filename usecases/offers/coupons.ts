@@ -2,16 +2,17 @@
 import { codeKey, type CouponInput } from '#core/offers/coupon'
 import { MOST_AMOUNT } from '#core/money/money'
 import { isRenewed } from '#core/offers/price'
-import { write } from '#data/connection'
 import type { Database } from '#data/connection'
 import { couponByCode, couponsOf, endCoupon, findCoupon, insertCoupon, updateCoupon } from '#data/offers'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { InputProblem, NotThere, type FieldProblem } from '../problem'
 import { offerOf } from './save'
 
 /** Null makes a new one. */
-export function saveCoupon({ db, clock }: House, offerId: number, id: number | null, input: CouponInput): number {
-  return write(db, () => {
+export function saveCoupon(house: House, offerId: number, id: number | null, input: CouponInput): number {
+  const { db, clock } = house
+  return write(house, () => {
     const { draft } = offerOf(db, offerId)
     const coupon = { ...input, code: input.code.trim(), currency: draft.price.currency }
     const problems: FieldProblem[] = []
@@ -34,8 +35,9 @@ export function saveCoupon({ db, clock }: House, offerId: number, id: number | n
   })
 }
 
-export function removeCoupon({ db, clock }: House, offerId: number, id: number): void {
-  write(db, () => {
+export function removeCoupon(house: House, offerId: number, id: number): void {
+  const { db, clock } = house
+  write(house, () => {
     mustBeOf(db, offerId, id)
     endCoupon(db, id, clock.now())
   })

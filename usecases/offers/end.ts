@@ -2,11 +2,11 @@
 import { sayMoney } from '#core/money/money'
 import { reckon } from '#core/offers/purchase'
 import { CheckoutProblem } from '#core/ports'
-import { write } from '#data/connection'
 import type { Database } from '#data/connection'
 import { findPayment, findPurchase, purchasesToEnd, toldOf, type PurchaseRow } from '#data/purchases'
 import type { Instant } from '#core/time/zone'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { settle, tell } from './tell'
 
@@ -65,7 +65,7 @@ async function asked(house: House, { cameBy }: PurchaseRow, ofService: () => Pro
 /** What has ended and is paid for no longer is over now. */
 export function endDuePurchases(house: House, at: Instant): number {
   const { db } = house
-  return write(db, () => {
+  return write(house, () => {
     const rows = purchasesToEnd(db, at, 200)
     for (const row of rows) settle(db, row, reckon(toldOf(db, row.orderKey).map(({ told }) => told)).purchase!, { at: row.overDueAt!, causeId: row.eventId })
     return rows.length

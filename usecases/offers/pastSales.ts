@@ -8,13 +8,14 @@ import { guessSaleColumns, NEEDED, readSale, type PastSale, type SalesSpec } fro
 import { sumsOf } from '#core/money/money'
 import { checkAddress } from '#core/people/address'
 import type { PastSalesView } from '#core/views/offers'
-import { readTogether, write, type Database } from '#data/connection'
+import { readTogether, type Database } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { findOffer, offerNames } from '#data/offers'
 import { findPersonByKey } from '#data/people'
 import { findCheckout, findPurchaseOfOrder } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { InputProblem } from '../problem'
 import { tell } from './tell'
 
@@ -46,9 +47,9 @@ export async function bringPastSales(house: House, file: PastSales): Promise<Pas
   if (view.lacks.length > 0) throw new InputProblem([{ field: 'columns', problem: 'Say first what the columns hold.' }])
   if (sales.length === 0) throw new InputProblem([{ field: 'file', problem: 'There is nothing in this file to bring in.' }])
   const slugs = new Map(offerNames(db).map(({ id, slug }) => [id, slug]))
-  const causeId = write(db, () => appendEvent(db, 'sales-imported', house.clock.now()))
+  const causeId = write(house, () => appendEvent(db, 'sales-imported', house.clock.now()))
   for (let n = 0; n < sales.length; n += BATCH) {
-    write(db, () => {
+    write(house, () => {
       for (const { order, email, firstName, offerId, amount, currency, at, coupon } of sales.slice(n, n + BATCH)) {
         tell(house, `csv.${order}`, { order, told: { kind: 'paid', ref: 'csv', at, amount }, currency, sale: { offer: slugs.get(offerId)!, email, firstName, coupon } }, { by: 'csv', quiet: !file.starts, causeId })
       }

@@ -5,7 +5,6 @@ import { isCurrency, MOST_AMOUNT } from '#core/money/money'
 import { marksOfOffer, missingForSelling, newOffer, type OfferContent } from '#core/offers/offer'
 import { MOST_PARTS } from '#core/offers/price'
 import { fitsField } from '#core/people/field'
-import { write } from '#data/connection'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { appendEvent } from '#data/events'
@@ -16,6 +15,7 @@ import { findOffer, findOfferBySlug, insertOffer, insertOfferVersion, unpublishO
 import { picturesByIds } from '#data/pictures'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { mustBe } from '../inner/revision'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { InputProblem, NotThere, type FieldProblem } from '../problem'
@@ -29,7 +29,7 @@ export function createOffer(house: House, name: string, from: number | null = nu
   const { db } = house
   const title = tidy(name)
   if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the offer a name: buyers see it on their receipt.' }])
-  return write(db, () => {
+  return write(house, () => {
     const draft = from === null ? newOffer(title, workspaceOf(db).currency) : offerOf(db, from).draft
     return insertOffer(db, { name: title, slug: freeSlug(db, slugOf(title)), draft, at: house.clock.now() })
   })
@@ -44,7 +44,7 @@ function freeSlug(db: Database, wanted: string): string {
 /** `seen`: the revision that was edited; see {@link mustBe}. */
 export function saveOffer(house: House, id: number, input: OfferInput, seen: string | null = null): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     mustBe(house, seen, offerOf(db, id), { name: tidy(input.name), slug: input.slug, draft: input.draft })
     const problems: FieldProblem[] = []
     const want = (is: boolean, field: string, problem: string) => {
@@ -105,7 +105,7 @@ export async function publishOffer(house: House, id: number, seen: string | null
     if (missing.length > 0) throw new InputProblem(missing)
     const receipt: Wording = { of: { kind: 'receipt', thingId: id, stepId: 'receipt' }, content: draft.receipt, because: 'bought' }
     const made = await makeWordings(db, composer, [receipt])
-    const published = write(db, () => {
+    const published = write(house, () => {
       if (JSON.stringify(offerOf(db, id).draft) !== JSON.stringify(draft)) return null
       const at = house.clock.now()
       appendEvent(db, 'offer-published', at, { offerId: id })
@@ -116,7 +116,7 @@ export async function publishOffer(house: House, id: number, seen: string | null
 }
 
 export function takeOfferDown(house: House, id: number): void {
-  write(house.db, () => {
+  write(house, () => {
     offerOf(house.db, id)
     unpublishOffer(house.db, id)
   })

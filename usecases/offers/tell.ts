@@ -8,10 +8,9 @@ import { standOfPurchase } from '#core/offers/standing'
 import { readTelling, type Sale, type Telling } from '#core/offers/telling'
 import type { WebhookHeaders } from '#core/ports'
 import { DAY, localOf, type Instant } from '#core/time/zone'
-import { write } from '#data/connection'
 import type { Database } from '#data/connection'
 import { findRemembered } from '#data/erasing'
-import { appendEvent } from '#data/events'
+import { appendEvent, writingAs } from '#data/events'
 import { couponByCode, findOfferBySlug } from '#data/offers'
 import { findPerson, findPersonByKey, insertPerson } from '#data/people'
 import {
@@ -20,6 +19,7 @@ import {
 } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import type { Cause } from '../inner/marks'
 import { contentOfPurchase, giveWhatOfferGives, keepRenewal, sendReceipt, takeBackWhatOfferGave, welcomeBuyer } from '../inner/purchases'
 
@@ -39,7 +39,7 @@ export function receiveWebhook(house: House, headers: Partial<WebhookHeaders>, b
   if (!signed.ok) return { is: 'not-signed', problem: signed.problem }
   const read = readTelling(body)
   if (!read.ok) {
-    write(house.db, () => insertInVain(house.db, { webhookId: signed.id, orderKey: null, problem: read.problem, at: house.clock.now() }))
+    write(house, () => insertInVain(house.db, { webhookId: signed.id, orderKey: null, problem: read.problem, at: house.clock.now() }))
     return { is: 'in-vain', problem: read.problem }
   }
   return tell(house, signed.id, read.telling)
@@ -55,7 +55,7 @@ export function mustBeTaken(outcome: TellOutcome): void {
 /** `sold`: how a sale that did not begin on a page of ours comes in; `quiet` starts no courses and wakes no rules; `causeId`: the event of bringing it in. */
 export function tell(house: House, webhookId: string, telling: Telling, sold: Sold = { by: 'http', quiet: false, causeId: null }): TellOutcome {
   const { db } = house
-  const outcome = write(db, (): TellOutcome => {
+  const outcome = write(house, (): TellOutcome => {
     if (isTold(db, webhookId)) return { is: 'known' }
     const now = house.clock.now()
     const problem = problemWith(db, telling, now)
@@ -66,7 +66,7 @@ export function tell(house: House, webhookId: string, telling: Telling, sold: So
     // Clocks differ by a little: nothing happens later than now.
     const told = { ...telling.told, at: Math.min(telling.told.at, now) }
     insertTelling(db, { webhookId, orderKey: telling.order, told, currency: telling.currency, cameAt: now })
-    return count(house, { ...telling, told }, sold, now)
+    return writingAs(db, { quiet: sold.quiet }, () => count(house, { ...telling, told }, sold, now))
   })
   house.wake()
   return outcome

@@ -1,10 +1,10 @@
 /** The picture of an email is fetched. */
 import { judgeOpen } from '#core/reading/judge'
-import { write } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
 import { insertOpen } from '#data/reading'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
 
 export interface Visit {
@@ -17,12 +17,12 @@ export interface Visit {
 /** Keeps the fetch and judges it. A fetch of an email that never left is ignored. */
 export function recordOpen(house: House, outboxId: number, visit: Visit): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     const email = findEmail(db, outboxId)
     if (!email?.handedOverAt) return
     const at = house.clock.now()
     const judged = visit.certain ? 'reader' : judgeOpen({ agent: visit.agent, robot: visit.robot, at, sentAt: email.handedOverAt })
-    const eventId = appendEvent(db, 'opened', at, { ...aboutEmail(email), detail: judged })
+    const eventId = appendEvent(db, 'opened', at, { ...aboutEmail(email), stepId: email.stepId, detail: judged })
     insertOpen(db, { outboxId, personId: email.personId, at, judged, eventId })
   })
 }

@@ -6,7 +6,6 @@ import { GIVE_UP_AFTER, waitAfter } from '#core/outbox/retry'
 import { verdictOf } from '#core/outbox/verdict'
 import { pauseOf, putOffMail } from '#data/choices'
 import { linksOfMessage } from '#data/messages'
-import { write } from '#data/connection'
 import { findEnrolment, insertWatch } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import type { OutboxRow } from '#data/outbox'
@@ -18,6 +17,7 @@ import { findList, membership } from '#data/marks'
 import { insertReaderAct, keennessOf } from '#data/reading'
 import { pauseCarrier, stopCarrier, workspaceOf, consentRule } from '#data/workspace'
 import type { EngineHouse } from '../house'
+import { write } from '../inner/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
 import { soldBy, standingWith } from '../inner/sold'
 import { withdrawAskings } from '../inner/askings'
@@ -34,7 +34,7 @@ const CARRIER_PAUSE = 30 * SECOND
 /** Hands over emails due by `at`, at most `limit`; returns how many were claimed. */
 export async function handOverDue(house: EngineHouse, at: Instant, limit: number): Promise<number> {
   house.stage('before lease', null)
-  const rows = write(house.db, () => leaseEmails(house.db, house.owner, at, house.system.now() + LEASE, limit))
+  const rows = write(house, () => leaseEmails(house.db, house.owner, at, house.system.now() + LEASE, limit))
   if (rows.length > 0) house.stage('after lease', null)
   const waiting = [...rows]
   const work = async () => {
@@ -54,7 +54,7 @@ async function handOverOne(house: EngineHouse, row: OutboxRow): Promise<void> {
     letter = await writeLetter(house, row)
   }
   catch (error) {
-    write(house.db, () => giveUp(house, row, `could not be made: ${(error as Error).message}`))
+    write(house, () => giveUp(house, row, `could not be made: ${(error as Error).message}`))
     return
   }
   if (!lastLook(house, row, letter.mail.messageId)) return
@@ -77,7 +77,7 @@ export function carrierTakes(house: EngineHouse): boolean {
  */
 function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boolean {
   const { db, owner } = house
-  return write(db, () => {
+  return write(house, () => {
     // Withdrawn meanwhile, or taken over: not ours to send.
     const now = findEmail(db, row.id)
     if (now?.status !== 'leased' || now.leaseOwner !== owner) return false
@@ -118,7 +118,7 @@ function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boole
 
 function settle(house: EngineHouse, row: OutboxRow, answer: HandOver): void {
   const { db, owner } = house
-  write(db, () => {
+  write(house, () => {
     const at = house.clock.now()
     if (answer.kind === 'accepted') {
       handedOver(house, row, at)
@@ -167,7 +167,7 @@ function settle(house: EngineHouse, row: OutboxRow, answer: HandOver): void {
 
 function handedOver(house: EngineHouse, row: OutboxRow, at: Instant): void {
   const { db } = house
-  markHandedOver(db, row.id, house.owner, at, appendEvent(db, 'sent', at, aboutOf(row)))
+  markHandedOver(db, row.id, house.owner, at, appendEvent(db, 'sent', at, { ...aboutOf(row), ...row.kind === 'rule' && { detail: 'by-rule' } }))
   if (workspaceOf(db).carrierPauseUntilAt !== null) pauseCarrier(db, null, null)
   const enrolment = row.enrolmentId === null ? undefined : findEnrolment(db, row.enrolmentId)
   const watch = enrolment && watchOf(house, enrolment.versionId, row.stepId)
@@ -175,7 +175,7 @@ function handedOver(house: EngineHouse, row: OutboxRow, at: Instant): void {
   const keenness = house.readers ? keennessOf(db, row.personId) : undefined
   if (house.readers && keenness !== undefined) {
     const links = linksOfMessage(db, row.messageId).length
-    for (const act of house.readers.actsFor({ messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links, wanted: row.kind !== 'course' && row.kind !== 'address' })) {
+    for (const act of house.readers.actsFor({ messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links, wanted: row.kind !== 'course' && row.kind !== 'rule' && row.kind !== 'address' })) {
       insertReaderAct(db, { outboxId: row.id, dueAt: at + act.after, kind: act.kind, linkN: act.link, agent: act.agent })
     }
   }
@@ -198,7 +198,7 @@ function aboutOf(row: OutboxRow) {
  */
 export function recover(house: EngineHouse): { givenBack: number, repeats: number } {
   const { db } = house
-  return write(db, () => {
+  return write(house, () => {
     const rows = orphans(db, house.owner)
     const at = house.clock.now()
     for (const row of rows) {

@@ -48,7 +48,8 @@ export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail:
 function ownUrl(house: House, row: OutboxRow): string {
   const { baseUrl, signer } = house
   switch (row.kind) {
-    case 'course': return ''
+    case 'course':
+    case 'rule': return ''
     case 'confirmation': return `${baseUrl}/c/${signer.sign('confirm', String(row.visit))}`
     case 'address': return `${baseUrl}/a/${signer.sign('address', String(row.visit))}`
     case 'file': return `${baseUrl}/f/${signer.sign('file', String(row.id))}`

@@ -9,6 +9,7 @@ import { appendEvent } from '#data/events'
 import { sellingOf, setSelling } from '#data/selling'
 import { consentRule, oddAddressRule, setConsentRule, setOddAddressRule, updateWorkspace, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { keepWatches } from '../know/rules'
 import { NotNow } from '../problem'
 import { foundWorkspace } from './workspace'
 
@@ -41,6 +42,7 @@ export function goLive(practice: House, live: Database, options: { key: string, 
     // Who takes the money in live is still to be said.
     setSelling(live, { ...sellingOf(practice.db), paymentsUrl: null, paymentsSecret: '' })
     copyDefinitions(practice.db, live, options.at)
+    keepWatches(live, options.at)
     appendEvent(live, 'went-live', options.at)
   })
 }

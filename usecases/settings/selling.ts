@@ -1,10 +1,11 @@
 /** How the workspace sells, and what was told of payments in vain. */
 import { isWebAddress } from '#core/page/content'
 import type { Selling, SellingView } from '#core/views/offers'
-import { readTogether, write } from '#data/connection'
+import { readTogether } from '#data/connection'
 import { forgetInVain, toldInVain } from '#data/purchases'
 import { sellingOf, setSelling } from '#data/selling'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { InputProblem, NotThere, type FieldProblem } from '../problem'
 
 const MOST_SHOWN = 50
@@ -19,7 +20,8 @@ export function sellingView(house: House, ownSecret: string): SellingView {
 }
 
 /** `secretProblem` says what is wrong with a secret, or null. */
-export function saveSelling({ db }: House, selling: Selling, secretProblem: (secret: string) => string | null): void {
+export function saveSelling(house: House, selling: Selling, secretProblem: (secret: string) => string | null): void {
+  const { db } = house
   const problems: FieldProblem[] = []
   const paymentsUrl = selling.paymentsUrl?.trim() || null
   const paymentsSecret = selling.paymentsSecret.trim()
@@ -27,11 +29,12 @@ export function saveSelling({ db }: House, selling: Selling, secretProblem: (sec
   const wrong = paymentsSecret === '' ? null : secretProblem(paymentsSecret)
   if (wrong) problems.push({ field: 'paymentsSecret', problem: wrong })
   if (problems.length > 0) throw new InputProblem(problems)
-  write(db, () => setSelling(db, { ...selling, seller: selling.seller.trim(), taxLine: selling.taxLine.trim(), paymentsUrl, paymentsSecret }))
+  write(house, () => setSelling(db, { ...selling, seller: selling.seller.trim(), taxLine: selling.taxLine.trim(), paymentsUrl, paymentsSecret }))
 }
 
-export function forgetToldInVain({ db }: House, webhookId: string): void {
-  write(db, () => {
+export function forgetToldInVain(house: House, webhookId: string): void {
+  const { db } = house
+  write(house, () => {
     if (!forgetInVain(db, webhookId)) throw new NotThere('This is not there any more.')
   })
 }

@@ -4,8 +4,7 @@ import { checkAddress } from '#core/people/address'
 import type { ConsentRule } from '#core/people/country'
 import { isZone } from '#core/time/zone'
 import type { Instant } from '#core/time/zone'
-import type { Database } from '#data/connection'
-import { write } from '#data/connection'
+import { write as writeRows, type Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { peopleWithAStepDue } from '#data/enrolments'
 import { appendEvent } from '#data/events'
@@ -16,6 +15,7 @@ import { findWorkspace, insertPracticeClock, insertWorkspace, oddAddressRule, re
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { replanFor } from '../inner/enrolments'
 import { makeReadySegments } from '../know/segments'
 import { InputProblem } from '../problem'
@@ -24,7 +24,7 @@ export interface NewWorkspace { mode: Mode, key: string, name: string, zone: str
 
 /** Makes the one workspace of a file, with a practice clock at `at` if it is a practice one. Does nothing if there is one. */
 export function foundWorkspace(db: Database, fresh: NewWorkspace): void {
-  write(db, () => {
+  writeRows(db, () => {
     makeReadySegments(db, fresh.at)
     if (findWorkspace(db)) return
     insertWorkspace(db, { mode: fresh.mode, key: fresh.key, name: fresh.name, zone: fresh.zone, createdAt: fresh.at })
@@ -46,7 +46,7 @@ export function saveSettings(house: House, settings: WorkspaceSettings, checkSmt
   const smtpProblem = settings.smtpUrl ? checkSmtp(settings.smtpUrl) : null
   if (smtpProblem) problems.push({ field: 'smtpUrl', problem: smtpProblem })
   if (problems.length > 0) throw new InputProblem(problems)
-  write(db, () => {
+  write(house, () => {
     const before = workspaceOf(db)
     updateWorkspace(db, { ...settings, name: settings.name.trim(), senderName: settings.senderName.trim(), senderAddress: settings.senderAddress.trim(), postalAddress: settings.postalAddress.trim() })
     if (before.zone === settings.zone) return
@@ -60,8 +60,9 @@ export function saveSettings(house: House, settings: WorkspaceSettings, checkSmt
 }
 
 /** The zone of whoever sits before the screen, while nothing has begun: later a zone is only changed on purpose. */
-export function adoptZone({ db }: House, zone: string): void {
-  write(db, () => {
+export function adoptZone(house: House, zone: string): void {
+  const { db } = house
+  write(house, () => {
     const workspace = workspaceOf(db)
     const people = countPeople(db)
     if (isZone(zone) && Object.values(people).every(count => count === 0) && allCourses(db).length === 0) updateWorkspace(db, { ...workspace, zone })
@@ -70,7 +71,7 @@ export function adoptZone({ db }: House, zone: string): void {
 
 /** Sending goes on after the owner has looked at why it stopped. */
 export function resumeSending(house: House): void {
-  write(house.db, () => {
+  write(house, () => {
     if (workspaceOf(house.db).carrierState === 'ready' && workspaceOf(house.db).carrierPauseUntilAt === null) return
     resumeCarrier(house.db)
     appendEvent(house.db, 'carrier-resumed', house.clock.now())
@@ -81,7 +82,7 @@ export function resumeSending(house: House): void {
 /** Where consent must be on record. Who is in which segment may change by it, and is looked at anew. */
 export function saveConsentRule(house: House, rule: ConsentRule): void {
   const { db } = house
-  write(db, () => {
+  write(house, () => {
     setConsentRule(db, { countries: [...rule.countries].sort(), unknownNeeds: rule.unknownNeeds })
     emptySegments(db, allSegments(db).map(({ id }) => id))
     appendEvent(db, 'consent-rule-changed', house.clock.now())
@@ -92,6 +93,7 @@ export function saveConsentRule(house: House, rule: ConsentRule): void {
 export const oddAddressRuleOf = ({ db }: House): OddAddressRule => oddAddressRule(db)
 
 /** Counts for whoever opts in from now on. */
-export function saveOddAddressRule({ db }: House, rule: OddAddressRule): void {
-  write(db, () => setOddAddressRule(db, rule))
+export function saveOddAddressRule(house: House, rule: OddAddressRule): void {
+  const { db } = house
+  write(house, () => setOddAddressRule(db, rule))
 }

@@ -1,12 +1,12 @@
 /** Steps, watches and vanishing tags whose time has come. */
 import type { Instant } from '#core/time/zone'
 import { programOfVersion } from '#data/courses'
-import { write } from '#data/connection'
 import { dueEnrolments, dueWatches, endWatch } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
 import { expiredHoldings } from '#data/marks'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
 import { happen } from '../inner/enrolments'
 import { giveTag, takeTag } from '../inner/marks'
@@ -20,7 +20,7 @@ const BATCH = 200
  * all. Returns how many were done.
  */
 export function doDueSteps(house: House, at: Instant): number {
-  return write(house.db, () => {
+  return write(house, () => {
     const rows = dueEnrolments(house.db, at, BATCH)
     for (const row of rows) happen(house.db, row, { kind: 'due', at }, row.eventId)
     return rows.length
@@ -30,7 +30,7 @@ export function doDueSteps(house: House, at: Instant): number {
 /** Looks whether an email was clicked in time; where it was not, the step's tag is given. */
 export function doDueWatches(house: House, at: Instant): number {
   const { db } = house
-  return write(db, () => {
+  return write(house, () => {
     const rows = dueWatches(db, at, BATCH)
     for (const row of rows) {
       const email = findEmail(db, row.outboxId)!
@@ -46,7 +46,7 @@ export function doDueWatches(house: House, at: Instant): number {
 /** Tags whose time is over vanish, at their time. */
 export function expireTags(house: House, at: Instant): number {
   const { db } = house
-  return write(db, () => {
+  return write(house, () => {
     const rows = expiredHoldings(db, at, BATCH)
     for (const { personId, tagId, expiresAt, eventId } of rows) takeTag(db, personId, tagId, { at: expiresAt, causeId: eventId, ownAct: false }, 'expired')
     return rows.length

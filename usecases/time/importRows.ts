@@ -4,7 +4,7 @@ import type { Outcome, TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { insertConsent } from '#data/consents'
-import { appendEvent } from '#data/events'
+import { appendEvent, writingAs } from '#data/events'
 import { findImport, importRowsAfter, setRowDone, setRowRefused } from '#data/imports'
 import { findTagByName, insertTag } from '#data/marks'
 import { insertPerson, setCountry, setFirstName, setZone } from '#data/people'
@@ -13,7 +13,7 @@ import type { House } from '../house'
 import { replanFor } from '../inner/enrolments'
 import { knownPerson, prepareImport, type Importing } from '../inner/importing'
 import { giveTag, joinList, type Cause } from '../inner/marks'
-import { setField } from '../know/fields'
+import { setField } from '../inner/fieldValue'
 
 type ImportTask = TaskRow & { spec: Extract<TaskSpec, { kind: 'import' }> }
 
@@ -52,7 +52,7 @@ function importOne(house: House, task: ImportTask, importing: Importing, tagName
     address: address.shown, addressKey: address.key, firstName: change.firstName ?? '', status: 'active', zone: change.zone, country: change.country, source: sourceOf(spec), createdAt: at,
     consentAt,
   })
-  if (change.outcome !== 'unchanged') {
+  if (change.outcome !== 'unchanged') writingAs(db, { quiet: !spec.starts }, () => {
     const eventId = appendEvent(db, 'imported', at, { personId, causeId: task.eventId, taskId: task.id, detail: change.outcome }, { address: address.shown, row: String(rowNumber) })
     const cause: Cause = { at, causeId: eventId, ownAct: false, quiet: !spec.starts }
     const known = found?.known
@@ -72,7 +72,7 @@ function importOne(house: House, task: ImportTask, importing: Importing, tagName
     if (consentAt !== null) recordConsent(db, spec, personId, consentAt, cause)
     for (const listId of change.listIds) joinList(db, personId, listId, cause)
     for (const tag of change.tags) giveTag(db, personId, tagNamed(tag), cause)
-  }
+  })
   setRowDone(db, importId, n, change.outcome, personId)
   return change.outcome
 }

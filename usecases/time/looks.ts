@@ -1,14 +1,16 @@
 /** Keeping segments up to date: people are looked at again after each event of their own, and when a time condition turns. */
-import type { Condition, Moment } from '#core/audience/condition'
+import type { Moment } from '#core/audience/condition'
 import { holds } from '#core/audience/meaning'
 import { toSql } from '#core/audience/sql'
 import { mayTurn, turnsAt } from '#core/audience/turns'
+import { dateDetail } from '#core/rules/waking'
+import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { write } from '#data/connection'
 import { factsOf } from '#data/audience'
 import { appendEvent } from '#data/events'
-import { allSegments, dueLooks, dueTurns, endLook, fillSegment, lookAgain, setStanding, standingsOf } from '#data/segments'
+import { dueLooks, dueTurns, endLook, fillSegment, lookAgain, lookFor, setStanding, standingsOf, watchedSegments, type WatchedSegment } from '#data/segments'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { momentOf } from '../inner/moment'
 
 const BATCH = 200
@@ -16,7 +18,7 @@ const BATCH = 200
 /** Looks at people to whom something has happened. Returns how many. */
 export function lookAtPeople(house: House): number {
   const { db } = house
-  return write(db, () => {
+  return write(house, () => {
     const moment = momentOf(db, house.clock.now())
     const looks = dueLooks(db, moment.now, BATCH)
     const watched = watchedSegments(db)
@@ -28,10 +30,17 @@ export function lookAtPeople(house: House): number {
   })
 }
 
+/** Looks at one person now, before their turn. Within a transaction of the caller's. */
+export function lookAtPerson(house: House, personId: number): void {
+  const { db } = house
+  lookAt(db, personId, watchedSegments(db), momentOf(db, house.clock.now()), lookFor(db, personId)?.eventId ?? null)
+  endLook(db, personId)
+}
+
 /** Looks at people for whom time alone may have turned something. Returns how many. */
 export function turnSegments(house: House): number {
   const { db } = house
-  return write(db, () => {
+  return write(house, () => {
     const moment = momentOf(db, house.clock.now())
     const due = dueTurns(db, moment.now, BATCH)
     const watched = watchedSegments(db)
@@ -40,29 +49,31 @@ export function turnSegments(house: House): number {
   })
 }
 
-interface Watched { id: number, condition: Condition, filled: boolean }
-
-const watchedSegments = (db: Database): Watched[] => allSegments(db)
-
-function lookAt(db: Database, personId: number, segments: Watched[], moment: Moment, causeId: number | null): void {
+function lookAt(db: Database, personId: number, segments: WatchedSegment[], moment: Moment, causeId: number | null): void {
   const facts = factsOf(db, personId)
   const before = new Map(standingsOf(db, personId).map(standing => [standing.segmentId, standing]))
-  for (const { id, condition, filled } of segments) {
+  for (const { id, condition, filled, watch } of segments) {
     const was = before.get(id)
     const inside = facts && holds(condition, facts, moment) ? 1 : 0
     const next = facts ? turnsAt(condition, facts, moment) : null
     if ((was?.inside ?? 0) === inside && (was?.turnsAt ?? null) === next) continue
     setStanding(db, personId, { segmentId: id, inside, turnsAt: next })
     // Until everybody has been looked at once, what changes is what we know, not the person.
-    if (filled && (was?.inside ?? 0) !== inside) appendEvent(db, inside ? 'entered-segment' : 'left-segment', moment.now, { personId, segmentId: id, causeId })
+    if (filled && (was?.inside ?? 0) !== inside) tell(db, personId, { id, watch }, inside === 1, moment.now, causeId)
   }
+}
+
+function tell(db: Database, personId: number, { id, watch }: Pick<WatchedSegment, 'id' | 'watch'>, inside: boolean, at: Instant, causeId: number | null): void {
+  if (watch === null) appendEvent(db, inside ? 'entered-segment' : 'left-segment', at, { personId, segmentId: id, causeId })
+  else if (inside && watch.kind === 'became-silent') appendEvent(db, 'became-silent', at, { personId, causeId, detail: String(watch.days) })
+  else if (inside && watch.kind === 'date-arrived') appendEvent(db, 'date-arrived', at, { personId, fieldId: watch.fieldId, causeId, detail: dateDetail(watch) })
 }
 
 /** Looks at everybody for one segment that was made or changed. True if there was one. */
 export function fillOneSegment(house: House): boolean {
   const { db } = house
-  return write(db, () => {
-    const segment = allSegments(db).find(({ filled }) => !filled)
+  return write(house, () => {
+    const segment = watchedSegments(db).find(({ filled }) => !filled)
     if (!segment) return false
     const moment = momentOf(db, house.clock.now())
     fillSegment(db, segment.id, toSql(segment.condition, moment))

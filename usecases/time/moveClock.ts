@@ -1,10 +1,10 @@
 /** The practice clock is asked to move. The engine plays up to there. */
 import { sayMoment, sayZone } from '#core/time/say'
 import { DAY, HOUR, type Instant, addDays, instantOf, localOf } from '#core/time/zone'
-import { write } from '#data/connection'
 import { nextSendAt } from '#data/due'
 import { askPracticeClock, practiceClock, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { InputProblem, NotNow } from '../problem'
 
 export type ClockMove =
@@ -21,7 +21,7 @@ const FARTHEST = 400 * DAY
 export function moveClock(house: House, move: ClockMove): Instant {
   if (house.mode !== 'practice') throw new NotNow('Only the practice clock can be moved; live goes by the real time.')
   const { db } = house
-  const target = write(db, () => {
+  const target = write(house, () => {
     const clock = practiceClock(db)!
     const from = clock.targetAt
     const { zone } = workspaceOf(db)

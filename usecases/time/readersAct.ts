@@ -1,8 +1,8 @@
 /** The invented readers of practice do what they were going to do, by the same use cases as anybody else. */
 import type { Instant } from '#core/time/zone'
-import { write } from '#data/connection'
 import { dueReaderActs, endReaderAct } from '#data/reading'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { leave } from '../arrive/leave'
 import { recordClick } from '../reading/click'
 import { recordOpen, type Visit } from '../reading/open'
@@ -12,7 +12,7 @@ import { findEmail } from '#data/outbox'
 
 export function letReadersAct(house: House, at: Instant): number {
   const { db } = house
-  return write(db, () => {
+  return write(house, () => {
     const acts = dueReaderActs(db, at, 200)
     for (const act of acts) {
       if (!endReaderAct(db, act.id, at)) continue

@@ -1,18 +1,22 @@
 /** Doing what was said for many at once: a few people in each transaction, so that nobody else waits. */
 import type { Outcome, TaskSpec } from '#core/people/task'
 import { isChange } from '#core/people/task'
-import { isBusy, write } from '#data/connection'
-import { appendEvent, causeOf, wasTakenOff } from '#data/events'
+import type { Instant } from '#core/time/zone'
+import { isBusy } from '#data/connection'
+import { appendEvent, causeOf, wasTakenOff, writingAs, type RawEvent } from '#data/events'
 import { fieldOfPerson } from '#data/fields'
 import { findHolding, findMembership, findTag, forgetMembership, hasTag, insertHolding, membership, setJoined, type Holding, type Membership } from '#data/marks'
 import { findPerson } from '#data/people'
+import { findRule } from '#data/rules'
 import { advanceTask, endTask, findTask, nextPeople, openTask, setOutcome, type TaskRow } from '#data/tasks'
 import type { House } from '../house'
+import { write } from '../inner/transaction'
 import { enrol } from '../inner/enrolments'
 import type { Cause } from '../inner/marks'
+import { Story } from '../inner/rules'
 import { giveTag, joinList, leaveList, takeTag } from '../inner/marks'
 import { erase } from '../know/erase'
-import { setField } from '../know/fields'
+import { setField } from '../inner/fieldValue'
 import { importSome } from './importRows'
 
 /** Few enough that a sign-up hardly waits, enough that the disk is not asked for each. */
@@ -26,7 +30,7 @@ export function workOnTask(house: House): boolean {
   const { db } = house
   if (!openTask(db)) return false
   try {
-    return write(db, () => {
+    return write(house, () => {
       const task = openTask(db)
       if (!task) return false
       const at = house.clock.now()
@@ -44,7 +48,7 @@ export function workOnTask(house: House): boolean {
   catch (error) {
     if (isBusy(error)) throw error
     // What it has come to stays; a task that cannot go on must not keep the others waiting.
-    write(db, () => endTask(db, openTask(db)!.id, 'failed', house.clock.now(), (error as Error).message))
+    write(house, () => endTask(db, openTask(db)!.id, 'failed', house.clock.now(), (error as Error).message))
     return true
   }
 }
@@ -85,10 +89,25 @@ function doToOne(house: House, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'i
     case 'erase':
       erase(house, personId, cause.at, task.eventId)
       return done('erased')
+    case 'rule': {
+      const rule = findRule(db, spec.ruleId)
+      if (!rule) throw new Error('This house rule is not there any more.')
+      const verdict = new Story(house).letAct(rule, taskAsEvent(task, personId, cause.at))
+      return done(verdict === 'acts' ? 'acted' : verdict === 'does-not-fit' ? 'does-not-fit' : 'acted-before')
+    }
     case 'undo': {
       const undone = findTask(db, spec.taskId)!
-      return done(undoOne(house, undone, personId, before, cause) ? 'taken-back' : 'changed-since', before)
+      // As it was before: that is nothing for rules to wake on.
+      return done(writingAs(db, { quiet: true }, () => undoOne(house, undone, personId, before, cause)) ? 'taken-back' : 'changed-since', before)
     }
+  }
+}
+
+/** Whoever the task comes to, it is the beginning of what the rule does to them. */
+function taskAsEvent(task: TaskRow, personId: number, at: Instant): RawEvent {
+  return {
+    id: task.eventId, kind: 'task-begun', at, personId, causeId: null, ruleId: null, pageId: null, listId: null, tagId: null, tagFromId: null, courseId: null, outboxId: null,
+    stepId: null, linkId: null, fieldId: null, offerId: null, segmentId: null, hookId: null, todoId: null, detail: null,
   }
 }
 

@@ -4,7 +4,8 @@ import { givenBy } from '#core/page/content'
 import { leavesOf } from '#core/audience/condition'
 import { linksOf } from '#core/message/content'
 import { hasBlanks } from '#core/people/tag'
-import { followsOf } from '#core/rules/rule'
+import { thingsIn, thingsOfLeaf, WHENS, type Rule, type ThingKind } from '#core/rules/rule'
+import { alsoOnOf, followsOf } from '#core/rules/shortForms'
 import type { ListLine, TagLine, Use, WhyTheyLeft } from '#core/views/marks'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
@@ -19,22 +20,29 @@ import type { House } from '../house'
 
 /** Everything that can name a list or a tag, read once. */
 function readNamers(db: Database) {
-  return { pages: allPages(db), offers: allOffers(db), courses: allCourses(db), segments: allSegments(db).map(segment => ({ id: segment.id, name: segment.name, leaves: leavesOf(segment.condition) })), rules: allRules(db), tags: new Map(allTags(db).map(tag => [tag.id, tag.name])) }
+  return { pages: allPages(db), offers: allOffers(db), courses: allCourses(db), segments: allSegments(db).map(segment => ({ id: segment.id, name: segment.name, leaves: leavesOf(segment.condition) })), rules: allRules(db) }
 }
 type Namers = ReturnType<typeof readNamers>
 
+/** Rules that name it anywhere; what stands on the tag itself as a short form is told there. */
+function rulesNaming(rules: Rule[], kind: ThingKind, id: number): Use[] {
+  const how = ({ when, who }: Rule): string => WHENS[when.kind].thing === kind && when.thingId === id ? 'wakes' : leavesOf(who).flatMap(thingsOfLeaf).some(thing => thing.kind === kind && thing.id === id) ? 'asked in' : 'changed by'
+  return rules.filter(rule => thingsIn(rule).some(thing => thing.kind === kind && thing.id === id)).map(rule => use('rule', { id: rule.id, name: `house rule ${rule.id}` }, how(rule)))
+}
+
 const use = (kind: Use['kind'], { id, name }: { id: number, name: string }, how: string): Use => ({ kind, id, name, how })
 
-function listUses({ pages, offers, courses, segments }: Namers, listId: number): Use[] {
+function listUses({ pages, offers, courses, segments, rules }: Namers, listId: number): Use[] {
   return [
     ...pages.filter(page => [page.draft, page.published].some(content => content && givenBy(content).listIds.includes(listId))).map(page => use('page', page, 'joined on')),
     ...offers.filter(offer => [offer.draft, offer.published].some(content => content && marksOfOffer(content).listIds.includes(listId))).map(offer => use('offer', offer, 'joined by buying')),
     ...courses.filter(course => course.draft.listId === listId || course.listId === listId).map(course => use('course', course, 'mailed by')),
     ...segments.filter(({ leaves }) => leaves.some(leaf => leaf.kind === 'list' && leaf.listId === listId)).map(segment => use('segment', segment, 'asked in')),
+    ...rulesNaming(rules, 'list', listId),
   ]
 }
 
-function tagUses({ pages, offers, courses, segments, rules, tags }: Namers, tagId: number): Use[] {
+function tagUses({ pages, offers, courses, segments, rules }: Namers, tagId: number): Use[] {
   return [
     ...pages.filter(page => [page.draft, page.published].some(content => content && givenBy(content).tagIds.includes(tagId))).map(page => use('page', page, 'given by')),
     ...offers.filter(offer => [offer.draft, offer.published].some(content => content && marksOfOffer(content).tagIds.includes(tagId))).map(offer => use('offer', offer, 'given by buying')),
@@ -47,8 +55,7 @@ function tagUses({ pages, offers, courses, segments, rules, tags }: Namers, tagI
         ...(steps.some(step => step.ifNotClicked?.tagId === tagId) ? [use('course', course, 'given for not clicking in')] : []),
       ]
     }),
-    ...rules.flatMap(({ when, then }) => then.filter(action => action.tagId === tagId).map(action =>
-      use('tag', { id: when.tagId, name: tags.get(when.tagId) ?? '' }, `${action.kind === 'give-tag' ? 'given' : 'taken away'} with ${when.kind === 'got-tag' ? 'getting' : 'losing'}`))),
+    ...rulesNaming(rules, 'tag', tagId),
     ...segments.filter(({ leaves }) => leaves.some(leaf => leaf.kind === 'tag' && leaf.tagId === tagId)).map(segment => use('segment', segment, 'asked in')),
   ]
 }
@@ -58,7 +65,7 @@ export const usesOfTag = (db: Database, id: number): Use[] => tagUses(readNamers
 
 export function listLines({ db }: House): ListLine[] {
   const [namers, lists] = readTogether(db, () => [readNamers(db), allLists(db)] as const)
-  return lists.map(({ createdAt: _, ...list }) => ({ ...list, takesEverybody: list.takesEverybody === 1, offered: list.offered === 1, uses: listUses(namers, list.id) }))
+  return lists.map(({ createdAt: _, ...list }) => ({ ...list, takesEverybody: list.takesEverybody === 1, offered: list.offered === 1, alsoOn: alsoOnOf(list.id, namers.rules), uses: listUses(namers, list.id) }))
 }
 
 export function tagLines({ db }: House): TagLine[] {

@@ -1,0 +1,21 @@
+/** Which things there are, for telling whether a rule still has everything it names. */
+import type { ThingKind } from '#core/rules/rule'
+import type { Database } from './connection'
+import { q } from './connection'
+
+const THERE: Record<ThingKind, string> = {
+  page: 'SELECT 1 FROM pages WHERE id = ?',
+  list: 'SELECT 1 FROM lists WHERE id = ? AND gone IS NULL',
+  tag: 'SELECT 1 FROM tags WHERE id = ? AND gone IS NULL',
+  field: 'SELECT 1 FROM fields WHERE id = ?',
+  link: 'SELECT 1 FROM links WHERE id = ? AND ended_at IS NULL',
+  course: 'SELECT 1 FROM courses WHERE id = ?',
+  offer: 'SELECT 1 FROM offers WHERE id = ?',
+  segment: 'SELECT 1 FROM segments WHERE id = ? AND watch IS NULL',
+  hookIn: 'SELECT 1 FROM hooks_in WHERE id = ? AND ended_at IS NULL',
+  hookOut: 'SELECT 1 FROM hooks_out WHERE id = ? AND ended_at IS NULL',
+}
+
+export function isThere(db: Database, kind: ThingKind, id: number): boolean {
+  return q(db, THERE[kind]).get(id) !== undefined
+}

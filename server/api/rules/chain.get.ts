@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { firingQuery } from '#server/ruleSchemas'
+import { chainOf } from '#usecases/views/rules'
+
+export default handle({ query: firingQuery }, ({ house, query }) => chainOf(house, query.firing))

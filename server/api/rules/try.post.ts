@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { tryInput } from '#server/ruleSchemas'
+import { tryRules } from '#usecases/know/tryRule'
+
+export default handle({ body: tryInput }, ({ house, body }) => tryRules(house, body))

@@ -1,0 +1,52 @@
+/** What may come in about house rules, links and what comes of them, described once. */
+import Joi from 'joi'
+import { WHEN_KINDS, type Action, type ActionKind, type RuleInput, type When } from '#core/rules/rule'
+import { MOST_LETTERS } from '#core/people/field'
+import type { Trying } from '#usecases/know/tryRule'
+import { condition } from './peopleSchemas'
+import { id, messageContent, text } from './schemas'
+
+const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
+const value = Joi.alternatives(Joi.number().strict(), Joi.string().max(MOST_LETTERS)).allow(null)
+
+const when = Joi.object<When>({
+  kind: Joi.valid(...WHEN_KINDS).required(),
+  thingId: id.allow(null).required(),
+  stepId: Joi.string().max(40).allow(null),
+  expired: Joi.boolean(),
+  from: value, to: value,
+  days: Joi.when('kind', { is: 'became-silent', then: whole(1, 3650).required(), otherwise: whole(-366, 366) }),
+  yearly: Joi.boolean(),
+  points: Joi.when('kind', { is: 'reached-score', then: whole(1, 10_000).required(), otherwise: whole(1, 10_000) }),
+  text: text(200),
+})
+
+const ACTIONS: Record<ActionKind, Joi.PartialSchemaMap> = {
+  'give-tag': { tagId: id.required() }, 'take-tag': { tagId: id.required() },
+  'join-list': { listId: id.required() }, 'leave-list': { listId: id.required() },
+  'set-field': { fieldId: id.required(), value: value.required(), today: Joi.boolean() },
+  'score': { points: whole(-1000, 1000).required() },
+  'status': { to: Joi.valid('resting', 'active', 'unsubscribed').required() },
+  'enrol': { courseId: id.required() }, 'leave-course': { courseId: id.required() },
+  'no-more': { offerId: id.required() },
+  'notice': { text: text(200).required(), email: Joi.valid('no', 'at-once', 'daily').required() },
+  'todo': { text: text(200).required(), days: whole(0, 365).required(), helper: text(60).required() },
+  'email': { listId: id.required(), content: messageContent.required(), messageId: id.allow(null).required() },
+  'webhook': { hookId: id.required() },
+}
+export const actionsOf = (kinds: readonly ActionKind[]) => Joi.array<Action[]>().items(Joi.alternatives(...kinds.map(kind => Joi.object({ kind: Joi.valid(kind).required(), ...ACTIONS[kind] }))))
+
+const ruleParts = {
+  when: when.required(), who: condition.required(), then: actionsOf(Object.keys(ACTIONS) as ActionKind[]).max(20).required(),
+  often: Joi.alternatives(Joi.object({ kind: Joi.valid('each', 'once').required() }), Joi.object({ kind: Joi.valid('every').required(), days: whole(1, 3650).required() })).required(),
+  on: Joi.boolean().required(), note: text(300).required(),
+}
+
+export const ruleInput = Joi.object<RuleInput & { evenInCircle: boolean }>({ ...ruleParts, evenInCircle: Joi.boolean().default(false) })
+export const switchInput = Joi.object<{ on: boolean }>({ on: Joi.boolean().required() })
+export const runInput = Joi.object<{ people: number }>({ people: Joi.number().integer().min(0).required() })
+export const tryInput = Joi.object<Trying>({
+  personId: id.required(), when: when.required(),
+  draft: Joi.object({ id: id.allow(null).required(), rule: Joi.object<RuleInput>(ruleParts).required() }).allow(null).required(),
+})
+export const firingQuery = Joi.object<{ firing: number }>({ firing: id.required() })

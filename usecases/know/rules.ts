@@ -1,0 +1,179 @@
+/** Making, switching and ending house rules, and letting one act on people whose moment has come already. */
+import { EVERYBODY } from '#core/audience/condition'
+import { silentFor } from '#core/audience/segment'
+import { toSql } from '#core/audience/sql'
+import { isWritten } from '#core/message/content'
+import { fitsField } from '#core/people/field'
+import { circleThrough } from '#core/rules/circles'
+import { whoFits, type Fitting } from '#core/rules/fits'
+import { asksNothing, thingsIn, WHENS, type Action, type RuleInput } from '#core/rules/rule'
+import { sayCircle, sayRule } from '#core/rules/say'
+import type { Instant } from '#core/time/zone'
+import type { Database } from '#data/connection'
+import { appendEvent } from '#data/events'
+import { findField } from '#data/fields'
+import { findLink } from '#data/links'
+import { allRules, endRule, findRule, insertRule, updateRule } from '#data/rules'
+import { deleteSegment, insertWatchSegment, watchedSegments, type Watch } from '#data/segments'
+import { addPeopleWhere, insertTask, nextTaskId, setTotal } from '#data/tasks'
+import { isThere } from '#data/things'
+import type { House } from '../house'
+import { momentOf } from '../inner/moment'
+import { reachOf, ruleNamesOf } from '../inner/ruleParts'
+import { missingOf } from '../inner/rules'
+import { write } from '../inner/transaction'
+import { keepWording, makeWordings, type Wording } from '../inner/wordings'
+import type { FieldProblem } from '../problem'
+import { InputProblem, NotNow, NotThere } from '../problem'
+import { checkCondition } from './segments'
+
+const MOST_ACTIONS = 12
+
+/** `circle` is the path on which it would feed itself, in words: said once, and saved all the same if `evenInCircle`. */
+export type SavedRule = { saved: true, id: number } | { saved: false, circle: string }
+
+export async function saveRule(house: House, id: number | null, input: RuleInput, evenInCircle = false): Promise<SavedRule> {
+  const { db, composer } = house
+  const rule = tidied(input)
+  const problems = problemsOf(db, rule)
+  if (problems.length > 0) throw new InputProblem(problems)
+  const wordings = rule.then.map((action): Wording | null => action.kind === 'email' ? { of: { kind: 'rule', thingId: 0, stepId: 'email' }, content: action.content, because: 'list' } : null)
+  const made = await makeWordings(db, composer, wordings.filter(wording => wording !== null))
+  const saved = write(house, (): SavedRule => {
+    const at = house.clock.now()
+    if (id !== null && !findRule(db, id)) throw new NotThere('This house rule is not there any more.')
+    const again = problemsOf(db, rule)
+    if (again.length > 0) throw new InputProblem(again)
+    const then = rule.then.map((action, n): Action => action.kind === 'email' ? { ...action, messageId: keepWording(db, wordings[n]!, made, at) } : action)
+    const whole = { ...rule, then }
+    const circle = rule.on ? circleThrough({ ...whole, id: id ?? 0 }, allRules(db), reachOf(db)) : null
+    if (circle && !evenInCircle) return { saved: false, circle: sayCircle(circle, ruleNamesOf(db)) }
+    const ruleId = id ?? insertRule(db, whole, at)
+    if (id !== null) updateRule(db, id, whole, at)
+    keepWatches(db, at)
+    return { saved: true, id: ruleId }
+  })
+  house.wake()
+  return saved
+}
+
+function tidied(input: RuleInput): RuleInput {
+  const line = (text: string) => text.replace(/\s+/g, ' ').trim()
+  return {
+    ...input,
+    who: asksNothing(input.who) ? EVERYBODY : input.who,
+    note: line(input.note),
+    then: input.then.map(action => action.kind === 'notice' ? { ...action, text: line(action.text) } : action.kind === 'todo' ? { ...action, text: line(action.text), helper: line(action.helper) } : action),
+  }
+}
+
+/** What is wrong with a rule, each at its part: `when`, `who`, `then.2`. */
+export function problemsOf(db: Database, rule: RuleInput): FieldProblem[] {
+  const { when, who, then } = rule
+  const problems: FieldProblem[] = []
+  const say = (field: string, problem: string | null) => {
+    if (problem !== null) problems.push({ field, problem })
+  }
+  const { thing, any } = WHENS[when.kind]
+  if (thing !== null && !any && when.thingId === null) say('when', `Choose which ${WORDS[thing] ?? thing}.`)
+  if (thing !== null && when.thingId !== null && !isThere(db, thing, when.thingId)) say('when', `This ${WORDS[thing] ?? thing} is not there any more. Choose another.`)
+  if (when.kind === 'date-arrived' && when.thingId !== null && findField(db, when.thingId)?.kind !== 'date') say('when', 'Only a field that holds a date has a day that comes.')
+  say('who', checkCondition(db, who, null))
+  if (then.length === 0) say('then', 'Say at least one thing that is done.')
+  if (then.length > MOST_ACTIONS) say('then', `At most ${MOST_ACTIONS} things fit into one rule. Make a second one.`)
+  then.forEach((action, n) => say(`then.${n}`, problemOfAction(db, rule, action)))
+  return problems
+}
+
+const WORDS: Partial<Record<string, string>> = { hookIn: 'incoming webhook', hookOut: 'outgoing webhook' }
+
+function problemOfAction(db: Database, rule: RuleInput, action: Action): string | null {
+  const gone = thingsIn({ ...rule, when: { kind: 'imported', thingId: null }, who: EVERYBODY, then: [action] }).find(({ kind, id }) => !isThere(db, kind, id))
+  if (gone) return `This ${WORDS[gone.kind] ?? gone.kind} is not there any more. Choose another.`
+  const { when } = rule
+  switch (action.kind) {
+    case 'give-tag':
+    case 'take-tag':
+      return (when.kind === 'got-tag' || when.kind === 'lost-tag') && when.thingId === action.tagId ? 'A tag cannot follow from itself. Choose another.' : null
+    case 'set-field': {
+      const field = findField(db, action.fieldId)!
+      if (action.today) return field.kind === 'date' ? null : 'Only a field that holds a date can be set to that day.'
+      return action.value === null || fitsField(field, action.value) ? null : `This does not fit ${field.name}.`
+    }
+    case 'score':
+      return action.points === 0 ? 'Say how many points, more or fewer than none.' : null
+    case 'notice':
+    case 'todo':
+      return action.text === '' ? 'Say it in a few words.' : null
+    case 'email':
+      return isWritten(action.content) ? null : 'The email needs a subject and something to read.'
+    default:
+      return null
+  }
+}
+
+/** Switching on checks it like saving, but for circles, of which its owner was told. */
+export async function switchRule(house: House, id: number, on: boolean): Promise<void> {
+  const rule = findRule(house.db, id)
+  if (!rule) throw new NotThere('This house rule is not there any more.')
+  if (on && missingOf(house.db, rule).length > 0) throw new NotNow('Something it names is not there any more. Change the rule first.')
+  if (on) await saveRule(house, id, { ...rule, on }, true)
+  else {
+    write(house, () => {
+      const at = house.clock.now()
+      updateRule(house.db, id, { ...rule, on }, at)
+      keepWatches(house.db, at)
+    })
+  }
+}
+
+/** What it did stays, and stands in the histories. */
+export function removeRule(house: House, id: number): void {
+  const { db } = house
+  write(house, () => {
+    if (!findRule(db, id)) throw new NotThere('This house rule is not there any more.')
+    const at = house.clock.now()
+    endRule(db, id, at)
+    keepWatches(db, at)
+  })
+}
+
+/** Keeps a watch for every silence and every date that a rule waits for, and for no other. Who is silent already, or whose day it is, is not news. */
+export function keepWatches(db: Database, at: Instant): void {
+  const wanted = new Map(allRules(db).filter(({ on }) => on).flatMap(({ when }): Watch[] => {
+    if (when.kind === 'became-silent') return [{ kind: 'became-silent', days: when.days ?? 1 }]
+    return when.kind === 'date-arrived' && when.thingId !== null ? [{ kind: 'date-arrived', fieldId: when.thingId, days: when.days ?? 0, yearly: when.yearly ?? false }] : []
+  }).map(watch => [JSON.stringify(watch), watch]))
+  for (const { id, watch } of watchedSegments(db)) {
+    if (watch === null) continue
+    if (!wanted.delete(JSON.stringify(watch))) deleteSegment(db, id)
+  }
+  for (const watch of wanted.values()) {
+    insertWatchSegment(db, watch, watch.kind === 'became-silent' ? silentFor(watch.days) : { kind: 'field', fieldId: watch.fieldId, test: { is: 'day', days: watch.days, yearly: watch.yearly } }, at)
+  }
+}
+
+/* For people who fit already */
+
+export const fittingOf = (db: Database): Fitting => ({ urlOf: id => findLink(db, id)?.url, kindOf: id => findField(db, id)?.kind })
+
+/** `said` is the number that was shown; another by now asks once more. Returns the task. */
+export function runRule(house: House, id: number, said: number): number {
+  const { db } = house
+  const task = write(house, () => {
+    const rule = findRule(db, id)
+    if (!rule) throw new NotThere('This house rule is not there any more.')
+    if (missingOf(db, rule).length > 0) throw new NotNow('Something it names is not there any more. Change the rule first.')
+    const at = house.clock.now()
+    const taskId = nextTaskId(db)
+    const eventId = appendEvent(db, 'task-begun', at, { taskId, ruleId: id })
+    insertTask(db, { title: `do what the house rule says: ${sayRule(rule, ruleNamesOf(db))}`, spec: { kind: 'rule', ruleId: id }, total: 0, eventId, undoesId: null, madeAt: at })
+    const total = addPeopleWhere(db, taskId, { search: '', where: toSql(whoFits(rule, fittingOf(db)), momentOf(db, at)) })
+    if (total !== said) throw new NotNow(`Meanwhile these are ${total.toLocaleString('en-GB')} people, not ${said.toLocaleString('en-GB')}. Look at the number, and say it once more.`)
+    if (total === 0) throw new NotNow('That is nobody.')
+    setTotal(db, taskId, total)
+    return taskId
+  })
+  house.wake()
+  return task
+}

@@ -1,0 +1,155 @@
+/** Trying rules on a real person: the real thing, in a transaction that is taken back. */
+import type { EventAbout } from '#core/events'
+import { WHENS, type RuleInput, type When } from '#core/rules/rule'
+import { dateDetail } from '#core/rules/waking'
+import type { Instant } from '#core/time/zone'
+import type { TriedView } from '#core/views/rules'
+import { write as writeRows } from '#data/connection'
+import { appendEvent, eventsOfPerson, lastEventId } from '#data/events'
+import { fieldOfPerson } from '#data/fields'
+import { membership } from '#data/marks'
+import { findOffer } from '#data/offers'
+import { findPage } from '#data/pages'
+import { findPerson } from '#data/people'
+import { insertRule, updateRule } from '#data/rules'
+import type { House } from '../house'
+import { optIn } from '../arrive/optIn'
+import { linesOf, type Woken } from '../inner/chains'
+import { setField } from '../inner/fieldValue'
+import { giveTag, joinList, leaveList, takeTag, type Cause } from '../inner/marks'
+import { ruleNamesOf } from '../inner/ruleParts'
+import { react } from '../inner/rules'
+import { keepWording, makeWordings, type Wording } from '../inner/wordings'
+import { lookAtPerson } from '../time/looks'
+import { InputProblem, NotThere } from '../problem'
+import { nameOf } from '../views/rules'
+import { problemsOf } from './rules'
+
+export interface Trying {
+  personId: number
+  /** What happens to them. */
+  when: When
+  /** A rule as it is being written, instead of the one with this number, or besides all others if it has none yet. */
+  draft: { id: number | null, rule: RuleInput } | null
+}
+
+/** Segments are looked at a moment later, and can wake rules that change them: so many rounds are shown. */
+const ROUNDS = 20
+
+class TakenBack extends Error {}
+
+/** What would happen, to the letter. Nothing is changed. */
+export async function tryRules(house: House, { personId, when, draft }: Trying): Promise<TriedView> {
+  const { db, composer } = house
+  if (!findPerson(db, personId)) throw new NotThere('This subscriber is not there any more.')
+  const problems = draft ? problemsOf(db, draft.rule) : []
+  if (problems.length > 0) throw new InputProblem(problems)
+  if (WHENS[when.kind].thing !== null && !WHENS[when.kind].any && when.thingId === null) throw new InputProblem([{ field: 'when', problem: 'Choose what happens.' }])
+  const wordings = (draft?.rule.then ?? []).map((action): Wording | null => action.kind === 'email' ? { of: { kind: 'rule', thingId: 0, stepId: 'email' }, content: action.content, because: 'list' } : null)
+  const made = await makeWordings(db, composer, wordings.filter(wording => wording !== null))
+  let view: TriedView | null = null
+  try {
+    writeRows(db, () => {
+      const at = house.clock.now()
+      if (draft) {
+        const whole = { ...draft.rule, on: true, then: draft.rule.then.map((action, n) => action.kind === 'email' ? { ...action, messageId: keepWording(db, wordings[n]!, made, at) } : action) }
+        if (draft.id === null) insertRule(db, whole, at)
+        else updateRule(db, draft.id, whole, at)
+      }
+      view = play(house, personId, when, at)
+      throw new TakenBack()
+    })
+  }
+  catch (error) {
+    if (!(error instanceof TakenBack)) throw error
+  }
+  return view!
+}
+
+function play(house: House, personId: number, when: When, at: Instant): TriedView {
+  const { db } = house
+  const before = lastEventId(db)
+  const nothing = happen(house, personId, when, at)
+  const woken: Woken[] = []
+  // A rule that is woken again after it was cut off says nothing new.
+  const onlooker: Parameters<typeof react>[2] = (rule, event, verdict, did) => woken.push({ rule, eventId: event.id, verdict, did })
+  for (let round = 0, from = before; round < ROUNDS && lastEventId(db) > from; round++) {
+    react(house, from, onlooker)
+    from = lastEventId(db)
+    lookAtPerson(house, personId)
+  }
+  const events = eventsOfPerson(db, personId).filter(({ id }) => id > before).reverse()
+  const ids = new Set(events.map(({ id }) => id))
+  const roots = events.filter(({ causeId }) => causeId === null || !ids.has(causeId))
+  return { person: nameOf(db, personId), lines: linesOf(roots, events, woken, ruleNamesOf(db)), nothing }
+}
+
+/** Lets it happen as really as can be; says why if it would not happen to this person at all. */
+function happen(house: House, personId: number, when: When, at: Instant): string | null {
+  const { db } = house
+  const person = findPerson(db, personId)!
+  const cause: Cause = { at, causeId: null, ownAct: true }
+  const id = when.thingId
+  const only = (about: EventAbout = {}, personal?: Record<string, string>) => {
+    appendEvent(db, when.kind, at, { personId, ...about }, personal)
+    return null
+  }
+  switch (when.kind) {
+    case 'opted-in': {
+      const page = id === null ? undefined : findPage(db, id)
+      return page?.published && optsIn(house, { slug: page.slug, email: person.address }) ? null : only({ ...id !== null && { pageId: id } })
+    }
+    case 'joined-list':
+      if (id === null) return only()
+      if (membership(db, id, personId) === 'joined') return 'They are on this list already: they would not join it.'
+      joinList(db, personId, id, cause)
+      return null
+    case 'left-list':
+      if (id === null) return only()
+      if (membership(db, id, personId) === 'left') return 'They have left this list already.'
+      leaveList(db, personId, id, cause)
+      return null
+    case 'got-tag':
+      return giveTag(db, personId, id!, cause) ? null : 'They have this tag already: they would not get it.'
+    case 'lost-tag':
+      return takeTag(db, personId, id!, cause, when.expired ? 'expired' : undefined) ? null : 'They do not have this tag: they would not lose it.'
+    case 'field-changed': {
+      const from = fieldOfPerson(db, id!, personId)
+      if (when.to !== null && when.to !== undefined) return setField(db, personId, id!, when.to, cause) ? null : 'It says so already: nothing would change.'
+      return only({ fieldId: id! }, { ...from !== null && { from: String(from) } })
+    }
+    case 'enrolled':
+    case 'finished-course':
+    case 'left-course':
+      return only({ ...id !== null && { courseId: id } })
+    case 'bought':
+    case 'renewed':
+    case 'refunded':
+    case 'checkout-abandoned':
+      return id !== null && !findOffer(db, id) ? 'This offer is not there any more.' : only({ ...id !== null && { offerId: id } })
+    case 'confirmed':
+    case 'visited-page': return only({ ...id !== null && { pageId: id }, detail: 'reader' })
+    case 'clicked': return only({ ...id !== null && { linkId: id }, detail: 'reader' })
+    case 'opened':
+    case 'sent': return only({ ...id !== null && { courseId: id }, ...when.stepId && { stepId: when.stepId }, detail: when.kind === 'opened' ? 'reader' : undefined })
+    case 'entered-segment':
+    case 'left-segment': return only({ segmentId: id! })
+    case 'date-arrived': return only({ fieldId: id!, detail: dateDetail(when) })
+    case 'became-silent': return only({ detail: String(when.days ?? 1) })
+    case 'reached-score': return only({ detail: String(when.points ?? 1) })
+    case 'hook-called': return only({ hookId: id! })
+    default: return only()
+  }
+}
+
+/** As the page itself does it; false if its form asks for more than is known. */
+function optsIn(house: House, { slug, email }: { slug: string, email: string }): boolean {
+  try {
+    optIn(house, { slug, email, firstName: '', zone: '', ip: null })
+    return true
+  }
+  catch (error) {
+    if (error instanceof InputProblem || error instanceof NotThere) return false
+    throw error
+  }
+}
