@@ -15,6 +15,10 @@ export function allRules(db: Database): Rule[] {
   return q<Raw>(db, `${RULE} WHERE ended_at IS NULL ORDER BY id`).all().map(parse)
 }
 
+export function countRules(db: Database): number {
+  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM rules WHERE ended_at IS NULL').get()!.n
+}
+
 export function findRule(db: Database, id: number): Rule | undefined {
   const row = q<Raw>(db, `${RULE} WHERE id = ? AND ended_at IS NULL`).get(id)
   return row && parse(row)

@@ -13,6 +13,7 @@ import { foldSewCover } from './course'
 import { OFFERS, offers } from './offers'
 import { pages } from './pages'
 import { fields, segments } from './fair'
+import { rules } from './rules'
 
 export const BINDERY = { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon' }
 
@@ -61,5 +62,6 @@ export async function furnish(house: House, begin: Instant, end: Instant): Promi
   for (const name of ['workshop flyer', 'paper podcast']) nameSource(house, name)
   const made = { ...marks, lettersId, fieldIds }
   segments(house, { ...made, courseId })
+  await rules(house, { lettersId, freeCourseId: courseId, birthdayFieldId: fieldIds.birthday, tag: (name, note, group) => tag(name, note, group) })
   return made
 }

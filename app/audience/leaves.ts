@@ -22,6 +22,7 @@ export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName)
     ...choice('segment', 'Segment', 'Marks', segment ? () => ({ kind: 'segment', segmentId: segment.id }) : null),
     ...choice('status', 'Status', 'Standing', () => ({ kind: 'status', is: ['active'] })),
     ...choice('may-be-mailed', 'May be mailed', 'Standing', () => ({ kind: 'may-be-mailed' })),
+    ...choice('score', 'Score', 'Standing', () => ({ kind: 'score', atLeast: 15 })),
     ...choice('consent', 'Consent', 'Standing', () => ({ kind: 'consent', is: 'on-record' })),
     ...choice('arrived', 'Arrival', 'Coming in', () => ({ kind: 'arrived', when: { kind: 'last-days', days: 30 } })),
     ...choice('source', 'Where they came from', 'Coming in', () => ({ kind: 'source', is: parts.sources[0] ?? '' })),
@@ -66,7 +67,7 @@ export function testsOf(kind: FieldKind, today: string): { value: string, name: 
     case 'date':
       return [
         ...([['after', 'is after'], ['before', 'is before'], ['on', 'is on']] as const).map(([is, name]) => test(is, name, () => ({ is, date: today }))),
-        ...([['last-days', 'is today or in so many days before'], ['next-days', 'is today or in so many days after']] as const).map(([is, name]) => test(is, name, () => ({ is, days: 7 }))), known,
+        ...([['last-days', 'is today or in so many days before'], ['next-days', 'is today or in so many days after']] as const).map(([is, name]) => test(is, name, () => ({ is, days: 7 }))), test('day', 'comes round so many days ago, every year', () => ({ is: 'day', days: 0, yearly: true })), known,
       ]
     default:
       return [test('one-of', 'is one of', () => ({ is: 'one-of', values: [] })), known]

@@ -1,17 +1,23 @@
 /** What conditions can be about: loaded once for a screen, and handed down to every row of its conditions. */
 import { inject, onMounted, provide, ref, type InjectionKey, type Ref } from 'vue'
 import type { ConditionParts } from '#core/views/audience'
+import type { RuleParts } from '#core/views/rules'
 import { api } from './useApi'
 
 const KEY: InjectionKey<Ref<ConditionParts | null>> = Symbol('parts of conditions')
 
 /** For the screen. */
-export function provideParts() {
-  const parts = ref<ConditionParts | null>(null)
+export const provideParts = () => provideFrom<ConditionParts>('audience/parts')
+
+/** For a screen of rules, whose conditions can be about the same. */
+export const provideRuleParts = () => provideFrom<RuleParts>('rules/parts')
+
+function provideFrom<Parts extends ConditionParts>(path: string) {
+  const parts = ref(null) as Ref<Parts | null>
   const problem = ref<string | null>(null)
   async function load() {
     try {
-      parts.value = await api<ConditionParts>('audience/parts')
+      parts.value = await api<Parts>(path)
       problem.value = null
     }
     catch (error) {
@@ -26,4 +32,8 @@ export function provideParts() {
 /** For the rows, which are only drawn once there are parts. */
 export function useParts(): Ref<ConditionParts> {
   return inject(KEY) as Ref<ConditionParts>
+}
+
+export function useRuleParts(): Ref<RuleParts> {
+  return inject(KEY) as Ref<RuleParts>
 }

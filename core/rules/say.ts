@@ -36,7 +36,7 @@ export function sayWhen(when: When, names: RuleNames): string {
     case 'hook-called': return `${named(names.hooksIn, thingId, 'something outside')} calls about someone`
     case 'got-tag': return `someone gets the tag ${named(names.tags, thingId, '')}`
     case 'lost-tag': return when.expired ? `someone’s tag ${named(names.tags, thingId, '')} vanishes because its time is over` : `someone loses the tag ${named(names.tags, thingId, '')}`
-    case 'clicked': return `someone follows ${thingId === null ? 'any link' : `the link ${named(names.links, thingId, '')}`}`
+    case 'clicked': return `someone follows ${thingId === null ? 'any link' : `the link “${named(names.links, thingId, '')}”`}`
     case 'opened': return `someone opens ${email} (reader opens only)`
     case 'sent': return `someone was sent ${email}`
     case 'visited-page': return `someone comes to ${page} by a link in an email of theirs`

@@ -45,6 +45,9 @@ export interface RuleView {
   fits: { people: number, says: string, standing: boolean }
 }
 
+/** `circle` is the path on which it would feed itself, in words: said once, and saved all the same if that is wanted. */
+export type SavedRule = { saved: true, id: number } | { saved: false, circle: string }
+
 export type Verdict = Permission | 'does-not-fit'
 
 /** One line of what came of what: indented by its level. */

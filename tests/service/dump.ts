@@ -23,11 +23,16 @@ function asText(row: Record<string, unknown>): string {
 }
 
 /** The rows of every table, in the order of their keys, as text. */
+export function rowsOf(db: Sqlite.Database): Record<string, string[]> {
+  const tables = db.prepare<[], string>(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name`).pluck().all()
+  return Object.fromEntries(tables.map(name => [name, (db.prepare(`SELECT * FROM ${name}`).all() as Record<string, unknown>[]).map(asText)]))
+}
+
+/** The same of a folder. */
 export function everyRow(folder: string): Record<string, string[]> {
   const db = new Sqlite(join(folder, 'practice.db'), { readonly: true })
   try {
-    const tables = db.prepare<[], string>(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name`).pluck().all()
-    return Object.fromEntries(tables.map(name => [name, (db.prepare(`SELECT * FROM ${name}`).all() as Record<string, unknown>[]).map(asText)]))
+    return rowsOf(db)
   }
   finally {
     db.close()

@@ -57,7 +57,7 @@ export function doAction(db: Database, personId: number, action: Action, by: Act
       return findPerson(db, personId)!.status === person.status ? 'was-so-already' : 'set'
     }
     case 'enrol':
-      return findCourse(db, action.courseId)?.versionId == null ? 'not-running' : enrol(db, { courseId: action.courseId, personId, at, causeId, ownAct: cause.ownAct })
+      return (findCourse(db, action.courseId)?.versionId ?? null) === null ? 'not-running' : enrol(db, { courseId: action.courseId, personId, at, causeId, ownAct: cause.ownAct })
     case 'leave-course': {
       if (!openEnrolmentsOfPerson(db, personId).some(({ courseId }) => courseId === action.courseId)) return 'was-not-in-it'
       endEnrolments(db, personId, at, causeId, ruleId === null ? 'own-choice' : 'by-rule', ({ courseId }) => courseId === action.courseId)

@@ -6,7 +6,7 @@ import { asksNothing, thingsIn, type Rule, type RuleInput, type Thing } from '#c
 import { actsAt, goesOn, indexRules, mayAct, wokenBy, type Happening, type Permission, type RuleIndex } from '#core/rules/waking'
 import { localOf, type Instant } from '#core/time/zone'
 import { lazyFacts } from '#data/audience'
-import type { Database } from '#data/connection'
+import { remember, type Database } from '#data/connection'
 import { appendEvent, eventsAfter, findRawEvent, lastEventId, personalIn, takeHushed, writingAs, type RawEvent } from '#data/events'
 import { findField } from '#data/fields'
 import { actedBefore, allRules, countCut, insertFiring, rulesChange, type Did } from '#data/rules'
@@ -46,17 +46,12 @@ export function react(house: Doors, afterId: number, onlooker: Onlooker = () => 
   }
 }
 
-/** Rules that are on and miss nothing they name, kept until one of them is changed. */
-const kept = new WeakMap<Database, { change: number, rules: Rule[], index: RuleIndex }>()
-
+/** Rules that are on and miss nothing they name, kept until one of them is changed, or a change of them is taken back. */
 export function rulesAtWork(db: Database): { rules: Rule[], index: RuleIndex } {
-  const change = rulesChange(db)
-  const known = kept.get(db)
-  if (known?.change === change) return known
-  const rules = allRules(db).filter(rule => rule.on && missingOf(db, rule).length === 0)
-  const now = { change, rules, index: indexRules(rules) }
-  kept.set(db, now)
-  return now
+  return remember(db, 'rules at work', rulesChange(db), () => {
+    const rules = allRules(db).filter(rule => rule.on && missingOf(db, rule).length === 0)
+    return { rules, index: indexRules(rules) }
+  })
 }
 
 /** What a rule names and is not there any more. */

@@ -9,6 +9,7 @@ import { whoFits, type Fitting } from '#core/rules/fits'
 import { asksNothing, thingsIn, WHENS, type Action, type RuleInput } from '#core/rules/rule'
 import { sayCircle, sayRule } from '#core/rules/say'
 import type { Instant } from '#core/time/zone'
+import type { SavedRule } from '#core/views/rules'
 import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
@@ -28,9 +29,6 @@ import { InputProblem, NotNow, NotThere } from '../problem'
 import { checkCondition } from './segments'
 
 const MOST_ACTIONS = 12
-
-/** `circle` is the path on which it would feed itself, in words: said once, and saved all the same if `evenInCircle`. */
-export type SavedRule = { saved: true, id: number } | { saved: false, circle: string }
 
 export async function saveRule(house: House, id: number | null, input: RuleInput, evenInCircle = false): Promise<SavedRule> {
   const { db, composer } = house

@@ -8,6 +8,7 @@ import { offerNames } from '#data/offers'
 import { allPages } from '#data/pages'
 import { countPeople } from '#data/people'
 import { countMarks } from '#data/marks'
+import { countRules } from '#data/rules'
 import { allSegments } from '#data/segments'
 import { practiceClock, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
@@ -26,6 +27,7 @@ export function frameView(house: House): Omit<FrameView, 'hasLive'> {
         subscribers: people.pending + people.active + people.resting,
         segments: allSegments(db).length,
         tagsAndLists: countMarks(db),
+        houseRules: countRules(db),
         courses: allCourses(db).length,
       },
     }

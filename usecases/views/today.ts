@@ -20,7 +20,11 @@ import { workspaceOf } from '#data/workspace'
 import { planStep } from '#core/sequence/advance'
 import { programOf } from '#core/sequence/draft'
 import { endDot, sayLength, sayMoment } from '#core/time/say'
+import { sayRule } from '#core/rules/say'
+import { allRules } from '#data/rules'
 import type { House } from '../house'
+import { ruleNamesOf } from '../inner/ruleParts'
+import { missingOf } from '../inner/rules'
 import { forecast } from './forecast'
 import { namer } from './frame'
 
@@ -52,7 +56,7 @@ function lookAtToday(house: House): TodayView {
 }
 
 function notices(house: House, now: Instant): Notice[] {
-  return [...troubleNotices(house, now), ...courseNotices(house, now), ...pageNotices(house), ...offerNotices(house, now), ...settingsNotices(house)]
+  return [...troubleNotices(house, now), ...ruleNotices(house), ...courseNotices(house, now), ...pageNotices(house), ...offerNotices(house, now), ...settingsNotices(house)]
 }
 
 function troubleNotices(house: House, now: Instant): Notice[] {
@@ -157,6 +161,12 @@ function offerNotices(house: House, now: Instant): Notice[] {
     if (closesAt !== null && closesAt > now && closesAt <= now + 3 * DAY) list.push({ tone: 'plain', title: `${offer.name} closes soon`, text: `${sayMoment(closesAt, zone)}, in ${sayLength(closesAt - now)}.`, to })
   }
   return list
+}
+
+function ruleNotices({ db }: House): Notice[] {
+  return allRules(db).filter(rule => rule.on && missingOf(db, rule).length > 0).map(rule => ({
+    tone: 'trouble' as const, title: 'A house rule stands still', text: `Something it names is not there any more: ${sayRule(rule, ruleNamesOf(db))}`, to: `/house-rules/${rule.id}`,
+  }))
 }
 
 function settingsNotices(house: House): Notice[] {

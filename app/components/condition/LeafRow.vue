@@ -64,6 +64,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
     </template>
     <Select v-else-if="leaf.kind === 'segment'" :model-value="leaf.segmentId" :options="segments" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which segment`" @update:model-value="segmentId => set({ segmentId })" />
     <MultiSelect v-else-if="leaf.kind === 'status'" :model-value="leaf.is" :options="STATUSES" option-label="name" option-value="value" display="chip" :show-toggle-all="false" size="small" placeholder="choose" :aria-label="`${label}: one of`" class="several" @update:model-value="is => set({ is })" />
+    <InputNumber v-else-if="leaf.kind === 'score'" :model-value="leaf.atLeast" :min="1" :max="10000" :allow-empty="false" suffix=" points or more" size="small" class="points" :aria-label="`${label}: at least how many points`" @update:model-value="atLeast => set({ atLeast: atLeast ?? 1 })" />
     <Select v-else-if="leaf.kind === 'consent'" :model-value="leaf.is" :options="CONSENT_IS" option-label="name" option-value="value" size="small" :aria-label="`${label}: how it stands`" @update:model-value="is => set({ is })" />
     <StretchField v-else-if="leaf.kind === 'arrived'" :model-value="leaf.when" :label="label" :any-time="false" @update:model-value="when => set({ when })" />
     <Select v-else-if="leaf.kind === 'source'" :model-value="leaf.is" :options="sources" option-label="name" option-value="value" size="small" filter :aria-label="`${label}: from where`" class="several" @update:model-value="is => set({ is })" />
@@ -108,6 +109,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
 .about { width: 168px; }
 .several { min-width: 180px; max-width: 420px; }
 .few :deep(input) { width: 84px; }
+.points :deep(input) { width: 140px; }
 .unknown { display: inline-flex; align-items: center; gap: 6px; }
 .off { width: 24px; height: 24px; margin-left: auto; border: 0; border-radius: 4px; background: none; color: var(--p-porch-ink-second); cursor: pointer; }
 .off .pi { font-size: 11px; }

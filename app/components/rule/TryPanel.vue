@@ -1,0 +1,66 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import AutoComplete from 'primevue/autocomplete'
+import Button from 'primevue/button'
+import type { RuleInput, When } from '#core/rules/rule'
+import type { SubscribersView } from '#core/views/people'
+import type { TriedView } from '#core/views/rules'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useRuleParts } from '~/composables/useParts'
+import { newWhen } from '~/rules/choices'
+import ChainLines from './ChainLines.vue'
+import WhenRow from './WhenRow.vue'
+
+/** Picks a real person and an event, and shows what the rules would do. Nothing is changed by it. */
+const props = defineProps<{ draft: { id: number | null, rule: RuleInput } | null }>()
+const parts = useRuleParts()
+
+interface Found { id: number, name: string }
+const person = ref<Found | string | null>(null)
+const found = ref<Found[]>([])
+async function search({ query }: { query: string }) {
+  const { rows } = await api<SubscribersView>(`subscribers?search=${encodeURIComponent(query)}`)
+  found.value = rows.slice(0, 8).map(({ id, firstName, address }) => ({ id, name: firstName ? `${firstName}, ${address}` : address }))
+}
+
+const own = ref<When | null>(null)
+/** Of a rule that is being written: what wakes it. */
+const when = computed(() => props.draft?.rule.when ?? own.value ?? newWhen('opted-in', parts.value))
+const tried = ref<TriedView | null>(null)
+const { busy, problem, attempt } = useAttempt()
+// What was shown was about something else.
+watch(() => JSON.stringify([person.value, when.value, props.draft?.rule]), () => tried.value = null)
+
+const chosen = computed(() => typeof person.value === 'object' ? person.value : null)
+const tryIt = () => attempt(async () => {
+  tried.value = await api<TriedView>('rules/try', { method: 'POST', body: { personId: chosen.value!.id, when: when.value, draft: props.draft } })
+})
+const acting = computed(() => tried.value?.lines.filter(line => line.kind === 'rule' && line.verdict === 'acts').length ?? 0)
+const cut = computed(() => tried.value?.lines.filter(line => line.kind === 'rule' && (line.verdict === 'circle' || line.verdict === 'too-deep')).length ?? 0)
+const summary = computed(() => acting.value === 0 ? 'No rule would act.' : `${acting.value === 1 ? 'One rule would act' : `${acting.value} rules would act`}${cut.value ? `, and ${cut.value === 1 ? 'one is' : `${cut.value} are`} cut off` : ''}.`)
+</script>
+
+<template>
+  <div class="fields">
+    <div class="field">
+      <label for="try-person">A real person</label>
+      <AutoComplete v-model="person" input-id="try-person" :suggestions="found" option-label="name" force-selection dropdown placeholder="part of a name or an address" empty-search-message="Nobody has that in their name or address." @complete="search" />
+    </div>
+    <div v-if="draft === null" class="field"><span class="label">What happens</span><WhenRow :model-value="when" label="What happens" @update:model-value="next => own = next" /></div>
+    <div><Button label="See what would happen" icon="pi pi-eye" severity="secondary" :disabled="!chosen" :loading="busy" @click="tryIt" /></div>
+    <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+    <div v-if="tried" class="result" role="status">
+      <p v-if="tried.nothing" class="note lamp">{{ tried.nothing }}</p>
+      <template v-else>
+        <p><strong>{{ summary }}</strong> <span class="second">Nothing was changed: this is what would be.</span></p>
+        <ChainLines :lines="tried.lines" />
+      </template>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.field :deep(.p-autocomplete) { width: 100%; }
+.result { display: grid; gap: 10px; }
+</style>

@@ -1,0 +1,185 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { navigateTo, onBeforeRouteLeave, useRoute } from '#imports'
+import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
+import InputNumber from 'primevue/inputnumber'
+import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
+import { useConfirm } from 'primevue/useconfirm'
+import { useToast } from 'primevue/usetoast'
+import { RULE_PIECES, ruleOfPiece } from '#core/rules/pieces'
+import { asksNothing, type Action, type Often, type RuleInput } from '#core/rules/rule'
+import { sayRuleParts } from '#core/rules/say'
+import type { RuleView, SavedRule } from '#core/views/rules'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useFresh } from '~/composables/useFresh'
+import { provideRuleParts } from '~/composables/useParts'
+import { actionChoices, ruleFrom, ruleNamesFrom } from '~/rules/choices'
+import { piecePartsOf } from '~/rules/pieces'
+import { useFrame } from '~/stores/frame'
+import ActionRow from '~/components/rule/ActionRow.vue'
+import ConditionEditor from '~/components/condition/ConditionEditor.vue'
+import FiringsPanel from '~/components/rule/FiringsPanel.vue'
+import FitsPanel from '~/components/rule/FitsPanel.vue'
+import PageHead from '~/components/PageHead.vue'
+import RuleSentence from '~/components/rule/RuleSentence.vue'
+import SidePanel from '~/components/SidePanel.vue'
+import TryPanel from '~/components/rule/TryPanel.vue'
+import WhenRow from '~/components/rule/WhenRow.vue'
+
+/** One house rule, new or saved, as the sentence it is. */
+const route = useRoute()
+const frame = useFrame()
+const toast = useToast()
+const confirm = useConfirm()
+const id = route.params.id === 'new' ? null : Number(route.params.id)
+
+const { parts, problem: partsProblem } = provideRuleParts()
+const { data: view, problem: loading, load } = useFresh(async () => id === null ? null : api<RuleView>(`rules/${id}`))
+const typed = ref<RuleInput | null>(null)
+const copyOf = (rule: RuleInput): RuleInput => {
+  const { when, who, then, often, on, note } = rule
+  return JSON.parse(JSON.stringify({ when, who, then, often, on, note })) as RuleInput
+}
+let beginning = ''
+watch([parts, view], () => {
+  if (!parts.value || (id !== null && !view.value)) return
+  const piece = RULE_PIECES[Number(route.query.piece ?? -1)]
+  const saved = view.value ? copyOf(view.value.rule) : piece ? ruleOfPiece(piece, piecePartsOf(parts.value)) : ruleFrom(route.query, parts.value)
+  // Counted anew: what is being typed stays.
+  if (typed.value === null || (id !== null && !changed.value)) typed.value = copyOf(saved)
+  beginning = JSON.stringify(copyOf(saved))
+})
+const changed = computed(() => typed.value !== null && JSON.stringify(typed.value) !== beginning)
+const says = computed(() => typed.value && parts.value ? sayRuleParts(typed.value, ruleNamesFrom(parts.value, frame.frame?.workspace.zone ?? 'UTC')) : null)
+
+/* Its parts */
+
+const asking = ref(false)
+const narrowed = computed(() => asking.value || (typed.value !== null && !asksNothing(typed.value.who)))
+const OFTEN: { value: Often['kind'], name: string }[] = [{ value: 'each', name: 'each time it happens' }, { value: 'once', name: 'once per person' }, { value: 'every', name: 'at most every so many days per person' }]
+const setOften = (kind: Often['kind']) => typed.value!.often = kind === 'every' ? { kind, days: 30 } : { kind }
+function setAction(n: number, action: Action) {
+  typed.value!.then[n] = action
+}
+function addAction() {
+  typed.value!.then.push(actionChoices(parts.value!)[0]!.make())
+}
+
+/* Saving */
+
+const { busy, problem, attempt } = useAttempt()
+const circle = ref<string | null>(null)
+let leaving = false
+async function save(evenInCircle = false) {
+  let saved: SavedRule | null = null
+  const body = { ...typed.value!, evenInCircle }
+  if (!await attempt(async () => {
+    saved = await api<SavedRule>(id === null ? 'rules' : `rules/${id}`, { method: id === null ? 'POST' : 'PUT', body })
+  })) return
+  const outcome = saved as SavedRule | null
+  circle.value = outcome && !outcome.saved ? outcome.circle : null
+  if (!outcome?.saved) return
+  beginning = JSON.stringify(typed.value)
+  toast.add({ severity: 'success', summary: typed.value!.on ? 'The rule is saved and at work' : 'The rule is saved, and off', life: 3000 })
+  await Promise.all([load(), frame.changed()])
+  if (id === null) {
+    leaving = true
+    await navigateTo(`/house-rules/${outcome.id}`)
+  }
+}
+function remove() {
+  confirm.require({
+    header: 'Delete this rule?', message: 'It does nothing any more. What it did stays, and stands in the histories.', acceptLabel: 'Delete the rule', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
+    accept: async () => {
+      if (!await attempt(() => api(`rules/${id}`, { method: 'DELETE' }))) return
+      leaving = true
+      await frame.changed()
+      await navigateTo('/house-rules')
+    },
+  })
+}
+onBeforeRouteLeave(() => leaving || !changed.value || window.confirm('This rule has changes that are not saved. Leave without them?'))
+
+const trying = ref(false)
+const whoProblem = computed(() => problem.value?.fields.find(({ field }) => field.startsWith('who'))?.problem)
+const thenProblem = (n: number) => problem.value?.fields.find(({ field }) => field === `then.${n}` || field.startsWith(`then.${n}.`))?.problem
+const standing = computed(() => {
+  const line = view.value?.line
+  if (!line) return 'Read it like a sentence. It acts on what happens from the moment it is saved.'
+  if (line.missing.length > 0) return 'It stands still: something it names is not there any more.'
+  return `${line.on ? 'At work' : 'Off'}. In the last 30 days it acted ${line.times30 === 0 ? 'not once' : `${line.times30.toLocaleString('en-GB')} ${line.times30 === 1 ? 'time' : 'times'}, on ${line.people30 === 1 ? '1 person' : `${line.people30.toLocaleString('en-GB')} people`}`}.`
+})
+</script>
+
+<template>
+  <div>
+    <p v-if="loading || partsProblem" class="note brick" role="alert">{{ loading || partsProblem }}</p>
+    <template v-else-if="typed && parts && says">
+      <PageHead :title="id === null ? 'New house rule' : 'House rule'" :back="{ to: '/house-rules', name: 'House rules' }">
+        {{ standing }}
+        <template #actions>
+          <Button v-if="id !== null" label="Delete" severity="secondary" @click="remove" />
+          <Button label="Try it" icon="pi pi-eye" severity="secondary" @click="trying = true" />
+          <Button :label="id === null ? 'Save the rule' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="save()" />
+        </template>
+      </PageHead>
+      <div class="columns two">
+        <div class="stack">
+          <section class="panel panel-body fields" aria-label="The rule">
+            <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+            <div v-if="circle" class="note lamp circle" role="alert">
+              <p><strong>These rules could go in a circle:</strong> {{ circle }}.</p>
+              <p class="small">From one beginning each rule acts once per person, so it would end by itself. Often it means that one of them is not wanted.</p>
+              <Button label="Save it all the same" size="small" severity="secondary" @click="save(true)" />
+            </div>
+            <div class="part"><h2>When</h2><WhenRow v-model="typed.when" label="When" /><p v-if="problem?.of('when')" class="problem small" role="alert">{{ problem.of('when') }}</p></div>
+            <div class="part">
+              <h2>For whom</h2>
+              <p v-if="!narrowed" class="second">Everybody it happens to. <button type="button" class="link-button" @click="asking = true">Only for some…</button></p>
+              <ConditionEditor v-else v-model="typed.who" :segment-id="null" />
+              <p v-if="whoProblem" class="problem small" role="alert">{{ whoProblem }}</p>
+            </div>
+            <div class="part">
+              <h2>What is done, in this order</h2>
+              <ActionRow v-for="(action, n) in typed.then" :key="n" :model-value="action" :label="`Action ${n + 1}`" :problem="thenProblem(n)" @update:model-value="next => setAction(n, next)" @remove="typed!.then.splice(n, 1)" />
+              <p v-if="problem?.of('then')" class="problem small" role="alert">{{ problem.of('then') }}</p>
+              <button type="button" class="link-button add" @click="addAction"><i class="pi pi-plus small" aria-hidden="true" /> {{ typed.then.length ? 'and something else' : 'something' }}</button>
+            </div>
+            <div class="part line">
+              <Select :model-value="typed.often.kind" :options="OFTEN" option-label="name" option-value="value" size="small" aria-label="How often" @update:model-value="setOften" />
+              <InputNumber v-if="typed.often.kind === 'every'" v-model="typed.often.days" :min="1" :max="3650" :allow-empty="false" size="small" suffix=" days of 24 h" aria-label="How many days" class="few" />
+              <label class="tick"><Checkbox v-model="typed.on" binary /> at work</label>
+            </div>
+            <div class="field"><label for="rule-note">Why it is there, for your own memory</label><InputText id="rule-note" v-model="typed.note" maxlength="300" /></div>
+            <div class="says"><RuleSentence :said="says" /></div>
+          </section>
+          <FiringsPanel v-if="view" :firings="view.firings" />
+        </div>
+        <FitsPanel v-if="view" :id="id!" :fits="view.fits" :changed="changed" @begun="load" />
+        <section v-else class="panel panel-body"><h2>From now on</h2><p class="second">Once it is saved, you can also let it act on people for whom its moment has come already: their number stands here then.</p></section>
+      </div>
+      <SidePanel v-if="trying" label="Try the rule" @close="trying = false">
+        <template #head><h2>What would happen?</h2></template>
+        <p class="second"><template v-if="changed || id === null">With the rule as it stands here, not saved yet.</template><template v-else>With all rules as they are.</template></p>
+        <TryPanel :draft="{ id, rule: typed }" />
+      </SidePanel>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.two { grid-template-columns: minmax(0, 1fr) 290px; }
+.part { display: grid; gap: 6px; }
+.part > h2 { font-size: 14.5px; }
+.problem { color: var(--p-porch-brick); }
+.add { justify-self: start; }
+.line { display: flex; align-items: center; gap: 10px; flex-wrap: wrap; }
+.few :deep(input) { width: 120px; }
+.tick { display: inline-flex; align-items: center; gap: 6px; margin-left: auto; }
+.says { padding: 10px 12px; border-radius: 6px; background: var(--p-porch-rail); }
+.circle { display: grid; gap: 6px; }
+@media (max-width: 900px) { .two { grid-template-columns: minmax(0, 1fr); } }
+</style>

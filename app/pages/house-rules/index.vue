@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { navigateTo } from '#imports'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import ToggleSwitch from 'primevue/toggleswitch'
+import { MOMENTS } from '#core/rules/rule'
+import { MOMENT_WORDS } from '#core/rules/say'
+import type { RuleLine } from '#core/views/rules'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useFresh } from '~/composables/useFresh'
+import { provideRuleParts } from '~/composables/useParts'
+import { saySome } from '~/look/say'
+import { THING_WORDS } from '~/rules/choices'
+import PageHead from '~/components/PageHead.vue'
+import RulePieces from '~/components/rule/RulePieces.vue'
+import RuleSentence from '~/components/rule/RuleSentence.vue'
+import SidePanel from '~/components/SidePanel.vue'
+import TryPanel from '~/components/rule/TryPanel.vue'
+
+const { data: rules, problem, load } = useFresh(() => api<RuleLine[]>('rules'))
+const { parts } = provideRuleParts()
+const sought = ref('')
+const trying = ref(false)
+const copying = ref(false)
+const { problem: refused, attempt } = useAttempt()
+
+const text = ({ said, note }: RuleLine) => [said.when, said.who, ...said.then, note].join(' ').toLowerCase()
+const shown = computed(() => (rules.value ?? []).filter(rule => text(rule).includes(sought.value.trim().toLowerCase())))
+const moments = computed(() => MOMENTS.map(moment => ({ moment, rules: shown.value.filter(rule => rule.moment === moment) })).filter(({ rules: some }) => some.length > 0))
+const standing = computed(() => {
+  const all = rules.value ?? []
+  const on = all.filter(rule => rule.on && rule.missing.length === 0).length
+  return all.length === 0 ? 'What is done at once when something happens to someone.' : `${saySome(all.length, 'rule', 'rules')}, ${on} at work; in the last 30 days they acted ${all.reduce((sum, { times30 }) => sum + times30, 0).toLocaleString('en-GB')} times.`
+})
+const numbers = (rule: RuleLine) => rule.times30 === 0 ? 'not in 30 days' : `${rule.times30.toLocaleString('en-GB')} ${rule.times30 === 1 ? 'time' : 'times'}, on ${rule.people30 === 1 ? '1 person' : `${rule.people30.toLocaleString('en-GB')} people`}`
+async function turn(rule: RuleLine, on: boolean) {
+  await attempt(() => api(`rules/${rule.id}/switch`, { method: 'POST', body: { on } }))
+  await load()
+}
+</script>
+
+<template>
+  <div>
+    <PageHead title="House rules">
+      {{ standing }}
+      <template #actions>
+        <Button label="Copy a ready one" severity="secondary" :disabled="!parts" @click="copying = true" />
+        <Button label="Try them" icon="pi pi-eye" severity="secondary" :disabled="!parts" @click="trying = true" />
+        <Button label="New rule" @click="navigateTo('/house-rules/new')" />
+      </template>
+    </PageHead>
+    <p v-if="problem || refused" class="note brick" role="alert">{{ problem ?? refused?.message }}</p>
+    <div v-if="rules" class="stack">
+      <InputText v-if="rules.length > 5" v-model="sought" size="small" placeholder="any word of a rule" aria-label="Find a rule" class="find" />
+      <section v-for="{ moment, rules: some } in moments" :key="moment" class="panel" :aria-labelledby="moment">
+        <h2 :id="moment">{{ MOMENT_WORDS[moment] }}</h2>
+        <div v-for="rule in some" :key="rule.id" class="row rule" :class="{ resting: !rule.on }">
+          <ToggleSwitch :model-value="rule.on" :aria-label="`${rule.said.when}: at work`" @update:model-value="on => turn(rule, on)" />
+          <div class="says">
+            <NuxtLink :to="`/house-rules/${rule.id}`" class="open"><RuleSentence :said="rule.said" /></NuxtLink>
+            <p v-if="rule.missing.length" class="small brick-text">It stands still: a {{ rule.missing.map(kind => THING_WORDS[kind].one).join(' and a ') }} that it names is not there any more.</p>
+            <p v-if="rule.note" class="second small">{{ rule.note }}</p>
+            <p v-else-if="rule.shortForm" class="second small">Stands on the tag as what follows from it.</p>
+          </div>
+          <NuxtLink :to="`/house-rules/${rule.id}`" class="small second count">{{ rule.on || rule.times30 ? numbers(rule) : 'off' }}</NuxtLink>
+        </div>
+      </section>
+      <p v-if="rules.length && !moments.length" class="panel panel-body second">No rule has “{{ sought }}” in it.</p>
+      <section v-if="!rules.length" class="panel panel-body">
+        <h2>Make the first rule</h2>
+        <p class="second">For example: when someone follows the link “coptic”, give the tag “likes: coptic”. What takes time, like an email two days later, belongs to a course.</p>
+        <p class="first"><button type="button" class="link-button" :disabled="!parts" @click="copying = true">Copy one of ten ready ones, each with its reason</button></p>
+      </section>
+    </div>
+    <SidePanel v-if="trying && parts" label="Try the rules" @close="trying = false">
+      <template #head><h2>What would happen?</h2></template>
+      <TryPanel :draft="null" />
+    </SidePanel>
+    <SidePanel v-if="copying && parts" label="Ready rules" @close="copying = false">
+      <template #head><h2>Ready rules, to be copied</h2></template>
+      <RulePieces />
+    </SidePanel>
+  </div>
+</template>
+
+<style scoped>
+.find { width: 280px; }
+.rule { display: grid; grid-template-columns: auto minmax(0, 1fr) auto; gap: 14px; align-items: start; }
+.rule :deep(.p-toggleswitch) { margin-top: 1px; }
+.resting .says { opacity: 0.72; }
+.open { color: inherit; text-decoration: none; }
+.open:hover :deep(.sentence) { text-decoration: underline; text-decoration-color: var(--p-porch-line); }
+.count { white-space: nowrap; text-decoration: none; padding-top: 2px; min-height: 24px; }
+.brick-text { color: var(--p-porch-brick); }
+.first { padding-top: 8px; }
+@media (max-width: 560px) { .rule { grid-template-columns: auto minmax(0, 1fr); } .count { grid-column: 2; } }
+</style>

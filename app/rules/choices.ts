@@ -1,0 +1,87 @@
+/** What a rule can wake on and do, to choose from, and what a new one of each begins as. */
+import { EVERYBODY } from '#core/audience/condition'
+import { emptyMessage } from '#core/message/content'
+import { MOMENTS, WHENS, WHEN_KINDS, type Action, type ActionKind, type MomentName, type RuleInput, type ThingKind, type When, type WhenKind } from '#core/rules/rule'
+import type { RuleNames } from '#core/rules/say'
+import type { RuleParts } from '#core/views/rules'
+import type { ZoneName } from '#core/time/zone'
+import { namesFrom } from '~/audience/leaves'
+
+export const MOMENT_NAMES: Record<MomentName, string> = { 'arrives': 'Arrives', 'picks': 'Picks', 'buys': 'Buys', 'goes-quiet': 'Goes quiet' }
+
+const WHEN_WORDS: Record<WhenKind, string> = {
+  'opted-in': 'opts in', 'confirmed': 'says yes to the opt-in', 'imported': 'comes with an import', 'joined-list': 'joins a list', 'came-back': 'comes back after leaving', 'hook-called': 'is told of by a webhook',
+  'got-tag': 'gets a tag', 'lost-tag': 'loses a tag', 'clicked': 'follows a link', 'opened': 'opens an email', 'sent': 'was sent an email', 'visited-page': 'comes to a page by an email', 'replied': 'replies',
+  'field-changed': 'has a field changed', 'date-arrived': 'comes to a date of theirs', 'enrolled': 'starts a course', 'finished-course': 'finishes a course', 'entered-segment': 'comes into a segment', 'left-segment': 'goes out of a segment',
+  'reached-score': 'reaches a score', 'todo-done': 'has a to-do done', 'bought': 'buys', 'renewed': 'pays again', 'refunded': 'gets money back', 'checkout-abandoned': 'goes to pay and does not',
+  'became-silent': 'is silent for so long', 'left-list': 'leaves a list', 'left-course': 'leaves a course', 'bounced': 'cannot be reached any more',
+}
+export const WHEN_OPTIONS = MOMENTS.map(moment => ({ name: MOMENT_NAMES[moment], items: WHEN_KINDS.filter(kind => WHENS[kind].moment === moment).map(value => ({ value, name: WHEN_WORDS[value] })) }))
+
+const ACTION_WORDS: Record<ActionKind, string> = {
+  'give-tag': 'give the tag', 'take-tag': 'take away the tag', 'join-list': 'put on the list', 'leave-list': 'take off the list', 'set-field': 'set the field', 'score': 'change the score by', 'status': 'change the status',
+  'enrol': 'begin the course', 'leave-course': 'take out of the course', 'no-more': 'say no more of', 'email': 'send one email', 'todo': 'make a to-do', 'notice': 'tell me', 'webhook': 'call a webhook',
+}
+
+/** The things of a kind, by their names. */
+export function thingsOf(kind: ThingKind, parts: RuleParts): { id: number, name: string }[] {
+  switch (kind) {
+    case 'page': return parts.pages
+    case 'list': return parts.lists
+    case 'tag': return parts.tags
+    case 'field': return parts.fields
+    case 'link': return parts.links
+    case 'course': return parts.courses
+    case 'offer': return parts.offers
+    case 'segment': return parts.segments
+    case 'hookIn': return parts.hooksIn
+    case 'hookOut': return parts.hooksOut
+  }
+}
+
+export const THING_WORDS: Record<ThingKind, { one: string, any: string }> = {
+  page: { one: 'page', any: 'any page' }, list: { one: 'list', any: 'any list' }, tag: { one: 'tag', any: 'any tag' }, field: { one: 'field', any: 'any field' }, link: { one: 'link', any: 'any link' }, course: { one: 'course', any: 'any course' },
+  offer: { one: 'offer', any: 'anything' }, segment: { one: 'segment', any: 'any segment' }, hookIn: { one: 'incoming webhook', any: 'any webhook' }, hookOut: { one: 'address', any: 'any address' },
+}
+
+/** Of the kind, about the first thing there is if it cannot be about any. */
+export function newWhen(kind: WhenKind, parts: RuleParts): When {
+  const { thing, any } = WHENS[kind]
+  const things = thing === null ? [] : kind === 'date-arrived' ? parts.fields.filter(field => field.kind === 'date') : thingsOf(thing, parts)
+  return {
+    kind, thingId: any ? null : things[0]?.id ?? null,
+    ...kind === 'became-silent' && { days: 60 }, ...kind === 'date-arrived' && { days: 0, yearly: false }, ...kind === 'reached-score' && { points: parts.thresholds[0] ?? 20 },
+  }
+}
+
+/** What can be done with what there is: without an offer nothing can be said no more of. */
+export function actionChoices(parts: RuleParts): { value: ActionKind, name: string, make(): Action }[] {
+  const [tag, list, field, course, offer, hook] = [parts.tags[0], parts.lists[0], parts.fields[0], parts.courses[0], parts.offers[0], parts.hooksOut[0]]
+  const choice = (value: ActionKind, make: (() => Action) | null) => make ? [{ value, name: ACTION_WORDS[value], make }] : []
+  return [
+    ...choice('give-tag', tag ? () => ({ kind: 'give-tag', tagId: tag.id }) : null), ...choice('take-tag', tag ? () => ({ kind: 'take-tag', tagId: tag.id }) : null),
+    ...choice('join-list', list ? () => ({ kind: 'join-list', listId: list.id }) : null), ...choice('leave-list', list ? () => ({ kind: 'leave-list', listId: list.id }) : null),
+    ...choice('set-field', field ? () => ({ kind: 'set-field', fieldId: field.id, value: null }) : null),
+    ...choice('score', () => ({ kind: 'score', points: 5 })), ...choice('status', () => ({ kind: 'status', to: 'resting' })),
+    ...choice('enrol', course ? () => ({ kind: 'enrol', courseId: course.id }) : null), ...choice('leave-course', course ? () => ({ kind: 'leave-course', courseId: course.id }) : null),
+    ...choice('no-more', offer ? () => ({ kind: 'no-more', offerId: offer.id }) : null),
+    ...choice('email', list ? () => ({ kind: 'email', listId: list.id, content: emptyMessage(), messageId: null }) : null),
+    ...choice('todo', () => ({ kind: 'todo', text: '', days: 1, helper: '' })), ...choice('notice', () => ({ kind: 'notice', text: '', email: 'no' })),
+    ...choice('webhook', hook ? () => ({ kind: 'webhook', hookId: hook.id }) : null),
+  ]
+}
+
+export function ruleNamesFrom(parts: RuleParts, zone: ZoneName): RuleNames {
+  const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
+  return { ...namesFrom(parts, zone), links: named(parts.links), hooksIn: named(parts.hooksIn), hooksOut: named(parts.hooksOut) }
+}
+
+/** A new rule for a moment that was chosen elsewhere: `?when=got-tag&thing=3`. */
+export function ruleFrom(query: Record<string, unknown>, parts: RuleParts): RuleInput {
+  const kind = WHEN_KINDS.find(one => one === query.when) ?? 'opted-in'
+  const { thing } = WHENS[kind]
+  const wanted = Number(query.thing)
+  const id = thing !== null && thingsOf(thing, parts).some(one => one.id === wanted) ? wanted : null
+  const when = newWhen(kind, parts)
+  return { when: { ...when, thingId: id ?? when.thingId }, who: EVERYBODY, then: [], often: { kind: 'each' }, on: true, note: '' }
+}
