@@ -4,7 +4,7 @@ import type { Database } from './connection'
 import { q } from './connection'
 
 /** In the order in which things due at the same instant are done. */
-export const DUE_KINDS = ['payment', 'purchase', 'checkout', 'pause', 'step', 'asking', 'click', 'watch', 'expiry', 'email', 'reader', 'look', 'turn'] as const
+export const DUE_KINDS = ['payment', 'purchase', 'checkout', 'pause', 'step', 'asking', 'click', 'watch', 'expiry', 'email', 'notice', 'reader', 'look', 'turn'] as const
 export type DueKind = typeof DUE_KINDS[number]
 
 const EARLIEST: Record<DueKind, string> = {
@@ -18,6 +18,7 @@ const EARLIEST: Record<DueKind, string> = {
   watch: 'SELECT min(due_at) AS at FROM watches WHERE done_at IS NULL',
   expiry: 'SELECT min(expires_at) AS at FROM tag_holdings WHERE expires_at IS NOT NULL',
   email: `SELECT min(go_at) AS at FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL`,
+  notice: 'SELECT min(mail_due_at) AS at FROM notices WHERE mail_due_at IS NOT NULL',
   reader: 'SELECT min(due_at) AS at FROM reader_acts WHERE done_at IS NULL',
   look: 'SELECT min(at) AS at FROM looks',
   turn: 'SELECT min(turns_at) AS at FROM segment_people WHERE turns_at IS NOT NULL',
@@ -27,7 +28,7 @@ const EARLIEST: Record<DueKind, string> = {
 export function nextDue(db: Database, { emails, segments }: { emails: boolean, segments: boolean }): { kind: DueKind, at: Instant } | null {
   let next: { kind: DueKind, at: Instant } | null = null
   for (const kind of DUE_KINDS) {
-    if ((kind === 'email' && !emails) || ((kind === 'look' || kind === 'turn') && !segments)) continue
+    if (((kind === 'email' || kind === 'notice') && !emails) || ((kind === 'look' || kind === 'turn') && !segments)) continue
     const at = q<{ at: Instant | null }>(db, EARLIEST[kind]).get()!.at
     if (at !== null && (next === null || at < next.at)) next = { kind, at }
   }

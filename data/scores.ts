@@ -43,6 +43,16 @@ export function broughtTo(db: Database, personId: number, { points }: ScoreRule)
     .all({ points: JSON.stringify(points), people: JSON.stringify([personId]) })
 }
 
+/** How many people have so many points or more. */
+export function scoresAbove(db: Database, least: number, now: Instant, halfLifeDays: number): number {
+  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM scores s JOIN people p ON p.id = s.person_id WHERE p.gone IS NULL AND decayed(s.value, s.at, ?, ?) >= ?').get(now, halfLifeDays, least)!.n
+}
+
+/** Whether everybody is being reckoned anew. */
+export function isReckoning(db: Database): boolean {
+  return q(db, 'SELECT 1 FROM workspace WHERE score_reckoned_id IS NOT NULL').get() !== undefined
+}
+
 /** Reckons some people anew, as of `now`, after the rule has changed. True while there is somebody left. */
 export function reckonSome(db: Database, now: Instant, limit: number): boolean {
   const { after } = q<{ after: number | null }>(db, 'SELECT score_reckoned_id AS after FROM workspace WHERE id = 1').get()!

@@ -30,6 +30,10 @@ export function openTodos(db: Database): TodoRow[] {
   return q<TodoRow>(db, `${TODO} WHERE done_at IS NULL ORDER BY due_on, id`).all()
 }
 
+export function countOpenTodos(db: Database): number {
+  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM todos WHERE done_at IS NULL').get()!.n
+}
+
 /** What was done last, newest first. */
 export function doneTodos(db: Database, limit: number): TodoRow[] {
   return q<TodoRow>(db, `${TODO} WHERE done_at IS NOT NULL ORDER BY done_at DESC, id DESC LIMIT ?`).all(limit)

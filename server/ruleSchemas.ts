@@ -1,8 +1,10 @@
 /** What may come in about house rules, links and what comes of them, described once. */
 import Joi from 'joi'
 import { WHEN_KINDS, type Action, type ActionKind, type RuleInput, type When } from '#core/rules/rule'
+import { SCORED_KINDS, type ScoreRule } from '#core/score/score'
 import { MOST_LETTERS } from '#core/people/field'
 import type { Trying } from '#usecases/know/tryRule'
+import type { TodoInput } from '#usecases/know/todos'
 import { condition } from './peopleSchemas'
 import { id, messageContent, text } from './schemas'
 
@@ -50,3 +52,12 @@ export const tryInput = Joi.object<Trying>({
   draft: Joi.object({ id: id.allow(null).required(), rule: Joi.object<RuleInput>(ruleParts).required() }).allow(null).required(),
 })
 export const firingQuery = Joi.object<{ firing: number }>({ firing: id.required() })
+
+export const todoInput = Joi.object<TodoInput>({ personId: id.required(), text: text(200).required(), days: whole(0, 365).required(), helper: text(60).default('') })
+export const seenInput = Joi.object<{ upTo: number }>({ upTo: id.required() })
+
+export const scoreInput = Joi.object<ScoreRule>({
+  halfLifeDays: whole(1, 3650).required(),
+  points: Joi.object(Object.fromEntries(SCORED_KINDS.map(kind => [kind, whole(-100, 100)]))).required(),
+  thresholds: Joi.array().items(whole(1, 10_000)).max(10).required(),
+})

@@ -7,6 +7,7 @@ import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import type { TagExpiry, TagInput } from '#core/people/tag'
+import type { AlsoOn } from '#core/rules/shortForms'
 import type { ListLine, TagLine } from '#core/views/marks'
 import { sayZone } from '#core/time/say'
 import { addDays, localOf } from '#core/time/zone'
@@ -17,9 +18,11 @@ import DateField from './DateField.vue'
 import MarkEnding from './MarkEnding.vue'
 import SelectField from './SelectField.vue'
 import TagFollows from './TagFollows.vue'
+import ListFollows from './ListFollows.vue'
+import RulesBeside from './rule/RulesBeside.vue'
 
 /** Makes or changes a list or a tag. */
-export type Editing = { kind: 'list', id: number | null, name: string, publicName: string, description: string, offered: boolean } | { kind: 'tag', id: number | null } & TagInput
+export type Editing = { kind: 'list', id: number | null, name: string, publicName: string, description: string, offered: boolean, alsoOn: AlsoOn[] } | { kind: 'tag', id: number | null } & TagInput
 
 const editing = defineModel<Editing | null>({ required: true })
 const props = defineProps<{ groups: string[], tags: TagLine[], lists: ListLine[] }>()
@@ -76,6 +79,7 @@ async function save() {
         <div class="field"><label for="mark-public">Name that subscribers see</label><InputText id="mark-public" v-model="editing.publicName" maxlength="80" :placeholder="editing.name" /></div>
         <div class="field"><label for="mark-description">What subscribers can expect from it</label><Textarea id="mark-description" v-model="editing.description" rows="3" maxlength="300" auto-resize /></div>
         <span class="tick"><Checkbox v-model="editing.offered" input-id="mark-offered" binary /><label for="mark-offered">Offer it on the choices page to readers who never joined it</label></span>
+        <ListFollows v-model="editing.alsoOn" :list-id="editing.id" :lists="lists" :problem="problem?.fields.find(({ field }) => field.startsWith('alsoOn'))?.problem" />
       </template>
       <template v-else>
         <p class="second small hint">May hold [month], filled in when it is given: “joined [month]” gives the tag “joined November 2026”.</p>
@@ -98,11 +102,13 @@ async function save() {
       <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
       <div class="end"><Button type="submit" :label="editing.id === null ? `Make the ${editing.kind}` : `Save the ${editing.kind}`" :loading="busy" /></div>
     </form>
+    <RulesBeside v-if="editing.id !== null" :key="`rules-${editing.kind}-${editing.id}`" :kind="editing.kind" :id="editing.id" :panel="false" class="beside" />
     <MarkEnding v-if="line" :key="editing.kind + line.id" :kind="editing.kind" :line="line" :others="others" @ended="ended" />
   </Dialog>
 </template>
 
 <style scoped>
+.beside { margin-top: 16px; padding-top: 12px; border-top: 1px solid var(--p-porch-line-light); }
 .end { text-align: right; }
 p.second.hint { margin-top: -9px; }
 .tick { display: inline-flex; align-items: center; gap: 8px; }

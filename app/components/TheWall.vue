@@ -15,7 +15,7 @@ interface Entry { to: string, name: string, count?: number }
 const areas = computed<{ name: string | null, entries: Entry[] }[]>(() => {
   const counts = frame.frame?.counts
   return [
-    { name: null, entries: [{ to: '/', name: 'Today' }] },
+    { name: null, entries: [{ to: '/', name: 'Today' }, { to: '/to-dos', name: 'To-dos', count: counts?.toDos }] },
     { name: 'Arrive', entries: [{ to: '/pages', name: 'Opt-in pages', count: counts?.pages }, { to: '/offers', name: 'Offers', count: counts?.offers }] },
     { name: 'Know', entries: [{ to: '/subscribers', name: 'Subscribers', count: counts?.subscribers }, { to: '/segments', name: 'Segments', count: counts?.segments }, { to: '/tags-and-lists', name: 'Tags and lists', count: counts?.tagsAndLists }, { to: '/house-rules', name: 'House rules', count: counts?.houseRules }] },
     {

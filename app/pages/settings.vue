@@ -9,6 +9,7 @@ import CarrierPanel from '~/components/settings/CarrierPanel.vue'
 import ConsentPanel from '~/components/settings/ConsentPanel.vue'
 import LivePanel from '~/components/settings/LivePanel.vue'
 import OddAddressPanel from '~/components/settings/OddAddressPanel.vue'
+import ScorePanel from '~/components/settings/ScorePanel.vue'
 import SellingPanel from '~/components/settings/SellingPanel.vue'
 import WorkspaceForm from '~/components/settings/WorkspaceForm.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -44,6 +45,7 @@ async function saved() {
         </section>
       </div>
       <div class="stack">
+        <ScorePanel />
         <ConsentPanel />
         <CarrierPanel v-if="live" :settings="settings" @resumed="load" />
         <LivePanel v-else-if="!frame.frame?.hasLive" :smtp-from-environment="settings.smtpFromEnvironment" :saved="times" />

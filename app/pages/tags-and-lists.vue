@@ -25,7 +25,7 @@ const { lists, tags, loaded, problem, load } = useMarks()
 const editing = ref<Editing | null>(null)
 const { data: left } = useFresh(() => api<WhyTheyLeft[]>('leaving'))
 
-const changeList = ({ id, name, publicName, description, offered }: ListLine) => editing.value = { kind: 'list', id, name, publicName, description, offered }
+const changeList = ({ id, name, publicName, description, offered, alsoOn }: ListLine) => editing.value = { kind: 'list', id, name, publicName, description, offered, alsoOn: alsoOn.map(one => ({ ...one })) }
 const changeTag = ({ id, name, note, group, colour, publicName, expiry, follows }: TagLine) => editing.value = { kind: 'tag', id, name, note, group, colour, publicName: publicName ?? null, expiry: { ...expiry }, follows: { ...follows } }
 const newTag = () => editing.value = { kind: 'tag', id: null, name: '', note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS }
 const groups = computed(() => [...new Set(tags.value.map(tag => tag.group).filter(Boolean))])
@@ -33,6 +33,7 @@ const sought = ref('')
 const shown = computed(() => tags.value.filter(tag => [tag.name, tag.group, tag.note].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
 const sayDate = (date: string) => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC', true)
 const addressOf = (use: Use) => use.kind === 'rule' ? `/house-rules/${use.id}` : `/${use.kind}s/${use.id}`
+const listName = (id: number) => lists.value.find(list => list.id === id)?.name ?? ''
 const nameOf = (id: number) => tags.value.find(tag => tag.id === id)?.name ?? ''
 const FOLLOWS = [['gives', 'also gives'], ['takes', 'takes away'], ['drops', 'when lost, takes along']] as const
 const sayFollows = ({ follows }: TagLine) => FOLLOWS.filter(([key]) => follows[key].length > 0).map(([key, words]) => `${words} ${follows[key].map(nameOf).join(', ')}`)
@@ -46,7 +47,7 @@ async function saved() {
     <PageHead title="Tags and lists">
       <template v-if="loaded">{{ saySome(lists.length, 'list', 'lists') }}, promises that subscribers see and can leave. {{ saySome(tags.length, 'tag', 'tags') }}, private notes that can start a course.</template>
       <template #actions>
-        <Button label="New list" severity="secondary" @click="editing = { kind: 'list', id: null, name: '', publicName: '', description: '', offered: false }" />
+        <Button label="New list" severity="secondary" @click="editing = { kind: 'list', id: null, name: '', publicName: '', description: '', offered: false, alsoOn: [] }" />
         <Button label="New tag" @click="newTag" />
       </template>
     </PageHead>
@@ -57,7 +58,7 @@ async function saved() {
         <h2 id="lists">Lists</h2>
         <DataTable v-if="lists.length" :value="lists" data-key="id">
           <Column header="List" body-class="whole"><template #body="{ data }: { data: ListLine }"><button type="button" class="link-button name" @click="changeList(data)">{{ data.name }}</button></template></Column>
-          <Column header="What subscribers see"><template #body="{ data }: { data: ListLine }">{{ data.publicName }}<span class="second small sub">{{ data.description || 'No description yet.' }}</span><span v-if="data.offered" class="second small sub">offered to everybody on the choices page</span></template></Column>
+          <Column header="What subscribers see"><template #body="{ data }: { data: ListLine }">{{ data.publicName }}<span class="second small sub">{{ data.description || 'No description yet.' }}</span><span v-if="data.offered" class="second small sub">offered to everybody on the choices page</span><span v-for="also in data.alsoOn" :key="`${also.listId} ${also.afterCourseId}`" class="second small sub">whoever is on it is on {{ listName(also.listId) }}{{ also.afterCourseId === null ? '' : ', once its course is finished' }}</span></template></Column>
           <Column header="Used by"><template #body="{ data }: { data: ListLine }"><span v-for="use in data.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
           <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: ListLine }"><PeopleNumber :people="data.people" :query="{ list: data.id }" /></template></Column>
         </DataTable>

@@ -9,7 +9,7 @@ import { namesFrom } from '~/audience/leaves'
 
 export const MOMENT_NAMES: Record<MomentName, string> = { 'arrives': 'Arrives', 'picks': 'Picks', 'buys': 'Buys', 'goes-quiet': 'Goes quiet' }
 
-const WHEN_WORDS: Record<WhenKind, string> = {
+export const WHEN_WORDS: Record<WhenKind, string> = {
   'opted-in': 'opts in', 'confirmed': 'says yes to the opt-in', 'imported': 'comes with an import', 'joined-list': 'joins a list', 'came-back': 'comes back after leaving', 'hook-called': 'is told of by a webhook',
   'got-tag': 'gets a tag', 'lost-tag': 'loses a tag', 'clicked': 'follows a link', 'opened': 'opens an email', 'sent': 'was sent an email', 'visited-page': 'comes to a page by an email', 'replied': 'replies',
   'field-changed': 'has a field changed', 'date-arrived': 'comes to a date of theirs', 'enrolled': 'starts a course', 'finished-course': 'finishes a course', 'entered-segment': 'comes into a segment', 'left-segment': 'goes out of a segment',

@@ -4,7 +4,8 @@ import type { ToldEvent } from '#core/events'
 import type { FieldValue } from '#core/people/field'
 import type { PurchaseOfPerson } from './offers'
 import type { Status } from '#core/people/status'
-import type { Instant } from '#core/time/zone'
+import type { Instant, LocalDate } from '#core/time/zone'
+import type { ScoreOfPerson } from './score'
 
 export interface Person {
   id: number
@@ -81,6 +82,9 @@ export interface SubscriberView {
   /** Segments they are in, as last looked at. */
   segments: { id: number, name: string }[]
   needsConsent: boolean
+  score: ScoreOfPerson
+  /** The most urgent first, then what is done. */
+  todos: { id: number, text: string, helper: string, dueOn: LocalDate, doneAt: Instant | null }[]
   courses: CourseOfPerson[]
   emails: EmailOfPerson[]
   /** Newest first. */

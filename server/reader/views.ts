@@ -11,6 +11,7 @@ import { offerLines } from '#usecases/views/offers'
 import { offerSales } from '#usecases/views/offerSales'
 import { pageResults } from '#usecases/views/pageResults'
 import { pageLines } from '#usecases/views/pages'
+import { deskView } from '#usecases/know/todos'
 import { ruleLines, ruleParts, ruleView } from '#usecases/views/rules'
 import { sourcesView } from '#usecases/views/sources'
 import { subscribersCount, subscribersView } from '#usecases/views/subscribers'
@@ -34,6 +35,7 @@ export const SLOW_VIEWS = {
   tags: tagLines,
   conditionParts,
   rules: ruleLines,
+  desk: deskView,
   rule: ruleView,
   ruleParts,
   sources: sourcesView,

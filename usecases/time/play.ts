@@ -15,7 +15,9 @@ import { carrierTakes, handOverDue } from '../sending/handOver'
 import { doDueAskings } from './askings'
 import { doDueSteps, doDueWatches, expireTags } from './dueStep'
 import { fillOneSegment, lookAtPeople, turnSegments } from './looks'
+import { mailNotices } from './noticeMail'
 import { endDuePauses } from './pauses'
+import { reckonScores } from './reckon'
 import { letReadersAct } from './readersAct'
 import { workOnTask } from './tasks'
 
@@ -50,7 +52,7 @@ export async function play(house: EngineHouse, until: Instant, goOn: () => boole
 
 /** A bit of the work that no time brings. True if there was any. */
 function doChore(house: EngineHouse): boolean {
-  return fillOneSegment(house) || workOnTask(house)
+  return fillOneSegment(house) || reckonScores(house) || workOnTask(house)
 }
 
 async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<void> {
@@ -86,6 +88,9 @@ async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<
       break
     case 'email':
       await handOverDue(house, at, house.mode === 'practice' ? PRACTICE_CLAIM : house.carrier.width * 2)
+      break
+    case 'notice':
+      await mailNotices(house, at)
       break
     case 'reader':
       letReadersAct(house, at)

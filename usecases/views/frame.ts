@@ -10,6 +10,7 @@ import { countPeople } from '#data/people'
 import { countMarks } from '#data/marks'
 import { countRules } from '#data/rules'
 import { allSegments } from '#data/segments'
+import { countOpenTodos } from '#data/todos'
 import { practiceClock, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { forecast } from './forecast'
@@ -28,6 +29,7 @@ export function frameView(house: House): Omit<FrameView, 'hasLive'> {
         segments: allSegments(db).length,
         tagsAndLists: countMarks(db),
         houseRules: countRules(db),
+        toDos: countOpenTodos(db),
         courses: allCourses(db).length,
       },
     }

@@ -18,9 +18,11 @@ import { listsOfPerson, tagsOfPerson } from '#data/marks'
 import { consentsOfPerson } from '#data/consents'
 import { sayTouch } from '#core/page/touch'
 import type { Database } from '#data/connection'
+import { todosOfPerson } from '#data/todos'
 import { touchesOfPerson } from '#data/sources'
 import type { House } from '../house'
 import { sourceNames } from '../inner/names'
+import { scoreOfPerson } from '../settings/score'
 import { purchasesView } from './purchases'
 import { NotThere } from '../problem'
 
@@ -43,6 +45,8 @@ export function subscriberView(house: House, id: number): SubscriberView {
       purchases: purchasesView(house, id),
       noMore: saidNoMore(db, id).map(({ offerId, at }) => ({ offerId, name: offerNames(db).find(offer => offer.id === offerId)!.name, at })),
       segments: segmentsOfPerson(db, id),
+      score: scoreOfPerson(db, id, house.clock.now()),
+      todos: todosOfPerson(db, id).map(({ id: todoId, text, helper, dueOn, doneAt }) => ({ id: todoId, text, helper, dueOn, doneAt })),
       needsConsent: needsConsent(person.country, consentRule(db)),
       courses: enrolmentsOfPerson(db, id).map((row) => {
         const course = findCourse(db, row.courseId)!

@@ -2,7 +2,7 @@
 import { isWritten } from '#core/message/content'
 import { givenBy } from '#core/page/content'
 import { rateOf } from '#core/stats/rate'
-import { DAY, HOUR, type Instant } from '#core/time/zone'
+import { DAY, HOUR, localOf, type Instant } from '#core/time/zone'
 import type { Notice, TodayView } from '#core/views/today'
 import { readTogether } from '#data/connection'
 import type { CourseRow } from '#data/courses'
@@ -16,6 +16,8 @@ import { salesTrouble } from '#data/sales'
 import { allPages } from '#data/pages'
 import { countArrivals, countPeople, findPerson } from '#data/people'
 import { allLists, allTags, countWithTags } from '#data/marks'
+import { countUnseen, unseenNotices } from '#data/notices'
+import { openTodos } from '#data/todos'
 import { workspaceOf } from '#data/workspace'
 import { planStep } from '#core/sequence/advance'
 import { programOf } from '#core/sequence/draft'
@@ -56,7 +58,7 @@ function lookAtToday(house: House): TodayView {
 }
 
 function notices(house: House, now: Instant): Notice[] {
-  return [...troubleNotices(house, now), ...ruleNotices(house), ...courseNotices(house, now), ...pageNotices(house), ...offerNotices(house, now), ...settingsNotices(house)]
+  return [...troubleNotices(house, now), ...deskNotices(house, now), ...ruleNotices(house), ...courseNotices(house, now), ...pageNotices(house), ...offerNotices(house, now), ...settingsNotices(house)]
 }
 
 function troubleNotices(house: House, now: Instant): Notice[] {
@@ -161,6 +163,16 @@ function offerNotices(house: House, now: Instant): Notice[] {
     if (closesAt !== null && closesAt > now && closesAt <= now + 3 * DAY) list.push({ tone: 'plain', title: `${offer.name} closes soon`, text: `${sayMoment(closesAt, zone)}, in ${sayLength(closesAt - now)}.`, to })
   }
   return list
+}
+
+function deskNotices({ db }: House, now: Instant): Notice[] {
+  const today = localOf(now, workspaceOf(db).zone).date
+  const due = openTodos(db).filter(({ dueOn }) => dueOn <= today)
+  const unseen = countUnseen(db)
+  return [
+    ...due.length > 0 ? [{ tone: due.some(({ dueOn }) => dueOn < today) ? 'trouble' as const : 'plain' as const, title: `${count(due.length, 'to-do is', 'to-dos are')} due`, text: [...new Set(due.map(({ text }) => text))].slice(0, 3).join('; '), to: '/to-dos' }] : [],
+    ...unseen > 0 ? [{ tone: 'plain' as const, title: `${count(unseen, 'notice', 'notices')} from house rules`, text: [...new Set(unseenNotices(db, 20).map(({ text }) => text))].slice(0, 2).join('; '), to: '/to-dos' }] : [],
+  ]
 }
 
 function ruleNotices({ db }: House): Notice[] {

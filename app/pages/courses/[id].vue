@@ -21,6 +21,7 @@ import StepRow from '~/components/course/StepRow.vue'
 import MarkPicker from '~/components/MarkPicker.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
+import RulesBeside from '~/components/rule/RulesBeside.vue'
 import SaveNote from '~/components/SaveNote.vue'
 import SelectField from '~/components/SelectField.vue'
 
@@ -166,6 +167,7 @@ async function done(said: string) {
       />
     </ol>
     <p v-if="typed.draft.steps.length === 0" class="second">No emails yet.</p>
+    <RulesBeside kind="course" :id="id" class="beside" />
 
     <StepPanel
       v-if="openIndex >= 0" :model-value="typed.draft.steps[openIndex]!" :number="openIndex + 1" :count="typed.draft.steps.length"
@@ -181,6 +183,7 @@ async function done(said: string) {
 .offers { margin-bottom: 12px; }
 .ways { display: grid; grid-template-columns: 1.1fr 1fr 1.4fr 1.2fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
 .ladder { display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0; padding: 0; list-style: none; }
+.beside { margin-top: 16px; }
 .titles { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; margin-bottom: -6px; }
 .right { text-align: right; }
 @media (max-width: 1000px) { .ways { grid-template-columns: 1fr 1fr; } }

@@ -18,6 +18,7 @@ import { useFrame } from '~/stores/frame'
 import AudiencePanel from '~/components/condition/AudiencePanel.vue'
 import ConditionEditor from '~/components/condition/ConditionEditor.vue'
 import PageHead from '~/components/PageHead.vue'
+import RulesBeside from '~/components/rule/RulesBeside.vue'
 
 /** One segment, new or saved: its condition with the number beside it. */
 const route = useRoute()
@@ -104,7 +105,7 @@ onBeforeRouteLeave(() => leaving || !changed.value || window.confirm('This segme
           <p v-if="fixed" class="second">{{ typed.note }} This one stands for the law of the house and cannot be changed. Which countries need consent is said in <NuxtLink to="/settings">Settings</NuxtLink>; a segment of your own can use this one.</p>
           <ConditionEditor v-else v-model="typed.condition" :segment-id="id" />
         </section>
-        <AudiencePanel :condition="typed.condition" :segment-id="id" />
+        <div class="stack"><AudiencePanel :condition="typed.condition" :segment-id="id" /><RulesBeside v-if="id !== null" kind="segment" :id="id" /></div>
       </div>
     </template>
   </div>

@@ -15,6 +15,8 @@ import PageHead from '~/components/PageHead.vue'
 import SendSign from '~/components/SendSign.vue'
 import PurchasesPanel from '~/components/subscriber/PurchasesPanel.vue'
 import RecordPanel from '~/components/subscriber/RecordPanel.vue'
+import ScoreSum from '~/components/subscriber/ScoreSum.vue'
+import TodosOf from '~/components/subscriber/TodosOf.vue'
 import StatusChip from '~/components/StatusChip.vue'
 import WhyPanel from '~/components/subscriber/WhyPanel.vue'
 
@@ -61,6 +63,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
     <div class="columns two">
       <div class="stack">
         <FactsPanel v-model="view" :zone="zone" />
+        <TodosOf :id="id" :todos="view.todos" @changed="load" />
         <section class="panel" aria-labelledby="courses">
           <h2 id="courses">Courses</h2>
           <p v-for="course in view.courses" :key="`${course.id}${course.joinedAt}`" class="row">
@@ -78,6 +81,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           </div>
           <p v-if="view.consents.length === 0" class="panel-body second">None on record.{{ view.needsConsent ? ' Their country needs it: they are held back everywhere.' : '' }}</p>
         </section>
+        <ScoreSum :score="view.score" :zone="zone" />
         <section class="panel" aria-labelledby="segments">
           <h2 id="segments">Segments</h2>
           <p class="panel-body chips"><NuxtLink v-for="segment in view.segments" :key="segment.id" :to="`/segments/${segment.id}`" class="chip">{{ segment.name }}</NuxtLink><span v-if="view.segments.length === 0" class="second">In none.</span></p>
@@ -101,7 +105,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           <ol class="history">
             <li v-for="event in view.events" :key="event.id" class="row">
               <span class="second small at">{{ sayExactly(event.at, zone) }}</span>
-              <span class="what">{{ sayEvent(event) }}<span v-if="causeOf(event.causeId)" class="second small because">because: {{ sayEvent(causeOf(event.causeId)!) }}</span></span>
+              <span class="what">{{ sayEvent(event) }}<NuxtLink v-if="event.ruleId" :to="`/house-rules/${event.ruleId}`" class="small rule-link">which rule</NuxtLink><span v-if="causeOf(event.causeId)" class="second small because">because: {{ sayEvent(causeOf(event.causeId)!) }}</span></span>
             </li>
           </ol>
         </section>
@@ -122,5 +126,6 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
 .history .row { display: grid; grid-template-columns: 178px minmax(0, 1fr); gap: 12px; align-items: baseline; padding-block: 7px; }
 .at { font-variant-numeric: tabular-nums; }
 .because { display: block; }
+.rule-link { margin-left: 6px; }
 @media (max-width: 760px) { .two { grid-template-columns: minmax(0, 1fr); } .history .row { grid-template-columns: minmax(0, 1fr); gap: 0; } .mail { grid-template-columns: 10px minmax(0, 1fr); } .fate { grid-column: 2; text-align: left; max-width: none; } }
 </style>

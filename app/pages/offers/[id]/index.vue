@@ -20,6 +20,7 @@ import { usePublished } from '~/composables/usePublished'
 import { saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
+import RulesBeside from '~/components/rule/RulesBeside.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import SaveNote from '~/components/SaveNote.vue'
 import AfterPayingPanel from '~/components/offer/AfterPayingPanel.vue'
@@ -105,7 +106,7 @@ const hasPhone = computed(() => values.value.part === 'page' ? side.value === 'p
       <PageCanvas v-if="values.part === 'page'" ref="canvas" v-model="typed.draft" v-model:chosen="chosen" :pictures="pictures" :box="box" :shape-of-box="shapeOfBox" />
       <PricePanel v-else-if="values.part === 'price'" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
       <CouponsPanel v-else-if="values.part === 'coupons'" :view="view" @changed="load" />
-      <OfferGivesPanel v-else-if="values.part === 'gives'" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
+      <div v-else-if="values.part === 'gives'" class="stack"><OfferGivesPanel v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" /><RulesBeside kind="offer" :id="id" /></div>
       <AfterPayingPanel v-else-if="values.part === 'after'" v-model="typed.draft" :wrong="wrong" />
       <div v-else class="stack"><ButtonPanel v-model="typed.draft.form" :problem="wrong('form')" /><AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="bring" /></div>
 

@@ -19,6 +19,7 @@ import { useFrame } from '~/stores/frame'
 import { saySome } from '~/look/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
+import RulesBeside from '~/components/rule/RulesBeside.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import SaveNote from '~/components/SaveNote.vue'
 import AddressPanel from '~/components/page/AddressPanel.vue'
@@ -108,7 +109,7 @@ const seen = computed(() => {
       <PageCanvas v-if="values.part === 'page'" ref="canvas" v-model="typed.draft" v-model:chosen="chosen" :pictures="pictures" :box="formBox" :shape-of-box="shapeOfForm" />
       <FormPanel v-else-if="values.part === 'form'" v-model="typed.draft.form" :lists="lists" :tags="tags" :make="make" :problems="missing" />
       <YesPanel v-else-if="values.part === 'yes'" v-model="typed.draft.confirming" :list-id="typed.draft.listIds[0] ?? null" :problem="wrong('confirming')" />
-      <GivesPanel v-else-if="values.part === 'gives'" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
+      <div v-else-if="values.part === 'gives'" class="stack"><GivesPanel v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" /><RulesBeside kind="page" :id="id" /></div>
       <AfterPanel v-else-if="values.part === 'after'" v-model="typed.draft" :tags="tags" :make="name => make('tags', name)" :wrong="wrong" @came="id => cameTo = id" />
       <div v-else class="stack"><AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="bring" /><EmbedPanel :content="typed.draft" :url="view.url" :published="view.status === 'published'" /></div>
 

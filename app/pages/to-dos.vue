@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import Button from 'primevue/button'
+import { instantOf } from '#core/time/zone'
+import { sayDay, sayMoment } from '#core/time/say'
+import type { DeskView, TodoLine } from '#core/views/desk'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useFresh } from '~/composables/useFresh'
+import { saySome } from '~/look/say'
+import { useFrame } from '~/stores/frame'
+import PageHead from '~/components/PageHead.vue'
+
+/** What is to be done about people, and what rules wanted you to know. */
+const frame = useFrame()
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const { data: desk, problem, load } = useFresh(() => api<DeskView>('desk'))
+const { problem: refused, attempt } = useAttempt()
+
+const day = (date: string) => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC')
+const due = ({ late, dueOn }: TodoLine) => late > 0 ? `${saySome(late, 'day', 'days')} late` : late === 0 ? 'today' : late === -1 ? 'tomorrow' : `by ${day(dueOn)}`
+const standing = computed(() => {
+  if (!desk.value) return ''
+  const { open, unseen } = desk.value
+  const late = open.filter(todo => todo.late > 0).length
+  return `${open.length === 0 ? 'Nothing to do' : `${saySome(open.length, 'to-do', 'to-dos')}${late ? `, ${late} late` : ''}`}. ${unseen === 0 ? 'No new notices' : saySome(unseen, 'new notice', 'new notices')}.`
+})
+async function finish(id: number) {
+  await attempt(() => api(`todos/${id}/done`, { method: 'POST' }))
+  await Promise.all([load(), frame.changed()])
+}
+async function see() {
+  await attempt(() => api('notices/seen', { method: 'POST', body: { upTo: Math.max(...desk.value!.notices.map(({ id }) => id)) } }))
+  await Promise.all([load(), frame.changed()])
+}
+</script>
+
+<template>
+  <div>
+    <PageHead title="To-dos and notices">{{ standing }}</PageHead>
+    <p v-if="problem || refused" class="note brick" role="alert">{{ problem ?? refused?.message }}</p>
+    <div v-if="desk" class="columns two">
+      <div class="stack">
+        <section class="panel" aria-labelledby="open">
+          <h2 id="open">To do</h2>
+          <div v-for="todo in desk.open" :key="todo.id" class="row todo">
+            <Button label="Done" size="small" severity="secondary" :aria-label="`Done: ${todo.text}, ${todo.person.name}`" @click="finish(todo.id)" />
+            <p><strong>{{ todo.text }}</strong><span class="second">: <NuxtLink :to="`/subscribers/${todo.person.id}`">{{ todo.person.name }}</NuxtLink><template v-if="todo.helper">, for {{ todo.helper }}</template></span><NuxtLink v-if="todo.ruleId" :to="`/house-rules/${todo.ruleId}`" class="small second by">by a house rule</NuxtLink></p>
+            <span class="due small" :class="{ late: todo.late > 0 }">{{ due(todo) }}</span>
+          </div>
+          <p v-if="!desk.open.length" class="panel-body second">Nothing. A house rule can put something here, like “ask whether something was unclear” when somebody goes to pay and does not; so can the page of a subscriber.</p>
+        </section>
+        <section v-if="desk.done.length" class="panel" aria-labelledby="done">
+          <h2 id="done">Done</h2>
+          <p v-for="todo in desk.done" :key="todo.id" class="row done"><span>{{ todo.text }}: <NuxtLink :to="`/subscribers/${todo.person.id}`">{{ todo.person.name }}</NuxtLink></span><span class="second small">{{ sayMoment(todo.doneAt!, zone) }}</span></p>
+        </section>
+      </div>
+      <section class="panel" aria-labelledby="notices">
+        <div class="panel-head"><h2 id="notices">Notices</h2><button v-if="desk.unseen" type="button" class="link-button" @click="see">I have seen them</button></div>
+        <p v-for="notice in desk.notices" :key="notice.id" class="row notice" :class="{ fresh: !notice.seen }">
+          <span>{{ notice.text }}: <NuxtLink :to="`/subscribers/${notice.person.id}`">{{ notice.person.name }}</NuxtLink></span>
+          <span class="second small">{{ sayMoment(notice.at, zone) }}, by <NuxtLink :to="`/house-rules/${notice.ruleId}`">a house rule</NuxtLink></span>
+        </p>
+        <p v-if="!desk.notices.length" class="panel-body second">None yet. A house rule can tell you when something happens, here, by email at once, or in one email a day.</p>
+      </section>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.two { grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr); }
+.todo { display: grid; grid-template-columns: auto minmax(0, 1fr) auto; gap: 12px; align-items: center; }
+.by { display: block; }
+.due { white-space: nowrap; color: var(--p-porch-ink-second); }
+.due.late { color: var(--p-porch-brick); font-weight: 600; }
+.done { display: flex; justify-content: space-between; gap: 12px; }
+.notice { display: grid; gap: 2px; }
+.fresh { box-shadow: inset 3px 0 0 var(--p-porch-door); }
+@media (max-width: 900px) { .two { grid-template-columns: minmax(0, 1fr); } }
+</style>

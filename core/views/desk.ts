@@ -1,0 +1,25 @@
+/** What is on the owner's desk: to-dos and notices. */
+import type { Instant, LocalDate } from '#core/time/zone'
+
+export interface TodoLine {
+  id: number
+  person: { id: number, name: string }
+  text: string
+  /** Empty for the owner. */
+  helper: string
+  dueOn: LocalDate
+  /** How many calendar days it is late; negative if there is still time. */
+  late: number
+  ruleId: number | null
+  doneAt: Instant | null
+}
+
+export interface NoticeLine { id: number, person: { id: number, name: string }, text: string, ruleId: number, at: Instant, seen: boolean }
+
+export interface DeskView {
+  open: TodoLine[]
+  done: TodoLine[]
+  notices: NoticeLine[]
+  unseen: number
+  helpers: string[]
+}

@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { seenInput } from '#server/ruleSchemas'
+import { seeNotices } from '#usecases/know/todos'
+
+export default handle({ body: seenInput }, ({ house, body }) => seeNotices(house, body.upTo))

@@ -1,0 +1,4 @@
+import { handle } from '#server/http'
+import { scoreView } from '#usecases/settings/score'
+
+export default handle({}, ({ house }) => scoreView(house))

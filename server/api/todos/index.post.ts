@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { todoInput } from '#server/ruleSchemas'
+import { addTodo } from '#usecases/know/todos'
+
+export default handle({ body: todoInput }, ({ house, body }) => ({ id: addTodo(house, body) }))
