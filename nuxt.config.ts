@@ -59,6 +59,8 @@ export default defineNuxtConfig({
     ...inBothWorkspaces('/f/:token', 'get', 'file.get.ts'),
     ...inBothWorkspaces('/o/:token', 'get', 'open.get.ts'),
     ...inBothWorkspaces('/l/:token', 'get', 'link.get.ts'),
+    ...inBothWorkspaces('/k/:token', 'get', 'ask.get.ts'),
+    ...inBothWorkspaces('/k/:token', 'post', 'ask.post.ts'),
     ...inBothWorkspaces('/m/:token', 'get', 'choices.get.ts'),
     ...inBothWorkspaces('/m/:token', 'post', 'choices.post.ts'),
     ...['/public.css', '/canvas.css'].map(route => ({ route, method: 'get' as const, handler: `${publicPages}/css.get.ts` })),

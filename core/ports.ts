@@ -51,7 +51,13 @@ export interface Composer {
 }
 
 /** What a signed address stands for. `kind` keeps one sort of address from being used as another. */
-export type SignedKind = 'open' | 'link' | 'choices' | 'confirm' | 'file' | 'address' | 'passed-on' | 'buyer' | 'pay'
+export type SignedKind = 'open' | 'link' | 'choices' | 'confirm' | 'file' | 'address' | 'passed-on' | 'buyer' | 'pay' | 'ask'
+
+/** Looks whether an address of the web answers. */
+export interface Looker {
+  /** Null if it does; else what is wrong, in words. Never throws. */
+  look(url: string): Promise<string | null>
+}
 
 export interface Signer {
   sign(kind: SignedKind, what: string): string

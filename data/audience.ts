@@ -52,8 +52,8 @@ const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: (db: Database, p
   emails(db, personId) {
     const opens = byEmail(q<{ outboxId: number, at: number }>(db, `
       SELECT r.outbox_id AS outboxId, r.at FROM outbox o JOIN opens r ON r.outbox_id = o.id WHERE o.person_id = ? AND o.opened_at IS NOT NULL AND r.judged = 'reader'`).all(personId))
-    const clicks = byEmail(q<{ outboxId: number, at: number, url: string }>(db, `
-      SELECT r.outbox_id AS outboxId, r.at, k.url FROM outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n
+    const clicks = byEmail(q<{ outboxId: number, at: number, url: string, linkId: number }>(db, `
+      SELECT r.outbox_id AS outboxId, r.at, k.url, k.link_id AS linkId FROM outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n
       WHERE o.person_id = ? AND o.clicked_at IS NOT NULL AND r.judged = 'reader'`).all(personId))
     return q<Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null }>(db, `
       SELECT id, CASE kind WHEN 'course' THEN thing_id END AS courseId, step_id AS stepId, planned_at AS plannedAt, status, go_at AS goAt, handed_over_at AS handedOverAt, left_at AS leftAt

@@ -1,18 +1,9 @@
 /** The library of tracked links, and who followed them. */
 import type { Action } from '#core/rules/rule'
 import type { Instant } from '#core/time/zone'
+import type { LinkInput } from '#core/views/links'
 import type { Database } from './connection'
 import { q } from './connection'
-
-export interface LinkInput {
-  name: string
-  url: string
-  note: string
-  /** What following it brings, wherever it stands. */
-  does: Action[]
-  /** Only after a second click on our page. */
-  asks: boolean
-}
 
 export interface LinkRow extends LinkInput {
   id: number
@@ -66,4 +57,94 @@ export function endLink(db: Database, id: number, at: Instant): void {
 export function linkForUrl(db: Database, url: string, label: string, at: Instant): number {
   const known = q<{ id: number }>(db, 'SELECT id FROM links WHERE url = ? AND ended_at IS NULL ORDER BY id LIMIT 1').get(url)?.id
   return known ?? insertLink(db, { name: label.trim().slice(0, 80) || url.slice(0, 80), url, note: '', does: [], asks: false }, at)
+}
+
+/* Whether destinations answer */
+
+export function linksToLookAt(db: Database, at: Instant, limit: number): LinkRow[] {
+  return q<Raw>(db, `${LINK} WHERE look_due_at IS NOT NULL AND look_due_at <= ? ORDER BY look_due_at, id LIMIT ?`).all(at, limit).map(parse)
+}
+
+export function putOffLook(db: Database, ids: number[], until: Instant): void {
+  q(db, 'UPDATE links SET look_due_at = ? WHERE id IN (SELECT value FROM json_each(?))').run(until, JSON.stringify(ids))
+}
+
+/** Nothing is kept if it leads somewhere else by now. */
+export function setLooked(db: Database, id: number, url: string, { at, trouble, nextAt }: { at: Instant, trouble: string | null, nextAt: Instant }): void {
+  q(db, `UPDATE links SET looked_at = @at, trouble = @trouble, trouble_since_at = CASE WHEN @trouble IS NULL THEN NULL ELSE coalesce(trouble_since_at, @at) END, look_due_at = @nextAt
+    WHERE id = @id AND url = @url AND ended_at IS NULL`).run({ id, url, at, trouble, nextAt })
+}
+
+/** Those that did not answer the last time, the longest first. */
+export function linksInTrouble(db: Database): LinkRow[] {
+  return q<Raw>(db, `${LINK} WHERE trouble IS NOT NULL AND ended_at IS NULL ORDER BY trouble_since_at, id`).all().map(parse)
+}
+
+/* What following them brought */
+
+/** One thing that following did: what came of it, and how it stood before. */
+export interface LinkAct { action: Action, outcome: string, before: unknown }
+export interface LinkActs { eventId: number, personId: number, linkId: number, label: string, at: Instant, acts: LinkAct[], undoneAt: Instant | null }
+
+export function insertLinkActs(db: Database, row: Omit<LinkActs, 'undoneAt'>): void {
+  q(db, 'INSERT INTO link_acts (event_id, person_id, link_id, label, at, acts) VALUES (?, ?, ?, ?, ?, ?)').run(row.eventId, row.personId, row.linkId, row.label, row.at, JSON.stringify(row.acts))
+}
+
+const ACTS = 'SELECT event_id AS eventId, person_id AS personId, link_id AS linkId, label, at, acts, undone_at AS undoneAt FROM link_acts'
+const parseActs = (row: Omit<LinkActs, 'acts'> & { acts: string }): LinkActs => ({ ...row, acts: JSON.parse(row.acts) as LinkAct[] })
+
+export function linkActsOf(db: Database, eventId: number): LinkActs | undefined {
+  const row = q<Omit<LinkActs, 'acts'> & { acts: string }>(db, `${ACTS} WHERE event_id = ?`).get(eventId)
+  return row && parseActs(row)
+}
+
+/** What somebody's following brought since an instant and is not taken back, newest first. */
+export function linkActsSince(db: Database, personId: number, since: Instant): LinkActs[] {
+  return q<Omit<LinkActs, 'acts'> & { acts: string }>(db, `${ACTS} WHERE person_id = ? AND at >= ? AND undone_at IS NULL ORDER BY at DESC, event_id DESC`).all(personId, since).map(parseActs)
+}
+
+export function markLinkActsUndone(db: Database, eventId: number, at: Instant): void {
+  q(db, 'UPDATE link_acts SET undone_at = ? WHERE event_id = ?').run(at, eventId)
+}
+
+/* Results */
+
+const FOLLOWED = `FROM message_links k JOIN outbox o ON o.message_id = k.message_id JOIN clicks c ON c.outbox_id = o.id AND c.link_n = k.n`
+
+export interface LinkCounts { people: number, clicks: number, machines: number, lastAt: Instant | null }
+
+/** Per link: readers, their clicks, and what machines followed. */
+export function linkCounts(db: Database): Map<number, LinkCounts> {
+  return new Map(q<{ id: number } & LinkCounts>(db, `
+    SELECT k.link_id AS id, count(DISTINCT CASE WHEN c.judged = 'reader' THEN o.person_id END) AS people, sum(c.judged = 'reader') AS clicks, sum(c.judged = 'scanner') AS machines, max(CASE WHEN c.judged = 'reader' THEN c.at END) AS lastAt
+    ${FOLLOWED} WHERE c.judged IS NOT NULL GROUP BY k.link_id`).all().map(({ id, ...row }) => [id, row]))
+}
+
+export interface LinkPlace { kind: string, thingId: number, stepId: string, n: number, label: string, emailTitle: string, sent: number, people: number, clicks: number }
+
+/** Per email and place in it: how many were sent, who followed it there, and how often. */
+export function linkPlaces(db: Database, linkId: number): LinkPlace[] {
+  return q<LinkPlace>(db, `
+    SELECT o.kind, o.thing_id AS thingId, o.step_id AS stepId, k.n, max(k.label) AS label, max(m.working_title) AS emailTitle, count(DISTINCT o.id) AS sent,
+      count(DISTINCT CASE WHEN c.judged = 'reader' THEN o.person_id END) AS people, coalesce(sum(c.judged = 'reader'), 0) AS clicks
+    FROM message_links k JOIN outbox o ON o.message_id = k.message_id AND o.handed_over_at IS NOT NULL JOIN messages m ON m.id = k.message_id LEFT JOIN clicks c ON c.outbox_id = o.id AND c.link_n = k.n
+    WHERE k.link_id = ? GROUP BY o.kind, o.thing_id, o.step_id, k.n ORDER BY clicks DESC, sent DESC, o.kind, o.thing_id, o.step_id, k.n`).all(linkId)
+}
+
+/** Every click of a reader, oldest first. */
+export function clicksOfLink(db: Database, linkId: number): { personId: number, at: Instant }[] {
+  return q<{ personId: number, at: Instant }>(db, `SELECT o.person_id AS personId, c.at ${FOLLOWED} WHERE k.link_id = ? AND c.judged = 'reader' ORDER BY c.at, c.id`).all(linkId)
+}
+
+/** Of those who followed it, how many did this within so long after the first time: bought something, left everything or a list. */
+export function didNext(db: Database, linkId: number, withinMs: number): { bought: number, left: number } {
+  return q<{ bought: number, left: number }>(db, `
+    WITH firsts AS (SELECT o.person_id, min(c.at) AS at ${FOLLOWED} WHERE k.link_id = @linkId AND c.judged = 'reader' GROUP BY o.person_id)
+    SELECT count(CASE WHEN EXISTS (SELECT 1 FROM purchases p WHERE p.person_id = f.person_id AND p.bought_at >= f.at AND p.bought_at <= f.at + @withinMs) THEN 1 END) AS bought,
+      count(CASE WHEN EXISTS (SELECT 1 FROM events e WHERE e.person_id = f.person_id AND e.kind IN ('unsubscribed', 'left-list') AND e.at >= f.at AND e.at <= f.at + @withinMs) THEN 1 END) AS left FROM firsts f`).get({ linkId, withinMs })!
+}
+
+/** How many different emails have it, sent or to be sent. */
+export function emailsWith(db: Database): Map<number, number> {
+  return new Map(q<{ id: number, n: number }>(db, `SELECT k.link_id AS id, count(DISTINCT m.kind || '/' || m.thing_id || '/' || m.step_id) AS n FROM message_links k JOIN messages m ON m.id = k.message_id GROUP BY k.link_id`).all().map(({ id, n }) => [id, n]))
 }

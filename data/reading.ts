@@ -15,9 +15,9 @@ export function insertOpen(db: Database, row: { outboxId: number, personId: numb
   markRead(db, row.personId, row.judged === 'reader' ? 'reader' : 'uncertain', row.at)
 }
 
-export interface ClickRow { id: number, outboxId: number, linkN: number, at: Instant, suspect: 0 | 1, settleAt: Instant, judged: ClickJudgement | null }
+export interface ClickRow { id: number, outboxId: number, linkN: number, at: Instant, suspect: 0 | 1, settleAt: Instant, judged: ClickJudgement | null, eventId: number | null }
 
-const CLICK = 'SELECT id, outbox_id AS outboxId, link_n AS linkN, at, suspect, settle_at AS settleAt, judged FROM clicks'
+const CLICK = 'SELECT id, outbox_id AS outboxId, link_n AS linkN, at, suspect, settle_at AS settleAt, judged, event_id AS eventId FROM clicks'
 
 export function insertClick(db: Database, row: { outboxId: number, linkN: number, at: Instant, suspect: 0 | 1, settleAt: Instant }): number {
   return Number(q(db, 'INSERT INTO clicks (outbox_id, link_n, at, suspect, settle_at) VALUES (?, ?, ?, ?, ?)')

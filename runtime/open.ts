@@ -1,4 +1,6 @@
 /** Opens a workspace and chooses its clock and ports: stand-ins in practice, the outside in live. */
+import { createLooker } from '#adapters/looker'
+import { createPracticeLooker } from '#standins/looker'
 import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync } from 'node:fs'
 import { dirname, join } from 'node:path'
@@ -94,6 +96,7 @@ export function engineHouseOn(db: Database, settings: Settings, keys: Keys, owne
   return {
     ...house,
     tellDuePayments: standin && ((at: Instant) => standin.tellDue(at)),
+    looker: house.mode === 'practice' ? createPracticeLooker() : createLooker(),
     carrier: house.mode === 'practice' ? createMailbox({ deliver: mail => deliverMail(db, mail) }) : liveCarrier(db, settings),
     readers: house.mode === 'practice' ? createReaders(workspaceOf(db).key) : null,
     system: systemClock,

@@ -1,8 +1,9 @@
 /** What may come in about house rules, links and what comes of them, described once. */
 import Joi from 'joi'
-import { WHEN_KINDS, type Action, type ActionKind, type RuleInput, type When } from '#core/rules/rule'
+import { LINK_ACTIONS, WHEN_KINDS, type Action, type ActionKind, type RuleInput, type When } from '#core/rules/rule'
 import { SCORED_KINDS, type ScoreRule } from '#core/score/score'
 import { MOST_LETTERS } from '#core/people/field'
+import type { LinkInput } from '#core/views/links'
 import type { Trying } from '#usecases/know/tryRule'
 import type { TodoInput } from '#usecases/know/todos'
 import { condition } from './peopleSchemas'
@@ -61,3 +62,6 @@ export const scoreInput = Joi.object<ScoreRule>({
   points: Joi.object(Object.fromEntries(SCORED_KINDS.map(kind => [kind, whole(-100, 100)]))).required(),
   thresholds: Joi.array().items(whole(1, 10_000)).max(10).required(),
 })
+
+export const linkInput = Joi.object<LinkInput>({ name: text(80).required(), url: text(2000).required(), note: text(300).default(''), does: actionsOf([...LINK_ACTIONS]).max(8).required(), asks: Joi.boolean().required() })
+export const linkQuery = Joi.object<{ days: number }>({ days: whole(1, 365).default(14) })

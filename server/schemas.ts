@@ -147,9 +147,12 @@ export const addressForm = Joi.object<{ 'answer': 'yes' | null, 'List-Unsubscrib
 
 export const confirmForm = Joi.object<{ answer: 'yes' | 'again' }>({ answer: Joi.valid('yes', 'again').required() })
 
+/** The second press on a link that wants one. */
+export const askForm = Joi.object<{ do: 'yes' | 'undo' }>({ do: Joi.valid('yes', 'undo').required() })
+
 /** One of the buttons of the choices page, or a mail program's one press. */
 export const choicesForm = Joi.object<{ 'do': string | null, 'address': string, 'why': string, 'List-Unsubscribe': string | null }>({
-  'do': Joi.string().pattern(/^(course|everything|list-\d{1,12}|save|pause|go-on|take-back|come-back|address|why|(no-more|again)-\d{1,12})$/).default(null),
+  'do': Joi.string().pattern(/^(course|everything|list-\d{1,12}|save|pause|go-on|take-back|come-back|address|why|(no-more|again|undo)-\d{1,12})$/).default(null),
   'address': cut(400), 'why': cut(40), 'List-Unsubscribe': Joi.string().max(40).default(null),
 })
 

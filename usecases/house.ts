@@ -2,7 +2,7 @@
 import type { Database } from '#data/connection'
 import type { Mode } from '#core/views/frame'
 import type { Instant } from '#core/time/zone'
-import type { Carrier, Checkout, Clock, Composer, PictureMaker, Readers, Signer, Webhooks } from '#core/ports'
+import type { Carrier, Checkout, Clock, Composer, Looker, PictureMaker, Readers, Signer, Webhooks } from '#core/ports'
 
 export interface House {
   db: Database
@@ -30,6 +30,8 @@ export type HandOverStage = 'before lease' | 'after lease' | 'while handing over
 /** What the engine has besides. */
 export interface EngineHouse extends House {
   carrier: Carrier
+  /** Looks whether destinations of links answer. */
+  looker: Looker
   /** The invented readers; null in live. */
   readers: Readers | null
   /** Later payments and disputes of the payment stand-in, told once they are due; null in live. */

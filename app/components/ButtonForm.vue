@@ -1,15 +1,27 @@
 <script setup lang="ts">
-import { reactive, watch } from 'vue'
+import { computed, reactive, watch } from 'vue'
 import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import type { ButtonNode } from '#core/message/content'
 import { isFollowable } from '#core/sequence/draft'
 import SelectField from './SelectField.vue'
 
 /** What a button says, where it leads, and the tag that following it gives. */
-const props = defineProps<{ attrs: ButtonNode['attrs'], tags: { id: number, name: string }[] }>()
+const props = defineProps<{ attrs: ButtonNode['attrs'], tags: { id: number, name: string }[], links?: { id: number, name: string, url: string }[] }>()
 const emit = defineEmits<{ change: [ButtonNode['attrs']], remove: [] }>()
 const typed = reactive({ ...props.attrs })
+/** One of the library brings its address along; another address typed over it is another link. */
+const library = computed({
+  get: () => typed.linkId ?? null,
+  set: (id: number | null) => {
+    typed.linkId = id ?? null
+    typed.url = props.links?.find(link => link.id === id)?.url ?? typed.url
+  },
+})
+watch(() => typed.url, (url) => {
+  if (typed.linkId && props.links?.find(link => link.id === typed.linkId)?.url !== url) typed.linkId = null
+})
 watch(typed, () => emit('change', { ...typed }))
 </script>
 
@@ -21,12 +33,15 @@ watch(typed, () => emit('change', { ...typed }))
       <InputText id="button-url" v-model="typed.url" size="small" :invalid="!isFollowable(typed.url)" />
       <p :class="isFollowable(typed.url) ? 'hint' : 'problem'">A web address begins with https://</p>
     </div>
+    <SelectField v-if="links?.length" v-model="library" label="or to a link of the library" :options="links.map(({ id, name }) => ({ name, value: id }))" size="small" placeholder="none" show-clear filter />
     <SelectField v-model="typed.tagId" label="Who follows it gets the tag" :options="tags.map(({ id, name }) => ({ name, value: id }))" size="small" placeholder="none" show-clear filter />
+    <label v-if="typed.tagId" class="asks small"><Checkbox v-model="typed.asks" binary /> only after a second press on our page</label>
     <Button icon="pi pi-trash" size="small" severity="secondary" aria-label="Remove the button" @click="emit('remove')" />
   </div>
 </template>
 
 <style scoped>
-.button-form { display: grid; grid-template-columns: 1fr 1.3fr 1.1fr auto; gap: 8px; align-items: start; padding: 8px; background: var(--p-porch-rail); border-top: 1px solid var(--p-porch-line-light); }
+.asks { display: flex; align-items: center; gap: 6px; grid-column: 1 / -2; }
+.button-form { display: grid; grid-template-columns: 1fr 1fr auto; gap: 8px; align-items: start; padding: 8px; background: var(--p-porch-rail); border-top: 1px solid var(--p-porch-line-light); }
 .button-form > button { margin-top: 21px; }
 </style>

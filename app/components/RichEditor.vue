@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { Editor, EditorContent } from '@tiptap/vue-3'
 import StarterKit from '@tiptap/starter-kit'
 import InputText from 'primevue/inputtext'
 import type { ButtonNode, PlaceholderField, RichText } from '#core/message/content'
+import type { LinkLine } from '#core/views/links'
+import { api } from '~/composables/useApi'
 import { EmailButton } from '~/editor/button'
 import { OwnButton } from '~/editor/ownButton'
 import { PlaceholderChip } from '~/editor/placeholder'
@@ -15,6 +17,13 @@ import TextTools, { type Tool } from './TextTools.vue'
 /** Text with headings, lists and links; in emails also placeholders and buttons: those of a course, or the one that leads to what the email is for. */
 const props = defineProps<{ label: string, forEmail?: 'course' | 'own', tags?: { id: number, name: string }[] }>()
 const doc = defineModel<RichText>({ required: true })
+
+/** The library of links, once it is wanted. */
+const library = ref<{ id: number, name: string, url: string }[]>([])
+async function loadLibrary() {
+  if (props.forEmail === 'course') library.value = await api<LinkLine[]>('links').catch(() => [])
+}
+onMounted(loadLibrary)
 
 const asking = ref(false)
 const editor = new Editor({
@@ -56,7 +65,7 @@ function insertPlaceholder(fallback: string) {
   editor.chain().focus().insertPlaceholder('first_name', fallback).run()
 }
 function addButton() {
-  editor.chain().focus().insertContent({ type: 'button', attrs: { label: 'Words of the button', url: 'https://', tagId: null } }).run()
+  editor.chain().focus().insertContent({ type: 'button', attrs: { label: 'Words of the button', url: 'https://', tagId: null, linkId: null, asks: false } }).run()
   // Stand on it, so that its form opens.
   const { state } = editor
   for (let at = state.selection.from; at >= 0; at--) {
@@ -96,7 +105,7 @@ function removeSelected() {
     <TextTools :editor="editor as never" :label="label" :more="more" />
     <FallbackForm v-if="asking" field="first_name" fallback="friend" action="Put it in" @done="insertPlaceholder" @close="asking = false" />
     <EditorContent :editor="editor" class="content" :class="{ email: forEmail }" />
-    <ButtonForm v-if="selectedButton" :key="selected!.at" :attrs="selectedButton" :tags="tags ?? []" @change="changeButton" @remove="removeSelected" />
+    <ButtonForm v-if="selectedButton" :key="selected!.at" :attrs="selectedButton" :tags="tags ?? []" :links="library" @change="changeButton" @remove="removeSelected" />
     <div v-else-if="selectedOwn" class="own"><label :for="`own-${label}`">The button says</label><InputText :id="`own-${label}`" :model-value="selectedOwn.label" size="small" maxlength="80" @update:model-value="changeOwn" /></div>
     <FallbackForm v-else-if="selectedPlaceholder" :key="`p${selected!.at}`" :field="selectedPlaceholder.field" :fallback="selectedPlaceholder.fallback" action="Change" @done="fallback => editor.chain().focus().updateAttributes('placeholder', { fallback }).run()" @close="editor.commands.focus()" />
   </div>

@@ -17,7 +17,7 @@ const areas = computed<{ name: string | null, entries: Entry[] }[]>(() => {
   return [
     { name: null, entries: [{ to: '/', name: 'Today' }, { to: '/to-dos', name: 'To-dos', count: counts?.toDos }] },
     { name: 'Arrive', entries: [{ to: '/pages', name: 'Opt-in pages', count: counts?.pages }, { to: '/offers', name: 'Offers', count: counts?.offers }] },
-    { name: 'Know', entries: [{ to: '/subscribers', name: 'Subscribers', count: counts?.subscribers }, { to: '/segments', name: 'Segments', count: counts?.segments }, { to: '/tags-and-lists', name: 'Tags and lists', count: counts?.tagsAndLists }, { to: '/house-rules', name: 'House rules', count: counts?.houseRules }] },
+    { name: 'Know', entries: [{ to: '/subscribers', name: 'Subscribers', count: counts?.subscribers }, { to: '/segments', name: 'Segments', count: counts?.segments }, { to: '/tags-and-lists', name: 'Tags and lists', count: counts?.tagsAndLists }, { to: '/links', name: 'Links', count: counts?.links }, { to: '/house-rules', name: 'House rules', count: counts?.houseRules }] },
     {
       name: 'Deliver',
       entries: [{ to: '/courses', name: 'Courses', count: counts?.courses }, ...(frame.mode === 'practice' ? [{ to: '/mailbox', name: 'Practice mailbox' }] : [])],

@@ -73,7 +73,7 @@ export function actionChoices(parts: RuleParts): { value: ActionKind, name: stri
 
 export function ruleNamesFrom(parts: RuleParts, zone: ZoneName): RuleNames {
   const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
-  return { ...namesFrom(parts, zone), links: named(parts.links), hooksIn: named(parts.hooksIn), hooksOut: named(parts.hooksOut) }
+  return { ...namesFrom(parts, zone), hooksIn: named(parts.hooksIn), hooksOut: named(parts.hooksOut) }
 }
 
 /** A new rule for a moment that was chosen elsewhere: `?when=got-tag&thing=3`. */

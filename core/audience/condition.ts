@@ -83,6 +83,8 @@ export type Leaf =
   | { kind: 'spent', currency: string, atLeast: number, offerId: number | null }
   /** Wants to hear no more of this offer. */
   | { kind: 'no-more', offerId: number }
+  /** Followed this link of the library, in whichever email, at least so many times (1 to 1,000). */
+  | { kind: 'followed', linkId: number, within: Stretch | null, times: number }
   /** So many points by now, or more: 1 to 10,000. */
   | { kind: 'score', atLeast: number }
   | { kind: 'segment', segmentId: number }

@@ -22,7 +22,7 @@ export interface EmailFacts {
   /** Reader opens only. */
   opens: Instant[]
   /** Readers' clicks only. */
-  clicks: { at: Instant, url: string }[]
+  clicks: { at: Instant, url: string, linkId: number }[]
 }
 
 /** `touchId` null: from before it was kept. `confirmedAt`: when it began to count; null if they did not say yes. `fetchedAt`: of the promised file, for the first time. */
@@ -125,6 +125,8 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
       return person.purchases.filter(one => one.currency === leaf.currency && isOfOffer(one, leaf)).reduce((sum, { paid, refunded }) => sum + paid - refunded, 0) >= leaf.atLeast
     case 'no-more':
       return person.noMore.includes(leaf.offerId)
+    case 'followed':
+      return timesOfFollowing(person, leaf).filter(at => isIn(at, leaf.within, now)).length >= leaf.times
     case 'score':
       return scoreAt(person.score.known, now, moment.score.halfLifeDays) >= leaf.atLeast
     case 'segment': {
@@ -191,6 +193,9 @@ function isIn(at: Instant, stretch: Stretch | null, now: Instant): boolean {
 export function isThatOptIn(optIn: PersonFacts['optIns'][number], leaf: Pick<Extract<Leaf, { kind: 'opted-in' }>, 'pageId' | 'touchId' | 'resultId'>): boolean {
   return optIn.pageId === leaf.pageId && (!leaf.touchId || optIn.touchId === leaf.touchId) && (!leaf.resultId || (optIn.resultId ?? NO_RESULT) === leaf.resultId)
 }
+
+/** Every time they followed a link of the library. */
+export const timesOfFollowing = ({ emails }: PersonFacts, { linkId }: { linkId: number }): Instant[] => emails.flatMap(({ clicks }) => clicks.filter(click => click.linkId === linkId).map(({ at }) => at))
 
 const isOfOffer = (one: { offerId: number }, leaf: { offerId: number | null }): boolean => leaf.offerId === null || one.offerId === leaf.offerId
 

@@ -21,6 +21,7 @@ export interface Names {
   courses: ReadonlyMap<number, { name: string, steps: ReadonlyMap<string, string> }>
   segments: ReadonlyMap<number, string>
   offers: ReadonlyMap<number, string>
+  links: ReadonlyMap<number, string>
   fields: ReadonlyMap<number, Pick<Field, 'name' | 'kind'>>
   /** What brought people, in words. */
   touches: Pick<ReadonlyMap<number, string>, 'get'>
@@ -130,6 +131,8 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
       return `who paid at least ${sayMoney({ amount: leaf.atLeast, currency: leaf.currency })}${leaf.offerId === null ? '' : ` for ${names.offers.get(leaf.offerId) ?? GONE}`}`
     case 'no-more':
       return `who want to hear no more of ${names.offers.get(leaf.offerId) ?? GONE}`
+    case 'followed':
+      return `who followed the link “${names.links.get(leaf.linkId) ?? GONE}”${leaf.times > 1 ? ` at least ${leaf.times} times` : ''}${stretch(leaf.within)}`
     case 'score':
       return `with ${leaf.atLeast.toLocaleString('en-GB')} points or more`
     case 'segment':

@@ -148,6 +148,14 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
     }
     case 'no-more':
       return some(form, { from: 'said_no_more m', person: 'm.person_id', where: 'm.offer_id = ?', values: [leaf.offerId] })
+    case 'followed': {
+      if (leaf.times < 1) return { sql: '1', values: [] }
+      const time = within('r.at', leaf.within, moment)
+      return some(form, {
+        from: 'message_links k JOIN clicks r ON r.link_n = k.n JOIN outbox o ON o.id = r.outbox_id AND o.message_id = k.message_id', person: 'o.person_id',
+        where: `k.link_id = ? AND r.judged = 'reader'${time.sql}`, values: [leaf.linkId, ...time.values], ...leaf.times > 1 && { atLeast: { n: leaf.times, count: 'count(*)' } },
+      })
+    }
     case 'score':
       return some(form, { from: 'scores s', person: 's.person_id', where: 'decayed(s.value, s.at, ?, ?) >= ?', values: [moment.now, moment.score.halfLifeDays, leaf.atLeast] })
     case 'segment': {

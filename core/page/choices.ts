@@ -19,6 +19,8 @@ export interface Choices {
   canTakeBack: boolean
   /** Their own address of the page they came by, to be passed on; null if it is not there any more. */
   passOnUrl: string | null
+  /** Links they followed lately that changed something about them, and may be taken back. */
+  followed: { eventId: number, label: string, at: Instant }[]
   /** True if they may still say why they left. */
   asksWhy: boolean
 }
@@ -66,6 +68,7 @@ ${(view.lists.length > 0 || view.interests.length > 0) && html`<section>${form(a
 ${view.lists.length > 0 && html`<fieldset><legend>Lists</legend>${view.lists.map(list => tick('list', list.id, list.joined, html`<strong>${list.name}</strong>${list.description && html`<br>${list.description}`}`))}</fieldset>`}
 ${view.interests.length > 0 && html`<fieldset><legend>What interests you</legend>${view.interests.map(tag => tick('interest', tag.id, tag.has, html`${tag.name}`))}</fieldset>`}
 <button name="do" value="save">Keep these choices</button>`)}</section>`}
+${view.followed.length > 0 && html`<section><h2>What your clicks told us</h2>${view.followed.map(({ eventId, label, at }) => choice(action, `undo-${eventId}`, html`You followed <strong>${label}</strong> on ${sayDay(at, view.zone, true)}.`, 'Take that back'))}</section>`}
 <section>${pausedUntilAt === null
   ? choice(action, 'pause', html`A pause of 30 days. Courses wait for you where you stand.`, 'Pause for 30 days')
   : choice(action, 'go-on', html`Paused until ${sayDay(pausedUntilAt, view.zone, true)} (${sayZone(view.zone)}).`, 'End the pause now')}

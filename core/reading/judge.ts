@@ -8,6 +8,9 @@ export const JUDGING_WINDOW = 30 * SECOND
 /** Fetched this soon after handing over, it was a machine: nobody is that quick. */
 const TOO_QUICK = 5 * SECOND
 
+/** Different links followed within this are followed by a machine. */
+const TOGETHER = 5 * SECOND
+
 /** Known picture proxies of mail clients: they fetch whether or not somebody looks. Common practice, no source. */
 const PROXIES = /GoogleImageProxy|YahooMailProxy|ymail proxy/i
 
@@ -31,11 +34,14 @@ export interface JudgedClick { linkN: number, at: Instant }
 
 /**
  * Whether a click was a scanner's: one known by its agent, one that came right
- * after handing over, or one of three or more different links of the email
- * followed within five seconds.
+ * after handing over, or one of three or more different links of the email, or
+ * of all that it has, followed within five seconds. `links`: how many different
+ * ones the email has. Scanning follows links one right after the other; common
+ * practice, no source.
  */
-export function judgeClick(click: JudgedClick, others: readonly JudgedClick[], suspect: boolean, sentAt: Instant): 'reader' | 'scanner' {
+export function judgeClick(click: JudgedClick, others: readonly JudgedClick[], suspect: boolean, sentAt: Instant, links: number): 'reader' | 'scanner' {
   if (suspect || click.at - sentAt < TOO_QUICK) return 'scanner'
-  const near = others.filter(other => Math.abs(other.at - click.at) <= 5 * SECOND)
-  return new Set([click.linkN, ...near.map(other => other.linkN)]).size >= 3 ? 'scanner' : 'reader'
+  const near = others.filter(other => Math.abs(other.at - click.at) <= TOGETHER)
+  const followed = new Set([click.linkN, ...near.map(other => other.linkN)]).size
+  return followed >= 3 || (followed >= 2 && followed === links) ? 'scanner' : 'reader'
 }

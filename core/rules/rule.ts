@@ -96,6 +96,9 @@ export type Action =
 export type ActionKind = Action['kind']
 export const ACTION_KINDS = ['give-tag', 'take-tag', 'join-list', 'leave-list', 'set-field', 'score', 'status', 'enrol', 'leave-course', 'no-more', 'email', 'todo', 'notice', 'webhook'] as const satisfies readonly ActionKind[]
 
+/** What a tracked link can do by itself; everything else is a house rule that wakes on it. */
+export const LINK_ACTIONS: readonly ActionKind[] = ['give-tag', 'take-tag', 'join-list', 'leave-list', 'set-field', 'score', 'enrol', 'leave-course', 'no-more']
+
 export type Often =
   | { kind: 'each' }
   | { kind: 'once' }
@@ -159,6 +162,7 @@ export function thingsOfLeaf(leaf: Leaf): Thing[] {
     case 'course': return [{ kind: 'course', id: leaf.courseId }]
     case 'email': return leaf.which === null ? [] : [{ kind: 'course', id: leaf.which.courseId }]
     case 'segment': return [{ kind: 'segment', id: leaf.segmentId }]
+    case 'followed': return [{ kind: 'link', id: leaf.linkId }]
     case 'purchase':
     case 'spent': return leaf.offerId === null ? [] : [{ kind: 'offer', id: leaf.offerId }]
     case 'no-more': return [{ kind: 'offer', id: leaf.offerId }]

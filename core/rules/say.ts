@@ -7,7 +7,6 @@ import type { Action, MomentName, Often, Rule, RuleInput, When } from './rule'
 import { asksNothing, WHENS } from './rule'
 
 export interface RuleNames extends Names {
-  links: ReadonlyMap<number, string>
   /** Addresses that call us, and those that we call. */
   hooksIn: ReadonlyMap<number, string>
   hooksOut: ReadonlyMap<number, string>

@@ -46,6 +46,7 @@ export interface SegmentLine {
 /** What a condition can be about, to choose from. */
 export interface ConditionParts {
   offers: { id: number, name: string }[]
+  links: { id: number, name: string }[]
   /** In which something was paid, the workspace's first. */
   currencies: string[]
   lists: { id: number, name: string }[]

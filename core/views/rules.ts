@@ -62,7 +62,6 @@ export interface TriedView extends ChainView { nothing: string | null }
 
 /** Everything a rule can be about, to choose from. */
 export interface RuleParts extends ConditionParts {
-  links: { id: number, name: string }[]
   hooksIn: { id: number, name: string }[]
   hooksOut: { id: number, name: string }[]
   helpers: string[]

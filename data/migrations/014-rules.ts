@@ -93,6 +93,13 @@ CREATE INDEX links_to_look_at ON links (look_due_at, id) WHERE look_due_at IS NO
 INSERT INTO links (name, url, made_at, changed_at, look_due_at) SELECT min(k.label), k.url, w.created_at, w.created_at, w.created_at FROM message_links k, workspace w GROUP BY k.url;
 CREATE TRIGGER links_ended AFTER UPDATE OF ended_at ON links BEGIN UPDATE rules_change SET n = n + 1; END;
 
+CREATE TABLE link_acts (
+  -- What following a link brought somebody, by the event of the click: each action with its outcome and how it stood before, as JSON, so that they can take it back.
+  event_id INTEGER PRIMARY KEY REFERENCES events (id), person_id INTEGER NOT NULL REFERENCES people (id), link_id INTEGER NOT NULL REFERENCES links (id), label TEXT NOT NULL,
+  at INTEGER NOT NULL, acts TEXT NOT NULL, undone_at INTEGER
+) STRICT;
+CREATE INDEX link_acts_by_person ON link_acts (person_id, at);
+
 CREATE TABLE message_links_anew (
   -- A tracked link of an email: which of the library, and what this one use brings besides, as JSON actions. The address is that of its writing.
   message_id INTEGER NOT NULL REFERENCES messages (id), n INTEGER NOT NULL, url TEXT NOT NULL, label TEXT NOT NULL,

@@ -18,6 +18,7 @@ const DONE: Record<string, string> = {
   'pause': 'Done. Nothing will be sent for 30 days.',
   'go-on': 'The pause is over. Everything goes on from where it stood.',
   'take-back': 'Taken back. All is as it was.',
+  'undo': 'Taken back. It is as if you had not followed that link.',
   'come-back': 'Welcome back. You get mail again.',
   'address': 'We have sent an email to the new address. Press the button in it, and your mail comes there.',
   'no-more': 'Done. You hear no more of that.',

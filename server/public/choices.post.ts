@@ -1,6 +1,6 @@
 /** A button of the choices page, or a mail program's one press (RFC 8058 section 3.2). */
 import { defineEventHandler, sendRedirect, setResponseHeader } from 'h3'
-import { answerWhy, askOtherAddress, choose, chooseOffer, comeBack, pause } from '#usecases/arrive/choices'
+import { answerWhy, askOtherAddress, choose, chooseOffer, comeBack, pause, takeBackClick } from '#usecases/arrive/choices'
 import { leave, readChoicesToken } from '#usecases/arrive/leave'
 import { takeBack } from '#usecases/arrive/takeBack'
 import type { House } from '#usecases/house'
@@ -50,7 +50,8 @@ async function act(house: House, outboxId: number, what: string, sent: URLSearch
     default:
       break
   }
-  const [, wants, id] = /^(no-more|again|list)-(\d+)$/.exec(what)!
+  const [, wants, id] = /^(no-more|again|list|undo)-(\d+)$/.exec(what)!
+  if (wants === 'undo') return takeBackClick(house, outboxId, Number(id))
   if (wants === 'list') leave(house, outboxId, { what: 'list', listId: Number(id) })
   else chooseOffer(house, outboxId, Number(id), wants as 'no-more' | 'again')
 }

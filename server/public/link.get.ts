@@ -4,9 +4,9 @@ import { renderNotice } from '#core/page/render'
 import { isReservedHost } from '#core/people/address'
 import { log } from '#server/houses'
 import { NotThere } from '#usecases/problem'
-import { destinationOf, recordClick } from '#usecases/reading/click'
+import { asksFirst, destinationOf, recordClick } from '#usecases/reading/click'
 import { publicFace } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, tokenOf, troublePage, visitOf } from './page'
+import { FILES, houseAt, page, pathAt, tokenOf, troublePage, visitOf } from './page'
 
 export default defineEventHandler((event) => {
   try {
@@ -22,10 +22,11 @@ export default defineEventHandler((event) => {
     catch (error) {
       log.error({ err: error }, 'a click was not recorded')
     }
+    setResponseHeader(event, 'cache-control', 'no-store')
+    if (asksFirst(house, outboxId, linkN)) return sendRedirect(event, pathAt(event, `/k/${house.signer.sign('ask', what)}`), 302)
     if (house.mode === 'practice' && isReservedHost(new URL(url).hostname)) {
       return page(event, renderNotice({ title: 'The link works', text: `In practice this invented site is not there. A reader would now be at ${url}, and the click is recorded.`, senderName: publicFace(house).senderName, files: FILES }))
     }
-    setResponseHeader(event, 'cache-control', 'no-store')
     setResponseHeader(event, 'referrer-policy', 'no-referrer')
     return sendRedirect(event, url, 302)
   }

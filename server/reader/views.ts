@@ -7,6 +7,7 @@ import { idsToExport } from '#usecases/views/exportPeople'
 import { frameView, railView } from '#usecases/views/frame'
 import { importPlan } from '#usecases/views/importPlan'
 import { listLines, tagLines } from '#usecases/views/listsAndTags'
+import { linkLines, linkView } from '#usecases/views/links'
 import { offerLines } from '#usecases/views/offers'
 import { offerSales } from '#usecases/views/offerSales'
 import { pageResults } from '#usecases/views/pageResults'
@@ -36,6 +37,8 @@ export const SLOW_VIEWS = {
   conditionParts,
   rules: ruleLines,
   desk: deskView,
+  links: linkLines,
+  link: linkView,
   rule: ruleView,
   ruleParts,
   sources: sourcesView,

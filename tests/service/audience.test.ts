@@ -165,6 +165,7 @@ const anyLeaf: fc.Arbitrary<Leaf> = fc.oneof(
   fc.record({ kind: fc.constant('purchase' as const), fate: fc.constantFrom(...PURCHASE_FATES), offerId: fc.option(anyMark), within: fc.option(anyStretch), times: fc.integer({ min: 1, max: 3 }) }),
   fc.record({ kind: fc.constant('spent' as const), currency: fc.constantFrom('EUR', 'JPY'), atLeast: fc.constantFrom(0, 1, 900, 1000, 1800), offerId: fc.option(anyMark) }),
   fc.record({ kind: fc.constant('no-more' as const), offerId: anyMark }),
+  fc.record({ kind: fc.constant('followed' as const), linkId: fc.integer({ min: 1, max: 3 }), within: fc.option(anyStretch), times: fc.integer({ min: 1, max: 3 }) }),
   fc.record({ kind: fc.constant('score' as const), atLeast: fc.integer({ min: 1, max: 12 }) }),
   fc.record({ kind: fc.constant('segment' as const), segmentId: fc.integer({ min: 1, max: 4 }) }),
   fc.record({ kind: fc.constant('sample' as const), hundredths: fc.nat(10_000), salt: fc.nat(9999) }),
@@ -204,7 +205,7 @@ describe('a condition', () => {
       ...([{ is: 'known' }, { is: 'equal', text: 'ÉLODIE' }, { is: 'contains', text: 'ONE' }, { is: 'begins', text: 'σίσυ' }, { is: 'one-of', values: ['Bone'] }] as FieldTest[]).map(test => ({ kind: 'field' as const, fieldId: 1, test })),
       ...(['<', '<=', '=', '>=', '>'] as const).map(sign => ({ kind: 'field' as const, fieldId: 2, test: { is: 'number' as const, sign, number: 2 } })), { kind: 'field', fieldId: 3, test: { is: 'yes', yes: true } },
       ...([{ is: 'on', date: '2026-11-26' }, { is: 'before', date: '2026-11-26' }, { is: 'after', date: '2026-11-26' }, { is: 'last-days', days: 1 }, { is: 'next-days', days: 7 }, { is: 'day', days: 1, yearly: false }, { is: 'day', days: 3, yearly: true }] as FieldTest[]).map(test => ({ kind: 'field' as const, fieldId: 4, test })),
-      ...(['inside', 'finished', 'left', 'ever', 'never'] as const).map(is => ({ kind: 'course' as const, courseId: 1, is, stepId: null })), { kind: 'course', courseId: 2, is: 'inside', stepId: 'three' }, ...PURCHASE_FATES.flatMap(fate => [null, 2].map(offerId => ({ kind: 'purchase' as const, fate, offerId, within: null, times: 1 }))), { kind: 'purchase', fate: 'bought', offerId: null, within: { kind: 'last-days', days: 4 }, times: 2 }, { kind: 'spent', currency: 'EUR', atLeast: 1000, offerId: null }, { kind: 'no-more', offerId: 1 }, { kind: 'score', atLeast: 3 }, { kind: 'sample', hundredths: 5000, salt: 1 },
+      ...(['inside', 'finished', 'left', 'ever', 'never'] as const).map(is => ({ kind: 'course' as const, courseId: 1, is, stepId: null })), { kind: 'course', courseId: 2, is: 'inside', stepId: 'three' }, ...PURCHASE_FATES.flatMap(fate => [null, 2].map(offerId => ({ kind: 'purchase' as const, fate, offerId, within: null, times: 1 }))), { kind: 'purchase', fate: 'bought', offerId: null, within: { kind: 'last-days', days: 4 }, times: 2 }, { kind: 'spent', currency: 'EUR', atLeast: 1000, offerId: null }, { kind: 'no-more', offerId: 1 }, { kind: 'score', atLeast: 3 }, { kind: 'followed', linkId: 1, within: null, times: 2 }, { kind: 'followed', linkId: 2, within: { kind: 'last-days', days: 4 }, times: 1 }, { kind: 'sample', hundredths: 5000, salt: 1 },
     ]
     for (const leaf of leaves) {
       const { length } = inMemory(leaf)

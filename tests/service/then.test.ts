@@ -92,6 +92,7 @@ describe('whom a condition held for', () => {
       fc.tuple(fc.constantFrom('bought' as const, 'owned' as const, 'over' as const, 'refunded' as const, 'disputed' as const, 'began' as const, 'abandoned' as const), fc.constantFrom(null, offerId), maybe, fc.constantFrom(1, 2)).map(([fate, offer, within, times]): Leaf => ({ kind: 'purchase', fate, offerId: offer, within, times })),
       fc.constantFrom(1, 800, 1800).map((atLeast): Leaf => ({ kind: 'spent', currency: 'EUR', atLeast, offerId: null })),
       fc.constant<Leaf>({ kind: 'no-more', offerId }),
+      fc.tuple(maybe, fc.constantFrom(1, 2)).map(([within, times]): Leaf => ({ kind: 'followed', linkId: 1, within, times })),
       fc.constantFrom(3, 6, 9, 20).map((atLeast): Leaf => ({ kind: 'score', atLeast })),
       fc.constantFrom('inside' as const, 'finished' as const, 'left' as const, 'ever' as const, 'never' as const).map((is): Leaf => ({ kind: 'course', courseId, is, stepId: null })),
     )

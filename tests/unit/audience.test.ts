@@ -7,10 +7,10 @@ import { COUNTRIES, readCountry } from '#core/people/country'
 import { readDate, readField, readNumber } from '#core/people/field'
 
 const names: Names = {
-  zone: 'Europe/Lisbon', lists: new Map([[1, 'LIST']]), tags: new Map([[1, 'TAG'], [2, 'OTHER']]), pages: new Map([[1, 'PAGE']]), results: () => 'RESULT', brought: ({ word }) => word, touches: new Map([[1, 'TOUCH']]), segments: new Map([[1, 'SEGMENT']]), offers: new Map([[1, 'OFFER']]),
+  zone: 'Europe/Lisbon', lists: new Map([[1, 'LIST']]), tags: new Map([[1, 'TAG'], [2, 'OTHER']]), pages: new Map([[1, 'PAGE']]), results: () => 'RESULT', brought: ({ word }) => word, touches: new Map([[1, 'TOUCH']]), segments: new Map([[1, 'SEGMENT']]), links: new Map([[1, 'LINK']]), offers: new Map([[1, 'OFFER']]),
   fields: new Map([[1, { name: 'FIELD', kind: 'text' as const }]]), courses: new Map([[1, { name: 'COURSE', steps: new Map([['one', 'EMAIL']]) }]]),
 }
-const noNames: Names = { zone: 'UTC', lists: new Map(), tags: new Map(), pages: new Map(), results: () => undefined, brought: () => '', touches: new Map(), segments: new Map(), offers: new Map(), fields: new Map(), courses: new Map() }
+const noNames: Names = { zone: 'UTC', lists: new Map(), tags: new Map(), pages: new Map(), results: () => undefined, brought: () => '', touches: new Map(), segments: new Map(), links: new Map(), offers: new Map(), fields: new Map(), courses: new Map() }
 const tag = (tagId: number): Leaf => ({ kind: 'tag', tagId, since: null })
 const at = Date.UTC(2026, 10, 26)
 

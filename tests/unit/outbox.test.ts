@@ -65,11 +65,13 @@ describe('telling readers from machines', () => {
 
   it('a click is a scanner\'s if it is known, too quick, or one of three links at once', () => {
     const click = (linkN: number, at: number) => ({ linkN, at })
-    expect(judgeClick(click(0, 60_000), [], false, 0)).toBe('reader')
-    expect(judgeClick(click(0, 60_000), [], true, 0)).toBe('scanner')
-    expect(judgeClick(click(0, 4999), [], false, 0)).toBe('scanner')
-    expect(judgeClick(click(0, 60_000), [click(1, 61_000), click(2, 64_000)], false, 0)).toBe('scanner')
-    expect(judgeClick(click(0, 60_000), [click(1, 61_000), click(2, 65_001)], false, 0)).toBe('reader')
-    expect(judgeClick(click(0, 60_000), [click(0, 61_000), click(0, 62_000)], false, 0)).toBe('reader')
+    expect(judgeClick(click(0, 60_000), [], false, 0, 9)).toBe('reader')
+    expect(judgeClick(click(0, 60_000), [], true, 0, 9)).toBe('scanner')
+    expect(judgeClick(click(0, 4999), [], false, 0, 9)).toBe('scanner')
+    expect(judgeClick(click(0, 60_000), [click(1, 61_000), click(2, 64_000)], false, 0, 9)).toBe('scanner')
+    expect(judgeClick(click(0, 60_000), [click(1, 61_000), click(2, 65_001)], false, 0, 9)).toBe('reader')
+    expect(judgeClick(click(0, 60_000), [click(0, 61_000), click(0, 62_000)], false, 0, 9)).toBe('reader')
+    // All that the email has, however few.
+    expect([judgeClick(click(0, 60_000), [click(1, 61_000)], false, 0, 2), judgeClick(click(0, 60_000), [click(1, 61_000)], false, 0, 3), judgeClick(click(0, 60_000), [], false, 0, 1)]).toEqual(['scanner', 'reader', 'reader'])
   })
 })

@@ -27,6 +27,7 @@ import { changeStatus, giveTag, joinList, leaveList, takeTag } from '../inner/ma
 import { soldBy } from '../inner/sold'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { InputProblem, NotNow, NotThere } from '../problem'
+import { followedBy, takeBackFollowed } from '../reading/click'
 import { sayNoMore, takeBackNoMore } from '../offers/noMore'
 import { passOnUrl } from './passOn'
 import { canTakeBack, keepUndo } from './takeBack'
@@ -62,6 +63,7 @@ export function choicesOf(house: House, outboxId: number): Choices {
     pausedUntilAt: pauseOf(db, person.id)?.untilAt ?? null,
     passOnUrl: passOnUrl(house, person.id),
     canTakeBack: canTakeBack(db, person.id, house.clock.now()),
+    followed: followedBy(house, person.id),
     asksWhy: email.leftAt !== null && !wasAnswered(db, outboxId),
   }
 }
@@ -81,6 +83,11 @@ export function chooseOffer(house: House, outboxId: number, offerId: number, wan
   if (wants === 'no-more') sayNoMore(house, person.id, offerId, causeId)
   else takeBackNoMore(house, person.id, offerId, causeId)
   house.wake()
+}
+
+/** What following one of their links brought is taken back. */
+export function takeBackClick(house: House, outboxId: number, eventId: number): void {
+  takeBackFollowed(house, emailAndPerson(house, outboxId).person.id, eventId)
 }
 
 /** Lists and interests as they are to be. Only those that the page offers change. */

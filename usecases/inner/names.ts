@@ -5,6 +5,7 @@ import { isSameSource, saySourceKey, sayTouch, sourceOf, type SourceKey } from '
 import type { Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
+import { linkNames } from '#data/links'
 import { markNames } from '#data/marks'
 import { offerNames } from '#data/offers'
 import { findPage, pageNames, type PageRow } from '#data/pages'
@@ -26,6 +27,7 @@ export function namesOf(db: Database): Names {
     },
     segments: named(allSegments(db)),
     offers: named(offerNames(db)),
+    links: named(linkNames(db)),
     fields: new Map(allFields(db).map(field => [field.id, field])),
     touches: { get: id => touchesByIds(db, [id]).map(touch => sayTouch(touch, sourceNames(db)))[0] },
     brought: source => saySourceKey(source, sourceNames(db)),

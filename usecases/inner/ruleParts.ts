@@ -4,14 +4,13 @@ import type { RuleNames } from '#core/rules/say'
 import type { Database } from '#data/connection'
 import { allCourses, coursesStartedBy } from '#data/courses'
 import { hookNames } from '#data/hooks'
-import { linkNames } from '#data/links'
 import { allSegments } from '#data/segments'
 import { namesOf } from './names'
 
 export function ruleNamesOf(db: Database): RuleNames {
   const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
   const hooks = hookNames(db)
-  return { ...namesOf(db), links: named(linkNames(db)), hooksIn: named(hooks.in), hooksOut: named(hooks.out) }
+  return { ...namesOf(db), hooksIn: named(hooks.in), hooksOut: named(hooks.out) }
 }
 
 export function reachOf(db: Database): Reach {

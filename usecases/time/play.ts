@@ -14,6 +14,7 @@ import { settleDueClick } from '../reading/click'
 import { carrierTakes, handOverDue } from '../sending/handOver'
 import { doDueAskings } from './askings'
 import { doDueSteps, doDueWatches, expireTags } from './dueStep'
+import { lookAtLinks } from './lookAtLinks'
 import { fillOneSegment, lookAtPeople, turnSegments } from './looks'
 import { mailNotices } from './noticeMail'
 import { endDuePauses } from './pauses'
@@ -94,6 +95,9 @@ async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<
       break
     case 'reader':
       letReadersAct(house, at)
+      break
+    case 'link':
+      await lookAtLinks(house, at)
       break
     case 'look':
       lookAtPeople(house)

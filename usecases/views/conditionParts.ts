@@ -5,6 +5,7 @@ import type { ConditionParts } from '#core/views/audience'
 import { readTogether } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
+import { linkNames } from '#data/links'
 import { markNames } from '#data/marks'
 import { offerNames } from '#data/offers'
 import { currenciesPaid } from '#data/sales'
@@ -22,6 +23,7 @@ export function conditionParts({ db }: House): ConditionParts {
     pages: allPages(db).map(page => ({ id: page.id, name: page.name, results: [...resultNames(page)].map(([id, name]) => ({ id, name })) })),
     segments: named(allSegments(db)),
     offers: named(offerNames(db)),
+    links: linkNames(db),
     currencies: currenciesPaid(db),
     fields: allFields(db),
     sources: allSources(db),

@@ -7,6 +7,7 @@ import { allCourses } from '#data/courses'
 import { offerNames } from '#data/offers'
 import { allPages } from '#data/pages'
 import { countPeople } from '#data/people'
+import { linkNames } from '#data/links'
 import { countMarks } from '#data/marks'
 import { countRules } from '#data/rules'
 import { allSegments } from '#data/segments'
@@ -28,6 +29,7 @@ export function frameView(house: House): Omit<FrameView, 'hasLive'> {
         subscribers: people.pending + people.active + people.resting,
         segments: allSegments(db).length,
         tagsAndLists: countMarks(db),
+        links: linkNames(db).length,
         houseRules: countRules(db),
         toDos: countOpenTodos(db),
         courses: allCourses(db).length,

@@ -13,7 +13,6 @@ import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { eventsOfPerson, findRawEvent, toldEvent } from '#data/events'
 import { hookNames } from '#data/hooks'
-import { linkNames } from '#data/links'
 import { countWhere, findPerson } from '#data/people'
 import { allRules, findFiring, findRule, firingsOfRoot, firingsOfRule, firingsSince, rulesEver } from '#data/rules'
 import { scoreRule } from '#data/scores'
@@ -95,6 +94,6 @@ export function ruleParts(house: House): RuleParts {
   const { db } = house
   return readTogether(db, () => {
     const hooks = hookNames(db)
-    return { ...conditionParts(house), links: linkNames(db), hooksIn: hooks.in, hooksOut: hooks.out, helpers: helpers(db), thresholds: scoreRule(db).thresholds }
+    return { ...conditionParts(house), hooksIn: hooks.in, hooksOut: hooks.out, helpers: helpers(db), thresholds: scoreRule(db).thresholds }
   })
 }

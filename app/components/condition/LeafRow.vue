@@ -80,6 +80,11 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
       <Select :model-value="keyOf(leaf.source)" :options="brought" option-label="name" option-value="key" size="small" filter :aria-label="`${label}: brought by what`" class="several" @update:model-value="key => set({ source: brought.find(one => one.key === key)!.source })" />
     </template>
     <EmailLeaf v-else-if="leaf.kind === 'email'" v-model="leaf" :label="label" />
+    <template v-else-if="leaf.kind === 'followed'">
+      <Select :model-value="leaf.linkId" :options="parts.links" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which link`" class="several" @update:model-value="linkId => set({ linkId })" />
+      <span class="second small">followed at least</span><InputNumber :model-value="leaf.times" :min="1" :max="1000" :allow-empty="false" :suffix="leaf.times === 1 ? ' time' : ' times'" size="small" class="few" :aria-label="`${label}: how many times`" @update:model-value="times => set({ times: times ?? 1 })" />
+      <StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => set({ within })" />
+    </template>
     <template v-else-if="leaf.kind === 'last-read'">
       <Select :model-value="leaf.by" :options="READ_BY" option-label="name" option-value="value" size="small" :aria-label="`${label}: what counts`" @update:model-value="by => set({ by })" />
       <StretchField :model-value="leaf.within" :label="label" :any-time="false" @update:model-value="within => set({ within })" />

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import { qrPng, qrSvg } from '~/look/qr'
+
+/** The QR code of an address, to be seen and taken along. */
+const props = defineProps<{ url: string, name: string }>()
+const svg = ref('')
+const problem = ref('')
+watch(() => props.url, async (url) => {
+  problem.value = ''
+  try {
+    svg.value = await qrSvg(url)
+  }
+  catch {
+    svg.value = ''
+    problem.value = 'This address is too long for a QR code.'
+  }
+}, { immediate: true })
+
+function give(blob: Blob, end: string) {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(blob)
+  link.download = `${props.name.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'code'}.${end}`
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(link.href), 1000)
+}
+const giveSvg = () => give(new Blob([svg.value], { type: 'image/svg+xml' }), 'svg')
+const givePng = async () => give(await qrPng(props.url), 'png')
+</script>
+
+<template>
+  <div class="qr">
+    <p v-if="problem" class="small second">{{ problem }}</p>
+    <template v-else>
+      <!-- eslint-disable-next-line vue/no-v-html: drawn by the package from modules, no word of it is typed text -->
+      <div class="code" role="img" :aria-label="`QR code of ${url}`" v-html="svg" />
+      <p class="ways"><button type="button" class="link-button small" @click="giveSvg">As SVG</button><button type="button" class="link-button small" @click="givePng">As PNG</button></p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.qr { display: grid; gap: 4px; justify-items: start; }
+.code { width: 132px; height: 132px; background: #fff; border: 1px solid var(--p-porch-line); border-radius: 6px; overflow: hidden; }
+.code :deep(svg) { display: block; width: 100%; height: 100%; }
+.ways { display: flex; gap: 14px; }
+</style>

@@ -1,0 +1,134 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { navigateTo, onBeforeRouteLeave, useRoute } from '#imports'
+import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
+import InputText from 'primevue/inputtext'
+import { useConfirm } from 'primevue/useconfirm'
+import { useToast } from 'primevue/usetoast'
+import { LINK_ACTIONS, type Action } from '#core/rules/rule'
+import type { Condition } from '#core/audience/condition'
+import { sayMoment } from '#core/time/say'
+import type { LinkInput, LinkView } from '#core/views/links'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useFresh } from '~/composables/useFresh'
+import { provideRuleParts } from '~/composables/useParts'
+import { sayNumber, sayPeople, saySome } from '~/look/say'
+import { actionChoices } from '~/rules/choices'
+import { useFrame } from '~/stores/frame'
+import ActionRow from '~/components/rule/ActionRow.vue'
+import LinkResults from '~/components/link/LinkResults.vue'
+import PageHead from '~/components/PageHead.vue'
+import QrCode from '~/components/QrCode.vue'
+import RulesBeside from '~/components/rule/RulesBeside.vue'
+
+/** One tracked link, new or of the library: where it leads, what following it brings, and what came of it. */
+const route = useRoute()
+const frame = useFrame()
+const toast = useToast()
+const confirm = useConfirm()
+const id = route.params.id === 'new' ? null : Number(route.params.id)
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+
+const { parts, problem: partsProblem } = provideRuleParts()
+const days = ref(14)
+const { data: view, problem: loading, load } = useFresh(async () => id === null ? null : api<LinkView>(`links/${id}?days=${days.value}`), () => days.value)
+const pick = ({ name, url, note, does, asks }: LinkInput): LinkInput => JSON.parse(JSON.stringify({ name, url, note, does, asks })) as LinkInput
+const typed = ref<LinkInput | null>(id === null ? { name: '', url: 'https://', note: '', does: [], asks: false } : null)
+let beginning = id === null ? JSON.stringify(typed.value) : ''
+watch(view, (now) => {
+  if (!now) return
+  if (typed.value === null || !changed.value) typed.value = pick(now)
+  beginning = JSON.stringify(pick(now))
+})
+const changed = computed(() => typed.value !== null && JSON.stringify(typed.value) !== beginning)
+const moved = computed(() => view.value !== null && typed.value !== null && view.value.url !== typed.value.url)
+
+function setAction(n: number, action: Action) {
+  typed.value!.does[n] = action
+}
+const add = () => typed.value!.does.push(actionChoices(parts.value!).find(({ value }) => LINK_ACTIONS.includes(value))!.make())
+
+const { busy, problem, attempt } = useAttempt()
+let leaving = false
+async function save() {
+  let newId = id
+  if (!await attempt(async () => {
+    newId = (await api<{ id: number }>(id === null ? 'links' : `links/${id}`, { method: id === null ? 'POST' : 'PUT', body: typed.value })).id
+  })) return
+  beginning = JSON.stringify(typed.value)
+  toast.add({ severity: 'success', summary: 'The link is saved', life: 3000 })
+  await Promise.all([load(), frame.changed()])
+  if (id === null) {
+    leaving = true
+    await navigateTo(`/links/${newId}`)
+  }
+}
+function remove() {
+  confirm.require({
+    header: `Take “${view.value!.name}” out of the library?`, message: 'Emails that have it still lead to its destination. It brings nothing any more, and is not offered while writing.', acceptLabel: 'Take it out', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
+    accept: async () => {
+      if (!await attempt(() => api(`links/${id}`, { method: 'DELETE' }))) return
+      leaving = true
+      await frame.changed()
+      await navigateTo('/links')
+    },
+  })
+}
+onBeforeRouteLeave(() => leaving || !changed.value || window.confirm('This link has changes that are not saved. Leave without them?'))
+const doesProblem = (n: number) => problem.value?.fields.find(({ field }) => field === `does.${n}` || field.startsWith(`does.${n}.`))?.problem
+const where = computed(() => JSON.stringify({ kind: 'all', of: [{ kind: 'followed', linkId: id ?? 0, within: null, times: 1 }] } satisfies Condition))
+</script>
+
+<template>
+  <div>
+    <p v-if="loading || partsProblem" class="note brick" role="alert">{{ loading || partsProblem }}</p>
+    <template v-else-if="typed && parts">
+      <PageHead :title="id === null ? 'New link' : view?.name ?? ''" :back="{ to: '/links', name: 'Links' }">
+        <template v-if="view"><NuxtLink v-if="view.people" :to="{ path: '/subscribers', query: { where } }">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template> followed it, {{ saySome(view.clicks, 'time', 'times') }} in all<template v-if="view.machines">; {{ sayNumber(view.machines) }} more were robots and scanners, which cause nothing</template>.</template>
+        <template v-else>A named destination that knows who followed it.</template>
+        <template #actions>
+          <Button v-if="id !== null" label="Take it out" severity="secondary" @click="remove" />
+          <Button :label="id === null ? 'Save the link' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="save" />
+        </template>
+      </PageHead>
+      <p v-if="view?.trouble" class="note brick" role="alert">Its destination does not answer since {{ sayMoment(view.troubleSinceAt!, zone) }}: {{ view.trouble }}. Looked at {{ sayMoment(view.lookedAt!, zone) }}.</p>
+      <div class="columns two">
+        <div class="stack">
+          <section class="panel panel-body fields" aria-label="The link">
+            <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+            <div class="fields names">
+              <div class="field"><label for="link-name">Name</label><InputText id="link-name" v-model="typed.name" maxlength="80" placeholder="for example: likes coptic" :invalid="!!problem?.of('name')" /><p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p></div>
+              <div class="field"><label for="link-url">Leads to</label><InputText id="link-url" v-model="typed.url" maxlength="2000" class="mono" :invalid="!!problem?.of('url')" /><p v-if="problem?.of('url')" class="problem" role="alert">{{ problem.of('url') }}</p><p v-else-if="moved" class="hint">Emails already sent lead there, too, from the moment you save.</p></div>
+            </div>
+            <div class="does">
+              <h2>What following it brings, wherever it stands</h2>
+              <ActionRow v-for="(action, n) in typed.does" :key="n" :model-value="action" :label="`Consequence ${n + 1}`" :kinds="LINK_ACTIONS" :problem="doesProblem(n)" @update:model-value="next => setAction(n, next)" @remove="typed!.does.splice(n, 1)" />
+              <p v-if="!typed.does.length" class="second small">Nothing by itself. A reader’s click is known either way.</p>
+              <button type="button" class="link-button" @click="add"><i class="pi pi-plus small" aria-hidden="true" /> {{ typed.does.length ? 'and something else' : 'something' }}</button>
+              <label v-if="typed.does.length" class="tick"><Checkbox v-model="typed.asks" binary /> only after a second press, on a page of ours: no mail program can answer for a reader</label>
+              <p v-if="typed.does.length" class="second small">Robots and scanners cause nothing. A reader can take it back for 30 days, on the page every email leads to.</p>
+            </div>
+            <div class="field"><label for="link-note">For your own memory</label><InputText id="link-note" v-model="typed.note" maxlength="300" /></div>
+          </section>
+          <LinkResults v-if="view" v-model:days="days" :view="view" :zone="zone" />
+        </div>
+        <div class="stack">
+          <RulesBeside v-if="id !== null" :id="id" kind="link" />
+          <section v-if="view" class="panel panel-body" aria-labelledby="code"><h2 id="code">On paper</h2><QrCode :url="view.url" :name="view.name" /></section>
+        </div>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.two { grid-template-columns: minmax(0, 1fr) 290px; }
+.names { grid-template-columns: 1fr 1.6fr; }
+.does { display: grid; gap: 4px; justify-items: start; }
+.does > :deep(.action) { width: 100%; }
+.does h2 { font-size: 14.5px; }
+.tick { display: inline-flex; align-items: center; gap: 6px; }
+@media (max-width: 900px) { .two, .names { grid-template-columns: minmax(0, 1fr); } }
+</style>

@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { linkInput } from '#server/ruleSchemas'
+import { saveLink } from '#usecases/know/links'
+
+export default handle({ body: linkInput }, ({ house, body }) => ({ id: saveLink(house, null, body) }))

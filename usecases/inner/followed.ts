@@ -1,0 +1,77 @@
+/** What following a link does to a reader, and taking it back. */
+import type { Action } from '#core/rules/rule'
+import type { Instant } from '#core/time/zone'
+import { reopenEnrolment } from '#data/choices'
+import type { Database } from '#data/connection'
+import { openEnrolmentsOfPerson } from '#data/enrolments'
+import { appendEvent, causeOf, writingAs } from '#data/events'
+import { fieldOfPerson } from '#data/fields'
+import { insertLinkActs, linkActsOf, markLinkActsUndone, type LinkAct, type LinkActs } from '#data/links'
+import { findHolding, membership } from '#data/marks'
+import { deleteNoMore } from '#data/purchases'
+import { doAction } from './actions'
+import { endEnrolments } from './enrolments'
+import { setField } from './fieldValue'
+import { giveTag, joinList, leaveList, takeTag } from './marks'
+import { givePoints } from './points'
+
+/** Once for an event of a click. In the caller's transaction. */
+export function doFollowed(db: Database, { personId, linkId, label, does }: { personId: number, linkId: number, label: string, does: readonly Action[] }, { at, eventId }: { at: Instant, eventId: number }): void {
+  if (does.length === 0 || linkActsOf(db, eventId)) return
+  const acts = does.map((action): LinkAct => ({ action, before: beforeOf(db, personId, action), outcome: doAction(db, personId, action, { at, causeId: eventId, ruleId: null }) }))
+  insertLinkActs(db, { eventId, personId, linkId, label, at, acts })
+}
+
+/** How it stood, as far as taking back needs it. */
+function beforeOf(db: Database, personId: number, action: Action): unknown {
+  switch (action.kind) {
+    case 'set-field': return fieldOfPerson(db, action.fieldId, personId)
+    case 'leave-course': return openEnrolmentsOfPerson(db, personId).filter(({ courseId }) => courseId === action.courseId).map(({ id, stepId, dueAt }) => ({ id, stepId, dueAt }))
+    default: return null
+  }
+}
+
+/** As it was before the click, where nothing else has changed it since. What house rules did because of it stays. */
+export function undoFollowed(db: Database, { eventId, personId, acts }: LinkActs, at: Instant): void {
+  markLinkActsUndone(db, eventId, at)
+  const causeId = appendEvent(db, 'took-back', at, { personId, causeId: eventId })
+  const cause = { at, causeId, ownAct: true, quiet: true }
+  // It is as if it had not been: nothing for rules to wake on.
+  writingAs(db, { quiet: true }, () => {
+    for (const { action, outcome, before } of [...acts].reverse()) {
+      switch (action.kind) {
+        case 'give-tag': {
+          const holding = findHolding(db, action.tagId, personId)
+          if (outcome === 'given' && holding && causeOf(db, holding.eventId) === eventId) takeTag(db, personId, action.tagId, cause)
+          break
+        }
+        case 'take-tag':
+          if (outcome === 'taken') giveTag(db, personId, action.tagId, cause)
+          break
+        case 'join-list':
+          if (outcome === 'put-on') leaveList(db, personId, action.listId, cause)
+          break
+        case 'leave-list':
+          if (outcome === 'taken-off' && membership(db, action.listId, personId) === 'left') joinList(db, personId, action.listId, cause)
+          break
+        case 'set-field':
+          if (outcome === 'set' && (action.today || fieldOfPerson(db, action.fieldId, personId) === action.value)) setField(db, personId, action.fieldId, before as string | number | null, cause)
+          break
+        case 'score':
+          givePoints(db, personId, -action.points, { at, causeId, ruleId: null })
+          break
+        case 'enrol':
+          if (outcome === 'enrolled') endEnrolments(db, personId, at, causeId, 'own-choice', ({ courseId }) => courseId === action.courseId)
+          break
+        case 'leave-course':
+          for (const stood of before as { id: number, stepId: string | null, dueAt: Instant | null }[]) {
+            if (reopenEnrolment(db, stood)) appendEvent(db, 'back-in-course', at, { personId, courseId: action.courseId, causeId })
+          }
+          break
+        case 'no-more':
+          if (outcome === 'said-no-more' && deleteNoMore(db, action.offerId, personId)) appendEvent(db, 'took-back-no-more', at, { personId, offerId: action.offerId, causeId })
+          break
+      }
+    }
+  })
+}

@@ -1,0 +1,52 @@
+/** The library of tracked links. */
+import { EVERYBODY } from '#core/audience/condition'
+import { LINK_ACTIONS, newRule } from '#core/rules/rule'
+import { isFollowable } from '#core/sequence/draft'
+import { endLink, findLink, insertLink, isInLibrary, updateLink } from '#data/links'
+import type { LinkInput } from '#core/views/links'
+import { allRules } from '#data/rules'
+import type { House } from '../house'
+import { ruleNamesOf } from '../inner/ruleParts'
+import { write } from '../inner/transaction'
+import type { FieldProblem } from '../problem'
+import { InputProblem, NotNow, NotThere } from '../problem'
+import { problemsOf } from './rules'
+
+const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
+
+/** Another destination counts in emails already sent, from the next click on. */
+export function saveLink(house: House, id: number | null, input: LinkInput): number {
+  const { db } = house
+  const link = { ...input, name: tidy(input.name), note: tidy(input.note), url: input.url.trim() }
+  const saved = write(house, () => {
+    if (id !== null && !isInLibrary(db, id)) throw new NotThere('This link is not there any more.')
+    const problems: FieldProblem[] = []
+    if (link.name === '') problems.push({ field: 'name', problem: 'Give the link a name.' })
+    if (!isFollowable(link.url)) problems.push({ field: 'url', problem: 'A web address begins with https://' })
+    link.does.forEach((action, n) => {
+      if (!LINK_ACTIONS.includes(action.kind)) problems.push({ field: `does.${n}`, problem: 'A link cannot do this by itself. Make a house rule beside it.' })
+      else problems.push(...problemsOf(db, { ...newRule({ kind: 'imported', thingId: null }, [action]), who: EVERYBODY }).map(({ problem }) => ({ field: `does.${n}`, problem })))
+    })
+    if (problems.length > 0) throw new InputProblem(problems)
+    const at = house.clock.now()
+    if (id === null) return insertLink(db, link, at)
+    updateLink(db, id, link, at)
+    return id
+  })
+  house.wake()
+  return saved
+}
+
+/** Emails that have it still lead by it; it brings nothing any more, and cannot be chosen. */
+export function removeLink(house: House, id: number): void {
+  const { db } = house
+  write(house, () => {
+    const link = findLink(db, id)
+    if (!link || !isInLibrary(db, id)) throw new NotThere('This link is not there any more.')
+    const waiting = allRules(db).filter(({ when }) => when.kind === 'clicked' && when.thingId === id).length
+    if (waiting > 0) throw new NotNow(`${waiting === 1 ? 'A house rule waits' : `${waiting} house rules wait`} for somebody to follow “${ruleNamesOf(db).links.get(id)}”. Change ${waiting === 1 ? 'it' : 'them'} first.`)
+    const at = house.clock.now()
+    updateLink(db, id, { ...link, does: [], asks: false }, at)
+    endLink(db, id, at)
+  })
+}
