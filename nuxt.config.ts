@@ -44,6 +44,7 @@ export default defineNuxtConfig({
     ...inBothWorkspaces('/s/:slug', 'post', 'offer.post.ts'),
     ...inBothWorkspaces('/s/:slug/thanks', 'get', 'offerThanks.get.ts'),
     ...inBothWorkspaces('/hooks/payments', 'post', 'payments.post.ts'),
+    ...inBothWorkspaces('/hooks/in/:token', 'post', 'hookIn.post.ts'),
     ...inBothWorkspaces('/b/:token', 'get', 'buyer.get.ts'),
     ...inBothWorkspaces('/b/:token/file/:purchase', 'get', 'buyerFile.get.ts'),
     ...inBothWorkspaces('/b/:token/receipt/:payment', 'get', 'buyerReceipt.get.ts'),

@@ -7,12 +7,10 @@ import { BlockList, isIP, type LookupFunction } from 'node:net'
 /** Addresses that are not of the public internet: RFC 6890 (IPv4 and IPv6 special purposes), RFC 4193, RFC 4291. */
 const INSIDE = new BlockList()
 for (const [net, bits] of [['0.0.0.0', 8], ['10.0.0.0', 8], ['100.64.0.0', 10], ['127.0.0.0', 8], ['169.254.0.0', 16], ['172.16.0.0', 12], ['192.0.0.0', 24], ['192.0.2.0', 24], ['192.168.0.0', 16], ['198.18.0.0', 15], ['198.51.100.0', 24], ['203.0.113.0', 24], ['224.0.0.0', 4], ['240.0.0.0', 4]] as const) INSIDE.addSubnet(net, bits, 'ipv4')
-for (const [net, bits] of [['::', 127], ['::ffff:0:0', 96], ['64:ff9b:1::', 48], ['100::', 64], ['2001:db8::', 32], ['fc00::', 7], ['fe80::', 10], ['ff00::', 8]] as const) INSIDE.addSubnet(net, bits, 'ipv6')
+for (const [net, bits] of [['::', 127], ['64:ff9b:1::', 48], ['100::', 64], ['2001:db8::', 32], ['fc00::', 7], ['fe80::', 10], ['ff00::', 8]] as const) INSIDE.addSubnet(net, bits, 'ipv6')
 
 /** True for private, loopback and link-local addresses, and others that are nobody's on the public internet. An IPv4 address in IPv6 clothes counts as what it is. */
 export function isInside(address: string): boolean {
-  const mapped = /^::ffff:(\d+\.\d+\.\d+\.\d+)$/i.exec(address)?.[1]
-  if (mapped) return isInside(mapped)
   return INSIDE.check(address, isIP(address) === 6 ? 'ipv6' : 'ipv4')
 }
 

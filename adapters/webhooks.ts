@@ -47,6 +47,7 @@ export function readWebhook(secrets: readonly string[], headers: Partial<Webhook
 export const createWebhooks = ({ secrets, system }: { secrets: () => readonly string[], system: Clock }): Webhooks => ({
   sign: message => signWebhook(secrets()[0]!, message),
   read: (headers, body) => readWebhook(secrets(), headers, body, system.now()),
+  readBy: (secret, headers, body) => readWebhook([secret], headers, body, system.now()),
 })
 
 /** What is wrong with a secret that somebody typed, in a sentence; null if nothing is. 24 to 64 bytes, as the specification has it. */

@@ -53,6 +53,14 @@ export interface Composer {
 /** What a signed address stands for. `kind` keeps one sort of address from being used as another. */
 export type SignedKind = 'open' | 'link' | 'choices' | 'confirm' | 'file' | 'address' | 'passed-on' | 'buyer' | 'pay' | 'ask'
 
+export type Called = { ok: true, status: number } | { ok: false, status: number | null, problem: string, /** It says never to come again. */ gone: boolean }
+
+/** Calls an address outside. */
+export interface Caller {
+  /** `id` stays the same however often it is tried. Never throws. */
+  call(hook: { url: string, secret: string }, message: { id: string, body: string }): Promise<Called>
+}
+
 /** Looks whether an address of the web answers. */
 export interface Looker {
   /** Null if it does; else what is wrong, in words. Never throws. */
@@ -136,4 +144,6 @@ export interface Webhooks {
   /** `at`: by the system clock. */
   sign(message: { id: string, at: Instant, body: string }): WebhookHeaders
   read(headers: Partial<WebhookHeaders>, body: string): { ok: true, id: string, at: Instant } | { ok: false, problem: string }
+  /** The same by another secret than the payment service's. */
+  readBy(secret: string, headers: Partial<WebhookHeaders>, body: string): { ok: true, id: string, at: Instant } | { ok: false, problem: string }
 }

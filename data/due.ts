@@ -4,7 +4,7 @@ import type { Database } from './connection'
 import { q } from './connection'
 
 /** In the order in which things due at the same instant are done. */
-export const DUE_KINDS = ['payment', 'purchase', 'checkout', 'pause', 'step', 'asking', 'click', 'watch', 'expiry', 'email', 'notice', 'reader', 'link', 'look', 'turn'] as const
+export const DUE_KINDS = ['payment', 'purchase', 'checkout', 'pause', 'step', 'asking', 'click', 'watch', 'expiry', 'email', 'notice', 'call', 'reader', 'link', 'look', 'turn'] as const
 export type DueKind = typeof DUE_KINDS[number]
 
 const EARLIEST: Record<DueKind, string> = {
@@ -20,6 +20,7 @@ const EARLIEST: Record<DueKind, string> = {
   email: `SELECT min(go_at) AS at FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL`,
   notice: 'SELECT min(mail_due_at) AS at FROM notices WHERE mail_due_at IS NOT NULL',
   reader: 'SELECT min(due_at) AS at FROM reader_acts WHERE done_at IS NULL',
+  call: 'SELECT min(next_at) AS at FROM hook_deliveries WHERE next_at IS NOT NULL',
   link: 'SELECT min(look_due_at) AS at FROM links WHERE look_due_at IS NOT NULL',
   look: 'SELECT min(at) AS at FROM looks',
   turn: 'SELECT min(turns_at) AS at FROM segment_people WHERE turns_at IS NOT NULL',

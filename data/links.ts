@@ -144,6 +144,13 @@ export function didNext(db: Database, linkId: number, withinMs: number): { bough
       count(CASE WHEN EXISTS (SELECT 1 FROM events e WHERE e.person_id = f.person_id AND e.kind IN ('unsubscribed', 'left-list') AND e.at >= f.at AND e.at <= f.at + @withinMs) THEN 1 END) AS left FROM firsts f`).get({ linkId, withinMs })!
 }
 
+/** What single uses of a link bring, each said once. */
+export function usesThatDo(db: Database): Map<number, Action[]> {
+  const found = new Map<number, Action[]>()
+  for (const { id, does } of q<{ id: number, does: string }>(db, `SELECT DISTINCT link_id AS id, does FROM message_links WHERE does <> '[]'`).all()) found.set(id, [...found.get(id) ?? [], ...JSON.parse(does) as Action[]])
+  return found
+}
+
 /** How many different emails have it, sent or to be sent. */
 export function emailsWith(db: Database): Map<number, number> {
   return new Map(q<{ id: number, n: number }>(db, `SELECT k.link_id AS id, count(DISTINCT m.kind || '/' || m.thing_id || '/' || m.step_id) AS n FROM message_links k JOIN messages m ON m.id = k.message_id GROUP BY k.link_id`).all().map(({ id, n }) => [id, n]))

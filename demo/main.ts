@@ -16,6 +16,7 @@ import { InputProblem } from '#usecases/problem'
 import { publishedOfferAt } from '#usecases/views/publicOffers'
 import { purchaseOfOrder } from '#usecases/views/purchases'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
+import { deskView, finishTodo, seeNotices } from '#usecases/know/todos'
 import { inventReader } from '#usecases/practice/inventReader'
 import { foundWorkspace } from '#usecases/settings/workspace'
 import { moveClock } from '#usecases/time/moveClock'
@@ -73,6 +74,7 @@ async function main(): Promise<void> {
       await fairGuests(house, marks)
     }
     await happen()
+    clearDesk(house, end)
     const day = Math.floor((at - begin) / DAY)
     if (day >= told + 10) {
       told = day - day % 10
@@ -85,6 +87,16 @@ async function main(): Promise<void> {
   removeDatabase(file)
   renameSync(building, file)
   process.stdout.write('Made.\n')
+}
+
+/** Ines does in the evening what is to be done, and reads what she was told; what came in the last days still lies there. */
+function clearDesk(house: DemoHouse, end: number): void {
+  const now = house.clock.now()
+  if (now > end - 3 * DAY) return
+  const { open, notices } = deskView(house)
+  for (const { id } of open.slice(0, -1)) finishTodo(house, id)
+  const read = notices.filter(({ seen, at }) => !seen && at < now - DAY)
+  if (read.length > 0) seeNotices(house, Math.max(...read.map(({ id }) => id)))
 }
 
 function comeIn(house: DemoHouse, { slug, address, firstName, answers, zone, touch, keenness, at, lookers }: Visitor): void {

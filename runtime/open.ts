@@ -1,5 +1,8 @@
 /** Opens a workspace and chooses its clock and ports: stand-ins in practice, the outside in live. */
+import { createCaller } from '#adapters/caller'
 import { createLooker } from '#adapters/looker'
+import { allowsInside } from '#data/hooks'
+import { createPracticeCaller } from '#standins/caller'
 import { createPracticeLooker } from '#standins/looker'
 import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync } from 'node:fs'
@@ -96,6 +99,7 @@ export function engineHouseOn(db: Database, settings: Settings, keys: Keys, owne
   return {
     ...house,
     tellDuePayments: standin && ((at: Instant) => standin.tellDue(at)),
+    caller: house.mode === 'practice' ? createPracticeCaller() : createCaller({ system: systemClock, allowInside: () => allowsInside(db) }),
     looker: house.mode === 'practice' ? createPracticeLooker() : createLooker(),
     carrier: house.mode === 'practice' ? createMailbox({ deliver: mail => deliverMail(db, mail) }) : liveCarrier(db, settings),
     readers: house.mode === 'practice' ? createReaders(workspaceOf(db).key) : null,

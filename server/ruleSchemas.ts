@@ -5,6 +5,7 @@ import { SCORED_KINDS, type ScoreRule } from '#core/score/score'
 import { MOST_LETTERS } from '#core/people/field'
 import type { LinkInput } from '#core/views/links'
 import type { Trying } from '#usecases/know/tryRule'
+import type { HookInInput, HookOutInput } from '#usecases/know/hooks'
 import type { TodoInput } from '#usecases/know/todos'
 import { condition } from './peopleSchemas'
 import { id, messageContent, text } from './schemas'
@@ -65,3 +66,10 @@ export const scoreInput = Joi.object<ScoreRule>({
 
 export const linkInput = Joi.object<LinkInput>({ name: text(80).required(), url: text(2000).required(), note: text(300).default(''), does: actionsOf([...LINK_ACTIONS]).max(8).required(), asks: Joi.boolean().required() })
 export const linkQuery = Joi.object<{ days: number }>({ days: whole(1, 365).default(14) })
+
+export const hookOutInput = Joi.object<HookOutInput>({ name: text(80).required(), url: text(2000).required() })
+export const hookInInput = Joi.object<HookInInput>({
+  name: text(80).required(),
+  reading: Joi.object({ proof: Joi.valid('signed', 'bearer').required(), emailAt: text(120).required(), nameAt: text(120).required(), event: Joi.valid('hook-called', 'replied').required(), unknown: Joi.valid('leave', 'bring').required() }).required(),
+})
+export const insideInput = Joi.object<{ allows: boolean }>({ allows: Joi.boolean().required() })

@@ -2,7 +2,7 @@
 import type { Database } from '#data/connection'
 import type { Mode } from '#core/views/frame'
 import type { Instant } from '#core/time/zone'
-import type { Carrier, Checkout, Clock, Composer, Looker, PictureMaker, Readers, Signer, Webhooks } from '#core/ports'
+import type { Caller, Carrier, Checkout, Clock, Composer, Looker, PictureMaker, Readers, Signer, Webhooks } from '#core/ports'
 
 export interface House {
   db: Database
@@ -32,6 +32,8 @@ export interface EngineHouse extends House {
   carrier: Carrier
   /** Looks whether destinations of links answer. */
   looker: Looker
+  /** Calls addresses outside for house rules. */
+  caller: Caller
   /** The invented readers; null in live. */
   readers: Readers | null
   /** Later payments and disputes of the payment stand-in, told once they are due; null in live. */

@@ -38,6 +38,7 @@ async function saved() {
         <WorkspaceForm :settings="settings" @saved="saved" />
         <SellingPanel :live="live" :sender-hint="[settings.senderName || settings.name, settings.postalAddress].filter(Boolean).join('\n')" />
         <OddAddressPanel />
+        <section class="panel panel-body" aria-labelledby="webhooks"><h2 id="webhooks">Webhooks</h2><p class="second">Addresses outside that house rules call, and addresses here for what may call about a subscriber.</p><p class="whole"><NuxtLink to="/webhooks">Webhooks and their calls</NuxtLink></p></section>
         <section class="panel panel-body" aria-labelledby="whole">
           <h2 id="whole">Everything, to keep or to take along</h2>
           <p class="second">Lists, tags, fields, segments, pages, courses and everybody with their whole history, as one open JSON file. Table by table, <NuxtLink to="/subscribers">Subscribers</NuxtLink> exports CSV.</p>

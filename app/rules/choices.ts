@@ -16,7 +16,17 @@ export const WHEN_WORDS: Record<WhenKind, string> = {
   'reached-score': 'reaches a score', 'todo-done': 'has a to-do done', 'bought': 'buys', 'renewed': 'pays again', 'refunded': 'gets money back', 'checkout-abandoned': 'goes to pay and does not',
   'became-silent': 'is silent for so long', 'left-list': 'leaves a list', 'left-course': 'leaves a course', 'bounced': 'cannot be reached any more',
 }
-export const WHEN_OPTIONS = MOMENTS.map(moment => ({ name: MOMENT_NAMES[moment], items: WHEN_KINDS.filter(kind => WHENS[kind].moment === moment).map(value => ({ value, name: WHEN_WORDS[value] })) }))
+/** What can happen with what there is: without an incoming webhook nothing is told of by one. */
+export const whenOptions = (parts: RuleParts) => MOMENTS.map(moment => ({
+  name: MOMENT_NAMES[moment],
+  items: WHEN_KINDS.filter(kind => WHENS[kind].moment === moment && canHappen(kind, parts)).map(value => ({ value, name: WHEN_WORDS[value] })),
+}))
+
+function canHappen(kind: WhenKind, parts: RuleParts): boolean {
+  const { thing } = WHENS[kind]
+  if (kind === 'date-arrived') return parts.fields.some(field => field.kind === 'date')
+  return thing === null || thingsOf(thing, parts).length > 0
+}
 
 const ACTION_WORDS: Record<ActionKind, string> = {
   'give-tag': 'give the tag', 'take-tag': 'take away the tag', 'join-list': 'put on the list', 'leave-list': 'take off the list', 'set-field': 'set the field', 'score': 'change the score by', 'status': 'change the status',

@@ -18,6 +18,8 @@ export interface LinkLine {
   url: string
   /** What following it brings anywhere, in words. */
   does: string[]
+  /** What it brings besides in single emails, in words. */
+  doesThere: string[]
   asks: boolean
   /** Different emails that have it. */
   emails: number

@@ -112,6 +112,8 @@ ALTER TABLE message_links_anew RENAME TO message_links;
 CREATE INDEX message_links_by_url ON message_links (url);
 CREATE INDEX message_links_by_link ON message_links (link_id);
 
+-- Whether calls to addresses outside may go into private networks.
+ALTER TABLE workspace ADD COLUMN hooks_inside INTEGER NOT NULL DEFAULT 0 CHECK (hooks_inside IN (0, 1));
 CREATE TABLE hooks_in (
   -- An address of ours that something outside calls, for one purpose. How its calls are read stands in the reading, as JSON. One that was deleted stays for the history.
   id INTEGER PRIMARY KEY, name TEXT NOT NULL, token TEXT NOT NULL UNIQUE, secret TEXT NOT NULL, reading TEXT NOT NULL, made_at INTEGER NOT NULL, ended_at INTEGER

@@ -12,6 +12,7 @@ import { offerLines } from '#usecases/views/offers'
 import { offerSales } from '#usecases/views/offerSales'
 import { pageResults } from '#usecases/views/pageResults'
 import { pageLines } from '#usecases/views/pages'
+import { hooksView } from '#usecases/know/hooks'
 import { deskView } from '#usecases/know/todos'
 import { ruleLines, ruleParts, ruleView } from '#usecases/views/rules'
 import { sourcesView } from '#usecases/views/sources'
@@ -37,6 +38,7 @@ export const SLOW_VIEWS = {
   conditionParts,
   rules: ruleLines,
   desk: deskView,
+  hooks: hooksView,
   links: linkLines,
   link: linkView,
   rule: ruleView,

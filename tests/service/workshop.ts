@@ -19,6 +19,7 @@ import { deliver } from '#data/mailbox'
 import { migrate } from '#data/migrate'
 import { practiceClock, setPracticeClock, askPracticeClock } from '#data/workspace'
 import { standinOn, webhooksOn, type CheckoutStandin } from '#runtime/payments'
+import { createPracticeCaller } from '#standins/caller'
 import { createPracticeLooker } from '#standins/looker'
 import { createMailbox } from '#standins/mailbox'
 import { createReaders } from '#standins/readers'
@@ -89,6 +90,7 @@ export function openHouse(options: Options = {}): Workshop {
     baseUrl,
     wake() {},
     carrier: options.carrier ?? createMailbox({ deliver: mail => deliver(db, mail) }),
+    caller: createPracticeCaller(),
     looker: createPracticeLooker(),
     readers: mode === 'practice' ? createReaders('tests') : null,
     owner: options.owner ?? 'engine-1',

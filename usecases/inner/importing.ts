@@ -66,7 +66,8 @@ export function knownPerson({ db, signer }: House, { anybodyErased }: Importing,
   }
 }
 
-function personOnceAt(db: Database, addressKey: string): Person | undefined {
+/** Who had this address before, until it was changed or merged away. */
+export function personOnceAt(db: Database, addressKey: string): Person | undefined {
   const id = findByFormerKey(db, addressKey)
   return id === undefined ? undefined : findPerson(db, id)
 }

@@ -12,6 +12,7 @@ import { abandonDueCheckouts } from '../offers/checkout'
 import { endDuePurchases } from '../offers/end'
 import { settleDueClick } from '../reading/click'
 import { carrierTakes, handOverDue } from '../sending/handOver'
+import { callOut } from './callOut'
 import { doDueAskings } from './askings'
 import { doDueSteps, doDueWatches, expireTags } from './dueStep'
 import { lookAtLinks } from './lookAtLinks'
@@ -95,6 +96,9 @@ async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<
       break
     case 'reader':
       letReadersAct(house, at)
+      break
+    case 'call':
+      await callOut(house, at)
       break
     case 'link':
       await lookAtLinks(house, at)

@@ -5,7 +5,7 @@ import type { LinkLine, LinkPlaceLine, LinkView } from '#core/views/links'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { allCourses } from '#data/courses'
-import { allLinks, clicksOfLink, didNext, emailsWith, findLink, isInLibrary, linkCounts, linkPlaces, type LinkPlace } from '#data/links'
+import { allLinks, clicksOfLink, didNext, emailsWith, findLink, isInLibrary, linkCounts, linkPlaces, usesThatDo, type LinkPlace } from '#data/links'
 import { offerNames } from '#data/offers'
 import { pageNames } from '#data/pages'
 import { workspaceOf } from '#data/workspace'
@@ -20,8 +20,8 @@ const LAST = 30
 
 export function linkLines({ db }: House): LinkLine[] {
   return readTogether(db, () => {
-    const [counts, emails, names] = [linkCounts(db), emailsWith(db), ruleNamesOf(db)]
-    return allLinks(db).map(({ id, name, url, does, asks, trouble }) => ({ id, name, url, asks, trouble, does: does.map(action => sayAction(action, names)), emails: emails.get(id) ?? 0, ...NOBODY, ...counts.get(id) }))
+    const [counts, emails, uses, names] = [linkCounts(db), emailsWith(db), usesThatDo(db), ruleNamesOf(db)]
+    return allLinks(db).map(({ id, name, url, does, asks, trouble }) => ({ id, name, url, asks, trouble, does: does.map(action => sayAction(action, names)), doesThere: (uses.get(id) ?? []).map(action => sayAction(action, names)), emails: emails.get(id) ?? 0, ...NOBODY, ...counts.get(id) }))
   })
 }
 

@@ -23,6 +23,7 @@ import { planStep } from '#core/sequence/advance'
 import { programOf } from '#core/sequence/draft'
 import { endDot, sayLength, sayMoment } from '#core/time/say'
 import { sayRule } from '#core/rules/say'
+import { givenUpSince } from '#data/hooks'
 import { linksInTrouble } from '#data/links'
 import { allRules } from '#data/rules'
 import type { House } from '../house'
@@ -59,7 +60,7 @@ function lookAtToday(house: House): TodayView {
 }
 
 function notices(house: House, now: Instant): Notice[] {
-  return [...troubleNotices(house, now), ...deskNotices(house, now), ...ruleNotices(house), ...linkNotices(house), ...courseNotices(house, now), ...pageNotices(house), ...offerNotices(house, now), ...settingsNotices(house)]
+  return [...troubleNotices(house, now), ...deskNotices(house, now), ...ruleNotices(house), ...linkNotices(house), ...hookNotices(house, now), ...courseNotices(house, now), ...pageNotices(house), ...offerNotices(house, now), ...settingsNotices(house)]
 }
 
 function troubleNotices(house: House, now: Instant): Notice[] {
@@ -174,6 +175,10 @@ function deskNotices({ db }: House, now: Instant): Notice[] {
     ...due.length > 0 ? [{ tone: due.some(({ dueOn }) => dueOn < today) ? 'trouble' as const : 'plain' as const, title: `${count(due.length, 'to-do is', 'to-dos are')} due`, text: [...new Set(due.map(({ text }) => text))].slice(0, 3).join('; '), to: '/to-dos' }] : [],
     ...unseen > 0 ? [{ tone: 'plain' as const, title: `${count(unseen, 'notice', 'notices')} from house rules`, text: [...new Set(unseenNotices(db, 20).map(({ text }) => text))].slice(0, 2).join('; '), to: '/to-dos' }] : [],
   ]
+}
+
+function hookNotices({ db }: House, now: Instant): Notice[] {
+  return givenUpSince(db, now - 7 * DAY).map(({ name, n }) => ({ tone: 'trouble' as const, title: `${name} could not be called`, text: `${count(n, 'call was', 'calls were')} given up this week, after a day of trying. Each says why, and can be sent again.`, to: '/webhooks' }))
 }
 
 function linkNotices({ db }: House): Notice[] {

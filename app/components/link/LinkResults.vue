@@ -64,7 +64,6 @@ const share = (n: number) => props.view.people === 0 ? '' : ` (${(100 * n / prop
 
 <style scoped>
 .facts { display: grid; gap: 6px; }
-.next { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 5px; }
 .few :deep(input) { width: 84px; }
 .mark { stroke: var(--p-porch-line-light); }
 .scale, .hour { font: 12px var(--body); fill: var(--p-porch-ink-second); font-variant-numeric: tabular-nums; }

@@ -26,7 +26,7 @@ const action = ref<Action | null>(null)
 const { busy, problem, attempt } = useAttempt()
 const circle = ref<string | null>(null)
 function begin() {
-  when.value = kinds.value[0]!
+  when.value = kinds.value.find(kind => kind === 'finished-course') ?? kinds.value[0]!
   action.value = actionChoices(parts.value!)[0]!.make()
   circle.value = null
 }

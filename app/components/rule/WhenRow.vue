@@ -5,7 +5,7 @@ import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import Checkbox from 'primevue/checkbox'
 import { WHENS, type When, type WhenKind } from '#core/rules/rule'
-import { newWhen, thingsOf, THING_WORDS, WHEN_OPTIONS } from '~/rules/choices'
+import { newWhen, thingsOf, THING_WORDS, whenOptions } from '~/rules/choices'
 import { useRuleParts } from '~/composables/useParts'
 import ValueField from './ValueField.vue'
 
@@ -14,6 +14,7 @@ const when = defineModel<When>({ required: true })
 defineProps<{ label: string }>()
 const parts = useRuleParts()
 
+const options = computed(() => whenOptions(parts.value))
 const shape = computed(() => WHENS[when.value.kind])
 const things = computed(() => {
   const { thing, any } = shape.value
@@ -34,7 +35,7 @@ const distance = computed(() => Math.abs(when.value.days ?? 0))
 <template>
   <div class="when" role="group" :aria-label="label">
     <span class="second">someone</span>
-    <Select :model-value="when.kind" :options="WHEN_OPTIONS" option-label="name" option-value="value" option-group-label="name" option-group-children="items" size="small" filter :aria-label="`${label}: what happens`" class="kind" @update:model-value="choose" />
+    <Select :model-value="when.kind" :options="options" option-label="name" option-value="value" option-group-label="name" option-group-children="items" size="small" filter :aria-label="`${label}: what happens`" class="kind" @update:model-value="choose" />
     <Select v-if="shape.thing !== null" :model-value="when.thingId ?? 0" :options="things" option-label="name" option-value="id" size="small" filter :placeholder="`which ${THING_WORDS[shape.thing].one}`" :empty-message="`There is no ${THING_WORDS[shape.thing].one} yet.`" :aria-label="`${label}: which ${THING_WORDS[shape.thing].one}`" class="thing" @update:model-value="chooseThing" />
     <Select v-if="(when.kind === 'opened' || when.kind === 'sent') && when.thingId !== null" :model-value="when.stepId ?? ''" :options="steps" option-label="name" option-value="value" size="small" :aria-label="`${label}: which email`" @update:model-value="stepId => set({ stepId: stepId || null })" />
     <span v-if="when.kind === 'opened'" class="second small">reader opens only: a mail program’s own fetching is not counted</span>

@@ -5,18 +5,21 @@ import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
+import type { Condition } from '#core/audience/condition'
 import { sayDay } from '#core/time/say'
 import type { LinkLine } from '#core/views/links'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { sayNumber, saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
+import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 
 /** The library of tracked links. */
 const frame = useFrame()
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
 const { data: links, problem } = useFresh(() => api<LinkLine[]>('links'))
+const followed = (linkId: number) => JSON.stringify({ kind: 'all', of: [{ kind: 'followed', linkId, within: null, times: 1 }] } satisfies Condition)
 const sought = ref('')
 const shown = computed(() => (links.value ?? []).filter(link => [link.name, link.url].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
 const standing = computed(() => {
@@ -37,9 +40,9 @@ const standing = computed(() => {
       <div v-if="links.length > 5" class="panel-head"><InputText v-model="sought" size="small" placeholder="any part of a name or address" aria-label="Find a link" class="find" /></div>
       <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/links/${data.id}`)">
         <Column header="Link"><template #body="{ data }: { data: LinkLine }"><NuxtLink :to="`/links/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink><span class="second small sub cut">{{ data.url }}</span><span v-if="data.trouble" class="small sub wrong">{{ data.trouble }}</span></template></Column>
-        <Column header="What following it brings"><template #body="{ data }: { data: LinkLine }"><span v-for="act in data.does" :key="act" class="small sub">{{ act }}</span><span v-if="!data.does.length" class="second small">nothing by itself</span><span v-if="data.asks && data.does.length" class="second small sub">after a second press</span></template></Column>
+        <Column header="What following it brings"><template #body="{ data }: { data: LinkLine }"><span v-for="act in data.does" :key="act" class="small sub">{{ act }}</span><span v-for="act in data.doesThere" :key="act" class="small sub">{{ act }} <span class="second">(one email)</span></span><span v-if="!data.does.length && !data.doesThere.length" class="second small">nothing by itself</span><span v-if="data.asks && data.does.length" class="second small sub">after a second press</span></template></Column>
         <Column header="Emails" header-class="number" body-class="number"><template #body="{ data }: { data: LinkLine }">{{ sayNumber(data.emails) }}</template></Column>
-        <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: LinkLine }">{{ sayNumber(data.people) }}</template></Column>
+        <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: LinkLine }"><PeopleNumber :people="data.people" :query="{ where: followed(data.id) }" /></template></Column>
         <Column header="Clicks" header-class="number" body-class="number"><template #body="{ data }: { data: LinkLine }">{{ sayNumber(data.clicks) }}</template></Column>
         <Column header="Machines" header-class="number" body-class="number"><template #body="{ data }: { data: LinkLine }"><span class="second">{{ sayNumber(data.machines) }}</span></template></Column>
         <Column header="Last" header-class="number" body-class="number"><template #body="{ data }: { data: LinkLine }">{{ data.lastAt ? sayDay(data.lastAt, zone) : '' }}</template></Column>

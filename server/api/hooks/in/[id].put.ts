@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { hookInInput } from '#server/ruleSchemas'
+import { saveHookIn } from '#usecases/know/hooks'
+
+export default handle({ body: hookInInput }, ({ house, id, body }) => ({ id: saveHookIn(house, id(), body) }))

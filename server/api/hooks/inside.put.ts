@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { insideInput } from '#server/ruleSchemas'
+import { allowInside } from '#usecases/know/hooks'
+
+export default handle({ body: insideInput }, ({ house, body }) => allowInside(house, body.allows))

@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { hookOutInput } from '#server/ruleSchemas'
+import { saveHookOut } from '#usecases/know/hooks'
+
+export default handle({ body: hookOutInput }, ({ house, id, body }) => ({ id: saveHookOut(house, id(), body) }))

@@ -1,0 +1,59 @@
+/** Something outside calls one of our addresses about a subscriber. */
+import { createHash, timingSafeEqual } from 'node:crypto'
+import { defineEventHandler, getHeader, setResponseHeader, setResponseStatus } from 'h3'
+import { bodyWithin } from '#server/body'
+import { log } from '#server/houses'
+import { Limiter } from '#server/limiter'
+import { receiveCall, type CallOutcome } from '#usecases/know/hooks'
+import { NotThere } from '#usecases/problem'
+import { houseAt, tokenOf } from './page'
+
+const MOST_BYTES = 262_144
+const STATUS: Record<CallOutcome['is'], number> = { 'taken': 200, 'known': 200, 'refused': 401, 'in-vain': 422 }
+/** Many more than any one service tells of people one by one. */
+const limiter = new Limiter({ most: 600, perMs: 60_000, now: () => Date.now() })
+
+/** Takes as long whatever is different. */
+const isSame = (a: string, b: string) => timingSafeEqual(createHash('sha256').update(a).digest(), createHash('sha256').update(b).digest())
+
+export default defineEventHandler(async (event) => {
+  setResponseHeader(event, 'cache-control', 'no-store')
+  const answer = (status: number, outcome: string, problem?: string) => {
+    setResponseStatus(event, status)
+    return { outcome, ...problem !== undefined && { problem } }
+  }
+  try {
+    if (!limiter.allows(tokenOf(event))) {
+      setResponseHeader(event, 'retry-after', 60)
+      return answer(429, 'refused', 'These are too many calls in a minute. Please wait.')
+    }
+    const bytes = await bodyWithin(event, MOST_BYTES)
+    if (bytes === null) return answer(413, 'in-vain', 'This is far more than anybody tells of one person.')
+    const text = bytes.toString()
+    const body = parsed(text)
+    if (body === undefined) return answer(400, 'in-vain', 'The body is no JSON.')
+    const house = houseAt(event)
+    const header = (name: string) => getHeader(event, name) ?? ''
+    const outcome = receiveCall(house, tokenOf(event), {
+      signedBy: secret => house.webhooks.readBy(secret, { 'webhook-id': header('webhook-id'), 'webhook-timestamp': header('webhook-timestamp'), 'webhook-signature': header('webhook-signature') }, text),
+      bears: secret => isSame(header('authorization'), `Bearer ${secret}`),
+      callId: header('idempotency-key').slice(0, 200) || null,
+    }, body)
+    return answer(STATUS[outcome.is], outcome.is, 'problem' in outcome ? outcome.problem : undefined)
+  }
+  catch (error) {
+    if (error instanceof NotThere) return answer(404, 'failed', error.message)
+    log.error({ err: error }, 'a webhook could not be taken')
+    return answer(500, 'failed', 'Something went wrong on our side. Please call again.')
+  }
+})
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text) as unknown
+  }
+  catch {
+    return undefined
+  }
+}
+

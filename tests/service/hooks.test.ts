@@ -1,0 +1,166 @@
+import { createServer, type Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { afterEach, describe, expect, it } from 'vitest'
+import { createCaller } from '#adapters/caller'
+import { createLooker } from '#adapters/looker'
+import { isInside } from '#adapters/outside'
+import { waitAfterCall, WAITS } from '#core/hooks/retry'
+import { newReading } from '#core/hooks/reading'
+import type { Called } from '#core/ports'
+import { newRule } from '#core/rules/rule'
+import { readWebhook, signWebhook } from '#adapters/webhooks'
+import { eventsOfPerson } from '#data/events'
+import { hasTag } from '#data/marks'
+import { findPersonByKey } from '#data/people'
+import { erasePerson } from '#usecases/know/erase'
+import { hooksView, receiveCall, removeHookIn, removeHookOut, saveHookIn, saveHookOut, sendAgain, type Proof } from '#usecases/know/hooks'
+import { giveTagByHand } from '#usecases/know/byHand'
+import { saveRule } from '#usecases/know/rules'
+import { saveTag } from '#usecases/know/listsAndTags'
+import { todayView } from '#usecases/views/today'
+import { InputProblem, NotNow, NotThere } from '#usecases/problem'
+import { DAY, furnish, HOUR, moveTo, openHouse, tag, thursdayNoon, visit, type Workshop } from './workshop'
+
+const servers: Server[] = []
+afterEach(() => {
+  for (const server of servers.splice(0)) server.close()
+})
+
+/** A server on loopback that answers as told; returns its address and what it was sent. */
+async function listen(answer: (nth: number) => number): Promise<{ url: string, got: { headers: Record<string, string>, body: string }[] }> {
+  const got: { headers: Record<string, string>, body: string }[] = []
+  const server = createServer(async (request, response) => {
+    const chunks: Buffer[] = []
+    for await (const chunk of request) chunks.push(chunk as Buffer)
+    got.push({ headers: request.headers as Record<string, string>, body: Buffer.concat(chunks).toString() })
+    response.writeHead(answer(got.length), { location: '/elsewhere' }).end()
+  })
+  servers.push(server)
+  await new Promise<void>(done => server.listen(0, '127.0.0.1', done))
+  return { url: `http://127.0.0.1:${(server.address() as AddressInfo).port}/hook`, got }
+}
+
+const calling = async (house: Workshop, url = 'https://shop.example.com/hook') => {
+  const bell = saveTag(house, null, tag('bell'))
+  const hookId = saveHookOut(house, null, { name: 'the shop', url })
+  const saved = await saveRule(house, null, newRule({ kind: 'got-tag', thingId: bell }, [{ kind: 'webhook', hookId }]))
+  if (!saved.saved) throw new Error(saved.circle)
+  return { bell, hookId, ruleId: saved.id }
+}
+
+describe('a call out', () => {
+  it('says who, what and why, signed, to loopback only where that is allowed', async () => {
+    const { house } = await furnish(openHouse())
+    const { url, got } = await listen(() => 204)
+    const { bell } = await calling(house, url)
+    const system = { now: () => Date.now() }
+    house.caller = createCaller({ system, allowInside: () => true })
+    const id = visit(house, 'ada@example.com', 'Ada')
+    giveTagByHand(house, id, bell)
+    await moveTo(house, thursdayNoon + 1)
+    const { secret } = hooksView(house).out[0]!
+    expect(readWebhook([secret], got[0]!.headers, got[0]!.body, Date.now())).toMatchObject({ ok: true })
+    expect(JSON.parse(got[0]!.body)).toMatchObject({ type: 'rule.acted', data: { event: { kind: 'got-tag', says: 'got the tag bell, by hand' }, subscriber: { email: 'ada@example.com', firstName: 'Ada', tags: ['bell', 'sheet kit'] } } })
+    expect(hooksView(house).deliveries).toMatchObject([{ state: 'delivered', tries: 1, status: 204, person: { id } }])
+    expect(await createCaller({ system, allowInside: () => false }).call({ url, secret }, { id: 'x', body: '{}' })).toEqual({ ok: false, status: null, problem: '127.0.0.1 is an address of a private network, where nothing is sent', gone: false })
+    expect(await createCaller({ system, allowInside: () => false }).call({ url: url.replace('127.0.0.1', 'localhost'), secret }, { id: 'x', body: '{}' })).toMatchObject({ ok: false, problem: 'localhost leads into a private network, where nothing is sent' })
+    expect(got).toHaveLength(1)
+  })
+
+  it('is tried again with growing waits for a day, under one identifier, and then given up, which stands on Today; it can be sent again', async () => {
+    const { house } = await furnish(openHouse())
+    const { bell, hookId } = await calling(house)
+    const asked: { id: string, at: number }[] = []
+    let answer: Called = { ok: false, status: 500, problem: 'it answers with 500', gone: false }
+    house.caller = { async call(_, { id }) {
+      asked.push({ id, at: house.clock.now() })
+      return answer
+    } }
+    giveTagByHand(house, visit(house, 'ada@example.com'), bell)
+    await moveTo(house, thursdayNoon + 2 * DAY)
+    expect(new Set(asked.map(({ id }) => id)).size).toBe(1)
+    expect(asked.slice(1).map(({ at }, n) => at - asked[n]!.at)).toEqual(WAITS)
+    expect(asked.at(-1)!.at - asked[0]!.at).toBe(DAY)
+    expect(WAITS.every((wait, n) => n === 0 || wait > WAITS[n - 1]! || n === WAITS.length - 1)).toBe(true)
+    expect(waitAfterCall(WAITS.length + 1)).toBeNull()
+    expect(todayView(house).wantsALook.map(({ title }) => title)).toContain('the shop could not be called')
+    answer = { ok: true, status: 200 }
+    const [call] = hooksView(house).deliveries
+    sendAgain(house, call!.id)
+    await moveTo(house, thursdayNoon + 2 * DAY + 1)
+    expect([hooksView(house).deliveries[0]!.state, asked.length, asked.at(-1)!.id]).toEqual(['delivered', WAITS.length + 2, asked[0]!.id])
+    expect(() => removeHookOut(house, hookId)).toThrow(NotNow)
+  })
+
+  it('that is told never to come again is not', async () => {
+    const { house } = await furnish(openHouse())
+    const { bell } = await calling(house, 'https://shop.example.com/gone')
+    giveTagByHand(house, visit(house, 'ada@example.com'), bell)
+    await moveTo(house, thursdayNoon + DAY)
+    expect(hooksView(house).deliveries).toMatchObject([{ state: 'given up', tries: 1, status: 410 }])
+  })
+})
+
+it('addresses of private networks are told from public ones', () => {
+  expect(['127.0.0.1', '10.1.2.3', '172.31.0.1', '192.168.1.1', '169.254.169.254', '100.64.0.1', '0.0.0.0', '::1', 'fe80::1', 'fd00::1', '::ffff:10.0.0.1', '::ffff:7f00:1', '224.0.0.1'].filter(address => !isInside(address))).toEqual([])
+  expect(['93.184.216.34', '172.32.0.1', '2606:2800:220:1:248:1893:25c8:1946', '8.8.8.8', '::ffff:8.8.8.8'].filter(isInside)).toEqual([])
+})
+
+it('whether a destination answers is asked over HTTP, redirects followed to their end', async () => {
+  const looker = createLooker({ allowInside: true })
+  const [fine, missing, around, onlyPages] = [await listen(() => 200), await listen(() => 404), await listen(() => 302), await listen(nth => nth === 1 ? 405 : 200)]
+  expect(await Promise.all([fine, missing, around, onlyPages].map(({ url }) => looker.look(url)))).toEqual([null, 'it answers that the page is not there (404)', 'it leads on and on, and never arrives', null])
+  expect(await createLooker().look(fine!.url)).toContain('private network')
+})
+
+describe('a call in', () => {
+  const bears = (token: string, callId: string | null = null): Proof => ({ signedBy: () => ({ ok: false, problem: '' }), bears: secret => secret === token, callId })
+  const setUp = async (house: Workshop, reading: Partial<ReturnType<typeof newReading>> = {}) => {
+    const id = saveHookIn(house, null, { name: 'bookings', reading: { ...newReading(), emailAt: 'data.email', nameAt: 'data.name', ...reading } })
+    const { url, secret } = hooksView(house).in.find(hook => hook.id === id)!
+    const booked = saveTag(house, null, tag(`has booked ${id}`))
+    await saveRule(house, null, newRule({ kind: 'hook-called', thingId: id }, [{ kind: 'give-tag', tagId: booked }]))
+    return { id, token: url.split('/').at(-1)!, secret, booked }
+  }
+
+  it('is an event of the subscriber it names, which rules wake on; the same call twice is one', async () => {
+    const { house } = await furnish(openHouse())
+    const { token, secret, booked, id } = await setUp(house)
+    const ada = visit(house, 'ada@example.com')
+    const body = { data: { email: ' Ada@Example.com ' } }
+    expect([receiveCall(house, token, bears(secret, 'one'), body), receiveCall(house, token, bears(secret, 'one'), body)]).toEqual([{ is: 'taken' }, { is: 'known' }])
+    expect(hasTag(house.db, booked, ada)).toBe(true)
+    expect(eventsOfPerson(house.db, ada).filter(({ kind }) => kind === 'hook-called')).toHaveLength(1)
+    expect(receiveCall(house, token, bears('another'), body)).toMatchObject({ is: 'refused' })
+    expect(receiveCall(house, token, bears(secret), { data: { email: 'nobody@example.com' } })).toEqual({ is: 'in-vain', problem: 'Nobody has this address, and this webhook brings nobody in.' })
+    expect(receiveCall(house, token, bears(secret), { email: 'ada@example.com' })).toEqual({ is: 'in-vain', problem: 'There is no email address at “data.email”.' })
+    expect(() => receiveCall(house, 'not-a-token', bears(secret), body)).toThrow(NotThere)
+    expect(hooksView(house).calls.map(({ problem }) => problem === null)).toContain(true)
+    expect(() => removeHookIn(house, id)).toThrow(NotNow)
+    expect(() => saveHookIn(house, null, { name: 'x', reading: { ...newReading(), emailAt: 'a..b' } })).toThrow(InputProblem)
+  })
+
+  it('may bring somebody unknown in, but never who was erased; a path cannot reach what is inherited', async () => {
+    const { house } = await furnish(openHouse())
+    const { token, secret, booked } = await setUp(house, { unknown: 'bring' })
+    receiveCall(house, token, bears(secret), { data: { email: 'new@example.com', name: 'Nell' } })
+    expect(findPersonByKey(house.db, 'new@example.com')).toMatchObject({ firstName: 'Nell', status: 'active', source: 'hook:bookings', consentAt: null })
+    expect(hasTag(house.db, booked, findPersonByKey(house.db, 'new@example.com')!.id)).toBe(true)
+    erasePerson(house, findPersonByKey(house.db, 'new@example.com')!.id)
+    expect(receiveCall(house, token, bears(secret), { data: { email: 'new@example.com' } })).toEqual({ is: 'in-vain', problem: 'Who had this address was erased: only they can come back.' })
+    await moveTo(house, thursdayNoon + HOUR)
+    const odd = await setUp(house, { emailAt: '__proto__.email' })
+    expect(receiveCall(house, odd.token, bears(odd.secret), JSON.parse('{"a": 1}'))).toMatchObject({ is: 'in-vain' })
+  })
+
+  it('is believed by its signature, and not when that is another’s or another time’s', async () => {
+    const { house } = await furnish(openHouse())
+    const { token, secret } = await setUp(house, { proof: 'signed' })
+    visit(house, 'ada@example.com')
+    const text = JSON.stringify({ data: { email: 'ada@example.com' } })
+    const signed = (by: string, at = Date.now()): Proof => ({ bears: () => true, callId: null, signedBy: known => house.webhooks.readBy(known, signWebhook(by, { id: 'msg_1', at, body: text }), text) })
+    expect([receiveCall(house, token, signed(secret), JSON.parse(text)), receiveCall(house, token, signed(secret), JSON.parse(text))]).toEqual([{ is: 'taken' }, { is: 'known' }])
+    expect(receiveCall(house, token, signed(`whsec_${Buffer.alloc(24).toString('base64')}`), JSON.parse(text))).toMatchObject({ is: 'refused' })
+    expect(receiveCall(house, token, signed(secret, Date.now() - HOUR), JSON.parse(text))).toMatchObject({ is: 'refused' })
+  })
+})

@@ -1,0 +1,145 @@
+/** Addresses outside that rules call, and addresses of ours that something outside calls. */
+import { randomBytes } from 'node:crypto'
+import { isPath, readCall, type HookReading } from '#core/hooks/reading'
+import { isWebAddress } from '#core/page/content'
+import type { HooksView } from '#core/views/hooks'
+import type { Database } from '#data/connection'
+import { readTogether } from '#data/connection'
+import { appendEvent } from '#data/events'
+import { allHooksIn, allHooksOut, allowsInside, deliverAgain, endHookIn, endHookOut, findDelivery, findHookByToken, findHookIn, findHookOut, insertCall, insertHookIn, insertHookOut, latestCalls, latestDeliveries, setAllowsInside, updateHookIn, updateHookOut } from '#data/hooks'
+import { findRemembered } from '#data/erasing'
+import { findPersonByKey, insertPerson } from '#data/people'
+import { allRules } from '#data/rules'
+import type { House } from '../house'
+import { personOnceAt } from '../inner/importing'
+import { write } from '../inner/transaction'
+import type { FieldProblem } from '../problem'
+import { InputProblem, NotNow, NotThere } from '../problem'
+import { nameOf } from '../views/rules'
+
+const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
+/** So many of the last calls are shown. */
+const LAST = 50
+
+/** 24 bytes, as the Standard Webhooks specification writes a secret. */
+const newSecret = () => `whsec_${randomBytes(24).toString('base64')}`
+
+export interface HookOutInput { name: string, url: string }
+
+export function saveHookOut(house: House, id: number | null, input: HookOutInput): number {
+  const { db } = house
+  const [name, url] = [tidy(input.name), input.url.trim()]
+  const problems: FieldProblem[] = []
+  if (name === '') problems.push({ field: 'name', problem: 'Give it a name.' })
+  if (!isWebAddress(url)) problems.push({ field: 'url', problem: 'A web address begins with https://' })
+  if (problems.length > 0) throw new InputProblem(problems)
+  return write(house, () => {
+    if (id === null) return insertHookOut(db, { name, url, secret: newSecret() }, house.clock.now())
+    if (findHookOut(db, id)?.ended !== false) throw new NotThere('This address is not there any more.')
+    updateHookOut(db, { id, name, url })
+    return id
+  })
+}
+
+function refuseIfNamed(db: Database, kind: 'in' | 'out', id: number): void {
+  const users = allRules(db).filter(({ when, then }) => kind === 'in' ? when.kind === 'hook-called' && when.thingId === id : then.some(action => action.kind === 'webhook' && action.hookId === id))
+  if (users.length > 0) throw new NotNow(`${users.length === 1 ? 'A house rule uses' : `${users.length} house rules use`} it. Change ${users.length === 1 ? 'it' : 'them'} first.`)
+}
+
+export function removeHookOut(house: House, id: number): void {
+  const { db } = house
+  write(house, () => {
+    if (findHookOut(db, id)?.ended !== false) throw new NotThere('This address is not there any more.')
+    refuseIfNamed(db, 'out', id)
+    endHookOut(db, id, house.clock.now())
+  })
+}
+
+/** Whether calls may go into private networks, where this machine stands. */
+export function allowInside(house: House, allows: boolean): void {
+  write(house, () => setAllowsInside(house.db, allows))
+}
+
+/** Once more from the beginning, under the same identifier. */
+export function sendAgain(house: House, deliveryId: number): void {
+  const { db } = house
+  write(house, () => {
+    const delivery = findDelivery(db, deliveryId)
+    if (!delivery) throw new NotThere('This call is not known any more.')
+    if (findHookOut(db, delivery.hookId)?.ended !== false) throw new NotNow('Its address was deleted.')
+    if (delivery.state === 'waiting') throw new NotNow('It waits for its next try already.')
+    deliverAgain(db, deliveryId, house.clock.now())
+  })
+  house.wake()
+}
+
+export interface HookInInput { name: string, reading: HookReading }
+
+export function saveHookIn(house: House, id: number | null, input: HookInInput): number {
+  const { db } = house
+  const [name, { emailAt, nameAt }] = [tidy(input.name), input.reading]
+  const problems: FieldProblem[] = []
+  if (name === '') problems.push({ field: 'name', problem: 'Give it a name: what calls, and why.' })
+  if (!isPath(emailAt)) problems.push({ field: 'reading.emailAt', problem: 'Names with dots between them, like data.email.' })
+  if (nameAt !== '' && !isPath(nameAt)) problems.push({ field: 'reading.nameAt', problem: 'Names with dots between them, like data.name, or nothing.' })
+  if (problems.length > 0) throw new InputProblem(problems)
+  return write(house, () => {
+    if (id === null) return insertHookIn(db, { name, reading: input.reading, token: randomBytes(18).toString('base64url'), secret: newSecret() }, house.clock.now())
+    if (!findHookIn(db, id)) throw new NotThere('This address is not there any more.')
+    updateHookIn(db, { id, name, reading: input.reading })
+    return id
+  })
+}
+
+export function removeHookIn(house: House, id: number): void {
+  const { db } = house
+  write(house, () => {
+    if (!findHookIn(db, id)) throw new NotThere('This address is not there any more.')
+    refuseIfNamed(db, 'in', id)
+    endHookIn(db, id, house.clock.now())
+  })
+}
+
+/** What shows that a call is from who may make it; the server has read it from the request. */
+export interface Proof { signedBy(secret: string): { ok: true, id: string } | { ok: false, problem: string }, bears(secret: string): boolean, callId: string | null }
+export type CallOutcome = { is: 'taken' | 'known' } | { is: 'refused' | 'in-vain', problem: string }
+
+/** A call to one of our addresses. The same call twice, by its identifier, is one. */
+export function receiveCall(house: House, token: string, proof: Proof, body: unknown): CallOutcome {
+  const { db } = house
+  const hook = findHookByToken(db, token)
+  if (!hook) throw new NotThere('There is nothing at this address.')
+  const { reading } = hook
+  const shown = reading.proof === 'signed' ? proof.signedBy(hook.secret) : proof.bears(hook.secret) ? { ok: true as const, id: proof.callId ?? randomBytes(12).toString('hex') } : { ok: false as const, problem: 'The authorization header must say Bearer and the secret of this address.' }
+  if (!shown.ok) return { is: 'refused', problem: shown.problem }
+  const outcome = write(house, (): CallOutcome => {
+    const at = house.clock.now()
+    const read = readCall(body, reading)
+    const person = read.ok ? findPersonByKey(db, read.address.key) ?? personOnceAt(db, read.address.key) : undefined
+    const erased = read.ok && !person && findRemembered(db, house.signer.digest(read.address.key)) !== undefined
+    const problem = !read.ok ? read.problem : person ? null : erased ? 'Who had this address was erased: only they can come back.' : reading.unknown === 'leave' ? 'Nobody has this address, and this webhook brings nobody in.' : null
+    if (problem !== null || !read.ok) {
+      insertCall(db, { hookId: hook.id, callId: shown.id, at, personId: null, problem })
+      return { is: 'in-vain', problem: problem! }
+    }
+    const personId = person?.id ?? insertPerson(db, { address: read.address.shown, addressKey: read.address.key, firstName: read.firstName, status: 'active', zone: null, country: null, source: `hook:${hook.name}`, createdAt: at, consentAt: null })
+    if (!insertCall(db, { hookId: hook.id, callId: shown.id, at, personId, problem: null })) return { is: 'known' }
+    appendEvent(db, reading.event, at, { personId, hookId: hook.id })
+    return { is: 'taken' }
+  })
+  house.wake()
+  return outcome
+}
+
+export function hooksView({ db, baseUrl }: House): HooksView {
+  return readTogether(db, () => {
+    const person = (id: number | null) => id === null ? null : nameOf(db, id)
+    const names = new Map(allHooksIn(db).map(({ id, name }) => [id, name]))
+    return {
+      allowsInside: allowsInside(db), out: allHooksOut(db),
+      deliveries: latestDeliveries(db, LAST).map(({ id, hookId, personId, state, tries, madeAt, nextAt, status, problem, body }) => ({ id, hook: findHookOut(db, hookId)!.name, person: person(personId), state, tries, madeAt, nextAt, status, problem, body })),
+      in: allHooksIn(db).map(({ id, name, token, secret, reading }) => ({ id, name, secret, reading, url: `${baseUrl}/hooks/in/${token}` })),
+      calls: latestCalls(db, LAST).map(({ hookId, at, personId, problem }) => ({ hook: names.get(hookId) ?? 'one that was deleted', at, person: person(personId), problem })),
+    }
+  })
+}
