@@ -75,10 +75,10 @@ export function causesOutside(db: Database, personId: number): ToldEvent[] {
     AND (e.person_id IS NULL OR e.person_id NOT IN (SELECT id FROM same))`).all({ personId })
 }
 
-/** True if it was the owner who took this person off the list, the last time they came off it. */
+/** True if it was the owner, by hand or by a rule of theirs, who took this person off the list, the last time they came off it. */
 export function wasTakenOff(db: Database, personId: number, listId: number): boolean {
-  return q<{ detail: string | null }>(db, `
-    SELECT detail FROM events WHERE person_id = ? AND list_id = ? AND kind = 'left-list' ORDER BY id DESC LIMIT 1`).get(personId, listId)?.detail === 'by-hand'
+  const last = q<{ detail: string | null }>(db, `SELECT detail FROM events WHERE person_id = ? AND list_id = ? AND kind = 'left-list' ORDER BY id DESC LIMIT 1`).get(personId, listId)
+  return last?.detail === 'by-hand' || last?.detail === 'by-rule'
 }
 
 const WORTH_TELLING: readonly EventKind[] = ['opted-in', 'clicked', 'finished-course', 'left-list', 'left-course', 'unsubscribed', 'bounced', 'bought', 'renewed', 'refunded', 'disputed', 'checkout-abandoned', 'purchase-ended']

@@ -60,7 +60,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     const views: [address: string, sign: string | RegExp][] = [
       ['/', 'Going out next'], ['/pages', 'Course page'], ['/pages/1', 'What it gives'], ['/pages/1/results', '“workshop flyer”'], ['/pages/3?part=form', 'one after the other'], ['/pages/3?part=after', 'Try the answers'], ['/pages/3/results', 'Where their answers led'], ['/pages/sources', 'All together'], ['/offers', 'Leather and Board'], ['/offers/2', 'Who buys now pays'], ['/offers/2?part=page', 'Price and button'], ['/offers/2?part=coupons', 'GUILD'], ['/offers/2?part=gives', 'and leaves the courses'], ['/offers/2?part=after', 'The email with the receipt'], ['/offers/2/sales?days=90', 'By email'], ['/offers/past', 'Drop a CSV file here'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'], ['/subscribers', /1 to 100 of 494 people/],
       ['/subscribers/import', 'Drop a CSV file here'], ['/subscribers/done', 'Import “spring fair.csv”'], ['/segments', 'Knows what to bind next'], ['/segments/8', 'could be sent something now'],
-      ['/subscribers?status=bounced', 'refused@example.net'], ['/subscribers/20', 'History'], ['/tags-and-lists', 'likes: coptic'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
+      ['/subscribers?status=bounced', 'refused@example.net'], ['/subscribers/20', 'History'], ['/tags-and-lists', 'likes: coptic'], ['/house-rules', 'When someone goes quiet'], ['/house-rules/8', 'The last times it acted'], ['/house-rules/new', 'From now on'], ['/links', 'Print the sheet kit'], ['/links/3', 'What came of it'], ['/links/new', 'What following it brings'], ['/to-dos', 'Write a card to the new member'], ['/webhooks', 'The last calls out'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
     ]
     for (const [address, sign] of views) {
       await page.goto(`http://localhost:${port}${address}`)
@@ -103,7 +103,7 @@ test('the keyboard alone leads from the top to the work, along the wall, and int
   await expect(page.getByText('Going out next')).toBeVisible()
   await page.keyboard.press('Tab')
   await expect(page.getByRole('link', { name: 'To the page' })).toBeFocused()
-  for (let n = 0; n < 4; n++) await page.keyboard.press('Tab')
+  for (let n = 0; n < 5; n++) await page.keyboard.press('Tab')
   await expect(page.getByRole('link', { name: /Subscribers/ })).toBeFocused()
   expect(await page.evaluate(() => getComputedStyle(document.activeElement!).outlineStyle)).toBe('solid')
   await page.keyboard.press('Enter')
