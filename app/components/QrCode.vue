@@ -25,7 +25,7 @@ function give(blob: Blob, end: string) {
   setTimeout(() => URL.revokeObjectURL(link.href), 1000)
 }
 const giveSvg = () => give(new Blob([svg.value], { type: 'image/svg+xml' }), 'svg')
-const givePng = async () => give(await qrPng(props.url), 'png')
+const givePng = async () => give(new Blob([await qrPng(props.url)], { type: 'image/png' }), 'png')
 </script>
 
 <template>

@@ -2,11 +2,11 @@
 import jsQR from 'jsqr'
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
-import { qrSvg } from '../../app/look/qr'
+import { qrPng, qrSvg } from '../../app/look/qr'
 
-/** Drawn so many pixels wide, and read like a photograph. */
-async function readBack(url: string, side: number): Promise<string | undefined> {
-  const { data, info } = await sharp(Buffer.from(await qrSvg(url))).resize(side, side, { kernel: 'nearest' }).flatten({ background: '#fff' }).ensureAlpha().raw().toBuffer({ resolveWithObject: true })
+/** Drawn 900 pixels wide, and read like a photograph. */
+async function readBack(file: Uint8Array): Promise<string | undefined> {
+  const { data, info } = await sharp(file).resize(900, 900, { kernel: 'nearest' }).flatten({ background: '#fff' }).ensureAlpha().raw().toBuffer({ resolveWithObject: true })
   return jsQR(new Uint8ClampedArray(data), info.width, info.height)?.data
 }
 
@@ -14,7 +14,7 @@ describe('the code of an address', () => {
   it.each([
     'https://porch.example.com/p/sheet-kit', 'https://porch.example.com/p/sheet-kit?from=workshop-flyer', 'http://localhost:3000/practice/s/long-stitch-journals', 'https://example.com/grüße/紙?a=1&b=2#c', `https://example.com/${'long/'.repeat(60)}`,
   ])('%s', async (url) => {
-    expect(await readBack(url, 900)).toBe(url)
+    expect([await readBack(Buffer.from(await qrSvg(url))), await readBack(await qrPng(url))]).toEqual([url, url])
   })
 
   it('has the quiet zone of four modules that readers need', async () => {

@@ -25,7 +25,7 @@ const copy = (n: number) => navigateTo(`/house-rules/new?piece=${n}`)
     <li v-for="piece in pieces" :key="piece.n">
       <div class="head"><h3>{{ piece.name }}</h3><Button :label="piece.missing.length ? 'Not yet' : 'Copy it'" size="small" severity="secondary" :disabled="piece.missing.length > 0" :aria-label="`Copy the rule: ${piece.name}`" @click="copy(piece.n)" /></div>
       <p class="second">{{ piece.reason }}</p>
-      <p v-if="piece.missing.length" class="small second">Make {{ piece.missing.map(need => `a ${need}`).join(' and ') }} first.</p>
+      <p v-if="piece.missing.length" class="small second">Make {{ piece.missing.map(need => `${need === 'offer' ? 'an' : 'a'} ${need}`).join(' and ') }} first.</p>
       <RuleSentence v-else :said="piece.said" class="small" />
     </li>
   </ul>

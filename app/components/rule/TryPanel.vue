@@ -45,7 +45,7 @@ const summary = computed(() => acting.value === 0 ? 'No rule would act.' : `${ac
   <div class="fields">
     <div class="field">
       <label for="try-person">A real person</label>
-      <AutoComplete v-model="person" input-id="try-person" :suggestions="found" option-label="name" force-selection dropdown placeholder="part of a name or an address" empty-search-message="Nobody has that in their name or address." @complete="search" />
+      <AutoComplete v-model="person" input-id="try-person" :suggestions="found" option-label="name" force-selection complete-on-focus placeholder="part of a name or an address" empty-search-message="Nobody has that in their name or address." @complete="search" />
     </div>
     <div v-if="draft === null" class="field"><span class="label">What happens</span><WhenRow :model-value="when" label="What happens" @update:model-value="next => own = next" /></div>
     <div><Button label="See what would happen" icon="pi pi-eye" severity="secondary" :disabled="!chosen" :loading="busy" @click="tryIt" /></div>
