@@ -19,6 +19,7 @@ import { countEvents, furnish, furnitureOf, populate } from './generate'
 import { benchHouse } from './house'
 import { median, ms, ratio, sideBySide, timed } from './measure'
 import { measurePublicPage } from './publicPage'
+import { measureRules } from './rules'
 import { measureScreens } from './screens'
 import { typicalSegments } from './segments'
 
@@ -80,13 +81,16 @@ try {
   say('\n## Screens\n\n| | first | again |\n| --- | ---: | ---: |')
   for (const line of measureScreens(house)) say(line)
 
+  say('\n## House rules\n')
+  for (const line of measureRules(house, furniture)) say(line)
+
   house.db.close()
   say('\n## A public page\n')
   for (const line of await measurePublicPage(file, process.cwd())) say(line)
 
   say('\n## Importing 100,000 rows\n')
   for (const task of ['bring', 'import']) for (const line of await inProcess(task)) say(line)
-  say('\n## A tag to 100,000 people\n')
+  say('\n## A tag to 100,000 people, which wakes three rules\n')
   for (const line of await inProcess('tag')) say(line)
 }
 finally {

@@ -29,17 +29,6 @@ const VIEWS = [
   ['offer', '/offers/2'],
   ['offer-sales', '/offers/2/sales?days=90', page => page.getByText('By coupon').waitFor()],
   ['offer-page', '/practice/s/long-stitch-journals?code=GUILD'],
-  ['checkout', '/practice/s/long-stitch-journals?code=GUILD', async (page) => {
-    await page.getByLabel('First name').fill('Vera')
-    await page.getByLabel('Email address').fill('vera.lund@example.org')
-    await page.getByRole('button', { name: 'Take a chair' }).click()
-    await page.getByText('No money moves here.').waitFor()
-  }],
-  ['buyer', '/segments', async (page) => {
-    await page.goto(`${URL}/offers/1/sales?days=90`)
-    await page.getByRole('row', { name: /WELCOME/ }).getByRole('link').first().click()
-    await page.goto(await page.getByRole('link', { name: 'Their own page' }).first().getAttribute('href'))
-  }],
   ['public-page', '/practice/p/sheet-kit'],
   ['choices', '/mailbox', async (page) => {
     await page.getByRole('link', { name: /What would you like to bind/ }).first().click()
@@ -70,7 +59,15 @@ const VIEWS = [
     await page.getByText('refused', { exact: true }).waitFor()
     await page.mouse.wheel(0, 130)
   }],
-  ['settings', '/settings'],
+  ['house-rules', '/house-rules'],
+  ['rule-tried', '/house-rules/7', async (page) => {
+    await page.getByRole('button', { name: 'Try it' }).click()
+    await page.getByRole('combobox', { name: 'A real person' }).fill('paavo')
+    await page.getByRole('option').first().click()
+    await page.getByRole('button', { name: 'See what would happen' }).click()
+    await page.getByText('Nothing was changed').waitFor()
+  }],
+  ['links', '/links'],
 ]
 
 await main(async () => {
