@@ -49,6 +49,7 @@ export default defineNuxtConfig({
     ...inBothWorkspaces('/b/:token/file/:purchase', 'get', 'buyerFile.get.ts'),
     ...inBothWorkspaces('/b/:token/receipt/:payment', 'get', 'buyerReceipt.get.ts'),
     ...inBothWorkspaces('/b/:token/end/:purchase', 'post', 'buyerEnd.post.ts'),
+    ...['/v1/**', '/practice/v1/**'].map(route => ({ route, handler: fileURLToPath(new URL('./server/open/v1.ts', import.meta.url)) })),
     // Only practice has a payment stand-in.
     { route: '/practice/pay/:token', method: 'get', handler: `${publicPages}/pay.get.ts` },
     { route: '/practice/pay/:token', method: 'post', handler: `${publicPages}/pay.post.ts` },

@@ -6,7 +6,7 @@ import type { Instant } from '#core/time/zone'
 export const EVENT_KINDS = [
   'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported', 'address-changed', 'merged',
   'paused', 'pause-ended', 'changed-choices', 'took-back', 'back-in-course', 'came-back', 'asked-other-address',
-  'entered-segment', 'left-segment', 'became-silent', 'date-arrived', 'reached-score', 'todo-made', 'todo-done', 'noticed', 'replied', 'visited-page', 'hook-called',
+  'entered-segment', 'left-segment', 'became-silent', 'date-arrived', 'reached-score', 'todo-made', 'todo-done', 'noticed', 'replied', 'visited-page', 'hook-called', 'asked-by-program',
   'rules-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked',
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
@@ -84,7 +84,7 @@ export interface ToldEvent extends SayableEvent {
 
 const GONE = 'that is gone'
 const WAY_IN_REASONS: Record<string, string> = { inside: 'is inside already', once: 'has been through it, and it is once only' }
-const LEFT_COURSE_REASONS: Record<string, string> = { 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list', 'bought': 'because they bought', 'by-rule': 'by a house rule', 'not-theirs': 'because what they bought is not theirs any more' }
+const LEFT_COURSE_REASONS: Record<string, string> = { 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list', 'bought': 'because they bought', 'by-rule': 'by a house rule', 'by-program': 'by a program of yours', 'not-theirs': 'because what they bought is not theirs any more' }
 const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)' }
 
 /** What was paid or given back stands in the detail as `4900 EUR`, a word after it. */
@@ -102,15 +102,15 @@ function sayOffset(detail: string | null): string {
 /** An event as a sentence without its subject: "opted in on Sheet kit". */
 export function sayEvent(event: SayableEvent): string {
   const { pageName, listName, tagName, courseName, emailTitle, linkLabel, fieldName, segmentName, taskTitle, offerName, todoText, hookName, detail } = event
-  const byHand = detail === 'by-hand' ? ', by hand' : detail === 'by-rule' ? ', by a house rule' : detail === 'deleted' ? ', which was deleted' : detail === 'merged' ? ', by merging' : ''
+  const byHand = detail === 'by-hand' ? ', by hand' : detail === 'by-rule' ? ', by a house rule' : detail === 'by-program' ? ', by a program of yours' : detail === 'deleted' ? ', which was deleted' : detail === 'merged' ? ', by merging' : ''
   switch (event.kind) {
     case 'opted-in': return `opted in on ${pageName}${detail === 'passed-on' ? ', which a reader had passed on to them' : ''}`
     case 'confirmed': return `said yes to the opt-in on ${pageName}`
     case 'not-confirmed': return `did not say yes in time to the opt-in on ${pageName}: nothing was given`
     case 'file-fetched': return `fetched the file of ${pageName}${JUDGEMENTS[detail ?? ''] ?? ''}`
     case 'status-changed': return `is now ${detail}`
-    case 'joined-list': return `${detail === 'by-hand' || detail === 'merged' ? 'was put on' : 'joined'} the list ${listName}${byHand}`
-    case 'left-list': return `${detail === 'by-hand' ? 'was taken off' : 'left'} the list ${listName}${byHand}`
+    case 'joined-list': return `${['by-hand', 'by-program', 'merged'].includes(detail ?? '') ? 'was put on' : 'joined'} the list ${listName}${byHand}`
+    case 'left-list': return `${detail === 'by-hand' || detail === 'by-program' ? 'was taken off' : 'left'} the list ${listName}${byHand}`
     case 'got-tag': return `got the tag ${tagName}${byHand}`
     case 'lost-tag': return detail === 'expired' ? `lost the tag ${tagName}: it vanishes by itself` : detail === 'not-theirs' ? `lost the tag ${tagName}: what gave it is not theirs any more` : `lost the tag ${tagName}${byHand}`
     case 'zone-changed': return `now has another time zone${byHand}`
@@ -125,7 +125,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'consent-rule-changed': return 'you changed where consent must be on record'
     case 'task-begun': return `you said for many at once: ${taskTitle}`
     case 'erased': return 'was erased: nothing personal is kept'
-    case 'name-changed': return detail === 'by-hand' ? 'was given another first name, by hand' : 'gave another first name'
+    case 'name-changed': return byHand ? `was given another first name${byHand}` : 'gave another first name'
     case 'rules-cut': return detail === 'circle' ? 'came back to a house rule that had acted already: it was cut off there' : 'came twenty house rules deep: no more of them follow'
     case 'became-silent': return `has been silent for ${detail} days`
     case 'date-arrived': return `came to the day of ${fieldName ?? 'a field that is gone'}${sayOffset(detail)}`
@@ -135,6 +135,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'noticed': return 'you were told about them'
     case 'replied': return `replied${emailTitle ? ` to ${emailTitle}` : ''}${byHand}`
     case 'visited-page': return `came to ${pageName} by a link in ${emailTitle}`
+    case 'asked-by-program': return `a program of yours ${detail === 'new' ? 'added them' : `asked ${detail === 'end' ? 'to end' : 'for'} ${courseName}`}`
     case 'hook-called': return `${hookName ?? 'something outside'} called about them`
     case 'tag-merged': return `you merged the tag ${tagName} into another`
     case 'tag-deleted': return `you deleted the tag ${tagName}`
@@ -190,10 +191,12 @@ export function sayOrigin(given: SayableEvent, cause: SayableEvent | undefined):
   if (given.detail === 'merged') return 'from the record merged into this one'
   if (cause?.kind === 'task-begun') return 'by hand, to many at once'
   if (given.detail === 'by-hand') return 'by hand'
+  if (given.detail === 'by-program') return 'by a program of yours'
   if (!cause) return ''
   switch (cause.kind) {
     case 'opted-in':
     case 'confirmed': return `on ${cause.pageName}`
+    case 'asked-by-program': return 'by a program of yours'
     case 'imported': return cause.taskTitle ? `with the ${cause.taskTitle}` : 'with an import'
     case 'bought': return `for buying ${cause.offerName}`
     case 'got-tag': return `follows from the tag ${cause.tagName}`

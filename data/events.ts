@@ -78,7 +78,7 @@ export function causesOutside(db: Database, personId: number): ToldEvent[] {
 /** True if it was the owner, by hand or by a rule of theirs, who took this person off the list, the last time they came off it. */
 export function wasTakenOff(db: Database, personId: number, listId: number): boolean {
   const last = q<{ detail: string | null }>(db, `SELECT detail FROM events WHERE person_id = ? AND list_id = ? AND kind = 'left-list' ORDER BY id DESC LIMIT 1`).get(personId, listId)
-  return last?.detail === 'by-hand' || last?.detail === 'by-rule'
+  return last !== undefined && ['by-hand', 'by-rule', 'by-program'].includes(last.detail ?? '')
 }
 
 const WORTH_TELLING: readonly EventKind[] = ['opted-in', 'clicked', 'finished-course', 'left-list', 'left-course', 'unsubscribed', 'bounced', 'bought', 'renewed', 'refunded', 'disputed', 'checkout-abandoned', 'purchase-ended']
@@ -157,6 +157,11 @@ export function findRawEvent(db: Database, id: number): RawEvent | undefined {
 export function personalIn(db: Database, eventId: number): Record<string, string> {
   const row = q<{ facts: string }>(db, 'SELECT facts FROM event_personal WHERE event_id = ?').get(eventId)
   return row ? JSON.parse(row.facts) as Record<string, string> : {}
+}
+
+/** Everything that happened after that event, in the order it was written. */
+export function eventsSince(db: Database, after: number, limit: number): ToldEvent[] {
+  return q<ToldEvent>(db, `${NAMED} WHERE e.id > ? ORDER BY e.id LIMIT ?`).all(after, limit)
 }
 
 /** One event in words. */

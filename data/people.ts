@@ -147,6 +147,11 @@ export function peopleIds(db: Database, which: Which): number[] {
   return db.prepare<unknown[], number>(`SELECT p.id FROM people p WHERE ${sql} ORDER BY p.id`).pluck().all(...values)
 }
 
+/** By number, after that one. */
+export function peopleAfter(db: Database, after: number, limit: number): number[] {
+  return q<{ id: number }>(db, 'SELECT id FROM people WHERE id > ? AND gone IS NULL ORDER BY id LIMIT ?').all(after, limit).map(({ id }) => id)
+}
+
 /** Those of them who are still there. */
 export function peopleByIds(db: Database, ids: number[]): ListedPerson[] {
   return q<RawListed>(db, `${LISTED} WHERE p.gone IS NULL AND p.id IN (SELECT value FROM json_each(?)) ORDER BY p.id`).all(JSON.stringify(ids)).map(parseListed)

@@ -170,6 +170,11 @@ export function purchasesOfPerson(db: Database, personId: number): PurchaseRow[]
   return q<RawPurchase>(db, `${PURCHASE} WHERE person_id = ? ORDER BY bought_at DESC, id DESC`).all(personId).map(parsePurchase)
 }
 
+/** By number, after that one. */
+export function purchasesAfter(db: Database, after: number, limit: number): PurchaseRow[] {
+  return q<RawPurchase>(db, `${PURCHASE} WHERE id > ? ORDER BY id LIMIT ?`).all(after, limit).map(parsePurchase)
+}
+
 export function purchasesToEnd(db: Database, at: Instant, limit: number): PurchaseRow[] {
   return q<RawPurchase>(db, `${PURCHASE} WHERE over_due_at <= ? ORDER BY over_due_at, id LIMIT ?`).all(at, limit).map(parsePurchase)
 }

@@ -7,6 +7,7 @@ import { isCurrency, MOST_AMOUNT } from '#core/money/money'
 import { SOURCE_KINDS, type SourceKey } from '#core/page/touch'
 import type { ConsentRule } from '#core/people/country'
 import { isCountry } from '#core/people/country'
+import { STATUSES } from '#core/people/status'
 import type { FieldInput } from '#core/people/field'
 import { FIELD_KINDS, MOST_LETTERS } from '#core/people/field'
 import { isDate } from '#core/time/zone'
@@ -22,7 +23,7 @@ const id = Joi.number().integer().positive()
 const days = Joi.number().integer().min(0).max(3650).required().messages({ '*': 'From 0 to 3,650 days.' })
 const country = Joi.string().custom((code: string, helpers) => isCountry(code) ? code : helpers.error('any.invalid')).messages({ 'any.invalid': 'A country is a code of two letters, like PT.' })
 const date = Joi.string().custom((day: string, helpers) => isDate(day) ? day : helpers.error('any.invalid')).messages({ 'any.invalid': 'Choose a date of the calendar, like 2026-11-24.' })
-const status = Joi.valid('pending', 'active', 'resting', 'unsubscribed', 'bounced', 'complained')
+const status = Joi.valid(...STATUSES)
 
 /* Conditions */
 

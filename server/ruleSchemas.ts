@@ -1,5 +1,6 @@
 /** What may come in about house rules, links and what comes of them, described once. */
 import Joi from 'joi'
+import { SCOPES, type Scope } from '#core/views/keys'
 import { LINK_ACTIONS, WHEN_KINDS, type Action, type ActionKind, type RuleInput, type When } from '#core/rules/rule'
 import { SCORED_KINDS, type ScoreRule } from '#core/score/score'
 import { MOST_LETTERS } from '#core/people/field'
@@ -73,3 +74,4 @@ export const hookInInput = Joi.object<HookInInput>({
   reading: Joi.object({ proof: Joi.valid('signed', 'bearer').required(), emailAt: text(120).required(), nameAt: text(120).required(), event: Joi.valid('hook-called', 'replied').required(), unknown: Joi.valid('leave', 'bring').required() }).required(),
 })
 export const insideInput = Joi.object<{ allows: boolean }>({ allows: Joi.boolean().required() })
+export const keyInput = Joi.object<{ name: string, scopes: Scope[] }>({ name: text(80).required(), scopes: Joi.array().items(Joi.valid(...SCOPES)).unique().required() })

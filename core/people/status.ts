@@ -1,6 +1,7 @@
 /** What a subscriber's status is, and the only ways it may change. */
 
-export type Status = 'pending' | 'active' | 'resting' | 'unsubscribed' | 'bounced' | 'complained'
+export const STATUSES = ['pending', 'active', 'resting', 'unsubscribed', 'bounced', 'complained'] as const
+export type Status = typeof STATUSES[number]
 
 export type StatusEvent =
   /** The person pressed the button on a page of ours that asks for no more than that. */

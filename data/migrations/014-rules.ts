@@ -63,6 +63,8 @@ INSERT OR IGNORE INTO segments (name, note, condition, code, created_at, changed
 -- Half-life, points and thresholds as JSON; null for what every workspace begins with. Until where everybody was reckoned anew after a change; null once that is done.
 ALTER TABLE workspace ADD COLUMN score_rule TEXT;
 ALTER TABLE workspace ADD COLUMN score_reckoned_id INTEGER;
+-- Whoever is here already has a past.
+UPDATE workspace SET score_reckoned_id = 0;
 
 CREATE TABLE todos (
   -- Something somebody is to do about a person. A helper is called by name; an empty one is the owner.
@@ -111,6 +113,17 @@ DROP TABLE message_links;
 ALTER TABLE message_links_anew RENAME TO message_links;
 CREATE INDEX message_links_by_url ON message_links (url);
 CREATE INDEX message_links_by_link ON message_links (link_id);
+
+CREATE TABLE api_keys (
+  -- A key by which a program comes in: only its digest and its last letters are kept.
+  id INTEGER PRIMARY KEY, name TEXT NOT NULL, digest TEXT NOT NULL UNIQUE, hint TEXT NOT NULL, scopes TEXT NOT NULL, made_at INTEGER NOT NULL, last_used_at INTEGER, ended_at INTEGER
+) STRICT;
+CREATE TABLE api_answers (
+  -- The answer to a request that had an idempotency key, for whoever sends the same once more.
+  key_id INTEGER NOT NULL REFERENCES api_keys (id), idempotency_key TEXT NOT NULL, request_digest TEXT NOT NULL, status INTEGER NOT NULL, body TEXT NOT NULL, at INTEGER NOT NULL,
+  PRIMARY KEY (key_id, idempotency_key)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX api_answers_by_time ON api_answers (at);
 
 -- Whether calls to addresses outside may go into private networks.
 ALTER TABLE workspace ADD COLUMN hooks_inside INTEGER NOT NULL DEFAULT 0 CHECK (hooks_inside IN (0, 1));

@@ -49,20 +49,33 @@ test('it says what it does, where it is and how to come in', () => {
   expect(said).not.toMatch(/error|warn/i)
 })
 
-for (const colorScheme of ['light', 'dark'] as const) {
-  test(`every main screen, ${colorScheme}: nothing fails, nothing is hard to read`, async ({ browser }) => {
+/** Each screen with something that stands on it. */
+const VIEWS: Record<string, [address: string, sign: string | RegExp][]> = {
+  'what strangers come to': [
+    ['/', 'Going out next'], ['/pages', 'Course page'], ['/pages/1', 'What it gives'], ['/pages/1/results', '“workshop flyer”'], ['/pages/3?part=form', 'one after the other'], ['/pages/3?part=after', 'Try the answers'], ['/pages/3/results', 'Where their answers led'], ['/pages/sources', 'All together'],
+  ],
+  'what is sold and taught': [
+    ['/offers', 'Leather and Board'], ['/offers/2', 'Who buys now pays'], ['/offers/2?part=page', 'Price and button'], ['/offers/2?part=coupons', 'GUILD'], ['/offers/2?part=gives', 'and leaves the courses'], ['/offers/2?part=after', 'The email with the receipt'], ['/offers/2/sales?days=90', 'By email'], ['/offers/past', 'Drop a CSV file here'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'],
+  ],
+  'who is known': [
+    ['/subscribers', /1 to 100 of 494 people/],
+    ['/subscribers/import', 'Drop a CSV file here'], ['/subscribers/done', 'Import “spring fair.csv”'], ['/segments', 'Knows what to bind next'], ['/segments/8', 'could be sent something now'],
+    ['/subscribers?status=bounced', 'refused@example.net'], ['/subscribers/20', 'History'], ['/tags-and-lists', 'likes: coptic'],
+  ],
+  'what acts by itself': [
+    ['/house-rules', 'When someone goes quiet'], ['/house-rules/8', 'The last times it acted'], ['/house-rules/new', 'From now on'], ['/links', 'Print the sheet kit'], ['/links/3', 'What came of it'], ['/links/new', 'What following it brings'], ['/to-dos', 'Write a card to the new member'], ['/webhooks', 'The last calls out'], ['/keys', 'What they can ask for'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
+  ],
+}
+
+for (const [colorScheme, part] of (['light', 'dark'] as const).flatMap(colorScheme => Object.keys(VIEWS).map(part => [colorScheme, part] as const))) {
+  test(`${part}, ${colorScheme}: nothing fails, nothing is hard to read`, async ({ browser }) => {
     const context = await browser.newContext({ colorScheme, viewport: { width: 1280, height: 800 } })
     const page = await context.newPage()
     const faults: string[] = []
     page.on('pageerror', error => faults.push(error.message))
     page.on('console', message => message.type() === 'error' && faults.push(message.text()))
     await signIn(page)
-    const views: [address: string, sign: string | RegExp][] = [
-      ['/', 'Going out next'], ['/pages', 'Course page'], ['/pages/1', 'What it gives'], ['/pages/1/results', '“workshop flyer”'], ['/pages/3?part=form', 'one after the other'], ['/pages/3?part=after', 'Try the answers'], ['/pages/3/results', 'Where their answers led'], ['/pages/sources', 'All together'], ['/offers', 'Leather and Board'], ['/offers/2', 'Who buys now pays'], ['/offers/2?part=page', 'Price and button'], ['/offers/2?part=coupons', 'GUILD'], ['/offers/2?part=gives', 'and leaves the courses'], ['/offers/2?part=after', 'The email with the receipt'], ['/offers/2/sales?days=90', 'By email'], ['/offers/past', 'Drop a CSV file here'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'], ['/subscribers', /1 to 100 of 494 people/],
-      ['/subscribers/import', 'Drop a CSV file here'], ['/subscribers/done', 'Import “spring fair.csv”'], ['/segments', 'Knows what to bind next'], ['/segments/8', 'could be sent something now'],
-      ['/subscribers?status=bounced', 'refused@example.net'], ['/subscribers/20', 'History'], ['/tags-and-lists', 'likes: coptic'], ['/house-rules', 'When someone goes quiet'], ['/house-rules/8', 'The last times it acted'], ['/house-rules/new', 'From now on'], ['/links', 'Print the sheet kit'], ['/links/3', 'What came of it'], ['/links/new', 'What following it brings'], ['/to-dos', 'Write a card to the new member'], ['/webhooks', 'The last calls out'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
-    ]
-    for (const [address, sign] of views) {
+    for (const [address, sign] of VIEWS[part]!) {
       await page.goto(`http://localhost:${port}${address}`)
       await expect(page.getByText(sign).first()).toBeVisible()
       const { violations } = await new AxeBuilder({ page }).exclude('iframe').setLegacyMode().analyze()

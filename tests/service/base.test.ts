@@ -22,6 +22,7 @@ import { goLive, liveChecks } from '#usecases/settings/goLive'
 import { adoptZone, saveConsentRule } from '#usecases/settings/workspace'
 import { inventReader } from '#usecases/practice/inventReader'
 import { pageResults } from '#usecases/views/pageResults'
+import { reckonScores } from '#usecases/time/reckon'
 import { subscriberView } from '#usecases/views/subscriber'
 import { moveClock } from '#usecases/time/moveClock'
 import { DAY, HOUR, furnish, moveTo, openHouse, tag, temporaryFolder, thursdayNoon, visit } from './workshop'
@@ -58,6 +59,7 @@ describe('a database', () => {
     migrate(old, 1)
     expect(old.pragma('foreign_key_check')).toEqual([])
     const after = { ...house, db: old }
+    while (reckonScores(after));
     expect(subscriberView(after, ada)).toEqual({ ...subscriberView(house, ada), brought: null })
     expect(pageResults(after, { id: pageId, days: 7 })).toMatchObject({ visits: 0, optIns: 1, rate: { value: null }, bySource: [{ touchId: null, says: 'from before sources were kept', optIns: 1 }] })
   })

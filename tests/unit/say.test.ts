@@ -80,7 +80,7 @@ describe('numbers in words', () => {
   })
   it('one is one person', () => {
     expect([sayPeople(0), sayPeople(1), sayPeople(2140)]).toEqual(['0 people', '1 person', '2,140 people'])
-    expect([saySource('page:sheet-kit'), saySource('import:spring: fair'), saySource('api')]).toEqual(['the page /p/sheet-kit', 'the import “spring: fair”', 'api'])
+    expect([saySource('page:sheet-kit'), saySource('import:spring: fair'), saySource('api')]).toEqual(['the page /p/sheet-kit', 'the import “spring: fair”', 'a program of yours'])
   })
 })
 

@@ -5,17 +5,17 @@ import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { fieldOfPerson, findField, setFieldValue } from '#data/fields'
 import { InputProblem, NotThere } from '../problem'
-import type { Cause } from './marks'
+import { how, type Cause } from './marks'
 
 /** Sets or, with null, forgets what is known of someone. Does nothing if it is known already. Throws if the value does not fit. */
-export function setField(db: Database, personId: number, fieldId: number, value: FieldValue | null, { at, causeId, byRule }: Pick<Cause, 'at' | 'causeId' | 'byRule'>): boolean {
+export function setField(db: Database, personId: number, fieldId: number, value: FieldValue | null, { at, ...cause }: Pick<Cause, 'at' | 'causeId' | 'byRule' | 'byProgram'>): boolean {
   const field = findField(db, fieldId)
   if (!field) throw new NotThere('This field is not there any more.')
   if (value !== null && !fitsField(field, value)) throw new InputProblem([{ field: `fields.${fieldId}`, problem: `This does not fit ${field.name}.` }])
   const before = fieldOfPerson(db, fieldId, personId)
   if (before === value) return false
   setFieldValue(db, fieldId, personId, value)
-  appendEvent(db, 'field-changed', at, { personId, fieldId, causeId, detail: causeId === null ? 'by-hand' : byRule ? 'by-rule' : value === null ? 'unknown' : undefined }, {
+  appendEvent(db, 'field-changed', at, { personId, fieldId, causeId: cause.causeId, detail: how(cause) ?? (value === null ? 'unknown' : undefined) }, {
     ...(before !== null && { from: String(before) }), ...(value !== null && { to: String(value) }),
   })
   return true

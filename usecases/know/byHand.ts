@@ -1,4 +1,4 @@
-/** What the owner does to one subscriber by hand. It is written down as such: nothing else brought it about. */
+/** What the owner, or a program with a key of theirs, does to one subscriber. It is written down as such: nothing else brought it about. */
 import { tidyName } from '#core/people/address'
 import { readField } from '#core/people/field'
 import { isZone } from '#core/time/zone'
@@ -11,10 +11,12 @@ import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { replanFor } from '../inner/enrolments'
 import type { Cause } from '../inner/marks'
-import { giveTag, joinList, leaveList, takeTag } from '../inner/marks'
+import { giveTag, how, joinList, leaveList, takeTag } from '../inner/marks'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { setField } from '../inner/fieldValue'
+
+export type By = 'hand' | 'program'
 
 export interface PersonInput {
   firstName: string
@@ -27,11 +29,13 @@ export interface PersonInput {
 }
 
 /** Corrects what is known about someone. Another zone plans their unsent emails anew. */
-export function correctPerson(house: House, id: number, input: PersonInput): void {
+export function correctPerson(house: House, id: number, input: PersonInput, by: By = 'hand'): void {
   const firstName = tidyName(input.firstName)
   const problems: FieldProblem[] = []
   if (input.zone !== null && !isZone(input.zone)) problems.push({ field: 'zone', problem: 'Choose a time zone like Europe/Lisbon.' })
-  byHand(house, id, (person, { at }) => {
+  act(house, id, by, (person, cause) => {
+    const { at } = cause
+    const detail = how(cause)
     const { db } = house
     const read = Object.entries(input.fields).map(([fieldId, typed]) => {
       const field = findField(db, Number(fieldId))
@@ -41,37 +45,37 @@ export function correctPerson(house: House, id: number, input: PersonInput): voi
       return { field, value: value?.ok ? value.value : null }
     })
     if (problems.length > 0) throw new InputProblem(problems)
-    for (const { field, value } of read) setField(db, id, field.id, value, { at, causeId: null })
+    for (const { field, value } of read) setField(db, id, field.id, value, cause)
     if (input.country !== person.country) {
       setCountry(db, id, input.country)
-      appendEvent(db, 'country-changed', at, { personId: id, detail: 'by-hand' }, { ...(person.country && { from: person.country }), ...(input.country && { to: input.country }) })
+      appendEvent(db, 'country-changed', at, { personId: id, detail }, { ...(person.country && { from: person.country }), ...(input.country && { to: input.country }) })
     }
     if (firstName !== person.firstName) {
       setFirstName(db, id, firstName)
-      appendEvent(db, 'name-changed', at, { personId: id, detail: 'by-hand' }, { from: person.firstName, to: firstName })
+      appendEvent(db, 'name-changed', at, { personId: id, detail }, { from: person.firstName, to: firstName })
     }
     if (input.zone !== person.zone) {
       setZone(db, id, input.zone)
-      replanFor(db, id, at, appendEvent(db, 'zone-changed', at, { personId: id, detail: 'by-hand' }))
+      replanFor(db, id, at, appendEvent(db, 'zone-changed', at, { personId: id, detail }))
     }
   })
 }
 
 /** Gives a tag; the courses that begin with it begin. */
-export function giveTagByHand(house: House, id: number, tagId: number): void {
+export function giveTagByHand(house: House, id: number, tagId: number, by: By = 'hand'): void {
   if (!findTag(house.db, tagId)) throw new NotThere('This tag is not there any more.')
-  byHand(house, id, (_person, cause) => giveTag(house.db, id, tagId, cause))
+  act(house, id, by, (_person, cause) => giveTag(house.db, id, tagId, cause))
 }
 
 /** Takes a tag away. A course that began with it goes on. */
-export function takeTagByHand(house: House, id: number, tagId: number): void {
-  byHand(house, id, (_person, cause) => takeTag(house.db, id, tagId, cause))
+export function takeTagByHand(house: House, id: number, tagId: number, by: By = 'hand'): void {
+  act(house, id, by, (_person, cause) => takeTag(house.db, id, tagId, cause))
 }
 
 /** Puts someone on a list they have not left themselves: to one they left, only they can come back. */
-export function joinListByHand(house: House, id: number, listId: number): void {
+export function joinListByHand(house: House, id: number, listId: number, by: By = 'hand'): void {
   if (!findList(house.db, listId)) throw new NotThere('This list is not there any more.')
-  byHand(house, id, (_person, cause) => {
+  act(house, id, by, (_person, cause) => {
     if (membership(house.db, listId, id) === 'left' && !wasTakenOff(house.db, id, listId)) {
       throw new NotNow('They have left this list. Only they can come back, by opting in again.')
     }
@@ -80,17 +84,17 @@ export function joinListByHand(house: House, id: number, listId: number): void {
 }
 
 /** Takes someone off a list, which ends its courses for them. */
-export function leaveListByHand(house: House, id: number, listId: number): void {
-  byHand(house, id, (_person, cause) => {
+export function leaveListByHand(house: House, id: number, listId: number, by: By = 'hand'): void {
+  act(house, id, by, (_person, cause) => {
     if (membership(house.db, listId, id) === 'joined') leaveList(house.db, id, listId, cause)
   })
 }
 
-function byHand(house: House, id: number, work: (person: Person, cause: Cause) => void): void {
+function act(house: House, id: number, by: By, work: (person: Person, cause: Cause) => void): void {
   write(house, () => {
     const person = findPerson(house.db, id)
     if (!person) throw new NotThere('This subscriber is not there any more.')
-    work(person, { at: house.clock.now(), causeId: null, ownAct: false })
+    work(person, { at: house.clock.now(), causeId: null, ownAct: false, ...by === 'program' && { byProgram: true } })
   })
   house.wake()
 }

@@ -1,0 +1,123 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import SelectButton from 'primevue/selectbutton'
+import { useConfirm } from 'primevue/useconfirm'
+import { useToast } from 'primevue/usetoast'
+import { sayMoment } from '#core/time/say'
+import { API_AREAS, type ApiArea, type KeysView, type Scope } from '#core/views/keys'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useFresh } from '~/composables/useFresh'
+import { useFrame } from '~/stores/frame'
+import PageHead from '~/components/PageHead.vue'
+
+/** Keys by which programs come in: each with what it may do; the key itself is shown once. */
+const frame = useFrame()
+const toast = useToast()
+const confirm = useConfirm()
+const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const { data: view, problem: loading, load } = useFresh(() => api<KeysView>('keys'))
+const { busy, problem, attempt } = useAttempt()
+
+const AREAS: Record<ApiArea, string> = { people: 'Subscribers', tags: 'Tags', lists: 'Lists', events: 'What happened', courses: 'Courses', purchases: 'Purchases', clock: 'The clock' }
+type May = 'nothing' | 'read' | 'write'
+const WAYS: { value: May, name: string }[] = [{ value: 'nothing', name: 'nothing' }, { value: 'read', name: 'read' }, { value: 'write', name: 'read and change' }]
+/** What happened can only be read, and only the practice clock can be moved. */
+const waysOf = (area: ApiArea) => area === 'events' || (area === 'clock' && frame.mode === 'live') ? WAYS.slice(0, 2) : WAYS
+
+const making = ref<{ name: string, may: Record<ApiArea, May> } | null>(null)
+const secret = ref<string | null>(null)
+const scopesOf = (may: Record<ApiArea, May>): Scope[] => API_AREAS.filter(area => may[area] !== 'nothing').map(area => `${area}:${may[area]}` as Scope)
+
+function open() {
+  problem.value = null
+  making.value = { name: '', may: Object.fromEntries(API_AREAS.map(area => [area, 'nothing'])) as Record<ApiArea, May> }
+}
+async function make() {
+  const { name, may } = making.value!
+  const made = await attempt(async () => {
+    secret.value = (await api<{ secret: string }>('keys', { method: 'POST', body: { name, scopes: scopesOf(may) } })).secret
+  })
+  if (!made) return
+  making.value = null
+  await load()
+}
+async function copy() {
+  await navigator.clipboard.writeText(secret.value!)
+  toast.add({ severity: 'success', summary: 'Copied', life: 3000 })
+}
+function remove(id: number, name: string) {
+  confirm.require({
+    header: `End the key of ${name}?`, message: 'Whoever uses it is refused from now on. A key that ended cannot be brought back; a new one can be made.', acceptLabel: 'End it', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
+    accept: async () => {
+      if (await attempt(() => api(`keys/${id}`, { method: 'DELETE' }))) await load()
+    },
+  })
+}
+const sayScopes = (scopes: Scope[]): string => scopes.map((scope) => {
+  const [area, way] = scope.split(':') as [ApiArea, 'read' | 'write']
+  return `${AREAS[area].toLowerCase()}${way === 'write' ? ' (and change)' : ''}`
+}).join(', ')
+</script>
+
+<template>
+  <div>
+    <PageHead title="Keys for programs" :back="{ to: '/settings', name: 'Settings' }">A shop, a script or a spreadsheet of yours can look and act here, with a key of its own. Practice and live have different keys.<template #actions><Button label="New key" @click="open" /></template></PageHead>
+    <p v-if="loading || (problem && !making)" class="note brick" role="alert">{{ loading ?? problem?.message }}</p>
+    <div v-if="view" class="columns two">
+      <section class="panel" aria-labelledby="keys">
+        <h2 id="keys">Keys</h2>
+        <div v-for="key in view.keys" :key="key.id" class="row">
+          <p class="line"><strong>{{ key.name }}</strong><span class="mono second">…{{ key.hint }}</span><button type="button" class="link-button small end" :aria-label="`End the key of ${key.name}`" @click="remove(key.id, key.name)">End it</button></p>
+          <p class="small">May see {{ sayScopes(key.scopes) }}.</p>
+          <p class="small second">Made {{ sayMoment(key.madeAt, zone) }}; {{ key.lastUsedAt === null ? 'never used' : `last used ${sayMoment(key.lastUsedAt, zone)}` }}, by the real time.</p>
+        </div>
+        <p v-if="!view.keys.length" class="panel-body second">None yet. Make one for each program: then you can end one, and the others go on.</p>
+      </section>
+      <section class="panel panel-body fields" aria-labelledby="how">
+        <h2 id="how">What they can ask for</h2>
+        <p>Programs ask at <span class="mono address">{{ view.url }}</span>, with the key in a header:</p>
+        <pre class="mono small code">curl {{ view.url }}/people?limit=10 \
+  -H "Authorization: Bearer porch_{{ frame.mode }}_…"</pre>
+        <p>Everything there is, with examples, stands in a document that most tools can read: <a :href="`${view.url}/openapi.json`" target="_blank" rel="noopener">openapi.json</a> (OpenAPI 3.1).</p>
+        <p class="second">What makes something takes an <span class="mono">Idempotency-Key</span>: the same request sent again within a day is done once. Each key has 120 requests a minute. What a program does wakes the same house rules as what you do here.</p>
+      </section>
+    </div>
+
+    <Dialog v-if="making" visible modal header="A key for a program" :style="{ width: '560px' }" @update:visible="making = null">
+      <form class="fields" @submit.prevent="make">
+        <div class="field"><label for="key-name">What it is for</label><InputText id="key-name" v-model="making.name" maxlength="80" autofocus placeholder="the shop" :invalid="!!problem?.of('name')" /><p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p></div>
+        <div class="may" role="group" aria-label="What it may do">
+          <template v-for="area in API_AREAS" :key="area">
+            <span>{{ AREAS[area] }}</span>
+            <SelectButton v-model="making.may[area]" :options="waysOf(area)" option-label="name" option-value="value" :allow-empty="false" size="small" :aria-label="AREAS[area]" />
+          </template>
+        </div>
+        <p v-if="problem?.of('scopes')" class="problem" role="alert">{{ problem.of('scopes') }}</p>
+        <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+        <div class="ends"><Button type="submit" label="Make it" :loading="busy" /></div>
+      </form>
+    </Dialog>
+    <Dialog v-if="secret" visible modal header="The key" :style="{ width: '560px' }" :closable="false" :close-on-escape="false">
+      <div class="fields">
+        <p>This is the only time that it is shown: only its digest is kept. Put it where the program finds it, and nowhere else.</p>
+        <p class="mono code address" data-key>{{ secret }}</p>
+        <div class="ends"><Button label="Copy" icon="pi pi-copy" severity="secondary" @click="copy" /><Button label="I have it" @click="secret = null" /></div>
+      </div>
+    </Dialog>
+  </div>
+</template>
+
+<style scoped>
+.two { grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); }
+.line { display: flex; gap: 10px; align-items: baseline; }
+.end { margin-left: auto; white-space: nowrap; }
+.address { overflow-wrap: anywhere; }
+.code { margin: 0; padding: 10px 12px; border-radius: 6px; background: var(--p-porch-rail); overflow: auto; }
+.may { display: grid; grid-template-columns: max-content 1fr; gap: 8px 16px; align-items: center; }
+.ends { display: flex; gap: 10px; justify-content: flex-end; }
+@media (max-width: 900px) { .two { grid-template-columns: minmax(0, 1fr); } }
+</style>

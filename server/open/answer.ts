@@ -1,0 +1,82 @@
+/** A request of a program, from its key to its answer; without HTTP, so that it can be tried alone. */
+import { randomUUID } from 'node:crypto'
+import type Joi from 'joi'
+import { allows, type KeyLine } from '#core/views/keys'
+import type { Instant } from '#core/time/zone'
+import { once, useKey, type Answer } from '#usecases/api/keys'
+import type { House } from '#usecases/house'
+import { ChangedElsewhere, InputProblem, NotNow, NotThere } from '#usecases/problem'
+import type { Limiter } from '../limiter'
+import { operationAt, type Operation } from './operations'
+
+export interface ProgramRequest {
+  method: string
+  /** Without the version before it, like /people/7. */
+  path: string
+  query: Record<string, unknown>
+  /** The header Authorization, if there is one. */
+  authorization: string
+  idempotencyKey: string | null
+  text: string
+}
+
+export interface ProgramAnswer extends Answer {
+  headers: Record<string, string>
+}
+
+const said = (status: number, body: unknown, headers: Record<string, string> = {}): ProgramAnswer => ({ status, body, headers })
+const wrong = (status: number, problem: string, headers: Record<string, string> = {}) => said(status, { problem }, headers)
+
+/** `limiter` counts by key; `at` is the system's time. Throws only what nobody foresaw. */
+export function answerProgram(house: House, request: ProgramRequest, { limiter, at }: { limiter: Limiter, at: Instant }): ProgramAnswer {
+  const secret = /^Bearer\s+(\S+)$/i.exec(request.authorization)?.[1] ?? ''
+  const key = secret === '' ? undefined : useKey(house, secret, at)
+  if (!key) return wrong(401, whyNoKey(house, secret), { 'www-authenticate': 'Bearer' })
+  if (!limiter.allows(`${house.mode} ${key.id}`)) return wrong(429, 'These are too many requests in a minute. Please wait.', { 'retry-after': String(Math.ceil(limiter.options.perMs / 1000)) })
+  const found = operationAt(request.method, request.path)
+  if ('allowed' in found) return found.allowed.length === 0 ? wrong(404, 'There is nothing at this address; the document at openapi.json says what there is.') : wrong(405, `This address takes ${found.allowed.join(', ')}.`, { allow: found.allowed.join(', ') })
+  if (!allows(key.scopes, found.operation.scope)) return wrong(403, `This key may not do that: it needs ${found.operation.scope}.`)
+  try {
+    return answerFound(house, request, found, key, at)
+  }
+  catch (error) {
+    if (error instanceof InputProblem) return said(422, { problem: error.message, fields: error.problems })
+    if (error instanceof NotThere) return wrong(404, error.message)
+    if (error instanceof NotNow || error instanceof ChangedElsewhere) return wrong(409, error.message)
+    throw error
+  }
+}
+
+function whyNoKey({ mode }: House, secret: string): string {
+  if (secret === '') return 'Say your key in the header Authorization: Bearer porch_…'
+  const other = mode === 'live' ? 'practice' : 'live'
+  return secret.startsWith(`porch_${other}_`) ? `This key is for ${other}, whose addresses begin with ${other === 'practice' ? '/practice/v1' : '/v1'}.` : 'This key is not known here, or not any more.'
+}
+
+function answerFound(house: House, { query, text, idempotencyKey }: ProgramRequest, { operation, numbers }: { operation: Operation, numbers: Record<string, number> }, key: KeyLine, at: Instant): ProgramAnswer {
+  if (idempotencyKey !== null && (idempotencyKey === '' || idempotencyKey.length > 200)) throw new InputProblem([{ field: 'Idempotency-Key', problem: 'An idempotency key has from 1 to 200 characters.' }])
+  const body = operation.body && read(text)
+  if (operation.body && body === undefined) return wrong(400, 'The body is no JSON.')
+  const call = { house, key, numbers, body: operation.body && checked(operation.body, body, false), query: operation.query && checked(operation.query, query, true) }
+  const run = (callId: string): Answer => ({ status: operation.status, body: operation.run({ ...call, callId }) })
+  if (!operation.makes || idempotencyKey === null) return { ...run(`program-${randomUUID()}`), headers: {} }
+  const outcome = once(house, { keyId: key.id, idempotencyKey, request: JSON.stringify([operation.method, operation.path, numbers, call.body]), at }, () => run(`program-${key.id}-${idempotencyKey}`))
+  if (outcome.is === 'other-request') throw new InputProblem([{ field: 'Idempotency-Key', problem: 'This idempotency key was used for another request. Each request needs one of its own.' }])
+  return { ...outcome.answer, headers: outcome.is === 'replayed' ? { 'idempotent-replayed': 'true' } : {} }
+}
+
+function read(text: string): unknown {
+  try {
+    return JSON.parse(text) as unknown
+  }
+  catch {
+    return undefined
+  }
+}
+
+/** Strictly: a name that nobody knows is a mistake, not something to pass over. What stands in an address is text, and is read as what it should be. */
+function checked(schema: Joi.ObjectSchema, raw: unknown, isText: boolean): unknown {
+  const { value, error } = schema.validate(raw, { abortEarly: false, convert: isText, errors: { wrap: { label: '“”', array: false } } })
+  if (error) throw new InputProblem(error.details.map(detail => ({ field: detail.path.join('.'), problem: detail.message.endsWith('.') ? detail.message : `${detail.message}.` })))
+  return value as unknown
+}

@@ -1,0 +1,39 @@
+/** What programs are answered, described once: for the document, and for the tests that hold every answer against it. */
+import Joi from 'joi'
+import { EVENT_KINDS } from '#core/events'
+import { STATUSES } from '#core/people/status'
+
+const id = Joi.number().integer().min(1)
+const instant = Joi.string().isoDate().description('An instant in UTC (RFC 3339).')
+const whole = Joi.number().integer().min(0)
+const words = Joi.string().allow('')
+/** Every key is there, and no other. */
+const exactly = (keys: Joi.PartialSchemaMap) => Joi.object(keys).fork(Object.keys(keys), schema => schema.required())
+const listOf = (item: Joi.Schema) => Joi.array().items(item)
+const orNone = (schema: Joi.Schema) => schema.allow(null)
+const nextPage = orNone(id).description('Say it as “after” to get the next ones; null at the end.')
+
+export const person = exactly({
+  id, email: words, firstName: words, status: Joi.string().valid(...STATUSES), zone: orNone(words), country: orNone(words), source: words, createdAt: instant, consentAt: orNone(instant), score: Joi.number(),
+  tags: listOf(exactly({ id, name: words, since: instant })), lists: listOf(exactly({ id, name: words, joined: Joi.boolean() })),
+  fields: Joi.object().pattern(/.*/, Joi.alternatives(Joi.string().allow(''), Joi.number())).description('What is known of them, by the name of the field.'),
+})
+export const people = exactly({ people: listOf(person), next: nextPage })
+const event = exactly({ id, kind: Joi.string().valid(...EVENT_KINDS), at: instant, personId: orNone(id), causeId: orNone(id).description('The event that this one follows from.'), says: words.description('The same in words.') })
+export const eventsOfOne = exactly({ events: listOf(event) })
+export const events = exactly({ events: listOf(event), next: whole.description('Say it as “after” to get what has happened since, now or later.') })
+export const tags = exactly({ tags: listOf(exactly({ id, name: words, note: words, group: words, people: whole })) })
+export const lists = exactly({ lists: listOf(exactly({ id, name: words, publicName: words, description: words, people: whole })) })
+export const made = exactly({ id })
+export const courses = exactly({ courses: listOf(exactly({ id, name: words, running: Joi.boolean(), listId: orNone(id) })) })
+export const began = exactly({ outcome: Joi.string().valid('enrolled', 'stays-out') })
+const purchase = exactly({
+  id, order: words, personId: id, offer: exactly({ id, name: words, slug: words }), currency: words.description('A code of ISO 4217. Amounts are whole numbers of its smallest units.'), boughtAt: instant, isOver: Joi.boolean(), paidUntilAt: orNone(instant), paid: whole, refunded: whole,
+  payments: listOf(exactly({ payment: words, at: instant, amount: whole, refunded: whole, disputed: Joi.boolean() })),
+})
+export const purchasesOfOne = exactly({ purchases: listOf(purchase) })
+export const purchases = exactly({ purchases: listOf(purchase), next: nextPage })
+export const told = exactly({ outcome: Joi.string().valid('counted', 'known', 'waits') })
+export const clock = exactly({ mode: Joi.string().valid('practice', 'live'), now: instant, zone: words })
+export const moving = exactly({ movingTo: instant })
+export const problem = Joi.object({ problem: words.required().description('What is wrong, in words.'), fields: listOf(exactly({ field: words, problem: words })) })

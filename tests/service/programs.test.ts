@@ -1,0 +1,259 @@
+import { beforeEach, describe, expect, it } from 'vitest'
+import type Joi from 'joi'
+import { newRule } from '#core/rules/rule'
+import { SCOPES } from '#core/views/keys'
+import { emailsOfPerson } from '#data/outbox'
+import { hasTag } from '#data/marks'
+import { findPersonByKey } from '#data/people'
+import { answerProgram, type ProgramAnswer } from '#server/open/answer'
+import { openApi } from '#server/open/openapi'
+import { OPERATIONS } from '#server/open/operations'
+import { Limiter } from '#server/limiter'
+import { keysView, makeKey, removeKey } from '#usecases/api/keys'
+import { erasePerson } from '#usecases/know/erase'
+import { saveField } from '#usecases/know/fields'
+import { saveRule } from '#usecases/know/rules'
+import { InputProblem, NotThere } from '#usecases/problem'
+import { saveTag } from '#usecases/know/listsAndTags'
+import { leaveAll, openShop, type Shop } from './shop'
+import { DAY, furnish, moveTo, openHouse, tag, thursdayNoon, visit } from './workshop'
+
+let shop: Shop
+let system: number
+let limiter: Limiter
+let secret: string
+beforeEach(async () => {
+  system = thursdayNoon
+  limiter = new Limiter({ most: 120, perMs: 60_000, now: () => system })
+  shop = await openShop(await furnish(openHouse()))
+  saveField(shop.house, null, { name: 'Favourite binding', label: 'Your favourite', kind: 'text', choices: [] })
+  secret = makeKey(shop.house, { name: 'the shop', scopes: [...SCOPES] }, system).secret
+})
+
+interface Said { key?: string, body?: unknown, text?: string, once?: string, query?: Record<string, unknown> }
+function ask(method: string, path: string, { key = secret, body, text = JSON.stringify(body) ?? '', once, query = {} }: Said = {}): ProgramAnswer {
+  return answerProgram(shop.house, { method, path, query, authorization: `Bearer ${key}`, idempotencyKey: once ?? null, text }, { limiter, at: system })
+}
+/** What is answered, held against its description. */
+function got<Body = Record<string, unknown>>(method: string, path: string, said: Said = {}): Body {
+  const answer = ask(method, path, said)
+  const template = path.replace(/^\/people\/\d+/, '/people/{id}').replace(/\/(tag|list|course)s\/\d+$/, '/$1s/{$1Id}')
+  const operation = OPERATIONS.find(one => one.method === method && one.path === template)!
+  expect([answer.status, answer.body], `${method} ${path}`).toEqual([operation.status, answer.body])
+  if (operation.answer) fits(operation.answer, answer.body, template)
+  else expect(answer.body).toBeUndefined()
+  return answer.body as Body
+}
+const fits = (schema: Joi.Schema, value: unknown, what: string) => expect(schema.validate(value, { convert: false }).error?.message, what).toBeUndefined()
+const historyOf = (id: number) => got<{ events: { says: string }[] }>('GET', `/people/${id}/events`).events.map(({ says }) => says)
+const ada = { email: 'Ada@example.com', firstName: ' Ada ', zone: 'Europe/Lisbon', country: 'PT', fields: { 'favourite binding': 'coptic' } }
+
+describe('a key', () => {
+  it('is shown once and kept as a digest; its use is told; ended it opens nothing', () => {
+    const { house } = shop
+    const [key] = keysView(house).keys
+    expect([key!.name, key!.hint, key!.lastUsedAt]).toEqual(['the shop', secret.slice(-4), null])
+    expect(JSON.stringify(house.db.prepare('SELECT * FROM api_keys').all())).not.toContain(secret.slice(0, 30))
+    system += 5000
+    expect(ask('GET', '/clock').status).toBe(200)
+    expect(keysView(house).keys[0]!.lastUsedAt).toBe(system)
+    removeKey(house, key!.id, system)
+    expect(ask('GET', '/clock')).toMatchObject({ status: 401, headers: { 'www-authenticate': 'Bearer' } })
+    expect(() => removeKey(house, key!.id, system)).toThrow(NotThere)
+    expect(keysView(house).keys).toEqual([])
+  })
+
+  it('is refused without a name and without anything it may do', () => {
+    expect(() => makeKey(shop.house, { name: ' ', scopes: ['people:read'] }, system)).toThrow(InputProblem)
+    expect(() => makeKey(shop.house, { name: 'x', scopes: [] }, system)).toThrow('at least one')
+  })
+
+  it('opens each operation only with its own scope', () => {
+    for (const { method, path, scope } of OPERATIONS) {
+      const others = SCOPES.filter(one => one !== scope && one !== scope.replace(':read', ':write'))
+      const { secret: key } = makeKey(shop.house, { name: 'all but one', scopes: others }, system)
+      const answer = ask(method, path.replace(/\{\w+\}/g, '1'), { key, body: {} })
+      expect([answer.status, answer.body]).toEqual([403, { problem: `This key may not do that: it needs ${scope}.` }])
+    }
+  })
+
+  it('of another workspace, nobody’s and none are refused, each in its own words', () => {
+    const problems = ['porch_live_abc', 'porch_practice_abc', ''].map(key => ask('GET', '/tags', { key }))
+    expect(problems.map(({ status }) => status)).toEqual([401, 401, 401])
+    expect(problems.map(({ body }) => (body as { problem: string }).problem)).toEqual(['This key is for live, whose addresses begin with /v1.', 'This key is not known here, or not any more.', expect.stringContaining('in the header Authorization')])
+  })
+
+  it('has so many requests a minute, and no other key pays for them', () => {
+    for (let n = 0; n < 120; n++) expect(ask('GET', '/clock').status).toBe(200)
+    expect(ask('GET', '/clock')).toMatchObject({ status: 429, headers: { 'retry-after': '60' } })
+    expect(ask('GET', '/clock', { key: makeKey(shop.house, { name: 'another', scopes: ['clock:read'] }, system).secret }).status).toBe(200)
+    system += 60_001
+    expect(ask('GET', '/clock').status).toBe(200)
+  })
+})
+
+describe('subscribers', () => {
+  it('are added with what is known of them; rules wake and courses begin', async () => {
+    const bell = saveTag(shop.house, null, tag('bell'))
+    await saveRule(shop.house, null, newRule({ kind: 'got-tag', thingId: shop.interestId }, [{ kind: 'give-tag', tagId: bell }]))
+    const { id } = got<{ id: number }>('POST', '/people', { body: { ...ada, tagIds: [shop.tagId, shop.interestId], listIds: [shop.listId], consent: { origin: 'the fair', wording: 'Yes, letters.' } } })
+    const person = got('GET', `/people/${id}`)
+    expect(person).toMatchObject({ email: 'Ada@example.com', firstName: 'Ada', status: 'active', source: 'api', fields: { 'Favourite binding': 'coptic' }, lists: [{ name: 'letters', joined: true }] })
+    expect((person.tags as { name: string }[]).map(({ name }) => name).sort()).toEqual(['bell', 'interest: coptic', 'sheet kit'])
+    await moveTo(shop.house, thursdayNoon + DAY + 1)
+    expect(emailsOfPerson(shop.house.db, id).filter(({ handedOverAt }) => handedOverAt !== null)).toHaveLength(2)
+    expect(got<{ people: unknown[] }>('GET', '/people', { query: { email: 'ada@EXAMPLE.com' } }).people).toHaveLength(1)
+    expect(got('GET', '/people', { query: { email: 'nobody@example.com' } })).toEqual({ people: [], next: null })
+  })
+
+  it('are not brought back: who is known, has left, or was erased', async () => {
+    const here = visit(shop.house, 'here@example.com')
+    await moveTo(shop.house, thursdayNoon + 1)
+    leaveAll(shop.house, here)
+    const left = ask('POST', '/people', { body: { email: 'here@example.com' } })
+    expect([left.status, (left.body as { problem: string }).problem]).toEqual([409, expect.stringMatching(/unsubscribed: only they can come back/)])
+    const gone = visit(shop.house, 'gone@example.com')
+    erasePerson(shop.house, gone)
+    expect(ask('POST', '/people', { body: { email: 'gone@example.com' } }).status).toBe(409)
+    expect(findPersonByKey(shop.house.db, 'gone@example.com')).toBeUndefined()
+  })
+
+  it('with something wrong are refused whole, and told what and where', () => {
+    const wrong = (body: unknown) => {
+      const { status, body: said } = ask('POST', '/people', { body })
+      return [status, (said as { fields: { field: string }[] }).fields.map(({ field }) => field).sort()]
+    }
+    expect(wrong({ emial: 'a@example.com' })).toEqual([422, ['email', 'emial']])
+    expect(wrong({ email: 'a@@example.com' })).toEqual([422, ['email']])
+    expect(wrong({ ...ada, zone: 'Lisbon', country: 'XX' })).toEqual([422, ['country', 'zone']])
+    expect(wrong({ ...ada, fields: { nonsense: 'x' } })).toEqual([422, ['fields.nonsense']])
+    expect(wrong({ ...ada, tagIds: [shop.tagId, 9999], listIds: [9999] })).toEqual([422, ['listIds.0', 'tagIds.1']])
+    expect(wrong({ ...ada, tagIds: ['1'] })).toEqual([422, ['tagIds.0']])
+    expect(ask('POST', '/people', { text: '{"email":' })).toMatchObject({ status: 400 })
+    expect(got('GET', '/people')).toEqual({ people: [], next: null })
+  })
+
+  it('are changed and forgotten in part, tagged, listed, let into courses and out, and erased', () => {
+    const id = got<{ id: number }>('POST', '/people', { body: ada }).id
+    expect(got('PATCH', `/people/${id}`, { body: { fields: { 'Favourite binding': null }, zone: 'Asia/Tokyo' } })).toMatchObject({ firstName: 'Ada', zone: 'Asia/Tokyo', country: 'PT', fields: {} })
+    expect(ask('PATCH', `/people/${id}`, { body: {} }).status).toBe(422)
+    got('PUT', `/people/${id}/tags/${shop.interestId}`)
+    got('PUT', `/people/${id}/tags/${shop.interestId}`)
+    expect(hasTag(shop.house.db, shop.interestId, id)).toBe(true)
+    got('DELETE', `/people/${id}/tags/${shop.interestId}`)
+    got('PUT', `/people/${id}/lists/${shop.listId}`)
+    expect(got('PUT', `/people/${id}/courses/${shop.courseId}`)).toEqual({ outcome: 'enrolled' })
+    expect(got('PUT', `/people/${id}/courses/${shop.courseId}`)).toEqual({ outcome: 'stays-out' })
+    got('DELETE', `/people/${id}/courses/${shop.courseId}`)
+    expect(ask('DELETE', `/people/${id}/courses/${shop.courseId}`).status).toBe(409)
+    got('DELETE', `/people/${id}/lists/${shop.listId}`)
+    expect(historyOf(id)).toEqual([
+      'was taken off the list letters, by a program of yours', 'left the course Fold, Sew, Cover by a program of yours', 'a program of yours asked to end Fold, Sew, Cover',
+      'came to the door of Fold, Sew, Cover and stays as before: is inside already', 'a program of yours asked for Fold, Sew, Cover', 'joined the course Fold, Sew, Cover', 'a program of yours asked for Fold, Sew, Cover',
+      'was put on the list letters, by a program of yours', 'lost the tag interest: coptic, by a program of yours', 'got the tag interest: coptic, by a program of yours',
+      'Favourite binding changed, by a program of yours', 'now has another time zone, by a program of yours', 'Favourite binding changed, by a program of yours', 'a program of yours added them',
+    ])
+    for (const path of ['tags/9999', 'lists/9999', 'courses/9999']) expect([404, 409]).toContain(ask('PUT', `/people/${id}/${path}`).status)
+    got('DELETE', `/people/${id}`)
+    expect(ask('GET', `/people/${id}`).status).toBe(404)
+    expect(JSON.stringify(shop.house.db.prepare('SELECT * FROM api_answers').all())).not.toContain('ada@')
+  })
+
+  it('come page by page, and events so that none is missed or told twice', () => {
+    const ids = Array.from({ length: 7 }, (_, n) => got<{ id: number }>('POST', '/people', { body: { email: `p${n}@example.com` } }).id)
+    const seen: number[] = []
+    for (let after: number | null = 0; after !== null;) {
+      const { people, next }: { people: { id: number }[], next: number | null } = got('GET', '/people', { query: { after: String(after), limit: '3' } })
+      seen.push(...people.map(({ id }) => id))
+      after = next
+    }
+    expect(seen).toEqual(ids)
+    const events: number[] = []
+    let from = 0
+    for (let more = true; more;) {
+      const page = got<{ events: { id: number }[], next: number }>('GET', '/events', { query: { after: String(from), limit: '4' } })
+      events.push(...page.events.map(({ id }) => id))
+      from = page.next
+      more = page.events.length > 0
+    }
+    expect(events).toEqual([...new Set(events)].sort((a, b) => a - b))
+    expect(events).toHaveLength((shop.house.db.prepare('SELECT count(*) AS n FROM events').get() as { n: number }).n)
+    got('PUT', `/people/${ids[0]}/tags/${shop.interestId}`)
+    expect(got<{ events: { kind: string }[] }>('GET', '/events', { query: { after: String(from) } }).events.map(({ kind }) => kind)).toEqual(['got-tag'])
+    expect(ask('GET', '/people', { query: { limit: '0' } }).status).toBe(422)
+    expect(ask('GET', '/people', { query: { page: '2' } }).status).toBe(422)
+  })
+})
+
+describe('the same request again', () => {
+  it('with its idempotency key is done once within a day; another request under that key is refused', () => {
+    const first = ask('POST', '/people', { body: ada, once: 'k1' })
+    const second = ask('POST', '/people', { body: ada, once: 'k1' })
+    expect([first.status, second.status, second.body, second.headers]).toEqual([201, 201, first.body, { 'idempotent-replayed': 'true' }])
+    expect(ask('POST', '/people', { body: { ...ada, firstName: 'Eve' }, once: 'k1' })).toMatchObject({ status: 422, body: { fields: [{ field: 'Idempotency-Key' }] } })
+    const other = makeKey(shop.house, { name: 'another', scopes: ['people:write'] }, system).secret
+    expect(ask('POST', '/people', { body: { email: 'other@example.com' }, once: 'k1', key: other }).status).toBe(201)
+    system += DAY + 1
+    got('POST', '/tags', { body: { name: 'later' }, once: 'k2' })
+    expect(ask('POST', '/people', { body: ada, once: 'k1' }).status).toBe(409)
+    expect(got<{ people: unknown[] }>('GET', '/people').people).toHaveLength(2)
+  })
+
+  it('that was refused may be put right and sent again under the same key', () => {
+    expect(ask('POST', '/tags', { body: { name: '' }, once: 'k' }).status).toBe(422)
+    expect(ask('POST', '/tags', { body: { name: 'bell' }, once: 'k' }).status).toBe(201)
+    expect(ask('POST', '/tags', { body: { name: 'bell 2' }, once: 'x'.repeat(201) }).status).toBe(422)
+  })
+})
+
+describe('purchases', () => {
+  const sale = (more: Record<string, unknown> = {}) => ({ type: 'payment.made', timestamp: '2026-11-26T11:00:00Z', data: { order: 'fair-1', payment: 'p-1', amount: 4900, currency: 'EUR', offer: 'long-stitch', email: 'buyer@example.com', ...more } })
+
+  it('are told like a payment service tells them, counted once, and given what the offer gives', () => {
+    expect(got('POST', '/purchases', { body: sale() })).toEqual({ outcome: 'counted' })
+    got('POST', '/purchases', { body: sale() })
+    const { purchases } = got<{ purchases: Record<string, unknown>[] }>('GET', '/purchases')
+    expect(purchases).toMatchObject([{ order: 'fair-1', paid: 4900, refunded: 0, isOver: false, boughtAt: '2026-11-26T11:00:00.000Z', offer: { slug: 'long-stitch' }, payments: [{ payment: 'p-1', amount: 4900 }] }])
+    const id = purchases[0]!.personId as number
+    expect(got('GET', `/people/${id}`)).toMatchObject({ lists: [{ name: 'letters', joined: true }] })
+    expect(got('POST', '/purchases', { body: { type: 'payment.refunded', timestamp: '2026-11-26T11:30:00Z', data: { order: 'fair-1', payment: 'p-1', refund: 'r-1', amount: 4900, currency: 'EUR' } } })).toEqual({ outcome: 'counted' })
+    expect(got<{ purchases: unknown[] }>('GET', `/people/${id}/purchases`).purchases).toMatchObject([{ isOver: true, refunded: 4900 }])
+  })
+
+  it('that cannot be used are refused with the reason, and leave nothing behind', () => {
+    for (const [body, reason] of [[sale({ offer: 'nonsense' }), /There is no offer “nonsense”/], [sale({ email: 'a@@b' }), /only one @/], [sale({ amount: '49' }), /number/], [{ ...sale(), timestamp: '2026-11-29T11:00:00Z' }, /later than now/], [sale({ currency: 'EUR', amount: 1.5 }), /integer/]] as const) {
+      const answer = ask('POST', '/purchases', { body })
+      expect([answer.status, (answer.body as { problem: string }).problem]).toEqual([422, expect.stringMatching(reason)])
+    }
+    expect(got('GET', '/purchases')).toEqual({ purchases: [], next: null })
+    expect(shop.house.db.prepare('SELECT count(*) AS n FROM told_in_vain').get()).toEqual({ n: 0 })
+  })
+})
+
+it('the clock is told, and moved in practice', () => {
+  expect(got('GET', '/clock')).toEqual({ mode: 'practice', now: '2026-11-26T12:00:00.000Z', zone: 'Europe/Lisbon' })
+  expect(got('POST', '/clock', { body: { by: 'to', at: thursdayNoon + DAY } })).toEqual({ movingTo: '2026-11-27T12:00:00.000Z' })
+  expect(ask('POST', '/clock', { body: { by: 'to', at: thursdayNoon - DAY } }).status).toBe(422)
+})
+
+describe('the document', () => {
+  it('describes what there is, and its examples are what it says', () => {
+    const document = openApi('https://porch.example.com', '1.0.0') as { openapi: string, paths: Record<string, Record<string, { operationId: string, requestBody?: unknown }>> }
+    expect(document.openapi).toBe('3.1.1')
+    expect(Object.entries(document.paths).flatMap(([path, methods]) => Object.keys(methods).map(method => `${method.toUpperCase()} ${path}`)).sort()).toEqual(OPERATIONS.map(({ method, path }) => `${method} ${path}`).sort())
+    const ids = Object.values(document.paths).flatMap(methods => Object.values(methods).map(({ operationId }) => operationId))
+    expect(new Set(ids).size).toBe(ids.length)
+    for (const { method, path, body, answer, example } of OPERATIONS) {
+      if (body) fits(body, example.body, `what comes to ${method} ${path}`)
+      if (answer) fits(answer, example.answer, `what ${method} ${path} answers`)
+      expect([body === undefined, answer === undefined]).toEqual([example.body === undefined, example.answer === undefined])
+    }
+  })
+
+  it('says where there is nothing, and what an address takes', () => {
+    expect(ask('GET', '/nothing').status).toBe(404)
+    expect(ask('GET', '/people/0').status).toBe(404)
+    expect(ask('GET', '/people/1e3').status).toBe(404)
+    expect(ask('DELETE', '/people')).toMatchObject({ status: 405, headers: { allow: 'GET, POST' } })
+  })
+})
