@@ -57,10 +57,11 @@ function remove(id: number, name: string) {
     },
   })
 }
-const sayScopes = (scopes: Scope[]): string => scopes.map((scope) => {
-  const [area, way] = scope.split(':') as [ApiArea, 'read' | 'write']
-  return `${AREAS[area].toLowerCase()}${way === 'write' ? ' (and change)' : ''}`
-}).join(', ')
+/** “may see and change subscribers, tags; see courses” */
+function sayScopes(scopes: Scope[]): string {
+  const named = (way: 'read' | 'write') => scopes.filter(scope => scope.endsWith(`:${way}`)).map(scope => AREAS[scope.split(':')[0] as ApiArea].toLowerCase()).join(', ')
+  return [named('write') && `see and change ${named('write')}`, named('read') && `see ${named('read')}`].filter(Boolean).join('; ')
+}
 </script>
 
 <template>
@@ -72,8 +73,8 @@ const sayScopes = (scopes: Scope[]): string => scopes.map((scope) => {
         <h2 id="keys">Keys</h2>
         <div v-for="key in view.keys" :key="key.id" class="row">
           <p class="line"><strong>{{ key.name }}</strong><span class="mono second">…{{ key.hint }}</span><button type="button" class="link-button small end" :aria-label="`End the key of ${key.name}`" @click="remove(key.id, key.name)">End it</button></p>
-          <p class="small">May see {{ sayScopes(key.scopes) }}.</p>
-          <p class="small second">Made {{ sayMoment(key.madeAt, zone) }}; {{ key.lastUsedAt === null ? 'never used' : `last used ${sayMoment(key.lastUsedAt, zone)}` }}, by the real time.</p>
+          <p class="small">May {{ sayScopes(key.scopes) }}.</p>
+          <p class="small second">By the real time, made {{ sayMoment(key.madeAt, zone) }} and {{ key.lastUsedAt === null ? 'never used' : `last used ${sayMoment(key.lastUsedAt, zone)}` }}.</p>
         </div>
         <p v-if="!view.keys.length" class="panel-body second">None yet. Make one for each program: then you can end one, and the others go on.</p>
       </section>

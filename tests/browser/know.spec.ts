@@ -145,7 +145,7 @@ test('what follows from a tag, a circle refused with its path, merging and delet
   await page.getByRole('button', { name: 'sheet kit', exact: true }).click()
   await alsoGives('fair')
   await page.getByRole('button', { name: 'Save the tag' }).click()
-  await expect(page.getByRole('alert')).toContainText('That would go in a circle: getting “fair” gives “sheet kit”, which gives “fair”.')
+  await expect(page.getByRole('alert')).toContainText('That would go in a circle: when someone gets the tag sheet kit: give the tag fair; then, as someone gets the tag fair: give the tag sheet kit; and so on, from the beginning.')
   await page.getByRole('button', { name: 'Delete it' }).click()
   await expect(page.getByRole('dialog')).toContainText('the course Fold, Sew, Cover is no longer started by it')
   await page.getByRole('button', { name: 'Keep it' }).click()

@@ -58,7 +58,7 @@ describe('a program', () => {
   })
 
   it('whose key was ended is refused', async () => {
-    await porch.do('DELETE', `keys/${(await keys())[0]!.id}`)
+    await porch.api('DELETE', `keys/${(await keys())[0]!.id}`)
     expect((await ask('GET', '/practice/v1/clock')).status).toBe(401)
   })
 

@@ -3,6 +3,7 @@ import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import { headlineOf, type Drawn } from '#core/page/content'
 import type { PictureView } from '#core/page/picture'
+import QrCode from '~/components/QrCode.vue'
 import PictureField from './PictureField.vue'
 
 /** What the page is called and where it is found, and what stands where its address is shared. */
@@ -23,5 +24,13 @@ const emit = defineEmits<{ picture: [picture: PictureView] }>()
       <div class="field"><label for="meta-description">Description</label><Textarea id="meta-description" v-model="typed.draft.meta.description" rows="2" auto-resize maxlength="300" /></div>
       <PictureField v-model="typed.draft.meta.pictureId" label="Picture beside a shared address; left empty, the first of the page" :pictures="pictures" clearable @picture="picture => emit('picture', picture)" />
     </section>
+    <section class="panel panel-body paper" aria-labelledby="paper">
+      <div><h2 id="paper">On paper</h2><p class="second">For a flyer or a sign at the stall. Who comes by it is counted as from <span class="mono">paper</span>.</p></div>
+      <QrCode :url="`${url}?from=paper`" :name="typed.name" />
+    </section>
   </div>
 </template>
+
+<style scoped>
+.paper { display: flex; justify-content: space-between; gap: 24px; }
+</style>
