@@ -97,6 +97,7 @@ function sayScopes(scopes: Scope[]): string {
             <SelectButton v-model="making.may[area]" :options="waysOf(area)" option-label="name" option-value="value" :allow-empty="false" size="small" :aria-label="AREAS[area]" />
           </template>
         </div>
+        <p class="hint">Changing subscribers includes adding them and erasing them for good.</p>
         <p v-if="problem?.of('scopes')" class="problem" role="alert">{{ problem.of('scopes') }}</p>
         <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
         <div class="ends"><Button type="submit" label="Make it" :loading="busy" /></div>
