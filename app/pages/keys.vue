@@ -81,7 +81,7 @@ function sayScopes(scopes: Scope[]): string {
       <section class="panel panel-body fields" aria-labelledby="how">
         <h2 id="how">What they can ask for</h2>
         <p>Programs ask at <span class="mono address">{{ view.url }}</span>, with the key in a header:</p>
-        <pre class="mono small code">curl {{ view.url }}/people?limit=10 \
+        <pre class="mono small code address">curl {{ view.url }}/people \
   -H "Authorization: Bearer porch_{{ frame.mode }}_…"</pre>
         <p>Everything there is, with examples, stands in a document that most tools can read: <a :href="`${view.url}/openapi.json`" target="_blank" rel="noopener">openapi.json</a> (OpenAPI 3.1).</p>
         <p class="second">What makes something takes an <span class="mono">Idempotency-Key</span>: the same request sent again within a day is done once. Each key has 120 requests a minute. What a program does wakes the same house rules as what you do here.</p>
@@ -118,7 +118,7 @@ function sayScopes(scopes: Scope[]): string {
 .line { display: flex; gap: 10px; align-items: baseline; }
 .end { margin-left: auto; white-space: nowrap; }
 .address { overflow-wrap: anywhere; }
-.code { margin: 0; padding: 10px 12px; border-radius: 6px; background: var(--p-porch-rail); overflow: auto; }
+.code { margin: 0; padding: 10px 12px; border-radius: 6px; background: var(--p-porch-rail); white-space: pre-wrap; }
 .may { display: grid; grid-template-columns: max-content 1fr; gap: 8px 16px; align-items: center; }
 .ends { display: flex; gap: 10px; justify-content: flex-end; }
 @media (max-width: 900px) { .two { grid-template-columns: minmax(0, 1fr); } }

@@ -241,7 +241,7 @@ test('a program gets a key, which is shown once, does what was ticked, and is in
   const added = await ask('people', { email: 'cyd@example.com', firstName: 'Cyd' })
   expect([added.status, (await ask('tags')).status]).toEqual([201, 403])
   await page.goto(`/subscribers/${(await added.json() as { id: number }).id}`)
-  await expect(page.getByText('a program of yours added them')).toBeVisible()
+  await expect(page.getByText('a program of yours added them', { exact: true })).toBeVisible()
   await page.goto('/keys')
   await expect(keys).toContainText('last used')
   await keys.getByRole('button', { name: 'End the key of the shop' }).click()

@@ -104,7 +104,8 @@ describe('opting in', () => {
     for (const [path, headers] of [['/practice/p/sheet-kit', form], ['/practice/m/x', form], ['/api/session', { 'content-type': 'application/json', 'origin': porch.url }]] as const) {
       expect(['ECONNRESET', 'EPIPE', 404, 413], path).toContain(await endless(path, headers))
     }
-    expect(memory() - before).toBeLessThan(100_000_000)
+    // What was thrown away may still wait to be collected, 32 MB of each; keeping all of one would be 200.
+    expect(memory() - before).toBeLessThan(160_000_000)
     expect((await porch.optIn('sheet-kit', { email: 'after@example.com' }, from())).status).toBe(303)
   })
 
