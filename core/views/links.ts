@@ -20,6 +20,8 @@ export interface LinkLine {
   does: string[]
   /** What it brings besides in single emails, in words. */
   doesThere: string[]
+  /** House rules at work that wake when it is followed. */
+  rules: number
   asks: boolean
   /** Different emails that have it. */
   emails: number

@@ -15,6 +15,8 @@ import { removeLink, saveLink } from '#usecases/know/links'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { asksFirst, confirmClick, destinationOf, recordClick } from '#usecases/reading/click'
 import { recordOpen } from '#usecases/reading/open'
+import { newRule } from '#core/rules/rule'
+import { saveRule, switchRule } from '#usecases/know/rules'
 import { linkLines, linkView } from '#usecases/views/links'
 import { todayView } from '#usecases/views/today'
 import { InputProblem, NotThere } from '#usecases/problem'
@@ -131,6 +133,11 @@ describe('a tracked link', () => {
     expect([hasTag(house.db, interestId, id), hasTag(house.db, vip, id), membership(house.db, news, id), membership(house.db, listId, id)]).toEqual([true, true, 'joined', 'joined'])
     expect(linkView(house, { id: idOf(house, '/coptic'), days: 14 })).toMatchObject({ people: 1, clicks: 2, once: 0, again: 1, places: [{ email: 'one', thing: 'Fold, Sew, Cover', place: 1, sent: 1, people: 1, clicks: 2 }], followers: [{ id, times: 2 }] })
     expect(peopleWhere(house.db, toSql({ kind: 'followed', linkId: idOf(house, '/coptic'), within: null, times: 2 }, momentOf(house.db, house.clock.now())))).toEqual([id])
+    const saved = await saveRule(house, null, newRule({ kind: 'clicked', thingId: idOf(house, '/coptic') }, [{ kind: 'give-tag', tagId: vip }]))
+    const told = () => linkLines(house).map(({ does, doesThere, rules }) => [does, doesThere, rules])
+    expect(told()).toEqual([[['give the tag vip', 'put them on the list news', 'add 5 points to their score'], ['give the tag interest: coptic'], 1]])
+    await switchRule(house, (saved as { id: number }).id, false)
+    expect(told()[0]![2]).toBe(0)
     expect(() => saveLink(house, null, { ...bare, name: '', url: 'coptic', does: [{ kind: 'notice', text: 'x', email: 'no' }] })).toThrow(InputProblem)
   })
 

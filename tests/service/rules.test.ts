@@ -270,6 +270,7 @@ describe('trying', () => {
     for (const when of happens) {
       const tried = await tryRules(house, { personId: person, when, draft: { id: null, rule: newRule(when, [{ kind: 'notice', text: 'x', email: 'no' }]) } })
       expect(tried.lines.filter(line => line.kind === 'rule' && line.verdict === 'acts'), when.kind).toHaveLength(1)
+      expect(tried.lines.map(({ says }) => says).join('; '), when.kind).not.toMatch(/null|undefined|When [^s]\w* /)
     }
     expect(rowsOf(house.db)).toEqual(before)
   })

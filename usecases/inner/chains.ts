@@ -8,14 +8,14 @@ import type { Did } from '#data/rules'
 
 export interface Woken { rule: Rule, eventId: number, verdict: Verdict, did: Did[] }
 
-/** From these roots down. Every event stands once, below what brought it about; rules in the order in which they were woken. */
-export function linesOf(roots: readonly ToldEvent[], events: readonly ToldEvent[], woken: readonly Woken[], names: RuleNames): ChainLine[] {
+/** From these roots down. Every event stands once, below what brought it about; rules in the order in which they were woken. `said`: words of events that did not happen as they would really. */
+export function linesOf(roots: readonly ToldEvent[], events: readonly ToldEvent[], woken: readonly Woken[], names: RuleNames, said: ReadonlyMap<number, string> = new Map()): ChainLine[] {
   const lines: ChainLine[] = []
   const seen = new Set<number>()
   const tell = (event: ToldEvent, level: number): void => {
     if (seen.has(event.id)) return
     seen.add(event.id)
-    lines.push({ kind: 'event', level, says: sayEvent(event), at: event.at })
+    lines.push({ kind: 'event', level, says: said.get(event.id) ?? sayEvent(event), at: event.at })
     const caused = events.filter(({ causeId, id }) => causeId === event.id && id !== event.id)
     for (const one of caused.filter(({ ruleId, kind }) => (ruleId === null || ruleId === event.ruleId) && kind !== 'rules-cut')) tell(one, level + 1)
     for (const { rule, verdict, did } of woken.filter(({ eventId }) => eventId === event.id)) {

@@ -1,5 +1,6 @@
 /** Trying rules on a real person: the real thing, in a transaction that is taken back. */
 import type { EventAbout } from '#core/events'
+import { sayWhen } from '#core/rules/say'
 import { WHENS, type RuleInput, type When } from '#core/rules/rule'
 import { dateDetail } from '#core/rules/waking'
 import type { Instant } from '#core/time/zone'
@@ -69,7 +70,7 @@ export async function tryRules(house: House, { personId, when, draft }: Trying):
 function play(house: House, personId: number, when: When, at: Instant): TriedView {
   const { db } = house
   const before = lastEventId(db)
-  const nothing = happen(house, personId, when, at)
+  const came = happen(house, personId, when, at)
   const woken: Woken[] = []
   // A rule that is woken again after it was cut off says nothing new.
   const onlooker: Parameters<typeof react>[2] = (rule, event, verdict, did) => woken.push({ rule, eventId: event.id, verdict, did })
@@ -81,18 +82,19 @@ function play(house: House, personId: number, when: When, at: Instant): TriedVie
   const events = eventsOfPerson(db, personId).filter(({ id }) => id > before).reverse()
   const ids = new Set(events.map(({ id }) => id))
   const roots = events.filter(({ causeId }) => causeId === null || !ids.has(causeId))
-  return { person: nameOf(db, personId), lines: linesOf(roots, events, woken, ruleNamesOf(db)), nothing }
+  const names = ruleNamesOf(db)
+  const said = new Map(typeof came === 'number' ? [[came, sayWhen(when, names)]] : [])
+  return { person: nameOf(db, personId), lines: linesOf(roots, events, woken, names, said), nothing: typeof came === 'string' ? came : null }
 }
 
-/** Lets it happen as really as can be; says why if it would not happen to this person at all. */
-function happen(house: House, personId: number, when: When, at: Instant): string | null {
+/** Lets it happen as really as can be. A text says why it would not happen to this person at all; a number is the event that stands for what cannot be done here, like following a link. */
+function happen(house: House, personId: number, when: When, at: Instant): string | number | null {
   const { db } = house
   const person = findPerson(db, personId)!
   const cause: Cause = { at, causeId: null, ownAct: true }
   const id = when.thingId
   const only = (about: EventAbout = {}, personal?: Record<string, string>) => {
-    appendEvent(db, when.kind, at, { personId, ...about }, personal)
-    return null
+    return appendEvent(db, when.kind, at, { personId, ...about }, personal)
   }
   switch (when.kind) {
     case 'opted-in': {

@@ -9,6 +9,7 @@ import { allLinks, clicksOfLink, didNext, emailsWith, findLink, isInLibrary, lin
 import { offerNames } from '#data/offers'
 import { pageNames } from '#data/pages'
 import { workspaceOf } from '#data/workspace'
+import { allRules } from '#data/rules'
 import type { House } from '../house'
 import { ruleNamesOf } from '../inner/ruleParts'
 import { NotThere } from '../problem'
@@ -21,7 +22,8 @@ const LAST = 30
 export function linkLines({ db }: House): LinkLine[] {
   return readTogether(db, () => {
     const [counts, emails, uses, names] = [linkCounts(db), emailsWith(db), usesThatDo(db), ruleNamesOf(db)]
-    return allLinks(db).map(({ id, name, url, does, asks, trouble }) => ({ id, name, url, asks, trouble, does: does.map(action => sayAction(action, names)), doesThere: (uses.get(id) ?? []).map(action => sayAction(action, names)), emails: emails.get(id) ?? 0, ...NOBODY, ...counts.get(id) }))
+    const waking = allRules(db).filter(({ on, when }) => on && when.kind === 'clicked')
+    return allLinks(db).map(({ id, name, url, does, asks, trouble }) => ({ id, name, url, asks, trouble, does: does.map(action => sayAction(action, names)), doesThere: (uses.get(id) ?? []).map(action => sayAction(action, names)), rules: waking.filter(({ when }) => when.thingId === id).length, emails: emails.get(id) ?? 0, ...NOBODY, ...counts.get(id) }))
   })
 }
 
