@@ -183,7 +183,7 @@ test('a to-do is added on somebody’s page and done on the desk', async () => {
   await page.getByRole('button', { name: 'Add it' }).click()
   await expect(page.getByRole('button', { name: 'Done: send the pattern' })).toBeVisible()
   await page.getByRole('button', { name: 'They replied' }).click()
-  await expect(page.getByText('replied, by hand')).toBeVisible()
+  await expect(page.getByText('replied, by hand', { exact: true })).toBeVisible()
   await page.getByRole('button', { name: 'How it comes about' }).click()
   await expect(page.getByRole('row', { name: /replied, by hand/ })).toContainText('+10')
   await axe()
