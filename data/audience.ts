@@ -11,24 +11,25 @@ import { scoreOf } from './scores'
 
 type Own = Pick<PersonFacts, 'id' | 'status' | 'source' | 'createdAt' | 'zone' | 'country' | 'consentAt' | 'readAt' | 'fetchedAt'>
 
+const ownOf = (db: Database, personId: number): Own | undefined => q<Own>(db, `
+  SELECT id, status, source, created_at AS createdAt, zone, country, consent_at AS consentAt, read_at AS readAt, fetched_at AS fetchedAt
+  FROM people WHERE id = ? AND gone IS NULL`).get(personId)
+
 /** Undefined if there is no such person. Everything is read at once. */
 export function factsOf(db: Database, personId: number): PersonFacts | undefined {
-  const facts = lazyFacts(db, personId)
-  return facts && { ...facts }
+  const own = ownOf(db, personId)
+  return own && { ...own, ...Object.fromEntries(NAMES.map(name => [name, PARTS[name](db, personId)])) } as PersonFacts
 }
 
-/** The same, each part read when it is first asked for: most conditions ask for one or two. To be used before anything else is written. */
+/** The same, each part read when it is first asked for: most conditions ask for one or two. What is written about them meanwhile must be forgotten. */
 export function lazyFacts(db: Database, personId: number): PersonFacts | undefined {
-  const person = q<Own>(db, `
-    SELECT id, status, source, created_at AS createdAt, zone, country, consent_at AS consentAt, read_at AS readAt, fetched_at AS fetchedAt
-    FROM people WHERE id = ? AND gone IS NULL`).get(personId)
-  if (!person) return undefined
-  const facts = { ...person }
-  for (const [name, read] of Object.entries(PARTS)) {
-    let known: unknown
-    Object.defineProperty(facts, name, { enumerable: true, get: () => known ??= read(db, personId) })
-  }
-  return facts as PersonFacts
+  const own = ownOf(db, personId)
+  return own && new Lazy(db, own) as unknown as PersonFacts
+}
+
+/** These parts are read anew when they are next asked for. */
+export function forget(facts: PersonFacts, parts: (keyof PersonFacts)[]): void {
+  for (const part of parts) (facts as unknown as Lazy).known.delete(part)
 }
 
 /** Each part of what is known of someone, and its reading; what is nothing is an empty list or an object. */
@@ -47,6 +48,7 @@ const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: (db: Database, p
     .all(personId).map(row => ({ ...row, refused: row.refused === 1, over: row.over === 1 })),
   checkouts: (db, personId) => q<{ offerId: number, at: number, state: string }>(db, `SELECT offer_id AS offerId, started_at AS at, state FROM checkouts WHERE person_id = ? AND state <> 'replaced'`).all(personId).map(({ offerId, at, state }) => ({ offerId, at, abandoned: state === 'abandoned' })),
   noMore: (db, personId) => saidNoMore(db, personId).map(({ offerId }) => offerId),
+  acted: (db, personId) => q<PersonFacts['acted'][number]>(db, 'SELECT rule_id AS ruleId, at FROM rule_firings WHERE person_id = ?').all(personId),
   score: (db, personId) => ({ known: scoreOf(db, personId) }),
   optIns: (db, personId) => q<PersonFacts['optIns'][number]>(db, 'SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt FROM opt_ins WHERE person_id = ?').all(personId),
   emails(db, personId) {
@@ -61,6 +63,26 @@ const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: (db: Database, p
       .map(({ id, goAt, ...email }) => ({ ...email, triedAgain: goAt !== null, opens: (opens.get(id) ?? []).map(({ at }) => at), clicks: clicks.get(id) ?? [] }))
   },
   enrolments: (db, personId) => q<PersonFacts['enrolments'][number]>(db, 'SELECT course_id AS courseId, status, step_id AS stepId FROM enrolments WHERE person_id = ?').all(personId),
+}
+
+const NAMES = Object.keys(PARTS) as (keyof typeof PARTS)[]
+
+/** What has been read of someone so far; every other part is a getter that reads it. */
+class Lazy {
+  declare id: number
+  readonly known = new Map<string, unknown>()
+  constructor(readonly db: Database, own: Own) {
+    Object.assign(this, own)
+  }
+}
+for (const name of NAMES) {
+  Object.defineProperty(Lazy.prototype, name, {
+    get(this: Lazy) {
+      const { db, id, known } = this
+      if (!known.has(name)) known.set(name, PARTS[name](db, id))
+      return known.get(name)
+    },
+  })
 }
 
 function byEmail<Row extends { outboxId: number }>(rows: Row[]): Map<number, Row[]> {

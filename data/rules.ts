@@ -70,10 +70,11 @@ export function countCut(db: Database, ruleId: number, personId: number, rootId:
   return q<{ cut: number }>(db, 'UPDATE rule_firings SET cut = cut + 1 WHERE person_id = ? AND rule_id = ? AND root_id = ? RETURNING cut').get(personId, ruleId, rootId)?.cut === 1
 }
 
-/** Per rule since an instant: how often it acted, and on how many people. */
+/** Per rule since an instant, that included: how often it acted, and on how many of the people there are. */
 export function firingsSince(db: Database, since: Instant): Map<number, { times: number, people: number, lastAt: Instant }> {
   return new Map(q<{ id: number, times: number, people: number, lastAt: Instant }>(db, `
-    SELECT rule_id AS id, count(*) AS times, count(DISTINCT person_id) AS people, max(at) AS lastAt FROM rule_firings WHERE at > ? GROUP BY rule_id`).all(since).map(({ id, ...row }) => [id, row]))
+    SELECT g.rule_id AS id, count(*) AS times, count(DISTINCT CASE WHEN p.gone IS NULL THEN p.id END) AS people, max(g.at) AS lastAt
+    FROM rule_firings g JOIN people p ON p.id = g.person_id WHERE g.at >= ? GROUP BY g.rule_id`).all(since).map(({ id, ...row }) => [id, row]))
 }
 
 export interface FiringRow extends Firing { id: number, cut: number }

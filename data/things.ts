@@ -14,6 +14,7 @@ const THERE: Record<ThingKind, string> = {
   segment: 'SELECT 1 FROM segments WHERE id = ? AND watch IS NULL',
   hookIn: 'SELECT 1 FROM hooks_in WHERE id = ? AND ended_at IS NULL',
   hookOut: 'SELECT 1 FROM hooks_out WHERE id = ? AND ended_at IS NULL',
+  rule: 'SELECT 1 FROM rules WHERE id = ? AND ended_at IS NULL',
 }
 
 export function isThere(db: Database, kind: ThingKind, id: number): boolean {

@@ -30,6 +30,7 @@ export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName)
     ...choice('brought', 'What brought them', 'Coming in', parts.brought[0] ? () => ({ kind: 'brought', by: 'first', source: parts.brought[0]!.source }) : null),
     ...choice('email', 'An email', 'Reading', () => ({ kind: 'email', fate: 'opened', which: null, within: { kind: 'last-days', days: 30 }, times: 1, url: null })),
     ...choice('followed', 'A tracked link', 'Reading', parts.links[0] ? () => ({ kind: 'followed', linkId: parts.links[0]!.id, within: null, times: 1 }) : null),
+    ...choice('rule-acted', 'A house rule', 'Reading', parts.rules[0] ? () => ({ kind: 'rule-acted', ruleId: parts.rules[0]!.id, within: null }) : null),
     ...choice('last-read', 'Last sign of reading', 'Reading', () => ({ kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 90 } })),
     ...choice('course', 'Course', 'Reading', course ? () => ({ kind: 'course', courseId: course.id, is: 'inside', stepId: null }) : null),
     ...choice('purchase', 'Purchase', 'Buying', offer ? () => ({ kind: 'purchase', fate: 'bought', offerId: offer.id, within: null, times: 1 }) : null),
@@ -81,7 +82,7 @@ export const testChoiceOf = (test: FieldTest): string => test.is === 'number' ? 
 export function namesFrom(parts: ConditionParts, zone: ZoneName): Names {
   const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
   return {
-    zone, lists: named(parts.lists), tags: named(parts.tags), pages: named(parts.pages), results: (pageId, resultId) => parts.pages.find(({ id }) => id === pageId)?.results.find(({ id }) => id === resultId)?.name, touches: named(parts.touches), brought: source => parts.brought.find(one => isSameSource(one.source, source))?.name ?? saySourceKey(source, () => undefined), segments: named(parts.segments), offers: named(parts.offers), links: named(parts.links), fields: new Map(parts.fields.map(field => [field.id, field])),
+    zone, lists: named(parts.lists), tags: named(parts.tags), pages: named(parts.pages), results: (pageId, resultId) => parts.pages.find(({ id }) => id === pageId)?.results.find(({ id }) => id === resultId)?.name, touches: named(parts.touches), brought: source => parts.brought.find(one => isSameSource(one.source, source))?.name ?? saySourceKey(source, () => undefined), segments: named(parts.segments), offers: named(parts.offers), links: named(parts.links), rules: named(parts.rules), fields: new Map(parts.fields.map(field => [field.id, field])),
     courses: new Map(parts.courses.map(course => [course.id, { name: course.name, steps: new Map(course.steps.map(step => [step.id, step.title])) }])),
   }
 }

@@ -1,5 +1,5 @@
 /** What a rule can wake on and do, to choose from, and what a new one of each begins as. */
-import { EVERYBODY } from '#core/audience/condition'
+import { EVERYBODY, type Condition } from '#core/audience/condition'
 import { emptyMessage } from '#core/message/content'
 import { MOMENTS, WHENS, WHEN_KINDS, type Action, type ActionKind, type MomentName, type RuleInput, type ThingKind, type When, type WhenKind } from '#core/rules/rule'
 import type { RuleNames } from '#core/rules/say'
@@ -46,12 +46,20 @@ export function thingsOf(kind: ThingKind, parts: RuleParts): { id: number, name:
     case 'segment': return parts.segments
     case 'hookIn': return parts.hooksIn
     case 'hookOut': return parts.hooksOut
+    case 'rule': return parts.rules
   }
 }
+
+/** The subscribers on whom a rule acted in the last 30 days. */
+export const peopleOfRule = (ruleId: number) => ({
+  path: '/subscribers',
+  query: { where: JSON.stringify({ kind: 'all', of: [{ kind: 'rule-acted', ruleId, within: { kind: 'last-days', days: 30 } }] } satisfies Condition) },
+})
 
 export const THING_WORDS: Record<ThingKind, { one: string, any: string }> = {
   page: { one: 'page', any: 'any page' }, list: { one: 'list', any: 'any list' }, tag: { one: 'tag', any: 'any tag' }, field: { one: 'field', any: 'any field' }, link: { one: 'link', any: 'any link' }, course: { one: 'course', any: 'any course' },
   offer: { one: 'offer', any: 'anything' }, segment: { one: 'segment', any: 'any segment' }, hookIn: { one: 'incoming webhook', any: 'any webhook' }, hookOut: { one: 'address', any: 'any address' },
+  rule: { one: 'house rule', any: 'any house rule' },
 }
 
 /** Of the kind, about the first thing there is if it cannot be about any. */

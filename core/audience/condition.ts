@@ -85,6 +85,8 @@ export type Leaf =
   | { kind: 'no-more', offerId: number }
   /** Followed this link of the library, in whichever email, at least so many times (1 to 1,000). */
   | { kind: 'followed', linkId: number, within: Stretch | null, times: number }
+  /** This house rule acted on them, whatever came of it. */
+  | { kind: 'rule-acted', ruleId: number, within: Stretch | null }
   /** So many points by now, or more: 1 to 10,000. */
   | { kind: 'score', atLeast: number }
   | { kind: 'segment', segmentId: number }

@@ -54,6 +54,8 @@ export interface PersonFacts {
   purchases: PurchaseFacts[]
   /** Going to pay, but what was replaced by pressing again. */
   checkouts: { offerId: number, at: Instant, abandoned: boolean }[]
+  /** Each time a house rule acted on them. */
+  acted: { ruleId: number, at: Instant }[]
   /** Offers they want to hear no more of. */
   noMore: number[]
   /** The points they have come to; null for none yet. */
@@ -127,6 +129,8 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
       return person.noMore.includes(leaf.offerId)
     case 'followed':
       return timesOfFollowing(person, leaf).filter(at => isIn(at, leaf.within, now)).length >= leaf.times
+    case 'rule-acted':
+      return timesOfActing(person, leaf).some(at => isIn(at, leaf.within, now))
     case 'score':
       return scoreAt(person.score.known, now, moment.score.halfLifeDays) >= leaf.atLeast
     case 'segment': {
@@ -196,6 +200,9 @@ export function isThatOptIn(optIn: PersonFacts['optIns'][number], leaf: Pick<Ext
 
 /** Every time they followed a link of the library. */
 export const timesOfFollowing = ({ emails }: PersonFacts, { linkId }: { linkId: number }): Instant[] => emails.flatMap(({ clicks }) => clicks.filter(click => click.linkId === linkId).map(({ at }) => at))
+
+/** Every time this house rule acted on them. */
+export const timesOfActing = ({ acted }: PersonFacts, { ruleId }: { ruleId: number }): Instant[] => acted.filter(one => one.ruleId === ruleId).map(({ at }) => at)
 
 const isOfOffer = (one: { offerId: number }, leaf: { offerId: number | null }): boolean => leaf.offerId === null || one.offerId === leaf.offerId
 

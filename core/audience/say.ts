@@ -22,6 +22,8 @@ export interface Names {
   segments: ReadonlyMap<number, string>
   offers: ReadonlyMap<number, string>
   links: ReadonlyMap<number, string>
+  /** What house rules are known by: their sentences, without whom they ask for. */
+  rules: Pick<ReadonlyMap<number, string>, 'get'>
   fields: ReadonlyMap<number, Pick<Field, 'name' | 'kind'>>
   /** What brought people, in words. */
   touches: Pick<ReadonlyMap<number, string>, 'get'>
@@ -133,6 +135,8 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
       return `who want to hear no more of ${names.offers.get(leaf.offerId) ?? GONE}`
     case 'followed':
       return `who followed the link “${names.links.get(leaf.linkId) ?? GONE}”${leaf.times > 1 ? ` at least ${leaf.times} times` : ''}${stretch(leaf.within)}`
+    case 'rule-acted':
+      return `on whom the house rule “${names.rules.get(leaf.ruleId) ?? GONE}” acted${stretch(leaf.within)}`
     case 'score':
       return `with ${leaf.atLeast.toLocaleString('en-GB')} points or more`
     case 'segment':

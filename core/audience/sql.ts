@@ -156,6 +156,10 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
         where: `k.link_id = ? AND r.judged = 'reader'${time.sql}`, values: [leaf.linkId, ...time.values], ...leaf.times > 1 && { atLeast: { n: leaf.times, count: 'count(*)' } },
       })
     }
+    case 'rule-acted': {
+      const time = within('g.at', leaf.within, moment)
+      return some(form, { from: 'rule_firings g', person: 'g.person_id', where: `g.rule_id = ?${time.sql}`, values: [leaf.ruleId, ...time.values] })
+    }
     case 'score':
       return some(form, { from: 'scores s', person: 's.person_id', where: 'decayed(s.value, s.at, ?, ?) >= ?', values: [moment.now, moment.score.halfLifeDays, leaf.atLeast] })
     case 'segment': {

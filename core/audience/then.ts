@@ -98,6 +98,8 @@ function leafThen(leaf: Leaf, moment: Moment): Compiled {
       return { sql: `${lastOf('offer_id', 'said-no-more', 'took-back-no-more', 'e.kind')} IS 'said-no-more'`, values: [leaf.offerId, now] }
     case 'followed':
       return atLeast(leaf.times, 'count(*)', 'outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n', 'o.person_id', 'r.at', { sql: `r.judged = 'reader' AND k.link_id = ?`, values: [leaf.linkId] }, leaf.within, now)
+    case 'rule-acted':
+      return atLeast(1, 'count(*)', 'rule_firings g', 'g.person_id', 'g.at', { sql: 'g.rule_id = ?', values: [leaf.ruleId] }, leaf.within, now)
     case 'score': {
       // What events and rules had brought by then, each by its own age.
       const worth = (at: string) => `pow(2, -(? - ${at}) / CAST(? AS REAL))`

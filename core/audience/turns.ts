@@ -5,7 +5,7 @@ import { addDays, DAY, instantOf, isDate } from '#core/time/zone'
 import type { Condition, FieldTest, Leaf, Moment, Stretch } from './condition'
 import { isGroup, leavesOf } from './condition'
 import type { PersonFacts } from './meaning'
-import { isOne, isThatOptIn, timesOf, timesOfFollowing, timesOfOptIn, timesOfPurchases } from './meaning'
+import { isOne, isThatOptIn, timesOf, timesOfActing, timesOfFollowing, timesOfOptIn, timesOfPurchases } from './meaning'
 
 /**
  * The first instant after now at which a leaf of the condition may turn for
@@ -29,6 +29,8 @@ function turnsOfLeaf(leaf: Leaf, person: PersonFacts, moment: Moment): Instant[]
       return ends(leaf.within, person.emails.filter(email => isOne(email, leaf.which)).flatMap(email => timesOf(leaf.fate, email, leaf.url)))
     case 'followed':
       return ends(leaf.within, timesOfFollowing(person, leaf))
+    case 'rule-acted':
+      return ends(leaf.within, timesOfActing(person, leaf))
     case 'purchase':
       return ends(leaf.within, timesOfPurchases(person, leaf))
     case 'last-read': {
@@ -82,6 +84,7 @@ export function mayTurn(condition: Condition, segments: Moment['segments']): Con
         return leaf.when.kind === 'last-days' ? [leaf] : []
       case 'opted-in':
       case 'last-read':
+      case 'rule-acted':
         return leaf.within?.kind === 'last-days' ? [leaf] : []
       case 'email':
       case 'followed':

@@ -15,7 +15,7 @@ export const WHEN_KINDS = [
 export type WhenKind = typeof WHEN_KINDS[number]
 
 /** `hookIn` is an address of ours that something outside calls, `hookOut` one outside that we call. */
-export type ThingKind = 'page' | 'list' | 'tag' | 'field' | 'link' | 'course' | 'offer' | 'segment' | 'hookIn' | 'hookOut'
+export type ThingKind = 'page' | 'list' | 'tag' | 'field' | 'link' | 'course' | 'offer' | 'segment' | 'hookIn' | 'hookOut' | 'rule'
 
 /** The moments of a life with us, in their order: under which of them a rule is listed. */
 export const MOMENTS = ['arrives', 'picks', 'buys', 'goes-quiet'] as const
@@ -121,7 +121,7 @@ export interface Rule extends RuleInput { id: number }
 export const newRule = (when: When, then: Action[] = []): RuleInput => ({ when, who: EVERYBODY, then, often: { kind: 'each' }, on: true, note: '' })
 
 /** True if a condition asks nothing. The two-part form of the screen is such a one, too, while both parts are empty. */
-export const asksNothing = (who: Condition): boolean => leavesOf(who).length === 0 && !JSON.stringify(who).includes('"any"')
+export const asksNothing = (who: Condition): boolean => (who.kind === 'all' && who.of.every(asksNothing)) || (who.kind === 'none' && who.of.length === 0)
 
 export const momentOfRule = ({ when }: Pick<RuleInput, 'when'>): MomentName => WHENS[when.kind].moment
 
@@ -162,6 +162,7 @@ export function thingsOfLeaf(leaf: Leaf): Thing[] {
     case 'course': return [{ kind: 'course', id: leaf.courseId }]
     case 'email': return leaf.which === null ? [] : [{ kind: 'course', id: leaf.which.courseId }]
     case 'segment': return [{ kind: 'segment', id: leaf.segmentId }]
+    case 'rule-acted': return [{ kind: 'rule', id: leaf.ruleId }]
     case 'followed': return [{ kind: 'link', id: leaf.linkId }]
     case 'purchase':
     case 'spent': return leaf.offerId === null ? [] : [{ kind: 'offer', id: leaf.offerId }]

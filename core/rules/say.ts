@@ -110,6 +110,9 @@ export function sayRule(rule: RuleInput, names: RuleNames): string {
   return `When ${when}${who === '' ? '' : `, only for people ${who}`}: ${listed(then)}${rule.often.kind === 'each' ? '' : `, ${often}`}.`
 }
 
+/** What a rule is known by elsewhere: its sentence without whom it asks for, `When someone opts in on Sheet kit: give the tag b`. */
+export const nameOfRule = ({ when, then }: RuleInput, names: RuleNames): string => `When ${sayWhen(when, names)}: ${listed(then.map(action => sayAction(action, names)))}`
+
 const listed = (parts: string[]) => parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`
 
 /** `getting the tag a → give the tag b → ...`: a circle, rule by rule. */

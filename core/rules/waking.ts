@@ -86,8 +86,9 @@ function isAboutIt({ kind, thingId }: When, happening: Happening): boolean {
     case 'offer': return happening.offerId === thingId
     case 'segment': return happening.segmentId === thingId
     case 'hookIn': return happening.hookId === thingId
-    // Nothing that happens is about an address we call.
-    case 'hookOut': return false
+    // Nothing that happens is about an address we call, or a rule.
+    case 'hookOut':
+    case 'rule': return false
     case null: return true
   }
 }

@@ -47,6 +47,8 @@ export interface SegmentLine {
 export interface ConditionParts {
   offers: { id: number, name: string }[]
   links: { id: number, name: string }[]
+  /** House rules, by what they are known by. */
+  rules: { id: number, name: string }[]
   /** In which something was paid, the workspace's first. */
   currencies: string[]
   lists: { id: number, name: string }[]

@@ -1,32 +1,17 @@
 /** A chooser: copied, tried, published, and answered by visitors with and without JavaScript, in the browser throughout. */
 import { expect, test, type Page } from '@playwright/test'
-import { axe, openSigned, type Opened } from './opened'
-
-test.describe.configure({ mode: 'serial' })
+import { axe, choose as chooseOn, inOneWindow, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
 
-test.beforeAll(async ({ browser }) => {
-  opened = await openSigned(browser)
-  page = opened.page
+inOneWindow(async (now) => {
+  opened = now
+  page = now.page
   for (const field of [{ name: 'level', label: 'Level', kind: 'choice', choices: ['new', 'old hand'] }, { name: 'loaves', label: 'Loaves so far', kind: 'number', choices: [] }]) await opened.porch.do('POST', 'fields', field)
 })
-test.afterAll(() => opened?.close())
-test.afterEach(() => {
-  expect(opened.faults.splice(0)).toEqual([])
-})
 
-/** Opens a list by the keyboard, as a pointer can make the panel scroll and close it. */
-async function choose(name: string, option: string) {
-  const list = page.getByRole('combobox', { name, exact: true })
-  await list.focus()
-  await page.keyboard.press('ArrowDown')
-  await expect(page.getByRole('option', { name: option, exact: true })).toBeVisible()
-  await page.getByRole('option', { name: option, exact: true }).click()
-  await page.keyboard.press('Escape')
-  await expect(page.locator('.p-select-overlay, .p-multiselect-overlay')).toHaveCount(0)
-}
+const choose = (label: string | RegExp, option: string) => chooseOn(page, label, option)
 const saved = () => expect(page.getByText('Saved', { exact: true })).toBeVisible()
 
 test('it begins as a finished page, and says which page each answer leads to before anybody answers', async () => {

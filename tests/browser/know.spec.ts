@@ -1,27 +1,17 @@
 /** The people part as its owner uses it: a table comes in, a segment is built by keyboard, something is said for many and taken back. */
 import { expect, test, type Page } from '@playwright/test'
-import { axe as axeOn, openSigned, type Opened } from './opened'
-
-test.describe.configure({ mode: 'serial' })
+import { axe as axeOn, choose as chooseOn, inOneWindow, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
 
-test.beforeAll(async ({ browser }) => {
-  opened = await openSigned(browser)
-  page = opened.page
-})
-test.afterAll(() => opened?.close())
-test.afterEach(() => {
-  expect(opened.faults.splice(0)).toEqual([])
+inOneWindow((now) => {
+  opened = now
+  page = now.page
 })
 
 const axe = () => axeOn(page)
-/** Chooses in a select by its accessible name. */
-async function choose(label: string | RegExp, option: string) {
-  await page.getByRole('combobox', { name: label, exact: typeof label === 'string' }).click()
-  await page.getByRole('option', { name: option, exact: true }).click()
-}
+const choose = (label: string | RegExp, option: string) => chooseOn(page, label, option)
 
 const ROWS = Array.from({ length: 120 }, (_, n) => `guest${n}@example.com;"Guest ${n}";${n % 3 === 0 ? '31/12/1980' : ''};${['Portugal', 'United States', ''][n % 3]};${n % 2 ? 'fair' : ''}`)
 const FILE = `\uFEFFE-mail;Name;Born;Country;Labels\r\n${ROWS.join('\r\n')}\r\nno address;X;;;\r\nlate@example.com;Y;31/02/1980;;\r\n`

@@ -1,17 +1,15 @@
 /** An offer with a coupon and a closing time, in the browser throughout: made, bought, refused, disputed, refunded and closed. */
 import { expect, test, type Page } from '@playwright/test'
-import { axe, openSigned, type Opened } from './opened'
-
-test.describe.configure({ mode: 'serial' })
+import { axe, choose as chooseOn, inOneWindow, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
 /** A visitor's own window. */
 let shop: Page
 
-test.beforeAll(async ({ browser }) => {
-  opened = await openSigned(browser)
-  page = opened.page
+inOneWindow(async (now, browser) => {
+  opened = now
+  page = now.page
   shop = await (await browser.newContext({ baseURL: opened.porch.url })).newPage()
   await opened.porch.optIn('sheet-kit', { email: 'ana@example.com', first_name: 'Ana' })
   // What buyers come into.
@@ -21,22 +19,9 @@ test.beforeAll(async ({ browser }) => {
   await opened.porch.do('PUT', `courses/${id}`, { name, draft: { ...draft, listId: opened.made.listId, wayInTagIds: [], steps: [{ ...draft.steps[0], when: { kind: 'elapsed', count: 2, unit: 'days', from: 'joining' }, content }] } })
   await opened.porch.do('POST', `courses/${id}/start`, { include: 'none' })
 })
-test.afterAll(async () => {
-  await shop?.context().close()
-  await opened?.close()
-})
-test.afterEach(() => {
-  expect(opened.faults.splice(0)).toEqual([])
-})
+test.afterAll(() => shop?.context().close())
 
-/** Chooses of a list that stands under this label, by the keyboard: a pointer can make the screen scroll, which closes it. */
-async function choose(label: string, option: string) {
-  await page.getByRole('combobox', { name: label, exact: true }).focus()
-  await page.keyboard.press('ArrowDown')
-  await page.getByRole('option', { name: option, exact: true }).click()
-  await page.keyboard.press('Escape')
-  await expect(page.locator('.p-select-overlay, .p-multiselect-overlay')).toHaveCount(0)
-}
+const choose = (label: string | RegExp, option: string) => chooseOn(page, label, option)
 const saved = () => expect(page.getByText('Saved', { exact: true })).toBeVisible()
 const part = (name: string) => page.getByRole('navigation', { name: 'Parts of the offer' }).getByRole('button', { name })
 

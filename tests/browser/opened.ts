@@ -1,6 +1,6 @@
 /** The built application with a list, a tag, a page and a course, opened by its owner in a browser. */
 import AxeBuilder from '@axe-core/playwright'
-import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test'
+import { expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test'
 import { furnish, type Furnished } from '../built/furnished'
 import { PASSWORD, Porch } from '../built/porch'
 
@@ -14,7 +14,7 @@ export interface Opened {
   close(): Promise<void>
 }
 
-export async function openSigned(browser: Browser): Promise<Opened> {
+async function openSigned(browser: Browser): Promise<Opened> {
   const porch = await (await Porch.start()).ready()
   await porch.signIn()
   const made = await furnish(porch)
@@ -34,6 +34,31 @@ export async function openSigned(browser: Browser): Promise<Opened> {
       await porch.stop()
     },
   }
+}
+
+/** The tests of a file follow one another in one window; nothing may fail in it. `begin` is given what is open, and makes what these tests need besides. */
+export function inOneWindow(begin: (opened: Opened, browser: Browser) => Promise<void> | void): void {
+  let opened: Opened | undefined
+  test.describe.configure({ mode: 'serial' })
+  test.beforeAll(async ({ browser }) => {
+    opened = await openSigned(browser)
+    await begin(opened, browser)
+  })
+  test.afterAll(() => opened?.close())
+  test.afterEach(() => {
+    expect(opened?.faults.splice(0), 'no script fails and nothing breaks the content security policy').toEqual([])
+  })
+}
+
+/** Chooses of the list that has this label, by the keyboard: a pointer can make the screen scroll, which closes it. */
+export async function choose(page: Page, label: string | RegExp, option: string): Promise<void> {
+  const overlay = page.locator('.p-select-overlay, .p-multiselect-overlay')
+  await page.getByRole('combobox', { name: label, exact: typeof label === 'string' }).focus()
+  await page.keyboard.press('ArrowDown')
+  await page.getByRole('option', { name: option, exact: true }).last().click()
+  // A list of which several can be chosen stays open; where nothing is, Escape would close the panel it stands in.
+  if (await overlay.evaluateAll(panels => panels.some(panel => panel.classList.contains('p-multiselect-overlay')))) await page.keyboard.press('Escape')
+  await expect(overlay).toHaveCount(0)
 }
 
 /** Looks a screen over. Frames may run nothing, and a list that is just closing is not part of the page any more; what is still fading in has not got its colours yet. */

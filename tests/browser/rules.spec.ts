@@ -1,33 +1,21 @@
 /** House rules, links, to-dos and webhooks as their owner uses them, and a reader's second press. */
 import { expect, test, type Page } from '@playwright/test'
-import { axe as axeOn, openSigned, type Opened } from './opened'
-
-test.describe.configure({ mode: 'serial' })
+import { axe as axeOn, choose as chooseOn, inOneWindow, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
 
-test.beforeAll(async ({ browser }) => {
-  opened = await openSigned(browser)
-  page = opened.page
+inOneWindow(async (now) => {
+  opened = now
+  page = now.page
   await opened.porch.optIn('sheet-kit', { email: 'ada@example.com', first_name: 'Ada' })
   await opened.porch.optIn('sheet-kit', { email: 'bea@example.com', first_name: 'Bea' })
   await page.getByRole('button', { name: 'To next send' }).click()
   await expect(page.getByText('stands still until you move it')).toBeVisible()
 })
-test.afterAll(() => opened?.close())
-test.afterEach(() => {
-  expect(opened.faults.splice(0)).toEqual([])
-})
 
 const axe = () => axeOn(page)
-/** Chooses of a list by the keyboard: a pointer can make the screen scroll, which closes it. */
-async function choose(label: string | RegExp, option: string) {
-  await page.getByRole('combobox', { name: label, exact: typeof label === 'string' }).focus()
-  await page.keyboard.press('ArrowDown')
-  await page.getByRole('option', { name: option, exact: true }).last().click()
-  await expect(page.locator('.p-select-overlay')).toHaveCount(0)
-}
+const choose = (label: string | RegExp, option: string) => chooseOn(page, label, option)
 
 test('a rule is made where the thought comes up, beside a tag, with a new tag made in place', async () => {
   await page.goto('/tags-and-lists')

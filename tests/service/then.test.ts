@@ -5,6 +5,7 @@ import { toSql } from '#core/audience/sql'
 import { toSqlThen } from '#core/audience/then'
 import { diceOf } from '#core/dice'
 import { NO_TOUCH } from '#core/page/touch'
+import { newRule } from '#core/rules/rule'
 import { peopleWhere } from '#data/audience'
 import { emailsOfPerson } from '#data/outbox'
 import { findPerson } from '#data/people'
@@ -16,6 +17,7 @@ import { receiveImport } from '#usecases/know/importFile'
 import { beginImport } from '#usecases/know/importPeople'
 import { saveList } from '#usecases/know/listsAndTags'
 import { inventReader } from '#usecases/practice/inventReader'
+import { saveRule } from '#usecases/know/rules'
 import { momentOf } from '#usecases/inner/moment'
 import { audienceMore } from '#usecases/views/audience'
 import { paymentsOfPurchase, purchasesOfPerson } from '#data/purchases'
@@ -31,6 +33,7 @@ const optInBy = (house: House, email: string, source: string) => optIn(house, { 
 async function story() {
   const setting = await openShop(await furnish(openHouse()), { price: { currency: 'EUR', amount: 900, paying: 'monthly', parts: 1 }, abandonedAfterHours: 30 })
   const { house, listId, interestId, courseId } = setting
+  await saveRule(house, null, newRule({ kind: 'got-tag', thingId: interestId }, [{ kind: 'score', points: 1 }]))
   const other = saveList(house, null, { name: 'other', publicName: '', description: '' })
   const dice = diceOf(31)
   const people: number[] = []
@@ -93,6 +96,7 @@ describe('whom a condition held for', () => {
       fc.constantFrom(1, 800, 1800).map((atLeast): Leaf => ({ kind: 'spent', currency: 'EUR', atLeast, offerId: null })),
       fc.constant<Leaf>({ kind: 'no-more', offerId }),
       fc.tuple(maybe, fc.constantFrom(1, 2)).map(([within, times]): Leaf => ({ kind: 'followed', linkId: 1, within, times })),
+      maybe.map((within): Leaf => ({ kind: 'rule-acted', ruleId: 1, within })),
       fc.constantFrom(3, 6, 9, 20).map((atLeast): Leaf => ({ kind: 'score', atLeast })),
       fc.constantFrom('inside' as const, 'finished' as const, 'left' as const, 'ever' as const, 'never' as const).map((is): Leaf => ({ kind: 'course', courseId, is, stepId: null })),
     )

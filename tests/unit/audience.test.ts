@@ -7,10 +7,10 @@ import { COUNTRIES, readCountry } from '#core/people/country'
 import { readDate, readField, readNumber } from '#core/people/field'
 
 const names: Names = {
-  zone: 'Europe/Lisbon', lists: new Map([[1, 'LIST']]), tags: new Map([[1, 'TAG'], [2, 'OTHER']]), pages: new Map([[1, 'PAGE']]), results: () => 'RESULT', brought: ({ word }) => word, touches: new Map([[1, 'TOUCH']]), segments: new Map([[1, 'SEGMENT']]), links: new Map([[1, 'LINK']]), offers: new Map([[1, 'OFFER']]),
+  zone: 'Europe/Lisbon', lists: new Map([[1, 'LIST']]), tags: new Map([[1, 'TAG'], [2, 'OTHER']]), pages: new Map([[1, 'PAGE']]), results: () => 'RESULT', brought: ({ word }) => word, touches: new Map([[1, 'TOUCH']]), segments: new Map([[1, 'SEGMENT']]), links: new Map([[1, 'LINK']]), rules: new Map([[1, 'RULE']]), offers: new Map([[1, 'OFFER']]),
   fields: new Map([[1, { name: 'FIELD', kind: 'text' as const }]]), courses: new Map([[1, { name: 'COURSE', steps: new Map([['one', 'EMAIL']]) }]]),
 }
-const noNames: Names = { zone: 'UTC', lists: new Map(), tags: new Map(), pages: new Map(), results: () => undefined, brought: () => '', touches: new Map(), segments: new Map(), links: new Map(), offers: new Map(), fields: new Map(), courses: new Map() }
+const noNames: Names = { zone: 'UTC', lists: new Map(), tags: new Map(), pages: new Map(), results: () => undefined, brought: () => '', touches: new Map(), segments: new Map(), links: new Map(), rules: new Map(), offers: new Map(), fields: new Map(), courses: new Map() }
 const tag = (tagId: number): Leaf => ({ kind: 'tag', tagId, since: null })
 const at = Date.UTC(2026, 10, 26)
 
@@ -30,6 +30,7 @@ describe('a condition read aloud', () => {
     [{ kind: 'email', fate: 'clicked', which: null, within: null, times: 3, url: 'https://example.com/a' }, 'who clicked in at least 3 emails (the link https://example.com/a)'],
     [{ kind: 'arrived', when: { kind: 'before', at } }, 'who arrived before Thu 26 Nov 2026'],
     [{ kind: 'country', is: ['PT', 'GB'], unknown: true }, 'from Portugal, United Kingdom or an unknown country'],
+    [{ kind: 'rule-acted', ruleId: 1, within: { kind: 'last-days', days: 30 } }, 'on whom the house rule “RULE” acted in the last 30 days'],
     [{ kind: 'field', fieldId: 1, test: { is: 'next-days', days: 7 } }, 'whose FIELD is today or in the 7 days after'],
   ])('%j is: people %s', (condition, said) => {
     expect(sayCondition(condition, names)).toBe(said)

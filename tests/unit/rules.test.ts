@@ -15,7 +15,7 @@ const rules = (...said: [tagId: number, follows: Partial<Follows>][]) => numbere
 const letters = new Map([...'abcdefgh'].map((letter, n) => [n + 1, letter]))
 const NAMES: RuleNames = {
   zone: 'UTC', lists: letters, tags: letters, pages: letters, results: () => undefined, courses: new Map([...letters].map(([id, name]) => [id, { name, steps: new Map([['s', 'hello']]) }])), segments: letters, offers: letters,
-  fields: new Map([[1, { name: 'born', kind: 'date' }], [2, { name: 'level', kind: 'choice' }]]), touches: new Map(), brought: () => '', links: letters, hooksIn: letters, hooksOut: letters,
+  fields: new Map([[1, { name: 'born', kind: 'date' }], [2, { name: 'level', kind: 'choice' }]]), touches: new Map(), brought: () => '', links: letters, rules: new Map(), hooksIn: letters, hooksOut: letters,
 }
 const NOTHING: Happening = { kind: 'got-tag', pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, linkId: null, fieldId: null, from: null, to: null, offerId: null, segmentId: null, hookId: null, detail: null, text: null }
 

@@ -1,20 +1,24 @@
-/** The names of everything a condition can be about. */
+/** The names of everything a condition or a house rule can be about. */
 import type { Names } from '#core/audience/say'
 import { nameOfResult } from '#core/page/result'
 import { isSameSource, saySourceKey, sayTouch, sourceOf, type SourceKey } from '#core/page/touch'
+import { nameOfRule, type RuleNames } from '#core/rules/say'
 import type { Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
+import { hookNames } from '#data/hooks'
 import { linkNames } from '#data/links'
 import { markNames } from '#data/marks'
 import { offerNames } from '#data/offers'
 import { findPage, pageNames, type PageRow } from '#data/pages'
+import { allRules } from '#data/rules'
 import { allSegments } from '#data/segments'
 import { namedSources, touchesByIds, touchesWithOptIns } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 
+const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
+
 export function namesOf(db: Database): Names {
-  const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
   const { lists, tags } = markNames(db)
   return {
     zone: workspaceOf(db).zone,
@@ -28,6 +32,7 @@ export function namesOf(db: Database): Names {
     segments: named(allSegments(db)),
     offers: named(offerNames(db)),
     links: named(linkNames(db)),
+    rules: { get: id => namesOfRules(db).find(rule => rule.id === id)?.name },
     fields: new Map(allFields(db).map(field => [field.id, field])),
     touches: { get: id => touchesByIds(db, [id]).map(touch => sayTouch(touch, sourceNames(db)))[0] },
     brought: source => saySourceKey(source, sourceNames(db)),
@@ -37,6 +42,17 @@ export function namesOf(db: Database): Names {
       steps: new Map([...course.published?.steps ?? [], ...course.draft.steps].map(step => [step.id, step.content.workingTitle || 'an email without a title'])),
     }])),
   }
+}
+
+export function ruleNamesOf(db: Database): RuleNames {
+  const hooks = hookNames(db)
+  return { ...namesOf(db), hooksIn: named(hooks.in), hooksOut: named(hooks.out) }
+}
+
+/** What house rules are known by. */
+export function namesOfRules(db: Database): { id: number, name: string }[] {
+  const names = ruleNamesOf(db)
+  return allRules(db).map(rule => ({ id: rule.id, name: nameOfRule(rule, names) }))
 }
 
 /** Of a page's result pages, by their ids; what the draft calls one is the newer word. */

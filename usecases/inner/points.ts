@@ -23,7 +23,7 @@ function addPoints(db: Database, personId: number, points: number, at: Instant, 
   const before = scoreOf(db, personId)
   const after = withPoints(before, points, at, halfLifeDays)
   setScore(db, personId, after)
-  const wanted = [...thresholds, ...rulesAtWork(db).rules.flatMap(({ when }) => when.kind === 'reached-score' && when.points ? [when.points] : [])]
+  const wanted = [...thresholds, ...rulesAtWork(db).thresholds]
   const passed = reached(scoreAt(before, after.at, halfLifeDays), after.value, [...new Set(wanted)].sort((a, b) => a - b))
   for (const least of passed) appendEvent(db, 'reached-score', at, { personId, causeId, detail: String(least) })
 }

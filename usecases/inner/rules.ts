@@ -2,10 +2,11 @@
 import type { Moment } from '#core/audience/condition'
 import { holds, type PersonFacts } from '#core/audience/meaning'
 import type { FieldKind } from '#core/people/field'
+import { partsChangedBy } from '#core/rules/outcome'
 import { asksNothing, thingsIn, type Rule, type RuleInput, type Thing } from '#core/rules/rule'
 import { actsAt, goesOn, indexRules, mayAct, wokenBy, type Happening, type Permission, type RuleIndex } from '#core/rules/waking'
 import { localOf, type Instant } from '#core/time/zone'
-import { lazyFacts } from '#data/audience'
+import { forget, lazyFacts } from '#data/audience'
 import { remember, type Database } from '#data/connection'
 import { appendEvent, eventsAfter, findRawEvent, lastEventId, personalIn, takeHushed, writingAs, type RawEvent } from '#data/events'
 import { findField } from '#data/fields'
@@ -47,10 +48,10 @@ export function react(house: Doors, afterId: number, onlooker: Onlooker = () => 
 }
 
 /** Rules that are on and miss nothing they name, kept until one of them is changed, or a change of them is taken back. */
-export function rulesAtWork(db: Database): { rules: Rule[], index: RuleIndex } {
+export function rulesAtWork(db: Database): { rules: Rule[], index: RuleIndex, thresholds: number[] } {
   return remember(db, 'rules at work', rulesChange(db), () => {
     const rules = allRules(db).filter(rule => rule.on && missingOf(db, rule).length === 0)
-    return { rules, index: indexRules(rules) }
+    return { rules, index: indexRules(rules), thresholds: rules.flatMap(({ when }) => when.kind === 'reached-score' && when.points ? [when.points] : []) }
   })
 }
 
@@ -118,7 +119,9 @@ export class Story {
       outcome: doAction(db, personId, action, { at, causeId: event.id, ruleId: rule.id }),
     })))
     insertFiring(db, { ruleId: rule.id, personId, eventId: event.id, rootId, at, did })
-    this.#facts = null
+    const changed = partsChangedBy(did)
+    if (changed && this.#facts?.of) forget(this.#facts.of, changed)
+    else this.#facts = null
     return did
   }
 

@@ -14,6 +14,7 @@ import { importOutcomes } from '#data/imports'
 import { findList, findTag } from '#data/marks'
 import { addPeople, addPeopleChangedBy, addPeopleWhere, endTask, findTask, insertTask, latestTasks, nextTaskId, outcomesOf, setTotal, takenBackBy, type TaskRow } from '#data/tasks'
 import type { House } from '../house'
+import { beginTask } from '../inner/beginTask'
 import { write } from '../inner/transaction'
 import { filledTag } from '../inner/marks'
 import { momentOf } from '../inner/moment'
@@ -33,17 +34,9 @@ export function doToMany(house: House, whom: Whom, doing: Doing, said: number): 
   const id = write(house, () => {
     const at = house.clock.now()
     const spec = specOf(db, doing, at)
-    const title = titleOf(db, spec)
-    const taskId = nextTaskId(db)
-    const eventId = appendEvent(db, 'task-begun', at, { taskId })
-    insertTask(db, { title, spec, total: 0, eventId, undoesId: null, madeAt: at })
-    const total = whom.kind === 'picked'
+    return beginTask(db, { title: titleOf(db, spec), spec, at }, said, taskId => whom.kind === 'picked'
       ? addPeople(db, taskId, whom.ids)
-      : addPeopleWhere(db, taskId, { search: whom.search, where: toSql(conditionOf(whom.narrowing), momentOf(db, at)) })
-    if (total !== said) throw new NotNow(`Meanwhile these are ${total.toLocaleString('en-GB')} people, not ${said.toLocaleString('en-GB')}. Look at the table, and say it once more.`)
-    if (total === 0) throw new NotNow('That is nobody.')
-    setTotal(db, taskId, total)
-    return taskId
+      : addPeopleWhere(db, taskId, { search: whom.search, where: toSql(conditionOf(whom.narrowing), momentOf(db, at)) }))
   })
   house.wake()
   return id

@@ -6,7 +6,7 @@ import { endLink, findLink, insertLink, isInLibrary, updateLink } from '#data/li
 import type { LinkInput } from '#core/views/links'
 import { allRules } from '#data/rules'
 import type { House } from '../house'
-import { ruleNamesOf } from '../inner/ruleParts'
+import { ruleNamesOf } from '../inner/names'
 import { write } from '../inner/transaction'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'

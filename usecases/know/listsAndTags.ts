@@ -13,7 +13,8 @@ import { allRules, endRule, insertRule } from '#data/rules'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
 import type { FieldProblem } from '../problem'
-import { reachOf, ruleNamesOf } from '../inner/ruleParts'
+import { ruleNamesOf } from '../inner/names'
+import { reachOf } from '../inner/reach'
 import { InputProblem, NotThere } from '../problem'
 
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()

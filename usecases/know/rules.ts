@@ -11,16 +11,17 @@ import { sayCircle, sayRule } from '#core/rules/say'
 import type { Instant } from '#core/time/zone'
 import type { SavedRule } from '#core/views/rules'
 import type { Database } from '#data/connection'
-import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
 import { findLink } from '#data/links'
 import { allRules, endRule, findRule, insertRule, updateRule } from '#data/rules'
 import { deleteSegment, insertWatchSegment, watchedSegments, type Watch } from '#data/segments'
-import { addPeopleWhere, insertTask, nextTaskId, setTotal } from '#data/tasks'
+import { addPeopleWhere } from '#data/tasks'
 import { isThere } from '#data/things'
 import type { House } from '../house'
+import { beginTask } from '../inner/beginTask'
 import { momentOf } from '../inner/moment'
-import { reachOf, ruleNamesOf } from '../inner/ruleParts'
+import { ruleNamesOf } from '../inner/names'
+import { reachOf } from '../inner/reach'
 import { missingOf } from '../inner/rules'
 import { write } from '../inner/transaction'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
@@ -163,14 +164,8 @@ export function runRule(house: House, id: number, said: number): number {
     if (!rule) throw new NotThere('This house rule is not there any more.')
     if (missingOf(db, rule).length > 0) throw new NotNow('Something it names is not there any more. Change the rule first.')
     const at = house.clock.now()
-    const taskId = nextTaskId(db)
-    const eventId = appendEvent(db, 'task-begun', at, { taskId, ruleId: id })
-    insertTask(db, { title: `do what the house rule says: ${sayRule(rule, ruleNamesOf(db))}`, spec: { kind: 'rule', ruleId: id }, total: 0, eventId, undoesId: null, madeAt: at })
-    const total = addPeopleWhere(db, taskId, { search: '', where: toSql(whoFits(rule, fittingOf(db)), momentOf(db, at)) })
-    if (total !== said) throw new NotNow(`Meanwhile these are ${total.toLocaleString('en-GB')} people, not ${said.toLocaleString('en-GB')}. Look at the number, and say it once more.`)
-    if (total === 0) throw new NotNow('That is nobody.')
-    setTotal(db, taskId, total)
-    return taskId
+    return beginTask(db, { title: `do what the house rule says: ${sayRule(rule, ruleNamesOf(db))}`, spec: { kind: 'rule', ruleId: id }, ruleId: id, at }, said,
+      taskId => addPeopleWhere(db, taskId, { search: '', where: toSql(whoFits(rule, fittingOf(db)), momentOf(db, at)) }))
   })
   house.wake()
   return task

@@ -13,7 +13,7 @@ import { allPages } from '#data/pages'
 import { allSources } from '#data/people'
 import { allSegments } from '#data/segments'
 import type { House } from '../house'
-import { broughtNames, resultNames, touchNames } from '../inner/names'
+import { broughtNames, namesOfRules, resultNames, touchNames } from '../inner/names'
 
 export function conditionParts({ db }: House): ConditionParts {
   const named = (rows: { id: number, name: string }[]) => rows.map(({ id, name }) => ({ id, name }))
@@ -24,6 +24,7 @@ export function conditionParts({ db }: House): ConditionParts {
     segments: named(allSegments(db)),
     offers: named(offerNames(db)),
     links: linkNames(db),
+    rules: namesOfRules(db),
     currencies: currenciesPaid(db),
     fields: allFields(db),
     sources: allSources(db),

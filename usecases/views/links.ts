@@ -11,7 +11,7 @@ import { pageNames } from '#data/pages'
 import { workspaceOf } from '#data/workspace'
 import { allRules } from '#data/rules'
 import type { House } from '../house'
-import { ruleNamesOf } from '../inner/ruleParts'
+import { ruleNamesOf } from '../inner/names'
 import { NotThere } from '../problem'
 import { nameOf } from './rules'
 

@@ -85,6 +85,10 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
       <span class="second small">followed at least</span><InputNumber :model-value="leaf.times" :min="1" :max="1000" :allow-empty="false" :suffix="leaf.times === 1 ? ' time' : ' times'" size="small" class="few" :aria-label="`${label}: how many times`" @update:model-value="times => set({ times: times ?? 1 })" />
       <StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => set({ within })" />
     </template>
+    <template v-else-if="leaf.kind === 'rule-acted'">
+      <Select :model-value="leaf.ruleId" :options="parts.rules" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which house rule`" class="several" @update:model-value="ruleId => set({ ruleId })" />
+      <span class="second small">acted on them</span><StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => set({ within })" />
+    </template>
     <template v-else-if="leaf.kind === 'last-read'">
       <Select :model-value="leaf.by" :options="READ_BY" option-label="name" option-value="value" size="small" :aria-label="`${label}: what counts`" @update:model-value="by => set({ by })" />
       <StretchField :model-value="leaf.within" :label="label" :any-time="false" @update:model-value="within => set({ within })" />

@@ -1,22 +1,21 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { navigateTo, onBeforeRouteLeave, useRoute } from '#imports'
+import { computed, ref } from 'vue'
+import { useRoute } from '#imports'
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
-import { useConfirm } from 'primevue/useconfirm'
-import { useToast } from 'primevue/usetoast'
 import { RULE_PIECES, ruleOfPiece } from '#core/rules/pieces'
 import { asksNothing, type Action, type Often, type RuleInput } from '#core/rules/rule'
 import { sayRuleParts } from '#core/rules/say'
 import type { RuleView, SavedRule } from '#core/views/rules'
 import { api } from '~/composables/useApi'
-import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
+import { useKeeping } from '~/composables/useKeeping'
 import { provideRuleParts } from '~/composables/useParts'
-import { actionChoices, ruleFrom, ruleNamesFrom } from '~/rules/choices'
+import { sayPeople, saySome } from '~/look/say'
+import { actionChoices, peopleOfRule, ruleFrom, ruleNamesFrom } from '~/rules/choices'
 import { piecePartsOf } from '~/rules/pieces'
 import { useFrame } from '~/stores/frame'
 import ActionRow from '~/components/rule/ActionRow.vue'
@@ -32,27 +31,31 @@ import WhenRow from '~/components/rule/WhenRow.vue'
 /** One house rule, new or saved, as the sentence it is. */
 const route = useRoute()
 const frame = useFrame()
-const toast = useToast()
-const confirm = useConfirm()
 const id = route.params.id === 'new' ? null : Number(route.params.id)
 
 const { parts, problem: partsProblem } = provideRuleParts()
 const { data: view, problem: loading, load } = useFresh(async () => id === null ? null : api<RuleView>(`rules/${id}`))
-const typed = ref<RuleInput | null>(null)
-const copyOf = (rule: RuleInput): RuleInput => {
-  const { when, who, then, often, on, note } = rule
-  return JSON.parse(JSON.stringify({ when, who, then, often, on, note })) as RuleInput
-}
-let beginning = ''
-watch([parts, view], () => {
-  if (!parts.value || (id !== null && !view.value)) return
+/** Null until it is known, for a new one what the way here says. */
+function asSaved(): RuleInput | null {
+  if (!parts.value || (id !== null && !view.value)) return null
   const piece = RULE_PIECES[Number(route.query.piece ?? -1)]
-  const saved = view.value ? copyOf(view.value.rule) : piece ? ruleOfPiece(piece, piecePartsOf(parts.value)) : ruleFrom(route.query, parts.value)
-  // Counted anew: what is being typed stays.
-  if (typed.value === null || (id !== null && !changed.value)) typed.value = copyOf(saved)
-  beginning = JSON.stringify(copyOf(saved))
-})
-const changed = computed(() => typed.value !== null && JSON.stringify(typed.value) !== beginning)
+  const { when, who, then, often, on, note } = view.value ? view.value.rule : piece ? ruleOfPiece(piece, piecePartsOf(parts.value)) : ruleFrom(route.query, parts.value)
+  return { when, who, then, often, on, note }
+}
+/** How the rules it is saved among could go in a circle, and whether that has been read and is meant. */
+const circle = ref<string | null>(null)
+let evenInCircle = false
+async function send(body: RuleInput) {
+  const outcome = await api<SavedRule>(id === null ? 'rules' : `rules/${id}`, { method: id === null ? 'POST' : 'PUT', body: { ...body, evenInCircle } })
+  circle.value = outcome.saved ? null : outcome.circle
+  return outcome.saved ? outcome.id : null
+}
+const { typed, changed, busy, problem, save, remove } = useKeeping<RuleInput>({ id, at: { api: 'rules', screen: '/house-rules' }, noun: 'rule', saved: asSaved, load, send, said: ({ on }) => on ? 'The rule is saved and at work' : 'The rule is saved, and off' })
+async function keep(inCircle: boolean) {
+  evenInCircle = inCircle
+  await save()
+}
+const takeAway = () => remove({ header: 'Delete this rule?', message: 'It does nothing any more. What it did stays, and stands in the histories.', acceptLabel: 'Delete the rule' })
 const says = computed(() => typed.value && parts.value ? sayRuleParts(typed.value, ruleNamesFrom(parts.value, frame.frame?.workspace.zone ?? 'UTC')) : null)
 
 /* Its parts */
@@ -68,50 +71,9 @@ function addAction() {
   typed.value!.then.push(actionChoices(parts.value!)[0]!.make())
 }
 
-/* Saving */
-
-const { busy, problem, attempt } = useAttempt()
-const circle = ref<string | null>(null)
-let leaving = false
-async function save(evenInCircle = false) {
-  let saved: SavedRule | null = null
-  const body = { ...typed.value!, evenInCircle }
-  if (!await attempt(async () => {
-    saved = await api<SavedRule>(id === null ? 'rules' : `rules/${id}`, { method: id === null ? 'POST' : 'PUT', body })
-  })) return
-  const outcome = saved as SavedRule | null
-  circle.value = outcome && !outcome.saved ? outcome.circle : null
-  if (!outcome?.saved) return
-  beginning = JSON.stringify(typed.value)
-  toast.add({ severity: 'success', summary: typed.value!.on ? 'The rule is saved and at work' : 'The rule is saved, and off', life: 3000 })
-  await Promise.all([load(), frame.changed()])
-  if (id === null) {
-    leaving = true
-    await navigateTo(`/house-rules/${outcome.id}`)
-  }
-}
-function remove() {
-  confirm.require({
-    header: 'Delete this rule?', message: 'It does nothing any more. What it did stays, and stands in the histories.', acceptLabel: 'Delete the rule', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
-    accept: async () => {
-      if (!await attempt(() => api(`rules/${id}`, { method: 'DELETE' }))) return
-      leaving = true
-      await frame.changed()
-      await navigateTo('/house-rules')
-    },
-  })
-}
-onBeforeRouteLeave(() => leaving || !changed.value || window.confirm('This rule has changes that are not saved. Leave without them?'))
-
 const trying = ref(false)
 const whoProblem = computed(() => problem.value?.fields.find(({ field }) => field.startsWith('who'))?.problem)
 const thenProblem = (n: number) => problem.value?.fields.find(({ field }) => field === `then.${n}` || field.startsWith(`then.${n}.`))?.problem
-const standing = computed(() => {
-  const line = view.value?.line
-  if (!line) return 'Read it like a sentence. It acts on what happens from the moment it is saved.'
-  if (line.missing.length > 0) return 'It stands still: something it names is not there any more.'
-  return `${line.on ? 'At work' : 'Off'}. In the last 30 days it acted ${line.times30 === 0 ? 'not once' : `${line.times30.toLocaleString('en-GB')} ${line.times30 === 1 ? 'time' : 'times'}, on ${line.people30 === 1 ? '1 person' : `${line.people30.toLocaleString('en-GB')} people`}`}.`
-})
 </script>
 
 <template>
@@ -119,11 +81,13 @@ const standing = computed(() => {
     <p v-if="loading || partsProblem" class="note brick" role="alert">{{ loading || partsProblem }}</p>
     <template v-else-if="typed && parts && says">
       <PageHead :title="id === null ? 'New house rule' : 'House rule'" :back="{ to: '/house-rules', name: 'House rules' }">
-        {{ standing }}
+        <template v-if="!view">Read it like a sentence. It acts on what happens from the moment it is saved.</template>
+        <template v-else-if="view.line.missing.length">It stands still: something it names is not there any more.</template>
+        <template v-else>{{ view.line.on ? 'At work' : 'Off' }}. In the last 30 days it acted <template v-if="view.line.times30">{{ saySome(view.line.times30, 'time', 'times') }}, on <NuxtLink :to="peopleOfRule(view.line.id)">{{ sayPeople(view.line.people30) }}</NuxtLink>.</template><template v-else>not once.</template></template>
         <template #actions>
-          <Button v-if="id !== null" label="Delete" severity="secondary" @click="remove" />
+          <Button v-if="id !== null" label="Delete" severity="secondary" @click="takeAway" />
           <Button label="Try it" icon="pi pi-eye" severity="secondary" @click="trying = true" />
-          <Button :label="id === null ? 'Save the rule' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="save()" />
+          <Button :label="id === null ? 'Save the rule' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="keep(false)" />
         </template>
       </PageHead>
       <div class="columns two">
@@ -133,7 +97,7 @@ const standing = computed(() => {
             <div v-if="circle" class="note lamp circle" role="alert">
               <p><strong>These rules could go in a circle:</strong> {{ circle }}.</p>
               <p class="small">From one beginning each rule acts once per person, so it would end by itself. Often it means that one of them is not wanted.</p>
-              <Button label="Save it all the same" size="small" severity="secondary" @click="save(true)" />
+              <Button label="Save it all the same" size="small" severity="secondary" @click="keep(true)" />
             </div>
             <div class="part"><h2>When</h2><WhenRow v-model="typed.when" label="When" /><p v-if="problem?.of('when')" class="problem small" role="alert">{{ problem.of('when') }}</p></div>
             <div class="part">

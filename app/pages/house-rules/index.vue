@@ -11,8 +11,8 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import { provideRuleParts } from '~/composables/useParts'
-import { saySome } from '~/look/say'
-import { THING_WORDS } from '~/rules/choices'
+import { sayPeople, saySome } from '~/look/say'
+import { peopleOfRule, THING_WORDS } from '~/rules/choices'
 import PageHead from '~/components/PageHead.vue'
 import RulePieces from '~/components/rule/RulePieces.vue'
 import RuleSentence from '~/components/rule/RuleSentence.vue'
@@ -34,7 +34,6 @@ const standing = computed(() => {
   const on = all.filter(rule => rule.on && rule.missing.length === 0).length
   return all.length === 0 ? 'What is done at once when something happens to someone.' : `${saySome(all.length, 'rule', 'rules')}, ${on} at work; in the last 30 days they acted ${all.reduce((sum, { times30 }) => sum + times30, 0).toLocaleString('en-GB')} times.`
 })
-const numbers = (rule: RuleLine) => rule.times30 === 0 ? 'not in 30 days' : `${rule.times30.toLocaleString('en-GB')} ${rule.times30 === 1 ? 'time' : 'times'}, on ${rule.people30 === 1 ? '1 person' : `${rule.people30.toLocaleString('en-GB')} people`}`
 async function turn(rule: RuleLine, on: boolean) {
   await attempt(() => api(`rules/${rule.id}/switch`, { method: 'POST', body: { on } }))
   await load()
@@ -64,7 +63,7 @@ async function turn(rule: RuleLine, on: boolean) {
             <p v-if="rule.note" class="second small">{{ rule.note }}</p>
             <p v-else-if="rule.shortForm" class="second small">Stands on the tag as what follows from it.</p>
           </div>
-          <NuxtLink :to="`/house-rules/${rule.id}`" class="small second count">{{ rule.on || rule.times30 ? numbers(rule) : 'off' }}</NuxtLink>
+          <p class="small second count"><template v-if="rule.times30">{{ saySome(rule.times30, 'time', 'times') }}, on <NuxtLink :to="peopleOfRule(rule.id)">{{ sayPeople(rule.people30) }}</NuxtLink></template><template v-else>{{ rule.on ? 'not in 30 days' : 'off' }}</template></p>
         </div>
       </section>
       <p v-if="rules.length && !moments.length" class="panel panel-body second">No rule has “{{ sought }}” in it.</p>
@@ -92,7 +91,7 @@ async function turn(rule: RuleLine, on: boolean) {
 .resting .says { opacity: 0.72; }
 .open { color: inherit; text-decoration: none; }
 .open:hover :deep(.sentence) { text-decoration: underline; text-decoration-color: var(--p-porch-line); }
-.count { white-space: nowrap; text-decoration: none; padding-top: 2px; min-height: 24px; }
+.count { white-space: nowrap; padding-top: 2px; }
 .brick-text { color: var(--p-porch-brick); }
 .first { padding-top: 8px; }
 @media (max-width: 560px) { .rule { grid-template-columns: auto minmax(0, 1fr); } .count { grid-column: 2; } }

@@ -1,18 +1,16 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { navigateTo, onBeforeRouteLeave, useRoute } from '#imports'
+import { computed, ref } from 'vue'
+import { useRoute } from '#imports'
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
-import { useConfirm } from 'primevue/useconfirm'
-import { useToast } from 'primevue/usetoast'
 import { LINK_ACTIONS, type Action } from '#core/rules/rule'
 import type { Condition } from '#core/audience/condition'
 import { sayMoment } from '#core/time/say'
 import type { LinkInput, LinkView } from '#core/views/links'
 import { api } from '~/composables/useApi'
-import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
+import { useKeeping } from '~/composables/useKeeping'
 import { provideRuleParts } from '~/composables/useParts'
 import { sayNumber, sayPeople, saySome } from '~/look/say'
 import { actionChoices } from '~/rules/choices'
@@ -26,23 +24,15 @@ import RulesBeside from '~/components/rule/RulesBeside.vue'
 /** One tracked link, new or of the library: where it leads, what following it brings, and what came of it. */
 const route = useRoute()
 const frame = useFrame()
-const toast = useToast()
-const confirm = useConfirm()
 const id = route.params.id === 'new' ? null : Number(route.params.id)
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
 
 const { parts, problem: partsProblem } = provideRuleParts()
 const days = ref(14)
 const { data: view, problem: loading, load } = useFresh(async () => id === null ? null : api<LinkView>(`links/${id}?days=${days.value}`), () => days.value)
-const pick = ({ name, url, note, does, asks }: LinkInput): LinkInput => JSON.parse(JSON.stringify({ name, url, note, does, asks })) as LinkInput
-const typed = ref<LinkInput | null>(id === null ? { name: '', url: 'https://', note: '', does: [], asks: false } : null)
-let beginning = id === null ? JSON.stringify(typed.value) : ''
-watch(view, (now) => {
-  if (!now) return
-  if (typed.value === null || !changed.value) typed.value = pick(now)
-  beginning = JSON.stringify(pick(now))
-})
-const changed = computed(() => typed.value !== null && JSON.stringify(typed.value) !== beginning)
+const pick = ({ name, url, note, does, asks }: LinkInput): LinkInput => ({ name, url, note, does, asks })
+const NEW: LinkInput = { name: '', url: 'https://', note: '', does: [], asks: false }
+const { typed, changed, busy, problem, save, remove } = useKeeping<LinkInput>({ id, at: { api: 'links', screen: '/links' }, noun: 'link', saved: () => id === null ? NEW : view.value && pick(view.value), load })
 const moved = computed(() => view.value !== null && typed.value !== null && view.value.url !== typed.value.url)
 
 function setAction(n: number, action: Action) {
@@ -50,33 +40,7 @@ function setAction(n: number, action: Action) {
 }
 const add = () => typed.value!.does.push(actionChoices(parts.value!).find(({ value }) => LINK_ACTIONS.includes(value))!.make())
 
-const { busy, problem, attempt } = useAttempt()
-let leaving = false
-async function save() {
-  let newId = id
-  if (!await attempt(async () => {
-    newId = (await api<{ id: number }>(id === null ? 'links' : `links/${id}`, { method: id === null ? 'POST' : 'PUT', body: typed.value })).id
-  })) return
-  beginning = JSON.stringify(typed.value)
-  toast.add({ severity: 'success', summary: 'The link is saved', life: 3000 })
-  await Promise.all([load(), frame.changed()])
-  if (id === null) {
-    leaving = true
-    await navigateTo(`/links/${newId}`)
-  }
-}
-function remove() {
-  confirm.require({
-    header: `Take “${view.value!.name}” out of the library?`, message: 'Emails that have it still lead to its destination. It brings nothing any more, and is not offered while writing.', acceptLabel: 'Take it out', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
-    accept: async () => {
-      if (!await attempt(() => api(`links/${id}`, { method: 'DELETE' }))) return
-      leaving = true
-      await frame.changed()
-      await navigateTo('/links')
-    },
-  })
-}
-onBeforeRouteLeave(() => leaving || !changed.value || window.confirm('This link has changes that are not saved. Leave without them?'))
+const takeOut = () => remove({ header: `Take “${view.value!.name}” out of the library?`, message: 'Emails that have it still lead to its destination. It brings nothing any more, and is not offered while writing.', acceptLabel: 'Take it out' })
 const doesProblem = (n: number) => problem.value?.fields.find(({ field }) => field === `does.${n}` || field.startsWith(`does.${n}.`))?.problem
 const where = computed(() => JSON.stringify({ kind: 'all', of: [{ kind: 'followed', linkId: id ?? 0, within: null, times: 1 }] } satisfies Condition))
 </script>
@@ -89,7 +53,7 @@ const where = computed(() => JSON.stringify({ kind: 'all', of: [{ kind: 'followe
         <template v-if="view"><NuxtLink v-if="view.people" :to="{ path: '/subscribers', query: { where } }">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template> followed it, {{ saySome(view.clicks, 'time', 'times') }} in all<template v-if="view.machines">; {{ sayNumber(view.machines) }} more were robots and scanners, which cause nothing</template>.</template>
         <template v-else>A named destination that knows who followed it.</template>
         <template #actions>
-          <Button v-if="id !== null" label="Take it out" severity="secondary" @click="remove" />
+          <Button v-if="id !== null" label="Take it out" severity="secondary" @click="takeOut" />
           <Button :label="id === null ? 'Save the link' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="save" />
         </template>
       </PageHead>

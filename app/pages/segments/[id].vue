@@ -1,20 +1,17 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { navigateTo, onBeforeRouteLeave, useRoute } from '#imports'
+import { computed } from 'vue'
+import { useRoute } from '#imports'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { useConfirm } from 'primevue/useconfirm'
-import { useToast } from 'primevue/usetoast'
 import type { Condition } from '#core/audience/condition'
 import type { SegmentInput } from '#core/audience/segment'
 import type { SegmentLine } from '#core/views/audience'
 import { api } from '~/composables/useApi'
-import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
+import { useKeeping } from '~/composables/useKeeping'
 import { provideParts } from '~/composables/useParts'
 import { useUntil } from '~/composables/useUntil'
 import { sayNumber, sayPeople } from '~/look/say'
-import { useFrame } from '~/stores/frame'
 import AudiencePanel from '~/components/condition/AudiencePanel.vue'
 import ConditionEditor from '~/components/condition/ConditionEditor.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -22,9 +19,6 @@ import RulesBeside from '~/components/rule/RulesBeside.vue'
 
 /** One segment, new or saved: its condition with the number beside it. */
 const route = useRoute()
-const frame = useFrame()
-const toast = useToast()
-const confirm = useConfirm()
 const id = route.params.id === 'new' ? null : Number(route.params.id)
 
 const { parts, problem: partsProblem } = provideParts()
@@ -44,40 +38,10 @@ function beginning(): Condition {
   }
   return { kind: 'all', of: [{ kind: 'all', of: [] }, { kind: 'none', of: [] }] }
 }
-const typed = ref<SegmentInput | null>(id === null ? { name: '', note: '', condition: beginning() } : null)
-const pick = ({ name, note, condition }: SegmentInput): SegmentInput => JSON.parse(JSON.stringify({ name, note, condition })) as SegmentInput
-watch(saved, (now, before) => {
-  // Counted anew: what is being typed stays.
-  if (now && (!typed.value || (before && JSON.stringify(pick(before)) === JSON.stringify(typed.value)))) typed.value = pick(now)
-})
-const changed = computed(() => typed.value !== null && (saved.value ? JSON.stringify(pick(saved.value)) !== JSON.stringify(typed.value) : typed.value.name !== '' || JSON.stringify(typed.value.condition) !== JSON.stringify(beginning())))
-
-const { busy, problem, attempt } = useAttempt()
-let leaving = false
-async function save() {
-  let newId = id
-  if (!await attempt(async () => {
-    newId = (await api<{ id: number }>(id === null ? 'segments' : `segments/${id}`, { method: id === null ? 'POST' : 'PUT', body: typed.value })).id
-  })) return
-  toast.add({ severity: 'success', summary: 'The segment is saved', life: 3000 })
-  await Promise.all([load(), frame.changed()])
-  if (id === null) {
-    leaving = true
-    await navigateTo(`/segments/${newId}`)
-  }
-}
-function remove() {
-  confirm.require({
-    header: `Delete ${saved.value!.name}?`, message: 'The condition goes; nobody’s record changes by it.', acceptLabel: 'Delete the segment', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
-    accept: async () => {
-      if (!await attempt(() => api(`segments/${id}`, { method: 'DELETE' }))) return
-      leaving = true
-      await frame.changed()
-      await navigateTo('/segments')
-    },
-  })
-}
-onBeforeRouteLeave(() => leaving || !changed.value || window.confirm('This segment has changes that are not saved. Leave without them?'))
+const NEW: SegmentInput = { name: '', note: '', condition: beginning() }
+const pick = ({ name, note, condition }: SegmentInput): SegmentInput => ({ name, note, condition })
+const { typed, changed, busy, problem, save, remove } = useKeeping<SegmentInput>({ id, at: { api: 'segments', screen: '/segments' }, noun: 'segment', saved: () => id === null ? NEW : saved.value && pick(saved.value), load })
+const takeAway = () => remove({ header: `Delete ${saved.value!.name}?`, message: 'The condition goes; nobody’s record changes by it.', acceptLabel: 'Delete the segment' })
 </script>
 
 <template>
@@ -90,7 +54,7 @@ onBeforeRouteLeave(() => leaving || !changed.value || window.confirm('This segme
         <template v-else-if="saved">Everybody is being looked at.</template>
         <template v-else>A condition about people, read like a sentence. The number beside it is counted as you go.</template>
         <template #actions>
-          <Button v-if="saved && !fixed" label="Delete" severity="secondary" @click="remove" />
+          <Button v-if="saved && !fixed" label="Delete" severity="secondary" @click="takeAway" />
           <Button v-if="!fixed" :label="id === null ? 'Save the segment' : 'Save the changes'" :loading="busy" :disabled="!changed" @click="save" />
         </template>
       </PageHead>

@@ -1,0 +1,77 @@
+/** The form of one thing on a screen of its own, new or saved: what is typed, whether it differs, keeping it, deleting it, and no leaving it by mistake. */
+import { computed, ref, watch, type Ref } from 'vue'
+import { navigateTo, onBeforeRouteLeave } from '#imports'
+import { useConfirm } from 'primevue/useconfirm'
+import { useToast } from 'primevue/usetoast'
+import { useFrame } from '~/stores/frame'
+import { api } from './useApi'
+import { useAttempt } from './useAttempt'
+
+interface Kept<Input> {
+  /** Null while it is new. */
+  id: number | null
+  /** Where it is asked for, and where it stands: `links` is for the server's links and the screen /links. */
+  at: { api: string, screen: string }
+  /** As a word of a sentence: “link”. */
+  noun: string
+  /** What is saved, or how a new one begins; null until that is known. */
+  saved: () => Input | null
+  /** Asks anew what is saved. */
+  load: () => Promise<void>
+  /** Sends it away, if not in the usual way; the number it is kept under, or null where the server asks something back first. */
+  send?: (typed: Input) => Promise<number | null>
+  /** Said once it is saved. */
+  said?: (typed: Input) => string
+}
+
+const copy = <Input>(value: Input): Input => JSON.parse(JSON.stringify(value)) as Input
+
+export function useKeeping<Input>({ id, at, noun, saved, load, send, said }: Kept<Input>) {
+  const frame = useFrame()
+  const toast = useToast()
+  const confirm = useConfirm()
+  const { busy, problem, attempt } = useAttempt()
+  const typed = ref(null) as Ref<Input | null>
+  const beginning = ref('')
+  const changed = computed(() => typed.value !== null && JSON.stringify(typed.value) !== beginning.value)
+  let leaving = false
+
+  watch(saved, (now) => {
+    if (now === null) return
+    // Counted anew: what is being typed stays.
+    if (!changed.value) typed.value = copy(now)
+    beginning.value = JSON.stringify(now)
+  }, { immediate: true })
+
+  const sendUsually = async (body: unknown) => (await api<{ id: number }>(id === null ? at.api : `${at.api}/${id}`, { method: id === null ? 'POST' : 'PUT', body })).id
+
+  async function save(): Promise<void> {
+    const value = copy(typed.value!)
+    let newId: number | null = null
+    if (!await attempt(async () => newId = await (send ?? sendUsually)(value)) || newId === null) return
+    beginning.value = JSON.stringify(value)
+    toast.add({ severity: 'success', summary: said?.(value) ?? `The ${noun} is saved`, life: 3000 })
+    await Promise.all([load(), frame.changed()])
+    if (id === null) await leaveFor(`${at.screen}/${newId}`)
+  }
+
+  /** `words` are those of the question asked first. */
+  function remove(words: { header: string, message: string, acceptLabel: string }) {
+    confirm.require({
+      ...words, rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
+      accept: async () => {
+        if (!await attempt(() => api(`${at.api}/${id}`, { method: 'DELETE' }))) return
+        await frame.changed()
+        await leaveFor(at.screen)
+      },
+    })
+  }
+
+  async function leaveFor(path: string) {
+    leaving = true
+    await navigateTo(path)
+  }
+  onBeforeRouteLeave(() => leaving || !changed.value || window.confirm(`This ${noun} has changes that are not saved. Leave without them?`))
+
+  return { typed, changed, busy, problem, save, remove }
+}
