@@ -22,8 +22,6 @@ export function partsChangedBy(did: readonly { kind: ActionKind, outcome: string
   const parts: (keyof PersonFacts)[] = ['acted']
   for (const { kind, outcome } of did) {
     if (kind === 'score') parts.push('score')
-    // Having the tag already begins its time anew.
-    else if (kind === 'give-tag' && outcome === 'had-it') parts.push('tags')
     else if (didSomething(outcome) && !ONLY_TELLS.has(kind)) return null
   }
   return parts

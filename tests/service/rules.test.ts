@@ -66,6 +66,22 @@ describe('a house rule', () => {
     expect(marksOf(house, visit(house, 'p@example.com'))).toEqual(['a', 'b', 'sheet kit'])
   })
 
+  it('sees at once whatever an earlier rule of the same event changed: that it acted, points, a list, a tag', async () => {
+    const { house, pageId } = await furnish(openHouse())
+    const vip = saveTag(house, null, tag('vip'))
+    const news = saveList(house, null, { name: 'news', publicName: 'News', description: '' })
+    // Each asks for everything before the first has acted, so that all of it has been read.
+    const parts: Condition[] = [{ kind: 'rule-acted', ruleId: 1, within: null }, { kind: 'score', atLeast: 30 }, { kind: 'list', listId: news, is: 'joined' }, has(vip)]
+    const all = (of: Condition[]): Condition => only({ kind: 'none', of: parts.filter(part => !of.includes(part)) }, ...of)
+    const then: Action[][] = [[{ kind: 'notice', text: 'came', email: 'no' }], [{ kind: 'score', points: 30 }], [{ kind: 'join-list', listId: news }], [gives(vip)]]
+    const ids: number[] = []
+    for (const actions of then) ids.push(await rule(house, { kind: 'opted-in', thingId: pageId }, actions))
+    expect(ids[0]).toBe(1)
+    for (const [n, one] of ids.entries()) await saveRule(house, one, { ...newRule({ kind: 'opted-in', thingId: pageId }, then[n]), who: all(parts.slice(0, n)) })
+    visit(house, 'p@example.com')
+    expect(ids.map(one => firingsOfRule(house.db, one, 9).map(({ did }) => did[0]!.outcome))).toEqual([['told'], ['scored'], ['put-on'], ['given']])
+  })
+
   it('acts once per person, at most every so many days, or each time; off it does nothing, and deleted nothing either', async () => {
     const { house } = await furnish(openHouse())
     const [bell, once, rare] = ['bell', 'once', 'rare'].map(name => saveTag(house, null, tag(name)))
