@@ -65,7 +65,7 @@ const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'source': { is: text(200).required() },
   'arrived': { when: stretch.required() },
   'brought': { by: is('first', 'latest'), source: sourceKey.required() },
-  'opted-in': { pageId: id.required(), within: maybeStretch, touchId: id.allow(null).default(null), did: is(...OPT_IN_FATES).default('pressed'), resultId: Joi.string().pattern(/^(r\d{1,6}|none)$/).allow(null).default(null) },
+  'opted-in': { pageId: id.required(), within: maybeStretch, touchId: id.allow(null).default(null), did: is(...OPT_IN_FATES).optional().default('pressed'), resultId: Joi.string().pattern(/^(r\d{1,6}|none)$/).allow(null).default(null) },
   'email': {
     fate: is(...EMAIL_FATES), which: Joi.object({ courseId: id.required(), stepId: step }).allow(null).required(), within: maybeStretch,
     times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 emails.' }), url: Joi.string().max(2000).allow(null).required(),

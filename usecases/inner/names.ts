@@ -67,9 +67,10 @@ export function touchNames(db: Database): { id: number, name: string }[] {
   return touchesWithOptIns(db, MOST_TOUCHES).map(touch => ({ id: touch.id, name: sayTouch(touch, sourceNames(db)) }))
 }
 
-/** The same, come down to their sources, each once. */
+/** The same, come down to their sources, each once; and those that were named and have brought nobody yet. */
 export function broughtNames(db: Database): { source: SourceKey, name: string }[] {
-  const sources = touchesWithOptIns(db, MOST_TOUCHES).map(sourceOf).filter((source, n, all) => all.findIndex(other => isSameSource(other, source)) === n)
+  const named = namedSources(db).map(({ slug }): SourceKey => ({ kind: 'named', word: slug }))
+  const sources = [...touchesWithOptIns(db, MOST_TOUCHES).map(sourceOf), ...named].filter((source, n, all) => all.findIndex(other => isSameSource(other, source)) === n)
   return sources.map(source => ({ source, name: saySourceKey(source, sourceNames(db)) }))
 }
 

@@ -10,7 +10,8 @@ import GroupRows from './GroupRows.vue'
 
 /** A condition in its two parts: who belongs, but never. Read aloud as one sentence below. */
 const condition = defineModel<Condition>({ required: true })
-defineProps<{ segmentId: number | null }>()
+/** `bare`: what it says is read elsewhere on the screen. */
+defineProps<{ segmentId: number | null, bare?: boolean }>()
 
 const frame = useFrame()
 const parts = useParts()
@@ -44,7 +45,7 @@ const says = computed(() => sayCondition(condition.value, namesFrom(parts.value,
       <p v-if="two.never.of.length === 0" class="second small">Who fits here stays out, whatever stands above.</p>
       <GroupRows :model-value="two.never" label="Never" :level="1" :kinds="['none']" :segment-id="segmentId" @update:model-value="never => put({ never })" />
     </section>
-    <p class="says" role="status"><span class="second small">In one sentence:</span> people {{ says || 'of every kind' }}.</p>
+    <p v-if="!bare" class="says" role="status"><span class="second small">In one sentence:</span> people {{ says || 'of every kind' }}.</p>
   </div>
 </template>
 

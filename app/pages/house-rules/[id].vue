@@ -103,7 +103,7 @@ const thenProblem = (n: number) => problem.value?.fields.find(({ field }) => fie
             <div class="part">
               <h2>For whom</h2>
               <p v-if="!narrowed" class="second">Everybody it happens to. <button type="button" class="link-button" @click="asking = true">Only for some…</button></p>
-              <ConditionEditor v-else v-model="typed.who" :segment-id="null" />
+              <ConditionEditor v-else v-model="typed.who" :segment-id="null" bare />
               <p v-if="whoProblem" class="problem small" role="alert">{{ whoProblem }}</p>
             </div>
             <div class="part">
