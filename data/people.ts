@@ -14,6 +14,11 @@ export function findPerson(db: Database, id: number): Person | undefined {
   return q<Person>(db, `${PERSON} WHERE id = ? AND gone IS NULL`).get(id)
 }
 
+/** Only that; undefined for who is not there. */
+export function statusOf(db: Database, id: number): Status | undefined {
+  return q<{ status: Status }>(db, 'SELECT status FROM people WHERE id = ? AND gone IS NULL').get(id)?.status
+}
+
 export function findPersonByKey(db: Database, addressKey: string): Person | undefined {
   return q<Person>(db, `${PERSON} WHERE address_key = ?`).get(addressKey)
 }

@@ -9,7 +9,7 @@ import { insertDelivery } from '#data/hooks'
 import { membership } from '#data/marks'
 import { insertNotice } from '#data/notices'
 import { insertEmail } from '#data/outbox'
-import { findPerson } from '#data/people'
+import { statusOf } from '#data/people'
 import { saidNoMore } from '#data/purchases'
 import { insertTodo } from '#data/todos'
 import { workspaceOf } from '#data/workspace'
@@ -27,8 +27,8 @@ export interface ActionCause { at: Instant, causeId: number, ruleId: number | nu
 export function doAction(db: Database, personId: number, action: Action, by: ActionCause): string {
   const { at, causeId, ruleId } = by
   const cause: Cause = { at, causeId, ownAct: ruleId === null, byRule: ruleId !== null }
-  const person = findPerson(db, personId)
-  if (!person) return 'gone'
+  const status = statusOf(db, personId)
+  if (!status) return 'gone'
   switch (action.kind) {
     case 'give-tag':
       return giveTag(db, personId, action.tagId, cause) ? 'given' : 'had-it'
@@ -54,7 +54,7 @@ export function doAction(db: Database, personId: number, action: Action, by: Act
       return 'scored'
     case 'status': {
       changeStatus(db, personId, ({ resting: 'put-to-rest', active: 'woken', unsubscribed: 'unsubscribed' } as const)[action.to], cause)
-      return findPerson(db, personId)!.status === person.status ? 'was-so-already' : 'set'
+      return statusOf(db, personId) === status ? 'was-so-already' : 'set'
     }
     case 'enrol':
       return (findCourse(db, action.courseId)?.versionId ?? null) === null ? 'not-running' : enrol(db, { courseId: action.courseId, personId, at, causeId, ownAct: cause.ownAct })
