@@ -12,7 +12,7 @@ export const EVENT_KINDS = [
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
   'opened', 'clicked', 'unsubscribed', 'bounced',
   'page-published', 'course-started', 'course-changed', 'carrier-stopped', 'carrier-resumed', 'went-live',
-  'task-begun', 'consent-rule-changed', 'erased',
+  'task-begun', 'consent-rule-changed', 'hours-changed', 'erased',
   'offer-published', 'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed', 'ending-asked', 'purchase-ended', 'waits-for-offer', 'said-no-more', 'took-back-no-more', 'sales-imported',
 ] as const
 
@@ -122,6 +122,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'consent-recorded': return `consent was recorded${byHand}`
     case 'entered-segment': return `is now in the segment ${segmentName ?? GONE}`
     case 'left-segment': return `is no longer in the segment ${segmentName ?? GONE}`
+    case 'hours-changed': return 'you changed the sending hours'
     case 'consent-rule-changed': return 'you changed where consent must be on record'
     case 'task-begun': return `you said for many at once: ${taskTitle}`
     case 'erased': return 'was erased: nothing personal is kept'
@@ -152,7 +153,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'came-back': return 'asked to get emails again'
     case 'asked-other-address': return 'asked for mail at another address: it is asked there whether that is theirs'
     case 'left-course': return `left the course ${courseName} ${LEFT_COURSE_REASONS[detail ?? ''] ?? `(${detail})`}`
-    case 'skipped-step': return `passed over an email of ${courseName} whose moment was past`
+    case 'skipped-step': return event.detail === 'no-date' ? `passed over an email of ${courseName} that goes by a date we do not know` : `passed over an email of ${courseName} whose moment was past`
     case 'not-clicked': return `did not click in ${emailTitle} in time`
     case 'sent': return `was sent ${emailTitle}${byHand}`
     case 'held-back': return `was not sent ${emailTitle}: ${detail?.replaceAll('-', ' ')}`

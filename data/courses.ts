@@ -64,6 +64,11 @@ export function coursesStartedBy(db: Database, tagId: number): number[] {
     WHERE w.tag_id = ? AND c.status = 'running' ORDER BY w.course_id`).all(tagId).map(row => row.courseId)
 }
 
+/** The versions that run: everybody inside goes by one of them. */
+export function runningVersions(db: Database): number[] {
+  return q<{ id: number }>(db, `SELECT version_id AS id FROM courses WHERE version_id IS NOT NULL`).all().map(({ id }) => id)
+}
+
 export function insertVersion(db: Database, courseId: number, program: Program, source: CourseDraft, at: Instant): number {
   return q<{ id: number }>(db, `
     INSERT INTO course_versions (course_id, number, program, source, published_at)

@@ -1,6 +1,7 @@
 /** Journeys through courses, and what is watched beside them. */
 import type { Enrolment } from '#core/sequence/advance'
-import type { Instant, ZoneName } from '#core/time/zone'
+import type { DateOf } from '#core/time/when'
+import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
 import type { CourseCounts } from '#core/views/course'
 import type { Database } from './connection'
 import { q } from './connection'
@@ -11,8 +12,6 @@ export interface EnrolmentRow extends Enrolment {
   personId: number
   visit: number
   versionId: number
-  /** True if the person's own act brought them in. */
-  ownAct: boolean
   eventId: number
   endedAt: Instant | null
 }
@@ -25,6 +24,8 @@ export interface Standing extends Enrolment {
   versionId: number
   /** Their own zone where it is known. */
   personZone: ZoneName | null
+  /** What date fields hold, of those that were asked for. */
+  dateOf: DateOf
   people: number
 }
 
@@ -33,22 +34,30 @@ const ENROLMENT = `
     previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps, own_act AS ownAct,
     event_id AS eventId, ended_at AS endedAt FROM enrolments`
 const standing = (where: string) => `
-  SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps,
-    (SELECT zone FROM people WHERE people.id = enrolments.person_id) AS personZone, count(*) AS people
-  FROM enrolments WHERE ${where} GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, doneSteps, personZone ORDER BY dueAt`
+  SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps, own_act AS ownAct,
+    (SELECT zone FROM people WHERE people.id = enrolments.person_id) AS personZone,
+    CASE WHEN @fields = '[]' THEN NULL ELSE (SELECT json_group_object(field_id, value) FROM field_values v WHERE v.person_id = enrolments.person_id AND v.field_id IN (SELECT value FROM json_each(@fields))) END AS dates, count(*) AS people
+  FROM enrolments WHERE ${where} GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, doneSteps, ownAct, personZone, dates ORDER BY dueAt`
 
 const parse = ({ doneSteps, ownAct, ...row }: Raw): EnrolmentRow => ({ ...row, doneStepIds: JSON.parse(doneSteps), ownAct: ownAct === 1 })
 
-interface RawStanding extends Omit<Standing, 'status' | 'doneStepIds'> { doneSteps: string }
+interface RawStanding extends Omit<Standing, 'status' | 'doneStepIds' | 'ownAct' | 'dateOf'> { doneSteps: string, ownAct: 0 | 1, dates: string | null }
 
 /** Most have done the same few steps, and those are read once. */
 function standings(rows: RawStanding[]): Standing[] {
   const known = new Map<string, readonly string[]>()
-  return rows.map(({ courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, doneSteps, personZone, people }) => {
+  return rows.map(({ courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, doneSteps, ownAct, personZone, dates, people }) => {
     let doneStepIds = known.get(doneSteps)
     if (!doneStepIds) known.set(doneSteps, doneStepIds = JSON.parse(doneSteps) as readonly string[])
-    return { courseId, versionId, status: 'open', joinedAt, previousAt, stillMs, stepId, dueAt, doneStepIds, personZone, people }
+    return { courseId, versionId, status: 'open', joinedAt, previousAt, stillMs, stepId, dueAt, doneStepIds, ownAct: ownAct === 1, personZone, dateOf: datesIn(dates), people }
   })
+}
+
+const NO_DATES: DateOf = () => null
+function datesIn(json: string | null): DateOf {
+  if (json === null || json === '{}') return NO_DATES
+  const dates = JSON.parse(json) as Record<string, LocalDate>
+  return fieldId => dates[fieldId] ?? null
 }
 
 export function findEnrolment(db: Database, id: number): EnrolmentRow | undefined {
@@ -73,12 +82,13 @@ export function openEnrolmentsOfCourse(db: Database, courseId: number): Enrolmen
   return q<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND status = 'open' ORDER BY id`).all(courseId).map(parse)
 }
 
-export function standingsOfCourse(db: Database, courseId: number): Standing[] {
-  return standings(q<RawStanding>(db, standing(`course_id = ? AND status = 'open'`)).all(courseId))
+/** `fields`: the date fields that the dates may depend on. */
+export function standingsOfCourse(db: Database, courseId: number, fields: readonly number[]): Standing[] {
+  return standings(q<RawStanding>(db, standing(`course_id = @courseId AND status = 'open'`)).all({ courseId, fields: JSON.stringify(fields) }))
 }
 
-export function standingsDueBy(db: Database, until: Instant): Standing[] {
-  return standings(q<RawStanding>(db, standing('due_at IS NOT NULL AND due_at <= ?')).all(until))
+export function standingsDueBy(db: Database, until: Instant, fields: readonly number[]): Standing[] {
+  return standings(q<RawStanding>(db, standing('due_at IS NOT NULL AND due_at <= @until')).all({ until, fields: JSON.stringify(fields) }))
 }
 
 /** Everybody who waits for a step somewhere, by id. */

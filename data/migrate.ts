@@ -16,6 +16,7 @@ import { choosers } from './migrations/011-choosers'
 import { money } from './migrations/012-money'
 import { offers } from './migrations/013-offers'
 import { rules } from './migrations/014-rules'
+import { courses } from './migrations/015-courses'
 
 export interface Migration {
   number: number
@@ -26,7 +27,7 @@ export interface Migration {
 }
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
-export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers, rules]
+export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers, rules, courses]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */
 export class SchemaProblem extends Error {}

@@ -105,6 +105,11 @@ export function markHeldBack(db: Database, id: number, owner: string, reason: He
     WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(reason, id, owner).changes, id, 'hold back')
 }
 
+/** It waits until then. */
+export function putOff(db: Database, id: number, owner: string, goAt: Instant): void {
+  one(q(db, `UPDATE outbox SET status = 'queued', go_at = ?, lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(goAt, id, owner).changes, id, 'put off')
+}
+
 /** A lease given back untouched. */
 export function giveBack(db: Database, id: number, owner: string): void {
   q(db, `UPDATE outbox SET status = 'queued', lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(id, owner)

@@ -1,6 +1,7 @@
 /** The workspace itself: its settings, its carrier, the practice clock and who has been seen alive. */
 import type { ConsentRule } from '#core/people/country'
 import type { OddAddressRule } from '#core/people/oddAddress'
+import { ALWAYS, type WeekHours } from '#core/time/hours'
 import type { Instant } from '#core/time/zone'
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
@@ -39,6 +40,15 @@ export function insertWorkspace(db: Database, row: Pick<WorkspaceRow, 'mode' | '
 export function updateWorkspace(db: Database, settings: WorkspaceSettings): void {
   q(db, 'UPDATE workspace SET name = ?, zone = ?, sender_name = ?, sender_address = ?, postal_address = ?, smtp_url = ?, currency = ? WHERE id = 1')
     .run(settings.name, settings.zone, settings.senderName, settings.senderAddress, settings.postalAddress, settings.smtpUrl, settings.currency)
+}
+
+/** When emails may leave: a week of half-hours. */
+export function sendingHours(db: Database): WeekHours {
+  return q<{ hours: WeekHours | null }>(db, 'SELECT sending_hours AS hours FROM workspace WHERE id = 1').get()!.hours ?? ALWAYS
+}
+
+export function setSendingHours(db: Database, hours: WeekHours): void {
+  q(db, 'UPDATE workspace SET sending_hours = ? WHERE id = 1').run(hours === ALWAYS ? null : hours)
 }
 
 export function consentRule(db: Database): ConsentRule {

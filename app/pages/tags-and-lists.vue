@@ -6,8 +6,7 @@ import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import { sayExpiry } from '#core/people/tag'
-import { sayDay } from '#core/time/say'
-import { instantOf } from '#core/time/zone'
+import { sayDate } from '#core/time/say'
 import { LEAVING_WORDS } from '#core/people/leaving'
 import type { ListLine, TagLine, Use, WhyTheyLeft } from '#core/views/marks'
 import { api } from '~/composables/useApi'
@@ -31,7 +30,6 @@ const newTag = () => editing.value = { kind: 'tag', id: null, name: '', note: ''
 const groups = computed(() => [...new Set(tags.value.map(tag => tag.group).filter(Boolean))])
 const sought = ref('')
 const shown = computed(() => tags.value.filter(tag => [tag.name, tag.group, tag.note].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
-const sayDate = (date: string) => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC', true)
 const addressOf = (use: Use) => use.kind === 'rule' ? `/house-rules/${use.id}` : `/${use.kind}s/${use.id}`
 const listName = (id: number) => lists.value.find(list => list.id === id)?.name ?? ''
 const nameOf = (id: number) => tags.value.find(tag => tag.id === id)?.name ?? ''

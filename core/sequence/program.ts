@@ -1,4 +1,5 @@
 /** The program of a course: its steps, each with its own *when*. */
+import type { WeekHours } from '#core/time/hours'
 import type { When } from '#core/time/when'
 
 export interface EmailStep {
@@ -10,6 +11,8 @@ export interface EmailStep {
   ifPast: 'at-once' | 'skip'
   /** Whose clock decides calendar days and clock times. */
   zone: 'workspace' | 'subscriber'
+  /** Goes at its time, whatever the sending hours. */
+  ignoresHours?: boolean
   /** The email to send; null while it is still empty: people then stand before this step. */
   messageId: number | null
   /** After so many days of 24 h without a click, give a tag. */
@@ -18,6 +21,11 @@ export interface EmailStep {
 
 export type Step = EmailStep
 
+/** The date fields by which a program goes. */
+export const dateFieldsOf = ({ steps }: { steps: readonly Pick<Step, 'when'>[] }): number[] => [...new Set(steps.flatMap(({ when }) => when.kind === 'date-field' ? [when.fieldId] : []))]
+
 export interface Program {
+  /** Sending hours of this course, within those of the workspace; null for the workspace's. */
+  hours?: WeekHours | null
   steps: Step[]
 }

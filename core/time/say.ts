@@ -1,8 +1,9 @@
 /** Times and waits in words, the same everywhere they are shown. */
 import { DateTime } from 'luxon'
+import { ALWAYS, SLOTS_A_DAY, type WeekHours } from './hours'
 import type { ElapsedUnit, When } from './when'
-import type { Instant, ZoneName } from './zone'
-import { DAY, HOUR, MINUTE } from './zone'
+import type { Instant, LocalDate, ZoneName } from './zone'
+import { DAY, HOUR, instantOf, MINUTE } from './zone'
 
 const at = (instant: Instant, zone: ZoneName) => DateTime.fromMillis(instant, { zone, locale: 'en-GB' })
 
@@ -59,8 +60,8 @@ const UNIT_WORDS: Record<ElapsedUnit, [one: string, many: string]> = {
   weeks: ['week', 'weeks'],
 }
 
-/** A *when* as a phrase: `2 days of 24 hours after the step before`. */
-export function sayWhen(when: When): string {
+/** A *when* as a phrase: `2 days of 24 hours after the step before`. `fieldName` names a date field. */
+export function sayWhen(when: When, fieldName: (fieldId: number) => string = () => 'a field'): string {
   switch (when.kind) {
     case 'at-once':
       return 'at once'
@@ -70,8 +71,46 @@ export function sayWhen(when: When): string {
     }
     case 'calendar-day':
       return `at ${when.time}, ${sayDayCount(when.day)} ${when.from === 'joining' ? 'the day of joining' : 'the day of the step before'}`
+    case 'months':
+      return `at ${when.time}, ${when.count === 1 ? '1 calendar month' : `${when.count} calendar months`} after ${when.from === 'joining' ? 'the day of joining' : 'the day of the step before'}`
+    case 'next-time':
+      return `at the next ${when.time} after the step before`
+    case 'next-weekday':
+      return `on the next ${WEEKDAYS[when.weekday - 1]} at ${when.time} after the step before`
+    case 'date':
+      return `on ${sayDate(when.date)} at ${when.time}, for everybody`
+    case 'date-field': {
+      const side = when.days === 0 ? 'on' : `${count(Math.abs(when.days), 'day', 'days')} ${when.days < 0 ? 'before' : 'after'}`
+      return `at ${when.time}, ${side} the date in ${fieldName(when.fieldId)}${when.everyMonths === 0 ? '' : when.everyMonths === 12 ? ', every year' : `, every ${count(when.everyMonths, 'month', 'months')}`}`
+    }
   }
 }
+
+export const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
+
+/** A week of half-hours in words: `Mon to Fri 08:00–18:00, Sat 10:00–12:00`. */
+export function sayHours(hours: WeekHours): string {
+  if (hours === ALWAYS) return 'at any time'
+  const days = WEEKDAYS.map((name, day) => ({ name: name.slice(0, 3), open: openings(hours.slice(day * SLOTS_A_DAY, (day + 1) * SLOTS_A_DAY)) }))
+  const runs: { from: string, to: string, open: string }[] = []
+  for (const { name, open } of days) {
+    const last = runs.at(-1)
+    if (last?.open === open) last.to = name
+    else runs.push({ from: name, to: name, open })
+  }
+  return runs.filter(({ open }) => open !== '').map(({ from, to, open }) => `${from === to ? from : `${from} to ${to}`} ${open}`).join(', ') || 'never'
+}
+
+/** `08:00–12:00 and 14:00–18:00` of a day of half-hours; empty for none. */
+function openings(day: string): string {
+  const time = (slot: number) => `${String(Math.floor(slot / 2)).padStart(2, '0')}:${slot % 2 ? '30' : '00'}`
+  return [...day.matchAll(/1+/g)].map(({ 0: run, index }) => run.length === SLOTS_A_DAY ? 'all day' : `${time(index)}–${time(index + run.length)}`).join(' and ')
+}
+
+const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
+
+/** `Thu 26 Nov 2026` of a date of the calendar. */
+export const sayDate = (date: LocalDate): string => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC', true)
 
 function sayDayCount(day: number): string {
   if (day === 0) return 'on'

@@ -4,13 +4,17 @@
  * Every kind is worded so that nobody can mistake one for another; the words
  * are in say.ts.
  */
-import type { Instant, LocalTime, ZoneName } from './zone'
-import { DAY, HOUR, MINUTE, addDays, instantOf, localOf } from './zone'
+import { ALWAYS, nextOpen, type WeekHours } from './hours'
+import type { Instant, LocalDate, LocalTime, ZoneName } from './zone'
+import { DAY, HOUR, MINUTE, addDays, addMonthsTo, dayNumber, instantOf, localOf } from './zone'
 
 /** What a *when* counts from: the planned time of the step before, or the moment of joining. */
 export type From = 'previous' | 'joining'
 
 export type ElapsedUnit = 'minutes' | 'hours' | 'days' | 'weeks'
+
+/** Monday is 1, Sunday 7, as in ISO 8601. */
+export type Weekday = 1 | 2 | 3 | 4 | 5 | 6 | 7
 
 export type When =
   | { kind: 'at-once' }
@@ -18,6 +22,16 @@ export type When =
   | { kind: 'elapsed', count: number, unit: ElapsedUnit, from: From }
   /** The Nth day after the day of the base (0 is that day itself), at a clock time. `day` is 0 to 3,650. */
   | { kind: 'calendar-day', day: number, time: LocalTime, from: From }
+  /** So many calendar months after the day of the base, 1 to 120: the 31st plus one month is the last day of the month. */
+  | { kind: 'months', count: number, time: LocalTime, from: From }
+  /** The next such clock time, strictly later than the step before. */
+  | { kind: 'next-time', time: LocalTime }
+  /** The next such day of the week at a clock time, strictly later than the step before. */
+  | { kind: 'next-weekday', weekday: Weekday, time: LocalTime }
+  /** The same date for everybody. */
+  | { kind: 'date', date: LocalDate, time: LocalTime }
+  /** A date field of the person, `days` (-3,650 to 3,650) after it, at a clock time. Every so many months (1 to 120) it returns, counted from the date itself; 0 is once. */
+  | { kind: 'date-field', fieldId: number, days: number, time: LocalTime, everyMonths: number }
 
 /** Where a person stands in a course: both instants are planned times, never the time a machine got round to it. */
 export interface Standing {
@@ -25,42 +39,81 @@ export interface Standing {
   previousAt: Instant
 }
 
+/** The date a field of the person holds; null while it is not known. */
+export type DateOf = (fieldId: number) => LocalDate | null
+
 export const UNIT_MS: Record<ElapsedUnit, number> = { minutes: MINUTE, hours: HOUR, days: DAY, weeks: 7 * DAY }
 
-/** The instant a *when* means for someone standing there. It may lie before `standing.previousAt`: see {@link planOf}. */
-export function targetOf(when: When, standing: Standing, zone: ZoneName): Instant {
+/** The instant a *when* means for someone standing there; null where it goes by a date that is not known. It may lie before `standing.previousAt`: see {@link planOf}. */
+export function targetOf(when: When, standing: Standing, zone: ZoneName, dateOf: DateOf): Instant | null {
   switch (when.kind) {
     case 'at-once':
       return standing.previousAt
     case 'elapsed':
       return baseOf(when.from, standing) + when.count * UNIT_MS[when.unit]
-    case 'calendar-day': {
-      const day = localOf(baseOf(when.from, standing), zone).date
-      return instantOf(addDays(day, when.day), when.time, zone)
+    case 'calendar-day':
+      return instantOf(addDays(dayOf(when.from, standing, zone), when.day), when.time, zone)
+    case 'months':
+      return instantOf(addMonthsTo(dayOf(when.from, standing, zone), when.count), when.time, zone)
+    case 'next-time':
+      return later(standing.previousAt, zone, date => date, 1, when.time)
+    case 'next-weekday':
+      return later(standing.previousAt, zone, date => addDays(date, (when.weekday - weekdayOf(date) + 7) % 7), 7, when.time)
+    case 'date':
+      return instantOf(when.date, when.time, zone)
+    case 'date-field': {
+      const date = dateOf(when.fieldId)
+      return date === null ? null : occurrence(date, when, standing.previousAt, zone)
     }
   }
 }
 
+/** Of the date itself and its returns the first whose moment is not past; of one that comes once, the date itself. */
+function occurrence(date: LocalDate, { days, time, everyMonths }: Extract<When, { kind: 'date-field' }>, from: Instant, zone: ZoneName): Instant {
+  const at = (n: number) => instantOf(addDays(addMonthsTo(date, n * everyMonths), days), time, zone)
+  if (everyMonths === 0) return at(0)
+  // Nobody's date lies so far back that its returns could not be counted: begin shortly before the first that can be meant.
+  const monthsAgo = Math.floor((dayNumber(localOf(from, zone).date) - dayNumber(addDays(date, days))) / 31)
+  for (let n = Math.max(0, Math.floor(monthsAgo / everyMonths) - 1); ; n++) if (at(n) >= from) return at(n)
+}
+
+/** The first such local time strictly after `base`, on the day that `day` makes of the base's, or `again` days later. Compares instants, not what two wall clocks read. */
+function later(base: Instant, zone: ZoneName, day: (date: LocalDate) => LocalDate, again: number, time: LocalTime): Instant {
+  const date = day(localOf(base, zone).date)
+  for (let n = 0; ; n++) {
+    const at = instantOf(addDays(date, n * again), time, zone)
+    if (at > base) return at
+  }
+}
+
+/** Monday is 1. 1970-01-01 was a Thursday. */
+export const weekdayOf = (date: LocalDate): Weekday => ((((dayNumber(date) + 3) % 7) + 7) % 7 + 1) as Weekday
+
 export interface Plan {
-  targetAt: Instant
-  /** When it goes: the target, or at once where the target was already past. */
+  /** Null where it goes by a date that is not known: it is passed over. */
+  targetAt: Instant | null
+  /** When it goes: the target, or at once where the target was already past; then not before the sending hours open. */
   plannedAt: Instant
-  /** True if the target was past and the step says *skip* for that. */
-  skipped: boolean
+  /** Why it is passed over: its target was past and it says *skip* for that, or its date is not known. Null where it is not. */
+  skipped: 'past' | 'no-date' | null
 }
 
 /**
  * What becomes of a step for someone standing there.
  *
  * *Past* is judged against where the person stands (the planned time of the
- * step before), so the answer does not depend on how late a machine runs.
+ * step before), so the answer does not depend on how late a machine runs; and
+ * on the target, before sending hours.
  */
-export function planOf(when: When, ifPast: 'at-once' | 'skip', standing: Standing, zone: ZoneName): Plan {
-  const targetAt = targetOf(when, standing, zone)
+export function planOf(when: When, ifPast: 'at-once' | 'skip', standing: Standing, zone: ZoneName, dateOf: DateOf, hours: WeekHours = ALWAYS): Plan {
+  const targetAt = targetOf(when, standing, zone, dateOf)
+  if (targetAt === null) return { targetAt, plannedAt: standing.previousAt, skipped: 'no-date' }
   const past = targetAt < standing.previousAt
-  return { targetAt, plannedAt: past ? standing.previousAt : targetAt, skipped: past && ifPast === 'skip' }
+  return { targetAt, plannedAt: nextOpen(past ? standing.previousAt : targetAt, hours, zone), skipped: past && ifPast === 'skip' ? 'past' : null }
 }
 
 function baseOf(from: From, standing: Standing): Instant {
   return from === 'joining' ? standing.joinedAt : standing.previousAt
 }
+
+const dayOf = (from: From, standing: Standing, zone: ZoneName): LocalDate => localOf(baseOf(from, standing), zone).date

@@ -81,7 +81,13 @@ export function addDays(date: LocalDate, days: number): LocalDate {
   return dateOfDayNumber(dayNumber(date) + days)
 }
 
-/** True for `'00:00'` to `'23:59'`. */
+/** So many calendar months on or back: the 31st plus one month is the last day of the month. Always counted from the date that is given, never from an earlier answer. */
+export function addMonthsTo(date: LocalDate, months: number): LocalDate {
+  const month = addMonths(monthOf(date), months)
+  const last = Number(addDays(`${addMonths(month, 1)}-01`, -1).slice(8))
+  return `${month}-${String(Math.min(Number(date.slice(8)), last)).padStart(2, '0')}`
+}
+
 /** `2026-11` of `2026-11-24`. */
 export const monthOf = (date: LocalDate): string => date.slice(0, 7)
 
@@ -94,6 +100,7 @@ export function addMonths(month: string, months: number): string {
   return `${String(Math.floor(count / 12)).padStart(4, '0')}-${String(count % 12 + 1).padStart(2, '0')}`
 }
 
+/** True for `'00:00'` to `'23:59'`. */
 export function isLocalTime(time: string): boolean {
   return /^([01]\d|2[0-3]):[0-5]\d$/.test(time)
 }

@@ -1,5 +1,6 @@
 /** A course with its numbers. */
 import type { CourseDraft, Missing } from '#core/sequence/draft'
+import type { WeekHours } from '#core/time/hours'
 import type { Instant } from '#core/time/zone'
 
 /** People, not fetches: who stands before a step, who was sent it, and what those did. */
@@ -40,6 +41,10 @@ export interface CourseView {
   /** Offers that let buyers in, by themselves or by a tag that starts the course; and those that take them out. */
   offers: { in: { id: number, name: string }[], out: { id: number, name: string }[] }
   outlook: Outlook
+  /** Sending hours of the workspace. */
+  hours: WeekHours
+  /** By which its steps can go. */
+  dateFields: { id: number, name: string }[]
 }
 
 export interface CourseLine extends CourseCounts { id: number, name: string, status: CourseView['status'], emails: number, empty: number, startedAt: Instant | null }

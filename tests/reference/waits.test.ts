@@ -5,10 +5,11 @@
 import { describe, expect, it } from 'vitest'
 import { datesFor } from '#core/sequence/dates'
 import type { EmailStep } from '#core/sequence/program'
+import { ALWAYS } from '#core/time/hours'
 import type { When } from '#core/time/when'
 import { localOf } from '#core/time/zone'
 
-const lisbon = { workspaceZone: 'Europe/Lisbon', personZone: null }
+const lisbon = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null }
 const elapsedDays = (count: number): When => ({ kind: 'elapsed', count, unit: 'days', from: 'previous' })
 const program = (whens: When[]) => ({
   steps: whens.map((when, index): EmailStep => ({ id: `s${index}`, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', messageId: 1, ifNotClicked: null })),
@@ -52,7 +53,7 @@ describe('people in several zones', () => {
   it('each get it at 08:00 on their own wall', () => {
     const steps = program([{ kind: 'calendar-day', day: 1, time: '08:00', from: 'joining' }]).steps.map(step => ({ ...step, zone: 'subscriber' as const }))
     for (const zone of ['America/Sao_Paulo', 'Asia/Kathmandu', 'Pacific/Auckland']) {
-      const [date] = datesFor({ steps }, joinThursdayNoon, { workspaceZone: 'Europe/Lisbon', personZone: zone })
+      const [date] = datesFor({ steps }, joinThursdayNoon, { ...lisbon, personZone: zone })
       expect(localOf(date!.plannedAt!, zone).time).toBe('08:00')
     }
   })

@@ -9,6 +9,7 @@ import { everyPage } from '../everyPage'
 import { hideMiddle } from '#core/page/render'
 import { slugOf } from '#core/message/headers'
 import { rateOf } from '#core/stats/rate'
+import { ALWAYS } from '#core/time/hours'
 import { endDot, sayDay, sayExactly, sayLength, sayMoment, sayWhen, sayZone } from '#core/time/say'
 import type { When } from '#core/time/when'
 import { saySource } from '#core/people/source'
@@ -37,12 +38,16 @@ describe('times in words', () => {
     const whens: When[] = [
       { kind: 'at-once' }, { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, { kind: 'elapsed', count: 1, unit: 'days', from: 'joining' }, { kind: 'elapsed', count: 24, unit: 'hours', from: 'previous' },
       { kind: 'calendar-day', day: 1, time: '08:00', from: 'joining' }, { kind: 'calendar-day', day: 1, time: '08:00', from: 'previous' }, { kind: 'calendar-day', day: 0, time: '08:00', from: 'joining' }, { kind: 'calendar-day', day: 2, time: '08:00', from: 'joining' },
+      { kind: 'months', count: 1, time: '08:00', from: 'joining' }, { kind: 'months', count: 1, time: '08:00', from: 'previous' }, { kind: 'next-time', time: '08:00' }, { kind: 'next-weekday', weekday: 1, time: '08:00' }, { kind: 'date', date: '2026-11-26', time: '08:00' },
+      ...[0, 12, 3].flatMap(everyMonths => [-7, 0, 1].map((days): When => ({ kind: 'date-field', fieldId: 1, days, time: '08:00', everyMonths }))),
     ]
-    const words = whens.map(sayWhen)
+    const words = whens.map(when => sayWhen(when))
     expect(new Set(words).size).toBe(whens.length)
     expect(words[1]).toBe('1 day of 24 hours after the step before')
     expect(words[4]).toBe('at 08:00, 1 calendar day after the day of joining')
     expect(words[6]).toBe('at 08:00, on the day of joining')
+    expect(words.slice(8, 14)).toEqual(['at 08:00, 1 calendar month after the day of joining', 'at 08:00, 1 calendar month after the day of the step before', 'at the next 08:00 after the step before', 'on the next Monday at 08:00 after the step before', 'on Thu 26 Nov 2026 at 08:00, for everybody', 'at 08:00, 7 days before the date in a field'])
+    expect(sayWhen(whens.at(-2)!, () => 'birthday')).toBe('at 08:00, on the date in birthday, every 3 months')
   })
 })
 
@@ -112,12 +117,13 @@ describe('what is missing', () => {
   it.each<[string, Partial<CourseDraft>, RegExp[]]>([
     ['nothing', {}, []],
     ['a list', { listId: null }, [/list/]],
+    ['hours that open', { hours: '0'.repeat(336) }, [/never open together/]],
     ['emails', { steps: [] }, [/first email/]],
     ['words in the first email', { steps: [newStep('a', { kind: 'at-once' })] }, [/Write the first email/]],
     ['nothing, if a later email is empty', { steps: [draft({}).steps[0]!, newStep('b', { kind: 'at-once' })] }, []],
     ['an address behind a button, and words on it', { steps: [{ ...newStep('a', { kind: 'at-once' }), content: { ...written, body: { type: 'doc', content: [...written.body.content, { type: 'button', attrs: { label: ' ', url: 'javascript:alert(1)', tagId: null } }] } } }] }, [/https/, /words/]],
   ])('of a course: %s', (_what, part, expected) => {
-    const missing = missingForStart(draft(part)).map(({ problem }) => problem)
+    const missing = missingForStart(draft(part), ALWAYS).map(({ problem }) => problem)
     expect(missing).toHaveLength(expected.length)
     expected.forEach((pattern, index) => expect(missing[index]).toMatch(pattern))
   })

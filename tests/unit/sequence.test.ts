@@ -4,7 +4,8 @@ import type { Enrolment, Facts } from '#core/sequence/advance'
 import { advance } from '#core/sequence/advance'
 import { datesFor, sendsUntil } from '#core/sequence/dates'
 import type { EmailStep, Program } from '#core/sequence/program'
-import type { When } from '#core/time/when'
+import type { Weekday, When } from '#core/time/when'
+import { ALWAYS } from '#core/time/hours'
 import { UNIT_MS, targetOf } from '#core/time/when'
 import { addDays, dayNumber, instantOf, localOf } from '#core/time/zone'
 
@@ -17,18 +18,22 @@ const anyWhen: fc.Arbitrary<When> = fc.oneof(
   fc.constant<When>({ kind: 'at-once' }),
   fc.record({ kind: fc.constant('elapsed' as const), count: fc.integer({ min: 1, max: 40 }), unit: fc.constantFrom('minutes' as const, 'hours' as const, 'days' as const, 'weeks' as const), from: anyFrom }),
   fc.record({ kind: fc.constant('calendar-day' as const), day: fc.nat(40), time: anyTime, from: anyFrom }),
+  fc.record({ kind: fc.constant('months' as const), count: fc.integer({ min: 1, max: 5 }), time: anyTime, from: anyFrom }),
+  fc.record({ kind: fc.constant('next-time' as const), time: anyTime }),
+  fc.record({ kind: fc.constant('next-weekday' as const), weekday: fc.integer({ min: 1, max: 7 }).map(day => day as Weekday), time: anyTime }),
+  fc.record({ kind: fc.constant('date' as const), date: fc.constantFrom('2012-02-29', '2026-11-26', '2034-01-01'), time: anyTime }),
 )
 const anyStep = fc.record({ when: anyWhen, ifPast: fc.constantFrom('at-once' as const, 'skip' as const), zone: fc.constantFrom('workspace' as const, 'subscriber' as const) })
 const anyProgram: fc.Arbitrary<Program> = fc.array(anyStep, { minLength: 1, maxLength: 8 })
   .map(steps => ({ steps: steps.map((step, index): EmailStep => ({ id: `s${index}`, kind: 'email', messageId: index, ifNotClicked: null, ...step })) }))
-const anyFacts: fc.Arbitrary<Facts> = fc.record({ workspaceZone: anyZone, personZone: fc.option(anyZone) })
+const anyFacts: fc.Arbitrary<Facts> = fc.record({ workspaceZone: anyZone, personZone: fc.option(anyZone) }).map(zoned => ({ ...zoned, hours: ALWAYS, dateOf: () => null }))
 
-const join = (program: Program, at: number, facts: Facts) => advance(program, null, { kind: 'joined', at }, facts).enrolment
+const join = (program: Program, at: number, facts: Facts) => advance(program, null, { kind: 'joined', at, ownAct: true }, facts).enrolment
 
 describe('a calendar day at a clock time', () => {
   it('shows that time on that day on the wall, unless the clocks skip it', () => {
     fc.assert(fc.property(anyInstant, anyZone, fc.nat(400), anyTime, (at, zone, day, time) => {
-      const target = targetOf({ kind: 'calendar-day', day, time, from: 'joining' }, { joinedAt: at, previousAt: at }, zone)
+      const target = targetOf({ kind: 'calendar-day', day, time, from: 'joining' }, { joinedAt: at, previousAt: at }, zone, () => null)!
       const wanted = addDays(localOf(at, zone).date, day)
       const shown = localOf(target, zone)
       if (shown.date === wanted && shown.time === time) {
@@ -50,7 +55,7 @@ describe('a calendar day at a clock time', () => {
       const when: When = { kind: 'calendar-day', day: 2, time, from: 'joining' }
       const targets = [first, second].map((clock) => {
         const at = instantOf(date, clock, zone)
-        return localOf(at, zone).date === date ? targetOf(when, { joinedAt: at, previousAt: at }, zone) : null
+        return localOf(at, zone).date === date ? targetOf(when, { joinedAt: at, previousAt: at }, zone, () => null) : null
       })
       if (targets[0] !== null && targets[1] !== null) expect(targets[0]).toBe(targets[1])
     }))
@@ -100,7 +105,7 @@ describe('a course', () => {
 })
 
 const step = (id: string, when: When, messageId: number | null = 1, ifPast: 'at-once' | 'skip' = 'at-once'): EmailStep => ({ id, kind: 'email', when, ifPast, zone: 'workspace', messageId, ifNotClicked: null })
-const lisbon: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null }
+const lisbon: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null }
 const days = (count: number, from: 'previous' | 'joining' = 'previous'): When => ({ kind: 'elapsed', count, unit: 'days', from })
 const noon = Date.UTC(2026, 10, 26, 12)
 const DAY = 86_400_000
@@ -157,7 +162,7 @@ describe('a zone that changes midway', () => {
   it('moves unsent local times and keeps elapsed ones; what is now past goes at once, even a skip', () => {
     const program: Program = { steps: [step('a', { kind: 'calendar-day', day: 1, time: '08:00', from: 'joining' }, 1, 'skip')] }
     const stood = join(program, noon, lisbon)
-    const tokyo: Facts = { workspaceZone: 'Asia/Tokyo', personZone: null }
+    const tokyo: Facts = { ...lisbon, workspaceZone: 'Asia/Tokyo' }
     const at = Date.UTC(2026, 10, 26, 20)
     expect(advance(program, stood, { kind: 'replan', at, from: program }, tokyo).enrolment.dueAt).toBe(Date.UTC(2026, 10, 26, 23))
     const later = Date.UTC(2026, 10, 27, 1)

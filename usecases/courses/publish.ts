@@ -3,16 +3,17 @@ import { isWritten } from '#core/message/content'
 import { advance } from '#core/sequence/advance'
 import type { CourseDraft } from '#core/sequence/draft'
 import { missingForStart, programOf } from '#core/sequence/draft'
+import { dateFieldsOf } from '#core/sequence/program'
 import type { Outlook } from '#core/views/course'
 import type { CourseRow } from '#data/courses'
 import { findCourse, insertVersion, programOfVersion, setRunning } from '#data/courses'
 import { openEnrolmentsOfCourse, standingsOfCourse } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { countWithTags, peopleWithTags } from '#data/marks'
-import { workspaceOf } from '#data/workspace'
+import { sendingHours, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
-import { enrol, happen } from '../inner/enrolments'
+import { dateFieldsRunning, enrol, happen, houseFacts } from '../inner/enrolments'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { mustBe } from '../inner/revision'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -32,10 +33,11 @@ export function outlookOf(house: House, courseId: number): Outlook {
   if (course.status !== 'running' || missing.length > 0) return outlook
   const at = house.clock.now()
   const next = programOf(draft, () => 0)
-  const workspaceZone = workspaceOf(db).zone
-  for (const row of standingsOfCourse(db, courseId)) {
+  const facts = houseFacts(db)
+  const fields = [...new Set([...dateFieldsOf(next), ...dateFieldsRunning(db)])]
+  for (const row of standingsOfCourse(db, courseId, fields)) {
     outlook.inside += row.people
-    const moved = advance(next, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, { workspaceZone, personZone: row.personZone })
+    const moved = advance(next, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, { ...facts, personZone: row.personZone, dateOf: row.dateOf })
     if (moved.enrolment.dueAt !== null && moved.enrolment.dueAt <= at) outlook.atOnce += row.people
   }
   return outlook
@@ -100,7 +102,7 @@ async function publish(house: House, courseId: number, seen: string | null, then
 function missingForPublishing(house: House, draft: CourseDraft): Outlook['missing'] {
   const { senderAddress, postalAddress } = workspaceOf(house.db)
   return [
-    ...missingForStart(draft),
+    ...missingForStart(draft, sendingHours(house.db)),
     ...(senderAddress === '' || postalAddress.trim() === ''
       ? [{ stepId: null, problem: 'Fill in the sender and the postal address in Settings: every email must carry them.' }]
       : []),

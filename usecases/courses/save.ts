@@ -4,6 +4,7 @@ import { newStep } from '#core/sequence/draft'
 import { linksOf } from '#core/message/content'
 import type { Database } from '#data/connection'
 import { findCourse, insertCourse, updateDraft } from '#data/courses'
+import { findField } from '#data/fields'
 import { findList, findTag } from '#data/marks'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
@@ -39,6 +40,8 @@ function checkReferences(db: Database, draft: CourseDraft): void {
     ...linksOf(step.content.body).map(link => link.tagId), step.ifNotClicked?.tagId ?? null,
   ])]
   if (tagIds.some(tagId => tagId !== null && !findTag(db, tagId))) throw new InputProblem([{ field: 'tags', problem: 'One of the tags is not there any more; choose another.' }])
+  if (draft.steps.some(({ when }) => when.kind === 'date-field' && findField(db, when.fieldId)?.kind !== 'date')) throw new InputProblem([{ field: 'steps', problem: 'A step goes by a date field that is not there any more; choose another.' }])
+  if (draft.hours && !draft.hours.includes('1')) throw new InputProblem([{ field: 'hours', problem: 'Leave one half-hour open at least: otherwise nothing would ever go.' }])
   const ids = draft.steps.map(step => step.id)
   if (new Set(ids).size < ids.length) throw new InputProblem([{ field: 'steps', problem: 'Two steps have the same inner name; reload the page.' }])
 }

@@ -1,5 +1,6 @@
 /** What a house rule, or following a link, does to one person, and what each action came to. */
 import type { Action } from '#core/rules/rule'
+import { nextOpen } from '#core/time/hours'
 import { addDays, instantOf, localOf, type Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
@@ -12,7 +13,7 @@ import { insertEmail } from '#data/outbox'
 import { statusOf } from '#data/people'
 import { saidNoMore } from '#data/purchases'
 import { insertTodo } from '#data/todos'
-import { workspaceOf } from '#data/workspace'
+import { sendingHours, workspaceOf } from '#data/workspace'
 import { setField } from './fieldValue'
 import { markNoMore } from './noMore'
 import { endEnrolments, enrol } from './enrolments'
@@ -81,7 +82,7 @@ export function doAction(db: Database, personId: number, action: Action, by: Act
       // The unique key of the outbox has the event in it: one event sends one email by one rule.
       insertEmail(db, {
         kind: 'rule', thingId: ruleId!, personId, stepId: 'email', visit: causeId, purpose: 'first', messageId: action.messageId!,
-        enrolmentId: null, listId: action.listId, askedFor: 0, causeId, plannedAt: at,
+        enrolmentId: null, listId: action.listId, askedFor: 0, causeId, plannedAt: nextOpen(at, sendingHours(db), workspaceOf(db).zone),
       })
       return 'queued'
     case 'webhook':

@@ -1,23 +1,34 @@
 /** Moving enrolments: every change of one goes through core's advance() and is written down here. */
 import type { Advanced, Facts, Happening } from '#core/sequence/advance'
 import { advance } from '#core/sequence/advance'
+import { dateFieldsOf } from '#core/sequence/program'
 import { isGone } from '#core/people/status'
-import type { Instant } from '#core/time/zone'
+import type { FieldValue } from '#core/people/field'
+import { isDate, type Instant, type LocalDate } from '#core/time/zone'
 import { pauseOf } from '#data/choices'
-import { findCourse, programOfVersion } from '#data/courses'
+import { findCourse, programOfVersion, runningVersions } from '#data/courses'
 import type { EnrolmentRow } from '#data/enrolments'
 import { insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
 import { appendEvent } from '#data/events'
+import { fieldOfPerson } from '#data/fields'
 import { insertEmail, withdraw } from '#data/outbox'
 import type { Person } from '#core/views/people'
 import { findPerson } from '#data/people'
-import { workspaceOf } from '#data/workspace'
+import { sendingHours, workspaceOf } from '#data/workspace'
 import type { Database } from '#data/connection'
 import { NotNow } from '../problem'
 
-export function factsFor(db: Database, person: Pick<Person, 'zone'>): Facts {
-  return { workspaceZone: workspaceOf(db).zone, personZone: person.zone }
+export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>): Facts {
+  return { ...houseFacts(db), personZone: person.zone, dateOf: fieldId => dateIn(fieldOfPerson(db, fieldId, person.id)) }
 }
+
+/** What counts for everybody. */
+export const houseFacts = (db: Database): Pick<Facts, 'workspaceZone' | 'hours'> => ({ workspaceZone: workspaceOf(db).zone, hours: sendingHours(db) })
+
+const dateIn = (value: FieldValue | undefined | null): LocalDate | null => typeof value === 'string' && isDate(value) ? value : null
+
+/** The date fields by which running courses go. */
+export const dateFieldsRunning = (db: Database): number[] => [...new Set(runningVersions(db).flatMap(versionId => dateFieldsOf(programOfVersion(db, versionId))))]
 
 export interface WayIn {
   courseId: number
@@ -43,8 +54,8 @@ export function enrol(db: Database, { courseId, personId, at, causeId, ownAct }:
     return 'stays-out'
   }
   const eventId = appendEvent(db, 'enrolled', at, { personId, courseId, causeId })
-  const moved = advance(programOfVersion(db, course.versionId), null, { kind: 'joined', at }, factsFor(db, person))
-  const row = { ...moved.enrolment, courseId, personId, visit: (visits[0]?.visit ?? 0) + 1, versionId: course.versionId, ownAct, eventId }
+  const moved = advance(programOfVersion(db, course.versionId), null, { kind: 'joined', at, ownAct }, factsFor(db, person))
+  const row = { ...moved.enrolment, courseId, personId, visit: (visits[0]?.visit ?? 0) + 1, versionId: course.versionId, eventId }
   const begun: EnrolmentRow = { ...row, id: insertEnrolment(db, row), endedAt: null }
   save(db, begun, moved, at, eventId)
   // What someone has just asked for is decided here and now: it must not queue behind everybody else's due steps.
@@ -73,7 +84,7 @@ function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Advanced,
         break
       }
       case 'skipped':
-        appendEvent(db, 'skipped-step', at, { ...about, stepId: effect.step.id })
+        appendEvent(db, 'skipped-step', at, { ...about, stepId: effect.step.id, ...effect.why === 'no-date' && { detail: 'no-date' } })
         break
       case 'finished':
         appendEvent(db, 'finished-course', at, { ...about, causeId: row.eventId })
@@ -102,7 +113,7 @@ export function withdrawEmails(db: Database, personId: number, only: { listId?: 
   }
 }
 
-/** Plans someone's unsent steps anew, after their zone or the workspace's has changed. */
+/** Plans someone's unsent steps anew, after their zone, a date of theirs or the workspace's clock has changed. */
 export function replanFor(db: Database, personId: number, at: Instant, causeId: number): void {
   for (const row of openEnrolmentsOfPerson(db, personId)) {
     happen(db, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, causeId)

@@ -5,6 +5,7 @@ import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { fieldOfPerson, findField, setFieldValue } from '#data/fields'
 import { InputProblem, NotThere } from '../problem'
+import { dateFieldsRunning, replanFor } from './enrolments'
 import { how, type Cause } from './marks'
 
 /** Sets or, with null, forgets what is known of someone. Does nothing if it is known already. Throws if the value does not fit. */
@@ -15,8 +16,10 @@ export function setField(db: Database, personId: number, fieldId: number, value:
   const before = fieldOfPerson(db, fieldId, personId)
   if (before === value) return false
   setFieldValue(db, fieldId, personId, value)
-  appendEvent(db, 'field-changed', at, { personId, fieldId, causeId: cause.causeId, detail: how(cause) ?? (value === null ? 'unknown' : undefined) }, {
+  const eventId = appendEvent(db, 'field-changed', at, { personId, fieldId, causeId: cause.causeId, detail: how(cause) ?? (value === null ? 'unknown' : undefined) }, {
     ...(before !== null && { from: String(before) }), ...(value !== null && { to: String(value) }),
   })
+  // What goes by a date of theirs goes by the new one.
+  if (field.kind === 'date' && dateFieldsRunning(db).includes(fieldId)) replanFor(db, personId, at, eventId)
   return true
 }

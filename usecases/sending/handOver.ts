@@ -9,7 +9,7 @@ import { linksOfMessage } from '#data/messages'
 import { findEnrolment, insertWatch } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import type { OutboxRow } from '#data/outbox'
-import { findEmail, giveBack, leaseEmails, markFailed, markHandedOver, markHandingOver, markHeldBack, orphans, queueRepeat, takeBack } from '#data/outbox'
+import { findEmail, giveBack, leaseEmails, markFailed, markHandedOver, markHandingOver, markHeldBack, orphans, putOff, queueRepeat, takeBack } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { needsConsent } from '#core/people/country'
 import { standsFor } from '#data/markEnds'
@@ -22,6 +22,7 @@ import { aboutEmail } from '../inner/aboutEmail'
 import { soldBy, standingWith } from '../inner/sold'
 import { withdrawAskings } from '../inner/askings'
 import { changeStatus } from '../inner/marks'
+import { opensAt } from '../inner/hours'
 import { watchOf } from '../time/dueStep'
 import { writeLetter } from './letter'
 
@@ -110,6 +111,12 @@ function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boole
     if (reason) {
       markHeldBack(db, row.id, owner, reason)
       appendEvent(db, 'held-back', at, { ...aboutOf(row), detail: reason })
+      return false
+    }
+    // Late, as after an outage: it waits for the next opening like any other.
+    const openAt = opensAt(db, row, person!, at)
+    if (openAt > at) {
+      putOff(db, row.id, owner, openAt)
       return false
     }
     return markHandingOver(db, row.id, owner, messageRef, at)

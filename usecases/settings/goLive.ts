@@ -7,7 +7,7 @@ import { write } from '#data/connection'
 import { copyDefinitions } from '#data/copy'
 import { appendEvent } from '#data/events'
 import { sellingOf, setSelling } from '#data/selling'
-import { consentRule, oddAddressRule, setConsentRule, setOddAddressRule, updateWorkspace, workspaceOf } from '#data/workspace'
+import { consentRule, oddAddressRule, sendingHours, setConsentRule, setOddAddressRule, setSendingHours, updateWorkspace, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { keepWatches } from '../know/rules'
 import { NotNow } from '../problem'
@@ -39,6 +39,7 @@ export function goLive(practice: House, live: Database, options: { key: string, 
     updateWorkspace(live, { name, zone, currency, senderName, senderAddress, postalAddress, smtpUrl: options.smtpUrl })
     setConsentRule(live, consentRule(practice.db))
     setOddAddressRule(live, oddAddressRule(practice.db))
+    setSendingHours(live, sendingHours(practice.db))
     // Who takes the money in live is still to be said.
     setSelling(live, { ...sellingOf(practice.db), paymentsUrl: null, paymentsSecret: '' })
     copyDefinitions(practice.db, live, options.at)

@@ -5,6 +5,8 @@ import type { CourseCounts, CourseLine, CourseView } from '#core/views/course'
 import { allCourses, findCourse, stepNumbers } from '#data/courses'
 import { allOffers } from '#data/offers'
 import { courseCounts } from '#data/enrolments'
+import { allFields } from '#data/fields'
+import { sendingHours } from '#data/workspace'
 import type { House } from '../house'
 import { soldIn } from '../inner/sold'
 import { revisionOf } from '../inner/revision'
@@ -26,6 +28,8 @@ export function courseView(house: House, id: number): CourseView {
       sells: draft.steps.map(step => ({ stepId: step.id, offers: soldIn(house, step.content) })).filter(({ offers }) => offers.length > 0),
       offers: offersAround(house, id, draft.wayInTagIds),
       outlook: outlookOf(house, id),
+      hours: sendingHours(house.db),
+      dateFields: allFields(house.db).filter(({ kind }) => kind === 'date').map(({ id: fieldId, name: fieldName }) => ({ id: fieldId, name: fieldName })),
     }
   })
 }

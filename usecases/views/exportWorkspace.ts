@@ -13,7 +13,7 @@ import { sellingOf } from '#data/selling'
 import { allPages } from '#data/pages'
 import { allSegments } from '#data/segments'
 import { namedSources } from '#data/sources'
-import { consentRule, workspaceOf } from '#data/workspace'
+import { consentRule, sendingHours, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { namesOf } from '../inner/names'
 import { exportPerson } from './exportPerson'
@@ -34,7 +34,7 @@ export function* exportWorkspace(house: House): Generator<string> {
     format: 'keen-porch-workspace',
     version: 1,
     madeAt: sayIso(house.clock.now()),
-    workspace: { name, timeZone: zone, mode, currency, senderName, senderAddress, postalAddress, consent: consentRule(db) },
+    workspace: { name, timeZone: zone, mode, currency, senderName, senderAddress, postalAddress, consent: consentRule(db), sendingHours: sendingHours(db) },
     lists: listLines(house).map(({ id, name, publicName, description, takesEverybody }) => ({ id, name, publicName, description, takesEverybody })),
     tags: tagLines(house).map(({ id, name, note, group, colour, expiry, follows }) => ({ id, name, note, group, colour, expiry, follows })),
     fields: allFields(db),

@@ -9,8 +9,8 @@ import { programOfVersion } from '#data/courses'
 import { plansStamp } from '#data/due'
 import { standingsDueBy } from '#data/enrolments'
 import { emailsWaiting } from '#data/outbox'
-import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { dateFieldsRunning, houseFacts } from '../inner/enrolments'
 
 /** How far ahead it is looked. */
 export const FORECAST_DAYS = 7
@@ -49,10 +49,11 @@ function comingSends({ db }: House, now: Instant): Send[] {
     const last = lastReckoned.get(db)
     if (last && isGood(last, minute, stamp)) return last.sends
     const until = now + FORECAST_DAYS * DAY
-    const workspaceZone = workspaceOf(db).zone
+    const house = houseFacts(db)
+    const fields = dateFieldsRunning(db)
     const sends: Send[] = emailsWaiting(db, until)
-    for (const row of standingsDueBy(db, until)) {
-      const facts = { workspaceZone, personZone: row.personZone }
+    for (const row of standingsDueBy(db, until, fields)) {
+      const facts = { ...house, personZone: row.personZone, dateOf: row.dateOf }
       for (const { stepId, plannedAt } of sendsUntil(programOfVersion(db, row.versionId), row, until, facts)) sends.push({ courseId: row.courseId, stepId, at: plannedAt, people: row.people })
     }
     lastReckoned.set(db, { minute, stamp, sends, tookMs: performance.now() - before, doneAtMs: performance.now() })

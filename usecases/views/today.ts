@@ -27,6 +27,7 @@ import { givenUpSince } from '#data/hooks'
 import { linksInTrouble } from '#data/links'
 import { allRules } from '#data/rules'
 import type { House } from '../house'
+import { dateFieldsRunning, houseFacts } from '../inner/enrolments'
 import { ruleNamesOf } from '../inner/names'
 import { missingOf } from '../inner/rules'
 import { forecast } from './forecast'
@@ -108,7 +109,7 @@ function emptyEmailNotice(house: House, course: CourseRow, now: Instant): Notice
   if (!empty) return null
   const { zone } = workspaceOf(db)
   const to = `/courses/${course.id}`
-  const open = standingsOfCourse(db, course.id)
+  const open = standingsOfCourse(db, course.id, dateFieldsRunning(db))
   const standing = open.filter(row => row.stepId === empty.id)
   if (standing.length === 0) {
     const moves = open.flatMap(row => row.dueAt ?? [])
@@ -117,7 +118,7 @@ function emptyEmailNotice(house: House, course: CourseRow, now: Instant): Notice
   const program = programOf(course.published!, () => 0)
   const step = program.steps.find(({ id }) => id === empty.id)!
   const waiting = standing.reduce((sum, row) => sum + row.people, 0)
-  const wantedAt = Math.min(...standing.map(row => planStep(step, row, { workspaceZone: zone, personZone: row.personZone }).plannedAt))
+  const wantedAt = Math.min(...standing.map(row => planStep(program, step, row, { ...houseFacts(db), personZone: row.personZone, dateOf: row.dateOf }).plannedAt))
   return {
     tone: wantedAt <= now ? 'trouble' : 'plain',
     title: `${count(waiting, 'person waits', 'people wait')} for an email that is not written`,

@@ -9,7 +9,9 @@ import Checkbox from 'primevue/checkbox'
 import type { RichText } from '#core/message/content'
 import type { StepDate } from '#core/sequence/dates'
 import type { DraftStep } from '#core/sequence/draft'
+import { ALWAYS, isOpen, type WeekHours } from '#core/time/hours'
 import { sayMoment, sayZone } from '#core/time/say'
+import type { LocalDate } from '#core/time/zone'
 import EmailReader from '~/components/EmailReader.vue'
 import LineEditor from '~/components/LineEditor.vue'
 import SidePanel from '~/components/SidePanel.vue'
@@ -18,7 +20,7 @@ import SelectField from '~/components/SelectField.vue'
 import WhenForm from './WhenForm.vue'
 
 /** One email of a course: what it says and when it goes. */
-const props = defineProps<{ number: number, count: number, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], problems: string[], /** Offers that its links lead to. */ sells: { id: number, name: string }[] }>()
+const props = defineProps<{ number: number, count: number, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], problems: string[], dateFields: { id: number, name: string }[], hours: WeekHours, today: LocalDate, /** Offers that its links lead to. */ sells: { id: number, name: string }[] }>()
 const step = defineModel<DraftStep>({ required: true })
 const emit = defineEmits<{ move: [by: -1 | 1], remove: [], close: [] }>()
 
@@ -29,6 +31,13 @@ const watches = computed({
   get: () => step.value.ifNotClicked !== null,
   set: (on: boolean) => {
     step.value.ifNotClicked = on && props.tags[0] ? { days: 3, tagId: props.tags[0].id } : null
+  },
+})
+const ignoresHours = computed({
+  get: () => step.value.ignoresHours === true,
+  set: (on: boolean) => {
+    if (on) step.value.ignoresHours = true
+    else delete step.value.ignoresHours
   },
 })
 const hasButton = computed(() => step.value.content.body.content.some(block => block.type === 'button'))
@@ -56,8 +65,9 @@ const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace
       <p v-for="text in problems" :key="text" class="note brick" role="alert">{{ text }}</p>
       <div class="field">
         <span class="label">When it goes</span>
-        <WhenForm v-model="step.when" :is-first="number === 1" />
-        <p class="hint" aria-live="polite"><template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}.</template><template v-else>For the sample joiner this moment is past, and it is passed over.</template></p>
+        <WhenForm v-model="step.when" :is-first="number === 1" :date-fields="dateFields" :today="today" />
+        <p class="hint" aria-live="polite"><template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.targetAt !== null && date.targetAt < date.plannedAt && !step.ignoresHours && hours !== ALWAYS">; wanted {{ sayMoment(date.targetAt, date.zone) }}<template v-if="isOpen(date.targetAt, hours, date.zone)">, which is past</template><template v-else>, outside the sending hours</template></template>.</template><template v-else-if="date?.skipped === 'no-date'">Whoever has no such date is passed over.</template><template v-else>For the sample joiner this moment is past, and it is passed over.</template></p>
+        <label v-if="hours !== ALWAYS" class="tick"><Checkbox v-model="ignoresHours" binary /> at its time, even outside the sending hours</label>
       </div>
       <div class="fields two">
         <SelectField v-model="step.zone" label="Whose clock decides" :options="ZONES" />
@@ -93,6 +103,7 @@ const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace
 
 <style scoped>
 .head { display: flex; align-items: center; justify-content: space-between; gap: 16px; flex: 1; }
+.tick { display: inline-flex; align-items: center; gap: 8px; }
 .watch { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; }
 .watch :deep(.p-inputnumber-input) { width: 84px; }
 /* It reads as a sentence and its exception. */

@@ -18,6 +18,7 @@ const props = defineProps<{
   workspaceZone: string
   numbers: StepNumbers | undefined
   courseId: number
+  fieldName: (fieldId: number) => string
   open: boolean
   problem?: string
 }>()
@@ -59,13 +60,13 @@ const columns = computed(() => {
         <p>{{ sayDay(date.plannedAt, date.zone) }}</p>
         <p>{{ step.when.kind === 'at-once' ? 'at once' : sayTime(date.plannedAt, date.zone) }}<span v-if="date.zone !== workspaceZone">, {{ sayZone(date.zone) }}</span></p>
       </template>
-      <template v-else><p class="day">Passed over</p><p>already past for this joiner</p></template>
+      <template v-else><p class="day">Passed over</p><p>{{ date?.skipped === 'no-date' ? 'no such date' : 'already past for this joiner' }}</p></template>
     </div>
     <div class="line" aria-hidden="true"><span class="post" :class="{ hollow: !written }" /></div>
     <button type="button" class="card" :class="{ empty: !written }" :aria-expanded="open" @click="emit('open')">
       <span class="top"><strong class="cut">{{ number }} · {{ title }}</strong><span v-if="asks.length" class="asks" :title="asks.join(', ')"><span class="cut">{{ asks[0] }}</span><span v-if="asks.length > 1" class="more">+{{ asks.length - 1 }}</span></span></span>
       <span class="second cut">{{ written ? subject : 'Not written yet: people stand before it' }}</span>
-      <span class="second small cut">{{ sayWhen(step.when) }}<template v-if="numbers?.heldBack">, {{ sayNumber(numbers.heldBack) }} held back</template></span>
+      <span class="second small cut">{{ sayWhen(step.when, fieldName) }}<template v-if="step.ignoresHours">, whatever the sending hours</template><template v-if="numbers?.heldBack">, {{ sayNumber(numbers.heldBack) }} held back</template></span>
       <span v-if="problem" class="problem small">{{ problem }}</span>
     </button>
     <template v-for="column in columns" :key="column.key">

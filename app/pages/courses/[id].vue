@@ -6,6 +6,10 @@ import InputText from 'primevue/inputtext'
 import { useToast } from 'primevue/usetoast'
 import { datesFor } from '#core/sequence/dates'
 import { type CourseDraft, type DraftStep, newStep, programOf } from '#core/sequence/draft'
+import { hoursOf } from '#core/sequence/advance'
+import { dateFieldsOf } from '#core/sequence/program'
+import { ALWAYS } from '#core/time/hours'
+import { sayHours } from '#core/time/say'
 import { addDays, instantOf, isLocalTime, isZone, localOf } from '#core/time/zone'
 import type { CourseView } from '#core/views/course'
 import { api } from '~/composables/useApi'
@@ -24,6 +28,7 @@ import PageHead from '~/components/PageHead.vue'
 import RulesBeside from '~/components/rule/RulesBeside.vue'
 import SaveNote from '~/components/SaveNote.vue'
 import SelectField from '~/components/SelectField.vue'
+import WeekHours from '~/components/WeekHours.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
@@ -49,7 +54,7 @@ const { state, problem, flush } = saving
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
 const chosenJoiner = ref<SampleJoiner | null>(null)
 const joiner = computed<SampleJoiner>({
-  get: () => chosenJoiner.value ?? { date: addDays(localOf(frame.rail?.now ?? course.value!.changedAt, zone.value).date, 1), time: '12:00', zone: zone.value },
+  get: () => chosenJoiner.value ?? { date: addDays(localOf(frame.rail?.now ?? course.value!.changedAt, zone.value).date, 1), time: '12:00', zone: zone.value, dates: {} },
   set: value => chosenJoiner.value = value,
 })
 const joinedAt = computed(() => {
@@ -63,9 +68,19 @@ const joinedAt = computed(() => {
 })
 const dates = computed(() => {
   if (!typed.value || joinedAt.value === null) return new Map()
-  const rows = datesFor(programOf(typed.value.draft, () => 0), joinedAt.value, { workspaceZone: zone.value, personZone: joiner.value.zone })
+  const { date, dates: known, zone: personZone } = joiner.value
+  const rows = datesFor(programOf(typed.value.draft, () => 0), joinedAt.value, { workspaceZone: zone.value, personZone, hours: course.value!.hours, dateOf: fieldId => known[fieldId] ?? date })
   return new Map(rows.map(row => [row.stepId, row]))
 })
+
+/** When its emails may leave: in its own half-hours, and only in the workspace's. */
+const hours = computed(() => course.value && typed.value ? hoursOf(typed.value.draft, course.value) : ALWAYS)
+const fieldsUsed = computed(() => {
+  const used = typed.value ? dateFieldsOf(typed.value.draft) : []
+  return course.value?.dateFields.filter(({ id: fieldId }) => used.includes(fieldId)) ?? []
+})
+const fieldName = (fieldId: number) => course.value?.dateFields.find(({ id: one }) => one === fieldId)?.name ?? 'a field that is gone'
+const narrowing = ref(false)
 
 /* The steps */
 
@@ -156,13 +171,20 @@ async function done(said: string) {
       <template v-if="course.offers.out.length">Buying <template v-for="(offer, n) in course.offers.out" :key="offer.id"><template v-if="n > 0"> or </template><NuxtLink :to="`/offers/${offer.id}?part=gives`">{{ offer.name }}</NuxtLink></template> takes them out.</template>
     </p>
 
-    <JoinerBar v-model="joiner" :workspace-zone="zone" :any-own-zone="typed.draft.steps.some(step => step.zone === 'subscriber')" />
+    <p class="hours small"><span class="second">Its emails leave {{ sayHours(hours) }}.</span> <button type="button" class="link-button small" :aria-expanded="narrowing" @click="narrowing = !narrowing">{{ narrowing ? 'Close the hours' : typed.draft.hours ? 'Hours of its own' : 'Narrow this course' }}</button></p>
+    <section v-if="narrowing" class="panel panel-body narrow" aria-label="Hours of this course">
+      <WeekHours :model-value="typed.draft.hours ?? course.hours" label="Hours of this course" :within="course.hours" @update:model-value="next => typed!.draft.hours = next === course!.hours ? null : next" />
+      <p class="second small">Only within the sending hours of the workspace, which are in <NuxtLink to="/settings">Settings</NuxtLink>. <button v-if="typed.draft.hours" type="button" class="link-button small" @click="typed.draft.hours = null">Take the workspace’s</button></p>
+      <p v-if="problem?.of('hours')" class="problem small" role="alert">{{ problem.of('hours') }}</p>
+    </section>
+
+    <JoinerBar v-model="joiner" :workspace-zone="zone" :any-own-zone="typed.draft.steps.some(step => step.zone === 'subscriber')" :fields="fieldsUsed" />
 
     <ol class="ladder">
       <li class="titles small second" aria-hidden="true"><span class="right">When</span><span /><span>What they get</span><span class="right">Waiting</span><span class="right">Sent</span><span class="right">Reader opens</span><span class="right">Clicked</span><span class="right">Left</span></li>
       <StepRow
         v-for="(step, index) in typed.draft.steps" :key="step.id" :step="step" :number="index + 1" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
-        :workspace-zone="zone" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId" :problem="missingOf(step.id)[0]"
+        :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId" :problem="missingOf(step.id)[0]"
         @open="openId = openId === step.id ? null : step.id"
       />
     </ol>
@@ -171,7 +193,7 @@ async function done(said: string) {
 
     <StepPanel
       v-if="openIndex >= 0" :model-value="typed.draft.steps[openIndex]!" :number="openIndex + 1" :count="typed.draft.steps.length"
-      :date="dates.get(openId!)" :list-id="typed.draft.listId" :tags="tags" :problems="missingOf(openId)" :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
+      :date="dates.get(openId!)" :list-id="typed.draft.listId" :tags="tags" :problems="missingOf(openId)" :date-fields="course.dateFields" :hours="hours" :today="joiner.date" :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove"
     />
     <StartDialog v-if="asking" v-model:visible="asking" :course="course" :way-in="wayIn" :revision="saving.revision.value" @done="done" />
@@ -180,7 +202,10 @@ async function done(said: string) {
 
 <style scoped>
 .note { margin-bottom: 12px; }
-.offers { margin-bottom: 12px; }
+.offers, .narrow { margin-bottom: 12px; }
+.hours { margin: -4px 0 10px; }
+.narrow { max-width: 760px; }
+.problem { color: var(--p-porch-brick); }
 .ways { display: grid; grid-template-columns: 1.1fr 1fr 1.4fr 1.2fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
 .ladder { display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0; padding: 0; list-style: none; }
 .beside { margin-top: 16px; }

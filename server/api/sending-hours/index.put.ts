@@ -1,0 +1,8 @@
+import { handle } from '#server/http'
+import { sendingHoursInput } from '#server/schemas'
+import { saveSendingHours, sendingHoursOf } from '#usecases/settings/hours'
+
+export default handle({ body: sendingHoursInput }, ({ house, body }) => {
+  saveSendingHours(house, body.hours)
+  return sendingHoursOf(house)
+})

@@ -1,0 +1,21 @@
+/** Until when an email waits for the sending hours. */
+import { hoursOf, zoneOf } from '#core/sequence/advance'
+import { nextOpen } from '#core/time/hours'
+import type { Instant, ZoneName } from '#core/time/zone'
+import type { Database } from '#data/connection'
+import { programOfVersion } from '#data/courses'
+import { findEnrolment } from '#data/enrolments'
+import type { OutboxRow } from '#data/outbox'
+import { houseFacts } from './enrolments'
+
+/** The first instant from `at` on at which this email may leave. What was asked for, and what asks or tells for the house itself, waits for no hours. */
+export function opensAt(db: Database, row: Pick<OutboxRow, 'kind' | 'askedFor' | 'enrolmentId' | 'stepId'>, person: { zone: ZoneName | null }, at: Instant): Instant {
+  if (row.askedFor === 1 || (row.kind !== 'course' && row.kind !== 'rule')) return at
+  const facts = houseFacts(db)
+  const enrolment = row.enrolmentId === null ? undefined : findEnrolment(db, row.enrolmentId)
+  if (!enrolment) return nextOpen(at, facts.hours, facts.workspaceZone)
+  const program = programOfVersion(db, enrolment.versionId)
+  const step = program.steps.find(({ id }) => id === row.stepId)
+  if (step?.ignoresHours) return at
+  return nextOpen(at, hoursOf(program, facts), step ? zoneOf(step, { ...facts, personZone: person.zone }) : facts.workspaceZone)
+}
