@@ -8,7 +8,7 @@ export const EVENT_KINDS = [
   'paused', 'pause-ended', 'changed-choices', 'took-back', 'back-in-course', 'came-back', 'asked-other-address',
   'entered-segment', 'left-segment', 'became-silent', 'date-arrived', 'reached-score', 'todo-made', 'todo-done', 'noticed', 'replied', 'visited-page', 'hook-called', 'asked-by-program',
   'rules-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
-  'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked',
+  'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked', 'began-hold', 'took-way', 'did-step', 'stopped-course',
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
   'opened', 'clicked', 'unsubscribed', 'bounced',
   'page-published', 'course-started', 'course-changed', 'carrier-stopped', 'carrier-resumed', 'went-live',
@@ -99,10 +99,12 @@ function sayOffset(detail: string | null): string {
   return days === 0 ? '' : `, ${Math.abs(days)} ${Math.abs(days) === 1 ? 'day' : 'days'} ${days > 0 ? 'after' : 'before'} it`
 }
 
+const WAYS: Record<string, string> = { 'did': 'because what was waited for happened', 'did-not': 'because what was waited for did not happen in time', 'otherwise': 'by the way for everybody else' }
+
 /** An event as a sentence without its subject: "opted in on Sheet kit". */
 export function sayEvent(event: SayableEvent): string {
   const { pageName, listName, tagName, courseName, emailTitle, linkLabel, fieldName, segmentName, taskTitle, offerName, todoText, hookName, detail } = event
-  const byHand = detail === 'by-hand' ? ', by hand' : detail === 'by-rule' ? ', by a house rule' : detail === 'by-program' ? ', by a program of yours' : detail === 'deleted' ? ', which was deleted' : detail === 'merged' ? ', by merging' : ''
+  const byHand = detail === 'by-hand' ? ', by hand' : detail === 'by-rule' ? ', by a house rule' : detail === 'by-course' ? ', by a course' : detail === 'by-program' ? ', by a program of yours' : detail === 'deleted' ? ', which was deleted' : detail === 'merged' ? ', by merging' : ''
   switch (event.kind) {
     case 'opted-in': return `opted in on ${pageName}${detail === 'passed-on' ? ', which a reader had passed on to them' : ''}`
     case 'confirmed': return `said yes to the opt-in on ${pageName}`
@@ -153,6 +155,10 @@ export function sayEvent(event: SayableEvent): string {
     case 'came-back': return 'asked to get emails again'
     case 'asked-other-address': return 'asked for mail at another address: it is asked there whether that is theirs'
     case 'left-course': return `left the course ${courseName} ${LEFT_COURSE_REASONS[detail ?? ''] ?? `(${detail})`}`
+    case 'began-hold': return `waits in ${courseName} until something happens`
+    case 'took-way': return `went on in ${courseName} ${WAYS[detail ?? ''] ?? 'by a way of a fork'}`
+    case 'did-step': return `came to what ${courseName} does`
+    case 'stopped-course': return `was stopped in ${courseName}: a jump goes round without any time passing`
     case 'skipped-step': return event.detail === 'no-date' ? `passed over an email of ${courseName} that goes by a date we do not know` : `passed over an email of ${courseName} whose moment was past`
     case 'not-clicked': return `did not click in ${emailTitle} in time`
     case 'sent': return `was sent ${emailTitle}${byHand}`

@@ -31,13 +31,13 @@ export interface Standing extends Enrolment {
 
 const ENROLMENT = `
   SELECT id, course_id AS courseId, person_id AS personId, visit, version_id AS versionId, status, joined_at AS joinedAt,
-    previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps, own_act AS ownAct,
+    previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops, done_steps AS doneSteps, own_act AS ownAct,
     event_id AS eventId, ended_at AS endedAt FROM enrolments`
 const standing = (where: string) => `
-  SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, done_steps AS doneSteps, own_act AS ownAct,
+  SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops, done_steps AS doneSteps, own_act AS ownAct,
     (SELECT zone FROM people WHERE people.id = enrolments.person_id) AS personZone,
     CASE WHEN @fields = '[]' THEN NULL ELSE (SELECT json_group_object(field_id, value) FROM field_values v WHERE v.person_id = enrolments.person_id AND v.field_id IN (SELECT value FROM json_each(@fields))) END AS dates, count(*) AS people
-  FROM enrolments WHERE ${where} GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, doneSteps, ownAct, personZone, dates ORDER BY dueAt`
+  FROM enrolments WHERE ${where} GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneSteps, ownAct, personZone, dates ORDER BY dueAt`
 
 const parse = ({ doneSteps, ownAct, ...row }: Raw): EnrolmentRow => ({ ...row, doneStepIds: JSON.parse(doneSteps), ownAct: ownAct === 1 })
 
@@ -46,10 +46,10 @@ interface RawStanding extends Omit<Standing, 'status' | 'doneStepIds' | 'ownAct'
 /** Most have done the same few steps, and those are read once. */
 function standings(rows: RawStanding[]): Standing[] {
   const known = new Map<string, readonly string[]>()
-  return rows.map(({ courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, doneSteps, ownAct, personZone, dates, people }) => {
+  return rows.map(({ courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneSteps, ownAct, personZone, dates, people }) => {
     let doneStepIds = known.get(doneSteps)
     if (!doneStepIds) known.set(doneSteps, doneStepIds = JSON.parse(doneSteps) as readonly string[])
-    return { courseId, versionId, status: 'open', joinedAt, previousAt, stillMs, stepId, dueAt, doneStepIds, ownAct: ownAct === 1, personZone, dateOf: datesIn(dates), people }
+    return { courseId, versionId, status: 'open', joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneStepIds, ownAct: ownAct === 1, personZone, dateOf: datesIn(dates), people }
   })
 }
 
@@ -63,6 +63,11 @@ function datesIn(json: string | null): DateOf {
 export function findEnrolment(db: Database, id: number): EnrolmentRow | undefined {
   const row = q<Raw>(db, `${ENROLMENT} WHERE id = ?`).get(id)
   return row && parse(row)
+}
+
+/** Where this person waits in a hold. */
+export function holdsOfPerson(db: Database, personId: number): EnrolmentRow[] {
+  return q<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND held_since IS NOT NULL AND status = 'open' ORDER BY id`).all(personId).map(parse)
 }
 
 /** All visits of one person to one course, latest first. */
@@ -103,15 +108,15 @@ export function dueEnrolments(db: Database, at: Instant, limit: number): Enrolme
 
 export function insertEnrolment(db: Database, row: Omit<EnrolmentRow, 'id' | 'endedAt'>): number {
   return Number(q(db, `
-    INSERT INTO enrolments (course_id, person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, done_steps, own_act, event_id)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
-    row.courseId, row.personId, row.visit, row.versionId, row.status, row.joinedAt, row.previousAt, row.stepId, row.dueAt,
+    INSERT INTO enrolments (course_id, person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, held_since, limit_at, hops, done_steps, own_act, event_id)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
+    row.courseId, row.personId, row.visit, row.versionId, row.status, row.joinedAt, row.previousAt, row.stepId, row.dueAt, row.heldSince, row.limitAt, row.hops,
     JSON.stringify(row.doneStepIds), row.ownAct ? 1 : 0, row.eventId).lastInsertRowid)
 }
 
 export function saveEnrolment(db: Database, id: number, versionId: number, state: Enrolment, endedAt: Instant | null): void {
-  q(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, still_ms = ?, step_id = ?, due_at = ?, done_steps = ?, ended_at = ? WHERE id = ?`)
-    .run(versionId, state.status, state.previousAt, state.stillMs, state.stepId, state.dueAt, JSON.stringify(state.doneStepIds), endedAt, id)
+  q(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, still_ms = ?, step_id = ?, due_at = ?, held_since = ?, limit_at = ?, hops = ?, done_steps = ?, ended_at = ? WHERE id = ?`)
+    .run(versionId, state.status, state.previousAt, state.stillMs, state.stepId, state.dueAt, state.heldSince, state.limitAt, state.hops, JSON.stringify(state.doneStepIds), endedAt, id)
 }
 
 /** Of one course, or of all. */

@@ -97,6 +97,16 @@ export function wholeStory(db: Database): Record<string, unknown>[] {
     ORDER BY at, kind, person_id, tag_id, step_id, link_n, detail`).all()
 }
 
+/** How many people took each way of a course's forks and holds. */
+export function waysOfCourse(db: Database, courseId: number): { stepId: string, wayId: string, people: number }[] {
+  return q<{ stepId: string, wayId: string, people: number }>(db, `SELECT step_id AS stepId, detail AS wayId, count(DISTINCT person_id) AS people FROM events WHERE kind = 'took-way' AND +course_id = ? GROUP BY step_id, detail`).all(courseId)
+}
+
+/** How often each way of a fork or hold was taken, by `step/way`. */
+export function waysTaken(db: Database): Map<string, number> {
+  return new Map(q<{ way: string, n: number }>(db, `SELECT step_id || '/' || detail AS way, count(*) AS n FROM events WHERE kind = 'took-way' GROUP BY step_id, detail`).all().map(({ way, n }) => [way, n]))
+}
+
 /** How often people came into a segment and went out of it since an instant. */
 export function movesOfSegment(db: Database, segmentId: number, since: Instant): { entered: number, left: number } {
   return q<{ entered: number, left: number }>(db, `
@@ -147,6 +157,11 @@ const RAW = `SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS c
 /** People's events after that one, in the order they were written. */
 export function eventsAfter(db: Database, id: number, limit: number): RawEvent[] {
   return q<RawEvent>(db, `${RAW} WHERE e.id > ? AND e.person_id IS NOT NULL ORDER BY e.id LIMIT ?`).all(id, limit)
+}
+
+/** Someone's events of a kind from an instant on, by event time. */
+export function eventsOfKindSince(db: Database, personId: number, kind: EventKind, since: Instant): RawEvent[] {
+  return q<RawEvent>(db, `${RAW} WHERE e.person_id = ? AND +e.kind = ? AND e.at >= ? ORDER BY e.at, e.id`).all(personId, kind, since)
 }
 
 export function findRawEvent(db: Database, id: number): RawEvent | undefined {

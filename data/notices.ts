@@ -3,7 +3,7 @@ import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
 
-export interface NoticeRow { id: number, personId: number, text: string, ruleId: number, eventId: number, at: Instant, seenAt: Instant | null, email: 'no' | 'at-once' | 'daily', mailDueAt: Instant | null }
+export interface NoticeRow { id: number, personId: number, text: string, ruleId: number | null, eventId: number, at: Instant, seenAt: Instant | null, email: 'no' | 'at-once' | 'daily', mailDueAt: Instant | null }
 
 const NOTICE = 'SELECT id, person_id AS personId, text, rule_id AS ruleId, event_id AS eventId, at, seen_at AS seenAt, email, mail_due_at AS mailDueAt FROM notices'
 

@@ -61,6 +61,11 @@ export function findEmail(db: Database, id: number): OutboxRow | undefined {
   return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE id = ?`).get(id)
 }
 
+/** The email of a course's step to someone in that visit. */
+export function emailOfStep(db: Database, { courseId, personId, stepId, visit }: { courseId: number, personId: number, stepId: string, visit: number }): Pick<OutboxRow, 'id' | 'status' | 'goAt' | 'plannedAt' | 'handedOverAt'> | undefined {
+  return q<Pick<OutboxRow, 'id' | 'status' | 'goAt' | 'plannedAt' | 'handedOverAt'>>(db, `SELECT id, status, go_at AS goAt, planned_at AS plannedAt, handed_over_at AS handedOverAt FROM outbox WHERE kind = 'course' AND thing_id = ? AND person_id = ? AND step_id = ? AND visit = ? AND purpose = 'first'`).get(courseId, personId, stepId, visit)
+}
+
 export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { workingTitle: string, thingName: string })[] {
   return q<OutboxRow & { workingTitle: string, thingName: string }>(db, `
     SELECT o.*, m.working_title AS workingTitle, CASE o.kind WHEN 'course' THEN c.name WHEN 'address' THEN 'another address' WHEN 'rule' THEN 'a house rule' WHEN 'receipt' THEN r.name ELSE p.name END AS thingName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o

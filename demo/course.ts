@@ -1,6 +1,6 @@
 /** The five-day email course *Fold, Sew, Cover*. */
 import type { CourseDraft, DraftStep } from '#core/sequence/draft'
-import { newStep } from '#core/sequence/draft'
+import { newEmail } from '#core/sequence/draft'
 import { bullets, button, email } from './write'
 
 const SITE = 'https://saltmarsh.example.com'
@@ -15,7 +15,7 @@ export function foldSewCover(marks: CourseMarks, classUrl: string): CourseDraft 
     again: 'once',
     steps: [
       {
-        ...newStep('kit', { kind: 'at-once' }),
+        ...newEmail('kit', { kind: 'at-once' }),
         content: email('Sheet kit', 'Your sheet kit, {name|and welcome}', 'Twelve sheets to print, and the one tool worth buying',
           'Hello {name|there},',
           'here is the **sheet kit**: twelve sheets, printed on both sides, that fold into the four sections of a small book. Any printer will do. If yours offers it, choose paper of 100 grams; thinner shows through, thicker fights the fold.',
@@ -25,7 +25,7 @@ export function foldSewCover(marks: CourseMarks, classUrl: string): CourseDraft 
           'Ines'),
       },
       {
-        ...newStep('fold', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }),
+        ...newEmail('fold', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }),
         content: email('First fold', 'Fold once, then trust the grain', 'Why the same sheet folds well one way and badly the other',
           'Paper has a direction. Bend a sheet lightly, first one way, then the other: the way that gives in is with the grain, and that is where the spine wants to be.',
           bullets('Bring the corners together before you touch the middle.', 'Press from the middle outwards, once.', 'Nest three sheets and press again. That is a section.'),
@@ -34,7 +34,7 @@ export function foldSewCover(marks: CourseMarks, classUrl: string): CourseDraft 
           'Make all four sections today if you can. They rest until the needle comes.'),
       },
       {
-        ...newStep('question', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }),
+        ...newEmail('question', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }),
         ifNotClicked: { days: 3, tagId: marks.undecidedId },
         content: email('Which book first?', 'What would you like to bind?', 'One press tells me what to send you',
           'Good morning {name|to you},',
@@ -45,7 +45,7 @@ export function foldSewCover(marks: CourseMarks, classUrl: string): CourseDraft 
           'There is no wrong answer, and you can press again when you change your mind.'),
       },
       {
-        ...newStep('sew', { kind: 'calendar-day', day: 4, time: '08:00', from: 'joining' }),
+        ...newEmail('sew', { kind: 'calendar-day', day: 4, time: '08:00', from: 'joining' }),
         zone: 'subscriber',
         content: email('Sewing without a frame', 'Thread, wax and a straight back', 'How to keep four sections from wandering',
           'People think sewing needs a frame. For four sections it needs the edge of a table and a bulldog clip.',
@@ -54,7 +54,7 @@ export function foldSewCover(marks: CourseMarks, classUrl: string): CourseDraft 
           'If your first row is loose, leave it. The second row tightens it, and pulling now only makes the pages lean.'),
       },
       {
-        ...newStep('cover', { kind: 'calendar-day', day: 6, time: '08:00', from: 'joining' }),
+        ...newEmail('cover', { kind: 'calendar-day', day: 6, time: '08:00', from: 'joining' }),
         content: email('A cover, and what comes next', 'The last hour of your first book', 'Boards, glue, and a weight you already own',
           'Today the book gets its coat. Cut two boards three millimetres larger than the pages on three sides, and nothing on the fourth, where the spine breathes.',
           'Spread the glue thinner than feels right. Then put the book under your heaviest dictionary and go for a walk: impatience is the only thing that warps a board.',

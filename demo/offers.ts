@@ -1,7 +1,7 @@
 /** What Saltmarsh Bindery sells, and the course that buyers of a class come into. */
 import { newOffer, newWaiting, type OfferContent } from '#core/offers/offer'
 import { points, sections, words } from '#core/page/pieces/words'
-import { newStep } from '#core/sequence/draft'
+import { newEmail } from '#core/sequence/draft'
 import { addDays, DAY, instantOf, localOf, type Instant } from '#core/time/zone'
 import { bringFile } from '#usecases/arrive/files'
 import { bringPicture } from '#usecases/arrive/pictures'
@@ -103,7 +103,7 @@ export async function offers(house: House, given: Given): Promise<void> {
 
 async function lessons(house: House, listId: number): Promise<number> {
   const lesson = (id: string, day: number, title: string, subject: string, ...blocks: string[]) => ({
-    ...newStep(id, { kind: 'calendar-day', day, time: '07:30', from: 'joining' } as const), content: email(title, subject, 'A needle and ten minutes of daylight.', ...blocks),
+    ...newEmail(id, { kind: 'calendar-day', day, time: '07:30', from: 'joining' } as const), content: email(title, subject, 'A needle and ten minutes of daylight.', ...blocks),
   })
   const courseId = createCourse(house, 'Long-stitch, lesson by lesson', 'cover')
   saveCourse(house, courseId, 'Long-stitch, lesson by lesson', {

@@ -14,7 +14,8 @@ import { id, messageContent, text } from './schemas'
 const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
 const value = Joi.alternatives(Joi.number().strict(), Joi.string().max(MOST_LETTERS)).allow(null)
 
-const when = Joi.object<When>({
+/** What can happen to somebody, as rules wake on it and holds wait for it. */
+export const occasion = Joi.object<When>({
   kind: Joi.valid(...WHEN_KINDS).required(),
   thingId: id.allow(null).required(),
   stepId: Joi.string().max(40).allow(null),
@@ -42,7 +43,7 @@ const ACTIONS: Record<ActionKind, Joi.PartialSchemaMap> = {
 export const actionsOf = (kinds: readonly ActionKind[]) => Joi.array<Action[]>().items(Joi.alternatives(...kinds.map(kind => Joi.object({ kind: Joi.valid(kind).required(), ...ACTIONS[kind] }))))
 
 const ruleParts = {
-  when: when.required(), who: condition.required(), then: actionsOf(Object.keys(ACTIONS) as ActionKind[]).max(20).required(),
+  when: occasion.required(), who: condition.required(), then: actionsOf(Object.keys(ACTIONS) as ActionKind[]).max(20).required(),
   often: Joi.alternatives(Joi.object({ kind: Joi.valid('each', 'once').required() }), Joi.object({ kind: Joi.valid('every').required(), days: whole(1, 3650).required() })).required(),
   on: Joi.boolean().required(), note: text(300).required(),
 }
@@ -51,7 +52,7 @@ export const ruleInput = Joi.object<RuleInput & { evenInCircle: boolean }>({ ...
 export const switchInput = Joi.object<{ on: boolean }>({ on: Joi.boolean().required() })
 export const runInput = Joi.object<{ people: number }>({ people: Joi.number().integer().min(0).required() })
 export const tryInput = Joi.object<Trying>({
-  personId: id.required(), when: when.required(),
+  personId: id.required(), when: occasion.required(),
   draft: Joi.object({ id: id.allow(null).required(), rule: Joi.object<RuleInput>(ruleParts).required() }).allow(null).required(),
 })
 export const firingQuery = Joi.object<{ firing: number }>({ firing: id.required() })

@@ -3,9 +3,6 @@ import Joi from 'joi'
 import type { Because } from '#core/message/compile'
 import type { Line, MessageContent, RichText } from '#core/message/content'
 import { PLACEHOLDER_FIELDS } from '#core/message/content'
-import type { CourseDraft } from '#core/sequence/draft'
-import type { WeekHours } from '#core/time/hours'
-import { isDate, isLocalTime } from '#core/time/zone'
 import { ODD_WAYS, type OddAddressRule } from '#core/people/oddAddress'
 import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
@@ -57,49 +54,6 @@ const ownButton = Joi.object({ type: Joi.valid('ownButton').required(), attrs: J
 export const ownMessageBody = richText([paragraph, heading, list, button, ownButton]).required() as Joi.ObjectSchema<RichText>
 
 export const pageText = richText([paragraph, heading, list])
-
-/* Courses */
-
-const localTime = Joi.string().custom((value: string, helpers) => isLocalTime(value) ? value : helpers.error('any.invalid')).messages({ 'any.invalid': 'A time looks like 08:00.' })
-const localDate = Joi.string().custom((value: string, helpers) => isDate(value) ? value : helpers.error('any.invalid')).messages({ 'any.invalid': 'Choose a date of the calendar.' })
-const weekHours = Joi.string().pattern(/^[01]{336}$/)
-const from = Joi.valid('previous', 'joining').required()
-const when = Joi.alternatives(
-  Joi.object({ kind: Joi.valid('at-once').required() }),
-  Joi.object({ kind: Joi.valid('elapsed').required(), count: Joi.number().integer().min(1).max(10_000).required(), unit: Joi.valid('minutes', 'hours', 'days', 'weeks').required(), from }),
-  Joi.object({ kind: Joi.valid('calendar-day').required(), day: Joi.number().integer().min(0).max(3650).required(), time: localTime.required(), from }),
-  Joi.object({ kind: Joi.valid('months').required(), count: Joi.number().integer().min(1).max(120).required(), time: localTime.required(), from }),
-  Joi.object({ kind: Joi.valid('next-time').required(), time: localTime.required() }),
-  Joi.object({ kind: Joi.valid('next-weekday').required(), weekday: Joi.number().integer().min(1).max(7).required(), time: localTime.required() }),
-  Joi.object({ kind: Joi.valid('date').required(), date: localDate.required(), time: localTime.required() }),
-  Joi.object({ kind: Joi.valid('date-field').required(), fieldId: id.required(), days: Joi.number().integer().min(-3650).max(3650).required(), time: localTime.required(), everyMonths: Joi.number().integer().min(0).max(120).required() }),
-)
-
-const step = Joi.object({
-  id: Joi.string().pattern(/^[a-z0-9-]{1,40}$/).required(),
-  kind: Joi.valid('email').required(),
-  when: when.required(),
-  ifPast: Joi.valid('at-once', 'skip').required(),
-  zone: Joi.valid('workspace', 'subscriber').required(),
-  ignoresHours: Joi.boolean(),
-  ifNotClicked: Joi.object({ days: Joi.number().integer().min(1).max(365).required(), tagId: id.required() }).allow(null).required(),
-  content: messageContent.required(),
-})
-
-export const courseInput = Joi.object<{ name: string, draft: CourseDraft }>({
-  name: text(120).required(),
-  draft: Joi.object({
-    listId: id.allow(null).required(),
-    wayInTagIds: Joi.array().items(id).unique().required(),
-    again: Joi.valid('once', 'after-ending').required(),
-    hours: weekHours.allow(null),
-    steps: Joi.array().items(step).max(200).required(),
-  }).required(),
-})
-
-export const sendingHoursInput = Joi.object<{ hours: WeekHours }>({ hours: weekHours.required() })
-
-export const startInput = Joi.object<{ include: 'none' | 'everybody' }>({ include: Joi.valid('none', 'everybody').required() })
 
 /** An email of a course, or one with a button of its own. */
 const anyMessage = messageContent.keys({ body: ownMessageBody })

@@ -59,7 +59,7 @@ async function see() {
         <div class="panel-head"><h2 id="notices">Notices</h2><button v-if="desk.unseen" type="button" class="link-button" @click="see">I have seen them</button></div>
         <p v-for="notice in desk.notices" :key="notice.id" class="row notice" :class="{ fresh: !notice.seen }">
           <span>{{ notice.text }}: <NuxtLink :to="`/subscribers/${notice.person.id}`">{{ notice.person.name }}</NuxtLink></span>
-          <span class="second small">{{ sayMoment(notice.at, zone) }}, by <NuxtLink :to="`/house-rules/${notice.ruleId}`">a house rule</NuxtLink></span>
+          <span class="second small">{{ sayMoment(notice.at, zone) }}, by <NuxtLink v-if="notice.ruleId" :to="`/house-rules/${notice.ruleId}`">a house rule</NuxtLink><template v-else>a course</template></span>
         </p>
         <p v-if="!desk.notices.length" class="panel-body second">None yet. A house rule can tell you when something happens, here, by email at once, or in one email a day.</p>
       </section>

@@ -5,7 +5,7 @@ import type { BlockNode } from '#core/message/content'
 import type { OfferContent } from '#core/offers/offer'
 import type { PageContent } from '#core/page/content'
 import { WHENS, type Action, type Rule } from '#core/rules/rule'
-import type { CourseDraft } from '#core/sequence/draft'
+import { mapSteps, type CourseDraft, type DraftStep } from '#core/sequence/draft'
 
 export interface Replacement {
   kind: 'tag' | 'list'
@@ -36,17 +36,44 @@ export function inPage(page: PageContent, what: Replacement): PageContent {
 }
 
 export function inCourse(draft: CourseDraft, what: Replacement): CourseDraft {
-  if (what.kind === 'list') return draft.listId === what.from ? { ...draft, listId: what.to } : draft
+  if (what.kind === 'list') return { ...draft, listId: draft.listId === what.from ? what.to : draft.listId, steps: mapSteps(draft.steps, step => inStep(step, what)) }
   const block = (node: BlockNode): BlockNode => node.type === 'button' && node.attrs.tagId === what.from ? { ...node, attrs: { ...node.attrs, tagId: what.to } } : node
   return {
     ...draft,
     wayInTagIds: inIds(draft.wayInTagIds, what),
-    steps: draft.steps.map(step => ({
+    steps: mapSteps(draft.steps, step => step.kind !== 'email' ? inStep(step, what) : {
       ...step,
       ifNotClicked: step.ifNotClicked?.tagId !== what.from ? step.ifNotClicked : what.to === null ? null : { ...step.ifNotClicked, tagId: what.to },
       content: { ...step.content, body: { ...step.content.body, content: step.content.body.content.map(block) } },
-    })),
+    }),
   }
+}
+
+/** Actions, conditions and what a hold waits for. What is taken out is left as it is: the course cannot be published before somebody has looked at it. */
+function inStep(step: DraftStep, what: Replacement): DraftStep {
+  const { kind, from, to } = what
+  if (to === null) return step
+  const one = (id: number) => id === from ? to : id
+  switch (step.kind) {
+    case 'do':
+      return { ...step, then: step.then.map(action => inAction(action, { kind, from, to })) }
+    case 'fork':
+      return { ...step, ways: step.ways.map(way => ({ ...way, who: inCondition(way.who, { kind, from, to }) })) }
+    case 'hold': {
+      const { until } = step
+      if (until.kind === 'condition') return { ...step, until: { ...until, who: inCondition(until.who, { kind, from, to }) } }
+      const { when } = until
+      return WHENS[when.kind].thing === kind && when.thingId !== null ? { ...step, until: { ...until, when: { ...when, thingId: one(when.thingId) } } } : step
+    }
+    default:
+      return step
+  }
+}
+
+function inAction(action: Action, { kind, from, to }: Replacement & { to: number }): Action {
+  const one = (id: number) => id === from ? to : id
+  if (kind === 'tag') return action.kind === 'give-tag' || action.kind === 'take-tag' ? { ...action, tagId: one(action.tagId) } : action
+  return 'listId' in action ? { ...action, listId: one(action.listId) } : action
 }
 
 /** Only with another: a leaf cannot stand without what it asks about. */
@@ -63,10 +90,7 @@ export function inRules(rules: Rule[], { kind, from, to }: Replacement & { to: n
   const one = (id: number) => id === from ? to : id
   return rules.flatMap((rule) => {
     const when = WHENS[rule.when.kind].thing === kind && rule.when.thingId !== null ? { ...rule.when, thingId: one(rule.when.thingId) } : rule.when
-    const then = rule.then.map((action): Action => {
-      if (kind === 'tag') return action.kind === 'give-tag' || action.kind === 'take-tag' ? { ...action, tagId: one(action.tagId) } : action
-      return 'listId' in action ? { ...action, listId: one(action.listId) } : action
-    }).filter(action => !isItself(when, action))
+    const then = rule.then.map(action => inAction(action, { kind, from, to })).filter(action => !isItself(when, action))
     const now = { ...rule, when, then, who: inCondition(rule.who, { kind, from, to }) }
     const { id: _, ...said } = now
     if (then.length === 0 || seen.has(JSON.stringify(said))) return []

@@ -129,6 +129,11 @@ export const momentOfRule = ({ when }: Pick<RuleInput, 'when'>): MomentName => W
 
 export interface Thing { kind: ThingKind, id: number }
 
+/** What something is called that is not there any more. */
+export const THING_WORDS: Record<ThingKind, string> = {
+  page: 'a page', list: 'a list', tag: 'a tag', field: 'a field', link: 'a link', course: 'a course', offer: 'an offer', segment: 'a segment', hookIn: 'an incoming webhook', hookOut: 'an address outside', rule: 'a house rule',
+}
+
 /** Everything a rule names, each once: what wakes it, whom it asks for, what it does. */
 export function thingsIn({ when, who, then }: Pick<RuleInput, 'when' | 'who' | 'then'>): Thing[] {
   const { thing } = WHENS[when.kind]
@@ -136,7 +141,7 @@ export function thingsIn({ when, who, then }: Pick<RuleInput, 'when' | 'who' | '
   return all.filter((one, n) => all.findIndex(other => other.kind === one.kind && other.id === one.id) === n)
 }
 
-function thingsOfAction(action: Action): Thing[] {
+export function thingsOfAction(action: Action): Thing[] {
   switch (action.kind) {
     case 'give-tag':
     case 'take-tag': return [{ kind: 'tag', id: action.tagId }]

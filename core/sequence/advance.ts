@@ -1,14 +1,17 @@
 /**
  * One person's journey through one course, as a pure function.
  *
- * The state says before which step someone stands and when that step is due.
- * A happening goes in; the next state and what is to be done come out.
+ * The state says before which step someone stands and when that step is due,
+ * or in which hold they wait and until when. A happening goes in; the next
+ * state and what is to be done come out.
  */
+import type { Condition } from '#core/audience/condition'
+import type { Action } from '#core/rules/rule'
 import { both, nextOpen, type WeekHours } from '#core/time/hours'
-import type { Instant, ZoneName } from '#core/time/zone'
+import { SECOND, type Instant, type ZoneName } from '#core/time/zone'
 import type { DateOf, Plan } from '#core/time/when'
-import { planOf } from '#core/time/when'
-import type { EmailStep, Program, Step } from './program'
+import { planOf, UNIT_MS } from '#core/time/when'
+import { DID, DID_NOT, firstOfWay, OTHERWISE, placesOf, type DoStep, type EmailStep, type ForkStep, type HoldStep, type Program, type Step, type Until } from './program'
 
 export interface Enrolment {
   status: 'open' | 'finished' | 'left'
@@ -17,15 +20,24 @@ export interface Enrolment {
   previousAt: Instant
   /** How long this journey has stood still in all, in milliseconds: what counts from joining is later by that. */
   stillMs: number
-  /** The step this person stands before; null once the course is over for them. */
+  /** The step this person stands before, or the hold they wait in; null once the course is over for them. */
   stepId: string | null
-  /** When that step is due; null while its email is still empty, or once the course is over. */
+  /** When there is something to do: the step, or looking whether a hold is over. Null while its email is still empty, and once the course is over. */
   dueAt: Instant | null
-  /** Steps already sent in this visit: never repeated, whatever is edited. */
+  /** Since when they wait in the hold; null before any step. */
+  heldSince: Instant | null
+  /** Until when they wait at most. */
+  limitAt: Instant | null
+  /** How many steps were done at one instant so far: a jump that never passes any time is stopped by it. */
+  hops: number
+  /** Emails already sent in this visit: never repeated, whatever is edited. */
   doneStepIds: readonly string[]
   /** True if the person's own act brought them in: then an at-once first email is asked-for mail and waits for no sending hours. */
   ownAct: boolean
 }
+
+/** What is known of what a hold waits for: when it happened, by event time; that its email was not sent, so that it cannot happen; or nothing yet. */
+export type Awaited = { kind: 'happened', at: Instant } | { kind: 'cannot' } | { kind: 'open' }
 
 export interface Facts {
   workspaceZone: ZoneName
@@ -35,13 +47,20 @@ export interface Facts {
   hours: WeekHours
   /** What the person's date fields hold. */
   dateOf: DateOf
+  /** Whether a condition holds for the person now, and when it may next turn by time alone. */
+  holds(condition: Condition, at: Instant): boolean
+  turnsAt(condition: Condition, at: Instant): Instant | null
+  /** What is known of the thing a hold waits for. It looks back to the sending of the email it names, else to `since`. */
+  awaited(until: Extract<Until, { kind: 'event' }>, since: Instant): Awaited
 }
 
 export type Happening =
   | { kind: 'joined', at: Instant, ownAct: boolean }
   /** The clock reached `dueAt`. */
   | { kind: 'due', at: Instant }
-  /** The program was published anew, or a zone changed: unsent steps are planned anew from the same base. */
+  /** Something happened to the person by which a hold may be over. */
+  | { kind: 'look', at: Instant }
+  /** The program was published anew, or a zone, date or sending hours changed: unsent steps are planned anew from the same base. */
   | { kind: 'replan', at: Instant, from: Program }
   /** They asked for a pause: nothing is due until it ends. */
   | { kind: 'paused', at: Instant }
@@ -54,24 +73,42 @@ export type Effect =
   | { kind: 'send', step: EmailStep, plannedAt: Instant, firstAtOnce: boolean }
   /** Passed over: its moment was past already, or it goes by a date that is not known. */
   | { kind: 'skipped', step: Step, why: 'past' | 'no-date' }
+  | { kind: 'do', step: DoStep, then: readonly Action[], at: Instant }
+  /** Waits from `at` on in a hold. */
+  | { kind: 'holds', step: HoldStep, at: Instant }
+  /** Took this way of a fork or a hold. */
+  | { kind: 'way', step: ForkStep | HoldStep, wayId: string, at: Instant }
   | { kind: 'finished', at: Instant }
+  /** Stopped: so many steps in one instant are a jump without end. */
+  | { kind: 'stopped', step: Step, at: Instant }
 
 export interface Advanced {
   enrolment: Enrolment
   effects: Effect[]
 }
 
+/** So many steps in one instant, and no more. */
+export const MOST_HOPS = 100
+
+/** A click is judged for so long before it counts, at its own time: until then nobody is sent the way of who did not. */
+const JUDGING = 31 * SECOND
+
+const OVER = { stepId: null, dueAt: null, heldSince: null, limitAt: null } as const
+
 /** Throws if the happening does not fit the state: a closed enrolment goes nowhere, and only a due step can be due. */
 export function advance(program: Program, enrolment: Enrolment | null, happening: Happening, facts: Facts): Advanced {
   if (happening.kind === 'joined') {
     if (enrolment) throw new Error('This enrolment has already begun')
-    const begun: Enrolment = { status: 'open', joinedAt: happening.at, previousAt: happening.at, stillMs: 0, stepId: null, dueAt: null, doneStepIds: [], ownAct: happening.ownAct }
-    return standBefore(program, begun, 0, facts)
+    const { at, ownAct } = happening
+    const begun: Enrolment = { status: 'open', joinedAt: at, previousAt: at, stillMs: 0, ...OVER, hops: 0, doneStepIds: [], ownAct }
+    return standBefore(program, begun, program.steps[0]?.id ?? null, facts)
   }
   if (!enrolment || enrolment.status !== 'open') throw new Error(`Nothing can happen to an enrolment that is ${enrolment?.status ?? 'not there'}`)
   switch (happening.kind) {
     case 'due':
-      return doStep(program, enrolment, happening.at, facts)
+      return doDue(program, enrolment, happening.at, facts)
+    case 'look':
+      return look(program, enrolment, happening.at, facts)
     case 'replan':
       return replan(program, happening.from, enrolment, happening.at, facts)
     case 'paused':
@@ -79,57 +116,122 @@ export function advance(program: Program, enrolment: Enrolment | null, happening
     case 'resumed':
       return resume(program, enrolment, happening, facts)
     case 'left':
-      return { enrolment: { ...enrolment, status: 'left', stepId: null, dueAt: null }, effects: [] }
+      return { enrolment: { ...enrolment, status: 'left', ...OVER }, effects: [] }
   }
 }
 
-function doStep(program: Program, enrolment: Enrolment, at: Instant, facts: Facts): Advanced {
-  const index = program.steps.findIndex(step => step.id === enrolment.stepId)
-  const step = program.steps[index]
-  if (!step || enrolment.dueAt === null || enrolment.dueAt > at) {
-    throw new Error(`Step ${enrolment.stepId} is not due at ${at} (due at ${enrolment.dueAt})`)
-  }
+function doDue(program: Program, enrolment: Enrolment, at: Instant, facts: Facts): Advanced {
+  const place = enrolment.stepId === null ? undefined : placesOf(program).get(enrolment.stepId)
+  if (!place || enrolment.dueAt === null || enrolment.dueAt > at) throw new Error(`Step ${enrolment.stepId} is not due at ${at} (due at ${enrolment.dueAt})`)
+  const { step } = place
+  if (step.kind === 'hold' && enrolment.heldSince !== null) return look(program, enrolment, at, facts)
   const plannedAt = enrolment.dueAt
-  const firstAtOnce = isFirstAtOnce(enrolment, plannedAt)
-  const moved: Enrolment = { ...enrolment, previousAt: plannedAt, doneStepIds: [...enrolment.doneStepIds, step.id] }
-  const next = standBefore(program, moved, index + 1, facts)
-  return { enrolment: next.enrolment, effects: [{ kind: 'send', step, plannedAt, firstAtOnce }, ...next.effects] }
+  const hops = plannedAt === enrolment.previousAt ? enrolment.hops + 1 : 0
+  if (hops >= MOST_HOPS) return { enrolment: { ...enrolment, dueAt: null, hops }, effects: [{ kind: 'stopped', step, at: plannedAt }] }
+  const moved: Enrolment = { ...enrolment, previousAt: plannedAt, hops }
+  switch (step.kind) {
+    case 'email': {
+      const firstAtOnce = isFirstAtOnce(enrolment, plannedAt)
+      return after({ kind: 'send', step, plannedAt, firstAtOnce }, standBefore(program, { ...moved, doneStepIds: [...moved.doneStepIds, step.id] }, place.nextId, facts))
+    }
+    case 'do':
+      return after({ kind: 'do', step, then: step.then, at: plannedAt }, standBefore(program, moved, place.nextId, facts))
+    case 'fork': {
+      const wayId = step.ways.find(({ who }) => facts.holds(who, plannedAt))?.id ?? OTHERWISE
+      return take(program, moved, step, wayId, plannedAt, facts)
+    }
+    case 'jump':
+      return standBefore(program, moved, placesOf(program).has(step.toId) ? step.toId : place.nextId, facts)
+    case 'end':
+      return { enrolment: { ...moved, status: 'finished', ...OVER }, effects: [{ kind: 'finished', at: plannedAt }] }
+    case 'hold': {
+      const limitAt = plannedAt + step.atMost.count * UNIT_MS[step.atMost.unit]
+      const held = look(program, { ...moved, heldSince: plannedAt, limitAt, dueAt: null }, plannedAt, facts)
+      return held.enrolment.heldSince === null ? held : after({ kind: 'holds', step, at: plannedAt }, held)
+    }
+  }
 }
+
+/** Whether a hold is over: because of what happened, because it cannot happen any more, or because its time is up. */
+function look(program: Program, enrolment: Enrolment, at: Instant, facts: Facts): Advanced {
+  const step = enrolment.stepId === null ? undefined : placesOf(program).get(enrolment.stepId)?.step
+  const { heldSince, limitAt } = enrolment
+  if (step?.kind !== 'hold' || heldSince === null || limitAt === null) return { enrolment, effects: [] }
+  const { until } = step
+  if (until.kind === 'condition') {
+    // A condition is looked at as it stands; whenever it is found true in time, that is its time.
+    if (at <= limitAt && facts.holds(until.who, at)) return take(program, enrolment, step, DID, Math.max(heldSince, at), facts)
+    if (at >= limitAt) return take(program, enrolment, step, DID_NOT, limitAt, facts)
+    const turnsAt = facts.turnsAt(until.who, at)
+    return { enrolment: { ...enrolment, dueAt: turnsAt === null ? limitAt : Math.min(limitAt, turnsAt) }, effects: [] }
+  }
+  const found = facts.awaited(until, heldSince)
+  // Exactly at the limit the event wins; what had happened before counts from entering.
+  if (found.kind === 'happened' && found.at <= limitAt) return take(program, enrolment, step, DID, Math.max(heldSince, found.at), facts)
+  if (found.kind === 'cannot') return take(program, enrolment, step, DID_NOT, Math.max(heldSince, Math.min(at, limitAt)), facts)
+  const lookAt = limitAt + (until.when.kind === 'clicked' || until.when.kind === 'opened' ? JUDGING : 0)
+  if (at >= lookAt) return take(program, enrolment, step, DID_NOT, limitAt, facts)
+  return { enrolment: { ...enrolment, dueAt: lookAt }, effects: [] }
+}
+
+/** On by one way of a fork or a hold, at that time. */
+function take(program: Program, enrolment: Enrolment, step: ForkStep | HoldStep, wayId: string, at: Instant, facts: Facts): Advanced {
+  const moved: Enrolment = { ...enrolment, previousAt: Math.max(enrolment.previousAt, at), heldSince: null, limitAt: null }
+  return after({ kind: 'way', step, wayId, at }, standBefore(program, moved, firstOfWay(program, step.id, wayId), facts))
+}
+
+const after = (effect: Effect, { enrolment, effects }: Advanced): Advanced => ({ enrolment, effects: [effect, ...effects] })
 
 /** Nobody is passed over a step because they paused. */
 function resume(program: Program, enrolment: Enrolment, { at, since }: { at: Instant, since: Instant }, facts: Facts): Advanced {
   const stoodMs = Math.max(0, at - Math.max(since, enrolment.joinedAt + enrolment.stillMs))
   const moved: Enrolment = { ...enrolment, previousAt: enrolment.previousAt + stoodMs, stillMs: enrolment.stillMs + stoodMs }
-  const index = program.steps.findIndex(step => step.id === enrolment.stepId)
-  const next = standBefore(program, moved, index < 0 ? program.steps.length : index, facts, enrolment.stepId)
-  return notBefore(program, next, at, facts)
+  if (enrolment.heldSince !== null && enrolment.limitAt !== null) {
+    // What is left of waiting begins to run again; what happened meanwhile counts.
+    return look(program, { ...moved, limitAt: enrolment.limitAt + Math.max(0, at - Math.max(since, enrolment.heldSince)) }, at, facts)
+  }
+  return notBefore(program, standBefore(program, moved, enrolment.stepId, facts, enrolment.stepId), at, facts)
 }
 
-/** Puts someone before the first step from `index` on that is not to be skipped, or ends the course. */
-function standBefore(program: Program, enrolment: Enrolment, index: number, facts: Facts, neverSkipId: string | null = null): Advanced {
+/** Puts someone before the first step from that one on that is not to be passed over, or ends the course. */
+function standBefore(program: Program, enrolment: Enrolment, stepId: string | null, facts: Facts, neverSkipId: string | null = null): Advanced {
   const effects: Effect[] = []
-  for (const step of program.steps.slice(index)) {
-    if (enrolment.doneStepIds.includes(step.id)) continue
-    if (step.messageId === null) return { enrolment: { ...enrolment, stepId: step.id, dueAt: null }, effects }
+  const places = placesOf(program)
+  for (let id = stepId; id !== null;) {
+    const { step, nextId } = places.get(id)!
+    if (step.kind === 'email' && enrolment.doneStepIds.includes(id)) {
+      id = nextId
+      continue
+    }
+    const stands = { ...enrolment, ...OVER, stepId: id }
+    if (step.paused || (step.kind === 'email' && step.messageId === null)) return { enrolment: stands, effects }
     const plan = planStep(program, step, enrolment, facts)
-    if (!plan.skipped || step.id === neverSkipId) return { enrolment: { ...enrolment, stepId: step.id, dueAt: plan.plannedAt }, effects }
+    if (!plan.skipped || id === neverSkipId) return { enrolment: { ...stands, dueAt: plan.plannedAt }, effects }
     effects.push({ kind: 'skipped', step, why: plan.skipped })
+    id = nextId
   }
   effects.push({ kind: 'finished', at: enrolment.previousAt })
-  return { enrolment: { ...enrolment, status: 'finished', stepId: null, dueAt: null }, effects }
+  return { enrolment: { ...enrolment, status: 'finished', ...OVER }, effects }
 }
 
 /**
  * People keep their step by its id. Where it is gone they stand before the
- * next one of the old program that survives; what would now be past goes at once.
+ * next one of the old program that survives, in a lost fork at its joining
+ * point; what would now be past goes at once. Who waits in a hold that
+ * survives goes on waiting, by its new limit.
  */
 function replan(program: Program, old: Program, enrolment: Enrolment, at: Instant, facts: Facts): Advanced {
-  const oldIndex = old.steps.findIndex(step => step.id === enrolment.stepId)
-  const survivor = old.steps.slice(oldIndex).find(step => program.steps.some(kept => kept.id === step.id))
-  const index = survivor ? program.steps.findIndex(step => step.id === survivor.id) : program.steps.length
+  const [before, now] = [placesOf(old), placesOf(program)]
+  let id = enrolment.stepId
+  while (id !== null && !now.has(id)) id = before.get(id)?.nextId ?? null
+  const [was, is] = [enrolment.stepId === null ? undefined : before.get(enrolment.stepId)?.step, id === null ? undefined : now.get(id)!.step]
+  if (is?.kind === 'hold' && enrolment.heldSince !== null && id === enrolment.stepId) {
+    const spanOf = (step: Step | undefined) => step?.kind === 'hold' ? step.atMost.count * UNIT_MS[step.atMost.unit] : 0
+    return look(program, { ...enrolment, limitAt: enrolment.limitAt! + spanOf(is) - spanOf(was) }, at, facts)
+  }
   // Someone who already waits for this very *when* is not skipped because a clock was set to another zone.
-  const kept = survivor && isSameWhen(survivor, program.steps[index]!) ? survivor.id : null
-  const moved = standBefore(program, enrolment, index, facts, kept)
+  const kept = was && is && was.id === is.id && JSON.stringify([was.when, was.ifPast]) === JSON.stringify([is.when, is.ifPast]) ? id : null
+  const moved = standBefore(program, enrolment, id, facts, kept)
   // A moment that is past only because of the change means at once, from the change on.
   const wasDue = enrolment.dueAt !== null && enrolment.dueAt <= at
   return wasDue ? moved : notBefore(program, moved, at, facts)
@@ -137,24 +239,20 @@ function replan(program: Program, old: Program, enrolment: Enrolment, at: Instan
 
 /** What would be past by then is due then, once the sending hours are open. */
 function notBefore(program: Program, advanced: Advanced, at: Instant, facts: Facts): Advanced {
-  const { dueAt, stepId } = advanced.enrolment
-  if (dueAt === null || dueAt >= at) return advanced
-  const step = program.steps.find(({ id }) => id === stepId)!
-  return { ...advanced, enrolment: { ...advanced.enrolment, dueAt: step.ignoresHours ? at : nextOpen(at, hoursOf(program, facts), zoneOf(step, facts)) } }
+  const { dueAt, stepId, heldSince } = advanced.enrolment
+  if (dueAt === null || dueAt >= at || heldSince !== null) return advanced
+  const { step } = placesOf(program).get(stepId!)!
+  return { ...advanced, enrolment: { ...advanced.enrolment, dueAt: step.kind !== 'email' || step.ignoresHours ? at : nextOpen(at, hoursOf(program, facts), zoneOf(step, facts)) } }
 }
 
-function isSameWhen(before: Step, after: Step): boolean {
-  return JSON.stringify([before.when, before.ifPast]) === JSON.stringify([after.when, after.ifPast])
-}
-
-/** When someone standing there gets a step, sending hours included. */
-export function planStep(program: Program, step: Step, enrolment: Pick<Enrolment, 'joinedAt' | 'previousAt' | 'stillMs' | 'doneStepIds' | 'ownAct'>, facts: Facts): Plan {
+/** When someone standing there gets to a step; sending hours move emails only. */
+export function planStep(program: Program, step: Step, enrolment: Pick<Enrolment, 'joinedAt' | 'previousAt' | 'stillMs' | 'doneStepIds' | 'ownAct'>, facts: Pick<Facts, 'workspaceZone' | 'personZone' | 'hours' | 'dateOf'>): Plan {
   const { joinedAt, previousAt, stillMs } = enrolment
   const zone = zoneOf(step, facts)
   const plan = (hours?: WeekHours) => planOf(step.when, step.ifPast, { joinedAt: joinedAt + stillMs, previousAt }, zone, facts.dateOf, hours)
   const target = plan()
   // What someone has just asked for comes at once.
-  if (step.ignoresHours || (enrolment.ownAct && isFirstAtOnce(enrolment, target.plannedAt))) return target
+  if (step.kind !== 'email' || step.ignoresHours || (enrolment.ownAct && isFirstAtOnce(enrolment, target.plannedAt))) return target
   return plan(hoursOf(program, facts))
 }
 
@@ -168,6 +266,9 @@ export function hoursOf({ hours }: Pick<Program, 'hours'>, facts: Pick<Facts, 'h
 /** Whether an email planned then would be the first of the journey, at the moment of joining. */
 const isFirstAtOnce = ({ doneStepIds, joinedAt }: Pick<Enrolment, 'doneStepIds' | 'joinedAt'>, plannedAt: Instant): boolean => doneStepIds.length === 0 && plannedAt === joinedAt
 
-export function zoneOf(step: Step, facts: Pick<Facts, 'personZone' | 'workspaceZone'>): ZoneName {
+export function zoneOf(step: Pick<Step, 'zone'>, facts: Pick<Facts, 'personZone' | 'workspaceZone'>): ZoneName {
   return step.zone === 'subscriber' ? facts.personZone ?? facts.workspaceZone : facts.workspaceZone
 }
+
+/** Where someone stands who goes on before that step, or is at the end with null: for reckoning ahead. */
+export const standAt = (program: Program, enrolment: Enrolment, stepId: string | null, facts: Facts): Enrolment => standBefore(program, enrolment, stepId, facts).enrolment

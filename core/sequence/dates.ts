@@ -1,46 +1,125 @@
 /** The dates a course means for one joiner, by the same function that runs the course. */
 import type { Instant, ZoneName } from '#core/time/zone'
-import type { Enrolment, Facts } from './advance'
-import { advance, planStep, zoneOf } from './advance'
-import type { Program } from './program'
+import type { Advanced, Enrolment, Facts } from './advance'
+import { advance, planStep, standAt, zoneOf } from './advance'
+import { allSteps, DID, DID_NOT, firstOfWay, OTHERWISE, placesOf, type ForkStep, type HoldStep, type Program, type Step } from './program'
 
 export interface StepDate {
   stepId: string
-  /** Null if the step is passed over for this joiner. */
+  /** Null if the step is passed over for this joiner, or not reached by any way. */
   plannedAt: Instant | null
   /** What its *when* meant, before sending hours and before what is past was moved to now. */
   targetAt: Instant | null
   skipped: 'past' | 'no-date' | null
+  /** Of a hold: until when it waits at most. */
+  limitAt: Instant | null
   /** The zone that decided it. */
   zone: ZoneName
 }
 
-/** Dates of every step for someone who joins at `joinedAt` by their own act. Empty emails count as if they were written. */
-export function datesFor(program: Program, joinedAt: Instant, facts: Facts): StepDate[] {
-  const written: Program = { ...program, steps: program.steps.map(step => ({ ...step, messageId: step.messageId ?? 0 })) }
-  const dates = new Map<string, Pick<StepDate, 'plannedAt' | 'targetAt' | 'skipped'>>()
-  let moved = advance(written, null, { kind: 'joined', at: joinedAt, ownAct: true }, facts)
-  for (;;) {
-    for (const effect of moved.effects) if (effect.kind === 'skipped') dates.set(effect.step.id, { plannedAt: null, targetAt: null, skipped: effect.why })
-    const { enrolment } = moved
-    if (enrolment.status !== 'open' || enrolment.dueAt === null) break
-    const step = written.steps.find(({ id }) => id === enrolment.stepId)!
-    dates.set(step.id, { plannedAt: enrolment.dueAt, targetAt: planStep(written, step, enrolment, facts).targetAt, skipped: null })
-    moved = advance(written, enrolment, { kind: 'due', at: enrolment.dueAt }, facts)
+/** What a sample joiner is known by: nothing happens to them but what is chosen. */
+export type SampleFacts = Pick<Facts, 'workspaceZone' | 'personZone' | 'hours' | 'dateOf'>
+
+const NOTHING: Pick<Facts, 'holds' | 'turnsAt' | 'awaited'> = { holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
+
+/**
+ * Dates of every step for someone who joins at `joinedAt` by their own act.
+ * `ways` says which way they take at forks and holds; where nothing is said,
+ * what is for everybody else, and the limit of a hold. Steps of the ways not
+ * taken have the dates they would have by them. Empty emails count as if they
+ * were written, paused steps as if they were not.
+ */
+export function datesFor(program: Program, joinedAt: Instant, facts: SampleFacts, ways: ReadonlyMap<string, string> = new Map()): StepDate[] {
+  const written: Program = { ...program, steps: asWritten(program.steps) }
+  const all: Facts = { ...facts, ...NOTHING }
+  const dates = new Map<string, Omit<StepDate, 'stepId' | 'zone'>>()
+  walk(advance(written, null, { kind: 'joined', at: joinedAt, ownAct: true }, all))
+  return allSteps<Step>(program.steps).map(step => ({ stepId: step.id, zone: zoneOf(step, facts), ...dates.get(step.id) ?? { plannedAt: null, targetAt: null, skipped: null, limitAt: null } }))
+
+  /** On from there until the end, or until a step that has its date already. */
+  function walk({ enrolment, effects }: Advanced): void {
+    for (const effect of effects) if (effect.kind === 'skipped' && !dates.has(effect.step.id)) dates.set(effect.step.id, { plannedAt: null, targetAt: null, skipped: effect.why, limitAt: null })
+    if (enrolment.status !== 'open' || enrolment.dueAt === null || dates.has(enrolment.stepId!)) return
+    const { step } = placesOf(written).get(enrolment.stepId!)!
+    const plannedAt = enrolment.dueAt
+    const targetAt = planStep(written, step, enrolment, facts).targetAt
+    if (step.kind !== 'fork' && step.kind !== 'hold') {
+      dates.set(step.id, { plannedAt, targetAt, skipped: null, limitAt: null })
+      return walk(advance(written, enrolment, { kind: 'due', at: plannedAt }, all))
+    }
+    const { limitAt } = step.kind === 'hold' ? advance(written, enrolment, { kind: 'due', at: plannedAt }, all).enrolment : { limitAt: null }
+    dates.set(step.id, { plannedAt, targetAt, skipped: null, limitAt })
+    const names = step.kind === 'fork' ? [...step.ways.map(({ id }) => id), OTHERWISE] : [DID, DID_NOT]
+    const chosen = ways.get(step.id) ?? names.at(-1)!
+    // The chosen way first: what lies behind the meeting of the ways has its dates by it.
+    for (const wayId of [chosen, ...names.filter(name => name !== chosen)]) walk(taking(step, enrolment, wayId, plannedAt))
   }
-  return program.steps.map(step => ({ stepId: step.id, zone: zoneOf(step, facts), ...dates.get(step.id) ?? { plannedAt: null, targetAt: null, skipped: null } }))
+
+  /** Takes just this way: of a hold at once, where it happened, else at its limit. */
+  function taking(step: ForkStep | HoldStep, enrolment: Enrolment, wayId: string, at: Instant): Advanced {
+    const due = (facts: Facts) => advance(written, enrolment, { kind: 'due', at }, facts)
+    if (step.kind === 'fork') return due({ ...all, holds: who => step.ways.find(way => way.who === who)?.id === wayId })
+    if (wayId === DID) return due({ ...all, holds: () => true, awaited: () => ({ kind: 'happened', at }) })
+    const held = due(all).enrolment
+    return advance(written, held, { kind: 'look', at: held.dueAt! }, all)
+  }
 }
 
-/** What an open enrolment will send up to and including `until`, if nothing else happens. */
-export function sendsUntil(program: Program, enrolment: Enrolment, until: Instant, facts: Facts): { stepId: string, plannedAt: Instant }[] {
-  const sends: { stepId: string, plannedAt: Instant }[] = []
-  let state = enrolment
-  while (state.status === 'open' && state.dueAt !== null && state.dueAt <= until) {
-    const step = advance(program, state, { kind: 'due', at: state.dueAt }, facts)
-    for (const effect of step.effects) {
-      if (effect.kind === 'send') sends.push({ stepId: effect.step.id, plannedAt: effect.plannedAt })
+function asWritten(steps: readonly Step[]): Step[] {
+  return steps.map(({ paused: _, ...step }): Step => {
+    switch (step.kind) {
+      case 'email': return { ...step, messageId: step.messageId ?? 0 }
+      case 'hold': return { ...step, did: asWritten(step.did), didNot: asWritten(step.didNot) }
+      case 'fork': return { ...step, ways: step.ways.map(way => ({ ...way, steps: asWritten(way.steps) })), otherwise: asWritten(step.otherwise) }
+      default: return step
     }
-    state = step.enrolment
-  }
+  })
+}
+
+/** The part of those who took each way of a fork or hold so far, by the id of the step; ways nobody took yet count alike. */
+export type Shares = (stepId: string, wayIds: readonly string[]) => number[]
+
+export const ALIKE: Shares = (_, wayIds) => wayIds.map(() => 1 / wayIds.length)
+
+/** Less than this part of a person is not followed any further. */
+const LEAST_PART = 1 / 200
+
+/**
+ * What an open enrolment will send up to and including `until`, if nothing
+ * else happens. At forks and holds it splits by the shares, so that `part` is
+ * how much of a person, 0 to 1, is expected there; a hold is expected to last
+ * until its limit. Without them every part is 1.
+ */
+export function sendsUntil(program: Program, enrolment: Enrolment, until: Instant, facts: SampleFacts, shares: Shares = ALIKE): { stepId: string, plannedAt: Instant, part: number }[] {
+  const sends: { stepId: string, plannedAt: Instant, part: number }[] = []
+  const all: Facts = { ...facts, ...NOTHING }
+  follow(enrolment, 1)
   return sends
+
+  function follow(from: Enrolment, part: number): void {
+    let state = from
+    while (state.status === 'open' && state.dueAt !== null && state.dueAt <= until && part >= LEAST_PART) {
+      const { step } = placesOf(program).get(state.stepId!)!
+      if (step.kind === 'fork' || step.kind === 'hold') {
+        const names = step.kind === 'fork' ? [...step.ways.map(({ id }) => id), OTHERWISE] : [DID, DID_NOT]
+        const at = step.kind === 'hold' ? limitOf(state) : state.dueAt
+        const each = shares(step.id, names)
+        for (const [n, wayId] of names.entries()) follow(behind(step.id, wayId, { ...state, previousAt: at, heldSince: null, limitAt: null }), part * each[n]!)
+        return
+      }
+      const moved = advance(program, state, { kind: 'due', at: state.dueAt }, all)
+      for (const effect of moved.effects) if (effect.kind === 'send') sends.push({ stepId: effect.step.id, plannedAt: effect.plannedAt, part })
+      state = moved.enrolment
+    }
+  }
+
+  /** Until when somebody is expected to stand in a hold that they are in, or are about to come to. */
+  function limitOf(state: Enrolment): Instant {
+    return state.limitAt ?? advance(program, state, { kind: 'due', at: state.dueAt! }, all).enrolment.limitAt ?? state.dueAt!
+  }
+
+  /** Where they stand who have taken that way. */
+  function behind(stepId: string, wayId: string, state: Enrolment): Enrolment {
+    return standAt(program, state, firstOfWay(program, stepId, wayId), all)
+  }
 }

@@ -1,16 +1,23 @@
-/** The program of a course: its steps, each with its own *when*. */
+/** The program of a course: its steps, each with its own *when*; forks and holds have ways, which are steps again and meet behind them. */
+import type { Condition } from '#core/audience/condition'
+import type { Action, When as Occasion } from '#core/rules/rule'
 import type { WeekHours } from '#core/time/hours'
-import type { When } from '#core/time/when'
+import type { ElapsedUnit, When } from '#core/time/when'
 
-export interface EmailStep {
+interface Base {
   /** Stays the same through every edit, so that people keep their place. */
   id: string
-  kind: 'email'
   when: When
   /** What to do when the moment is already past as someone comes to it. */
   ifPast: 'at-once' | 'skip'
   /** Whose clock decides calendar days and clock times. */
   zone: 'workspace' | 'subscriber'
+  /** Nobody goes on from here until it is lifted: people stand before this step. */
+  paused?: boolean
+}
+
+export interface EmailStep extends Base {
+  kind: 'email'
   /** Goes at its time, whatever the sending hours. */
   ignoresHours?: boolean
   /** The email to send; null while it is still empty: people then stand before this step. */
@@ -19,13 +26,95 @@ export interface EmailStep {
   ifNotClicked: { days: number, tagId: number } | null
 }
 
-export type Step = EmailStep
+/** What a hold waits for: something that happens to the person, or a condition that comes to hold for them. */
+export type Until = { kind: 'event', when: Occasion } | { kind: 'condition', who: Condition }
 
-/** The date fields by which a program goes. */
-export const dateFieldsOf = ({ steps }: { steps: readonly Pick<Step, 'when'>[] }): number[] => [...new Set(steps.flatMap(({ when }) => when.kind === 'date-field' ? [when.fieldId] : []))]
+/** So much time on a stopwatch. */
+export interface Span { count: number, unit: ElapsedUnit }
+
+/** Waits until something happens, at most so long; what happened decides the way. */
+export interface HoldStep extends Base { kind: 'hold', until: Until, atMost: Span, did: Step[], didNot: Step[] }
+
+/** The first way whose condition is true as the step is reached; otherwise the last. */
+export interface ForkStep extends Base { kind: 'fork', ways: ForkWay[], otherwise: Step[] }
+export interface ForkWay { id: string, who: Condition, steps: Step[] }
+
+/** Does things to the person, in order. */
+export interface DoStep extends Base { kind: 'do', then: Action[] }
+
+/** Goes on before another step of the course. An email that was sent in this visit is not sent again. */
+export interface JumpStep extends Base { kind: 'jump', toId: string }
+
+/** The course is over here. */
+export interface EndStep extends Base { kind: 'end' }
+
+export type Step = EmailStep | HoldStep | ForkStep | DoStep | JumpStep | EndStep
 
 export interface Program {
   /** Sending hours of this course, within those of the workspace; null for the workspace's. */
   hours?: WeekHours | null
   steps: Step[]
 }
+
+/** What a way is called in the history: the id of a fork's way, or one of these. */
+export const OTHERWISE = 'otherwise'
+export const DID = 'did'
+export const DID_NOT = 'did-not'
+
+/** The shape that a draft's steps and a program's have alike. */
+interface Treelike<Node> { ways?: { id: string, steps: Node[] }[], otherwise?: Node[], did?: Node[], didNot?: Node[] }
+
+/** The ways of a step, in their order; none for steps that have no ways. */
+export function waysOf<Node extends object>(step: Node): { id: string, steps: Node[] }[] {
+  const { ways, otherwise, did, didNot } = step as Treelike<Node>
+  return [
+    ...(ways ?? []).map(({ id, steps }) => ({ id, steps })), ...otherwise ? [{ id: OTHERWISE, steps: otherwise }] : [],
+    ...did ? [{ id: DID, steps: did }] : [], ...didNot ? [{ id: DID_NOT, steps: didNot }] : [],
+  ]
+}
+
+/** Every step, those of ways right behind the step they belong to. */
+export function allSteps<Node extends object>(steps: readonly Node[]): Node[] {
+  return steps.flatMap(step => [step, ...waysOf(step).flatMap(way => allSteps(way.steps))])
+}
+
+export interface Place {
+  step: Step
+  /** The step that comes after this one and its ways: the next of its row, else what follows the fork or hold it lies in; null where the course is over. */
+  nextId: string | null
+  /** The fork or hold it lies in, and in which of its ways; null in the course's own row. */
+  inside: { stepId: string, wayId: string } | null
+  depth: number
+}
+
+const known = new WeakMap<Program, Map<string, Place>>()
+
+/** Where every step lies, by its id; kept for as long as the program is. */
+export function placesOf(program: Program): Map<string, Place> {
+  let places = known.get(program)
+  if (!places) {
+    known.set(program, places = new Map())
+    lay(places, program.steps, null, null, 1)
+  }
+  return places
+}
+
+function lay(places: Map<string, Place>, row: Step[], after: string | null, inside: Place['inside'], depth: number): void {
+  for (const [n, step] of row.entries()) {
+    const nextId = row[n + 1]?.id ?? after
+    places.set(step.id, { step, nextId, inside, depth })
+    for (const way of waysOf(step)) lay(places, way.steps, nextId, { stepId: step.id, wayId: way.id }, depth + 1)
+  }
+}
+
+/** Where someone goes who takes this way: its first step, else what follows. */
+export function firstOfWay(program: Program, stepId: string, wayId: string): string | null {
+  const { step, nextId } = placesOf(program).get(stepId)!
+  return waysOf(step).find(({ id }) => id === wayId)?.steps[0]?.id ?? nextId
+}
+
+/** The date fields by which a program goes. */
+export const dateFieldsOf = ({ steps }: { steps: readonly object[] }): number[] => [...new Set(allSteps(steps).flatMap((step) => {
+  const { when } = step as Base
+  return when.kind === 'date-field' ? [when.fieldId] : []
+}))]

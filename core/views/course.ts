@@ -36,6 +36,8 @@ export interface CourseView {
   hasChanges: boolean
   counts: CourseCounts
   numbers: StepNumbers[]
+  /** How many people took each way of a fork or hold. */
+  ways: { stepId: string, wayId: string, people: number }[]
   /** Offers that an email's links lead to, by the id of its step; only of emails that lead to any. */
   sells: { stepId: string, offers: { id: number, name: string }[] }[]
   /** Offers that let buyers in, by themselves or by a tag that starts the course; and those that take them out. */

@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
 import { newOffer, type OfferContent } from '#core/offers/offer'
+import { emailsOf } from '#core/sequence/draft'
 import type { CourseView } from '#core/views/course'
 import type { DeskView } from '#core/views/desk'
 import type { RailView } from '#core/views/frame'
@@ -49,8 +50,9 @@ inOneWindow(async (now) => {
   const { courseId } = now.made
   const { name, draft } = await porch.do<CourseView>('GET', `courses/${courseId}`)
   const button = (label: string, url: string) => ({ type: 'button' as const, attrs: { label, url, tagId: null } })
-  const first = { ...draft.steps[0]!, content: { ...draft.steps[0]!.content, body: { type: 'doc' as const, content: [button('A coptic book', 'https://saltmarsh.example.com/coptic'), button('not for me', 'https://saltmarsh.example.com/later')] } } }
-  await porch.do('PUT', `courses/${courseId}`, { name, draft: { ...draft, steps: [first, draft.steps[1]!] } })
+  const [one, two] = emailsOf(draft)
+  const first = { ...one!, content: { ...one!.content, body: { type: 'doc' as const, content: [button('A coptic book', 'https://saltmarsh.example.com/coptic'), button('not for me', 'https://saltmarsh.example.com/later')] } } }
+  await porch.do('PUT', `courses/${courseId}`, { name, draft: { ...draft, steps: [first, two!] } })
   await porch.do('POST', `courses/${courseId}/publish`)
   const kit = await porch.do<PageView>('GET', `pages/${now.made.pageId}`)
   await make('pages', 'Which book first?')

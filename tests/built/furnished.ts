@@ -1,7 +1,7 @@
 /** A list, a tag, a published page and a running course of three emails, made over HTTP. */
 import { newPage } from '#core/page/content'
-import type { DraftStep } from '#core/sequence/draft'
-import { newStep } from '#core/sequence/draft'
+import type { DraftEmail } from '#core/sequence/draft'
+import { emailsOf, newEmail } from '#core/sequence/draft'
 import type { PageView } from '#core/views/pages'
 import type { CourseView } from '#core/views/course'
 import type { Porch } from './porch'
@@ -25,8 +25,8 @@ async function fill(porch: Porch, { listId, tagId, pageId, courseId }: Furnished
   const page = await porch.do<PageView>('GET', `pages/${pageId}`)
   await porch.do('PUT', `pages/${pageId}`, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...page.draft, sections: newPage('The sheet kit').sections, confirming: { ...page.draft.confirming, who: 'nobody' }, listIds: [listId], tagIds: [tagId] } })
   const { name, draft } = await porch.do<CourseView>('GET', `courses/${courseId}`)
-  const [first] = draft.steps
-  const written = (step: DraftStep, title: string): DraftStep => ({
+  const [first] = emailsOf(draft)
+  const written = (step: DraftEmail, title: string): DraftEmail => ({
     ...step,
     content: {
       workingTitle: title, preview: [],
@@ -38,7 +38,7 @@ async function fill(porch: Porch, { listId, tagId, pageId, courseId }: Furnished
     },
   })
   await porch.do('PUT', `courses/${courseId}`, { name, draft: { ...draft, listId, wayInTagIds: [tagId], steps: [
-    written(first!, 'One'), written(newStep('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }), 'Two'), written(newStep('three', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }), 'Three'),
+    written(first!, 'One'), written(newEmail('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }), 'Two'), written(newEmail('three', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }), 'Three'),
   ] } })
 }
 

@@ -1,6 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { emailsOf } from '#core/sequence/draft'
 import type { CourseView } from '#core/views/course'
 import type { SubscribersView } from '#core/views/people'
 import type { PageResults } from '#core/views/pages'
@@ -219,7 +220,7 @@ describe('what does not make sense', () => {
       { type: 'doc', content: 'x' },
     ]
     for (const body of bodies) {
-      const [first, ...rest] = draft.steps
+      const [first, ...rest] = emailsOf(draft)
       const answer = await porch.api('PUT', `courses/${made.courseId}`, { name, draft: { ...draft, steps: [{ ...first, content: { ...first!.content, body } }, ...rest] } })
       expect(answer.status).toBe(422)
     }

@@ -12,7 +12,7 @@ import { newPage, type PageContent } from '#core/page/content'
 import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import type { Carrier, Mail } from '#core/ports'
-import type { CourseDraft, DraftStep } from '#core/sequence/draft'
+import type { CourseDraft, DraftEmail, DraftStep } from '#core/sequence/draft'
 import type { When } from '#core/time/when'
 import { openDatabase } from '#data/connection'
 import { deliver } from '#data/mailbox'
@@ -108,7 +108,7 @@ export const email = (workingTitle: string, more: Partial<MessageContent> = {}):
   ...more,
 })
 
-export const step = (id: string, when: When, content: MessageContent = email(id), more: Partial<DraftStep> = {}): DraftStep => ({
+export const step = (id: string, when: When, content: MessageContent = email(id), more: Partial<DraftEmail> = {}): DraftEmail => ({
   id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', ifNotClicked: null, content, ...more,
 })
 

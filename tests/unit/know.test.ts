@@ -8,7 +8,7 @@ import { newResultPage } from '#core/page/result'
 import { everyPage } from '../everyPage'
 import { inCondition, inCourse, inPage } from '#core/people/replaceMark'
 import { whyOrWhyNot, type WhyFacts } from '#core/people/why'
-import { newStep, type CourseDraft } from '#core/sequence/draft'
+import { emailsOf, newEmail, type CourseDraft } from '#core/sequence/draft'
 
 const ids = fc.uniqueArray(fc.integer({ min: 1, max: 6 }))
 const id = fc.integer({ min: 1, max: 6 })
@@ -32,12 +32,15 @@ describe('a tag put in the place of another, or taken out', () => {
 
   it('reaches the ways in, the buttons and the watching of a course', () => {
     const button = (tagId: number | null) => ({ type: 'button' as const, attrs: { label: 'x', url: 'https://example.com', tagId } })
-    const step = newStep('one', { kind: 'at-once' })
+    const step = newEmail('one', { kind: 'at-once' })
     const draft: CourseDraft = {
       listId: 1, wayInTagIds: [1, 2], again: 'once',
       steps: [{ ...step, ifNotClicked: { days: 3, tagId: 1 }, content: { ...step.content, body: { type: 'doc', content: [button(1), button(3), button(null)] } } }],
     }
-    const tagsOf = (course: CourseDraft) => [course.listId, course.wayInTagIds, course.steps[0]!.ifNotClicked?.tagId ?? null, linksOf(course.steps[0]!.content.body).map(link => link.tagId)]
+    const tagsOf = (course: CourseDraft) => {
+      const [email] = emailsOf(course)
+      return [course.listId, course.wayInTagIds, email!.ifNotClicked?.tagId ?? null, linksOf(email!.content.body).map(link => link.tagId)]
+    }
     expect(tagsOf(inCourse(draft, { kind: 'tag', from: 1, to: 2 }))).toEqual([1, [2], 2, [2, 3, null]])
     expect(tagsOf(inCourse(draft, { kind: 'tag', from: 1, to: null }))).toEqual([1, [2], null, [null, 3, null]])
     expect(tagsOf(inCourse(draft, { kind: 'list', from: 1, to: 4 }))).toEqual([4, [1, 2], 1, [1, 3, null]])

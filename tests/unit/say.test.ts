@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { diceOf } from '#core/dice'
 import { EVENT_KINDS, sayEvent, sayOrigin, type SayableEvent } from '#core/events'
-import { missingForStart, newStep, programOf, type CourseDraft } from '#core/sequence/draft'
+import { missingForStart, newEmail, programOf, type CourseDraft } from '#core/sequence/draft'
 import { missingForPublishing, newPage, type PageContent } from '#core/page/content'
 import { newSection } from '#core/page/section'
 import { everyPage } from '../everyPage'
@@ -112,16 +112,16 @@ describe('small things', () => {
 
 describe('what is missing', () => {
   const written = { workingTitle: '', preview: [], subject: [{ type: 'text' as const, text: 's' }], body: { type: 'doc' as const, content: [{ type: 'paragraph' as const, content: [{ type: 'text' as const, text: 'b' }] }] } }
-  const draft = (part: Partial<CourseDraft>): CourseDraft => ({ listId: 1, wayInTagIds: [], again: 'once', steps: [{ ...newStep('a', { kind: 'at-once' }), content: written }], ...part })
+  const draft = (part: Partial<CourseDraft>): CourseDraft => ({ listId: 1, wayInTagIds: [], again: 'once', steps: [{ ...newEmail('a', { kind: 'at-once' }), content: written }], ...part })
 
   it.each<[string, Partial<CourseDraft>, RegExp[]]>([
     ['nothing', {}, []],
     ['a list', { listId: null }, [/list/]],
     ['hours that open', { hours: '0'.repeat(336) }, [/never open together/]],
     ['emails', { steps: [] }, [/first email/]],
-    ['words in the first email', { steps: [newStep('a', { kind: 'at-once' })] }, [/Write the first email/]],
-    ['nothing, if a later email is empty', { steps: [draft({}).steps[0]!, newStep('b', { kind: 'at-once' })] }, []],
-    ['an address behind a button, and words on it', { steps: [{ ...newStep('a', { kind: 'at-once' }), content: { ...written, body: { type: 'doc', content: [...written.body.content, { type: 'button', attrs: { label: ' ', url: 'javascript:alert(1)', tagId: null } }] } } }] }, [/https/, /words/]],
+    ['words in the first email', { steps: [newEmail('a', { kind: 'at-once' })] }, [/Write the first email/]],
+    ['nothing, if a later email is empty', { steps: [draft({}).steps[0]!, newEmail('b', { kind: 'at-once' })] }, []],
+    ['an address behind a button, and words on it', { steps: [{ ...newEmail('a', { kind: 'at-once' }), content: { ...written, body: { type: 'doc', content: [...written.body.content, { type: 'button', attrs: { label: ' ', url: 'javascript:alert(1)', tagId: null } }] } } }] }, [/https/, /words/]],
   ])('of a course: %s', (_what, part, expected) => {
     const missing = missingForStart(draft(part), ALWAYS).map(({ problem }) => problem)
     expect(missing).toHaveLength(expected.length)
@@ -129,8 +129,8 @@ describe('what is missing', () => {
   })
 
   it('an email without words is an empty place in the program, where people stand', () => {
-    const program = programOf(draft({ steps: [...draft({}).steps, newStep('b', { kind: 'at-once' })] }), () => 42)
-    expect(program.steps.map(step => step.messageId)).toEqual([42, null])
+    const program = programOf(draft({ steps: [...draft({}).steps, newEmail('b', { kind: 'at-once' })] }), () => 42)
+    expect(program.steps.map(step => step.kind === 'email' && step.messageId)).toEqual([42, null])
   })
 
   it('of a page: each field by its name', () => {

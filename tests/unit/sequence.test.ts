@@ -26,7 +26,7 @@ const anyWhen: fc.Arbitrary<When> = fc.oneof(
 const anyStep = fc.record({ when: anyWhen, ifPast: fc.constantFrom('at-once' as const, 'skip' as const), zone: fc.constantFrom('workspace' as const, 'subscriber' as const) })
 const anyProgram: fc.Arbitrary<Program> = fc.array(anyStep, { minLength: 1, maxLength: 8 })
   .map(steps => ({ steps: steps.map((step, index): EmailStep => ({ id: `s${index}`, kind: 'email', messageId: index, ifNotClicked: null, ...step })) }))
-const anyFacts: fc.Arbitrary<Facts> = fc.record({ workspaceZone: anyZone, personZone: fc.option(anyZone) }).map(zoned => ({ ...zoned, hours: ALWAYS, dateOf: () => null }))
+const anyFacts: fc.Arbitrary<Facts> = fc.record({ workspaceZone: anyZone, personZone: fc.option(anyZone) }).map(zoned => ({ ...zoned, hours: ALWAYS, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }))
 
 const join = (program: Program, at: number, facts: Facts) => advance(program, null, { kind: 'joined', at, ownAct: true }, facts).enrolment
 
@@ -92,7 +92,7 @@ describe('a course', () => {
         for (const effect of moved.effects) if (effect.kind === 'send') sent.push({ stepId: effect.step.id, plannedAt: effect.plannedAt })
         state = moved.enrolment
       }
-      expect(sent).toEqual(punctual)
+      expect(sent).toEqual(punctual.map(({ stepId, plannedAt }) => ({ stepId, plannedAt })))
     }))
   })
 
@@ -105,7 +105,7 @@ describe('a course', () => {
 })
 
 const step = (id: string, when: When, messageId: number | null = 1, ifPast: 'at-once' | 'skip' = 'at-once'): EmailStep => ({ id, kind: 'email', when, ifPast, zone: 'workspace', messageId, ifNotClicked: null })
-const lisbon: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null }
+const lisbon: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
 const days = (count: number, from: 'previous' | 'joining' = 'previous'): When => ({ kind: 'elapsed', count, unit: 'days', from })
 const noon = Date.UTC(2026, 10, 26, 12)
 const DAY = 86_400_000

@@ -1,8 +1,8 @@
 /** Starting a course, and changing one that runs. */
 import { isWritten } from '#core/message/content'
-import { advance } from '#core/sequence/advance'
+import { advance, type Facts } from '#core/sequence/advance'
 import type { CourseDraft } from '#core/sequence/draft'
-import { missingForStart, programOf } from '#core/sequence/draft'
+import { emailsOf, missingForStart, programOf } from '#core/sequence/draft'
 import { dateFieldsOf } from '#core/sequence/program'
 import type { Outlook } from '#core/views/course'
 import type { CourseRow } from '#data/courses'
@@ -18,6 +18,9 @@ import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { mustBe } from '../inner/revision'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
+/** Whether somebody's hold is over is only known once they are looked at one by one. */
+const UNSEEN: Pick<Facts, 'holds' | 'turnsAt' | 'awaited'> = { holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
+
 export function outlookOf(house: House, courseId: number): Outlook {
   const { db } = house
   const course = courseOf(house, courseId)
@@ -25,7 +28,7 @@ export function outlookOf(house: House, courseId: number): Outlook {
   const missing = missingForPublishing(house, draft)
   const outlook: Outlook = {
     missing,
-    emptyEmails: draft.steps.filter(step => !isWritten(step.content)).length,
+    emptyEmails: emailsOf(draft).filter(step => !isWritten(step.content)).length,
     outsideDoor: countWithTags(db, draft.wayInTagIds),
     inside: 0,
     atOnce: 0,
@@ -37,7 +40,7 @@ export function outlookOf(house: House, courseId: number): Outlook {
   const fields = [...new Set([...dateFieldsOf(next), ...dateFieldsRunning(db)])]
   for (const row of standingsOfCourse(db, courseId, fields)) {
     outlook.inside += row.people
-    const moved = advance(next, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, { ...facts, personZone: row.personZone, dateOf: row.dateOf })
+    const moved = advance(next, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, { ...facts, ...UNSEEN, personZone: row.personZone, dateOf: row.dateOf })
     if (moved.enrolment.dueAt !== null && moved.enrolment.dueAt <= at) outlook.atOnce += row.people
   }
   return outlook
@@ -83,7 +86,7 @@ async function publish(house: House, courseId: number, seen: string | null, then
     mustBe(house, seen, course)
     const missing = missingForPublishing(house, course.draft)
     if (missing.length > 0) throw new InputProblem(missing.map(({ stepId, problem }) => ({ field: stepId ?? 'course', problem })))
-    const wordings = new Map(course.draft.steps.filter(step => isWritten(step.content))
+    const wordings = new Map(emailsOf(course.draft).filter(step => isWritten(step.content))
       .map((step): [string, Wording] => [step.id, { of: { kind: 'course', thingId: courseId, stepId: step.id }, content: step.content, because: 'list' }]))
     const made = await makeWordings(db, composer, [...wordings.values()])
     const result = write(house, () => {

@@ -1,10 +1,13 @@
 /** Writing a course. Nothing leaves by saving: a draft stands beside what runs. */
 import type { CourseDraft } from '#core/sequence/draft'
-import { newStep } from '#core/sequence/draft'
+import { emailsOf, newEmail, thingsOfStep, type DraftStep } from '#core/sequence/draft'
+import { allSteps } from '#core/sequence/program'
+import { THING_WORDS } from '#core/rules/rule'
 import { linksOf } from '#core/message/content'
 import type { Database } from '#data/connection'
 import { findCourse, insertCourse, updateDraft } from '#data/courses'
 import { findField } from '#data/fields'
+import { isThere } from '#data/things'
 import { findList, findTag } from '#data/marks'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
@@ -13,7 +16,7 @@ import { InputProblem, NotThere } from '../problem'
 
 /** A new course has one empty email that goes at once. `stepId` is made by the caller. */
 export function createCourse(house: House, name: string, stepId: string): number {
-  const draft: CourseDraft = { listId: null, wayInTagIds: [], again: 'after-ending', steps: [newStep(stepId, { kind: 'at-once' })] }
+  const draft: CourseDraft = { listId: null, wayInTagIds: [], again: 'after-ending', steps: [newEmail(stepId, { kind: 'at-once' })] }
   return write(house, () => insertCourse(house.db, tidyTitle(name), draft, house.clock.now()))
 }
 
@@ -36,12 +39,15 @@ function tidyTitle(name: string): string {
 
 function checkReferences(db: Database, draft: CourseDraft): void {
   if (draft.listId !== null && !findList(db, draft.listId)) throw new InputProblem([{ field: 'listId', problem: 'This list is not there any more; choose another.' }])
-  const tagIds = [...draft.wayInTagIds, ...draft.steps.flatMap(step => [
+  const tagIds = [...draft.wayInTagIds, ...emailsOf(draft).flatMap(step => [
     ...linksOf(step.content.body).map(link => link.tagId), step.ifNotClicked?.tagId ?? null,
   ])]
   if (tagIds.some(tagId => tagId !== null && !findTag(db, tagId))) throw new InputProblem([{ field: 'tags', problem: 'One of the tags is not there any more; choose another.' }])
-  if (draft.steps.some(({ when }) => when.kind === 'date-field' && findField(db, when.fieldId)?.kind !== 'date')) throw new InputProblem([{ field: 'steps', problem: 'A step goes by a date field that is not there any more; choose another.' }])
+  const steps = allSteps<DraftStep>(draft.steps)
+  const gone = steps.flatMap(thingsOfStep).find(({ kind, id }) => !isThere(db, kind, id))
+  if (gone) throw new InputProblem([{ field: 'steps', problem: `A step names ${THING_WORDS[gone.kind]} that is not there any more; choose another.` }])
+  if (steps.some(({ when }) => when.kind === 'date-field' && findField(db, when.fieldId)?.kind !== 'date')) throw new InputProblem([{ field: 'steps', problem: 'A step goes by a date field that is not there any more; choose another.' }])
   if (draft.hours && !draft.hours.includes('1')) throw new InputProblem([{ field: 'hours', problem: 'Leave one half-hour open at least: otherwise nothing would ever go.' }])
-  const ids = draft.steps.map(step => step.id)
+  const ids = steps.flatMap(step => [step.id, ...step.kind === 'fork' ? step.ways.map(({ id }) => `${step.id}/${id}`) : []])
   if (new Set(ids).size < ids.length) throw new InputProblem([{ field: 'steps', problem: 'Two steps have the same inner name; reload the page.' }])
 }

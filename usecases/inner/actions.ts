@@ -21,13 +21,14 @@ import { changeStatus, giveTag, joinList, leaveList, takeTag, type Cause } from 
 import { calledBody } from './called'
 import { givePoints } from './points'
 
-/** What an action comes of: an event, by a rule or, without one, by following a link, which is the person's own act. */
-export interface ActionCause { at: Instant, causeId: number, ruleId: number | null }
+/** What an action comes of: an event, by a rule, by a step of a course or, without either, by following a link, which is the person's own act. */
+export interface ActionCause { at: Instant, causeId: number, ruleId: number | null, courseId?: number }
 
 /** Does it, in the caller's transaction, and says in a word what it came to: a change, or why there was none. */
 export function doAction(db: Database, personId: number, action: Action, by: ActionCause): string {
   const { at, causeId, ruleId } = by
-  const cause: Cause = { at, causeId, ownAct: ruleId === null, byRule: ruleId !== null }
+  const ownAct = ruleId === null && by.courseId === undefined
+  const cause: Cause = { at, causeId, ownAct, byRule: ruleId !== null, byCourse: by.courseId !== undefined }
   const status = statusOf(db, personId)
   if (!status) return 'gone'
   switch (action.kind) {
@@ -61,7 +62,7 @@ export function doAction(db: Database, personId: number, action: Action, by: Act
       return (findCourse(db, action.courseId)?.versionId ?? null) === null ? 'not-running' : enrol(db, { courseId: action.courseId, personId, at, causeId, ownAct: cause.ownAct })
     case 'leave-course': {
       if (!openEnrolmentsOfPerson(db, personId).some(({ courseId }) => courseId === action.courseId)) return 'was-not-in-it'
-      endEnrolments(db, personId, at, causeId, ruleId === null ? 'own-choice' : 'by-rule', ({ courseId }) => courseId === action.courseId)
+      endEnrolments(db, personId, at, causeId, ownAct ? 'own-choice' : ruleId === null ? 'by-course' : 'by-rule', ({ courseId }) => courseId === action.courseId)
       return 'left-course'
     }
     case 'no-more':
@@ -70,7 +71,7 @@ export function doAction(db: Database, personId: number, action: Action, by: Act
       return 'said-no-more'
     case 'notice': {
       const eventId = appendEvent(db, 'noticed', at, { personId, causeId })
-      insertNotice(db, { personId, text: action.text, ruleId: ruleId!, eventId, at, email: action.email, mailDueAt: action.email === 'no' ? null : action.email === 'at-once' ? at : nextMorning(db, at) })
+      insertNotice(db, { personId, text: action.text, ruleId, eventId, at, email: action.email, mailDueAt: action.email === 'no' ? null : action.email === 'at-once' ? at : nextMorning(db, at) })
       return 'told'
     }
     case 'todo': {

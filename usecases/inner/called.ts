@@ -8,14 +8,14 @@ import { findPerson } from '#data/people'
 import type { ActionCause } from './actions'
 
 /** JSON, as the Standard Webhooks specification shapes it: a type, a time, the data. */
-export function calledBody(db: Database, personId: number, { at, causeId, ruleId }: ActionCause): string {
+export function calledBody(db: Database, personId: number, { at, causeId, ruleId, courseId }: ActionCause): string {
   const person = findPerson(db, personId)!
   const event = toldEvent(db, causeId)!
   return JSON.stringify({
-    type: 'rule.acted',
+    type: courseId === undefined ? 'rule.acted' : 'course.acted',
     timestamp: new Date(at).toISOString(),
     data: {
-      rule: { id: ruleId },
+      ...ruleId !== null && { rule: { id: ruleId } }, ...courseId !== undefined && { course: { id: courseId } },
       event: { id: causeId, kind: event.kind, at: new Date(event.at).toISOString(), says: sayEvent(event) },
       subscriber: {
         id: personId, email: person.address, firstName: person.firstName, status: person.status, zone: person.zone, country: person.country,

@@ -1,5 +1,10 @@
 /** Moving enrolments: every change of one goes through core's advance() and is written down here. */
-import type { Advanced, Facts, Happening } from '#core/sequence/advance'
+import type { Advanced, Awaited, Facts, Happening } from '#core/sequence/advance'
+import { holds, type PersonFacts } from '#core/audience/meaning'
+import type { Moment } from '#core/audience/condition'
+import { turnsAt } from '#core/audience/turns'
+import type { When as Occasion } from '#core/rules/rule'
+import { matches } from '#core/rules/waking'
 import { advance } from '#core/sequence/advance'
 import { dateFieldsOf } from '#core/sequence/program'
 import { isGone } from '#core/people/status'
@@ -8,18 +13,44 @@ import { isDate, type Instant, type LocalDate } from '#core/time/zone'
 import { pauseOf } from '#data/choices'
 import { findCourse, programOfVersion, runningVersions } from '#data/courses'
 import type { EnrolmentRow } from '#data/enrolments'
-import { insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
-import { appendEvent } from '#data/events'
+import { findEnrolment, holdsOfPerson, insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
+import { appendEvent, eventsOfKindSince } from '#data/events'
 import { fieldOfPerson } from '#data/fields'
-import { insertEmail, withdraw } from '#data/outbox'
+import { emailOfStep, insertEmail, withdraw } from '#data/outbox'
 import type { Person } from '#core/views/people'
 import { findPerson } from '#data/people'
 import { sendingHours, workspaceOf } from '#data/workspace'
+import { lazyFacts } from '#data/audience'
 import type { Database } from '#data/connection'
+import { doAction } from './actions'
+import { momentOf } from './moment'
+import { happeningOf } from './rules'
 import { NotNow } from '../problem'
 
-export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>): Facts {
-  return { ...houseFacts(db), personZone: person.zone, dateOf: fieldId => dateIn(fieldOfPerson(db, fieldId, person.id)) }
+/** What a journey goes by: of the person as they are now, and of what has happened to them. */
+export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>, journey: Pick<EnrolmentRow, 'courseId' | 'visit'>): Facts {
+  const about = <Answer>(at: Instant, ask: (facts: PersonFacts, moment: Moment) => Answer, unknown: Answer): Answer => {
+    const facts = lazyFacts(db, person.id)
+    return facts ? ask(facts, momentOf(db, at)) : unknown
+  }
+  return {
+    ...houseFacts(db), personZone: person.zone, dateOf: fieldId => dateIn(fieldOfPerson(db, fieldId, person.id)),
+    holds: (who, at) => about(at, (facts, moment) => holds(who, facts, moment), false),
+    turnsAt: (who, at) => about(at, (facts, moment) => turnsAt(who, facts, moment), null),
+    awaited: (until, since) => awaited(db, person.id, journey, until.when, since),
+  }
+}
+
+/** What is known of what a hold waits for. Of an email of this course it looks back to its sending; one that was not sent cannot be opened. */
+function awaited(db: Database, personId: number, { courseId, visit }: Pick<EnrolmentRow, 'courseId' | 'visit'>, when: Occasion, since: Instant): Awaited {
+  let from = since
+  if (when.stepId) {
+    const email = emailOfStep(db, { courseId, personId, stepId: when.stepId, visit })
+    if (!email || email.status === 'held back' || email.status === 'withdrawn' || (email.status === 'failed' && email.goAt === null)) return { kind: 'cannot' }
+    from = Math.min(since, email.handedOverAt ?? email.plannedAt)
+  }
+  const event = eventsOfKindSince(db, personId, when.kind, from).find(one => (!when.stepId || one.courseId === courseId) && matches(when, happeningOf(db, one)))
+  return event ? { kind: 'happened', at: event.at } : { kind: 'open' }
 }
 
 /** What counts for everybody. */
@@ -54,23 +85,41 @@ export function enrol(db: Database, { courseId, personId, at, causeId, ownAct }:
     return 'stays-out'
   }
   const eventId = appendEvent(db, 'enrolled', at, { personId, courseId, causeId })
-  const moved = advance(programOfVersion(db, course.versionId), null, { kind: 'joined', at, ownAct }, factsFor(db, person))
-  const row = { ...moved.enrolment, courseId, personId, visit: (visits[0]?.visit ?? 0) + 1, versionId: course.versionId, eventId }
+  const visit = (visits[0]?.visit ?? 0) + 1
+  const moved = advance(programOfVersion(db, course.versionId), null, { kind: 'joined', at, ownAct }, factsFor(db, person, { courseId, visit }))
+  const row = { ...moved.enrolment, courseId, personId, visit, versionId: course.versionId, eventId }
   const begun: EnrolmentRow = { ...row, id: insertEnrolment(db, row), endedAt: null }
   save(db, begun, moved, at, eventId)
   // What someone has just asked for is decided here and now: it must not queue behind everybody else's due steps.
-  if (ownAct && begun.dueAt === at && pauseOf(db, personId) === null) happen(db, begun, { kind: 'due', at }, eventId)
+  if (ownAct && pauseOf(db, personId) === null) doWhatIsDue(db, begun.id, at, eventId)
   return 'enrolled'
 }
 
 /** Lets a happening act on an open enrolment and saves what comes of it, in the caller's transaction. */
 export function happen(db: Database, row: EnrolmentRow, happening: Happening, causeId: number, versionId = row.versionId): void {
   const person = findPerson(db, row.personId)!
-  const moved = advance(programOfVersion(db, versionId), row, happening, factsFor(db, person))
+  const moved = advance(programOfVersion(db, versionId), row, happening, factsFor(db, person, row))
   save(db, { ...row, versionId }, moved, happening.at, causeId)
 }
 
+/** Does one step after the other for as long as the next is due at that very instant: forks and actions take no time. */
+export function doWhatIsDue(db: Database, enrolmentId: number, at: Instant, causeId: number): void {
+  for (let row = findEnrolment(db, enrolmentId); row?.dueAt === at && row.status === 'open'; row = findEnrolment(db, enrolmentId)) happen(db, row, { kind: 'due', at }, causeId)
+}
+
+/** Something happened to someone: whoever waits in a hold for it goes on. */
+export function lookAtHolds(db: Database, personId: number, { id, at }: { id: number, at: Instant }): void {
+  for (const row of holdsOfPerson(db, personId)) {
+    happen(db, row, { kind: 'look', at }, id)
+    doWhatIsDue(db, row.id, at, id)
+  }
+}
+
 function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Advanced, at: Instant, causeId: number): void {
+  // Whoever pauses stands still, whatever else happens to the course meanwhile.
+  const standing = enrolment.dueAt !== null && pauseOf(db, row.personId) !== null ? { ...enrolment, dueAt: null } : enrolment
+  // Saved before anything is done: what a step does may end this very journey.
+  saveEnrolment(db, row.id, row.versionId, standing, enrolment.status === 'open' ? null : at)
   const about = { personId: row.personId, courseId: row.courseId, causeId }
   for (const effect of effects) {
     switch (effect.kind) {
@@ -86,14 +135,25 @@ function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Advanced,
       case 'skipped':
         appendEvent(db, 'skipped-step', at, { ...about, stepId: effect.step.id, ...effect.why === 'no-date' && { detail: 'no-date' } })
         break
+      case 'holds':
+        appendEvent(db, 'began-hold', effect.at, { ...about, stepId: effect.step.id })
+        break
+      case 'way':
+        appendEvent(db, 'took-way', effect.at, { ...about, stepId: effect.step.id, detail: effect.wayId })
+        break
+      case 'do': {
+        const eventId = appendEvent(db, 'did-step', effect.at, { ...about, causeId: row.eventId, stepId: effect.step.id })
+        for (const action of effect.then) doAction(db, row.personId, action, { at: effect.at, causeId: eventId, ruleId: null, courseId: row.courseId })
+        break
+      }
+      case 'stopped':
+        appendEvent(db, 'stopped-course', effect.at, { ...about, stepId: effect.step.id })
+        break
       case 'finished':
         appendEvent(db, 'finished-course', at, { ...about, causeId: row.eventId })
         break
     }
   }
-  // Whoever pauses stands still, whatever else happens to the course meanwhile.
-  const standing = enrolment.dueAt !== null && pauseOf(db, row.personId) !== null ? { ...enrolment, dueAt: null } : enrolment
-  saveEnrolment(db, row.id, row.versionId, standing, enrolment.status === 'open' ? null : at)
 }
 
 /** Ends someone's open enrolments (all, or those `which` picks) and withdraws what has not begun to leave. */

@@ -9,7 +9,7 @@ import { dateFieldsRunning, replanFor } from './enrolments'
 import { how, type Cause } from './marks'
 
 /** Sets or, with null, forgets what is known of someone. Does nothing if it is known already. Throws if the value does not fit. */
-export function setField(db: Database, personId: number, fieldId: number, value: FieldValue | null, { at, ...cause }: Pick<Cause, 'at' | 'causeId' | 'byRule' | 'byProgram'>): boolean {
+export function setField(db: Database, personId: number, fieldId: number, value: FieldValue | null, { at, ...cause }: Pick<Cause, 'at' | 'causeId' | 'byRule' | 'byCourse' | 'byProgram'>): boolean {
   const field = findField(db, fieldId)
   if (!field) throw new NotThere('This field is not there any more.')
   if (value !== null && !fitsField(field, value)) throw new InputProblem([{ field: `fields.${fieldId}`, problem: `This does not fit ${field.name}.` }])

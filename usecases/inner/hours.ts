@@ -1,5 +1,6 @@
 /** Until when an email waits for the sending hours. */
 import { hoursOf, zoneOf } from '#core/sequence/advance'
+import { placesOf } from '#core/sequence/program'
 import { nextOpen } from '#core/time/hours'
 import type { Instant, ZoneName } from '#core/time/zone'
 import type { Database } from '#data/connection'
@@ -15,7 +16,7 @@ export function opensAt(db: Database, row: Pick<OutboxRow, 'kind' | 'askedFor' |
   const enrolment = row.enrolmentId === null ? undefined : findEnrolment(db, row.enrolmentId)
   if (!enrolment) return nextOpen(at, facts.hours, facts.workspaceZone)
   const program = programOfVersion(db, enrolment.versionId)
-  const step = program.steps.find(({ id }) => id === row.stepId)
-  if (step?.ignoresHours) return at
+  const step = placesOf(program).get(row.stepId)?.step
+  if (step?.kind === 'email' && step.ignoresHours) return at
   return nextOpen(at, hoursOf(program, facts), step ? zoneOf(step, { ...facts, personZone: person.zone }) : facts.workspaceZone)
 }

@@ -25,11 +25,13 @@ export interface Cause {
   quiet?: boolean
   /** A house rule does it. */
   byRule?: boolean
+  /** A step of a course does it. */
+  byCourse?: boolean
   /** A program does it, with a key the owner gave it. */
   byProgram?: boolean
 }
 
-export const how = ({ causeId, byOwner, byRule, byProgram }: Pick<Cause, 'causeId' | 'byOwner' | 'byRule' | 'byProgram'>) => byRule ? 'by-rule' : byProgram ? 'by-program' : causeId === null || byOwner ? 'by-hand' : undefined
+export const how = ({ causeId, byOwner, byRule, byCourse, byProgram }: Pick<Cause, 'causeId' | 'byOwner' | 'byRule' | 'byCourse' | 'byProgram'>) => byRule ? 'by-rule' : byCourse ? 'by-course' : byProgram ? 'by-program' : causeId === null || byOwner ? 'by-hand' : undefined
 
 /** Changes the status along the written table; someone who is gone leaves every course, and their mail is withdrawn. */
 export function changeStatus(db: Database, personId: number, event: StatusEvent, { at, causeId }: Cause): void {

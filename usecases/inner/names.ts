@@ -1,6 +1,7 @@
 /** The names of everything a condition or a house rule can be about. */
 import type { Names } from '#core/audience/say'
 import { nameOfResult } from '#core/page/result'
+import { emailsOf, titleOfEmail } from '#core/sequence/draft'
 import { isSameSource, saySourceKey, sayTouch, sourceOf, type SourceKey } from '#core/page/touch'
 import { nameOfRule, type RuleNames } from '#core/rules/say'
 import type { Database } from '#data/connection'
@@ -39,7 +40,7 @@ export function namesOf(db: Database): Names {
     courses: new Map(allCourses(db).map(course => [course.id, {
       name: course.name,
       // What the draft calls an email is the newer word; one that runs and was taken out of the draft still has its own.
-      steps: new Map([...course.published?.steps ?? [], ...course.draft.steps].map(step => [step.id, step.content.workingTitle || 'an email without a title'])),
+      steps: new Map([course.published, course.draft].flatMap(draft => draft ? emailsOf(draft) : []).map(step => [step.id, titleOfEmail(step)])),
     }])),
   }
 }

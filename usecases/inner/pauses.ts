@@ -1,4 +1,5 @@
 /** A person's pause: everything stands still, and goes on from where it stood. In the caller's transaction. */
+import { placesOf } from '#core/sequence/program'
 import type { Instant } from '#core/time/zone'
 import { bringMailForward, pauseOf, putOffMail, setPause } from '#data/choices'
 import type { Database } from '#data/connection'
@@ -21,8 +22,8 @@ export function endPause(db: Database, personId: number, at: Instant, causeId: n
   setPause(db, personId, null)
   bringMailForward(db, personId, pause.untilAt, at)
   for (const row of openEnrolmentsOfPerson(db, personId)) {
-    // Whoever stands before an email that is still empty goes on standing there.
-    const step = programOfVersion(db, row.versionId).steps.find(({ id }) => id === row.stepId)
-    if (step?.messageId !== null) happen(db, row, { kind: 'resumed', at, since: pause.at }, eventId)
+    // Whoever stands before an email that is still empty, or before a step that is paused, goes on standing there.
+    const step = row.stepId === null ? undefined : placesOf(programOfVersion(db, row.versionId)).get(row.stepId)?.step
+    if (!step?.paused && !(step?.kind === 'email' && step.messageId === null)) happen(db, row, { kind: 'resumed', at, since: pause.at }, eventId)
   }
 }

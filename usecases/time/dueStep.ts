@@ -1,4 +1,5 @@
 /** Steps, watches and vanishing tags whose time has come. */
+import { placesOf } from '#core/sequence/program'
 import type { Instant } from '#core/time/zone'
 import { programOfVersion } from '#data/courses'
 import { dueEnrolments, dueWatches, endWatch } from '#data/enrolments'
@@ -8,7 +9,7 @@ import { expiredHoldings } from '#data/marks'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
-import { happen } from '../inner/enrolments'
+import { doWhatIsDue, happen } from '../inner/enrolments'
 import { giveTag, takeTag } from '../inner/marks'
 
 /** So many in one transaction: few enough that a sign-up does not wait, enough that the disk is not asked for each. */
@@ -22,7 +23,12 @@ const BATCH = 200
 export function doDueSteps(house: House, at: Instant): number {
   return write(house, () => {
     const rows = dueEnrolments(house.db, at, BATCH)
-    for (const row of rows) happen(house.db, row, { kind: 'due', at }, row.eventId)
+    for (const row of rows) {
+      const { dueAt } = row
+      happen(house.db, row, { kind: 'due', at }, row.eventId)
+      // What comes at the same instant is done with it, person by person.
+      doWhatIsDue(house.db, row.id, dueAt!, row.eventId)
+    }
     return rows.length
   })
 }
@@ -55,5 +61,6 @@ export function expireTags(house: House, at: Instant): number {
 
 /** What the step of this email watches for, if anything. */
 export function watchOf(house: House, versionId: number, stepId: string): { days: number, tagId: number } | null {
-  return programOfVersion(house.db, versionId).steps.find(step => step.id === stepId)?.ifNotClicked ?? null
+  const step = placesOf(programOfVersion(house.db, versionId)).get(stepId)?.step
+  return step?.kind === 'email' ? step.ifNotClicked : null
 }

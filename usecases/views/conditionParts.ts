@@ -1,6 +1,7 @@
 /** Everything a condition can be about, to choose from. */
 import { linksOf } from '#core/message/content'
 import { hasBlanks } from '#core/people/tag'
+import { emailsOf, titleOfEmail } from '#core/sequence/draft'
 import type { ConditionParts } from '#core/views/audience'
 import { readTogether } from '#data/connection'
 import { allCourses } from '#data/courses'
@@ -31,8 +32,9 @@ export function conditionParts({ db }: House): ConditionParts {
     touches: touchNames(db),
     brought: broughtNames(db),
     courses: allCourses(db).map(({ id, name, draft, published }) => {
-      const steps = [...draft.steps, ...(published?.steps ?? []).filter(step => !draft.steps.some(other => other.id === step.id))]
-      return { id, name, steps: steps.map(step => ({ id: step.id, title: step.content.workingTitle || 'an email without a title', links: linksOf(step.content.body).map(({ url, label }) => ({ url, label })) })) }
+      const written = emailsOf(draft)
+      const steps = [...written, ...(published ? emailsOf(published) : []).filter(step => !written.some(other => other.id === step.id))]
+      return { id, name, steps: steps.map(step => ({ id: step.id, title: titleOfEmail(step), links: linksOf(step.content.body).map(({ url, label }) => ({ url, label })) })) }
     }),
   }))
 }

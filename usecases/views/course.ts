@@ -1,10 +1,12 @@
 /** A course with its numbers, for its screen and for the list of courses. */
 import { isWritten } from '#core/message/content'
+import { emailsOf } from '#core/sequence/draft'
 import { readTogether } from '#data/connection'
 import type { CourseCounts, CourseLine, CourseView } from '#core/views/course'
 import { allCourses, findCourse, stepNumbers } from '#data/courses'
 import { allOffers } from '#data/offers'
 import { courseCounts } from '#data/enrolments'
+import { waysOfCourse } from '#data/events'
 import { allFields } from '#data/fields'
 import { sendingHours } from '#data/workspace'
 import type { House } from '../house'
@@ -25,7 +27,8 @@ export function courseView(house: House, id: number): CourseView {
       hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft),
       counts: courseCounts(house.db, id).get(id) ?? NOBODY,
       numbers: [...stepNumbers(house.db, id).values()],
-      sells: draft.steps.map(step => ({ stepId: step.id, offers: soldIn(house, step.content) })).filter(({ offers }) => offers.length > 0),
+      ways: waysOfCourse(house.db, id),
+      sells: emailsOf(draft).map(step => ({ stepId: step.id, offers: soldIn(house, step.content) })).filter(({ offers }) => offers.length > 0),
       offers: offersAround(house, id, draft.wayInTagIds),
       outlook: outlookOf(house, id),
       hours: sendingHours(house.db),
@@ -48,7 +51,7 @@ export function courseLines(house: House): CourseLine[] {
   const [counts, courses] = readTogether(house.db, () => [courseCounts(house.db), allCourses(house.db)] as const)
   return courses.map(course => ({
     id: course.id, name: course.name, status: course.status, startedAt: course.startedAt,
-    emails: course.draft.steps.length, empty: course.draft.steps.filter(step => !isWritten(step.content)).length,
+    emails: emailsOf(course.draft).length, empty: emailsOf(course.draft).filter(step => !isWritten(step.content)).length,
     ...NOBODY, ...counts.get(course.id),
   }))
 }

@@ -11,6 +11,7 @@ import { standingsDueBy } from '#data/enrolments'
 import { emailsWaiting } from '#data/outbox'
 import type { House } from '../house'
 import { dateFieldsRunning, houseFacts } from '../inner/enrolments'
+import { sharesSoFar } from '../inner/shares'
 
 /** How far ahead it is looked. */
 export const FORECAST_DAYS = 7
@@ -40,6 +41,11 @@ export function forecast(house: House, stretch: number): ComingSend[] {
     if (known) Object.assign(known, { at: Math.min(known.at, at), people: known.people + people })
     else gathered.set(key, { kind: 'course', courseId, stepId, at, people })
   }
+  // Parts of people, where it is open which way they take, are told as whole ones once they are gathered.
+  for (const [key, send] of gathered) {
+    send.people = Math.round(send.people)
+    if (send.people === 0) gathered.delete(key)
+  }
   return [...gathered.values()].sort((a, b) => a.at - b.at || b.people - a.people)
 }
 
@@ -51,10 +57,11 @@ function comingSends({ db }: House, now: Instant): Send[] {
     const until = now + FORECAST_DAYS * DAY
     const house = houseFacts(db)
     const fields = dateFieldsRunning(db)
+    const shares = sharesSoFar(db)
     const sends: Send[] = emailsWaiting(db, until)
     for (const row of standingsDueBy(db, until, fields)) {
       const facts = { ...house, personZone: row.personZone, dateOf: row.dateOf }
-      for (const { stepId, plannedAt } of sendsUntil(programOfVersion(db, row.versionId), row, until, facts)) sends.push({ courseId: row.courseId, stepId, at: plannedAt, people: row.people })
+      for (const { stepId, plannedAt, part } of sendsUntil(programOfVersion(db, row.versionId), row, until, facts, shares)) sends.push({ courseId: row.courseId, stepId, at: plannedAt, people: row.people * part })
     }
     lastReckoned.set(db, { minute, stamp, sends, tookMs: performance.now() - before, doneAtMs: performance.now() })
     return sends

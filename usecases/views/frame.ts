@@ -1,4 +1,5 @@
 /** What stands around every screen: the wall and the rail. */
+import { emailsOf } from '#core/sequence/draft'
 import type { ComingSend, FrameView, NamedSend, RailView } from '#core/views/frame'
 import { HOUR } from '#core/time/zone'
 import { readTogether } from '#data/connection'
@@ -61,7 +62,7 @@ export function namer(house: House): (send: ComingSend) => NamedSend {
   const courses = new Map(allCourses(house.db).map(course => [course.id, course]))
   return (send) => {
     const course = courses.get(send.courseId)!
-    const step = [...course.published?.steps ?? [], ...course.draft.steps].find(({ id }) => id === send.stepId)
+    const step = [course.published, course.draft].flatMap(draft => draft ? emailsOf(draft) : []).find(({ id }) => id === send.stepId)
     return { ...send, courseName: course.name, title: step?.content.workingTitle || 'an email that was taken out' }
   }
 }

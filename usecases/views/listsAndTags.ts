@@ -4,6 +4,7 @@ import { givenBy } from '#core/page/content'
 import { leavesOf } from '#core/audience/condition'
 import { linksOf } from '#core/message/content'
 import { hasBlanks } from '#core/people/tag'
+import { emailsOf } from '#core/sequence/draft'
 import { thingsIn, thingsOfLeaf, WHENS, type Rule, type ThingKind } from '#core/rules/rule'
 import { alsoOnOf, followsOf } from '#core/rules/shortForms'
 import type { ListLine, TagLine, Use, WhyTheyLeft } from '#core/views/marks'
@@ -48,7 +49,7 @@ function tagUses({ pages, offers, courses, segments, rules }: Namers, tagId: num
     ...offers.filter(offer => [offer.draft, offer.published].some(content => content && marksOfOffer(content).tagIds.includes(tagId))).map(offer => use('offer', offer, 'given by buying')),
     ...courses.flatMap((course) => {
       const drafts = [course.draft, ...course.published ? [course.published] : []]
-      const steps = drafts.flatMap(draft => draft.steps)
+      const steps = drafts.flatMap(emailsOf)
       return [
         ...(drafts.some(draft => draft.wayInTagIds.includes(tagId)) ? [use('course', course, 'starts')] : []),
         ...(steps.some(step => linksOf(step.content.body).some(link => link.tagId === tagId)) ? [use('course', course, 'given by a link in')] : []),

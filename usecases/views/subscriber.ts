@@ -17,6 +17,7 @@ import { consentRule } from '#data/workspace'
 import { listsOfPerson, tagsOfPerson } from '#data/marks'
 import { consentsOfPerson } from '#data/consents'
 import { sayTouch } from '#core/page/touch'
+import { emailsOf, titleOfEmail } from '#core/sequence/draft'
 import type { Database } from '#data/connection'
 import { todosOfPerson } from '#data/todos'
 import { touchesOfPerson } from '#data/sources'
@@ -36,8 +37,8 @@ export function subscriberView(house: House, id: number): SubscriberView {
       brought: broughtBy(db, id),
       passedBy: whoPassedOn(db, id),
       formerAddresses: formerAddresses(db, id),
-      askable: allCourses(db).flatMap(({ id: courseId, name: courseName, published, draft }) => [...published?.steps ?? [], ...draft.steps.filter(step => !published?.steps.some(one => one.id === step.id))]
-        .map(step => ({ courseId, courseName, stepId: step.id, title: step.content.workingTitle || 'an email without a title' }))),
+      askable: allCourses(db).flatMap(({ id: courseId, name: courseName, published, draft }) => [...new Map([draft, published].flatMap(one => one ? emailsOf(one) : []).map(step => [step.id, step])).values()]
+        .map(step => ({ courseId, courseName, stepId: step.id, title: titleOfEmail(step) }))),
       lists: listsOfPerson(db, id),
       tags: tagsOfPerson(db, id),
       fields: fieldsOfPerson(db, id),
@@ -50,7 +51,7 @@ export function subscriberView(house: House, id: number): SubscriberView {
       needsConsent: needsConsent(person.country, consentRule(db)),
       courses: enrolmentsOfPerson(db, id).map((row) => {
         const course = findCourse(db, row.courseId)!
-        const next = course.published?.steps.find(step => step.id === row.stepId)
+        const next = course.published && emailsOf(course.published).find(step => step.id === row.stepId)
         return { id: course.id, name: course.name, status: row.status, joinedAt: row.joinedAt, endedAt: row.endedAt, nextTitle: next?.content.workingTitle ?? null, nextAt: row.dueAt }
       }),
       emails: emailsOfPerson(db, id).map(row => ({

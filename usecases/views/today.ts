@@ -20,7 +20,8 @@ import { countUnseen, unseenNotices } from '#data/notices'
 import { openTodos } from '#data/todos'
 import { workspaceOf } from '#data/workspace'
 import { planStep } from '#core/sequence/advance'
-import { programOf } from '#core/sequence/draft'
+import { emailsOf, programOf } from '#core/sequence/draft'
+import { placesOf } from '#core/sequence/program'
 import { endDot, sayLength, sayMoment } from '#core/time/say'
 import { sayRule } from '#core/rules/say'
 import { givenUpSince } from '#data/hooks'
@@ -89,8 +90,9 @@ function courseNotices(house: House, now: Instant): Notice[] {
     const to = `/courses/${course.id}`
     if (course.status === 'draft') {
       const waiting = countWithTags(db, course.draft.wayInTagIds).total
-      const written = course.draft.steps.filter(step => isWritten(step.content)).length
-      list.push({ tone: 'plain', title: `${course.name} is not started`, text: `${written} of ${course.draft.steps.length} emails written. ${count(waiting, 'person has', 'people have')} its tag already.`, to })
+      const emails = emailsOf(course.draft)
+      const written = emails.filter(step => isWritten(step.content)).length
+      list.push({ tone: 'plain', title: `${course.name} is not started`, text: `${written} of ${emails.length} emails written. ${count(waiting, 'person has', 'people have')} its tag already.`, to })
       continue
     }
     const unwritten = emptyEmailNotice(house, course, now)
@@ -105,7 +107,7 @@ function courseNotices(house: House, now: Instant): Notice[] {
 /** A running course may have emails still to be written: says who is nearest to the first of them, and when it is wanted. */
 function emptyEmailNotice(house: House, course: CourseRow, now: Instant): Notice | null {
   const { db } = house
-  const empty = course.published!.steps.find(step => !isWritten(step.content))
+  const empty = emailsOf(course.published!).find(step => !isWritten(step.content))
   if (!empty) return null
   const { zone } = workspaceOf(db)
   const to = `/courses/${course.id}`
@@ -116,7 +118,7 @@ function emptyEmailNotice(house: House, course: CourseRow, now: Instant): Notice
     return { tone: 'plain', title: `${course.name} has an email still to write`, text: moves.length === 0 ? 'Nobody is near it yet.' : `The first reader comes to it in ${sayLength(Math.max(0, Math.min(...moves) - now))} at the soonest.`, to }
   }
   const program = programOf(course.published!, () => 0)
-  const step = program.steps.find(({ id }) => id === empty.id)!
+  const { step } = placesOf(program).get(empty.id)!
   const waiting = standing.reduce((sum, row) => sum + row.people, 0)
   const wantedAt = Math.min(...standing.map(row => planStep(program, step, row, { ...houseFacts(db), personZone: row.personZone, dateOf: row.dateOf }).plannedAt))
   return {

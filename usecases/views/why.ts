@@ -13,6 +13,8 @@ import { findList, findTag, membership } from '#data/marks'
 import { emailsOfPerson } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { consentRule, workspaceOf } from '#data/workspace'
+import { emailsOf, titleOfEmail, type DraftStep } from '#core/sequence/draft'
+import { allSteps } from '#core/sequence/program'
 import type { House } from '../house'
 import { soldIn, standingWith } from '../inner/sold'
 import { NotThere } from '../problem'
@@ -25,16 +27,21 @@ export function whyView(house: House, personId: number, courseId: number, stepId
   return readTogether(db, () => {
     const person = findPerson(db, personId)
     const course = findCourse(db, courseId)
-    const running = course?.published?.steps ?? []
-    const step = [...running, ...course?.draft.steps ?? []].find(one => one.id === stepId)
+    const running = course?.published ? emailsOf(course.published) : []
+    const step = [...running, ...course ? emailsOf(course.draft) : []].find(one => one.id === stepId)
     if (!person || !course || !step) throw new NotThere('This email or this subscriber is not there any more.')
-    const title = (id: string | null) => running.find(one => one.id === id)?.content.workingTitle || 'an email without a title'
-    const place = (id: string | null) => running.findIndex(one => one.id === id)
+    // Someone may stand before a fork or in a hold: the place is that among all steps.
+    const order = course?.published ? allSteps<DraftStep>(course.published.steps).map(({ id }) => id) : []
+    const title = (id: string | null) => {
+      const ahead = order.slice(order.indexOf(id ?? '')).map(one => running.find(email => email.id === one)).find(email => email !== undefined)
+      return ahead ? titleOfEmail(ahead) : 'the end'
+    }
+    const place = (id: string | null) => id === null ? -1 : order.indexOf(id)
     const { zone } = workspaceOf(db)
     const listId = course.listId ?? course.draft.listId
     return whyOrWhyNot({
       courseName: course.name,
-      emailTitle: step.content.workingTitle || 'an email without a title',
+      emailTitle: titleOfEmail(step),
       emails: emailsOfPerson(db, personId).filter(row => row.kind === 'course' && row.thingId === courseId && row.stepId === stepId),
       journeys: visitsOf(db, courseId, personId).map(({ status, joinedAt, endedAt, stepId: before, dueAt }) => ({
         status, joinedAt, endedAt, dueAt, standsBefore: before === null ? null : title(before), isAhead: place(stepId) >= place(before),

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
@@ -8,7 +7,7 @@ import SelectButton from 'primevue/selectbutton'
 import Checkbox from 'primevue/checkbox'
 import type { RichText } from '#core/message/content'
 import type { StepDate } from '#core/sequence/dates'
-import type { DraftStep } from '#core/sequence/draft'
+import type { DraftEmail } from '#core/sequence/draft'
 import { ALWAYS, isOpen, type WeekHours } from '#core/time/hours'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { LocalDate } from '#core/time/zone'
@@ -17,12 +16,13 @@ import LineEditor from '~/components/LineEditor.vue'
 import SidePanel from '~/components/SidePanel.vue'
 import RichEditor from '~/components/RichEditor.vue'
 import SelectField from '~/components/SelectField.vue'
+import StepFoot from './StepFoot.vue'
 import WhenForm from './WhenForm.vue'
 
 /** One email of a course: what it says and when it goes. */
-const props = defineProps<{ number: number, count: number, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], problems: string[], dateFields: { id: number, name: string }[], hours: WeekHours, today: LocalDate, /** Offers that its links lead to. */ sells: { id: number, name: string }[] }>()
-const step = defineModel<DraftStep>({ required: true })
-const emit = defineEmits<{ move: [by: -1 | 1], remove: [], close: [] }>()
+const props = defineProps<{ number: number, isFirst: boolean, place: { at: number, count: number }, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], problems: string[], dateFields: { id: number, name: string }[], hours: WeekHours, today: LocalDate, /** Offers that its links lead to. */ sells: { id: number, name: string }[] }>()
+const step = defineModel<DraftEmail>({ required: true })
+const emit = defineEmits<{ move: [by: -1 | 1], remove: [], copy: [], close: [] }>()
 
 const side = ref<'write' | 'read'>('write')
 watch(() => step.value.id, () => side.value = 'write')
@@ -40,6 +40,10 @@ const ignoresHours = computed({
     else delete step.value.ignoresHours
   },
 })
+function pause(on: boolean) {
+  if (on) step.value.paused = true
+  else delete step.value.paused
+}
 const hasButton = computed(() => step.value.content.body.content.some(block => block.type === 'button'))
 const sellsNothing = computed({
   get: () => step.value.content.sellsNothing === true,
@@ -48,8 +52,8 @@ const sellsNothing = computed({
     else delete step.value.content.sellsNothing
   },
 })
-const PAST: { value: DraftStep['ifPast'], name: string }[] = [{ value: 'at-once', name: 'send it at once' }, { value: 'skip', name: 'pass it over' }]
-const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace', name: 'the workspace’s' }, { value: 'subscriber', name: 'the reader’s own, where known' }]
+const PAST: { value: DraftEmail['ifPast'], name: string }[] = [{ value: 'at-once', name: 'send it at once' }, { value: 'skip', name: 'pass it over' }]
+const ZONES: { value: DraftEmail['zone'], name: string }[] = [{ value: 'workspace', name: 'the workspace’s' }, { value: 'subscriber', name: 'the reader’s own, where known' }]
 </script>
 
 <template>
@@ -65,7 +69,7 @@ const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace
       <p v-for="text in problems" :key="text" class="note brick" role="alert">{{ text }}</p>
       <div class="field">
         <span class="label">When it goes</span>
-        <WhenForm v-model="step.when" :is-first="number === 1" :date-fields="dateFields" :today="today" />
+        <WhenForm v-model="step.when" :is-first="isFirst" :date-fields="dateFields" :today="today" />
         <p class="hint" aria-live="polite"><template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.targetAt !== null && date.targetAt < date.plannedAt && !step.ignoresHours && hours !== ALWAYS">; wanted {{ sayMoment(date.targetAt, date.zone) }}<template v-if="isOpen(date.targetAt, hours, date.zone)">, which is past</template><template v-else>, outside the sending hours</template></template>.</template><template v-else-if="date?.skipped === 'no-date'">Whoever has no such date is passed over.</template><template v-else>For the sample joiner this moment is past, and it is passed over.</template></p>
         <label v-if="hours !== ALWAYS" class="tick"><Checkbox v-model="ignoresHours" binary /> at its time, even outside the sending hours</label>
       </div>
@@ -90,11 +94,7 @@ const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace
         </template>
         <span v-else class="second">give a tag after some days</span>
       </div>
-      <div class="foot">
-        <Button severity="secondary" size="small" icon="pi pi-arrow-up" label="Earlier" :disabled="number === 1" @click="emit('move', -1)" />
-        <Button severity="secondary" size="small" icon="pi pi-arrow-down" label="Later" :disabled="number === count" @click="emit('move', 1)" />
-        <Button severity="secondary" size="small" icon="pi pi-trash" label="Remove this email" class="last" @click="emit('remove')" />
-      </div>
+      <StepFoot :step="step" :place="place" what="email" @move="by => emit('move', by)" @remove="emit('remove')" @copy="emit('copy')" @pause="pause" />
     </div>
 
     <EmailReader v-else :content="step.content" :list-id="listId" because="list" />
@@ -108,6 +108,4 @@ const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace
 .watch :deep(.p-inputnumber-input) { width: 84px; }
 /* It reads as a sentence and its exception. */
 .sells p { width: 100%; }
-.foot { display: flex; gap: 8px; padding-top: 14px; border-top: 1px solid var(--p-porch-line-light); }
-.last { margin-left: auto; }
 </style>

@@ -5,9 +5,9 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { useToast } from 'primevue/usetoast'
 import { datesFor } from '#core/sequence/dates'
-import { type CourseDraft, type DraftStep, newStep, programOf } from '#core/sequence/draft'
+import { type CourseDraft, type DraftEmail, type DraftStep, programOf } from '#core/sequence/draft'
 import { hoursOf } from '#core/sequence/advance'
-import { dateFieldsOf } from '#core/sequence/program'
+import { allSteps, dateFieldsOf, waysOf } from '#core/sequence/program'
 import { ALWAYS } from '#core/time/hours'
 import { sayHours } from '#core/time/say'
 import { addDays, instantOf, isLocalTime, isZone, localOf } from '#core/time/zone'
@@ -16,11 +16,18 @@ import { api } from '~/composables/useApi'
 import { useDraft } from '~/composables/useDraft'
 import { useFresh } from '~/composables/useFresh'
 import { useMarks } from '~/composables/useMarks'
+import { provideRuleParts } from '~/composables/useParts'
+import { copyOf, newStep, placeIn, sayStep } from '~/courses/steps'
+import { ruleNamesFrom } from '~/rules/choices'
 import { sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import JoinerBar, { type SampleJoiner } from '~/components/course/JoinerBar.vue'
 import StartDialog from '~/components/course/StartDialog.vue'
+import AddStep from '~/components/course/AddStep.vue'
+import OtherStepPanel from '~/components/course/OtherStepPanel.vue'
+import StepBlock, { type Ladder } from '~/components/course/StepBlock.vue'
 import StepPanel from '~/components/course/StepPanel.vue'
+import StepSide from '~/components/course/StepSide.vue'
 import StepRow from '~/components/course/StepRow.vue'
 import MarkPicker from '~/components/MarkPicker.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
@@ -53,6 +60,8 @@ const { state, problem, flush } = saving
 
 const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
 const chosenJoiner = ref<SampleJoiner | null>(null)
+/** Which way the sample joiner takes, where one was chosen, by the id of the step. */
+const chosenWays = ref<ReadonlyMap<string, string>>(new Map())
 const joiner = computed<SampleJoiner>({
   get: () => chosenJoiner.value ?? { date: addDays(localOf(frame.rail?.now ?? course.value!.changedAt, zone.value).date, 1), time: '12:00', zone: zone.value, dates: {} },
   set: value => chosenJoiner.value = value,
@@ -69,7 +78,7 @@ const joinedAt = computed(() => {
 const dates = computed(() => {
   if (!typed.value || joinedAt.value === null) return new Map()
   const { date, dates: known, zone: personZone } = joiner.value
-  const rows = datesFor(programOf(typed.value.draft, () => 0), joinedAt.value, { workspaceZone: zone.value, personZone, hours: course.value!.hours, dateOf: fieldId => known[fieldId] ?? date })
+  const rows = datesFor(programOf(typed.value.draft, () => 0), joinedAt.value, { workspaceZone: zone.value, personZone, hours: course.value!.hours, dateOf: fieldId => known[fieldId] ?? date }, chosenWays.value)
   return new Map(rows.map(row => [row.stepId, row]))
 })
 
@@ -84,37 +93,66 @@ const narrowing = ref(false)
 
 /* The steps */
 
+const { parts, problem: partsProblem } = provideRuleParts()
 const openId = ref<string | null>(null)
-const openIndex = computed(() => typed.value?.draft.steps.findIndex(step => step.id === openId.value) ?? -1)
+const all = computed(() => typed.value ? allSteps<DraftStep>(typed.value.draft.steps) : [])
+const open = computed(() => all.value.find(step => step.id === openId.value))
+const place = computed(() => openId.value === null || !typed.value ? null : placeIn(typed.value.draft.steps, openId.value))
+/** Emails are counted through, those in ways too. */
+const numberOf = (stepId: string) => all.value.filter(({ kind }) => kind === 'email').findIndex(({ id: one }) => one === stepId) + 1
 const numbersOf = (stepId: string) => course.value?.numbers.find(row => row.stepId === stepId)
 const asked = ref(false)
 const missingOf = (stepId: string | null) => asked.value ? course.value?.outlook.missing.filter(row => row.stepId === stepId).map(row => row.problem) ?? [] : []
 const serverSays = computed(() => problem.value?.fields.map(field => field.problem) ?? [])
 
-function add() {
+const names = computed(() => parts.value ? ruleNamesFrom(parts.value, zone.value) : null)
+const titleOf = (stepId: string) => {
+  const step = all.value.find(one => one.id === stepId)
+  return step && names.value ? sayStep(step, names.value, () => 'another step') : 'a step that is gone'
+}
+const ladder = computed<Ladder | null>(() => names.value && {
+  courseId: id, names: names.value, openId: openId.value, ways: chosenWays.value, date: stepId => dates.value.get(stepId), numbers: numbersOf, fieldName, title: titleOf, problem: stepId => missingOf(stepId)[0],
+  took: (stepId, wayId) => course.value?.ways.find(way => way.stepId === stepId && way.wayId === wayId)?.people ?? 0,
+})
+function toggle(stepId: string) {
+  openId.value = openId.value === stepId ? null : stepId
+}
+function take(stepId: string, wayId: string) {
+  chosenWays.value = new Map([...chosenWays.value, [stepId, wayId]])
+}
+/** At the end of a way, or of the course. */
+function add(kind: DraftStep['kind'], stepId?: string, wayId?: string) {
   const { steps } = typed.value!.draft
-  const step = newStep(crypto.randomUUID().slice(0, 8), steps.length === 0 ? { kind: 'at-once' } : { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' })
-  steps.push(step)
+  const row = stepId === undefined ? steps : waysOf(all.value.find(one => one.id === stepId)!).find(way => way.id === wayId)!.steps
+  const step = newStep(kind, all.value.length === 0)
+  row.push(step)
   openId.value = step.id
 }
 function change(step: DraftStep) {
-  typed.value!.draft.steps[openIndex.value] = step
+  const { row, at } = place.value!
+  row[at] = step
 }
 function moveOpen(by: -1 | 1) {
-  const { steps } = typed.value!.draft
-  const from = openIndex.value
-  const [step] = steps.splice(from, 1)
-  steps.splice(from + by, 0, step!)
+  const { row, at } = place.value!
+  const [step] = row.splice(at, 1)
+  row.splice(at + by, 0, step!)
 }
-const removed = ref<{ step: DraftStep, at: number } | null>(null)
+function copy() {
+  const { row, at } = place.value!
+  const twin = copyOf(row[at]!)
+  row.splice(at + 1, 0, twin)
+  openId.value = twin.id
+}
+const removed = ref<{ step: DraftStep, row: DraftStep[], at: number } | null>(null)
 function remove() {
-  const at = openIndex.value
-  removed.value = { step: typed.value!.draft.steps[at]!, at }
+  const { row, at } = place.value!
+  removed.value = { step: row[at]!, row, at }
   openId.value = null
-  typed.value!.draft.steps.splice(at, 1)
+  row.splice(at, 1)
 }
 function putBack() {
-  typed.value!.draft.steps.splice(removed.value!.at, 0, removed.value!.step)
+  const { step, row, at } = removed.value!
+  row.splice(Math.min(at, row.length), 0, step)
   removed.value = null
 }
 
@@ -149,15 +187,16 @@ async function done(said: string) {
       <template v-else>Email course, not started: nothing is sent yet.</template>
       {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
       <template #actions>
-        <Button label="Add an email" severity="secondary" @click="add" />
+        <Button label="Add an email" severity="secondary" @click="add('email')" />
         <Button v-if="course.status === 'draft'" label="Start the course" @click="ask" />
         <Button v-else-if="course.hasChanges" label="Publish the changes" @click="ask" />
       </template>
     </PageHead>
 
+    <p v-if="partsProblem" class="note brick" role="alert">{{ partsProblem }}</p>
     <p v-for="text in [...missingOf(null), ...serverSays]" :key="text" class="note brick" role="alert">{{ text }}</p>
     <p v-if="course.status === 'running' && course.hasChanges" class="note">There are changes that readers do not get yet. They stay with the published version until you publish.</p>
-    <p v-if="removed" class="note">“{{ removed.step.content.workingTitle || 'An empty email' }}” was taken out. <button type="button" class="link-button" @click="putBack">Put it back</button></p>
+    <p v-if="removed" class="note">“{{ names ? sayStep(removed.step, names, titleOf) : 'A step' }}” was taken out. <button type="button" class="link-button" @click="putBack">Put it back</button></p>
 
     <section class="panel ways" aria-label="Name, list and ways in">
       <div class="field"><label for="course-name">Name</label><InputText id="course-name" v-model="typed.name" maxlength="120" :invalid="!!problem?.of('name')" /></div>
@@ -178,23 +217,35 @@ async function done(said: string) {
       <p v-if="problem?.of('hours')" class="problem small" role="alert">{{ problem.of('hours') }}</p>
     </section>
 
-    <JoinerBar v-model="joiner" :workspace-zone="zone" :any-own-zone="typed.draft.steps.some(step => step.zone === 'subscriber')" :fields="fieldsUsed" />
+    <JoinerBar v-model="joiner" :workspace-zone="zone" :any-own-zone="all.some(step => step.zone === 'subscriber')" :fields="fieldsUsed" />
 
     <ol class="ladder">
       <li class="titles small second" aria-hidden="true"><span class="right">When</span><span /><span>What they get</span><span class="right">Waiting</span><span class="right">Sent</span><span class="right">Reader opens</span><span class="right">Clicked</span><span class="right">Left</span></li>
-      <StepRow
-        v-for="(step, index) in typed.draft.steps" :key="step.id" :step="step" :number="index + 1" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
-        :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId" :problem="missingOf(step.id)[0]"
-        @open="openId = openId === step.id ? null : step.id"
-      />
+      <template v-for="(step, index) in typed.draft.steps" :key="step.id">
+        <StepRow
+          v-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
+          :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId" :problem="missingOf(step.id)[0]"
+          @open="toggle(step.id)"
+        />
+        <li v-else-if="ladder" class="other" :class="{ last: index === typed.draft.steps.length - 1 }">
+          <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
+          <StepBlock :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" />
+        </li>
+      </template>
     </ol>
-    <p v-if="typed.draft.steps.length === 0" class="second">No emails yet.</p>
+    <p v-if="typed.draft.steps.length === 0" class="second">No steps yet.</p>
+    <p class="more"><AddStep where="at the end of the course" @add="kind => add(kind)" /></p>
     <RulesBeside kind="course" :id="id" class="beside" />
 
     <StepPanel
-      v-if="openIndex >= 0" :model-value="typed.draft.steps[openIndex]!" :number="openIndex + 1" :count="typed.draft.steps.length"
-      :date="dates.get(openId!)" :list-id="typed.draft.listId" :tags="tags" :problems="missingOf(openId)" :date-fields="course.dateFields" :hours="hours" :today="joiner.date" :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
-      @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove"
+      v-if="open?.kind === 'email' && place" :model-value="open" :number="numberOf(open.id)" :is-first="all[0]?.id === open.id" :place="{ at: place.at, count: place.row.length }"
+      :date="dates.get(open.id)" :list-id="typed.draft.listId" :tags="tags" :problems="missingOf(open.id)" :date-fields="course.dateFields" :hours="hours" :today="joiner.date" :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
+      @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove" @copy="copy"
+    />
+    <OtherStepPanel
+      v-else-if="open && place && parts" :key="open.id" :model-value="(open as Exclude<DraftStep, DraftEmail>)" :title="titleOf(open.id)" :is-first="all[0]?.id === open.id" :place="{ at: place.at, count: place.row.length }"
+      :date="dates.get(open.id)" :date-fields="course.dateFields" :today="joiner.date" :problem="missingOf(open.id)[0]" :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
+      @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove" @copy="copy"
     />
     <StartDialog v-if="asking" v-model:visible="asking" :course="course" :way-in="wayIn" :revision="saving.revision.value" @done="done" />
   </div>
@@ -209,6 +260,9 @@ async function done(said: string) {
 .ways { display: grid; grid-template-columns: 1.1fr 1fr 1.4fr 1.2fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
 .ladder { display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0; padding: 0; list-style: none; }
 .beside { margin-top: 16px; }
+.other { display: contents; }
+.whole { grid-column: 3 / -1; }
+.more { padding: 12px 0 0 150px; }
 .titles { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; margin-bottom: -6px; }
 .right { text-align: right; }
 @media (max-width: 1000px) { .ways { grid-template-columns: 1fr 1fr; } }

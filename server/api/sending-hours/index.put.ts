@@ -1,5 +1,5 @@
 import { handle } from '#server/http'
-import { sendingHoursInput } from '#server/schemas'
+import { sendingHoursInput } from '#server/courseSchemas'
 import { saveSendingHours, sendingHoursOf } from '#usecases/settings/hours'
 
 export default handle({ body: sendingHoursInput }, ({ house, body }) => {

@@ -1,6 +1,6 @@
 import { handle, seenRevision } from '#server/http'
 import { inReader } from '#server/reader/index'
-import { courseInput } from '#server/schemas'
+import { courseInput } from '#server/courseSchemas'
 import { saveCourse } from '#usecases/courses/save'
 
 export default handle({ body: courseInput }, ({ event, house, id, body }) => {

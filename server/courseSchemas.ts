@@ -1,0 +1,68 @@
+/** What may come in about courses, described once. */
+import Joi from 'joi'
+import { ACTION_KINDS, type ActionKind } from '#core/rules/rule'
+import type { CourseDraft } from '#core/sequence/draft'
+import type { WeekHours } from '#core/time/hours'
+import { isDate, isLocalTime } from '#core/time/zone'
+import { condition } from './peopleSchemas'
+import { actionsOf, occasion } from './ruleSchemas'
+import { id, messageContent, text } from './schemas'
+
+const localTime = Joi.string().custom((value: string, helpers) => isLocalTime(value) ? value : helpers.error('any.invalid')).messages({ 'any.invalid': 'A time looks like 08:00.' })
+const localDate = Joi.string().custom((value: string, helpers) => isDate(value) ? value : helpers.error('any.invalid')).messages({ 'any.invalid': 'Choose a date of the calendar.' })
+const weekHours = Joi.string().pattern(/^[01]{336}$/)
+const from = Joi.valid('previous', 'joining').required()
+const when = Joi.alternatives(
+  Joi.object({ kind: Joi.valid('at-once').required() }),
+  Joi.object({ kind: Joi.valid('elapsed').required(), count: Joi.number().integer().min(1).max(10_000).required(), unit: Joi.valid('minutes', 'hours', 'days', 'weeks').required(), from }),
+  Joi.object({ kind: Joi.valid('calendar-day').required(), day: Joi.number().integer().min(0).max(3650).required(), time: localTime.required(), from }),
+  Joi.object({ kind: Joi.valid('months').required(), count: Joi.number().integer().min(1).max(120).required(), time: localTime.required(), from }),
+  Joi.object({ kind: Joi.valid('next-time').required(), time: localTime.required() }),
+  Joi.object({ kind: Joi.valid('next-weekday').required(), weekday: Joi.number().integer().min(1).max(7).required(), time: localTime.required() }),
+  Joi.object({ kind: Joi.valid('date').required(), date: localDate.required(), time: localTime.required() }),
+  Joi.object({ kind: Joi.valid('date-field').required(), fieldId: id.required(), days: Joi.number().integer().min(-3650).max(3650).required(), time: localTime.required(), everyMonths: Joi.number().integer().min(0).max(120).required() }),
+)
+
+const base = {
+  id: Joi.string().pattern(/^[a-z0-9-]{1,40}$/).required(),
+  when: when.required(),
+  ifPast: Joi.valid('at-once', 'skip').required(),
+  zone: Joi.valid('workspace', 'subscriber').required(),
+  paused: Joi.valid(true),
+}
+const row = Joi.array().items(Joi.link('#step')).max(200).required()
+const kind = (name: string) => ({ kind: Joi.valid(name).required() })
+/** An email is a step of its own; the one action of rules that a course does not need. */
+const COURSE_ACTIONS = ACTION_KINDS.filter((one): one is Exclude<ActionKind, 'email'> => one !== 'email')
+
+const KINDS: Record<string, Joi.ObjectSchema> = {
+  email: Joi.object({
+    ...base, ...kind('email'), ignoresHours: Joi.boolean(), content: messageContent.required(),
+    ifNotClicked: Joi.object({ days: Joi.number().integer().min(1).max(365).required(), tagId: id.required() }).allow(null).required(),
+  }),
+  hold: Joi.object({
+    ...base, ...kind('hold'), did: row, didNot: row,
+    atMost: Joi.object({ count: Joi.number().integer().min(1).max(10_000).required().messages({ '*': 'From 1 to 10,000.' }), unit: Joi.valid('minutes', 'hours', 'days', 'weeks').required() }).required(),
+    until: Joi.alternatives(Joi.object({ ...kind('event'), when: occasion.required() }), Joi.object({ ...kind('condition'), who: condition.required() })).required(),
+  }),
+  fork: Joi.object({ ...base, ...kind('fork'), otherwise: row, ways: Joi.array().items(Joi.object({ id: Joi.string().pattern(/^[a-z0-9-]{1,40}$/).invalid('otherwise', 'did', 'did-not').required(), who: condition.required(), steps: row })).max(10).required() }),
+  do: Joi.object({ ...base, ...kind('do'), then: actionsOf(COURSE_ACTIONS).max(20).required() }),
+  jump: Joi.object({ ...base, ...kind('jump'), toId: Joi.string().max(40).allow('').required() }),
+  end: Joi.object({ ...base, ...kind('end') }),
+}
+const step = Joi.alternatives().conditional('.kind', { switch: Object.entries(KINDS).map(([is, then]) => ({ is, then })), otherwise: Joi.forbidden() }).id('step')
+
+export const courseInput = Joi.object<{ name: string, draft: CourseDraft }>({
+  name: text(120).required(),
+  draft: Joi.object({
+    listId: id.allow(null).required(),
+    wayInTagIds: Joi.array().items(id).unique().required(),
+    again: Joi.valid('once', 'after-ending').required(),
+    hours: weekHours.allow(null),
+    steps: Joi.array().items(Joi.link('#step')).max(200).required(),
+  }).required(),
+}).shared(step)
+
+export const sendingHoursInput = Joi.object<{ hours: WeekHours }>({ hours: weekHours.required() })
+
+export const startInput = Joi.object<{ include: 'none' | 'everybody' }>({ include: Joi.valid('none', 'everybody').required() })
