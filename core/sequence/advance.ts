@@ -227,7 +227,9 @@ function replan(program: Program, old: Program, enrolment: Enrolment, at: Instan
   const [was, is] = [enrolment.stepId === null ? undefined : before.get(enrolment.stepId)?.step, id === null ? undefined : now.get(id)!.step]
   if (is?.kind === 'hold' && enrolment.heldSince !== null && id === enrolment.stepId) {
     const spanOf = (step: Step | undefined) => step?.kind === 'hold' ? step.atMost.count * UNIT_MS[step.atMost.unit] : 0
-    return look(program, { ...enrolment, limitAt: enrolment.limitAt! + spanOf(is) - spanOf(was) }, at, facts)
+    const limitAt = enrolment.limitAt! + spanOf(is) - spanOf(was)
+    // A limit that is past only because of the change means now.
+    return look(program, { ...enrolment, limitAt: Math.max(limitAt, Math.min(at, enrolment.limitAt!)) }, at, facts)
   }
   // Someone who already waits for this very *when* is not skipped because a clock was set to another zone.
   const kept = was && is && was.id === is.id && JSON.stringify([was.when, was.ifPast]) === JSON.stringify([is.when, is.ifPast]) ? id : null

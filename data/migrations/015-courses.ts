@@ -17,6 +17,7 @@ CREATE INDEX enrolments_holding ON enrolments (person_id) WHERE held_since IS NO
 
 -- A course can tell the owner something, too.
 CREATE TABLE new_notices (
+  -- Something a rule or a course tells the owner: here, and where it says so by email, at once or gathered once a day.
   id INTEGER PRIMARY KEY, person_id INTEGER NOT NULL REFERENCES people (id), text TEXT NOT NULL, rule_id INTEGER REFERENCES rules (id),
   event_id INTEGER NOT NULL REFERENCES events (id), at INTEGER NOT NULL, seen_at INTEGER,
   email TEXT NOT NULL CHECK (email IN ('no', 'at-once', 'daily')), mail_due_at INTEGER, mailed_at INTEGER

@@ -302,7 +302,7 @@ describe('publishing while people stand inside', () => {
     const [long, short] = [48, 10].map((most): Program => ({ steps: [hold('h', 'a', most, [], [mail('no')]), mail('last', hours(1))] }))
     const waits = standing('h', { heldSince: noon, limitAt: noon + 48 * HOUR, dueAt: noon + 48 * HOUR })
     expect(moved(long!, short!, waits)).toMatchObject({ stepId: 'h', limitAt: noon + 10 * HOUR, dueAt: noon + 10 * HOUR })
-    expect(advance(short!, waits, { kind: 'replan', at: noon + 20 * HOUR, from: long! }, facts).enrolment).toMatchObject({ stepId: 'no', previousAt: noon + 10 * HOUR, heldSince: null })
+    expect(advance(short!, waits, { kind: 'replan', at: noon + 20 * HOUR, from: long! }, facts).enrolment).toMatchObject({ stepId: 'no', previousAt: noon + 20 * HOUR, heldSince: null })
     expect(moved(long!, { steps: [mail('last', hours(1))] }, waits)).toMatchObject({ stepId: 'last', heldSince: null })
   })
 
