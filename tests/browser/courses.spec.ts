@@ -1,9 +1,7 @@
 /** A course with a hold and a fork, as its owner builds it, starts it, and changes it while it runs; and the sending hours it keeps. */
 import { expect, test, type Page } from '@playwright/test'
-import type { RailView } from '#core/views/frame'
 import { askers } from '../built/askers'
-import { until } from '../built/porch'
-import { axe as axeOn, choose as chooseOn, inOneWindow, type Opened } from './opened'
+import { axe as axeOn, choose as chooseOn, inOneWindow, moveClock, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
@@ -27,13 +25,7 @@ async function write(title: string, subject: string, body: string) {
   await page.getByRole('textbox', { name: 'Subject', exact: true }).fill(subject)
   await page.getByRole('textbox', { name: 'Body of the email' }).fill(body)
 }
-async function clock(by: 'hour' | 'day' | 'next-send') {
-  await opened.porch.do('POST', 'clock', { by })
-  await until(async () => {
-    const { movingTo, backlog } = await opened.porch.do<RailView>('GET', 'rail')
-    return movingTo === null && backlog === 0
-  }, 'the clock')
-}
+const clock = (by: 'hour' | 'day') => moveClock(opened.porch, by)
 
 test('sending hours are painted by keyboard and pointer, and every date of a course keeps them', async () => {
   await page.goto('/settings')

@@ -1,8 +1,9 @@
 /** The built application with a list, a tag, a page and a course, opened by its owner in a browser. */
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test'
+import type { RailView } from '#core/views/frame'
 import { furnish, type Furnished } from '../built/furnished'
-import { PASSWORD, Porch } from '../built/porch'
+import { PASSWORD, Porch, until } from '../built/porch'
 
 export interface Opened {
   porch: Porch
@@ -48,6 +49,15 @@ export function inOneWindow(begin: (opened: Opened, browser: Browser) => Promise
   test.afterEach(() => {
     expect(opened?.faults.splice(0), 'no script fails and nothing breaks the content security policy').toEqual([])
   })
+}
+
+/** Moves the practice clock, and waits until everything due by then is done. */
+export async function moveClock(porch: Porch, by: 'hour' | 'day' | 'next-send' | 'to', at?: number): Promise<void> {
+  await porch.do('POST', 'clock', { by, at })
+  await until(async () => {
+    const { movingTo, backlog } = await porch.do<RailView>('GET', 'rail')
+    return movingTo === null && backlog === 0
+  }, 'the clock')
 }
 
 /** Chooses of the list that has this label, by the keyboard: a pointer can make the screen scroll, which closes it. */

@@ -10,8 +10,8 @@ import type { RailView } from '#core/views/frame'
 import type { HooksView } from '#core/views/hooks'
 import type { PageView } from '#core/views/pages'
 import { askers } from '../built/askers'
-import { ROOT, until, type Porch } from '../built/porch'
-import { choose as chooseOn, inOneWindow, type Opened } from './opened'
+import { ROOT, type Porch } from '../built/porch'
+import { choose as chooseOn, inOneWindow, moveClock, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
@@ -135,13 +135,7 @@ async function goToPay(address: string, slug: string, pays = true): Promise<void
   const till = pathOf((await porch.fetch(`/practice/s/${slug}`, { method: 'POST', body: new URLSearchParams({ email: address, first_name: address.split('@')[0]! }) })).headers.get('location'))
   if (pays) await porch.fetch(till, { method: 'POST', body: new URLSearchParams({ card: 'works' }) })
 }
-const clock = async (by: 'hour' | 'day' | 'next-send' | 'to', at?: number) => {
-  await porch.do('POST', 'clock', { by, at })
-  await until(async () => {
-    const { movingTo, backlog } = await porch.do<RailView>('GET', 'rail')
-    return movingTo === null && backlog === 0
-  }, 'the clock')
-}
+const clock = (by: 'hour' | 'day' | 'next-send' | 'to', at?: number) => moveClock(porch, by, at)
 const tagsOf = async (address: string) => (await asks.personOf(address)).tags.map(({ name }) => name)
 const follow = async (address: string, name: string) => {
   // Their first letter, which is the last of the newest.
