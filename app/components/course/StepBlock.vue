@@ -50,10 +50,10 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
       <span v-if="ladder.problem(step.id)" class="problem small">{{ ladder.problem(step.id) }}</span>
     </button>
     <p v-if="waiting || sent" class="figures small"><NuxtLink v-if="waiting" :to="people('waiting')">{{ sayPeople(waiting) }} waiting</NuxtLink><template v-if="waiting && sent">, </template><NuxtLink v-if="sent" :to="people('sent')">sent to {{ sent.toLocaleString('en-GB') }}</NuxtLink></p>
-    <div v-if="ways.length" class="ways" :style="{ '--ways': ways.length }">
+    <div v-if="ways.length" class="ways">
       <section v-for="way in ways" :key="way.id" class="way" :class="{ sample: (ladder.ways.get(step.id) ?? last) === way.id }" :aria-label="sayWay(step, way.id, ladder.names)">
         <header>
-          <button type="button" class="head" :aria-pressed="(ladder.ways.get(step.id) ?? last) === way.id" :title="'Show the dates of what follows by this way'" @click="emit('take', step.id, way.id)">{{ sayWay(step, way.id, ladder.names) }}</button>
+          <button type="button" class="head" :aria-pressed="(ladder.ways.get(step.id) ?? last) === way.id" title="Show the dates of what follows by this way" @click="emit('take', step.id, way.id)">{{ sayWay(step, way.id, ladder.names) }}</button>
           <span class="second small">{{ sayPeople(ladder.took(step.id, way.id)) }} so far</span>
         </header>
         <StepBlock v-for="inner in way.steps" :key="inner.id" :step="inner" :ladder="ladder" @open="id => emit('open', id)" @add="(...what) => emit('add', ...what)" @take="(...what) => emit('take', ...what)" />

@@ -221,13 +221,13 @@ async function done(said: string) {
 
     <ol class="ladder">
       <li class="titles small second" aria-hidden="true"><span class="right">When</span><span /><span>What they get</span><span class="right">Waiting</span><span class="right">Sent</span><span class="right">Reader opens</span><span class="right">Clicked</span><span class="right">Left</span></li>
-      <template v-for="(step, index) in typed.draft.steps" :key="step.id">
+      <template v-for="step in typed.draft.steps" :key="step.id">
         <StepRow
           v-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
           :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId" :problem="missingOf(step.id)[0]"
           @open="toggle(step.id)"
         />
-        <li v-else-if="ladder" class="other" :class="{ last: index === typed.draft.steps.length - 1 }">
+        <li v-else-if="ladder" class="other">
           <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
           <StepBlock :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" />
         </li>
