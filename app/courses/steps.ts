@@ -58,7 +58,7 @@ export const saySpan = ({ count, unit }: Span): string => `${count} ${UNITS[unit
 export function sayStep(step: DraftStep, names: RuleNames, title: (stepId: string) => string): string {
   switch (step.kind) {
     case 'email': return step.content.workingTitle || plainLine(step.content.subject) || 'Empty email'
-    case 'hold': return `Hold until ${step.until.kind === 'event' ? sayOccasion(step.until.when, names) : `they are among people ${sayCondition(step.until.who, names) || 'of every kind'}`}, at most ${saySpan(step.atMost)}`
+    case 'hold': return `Hold until ${step.until.kind === 'event' ? `${sayOccasion(step.until.when, names)}${step.until.when.kind === 'clicked' && step.until.when.stepId ? ` in “${title(step.until.when.stepId)}”` : ''}` : `they are among people ${sayCondition(step.until.who, names) || 'of every kind'}`}, at most ${saySpan(step.atMost)}`
     case 'fork': return step.ways.length > 1 ? `Which of these ${step.ways.length} is true first?` : 'Is this true?'
     case 'do': return step.then.length === 0 ? 'Nothing is done yet' : upper(step.then.map(action => sayAction(action, names)).join(', then '))
     case 'jump': return step.toId ? `Go on before “${title(step.toId)}”` : 'Go on before … say which step'

@@ -65,6 +65,8 @@ test('a hold and a fork stand with their ways side by side, with the dates of th
   await write('Which book', 'Which book first?', 'Tell me which.')
   await page.getByRole('button', { name: 'Close', exact: true }).click()
   await add('at the end of the course', 'a hold')
+  await choose('Until: in which email', 'in “Which book”')
+  await expect(page.getByRole('heading', { name: /follows any link in “Which book”, at most/ })).toBeVisible()
   await choose('Until: what happens', 'gets a tag')
   await choose('Until: which tag', 'sheet kit')
   await page.getByLabel('At most how many').fill('2')

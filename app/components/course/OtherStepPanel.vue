@@ -32,6 +32,8 @@ defineProps<{
   problem: string | undefined
   /** Every other step, to jump to. */
   others: { id: string, name: string }[]
+  /** Its emails, one of which a hold can be about. */
+  emails: { id: string, name: string }[]
 }>()
 const step = defineModel<Exclude<DraftStep, DraftEmail>>({ required: true })
 defineEmits<{ move: [by: -1 | 1], remove: [], copy: [], close: [] }>()
@@ -59,7 +61,7 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
       <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
       <template v-if="step.kind === 'hold'">
         <div class="field"><span class="label">People wait here until</span><SelectButton :model-value="step.until.kind" :options="UNTIL" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="What is waited for" @update:model-value="until" /></div>
-        <WhenRow v-if="step.until.kind === 'event'" :model-value="step.until.when" label="Until" @update:model-value="when => set({ until: { kind: 'event', when } })" />
+        <WhenRow v-if="step.until.kind === 'event'" :model-value="step.until.when" label="Until" :emails="emails" @update:model-value="when => set({ until: { kind: 'event', when } })" />
         <ConditionEditor v-else :model-value="step.until.who" :segment-id="null" @update:model-value="who => set({ until: { kind: 'condition', who } })" />
         <div class="line">
           <span>but at most</span>

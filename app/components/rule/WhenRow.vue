@@ -11,7 +11,8 @@ import ValueField from './ValueField.vue'
 
 /** What happens to someone: the kind of event, the thing it is about, and what else can be asked of it. */
 const when = defineModel<When>({ required: true })
-defineProps<{ label: string }>()
+/** `emails`: those of the course this stands in; a link can be followed in one of them. */
+const props = defineProps<{ label: string, emails?: { id: string, name: string }[] }>()
 const parts = useRuleParts()
 
 const options = computed(() => whenOptions(parts.value))
@@ -26,7 +27,7 @@ const steps = computed(() => [{ value: '', name: 'each of its emails' }, ...(par
 const field = computed(() => parts.value.fields.find(({ id }) => id === when.value.thingId))
 const set = (change: Partial<When>) => when.value = { ...when.value, ...change }
 const choose = (kind: WhenKind) => when.value = newWhen(kind, parts.value)
-const chooseThing = (id: number) => set({ thingId: id || null, stepId: null, from: null, to: null })
+const chooseThing = (id: number) => set({ thingId: id || null, stepId: when.value.kind === 'clicked' ? when.value.stepId : null, from: null, to: null })
 const BEFORE_AFTER = [{ value: -1, name: 'days before' }, { value: 1, name: 'days after' }]
 const side = computed(() => (when.value.days ?? 0) < 0 ? -1 : 1)
 const distance = computed(() => Math.abs(when.value.days ?? 0))
@@ -38,6 +39,7 @@ const distance = computed(() => Math.abs(when.value.days ?? 0))
     <Select :model-value="when.kind" :options="options" option-label="name" option-value="value" option-group-label="name" option-group-children="items" size="small" filter :aria-label="`${label}: what happens`" class="kind" @update:model-value="choose" />
     <Select v-if="shape.thing !== null" :model-value="when.thingId ?? 0" :options="things" option-label="name" option-value="id" size="small" filter :placeholder="`which ${THING_WORDS[shape.thing].one}`" :empty-message="`There is no ${THING_WORDS[shape.thing].one} yet.`" :aria-label="`${label}: which ${THING_WORDS[shape.thing].one}`" class="thing" @update:model-value="chooseThing" />
     <Select v-if="(when.kind === 'opened' || when.kind === 'sent') && when.thingId !== null" :model-value="when.stepId ?? ''" :options="steps" option-label="name" option-value="value" size="small" :aria-label="`${label}: which email`" @update:model-value="stepId => set({ stepId: stepId || null })" />
+    <Select v-if="when.kind === 'clicked' && props.emails?.length" :model-value="when.stepId ?? ''" :options="[{ id: '', name: 'in any email' }, ...props.emails]" option-label="name" option-value="id" size="small" :aria-label="`${label}: in which email`" @update:model-value="stepId => set({ stepId: stepId || null })" />
     <span v-if="when.kind === 'opened'" class="second small">reader opens only: a mail program’s own fetching is not counted</span>
     <label v-if="when.kind === 'lost-tag'" class="small tick"><Checkbox :model-value="when.expired ?? false" binary @update:model-value="expired => set({ expired })" /> only because its time was over</label>
     <template v-if="when.kind === 'field-changed' && field">

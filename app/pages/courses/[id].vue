@@ -106,9 +106,9 @@ const missingOf = (stepId: string | null) => asked.value ? course.value?.outlook
 const serverSays = computed(() => problem.value?.fields.map(field => field.problem) ?? [])
 
 const names = computed(() => parts.value ? ruleNamesFrom(parts.value, zone.value) : null)
-const titleOf = (stepId: string) => {
+const titleOf = (stepId: string): string => {
   const step = all.value.find(one => one.id === stepId)
-  return step && names.value ? sayStep(step, names.value, () => 'another step') : 'a step that is gone'
+  return step && names.value ? sayStep(step, names.value, other => all.value.find(one => one.id === other)?.kind === 'email' ? titleOf(other) : 'another step') : 'a step that is gone'
 }
 const ladder = computed<Ladder | null>(() => names.value && {
   courseId: id, names: names.value, openId: openId.value, ways: chosenWays.value, date: stepId => dates.value.get(stepId), numbers: numbersOf, fieldName, title: titleOf, problem: stepId => missingOf(stepId)[0],
@@ -244,7 +244,7 @@ async function done(said: string) {
     />
     <OtherStepPanel
       v-else-if="open && place && parts" :key="open.id" :model-value="(open as Exclude<DraftStep, DraftEmail>)" :title="titleOf(open.id)" :is-first="all[0]?.id === open.id" :place="{ at: place.at, count: place.row.length }"
-      :date="dates.get(open.id)" :date-fields="course.dateFields" :today="joiner.date" :problem="missingOf(open.id)[0]" :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
+      :date="dates.get(open.id)" :date-fields="course.dateFields" :today="joiner.date" :problem="missingOf(open.id)[0]" :emails="all.filter(step => step.kind === 'email').map(step => ({ id: step.id, name: `in “${titleOf(step.id)}”` }))" :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove" @copy="copy"
     />
     <StartDialog v-if="asking" v-model:visible="asking" :course="course" :way-in="wayIn" :revision="saving.revision.value" @done="done" />
