@@ -7,7 +7,8 @@ export default defineConfig({
   testDir: 'tests/browser',
   timeout: 120_000,
   expect: { timeout: 10_000 },
-  workers: 1,
+  // Each file has an application of its own.
+  workers: 2,
   // A busy machine can be slower than a browser's patience; what needed a second try is said at the end of the run.
   retries: process.env.CI ? 1 : 0,
   forbidOnly: Boolean(process.env.CI),

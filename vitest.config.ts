@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os'
 import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
@@ -5,6 +6,8 @@ export default defineConfig({
     testTimeout: 30_000,
     hookTimeout: 60_000,
     pool: 'forks',
+    // Left to itself it would keep one processor idle.
+    maxWorkers: availableParallelism(),
     projects: [
       { extends: true, test: { name: 'source', include: ['tests/{unit,service,reference}/**/*.test.ts'] } },
       // These start the application as it was built.

@@ -10,9 +10,9 @@ import { engineAnswers, socketPath } from '#runtime/wake'
 import { optIn } from '#usecases/arrive/optIn'
 import { countVisits } from '#usecases/arrive/visits'
 import type { EngineHouse } from '#usecases/house'
-import { startCheckout } from '#usecases/offers/checkout'
+import { startCheckout, waitForOffer } from '#usecases/offers/checkout'
 import { giveBack } from '#usecases/offers/end'
-import { InputProblem } from '#usecases/problem'
+import { InputProblem, NotNow } from '#usecases/problem'
 import { publishedOfferAt } from '#usecases/views/publicOffers'
 import { purchaseOfOrder } from '#usecases/views/purchases'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
@@ -110,11 +110,15 @@ async function buy(house: DemoHouse, { slug, address, firstName, code, touch, ca
   const offer = publishedOfferAt(house, slug)
   countVisits(house, [{ shown: { kind: 'offer', id: offer.id }, touch, at, visits: 1 + lookers }])
   const pressed = { slug, email: address, firstName, zone: '', ip: null, touch }
-  const { url } = await startCheckout(house, { ...pressed, code }).catch((error: unknown) => {
+  const opened = await startCheckout(house, { ...pressed, code }).catch((error: unknown) => {
     // A coupon that has ended meanwhile is left out.
     if (error instanceof InputProblem) return startCheckout(house, { ...pressed, code: '' })
+    // How many come before the last place is taken hangs on the hour at which the workspace is made.
+    if (error instanceof NotNow) return waitForOffer(house, pressed)
     throw error
   })
+  if (!opened) return null
+  const { url } = opened
   const order = house.signer.read('pay', url.slice(url.lastIndexOf('/') + 1))!
   if (refusedFirst) await house.standin!.pay(order, 'refused')
   if (card === null) return null

@@ -16,10 +16,13 @@ let timer: ReturnType<typeof setTimeout> | undefined
 watch(() => props.html, (next) => {
   clearTimeout(timer)
   timer = setTimeout(() => {
-    const top = holder.value?.contentDocument?.documentElement.scrollTop ?? 0
+    // While a page is still coming its frame has a document without anything in it.
+    const root = () => holder.value?.contentDocument?.documentElement ?? null
+    const top = root()?.scrollTop ?? 0
     shown.value = next
     holder.value?.addEventListener('load', () => void nextTick(() => {
-      if (holder.value?.contentDocument) holder.value.contentDocument.documentElement.scrollTop = top
+      const now = root()
+      if (now) now.scrollTop = top
     }), { once: true })
   }, 250)
 })
