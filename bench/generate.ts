@@ -57,9 +57,9 @@ export async function furnish(house: House): Promise<Furniture> {
     const id = createCourse(house, name, 'one')
     saveCourse(house, id, name, {
       listId: listIds[0]!, wayInTagIds: [tagIds[n]!], again: 'once',
-      steps: STEPS.map((stepId, k) => ({ id: stepId, kind: 'email', when: k === 0 ? { kind: 'at-once' } : { kind: 'elapsed', count: 2, unit: 'days', from: 'previous' }, ifPast: 'at-once', zone: 'workspace', ifNotClicked: null, content: email(`${name} ${stepId}`) })),
+      steps: STEPS.map((stepId, k) => ({ id: stepId, kind: 'email', when: k === 0 ? { kind: 'at-once' } : { kind: 'elapsed', count: 2, unit: 'days', from: 'previous' }, ifPast: 'at-once', zone: 'workspace', content: email(`${name} ${stepId}`) })),
     })
-    await startCourse(house, id, 'none')
+    await startCourse(house, id)
     courseIds.push(id)
   }
   return { listIds, tagIds, fieldIds, courseIds, pageIds }

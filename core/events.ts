@@ -8,7 +8,7 @@ export const EVENT_KINDS = [
   'paused', 'pause-ended', 'changed-choices', 'took-back', 'back-in-course', 'came-back', 'asked-other-address',
   'entered-segment', 'left-segment', 'became-silent', 'date-arrived', 'reached-score', 'todo-made', 'todo-done', 'noticed', 'replied', 'visited-page', 'hook-called', 'asked-by-program',
   'rules-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
-  'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-clicked', 'began-hold', 'took-way', 'did-step', 'stopped-course',
+  'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-opened', 'not-clicked', 'put-off', 'moved-in-course', 'stood-still', 'went-on', 'let-in', 'taken-out', 'sent-again', 'began-hold', 'took-way', 'did-step', 'stopped-course',
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
   'opened', 'clicked', 'unsubscribed', 'bounced',
   'page-published', 'course-started', 'course-changed', 'carrier-stopped', 'carrier-resumed', 'went-live',
@@ -83,8 +83,8 @@ export interface ToldEvent extends SayableEvent {
 }
 
 const GONE = 'that is gone'
-const WAY_IN_REASONS: Record<string, string> = { inside: 'is inside already', once: 'has been through it, and it is once only' }
-const LEFT_COURSE_REASONS: Record<string, string> = { 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list', 'bought': 'because they bought', 'by-rule': 'by a house rule', 'by-program': 'by a program of yours', 'not-theirs': 'because what they bought is not theirs any more' }
+const WAY_IN_REASONS: Record<string, string> = { 'inside': 'is inside already', 'once': 'has been through it, and it is once only', 'entry': 'is not among those who may come in', 'by-date': 'people come into it by a date of theirs' }
+const LEFT_COURSE_REASONS: Record<string, string> = { 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list', 'bought': 'because they bought', 'way-out': 'by a way out of it', 'by-course': 'by a course', 'began-anew': 'to begin anew', 'no-date': 'because their date is not known any more', 'taken-out': 'because you took them out', 'by-rule': 'by a house rule', 'by-program': 'by a program of yours', 'not-theirs': 'because what they bought is not theirs any more' }
 const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)' }
 
 /** What was paid or given back stands in the detail as `4900 EUR`, a word after it. */
@@ -160,6 +160,14 @@ export function sayEvent(event: SayableEvent): string {
     case 'did-step': return `came to what ${courseName} does`
     case 'stopped-course': return `was stopped in ${courseName}: a jump goes round without any time passing`
     case 'skipped-step': return event.detail === 'no-date' ? `passed over an email of ${courseName} that goes by a date we do not know` : `passed over an email of ${courseName} whose moment was past`
+    case 'not-opened': return `did not open ${emailTitle} in time`
+    case 'put-off': return `waits longer for ${emailTitle}: too many emails that day or week`
+    case 'moved-in-course': return detail === 'by-hand' ? `was moved to another step of ${courseName}, by hand` : `went on to another step of ${courseName}`
+    case 'let-in': return `was let into ${courseName}, by hand`
+    case 'taken-out': return `was taken out of ${courseName}, by hand`
+    case 'sent-again': return `gets ${emailTitle} once more, by hand`
+    case 'stood-still': return `stands still in ${courseName}, by hand`
+    case 'went-on': return detail === 'new-end' ? `goes on in ${courseName}, which has a new end` : `goes on in ${courseName}, by hand`
     case 'not-clicked': return `did not click in ${emailTitle} in time`
     case 'sent': return `was sent ${emailTitle}${byHand}`
     case 'held-back': return `was not sent ${emailTitle}: ${detail?.replaceAll('-', ' ')}`

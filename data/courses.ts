@@ -55,6 +55,8 @@ export function setRunning(db: Database, id: number, versionId: number, draft: C
     .run(versionId, draft.listId, draft.again, at, id)
   q(db, 'DELETE FROM course_ways_in WHERE course_id = ?').run(id)
   for (const tagId of draft.wayInTagIds) q(db, 'INSERT INTO course_ways_in (course_id, tag_id) VALUES (?, ?)').run(id, tagId)
+  q(db, 'DELETE FROM course_ways_in_lists WHERE course_id = ?').run(id)
+  for (const listId of draft.wayInListIds ?? []) q(db, 'INSERT INTO course_ways_in_lists (course_id, list_id) VALUES (?, ?)').run(id, listId)
 }
 
 /** Courses that getting this tag starts, by id. */
@@ -64,10 +66,36 @@ export function coursesStartedBy(db: Database, tagId: number): number[] {
     WHERE w.tag_id = ? AND c.status = 'running' ORDER BY w.course_id`).all(tagId).map(row => row.courseId)
 }
 
-/** The versions that run: everybody inside goes by one of them. */
-export function runningVersions(db: Database): number[] {
-  return q<{ id: number }>(db, `SELECT version_id AS id FROM courses WHERE version_id IS NOT NULL`).all().map(({ id }) => id)
+/** Courses that joining this list starts, by id. */
+export function coursesStartedByList(db: Database, listId: number): number[] {
+  return q<{ courseId: number }>(db, `
+    SELECT w.course_id AS courseId FROM course_ways_in_lists w JOIN courses c ON c.id = w.course_id
+    WHERE w.list_id = ? AND c.status = 'running' ORDER BY w.course_id`).all(listId).map(row => row.courseId)
 }
+
+/** The version that runs, and since when people of older ones are being moved to it; null where nobody is. */
+export interface Running { versionId: number | null, movingAt: Instant | null, movingEventId: number | null }
+
+export function runningOf(db: Database, courseId: number): Running {
+  return q<Running>(db, 'SELECT version_id AS versionId, moving_at AS movingAt, moving_event_id AS movingEventId FROM courses WHERE id = ?').get(courseId)!
+}
+
+export function setMoving(db: Database, courseId: number, at: Instant | null, eventId: number | null): void {
+  q(db, 'UPDATE courses SET moving_at = ?, moving_event_id = ? WHERE id = ?').run(at, eventId, courseId)
+}
+
+/** A course in which some stand in an older version. */
+export function courseMoving(db: Database): number | null {
+  return q<{ id: number }>(db, 'SELECT id FROM courses WHERE moving_at IS NOT NULL ORDER BY id LIMIT 1').get()?.id ?? null
+}
+
+/** The courses that run and their versions: everybody inside goes by one of them. */
+export function runningCourses(db: Database): { id: number, versionId: number }[] {
+  return q<{ id: number, versionId: number }>(db, 'SELECT id, version_id AS versionId FROM courses WHERE version_id IS NOT NULL ORDER BY id').all()
+}
+
+/** Grows with every publishing of any course. */
+export const coursesChange = (db: Database): number => q<{ n: number }>(db, 'SELECT coalesce(max(id), 0) AS n FROM course_versions').get()!.n
 
 export function insertVersion(db: Database, courseId: number, program: Program, source: CourseDraft, at: Instant): number {
   return q<{ id: number }>(db, `

@@ -4,13 +4,14 @@ import type { Database } from './connection'
 import { q } from './connection'
 
 /** In the order in which things due at the same instant are done. */
-export const DUE_KINDS = ['payment', 'purchase', 'checkout', 'pause', 'step', 'asking', 'click', 'watch', 'expiry', 'email', 'notice', 'call', 'reader', 'link', 'look', 'turn'] as const
+export const DUE_KINDS = ['payment', 'purchase', 'checkout', 'pause', 'coming', 'step', 'asking', 'click', 'watch', 'expiry', 'email', 'notice', 'call', 'reader', 'link', 'look', 'turn'] as const
 export type DueKind = typeof DUE_KINDS[number]
 
 const EARLIEST: Record<DueKind, string> = {
   payment: 'SELECT min(at) AS at FROM (SELECT min(next_at) AS at FROM practice_orders WHERE next_at IS NOT NULL UNION ALL SELECT min(dispute_at) FROM practice_orders WHERE dispute_at IS NOT NULL)',
   purchase: 'SELECT min(over_due_at) AS at FROM purchases WHERE over_due_at IS NOT NULL',
   checkout: 'SELECT min(abandoned_due_at) AS at FROM checkouts WHERE abandoned_due_at IS NOT NULL',
+  coming: 'SELECT min(due_at) AS at FROM comings_in',
   step: 'SELECT min(due_at) AS at FROM enrolments WHERE due_at IS NOT NULL',
   pause: 'SELECT min(paused_until_at) AS at FROM people WHERE paused_until_at IS NOT NULL',
   asking: 'SELECT min(next_at) AS at FROM confirmations WHERE next_at IS NOT NULL',
@@ -51,6 +52,6 @@ export function plansStamp(db: Database): string {
 /** How many things were due by `at` and are not done yet. */
 export function backlog(db: Database, at: Instant): number {
   return q<{ n: number }>(db, `
-    SELECT (SELECT count(*) FROM enrolments WHERE due_at IS NOT NULL AND due_at <= @at)
+    SELECT (SELECT count(*) FROM enrolments WHERE due_at IS NOT NULL AND due_at <= @at) + (SELECT count(*) FROM comings_in WHERE due_at <= @at)
       + (SELECT count(*) FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= @at) AS n`).get({ at })!.n
 }

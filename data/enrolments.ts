@@ -14,6 +14,10 @@ export interface EnrolmentRow extends Enrolment {
   versionId: number
   eventId: number
   endedAt: Instant | null
+  /** Since when the owner lets them stand still. */
+  stillSince: Instant | null
+  /** Of a course of dates: which return of their date this is. */
+  occursOn: LocalDate | null
 }
 
 interface Raw extends Omit<EnrolmentRow, 'doneStepIds' | 'ownAct'> { doneSteps: string, ownAct: 0 | 1 }
@@ -26,18 +30,20 @@ export interface Standing extends Enrolment {
   personZone: ZoneName | null
   /** What date fields hold, of those that were asked for. */
   dateOf: DateOf
+  /** Of a course of dates: which return of their date this is. */
+  occursOn: LocalDate | null
   people: number
 }
 
 const ENROLMENT = `
   SELECT id, course_id AS courseId, person_id AS personId, visit, version_id AS versionId, status, joined_at AS joinedAt,
     previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops, done_steps AS doneSteps, own_act AS ownAct,
-    event_id AS eventId, ended_at AS endedAt FROM enrolments`
+    event_id AS eventId, ended_at AS endedAt, still_since AS stillSince, occurs_on AS occursOn FROM enrolments`
 const standing = (where: string) => `
   SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops, done_steps AS doneSteps, own_act AS ownAct,
     (SELECT zone FROM people WHERE people.id = enrolments.person_id) AS personZone,
-    CASE WHEN @fields = '[]' THEN NULL ELSE (SELECT json_group_object(field_id, value) FROM field_values v WHERE v.person_id = enrolments.person_id AND v.field_id IN (SELECT value FROM json_each(@fields))) END AS dates, count(*) AS people
-  FROM enrolments WHERE ${where} GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneSteps, ownAct, personZone, dates ORDER BY dueAt`
+    occurs_on AS occursOn, CASE WHEN @fields = '[]' THEN NULL ELSE (SELECT json_group_object(field_id, value) FROM field_values v WHERE v.person_id = enrolments.person_id AND v.field_id IN (SELECT value FROM json_each(@fields))) END AS dates, count(*) AS people
+  FROM enrolments WHERE ${where} GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneSteps, ownAct, occursOn, personZone, dates ORDER BY dueAt`
 
 const parse = ({ doneSteps, ownAct, ...row }: Raw): EnrolmentRow => ({ ...row, doneStepIds: JSON.parse(doneSteps), ownAct: ownAct === 1 })
 
@@ -46,10 +52,10 @@ interface RawStanding extends Omit<Standing, 'status' | 'doneStepIds' | 'ownAct'
 /** Most have done the same few steps, and those are read once. */
 function standings(rows: RawStanding[]): Standing[] {
   const known = new Map<string, readonly string[]>()
-  return rows.map(({ courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneSteps, ownAct, personZone, dates, people }) => {
+  return rows.map(({ courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneSteps, ownAct, personZone, dates, occursOn, people }) => {
     let doneStepIds = known.get(doneSteps)
     if (!doneStepIds) known.set(doneSteps, doneStepIds = JSON.parse(doneSteps) as readonly string[])
-    return { courseId, versionId, status: 'open', joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneStepIds, ownAct: ownAct === 1, personZone, dateOf: datesIn(dates), people }
+    return { courseId, versionId, status: 'open', joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneStepIds, ownAct: ownAct === 1, personZone, dateOf: datesIn(dates), occursOn, people }
   })
 }
 
@@ -83,8 +89,20 @@ export function openEnrolmentsOfPerson(db: Database, personId: number): Enrolmen
   return q<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND status = 'open' ORDER BY id`).all(personId).map(parse)
 }
 
-export function openEnrolmentsOfCourse(db: Database, courseId: number): EnrolmentRow[] {
-  return q<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND status = 'open' ORDER BY id`).all(courseId).map(parse)
+/** Some of those inside who stand in an older version than this. */
+export function enrolmentsBehind(db: Database, courseId: number, versionId: number, limit: number): EnrolmentRow[] {
+  return q<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND version_id < ? AND status = 'open' ORDER BY version_id, id LIMIT ?`).all(courseId, versionId, limit).map(parse)
+}
+
+export function countInside(db: Database, courseId: number): number {
+  return q<{ n: number }>(db, `SELECT count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open'`).get(courseId)!.n
+}
+
+/** Who has come to the end of a course and is not in it again, by id. */
+export function whoFinished(db: Database, courseId: number): number[] {
+  return q<{ id: number }>(db, `
+    SELECT DISTINCT person_id AS id FROM enrolments e WHERE course_id = ? AND status = 'finished' AND occurs_on IS NULL
+      AND visit = (SELECT max(visit) FROM enrolments o WHERE o.course_id = e.course_id AND o.person_id = e.person_id) ORDER BY 1`).all(courseId).map(({ id }) => id)
 }
 
 /** `fields`: the date fields that the dates may depend on. */
@@ -96,9 +114,9 @@ export function standingsDueBy(db: Database, until: Instant, fields: readonly nu
   return standings(q<RawStanding>(db, standing('due_at IS NOT NULL AND due_at <= @until')).all({ until, fields: JSON.stringify(fields) }))
 }
 
-/** Everybody who waits for a step somewhere, by id. */
+/** Everybody who waits for a step somewhere, or to come in, by id. */
 export function peopleWithAStepDue(db: Database): number[] {
-  return q<{ id: number }>(db, 'SELECT DISTINCT person_id AS id FROM enrolments WHERE due_at IS NOT NULL ORDER BY id').all().map(row => row.id)
+  return q<{ id: number }>(db, 'SELECT person_id AS id FROM enrolments WHERE due_at IS NOT NULL UNION SELECT person_id FROM comings_in ORDER BY id').all().map(row => row.id)
 }
 
 /** Steps due at exactly this instant or before, in order of time and id. */
@@ -106,17 +124,26 @@ export function dueEnrolments(db: Database, at: Instant, limit: number): Enrolme
   return q<Raw>(db, `${ENROLMENT} WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit).map(parse)
 }
 
-export function insertEnrolment(db: Database, row: Omit<EnrolmentRow, 'id' | 'endedAt'>): number {
+export function insertEnrolment(db: Database, row: Omit<EnrolmentRow, 'id' | 'endedAt' | 'stillSince'>): number {
   return Number(q(db, `
-    INSERT INTO enrolments (course_id, person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, held_since, limit_at, hops, done_steps, own_act, event_id)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
+    INSERT INTO enrolments (course_id, person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, held_since, limit_at, hops, done_steps, own_act, event_id, occurs_on)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
     row.courseId, row.personId, row.visit, row.versionId, row.status, row.joinedAt, row.previousAt, row.stepId, row.dueAt, row.heldSince, row.limitAt, row.hops,
-    JSON.stringify(row.doneStepIds), row.ownAct ? 1 : 0, row.eventId).lastInsertRowid)
+    JSON.stringify(row.doneStepIds), row.ownAct ? 1 : 0, row.eventId, row.occursOn).lastInsertRowid)
 }
 
 export function saveEnrolment(db: Database, id: number, versionId: number, state: Enrolment, endedAt: Instant | null): void {
   q(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, still_ms = ?, step_id = ?, due_at = ?, held_since = ?, limit_at = ?, hops = ?, done_steps = ?, ended_at = ? WHERE id = ?`)
     .run(versionId, state.status, state.previousAt, state.stillMs, state.stepId, state.dueAt, state.heldSince, state.limitAt, state.hops, JSON.stringify(state.doneStepIds), endedAt, id)
+}
+
+/** Where people stand in a course, or before one of its steps, the longest first. */
+export function whoStands(db: Database, courseId: number, stepId: string | null, limit: number, offset: number): { id: number, personId: number, name: string, stepId: string | null, sinceAt: Instant, dueAt: Instant | null, held: 0 | 1, stillSince: Instant | null, pausedUntilAt: Instant | null, occursOn: LocalDate | null }[] {
+  return q<ReturnType<typeof whoStands>[number]>(db, `
+    SELECT e.id, e.person_id AS personId, CASE p.first_name WHEN '' THEN p.address ELSE p.first_name || ', ' || p.address END AS name, e.step_id AS stepId,
+      coalesce(e.held_since, e.previous_at) AS sinceAt, e.due_at AS dueAt, e.held_since IS NOT NULL AS held, e.still_since AS stillSince, p.paused_until_at AS pausedUntilAt, e.occurs_on AS occursOn
+    FROM (SELECT * FROM enrolments WHERE course_id = @courseId AND status = 'open' AND (@stepId IS NULL OR step_id = @stepId) ORDER BY coalesce(held_since, previous_at), id LIMIT @limit OFFSET @offset) e
+    JOIN people p ON p.id = e.person_id ORDER BY sinceAt, e.id`).all({ courseId, stepId, limit, offset })
 }
 
 /** Of one course, or of all. */
@@ -128,17 +155,26 @@ export function courseCounts(db: Database, courseId: number | null = null): Map<
   return new Map(rows.map(({ courseId, ...counts }) => [courseId, counts]))
 }
 
+/** The owner lets someone stand still there, or go on. */
+export function setStill(db: Database, id: number, since: Instant | null): void {
+  q(db, 'UPDATE enrolments SET still_since = ? WHERE id = ?').run(since, id)
+}
+
+export function setOccursOn(db: Database, id: number, date: LocalDate): void {
+  q(db, 'UPDATE enrolments SET occurs_on = ? WHERE id = ?').run(date, id)
+}
+
 /* Watches */
 
-export interface WatchRow { id: number, outboxId: number, tagId: number, dueAt: Instant }
+export interface WatchRow { id: number, outboxId: number, reaction: string, limitAt: Instant, dueAt: Instant }
 
 export function insertWatch(db: Database, row: Omit<WatchRow, 'id'>): void {
-  q(db, 'INSERT INTO watches (outbox_id, tag_id, due_at) VALUES (?, ?, ?)').run(row.outboxId, row.tagId, row.dueAt)
+  q(db, 'INSERT INTO watches (outbox_id, reaction, limit_at, due_at) VALUES (?, ?, ?, ?)').run(row.outboxId, row.reaction, row.limitAt, row.dueAt)
 }
 
 export function dueWatches(db: Database, at: Instant, limit: number): WatchRow[] {
   return q<WatchRow>(db, `
-    SELECT id, outbox_id AS outboxId, tag_id AS tagId, due_at AS dueAt FROM watches
+    SELECT id, outbox_id AS outboxId, reaction, limit_at AS limitAt, due_at AS dueAt FROM watches
     WHERE done_at IS NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit)
 }
 

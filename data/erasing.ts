@@ -36,6 +36,7 @@ const PERSONAL = [
   'DELETE FROM field_values WHERE person_id = ?',
   'DELETE FROM tag_holdings WHERE person_id = ?',
   'DELETE FROM list_members WHERE person_id = ?',
+  'DELETE FROM comings_in WHERE person_id = ?',
   'DELETE FROM invented_readers WHERE person_id = ?',
   'DELETE FROM event_personal WHERE event_id IN (SELECT id FROM events WHERE person_id IN (SELECT id FROM people WHERE ? IN (id, merged_into)))',
   'DELETE FROM mailbox WHERE message_ref IN (SELECT message_ref FROM outbox WHERE person_id = ? AND message_ref IS NOT NULL)',

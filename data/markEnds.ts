@@ -76,6 +76,12 @@ export function moveMail(db: Database, fromListId: number, toListId: number): vo
   q(db, `UPDATE outbox SET list_id = ? WHERE list_id = ? AND status IN ('queued', 'failed', 'leased')`).run(toListId, fromListId)
 }
 
+/** Courses that joining one list starts are started by the other, too; null for by none. */
+export function moveListWaysIn(db: Database, fromListId: number, toListId: number | null): void {
+  if (toListId !== null) q(db, 'INSERT OR IGNORE INTO course_ways_in_lists (course_id, list_id) SELECT course_id, ? FROM course_ways_in_lists WHERE list_id = ?').run(toListId, fromListId)
+  q(db, 'DELETE FROM course_ways_in_lists WHERE list_id = ?').run(fromListId)
+}
+
 /** Courses that one tag starts are started by the other, too; null for by none. */
 export function moveWaysIn(db: Database, fromTagId: number, toTagId: number | null): void {
   if (toTagId !== null) q(db, 'INSERT OR IGNORE INTO course_ways_in (course_id, tag_id) SELECT course_id, ? FROM course_ways_in WHERE tag_id = ?').run(toTagId, fromTagId)

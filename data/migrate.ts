@@ -24,6 +24,8 @@ export interface Migration {
   sql: string
   /** True if tables are made anew under their old names: other tables' references to them are then only checked at the end. */
   rebuilds?: true
+  /** Done after the SQL, in the same transaction: what SQL cannot say. */
+  then?(db: Database): void
 }
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
@@ -65,6 +67,7 @@ export function migrate(db: Database, at: number, migrations: readonly Migration
     try {
       write(db, () => {
         db.exec(migration.sql)
+        migration.then?.(db)
         const broken = migration.rebuilds ? db.pragma('foreign_key_check') as { table: string }[] : []
         if (broken.length > 0) throw new SchemaProblem(`Migration ${migration.number} (${migration.name}) would leave ${broken.length} rows pointing to nothing, the first in ${broken[0]!.table}. Nothing was changed.`)
         db.prepare('INSERT INTO migrations (number, name, digest, applied_at) VALUES (?, ?, ?, ?)')

@@ -61,9 +61,9 @@ export function findEmail(db: Database, id: number): OutboxRow | undefined {
   return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE id = ?`).get(id)
 }
 
-/** The email of a course's step to someone in that visit. */
-export function emailOfStep(db: Database, { courseId, personId, stepId, visit }: { courseId: number, personId: number, stepId: string, visit: number }): Pick<OutboxRow, 'id' | 'status' | 'goAt' | 'plannedAt' | 'handedOverAt'> | undefined {
-  return q<Pick<OutboxRow, 'id' | 'status' | 'goAt' | 'plannedAt' | 'handedOverAt'>>(db, `SELECT id, status, go_at AS goAt, planned_at AS plannedAt, handed_over_at AS handedOverAt FROM outbox WHERE kind = 'course' AND thing_id = ? AND person_id = ? AND step_id = ? AND visit = ? AND purpose = 'first'`).get(courseId, personId, stepId, visit)
+/** The emails of a course's step to someone in that visit: the first sending, and those after it. */
+export function emailsOfStep(db: Database, { courseId, personId, stepId, visit }: { courseId: number, personId: number, stepId: string, visit: number }): OutboxRow[] {
+  return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE kind = 'course' AND thing_id = ? AND person_id = ? AND step_id = ? AND visit = ? ORDER BY id`).all(courseId, personId, stepId, visit)
 }
 
 export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { workingTitle: string, thingName: string })[] {
@@ -110,9 +110,11 @@ export function markHeldBack(db: Database, id: number, owner: string, reason: He
     WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(reason, id, owner).changes, id, 'hold back')
 }
 
-/** It waits until then. */
-export function putOff(db: Database, id: number, owner: string, goAt: Instant): void {
-  one(q(db, `UPDATE outbox SET status = 'queued', go_at = ?, lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(goAt, id, owner).changes, id, 'put off')
+/** It waits until then; `reason` says why where it is too many for its reader, and its plan is moved with it. */
+export function putOff(db: Database, id: number, owner: string, goAt: Instant, reason: HeldBackReason | null = null): void {
+  one(q(db, `
+    UPDATE outbox SET status = 'queued', go_at = @goAt, planned_at = CASE WHEN @reason IS NULL THEN planned_at ELSE @goAt END, reason = @reason, lease_owner = NULL, lease_until_at = NULL
+    WHERE id = @id AND status = 'leased' AND lease_owner = @owner`).run({ id, owner, goAt, reason }).changes, id, 'put off')
 }
 
 /** A lease given back untouched. */

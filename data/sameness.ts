@@ -77,6 +77,8 @@ const TAKEN_OVER = [
   'DELETE FROM invented_readers WHERE person_id = @from',
   'DELETE FROM segment_people WHERE person_id = @from',
   'DELETE FROM looks WHERE person_id = @from',
+  'UPDATE OR IGNORE comings_in SET person_id = @into WHERE person_id = @from',
+  'DELETE FROM comings_in WHERE person_id = @from',
 ]
 
 /** What the one has becomes the other's. Open journeys that both are on must have been ended first. */

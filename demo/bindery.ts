@@ -56,7 +56,7 @@ export async function furnish(house: House, begin: Instant, end: Instant): Promi
   const fieldIds = fields(house)
   const courseId = createCourse(house, 'Fold, Sew, Cover', 'kit')
   saveCourse(house, courseId, 'Fold, Sew, Cover', foldSewCover(marks, `${house.baseUrl}/s/${OFFERS.journals}`))
-  await startCourse(house, courseId, 'none')
+  await startCourse(house, courseId)
   await offers(house, { zone: BINDERY.zone, begin, end, lettersId, freeCourseId: courseId, longStitchId: marks.longStitchId, tag: (name, note) => tag(name, note, 'bought') })
   await pages(house, { ...marks, lettersId, whenId, booksFieldId: fieldIds.books })
   for (const name of ['workshop flyer', 'paper podcast']) nameSource(house, name)

@@ -35,7 +35,7 @@ export function foldSewCover(marks: CourseMarks, classUrl: string): CourseDraft 
       },
       {
         ...newEmail('question', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }),
-        ifNotClicked: { days: 3, tagId: marks.undecidedId },
+        reactions: [{ id: 'undecided', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: marks.undecidedId }] }],
         content: email('Which book first?', 'What would you like to bind?', 'One press tells me what to send you',
           'Good morning {name|to you},',
           'four sections lie on your table and could become three quite different books. Tell me which one pulls at you and I will send what fits it, and leave out the rest.',

@@ -110,12 +110,13 @@ async function buy(house: DemoHouse, { slug, address, firstName, code, touch, ca
   const offer = publishedOfferAt(house, slug)
   countVisits(house, [{ shown: { kind: 'offer', id: offer.id }, touch, at, visits: 1 + lookers }])
   const pressed = { slug, email: address, firstName, zone: '', ip: null, touch }
-  const opened = await startCheckout(house, { ...pressed, code }).catch((error: unknown) => {
+  const opened = await startCheckout(house, { ...pressed, code }).catch(async (error: unknown): Promise<{ url: string } | null> => {
     // A coupon that has ended meanwhile is left out.
     if (error instanceof InputProblem) return startCheckout(house, { ...pressed, code: '' })
     // How many come before the last place is taken hangs on the hour at which the workspace is made.
-    if (error instanceof NotNow) return waitForOffer(house, pressed)
-    throw error
+    if (!(error instanceof NotNow)) throw error
+    waitForOffer(house, { ...pressed, code: '' })
+    return null
   })
   if (!opened) return null
   const { url } = opened

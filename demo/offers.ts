@@ -115,7 +115,7 @@ async function lessons(house: House, listId: number): Promise<number> {
       lesson('flap', 12, 'A flap and its tie', 'How to close what you have opened', 'One strip, two slits, and a knot that sailors use for what they want to open again.'),
     ],
   })
-  await startCourse(house, courseId, 'none')
+  await startCourse(house, courseId)
   return courseId
 }
 

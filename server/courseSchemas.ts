@@ -1,12 +1,15 @@
 /** What may come in about courses, described once. */
 import Joi from 'joi'
 import { ACTION_KINDS, type ActionKind } from '#core/rules/rule'
-import type { CourseDraft } from '#core/sequence/draft'
+import type { Limits } from '#core/outbox/limits'
+import { AGAIN, type CourseDraft } from '#core/sequence/draft'
+import { REACTS_ON } from '#core/sequence/program'
 import type { WeekHours } from '#core/time/hours'
 import { isDate, isLocalTime } from '#core/time/zone'
 import { condition } from './peopleSchemas'
 import { actionsOf, occasion } from './ruleSchemas'
-import { id, messageContent, text } from './schemas'
+import type { Include } from '#usecases/courses/publish'
+import { id, line, messageContent, text } from './schemas'
 
 const localTime = Joi.string().custom((value: string, helpers) => isLocalTime(value) ? value : helpers.error('any.invalid')).messages({ 'any.invalid': 'A time looks like 08:00.' })
 const localDate = Joi.string().custom((value: string, helpers) => isDate(value) ? value : helpers.error('any.invalid')).messages({ 'any.invalid': 'Choose a date of the calendar.' })
@@ -32,17 +35,25 @@ const base = {
 }
 const row = Joi.array().items(Joi.link('#step')).max(200).required()
 const kind = (name: string) => ({ kind: Joi.valid(name).required() })
+const span = Joi.object({ count: Joi.number().integer().min(1).max(10_000).required().messages({ '*': 'From 1 to 10,000.' }), unit: Joi.valid('minutes', 'hours', 'days', 'weeks').required() })
 /** An email is a step of its own; the one action of rules that a course does not need. */
 const COURSE_ACTIONS = ACTION_KINDS.filter((one): one is Exclude<ActionKind, 'email'> => one !== 'email')
 
+const stepId = Joi.string().pattern(/^[a-z0-9-]{1,40}$/)
+const absent = Joi.when('on', { is: Joi.valid('not-opened', 'not-clicked'), then: span.required(), otherwise: Joi.forbidden() })
+const reaction = Joi.object({
+  id: stepId.required(), on: Joi.valid(...REACTS_ON).required(), within: absent, then: actionsOf(COURSE_ACTIONS).max(10).required(), skipToId: stepId,
+  url: Joi.when('on', { is: Joi.valid('clicked', 'not-clicked'), then: Joi.string().max(2000), otherwise: Joi.forbidden() }),
+  again: Joi.when('on', { is: 'not-opened', then: Joi.object({ subject: line.required(), messageId: Joi.valid(null).required() }), otherwise: Joi.forbidden() }),
+})
+
 const KINDS: Record<string, Joi.ObjectSchema> = {
   email: Joi.object({
-    ...base, ...kind('email'), ignoresHours: Joi.boolean(), content: messageContent.required(),
-    ifNotClicked: Joi.object({ days: Joi.number().integer().min(1).max(365).required(), tagId: id.required() }).allow(null).required(),
+    ...base, ...kind('email'), ignoresHours: Joi.boolean(), uselessAfter: span, content: messageContent.required(), reactions: Joi.array().items(reaction).max(10).unique('id'),
   }),
   hold: Joi.object({
     ...base, ...kind('hold'), did: row, didNot: row,
-    atMost: Joi.object({ count: Joi.number().integer().min(1).max(10_000).required().messages({ '*': 'From 1 to 10,000.' }), unit: Joi.valid('minutes', 'hours', 'days', 'weeks').required() }).required(),
+    atMost: span.required(),
     until: Joi.alternatives(Joi.object({ ...kind('event'), when: occasion.required() }), Joi.object({ ...kind('condition'), who: condition.required() })).required(),
   }),
   fork: Joi.object({ ...base, ...kind('fork'), otherwise: row, ways: Joi.array().items(Joi.object({ id: Joi.string().pattern(/^[a-z0-9-]{1,40}$/).invalid('otherwise', 'did', 'did-not').required(), who: condition.required(), steps: row })).max(10).required() }),
@@ -57,7 +68,12 @@ export const courseInput = Joi.object<{ name: string, draft: CourseDraft }>({
   draft: Joi.object({
     listId: id.allow(null).required(),
     wayInTagIds: Joi.array().items(id).unique().required(),
-    again: Joi.valid('once', 'after-ending').required(),
+    wayInListIds: Joi.array().items(id).unique(),
+    again: Joi.valid(...AGAIN).required(),
+    entry: condition,
+    waysOut: Joi.array().items(Joi.object({ id: stepId.required(), when: occasion.required(), fromStepId: stepId.allow(null).required() })).max(20),
+    onFinish: actionsOf(COURSE_ACTIONS).max(10),
+    dates: Joi.object({ fieldId: id.required(), everyMonths: Joi.number().integer().min(0).max(120).required() }),
     hours: weekHours.allow(null),
     steps: Joi.array().items(Joi.link('#step')).max(200).required(),
   }).required(),
@@ -65,4 +81,20 @@ export const courseInput = Joi.object<{ name: string, draft: CourseDraft }>({
 
 export const sendingHoursInput = Joi.object<{ hours: WeekHours }>({ hours: weekHours.required() })
 
-export const startInput = Joi.object<{ include: 'none' | 'everybody' }>({ include: Joi.valid('none', 'everybody').required() })
+const most = (n: number) => Joi.number().integer().min(1).max(n).allow(null).required().messages({ '*': `From 1 to ${n}, or nothing for as many as there are.` })
+export const sendingLimitsInput = Joi.object<Limits>({
+  gapMinutes: Joi.number().integer().min(0).max(10_080).required().messages({ '*': 'From 0 minutes to a week.' }), aDay: most(50), aWeek: most(200), tooMany: Joi.valid('wait', 'drop').required(),
+})
+
+/** `people`: the number that was seen. */
+export const startInput = Joi.object<{ include: Include, people: number | null }>({
+  people: Joi.number().integer().min(0).allow(null).default(null),
+  include: Joi.alternatives(
+    Joi.object({ kind: Joi.valid('none', 'now', 'by-joining').required() }),
+    Joi.object({ kind: Joi.valid('spread').required(), days: Joi.number().integer().min(1).max(90).required().messages({ '*': 'From 1 to 90 days.' }) }),
+  ).required(),
+})
+export const personInput = Joi.object<{ personId: number }>({ personId: id.required() })
+export const moveInput = Joi.object<{ toId: string }>({ toId: stepId.required() })
+export const standingQuery = Joi.object<{ stepId: string | null, from: number }>({ stepId: stepId.allow(null).default(null), from: Joi.number().integer().min(0).default(0) })
+export const publishInput = Joi.object<{ goesOn: boolean }>({ goesOn: Joi.boolean().default(false) })

@@ -8,6 +8,7 @@ import { useFrame } from '~/stores/frame'
 import CarrierPanel from '~/components/settings/CarrierPanel.vue'
 import ConsentPanel from '~/components/settings/ConsentPanel.vue'
 import HoursPanel from '~/components/settings/HoursPanel.vue'
+import LimitsPanel from '~/components/settings/LimitsPanel.vue'
 import LivePanel from '~/components/settings/LivePanel.vue'
 import OddAddressPanel from '~/components/settings/OddAddressPanel.vue'
 import ScorePanel from '~/components/settings/ScorePanel.vue'
@@ -38,6 +39,7 @@ async function saved() {
       <div class="stack">
         <WorkspaceForm :settings="settings" @saved="saved" />
         <HoursPanel />
+        <LimitsPanel />
         <SellingPanel :live="live" :sender-hint="[settings.senderName || settings.name, settings.postalAddress].filter(Boolean).join('\n')" />
         <OddAddressPanel />
         <section class="panel panel-body" aria-labelledby="webhooks"><h2 id="webhooks">Webhooks</h2><p class="second">Addresses outside that house rules call, and addresses here for what may call about a subscriber.</p><p class="whole"><NuxtLink to="/webhooks">Webhooks and their calls</NuxtLink></p></section>

@@ -47,6 +47,10 @@ export interface LastLook {
   saidNoMore: boolean
   /** They have every offer that it sells. */
   ownsIt: boolean
+  /** Its first sending was read meanwhile. */
+  gotItAlready: boolean
+  /** It is past the time after which it says nothing any more. */
+  tooLate: boolean
   /** It says what was paid: only an address that takes no mail, or calls ours unwanted, holds it back. */
   isReceipt: boolean
 }
@@ -67,6 +71,8 @@ export function heldBackFor(look: LastLook): HeldBackReason | null {
     'left-course': look.leftCourse,
     'said-no-more': look.saidNoMore && !look.askedFor,
     'owns-it': look.ownsIt && !look.askedFor,
+    'got-it-already': look.gotItAlready,
+    'too-late': look.tooLate,
   }
   const reasons: readonly HeldBackReason[] = look.isReceipt ? ['bounced', 'complained'] : HELD_BACK_REASONS
   return reasons.find(reason => isTrue[reason]) ?? null

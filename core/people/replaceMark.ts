@@ -4,7 +4,8 @@ import { isGroup } from '#core/audience/condition'
 import type { BlockNode } from '#core/message/content'
 import type { OfferContent } from '#core/offers/offer'
 import type { PageContent } from '#core/page/content'
-import { WHENS, type Action, type Rule } from '#core/rules/rule'
+import { thingsOfAction, WHENS, type Action, type Rule, type When as Occasion } from '#core/rules/rule'
+import type { Reaction } from '#core/sequence/program'
 import { mapSteps, type CourseDraft, type DraftStep } from '#core/sequence/draft'
 
 export interface Replacement {
@@ -36,25 +37,39 @@ export function inPage(page: PageContent, what: Replacement): PageContent {
 }
 
 export function inCourse(draft: CourseDraft, what: Replacement): CourseDraft {
-  if (what.kind === 'list') return { ...draft, listId: draft.listId === what.from ? what.to : draft.listId, steps: mapSteps(draft.steps, step => inStep(step, what)) }
+  const doors = inDoors(draft, what)
+  if (what.kind === 'list') return { ...draft, ...doors, listId: draft.listId === what.from ? what.to : draft.listId, ...draft.wayInListIds && { wayInListIds: inIds(draft.wayInListIds, what) }, steps: mapSteps(draft.steps, step => inStep(step, what)) }
   const block = (node: BlockNode): BlockNode => node.type === 'button' && node.attrs.tagId === what.from ? { ...node, attrs: { ...node.attrs, tagId: what.to } } : node
   return {
-    ...draft,
+    ...draft, ...doors,
     wayInTagIds: inIds(draft.wayInTagIds, what),
-    steps: mapSteps(draft.steps, step => step.kind !== 'email' ? inStep(step, what) : {
-      ...step,
-      ifNotClicked: step.ifNotClicked?.tagId !== what.from ? step.ifNotClicked : what.to === null ? null : { ...step.ifNotClicked, tagId: what.to },
-      content: { ...step.content, body: { ...step.content.body, content: step.content.body.content.map(block) } },
+    steps: mapSteps(draft.steps, (step) => {
+      const now = inStep(step, what)
+      return now.kind === 'email' ? { ...now, content: { ...now.content, body: { ...now.content.body, content: now.content.body.content.map(block) } } } : now
     }),
   }
 }
 
+/** Who may come in, what takes people out, what is done at the end. */
+function inDoors({ entry, waysOut, onFinish }: CourseDraft, what: Replacement): Partial<CourseDraft> {
+  const { kind, from, to } = what
+  if (to === null) return {}
+  return {
+    ...entry && { entry: inCondition(entry, { kind, from, to }) },
+    ...waysOut && { waysOut: waysOut.map(way => ({ ...way, when: inOccasion(way.when, { kind, from, to }) })) },
+    ...onFinish && { onFinish: onFinish.map(action => inAction(action, { kind, from, to })) },
+  }
+}
+
+const inOccasion = (when: Occasion, { kind, from, to }: Replacement & { to: number }): Occasion => WHENS[when.kind].thing === kind && when.thingId === from ? { ...when, thingId: to } : when
+
 /** Actions, conditions and what a hold waits for. What is taken out is left as it is: the course cannot be published before somebody has looked at it. */
 function inStep(step: DraftStep, what: Replacement): DraftStep {
   const { kind, from, to } = what
-  if (to === null) return step
-  const one = (id: number) => id === from ? to : id
+  if (to === null) return step.kind === 'email' && step.reactions ? { ...step, reactions: step.reactions.flatMap(reaction => without(reaction, what)) } : step
   switch (step.kind) {
+    case 'email':
+      return step.reactions ? { ...step, reactions: step.reactions.map(one => ({ ...one, then: one.then.map(action => inAction(action, { kind, from, to })) })) } : step
     case 'do':
       return { ...step, then: step.then.map(action => inAction(action, { kind, from, to })) }
     case 'fork':
@@ -62,12 +77,17 @@ function inStep(step: DraftStep, what: Replacement): DraftStep {
     case 'hold': {
       const { until } = step
       if (until.kind === 'condition') return { ...step, until: { ...until, who: inCondition(until.who, { kind, from, to }) } }
-      const { when } = until
-      return WHENS[when.kind].thing === kind && when.thingId !== null ? { ...step, until: { ...until, when: { ...when, thingId: one(when.thingId) } } } : step
+      return { ...step, until: { ...until, when: inOccasion(until.when, { kind, from, to }) } }
     }
     default:
       return step
   }
+}
+
+/** A reaction without what it did with it; none where nothing else follows from it. */
+function without(reaction: Reaction, { kind, from }: Replacement): Reaction[] {
+  const then = reaction.then.filter(action => !thingsOfAction(action).some(thing => thing.kind === kind && thing.id === from))
+  return then.length > 0 || reaction.again || reaction.skipToId ? [{ ...reaction, then }] : []
 }
 
 function inAction(action: Action, { kind, from, to }: Replacement & { to: number }): Action {

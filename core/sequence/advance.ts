@@ -66,6 +66,12 @@ export type Happening =
   | { kind: 'paused', at: Instant }
   /** The pause that began at `since` is over: what is left of each wait begins to run again. */
   | { kind: 'resumed', at: Instant, since: Instant }
+  /** Too many emails: the email that was planned for `from` goes at `to`, and what follows counts from there. */
+  | { kind: 'put-off', at: Instant, from: Instant, to: Instant }
+  /** They go on before this step, by a reaction or by the owner's hand: what comes next counts from now. */
+  | { kind: 'moved', at: Instant, toId: string }
+  /** The course was over for them, and has a new end: they stand before this step of it. */
+  | { kind: 'goes-on', at: Instant, toId: string }
   /** A way out, unsubscribing, leaving the list. */
   | { kind: 'left', at: Instant }
 
@@ -103,6 +109,9 @@ export function advance(program: Program, enrolment: Enrolment | null, happening
     const begun: Enrolment = { status: 'open', joinedAt: at, previousAt: at, stillMs: 0, ...OVER, hops: 0, doneStepIds: [], ownAct }
     return standBefore(program, begun, program.steps[0]?.id ?? null, facts)
   }
+  if (enrolment?.status === 'finished' && happening.kind === 'goes-on') {
+    return notBefore(program, standBefore(program, { ...enrolment, status: 'open' }, happening.toId, facts, happening.toId), happening.at, facts)
+  }
   if (!enrolment || enrolment.status !== 'open') throw new Error(`Nothing can happen to an enrolment that is ${enrolment?.status ?? 'not there'}`)
   switch (happening.kind) {
     case 'due':
@@ -115,9 +124,21 @@ export function advance(program: Program, enrolment: Enrolment | null, happening
       return { enrolment: { ...enrolment, dueAt: null }, effects: [] }
     case 'resumed':
       return resume(program, enrolment, happening, facts)
+    case 'put-off':
+      return putOff(program, enrolment, happening, facts)
+    case 'moved':
+      return notBefore(program, standBefore(program, { ...enrolment, previousAt: happening.at, hops: 0 }, happening.toId, facts, happening.toId), happening.at, facts)
+    case 'goes-on':
+      throw new Error('Only an enrolment that is finished can go on')
     case 'left':
       return { enrolment: { ...enrolment, status: 'left', ...OVER }, effects: [] }
   }
+}
+
+/** Only where nothing has been done since that email: what counts from it counts from its new moment. Who waits in a hold goes on waiting as they did. */
+function putOff(program: Program, enrolment: Enrolment, { from, to }: { from: Instant, to: Instant }, facts: Facts): Advanced {
+  if (enrolment.previousAt !== from || enrolment.heldSince !== null) return { enrolment, effects: [] }
+  return standBefore(program, { ...enrolment, previousAt: to }, enrolment.stepId, facts, enrolment.stepId)
 }
 
 function doDue(program: Program, enrolment: Enrolment, at: Instant, facts: Facts): Advanced {

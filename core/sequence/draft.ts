@@ -1,8 +1,8 @@
 /** A course as it is being written: its steps with the emails in them. */
 import { EVERYBODY, leavesOf } from '#core/audience/condition'
 import type { MessageContent } from '#core/message/content'
-import { thingsIn, thingsOfAction, thingsOfLeaf, type Thing } from '#core/rules/rule'
-import { emptyMessage, isWritten, linksOf } from '#core/message/content'
+import { thingsIn, thingsOfAction, thingsOfLeaf, type Thing, type When as Occasion } from '#core/rules/rule'
+import { emptyMessage, isWritten, linksOf, plainLine } from '#core/message/content'
 import { both, isWeekHours, type WeekHours } from '#core/time/hours'
 import type { When } from '#core/time/when'
 import { allSteps, placesOf, type DoStep, type EmailStep, type EndStep, type ForkStep, type ForkWay, type HoldStep, type JumpStep, type Program, type Step } from './program'
@@ -16,18 +16,21 @@ export interface DraftWay extends Omit<ForkWay, 'steps'> { steps: DraftStep[] }
 /** A step of a draft: emails carry their words, ways carry steps of a draft; all else is as it runs. */
 export type DraftStep = DraftEmail | DraftHold | DraftFork | DoStep | JumpStep | EndStep
 
-export interface CourseDraft {
+/** Whether someone may come in a second time: never; after leaving or finishing; always, which begins anew with who is inside. */
+export const AGAIN = ['once', 'after-ending', 'always'] as const
+export type Again = typeof AGAIN[number]
+
+export interface CourseDraft extends Omit<Program, 'steps'> {
   listId: number | null
   wayInTagIds: number[]
-  /** Whether someone may come in a second time. */
-  again: 'once' | 'after-ending'
-  /** Emails leave only in these half-hours, and only in the workspace's; null for the workspace's. */
-  hours?: WeekHours | null
+  /** Joining one of these lists starts it. */
+  wayInListIds?: number[]
+  again: Again
   steps: DraftStep[]
 }
 
 export function newEmail(id: string, when: When): DraftEmail {
-  return { id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', ifNotClicked: null, content: emptyMessage() }
+  return { id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', content: emptyMessage() }
 }
 
 /** Every email of a draft, those in ways too, in reading order. */
@@ -46,13 +49,26 @@ export function mapSteps(steps: readonly DraftStep[], change: (step: DraftStep) 
   })
 }
 
-/** The program the draft would run as; `messageId` gives the stored wording of a written email. */
-export function programOf(draft: CourseDraft, messageId: (step: DraftEmail) => number): Program {
+/** A written email of a draft, or the same under another subject for its second sending; `key` tells them apart. */
+export interface Worded { key: string, stepId: string, content: MessageContent }
+
+/** All that a draft needs stored wordings for. */
+export const wordedIn = (draft: Pick<CourseDraft, 'steps'>): Worded[] => emailsOf(draft).filter(({ content }) => isWritten(content)).flatMap(({ id, content, reactions }) => [
+  { key: id, stepId: id, content },
+  ...(reactions ?? []).flatMap(({ id: reactionId, again }) => again ? [{ key: `${id}/${reactionId}`, stepId: id, content: { ...content, subject: again.subject } }] : []),
+])
+
+/** The program the draft would run as; `messageId` gives the stored wording, by its key. */
+export function programOf(draft: CourseDraft, messageId: (key: string) => number): Program {
   const row = (steps: readonly DraftStep[]): Step[] => steps.map((step): Step => {
     switch (step.kind) {
       case 'email': {
-        const { content, ...rest } = step
-        return { ...rest, messageId: isWritten(content) ? messageId(step) : null }
+        const { content, reactions, ...rest } = step
+        const written = isWritten(content)
+        return {
+          ...rest, messageId: written ? messageId(step.id) : null,
+          ...reactions && { reactions: reactions.map(one => one.again ? { ...one, again: { ...one.again, messageId: written ? messageId(`${step.id}/${one.id}`) : null } } : one) },
+        }
       }
       case 'hold':
         return { ...step, did: row(step.did), didNot: row(step.didNot) }
@@ -62,14 +78,23 @@ export function programOf(draft: CourseDraft, messageId: (step: DraftEmail) => n
         return step
     }
   })
-  return { ...draft.hours && { hours: draft.hours }, steps: row(draft.steps) }
+  const { hours, entry, waysOut, onFinish, dates } = draft
+  return { ...hours && { hours }, ...entry && { entry }, ...waysOut?.length && { waysOut }, ...onFinish?.length && { onFinish }, ...dates && { dates }, steps: row(draft.steps) }
 }
 
-/** What a fork asks for, a hold waits for and actions are about; of emails see their links. */
+const thingsOfOccasion = (when: Occasion): Thing[] => thingsIn({ when, who: EVERYBODY, then: [] })
+
+/** What the doors of a course are about: who may come in, what takes people out, what is done at the end. Its tags, lists and date stand by themselves. */
+export const thingsOfDoors = ({ entry, waysOut, onFinish }: Pick<CourseDraft, 'entry' | 'waysOut' | 'onFinish'>): Thing[] => [
+  ...entry ? leavesOf(entry).flatMap(thingsOfLeaf) : [], ...(waysOut ?? []).flatMap(({ when }) => thingsOfOccasion(when)), ...(onFinish ?? []).flatMap(thingsOfAction),
+]
+
+/** What a fork asks for, a hold waits for and actions are about; of emails see their links, too. */
 export function thingsOfStep(step: DraftStep): Thing[] {
   switch (step.kind) {
+    case 'email': return (step.reactions ?? []).flatMap(({ then }) => then.flatMap(thingsOfAction))
     case 'fork': return step.ways.flatMap(({ who }) => leavesOf(who).flatMap(thingsOfLeaf))
-    case 'hold': return step.until.kind === 'condition' ? leavesOf(step.until.who).flatMap(thingsOfLeaf) : thingsIn({ when: step.until.when, who: EVERYBODY, then: [] })
+    case 'hold': return step.until.kind === 'condition' ? leavesOf(step.until.who).flatMap(thingsOfLeaf) : thingsOfOccasion(step.until.when)
     case 'do': return step.then.flatMap(thingsOfAction)
     default: return []
   }
@@ -84,6 +109,7 @@ export function missingForStart(draft: CourseDraft, hours: WeekHours): Missing[]
   if (draft.listId === null) missing.push({ stepId: null, problem: 'Choose the list this course belongs to: every email belongs to one.' })
   const [first] = draft.steps
   const emails = emailsOf(draft)
+  const ids = new Set(allSteps<DraftStep>(draft.steps).map(({ id }) => id))
   if (!first || emails.length === 0) missing.push({ stepId: null, problem: 'Add a first email.' })
   else if (first.kind === 'email' && !isWritten(first.content)) missing.push({ stepId: first.id, problem: 'Write the first email: it needs a subject and some text.' })
   for (const step of emails) {
@@ -91,8 +117,21 @@ export function missingForStart(draft: CourseDraft, hours: WeekHours): Missing[]
     if (bad) missing.push({ stepId: step.id, problem: `“${bad.label}” needs a web address that begins with https:// or http://.` })
     const button = step.content.body.content.find(block => block.type === 'button' && block.attrs.label.trim() === '')
     if (button) missing.push({ stepId: step.id, problem: 'A button needs words on it.' })
+    for (const problem of missingInReactions(step, ids)) missing.push({ stepId: step.id, problem })
   }
+  for (const { fromStepId } of draft.waysOut ?? []) if (fromStepId !== null && !ids.has(fromStepId)) missing.push({ stepId: null, problem: 'A way out begins with a step that is not in this course any more.' })
+  if (draft.dates && first && !(first.when.kind === 'date-field' && first.when.fieldId === draft.dates.fieldId)) missing.push({ stepId: first.id, problem: 'People come in by their date: the first step has to go by that date, too.' })
   return [...missing, ...missingInSteps(draft)]
+}
+
+function missingInReactions({ reactions = [], content }: DraftEmail, ids: ReadonlySet<string>): string[] {
+  const urls = linksOf(content.body).map(({ url }) => url)
+  return reactions.flatMap(({ url, then, again, skipToId }) => [
+    ...then.length === 0 && !again && !skipToId ? ['Say what follows from it.'] : [],
+    ...url !== undefined && !urls.includes(url) ? ['It reacts to a link that is not in the email any more.'] : [],
+    ...again && plainLine(again.subject).trim() === '' ? ['The second sending needs a subject.'] : [],
+    ...skipToId !== undefined && !ids.has(skipToId) ? ['It leads on to a step that is not in this course any more.'] : [],
+  ])
 }
 
 /** What is not finished of forks, holds, actions and jumps. */

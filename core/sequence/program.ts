@@ -1,5 +1,6 @@
 /** The program of a course: its steps, each with its own *when*; forks and holds have ways, which are steps again and meet behind them. */
 import type { Condition } from '#core/audience/condition'
+import type { Line } from '#core/message/content'
 import type { Action, When as Occasion } from '#core/rules/rule'
 import type { WeekHours } from '#core/time/hours'
 import type { ElapsedUnit, When } from '#core/time/when'
@@ -20,11 +21,35 @@ export interface EmailStep extends Base {
   kind: 'email'
   /** Goes at its time, whatever the sending hours. */
   ignoresHours?: boolean
+  /** So long after its planned time it says nothing any more: it is then held back as too late. */
+  uselessAfter?: Span
   /** The email to send; null while it is still empty: people then stand before this step. */
   messageId: number | null
-  /** After so many days of 24 h without a click, give a tag. */
-  ifNotClicked: { days: number, tagId: number } | null
+  /** What follows from its sending, and from how it is read. */
+  reactions?: Reaction[]
 }
+
+/** When a reaction comes: with the sending, with the first reader open or click, or where there was none in time. */
+export const REACTS_ON = ['sent', 'opened', 'clicked', 'not-opened', 'not-clicked'] as const
+export type ReactsOn = typeof REACTS_ON[number]
+
+export interface Reaction {
+  /** Stays the same through every edit: what is waited for names it. */
+  id: string
+  on: ReactsOn
+  /** Of clicks: only on this address of the email; left out for any. */
+  url?: string
+  /** Of what did not happen: within so long after the sending. */
+  within?: Span
+  /** Done in order. */
+  then: Action[]
+  /** Of *not opened*, once in a course: the email goes a second time, under this subject, to who has neither opened nor clicked. `messageId` as of the step. */
+  again?: { subject: Line, messageId: number | null }
+  /** They go on before this step, if they have not come by it yet. */
+  skipToId?: string
+}
+
+export const isAbsence = (on: ReactsOn): on is 'not-opened' | 'not-clicked' => on === 'not-opened' || on === 'not-clicked'
 
 /** What a hold waits for: something that happens to the person, or a condition that comes to hold for them. */
 export type Until = { kind: 'event', when: Occasion } | { kind: 'condition', who: Condition }
@@ -50,10 +75,31 @@ export interface EndStep extends Base { kind: 'end' }
 
 export type Step = EmailStep | HoldStep | ForkStep | DoStep | JumpStep | EndStep
 
+/** Takes people out of the course when something happens to them. */
+export interface WayOut {
+  id: string
+  when: Occasion
+  /** Only who has come to this step, or beyond it; null for the whole course. */
+  fromStepId: string | null
+}
+
 export interface Program {
   /** Sending hours of this course, within those of the workspace; null for the workspace's. */
   hours?: WeekHours | null
+  /** Who may come in at all, by whatever way; left out for everybody. */
+  entry?: Condition
+  waysOut?: WayOut[]
+  /** Done to who comes to the end, in order. */
+  onFinish?: Action[]
+  /** People come in by having this date, once for each of its returns: every so many months, or once with 0. */
+  dates?: { fieldId: number, everyMonths: number }
   steps: Step[]
+}
+
+/** Whether somebody who stands before `stepId` has come to `fromId`, in reading order. Who is at the end has come to every step. */
+export function hasComeTo({ steps }: Pick<Program, 'steps'>, stepId: string | null, fromId: string): boolean {
+  const order = allSteps<{ id: string }>(steps).map(({ id }) => id)
+  return stepId === null || order.indexOf(stepId) >= order.indexOf(fromId)
 }
 
 /** What a way is called in the history: the id of a fork's way, or one of these. */
@@ -114,7 +160,7 @@ export function firstOfWay(program: Program, stepId: string, wayId: string): str
 }
 
 /** The date fields by which a program goes. */
-export const dateFieldsOf = ({ steps }: { steps: readonly object[] }): number[] => [...new Set(allSteps(steps).flatMap((step) => {
+export const dateFieldsOf = ({ steps, dates }: { steps: readonly object[], dates?: Program['dates'] }): number[] => [...new Set([...dates ? [dates.fieldId] : [], ...allSteps(steps).flatMap((step) => {
   const { when } = step as Base
   return when.kind === 'date-field' ? [when.fieldId] : []
-}))]
+})])]

@@ -1,28 +1,43 @@
 /** A course with its numbers. */
+import type { Changes, Effect } from '#core/sequence/changes'
 import type { CourseDraft, Missing } from '#core/sequence/draft'
 import type { WeekHours } from '#core/time/hours'
-import type { Instant } from '#core/time/zone'
+import type { Instant, LocalDate } from '#core/time/zone'
 
 /** People, not fetches: who stands before a step, who was sent it, and what those did. */
 export interface StepNumbers { stepId: string, waiting: number, sent: number, heldBack: number, opened: number, clicked: number, unsubscribed: number }
 
 export type StepNumber = Exclude<keyof StepNumbers, 'stepId'>
 
-/** What starting or publishing would do, said before it is done. */
+/** What is not finished. */
 export interface Outlook {
   missing: Missing[]
   emptyEmails: number
-  /** People who have one of the tags that start the course, and how many of them can get mail. */
-  outsideDoor: { total: number, canGetMail: number }
-  /** Only for a running course: who stands inside, and how many would be sent something at once by the change. */
+}
+
+/** Whom starting would reach. */
+export type StartOutlook =
+  /** Everybody who has what starts it, and how many of those may come in, can get mail and have not been inside. `byJoining`: where those who were looked at would stand by the date they got it; null for who would be past its end. */
+  | { kind: 'door', total: number, waiting: number, looked: number, byJoining: { stepId: string | null, people: number }[] }
+  /** People who have the date by which they come in. */
+  | { kind: 'by-date', fieldId: number, people: number }
+
+/** What publishing would change, and for how many. */
+export interface ChangeOutlook extends Changes {
   inside: number
-  atOnce: number
+  effects: Effect[]
+  /** Steps behind the old end: the first of them, and how many have come to that end. */
+  newEnd: { stepId: string, finished: number } | null
 }
 
 /** People, not visits: who comes in twice counts once in each. */
 export interface CourseCounts { inside: number, started: number, finished: number, left: number }
 
 export type CourseNumber = keyof CourseCounts
+
+/** Something set elsewhere that lets people in, by itself or by what it gives, or takes them out. */
+export interface Door { kind: 'page' | 'offer' | 'link' | 'rule' | 'course', id: number, name: string }
+export interface DoorSide { in: Door[], out: Door[] }
 
 export interface CourseView {
   id: number
@@ -40,13 +55,21 @@ export interface CourseView {
   ways: { stepId: string, wayId: string, people: number }[]
   /** Offers that an email's links lead to, by the id of its step; only of emails that lead to any. */
   sells: { stepId: string, offers: { id: number, name: string }[] }[]
-  /** Offers that let buyers in, by themselves or by a tag that starts the course; and those that take them out. */
-  offers: { in: { id: number, name: string }[], out: { id: number, name: string }[] }
+  /** What lets people in and takes them out, set elsewhere. */
+  doors: DoorSide
+  /** Who will come in at a time of their own. */
+  comingIn: { people: number, nextAt: Instant | null, lastAt: Instant | null }
   outlook: Outlook
   /** Sending hours of the workspace. */
   hours: WeekHours
   /** By which its steps can go. */
   dateFields: { id: number, name: string }[]
+}
+
+/** Who stands where, since when, and what they wait for: a moment, what a hold waits for, or nothing while they stand still. */
+export interface CourseStanding {
+  inside: number
+  rows: { id: number, personId: number, name: string, stepId: string | null, sinceAt: Instant, dueAt: Instant | null, held: boolean, stillSince: Instant | null, pausedUntilAt: Instant | null, occursOn: LocalDate | null }[]
 }
 
 export interface CourseLine extends CourseCounts { id: number, name: string, status: CourseView['status'], emails: number, empty: number, startedAt: Instant | null }

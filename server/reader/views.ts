@@ -1,8 +1,10 @@
 /** What can take long to count, and is therefore worked out in a thread of its own. */
 import type { House } from '#usecases/house'
+import { changeOutlook, startOutlook } from '#usecases/courses/publish'
 import { audienceMore, audienceView } from '#usecases/views/audience'
 import { conditionParts } from '#usecases/views/conditionParts'
 import { courseLines, courseView } from '#usecases/views/course'
+import { courseStanding } from '#usecases/views/courseStanding'
 import { idsToExport } from '#usecases/views/exportPeople'
 import { frameView, railView } from '#usecases/views/frame'
 import { importPlan } from '#usecases/views/importPlan'
@@ -31,6 +33,9 @@ export const SLOW_VIEWS = {
   today: todayView,
   courses: courseLines,
   course: courseView,
+  courseStanding,
+  startOutlook,
+  changeOutlook,
   pages: pageLines,
   pageResults,
   lists: listLines,

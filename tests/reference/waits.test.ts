@@ -12,7 +12,7 @@ import { localOf } from '#core/time/zone'
 const lisbon = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null }
 const elapsedDays = (count: number): When => ({ kind: 'elapsed', count, unit: 'days', from: 'previous' })
 const program = (whens: When[]) => ({
-  steps: whens.map((when, index): EmailStep => ({ id: `s${index}`, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', messageId: 1, ifNotClicked: null })),
+  steps: whens.map((when, index): EmailStep => ({ id: `s${index}`, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', messageId: 1 })),
 })
 const joinThursdayNoon = Date.UTC(2026, 10, 26, 12)
 const daysAfter = (whens: When[]) => datesFor(program(whens), joinThursdayNoon, lisbon).map(date => (date.plannedAt! - joinThursdayNoon) / 86_400_000)

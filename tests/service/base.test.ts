@@ -51,12 +51,17 @@ describe('a database', () => {
     old.pragma('foreign_keys = OFF')
     for (const table of old.prepare(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name <> 'migrations'`).pluck().all() as string[]) {
       old.exec(`DELETE FROM ${table}`)
-      if (table === 'rules') continue // none there
+      if (table === 'rules' || table === 'watches') continue // none there
       const named = columns(old, table).replace('course_id', table === 'messages' ? 'thing_id AS course_id' : 'course_id').replace('tag_id', table === 'message_links' ? `does ->> '$[0].tagId' AS tag_id` : 'tag_id')
       for (const row of house.db.prepare(`SELECT ${named} FROM ${table}`).all() as Record<string, unknown>[]) old.prepare(`INSERT INTO ${table} (${columns(old, table)}) VALUES (${Object.keys(row).map(() => '?').join(', ')})`).run(...Object.values(row))
     }
+    old.exec(`UPDATE courses SET draft = json_set(draft, '$.steps[0].ifNotClicked', json('{"days":3,"tagId":1}'), '$.steps[1].ifNotClicked', NULL)`)
     old.pragma('foreign_keys = ON')
     migrate(old, 1)
+    // What an email watched for is one of its reactions by now.
+    const [first, second] = (JSON.parse(old.prepare('SELECT draft FROM courses').pluck().get() as string) as { steps: object[] }).steps
+    expect(first).toMatchObject({ reactions: [{ id: 'not-clicked', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: 1 }] }] })
+    expect([first, second].map(step => 'ifNotClicked' in step!)).toEqual([false, false])
     expect(old.pragma('foreign_key_check')).toEqual([])
     const after = { ...house, db: old }
     while (reckonScores(after));

@@ -384,6 +384,6 @@ describe('a price paid again and again', () => {
 async function furnishSecond(house: Workshop, listId: number): Promise<{ courseId: number }> {
   const courseId = createCourse(house, 'The first stitches', 'one')
   saveCourse(house, courseId, 'The first stitches', { listId, wayInTagIds: [], again: 'once', steps: [step('s', { kind: 'elapsed', count: 9, unit: 'days', from: 'joining' })] })
-  await startCourse(house, courseId, 'none')
+  await startCourse(house, courseId)
   return { courseId }
 }

@@ -102,7 +102,7 @@ describe('forks and actions', () => {
     const done = saveTag(house, null, tag('asked'))
     const other = createCourse(house, 'Buyers', 'b1')
     saveCourse(house, other, 'Buyers', { listId, wayInTagIds: [], again: 'once', steps: [step('b1', { kind: 'at-once' })] })
-    await startCourse(house, other, 'none')
+    await startCourse(house, other)
     const { name, draft } = findCourse(house.db, setting.courseId)!
     const steps: DraftStep[] = [
       step('one', { kind: 'at-once' }),

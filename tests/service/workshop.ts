@@ -109,7 +109,7 @@ export const email = (workingTitle: string, more: Partial<MessageContent> = {}):
 })
 
 export const step = (id: string, when: When, content: MessageContent = email(id), more: Partial<DraftEmail> = {}): DraftEmail => ({
-  id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', ifNotClicked: null, content, ...more,
+  id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', content, ...more,
 })
 
 export const tag = (name: string, more: Partial<TagInput> = {}): TagInput => ({ name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })
@@ -143,7 +143,7 @@ export async function furnish(house: Workshop, steps?: (ids: { interestId: numbe
     step('three', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }),
   ]
   saveCourse(house, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again, steps: steps?.({ interestId }) ?? three() })
-  await startCourse(house, courseId, 'none')
+  await startCourse(house, courseId)
   return { house, pageId, listId, tagId, interestId, courseId }
 }
 

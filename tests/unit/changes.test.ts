@@ -29,7 +29,7 @@ function read(text: string): Program {
       }
       if (id === 'fork') steps.push({ ...base, kind: 'fork', ways: [{ id: 'w', who: { kind: 'score', atLeast: 1 }, steps: rows[0]! }], otherwise: rows[1]! })
       else if (id === 'hold') steps.push({ ...base, kind: 'hold', atMost: { count: Number(most), unit: 'hours' }, until: { kind: 'event', when: { kind: 'replied', thingId: null } }, did: rows[0]!, didNot: rows[1]! })
-      else steps.push({ ...base, kind: 'email', messageId: 1, ifNotClicked: null })
+      else steps.push({ ...base, kind: 'email', messageId: 1 })
       const end = /^\s*;?\s*/.exec(text.slice(at))!
       at += end[0].length
     }

@@ -35,11 +35,11 @@ describe('a tag put in the place of another, or taken out', () => {
     const step = newEmail('one', { kind: 'at-once' })
     const draft: CourseDraft = {
       listId: 1, wayInTagIds: [1, 2], again: 'once',
-      steps: [{ ...step, ifNotClicked: { days: 3, tagId: 1 }, content: { ...step.content, body: { type: 'doc', content: [button(1), button(3), button(null)] } } }],
+      steps: [{ ...step, reactions: [{ id: 'r', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: 1 }] }], content: { ...step.content, body: { type: 'doc', content: [button(1), button(3), button(null)] } } }],
     }
     const tagsOf = (course: CourseDraft) => {
       const [email] = emailsOf(course)
-      return [course.listId, course.wayInTagIds, email!.ifNotClicked?.tagId ?? null, linksOf(email!.content.body).map(link => link.tagId)]
+      return [course.listId, course.wayInTagIds, email!.reactions?.[0]?.then.map(action => 'tagId' in action && action.tagId)[0] ?? null, linksOf(email!.content.body).map(link => link.tagId)]
     }
     expect(tagsOf(inCourse(draft, { kind: 'tag', from: 1, to: 2 }))).toEqual([1, [2], 2, [2, 3, null]])
     expect(tagsOf(inCourse(draft, { kind: 'tag', from: 1, to: null }))).toEqual([1, [2], null, [null, 3, null]])

@@ -29,19 +29,19 @@ describe('a status', () => {
 describe('held back', () => {
   const anyLook: fc.Arbitrary<LastLook> = fc.record({
     status: fc.constantFrom(...STATUSES), list: fc.constantFrom('joined' as const, 'left' as const, 'never-joined' as const),
-    listTakesEverybody: fc.boolean(), consentMissing: fc.boolean(), leftCourse: fc.boolean(), paused: fc.boolean(), askedFor: fc.boolean(), asksToConfirm: fc.boolean(), isReceipt: fc.boolean(), saidNoMore: fc.boolean(), ownsIt: fc.boolean(),
+    listTakesEverybody: fc.boolean(), consentMissing: fc.boolean(), leftCourse: fc.boolean(), paused: fc.boolean(), askedFor: fc.boolean(), asksToConfirm: fc.boolean(), isReceipt: fc.boolean(), saidNoMore: fc.boolean(), ownsIt: fc.boolean(), gotItAlready: fc.boolean(), tooLate: fc.boolean(),
   })
 
   it('is never overlooked: only an active person, or a pending one who asked for it, who has not left may get more than the question whether it was them and the receipts of what they paid', () => {
     fc.assert(fc.property(anyLook, (look) => {
       const mayGo = look.asksToConfirm || (look.isReceipt ? look.status !== 'bounced' && look.status !== 'complained' : (look.status === 'active' || (look.status === 'pending' && look.askedFor))
-        && (look.list === 'joined' || (look.list === 'never-joined' && look.listTakesEverybody)) && !look.leftCourse && !look.consentMissing && !((look.paused || look.saidNoMore || look.ownsIt) && !look.askedFor))
+        && (look.list === 'joined' || (look.list === 'never-joined' && look.listTakesEverybody)) && !look.leftCourse && !look.consentMissing && !((look.paused || look.saidNoMore || look.ownsIt) && !look.askedFor) && !look.gotItAlready && !look.tooLate)
       expect(heldBackFor(look) === null).toBe(mayGo)
     }))
   })
 
   it('tells one reason, the first in the fixed order', () => {
-    const worst: LastLook = { status: 'bounced', list: 'left', listTakesEverybody: false, consentMissing: true, leftCourse: true, paused: true, askedFor: false, asksToConfirm: false, isReceipt: false, saidNoMore: true, ownsIt: true }
+    const worst: LastLook = { status: 'bounced', list: 'left', listTakesEverybody: false, consentMissing: true, leftCourse: true, paused: true, askedFor: false, asksToConfirm: false, isReceipt: false, saidNoMore: true, ownsIt: true, gotItAlready: true, tooLate: true }
     expect(heldBackFor(worst)).toBe('bounced')
     expect(heldBackFor({ ...worst, status: 'active' })).toBe('left-list')
     expect(heldBackFor({ ...worst, status: 'resting' })).toBe('left-list')

@@ -25,7 +25,7 @@ const anyWhen: fc.Arbitrary<When> = fc.oneof(
 )
 const anyStep = fc.record({ when: anyWhen, ifPast: fc.constantFrom('at-once' as const, 'skip' as const), zone: fc.constantFrom('workspace' as const, 'subscriber' as const) })
 const anyProgram: fc.Arbitrary<Program> = fc.array(anyStep, { minLength: 1, maxLength: 8 })
-  .map(steps => ({ steps: steps.map((step, index): EmailStep => ({ id: `s${index}`, kind: 'email', messageId: index, ifNotClicked: null, ...step })) }))
+  .map(steps => ({ steps: steps.map((step, index): EmailStep => ({ id: `s${index}`, kind: 'email', messageId: index, ...step })) }))
 const anyFacts: fc.Arbitrary<Facts> = fc.record({ workspaceZone: anyZone, personZone: fc.option(anyZone) }).map(zoned => ({ ...zoned, hours: ALWAYS, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }))
 
 const join = (program: Program, at: number, facts: Facts) => advance(program, null, { kind: 'joined', at, ownAct: true }, facts).enrolment
@@ -98,13 +98,13 @@ describe('a course', () => {
 
   it('measures elapsed time on a stopwatch, also across a change of clocks', () => {
     fc.assert(fc.property(anyInstant, anyFacts, fc.integer({ min: 1, max: 60 }), fc.constantFrom(...Object.keys(UNIT_MS) as (keyof typeof UNIT_MS)[]), (at, facts, count, unit) => {
-      const step: EmailStep = { id: 'a', kind: 'email', when: { kind: 'elapsed', count, unit, from: 'previous' }, ifPast: 'skip', zone: 'subscriber', messageId: 1, ifNotClicked: null }
+      const step: EmailStep = { id: 'a', kind: 'email', when: { kind: 'elapsed', count, unit, from: 'previous' }, ifPast: 'skip', zone: 'subscriber', messageId: 1 }
       expect(datesFor({ steps: [step] }, at, facts)[0]!.plannedAt! - at).toBe(count * UNIT_MS[unit])
     }))
   })
 })
 
-const step = (id: string, when: When, messageId: number | null = 1, ifPast: 'at-once' | 'skip' = 'at-once'): EmailStep => ({ id, kind: 'email', when, ifPast, zone: 'workspace', messageId, ifNotClicked: null })
+const step = (id: string, when: When, messageId: number | null = 1, ifPast: 'at-once' | 'skip' = 'at-once'): EmailStep => ({ id, kind: 'email', when, ifPast, zone: 'workspace', messageId })
 const lisbon: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
 const days = (count: number, from: 'previous' | 'joining' = 'previous'): When => ({ kind: 'elapsed', count, unit: 'days', from })
 const noon = Date.UTC(2026, 10, 26, 12)
@@ -187,7 +187,7 @@ describe('a pause', () => {
   it('sends nothing while it lasts, passes nobody over a step, and makes every wait longer by just its length', () => {
     const waits = fc.array(fc.integer({ min: 1, max: 400 }), { minLength: 2, maxLength: 6 })
     fc.assert(fc.property(anyInstant, waits, fc.nat(5), fc.integer({ min: 1, max: 90 * 86_400_000 }), fc.nat(399), anyFacts, (at, hours, when, length, into, facts) => {
-      const program: Program = { steps: hours.map((count, index) => ({ id: `s${index}`, kind: 'email', messageId: index, ifNotClicked: null, when: { kind: 'elapsed', count, unit: 'hours', from: 'previous' }, ifPast: 'skip', zone: 'workspace' })) }
+      const program: Program = { steps: hours.map((count, index) => ({ id: `s${index}`, kind: 'email', messageId: index, when: { kind: 'elapsed', count, unit: 'hours', from: 'previous' }, ifPast: 'skip', zone: 'workspace' })) }
       const story = (pauses: boolean) => {
         const sent: number[] = []
         let state = join(program, at, facts)

@@ -18,7 +18,7 @@ const noon = Date.UTC(2026, 10, 26, 12)
 const ATONCE: When = { kind: 'at-once' }
 const hours = (count: number): When => ({ kind: 'elapsed', count, unit: 'hours', from: 'previous' })
 const base = (id: string, when: When = ATONCE) => ({ id, when, ifPast: 'at-once' as const, zone: 'workspace' as const })
-const mail = (id: string, when: When = ATONCE): EmailStep => ({ ...base(id, when), kind: 'email', messageId: 1, ifNotClicked: null })
+const mail = (id: string, when: When = ATONCE): EmailStep => ({ ...base(id, when), kind: 'email', messageId: 1 })
 /** A condition that stands for a flag which can be set and taken away. */
 const flag = (n: number): Condition => ({ kind: 'score', atLeast: n })
 const fork = (id: string, ways: [n: number, steps: Step[]][], otherwise: Step[] = [], when: When = ATONCE): ForkStep => ({ ...base(id, when), kind: 'fork', ways: ways.map(([n, steps]) => ({ id: `w${n}`, who: flag(n), steps })), otherwise })

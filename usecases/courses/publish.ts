@@ -1,19 +1,27 @@
 /** Starting a course, and changing one that runs. */
+import type { Facts } from '#core/sequence/advance'
+import { changesBetween, effectsOf, newEnd } from '#core/sequence/changes'
+import { standingSince } from '#core/sequence/comeIn'
+import { emailsOf, missingForStart, programOf, wordedIn, type CourseDraft } from '#core/sequence/draft'
+import { dateFieldsOf, type Program } from '#core/sequence/program'
 import { isWritten } from '#core/message/content'
-import { advance, type Facts } from '#core/sequence/advance'
-import type { CourseDraft } from '#core/sequence/draft'
-import { emailsOf, missingForStart, programOf } from '#core/sequence/draft'
-import { dateFieldsOf } from '#core/sequence/program'
-import type { Outlook } from '#core/views/course'
+import { sayPeople, type TaskSpec } from '#core/people/task'
+import type { Instant } from '#core/time/zone'
+import type { ChangeOutlook, Outlook, StartOutlook } from '#core/views/course'
+import { readTogether, type Database } from '#data/connection'
 import type { CourseRow } from '#data/courses'
-import { findCourse, insertVersion, programOfVersion, setRunning } from '#data/courses'
-import { openEnrolmentsOfCourse, standingsOfCourse } from '#data/enrolments'
+import { findCourse, insertVersion, programOfVersion, setMoving, setRunning } from '#data/courses'
+import { countOutside, endComingsByDate, hasSince, peopleWithField, someOutside, waitsOutside } from '#data/doors'
+import { countInside, standingsOfCourse, whoFinished, type Standing } from '#data/enrolments'
 import { appendEvent } from '#data/events'
-import { countWithTags, peopleWithTags } from '#data/marks'
+import { addPeople, addPeopleWhere } from '#data/tasks'
 import { sendingHours, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
-import { dateFieldsRunning, enrol, happen, houseFacts } from '../inner/enrolments'
+import { dateFieldsRunning, factsFor, houseFacts } from '../inner/enrolments'
+import { moveSome } from '../inner/versions'
+import { beginTask } from '../inner/beginTask'
+import { doorOf, entrySql } from '../inner/comings'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { mustBe } from '../inner/revision'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -21,57 +29,113 @@ import { InputProblem, NotNow, NotThere } from '../problem'
 /** Whether somebody's hold is over is only known once they are looked at one by one. */
 const UNSEEN: Pick<Facts, 'holds' | 'turnsAt' | 'awaited'> = { holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
 
-export function outlookOf(house: House, courseId: number): Outlook {
+/** So many are looked at one by one to say where they would stand. */
+const LOOKED_AT = 2000
+
+/** What is said beside the course while it is written. */
+export const outlookOf = (house: House, { draft }: Pick<CourseRow, 'draft'>): Outlook => ({
+  missing: missingForPublishing(house, draft),
+  emptyEmails: emailsOf(draft).filter(step => !isWritten(step.content)).length,
+})
+
+/** Whom starting would reach. */
+export const startOutlook = (house: House, courseId: number): StartOutlook => readTogether(house.db, () => outside(house, courseId))
+
+function outside(house: House, courseId: number): StartOutlook {
   const { db } = house
-  const course = courseOf(house, courseId)
-  const { draft } = course
-  const missing = missingForPublishing(house, draft)
-  const outlook: Outlook = {
-    missing,
-    emptyEmails: emailsOf(draft).filter(step => !isWritten(step.content)).length,
-    outsideDoor: countWithTags(db, draft.wayInTagIds),
-    inside: 0,
-    atOnce: 0,
+  const { draft } = courseOf(house, courseId)
+  const at = house.clock.now()
+  if (draft.dates) return { kind: 'by-date', fieldId: draft.dates.fieldId, people: peopleWithField(db, draft.dates.fieldId).length }
+  const door = doorOf(courseId, draft)
+  const entry = entrySql(db, draft, at)
+  const outside = countOutside(db, door, entry)
+  const program = programOf(draft, () => 0)
+  const looked = someOutside(db, door, entry, LOOKED_AT)
+  const standing = new Map<string | null, number>()
+  for (const { id, zone } of looked) {
+    const joinedAt = Math.min(at, hasSince(db, id, door) ?? at)
+    const since = standingSince(program, joinedAt, at, { ...factsFor(db, { id, zone }, { courseId, visit: 1, occursOn: null, program }) })
+    const place = since.status === 'finished' ? null : since.stepId
+    standing.set(place, (standing.get(place) ?? 0) + 1)
   }
-  if (course.status !== 'running' || missing.length > 0) return outlook
+  return { kind: 'door', ...outside, looked: looked.length, byJoining: [...standing].map(([stepId, people]) => ({ stepId, people })) }
+}
+
+/** What publishing would change, for how many at which step. */
+export const changeOutlook = (house: House, courseId: number): ChangeOutlook => readTogether(house.db, () => change(house, courseId))
+
+function change(house: House, courseId: number): ChangeOutlook {
+  const { db } = house
+  const { draft, published, versionId } = courseOf(house, courseId)
+  if (!published || versionId === null) throw new NotNow('This course has not been started yet.')
   const at = house.clock.now()
   const next = programOf(draft, () => 0)
   const facts = houseFacts(db)
-  const fields = [...new Set([...dateFieldsOf(next), ...dateFieldsRunning(db)])]
-  for (const row of standingsOfCourse(db, courseId, fields)) {
-    outlook.inside += row.people
-    const moved = advance(next, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, { ...facts, ...UNSEEN, personZone: row.personZone, dateOf: row.dateOf })
-    if (moved.enrolment.dueAt !== null && moved.enrolment.dueAt <= at) outlook.atOnce += row.people
-  }
-  return outlook
-}
-
-/** Lets a course run. `include` says whether people who already have one of its tags come in now, from the first step. */
-export async function startCourse(house: House, courseId: number, include: 'none' | 'everybody', seen: string | null = null): Promise<{ enrolled: number }> {
-  const enrolled = await publish(house, courseId, seen, (course, versionId, at) => {
-    if (course.status === 'running') throw new NotNow('This course is running already.')
-    const causeId = appendEvent(house.db, 'course-started', at, { courseId })
-    setRunning(house.db, courseId, versionId, course.draft, at)
-    if (include === 'none') return 0
-    return peopleWithTags(house.db, course.draft.wayInTagIds)
-      .filter(personId => enrol(house.db, { courseId, personId, at, causeId, ownAct: false }) === 'enrolled').length
+  let inside = 0
+  const count = (rows: Standing[]) => rows.map((row) => {
+    inside += row.people
+    return row
   })
-  return { enrolled }
+  const standings = count(standingsOfCourse(db, courseId, [...new Set([...dateFieldsOf(next), ...dateFieldsRunning(db)])]))
+  const effects = effectsOf(next, id => programOfVersion(db, id), standings, at, row => ({ ...facts, ...UNSEEN, personZone: (row as Standing).personZone, dateOf: dateOfStanding(row as Standing, next) }))
+  const endId = newEnd(programOfVersion(db, versionId), next)
+  return { ...changesBetween(published, draft), inside, effects, newEnd: endId === null ? null : { stepId: endId, finished: whoFinished(db, courseId).length } }
 }
 
-/** Puts the draft of a running course into force. People keep their step; what was sent stays sent. */
-export async function publishChanges(house: House, courseId: number, seen: string | null = null): Promise<{ moved: number }> {
+/** In a course of dates its date is the return that this journey is about. */
+const dateOfStanding = ({ dateOf, occursOn }: Standing, { dates }: Program) => (fieldId: number) => occursOn !== null && dates?.fieldId === fieldId ? occursOn : dateOf(fieldId)
+
+/** What becomes of those who wait outside as a course starts. */
+export type Include = { kind: 'none' } | { kind: 'now' } | { kind: 'spread', days: number } | { kind: 'by-joining' }
+
+/** Lets a course run. Those who wait outside come in bit by bit, as was said for them; `people` is the number that was seen. Returns how many are on their way in. */
+export async function startCourse(house: House, courseId: number, include: Include = { kind: 'none' }, people: number | null = null, seen: string | null = null): Promise<{ comingIn: number }> {
+  const { db } = house
+  const comingIn = await publish(house, courseId, seen, (course, versionId, at) => {
+    if (course.status === 'running') throw new NotNow('This course is running already.')
+    appendEvent(db, 'course-started', at, { courseId })
+    setRunning(db, courseId, versionId, course.draft, at)
+    if (course.draft.dates) return planByDate(db, course, at)
+    if (include.kind === 'none') return 0
+    const where = waitsOutside(doorOf(courseId, course.draft), entrySql(db, course.draft, at))
+    const { waiting } = countOutside(db, doorOf(courseId, course.draft), entrySql(db, course.draft, at))
+    if (waiting === 0) return 0
+    const spec: TaskSpec = { kind: 'enrol', courseId, ...include.kind !== 'now' && { comesIn: include } }
+    beginTask(db, { title: `Let ${sayPeople(waiting)} into ${course.name}`, spec, at }, people ?? waiting, taskId => addPeopleWhere(db, taskId, { search: '', where }))
+    return waiting
+  })
+  return { comingIn }
+}
+
+/** Everybody who has the date comes in with its next return. */
+function planByDate(db: Database, { id: courseId, name, draft }: CourseRow, at: Instant): number {
+  endComingsByDate(db, courseId)
+  const people = peopleWithField(db, draft.dates!.fieldId)
+  if (people.length === 0) return 0
+  beginTask(db, { title: `Plan when ${sayPeople(people.length)} come into ${name}`, spec: { kind: 'enrol', courseId, comesIn: { kind: 'by-date' } }, at }, people.length, taskId => addPeople(db, taskId, people))
+  return people.length
+}
+
+/** Puts the draft of a running course into force. People keep their step; what was sent stays sent. `newEnd`: who has come to the old end goes on with the new one. */
+export async function publishChanges(house: House, courseId: number, { goesOn = false, seen = null }: { goesOn?: boolean, seen?: string | null } = {}): Promise<{ moved: number, goOn: number }> {
+  const { db } = house
+  let goOn = 0
   const moved = await publish(house, courseId, seen, (course, versionId, at) => {
     if (course.status !== 'running') throw new NotNow('This course has not been started yet.')
-    const causeId = appendEvent(house.db, 'course-changed', at, { courseId })
-    setRunning(house.db, courseId, versionId, course.draft, at)
-    const rows = openEnrolmentsOfCourse(house.db, courseId)
-    for (const row of rows) {
-      happen(house.db, row, { kind: 'replan', at, from: programOfVersion(house.db, row.versionId) }, causeId, versionId)
-    }
-    return rows.length
+    const causeId = appendEvent(db, 'course-changed', at, { courseId })
+    const endId = newEnd(programOfVersion(db, course.versionId!), programOfVersion(db, versionId))
+    setRunning(db, courseId, versionId, course.draft, at)
+    setMoving(db, courseId, at, causeId)
+    // A few at once; the engine moves the others bit by bit, and nobody is done anything to before.
+    moveSome(db, courseId)
+    const finished = goesOn && endId !== null ? whoFinished(db, courseId) : []
+    goOn = finished.length
+    if (goOn > 0) beginTask(db, { title: `Let ${sayPeople(goOn)} go on in ${course.name}`, spec: { kind: 'go-on', courseId, toId: endId! }, at }, goOn, taskId => addPeople(db, taskId, finished))
+    if (course.draft.dates) planByDate(db, course, at)
+    else endComingsByDate(db, courseId)
+    return countInside(db, courseId)
   })
-  return { moved }
+  return { moved, goOn }
 }
 
 /**
@@ -86,13 +150,12 @@ async function publish(house: House, courseId: number, seen: string | null, then
     mustBe(house, seen, course)
     const missing = missingForPublishing(house, course.draft)
     if (missing.length > 0) throw new InputProblem(missing.map(({ stepId, problem }) => ({ field: stepId ?? 'course', problem })))
-    const wordings = new Map(emailsOf(course.draft).filter(step => isWritten(step.content))
-      .map((step): [string, Wording] => [step.id, { of: { kind: 'course', thingId: courseId, stepId: step.id }, content: step.content, because: 'list' }]))
+    const wordings = new Map(wordedIn(course.draft).map(({ key, stepId, content }): [string, Wording] => [key, { of: { kind: 'course', thingId: courseId, stepId }, content, because: 'list' }]))
     const made = await makeWordings(db, composer, [...wordings.values()])
     const result = write(house, () => {
       if (JSON.stringify(courseOf(house, courseId).draft) !== JSON.stringify(course.draft)) return null
       const at = house.clock.now()
-      const program = programOf(course.draft, step => keepWording(db, wordings.get(step.id)!, made, at))
+      const program = programOf(course.draft, key => keepWording(db, wordings.get(key)!, made, at))
       return then(course, insertVersion(db, courseId, program, course.draft, at), at)
     })
     if (result !== null) {

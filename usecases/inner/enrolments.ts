@@ -1,40 +1,44 @@
 /** Moving enrolments: every change of one goes through core's advance() and is written down here. */
-import type { Advanced, Awaited, Facts, Happening } from '#core/sequence/advance'
+import type { Advanced, Awaited, Enrolment, Facts, Happening } from '#core/sequence/advance'
 import { holds, type PersonFacts } from '#core/audience/meaning'
 import type { Moment } from '#core/audience/condition'
 import { turnsAt } from '#core/audience/turns'
 import type { When as Occasion } from '#core/rules/rule'
 import { matches } from '#core/rules/waking'
 import { advance } from '#core/sequence/advance'
-import { dateFieldsOf } from '#core/sequence/program'
+import { dateFieldsOf, hasComeTo, placesOf, type Program } from '#core/sequence/program'
 import { isGone } from '#core/people/status'
 import type { FieldValue } from '#core/people/field'
 import { isDate, type Instant, type LocalDate } from '#core/time/zone'
 import { pauseOf } from '#data/choices'
-import { findCourse, programOfVersion, runningVersions } from '#data/courses'
+import { coursesChange, findCourse, programOfVersion, runningCourses, runningOf, type CourseRow } from '#data/courses'
 import type { EnrolmentRow } from '#data/enrolments'
 import { findEnrolment, holdsOfPerson, insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
-import { appendEvent, eventsOfKindSince } from '#data/events'
+import { endComing } from '#data/doors'
+import { appendEvent, eventsOfKindSince, type RawEvent } from '#data/events'
 import { fieldOfPerson } from '#data/fields'
-import { emailOfStep, insertEmail, withdraw } from '#data/outbox'
+import { emailsOfStep, insertEmail, withdraw } from '#data/outbox'
 import type { Person } from '#core/views/people'
 import { findPerson } from '#data/people'
 import { sendingHours, workspaceOf } from '#data/workspace'
 import { lazyFacts } from '#data/audience'
-import type { Database } from '#data/connection'
+import { remember, type Database } from '#data/connection'
 import { doAction } from './actions'
+import { replanComings } from './comings'
 import { momentOf } from './moment'
 import { happeningOf } from './rules'
 import { NotNow } from '../problem'
 
 /** What a journey goes by: of the person as they are now, and of what has happened to them. */
-export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>, journey: Pick<EnrolmentRow, 'courseId' | 'visit'>): Facts {
+export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>, journey: Pick<EnrolmentRow, 'courseId' | 'visit' | 'occursOn'> & { program: Program }): Facts {
   const about = <Answer>(at: Instant, ask: (facts: PersonFacts, moment: Moment) => Answer, unknown: Answer): Answer => {
     const facts = lazyFacts(db, person.id)
     return facts ? ask(facts, momentOf(db, at)) : unknown
   }
   return {
-    ...houseFacts(db), personZone: person.zone, dateOf: fieldId => dateIn(fieldOfPerson(db, fieldId, person.id)),
+    ...houseFacts(db), personZone: person.zone,
+    // In a course of dates its date is the return of it that this journey is about.
+    dateOf: fieldId => journey.occursOn !== null && journey.program.dates?.fieldId === fieldId ? journey.occursOn : dateIn(fieldOfPerson(db, fieldId, person.id)),
     holds: (who, at) => about(at, (facts, moment) => holds(who, facts, moment), false),
     turnsAt: (who, at) => about(at, (facts, moment) => turnsAt(who, facts, moment), null),
     awaited: (until, since) => awaited(db, person.id, journey, until.when, since),
@@ -45,7 +49,7 @@ export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>, jour
 function awaited(db: Database, personId: number, { courseId, visit }: Pick<EnrolmentRow, 'courseId' | 'visit'>, when: Occasion, since: Instant): Awaited {
   let from = since
   if (when.stepId) {
-    const email = emailOfStep(db, { courseId, personId, stepId: when.stepId, visit })
+    const email = emailsOfStep(db, { courseId, personId, stepId: when.stepId, visit }).find(({ purpose }) => purpose === 'first')
     if (!email || email.status === 'held back' || email.status === 'withdrawn' || (email.status === 'failed' && email.goAt === null)) return { kind: 'cannot' }
     from = Math.min(since, email.handedOverAt ?? email.plannedAt)
   }
@@ -59,7 +63,7 @@ export const houseFacts = (db: Database): Pick<Facts, 'workspaceZone' | 'hours'>
 const dateIn = (value: FieldValue | undefined | null): LocalDate | null => typeof value === 'string' && isDate(value) ? value : null
 
 /** The date fields by which running courses go. */
-export const dateFieldsRunning = (db: Database): number[] => [...new Set(runningVersions(db).flatMap(versionId => dateFieldsOf(programOfVersion(db, versionId))))]
+export const dateFieldsRunning = (db: Database): number[] => [...new Set(runningCourses(db).flatMap(({ versionId }) => dateFieldsOf(programOfVersion(db, versionId))))]
 
 export interface WayIn {
   courseId: number
@@ -69,42 +73,113 @@ export interface WayIn {
   causeId: number
   /** True if their own act brought them in: then the first at-once email is asked-for mail. */
   ownAct: boolean
+  /** Of a course of dates: which return of their date they come in with. */
+  occursOn?: LocalDate
+  /** Where they stand who are let in by the date they would have joined on. */
+  since?: Enrolment
 }
 
 /** Lets someone into a running course, or writes down why this way in did nothing. */
-export function enrol(db: Database, { courseId, personId, at, causeId, ownAct }: WayIn): 'enrolled' | 'stays-out' {
+export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
+  const { courseId, personId, at, causeId, ownAct } = way
   const course = findCourse(db, courseId)
   const person = findPerson(db, personId)
   if (!course || !person || course.versionId === null) throw new NotNow('This course is not running')
+  const program = programOfVersion(db, course.versionId)
   const visits = visitsOf(db, courseId, personId)
-  const reason = visits.some(visit => visit.status === 'open')
-    ? 'inside'
-    : course.again === 'once' && visits.length > 0 ? 'once' : isGone(person.status) ? person.status : null
+  const visit = (visits[0]?.visit ?? 0) + 1
+  const facts = factsFor(db, person, { courseId, visit, occursOn: way.occursOn ?? null, program })
+  const reason = program.dates && !way.occursOn ? 'by-date' : whyOut(course, person, visits, way, program.entry === undefined || facts.holds(program.entry, at))
   if (reason) {
     appendEvent(db, 'way-in-again', at, { personId, courseId, causeId, detail: reason })
     return 'stays-out'
   }
+  // Who may always come in begins anew by it.
+  if (!way.occursOn) {
+    endEnrolments(db, personId, at, causeId, 'began-anew', row => row.courseId === courseId)
+    endComing(db, courseId, personId)
+  }
   const eventId = appendEvent(db, 'enrolled', at, { personId, courseId, causeId })
-  const visit = (visits[0]?.visit ?? 0) + 1
-  const moved = advance(programOfVersion(db, course.versionId), null, { kind: 'joined', at, ownAct }, factsFor(db, person, { courseId, visit }))
-  const row = { ...moved.enrolment, courseId, personId, visit, versionId: course.versionId, eventId }
-  const begun: EnrolmentRow = { ...row, id: insertEnrolment(db, row), endedAt: null }
+  const moved = way.since === undefined ? advance(program, null, { kind: 'joined', at, ownAct }, facts) : { enrolment: way.since, effects: [] }
+  const row = { ...moved.enrolment, courseId, personId, visit, versionId: course.versionId, eventId, occursOn: way.occursOn ?? null }
+  const begun: EnrolmentRow = { ...row, id: insertEnrolment(db, row), endedAt: null, stillSince: null }
   save(db, begun, moved, at, eventId)
   // What someone has just asked for is decided here and now: it must not queue behind everybody else's due steps.
   if (ownAct && pauseOf(db, personId) === null) doWhatIsDue(db, begun.id, at, eventId)
   return 'enrolled'
 }
 
-/** Lets a happening act on an open enrolment and saves what comes of it, in the caller's transaction. */
-export function happen(db: Database, row: EnrolmentRow, happening: Happening, causeId: number, versionId = row.versionId): void {
+/** Why a way in does nothing; null if it lets them in. Each return of a date is a journey of its own, and shuts no other out. */
+function whyOut({ again }: Pick<CourseRow, 'again'>, { status }: Pick<Person, 'status'>, visits: readonly EnrolmentRow[], { occursOn }: WayIn, fits: boolean): string | null {
+  if (occursOn ? visits.some(visit => visit.occursOn === occursOn) : again !== 'always' && visits.some(visit => visit.status === 'open')) return 'inside'
+  if (!occursOn && again === 'once' && visits.length > 0) return 'once'
+  return isGone(status) ? status : fits ? null : 'entry'
+}
+
+/** Lets a happening act on an enrolment and saves what comes of it, in the caller's transaction. Whoever stands in an older version is moved to the one that runs first; a step that is not due any more by that is not done. */
+export function happen(db: Database, row: EnrolmentRow, happening: Happening, causeId: number): void {
+  const now = upToDate(db, row)
+  if (happening.kind === 'due' && (now.status !== 'open' || now.dueAt === null || now.dueAt > happening.at)) return
+  act(db, now, happening, causeId, now.versionId)
+}
+
+/** The same in the version that runs, moved there if need be, as of its publishing. */
+export function upToDate(db: Database, row: EnrolmentRow): EnrolmentRow {
+  const { versionId, movingAt, movingEventId } = runningOf(db, row.courseId)
+  if (movingAt === null || versionId === null || row.versionId >= versionId) return row
+  if (row.status === 'open') act(db, row, { kind: 'replan', at: movingAt, from: programOfVersion(db, row.versionId) }, movingEventId!, versionId)
+  return { ...findEnrolment(db, row.id)!, versionId }
+}
+
+function act(db: Database, row: EnrolmentRow, happening: Happening, causeId: number, versionId: number): void {
   const person = findPerson(db, row.personId)!
-  const moved = advance(programOfVersion(db, versionId), row, happening, factsFor(db, person, row))
+  const program = programOfVersion(db, versionId)
+  const moved = advance(program, row, happening, factsFor(db, person, { ...row, program }))
   save(db, { ...row, versionId }, moved, happening.at, causeId)
 }
 
 /** Does one step after the other for as long as the next is due at that very instant: forks and actions take no time. */
 export function doWhatIsDue(db: Database, enrolmentId: number, at: Instant, causeId: number): void {
   for (let row = findEnrolment(db, enrolmentId); row?.dueAt === at && row.status === 'open'; row = findEnrolment(db, enrolmentId)) happen(db, row, { kind: 'due', at }, causeId)
+}
+
+/** Somebody goes on before another step of the course they are in. */
+export function moveTo(db: Database, row: EnrolmentRow, toId: string, at: Instant, causeId: number | null, how: 'by-hand' | 'by-reaction'): void {
+  const eventId = appendEvent(db, 'moved-in-course', at, { personId: row.personId, courseId: row.courseId, stepId: toId, causeId, detail: how })
+  happen(db, row, { kind: 'moved', at, toId }, eventId)
+  doWhatIsDue(db, row.id, at, eventId)
+}
+
+/** Who has come to the end goes on before a step of the new end, in the version that runs. */
+export function goOn(db: Database, row: EnrolmentRow, toId: string, at: Instant, causeId: number): void {
+  const { versionId } = runningOf(db, row.courseId)
+  if (!placesOf(programOfVersion(db, versionId!)).has(toId)) return
+  const eventId = appendEvent(db, 'went-on', at, { personId: row.personId, courseId: row.courseId, causeId, detail: 'new-end' })
+  act(db, row, { kind: 'goes-on', at, toId }, eventId, versionId!)
+}
+
+/** What just happened to someone takes them out of every course that has it for a way out. */
+export function lookAtWaysOut(db: Database, event: RawEvent): void {
+  const watching = waysOutBy(db).get(event.kind)
+  if (!watching) return
+  const happening = happeningOf(db, event)
+  for (const row of openEnrolmentsOfPerson(db, event.personId)) {
+    if (!watching.has(row.courseId) || row.eventId > event.id) continue
+    const program = programOfVersion(db, row.versionId)
+    const out = program.waysOut?.some(({ when, fromStepId }) => matches(when, happening) && (fromStepId === null || hasComeTo(program, row.stepId, fromStepId)))
+    if (out) endEnrolments(db, event.personId, event.at, event.id, 'way-out', one => one.id === row.id)
+  }
+}
+
+/** The courses that run and watch for each kind of event. */
+function waysOutBy(db: Database): Map<string, Set<number>> {
+  return remember(db, 'ways out', coursesChange(db), () => {
+    const watching = new Map<string, Set<number>>()
+    for (const { id, versionId } of runningCourses(db)) {
+      for (const { when } of programOfVersion(db, versionId).waysOut ?? []) watching.set(when.kind, (watching.get(when.kind) ?? new Set()).add(id))
+    }
+    return watching
+  })
 }
 
 /** Something happened to someone: whoever waits in a hold for it goes on. */
@@ -116,8 +191,8 @@ export function lookAtHolds(db: Database, personId: number, { id, at }: { id: nu
 }
 
 function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Advanced, at: Instant, causeId: number): void {
-  // Whoever pauses stands still, whatever else happens to the course meanwhile.
-  const standing = enrolment.dueAt !== null && pauseOf(db, row.personId) !== null ? { ...enrolment, dueAt: null } : enrolment
+  // Whoever pauses, or is let stand still, stays there, whatever else happens to the course meanwhile.
+  const standing = enrolment.dueAt !== null && (row.stillSince !== null || pauseOf(db, row.personId) !== null) ? { ...enrolment, dueAt: null } : enrolment
   // Saved before anything is done: what a step does may end this very journey.
   saveEnrolment(db, row.id, row.versionId, standing, enrolment.status === 'open' ? null : at)
   const about = { personId: row.personId, courseId: row.courseId, causeId }
@@ -149,9 +224,11 @@ function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Advanced,
       case 'stopped':
         appendEvent(db, 'stopped-course', effect.at, { ...about, stepId: effect.step.id })
         break
-      case 'finished':
-        appendEvent(db, 'finished-course', at, { ...about, causeId: row.eventId })
+      case 'finished': {
+        const eventId = appendEvent(db, 'finished-course', at, { ...about, causeId: row.eventId })
+        for (const action of programOfVersion(db, row.versionId).onFinish ?? []) doAction(db, row.personId, action, { at, causeId: eventId, ruleId: null, courseId: row.courseId })
         break
+      }
     }
   }
 }
@@ -178,4 +255,5 @@ export function replanFor(db: Database, personId: number, at: Instant, causeId: 
   for (const row of openEnrolmentsOfPerson(db, personId)) {
     happen(db, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, causeId)
   }
+  replanComings(db, personId, at, causeId)
 }

@@ -4,7 +4,7 @@ import { isGone, statusAfter } from '#core/people/status'
 import { expiryOf, fillBlanks, hasBlanks } from '#core/people/tag'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { coursesStartedBy, findCourse } from '#data/courses'
+import { coursesStartedBy, coursesStartedByList, findCourse } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { findPerson, setStatus } from '#data/people'
 import { deleteHolding, findTag, findTagByName, hasTag, insertHolding, insertTag, membership, renewHolding, setJoined, setLeft, tagsMadeFrom, type TagRow } from '#data/marks'
@@ -49,12 +49,14 @@ export function changeStatus(db: Database, personId: number, event: StatusEvent,
   }
 }
 
+/** Joining a list begins the courses that it starts. */
 export function joinList(db: Database, personId: number, wantedId: number, cause: Cause): void {
   const listId = standsFor(db, 'lists', wantedId)
   if (listId === null || membership(db, listId, personId) === 'joined') return
   const { at, causeId } = cause
   const eventId = appendEvent(db, 'joined-list', at, { personId, listId, causeId, detail: how(cause) })
   setJoined(db, listId, personId, at, eventId)
+  if (!cause.quiet) for (const courseId of coursesStartedByList(db, listId)) enrol(db, { courseId, personId, at, causeId: eventId, ownAct: cause.ownAct })
 }
 
 /** Leaving a list ends the courses that belong to it. */

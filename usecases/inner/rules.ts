@@ -15,7 +15,7 @@ import { isThere } from '#data/things'
 import { findTodo } from '#data/todos'
 import type { House } from '../house'
 import { doAction } from './actions'
-import { lookAtHolds } from './enrolments'
+import { lookAtHolds, lookAtWaysOut } from './enrolments'
 import { momentOf } from './moment'
 import { scoreEvent } from './points'
 
@@ -44,6 +44,7 @@ export function react(house: Doors, afterId: number, onlooker: Onlooker = () => 
       if (hushed.has(event.id)) continue
       scoreEvent(db, event)
       story.wake(event)
+      lookAtWaysOut(db, event)
       lookAtHolds(db, event.personId, event)
     }
   }

@@ -26,7 +26,7 @@ import { conditionOf } from '../views/subscribers'
 export type Whom = { kind: 'all', search: string, narrowing: Narrowing } | { kind: 'picked', ids: number[] }
 
 /** A field is given as it is typed; nothing typed forgets what was known. */
-export type Doing = Exclude<TaskSpec, { kind: 'undo' | 'import' | 'rule' | 'set-field' }> | { kind: 'set-field', fieldId: number, typed: string }
+export type Doing = Exclude<TaskSpec, { kind: 'undo' | 'import' | 'rule' | 'go-on' | 'set-field' }> | { kind: 'set-field', fieldId: number, typed: string }
 
 /** `said` is the number of people that was shown: if it is another one by now, nothing is done and the number is said anew. */
 export function doToMany(house: House, whom: Whom, doing: Doing, said: number): number {
@@ -42,7 +42,7 @@ export function doToMany(house: House, whom: Whom, doing: Doing, said: number): 
   return id
 }
 
-function specOf(db: Database, doing: Doing, at: Instant): Exclude<TaskSpec, { kind: 'undo' | 'import' | 'rule' }> {
+function specOf(db: Database, doing: Doing, at: Instant): Exclude<TaskSpec, { kind: 'undo' | 'import' | 'rule' | 'go-on' }> {
   // A tag with blanks is settled now, so that everybody gets the same and it can be taken back.
   if (doing.kind === 'give-tag') return { ...doing, tagId: filledTag(db, doing.tagId, at)?.tag.id ?? doing.tagId }
   if (doing.kind !== 'set-field') return doing
@@ -55,7 +55,7 @@ function specOf(db: Database, doing: Doing, at: Instant): Exclude<TaskSpec, { ki
 }
 
 /** In words, and checked: what it needs is there. */
-function titleOf(db: Database, doing: Exclude<TaskSpec, { kind: 'undo' | 'import' | 'rule' }>): string {
+function titleOf(db: Database, doing: Exclude<TaskSpec, { kind: 'undo' | 'import' | 'rule' | 'go-on' }>): string {
   switch (doing.kind) {
     case 'give-tag':
     case 'take-tag': {

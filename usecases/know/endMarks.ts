@@ -10,7 +10,7 @@ import type { Database } from '#data/connection'
 import { write } from '#data/connection'
 import { allCourses, updateDraft } from '#data/courses'
 import { appendEvent } from '#data/events'
-import { dropHoldings, dropMembers, endMark, isMailedBy, mergeHoldings, mergeMembers, moveMail, moveWaysIn } from '#data/markEnds'
+import { dropHoldings, dropMembers, endMark, isMailedBy, mergeHoldings, mergeMembers, moveListWaysIn, moveMail, moveWaysIn } from '#data/markEnds'
 import { allLists, allTags, findList, findTag } from '#data/marks'
 import { allOffers, updateOffer } from '#data/offers'
 import { allPages, updatePage } from '#data/pages'
@@ -77,6 +77,7 @@ export function mergeLists(house: House, fromId: number, intoId: number): void {
     replaceInSegments(db, what, at)
     mergeMembers(db, fromId, intoId, at)
     moveMail(db, fromId, intoId)
+    moveListWaysIn(db, fromId, intoId)
     appendEvent(db, 'list-merged', at, { listId: fromId })
     endMark(db, 'lists', fromId, intoId)
   })
@@ -97,6 +98,7 @@ export function deleteList(house: House, id: number, people: number): void {
     if (list.people !== people) throw new NotNow(`Meanwhile ${list.people.toLocaleString('en-GB')} are on it. Look at the number and say it once more.`)
     const at = house.clock.now()
     replaceInDrafts(db, { kind: 'list', from: id, to: null }, at)
+    moveListWaysIn(db, id, null)
     dropMembers(db, id, at, appendEvent(db, 'list-deleted', at, { listId: id }))
     endMark(db, 'lists', id, null)
   })

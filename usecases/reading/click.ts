@@ -13,6 +13,7 @@ import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
 import { doFollowed, undoFollowed } from '../inner/followed'
+import { followedIn, reactToClick, reactToOpen } from '../inner/reactions'
 import { NotThere } from '../problem'
 import type { Visit } from './open'
 
@@ -65,10 +66,15 @@ function settle(house: House, click: ClickRow, judged: 'reader' | 'scanner'): vo
   const { personId } = email
   const link = findLink(db, use.linkId)!
   const eventId = appendEvent(db, 'clicked', click.at, { ...aboutEmail(email), stepId: email.stepId, linkN: click.linkN, linkId: use.linkId, detail: judged })
+  const before = followedIn(db, email).map(({ url }) => url)
   settleClick(db, click, personId, judged, eventId)
   if (judged !== 'reader') return
   // Who clicked has read it, also where pictures are switched off.
-  if (email.openedAt === null) insertOpen(db, { outboxId: email.id, personId, at: click.at, judged: 'reader', eventId })
+  if (email.openedAt === null) {
+    insertOpen(db, { outboxId: email.id, personId, at: click.at, judged: 'reader', eventId })
+    reactToOpen(db, email, click.at, eventId)
+  }
+  reactToClick(db, email, use.url, before, click.at, eventId)
   const slug = slugAt(link.url, house.baseUrl, 'p')
   const page = slug === null ? undefined : findPageBySlug(db, slug)
   if (page) appendEvent(db, 'visited-page', click.at, { personId, outboxId: email.id, pageId: page.id, causeId: eventId, detail: 'reader' })

@@ -6,6 +6,7 @@ import { insertOpen } from '#data/reading'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
+import { reactToOpen } from '../inner/reactions'
 
 export interface Visit {
   agent: string
@@ -24,5 +25,6 @@ export function recordOpen(house: House, outboxId: number, visit: Visit): void {
     const judged = visit.certain ? 'reader' : judgeOpen({ agent: visit.agent, robot: visit.robot, at, sentAt: email.handedOverAt })
     const eventId = appendEvent(db, 'opened', at, { ...aboutEmail(email), stepId: email.stepId, detail: judged })
     insertOpen(db, { outboxId, personId: email.personId, at, judged, eventId })
+    if (judged === 'reader' && email.openedAt === null) reactToOpen(db, email, at, eventId)
   })
 }

@@ -1,29 +1,33 @@
 /** Emails leave the house: claimed, looked at for the last time, handed over, and marked. */
 import type { HandOver } from '#core/ports'
-import { DAY, MINUTE, SECOND, type Instant } from '#core/time/zone'
+import { UNIT_MS } from '#core/time/when'
+import { MINUTE, SECOND, type Instant } from '#core/time/zone'
 import { heldBackFor } from '#core/people/heldback'
 import { GIVE_UP_AFTER, waitAfter } from '#core/outbox/retry'
 import { verdictOf } from '#core/outbox/verdict'
 import { pauseOf, putOffMail } from '#data/choices'
 import { linksOfMessage } from '#data/messages'
-import { findEnrolment, insertWatch } from '#data/enrolments'
+import { findEnrolment } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import type { OutboxRow } from '#data/outbox'
-import { findEmail, giveBack, leaseEmails, markFailed, markHandedOver, markHandingOver, markHeldBack, orphans, putOff, queueRepeat, takeBack } from '#data/outbox'
+import { emailsOfStep, findEmail, giveBack, leaseEmails, markFailed, markHandedOver, markHandingOver, markHeldBack, orphans, putOff, queueRepeat, takeBack } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { needsConsent } from '#core/people/country'
 import { standsFor } from '#data/markEnds'
 import { findList, membership } from '#data/marks'
 import { insertReaderAct, keennessOf } from '#data/reading'
 import { pauseCarrier, stopCarrier, workspaceOf, consentRule } from '#data/workspace'
+import type { Database } from '#data/connection'
 import type { EngineHouse } from '../house'
 import { write } from '../inner/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
 import { soldBy, standingWith } from '../inner/sold'
 import { withdrawAskings } from '../inner/askings'
 import { changeStatus } from '../inner/marks'
+import { happen } from '../inner/enrolments'
 import { opensAt } from '../inner/hours'
-import { watchOf } from '../time/dueStep'
+import { turnOfEmail } from '../inner/limits'
+import { reactToSending, stepOfEmail } from '../inner/reactions'
 import { writeLetter } from './letter'
 
 /** Longer than any one hand-over can take, so that a lease never runs out under a live engine. */
@@ -101,6 +105,8 @@ function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boole
       asksToConfirm: row.kind === 'confirmation' || row.kind === 'address',
       isReceipt: row.kind === 'receipt',
       ...standingWith(db, row.personId, soldBy(house, row.messageId)),
+      gotItAlready: row.purpose === 'again' && wasRead(db, row),
+      tooLate: isTooLate(db, row, at),
     })
     // Whoever pauses gets it afterwards.
     if (reason === 'paused-by-themselves') {
@@ -119,8 +125,40 @@ function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boole
       putOff(db, row.id, owner, openAt)
       return false
     }
+    const turn = turnOfEmail(db, row, person!, at)
+    if (turn.kind === 'waits') {
+      waitLonger(house, row, opensAt(db, row, person!, turn.until), turn.why, at)
+      return false
+    }
+    if (turn.kind === 'drops') {
+      markHeldBack(db, row.id, owner, 'too-many-emails')
+      appendEvent(db, 'held-back', at, { ...aboutOf(row), detail: 'too-many-emails' })
+      return false
+    }
     return markHandingOver(db, row.id, owner, messageRef, at)
   })
+}
+
+/** The smallest gap moves only the sending; too many in a day or a week moves the plan with it. */
+function waitLonger({ db, owner }: EngineHouse, row: OutboxRow, until: Instant, why: 'gap' | 'too-many-emails', at: Instant): void {
+  if (why === 'gap') {
+    putOff(db, row.id, owner, until)
+    return
+  }
+  putOff(db, row.id, owner, until, why)
+  const eventId = appendEvent(db, 'put-off', at, { ...aboutOf(row), detail: why })
+  const enrolment = row.enrolmentId === null ? undefined : findEnrolment(db, row.enrolmentId)
+  if (enrolment?.status === 'open' && row.purpose === 'first') happen(db, enrolment, { kind: 'put-off', at, from: row.plannedAt, to: until }, eventId)
+}
+
+/** Whether its first sending has been read meanwhile. */
+function wasRead(db: Database, { thingId, personId, stepId, visit }: OutboxRow): boolean {
+  return emailsOfStep(db, { courseId: thingId, personId, stepId, visit }).some(({ openedAt, clickedAt }) => openedAt !== null || clickedAt !== null)
+}
+
+function isTooLate(db: Database, row: OutboxRow, at: Instant): boolean {
+  const span = stepOfEmail(db, row)?.uselessAfter
+  return span !== undefined && at > row.plannedAt + span.count * UNIT_MS[span.unit]
 }
 
 function settle(house: EngineHouse, row: OutboxRow, answer: HandOver): void {
@@ -174,11 +212,10 @@ function settle(house: EngineHouse, row: OutboxRow, answer: HandOver): void {
 
 function handedOver(house: EngineHouse, row: OutboxRow, at: Instant): void {
   const { db } = house
-  markHandedOver(db, row.id, house.owner, at, appendEvent(db, 'sent', at, { ...aboutOf(row), ...row.kind === 'rule' && { detail: 'by-rule' } }))
+  const sentEventId = appendEvent(db, 'sent', at, { ...aboutOf(row), ...row.kind === 'rule' && { detail: 'by-rule' } })
+  markHandedOver(db, row.id, house.owner, at, sentEventId)
   if (workspaceOf(db).carrierPauseUntilAt !== null) pauseCarrier(db, null, null)
-  const enrolment = row.enrolmentId === null ? undefined : findEnrolment(db, row.enrolmentId)
-  const watch = enrolment && watchOf(house, enrolment.versionId, row.stepId)
-  if (watch) insertWatch(db, { outboxId: row.id, tagId: watch.tagId, dueAt: at + watch.days * DAY })
+  reactToSending(db, row, at, sentEventId)
   const keenness = house.readers ? keennessOf(db, row.personId) : undefined
   if (house.readers && keenness !== undefined) {
     const links = linksOfMessage(db, row.messageId).length

@@ -1,16 +1,12 @@
 /** Steps, watches and vanishing tags whose time has come. */
-import { placesOf } from '#core/sequence/program'
 import type { Instant } from '#core/time/zone'
-import { programOfVersion } from '#data/courses'
-import { dueEnrolments, dueWatches, endWatch } from '#data/enrolments'
-import { appendEvent } from '#data/events'
-import { findEmail } from '#data/outbox'
+import { dueEnrolments } from '#data/enrolments'
 import { expiredHoldings } from '#data/marks'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
-import { aboutEmail } from '../inner/aboutEmail'
 import { doWhatIsDue, happen } from '../inner/enrolments'
-import { giveTag, takeTag } from '../inner/marks'
+import { takeTag } from '../inner/marks'
+import { doWatches } from '../inner/reactions'
 
 /** So many in one transaction: few enough that a sign-up does not wait, enough that the disk is not asked for each. */
 const BATCH = 200
@@ -33,20 +29,9 @@ export function doDueSteps(house: House, at: Instant): number {
   })
 }
 
-/** Looks whether an email was clicked in time; where it was not, the step's tag is given. */
+/** Looks at what emails waited for in vain: no open, no click in time. */
 export function doDueWatches(house: House, at: Instant): number {
-  const { db } = house
-  return write(house, () => {
-    const rows = dueWatches(db, at, BATCH)
-    for (const row of rows) {
-      const email = findEmail(db, row.outboxId)!
-      endWatch(db, row.id, at)
-      if (email.clickedAt !== null) continue
-      const causeId = appendEvent(db, 'not-clicked', row.dueAt, aboutEmail(email))
-      giveTag(db, email.personId, row.tagId, { at: row.dueAt, causeId, ownAct: false })
-    }
-    return rows.length
-  })
+  return write(house, () => doWatches(house.db, at, BATCH))
 }
 
 /** Tags whose time is over vanish, at their time. */
@@ -57,10 +42,4 @@ export function expireTags(house: House, at: Instant): number {
     for (const { personId, tagId, expiresAt, eventId } of rows) takeTag(db, personId, tagId, { at: expiresAt, causeId: eventId, ownAct: false }, 'expired')
     return rows.length
   })
-}
-
-/** What the step of this email watches for, if anything. */
-export function watchOf(house: House, versionId: number, stepId: string): { days: number, tagId: number } | null {
-  const step = placesOf(programOfVersion(house.db, versionId)).get(stepId)?.step
-  return step?.kind === 'email' ? step.ifNotClicked : null
 }

@@ -13,7 +13,9 @@ import { endDuePurchases } from '../offers/end'
 import { settleDueClick } from '../reading/click'
 import { carrierTakes, handOverDue } from '../sending/handOver'
 import { callOut } from './callOut'
+import { moveToVersions } from '../inner/versions'
 import { doDueAskings } from './askings'
+import { letDueIn } from './comings'
 import { doDueSteps, doDueWatches, expireTags } from './dueStep'
 import { lookAtLinks } from './lookAtLinks'
 import { fillOneSegment, lookAtPeople, turnSegments } from './looks'
@@ -54,11 +56,14 @@ export async function play(house: EngineHouse, until: Instant, goOn: () => boole
 
 /** A bit of the work that no time brings. True if there was any. */
 function doChore(house: EngineHouse): boolean {
-  return fillOneSegment(house) || reckonScores(house) || workOnTask(house)
+  return moveToVersions(house) || fillOneSegment(house) || reckonScores(house) || workOnTask(house)
 }
 
 async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<void> {
   switch (kind) {
+    case 'coming':
+      letDueIn(house, at)
+      break
     case 'step':
       doDueSteps(house, at)
       // What someone has just asked for does not wait behind a long row of other people's steps.

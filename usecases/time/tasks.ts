@@ -1,9 +1,12 @@
 /** Doing what was said for many at once: a few people in each transaction, so that nobody else waits. */
 import type { Outcome, TaskSpec } from '#core/people/task'
 import { isChange } from '#core/people/task'
-import type { Instant } from '#core/time/zone'
+import { DAY, MINUTE, type Instant } from '#core/time/zone'
 import { isBusy } from '#data/connection'
 import { appendEvent, causeOf, wasTakenOff, writingAs, type RawEvent } from '#data/events'
+import { isGone } from '#core/people/status'
+import { setComing } from '#data/doors'
+import { visitsOf } from '#data/enrolments'
 import { fieldOfPerson } from '#data/fields'
 import { findHolding, findMembership, findTag, forgetMembership, hasTag, insertHolding, membership, setJoined, type Holding, type Membership } from '#data/marks'
 import { findPerson } from '#data/people'
@@ -11,7 +14,8 @@ import { findRule } from '#data/rules'
 import { advanceTask, endTask, findTask, nextPeople, openTask, setOutcome, type TaskRow } from '#data/tasks'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
-import { enrol } from '../inner/enrolments'
+import { enrolSince, planComing } from '../inner/comings'
+import { enrol, goOn } from '../inner/enrolments'
 import type { Cause } from '../inner/marks'
 import { Story } from '../inner/rules'
 import { giveTag, joinList, leaveList, takeTag } from '../inner/marks'
@@ -36,7 +40,7 @@ export function workOnTask(house: House): boolean {
       const at = house.clock.now()
       const { spec } = task
       const outcomes = spec.kind === 'import' ? importSome(house, { ...task, spec }, at, BATCH) : nextPeople(db, task, BATCH).map(({ n, personId, before }) => {
-        const one = findPerson(db, personId) ? doToOne(house, task, spec, personId, before, { at, causeId: task.eventId, ownAct: false, byOwner: true }) : done('gone', before)
+        const one = findPerson(db, personId) ? doToOne(house, task, spec, { n, personId, before }, { at, causeId: task.eventId, ownAct: false, byOwner: true }) : done('gone', before)
         setOutcome(db, task.id, n, one.outcome, one.before)
         return one.outcome
       })
@@ -53,7 +57,7 @@ export function workOnTask(house: House): boolean {
   }
 }
 
-function doToOne(house: House, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'import' }>, personId: number, before: Done['before'], cause: Cause): Done {
+function doToOne(house: House, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'import' }>, { n, personId, before }: { n: number, personId: number, before: Done['before'] }, cause: Cause): Done {
   const { db } = house
   switch (spec.kind) {
     case 'give-tag':
@@ -84,8 +88,21 @@ function doToOne(house: House, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'i
       const was = fieldOfPerson(db, spec.fieldId, personId)
       return setField(db, personId, spec.fieldId, spec.value, cause) ? done('set', was) : done('was-so-already')
     }
-    case 'enrol':
-      return done(enrol(db, { courseId: spec.courseId, personId, at: cause.at, causeId: task.eventId, ownAct: false }))
+    case 'enrol': {
+      const way = { courseId: spec.courseId, personId, at: cause.at, causeId: task.eventId }
+      if (spec.comesIn?.kind === 'by-joining') return done(enrolSince(db, way))
+      if (spec.comesIn?.kind === 'by-date') return done(planComing(db, spec.courseId, personId, cause.at, task.eventId) ? 'will-come-in' : 'past-its-end')
+      const after = spec.comesIn?.kind === 'spread' ? Math.floor(n * spec.comesIn.days * DAY / task.total / MINUTE) * MINUTE : 0
+      if (after === 0) return done(enrol(db, { ...way, ownAct: false }))
+      setComing(db, { courseId: spec.courseId, personId, dueAt: task.madeAt + after, occursOn: null, causeId: task.eventId })
+      return done('will-come-in')
+    }
+    case 'go-on': {
+      const row = visitsOf(db, spec.courseId, personId)[0]
+      if (row?.status !== 'finished' || isGone(findPerson(db, personId)!.status)) return done('is-not-at-the-end')
+      goOn(db, row, spec.toId, cause.at, task.eventId)
+      return done('goes-on')
+    }
     case 'erase':
       erase(house, personId, cause.at, task.eventId)
       return done('erased')

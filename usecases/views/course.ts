@@ -4,7 +4,7 @@ import { emailsOf } from '#core/sequence/draft'
 import { readTogether } from '#data/connection'
 import type { CourseCounts, CourseLine, CourseView } from '#core/views/course'
 import { allCourses, findCourse, stepNumbers } from '#data/courses'
-import { allOffers } from '#data/offers'
+import { countComings } from '#data/doors'
 import { courseCounts } from '#data/enrolments'
 import { waysOfCourse } from '#data/events'
 import { allFields } from '#data/fields'
@@ -14,6 +14,7 @@ import { soldIn } from '../inner/sold'
 import { revisionOf } from '../inner/revision'
 import { NotThere } from '../problem'
 import { outlookOf } from '../courses/publish'
+import { doorsOf } from './doors'
 
 const NOBODY: CourseCounts = { inside: 0, started: 0, finished: 0, left: 0 }
 
@@ -29,22 +30,13 @@ export function courseView(house: House, id: number): CourseView {
       numbers: [...stepNumbers(house.db, id).values()],
       ways: waysOfCourse(house.db, id),
       sells: emailsOf(draft).map(step => ({ stepId: step.id, offers: soldIn(house, step.content) })).filter(({ offers }) => offers.length > 0),
-      offers: offersAround(house, id, draft.wayInTagIds),
-      outlook: outlookOf(house, id),
+      doors: doorsOf(house, id, draft),
+      comingIn: countComings(house.db, id),
+      outlook: outlookOf(house, course),
       hours: sendingHours(house.db),
       dateFields: allFields(house.db).filter(({ kind }) => kind === 'date').map(({ id: fieldId, name: fieldName }) => ({ id: fieldId, name: fieldName })),
     }
   })
-}
-
-/** What is sold now, else what is being written. */
-function offersAround({ db }: House, courseId: number, wayInTagIds: readonly number[]): CourseView['offers'] {
-  const offers = allOffers(db).map(({ id, name, published, draft }) => ({ id, name, gives: (published ?? draft).gives }))
-  const named = (of: typeof offers) => of.map(({ id, name }) => ({ id, name }))
-  return {
-    in: named(offers.filter(({ gives }) => gives.courseId === courseId || gives.tagIds.some(tagId => wayInTagIds.includes(tagId)))),
-    out: named(offers.filter(({ gives }) => gives.endsCourseIds.includes(courseId))),
-  }
 }
 
 export function courseLines(house: House): CourseLine[] {

@@ -4,14 +4,15 @@ import { givenBy } from '#core/page/content'
 import { leavesOf } from '#core/audience/condition'
 import { linksOf } from '#core/message/content'
 import { hasBlanks } from '#core/people/tag'
-import { emailsOf } from '#core/sequence/draft'
-import { thingsIn, thingsOfLeaf, WHENS, type Rule, type ThingKind } from '#core/rules/rule'
+import { emailsOf, thingsOfDoors, thingsOfStep, type CourseDraft, type DraftStep } from '#core/sequence/draft'
+import { allSteps } from '#core/sequence/program'
+import { thingsIn, thingsOfLeaf, WHENS, type Rule, type Thing, type ThingKind } from '#core/rules/rule'
 import { alsoOnOf, followsOf } from '#core/rules/shortForms'
 import type { ListLine, TagLine, Use, WhyTheyLeft } from '#core/views/marks'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { leavingAnswers } from '#data/choices'
-import { allCourses } from '#data/courses'
+import { allCourses, type CourseRow } from '#data/courses'
 import { allOffers } from '#data/offers'
 import { allPages } from '#data/pages'
 import { allLists, allTags } from '#data/marks'
@@ -38,22 +39,28 @@ function listUses({ pages, offers, courses, segments, rules }: Namers, listId: n
     ...pages.filter(page => [page.draft, page.published].some(content => content && givenBy(content).listIds.includes(listId))).map(page => use('page', page, 'joined on')),
     ...offers.filter(offer => [offer.draft, offer.published].some(content => content && marksOfOffer(content).listIds.includes(listId))).map(offer => use('offer', offer, 'joined by buying')),
     ...courses.filter(course => course.draft.listId === listId || course.listId === listId).map(course => use('course', course, 'mailed by')),
+    ...courses.filter(course => draftsOf(course).some(draft => draft.wayInListIds?.includes(listId))).map(course => use('course', course, 'starts')),
+    ...courses.filter(course => draftsOf(course).some(draft => thingsDone(draft).some(thing => thing.kind === 'list' && thing.id === listId))).map(course => use('course', course, 'asked in')),
     ...segments.filter(({ leaves }) => leaves.some(leaf => leaf.kind === 'list' && leaf.listId === listId)).map(segment => use('segment', segment, 'asked in')),
     ...rulesNaming(rules, 'list', listId),
   ]
 }
+
+const draftsOf = ({ draft, published }: CourseRow): CourseDraft[] => [draft, ...published ? [published] : []]
+/** What its steps, its ways out and its end do and ask for. */
+const thingsDone = (draft: CourseDraft): Thing[] => [...thingsOfDoors(draft), ...allSteps<DraftStep>(draft.steps).flatMap(thingsOfStep)]
 
 function tagUses({ pages, offers, courses, segments, rules }: Namers, tagId: number): Use[] {
   return [
     ...pages.filter(page => [page.draft, page.published].some(content => content && givenBy(content).tagIds.includes(tagId))).map(page => use('page', page, 'given by')),
     ...offers.filter(offer => [offer.draft, offer.published].some(content => content && marksOfOffer(content).tagIds.includes(tagId))).map(offer => use('offer', offer, 'given by buying')),
     ...courses.flatMap((course) => {
-      const drafts = [course.draft, ...course.published ? [course.published] : []]
+      const drafts = draftsOf(course)
       const steps = drafts.flatMap(emailsOf)
       return [
         ...(drafts.some(draft => draft.wayInTagIds.includes(tagId)) ? [use('course', course, 'starts')] : []),
         ...(steps.some(step => linksOf(step.content.body).some(link => link.tagId === tagId)) ? [use('course', course, 'given by a link in')] : []),
-        ...(steps.some(step => step.ifNotClicked?.tagId === tagId) ? [use('course', course, 'given for not clicking in')] : []),
+        ...(drafts.some(draft => thingsDone(draft).some(thing => thing.kind === 'tag' && thing.id === tagId)) ? [use('course', course, 'given or asked in')] : []),
       ]
     }),
     ...rulesNaming(rules, 'tag', tagId),

@@ -19,7 +19,7 @@ import type { House } from '../house'
 import { soldIn, standingWith } from '../inner/sold'
 import { NotThere } from '../problem'
 
-const TOLD = ['left-course', 'way-in-again', 'skipped-step', 'unsubscribed', 'left-list', 'bounced', 'consent-rule-changed']
+const TOLD = ['left-course', 'way-in-again', 'skipped-step', 'put-off', 'moved-in-course', 'stood-still', 'unsubscribed', 'left-list', 'bounced', 'consent-rule-changed']
 
 /** The first sentence is the answer. */
 export function whyView(house: House, personId: number, courseId: number, stepId: string): string[] {
@@ -56,7 +56,7 @@ export function whyView(house: House, personId: number, courseId: number, stepId
         paused: pauseOf(db, personId) !== null,
         status: person.status, consentMissing: person.consentAt === null && needsConsent(person.country, consentRule(db)),
         list: listId === null ? 'joined' : membership(db, listId, personId), listTakesEverybody: listId === null || findList(db, listId)?.takesEverybody === 1,
-        leftCourse: false, askedFor: false,
+        leftCourse: false, askedFor: false, gotItAlready: false, tooLate: false,
       }),
     }, at => sayMoment(at, zone))
   })

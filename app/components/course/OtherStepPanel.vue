@@ -1,12 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import InputNumber from 'primevue/inputnumber'
-import Select from 'primevue/select'
 import SelectButton from 'primevue/selectbutton'
 import { ACTION_KINDS, type Action } from '#core/rules/rule'
 import type { StepDate } from '#core/sequence/dates'
 import type { DraftEmail, DraftFork, DraftStep } from '#core/sequence/draft'
-import type { Span, Until } from '#core/sequence/program'
+import type { Until } from '#core/sequence/program'
 import { EVERYBODY } from '#core/audience/condition'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { LocalDate } from '#core/time/zone'
@@ -18,6 +16,7 @@ import WhenRow from '~/components/rule/WhenRow.vue'
 import ConditionEditor from '~/components/condition/ConditionEditor.vue'
 import SelectField from '~/components/SelectField.vue'
 import SidePanel from '~/components/SidePanel.vue'
+import SpanField from './SpanField.vue'
 import StepFoot from './StepFoot.vue'
 import WhenForm from './WhenForm.vue'
 
@@ -41,7 +40,6 @@ defineEmits<{ move: [by: -1 | 1], remove: [], copy: [], close: [] }>()
 const parts = useRuleParts()
 const KINDS = ACTION_KINDS.filter(kind => kind !== 'email')
 const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace', name: 'the workspace’s' }, { value: 'subscriber', name: 'the reader’s own, where known' }]
-const UNITS: { value: Span['unit'], name: string }[] = [{ value: 'minutes', name: 'minutes' }, { value: 'hours', name: 'hours' }, { value: 'days', name: 'days of 24 hours' }, { value: 'weeks', name: 'weeks' }]
 const UNTIL = [{ value: 'event', name: 'something happens' }, { value: 'condition', name: 'something is true of them' }]
 
 const set = (change: Record<string, unknown>) => step.value = { ...step.value, ...change } as typeof step.value
@@ -65,8 +63,7 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
         <ConditionEditor v-else :model-value="step.until.who" :segment-id="null" @update:model-value="who => set({ until: { kind: 'condition', who } })" />
         <div class="line">
           <span>but at most</span>
-          <InputNumber :model-value="step.atMost.count" :min="1" :max="10000" :allow-empty="false" show-buttons size="small" aria-label="At most how many" @update:model-value="count => set({ atMost: { ...(step.kind === 'hold' ? step.atMost : {}), count: count ?? 1 } })" />
-          <Select :model-value="step.atMost.unit" :options="UNITS" option-label="name" option-value="value" size="small" aria-label="At most: unit" @update:model-value="unit => set({ atMost: { ...(step.kind === 'hold' ? step.atMost : {}), unit } })" />
+          <SpanField :model-value="step.atMost" label="At most" @update:model-value="atMost => set({ atMost })" />
         </div>
         <p class="second small">What happens exactly at the limit counts as having happened. What comes next counts from then: from what happened, or from the limit. What was true already when they came here lets them on at once.</p>
       </template>
@@ -101,7 +98,6 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
 
 <style scoped>
 .line { display: flex; align-items: center; gap: 8px; flex-wrap: wrap; }
-.line :deep(.p-inputnumber-input) { width: 84px; }
 .way { display: grid; gap: 6px; padding: 10px 12px 12px; border-radius: 8px; background: var(--p-porch-rail); }
 .way h3 { font-size: 14.5px; }
 .last { margin-left: auto; }

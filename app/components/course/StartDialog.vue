@@ -1,58 +1,70 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
+import InputNumber from 'primevue/inputnumber'
 import RadioButton from 'primevue/radiobutton'
-import type { CourseView } from '#core/views/course'
+import type { CourseView, StartOutlook } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople, saySome } from '~/look/say'
 
-/** Says what starting, or publishing a change, does and to how many; then does it. */
-const props = defineProps<{ course: CourseView, wayIn: string, revision?: string }>()
+/** Says what is missing and whom starting a course reaches; then starts it. */
+const props = defineProps<{ course: CourseView, revision?: string, title: (stepId: string) => string }>()
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ done: [said: string] }>()
 
-const starting = computed(() => props.course.status === 'draft')
-const door = computed(() => props.course.outlook.outsideDoor)
-const include = ref<'none' | 'everybody'>('none')
+const outlook = ref<StartOutlook | null>(null)
+const include = ref<'none' | 'now' | 'spread' | 'by-joining'>('none')
+const days = ref(7)
 const { busy, problem, attempt } = useAttempt()
+watch(visible, (open) => {
+  if (open) void attempt(async () => outlook.value = await api<StartOutlook>(`courses/${props.course.id}/outlook/start`))
+}, { immediate: true })
+const waiting = computed(() => outlook.value?.kind === 'door' ? outlook.value.waiting : 0)
+const byJoining = computed(() => outlook.value?.kind === 'door' ? [...outlook.value.byJoining].sort((a, b) => b.people - a.people) : [])
+const past = computed(() => byJoining.value.find(({ stepId }) => stepId === null)?.people ?? 0)
+const everybodyLooked = computed(() => outlook.value?.kind === 'door' && outlook.value.looked === outlook.value.waiting)
 
 const go = () => attempt(async () => {
-  if (starting.value) {
-    const { enrolled } = await api<{ enrolled: number }>(`courses/${props.course.id}/start`, { method: 'POST', body: { include: include.value }, ifMatch: props.revision })
-    emit('done', enrolled > 0 ? `The course runs. ${sayPeople(enrolled)} came in.` : 'The course runs. It waits for the first person.')
-  }
-  else {
-    const { moved } = await api<{ moved: number }>(`courses/${props.course.id}/publish`, { method: 'POST', ifMatch: props.revision })
-    emit('done', `The changes are in force for ${sayPeople(moved)} inside.`)
-  }
+  const { comingIn } = await api<{ comingIn: number }>(`courses/${props.course.id}/start`, {
+    method: 'POST', ifMatch: props.revision,
+    body: { include: include.value === 'spread' ? { kind: 'spread', days: days.value } : { kind: include.value }, people: include.value === 'none' ? null : waiting.value },
+  })
+  emit('done', outlook.value?.kind === 'by-date' ? `The course runs. ${sayPeople(comingIn)} will come in by their date.` : comingIn > 0 ? `The course runs. ${sayPeople(comingIn)} ${comingIn === 1 ? 'is' : 'are'} on their way in.` : 'The course runs. It waits for the first person.')
   visible.value = false
 })
 </script>
 
 <template>
-  <Dialog v-model:visible="visible" modal :header="starting ? `Start ${course.name}` : `Publish the changes to ${course.name}`" :style="{ width: '480px' }">
+  <Dialog v-model:visible="visible" modal :header="`Start ${course.name}`" :style="{ width: '560px' }">
     <div class="fields">
-      <template v-if="starting">
-        <p v-if="course.outlook.emptyEmails">{{ saySome(course.outlook.emptyEmails, 'email is', 'emails are') }} still empty. People will stand before the first empty one until you write and publish it.</p>
-        <template v-if="door.total > 0">
-          <p>{{ saySome(door.total, 'person has', 'people have') }} {{ wayIn }} already<template v-if="door.canGetMail < door.total">; {{ door.canGetMail }} of them can get mail</template>. What about them?</p>
-          <div class="choice"><RadioButton v-model="include" input-id="include-none" value="none" /><label for="include-none">Leave them out. Only who gets {{ wayIn }} from now on comes in.</label></div>
-          <div class="choice"><RadioButton v-model="include" input-id="include-all" value="everybody" /><label for="include-all">Take {{ door.canGetMail === 1 ? 'that one person' : `all ${sayPeople(door.canGetMail)}` }} in now, from the first email.</label></div>
+      <p v-if="course.outlook.emptyEmails">{{ saySome(course.outlook.emptyEmails, 'email is', 'emails are') }} still empty. People will stand before the first empty one until you write and publish it.</p>
+      <template v-if="outlook?.kind === 'by-date'">
+        <p v-if="outlook.people > 0">{{ sayPeople(outlook.people) }} {{ outlook.people === 1 ? 'has' : 'have' }} that date. Each comes in by themselves, at the moment of the first step of the next return that is still ahead.</p>
+        <p v-else>Nobody has that date yet. Whoever gets one comes in by it.</p>
+      </template>
+      <template v-else-if="outlook">
+        <template v-if="waiting > 0">
+          <p>{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it already<template v-if="waiting < outlook.total">; {{ waiting.toLocaleString('en-GB') }} of them can get mail, may come in and {{ waiting === 1 ? 'has' : 'have' }} not been inside</template>. What about them?</p>
+          <div class="choice"><RadioButton v-model="include" input-id="include-none" value="none" /><label for="include-none">Leave them out. Only who gets it from now on comes in.</label></div>
+          <div class="choice"><RadioButton v-model="include" input-id="include-now" value="now" /><label for="include-now">Take {{ waiting === 1 ? 'that one person' : `all ${sayPeople(waiting)}` }} in now, from the first step.</label></div>
+          <div class="choice"><RadioButton v-model="include" input-id="include-spread" value="spread" /><label for="include-spread">Let them in from the first step, spread evenly over</label><InputNumber v-model="days" :min="1" :max="90" :allow-empty="false" size="small" :suffix="days === 1 ? ' day' : ' days'" aria-label="Spread over how many days" @focus="include = 'spread'" /></div>
+          <div class="choice"><RadioButton v-model="include" input-id="include-by" value="by-joining" /><label for="include-by">By the date they got it: each at the first step that is still ahead. What lies behind is not sent.</label></div>
+          <ul v-if="include === 'by-joining'" class="where small">
+            <li v-for="place in byJoining.filter(({ stepId }) => stepId !== null)" :key="place.stepId!">{{ sayPeople(place.people) }} before “{{ title(place.stepId!) }}”</li>
+            <li v-if="past">{{ sayPeople(past) }} would be past its end by now, and {{ past === 1 ? 'stays' : 'stay' }} out</li>
+            <li v-if="!everybodyLooked" class="second">of the first {{ outlook.looked.toLocaleString('en-GB') }} who were looked at</li>
+          </ul>
         </template>
-        <p v-else-if="wayIn">Nobody has {{ wayIn }} yet. Whoever gets it from now on comes in.</p>
-        <p v-else>This course has no way in yet: nobody can come into it. You can add one later.</p>
+        <p v-else-if="outlook.total > 0">{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it, and none of them can come in now. Whoever gets it from now on does.</p>
+        <p v-else-if="course.draft.wayInTagIds.length || course.draft.wayInListIds?.length || course.doors.in.length">Nobody waits outside. Whoever comes from now on is let in.</p>
+        <p v-else>This course has no way in yet: nobody can come into it by themselves. You can add one later, or let people in by hand.</p>
       </template>
-      <template v-else>
-        <p>{{ sayPeople(course.outlook.inside) }} {{ course.outlook.inside === 1 ? 'is' : 'are' }} inside. They keep their place, and nothing already sent is sent again.</p>
-        <p v-if="course.outlook.atOnce > 0"><strong>{{ sayPeople(course.outlook.atOnce) }}</strong> would be sent their next email at once, because the change puts its moment into the past.</p>
-        <p v-else>Nobody is sent anything at once by this change.</p>
-      </template>
-      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
       <div class="end">
         <Button severity="secondary" label="Not yet" @click="visible = false" />
-        <Button :label="!starting ? 'Publish the changes' : include === 'everybody' && door.canGetMail > 0 ? `Start, and take in ${sayPeople(door.canGetMail)}` : 'Start the course'" :loading="busy" @click="go" />
+        <Button :label="include !== 'none' && waiting > 0 ? `Start, and take in ${sayPeople(include === 'by-joining' && everybodyLooked ? waiting - past : waiting)}` : 'Start the course'" :loading="busy" :disabled="!outlook" @click="go" />
       </div>
     </div>
   </Dialog>
@@ -60,5 +72,7 @@ const go = () => attempt(async () => {
 
 <style scoped>
 .choice { display: flex; gap: 10px; align-items: baseline; }
+.choice :deep(.p-inputnumber-input) { width: 84px; }
+.where { margin: 0 0 0 30px; padding: 0 0 0 16px; display: grid; gap: 2px; }
 .end { display: flex; justify-content: flex-end; gap: 8px; }
 </style>

@@ -1,36 +1,45 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import SelectButton from 'primevue/selectbutton'
 import Checkbox from 'primevue/checkbox'
 import type { RichText } from '#core/message/content'
 import type { StepDate } from '#core/sequence/dates'
 import type { DraftEmail } from '#core/sequence/draft'
+import type { Reaction } from '#core/sequence/program'
 import { ALWAYS, isOpen, type WeekHours } from '#core/time/hours'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { LocalDate } from '#core/time/zone'
+import { freshId } from '~/courses/steps'
 import EmailReader from '~/components/EmailReader.vue'
 import LineEditor from '~/components/LineEditor.vue'
 import SidePanel from '~/components/SidePanel.vue'
 import RichEditor from '~/components/RichEditor.vue'
 import SelectField from '~/components/SelectField.vue'
+import ReactionRow from './ReactionRow.vue'
+import SpanField from './SpanField.vue'
 import StepFoot from './StepFoot.vue'
 import WhenForm from './WhenForm.vue'
 
 /** One email of a course: what it says and when it goes. */
-const props = defineProps<{ number: number, isFirst: boolean, place: { at: number, count: number }, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], problems: string[], dateFields: { id: number, name: string }[], hours: WeekHours, today: LocalDate, /** Offers that its links lead to. */ sells: { id: number, name: string }[] }>()
+defineProps<{ number: number, isFirst: boolean, place: { at: number, count: number }, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], /** Steps behind it. */ later: { id: string, name: string }[], problems: string[], dateFields: { id: number, name: string }[], hours: WeekHours, today: LocalDate, /** Offers that its links lead to. */ sells: { id: number, name: string }[] }>()
 const step = defineModel<DraftEmail>({ required: true })
 const emit = defineEmits<{ move: [by: -1 | 1], remove: [], copy: [], close: [] }>()
 
 const side = ref<'write' | 'read'>('write')
 watch(() => step.value.id, () => side.value = 'write')
 
-const watches = computed({
-  get: () => step.value.ifNotClicked !== null,
+const reactions = computed(() => step.value.reactions ?? [])
+function setReactions(next: Reaction[]) {
+  if (next.length > 0) step.value.reactions = next
+  else delete step.value.reactions
+}
+const addReaction = () => setReactions([...reactions.value, { id: freshId(), on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [] }])
+const useless = computed({
+  get: () => step.value.uselessAfter !== undefined,
   set: (on: boolean) => {
-    step.value.ifNotClicked = on && props.tags[0] ? { days: 3, tagId: props.tags[0].id } : null
+    if (on) step.value.uselessAfter = { count: 2, unit: 'days' }
+    else delete step.value.uselessAfter
   },
 })
 const ignoresHours = computed({
@@ -44,7 +53,6 @@ function pause(on: boolean) {
   if (on) step.value.paused = true
   else delete step.value.paused
 }
-const hasButton = computed(() => step.value.content.body.content.some(block => block.type === 'button'))
 const sellsNothing = computed({
   get: () => step.value.content.sellsNothing === true,
   set: (on: boolean) => {
@@ -72,6 +80,7 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [{ value: 'workspac
         <WhenForm v-model="step.when" :is-first="isFirst" :date-fields="dateFields" :today="today" />
         <p class="hint" aria-live="polite"><template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.targetAt !== null && date.targetAt < date.plannedAt && !step.ignoresHours && hours !== ALWAYS">; wanted {{ sayMoment(date.targetAt, date.zone) }}<template v-if="isOpen(date.targetAt, hours, date.zone)">, which is past</template><template v-else>, outside the sending hours</template></template>.</template><template v-else-if="date?.skipped === 'no-date'">Whoever has no such date is passed over.</template><template v-else>For the sample joiner this moment is past, and it is passed over.</template></p>
         <label v-if="hours !== ALWAYS" class="tick"><Checkbox v-model="ignoresHours" binary /> at its time, even outside the sending hours</label>
+        <div class="watch"><Checkbox v-model="useless" binary input-id="useless" /><label for="useless">It says nothing any more<template v-if="!step.uselessAfter"> some time after that: hold it back then</template></label><template v-if="step.uselessAfter"><SpanField v-model="step.uselessAfter" label="Useless after" /> after that, and is then held back as too late</template></div>
       </div>
       <div class="fields two">
         <SelectField v-model="step.zone" label="Whose clock decides" :options="ZONES" />
@@ -85,14 +94,10 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [{ value: 'workspac
         <p>It sells <template v-for="(offer, n) in sells" :key="offer.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/offers/${offer.id}`">{{ offer.name }}</NuxtLink></template>: it is held back from who has {{ sells.length > 1 ? 'all of them' : 'it' }}, and from who said no more.</p>
         <Checkbox v-model="sellsNothing" binary input-id="sells-nothing" /><label for="sells-nothing">Send it to them, too</label>
       </div>
-      <div v-if="hasButton || step.ifNotClicked" class="watch">
-        <Checkbox v-model="watches" binary input-id="watches" :disabled="tags.length === 0" />
-        <label for="watches">If nothing in it is clicked</label>
-        <template v-if="step.ifNotClicked">
-          within <InputNumber v-model="step.ifNotClicked.days" :min="1" :max="365" :allow-empty="false" suffix=" days" aria-label="Days of 24 hours" size="small" /> give the tag
-          <Select v-model="step.ifNotClicked.tagId" :options="tags" option-label="name" option-value="id" aria-label="Tag" size="small" filter />
-        </template>
-        <span v-else class="second">give a tag after some days</span>
+      <div class="field">
+        <span class="label">What follows from it</span>
+        <ReactionRow v-for="(reaction, n) in reactions" :key="reaction.id" :model-value="reaction" :n="n + 1" :content="step.content" :later="later" :sent-again="reactions.some(one => one.again && one.id !== reaction.id)" @update:model-value="next => setReactions(reactions.map((one, at) => at === n ? next : one))" @remove="setReactions(reactions.filter((_, at) => at !== n))" />
+        <p><button type="button" class="link-button" @click="addReaction"><i class="pi pi-plus small" aria-hidden="true" /> {{ reactions.length ? 'and something else' : 'something done when it is opened, followed, or not' }}</button></p>
       </div>
       <StepFoot :step="step" :place="place" what="email" @move="by => emit('move', by)" @remove="emit('remove')" @copy="emit('copy')" @pause="pause" />
     </div>
@@ -105,7 +110,6 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [{ value: 'workspac
 .head { display: flex; align-items: center; justify-content: space-between; gap: 16px; flex: 1; }
 .tick { display: inline-flex; align-items: center; gap: 8px; }
 .watch { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; }
-.watch :deep(.p-inputnumber-input) { width: 84px; }
 /* It reads as a sentence and its exception. */
 .sells p { width: 100%; }
 </style>

@@ -1,14 +1,13 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import AutoComplete from 'primevue/autocomplete'
 import Button from 'primevue/button'
 import type { RuleInput, When } from '#core/rules/rule'
-import type { SubscribersView } from '#core/views/people'
 import type { TriedView } from '#core/views/rules'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useRuleParts } from '~/composables/useParts'
 import { newWhen } from '~/rules/choices'
+import PersonField, { type PickedPerson } from '~/components/PersonField.vue'
 import ChainLines from './ChainLines.vue'
 import WhenRow from './WhenRow.vue'
 
@@ -16,13 +15,7 @@ import WhenRow from './WhenRow.vue'
 const props = defineProps<{ draft: { id: number | null, rule: RuleInput } | null }>()
 const parts = useRuleParts()
 
-interface Found { id: number, name: string }
-const person = ref<Found | string | null>(null)
-const found = ref<Found[]>([])
-async function search({ query }: { query: string }) {
-  const { rows } = await api<SubscribersView>(`subscribers?search=${encodeURIComponent(query)}`)
-  found.value = rows.slice(0, 8).map(({ id, firstName, address }) => ({ id, name: firstName ? `${firstName}, ${address}` : address }))
-}
+const person = ref<PickedPerson | null>(null)
 
 const own = ref<When | null>(null)
 /** Of a rule that is being written: what wakes it. */
@@ -32,9 +25,8 @@ const { busy, problem, attempt } = useAttempt()
 // What was shown was about something else.
 watch(() => JSON.stringify([person.value, when.value, props.draft?.rule]), () => tried.value = null)
 
-const chosen = computed(() => typeof person.value === 'object' ? person.value : null)
 const tryIt = () => attempt(async () => {
-  tried.value = await api<TriedView>('rules/try', { method: 'POST', body: { personId: chosen.value!.id, when: when.value, draft: props.draft } })
+  tried.value = await api<TriedView>('rules/try', { method: 'POST', body: { personId: person.value!.id, when: when.value, draft: props.draft } })
 })
 const acting = computed(() => tried.value?.lines.filter(line => line.kind === 'rule' && line.verdict === 'acts').length ?? 0)
 const cut = computed(() => tried.value?.lines.filter(line => line.kind === 'rule' && (line.verdict === 'circle' || line.verdict === 'too-deep')).length ?? 0)
@@ -45,10 +37,10 @@ const summary = computed(() => acting.value === 0 ? 'No rule would act.' : `${ac
   <div class="fields">
     <div class="field">
       <label for="try-person">A real person</label>
-      <AutoComplete v-model="person" input-id="try-person" :suggestions="found" option-label="name" force-selection complete-on-focus placeholder="part of a name or an address" empty-search-message="Nobody has that in their name or address." @complete="search" />
+      <PersonField v-model="person" input-id="try-person" />
     </div>
     <div v-if="draft === null" class="field"><span class="label">What happens</span><WhenRow :model-value="when" label="What happens" @update:model-value="next => own = next" /></div>
-    <div><Button label="See what would happen" icon="pi pi-eye" severity="secondary" :disabled="!chosen" :loading="busy" @click="tryIt" /></div>
+    <div><Button label="See what would happen" icon="pi pi-eye" severity="secondary" :disabled="!person" :loading="busy" @click="tryIt" /></div>
     <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
     <div v-if="tried" class="result" role="status">
       <p v-if="tried.nothing" class="note lamp">{{ tried.nothing }}</p>

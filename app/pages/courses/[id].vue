@@ -13,6 +13,7 @@ import { sayHours } from '#core/time/say'
 import { addDays, instantOf, isLocalTime, isZone, localOf } from '#core/time/zone'
 import type { CourseView } from '#core/views/course'
 import { api } from '~/composables/useApi'
+import { useAddress } from '~/composables/useAddress'
 import { useDraft } from '~/composables/useDraft'
 import { useFresh } from '~/composables/useFresh'
 import { useMarks } from '~/composables/useMarks'
@@ -22,6 +23,9 @@ import { ruleNamesFrom } from '~/rules/choices'
 import { sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import JoinerBar, { type SampleJoiner } from '~/components/course/JoinerBar.vue'
+import DoorsPanel from '~/components/course/DoorsPanel.vue'
+import PublishDialog from '~/components/course/PublishDialog.vue'
+import StandingPanel from '~/components/course/StandingPanel.vue'
 import StartDialog from '~/components/course/StartDialog.vue'
 import AddStep from '~/components/course/AddStep.vue'
 import OtherStepPanel from '~/components/course/OtherStepPanel.vue'
@@ -29,7 +33,7 @@ import StepBlock, { type Ladder } from '~/components/course/StepBlock.vue'
 import StepPanel from '~/components/course/StepPanel.vue'
 import StepSide from '~/components/course/StepSide.vue'
 import StepRow from '~/components/course/StepRow.vue'
-import MarkPicker from '~/components/MarkPicker.vue'
+import PartTabs from '~/components/PartTabs.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import RulesBeside from '~/components/rule/RulesBeside.vue'
@@ -158,10 +162,12 @@ function putBack() {
 
 /* Ways in, starting, publishing */
 
-const AGAIN: { value: CourseDraft['again'], name: string }[] = [{ value: 'after-ending', name: 'again after leaving or finishing' }, { value: 'once', name: 'once ever' }]
 const wayIn = computed(() => {
-  const names = tags.value.filter(tag => typed.value?.draft.wayInTagIds.includes(tag.id)).map(tag => tag.name)
-  return names.length === 0 ? '' : `the tag ${names.join(' or ')}`
+  const { dates, wayInTagIds, wayInListIds } = typed.value!.draft
+  if (dates) return `by their date: ${fieldName(dates.fieldId)}`
+  const said = [...tags.value.filter(({ id: tagId }) => wayInTagIds.includes(tagId)).map(({ name }) => `the tag ${name}`), ...lists.value.filter(({ id: listId }) => wayInListIds?.includes(listId)).map(({ name }) => `the list ${name}`)]
+  const elsewhere = course.value!.doors.in.length
+  return said.length > 0 ? `by ${said.join(' or ')}` : elsewhere > 0 ? `by ${elsewhere === 1 ? 'one thing' : `${elsewhere} things`} set elsewhere` : 'say how people come in'
 })
 const asking = ref(false)
 async function ask() {
@@ -174,9 +180,15 @@ async function ask() {
 async function done(said: string) {
   asked.value = false
   toast.add({ severity: 'success', summary: said, life: 5000 })
+  await reload()
+}
+async function reload() {
   course.value = await api<CourseView>(`courses/${id}`)
   await frame.changed()
 }
+const PARTS = [{ value: 'steps', name: 'Steps' }, { value: 'doors', name: 'Ways in and out' }, { value: 'people', name: 'Who stands where' }]
+const { values, set } = useAddress({ part: 'steps' })
+const later = computed(() => all.value.slice(all.value.findIndex(step => step.id === openId.value) + 1).map(step => ({ id: step.id, name: titleOf(step.id) })))
 </script>
 
 <template>
@@ -198,48 +210,51 @@ async function done(said: string) {
     <p v-if="course.status === 'running' && course.hasChanges" class="note">There are changes that readers do not get yet. They stay with the published version until you publish.</p>
     <p v-if="removed" class="note">“{{ names ? sayStep(removed.step, names, titleOf) : 'A step' }}” was taken out. <button type="button" class="link-button" @click="putBack">Put it back</button></p>
 
-    <section class="panel ways" aria-label="Name, list and ways in">
-      <div class="field"><label for="course-name">Name</label><InputText id="course-name" v-model="typed.name" maxlength="120" :invalid="!!problem?.of('name')" /></div>
-      <SelectField v-model="typed.draft.listId" label="Belongs to the list" :options="lists.map(list => ({ name: list.name, value: list.id }))" placeholder="choose a list" :invalid="asked && typed.draft.listId === null" />
-      <div class="field"><label for="ways-in">Getting one of these tags starts it</label><MarkPicker v-model="typed.draft.wayInTagIds" input-id="ways-in" what="tag" :options="tags" :make="name => make('tags', name)" /></div>
-      <SelectField v-model="typed.draft.again" label="Someone may come in" :options="AGAIN" />
-    </section>
+    <PartTabs :parts="PARTS" :chosen="values.part" label="Parts of the course" :wanting="part => part === 'doors' && missingOf(null).length > 0" @choose="part => set({ part })" />
 
-    <p v-if="course.offers.in.length || course.offers.out.length" class="note offers">
-      <template v-if="course.offers.in.length">Buying <template v-for="(offer, n) in course.offers.in" :key="offer.id"><template v-if="n > 0"> or </template><NuxtLink :to="`/offers/${offer.id}?part=gives`">{{ offer.name }}</NuxtLink></template> lets people in. </template>
-      <template v-if="course.offers.out.length">Buying <template v-for="(offer, n) in course.offers.out" :key="offer.id"><template v-if="n > 0"> or </template><NuxtLink :to="`/offers/${offer.id}?part=gives`">{{ offer.name }}</NuxtLink></template> takes them out.</template>
-    </p>
+    <DoorsPanel
+      v-if="values.part === 'doors' && parts" v-model="typed.draft" :course="course" :zone="zone" :lists="lists" :tags="tags" :make="make"
+      :steps="all.map(step => ({ id: step.id, name: titleOf(step.id) }))" @changed="reload"
+    />
+    <StandingPanel v-else-if="values.part === 'people'" :course="course" :zone="zone" :title="titleOf" @changed="reload" />
+    <template v-else>
+      <section class="panel about" aria-label="Name and list">
+        <div class="field"><label for="course-name">Name</label><InputText id="course-name" v-model="typed.name" maxlength="120" :invalid="!!problem?.of('name')" /></div>
+        <SelectField v-model="typed.draft.listId" label="Belongs to the list" :options="lists.map(list => ({ name: list.name, value: list.id }))" placeholder="choose a list" :invalid="asked && typed.draft.listId === null" />
+        <div class="field"><span class="label">How people come in</span><p class="door-words"><button type="button" class="link-button" @click="set({ part: 'doors' })">{{ wayIn }}</button></p></div>
+      </section>
 
-    <p class="hours small"><span class="second">Its emails leave {{ sayHours(hours) }}.</span> <button type="button" class="link-button small" :aria-expanded="narrowing" @click="narrowing = !narrowing">{{ narrowing ? 'Close the hours' : typed.draft.hours ? 'Hours of its own' : 'Narrow this course' }}</button></p>
-    <section v-if="narrowing" class="panel panel-body narrow" aria-label="Hours of this course">
-      <WeekHours :model-value="typed.draft.hours ?? course.hours" label="Hours of this course" :within="course.hours" @update:model-value="next => typed!.draft.hours = next === course!.hours ? null : next" />
-      <p class="second small">Only within the sending hours of the workspace, which are in <NuxtLink to="/settings">Settings</NuxtLink>. <button v-if="typed.draft.hours" type="button" class="link-button small" @click="typed.draft.hours = null">Take the workspace’s</button></p>
-      <p v-if="problem?.of('hours')" class="problem small" role="alert">{{ problem.of('hours') }}</p>
-    </section>
+      <p class="hours small"><span class="second">Its emails leave {{ sayHours(hours) }}.</span> <button type="button" class="link-button small" :aria-expanded="narrowing" @click="narrowing = !narrowing">{{ narrowing ? 'Close the hours' : typed.draft.hours ? 'Hours of its own' : 'Narrow this course' }}</button></p>
+      <section v-if="narrowing" class="panel panel-body narrow" aria-label="Hours of this course">
+        <WeekHours :model-value="typed.draft.hours ?? course.hours" label="Hours of this course" :within="course.hours" @update:model-value="next => typed!.draft.hours = next === course!.hours ? null : next" />
+        <p class="second small">Only within the sending hours of the workspace, which are in <NuxtLink to="/settings">Settings</NuxtLink>. <button v-if="typed.draft.hours" type="button" class="link-button small" @click="typed.draft.hours = null">Take the workspace’s</button></p>
+        <p v-if="problem?.of('hours')" class="problem small" role="alert">{{ problem.of('hours') }}</p>
+      </section>
 
-    <JoinerBar v-model="joiner" :workspace-zone="zone" :any-own-zone="all.some(step => step.zone === 'subscriber')" :fields="fieldsUsed" />
+      <JoinerBar v-model="joiner" :workspace-zone="zone" :any-own-zone="all.some(step => step.zone === 'subscriber')" :fields="fieldsUsed" />
 
-    <ol class="ladder">
-      <li class="titles small second" aria-hidden="true"><span class="right">When</span><span /><span>What they get</span><span class="right">Waiting</span><span class="right">Sent</span><span class="right">Reader opens</span><span class="right">Clicked</span><span class="right">Left</span></li>
-      <template v-for="step in typed.draft.steps" :key="step.id">
-        <StepRow
-          v-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
-          :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId" :problem="missingOf(step.id)[0]"
-          @open="toggle(step.id)"
-        />
-        <li v-else-if="ladder" class="other">
-          <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
-          <StepBlock :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" />
-        </li>
-      </template>
-    </ol>
-    <p v-if="typed.draft.steps.length === 0" class="second">No steps yet.</p>
-    <p class="more"><AddStep where="at the end of the course" @add="kind => add(kind)" /></p>
-    <RulesBeside kind="course" :id="id" class="beside" />
+      <ol class="ladder">
+        <li class="titles small second" aria-hidden="true"><span class="right">When</span><span /><span>What they get</span><span class="right">Waiting</span><span class="right">Sent</span><span class="right">Reader opens</span><span class="right">Clicked</span><span class="right">Left</span></li>
+        <template v-for="step in typed.draft.steps" :key="step.id">
+          <StepRow
+            v-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
+            :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId" :problem="missingOf(step.id)[0]"
+            @open="toggle(step.id)"
+          />
+          <li v-else-if="ladder" class="other">
+            <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
+            <StepBlock :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" />
+          </li>
+        </template>
+      </ol>
+      <p v-if="typed.draft.steps.length === 0" class="second">No steps yet.</p>
+      <p class="more"><AddStep where="at the end of the course" @add="kind => add(kind)" /></p>
+      <RulesBeside kind="course" :id="id" class="beside" />
+    </template>
 
     <StepPanel
       v-if="open?.kind === 'email' && place" :model-value="open" :number="numberOf(open.id)" :is-first="all[0]?.id === open.id" :place="{ at: place.at, count: place.row.length }"
-      :date="dates.get(open.id)" :list-id="typed.draft.listId" :tags="tags" :problems="missingOf(open.id)" :date-fields="course.dateFields" :hours="hours" :today="joiner.date" :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
+      :date="dates.get(open.id)" :list-id="typed.draft.listId" :tags="tags" :later="later" :problems="missingOf(open.id)" :date-fields="course.dateFields" :hours="hours" :today="joiner.date" :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove" @copy="copy"
     />
     <OtherStepPanel
@@ -247,17 +262,19 @@ async function done(said: string) {
       :date="dates.get(open.id)" :date-fields="course.dateFields" :today="joiner.date" :problem="missingOf(open.id)[0]" :emails="all.filter(step => step.kind === 'email').map(step => ({ id: step.id, name: `in “${titleOf(step.id)}”` }))" :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove" @copy="copy"
     />
-    <StartDialog v-if="asking" v-model:visible="asking" :course="course" :way-in="wayIn" :revision="saving.revision.value" @done="done" />
+    <StartDialog v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" @done="done" />
+    <PublishDialog v-else-if="asking" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" :say="step => names ? sayStep(step, names, titleOf) : ''" @done="done" />
   </div>
 </template>
 
 <style scoped>
 .note { margin-bottom: 12px; }
-.offers, .narrow { margin-bottom: 12px; }
+.narrow { margin-bottom: 12px; }
 .hours { margin: -4px 0 10px; }
 .narrow { max-width: 760px; }
 .problem { color: var(--p-porch-brick); }
-.ways { display: grid; grid-template-columns: 1.1fr 1fr 1.4fr 1.2fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
+.about { display: grid; grid-template-columns: 1.2fr 1fr 1.4fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
+.door-words { min-height: 34px; display: flex; align-items: center; }
 .ladder { display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0; padding: 0; list-style: none; }
 .beside { margin-top: 16px; }
 .other { display: contents; }
@@ -265,5 +282,5 @@ async function done(said: string) {
 .more { padding: 12px 0 0 150px; }
 .titles { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; margin-bottom: -6px; }
 .right { text-align: right; }
-@media (max-width: 1000px) { .ways { grid-template-columns: 1fr 1fr; } }
+@media (max-width: 1000px) { .about { grid-template-columns: 1fr 1fr; } }
 </style>

@@ -1,4 +1,5 @@
 import { handle, seenRevision } from '#server/http'
+import { publishInput } from '#server/courseSchemas'
 import { publishChanges } from '#usecases/courses/publish'
 
-export default handle({}, ({ event, house, id }) => publishChanges(house, id(), seenRevision(event)))
+export default handle({ body: publishInput }, ({ event, house, id, body }) => publishChanges(house, id(), { goesOn: body.goesOn, seen: seenRevision(event) }))

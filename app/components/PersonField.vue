@@ -1,0 +1,29 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import AutoComplete from 'primevue/autocomplete'
+import type { SubscribersView } from '#core/views/people'
+import { api } from '~/composables/useApi'
+
+/** Picks one of the subscribers by a part of their name or address. */
+export interface PickedPerson { id: number, name: string, zone: string | null }
+defineProps<{ inputId: string }>()
+const picked = defineModel<PickedPerson | null>({ required: true })
+
+const typed = ref<PickedPerson | string | null>(picked.value)
+const found = ref<PickedPerson[]>([])
+async function search({ query }: { query: string }) {
+  const { rows } = await api<SubscribersView>(`subscribers?search=${encodeURIComponent(query)}`)
+  found.value = rows.slice(0, 8).map(({ id, firstName, address, zone }) => ({ id, name: firstName ? `${firstName}, ${address}` : address, zone }))
+}
+const value = computed({
+  get: () => typed.value,
+  set: (next) => {
+    typed.value = next
+    picked.value = next !== null && typeof next === 'object' ? next : null
+  },
+})
+</script>
+
+<template>
+  <AutoComplete v-model="value" :input-id="inputId" :suggestions="found" option-label="name" force-selection complete-on-focus placeholder="part of a name or an address" empty-search-message="Nobody has that in their name or address." @complete="search" />
+</template>

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
+import Dialog from 'primevue/dialog'
+import type { DoorPart, StepChange } from '#core/sequence/changes'
+import type { DraftStep } from '#core/sequence/draft'
+import type { ChangeOutlook, CourseView } from '#core/views/course'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { sayPeople } from '~/look/say'
+
+/** Says what publishing changes, for how many people at which step; then does it. */
+const props = defineProps<{ course: CourseView, revision?: string, say: (step: DraftStep) => string, title: (stepId: string) => string }>()
+const visible = defineModel<boolean>('visible', { required: true })
+const emit = defineEmits<{ done: [said: string] }>()
+
+const outlook = ref<ChangeOutlook | null>(null)
+const goesOn = ref(false)
+const { busy, problem, attempt } = useAttempt()
+watch(visible, (open) => {
+  if (open) void attempt(async () => outlook.value = await api<ChangeOutlook>(`courses/${props.course.id}/outlook/change`))
+}, { immediate: true })
+
+const WHAT: Record<StepChange, string> = { added: 'is new', removed: 'is taken out', moved: 'is in another place', retimed: 'goes at another time', reworded: 'says something else', paused: 'is paused', resumed: 'is not paused any more', changed: 'is set otherwise' }
+const DOORS: Record<DoorPart, string> = { listId: 'the list it belongs to', wayInTagIds: 'the tags that start it', wayInListIds: 'the lists that start it', entry: 'who may come in', again: 'who may come in again', waysOut: 'the ways out', onFinish: 'what is done at its end', dates: 'the date people come in by', hours: 'its sending hours' }
+const gone = computed(() => new Map(outlook.value?.steps.filter(({ what }) => what[0] === 'removed').map(({ step }) => [step.id, step]) ?? []))
+const place = (stepId: string | null) => stepId === null ? 'the end' : gone.value.has(stepId) ? `“${props.say(gone.value.get(stepId)!)}”` : `“${props.title(stepId)}”`
+const atOnce = computed(() => outlook.value?.effects.reduce((sum, { atOnce: n }) => sum + n, 0) ?? 0)
+const touched = computed(() => outlook.value?.effects.reduce((sum, { people }) => sum + people, 0) ?? 0)
+function sayEffect({ fromStepId, toStepId, atOnce: now, earlier, later, stands }: ChangeOutlook['effects'][number]): string {
+  const n = (many: number, words: string) => many ? [`${many.toLocaleString('en-GB')} ${words}`] : []
+  const parts = [...n(now, 'at once'), ...n(earlier, 'earlier than before'), ...n(later, 'later than before'), ...n(stands, 'stand there until it is written or not paused any more')]
+  return `${fromStepId === toStepId ? 'stay' : toStepId === null ? 'have come to the end' : `go on before ${place(toStepId)}`}${parts.length ? `: ${parts.join(', ')}` : ''}`
+}
+
+const go = () => attempt(async () => {
+  const { moved, goOn } = await api<{ moved: number, goOn: number }>(`courses/${props.course.id}/publish`, { method: 'POST', body: { goesOn: goesOn.value }, ifMatch: props.revision })
+  emit('done', `The changes are in force for ${sayPeople(moved)} inside.${goOn ? ` ${sayPeople(goOn)} who had come to the end ${goOn === 1 ? 'goes' : 'go'} on.` : ''}`)
+  visible.value = false
+})
+</script>
+
+<template>
+  <Dialog v-model:visible="visible" modal :header="`Publish the changes to ${course.name}`" :style="{ width: '620px' }">
+    <div v-if="outlook" class="fields">
+      <section aria-label="What changes">
+        <ul class="changes">
+          <li v-for="{ step, what } in outlook.steps" :key="step.id"><strong>{{ say(step) }}</strong> {{ what.map(one => WHAT[one]).join(', ') }}</li>
+          <li v-if="outlook.doors.length">{{ outlook.doors.map(part => DOORS[part]).join(', ') }}: changed</li>
+        </ul>
+      </section>
+      <section aria-label="For whom">
+        <p>{{ sayPeople(outlook.inside) }} {{ outlook.inside === 1 ? 'is' : 'are' }} inside. {{ touched === 0 ? 'Nobody’s place or time changes by it.' : `For ${sayPeople(touched)} place or time ${touched === 1 ? 'changes' : 'change'}:` }} Nothing already sent is sent again.</p>
+        <table v-if="outlook.effects.length" class="effects small">
+          <thead><tr><th>They stand before</th><th class="number">People</th><th>Then they</th></tr></thead>
+          <tbody><tr v-for="effect in outlook.effects" :key="`${effect.fromStepId}/${effect.toStepId}`"><td>{{ place(effect.fromStepId) }}</td><td class="number">{{ effect.people.toLocaleString('en-GB') }}</td><td>{{ sayEffect(effect) }}</td></tr></tbody>
+        </table>
+        <p v-if="atOnce > 0" class="note lamp"><strong>{{ sayPeople(atOnce) }}</strong> would be sent or done something at once, because the change puts its moment into the past. Sending hours still count.</p>
+        <p v-else>Nobody is sent anything at once by this change.</p>
+      </section>
+      <div v-if="outlook.newEnd && outlook.newEnd.finished > 0" class="line"><Checkbox v-model="goesOn" binary input-id="goes-on" /><label for="goes-on">{{ sayPeople(outlook.newEnd.finished) }} {{ outlook.newEnd.finished === 1 ? 'has' : 'have' }} come to the old end: let them go on with “{{ title(outlook.newEnd.stepId) }}”</label></div>
+      <slot />
+      <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
+      <div class="end">
+        <Button severity="secondary" label="Not yet" @click="visible = false" />
+        <Button label="Publish the changes" :loading="busy" @click="go" />
+      </div>
+    </div>
+    <p v-else-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+    <p v-else class="second">Looking who stands where …</p>
+  </Dialog>
+</template>
+
+<style scoped>
+.changes { margin: 0; padding: 0 0 0 18px; display: grid; gap: 2px; }
+.effects { width: 100%; border-collapse: collapse; margin: 6px 0; }
+.effects th { text-align: left; font-weight: 600; color: var(--p-porch-ink-second); padding: 4px 8px 4px 0; border-bottom: 1px solid var(--p-porch-line); }
+.effects td { padding: 4px 8px 4px 0; border-bottom: 1px solid var(--p-porch-line-light); vertical-align: top; overflow-wrap: anywhere; }
+.effects .number { text-align: right; white-space: nowrap; }
+.line { display: flex; gap: 8px; align-items: baseline; }
+.end { display: flex; justify-content: flex-end; gap: 8px; }
+</style>

@@ -1,0 +1,34 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import Button from 'primevue/button'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import PersonField, { type PickedPerson } from '~/components/PersonField.vue'
+
+/** Lets one person in, by hand. */
+const props = defineProps<{ courseId: number }>()
+const emit = defineEmits<{ done: [] }>()
+const person = ref<PickedPerson | null>(null)
+const said = ref<string | null>(null)
+const { busy, problem, attempt } = useAttempt()
+const put = () => attempt(async () => {
+  const { outcome } = await api<{ outcome: 'enrolled' | 'stays-out' }>(`courses/${props.courseId}/people`, { method: 'POST', body: { personId: person.value!.id } })
+  said.value = outcome === 'enrolled' ? `${person.value!.name} is in.` : `${person.value!.name} stays out; why stands in their history.`
+  emit('done')
+})
+</script>
+
+<template>
+  <form class="field" @submit.prevent="put">
+    <label for="put-in">By hand</label>
+    <div class="line"><PersonField v-model="person" input-id="put-in" /><Button type="submit" label="Let in" severity="secondary" size="small" :disabled="!person" :loading="busy" /></div>
+    <p v-if="said" class="small" role="status">{{ said }}</p>
+    <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+  </form>
+</template>
+
+<style scoped>
+.line { display: flex; gap: 8px; }
+.line > :first-child { flex: 1; }
+.problem { color: var(--p-porch-brick); }
+</style>

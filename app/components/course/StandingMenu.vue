@@ -1,0 +1,59 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import Menu from 'primevue/menu'
+import Select from 'primevue/select'
+import { useToast } from 'primevue/usetoast'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+
+/** What can be done by hand to one person's journey: another step, a stop for a while, the way out. */
+const props = defineProps<{ enrolmentId: number, name: string, still: boolean, steps: { id: string, name: string }[] }>()
+const emit = defineEmits<{ done: [] }>()
+const toast = useToast()
+const menu = ref<InstanceType<typeof Menu>>()
+const asking = ref<'move' | 'take-out' | null>(null)
+const toId = ref<string | null>(null)
+const { busy, problem, attempt } = useAttempt()
+
+async function go(what: 'move' | 'still' | 'go-on' | 'take-out', said: string, body?: object) {
+  const fine = await attempt(() => api(`enrolments/${props.enrolmentId}/${what}`, { method: 'POST', body }))
+  if (!fine) {
+    if (asking.value === null) toast.add({ severity: 'error', summary: problem.value!.message, life: 8000 })
+    return
+  }
+  asking.value = null
+  toast.add({ severity: 'success', summary: said, life: 5000 })
+  emit('done')
+}
+const items = computed(() => [
+  { label: 'Go on before another step …', command: () => { asking.value = 'move' } },
+  props.still ? { label: 'Let them go on', command: () => void go('go-on', `${props.name} goes on.`) } : { label: 'Let them stand still', command: () => void go('still', `${props.name} stands still there.`) },
+  { label: 'Take them out …', command: () => { asking.value = 'take-out' } },
+])
+</script>
+
+<template>
+  <Button text size="small" icon="pi pi-ellipsis-h" :aria-label="`What to do with ${name}`" aria-haspopup="true" @click="event => menu!.toggle(event)" />
+  <Menu ref="menu" :model="items" popup />
+  <Dialog :visible="asking !== null" modal :header="asking === 'move' ? `Where ${name} goes on` : `Take ${name} out`" :style="{ width: '460px' }" @update:visible="asking = null">
+    <div class="fields">
+      <template v-if="asking === 'move'">
+        <p>They go on before the step that you choose. What comes next counts from now; an email they were sent is not sent again.</p>
+        <Select v-model="toId" :options="steps" option-label="name" option-value="id" placeholder="which step" aria-label="Before which step" />
+      </template>
+      <p v-else>They leave this course, and what waits to be sent to them by it is withdrawn. Everything else they get stays as it is.</p>
+      <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
+      <div class="end">
+        <Button severity="secondary" label="Leave it as it is" @click="asking = null" />
+        <Button v-if="asking === 'move'" label="Move them there" :disabled="!toId" :loading="busy" @click="go('move', `${name} goes on from there.`, { toId })" />
+        <Button v-else severity="danger" label="Take them out" :loading="busy" @click="go('take-out', `${name} has left.`)" />
+      </div>
+    </div>
+  </Dialog>
+</template>
+
+<style scoped>
+.end { display: flex; justify-content: flex-end; gap: 8px; }
+</style>

@@ -1,0 +1,51 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import Button from 'primevue/button'
+import InputNumber from 'primevue/inputnumber'
+import RadioButton from 'primevue/radiobutton'
+import type { Limits } from '#core/outbox/limits'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useFresh } from '~/composables/useFresh'
+
+/** How close together emails to one person come, and how many. */
+const { data: saved, problem: loading } = useFresh(() => api<Limits>('sending-limits'))
+const typed = ref<Limits | null>(null)
+watch(saved, (now, before) => {
+  if (now && (typed.value === null || JSON.stringify(before) === JSON.stringify(typed.value))) typed.value = { ...now }
+})
+const changed = computed(() => typed.value !== null && JSON.stringify(typed.value) !== JSON.stringify(saved.value))
+const { busy, problem, attempt } = useAttempt()
+const save = () => attempt(async () => {
+  saved.value = await api<Limits>('sending-limits', { method: 'PUT', body: typed.value })
+})
+</script>
+
+<template>
+  <form class="panel" aria-labelledby="limits" @submit.prevent="save">
+    <h2 id="limits">How many emails one person gets</h2>
+    <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
+    <div v-else-if="typed" class="panel-body fields">
+      <p class="second small">Counts what courses and house rules send. What somebody has just asked for, and receipts, always go and are not counted. Days are those of the reader’s own clock, where it is known.</p>
+      <div class="line"><label for="gap">At least</label><InputNumber v-model="typed.gapMinutes" input-id="gap" :min="0" :max="10080" :allow-empty="false" size="small" suffix=" minutes" /> between two emails. This moves only the sending, never the plan.</div>
+      <div class="line"><label for="a-day">At most</label><InputNumber v-model="typed.aDay" input-id="a-day" :min="1" :max="50" size="small" placeholder="any" /> a day, and <label for="a-week" class="hidden">at most a week</label><InputNumber v-model="typed.aWeek" input-id="a-week" :min="1" :max="200" size="small" placeholder="any" /> in any seven days.</div>
+      <fieldset v-if="typed.aDay !== null || typed.aWeek !== null">
+        <legend>What is too many</legend>
+        <div class="line"><RadioButton v-model="typed.tooMany" input-id="wait" value="wait" /><label for="wait">waits for the first day with room, at the same time of day; what follows in its course counts from then</label></div>
+        <div class="line"><RadioButton v-model="typed.tooMany" input-id="drop" value="drop" /><label for="drop">is held back for good, and its course goes on</label></div>
+      </fieldset>
+      <p class="second small">What comes first when a day has room for one only: courses that were bought, then other courses, then house rules. A later kind makes room only for what is already planned for that day.</p>
+      <p v-if="problem" class="problem small" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
+      <div><Button type="submit" label="Save the limits" :disabled="!changed" :loading="busy" /></div>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.line { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; }
+.line :deep(.p-inputnumber-input) { width: 110px; }
+fieldset { border: 0; padding: 0; margin: 0; display: grid; gap: 6px; }
+legend { padding: 0 0 4px; font-weight: 600; }
+.hidden { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
+.problem { color: var(--p-porch-brick); }
+</style>

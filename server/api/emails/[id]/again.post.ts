@@ -1,0 +1,4 @@
+import { handle } from '#server/http'
+import { sendAgain } from '#usecases/courses/people'
+
+export default handle({}, ({ house, id }) => sendAgain(house, id()))

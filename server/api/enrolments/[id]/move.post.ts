@@ -1,0 +1,5 @@
+import { handle } from '#server/http'
+import { moveInput } from '#server/courseSchemas'
+import { movePerson } from '#usecases/courses/people'
+
+export default handle({ body: moveInput }, ({ house, id, body }) => movePerson(house, id(), body.toId))

@@ -1,0 +1,4 @@
+import { handle } from '#server/http'
+import { sendingLimitsOf } from '#usecases/settings/limits'
+
+export default handle({}, ({ house }) => sendingLimitsOf(house))

@@ -1,0 +1,8 @@
+import { handle } from '#server/http'
+import { sendingLimitsInput } from '#server/courseSchemas'
+import { saveSendingLimits, sendingLimitsOf } from '#usecases/settings/limits'
+
+export default handle({ body: sendingLimitsInput }, ({ house, body }) => {
+  saveSendingLimits(house, body)
+  return sendingLimitsOf(house)
+})

@@ -1,0 +1,79 @@
+/** Coming into a course at a time of one's own: with a date, or when it is one's turn. */
+import { nearestReturn, nextOccurrence, standingSince } from '#core/sequence/comeIn'
+import { toSql, type Compiled } from '#core/audience/sql'
+import type { Program } from '#core/sequence/program'
+import type { CourseDraft } from '#core/sequence/draft'
+import type { Instant, LocalDate } from '#core/time/zone'
+import { isDate } from '#core/time/zone'
+import type { Database } from '#data/connection'
+import { findCourse, programOfVersion, runningCourses } from '#data/courses'
+import { endComing, hasSince, setComing, type ComingRow, type Door } from '#data/doors'
+import { openEnrolmentsOfPerson, setOccursOn, visitsOf } from '#data/enrolments'
+import { fieldOfPerson } from '#data/fields'
+import { findPerson } from '#data/people'
+import { endEnrolments, enrol, factsFor, happen, houseFacts, type WayIn } from './enrolments'
+import { momentOf } from './moment'
+
+export const doorOf = (courseId: number, { wayInTagIds, wayInListIds = [] }: Pick<CourseDraft, 'wayInTagIds' | 'wayInListIds'>): Door => ({ courseId, tagIds: wayInTagIds, listIds: wayInListIds })
+
+/** Who may come in at all, as an expression; null for everybody. */
+export const entrySql = (db: Database, { entry }: Pick<Program, 'entry'>, at: Instant): Compiled | null => entry ? toSql(entry, momentOf(db, at)) : null
+
+/** Somebody whose time has come is let in; who comes with a date will come in again with its next return. */
+export function comeIn(db: Database, row: ComingRow): void {
+  const { courseId, personId, dueAt, occursOn } = row
+  endComing(db, courseId, personId)
+  if ((findCourse(db, courseId)?.versionId ?? null) === null || !findPerson(db, personId)) return
+  enrol(db, { courseId, personId, at: dueAt, causeId: row.causeId, ownAct: false, ...occursOn !== null && { occursOn } })
+  if (occursOn !== null) planComing(db, courseId, personId, dueAt, row.causeId)
+}
+
+/** When someone comes next into a course of dates: written down, or that they do not. True if they do. */
+export function planComing(db: Database, courseId: number, personId: number, after: Instant, causeId: number): boolean {
+  const { versionId } = findCourse(db, courseId)!
+  const program = programOfVersion(db, versionId!)
+  const person = findPerson(db, personId)
+  const date = person && dateOf(db, program.dates!.fieldId, personId)
+  const next = date ? nextOccurrence(program, date, after, { ...houseFacts(db), personZone: person.zone }) : null
+  const been = next && program.dates!.everyMonths === 0 && visitsOf(db, courseId, personId).some(({ occursOn }) => occursOn === next.occursOn)
+  if (next && !been) setComing(db, { courseId, personId, dueAt: next.at, occursOn: next.occursOn, causeId })
+  else endComing(db, courseId, personId)
+  return next !== null && !been
+}
+
+/** A date of theirs, or their zone, changed: journeys under way go by what the date is now, and the next coming in does, too. */
+export function replanComings(db: Database, personId: number, at: Instant, causeId: number): void {
+  for (const { id: courseId, versionId } of runningCourses(db)) {
+    const { dates } = programOfVersion(db, versionId)
+    if (!dates) continue
+    const date = dateOf(db, dates.fieldId, personId)
+    for (const row of openEnrolmentsOfPerson(db, personId)) {
+      if (row.courseId !== courseId || row.occursOn === null) continue
+      const occursOn = date && nearestReturn(date, dates.everyMonths, row.occursOn)
+      if (occursOn === null) endEnrolments(db, personId, at, causeId, 'no-date', one => one.id === row.id)
+      else if (occursOn !== row.occursOn) {
+        setOccursOn(db, row.id, occursOn)
+        happen(db, { ...row, occursOn }, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, causeId)
+      }
+    }
+    planComing(db, courseId, personId, at, causeId)
+  }
+}
+
+const dateOf = (db: Database, fieldId: number, personId: number): LocalDate | null => {
+  const value = fieldOfPerson(db, fieldId, personId)
+  return typeof value === 'string' && isDate(value) ? value : null
+}
+
+/** By the date they would have joined on. Who would be past its end stays out. */
+export function enrolSince(db: Database, way: Pick<WayIn, 'courseId' | 'personId' | 'at' | 'causeId'>): 'enrolled' | 'stays-out' | 'past-its-end' {
+  const { courseId, personId, at } = way
+  const course = findCourse(db, courseId)!
+  const person = findPerson(db, personId)!
+  const program = programOfVersion(db, course.versionId!)
+  const joinedAt = Math.min(at, hasSince(db, personId, doorOf(courseId, course.published!)) ?? at)
+  const since = standingSince(program, joinedAt, at, factsFor(db, person, { courseId, visit: 1, occursOn: null, program }))
+  if (since.status === 'finished') return 'past-its-end'
+  return enrol(db, { ...way, ownAct: false, since })
+}
+

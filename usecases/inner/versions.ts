@@ -1,0 +1,27 @@
+/** People of an older version of a course are moved to the one that runs. */
+import type { Database } from '#data/connection'
+import { courseMoving, runningOf, setMoving } from '#data/courses'
+import { enrolmentsBehind } from '#data/enrolments'
+import type { House } from '../house'
+import { upToDate } from './enrolments'
+import { write } from './transaction'
+
+/** Few enough that a sign-up hardly waits. */
+const BATCH = 500
+
+/** Some of one course; when none are left, that is written down. */
+export function moveSome(db: Database, courseId: number): void {
+  const rows = enrolmentsBehind(db, courseId, runningOf(db, courseId).versionId!, BATCH)
+  for (const row of rows) upToDate(db, row)
+  if (rows.length < BATCH) setMoving(db, courseId, null, null)
+}
+
+/** The engine's bit of it; true if there was one. */
+export function moveToVersions(house: House): boolean {
+  const { db } = house
+  return courseMoving(db) !== null && write(house, () => {
+    const courseId = courseMoving(db)
+    if (courseId !== null) moveSome(db, courseId)
+    return courseId !== null
+  })
+}
