@@ -74,6 +74,7 @@ export interface ToldEvent extends SayableEvent {
   pageId: number | null
   courseId: number | null
   outboxId: number | null
+  stepId: string | null
   taskId: number | null
   otherId: number | null
   offerId: number | null

@@ -89,8 +89,8 @@ export interface ReaderAct {
 
 /** The readers of practice: same seed and same email, same acts. */
 export interface Readers {
-  /** `wanted`: they have just asked for it, and wait for it with their finger on the button. */
-  actsFor(email: { messageId: string, keenness: number, links: number, wanted: boolean }): ReaderAct[]
+  /** `wanted`: they have just asked for it, and wait for it with their finger on the button. `courseId` null for what no course sends. */
+  actsFor(email: { messageId: string, keenness: number, links: number, wanted: boolean, courseId: number | null, stepId: string }): ReaderAct[]
 }
 
 export interface MadePicture { width: number, height: number, sizes: { width: number, content: Uint8Array }[], share: Uint8Array }

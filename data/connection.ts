@@ -7,14 +7,19 @@ import { decayed } from '#core/score/score'
 export type Database = Sqlite.Database
 
 export function openDatabase(file: string): Database {
-  const db = new Sqlite(file)
+  const db = dress(new Sqlite(file))
   // Two processes write: readers never wait for a writer, and a writer waits for another one.
   db.pragma('journal_mode = WAL')
   db.pragma(`busy_timeout = ${WAIT_MS}`)
-  db.pragma('foreign_keys = ON')
   // A mark that is lost with the power would send an email twice, so a commit waits for the disk.
   db.pragma('synchronous = FULL')
   db.pragma('cache_size = -65536')
+  return db
+}
+
+/** What every connection needs, of a file or in memory: our own functions, and rows that refer to nothing refused. */
+export function dress(db: Database): Database {
+  db.pragma('foreign_keys = ON')
   // Letters are compared without case in every script, as in memory; the database's own lower() knows A to Z only.
   db.function('fold', { deterministic: true }, value => fold(value as FieldValue))
   // What points are worth is one function, in memory and here.

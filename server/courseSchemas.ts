@@ -11,8 +11,8 @@ import { actionsOf, occasion } from './ruleSchemas'
 import type { Include } from '#usecases/courses/publish'
 import { id, line, messageContent, text } from './schemas'
 
-const localTime = Joi.string().custom((value: string, helpers) => isLocalTime(value) ? value : helpers.error('any.invalid')).messages({ 'any.invalid': 'A time looks like 08:00.' })
-const localDate = Joi.string().custom((value: string, helpers) => isDate(value) ? value : helpers.error('any.invalid')).messages({ 'any.invalid': 'Choose a date of the calendar.' })
+export const localTime = Joi.string().custom((value: string, helpers) => isLocalTime(value) ? value : helpers.error('any.invalid')).messages({ 'any.invalid': 'A time looks like 08:00.' })
+export const localDate = Joi.string().custom((value: string, helpers) => isDate(value) ? value : helpers.error('any.invalid')).messages({ 'any.invalid': 'Choose a date of the calendar.' })
 const weekHours = Joi.string().pattern(/^[01]{336}$/)
 const from = Joi.valid('previous', 'joining').required()
 const when = Joi.alternatives(
@@ -35,11 +35,11 @@ const base = {
 }
 const row = Joi.array().items(Joi.link('#step')).max(200).required()
 const kind = (name: string) => ({ kind: Joi.valid(name).required() })
-const span = Joi.object({ count: Joi.number().integer().min(1).max(10_000).required().messages({ '*': 'From 1 to 10,000.' }), unit: Joi.valid('minutes', 'hours', 'days', 'weeks').required() })
+export const span = Joi.object({ count: Joi.number().integer().min(1).max(10_000).required().messages({ '*': 'From 1 to 10,000.' }), unit: Joi.valid('minutes', 'hours', 'days', 'weeks').required() })
 /** An email is a step of its own; the one action of rules that a course does not need. */
 const COURSE_ACTIONS = ACTION_KINDS.filter((one): one is Exclude<ActionKind, 'email'> => one !== 'email')
 
-const stepId = Joi.string().pattern(/^[a-z0-9-]{1,40}$/)
+export const stepId = Joi.string().pattern(/^[a-z0-9-]{1,40}$/)
 const absent = Joi.when('on', { is: Joi.valid('not-opened', 'not-clicked'), then: span.required(), otherwise: Joi.forbidden() })
 const reaction = Joi.object({
   id: stepId.required(), on: Joi.valid(...REACTS_ON).required(), within: absent, then: actionsOf(COURSE_ACTIONS).max(10).required(), skipToId: stepId,

@@ -81,13 +81,13 @@ const [quick, patient, steady] = [new Reader(), new Reader(), new Reader()]
 const PLACES: Record<SlowView, Reader> = {
   subscribers: quick, subscribersCount: quick, audience: quick, idsToExport: quick,
   audienceMore: patient, importPlan: patient,
-  frame: steady, rail: steady, today: steady, courses: steady, course: steady, courseStanding: patient, startOutlook: patient, changeOutlook: patient, pages: steady, pageResults: steady, lists: steady, tags: steady, conditionParts: steady, rules: steady, desk: steady, hooks: steady, links: steady, link: steady, rule: steady, ruleParts: steady, sources: steady, offers: steady, offerSales: steady,
+  frame: steady, rail: steady, today: steady, courses: steady, course: steady, courseStanding: patient, rehearsal: patient, keptRehearsals: patient, startOutlook: patient, changeOutlook: patient, pages: steady, pageResults: steady, lists: steady, tags: steady, conditionParts: steady, rules: steady, desk: steady, hooks: steady, links: steady, link: steady, rule: steady, ruleParts: steady, sources: steady, offers: steady, offerSales: steady,
 }
 
 /** What a view is asked besides its workspace. */
-type Input<View extends SlowView> = Parameters<typeof SLOW_VIEWS[View]> extends [unknown, infer Only] ? [input: Only] : []
+type Input<View extends SlowView> = Parameters<typeof SLOW_VIEWS[View]> extends [unknown, infer Only, ...unknown[]] ? [input: Only] : []
 
 /** A screen that asks again and again names itself in a header. */
-export function inReader<View extends SlowView>(event: H3Event, mode: Question['mode'], view: View, ...input: Input<View>): Promise<ReturnType<typeof SLOW_VIEWS[View]>> {
-  return PLACES[view].ask(mode, view, input[0], getHeader(event, 'porch-asker') ?? '') as Promise<ReturnType<typeof SLOW_VIEWS[View]>>
+export function inReader<View extends SlowView>(event: H3Event, mode: Question['mode'], view: View, ...input: Input<View>): Promise<Awaited<ReturnType<typeof SLOW_VIEWS[View]>>> {
+  return PLACES[view].ask(mode, view, input[0], getHeader(event, 'porch-asker') ?? '') as Promise<Awaited<ReturnType<typeof SLOW_VIEWS[View]>>>
 }

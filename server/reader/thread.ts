@@ -1,5 +1,6 @@
 /** Entry of the reading thread: it has connections of its own and never writes. */
 import { parentPort } from 'node:worker_threads'
+import { rehearsalHall } from '#runtime/hall'
 import { keysIn } from '#runtime/keys'
 import { databaseFile, houseOn, openMigrated } from '#runtime/open'
 import { overTheLine } from '#runtime/payments'
@@ -27,9 +28,11 @@ function houseOf(mode: House['mode']): House {
   return house
 }
 
-function answerTo({ id, mode, view, input }: Question): Answer {
+const hall = rehearsalHall(settings, keysIn(settings.data))
+
+async function answerTo({ id, mode, view, input }: Question): Promise<Answer> {
   try {
-    return { id, kind: 'answer', answer: SLOW_VIEWS[view](houseOf(mode), input as never) }
+    return { id, kind: 'answer', answer: await SLOW_VIEWS[view](houseOf(mode), input as never, hall) }
   }
   catch (error) {
     if (error instanceof InputProblem) return { id, kind: 'input', problems: error.problems }
@@ -37,4 +40,4 @@ function answerTo({ id, mode, view, input }: Question): Answer {
   }
 }
 
-parentPort!.on('message', (question: Question) => parentPort!.postMessage(answerTo(question)))
+parentPort!.on('message', (question: Question) => void answerTo(question).then(answer => parentPort!.postMessage(answer)))

@@ -17,6 +17,7 @@ import { pageLines } from '#usecases/views/pages'
 import { hooksView } from '#usecases/know/hooks'
 import { deskView } from '#usecases/know/todos'
 import { ruleLines, ruleParts, ruleView } from '#usecases/views/rules'
+import { checkKept, rehearse, type Hall } from '#usecases/practice/rehearse'
 import { sourcesView } from '#usecases/views/sources'
 import { subscribersCount, subscribersView } from '#usecases/views/subscribers'
 import { todayView } from '#usecases/views/today'
@@ -34,6 +35,8 @@ export const SLOW_VIEWS = {
   courses: courseLines,
   course: courseView,
   courseStanding,
+  rehearsal: rehearse,
+  keptRehearsals: (house: House, courseId: number, hall: Hall) => checkKept(house, courseId, hall),
   startOutlook,
   changeOutlook,
   pages: pageLines,
@@ -51,7 +54,7 @@ export const SLOW_VIEWS = {
   sources: sourcesView,
   offers: offerLines,
   offerSales,
-} satisfies Record<string, (house: House, input: never) => unknown>
+} satisfies Record<string, (house: House, input: never, hall: Hall) => unknown>
 
 export type SlowView = keyof typeof SLOW_VIEWS
 

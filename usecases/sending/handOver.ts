@@ -219,7 +219,7 @@ function handedOver(house: EngineHouse, row: OutboxRow, at: Instant): void {
   const keenness = house.readers ? keennessOf(db, row.personId) : undefined
   if (house.readers && keenness !== undefined) {
     const links = linksOfMessage(db, row.messageId).length
-    for (const act of house.readers.actsFor({ messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links, wanted: row.kind !== 'course' && row.kind !== 'rule' && row.kind !== 'address' })) {
+    for (const act of house.readers.actsFor({ messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links, wanted: row.kind !== 'course' && row.kind !== 'rule' && row.kind !== 'address', courseId: row.kind === 'course' ? row.thingId : null, stepId: row.stepId })) {
       insertReaderAct(db, { outboxId: row.id, dueAt: at + act.after, kind: act.kind, linkN: act.link, agent: act.agent })
     }
   }

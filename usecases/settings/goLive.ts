@@ -5,6 +5,7 @@ import type { LiveCheck } from '#core/views/settings'
 import type { Database } from '#data/connection'
 import { write } from '#data/connection'
 import { copyDefinitions } from '#data/copy'
+import { sendingLimits, setSendingLimits } from '#data/limits'
 import { appendEvent } from '#data/events'
 import { sellingOf, setSelling } from '#data/selling'
 import { consentRule, oddAddressRule, sendingHours, setConsentRule, setOddAddressRule, setSendingHours, updateWorkspace, workspaceOf } from '#data/workspace'
@@ -40,6 +41,7 @@ export function goLive(practice: House, live: Database, options: { key: string, 
     setConsentRule(live, consentRule(practice.db))
     setOddAddressRule(live, oddAddressRule(practice.db))
     setSendingHours(live, sendingHours(practice.db))
+    setSendingLimits(live, sendingLimits(practice.db))
     // Who takes the money in live is still to be said.
     setSelling(live, { ...sellingOf(practice.db), paymentsUrl: null, paymentsSecret: '' })
     copyDefinitions(practice.db, live, options.at)

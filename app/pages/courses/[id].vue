@@ -25,6 +25,8 @@ import { useFrame } from '~/stores/frame'
 import JoinerBar, { type SampleJoiner } from '~/components/course/JoinerBar.vue'
 import DoorsPanel from '~/components/course/DoorsPanel.vue'
 import PublishDialog from '~/components/course/PublishDialog.vue'
+import KeptRehearsals from '~/components/course/KeptRehearsals.vue'
+import RehearsalPanel from '~/components/course/RehearsalPanel.vue'
 import StandingPanel from '~/components/course/StandingPanel.vue'
 import StartDialog from '~/components/course/StartDialog.vue'
 import AddStep from '~/components/course/AddStep.vue'
@@ -186,7 +188,7 @@ async function reload() {
   course.value = await api<CourseView>(`courses/${id}`)
   await frame.changed()
 }
-const PARTS = [{ value: 'steps', name: 'Steps' }, { value: 'doors', name: 'Ways in and out' }, { value: 'people', name: 'Who stands where' }]
+const PARTS = [{ value: 'steps', name: 'Steps' }, { value: 'doors', name: 'Ways in and out' }, { value: 'rehearsal', name: 'Rehearsal' }, { value: 'people', name: 'Who stands where' }]
 const { values, set } = useAddress({ part: 'steps' })
 const later = computed(() => all.value.slice(all.value.findIndex(step => step.id === openId.value) + 1).map(step => ({ id: step.id, name: titleOf(step.id) })))
 </script>
@@ -216,6 +218,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
       v-if="values.part === 'doors' && parts" v-model="typed.draft" :course="course" :zone="zone" :lists="lists" :tags="tags" :make="make"
       :steps="all.map(step => ({ id: step.id, name: titleOf(step.id) }))" @changed="reload"
     />
+    <RehearsalPanel v-else-if="values.part === 'rehearsal' && parts" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf" :flush="flush" />
     <StandingPanel v-else-if="values.part === 'people'" :course="course" :zone="zone" :title="titleOf" @changed="reload" />
     <template v-else>
       <section class="panel about" aria-label="Name and list">
@@ -263,7 +266,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
       @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove" @copy="copy"
     />
     <StartDialog v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" @done="done" />
-    <PublishDialog v-else-if="asking" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" :say="step => names ? sayStep(step, names, titleOf) : ''" @done="done" />
+    <PublishDialog v-else-if="asking" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" :say="step => names ? sayStep(step, names, titleOf) : ''" @done="done"><KeptRehearsals :course-id="id" :zone="zone" :revision="saving.revision.value" brief /></PublishDialog>
   </div>
 </template>
 

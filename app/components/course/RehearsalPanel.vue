@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import Button from 'primevue/button'
+import SelectButton from 'primevue/selectbutton'
+import { useToast } from 'primevue/usetoast'
+import { emailsOf, titleOfEmail } from '#core/sequence/draft'
+import { readyReaders, type RehearsedReader, type StoryLine } from '#core/sequence/rehearsal'
+import { sayDay, sayZone } from '#core/time/say'
+import { addDays, instantOf, localOf } from '#core/time/zone'
+import type { CourseView } from '#core/views/course'
+import type { RehearsalView } from '#core/views/rehearsal'
+import { api } from '~/composables/useApi'
+import { useAttempt } from '~/composables/useAttempt'
+import { useRuleParts } from '~/composables/useParts'
+import { useFrame } from '~/stores/frame'
+import { daysOf, sayReader, sayWarning } from '~/courses/rehearsal'
+import KeptRehearsals from './KeptRehearsals.vue'
+import ReaderForm from './ReaderForm.vue'
+
+/** The course played by the real engine for invented readers, side by side. */
+const props = defineProps<{ course: CourseView, zone: string, revision: string | undefined, title: (stepId: string) => string, flush: () => Promise<boolean> }>()
+const parts = useRuleParts()
+const frame = useFrame()
+const toast = useToast()
+
+const offers = computed(() => parts.value.offers)
+const emails = computed(() => emailsOf(props.course.draft).map(step => ({ id: step.id, name: titleOfEmail(step) })))
+const tomorrow = addDays(localOf(frame.rail?.now ?? props.course.changedAt, props.zone).date, 1)
+const sold = props.course.sells[0]?.offers[0]?.id ?? props.course.doors.out.find(({ kind }) => kind === 'offer')?.id ?? offers.value[0]?.id ?? null
+const fields = computed(() => props.course.dateFields.filter(({ id }) => props.course.draft.dates?.fieldId === id))
+const withDates = (reader: RehearsedReader): RehearsedReader => ({ ...reader, dates: { ...Object.fromEntries(fields.value.map(({ id }) => [id, addDays(tomorrow, 14)])), ...reader.dates } })
+const readers = ref<RehearsedReader[]>(readyReaders({ date: tomorrow, time: '12:00' }, null, sold).map(withDates))
+
+const view = ref<RehearsalView | null>(null)
+const { busy, problem, attempt } = useAttempt()
+async function tell() {
+  const fine = await attempt(async () => {
+    if (!(await props.flush())) return
+    view.value = await api<RehearsalView>(`courses/${props.course.id}/rehearsals/try`, { method: 'POST', body: { readers: readers.value } })
+  })
+  if (!fine) view.value = null
+}
+watch(() => [JSON.stringify(readers.value), props.revision], tell, { immediate: true })
+
+const editing = ref<number | null>(null)
+const change = (n: number, reader: RehearsedReader) => {
+  readers.value = n < readers.value.length ? readers.value.map((one, at) => at === n ? reader : one) : [...readers.value, reader]
+  editing.value = null
+}
+const MOST = 4
+const fresh = (): RehearsedReader => withDates({ ...readyReaders({ date: tomorrow, time: '12:00' }, null, null)[0]!, name: `Reader ${readers.value.length + 1}` })
+
+const SHOWN = [{ value: 'all', name: 'Everything' }, { value: 'mail', name: 'Emails only' }]
+const shown = ref<'all' | 'mail'>('all')
+/** What says nothing to who reads the story: an opening behind a click, a step's own bookkeeping. */
+const QUIET = ['did-step', 'checkout-started', 'withdrawn']
+const isShown = (line: StoryLine) => shown.value === 'all' ? !QUIET.includes(line.kind) : line.sort === 'mail' || line.sort === 'held'
+const zones = computed(() => readers.value.map(({ zone }) => zone ?? props.zone))
+const days = computed(() => view.value && view.value.stories.length === readers.value.length ? daysOf(view.value.stories.map(({ lines }) => lines.filter(isShown)), zones.value, readers.value[0]!.joins.date) : [])
+const warningsAt = (n: number, line: StoryLine) => line.sort === 'mail' ? view.value!.stories[n]!.warnings.filter(warning => warning.at === line.at && warning.stepId === line.stepId) : []
+const mails = (n: number) => view.value?.stories[n]?.lines.filter(({ sort }) => sort === 'mail').length ?? 0
+const noted = (n: number) => view.value?.stories[n]?.warnings.length ?? 0
+
+const keptList = ref<InstanceType<typeof KeptRehearsals>>()
+async function keep(n: number) {
+  await api(`courses/${props.course.id}/rehearsals`, { method: 'POST', body: { reader: readers.value[n], lines: view.value!.stories[n]!.lines } })
+  toast.add({ severity: 'success', summary: `${readers.value[n]!.name} is kept with the course.`, life: 4000 })
+  await keptList.value?.load()
+}
+</script>
+
+<template>
+  <div>
+    <KeptRehearsals ref="keptList" :course-id="course.id" :zone="zone" :revision="revision" @open="({ reader }) => readers = [reader]" />
+    <div class="bar">
+      <p class="second">Played by the real engine, on a copy, as the course is written now. Nothing of it happens to anybody.</p>
+      <SelectButton v-model="shown" :options="SHOWN" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="What is shown" />
+      <Button v-if="readers.length < MOST" label="Add a reader" severity="secondary" size="small" @click="editing = readers.length" />
+    </div>
+    <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
+    <p v-if="view?.unreachable.length" class="note lamp">Nobody can come to {{ view.unreachable.map(id => `“${title(id)}”`).join(', ') }}.</p>
+    <div class="stage" :class="{ busy }" tabindex="0" role="region" aria-label="Their stories, side by side">
+      <table v-if="readers.length" class="stories">
+        <thead>
+          <tr>
+            <th class="when small second">Day</th>
+            <th v-for="(reader, n) in readers" :key="n">
+              <span class="who"><strong>{{ reader.name }}</strong>
+                <button type="button" class="link-button small" @click="editing = n">change</button>
+                <button v-if="view" type="button" class="link-button small" @click="keep(n)">keep</button>
+                <button v-if="readers.length > 1" type="button" class="link-button small" :aria-label="`Leave ${reader.name} out`" @click="readers = readers.filter((_, at) => at !== n)">leave out</button>
+              </span>
+              <span class="small second does">{{ sayReader(reader, offers) }}.</span>
+              <span class="small"><strong>{{ mails(n) }}</strong> {{ mails(n) === 1 ? 'email' : 'emails' }}<template v-if="noted(n)">, <span class="noted">{{ noted(n) }} to look at</span></template></span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in days" :key="row.date">
+            <th class="when small"><span>{{ sayDay(instantOf(row.date, '12:00', zone), zone) }}</span><span class="second">day {{ row.day }}</span></th>
+            <td v-for="(cell, n) in row.cells" :key="n">
+              <p v-for="(line, at) in cell" :key="at" class="story-line" :class="line.sort">
+                <time class="small second">{{ localOf(line.at, zones[n]!).time }}</time>
+                <span>{{ line.says }}<span v-for="warning in warningsAt(n, line)" :key="warning.kind" class="warning small"><i class="pi pi-exclamation-triangle" aria-hidden="true" /> {{ sayWarning(warning, zones[n]!) }}</span></span>
+              </p>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p class="second small foot">Each by their own clock where it is known, else by {{ sayZone(zone) }}. Ninety days from their coming are played.</p>
+    <ReaderForm v-if="editing !== null" :reader="readers[editing] ?? fresh()" :emails="emails" :offers="offers" :tags="parts.tags" :date-fields="course.dateFields" @close="editing = null" @done="reader => change(editing!, reader)" />
+  </div>
+</template>
+
+<style scoped>
+.bar { display: flex; gap: 12px; align-items: center; margin-bottom: 10px; flex-wrap: wrap; }
+.bar p { flex: 1; min-width: 260px; }
+.stage { overflow-x: auto; background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; }
+.stage.busy { opacity: 0.7; }
+.stories { width: 100%; border-collapse: collapse; table-layout: fixed; min-width: 640px; }
+.stories th, .stories td { text-align: left; vertical-align: top; padding: 10px 12px; border-bottom: 1px solid var(--p-porch-line-light); font-weight: inherit; overflow-wrap: anywhere; }
+.stories thead th { background: var(--p-porch-rail); border-bottom-color: var(--p-porch-line); }
+.when { width: 108px; }
+tbody .when span { display: block; }
+.who { display: flex; gap: 10px; align-items: baseline; flex-wrap: wrap; }
+.who strong { font: 650 15px/1.4 var(--heading); }
+.does { display: block; padding: 2px 0 4px; }
+.noted { color: var(--p-porch-lamp-text); font-weight: 600; }
+.story-line { display: grid; grid-template-columns: 44px 1fr; gap: 6px; padding: 2px 0; color: var(--p-porch-ink-second); }
+.story-line time { padding-top: 1px; }
+.story-line.mail { color: var(--p-porch-ink); font-weight: 600; }
+.story-line.held { color: var(--p-porch-brick); }
+.story-line.reader { color: var(--p-porch-door); }
+.warning { display: block; font-weight: 400; padding: 1px 8px; margin-top: 2px; border-radius: 6px; background: var(--p-porch-lamp-ground); color: var(--p-porch-ink); width: fit-content; }
+.warning .pi { font-size: 10px; }
+.foot { padding-top: 8px; }
+</style>

@@ -1,0 +1,4 @@
+import { handle } from '#server/http'
+import { forgetRehearsal } from '#usecases/practice/rehearse'
+
+export default handle({}, ({ house, id }) => forgetRehearsal(house, id(), id('rehearsal')))

@@ -1,0 +1,207 @@
+/** A course is played for invented readers by the real engine, on a copy in memory. */
+import { sayEvent, type ToldEvent } from '#core/events'
+import { hoursOf, zoneOf } from '#core/sequence/advance'
+import { programOf, emailsOf, type CourseDraft } from '#core/sequence/draft'
+import { placesOf } from '#core/sequence/program'
+import { differences, joinsAt, REHEARSED_DAYS, unreachable, warningsOf, type RehearsedReader, type Story, type StoryLine } from '#core/sequence/rehearsal'
+import { addDays, instantOf, localOf, type Instant } from '#core/time/zone'
+import type { WebhookHeaders } from '#core/ports'
+import type { KeptRehearsal, RehearsalView } from '#core/views/rehearsal'
+import type { Database } from '#data/connection'
+import { findCourse } from '#data/courses'
+import { appendEvent, eventsOfPerson } from '#data/events'
+import { copyInMemory, deleteRehearsal, insertRehearsal, openCopy, rehearsalsOf, updateRehearsal } from '#data/hall'
+import { setFieldValue } from '#data/fields'
+import { insertHolding } from '#data/marks'
+import { allOffers } from '#data/offers'
+import { emailsOfPerson } from '#data/outbox'
+import { insertPerson } from '#data/people'
+import { workspaceOf } from '#data/workspace'
+import type { EngineHouse, House } from '../house'
+import { leave } from '../arrive/leave'
+import { publishChanges, startCourse } from '../courses/publish'
+import { enrol, houseFacts } from '../inner/enrolments'
+import { replanComings } from '../inner/comings'
+import { changeStatus, giveTag, joinList } from '../inner/marks'
+import { soldIn } from '../inner/sold'
+import { write } from '../inner/transaction'
+import { startCheckout } from '../offers/checkout'
+import { mustBeTaken, receiveWebhook } from '../offers/tell'
+import { InputProblem, NotNow, NotThere } from '../problem'
+import { play } from '../time/play'
+import { inventReader } from './inventReader'
+
+/** What the runtime opens on a copy: the engine's house with its payment stand-in. */
+export type Stage = EngineHouse & { standin: { pay(order: string, card: string): Promise<unknown> } | null }
+export type Hall = (db: Database, deliver: (headers: WebhookHeaders, body: string) => Promise<void>, reader: { script: RehearsedReader, courseId: number } | null) => Stage
+
+/** At most so many at once. */
+export const MOST_READERS = 4
+
+/** Tells the story of each reader, of the course as it is written now; and whether those that were kept still are. */
+export async function rehearse(house: House, { courseId, readers }: { courseId: number, readers: RehearsedReader[] }, hall: Hall): Promise<RehearsalView> {
+  const course = courseOf(house, courseId)
+  const written = await writtenIn(house, courseId, hall)
+  const stories: Story[] = []
+  for (const reader of readers.slice(0, MOST_READERS)) stories.push(await tell(written, house, courseId, course.draft, reader, hall))
+  return { stories, unreachable: unreachable(programOf(course.draft, () => 0)) }
+}
+
+/** The kept rehearsals, each played anew. */
+export async function checkKept(house: House, courseId: number, hall: Hall): Promise<KeptRehearsal[]> {
+  const rows = rehearsalsOf(house.db, courseId)
+  if (rows.length === 0) return []
+  const { draft } = courseOf(house, courseId)
+  let written: Buffer
+  try {
+    written = await writtenIn(house, courseId, hall)
+  }
+  catch (error) {
+    if (!(error instanceof InputProblem)) throw error
+    return rows.map(({ id, reader, keptAt }) => ({ id, reader: JSON.parse(reader) as RehearsedReader, keptAt, outcome: { kind: 'cannot', why: error.message } }))
+  }
+  const kept: KeptRehearsal[] = []
+  for (const row of rows) {
+    const reader = JSON.parse(row.reader) as RehearsedReader
+    const { lines } = await tell(written, house, courseId, draft, reader, hall)
+    const changed = differences(JSON.parse(row.story) as StoryLine[], lines)
+    kept.push({ id: row.id, reader, keptAt: row.keptAt, outcome: changed.gone.length + changed.fresh.length === 0 ? { kind: 'same' } : { kind: 'differs', ...changed } })
+  }
+  return kept
+}
+
+export function keepRehearsal(house: House, courseId: number, reader: RehearsedReader, lines: StoryLine[]): number {
+  courseOf(house, courseId)
+  return write(house, () => {
+    const same = rehearsalsOf(house.db, courseId).find(row => (JSON.parse(row.reader) as RehearsedReader).name === reader.name && row.reader === JSON.stringify(reader))
+    if (!same) return insertRehearsal(house.db, { courseId, reader: JSON.stringify(reader), story: JSON.stringify(lines), keptAt: house.clock.now() })
+    updateRehearsal(house.db, same.id, JSON.stringify(lines), house.clock.now())
+    return same.id
+  })
+}
+
+export function forgetRehearsal(house: House, courseId: number, id: number): void {
+  if (!write(house, () => deleteRehearsal(house.db, courseId, id))) throw new NotThere('This rehearsal is not kept any more.')
+}
+
+/** The copy in which the course runs as it is written now. Throws an {@link InputProblem} that says what is missing. */
+async function writtenIn(house: House, courseId: number, hall: Hall): Promise<Buffer> {
+  const { status, draft, published } = courseOf(house, courseId)
+  const bytes = copyInMemory(house.db)
+  if (status === 'running' && JSON.stringify(draft) === JSON.stringify(published)) return bytes
+  const db = openCopy(bytes, house.clock.now())
+  try {
+    const stage = hall(db, async () => {}, null)
+    if (status === 'running') await publishChanges(stage, courseId)
+    else await startCourse(stage, courseId)
+    return db.serialize()
+  }
+  finally {
+    db.close()
+  }
+}
+
+async function tell(written: Buffer, house: House, courseId: number, draft: CourseDraft, reader: RehearsedReader, hall: Hall): Promise<Story> {
+  const { zone } = workspaceOf(house.db)
+  const joinedAt = joinsAt(reader, zone)
+  const db = openCopy(written, joinedAt)
+  try {
+    const stage: Stage = hall(db, async (headers, body) => mustBeTaken(receiveWebhook(stage, headers, body)), { script: reader, courseId })
+    const personId = comeIn(stage, courseId, draft, reader, joinedAt)
+    const until = dayAfter(joinedAt, REHEARSED_DAYS, '23:59', reader, zone)
+    const inVain: StoryLine[] = []
+    for (const { at, happen } of happenings(stage, personId, reader, joinedAt, zone)) {
+      await play(stage, at)
+      const problem = await happen()
+      if (problem) inVain.push({ at, kind: 'payment-refused', says: problem, courseId: null, stepId: null, sort: 'reader' })
+    }
+    await play(stage, until)
+    const happened = eventsOfPerson(db, personId).reverse().filter(({ kind }) => kind !== 'consent-recorded').map(lineOf)
+    const lines = [...happened, ...inVain].sort((a, b) => a.at - b.at)
+    return { lines, warnings: warnings(house, courseId, draft, reader, lines) }
+  }
+  finally {
+    db.close()
+  }
+}
+
+/** Somebody new, with what they are said to have; they come in by the first way that the course has. */
+function comeIn(stage: Stage, courseId: number, draft: CourseDraft, reader: RehearsedReader, at: Instant): number {
+  const { db } = stage
+  const personId = write(stage, () => {
+    const id = insertPerson(db, { address: 'rehearsal@example.com', addressKey: 'rehearsal@example.com', firstName: reader.name, status: 'active', zone: reader.zone, country: null, source: 'rehearsal', createdAt: at, consentAt: at })
+    const eventId = appendEvent(db, 'consent-recorded', at, { personId: id })
+    for (const tagId of reader.tagIds) insertHolding(db, { tagId, personId: id, sinceAt: at, expiresAt: null, eventId })
+    for (const [fieldId, date] of Object.entries(reader.dates)) setFieldValue(db, Number(fieldId), id, date)
+    return id
+  })
+  inventReader(stage, personId, 100)
+  write(stage, () => {
+    const cause = { at, causeId: appendEvent(db, 'opted-in', at, { personId }), ownAct: true }
+    if (draft.dates) replanComings(db, personId, at, cause.causeId)
+    else if (draft.wayInTagIds[0] !== undefined) giveTag(db, personId, draft.wayInTagIds[0], cause)
+    else if (draft.wayInListIds?.[0] !== undefined) joinList(db, personId, draft.wayInListIds[0], cause)
+    else enrol(db, { courseId, personId, ...cause })
+  })
+  return personId
+}
+
+const dayAfter = (joinedAt: Instant, days: number, time: string, { zone }: RehearsedReader, workspaceZone: string): Instant => instantOf(addDays(localOf(joinedAt, zone ?? workspaceZone).date, days), time, zone ?? workspaceZone)
+
+/** What they do besides reading, in order of time. */
+function happenings(stage: Stage, personId: number, reader: RehearsedReader, joinedAt: Instant, zone: string): { at: Instant, happen(): Promise<string | null> }[] {
+  const { buys, leaves } = reader
+  return [
+    ...buys ? [{ at: Math.max(joinedAt, dayAfter(joinedAt, buys.day, buys.time, reader, zone)), happen: () => buy(stage, buys.offerId) }] : [],
+    ...leaves ? [{ at: Math.max(joinedAt, dayAfter(joinedAt, leaves.day, '20:00', reader, zone)), happen: () => leaveAll(stage, personId) }] : [],
+  ].sort((a, b) => a.at - b.at)
+}
+
+/** By the link of the last email they got; who got none asks by hand. */
+async function leaveAll(stage: Stage, personId: number): Promise<null> {
+  const last = emailsOfPerson(stage.db, personId).find(({ status }) => status === 'handed over')
+  if (last) leave(stage, last.id, { what: 'everything' })
+  else write(stage, () => changeStatus(stage.db, personId, 'unsubscribed', { at: stage.clock.now(), causeId: null, ownAct: true }))
+  return null
+}
+
+/** Why it could not be bought then; null if it was. */
+async function buy(stage: Stage, offerId: number): Promise<string | null> {
+  const offer = allOffers(stage.db).find(({ id }) => id === offerId)
+  if (!offer?.published || !stage.standin) return `could not buy ${offer?.name ?? 'an offer that is gone'}: it is not published`
+  try {
+    const { url } = await startCheckout(stage, { slug: offer.slug, email: 'rehearsal@example.com', firstName: 'Reader', code: '', zone: '', ip: null })
+    await stage.standin.pay(stage.signer.read('pay', url.slice(url.lastIndexOf('/') + 1))!, 'works')
+    return null
+  }
+  catch (error) {
+    if (!(error instanceof NotNow)) throw error
+    return `could not buy ${offer.name}: ${error.message}`
+  }
+}
+
+const MAIL = ['sent'] as const
+const HELD = ['held-back', 'withdrawn', 'given-up', 'put-off', 'skipped-step'] as const
+const READER = ['opened', 'clicked', 'bought', 'checkout-started', 'unsubscribed', 'file-fetched', 'visited-page', 'opted-in'] as const
+
+function lineOf(event: ToldEvent): StoryLine {
+  const is = (kinds: readonly string[]) => kinds.includes(event.kind)
+  return { at: event.at, kind: event.kind, says: event.kind === 'opted-in' ? 'came to the door' : sayEvent(event), courseId: event.courseId, stepId: event.stepId, sort: is(MAIL) ? 'mail' : is(HELD) ? 'held' : is(READER) ? 'reader' : 'else' }
+}
+
+function warnings(house: House, courseId: number, draft: CourseDraft, reader: RehearsedReader, lines: StoryLine[]): Story['warnings'] {
+  const facts = { ...houseFacts(house.db), personZone: reader.zone }
+  const places = placesOf(programOf(draft, () => 0))
+  const offers = new Map(allOffers(house.db).map(({ id, published }) => [id, published?.closesAt ?? null]))
+  return warningsOf(lines.filter(line => line.sort === 'mail' && line.courseId === courseId), {
+    hours: hoursOf(draft, facts), workspaceZone: facts.workspaceZone,
+    zoneOfStep: stepId => places.has(stepId) ? zoneOf(places.get(stepId)!.step, facts) : facts.workspaceZone,
+    closes: stepId => emailsOf(draft).filter(({ id }) => id === stepId).flatMap(({ content }) => soldIn(house, content)).flatMap(({ id, name }) => offers.get(id) ? [{ name, at: offers.get(id)! }] : []),
+  })
+}
+
+function courseOf({ db }: House, id: number) {
+  const course = findCourse(db, id)
+  if (!course) throw new NotThere('This course is not there any more.')
+  return course
+}
