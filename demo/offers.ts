@@ -14,7 +14,7 @@ import { saveCoupon } from '#usecases/offers/coupons'
 import { createOffer, publishOffer, saveOffer } from '#usecases/offers/save'
 import { saveSelling } from '#usecases/settings/selling'
 import { JOURNAL_PICTURE, sheetKitPdf } from './kit'
-import { email, ownButton } from './write'
+import { email, ownButton } from '#core/sequence/pieces/write'
 
 /** The ends of their addresses. */
 export const OFFERS = { sampler: 'paper-sampler', journals: 'long-stitch-journals', leather: 'leather-and-board', club: 'bench-club' } as const

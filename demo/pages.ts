@@ -10,7 +10,7 @@ import { BENCH_PICTURE, sheetKitPdf } from './kit'
 import { newForm } from '#core/page/form'
 import type { ResultPage } from '#core/page/result'
 import { answers, line, numbered, points, sections, words } from '#core/page/pieces/words'
-import { email, ownButton } from './write'
+import { email, ownButton } from '#core/sequence/pieces/write'
 
 /** Their addresses. */
 export const PAGES = { kit: 'sheet-kit', course: 'fold-sew-cover', chooser: 'which-book' } as const

@@ -4,7 +4,7 @@ import { newRule, type Action, type RuleInput, type When } from '#core/rules/rul
 import type { House } from '#usecases/house'
 import { saveRule } from '#usecases/know/rules'
 import { ruleParts } from '#usecases/views/rules'
-import { email } from './write'
+import { email } from '#core/sequence/pieces/write'
 
 const only = (...of: Condition[]): Condition => ({ kind: 'all', of: [{ kind: 'all', of }, { kind: 'none', of: [] }] })
 

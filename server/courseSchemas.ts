@@ -61,23 +61,25 @@ const KINDS: Record<string, Joi.ObjectSchema> = {
   jump: Joi.object({ ...base, ...kind('jump'), toId: Joi.string().max(40).allow('').required() }),
   end: Joi.object({ ...base, ...kind('end') }),
 }
-const step = Joi.alternatives().conditional('.kind', { switch: Object.entries(KINDS).map(([is, then]) => ({ is, then })), otherwise: Joi.forbidden() }).id('step')
+export const courseStep = Joi.alternatives().conditional('.kind', { switch: Object.entries(KINDS).map(([is, then]) => ({ is, then })), otherwise: Joi.forbidden() }).id('step')
+
+export const courseDraft = Joi.object<CourseDraft>({
+  listId: id.allow(null).required(),
+  wayInTagIds: Joi.array().items(id).unique().required(),
+  wayInListIds: Joi.array().items(id).unique(),
+  again: Joi.valid(...AGAIN).required(),
+  entry: condition,
+  waysOut: Joi.array().items(Joi.object({ id: stepId.required(), when: occasion.required(), fromStepId: stepId.allow(null).required() })).max(20),
+  onFinish: actionsOf(COURSE_ACTIONS).max(10),
+  dates: Joi.object({ fieldId: id.required(), everyMonths: Joi.number().integer().min(0).max(120).required() }),
+  hours: weekHours.allow(null),
+  steps: Joi.array().items(Joi.link('#step')).max(200).required(),
+}).shared(courseStep)
 
 export const courseInput = Joi.object<{ name: string, draft: CourseDraft }>({
   name: text(120).required(),
-  draft: Joi.object({
-    listId: id.allow(null).required(),
-    wayInTagIds: Joi.array().items(id).unique().required(),
-    wayInListIds: Joi.array().items(id).unique(),
-    again: Joi.valid(...AGAIN).required(),
-    entry: condition,
-    waysOut: Joi.array().items(Joi.object({ id: stepId.required(), when: occasion.required(), fromStepId: stepId.allow(null).required() })).max(20),
-    onFinish: actionsOf(COURSE_ACTIONS).max(10),
-    dates: Joi.object({ fieldId: id.required(), everyMonths: Joi.number().integer().min(0).max(120).required() }),
-    hours: weekHours.allow(null),
-    steps: Joi.array().items(Joi.link('#step')).max(200).required(),
-  }).required(),
-}).shared(step)
+  draft: courseDraft.required(),
+})
 
 export const sendingHoursInput = Joi.object<{ hours: WeekHours }>({ hours: weekHours.required() })
 
@@ -97,4 +99,5 @@ export const startInput = Joi.object<{ include: Include, people: number | null }
 export const personInput = Joi.object<{ personId: number }>({ personId: id.required() })
 export const moveInput = Joi.object<{ toId: string }>({ toId: stepId.required() })
 export const standingQuery = Joi.object<{ stepId: string | null, from: number }>({ stepId: stepId.allow(null).default(null), from: Joi.number().integer().min(0).default(0) })
+export const exportAsQuery = Joi.object<{ as: 'json' | 'folder' }>({ as: Joi.valid('json', 'folder').default('json') })
 export const publishInput = Joi.object<{ goesOn: boolean }>({ goesOn: Joi.boolean().default(false) })

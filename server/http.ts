@@ -114,6 +114,9 @@ async function fileOf(event: H3Event, most: number): Promise<Uint8Array> {
   return bytes
 }
 
+/** Checks what came in otherwise than as a body. Throws an {@link InputProblem}. */
+export const checkedBody = <Value>(schema: Joi.ObjectSchema<Value>, raw: unknown): Value => checked(schema, raw)
+
 function checked<Value>(schema: Joi.ObjectSchema<Value> | undefined, raw: unknown): Value {
   if (!schema) return undefined as Value
   const { value, error } = schema.validate(raw, { abortEarly: false, stripUnknown: true, convert: true, errors: { wrap: { label: '“”', array: false } } })

@@ -1,14 +1,14 @@
 /** Rehearsals in words. */
 import type { RehearsedReader, StoryLine, Warning } from '#core/sequence/rehearsal'
-import { sayMoment } from '#core/time/say'
-import { dayNumber, HOUR, localOf, MINUTE, type Instant, type LocalDate, type ZoneName } from '#core/time/zone'
+import { sayDay, sayMoment } from '#core/time/say'
+import { dayNumber, HOUR, instantOf, localOf, MINUTE, type Instant, type LocalDate, type ZoneName } from '#core/time/zone'
 import { saySpan } from './steps'
 
 /** What a reader does, as one sentence without its subject. */
 export function sayReader({ joins, zone, opens, clicks, buys, leaves }: RehearsedReader, offers: readonly { id: number, name: string }[]): string {
   const some = (n: number) => `${n} of its emails`
   const parts = [
-    `comes on ${joins.date} at ${joins.time}${zone ? `, ${zone.replaceAll('_', ' ')}` : ''}`,
+    `comes on ${sayDay(instantOf(joins.date, '12:00', 'UTC'), 'UTC')} at ${joins.time}${zone ? `, ${zone.replaceAll('_', ' ')}` : ''}`,
     opens.which === 'none' ? 'opens nothing' : `opens ${opens.which === 'all' ? 'every email' : some(opens.stepIds.length)} after ${saySpan(opens.after)}`,
     clicks.which === 'none' ? 'follows no link' : `follows the first link of ${clicks.which === 'all' ? 'each' : some(clicks.stepIds.length)} ${saySpan(clicks.after)} later`,
     ...buys ? [`buys ${offers.find(({ id }) => id === buys.offerId)?.name ?? 'an offer that is gone'} on day ${buys.day} at ${buys.time}`] : [],

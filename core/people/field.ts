@@ -5,6 +5,7 @@ import { isCountry, readCountry, sayCountry } from './country'
 
 export const FIELD_KINDS = ['text', 'number', 'yes-no', 'date', 'choice', 'country', 'zone'] as const
 export type FieldKind = typeof FIELD_KINDS[number]
+export const isFieldKind = (kind: string): kind is FieldKind => (FIELD_KINDS as readonly string[]).includes(kind)
 
 export const FIELD_KIND_WORDS: Record<FieldKind, string> = {
   'text': 'text', 'number': 'number', 'yes-no': 'yes or no', 'date': 'date', 'choice': 'one of several', 'country': 'country', 'zone': 'time zone',

@@ -72,4 +72,10 @@ export interface CourseStanding {
   rows: { id: number, personId: number, name: string, stepId: string | null, sinceAt: Instant, dueAt: Instant | null, held: boolean, stillSince: Instant | null, pausedUntilAt: Instant | null, occursOn: LocalDate | null }[]
 }
 
+/** A finished course, there to be copied. */
+export interface PieceLine { key: string, name: string, reason: string, draft: CourseDraft }
+
+/** A course that was brought in: what was made for it, and what was left out because it is not there. */
+export interface BroughtCourse { id: number, name: string, made: string[], lost: string[] }
+
 export interface CourseLine extends CourseCounts { id: number, name: string, status: CourseView['status'], emails: number, empty: number, startedAt: Instant | null }

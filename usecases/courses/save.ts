@@ -26,7 +26,7 @@ export function saveCourse(house: House, id: number, name: string, draft: Course
     const before = findCourse(house.db, id)
     if (!before) throw new NotThere('This course is not there any more.')
     mustBe(house, seen, before, { name: tidyTitle(name), draft })
-    checkReferences(house.db, draft)
+    checkDraft(house.db, draft)
     updateDraft(house.db, id, tidyTitle(name), draft, house.clock.now())
   })
 }
@@ -37,7 +37,8 @@ function tidyTitle(name: string): string {
   return title
 }
 
-function checkReferences(db: Database, draft: CourseDraft): void {
+/** Everything it names is there, and no two steps have the same id. Throws an {@link InputProblem}. */
+export function checkDraft(db: Database, draft: CourseDraft): void {
   if (draft.listId !== null && !findList(db, draft.listId)) throw new InputProblem([{ field: 'listId', problem: 'This list is not there any more; choose another.' }])
   const tagIds = [...draft.wayInTagIds, ...emailsOf(draft).flatMap(step => linksOf(step.content.body).map(link => link.tagId))]
   if (tagIds.some(tagId => tagId !== null && !findTag(db, tagId))) throw new InputProblem([{ field: 'tags', problem: 'One of the tags is not there any more; choose another.' }])

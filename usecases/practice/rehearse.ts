@@ -138,10 +138,12 @@ function comeIn(stage: Stage, courseId: number, draft: CourseDraft, reader: Rehe
   inventReader(stage, personId, 100)
   write(stage, () => {
     const cause = { at, causeId: appendEvent(db, 'opted-in', at, { personId }), ownAct: true }
+    // Who comes joins its list, as on any page that leads here.
+    if (draft.listId !== null) joinList(db, personId, draft.listId, cause)
     if (draft.dates) replanComings(db, personId, at, cause.causeId)
     else if (draft.wayInTagIds[0] !== undefined) giveTag(db, personId, draft.wayInTagIds[0], cause)
-    else if (draft.wayInListIds?.[0] !== undefined) joinList(db, personId, draft.wayInListIds[0], cause)
-    else enrol(db, { courseId, personId, ...cause })
+    else if (draft.wayInListIds?.[0] !== undefined && draft.wayInListIds[0] !== draft.listId) joinList(db, personId, draft.wayInListIds[0], cause)
+    else if (!draft.wayInListIds?.length) enrol(db, { courseId, personId, ...cause })
   })
   return personId
 }

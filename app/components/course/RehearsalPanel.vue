@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import SelectButton from 'primevue/selectbutton'
 import { useToast } from 'primevue/usetoast'
 import { emailsOf, titleOfEmail } from '#core/sequence/draft'
+import { dateFieldsOf } from '#core/sequence/program'
 import { readyReaders, type RehearsedReader, type StoryLine } from '#core/sequence/rehearsal'
 import { sayDay, sayZone } from '#core/time/say'
 import { addDays, instantOf, localOf } from '#core/time/zone'
@@ -25,11 +26,11 @@ const toast = useToast()
 
 const offers = computed(() => parts.value.offers)
 const emails = computed(() => emailsOf(props.course.draft).map(step => ({ id: step.id, name: titleOfEmail(step) })))
-const tomorrow = addDays(localOf(frame.rail?.now ?? props.course.changedAt, props.zone).date, 1)
+const tomorrow = computed(() => addDays(localOf(frame.rail?.now ?? props.course.changedAt, props.zone).date, 1))
 const sold = props.course.sells[0]?.offers[0]?.id ?? props.course.doors.out.find(({ kind }) => kind === 'offer')?.id ?? offers.value[0]?.id ?? null
-const fields = computed(() => props.course.dateFields.filter(({ id }) => props.course.draft.dates?.fieldId === id))
-const withDates = (reader: RehearsedReader): RehearsedReader => ({ ...reader, dates: { ...Object.fromEntries(fields.value.map(({ id }) => [id, addDays(tomorrow, 14)])), ...reader.dates } })
-const readers = ref<RehearsedReader[]>(readyReaders({ date: tomorrow, time: '12:00' }, null, sold).map(withDates))
+const fields = computed(() => props.course.dateFields.filter(({ id }) => dateFieldsOf(props.course.draft).includes(id)))
+const withDates = (reader: RehearsedReader): RehearsedReader => ({ ...reader, dates: { ...Object.fromEntries(fields.value.map(({ id }) => [id, addDays(tomorrow.value, 14)])), ...reader.dates } })
+const readers = ref<RehearsedReader[]>([])
 
 const view = ref<RehearsalView | null>(null)
 const { busy, problem, attempt } = useAttempt()
@@ -40,7 +41,13 @@ async function tell() {
   })
   if (!fine) view.value = null
 }
-watch(() => [JSON.stringify(readers.value), props.revision], tell, { immediate: true })
+watch(() => [JSON.stringify(readers.value), props.revision], () => {
+  if (readers.value.length > 0) void tell()
+})
+// They come tomorrow, which is known once the clock is.
+watch(() => frame.rail !== null, (known) => {
+  if (known && readers.value.length === 0) readers.value = readyReaders({ date: tomorrow.value, time: '12:00' }, null, sold).map(withDates)
+}, { immediate: true })
 
 const editing = ref<number | null>(null)
 const change = (n: number, reader: RehearsedReader) => {
@@ -48,12 +55,12 @@ const change = (n: number, reader: RehearsedReader) => {
   editing.value = null
 }
 const MOST = 4
-const fresh = (): RehearsedReader => withDates({ ...readyReaders({ date: tomorrow, time: '12:00' }, null, null)[0]!, name: `Reader ${readers.value.length + 1}` })
+const fresh = (): RehearsedReader => withDates({ ...readyReaders({ date: tomorrow.value, time: '12:00' }, null, null)[0]!, name: `Reader ${readers.value.length + 1}` })
 
 const SHOWN = [{ value: 'all', name: 'Everything' }, { value: 'mail', name: 'Emails only' }]
 const shown = ref<'all' | 'mail'>('all')
-/** What says nothing to who reads the story: an opening behind a click, a step's own bookkeeping. */
-const QUIET = ['did-step', 'checkout-started', 'withdrawn']
+/** What says little to who reads the story: a step’s own bookkeeping, segments that follow from what is told. */
+const QUIET = ['did-step', 'checkout-started', 'withdrawn', 'entered-segment', 'left-segment']
 const isShown = (line: StoryLine) => shown.value === 'all' ? !QUIET.includes(line.kind) : line.sort === 'mail' || line.sort === 'held'
 const zones = computed(() => readers.value.map(({ zone }) => zone ?? props.zone))
 const days = computed(() => view.value && view.value.stories.length === readers.value.length ? daysOf(view.value.stories.map(({ lines }) => lines.filter(isShown)), zones.value, readers.value[0]!.joins.date) : [])
@@ -109,7 +116,7 @@ async function keep(n: number) {
       </table>
     </div>
     <p class="second small foot">Each by their own clock where it is known, else by {{ sayZone(zone) }}. Ninety days from their coming are played.</p>
-    <ReaderForm v-if="editing !== null" :reader="readers[editing] ?? fresh()" :emails="emails" :offers="offers" :tags="parts.tags" :date-fields="course.dateFields" @close="editing = null" @done="reader => change(editing!, reader)" />
+    <ReaderForm v-if="editing !== null" :reader="readers[editing] ?? fresh()" :emails="emails" :offers="offers" :tags="parts.tags" :date-fields="fields" @close="editing = null" @done="reader => change(editing!, reader)" />
   </div>
 </template>
 

@@ -252,6 +252,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
       </ol>
       <p v-if="typed.draft.steps.length === 0" class="second">No steps yet.</p>
       <p class="more"><AddStep where="at the end of the course" @add="kind => add(kind)" /></p>
+      <p class="second small along">Take it along: <a :href="`/api/courses/${id}/export?as=json&workspace=${frame.mode}`">as JSON</a> or <a :href="`/api/courses/${id}/export?as=folder&workspace=${frame.mode}`">as a folder of Markdown files</a>. It can be brought in again under Courses, here or elsewhere.</p>
       <RulesBeside kind="course" :id="id" class="beside" />
     </template>
 
@@ -280,6 +281,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
 .door-words { min-height: 34px; display: flex; align-items: center; }
 .ladder { display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0; padding: 0; list-style: none; }
 .beside { margin-top: 16px; }
+.along { padding: 12px 0 0 150px; }
 .other { display: contents; }
 .whole { grid-column: 3 / -1; }
 .more { padding: 12px 0 0 150px; }

@@ -11,6 +11,7 @@ import { useFresh } from '~/composables/useFresh'
 import { useMaking } from '~/composables/useMaking'
 import { sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
+import CoursePieces from '~/components/course/CoursePieces.vue'
 import NameDialog from '~/components/NameDialog.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -52,6 +53,11 @@ const standing = computed(() => {
       <h2>Make the first course</h2>
       <p class="second">For example three emails: one at once with what was promised, one a day later, one on the third day at 08:00. You see the real dates for a sample joiner while you write.</p>
     </section>
+    <CoursePieces v-if="courses" class="copy" />
     <NameDialog v-model:visible="making" title="New course" label="Name of the email course" example="Five evenings, one book" action="Make the course" :make="makeCourse" />
   </div>
 </template>
+
+<style scoped>
+.copy { margin-top: 16px; }
+</style>

@@ -1,0 +1,110 @@
+/**
+ * A course as a file of its own: what it is about goes along by name, so that
+ * it can be brought into another workspace. Open and plain: JSON, with the
+ * draft as it is and a list of names for the numbers in it.
+ */
+import { isGroup, type Condition } from '#core/audience/condition'
+import { WHENS, type Action, type ThingKind, type When as Occasion } from '#core/rules/rule'
+import { mapSteps, type CourseDraft, type DraftStep } from '#core/sequence/draft'
+import type { Reaction } from '#core/sequence/program'
+
+export const COURSE_FORMAT = 'keen-porch course'
+
+/** What a course can name, and what goes along of it. */
+export interface PortableNames {
+  list: Record<string, { name: string, publicName: string, description: string }>
+  tag: Record<string, { name: string }>
+  field: Record<string, { name: string, label: string, kind: string }>
+  /** These have to be there already where it is brought in; what names one that is not is left out. */
+  other: Record<string, { kind: ThingKind, name: string }>
+}
+
+export interface PortableCourse {
+  format: typeof COURSE_FORMAT
+  version: 1
+  name: string
+  /** What it is for, in a sentence. */
+  reason: string
+  names: PortableNames
+  draft: CourseDraft
+}
+
+/** Which kind of thing a number in a draft stands for, by what it is called. */
+const KEYS: Record<string, ThingKind> = {
+  tagId: 'tag', tagIds: 'tag', wayInTagIds: 'tag', listId: 'list', listIds: 'list', wayInListIds: 'list', fieldId: 'field', courseId: 'course', offerId: 'offer', segmentId: 'segment', pageId: 'page', hookId: 'hookOut', ruleId: 'rule', linkId: 'link',
+}
+
+export type IdMap = (kind: ThingKind, id: number) => number
+
+/** The same draft with every number of a thing replaced. */
+export function mapIds<Value>(value: Value, map: IdMap): Value {
+  if (Array.isArray(value)) return value.map(one => mapIds(one as unknown, map)) as Value
+  if (typeof value !== 'object' || value === null) return value
+  const { kind } = value as { kind?: string }
+  return Object.fromEntries(Object.entries(value).map(([key, inner]) => {
+    const thing = key === 'thingId' ? WHENS[kind as keyof typeof WHENS]?.thing ?? undefined : KEYS[key]
+    if (thing === undefined) return [key, mapIds(inner as unknown, map)]
+    if (typeof inner === 'number') return [key, map(thing, inner)]
+    return [key, Array.isArray(inner) ? inner.map(id => map(thing, id as number)) : inner]
+  })) as Value
+}
+
+/** `describe` says what goes along of a thing; undefined for what is gone. Numbers become small ones of the file's own; wordings and links of the library stay behind. */
+export function toPortable(name: string, reason: string, draft: CourseDraft, describe: (kind: ThingKind, id: number) => { name: string, publicName?: string, description?: string, label?: string, type?: string } | undefined): PortableCourse {
+  const names: PortableNames = { list: {}, tag: {}, field: {}, other: {} }
+  const known = new Map<string, number>()
+  const own: IdMap = (kind, id) => {
+    const key = `${kind}/${id}`
+    const before = known.get(key)
+    if (before !== undefined) return before
+    const number = known.size + 1
+    known.set(key, number)
+    const said = describe(kind, id)
+    if (!said) return number
+    if (kind === 'list') names.list[number] = { name: said.name, publicName: said.publicName ?? said.name, description: said.description ?? '' }
+    else if (kind === 'tag') names.tag[number] = { name: said.name }
+    else if (kind === 'field') names.field[number] = { name: said.name, label: said.label ?? said.name, kind: said.type ?? 'text' }
+    else names.other[number] = { kind, name: said.name }
+    return number
+  }
+  const plain = JSON.parse(JSON.stringify(draft, function (this: object, key, value: unknown) {
+    if (key === 'linkId' && ('url' in this || 'href' in this)) return undefined
+    return key === 'messageId' ? null : value
+  })) as CourseDraft
+  return { format: COURSE_FORMAT, version: 1, name, reason, names, draft: mapIds(plain, own) }
+}
+
+/** Without what names something that is not there: actions, parts of conditions, ways in and out. `is` says what is missing, by the numbers of the draft. */
+export function without(draft: CourseDraft, is: (kind: ThingKind, id: number) => boolean): CourseDraft {
+  const names = (value: unknown): boolean => {
+    let found = false
+    mapIds(value, (kind, id) => {
+      found ||= is(kind, id)
+      return id
+    })
+    return found
+  }
+  const actions = (then: Action[]) => then.filter(action => !names(action))
+  const condition = (who: Condition): Condition => isGroup(who) ? { ...who, of: who.of.map(condition).filter(part => isGroup(part) || !names(part)) } : who
+  const occasion = (when: Occasion): Occasion => !names(when) ? when : WHENS[when.kind].any ? { ...when, thingId: null } : { kind: 'clicked', thingId: null }
+  const reaction = (one: Reaction): Reaction[] => {
+    const then = actions(one.then)
+    return then.length > 0 || one.again || one.skipToId ? [{ ...one, then }] : []
+  }
+  const step = (one: DraftStep): DraftStep => {
+    switch (one.kind) {
+      case 'email': return one.reactions ? { ...one, reactions: one.reactions.flatMap(reaction) } : one
+      case 'do': return { ...one, then: actions(one.then) }
+      case 'fork': return { ...one, ways: one.ways.map(way => ({ ...way, who: names(way.who) ? { kind: 'all', of: [condition(way.who)].filter(part => isGroup(part) || !names(part)) } : way.who })) }
+      case 'hold': return { ...one, until: one.until.kind === 'event' ? { ...one.until, when: occasion(one.until.when) } : { ...one.until, who: names(one.until.who) ? { kind: 'all', of: [condition(one.until.who)].filter(part => isGroup(part) || !names(part)) } : one.until.who } }
+      default: return one
+    }
+  }
+  const { entry, waysOut, onFinish, dates, ...rest } = draft
+  return {
+    ...rest, listId: rest.listId !== null && is('list', rest.listId) ? null : rest.listId,
+    wayInTagIds: rest.wayInTagIds.filter(id => !is('tag', id)), ...rest.wayInListIds && { wayInListIds: rest.wayInListIds.filter(id => !is('list', id)) },
+    ...entry && !names(entry) && { entry }, ...waysOut && { waysOut: waysOut.filter(({ when }) => !names(when)) }, ...onFinish && { onFinish: actions(onFinish) }, ...dates && !names(dates) && { dates },
+    steps: mapSteps(rest.steps, step),
+  }
+}

@@ -1,0 +1,2 @@
+/** Folders as ZIP files, for who may not reach the adapters. */
+export { fromZip, toZip, ZipProblem } from '#adapters/zip'
