@@ -89,6 +89,9 @@ export function courseMoving(db: Database): number | null {
   return q<{ id: number }>(db, 'SELECT id FROM courses WHERE moving_at IS NOT NULL ORDER BY id LIMIT 1').get()?.id ?? null
 }
 
+/** The names of those courses. */
+export const coursesMoving = (db: Database): string[] => q<{ name: string }>(db, 'SELECT name FROM courses WHERE moving_at IS NOT NULL ORDER BY id').all().map(({ name }) => name)
+
 /** The courses that run and their versions: everybody inside goes by one of them. */
 export function runningCourses(db: Database): { id: number, versionId: number }[] {
   return q<{ id: number, versionId: number }>(db, 'SELECT id, version_id AS versionId FROM courses WHERE version_id IS NOT NULL ORDER BY id').all()

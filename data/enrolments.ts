@@ -1,5 +1,5 @@
 /** Journeys through courses, and what is watched beside them. */
-import type { Enrolment } from '#core/sequence/advance'
+import { MOST_HOPS, type Enrolment } from '#core/sequence/advance'
 import type { DateOf } from '#core/time/when'
 import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
 import type { CourseCounts } from '#core/views/course'
@@ -114,6 +114,14 @@ export function standingsDueBy(db: Database, until: Instant, fields: readonly nu
   return standings(q<RawStanding>(db, standing('due_at IS NOT NULL AND due_at <= @until')).all({ until, fields: JSON.stringify(fields) }))
 }
 
+/** The journeys of people who are in more than one course with a step due until then. */
+export function enrolmentsOfBusy(db: Database, until: Instant): (EnrolmentRow & { personZone: ZoneName | null })[] {
+  const rows = q<Raw & { personZone: ZoneName | null }>(db, `
+    WITH busy AS (SELECT person_id FROM enrolments WHERE due_at IS NOT NULL AND due_at <= @until GROUP BY person_id HAVING count(*) > 1)
+    SELECT e.*, (SELECT zone FROM people WHERE people.id = e.personId) AS personZone FROM (${ENROLMENT} WHERE due_at IS NOT NULL AND due_at <= @until AND person_id IN (SELECT person_id FROM busy)) e`).all({ until })
+  return rows.map(({ personZone, ...row }) => ({ ...parse(row), personZone }))
+}
+
 /** Everybody who waits for a step somewhere, or to come in, by id. */
 export function peopleWithAStepDue(db: Database): number[] {
   return q<{ id: number }>(db, 'SELECT person_id AS id FROM enrolments WHERE due_at IS NOT NULL UNION SELECT person_id FROM comings_in ORDER BY id').all().map(row => row.id)
@@ -153,6 +161,11 @@ export function courseCounts(db: Database, courseId: number | null = null): Map<
       count(DISTINCT CASE status WHEN 'finished' THEN person_id END) AS finished, count(DISTINCT CASE status WHEN 'left' THEN person_id END) AS left
     FROM enrolments ${courseId === null ? '' : 'WHERE course_id = @courseId'} GROUP BY course_id`).all(courseId === null ? [] : { courseId })
   return new Map(rows.map(({ courseId, ...counts }) => [courseId, counts]))
+}
+
+/** Who was stopped because a jump goes round without end. */
+export function countStopped(db: Database, courseId: number): number {
+  return q<{ n: number }>(db, `SELECT count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open' AND due_at IS NULL AND hops >= ${MOST_HOPS}`).get(courseId)!.n
 }
 
 /** The owner lets someone stand still there, or go on. */

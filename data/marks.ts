@@ -172,17 +172,3 @@ export function tagsOfPerson(db: Database, personId: number): { id: number, name
     SELECT t.id, t.name, t.colour, h.since_at AS sinceAt, h.expires_at AS expiresAt, h.event_id AS eventId FROM tag_holdings h JOIN tags t ON t.id = h.tag_id
     WHERE h.person_id = ? ORDER BY h.since_at, t.name`).all(personId)
 }
-
-/** People who have one of the tags and can get mail, by id. */
-export function peopleWithTags(db: Database, tagIds: number[]): number[] {
-  return q<{ id: number }>(db, `
-    SELECT DISTINCT p.id FROM tag_holdings h JOIN people p ON p.id = h.person_id
-    WHERE h.tag_id IN (SELECT value FROM json_each(?)) AND p.status IN ('active', 'resting') ORDER BY p.id`).all(JSON.stringify(tagIds)).map(row => row.id)
-}
-
-/** Everybody who has one of the tags, and how many of them can get mail. */
-export function countWithTags(db: Database, tagIds: number[]): { total: number, canGetMail: number } {
-  return q<{ total: number, canGetMail: number }>(db, `
-    SELECT count(*) AS total, coalesce(sum(p.status IN ('active', 'resting')), 0) AS canGetMail FROM people p
-    WHERE p.id IN (SELECT person_id FROM tag_holdings WHERE tag_id IN (SELECT value FROM json_each(?)))`).get(JSON.stringify(tagIds))!
-}

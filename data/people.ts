@@ -30,6 +30,11 @@ export function insertPerson(db: Database, row: NewPerson): number {
     .run(row.address, row.addressKey, row.firstName, searchTextOf(row.addressKey, row.firstName), row.status, row.zone, row.country, row.source, row.createdAt, row.consentAt ?? null).lastInsertRowid)
 }
 
+/** What people are called where one of many is named. */
+export function addressesOf(db: Database, ids: number[]): { id: number, name: string }[] {
+  return q<{ id: number, name: string }>(db, `SELECT id, CASE first_name WHEN '' THEN address ELSE first_name || ', ' || address END AS name FROM people WHERE id IN (SELECT value FROM json_each(?))`).all(JSON.stringify(ids))
+}
+
 const searchTextOf = (addressKey: string, firstName: string) => `${addressKey} ${fold(firstName)}`
 
 export function setStatus(db: Database, id: number, status: Status): void {

@@ -100,4 +100,5 @@ export const personInput = Joi.object<{ personId: number }>({ personId: id.requi
 export const moveInput = Joi.object<{ toId: string }>({ toId: stepId.required() })
 export const standingQuery = Joi.object<{ stepId: string | null, from: number }>({ stepId: stepId.allow(null).default(null), from: Joi.number().integer().min(0).default(0) })
 export const exportAsQuery = Joi.object<{ as: 'json' | 'folder' }>({ as: Joi.valid('json', 'folder').default('json') })
+export const againInput = Joi.object<{ outboxId: number | null }>({ outboxId: id.allow(null).required() })
 export const publishInput = Joi.object<{ goesOn: boolean }>({ goesOn: Joi.boolean().default(false) })

@@ -20,7 +20,7 @@ const areas = computed<{ name: string | null, entries: Entry[] }[]>(() => {
     { name: 'Know', entries: [{ to: '/subscribers', name: 'Subscribers', count: counts?.subscribers }, { to: '/segments', name: 'Segments', count: counts?.segments }, { to: '/tags-and-lists', name: 'Tags and lists', count: counts?.tagsAndLists }, { to: '/links', name: 'Links', count: counts?.links }, { to: '/house-rules', name: 'House rules', count: counts?.houseRules }] },
     {
       name: 'Deliver',
-      entries: [{ to: '/courses', name: 'Courses', count: counts?.courses }, ...(frame.mode === 'practice' ? [{ to: '/mailbox', name: 'Practice mailbox' }] : [])],
+      entries: [{ to: '/courses', name: 'Courses', count: counts?.courses }, { to: '/calendar', name: 'Coming days' }, { to: '/engine', name: 'Engine room' }, ...(frame.mode === 'practice' ? [{ to: '/mailbox', name: 'Practice mailbox' }] : [])],
     },
   ]
 })

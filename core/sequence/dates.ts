@@ -65,6 +65,9 @@ export function datesFor(program: Program, joinedAt: Instant, facts: SampleFacts
   }
 }
 
+/** Where somebody stands who comes in at that moment, by no act of their own. */
+export const joining = (program: Program, at: Instant, facts: SampleFacts): Enrolment => advance(program, null, { kind: 'joined', at, ownAct: false }, { ...facts, ...NOTHING }).enrolment
+
 function asWritten(steps: readonly Step[]): Step[] {
   return steps.map(({ paused: _, ...step }): Step => {
     switch (step.kind) {

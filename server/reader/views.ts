@@ -2,9 +2,11 @@
 import type { House } from '#usecases/house'
 import { changeOutlook, startOutlook } from '#usecases/courses/publish'
 import { audienceMore, audienceView } from '#usecases/views/audience'
+import { calendarView } from '#usecases/views/calendar'
 import { conditionParts } from '#usecases/views/conditionParts'
 import { courseLines, courseView } from '#usecases/views/course'
 import { courseStanding } from '#usecases/views/courseStanding'
+import { engineView } from '#usecases/views/engine'
 import { idsToExport } from '#usecases/views/exportPeople'
 import { frameView, railView } from '#usecases/views/frame'
 import { importPlan } from '#usecases/views/importPlan'
@@ -35,6 +37,8 @@ export const SLOW_VIEWS = {
   courses: courseLines,
   course: courseView,
   courseStanding,
+  calendar: calendarView,
+  engine: (house: House) => engineView(house, Date.now()),
   rehearsal: rehearse,
   keptRehearsals: (house: House, courseId: number, hall: Hall) => checkKept(house, courseId, hall),
   startOutlook,

@@ -55,7 +55,7 @@ const VIEWS: Record<string, [address: string, sign: string | RegExp][]> = {
     ['/', 'Going out next'], ['/pages', 'Course page'], ['/pages/1', 'What it gives'], ['/pages/1/results', '“workshop flyer”'], ['/pages/3?part=form', 'one after the other'], ['/pages/3?part=after', 'Try the answers'], ['/pages/3/results', 'Where their answers led'], ['/pages/sources', 'All together'],
   ],
   'what is sold and taught': [
-    ['/offers', 'Leather and Board'], ['/offers/2', 'Who buys now pays'], ['/offers/2?part=page', 'Price and button'], ['/offers/2?part=coupons', 'GUILD'], ['/offers/2?part=gives', 'and leaves the courses'], ['/offers/2?part=after', 'The email with the receipt'], ['/offers/2/sales?days=90', 'By email'], ['/offers/past', 'Drop a CSV file here'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'],
+    ['/offers', 'Leather and Board'], ['/offers/2', 'Who buys now pays'], ['/offers/2?part=page', 'Price and button'], ['/offers/2?part=coupons', 'GUILD'], ['/offers/2?part=gives', 'and leaves the courses'], ['/offers/2?part=after', 'The email with the receipt'], ['/offers/2/sales?days=90', 'By email'], ['/offers/past', 'Drop a CSV file here'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'], ['/courses/1?part=doors', 'Leading on'], ['/courses/1?part=rehearsal', 'has come to the end of'], ['/courses/1?part=people', 'the longest first'], ['/calendar', 'More than 2 emails in a day'], ['/engine', 'What waits for its time'],
   ],
   'who is known': [
     ['/subscribers', /1 to 100 of 494 people/],

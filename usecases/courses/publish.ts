@@ -3,7 +3,7 @@ import type { Facts } from '#core/sequence/advance'
 import { changesBetween, effectsOf, newEnd } from '#core/sequence/changes'
 import { standingSince } from '#core/sequence/comeIn'
 import { emailsOf, missingForStart, programOf, wordedIn, type CourseDraft } from '#core/sequence/draft'
-import { dateFieldsOf, type Program } from '#core/sequence/program'
+import { dateFieldsOf } from '#core/sequence/program'
 import { isWritten } from '#core/message/content'
 import { sayPeople, type TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
@@ -18,7 +18,7 @@ import { addPeople, addPeopleWhere } from '#data/tasks'
 import { sendingHours, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
-import { dateFieldsRunning, factsFor, houseFacts } from '../inner/enrolments'
+import { dateFieldsRunning, dateOfStanding, factsFor, houseFacts } from '../inner/enrolments'
 import { moveSome } from '../inner/versions'
 import { beginTask } from '../inner/beginTask'
 import { doorOf, entrySql } from '../inner/comings'
@@ -81,9 +81,6 @@ function change(house: House, courseId: number): ChangeOutlook {
   const endId = newEnd(programOfVersion(db, versionId), next)
   return { ...changesBetween(published, draft), inside, effects, newEnd: endId === null ? null : { stepId: endId, finished: whoFinished(db, courseId).length } }
 }
-
-/** In a course of dates its date is the return that this journey is about. */
-const dateOfStanding = ({ dateOf, occursOn }: Standing, { dates }: Program) => (fieldId: number) => occursOn !== null && dates?.fieldId === fieldId ? occursOn : dateOf(fieldId)
 
 /** What becomes of those who wait outside as a course starts. */
 export type Include = { kind: 'none' } | { kind: 'now' } | { kind: 'spread', days: number } | { kind: 'by-joining' }

@@ -9,6 +9,7 @@ import { advance } from '#core/sequence/advance'
 import { dateFieldsOf, hasComeTo, placesOf, type Program } from '#core/sequence/program'
 import { isGone } from '#core/people/status'
 import type { FieldValue } from '#core/people/field'
+import type { DateOf } from '#core/time/when'
 import { isDate, type Instant, type LocalDate } from '#core/time/zone'
 import { pauseOf } from '#data/choices'
 import { coursesChange, findCourse, programOfVersion, runningCourses, runningOf, type CourseRow } from '#data/courses'
@@ -61,6 +62,9 @@ function awaited(db: Database, personId: number, { courseId, visit }: Pick<Enrol
 export const houseFacts = (db: Database): Pick<Facts, 'workspaceZone' | 'hours'> => ({ workspaceZone: workspaceOf(db).zone, hours: sendingHours(db) })
 
 const dateIn = (value: FieldValue | undefined | null): LocalDate | null => typeof value === 'string' && isDate(value) ? value : null
+
+/** What date fields say for people who stand alike: in a course of dates its date is the return that the journey is about. */
+export const dateOfStanding = ({ dateOf, occursOn }: { dateOf: DateOf, occursOn: LocalDate | null }, { dates }: Pick<Program, 'dates'>): DateOf => fieldId => occursOn !== null && dates?.fieldId === fieldId ? occursOn : dateOf(fieldId)
 
 /** The date fields by which running courses go. */
 export const dateFieldsRunning = (db: Database): number[] => [...new Set(runningCourses(db).flatMap(({ versionId }) => dateFieldsOf(programOfVersion(db, versionId))))]

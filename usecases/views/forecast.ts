@@ -1,22 +1,24 @@
 /** What will go out, as far as is decided by where everybody stands now. */
-import { sendsUntil } from '#core/sequence/dates'
+import { joining, sendsUntil } from '#core/sequence/dates'
 import type { Instant } from '#core/time/zone'
 import { DAY, MINUTE } from '#core/time/zone'
 import type { ComingSend } from '#core/views/frame'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
-import { programOfVersion } from '#data/courses'
+import { programOfVersion, runningCourses } from '#data/courses'
+import { comingsUntil } from '#data/doors'
 import { plansStamp } from '#data/due'
 import { standingsDueBy } from '#data/enrolments'
 import { emailsWaiting } from '#data/outbox'
 import type { House } from '../house'
-import { dateFieldsRunning, houseFacts } from '../inner/enrolments'
+import { dateFieldsRunning, dateOfStanding, houseFacts } from '../inner/enrolments'
 import { sharesSoFar } from '../inner/shares'
 
 /** How far ahead it is looked. */
 export const FORECAST_DAYS = 7
 
-interface Send { courseId: number, stepId: string, at: Instant, people: number }
+/** `people` is what is expected, in parts of people where it is open which way they take; `spread` its variance. */
+export interface Send { courseId: number, stepId: string, at: Instant, people: number, spread: number }
 
 interface Reckoned { minute: number, stamp: string, sends: Send[], tookMs: number, doneAtMs: number }
 
@@ -49,20 +51,35 @@ export function forecast(house: House, stretch: number): ComingSend[] {
   return [...gathered.values()].sort((a, b) => a.at - b.at || b.people - a.people)
 }
 
+/** Everything that will go out until `until`, as far as it is decided by where everybody stands, and by who is on their way in. */
+export function sendsBy(db: Database, until: Instant): Send[] {
+  const house = houseFacts(db)
+  const shares = sharesSoFar(db)
+  const sends: Send[] = emailsWaiting(db, until).map(send => ({ ...send, spread: 0 }))
+  const add = (courseId: number, people: number, of: ReturnType<typeof sendsUntil>) => {
+    for (const { stepId, plannedAt, part } of of) sends.push({ courseId, stepId, at: plannedAt, people: people * part, spread: people * part * (1 - part) })
+  }
+  for (const row of standingsDueBy(db, until, dateFieldsRunning(db))) {
+    const program = programOfVersion(db, row.versionId)
+    add(row.courseId, row.people, sendsUntil(program, row, until, { ...house, personZone: row.personZone, dateOf: dateOfStanding(row, program) }, shares))
+  }
+  const running = new Map(runningCourses(db).map(({ id, versionId }) => [id, versionId]))
+  for (const { courseId, dueAt, occursOn, personZone, people } of comingsUntil(db, until)) {
+    const versionId = running.get(courseId)
+    if (versionId === undefined) continue
+    const program = programOfVersion(db, versionId)
+    const facts = { ...house, personZone, dateOf: dateOfStanding({ occursOn, dateOf: () => null }, program) }
+    add(courseId, people, sendsUntil(program, joining(program, dueAt, facts), until, facts, shares))
+  }
+  return sends
+}
+
 function comingSends({ db }: House, now: Instant): Send[] {
   return readTogether(db, () => {
     const [minute, stamp, before] = [Math.floor(now / MINUTE), plansStamp(db), performance.now()]
     const last = lastReckoned.get(db)
     if (last && isGood(last, minute, stamp)) return last.sends
-    const until = now + FORECAST_DAYS * DAY
-    const house = houseFacts(db)
-    const fields = dateFieldsRunning(db)
-    const shares = sharesSoFar(db)
-    const sends: Send[] = emailsWaiting(db, until)
-    for (const row of standingsDueBy(db, until, fields)) {
-      const facts = { ...house, personZone: row.personZone, dateOf: row.dateOf }
-      for (const { stepId, plannedAt, part } of sendsUntil(programOfVersion(db, row.versionId), row, until, facts, shares)) sends.push({ courseId: row.courseId, stepId, at: plannedAt, people: row.people * part })
-    }
+    const sends = sendsBy(db, now + FORECAST_DAYS * DAY)
     lastReckoned.set(db, { minute, stamp, sends, tookMs: performance.now() - before, doneAtMs: performance.now() })
     return sends
   })

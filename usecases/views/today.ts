@@ -6,8 +6,9 @@ import { DAY, HOUR, localOf, type Instant } from '#core/time/zone'
 import type { Notice, TodayView } from '#core/views/today'
 import { readTogether } from '#data/connection'
 import type { CourseRow } from '#data/courses'
+import { countOutside } from '#data/doors'
 import { allCourses } from '#data/courses'
-import { standingsOfCourse } from '#data/enrolments'
+import { standingsOfCourse, countStopped } from '#data/enrolments'
 import { latestEvents } from '#data/events'
 import { outboxTrouble, sentBetween } from '#data/outbox'
 import { allOffers } from '#data/offers'
@@ -15,7 +16,7 @@ import { placesTaken, toldInVain } from '#data/purchases'
 import { salesTrouble } from '#data/sales'
 import { allPages } from '#data/pages'
 import { countArrivals, countPeople, findPerson } from '#data/people'
-import { allLists, allTags, countWithTags } from '#data/marks'
+import { allLists, allTags } from '#data/marks'
 import { countUnseen, unseenNotices } from '#data/notices'
 import { openTodos } from '#data/todos'
 import { workspaceOf } from '#data/workspace'
@@ -28,6 +29,7 @@ import { givenUpSince } from '#data/hooks'
 import { linksInTrouble } from '#data/links'
 import { allRules } from '#data/rules'
 import type { House } from '../house'
+import { doorOf, entrySql } from '../inner/comings'
 import { dateFieldsRunning, houseFacts } from '../inner/enrolments'
 import { ruleNamesOf } from '../inner/names'
 import { missingOf } from '../inner/rules'
@@ -89,12 +91,14 @@ function courseNotices(house: House, now: Instant): Notice[] {
   for (const course of allCourses(db)) {
     const to = `/courses/${course.id}`
     if (course.status === 'draft') {
-      const waiting = countWithTags(db, course.draft.wayInTagIds).total
+      const { waiting } = countOutside(db, doorOf(course.id, course.draft), entrySql(db, course.draft, now))
       const emails = emailsOf(course.draft)
       const written = emails.filter(step => isWritten(step.content)).length
-      list.push({ tone: 'plain', title: `${course.name} is not started`, text: `${written} of ${emails.length} emails written. ${count(waiting, 'person has', 'people have')} its tag already.`, to })
+      list.push({ tone: 'plain', title: `${course.name} is not started`, text: `${written} of ${emails.length} emails written. ${course.draft.dates ? 'People come in by a date of theirs.' : `${count(waiting, 'person waits', 'people wait')} outside its door.`}`, to })
       continue
     }
+    const stopped = countStopped(db, course.id)
+    if (stopped > 0) list.push({ tone: 'trouble', title: `${count(stopped, 'person is', 'people are')} stopped in ${course.name}`, text: 'A jump in it goes round without any time passing. Mend it and publish: they go on from where they stand.', to: `/courses/${course.id}?part=people` })
     const unwritten = emptyEmailNotice(house, course, now)
     if (unwritten) list.push(unwritten)
     if (JSON.stringify(course.draft) !== JSON.stringify(course.published)) {
@@ -131,14 +135,16 @@ function emptyEmailNotice(house: House, course: CourseRow, now: Instant): Notice
 
 function pageNotices(house: House): Notice[] {
   const { db } = house
-  const used = new Set(allCourses(db).filter(course => course.status === 'running').flatMap(course => course.published!.wayInTagIds))
+  const running = allCourses(db).filter(course => course.status === 'running').map(course => course.published!)
+  const used = new Set(running.flatMap(({ wayInTagIds }) => wayInTagIds))
+  const joined = new Set(running.flatMap(({ wayInListIds = [] }) => wayInListIds))
   const names = new Map(allTags(db).map(tag => [tag.id, tag.name]))
   const list: Notice[] = []
   for (const page of allPages(db)) {
     if (!page.published) {
       list.push({ tone: 'plain', title: `${page.name} is not published`, text: 'Only you can see it.', to: `/pages/${page.id}` })
     }
-    else if (page.published.promised === null && page.published.courseId === null && page.published.resultPages.length === 0 && !givenBy(page.published).tagIds.some(id => used.has(id))) {
+    else if (page.published.promised === null && page.published.courseId === null && page.published.resultPages.length === 0 && !givenBy(page.published).tagIds.some(id => used.has(id)) && !givenBy(page.published).listIds.some(id => joined.has(id))) {
       const given = givenBy(page.published).tagIds.map(id => names.get(id)).join(', ')
       list.push({ tone: 'plain', title: `Nothing follows from ${page.name}`, text: given ? `It gives ${given}, and no running course starts with that.` : 'It gives no tag, so no course starts.', to: `/pages/${page.id}` })
     }

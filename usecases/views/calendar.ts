@@ -1,0 +1,96 @@
+/** What will go out in the coming 28 days, per half hour, and who would get too much on one of them. */
+import { sendsUntil } from '#core/sequence/dates'
+import { addDays, instantOf, localOf, MINUTE, type Instant, type LocalDate } from '#core/time/zone'
+import type { CalendarDay, CalendarSend, CalendarView, Expected } from '#core/views/calendar'
+import { readTogether, type Database } from '#data/connection'
+import { programOfVersion } from '#data/courses'
+import { enrolmentsOfBusy } from '#data/enrolments'
+import { sendingLimits } from '#data/limits'
+import { addressesOf } from '#data/people'
+import { workspaceOf } from '#data/workspace'
+import type { House } from '../house'
+import { factsFor } from '../inner/enrolments'
+import { sharesSoFar } from '../inner/shares'
+import { sendsBy, type Send } from './forecast'
+import { namer } from './frame'
+
+export const CALENDAR_DAYS = 28
+
+/** More than so many a day is pointed at where the workspace sets no limit of its own. */
+const MANY = 2
+
+/** So many crowds are named. */
+const MOST_CROWDS = 20
+
+/** Nineteen of twenty. */
+const SURE = 1.96
+
+export function calendarView(house: House): CalendarView {
+  const { db } = house
+  return readTogether(db, () => {
+    const now = house.clock.now()
+    const { zone } = workspaceOf(db)
+    const first = localOf(now, zone).date
+    const until = instantOf(addDays(first, CALENDAR_DAYS), '00:00', zone) - 1
+    const most = sendingLimits(db).aDay ?? MANY
+    const named = namer(house)
+    const name = (courseId: number, stepId: string) => named({ kind: 'course', courseId, stepId, at: now, people: 0 })
+    const crowds = crowdsBy(db, until, now, most)
+    const byDay = new Map<LocalDate, Send[]>()
+    for (const send of sendsBy(db, until)) {
+      const date = localOf(Math.max(send.at, now), zone).date
+      const day = byDay.get(date)
+      if (day) day.push(send)
+      else byDay.set(date, [send])
+    }
+    const days = Array.from({ length: CALENDAR_DAYS }, (_, n): CalendarDay => {
+      const date = addDays(first, n)
+      const sends = byDay.get(date) ?? []
+      return { date, at: instantOf(date, '00:00', zone), ...expected(sends), slots: slotsOf(sends, now, zone, name), crowded: new Set(crowds.filter(crowd => crowd.date === date).map(({ personId }) => personId)).size }
+    })
+    const fullest = crowds.sort((a, b) => b.emails - a.emails || a.date.localeCompare(b.date)).slice(0, MOST_CROWDS)
+    const names = new Map(addressesOf(db, fullest.map(({ personId }) => personId)).map(({ id, name: called }) => [id, called]))
+    return { now, zone, most, days, crowds: fullest.map(crowd => ({ ...crowd, name: names.get(crowd.personId) ?? '' })) }
+  })
+}
+
+/** Where nothing is open the bounds are the number itself. */
+function expected(sends: readonly Send[]): Expected {
+  const people = sends.reduce((sum, send) => sum + send.people, 0)
+  const reach = SURE * Math.sqrt(sends.reduce((sum, send) => sum + send.spread, 0))
+  return { people: Math.round(people), low: Math.max(0, Math.floor(people - reach + 1e-9)), high: Math.ceil(people + reach - 1e-9) }
+}
+
+function slotsOf(sends: readonly Send[], now: Instant, zone: string, name: (courseId: number, stepId: string) => { courseName: string, title: string }): CalendarDay['slots'] {
+  const slots = new Map<string, Map<string, Send[]>>()
+  for (const send of sends) {
+    const { time } = localOf(Math.floor(Math.max(send.at, now) / MINUTE) * MINUTE, zone)
+    const half = `${time.slice(0, 3)}${time.slice(3) < '30' ? '00' : '30'}`
+    const steps = slots.get(half) ?? new Map<string, Send[]>()
+    slots.set(half, steps)
+    const key = `${send.courseId}/${send.stepId}`
+    steps.set(key, [...steps.get(key) ?? [], send])
+  }
+  return [...slots].sort(([a], [b]) => a.localeCompare(b)).map(([time, steps]) => ({
+    time, ...expected([...steps.values()].flat()),
+    sends: [...steps.values()].map((of): CalendarSend => ({ courseId: of[0]!.courseId, stepId: of[0]!.stepId, ...titled(name(of[0]!.courseId, of[0]!.stepId)), ...expected(of) })).sort((a, b) => b.people - a.people),
+  }))
+}
+
+const titled = ({ courseName, title }: { courseName: string, title: string }) => ({ courseName, title })
+
+/** Per person and day of their own calendar; only of those who are in more than one course or get several emails by one. Parts of people count as what is expected. */
+function crowdsBy(db: Database, until: Instant, now: Instant, most: number): { personId: number, date: LocalDate, emails: number }[] {
+  const shares = sharesSoFar(db)
+  const perDay = new Map<string, number>()
+  const { zone } = workspaceOf(db)
+  for (const row of enrolmentsOfBusy(db, until)) {
+    const program = programOfVersion(db, row.versionId)
+    const facts = factsFor(db, { id: row.personId, zone: row.personZone }, { ...row, program })
+    for (const { plannedAt, part } of sendsUntil(program, row, until, facts, shares)) {
+      const key = `${row.personId}/${localOf(Math.max(plannedAt, now), row.personZone ?? zone).date}`
+      perDay.set(key, (perDay.get(key) ?? 0) + part)
+    }
+  }
+  return [...perDay].filter(([, emails]) => emails > most).map(([key, emails]) => ({ personId: Number(key.split('/')[0]), date: key.split('/')[1]!, emails: Math.round(emails) }))
+}
