@@ -8,6 +8,7 @@ import type { WeekHours } from '#core/time/hours'
 import { isDate, isLocalTime } from '#core/time/zone'
 import { condition } from './peopleSchemas'
 import { actionsOf, occasion } from './ruleSchemas'
+import type { WhoAsked } from '#core/views/courseNumbers'
 import type { Include } from '#usecases/courses/publish'
 import { id, line, messageContent, text } from './schemas'
 
@@ -101,4 +102,15 @@ export const moveInput = Joi.object<{ toId: string }>({ toId: stepId.required() 
 export const standingQuery = Joi.object<{ stepId: string | null, from: number }>({ stepId: stepId.allow(null).default(null), from: Joi.number().integer().min(0).default(0) })
 export const exportAsQuery = Joi.object<{ as: 'json' | 'folder' }>({ as: Joi.valid('json', 'folder').default('json') })
 export const againInput = Joi.object<{ outboxId: number | null }>({ outboxId: id.allow(null).required() })
+const instant = Joi.number().integer().required()
+const wayId = Joi.string().max(40).required()
+export const whoInput = Joi.object<{ asked: WhoAsked, from: number }>({
+  from: Joi.number().integer().min(0).default(0),
+  asked: Joi.alternatives(
+    Joi.object({ way: Joi.object({ stepId: stepId.required(), wayId }).required() }),
+    Joi.object({ week: Joi.object({ from: instant, to: instant }).required(), is: Joi.valid('joined', 'inside', 'finished', 'left', 'bought').required() }),
+    Joi.object({ after: stepId.allow(null).required(), end: Joi.valid('inside', 'finished', 'left').required() }),
+    Joi.object({ bought: stepId.required(), clickMs: Joi.number().integer().min(1).max(8e9).required() }),
+  ).required(),
+})
 export const publishInput = Joi.object<{ goesOn: boolean }>({ goesOn: Joi.boolean().default(false) })

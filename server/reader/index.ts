@@ -81,7 +81,7 @@ const [quick, patient, steady] = [new Reader(), new Reader(), new Reader()]
 const PLACES: Record<SlowView, Reader> = {
   subscribers: quick, subscribersCount: quick, audience: quick, idsToExport: quick,
   audienceMore: patient, importPlan: patient,
-  frame: steady, rail: steady, today: steady, courses: steady, course: steady, courseStanding: patient, calendar: patient, engine: steady, rehearsal: patient, keptRehearsals: patient, startOutlook: patient, changeOutlook: patient, pages: steady, pageResults: steady, lists: steady, tags: steady, conditionParts: steady, rules: steady, desk: steady, hooks: steady, links: steady, link: steady, rule: steady, ruleParts: steady, sources: steady, offers: steady, offerSales: steady,
+  frame: steady, rail: steady, today: steady, courses: steady, course: steady, courseStanding: patient, courseNumbers: patient, whoBehind: patient, calendar: patient, engine: steady, rehearsal: patient, keptRehearsals: patient, startOutlook: patient, changeOutlook: patient, pages: steady, pageResults: steady, lists: steady, tags: steady, conditionParts: steady, rules: steady, desk: steady, hooks: steady, links: steady, link: steady, rule: steady, ruleParts: steady, sources: steady, offers: steady, offerSales: steady,
 }
 
 /** What a view is asked besides its workspace. */

@@ -5,6 +5,7 @@ import { audienceMore, audienceView } from '#usecases/views/audience'
 import { calendarView } from '#usecases/views/calendar'
 import { conditionParts } from '#usecases/views/conditionParts'
 import { courseLines, courseView } from '#usecases/views/course'
+import { courseNumbers, whoBehind } from '#usecases/views/courseNumbers'
 import { courseStanding } from '#usecases/views/courseStanding'
 import { engineView } from '#usecases/views/engine'
 import { idsToExport } from '#usecases/views/exportPeople'
@@ -37,6 +38,8 @@ export const SLOW_VIEWS = {
   courses: courseLines,
   course: courseView,
   courseStanding,
+  courseNumbers,
+  whoBehind,
   calendar: calendarView,
   engine: (house: House) => engineView(house, Date.now()),
   rehearsal: rehearse,

@@ -20,7 +20,7 @@ const MAY_IMPORT: Record<string, string[]> = {
 const EXCEPTIONS: Record<string, string[]> = { 'engine/main.ts': ['runtime'] }
 
 /** Small and pure. */
-const PACKAGES_OF_CORE = ['luxon', 'd3', 'papaparse', 'currency-codes', 'i18n-iso-countries/langs/en.json']
+const PACKAGES_OF_CORE = ['luxon', 'd3', 'papaparse', 'currency-codes', 'i18n-iso-countries/langs/en.json', 'yaml', 'markdown-it', 'markdown-it/lib/token.mjs']
 
 function filesOf(folder: string): string[] {
   return readdirSync(folder).flatMap((name) => {

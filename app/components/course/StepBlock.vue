@@ -29,7 +29,7 @@ export interface Ladder {
 
 /** A step in a way of a fork or hold, or a fork or hold itself with its ways side by side. */
 const props = defineProps<{ step: DraftStep, ladder: Ladder, /** It has its date beside it. */ plain?: boolean }>()
-const emit = defineEmits<{ open: [stepId: string], add: [kind: DraftStep['kind'], stepId: string, wayId: string], take: [stepId: string, wayId: string] }>()
+const emit = defineEmits<{ open: [stepId: string], add: [kind: DraftStep['kind'], stepId: string, wayId: string], take: [stepId: string, wayId: string], who: [stepId: string, wayId: string] }>()
 
 const ways = computed(() => waysOf(props.step))
 const waiting = computed(() => props.ladder.numbers(props.step.id)?.waiting ?? 0)
@@ -54,9 +54,10 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
       <section v-for="way in ways" :key="way.id" class="way" :class="{ sample: (ladder.ways.get(step.id) ?? last) === way.id }" :aria-label="sayWay(step, way.id, ladder.names)">
         <header>
           <button type="button" class="head" :aria-pressed="(ladder.ways.get(step.id) ?? last) === way.id" title="Show the dates of what follows by this way" @click="emit('take', step.id, way.id)">{{ sayWay(step, way.id, ladder.names) }}</button>
-          <span class="second small">{{ sayPeople(ladder.took(step.id, way.id)) }} so far</span>
+          <button v-if="ladder.took(step.id, way.id)" type="button" class="link-button small" @click="emit('who', step.id, way.id)">{{ sayPeople(ladder.took(step.id, way.id)) }} so far</button>
+          <span v-else class="second small">nobody so far</span>
         </header>
-        <StepBlock v-for="inner in way.steps" :key="inner.id" :step="inner" :ladder="ladder" @open="id => emit('open', id)" @add="(...what) => emit('add', ...what)" @take="(...what) => emit('take', ...what)" />
+        <StepBlock v-for="inner in way.steps" :key="inner.id" :step="inner" :ladder="ladder" @open="id => emit('open', id)" @add="(...what) => emit('add', ...what)" @take="(...what) => emit('take', ...what)" @who="(...what) => emit('who', ...what)" />
         <p v-if="!way.steps.length" class="second small">Goes straight on.</p>
         <AddStep :where="sayWay(step, way.id, ladder.names)" @add="kind => emit('add', kind, step.id, way.id)" />
       </section>

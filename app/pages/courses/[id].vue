@@ -18,12 +18,14 @@ import { useDraft } from '~/composables/useDraft'
 import { useFresh } from '~/composables/useFresh'
 import { useMarks } from '~/composables/useMarks'
 import { provideRuleParts } from '~/composables/useParts'
-import { copyOf, newStep, placeIn, sayStep } from '~/courses/steps'
+import { copyOf, newStep, placeIn, sayStep, sayWay } from '~/courses/steps'
 import { ruleNamesFrom } from '~/rules/choices'
 import { sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import JoinerBar, { type SampleJoiner } from '~/components/course/JoinerBar.vue'
 import DoorsPanel from '~/components/course/DoorsPanel.vue'
+import NumbersPanel from '~/components/course/NumbersPanel.vue'
+import WhoPanel from '~/components/course/WhoPanel.vue'
 import PublishDialog from '~/components/course/PublishDialog.vue'
 import KeptRehearsals from '~/components/course/KeptRehearsals.vue'
 import RehearsalPanel from '~/components/course/RehearsalPanel.vue'
@@ -188,8 +190,13 @@ async function reload() {
   course.value = await api<CourseView>(`courses/${id}`)
   await frame.changed()
 }
-const PARTS = [{ value: 'steps', name: 'Steps' }, { value: 'doors', name: 'Ways in and out' }, { value: 'rehearsal', name: 'Rehearsal' }, { value: 'people', name: 'Who stands where' }]
+const PARTS = [{ value: 'steps', name: 'Steps' }, { value: 'doors', name: 'Ways in and out' }, { value: 'rehearsal', name: 'Rehearsal' }, { value: 'numbers', name: 'What came of it' }, { value: 'people', name: 'Who stands where' }]
 const { values, set } = useAddress({ part: 'steps' })
+const whoOf = ref<{ stepId: string, wayId: string } | null>(null)
+function wayWords({ stepId, wayId }: { stepId: string, wayId: string }): string {
+  const step = all.value.find(one => one.id === stepId)
+  return step && names.value ? `Went on by: ${sayWay(step, wayId, names.value)}` : 'Went on by this way'
+}
 const later = computed(() => all.value.slice(all.value.findIndex(step => step.id === openId.value) + 1).map(step => ({ id: step.id, name: titleOf(step.id) })))
 </script>
 
@@ -219,6 +226,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
       :steps="all.map(step => ({ id: step.id, name: titleOf(step.id) }))" @changed="reload"
     />
     <RehearsalPanel v-else-if="values.part === 'rehearsal' && parts" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf" :flush="flush" />
+    <NumbersPanel v-else-if="values.part === 'numbers'" :course="course" :zone="zone" />
     <StandingPanel v-else-if="values.part === 'people'" :course="course" :zone="zone" :title="titleOf" @changed="reload" />
     <template v-else>
       <section class="panel about" aria-label="Name and list">
@@ -246,7 +254,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
           />
           <li v-else-if="ladder" class="other">
             <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
-            <StepBlock :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" />
+            <StepBlock :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" @who="(stepId, wayId) => whoOf = { stepId, wayId }" />
           </li>
         </template>
       </ol>
@@ -256,6 +264,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
       <RulesBeside kind="course" :id="id" class="beside" />
     </template>
 
+    <WhoPanel v-if="whoOf" :course-id="id" :asked="{ way: whoOf }" :words="wayWords(whoOf)" :zone="zone" @close="whoOf = null" />
     <StepPanel
       v-if="open?.kind === 'email' && place" :model-value="open" :number="numberOf(open.id)" :is-first="all[0]?.id === open.id" :place="{ at: place.at, count: place.row.length }"
       :date="dates.get(open.id)" :list-id="typed.draft.listId" :tags="tags" :later="later" :problems="missingOf(open.id)" :date-fields="course.dateFields" :hours="hours" :today="joiner.date" :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"

@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { sankey, sankeyJustify, sankeyLinkHorizontal } from 'd3-sankey'
+import type { CourseNumbersView, FlowLink, JourneyEnd } from '#core/views/courseNumbers'
+import { sayPeople } from '~/look/say'
+
+/** The way of people through a course: from the door, email by email, to where they are now. */
+const props = defineProps<{ view: CourseNumbersView }>()
+const emit = defineEmits<{ who: [after: string | null, end: JourneyEnd, words: string] }>()
+
+const box = ref<HTMLElement>()
+const width = ref(900)
+const watcher = new ResizeObserver(([entry]) => width.value = Math.max(520, entry!.contentRect.width))
+onMounted(() => box.value && watcher.observe(box.value))
+onBeforeUnmount(() => watcher.disconnect())
+
+const ENDS: Record<JourneyEnd, string> = { inside: 'inside now', finished: 'came to the end', left: 'left' }
+interface Node { id: string, name: string, end: JourneyEnd | null }
+interface Link { source: string, target: string, value: number, of: FlowLink }
+const idOf = (to: FlowLink['to']) => 'end' in to ? `end:${to.end}` : `step:${to.stepId}`
+const sourceOf = (from: string | null) => from === null ? 'door' : `step:${from}`
+
+/** Only forward: who was sent an earlier email again is not drawn back. */
+const drawn = computed(() => {
+  const order = new Map<string, number>([['door', -1], ...props.view.emails.map(({ stepId }, n): [string, number] => [`step:${stepId}`, n])])
+  const links = props.view.flow.map((of): Link => ({ source: sourceOf(of.from), target: idOf(of.to), value: of.people, of })).filter(({ source, target }) => target.startsWith('end:') || (order.get(source) ?? -1) < (order.get(target) ?? -1))
+  const used = new Set(links.flatMap(({ source, target }) => [source, target]))
+  const nodes: Node[] = [
+    { id: 'door', name: 'came in', end: null }, ...props.view.emails.map(({ stepId, title }) => ({ id: `step:${stepId}`, name: title, end: null })), ...(Object.keys(ENDS) as JourneyEnd[]).map(end => ({ id: `end:${end}`, name: ENDS[end], end })),
+  ].filter(({ id }) => used.has(id))
+  if (links.length === 0) return null
+  const height = Math.max(220, Math.min(420, 60 * Math.max(3, nodes.length / 2)))
+  const lay = sankey<Node, Link>().nodeId(node => node.id).nodeAlign(sankeyJustify).nodeWidth(12).nodePadding(18).extent([[4, 14], [width.value - 130, height - 8]])
+  return { height, ...lay({ nodes: nodes.map(node => ({ ...node })), links: links.map(link => ({ ...link })) }) }
+})
+const path = sankeyLinkHorizontal<Node, Link>()
+const nameOf = (node: unknown) => (node as Node).name
+const sayLink = (link: { source: unknown, target: unknown, value: number }) => `${sayPeople(link.value)} from ${nameOf(link.source)} to ${nameOf(link.target)}`
+function open(of: FlowLink) {
+  if ('end' in of.to) emit('who', of.from, of.to.end, `${ENDS[of.to.end]}${of.from === null ? ', before any email' : `, after “${props.view.emails.find(({ stepId }) => stepId === of.from)?.title}”`}`)
+}
+</script>
+
+<template>
+  <div ref="box" class="box">
+    <p v-if="!drawn" class="second">Nobody has come in yet.</p>
+    <svg v-else :width="width" :height="drawn.height" role="group" aria-label="The way of people through this course">
+      <g v-for="(link, n) in drawn.links" :key="n">
+        <path
+          :d="path(link) ?? ''" :stroke-width="Math.max(1, link.width ?? 1)" class="link" :class="[('end' in link.of.to) && link.of.to.end, ('end' in link.of.to) && 'opens']"
+          :tabindex="'end' in link.of.to ? 0 : undefined" :role="'end' in link.of.to ? 'button' : 'img'" :aria-label="sayLink(link)" @click="open(link.of)" @keydown.enter="open(link.of)"
+        ><title>{{ sayLink(link) }}</title></path>
+      </g>
+      <g v-for="node in drawn.nodes" :key="node.id">
+        <rect :x="node.x0" :y="node.y0" :width="(node.x1 ?? 0) - (node.x0 ?? 0)" :height="Math.max(1, (node.y1 ?? 0) - (node.y0 ?? 0))" class="node" :class="node.end ?? ''" />
+        <text :x="(node.x1 ?? 0) + 5" :y="((node.y0 ?? 0) + (node.y1 ?? 0)) / 2 - 2" class="name">{{ node.name.length > 22 ? `${node.name.slice(0, 21)}…` : node.name }}</text>
+        <text :x="(node.x1 ?? 0) + 5" :y="((node.y0 ?? 0) + (node.y1 ?? 0)) / 2 + 12" class="count">{{ sayPeople(node.value ?? 0) }}</text>
+      </g>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.box { overflow-x: auto; }
+.link { fill: none; stroke: var(--p-send-course); stroke-opacity: 0.28; }
+.link.left { stroke: var(--p-porch-brick); }
+.link.inside { stroke: var(--p-porch-lamp); }
+.link.opens { cursor: pointer; }
+.link:hover, .link:focus-visible { stroke-opacity: 0.6; outline: none; }
+.node { fill: var(--p-send-course); }
+.node.left { fill: var(--p-porch-brick); }
+.node.inside { fill: var(--p-porch-lamp); }
+.name { font: 600 12.5px var(--body); fill: var(--p-porch-ink); }
+.count { font: 12px var(--body); fill: var(--p-porch-ink-second); }
+</style>

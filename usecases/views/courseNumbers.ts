@@ -1,0 +1,72 @@
+/** What came of a course: its flow, its joining weeks, what was bought; and the people behind each number. */
+import { emailsOf, titleOfEmail } from '#core/sequence/draft'
+import { addDays, DAY, instantOf, localOf } from '#core/time/zone'
+import { weekdayOf } from '#core/time/when'
+import type { CourseNumbersView, FlowLink, WhoAsked } from '#core/views/courseNumbers'
+import { readTogether } from '#data/connection'
+import { findCourse } from '#data/courses'
+import { boughtBySteps, journeysOf, sentByWeeks, weeksOf, whoOf, type Week, type Who } from '#data/courseNumbers'
+import { sellingOf } from '#data/selling'
+import { workspaceOf } from '#data/workspace'
+import type { House } from '../house'
+import { NotThere } from '../problem'
+
+/** So many joining weeks are told, this one included. */
+export const COHORT_WEEKS = 12
+
+export function courseNumbers(house: House, courseId: number): CourseNumbersView {
+  const { db } = house
+  return readTogether(db, () => {
+    const course = findCourse(db, courseId)
+    if (!course) throw new NotThere('This course is not there any more.')
+    const journeys = journeysOf(db, courseId)
+    const { clickDays } = sellingOf(db)
+    const bought = boughtBySteps(db, courseId, clickDays * DAY)
+    const known = new Map([course.published, course.draft].flatMap(draft => draft ? emailsOf(draft) : []).map(step => [step.id, titleOfEmail(step)]))
+    const order = emailsOf(course.draft).map(({ id }) => id)
+    const gone = [...new Set(journeys.flatMap(({ done }) => done))].filter(id => !order.includes(id))
+    const weeks = weeksBefore(house)
+    const sent = sentByWeeks(db, courseId, weeks)
+    const told = new Map(weeksOf(db, courseId, weeks).map(row => [row.from, row]))
+    return {
+      emails: [...order, ...gone].map(stepId => ({ stepId, title: known.get(stepId) ?? 'an email that was taken out', gone: !order.includes(stepId), bought: bought.get(stepId) ?? 0 })),
+      flow: flowOf(journeys),
+      cohorts: weeks.filter(({ from }) => told.has(from)).map(week => ({ ...week, ...told.get(week.from)!, sent: Object.fromEntries(sent.filter(({ from }) => from === week.from).map(({ stepId, people }) => [stepId, people])) })),
+      clickDays,
+    }
+  })
+}
+
+/** Weeks from Monday to Monday of the workspace's calendar, the latest first. */
+function weeksBefore({ db, clock }: House): Week[] {
+  const { zone } = workspaceOf(db)
+  const { date } = localOf(clock.now(), zone)
+  const monday = addDays(date, 1 - weekdayOf(date))
+  return Array.from({ length: COHORT_WEEKS }, (_, n) => ({ from: instantOf(addDays(monday, -7 * n), '00:00', zone), to: instantOf(addDays(monday, 7 - 7 * n), '00:00', zone) }))
+}
+
+/** Each journey leads from the door by its emails to where it has come to. */
+function flowOf(journeys: ReturnType<typeof journeysOf>): FlowLink[] {
+  const links = new Map<string, FlowLink>()
+  const add = (from: string | null, to: FlowLink['to'], people: number) => {
+    const key = JSON.stringify([from, to])
+    const link = links.get(key)
+    if (link) link.people += people
+    else links.set(key, { from, to, people })
+  }
+  for (const { done, end, people } of journeys) {
+    for (const [n, stepId] of done.entries()) add(done[n - 1] ?? null, { stepId }, people)
+    add(done.at(-1) ?? null, { end }, people)
+  }
+  return [...links.values()]
+}
+
+const PAGE = 100
+
+/** The people behind one of these numbers; `more` says that there are others behind them. */
+export function whoBehind({ db }: House, { courseId, asked, from }: { courseId: number, asked: WhoAsked, from: number }): { people: Who[], more: boolean } {
+  return readTogether(db, () => {
+    const people = whoOf(db, courseId, asked, PAGE + 1, from)
+    return { people: people.slice(0, PAGE), more: people.length > PAGE }
+  })
+}
