@@ -3,6 +3,7 @@ import { addMonths, localOf, monthOf, type Instant } from '#core/time/zone'
 import { saveSourceCosts } from '#usecases/arrive/costs'
 import { nameSource } from '#usecases/arrive/sources'
 import { startCourse } from '#usecases/courses/publish'
+import { copyPiece } from '#usecases/courses/exchange'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
@@ -12,8 +13,16 @@ import { saveSettings } from '#usecases/settings/workspace'
 import { foldSewCover } from './course'
 import { OFFERS, offers } from './offers'
 import { pages } from './pages'
+import { courseView } from '#usecases/views/course'
 import { fields, segments } from './fair'
 import { rules } from './rules'
+
+/** The finished course with a question: who joins the letters is asked it, and gets what fits the answer. */
+async function whichBook(house: House, lettersId: number): Promise<void> {
+  const { id, name } = copyPiece(house, 'which-book')
+  saveCourse(house, id, name, { ...courseView(house, id).draft, wayInListIds: [lettersId] })
+  await startCourse(house, id)
+}
 
 export const BINDERY = { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon' }
 
@@ -57,6 +66,7 @@ export async function furnish(house: House, begin: Instant, end: Instant): Promi
   const courseId = createCourse(house, 'Fold, Sew, Cover', 'kit')
   saveCourse(house, courseId, 'Fold, Sew, Cover', foldSewCover(marks, `${house.baseUrl}/s/${OFFERS.journals}`))
   await startCourse(house, courseId)
+  await whichBook(house, lettersId)
   await offers(house, { zone: BINDERY.zone, begin, end, lettersId, freeCourseId: courseId, longStitchId: marks.longStitchId, tag: (name, note) => tag(name, note, 'bought') })
   await pages(house, { ...marks, lettersId, whenId, booksFieldId: fieldIds.books })
   for (const name of ['workshop flyer', 'paper podcast']) nameSource(house, name)

@@ -44,7 +44,7 @@ const label = (one: CalendarDay) => `${sayDay(one.at, zone.value)}: ${one.people
         <span v-for="name in WEEK" :key="name" class="second small name" aria-hidden="true">{{ name }}</span>
         <button v-for="(one, n) in view.days" :key="one.date" type="button" class="day" :class="{ here: day?.date === one.date, none: one.people === 0, now: n === 0 }" :style="n === 0 ? { gridColumnStart: lead + 1 } : {}" :aria-pressed="day?.date === one.date" :aria-label="label(one)" @click="chosen = one.date">
           <span class="top"><span class="small">{{ sayDay(one.at, zone) }}</span><strong v-if="one.people">{{ say(one) }}</strong></span>
-          <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" aria-hidden="true"><rect v-for="slot in one.slots" :key="slot.time" :x="x(slotOf(slot.time))" :y="HEIGHT - y(slot.people)" :width="x.bandwidth() + 0.6" :height="y(slot.people)" /></svg>
+          <svg class="posts" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" aria-hidden="true"><rect v-for="slot in one.slots" :key="slot.time" :x="x(slotOf(slot.time))" :y="HEIGHT - y(slot.people)" :width="x.bandwidth() + 0.6" :height="y(slot.people)" /></svg>
           <span v-if="one.crowded" class="crowd small"><i class="pi pi-users" aria-hidden="true" /> {{ sayPeople(one.crowded) }} more than {{ view.most }}</span>
         </button>
       </div>
@@ -73,14 +73,14 @@ const label = (one: CalendarDay) => `${sayDay(one.at, zone.value)}: ${one.people
 .explain { margin-bottom: 10px; max-width: 820px; }
 .month { display: grid; grid-template-columns: repeat(7, minmax(0, 1fr)); gap: 6px; }
 .name { padding-left: 8px; }
-.day { display: grid; gap: 4px; align-content: start; min-height: 78px; padding: 6px 8px; text-align: left; color: inherit; background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; cursor: pointer; font: inherit; min-width: 0; }
+.day { display: grid; gap: 4px; align-content: start; min-height: 70px; padding: 6px 8px; text-align: left; color: inherit; background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; cursor: pointer; font: inherit; min-width: 0; }
 .day:hover { border-color: var(--p-porch-ink-third); }
 .day.none { background: transparent; }
 .day.here { border-color: var(--p-porch-door); box-shadow: inset 0 0 0 1px var(--p-porch-door); }
 .day.now { border-top: 3px solid var(--p-porch-lamp); }
 .top { display: flex; justify-content: space-between; gap: 6px; align-items: baseline; flex-wrap: wrap; }
-svg { width: 100%; height: 30px; display: block; border-bottom: 1px solid var(--p-porch-line); }
-rect { fill: var(--p-send-course); }
+.posts { width: 100%; height: 30px; display: block; border-bottom: 1px solid var(--p-porch-line); }
+.posts rect { fill: var(--p-send-course); }
 .crowd { color: var(--p-porch-brick); }
 .below { margin-top: 14px; }
 .slot { display: grid; grid-template-columns: 56px 1fr; gap: 8px; padding: 8px 14px; border-bottom: 1px solid var(--p-porch-line-light); }

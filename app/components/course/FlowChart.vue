@@ -30,9 +30,15 @@ const drawn = computed(() => {
   ].filter(({ id }) => used.has(id))
   if (links.length === 0) return null
   const height = Math.max(220, Math.min(420, 60 * Math.max(3, nodes.length / 2)))
-  const lay = sankey<Node, Link>().nodeId(node => node.id).nodeAlign(sankeyJustify).nodeWidth(12).nodePadding(18).extent([[4, 14], [width.value - 130, height - 8]])
+  const lay = sankey<Node, Link>().nodeId(node => node.id).nodeAlign(sankeyJustify).nodeWidth(12).nodePadding(18).extent([[4, 14], [width.value - 130, height - 24]])
   return { height, ...lay({ nodes: nodes.map(node => ({ ...node })), links: links.map(link => ({ ...link })) }) }
 })
+/** As much of a name as fits before the next post. */
+const room = computed(() => {
+  const columns = new Set(drawn.value?.nodes.map(({ x0 }) => x0)).size
+  return Math.max(8, Math.floor((width.value - 130) / Math.max(1, columns - 1) / 7.4))
+})
+const short = (name: string) => name.length > room.value ? `${name.slice(0, room.value - 1).trimEnd()}…` : name
 const path = sankeyLinkHorizontal<Node, Link>()
 const nameOf = (node: unknown) => (node as Node).name
 const sayLink = (link: { source: unknown, target: unknown, value: number }) => `${sayPeople(link.value)} from ${nameOf(link.source)} to ${nameOf(link.target)}`
@@ -53,7 +59,7 @@ function open(of: FlowLink) {
       </g>
       <g v-for="node in drawn.nodes" :key="node.id">
         <rect :x="node.x0" :y="node.y0" :width="(node.x1 ?? 0) - (node.x0 ?? 0)" :height="Math.max(1, (node.y1 ?? 0) - (node.y0 ?? 0))" class="node" :class="node.end ?? ''" />
-        <text :x="(node.x1 ?? 0) + 5" :y="((node.y0 ?? 0) + (node.y1 ?? 0)) / 2 - 2" class="name">{{ node.name.length > 22 ? `${node.name.slice(0, 21)}…` : node.name }}</text>
+        <text :x="(node.x1 ?? 0) + 5" :y="((node.y0 ?? 0) + (node.y1 ?? 0)) / 2 - 2" class="name">{{ short(node.name) }}</text>
         <text :x="(node.x1 ?? 0) + 5" :y="((node.y0 ?? 0) + (node.y1 ?? 0)) / 2 + 12" class="count">{{ sayPeople(node.value ?? 0) }}</text>
       </g>
     </svg>
