@@ -2,6 +2,7 @@
  * `npm run bench`: makes a big workspace and prints how fast the people part
  * is on it, as ratios in one run and percentiles; `-- --write` keeps them in
  * docs/benchmarks.md. `-- --people 20000 --events 300000` makes a smaller one;
+ * `-- --courses` measures only the courses;
  * `-- --keep FILE` keeps the workspace there, or begins with the one that is there.
  */
 import { fork } from 'node:child_process'
@@ -15,6 +16,7 @@ import { fillOneSegment } from '#usecases/time/looks'
 import { momentOf } from '#usecases/inner/moment'
 import { audienceView } from '#usecases/views/audience'
 import { subscribersView } from '#usecases/views/subscribers'
+import { measureCourses } from './courses'
 import { countEvents, furnish, furnitureOf, populate } from './generate'
 import { benchHouse } from './house'
 import { median, ms, ratio, sideBySide, timed } from './measure'
@@ -23,7 +25,7 @@ import { measureRules } from './rules'
 import { measureScreens } from './screens'
 import { typicalSegments } from './segments'
 
-const { values: options } = parseArgs({ options: { people: { type: 'string', default: '200000' }, events: { type: 'string', default: '3000000' }, write: { type: 'boolean', default: false }, keep: { type: 'string' } } })
+const { values: options } = parseArgs({ options: { people: { type: 'string', default: '200000' }, events: { type: 'string', default: '3000000' }, write: { type: 'boolean', default: false }, keep: { type: 'string' }, courses: { type: 'boolean', default: false } } })
 const size = { people: Number(options.people), events: Number(options.events) }
 const lines: string[] = []
 const say = (line = '') => {
@@ -45,6 +47,10 @@ function inProcess(task: string, ...rest: string[]): Promise<string[]> {
 }
 
 try {
+  if (options.courses) {
+    for (const line of await measureCourses(folder)) say(line)
+    process.exit(0)
+  }
   const kept = options.keep !== undefined && existsSync(options.keep)
   if (kept) copyFileSync(options.keep!, file)
   const house = benchHouse(file)
@@ -85,6 +91,8 @@ try {
   for (const line of measureRules(house, furniture)) say(line)
 
   house.db.close()
+  say('\n## Courses\n')
+  for (const line of await measureCourses(folder)) say(line)
   say('\n## A public page\n')
   for (const line of await measurePublicPage(file, process.cwd())) say(line)
 

@@ -20,14 +20,7 @@ const VIEWS = [
   ['today', '/'],
   ['opt-in-page', '/pages/1', page => page.frameLocator('iframe').getByText('In the kit, free and at once').scrollIntoViewIfNeeded()],
   ['page-results', '/pages/1/results', page => page.getByText('“workshop flyer”').waitFor()],
-  ['page-after', '/pages/3?part=after', async (page) => {
-    await page.getByRole('combobox', { name: 'Where will it be at noon?', exact: true }).click()
-    await page.getByRole('option', { name: 'In a coat pocket' }).click()
-    await page.frameLocator('iframe').getByText('A long-stitch pocket book').waitFor()
-  }],
-  ['sources', '/pages/sources', page => page.getByText('All together').waitFor()],
   ['offer', '/offers/2'],
-  ['offer-sales', '/offers/2/sales?days=90', page => page.getByText('By coupon').waitFor()],
   ['offer-page', '/practice/s/long-stitch-journals?code=GUILD'],
   ['public-page', '/practice/p/sheet-kit'],
   ['choices', '/mailbox', async (page) => {
@@ -38,6 +31,22 @@ const VIEWS = [
     await (await away).close()
   }],
   ['course', '/courses/1'],
+  ['course-fork', '/courses/2', async (page) => {
+    await page.getByText('Hold until', { exact: false }).first().waitFor()
+    await page.locator('#work').evaluate(work => work.scrollTo(0, 420))
+  }],
+  ['course-doors', '/courses/1?part=doors', page => page.getByText('Leading on').waitFor()],
+  ['rehearsal', '/courses/1?part=rehearsal', page => page.getByText('followed Watch the fold').first().waitFor()],
+  ['publishing', '/courses/1', async (page) => {
+    await page.getByRole('button', { name: /^2 · First fold/ }).click()
+    await page.getByRole('spinbutton', { name: 'How many' }).fill('2')
+    await page.keyboard.press('Tab')
+    await page.getByRole('complementary').getByRole('button', { name: 'Close' }).click()
+    await page.getByText('There are changes that readers do not get yet').waitFor()
+    await page.getByRole('button', { name: 'Publish the changes' }).click()
+    await page.getByRole('dialog').getByText('is inside').or(page.getByRole('dialog').getByText('are inside')).waitFor()
+  }],
+  ['calendar', '/calendar', page => page.getByText('More than 2 emails in a day').waitFor()],
   ['practice-mailbox', '/mailbox', async (page) => {
     await page.getByRole('link', { name: /What would you like to bind/ }).first().click()
     await page.frameLocator('iframe').getByText('A coptic book').waitFor()
@@ -50,14 +59,6 @@ const VIEWS = [
   ['segment', '/segments', async (page) => {
     await page.getByRole('link', { name: 'Knows what to bind next' }).click()
     await page.getByText('Also in other segments').waitFor()
-  }],
-  ['import', '/subscribers/import', async (page) => {
-    const rows = ['E-mail;Name;Country;Books bound', 'livia.reed@example.com;Lívia;Portugal;3', 'ob@example;Ola;Norway;1', 'nell.page@example.org;Nell;United Kingdom;0', 'refused@example.net;Rui;Portugal;2', 'theo.bark@example.com;Theo;Atlantis;12', 'iris.holm@example.net;Iris;Sweden;5']
-    await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'winter market.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) })
-    await page.getByLabel('There is no record of it').check()
-    await page.getByRole('button', { name: 'See what it would do' }).click()
-    await page.getByText('refused', { exact: true }).waitFor()
-    await page.mouse.wheel(0, 130)
   }],
   ['house-rules', '/house-rules'],
   ['rule-tried', '/house-rules/7', async (page) => {

@@ -6,7 +6,7 @@ import { api } from '~/composables/useApi'
 
 /** Picks one of the subscribers by a part of their name or address. */
 export interface PickedPerson { id: number, name: string, zone: string | null }
-defineProps<{ inputId: string }>()
+defineProps<{ inputId: string, /** Where no label stands beside it. */ label?: string }>()
 const picked = defineModel<PickedPerson | null>({ required: true })
 
 const typed = ref<PickedPerson | string | null>(picked.value)
@@ -25,5 +25,5 @@ const value = computed({
 </script>
 
 <template>
-  <AutoComplete v-model="value" :input-id="inputId" :suggestions="found" option-label="name" force-selection complete-on-focus placeholder="part of a name or an address" empty-search-message="Nobody has that in their name or address." @complete="search" />
+  <AutoComplete v-model="value" :input-id="inputId" :aria-label="label" :suggestions="found" option-label="name" force-selection complete-on-focus placeholder="part of a name or an address" empty-search-message="Nobody has that in their name or address." @complete="search" />
 </template>

@@ -15,7 +15,7 @@ inOneWindow((now) => {
 const axe = () => axeOn(page)
 const choose = (label: string | RegExp, option: string) => chooseOn(page, label, option)
 const saved = () => expect(page.getByText('Saved', { exact: true })).toBeVisible()
-const close = () => page.getByRole('button', { name: 'Close', exact: true }).click()
+const close = () => page.getByRole('complementary').getByRole('button', { name: 'Close', exact: true }).click()
 const asks = askers(() => opened.porch)
 async function add(where: string, kind: string) {
   await page.getByRole('button', { name: `a step, ${where}`, exact: true }).click()
@@ -138,6 +138,31 @@ test('a step is copied, paused and moved where it stands', async () => {
   await page.getByRole('button', { name: 'Put it back' }).click()
   await expect(page.locator('.step')).toHaveCount(3)
   await saved()
+  // Dragged by its post to behind the next one, and back.
+  const titles = () => page.locator('.steps > li').evaluateAll(rows => rows.map(row => row.textContent?.match(/Which book|Hold|Last|The end/)?.[0] ?? ''))
+  const before = await titles()
+  const drag = async (from: number, to: number) => {
+    const [a, b] = [await page.locator('.steps > li .grip').nth(from).boundingBox(), await page.locator('.steps > li .grip').nth(to).boundingBox()]
+    await page.mouse.move(a!.x + a!.width / 2, a!.y + 20)
+    await page.mouse.down()
+    await page.mouse.move(b!.x + b!.width / 2, to > from ? b!.y + b!.height - 4 : b!.y + 4, { steps: 12 })
+    await page.mouse.up()
+  }
+  await page.locator('#work').evaluate(work => work.scrollTo(0, 0))
+  await drag(0, 1)
+  await expect.poll(titles).not.toEqual(before)
+  await saved()
+  await drag(1, 0)
+  await expect.poll(titles).toEqual(before)
+  await saved()
+})
+
+test('the dates are shown for a real person, from when they came', async () => {
+  await page.getByRole('button', { name: 'or a real person' }).click()
+  await page.getByLabel('A real person as the sample joiner').fill('ada')
+  await page.getByRole('option', { name: /Ada/ }).click()
+  await expect(page.getByText(/Ada, ada@example.com came in then/)).toBeVisible()
+  await axe()
 })
 
 test('an email reacts to how it is read, and goes once more under another subject', async () => {
@@ -148,7 +173,7 @@ test('an email reacts to how it is read, and goes once more under another subjec
   await what.getByRole('button', { name: 'send it once more' }).click()
   await what.getByRole('textbox', { name: 'Subject of the second sending' }).fill('Did you see this?')
   await what.getByRole('button', { name: 'something done' }).click()
-  await choose('What follows 1, action 1: what is done', 'add to the score')
+  await choose('What follows 1, action 1: what is done', 'change the score by')
   await page.getByLabel('It says nothing any more').check()
   await axe()
   await close()
@@ -198,7 +223,7 @@ test('ways in and out stand in one place, and one person is let in, moved, stopp
   await choose('Way out 1: what happens', 'replies')
   await choose('Way out 1: from where', 'only from “Last” on')
   await page.getByRole('button', { name: 'something', exact: true }).click()
-  await choose('At the end 1: what is done', 'add to the score')
+  await choose('At the end 1: what is done', 'change the score by')
   await ways.getByRole('button', { name: 'Only some' }).click()
   await axe()
   await ways.getByRole('button', { name: 'Everybody', exact: true }).click()

@@ -17,7 +17,7 @@ inOneWindow(async (now, browser) => {
   const { name, draft } = await opened.porch.do<{ name: string, draft: { steps: { content: object }[] } }>('GET', `courses/${id}`)
   const content = { workingTitle: 'Lesson one', subject: [{ type: 'text', text: 'Lesson one' }], preview: [], body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Thread the needle.' }] }] } }
   await opened.porch.do('PUT', `courses/${id}`, { name, draft: { ...draft, listId: opened.made.listId, wayInTagIds: [], steps: [{ ...draft.steps[0], when: { kind: 'elapsed', count: 2, unit: 'days', from: 'joining' }, content }] } })
-  await opened.porch.do('POST', `courses/${id}/start`, { include: 'none' })
+  await opened.porch.do('POST', `courses/${id}/start`, { include: { kind: 'none' } })
 })
 test.afterAll(() => shop?.context().close())
 

@@ -45,5 +45,5 @@ async function fill(porch: Porch, { listId, tagId, pageId, courseId }: Furnished
 /** Publishes the page and starts the course: what going live leaves to be done again. */
 export async function open(porch: Porch, { pageId, courseId }: Pick<Furnished, 'pageId' | 'courseId'>): Promise<void> {
   await porch.do('POST', `pages/${pageId}/publish`)
-  await porch.do('POST', `courses/${courseId}/start`, { include: 'none' })
+  await porch.do('POST', `courses/${courseId}/start`, { include: { kind: 'none' } })
 }

@@ -121,7 +121,7 @@ describe('what two windows change', () => {
     // The other window still has the old one before it.
     const late = await save('Theirs', seen.revision)
     expect([late.status, await late.json()]).toEqual([412, { problem: 'This was changed in another window meanwhile.' }])
-    for (const act of what === 'pages' ? ['publish'] : ['start', 'publish']) expect((await porch.api('POST', `${what}/${id}/${act}`, act === 'start' ? { include: 'none' } : undefined, { 'if-match': `"${seen.revision}"` })).status, act).toBe(412)
+    for (const act of what === 'pages' ? ['publish'] : ['start', 'publish']) expect((await porch.api('POST', `${what}/${id}/${act}`, act === 'start' ? { include: { kind: 'none' } } : undefined, { 'if-match': `"${seen.revision}"` })).status, act).toBe(412)
     expect((await porch.do<Seen>('GET', `${what}/${id}`)).name).toBe('Mine')
     // What was saved and whose answer was lost is sent again by the old revision: that is no conflict.
     expect((await save('Mine', seen.revision)).status).toBe(200)
@@ -201,7 +201,7 @@ describe('what does not make sense', () => {
     ['moves the clock a thousand years', 'POST', 'clock', { by: 'to', at: 99_999_999_999_999 }, 422],
     ['chooses a zone that is none', 'PUT', 'settings', { ...SETTINGS, zone: 'Europe/Atlantis' }, 422],
     ['chooses a mail server that is none', 'PUT', 'settings', { ...SETTINGS, smtpUrl: 'https://mail.example.com' }, 422],
-    ['starts a running course', 'POST', 'courses/1/start', { include: 'none' }, 409],
+    ['starts a running course', 'POST', 'courses/1/start', { include: { kind: 'none' } }, 409],
     ['goes live without a mail server', 'POST', 'live', { smtpUrl: null }, 409],
     ['is far too large', 'POST', 'tags', { name: 'x', note: 'y'.repeat(3_000_000) }, 413],
   ])('a request that %s gets a plain sentence', async (_what, method, path, body, status) => {

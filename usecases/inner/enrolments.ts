@@ -31,7 +31,7 @@ import { happeningOf } from './rules'
 import { NotNow } from '../problem'
 
 /** What a journey goes by: of the person as they are now, and of what has happened to them. */
-export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>, journey: Pick<EnrolmentRow, 'courseId' | 'visit' | 'occursOn'> & { program: Program }): Facts {
+export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>, journey: Pick<EnrolmentRow, 'courseId' | 'visit' | 'occursOn'> & { program: Program, /** What began it; left out before it has. */ eventId?: number }): Facts {
   const about = <Answer>(at: Instant, ask: (facts: PersonFacts, moment: Moment) => Answer, unknown: Answer): Answer => {
     const facts = lazyFacts(db, person.id)
     return facts ? ask(facts, momentOf(db, at)) : unknown
@@ -46,15 +46,15 @@ export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>, jour
   }
 }
 
-/** What is known of what a hold waits for. Of an email of this course it looks back to its sending; one that was not sent cannot be opened. */
-function awaited(db: Database, personId: number, { courseId, visit }: Pick<EnrolmentRow, 'courseId' | 'visit'>, when: Occasion, since: Instant): Awaited {
+/** What is known of what a hold waits for. Of an email of this course it looks back to its sending; one that was not sent cannot be opened. What brought them into the course happened before it. */
+function awaited(db: Database, personId: number, { courseId, visit, eventId = 0 }: Pick<EnrolmentRow, 'courseId' | 'visit'> & { eventId?: number }, when: Occasion, since: Instant): Awaited {
   let from = since
   if (when.stepId) {
     const email = emailsOfStep(db, { courseId, personId, stepId: when.stepId, visit }).find(({ purpose }) => purpose === 'first')
     if (!email || email.status === 'held back' || email.status === 'withdrawn' || (email.status === 'failed' && email.goAt === null)) return { kind: 'cannot' }
     from = Math.min(since, email.handedOverAt ?? email.plannedAt)
   }
-  const event = eventsOfKindSince(db, personId, when.kind, from).find(one => (!when.stepId || one.courseId === courseId) && matches(when, happeningOf(db, one)))
+  const event = eventsOfKindSince(db, personId, when.kind, from).find(one => one.id > eventId && (!when.stepId || one.courseId === courseId) && matches(when, happeningOf(db, one)))
   return event ? { kind: 'happened', at: event.at } : { kind: 'open' }
 }
 

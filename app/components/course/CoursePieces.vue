@@ -37,7 +37,7 @@ const copy = (key: string) => take(() => api<BroughtCourse>(`courses/pieces/${ke
 async function bring() {
   const file = input.value?.files?.[0]
   if (file) await take(() => api<BroughtCourse>('courses/bring', { method: 'POST', file }))
-  input.value!.value = ''
+  if (input.value) input.value.value = ''
 }
 </script>
 

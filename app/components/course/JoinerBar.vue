@@ -1,7 +1,10 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import Select from 'primevue/select'
-import { isZone, type LocalDate } from '#core/time/zone'
+import { isZone, localOf, type LocalDate } from '#core/time/zone'
+import type { SubscriberView } from '#core/views/people'
+import { api } from '~/composables/useApi'
+import PersonField, { type PickedPerson } from '~/components/PersonField.vue'
 import { sayZone } from '#core/time/say'
 import DateField from '~/components/DateField.vue'
 import TimeField from '~/components/TimeField.vue'
@@ -10,13 +13,33 @@ import TimeField from '~/components/TimeField.vue'
 export interface SampleJoiner { date: LocalDate, time: string, zone: string, dates: Record<number, LocalDate> }
 
 const joiner = defineModel<SampleJoiner>({ required: true })
-const props = defineProps<{ workspaceZone: string, anyOwnZone: boolean, fields: { id: number, name: string }[] }>()
+const props = defineProps<{ courseId: number, workspaceZone: string, anyOwnZone: boolean, fields: { id: number, name: string }[] }>()
 
 const zones = computed(() => {
   const all = Intl.supportedValuesOf('timeZone').filter(isZone)
   return [...new Set([props.workspaceZone, 'UTC', ...all])].map(zone => ({ zone, name: zone === 'UTC' ? 'UTC' : zone.replaceAll('_', ' ') }))
 })
 const set = (change: Partial<SampleJoiner>) => joiner.value = { ...joiner.value, ...change }
+
+/* A real person: when they came in, where they live, their dates */
+
+const picking = ref(false)
+const person = ref<PickedPerson | null>(null)
+const said = ref('')
+watch(person, async (picked) => {
+  said.value = ''
+  if (!picked) return
+  const { courses, fields: known } = await api<SubscriberView>(`subscribers/${picked.id}`)
+  const journey = courses.filter(({ id }) => id === props.courseId).at(-1)
+  const zone = picked.zone ?? props.workspaceZone
+  const dates = Object.fromEntries(props.fields.flatMap(({ id }) => {
+    const value = known.find(({ fieldId }) => fieldId === id)?.value
+    return typeof value === 'string' ? [[id, value]] : []
+  }))
+  const at = journey ? localOf(journey.joinedAt, zone) : { date: joiner.value.date, time: joiner.value.time }
+  set({ zone, dates, ...at })
+  said.value = journey ? `${picked.name} came in then.` : `${picked.name} has not been in this course: as if they came then.`
+})
 </script>
 
 <template>
@@ -31,6 +54,9 @@ const set = (change: Partial<SampleJoiner>) => joiner.value = { ...joiner.value,
       <label :for="`joiner-field-${field.id}`">{{ field.name }}</label>
       <DateField :model-value="joiner.dates[field.id] ?? joiner.date" :input-id="`joiner-field-${field.id}`" size="small" @update:model-value="date => set({ dates: { ...joiner.dates, [field.id]: date } })" />
     </template>
+    <button v-if="!picking" type="button" class="link-button small" @click="picking = true">or a real person</button>
+    <PersonField v-else v-model="person" input-id="joiner-person" label="A real person as the sample joiner" />
+    <span v-if="said" class="small" role="status">{{ said }}</span>
     <span class="whose">{{ anyOwnZone ? `Steps on ${sayZone(workspaceZone)} unless they say the reader’s own` : `All steps go by ${sayZone(workspaceZone)}` }}</span>
   </div>
 </template>

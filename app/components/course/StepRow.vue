@@ -63,7 +63,7 @@ const columns = computed(() => {
 </template>
 
 <style scoped>
-.step { display: contents; }
+.step { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; }
 .card { display: grid; gap: 1px; min-width: 0; padding: 9px 14px 10px; text-align: left; color: inherit; background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; cursor: pointer; }
 .card:hover { border-color: var(--p-porch-ink-third); }
 .open .card { border-color: var(--p-porch-door); box-shadow: inset 0 0 0 1px var(--p-porch-door); }

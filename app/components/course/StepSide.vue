@@ -24,13 +24,13 @@ const day = computed(() => {
     </template>
     <template v-else><p class="day">Passed over</p><p>{{ date?.skipped === 'no-date' ? 'no such date' : date?.skipped === 'past' ? 'already past for this joiner' : 'not reached by this joiner' }}</p></template>
   </div>
-  <div class="line" aria-hidden="true"><span class="post" :class="[step.kind, { hollow }]" /></div>
+  <div class="line grip" aria-hidden="true" title="Drag to move"><span class="post" :class="[step.kind, { hollow }]" /></div>
 </template>
 
 <style scoped>
 .when { text-align: right; padding-top: 9px; font-size: 13px; color: var(--p-porch-ink-second); line-height: 1.35; }
 .day { font: 650 16px/1.3 var(--heading); color: var(--p-porch-ink); }
-.line { position: relative; }
+.line { position: relative; cursor: grab; }
 .line::before { content: ''; position: absolute; left: 50%; top: 0; bottom: -12px; width: 2px; margin-left: -1px; background: var(--p-porch-line); }
 .post { position: absolute; left: 50%; top: 16px; width: 12px; height: 12px; margin-left: -6px; border-radius: 50%; background: var(--p-send-course); border: 2px solid var(--p-porch-ceiling); }
 .post.hollow { background: var(--p-porch-ceiling); border-color: var(--p-send-course); }

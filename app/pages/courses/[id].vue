@@ -4,6 +4,7 @@ import { useRoute } from '#imports'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { useToast } from 'primevue/usetoast'
+import { VueDraggable } from 'vue-draggable-plus'
 import { datesFor } from '#core/sequence/dates'
 import { type CourseDraft, type DraftEmail, type DraftStep, programOf } from '#core/sequence/draft'
 import { hoursOf } from '#core/sequence/advance'
@@ -242,22 +243,24 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
         <p v-if="problem?.of('hours')" class="problem small" role="alert">{{ problem.of('hours') }}</p>
       </section>
 
-      <JoinerBar v-model="joiner" :workspace-zone="zone" :any-own-zone="all.some(step => step.zone === 'subscriber')" :fields="fieldsUsed" />
+      <JoinerBar v-model="joiner" :course-id="id" :workspace-zone="zone" :any-own-zone="all.some(step => step.zone === 'subscriber')" :fields="fieldsUsed" />
 
-      <ol class="ladder">
-        <li class="titles small second" aria-hidden="true"><span class="right">When</span><span /><span>What they get</span><span class="right">Waiting</span><span class="right">Sent</span><span class="right">Reader opens</span><span class="right">Clicked</span><span class="right">Left</span></li>
-        <template v-for="step in typed.draft.steps" :key="step.id">
-          <StepRow
-            v-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
-            :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId" :problem="missingOf(step.id)[0]"
-            @open="toggle(step.id)"
-          />
-          <li v-else-if="ladder" class="other">
-            <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
-            <StepBlock :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" @who="(stepId, wayId) => whoOf = { stepId, wayId }" />
-          </li>
-        </template>
-      </ol>
+      <div class="ladder">
+        <div class="titles small second" aria-hidden="true"><span class="right">When</span><span /><span>What they get</span><span class="right">Waiting</span><span class="right">Sent</span><span class="right">Reader opens</span><span class="right">Clicked</span><span class="right">Left</span></div>
+        <VueDraggable v-model="typed.draft.steps" tag="ol" class="steps" handle=".grip" :animation="120">
+          <template v-for="step in typed.draft.steps" :key="step.id">
+            <StepRow
+              v-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
+              :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId" :problem="missingOf(step.id)[0]"
+              @open="toggle(step.id)"
+            />
+            <li v-else-if="ladder" class="other">
+              <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
+              <StepBlock :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" @who="(stepId, wayId) => whoOf = { stepId, wayId }" />
+            </li>
+          </template>
+        </VueDraggable>
+      </div>
       <p v-if="typed.draft.steps.length === 0" class="second">No steps yet.</p>
       <p class="more"><AddStep where="at the end of the course" @add="kind => add(kind)" /></p>
       <p class="second small along">Take it along: <a :href="`/api/courses/${id}/export?as=json&workspace=${frame.mode}`">as JSON</a> or <a :href="`/api/courses/${id}/export?as=folder&workspace=${frame.mode}`">as a folder of Markdown files</a>. It can be brought in again under Courses, here or elsewhere.</p>
@@ -288,10 +291,11 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
 .problem { color: var(--p-porch-brick); }
 .about { display: grid; grid-template-columns: 1.2fr 1fr 1.4fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
 .door-words { min-height: 34px; display: flex; align-items: center; }
-.ladder { display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0; padding: 0; list-style: none; }
+.ladder { display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0; }
 .beside { margin-top: 16px; }
 .along { padding: 12px 0 0 150px; }
-.other { display: contents; }
+.steps { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; gap: 12px 10px; margin: 0; padding: 0; list-style: none; }
+.other { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; }
 .whole { grid-column: 3 / -1; }
 .more { padding: 12px 0 0 150px; }
 .titles { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; margin-bottom: -6px; }
