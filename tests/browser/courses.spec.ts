@@ -138,21 +138,23 @@ test('a step is copied, paused and moved where it stands', async () => {
   await page.getByRole('button', { name: 'Put it back' }).click()
   await expect(page.locator('.step')).toHaveCount(3)
   await saved()
-  // Dragged by its post to behind the next one, and back.
+  // Dragged by its post to behind the next one; back by its buttons.
   const titles = () => page.locator('.steps > li').evaluateAll(rows => rows.map(row => row.textContent?.match(/Which book|Hold|Last|The end/)?.[0] ?? ''))
   const before = await titles()
   const drag = async (from: number, to: number) => {
     const [a, b] = [await page.locator('.steps > li .grip').nth(from).boundingBox(), await page.locator('.steps > li .grip').nth(to).boundingBox()]
     await page.mouse.move(a!.x + a!.width / 2, a!.y + 20)
     await page.mouse.down()
-    await page.mouse.move(b!.x + b!.width / 2, to > from ? b!.y + b!.height - 4 : b!.y + 4, { steps: 12 })
+    await page.mouse.move(b!.x + b!.width / 2, b!.y + b!.height - 4, { steps: 12 })
     await page.mouse.up()
   }
   await page.locator('#work').evaluate(work => work.scrollTo(0, 0))
   await drag(0, 1)
   await expect.poll(titles).not.toEqual(before)
   await saved()
-  await drag(1, 0)
+  await page.locator('.steps > li').nth(1).locator('.card').first().click()
+  await page.getByRole('button', { name: 'Earlier', exact: true }).click()
+  await close()
   await expect.poll(titles).toEqual(before)
   await saved()
 })
