@@ -73,11 +73,11 @@ export function coursesStartedByList(db: Database, listId: number): number[] {
     WHERE w.list_id = ? AND c.status = 'running' ORDER BY w.course_id`).all(listId).map(row => row.courseId)
 }
 
-/** The version that runs, and since when people of older ones are being moved to it; null where nobody is. */
-export interface Running { versionId: number | null, movingAt: Instant | null, movingEventId: number | null }
+/** How a course runs, without its words: its version, list and re-entry; and since when people of older versions are being moved to this one, null where nobody is. */
+export interface Running { versionId: number | null, listId: number | null, again: CourseDraft['again'], movingAt: Instant | null, movingEventId: number | null }
 
-export function runningOf(db: Database, courseId: number): Running {
-  return q<Running>(db, 'SELECT version_id AS versionId, moving_at AS movingAt, moving_event_id AS movingEventId FROM courses WHERE id = ?').get(courseId)!
+export function runningOf(db: Database, courseId: number): Running | undefined {
+  return q<Running>(db, 'SELECT version_id AS versionId, list_id AS listId, again, moving_at AS movingAt, moving_event_id AS movingEventId FROM courses WHERE id = ?').get(courseId)
 }
 
 export function setMoving(db: Database, courseId: number, at: Instant | null, eventId: number | null): void {

@@ -39,11 +39,12 @@ const ENROLMENT = `
   SELECT id, course_id AS courseId, person_id AS personId, visit, version_id AS versionId, status, joined_at AS joinedAt,
     previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops, done_steps AS doneSteps, own_act AS ownAct,
     event_id AS eventId, ended_at AS endedAt, still_since AS stillSince, occurs_on AS occursOn FROM enrolments`
-const standing = (where: string) => `
+/** Grouped where people stand alike in numbers; for all who are due one by one, since hardly two do. */
+const standing = (where: string, each = false) => `
   SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops, done_steps AS doneSteps, own_act AS ownAct,
     (SELECT zone FROM people WHERE people.id = enrolments.person_id) AS personZone,
-    occurs_on AS occursOn, CASE WHEN @fields = '[]' THEN NULL ELSE (SELECT json_group_object(field_id, value) FROM field_values v WHERE v.person_id = enrolments.person_id AND v.field_id IN (SELECT value FROM json_each(@fields))) END AS dates, count(*) AS people
-  FROM enrolments WHERE ${where} GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneSteps, ownAct, occursOn, personZone, dates ORDER BY dueAt`
+    occurs_on AS occursOn, CASE WHEN @fields = '[]' THEN NULL ELSE (SELECT json_group_object(field_id, value) FROM field_values v WHERE v.person_id = enrolments.person_id AND v.field_id IN (SELECT value FROM json_each(@fields))) END AS dates, ${each ? '1' : 'count(*)'} AS people
+  FROM enrolments WHERE ${where}${each ? '' : ' GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneSteps, ownAct, occursOn, personZone, dates ORDER BY dueAt'}`
 
 const parse = ({ doneSteps, ownAct, ...row }: Raw): EnrolmentRow => ({ ...row, doneStepIds: JSON.parse(doneSteps), ownAct: ownAct === 1 })
 
@@ -111,7 +112,7 @@ export function standingsOfCourse(db: Database, courseId: number, fields: readon
 }
 
 export function standingsDueBy(db: Database, until: Instant, fields: readonly number[]): Standing[] {
-  return standings(q<RawStanding>(db, standing('due_at IS NOT NULL AND due_at <= @until')).all({ until, fields: JSON.stringify(fields) }))
+  return standings(q<RawStanding>(db, standing('due_at IS NOT NULL AND due_at <= @until', true)).all({ until, fields: JSON.stringify(fields) }))
 }
 
 /** The journeys of people who are in more than one course with a step due until then. */

@@ -4,7 +4,7 @@ import { nextOpen } from '#core/time/hours'
 import { addDays, instantOf, localOf, type Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
-import { findCourse } from '#data/courses'
+import { runningOf } from '#data/courses'
 import { appendEvent, wasTakenOff } from '#data/events'
 import { insertDelivery } from '#data/hooks'
 import { membership } from '#data/marks'
@@ -59,7 +59,7 @@ export function doAction(db: Database, personId: number, action: Action, by: Act
       return statusOf(db, personId) === status ? 'was-so-already' : 'set'
     }
     case 'enrol':
-      return (findCourse(db, action.courseId)?.versionId ?? null) === null ? 'not-running' : enrol(db, { courseId: action.courseId, personId, at, causeId, ownAct: cause.ownAct })
+      return (runningOf(db, action.courseId)?.versionId ?? null) === null ? 'not-running' : enrol(db, { courseId: action.courseId, personId, at, causeId, ownAct: cause.ownAct })
     case 'leave-course': {
       if (!openEnrolmentsOfPerson(db, personId).some(({ courseId }) => courseId === action.courseId)) return 'was-not-in-it'
       endEnrolments(db, personId, at, causeId, ownAct ? 'own-choice' : ruleId === null ? 'by-course' : 'by-rule', ({ courseId }) => courseId === action.courseId)

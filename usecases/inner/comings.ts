@@ -6,7 +6,7 @@ import type { CourseDraft } from '#core/sequence/draft'
 import type { Instant, LocalDate } from '#core/time/zone'
 import { isDate } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { findCourse, programOfVersion, runningCourses } from '#data/courses'
+import { findCourse, programOfVersion, runningCourses, runningOf } from '#data/courses'
 import { endComing, hasSince, setComing, type ComingRow, type Door } from '#data/doors'
 import { openEnrolmentsOfPerson, setOccursOn, visitsOf } from '#data/enrolments'
 import { fieldOfPerson } from '#data/fields'
@@ -23,14 +23,14 @@ export const entrySql = (db: Database, { entry }: Pick<Program, 'entry'>, at: In
 export function comeIn(db: Database, row: ComingRow): void {
   const { courseId, personId, dueAt, occursOn } = row
   endComing(db, courseId, personId)
-  if ((findCourse(db, courseId)?.versionId ?? null) === null || !findPerson(db, personId)) return
+  if ((runningOf(db, courseId)?.versionId ?? null) === null || !findPerson(db, personId)) return
   enrol(db, { courseId, personId, at: dueAt, causeId: row.causeId, ownAct: false, ...occursOn !== null && { occursOn } })
   if (occursOn !== null) planComing(db, courseId, personId, dueAt, row.causeId)
 }
 
 /** When someone comes next into a course of dates: written down, or that they do not. True if they do. */
 export function planComing(db: Database, courseId: number, personId: number, after: Instant, causeId: number): boolean {
-  const { versionId } = findCourse(db, courseId)!
+  const { versionId } = runningOf(db, courseId)!
   const program = programOfVersion(db, versionId!)
   const person = findPerson(db, personId)
   const date = person && dateOf(db, program.dates!.fieldId, personId)

@@ -12,7 +12,7 @@ import type { FieldValue } from '#core/people/field'
 import type { DateOf } from '#core/time/when'
 import { isDate, type Instant, type LocalDate } from '#core/time/zone'
 import { pauseOf } from '#data/choices'
-import { coursesChange, findCourse, programOfVersion, runningCourses, runningOf, type CourseRow } from '#data/courses'
+import { coursesChange, programOfVersion, runningCourses, runningOf, type Running } from '#data/courses'
 import type { EnrolmentRow } from '#data/enrolments'
 import { findEnrolment, holdsOfPerson, insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
 import { endComing } from '#data/doors'
@@ -86,7 +86,7 @@ export interface WayIn {
 /** Lets someone into a running course, or writes down why this way in did nothing. */
 export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
   const { courseId, personId, at, causeId, ownAct } = way
-  const course = findCourse(db, courseId)
+  const course = runningOf(db, courseId)
   const person = findPerson(db, personId)
   if (!course || !person || course.versionId === null) throw new NotNow('This course is not running')
   const program = programOfVersion(db, course.versionId)
@@ -114,7 +114,7 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
 }
 
 /** Why a way in does nothing; null if it lets them in. Each return of a date is a journey of its own, and shuts no other out. */
-function whyOut({ again }: Pick<CourseRow, 'again'>, { status }: Pick<Person, 'status'>, visits: readonly EnrolmentRow[], { occursOn }: WayIn, fits: boolean): string | null {
+function whyOut({ again }: Pick<Running, 'again'>, { status }: Pick<Person, 'status'>, visits: readonly EnrolmentRow[], { occursOn }: WayIn, fits: boolean): string | null {
   if (occursOn ? visits.some(visit => visit.occursOn === occursOn) : again !== 'always' && visits.some(visit => visit.status === 'open')) return 'inside'
   if (!occursOn && again === 'once' && visits.length > 0) return 'once'
   return isGone(status) ? status : fits ? null : 'entry'
@@ -129,7 +129,7 @@ export function happen(db: Database, row: EnrolmentRow, happening: Happening, ca
 
 /** The same in the version that runs, moved there if need be, as of its publishing. */
 export function upToDate(db: Database, row: EnrolmentRow): EnrolmentRow {
-  const { versionId, movingAt, movingEventId } = runningOf(db, row.courseId)
+  const { versionId, movingAt, movingEventId } = runningOf(db, row.courseId)!
   if (movingAt === null || versionId === null || row.versionId >= versionId) return row
   if (row.status === 'open') act(db, row, { kind: 'replan', at: movingAt, from: programOfVersion(db, row.versionId) }, movingEventId!, versionId)
   return { ...findEnrolment(db, row.id)!, versionId }
@@ -156,7 +156,7 @@ export function moveTo(db: Database, row: EnrolmentRow, toId: string, at: Instan
 
 /** Who has come to the end goes on before a step of the new end, in the version that runs. */
 export function goOn(db: Database, row: EnrolmentRow, toId: string, at: Instant, causeId: number): void {
-  const { versionId } = runningOf(db, row.courseId)
+  const { versionId } = runningOf(db, row.courseId)!
   if (!placesOf(programOfVersion(db, versionId!)).has(toId)) return
   const eventId = appendEvent(db, 'went-on', at, { personId: row.personId, courseId: row.courseId, causeId, detail: 'new-end' })
   act(db, row, { kind: 'goes-on', at, toId }, eventId, versionId!)
@@ -203,10 +203,9 @@ function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Advanced,
   for (const effect of effects) {
     switch (effect.kind) {
       case 'send': {
-        const course = findCourse(db, row.courseId)!
         insertEmail(db, {
           kind: 'course', thingId: row.courseId, personId: row.personId, stepId: effect.step.id, visit: row.visit, purpose: 'first',
-          messageId: effect.step.messageId!, enrolmentId: row.id, listId: course.listId!,
+          messageId: effect.step.messageId!, enrolmentId: row.id, listId: runningOf(db, row.courseId)!.listId!,
           askedFor: effect.firstAtOnce && row.ownAct ? 1 : 0, causeId: row.eventId, plannedAt: effect.plannedAt,
         })
         break

@@ -4,7 +4,7 @@ import { isGone, statusAfter } from '#core/people/status'
 import { expiryOf, fillBlanks, hasBlanks } from '#core/people/tag'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { coursesStartedBy, coursesStartedByList, findCourse } from '#data/courses'
+import { coursesStartedBy, coursesStartedByList, runningOf } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { findPerson, setStatus } from '#data/people'
 import { deleteHolding, findTag, findTagByName, hasTag, insertHolding, insertTag, membership, renewHolding, setJoined, setLeft, tagsMadeFrom, type TagRow } from '#data/marks'
@@ -70,7 +70,7 @@ export function leaveList(db: Database, personId: number, wantedId: number, caus
   // Someone mailed without ever having joined has left from now on, too.
   if (standing === 'never-joined') setJoined(db, listId, personId, at, eventId)
   setLeft(db, listId, personId, at)
-  endEnrolments(db, personId, at, eventId, 'left-list', row => findCourse(db, row.courseId)!.listId === listId)
+  endEnrolments(db, personId, at, eventId, 'left-list', row => runningOf(db, row.courseId)!.listId === listId)
   withdrawEmails(db, personId, { listId }, at, eventId, 'left-list')
 }
 

@@ -21,7 +21,7 @@ type Mail = Pick<OutboxRow, 'id' | 'kind' | 'thingId' | 'personId' | 'stepId' | 
 /** The step as it runs now: what was published since counts. */
 function stepOf(db: Database, email: Mail): { step: EmailStep, enrolment: EnrolmentRow } | null {
   const enrolment = email.kind === 'course' && email.enrolmentId !== null ? findEnrolment(db, email.enrolmentId) : undefined
-  const step = enrolment && placesOf(programOfVersion(db, runningOf(db, enrolment.courseId).versionId ?? enrolment.versionId)).get(email.stepId)?.step
+  const step = enrolment && placesOf(programOfVersion(db, runningOf(db, enrolment.courseId)!.versionId ?? enrolment.versionId)).get(email.stepId)?.step
   return step?.kind === 'email' ? { step, enrolment: enrolment! } : null
 }
 

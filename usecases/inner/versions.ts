@@ -11,7 +11,7 @@ const BATCH = 500
 
 /** Some of one course; when none are left, that is written down. */
 export function moveSome(db: Database, courseId: number): void {
-  const rows = enrolmentsBehind(db, courseId, runningOf(db, courseId).versionId!, BATCH)
+  const rows = enrolmentsBehind(db, courseId, runningOf(db, courseId)!.versionId!, BATCH)
   for (const row of rows) upToDate(db, row)
   if (rows.length < BATCH) setMoving(db, courseId, null, null)
 }

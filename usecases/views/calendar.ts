@@ -11,7 +11,7 @@ import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { factsFor } from '../inner/enrolments'
 import { sharesSoFar } from '../inner/shares'
-import { sendsBy, type Send } from './forecast'
+import { eachSend } from './forecast'
 import { namer } from './frame'
 
 export const CALENDAR_DAYS = 28
@@ -36,9 +36,10 @@ export function calendarView(house: House): CalendarView {
     const named = namer(house)
     const name = (courseId: number, stepId: string) => named({ kind: 'course', courseId, stepId, at: now, people: 0 })
     const crowds = crowdsBy(db, until, now, most)
+    const local = localTimes(zone)
     const byDay = new Map<LocalDate, Send[]>()
-    for (const send of sendsBy(db, until)) {
-      const date = localOf(Math.max(send.at, now), zone).date
+    for (const send of gathered(db, until, now)) {
+      const { date } = local(send.at)
       const day = byDay.get(date)
       if (day) day.push(send)
       else byDay.set(date, [send])
@@ -46,12 +47,44 @@ export function calendarView(house: House): CalendarView {
     const days = Array.from({ length: CALENDAR_DAYS }, (_, n): CalendarDay => {
       const date = addDays(first, n)
       const sends = byDay.get(date) ?? []
-      return { date, at: instantOf(date, '00:00', zone), ...expected(sends), slots: slotsOf(sends, now, zone, name), crowded: new Set(crowds.filter(crowd => crowd.date === date).map(({ personId }) => personId)).size }
+      return { date, at: instantOf(date, '00:00', zone), ...expected(sends), slots: slotsOf(sends, local, name), crowded: new Set(crowds.filter(crowd => crowd.date === date).map(({ personId }) => personId)).size }
     })
     const fullest = crowds.sort((a, b) => b.emails - a.emails || a.date.localeCompare(b.date)).slice(0, MOST_CROWDS)
     const names = new Map(addressesOf(db, fullest.map(({ personId }) => personId)).map(({ id, name: called }) => [id, called]))
     return { now, zone, most, days, crowds: fullest.map(crowd => ({ ...crowd, name: names.get(crowd.personId) ?? '' })) }
   })
+}
+
+/** Local times of a zone, each reckoned once: many go in the same quarter of an hour. */
+function localTimes(zone: string): (at: Instant) => ReturnType<typeof localOf> {
+  const known = new Map<Instant, ReturnType<typeof localOf>>()
+  return (at) => {
+    let local = known.get(at)
+    if (!local) known.set(at, local = localOf(at, zone))
+    return local
+  }
+}
+
+/** Emails of one step in one quarter of an hour: half-hours begin at a quarter in some zones. `spread`: the variance of what is expected. */
+interface Send { courseId: number, stepId: string, at: Instant, people: number, spread: number }
+const QUARTER = 15 * MINUTE
+
+function gathered(db: Database, until: Instant, now: Instant): Send[] {
+  const courses = new Map<number, Map<string, Map<number, Send>>>()
+  eachSend(db, until, (courseId, stepId, plannedAt, people, spread) => {
+    let steps = courses.get(courseId)
+    if (!steps) courses.set(courseId, steps = new Map())
+    let quarters = steps.get(stepId)
+    if (!quarters) steps.set(stepId, quarters = new Map())
+    const at = Math.floor(Math.max(plannedAt, now) / QUARTER) * QUARTER
+    const known = quarters.get(at)
+    if (known) {
+      known.people += people
+      known.spread += spread
+    }
+    else quarters.set(at, { courseId, stepId, at, people, spread })
+  })
+  return [...courses.values()].flatMap(steps => [...steps.values()].flatMap(quarters => [...quarters.values()]))
 }
 
 /** Where nothing is open the bounds are the number itself. */
@@ -61,15 +94,17 @@ function expected(sends: readonly Send[]): Expected {
   return { people: Math.round(people), low: Math.max(0, Math.floor(people - reach + 1e-9)), high: Math.ceil(people + reach - 1e-9) }
 }
 
-function slotsOf(sends: readonly Send[], now: Instant, zone: string, name: (courseId: number, stepId: string) => { courseName: string, title: string }): CalendarDay['slots'] {
+function slotsOf(sends: readonly Send[], local: ReturnType<typeof localTimes>, name: (courseId: number, stepId: string) => { courseName: string, title: string }): CalendarDay['slots'] {
   const slots = new Map<string, Map<string, Send[]>>()
   for (const send of sends) {
-    const { time } = localOf(Math.floor(Math.max(send.at, now) / MINUTE) * MINUTE, zone)
+    const { time } = local(send.at)
     const half = `${time.slice(0, 3)}${time.slice(3) < '30' ? '00' : '30'}`
     const steps = slots.get(half) ?? new Map<string, Send[]>()
     slots.set(half, steps)
     const key = `${send.courseId}/${send.stepId}`
-    steps.set(key, [...steps.get(key) ?? [], send])
+    const known = steps.get(key)
+    if (known) known.push(send)
+    else steps.set(key, [send])
   }
   return [...slots].sort(([a], [b]) => a.localeCompare(b)).map(([time, steps]) => ({
     time, ...expected([...steps.values()].flat()),
