@@ -21,7 +21,6 @@ const VIEWS = [
   ['opt-in-page', '/pages/1', page => page.frameLocator('iframe').getByText('In the kit, free and at once').scrollIntoViewIfNeeded()],
   ['page-results', '/pages/1/results', page => page.getByText('“workshop flyer”').waitFor()],
   ['offer', '/offers/2'],
-  ['offer-page', '/practice/s/long-stitch-journals?code=GUILD'],
   ['public-page', '/practice/p/sheet-kit'],
   ['choices', '/mailbox', async (page) => {
     await page.getByRole('link', { name: /What would you like to bind/ }).first().click()
