@@ -51,7 +51,7 @@ const go = () => attempt(async () => {
         </ul>
       </section>
       <section aria-label="For whom">
-        <p>{{ sayPeople(outlook.inside) }} {{ outlook.inside === 1 ? 'is' : 'are' }} inside. {{ touched === 0 ? 'Nobody’s place or time changes by it.' : `For ${sayPeople(touched)} place or time ${touched === 1 ? 'changes' : 'change'}:` }} Nothing already sent is sent again.</p>
+        <p>{{ sayPeople(outlook.inside) }} {{ outlook.inside === 1 ? 'is' : 'are' }} inside. Nothing already sent is sent again. {{ touched === 0 ? 'Nobody’s place or time changes.' : `The place or time of ${sayPeople(touched)} changes:` }}</p>
         <table v-if="outlook.effects.length" class="effects small">
           <thead><tr><th>They stand before</th><th class="number">People</th><th>Then they</th></tr></thead>
           <tbody><tr v-for="effect in outlook.effects" :key="`${effect.fromStepId}/${effect.toStepId}`"><td>{{ place(effect.fromStepId) }}</td><td class="number">{{ effect.people.toLocaleString('en-GB') }}</td><td>{{ sayEffect(effect) }}</td></tr></tbody>

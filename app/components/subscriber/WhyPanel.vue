@@ -9,7 +9,16 @@ import { useAttempt } from '~/composables/useAttempt'
 const props = defineProps<{ view: SubscriberView }>()
 const asked = defineModel<string | null>({ required: true })
 const { problem, attempt } = useAttempt()
+const emit = defineEmits<{ changed: [] }>()
 const sentences = ref<string[]>([])
+
+/** The latest sending of that email, which can go once more as it was worded then. */
+const latest = computed(() => props.view.emails.find(email => `${email.courseId} ${email.stepId}` === asked.value))
+const canGoAgain = computed(() => latest.value !== undefined && !['queued', 'leased', 'handing over'].includes(latest.value.status))
+const again = () => attempt(async () => {
+  await api(`emails/${latest.value!.id}/again`, { method: 'POST' })
+  emit('changed')
+})
 
 const groups = computed(() => [...new Set(props.view.askable.map(one => one.courseName))].map(name => ({
   name, emails: props.view.askable.filter(one => one.courseName === name).map(one => ({ value: `${one.courseId} ${one.stepId}`, name: one.title })),
@@ -35,6 +44,7 @@ watch([asked, () => props.view], async () => {
         <p><strong>{{ sentences[0] }}</strong></p>
         <p v-for="sentence in sentences.slice(1)" :key="sentence" class="second">{{ sentence }}</p>
       </div>
+      <p v-if="sentences.length && canGoAgain"><button type="button" class="link-button" @click="again">Send it to them once more</button></p>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
     </div>
   </section>

@@ -99,7 +99,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           </p>
           <p v-if="view.emails.length === 0" class="panel-body second">None so far.</p>
         </section>
-        <WhyPanel v-model="why" :view="view" />
+        <WhyPanel v-model="why" :view="view" @changed="load" />
         <section class="panel" aria-labelledby="history">
           <div class="panel-head"><h2 id="history">History</h2><span class="second small">{{ sayZone(zone) }}</span></div>
           <ol class="history">
