@@ -16,10 +16,9 @@ import { bringCourse, copyPiece, exportCourse } from '#usecases/courses/exchange
 import { letIn } from '#usecases/courses/people'
 import { startCourse } from '#usecases/courses/publish'
 import { correctPerson, giveTagByHand } from '#usecases/know/byHand'
-import { saveTag } from '#usecases/know/listsAndTags'
 import { recordClick } from '#usecases/reading/click'
 import { emailsOfPerson } from '#data/outbox'
-import { DAY, furnish, moveTo, openHouse, tag, thursdayNoon, visit } from './workshop'
+import { DAY, furnish, moveTo, openHouse, thursdayNoon, visit } from './workshop'
 
 const bytes = (text: string) => new TextEncoder().encode(text)
 
@@ -130,7 +129,6 @@ describe('a course taken along', () => {
     const folder = toFolder(exportCourse(house, courseId))
     const packed = toZip(Object.fromEntries(Object.entries(folder).map(([name, text]) => [`my course/${name}`, text])))
     expect(bringCourse(house, readCourseFile(packed)).lost).toEqual([])
-    expect(saveTag(house, null, tag('x'))).toBeGreaterThan(0)
   })
 })
 
