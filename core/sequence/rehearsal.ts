@@ -65,7 +65,7 @@ export type Warning =
 export const CLOSE = 6 * HOUR
 
 /** What looks wrong about the emails of a story, in its order. `closes` says when offers that an email sells close. */
-export function warningsOf(lines: readonly StoryLine[], { hours, zoneOfStep, workspaceZone, closes }: { hours: WeekHours, zoneOfStep(stepId: string): ZoneName, workspaceZone: ZoneName, closes(stepId: string): { name: string, at: Instant }[] }): Warning[] {
+export function warningsOf(lines: readonly StoryLine[], { hours, zoneOfStep, closes }: { hours: WeekHours, zoneOfStep(stepId: string): ZoneName, closes(stepId: string): { name: string, at: Instant }[] }): Warning[] {
   const mails = lines.filter(line => line.sort === 'mail')
   return mails.flatMap(({ at, stepId }, n): Warning[] => {
     if (stepId === null) return []
@@ -73,7 +73,7 @@ export function warningsOf(lines: readonly StoryLine[], { hours, zoneOfStep, wor
     const before = mails[n - 1]?.at
     return [
       ...isOpen(at, hours, zone) ? [] : [{ kind: 'outside-hours' as const, at, stepId }],
-      ...weekdayOf(localOf(at, zone ?? workspaceZone).date) >= 6 ? [{ kind: 'weekend' as const, at, stepId }] : [],
+      ...weekdayOf(localOf(at, zone).date) >= 6 ? [{ kind: 'weekend' as const, at, stepId }] : [],
       ...before !== undefined && at - before < CLOSE ? [{ kind: 'close' as const, at, stepId, before }] : [],
       ...closes(stepId).filter(offer => at >= offer.at).map(offer => ({ kind: 'closed' as const, at, stepId, offer: offer.name, closedAt: offer.at })),
     ]

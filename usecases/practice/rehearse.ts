@@ -196,7 +196,7 @@ function warnings(house: House, courseId: number, draft: CourseDraft, reader: Re
   const places = placesOf(programOf(draft, () => 0))
   const offers = new Map(allOffers(house.db).map(({ id, published }) => [id, published?.closesAt ?? null]))
   return warningsOf(lines.filter(line => line.sort === 'mail' && line.courseId === courseId), {
-    hours: hoursOf(draft, facts), workspaceZone: facts.workspaceZone,
+    hours: hoursOf(draft, facts),
     zoneOfStep: stepId => places.has(stepId) ? zoneOf(places.get(stepId)!.step, facts) : facts.workspaceZone,
     closes: stepId => emailsOf(draft).filter(({ id }) => id === stepId).flatMap(({ content }) => soldIn(house, content)).flatMap(({ id, name }) => offers.get(id) ? [{ name, at: offers.get(id)! }] : []),
   })
