@@ -1,6 +1,6 @@
 /** A chooser: copied, tried, published, and answered by visitors with and without JavaScript, in the browser throughout. */
 import { expect, test, type Page } from '@playwright/test'
-import { axe, choose as chooseOn, inOneWindow, type Opened } from './opened'
+import { axe, choose as chooseOn, inOneWindow, openList, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
@@ -59,8 +59,7 @@ test('an answer sets a field, and so does the page', async () => {
   await page.getByRole('spinbutton', { name: 'The page sets loaves' }).press('Tab')
   await expect(page.getByText('The page promises one, and its email is written')).toBeVisible()
   await page.getByRole('button', { name: 'No file' }).click()
-  await page.getByRole('combobox', { name: 'They join' }).focus()
-  await page.keyboard.press('ArrowDown')
+  await openList(page, 'They join')
   await page.getByRole('option', { name: 'letters' }).click()
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'Their yes' }).click()

@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net'
 import { expect, test, type BrowserContext, type Page } from '@playwright/test'
 import type { MailboxView, MailView } from '#core/views/mailbox'
 import { Porch, until } from '../built/porch'
-import { axe as axeOn } from './opened'
+import { axe as axeOn, openList } from './opened'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -145,8 +145,7 @@ test('a course of three emails is written, with real dates beside it, and starte
   await page.getByRole('option', { name: 'letters' }).click()
   // By keyboard, as everything must go.
   await page.getByRole('button', { name: 'Ways in and out' }).click()
-  await page.getByRole('combobox', { name: 'Getting one of these tags' }).focus()
-  await page.keyboard.press('ArrowDown')
+  await openList(page, 'Getting one of these tags')
   await page.getByRole('option', { name: 'took: sheet kit' }).click()
   await page.keyboard.press('Escape')
   await axe()

@@ -1,6 +1,6 @@
 /** The people part as its owner uses it: a table comes in, a segment is built by keyboard, something is said for many and taken back. */
 import { expect, test, type Page } from '@playwright/test'
-import { axe as axeOn, choose as chooseOn, inOneWindow, type Opened } from './opened'
+import { axe as axeOn, choose as chooseOn, inOneWindow, openList, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
@@ -115,8 +115,7 @@ test('a segment with three levels is built, read aloud and kept by keyboard alon
 })
 
 async function alsoGives(tag: string) {
-  await page.getByRole('combobox', { name: 'Whoever gets it also gets' }).focus()
-  await page.keyboard.press('ArrowDown')
+  await openList(page, 'Whoever gets it also gets')
   await page.getByRole('option', { name: tag, exact: true }).click()
   // The list listens for a press beside it only once it has quite opened.
   await expect(async () => {

@@ -60,11 +60,24 @@ export async function moveClock(porch: Porch, by: 'hour' | 'day' | 'next-send' |
   }, 'the clock')
 }
 
-/** Chooses of the list that has this label, by the keyboard: a pointer can make the screen scroll, which closes it. */
+/**
+ * Opens the list that has this label, by the keyboard: a pointer can make the screen scroll, which closes it.
+ * A dialog that has only just come takes the focus to its first field once it stands, so what did not open is opened again.
+ */
+export async function openList(page: Page, label: string | RegExp): Promise<void> {
+  await expect(async () => {
+    const list = page.getByRole('combobox', { name: label, exact: typeof label === 'string' })
+    await list.focus()
+    await page.keyboard.press('ArrowDown')
+    await expect(list).toHaveAttribute('aria-expanded', 'true', { timeout: 1000 })
+    await expect(page.getByRole('listbox')).toBeVisible({ timeout: 1000 })
+  }).toPass()
+}
+
+/** Chooses of the list that has this label. */
 export async function choose(page: Page, label: string | RegExp, option: string): Promise<void> {
   const overlay = page.locator('.p-select-overlay, .p-multiselect-overlay')
-  await page.getByRole('combobox', { name: label, exact: typeof label === 'string' }).focus()
-  await page.keyboard.press('ArrowDown')
+  await openList(page, label)
   await page.getByRole('option', { name: option, exact: true }).last().click()
   // A list of which several can be chosen stays open; where nothing is, Escape would close the panel it stands in.
   if (await overlay.evaluateAll(panels => panels.some(panel => panel.classList.contains('p-multiselect-overlay')))) await page.keyboard.press('Escape')
