@@ -1,7 +1,6 @@
 /** Journeys through courses, and what is watched beside them. */
 import { MOST_HOPS, type Enrolment } from '#core/sequence/advance'
-import type { DateOf } from '#core/time/when'
-import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
+import type { Instant, LocalDate } from '#core/time/zone'
 import type { CourseCounts } from '#core/views/course'
 import type { Database } from './connection'
 import { q } from './connection'
@@ -22,50 +21,12 @@ export interface EnrolmentRow extends Enrolment {
 
 interface Raw extends Omit<EnrolmentRow, 'doneStepIds' | 'ownAct'> { doneSteps: string, ownAct: 0 | 1 }
 
-/** Where people inside stand who stand alike, with what their dates depend on. */
-export interface Standing extends Enrolment {
-  courseId: number
-  versionId: number
-  /** Their own zone where it is known. */
-  personZone: ZoneName | null
-  /** What date fields hold, of those that were asked for. */
-  dateOf: DateOf
-  /** Of a course of dates: which return of their date this is. */
-  occursOn: LocalDate | null
-  people: number
-}
-
 const ENROLMENT = `
   SELECT id, course_id AS courseId, person_id AS personId, visit, version_id AS versionId, status, joined_at AS joinedAt,
     previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops, done_steps AS doneSteps, own_act AS ownAct,
     event_id AS eventId, ended_at AS endedAt, still_since AS stillSince, occurs_on AS occursOn FROM enrolments`
-/** Grouped where people stand alike in numbers; for all who are due one by one, since hardly two do. */
-const standing = (where: string, each = false) => `
-  SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops, done_steps AS doneSteps, own_act AS ownAct,
-    (SELECT zone FROM people WHERE people.id = enrolments.person_id) AS personZone,
-    occurs_on AS occursOn, CASE WHEN @fields = '[]' THEN NULL ELSE (SELECT json_group_object(field_id, value) FROM field_values v WHERE v.person_id = enrolments.person_id AND v.field_id IN (SELECT value FROM json_each(@fields))) END AS dates, ${each ? '1' : 'count(*)'} AS people
-  FROM enrolments WHERE ${where}${each ? '' : ' GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneSteps, ownAct, occursOn, personZone, dates ORDER BY dueAt'}`
 
 const parse = ({ doneSteps, ownAct, ...row }: Raw): EnrolmentRow => ({ ...row, doneStepIds: JSON.parse(doneSteps), ownAct: ownAct === 1 })
-
-interface RawStanding extends Omit<Standing, 'status' | 'doneStepIds' | 'ownAct' | 'dateOf'> { doneSteps: string, ownAct: 0 | 1, dates: string | null }
-
-/** Most have done the same few steps, and those are read once. */
-function standings(rows: RawStanding[]): Standing[] {
-  const known = new Map<string, readonly string[]>()
-  return rows.map(({ courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneSteps, ownAct, personZone, dates, occursOn, people }) => {
-    let doneStepIds = known.get(doneSteps)
-    if (!doneStepIds) known.set(doneSteps, doneStepIds = JSON.parse(doneSteps) as readonly string[])
-    return { courseId, versionId, status: 'open', joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneStepIds, ownAct: ownAct === 1, personZone, dateOf: datesIn(dates), occursOn, people }
-  })
-}
-
-const NO_DATES: DateOf = () => null
-function datesIn(json: string | null): DateOf {
-  if (json === null || json === '{}') return NO_DATES
-  const dates = JSON.parse(json) as Record<string, LocalDate>
-  return fieldId => dates[fieldId] ?? null
-}
 
 export function findEnrolment(db: Database, id: number): EnrolmentRow | undefined {
   const row = q<Raw>(db, `${ENROLMENT} WHERE id = ?`).get(id)
@@ -104,23 +65,6 @@ export function whoFinished(db: Database, courseId: number): number[] {
   return q<{ id: number }>(db, `
     SELECT DISTINCT person_id AS id FROM enrolments e WHERE course_id = ? AND status = 'finished' AND occurs_on IS NULL
       AND visit = (SELECT max(visit) FROM enrolments o WHERE o.course_id = e.course_id AND o.person_id = e.person_id) ORDER BY 1`).all(courseId).map(({ id }) => id)
-}
-
-/** `fields`: the date fields that the dates may depend on. */
-export function standingsOfCourse(db: Database, courseId: number, fields: readonly number[]): Standing[] {
-  return standings(q<RawStanding>(db, standing(`course_id = @courseId AND status = 'open'`)).all({ courseId, fields: JSON.stringify(fields) }))
-}
-
-export function standingsDueBy(db: Database, until: Instant, fields: readonly number[]): Standing[] {
-  return standings(q<RawStanding>(db, standing('due_at IS NOT NULL AND due_at <= @until', true)).all({ until, fields: JSON.stringify(fields) }))
-}
-
-/** The journeys of people who are in more than one course with a step due until then. */
-export function enrolmentsOfBusy(db: Database, until: Instant): (EnrolmentRow & { personZone: ZoneName | null })[] {
-  const rows = q<Raw & { personZone: ZoneName | null }>(db, `
-    WITH busy AS (SELECT person_id FROM enrolments WHERE due_at IS NOT NULL AND due_at <= @until GROUP BY person_id HAVING count(*) > 1)
-    SELECT e.*, (SELECT zone FROM people WHERE people.id = e.personId) AS personZone FROM (${ENROLMENT} WHERE due_at IS NOT NULL AND due_at <= @until AND person_id IN (SELECT person_id FROM busy)) e`).all({ until })
-  return rows.map(({ personZone, ...row }) => ({ ...parse(row), personZone }))
 }
 
 /** Everybody who waits for a step somewhere, or to come in, by id. */

@@ -1,8 +1,8 @@
 /** The dates a course means for one joiner, by the same function that runs the course. */
 import type { Instant, ZoneName } from '#core/time/zone'
 import type { Advanced, Enrolment, Facts } from './advance'
-import { advance, planStep, standAt, zoneOf } from './advance'
-import { allSteps, DID, DID_NOT, firstOfWay, OTHERWISE, placesOf, type ForkStep, type HoldStep, type Program, type Step } from './program'
+import { advance, planStep, zoneOf } from './advance'
+import { allSteps, DID, DID_NOT, OTHERWISE, placesOf, type ForkStep, type HoldStep, type Program, type Step } from './program'
 
 export interface StepDate {
   stepId: string
@@ -20,7 +20,8 @@ export interface StepDate {
 /** What a sample joiner is known by: nothing happens to them but what is chosen. */
 export type SampleFacts = Pick<Facts, 'workspaceZone' | 'personZone' | 'hours' | 'dateOf'>
 
-const NOTHING: Pick<Facts, 'holds' | 'turnsAt' | 'awaited'> = { holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
+/** Nothing is known of them besides. */
+export const NOTHING: Pick<Facts, 'holds' | 'turnsAt' | 'awaited'> = { holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
 
 /**
  * Dates of every step for someone who joins at `joinedAt` by their own act.
@@ -65,9 +66,6 @@ export function datesFor(program: Program, joinedAt: Instant, facts: SampleFacts
   }
 }
 
-/** Where somebody stands who comes in at that moment, by no act of their own. */
-export const joining = (program: Program, at: Instant, facts: SampleFacts): Enrolment => advance(program, null, { kind: 'joined', at, ownAct: false }, { ...facts, ...NOTHING }).enrolment
-
 function asWritten(steps: readonly Step[]): Step[] {
   return steps.map(({ paused: _, ...step }): Step => {
     switch (step.kind) {
@@ -77,52 +75,4 @@ function asWritten(steps: readonly Step[]): Step[] {
       default: return step
     }
   })
-}
-
-/** The part of those who took each way of a fork or hold so far, by the id of the step; ways nobody took yet count alike. */
-export type Shares = (stepId: string, wayIds: readonly string[]) => number[]
-
-export const ALIKE: Shares = (_, wayIds) => wayIds.map(() => 1 / wayIds.length)
-
-/** Less than this part of a person is not followed any further. */
-const LEAST_PART = 1 / 200
-
-/**
- * What an open enrolment will send up to and including `until`, if nothing
- * else happens. At forks and holds it splits by the shares, so that `part` is
- * how much of a person, 0 to 1, is expected there; a hold is expected to last
- * until its limit. Without them every part is 1.
- */
-export function sendsUntil(program: Program, enrolment: Enrolment, until: Instant, facts: SampleFacts, shares: Shares = ALIKE): { stepId: string, plannedAt: Instant, part: number }[] {
-  const sends: { stepId: string, plannedAt: Instant, part: number }[] = []
-  const all: Facts = { ...facts, ...NOTHING }
-  follow(enrolment, 1)
-  return sends
-
-  function follow(from: Enrolment, part: number): void {
-    let state = from
-    while (state.status === 'open' && state.dueAt !== null && state.dueAt <= until && part >= LEAST_PART) {
-      const { step } = placesOf(program).get(state.stepId!)!
-      if (step.kind === 'fork' || step.kind === 'hold') {
-        const names = step.kind === 'fork' ? [...step.ways.map(({ id }) => id), OTHERWISE] : [DID, DID_NOT]
-        const at = step.kind === 'hold' ? limitOf(state) : state.dueAt
-        const each = shares(step.id, names)
-        for (const [n, wayId] of names.entries()) follow(behind(step.id, wayId, { ...state, previousAt: at, heldSince: null, limitAt: null }), part * each[n]!)
-        return
-      }
-      const moved = advance(program, state, { kind: 'due', at: state.dueAt }, all)
-      for (const effect of moved.effects) if (effect.kind === 'send') sends.push({ stepId: effect.step.id, plannedAt: effect.plannedAt, part })
-      state = moved.enrolment
-    }
-  }
-
-  /** Until when somebody is expected to stand in a hold that they are in, or are about to come to. */
-  function limitOf(state: Enrolment): Instant {
-    return state.limitAt ?? advance(program, state, { kind: 'due', at: state.dueAt! }, all).enrolment.limitAt ?? state.dueAt!
-  }
-
-  /** Where they stand who have taken that way. */
-  function behind(stepId: string, wayId: string, state: Enrolment): Enrolment {
-    return standAt(program, state, firstOfWay(program, stepId, wayId), all)
-  }
 }

@@ -25,10 +25,33 @@ export function isZone(name: string): boolean {
   return name.length > 0 && name.length < 64 && IANAZone.isValidZone(name)
 }
 
-/** Milliseconds to add to UTC to get what the wall clock in `zone` shows at `at`. */
+/** The offset of every UTC day that was asked for, by zone; null for a day on which the clock is set. */
+const offsets = new Map<ZoneName, Map<number, number | null>>()
+
+/** So many days are remembered of a zone, some thirty years. */
+const MOST_DAYS = 11_000
+
+/**
+ * Milliseconds to add to UTC to get what the wall clock in `zone` shows at
+ * `at`. Asked for millions of times when a month is reckoned ahead, so days at
+ * whose two ends it is the same are remembered: no zone has its clock set
+ * forth and back within one.
+ */
 export function offsetAt(at: Instant, zone: ZoneName): number {
-  return IANAZone.create(zone).offset(at) * MINUTE
+  let days = offsets.get(zone)
+  if (!days) offsets.set(zone, days = new Map())
+  const day = Math.floor(at / DAY)
+  let offset = days.get(day)
+  if (offset === undefined) {
+    offset = offsetNow(day * DAY, zone)
+    if (offset !== offsetNow((day + 1) * DAY - 1, zone)) offset = null
+    if (days.size >= MOST_DAYS) days.clear()
+    days.set(day, offset)
+  }
+  return offset ?? offsetNow(at, zone)
 }
+
+const offsetNow = (at: Instant, zone: ZoneName): number => IANAZone.create(zone).offset(at) * MINUTE
 
 /** What date and time the wall clock in `zone` shows at `at`; seconds are cut off. */
 export function localOf(at: Instant, zone: ZoneName): { date: LocalDate, time: LocalTime } {

@@ -1,5 +1,5 @@
 /** Which ways people took at forks and holds so far, for reckoning ahead. */
-import type { Shares } from '#core/sequence/dates'
+import type { Shares } from '#core/sequence/ahead'
 import type { Database } from '#data/connection'
 import { waysTaken } from '#data/events'
 

@@ -1,17 +1,13 @@
 /** What will go out in the coming 28 days, per half hour, and who would get too much on one of them. */
-import { sendsUntil } from '#core/sequence/dates'
-import { addDays, instantOf, localOf, MINUTE, type Instant, type LocalDate } from '#core/time/zone'
+import { QUARTER } from '#core/sequence/ahead'
+import { addDays, instantOf, localOf, type Instant, type LocalDate, type ZoneName } from '#core/time/zone'
 import type { CalendarDay, CalendarSend, CalendarView, Expected } from '#core/views/calendar'
-import { readTogether, type Database } from '#data/connection'
-import { programOfVersion } from '#data/courses'
-import { enrolmentsOfBusy } from '#data/enrolments'
+import { readTogether } from '#data/connection'
 import { sendingLimits } from '#data/limits'
 import { addressesOf } from '#data/people'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
-import { factsFor } from '../inner/enrolments'
-import { sharesSoFar } from '../inner/shares'
-import { eachSend } from './forecast'
+import { aheadOf, type Add, type Ahead } from './ahead'
 import { namer } from './frame'
 
 export const CALENDAR_DAYS = 28
@@ -35,15 +31,16 @@ export function calendarView(house: House): CalendarView {
     const most = sendingLimits(db).aDay ?? MANY
     const named = namer(house)
     const name = (courseId: number, stepId: string) => named({ kind: 'course', courseId, stepId, at: now, people: 0 })
-    const crowds = crowdsBy(db, until, now, most)
+    const ahead = aheadOf(db, until, QUARTER)
     const local = localTimes(zone)
     const byDay = new Map<LocalDate, Send[]>()
-    for (const send of gathered(db, until, now)) {
+    for (const send of gathered(ahead, now, until)) {
       const { date } = local(send.at)
       const day = byDay.get(date)
       if (day) day.push(send)
       else byDay.set(date, [send])
     }
+    const crowds = crowdsBy(ahead, now, zone, most)
     const days = Array.from({ length: CALENDAR_DAYS }, (_, n): CalendarDay => {
       const date = addDays(first, n)
       const sends = byDay.get(date) ?? []
@@ -65,26 +62,26 @@ function localTimes(zone: string): (at: Instant) => ReturnType<typeof localOf> {
   }
 }
 
-/** Emails of one step in one quarter of an hour: half-hours begin at a quarter in some zones. `spread`: the variance of what is expected. */
+/** Emails of one step in one quarter of an hour. `spread`: the variance of what is expected. */
 interface Send { courseId: number, stepId: string, at: Instant, people: number, spread: number }
-const QUARTER = 15 * MINUTE
 
-function gathered(db: Database, until: Instant, now: Instant): Send[] {
-  const courses = new Map<number, Map<string, Map<number, Send>>>()
-  eachSend(db, until, (courseId, stepId, plannedAt, people, spread) => {
-    let steps = courses.get(courseId)
-    if (!steps) courses.set(courseId, steps = new Map())
-    let quarters = steps.get(stepId)
-    if (!quarters) steps.set(stepId, quarters = new Map())
-    const at = Math.floor(Math.max(plannedAt, now) / QUARTER) * QUARTER
-    const known = quarters.get(at)
-    if (known) {
-      known.people += people
-      known.spread += spread
+/** What should have gone already goes now. */
+function gathered(ahead: Ahead, now: Instant, until: Instant): Send[] {
+  const first = Math.floor(now / QUARTER)
+  const slots = Math.floor(until / QUARTER) - first + 1
+  const steps = new Map<string, { courseId: number, stepId: string, people: Float64Array, spread: Float64Array }>()
+  ahead.eachSend((courseId, stepId): Add => {
+    const key = `${courseId}/${stepId}`
+    let step = steps.get(key)
+    if (!step) steps.set(key, step = { courseId, stepId, people: new Float64Array(slots), spread: new Float64Array(slots) })
+    const { people, spread } = step
+    return (at, expected, variance) => {
+      const slot = Math.max(0, Math.floor(at / QUARTER) - first)
+      people[slot]! += expected
+      spread[slot]! += variance
     }
-    else quarters.set(at, { courseId, stepId, at, people, spread })
   })
-  return [...courses.values()].flatMap(steps => [...steps.values()].flatMap(quarters => [...quarters.values()]))
+  return [...steps.values()].flatMap(({ courseId, stepId, people, spread }) => [...people].flatMap((expected, slot) => expected > 0 ? [{ courseId, stepId, at: (first + slot) * QUARTER, people: expected, spread: spread[slot]! }] : []))
 }
 
 /** Where nothing is open the bounds are the number itself. */
@@ -114,18 +111,16 @@ function slotsOf(sends: readonly Send[], local: ReturnType<typeof localTimes>, n
 
 const titled = ({ courseName, title }: { courseName: string, title: string }) => ({ courseName, title })
 
-/** Per person and day of their own calendar; only of those who are in more than one course or get several emails by one. Parts of people count as what is expected. */
-function crowdsBy(db: Database, until: Instant, now: Instant, most: number): { personId: number, date: LocalDate, emails: number }[] {
-  const shares = sharesSoFar(db)
+/** Per person and day of their own calendar. Parts of people count as what is expected. */
+function crowdsBy(ahead: Ahead, now: Instant, workspaceZone: ZoneName, most: number): { personId: number, date: LocalDate, emails: number }[] {
   const perDay = new Map<string, number>()
-  const { zone } = workspaceOf(db)
-  for (const row of enrolmentsOfBusy(db, until)) {
-    const program = programOfVersion(db, row.versionId)
-    const facts = factsFor(db, { id: row.personId, zone: row.personZone }, { ...row, program })
-    for (const { plannedAt, part } of sendsUntil(program, row, until, facts, shares)) {
-      const key = `${row.personId}/${localOf(Math.max(plannedAt, now), row.personZone ?? zone).date}`
-      perDay.set(key, (perDay.get(key) ?? 0) + part)
-    }
-  }
+  const clocks = new Map<ZoneName, ReturnType<typeof localTimes>>()
+  ahead.eachOfCrowds(most, (personId, ownZone, plannedAt, part) => {
+    const zone = ownZone ?? workspaceZone
+    let local = clocks.get(zone)
+    if (!local) clocks.set(zone, local = localTimes(zone))
+    const key = `${personId}/${local(Math.max(plannedAt, now)).date}`
+    perDay.set(key, (perDay.get(key) ?? 0) + part)
+  })
   return [...perDay].filter(([, emails]) => emails > most).map(([key, emails]) => ({ personId: Number(key.split('/')[0]), date: key.split('/')[1]!, emails: Math.round(emails) }))
 }

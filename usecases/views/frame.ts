@@ -60,9 +60,15 @@ export function railView(house: House): RailView {
 /** Gives coming sends the names of their course and email. */
 export function namer(house: House): (send: ComingSend) => NamedSend {
   const courses = new Map(allCourses(house.db).map(course => [course.id, course]))
+  const titles = new Map<number, Map<string, string>>()
+  const titlesOf = (courseId: number) => {
+    const { draft, published } = courses.get(courseId)!
+    // As it runs, and as it is written where it does not run.
+    return new Map([draft, published].flatMap(one => one ? emailsOf(one) : []).map(({ id, content }) => [id, content.workingTitle]))
+  }
   return (send) => {
-    const course = courses.get(send.courseId)!
-    const step = [course.published, course.draft].flatMap(draft => draft ? emailsOf(draft) : []).find(({ id }) => id === send.stepId)
-    return { ...send, courseName: course.name, title: step?.content.workingTitle || 'an email that was taken out' }
+    let known = titles.get(send.courseId)
+    if (!known) titles.set(send.courseId, known = titlesOf(send.courseId))
+    return { ...send, courseName: courses.get(send.courseId)!.name, title: known.get(send.stepId) || 'an email that was taken out' }
   }
 }
