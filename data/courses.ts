@@ -116,6 +116,13 @@ export function programOfVersion(db: Database, versionId: number): Program {
   })
 }
 
+/** Drafts as they were published, the latest first, one after the other. */
+export function* publishedDrafts(db: Database, courseId: number): Generator<CourseDraft> {
+  for (const { id } of q<{ id: number }>(db, 'SELECT id FROM course_versions WHERE course_id = ? ORDER BY number DESC').all(courseId)) {
+    yield JSON.parse(q<{ source: string }>(db, 'SELECT source FROM course_versions WHERE id = ?').get(id)!.source) as CourseDraft
+  }
+}
+
 /** What became of an email, each read from an index of its own. */
 const BECAME: Record<Exclude<StepNumber, 'waiting'>, string> = {
   sent: 'handed_over_at IS NOT NULL', heldBack: `status = 'held back'`, opened: 'opened_at IS NOT NULL', clicked: 'clicked_at IS NOT NULL', unsubscribed: 'left_at IS NOT NULL',

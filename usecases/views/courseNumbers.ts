@@ -3,8 +3,8 @@ import { emailsOf, titleOfEmail } from '#core/sequence/draft'
 import { addDays, DAY, instantOf, localOf } from '#core/time/zone'
 import { weekdayOf } from '#core/time/when'
 import type { CourseNumbersView, FlowLink, WhoAsked } from '#core/views/courseNumbers'
-import { readTogether } from '#data/connection'
-import { findCourse } from '#data/courses'
+import { readTogether, type Database } from '#data/connection'
+import { findCourse, publishedDrafts, type CourseRow } from '#data/courses'
 import { boughtBySteps, journeysOf, sentByWeeks, weeksOf, whoOf, type Week, type Who } from '#data/courseNumbers'
 import { sellingOf } from '#data/selling'
 import { workspaceOf } from '#data/workspace'
@@ -22,19 +22,30 @@ export function courseNumbers(house: House, courseId: number): CourseNumbersView
     const journeys = journeysOf(db, courseId)
     const { clickDays } = sellingOf(db)
     const bought = boughtBySteps(db, courseId, clickDays * DAY)
-    const known = new Map([course.published, course.draft].flatMap(draft => draft ? emailsOf(draft) : []).map(step => [step.id, titleOfEmail(step)]))
     const order = emailsOf(course.draft).map(({ id }) => id)
     const gone = [...new Set(journeys.flatMap(({ done }) => done))].filter(id => !order.includes(id))
+    const titles = titlesOf(db, course, gone)
     const weeks = weeksBefore(house)
     const sent = sentByWeeks(db, courseId, weeks)
     const told = new Map(weeksOf(db, courseId, weeks).map(row => [row.from, row]))
     return {
-      emails: [...order, ...gone].map(stepId => ({ stepId, title: known.get(stepId) ?? 'an email that was taken out', gone: !order.includes(stepId), bought: bought.get(stepId) ?? 0 })),
+      emails: [...order, ...gone].map(stepId => ({ stepId, title: titles.get(stepId) ?? 'an email that was taken out', gone: !order.includes(stepId), bought: bought.get(stepId) ?? 0 })),
       flow: flowOf(journeys),
       cohorts: weeks.filter(({ from }) => told.has(from)).map(week => ({ ...week, ...told.get(week.from)!, sent: Object.fromEntries(sent.filter(({ from }) => from === week.from).map(({ stepId, people }) => [stepId, people])) })),
       clickDays,
     }
   })
+}
+
+/** As they are called by now; those that were taken out as they were called last. */
+function titlesOf(db: Database, { id, draft }: Pick<CourseRow, 'id' | 'draft'>, gone: readonly string[]): Map<string, string> {
+  const titles = new Map(emailsOf(draft).map(step => [step.id, titleOfEmail(step)]))
+  if (gone.length === 0) return titles
+  for (const old of publishedDrafts(db, id)) {
+    for (const step of emailsOf(old)) if (!titles.has(step.id)) titles.set(step.id, titleOfEmail(step))
+    if (gone.every(stepId => titles.has(stepId))) break
+  }
+  return titles
 }
 
 /** Weeks from Monday to Monday of the workspace's calendar, the latest first. */
