@@ -2,6 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Condition } from '#core/audience/condition'
 import { sayEvent } from '#core/events'
+import { newRule, type Action } from '#core/rules/rule'
 import type { CourseDraft } from '#core/sequence/draft'
 import type { When } from '#core/time/when'
 import { localOf } from '#core/time/zone'
@@ -12,19 +13,24 @@ import { eventsOfPerson } from '#data/events'
 import { hasTag } from '#data/marks'
 import { emailsOfPerson } from '#data/outbox'
 import { latestTasks } from '#data/tasks'
+import { publishPage, savePage } from '#usecases/arrive/pages'
 import { goOnAgain, letIn, movePerson, standStill, takeOut } from '#usecases/courses/people'
 import { changeOutlook, publishChanges, startCourse, startOutlook, type Include } from '#usecases/courses/publish'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import { correctPerson, giveTagByHand, joinListByHand, takeTagByHand } from '#usecases/know/byHand'
+import { namesOfRules } from '#usecases/inner/names'
 import { saveField } from '#usecases/know/fields'
 import { mergeLists } from '#usecases/know/endMarks'
+import { saveLink } from '#usecases/know/links'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
+import { saveRule } from '#usecases/know/rules'
 import { mergePeople } from '#usecases/know/sameness'
+import { pageView } from '#usecases/views/pages'
 import { courseView } from '#usecases/views/course'
 import { courseStanding } from '#usecases/views/courseStanding'
 import { newOffer } from '#core/offers/offer'
 import { buy, openShop } from './shop'
-import { DAY, furnish, HOUR, moveTo, openHouse, step, tag, thursdayNoon, visit, type Setting, type Workshop } from './workshop'
+import { DAY, email, furnish, HOUR, moveTo, openHouse, step, tag, thursdayNoon, visit, type Setting, type Workshop } from './workshop'
 
 const hours = (count: number): When => ({ kind: 'elapsed', count, unit: 'hours', from: 'previous' })
 const said = (at: number | null) => at === null ? 'not' : Object.values(localOf(at, 'Europe/Lisbon')).join(' ')
@@ -44,6 +50,51 @@ async function change(house: Workshop, courseId: number, more: Partial<CourseDra
   saveCourse(house, courseId, name, { ...draft, ...more })
   return publishChanges(house, courseId, { goesOn })
 }
+
+describe('ways in and out, wherever they were set', () => {
+  it('stand in one place: pages, offers, links, rules, other courses and emails of theirs; by name, by tag or by list', async () => {
+    const setting = await furnish(openHouse())
+    const { house, pageId, listId } = setting
+    const [startsIt, other] = ['starts it', 'another'].map(name => saveTag(house, null, tag(name)))
+    const clubId = saveList(house, null, { name: 'club', publicName: 'Club', description: 'A club.' })
+    const id = await course(setting, { wayInTagIds: [startsIt!], wayInListIds: [clubId] })
+    const doors = () => {
+      const { in: ways, out } = courseView(house, id).doors
+      return { in: ways.map(({ kind, name }) => `${kind} ${name}`), out: out.map(({ kind, name }) => `${kind} ${name}`) }
+    }
+    expect(doors()).toEqual({ in: [], out: [] })
+
+    const page = pageView(house, pageId)
+    savePage(house, pageId, { name: page.name, slug: page.slug, draft: { ...page.draft, tagIds: [...page.draft.tagIds, startsIt!] } })
+    // What is not published yet does nothing.
+    expect(doors().in).toEqual([])
+    await publishPage(house, pageId)
+    const { offerId } = await openShop(setting, { gives: { ...newOffer('x').gives, endsCourseIds: [id], listIds: [clubId] } })
+    const link = (name: string, does: Action[]) => saveLink(house, null, { name, url: `https://saltmarsh.example.com/${name}`, note: '', asks: false, does })
+    link('joins', [{ kind: 'join-list', listId: clubId }])
+    link('leaves', [{ kind: 'leave-course', courseId: id }])
+    link('neither', [{ kind: 'give-tag', tagId: other! }, { kind: 'join-list', listId }])
+    const rule = async (thingId: number, then: Action[], on = true, ruleId: number | null = null) => {
+      const done = await saveRule(house, ruleId, { ...newRule({ kind: 'got-tag', thingId }, then), on })
+      return done.saved ? done.id : Number.NaN
+    }
+    const enrols = await rule(other!, [{ kind: 'enrol', courseId: id }])
+    const nameOfRule = namesOfRules(house.db).find(one => one.id === enrols)!.name
+    const off = await rule(startsIt!, [{ kind: 'leave-course', courseId: id }], false)
+    const third = createCourse(house, 'Third', 't')
+    saveCourse(house, third, 'Third', { listId, wayInTagIds: [], again: 'once', onFinish: [{ kind: 'leave-course', courseId: id }], steps: [
+      step('t', { kind: 'at-once' }, email('t', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'More', url: 'https://saltmarsh.example.com/more', tagId: startsIt! } }] } })),
+    ] })
+    expect(doors()).toEqual({
+      in: ['page Sheet kit', 'offer Long-Stitch Journals', 'link joins', `rule ${nameOfRule}`, 'course Third'],
+      out: ['offer Long-Stitch Journals', 'link leaves', 'course Third'],
+    })
+    expect(nameOfRule).toContain('another')
+    await rule(startsIt!, [{ kind: 'leave-course', courseId: id }], true, off)
+    expect(courseView(house, id).doors.out.map(({ kind, id }) => `${kind} ${id}`)).toContain(`rule ${off}`)
+    expect(courseView(house, id).doors.in.find(({ kind }) => kind === 'offer')!.id).toBe(offerId)
+  })
+})
 
 describe('ways in', () => {
   it('a list joined starts it as a tag does; merging the list keeps it', async () => {
@@ -93,17 +144,6 @@ describe('ways in', () => {
     expect(status(house, ada, id).length).toBe(turned ? 1 : inside + 1)
     if (turned) expect(story(house, ada)).toContain(`came to the door of Second and stays as before: ${turned}`)
     if (again === 'always') expect(story(house, ada)).toContain('left the course Second to begin anew')
-  })
-
-  it('are gathered from wherever they were set', async () => {
-    const setting = await furnish(openHouse())
-    const { house, courseId, tagId } = setting
-    const lesson = await course(setting, { wayInTagIds: [tagId], onFinish: [{ kind: 'leave-course', courseId }] })
-    await openShop(setting, { gives: { ...newOffer().gives, listIds: [setting.listId], courseId, endsCourseIds: [lesson] } })
-    const { doors } = courseView(house, courseId)
-    expect(doors.in.map(({ kind, name }) => `${kind} ${name}`)).toEqual(['page Sheet kit', 'offer Long-Stitch Journals'])
-    expect(doors.out.map(({ kind, id }) => `${kind} ${id}`)).toEqual([`course ${lesson}`])
-    expect(courseView(house, lesson).doors.out.map(({ kind }) => kind)).toEqual(['offer'])
   })
 })
 
