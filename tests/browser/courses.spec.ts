@@ -1,6 +1,6 @@
 /** A course with a hold and a fork, as its owner builds it, starts it, and changes it while it runs; and the sending hours it keeps. */
 import { readFileSync } from 'node:fs'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Locator, type Page } from '@playwright/test'
 import { askers } from '../built/askers'
 import { axe as axeOn, choose as chooseOn, inOneWindow, moveClock, type Opened } from './opened'
 
@@ -157,6 +157,46 @@ test('a step is copied, paused and moved where it stands', async () => {
   await close()
   await expect.poll(titles).toEqual(before)
   await saved()
+})
+
+test('a step is dragged out of a way and into another, and put back by its panel; nothing is lost on the way', async () => {
+  const inWay = (name: RegExp, title: string) => page.getByRole('region', { name }).locator('.row-of-way').first().locator(':scope > .block', { hasText: title })
+  const ownRow = (title: string) => page.locator('.steps > .item').filter({ has: page.locator('.step', { hasText: title }) })
+  const drag = async (grip: Locator, onto: Locator) => {
+    await grip.scrollIntoViewIfNeeded()
+    await onto.scrollIntoViewIfNeeded()
+    const from = await grip.boundingBox()
+    await page.mouse.move(from!.x + from!.width / 2, from!.y + 12)
+    await page.mouse.down()
+    // What is dragged makes room where it passes, so that its goal moves, too.
+    for (let n = 0; n < 3; n++) {
+      const to = await onto.boundingBox()
+      await page.mouse.move(to!.x + to!.width / 2, to!.y + 6, { steps: 12 })
+    }
+    await page.mouse.up()
+  }
+  await page.setViewportSize({ width: 1280, height: 1800 })
+  await expect(inWay(/^It happened/, 'Thank you')).toHaveCount(1)
+  await drag(inWay(/^It happened/, 'Thank you').locator(':scope > .grip'), page.locator('.steps > .item').last())
+  await expect(ownRow('Thank you')).toHaveCount(1)
+  await expect(inWay(/^It happened/, 'Thank you')).toHaveCount(0)
+  await drag(ownRow('Thank you').locator('.grip'), page.getByRole('region', { name: /^Everybody else/ }).locator('.row-of-way').first())
+  await expect(inWay(/^Everybody else/, 'Thank you')).toHaveCount(1)
+  await expect(ownRow('Thank you')).toHaveCount(0)
+  // A hold cannot be put into a way of its own.
+  await drag(page.locator('.steps > .item:has(.other) .grip').first(), page.getByRole('region', { name: /^It happened/ }).locator('.row-of-way').first())
+  await expect(page.locator('.steps > .item:has(.other)')).toHaveCount(1)
+  await inWay(/^Everybody else/, 'Thank you').locator(':scope > .card').click()
+  await choose('It lies in', '“It happened” of: Hold until someone gets the tag sheet kit, at most 2 days of 24 hours')
+  await expect(inWay(/^It happened/, 'Thank you')).toHaveCount(1)
+  await axe()
+  await close()
+  await saved()
+  await page.setViewportSize({ width: 1280, height: 800 })
+  // Saved as it stands.
+  await page.reload()
+  await expect(inWay(/^It happened/, 'Thank you')).toHaveCount(1)
+  await expect(inWay(/^Everybody else/, 'Once more')).toHaveCount(1)
 })
 
 test('the dates are shown for a real person, from when they came', async () => {

@@ -17,14 +17,14 @@ import ConditionEditor from '~/components/condition/ConditionEditor.vue'
 import SelectField from '~/components/SelectField.vue'
 import SidePanel from '~/components/SidePanel.vue'
 import SpanField from './SpanField.vue'
-import StepFoot from './StepFoot.vue'
+import StepFoot, { type StepPlace } from './StepFoot.vue'
 import WhenForm from './WhenForm.vue'
 
 /** A step of a course that is no email: what it waits for, asks, does, or where it leads. */
 defineProps<{
   title: string
   isFirst: boolean
-  place: { at: number, count: number }
+  place: StepPlace
   date: StepDate | undefined
   dateFields: { id: number, name: string }[]
   today: LocalDate
@@ -35,7 +35,7 @@ defineProps<{
   emails: { id: string, name: string }[]
 }>()
 const step = defineModel<Exclude<DraftStep, DraftEmail>>({ required: true })
-defineEmits<{ move: [by: -1 | 1], remove: [], copy: [], close: [] }>()
+defineEmits<{ move: [by: -1 | 1], into: [rowKey: string], remove: [], copy: [], close: [] }>()
 
 const parts = useRuleParts()
 const KINDS = ACTION_KINDS.filter(kind => kind !== 'email')
@@ -91,7 +91,7 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
         <p class="hint" aria-live="polite"><template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.limitAt">, and until {{ sayMoment(date.limitAt, date.zone) }} at most</template>.</template><template v-else>The sample joiner does not come here.</template></p>
       </div>
       <SelectField v-if="step.when.kind !== 'at-once' && step.when.kind !== 'elapsed'" :model-value="step.zone" label="Whose clock decides" :options="ZONES" @update:model-value="zone => set({ zone })" />
-      <StepFoot :step="step" :place="place" what="step" @move="by => $emit('move', by)" @remove="$emit('remove')" @copy="$emit('copy')" @pause="on => set({ paused: on || undefined })" />
+      <StepFoot :step="step" :place="place" what="step" @move="by => $emit('move', by)" @into="rowKey => $emit('into', rowKey)" @remove="$emit('remove')" @copy="$emit('copy')" @pause="on => set({ paused: on || undefined })" />
     </div>
   </SidePanel>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { VueDraggable } from 'vue-draggable-plus'
 import { isWritten, plainLine } from '#core/message/content'
 import type { RuleNames } from '#core/rules/say'
 import type { StepDate } from '#core/sequence/dates'
@@ -29,7 +30,7 @@ export interface Ladder {
 
 /** A step in a way of a fork or hold, or a fork or hold itself with its ways side by side. */
 const props = defineProps<{ step: DraftStep, ladder: Ladder, /** It has its date beside it. */ plain?: boolean }>()
-const emit = defineEmits<{ open: [stepId: string], add: [kind: DraftStep['kind'], stepId: string, wayId: string], take: [stepId: string, wayId: string], who: [stepId: string, wayId: string] }>()
+const emit = defineEmits<{ open: [stepId: string], add: [kind: DraftStep['kind'], stepId: string, wayId: string], take: [stepId: string, wayId: string], who: [stepId: string, wayId: string], /** The steps of a way, in another order or with others among them. */ arrange: [stepId: string, wayId: string, steps: DraftStep[]] }>()
 
 const ways = computed(() => waysOf(props.step))
 const waiting = computed(() => props.ladder.numbers(props.step.id)?.waiting ?? 0)
@@ -42,6 +43,7 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
 
 <template>
   <div class="block" :class="[step.kind, { open: ladder.openId === step.id }]">
+    <i v-if="!plain" class="pi pi-bars grip" aria-hidden="true" title="Drag to move" />
     <button type="button" class="card" :class="{ empty: step.kind === 'email' && !isWritten(step.content) }" :aria-expanded="ladder.openId === step.id" @click="emit('open', step.id)">
       <strong>{{ sayStep(step, ladder.names, ladder.title) }}</strong>
       <span v-if="under" class="second cut">{{ under }}</span>
@@ -57,8 +59,9 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
           <button v-if="ladder.took(step.id, way.id)" type="button" class="link-button small" @click="emit('who', step.id, way.id)">{{ sayPeople(ladder.took(step.id, way.id)) }} so far</button>
           <span v-else class="second small">nobody so far</span>
         </header>
-        <StepBlock v-for="inner in way.steps" :key="inner.id" :step="inner" :ladder="ladder" @open="id => emit('open', id)" @add="(...what) => emit('add', ...what)" @take="(...what) => emit('take', ...what)" @who="(...what) => emit('who', ...what)" />
-        <p v-if="!way.steps.length" class="second small">Goes straight on.</p>
+        <VueDraggable :model-value="way.steps" class="row-of-way" :class="{ none: !way.steps.length }" group="steps" handle=".grip" :animation="120" :clone="(one: DraftStep) => one" @update:model-value="(steps: DraftStep[]) => emit('arrange', step.id, way.id, steps)">
+          <StepBlock v-for="inner in way.steps" :key="inner.id" :step="inner" :ladder="ladder" @open="id => emit('open', id)" @add="(...what) => emit('add', ...what)" @take="(...what) => emit('take', ...what)" @who="(...what) => emit('who', ...what)" @arrange="(...what) => emit('arrange', ...what)" />
+        </VueDraggable>
         <AddStep :where="sayWay(step, way.id, ladder.names)" @add="kind => emit('add', kind, step.id, way.id)" />
       </section>
     </div>
@@ -66,7 +69,13 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
 </template>
 
 <style scoped>
-.block { display: grid; gap: 4px; min-width: 0; align-content: start; }
+.block { display: grid; gap: 4px; min-width: 0; align-content: start; position: relative; }
+.grip { position: absolute; top: 3px; right: 3px; padding: 7px; font-size: 11px; color: var(--p-porch-ink-third); cursor: grab; }
+.grip + .card { padding-right: 28px; }
+.row-of-way { display: grid; gap: 8px; align-content: start; min-width: 0; }
+.row-of-way.none { min-height: 26px; }
+.row-of-way.none::before { content: 'Goes straight on.'; font-size: 13px; color: var(--p-porch-ink-second); }
+.row-of-way.none:has(> *)::before { content: none; }
 .card { display: grid; gap: 1px; min-width: 0; padding: 8px 12px; text-align: left; color: inherit; background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; cursor: pointer; overflow-wrap: anywhere; }
 .card:hover { border-color: var(--p-porch-ink-third); }
 .card.empty { border-style: dashed; background: transparent; }

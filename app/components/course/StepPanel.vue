@@ -18,13 +18,13 @@ import RichEditor from '~/components/RichEditor.vue'
 import SelectField from '~/components/SelectField.vue'
 import ReactionRow from './ReactionRow.vue'
 import SpanField from './SpanField.vue'
-import StepFoot from './StepFoot.vue'
+import StepFoot, { type StepPlace } from './StepFoot.vue'
 import WhenForm from './WhenForm.vue'
 
 /** One email of a course: what it says and when it goes. */
-defineProps<{ number: number, isFirst: boolean, place: { at: number, count: number }, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], /** Steps behind it. */ later: { id: string, name: string }[], problems: string[], dateFields: { id: number, name: string }[], hours: WeekHours, today: LocalDate, /** Offers that its links lead to. */ sells: { id: number, name: string }[] }>()
+defineProps<{ number: number, isFirst: boolean, place: StepPlace, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], /** Steps behind it. */ later: { id: string, name: string }[], problems: string[], dateFields: { id: number, name: string }[], hours: WeekHours, today: LocalDate, /** Offers that its links lead to. */ sells: { id: number, name: string }[] }>()
 const step = defineModel<DraftEmail>({ required: true })
-const emit = defineEmits<{ move: [by: -1 | 1], remove: [], copy: [], close: [] }>()
+const emit = defineEmits<{ move: [by: -1 | 1], into: [rowKey: string], remove: [], copy: [], close: [] }>()
 
 const side = ref<'write' | 'read'>('write')
 watch(() => step.value.id, () => side.value = 'write')
@@ -99,7 +99,7 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [{ value: 'workspac
         <ReactionRow v-for="(reaction, n) in reactions" :key="reaction.id" :model-value="reaction" :n="n + 1" :content="step.content" :later="later" :sent-again="reactions.some(one => one.again && one.id !== reaction.id)" @update:model-value="next => setReactions(reactions.map((one, at) => at === n ? next : one))" @remove="setReactions(reactions.filter((_, at) => at !== n))" />
         <p><button type="button" class="link-button" @click="addReaction"><i class="pi pi-plus small" aria-hidden="true" /> {{ reactions.length ? 'and something else' : 'something done when it is opened, followed, or not' }}</button></p>
       </div>
-      <StepFoot :step="step" :place="place" what="email" @move="by => emit('move', by)" @remove="emit('remove')" @copy="emit('copy')" @pause="pause" />
+      <StepFoot :step="step" :place="place" what="email" @move="by => emit('move', by)" @into="rowKey => emit('into', rowKey)" @remove="emit('remove')" @copy="emit('copy')" @pause="pause" />
     </div>
 
     <EmailReader v-else :content="step.content" :list-id="listId" because="list" />

@@ -46,7 +46,7 @@ const columns = computed(() => {
 </script>
 
 <template>
-  <li class="step" :class="{ open }">
+  <div class="step" :class="{ open }">
     <StepSide :step="step" :date="date" :joined-at="joinedAt" :workspace-zone="workspaceZone" :hollow="!written" />
     <button type="button" class="card" :class="{ empty: !written }" :aria-expanded="open" @click="emit('open')">
       <span class="top"><strong class="cut">{{ number }} · {{ title }}</strong><span v-if="asks.length" class="asks" :title="asks.join(', ')"><span class="cut">{{ asks[0] }}</span><span v-if="asks.length > 1" class="more">+{{ asks.length - 1 }}</span></span></span>
@@ -59,7 +59,7 @@ const columns = computed(() => {
       <NuxtLink v-if="column.people > 0" class="figure number" :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: column.key } }" :title="column.basis ? `${column.name}: ${column.basis}` : `${column.name}: who they are`">{{ column.text }}</NuxtLink>
       <span v-else class="figure number second" :title="column.basis ? `${column.name}: ${column.basis}` : undefined">{{ column.text }}</span>
     </template>
-  </li>
+  </div>
 </template>
 
 <style scoped>

@@ -35,6 +35,7 @@ import StartDialog from '~/components/course/StartDialog.vue'
 import AddStep from '~/components/course/AddStep.vue'
 import OtherStepPanel from '~/components/course/OtherStepPanel.vue'
 import StepBlock, { type Ladder } from '~/components/course/StepBlock.vue'
+import type { StepPlace } from '~/components/course/StepFoot.vue'
 import StepPanel from '~/components/course/StepPanel.vue'
 import StepSide from '~/components/course/StepSide.vue'
 import StepRow from '~/components/course/StepRow.vue'
@@ -129,10 +130,11 @@ function toggle(stepId: string) {
 function take(stepId: string, wayId: string) {
   chosenWays.value = new Map([...chosenWays.value, [stepId, wayId]])
 }
+/** The steps of a way, or of the course itself. */
+const rowOf = (stepId?: string, wayId?: string): DraftStep[] => stepId ? waysOf(all.value.find(one => one.id === stepId)!).find(way => way.id === wayId)!.steps : typed.value!.draft.steps
 /** At the end of a way, or of the course. */
 function add(kind: DraftStep['kind'], stepId?: string, wayId?: string) {
-  const { steps } = typed.value!.draft
-  const row = stepId === undefined ? steps : waysOf(all.value.find(one => one.id === stepId)!).find(way => way.id === wayId)!.steps
+  const row = rowOf(stepId, wayId)
   const step = newStep(kind, all.value.length === 0)
   row.push(step)
   openId.value = step.id
@@ -145,6 +147,23 @@ function moveOpen(by: -1 | 1) {
   const { row, at } = place.value!
   const [step] = row.splice(at, 1)
   row.splice(at + by, 0, step!)
+}
+function arrange(stepId: string, wayId: string, steps: DraftStep[]) {
+  rowOf(stepId, wayId).splice(0, Infinity, ...steps)
+}
+/** Every row the open step could lie in: not one of its own ways. */
+const stepPlace = computed<StepPlace | null>(() => {
+  if (!place.value || !open.value || !typed.value) return null
+  const own = new Set(allSteps<DraftStep>([open.value]).map(step => step.id))
+  const ways = names.value ? all.value.filter(step => !own.has(step.id)).flatMap(step => waysOf(step).map(way => ({ value: `${step.id}/${way.id}`, name: `“${sayWay(step, way.id, names.value!)}” of: ${titleOf(step.id)}`, steps: way.steps }))) : []
+  const { row, at } = place.value
+  return { at, count: row.length, rowKey: ways.find(({ steps }) => steps === row)?.value ?? '', rows: [{ value: '', name: 'the course’s own row' }, ...ways.map(({ value, name }) => ({ value, name }))] }
+})
+/** At the end of another row. */
+function moveInto(rowKey: string) {
+  const { row, at } = place.value!
+  const [step] = row.splice(at, 1)
+  rowOf(...rowKey.split('/') as [string?, string?]).push(step!)
 }
 function copy() {
   const { row, at } = place.value!
@@ -247,18 +266,19 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
 
       <div class="ladder">
         <div class="titles small second" aria-hidden="true"><span class="right">When</span><span /><span>What they get</span><span class="right">Waiting</span><span class="right">Sent</span><span class="right">Reader opens</span><span class="right">Clicked</span><span class="right">Left</span></div>
-        <VueDraggable v-model="typed.draft.steps" tag="ol" class="steps" handle=".grip" :animation="120">
-          <template v-for="step in typed.draft.steps" :key="step.id">
+        <VueDraggable v-model="typed.draft.steps" tag="ol" class="steps" group="steps" handle=".grip" :animation="120" :clone="(one: DraftStep) => one">
+          <!-- One element for each step: what is dragged out of the row must be all of it. -->
+          <li v-for="step in typed.draft.steps" :key="step.id" class="item">
             <StepRow
               v-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
               :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId" :problem="missingOf(step.id)[0]"
               @open="toggle(step.id)"
             />
-            <li v-else-if="ladder" class="other">
+            <div v-else-if="ladder" class="other">
               <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
-              <StepBlock :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" @who="(stepId, wayId) => whoOf = { stepId, wayId }" />
-            </li>
-          </template>
+              <StepBlock :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" @arrange="arrange" @who="(stepId, wayId) => whoOf = { stepId, wayId }" />
+            </div>
+          </li>
         </VueDraggable>
       </div>
       <p v-if="typed.draft.steps.length === 0" class="second">No steps yet.</p>
@@ -269,14 +289,14 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
 
     <WhoPanel v-if="whoOf" :course-id="id" :asked="{ way: whoOf }" :words="wayWords(whoOf)" :zone="zone" @close="whoOf = null" />
     <StepPanel
-      v-if="open?.kind === 'email' && place" :model-value="open" :number="numberOf(open.id)" :is-first="all[0]?.id === open.id" :place="{ at: place.at, count: place.row.length }"
+      v-if="open?.kind === 'email' && stepPlace" :model-value="open" :number="numberOf(open.id)" :is-first="all[0]?.id === open.id" :place="stepPlace"
       :date="dates.get(open.id)" :list-id="typed.draft.listId" :tags="tags" :later="later" :problems="missingOf(open.id)" :date-fields="course.dateFields" :hours="hours" :today="joiner.date" :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
-      @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove" @copy="copy"
+      @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
     <OtherStepPanel
-      v-else-if="open && place && parts" :key="open.id" :model-value="(open as Exclude<DraftStep, DraftEmail>)" :title="titleOf(open.id)" :is-first="all[0]?.id === open.id" :place="{ at: place.at, count: place.row.length }"
+      v-else-if="open && stepPlace && parts" :key="open.id" :model-value="(open as Exclude<DraftStep, DraftEmail>)" :title="titleOf(open.id)" :is-first="all[0]?.id === open.id" :place="stepPlace"
       :date="dates.get(open.id)" :date-fields="course.dateFields" :today="joiner.date" :problem="missingOf(open.id)[0]" :emails="all.filter(step => step.kind === 'email').map(step => ({ id: step.id, name: `in “${titleOf(step.id)}”` }))" :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
-      @close="openId = null" @update:model-value="change" @move="moveOpen" @remove="remove" @copy="copy"
+      @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
     <StartDialog v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" @done="done" />
     <PublishDialog v-else-if="asking" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" :say="step => names ? sayStep(step, names, titleOf) : ''" @done="done"><KeptRehearsals :course-id="id" :zone="zone" :revision="saving.revision.value" brief /></PublishDialog>
@@ -295,7 +315,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
 .beside { margin-top: 16px; }
 .along { padding: 12px 0 0 150px; }
 .steps { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; gap: 12px 10px; margin: 0; padding: 0; list-style: none; }
-.other { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; }
+.item, .other { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; }
 .whole { grid-column: 3 / -1; }
 .more { padding: 12px 0 0 150px; }
 .titles { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; margin-bottom: -6px; }
