@@ -11,7 +11,9 @@
  * The other zones' dates of change: IANA time zone database, as Node carries it.
  */
 import { describe, expect, it } from 'vitest'
-import { instantOf, localOf } from '#core/time/zone'
+import { datesFor } from '#core/sequence/dates'
+import { ALWAYS } from '#core/time/hours'
+import { dayNumber, instantOf, localOf } from '#core/time/zone'
 
 const cases: [what: string, date: string, time: string, zone: string, utc: string][] = [
   ['the gap of RFC 5545', '2007-03-11', '02:30', 'America/New_York', '2007-03-11T07:30:00Z'],
@@ -27,6 +29,17 @@ const cases: [what: string, date: string, time: string, zone: string, utc: strin
   ['a whole day that does not exist (Apia skipped 30 December 2011)', '2011-12-30', '12:00', 'Pacific/Apia', '2011-12-30T22:00:00Z'],
   ['the far side of the date line (Kiritimati, +14)', '2026-11-24', '08:00', 'Pacific/Kiritimati', '2026-11-23T18:00:00Z'],
 ]
+
+describe('an email of a course at such a time', () => {
+  it.each(cases)('%s', (_what, date, time, zone, utc) => {
+    // Somebody who joined the day before, and has their own zone.
+    const joinedAt = new Date(utc).getTime() - 26 * 3_600_000
+    const wanted = dayNumber(date) - dayNumber(localOf(joinedAt, zone).date)
+    const steps = [{ id: 'a', kind: 'email' as const, messageId: 1, when: { kind: 'calendar-day' as const, day: wanted, time, from: 'joining' as const }, ifPast: 'skip' as const, zone: 'subscriber' as const }]
+    const [planned] = datesFor({ steps }, joinedAt, { workspaceZone: 'UTC', personZone: zone, hours: ALWAYS, dateOf: () => null })
+    expect(new Date(planned!.plannedAt!).toISOString()).toBe(new Date(utc).toISOString())
+  })
+})
 
 describe('local times become instants as RFC 5545 section 3.3.5 says', () => {
   it.each(cases)('%s', (_what, date, time, zone, utc) => {
