@@ -27,7 +27,7 @@ export function whyOrWhyNot(facts: WhyFacts, say: (at: Instant) => string): stri
   if (email) {
     const joined = journey ? [`They joined ${courseName} ${say(journey.joinedAt)}, and it was planned for ${say(email.plannedAt)}.`] : []
     switch (email.status) {
-      case 'handed over': return [`They were sent it ${say(email.handedOverAt!)}.`, ...joined, ...facts.emails.length > 1 ? [`In all it was decided ${facts.emails.length} times, once in each journey.`] : []]
+      case 'handed over': return [`They were sent it ${say(email.handedOverAt!)}.`, ...joined, ...facts.emails.length > 1 ? [`In all it was decided ${facts.emails.length} times: once in each journey, and whenever it was to go once more.`] : []]
       case 'held back': return [`It was held back: ${wordsOf(email.reason)}.`, ...joined, ...history]
       case 'withdrawn': return [`It was withdrawn before it went: ${wordsOf(email.reason)}.`, ...joined, ...history]
       case 'failed': return [`It could not be handed over: ${email.reason ?? 'the mail server did not take it'}.`, ...joined]

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import MultiSelect from 'primevue/multiselect'
@@ -8,24 +7,12 @@ import type { ConsentRule } from '#core/people/country'
 import { USUAL_CONSENT_COUNTRIES } from '#core/people/country'
 import type { ConsentView } from '#core/views/audience'
 import { COUNTRY_OPTIONS } from '~/audience/fieldOptions'
-import { api } from '~/composables/useApi'
-import { useAttempt } from '~/composables/useAttempt'
-import { useFresh } from '~/composables/useFresh'
+import { useSetting } from '~/composables/useSetting'
 import { sayNumber, sayPeople } from '~/look/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 
 /** Where consent must be on record, whom that holds back, and what is done about unknown countries. */
-const { data: view, problem: loading } = useFresh(() => api<ConsentView>('consent'))
-const typed = ref<ConsentRule | null>(null)
-const pick = ({ countries, unknownNeeds }: ConsentRule): ConsentRule => ({ countries: [...countries].sort(), unknownNeeds })
-watch(view, (now, before) => {
-  if (now && (!typed.value || (before && JSON.stringify(pick(before)) === JSON.stringify(pick(typed.value))))) typed.value = pick(now)
-})
-const changed = computed(() => view.value && typed.value && JSON.stringify(pick(view.value)) !== JSON.stringify(pick(typed.value)))
-const { busy, problem, attempt } = useAttempt()
-const save = () => attempt(async () => {
-  view.value = await api<ConsentView>('consent', { method: 'PUT', body: typed.value })
-})
+const { told: view, loading, typed, changed, busy, problem, save } = useSetting<ConsentView, ConsentRule>('consent', ({ countries, unknownNeeds }) => ({ countries: [...countries].sort(), unknownNeeds }))
 const where = (...of: Condition[]) => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'status', is: ['active'] }, ...of] } satisfies Condition) })
 const unknown: Condition = { kind: 'country', is: [], unknown: true }
 const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-record' }] }

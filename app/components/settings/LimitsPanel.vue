@@ -1,24 +1,12 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
 import RadioButton from 'primevue/radiobutton'
 import type { Limits } from '#core/outbox/limits'
-import { api } from '~/composables/useApi'
-import { useAttempt } from '~/composables/useAttempt'
-import { useFresh } from '~/composables/useFresh'
+import { useSetting } from '~/composables/useSetting'
 
 /** How close together emails to one person come, and how many. */
-const { data: saved, problem: loading } = useFresh(() => api<Limits>('sending-limits'))
-const typed = ref<Limits | null>(null)
-watch(saved, (now, before) => {
-  if (now && (typed.value === null || JSON.stringify(before) === JSON.stringify(typed.value))) typed.value = { ...now }
-})
-const changed = computed(() => typed.value !== null && JSON.stringify(typed.value) !== JSON.stringify(saved.value))
-const { busy, problem, attempt } = useAttempt()
-const save = () => attempt(async () => {
-  saved.value = await api<Limits>('sending-limits', { method: 'PUT', body: typed.value })
-})
+const { loading, typed, changed, busy, problem, save } = useSetting<Limits, Limits>('sending-limits', limits => limits)
 </script>
 
 <template>
