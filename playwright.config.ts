@@ -6,7 +6,8 @@ const QUIET = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-ru
 export default defineConfig({
   testDir: 'tests/browser',
   timeout: 120_000,
-  expect: { timeout: 10_000 },
+  // Patience costs nothing where all goes well; a busy machine needs it.
+  expect: { timeout: 25_000 },
   // Each file has an application of its own.
   workers: 2,
   // A busy machine can be slower than a browser's patience; what needed a second try is said at the end of the run.
@@ -17,7 +18,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     // No trace: recording one runs scripts in frames that must not run any.
     screenshot: 'only-on-failure',
-    actionTimeout: 8_000,
+    actionTimeout: 20_000,
     launchOptions: { executablePath: process.env.PORCH_CHROMIUM || '/usr/bin/chromium', args: QUIET },
   },
 })

@@ -72,7 +72,7 @@ function gathered(sends: readonly Send[]): Send[] {
     const key = `${send.stepId} ${send.plannedAt}`
     const same = known.get(key)
     if (!same) known.set(key, { ...send })
-    else same.part = Math.min(1, same.part + send.part > 1 - 1e-9 ? 1 : same.part + send.part)
+    else same.part = same.part + send.part > 1 - 1e-9 ? 1 : same.part + send.part
   }
   return [...known.values()]
 }

@@ -25,10 +25,10 @@ async function stop() {
 }
 
 test.beforeAll(async () => {
-  test.setTimeout(180_000)
+  test.setTimeout(420_000)
   port = await freePort()
   await start()
-  for (let n = 0; n < 5 && !said.includes('Sign in with'); n++) await until(async () => said.includes('Sign in with'), 'the demo').catch(() => undefined)
+  for (let n = 0; n < 12 && !said.includes('Sign in with'); n++) await until(async () => said.includes('Sign in with'), 'the demo').catch(() => undefined)
 })
 test.afterAll(async () => {
   await stop()
@@ -148,7 +148,7 @@ test('started again it is there in seconds with its data; made anew it keeps its
   expect(statSync(join(data, 'practice.db')).ino).toBe(made)
   await stop()
   await start('--fresh')
-  for (let n = 0; n < 5 && !said.includes('Sign in with'); n++) await until(async () => said.includes('Sign in with'), 'the demo anew').catch(() => undefined)
+  for (let n = 0; n < 12 && !said.includes('Sign in with'); n++) await until(async () => said.includes('Sign in with'), 'the demo anew').catch(() => undefined)
   expect(said).toContain('Making the practice workspace')
   expect(statSync(join(data, 'practice.db')).ino).not.toBe(made)
   expect(readFileSync(join(data, 'keys.json'), 'utf8')).toBe(keys)

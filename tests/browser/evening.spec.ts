@@ -471,4 +471,6 @@ test('signing out closes the door', async () => {
   await expect(page.getByRole('heading', { name: 'Come in' })).toBeVisible()
   await page.goto('/subscribers')
   await expect(page.getByRole('heading', { name: 'Come in' })).toBeVisible()
+  // What was being asked for at that moment is refused from then on, as it must be.
+  faults.splice(0, Infinity, ...faults.filter(fault => !fault.includes('401')))
 })
