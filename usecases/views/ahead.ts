@@ -16,7 +16,7 @@ export type Add = (at: Instant, people: number, spread: number) => void
 export interface Ahead {
   /** Everything that will go out. `to` is asked once for each step of each version. */
   eachSend(to: (courseId: number, stepId: string) => Add): void
-  /** Emails to people who can get more than `most` within a day and a bit: who is in several courses, or in one of many emails a day. */
+  /** Emails to people who can get more than `most` within a day and a bit: who is in several courses, or in one of many emails a day. The latter is known by what was reckoned for {@link eachSend}, so it comes after that; before it, this throws. */
   eachOfCrowds(most: number, add: (personId: number, zone: ZoneName | null, at: Instant, part: number) => void): void
 }
 
@@ -75,6 +75,7 @@ export function aheadOf(db: Database, until: Instant, unit: number): Ahead {
   }
 
   function eachOfCrowds(most: number, add: (personId: number, zone: ZoneName | null, at: Instant, part: number) => void): void {
+    if (seen.size < versions.length) throw new Error('Who can get many in a day is known only once everything was reckoned')
     const crowding = [...seen].filter(([, lists]) => [...lists].some(list => isCrowded(list, most))).map(([versionId]) => versionId)
     const people = new Set([...peopleWaitingTwice(db, until), ...crowding.length > 0 ? peopleWaitingIn(db, crowding, until) : []])
     if (people.size === 0) return

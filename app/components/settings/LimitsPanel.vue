@@ -15,7 +15,8 @@ const { loading, typed, changed, busy, problem, save } = useSetting<Limits, Limi
     <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
     <div v-else-if="typed" class="panel-body fields">
       <p class="second small">Counts what courses and house rules send. What somebody has just asked for, and receipts, always go and are not counted. Days are those of the reader’s own clock, where it is known.</p>
-      <div class="line"><label for="gap">At least</label><InputNumber v-model="typed.gapMinutes" input-id="gap" :min="0" :max="10080" :allow-empty="false" size="small" suffix=" minutes" /> between two emails. This moves only the sending, never the plan.</div>
+      <div class="line"><label for="gap">At least</label><InputNumber v-model="typed.gapMinutes" input-id="gap" :min="0" :max="10080" :allow-empty="false" size="small" suffix=" minutes" /> between two emails.</div>
+      <p class="second small">That moves only the sending, never the plan.</p>
       <div class="line"><label for="a-day">At most</label><InputNumber v-model="typed.aDay" input-id="a-day" :min="1" :max="50" size="small" placeholder="any" /> a day, and <label for="a-week" class="hidden">at most a week</label><InputNumber v-model="typed.aWeek" input-id="a-week" :min="1" :max="200" size="small" placeholder="any" /> in any seven days.</div>
       <fieldset v-if="typed.aDay !== null || typed.aWeek !== null">
         <legend>What is too many</legend>
