@@ -1,11 +1,12 @@
 import { fileURLToPath } from 'node:url'
 import { defineNuxtConfig } from 'nuxt/config'
 
-const publicPages = fileURLToPath(new URL('./server/public', import.meta.url))
+// Not a folder called public: the server would hand its very files to everybody who asks.
+const sitePages = fileURLToPath(new URL('./server/site', import.meta.url))
 
 /** Each public address exists twice: for live, and under /practice for practice. */
 const inBothWorkspaces = (route: string, method: 'get' | 'post', file: string) =>
-  ['', '/practice'].map(prefix => ({ route: `${prefix}${route}`, method, handler: `${publicPages}/${file}` }))
+  ['', '/practice'].map(prefix => ({ route: `${prefix}${route}`, method, handler: `${sitePages}/${file}` }))
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
@@ -51,8 +52,8 @@ export default defineNuxtConfig({
     ...inBothWorkspaces('/b/:token/end/:purchase', 'post', 'buyerEnd.post.ts'),
     ...['/v1/**', '/practice/v1/**'].map(route => ({ route, handler: fileURLToPath(new URL('./server/open/v1.ts', import.meta.url)) })),
     // Only practice has a payment stand-in.
-    { route: '/practice/pay/:token', method: 'get', handler: `${publicPages}/pay.get.ts` },
-    { route: '/practice/pay/:token', method: 'post', handler: `${publicPages}/pay.post.ts` },
+    { route: '/practice/pay/:token', method: 'get', handler: `${sitePages}/pay.get.ts` },
+    { route: '/practice/pay/:token', method: 'post', handler: `${sitePages}/pay.post.ts` },
     ...inBothWorkspaces('/i/:name', 'get', 'picture.get.ts'),
     ...inBothWorkspaces('/c/:token', 'get', 'confirm.get.ts'),
     ...inBothWorkspaces('/c/:token', 'post', 'confirm.post.ts'),
@@ -65,7 +66,7 @@ export default defineNuxtConfig({
     ...inBothWorkspaces('/k/:token', 'post', 'ask.post.ts'),
     ...inBothWorkspaces('/m/:token', 'get', 'choices.get.ts'),
     ...inBothWorkspaces('/m/:token', 'post', 'choices.post.ts'),
-    ...['/public.css', '/canvas.css'].map(route => ({ route, method: 'get' as const, handler: `${publicPages}/css.get.ts` })),
+    ...['/public.css', '/canvas.css'].map(route => ({ route, method: 'get' as const, handler: `${sitePages}/css.get.ts` })),
   ],
   nitro: {
     imports: false,

@@ -49,7 +49,7 @@ export async function measureCourses(folder: string): Promise<string[]> {
   db.exec('ANALYZE')
 
   const finding = median(Array.from({ length: TURNS }, () => timed(() => {
-    nextDue(db, { emails: true, segments: true })
+    nextDue(db)
     dueEnrolments(db, now + HOUR, BATCH)
   }).ms))
   const forecast = median(Array.from({ length: 3 }, () => timed(() => calendarView(house)).ms))

@@ -7,7 +7,7 @@ export const EVENT_KINDS = [
   'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported', 'address-changed', 'merged',
   'paused', 'pause-ended', 'changed-choices', 'took-back', 'back-in-course', 'came-back', 'asked-other-address',
   'entered-segment', 'left-segment', 'became-silent', 'date-arrived', 'reached-score', 'todo-made', 'todo-done', 'noticed', 'replied', 'visited-page', 'hook-called', 'asked-by-program',
-  'rules-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
+  'rules-cut', 'cascade-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-opened', 'not-clicked', 'put-off', 'moved-in-course', 'stood-still', 'went-on', 'let-in', 'taken-out', 'sent-again', 'began-hold', 'took-way', 'did-step', 'stopped-course',
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
   'opened', 'clicked', 'unsubscribed', 'bounced',
@@ -130,6 +130,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'task-begun': return `you said for many at once: ${taskTitle}`
     case 'erased': return 'was erased: nothing personal is kept'
     case 'name-changed': return byHand ? `was given another first name${byHand}` : 'gave another first name'
+    case 'cascade-cut': return detail === 'too-deep' ? 'came twenty courses and house rules deep at one moment: nothing more follows' : 'brought about a hundred steps at one moment: nothing more follows'
     case 'rules-cut': return detail === 'circle' ? 'came back to a house rule that had acted already: it was cut off there' : 'came twenty house rules deep: no more of them follow'
     case 'became-silent': return `has been silent for ${detail} days`
     case 'date-arrived': return `came to the day of ${fieldName ?? 'a field that is gone'}${sayOffset(detail)}`

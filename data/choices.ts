@@ -4,6 +4,7 @@ import type { Status } from '#core/people/status'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
+import type { EnrolmentRow } from './enrolments'
 
 /* Pauses */
 
@@ -13,6 +14,21 @@ export function setPause(db: Database, personId: number, pause: { at: Instant, u
 
 export function pauseOf(db: Database, personId: number): { at: Instant, untilAt: Instant } | null {
   return q<{ at: Instant, untilAt: Instant }>(db, 'SELECT paused_at AS at, paused_until_at AS untilAt FROM people WHERE id = ? AND paused_until_at IS NOT NULL').get(personId) ?? null
+}
+
+/** Whether nothing of a course moves for them: by a pause of their own, or because they rest. */
+export function restsOrPauses(db: Database, personId: number): boolean {
+  return q(db, `SELECT 1 FROM people WHERE id = ? AND (paused_until_at IS NOT NULL OR status = 'resting')`).get(personId) !== undefined
+}
+
+/** What courses and rules would send waits until they are back; what they have just asked for does not. */
+export function holdMail(db: Database, personId: number): void {
+  q(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = 'resting' WHERE person_id = ? AND asked_for = 0 AND kind IN ('course', 'rule')
+    AND status IN ('queued', 'failed') AND go_at IS NOT NULL`).run(personId)
+}
+
+export function releaseMail(db: Database, personId: number, at: Instant): void {
+  q(db, `UPDATE outbox SET go_at = max(planned_at, ?), reason = NULL WHERE person_id = ? AND status = 'queued' AND go_at IS NULL AND reason = 'resting'`).run(at, personId)
 }
 
 export function endingPauses(db: Database, at: Instant, limit: number): { personId: number, untilAt: Instant }[] {
@@ -36,10 +52,15 @@ export interface StoodBefore {
   joined: number[]
   interests: number[]
   paused: boolean
-  enrolments: { id: number, stepId: string | null, dueAt: Instant | null }[]
+  enrolments: StoodThere[]
   /** Emails that had not begun to be handed over. */
   emails: number[]
 }
+
+/** Where somebody stood in a course, or how long they had been waiting in a hold, and until when. */
+export type StoodThere = Pick<EnrolmentRow, 'id' | 'stepId' | 'dueAt' | 'heldSince' | 'limitAt' | 'pausedAt'>
+
+export const stoodThere = ({ id, stepId, dueAt, heldSince, limitAt, pausedAt }: EnrolmentRow): StoodThere => ({ id, stepId, dueAt, heldSince, limitAt, pausedAt })
 
 export interface UndoRow { id: number, personId: number, before: StoodBefore, at: Instant, doneAt: Instant | null }
 
@@ -67,9 +88,9 @@ export function queueWithdrawn(db: Database, ids: readonly number[]): void {
 }
 
 /** A journey that was ended is open again, where it stood. */
-export function reopenEnrolment(db: Database, row: { id: number, stepId: string | null, dueAt: Instant | null }): boolean {
-  return q(db, `UPDATE enrolments SET status = 'open', step_id = ?, due_at = ?, ended_at = NULL WHERE id = ? AND status = 'left'
-    AND NOT EXISTS (SELECT 1 FROM enrolments o WHERE o.course_id = enrolments.course_id AND o.person_id = enrolments.person_id AND o.status = 'open')`).run(row.stepId, row.dueAt, row.id).changes === 1
+export function reopenEnrolment(db: Database, { id, stepId, dueAt, heldSince, limitAt, pausedAt }: StoodThere): boolean {
+  return q(db, `UPDATE enrolments SET status = 'open', step_id = ?, due_at = ?, held_since = ?, limit_at = ?, paused_at = ?, ended_at = NULL WHERE id = ? AND status = 'left'
+    AND NOT EXISTS (SELECT 1 FROM enrolments o WHERE o.course_id = enrolments.course_id AND o.person_id = enrolments.person_id AND o.status = 'open')`).run(stepId, dueAt, heldSince ?? null, limitAt ?? null, pausedAt ?? null, id).changes === 1
 }
 
 /* Another address */

@@ -27,15 +27,22 @@ const EARLIEST: Record<DueKind, string> = {
   turn: 'SELECT min(turns_at) AS at FROM segment_people WHERE turns_at IS NOT NULL',
 }
 
-/** The earliest due thing; null if nothing waits. `emails: false` leaves emails out, while the carrier stands still, `segments: false` looking at people. */
-export function nextDue(db: Database, { emails, segments }: { emails: boolean, segments: boolean }): { kind: DueKind, at: Instant } | null {
-  let next: { kind: DueKind, at: Instant } | null = null
-  for (const kind of DUE_KINDS) {
-    if (((kind === 'email' || kind === 'notice') && !emails) || ((kind === 'look' || kind === 'turn') && !segments)) continue
-    const at = q<{ at: Instant | null }>(db, EARLIEST[kind]).get()!.at
-    if (at !== null && (next === null || at < next.at)) next = { kind, at }
+const statements = new Map<string, string>()
+
+/** One statement for all of them: each reads the end of an index. */
+function earliestOf(kinds: readonly DueKind[]): string {
+  const key = kinds.join()
+  let sql = statements.get(key)
+  if (!sql) {
+    const parts = kinds.map((kind, n) => `SELECT ${n} AS n, '${kind}' AS kind, (${EARLIEST[kind]}) AS at`)
+    statements.set(key, sql = `SELECT kind, at FROM (${parts.join(' UNION ALL ')}) WHERE at IS NOT NULL ORDER BY at, n LIMIT 1`)
   }
-  return next
+  return sql
+}
+
+/** The earliest due thing of these kinds, which are given in the order in which they are done at one instant; null if nothing waits. */
+export function nextDue(db: Database, kinds: readonly DueKind[] = DUE_KINDS): { kind: DueKind, at: Instant } | null {
+  return kinds.length === 0 ? null : q<{ kind: DueKind, at: Instant }>(db, earliestOf(kinds)).get() ?? null
 }
 
 /** When the next email goes, as far as is known now: a step's planned time or a waiting email's. */

@@ -1,5 +1,6 @@
 /** Journeys through courses, and what is watched beside them. */
-import { MOST_HOPS, type Enrolment } from '#core/sequence/advance'
+import { MOST_HOPS } from '#core/sequence/advance'
+import type { Enrolment } from '#core/sequence/journey'
 import type { Instant, LocalDate } from '#core/time/zone'
 import type { CourseCounts } from '#core/views/course'
 import type { Database } from './connection'
@@ -17,14 +18,18 @@ export interface EnrolmentRow extends Enrolment {
   stillSince: Instant | null
   /** Of a course of dates: which return of their date this is. */
   occursOn: LocalDate | null
+  /** The last of the replannings of everybody that it was planned by. */
+  replanId: number
+  /** The event whose cascade this journey belongs to; null once time has passed in it, or if it begins a story of its own. */
+  rootId: number | null
 }
 
 interface Raw extends Omit<EnrolmentRow, 'doneStepIds' | 'ownAct'> { doneSteps: string, ownAct: 0 | 1 }
 
 const ENROLMENT = `
   SELECT id, course_id AS courseId, person_id AS personId, visit, version_id AS versionId, status, joined_at AS joinedAt,
-    previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops, done_steps AS doneSteps, own_act AS ownAct,
-    event_id AS eventId, ended_at AS endedAt, still_since AS stillSince, occurs_on AS occursOn FROM enrolments`
+    previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops, paused_at AS pausedAt, resumed_at AS resumedAt,
+    done_steps AS doneSteps, own_act AS ownAct, replan_id AS replanId, root_id AS rootId, event_id AS eventId, ended_at AS endedAt, still_since AS stillSince, occurs_on AS occursOn FROM enrolments`
 
 const parse = ({ doneSteps, ownAct, ...row }: Raw): EnrolmentRow => ({ ...row, doneStepIds: JSON.parse(doneSteps), ownAct: ownAct === 1 })
 
@@ -67,11 +72,6 @@ export function whoFinished(db: Database, courseId: number): number[] {
       AND visit = (SELECT max(visit) FROM enrolments o WHERE o.course_id = e.course_id AND o.person_id = e.person_id) ORDER BY 1`).all(courseId).map(({ id }) => id)
 }
 
-/** Everybody who waits for a step somewhere, or to come in, by id. */
-export function peopleWithAStepDue(db: Database): number[] {
-  return q<{ id: number }>(db, 'SELECT person_id AS id FROM enrolments WHERE due_at IS NOT NULL UNION SELECT person_id FROM comings_in ORDER BY id').all().map(row => row.id)
-}
-
 /** Steps due at exactly this instant or before, in order of time and id. */
 export function dueEnrolments(db: Database, at: Instant, limit: number): EnrolmentRow[] {
   return q<Raw>(db, `${ENROLMENT} WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit).map(parse)
@@ -79,15 +79,18 @@ export function dueEnrolments(db: Database, at: Instant, limit: number): Enrolme
 
 export function insertEnrolment(db: Database, row: Omit<EnrolmentRow, 'id' | 'endedAt' | 'stillSince'>): number {
   return Number(q(db, `
-    INSERT INTO enrolments (course_id, person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, held_since, limit_at, hops, done_steps, own_act, event_id, occurs_on)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
+    INSERT INTO enrolments (course_id, person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, held_since, limit_at, hops, paused_at, resumed_at,
+      done_steps, own_act, event_id, occurs_on, replan_id, root_id)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
     row.courseId, row.personId, row.visit, row.versionId, row.status, row.joinedAt, row.previousAt, row.stepId, row.dueAt, row.heldSince, row.limitAt, row.hops,
-    JSON.stringify(row.doneStepIds), row.ownAct ? 1 : 0, row.eventId, row.occursOn).lastInsertRowid)
+    row.pausedAt, row.resumedAt, JSON.stringify(row.doneStepIds), row.ownAct ? 1 : 0, row.eventId, row.occursOn, row.replanId, row.rootId).lastInsertRowid)
 }
 
-export function saveEnrolment(db: Database, id: number, versionId: number, state: Enrolment, endedAt: Instant | null): void {
-  q(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, still_ms = ?, step_id = ?, due_at = ?, held_since = ?, limit_at = ?, hops = ?, done_steps = ?, ended_at = ? WHERE id = ?`)
-    .run(versionId, state.status, state.previousAt, state.stillMs, state.stepId, state.dueAt, state.heldSince, state.limitAt, state.hops, JSON.stringify(state.doneStepIds), endedAt, id)
+export function saveEnrolment(db: Database, id: number, versionId: number, state: Enrolment, { endedAt, rootId }: Pick<EnrolmentRow, 'endedAt' | 'rootId'>): void {
+  q(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, still_ms = ?, step_id = ?, due_at = ?, held_since = ?, limit_at = ?, hops = ?,
+    paused_at = ?, resumed_at = ?, done_steps = ?, ended_at = ?, root_id = ? WHERE id = ?`)
+    .run(versionId, state.status, state.previousAt, state.stillMs, state.stepId, state.dueAt, state.heldSince, state.limitAt, state.hops,
+      state.pausedAt, state.resumedAt, JSON.stringify(state.doneStepIds), endedAt, rootId, id)
 }
 
 /** Where people stand in a course, or before one of its steps, the longest first. */

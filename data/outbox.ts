@@ -117,6 +117,11 @@ export function putOff(db: Database, id: number, owner: string, goAt: Instant, r
     WHERE id = @id AND status = 'leased' AND lease_owner = @owner`).run({ id, owner, goAt, reason }).changes, id, 'put off')
 }
 
+/** The same for one that was only just planned. */
+export function postpone(db: Database, id: number, goAt: Instant, reason: HeldBackReason): void {
+  q(db, `UPDATE outbox SET go_at = @goAt, planned_at = @goAt, reason = @reason WHERE id = @id AND status = 'queued'`).run({ id, goAt, reason })
+}
+
 /** A lease given back untouched. */
 export function giveBack(db: Database, id: number, owner: string): void {
   q(db, `UPDATE outbox SET status = 'queued', lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(id, owner)

@@ -1,6 +1,6 @@
 /** Where people inside courses stand, gathered where they stand alike: for reckoning ahead. */
 import type { Alike } from '#core/sequence/ahead'
-import type { Enrolment } from '#core/sequence/advance'
+import type { Enrolment } from '#core/sequence/journey'
 import type { DateOf } from '#core/time/when'
 import type { Instant, LocalDate, ZoneName } from '#core/time/zone'
 import type { Database } from './connection'
@@ -25,6 +25,9 @@ export interface Standing extends Enrolment, Besides {
 
 interface RawStanding extends Omit<Standing, 'status' | 'doneStepIds' | 'ownAct' | 'dateOf'> { doneSteps: string, ownAct: 0 | 1, dates: string | null }
 
+/** What date fields hold, by their ids. */
+type Dates = Record<string, LocalDate>
+
 /** What the fields of a person hold that are asked for, as JSON. */
 const DATES = '(SELECT json_group_object(field_id, value) FROM field_values v WHERE v.person_id = enrolments.person_id AND v.field_id IN (SELECT value FROM json_each(@fields)))'
 const ZONE = '(SELECT zone FROM people WHERE people.id = enrolments.person_id)'
@@ -33,12 +36,12 @@ const ZONE = '(SELECT zone FROM people WHERE people.id = enrolments.person_id)'
 export function standingsOfCourse(db: Database, courseId: number, fields: readonly number[]): Standing[] {
   const done = doneReader()
   return q<RawStanding>(db, `
-    SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops, done_steps AS doneSteps, own_act AS ownAct,
-      ${ZONE} AS personZone, occurs_on AS occursOn, CASE WHEN @fields = '[]' THEN NULL ELSE ${DATES} END AS dates, count(*) AS people
+    SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops,
+      paused_at AS pausedAt, resumed_at AS resumedAt, done_steps AS doneSteps, own_act AS ownAct, ${ZONE} AS personZone, occurs_on AS occursOn, CASE WHEN @fields = '[]' THEN NULL ELSE ${DATES} END AS dates, count(*) AS people
     FROM enrolments WHERE course_id = @courseId AND status = 'open'
-    GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, doneSteps, ownAct, occursOn, personZone, dates ORDER BY dueAt`)
+    GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, pausedAt, resumedAt, doneSteps, ownAct, occursOn, personZone, dates ORDER BY dueAt`)
     .all({ courseId, fields: JSON.stringify(fields) })
-    .map(({ doneSteps, ownAct, dates, ...row }) => ({ ...row, status: 'open', doneStepIds: done(doneSteps), ownAct: ownAct === 1, dateOf: datesIn(dates) }))
+    .map(({ doneSteps, ownAct, dates, ...row }) => ({ ...row, status: 'open', doneStepIds: done(doneSteps), ownAct: ownAct === 1, dateOf: datesIn(dates === null ? null : JSON.parse(dates) as Dates) }))
 }
 
 /** Most have done the same few steps, and those are read once. */
@@ -52,11 +55,7 @@ function doneReader(): (doneSteps: string) => readonly string[] {
 }
 
 const NO_DATES: DateOf = () => null
-function datesIn(json: string | null): DateOf {
-  if (json === null || json === '{}') return NO_DATES
-  const dates = JSON.parse(json) as Record<string, LocalDate>
-  return fieldId => dates[fieldId] ?? null
-}
+const datesIn = (dates: Dates | null): DateOf => dates === null ? NO_DATES : fieldId => dates[fieldId] ?? null
 
 /** The versions of courses that somebody is inside of. */
 export function versionsInside(db: Database): { courseId: number, versionId: number }[] {
@@ -79,7 +78,7 @@ export interface Asked {
 /** Those who stand alike but for when their step is due: how many at each instant. */
 export interface Waiting { alike: Alike & Besides, people: Map<Instant, number> }
 
-type Rest = [justAsked: 0 | 1, limitAfter: number | null, joinedBefore: number | null, zone: ZoneName | null, occursOn: LocalDate | null, dates: string | null]
+type Rest = [justAsked: 0 | 1, limitAfter: number | null, joinedBefore: number | null, zone: ZoneName | null, occursOn: LocalDate | null, dates: Dates | null]
 
 /** The last whole unit. A number is bound as one with a fraction, by which a division would not be whole; a remainder is. */
 const whole = (instant: string) => `((${instant}) - (${instant}) % @unit)`
@@ -87,7 +86,7 @@ const whole = (instant: string) => `((${instant}) - (${instant}) % @unit)`
 /** Few columns, since there may be very many rows; of most there is nothing to say but where they stand and when. */
 const waiting = ({ joining, zone, fields }: Asked) => {
   const justAsked = `own_act AND done_steps = '[]' AND due_at = joined_at`
-  const rest = `json_array(${justAsked}, ${whole('limit_at')} - ${whole('due_at')}, ${joining ? `${whole('due_at')} - ${whole('joined_at + still_ms')}` : 'NULL'}, ${zone ? ZONE : 'NULL'}, occurs_on, ${fields.length > 0 ? DATES : 'NULL'})`
+  const rest = `json_array(${justAsked}, ${whole('limit_at')} - ${whole('due_at')}, ${joining ? `${whole('due_at')} - ${whole('joined_at + still_ms')}` : 'NULL'}, ${zone ? ZONE : 'NULL'}, occurs_on, ${fields.length > 0 ? `json(${DATES})` : 'NULL'})`
   return `
     SELECT person_id, step_id, done_steps, ${whole('due_at')}, ${joining || zone || fields.length > 0 ? rest : `CASE WHEN limit_at IS NULL AND occurs_on IS NULL AND NOT (${justAsked}) THEN NULL ELSE ${rest} END`}
     FROM enrolments WHERE course_id = (SELECT course_id FROM course_versions WHERE id = @versionId) AND version_id = @versionId AND status = 'open' AND due_at <= @until`

@@ -54,9 +54,11 @@ export class Engine {
       this.#beat(house)
       this.#count(house)
       const until = house.mode === 'practice' ? practiceClock(house.db)!.targetAt : house.clock.now()
-      await play(house, until, () => {
-        this.#beat(house)
-        return !this.#stopping
+      await play(house, until, {
+        goOn: () => {
+          this.#beat(house)
+          return !this.#stopping
+        },
       })
     }
     catch (error) {

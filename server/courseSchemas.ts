@@ -16,6 +16,12 @@ export const localTime = Joi.string().custom((value: string, helpers) => isLocal
 export const localDate = Joi.string().custom((value: string, helpers) => isDate(value) ? value : helpers.error('any.invalid')).messages({ 'any.invalid': 'Choose a date of the calendar.' })
 const weekHours = Joi.string().pattern(/^[01]{336}$/)
 const from = Joi.valid('previous', 'joining').required()
+/** How a date comes round; that the date itself does not count can only be said of one that does. */
+const returning = {
+  everyMonths: Joi.number().integer().min(0).max(120).required(),
+  fromFirst: Joi.when('everyMonths', { is: 0, then: Joi.forbidden(), otherwise: Joi.valid(true) }),
+}
+const away = { days: Joi.number().integer().min(-3650).max(3650).required(), months: Joi.number().integer().min(-120).max(120) }
 const when = Joi.alternatives(
   Joi.object({ kind: Joi.valid('at-once').required() }),
   Joi.object({ kind: Joi.valid('elapsed').required(), count: Joi.number().integer().min(1).max(10_000).required(), unit: Joi.valid('minutes', 'hours', 'days', 'weeks').required(), from }),
@@ -24,7 +30,7 @@ const when = Joi.alternatives(
   Joi.object({ kind: Joi.valid('next-time').required(), time: localTime.required() }),
   Joi.object({ kind: Joi.valid('next-weekday').required(), weekday: Joi.number().integer().min(1).max(7).required(), time: localTime.required() }),
   Joi.object({ kind: Joi.valid('date').required(), date: localDate.required(), time: localTime.required() }),
-  Joi.object({ kind: Joi.valid('date-field').required(), fieldId: id.required(), days: Joi.number().integer().min(-3650).max(3650).required(), time: localTime.required(), everyMonths: Joi.number().integer().min(0).max(120).required() }),
+  Joi.object({ kind: Joi.valid('date-field').required(), fieldId: id.required(), ...away, time: localTime.required(), ...returning }),
 )
 
 const base = {
@@ -72,7 +78,7 @@ export const courseDraft = Joi.object<CourseDraft>({
   entry: condition,
   waysOut: Joi.array().items(Joi.object({ id: stepId.required(), when: occasion.required(), fromStepId: stepId.allow(null).required() })).max(20),
   onFinish: actionsOf(COURSE_ACTIONS).max(10),
-  dates: Joi.object({ fieldId: id.required(), everyMonths: Joi.number().integer().min(0).max(120).required() }),
+  dates: Joi.object({ fieldId: id.required(), ...returning }),
   hours: weekHours.allow(null),
   steps: Joi.array().items(Joi.link('#step')).max(200).required(),
 }).shared(courseStep)

@@ -1,7 +1,6 @@
 /** What an offer costs, and when it is paid. */
 import { inParts } from '#core/money/divide'
-import { DateTime } from 'luxon'
-import type { Instant, ZoneName } from '#core/time/zone'
+import { addMonthsTo, instantOf, localOf, MINUTE, offsetAt, type Instant, type ZoneName } from '#core/time/zone'
 
 /** `parts`: the whole price in so many monthly payments. `monthly`, `yearly`: the price again each time, until it is ended. */
 export const PAYINGS = ['once', 'parts', 'monthly', 'yearly'] as const
@@ -28,10 +27,13 @@ export function paymentsOf({ amount, paying, parts }: Price): number[] {
 
 /**
  * When the payment `n` is due, 0 for the first: so many months or years after
- * it by the calendar and clock of the zone. Where a month has no such day it
- * is its last one, and the next goes by the first day again: 31 January,
- * 28 February, 31 March.
+ * it by the calendar and clock of the zone, as {@link instantOf} reads them.
+ * Where a month has no such day it is its last one, and the next goes by the
+ * first day again: 31 January, 28 February, 31 March.
  */
 export function dueAt(firstAt: Instant, n: number, paying: Exclude<Paying, 'once'>, zone: ZoneName): Instant {
-  return DateTime.fromMillis(firstAt, { zone }).plus(paying === 'yearly' ? { years: n } : { months: n }).toMillis()
+  if (n === 0) return firstAt
+  const { date, time } = localOf(firstAt, zone)
+  const secondsAndMore = (firstAt + offsetAt(firstAt, zone)) % MINUTE
+  return instantOf(addMonthsTo(date, paying === 'yearly' ? 12 * n : n), time, zone) + secondsAndMore
 }

@@ -8,7 +8,9 @@ export interface WhyFacts {
   /** What became of the email for them, the latest first; empty if it was never decided. */
   emails: { status: string, plannedAt: Instant, handedOverAt: Instant | null, reason: string | null }[]
   /** Their journeys through the course, the latest first. */
-  journeys: { status: 'open' | 'finished' | 'left', joinedAt: Instant, endedAt: Instant | null, standsBefore: string | null, dueAt: Instant | null, isAhead: boolean }[]
+  journeys: { status: 'open' | 'finished' | 'left', joinedAt: Instant, endedAt: Instant | null, standsBefore: string | null, dueAt: Instant | null, standsStill: boolean, isAhead: boolean }[]
+  /** Why nothing moves for them just now, in words; null where it does. */
+  waitsBecause: string | null
   /** Why journeys ended and ways in did nothing, the latest first, in words. */
   told: { at: Instant, words: string }[]
   courseRuns: boolean
@@ -31,7 +33,7 @@ export function whyOrWhyNot(facts: WhyFacts, say: (at: Instant) => string): stri
       case 'held back': return [`It was held back: ${wordsOf(email.reason)}.`, ...joined, ...history]
       case 'withdrawn': return [`It was withdrawn before it went: ${wordsOf(email.reason)}.`, ...joined, ...history]
       case 'failed': return [`It could not be handed over: ${email.reason ?? 'the mail server did not take it'}.`, ...joined]
-      default: return [`It waits to go ${say(email.plannedAt)}.`, ...joined, ...asThingsStand]
+      default: return [facts.waitsBecause ? `It waits: ${facts.waitsBecause}.` : `It waits to go ${say(email.plannedAt)}.`, ...joined, ...asThingsStand]
     }
   }
   if (!facts.courseRuns) return [`Nobody has got it: ${courseName} was not started yet.`]
@@ -46,7 +48,8 @@ export function whyOrWhyNot(facts: WhyFacts, say: (at: Instant) => string): stri
   if (journey.status === 'open') {
     return journey.isAhead
       ? [
-          `Not yet: they stand before ${journey.standsBefore}, ${journey.dueAt === null ? 'which is still empty' : `due ${say(journey.dueAt)}`}.`,
+          `Not yet: they stand before ${journey.standsBefore}, ${whenDue(journey, say)}.`,
+          ...journey.standsStill ? [`The course continues from there later: ${facts.waitsBecause ?? 'you paused them in it'}.`] : [],
           ...journey.standsBefore === emailTitle ? [] : [`${emailTitle} comes after it.`], ...asThingsStand,
         ]
       : [`They were past it when it came into the course, or its moment was over: they stand before ${journey.standsBefore} already.`, ...history]
@@ -54,6 +57,10 @@ export function whyOrWhyNot(facts: WhyFacts, say: (at: Instant) => string): stri
   return journey.status === 'left'
     ? [`They left ${courseName} ${say(journey.endedAt!)}, before it was their turn.`, ...history]
     : [`They had come to the end of ${courseName} ${say(journey.endedAt!)}, before it was in it, or its moment was over.`, ...history]
+}
+
+function whenDue({ standsStill, dueAt }: Pick<WhyFacts['journeys'][number], 'standsStill' | 'dueAt'>, say: (at: Instant) => string): string {
+  return standsStill ? 'and nothing moves for now' : dueAt === null ? 'which is still empty' : `due ${say(dueAt)}`
 }
 
 const wordsOf = (reason: string | null) => HELD_BACK_WORDS[reason as HeldBackReason] ?? reason?.replaceAll('-', ' ') ?? 'no reason was kept'

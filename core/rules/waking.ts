@@ -132,7 +132,7 @@ export function goesOn(event: Link, cause: Link): boolean {
   if (event.kind === 'lost-tag') return event.detail !== 'expired'
   // An email of a course comes in the course's own time; one that a rule sends comes of the rule.
   if (event.kind === 'sent') return event.detail === 'by-rule'
-  if (event.kind === 'finished-course' || event.kind === 'skipped-step') return event.at - cause.at < HOUR
+  if (event.kind === 'finished-course' || event.kind === 'skipped-step' || event.kind === 'did-step') return event.at - cause.at < HOUR
   return true
 }
 

@@ -2,7 +2,9 @@
 import { ALWAYS } from '#core/time/hours'
 import { UNIT_MS, type When } from '#core/time/when'
 import { DAY, MINUTE, minutesOf, type Instant } from '#core/time/zone'
-import { advance, standAt, type Enrolment, type Facts } from './advance'
+import { advance } from './advance'
+import type { Enrolment, Facts } from './journey'
+import { standAt } from './standing'
 import { NOTHING, type SampleFacts } from './dates'
 import { allSteps, DID, DID_NOT, firstOfWay, OTHERWISE, placesOf, type Program, type Step } from './program'
 
@@ -157,7 +159,7 @@ export function reckoner(until: Instant, program: Program, alike: Alike, facts: 
 
 /** Nothing was done at that instant yet: who goes round without end gets no email by it either way. */
 const standing = ({ stepId, doneStepIds, justAsked, limitAfter, joinedBefore }: Alike, dueAt: Instant): Enrolment => ({
-  status: 'open', stepId, dueAt, joinedAt: dueAt - (joinedBefore ?? 0), previousAt: dueAt - 1, stillMs: 0, hops: 0, doneStepIds, ownAct: justAsked,
+  status: 'open', stepId, dueAt, joinedAt: dueAt - (joinedBefore ?? 0), previousAt: dueAt - 1, stillMs: 0, hops: 0, pausedAt: null, resumedAt: null, doneStepIds, ownAct: justAsked,
   ...limitAfter === null ? { heldSince: null, limitAt: null } : { heldSince: dueAt, limitAt: dueAt + limitAfter },
 })
 

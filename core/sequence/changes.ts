@@ -1,5 +1,6 @@
 /** What a draft would change in a course that runs, and for whom. */
-import { advance, type Enrolment, type Facts } from './advance'
+import { advance } from './advance'
+import type { Enrolment, Facts } from './journey'
 import type { CourseDraft, DraftStep } from './draft'
 import { allSteps, placesOf, type Program } from './program'
 
@@ -71,7 +72,7 @@ export interface Effect { fromStepId: string | null, toStepId: string | null, pe
 export function effectsOf(next: Program, programOf: (versionId: number) => Program, standings: Iterable<Enrolment & { versionId: number, people: number }>, at: number, factsOf: (row: Enrolment) => Facts): Effect[] {
   const gathered = new Map<string, Effect>()
   for (const row of standings) {
-    const { enrolment: now } = advance(next, row, { kind: 'replan', at, from: programOf(row.versionId) }, factsOf(row))
+    const { enrolment: now } = advance(next, row, { kind: 'replan', at, from: programOf(row.versionId), why: 'published' }, factsOf(row))
     const moved = now.stepId !== row.stepId
     if (!moved && now.dueAt === row.dueAt) continue
     const key = `${row.stepId}/${now.stepId}`

@@ -1,7 +1,9 @@
 /** Coming into a course otherwise than at its beginning: by the date one would have joined on, or by a date of one's own. */
 import { addDays, addMonthsTo, dayNumber, localOf, type Instant, type LocalDate } from '#core/time/zone'
-import { targetOf, type When } from '#core/time/when'
-import { advance, zoneOf, type Enrolment, type Facts } from './advance'
+import { targetOf, type Returning } from '#core/time/when'
+import { advance } from './advance'
+import type { Enrolment, Facts } from './journey'
+import { whenIn, zoneOf } from './standing'
 import { allSteps, type Program, type Step } from './program'
 
 /**
@@ -19,37 +21,39 @@ export function standingSince(program: Program, joinedAt: Instant, now: Instant,
 export interface Occurrence { occursOn: LocalDate, at: Instant }
 
 /**
- * The next return of a date with which its bearer comes in: the first whose
- * first step is still ahead of `after`, and they come in at its moment. Of a
- * date that comes once the first step may be past, as long as another that
- * goes by the date is ahead: then they come in right after `after`. Null where
- * nothing is ahead.
+ * The next return of a date with which its bearer comes in. Of a date that
+ * comes round, the first whose first step is still ahead of `after`, and they
+ * come in at its moment. Of one that comes once, the date itself: with its
+ * first step, or right after `after` where that is past; each step then does
+ * what it says of being past. Null where no step goes by the date.
  */
 export function nextOccurrence(program: Program, date: LocalDate, after: Instant, facts: Pick<Facts, 'workspaceZone' | 'personZone'>): Occurrence | null {
   const { fieldId, everyMonths } = program.dates!
-  const byDate = allSteps<Step>(program.steps).filter(({ when }) => when.kind === 'date-field' && when.fieldId === fieldId)
-  const [first] = byDate
+  const first = allSteps<Step>(program.steps).find(({ when }) => when.kind === 'date-field' && when.fieldId === fieldId)
   if (!first) return null
-  const moment = (step: Step, occursOn: LocalDate): Instant => targetOf({ ...step.when, everyMonths: 0 } as When, { joinedAt: after, previousAt: after }, zoneOf(step, facts), () => occursOn)!
-  if (everyMonths === 0) {
-    const at = moment(first, date)
-    return at > after ? { occursOn: date, at } : byDate.some(step => moment(step, date) > after) ? { occursOn: date, at: after + 1 } : null
-  }
+  const moment = (occursOn: LocalDate): Instant =>
+    targetOf(whenIn(program, first), { joinedAt: after, previousAt: after }, zoneOf(first, facts), () => occursOn)!
+  if (everyMonths === 0) return { occursOn: date, at: Math.max(moment(date), after + 1) }
   // Counted from the date itself, never from the return before it.
-  for (let n = Math.max(0, returnsBefore(date, everyMonths, localOf(after, facts.workspaceZone).date) - 1); ; n++) {
+  for (let n = Math.max(firstReturn(program.dates!), returnsBefore(date, everyMonths, localOf(after, facts.workspaceZone).date) - 1); ; n++) {
     const occursOn = addMonthsTo(date, n * everyMonths)
-    const at = moment(first, occursOn)
+    const at = moment(occursOn)
     if (at > after) return { occursOn, at }
   }
 }
 
+/** The first return of a date that counts: the date itself, unless it was said not to. */
+const firstReturn = ({ fromFirst }: Returning): number => fromFirst ? 1 : 0
+
 /** The return of a date that lies nearest to an earlier one: what became of it when the date was changed. */
-export function nearestReturn(date: LocalDate, everyMonths: number, to: LocalDate): LocalDate {
+export function nearestReturn(date: LocalDate, returning: Returning, to: LocalDate): LocalDate {
+  const { everyMonths } = returning
   if (everyMonths === 0) return date
   const about = Math.floor((dayNumber(to) - dayNumber(date)) / (30.44 * everyMonths))
-  const near = [about - 1, about, about + 1, about + 2].filter(n => n >= 0).map(n => addMonthsTo(date, n * everyMonths))
+  const counted = [about - 1, about, about + 1, about + 2].map(n => Math.max(firstReturn(returning), n))
+  const near = counted.map(n => addMonthsTo(date, n * everyMonths))
   const away = (one: LocalDate) => Math.abs(dayNumber(one) - dayNumber(to))
-  return near.reduce((best, one) => away(one) < away(best) ? one : best, near[0] ?? date)
+  return near.reduce((best, one) => away(one) < away(best) ? one : best)
 }
 
 /** So many returns lie a year or more before that day, roughly: some too few, never too many. A step can lie ten years from its date. */

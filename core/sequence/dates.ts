@@ -1,7 +1,8 @@
 /** The dates a course means for one joiner, by the same function that runs the course. */
 import type { Instant, ZoneName } from '#core/time/zone'
-import type { Advanced, Enrolment, Facts } from './advance'
-import { advance, planStep, zoneOf } from './advance'
+import { advance } from './advance'
+import type { Advanced, Enrolment, Facts } from './journey'
+import { planStep, zoneOf } from './standing'
 import { allSteps, DID, DID_NOT, OTHERWISE, placesOf, type ForkStep, type HoldStep, type Program, type Step } from './program'
 
 export interface StepDate {

@@ -3,7 +3,7 @@ import type { Condition } from '#core/audience/condition'
 import type { Line } from '#core/message/content'
 import type { Action, When as Occasion } from '#core/rules/rule'
 import type { WeekHours } from '#core/time/hours'
-import type { ElapsedUnit, When } from '#core/time/when'
+import type { ElapsedUnit, Returning, When } from '#core/time/when'
 
 interface Base {
   /** Stays the same through every edit, so that people keep their place. */
@@ -92,7 +92,7 @@ export interface Program {
   /** Done to who comes to the end, in order. */
   onFinish?: Action[]
   /** People come in by having this date, once for each of its returns: every so many months, or once with 0. */
-  dates?: { fieldId: number, everyMonths: number }
+  dates?: { fieldId: number } & Returning
   steps: Step[]
 }
 

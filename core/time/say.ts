@@ -1,7 +1,7 @@
 /** Times and waits in words, the same everywhere they are shown. */
 import { DateTime } from 'luxon'
 import { ALWAYS, SLOTS_A_DAY, type WeekHours } from './hours'
-import type { ElapsedUnit, When } from './when'
+import type { Away, ElapsedUnit, Returning, When } from './when'
 import type { Instant, LocalDate, ZoneName } from './zone'
 import { DAY, HOUR, instantOf, MINUTE } from './zone'
 
@@ -80,10 +80,25 @@ export function sayWhen(when: When, fieldName: (fieldId: number) => string = () 
     case 'date':
       return `on ${sayDate(when.date)} at ${when.time}, for everybody`
     case 'date-field': {
-      const side = when.days === 0 ? 'on' : `${count(Math.abs(when.days), 'day', 'days')} ${when.days < 0 ? 'before' : 'after'}`
-      return `at ${when.time}, ${side} the date in ${fieldName(when.fieldId)}${when.everyMonths === 0 ? '' : when.everyMonths === 12 ? ', every year' : `, every ${count(when.everyMonths, 'month', 'months')}`}`
+      return `at ${when.time}, ${sayAway(when)} the date in ${fieldName(when.fieldId)}${sayReturning(when)}`
     }
   }
+}
+
+/** `on`, `3 days before`, `6 months after`, of a date. */
+function sayAway({ days, months = 0 }: Away): string {
+  const parts = [
+    ...months === 0 ? [] : [months % 12 === 0 ? count(Math.abs(months / 12), 'year', 'years') : count(Math.abs(months), 'month', 'months')],
+    ...days === 0 ? [] : [count(Math.abs(days), 'day', 'days')],
+  ]
+  return parts.length === 0 ? 'on' : `${parts.join(' and ')} ${months < 0 || days < 0 ? 'before' : 'after'}`
+}
+
+/** `, every 6 months, without the date itself`; empty for a date that comes once. */
+function sayReturning({ everyMonths, fromFirst }: Returning): string {
+  if (everyMonths === 0) return ''
+  const every = everyMonths === 12 ? 'year' : everyMonths % 12 === 0 ? `${everyMonths / 12} years` : everyMonths === 1 ? 'month' : `${everyMonths} months`
+  return `, every ${every}${fromFirst ? ', without the date itself' : ''}`
 }
 
 export const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const

@@ -30,8 +30,14 @@ export type When =
   | { kind: 'next-weekday', weekday: Weekday, time: LocalTime }
   /** The same date for everybody. */
   | { kind: 'date', date: LocalDate, time: LocalTime }
-  /** A date field of the person, `days` (-3,650 to 3,650) after it, at a clock time. Every so many months (1 to 120) it returns, counted from the date itself; 0 is once. */
-  | { kind: 'date-field', fieldId: number, days: number, time: LocalTime, everyMonths: number }
+  /** A date field of the person, or so long after it, at a clock time. It returns every so many months (1 to 120), counted from the date itself; 0 is once. */
+  | { kind: 'date-field', fieldId: number, time: LocalTime } & Away & Returning
+
+/** How far from a date: whole months (-120 to 120), or days (-3,650 to 3,650) after them; before it where negative. */
+export interface Away { days: number, months?: number }
+
+/** How a date comes round. `fromFirst`: the date itself does not count, only its returns do. */
+export interface Returning { everyMonths: number, fromFirst?: true }
 
 /** Where a person stands in a course: both instants are planned times, never the time a machine got round to it. */
 export interface Standing {
@@ -69,13 +75,17 @@ export function targetOf(when: When, standing: Standing, zone: ZoneName, dateOf:
 }
 
 /** Of the date itself and its returns the first whose moment is not past; of one that comes once, the date itself. */
-function occurrence(date: LocalDate, { days, time, everyMonths }: Extract<When, { kind: 'date-field' }>, from: Instant, zone: ZoneName): Instant {
-  const at = (n: number) => instantOf(addDays(addMonthsTo(date, n * everyMonths), days), time, zone)
+function occurrence(date: LocalDate, when: Extract<When, { kind: 'date-field' }>, from: Instant, zone: ZoneName): Instant {
+  const { time, everyMonths, fromFirst } = when
+  const at = (n: number) => instantOf(awayFrom(date, when, n * everyMonths), time, zone)
   if (everyMonths === 0) return at(0)
   // Nobody's date lies so far back that its returns could not be counted: begin shortly before the first that can be meant.
-  const monthsAgo = Math.floor((dayNumber(localOf(from, zone).date) - dayNumber(addDays(date, days))) / 31)
-  for (let n = Math.max(0, Math.floor(monthsAgo / everyMonths) - 1); ; n++) if (at(n) >= from) return at(n)
+  const monthsAgo = Math.floor((dayNumber(localOf(from, zone).date) - dayNumber(awayFrom(date, when))) / 31)
+  for (let n = Math.max(fromFirst ? 1 : 0, Math.floor(monthsAgo / everyMonths) - 1); ; n++) if (at(n) >= from) return at(n)
 }
+
+/** The day so far from a return of a date, `after` months on: months are counted from the date itself, then the days. */
+export const awayFrom = (date: LocalDate, { days, months = 0 }: Away, after = 0): LocalDate => addDays(addMonthsTo(date, after + months), days)
 
 /** The first such local time strictly after `base`, on the day that `day` makes of the base's, or `again` days later. Compares instants, not what two wall clocks read. */
 function later(base: Instant, zone: ZoneName, day: (date: LocalDate) => LocalDate, again: number, time: LocalTime): Instant {

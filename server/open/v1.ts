@@ -7,7 +7,7 @@ import { bodyWithin } from '../body'
 import { log } from '../houses'
 import { visitorIp } from '../http'
 import { Limiter } from '../limiter'
-import { houseAt } from '../public/page'
+import { houseAt } from '../site/page'
 import { answerProgram } from './answer'
 import { openApi } from './openapi'
 

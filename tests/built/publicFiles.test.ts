@@ -1,19 +1,35 @@
-import { readdirSync, readFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { readdirSync, readFileSync, statSync } from 'node:fs'
+import { extname, join } from 'node:path'
+import { brotliDecompressSync, gunzipSync } from 'node:zlib'
 import { expect, it } from 'vitest'
 import { ROOT } from './porch'
 
 const folder = join(ROOT, '.output/public')
-const files = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter(name => /\.(js|css|html|json|map)$/.test(name))
+/** Every file there is, whatever it is called: anybody can ask for any of them by its name. */
+const files = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter(name => statSync(join(folder, name)).isFile())
+const packed = (name: string) => ['.gz', '.br'].includes(extname(name))
+const kindOf = (name: string) => extname(packed(name) ? name.slice(0, -3) : name)
 
-it('nothing of the server stands in the files that a browser gets', () => {
-  expect(files.length).toBeGreaterThan(10)
-  const signs = /\b(SELECT\s.+\sFROM|INSERT\s+INTO|CREATE\s+TABLE|PRAGMA|journal_mode)\b|better-sqlite3|node:(fs|crypto|net|path)|argon2|PORCH_PASSWORD|outbox_go/s
-  expect(files.filter(name => signs.test(readFileSync(join(folder, name), 'utf8')))).toEqual([])
+/** What a browser is meant to get. A file of any other kind came there by accident. */
+const MEANT = ['.js', '.css', '.html', '.json', '.svg', '.woff', '.woff2']
+
+function textOf(name: string): string {
+  const bytes = readFileSync(join(folder, name))
+  return (name.endsWith('.gz') ? gunzipSync(bytes) : name.endsWith('.br') ? brotliDecompressSync(bytes) : bytes).toString('latin1')
+}
+
+it('every public file is of a kind that a browser is meant to get', () => {
+  expect(files.length).toBeGreaterThan(40)
+  expect(files.filter(name => !MEANT.includes(kindOf(name)))).toEqual([])
+})
+
+it('nothing of the server stands in any public file', () => {
+  const signs = /\b(SELECT\s.+\sFROM|INSERT\s+INTO|CREATE\s+TABLE|PRAGMA|journal_mode)\b|better-sqlite3|node:(fs|crypto|net|path)|argon2|PORCH_PASSWORD|outbox_go|from ['"](#|h3['"])/s
+  expect(files.filter(name => signs.test(textOf(name)))).toEqual([])
 })
 
 it('and nothing in them is fetched from elsewhere: fonts and icons ship with it', () => {
-  const styles = files.filter(name => name.endsWith('.css')).map(name => readFileSync(join(folder, name), 'utf8')).join('\n')
+  const styles = files.filter(name => name.endsWith('.css')).map(textOf).join('\n')
   const wanted = [...styles.matchAll(/url\(["']?([^)"']+)/g)].map(([, target]) => target!).filter(target => !target.startsWith('data:'))
   expect(wanted.length).toBeGreaterThan(5)
   expect(wanted.filter(target => /^(https?:)?\/\//.test(target))).toEqual([])

@@ -5,9 +5,11 @@ import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { eventsOfPerson } from '#data/events'
 import { hasTag, membership, tagsOfPerson } from '#data/marks'
 import { emailsOfPerson } from '#data/outbox'
-import { findPerson, findPersonByKey, setStatus } from '#data/people'
+import { findPerson, findPersonByKey } from '#data/people'
 import { formerAddresses } from '#data/sameness'
+import { setConsentRule } from '#data/workspace'
 import { leave } from '#usecases/arrive/leave'
+import { changeStatus } from '#usecases/inner/marks'
 import { correctPerson, giveTagByHand, takeTagByHand } from '#usecases/know/byHand'
 import { erasePerson } from '#usecases/know/erase'
 import { receiveImport } from '#usecases/know/importFile'
@@ -123,10 +125,17 @@ describe('why did they, or did they not, get it', () => {
     leave(house, emailsOfPerson(house.db, gone)[0]!.id, { what: 'everything' })
     expect(why(gone, 'two').slice(0, 2)).toEqual(['They left Fold, Sew, Cover Thu 26 Nov, 13:00, before it was their turn.', 'Thu 26 Nov, 13:00: left the course Fold, Sew, Cover (unsubscribed).'])
     // Still planned, but they may not be mailed any more: the answer says so beforehand, and then what became of it.
-    setStatus(house.db, out, 'resting')
-    expect(why(out, 'two')).toContain('As things stand it would then be held back: resting.')
+    const rest = (status: 'put-to-rest' | 'woken') => changeStatus(house.db, out, status, { at: house.clock.now(), causeId: null, ownAct: false })
+    setConsentRule(house.db, { countries: [], unknownNeeds: true })
+    house.db.prepare('UPDATE people SET consent_at = NULL WHERE id = ?').run(out)
+    expect(why(out, 'two')).toContain('As things stand it would then be held back: no consent.')
+    setConsentRule(house.db, { countries: [], unknownNeeds: false })
+    rest('put-to-rest')
+    expect(why(out, 'two').slice(0, 2)).toEqual(['Not yet: they stand before two, and nothing moves for now.', 'The course continues from there later: they are resting.'])
     await moveTo(house, thursdayNoon + 25 * HOUR)
-    expect(why(out, 'two')[0]).toBe('It was held back: resting.')
+    expect(emailsOfPerson(house.db, out)).toHaveLength(1)
+    rest('woken')
+    expect(why(out, 'two')[0]).toBe('Not yet: they stand before two, due Sat 28 Nov, 12:00.')
     await moveTo(house, thursdayNoon + 3 * DAY)
     expect(why(ada, 'four')[0]).toBe('Not yet: they stand before four, which is still empty.')
     const stranger = house.db.prepare(`INSERT INTO people (address, address_key, status, source, created_at) VALUES ('s@example.com', 's@example.com', 'active', 'test', 0)`).run().lastInsertRowid as number

@@ -259,7 +259,7 @@ describe('the practice clock', () => {
     let done = false
     while (!done) {
       let left = 7
-      done = await play(broken, thursdayNoon + 9 * DAY, () => left-- > 0)
+      done = await play(broken, thursdayNoon + 9 * DAY, { goOn: () => left-- > 0 })
     }
     expect(wholeStory(broken.db)).toEqual(wholeStory(smooth.db))
   })

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { IANAZone } from 'luxon'
 import { describe, expect, it } from 'vitest'
 import { ALIKE, dependsOf, QUARTER, reckoner, sendsUntil, type Alike } from '#core/sequence/ahead'
-import type { Enrolment } from '#core/sequence/advance'
+import type { Enrolment } from '#core/sequence/journey'
 import type { SampleFacts } from '#core/sequence/dates'
 import { allSteps, type Program, type Step } from '#core/sequence/program'
 import { ALWAYS, daily } from '#core/time/hours'
@@ -51,7 +51,7 @@ describe('what comes to many', () => {
       for (const due of dues) {
         const dueAt = at + due
         const joinedAt = dueAt - (joining ? whole(joinedBefore) : joinedBefore)
-        const alone: Enrolment = { status: 'open', stepId, dueAt, joinedAt, previousAt: joinedAt, stillMs: 0, heldSince: null, limitAt: null, hops: 0, doneStepIds, ownAct: true }
+        const alone: Enrolment = { status: 'open', stepId, dueAt, joinedAt, previousAt: joinedAt, stillMs: 0, heldSince: null, limitAt: null, hops: 0, pausedAt: null, resumedAt: null, doneStepIds, ownAct: true }
         const said = (sends: { stepId: string, at: number, part: number }[]) => sends.filter(send => whole(send.at) < whole(until) - DAY).map(send => `${send.stepId} ${whole(send.at)} ${send.part.toFixed(6)}`).sort()
         expect(said(many(whole(dueAt)).map(({ stepId, after, part }) => ({ stepId, at: whole(dueAt) + after, part }))))
           .toEqual(said(sendsUntil(program, alone, until, facts).map(({ stepId, plannedAt, part }) => ({ stepId, at: plannedAt, part }))))

@@ -2,7 +2,8 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import { advance, type Enrolment, type Facts } from '#core/sequence/advance'
+import { advance } from '#core/sequence/advance'
+import type { Enrolment, Facts } from '#core/sequence/journey'
 import type { Program, Step } from '#core/sequence/program'
 import { ALWAYS } from '#core/time/hours'
 import { HOUR } from '#core/time/zone'
@@ -60,7 +61,7 @@ describe('changing a course', () => {
     const [old, next] = [read(bare(before!)), read(bare(after!))]
     const { state, sent } = until(old, advance(old, null, { kind: 'joined', at: noon, ownAct: true }, facts).enrolment, Number(hour))
     expect(state.stepId).toBe(bare(stands!))
-    const moved = advance(next, state, { kind: 'replan', at: noon + Number(hour) * HOUR, from: old }, facts).enrolment
+    const moved = advance(next, state, { kind: 'replan', at: noon + Number(hour) * HOUR, from: old, why: 'published' }, facts).enrolment
     expect(moved.stepId ?? 'the end').toBe(bare(then!))
     const later = until(next, moved, 1000).sent
     expect(later.join(', ') || 'nothing').toBe(gets!.split(';')[0])

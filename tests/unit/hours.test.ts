@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { advance, type Facts } from '#core/sequence/advance'
+import { advance } from '#core/sequence/advance'
+import type { Facts } from '#core/sequence/journey'
 import { datesFor } from '#core/sequence/dates'
 import type { EmailStep, Program } from '#core/sequence/program'
 import { ALWAYS, both, daily, isOpen, isWeekHours, nextOpen, SLOTS } from '#core/time/hours'

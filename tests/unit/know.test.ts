@@ -60,15 +60,16 @@ describe('a tag put in the place of another, or taken out', () => {
 })
 
 describe('why somebody did or did not get an email', () => {
-  const facts = (more: Partial<WhyFacts> = {}): WhyFacts => ({ courseName: 'Fold', emailTitle: 'Two', emails: [], journeys: [], told: [], courseRuns: true, emailRuns: true, waysIn: [], heldBackNow: null, ...more })
+  const facts = (more: Partial<WhyFacts> = {}): WhyFacts => ({ courseName: 'Fold', emailTitle: 'Two', emails: [], journeys: [], told: [], courseRuns: true, emailRuns: true, waysIn: [], waitsBecause: null, heldBackNow: null, ...more })
   const email = (status: string, more: Partial<WhyFacts['emails'][number]> = {}) => ({ status, plannedAt: 2, handedOverAt: null, reason: null, ...more })
-  const journey = (more: Partial<WhyFacts['journeys'][number]> = {}) => ({ status: 'open' as const, joinedAt: 1, endedAt: null, standsBefore: 'One', dueAt: 3, isAhead: true, ...more })
+  const journey = (more: Partial<WhyFacts['journeys'][number]> = {}) => ({ status: 'open' as const, joinedAt: 1, endedAt: null, standsBefore: 'One', dueAt: 3, standsStill: false, isAhead: true, ...more })
 
   it.each([
     ['not started', facts({ courseRuns: false }), 'Nobody has got it: Fold was not started yet.'],
     ['not in what runs', facts({ emailRuns: false }), 'Nobody gets it now: Two is not in what runs of Fold.'],
     ['never inside', facts(), 'They are not in Fold and never were.'],
     ['still ahead', facts({ journeys: [journey()] }), 'Not yet: they stand before One, due at 3.'],
+    ['standing still', facts({ journeys: [journey({ dueAt: null, standsStill: true })], waitsBecause: 'they are resting' }), 'Not yet: they stand before One, and nothing moves for now.'],
     ['passed by', facts({ journeys: [journey({ standsBefore: 'Three', isAhead: false })] }), 'They were past it when it came into the course, or its moment was over: they stand before Three already.'],
     ['left', facts({ journeys: [journey({ status: 'left', endedAt: 4 })] }), 'They left Fold at 4, before it was their turn.'],
     ['finished', facts({ journeys: [journey({ status: 'finished', endedAt: 4 })] }), 'They had come to the end of Fold at 4, before it was in it, or its moment was over.'],

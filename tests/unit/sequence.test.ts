@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Enrolment, Facts } from '#core/sequence/advance'
 import { advance } from '#core/sequence/advance'
+import type { Enrolment, Facts } from '#core/sequence/journey'
 import { sendsUntil } from '#core/sequence/ahead'
 import { datesFor } from '#core/sequence/dates'
 import type { EmailStep, Program } from '#core/sequence/program'
@@ -114,8 +114,8 @@ describe('an email that is still empty', () => {
     const stood = advance(outline, joined, { kind: 'due', at: noon }, lisbon).enrolment
     expect(stood).toMatchObject({ status: 'open', stepId: 'b', dueAt: null })
     const written: Program = { steps: outline.steps.map(s => ({ ...s, messageId: 1 })) }
-    expect(advance(written, stood, { kind: 'replan', at: noon + 3_600_000, from: outline }, lisbon).enrolment.dueAt).toBe(noon + DAY)
-    expect(advance(written, stood, { kind: 'replan', at: noon + 5 * DAY, from: outline }, lisbon).enrolment.dueAt).toBe(noon + 5 * DAY)
+    expect(advance(written, stood, { kind: 'replan', at: noon + 3_600_000, from: outline, why: 'published' }, lisbon).enrolment.dueAt).toBe(noon + DAY)
+    expect(advance(written, stood, { kind: 'replan', at: noon + 5 * DAY, from: outline, why: 'published' }, lisbon).enrolment.dueAt).toBe(noon + 5 * DAY)
   })
 })
 
@@ -131,13 +131,13 @@ describe('a course that is changed while someone is inside', () => {
     ['never repeats a sent step that was moved further back', [step('b', days(2)), step('a', days(1)), step('c', days(2))], { stepId: 'b', dueAt: noon + 2 * DAY }],
     ['ends where nothing is left', [step('a', { kind: 'at-once' })], { status: 'finished', stepId: null, dueAt: null }],
   ])('%s', (_what, steps, expected) => {
-    expect(advance({ steps }, beforeB, { kind: 'replan', at: noon + DAY, from: old }, lisbon).enrolment).toMatchObject(expected)
+    expect(advance({ steps }, beforeB, { kind: 'replan', at: noon + DAY, from: old, why: 'published' }, lisbon).enrolment).toMatchObject(expected)
   })
 
   it('never sends a step twice in one visit, whatever order it is put in', () => {
     fc.assert(fc.property(fc.shuffledSubarray(['a', 'b', 'c', 'd', 'e']), (ids) => {
       const next: Program = { steps: ids.map(id => step(id, days(1))) }
-      const moved = advance(next, beforeB, { kind: 'replan', at: noon + DAY, from: old }, lisbon).enrolment
+      const moved = advance(next, beforeB, { kind: 'replan', at: noon + DAY, from: old, why: 'published' }, lisbon).enrolment
       const sends = sendsUntil(next, moved, Number.POSITIVE_INFINITY, lisbon).map(send => send.stepId)
       expect(sends).not.toContain('a')
       expect(new Set(sends).size).toBe(sends.length)
@@ -151,12 +151,12 @@ describe('a zone that changes midway', () => {
     const stood = join(program, noon, lisbon)
     const tokyo: Facts = { ...lisbon, workspaceZone: 'Asia/Tokyo' }
     const at = Date.UTC(2026, 10, 26, 20)
-    expect(advance(program, stood, { kind: 'replan', at, from: program }, tokyo).enrolment.dueAt).toBe(Date.UTC(2026, 10, 26, 23))
+    expect(advance(program, stood, { kind: 'replan', at, from: program, why: 'zone' }, tokyo).enrolment.dueAt).toBe(Date.UTC(2026, 10, 26, 23))
     const later = Date.UTC(2026, 10, 27, 1)
-    expect(advance(program, stood, { kind: 'replan', at: later, from: program }, tokyo).enrolment).toMatchObject({ stepId: 'a', dueAt: later })
+    expect(advance(program, stood, { kind: 'replan', at: later, from: program, why: 'zone' }, tokyo).enrolment).toMatchObject({ stepId: 'a', dueAt: later })
     const elapsed: Program = { steps: [step('a', days(1))] }
     const waiting = join(elapsed, noon, lisbon)
-    expect(advance(elapsed, waiting, { kind: 'replan', at, from: elapsed }, tokyo).enrolment.dueAt).toBe(noon + DAY)
+    expect(advance(elapsed, waiting, { kind: 'replan', at, from: elapsed, why: 'zone' }, tokyo).enrolment.dueAt).toBe(noon + DAY)
   })
 })
 
@@ -184,7 +184,7 @@ describe('a pause', () => {
             const since = Math.min(state.previousAt + into * 3_600_000, state.dueAt! - 1)
             state = advance(program, state, { kind: 'paused', at: since }, facts).enrolment
             expect(state.dueAt).toBeNull()
-            state = advance(program, state, { kind: 'resumed', at: since + length, since }, facts).enrolment
+            state = advance(program, state, { kind: 'resumed', at: since + length }, facts).enrolment
             expect(state.stillMs).toBe(length)
           }
           const moved = advance(program, state, { kind: 'due', at: state.dueAt! }, facts)

@@ -6,7 +6,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Condition } from '#core/audience/condition'
-import { advance, MOST_HOPS, type Advanced, type Enrolment, type Facts } from '#core/sequence/advance'
+import { JUDGING, MOST_HOPS, advance } from '#core/sequence/advance'
+import type { Advanced, Enrolment, Facts } from '#core/sequence/journey'
 import { sendsUntil } from '#core/sequence/ahead'
 import { datesFor } from '#core/sequence/dates'
 import { allSteps, placesOf, type EmailStep, type ForkStep, type HoldStep, type Program, type Step } from '#core/sequence/program'
@@ -289,8 +290,8 @@ describe('the dates of a course with ways', () => {
 describe('publishing while people stand inside', () => {
   const facts: Facts = { workspaceZone: zone, personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
   const before: Program = { steps: [mail('one'), fork('f', [[1, [mail('in', hours(2))]]], [mail('out', hours(2)), mail('out2', hours(2))]), mail('last', hours(5))] }
-  const standing = (stepId: string, more: Partial<Enrolment> = {}): Enrolment => ({ status: 'open', joinedAt: noon, previousAt: noon, stillMs: 0, stepId, dueAt: noon + 2 * HOUR, heldSince: null, limitAt: null, hops: 0, doneStepIds: ['one'], ownAct: true, ...more })
-  const moved = (from: Program, to: Program, state: Enrolment) => advance(to, state, { kind: 'replan', at: noon + HOUR, from }, facts).enrolment
+  const standing = (stepId: string, more: Partial<Enrolment> = {}): Enrolment => ({ status: 'open', joinedAt: noon, previousAt: noon, stillMs: 0, stepId, dueAt: noon + 2 * HOUR, heldSince: null, limitAt: null, hops: 0, pausedAt: null, resumedAt: null, doneStepIds: ['one'], ownAct: true, ...more })
+  const moved = (from: Program, to: Program, state: Enrolment) => advance(to, state, { kind: 'replan', at: noon + HOUR, from, why: 'published' }, facts).enrolment
 
   it('who stood in a lost fork stands at its joining point; in a lost step of a way before the next of that way', () => {
     expect(moved(before, { steps: [mail('one'), mail('last', hours(5))] }, standing('in')).stepId).toBe('last')
@@ -302,8 +303,9 @@ describe('publishing while people stand inside', () => {
   it('who waits in a hold goes on waiting by its new limit, or is over at once where that is past; without the hold they go on behind it', () => {
     const [long, short] = [48, 10].map((most): Program => ({ steps: [hold('h', 'a', most, [], [mail('no')]), mail('last', hours(1))] }))
     const waits = standing('h', { heldSince: noon, limitAt: noon + 48 * HOUR, dueAt: noon + 48 * HOUR })
-    expect(moved(long!, short!, waits)).toMatchObject({ stepId: 'h', limitAt: noon + 10 * HOUR, dueAt: noon + 10 * HOUR })
-    expect(advance(short!, waits, { kind: 'replan', at: noon + 20 * HOUR, from: long! }, facts).enrolment).toMatchObject({ stepId: 'no', previousAt: noon + 20 * HOUR, heldSince: null })
+    // Decided once everything that was done in time is known.
+    expect(moved(long!, short!, waits)).toMatchObject({ stepId: 'h', limitAt: noon + 10 * HOUR, dueAt: noon + 10 * HOUR + JUDGING })
+    expect(advance(short!, waits, { kind: 'replan', at: noon + 20 * HOUR, from: long!, why: 'published' }, facts).enrolment).toMatchObject({ stepId: 'no', previousAt: noon + 20 * HOUR, heldSince: null })
     expect(moved(long!, { steps: [mail('last', hours(1))] }, waits)).toMatchObject({ stepId: 'last', heldSince: null })
   })
 
@@ -313,7 +315,7 @@ describe('publishing while people stand inside', () => {
       if (state.status !== 'open') return
       const at = noon + after * HOUR
       const here = { ...facts, holds: () => false }
-      const then = advance(next, state, { kind: 'replan', at, from: old }, here).enrolment
+      const then = advance(next, state, { kind: 'replan', at, from: old, why: 'published' }, here).enrolment
       if (then.status === 'open') expect(placesOf(next).has(then.stepId!)).toBe(true)
       else expect(then.stepId).toBeNull()
       expect(then.doneStepIds).toEqual(state.doneStepIds)
@@ -332,7 +334,7 @@ describe('a step that is paused', () => {
     const joined = advance(course(true), null, { kind: 'joined', at: noon, ownAct: true }, facts).enrolment
     const stands = advance(course(true), joined, { kind: 'due', at: noon }, facts).enrolment
     expect([stands.stepId, stands.dueAt]).toEqual(['two', null])
-    const lifted = advance(course(false), stands, { kind: 'replan', at: instantOf('2026-11-28', '10:00', zone), from: course(true) }, facts).enrolment
+    const lifted = advance(course(false), stands, { kind: 'replan', at: instantOf('2026-11-28', '10:00', zone), from: course(true), why: 'published' }, facts).enrolment
     expect(lifted.dueAt).toBe(instantOf('2026-11-30', '08:00', zone))
   })
 })

@@ -1,7 +1,7 @@
 /** Taking back what one has just chosen: an accidental click costs nothing. */
 import { isGone } from '#core/people/status'
 import { DAY, type Instant } from '#core/time/zone'
-import { emailsNotBegun, insertUndo, latestUndo, markUndone, pauseOf, queueWithdrawn, reopenEnrolment } from '#data/choices'
+import { emailsNotBegun, insertUndo, latestUndo, markUndone, pauseOf, queueWithdrawn, reopenEnrolment, stoodThere } from '#data/choices'
 import type { Database } from '#data/connection'
 import { findEnrolment, openEnrolmentsOfPerson } from '#data/enrolments'
 import { appendEvent } from '#data/events'
@@ -10,7 +10,7 @@ import { findEmail } from '#data/outbox'
 import { findPerson } from '#data/people'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
-import { endPause } from '../inner/pauses'
+import { endPause, standOrGo } from '../inner/pauses'
 import { changeStatus, giveTag, joinList, leaveList, takeTag } from '../inner/marks'
 import { NotNow } from '../problem'
 
@@ -25,7 +25,7 @@ export function keepUndo(db: Database, personId: number, outboxId: number, at: I
       joined: listsOfPerson(db, personId).filter(list => list.leftAt === null).map(({ id }) => id),
       interests: interestsOfPerson(db, personId).filter(tag => tag.has).map(({ id }) => id),
       paused: pauseOf(db, personId) !== null,
-      enrolments: openEnrolmentsOfPerson(db, personId).map(({ id, stepId, dueAt }) => ({ id, stepId, dueAt })),
+      enrolments: openEnrolmentsOfPerson(db, personId).map(stoodThere),
       emails: emailsNotBegun(db, personId),
     },
   })
@@ -54,6 +54,7 @@ export function takeBack(house: House, outboxId: number): void {
     const causeId = appendEvent(db, 'took-back', at, { personId })
     const cause = { at, causeId, ownAct: true }
     if (isGone(person.status) && !isGone(before.status)) changeStatus(db, personId, 'came-back', cause)
+    if (before.status === 'resting') changeStatus(db, personId, 'put-to-rest', cause)
     if (!before.paused) endPause(db, personId, at, causeId, 'own-choice')
     for (const list of listsOfPerson(db, personId)) {
       if (list.leftAt === null && !before.joined.includes(list.id)) leaveList(db, personId, list.id, cause)
@@ -67,6 +68,7 @@ export function takeBack(house: House, outboxId: number): void {
     for (const stood of before.enrolments) {
       if (reopenEnrolment(db, stood)) appendEvent(db, 'back-in-course', at, { personId, courseId: findEnrolment(db, stood.id)!.courseId, causeId })
     }
+    standOrGo(db, personId, at, causeId)
     queueWithdrawn(db, before.emails)
   })
   house.wake()

@@ -7,7 +7,8 @@ import { appendEvent } from '#data/events'
 import { findEmail, insertEmail } from '#data/outbox'
 import { findPerson } from '#data/people'
 import type { House } from '../house'
-import { doWhatIsDue, endEnrolments, enrol, happen, moveTo, upToDate } from '../inner/enrolments'
+import { caughtUp, endEnrolments, enrol, moveTo, upToDate } from '../inner/enrolments'
+import { standOrGo } from '../inner/pauses'
 import { write } from '../inner/transaction'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
@@ -49,8 +50,9 @@ export function standStill(house: House, enrolmentId: number): void {
     if (row.stillSince !== null) return
     const at = house.clock.now()
     const eventId = appendEvent(db, 'stood-still', at, { personId: row.personId, courseId: row.courseId })
+    caughtUp(db, row, at)
     setStill(db, row.id, at)
-    happen(db, { ...row, stillSince: at }, { kind: 'paused', at }, eventId)
+    standOrGo(db, row.personId, at, eventId)
   })
 }
 
@@ -62,8 +64,7 @@ export function goOnAgain(house: House, enrolmentId: number): void {
     const at = house.clock.now()
     const eventId = appendEvent(db, 'went-on', at, { personId: row.personId, courseId: row.courseId, detail: 'by-hand' })
     setStill(db, row.id, null)
-    happen(db, { ...row, stillSince: null }, { kind: 'resumed', at, since: row.stillSince }, eventId)
-    doWhatIsDue(db, row.id, at, eventId)
+    standOrGo(db, row.personId, at, eventId)
   })
   house.wake()
 }

@@ -1,5 +1,5 @@
 /** Starting a course, and changing one that runs. */
-import type { Facts } from '#core/sequence/advance'
+import type { Facts } from '#core/sequence/journey'
 import { changesBetween, effectsOf, newEnd } from '#core/sequence/changes'
 import { standingSince } from '#core/sequence/comeIn'
 import { emailsOf, missingForStart, programOf, wordedIn, type CourseDraft } from '#core/sequence/draft'

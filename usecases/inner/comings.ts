@@ -49,11 +49,11 @@ export function replanComings(db: Database, personId: number, at: Instant, cause
     const date = dateOf(db, dates.fieldId, personId)
     for (const row of openEnrolmentsOfPerson(db, personId)) {
       if (row.courseId !== courseId || row.occursOn === null) continue
-      const occursOn = date && nearestReturn(date, dates.everyMonths, row.occursOn)
+      const occursOn = date && nearestReturn(date, dates, row.occursOn)
       if (occursOn === null) endEnrolments(db, personId, at, causeId, 'no-date', one => one.id === row.id)
       else if (occursOn !== row.occursOn) {
         setOccursOn(db, row.id, occursOn)
-        happen(db, { ...row, occursOn }, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, causeId)
+        happen(db, { ...row, occursOn }, { kind: 'replan', at, from: programOfVersion(db, row.versionId), why: 'date' }, causeId)
       }
     }
     planComing(db, courseId, personId, at, causeId)

@@ -1,17 +1,18 @@
 /** Moving enrolments: every change of one goes through core's advance() and is written down here. */
-import type { Advanced, Awaited, Enrolment, Facts, Happening } from '#core/sequence/advance'
+import { advance, MOST_HOPS } from '#core/sequence/advance'
+import type { Advanced, Awaited, Enrolment, Facts, Happening } from '#core/sequence/journey'
 import { holds, type PersonFacts } from '#core/audience/meaning'
 import type { Moment } from '#core/audience/condition'
 import { turnsAt } from '#core/audience/turns'
 import type { When as Occasion } from '#core/rules/rule'
 import { matches } from '#core/rules/waking'
-import { advance } from '#core/sequence/advance'
 import { dateFieldsOf, hasComeTo, placesOf, type Program } from '#core/sequence/program'
 import { isGone } from '#core/people/status'
 import type { FieldValue } from '#core/people/field'
 import type { DateOf } from '#core/time/when'
 import { isDate, type Instant, type LocalDate } from '#core/time/zone'
-import { pauseOf } from '#data/choices'
+import { addCascadeSteps, cascadeSteps } from '#data/cascades'
+import { restsOrPauses } from '#data/choices'
 import { coursesChange, programOfVersion, runningCourses, runningOf, type Running } from '#data/courses'
 import type { EnrolmentRow } from '#data/enrolments'
 import { findEnrolment, holdsOfPerson, insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
@@ -21,11 +22,14 @@ import { fieldOfPerson } from '#data/fields'
 import { emailsOfStep, insertEmail, withdraw } from '#data/outbox'
 import type { Person } from '#core/views/people'
 import { findPerson } from '#data/people'
+import { latestReplanning, replanningsAfter, setReplanned } from '#data/replannings'
 import { sendingHours, workspaceOf } from '#data/workspace'
 import { lazyFacts } from '#data/audience'
 import { remember, type Database } from '#data/connection'
 import { doAction } from './actions'
+import { cascadeOf, mayGoOn } from './cascade'
 import { replanComings } from './comings'
+import { moveIfTooMany } from './limits'
 import { momentOf } from './moment'
 import { happeningOf } from './rules'
 import { NotNow } from '../problem'
@@ -98,6 +102,8 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
     appendEvent(db, 'way-in-again', at, { personId, courseId, causeId, detail: reason })
     return 'stays-out'
   }
+  const cascade = cascadeOf(db, causeId)
+  if (!mayGoOn(db, cascade, causeId, personId, at, { courseId })) return 'stays-out'
   // Who may always come in begins anew by it.
   if (!way.occursOn) {
     endEnrolments(db, personId, at, causeId, 'began-anew', row => row.courseId === courseId)
@@ -105,11 +111,14 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
   }
   const eventId = appendEvent(db, 'enrolled', at, { personId, courseId, causeId })
   const moved = way.since === undefined ? advance(program, null, { kind: 'joined', at, ownAct }, facts) : { enrolment: way.since, effects: [] }
-  const row = { ...moved.enrolment, courseId, personId, visit, versionId: course.versionId, eventId, occursOn: way.occursOn ?? null }
+  const row = {
+    ...moved.enrolment, courseId, personId, visit, versionId: course.versionId, eventId, occursOn: way.occursOn ?? null,
+    replanId: latestReplanning(db), rootId: cascade.depth === 0 ? null : cascade.rootId,
+  }
   const begun: EnrolmentRow = { ...row, id: insertEnrolment(db, row), endedAt: null, stillSince: null }
   save(db, begun, moved, at, eventId)
   // What someone has just asked for is decided here and now: it must not queue behind everybody else's due steps.
-  if (ownAct && pauseOf(db, personId) === null) doWhatIsDue(db, begun.id, at, eventId)
+  if (ownAct) doWhatIsDue(db, begun.id, at, eventId)
   return 'enrolled'
 }
 
@@ -123,23 +132,53 @@ function whyOut({ again }: Pick<Running, 'again'>, { status }: Pick<Person, 'sta
 /** Lets a happening act on an enrolment and saves what comes of it, in the caller's transaction. Whoever stands in an older version is moved to the one that runs first; a step that is not due any more by that is not done. */
 export function happen(db: Database, row: EnrolmentRow, happening: Happening, causeId: number): void {
   const now = upToDate(db, row)
-  if (happening.kind === 'due' && (now.status !== 'open' || now.dueAt === null || now.dueAt > happening.at)) return
-  act(db, now, happening, causeId, now.versionId)
+  if (now.status !== 'open') return
+  if (happening.kind === 'due' && (now.dueAt === null || now.dueAt > happening.at)) return
+  act(db, now, happening.kind === 'replan' ? { ...happening, from: programOfVersion(db, now.versionId) } : happening, causeId, now.versionId)
 }
 
-/** The same in the version that runs, moved there if need be, as of its publishing. */
+/** The same in the version that runs, moved there if need be, as of its publishing; and planned by the hours and the zone that count now. */
 export function upToDate(db: Database, row: EnrolmentRow): EnrolmentRow {
   const { versionId, movingAt, movingEventId } = runningOf(db, row.courseId)!
-  if (movingAt === null || versionId === null || row.versionId >= versionId) return row
-  if (row.status === 'open') act(db, row, { kind: 'replan', at: movingAt, from: programOfVersion(db, row.versionId) }, movingEventId!, versionId)
-  return { ...findEnrolment(db, row.id)!, versionId }
+  let now = row
+  if (movingAt !== null && versionId !== null && row.versionId < versionId) {
+    const from = programOfVersion(db, row.versionId)
+    if (row.status === 'open') act(db, row, { kind: 'replan', at: movingAt, from, why: 'published' }, movingEventId!, versionId)
+    now = { ...findEnrolment(db, row.id)!, versionId }
+  }
+  for (const { id, why, at, eventId } of replanningsAfter(db, now.replanId)) {
+    setReplanned(db, now.id, id)
+    if (now.status === 'open') act(db, { ...now, replanId: id }, { kind: 'replan', at, from: programOfVersion(db, now.versionId), why }, eventId, now.versionId)
+    now = findEnrolment(db, now.id)!
+  }
+  return now
 }
 
 function act(db: Database, row: EnrolmentRow, happening: Happening, causeId: number, versionId: number): void {
   const person = findPerson(db, row.personId)!
   const program = programOfVersion(db, versionId)
-  const moved = advance(program, row, happening, factsFor(db, person, { ...row, program }))
-  save(db, { ...row, versionId }, moved, happening.at, causeId)
+  // All that comes of one event at one moment is counted together.
+  const hops = row.rootId === null ? row.hops : Math.max(row.hops, cascadeSteps(db, row.rootId, row.personId))
+  const moved = advance(program, { ...row, hops }, happening, factsFor(db, person, { ...row, program }))
+  const isCounted = row.rootId !== null && moved.enrolment.previousAt === row.previousAt
+  if (isCounted && moved.enrolment.hops > hops) addCascadeSteps(db, row.rootId!, row.personId, moved.enrolment.hops - hops)
+  save(db, { ...row, versionId, rootId: isCounted ? row.rootId : null }, moved, happening.at, causeId)
+}
+
+/** The same once all that was due in it before that instant is done, each at its own time: what happens then finds the journey as it was then, however late the machine is. */
+export function caughtUp(db: Database, row: EnrolmentRow, before: Instant): EnrolmentRow {
+  let now = row
+  // A journey that takes so many steps to come there is stopped by itself, or is caught up later.
+  for (let n = 0; n < MOST_HOPS && now.status === 'open' && now.dueAt !== null && now.dueAt < before; n++) {
+    happen(db, now, { kind: 'due', at: now.dueAt }, now.eventId)
+    now = findEnrolment(db, now.id)!
+  }
+  return now
+}
+
+/** All of their journeys; before they begin to stand still. */
+export function catchUp(db: Database, personId: number, before: Instant): void {
+  for (const row of openEnrolmentsOfPerson(db, personId)) caughtUp(db, row, before)
 }
 
 /** Does one step after the other for as long as the next is due at that very instant: forks and actions take no time. */
@@ -150,7 +189,7 @@ export function doWhatIsDue(db: Database, enrolmentId: number, at: Instant, caus
 /** Somebody goes on before another step of the course they are in. */
 export function moveTo(db: Database, row: EnrolmentRow, toId: string, at: Instant, causeId: number | null, how: 'by-hand' | 'by-reaction'): void {
   const eventId = appendEvent(db, 'moved-in-course', at, { personId: row.personId, courseId: row.courseId, stepId: toId, causeId, detail: how })
-  happen(db, row, { kind: 'moved', at, toId }, eventId)
+  happen(db, caughtUp(db, row, at), { kind: 'moved', at, toId }, eventId)
   doWhatIsDue(db, row.id, at, eventId)
 }
 
@@ -189,25 +228,27 @@ function waysOutBy(db: Database): Map<string, Set<number>> {
 /** Something happened to someone: whoever waits in a hold for it goes on. */
 export function lookAtHolds(db: Database, personId: number, { id, at }: { id: number, at: Instant }): void {
   for (const row of holdsOfPerson(db, personId)) {
-    happen(db, row, { kind: 'look', at }, id)
+    happen(db, caughtUp(db, row, at), { kind: 'look', at }, id)
     doWhatIsDue(db, row.id, at, id)
   }
 }
 
 function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Advanced, at: Instant, causeId: number): void {
-  // Whoever pauses, or is let stand still, stays there, whatever else happens to the course meanwhile.
-  const standing = enrolment.dueAt !== null && (row.stillSince !== null || pauseOf(db, row.personId) !== null) ? { ...enrolment, dueAt: null } : enrolment
+  // Whoever pauses, rests or is let stand still stays there, whatever else happens to the course meanwhile.
+  const standsStill = enrolment.status === 'open' && (row.stillSince !== null || restsOrPauses(db, row.personId))
+  const standing = standsStill ? { ...enrolment, pausedAt: enrolment.pausedAt ?? at, dueAt: null } : enrolment
   // Saved before anything is done: what a step does may end this very journey.
-  saveEnrolment(db, row.id, row.versionId, standing, enrolment.status === 'open' ? null : at)
+  saveEnrolment(db, row.id, row.versionId, standing, { endedAt: enrolment.status === 'open' ? null : at, rootId: row.rootId })
   const about = { personId: row.personId, courseId: row.courseId, causeId }
   for (const effect of effects) {
     switch (effect.kind) {
       case 'send': {
-        insertEmail(db, {
+        const outboxId = insertEmail(db, {
           kind: 'course', thingId: row.courseId, personId: row.personId, stepId: effect.step.id, visit: row.visit, purpose: 'first',
           messageId: effect.step.messageId!, enrolmentId: row.id, listId: runningOf(db, row.courseId)!.listId!,
           askedFor: effect.firstAtOnce && row.ownAct ? 1 : 0, causeId: row.eventId, plannedAt: effect.plannedAt,
         })
+        moveIfTooMany(db, outboxId, at)
         break
       }
       case 'skipped':
@@ -253,10 +294,10 @@ export function withdrawEmails(db: Database, personId: number, only: { listId?: 
   }
 }
 
-/** Plans someone's unsent steps anew, after their zone, a date of theirs or the workspace's clock has changed. */
-export function replanFor(db: Database, personId: number, at: Instant, causeId: number): void {
+/** Plans someone's unsent steps anew, after their zone or a date of theirs has changed. */
+export function replanFor(db: Database, personId: number, at: Instant, causeId: number, why: 'zone' | 'date'): void {
   for (const row of openEnrolmentsOfPerson(db, personId)) {
-    happen(db, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId) }, causeId)
+    happen(db, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId), why }, causeId)
   }
   replanComings(db, personId, at, causeId)
 }

@@ -20,6 +20,6 @@ export function setField(db: Database, personId: number, fieldId: number, value:
     ...(before !== null && { from: String(before) }), ...(value !== null && { to: String(value) }),
   })
   // What goes by a date of theirs goes by the new one.
-  if (field.kind === 'date' && dateFieldsRunning(db).includes(fieldId)) replanFor(db, personId, at, eventId)
+  if (field.kind === 'date' && dateFieldsRunning(db).includes(fieldId)) replanFor(db, personId, at, eventId, 'date')
   return true
 }

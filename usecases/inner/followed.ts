@@ -1,7 +1,7 @@
 /** What following a link does to a reader, and taking it back. */
 import type { Action } from '#core/rules/rule'
 import type { Instant } from '#core/time/zone'
-import { reopenEnrolment } from '#data/choices'
+import { reopenEnrolment, stoodThere, type StoodThere } from '#data/choices'
 import type { Database } from '#data/connection'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { appendEvent, causeOf, writingAs } from '#data/events'
@@ -26,7 +26,7 @@ export function doFollowed(db: Database, { personId, linkId, label, does }: { pe
 function beforeOf(db: Database, personId: number, action: Action): unknown {
   switch (action.kind) {
     case 'set-field': return fieldOfPerson(db, action.fieldId, personId)
-    case 'leave-course': return openEnrolmentsOfPerson(db, personId).filter(({ courseId }) => courseId === action.courseId).map(({ id, stepId, dueAt }) => ({ id, stepId, dueAt }))
+    case 'leave-course': return openEnrolmentsOfPerson(db, personId).filter(({ courseId }) => courseId === action.courseId).map(stoodThere)
     default: return null
   }
 }
@@ -64,7 +64,7 @@ export function undoFollowed(db: Database, { eventId, personId, acts }: LinkActs
           if (outcome === 'enrolled') endEnrolments(db, personId, at, causeId, 'own-choice', ({ courseId }) => courseId === action.courseId)
           break
         case 'leave-course':
-          for (const stood of before as { id: number, stepId: string | null, dueAt: Instant | null }[]) {
+          for (const stood of before as StoodThere[]) {
             if (reopenEnrolment(db, stood)) appendEvent(db, 'back-in-course', at, { personId, courseId: action.courseId, causeId })
           }
           break

@@ -1,5 +1,5 @@
 /** Until when an email waits for the sending hours. */
-import { hoursOf, zoneOf } from '#core/sequence/advance'
+import { hoursOf, zoneOf } from '#core/sequence/standing'
 import { placesOf } from '#core/sequence/program'
 import { nextOpen } from '#core/time/hours'
 import type { Instant, ZoneName } from '#core/time/zone'

@@ -6,8 +6,13 @@ import type { Database } from '#data/connection'
 import { programOfVersion } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import { isGivenByOffer, plannedFor, sendingLimits, sentSince } from '#data/limits'
-import type { OutboxRow } from '#data/outbox'
+import { appendEvent } from '#data/events'
+import { findEmail, postpone, type OutboxRow } from '#data/outbox'
+import { findPerson } from '#data/people'
 import { workspaceOf } from '#data/workspace'
+import { aboutEmail } from './aboutEmail'
+import { happen } from './enrolments'
+import { opensAt } from './hours'
 
 /** Seven calendar days, however long they are. */
 const WEEK = 8 * DAY
@@ -23,6 +28,25 @@ export function turnOfEmail(db: Database, row: Pick<OutboxRow, 'id' | 'kind' | '
     sentAt: sentSince(db, row.personId, at - WEEK, at),
     planned: planned.map(one => ({ at: one.at, rank: rankOf(db, one.kind, one.courseId) })),
   })
+}
+
+/** As it is planned: what is too many moves with all that counts from it, before any of that is done. Within the transaction that queued it. */
+export function moveIfTooMany(db: Database, outboxId: number, at: Instant): void {
+  const email = findEmail(db, outboxId)!
+  const person = findPerson(db, email.personId)
+  const turn = person ? turnOfEmail(db, email, person, email.plannedAt) : null
+  if (turn?.kind !== 'waits' || turn.why !== 'too-many-emails') return
+  const until = opensAt(db, email, person!, turn.until)
+  postpone(db, outboxId, until, turn.why)
+  movePlan(db, email, until, at)
+}
+
+/** What counts from an email that is too many for its reader counts from its new moment. */
+export function movePlan(db: Database, email: OutboxRow, until: Instant, at: Instant): void {
+  const eventId = appendEvent(db, 'put-off', at, { ...aboutEmail(email), stepId: email.stepId, causeId: email.causeId, detail: 'too-many-emails' })
+  const enrolment = email.enrolmentId === null ? undefined : findEnrolment(db, email.enrolmentId)
+  if (enrolment?.status !== 'open' || email.purpose !== 'first') return
+  happen(db, enrolment, { kind: 'put-off', at, stepId: email.stepId, from: email.plannedAt, to: until }, eventId)
 }
 
 const rankOf = (db: Database, kind: OutboxRow['kind'], courseId: number | null): Rank => kind === 'rule' || courseId === null ? 'rule' : isGivenByOffer(db, courseId) ? 'bought' : 'course'

@@ -11,7 +11,8 @@ import { deleteHolding, findTag, findTagByName, hasTag, insertHolding, insertTag
 import { standsFor } from '#data/markEnds'
 import { workspaceOf } from '#data/workspace'
 import { withdrawAskings } from './askings'
-import { endEnrolments, enrol, withdrawEmails } from './enrolments'
+import { catchUp, endEnrolments, enrol, withdrawEmails } from './enrolments'
+import { beginRest, endRest } from './pauses'
 
 /** What brought something about: when, by which event, and whether it was the person's own act. */
 export interface Cause {
@@ -38,10 +39,13 @@ export function changeStatus(db: Database, personId: number, event: StatusEvent,
   const person = findPerson(db, personId)!
   const status = statusAfter(person.status, event)
   if (status === person.status) return
+  if (status === 'resting') catchUp(db, personId, at)
   setStatus(db, personId, status)
   const eventId = appendEvent(db, 'status-changed', at, { personId, causeId, detail: status })
   // By opting in again or buying; who asks for it on their choices page has said so in an event of its own.
   if (isGone(person.status) && status === 'active' && event !== 'came-back') appendEvent(db, 'came-back', at, { personId, causeId: eventId })
+  if (status === 'resting') beginRest(db, personId, at, eventId)
+  else if (person.status === 'resting' && !isGone(status)) endRest(db, personId, at, eventId)
   if (isGone(status)) {
     endEnrolments(db, personId, at, eventId, status)
     withdrawAskings(db, personId, at, eventId)

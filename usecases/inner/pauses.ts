@@ -1,17 +1,27 @@
-/** A person's pause: everything stands still, and goes on from where it stood. In the caller's transaction. */
-import { placesOf } from '#core/sequence/program'
+/** Somebody stands still, by a pause of their own or because they rest, and goes on from where they stood. In the caller's transaction. */
 import type { Instant } from '#core/time/zone'
-import { bringMailForward, pauseOf, putOffMail, setPause } from '#data/choices'
+import { bringMailForward, holdMail, pauseOf, putOffMail, releaseMail, restsOrPauses, setPause } from '#data/choices'
 import type { Database } from '#data/connection'
-import { programOfVersion } from '#data/courses'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { appendEvent } from '#data/events'
-import { happen } from './enrolments'
+import { catchUp, doWhatIsDue, happen } from './enrolments'
+
+/** Their journeys stand still, or go on, as they now do; what the owner lets stand still stays so. */
+export function standOrGo(db: Database, personId: number, at: Instant, causeId: number): void {
+  const rests = restsOrPauses(db, personId)
+  for (const row of openEnrolmentsOfPerson(db, personId)) {
+    const stands = rests || row.stillSince !== null
+    if (stands === (row.pausedAt !== null)) continue
+    happen(db, row, { kind: stands ? 'paused' : 'resumed', at }, causeId)
+    if (!stands) doWhatIsDue(db, row.id, at, causeId)
+  }
+}
 
 export function beginPause(db: Database, personId: number, { at, untilAt, causeId }: { at: Instant, untilAt: Instant, causeId: number }): void {
-  for (const row of openEnrolmentsOfPerson(db, personId)) happen(db, row, { kind: 'paused', at }, causeId)
+  catchUp(db, personId, at)
   setPause(db, personId, { at, untilAt })
   putOffMail(db, personId, untilAt)
+  standOrGo(db, personId, at, causeId)
 }
 
 /** Does nothing if there is none. */
@@ -21,9 +31,16 @@ export function endPause(db: Database, personId: number, at: Instant, causeId: n
   const eventId = appendEvent(db, 'pause-ended', at, { personId, causeId, detail: how })
   setPause(db, personId, null)
   bringMailForward(db, personId, pause.untilAt, at)
-  for (const row of openEnrolmentsOfPerson(db, personId)) {
-    // Whoever stands before an email that is still empty, or before a step that is paused, goes on standing there.
-    const step = row.stepId === null ? undefined : placesOf(programOfVersion(db, row.versionId)).get(row.stepId)?.step
-    if (!step?.paused && !(step?.kind === 'email' && step.messageId === null)) happen(db, row, { kind: 'resumed', at, since: pause.at }, eventId)
-  }
+  standOrGo(db, personId, at, eventId)
+}
+
+/** Nothing is held back and passed over: it waits until they are woken. */
+export function beginRest(db: Database, personId: number, at: Instant, causeId: number): void {
+  holdMail(db, personId)
+  standOrGo(db, personId, at, causeId)
+}
+
+export function endRest(db: Database, personId: number, at: Instant, causeId: number): void {
+  releaseMail(db, personId, at)
+  standOrGo(db, personId, at, causeId)
 }

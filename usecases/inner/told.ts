@@ -14,6 +14,6 @@ export function keepWhatTheyTold(db: Database, personId: number, told: { firstNa
   }
   if (told.zone && told.zone !== zone) {
     setZone(db, personId, told.zone)
-    replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId }))
+    replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId }), 'zone')
   }
 }

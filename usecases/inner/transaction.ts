@@ -1,8 +1,11 @@
 /** The transaction of a use case: what it does, and then what the house rules do about that. */
-import { write as writeRows } from '#data/connection'
+import { write as writeRows, type Database } from '#data/connection'
 import { lastEventId } from '#data/events'
 import type { House } from '../house'
 import { react } from './rules'
+
+/** Connections with a transaction of several parts open, and none of the parts under way. */
+const betweenParts = new WeakSet<Database>()
 
 /**
  * Runs `work` in one immediate transaction. Before it is committed, every
@@ -12,11 +15,33 @@ import { react } from './rules'
  */
 export function write<Result>(house: Pick<House, 'db' | 'clock'>, work: () => Result): Result {
   const { db } = house
-  if (db.inTransaction) return work()
-  return writeRows(db, () => {
+  const isPart = betweenParts.delete(db)
+  if (db.inTransaction && !isPart) return work()
+  const whole = () => {
     const before = lastEventId(db)
     const result = work()
     react(house, before)
     return result
+  }
+  if (!isPart) return writeRows(db, whole)
+  try {
+    return whole()
+  }
+  finally {
+    betweenParts.add(db)
+  }
+}
+
+/** Several of them in one transaction, one after the other: what follows from each is done before the next begins. */
+export function writeInParts(house: Pick<House, 'db'>, work: () => void): void {
+  const { db } = house
+  writeRows(db, () => {
+    betweenParts.add(db)
+    try {
+      work()
+    }
+    finally {
+      betweenParts.delete(db)
+    }
   })
 }

@@ -56,7 +56,7 @@ export function correctPerson(house: House, id: number, input: PersonInput, by: 
     }
     if (input.zone !== person.zone) {
       setZone(db, id, input.zone)
-      replanFor(db, id, at, appendEvent(db, 'zone-changed', at, { personId: id, detail }))
+      replanFor(db, id, at, appendEvent(db, 'zone-changed', at, { personId: id, detail }), 'zone')
     }
   })
 }

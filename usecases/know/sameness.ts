@@ -11,6 +11,7 @@ import { insertFormerAddress, setAddress, takeOver } from '#data/sameness'
 import type { House } from '../house'
 import { withdrawAskings } from '../inner/askings'
 import { endEnrolments, replanFor, withdrawEmails } from '../inner/enrolments'
+import { standOrGo } from '../inner/pauses'
 import { leaveList } from '../inner/marks'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
@@ -67,8 +68,9 @@ export function mergePeople(house: House, id: number, otherId: number, address: 
       withdrawEmails(db, id, {}, at, eventId, status)
     }
     else {
+      standOrGo(db, id, at, eventId)
       const zone = findPerson(db, id)!.zone
-      if (zone !== person.zone || zone !== other.zone) replanFor(db, id, at, eventId)
+      if (zone !== person.zone || zone !== other.zone) replanFor(db, id, at, eventId, 'zone')
     }
   })
   house.wake()

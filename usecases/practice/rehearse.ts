@@ -1,6 +1,6 @@
 /** A course is played for invented readers by the real engine, on a copy in memory. */
 import { sayEvent, type ToldEvent } from '#core/events'
-import { hoursOf, zoneOf } from '#core/sequence/advance'
+import { hoursOf, zoneOf } from '#core/sequence/standing'
 import { programOf, emailsOf, type CourseDraft } from '#core/sequence/draft'
 import { placesOf } from '#core/sequence/program'
 import { differences, joinsAt, REHEARSED_DAYS, unreachable, warningsOf, type RehearsedReader, type Story, type StoryLine } from '#core/sequence/rehearsal'

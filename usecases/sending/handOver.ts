@@ -5,11 +5,11 @@ import { MINUTE, SECOND, type Instant } from '#core/time/zone'
 import { heldBackFor } from '#core/people/heldback'
 import { GIVE_UP_AFTER, waitAfter } from '#core/outbox/retry'
 import { verdictOf } from '#core/outbox/verdict'
-import { pauseOf, putOffMail } from '#data/choices'
+import { holdMail, pauseOf, putOffMail } from '#data/choices'
 import { linksOfMessage } from '#data/messages'
 import { findEnrolment } from '#data/enrolments'
 import { appendEvent } from '#data/events'
-import type { OutboxRow } from '#data/outbox'
+import type { EmailKind, OutboxRow } from '#data/outbox'
 import { emailsOfStep, findEmail, giveBack, leaseEmails, markFailed, markHandedOver, markHandingOver, markHeldBack, orphans, putOff, queueRepeat, takeBack } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { needsConsent } from '#core/people/country'
@@ -24,14 +24,16 @@ import { aboutEmail } from '../inner/aboutEmail'
 import { soldBy, standingWith } from '../inner/sold'
 import { withdrawAskings } from '../inner/askings'
 import { changeStatus } from '../inner/marks'
-import { happen } from '../inner/enrolments'
 import { opensAt } from '../inner/hours'
-import { turnOfEmail } from '../inner/limits'
+import { movePlan, turnOfEmail } from '../inner/limits'
 import { reactToSending, stepOfEmail } from '../inner/reactions'
 import { writeLetter } from './letter'
 
 /** Longer than any one hand-over can take, so that a lease never runs out under a live engine. */
 const LEASE = 10 * MINUTE
+
+/** Kinds of email that wait while their reader rests. */
+const WAITS_FOR_WAKING: ReadonlySet<EmailKind> = new Set(['course', 'rule'])
 
 /** How long nothing is tried after the mail server could not be reached. */
 const CARRIER_PAUSE = 30 * SECOND
@@ -114,6 +116,12 @@ function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string): boole
       putOffMail(db, row.personId, pauseOf(db, row.personId)!.untilAt)
       return false
     }
+    // What courses and rules send waits until they are woken; nothing of it is lost.
+    if (reason === 'resting' && row.askedFor === 0 && WAITS_FOR_WAKING.has(row.kind)) {
+      giveBack(db, row.id, owner)
+      holdMail(db, row.personId)
+      return false
+    }
     if (reason) {
       markHeldBack(db, row.id, owner, reason)
       appendEvent(db, 'held-back', at, { ...aboutOf(row), detail: reason })
@@ -146,9 +154,7 @@ function waitLonger({ db, owner }: EngineHouse, row: OutboxRow, until: Instant, 
     return
   }
   putOff(db, row.id, owner, until, why)
-  const eventId = appendEvent(db, 'put-off', at, { ...aboutOf(row), detail: why })
-  const enrolment = row.enrolmentId === null ? undefined : findEnrolment(db, row.enrolmentId)
-  if (enrolment?.status === 'open' && row.purpose === 'first') happen(db, enrolment, { kind: 'put-off', at, from: row.plannedAt, to: until }, eventId)
+  movePlan(db, row, until, at)
 }
 
 /** Whether its first sending has been read meanwhile. */

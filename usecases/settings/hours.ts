@@ -1,11 +1,10 @@
 /** When emails may leave. */
 import { both, isWeekHours, type WeekHours } from '#core/time/hours'
 import { allCourses } from '#data/courses'
-import { peopleWithAStepDue } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { sendingHours, setSendingHours } from '#data/workspace'
 import type { House } from '../house'
-import { replanFor } from '../inner/enrolments'
+import { replanEverybody } from '../inner/replanning'
 import { write } from '../inner/transaction'
 import { InputProblem } from '../problem'
 
@@ -22,7 +21,7 @@ export function saveSendingHours(house: House, hours: WeekHours): void {
     setSendingHours(db, hours)
     const at = house.clock.now()
     const causeId = appendEvent(db, 'hours-changed', at)
-    for (const personId of peopleWithAStepDue(db)) replanFor(db, personId, at, causeId)
+    replanEverybody(db, 'hours', at, causeId)
   })
   house.wake()
 }

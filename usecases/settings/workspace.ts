@@ -6,7 +6,6 @@ import { isZone } from '#core/time/zone'
 import type { Instant } from '#core/time/zone'
 import { write as writeRows, type Database } from '#data/connection'
 import { allCourses } from '#data/courses'
-import { peopleWithAStepDue } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { countPeople } from '#data/people'
 import { allSegments, emptySegments } from '#data/segments'
@@ -16,7 +15,7 @@ import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
-import { replanFor } from '../inner/enrolments'
+import { replanEverybody } from '../inner/replanning'
 import { makeReadySegments } from '../know/segments'
 import { InputProblem } from '../problem'
 
@@ -54,7 +53,7 @@ export function saveSettings(house: House, settings: WorkspaceSettings, checkSmt
     emptySegments(db, allSegments(db).map(({ id }) => id))
     const at = house.clock.now()
     const causeId = appendEvent(db, 'zone-changed', at, { detail: settings.zone })
-    for (const personId of peopleWithAStepDue(db)) replanFor(db, personId, at, causeId)
+    replanEverybody(db, 'zone', at, causeId)
   })
   house.wake()
 }

@@ -66,7 +66,7 @@ function importOne(house: House, task: ImportTask, importing: Importing, tagName
     }
     if (known && change.zone !== null) {
       setZone(db, personId, change.zone)
-      replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId: eventId }))
+      replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId: eventId }), 'zone')
     }
     for (const [fieldId, value] of change.fields) setField(db, personId, fieldId, value, cause)
     if (consentAt !== null) recordConsent(db, spec, personId, consentAt, cause)

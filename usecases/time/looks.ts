@@ -15,11 +15,11 @@ import { momentOf } from '../inner/moment'
 
 const BATCH = 200
 
-/** Looks at people to whom something has happened. Returns how many. */
-export function lookAtPeople(house: House): number {
+/** Looks at people to whom something had happened by `at`, as of then. Returns how many. */
+export function lookAtPeople(house: House, at: Instant): number {
   const { db } = house
   return write(house, () => {
-    const moment = momentOf(db, house.clock.now())
+    const moment = momentOf(db, at)
     const looks = dueLooks(db, moment.now, BATCH)
     const watched = watchedSegments(db)
     for (const { personId, eventId } of looks) {
@@ -37,11 +37,11 @@ export function lookAtPerson(house: House, personId: number): void {
   endLook(db, personId)
 }
 
-/** Looks at people for whom time alone may have turned something. Returns how many. */
-export function turnSegments(house: House): number {
+/** Looks at people for whom time alone may have turned something by `at`, as of then. Returns how many. */
+export function turnSegments(house: House, at: Instant): number {
   const { db } = house
   return write(house, () => {
-    const moment = momentOf(db, house.clock.now())
+    const moment = momentOf(db, at)
     const due = dueTurns(db, moment.now, BATCH)
     const watched = watchedSegments(db)
     for (const { personId } of due) lookAt(db, personId, watched, moment, null)

@@ -3,8 +3,7 @@
  * In practice it carries the clock along; in live the clock goes by itself.
  */
 import type { Instant } from '#core/time/zone'
-import type { DueKind } from '#data/due'
-import { nextDue } from '#data/due'
+import { DUE_KINDS, nextDue, type DueKind } from '#data/due'
 import { setPracticeClock } from '#data/workspace'
 import { clicksToSettle } from '#data/reading'
 import type { EngineHouse } from '../house'
@@ -13,6 +12,8 @@ import { endDuePurchases } from '../offers/end'
 import { settleDueClick } from '../reading/click'
 import { carrierTakes, handOverDue } from '../sending/handOver'
 import { callOut } from './callOut'
+import { replanSome } from '../inner/replanning'
+import { writeInParts } from '../inner/transaction'
 import { moveToVersions } from '../inner/versions'
 import { doDueAskings } from './askings'
 import { letDueIn } from './comings'
@@ -28,49 +29,101 @@ import { workOnTask } from './tasks'
 /** Emails claimed at a time in practice, where they leave one after another. */
 const PRACTICE_CLAIM = 50
 
+/** So many things are done in one transaction in live: few enough that a sign-up does not wait, enough that the disk is not asked for each. */
+const TOGETHER = 100
+
+/** What the database alone decides, and what needs the outside, which answers in its own time. */
+const OUTSIDE = new Set<DueKind>(['email', 'notice', 'call', 'link', 'payment'])
+const SEGMENTS = new Set<DueKind>(['look', 'turn'])
+
+export interface Playing {
+  /** Asked between things; where it says no, the loop stops with the clock where it stands. */
+  goOn?(): boolean
+  /** False where somebody else sees to what goes outside. */
+  outside?: boolean
+}
+
 /**
- * Plays everything due up to and including `until`. `goOn` is asked between
- * things; where it says no, the loop stops with the clock where it stands.
- * Returns true if everything up to `until` is done.
+ * Plays everything due up to and including `until`, in the order of its own
+ * times over everybody. Returns true if all of it is done.
  */
-export async function play(house: EngineHouse, until: Instant, goOn: () => boolean = () => true): Promise<boolean> {
+export async function play(house: EngineHouse, until: Instant, { goOn = () => true, outside = true }: Playing = {}): Promise<boolean> {
   while (goOn()) {
     // What was asked for many at once is done where the clock stands. In live, what is due goes on between its bits.
     const busy = doChore(house)
     if (busy) await house.breathe()
     if (busy && house.mode === 'practice') continue
     // While a chore is under way the segments wait for its end: they would be looked at again after each bit.
-    const due = nextDue(house.db, { emails: carrierTakes(house), segments: !busy })
+    const kinds = kindsOf({ outside, sends: outside && carrierTakes(house), segments: !busy })
+    const due = nextDue(house.db, kinds)
     if (due === null || due.at > until) {
       if (busy) continue
       if (house.mode === 'practice') setPracticeClock(house.db, until)
       return true
     }
-    // A practice moment is played to its end before the next: live takes whatever is due by now.
-    if (house.mode === 'practice' && due.at > house.clock.now()) setPracticeClock(house.db, due.at)
-    await playOne(house, due.kind, house.mode === 'practice' ? due.at : until)
-    if (house.mode === 'live') await house.breathe()
+    if (house.mode === 'practice') {
+      // A practice moment is played to its end before the next.
+      if (due.at > house.clock.now()) setPracticeClock(house.db, due.at)
+      await playOne(house, due.kind, due.at)
+    }
+    else {
+      if (OUTSIDE.has(due.kind)) await playOne(house, due.kind, until)
+      else playTogether(house, kinds, until)
+      await house.breathe()
+    }
   }
   return false
 }
 
+const kindsOf = ({ outside, sends, segments }: { outside: boolean, sends: boolean, segments: boolean }): readonly DueKind[] => DUE_KINDS.filter(kind =>
+  (outside || !OUTSIDE.has(kind)) && (sends || (kind !== 'email' && kind !== 'notice')) && (segments || !SEGMENTS.has(kind)))
+
 /** A bit of the work that no time brings. True if there was any. */
 function doChore(house: EngineHouse): boolean {
-  return moveToVersions(house) || fillOneSegment(house) || reckonScores(house) || workOnTask(house)
+  return moveToVersions(house) || replanSome(house) || fillOneSegment(house) || reckonScores(house) || workOnTask(house)
+}
+
+/** What is overdue, each at its own time: after an outage, too, what was done before a limit counts as before it. */
+function playTogether(house: EngineHouse, kinds: readonly DueKind[], until: Instant): void {
+  writeInParts(house, () => {
+    for (let n = 0; n < TOGETHER; n++) {
+      const due = nextDue(house.db, kinds)
+      if (due === null || due.at > until || OUTSIDE.has(due.kind)) return
+      playHere(house, due.kind, due.at)
+    }
+  })
 }
 
 async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<void> {
+  switch (kind) {
+    case 'payment':
+      await house.tellDuePayments?.(at)
+      break
+    case 'email':
+      await handOverDue(house, at, house.mode === 'practice' ? PRACTICE_CLAIM : house.carrier.width * 2)
+      break
+    case 'notice':
+      await mailNotices(house, at)
+      break
+    case 'call':
+      await callOut(house, at)
+      break
+    case 'link':
+      await lookAtLinks(house, at)
+      break
+    default:
+      playHere(house, kind, at)
+  }
+}
+
+/** Does what is due of a kind at that instant or before. */
+function playHere(house: EngineHouse, kind: DueKind, at: Instant): void {
   switch (kind) {
     case 'coming':
       letDueIn(house, at)
       break
     case 'step':
       doDueSteps(house, at)
-      // What someone has just asked for does not wait behind a long row of other people's steps.
-      if (house.mode === 'live' && carrierTakes(house)) await handOverDue(house, at, house.carrier.width)
-      break
-    case 'payment':
-      await house.tellDuePayments?.(at)
       break
     case 'purchase':
       endDuePurchases(house, at)
@@ -93,26 +146,16 @@ async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<
     case 'expiry':
       expireTags(house, at)
       break
-    case 'email':
-      await handOverDue(house, at, house.mode === 'practice' ? PRACTICE_CLAIM : house.carrier.width * 2)
-      break
-    case 'notice':
-      await mailNotices(house, at)
-      break
     case 'reader':
       letReadersAct(house, at)
       break
-    case 'call':
-      await callOut(house, at)
-      break
-    case 'link':
-      await lookAtLinks(house, at)
-      break
     case 'look':
-      lookAtPeople(house)
+      lookAtPeople(house, at)
       break
     case 'turn':
-      turnSegments(house)
+      turnSegments(house, at)
       break
+    default:
+      throw new Error(`What is due of kind ${kind} needs the outside`)
   }
 }

@@ -39,22 +39,25 @@ export function whyView(house: House, personId: number, courseId: number, stepId
     const place = (id: string | null) => id === null ? -1 : order.indexOf(id)
     const { zone } = workspaceOf(db)
     const listId = course.listId ?? course.draft.listId
+    const pause = pauseOf(db, personId)
     return whyOrWhyNot({
       courseName: course.name,
       emailTitle: titleOfEmail(step),
       emails: emailsOfPerson(db, personId).filter(row => row.kind === 'course' && row.thingId === courseId && row.stepId === stepId),
-      journeys: visitsOf(db, courseId, personId).map(({ status, joinedAt, endedAt, stepId: before, dueAt }) => ({
-        status, joinedAt, endedAt, dueAt, standsBefore: before === null ? null : title(before), isAhead: place(stepId) >= place(before),
+      journeys: visitsOf(db, courseId, personId).map(({ status, joinedAt, endedAt, stepId: before, dueAt, pausedAt }) => ({
+        status, joinedAt, endedAt, dueAt, standsStill: pausedAt !== null, standsBefore: before === null ? null : title(before), isAhead: place(stepId) >= place(before),
       })),
       told: eventsOfPerson(db, personId).filter(event => TOLD.includes(event.kind) && (event.courseId === null || event.courseId === courseId)).slice(0, 4)
         .map(event => ({ at: event.at, words: sayEvent(event) })),
       courseRuns: course.versionId !== null,
       emailRuns: place(stepId) >= 0,
       waysIn: (course.published ?? course.draft).wayInTagIds.map(tagId => findTag(db, tagId)?.name).filter(name => name !== undefined).map(name => `“${name}”`),
+      waitsBecause: pause ? `they paused their emails until ${sayMoment(pause.untilAt, zone)}` : person.status === 'resting' ? 'they are resting' : null,
       heldBackNow: heldBackFor({
         asksToConfirm: false, isReceipt: false, ...standingWith(db, personId, step.content.sellsNothing ? [] : soldIn(house, step.content)),
-        paused: pauseOf(db, personId) !== null,
-        status: person.status, consentMissing: person.consentAt === null && needsConsent(person.country, consentRule(db)),
+        // What only makes it wait holds nothing back.
+        paused: false, status: person.status === 'resting' ? 'active' : person.status,
+        consentMissing: person.consentAt === null && needsConsent(person.country, consentRule(db)),
         list: listId === null ? 'joined' : membership(db, listId, personId), listTakesEverybody: listId === null || findList(db, listId)?.takesEverybody === 1,
         leftCourse: false, askedFor: false, gotItAlready: false, tooLate: false,
       }),

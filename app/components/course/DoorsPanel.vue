@@ -50,6 +50,15 @@ function setByDate(on: boolean) {
   draft.value = on ? { ...rest, dates: { fieldId: props.course.dateFields[0]!.id, everyMonths: 12 } } : rest
 }
 const RETURNS = [{ value: 0, name: 'once' }, { value: 1, name: 'every month' }, { value: 3, name: 'every three months' }, { value: 6, name: 'every six months' }, { value: 12, name: 'every year' }, { value: 24, name: 'every two years' }]
+const firstReturn = computed(() => RETURNS.find(({ value }) => value === draft.value.dates?.everyMonths)?.name.replace(/^every (?:month|year)$/, name => `one ${name.slice(6)}`).replace(/^every /, '') ?? '')
+function setReturns(everyMonths: number) {
+  const { fromFirst, ...rest } = draft.value.dates!
+  set({ dates: { ...rest, everyMonths, ...everyMonths !== 0 && fromFirst && { fromFirst } } })
+}
+function setWithDate(counts: boolean) {
+  const { fromFirst: _, ...rest } = draft.value.dates!
+  set({ dates: { ...rest, ...!counts && { fromFirst: true as const } } })
+}
 const asksEntry = ref(draft.value.entry !== undefined)
 function setEntry(entry: CourseDraft['entry']) {
   const { entry: _, ...rest } = draft.value
@@ -79,8 +88,9 @@ const addFinish = () => set({ onFinish: [...onFinish.value, actionChoices(parts.
         <div class="line">
           <span>Their</span>
           <Select :model-value="draft.dates.fieldId" :options="course.dateFields" option-label="name" option-value="id" size="small" aria-label="Which date" @update:model-value="fieldId => set({ dates: { ...draft.dates!, fieldId } })" />
-          <Select :model-value="draft.dates.everyMonths" :options="RETURNS" option-label="name" option-value="value" size="small" aria-label="How often it returns" @update:model-value="everyMonths => set({ dates: { ...draft.dates!, everyMonths } })" />
+          <Select :model-value="draft.dates.everyMonths" :options="RETURNS" option-label="name" option-value="value" size="small" aria-label="How often it returns" @update:model-value="setReturns" />
         </div>
+        <label v-if="draft.dates.everyMonths" class="tick"><Checkbox :model-value="!draft.dates.fromFirst" binary @update:model-value="setWithDate" /> The date itself counts; otherwise the first time is {{ firstReturn }} later</label>
         <p class="second small">Each return is a journey of its own, and begins at the moment of the first step. When the date is changed, what has not been sent goes by the new one.</p>
       </template>
       <template v-else>

@@ -27,6 +27,8 @@ defineProps<{
   place: StepPlace
   date: StepDate | undefined
   dateFields: { id: number, name: string }[]
+  /** The date by which people come in; null for none. */
+  entryDateId: number | null
   today: LocalDate
   problem: string | undefined
   /** Every other step, to jump to. */
@@ -87,7 +89,7 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
 
       <div class="field">
         <span class="label">When</span>
-        <WhenForm :model-value="step.when" :is-first="isFirst" :date-fields="dateFields" :today="today" @update:model-value="when => set({ when })" />
+        <WhenForm :model-value="step.when" :is-first="isFirst" :date-fields="dateFields" :entry-date-id="entryDateId" :today="today" @update:model-value="when => set({ when })" />
         <p class="hint" aria-live="polite"><template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.limitAt">, and until {{ sayMoment(date.limitAt, date.zone) }} at most</template>.</template><template v-else>The sample joiner does not come here.</template></p>
       </div>
       <SelectField v-if="step.when.kind !== 'at-once' && step.when.kind !== 'elapsed'" :model-value="step.zone" label="Whose clock decides" :options="ZONES" @update:model-value="zone => set({ zone })" />

@@ -22,7 +22,7 @@ import StepFoot, { type StepPlace } from './StepFoot.vue'
 import WhenForm from './WhenForm.vue'
 
 /** One email of a course: what it says and when it goes. */
-defineProps<{ number: number, isFirst: boolean, place: StepPlace, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], /** Steps behind it. */ later: { id: string, name: string }[], problems: string[], dateFields: { id: number, name: string }[], hours: WeekHours, today: LocalDate, /** Offers that its links lead to. */ sells: { id: number, name: string }[] }>()
+defineProps<{ number: number, isFirst: boolean, place: StepPlace, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], /** Steps behind it. */ later: { id: string, name: string }[], problems: string[], dateFields: { id: number, name: string }[], /** The date by which people come in; null for none. */ entryDateId: number | null, hours: WeekHours, today: LocalDate, /** Offers that its links lead to. */ sells: { id: number, name: string }[] }>()
 const step = defineModel<DraftEmail>({ required: true })
 const emit = defineEmits<{ move: [by: -1 | 1], into: [rowKey: string], remove: [], copy: [], close: [] }>()
 
@@ -77,9 +77,10 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [{ value: 'workspac
       <p v-for="text in problems" :key="text" class="note brick" role="alert">{{ text }}</p>
       <div class="field">
         <span class="label">When it goes</span>
-        <WhenForm v-model="step.when" :is-first="isFirst" :date-fields="dateFields" :today="today" />
+        <WhenForm v-model="step.when" :is-first="isFirst" :date-fields="dateFields" :entry-date-id="entryDateId" :today="today" />
         <p class="hint" aria-live="polite"><template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.targetAt !== null && date.targetAt < date.plannedAt && !step.ignoresHours && hours !== ALWAYS">; wanted {{ sayMoment(date.targetAt, date.zone) }}<template v-if="isOpen(date.targetAt, hours, date.zone)">, which is past</template><template v-else>, outside the sending hours</template></template>.</template><template v-else-if="date?.skipped === 'no-date'">Whoever has no such date is passed over.</template><template v-else>For the sample joiner this moment is past, and it is passed over.</template></p>
         <label v-if="hours !== ALWAYS" class="tick"><Checkbox v-model="ignoresHours" binary /> at its time, even outside the sending hours</label>
+        <p v-if="isFirst && hours !== ALWAYS && step.when.kind === 'at-once' && !ignoresHours" class="second small">People who have just asked for it get it at once, at any hour. Anyone added by a rule, an import or by hand waits for the sending hours.</p>
         <div class="watch"><Checkbox v-model="useless" binary input-id="useless" /><label for="useless">It says nothing any more<template v-if="!step.uselessAfter"> some time after that: hold it back then</template></label><template v-if="step.uselessAfter"><SpanField v-model="step.uselessAfter" label="Useless after" /> after that, and is then held back as too late</template></div>
       </div>
       <div class="fields two">

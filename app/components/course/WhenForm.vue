@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import InputNumber from 'primevue/inputnumber'
 import Select from 'primevue/select'
 import { WEEKDAYS } from '#core/time/say'
@@ -8,9 +8,13 @@ import type { LocalDate } from '#core/time/zone'
 import DateField from '~/components/DateField.vue'
 import TimeField from '~/components/TimeField.vue'
 
-/** The *when* of a step, worded so that no kind can be taken for another. `today` is what a date for everybody begins with. */
+/**
+ * The *when* of a step, worded so that no kind can be taken for another.
+ * `today` is what a date for everybody begins with. `entryDateId`: the date by
+ * which people come into the course; it comes round with the course, never by itself.
+ */
 const when = defineModel<When>({ required: true })
-const props = defineProps<{ isFirst: boolean, dateFields: { id: number, name: string }[], today: LocalDate }>()
+const props = defineProps<{ isFirst: boolean, dateFields: { id: number, name: string }[], entryDateId: number | null, today: LocalDate }>()
 
 const fromDefault = computed<From>(() => props.isFirst ? 'joining' : 'previous')
 const KINDS = computed((): { value: When['kind'], name: string, make(): When }[] => [
@@ -29,14 +33,49 @@ const UNITS: { value: ElapsedUnit, name: string }[] = [
 const FROMS: { value: From, name: string }[] = [{ value: 'previous', name: 'after the step before' }, { value: 'joining', name: 'after joining' }]
 const DAY_FROMS: { value: From, name: string }[] = [{ value: 'joining', name: 'the day of joining' }, { value: 'previous', name: 'the day of the step before' }]
 const DAYS = WEEKDAYS.map((name, n) => ({ value: (n + 1) as Weekday, name }))
-const SIDES = [{ value: -1, name: 'days before' }, { value: 1, name: 'days after' }]
 const RETURNS = [{ value: 0, name: 'once' }, { value: 12, name: 'every year' }, { value: 6, name: 'every 6 months' }, { value: 3, name: 'every 3 months' }, { value: 1, name: 'every month' }]
 const returns = computed(() => when.value.kind === 'date-field' && !RETURNS.some(({ value }) => when.value.kind === 'date-field' && value === when.value.everyMonths) ? [...RETURNS, { value: when.value.everyMonths, name: `every ${when.value.everyMonths} months` }] : RETURNS)
 
+const REPEATS: { value: boolean, name: string }[] = [{ value: false, name: 'the date itself included' }, { value: true, name: 'the date itself not included' }]
 const choose = (kind: When['kind']) => when.value = KINDS.value.find(({ value }) => value === kind)!.make()
 const change = (part: Record<string, unknown>) => when.value = { ...when.value, ...part } as When
-const away = computed(() => when.value.kind === 'date-field' ? Math.abs(when.value.days) : 0)
-const side = computed(() => when.value.kind === 'date-field' && when.value.days > 0 ? 1 : -1)
+
+/* How far from a date */
+
+type AwayUnit = 'days' | 'months' | 'years'
+const distance = computed((): { count: number, unit: AwayUnit, side: 1 | -1 } => {
+  const { days, months = 0 } = when.value.kind === 'date-field' ? when.value : { days: 0 }
+  const side = days > 0 || months > 0 ? 1 : -1
+  if (months === 0) return { count: Math.abs(days), unit: unit.value === null || days !== 0 ? 'days' : unit.value, side: sideWanted.value ?? side }
+  return months % 12 === 0 && unit.value !== 'months' ? { count: Math.abs(months) / 12, unit: 'years', side } : { count: Math.abs(months), unit: 'months', side }
+})
+/** What was chosen while the number was 0, which tells neither. */
+const unit = ref<AwayUnit | null>(null)
+const sideWanted = ref<1 | -1 | null>(null)
+const AWAY = computed((): { value: string, name: string }[] => ([-1, 1] as const).flatMap(side => (['days', 'months', 'years'] as const).map(unit => ({
+  value: `${unit} ${side}`, name: `${distance.value.count === 1 ? unit.slice(0, -1) : unit} ${side < 0 ? 'before' : 'after'}`,
+}))))
+const MOST: Record<AwayUnit, number> = { days: 3650, months: 120, years: 10 }
+function setDistance(to: Partial<{ count: number, unit: AwayUnit, side: 1 | -1 }>) {
+  const next = { ...distance.value, ...to }
+  ;[unit.value, sideWanted.value] = [next.unit, next.side]
+  const signed = Math.min(next.count, MOST[next.unit]) * next.side
+  const { months: _, ...rest } = when.value as Extract<When, { kind: 'date-field' }>
+  when.value = { ...rest, days: next.unit === 'days' ? signed : 0, ...next.unit !== 'days' && signed !== 0 && { months: next.unit === 'years' ? signed * 12 : signed } }
+}
+function setAway(value: string) {
+  const [unit, side] = value.split(' ')
+  setDistance({ unit: unit as AwayUnit, side: Number(side) as 1 | -1 })
+}
+const comesRound = computed(() => when.value.kind === 'date-field' && when.value.fieldId !== props.entryDateId)
+function setReturns(everyMonths: number) {
+  const { fromFirst, ...rest } = when.value as Extract<When, { kind: 'date-field' }>
+  when.value = { ...rest, everyMonths, ...everyMonths !== 0 && fromFirst && { fromFirst } }
+}
+function setFromFirst(fromFirst: boolean) {
+  const { fromFirst: _, ...rest } = when.value as Extract<When, { kind: 'date-field' }>
+  when.value = { ...rest, ...fromFirst && { fromFirst: true } }
+}
 </script>
 
 <template>
@@ -58,10 +97,13 @@ const side = computed(() => when.value.kind === 'date-field' && when.value.days 
     <Select v-else-if="when.kind === 'next-weekday'" :model-value="when.weekday" :options="DAYS" option-label="name" option-value="value" aria-label="Day of the week" @update:model-value="weekday => change({ weekday })" />
     <DateField v-else-if="when.kind === 'date'" :model-value="when.date" input-id="when-date" label="Date" @update:model-value="date => change({ date })" />
     <template v-else-if="when.kind === 'date-field'">
-      <InputNumber :model-value="away" :min="0" :max="3650" :allow-empty="false" show-buttons aria-label="Days from the date" @update:model-value="days => change({ days: (days ?? 0) * side })" />
-      <Select :model-value="side" :options="SIDES" option-label="name" option-value="value" aria-label="Before or after the date" @update:model-value="now => change({ days: away * now })" />
+      <InputNumber :model-value="distance.count" :min="0" :max="MOST[distance.unit]" :allow-empty="false" show-buttons aria-label="How far from the date" @update:model-value="count => setDistance({ count: count ?? 0 })" />
+      <Select :model-value="`${distance.unit} ${distance.side}`" :options="AWAY" option-label="name" option-value="value" aria-label="Before or after the date" @update:model-value="setAway" />
       <Select :model-value="when.fieldId" :options="dateFields" option-label="name" option-value="id" aria-label="Which date" @update:model-value="fieldId => change({ fieldId })" />
-      <Select :model-value="when.everyMonths" :options="returns" option-label="name" option-value="value" aria-label="How often it returns" @update:model-value="everyMonths => change({ everyMonths })" />
+      <template v-if="comesRound">
+        <Select :model-value="when.everyMonths" :options="returns" option-label="name" option-value="value" aria-label="How often it returns" @update:model-value="setReturns" />
+        <Select v-if="when.everyMonths" :model-value="when.fromFirst ?? false" :options="REPEATS" option-label="name" option-value="value" aria-label="Whether the date itself counts" @update:model-value="setFromFirst" />
+      </template>
     </template>
     <template v-if="'time' in when"><span class="second">at</span><TimeField :model-value="when.time" label="Clock time" @update:model-value="time => change({ time })" /></template>
   </div>

@@ -7,7 +7,7 @@ import { useToast } from 'primevue/usetoast'
 import { VueDraggable } from 'vue-draggable-plus'
 import { datesFor } from '#core/sequence/dates'
 import { type CourseDraft, type DraftEmail, type DraftStep, programOf } from '#core/sequence/draft'
-import { hoursOf } from '#core/sequence/advance'
+import { hoursOf } from '#core/sequence/standing'
 import { allSteps, dateFieldsOf, waysOf } from '#core/sequence/program'
 import { ALWAYS } from '#core/time/hours'
 import { sayHours } from '#core/time/say'
@@ -290,12 +290,12 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
     <WhoPanel v-if="whoOf" :course-id="id" :asked="{ way: whoOf }" :words="wayWords(whoOf)" :zone="zone" @close="whoOf = null" />
     <StepPanel
       v-if="open?.kind === 'email' && stepPlace" :model-value="open" :number="numberOf(open.id)" :is-first="all[0]?.id === open.id" :place="stepPlace"
-      :date="dates.get(open.id)" :list-id="typed.draft.listId" :tags="tags" :later="later" :problems="missingOf(open.id)" :date-fields="course.dateFields" :hours="hours" :today="joiner.date" :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
+      :date="dates.get(open.id)" :list-id="typed.draft.listId" :tags="tags" :later="later" :problems="missingOf(open.id)" :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null" :hours="hours" :today="joiner.date" :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
     <OtherStepPanel
       v-else-if="open && stepPlace && parts" :key="open.id" :model-value="(open as Exclude<DraftStep, DraftEmail>)" :title="titleOf(open.id)" :is-first="all[0]?.id === open.id" :place="stepPlace"
-      :date="dates.get(open.id)" :date-fields="course.dateFields" :today="joiner.date" :problem="missingOf(open.id)[0]" :emails="all.filter(step => step.kind === 'email').map(step => ({ id: step.id, name: `in “${titleOf(step.id)}”` }))" :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
+      :date="dates.get(open.id)" :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null" :today="joiner.date" :problem="missingOf(open.id)[0]" :emails="all.filter(step => step.kind === 'email').map(step => ({ id: step.id, name: `in “${titleOf(step.id)}”` }))" :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
     <StartDialog v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" @done="done" />

@@ -1,0 +1,203 @@
+/**
+ * Whole lives in the real thing, against the slow second engine: people pause,
+ * rest, are let stand still and moved by hand, leave and take it back, get the
+ * tag a hold waits for, within sending hours and caps, by the practice clock in
+ * any moves and by a live engine that sleeps whenever it likes.
+ */
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import type { DraftStep } from '#core/sequence/draft'
+import { ALWAYS, daily, type WeekHours } from '#core/time/hours'
+import type { When } from '#core/time/when'
+import { openEnrolmentsOfPerson } from '#data/enrolments'
+import { appendEvent } from '#data/events'
+import { emailsOfPerson } from '#data/outbox'
+import { leave } from '#usecases/arrive/leave'
+import { takeBack } from '#usecases/arrive/takeBack'
+import { goOnAgain, movePerson, standStill } from '#usecases/courses/people'
+import { changeStatus } from '#usecases/inner/marks'
+import { beginPause, endPause } from '#usecases/inner/pauses'
+import { write } from '#usecases/inner/transaction'
+import { giveTagByHand } from '#usecases/know/byHand'
+import { saveSendingHours } from '#usecases/settings/hours'
+import { saveSendingLimits } from '#usecases/settings/limits'
+import { play } from '#usecases/time/play'
+import { slowly, type SlowEmail, type SlowLife, type SlowStep, type Told } from './slowEngine'
+import { DAY, email, furnish, HOUR, listeningCarrier, moveTo, openHouse, step, thursdayNoon, visit, type Workshop } from './workshop'
+
+const MINUTE = 60_000
+const LISBON = 'Europe/Lisbon'
+const UNTIL = thursdayNoon + 60 * DAY
+const OFFICE = daily([1, 2, 3, 4, 5], '08:00', '18:00')
+
+/* Courses, thrown */
+
+const anyWhen = fc.oneof<fc.Arbitrary<When>[]>(
+  fc.constant<When>({ kind: 'at-once' }),
+  fc.integer({ min: 1, max: 70 }).map((count): When => ({ kind: 'elapsed', count, unit: 'hours', from: 'previous' })),
+  fc.integer({ min: 1, max: 200 }).map((count): When => ({ kind: 'elapsed', count, unit: 'hours', from: 'joining' })),
+  fc.tuple(fc.nat(6), fc.constantFrom('07:00', '12:00', '20:00'), fc.constantFrom('previous' as const, 'joining' as const)).map(([day, time, from]): When => ({ kind: 'calendar-day', day, time, from })),
+  fc.constantFrom('2026-11-29', '2026-12-03', '2026-12-20').map((date): When => ({ kind: 'date', date, time: '10:00' })),
+)
+const anyEmail = fc.record({ kind: fc.constant('email' as const), when: anyWhen, ifPast: fc.constantFrom('at-once' as const, 'skip' as const) })
+const anyHold = fc.record({
+  kind: fc.constant('hold' as const), when: anyWhen, until: fc.constantFrom('event' as const, 'condition' as const), hours: fc.integer({ min: 1, max: 120 }),
+  did: fc.array(anyEmail, { maxLength: 2 }), didNot: fc.array(anyEmail, { maxLength: 2 }),
+})
+const anyCourse = fc.tuple(fc.boolean(), fc.array(fc.oneof(anyEmail, anyEmail, anyHold), { minLength: 1, maxLength: 5 })).map(([welcome, rest]): SlowStep[] => {
+  let count = 0
+  const named = (one: Omit<SlowEmail, 'id'>): SlowEmail => ({ ...one, id: `s${count++}` })
+  const first: SlowEmail = { kind: 'email', id: 'first', when: welcome ? { kind: 'at-once' } : { kind: 'calendar-day', day: 0, time: '08:00', from: 'joining' }, ifPast: 'at-once' }
+  return [first, ...rest.map((one): SlowStep => one.kind === 'email' ? named(one) : { ...one, id: `h${count++}`, did: one.did.map(named), didNot: one.didNot.map(named) })]
+})
+
+const draftOf = (steps: SlowStep[], tagId: number): DraftStep[] => steps.map((one): DraftStep => one.kind === 'email'
+  ? step(one.id, one.when, email(one.id), { ifPast: one.ifPast })
+  : {
+      id: one.id, kind: 'hold', when: one.when, ifPast: 'at-once', zone: 'workspace', atMost: { count: one.hours, unit: 'hours' },
+      until: one.until === 'event' ? { kind: 'event', when: { kind: 'got-tag', thingId: tagId } } : { kind: 'condition', who: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] } },
+      did: draftOf(one.did, tagId), didNot: draftOf(one.didNot, tagId),
+    })
+
+/* Lives, thrown: no two things at one minute, since their order would be nobody's to say */
+
+type Stander = 'pauses' | 'rests' | 'stands'
+interface Life { joinsAfter: number, stills: { who: Stander, from: number, to: number }[], tagged: number | null, moved: { at: number, to: number } | null, leaves: { from: number, to: number } | null }
+const hour = (n: number, minute: number) => n * HOUR + minute * MINUTE + 13_000
+const span = (who: Stander, minute: number, most = 400) => fc.option(fc.tuple(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 1, max: most })), { nil: null, freq: 2 })
+  .map(one => one && { who, from: hour(one[0], minute), to: hour(one[0] + one[1], minute + 4) })
+const anyLife = fc.record({
+  joinsAfter: fc.integer({ min: 1, max: 60 }).map(n => n * HOUR),
+  stills: fc.tuple(span('pauses', 7), span('rests', 19), span('stands', 32)).map(all => all.filter(one => one !== null)),
+  tagged: fc.option(fc.integer({ min: 1, max: 400 }).map(n => hour(n, 41)), { nil: null }),
+  moved: fc.option(fc.record({ at: fc.integer({ min: 1, max: 400 }).map(n => hour(n, 48)), to: fc.nat(5) }), { nil: null, freq: 2 }),
+  leaves: fc.option(fc.tuple(fc.integer({ min: 1, max: 400 }), fc.integer({ min: 1, max: 22 })).map(([n, long]) => ({ from: hour(n, 53), to: hour(n + long, 57) })), { nil: null }),
+}).map((life): Life => {
+  const within = (at: number, { from, to }: { from: number, to: number }) => at > from && at < to
+  const busy = [life.tagged, life.moved?.at ?? null, ...life.stills.flatMap(({ from, to }) => [from, to])]
+  // What is done while they are gone is not done to the journey they take back.
+  return life.leaves && busy.some(at => at !== null && within(at, life.leaves!)) ? { ...life, leaves: null } : life
+})
+
+interface Act { at: number, does(): void }
+
+/** What happens to one person, in order of time. */
+function acts(house: Workshop, tagId: number, steps: SlowStep[], life: Life, personOf: () => number): Act[] {
+  const inside = () => openEnrolmentsOfPerson(house.db, personOf())[0]?.id
+  const anEmail = () => emailsOfPerson(house.db, personOf())[0]?.id
+  /** The way out is in an email: who has none cannot leave by it. */
+  let left = false
+  const goes = () => {
+    left = anEmail() !== undefined
+    if (left) leave(house, anEmail()!, { what: 'everything' })
+  }
+  const begins: Record<Stander, () => void> = {
+    pauses: () => write(house, () => beginPause(house.db, personOf(), { at: house.clock.now(), untilAt: UNTIL + DAY, causeId: appendEvent(house.db, 'paused', house.clock.now(), { personId: personOf() }) })),
+    rests: () => write(house, () => changeStatus(house.db, personOf(), 'put-to-rest', { at: house.clock.now(), causeId: null, ownAct: false })),
+    stands: () => inside() && standStill(house, inside()!),
+  }
+  const ends: Record<Stander, () => void> = {
+    pauses: () => write(house, () => endPause(house.db, personOf(), house.clock.now(), null)),
+    rests: () => write(house, () => changeStatus(house.db, personOf(), 'woken', { at: house.clock.now(), causeId: null, ownAct: false })),
+    stands: () => inside() && goOnAgain(house, inside()!),
+  }
+  const target = life.moved && steps[life.moved.to % steps.length]!
+  return [
+    ...life.stills.flatMap(({ who, from, to }) => [{ at: from, does: begins[who] }, { at: to, does: ends[who] }]),
+    ...life.tagged === null ? [] : [{ at: life.tagged, does: () => giveTagByHand(house, personOf(), tagId) }],
+    ...life.moved ? [{ at: life.moved.at, does: () => inside() && movePerson(house, inside()!, target!.id) }] : [],
+    ...life.leaves ? [{ at: life.leaves.from, does: goes }, { at: life.leaves.to, does: () => left && takeBack(house, anEmail()!) }] : [],
+  ].map(({ at, does }) => ({ at: thursdayNoon + life.joinsAfter + at, does })).sort((a, b) => a.at - b.at)
+}
+
+/** What became of somebody's journey: emails by their planned time, and ways taken. */
+function toldOf({ db }: Workshop, personId: number): string[] {
+  const emails = db.prepare(`SELECT planned_at AS at, 'send ' || step_id AS what FROM outbox WHERE kind = 'course' AND person_id = ?`).all(personId) as Told[]
+  const ways = db.prepare(`SELECT at, step_id || ' ' || detail AS what FROM events WHERE kind = 'took-way' AND person_id = ?`).all(personId) as Told[]
+  return inOrder([...emails, ...ways].filter(({ at }) => at <= UNTIL))
+}
+const inOrder = (told: Told[]) => told.map(({ at, what }) => `${new Date(at).toISOString()} ${what}`).sort()
+
+const expected = (steps: SlowStep[], life: Life, hours: WeekHours, aDay: number | null = null) => {
+  const from = thursdayNoon + life.joinsAfter
+  const slow: SlowLife = {
+    joinedAt: from, stills: life.stills.map(one => [from + one.from, from + one.to]), taggedAt: life.tagged === null ? null : from + life.tagged,
+    moved: life.moved && { at: from + life.moved.at, toId: steps[life.moved.to % steps.length]!.id },
+  }
+  return inOrder(slowly(steps, slow, { zone: LISBON, hours, aDay, until: UNTIL }))
+}
+const anyHours = fc.constantFrom<WeekHours>(ALWAYS, OFFICE)
+const RUNS = 25
+
+describe('against the slow second engine', () => {
+  it('the practice clock, in any moves, tells the same dated story of everybody', { timeout: 240_000 }, async () => {
+    let [withHolds, withStills] = [0, 0]
+    await fc.assert(fc.asyncProperty(anyCourse, anyLife, anyHours, fc.array(fc.integer({ min: 1, max: 200 }), { maxLength: 6 }), async (steps, life, hours, moves) => {
+      const house = openHouse()
+      const { interestId } = await furnish(house, ({ interestId }) => draftOf(steps, interestId))
+      saveSendingHours(house, hours)
+      await moveTo(house, thursdayNoon + life.joinsAfter)
+      const personId = visit(house, 'a@example.com', 'A')
+      for (const { at, does } of acts(house, interestId, steps, life, () => personId)) {
+        for (const move of moves) if (house.clock.now() + move * HOUR < at) await moveTo(house, house.clock.now() + move * HOUR)
+        await moveTo(house, at)
+        does()
+      }
+      await moveTo(house, UNTIL)
+      const told = toldOf(house, personId)
+      house.db.close()
+      expect(told).toEqual(expected(steps, life, hours))
+      if (told.some(line => line.endsWith('did'))) withHolds++
+      if (life.stills.length > 0) withStills++
+    }), { numRuns: RUNS })
+    expect([withHolds > 3, withStills > 10]).toEqual([true, true])
+  })
+
+  it('and so does a live engine that sleeps whenever it likes, for several people at once', { timeout: 240_000 }, async () => {
+    await fc.assert(fc.asyncProperty(anyCourse, fc.array(anyLife, { minLength: 2, maxLength: 4 }), anyHours, fc.array(fc.integer({ min: 1, max: 300 }), { minLength: 1, maxLength: 8 }), async (steps, lives, hours, sleeps) => {
+      const clock = { at: thursdayNoon }
+      const house = openHouse({ mode: 'live', clock, carrier: listeningCarrier() })
+      const { interestId } = await furnish(house, ({ interestId }) => draftOf(steps, interestId))
+      saveSendingHours(house, hours)
+      const people: number[] = []
+      const all: Act[] = lives.flatMap((life, n) => [
+        { at: thursdayNoon + life.joinsAfter, does: () => people[n] = visit(house, `p${n}@example.com`) },
+        ...acts(house, interestId, steps, life, () => people[n]!),
+      ])
+      let at = thursdayNoon
+      for (let n = 0; at < UNTIL; n++) all.push({ at: at += sleeps[n % sleeps.length]! * HOUR + 29_000, does: () => play(house, clock.at) as never })
+      for (const act of all.sort((a, b) => a.at - b.at)) {
+        clock.at = act.at
+        await act.does()
+      }
+      clock.at = UNTIL + HOUR
+      await play(house, clock.at)
+      const told = people.map(id => toldOf(house, id))
+      house.db.close()
+      expect(told).toEqual(lives.map(life => expected(steps, life, hours)))
+    }), { numRuns: RUNS })
+  })
+
+  it('with so many emails a day, all that counts from one that was moved moves with it', { timeout: 240_000 }, async () => {
+    let putOff = 0
+    await fc.assert(fc.asyncProperty(anyCourse, anyLife, anyHours, fc.integer({ min: 1, max: 2 }), async (steps, { joinsAfter, tagged }, hours, aDay) => {
+      const life: Life = { joinsAfter, tagged, stills: [], moved: null, leaves: null }
+      const house = openHouse()
+      const { interestId } = await furnish(house, ({ interestId }) => draftOf(steps, interestId))
+      saveSendingHours(house, hours)
+      saveSendingLimits(house, { gapMinutes: 0, aDay, aWeek: null, tooMany: 'wait' })
+      await moveTo(house, thursdayNoon + joinsAfter)
+      const personId = visit(house, 'a@example.com')
+      for (const { at, does } of acts(house, interestId, steps, life, () => personId)) {
+        await moveTo(house, at)
+        does()
+      }
+      await moveTo(house, UNTIL)
+      const told = toldOf(house, personId)
+      putOff += (house.db.prepare(`SELECT count(*) AS n FROM events WHERE kind = 'put-off'`).get() as { n: number }).n
+      house.db.close()
+      expect(told).toEqual(expected(steps, life, hours, aDay))
+    }), { numRuns: RUNS })
+    expect(putOff).toBeGreaterThan(5)
+  })
+})

@@ -1,0 +1,161 @@
+/**
+ * A second engine: slow, obvious, and here only. It is told a whole life
+ * beforehand (when somebody joins, stands still, gets a tag, is moved) and
+ * walks their course step by step along a clock that stops while they stand
+ * still. It knows nothing of databases, outages, or of when anybody looks.
+ */
+import { nextOpen, type WeekHours } from '#core/time/hours'
+import { planOf, UNIT_MS, type When } from '#core/time/when'
+import { dayNumber, instantOf, localOf, addDays } from '#core/time/zone'
+
+export interface SlowEmail { kind: 'email', id: string, when: When, ifPast: 'at-once' | 'skip' }
+export interface SlowHold { kind: 'hold', id: string, when: When, until: 'event' | 'condition', hours: number, did: SlowEmail[], didNot: SlowEmail[] }
+export type SlowStep = SlowEmail | SlowHold
+
+export interface SlowLife {
+  joinedAt: number
+  /** Stretches in which nothing moves for them, whatever the reason; they may overlap. */
+  stills: [from: number, to: number][]
+  /** When they get the tag that holds wait for; null for never. */
+  taggedAt: number | null
+  /** When they are moved before a step, by hand. */
+  moved: { at: number, toId: string } | null
+}
+
+export interface SlowRules {
+  zone: string
+  hours: WeekHours
+  /** At most so many counted emails a day of the workspace's zone; null for any. */
+  aDay: number | null
+  until: number
+}
+
+export interface Told { at: number, what: string }
+
+export function slowly(steps: SlowStep[], life: SlowLife, { zone, hours, aDay, until }: SlowRules): Told[] {
+  const told: Told[] = []
+  const stills = merged(life.stills)
+  const sentOn: number[] = []
+  const sent = new Set<string>()
+  let previous = life.joinedAt
+  let joined = life.joinedAt
+  /** Nothing comes before they last went on. */
+  let wentOnAt = 0
+  let moved = life.moved
+  /** How many of the stretches have been lived through. */
+  let lived = stills.filter(([, to]) => to <= life.joinedAt).length
+
+  class Moved {}
+  /** Nobody goes on before what stands still at that instant is over. */
+  function goOn(): void {
+    const [from, to] = stills[lived]!
+    previous += to - Math.max(from, life.joinedAt)
+    joined += to - Math.max(from, life.joinedAt)
+    wentOnAt = to
+    lived++
+  }
+  /** The owner's hand comes before whatever is later than it. */
+  function handComes(before: number): void {
+    if (!moved || moved.at >= before) return
+    while (stills[lived] !== undefined && stills[lived]![1] <= moved.at) goOn()
+    const still = stills[lived]
+    // Moved while standing still, what comes next counts from where the clock of the journey stands.
+    previous = still && still[0] <= moved.at ? still[0] : moved.at
+    throw new Moved()
+  }
+  /** Whether they stand still before that instant, or do so already. */
+  const stillComesFirst = (at: number) => stills[lived] !== undefined && (stills[lived]![0] < at || stills[lived]![0] <= previous)
+
+  const isAskedFor = (step: SlowStep) => step.kind === 'email' && step.when.kind === 'at-once' && sent.size === 0 && previous === life.joinedAt
+
+  /** When they come to it; null where its moment is over and it says to skip it then. */
+  function comeTo(step: SlowStep, neverSkip: boolean): number | null {
+    let passesNothing = neverSkip
+    for (;;) {
+      const floor = Math.max(previous, wentOnAt)
+      const { targetAt } = planOf(step.when, 'at-once', { joinedAt: joined, previousAt: previous }, zone, () => null)
+      const isPast = targetAt! < (step.when.kind === 'at-once' ? previous : floor)
+      if (isPast && step.kind === 'email' && step.ifPast === 'skip' && !passesNothing) return null
+      const wanted = Math.max(targetAt!, floor)
+      const at = step.kind === 'email' && !isAskedFor(step) ? nextOpen(wanted, hours, zone) : wanted
+      if (!stillComesFirst(at)) {
+        handComes(at)
+        return at
+      }
+      const [from, to] = stills[lived]!
+      handComes(to)
+      // Its moment had come before they stood still: it only waited for the hours.
+      passesNothing = neverSkip || targetAt! <= from
+      goOn()
+    }
+  }
+
+  function doEmail(step: SlowEmail, neverSkip: boolean): void {
+    if (sent.has(step.id)) return
+    const askedFor = isAskedFor(step)
+    let at = comeTo(step, neverSkip)
+    if (at === null) return
+    sent.add(step.id)
+    if (!askedFor && aDay !== null) {
+      const dayOf = (instant: number) => dayNumber(localOf(instant, zone).date)
+      while (sentOn.filter(day => day === dayOf(at!)).length >= aDay) at = nextOpen(instantOf(addDays(localOf(at, zone).date, 1), localOf(at, zone).time, zone), hours, zone)
+      sentOn.push(dayOf(at))
+    }
+    previous = at
+    told.push({ at, what: `send ${step.id}` })
+  }
+
+  function doHold(step: SlowHold, neverSkip: boolean): void {
+    const since = comeTo(step, neverSkip)!
+    previous = since
+    let limit = since + step.hours * UNIT_MS.hours
+    const tagged = life.taggedAt
+    for (;;) {
+      const counts = tagged !== null && (step.until === 'condition' || tagged >= since)
+      const didAt = counts ? Math.max(tagged, since) : Number.POSITIVE_INFINITY
+      const decided = Math.min(didAt, limit)
+      if (!stillComesFirst(decided)) {
+        handComes(decided)
+        previous = decided
+        told.push({ at: decided, what: `${step.id} ${didAt <= limit ? 'did' : 'did-not'}` })
+        return doRow(didAt <= limit ? step.did : step.didNot, false)
+      }
+      const [from, to] = stills[lived]!
+      handComes(to)
+      goOn()
+      limit += to - from
+      // What happened while they stood still counts from when they went on.
+      if (counts && didAt <= to) {
+        previous = to
+        told.push({ at: to, what: `${step.id} did` })
+        return doRow(step.did, false)
+      }
+    }
+  }
+
+  function doRow(row: SlowStep[], neverSkip: boolean): void {
+    for (const [n, step] of row.entries()) step.kind === 'email' ? doEmail(step, neverSkip && n === 0) : doHold(step, neverSkip && n === 0)
+  }
+
+  try {
+    doRow(steps, false)
+  }
+  catch (thrown) {
+    if (!(thrown instanceof Moved)) throw thrown
+    const { toId } = moved!
+    moved = null
+    doRow(steps.slice(steps.findIndex(({ id }) => id === toId)), true)
+  }
+  return told.filter(({ at }) => at <= until)
+}
+
+/** Overlapping stretches as one: time is never counted twice. */
+function merged(stills: [number, number][]): [number, number][] {
+  const all: [number, number][] = []
+  for (const [from, to] of stills.toSorted((a, b) => a[0] - b[0])) {
+    const last = all.at(-1)
+    if (last && from <= last[1]) last[1] = Math.max(last[1], to)
+    else all.push([from, to])
+  }
+  return all
+}
