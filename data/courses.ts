@@ -93,8 +93,8 @@ export function courseMoving(db: Database): number | null {
 export const coursesMoving = (db: Database): string[] => q<{ name: string }>(db, 'SELECT name FROM courses WHERE moving_at IS NOT NULL ORDER BY id').all().map(({ name }) => name)
 
 /** The courses that run and their versions: everybody inside goes by one of them. */
-export function runningCourses(db: Database): { id: number, versionId: number }[] {
-  return q<{ id: number, versionId: number }>(db, 'SELECT id, version_id AS versionId FROM courses WHERE version_id IS NOT NULL ORDER BY id').all()
+export function runningCourses(db: Database): { id: number, versionId: number, again: CourseDraft['again'] }[] {
+  return q<{ id: number, versionId: number, again: CourseDraft['again'] }>(db, 'SELECT id, version_id AS versionId, again FROM courses WHERE version_id IS NOT NULL ORDER BY id').all()
 }
 
 /** Grows with every publishing of any course. */

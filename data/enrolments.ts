@@ -72,9 +72,16 @@ export function whoFinished(db: Database, courseId: number): number[] {
       AND visit = (SELECT max(visit) FROM enrolments o WHERE o.course_id = e.course_id AND o.person_id = e.person_id) ORDER BY 1`).all(courseId).map(({ id }) => id)
 }
 
-/** Steps due at exactly this instant or before, in order of time and id. */
-export function dueEnrolments(db: Database, at: Instant, limit: number): EnrolmentRow[] {
-  return q<Raw>(db, `${ENROLMENT} WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit).map(parse)
+/** Of this person's journeys the one in which something was due first before that instant. */
+export function firstDueOfPerson(db: Database, personId: number, before: Instant): EnrolmentRow | undefined {
+  const row = q<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND due_at < ? ORDER BY due_at, id LIMIT 1`).get(personId, before)
+  return row && parse(row)
+}
+
+/** Journeys with a step due at exactly this instant or before, in order of time and id. */
+export function dueEnrolments(db: Database, at: Instant, limit: number): Pick<EnrolmentRow, 'id' | 'dueAt' | 'eventId'>[] {
+  return q<Pick<EnrolmentRow, 'id' | 'dueAt' | 'eventId'>>(db, `
+    SELECT id, due_at AS dueAt, event_id AS eventId FROM enrolments WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit)
 }
 
 export function insertEnrolment(db: Database, row: Omit<EnrolmentRow, 'id' | 'endedAt' | 'stillSince'>): number {

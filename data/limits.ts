@@ -21,12 +21,12 @@ export function sentSince(db: Database, personId: number, since: Instant, now: I
 }
 
 /** Emails that wait to leave for this person, and courses in which they stand before a step with a time; without the email `exceptId`. */
-export function plannedFor(db: Database, personId: number, exceptId: number): { at: Instant, kind: EmailKind, courseId: number | null, enrolmentId: number | null, stepId: string | null }[] {
+export function plannedFor(db: Database, personId: number, exceptId: number): { outboxId: number | null, at: Instant, kind: EmailKind, courseId: number | null, enrolmentId: number | null, stepId: string | null }[] {
   return q<ReturnType<typeof plannedFor>[number]>(db, `
-    SELECT go_at AS at, kind, CASE kind WHEN 'course' THEN thing_id END AS courseId, NULL AS enrolmentId, NULL AS stepId FROM outbox
+    SELECT id AS outboxId, go_at AS at, kind, CASE kind WHEN 'course' THEN thing_id END AS courseId, NULL AS enrolmentId, NULL AS stepId FROM outbox
     WHERE person_id = @personId AND id <> @exceptId AND asked_for = 0 AND kind IN ('course', 'rule') AND go_at IS NOT NULL AND status IN ('queued', 'leased', 'failed')
     UNION ALL
-    SELECT due_at, 'course', course_id, id, step_id FROM enrolments WHERE person_id = @personId AND status = 'open' AND due_at IS NOT NULL`).all({ personId, exceptId })
+    SELECT NULL, due_at, 'course', course_id, id, step_id FROM enrolments WHERE person_id = @personId AND status = 'open' AND due_at IS NOT NULL`).all({ personId, exceptId })
 }
 
 /** Whether an offer that is sold gives this course: it is part of what was bought. */

@@ -24,8 +24,8 @@ export type Rank = typeof RANKS[number]
 export interface Traffic {
   /** When emails that count were sent to this person, of the last seven days at least. */
   sentAt: readonly Instant[]
-  /** What is planned for them and not sent yet. */
-  planned: readonly { at: Instant, rank: Rank }[]
+  /** What is planned for them and not sent yet; `isBefore`: it was queued before this one, and goes before it among its kind. */
+  planned: readonly { at: Instant, rank: Rank, isBefore: boolean }[]
 }
 
 export type Turn = { kind: 'goes' } | { kind: 'waits', until: Instant, why: 'gap' | 'too-many-emails' } | { kind: 'drops' }
@@ -40,7 +40,7 @@ export function turnOf(limits: Limits, rank: Rank, at: Instant, zone: ZoneName, 
   if (gapOver > at) return { kind: 'waits', until: gapOver, why: 'gap' }
   const { date: today, time } = localOf(at, zone)
   const sentOn = sentAt.map(sent => localOf(sent, zone).date)
-  const before = planned.filter(one => RANKS.indexOf(one.rank) < RANKS.indexOf(rank)).map(one => localOf(Math.max(one.at, at), zone).date)
+  const before = planned.filter(one => RANKS.indexOf(one.rank) < RANKS.indexOf(rank) || (one.rank === rank && one.isBefore)).map(one => localOf(Math.max(one.at, at), zone).date)
   const hasRoom = (day: LocalDate) => {
     const that = dayNumber(day)
     const onDay = [...sentOn, ...before].filter(date => date === day).length

@@ -1,5 +1,6 @@
-/** Rules that could feed each other: found before they are saved, by what each could bring about. */
-import { leavesOf, type Condition, type Leaf } from '#core/audience/condition'
+/** Rules and courses that could feed each other without any time passing: found before they are saved, by what each could bring about. */
+import { EVERYBODY, leavesOf, type Condition, type Leaf } from '#core/audience/condition'
+import type { AtOnce } from '#core/sequence/atOnce'
 import type { Action, Rule, When } from './rule'
 
 /** What actions reach besides what they name. */
@@ -8,10 +9,28 @@ export interface Reach {
   coursesStartedBy(tagId: number): number[]
   /** Courses that belong to a list: leaving it ends them. */
   coursesOfList(listId: number): number[]
+  /** Courses that joining a list starts. */
+  coursesStartedByList(listId: number): number[]
   segments: ReadonlyMap<number, Condition>
+  /** Courses that run and let people in more than once: what each does as someone joins. One that lets people in only once ends every circle. */
+  courses: ReadonlyMap<number, AtOnce>
 }
 
-export const NO_REACH: Reach = { coursesStartedBy: () => [], coursesOfList: () => [], segments: new Map() }
+export const NO_REACH: Reach = { coursesStartedBy: () => [], coursesStartedByList: () => [], coursesOfList: () => [], segments: new Map(), courses: new Map() }
+
+/** A rule, or a course read as one: as someone joins it, it does this. */
+interface Knot extends Rule {
+  /** What comes about besides what is done. */
+  also?: Outcome[]
+}
+
+/** Tells a course from every rule. */
+const COURSES_FROM = -1_000_000
+
+export const courseAsRule = (courseId: number, { then, finishes }: AtOnce): Rule => ({
+  id: COURSES_FROM - courseId, when: { kind: 'enrolled', thingId: courseId }, who: EVERYBODY, then, often: { kind: 'each' }, on: true, note: '',
+  ...finishes && { also: [{ kind: 'finished-course', thingId: courseId }] },
+} satisfies Knot)
 
 /** Something that may come of an action at once; a null thing is any. */
 type Outcome = Pick<When, 'kind' | 'thingId'>
@@ -21,7 +40,7 @@ function outcomesOf(action: Action, reach: Reach): Outcome[] {
   switch (action.kind) {
     case 'give-tag': return [of('got-tag', action.tagId), ...reach.coursesStartedBy(action.tagId).map(id => of('enrolled', id)), ...segmentsAsking(leaf => leaf.kind === 'tag' && leaf.tagId === action.tagId, reach)]
     case 'take-tag': return [of('lost-tag', action.tagId), ...segmentsAsking(leaf => leaf.kind === 'tag' && leaf.tagId === action.tagId, reach)]
-    case 'join-list': return [of('joined-list', action.listId), ...segmentsAsking(leaf => leaf.kind === 'list' && leaf.listId === action.listId, reach)]
+    case 'join-list': return [of('joined-list', action.listId), ...reach.coursesStartedByList(action.listId).map(id => of('enrolled', id)), ...segmentsAsking(leaf => leaf.kind === 'list' && leaf.listId === action.listId, reach)]
     case 'leave-list': return [of('left-list', action.listId), ...reach.coursesOfList(action.listId).map(id => of('left-course', id)), ...segmentsAsking(leaf => leaf.kind === 'list' && leaf.listId === action.listId, reach)]
     case 'set-field': return [of('field-changed', action.fieldId), of('date-arrived', action.fieldId), ...segmentsAsking(leaf => leaf.kind === 'field' && leaf.fieldId === action.fieldId, reach)]
     case 'score': return [...action.points > 0 ? [of('reached-score', null)] : [], ...segmentsAsking(leaf => leaf.kind === 'score', reach)]
@@ -62,8 +81,13 @@ function wakes(outcome: Outcome, when: When, from: Rule): boolean {
  * Whether the conditions on the way hold for anybody is not asked. Null if there is none.
  */
 export function circleThrough(rule: Rule, others: readonly Rule[], reach: Reach): Rule[] | null {
-  const all = [rule, ...others.filter(({ id, on }) => id !== rule.id && on)]
-  const next = (from: Rule) => all.filter(to => from.then.some(action => outcomesOf(action, reach).some(outcome => wakes(outcome, to.when, from))))
+  const courses = [...reach.courses].map(([id, atOnce]) => courseAsRule(id, atOnce))
+  const all: Knot[] = [rule, ...[...others, ...courses].filter(({ id, on }) => id !== rule.id && on)]
+  const outcomes = (from: Knot) => [...from.then.flatMap(action => outcomesOf(action, reach)), ...from.also ?? []]
+  const next = (from: Knot) => {
+    const known = outcomes(from)
+    return all.filter(to => known.some(outcome => wakes(outcome, to.when, from)))
+  }
   const cameFrom = new Map<Rule, Rule | null>([[rule, null]])
   const queue = [rule]
   for (let from = queue.shift(); from; from = queue.shift()) {

@@ -2,6 +2,8 @@
 import { advance } from './advance'
 import type { Enrolment, Facts } from './journey'
 import type { CourseDraft, DraftStep } from './draft'
+import { ALWAYS } from '#core/time/hours'
+import type { Instant } from '#core/time/zone'
 import { allSteps, placesOf, type Program } from './program'
 
 export type StepChange = 'added' | 'removed' | 'moved' | 'retimed' | 'reworded' | 'paused' | 'resumed' | 'changed'
@@ -65,23 +67,48 @@ function followersIn({ steps }: Pick<CourseDraft, 'steps'>): Map<string, string 
   return new Map([...placesOf(program)].map(([id, { nextId }]) => [id, nextId]))
 }
 
-/** What becomes of people who stand alike. `toStepId` null: the course is over for them. */
-export interface Effect { fromStepId: string | null, toStepId: string | null, people: number, atOnce: number, earlier: number, later: number, stands: number }
+/** What becomes of people who stand alike. */
+export interface Effect {
+  fromStepId: string | null
+  /** Null: the course is over for them. */
+  toStepId: string | null
+  people: number
+  atOnce: number
+  /** Their moment is past, and they only wait for the sending hours; the first of them until then. */
+  whenOpen: number
+  opensAt: Instant | null
+  earlier: number
+  later: number
+  /** They had no time before, and have one now. */
+  planned: number
+  /** They have no time: before what is empty or paused. */
+  stands: number
+}
 
 /** Where everybody inside would stand by the new program, gathered by where they stand now; only who is touched. */
-export function effectsOf(next: Program, programOf: (versionId: number) => Program, standings: Iterable<Enrolment & { versionId: number, people: number }>, at: number, factsOf: (row: Enrolment) => Facts): Effect[] {
+export function effectsOf(next: Program, programOf: (versionId: number) => Program, standings: Iterable<Enrolment & { versionId: number, people: number }>, at: Instant, factsOf: (row: Enrolment) => Facts): Effect[] {
   const gathered = new Map<string, Effect>()
+  const anytime: Program = { ...next, hours: null }
+  const onlyHoursKeep = (row: Enrolment & { versionId: number }) => {
+    const { dueAt } = advance(anytime, row, { kind: 'replan', at, from: programOf(row.versionId), why: 'published' }, { ...factsOf(row), hours: ALWAYS }).enrolment
+    return dueAt !== null && dueAt <= at
+  }
   for (const row of standings) {
     const { enrolment: now } = advance(next, row, { kind: 'replan', at, from: programOf(row.versionId), why: 'published' }, factsOf(row))
     const moved = now.stepId !== row.stepId
     if (!moved && now.dueAt === row.dueAt) continue
     const key = `${row.stepId}/${now.stepId}`
-    const sum = gathered.get(key) ?? { fromStepId: row.stepId, toStepId: now.stepId, people: 0, atOnce: 0, earlier: 0, later: 0, stands: 0 }
+    const sum = gathered.get(key) ?? { fromStepId: row.stepId, toStepId: now.stepId, people: 0, atOnce: 0, whenOpen: 0, opensAt: null, earlier: 0, later: 0, planned: 0, stands: 0 }
     gathered.set(key, sum)
     sum.people += row.people
     if (now.dueAt === null) sum.stands += now.status === 'open' ? row.people : 0
     else if (now.dueAt <= at) sum.atOnce += row.people
-    else if (row.dueAt !== null) sum[now.dueAt < row.dueAt ? 'earlier' : now.dueAt > row.dueAt ? 'later' : 'stands'] += now.dueAt === row.dueAt ? 0 : row.people
+    else if (onlyHoursKeep(row)) {
+      sum.whenOpen += row.people
+      sum.opensAt = Math.min(sum.opensAt ?? now.dueAt, now.dueAt)
+    }
+    else if (row.dueAt === null) sum.planned += row.people
+    else if (row.dueAt !== now.dueAt) sum[now.dueAt < row.dueAt ? 'earlier' : 'later'] += row.people
   }
   return [...gathered.values()].sort((a, b) => b.people - a.people)
 }

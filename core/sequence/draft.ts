@@ -4,7 +4,7 @@ import type { MessageContent } from '#core/message/content'
 import { thingsIn, thingsOfAction, thingsOfLeaf, type Thing, type When as Occasion } from '#core/rules/rule'
 import { emptyMessage, isWritten, linksOf, plainLine } from '#core/message/content'
 import { both, isWeekHours, type WeekHours } from '#core/time/hours'
-import type { When } from '#core/time/when'
+import { isAlwaysLater, type When } from '#core/time/when'
 import { allSteps, placesOf, type DoStep, type EmailStep, type EndStep, type ForkStep, type ForkWay, type HoldStep, type JumpStep, type Program, type Step } from './program'
 
 export interface DraftEmail extends Omit<EmailStep, 'messageId'> {
@@ -149,23 +149,23 @@ function missingInSteps(draft: CourseDraft): Missing[] {
         return step.then.length === 0 ? missing('Say what is done.') : []
       case 'jump':
         if (!ids.has(step.toId)) return missing('Say before which step it goes on.')
-        return loopsAtOnce(draft, step.toId, step.id) ? missing('This jump would go round without any time passing: put a time or a hold on its way.') : []
+        return loopsAtOnce(draft, step.toId, step.id) ? missing('This jump could repeat without any time passing. Put a hold on its way, or a step timed from the previous step.') : []
       default:
         return []
     }
   })
 }
 
-/** Whether one can come from `fromId` to the jump without any time passing: by steps that all go at once, and no hold. Emails do not count: who was sent one passes it without waiting. */
+/** Whether one can come from `fromId` to the jump without any time passing: no hold, and no step that is always later than the one before. Emails do not count: people who were sent one pass it without waiting. */
 function loopsAtOnce(draft: CourseDraft, fromId: string, jumpId: string): boolean {
   const places = placesOf(programOf(draft, () => 0))
   const seen = new Set<string>()
   const walk = (id: string | null): boolean => {
     if (id === null || seen.has(id)) return false
-    if (id === jumpId) return places.get(id)!.step.when.kind === 'at-once'
+    if (id === jumpId) return !isAlwaysLater(places.get(id)!.step.when)
     seen.add(id)
     const { step, nextId } = places.get(id)!
-    if (step.kind === 'end' || step.kind === 'hold' || (step.kind !== 'email' && step.when.kind !== 'at-once')) return false
+    if (step.kind === 'end' || step.kind === 'hold' || (step.kind !== 'email' && isAlwaysLater(step.when))) return false
     if (step.kind === 'fork') return [...step.ways.map(({ steps }) => steps[0]?.id ?? nextId), step.otherwise[0]?.id ?? nextId].some(walk)
     return walk(step.kind === 'jump' ? step.toId : nextId)
   }

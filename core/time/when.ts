@@ -96,6 +96,20 @@ function later(base: Instant, zone: ZoneName, day: (date: LocalDate) => LocalDat
   }
 }
 
+/** Whether its moment is later than the step before for everybody, however often they come to it: what is counted from joining or from a date may lie in the past. */
+export function isAlwaysLater(when: When): boolean {
+  switch (when.kind) {
+    case 'elapsed':
+    case 'months': return when.from === 'previous'
+    case 'calendar-day': return when.from === 'previous' && when.day > 0
+    case 'next-time':
+    case 'next-weekday': return true
+    case 'at-once':
+    case 'date':
+    case 'date-field': return false
+  }
+}
+
 /** Monday is 1. 1970-01-01 was a Thursday. */
 export const weekdayOf = (date: LocalDate): Weekday => ((((dayNumber(date) + 3) % 7) + 7) % 7 + 1) as Weekday
 

@@ -45,7 +45,7 @@ export function slowly(steps: SlowStep[], life: SlowLife, { zone, hours, aDay, u
   /** How many of the stretches have been lived through. */
   let lived = stills.filter(([, to]) => to <= life.joinedAt).length
 
-  class Moved {}
+  const MOVED = Symbol('moved by hand')
   /** Nobody goes on before what stands still at that instant is over. */
   function goOn(): void {
     const [from, to] = stills[lived]!
@@ -61,7 +61,7 @@ export function slowly(steps: SlowStep[], life: SlowLife, { zone, hours, aDay, u
     const still = stills[lived]
     // Moved while standing still, what comes next counts from where the clock of the journey stands.
     previous = still && still[0] <= moved.at ? still[0] : moved.at
-    throw new Moved()
+    throw MOVED as unknown as Error
   }
   /** Whether they stand still before that instant, or do so already. */
   const stillComesFirst = (at: number) => stills[lived] !== undefined && (stills[lived]![0] < at || stills[lived]![0] <= previous)
@@ -134,14 +134,17 @@ export function slowly(steps: SlowStep[], life: SlowLife, { zone, hours, aDay, u
   }
 
   function doRow(row: SlowStep[], neverSkip: boolean): void {
-    for (const [n, step] of row.entries()) step.kind === 'email' ? doEmail(step, neverSkip && n === 0) : doHold(step, neverSkip && n === 0)
+    for (const [n, step] of row.entries()) {
+      if (step.kind === 'email') doEmail(step, neverSkip && n === 0)
+      else doHold(step, neverSkip && n === 0)
+    }
   }
 
   try {
     doRow(steps, false)
   }
   catch (thrown) {
-    if (!(thrown instanceof Moved)) throw thrown
+    if (thrown !== MOVED) throw thrown
     const { toId } = moved!
     moved = null
     doRow(steps.slice(steps.findIndex(({ id }) => id === toId)), true)

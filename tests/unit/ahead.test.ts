@@ -46,11 +46,12 @@ describe('what comes to many', () => {
       const facts: SampleFacts = { workspaceZone, personZone, hours, dateOf: () => null }
       const whole = (instant: number) => Math.floor(instant / grain) * grain
       const until = at + 40 * DAY
-      const alike: Alike = { stepId, doneStepIds, justAsked: false, limitAfter: null, joinedBefore: joining ? whole(joinedBefore) : null }
+      const before = joining ? whole(joinedBefore) : joinedBefore
+      const alike: Alike = { stepId, doneStepIds, justAsked: before === 0 && doneStepIds.length === 0, limitAfter: null, joinedBefore: joining ? before : null }
       const many = reckoner(until, program, alike, facts, ALIKE)
       for (const due of dues) {
         const dueAt = at + due
-        const joinedAt = dueAt - (joining ? whole(joinedBefore) : joinedBefore)
+        const joinedAt = dueAt - before
         const alone: Enrolment = { status: 'open', stepId, dueAt, joinedAt, previousAt: joinedAt, stillMs: 0, heldSince: null, limitAt: null, hops: 0, pausedAt: null, resumedAt: null, doneStepIds, ownAct: true }
         const said = (sends: { stepId: string, at: number, part: number }[]) => sends.filter(send => whole(send.at) < whole(until) - DAY).map(send => `${send.stepId} ${whole(send.at)} ${send.part.toFixed(6)}`).sort()
         expect(said(many(whole(dueAt)).map(({ stepId, after, part }) => ({ stepId, at: whole(dueAt) + after, part }))))

@@ -39,11 +39,11 @@ describe('how many emails one person gets', () => {
   it('yields to what stands before it in the written order, and only for that day', () => {
     const one = limits({ aDay: 1 })
     expect(RANKS).toEqual(['bought', 'course', 'rule'])
-    expect(turnOf(one, 'course', noon, zone, { sentAt: [], planned: [{ at: noon + 3 * HOUR, rank: 'bought' }] }).kind).toBe('waits')
-    for (const [rank, planned] of [['course', 'course'], ['course', 'rule'], ['bought', 'course']] as const) expect(turnOf(one, rank, noon, zone, { sentAt: [], planned: [{ at: noon, rank: planned }] })).toEqual({ kind: 'goes' })
-    expect(turnOf(one, 'course', noon, zone, { sentAt: [], planned: [{ at: noon + DAY, rank: 'bought' }] })).toEqual({ kind: 'goes' })
+    expect(turnOf(one, 'course', noon, zone, { sentAt: [], planned: [{ at: noon + 3 * HOUR, rank: 'bought', isBefore: false }] }).kind).toBe('waits')
+    for (const [rank, planned] of [['course', 'course'], ['course', 'rule'], ['bought', 'course']] as const) expect(turnOf(one, rank, noon, zone, { sentAt: [], planned: [{ at: noon, rank: planned, isBefore: false }] })).toEqual({ kind: 'goes' })
+    expect(turnOf(one, 'course', noon, zone, { sentAt: [], planned: [{ at: noon + DAY, rank: 'bought', isBefore: false }] })).toEqual({ kind: 'goes' })
     // The next day is taken, too.
-    expect(turnOf(one, 'rule', noon, zone, { sentAt: [noon], planned: [{ at: noon + DAY, rank: 'bought' }] })).toMatchObject({ until: noon + 2 * DAY })
+    expect(turnOf(one, 'rule', noon, zone, { sentAt: [noon], planned: [{ at: noon + DAY, rank: 'bought', isBefore: false }] })).toMatchObject({ until: noon + 2 * DAY })
   })
 
   it('never lets more through than it says, whatever comes when', () => {

@@ -119,7 +119,7 @@ describe('a circle', () => {
   })
 
   it('goes through courses that a tag starts, lists that end them, segments, points and emails, and stops at a rule that is off', () => {
-    const reach: Reach = { coursesStartedBy: tag => tag === 1 ? [5] : [], coursesOfList: list => list === 1 ? [5] : [], segments: new Map<number, Condition>([[1, { kind: 'segment', segmentId: 2 }], [2, { kind: 'any', of: [{ kind: 'tag', tagId: 3, since: null }, { kind: 'score', atLeast: 5 }] }]]) }
+    const reach: Reach = { coursesStartedBy: tag => tag === 1 ? [5] : [], coursesStartedByList: () => [], courses: new Map(), coursesOfList: list => list === 1 ? [5] : [], segments: new Map<number, Condition>([[1, { kind: 'segment', segmentId: 2 }], [2, { kind: 'any', of: [{ kind: 'tag', tagId: 3, since: null }, { kind: 'score', atLeast: 5 }] }]]) }
     const mail: Action = { kind: 'email', listId: 1, messageId: null, content: { workingTitle: 'x', subject: [], preview: [], body: { type: 'doc', content: [] } } }
     const through = (...list: [When, Action][]) => {
       const all = numbered(list.map(([when, action]) => newRule(when, [action])))

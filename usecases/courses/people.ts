@@ -7,7 +7,7 @@ import { appendEvent } from '#data/events'
 import { findEmail, insertEmail } from '#data/outbox'
 import { findPerson } from '#data/people'
 import type { House } from '../house'
-import { caughtUp, endEnrolments, enrol, moveTo, upToDate } from '../inner/enrolments'
+import { catchUp, endEnrolments, enrol, moveTo, upToDate } from '../inner/enrolments'
 import { standOrGo } from '../inner/pauses'
 import { write } from '../inner/transaction'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -50,7 +50,7 @@ export function standStill(house: House, enrolmentId: number): void {
     if (row.stillSince !== null) return
     const at = house.clock.now()
     const eventId = appendEvent(db, 'stood-still', at, { personId: row.personId, courseId: row.courseId })
-    caughtUp(db, row, at)
+    catchUp(db, row.personId, at)
     setStill(db, row.id, at)
     standOrGo(db, row.personId, at, eventId)
   })

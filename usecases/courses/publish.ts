@@ -5,6 +5,9 @@ import { standingSince } from '#core/sequence/comeIn'
 import { emailsOf, missingForStart, programOf, wordedIn, type CourseDraft } from '#core/sequence/draft'
 import { dateFieldsOf } from '#core/sequence/program'
 import { isWritten } from '#core/message/content'
+import { circleThrough, courseAsRule } from '#core/rules/circles'
+import { sayCircle } from '#core/rules/say'
+import { atOnceOf } from '#core/sequence/atOnce'
 import { sayPeople, type TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
 import type { ChangeOutlook, Outlook, StartOutlook } from '#core/views/course'
@@ -15,6 +18,7 @@ import { countOutside, endComingsByDate, hasSince, peopleWithField, someOutside,
 import { countInside, whoFinished } from '#data/enrolments'
 import { standingsOfCourse, type Standing } from '#data/standings'
 import { appendEvent } from '#data/events'
+import { allRules } from '#data/rules'
 import { addPeople, addPeopleWhere } from '#data/tasks'
 import { sendingHours, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
@@ -23,6 +27,8 @@ import { dateFieldsRunning, dateOfStanding, factsFor, houseFacts } from '../inne
 import { moveSome } from '../inner/versions'
 import { beginTask } from '../inner/beginTask'
 import { doorOf, entrySql } from '../inner/comings'
+import { ruleNamesOf } from '../inner/names'
+import { reachOf } from '../inner/reach'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { mustBe } from '../inner/revision'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -34,8 +40,8 @@ const UNSEEN: Pick<Facts, 'holds' | 'turnsAt' | 'awaited'> = { holds: () => fals
 const LOOKED_AT = 2000
 
 /** What is said beside the course while it is written. */
-export const outlookOf = (house: House, { draft }: Pick<CourseRow, 'draft'>): Outlook => ({
-  missing: missingForPublishing(house, draft),
+export const outlookOf = (house: House, { id, draft }: Pick<CourseRow, 'id' | 'draft'>): Outlook => ({
+  missing: missingForPublishing(house, id, draft),
   emptyEmails: emailsOf(draft).filter(step => !isWritten(step.content)).length,
 })
 
@@ -146,7 +152,7 @@ async function publish(house: House, courseId: number, seen: string | null, then
   for (;;) {
     const course = courseOf(house, courseId)
     mustBe(house, seen, course)
-    const missing = missingForPublishing(house, course.draft)
+    const missing = missingForPublishing(house, courseId, course.draft)
     if (missing.length > 0) throw new InputProblem(missing.map(({ stepId, problem }) => ({ field: stepId ?? 'course', problem })))
     const wordings = new Map(wordedIn(course.draft).map(({ key, stepId, content }): [string, Wording] => [key, { of: { kind: 'course', thingId: courseId, stepId }, content, because: 'list' }]))
     const made = await makeWordings(db, composer, [...wordings.values()])
@@ -163,14 +169,29 @@ async function publish(house: House, courseId: number, seen: string | null, then
   }
 }
 
-function missingForPublishing(house: House, draft: CourseDraft): Outlook['missing'] {
+function missingForPublishing(house: House, courseId: number, draft: CourseDraft): Outlook['missing'] {
   const { senderAddress, postalAddress } = workspaceOf(house.db)
   return [
     ...missingForStart(draft, sendingHours(house.db)),
+    ...circleIn(house.db, courseId, draft),
     ...(senderAddress === '' || postalAddress.trim() === ''
       ? [{ stepId: null, problem: 'Fill in the sender and the postal address in Settings: every email must carry them.' }]
       : []),
   ]
+}
+
+/** A course that would let the same people in again and again without any time passing is not published: it would be cut off after twenty rounds. */
+function circleIn(db: Database, courseId: number, draft: CourseDraft): Outlook['missing'] {
+  if (draft.again === 'once') return []
+  const reach = reachOf(db)
+  const rule = courseAsRule(courseId, atOnceOf(programOf(draft, () => 0)))
+  const circle = circleThrough(rule, allRules(db), {
+    ...reach,
+    courses: new Map([...reach.courses].filter(([id]) => id !== courseId)),
+    coursesStartedBy: tagId => [...reach.coursesStartedBy(tagId).filter(id => id !== courseId), ...draft.wayInTagIds.includes(tagId) ? [courseId] : []],
+    coursesStartedByList: listId => [...reach.coursesStartedByList(listId).filter(id => id !== courseId), ...draft.wayInListIds?.includes(listId) ? [courseId] : []],
+  })
+  return circle ? [{ stepId: null, problem: `People would come in again and again without any time passing: ${sayCircle(circle, ruleNamesOf(db))}. Put a hold or a waiting time on the way.` }] : []
 }
 
 function courseOf(house: House, id: number): CourseRow {

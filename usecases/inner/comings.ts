@@ -53,7 +53,7 @@ export function replanComings(db: Database, personId: number, at: Instant, cause
       if (occursOn === null) endEnrolments(db, personId, at, causeId, 'no-date', one => one.id === row.id)
       else if (occursOn !== row.occursOn) {
         setOccursOn(db, row.id, occursOn)
-        happen(db, { ...row, occursOn }, { kind: 'replan', at, from: programOfVersion(db, row.versionId), why: 'date' }, causeId)
+        happen(db, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId), why: 'date' }, causeId)
       }
     }
     planComing(db, courseId, personId, at, causeId)

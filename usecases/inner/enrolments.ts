@@ -15,7 +15,7 @@ import { addCascadeSteps, cascadeSteps } from '#data/cascades'
 import { restsOrPauses } from '#data/choices'
 import { coursesChange, programOfVersion, runningCourses, runningOf, type Running } from '#data/courses'
 import type { EnrolmentRow } from '#data/enrolments'
-import { findEnrolment, holdsOfPerson, insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
+import { findEnrolment, firstDueOfPerson, holdsOfPerson, insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
 import { endComing } from '#data/doors'
 import { appendEvent, eventsOfKindSince, type RawEvent } from '#data/events'
 import { fieldOfPerson } from '#data/fields'
@@ -32,6 +32,7 @@ import { replanComings } from './comings'
 import { moveIfTooMany } from './limits'
 import { momentOf } from './moment'
 import { happeningOf } from './rules'
+import { reactSoFar } from './transaction'
 import { NotNow } from '../problem'
 
 /** What a journey goes by: of the person as they are now, and of what has happened to them. */
@@ -130,8 +131,9 @@ function whyOut({ again }: Pick<Running, 'again'>, { status }: Pick<Person, 'sta
 }
 
 /** Lets a happening act on an enrolment and saves what comes of it, in the caller's transaction. Whoever stands in an older version is moved to the one that runs first; a step that is not due any more by that is not done. */
-export function happen(db: Database, row: EnrolmentRow, happening: Happening, causeId: number): void {
-  const now = upToDate(db, row)
+export function happen(db: Database, { id }: Pick<EnrolmentRow, 'id'>, happening: Happening, causeId: number): void {
+  // Read anew: what was done to somebody else just now may have ended this journey.
+  const now = upToDate(db, findEnrolment(db, id)!)
   if (now.status !== 'open') return
   if (happening.kind === 'due' && (now.dueAt === null || now.dueAt > happening.at)) return
   act(db, now, happening.kind === 'replan' ? { ...happening, from: programOfVersion(db, now.versionId) } : happening, causeId, now.versionId)
@@ -165,20 +167,19 @@ function act(db: Database, row: EnrolmentRow, happening: Happening, causeId: num
   save(db, { ...row, versionId, rootId: isCounted ? row.rootId : null }, moved, happening.at, causeId)
 }
 
-/** The same once all that was due in it before that instant is done, each at its own time: what happens then finds the journey as it was then, however late the machine is. */
-export function caughtUp(db: Database, row: EnrolmentRow, before: Instant): EnrolmentRow {
-  let now = row
-  // A journey that takes so many steps to come there is stopped by itself, or is caught up later.
-  for (let n = 0; n < MOST_HOPS && now.status === 'open' && now.dueAt !== null && now.dueAt < before; n++) {
-    happen(db, now, { kind: 'due', at: now.dueAt }, now.eventId)
-    now = findEnrolment(db, now.id)!
-  }
-  return now
-}
-
-/** All of their journeys; before they begin to stand still. */
+/**
+ * Does what was due for someone before that instant, each step at its own
+ * time, before anything about them is changed: what a condition asks for is
+ * then read as it was, however late the machine is.
+ */
 export function catchUp(db: Database, personId: number, before: Instant): void {
-  for (const row of openEnrolmentsOfPerson(db, personId)) caughtUp(db, row, before)
+  // Whatever takes more steps than that is stopped by itself, or is done in its turn.
+  for (let n = 0; n < MOST_HOPS; n++) {
+    const row = firstDueOfPerson(db, personId, before)
+    if (!row) return
+    happen(db, row, { kind: 'due', at: row.dueAt! }, row.eventId)
+    reactSoFar(db)
+  }
 }
 
 /** Does one step after the other for as long as the next is due at that very instant: forks and actions take no time. */
@@ -189,7 +190,8 @@ export function doWhatIsDue(db: Database, enrolmentId: number, at: Instant, caus
 /** Somebody goes on before another step of the course they are in. */
 export function moveTo(db: Database, row: EnrolmentRow, toId: string, at: Instant, causeId: number | null, how: 'by-hand' | 'by-reaction'): void {
   const eventId = appendEvent(db, 'moved-in-course', at, { personId: row.personId, courseId: row.courseId, stepId: toId, causeId, detail: how })
-  happen(db, caughtUp(db, row, at), { kind: 'moved', at, toId }, eventId)
+  catchUp(db, row.personId, at)
+  happen(db, row, { kind: 'moved', at, toId }, eventId)
   doWhatIsDue(db, row.id, at, eventId)
 }
 
@@ -227,8 +229,9 @@ function waysOutBy(db: Database): Map<string, Set<number>> {
 
 /** Something happened to someone: whoever waits in a hold for it goes on. */
 export function lookAtHolds(db: Database, personId: number, { id, at }: { id: number, at: Instant }): void {
+  catchUp(db, personId, at)
   for (const row of holdsOfPerson(db, personId)) {
-    happen(db, caughtUp(db, row, at), { kind: 'look', at }, id)
+    happen(db, row, { kind: 'look', at }, id)
     doWhatIsDue(db, row.id, at, id)
   }
 }

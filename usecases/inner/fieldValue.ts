@@ -5,7 +5,7 @@ import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { fieldOfPerson, findField, setFieldValue } from '#data/fields'
 import { InputProblem, NotThere } from '../problem'
-import { dateFieldsRunning, replanFor } from './enrolments'
+import { catchUp, dateFieldsRunning, replanFor } from './enrolments'
 import { how, type Cause } from './marks'
 
 /** Sets or, with null, forgets what is known of someone. Does nothing if it is known already. Throws if the value does not fit. */
@@ -15,6 +15,7 @@ export function setField(db: Database, personId: number, fieldId: number, value:
   if (value !== null && !fitsField(field, value)) throw new InputProblem([{ field: `fields.${fieldId}`, problem: `This does not fit ${field.name}.` }])
   const before = fieldOfPerson(db, fieldId, personId)
   if (before === value) return false
+  catchUp(db, personId, at)
   setFieldValue(db, fieldId, personId, value)
   const eventId = appendEvent(db, 'field-changed', at, { personId, fieldId, causeId: cause.causeId, detail: how(cause) ?? (value === null ? 'unknown' : undefined) }, {
     ...(before !== null && { from: String(before) }), ...(value !== null && { to: String(value) }),

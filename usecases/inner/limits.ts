@@ -26,7 +26,7 @@ export function turnOfEmail(db: Database, row: Pick<OutboxRow, 'id' | 'kind' | '
   const planned = capped ? plannedFor(db, row.personId, row.id).filter(one => one.enrolmentId === null || isEmail(db, one.enrolmentId, one.stepId!)) : []
   return turnOf(limits, rankOf(db, row.kind, row.thingId), at, person.zone ?? workspaceOf(db).zone, {
     sentAt: sentSince(db, row.personId, at - WEEK, at),
-    planned: planned.map(one => ({ at: one.at, rank: rankOf(db, one.kind, one.courseId) })),
+    planned: planned.map(one => ({ at: one.at, rank: rankOf(db, one.kind, one.courseId), isBefore: one.outboxId !== null && one.outboxId < row.id })),
   })
 }
 

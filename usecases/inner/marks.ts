@@ -39,7 +39,8 @@ export function changeStatus(db: Database, personId: number, event: StatusEvent,
   const person = findPerson(db, personId)!
   const status = statusAfter(person.status, event)
   if (status === person.status) return
-  if (status === 'resting') catchUp(db, personId, at)
+  // Who is gone gets nothing more, however late the machine is.
+  if (!isGone(status)) catchUp(db, personId, at)
   setStatus(db, personId, status)
   const eventId = appendEvent(db, 'status-changed', at, { personId, causeId, detail: status })
   // By opting in again or buying; who asks for it on their choices page has said so in an event of its own.
@@ -58,6 +59,7 @@ export function joinList(db: Database, personId: number, wantedId: number, cause
   const listId = standsFor(db, 'lists', wantedId)
   if (listId === null || membership(db, listId, personId) === 'joined') return
   const { at, causeId } = cause
+  catchUp(db, personId, at)
   const eventId = appendEvent(db, 'joined-list', at, { personId, listId, causeId, detail: how(cause) })
   setJoined(db, listId, personId, at, eventId)
   if (!cause.quiet) for (const courseId of coursesStartedByList(db, listId)) enrol(db, { courseId, personId, at, causeId: eventId, ownAct: cause.ownAct })
@@ -92,6 +94,7 @@ export function giveTag(db: Database, personId: number, wantedId: number, cause:
   const expiresAt = tag.expiry.kind === 'never' ? null : expiryOf(tag.expiry, at, workspaceOf(db).zone)
   let { causeId } = cause
   const had = hasTag(db, tag.id, personId)
+  if (!had) catchUp(db, personId, at)
   if (had) {
     renewHolding(db, tag.id, personId, expiresAt)
     if (!ownAct || causeId === null) return false
@@ -108,6 +111,7 @@ export function giveTag(db: Database, personId: number, wantedId: number, cause:
 export function takeTag(db: Database, personId: number, wantedId: number, cause: Cause, detail = how(cause)): boolean {
   const tagId = standsFor(db, 'tags', wantedId)
   if (tagId === null) return false
+  catchUp(db, personId, cause.at)
   const lost = [tagId, ...tagsMadeFrom(db, tagId)].filter(oneId => deleteHolding(db, oneId, personId))
   for (const oneId of lost) appendEvent(db, 'lost-tag', cause.at, { personId, tagId: oneId, causeId: cause.causeId, detail })
   return lost.length > 0

@@ -30,23 +30,39 @@ export type Verdict = Permission | 'does-not-fit'
 /** Told of every rule that is woken, for showing what would happen. */
 export type Onlooker = (rule: Rule, event: RawEvent, verdict: Verdict, did: Did[]) => void
 
-/** Lets every event after that one bring its points and wake its rules; what these write is looked at in its turn. */
-export function react(house: Doors, afterId: number, onlooker: Onlooker = () => {}): void {
-  const { db } = house
-  const hushed = takeHushed(db)
-  if (lastEventId(db) === afterId) return
-  const story = new Story(house, onlooker)
-  for (let at = afterId; ;) {
-    const events = eventsAfter(db, at, BITE)
-    if (events.length === 0) return
-    for (const event of events) {
-      at = event.id
-      if (hushed.has(event.id)) continue
-      scoreEvent(db, event)
-      story.wake(event)
-      lookAtWaysOut(db, event)
-      lookAtHolds(db, event.personId, event)
+/** Lets the events of a transaction bring their points and wake their rules, each once and in their order; what these write is looked at in its turn. */
+export class Reactions {
+  readonly #house: Doors
+  readonly #onlooker: Onlooker
+  #doneId: number
+  #story: Story | null = null
+  #under = false
+
+  constructor(house: Doors, afterId: number, onlooker: Onlooker = () => {}) {
+    this.#house = house
+    this.#doneId = afterId
+    this.#onlooker = onlooker
+  }
+
+  /** To all that was written so far. Does nothing while it is at it already. */
+  soFar(): void {
+    const { db } = this.#house
+    if (this.#under) return
+    const hushed = takeHushed(db)
+    if (lastEventId(db) === this.#doneId) return
+    this.#under = true
+    const story = this.#story ??= new Story(this.#house, this.#onlooker)
+    for (let events = eventsAfter(db, this.#doneId, BITE); events.length > 0; events = eventsAfter(db, this.#doneId, BITE)) {
+      for (const event of events) {
+        this.#doneId = event.id
+        if (hushed.has(event.id)) continue
+        scoreEvent(db, event)
+        story.wake(event)
+        lookAtWaysOut(db, event)
+        lookAtHolds(db, event.personId, event)
+      }
     }
+    this.#under = false
   }
 }
 

@@ -2,7 +2,12 @@
 import { write as writeRows, type Database } from '#data/connection'
 import { lastEventId } from '#data/events'
 import type { House } from '../house'
-import { react } from './rules'
+import { Reactions } from './rules'
+
+const underWay = new WeakMap<Database, Reactions>()
+
+/** Lets what was written so far in this transaction have its consequences now, before something else is done. */
+export const reactSoFar = (db: Database): void => underWay.get(db)?.soFar()
 
 /** Connections with a transaction of several parts open, and none of the parts under way. */
 const betweenParts = new WeakSet<Database>()
@@ -18,10 +23,16 @@ export function write<Result>(house: Pick<House, 'db' | 'clock'>, work: () => Re
   const isPart = betweenParts.delete(db)
   if (db.inTransaction && !isPart) return work()
   const whole = () => {
-    const before = lastEventId(db)
-    const result = work()
-    react(house, before)
-    return result
+    const reactions = new Reactions(house, lastEventId(db))
+    underWay.set(db, reactions)
+    try {
+      const result = work()
+      reactions.soFar()
+      return result
+    }
+    finally {
+      underWay.delete(db)
+    }
   }
   if (!isPart) return writeRows(db, whole)
   try {

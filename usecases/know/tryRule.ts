@@ -19,7 +19,7 @@ import { linesOf, type Woken } from '../inner/chains'
 import { setField } from '../inner/fieldValue'
 import { giveTag, joinList, leaveList, takeTag, type Cause } from '../inner/marks'
 import { ruleNamesOf } from '../inner/names'
-import { react } from '../inner/rules'
+import { Reactions, type Onlooker } from '../inner/rules'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { lookAtPerson } from '../time/looks'
 import { InputProblem, NotThere } from '../problem'
@@ -73,9 +73,9 @@ function play(house: House, personId: number, when: When, at: Instant): TriedVie
   const came = happen(house, personId, when, at)
   const woken: Woken[] = []
   // A rule that is woken again after it was cut off says nothing new.
-  const onlooker: Parameters<typeof react>[2] = (rule, event, verdict, did) => woken.push({ rule, eventId: event.id, verdict, did })
+  const onlooker: Onlooker = (rule, event, verdict, did) => woken.push({ rule, eventId: event.id, verdict, did })
   for (let round = 0, from = before; round < ROUNDS && lastEventId(db) > from; round++) {
-    react(house, from, onlooker)
+    new Reactions(house, from, onlooker).soFar()
     from = lastEventId(db)
     lookAtPerson(house, personId)
   }

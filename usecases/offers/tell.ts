@@ -19,6 +19,7 @@ import {
 } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
+import { catchUp } from '../inner/enrolments'
 import { write } from '../inner/transaction'
 import type { Cause } from '../inner/marks'
 import { contentOfPurchase, giveWhatOfferGives, keepRenewal, sendReceipt, takeBackWhatOfferGave, welcomeBuyer } from '../inner/purchases'
@@ -139,6 +140,7 @@ function begin(house: House, { order, reckoned, checkout, sale, currency, sold, 
         price: checkout.firstPrice, laterPrice: checkout.laterPrice,
       }
     : soldElsewhere(house, sale!, { amount: first!.amount, currency, by: sold.by, now })
+  catchUp(db, of.personId, first!.at)
   const eventId = appendEvent(db, 'bought', first!.at, { personId: of.personId, offerId: of.offerId, purchaseId: id, causeId: checkout?.eventId ?? sold.causeId, detail: `${first!.amount} ${currency}` })
   const purchase: PurchaseRow = {
     id, orderKey: order, ...of, currency, boughtAt: first!.at, toldAt: now, paid: 0, refunded: 0, disputed: 0, refusedAt: null, endedAt: null, paidUntilAt: null, overDueAt: null, overAt: null, eventId,

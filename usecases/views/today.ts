@@ -7,7 +7,8 @@ import type { Notice, TodayView } from '#core/views/today'
 import { readTogether } from '#data/connection'
 import type { CourseRow } from '#data/courses'
 import { countOutside } from '#data/doors'
-import { allCourses } from '#data/courses'
+import { cutSince } from '#data/cascades'
+import { allCourses, findCourse } from '#data/courses'
 import { countStopped } from '#data/enrolments'
 import { standingsOfCourse } from '#data/standings'
 import { latestEvents } from '#data/events'
@@ -65,7 +66,7 @@ function lookAtToday(house: House): TodayView {
 }
 
 function notices(house: House, now: Instant): Notice[] {
-  return [...troubleNotices(house, now), ...deskNotices(house, now), ...ruleNotices(house), ...linkNotices(house), ...hookNotices(house, now), ...courseNotices(house, now), ...pageNotices(house), ...offerNotices(house, now), ...settingsNotices(house)]
+  return [...troubleNotices(house, now), ...deskNotices(house, now), ...ruleNotices(house), ...cutNotices(house, now), ...linkNotices(house), ...hookNotices(house, now), ...courseNotices(house, now), ...pageNotices(house), ...offerNotices(house, now), ...settingsNotices(house)]
 }
 
 function troubleNotices(house: House, now: Instant): Notice[] {
@@ -99,7 +100,7 @@ function courseNotices(house: House, now: Instant): Notice[] {
       continue
     }
     const stopped = countStopped(db, course.id)
-    if (stopped > 0) list.push({ tone: 'trouble', title: `${count(stopped, 'person is', 'people are')} stopped in ${course.name}`, text: 'A jump in it goes round without any time passing. Mend it and publish: they go on from where they stand.', to: `/courses/${course.id}?part=people` })
+    if (stopped > 0) list.push({ tone: 'trouble', title: `${count(stopped, 'person is', 'people are')} stopped in ${course.name}`, text: 'It repeated a hundred steps without any time passing. Change it and publish: they continue from where they are.', to: `/courses/${course.id}?part=people` })
     const unwritten = emptyEmailNotice(house, course, now)
     if (unwritten) list.push(unwritten)
     if (JSON.stringify(course.draft) !== JSON.stringify(course.published)) {
@@ -200,6 +201,16 @@ function ruleNotices({ db }: House): Notice[] {
   return allRules(db).filter(rule => rule.on && missingOf(db, rule).length > 0).map(rule => ({
     tone: 'trouble' as const, title: 'A house rule stands still', text: `Something it names is not there any more: ${sayRule(rule, ruleNamesOf(db))}`, to: `/house-rules/${rule.id}`,
   }))
+}
+
+/** What would have gone round without end was cut off: a course or a rule feeds itself. */
+function cutNotices({ db }: House, now: Instant): Notice[] {
+  return cutSince(db, now - 7 * DAY).map(({ courseId, ruleId, people }) => {
+    const course = courseId === null ? undefined : findCourse(db, courseId)
+    const about = course ? `${course.name} starts itself again at once, directly or through others.` : 'House rules or courses set each other off.'
+    const to = course ? `/courses/${course.id}?part=doors` : ruleId === null ? '/house-rules' : `/house-rules/${ruleId}`
+    return { tone: 'trouble', title: `Something would repeat without end for ${count(people, 'person', 'people')}`, text: `${about} It was cut off; what had been done until then stays.`, to }
+  })
 }
 
 function settingsNotices(house: House): Notice[] {

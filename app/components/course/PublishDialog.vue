@@ -5,13 +5,14 @@ import Checkbox from 'primevue/checkbox'
 import Dialog from 'primevue/dialog'
 import type { DoorPart, StepChange } from '#core/sequence/changes'
 import type { DraftStep } from '#core/sequence/draft'
+import { sayMoment } from '#core/time/say'
 import type { ChangeOutlook, CourseView } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople } from '~/look/say'
 
 /** Says what publishing changes, for how many people at which step; then does it. */
-const props = defineProps<{ course: CourseView, revision?: string, say: (step: DraftStep) => string, title: (stepId: string) => string }>()
+const props = defineProps<{ course: CourseView, zone: string, revision?: string, say: (step: DraftStep) => string, title: (stepId: string) => string }>()
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ done: [said: string] }>()
 
@@ -28,9 +29,16 @@ const gone = computed(() => new Map(outlook.value?.steps.filter(({ what }) => wh
 const place = (stepId: string | null) => stepId === null ? 'the end' : gone.value.has(stepId) ? `“${props.say(gone.value.get(stepId)!)}”` : `“${props.title(stepId)}”`
 const atOnce = computed(() => outlook.value?.effects.reduce((sum, { atOnce: n }) => sum + n, 0) ?? 0)
 const touched = computed(() => outlook.value?.effects.reduce((sum, { people }) => sum + people, 0) ?? 0)
-function sayEffect({ fromStepId, toStepId, atOnce: now, earlier, later, stands }: ChangeOutlook['effects'][number]): string {
+const whenOpen = computed(() => outlook.value?.effects.reduce((sum, { whenOpen: n }) => sum + n, 0) ?? 0)
+const opensAt = computed(() => Math.min(...outlook.value?.effects.flatMap(effect => effect.opensAt ?? []) ?? []))
+function sayEffect(effect: ChangeOutlook['effects'][number]): string {
+  const { fromStepId, toStepId } = effect
   const n = (many: number, words: string) => many ? [`${many.toLocaleString('en-GB')} ${words}`] : []
-  const parts = [...n(now, 'at once'), ...n(earlier, 'earlier than before'), ...n(later, 'later than before'), ...n(stands, 'stand there until it is written or not paused any more')]
+  const parts = [
+    ...n(effect.atOnce, 'at once'), ...effect.opensAt === null ? [] : n(effect.whenOpen, `as soon as the sending hours open, from ${sayMoment(effect.opensAt, props.zone)}`),
+    ...n(effect.earlier, 'earlier than before'), ...n(effect.later, 'later than before'), ...n(effect.planned, 'at their time'),
+    ...n(effect.stands, 'wait there until it is written or no longer paused'),
+  ]
   return `${fromStepId === toStepId ? 'stay' : toStepId === null ? 'have come to the end' : `go on before ${place(toStepId)}`}${parts.length ? `: ${parts.join(', ')}` : ''}`
 }
 
@@ -56,8 +64,9 @@ const go = () => attempt(async () => {
           <thead><tr><th>They stand before</th><th class="number">People</th><th>Then they</th></tr></thead>
           <tbody><tr v-for="effect in outlook.effects" :key="`${effect.fromStepId}/${effect.toStepId}`"><td>{{ place(effect.fromStepId) }}</td><td class="number">{{ effect.people.toLocaleString('en-GB') }}</td><td>{{ sayEffect(effect) }}</td></tr></tbody>
         </table>
-        <p v-if="atOnce > 0" class="note lamp"><strong>{{ sayPeople(atOnce) }}</strong> would be sent or done something at once, because the change puts its moment into the past. Sending hours still count.</p>
-        <p v-else>Nobody is sent anything at once by this change.</p>
+        <p v-if="atOnce > 0" class="note lamp">For <strong>{{ sayPeople(atOnce) }}</strong> the next step happens at once, because this change puts its time in the past.</p>
+        <p v-if="whenOpen > 0" class="note lamp">For <strong>{{ sayPeople(whenOpen) }}</strong> it happens as soon as the sending hours open, from {{ sayMoment(opensAt, zone) }}.</p>
+        <p v-if="atOnce + whenOpen === 0">This change sends nobody anything at once.</p>
       </section>
       <div v-if="outlook.newEnd && outlook.newEnd.finished > 0" class="line"><Checkbox v-model="goesOn" binary input-id="goes-on" /><label for="goes-on">{{ sayPeople(outlook.newEnd.finished) }} {{ outlook.newEnd.finished === 1 ? 'has' : 'have' }} come to the old end: let them go on with “{{ title(outlook.newEnd.stepId) }}”</label></div>
       <slot />

@@ -299,7 +299,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
       @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
     <StartDialog v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" @done="done" />
-    <PublishDialog v-else-if="asking" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" :say="step => names ? sayStep(step, names, titleOf) : ''" @done="done"><KeptRehearsals :course-id="id" :zone="zone" :revision="saving.revision.value" brief /></PublishDialog>
+    <PublishDialog v-else-if="asking" v-model:visible="asking" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf" :say="step => names ? sayStep(step, names, titleOf) : ''" @done="done"><KeptRehearsals :course-id="id" :zone="zone" :revision="saving.revision.value" brief /></PublishDialog>
   </div>
 </template>
 
