@@ -17,5 +17,6 @@ export function benchHouse(file: string): House {
   return {
     db, mode: 'practice', clock: { now: () => practiceClock(db)!.nowAt }, composer: createComposer(), pictures: createPictureMaker(), isThrowaway: () => false,
     signer: createSigner(Buffer.from('a signing key for benchmarks, 32'), 'practice/k1'), checkout: null, webhooks: createWebhooks({ secrets: () => [], system: { now: () => Date.now() } }), baseUrl: 'http://localhost:3000/practice', wake() {},
+    trouble() {},
   }
 }

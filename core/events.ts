@@ -9,9 +9,9 @@ export const EVENT_KINDS = [
   'entered-segment', 'left-segment', 'became-silent', 'date-arrived', 'reached-score', 'todo-made', 'todo-done', 'noticed', 'replied', 'visited-page', 'hook-called', 'asked-by-program',
   'rules-cut', 'cascade-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-opened', 'not-clicked', 'put-off', 'moved-in-course', 'stood-still', 'went-on', 'let-in', 'taken-out', 'sent-again', 'began-hold', 'took-way', 'did-step', 'stopped-course',
-  'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat',
-  'opened', 'clicked', 'unsubscribed', 'bounced',
-  'page-published', 'course-started', 'course-changed', 'carrier-stopped', 'carrier-resumed', 'went-live',
+  'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat', 'refused-again',
+  'opened', 'clicked', 'unsubscribed', 'bounced', 'bounce-undone',
+  'page-published', 'course-started', 'course-changed', 'carrier-stopped', 'carrier-resumed', 'domain-stopped', 'domain-resumed', 'went-live',
   'task-begun', 'consent-rule-changed', 'hours-changed', 'erased',
   'offer-published', 'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed', 'ending-asked', 'purchase-ended', 'waits-for-offer', 'said-no-more', 'took-back-no-more', 'sales-imported',
 ] as const
@@ -171,7 +171,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'stood-still': return `stands still in ${courseName}, by hand`
     case 'went-on': return detail === 'new-end' ? `goes on in ${courseName}, which has a new end` : `goes on in ${courseName}, by hand`
     case 'not-clicked': return `did not click in ${emailTitle} in time`
-    case 'sent': return `was sent ${emailTitle}${byHand}`
+    case 'sent': return detail === 'may-have-arrived' ? `may have been sent ${emailTitle}: the mail server never said whether it took it` : `was sent ${emailTitle}${byHand}`
     case 'held-back': return `was not sent ${emailTitle}: ${detail?.replaceAll('-', ' ')}`
     case 'withdrawn': return `will not get ${emailTitle}: it was withdrawn`
     case 'given-up': return `could not be sent ${emailTitle}: it was given up`
@@ -179,11 +179,15 @@ export function sayEvent(event: SayableEvent): string {
     case 'opened': return `opened ${emailTitle}${JUDGEMENTS[detail ?? ''] ?? ''}`
     case 'clicked': return `followed ${linkLabel} in ${emailTitle}${JUDGEMENTS[detail ?? ''] ?? ''}`
     case 'unsubscribed': return 'left everything'
-    case 'bounced': return `could not be reached: ${emailTitle} came back`
+    case 'refused-again': return `${emailTitle} could not be delivered after days of trying`
+    case 'bounce-undone': return 'counts as reachable again: the refusal was not about this address'
+    case 'bounced': return detail === 'by-hand' ? 'was marked as bounced by you' : detail === 'added-up' ? `bounced: ${emailTitle} was refused once too often` : `could not be reached: ${emailTitle} came back`
     case 'page-published': return `${pageName} was published`
     case 'course-started': return `${courseName} was started`
     case 'course-changed': return `${courseName} was changed`
     case 'carrier-stopped': return 'sending stopped: the mail server does not take mail from us'
+    case 'domain-stopped': return 'sending to one domain stopped: it refused too many emails in a row'
+    case 'domain-resumed': return 'sending to one domain was taken up again'
     case 'carrier-resumed': return 'sending was taken up again'
     case 'went-live': return 'the live workspace was made'
     case 'offer-published': return `the offer ${offerName} was published`

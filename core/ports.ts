@@ -22,7 +22,7 @@ export interface Mail {
   at: Instant
 }
 
-export type HandOver = { kind: 'accepted' } | { kind: 'refused', answer: Answer }
+export type HandOver = { kind: 'accepted' } | { kind: 'refused', answer: Answer } | { /** The server cannot be given this address at all (RFC 6531). */ kind: 'unreachable', text: string }
 
 /** Takes one email out of the house. Never throws for what a server says: that is an answer. */
 export interface Carrier {

@@ -53,7 +53,7 @@ const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: (db: Database, p
   optIns: (db, personId) => q<PersonFacts['optIns'][number]>(db, 'SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt FROM opt_ins WHERE person_id = ?').all(personId),
   emails(db, personId) {
     const emails = q<Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null, opened: 0 | 1, clicked: 0 | 1 }>(db, `
-      SELECT id, CASE kind WHEN 'course' THEN thing_id END AS courseId, step_id AS stepId, planned_at AS plannedAt, status, go_at AS goAt, handed_over_at AS handedOverAt, left_at AS leftAt,
+      SELECT id, CASE kind WHEN 'course' THEN thing_id END AS courseId, step_id AS stepId, planned_at AS plannedAt, status, repeats, go_at AS goAt, handed_over_at AS handedOverAt, left_at AS leftAt,
         opened_at IS NOT NULL AS opened, clicked_at IS NOT NULL AS clicked
       FROM outbox WHERE person_id = ?`).all(personId)
     const opens = emails.some(({ opened }) => opened) ? byEmail(q<{ outboxId: number, at: number }>(db, `
@@ -61,8 +61,8 @@ const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: (db: Database, p
     const clicks = emails.some(({ clicked }) => clicked) ? byEmail(q<{ outboxId: number, at: number, url: string, linkId: number }>(db, `
       SELECT r.outbox_id AS outboxId, r.at, k.url, k.link_id AS linkId FROM outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n
       WHERE o.person_id = ? AND o.clicked_at IS NOT NULL AND r.judged = 'reader'`).all(personId)) : null
-    return emails.map(({ id, courseId, stepId, plannedAt, status, goAt, handedOverAt, leftAt }) => (
-      { courseId, stepId, plannedAt, status, triedAgain: goAt !== null, handedOverAt, leftAt, opens: (opens?.get(id) ?? []).map(({ at }) => at), clicks: clicks?.get(id) ?? [] }))
+    return emails.map(({ id, courseId, stepId, plannedAt, status, repeats, goAt, handedOverAt, leftAt }) => (
+      { courseId, stepId, plannedAt, status, repeats, triedAgain: goAt !== null, handedOverAt, leftAt, opens: (opens?.get(id) ?? []).map(({ at }) => at), clicks: clicks?.get(id) ?? [] }))
   },
   enrolments: (db, personId) => q<PersonFacts['enrolments'][number]>(db, 'SELECT course_id AS courseId, status, step_id AS stepId FROM enrolments WHERE person_id = ?').all(personId),
 }

@@ -105,6 +105,23 @@ function transaction<Result>(db: Database, work: () => Result): Result {
 /** Another process was writing for longer than we waited: worth another try, unlike anything else. */
 export const isBusy = (error: unknown): boolean => error instanceof Sqlite.SqliteError && error.code.startsWith('SQLITE_BUSY')
 
+/** What is wrong with the file a database lives in, in words for its owner. */
+export interface DatabaseTrouble { kind: 'locked' | 'full' | 'read-only' | 'damaged' | 'unreadable', sentence: string }
+
+const TROUBLES: [code: RegExp, DatabaseTrouble][] = [
+  [/^SQLITE_(BUSY|LOCKED|PROTOCOL)/, { kind: 'locked', sentence: 'Another program keeps the database locked. Nothing was changed; it goes on by itself once the lock is gone.' }],
+  [/^SQLITE_FULL/, { kind: 'full', sentence: 'The disk is full. Nothing was changed; make room, and it goes on by itself.' }],
+  [/^SQLITE_READONLY|^SQLITE_PERM/, { kind: 'read-only', sentence: 'The data folder cannot be written to. Nothing was changed; allow writing to it, and it goes on by itself.' }],
+  [/^SQLITE_(CORRUPT|NOTADB)/, { kind: 'damaged', sentence: 'The database file is damaged. Nothing was changed; put back a backup of the data folder.' }],
+  [/^SQLITE_(IOERR|CANTOPEN)/, { kind: 'unreadable', sentence: 'The database file cannot be read or written: the disk may be full or gone. Nothing was changed; it goes on by itself once that is mended.' }],
+]
+
+/** Null for anything that the file is not to blame for. */
+export function databaseTrouble(error: unknown): DatabaseTrouble | null {
+  if (!(error instanceof Sqlite.SqliteError)) return null
+  return TROUBLES.find(([code]) => code.test(error.code))?.[1] ?? null
+}
+
 const remembered = new WeakMap<Database, Map<string, Map<number, unknown>>>()
 
 /** Rows that never change once written, kept after the first reading; forgotten when a transaction fails. */

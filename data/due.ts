@@ -4,7 +4,7 @@ import type { Database } from './connection'
 import { q } from './connection'
 
 /** In the order in which things due at the same instant are done. */
-export const DUE_KINDS = ['payment', 'purchase', 'checkout', 'pause', 'coming', 'step', 'asking', 'click', 'watch', 'expiry', 'email', 'notice', 'call', 'reader', 'link', 'look', 'turn'] as const
+export const DUE_KINDS = ['payment', 'purchase', 'checkout', 'pause', 'coming', 'step', 'asking', 'click', 'watch', 'expiry', 'notice', 'email', 'call', 'reader', 'link', 'look', 'turn'] as const
 export type DueKind = typeof DUE_KINDS[number]
 
 const EARLIEST: Record<DueKind, string> = {

@@ -16,8 +16,8 @@ export function setSendingLimits(db: Database, limits: Limits): void {
 /** When emails that count left for this person, after an instant; one that is just being handed over counts as leaving `now`. */
 export function sentSince(db: Database, personId: number, since: Instant, now: Instant): Instant[] {
   return q<{ at: Instant }>(db, `
-    SELECT CASE status WHEN 'handed over' THEN handed_over_at ELSE @now END AS at FROM outbox
-    WHERE person_id = @personId AND asked_for = 0 AND kind IN ('course', 'rule') AND (status = 'handing over' OR (status = 'handed over' AND handed_over_at > @since))`).all({ personId, since, now }).map(({ at }) => at)
+    SELECT CASE status WHEN 'handing over' THEN @now ELSE handed_over_at END AS at FROM outbox
+    WHERE person_id = @personId AND asked_for = 0 AND kind IN ('course', 'rule') AND (status = 'handing over' OR (status IN ('handed over', 'may have arrived') AND handed_over_at > @since))`).all({ personId, since, now }).map(({ at }) => at)
 }
 
 /** Emails that wait to leave for this person, and courses in which they stand before a step with a time; without the email `exceptId`. */

@@ -1,4 +1,5 @@
 /** Lists and who is on them; tags and who has them. */
+import { slugOf } from '#core/message/headers'
 import type { TagExpiry, TagFacts } from '#core/people/tag'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
@@ -6,13 +7,13 @@ import { q } from './connection'
 
 /* Lists */
 
-export interface ListRow { id: number, name: string, publicName: string, description: string, takesEverybody: 0 | 1, offered: 0 | 1, createdAt: Instant }
+export interface ListRow { id: number, name: string, publicName: string, description: string, takesEverybody: 0 | 1, offered: 0 | 1, createdAt: Instant, /** What mail programs know it by, for good. */ mailName: string }
 
-const LIST = 'SELECT id, name, public_name AS publicName, description, takes_everybody AS takesEverybody, offered, created_at AS createdAt FROM lists'
+const LIST = `SELECT id, name, public_name AS publicName, description, takes_everybody AS takesEverybody, offered, created_at AS createdAt, coalesce(mail_name, 'list-' || id) AS mailName FROM lists`
 
 export function allLists(db: Database): (ListRow & { people: number })[] {
   return q<ListRow & { people: number }>(db, `
-    SELECT l.id, l.name, l.public_name AS publicName, l.description, l.takes_everybody AS takesEverybody, l.offered, l.created_at AS createdAt,
+    SELECT l.id, l.name, l.public_name AS publicName, l.description, l.takes_everybody AS takesEverybody, l.offered, l.created_at AS createdAt, coalesce(l.mail_name, 'list-' || l.id) AS mailName,
       (SELECT count(*) FROM list_members m WHERE m.list_id = l.id AND m.left_at IS NULL) AS people
     FROM lists l WHERE l.gone IS NULL ORDER BY l.id`).all()
 }
@@ -25,9 +26,13 @@ export function findListByName(db: Database, name: string): ListRow | undefined 
   return q<ListRow>(db, `${LIST} WHERE name = ?`).get(name)
 }
 
-export function insertList(db: Database, row: Omit<ListRow, 'id'>): number {
-  return Number(q(db, 'INSERT INTO lists (name, public_name, description, takes_everybody, offered, created_at) VALUES (?, ?, ?, ?, ?, ?)')
+export function insertList(db: Database, row: Omit<ListRow, 'id' | 'mailName'>): number {
+  const id = Number(q(db, 'INSERT INTO lists (name, public_name, description, takes_everybody, offered, created_at) VALUES (?, ?, ?, ?, ?, ?)')
     .run(row.name, row.publicName, row.description, row.takesEverybody, row.offered, row.createdAt).lastInsertRowid)
+  // Its name if that has letters for it and no other list has the same; its number otherwise.
+  const slug = slugOf(row.publicName)
+  q(db, `UPDATE lists SET mail_name = CASE WHEN @slug = 'untitled' OR EXISTS (SELECT 1 FROM lists WHERE mail_name = @slug) THEN 'list-' || id ELSE @slug END WHERE id = @id`).run({ slug, id })
+  return id
 }
 
 export function updateList(db: Database, id: number, row: Pick<ListRow, 'name' | 'publicName' | 'description' | 'offered'>): void {

@@ -35,6 +35,9 @@ export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know
 /** Says in one plain sentence what does not fit, for whoever started the program. */
 export class SchemaProblem extends Error {}
 
+/** The other process has yet to migrate it: worth waiting for. */
+export class NotMigratedYet extends SchemaProblem {}
+
 const digestOf = (migration: Migration) => createHash('sha256').update(migration.sql).digest('hex')
 
 interface Applied { number: number, name: string, digest: string }
@@ -87,7 +90,7 @@ export function migrate(db: Database, at: number, migrations: readonly Migration
 export function checkSchema(db: Database): void {
   const done = check(db, MIGRATIONS)
   if (done < MIGRATIONS.length) {
-    throw new SchemaProblem(`This database has schema ${done} and this version needs schema ${MIGRATIONS.length}; the other process has not migrated it yet.`)
+    throw new NotMigratedYet(`This database has schema ${done} and this version needs schema ${MIGRATIONS.length}; the other process has not migrated it yet.`)
   }
 }
 

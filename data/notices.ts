@@ -33,7 +33,15 @@ export function noticesToMail(db: Database, at: Instant, limit: number): NoticeR
   return q<NoticeRow>(db, `${NOTICE} WHERE mail_due_at IS NOT NULL AND mail_due_at <= ? ORDER BY mail_due_at, id LIMIT ?`).all(at, limit)
 }
 
-/** Mailed, or left for the next try. */
-export function setMailed(db: Database, ids: number[], at: Instant | null, nextAt: Instant | null): void {
-  q(db, 'UPDATE notices SET mailed_at = ?, mail_due_at = ? WHERE id IN (SELECT value FROM json_each(?))').run(at, nextAt, JSON.stringify(ids))
+/** They go with that email; with none where there is no address to write to. */
+export function setNoticeEmail(db: Database, ids: readonly number[], outboxId: number | null): void {
+  q(db, 'UPDATE notices SET outbox_id = ?, mail_due_at = NULL WHERE id IN (SELECT value FROM json_each(?))').run(outboxId, JSON.stringify(ids))
+}
+
+export function noticesOfEmail(db: Database, outboxId: number): NoticeRow[] {
+  return q<NoticeRow>(db, `${NOTICE} WHERE outbox_id = ? ORDER BY at, id`).all(outboxId)
+}
+
+export function markNoticesMailed(db: Database, outboxId: number, at: Instant): void {
+  q(db, 'UPDATE notices SET mailed_at = ? WHERE outbox_id = ?').run(at, outboxId)
 }

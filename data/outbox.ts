@@ -4,13 +4,35 @@ import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
 
-export type OutboxStatus = 'queued' | 'leased' | 'handing over' | 'handed over' | 'failed' | 'held back' | 'withdrawn'
+export type OutboxStatus = 'queued' | 'leased' | 'handing over' | 'handed over' | 'failed' | 'may have arrived' | 'held back' | 'withdrawn'
 
 /** An email of a course; the asking for a yes to an opt-in; the file a page promises; the asking at another address whether it is theirs; the receipt of a payment; one email that a house rule sends. */
 export type EmailKind = 'course' | 'confirmation' | 'file' | 'address' | 'receipt' | 'rule'
 
-export interface OutboxRow {
+/** What is known of any email on its way out. */
+interface OnItsWay {
   id: number
+  plannedAt: Instant
+  status: OutboxStatus
+  goAt: Instant | null
+  leaseOwner: string | null
+  tries: number
+  repeats: number
+  firstTryAt: Instant | null
+  reason: string | null
+  messageRef: string | null
+  handedOverAt: Instant | null
+  causeId: number
+}
+
+/** Notices, gathered for the owner: to an address of theirs, without list, caps or tracking. */
+export interface OwnerMail extends OnItsWay {
+  kind: 'notice'
+  toAddress: string
+}
+
+/** An email to a subscriber. */
+export interface OutboxRow extends OnItsWay {
   kind: EmailKind
   /** The course, the page, the offer or the house rule it comes of. */
   thingId: number
@@ -23,17 +45,6 @@ export interface OutboxRow {
   enrolmentId: number | null
   listId: number
   askedFor: 0 | 1
-  causeId: number
-  plannedAt: Instant
-  status: OutboxStatus
-  goAt: Instant | null
-  leaseOwner: string | null
-  tries: number
-  repeats: number
-  firstTryAt: Instant | null
-  reason: string | null
-  messageRef: string | null
-  handedOverAt: Instant | null
   /** The event of its sending, which is what a reader's opening and clicking comes from. */
   sentEventId: number | null
   openedAt: Instant | null
@@ -57,8 +68,26 @@ export function insertEmail(db: Database, row: NewEmail): number {
     row.causeId, row.plannedAt, row.plannedAt).lastInsertRowid)
 }
 
+/** An email to a subscriber. */
 export function findEmail(db: Database, id: number): OutboxRow | undefined {
-  return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE id = ?`).get(id)
+  return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE id = ? AND person_id IS NOT NULL`).get(id)
+}
+
+/** Any email as it stands now. */
+export function findInOutbox(db: Database, id: number): OutboxRow | OwnerMail | undefined {
+  return q<OutboxRow | OwnerMail>(db, `SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE id = ?`).get(id)
+}
+
+/** Returns its id. */
+export function insertOwnerMail(db: Database, { toAddress, firstNoticeId, causeId, plannedAt }: { toAddress: string, firstNoticeId: number, causeId: number, plannedAt: Instant }): number {
+  return Number(q(db, `
+    INSERT INTO outbox (kind, thing_id, to_address, step_id, visit, purpose, asked_for, cause_id, planned_at, go_at)
+    VALUES ('notice', ?, ?, 'notice', 0, 'first', 0, ?, ?, ?)`).run(firstNoticeId, toAddress, causeId, plannedAt, plannedAt).lastInsertRowid)
+}
+
+/** One that waits and has not been tried yet: more can be gathered into it. */
+export function ownerMailWaiting(db: Database, toAddress: string): number | null {
+  return q<{ id: number }>(db, `SELECT id FROM outbox WHERE kind = 'notice' AND status = 'queued' AND tries = 0 AND to_address = ? ORDER BY id LIMIT 1`).get(toAddress)?.id ?? null
 }
 
 /** The emails of a course's step to someone in that visit: the first sending, and those after it. */
@@ -72,15 +101,42 @@ export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { w
     JOIN messages m ON m.id = o.messageId LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course' LEFT JOIN pages p ON p.id = o.thingId AND o.kind IN ('confirmation', 'file') LEFT JOIN offers r ON r.id = o.thingId AND o.kind = 'receipt' ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
 }
 
-/** Claims up to `limit` emails that may go at `at`: asked-for mail first, each sort in order. The lease runs by the system clock. */
-export function leaseEmails(db: Database, owner: string, at: Instant, leaseUntilAt: Instant, limit: number): OutboxRow[] {
-  const lease = (which: string, room: number) => q<OutboxRow>(db, `
-    UPDATE outbox SET status = 'leased', lease_owner = ?, lease_until_at = ?
-    WHERE id IN (SELECT id FROM outbox WHERE ${which} status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? ORDER BY go_at, id LIMIT ?)
-    RETURNING ${COLUMNS}`).all(owner, leaseUntilAt, at, room)
-    .sort((a, b) => a.goAt! - b.goAt! || a.id - b.id)
-  const askedFor = lease('asked_for = 1 AND', limit)
-  return askedFor.length < limit ? [...askedFor, ...lease('', limit - askedFor.length)] : askedFor
+/** An earlier email of the same journey still waits to leave: nobody reads the second letter before the first. */
+const EARLIER = `e.enrolment_id = outbox.enrolment_id AND (e.planned_at, e.id) < (outbox.planned_at, outbox.id)
+  AND (e.status IN ('queued', 'leased', 'handing over') OR (e.status = 'failed' AND e.go_at IS NOT NULL))`
+const OVERTAKES = `(enrolment_id IS NOT NULL AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER}))`
+const MAY_GO = `status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ?`
+
+/**
+ * Claims up to `limit` emails that may go at `at`: asked-for mail first, then
+ * by time, the owner's own last. One that would overtake an earlier email of
+ * its journey waits as long as that one does. The lease runs by the system
+ * clock, and is to be renewed.
+ */
+export function leaseEmails(db: Database, owner: string, at: Instant, leaseUntilAt: Instant, limit: number): (OutboxRow | OwnerMail)[] {
+  // Not looked at again before the earlier one can have gone.
+  q(db, `UPDATE outbox SET go_at = (SELECT max(e.go_at) FROM outbox e WHERE ${EARLIER}) WHERE ${MAY_GO} AND enrolment_id IS NOT NULL
+    AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER} AND e.go_at > ?)`).run(at, at)
+  const leased: (OutboxRow | OwnerMail)[] = []
+  for (const which of ['asked_for = 1', 'asked_for = 0 AND person_id IS NOT NULL', `kind = 'notice'`]) {
+    if (leased.length >= limit) break
+    leased.push(...q<OutboxRow | OwnerMail>(db, `
+      UPDATE outbox SET status = 'leased', lease_owner = ?, lease_until_at = ?
+      WHERE id IN (SELECT id FROM outbox WHERE ${which} AND ${MAY_GO} AND NOT ${OVERTAKES} ORDER BY go_at, id LIMIT ?)
+      RETURNING ${COLUMNS}, to_address AS toAddress`).all(owner, leaseUntilAt, at, limit - leased.length)
+      .sort((a, b) => a.goAt! - b.goAt! || a.id - b.id))
+  }
+  return leased
+}
+
+/** False if it is not ours any more. */
+export function renewLease(db: Database, id: number, owner: string, untilAt: Instant): boolean {
+  return q(db, `UPDATE outbox SET lease_until_at = ? WHERE id = ? AND lease_owner = ? AND status IN ('leased', 'handing over')`).run(untilAt, id, owner).changes === 1
+}
+
+/** Rows whose lease ran out: their holder met something it did not come back from. By the system clock. */
+export function expiredLeases(db: Database, systemNow: Instant): (OutboxRow | OwnerMail)[] {
+  return q<OutboxRow | OwnerMail>(db, `SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE status IN ('leased', 'handing over') AND lease_until_at < ? ORDER BY id`).all(systemNow)
 }
 
 function one(changes: number, id: number, what: string): void {
@@ -94,9 +150,15 @@ export function markHandingOver(db: Database, id: number, owner: string, message
     WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(messageRef, at, id, owner).changes === 1
 }
 
-export function markHandedOver(db: Database, id: number, owner: string, at: Instant, sentEventId: number): void {
+export function markHandedOver(db: Database, id: number, owner: string, at: Instant, sentEventId: number | null): void {
   one(q(db, `UPDATE outbox SET status = 'handed over', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = NULL
     WHERE id = ? AND status = 'handing over' AND lease_owner = ?`).run(at, sentEventId, id, owner).changes, id, 'mark as handed over')
+}
+
+/** It was tried as often as it may be, and each time may have arrived: final, and counted as sent. */
+export function markMayHaveArrived(db: Database, id: number, at: Instant, sentEventId: number | null, reason: string): void {
+  one(q(db, `UPDATE outbox SET status = 'may have arrived', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = ?
+    WHERE id = ? AND status = 'handing over'`).run(at, sentEventId, reason, id).changes, id, 'mark as perhaps arrived')
 }
 
 /** Null for `goAt` gives the email up for good. */
@@ -122,9 +184,36 @@ export function postpone(db: Database, id: number, goAt: Instant, reason: HeldBa
   q(db, `UPDATE outbox SET go_at = @goAt, planned_at = @goAt, reason = @reason WHERE id = @id AND status = 'queued'`).run({ id, goAt, reason })
 }
 
-/** A lease given back untouched. */
-export function giveBack(db: Database, id: number, owner: string): void {
-  q(db, `UPDATE outbox SET status = 'queued', lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(id, owner)
+/** A lease given back untouched; or not before `goAt`. */
+export function giveBack(db: Database, id: number, owner: string, goAt: Instant | null = null): void {
+  q(db, `UPDATE outbox SET status = 'queued', go_at = coalesce(?, go_at), lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(goAt, id, owner)
+}
+
+/* Set aside: it waits for no time, but for the owner */
+
+export type SetAside = 'resting' | 'domain stopped' | 'carrier stopped'
+
+/** One of ours. */
+export function setAside(db: Database, id: number, owner: string, why: SetAside): void {
+  one(q(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
+    WHERE id = ? AND status IN ('leased', 'handing over') AND lease_owner = ?`).run(why, id, owner).changes, id, 'set aside')
+}
+
+/** Sending goes on: what it stopped at goes after all that waits already. */
+export function releaseCarrier(db: Database, at: Instant): void {
+  q(db, `UPDATE outbox SET go_at = max(planned_at, ?), reason = NULL WHERE status = 'queued' AND go_at IS NULL AND reason = 'carrier stopped'`).run(at)
+}
+
+/** Emails to that domain that were set aside wait to go again. Returns how many. */
+export function releaseDomain(db: Database, domain: string, at: Instant): number {
+  return q(db, `UPDATE outbox SET go_at = max(planned_at, @at), reason = NULL WHERE status = 'queued' AND go_at IS NULL AND reason = 'domain stopped'
+    AND person_id IN (SELECT id FROM people WHERE substr(address_key, instr(address_key, '@') + 1) = @domain)`).run({ domain, at }).changes
+}
+
+/** Refused in a wave, which was not about them: they are set aside until the owner has looked. */
+export function setRefusedAside(db: Database, ids: readonly number[], why: SetAside): void {
+  q(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = @why, first_try_at = NULL
+    WHERE status IN ('failed', 'withdrawn') AND go_at IS NULL AND id IN (SELECT value FROM json_each(@ids))`).run({ ids: JSON.stringify(ids), why })
 }
 
 /** An email that may have left when the line broke or the engine died: it goes again, with the same Message-ID, and is counted. */
@@ -134,13 +223,13 @@ export function queueRepeat(db: Database, id: number, goAt: Instant, reason: str
 }
 
 /** Rows that some other owner held when it stopped being alive. */
-export function orphans(db: Database, owner: string): OutboxRow[] {
-  return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE status IN ('leased', 'handing over') AND lease_owner IS NOT ? ORDER BY id`).all(owner)
+export function orphans(db: Database, owner: string): (OutboxRow | OwnerMail)[] {
+  return q<OutboxRow | OwnerMail>(db, `SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE status IN ('leased', 'handing over') AND lease_owner IS NOT ? ORDER BY id`).all(owner)
 }
 
-/** An orphan goes back to where it waited. */
-export function takeBack(db: Database, id: number): void {
-  q(db, `UPDATE outbox SET status = 'queued', lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status IN ('leased', 'handing over')`).run(id)
+/** A row that nobody holds any more goes back to where it waited, not before `goAt`. */
+export function takeBack(db: Database, id: number, goAt: Instant | null = null): void {
+  q(db, `UPDATE outbox SET status = 'queued', go_at = coalesce(?, go_at), lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status IN ('leased', 'handing over')`).run(goAt, id)
 }
 
 /** Everything that has not begun to be handed over, of one person and perhaps of one list, enrolment or confirmation. Returns the ids. A receipt goes all the same to who merely leaves. */
@@ -154,15 +243,15 @@ export function withdraw(db: Database, personId: number, only: { listId?: number
     RETURNING id`).all({ personId, reason, listId: only.listId ?? null, enrolmentId: only.enrolmentId ?? null, confirmationId: only.confirmationId ?? null }).map(row => row.id)
 }
 
-export interface OutboxTrouble { waitingAgain: number, givenUp: number, repeats: number, heldBack: number }
+export interface OutboxTrouble { waitingAgain: number, givenUp: number, /** People. */ repeated: number, heldBack: number }
 
 export function outboxTrouble(db: Database, since: Instant): OutboxTrouble {
   return q<OutboxTrouble>(db, `
     SELECT coalesce(sum(status = 'failed' AND go_at IS NOT NULL), 0) AS waitingAgain,
       coalesce(sum(status = 'failed' AND go_at IS NULL AND planned_at > @since), 0) AS givenUp,
-      coalesce(sum(CASE WHEN planned_at > @since THEN repeats ELSE 0 END), 0) AS repeats,
+      count(DISTINCT CASE WHEN repeats > 0 AND planned_at > @since THEN person_id END) AS repeated,
       coalesce(sum(status = 'held back' AND planned_at > @since), 0) AS heldBack
-    FROM outbox WHERE status IN ('failed', 'held back') OR repeats > 0`).get({ since })!
+    FROM outbox WHERE status IN ('failed', 'held back', 'may have arrived') OR repeats > 0`).get({ since })!
 }
 
 /** Emails of courses that wait to go by `until`, gathered by step and instant. */
@@ -175,7 +264,7 @@ export function emailsWaiting(db: Database, until: Instant): { courseId: number,
 /** How many emails were handed over, and how many of those people followed a link or read. What asks for a yes is not counted: nothing in it tells of being read. */
 export function sentBetween(db: Database, from: Instant, to: Instant): { sent: number, opened: number, clicked: number } {
   return q<{ sent: number, opened: number, clicked: number }>(db, `
-    SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ? AND handed_over_at <= ? AND kind NOT IN ('confirmation', 'address')`).get(from, to)!
+    SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ? AND handed_over_at <= ? AND kind NOT IN ('confirmation', 'address', 'notice')`).get(from, to)!
 }
 
 /** How many emails of a kind were planned for someone after an instant; of one thing, or of all. */

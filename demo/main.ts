@@ -37,7 +37,7 @@ async function main(): Promise<void> {
   const file = databaseFile(settings, 'practice')
   const fresh = process.argv.includes('--fresh')
   if (existsSync(file) && !fresh) return
-  if (await engineAnswers(socketPath(settings.data))) throw new SettingProblem('The application runs on this data folder; stop it before the practice workspace is made anew.')
+  if (await engineAnswers(socketPath(settings.data, 'practice'))) throw new SettingProblem('The application runs on this data folder; stop it before the practice workspace is made anew.')
 
   process.stdout.write('Making the practice workspace: sixty days of Saltmarsh Bindery are played through.\n')
   const building = `${file}.new`

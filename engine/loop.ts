@@ -1,94 +1,129 @@
-/** The engine's round: for each open workspace, play what is due, then sleep until woken or for a second. */
+/**
+ * One workspace's engine: plays what is due, then sleeps until woken or for a
+ * second. In practice everything goes by one lane, since its clock stands
+ * while things are done. In live, what the database alone decides, what is
+ * handed over, and what is asked outside have lanes of their own, so that none
+ * waits for the slowest of another.
+ */
 import { refreshStatistics } from '#data/connection'
+import { forgetOldAnswers } from '#data/carrier'
 import { beat, practiceClock } from '#data/workspace'
 import type { EngineHouse } from '#usecases/house'
-import { play } from '#usecases/time/play'
+import { handOverNext } from '#usecases/sending/handOver'
+import { sweepLeases } from '#usecases/sending/leases'
+import { play, playOutside } from '#usecases/time/play'
+import type { Log } from './log'
+import { Pacer } from './pacer'
+import { Signal } from './signal'
+import { Troubles } from './troubles'
 
 /** The longest a missed wake can cost. */
 export const ROUND_MS = 1000
 
 const BEAT_MS = 1000
-
-const STATISTICS_MS = 3_600_000
-
-export interface Round {
-  /** The workspaces that are open now; asked anew each round, because live may be made while the engine runs. */
-  houses(): EngineHouse[]
-  version: string
-  log: { info(what: object, text: string): void, error(what: object, text: string): void }
-}
+const HOUSEKEEPING_MS = 3_600_000
+/** At most so many connections can be set. */
+const MOST_LANES = 20
+/** After something was thrown, the next try of a lane waits so long; from the last on always that long. */
+const WAITS_MS = [250, 500, 1000, 2000, 5000, 15_000]
 
 export class Engine {
-  #stopping = false
-  #woken = false
-  #rouse: (() => void) | null = null
+  readonly #house: EngineHouse
+  readonly #log: Log
+  readonly #version: string
   readonly #startedAt: number
-  readonly #beatAt = new Map<EngineHouse, number>()
-  readonly #countedAt = new Map<EngineHouse, number>()
+  readonly #signal = new Signal()
+  readonly #troubles: Troubles
+  readonly #pacer: Pacer
+  #stopping = false
+  #beatAt = 0
+  #keptAt = 0
 
-  constructor(readonly round: Round, now: number) {
-    this.#startedAt = now
+  constructor(house: EngineHouse, log: Log, version: string) {
+    this.#house = house
+    this.#log = log
+    this.#version = version
+    this.#startedAt = house.system.now()
+    this.#troubles = new Troubles(house, log)
+    this.#pacer = new Pacer(house)
   }
 
   wake(): void {
-    this.#woken = true
-    this.#rouse?.()
+    this.#signal.raise()
   }
 
   stop(): void {
     this.#stopping = true
-    this.#rouse?.()
+    this.#signal.raise()
   }
 
   /** Runs until stopped; what is under way is finished first. */
   async run(): Promise<void> {
-    while (!this.#stopping) {
-      this.#woken = false
-      for (const house of this.round.houses()) await this.#playOnce(house)
-      if (!this.#woken && !this.#stopping) await this.#sleep()
-    }
+    if (this.#house.mode === 'practice') return this.#lane('practice', () => this.#round({ outside: true }))
+    await Promise.all([
+      this.#lane('due', () => this.#round({ outside: false })),
+      this.#lane('outside', () => playOutside(this.#house, this.#house.clock.now())),
+      ...Array.from({ length: MOST_LANES }, (_, n) => this.#lane('mail', () => this.#handOver(n))),
+    ])
   }
 
-  async #playOnce(house: EngineHouse): Promise<void> {
-    try {
-      this.#beat(house)
-      this.#count(house)
-      const until = house.mode === 'practice' ? practiceClock(house.db)!.targetAt : house.clock.now()
-      await play(house, until, {
-        goOn: () => {
-          this.#beat(house)
-          return !this.#stopping
-        },
-      })
-    }
-    catch (error) {
-      // One workspace's trouble must not stop the other; the next round tries again.
-      this.round.log.error({ mode: house.mode, err: error }, 'a round failed')
-    }
-  }
-
-  #beat(house: EngineHouse): void {
-    const now = house.system.now()
-    if (now - (this.#beatAt.get(house) ?? 0) < BEAT_MS) return
-    this.#beatAt.set(house, now)
-    beat(house.db, { process: 'engine', seenAt: now, startedAt: this.#startedAt, version: this.round.version })
-  }
-
-  #count(house: EngineHouse): void {
-    const now = house.system.now()
-    if (now - (this.#countedAt.get(house) ?? 0) < STATISTICS_MS) return
-    this.#countedAt.set(house, now)
-    refreshStatistics(house.db)
-  }
-
-  async #sleep(): Promise<void> {
-    await new Promise<void>((resolve) => {
-      const timer = setTimeout(resolve, ROUND_MS)
-      this.#rouse = () => {
-        clearTimeout(timer)
-        resolve()
+  /** Does `work` again and again: at once where it did something, else when there may be something again. */
+  async #lane(name: string, work: () => Promise<boolean>): Promise<void> {
+    for (let failures = 0; !this.#stopping;) {
+      try {
+        const seen = this.#signal.seen()
+        const didSomething = await work()
+        failures = 0
+        this.#troubles.over(name)
+        if (!didSomething && !this.#stopping) await this.#signal.after(seen, ROUND_MS)
       }
+      catch (error) {
+        this.#troubles.met(name, error)
+        await this.#signal.never(WAITS_MS[Math.min(failures++, WAITS_MS.length - 1)]!, () => this.#stopping)
+      }
+    }
+  }
+
+  async #round({ outside }: { outside: boolean }): Promise<boolean> {
+    const house = this.#house
+    this.#beat()
+    this.#keepHouse()
+    const swept = sweepLeases(house)
+    if (swept.givenBack + swept.repeats > 0) this.#log.info(swept, 'leases that ran out were taken back')
+    const until = house.mode === 'practice' ? practiceClock(house.db)!.targetAt : house.clock.now()
+    await play(house, until, {
+      outside,
+      goOn: () => {
+        this.#beat()
+        // What was decided just now may be to hand over at once.
+        if (!outside) this.#signal.raise()
+        return !this.#stopping
+      },
     })
-    this.#rouse = null
+    return false
+  }
+
+  async #handOver(lane: number): Promise<boolean> {
+    if (lane >= this.#house.carrier.width) return false
+    await this.#pacer.turn()
+    const did = await handOverNext(this.#house)
+    // An email that waited for this one of its journey may go now.
+    if (did) this.#signal.raise()
+    return did
+  }
+
+  #beat(): void {
+    const now = this.#house.system.now()
+    if (now - this.#beatAt < BEAT_MS) return
+    this.#beatAt = now
+    beat(this.#house.db, { process: 'engine', seenAt: now, startedAt: this.#startedAt, version: this.#version })
+  }
+
+  #keepHouse(): void {
+    const now = this.#house.system.now()
+    if (now - this.#keptAt < HOUSEKEEPING_MS) return
+    this.#keptAt = now
+    refreshStatistics(this.#house.db)
+    forgetOldAnswers(this.#house.db, this.#house.clock.now())
   }
 }

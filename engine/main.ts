@@ -1,93 +1,89 @@
-/** Entry of the engine process. */
+/** Entry of an engine process: one for each workspace, so that none is behind another. */
 import { existsSync } from 'node:fs'
 import { hostname } from 'node:os'
 import pino from 'pino'
-import { SchemaProblem } from '#data/migrate'
+import { NotMigratedYet, SchemaProblem } from '#data/migrate'
 import type { Mode } from '#core/views/frame'
 import { findWorkspace } from '#data/workspace'
 import { keysIn } from '#runtime/keys'
+import { webIsAlive } from '#runtime/alive'
 import { databaseFile, engineHouseOn, openMigrated, systemClock } from '#runtime/open'
-import { readSettings, SettingProblem } from '#runtime/settings'
+import { readSettings, SettingProblem, type Settings } from '#runtime/settings'
 import { VERSION } from '#runtime/version'
 import { engineAnswers, socketPath } from '#runtime/wake'
 import type { EngineHouse } from '#usecases/house'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
-import { recover } from '#usecases/sending/handOver'
+import { recover } from '#usecases/sending/leases'
 import { Engine } from './loop'
 import { AnotherEngine, listenForWakes } from './waker'
 
 /** Tells the supervisor that starting again will not help (EX_CONFIG of sysexits.h). */
 const WILL_NOT_HELP = 78
+/** So long a web server that is not there yet is waited for; one that is there is waited for as long as it lives. */
 const PATIENCE_MS = 60_000
 
-const log = pino({ name: 'engine', level: process.env.PORCH_LOG || 'info' })
+const mode: Mode = process.argv[2] === 'live' ? 'live' : 'practice'
+const log = pino({ name: mode === 'live' ? 'live engine' : 'engine', level: process.env.PORCH_LOG || 'info' })
 
 async function main(): Promise<void> {
   const settings = readSettings(process.env)
-  const keys = keysIn(settings.data)
-  const owner = `${hostname()}:${process.pid}:${systemClock.now()}`
-  const open = new Map<Mode, EngineHouse>()
-
-  /** Opens a workspace once its file is there and migrated, and takes back what a dead engine held. */
-  const openWhenReady = (mode: Mode) => {
-    if (open.has(mode) || !existsSync(databaseFile(settings, mode))) return
-    const db = openMigrated(databaseFile(settings, mode))
-    if (!findWorkspace(db)) {
-      db.close()
-      return
-    }
-    const house: EngineHouse = {
-      ...engineHouseOn(db, settings, keys, owner, async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body))),
-      stage: (stage, outboxId) => log.debug({ mode, stage, outboxId }, 'email'),
-    }
-    const recovered = recover(house)
-    open.set(mode, house)
-    log.info({ mode, ...recovered }, 'workspace open')
-  }
-
   let engine: Engine | null = null
-  const line = await listenForWakes(socketPath(settings.data), engineAnswers, () => engine?.wake())
-
-  // The web server migrates; wait for it.
-  const deadline = systemClock.now() + PATIENCE_MS
-  while (!open.has('practice')) {
-    try {
-      openWhenReady('practice')
-    }
-    catch (error) {
-      if (!(error instanceof SchemaProblem) || systemClock.now() > deadline) throw error
-    }
-    if (!open.has('practice')) {
-      if (systemClock.now() > deadline) throw new SchemaProblem('The web server did not make the database within a minute.')
-      await new Promise(resolve => setTimeout(resolve, 200))
-    }
+  const line = await listenForWakes(socketPath(settings.data, mode), engineAnswers, () => engine?.wake())
+  let stopped = false
+  const stop = () => {
+    stopped = true
+    engine?.stop()
   }
-
-  engine = new Engine({
-    houses() {
-      try {
-        openWhenReady('live')
-      }
-      catch (error) {
-        log.error({ err: error }, 'the live workspace could not be opened')
-      }
-      return [...open.values()]
-    },
-    version: VERSION,
-    log,
-  }, systemClock.now())
-
-  const stop = () => engine!.stop()
   process.on('SIGTERM', stop)
   process.on('SIGINT', stop)
-  log.info({ version: VERSION }, 'engine runs')
-  await engine.run()
-  line.close()
-  for (const house of open.values()) {
+  // What nobody waited for has gone wrong somewhere: no state of ours can be trusted any more, but the database's can.
+  process.on('unhandledRejection', (error) => {
+    log.error({ err: error }, 'something went wrong that nobody waited for; the engine ends and is started again')
+    process.exitCode = 1
+    stop()
+  })
+
+  const house = await openWhenReady(settings, () => stopped)
+  if (house) {
+    log.info(recover(house), 'workspace open')
+    engine = new Engine(house, log, VERSION)
+    log.info({ version: VERSION }, 'engine runs')
+    await engine.run()
     await house.carrier.close()
     house.db.close()
   }
+  line.close()
   log.info('engine stopped')
+}
+
+/** The web server makes and migrates the database: it is waited for, however long that takes, as long as it is alive. Null if stopped meanwhile. */
+async function openWhenReady(settings: Settings, isStopped: () => boolean): Promise<EngineHouse | null> {
+  const keys = keysIn(settings.data)
+  const owner = `${hostname()}:${process.pid}:${systemClock.now()}`
+  const file = databaseFile(settings, mode)
+  for (let seenAt = systemClock.now(); !isStopped();) {
+    try {
+      if (existsSync(file)) {
+        const db = openMigrated(file)
+        if (findWorkspace(db)) {
+          const house: EngineHouse = {
+            ...engineHouseOn(db, settings, keys, owner, async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body))),
+            stage: (stage, outboxId) => log.debug({ stage, outboxId }, 'email'),
+            trouble: (what, error) => log.error({ err: error }, what),
+          }
+          return house
+        }
+        db.close()
+      }
+    }
+    catch (error) {
+      if (!(error instanceof NotMigratedYet)) throw error
+    }
+    if (webIsAlive(settings.data)) seenAt = systemClock.now()
+    else if (systemClock.now() - seenAt > PATIENCE_MS) throw new SchemaProblem('The web server, which makes the database, has not been there for a minute.')
+    await new Promise(resolve => setTimeout(resolve, 200))
+  }
+  return null
 }
 
 main().catch((error: Error) => {

@@ -16,6 +16,7 @@ import type { Carrier, Clock } from '#core/ports'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { openDatabase } from '#data/connection'
+import { connectionsNow, sendingPace, setTakesUtf8 } from '#data/carrier'
 import { deliver as deliverMail } from '#data/mailbox'
 import { checkSchema, migrate } from '#data/migrate'
 import type { Mode } from '#core/views/frame'
@@ -82,12 +83,10 @@ export function houseOn(db: Database, settings: Settings, keys: Keys, wake: () =
     standin,
     baseUrl,
     wake,
+    /** Whoever opens it says where that goes. */
+    trouble(_what: string, _error: unknown) {},
   }
 }
-
-/** Emails under way at once over SMTP, and milliseconds of silence before a server counts as gone. */
-const SMTP_WIDTH = 5
-const SMTP_PATIENCE = 30_000
 
 /** Somebody who waits to write looks more often than that. */
 const BREATH_MS = 2
@@ -113,14 +112,18 @@ export function engineHouseOn(db: Database, settings: Settings, keys: Keys, owne
 function liveCarrier(db: Database, settings: Settings): Carrier {
   let current: { url: string, carrier: Carrier } | null = null
   return {
-    width: SMTP_WIDTH,
+    get width() {
+      return connectionsNow(db)
+    },
     knowsRepeats: false,
     async handOver(mail, source) {
       const url = settings.smtpUrl ?? workspaceOf(db).smtpUrl
       if (!url) return { kind: 'refused', answer: { stage: 'sign-in', code: 530, text: 'No mail server is set' } }
       if (current?.url !== url) {
-        void current?.carrier.close()
-        current = { url, carrier: createSmtpCarrier({ url, width: SMTP_WIDTH, patience: SMTP_PATIENCE }) }
+        await current?.carrier.close()
+        current = { url, carrier: createSmtpCarrier({
+          url, name: new URL(settings.baseUrl).hostname, width: () => connectionsNow(db), messages: () => sendingPace(db).messages, onUtf8: takes => setTakesUtf8(db, takes),
+        }) }
       }
       return current.carrier.handOver(mail, source)
     },

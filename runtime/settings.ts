@@ -44,4 +44,4 @@ export function smtpUrlProblem(url: string): string | null {
 }
 
 /** Connects and signs in to a mail server without sending anything; returns what is wrong, or null. */
-export const tryMailServer = (url: string): Promise<string | null> => tryConnection(url, 10_000)
+export const tryMailServer = (url: string, onUtf8?: (takes: boolean) => void): Promise<string | null> => tryConnection(url, 10_000, onUtf8)

@@ -7,11 +7,13 @@ import { createHash } from 'node:crypto'
 import { createConnection } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import type { Mode } from '#core/views/frame'
 
-/** Socket paths are short by nature (108 bytes); a deep data folder gets one under the temporary folder. */
-export function socketPath(dataFolder: string): string {
-  const inside = join(dataFolder, 'engine.sock')
-  return Buffer.byteLength(inside) < 100 ? inside : join(tmpdir(), `porch-${createHash('sha256').update(dataFolder).digest('hex').slice(0, 16)}.sock`)
+/** One for each workspace's engine. Socket paths are short by nature (108 bytes); a deep data folder gets one under the temporary folder. */
+export function socketPath(dataFolder: string, mode: Mode): string {
+  const name = mode === 'live' ? 'engine-live' : 'engine'
+  const inside = join(dataFolder, `${name}.sock`)
+  return Buffer.byteLength(inside) < 100 ? inside : join(tmpdir(), `porch-${name}-${createHash('sha256').update(dataFolder).digest('hex').slice(0, 16)}.sock`)
 }
 
 export function wakeEngine(path: string): void {

@@ -1,6 +1,7 @@
 /** The workspaces this server has open, and what belongs to the installation. */
 import { renameSync, rmSync } from 'node:fs'
 import pino from 'pino'
+import { sayWebIsAlive } from '#runtime/alive'
 import { Owner, keysIn } from '#runtime/keys'
 import { closeWhole, databaseFile, hasLive, houseOn, newKey, openAndMigrate, systemClock } from '#runtime/open'
 import { overTheLine, ownPaymentsSecret, type CheckoutStandin } from '#runtime/payments'
@@ -27,15 +28,17 @@ class Houses {
   readonly #open = new Map<Mode, ReturnType<typeof houseOn>>()
 
   constructor() {
+    sayWebIsAlive(this.settings.data)
     const practice = openAndMigrate(databaseFile(this.settings, 'practice'))
     const zone = Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
     foundWorkspace(practice, { mode: 'practice', key: newKey(), name: 'My porch', zone, at: Math.floor(systemClock.now() / MINUTES) * MINUTES })
-    this.#open.set('practice', this.#houseOn(practice))
-    if (hasLive(this.settings)) this.#open.set('live', this.#houseOn(openAndMigrate(databaseFile(this.settings, 'live'))))
+    this.#open.set('practice', this.#houseOn('practice', practice))
+    if (hasLive(this.settings)) this.#open.set('live', this.#houseOn('live', openAndMigrate(databaseFile(this.settings, 'live'))))
   }
 
-  #houseOn(db: House['db']): ReturnType<typeof houseOn> {
-    return houseOn(db, this.settings, this.keys, () => wakeEngine(socketPath(this.settings.data)), overTheLine(this.settings))
+  #houseOn(mode: Mode, db: House['db']): ReturnType<typeof houseOn> {
+    const house = houseOn(db, this.settings, this.keys, () => wakeEngine(socketPath(this.settings.data, mode)), overTheLine(this.settings))
+    return Object.assign(house, { trouble: (what: string, error: unknown) => log.error({ mode, err: error }, what) })
   }
 
   /** The payment stand-in, at which practice pays. */
@@ -81,8 +84,8 @@ class Houses {
     }
     closeWhole(db)
     renameSync(building, file)
-    this.#open.set('live', this.#houseOn(openAndMigrate(file)))
-    wakeEngine(socketPath(this.settings.data))
+    this.#open.set('live', this.#houseOn('live', openAndMigrate(file)))
+    wakeEngine(socketPath(this.settings.data, 'live'))
   }
 
   close(): void {

@@ -164,7 +164,7 @@ const searchKeys = {
   course: id.default(null),
   step: Joi.string().max(40).default(null),
   number: Joi.valid('waiting', 'sent', 'heldBack', 'opened', 'clicked', 'unsubscribed').default(null),
-  trouble: Joi.valid('givenUp', 'heldBack', 'waitingAgain').default(null),
+  trouble: Joi.valid('givenUp', 'heldBack', 'waitingAgain', 'repeated').default(null),
   page: Joi.number().integer().min(0).max(100_000).default(0),
 }
 

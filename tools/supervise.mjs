@@ -1,9 +1,11 @@
 /**
- * Runs the web server and the engine as two processes on one data folder.
+ * Runs the web server and an engine for each workspace as processes of their own on one data folder.
  * Whichever dies is started again, after waits that grow while it keeps dying.
  */
 import { spawn } from 'node:child_process'
+import { existsSync } from 'node:fs'
 import { createServer } from 'node:net'
+import { join, resolve } from 'node:path'
 import { ENGINE, WEB } from './build.mjs'
 import { PlainProblem, ROOT, say } from './say.mjs'
 
@@ -15,6 +17,8 @@ const WELL_AFTER_MS = 60_000
 /** How long a process may take to finish what it has under way. */
 const DRAIN_MS = 15_000
 const READY_MS = 60_000
+/** How often it is looked whether a live workspace was made. */
+const LOOK_MS = 500
 
 /**
  * Runs until stopped by a signal, or until a process says that starting it
@@ -22,19 +26,30 @@ const READY_MS = 60_000
  */
 export async function supervise(env, onReady) {
   const children = [
-    new Supervised('web', WEB, env),
-    new Supervised('engine', ENGINE, env),
+    new Supervised('web', [WEB], env),
+    new Supervised('engine', [ENGINE, 'practice'], env),
   ]
+  // Live has an engine of its own, from the moment there is a live workspace: nothing of practice comes before it.
+  const live = new Supervised('live engine', [ENGINE, 'live'], env)
+  const liveFile = join(resolve(ROOT, env.PORCH_DATA || 'var/porch'), 'live.db')
+  const startLive = () => {
+    if (children.includes(live) || !existsSync(liveFile)) return
+    children.push(live)
+    live.start()
+  }
+  const looking = setInterval(startLive, LOOK_MS)
   let stopping = null
   const stopAll = (code) => {
+    clearInterval(looking)
     stopping ??= Promise.all(children.map(child => child.stop())).then(() => code)
     return stopping
   }
   const ended = new Promise((resolve) => {
     for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => resolve(stopAll(0)))
-    for (const child of children) child.onHopeless = () => resolve(stopAll(1))
+    for (const child of [...children, live]) child.onHopeless = () => resolve(stopAll(1))
   })
   for (const child of children) child.start()
+  startLive()
   void becomesWell(env.PORT, () => stopping !== null).then(well => well && onReady())
   process.exitCode = await ended
 }
@@ -46,14 +61,14 @@ class Supervised {
   #deaths = 0
   #timer = null
 
-  constructor(name, file, env) {
-    Object.assign(this, { name, file, env })
+  constructor(name, program, env) {
+    Object.assign(this, { name, program, env })
   }
 
   start() {
     const began = Date.now()
     // A group of its own: Ctrl-C reaches us, and we stop the processes in good order.
-    const child = this.#process = spawn(process.execPath, ['--enable-source-maps', this.file], { cwd: ROOT, env: this.env, stdio: ['ignore', 'inherit', 'inherit'], detached: true })
+    const child = this.#process = spawn(process.execPath, ['--enable-source-maps', ...this.program], { cwd: ROOT, env: this.env, stdio: ['ignore', 'inherit', 'inherit'], detached: true })
     child.on('exit', (code, signal) => {
       this.#process = null
       if (this.#stopping) return

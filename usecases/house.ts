@@ -22,6 +22,8 @@ export interface House {
   baseUrl: string
   /** Tells the engine that something may be due at once. Losing a call costs at most a second. */
   wake(): void
+  /** Told of what was thrown and dealt with, for the log. */
+  trouble(what: string, error: unknown): void
 }
 
 /** Points of an email's way out, in order; the engine reports each as it passes it. */

@@ -23,9 +23,12 @@ const isToday = (at: number) => localOf(at, zone.value).date === localOf(today.v
 const standing = computed(() => {
   const view = today.value
   if (!view) return ''
-  const arrived = view.arrivedSinceYesterday === 0 ? 'Nobody has arrived since yesterday.' : `${sayPeople(view.arrivedSinceYesterday)} arrived since yesterday.`
-  if (view.nextSendAt === null) return `${arrived} Nothing waits to be sent.`
-  return view.nextSendAt <= view.now ? `${arrived} The next email leaves now.` : `${arrived} The next email leaves in ${sayLength(view.nextSendAt - view.now)}.`
+  const { figures, goingOut, now } = view
+  const arrived = figures === null ? '' : figures.arrivedSinceYesterday === 0 ? 'Nobody has arrived since yesterday.' : `${sayPeople(figures.arrivedSinceYesterday)} arrived since yesterday.`
+  if (goingOut === null) return arrived
+  const [next] = goingOut
+  if (!next) return `${arrived} Nothing waits to be sent.`
+  return next.at <= now ? `${arrived} The next email leaves now.` : `${arrived} The next email leaves in ${sayLength(next.at - now)}.`
 })
 
 const newPage = ref(false)
@@ -45,11 +48,12 @@ const { makePage, makeCourse } = useMaking()
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
 
     <template v-if="today">
-      <dl class="figures">
-        <div><dd><PeopleNumber :people="today.active" :query="{ status: 'active' }" /></dd><dt>active subscribers, +{{ sayNumber(today.arrived28) }} in 28 days</dt></div>
-        <div><dd>{{ sayNumber(today.sent28) }}</dd><dt>emails sent in 28 days, besides what asks for a yes</dt></div>
-        <div><dd>{{ sayRate(today.opened28) }}</dd><dt>reader opens, {{ sayBasis(today.opened28) }}</dt></div>
-        <div><dd>{{ sayRate(today.clicked28) }}</dd><dt>clicked, {{ sayBasis(today.clicked28) }}</dt></div>
+      <p v-if="!today.figures" class="note brick">These figures could not be worked out. The log says why.</p>
+      <dl v-else class="figures">
+        <div><dd><PeopleNumber :people="today.figures.active" :query="{ status: 'active' }" /></dd><dt>active subscribers, +{{ sayNumber(today.figures.arrived28) }} in 28 days</dt></div>
+        <div><dd>{{ sayNumber(today.figures.sent28) }}</dd><dt>emails sent in 28 days, besides what asks for a yes</dt></div>
+        <div><dd>{{ sayRate(today.figures.opened28) }}</dd><dt>reader opens, {{ sayBasis(today.figures.opened28) }}</dt></div>
+        <div><dd>{{ sayRate(today.figures.clicked28) }}</dd><dt>clicked, {{ sayBasis(today.figures.clicked28) }}</dt></div>
       </dl>
 
       <div class="columns two">
@@ -68,26 +72,28 @@ const { makePage, makeCourse } = useMaking()
             <span class="what"><strong class="cut">{{ send.title }}</strong><span class="second cut">{{ send.courseName }}</span></span>
             <span class="number">{{ sayPeople(send.people) }}</span>
           </NuxtLink>
-          <div v-if="today.goingOut.length === 0" class="panel-body second">
+          <p v-if="today.goingOut === null" class="panel-body problem">What goes out next could not be worked out. Sending goes on; the log says what is wrong.</p>
+          <div v-else-if="today.goingOut.length === 0" class="panel-body second">
             <p>Nothing is planned for the coming seven days. Emails leave once someone comes into a course that has been started.</p>
           </div>
         </section>
 
         <div class="stack">
           <section class="panel" aria-labelledby="wants-a-look">
-            <h2 id="wants-a-look">Wants a look</h2>
+            <h2 id="wants-a-look">Needs attention</h2>
             <NuxtLink v-for="notice in today.wantsALook" :key="notice.title" :to="notice.to" class="row notice" :class="notice.tone">
               <strong>{{ notice.title }}</strong><span class="second small">{{ notice.text }}</span>
             </NuxtLink>
-            <p v-if="today.wantsALook.length === 0" class="panel-body second">Nothing. All is in order.</p>
+            <p v-if="today.wantsALook.length === 0" class="panel-body second">Nothing needs attention.</p>
           </section>
           <section class="panel" aria-labelledby="just-happened">
-            <h2 id="just-happened">Just happened</h2>
+            <h2 id="just-happened">Recent activity</h2>
             <p v-for="event in today.justHappened" :key="event.id" class="row happened">
               <span class="cut"><NuxtLink v-if="event.person" :to="`/subscribers/${event.person.id}`">{{ event.person.name }}</NuxtLink> {{ sayEvent(event) }}</span>
               <span class="second small when-small">{{ isToday(event.at) ? sayTime(event.at, zone) : sayMoment(event.at, zone) }}</span>
             </p>
-            <p v-if="today.justHappened.length === 0" class="panel-body second">Nothing yet.{{ frame.frame?.counts.pages ? ` ${saySome(frame.frame.counts.pages, 'page waits', 'pages wait')} for visitors.` : '' }}</p>
+            <p v-if="today.justHappened === null" class="panel-body problem">The recent activity could not be worked out. The log says why.</p>
+            <p v-else-if="today.justHappened.length === 0" class="panel-body second">Nothing yet.{{ frame.frame?.counts.pages ? ` ${saySome(frame.frame.counts.pages, 'page waits', 'pages wait')} for visitors.` : '' }}</p>
           </section>
         </div>
       </div>
@@ -117,5 +123,6 @@ button.row:hover { background: var(--p-porch-rail); }
 .notice.trouble strong { color: var(--p-porch-brick); }
 .happened { display: flex; justify-content: space-between; gap: 12px; align-items: baseline; padding-block: 8px; }
 .when-small { flex: none; }
+.problem { color: var(--p-porch-brick); }
 @media (max-width: 760px) { .figures { grid-template-columns: 1fr 1fr; gap: 10px 16px; } .two { grid-template-columns: minmax(0, 1fr); } }
 </style>

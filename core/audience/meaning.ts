@@ -17,6 +17,8 @@ export interface EmailFacts {
   status: string
   /** True if a failed email is to be tried once more. */
   triedAgain: boolean
+  /** How often it was handed over again without it being known whether it had arrived. */
+  repeats: number
   handedOverAt: Instant | null
   leftAt: Instant | null
   /** Reader opens only. */
@@ -239,6 +241,8 @@ export function timesOf(fate: EmailFate, email: EmailFacts, url: string | null):
       return email.status === 'failed' && !email.triedAgain ? [email.plannedAt] : []
     case 'waiting-again':
       return email.status === 'failed' && email.triedAgain ? [email.plannedAt] : []
+    case 'maybe-twice':
+      return email.repeats > 0 ? [email.plannedAt] : []
   }
 }
 

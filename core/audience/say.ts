@@ -65,6 +65,7 @@ const FATES: Record<EmailFate, [one: string, many: string]> = {
   'held-back': ['held back from', 'held back from at least'],
   'given-up': ['for whom we gave up on', 'for whom we gave up on at least'],
   'waiting-again': ['who wait for another try of', 'who wait for another try of at least'],
+  'maybe-twice': ['who may have got twice', 'who may have got twice at least'],
 }
 
 const PURCHASE_WORDS: Record<PurchaseFate, [one: string, many: string]> = {

@@ -305,6 +305,8 @@ function done(fate: EmailFate, url: string | null, stretch: Stretch | null, mome
       return at('o.planned_at', `o.status = 'failed' AND o.go_at IS NULL AND `)
     case 'waiting-again':
       return at('o.planned_at', `o.status = 'failed' AND o.go_at IS NOT NULL AND `)
+    case 'maybe-twice':
+      return at('o.planned_at', 'o.repeats > 0 AND ')
   }
 }
 

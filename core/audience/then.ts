@@ -154,6 +154,7 @@ const FATES: Record<EmailFate, { from: string, time: string, where: string }> = 
   'held-back': { from: 'outbox o', time: 'o.planned_at', where: `o.status = 'held back'` },
   'given-up': { from: 'outbox o', time: 'o.planned_at', where: `o.status = 'failed' AND o.go_at IS NULL` },
   'waiting-again': { from: 'outbox o', time: 'o.planned_at', where: `o.status = 'failed' AND o.go_at IS NOT NULL` },
+  'maybe-twice': { from: 'outbox o', time: 'o.planned_at', where: 'o.repeats > 0' },
 }
 
 function atLeast(n: number, count: string, from: string, person: string, time: string, where: Compiled, stretch: Stretch | null, now: number): Compiled {

@@ -6,6 +6,9 @@ const WAITS = [MINUTE, 5 * MINUTE, 15 * MINUTE, HOUR, 3 * HOUR, 6 * HOUR]
 /** An email that has not left after this long is given up: a course email is stale by then. */
 export const GIVE_UP_AFTER = 3 * DAY
 
+/** An email that may have arrived goes so often again, with the same Message-ID. */
+export const MOST_REPEATS = 2
+
 /**
  * Milliseconds to wait after the `tries`-th failed try (1 is the first).
  * Grows from a minute to six hours and stays there.

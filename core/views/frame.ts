@@ -22,5 +22,6 @@ export interface RailView {
   zone: string
   /** Things that are due and not done yet. */
   backlog: number
-  posts: NamedSend[]
+  /** Null where they could not be worked out; the clock stands all the same. */
+  posts: NamedSend[] | null
 }

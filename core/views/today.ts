@@ -12,18 +12,22 @@ export interface Notice {
   tone: 'plain' | 'trouble'
 }
 
-export interface TodayView {
-  now: Instant
+export interface Figures {
   arrivedSinceYesterday: number
-  nextSendAt: Instant | null
   active: number
   arrived28: number
   sent28: number
   opened28: Rate
   clicked28: Rate
-  goingOut: NamedSend[]
+}
+
+export interface TodayView {
+  now: Instant
+  /** Each part is null where it could not be worked out: the others stand all the same. */
+  figures: Figures | null
+  goingOut: NamedSend[] | null
   wantsALook: Notice[]
-  justHappened: (ToldEvent & { person: { id: number, name: string } | null })[]
+  justHappened: (ToldEvent & { person: { id: number, name: string } | null })[] | null
   /** True while nothing has been made yet: then Today offers the first useful things. */
   empty: boolean
 }

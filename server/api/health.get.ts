@@ -6,7 +6,8 @@ import { systemClock } from '#runtime/open'
 import { VERSION } from '#runtime/version'
 
 export default defineEventHandler((event) => {
-  const health = healthView(openHouses().of('practice'), systemClock.now(), VERSION)
+  const houses = openHouses()
+  const health = healthView(houses.of('practice'), houses.hasLive ? houses.of('live') : null, systemClock.now(), VERSION)
   if (!health.well) setResponseStatus(event, 503)
   return health
 })

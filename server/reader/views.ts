@@ -34,7 +34,7 @@ export const SLOW_VIEWS = {
   importPlan,
   frame: frameView,
   rail: railView,
-  today: todayView,
+  today: (house: House) => todayView(house, Date.now()),
   courses: courseLines,
   course: courseView,
   courseStanding,

@@ -245,7 +245,7 @@ describe('the clock', () => {
     const { counts } = course
     expect(counts.inside + counts.finished + counts.left).toBe(counts.started)
     const today = await porch.do<TodayView>('GET', 'today')
-    expect(today.sent28).toBe(course.numbers.reduce((sum, { sent }) => sum + sent, 0))
-    expect(today.active).toBe(await countOf('status=active'))
+    expect(today.figures!.sent28).toBe(course.numbers.reduce((sum, { sent }) => sum + sent, 0))
+    expect(today.figures!.active).toBe(await countOf('status=active'))
   })
 })

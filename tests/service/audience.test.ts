@@ -93,7 +93,7 @@ beforeAll(() => {
             const gone = state === 'handed over'
             const email = put('outbox', {
               kind: 'course', thing_id: mark, person_id: id, step_id: step, visit, purpose: 'first', message_id: 1 + (mark - 1) * 3 + index, enrolment_id: enrolment, list_id: mark, asked_for: 0, cause_id: event,
-              planned_at: timesNear(dice), status: state, go_at: state === 'queued' || (state === 'failed' && dice() < 0.5) ? NOW : null, handed_over_at: gone ? timesNear(dice) : null, left_at: gone && dice() < 0.1 ? timesNear(dice) : null,
+              planned_at: timesNear(dice), status: state, go_at: state === 'queued' || (state === 'failed' && dice() < 0.5) ? NOW : null, handed_over_at: gone ? timesNear(dice) : null, left_at: gone && dice() < 0.1 ? timesNear(dice) : null, repeats: dice() < 0.1 ? 1 : 0,
             })
             for (const [table, judgements] of [['opens', ['reader', 'prefetch', 'scanner']], ['clicks', ['reader', 'scanner', null]]] as const) {
               for (let times = Math.floor(dice() * 3); gone && times > 0; times--) {

@@ -10,7 +10,7 @@ import { databaseFile, engineHouseOn, openMigrated, systemClock } from '#runtime
 import { readSettings } from '#runtime/settings'
 import type { EngineHouse } from '#usecases/house'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
-import { recover } from '#usecases/sending/handOver'
+import { recover } from '#usecases/sending/leases'
 import { play } from '#usecases/time/play'
 
 const { KILL_AT, KILL_NTH, MODE } = process.env

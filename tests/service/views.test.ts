@@ -111,9 +111,9 @@ describe('what is said to go out', () => {
     expect(railView(house).posts).toMatchObject([{ stepId: 'one', people: 1 }, { stepId: 'two', title: 'two' }, { stepId: 'three' }])
     await moveTo(house, thursdayNoon + HOUR)
     expect(railView(house)).toMatchObject({ now: thursdayNoon + HOUR, movingTo: null, backlog: 0 })
-    expect(todayView(house).goingOut.map(send => [send.stepId, send.at, send.people])).toEqual([['two', thursdayNoon + DAY, 1], ['three', Date.UTC(2026, 10, 29, 8), 1]])
+    expect(todayView(house).goingOut!.map(send => [send.stepId, send.at, send.people])).toEqual([['two', thursdayNoon + DAY, 1], ['three', Date.UTC(2026, 10, 29, 8), 1]])
     saveCourse(house, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again: 'once', steps: [step('one', { kind: 'at-once' }), step('two', { kind: 'elapsed', count: 5, unit: 'days', from: 'previous' }, email('two, renamed'))] })
-    expect(railView(house).posts.map(post => post.at)).toEqual([thursdayNoon + DAY, Date.UTC(2026, 10, 29, 8)])
+    expect(railView(house).posts!.map(post => post.at)).toEqual([thursdayNoon + DAY, Date.UTC(2026, 10, 29, 8)])
     await publishChanges(house, courseId)
     expect(railView(house).posts).toMatchObject([{ at: thursdayNoon + 5 * DAY, title: 'two, renamed' }])
     leave(house, emailsOfPerson(house.db, 1)[0]!.id, { what: 'everything' })
@@ -126,7 +126,7 @@ describe('Today', () => {
 
   it('says where to begin while nothing is there', () => {
     const house = openHouse()
-    expect(todayView(house)).toMatchObject({ empty: true, active: 0, nextSendAt: null, opened28: { value: null } })
+    expect(todayView(house)).toMatchObject({ empty: true, goingOut: [], figures: { active: 0, opened28: { value: null } } })
     expect(titles(house)).toEqual(['Say who the emails are from', 'Make a list'])
   })
 

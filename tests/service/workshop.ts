@@ -57,6 +57,8 @@ export interface Options {
   clock?: { at: number }
   carrier?: Carrier
   owner?: string
+  /** What was thrown and dealt with. */
+  trouble?(what: string, error: unknown): void
 }
 
 const TEST_KEYS = { session: '', signing: Buffer.from('a signing key for tests only, 32') }
@@ -95,6 +97,7 @@ export function openHouse(options: Options = {}): Workshop {
     readers: mode === 'practice' ? createReaders('tests') : null,
     owner: options.owner ?? 'engine-1',
     async breathe() {},
+    trouble: options.trouble ?? (() => {}),
     stage() {},
   }
   return house

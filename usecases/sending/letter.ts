@@ -1,6 +1,6 @@
 /** From an outbox row to the email that leaves: the person's words filled in, addresses signed, headers set. */
 import type { Mail } from '#core/ports'
-import { domainOf, listHeaders, messageIdOf, slugOf } from '#core/message/headers'
+import { domainOf, listHeaders, messageIdOf } from '#core/message/headers'
 import { findAddressChange } from '#data/choices'
 import { linksOfMessage, messageOf } from '#data/messages'
 import type { OutboxRow } from '#data/outbox'
@@ -34,11 +34,12 @@ export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail:
   })
   const senderDomain = domainOf(workspace.senderAddress)
   const mail: Mail = {
-    messageId: messageIdOf(row, workspace.key, senderDomain),
+    // The same on every try, also where the sender's domain has changed since the first.
+    messageId: row.messageRef ?? messageIdOf(row, workspace.key, senderDomain),
     from: { name: workspace.senderName || workspace.name, address: workspace.senderAddress },
     to: { name: person.firstName, address: row.kind === 'address' ? findAddressChange(db, row.visit)!.address : person.address },
     ...filled,
-    headers: listHeaders({ oneClickUrl: choicesUrl, listSlug: slugOf(list.publicName), listName: list.publicName, senderDomain }),
+    headers: listHeaders({ oneClickUrl: choicesUrl, listSlug: list.mailName, listName: list.publicName, senderDomain }),
     at: house.clock.now(),
   }
   return { mail, source: await composer.compose(mail) }

@@ -7,6 +7,7 @@ import type { Instant } from '#core/time/zone'
 import { write as writeRows, type Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { appendEvent } from '#data/events'
+import { releaseCarrier } from '#data/outbox'
 import { countPeople } from '#data/people'
 import { allSegments, emptySegments } from '#data/segments'
 import type { OddAddressRule } from '#core/people/oddAddress'
@@ -73,6 +74,7 @@ export function resumeSending(house: House): void {
   write(house, () => {
     if (workspaceOf(house.db).carrierState === 'ready' && workspaceOf(house.db).carrierPauseUntilAt === null) return
     resumeCarrier(house.db)
+    releaseCarrier(house.db, house.clock.now())
     appendEvent(house.db, 'carrier-resumed', house.clock.now())
   })
   house.wake()

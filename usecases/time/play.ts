@@ -11,6 +11,7 @@ import { abandonDueCheckouts } from '../offers/checkout'
 import { endDuePurchases } from '../offers/end'
 import { settleDueClick } from '../reading/click'
 import { carrierTakes, handOverDue } from '../sending/handOver'
+import { gatherNotices } from '../sending/ownerMail'
 import { callOut } from './callOut'
 import { replanSome } from '../inner/replanning'
 import { writeInParts } from '../inner/transaction'
@@ -20,7 +21,6 @@ import { letDueIn } from './comings'
 import { doDueSteps, doDueWatches, expireTags } from './dueStep'
 import { lookAtLinks } from './lookAtLinks'
 import { fillOneSegment, lookAtPeople, turnSegments } from './looks'
-import { mailNotices } from './noticeMail'
 import { endDuePauses } from './pauses'
 import { reckonScores } from './reckon'
 import { letReadersAct } from './readersAct'
@@ -33,7 +33,7 @@ const PRACTICE_CLAIM = 50
 const TOGETHER = 100
 
 /** What the database alone decides, and what needs the outside, which answers in its own time. */
-const OUTSIDE = new Set<DueKind>(['email', 'notice', 'call', 'link', 'payment'])
+const OUTSIDE = new Set<DueKind>(['email', 'call', 'link', 'payment'])
 const SEGMENTS = new Set<DueKind>(['look', 'turn'])
 
 export interface Playing {
@@ -75,8 +75,16 @@ export async function play(house: EngineHouse, until: Instant, { goOn = () => tr
   return false
 }
 
+/** Asks outside what is due there: calls, and whether links answer. In a lane of its own, since a slow site must hold up nothing else. True if there was any. */
+export async function playOutside(house: EngineHouse, until: Instant): Promise<boolean> {
+  const due = nextDue(house.db, ['call', 'link'])
+  if (due === null || due.at > until) return false
+  await playOne(house, due.kind, until)
+  return true
+}
+
 const kindsOf = ({ outside, sends, segments }: { outside: boolean, sends: boolean, segments: boolean }): readonly DueKind[] => DUE_KINDS.filter(kind =>
-  (outside || !OUTSIDE.has(kind)) && (sends || (kind !== 'email' && kind !== 'notice')) && (segments || !SEGMENTS.has(kind)))
+  (outside || !OUTSIDE.has(kind)) && (sends || kind !== 'email') && (segments || !SEGMENTS.has(kind)))
 
 /** A bit of the work that no time brings. True if there was any. */
 function doChore(house: EngineHouse): boolean {
@@ -101,9 +109,6 @@ async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<
       break
     case 'email':
       await handOverDue(house, at, house.mode === 'practice' ? PRACTICE_CLAIM : house.carrier.width * 2)
-      break
-    case 'notice':
-      await mailNotices(house, at)
       break
     case 'call':
       await callOut(house, at)
@@ -148,6 +153,9 @@ function playHere(house: EngineHouse, kind: DueKind, at: Instant): void {
       break
     case 'reader':
       letReadersAct(house, at)
+      break
+    case 'notice':
+      gatherNotices(house, at)
       break
     case 'look':
       lookAtPeople(house, at)

@@ -16,6 +16,7 @@ import { countOpenTodos } from '#data/todos'
 import { practiceClock, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { forecast } from './forecast'
+import { guarded } from './guarded'
 
 export function frameView(house: House): Omit<FrameView, 'hasLive'> {
   const { db } = house
@@ -52,7 +53,7 @@ export function railView(house: House): RailView {
       movingTo: clock && clock.targetAt > clock.nowAt ? clock.targetAt : null,
       zone: workspaceOf(db).zone,
       backlog: backlog(db, now),
-      posts: forecast(house, POST_STRETCH).map(namer(house)),
+      posts: guarded(house, 'the coming sends of the rail', () => forecast(house, POST_STRETCH).map(namer(house))),
     }
   })
 }

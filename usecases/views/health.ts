@@ -3,11 +3,14 @@ import type { Instant } from '#core/time/zone'
 import { SCHEMA_VERSION } from '#data/migrate'
 import { heartbeatOf } from '#data/workspace'
 import type { House } from '../house'
+import { lateness, TOO_LATE } from './lateness'
 
 export interface Health {
   well: boolean
   web: { well: true, version: string }
   engine: { well: boolean, version: string | null, seenAt: Instant | null }
+  /** The engine of the live workspace, if there is one; how late its oldest due work is, in milliseconds. */
+  live: { well: boolean, seenAt: Instant | null, lateMs: number } | null
   database: { well: true, schema: number }
 }
 
@@ -15,14 +18,22 @@ export interface Health {
 const SILENCE_MS = 10_000
 
 /** `systemNow` is the machine's time: heartbeats do not follow the practice clock. */
-export function healthView(house: House, systemNow: Instant, version: string): Health {
+export function healthView(house: House, live: House | null, systemNow: Instant, version: string): Health {
   // Reading it is the proof that the database answers.
   const beat = heartbeatOf(house.db, 'engine')
   const engineWell = beat !== undefined && systemNow - beat.seenAt < SILENCE_MS
+  const liveHealth = live && liveHealthOf(live, systemNow)
   return {
-    well: engineWell,
+    well: engineWell && (liveHealth?.well ?? true),
     web: { well: true, version },
     engine: { well: engineWell, version: beat?.version ?? null, seenAt: beat?.seenAt ?? null },
+    live: liveHealth,
     database: { well: true, schema: SCHEMA_VERSION },
   }
+}
+
+function liveHealthOf({ db, clock }: House, systemNow: Instant): NonNullable<Health['live']> {
+  const beat = heartbeatOf(db, 'engine')
+  const lateMs = lateness(db, clock.now())
+  return { well: beat !== undefined && systemNow - beat.seenAt < SILENCE_MS && lateMs <= TOO_LATE, seenAt: beat?.seenAt ?? null, lateMs }
 }

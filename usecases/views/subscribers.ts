@@ -17,7 +17,7 @@ import { InputProblem } from '../problem'
 export const PAGE_SIZE = 100
 
 /** What went wrong with somebody's email; the last two are looked for within the last seven days. */
-export type Trouble = 'waitingAgain' | 'givenUp' | 'heldBack'
+export type Trouble = 'waitingAgain' | 'givenUp' | 'heldBack' | 'repeated'
 
 /** Whom the table shows. What is null narrows nothing. */
 export interface Narrowing {
@@ -41,7 +41,7 @@ export interface SubscribersQuery extends Narrowing, Pick<PeopleQuery, 'search' 
 }
 
 const NUMBERS: Record<Exclude<StepNumber, 'waiting'>, EmailFate> = { sent: 'sent', heldBack: 'held-back', opened: 'opened', clicked: 'clicked', unsubscribed: 'left-by' }
-const TROUBLES: Record<Trouble, EmailFate> = { givenUp: 'given-up', heldBack: 'held-back', waitingAgain: 'waiting-again' }
+const TROUBLES: Record<Trouble, EmailFate> = { givenUp: 'given-up', heldBack: 'held-back', waitingAgain: 'waiting-again', repeated: 'maybe-twice' }
 
 /** One page of the table. How many there are in all takes longer, and is asked beside it. */
 export function subscribersView(house: House, query: SubscribersQuery): SubscribersView {

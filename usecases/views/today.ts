@@ -3,7 +3,7 @@ import { isWritten } from '#core/message/content'
 import { givenBy } from '#core/page/content'
 import { rateOf } from '#core/stats/rate'
 import { DAY, HOUR, localOf, type Instant } from '#core/time/zone'
-import type { Notice, TodayView } from '#core/views/today'
+import type { Figures, Notice, TodayView } from '#core/views/today'
 import { readTogether } from '#data/connection'
 import type { CourseRow } from '#data/courses'
 import { countOutside } from '#data/doors'
@@ -12,7 +12,7 @@ import { allCourses, findCourse } from '#data/courses'
 import { countStopped } from '#data/enrolments'
 import { standingsOfCourse } from '#data/standings'
 import { latestEvents } from '#data/events'
-import { outboxTrouble, sentBetween } from '#data/outbox'
+import { sentBetween } from '#data/outbox'
 import { allOffers } from '#data/offers'
 import { placesTaken, toldInVain } from '#data/purchases'
 import { salesTrouble } from '#data/sales'
@@ -25,7 +25,7 @@ import { workspaceOf } from '#data/workspace'
 import { planStep } from '#core/sequence/standing'
 import { emailsOf, programOf } from '#core/sequence/draft'
 import { placesOf } from '#core/sequence/program'
-import { endDot, sayLength, sayMoment } from '#core/time/say'
+import { sayLength, sayMoment } from '#core/time/say'
 import { sayRule } from '#core/rules/say'
 import { givenUpSince } from '#data/hooks'
 import { linksInTrouble } from '#data/links'
@@ -36,55 +36,46 @@ import { dateFieldsRunning, houseFacts } from '../inner/enrolments'
 import { ruleNamesOf } from '../inner/names'
 import { missingOf } from '../inner/rules'
 import { forecast } from './forecast'
+import { carrierNotices, engineNotices, mailNotices } from './sendingNotices'
+import { count } from './count'
+import { guarded } from './guarded'
 import { namer } from './frame'
 
-export const todayView = (house: House): TodayView => readTogether(house.db, () => lookAtToday(house))
+/** `systemNow`: the machine's time, by which engines are seen; null where nobody asks for them. */
+export const todayView = (house: House, systemNow: Instant | null = null): TodayView => readTogether(house.db, () => lookAtToday(house, systemNow))
 
-function lookAtToday(house: House): TodayView {
+function lookAtToday(house: House, systemNow: Instant | null): TodayView {
   const { db } = house
   const now = house.clock.now()
-  const month = sentBetween(db, now - 28 * DAY, now)
-  const named = namer(house)
-  const coming = forecast(house, HOUR)
   return {
     now,
-    arrivedSinceYesterday: countArrivals(db, now - DAY, now),
-    nextSendAt: coming[0]?.at ?? null,
-    active: countPeople(db).active,
-    arrived28: countArrivals(db, now - 28 * DAY, now),
-    sent28: month.sent,
-    opened28: rateOf(month.opened, month.sent),
-    clicked28: rateOf(month.clicked, month.sent),
-    goingOut: coming.slice(0, 7).map(named),
-    wantsALook: notices(house, now),
-    justHappened: latestEvents(db, 6).map((event) => {
+    figures: guarded(house, 'the figures of Today', () => figuresOf(house, now)),
+    goingOut: guarded(house, 'what goes out next', () => forecast(house, HOUR).slice(0, 7).map(namer(house))),
+    wantsALook: notices(house, now, systemNow),
+    justHappened: guarded(house, 'the recent activity', () => latestEvents(db, 6).map((event) => {
       const person = event.personId === null ? undefined : findPerson(db, event.personId)
       return { ...event, person: person ? { id: person.id, name: person.firstName || person.address } : null }
-    }),
+    })),
     empty: allPages(db).length === 0 && allCourses(db).length === 0,
   }
 }
 
-function notices(house: House, now: Instant): Notice[] {
-  return [...troubleNotices(house, now), ...deskNotices(house, now), ...ruleNotices(house), ...cutNotices(house, now), ...linkNotices(house), ...hookNotices(house, now), ...courseNotices(house, now), ...pageNotices(house), ...offerNotices(house, now), ...settingsNotices(house)]
+function figuresOf({ db }: House, now: Instant): Figures {
+  const month = sentBetween(db, now - 28 * DAY, now)
+  return {
+    arrivedSinceYesterday: countArrivals(db, now - DAY, now), active: countPeople(db).active, arrived28: countArrivals(db, now - 28 * DAY, now),
+    sent28: month.sent, opened28: rateOf(month.opened, month.sent), clicked28: rateOf(month.clicked, month.sent),
+  }
 }
 
-function troubleNotices(house: House, now: Instant): Notice[] {
-  const { db } = house
-  const list: Notice[] = []
-  const { carrierState, carrierReason, carrierPauseUntilAt } = workspaceOf(db)
-  if (carrierState === 'stopped') {
-    list.push({ tone: 'trouble', title: 'Sending has stopped', text: `The mail server does not take mail from us: ${endDot(carrierReason)} Nothing is lost; it waits.`, to: '/settings' })
-  }
-  else if (carrierPauseUntilAt !== null && carrierPauseUntilAt > now) {
-    list.push({ tone: 'trouble', title: 'The mail server cannot be reached', text: `${endDot(carrierReason)} It is tried again by itself.`, to: '/settings' })
-  }
-  const trouble = outboxTrouble(db, now - 7 * DAY)
-  if (trouble.givenUp > 0) list.push({ tone: 'trouble', title: `${count(trouble.givenUp, 'email was', 'emails were')} given up this week`, text: 'Refused for good, or tried for three days.', to: '/subscribers?trouble=givenUp' })
-  if (trouble.waitingAgain > 0) list.push({ tone: 'plain', title: `${count(trouble.waitingAgain, 'email waits', 'emails wait')} for another try`, text: 'It could not leave the first time and is tried again by itself.', to: '/subscribers?trouble=waitingAgain' })
-  if (trouble.repeats > 0) list.push({ tone: 'plain', title: `${count(trouble.repeats, 'email', 'emails')} may have arrived twice`, text: 'The line broke while they were handed over.', to: '/subscribers' })
-  if (trouble.heldBack > 0) list.push({ tone: 'plain', title: `${count(trouble.heldBack, 'email was', 'emails were')} held back this week`, text: 'Each has its reason on the subscriber’s page.', to: '/subscribers?trouble=heldBack' })
-  return list
+const NOTICES: readonly ((house: House, now: Instant, systemNow: Instant | null) => Notice[])[] = [
+  engineNotices, carrierNotices, mailNotices, deskNotices, ruleNotices, cutNotices, linkNotices, hookNotices, courseNotices, pageNotices, offerNotices, settingsNotices,
+]
+
+function notices(house: House, now: Instant, systemNow: Instant | null): Notice[] {
+  const parts = NOTICES.map(part => guarded(house, 'part of what needs attention', () => part(house, now, systemNow)))
+  const missing: Notice[] = parts.includes(null) ? [{ tone: 'trouble', title: 'Part of this list is missing', text: 'Something in it could not be worked out; the log says what.', to: '/engine' }] : []
+  return [...missing, ...parts.flatMap(part => part ?? [])]
 }
 
 function courseNotices(house: House, now: Instant): Notice[] {
@@ -220,6 +211,3 @@ function settingsNotices(house: House): Notice[] {
   if (allLists(house.db).length === 0) list.push({ tone: 'plain', title: 'Make a list', text: 'Every email belongs to one; subscribers can leave it.', to: '/tags-and-lists' })
   return list
 }
-
-const count = (n: number, one: string, many: string) => `${n.toLocaleString('en-GB')} ${n === 1 ? one : many}`
-

@@ -13,7 +13,7 @@ const parts = useParts()
 
 const FATES: { value: EmailFate, name: string }[] = [
   { value: 'sent', name: 'was sent to them' }, { value: 'opened', name: 'was opened (reader opens)' }, { value: 'clicked', name: 'was clicked in' }, { value: 'left-by', name: 'was what they left by' },
-  { value: 'held-back', name: 'was held back' }, { value: 'given-up', name: 'was given up' }, { value: 'waiting-again', name: 'waits for another try' },
+  { value: 'held-back', name: 'was held back' }, { value: 'given-up', name: 'was given up' }, { value: 'waiting-again', name: 'waits for another try' }, { value: 'maybe-twice', name: 'may have arrived twice' },
 ]
 const whiches = computed(() => [
   { value: 'any', name: 'any email' },
