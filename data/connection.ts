@@ -124,14 +124,20 @@ export function databaseTrouble(error: unknown): DatabaseTrouble | null {
 
 const remembered = new WeakMap<Database, Map<string, Map<number, unknown>>>()
 
+const MOST_REMEMBERED = 2000
+
 /** Rows that never change once written, kept after the first reading; forgotten when a transaction fails. */
 export function remember<Row>(db: Database, table: string, id: number, read: () => Row): Row {
   let tables = remembered.get(db)
   if (!tables) remembered.set(db, tables = new Map())
   let rows = tables.get(table)
   if (!rows) tables.set(table, rows = new Map())
-  if (!rows.has(id)) rows.set(id, read())
-  return rows.get(id) as Row
+  if (rows.has(id)) return rows.get(id) as Row
+  // Of what was read first least is wanted again.
+  if (rows.size >= MOST_REMEMBERED) rows.delete(rows.keys().next().value!)
+  const row = read()
+  rows.set(id, row)
+  return row
 }
 
 /** Several readings of one moment. */

@@ -5,3 +5,5 @@ import { SettingProblem } from './settings'
 export function isPlainProblem(error: unknown): error is Error {
   return error instanceof SchemaProblem || error instanceof SettingProblem
 }
+
+export { databaseTrouble } from '#data/connection'

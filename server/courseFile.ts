@@ -5,7 +5,8 @@ import { FolderProblem, fromFolder } from '#core/exchange/courseFolder'
 import type { ThingKind } from '#core/rules/rule'
 import { fromZip, ZipProblem } from '#runtime/zip'
 import { InputProblem } from '#usecases/problem'
-import { checkedBody } from './http'
+import { limitsOf, measure } from './bounds'
+import { checked } from './check'
 import { courseDraft, courseStep } from './courseSchemas'
 import { text } from './schemas'
 
@@ -32,5 +33,7 @@ export function readCourseFile(bytes: Uint8Array): PortableCourse {
   catch (error) {
     throw problem(error instanceof ZipProblem || error instanceof FolderProblem ? error.message : 'This file is neither JSON nor a ZIP file.')
   }
-  return checkedBody(portable, value)
+  const { outOfBounds } = measure(value, limitsOf(portable))
+  if (outOfBounds) throw new InputProblem([outOfBounds])
+  return checked(portable, value)
 }

@@ -5,16 +5,14 @@ import type Joi from 'joi'
 import type { Mode } from '#core/views/frame'
 import type { House } from '#usecases/house'
 import { ChangedElsewhere, InputProblem, NotNow, NotThere } from '#usecases/problem'
+import { databaseTrouble } from '#runtime/problems'
 import { bodyWithin } from './body'
 import { log, openHouses } from './houses'
+import { limitsOf, measure } from './bounds'
+import { checked, readBody } from './check'
+import { checkElsewhere, isCheckedElsewhere } from './files/index'
 import { OutOfDate } from './reader/index'
-
-/** Why a request is turned away, with its HTTP status. */
-export class Refused extends Error {
-  constructor(readonly status: number, message: string) {
-    super(message)
-  }
-}
+import { Refused } from './refused'
 
 export interface Asked<Body = unknown, Query = unknown> {
   event: H3Event
@@ -40,6 +38,14 @@ export interface Expected<Body, Query> {
 
 /** The largest request body, in bytes: a long course with all its emails is far below it. */
 const MOST_BYTES = 2_000_000
+/** Of whatever is not as large as that by nature; and from somebody who is not signed in. */
+const MOST_ELSEWHERE = 200_000
+const MOST_FROM_STRANGERS = 50_000
+
+/** A body of more things than that is checked in a thread of its own. */
+const MOST_HERE = 2000
+/** In bytes. */
+const MOST_READ_HERE = 200_000
 
 /** Wraps a use case: check, call, answer. */
 export function handle<Body = unknown, Query = unknown>(expected: Expected<Body, Query>, work: (asked: Asked<Body, Query>) => unknown): EventHandler {
@@ -51,7 +57,7 @@ export function handle<Body = unknown, Query = unknown>(expected: Expected<Body,
       const asked: Asked<Body, Query> = {
         event,
         house: expected.open ? openHouses().of('practice') : openHouses().of(modeOf(event)),
-        body: expected.upload ? undefined as Body : await bodyOf(event, expected.body),
+        body: expected.upload ? undefined as Body : await bodyOf(event, expected.body, expected.open === true),
         bytes: expected.upload ? await fileOf(event, expected.upload) : new Uint8Array(),
         query: checked(expected.query, getQuery(event)),
         id: (name = 'id') => {
@@ -81,7 +87,12 @@ export function answerTo(event: H3Event, error: Error): { problem: string, field
     return { problem: error.message, fields: error.problems }
   }
   const status = error instanceof Refused ? error.status : error instanceof NotThere ? 404 : error instanceof ChangedElsewhere ? 412 : error instanceof NotNow || error instanceof OutOfDate ? 409 : 500
-  setResponseStatus(event, status)
+  const trouble = status === 500 ? databaseTrouble(error) : null
+  setResponseStatus(event, trouble ? 503 : status)
+  if (trouble) {
+    log.error({ err: error, path: event.path.split('?')[0] }, trouble.sentence)
+    return { problem: trouble.sentence }
+  }
   if (status === 500) {
     log.error({ err: error, path: event.path.split('?')[0] }, 'a request failed')
     return { problem: 'Something went wrong on our side; nothing was changed. Please try again.' }
@@ -89,22 +100,22 @@ export function answerTo(event: H3Event, error: Error): { problem: string, field
   return { problem: error.message }
 }
 
-async function bodyOf<Body>(event: H3Event, schema: Joi.ObjectSchema<Body> | undefined): Promise<Body> {
+async function bodyOf<Body>(event: H3Event, schema: Joi.ObjectSchema<Body> | undefined, isOpen: boolean): Promise<Body> {
   if (event.method === 'GET') return undefined as Body
-  const bytes = await bodyWithin(event, MOST_BYTES)
+  const isLarge = schema !== undefined && isCheckedElsewhere(schema)
+  const bytes = await bodyWithin(event, isOpen ? MOST_FROM_STRANGERS : isLarge ? MOST_BYTES : MOST_ELSEWHERE)
   if (bytes === null) throw new Refused(413, 'That is more than fits into one request.')
-  return checked(schema, bytes.length === 0 ? {} : read(bytes.toString(), getHeader(event, 'content-type') ?? ''))
-}
-
-/** JSON, or the fields of a form: one that fills a frame can send nothing else. */
-function read(text: string, type: string): unknown {
-  if (type.startsWith('application/x-www-form-urlencoded')) return Object.fromEntries(new URLSearchParams(text))
-  try {
-    return JSON.parse(text)
-  }
-  catch {
-    throw new Refused(400, 'The request could not be read.')
-  }
+  if (!schema) return undefined as Body
+  const type = getHeader(event, 'content-type') ?? ''
+  // Nothing so large is even read in here: others would wait for it.
+  if (isLarge && bytes.length > MOST_READ_HERE) return await checkElsewhere(schema, { text: bytes.toString(), type })
+  const raw = readBody(bytes.toString(), type)
+  // Of a size that is worth checking, and never so much in here that others would wait.
+  const { nodes, outOfBounds } = measure(raw, limitsOf(schema))
+  if (outOfBounds) throw new InputProblem([outOfBounds])
+  if (nodes <= MOST_HERE) return checked(schema, raw)
+  if (!isLarge) throw new Refused(413, 'That is more than fits into one request.')
+  return await checkElsewhere(schema, { raw })
 }
 
 /** The whole file, read to its end also where it is too large: a browser that is cut off shows no answer. */
@@ -112,16 +123,6 @@ async function fileOf(event: H3Event, most: number): Promise<Uint8Array> {
   const bytes = await bodyWithin(event, most)
   if (bytes === null) throw new Refused(413, `This file is larger than ${Math.floor(most / 1_000_000)} MB, which is the most that fits.`)
   return bytes
-}
-
-/** Checks what came in otherwise than as a body. Throws an {@link InputProblem}. */
-export const checkedBody = <Value>(schema: Joi.ObjectSchema<Value>, raw: unknown): Value => checked(schema, raw)
-
-function checked<Value>(schema: Joi.ObjectSchema<Value> | undefined, raw: unknown): Value {
-  if (!schema) return undefined as Value
-  const { value, error } = schema.validate(raw, { abortEarly: false, stripUnknown: true, convert: true, errors: { wrap: { label: '“”', array: false } } })
-  if (error) throw new InputProblem(error.details.map(detail => ({ field: detail.path.join('.'), problem: detail.message.endsWith('.') ? detail.message : `${detail.message}.` })))
-  return value
 }
 
 function modeOf(event: H3Event): Mode {

@@ -38,7 +38,11 @@ const BODIES: Record<SectionKind, Joi.PartialSchemaMap> = {
   footer: { text: pageText.required() },
 }
 
-export const section = Joi.alternatives(...SECTION_KINDS.map(kind => Joi.object({ id: partId, kind: Joi.valid(kind).required(), name: text(60).required(), hidden: Joi.boolean().required(), ...BODIES[kind] })))
+/** Each is checked as what it says it is, and as nothing else. */
+export const section = Joi.alternatives().conditional('.kind', {
+  switch: SECTION_KINDS.map(kind => ({ is: kind, then: Joi.object({ id: partId, kind: Joi.valid(kind).required(), name: text(60).required(), hidden: Joi.boolean().required(), ...BODIES[kind] }) })),
+  otherwise: Joi.forbidden(),
+})
 
 /** What any page of sections is drawn from. */
 export const drawn = {

@@ -12,11 +12,13 @@ export const WEB = join(ROOT, '.output', 'server', 'index.mjs')
 export const ENGINE = join(ROOT, 'dist', 'engine.mjs')
 /** The web server's reading thread. */
 const READER = join(ROOT, 'dist', 'reader.mjs')
+/** Its thread for files and large bodies. */
+const FILES = join(ROOT, 'dist', 'files.mjs')
 export const DEMO_MAKER = join(ROOT, 'dist', 'demo.mjs')
 
 export async function build() {
   const wanted = digestOf(SOURCE)
-  if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wanted && [WEB, ENGINE, READER, DEMO_MAKER].every(existsSync)) return
+  if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wanted && [WEB, ENGINE, READER, FILES, DEMO_MAKER].every(existsSync)) return
 
   say('Building, about half a minute.')
   // Nuxt builds elsewhere where an earlier .nuxt is found.
@@ -27,7 +29,7 @@ export async function build() {
   const esbuild = await import('esbuild')
   await esbuild.build({
     absWorkingDir: ROOT,
-    entryPoints: { engine: 'engine/main.ts', reader: 'server/reader/thread.ts', demo: 'demo/main.ts' },
+    entryPoints: { engine: 'engine/main.ts', reader: 'server/reader/thread.ts', files: 'server/files/thread.ts', demo: 'demo/main.ts' },
     outdir: 'dist',
     outExtension: { '.js': '.mjs' },
     bundle: true,

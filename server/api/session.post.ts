@@ -1,5 +1,6 @@
 /** Signing in. */
-import { handle, Refused, sessionOf, visitorIp } from '#server/http'
+import { handle, sessionOf, visitorIp } from '#server/http'
+import { Refused } from '#server/refused'
 import { openHouses } from '#server/houses'
 import { passwordInput } from '#server/schemas'
 import { InputProblem } from '#usecases/problem'

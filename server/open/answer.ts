@@ -7,6 +7,8 @@ import { once, useKey, type Answer } from '#usecases/api/keys'
 import type { House } from '#usecases/house'
 import { ChangedElsewhere, InputProblem, NotNow, NotThere } from '#usecases/problem'
 import type { Limiter } from '../limiter'
+import { limitsOf, measure } from '../bounds'
+import { faults } from '../check'
 import { operationAt, type Operation } from './operations'
 
 export interface ProgramRequest {
@@ -65,6 +67,9 @@ function answerFound(house: House, { query, text, idempotencyKey }: ProgramReque
   return { ...outcome.answer, headers: outcome.is === 'replayed' ? { 'idempotent-replayed': 'true' } : {} }
 }
 
+/** The largest request that any operation has is far below it. */
+const MOST_NODES = 2000
+
 function read(text: string): unknown {
   try {
     return JSON.parse(text) as unknown
@@ -76,7 +81,10 @@ function read(text: string): unknown {
 
 /** Strictly: a name that nobody knows is a mistake, not something to pass over. What stands in an address is text, and is read as what it should be. */
 function checked(schema: Joi.ObjectSchema, raw: unknown, isText: boolean): unknown {
+  const { nodes, outOfBounds } = measure(raw, limitsOf(schema))
+  if (outOfBounds) throw new InputProblem([outOfBounds])
+  if (nodes > MOST_NODES) throw new InputProblem([{ field: '', problem: 'This is more than fits into one request.' }])
   const { value, error } = schema.validate(raw, { abortEarly: false, convert: isText, errors: { wrap: { label: '“”', array: false } } })
-  if (error) throw new InputProblem(error.details.map(detail => ({ field: detail.path.join('.'), problem: detail.message.endsWith('.') ? detail.message : `${detail.message}.` })))
+  if (error) throw faults(error)
   return value as unknown
 }

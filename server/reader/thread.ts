@@ -1,15 +1,16 @@
 /** Entry of the reading thread: it has connections of its own and never writes. */
-import { parentPort } from 'node:worker_threads'
+import pino from 'pino'
 import { rehearsalHall } from '#runtime/hall'
 import { keysIn } from '#runtime/keys'
 import { databaseFile, houseOn, openMigrated } from '#runtime/open'
 import { overTheLine } from '#runtime/payments'
 import { readSettings } from '#runtime/settings'
 import type { House } from '#usecases/house'
-import { InputProblem, NotNow, NotThere } from '#usecases/problem'
-import type { Answer, Question } from './views'
+import { packed, type Packed } from '../work/packed'
+import type { Question } from './views'
 import { SLOW_VIEWS } from './views'
 
+const log = pino({ name: 'web reader', level: process.env.PORCH_LOG || 'info' })
 const settings = readSettings(process.env)
 const open = new Map<House['mode'], { house: House, until: number }>()
 
@@ -23,21 +24,14 @@ function houseOf(mode: House['mode']): House {
   open.delete(mode)
   const db = openMigrated(databaseFile(settings, mode))
   db.pragma('query_only = ON')
-  const house = houseOn(db, settings, keysIn(settings.data), () => {}, overTheLine(settings))
+  const house = Object.assign(houseOn(db, settings, keysIn(settings.data), () => {}, overTheLine(settings)), {
+    trouble: (what: string, error: unknown) => log.error({ mode, err: error }, what),
+  })
   open.set(mode, { house, until: Date.now() + OPEN_MS })
   return house
 }
 
 const hall = rehearsalHall(settings, keysIn(settings.data))
 
-async function answerTo({ id, mode, view, input }: Question): Promise<Answer> {
-  try {
-    return { id, kind: 'answer', answer: await SLOW_VIEWS[view](houseOf(mode), input as never, hall) }
-  }
-  catch (error) {
-    if (error instanceof InputProblem) return { id, kind: 'input', problems: error.problems }
-    return { id, kind: error instanceof NotThere ? 'not-there' : error instanceof NotNow ? 'not-now' : 'failed', message: (error as Error).message }
-  }
-}
-
-parentPort!.on('message', (question: Question) => void answerTo(question).then(answer => parentPort!.postMessage(answer)))
+/** What the pool calls. */
+export const answer = ({ mode, view, input }: Question): Promise<Packed> => packed(() => SLOW_VIEWS[view](houseOf(mode), input as never, hall))

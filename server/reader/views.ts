@@ -65,11 +65,4 @@ export const SLOW_VIEWS = {
 
 export type SlowView = keyof typeof SLOW_VIEWS
 
-export interface Question { id: number, mode: House['mode'], view: SlowView, input: unknown }
-
-/** A refusal crosses the threads as plain data. */
-export type Answer = { id: number } & (
-  | { kind: 'answer', answer: unknown }
-  | { kind: 'input', problems: { field: string, problem: string }[] }
-  | { kind: 'not-there' | 'not-now' | 'failed', message: string }
-)
+export interface Question { mode: House['mode'], view: SlowView, input: unknown }

@@ -11,7 +11,7 @@ const packed = (name: string) => ['.gz', '.br'].includes(extname(name))
 const kindOf = (name: string) => extname(packed(name) ? name.slice(0, -3) : name)
 
 /** What a browser is meant to get. A file of any other kind came there by accident. */
-const MEANT = ['.js', '.css', '.html', '.json', '.svg', '.woff', '.woff2']
+const MEANT = ['.js', '.css', '.html', '.json', '.svg', '.woff', '.woff2', '.ttf', '.eot']
 
 function textOf(name: string): string {
   const bytes = readFileSync(join(folder, name))

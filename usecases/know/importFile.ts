@@ -27,11 +27,16 @@ const MOST_ROWS = 500_000
 const MOST_COLUMNS = 200
 const BATCH = 1000
 const SLICE = 256 * 1024
+const BREATH_MS = 2
+/** Lines with nothing in them, one after the other: more than that is no table. */
+const MOST_BLANK = 100_000
 
 /** Keeps the rows of a file and returns its number. What cannot be read is refused whole, with the place where it goes wrong. */
 export async function receiveImport(house: House, file: IncomingFile): Promise<number> {
   const { db } = house
-  const refuse = (problem: string) => new InputProblem([{ field: 'file', problem }])
+  /** What was refused first: ended in the midst of it, a stream may say something else. */
+  let refused: InputProblem | null = null
+  const refuse = (problem: string) => refused = new InputProblem([{ field: 'file', problem }])
   const found = findEncoding(file.bytes, file.encoding)
   if (!found.ok) throw refuse(found.problem)
   const { encoding } = found
@@ -46,6 +51,7 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
   let names: string[] | null = null
   let rowNumber = told ? 1 : 0
   let kept = 0
+  let blank = 0
   let waiting: Pick<RawRow, 'rowNumber' | 'cells'>[] = []
   const keep = () => {
     if (waiting.length === 0) return
@@ -53,12 +59,17 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
     kept += waiting.length
     waiting = []
   }
+  // Somebody who waits to write gets in between two bits.
+  const breathe = () => new Promise<void>(resolve => setTimeout(resolve, BREATH_MS))
   try {
     const parser = parse({ delimiter, relax_column_count: true, relax_quotes: true, max_record_size: LONGEST_ROW, record_delimiter: ['\r\n', '\n', '\r'], from_line: told ? 2 : 1 })
     await pipeline(Readable.from(textOf(file.bytes, encoding)), parser, async (records: AsyncIterable<string[]>) => {
       for await (const cells of records) {
         rowNumber++
-        if (cells.every(cell => cell.trim() === '')) continue
+        if (cells.every(cell => cell.trim() === '')) {
+          if (++blank > MOST_BLANK) throw refuse(`The file has more than ${MOST_BLANK.toLocaleString('en-GB')} empty lines. Save the table anew without them.`)
+          continue
+        }
         if (names === null) {
           if (cells.length > MOST_COLUMNS) throw refuse(`The first line has ${cells.length} columns; at most ${MOST_COLUMNS} can come in.`)
           // A file whose first line is somebody already has no names above its columns.
@@ -68,7 +79,9 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
         }
         waiting.push({ rowNumber, cells })
         if (kept + waiting.length > MOST_ROWS) throw refuse(`The file has more than ${MOST_ROWS.toLocaleString('en-GB')} rows. Part it and import one after the other.`)
-        if (waiting.length >= BATCH) keep()
+        if (waiting.length < BATCH) continue
+        keep()
+        await breathe()
       }
     })
     keep()
@@ -84,7 +97,7 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
   }
   catch (error) {
     write(house, () => deleteImport(db, id))
-    throw error instanceof CsvError ? refuse(sayCsvError(error, Number(error.records) + (told ? 2 : 1))) : error
+    throw refused ?? (error instanceof CsvError ? refuse(sayCsvError(error, Number(error.records) + (told ? 2 : 1))) : error)
   }
 }
 

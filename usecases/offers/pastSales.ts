@@ -33,7 +33,7 @@ const MOST_ROWS = 20_000
 const MOST_COLUMNS = 100
 const LONGEST_ROW = 100_000
 const SHOWN = 100
-const BATCH = 100
+const BATCH = 25
 
 interface Look { view: PastSalesView, sales: PastSale[] }
 
@@ -55,7 +55,7 @@ export async function bringPastSales(house: House, file: PastSales): Promise<Pas
       }
     })
     // Whoever opts in meanwhile does not wait for all of them.
-    await new Promise(resolve => setImmediate(resolve))
+    await new Promise(resolve => setTimeout(resolve, 2))
   }
   return view
 }

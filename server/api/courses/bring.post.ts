@@ -1,5 +1,6 @@
 import { handle } from '#server/http'
-import { MOST_COURSE_BYTES, readCourseFile } from '#server/courseFile'
+import { MOST_COURSE_BYTES } from '#server/courseFile'
+import { readCourse } from '#server/files/index'
 import { bringCourse } from '#usecases/courses/exchange'
 
-export default handle({ upload: MOST_COURSE_BYTES }, ({ house, bytes }) => bringCourse(house, readCourseFile(bytes)))
+export default handle({ upload: MOST_COURSE_BYTES }, async ({ house, bytes }) => bringCourse(house, await readCourse(bytes)))

@@ -1,0 +1,12 @@
+/** Bodies that can be too large to be checked while everybody waits: they are checked in a thread, by these names. */
+import type Joi from 'joi'
+import { courseInput } from '../courseSchemas'
+import { importSpec } from '../importSchemas'
+import { offerInput } from '../offerSchemas'
+import { pageInput } from '../pageSchemas'
+import { ruleInput } from '../ruleSchemas'
+import { previewForm, previewInput } from '../schemas'
+
+export const LARGE = { courseInput, pageInput, offerInput, ruleInput, previewInput, previewForm, importSpec } as const satisfies Record<string, Joi.ObjectSchema>
+
+export type LargeName = keyof typeof LARGE

@@ -1,0 +1,59 @@
+/**
+ * Threads of a kind: so many questions at once, each with a limit of time and
+ * of memory, and a row of waiting ones that is never longer than it may be.
+ * What runs past its limit is ended with its thread; the next gets a new one.
+ */
+import { join } from 'node:path'
+import Piscina from 'piscina'
+import { Refused } from '../refused'
+
+export interface PoolOptions {
+  /** The file in dist/, made by the build. */
+  file: string
+  /** Threads at once. */
+  threads: number
+  /** Milliseconds for one question, from its beginning. */
+  limitMs: number
+  /** So many may wait. */
+  mostWaiting: number
+  /** Megabytes a thread may fill. */
+  memoryMb: number
+}
+
+export class Pool {
+  readonly #piscina: Piscina
+  readonly #options: PoolOptions
+
+  constructor(options: PoolOptions) {
+    this.#options = options
+    this.#piscina = new Piscina({
+      // Built beside the server's own files; both processes run in the folder of the application.
+      filename: join(process.cwd(), 'dist', options.file), minThreads: 0, maxThreads: options.threads, idleTimeout: 600_000,
+      concurrentTasksPerWorker: 1, maxQueue: options.mostWaiting, resourceLimits: { maxOldGenerationSizeMb: options.memoryMb },
+    })
+  }
+
+  /** Throws a {@link Refused} where it took too long, filled too much memory, or too much waits already. */
+  async run(name: string, task: unknown, transfer: ArrayBuffer[] = []): Promise<unknown> {
+    const { limitMs } = this.#options
+    const ending = new AbortController()
+    const timer = setTimeout(() => ending.abort(), limitMs)
+    try {
+      return await this.#piscina.run(task, { name, signal: ending.signal, transferList: transfer })
+    }
+    catch (error) {
+      if (ending.signal.aborted) throw new Refused(503, `This took longer than ${Math.round(limitMs / 1000)} seconds and was ended. Nothing was changed by it; try it with less at once.`)
+      if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY') throw new Refused(413, 'This needs more memory than there is for one request. Try it with less at once.')
+      if (/queue is at limit|Task queue/i.test((error as Error).message)) throw new Refused(503, 'Too much is asked at once just now. Try again in a moment.')
+      throw error
+    }
+    finally {
+      clearTimeout(timer)
+    }
+  }
+
+  /** Ends the threads; what is under way is given up. */
+  async close(): Promise<void> {
+    await this.#piscina.destroy()
+  }
+}
