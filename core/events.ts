@@ -10,7 +10,7 @@ export const EVENT_KINDS = [
   'rules-cut', 'cascade-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-opened', 'not-clicked', 'put-off', 'moved-in-course', 'stood-still', 'went-on', 'let-in', 'taken-out', 'sent-again', 'began-hold', 'took-way', 'did-step', 'stopped-course',
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat', 'refused-again',
-  'opened', 'clicked', 'unsubscribed', 'bounced', 'bounce-undone',
+  'opened', 'clicked', 'unsubscribed', 'bounced', 'bounce-undone', 'complained',
   'page-published', 'course-started', 'course-changed', 'carrier-stopped', 'carrier-resumed', 'domain-stopped', 'domain-resumed', 'went-live',
   'task-begun', 'consent-rule-changed', 'hours-changed', 'erased',
   'offer-published', 'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed', 'ending-asked', 'purchase-ended', 'waits-for-offer', 'said-no-more', 'took-back-no-more', 'sales-imported',
@@ -179,7 +179,8 @@ export function sayEvent(event: SayableEvent): string {
     case 'opened': return `opened ${emailTitle}${JUDGEMENTS[detail ?? ''] ?? ''}`
     case 'clicked': return `followed ${linkLabel} in ${emailTitle}${JUDGEMENTS[detail ?? ''] ?? ''}`
     case 'unsubscribed': return 'left everything'
-    case 'refused-again': return `${emailTitle} could not be delivered after days of trying`
+    case 'complained': return 'complained about the mail: marked by you'
+    case 'refused-again': return `did not get ${emailTitle}, after days of trying`
     case 'bounce-undone': return 'counts as reachable again: the refusal was not about this address'
     case 'bounced': return detail === 'by-hand' ? 'was marked as bounced by you' : detail === 'added-up' ? `bounced: ${emailTitle} was refused once too often` : `could not be reached: ${emailTitle} came back`
     case 'page-published': return `${pageName} was published`

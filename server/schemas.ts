@@ -8,6 +8,7 @@ import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import type { ListInput } from '#usecases/know/listsAndTags'
 import type { ClockMove } from '#usecases/time/moveClock'
+import type { SendingSettings } from '#usecases/settings/sending'
 import type { WorkspaceSettings } from '#core/views/settings'
 
 export const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
@@ -133,6 +134,15 @@ export const settingsInput = Joi.object<WorkspaceSettings>({
   name: text(80).required(), zone: text(64).required(), senderName: text(80).required(), senderAddress: text(254).required(),
   postalAddress: text(400).required(), currency: text(3).required(), smtpUrl: Joi.string().max(500).empty('').allow(null).default(null),
 })
+
+const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).required().messages({ '*': `From ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
+
+export const sendingInput = Joi.object<SendingSettings>({
+  connections: whole(1, 20), messages: whole(1, 10_000), aMinute: whole(1, 10_000).allow(null),
+  domains: whole(2, 50), minutes: whole(1, 1440), refusedOfDomain: whole(2, 50), lastOfDomain: whole(2, 100), softTimes: whole(1, 50), softDays: whole(1, 365),
+})
+
+export const markInput = Joi.object<{ as: 'bounced' | 'complained', reason: string }>({ as: Joi.valid('bounced', 'complained').required(), reason: text(400).required() })
 
 export const smtpInput = Joi.object<{ smtpUrl: string | null }>({ smtpUrl: Joi.string().max(500).empty('').allow(null).default(null) })
 

@@ -10,6 +10,7 @@ import ConsentPanel from '~/components/settings/ConsentPanel.vue'
 import HoursPanel from '~/components/settings/HoursPanel.vue'
 import LimitsPanel from '~/components/settings/LimitsPanel.vue'
 import LivePanel from '~/components/settings/LivePanel.vue'
+import PacePanel from '~/components/settings/PacePanel.vue'
 import OddAddressPanel from '~/components/settings/OddAddressPanel.vue'
 import ScorePanel from '~/components/settings/ScorePanel.vue'
 import SellingPanel from '~/components/settings/SellingPanel.vue'
@@ -53,7 +54,10 @@ async function saved() {
       <div class="stack">
         <ScorePanel />
         <ConsentPanel />
-        <CarrierPanel v-if="live" :settings="settings" @resumed="load" />
+        <template v-if="live">
+          <CarrierPanel :settings="settings" @resumed="load" />
+          <PacePanel />
+        </template>
         <LivePanel v-else-if="!frame.frame?.hasLive" :smtp-from-environment="settings.smtpFromEnvironment" :saved="times" />
         <section v-else class="panel panel-body fields" aria-label="Live">
           <h2>Live is there</h2>

@@ -20,6 +20,10 @@ export interface SettingsView extends WorkspaceSettings {
   carrierReason: string | null
   carrierSinceAt: Instant | null
   carrierPauseUntilAt: Instant | null
+  /** Domains to which sending has stopped, and how many emails wait for it. */
+  stoppedDomains: { domain: string, reason: string, sinceAt: Instant, waiting: number }[]
+  /** What the mail server asked us to slow down to, and in which words; null while it takes what we send. */
+  slowed: { to: number, at: Instant, said: string } | null
   /** True if PORCH_SMTP_URL decides the mail server. */
   smtpFromEnvironment: boolean
   /** Where the public addresses of this workspace begin. */

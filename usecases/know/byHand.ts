@@ -1,6 +1,7 @@
 /** What the owner, or a program with a key of theirs, does to one subscriber. It is written down as such: nothing else brought it about. */
 import { tidyName } from '#core/people/address'
 import { readField } from '#core/people/field'
+import { statusAfter } from '#core/people/status'
 import { isZone } from '#core/time/zone'
 import { appendEvent, wasTakenOff } from '#data/events'
 import type { Person } from '#core/views/people'
@@ -11,7 +12,7 @@ import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { replanFor } from '../inner/enrolments'
 import type { Cause } from '../inner/marks'
-import { giveTag, how, joinList, leaveList, takeTag } from '../inner/marks'
+import { changeStatus, giveTag, how, joinList, leaveList, takeTag } from '../inner/marks'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { setField } from '../inner/fieldValue'
@@ -87,6 +88,17 @@ export function joinListByHand(house: House, id: number, listId: number, by: By 
 export function leaveListByHand(house: House, id: number, listId: number, by: By = 'hand'): void {
   act(house, id, by, (_person, cause) => {
     if (membership(house.db, listId, id) === 'joined') leaveList(house.db, id, listId, cause)
+  })
+}
+
+/** They told the owner so, or a report came back: from then on they get nothing. The reason stays in their history. */
+export function markUnreachable(house: House, id: number, as: 'bounced' | 'complained', reason: string): void {
+  const why = reason.replace(/\s+/g, ' ').trim()
+  if (why === '') throw new InputProblem([{ field: 'reason', problem: 'Say why, for your own memory.' }])
+  act(house, id, 'hand', (person, { at }) => {
+    if (statusAfter(person.status, as) === person.status) throw new NotNow(`They are ${person.status} already, which is as strict.`)
+    const causeId = appendEvent(house.db, as, at, { personId: id, detail: 'by-hand' }, { said: why })
+    changeStatus(house.db, id, as, { at, causeId, ownAct: false })
   })
 }
 

@@ -6,6 +6,7 @@ import type { SettingsView } from '#core/views/settings'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { endDot } from '#core/time/say'
+import { saySome } from '~/look/say'
 
 /** How sending stands in live, and what the owner can do about it. */
 const props = defineProps<{ settings: SettingsView }>()
@@ -30,6 +31,11 @@ const resume = () => attempt(async () => {
   emit('resumed')
   said.value = 'Sending goes on.'
 })
+const resumeDomain = (domain: string) => attempt(async () => {
+  await api(`carrier/domains/${encodeURIComponent(domain)}`, { method: 'POST' })
+  emit('resumed')
+  said.value = `Sending to ${domain} goes on.`
+})
 </script>
 
 <template>
@@ -39,6 +45,11 @@ const resume = () => attempt(async () => {
       <p :class="{ problem: settings.carrierState === 'stopped' }">{{ standing }}</p>
       <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
       <p v-else-if="said" class="note" role="status">{{ said }}</p>
+      <p v-if="settings.slowed" class="note lamp">The mail server asked us to slow down: “{{ settings.slowed.said }}” {{ settings.slowed.to === 1 ? 'One email goes' : `${settings.slowed.to} emails go` }} at a time for now.</p>
+      <div v-for="stopped in settings.stoppedDomains" :key="stopped.domain" class="stopped">
+        <p class="problem"><strong>{{ stopped.domain }}</strong>: stopped since {{ sayMoment(stopped.sinceAt, settings.zone) }}. {{ endDot(stopped.reason) }} {{ saySome(stopped.waiting, 'email waits', 'emails wait') }}.</p>
+        <Button :label="`Send to ${stopped.domain} again`" severity="secondary" size="small" :loading="busy" @click="resumeDomain(stopped.domain)" />
+      </div>
       <div class="tools">
         <Button label="Try the mail server" severity="secondary" :loading="busy" @click="tryServer" />
         <Button v-if="halted" label="Go on sending" :loading="busy" @click="resume" />
@@ -48,6 +59,7 @@ const resume = () => attempt(async () => {
 </template>
 
 <style scoped>
+.stopped { display: grid; gap: 6px; justify-items: start; }
 .tools { display: flex; gap: 8px; }
 .problem { color: var(--p-porch-brick); }
 </style>

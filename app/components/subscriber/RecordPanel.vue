@@ -9,6 +9,7 @@ import { sayDay } from '#core/time/say'
 import type { ListedPerson, SubscribersView, SubscriberView } from '#core/views/people'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
+import SelectField from '~/components/SelectField.vue'
 import { useFrame } from '~/stores/frame'
 
 /** What is done to a record as a whole: another address, merging, giving it out, erasing. */
@@ -16,7 +17,9 @@ const view = defineModel<SubscriberView>({ required: true })
 const props = defineProps<{ zone: string }>()
 const frame = useFrame()
 const { busy, problem, attempt } = useAttempt()
-const way = ref<'address' | 'merge' | 'erase' | null>(null)
+const way = ref<'address' | 'merge' | 'mark' | 'erase' | null>(null)
+const markAs = ref<'bounced' | 'complained'>('bounced')
+const MARKS = [{ value: 'bounced' as const, name: 'bounced: their address takes no mail' }, { value: 'complained' as const, name: 'complained: they call our mail unwanted' }]
 const typed = ref('')
 const path = computed(() => `subscribers/${view.value.person.id}`)
 const exported = computed(() => `/api/${path.value}/export?workspace=${frame.mode}`)
@@ -30,6 +33,10 @@ function open(which: NonNullable<typeof way.value>) {
 }
 async function changeAddress() {
   if (await attempt(async () => view.value = await api<SubscriberView>(`${path.value}/address`, { method: 'PUT', body: { address: typed.value } }))) way.value = null
+}
+async function mark() {
+  const body = { as: markAs.value, reason: typed.value }
+  if (await attempt(async () => view.value = await api<SubscriberView>(`${path.value}/mark`, { method: 'POST', body }))) way.value = null
 }
 async function erase() {
   if (await attempt(() => api(path.value, { method: 'DELETE' }))) await navigateTo('/subscribers')
@@ -61,6 +68,7 @@ async function merge() {
       <button type="button" class="link-button" @click="open('address')">Change the address</button>
       <button type="button" class="link-button" @click="open('merge')">Merge with another record</button>
       <a :href="exported" download class="link">Everything about them as JSON</a>
+      <button type="button" class="link-button" @click="open('mark')">Mark as bounced or complained</button>
       <button type="button" class="link-button danger" @click="open('erase')">Erase for good</button>
     </div>
     <p v-for="former in view.formerAddresses" :key="former.address + former.untilAt" class="row small second"><span class="mono">{{ former.address }}</span> until {{ sayDay(former.untilAt, props.zone, true) }}</p>
@@ -87,6 +95,16 @@ async function merge() {
         </template>
         <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
         <div class="ends"><Button severity="secondary" :label="other ? 'Choose another' : 'Leave it'" @click="other ? other = null : way = null" /><Button v-if="other" type="submit" label="Merge the two" :loading="busy" /></div>
+      </form>
+    </Dialog>
+
+    <Dialog :visible="way === 'mark'" modal header="Mark as bounced or complained" :style="{ width: '460px' }" @update:visible="way = null">
+      <form class="fields" @submit.prevent="mark">
+        <SelectField v-model="markAs" label="They" :options="MARKS" />
+        <div class="field"><label for="mark-reason">Why</label><InputText id="mark-reason" v-model="typed" maxlength="400" autofocus autocomplete="off" :invalid="!!problem?.of('reason')" /></div>
+        <p class="second small">They get nothing more, and what waits is withdrawn. Only they can lift it, by opting in again.</p>
+        <p v-if="problem" class="problem small" role="alert">{{ problem.of('reason') ?? problem.message }}</p>
+        <div class="ends"><Button severity="secondary" label="Cancel" @click="way = null" /><Button type="submit" :label="`Mark as ${markAs}`" :loading="busy" /></div>
       </form>
     </Dialog>
 

@@ -41,8 +41,9 @@ function fateOf(email: EmailOfPerson): string {
     case 'handed over': return `sent ${sayMoment(email.handedOverAt!, zone.value)}`
     case 'held back': return `held back: ${HELD_BACK_WORDS[email.reason as HeldBackReason] ?? email.reason}`
     case 'withdrawn': return `withdrawn: ${HELD_BACK_WORDS[email.reason as HeldBackReason] ?? email.reason}`
+    case 'may have arrived': return `may have arrived ${sayMoment(email.handedOverAt!, zone.value)}: the mail server never said`
     case 'failed': return `not sent: ${email.reason}`
-    default: return `goes ${sayMoment(email.plannedAt, zone.value)}`
+    default: return email.status === 'queued' && email.reason === 'resting' ? 'waits until they are woken' : `goes ${sayMoment(email.plannedAt, zone.value)}`
   }
 }
 
