@@ -140,16 +140,20 @@ const EDGES = {
   oldest: { sql: 'SELECT created_at AS at FROM people ORDER BY created_at LIMIT 1 OFFSET ?', sign: '<=' },
 } as const
 
-type RawListed = Omit<ListedPerson, 'fields'> & { fields: string }
+type RawListed = Omit<ListedPerson, 'fields' | 'tags' | 'lists' | 'listsLeft'> & { fields: string, tags: string, lists: string, listsLeft: string }
 
 const LISTED = `
   SELECT p.id, p.address, p.first_name AS firstName, p.status, p.zone, p.country, p.source, p.created_at AS createdAt, p.consent_at AS consentAt, p.read_at AS readAt,
-    (SELECT group_concat(t.name, ', ') FROM tag_holdings h JOIN tags t ON t.id = h.tag_id WHERE h.person_id = p.id) AS tags,
-    (SELECT group_concat(l.name, ', ') FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = p.id AND m.left_at IS NULL) AS lists,
+    (SELECT json_group_array(t.name) FROM tag_holdings h JOIN tags t ON t.id = h.tag_id WHERE h.person_id = p.id) AS tags,
+    (SELECT json_group_array(l.name) FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = p.id AND m.left_at IS NULL) AS lists,
+    (SELECT json_group_array(l.name) FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = p.id AND m.left_at IS NOT NULL) AS listsLeft,
     (SELECT json_group_object(f.field_id, f.value) FROM field_values f WHERE f.person_id = p.id) AS fields
   FROM people p`
 
-const parseListed = (row: RawListed): ListedPerson => ({ ...row, fields: JSON.parse(row.fields) as ListedPerson['fields'] })
+const names = (array: string) => JSON.parse(array) as string[]
+const parseListed = (row: RawListed): ListedPerson => ({
+  ...row, fields: JSON.parse(row.fields) as ListedPerson['fields'], tags: names(row.tags), lists: names(row.lists), listsLeft: names(row.listsLeft),
+})
 
 /** Everybody that a search and a condition leave, in the order of their numbers. */
 export function peopleIds(db: Database, which: Which): number[] {

@@ -32,7 +32,9 @@ export class Engine {
   readonly #log: Log
   readonly #version: string
   readonly #startedAt: number
+  /** That there may be work again: for everything, and for the lanes of mail alone. A lane never raises what it waits for itself. */
   readonly #signal = new Signal()
+  readonly #mail = new Signal()
   readonly #troubles: Troubles
   readonly #pacer: Pacer
   #stopping = false
@@ -50,11 +52,12 @@ export class Engine {
 
   wake(): void {
     this.#signal.raise()
+    this.#mail.raise()
   }
 
   stop(): void {
     this.#stopping = true
-    this.#signal.raise()
+    this.wake()
   }
 
   /** Runs until stopped; what is under way is finished first. */
@@ -63,23 +66,25 @@ export class Engine {
     await Promise.all([
       this.#lane('due', () => this.#round({ outside: false })),
       this.#lane('outside', () => playOutside(this.#house, this.#house.clock.now())),
-      ...Array.from({ length: MOST_LANES }, (_, n) => this.#lane('mail', () => this.#handOver(n))),
+      ...Array.from({ length: MOST_LANES }, (_, n) => this.#lane('mail', () => this.#handOver(n), this.#mail)),
     ])
   }
 
   /** Does `work` again and again: at once where it did something, else when there may be something again. */
-  async #lane(name: string, work: () => Promise<boolean>): Promise<void> {
+  async #lane(name: string, work: () => Promise<boolean>, signal = this.#signal): Promise<void> {
     for (let failures = 0; !this.#stopping;) {
       try {
-        const seen = this.#signal.seen()
+        const seen = signal.seen()
         const didSomething = await work()
         failures = 0
         this.#troubles.over(name)
-        if (!didSomething && !this.#stopping) await this.#signal.after(seen, ROUND_MS)
+        if (!didSomething && !this.#stopping) await signal.after(seen, ROUND_MS)
+        // However much there is to do, timers and answers get their turn.
+        await new Promise(setImmediate)
       }
       catch (error) {
         this.#troubles.met(name, error)
-        await this.#signal.never(WAITS_MS[Math.min(failures++, WAITS_MS.length - 1)]!, () => this.#stopping)
+        await signal.never(WAITS_MS[Math.min(failures++, WAITS_MS.length - 1)]!, () => this.#stopping)
       }
     }
   }
@@ -96,7 +101,7 @@ export class Engine {
       goOn: () => {
         this.#beat()
         // What was decided just now may be to hand over at once.
-        if (!outside) this.#signal.raise()
+        if (!outside) this.#mail.raise()
         return !this.#stopping
       },
     })
@@ -108,7 +113,7 @@ export class Engine {
     await this.#pacer.turn()
     const did = await handOverNext(this.#house)
     // An email that waited for this one of its journey may go now.
-    if (did) this.#signal.raise()
+    if (did) this.#mail.raise()
     return did
   }
 

@@ -1,7 +1,7 @@
 /** What may come in about imports. */
 import Joi from 'joi'
 import { ENCODINGS, type Encoding } from '#core/exchange/encoding'
-import type { Delimiter, ImportSpec } from '#core/exchange/importing'
+import { TARGET_KINDS, type Delimiter, type ImportSpec } from '#core/exchange/importing'
 import { DATE_ORDERS } from '#core/people/field'
 import { isDate } from '#core/time/zone'
 
@@ -19,7 +19,7 @@ export const uploadQuery = Joi.object<UploadQuery>({
 })
 
 const target = Joi.alternatives(
-  Joi.object({ kind: Joi.valid('address', 'first-name', 'country', 'zone', 'tags', 'consent-date', 'nothing').required() }),
+  Joi.object({ kind: Joi.valid(...TARGET_KINDS).required() }),
   Joi.object({ kind: Joi.valid('field').required(), fieldId: id.required() }),
 )
 
@@ -30,6 +30,7 @@ export const importSpec = Joi.object<ImportSpec>({
   source: words(80),
   starts: Joi.boolean().required(),
   known: Joi.valid('keep', 'replace').required(),
+  nobodyLeft: Joi.boolean(),
   consent: Joi.alternatives(
     Joi.object({ kind: Joi.valid('given').required(), origin: words(200), wording: words(1000), date }),
     Joi.object({ kind: Joi.valid('none').required() }),

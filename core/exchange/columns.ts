@@ -3,6 +3,7 @@ import type { Field } from '#core/people/field'
 import { sayField } from '#core/people/field'
 import type { ListedPerson } from '#core/views/people'
 import type { Instant } from '#core/time/zone'
+import { joinNames } from './csv'
 
 export interface ExportColumn { id: string, name: string, of(person: ListedPerson): string }
 
@@ -14,8 +15,9 @@ export function exportColumns(fields: Field[], sayInstant: (at: Instant) => stri
     { id: 'address', name: 'email', of: person => person.address },
     { id: 'firstName', name: 'first name', of: person => person.firstName },
     { id: 'status', name: 'status', of: person => person.status },
-    { id: 'tags', name: 'tags', of: person => person.tags ?? '' },
-    { id: 'lists', name: 'lists', of: person => person.lists ?? '' },
+    { id: 'tags', name: 'tags', of: person => joinNames(person.tags) },
+    { id: 'lists', name: 'lists', of: person => joinNames(person.lists) },
+    { id: 'left', name: 'lists left', of: person => joinNames(person.listsLeft) },
     { id: 'source', name: 'source', of: person => person.source },
     { id: 'country', name: 'country', of: person => person.country ?? '' },
     { id: 'zone', name: 'time zone', of: person => person.zone ?? '' },

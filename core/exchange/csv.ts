@@ -14,6 +14,20 @@ export function undefuse(cell: string): string {
   return cell.startsWith('\'') && FORMULA.test(cell) ? cell.slice(1) : cell
 }
 
+/** Several names in one cell, in the manner of RFC 4180: one that holds a comma, a semicolon, a quote or a line end stands in quotes. */
+export const joinNames = (names: string[]): string => names.map(name => /[",;\r\n]/.test(name) ? `"${name.replaceAll('"', '""')}"` : name).join(', ')
+
+/** The inverse of {@link joinNames}: parted by commas, semicolons or line ends outside quotes, doubled names once. */
+export function partNames(cell: string): string[] {
+  const names = new Map<string, string>()
+  // A name in quotes up to the next sign, or whatever stands up to it; a quote that never closes is a letter like others.
+  for (const [, quoted, plain] of cell.matchAll(/\s*(?:"((?:[^"]|"")*)"(?=\s*(?:[,;\n]|$))|([^,;\n]+))/g)) {
+    const name = (quoted?.replaceAll('""', '"') ?? plain ?? '').replace(/\s+/g, ' ').trim()
+    if (name !== '' && !names.has(name.toLowerCase())) names.set(name.toLowerCase(), name)
+  }
+  return [...names.values()]
+}
+
 /** Rows as lines, each ended by CR and LF (RFC 4180 section 2.1). */
 export function csvLines(rows: string[][]): string {
   return rows.length === 0 ? '' : `${Papa.unparse(rows.map(row => row.map(defuse)), { newline: '\r\n' })}\r\n`

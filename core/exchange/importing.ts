@@ -3,15 +3,17 @@ import { checkAddress, tidyName, type Address } from '#core/people/address'
 import { readCountry, type CountryCode } from '#core/people/country'
 import type { DateOrder, Field, FieldValue } from '#core/people/field'
 import { readDate, readField } from '#core/people/field'
+import { isGone, statusAfter, strictest, type Status, type StatusEvent } from '#core/people/status'
 import { isZone, type LocalDate } from '#core/time/zone'
-import { undefuse } from './csv'
+import { partNames, undefuse } from './csv'
 
 export type Delimiter = ',' | ';' | '\t'
 export const DELIMITER_WORDS: Record<Delimiter, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs' }
 
-/** What a column holds. Only `nothing` and `tags` may stand more than once. */
+/** What a column holds; `unsubscribed` is one that is filled in for those who left. Only `nothing`, `tags`, `lists` and `lists-left` may stand more than once. */
+export const TARGET_KINDS = ['address', 'first-name', 'country', 'zone', 'tags', 'lists', 'lists-left', 'status', 'unsubscribed', 'consent-date', 'nothing'] as const
 export type Target =
-  | { kind: 'address' | 'first-name' | 'country' | 'zone' | 'tags' | 'consent-date' | 'nothing' }
+  | { kind: typeof TARGET_KINDS[number] }
   | { kind: 'field', fieldId: number }
 
 export interface ImportColumn {
@@ -36,6 +38,8 @@ export interface ImportSpec {
   /** What to do where something else is known already. */
   known: 'keep' | 'replace'
   consent: ImportedConsent
+  /** The owner has said that a column which looks like it tells who has left does not. */
+  nobodyLeft?: boolean
 }
 
 /** What stands as the source of new people: `import:spring fair`. */
@@ -49,6 +53,11 @@ export interface ImportedRow {
   zone: string | null
   fields: [fieldId: number, value: FieldValue][]
   tags: string[]
+  /** Lists by name: those they are on, and those they have left. */
+  lists: string[]
+  listsLeft: string[]
+  /** How things stand with them where the file comes from. */
+  status: Status | null
   consentDate: LocalDate | null
 }
 
@@ -58,7 +67,7 @@ export type ReadRow = { ok: true, row: ImportedRow } | { ok: false, address: str
 export function columnNames(cells: string[]): string[] {
   const seen = new Map<string, number>()
   return cells.map((cell, n) => {
-    const name = cell.trim() || `column ${n + 1}`
+    const name = undefuse(cell).trim() || `column ${n + 1}`
     const times = (seen.get(name.toLowerCase()) ?? 0) + 1
     seen.set(name.toLowerCase(), times)
     return times === 1 ? name : `${name} (${times})`
@@ -84,15 +93,22 @@ const WORDS: [Target['kind'], RegExp][] = [
   ['country', /^(country|country code|nation|land|pays|país|paese)$/],
   ['zone', /^(time ?zone|zone|tz|zeitzone|fuseau horaire|zona horaria|fuso horário|fuso orario|tijdzone)$/],
   ['tags', /^(tags?|labels?|interests?)$/],
+  ['lists', /^(lists?|audiences?|groups?)$/],
+  ['lists-left', /^lists? left$/],
+  ['status', /^((email |subscri(ber|ption) |contact )?(status|state)|subscribed|estado|statut|stato)$/],
+  ['unsubscribed', /^(unsubscribed|unsubscribe|opted out|opt ?out|unsubscribed (at|on|date|time)|opt ?out (date|time|at)|date (of )?unsubscri(bed|ption)|abgemeldet( am)?|désabonné|desuscrito|dado de baja)$/],
   ['consent-date', /^(consent|consent (date|given|recorded|at|time)|opt ?in (date|time|at)|confirmed (at|on)|opted in)$/],
 ]
+
+/** What more than one column may hold. */
+const MANY = new Set<string>(['nothing', 'tags', 'lists', 'lists-left'] satisfies Target['kind'][])
 
 /** What each column most likely holds, from its name and from what stands in it. */
 export function guessColumns(names: string[], samples: string[][], fields: Field[]): ImportColumn[] {
   const taken = new Set<string>()
   const take = (target: Target): boolean => {
     const key = target.kind === 'field' ? `field ${target.fieldId}` : target.kind
-    if (taken.has(key) && target.kind !== 'tags') return false
+    if (taken.has(key) && !MANY.has(target.kind)) return false
     taken.add(key)
     return true
   }
@@ -106,8 +122,39 @@ export function guessColumns(names: string[], samples: string[][], fields: Field
     const likely = samples.findIndex(cells => cells.length > 0 && cells.every(cell => checkAddress(cell).ok))
     if (likely >= 0) said[likely] = { kind: 'address' }
   }
+  // Whatever it is called: a column that says of people that they have left is how things stand with them.
+  const status = said.findIndex((target, n) => target.kind === 'nothing' && tellsWhoLeft(samples[n] ?? []))
+  if (status >= 0 && take({ kind: 'status' })) said[status] = { kind: 'status' }
   return said.map((target, n) => ({ target, dateOrder: guessDateOrder(samples[n] ?? []) }))
 }
+
+/** True if every cell is a status, and some say that somebody is gone. */
+const tellsWhoLeft = (cells: string[]): boolean => cells.length > 0 && cells.every(cell => readStatus(cell) !== null) && cells.some(cell => isGone(readStatus(cell)!))
+
+/** True for a column that seems to tell who has left, by its name or by what stands in it. */
+export const seemsToTellWhoLeft = (name: string, samples: string[]): boolean =>
+  ['status', 'unsubscribed'].includes(guessColumns([name], [[]], [])[0]!.target.kind) || tellsWhoLeft(samples)
+
+/** The words in which tables say how things stand with somebody; common practice, no source. Whatever else it says is not guessed at. */
+const STATUS_WORDS: [Status, RegExp][] = [
+  ['active', /^(active|subscribed|confirmed|opted in|opt in|aktiv|actif|activo|ativo|attivo)$/],
+  ['pending', /^(pending|unconfirmed|not confirmed|awaiting confirmation|waiting)$/],
+  ['resting', /^(resting|inactive|asleep|dormant)$/],
+  ['unsubscribed', /^(unsubscribed?|opted out|opt out|opted-out|optout|removed|cancell?ed|suppressed|blocked|blocklisted|abgemeldet|désabonné|desuscrito|disiscritto)$/],
+  ['bounced', /^((hard |soft )?bounced?|undeliverable)$/],
+  ['complained', /^(complained|complaint|(marked as )?spam|spam complaint|abuse|junk)$/],
+]
+
+const readStatus = (text: string): Status | null => {
+  const word = text.trim().toLowerCase().replaceAll('_', ' ')
+  return STATUS_WORDS.find(([, words]) => words.test(word))?.[0] ?? null
+}
+
+/** The same in a column that is said to hold it, where a plain yes or no has a meaning, too. */
+const statusIn = (text: string): Status | null => readStatus(text) ?? (/^(yes|true|1|y)$/i.test(text) ? 'active' : /^(no|false|0|n)$/i.test(text) ? 'unsubscribed' : null)
+
+/** What stands in a column that is filled in for those who left: nothing, or a plain no, says that they have not. */
+const NOT_LEFT = /^(no|false|0|n|never|none|null|-|–|active|subscribed|nein|non)$/i
 
 /** The order that reads every sample; day before month where both would, as most of the world writes. */
 function guessDateOrder(samples: string[]): DateOrder {
@@ -120,7 +167,7 @@ export function checkImportSpec(spec: ImportSpec, columns: number): { field: str
   if (spec.columns.length !== columns) problems.push({ field: 'columns', problem: 'The columns do not fit this file. Drop it once more.' })
   const addresses = spec.columns.filter(({ target }) => target.kind === 'address').length
   if (addresses !== 1) problems.push({ field: 'columns', problem: addresses === 0 ? 'Say which column holds the email address: without one nobody can be told apart.' : 'Only one column can hold the email address.' })
-  const once = spec.columns.map(({ target }) => target.kind === 'field' ? `field ${target.fieldId}` : target.kind).filter(key => !['nothing', 'tags', 'address'].includes(key))
+  const once = spec.columns.map(({ target }) => target.kind === 'field' ? `field ${target.fieldId}` : target.kind).filter(key => key !== 'address' && !MANY.has(key))
   if (new Set(once).size < once.length) problems.push({ field: 'columns', problem: 'Two columns are to go to the same place. Leave one of them out.' })
   if (spec.source.trim() === '') problems.push({ field: 'source', problem: 'Give the source a name, like “spring fair 2026”.' })
   if (spec.consent.kind === 'given' && spec.consent.origin.trim() === '') problems.push({ field: 'consent', problem: 'Say where they agreed, like “on paper at the spring fair”; or that there is no record.' })
@@ -131,7 +178,7 @@ export function checkImportSpec(spec: ImportSpec, columns: number): { field: str
 /** What one row says, or everything that is wrong with it. `names` are the columns' names, for the wording. */
 export function readRow(cells: string[], names: string[], { columns }: Pick<ImportSpec, 'columns'>, fields: Map<number, Field>): ReadRow {
   const problems: string[] = []
-  const row: Omit<ImportedRow, 'address'> = { firstName: null, country: null, zone: null, fields: [], tags: [], consentDate: null }
+  const row: Omit<ImportedRow, 'address'> = { firstName: null, country: null, zone: null, fields: [], tags: [], lists: [], listsLeft: [], status: null, consentDate: null }
   const said = cells.map(cell => undefuse(cell).trim())
   const at = columns.findIndex(({ target }) => target.kind === 'address')
   const address = checkAddress(said[at] ?? '')
@@ -154,12 +201,27 @@ export function readRow(cells: string[], names: string[], { columns }: Pick<Impo
         else wrong(`a time zone looks like Europe/Lisbon, not “${shorten(text)}”.`)
         break
       case 'tags': {
-        const tags = text.split(/[,;\n]/).map(tag => tag.replace(/\s+/g, ' ').trim()).filter(Boolean)
+        const tags = partNames(text)
         const long = tags.find(tag => tag.length > 80)
         if (long) wrong(`the tag “${shorten(long)}” is longer than 80 letters.`)
         for (const tag of tags) if (!row.tags.some(other => other.toLowerCase() === tag.toLowerCase())) row.tags.push(tag)
         break
       }
+      case 'lists':
+      case 'lists-left': {
+        const lists = partNames(text)
+        const long = lists.find(list => list.length > 80)
+        if (long) wrong(`the list “${shorten(long)}” is longer than 80 letters.`)
+        row[target.kind === 'lists' ? 'lists' : 'listsLeft'].push(...lists)
+        break
+      }
+      case 'status':
+        row.status = strictestOf(row.status, statusIn(text))
+        if (statusIn(text) === null) wrong(`“${shorten(text)}” does not say how things stand; write active, pending, resting, unsubscribed, bounced or complained.`)
+        break
+      case 'unsubscribed':
+        if (!NOT_LEFT.test(text)) row.status = strictestOf(row.status, 'unsubscribed')
+        break
       case 'consent-date':
         row.consentDate = readDate(text, dateOrder)
         if (row.consentDate === null) wrong(noDate(text, dateOrder))
@@ -177,6 +239,8 @@ export function readRow(cells: string[], names: string[], { columns }: Pick<Impo
   return problems.length > 0 || !address.ok ? { ok: false, address: said[at] ?? '', problem: problems.join(' ') } : { ok: true, row: { ...row, address: address.address } }
 }
 
+const strictestOf = (one: Status | null, other: Status | null): Status | null => one === null || other === null ? one ?? other : strictest(one, other)
+
 const ORDER_WORDS: Record<DateOrder, string> = { 'year-month-day': 'year, month, day', 'day-month-year': 'day, month, year', 'month-day-year': 'month, day, year' }
 const noDate = (text: string, order: DateOrder) => `“${shorten(text)}” is not a date of the calendar, read as ${ORDER_WORDS[order]}.`
 const shorten = (text: string) => text.length > 40 ? `${text.slice(0, 39)}…` : text
@@ -185,7 +249,8 @@ const shorten = (text: string) => text.length > 40 ? `${text.slice(0, 39)}…` :
 
 /** What is known of someone, as far as an import asks. Tags by their name in small letters. */
 export interface KnownPerson {
-  gone: string | null
+  /** Erased ones have none, and never come back by an import. */
+  status: Status | 'erased'
   firstName: string
   country: string | null
   zone: string | null
@@ -195,6 +260,9 @@ export interface KnownPerson {
   /** Lists they are on, and lists they have left themselves. */
   joined: Set<number>
   left: Set<number>
+  /** The same by their names in small letters, for what a row says by name. */
+  joinedNames: Set<string>
+  leftNames: Set<string>
 }
 
 export type RowChange =
@@ -207,6 +275,11 @@ export type RowChange =
     fields: [fieldId: number, value: FieldValue][]
     tags: string[]
     listIds: number[]
+    /** By name; one that is not there yet is made. */
+    lists: string[]
+    listsLeft: string[]
+    /** What is to be said of how things stand; null for nothing new. Somebody new is what it says. */
+    status: Status | null
     /** True if consent is to be recorded. */
     consent: boolean
   }
@@ -220,35 +293,59 @@ const GONE_WORDS: Record<string, string> = {
 
 /** What importing a row would change; `known` is null for somebody new. `tags` are the names of those that every row gets. */
 export function changeOf(row: ImportedRow, known: KnownPerson | null, spec: Pick<ImportSpec, 'listIds' | 'known' | 'consent'>, tags: string[]): RowChange {
-  if (known?.gone) return { outcome: 'refused', problem: GONE_WORDS[known.gone]! }
+  if (known?.status === 'erased') return { outcome: 'refused', problem: GONE_WORDS.erased! }
+  const rowLeft = row.status !== null && isGone(row.status)
+  // Who is gone here is left alone; that they are gone there, too, can only make it stricter.
+  if (known && isGone(known.status as Status)) {
+    if (!rowLeft) return { outcome: 'refused', problem: GONE_WORDS[known.status]! }
+    const status = stricterThan(known.status as Status, row.status!)
+    return { outcome: status ? 'updated' : 'unchanged', firstName: null, country: null, zone: null, fields: [], tags: [], listIds: [], lists: [], listsLeft: [], status, consent: false }
+  }
   const fresh = <Value>(value: Value | null, before: Value | null): Value | null =>
     value === null || value === before || (before !== null && before !== '' && spec.known === 'keep') ? null : value
   const held = known?.tags ?? new Set()
   const wanted = [...tags, ...row.tags.filter(tag => !tags.some(other => other.toLowerCase() === tag.toLowerCase()))]
+  const has = (names: Set<string> | undefined, name: string) => names?.has(name.toLowerCase()) ?? false
+  const listsLeft = row.listsLeft.filter(list => !has(known?.leftNames, list))
   const change = {
     firstName: fresh(row.firstName, known?.firstName ?? ''),
     country: fresh(row.country, known?.country ?? null),
     zone: fresh(row.zone, known?.zone ?? null),
     fields: row.fields.filter(([fieldId, value]) => fresh(value, known?.fields.get(fieldId) ?? null) !== null),
     tags: wanted.filter(tag => !held.has(tag.toLowerCase())),
-    listIds: spec.listIds.filter(listId => !known?.joined.has(listId) && !known?.left.has(listId)),
-    consent: spec.consent.kind === 'given' && !known?.hasConsent,
+    // Who has left joins nothing new that every row gets; what they were on where they come from is kept as it was.
+    listIds: rowLeft ? [] : spec.listIds.filter(listId => !known?.joined.has(listId) && !known?.left.has(listId)),
+    lists: row.lists.filter(list => !has(known?.joinedNames, list) && !has(known?.leftNames, list) && !row.listsLeft.some(left => left.toLowerCase() === list.toLowerCase())),
+    listsLeft,
+    // Of somebody known only a leaving counts: an import makes nobody active who is not, and puts nobody to rest.
+    status: known === null ? row.status : rowLeft ? stricterThan(known.status as Status, row.status!) : null,
+    consent: spec.consent.kind === 'given' && !known?.hasConsent && row.status !== 'pending',
   }
-  const changes = change.firstName !== null || change.country !== null || change.zone !== null || change.fields.length > 0 || change.tags.length > 0 || change.listIds.length > 0 || change.consent
+  const changes = change.firstName !== null || change.country !== null || change.zone !== null || change.fields.length + change.tags.length + change.listIds.length > 0
+    || change.lists.length + listsLeft.length > 0 || change.status !== null || change.consent
   return { outcome: known === null ? 'new' : changes ? 'updated' : 'unchanged', ...change }
+}
+
+const stricterThan = (status: Status, said: Status): Status | null => {
+  const after = statusAfter(status, said as StatusEvent)
+  return after === status ? null : after
 }
 
 /** What is known of someone after a change that was not a refusal. */
 export function knownAfter(known: KnownPerson | null, change: Exclude<RowChange, { outcome: 'refused' }>): KnownPerson {
+  const small = (names: string[]) => names.map(name => name.toLowerCase())
+  const leftNames = new Set([...known?.leftNames ?? [], ...small(change.listsLeft)])
   return {
-    gone: null,
+    status: change.status ?? known?.status ?? 'active',
     firstName: change.firstName ?? known?.firstName ?? '',
     country: change.country ?? known?.country ?? null,
     zone: change.zone ?? known?.zone ?? null,
     hasConsent: change.consent || (known?.hasConsent ?? false),
     fields: new Map([...known?.fields ?? [], ...change.fields]),
-    tags: new Set([...known?.tags ?? [], ...change.tags.map(tag => tag.toLowerCase())]),
+    tags: new Set([...known?.tags ?? [], ...small(change.tags)]),
     joined: new Set([...known?.joined ?? [], ...change.listIds]),
     left: known?.left ?? new Set(),
+    joinedNames: new Set([...known?.joinedNames ?? [], ...small(change.lists)].filter(name => !leftNames.has(name))),
+    leftNames,
   }
 }

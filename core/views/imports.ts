@@ -25,6 +25,10 @@ export interface ImportPlan {
   newTags: string[]
   /** Courses that would begin, for at most so many people. */
   begins: { course: string, people: number }[]
+  /** Rows that come in as gone: unsubscribed, bounced or complained. */
+  gone: number
+  /** Lists named in the file that are not there yet and will be made. */
+  newLists: string[]
   /** New people who need consent on record and would have none. */
   withoutConsent: number
 }

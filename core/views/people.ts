@@ -23,9 +23,10 @@ export interface Person {
 }
 
 export interface ListedPerson extends Person {
-  /** Names of their tags and of the lists they are on, with commas. */
-  tags: string | null
-  lists: string | null
+  /** Names of their tags, of the lists they are on, and of those they were on. */
+  tags: string[]
+  lists: string[]
+  listsLeft: string[]
   /** Their last reader open or click. */
   readAt: Instant | null
   /** By the number of the field. */

@@ -1,9 +1,10 @@
 import fc from 'fast-check'
 import { parse } from 'csv-parse/sync'
 import { describe, expect, it } from 'vitest'
-import { csvLines, defuse, undefuse } from '#core/exchange/csv'
+import type { Status } from '#core/people/status'
+import { csvLines, defuse, joinNames, partNames, undefuse } from '#core/exchange/csv'
 import { findEncoding } from '#core/exchange/encoding'
-import { changeOf, checkImportSpec, columnNames, guessColumns, guessDelimiter, knownAfter, readRow, type ImportColumn, type ImportSpec, type KnownPerson } from '#core/exchange/importing'
+import { changeOf, checkImportSpec, columnNames, guessColumns, guessDelimiter, knownAfter, readRow, seemsToTellWhoLeft, type ImportColumn, type ImportSpec, type KnownPerson } from '#core/exchange/importing'
 import type { Field } from '#core/people/field'
 
 const bytes = (text: string, encoding: BufferEncoding = 'utf8') => new Uint8Array(Buffer.from(text, encoding))
@@ -88,13 +89,13 @@ describe('a row', () => {
   it('is read with what a spreadsheet adds taken off', () => {
     expect(read(' Ada.L@Example.COM ', '\'=Ada', '3.4.2021', 'the Netherlands', 'likes: coptic; likes: Coptic, news')).toEqual({
       ok: true, row: {
-        address: { shown: 'Ada.L@example.com', key: 'ada.l@example.com' }, firstName: '=Ada', country: 'NL', zone: null, fields: [[1, '2021-04-03']], tags: ['likes: coptic', 'news'], consentDate: null,
+        address: { shown: 'Ada.L@example.com', key: 'ada.l@example.com' }, firstName: '=Ada', country: 'NL', zone: null, fields: [[1, '2021-04-03']], tags: ['likes: coptic', 'news'], lists: [], listsLeft: [], status: null, consentDate: null,
       },
     })
   })
 
-  const row = (more: Partial<Extract<ReturnType<typeof read>, { ok: true }>['row']> = {}) => ({ address: { shown: 'a@example.com', key: 'a@example.com' }, firstName: 'Ada', country: 'PT', zone: null, fields: [] as [number, number][], tags: ['x'], consentDate: null, ...more })
-  const known = (more: Partial<KnownPerson> = {}): KnownPerson => ({ gone: null, firstName: '', country: null, zone: null, hasConsent: false, fields: new Map(), tags: new Set(), joined: new Set(), left: new Set(), ...more })
+  const row = (more: Partial<Extract<ReturnType<typeof read>, { ok: true }>['row']> = {}) => ({ address: { shown: 'a@example.com', key: 'a@example.com' }, firstName: 'Ada', country: 'PT', zone: null, fields: [] as [number, number][], tags: ['x'], lists: [] as string[], listsLeft: [] as string[], status: null, consentDate: null, ...more })
+  const known = (more: Partial<KnownPerson> = {}): KnownPerson => ({ status: 'active', firstName: '', country: null, zone: null, hasConsent: false, fields: new Map(), tags: new Set(), joined: new Set(), left: new Set(), joinedNames: new Set(), leftNames: new Set(), ...more })
 
   it('changes what is not known, keeps or replaces what is, and never takes anything away', () => {
     const terms = { ...wanted, listIds: [7, 8] }
@@ -105,8 +106,34 @@ describe('a row', () => {
     expect(changeOf(row(), known(), { ...terms, consent: { kind: 'given', origin: 'fair', wording: 'yes', date: '2026-01-01' } }, [])).toMatchObject({ consent: true })
   })
 
-  it.each(['unsubscribed', 'bounced', 'complained', 'erased'])('never brings back someone who has %s', (gone) => {
-    expect(changeOf(row(), known({ gone }), { ...wanted, known: 'replace' }, [])).toMatchObject({ outcome: 'refused', problem: expect.stringContaining('Only they can come back') as string })
+  it.each(['unsubscribed', 'bounced', 'complained', 'erased'] as const)('never brings back someone who has %s', (status) => {
+    expect(changeOf(row(), known({ status }), { ...wanted, known: 'replace' }, [])).toMatchObject({ outcome: 'refused', problem: expect.stringContaining('Only they can come back') as string })
+  })
+
+  it('keeps everybody’s leaving, and never makes it milder', () => {
+    const said = (status: KnownPerson['status'] | null, row_: Status) => changeOf(row({ status: row_ }), status && known({ status }), wanted, [])
+    expect(said(null, 'unsubscribed')).toMatchObject({ outcome: 'new', status: 'unsubscribed' })
+    expect(said('active', 'bounced')).toMatchObject({ outcome: 'updated', status: 'bounced' })
+    expect(said('unsubscribed', 'complained')).toMatchObject({ outcome: 'updated', status: 'complained' })
+    expect(said('complained', 'unsubscribed')).toMatchObject({ outcome: 'unchanged', status: null })
+    expect(said('unsubscribed', 'active')).toMatchObject({ outcome: 'refused' })
+    expect(said('resting', 'active')).toMatchObject({ status: null })
+    expect(said('active', 'pending')).toMatchObject({ status: null })
+    expect(said('erased', 'unsubscribed')).toMatchObject({ outcome: 'refused' })
+    // Someone who has left joins nothing that every row gets, and keeps what they were on.
+    expect(changeOf(row({ status: 'unsubscribed', lists: ['Letters'] }), null, { ...wanted, listIds: [7] }, [])).toMatchObject({ listIds: [], lists: ['Letters'] })
+    expect(changeOf(row({ lists: ['Letters', 'News'], listsLeft: ['News'] }), known({ leftNames: new Set(['letters']) }), wanted, [])).toMatchObject({ lists: [], listsLeft: ['News'] })
+  })
+
+  it('is read with how things stand: by a word, or by a date of leaving', () => {
+    const standing = (kind: 'status' | 'unsubscribed', cell: string) => readRow(['a@example.com', cell], ['email', 'x'], spec([{ kind: 'address' }, { kind }]), fields)
+    expect(['Active', 'opted_out', 'hard bounce', 'spam', 'no', ''].map(cell => standing('status', cell)).map(read => read.ok && read.row.status)).toEqual(['active', 'unsubscribed', 'bounced', 'complained', 'unsubscribed', null])
+    expect(['2026-05-02 10:00', 'yes', 'no', '0', ''].map(cell => standing('unsubscribed', cell)).map(read => read.ok && read.row.status)).toEqual(['unsubscribed', 'unsubscribed', null, null, null])
+    expect(standing('status', 'gold')).toMatchObject({ ok: false, problem: expect.stringContaining('“gold” does not say how things stand') as string })
+    expect(guessColumns(['email', 'Status', 'Unsubscribed at', 'Lists left', 'what', 'press'], [['a@example.com'], ['x'], [], [], ['active', 'unsubscribed'], ['yes', 'no']], []).map(({ target }) => target.kind))
+      .toEqual(['address', 'status', 'unsubscribed', 'lists-left', 'nothing', 'nothing'])
+    expect(guessColumns(['email', 'what'], [['a@example.com'], ['active', 'bounced']], [])[1]!.target.kind).toBe('status')
+    expect([seemsToTellWhoLeft('State', ['x']), seemsToTellWhoLeft('opted out', []), seemsToTellWhoLeft('what', ['active', 'spam']), seemsToTellWhoLeft('press', ['yes', 'no']), seemsToTellWhoLeft('what', ['active'])]).toEqual([true, true, true, false, false])
   })
 
   it('changes nothing a second time', () => {
@@ -135,6 +162,14 @@ describe('what goes out as CSV', () => {
       expect(back.map(cells => cells.map(undefuse))).toEqual(rows)
       return back.flat().every(text => !/^\s*[=+@]/.test(text))
     }))
+  })
+
+  it('holds several names in one cell, whatever letters they have', () => {
+    const name = fc.string({ unit: fc.constantFrom('a', 'B', ' ', ',', ';', '"', '=', 'é') }).map(text => text.replace(/\s+/g, ' ').trim()).filter(Boolean)
+    fc.assert(fc.property(fc.uniqueArray(name, { selector: text => text.toLowerCase() }), (names) => {
+      expect(partNames(joinNames(names))).toEqual(names)
+    }))
+    expect(partNames('likes: coptic; 5" awl, "half open, x')).toEqual(['likes: coptic', '5" awl', '"half open', 'x'])
   })
 
   it('leaves numbers alone', () => {

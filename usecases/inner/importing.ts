@@ -1,7 +1,6 @@
 /** What an import needs to know to read a row and to say what it changes. */
 import type { ImportSpec, KnownPerson } from '#core/exchange/importing'
 import type { Field } from '#core/people/field'
-import { isGone } from '#core/people/status'
 import { fillBlanks } from '#core/people/tag'
 import { instantOf, type Instant, type LocalDate } from '#core/time/zone'
 import type { Person } from '#core/views/people'
@@ -47,21 +46,25 @@ export function prepareImport(db: Database, names: string[], spec: ImportSpec, a
   }
 }
 
+const ERASED: KnownPerson = {
+  status: 'erased', firstName: '', country: null, zone: null, hasConsent: false, fields: new Map(), tags: new Set(), joined: new Set(), left: new Set(), joinedNames: new Set(), leftNames: new Set(),
+}
+
 /** Who has this address, or had it before; null for nobody. Someone erased is known only as not to come back. */
 export function knownPerson({ db, signer }: House, { anybodyErased }: Importing, addressKey: string): { id: number | null, known: KnownPerson } | null {
   const person = findPersonByKey(db, addressKey) ?? personOnceAt(db, addressKey)
-  const nothing = { firstName: '', country: null, zone: null, hasConsent: false, fields: new Map(), tags: new Set<string>(), joined: new Set<number>(), left: new Set<number>() }
-  if (!person) return anybodyErased && findRemembered(db, signer.digest(addressKey)) ? { id: null, known: { ...nothing, gone: 'erased' } } : null
-  if (isGone(person.status)) return { id: person.id, known: { ...nothing, gone: person.status } }
+  if (!person) return anybodyErased && findRemembered(db, signer.digest(addressKey)) ? { id: null, known: ERASED } : null
   const lists = listsOfPerson(db, person.id)
+  const joined = lists.filter(list => list.leftAt === null)
+  const left = lists.filter(list => list.leftAt !== null && !wasTakenOff(db, person.id, list.id))
+  const small = (of: typeof lists) => new Set(of.map(list => list.name.toLowerCase()))
   return {
     id: person.id,
     known: {
-      gone: null, firstName: person.firstName, country: person.country, zone: person.zone, hasConsent: person.consentAt !== null,
+      status: person.status, firstName: person.firstName, country: person.country, zone: person.zone, hasConsent: person.consentAt !== null,
       fields: new Map(fieldsOfPerson(db, person.id).map(({ fieldId, value }) => [fieldId, value])),
       tags: new Set(tagsOfPerson(db, person.id).map(tag => tag.name.toLowerCase())),
-      joined: new Set(lists.filter(list => list.leftAt === null).map(list => list.id)),
-      left: new Set(lists.filter(list => list.leftAt !== null && !wasTakenOff(db, person.id, list.id)).map(list => list.id)),
+      joined: new Set(joined.map(list => list.id)), left: new Set(left.map(list => list.id)), joinedNames: small(joined), leftNames: small(left),
     },
   }
 }

@@ -1,18 +1,20 @@
 /** Beginning an import. The engine works its rows off: see time/importRows.ts. */
 import { csvLines } from '#core/exchange/csv'
-import { checkImportSpec, type ImportSpec } from '#core/exchange/importing'
+import { checkImportSpec, seemsToTellWhoLeft, type ImportSpec } from '#core/exchange/importing'
 import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
-import { countImportRows, findImport, refusedRows, setImportBegun, type ImportRow } from '#data/imports'
+import { countImportRows, findImport, importRowsAfter, refusedRows, setImportBegun, type ImportRow } from '#data/imports'
 import { findList, findTag } from '#data/marks'
 import { insertTask, nextTaskId } from '#data/tasks'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { filledTag } from '../inner/marks'
+import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
 /** The file, if what is to be done with it can be done. */
-export function checkedImport({ db }: House, id: number, spec: ImportSpec): ImportRow {
+export function checkedImport(house: House, id: number, spec: ImportSpec): ImportRow {
+  const { db } = house
   const found = findImport(db, id)
   if (!found || found.state === 'reading') throw new NotThere('This file is not there any more. Drop it once more.')
   if (found.state === 'begun') throw new NotNow('This file is being imported already.')
@@ -20,8 +22,18 @@ export function checkedImport({ db }: House, id: number, spec: ImportSpec): Impo
   if (spec.listIds.some(listId => !findList(db, listId))) problems.push({ field: 'listIds', problem: 'A list is not there any more. Choose another one.' })
   if (spec.tagIds.some(tagId => !findTag(db, tagId))) problems.push({ field: 'tagIds', problem: 'A tag is not there any more. Choose another one.' })
   if (spec.columns.some(({ target }) => target.kind === 'field' && !findField(db, target.fieldId))) problems.push({ field: 'columns', problem: 'A field is not there any more. Choose another one.' })
+  if (problems.length === 0 && !spec.nobodyLeft) problems.push(...overlooked(house, found, spec))
   if (problems.length > 0) throw new InputProblem(problems)
   return found
+}
+
+const LOOKED_AT = 200
+
+/** A column that is left out though it seems to tell who has left: without it everybody would come in as active. */
+function overlooked({ db }: House, { id, columns }: ImportRow, spec: ImportSpec): FieldProblem[] {
+  const rows = importRowsAfter(db, id, 0, LOOKED_AT)
+  const at = spec.columns.findIndex(({ target }, n) => target.kind === 'nothing' && seemsToTellWhoLeft(columns[n]!, rows.map(({ cells }) => (cells[n] ?? '').trim()).filter(Boolean)))
+  return at < 0 ? [] : [{ field: 'nobodyLeft', problem: `The column “${columns[at]!}” seems to say who has left. Say where it goes; left out, everybody in the file comes in as active.` }]
 }
 
 /** Returns the number of the task that works it off. */

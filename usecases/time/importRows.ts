@@ -6,13 +6,13 @@ import type { Database } from '#data/connection'
 import { insertConsent } from '#data/consents'
 import { appendEvent, writingAs } from '#data/events'
 import { findImport, importRowsAfter, setRowDone, setRowRefused } from '#data/imports'
-import { findTagByName, insertTag } from '#data/marks'
+import { allLists, findListByName, findTagByName, insertList, insertTag } from '#data/marks'
 import { insertPerson, setCountry, setFirstName, setZone } from '#data/people'
 import type { TaskRow } from '#data/tasks'
 import type { House } from '../house'
 import { replanFor } from '../inner/enrolments'
 import { knownPerson, prepareImport, type Importing } from '../inner/importing'
-import { giveTag, joinList, type Cause } from '../inner/marks'
+import { changeStatus, giveTag, joinList, leaveList, type Cause } from '../inner/marks'
 import { setField } from '../inner/fieldValue'
 
 type ImportTask = TaskRow & { spec: Extract<TaskSpec, { kind: 'import' }> }
@@ -49,12 +49,15 @@ function importOne(house: House, task: ImportTask, importing: Importing, tagName
   }
   const consentAt = change.consent && spec.consent.kind === 'given' ? importing.consentAt(consentDate ?? spec.consent.date) : null
   const personId = found?.id ?? insertPerson(db, {
-    address: address.shown, addressKey: address.key, firstName: change.firstName ?? '', status: 'active', zone: change.zone, country: change.country, source: sourceOf(spec), createdAt: at,
+    address: address.shown, addressKey: address.key, firstName: change.firstName ?? '', status: change.status === 'pending' ? 'pending' : 'active', zone: change.zone, country: change.country, source: sourceOf(spec), createdAt: at,
     consentAt,
   })
-  if (change.outcome !== 'unchanged') writingAs(db, { quiet: !spec.starts }, () => {
+  const { status } = change
+  // Whoever comes in as gone, or waiting for their yes, begins nothing.
+  const quiet = !spec.starts || (status !== null && status !== 'active')
+  if (change.outcome !== 'unchanged') writingAs(db, { quiet }, () => {
     const eventId = appendEvent(db, 'imported', at, { personId, causeId: task.eventId, taskId: task.id, detail: change.outcome }, { address: address.shown, row: String(rowNumber) })
-    const cause: Cause = { at, causeId: eventId, ownAct: false, quiet: !spec.starts }
+    const cause: Cause = { at, causeId: eventId, ownAct: false, quiet }
     const known = found?.known
     if (known && change.firstName !== null) {
       setFirstName(db, personId, change.firstName)
@@ -71,7 +74,12 @@ function importOne(house: House, task: ImportTask, importing: Importing, tagName
     for (const [fieldId, value] of change.fields) setField(db, personId, fieldId, value, cause)
     if (consentAt !== null) recordConsent(db, spec, personId, consentAt, cause)
     for (const listId of change.listIds) joinList(db, personId, listId, cause)
+    for (const list of change.lists) joinList(db, personId, findOrMakeList(db, list, at), cause)
+    for (const list of change.listsLeft) leaveList(db, personId, findOrMakeList(db, list, at), cause)
     for (const tag of change.tags) giveTag(db, personId, tagNamed(tag), cause)
+    // Last: how things stand with them is said of everything that came in.
+    if (status === 'resting') changeStatus(db, personId, 'put-to-rest', cause)
+    else if (status === 'unsubscribed' || status === 'bounced' || status === 'complained') changeStatus(db, personId, status, cause)
   })
   setRowDone(db, importId, n, change.outcome, personId)
   return change.outcome
@@ -81,6 +89,11 @@ function recordConsent(db: Database, { consent }: ImportSpec, personId: number, 
   if (consent.kind !== 'given') return
   const eventId = appendEvent(db, 'consent-recorded', at, { personId, causeId })
   insertConsent(db, { personId, eventId, pageVersionId: null, origin: consent.origin.trim(), wording: consent.wording.trim(), at: givenAt, confirmedAt: null, ip: null, zone: null })
+}
+
+/** A list that a row names is made where it is not there yet. */
+function findOrMakeList(db: Database, name: string, at: Instant): number {
+  return findListByName(db, name)?.id ?? insertList(db, { name, publicName: name, description: '', takesEverybody: allLists(db).length === 0 ? 1 : 0, offered: 0, createdAt: at })
 }
 
 /** A tag that a row names is made where it is not there yet. */

@@ -3,12 +3,13 @@ import { changeOf, knownAfter, readRow, type ImportSpec, type KnownPerson } from
 import { undefuse } from '#core/exchange/csv'
 import { checkAddress } from '#core/people/address'
 import { needsConsent } from '#core/people/country'
+import { isGone } from '#core/people/status'
 import type { ImportPlan } from '#core/views/imports'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { coursesStartedBy, findCourse } from '#data/courses'
 import { importRowsAfter } from '#data/imports'
-import { findTagByName } from '#data/marks'
+import { findListByName, findTagByName } from '#data/marks'
 import { consentRule } from '#data/workspace'
 import type { House } from '../house'
 import { knownPerson, prepareImport } from '../inner/importing'
@@ -22,11 +23,12 @@ export function importPlan(house: House, { id, spec }: { id: number, spec: Impor
   return readTogether(db, () => {
     const importing = prepareImport(db, checkedImport(house, id, spec).columns, spec, house.clock.now())
     const rule = consentRule(db)
-    const plan: ImportPlan = { new: 0, updated: 0, unchanged: 0, refused: 0, firstRefused: [], newTags: [], begins: [], withoutConsent: 0 }
+    const plan: ImportPlan = { new: 0, updated: 0, unchanged: 0, refused: 0, firstRefused: [], newTags: [], begins: [], gone: 0, newLists: [], withoutConsent: 0 }
     // Somebody who stands in several rows is known by the second. Most do not, and need not be kept.
     const twice = doubledKeys(db, id, spec)
     const met = new Map<string, KnownPerson>()
     const newTags = new Map<string, string>()
+    const newLists = new Map<string, string>()
     const given = new Map<string, number>()
     const refuse = (row: number, address: string, problem: string) => {
       plan.refused++
@@ -50,15 +52,20 @@ export function importPlan(house: House, { id, spec }: { id: number, spec: Impor
         plan[change.outcome]++
         if (twice.has(key)) met.set(key, knownAfter(known, change))
         if (change.outcome === 'new' && !change.consent && needsConsent(change.country, rule)) plan.withoutConsent++
+        if (change.status !== null && isGone(change.status)) plan.gone++
+        for (const list of [...change.lists, ...change.listsLeft]) if (!newLists.has(list.toLowerCase()) && !findListByName(db, list)) newLists.set(list.toLowerCase(), list)
+        const begins = change.status === null || change.status === 'active'
         for (const tag of change.tags) {
           const word = tag.toLowerCase()
           if (!given.has(word) && !findTagByName(db, tag)) newTags.set(word, tag)
-          given.set(word, (given.get(word) ?? 0) + 1)
+          if (begins) given.set(word, (given.get(word) ?? 0) + 1)
+          else if (!given.has(word)) given.set(word, 0)
         }
       }
       rows = importRowsAfter(db, id, rows.at(-1)!.n, BATCH)
     }
     plan.newTags = [...newTags.values()]
+    plan.newLists = [...newLists.values()]
     if (spec.starts) plan.begins = beginsOf(house, given)
     return plan
   })
@@ -87,5 +94,5 @@ function beginsOf({ db }: House, given: Map<string, number>): ImportPlan['begins
     const tag = findTagByName(db, name)
     for (const courseId of tag ? coursesStartedBy(db, tag.id) : []) people.set(courseId, (people.get(courseId) ?? 0) + count)
   }
-  return [...people].map(([courseId, count]) => ({ course: findCourse(db, courseId)!.name, people: count }))
+  return [...people].filter(([, count]) => count > 0).map(([courseId, count]) => ({ course: findCourse(db, courseId)!.name, people: count }))
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import Checkbox from 'primevue/checkbox'
 import Select from 'primevue/select'
 import type { ImportColumn, Target } from '#core/exchange/importing'
 import type { DateOrder, Field, FieldInput } from '#core/people/field'
@@ -8,8 +9,9 @@ import type { ImportView } from '#core/views/imports'
 import FieldDialog from '~/components/FieldDialog.vue'
 
 /** Every column of the file with what stands in it and where it goes. */
-const props = defineProps<{ columns: ImportView['columns'], fields: Field[], problem: string | undefined }>()
+const props = defineProps<{ columns: ImportView['columns'], fields: Field[], problem: string | undefined, overlooked: string | undefined }>()
 const chosen = defineModel<ImportColumn[]>({ required: true })
+const nobodyLeft = defineModel<boolean>('nobodyLeft', { required: true })
 const emit = defineEmits<{ fieldMade: [] }>()
 
 const keyOf = (target: Target) => target.kind === 'field' ? `field ${target.fieldId}` : target.kind
@@ -21,6 +23,10 @@ const options = computed(() => [
   { value: 'country', name: 'country' },
   { value: 'zone', name: 'time zone' },
   { value: 'tags', name: 'tags, by name' },
+  { value: 'lists', name: 'lists, by name' },
+  { value: 'lists-left', name: 'lists they have left' },
+  { value: 'status', name: 'active, unsubscribed, bounced…' },
+  { value: 'unsubscribed', name: 'unsubscribed, where filled in' },
   { value: 'consent-date', name: 'date of consent' },
   ...props.fields.map(field => ({ value: `field ${field.id}`, name: `${field.name} (${FIELD_KIND_WORDS[field.kind]})` })),
   { value: 'new', name: 'a new field…' },
@@ -47,6 +53,10 @@ const order = (n: number, dateOrder: DateOrder) => chosen.value = chosen.value.m
   <section class="panel" aria-labelledby="columns">
     <h2 id="columns">Its columns</h2>
     <p v-if="problem" class="row problem" role="alert">{{ problem }}</p>
+    <div v-if="overlooked || nobodyLeft" class="row">
+      <p v-if="overlooked" class="problem" role="alert">{{ overlooked }}</p>
+      <label class="tick small"><Checkbox v-model="nobodyLeft" binary /> It does not say who has left: everybody in the file may come in as active</label>
+    </div>
     <div class="rows">
       <div v-for="(column, n) in columns" :key="n" class="row column">
         <span class="name cut" :title="column.name">{{ column.name }}</span>
@@ -66,6 +76,7 @@ const order = (n: number, dateOrder: DateOrder) => chosen.value = chosen.value.m
 .column { display: grid; grid-template-columns: minmax(0, 150px) minmax(0, 1fr) minmax(0, 220px); gap: 12px; align-items: center; padding-block: 7px; }
 .name { font-weight: 600; }
 .goes { display: grid; gap: 4px; }
+.tick { display: flex; gap: 8px; align-items: center; }
 .problem { color: var(--p-porch-brick); }
 @media (max-width: 760px) { .column { grid-template-columns: minmax(0, 1fr); gap: 4px; } }
 </style>

@@ -32,8 +32,8 @@ function say(person: ListedPerson, column: PeopleColumn): string {
   }
   switch (column.id) {
     case 'firstName': return person.firstName
-    case 'tags': return person.tags ?? ''
-    case 'lists': return person.lists ?? ''
+    case 'tags': return person.tags.join(', ')
+    case 'lists': return person.lists.join(', ')
     case 'source': return saySource(person.source)
     case 'country': return person.country ? sayCountry(person.country) : ''
     case 'zone': return person.zone?.replaceAll('_', ' ') ?? ''

@@ -30,6 +30,7 @@ const view = ref<ImportView | null>(null)
 const columns = ref<ImportColumn[]>([])
 const fields = ref<Field[]>([])
 const plan = ref<ImportPlan | null>(null)
+const nobodyLeft = ref(false)
 const planned = ref('')
 const terms = ref<Terms>({ consent: null, origin: '', wording: '', date: '', listIds: [], tagIds: [], source: '', starts: false, known: 'keep' })
 
@@ -44,6 +45,7 @@ async function bring(dropped: File, as: { encoding?: Encoding, delimiter?: Delim
     view.value = read
     columns.value = read.guess
     plan.value = null
+    nobodyLeft.value = false
     task.value = null
     terms.value = { ...terms.value, source: terms.value.source || dropped.name.replace(/\.\w+$/, ''), date: terms.value.date || localOf(frame.rail!.now, frame.frame!.workspace.zone).date }
   })
@@ -58,7 +60,7 @@ async function fieldMade() {
 
 const spec = computed<ImportSpec | null>(() => {
   const { consent, origin, wording, date, ...rest } = terms.value
-  return consent === null ? null : { ...rest, columns: columns.value, consent: consent === 'none' ? { kind: 'none' } : { kind: 'given', origin, wording, date } }
+  return consent === null ? null : { ...rest, columns: columns.value, nobodyLeft: nobodyLeft.value, consent: consent === 'none' ? { kind: 'none' } : { kind: 'given', origin, wording, date } }
 })
 const stale = computed(() => plan.value !== null && planned.value !== JSON.stringify(spec.value))
 const missing = ref<string | null>(null)
@@ -94,7 +96,7 @@ const delimiters = (Object.keys(DELIMITER_WORDS) as Delimiter[]).map(value => ({
     <ImportDrop most="100 MB" v-if="!view" :busy="reading.busy.value" @file="one => bring(one)" />
     <div v-else class="columns two">
       <div class="stack">
-        <ImportColumns v-model="columns" :columns="view.columns" :fields="fields" :problem="of('columns')" @field-made="fieldMade" />
+        <ImportColumns v-model="columns" :columns="view.columns" :fields="fields" :problem="of('columns')" :overlooked="of('nobodyLeft')" v-model:nobody-left="nobodyLeft" @field-made="fieldMade" />
         <section class="panel panel-body read" aria-label="How the file is read">
           <span class="second small">Read as</span>
           <Select :model-value="view.encoding" :options="encodings" option-label="name" option-value="value" size="small" aria-label="Encoding" @update:model-value="encoding => bring(file!, { encoding, delimiter: view!.delimiter })" />
