@@ -62,6 +62,8 @@ export interface SayableEvent {
   todoText: string | null
   hookName: string | null
   detail: string | null
+  /** What the owner wrote beside it, for their own memory. */
+  said?: string | null
 }
 
 /** An event as a history shows it. */
@@ -179,10 +181,10 @@ export function sayEvent(event: SayableEvent): string {
     case 'opened': return `opened ${emailTitle}${JUDGEMENTS[detail ?? ''] ?? ''}`
     case 'clicked': return `followed ${linkLabel} in ${emailTitle}${JUDGEMENTS[detail ?? ''] ?? ''}`
     case 'unsubscribed': return 'left everything'
-    case 'complained': return 'complained about the mail: marked by you'
+    case 'complained': return `was marked as complained by you${event.said ? `: ${event.said}` : ''}`
     case 'refused-again': return `did not get ${emailTitle}, after days of trying`
     case 'bounce-undone': return 'counts as reachable again: the refusal was not about this address'
-    case 'bounced': return detail === 'by-hand' ? 'was marked as bounced by you' : detail === 'added-up' ? `bounced: ${emailTitle} was refused once too often` : `could not be reached: ${emailTitle} came back`
+    case 'bounced': return detail === 'by-hand' ? `was marked as bounced by you${event.said ? `: ${event.said}` : ''}` : detail === 'added-up' ? `bounced: ${emailTitle} was refused once too often` : `could not be reached: ${emailTitle} came back`
     case 'page-published': return `${pageName} was published`
     case 'course-started': return `${courseName} was started`
     case 'course-changed': return `${courseName} was changed`

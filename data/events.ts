@@ -47,7 +47,8 @@ export function appendEvent(db: Database, kind: EventKind, at: Instant, about: E
 const NAMED = `
   SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS causeId, e.page_id AS pageId, p.name AS pageName,
     coalesce(l.former_name, l.name) AS listName, coalesce(t.former_name, t.name) AS tagName, e.course_id AS courseId, c.name AS courseName,
-    e.outbox_id AS outboxId, e.step_id AS stepId, m.working_title AS emailTitle, k.label AS linkLabel, f.name AS fieldName, s.name AS segmentName, e.task_id AS taskId, w.title AS taskTitle, e.other_id AS otherId, e.offer_id AS offerId, r.name AS offerName, e.purchase_id AS purchaseId, e.rule_id AS ruleId, d.text AS todoText, h.name AS hookName, e.detail
+    e.outbox_id AS outboxId, e.step_id AS stepId, m.working_title AS emailTitle, k.label AS linkLabel, f.name AS fieldName, s.name AS segmentName, e.task_id AS taskId, w.title AS taskTitle, e.other_id AS otherId, e.offer_id AS offerId, r.name AS offerName, e.purchase_id AS purchaseId, e.rule_id AS ruleId, d.text AS todoText, h.name AS hookName, e.detail,
+    CASE WHEN e.kind IN ('bounced', 'complained') THEN (SELECT x.facts ->> 'said' FROM event_personal x WHERE x.event_id = e.id) END AS said
   FROM events e
   LEFT JOIN pages p ON p.id = e.page_id LEFT JOIN lists l ON l.id = e.list_id LEFT JOIN tags t ON t.id = e.tag_id
   LEFT JOIN courses c ON c.id = e.course_id LEFT JOIN outbox o ON o.id = e.outbox_id LEFT JOIN messages m ON m.id = o.message_id

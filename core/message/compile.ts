@@ -93,8 +93,11 @@ const WHY: Record<Because, { words: string, link: string }> = {
 
 function mjmlOf(writer: Writer, content: MessageContent, because: Because): string {
   const blocks = content.body.content.map(block => mjmlBlock(writer, block)).join('\n')
-  return `<mjml lang="en">
+  // What language it is in, nobody has said; which way its letters run, each block says for itself.
+  return `<mjml lang="und">
 <mj-head>
+<mj-title>${content.subject.map(node => new Writer('html').inline(node)).join('')}</mj-title>
+<mj-raw><meta name="color-scheme" content="light"><meta name="supported-color-schemes" content="light"></mj-raw>
 <mj-preview>${content.preview.map(node => writer.inline(node)).join('')}</mj-preview>
 <mj-attributes>
 <mj-all font-family="${type.plain}" />
@@ -121,13 +124,16 @@ function mjmlBlock(writer: Writer, block: BlockNode): string {
     case 'button':
       return `<mj-button href="${writer.nextLink()}">${writer.literal(block.attrs.label)}</mj-button>`
     case 'heading':
-      return `<mj-text font-size="${block.attrs.level === 2 ? 22 : 18}px" line-height="1.3" font-weight="700">${writer.inlines(block.content)}</mj-text>`
+      return `<mj-text font-size="${block.attrs.level === 2 ? 22 : 18}px" line-height="1.3" font-weight="700">${eitherWay(writer.inlines(block.content))}</mj-text>`
     case 'paragraph':
-      return block.content?.length ? `<mj-text>${writer.inlines(block.content)}</mj-text>` : ''
+      return block.content?.length ? `<mj-text>${eitherWay(writer.inlines(block.content))}</mj-text>` : ''
     default:
-      return `<mj-text>${htmlList(writer, block)}</mj-text>`
+      return `<mj-text>${eitherWay(htmlList(writer, block))}</mj-text>`
   }
 }
+
+/** Words that run from right to left begin at the right. */
+const eitherWay = (words: string): string => `<div dir="auto" style="text-align:start">${words}</div>`
 
 function htmlList(writer: Writer, list: ListNode): string {
   const tag = list.type === 'bulletList' ? 'ul' : 'ol'

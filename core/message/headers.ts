@@ -11,6 +11,7 @@ export interface HeaderFacts {
 
 /**
  * List-Unsubscribe and List-Unsubscribe-Post: RFC 8058 section 3.
+ * Auto-Submitted: RFC 3834 section 5; nobody's absence is answered to the owner.
  * List-ID: RFC 2919 section 2, with the phrase as a quoted string, or encoded
  * (RFC 2047) where its name has letters beyond ASCII.
  */
@@ -18,6 +19,7 @@ export function listHeaders(facts: HeaderFacts): Record<string, string> {
   const isAscii = /^[\x20-\x7e]*$/.test(facts.listName)
   const phrase = isAscii ? `"${facts.listName.replace(/["\\]/g, '')}"` : encodedWords(facts.listName)
   return {
+    'Auto-Submitted': 'auto-generated',
     'List-Unsubscribe': `<${facts.oneClickUrl}>`,
     'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
     'List-ID': `${phrase} <${facts.listSlug}.${facts.senderDomain}>`,

@@ -45,7 +45,7 @@ const parts = ({ number, at, zone, seller, buyer, currency, lines, total, taxLin
 
 /** What each part looks like in an email, whose readers know no other styles; a page of ours has its classes and takes none of these. */
 const IN_EMAIL = {
-  head: 'border-collapse:collapse;margin:0 0 14px', label: 'padding:2px 16px 2px 0;vertical-align:top', value: 'padding:2px 0', lines: 'border-collapse:collapse;width:100%',
+  head: 'border-collapse:collapse;margin:0 0 14px', label: 'padding:2px 16px 2px 0;vertical-align:top;white-space:nowrap', value: 'padding:2px 0;overflow-wrap:anywhere', lines: 'border-collapse:collapse;width:100%',
   cell: `padding:6px 0;vertical-align:top;border-bottom:1px solid ${day.line}`, amount: `padding:6px 0 6px 16px;vertical-align:top;border-bottom:1px solid ${day.line};text-align:right;white-space:nowrap`, tax: 'margin:10px 0 0',
 }
 

@@ -44,6 +44,17 @@ export function checkAddress(typed: string): AddressCheck {
   return { ok: true, address: { shown, key: shown.toLowerCase() } }
 }
 
+/** True for an address that needs a server with SMTPUTF8 (RFC 6531): letters beyond ASCII before the @. A domain of such letters can be written in ASCII. */
+// eslint-disable-next-line no-control-regex
+export const needsUtf8Server = (address: string): boolean => /[^\x00-\x7f]/.test(address.slice(0, address.lastIndexOf('@')))
+
+/** What a form says of one where our mail server cannot do that. */
+export const CANNOT_REACH = 'Our mail cannot reach an address with letters like these before the @ yet. Do you have another one?'
+
+/** Domains whose owners tell receivers to refuse mail that others send in their name (DMARC, RFC 7489). Common practice, no source. */
+const FREE_MAIL = /(^|\.)(gmail|googlemail|yahoo|ymail|aol|outlook|hotmail|live|icloud|me|gmx|web)\.[a-z.]+$/i
+export const isFreeMailbox = (address: string): boolean => FREE_MAIL.test(address.slice(address.lastIndexOf('@') + 1))
+
 /** True for names that RFC 2606 and RFC 6761 keep for examples and tests: nobody is ever there. */
 export function isReservedHost(host: string): boolean {
   return /(^|\.)(example\.(com|net|org)|example|test|invalid)$/i.test(host)
@@ -63,7 +74,18 @@ function utf8Length(text: string): number {
   return bytes
 }
 
+/** Letters that are not seen. Joiners stay: Persian and the scripts of India are written with them, and joined emoji; so do the tags that flags are made of. */
+const UNSEEN = /(?!\u200c|\u200d|[\u{e0020}-\u{e007f}])\p{C}/gu
+const JOINERS_AT_ENDS = /^(?:\s|\u200c|\u200d)+|(?:\s|\u200c|\u200d)+$/gu
+const LONGEST_NAME = 80
+
 /** A first name as it is kept: trimmed, single spaces, no control characters, at most 80 letters. */
 export function tidyName(typed: string): string {
-  return typed.replace(/\p{C}/gu, ' ').replace(/\s+/g, ' ').trim().slice(0, 80).trim()
+  const text = typed.replace(UNSEEN, ' ').replace(/\s+/g, ' ').replace(JOINERS_AT_ENDS, '').trim()
+  let kept = ''
+  for (const { segment } of new Intl.Segmenter().segment(text)) {
+    if (kept.length + segment.length > LONGEST_NAME) break
+    kept += segment
+  }
+  return kept.trim()
 }

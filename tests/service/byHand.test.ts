@@ -4,7 +4,7 @@ import { searchMailbox } from '#data/mailbox'
 import { emailsOfPerson } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { leave } from '#usecases/arrive/leave'
-import { correctPerson, giveTagByHand, joinListByHand, leaveListByHand, takeTagByHand } from '#usecases/know/byHand'
+import { correctPerson, giveTagByHand, joinListByHand, leaveListByHand, markUnreachable, takeTagByHand } from '#usecases/know/byHand'
 import { saveList } from '#usecases/know/listsAndTags'
 import { subscriberView } from '#usecases/views/subscriber'
 import { DAY, HOUR, furnish, moveTo, openHouse, thursdayNoon, visit, type Setting } from './workshop'
@@ -26,6 +26,24 @@ describe('by hand', () => {
     expect(() => correctPerson(house, id, { firstName: 'x', zone: 'Mars/Olympus', country: null, fields: {} })).toThrow(/time zone/)
     expect(findPerson(house.db, id)!.firstName).toBe('Ada Maria')
     expect(() => correctPerson(house, 999, { firstName: 'x', zone: null, country: null, fields: {} })).toThrow(/not there/)
+  })
+
+  it('somebody is marked as bounced or complained, with a reason, and gets nothing more', async () => {
+    const made = await furnish(openHouse())
+    const { house } = made
+    const id = visit(house, 'ada@example.com')
+    expect(() => markUnreachable(house, id, 'bounced', ' \n ')).toThrow(/Say why|wrong/)
+    await moveTo(house, thursdayNoon + HOUR)
+    markUnreachable(house, id, 'bounced', ' her letter\ncame back ')
+    expect([findPerson(house.db, id)!.status, subscriberView(house, id).courses[0]!.status]).toEqual(['bounced', 'left'])
+    expect(said(made, id)).toContainEqual(expect.stringContaining('her letter came back'))
+    expect(emailsOfPerson(house.db, id).filter(({ status }) => status === 'queued')).toEqual([])
+    expect(() => markUnreachable(house, id, 'bounced', 'again')).toThrow('bounced already')
+    markUnreachable(house, id, 'complained', 'she wrote so')
+    expect(() => markUnreachable(house, id, 'bounced', 'again')).toThrow('complained already')
+    const emails = emailsOfPerson(house.db, id).length
+    await moveTo(house, thursdayNoon + 30 * DAY)
+    expect(emailsOfPerson(house.db, id)).toHaveLength(emails)
   })
 
   it('a tag starts its course once, not as asked-for mail, and taking it away stops nothing', async () => {

@@ -1,22 +1,24 @@
 import { spawn } from 'node:child_process'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
+import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import { keysIn } from '#runtime/keys'
 import type { ImportSpec, Target } from '#core/exchange/importing'
 import { eventsOfPerson } from '#data/events'
-import { fieldOfPerson } from '#data/fields'
-import { hasTag, membership } from '#data/marks'
+import { allFields, fieldOfPerson } from '#data/fields'
+import { findList, findListByName, findTag, hasTag, membership, tagsOfPerson } from '#data/marks'
 import { emailsOfPerson } from '#data/outbox'
 import { findPersonByKey } from '#data/people'
 import { leave } from '#usecases/arrive/leave'
 import type { House } from '#usecases/house'
-import { leaveListByHand } from '#usecases/know/byHand'
+import { correctPerson, giveTagByHand, leaveListByHand, markUnreachable } from '#usecases/know/byHand'
 import { taskView } from '#usecases/know/doToMany'
 import { erasePerson } from '#usecases/know/erase'
 import { saveField } from '#usecases/know/fields'
 import { importView, receiveImport } from '#usecases/know/importFile'
 import { beginImport, refusedCsv } from '#usecases/know/importPeople'
-import { saveList } from '#usecases/know/listsAndTags'
+import { saveList, saveTag } from '#usecases/know/listsAndTags'
+import { exportWriter } from '#usecases/views/exportPeople'
 import { workOnTask } from '#usecases/time/tasks'
 import { importPlan } from '#usecases/views/importPlan'
 import { copyOf, everyRow } from './dump'
@@ -146,6 +148,47 @@ describe('an import', () => {
     leaveListByHand(house, us, listId)
     run(house, await receiveImport(house, file('email\nus@example.com')), spec(['address'], { listIds: [listId] }))
     expect(membership(house.db, listId, us)).toBe('joined')
+  })
+
+  it('of everybody from another workspace brings each with what they were on, and revives nobody', async () => {
+    const old = openHouse()
+    const { listId, tagId } = await furnish(old)
+    const odd = saveField(old, null, { name: '=cmd', label: '', kind: 'text', choices: [] })
+    const sums = saveTag(old, null, { name: 'sums, "large"', note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS })
+    const people = ['stays', 'left', 'bounced', 'complained', 'left-list'].map(name => visit(old, `${name}@example.com`))
+    await moveTo(old, thursdayNoon + HOUR)
+    leave(old, emailsOfPerson(old.db, people[1]!)[0]!.id, { what: 'everything' })
+    markUnreachable(old, people[2]!, 'bounced', 'it came back')
+    markUnreachable(old, people[3]!, 'complained', 'they wrote so')
+    leave(old, emailsOfPerson(old.db, people[4]!)[0]!.id, { what: 'list', listId })
+    giveTagByHand(old, people[0]!, sums)
+    correctPerson(old, people[0]!, { firstName: '', zone: null, country: null, fields: { [odd]: '-2+3' } })
+    const writer = exportWriter(old, ['firstName', 'status', 'tags', 'lists', 'left', `field-${odd}`])
+    const csv = writer.head + writer.lines(people)
+
+    const house = openHouse()
+    const id = await receiveImport(house, file(csv))
+    saveField(house, null, { name: '=cmd', label: '', kind: 'text', choices: [] })
+    const { guess, columns } = importView(house, id)
+    expect(columns.map(({ name }) => name)).toContain('=cmd')
+    expect(guess.map(({ target }) => target.kind)).toEqual(['address', 'first-name', 'status', 'tags', 'lists', 'lists-left', 'field'])
+    const given = { ...spec([]), columns: guess }
+    const without = { ...given, columns: guess.map(column => column.target.kind === 'status' ? { ...column, target: { kind: 'nothing' as const } } : column) }
+    // Left unmatched, it is asked about before anybody comes in.
+    expect(() => beginImport(house, id, without)).toThrow('seems to say who has left')
+    expect(importPlan(house, { id, spec: { ...without, nobodyLeft: true } })).toMatchObject({ gone: 0 })
+    expect(importPlan(house, { id, spec: given })).toMatchObject({ new: 5, gone: 3 })
+    expect(outcomes(house, run(house, id, given))).toEqual({ new: 5 })
+    const standing = (name: string) => findPersonByKey(house.db, `${name}@example.com`)!
+    expect(['stays', 'left', 'bounced', 'complained', 'left-list'].map(name => standing(name).status)).toEqual(['active', 'unsubscribed', 'bounced', 'complained', 'active'])
+    const list = findListByName(house.db, findList(old.db, listId)!.name)!.id
+    expect(['stays', 'left', 'left-list'].map(name => membership(house.db, list, standing(name).id))).toEqual(['joined', 'joined', 'left'])
+    const tags = tagsOfPerson(house.db, standing('stays').id).map(({ name }) => name)
+    expect(tags.sort()).toEqual([findTag(old.db, tagId)!.name, 'sums, "large"'].sort())
+    expect(fieldOfPerson(house.db, allFields(house.db)[0]!.id, standing('stays').id)).toBe('-2+3')
+    // The same file once more changes nothing.
+    const again = await receiveImport(house, file(csv))
+    expect(outcomes(house, run(house, again, given))).toEqual({ unchanged: 5 })
   })
 
   it('killed at any row and resumed, ends the same to the byte as one that ran through', async () => {

@@ -97,4 +97,9 @@ describe('an address', () => {
 it('a first name is kept tidy', () => {
   expect(tidyName('  Ada \t\n Lovelace\u0000\u202e ')).toBe('Ada Lovelace')
   expect(tidyName('a'.repeat(5000))).toHaveLength(80)
+  // Joined emoji, flags made of tags, and scripts that are written with joiners stay whole, also at the end of what fits.
+  const scotland = '\u{1f3f4}\u{e0067}\u{e0062}\u{e0073}\u{e0063}\u{e0074}\u{e007f}'
+  for (const name of ['👩‍🎨 Ada', 'می‌خواهم', scotland, 'क्‍ष']) expect(tidyName(name)).toBe(name)
+  expect(tidyName('‍‌ ')).toBe('')
+  expect(tidyName('a'.repeat(76) + '👩‍🎨')).toBe('a'.repeat(76))
 })

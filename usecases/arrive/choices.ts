@@ -1,10 +1,11 @@
 /** What readers choose for themselves, by the signed address of an email of theirs and without signing in. */
-import { checkAddress } from '#core/people/address'
+import { CANNOT_REACH, checkAddress, needsUtf8Server } from '#core/people/address'
 import { LEAVING_ANSWERS, type LeavingAnswer } from '#core/people/leaving'
 import { isGone } from '#core/people/status'
 import type { MessageContent } from '#core/message/content'
 import type { Choices } from '#core/page/choices'
 import { DAY } from '#core/time/zone'
+import { takesUtf8 } from '#data/carrier'
 import { endAddressChange, findAddressChange, insertAddressChange, insertLeavingAnswer, markAddressChanged, pauseOf, wasAnswered } from '#data/choices'
 import { insertConsent } from '#data/consents'
 import { findCourse } from '#data/courses'
@@ -175,6 +176,7 @@ export async function askOtherAddress(house: House, outboxId: number, typed: str
   const { db, composer } = house
   const checked = checkAddress(typed)
   if (!checked.ok) throw new InputProblem([{ field: 'address', problem: checked.problem }])
+  if (needsUtf8Server(checked.address.shown) && takesUtf8(house.db) === false) throw new InputProblem([{ field: 'address', problem: CANNOT_REACH }])
   const wording: Wording = { of: { kind: 'address', thingId: 0, stepId: 'asking' }, content: ASKING, because: 'confirm' }
   const made = await makeWordings(db, composer, [wording])
   write(house, () => {

@@ -1,5 +1,5 @@
 /** A visitor presses the button of an opt-in page. */
-import { checkAddress, tidyName } from '#core/people/address'
+import { CANNOT_REACH, checkAddress, needsUtf8Server, tidyName } from '#core/people/address'
 import { oddVerdict } from '#core/people/oddAddress'
 import { asksToConfirm } from '#core/page/confirm'
 import { readAnswers, type Typed } from '#core/page/form'
@@ -7,6 +7,7 @@ import { pickResult } from '#core/page/result'
 import type { CameTo } from '#core/page/thanks'
 import { NO_TOUCH, type Touch } from '#core/page/touch'
 import { isZone, localOf } from '#core/time/zone'
+import { takesUtf8 } from '#data/carrier'
 import { appendEvent } from '#data/events'
 import { allFields } from '#data/fields'
 import { findPublishedPage, insertOptIn } from '#data/pages'
@@ -56,6 +57,7 @@ export function optIn(house: House, typed: OptIn): CameTo & { personId: number, 
     const { form, confirming } = page.content
     if (form.firstName === 'must' && firstName === '') problems.push({ field: 'firstName', problem: 'Type your first name.' })
     if (!checked.ok) problems.push({ field: 'email', problem: checked.problem })
+    else if (needsUtf8Server(checked.address.shown) && takesUtf8(db) === false) problems.push({ field: 'email', problem: CANNOT_REACH })
     const { answered, problems: more } = readAnswers(form, new Map(allFields(db).map(field => [field.id, field])), typed.answers ?? {})
     problems.push(...more)
     const odd = checked.ok ? oddVerdict(checked.address.key, oddAddressRule(db), house.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1))) : null

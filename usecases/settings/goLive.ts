@@ -1,6 +1,6 @@
 /** Going live: definitions are copied to a database of their own, invented people never. */
 import { domainOf } from '#core/message/headers'
-import { isReservedHost } from '#core/people/address'
+import { isFreeMailbox, isReservedHost } from '#core/people/address'
 import type { LiveCheck } from '#core/views/settings'
 import type { Database } from '#data/connection'
 import { write } from '#data/connection'
@@ -14,19 +14,16 @@ import { keepWatches } from '../know/rules'
 import { NotNow } from '../problem'
 import { foundWorkspace } from './workspace'
 
-/** Domains whose owners tell receivers to refuse mail that others send in their name (DMARC, RFC 7489). Common practice, no source. */
-const FREE_MAIL = /(^|\.)(gmail|googlemail|yahoo|ymail|aol|outlook|hotmail|live|icloud|me|gmx|web)\.[a-z.]+$/
-
 /** What must and what should be in order first. `smtpGiven`: by settings or by the environment. */
 export function liveChecks(practice: House, smtpGiven: boolean, liveBaseUrl: string): LiveCheck[] {
   const { senderAddress, postalAddress, senderName } = workspaceOf(practice.db)
-  const local = /^https?:\/\/(localhost|127\.|\[::1\])/.test(liveBaseUrl)
+  const isLocal = /^https:\/\/(localhost|127\.|\[::1\])/.test(liveBaseUrl)
   return [
     { what: 'A sender with a name', ok: senderName !== '' && senderAddress !== '', needed: true, advice: 'Fill in the sender’s name and address.' },
-    { what: 'A sender that receivers accept', ok: senderAddress !== '' && !FREE_MAIL.test(domainOf(senderAddress)) && !isReservedHost(domainOf(senderAddress)), needed: false, advice: 'Use an address at a domain of your own: mail sent from elsewhere in the name of a free mail service is refused, and invented addresses cannot get answers.' },
+    { what: 'A sender that receivers accept', ok: senderAddress !== '' && !isFreeMailbox(senderAddress) && !isReservedHost(domainOf(senderAddress)), needed: false, advice: 'Use an address at a domain of your own: mail sent from elsewhere in the name of a free mail service is refused, and invented addresses cannot get answers.' },
     { what: 'A postal address', ok: postalAddress !== '', needed: true, advice: 'Fill in a postal address; the law asks for it in most countries.' },
     { what: 'A mail server', ok: smtpGiven, needed: true, advice: 'Give an SMTP address here or in PORCH_SMTP_URL.' },
-    { what: 'A public address for links', ok: !local && liveBaseUrl.startsWith('https://'), needed: false, advice: `Links in emails will begin with ${liveBaseUrl}. Set PORCH_BASE_URL to the https address under which readers reach you.` },
+    { what: 'A public address for links', ok: liveBaseUrl.startsWith('https://') && !isLocal, needed: true, advice: `Links in emails will begin with ${liveBaseUrl}. Set PORCH_BASE_URL to the https address under which readers reach you.` },
   ]
 }
 

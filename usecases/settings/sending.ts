@@ -1,6 +1,6 @@
 /** How live mail is handed over, and when refusals are taken for a wave. */
 import type { WaveRule } from '#core/outbox/wave'
-import { sendingPace, setSendingPace, setWaveRule, waveRule, type SendingPace } from '#data/carrier'
+import { sendingPace, setSendingPace, setTakesUtf8, setWaveRule, waveRule, type SendingPace } from '#data/carrier'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { InputProblem } from '../problem'
@@ -18,3 +18,6 @@ export function saveSendingSettings(house: House, { connections, messages, aMinu
   })
   house.wake()
 }
+
+/** What the mail server says of itself: whether it takes letters beyond ASCII before the @. */
+export const learnLetters = (house: House, takes: boolean): void => write(house, () => setTakesUtf8(house.db, takes))

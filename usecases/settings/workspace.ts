@@ -1,6 +1,6 @@
 /** Making a workspace and changing what it says about itself. */
 import { isCurrency } from '#core/money/money'
-import { checkAddress } from '#core/people/address'
+import { checkAddress, needsUtf8Server } from '#core/people/address'
 import type { ConsentRule } from '#core/people/country'
 import { isZone } from '#core/time/zone'
 import type { Instant } from '#core/time/zone'
@@ -42,6 +42,7 @@ export function saveSettings(house: House, settings: WorkspaceSettings, checkSmt
   if (settings.senderAddress !== '') {
     const checked = checkAddress(settings.senderAddress)
     if (!checked.ok) problems.push({ field: 'senderAddress', problem: checked.problem })
+    else if (needsUtf8Server(checked.address.shown)) problems.push({ field: 'senderAddress', problem: 'Many mail servers take no mail from an address with letters like these before the @. Use one with plain letters.' })
   }
   const smtpProblem = settings.smtpUrl ? checkSmtp(settings.smtpUrl) : null
   if (smtpProblem) problems.push({ field: 'smtpUrl', problem: smtpProblem })

@@ -1,6 +1,7 @@
 /** Everything known about one subscriber. */
 import { needsConsent } from '#core/people/country'
 import type { SubscriberView } from '#core/views/people'
+import { unreachableSince } from '#data/carrier'
 import { causesOutside, eventsOfPerson } from '#data/events'
 import { readTogether } from '#data/connection'
 import { allCourses, findCourse } from '#data/courses'
@@ -34,6 +35,7 @@ export function subscriberView(house: House, id: number): SubscriberView {
     if (!person) throw new NotThere('This subscriber is not there any more.')
     return {
       person,
+      unreachableSince: unreachableSince(db, id),
       brought: broughtBy(db, id),
       passedBy: whoPassedOn(db, id),
       formerAddresses: formerAddresses(db, id),

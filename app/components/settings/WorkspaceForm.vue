@@ -5,6 +5,7 @@ import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import { CURRENCIES, sayCurrency } from '#core/money/money'
+import { isFreeMailbox } from '#core/people/address'
 import { isZone } from '#core/time/zone'
 import type { SettingsView, WorkspaceSettings } from '#core/views/settings'
 import { api } from '~/composables/useApi'
@@ -52,7 +53,7 @@ async function save() {
         <div class="field"><label for="name">Name of the workspace</label><InputText id="name" v-model="typed.name" maxlength="80" :invalid="!!problem?.of('name')" /><p v-if="problem?.of('name')" class="problem">{{ problem.of('name') }}</p></div>
         <SelectField v-model="typed.zone" label="Time zone" :options="zones" filter><p v-if="problem?.of('zone')" class="problem">{{ problem.of('zone') }}</p></SelectField>
         <div class="field"><label for="sender-name">Sender’s name</label><InputText id="sender-name" v-model="typed.senderName" maxlength="80" placeholder="Ines of Saltmarsh Bindery" /></div>
-        <div class="field"><label for="sender-address">Sender’s address</label><InputText id="sender-address" v-model="typed.senderAddress" maxlength="254" placeholder="ines@example.com" :invalid="!!problem?.of('senderAddress')" /><p v-if="problem?.of('senderAddress')" class="problem">{{ problem.of('senderAddress') }}</p></div>
+        <div class="field"><label for="sender-address">Sender’s address</label><InputText id="sender-address" v-model="typed.senderAddress" maxlength="254" placeholder="ines@example.com" :invalid="!!problem?.of('senderAddress')" /><p v-if="problem?.of('senderAddress')" class="problem">{{ problem.of('senderAddress') }}</p><p v-else-if="isFreeMailbox(typed.senderAddress)" class="hint warns">Mail sent from elsewhere in the name of a free mail service is refused by most receivers. Use an address at a domain of your own.</p></div>
       </div>
       <SelectField v-model="typed.currency" label="Currency" :options="currencies" filter class="half"><p class="hint">What amounts are typed in. What stands somewhere already keeps its own.</p></SelectField>
       <p class="second small">The clock of this zone decides calendar days and clock times, unless a step goes by the reader’s own. When the zone changes, unsent emails are planned anew.</p>
@@ -71,6 +72,7 @@ async function save() {
 
 <style scoped>
 .two-fields { grid-template-columns: 1fr 1fr; }
+.warns { color: var(--p-porch-lamp-text); }
 .tick { display: flex; align-items: center; gap: 8px; }
 .end { text-align: right; }
 @media (max-width: 900px) { .two-fields { grid-template-columns: minmax(0, 1fr); } }

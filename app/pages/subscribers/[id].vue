@@ -61,6 +61,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
       <template v-if="frame.mode === 'practice' && view.emails.length" #actions><NuxtLink :to="{ path: '/mailbox', query: { search: view.person.address } }" class="read">Read their mail</NuxtLink></template>
     </PageHead>
 
+    <p v-if="view.unreachableSince !== null" class="note lamp unreachable">Your mail server cannot reach this address: it does not take letters like these before the @. Since {{ sayDay(view.unreachableSince, zone) }}.</p>
     <div class="columns two">
       <div class="stack">
         <FactsPanel v-model="view" :zone="zone" />
@@ -129,4 +130,5 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
 .because { display: block; }
 .rule-link { margin-left: 6px; }
 @media (max-width: 760px) { .two { grid-template-columns: minmax(0, 1fr); } .history .row { grid-template-columns: minmax(0, 1fr); gap: 0; } .mail { grid-template-columns: 10px minmax(0, 1fr); } .fate { grid-column: 2; text-align: left; max-width: none; } }
+.unreachable { margin-bottom: 12px; }
 </style>

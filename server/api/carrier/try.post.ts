@@ -4,10 +4,12 @@ import { openHouses } from '#server/houses'
 import { smtpUrlProblem, tryMailServer } from '#runtime/settings'
 import { smtpInput } from '#server/schemas'
 import { InputProblem } from '#usecases/problem'
+import { learnLetters } from '#usecases/settings/sending'
 
-export default handle({ body: smtpInput }, async ({ body }) => {
+export default handle({ body: smtpInput }, async ({ house, body }) => {
   const url = openHouses().settings.smtpUrl ?? body.smtpUrl
   const problem = url ? smtpUrlProblem(url) : 'Give an SMTP address first.'
   if (problem || !url) throw new InputProblem([{ field: 'smtpUrl', problem: problem ?? '' }])
-  return { problem: await tryMailServer(url) }
+  // Once live goes by this server, forms know at once whom it cannot reach.
+  return { problem: await tryMailServer(url, takes => house.mode === 'live' && learnLetters(house, takes)) }
 })
