@@ -23,19 +23,27 @@ export interface PoolOptions {
 export class Pool {
   readonly #piscina: Piscina
   readonly #options: PoolOptions
+  #running = 0
+  /** Those whose turn has not come; waiting takes nothing from their time. */
+  readonly #waiting: (() => void)[] = []
 
   constructor(options: PoolOptions) {
     this.#options = options
     this.#piscina = new Piscina({
       // Built beside the server's own files; both processes run in the folder of the application.
       filename: join(process.cwd(), 'dist', options.file), minThreads: 0, maxThreads: options.threads, idleTimeout: 600_000,
-      concurrentTasksPerWorker: 1, maxQueue: options.mostWaiting, resourceLimits: { maxOldGenerationSizeMb: options.memoryMb },
+      concurrentTasksPerWorker: 1, resourceLimits: { maxOldGenerationSizeMb: options.memoryMb },
     })
   }
 
   /** Throws a {@link Refused} where it took too long, filled too much memory, or too much waits already. */
   async run(name: string, task: unknown, transfer: ArrayBuffer[] = []): Promise<unknown> {
-    const { limitMs } = this.#options
+    const { limitMs, threads, mostWaiting } = this.#options
+    if (this.#running >= threads) {
+      if (this.#waiting.length >= mostWaiting) throw new Refused(503, 'Too much is asked at once just now. Try again in a moment.')
+      await new Promise<void>(resolve => this.#waiting.push(resolve))
+    }
+    else this.#running++
     const ending = new AbortController()
     const timer = setTimeout(() => ending.abort(), limitMs)
     try {
@@ -44,11 +52,14 @@ export class Pool {
     catch (error) {
       if (ending.signal.aborted) throw new Refused(503, `This took longer than ${Math.round(limitMs / 1000)} seconds and was ended. Nothing was changed by it; try it with less at once.`)
       if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY') throw new Refused(413, 'This needs more memory than there is for one request. Try it with less at once.')
-      if (/queue is at limit|Task queue/i.test((error as Error).message)) throw new Refused(503, 'Too much is asked at once just now. Try again in a moment.')
       throw error
     }
     finally {
       clearTimeout(timer)
+      // Whoever waits longest takes the place; only where nobody does is it free.
+      const next = this.#waiting.shift()
+      if (next) next()
+      else this.#running--
     }
   }
 

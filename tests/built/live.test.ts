@@ -1,9 +1,11 @@
+import { spawn } from 'node:child_process'
+import { join } from 'node:path'
 import PostalMime from 'postal-mime'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import type { SubscriberView, SubscribersView } from '#core/views/people'
 import { TestServer } from '../service/smtpServer'
 import { furnish, open } from './furnished'
-import { Porch, until } from './porch'
+import { Porch, ROOT, until } from './porch'
 
 let porch: Porch
 const server = new TestServer({})
@@ -56,3 +58,33 @@ it('going live copies what was made and nobody, and the same course leaves by re
   const { person, courses } = await porch.do<SubscriberView>('GET', `subscribers/${rows[0]!.id}`)
   expect([person.status, courses[0]!.status, courses[0]!.nextAt]).toEqual(['unsubscribed', 'left', null])
 })
+
+/** Holds the write lock of a database in a process of its own until told to let go. */
+async function lockedElsewhere(file: string): Promise<() => Promise<void>> {
+  const child = spawn(process.execPath, ['-e', `
+    const db = new (require('better-sqlite3'))(process.argv[1])
+    db.exec('BEGIN IMMEDIATE')
+    console.log('locked')
+    process.stdin.on('end', () => { db.exec('COMMIT'); db.close() }).resume()`, file], { cwd: ROOT, stdio: ['pipe', 'pipe', 'inherit'] })
+  await new Promise(resolve => child.stdout.once('data', resolve))
+  return () => new Promise((resolve) => {
+    child.once('exit', () => resolve())
+    child.stdin.end()
+  })
+}
+
+it('B2: a write lock held by another process for longer than anybody queues ends no engine and loses no mail', async () => {
+  const before = server.delivered.length
+  for (let n = 0; n < 5; n++) expect((await porch.optIn('sheet-kit', { email: `locked${n}@example.com` }, { 'x-forwarded-for': `198.51.101.${n}` })).status).toBe(303)
+  const letGo = await lockedElsewhere(join(porch.data, 'live.db'))
+  // Longer than a connection waits for a lock, which is up to the database and cannot be told another time.
+  const refused = await porch.optIn('sheet-kit', { email: 'meanwhile@example.com' }, { 'x-forwarded-for': '198.51.101.50' })
+  expect([refused.status, await refused.text()]).toEqual([503, expect.stringContaining('database')])
+  await new Promise(resolve => setTimeout(resolve, 3000))
+  await letGo()
+  await until(async () => server.delivered.filter(mail => mail.to[0]!.startsWith('locked')).length >= 5, 'the mail of all five')
+  expect((await porch.optIn('sheet-kit', { email: 'meanwhile@example.com' }, { 'x-forwarded-for': '198.51.101.51' })).status).toBe(303)
+  await until(async () => server.delivered.some(mail => mail.to[0] === 'meanwhile@example.com'), 'the mail of the one who tried again')
+  expect(server.delivered.slice(before).map(mail => mail.to[0]).sort()).toEqual([...['locked0', 'locked1', 'locked2', 'locked3', 'locked4'].map(name => `${name}@example.com`), 'meanwhile@example.com'].sort())
+  expect(porch.said).not.toMatch(/process ended/)
+}, 90_000)

@@ -1,0 +1,44 @@
+/** B5: a database that cannot be written. The errors are SQLite's own, brought about on the connection. */
+import { describe, expect, it } from 'vitest'
+import { databaseTrouble } from '#data/connection'
+import { emailsOfPerson } from '#data/outbox'
+import { play } from '#usecases/time/play'
+import { furnish, HOUR, openHouse, thursdayNoon, visit, type Workshop } from './workshop'
+
+const BROKEN: [string, (house: Workshop) => void, (house: Workshop) => void, RegExp][] = [
+  ['a full disk', ({ db }) => db.pragma(`max_page_count = ${db.pragma('page_count', { simple: true }) as number}`), ({ db }) => db.pragma('max_page_count = 1073741823'), /disk is full/],
+  ['a folder that is read only', ({ db }) => db.pragma('query_only = ON'), ({ db }) => db.pragma('query_only = OFF'), /cannot be written/],
+]
+const counts = ({ db }: Workshop) => db.prepare('SELECT (SELECT count(*) FROM people) AS people, (SELECT count(*) FROM events) AS events, (SELECT count(*) FROM outbox) AS emails').get()
+const big = 'x'.repeat(60)
+
+describe.each(BROKEN)('%s', (_, breakIt, mendIt, words) => {
+  it('is one plain sentence, nothing is half done, and it goes on when it is over', async () => {
+    const clock = { at: thursdayNoon }
+    const { house } = await furnish(openHouse({ mode: 'live', clock }))
+    const ada = visit(house, 'ada@example.com')
+    breakIt(house)
+    let before = counts(house)
+    let failed: unknown = null
+    // A full database still has some room in its last pages: it is filled until there is none.
+    for (let n = 0; n < 2000 && !failed; n++) {
+      before = counts(house)
+      try {
+        visit(house, `${big}${n}@example.com`, big)
+      }
+      catch (error) {
+        failed = error
+      }
+    }
+    expect(databaseTrouble(failed)?.sentence).toMatch(words)
+    expect(counts(house)).toEqual(before)
+    // The engine fails whole, too, and sends nothing that it cannot write down.
+    await play(house, clock.at).catch(error => expect(databaseTrouble(error)).not.toBeNull())
+    mendIt(house)
+    clock.at += HOUR
+    await play(house, clock.at)
+    expect(emailsOfPerson(house.db, ada).map(({ status }) => status)).toEqual(['handed over'])
+    visit(house, 'late@example.com')
+    expect(house.db.pragma('integrity_check', { simple: true })).toBe('ok')
+  })
+})
