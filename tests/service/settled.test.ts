@@ -1,0 +1,137 @@
+/** Time exactly as settled, case by case; the slow second engine tries the same by thrown lives. */
+import { describe, expect, it } from 'vitest'
+import type { DraftStep } from '#core/sequence/draft'
+import { daily } from '#core/time/hours'
+import type { When } from '#core/time/when'
+import { instantOf, localOf } from '#core/time/zone'
+import { findCourse } from '#data/courses'
+import { openEnrolmentsOfPerson } from '#data/enrolments'
+import { appendEvent, eventsOfPerson } from '#data/events'
+import { emailsOfPerson } from '#data/outbox'
+import { leave } from '#usecases/arrive/leave'
+import { takeBack } from '#usecases/arrive/takeBack'
+import { goOnAgain, standStill } from '#usecases/courses/people'
+import { publishChanges } from '#usecases/courses/publish'
+import { saveCourse } from '#usecases/courses/save'
+import { setField } from '#usecases/inner/fieldValue'
+import { changeStatus } from '#usecases/inner/marks'
+import { beginPause, endPause } from '#usecases/inner/pauses'
+import { write } from '#usecases/inner/transaction'
+import { saveField } from '#usecases/know/fields'
+import { saveSendingHours } from '#usecases/settings/hours'
+import { DAY, email, furnish, HOUR, moveTo, openHouse, step, thursdayNoon, visit, type Workshop } from './workshop'
+
+const lisbon = (date: string, time: string) => instantOf(date, time, 'Europe/Lisbon')
+const said = (at: number | null) => at === null ? null : Object.values(localOf(at, 'Europe/Lisbon')).join(' ')
+const sent = (house: Workshop, id: number) => emailsOfPerson(house.db, id).reverse().filter(one => one.handedOverAt !== null).map(one => `${one.stepId} ${said(one.handedOverAt)}`)
+const aDayLater: When = { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }
+const twoDays = (): DraftStep[] => [step('one', { kind: 'at-once' }), step('two', aDayLater), step('three', aDayLater)]
+const pauses = (house: Workshop, id: number) => write(house, () => beginPause(house.db, id, { at: house.clock.now(), untilAt: thursdayNoon + 90 * DAY, causeId: appendEvent(house.db, 'paused', house.clock.now(), { personId: id }) }))
+const goesOn = (house: Workshop, id: number) => write(house, () => endPause(house.db, id, house.clock.now(), null))
+const status = (house: Workshop, id: number, event: 'put-to-rest' | 'woken') => write(house, () => changeStatus(house.db, id, event, { at: house.clock.now(), causeId: null, ownAct: false }))
+
+/** A course whose second step goes by a date of theirs. */
+async function dated(when: Partial<Extract<When, { kind: 'date-field' }>>) {
+  const setting = await furnish(openHouse(), () => [step('one', { kind: 'at-once' })])
+  const { house, courseId } = setting
+  const fieldId = saveField(house, null, { name: 'bought on', label: '', kind: 'date', choices: [] })
+  const { name, draft } = findCourse(house.db, courseId)!
+  saveCourse(house, courseId, name, { ...draft, steps: [step('one', aDayLater), step('two', { kind: 'date-field', fieldId, days: 0, time: '18:00', everyMonths: 0, ...when })] })
+  await publishChanges(house, courseId)
+  return { house, set: (id: number, value: string | null) => write(house, () => setField(house.db, id, fieldId, value, { at: house.clock.now(), causeId: null })) }
+}
+
+describe('time as settled', () => {
+  it('C1: a first email that is merely past is not asked for: it waits for sending hours', async () => {
+    const { house } = await furnish(openHouse(), () => [step('one', { kind: 'calendar-day', day: 0, time: '08:00', from: 'joining' })])
+    saveSendingHours(house, daily([1, 2, 3, 4, 5], '08:00', '18:00'))
+    await moveTo(house, lisbon('2026-11-28', '23:00'))
+    const id = visit(house, 'saturday@example.com')
+    await moveTo(house, lisbon('2026-12-02', '12:00'))
+    expect(sent(house, id)).toEqual(['one 2026-11-30 08:00'])
+  })
+
+  it('C2: a date that is emptied sends nothing that goes by it', async () => {
+    const { house, set } = await dated({})
+    const id = visit(house, 'ada@example.com')
+    set(id, '2026-12-20')
+    await moveTo(house, thursdayNoon + 2 * DAY)
+    set(id, null)
+    await moveTo(house, thursdayNoon + 60 * DAY)
+    expect(sent(house, id)).toEqual(['one 2026-11-27 12:00'])
+    expect(eventsOfPerson(house.db, id).find(({ kind }) => kind === 'skipped-step')?.detail).toBe('no-date')
+  })
+
+  it('C3: resting stands still: what was planned meanwhile is not lost, and goes later by the rest', async () => {
+    const { house } = await furnish(openHouse(), twoDays)
+    const id = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + 12 * HOUR)
+    status(house, id, 'put-to-rest')
+    await moveTo(house, thursdayNoon + 60 * HOUR)
+    expect(sent(house, id)).toEqual(['one 2026-11-26 12:00'])
+    status(house, id, 'woken')
+    await moveTo(house, thursdayNoon + 10 * DAY)
+    expect(sent(house, id)).toEqual(['one 2026-11-26 12:00', 'two 2026-11-29 12:00', 'three 2026-11-30 12:00'])
+  })
+
+  it('C5: time of a pause counts once, also where it overlaps standing still', async () => {
+    const { house } = await furnish(openHouse(), twoDays)
+    const id = visit(house, 'ada@example.com')
+    const inside = () => openEnrolmentsOfPerson(house.db, id)[0]!.id
+    await moveTo(house, thursdayNoon + 2 * HOUR)
+    pauses(house, id)
+    await moveTo(house, thursdayNoon + 20 * HOUR)
+    standStill(house, inside())
+    await moveTo(house, thursdayNoon + 26 * HOUR)
+    goesOn(house, id)
+    await moveTo(house, thursdayNoon + 50 * HOUR)
+    goOnAgain(house, inside())
+    await moveTo(house, thursdayNoon + 10 * DAY)
+    // Still from +2 to +50: two days, once.
+    expect(sent(house, id)).toEqual(['one 2026-11-26 12:00', 'two 2026-11-29 12:00', 'three 2026-11-30 12:00'])
+  })
+
+  it('C8: taking back "leave everything" goes on where they stood, and begins no hold anew', async () => {
+    const { house } = await furnish(openHouse(), ({ interestId }) => [
+      step('one', { kind: 'at-once' }, email('one')),
+      {
+        id: 'hold', kind: 'hold', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace', atMost: { count: 48, unit: 'hours' },
+        until: { kind: 'event', when: { kind: 'got-tag', thingId: interestId } }, did: [], didNot: [step('no', { kind: 'at-once' })],
+      },
+    ])
+    const id = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + 10 * HOUR)
+    const one = emailsOfPerson(house.db, id)[0]!.id
+    leave(house, one, { what: 'everything' })
+    await moveTo(house, thursdayNoon + 15 * HOUR)
+    takeBack(house, one)
+    await moveTo(house, thursdayNoon + 10 * DAY)
+    expect(sent(house, id)).toEqual(['one 2026-11-26 12:00', 'no 2026-11-28 12:00'])
+  })
+
+  it('C10: what is past after a pause, or after a date was changed, is skipped where it says so', async () => {
+    const { house } = await furnish(openHouse(), () => [step('one', { kind: 'at-once' }), step('two', { kind: 'date', date: '2026-11-28', time: '10:00' }, email('two'), { ifPast: 'skip' }), step('three', aDayLater)])
+    const id = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    pauses(house, id)
+    await moveTo(house, lisbon('2026-11-30', '12:00'))
+    goesOn(house, id)
+    await moveTo(house, thursdayNoon + 20 * DAY)
+    expect(sent(house, id).map(one => one.split(' ')[0])).toEqual(['one', 'three'])
+  })
+
+  it('C13: six months after a date is half a year later, once; every six months from the first return does not come on the day itself', async () => {
+    for (const when of [{ months: 6 }, { everyMonths: 6, fromFirst: true as const }]) {
+      const { house, set } = await dated(when)
+      const id = visit(house, 'buyer@example.com')
+      set(id, '2026-11-27')
+      await moveTo(house, lisbon('2027-07-01', '12:00'))
+      expect(sent(house, id)).toEqual(['one 2026-11-27 12:00', 'two 2027-05-27 18:00'])
+    }
+    const { house, set } = await dated({ everyMonths: 6 })
+    const id = visit(house, 'buyer@example.com')
+    set(id, '2026-11-27')
+    await moveTo(house, thursdayNoon + 3 * DAY)
+    expect(sent(house, id)).toEqual(['one 2026-11-27 12:00', 'two 2026-11-27 18:00'])
+  })
+})
