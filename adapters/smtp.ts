@@ -196,14 +196,15 @@ const needsUtf8 = ({ from, to }: Mail): boolean => [from, to].some(({ address })
 const asciiDomain = (address: string): string => `${localPartOf(address)}@${domainToASCII(address.slice(address.lastIndexOf('@') + 1)) || address.slice(address.lastIndexOf('@') + 1)}`
 
 function stageOf(error: SmtpError, allTaken: boolean): Stage {
-  if (error.code === 'EAUTH' || error.code === 'ENOAUTH') return 'sign-in'
+  // Without encryption there is no signing in: both are the owner's to mend.
+  if (error.code === 'EAUTH' || error.code === 'ENOAUTH' || (error.code === 'ETLS' && error.response)) return 'sign-in'
   if (allTaken) return 'after-data'
   return STAGES.find(([command]) => command.test(error.command ?? ''))?.[1] ?? 'connect'
 }
 
 /** What went wrong, for the owner to read: the server's own words where it said any, else a plain sentence. */
 function sayTrouble(error: SmtpError, url: string): string {
-  if (error.response) return error.response
+  if (error.response && error.code !== 'ETLS') return error.response
   const { host, port } = connectionOf(url)
   const reason = `${error.code} ${error.message}`
   if (/ECONNREFUSED/.test(reason)) return `Nothing answers at ${host}, port ${port}.`
