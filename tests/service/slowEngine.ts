@@ -85,7 +85,7 @@ export function slowly(steps: SlowStep[], life: SlowLife, { zone, hours, aDay, u
       const [from, to] = stills[lived]!
       handComes(to)
       // Its moment had come before they stood still: it only waited for the hours.
-      passesNothing = neverSkip || targetAt! <= from
+      passesNothing = targetAt! <= from
       goOn()
     }
   }
