@@ -1,5 +1,6 @@
 /** Everything under /v1: the document, and what it describes. */
 import { defineEventHandler, getHeader, getQuery, setResponseHeader, setResponseStatus } from 'h3'
+import { databaseTrouble } from '#runtime/problems'
 import { systemClock } from '#runtime/open'
 import { VERSION } from '#runtime/version'
 import { NotThere } from '#usecases/problem'
@@ -42,6 +43,6 @@ export default defineEventHandler(async (event) => {
   catch (error) {
     if (error instanceof NotThere) return wrong(404, error.message)
     log.error({ err: error, path: event.path.split('?')[0] }, 'a request of a program failed')
-    return wrong(500, 'Something went wrong on our side; nothing was changed. Please try again.')
+    return wrong(databaseTrouble(error) ? 503 : 500, 'Something went wrong on our side; nothing was changed. Please try again.')
   }
 })

@@ -1,6 +1,7 @@
 /** Something outside calls one of our addresses about a subscriber. */
 import { createHash, timingSafeEqual } from 'node:crypto'
 import { defineEventHandler, getHeader, setResponseHeader, setResponseStatus } from 'h3'
+import { databaseTrouble } from '#runtime/problems'
 import { bodyWithin } from '#server/body'
 import { log } from '#server/houses'
 import { Limiter } from '#server/limiter'
@@ -44,7 +45,7 @@ export default defineEventHandler(async (event) => {
   catch (error) {
     if (error instanceof NotThere) return answer(404, 'failed', error.message)
     log.error({ err: error }, 'a webhook could not be taken')
-    return answer(500, 'failed', 'Something went wrong on our side. Please call again.')
+    return answer(databaseTrouble(error) ? 503 : 500, 'failed', 'Something went wrong on our side. Please call again.')
   }
 })
 

@@ -1,6 +1,7 @@
 /** What the public handlers share. */
 import type { H3Event } from 'h3'
 import { getHeader, getRouterParam, setResponseHeader, setResponseStatus } from 'h3'
+import { databaseTrouble } from '#runtime/problems'
 import type { PageContent } from '#core/page/content'
 import { lookClasses } from '#core/page/look'
 import { embeddedHtml, renderNotice, renderOptIn, wordsHtml, type OptInView } from '#core/page/render'
@@ -58,13 +59,15 @@ export function troublePage(event: H3Event, error: unknown): string {
   const known = error instanceof NotThere
   if (error instanceof NotNow) return page(event, renderNotice({ title: 'Not any more', text: error.message, senderName: nameOf(event), files: FILES }), 409)
   if (error instanceof InputProblem) return page(event, renderNotice({ title: 'This was not understood', text: error.message, senderName: nameOf(event), files: FILES }), 400)
-  if (!known) log.error({ err: error }, 'a public page failed')
+  // Visitors need not know what is broken; the log says it in one sentence.
+  const trouble = databaseTrouble(error)
+  if (!known) log.error({ err: error }, trouble?.sentence ?? 'a public page failed')
   return page(event, renderNotice({
     title: known ? 'There is nothing here' : 'This did not work',
     text: known ? error.message : 'Something went wrong on our side. Please try again in a moment.',
     senderName: nameOf(event),
     files: FILES,
-  }), known ? 404 : 500)
+  }), known ? 404 : trouble ? 503 : 500)
 }
 
 function nameOf(event: H3Event): string {

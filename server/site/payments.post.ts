@@ -1,5 +1,6 @@
 /** What a payment service tells, signed by the Standard Webhooks specification. */
 import { defineEventHandler, getHeader, setResponseHeader, setResponseStatus } from 'h3'
+import { databaseTrouble } from '#runtime/problems'
 import { bodyWithin } from '#server/body'
 import { log } from '#server/houses'
 import { receiveWebhook, type TellOutcome } from '#usecases/offers/tell'
@@ -24,7 +25,7 @@ export default defineEventHandler(async (event) => {
   }
   catch (error) {
     if (!(error instanceof NotThere)) log.error({ err: error }, 'what a payment service told could not be counted')
-    setResponseStatus(event, error instanceof NotThere ? 404 : 500)
+    setResponseStatus(event, error instanceof NotThere ? 404 : databaseTrouble(error) ? 503 : 500)
     return { outcome: 'failed', problem: error instanceof NotThere ? error.message : 'Something went wrong on our side. Please tell it again.' }
   }
 })

@@ -30,7 +30,7 @@ const { loading, typed, changed, busy, problem, save } = useSetting<Sending, Sen
 
 <style scoped>
 .line { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; }
-.line :deep(.p-inputnumber-input) { width: 110px; }
+.line :deep(.p-inputnumber-input) { width: 90px; }
 h3 { font-size: 14px; padding-top: 6px; }
 .problem { color: var(--p-porch-brick); }
 </style>
