@@ -127,7 +127,7 @@ const expected = (steps: SlowStep[], life: Life, hours: WeekHours, aDay: number 
   return inOrder(slowly(steps, slow, { zone: LISBON, hours, aDay, until: UNTIL }))
 }
 const anyHours = fc.constantFrom<WeekHours>(ALWAYS, OFFICE)
-const RUNS = 25
+const RUNS = 12
 
 describe('against the slow second engine', () => {
   it('the practice clock, in any moves, tells the same dated story of everybody', { timeout: 240_000 }, async () => {
