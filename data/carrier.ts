@@ -13,7 +13,7 @@ export interface SendingPace {
   connections: number
   /** Emails on one connection, 1 to 10,000. */
   messages: number
-  /** Emails a minute, null for as many as go. */
+  /** Emails a minute; null for no limit. */
   aMinute: number | null
 }
 
@@ -23,7 +23,7 @@ export function sendingPace(db: Database): SendingPace {
   return q<SendingPace>(db, 'SELECT smtp_connections AS connections, smtp_messages AS messages, smtp_a_minute AS aMinute FROM workspace WHERE id = 1').get()!
 }
 
-/** Connections at once, just now: as many as the owner allows, and fewer where the server asks for it. */
+/** Connections at a time, just now: the owner's limit, or fewer when the server asks for it. */
 export const connectionsNow = (db: Database): number => Math.min(sendingPace(db).connections, slowedTo(db)?.to ?? Number.POSITIVE_INFINITY)
 
 export function setSendingPace(db: Database, pace: SendingPace): void {

@@ -96,7 +96,7 @@ function later(base: Instant, zone: ZoneName, day: (date: LocalDate) => LocalDat
   }
 }
 
-/** Whether its moment is later than the step before for everybody, however often they come to it: what is counted from joining or from a date may lie in the past. */
+/** Whether its time is later than the previous step's for everybody, however often they come to it: what is counted from joining or from a date may lie in the past. */
 export function isAlwaysLater(when: When): boolean {
   switch (when.kind) {
     case 'elapsed':

@@ -1,4 +1,4 @@
-/** How many emails are under way at once: as many as the owner allows, and fewer where the server asks for it. */
+/** How many emails are under way at a time: the owner's limit, or fewer when the server asks for it. */
 import { MINUTE, type Instant } from '#core/time/zone'
 import { connectionsNow, sendingPace, setSlowed, slowedTo } from '#data/carrier'
 import { pauseCarrier } from '#data/workspace'

@@ -53,7 +53,7 @@ function importOne(house: House, task: ImportTask, importing: Importing, tagName
     consentAt,
   })
   const { status } = change
-  // Whoever comes in as gone, or waiting for their yes, begins nothing.
+  // People imported as unsubscribed, bounced or unconfirmed start nothing.
   const quiet = !spec.starts || (status !== null && status !== 'active')
   if (change.outcome !== 'unchanged') writingAs(db, { quiet }, () => {
     const eventId = appendEvent(db, 'imported', at, { personId, causeId: task.eventId, taskId: task.id, detail: change.outcome }, { address: address.shown, row: String(rowNumber) })

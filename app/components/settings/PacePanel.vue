@@ -15,7 +15,7 @@ const { loading, typed, changed, busy, problem, save } = useSetting<Sending, Sen
     <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
     <div v-else-if="typed" class="panel-body fields">
       <div class="line"><label for="connections">Up to</label><InputNumber v-model="typed.connections" input-id="connections" :min="1" :max="20" :allow-empty="false" size="small" suffix=" emails" /> at a time, <label for="messages">and</label><InputNumber v-model="typed.messages" input-id="messages" :min="1" :max="10000" :allow-empty="false" size="small" /> on one connection.</div>
-      <div class="line"><label for="a-minute">At most</label><InputNumber v-model="typed.aMinute" input-id="a-minute" :min="1" :max="10000" size="small" placeholder="any number" /> a minute.</div>
+      <div class="line"><label for="a-minute">At most</label><InputNumber v-model="typed.aMinute" input-id="a-minute" :min="1" :max="10000" size="small" placeholder="no limit" /> a minute.</div>
       <p class="second small">When the mail server asks for fewer, fewer go; more again when it goes well.</p>
       <h3>When refusals stop sending</h3>
       <p class="second small">Several refusals alike are about us, not about the people: nobody is marked as bounced, and nothing is lost.</p>
