@@ -100,9 +100,9 @@ async function merge() {
 
     <Dialog :visible="way === 'mark'" modal header="Mark as bounced or complained" :style="{ width: '460px' }" @update:visible="way = null">
       <form class="fields" @submit.prevent="mark">
-        <SelectField v-model="markAs" label="They" :options="MARKS" />
-        <div class="field"><label for="mark-reason">Why</label><InputText id="mark-reason" v-model="typed" maxlength="400" autofocus autocomplete="off" :invalid="!!problem?.of('reason')" /></div>
-        <p class="second small">They get nothing more, and what waits is withdrawn. Only they can lift it, by opting in again.</p>
+        <SelectField v-model="markAs" label="Mark as" :options="MARKS" />
+        <div class="field"><label for="mark-reason">Reason</label><InputText id="mark-reason" v-model="typed" maxlength="400" autofocus autocomplete="off" :invalid="!!problem?.of('reason')" /></div>
+        <p class="second small">They will get no more email, and anything scheduled is withdrawn. Only they can undo this, by opting in again.</p>
         <p v-if="problem" class="problem small" role="alert">{{ problem.of('reason') ?? problem.message }}</p>
         <div class="ends"><Button severity="secondary" label="Cancel" @click="way = null" /><Button type="submit" :label="`Mark as ${markAs}`" :loading="busy" /></div>
       </form>

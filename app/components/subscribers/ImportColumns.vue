@@ -55,7 +55,7 @@ const order = (n: number, dateOrder: DateOrder) => chosen.value = chosen.value.m
     <p v-if="problem" class="row problem" role="alert">{{ problem }}</p>
     <div v-if="overlooked || nobodyLeft" class="row">
       <p v-if="overlooked" class="problem" role="alert">{{ overlooked }}</p>
-      <label class="tick small"><Checkbox v-model="nobodyLeft" binary /> It does not say who has left: everybody in the file may come in as active</label>
+      <label class="tick small"><Checkbox v-model="nobodyLeft" binary /> This column does not say who has left: import everyone as active</label>
     </div>
     <div class="rows">
       <div v-for="(column, n) in columns" :key="n" class="row column">
