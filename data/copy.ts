@@ -8,14 +8,14 @@ interface Definition { table: string, columns: string, only?: string }
 const DEFINITIONS: Definition[] = [
   { table: 'lists', columns: 'id, name, public_name, description, takes_everybody, offered, created_at', only: 'gone IS NULL' },
   { table: 'tags', columns: 'id, name, note, group_name, colour, expiry_days, expiry_on, public_name, created_at', only: 'gone IS NULL' },
-  { table: 'fields', columns: 'id, name, label, kind, choices, created_at' },
+  { table: 'fields', columns: 'id, name, label, kind, choices, created_at', only: 'gone = 0' },
   { table: 'named_sources', columns: 'id, name, slug, created_at' },
   // No people, only what may have brought some: segments ask for them by number.
   { table: 'touches', columns: 'id, named, source, medium, campaign, term, content, referrer' },
   { table: 'pictures', columns: 'id, name, width, height, created_at' },
   { table: 'picture_sizes', columns: 'id, picture_id, width, content' },
   { table: 'files', columns: 'id, name, type, bytes, content, created_at' },
-  { table: 'segments', columns: 'id, name, note, condition, code, created_at, changed_at', only: 'watch IS NULL' },
+  { table: 'segments', columns: 'id, name, note, condition, code, created_at, changed_at', only: 'watch IS NULL AND gone = 0' },
   { table: 'links', columns: 'id, name, url, note, does, asks, made_at, changed_at', only: 'ended_at IS NULL' },
   { table: 'rules', columns: 'id, when_kind, thing_id, rule, is_on, made_at, changed_at', only: 'ended_at IS NULL' },
 ]

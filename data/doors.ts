@@ -60,11 +60,6 @@ export function endComing(db: Database, courseId: number, personId: number): voi
   q(db, 'DELETE FROM comings_in WHERE course_id = ? AND person_id = ?').run(courseId, personId)
 }
 
-/** Nobody waits for a date of theirs any more. */
-export function endComingsByDate(db: Database, courseId: number): void {
-  q(db, 'DELETE FROM comings_in WHERE course_id = ? AND occurs_on IS NOT NULL').run(courseId)
-}
-
 export function countComings(db: Database, courseId: number): { people: number, nextAt: Instant | null, lastAt: Instant | null } {
   return q<{ people: number, nextAt: Instant | null, lastAt: Instant | null }>(db, 'SELECT count(*) AS people, min(due_at) AS nextAt, max(due_at) AS lastAt FROM comings_in WHERE course_id = ?').get(courseId)!
 }
@@ -76,7 +71,5 @@ export function comingsUntil(db: Database, until: Instant): (Pick<ComingRow, 'co
     WHERE c.due_at <= ? GROUP BY 1, 2, 3, 4`).all(until)
 }
 
-/** People who have a date, by id. */
-export function peopleWithField(db: Database, fieldId: number): number[] {
-  return q<{ id: number }>(db, 'SELECT person_id AS id FROM field_values WHERE field_id = ? ORDER BY person_id').all(fieldId).map(({ id }) => id)
-}
+/** Something is known of them for a field: an expression over the row `p`. */
+export const withField = (fieldId: number): Compiled => ({ sql: 'EXISTS (SELECT 1 FROM field_values v WHERE v.field_id = ? AND v.person_id = p.id)', values: [fieldId] })

@@ -53,7 +53,7 @@ const NAMED = `
   LEFT JOIN pages p ON p.id = e.page_id LEFT JOIN lists l ON l.id = e.list_id LEFT JOIN tags t ON t.id = e.tag_id
   LEFT JOIN courses c ON c.id = e.course_id LEFT JOIN outbox o ON o.id = e.outbox_id LEFT JOIN messages m ON m.id = o.message_id
   LEFT JOIN message_links k ON k.message_id = o.message_id AND k.n = e.link_n
-  LEFT JOIN fields f ON f.id = e.field_id LEFT JOIN segments s ON s.id = e.segment_id LEFT JOIN tasks w ON w.id = e.task_id
+  LEFT JOIN fields f ON f.id = e.field_id AND f.gone = 0 LEFT JOIN segments s ON s.id = e.segment_id AND s.gone = 0 LEFT JOIN tasks w ON w.id = e.task_id
   LEFT JOIN offers r ON r.id = e.offer_id LEFT JOIN todos d ON d.id = e.todo_id LEFT JOIN hooks_in h ON h.id = e.hook_id`
 
 /** Someone, and everybody who was merged into them, by however many steps. */

@@ -12,7 +12,7 @@ const parse = <Row extends Raw>(row: Row) => ({ ...row, choices: JSON.parse(row.
 
 /** In the order they were made. */
 export function allFields(db: Database): Field[] {
-  return q<Raw>(db, `${FIELD} ORDER BY f.id`).all().map(parse)
+  return q<Raw>(db, `${FIELD} WHERE f.gone = 0 ORDER BY f.id`).all().map(parse)
 }
 
 export function countValues(db: Database, fieldId: number): number {
@@ -24,12 +24,12 @@ export function countHaving(db: Database, fieldId: number, value: FieldValue): n
 }
 
 export function findField(db: Database, id: number): Field | undefined {
-  const row = q<Raw>(db, `${FIELD} WHERE f.id = ?`).get(id)
+  const row = q<Raw>(db, `${FIELD} WHERE f.id = ? AND f.gone = 0`).get(id)
   return row && parse(row)
 }
 
 export function findFieldByName(db: Database, name: string): Field | undefined {
-  const row = q<Raw>(db, `${FIELD} WHERE f.name = ?`).get(name)
+  const row = q<Raw>(db, `${FIELD} WHERE f.name = ? AND f.gone = 0`).get(name)
   return row && parse(row)
 }
 
@@ -42,14 +42,13 @@ export function updateField(db: Database, id: number, field: FieldInput): void {
   q(db, 'UPDATE fields SET name = ?, label = ?, choices = ? WHERE id = ?').run(field.name, field.label, JSON.stringify(field.choices), id)
 }
 
-/** With everything known for it. */
-export function deleteField(db: Database, id: number): void {
-  q(db, 'DELETE FROM field_values WHERE field_id = ?').run(id)
-  q(db, 'DELETE FROM fields WHERE id = ?').run(id)
+/** Nothing finds it any more, and its name is free; what is known for it is cleared away later. */
+export function endField(db: Database, id: number): void {
+  q(db, `UPDATE fields SET gone = 1, name = 'gone ' || id WHERE id = ?`).run(id)
 }
 
 export function fieldsOfPerson(db: Database, personId: number): { fieldId: number, value: FieldValue }[] {
-  return q<{ fieldId: number, value: FieldValue }>(db, 'SELECT field_id AS fieldId, value FROM field_values WHERE person_id = ?').all(personId)
+  return q<{ fieldId: number, value: FieldValue }>(db, 'SELECT v.field_id AS fieldId, v.value FROM field_values v JOIN fields f ON f.id = v.field_id AND f.gone = 0 WHERE v.person_id = ?').all(personId)
 }
 
 export function fieldOfPerson(db: Database, fieldId: number, personId: number): FieldValue | null {

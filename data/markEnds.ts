@@ -2,6 +2,7 @@
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
+import type { Span } from './people'
 
 type Table = 'tags' | 'lists'
 type Gone = { gone: 'deleted' | 'merged' | null, mergedInto: number | null }
@@ -28,41 +29,51 @@ export function endMark(db: Database, table: Table, id: number, mergedInto: numb
   q(db, END[table]).run(mergedInto === null ? 'deleted' : 'merged', mergedInto, id)
 }
 
-/** Whoever had the one tag has the other: since the earlier time, and for as long as the longer would have been kept. */
-export function mergeHoldings(db: Database, fromId: number, intoId: number, at: Instant): void {
-  lookAt(db, 'SELECT person_id FROM tag_holdings WHERE tag_id = ?', fromId, at)
-  q(db, `INSERT INTO tag_holdings (tag_id, person_id, since_at, expires_at, event_id)
-    SELECT @intoId, person_id, since_at, expires_at, event_id FROM tag_holdings WHERE tag_id = @fromId
+interface Merging { fromId: number, intoId: number }
+
+const WITH: Record<Table, string> = {
+  tags: 'SELECT person_id FROM tag_holdings WHERE tag_id = @fromId AND person_id > @after ORDER BY person_id LIMIT @limit',
+  lists: 'SELECT person_id FROM list_members WHERE list_id = @fromId AND person_id > @after ORDER BY person_id LIMIT @limit',
+}
+
+/** The next people who have the tag or are, or were, on the list: how many, and the last of them. */
+export function nextWith(db: Database, table: Table, fromId: number, after: number, limit: number): { people: number, last: number } {
+  return q<{ people: number, last: number }>(db, `SELECT count(*) AS people, coalesce(max(person_id), @after) AS last FROM (${WITH[table]})`).get({ fromId, after, limit })!
+}
+
+/** In a tag: since the earlier time, and for as long as the longer would have been kept. In a list: what someone did about the other list stays. */
+const COPY: Record<Table, string> = {
+  tags: `INSERT INTO tag_holdings (tag_id, person_id, since_at, expires_at, event_id)
+    SELECT @intoId, person_id, since_at, expires_at, event_id FROM tag_holdings WHERE tag_id = @fromId AND person_id > @after AND person_id <= @to
     ON CONFLICT (tag_id, person_id) DO UPDATE SET since_at = min(since_at, excluded.since_at),
-      expires_at = CASE WHEN expires_at IS NULL OR excluded.expires_at IS NULL THEN NULL ELSE max(expires_at, excluded.expires_at) END`).run({ fromId, intoId })
-  q(db, 'DELETE FROM tag_holdings WHERE tag_id = ?').run(fromId)
+      expires_at = CASE WHEN expires_at IS NULL OR excluded.expires_at IS NULL THEN NULL ELSE max(expires_at, excluded.expires_at) END`,
+  lists: `INSERT OR IGNORE INTO list_members (list_id, person_id, joined_at, left_at, event_id)
+    SELECT @intoId, person_id, joined_at, left_at, event_id FROM list_members WHERE list_id = @fromId AND person_id > @after AND person_id <= @to`,
 }
 
-/** Whoever was on the one list is on the other, and whoever had left it has left; what someone did about the other list stays. */
-export function mergeMembers(db: Database, fromId: number, intoId: number, at: Instant): void {
-  lookAt(db, 'SELECT person_id FROM list_members WHERE list_id = ?', fromId, at)
-  q(db, `INSERT OR IGNORE INTO list_members (list_id, person_id, joined_at, left_at, event_id)
-    SELECT ?, person_id, joined_at, left_at, event_id FROM list_members WHERE list_id = ?`).run(intoId, fromId)
-  q(db, 'DELETE FROM list_members WHERE list_id = ?').run(fromId)
-}
-
-/** Nobody has it any more, which stands in everybody's history. */
-export function dropHoldings(db: Database, tagId: number, at: Instant, causeId: number): void {
-  q(db, `INSERT INTO events (kind, at, person_id, tag_id, cause_id, detail) SELECT 'lost-tag', ?, person_id, tag_id, ?, 'deleted' FROM tag_holdings WHERE tag_id = ? ORDER BY person_id`).run(at, causeId, tagId)
-  q(db, 'DELETE FROM tag_holdings WHERE tag_id = ?').run(tagId)
-}
-
-export function dropMembers(db: Database, listId: number, at: Instant, causeId: number): void {
-  q(db, `INSERT INTO events (kind, at, person_id, list_id, cause_id, detail)
-    SELECT 'left-list', ?, person_id, list_id, ?, 'deleted' FROM list_members WHERE list_id = ? AND left_at IS NULL ORDER BY person_id`).run(at, causeId, listId)
-  q(db, 'DELETE FROM list_members WHERE list_id = ?').run(listId)
-}
-
-/** Segments look again at these people. */
-function lookAt(db: Database, people: string, id: number, at: Instant): void {
+/** What people of a span of ids have by the one they have by the other, too; segments look at them again. */
+export function copyMarks(db: Database, table: Table, { fromId, intoId }: Merging, { after, to }: Span, at: Instant): void {
+  q(db, COPY[table]).run({ fromId, intoId, after, to })
   q(db, `INSERT OR IGNORE INTO looks (person_id, at, event_id)
-    SELECT p.id, ?, (SELECT max(e.id) FROM events e WHERE e.person_id = p.id) FROM people p
-    WHERE p.id IN (${people}) AND EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id)`).run(at, id)
+    SELECT p.id, @at, (SELECT max(e.id) FROM events e WHERE e.person_id = p.id) FROM people p
+    WHERE p.id > @after AND p.id <= @to AND p.id IN (${WITH[table]}) AND EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id)`).run({ fromId, after, to, at, limit: -1 })
+}
+
+/** The one, and whatever was merged into it before: by whose events people may have it. */
+const family = (table: Table) => `WITH RECURSIVE f(id) AS (SELECT @fromId UNION SELECT t.id FROM ${table} t JOIN f ON t.merged_into = f.id) SELECT id FROM f`
+
+const FORGET_COPY: Record<Table, string> = {
+  tags: `DELETE FROM tag_holdings WHERE tag_id = @intoId AND person_id = @personId AND event_id IN (SELECT id FROM events WHERE tag_id IN (${family('tags')}))`,
+  lists: `DELETE FROM list_members WHERE list_id = @intoId AND person_id = @personId AND event_id IN (SELECT id FROM events WHERE list_id IN (${family('lists')}))`,
+}
+
+/** Copies anew for those who got, lost, joined or left the one since an event: what was copied of them before is out of date. */
+export function copyChanged(db: Database, table: Table, { fromId, intoId }: Merging, sinceEventId: number, at: Instant): void {
+  const column = table === 'tags' ? 'tag_id' : 'list_id'
+  for (const { personId } of q<{ personId: number }>(db, `SELECT DISTINCT person_id AS personId FROM events WHERE id > ? AND ${column} = ? AND person_id IS NOT NULL`).all(sinceEventId, fromId)) {
+    q(db, FORGET_COPY[table]).run({ fromId, intoId, personId })
+    copyMarks(db, table, { fromId, intoId }, { after: personId - 1, to: personId }, at)
+  }
 }
 
 /** Whether anything waits to be sent by this list. */

@@ -69,7 +69,7 @@ export function setLeft(db: Database, listId: number, personId: number, at: Inst
 export function listsOfPerson(db: Database, personId: number): { id: number, name: string, publicName: string, description: string, joinedAt: Instant, leftAt: Instant | null, eventId: number }[] {
   return q<ReturnType<typeof listsOfPerson>[number]>(db, `
     SELECT l.id, l.name, l.public_name AS publicName, l.description, m.joined_at AS joinedAt, m.left_at AS leftAt, m.event_id AS eventId
-    FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = ? ORDER BY l.id`).all(personId)
+    FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = ? AND l.gone IS NULL ORDER BY l.id`).all(personId)
 }
 
 interface Named { id: number, name: string }
@@ -87,6 +87,11 @@ export function countMarks(db: Database): number {
   return q<{ n: number }>(db, 'SELECT (SELECT count(*) FROM lists WHERE gone IS NULL) + (SELECT count(*) FROM tags WHERE gone IS NULL) AS n').get()!.n
 }
 
+/** On a list, or were: with those who have left it. */
+export function countMembers(db: Database, listId: number): number {
+  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM list_members WHERE list_id = ?').get(listId)!.n
+}
+
 /* Tags */
 
 export interface TagRow extends TagFacts { id: number, createdAt: Instant }
@@ -98,6 +103,10 @@ const TAG = `SELECT t.id, t.name, t.note, t.group_name AS "group", t.colour, t.e
 function parseTag<Raw extends RawTag>({ expiryDays, expiryOn, ...row }: Raw) {
   const expiry: TagExpiry = expiryDays !== null ? { kind: 'after', days: expiryDays } : expiryOn !== null ? { kind: 'on', date: expiryOn } : { kind: 'never' }
   return { ...row, expiry }
+}
+
+export function countHolders(db: Database, tagId: number): number {
+  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM tag_holdings WHERE tag_id = ?').get(tagId)!.n
 }
 
 /** By group, then by name. */
@@ -175,5 +184,5 @@ export function deleteHolding(db: Database, tagId: number, personId: number): bo
 export function tagsOfPerson(db: Database, personId: number): { id: number, name: string, colour: string | null, sinceAt: Instant, expiresAt: Instant | null, eventId: number }[] {
   return q<ReturnType<typeof tagsOfPerson>[number]>(db, `
     SELECT t.id, t.name, t.colour, h.since_at AS sinceAt, h.expires_at AS expiresAt, h.event_id AS eventId FROM tag_holdings h JOIN tags t ON t.id = h.tag_id
-    WHERE h.person_id = ? ORDER BY h.since_at, t.name`).all(personId)
+    WHERE h.person_id = ? AND t.gone IS NULL ORDER BY h.since_at, t.name`).all(personId)
 }

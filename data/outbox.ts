@@ -104,19 +104,23 @@ export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { w
 /** An earlier email of the same journey still waits to leave: nobody reads the second letter before the first. */
 const EARLIER = `e.enrolment_id = outbox.enrolment_id AND (e.planned_at, e.id) < (outbox.planned_at, outbox.id)
   AND (e.status IN ('queued', 'leased', 'handing over') OR (e.status = 'failed' AND e.go_at IS NOT NULL))`
+const IS_SET_ASIDE = `e.status = 'queued' AND e.go_at IS NULL AND e.reason IS NOT NULL`
 const OVERTAKES = `(enrolment_id IS NOT NULL AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER}))`
 const MAY_GO = `status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ?`
 
 /**
  * Claims up to `limit` emails that may go at `at`: asked-for mail first, then
  * by time, the owner's own last. One that would overtake an earlier email of
- * its journey waits as long as that one does. The lease runs by the system
- * clock, and is to be renewed.
+ * its journey waits as long as that one does, and for what that one waits for.
+ * The lease runs by the system clock, and is to be renewed.
  */
 export function leaseEmails(db: Database, owner: string, at: Instant, leaseUntilAt: Instant, limit: number): (OutboxRow | OwnerMail)[] {
   // Not looked at again before the earlier one can have gone.
   q(db, `UPDATE outbox SET go_at = (SELECT max(e.go_at) FROM outbox e WHERE ${EARLIER}) WHERE ${MAY_GO} AND enrolment_id IS NOT NULL
     AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER} AND e.go_at > ?)`).run(at, at)
+  // Nor before the earlier one that is set aside: they are set going again together.
+  q(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = (SELECT e.reason FROM outbox e WHERE ${EARLIER} AND ${IS_SET_ASIDE} ORDER BY e.planned_at, e.id LIMIT 1)
+    WHERE ${MAY_GO} AND enrolment_id IS NOT NULL AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER} AND ${IS_SET_ASIDE})`).run(at)
   const leased: (OutboxRow | OwnerMail)[] = []
   for (const which of ['asked_for = 1', 'asked_for = 0 AND person_id IS NOT NULL', `kind = 'notice'`]) {
     if (leased.length >= limit) break

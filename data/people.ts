@@ -60,6 +60,9 @@ export function markRead(db: Database, id: number, by: 'reader' | 'uncertain', a
 }
 
 /** Whom a search and a condition leave. */
+/** A range of numbers: after the first, up to and with the second. */
+export interface Span { after: number, to: number }
+
 export interface Which {
   /** Any part of address or name; empty for all. */
   search: string
@@ -144,9 +147,9 @@ type RawListed = Omit<ListedPerson, 'fields' | 'tags' | 'lists' | 'listsLeft'> &
 
 const LISTED = `
   SELECT p.id, p.address, p.first_name AS firstName, p.status, p.zone, p.country, p.source, p.created_at AS createdAt, p.consent_at AS consentAt, p.read_at AS readAt,
-    (SELECT json_group_array(t.name) FROM tag_holdings h JOIN tags t ON t.id = h.tag_id WHERE h.person_id = p.id) AS tags,
-    (SELECT json_group_array(l.name) FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = p.id AND m.left_at IS NULL) AS lists,
-    (SELECT json_group_array(l.name) FROM list_members m JOIN lists l ON l.id = m.list_id WHERE m.person_id = p.id AND m.left_at IS NOT NULL) AS listsLeft,
+    (SELECT json_group_array(t.name) FROM tag_holdings h JOIN tags t ON t.id = h.tag_id AND t.gone IS NULL WHERE h.person_id = p.id) AS tags,
+    (SELECT json_group_array(l.name) FROM list_members m JOIN lists l ON l.id = m.list_id AND l.gone IS NULL WHERE m.person_id = p.id AND m.left_at IS NULL) AS lists,
+    (SELECT json_group_array(l.name) FROM list_members m JOIN lists l ON l.id = m.list_id AND l.gone IS NULL WHERE m.person_id = p.id AND m.left_at IS NOT NULL) AS listsLeft,
     (SELECT json_group_object(f.field_id, f.value) FROM field_values f WHERE f.person_id = p.id) AS fields
   FROM people p`
 
@@ -175,6 +178,11 @@ export function peopleByIds(db: Database, ids: number[]): ListedPerson[] {
 export function countWhere(db: Database, which: Which & { where: { from?: string } }): number {
   const { sql, values } = matching(which)
   return db.prepare<unknown[], { n: number }>(`SELECT count(*) AS n FROM ${which.where.from ?? 'people p'} WHERE ${sql}`).get(...values)!.n
+}
+
+/** Nobody has a greater id. */
+export function lastPersonId(db: Database): number {
+  return q<{ id: number | null }>(db, 'SELECT max(id) AS id FROM people').get()!.id ?? 0
 }
 
 /** The people that a search and a condition leave, as an expression over `p`. */

@@ -3,6 +3,7 @@ import type { Condition } from '#core/audience/condition'
 import type { Segment, SegmentInput } from '#core/audience/segment'
 import type { Compiled } from '#core/audience/sql'
 import type { Instant } from '#core/time/zone'
+import type { Span } from './people'
 import type { Database } from './connection'
 import { q } from './connection'
 
@@ -16,7 +17,7 @@ export interface SegmentRow extends Segment {
 export type Watch = { kind: 'became-silent', days: number } | { kind: 'date-arrived', fieldId: number, days: number, yearly: boolean }
 
 /** A segment whose members are kept up to date, seen or not. */
-export interface WatchedSegment { id: number, condition: Condition, filled: boolean, watch: Watch | null }
+export interface WatchedSegment { id: number, condition: Condition, filled: boolean, /** Up to this person, while it is filled. */ filledTo: number, watch: Watch | null }
 
 type Raw = Omit<SegmentRow, 'condition' | 'filled'> & { condition: string, filled: 0 | 1 }
 
@@ -26,11 +27,11 @@ const parse = (row: Raw): SegmentRow => ({ ...row, condition: JSON.parse(row.con
 
 /** The ready ones first, then by name. */
 export function allSegments(db: Database): SegmentRow[] {
-  return q<Raw>(db, `${SEGMENT} WHERE watch IS NULL ORDER BY code IS NULL, CASE WHEN code IS NULL THEN 0 ELSE id END, name COLLATE NOCASE`).all().map(parse)
+  return q<Raw>(db, `${SEGMENT} WHERE watch IS NULL AND gone = 0 ORDER BY code IS NULL, CASE WHEN code IS NULL THEN 0 ELSE id END, name COLLATE NOCASE`).all().map(parse)
 }
 
 export function findSegment(db: Database, id: number): SegmentRow | undefined {
-  const row = q<Raw>(db, `${SEGMENT} WHERE id = ?`).get(id)
+  const row = q<Raw>(db, `${SEGMENT} WHERE id = ? AND gone = 0`).get(id)
   return row && parse(row)
 }
 
@@ -40,8 +41,8 @@ export function findSegmentByName(db: Database, name: string): SegmentRow | unde
 }
 
 export function watchedSegments(db: Database): WatchedSegment[] {
-  return q<{ id: number, condition: string, filled: 0 | 1, watch: string | null }>(db, 'SELECT id, condition, filled, watch FROM segments ORDER BY id').all()
-    .map(row => ({ id: row.id, condition: JSON.parse(row.condition) as Condition, filled: row.filled === 1, watch: row.watch === null ? null : JSON.parse(row.watch) as Watch }))
+  return q<{ id: number, condition: string, filled: 0 | 1, filledTo: number, watch: string | null }>(db, 'SELECT id, condition, filled, filled_to AS filledTo, watch FROM segments WHERE gone = 0 ORDER BY id').all()
+    .map(row => ({ id: row.id, condition: JSON.parse(row.condition) as Condition, filled: row.filled === 1, filledTo: row.filledTo, watch: row.watch === null ? null : JSON.parse(row.watch) as Watch }))
 }
 
 export function insertWatchSegment(db: Database, watch: Watch, condition: Condition, at: Instant): void {
@@ -60,31 +61,34 @@ export function updateSegment(db: Database, id: number, segment: SegmentInput, a
   q(db, 'UPDATE segments SET name = ?, note = ?, condition = ?, changed_at = ? WHERE id = ?').run(segment.name, segment.note, JSON.stringify(segment.condition), at, id)
 }
 
-export function deleteSegment(db: Database, id: number): void {
-  q(db, 'DELETE FROM segment_people WHERE segment_id = ?').run(id)
-  q(db, 'DELETE FROM segments WHERE id = ?').run(id)
+/** Nothing finds it any more, and its name is free; who was in it is cleared away later. */
+export function endSegment(db: Database, id: number): void {
+  q(db, `UPDATE segments SET gone = 1, name = 'gone ' || id WHERE id = ?`).run(id)
 }
 
 /* Who is in them */
 
 /** Everybody has to be looked at anew: the condition, or something it rests on, is another one. */
 export function emptySegments(db: Database, ids: number[]): void {
-  q(db, 'UPDATE segments SET filled = 0 WHERE id IN (SELECT value FROM json_each(?))').run(JSON.stringify(ids))
+  q(db, 'UPDATE segments SET filled = 0, filled_to = 0 WHERE id IN (SELECT value FROM json_each(?))').run(JSON.stringify(ids))
 }
 
-/** Sets who is in a segment, without a word about it: not the people changed, but what is asked. Returns how many. */
-export function fillSegment(db: Database, id: number, where: Compiled): number {
-  q(db, 'DELETE FROM segment_people WHERE segment_id = ?').run(id)
-  const { changes } = db.prepare(`INSERT INTO segment_people (segment_id, person_id, inside) SELECT ?, p.id, 1 FROM people p WHERE p.gone IS NULL AND ${where.sql}`).run(id, ...where.values)
-  q(db, 'UPDATE segments SET filled = 1 WHERE id = ?').run(id)
-  return changes
+/** Sets who of a span of people is in a segment, without a word about it: not the people changed, but what is asked. */
+export function fillSegment(db: Database, id: number, { after, to }: Span, where: Compiled): void {
+  q(db, 'DELETE FROM segment_people WHERE segment_id = ? AND person_id > ? AND person_id <= ?').run(id, after, to)
+  db.prepare(`INSERT INTO segment_people (segment_id, person_id, inside)
+    SELECT ?, p.id, 1 FROM people p WHERE p.gone IS NULL AND p.id > ? AND p.id <= ? AND ${where.sql}`).run(id, after, to, ...where.values)
 }
 
-/** Puts people into the row of those to be looked at, at `at`; who stands there already stays. */
-export function lookAgain(db: Database, where: Compiled, at: Instant): void {
+export function setFilledTo(db: Database, id: number, personId: number, isFilled: boolean): void {
+  q(db, 'UPDATE segments SET filled_to = ?, filled = ? WHERE id = ?').run(personId, isFilled ? 1 : 0, id)
+}
+
+/** Puts people of a span into the row of those to be looked at, at `at`; who stands there already stays. */
+export function lookAgain(db: Database, { after, to }: Span, where: Compiled, at: Instant): void {
   db.prepare(`INSERT OR IGNORE INTO looks (person_id, at, event_id)
     SELECT p.id, ?, (SELECT max(e.id) FROM events e WHERE e.person_id = p.id) FROM people p
-    WHERE p.gone IS NULL AND EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id) AND ${where.sql}`).run(at, ...where.values)
+    WHERE p.gone IS NULL AND p.id > ? AND p.id <= ? AND EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id) AND ${where.sql}`).run(at, after, to, ...where.values)
 }
 
 export interface Look { personId: number, at: Instant, eventId: number }
@@ -131,5 +135,5 @@ export function insideCounts(db: Database): Map<number, number> {
 
 export function segmentsOfPerson(db: Database, personId: number): { id: number, name: string }[] {
   return q<{ id: number, name: string }>(db, `
-    SELECT s.id, s.name FROM segment_people i JOIN segments s ON s.id = i.segment_id WHERE i.person_id = ? AND i.inside = 1 AND s.watch IS NULL ORDER BY s.name COLLATE NOCASE`).all(personId)
+    SELECT s.id, s.name FROM segment_people i JOIN segments s ON s.id = i.segment_id WHERE i.person_id = ? AND i.inside = 1 AND s.watch IS NULL AND s.gone = 0 ORDER BY s.name COLLATE NOCASE`).all(personId)
 }

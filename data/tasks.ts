@@ -1,16 +1,20 @@
 /** What is done to many people at once, and how far it has come. */
-import type { Outcome, TaskSpec } from '#core/people/task'
+import type { Compiled } from '#core/audience/sql'
+import type { Outcome, TaskPeople, TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
 import type { TaskState } from '#core/views/tasks'
 import type { Database } from './connection'
 import { q } from './connection'
-import type { Which } from './people'
-import { matching } from './people'
+import type { Span } from './people'
 
 export interface TaskRow {
   id: number
   title: string
   spec: TaskSpec
+  /** Whom it is for, while they are put down; null once they are, or where it needs no list of them. */
+  whom: TaskPeople | null
+  /** The last that was looked at while its people are put down, or worked on where it needs no list. */
+  cursor: number
   state: TaskState
   total: number
   done: number
@@ -22,11 +26,12 @@ export interface TaskRow {
   endedAt: Instant | null
 }
 
-type Raw = Omit<TaskRow, 'spec'> & { spec: string }
+type Raw = Omit<TaskRow, 'spec' | 'whom'> & { spec: string, whom: string | null }
 
-const TASK = `SELECT id, title, spec, state, total, done, changed, event_id AS eventId, undoes_id AS undoesId, problem, made_at AS madeAt, ended_at AS endedAt FROM tasks`
+const TASK = `SELECT id, title, spec, whom, cursor, state, total, done, changed, event_id AS eventId, undoes_id AS undoesId, problem, made_at AS madeAt,
+  ended_at AS endedAt FROM tasks`
 
-const parse = (row: Raw): TaskRow => ({ ...row, spec: JSON.parse(row.spec) as TaskSpec })
+const parse = (row: Raw): TaskRow => ({ ...row, spec: JSON.parse(row.spec) as TaskSpec, whom: row.whom === null ? null : JSON.parse(row.whom) as TaskPeople })
 
 export function findTask(db: Database, id: number): TaskRow | undefined {
   const row = q<Raw>(db, `${TASK} WHERE id = ?`).get(id)
@@ -38,9 +43,14 @@ export function latestTasks(db: Database, limit: number): TaskRow[] {
   return q<Raw>(db, `${TASK} ORDER BY id DESC LIMIT ?`).all(limit).map(parse)
 }
 
-/** The one that is or should be under way: tasks are done one after another. */
+/** Those that are under way or wait for their turn. */
+export function openTasks(db: Database): TaskRow[] {
+  return q<Raw>(db, `${TASK} WHERE state IN ('waiting', 'running') ORDER BY id`).all().map(parse)
+}
+
+/** The one that is or should be under way: tasks are done one after another, but whom they are for is put down as soon as they begin. */
 export function openTask(db: Database): TaskRow | undefined {
-  const row = q<Raw>(db, `${TASK} WHERE state IN ('waiting', 'running') ORDER BY id LIMIT 1`).get()
+  const row = q<Raw>(db, `${TASK} WHERE state IN ('waiting', 'running') ORDER BY whom IS NULL, id LIMIT 1`).get()
   return row && parse(row)
 }
 
@@ -48,9 +58,11 @@ export function takenBackBy(db: Database, taskId: number): number | null {
   return q<{ id: number }>(db, 'SELECT id FROM tasks WHERE undoes_id = ?').get(taskId)?.id ?? null
 }
 
-export function insertTask(db: Database, row: Pick<TaskRow, 'title' | 'spec' | 'total' | 'eventId' | 'undoesId' | 'madeAt'>): number {
-  return Number(q(db, `INSERT INTO tasks (kind, title, spec, state, total, event_id, undoes_id, made_at) VALUES (?, ?, ?, 'waiting', ?, ?, ?, ?)`)
-    .run(row.spec.kind, row.title, JSON.stringify(row.spec), row.total, row.eventId, row.undoesId, row.madeAt).lastInsertRowid)
+export type NewTask = Pick<TaskRow, 'title' | 'spec' | 'total' | 'eventId' | 'undoesId' | 'madeAt'> & Partial<Pick<TaskRow, 'whom'>>
+
+export function insertTask(db: Database, { spec, title, total, eventId, undoesId, madeAt, whom = null }: NewTask): number {
+  return Number(q(db, `INSERT INTO tasks (kind, title, spec, whom, state, total, event_id, undoes_id, made_at) VALUES (?, ?, ?, ?, 'waiting', ?, ?, ?, ?)`)
+    .run(spec.kind, title, JSON.stringify(spec), whom && JSON.stringify(whom), total, eventId, undoesId, madeAt).lastInsertRowid)
 }
 
 /** The next number a task will have. */
@@ -58,25 +70,31 @@ export function nextTaskId(db: Database): number {
   return q<{ id: number }>(db, 'SELECT coalesce(max(id), 0) + 1 AS id FROM tasks').get()!.id
 }
 
-/** Settles whom a task is for, in the order of their numbers, from now on the same whoever else comes to fit. Returns how many. */
-export function addPeopleWhere(db: Database, taskId: number, which: Which): number {
-  const { sql, values } = matching(which)
-  return db.prepare(`INSERT INTO task_people (task_id, n, person_id) SELECT ?, row_number() OVER (ORDER BY p.id), p.id FROM people p WHERE ${sql}`).run(taskId, ...values).changes
+/** How many of its people are put down. */
+export function countTaskPeople(db: Database, taskId: number): number {
+  return q<{ n: number }>(db, 'SELECT coalesce(max(n), 0) AS n FROM task_people WHERE task_id = ?').get(taskId)!.n
 }
 
-export function addPeople(db: Database, taskId: number, ids: number[]): number {
-  return q(db, `INSERT INTO task_people (task_id, n, person_id) SELECT ?, row_number() OVER (ORDER BY p.id), p.id FROM people p WHERE p.gone IS NULL AND p.id IN (SELECT value FROM json_each(?))`)
-    .run(taskId, JSON.stringify(ids)).changes
+/** Puts down those people of a span of ids who fit, in the order of their ids. `fits` is an expression over the row `p`. */
+export function addPeopleWhere(db: Database, taskId: number, { after, to }: Span, fits: Compiled): void {
+  db.prepare(`INSERT INTO task_people (task_id, n, person_id)
+    SELECT ?, ? + row_number() OVER (ORDER BY p.id), p.id FROM people p WHERE p.id > ? AND p.id <= ? AND ${fits.sql}`).run(taskId, countTaskPeople(db, taskId), after, to, ...fits.values)
 }
 
-/** Those whom another task changed, with what was there before. */
-export function addPeopleChangedBy(db: Database, taskId: number, otherId: number, changes: readonly Outcome[]): number {
-  return q(db, `INSERT INTO task_people (task_id, n, person_id, before) SELECT ?, row_number() OVER (ORDER BY n), person_id, before FROM task_people WHERE task_id = ? AND outcome IN (SELECT value FROM json_each(?))`)
-    .run(taskId, otherId, JSON.stringify(changes)).changes
+/** The same for those whom another task changed, with what was there before; the span is of their places in it. */
+export function addPeopleChangedBy(db: Database, taskId: number, { after, to }: Span, otherId: number, changes: readonly Outcome[]): void {
+  q(db, `INSERT INTO task_people (task_id, n, person_id, before)
+    SELECT ?, ? + row_number() OVER (ORDER BY n), person_id, before FROM task_people WHERE task_id = ? AND n > ? AND n <= ? AND outcome IN (SELECT value FROM json_each(?))`)
+    .run(taskId, countTaskPeople(db, taskId), otherId, after, to, JSON.stringify(changes))
 }
 
-export function setTotal(db: Database, taskId: number, total: number): void {
-  q(db, 'UPDATE tasks SET total = ? WHERE id = ?').run(total, taskId)
+export function setCursor(db: Database, taskId: number, cursor: number): void {
+  q(db, 'UPDATE tasks SET cursor = ? WHERE id = ?').run(cursor, taskId)
+}
+
+/** All its people are put down. */
+export function endGathering(db: Database, taskId: number, total: number): void {
+  q(db, 'UPDATE tasks SET whom = NULL, total = ? WHERE id = ?').run(total, taskId)
 }
 
 /** The next people a task comes to. */

@@ -95,9 +95,9 @@ export const sendingLimitsInput = Joi.object<Limits>({
   gapMinutes: Joi.number().integer().min(0).max(10_080).required().messages({ '*': 'From 0 minutes to a week.' }), aDay: most(50), aWeek: most(200), tooMany: Joi.valid('wait', 'drop').required(),
 })
 
-/** `people`: the number that was seen. */
+/** `people`: the number that was seen, where anybody is taken in. */
 export const startInput = Joi.object<{ include: Include, people: number | null }>({
-  people: Joi.number().integer().min(0).allow(null).default(null),
+  people: Joi.number().integer().min(0).when('include.kind', { is: 'none', then: Joi.number().allow(null).default(null), otherwise: Joi.required() }),
   include: Joi.alternatives(
     Joi.object({ kind: Joi.valid('none', 'now', 'by-joining').required() }),
     Joi.object({ kind: Joi.valid('spread').required(), days: Joi.number().integer().min(1).max(90).required().messages({ '*': 'From 1 to 90 days.' }) }),

@@ -9,6 +9,7 @@ import Textarea from 'primevue/textarea'
 import type { TagExpiry, TagInput } from '#core/people/tag'
 import type { AlsoOn } from '#core/rules/shortForms'
 import type { ListLine, TagLine } from '#core/views/marks'
+import type { TaskView } from '#core/views/tasks'
 import { sayZone } from '#core/time/say'
 import { addDays, localOf } from '#core/time/zone'
 import { api } from '~/composables/useApi'
@@ -26,7 +27,7 @@ export type Editing = { kind: 'list', id: number | null, name: string, publicNam
 
 const editing = defineModel<Editing | null>({ required: true })
 const props = defineProps<{ groups: string[], tags: TagLine[], lists: ListLine[] }>()
-const emit = defineEmits<{ saved: [] }>()
+const emit = defineEmits<{ saved: [], merging: [task: TaskView] }>()
 const { busy, problem, attempt } = useAttempt()
 watch(() => editing.value === null, () => problem.value = null)
 
@@ -53,8 +54,9 @@ const line = computed(() => (editing.value?.kind === 'tag' ? props.tags : props.
 const others = computed(() => editing.value?.kind === 'tag'
   ? props.tags.filter(tag => tag.id !== editing.value?.id && !tag.blanks)
   : props.lists.filter(list => list.id !== editing.value?.id))
-function ended() {
+function ended(task: TaskView | null) {
   editing.value = null
+  if (task) emit('merging', task)
   emit('saved')
 }
 

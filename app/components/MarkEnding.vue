@@ -4,13 +4,15 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import type { ListLine, TagLine, Use } from '#core/views/marks'
+import type { TaskView } from '#core/views/tasks'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople } from '~/look/say'
 
 /** Merging a tag or list into another, or deleting it, told first what that does to what uses it. */
 const props = defineProps<{ kind: 'tag' | 'list', line: TagLine | ListLine, others: { id: number, name: string }[] }>()
-const emit = defineEmits<{ ended: [] }>()
+/** With the task, where a merging goes on. */
+const emit = defineEmits<{ ended: [task: TaskView | null] }>()
 const { busy, problem, attempt } = useAttempt()
 const way = ref<'merge' | 'delete' | null>(null)
 const into = ref<number | null>(null)
@@ -22,12 +24,11 @@ const BREAKS: Record<Use['kind'], string> = { page: 'no longer gives it', offer:
 const breaks = (use: Use) => use.kind === 'course' && props.kind === 'list' ? 'must be given another list first' : use.kind === 'course' && use.how === 'starts' ? 'is no longer started by it' : (use.kind === 'page' || use.kind === 'offer') && props.kind === 'list' ? 'no longer puts people on it' : BREAKS[use.kind]
 const NAMES: Record<Use['kind'], string> = { page: 'the page', offer: 'the offer', course: 'the course', rule: 'the', segment: 'the segment' }
 
-const end = (work: () => Promise<unknown>) => attempt(async () => {
-  await work()
-  emit('ended')
+const merge = () => attempt(async () => emit('ended', await api<TaskView>(`${path.value}/merge`, { method: 'POST', body: { into: into.value } })))
+const remove = () => attempt(async () => {
+  await api(path.value, { method: 'DELETE', body: { people: Number(number.value) } })
+  emit('ended', null)
 })
-const merge = () => end(() => api(`${path.value}/merge`, { method: 'POST', body: { into: into.value } }))
-const remove = () => end(() => api(path.value, { method: 'DELETE', body: { people: Number(number.value) } }))
 </script>
 
 <template>

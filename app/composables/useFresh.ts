@@ -1,9 +1,10 @@
 /** Data of a screen that follows the clock: loaded at once, and again whenever time has moved on. */
-import { nextTick, onBeforeUnmount, onMounted, ref, watch, type Ref } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch, type Ref } from 'vue'
 import { useFrame } from '~/stores/frame'
 import { ApiProblem } from './useApi'
 
 export interface Fresh<Data> {
+  /** Setting it says that this is newer than whatever is still being asked for: the answer to a change, say. */
   data: Ref<Data | null>
   problem: Ref<string | null>
   load(): Promise<void>
@@ -17,11 +18,22 @@ const SOON_MS = 100
 /** `sources` are what the question depends on besides the clock. */
 export function useFresh<Data>(ask: () => Promise<Data>, sources: () => unknown = () => null): Fresh<Data> {
   const frame = useFrame()
-  const data = ref(null) as Ref<Data | null>
+  const answered = ref(null) as Ref<Data | null>
   const problem = ref<string | null>(null)
   let latest = 0
   let waiting: ReturnType<typeof setTimeout> | undefined
   let restUntil = 0
+  let underWay = 0
+
+  const data = computed({
+    get: () => answered.value,
+    set(newer) {
+      // What is under way may have been answered before the change, and would undo it here. It is asked once more.
+      latest++
+      answered.value = newer
+      if (underWay > 0) void load()
+    },
+  })
 
   async function load() {
     clearTimeout(waiting)
@@ -29,17 +41,21 @@ export function useFresh<Data>(ask: () => Promise<Data>, sources: () => unknown 
     const mine = ++latest
     const before = performance.now()
     restUntil = Number.POSITIVE_INFINITY
+    underWay++
     try {
       const answer = await ask()
       // A slow answer to an older question must not overwrite a newer one.
       if (mine === latest) {
         // Most often nothing has changed, and a long table need not be drawn again.
-        if (JSON.stringify(answer) !== JSON.stringify(data.value)) data.value = answer
+        if (JSON.stringify(answer) !== JSON.stringify(answered.value)) answered.value = answer
         problem.value = null
       }
     }
     catch (error) {
       if (mine === latest) problem.value = error instanceof ApiProblem ? error.message : String(error)
+    }
+    finally {
+      underWay--
     }
     // Drawing a long table takes its time, too.
     await nextTick()

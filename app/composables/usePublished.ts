@@ -1,5 +1,5 @@
 /** Something with a draft that saves itself and is shown to the public by an explicit step: an opt-in page, an offer. */
-import { computed, nextTick, ref, type Ref } from 'vue'
+import { computed, nextTick, ref, watch, type Ref } from 'vue'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import { api, ApiProblem } from './useApi'
@@ -16,18 +16,18 @@ export function usePublished<Content, View extends Published<Content>>(path: str
 }) {
   const toast = useToast()
   const confirm = useConfirm()
-  const view = ref(null) as Ref<View | null>
   const typed = ref(null) as Ref<{ name: string, slug: string, draft: Content } | null>
-  const { problem: notThere, load } = useFresh(async () => {
-    view.value = await api<View>(path)
-    const { name, slug, draft, revision } = view.value
-    if (typed.value) return
+  const { data: view, problem: notThere, load } = useFresh(() => api<View>(path))
+  watch(view, (first) => {
+    if (first === null || typed.value) return
+    const { name, slug, draft, revision } = first
     typed.value = { name, slug, draft }
     saving.revision.value = revision
   })
   const saving = useDraft(typed, async (value, ifMatch) => {
-    view.value = await api<View>(path, { method: 'PUT', body: value, ifMatch })
-    return view.value.revision
+    const saved = await api<View>(path, { method: 'PUT', body: value, ifMatch })
+    view.value = saved
+    return saved.revision
   })
 
   const asked = ref(false)
@@ -47,9 +47,10 @@ export function usePublished<Content, View extends Published<Content>>(path: str
       return
     }
     try {
-      view.value = await api<View>(`${path}/publish`, { method: 'POST', ifMatch: saving.revision.value })
+      const now = await api<View>(`${path}/publish`, { method: 'POST', ifMatch: saving.revision.value })
+      view.value = now
       asked.value = false
-      toast.add({ severity: 'success', summary: 'Published', detail: published.replace('N', String(view.value.versionNumber)), life: 4000 })
+      toast.add({ severity: 'success', summary: 'Published', detail: published.replace('N', String(now.versionNumber)), life: 4000 })
     }
     catch (error) {
       if (error instanceof ApiProblem && error.status === 412) saving.changedElsewhere()

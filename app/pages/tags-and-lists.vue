@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
@@ -12,12 +12,14 @@ import type { ListLine, TagLine, Use, WhyTheyLeft } from '#core/views/marks'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useMarks } from '~/composables/useMarks'
+import { useTask } from '~/composables/useTask'
 import { useFrame } from '~/stores/frame'
 import { sayNumber, saySome } from '~/look/say'
 import MarkDialog, { type Editing } from '~/components/MarkDialog.vue'
 import FieldsPanel from '~/components/FieldsPanel.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
+import TaskNote from '~/components/subscribers/TaskNote.vue'
 
 const frame = useFrame()
 const { lists, tags, loaded, problem, load } = useMarks()
@@ -35,6 +37,8 @@ const listName = (id: number) => lists.value.find(list => list.id === id)?.name 
 const nameOf = (id: number) => tags.value.find(tag => tag.id === id)?.name ?? ''
 const FOLLOWS = [['gives', 'also gives'], ['takes', 'takes away'], ['drops', 'when lost, takes along']] as const
 const sayFollows = ({ follows }: TagLine) => FOLLOWS.filter(([key]) => follows[key].length > 0).map(([key, words]) => `${words} ${follows[key].map(nameOf).join(', ')}`)
+const { task, follow } = useTask()
+watch(() => task.value?.endedAt, () => void load())
 async function saved() {
   await Promise.all([load(), frame.loadFrame()])
 }
@@ -50,6 +54,7 @@ async function saved() {
       </template>
     </PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <TaskNote v-if="task" :task="task" @close="task = null" />
 
     <div v-if="loaded" class="stack">
       <section class="panel" aria-labelledby="lists">
@@ -81,7 +86,7 @@ async function saved() {
       </section>
       <FieldsPanel />
     </div>
-    <MarkDialog v-model="editing" :groups="groups" :tags="tags" :lists="lists" @saved="saved" />
+    <MarkDialog v-model="editing" :groups="groups" :tags="tags" :lists="lists" @saved="saved" @merging="follow" />
   </div>
 </template>
 

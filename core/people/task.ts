@@ -1,5 +1,6 @@
 /** What can be done to many people at once. It runs bit by bit in the engine, and says of everybody what was done. */
 import type { ImportSpec } from '#core/exchange/importing'
+import type { Condition } from '../audience/condition'
 import type { FieldValue } from './field'
 
 export type TaskSpec =
@@ -16,12 +17,32 @@ export type TaskSpec =
   | { kind: 'rule', ruleId: number }
   /** The rows of a table that came in, which may be of people not known yet. */
   | { kind: 'import', importId: number, spec: ImportSpec }
+  /** Those who have the one tag, or are on the one list, have or are on the other instead. */
+  | { kind: 'merge-tags', fromId: number, intoId: number }
+  | { kind: 'merge-lists', fromId: number, intoId: number }
   /** Takes back what another task did, where nothing else has changed it since. */
   | { kind: 'undo', taskId: number }
 
 export type TaskKind = TaskSpec['kind']
 
+/** Whom a task is for, as it was said when it began; the people themselves are put down some at a time. */
+export type TaskPeople =
+  | { kind: 'picked', ids: number[] }
+  /** Those whom the table of subscribers shows, searched and narrowed. */
+  | { kind: 'fitting', search: string, condition: Condition }
+  /** They have what starts a course, and are not in it. */
+  | { kind: 'outside', courseId: number }
+  | { kind: 'with-field', fieldId: number }
+  | { kind: 'finished', courseId: number }
+  /** Those whom a house rule would have acted on. */
+  | { kind: 'fit-rule', ruleId: number }
+  /** Those whom another task changed, with what was there before. */
+  | { kind: 'changed-by', taskId: number }
+
 export const CAN_BE_TAKEN_BACK: readonly TaskKind[] = ['give-tag', 'take-tag', 'put-on-list', 'take-off-list', 'set-field']
+
+/** Half of a merging would leave people with both. */
+export const CANNOT_BE_STOPPED: readonly TaskKind[] = ['merge-tags', 'merge-lists']
 
 /** What was done to one person. Which of them are changes says CHANGES. */
 export const OUTCOMES = [
@@ -35,6 +56,7 @@ export const OUTCOMES = [
   'acted', 'acted-before', 'does-not-fit',
   'new', 'updated', 'unchanged', 'refused',
   'taken-back', 'changed-since',
+  'moved',
   'gone',
 ] as const
 export type Outcome = typeof OUTCOMES[number]
@@ -53,6 +75,7 @@ export const OUTCOME_WORDS: Record<Outcome, string> = {
   'acted': 'were treated as the rule says', 'acted-before': 'had been before, and it is not so often', 'does-not-fit': 'do not fit any more',
   'new': 'are new', 'updated': 'were known and are updated', 'unchanged': 'were known just so', 'refused': 'were refused',
   'taken-back': 'are as before', 'changed-since': 'had changed since and were left alone',
+  'moved': 'were taken along',
   'gone': 'were not there any more',
 }
 

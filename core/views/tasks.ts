@@ -23,6 +23,7 @@ export interface TaskView {
   source: string | null
   madeAt: Instant
   endedAt: Instant | null
+  canBeStopped: boolean
   /** True while it can be taken back. */
   canBeTakenBack: boolean
   takenBackBy: number | null

@@ -32,6 +32,20 @@ UPDATE enrolments SET due_at = NULL, paused_at = min(
     coalesce((SELECT coalesce((SELECT now_at FROM practice_clock), unixepoch() * 1000) FROM people p WHERE p.id = person_id AND p.status = 'resting'), 9e15))
   WHERE status = 'open' AND (still_since IS NOT NULL OR person_id IN (SELECT id FROM people WHERE paused_until_at IS NOT NULL OR status = 'resting'));
 
+-- Tasks put down their people some at a time: whom they are for as it was said, null once all are down; and the last that was looked at.
+ALTER TABLE tasks ADD COLUMN whom TEXT;
+ALTER TABLE tasks ADD COLUMN cursor INTEGER NOT NULL DEFAULT 0;
+-- Segments are filled some people at a time, up to this one.
+ALTER TABLE segments ADD COLUMN filled_to INTEGER NOT NULL DEFAULT 0;
+-- Deleted: the row goes once all that hangs on it is cleared away.
+ALTER TABLE segments ADD COLUMN gone INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE fields ADD COLUMN gone INTEGER NOT NULL DEFAULT 0;
+CREATE TABLE clearings (
+  -- What people still have of something that is gone, cleared away some people at a time. The event by which it went stands in their histories, if at all.
+  id INTEGER PRIMARY KEY, what TEXT NOT NULL CHECK (what IN ('tag', 'list', 'field', 'segment', 'entries-by-date')), thing_id INTEGER NOT NULL,
+  event_id INTEGER REFERENCES events (id)
+) STRICT;
+
 -- The last of the replannings of everybody that this journey was planned by.
 ALTER TABLE enrolments ADD COLUMN replan_id INTEGER NOT NULL DEFAULT 0;
 CREATE TABLE replannings (

@@ -67,7 +67,7 @@ class Reader {
 const [quick, patient, steady, playing] = [new Reader(20 * SECOND), new Reader(60 * SECOND), new Reader(20 * SECOND), new Reader(30 * SECOND)]
 const PLACES: Record<SlowView, Reader> = {
   subscribers: quick, subscribersCount: quick, audience: quick, idsToExport: quick,
-  audienceMore: patient, importPlan: patient, courseStanding: patient, courseNumbers: patient, whoBehind: patient, calendar: patient, startOutlook: patient, changeOutlook: patient,
+  audienceMore: patient, importPlan: patient, howMany: patient, courseStanding: patient, courseNumbers: patient, whoBehind: patient, calendar: patient, startOutlook: patient, changeOutlook: patient,
   rehearsal: playing, keptRehearsals: playing,
   frame: steady, rail: steady, today: steady, courses: steady, course: steady, engine: steady, pages: steady, pageResults: steady, lists: steady, tags: steady,
   conditionParts: steady, rules: steady, desk: steady, hooks: steady, links: steady, link: steady, rule: steady, ruleParts: steady, sources: steady, offers: steady,

@@ -8,6 +8,7 @@ import { courseLines, courseView } from '#usecases/views/course'
 import { courseNumbers, whoBehind } from '#usecases/views/courseNumbers'
 import { courseStanding } from '#usecases/views/courseStanding'
 import { engineView } from '#usecases/views/engine'
+import { howMany } from '#usecases/views/howMany'
 import { idsToExport } from '#usecases/views/exportPeople'
 import { frameView, railView } from '#usecases/views/frame'
 import { importPlan } from '#usecases/views/importPlan'
@@ -32,6 +33,7 @@ export const SLOW_VIEWS = {
   audienceMore,
   idsToExport,
   importPlan,
+  howMany,
   frame: frameView,
   rail: railView,
   today: (house: House) => todayView(house, Date.now()),

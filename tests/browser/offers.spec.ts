@@ -25,6 +25,30 @@ const choose = (label: string | RegExp, option: string) => chooseOn(page, label,
 const saved = () => expect(page.getByText('Saved', { exact: true })).toBeVisible()
 const part = (name: string) => page.getByRole('navigation', { name: 'Parts of the offer' }).getByRole('button', { name })
 
+/** Time moves on, and what the screen then asks about its offer is answered as it is now, but arrives only when told to. */
+async function answeredLate(): Promise<() => Promise<void>> {
+  const address = /\/api\/offers\/1$/
+  let arrive = () => {}
+  const mayArrive = new Promise<void>(resolve => arrive = resolve)
+  const isAnswered = new Promise<void>((resolve) => {
+    void page.route(address, async (route) => {
+      if (route.request().method() !== 'GET') return route.fallback()
+      const response = await route.fetch()
+      resolve()
+      await mayArrive
+      await route.fulfill({ response })
+    })
+  })
+  await opened.porch.do('POST', 'clock', { by: 'hour' })
+  await isAnswered
+  return async () => {
+    const arrived = page.waitForResponse(response => address.test(response.url()) && response.request().method() === 'GET')
+    arrive()
+    await (await arrived).finished()
+    await page.unroute(address)
+  }
+}
+
 test('it is made: price, closing time, places, waiting list and what buying gives; what is missing is said where it is', async () => {
   await page.goto('/offers')
   await expect(page.getByRole('heading', { name: 'Make the first offer' })).toBeVisible()
@@ -163,8 +187,11 @@ test('closed, it takes a waiting list, and says when it opens again', async () =
   await page.goto('/offers/1?part=price')
   await page.getByLabel('It opens again', { exact: true }).check()
   await page.getByLabel(/^A waiting list/).and(page.getByRole('checkbox')).check()
+  await saved()
+  const answerNow = await answeredLate()
   await choose('They join', 'letters')
   await saved()
+  await answerNow()
   await page.getByRole('button', { name: 'Publish the changes' }).click()
   await expect(page.getByText('Buyers now see version 2.')).toBeVisible()
   await axe(page)

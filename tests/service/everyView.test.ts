@@ -79,6 +79,7 @@ function stepsOf(sketches: Sketch[], field: number, tagId: number): DraftStep[] 
 const QUESTIONS: Record<SlowView, (house: Workshop, ids: { courseIds: number[], pageId: number, offerId: number, importId: number, tagId: number }) => unknown[]> = {
   subscribers: () => [{ search: '', ...everybody, sort: 'newest', page: 0 }], subscribersCount: () => [{ search: '', ...everybody }, { search: 'p', ...everybody, status: 'resting' }],
   audience: (_, { tagId }) => [{ condition: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] }, segmentId: null }], audienceMore: () => [{ condition: EVERYBODY, segmentId: null }],
+  howMany: (_, { courseIds, tagId }) => [{ kind: 'picked', ids: [1, 2] }, { kind: 'fitting', search: 'p', condition: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] } }, ...courseIds.map(courseId => ({ kind: 'outside', courseId }))],
   idsToExport: () => [{ search: '', narrowing: everybody, ids: null }],
   importPlan: (_, { importId }) => [{ id: importId, spec: { columns: [{ target: { kind: 'address' }, dateOrder: 'day-month-year' }], listIds: [], tagIds: [], source: 'fair', starts: false, known: 'keep', consent: { kind: 'given', origin: 'fair', wording: 'Letters', date: '2026-05-02' } } }],
   frame: () => [undefined], rail: () => [undefined], today: () => [undefined], courses: () => [undefined], course: (_, { courseIds }) => courseIds, engine: () => [undefined],

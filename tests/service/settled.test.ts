@@ -6,6 +6,7 @@ import type { When } from '#core/time/when'
 import { instantOf, localOf } from '#core/time/zone'
 import { findCourse } from '#data/courses'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
+import { stopDomain } from '#data/carrier'
 import { appendEvent, eventsOfPerson } from '#data/events'
 import { emailsOfPerson } from '#data/outbox'
 import { leave } from '#usecases/arrive/leave'
@@ -18,17 +19,26 @@ import { changeStatus } from '#usecases/inner/marks'
 import { beginPause, endPause } from '#usecases/inner/pauses'
 import { write } from '#usecases/inner/transaction'
 import { saveField } from '#usecases/know/fields'
+import { resumeDomainSending } from '#usecases/sending/waves'
 import { saveSendingHours } from '#usecases/settings/hours'
-import { DAY, email, furnish, HOUR, moveTo, openHouse, step, thursdayNoon, visit, type Workshop } from './workshop'
+import { play } from '#usecases/time/play'
+import { DAY, email, furnish, HOUR, listeningCarrier, moveTo, openHouse, step, thursdayNoon, visit, type Workshop } from './workshop'
 
 const lisbon = (date: string, time: string) => instantOf(date, time, 'Europe/Lisbon')
 const said = (at: number | null) => at === null ? null : Object.values(localOf(at, 'Europe/Lisbon')).join(' ')
 const sent = (house: Workshop, id: number) => emailsOfPerson(house.db, id).reverse().filter(one => one.handedOverAt !== null).map(one => `${one.stepId} ${said(one.handedOverAt)}`)
 const aDayLater: When = { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }
+const hoursLater: When = { kind: 'elapsed', count: 3, unit: 'hours', from: 'previous' }
 const twoDays = (): DraftStep[] => [step('one', { kind: 'at-once' }), step('two', aDayLater), step('three', aDayLater)]
 const pauses = (house: Workshop, id: number) => write(house, () => beginPause(house.db, id, { at: house.clock.now(), untilAt: thursdayNoon + 90 * DAY, causeId: appendEvent(house.db, 'paused', house.clock.now(), { personId: id }) }))
 const goesOn = (house: Workshop, id: number) => write(house, () => endPause(house.db, id, house.clock.now(), null))
 const status = (house: Workshop, id: number, event: 'put-to-rest' | 'woken') => write(house, () => changeStatus(house.db, id, event, { at: house.clock.now(), causeId: null, ownAct: false }))
+
+/** False where it never comes to an end. */
+async function played(house: Workshop) {
+  let rounds = 0
+  return play(house, house.clock.now(), { goOn: () => ++rounds < 300 })
+}
 
 /** A course whose second step goes by a date of theirs. */
 async function dated(when: Partial<Extract<When, { kind: 'date-field' }>>) {
@@ -133,5 +143,38 @@ describe('time as settled', () => {
     set(id, '2026-11-27')
     await moveTo(house, thursdayNoon + 3 * DAY)
     expect(sent(house, id)).toEqual(['one 2026-11-27 12:00', 'two 2026-11-27 18:00'])
+  })
+
+  it('what comes back to somebody at rest waits until they are woken, and nobody waits for it', async () => {
+    const clock = { at: thursdayNoon }
+    const { house } = await furnish(openHouse({ mode: 'live', clock, carrier: listeningCarrier() }), () => [step('one', hoursLater), step('two', hoursLater)])
+    const id = visit(house, 'asleep@example.com')
+    const other = visit(house, 'other@example.com')
+    // The machine slept: both emails were decided late, and held as the rest began.
+    clock.at += 10 * HOUR
+    status(house, id, 'put-to-rest')
+    const [email] = emailsOfPerson(house.db, id)
+    leave(house, email!.id, { what: 'everything' })
+    takeBack(house, email!.id)
+    expect(await played(house)).toBe(true)
+    expect([sent(house, id).length, sent(house, other).length]).toEqual([0, 2])
+    clock.at += HOUR
+    status(house, id, 'woken')
+    expect(await played(house)).toBe(true)
+    expect(sent(house, id)).toEqual(['one 2026-11-26 23:00', 'two 2026-11-26 23:00'])
+  })
+
+  it('an email that is set aside by itself takes the later ones of its journey along', async () => {
+    const clock = { at: thursdayNoon }
+    const { house } = await furnish(openHouse({ mode: 'live', clock, carrier: listeningCarrier() }), () => [step('one', hoursLater), step('two', hoursLater)])
+    const id = visit(house, 'somebody@example.com')
+    clock.at += 10 * HOUR
+    stopDomain(house.db, { domain: 'example.com', reason: 'refused', sinceAt: clock.at })
+    expect(await played(house)).toBe(true)
+    expect(emailsOfPerson(house.db, id).map(({ status, goAt }) => [status, goAt])).toEqual([['queued', null], ['queued', null]])
+    clock.at += HOUR
+    resumeDomainSending(house, 'example.com')
+    expect(await played(house)).toBe(true)
+    expect(sent(house, id)).toEqual(['one 2026-11-26 23:00', 'two 2026-11-26 23:00'])
   })
 })

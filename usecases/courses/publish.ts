@@ -14,18 +14,19 @@ import type { ChangeOutlook, Outlook, StartOutlook } from '#core/views/course'
 import { readTogether, type Database } from '#data/connection'
 import type { CourseRow } from '#data/courses'
 import { findCourse, insertVersion, programOfVersion, setMoving, setRunning } from '#data/courses'
-import { countOutside, endComingsByDate, hasSince, peopleWithField, someOutside, waitsOutside } from '#data/doors'
-import { countInside, whoFinished } from '#data/enrolments'
+import { countOutside, hasSince, someOutside } from '#data/doors'
+import { countFinished, countInside } from '#data/enrolments'
 import { standingsOfCourse, type Standing } from '#data/standings'
+import { countValues } from '#data/fields'
 import { appendEvent } from '#data/events'
 import { allRules } from '#data/rules'
-import { addPeople, addPeopleWhere } from '#data/tasks'
 import { sendingHours, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { dateFieldsRunning, dateOfStanding, factsFor, houseFacts } from '../inner/enrolments'
 import { moveSome } from '../inner/versions'
 import { beginTask } from '../inner/beginTask'
+import { clearAway } from '../inner/clearing'
 import { doorOf, entrySql } from '../inner/comings'
 import { ruleNamesOf } from '../inner/names'
 import { reachOf } from '../inner/reach'
@@ -52,7 +53,7 @@ function outside(house: House, courseId: number): StartOutlook {
   const { db } = house
   const { draft } = courseOf(house, courseId)
   const at = house.clock.now()
-  if (draft.dates) return { kind: 'by-date', fieldId: draft.dates.fieldId, people: peopleWithField(db, draft.dates.fieldId).length }
+  if (draft.dates) return { kind: 'by-date', fieldId: draft.dates.fieldId, people: countValues(db, draft.dates.fieldId) }
   const door = doorOf(courseId, draft)
   const entry = entrySql(db, draft, at)
   const outside = countOutside(db, door, entry)
@@ -86,7 +87,7 @@ function change(house: House, courseId: number): ChangeOutlook {
   const standings = count(standingsOfCourse(db, courseId, [...new Set([...dateFieldsOf(next), ...dateFieldsRunning(db)])]))
   const effects = effectsOf(next, id => programOfVersion(db, id), standings, at, row => ({ ...facts, ...UNSEEN, personZone: (row as Standing).personZone, dateOf: dateOfStanding(row as Standing, next) }))
   const endId = newEnd(programOfVersion(db, versionId), next)
-  return { ...changesBetween(published, draft), inside, effects, newEnd: endId === null ? null : { stepId: endId, finished: whoFinished(db, courseId).length } }
+  return { ...changesBetween(published, draft), inside, effects, newEnd: endId === null ? null : { stepId: endId, finished: countFinished(db, courseId) } }
 }
 
 /** What becomes of those who wait outside as a course starts. */
@@ -101,11 +102,10 @@ export async function startCourse(house: House, courseId: number, include: Inclu
     setRunning(db, courseId, versionId, course.draft, at)
     if (course.draft.dates) return planByDate(db, course, at)
     if (include.kind === 'none') return 0
-    const where = waitsOutside(doorOf(courseId, course.draft), entrySql(db, course.draft, at))
-    const { waiting } = countOutside(db, doorOf(courseId, course.draft), entrySql(db, course.draft, at))
+    const waiting = people ?? countOutside(db, doorOf(courseId, course.draft), entrySql(db, course.draft, at)).waiting
     if (waiting === 0) return 0
     const spec: TaskSpec = { kind: 'enrol', courseId, ...include.kind !== 'now' && { comesIn: include } }
-    beginTask(db, { title: `Let ${sayPeople(waiting)} into ${course.name}`, spec, at }, people ?? waiting, taskId => addPeopleWhere(db, taskId, { search: '', where }))
+    beginTask(db, { title: `Let ${sayPeople(waiting)} into ${course.name}`, spec, whom: { kind: 'outside', courseId }, said: waiting, at })
     return waiting
   })
   return { comingIn }
@@ -113,11 +113,14 @@ export async function startCourse(house: House, courseId: number, include: Inclu
 
 /** Everybody who has the date comes in with its next return. */
 function planByDate(db: Database, { id: courseId, name, draft }: CourseRow, at: Instant): number {
-  endComingsByDate(db, courseId)
-  const people = peopleWithField(db, draft.dates!.fieldId)
-  if (people.length === 0) return 0
-  beginTask(db, { title: `Plan when ${sayPeople(people.length)} come into ${name}`, spec: { kind: 'enrol', courseId, comesIn: { kind: 'by-date' } }, at }, people.length, taskId => addPeople(db, taskId, people))
-  return people.length
+  const { fieldId } = draft.dates!
+  const people = countValues(db, fieldId)
+  if (people === 0) return 0
+  beginTask(db, {
+    title: `Plan when ${sayPeople(people)} come into ${name}`, spec: { kind: 'enrol', courseId, comesIn: { kind: 'by-date' } },
+    whom: { kind: 'with-field', fieldId }, said: null, total: people, at,
+  })
+  return people
 }
 
 /** Puts the draft of a running course into force. People keep their step; what was sent stays sent. `newEnd`: who has come to the old end goes on with the new one. */
@@ -132,11 +135,14 @@ export async function publishChanges(house: House, courseId: number, { goesOn = 
     setMoving(db, courseId, at, causeId)
     // A few at once; the engine moves the others bit by bit, and nobody is done anything to before.
     moveSome(db, courseId)
-    const finished = goesOn && endId !== null ? whoFinished(db, courseId) : []
-    goOn = finished.length
-    if (goOn > 0) beginTask(db, { title: `Let ${sayPeople(goOn)} go on in ${course.name}`, spec: { kind: 'go-on', courseId, toId: endId! }, at }, goOn, taskId => addPeople(db, taskId, finished))
+    goOn = goesOn && endId !== null ? countFinished(db, courseId) : 0
+    if (goOn > 0) {
+      const spec: TaskSpec = { kind: 'go-on', courseId, toId: endId! }
+      beginTask(db, { title: `Let ${sayPeople(goOn)} go on in ${course.name}`, spec, whom: { kind: 'finished', courseId }, said: null, total: goOn, at })
+    }
+    // Nobody waits for a date of theirs any more, or everybody for another.
+    clearAway(db, { what: 'entries-by-date', thingId: courseId, eventId: causeId }, at)
     if (course.draft.dates) planByDate(db, course, at)
-    else endComingsByDate(db, courseId)
     return countInside(db, courseId)
   })
   return { moved, goOn }

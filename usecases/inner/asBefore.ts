@@ -8,7 +8,7 @@ import { appendEvent } from '#data/events'
 import { interestsOfPerson, listsOfPerson } from '#data/marks'
 import { findPerson } from '#data/people'
 import { changeStatus, giveTag, joinList, leaveList, takeTag } from './marks'
-import { endPause, standOrGo } from './pauses'
+import { endPause, holdWhatWaits, standOrGo } from './pauses'
 
 export function standingNow(db: Database, personId: number): StoodBefore {
   return {
@@ -42,4 +42,5 @@ export function setAsBefore(db: Database, personId: number, before: StoodBefore,
   }
   standOrGo(db, personId, at, causeId)
   queueWithdrawn(db, before.emails)
+  holdWhatWaits(db, personId)
 }

@@ -1,19 +1,59 @@
-/** Beginning a task for many people, by the number that was shown to the owner. */
-import type { TaskSpec } from '#core/people/task'
+/** Beginning a task for many people: they are put down some at a time, so that nobody waits however many they are. */
+import { isChange, OUTCOMES, sayPeople, type TaskPeople, type TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
-import { insertTask, nextTaskId, setTotal } from '#data/tasks'
+import { lastPersonId, matching } from '#data/people'
+import { addPeopleChangedBy, addPeopleWhere, countTaskPeople, endGathering, findTask, insertTask, nextTaskId, setCursor, type TaskRow } from '#data/tasks'
 import { NotNow } from '../problem'
+import { whichOf } from './taskPeople'
 
-/** `add` puts its people down and counts them; another number than `said` is refused, so that nobody is treated who was not seen. Within a transaction of the caller's; returns the task. */
-export function beginTask(db: Database, { title, spec, ruleId, at }: { title: string, spec: TaskSpec, ruleId?: number, at: Instant }, said: number, add: (taskId: number) => number): number {
+/** So many ids are looked at in one transaction. */
+const SPAN = 2000
+
+interface Beginning {
+  title: string
+  spec: TaskSpec
+  whom: TaskPeople
+  /** How many were shown to the owner; null if any number will do. */
+  said: number | null
+  /** How many they are as far as is known, where none were shown. */
+  total?: number
+  ruleId?: number
+  undoesId?: number
+  at: Instant
+}
+
+/**
+ * Within a transaction of the caller's; returns the task. Another number than
+ * `said` is refused where all are looked at here, so that nobody is treated
+ * who was not seen; where they are too many for that, {@link countPeople} of a
+ * reading thread has just counted them.
+ */
+export function beginTask(db: Database, { title, spec, whom, said, total = said ?? 0, ruleId, undoesId, at }: Beginning): number {
   const taskId = nextTaskId(db)
   const eventId = appendEvent(db, 'task-begun', at, { taskId, ...ruleId !== undefined && { ruleId } })
-  insertTask(db, { title, spec, total: 0, eventId, undoesId: null, madeAt: at })
-  const total = add(taskId)
-  if (total !== said) throw new NotNow(`Meanwhile these are ${total.toLocaleString('en-GB')} people, not ${said.toLocaleString('en-GB')}. Look once more, and say it again.`)
-  if (total === 0) throw new NotNow('That is nobody.')
-  setTotal(db, taskId, total)
+  insertTask(db, { title, spec, whom, total, eventId, undoesId: undoesId ?? null, madeAt: at })
+  const found = gatherSome(db, findTask(db, taskId)!)
+  if (found !== null && said !== null) mustBeAsMany(found, said)
+  if (found === 0) throw new NotNow('That is nobody.')
   return taskId
+}
+
+export function mustBeAsMany(found: number, said: number): void {
+  if (found !== said) throw new NotNow(`Meanwhile these are ${sayPeople(found)}, not ${said.toLocaleString('en-GB')}. Look once more, and say it again.`)
+}
+
+/** Puts down the next of a task's people, as they were when it began. Returns how many they are once all are down, else null. */
+export function gatherSome(db: Database, { id, whom, cursor, madeAt }: TaskRow): number | null {
+  if (whom === null) return countTaskPeople(db, id)
+  const last = whom.kind === 'changed-by' ? countTaskPeople(db, whom.taskId) : lastPersonId(db)
+  const to = Math.min(last, cursor + SPAN)
+  if (whom.kind === 'changed-by') addPeopleChangedBy(db, id, { after: cursor, to }, whom.taskId, OUTCOMES.filter(isChange))
+  else addPeopleWhere(db, id, { after: cursor, to }, matching(whichOf(db, whom, madeAt)))
+  setCursor(db, id, to)
+  if (to < last) return null
+  const total = countTaskPeople(db, id)
+  endGathering(db, id, total)
+  return total
 }

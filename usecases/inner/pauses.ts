@@ -4,6 +4,7 @@ import { bringMailForward, holdMail, pauseOf, putOffMail, releaseMail, restsOrPa
 import type { Database } from '#data/connection'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { appendEvent } from '#data/events'
+import { findPerson } from '#data/people'
 import { catchUp, doWhatIsDue, happen } from './enrolments'
 
 /** Their journeys stand still, or go on, as they now do; what the owner lets stand still stays so. */
@@ -32,6 +33,13 @@ export function endPause(db: Database, personId: number, at: Instant, causeId: n
   setPause(db, personId, null)
   bringMailForward(db, personId, pause.untilAt, at)
   standOrGo(db, personId, at, eventId)
+}
+
+/** Mail that came back to somebody who rests or pauses waits as theirs does. */
+export function holdWhatWaits(db: Database, personId: number): void {
+  if (findPerson(db, personId)?.status === 'resting') holdMail(db, personId)
+  const pause = pauseOf(db, personId)
+  if (pause) putOffMail(db, personId, pause.untilAt)
 }
 
 /** Nothing is held back and passed over: it waits until they are woken. */

@@ -1,23 +1,19 @@
 /** Beginning, stopping and taking back what is done to many people at once. The engine does it: see time/tasks.ts. */
 import { sourceOf } from '#core/exchange/importing'
 import { readField, sayField } from '#core/people/field'
-import type { Outcome, TaskSpec } from '#core/people/task'
-import { CAN_BE_TAKEN_BACK, isChange, OUTCOMES } from '#core/people/task'
-import { toSql } from '#core/audience/sql'
+import { CAN_BE_TAKEN_BACK, CANNOT_BE_STOPPED, type TaskPeople, type TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
 import type { TaskView } from '#core/views/tasks'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
-import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
 import { importOutcomes } from '#data/imports'
 import { findList, findTag } from '#data/marks'
-import { addPeople, addPeopleChangedBy, addPeopleWhere, endTask, findTask, insertTask, latestTasks, nextTaskId, outcomesOf, setTotal, takenBackBy, type TaskRow } from '#data/tasks'
+import { endTask, findTask, latestTasks, outcomesOf, takenBackBy, type TaskRow } from '#data/tasks'
 import type { House } from '../house'
 import { beginTask } from '../inner/beginTask'
 import { write } from '../inner/transaction'
 import { filledTag } from '../inner/marks'
-import { momentOf } from '../inner/moment'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import type { Narrowing } from '../views/subscribers'
 import { conditionOf } from '../views/subscribers'
@@ -25,8 +21,11 @@ import { conditionOf } from '../views/subscribers'
 /** Everybody in the table as it is narrowed, or those who were picked in it. */
 export type Whom = { kind: 'all', search: string, narrowing: Narrowing } | { kind: 'picked', ids: number[] }
 
+/** What is done to many by hand. */
+type Done = Extract<TaskSpec, { kind: 'give-tag' | 'take-tag' | 'put-on-list' | 'take-off-list' | 'set-field' | 'enrol' | 'erase' }>
+
 /** A field is given as it is typed; nothing typed forgets what was known. */
-export type Doing = Exclude<TaskSpec, { kind: 'undo' | 'import' | 'rule' | 'go-on' | 'set-field' }> | { kind: 'set-field', fieldId: number, typed: string }
+export type Doing = Exclude<Done, { kind: 'set-field' }> | { kind: 'set-field', fieldId: number, typed: string }
 
 /** `said` is the number of people that was shown: if it is another one by now, nothing is done and the number is said anew. */
 export function doToMany(house: House, whom: Whom, doing: Doing, said: number): number {
@@ -34,15 +33,16 @@ export function doToMany(house: House, whom: Whom, doing: Doing, said: number): 
   const id = write(house, () => {
     const at = house.clock.now()
     const spec = specOf(db, doing, at)
-    return beginTask(db, { title: titleOf(db, spec), spec, at }, said, taskId => whom.kind === 'picked'
-      ? addPeople(db, taskId, whom.ids)
-      : addPeopleWhere(db, taskId, { search: whom.search, where: toSql(conditionOf(whom.narrowing), momentOf(db, at)) }))
+    return beginTask(db, { title: titleOf(db, spec), spec, whom: taskPeople(whom), said, at })
   })
   house.wake()
   return id
 }
 
-function specOf(db: Database, doing: Doing, at: Instant): Exclude<TaskSpec, { kind: 'undo' | 'import' | 'rule' | 'go-on' }> {
+export const taskPeople = (whom: Whom): TaskPeople & { kind: 'picked' | 'fitting' } =>
+  whom.kind === 'picked' ? whom : { kind: 'fitting', search: whom.search, condition: conditionOf(whom.narrowing) }
+
+function specOf(db: Database, doing: Doing, at: Instant): Done {
   // A tag with blanks is settled now, so that everybody gets the same and it can be taken back.
   if (doing.kind === 'give-tag') return { ...doing, tagId: filledTag(db, doing.tagId, at)?.tag.id ?? doing.tagId }
   if (doing.kind !== 'set-field') return doing
@@ -55,7 +55,7 @@ function specOf(db: Database, doing: Doing, at: Instant): Exclude<TaskSpec, { ki
 }
 
 /** In words, and checked: what it needs is there. */
-function titleOf(db: Database, doing: Exclude<TaskSpec, { kind: 'undo' | 'import' | 'rule' | 'go-on' }>): string {
+function titleOf(db: Database, doing: Done): string {
   switch (doing.kind) {
     case 'give-tag':
     case 'take-tag': {
@@ -92,12 +92,9 @@ export function takeBack(house: House, taskId: number): number {
     const task = findTask(db, taskId)
     if (!task) throw new NotThere('This is not known any more.')
     if (!canBeTakenBack(db, task)) throw new NotNow('This cannot be taken back, or has been already.')
-    const at = house.clock.now()
-    const undoId = nextTaskId(db)
-    const eventId = appendEvent(db, 'task-begun', at, { taskId: undoId })
-    insertTask(db, { title: `take back: ${task.title}`, spec: { kind: 'undo', taskId }, total: 0, eventId, undoesId: taskId, madeAt: at })
-    setTotal(db, undoId, addPeopleChangedBy(db, undoId, taskId, OUTCOMES.filter(isChange) as Outcome[]))
-    return undoId
+    return beginTask(db, {
+      title: `take back: ${task.title}`, spec: { kind: 'undo', taskId }, whom: { kind: 'changed-by', taskId }, said: null, total: task.changed, undoesId: taskId, at: house.clock.now(),
+    })
   })
   house.wake()
   return id
@@ -109,6 +106,7 @@ export function stopTask(house: House, taskId: number): void {
   write(house, () => {
     const task = findTask(db, taskId)
     if (!task) throw new NotThere('This is not known any more.')
+    if (CANNOT_BE_STOPPED.includes(task.spec.kind)) throw new NotNow('A merging goes to its end: half of it would leave people with both.')
     if (task.state === 'waiting' || task.state === 'running') endTask(db, taskId, 'stopped', house.clock.now())
   })
 }
@@ -133,6 +131,16 @@ function viewOf(db: Database, task: TaskRow): TaskView {
   return {
     id, kind: task.spec.kind, title, state, total, done, changed, problem, madeAt, endedAt,
     importId: task.spec.kind === 'import' ? task.spec.importId : null, source: task.spec.kind === 'import' ? sourceOf(task.spec.spec) : null,
-    outcomes: endedAt === null ? [] : task.spec.kind === 'import' ? importOutcomes(db, task.spec.importId) : outcomesOf(db, id), canBeTakenBack: canBeTakenBack(db, task), takenBackBy: takenBackBy(db, id),
+    outcomes: endedAt === null ? [] : whatBecame(db, task), canBeStopped: endedAt === null && !CANNOT_BE_STOPPED.includes(task.spec.kind),
+    canBeTakenBack: canBeTakenBack(db, task), takenBackBy: takenBackBy(db, id),
+  }
+}
+
+function whatBecame(db: Database, { id, spec, done }: TaskRow): TaskView['outcomes'] {
+  switch (spec.kind) {
+    case 'import': return importOutcomes(db, spec.importId)
+    case 'merge-tags':
+    case 'merge-lists': return [{ outcome: 'moved', people: done }]
+    default: return outcomesOf(db, id)
   }
 }

@@ -1,6 +1,8 @@
 /** Merging a tag or a list into another, and deleting one, with everything that names it. */
+import type { EventKind } from '#core/events'
 import { inCondition, inCourse, inOffer, inPage, inRules, type Replacement } from '#core/people/replaceMark'
 import { hasBlanks } from '#core/people/tag'
+import type { TaskSpec } from '#core/people/task'
 import { circleAmong } from '#core/rules/circles'
 import { thingsIn } from '#core/rules/rule'
 import { sayCircle } from '#core/rules/say'
@@ -10,38 +12,120 @@ import type { Database } from '#data/connection'
 import { write } from '#data/connection'
 import { allCourses, updateDraft } from '#data/courses'
 import { appendEvent } from '#data/events'
-import { dropHoldings, dropMembers, endMark, isMailedBy, mergeHoldings, mergeMembers, moveListWaysIn, moveMail, moveWaysIn } from '#data/markEnds'
-import { allLists, allTags, findList, findTag } from '#data/marks'
+import { copyChanged, copyMarks, endMark, isMailedBy, moveListWaysIn, moveMail, moveWaysIn, nextWith } from '#data/markEnds'
+import { allLists, allTags, countHolders, countMembers, findList, findTag } from '#data/marks'
 import { allOffers, updateOffer } from '#data/offers'
 import { allPages, updatePage } from '#data/pages'
 import { allRules, endRule, updateRule } from '#data/rules'
 import { allSegments, updateSegment } from '#data/segments'
+import { advanceTask, endTask, findTask, insertTask, nextTaskId, openTasks, setCursor, type TaskRow } from '#data/tasks'
 import type { House } from '../house'
+import { clearAway } from '../inner/clearing'
 import { ruleNamesOf } from '../inner/names'
 import { reachOf } from '../inner/reach'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { usesOfList, usesOfTag } from '../views/listsAndTags'
 
-/** Everybody who has the one has the other from now on, and whatever gave, asked for or began with the one does so with the other. */
-export function mergeTags(house: House, fromId: number, intoId: number): void {
+/* Merging: people are copied some at a time, and once all are, whatever names the one names the other, all at once. */
+
+interface Marks {
+  table: 'tags' | 'lists'
+  what: 'tag' | 'list'
+  merged: EventKind
+  count(db: Database, id: number): number
+  find(db: Database, id: number): { id: number, name: string } | undefined
+  /** What else follows the people. */
+  follow(db: Database, fromId: number, intoId: number): void
+}
+
+type Merging = Extract<TaskSpec, { kind: 'merge-tags' | 'merge-lists' }>
+
+const MARKS: Record<Merging['kind'], Marks> = {
+  'merge-tags': { table: 'tags', what: 'tag', merged: 'tag-merged', count: countHolders, find: findTag, follow: moveWaysIn },
+  'merge-lists': {
+    table: 'lists', what: 'list', merged: 'list-merged', count: countMembers, find: findList,
+    follow(db, fromId, intoId) {
+      moveMail(db, fromId, intoId)
+      moveListWaysIn(db, fromId, intoId)
+    },
+  },
+}
+
+/** So many people are copied in the transaction that begins it, and in each of the engine's. */
+const FIRST = 250
+const BATCH = 1000
+
+/** Everybody who has the one has the other, and whatever gave, asked for or began with the one does so with the other. Returns the task. */
+export const mergeTags = (house: House, fromId: number, intoId: number): number => merge(house, { kind: 'merge-tags', fromId, intoId }, ({ from, into }) => {
+  if (hasBlanks(from.name) || hasBlanks(into.name)) throw new NotNow('A tag with blanks is held by nobody and cannot be merged; its filled-in ones can.')
+})
+
+/** Who is on the one list is on the other; who has left either has left. Returns the task. */
+export const mergeLists = (house: House, fromId: number, intoId: number): number => merge(house, { kind: 'merge-lists', fromId, intoId }, ({ from }) => {
+  if (findList(house.db, from.id)!.takesEverybody === 1) throw new NotNow(`“${from.name}” takes everybody, also those who joined no list. Merge the other one into it.`)
+})
+
+function merge(house: House, spec: Merging, check: (both: { from: { id: number, name: string }, into: { id: number, name: string } }) => void): number {
   const { db } = house
-  write(db, () => {
-    const [from, into] = [findTag(db, fromId), findTag(db, intoId)]
-    if (!from || !into) throw new NotThere('This tag is not there any more.')
-    if (fromId === intoId) throw new InputProblem([{ field: 'into', problem: 'Choose another tag to merge it into.' }])
-    if (hasBlanks(from.name) || hasBlanks(into.name)) throw new NotNow('A tag with blanks is held by nobody and cannot be merged; its filled-in ones can.')
+  const { what, count } = MARKS[spec.kind]
+  const taskId = write(db, () => {
+    const { from, into } = bothOf(db, spec)
+    if (from.id === into.id) throw new InputProblem([{ field: 'into', problem: `Choose another ${what} to merge it into.` }])
+    check({ from, into })
+    if (openTasks(db).some(task => task.spec.kind === spec.kind && (task.spec as Merging).fromId === from.id)) throw new NotNow(`This ${what} is being merged already.`)
+    // What would be refused at the end is refused now.
+    rulesInPlace(db, replacementOf(spec))
     const at = house.clock.now()
-    const what: Replacement & { to: number } = { kind: 'tag', from: fromId, to: intoId }
-    replaceRules(db, what, at)
-    replaceInDrafts(db, what, at)
-    replaceInSegments(db, what, at)
-    mergeHoldings(db, fromId, intoId, at)
-    moveWaysIn(db, fromId, intoId)
-    appendEvent(db, 'tag-merged', at, { tagId: fromId })
-    endMark(db, 'tags', fromId, intoId)
+    const id = nextTaskId(db)
+    const eventId = appendEvent(db, 'task-begun', at, { taskId: id })
+    insertTask(db, { title: `merge the ${what} “${from.name}” into “${into.name}”`, spec, total: count(db, from.id), eventId, undoesId: null, madeAt: at })
+    mergeSome(db, findTask(db, id)!, spec, at, FIRST)
+    return id
   })
   house.wake()
+  return taskId
 }
+
+/** A bit of a merging, within a transaction of the caller's. Throws where one of the two is gone, or rules would go in a circle. */
+export function mergeSome(db: Database, task: TaskRow, spec: Merging, at: Instant, limit = BATCH): void {
+  const { table } = MARKS[spec.kind]
+  bothOf(db, spec)
+  const { people, last } = nextWith(db, table, spec.fromId, task.cursor, limit)
+  copyMarks(db, table, spec, { after: task.cursor, to: last }, at)
+  setCursor(db, task.id, last)
+  // Who came to the one meanwhile is one more than were counted.
+  const counted = Math.min(people, task.total - task.done)
+  advanceTask(db, task.id, { done: counted, changed: counted })
+  if (people === limit) return
+  copyChanged(db, table, spec, task.eventId, at)
+  putInPlace(db, spec, at)
+  endTask(db, task.id, 'done', at)
+}
+
+function bothOf(db: Database, { kind, fromId, intoId }: Merging) {
+  const { find, what } = MARKS[kind]
+  const [from, into] = [find(db, fromId), find(db, intoId)]
+  if (!from || !into) throw new NotThere(`This ${what} is not there any more.`)
+  return { from, into }
+}
+
+const replacementOf = ({ kind, fromId, intoId }: Merging): Replacement & { to: number } => ({ kind: MARKS[kind].what, from: fromId, to: intoId })
+
+/** Whatever names the one names the other, and the one is gone. */
+function putInPlace(db: Database, spec: Merging, at: Instant): void {
+  const { table, what, merged, follow } = MARKS[spec.kind]
+  const { fromId, intoId } = spec
+  const replacement = replacementOf(spec)
+  replaceRules(db, replacement, at)
+  replaceInDrafts(db, replacement, at)
+  replaceInSegments(db, replacement, at)
+  follow(db, fromId, intoId)
+  appendEvent(db, merged, at, what === 'tag' ? { tagId: fromId } : { listId: fromId })
+  endMark(db, table, fromId, intoId)
+  clearAway(db, { what, thingId: fromId, eventId: null }, at)
+}
+
+/* Deleting: nothing finds it any more at once; people lose it some at a time. */
 
 /** `people`: how many were said to lose it. What uses it goes on without it; only segments must be told first what to ask instead. */
 export function deleteTag(house: House, id: number, people: number): void {
@@ -56,30 +140,8 @@ export function deleteTag(house: House, id: number, people: number): void {
     endShortForms(db, id, at)
     replaceInDrafts(db, what, at)
     moveWaysIn(db, id, null)
-    dropHoldings(db, id, at, appendEvent(db, 'tag-deleted', at, { tagId: id }))
     endMark(db, 'tags', id, null)
-  })
-  house.wake()
-}
-
-/** Who is on the one list is on the other; who has left either has left. */
-export function mergeLists(house: House, fromId: number, intoId: number): void {
-  const { db } = house
-  write(db, () => {
-    const [from, into] = [findList(db, fromId), findList(db, intoId)]
-    if (!from || !into) throw new NotThere('This list is not there any more.')
-    if (fromId === intoId) throw new InputProblem([{ field: 'into', problem: 'Choose another list to merge it into.' }])
-    if (from.takesEverybody === 1) throw new NotNow(`“${from.name}” takes everybody, also those who joined no list. Merge the other one into it.`)
-    const at = house.clock.now()
-    const what: Replacement & { to: number } = { kind: 'list', from: fromId, to: intoId }
-    replaceRules(db, what, at)
-    replaceInDrafts(db, what, at)
-    replaceInSegments(db, what, at)
-    mergeMembers(db, fromId, intoId, at)
-    moveMail(db, fromId, intoId)
-    moveListWaysIn(db, fromId, intoId)
-    appendEvent(db, 'list-merged', at, { listId: fromId })
-    endMark(db, 'lists', fromId, intoId)
+    clearAway(db, { what: 'tag', thingId: id, eventId: appendEvent(db, 'tag-deleted', at, { tagId: id }) }, at)
   })
   house.wake()
 }
@@ -99,8 +161,8 @@ export function deleteList(house: House, id: number, people: number): void {
     const at = house.clock.now()
     replaceInDrafts(db, { kind: 'list', from: id, to: null }, at)
     moveListWaysIn(db, id, null)
-    dropMembers(db, id, at, appendEvent(db, 'list-deleted', at, { listId: id }))
     endMark(db, 'lists', id, null)
+    clearAway(db, { what: 'list', thingId: id, eventId: appendEvent(db, 'list-deleted', at, { listId: id }) }, at)
   })
   house.wake()
 }
@@ -110,13 +172,18 @@ function refuseIfAsked(uses: { kind: string, name: string }[], what: string): vo
   if (asking.length > 0) throw new NotNow(`The ${what} is asked for in ${asking.map(({ name }) => `the segment “${name}”`).join(' and ')}. Take it out there first.`)
 }
 
-function replaceRules(db: Database, what: Replacement & { to: number }, at: Instant): void {
+/** The house rules as they would be. Throws NotNow where they would go in a circle that is none today. */
+function rulesInPlace(db: Database, what: Replacement & { to: number }) {
   const before = allRules(db)
   const after = inRules(before, what)
-  const names = ruleNamesOf(db)
   const reach = reachOf(db)
   const circle = circleAmong(after, reach)
-  if (circle && !circleAmong(before, reach)) throw new NotNow(`Merged, house rules would go in a circle: ${sayCircle(circle, names)}. Change them first.`)
+  if (circle && !circleAmong(before, reach)) throw new NotNow(`Merged, house rules would go in a circle: ${sayCircle(circle, ruleNamesOf(db))}. Change them first.`)
+  return { before, after }
+}
+
+function replaceRules(db: Database, what: Replacement & { to: number }, at: Instant): void {
+  const { before, after } = rulesInPlace(db, what)
   for (const rule of before) {
     const now = after.find(({ id }) => id === rule.id)
     if (!now) endRule(db, rule.id, at)

@@ -2,7 +2,7 @@
 import { leavesOf } from '#core/audience/condition'
 import type { FieldInput } from '#core/people/field'
 import type { Database } from '#data/connection'
-import { countHaving, countValues, deleteField, findField, findFieldByName, insertField, updateField } from '#data/fields'
+import { countHaving, countValues, endField, findField, findFieldByName, insertField, updateField } from '#data/fields'
 import { allCourses } from '#data/courses'
 import { dateFieldsOf } from '#core/sequence/program'
 import { fieldsOf, type PageContent } from '#core/page/content'
@@ -10,6 +10,7 @@ import { allOffers } from '#data/offers'
 import { allPages } from '#data/pages'
 import { allSegments } from '#data/segments'
 import type { House } from '../house'
+import { clearAway } from '../inner/clearing'
 import { write } from '../inner/transaction'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -63,6 +64,7 @@ export function removeField(house: House, id: number, known: number): void {
     if (users.length > 0) throw new NotNow(`The field is used by ${users.join(' and ')}. Take it out there first.`)
     const people = countValues(db, id)
     if (people !== known) throw new NotNow(`Meanwhile it is known of ${people === 1 ? '1 person' : `${people} people`}. Look at the number and say it once more.`)
-    deleteField(db, id)
+    endField(db, id)
+    clearAway(db, { what: 'field', thingId: id, eventId: null }, house.clock.now())
   })
 }

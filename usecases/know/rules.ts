@@ -1,25 +1,21 @@
 /** Making, switching and ending house rules, and letting one act on people whose moment has come already. */
 import { EVERYBODY } from '#core/audience/condition'
 import { silentFor } from '#core/audience/segment'
-import { toSql } from '#core/audience/sql'
 import { isWritten } from '#core/message/content'
 import { fitsField } from '#core/people/field'
 import { circleThrough } from '#core/rules/circles'
-import { whoFits, type Fitting } from '#core/rules/fits'
 import { asksNothing, thingsIn, WHENS, type Action, type RuleInput } from '#core/rules/rule'
 import { sayCircle, sayRule } from '#core/rules/say'
 import type { Instant } from '#core/time/zone'
 import type { SavedRule } from '#core/views/rules'
 import type { Database } from '#data/connection'
 import { findField } from '#data/fields'
-import { findLink } from '#data/links'
 import { allRules, endRule, findRule, insertRule, updateRule } from '#data/rules'
-import { deleteSegment, insertWatchSegment, watchedSegments, type Watch } from '#data/segments'
-import { addPeopleWhere } from '#data/tasks'
+import { endSegment, insertWatchSegment, watchedSegments, type Watch } from '#data/segments'
 import { isThere } from '#data/things'
 import type { House } from '../house'
+import { clearAway } from '../inner/clearing'
 import { beginTask } from '../inner/beginTask'
-import { momentOf } from '../inner/moment'
 import { ruleNamesOf } from '../inner/names'
 import { reachOf } from '../inner/reach'
 import { missingOf } from '../inner/rules'
@@ -145,7 +141,9 @@ export function keepWatches(db: Database, at: Instant): void {
   }).map(watch => [JSON.stringify(watch), watch]))
   for (const { id, watch } of watchedSegments(db)) {
     if (watch === null) continue
-    if (!wanted.delete(JSON.stringify(watch))) deleteSegment(db, id)
+    if (wanted.delete(JSON.stringify(watch))) continue
+    endSegment(db, id)
+    clearAway(db, { what: 'segment', thingId: id, eventId: null }, at)
   }
   for (const watch of wanted.values()) {
     insertWatchSegment(db, watch, watch.kind === 'became-silent' ? silentFor(watch.days) : { kind: 'field', fieldId: watch.fieldId, test: { is: 'day', days: watch.days, yearly: watch.yearly } }, at)
@@ -153,8 +151,6 @@ export function keepWatches(db: Database, at: Instant): void {
 }
 
 /* For people who fit already */
-
-export const fittingOf = (db: Database): Fitting => ({ urlOf: id => findLink(db, id)?.url, kindOf: id => findField(db, id)?.kind })
 
 /** `said` is the number that was shown; another by now asks once more. Returns the task. */
 export function runRule(house: House, id: number, said: number): number {
@@ -164,8 +160,9 @@ export function runRule(house: House, id: number, said: number): number {
     if (!rule) throw new NotThere('This house rule is not there any more.')
     if (missingOf(db, rule).length > 0) throw new NotNow('Something it names is not there any more. Change the rule first.')
     const at = house.clock.now()
-    return beginTask(db, { title: `do what the house rule says: ${sayRule(rule, ruleNamesOf(db))}`, spec: { kind: 'rule', ruleId: id }, ruleId: id, at }, said,
-      taskId => addPeopleWhere(db, taskId, { search: '', where: toSql(whoFits(rule, fittingOf(db)), momentOf(db, at)) }))
+    return beginTask(db, {
+      title: `do what the house rule says: ${sayRule(rule, ruleNamesOf(db))}`, spec: { kind: 'rule', ruleId: id }, whom: { kind: 'fit-rule', ruleId: id }, said, ruleId: id, at,
+    })
   })
   house.wake()
   return task

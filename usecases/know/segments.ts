@@ -6,9 +6,10 @@ import { circleOf, READY_SEGMENTS, segmentsIn } from '#core/audience/segment'
 import { thingsOfLeaf } from '#core/rules/rule'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { allSegments, deleteSegment, emptySegments, findSegment, findSegmentByName, insertSegment, updateSegment } from '#data/segments'
+import { allSegments, emptySegments, endSegment, findSegment, findSegmentByName, insertSegment, updateSegment } from '#data/segments'
 import { isThere } from '#data/things'
 import type { House } from '../house'
+import { clearAway } from '../inner/clearing'
 import { write } from '../inner/transaction'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -67,7 +68,8 @@ export function removeSegment(house: House, id: number): void {
     if (segment.code === 'may-be-mailed') throw new NotNow('“Everyone who may be mailed” belongs to the house and stays.')
     const users = allSegments(db).filter(other => segmentsIn(other.condition).includes(id))
     if (users.length > 0) throw new NotNow(`The segment is used by ${users.map(({ name }) => `“${name}”`).join(' and ')}. Take it out there first.`)
-    deleteSegment(db, id)
+    endSegment(db, id)
+    clearAway(db, { what: 'segment', thingId: id, eventId: null }, house.clock.now())
   })
 }
 

@@ -1,7 +1,9 @@
 /** Steps, watches and vanishing tags whose time has come. */
 import type { Instant } from '#core/time/zone'
 import { dueEnrolments } from '#data/enrolments'
-import { expiredHoldings } from '#data/marks'
+import { appendEvent } from '#data/events'
+import { standsFor } from '#data/markEnds'
+import { deleteHolding, expiredHoldings, findTag } from '#data/marks'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { doWhatIsDue, happen } from '../inner/enrolments'
@@ -39,7 +41,14 @@ export function expireTags(house: House, at: Instant): number {
   const { db } = house
   return write(house, () => {
     const rows = expiredHoldings(db, at, BATCH)
-    for (const { personId, tagId, expiresAt, eventId } of rows) takeTag(db, personId, tagId, { at: expiresAt, causeId: eventId, ownAct: false }, 'expired')
+    for (const { personId, tagId, expiresAt, eventId } of rows) {
+      if (findTag(db, tagId)) takeTag(db, personId, tagId, { at: expiresAt, causeId: eventId, ownAct: false }, 'expired')
+      else {
+        // Of a tag that is gone, and not cleared away yet. One that was merged goes on as the other.
+        deleteHolding(db, tagId, personId)
+        if (standsFor(db, 'tags', tagId) === null) appendEvent(db, 'lost-tag', expiresAt, { personId, tagId, causeId: eventId, detail: 'expired' })
+      }
+    }
     return rows.length
   })
 }

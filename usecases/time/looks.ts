@@ -8,7 +8,8 @@ import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { factsOf } from '#data/audience'
 import { appendEvent } from '#data/events'
-import { dueLooks, dueTurns, endLook, fillSegment, lookAgain, lookFor, setStanding, standingsOf, watchedSegments, type WatchedSegment } from '#data/segments'
+import { lastPersonId } from '#data/people'
+import { dueLooks, dueTurns, endLook, fillSegment, lookAgain, lookFor, setFilledTo, setStanding, standingsOf, watchedSegments, type WatchedSegment } from '#data/segments'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { momentOf } from '../inner/moment'
@@ -69,17 +70,23 @@ function tell(db: Database, personId: number, { id, watch }: Pick<WatchedSegment
   else if (inside && watch.kind === 'date-arrived') appendEvent(db, 'date-arrived', at, { personId, fieldId: watch.fieldId, causeId, detail: dateDetail(watch) })
 }
 
-/** Looks at everybody for one segment that was made or changed. True if there was one. */
+/** So many ids at a time are looked at for a segment that was made or changed. */
+const SPAN = 2000
+
+/** Looks at some more people for one segment that was made or changed. True if there was one. */
 export function fillOneSegment(house: House): boolean {
   const { db } = house
   return write(house, () => {
     const segment = watchedSegments(db).find(({ filled }) => !filled)
     if (!segment) return false
     const moment = momentOf(db, house.clock.now())
-    fillSegment(db, segment.id, toSql(segment.condition, moment))
+    const last = lastPersonId(db)
+    const span = { after: segment.filledTo, to: Math.min(last, segment.filledTo + SPAN) }
+    fillSegment(db, segment.id, span, toSql(segment.condition, moment))
     // Those whom time may turn are looked at one by one, which says when.
     const turning = mayTurn(segment.condition, moment.segments)
-    if (turning) lookAgain(db, toSql(turning, moment), moment.now)
+    if (turning) lookAgain(db, span, toSql(turning, moment), moment.now)
+    setFilledTo(db, segment.id, span.to, span.to === last)
     return true
   })
 }

@@ -13,6 +13,7 @@ import { settleDueClick } from '../reading/click'
 import { carrierTakes, handOverDue } from '../sending/handOver'
 import { gatherNotices } from '../sending/ownerMail'
 import { callOut } from './callOut'
+import { clearMore } from '../inner/clearing'
 import { replanSome } from '../inner/replanning'
 import { writeInParts } from '../inner/transaction'
 import { moveToVersions } from '../inner/versions'
@@ -64,10 +65,13 @@ export async function play(house: EngineHouse, until: Instant, { goOn = () => tr
     if (house.mode === 'practice') {
       // A practice moment is played to its end before the next.
       if (due.at > house.clock.now()) setPracticeClock(house.db, due.at)
-      await playOne(house, due.kind, due.at)
+      // Somebody else holds it: they come to an end with it, or their lease does.
+      if (!await playOne(house, due.kind, due.at)) return false
     }
     else {
-      if (OUTSIDE.has(due.kind)) await playOne(house, due.kind, until)
+      if (OUTSIDE.has(due.kind)) {
+        if (!await playOne(house, due.kind, until)) return false
+      }
       else playTogether(house, kinds, until)
       await house.breathe()
     }
@@ -88,7 +92,7 @@ const kindsOf = ({ outside, sends, segments }: { outside: boolean, sends: boolea
 
 /** A bit of the work that no time brings. True if there was any. */
 function doChore(house: EngineHouse): boolean {
-  return moveToVersions(house) || replanSome(house) || fillOneSegment(house) || reckonScores(house) || workOnTask(house)
+  return moveToVersions(house) || clearMore(house) || replanSome(house) || fillOneSegment(house) || reckonScores(house) || workOnTask(house)
 }
 
 /** What is overdue, each at its own time: after an outage, too, what was done before a limit counts as before it. */
@@ -102,14 +106,14 @@ function playTogether(house: EngineHouse, kinds: readonly DueKind[], until: Inst
   })
 }
 
-async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<void> {
+/** False if nothing of it could be done now. */
+async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<boolean> {
   switch (kind) {
     case 'payment':
       await house.tellDuePayments?.(at)
       break
     case 'email':
-      await handOverDue(house, at, house.mode === 'practice' ? PRACTICE_CLAIM : house.carrier.width * 2)
-      break
+      return await handOverDue(house, at, house.mode === 'practice' ? PRACTICE_CLAIM : house.carrier.width * 2) > 0 || !isStill(house, kind, at)
     case 'call':
       await callOut(house, at)
       break
@@ -119,6 +123,13 @@ async function playOne(house: EngineHouse, kind: DueKind, at: Instant): Promise<
     default:
       playHere(house, kind, at)
   }
+  return true
+}
+
+/** Whether that is what is due next, as it was before. */
+function isStill(house: EngineHouse, kind: DueKind, at: Instant): boolean {
+  const due = nextDue(house.db, [kind])
+  return due !== null && due.at <= at
 }
 
 /** Does what is due of a kind at that instant or before. */

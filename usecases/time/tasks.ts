@@ -13,12 +13,14 @@ import { findPerson } from '#data/people'
 import { findRule } from '#data/rules'
 import { advanceTask, endTask, findTask, nextPeople, openTask, setOutcome, type TaskRow } from '#data/tasks'
 import type { House } from '../house'
+import { gatherSome } from '../inner/beginTask'
 import { write } from '../inner/transaction'
 import { enrolSince, planComing } from '../inner/comings'
 import { enrol, goOn } from '../inner/enrolments'
 import type { Cause } from '../inner/marks'
 import { Story } from '../inner/rules'
 import { giveTag, joinList, leaveList, takeTag } from '../inner/marks'
+import { mergeSome } from '../know/endMarks'
 import { erase } from '../know/erase'
 import { setField } from '../inner/fieldValue'
 import { importSome } from './importRows'
@@ -39,6 +41,14 @@ export function workOnTask(house: House): boolean {
       if (!task) return false
       const at = house.clock.now()
       const { spec } = task
+      if (task.whom !== null) {
+        if (gatherSome(db, task) === 0) endTask(db, task.id, 'done', at)
+        return true
+      }
+      if (spec.kind === 'merge-tags' || spec.kind === 'merge-lists') {
+        mergeSome(db, task, spec, at)
+        return true
+      }
       const outcomes = spec.kind === 'import' ? importSome(house, { ...task, spec }, at, BATCH) : nextPeople(db, task, BATCH).map(({ n, personId, before }) => {
         const one = findPerson(db, personId) ? doToOne(house, task, spec, { n, personId, before }, { at, causeId: task.eventId, ownAct: false, byOwner: true }) : done('gone', before)
         setOutcome(db, task.id, n, one.outcome, one.before)
@@ -57,7 +67,7 @@ export function workOnTask(house: House): boolean {
   }
 }
 
-function doToOne(house: House, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'import' }>, { n, personId, before }: { n: number, personId: number, before: Done['before'] }, cause: Cause): Done {
+function doToOne(house: House, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'import' | 'merge-tags' | 'merge-lists' }>, { n, personId, before }: { n: number, personId: number, before: Done['before'] }, cause: Cause): Done {
   const { db } = house
   switch (spec.kind) {
     case 'give-tag':

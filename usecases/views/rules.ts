@@ -22,7 +22,7 @@ import { linesOf, sayAllDid } from '../inner/chains'
 import { momentOf } from '../inner/moment'
 import { ruleNamesOf } from '../inner/names'
 import { missingOf, Story } from '../inner/rules'
-import { fittingOf } from '../know/rules'
+import { fittingOf } from '../inner/fitting'
 import { NotThere } from '../problem'
 import { conditionParts } from './conditionParts'
 

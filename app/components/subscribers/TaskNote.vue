@@ -30,7 +30,7 @@ const END: Record<TaskView['state'], string> = { waiting: '', running: '', done:
     <template v-if="task.endedAt === null">
       <p><strong>{{ title }}</strong>: {{ task.state === 'waiting' ? 'begins in a moment' : `${sayNumber(task.done)} of ${many}` }}. <span class="second small">You can leave this page; it goes on.</span></p>
       <ProgressBar :value="percent" :show-value="false" class="bar" :aria-label="title" />
-      <Button severity="secondary" size="small" label="Stop it" :loading="busy" @click="stop" />
+      <Button v-if="task.canBeStopped" severity="secondary" size="small" label="Stop it" :loading="busy" @click="stop" />
     </template>
     <template v-else>
       <p class="said"><strong>{{ title }}</strong>. {{ END[task.state] }}<template v-if="task.state !== 'done'"> after {{ sayNumber(task.done) }} of {{ many }}</template>: <template v-for="(one, n) in task.outcomes" :key="one.outcome">{{ n ? '; ' : '' }}{{ sayNumber(one.people) }} {{ OUTCOME_WORDS[one.outcome] }}</template><template v-if="!task.outcomes.length">nothing was done</template>.<span v-if="task.problem" class="problem"> {{ task.problem }}</span></p>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute } from '#imports'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
@@ -52,17 +52,17 @@ const frame = useFrame()
 const toast = useToast()
 const { lists, tags, make } = useMarks()
 
-const course = ref<CourseView | null>(null)
 const typed = ref<{ name: string, draft: CourseDraft } | null>(null)
-const { problem: notThere } = useFresh(async () => {
-  course.value = await api<CourseView>(`courses/${id}`)
-  if (typed.value) return
-  typed.value = { name: course.value.name, draft: course.value.draft }
-  saving.revision.value = course.value.revision
+const { data: course, problem: notThere, load } = useFresh(() => api<CourseView>(`courses/${id}`))
+watch(course, (first) => {
+  if (first === null || typed.value) return
+  typed.value = { name: first.name, draft: first.draft }
+  saving.revision.value = first.revision
 })
 const saving = useDraft(typed, async (value, ifMatch) => {
-  course.value = await api<CourseView>(`courses/${id}`, { method: 'PUT', body: value, ifMatch })
-  return course.value.revision
+  const saved = await api<CourseView>(`courses/${id}`, { method: 'PUT', body: value, ifMatch })
+  course.value = saved
+  return saved.revision
 })
 const { state, problem, flush } = saving
 
@@ -197,9 +197,10 @@ const asking = ref(false)
 async function ask() {
   asked.value = true
   if (!(await flush())) return
-  course.value = await api<CourseView>(`courses/${id}`)
-  if (course.value.outlook.missing.length === 0) asking.value = true
-  else openId.value = course.value.outlook.missing.find(row => row.stepId !== null)?.stepId ?? null
+  const now = await api<CourseView>(`courses/${id}`)
+  course.value = now
+  if (now.outlook.missing.length === 0) asking.value = true
+  else openId.value = now.outlook.missing.find(row => row.stepId !== null)?.stepId ?? null
 }
 async function done(said: string) {
   asked.value = false
@@ -207,7 +208,7 @@ async function done(said: string) {
   await reload()
 }
 async function reload() {
-  course.value = await api<CourseView>(`courses/${id}`)
+  await load()
   await frame.changed()
 }
 const PARTS = [{ value: 'steps', name: 'Steps' }, { value: 'doors', name: 'Ways in and out' }, { value: 'rehearsal', name: 'Rehearsal' }, { value: 'numbers', name: 'What came of it' }, { value: 'people', name: 'Who stands where' }]

@@ -1,5 +1,9 @@
-import { handle, seenRevision } from '#server/http'
+import { asManyAs } from '#server/asMany'
 import { startInput } from '#server/courseSchemas'
+import { handle, seenRevision } from '#server/http'
 import { startCourse } from '#usecases/courses/publish'
 
-export default handle({ body: startInput }, ({ event, house, id, body }) => startCourse(house, id(), body.include, body.people, seenRevision(event)))
+export default handle({ body: startInput }, async ({ event, house, id, body: { include, people } }) => {
+  if (include.kind !== 'none') await asManyAs(event, house, { kind: 'outside', courseId: id() }, people!)
+  return startCourse(house, id(), include, people, seenRevision(event))
+})

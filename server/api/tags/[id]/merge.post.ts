@@ -1,5 +1,6 @@
 import { handle } from '#server/http'
 import { mergeInput } from '#server/schemas'
+import { taskView } from '#usecases/know/doToMany'
 import { mergeTags } from '#usecases/know/endMarks'
 
-export default handle({ body: mergeInput }, ({ house, id, body }) => mergeTags(house, id(), body.into))
+export default handle({ body: mergeInput }, ({ house, id, body }) => taskView(house, mergeTags(house, id(), body.into)))

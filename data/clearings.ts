@@ -1,0 +1,69 @@
+/** What people still have of something that is gone, cleared away some at a time. */
+import type { Instant } from '#core/time/zone'
+import type { Database } from './connection'
+import { q } from './connection'
+
+export type Cleared = 'tag' | 'list' | 'field' | 'segment' | 'entries-by-date'
+
+/** `eventId`: by which it went, as it stands in people's histories; null where it does not. */
+export interface Clearing { what: Cleared, thingId: number, eventId: number | null }
+
+export function insertClearing(db: Database, clearing: Clearing): number {
+  return Number(q(db, 'INSERT INTO clearings (what, thing_id, event_id) VALUES (@what, @thingId, @eventId)').run(clearing).lastInsertRowid)
+}
+
+export function firstClearing(db: Database): (Clearing & { id: number }) | undefined {
+  return q<Clearing & { id: number }>(db, 'SELECT id, what, thing_id AS thingId, event_id AS eventId FROM clearings ORDER BY id LIMIT 1').get()
+}
+
+interface Way {
+  /** The ids of the next people who have something of it. */
+  next: string
+  /** What stands in the histories of those up to and with one of them. */
+  history?: string
+  /** Takes it from them. */
+  clear: string
+  /** Once nobody has any. */
+  end?: string
+}
+
+const WAYS: Record<Cleared, Way> = {
+  'tag': {
+    next: 'SELECT person_id FROM tag_holdings WHERE tag_id = @thingId ORDER BY person_id LIMIT @limit',
+    history: `INSERT INTO events (kind, at, person_id, tag_id, cause_id, detail)
+      SELECT 'lost-tag', @at, person_id, tag_id, @eventId, 'deleted' FROM tag_holdings WHERE tag_id = @thingId AND person_id <= @to ORDER BY person_id`,
+    clear: 'DELETE FROM tag_holdings WHERE tag_id = @thingId AND person_id <= @to',
+  },
+  'list': {
+    next: 'SELECT person_id FROM list_members WHERE list_id = @thingId ORDER BY person_id LIMIT @limit',
+    history: `INSERT INTO events (kind, at, person_id, list_id, cause_id, detail)
+      SELECT 'left-list', @at, person_id, list_id, @eventId, 'deleted' FROM list_members WHERE list_id = @thingId AND person_id <= @to AND left_at IS NULL ORDER BY person_id`,
+    clear: 'DELETE FROM list_members WHERE list_id = @thingId AND person_id <= @to',
+  },
+  'field': {
+    next: 'SELECT person_id FROM field_values WHERE field_id = @thingId ORDER BY person_id LIMIT @limit',
+    clear: 'DELETE FROM field_values WHERE field_id = @thingId AND person_id <= @to',
+    end: 'DELETE FROM fields WHERE id = @thingId AND gone = 1',
+  },
+  'segment': {
+    next: 'SELECT person_id FROM segment_people WHERE segment_id = @thingId ORDER BY person_id LIMIT @limit',
+    clear: 'DELETE FROM segment_people WHERE segment_id = @thingId AND person_id <= @to',
+    end: 'DELETE FROM segments WHERE id = @thingId AND gone = 1',
+  },
+  // Only those planned before the event: it may go by another date since.
+  'entries-by-date': {
+    next: 'SELECT person_id FROM comings_in WHERE course_id = @thingId AND occurs_on IS NOT NULL AND cause_id <= @eventId ORDER BY person_id LIMIT @limit',
+    clear: 'DELETE FROM comings_in WHERE course_id = @thingId AND person_id <= @to AND occurs_on IS NOT NULL AND cause_id <= @eventId',
+  },
+}
+
+/** Clears some more of it away, from at most `limit` people; once nobody has any, the clearing is over. */
+export function clearSome(db: Database, { id, what, thingId, eventId }: Clearing & { id: number }, at: Instant, limit: number): void {
+  const { next, history, clear, end } = WAYS[what]
+  const { people, to } = q<{ people: number, to: number }>(db, `SELECT count(*) AS people, coalesce(max(person_id), 0) AS "to" FROM (${next})`).get({ thingId, eventId, limit })!
+  if (history && eventId !== null) q(db, history).run({ thingId, eventId, at, to })
+  q(db, clear).run({ thingId, eventId, to })
+  if (people === limit) return
+  if (end) q(db, end).run({ thingId })
+  q(db, 'DELETE FROM clearings WHERE id = ?').run(id)
+}
