@@ -180,6 +180,9 @@ export function countWhere(db: Database, which: Which & { where: { from?: string
   return db.prepare<unknown[], { n: number }>(`SELECT count(*) AS n FROM ${which.where.from ?? 'people p'} WHERE ${sql}`).get(...values)!.n
 }
 
+/** They are one of these: an expression over the row `p`. */
+export const among = (ids: readonly number[]): Compiled => ({ sql: 'p.id IN (SELECT value FROM json_each(?))', values: [JSON.stringify(ids)] })
+
 /** Nobody has a greater id. */
 export function lastPersonId(db: Database): number {
   return q<{ id: number | null }>(db, 'SELECT max(id) AS id FROM people').get()!.id ?? 0

@@ -230,7 +230,7 @@ describe('starting with people outside', () => {
     const setting = await furnish(openHouse())
     visit(setting.house, 'p@example.com')
     const id = await course(setting, { wayInTagIds: [setting.tagId] }, null)
-    await expect(startCourse(setting.house, id, { kind: 'now' }, 7)).rejects.toThrow(/Meanwhile these are 1 people, not 7/)
+    await expect(startCourse(setting.house, id, { kind: 'now' }, 7)).rejects.toThrow(/Meanwhile these are 1 person, not 7/)
     expect(findCourse(setting.house.db, id)!.status).toBe('draft')
   })
 

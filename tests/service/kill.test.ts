@@ -9,7 +9,7 @@ import { diceOf } from '#core/dice'
 import { buildChild, POINTS, runAndKill, sayKills } from './killing'
 import { DAY, email, furnish, openHouse, step, temporaryFolder, thursdayNoon, visit } from './workshop'
 
-const PEOPLE = 1500
+const PEOPLE = 700
 let child: string
 beforeAll(async () => {
   child = await buildChild()
@@ -39,7 +39,7 @@ describe('an engine that is killed again and again', () => {
       gone.set(personId, new Set(begun))
     }
     const kills = await runAndKill({
-      file: child, perPoint: 10, atRandom: 20, dice, meanwhile: someoneLeaves,
+      file: child, perPoint: 6, atRandom: 10, dice, meanwhile: someoneLeaves,
       env: { MODE: 'practice', PORCH_DATA: folder },
     })
 

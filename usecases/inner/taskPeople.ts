@@ -7,7 +7,7 @@ import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { waitsOutside, withField } from '#data/doors'
 import { finishedCourse } from '#data/enrolments'
-import type { Which } from '#data/people'
+import { among, type Which } from '#data/people'
 import { findRule } from '#data/rules'
 import { NotThere } from '../problem'
 import { doorOf, entrySql } from './comings'
@@ -23,7 +23,7 @@ export const whichOf = (db: Database, whom: AskedPeople, at: Instant): Which => 
 function whereOf(db: Database, whom: AskedPeople, at: Instant): Compiled {
   switch (whom.kind) {
     case 'picked':
-      return { sql: 'p.id IN (SELECT value FROM json_each(?))', values: [JSON.stringify(whom.ids)] }
+      return among(whom.ids)
     case 'fitting':
       return toSql(whom.condition, momentOf(db, at))
     case 'outside': {

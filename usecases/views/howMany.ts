@@ -1,5 +1,6 @@
 /** How many people something would be done to, counted before it begins. */
 import { toCount } from '#core/audience/sql'
+import { readTogether } from '#data/connection'
 import { countWhere } from '#data/people'
 import type { House } from '../house'
 import { momentOf } from '../inner/moment'
@@ -7,5 +8,5 @@ import { whichOf, type AskedPeople } from '../inner/taskPeople'
 
 export function howMany({ db, clock }: House, whom: AskedPeople): number {
   const at = clock.now()
-  return countWhere(db, whom.kind === 'fitting' ? { search: whom.search, where: toCount(whom.condition, momentOf(db, at)) } : whichOf(db, whom, at))
+  return readTogether(db, () => countWhere(db, whom.kind === 'fitting' ? { search: whom.search, where: toCount(whom.condition, momentOf(db, at)) } : whichOf(db, whom, at)))
 }
