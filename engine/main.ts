@@ -2,7 +2,7 @@
 import { existsSync } from 'node:fs'
 import { hostname } from 'node:os'
 import pino from 'pino'
-import { NotMigratedYet, SchemaProblem } from '#data/migrate'
+import { SchemaProblem } from '#data/migrate'
 import type { Mode } from '#core/views/frame'
 import { findWorkspace } from '#data/workspace'
 import { keysIn } from '#runtime/keys'
@@ -15,12 +15,11 @@ import type { EngineHouse } from '#usecases/house'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
 import { recover } from '#usecases/sending/leases'
 import { Engine } from './loop'
+import { openWhenReady } from './waiting'
 import { AnotherEngine, listenForWakes } from './waker'
 
 /** Tells the supervisor that starting again will not help (EX_CONFIG of sysexits.h). */
 const WILL_NOT_HELP = 78
-/** So long a web server that is not there yet is waited for; one that is there is waited for as long as it lives. */
-const PATIENCE_MS = 60_000
 
 const mode: Mode = process.argv[2] === 'live' ? 'live' : 'practice'
 const log = pino({ name: mode === 'live' ? 'live engine' : 'engine', level: process.env.PORCH_LOG || 'info' })
@@ -43,7 +42,11 @@ async function main(): Promise<void> {
     stop()
   })
 
-  const house = await openWhenReady(settings, () => stopped)
+  const owner = `${hostname()}:${process.pid}:${systemClock.now()}`
+  const house = await openWhenReady({
+    open: () => houseIn(settings, owner), webIsAlive: () => webIsAlive(settings.data), isStopped: () => stopped,
+    clock: systemClock, pause: ms => new Promise(resolve => setTimeout(resolve, ms)),
+  })
   if (house) {
     log.info(recover(house), 'workspace open')
     engine = new Engine(house, log, VERSION)
@@ -56,34 +59,21 @@ async function main(): Promise<void> {
   log.info('engine stopped')
 }
 
-/** The web server makes and migrates the database: it is waited for, however long that takes, as long as it is alive. Null if stopped meanwhile. */
-async function openWhenReady(settings: Settings, isStopped: () => boolean): Promise<EngineHouse | null> {
-  const keys = keysIn(settings.data)
-  const owner = `${hostname()}:${process.pid}:${systemClock.now()}`
+/** Null while there is no workspace in it yet. */
+function houseIn(settings: Settings, owner: string): EngineHouse | null {
   const file = databaseFile(settings, mode)
-  for (let seenAt = systemClock.now(); !isStopped();) {
-    try {
-      if (existsSync(file)) {
-        const db = openMigrated(file)
-        if (findWorkspace(db)) {
-          const house: EngineHouse = {
-            ...engineHouseOn(db, settings, keys, owner, async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body))),
-            stage: (stage, outboxId) => log.debug({ stage, outboxId }, 'email'),
-            trouble: (what, error) => log.error({ err: error }, what),
-          }
-          return house
-        }
-        db.close()
-      }
-    }
-    catch (error) {
-      if (!(error instanceof NotMigratedYet)) throw error
-    }
-    if (webIsAlive(settings.data)) seenAt = systemClock.now()
-    else if (systemClock.now() - seenAt > PATIENCE_MS) throw new SchemaProblem('The web server, which makes the database, has not been there for a minute.')
-    await new Promise(resolve => setTimeout(resolve, 200))
+  if (!existsSync(file)) return null
+  const db = openMigrated(file)
+  if (!findWorkspace(db)) {
+    db.close()
+    return null
   }
-  return null
+  const house: EngineHouse = {
+    ...engineHouseOn(db, settings, keysIn(settings.data), owner, async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body))),
+    stage: (stage, outboxId) => log.debug({ stage, outboxId }, 'email'),
+    trouble: (what, error) => log.error({ err: error }, what),
+  }
+  return house
 }
 
 main().catch((error: Error) => {
