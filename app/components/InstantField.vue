@@ -12,11 +12,11 @@ const instant = defineModel<Instant | null>({ required: true })
 /** `ahead`: how many days from now it is until another day is chosen. */
 const props = defineProps<{ inputId: string, label: string, none: string, ahead: number, problem?: string }>()
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const date = ref('')
 const time = ref('')
 function show() {
-  const local = localOf(instant.value ?? frame.rail?.now ?? 0, zone.value)
+  const local = localOf(instant.value ?? frame.now, zone.value)
   date.value = instant.value === null ? addDays(local.date, props.ahead) : local.date
   time.value = instant.value === null ? '20:00' : local.time
 }

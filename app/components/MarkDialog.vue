@@ -34,11 +34,11 @@ watch(() => editing.value === null, () => problem.value = null)
 /* Tags only */
 
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const EXPIRIES: { value: TagExpiry['kind'], name: string }[] = [{ value: 'never', name: 'until it is taken away' }, { value: 'after', name: 'for so many days' }, { value: 'on', name: 'until a date' }]
 function setExpiry(kind: TagExpiry['kind']) {
   if (editing.value?.kind !== 'tag') return
-  const inAMonth = addDays(localOf(frame.rail?.now ?? 0, zone.value).date, 30)
+  const inAMonth = addDays(localOf(frame.now, zone.value).date, 30)
   editing.value.expiry = kind === 'after' ? { kind, days: 30 } : kind === 'on' ? { kind, date: inAMonth } : { kind }
 }
 function setPublicName(name: string | undefined) {

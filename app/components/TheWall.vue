@@ -28,7 +28,7 @@ const areas = computed<{ name: string | null, entries: Entry[] }[]>(() => {
 const isHere = (to: string) => to === '/' ? route.path === '/' : route.path.startsWith(to)
 
 async function show(mode: 'practice' | 'live') {
-  frame.show(mode)
+  await frame.show(mode)
   await navigateTo('/')
   await frame.changed()
 }

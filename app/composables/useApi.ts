@@ -1,5 +1,6 @@
 /** The one way to the server. */
 import { navigateTo } from '#imports'
+import type { Mode } from '#core/views/frame'
 import { useFrame } from '~/stores/frame'
 
 /** What the server refuses, in its words; `fields` name what is wrong where. */
@@ -14,13 +15,13 @@ export class ApiProblem extends Error {
   }
 }
 
-export async function api<Answer>(path: string, options: { method?: 'GET' | 'POST' | 'PUT' | 'DELETE', body?: unknown, file?: Blob, asker?: string, ifMatch?: string } = {}): Promise<Answer> {
+export async function api<Answer>(path: string, options: { method?: 'GET' | 'POST' | 'PUT' | 'DELETE', body?: unknown, file?: Blob, asker?: string, ifMatch?: string, mode?: Mode } = {}): Promise<Answer> {
   const frame = useFrame()
   let response: Response
   try {
     response = await fetch(`/api/${path}`, {
       method: options.method ?? 'GET',
-      headers: { 'porch-workspace': frame.mode, ...(options.body !== undefined && { 'content-type': 'application/json' }), ...(options.asker && { 'porch-asker': options.asker }), ...(options.ifMatch && { 'if-match': `"${options.ifMatch}"` }) },
+      headers: { 'porch-workspace': options.mode ?? frame.mode, ...(options.body !== undefined && { 'content-type': 'application/json' }), ...(options.asker && { 'porch-asker': options.asker }), ...(options.ifMatch && { 'if-match': `"${options.ifMatch}"` }) },
       ...(options.body !== undefined && { body: JSON.stringify(options.body) }),
       ...(options.file && { body: options.file }),
     })

@@ -1,6 +1,7 @@
 /** Nobody sees a screen without being signed in. */
 import { defineNuxtRouteMiddleware, navigateTo } from '#imports'
 import { api } from '~/composables/useApi'
+import { useFrame } from '~/stores/frame'
 
 let known = false
 
@@ -12,5 +13,6 @@ export default defineNuxtRouteMiddleware(async (to) => {
   if (known) return
   const { signedIn } = await api<{ signedIn: boolean }>('session')
   if (!signedIn) return navigateTo({ path: '/sign-in', query: to.fullPath === '/' ? {} : { to: to.fullPath } })
+  await useFrame().enter()
   known = true
 })

@@ -13,7 +13,7 @@ import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { data: view, problem: loading, load } = useFresh(() => api<EngineView>('engine'), () => frame.mode)
 const WORK: Record<WorkKind, string> = {
   step: 'Steps of courses', coming: 'People coming into courses', email: 'Emails to hand over', click: 'Clicks to be judged', watch: 'Opens and clicks waited for', asking: 'Questions for a yes', expiry: 'Tags that vanish', call: 'Calls outside', look: 'People segments look at', reader: 'Invented readers',

@@ -17,7 +17,7 @@ import SendSign from '~/components/SendSign.vue'
 
 const frame = useFrame()
 const { data: today, problem } = useFresh(() => api<TodayView>('today'), () => frame.mode)
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const isToday = (at: number) => localOf(at, zone.value).date === localOf(today.value!.now, zone.value).date
 
 const standing = computed(() => {

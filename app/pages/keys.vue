@@ -18,7 +18,7 @@ import PageHead from '~/components/PageHead.vue'
 const frame = useFrame()
 const toast = useToast()
 const confirm = useConfirm()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { data: view, problem: loading, load } = useFresh(() => api<KeysView>('keys'))
 const { busy, problem, attempt } = useAttempt()
 

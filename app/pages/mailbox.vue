@@ -14,7 +14,7 @@ import PageHead from '~/components/PageHead.vue'
 import TablePages from '~/components/TablePages.vue'
 
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { values, set } = useAddress({ search: '', page: '0', mail: '' })
 const { data: box, problem } = useFresh(
   () => api<MailboxView>(`mailbox?${new URLSearchParams({ search: values.value.search, page: values.value.page })}`),

@@ -13,7 +13,7 @@ import PageHead from '~/components/PageHead.vue'
 
 /** What is to be done about people, and what rules wanted you to know. */
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { data: desk, problem, load } = useFresh(() => api<DeskView>('desk'))
 const { problem: refused, attempt } = useAttempt()
 

@@ -19,7 +19,7 @@ import SelectField from '~/components/SelectField.vue'
 /** Addresses outside that rules call, and addresses of ours that something outside calls. */
 const frame = useFrame()
 const confirm = useConfirm()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { data: view, problem: loading, load } = useFresh(() => api<HooksView>('hooks'))
 const { busy, problem, attempt } = useAttempt()
 

@@ -1,7 +1,7 @@
 /** What surrounds every screen: which workspace is shown, its clock, and the counts on the wall. */
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
-import type { FrameView, Mode, RailView } from '#core/views/frame'
+import { computed, ref } from 'vue'
+import type { ClockView, FrameView, Mode, RailView } from '#core/views/frame'
 import { api } from '~/composables/useApi'
 
 const KEPT_AS = 'porch-workspace'
@@ -11,8 +11,19 @@ export const useFrame = defineStore('frame', () => {
   const mode = ref<Mode>(sessionStorage.getItem(KEPT_AS) === 'live' ? 'live' : 'practice')
   const frame = ref<FrameView | null>(null)
   const rail = ref<RailView | null>(null)
+  /** Where the clock stood as this workspace was entered. */
+  const entered = ref<ClockView | null>(null)
   /** Counts up whenever something may have changed by time passing: screens load anew. */
   const moved = ref(0)
+
+  // Asked for before the first screen is drawn; a clock that cannot be asked is taken to be this computer's, until it can.
+  const now = computed(() => rail.value?.now ?? entered.value?.now ?? Date.now())
+  const zone = computed(() => frame.value?.workspace.zone ?? rail.value?.zone ?? entered.value?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone)
+
+  /** Finds out what no screen of that workspace can be drawn without. */
+  async function enter(next: Mode = mode.value) {
+    entered.value = await api<ClockView>('clock', { mode: next }).catch(() => null)
+  }
 
   async function loadFrame() {
     frame.value = await api('frame')
@@ -36,12 +47,13 @@ export const useFrame = defineStore('frame', () => {
     await Promise.all([loadFrame(), loadRail()])
   }
 
-  function show(next: Mode) {
+  async function show(next: Mode) {
+    await enter(next)
     mode.value = next
     sessionStorage.setItem(KEPT_AS, next)
     rail.value = null
     frame.value = null
   }
 
-  return { mode, frame, rail, moved, loadFrame, loadRail, changed, show }
+  return { mode, frame, rail, moved, now, zone, enter, loadFrame, loadRail, changed, show }
 })

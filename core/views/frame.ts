@@ -15,6 +15,8 @@ export interface ComingSend { kind: 'course', courseId: number, stepId: string, 
 /** A coming send with the names of its course and its email. */
 export interface NamedSend extends ComingSend { courseName: string, title: string }
 
+export interface ClockView { now: Instant, zone: string }
+
 export interface RailView {
   now: Instant
   /** Where the practice clock is going, while it moves. */

@@ -1,6 +1,6 @@
 /** What stands around every screen: the wall and the rail. */
 import { emailsOf } from '#core/sequence/draft'
-import type { ComingSend, FrameView, NamedSend, RailView } from '#core/views/frame'
+import type { ClockView, ComingSend, FrameView, NamedSend, RailView } from '#core/views/frame'
 import { HOUR } from '#core/time/zone'
 import { readTogether } from '#data/connection'
 import { backlog } from '#data/due'
@@ -39,6 +39,8 @@ export function frameView(house: House): Omit<FrameView, 'hasLive'> {
     }
   })
 }
+
+export const clockView = (house: House): ClockView => ({ now: house.clock.now(), zone: workspaceOf(house.db).zone })
 
 /** Sends this close together share a post: closer ones could not be told apart on the rail. */
 const POST_STRETCH = 2 * HOUR

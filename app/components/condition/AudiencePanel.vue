@@ -10,7 +10,7 @@ import { sayNumber, sayPeople } from '~/look/say'
 /** How many a condition holds for, who of them is held back and why, five of them, and whom it shares with other segments. */
 const props = defineProps<{ condition: Condition, segmentId: number | null }>()
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { view, more, problem, counting } = useAudience(() => props.condition, () => props.segmentId)
 const change = computed(() => {
   const by = (view.value?.people ?? 0) - (more.value?.then.people ?? 0)

@@ -30,7 +30,7 @@ const put = (change: Partial<{ belongs: Group, never: Group }>) => {
   const next = { ...two.value, ...change }
   condition.value = { kind: 'all', of: [next.belongs, next.never] }
 }
-const says = computed(() => sayCondition(condition.value, namesFrom(parts.value, frame.frame?.workspace.zone ?? 'UTC')))
+const says = computed(() => sayCondition(condition.value, namesFrom(parts.value, frame.zone)))
 </script>
 
 <template>

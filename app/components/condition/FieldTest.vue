@@ -17,7 +17,7 @@ const props = defineProps<{ field: Field, label: string }>()
 const test = defineModel<FieldTest>({ required: true })
 
 const frame = useFrame()
-const today = computed(() => localOf(frame.rail?.now ?? 0, frame.frame?.workspace.zone ?? 'UTC').date)
+const today = computed(() => localOf(frame.now, frame.zone).date)
 const tests = computed(() => testsOf(props.field.kind, today.value))
 function choose(value: string) {
   const next = tests.value.find(one => one.value === value)!.make()

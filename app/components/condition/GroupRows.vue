@@ -34,7 +34,7 @@ async function add(part: Condition) {
   const last = [...rows.value?.querySelectorAll<HTMLElement>(':scope > .part') ?? []].at(-1)
   last?.querySelector<HTMLElement>('[role=combobox], button')?.focus()
 }
-const newLeaf = () => leafChoices(parts.value, frame.rail?.now ?? 0, frame.frame?.workspace.zone ?? 'UTC')[0]!.make()
+const newLeaf = () => leafChoices(parts.value, frame.now, frame.zone)[0]!.make()
 const addLeaf = () => add(newLeaf())
 // One of nothing would be nobody: a group begins with something in it.
 const addGroup = () => add({ kind: 'any', of: [newLeaf()] })

@@ -23,7 +23,7 @@ defineEmits<{ remove: [] }>()
 
 const frame = useFrame()
 const parts = useParts()
-const choices = computed(() => leafChoices(parts.value, frame.rail?.now ?? 0, frame.frame?.workspace.zone ?? 'UTC'))
+const choices = computed(() => leafChoices(parts.value, frame.now, frame.zone))
 const groups = computed(() => [...new Set(choices.value.map(choice => choice.group))].map(name => ({ name, items: choices.value.filter(choice => choice.group === name) })))
 const choose = (value: string) => leaf.value = choices.value.find(choice => choice.value === value)!.make()
 

@@ -13,8 +13,8 @@ const props = defineProps<{ label: string, anyTime: boolean }>()
 const stretch = defineModel<Stretch | null>({ required: true })
 
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
-const now = computed(() => frame.rail?.now ?? 0)
+const zone = computed(() => frame.zone)
+const now = computed(() => frame.now)
 const options = computed(() => [
   ...props.anyTime ? [{ value: 'any', name: 'at any time' }] : [],
   { value: 'last-days', name: 'in the last' }, { value: 'since', name: 'since' }, { value: 'before', name: 'before' },

@@ -26,7 +26,7 @@ const toast = useToast()
 
 const offers = computed(() => parts.value.offers)
 const emails = computed(() => emailsOf(props.course.draft).map(step => ({ id: step.id, name: titleOfEmail(step) })))
-const tomorrow = computed(() => addDays(localOf(frame.rail?.now ?? props.course.changedAt, props.zone).date, 1))
+const tomorrow = computed(() => addDays(localOf(frame.now, props.zone).date, 1))
 const sold = props.course.sells[0]?.offers[0]?.id ?? props.course.doors.out.find(({ kind }) => kind === 'offer')?.id ?? offers.value[0]?.id ?? null
 const fields = computed(() => props.course.dateFields.filter(({ id }) => dateFieldsOf(props.course.draft).includes(id)))
 const withDates = (reader: RehearsedReader): RehearsedReader => ({ ...reader, dates: { ...Object.fromEntries(fields.value.map(({ id }) => [id, addDays(tomorrow.value, 14)])), ...reader.dates } })
@@ -44,10 +44,7 @@ async function tell() {
 watch(() => [JSON.stringify(readers.value), props.revision], () => {
   if (readers.value.length > 0) void tell()
 })
-// They come tomorrow, which is known once the clock is.
-watch(() => frame.rail !== null, (known) => {
-  if (known && readers.value.length === 0) readers.value = readyReaders({ date: tomorrow.value, time: '12:00' }, null, sold).map(withDates)
-}, { immediate: true })
+readers.value = readyReaders({ date: tomorrow.value, time: '12:00' }, null, sold).map(withDates)
 
 const editing = ref<number | null>(null)
 const change = (n: number, reader: RehearsedReader) => {

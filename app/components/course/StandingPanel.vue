@@ -28,7 +28,7 @@ const steps = computed(() => [{ id: '', name: `everywhere: ${sayPeople(data.valu
   .map(({ id }) => ({ id, waiting: props.course.numbers.find(row => row.stepId === id)?.waiting ?? 0 })).filter(({ waiting }) => waiting > 0).map(({ id, waiting }) => ({ id, name: `before “${props.title(id)}”: ${sayPeople(waiting)}` }))])
 const total = computed(() => stepId.value ? props.course.numbers.find(row => row.stepId === stepId.value)?.waiting ?? 0 : data.value?.inside ?? 0)
 const frame = useFrame()
-const now = computed(() => frame.rail?.now ?? 0)
+const now = computed(() => frame.now)
 function since(at: number): string {
   const ms = now.value - at
   return ms >= 2 * DAY ? saySome(Math.floor(ms / DAY), 'day', 'days') : ms >= HOUR ? saySome(Math.floor(ms / HOUR), 'hour', 'hours') : 'less than an hour'

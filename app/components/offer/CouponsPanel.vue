@@ -19,7 +19,7 @@ const frame = useFrame()
 const confirm = useConfirm()
 /** `null`: a new one. */
 const editing = ref<CouponLine | null | undefined>()
-const zone = () => frame.frame?.workspace.zone ?? 'UTC'
+const zone = () => frame.zone
 const stretch = ({ fromAt, untilAt }: CouponLine) => [fromAt !== null && `from ${sayMoment(fromAt, zone())}`, untilAt !== null && `until ${sayMoment(untilAt, zone())}`].filter(Boolean).join(' ') || 'always'
 
 function end(coupon: CouponLine) {

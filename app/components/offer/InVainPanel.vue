@@ -9,7 +9,7 @@ import { useFrame } from '~/stores/frame'
 
 /** What a payment service told and we could not use. It is told again by itself for a while; what is mended meanwhile counts then. */
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { data: selling, load } = useFresh(() => api<SellingView>('selling'))
 async function forget(id: string) {
   await api(`told-in-vain/${encodeURIComponent(id)}`, { method: 'DELETE' })

@@ -19,8 +19,8 @@ import MoneyField from '~/components/MoneyField.vue'
 const draft = defineModel<OfferContent>({ required: true })
 defineProps<{ view: OfferView, lists: { id: number, name: string }[], tags: { id: number, name: string }[], make: (kind: 'lists' | 'tags', name: string) => Promise<number>, wrong: (field: string) => string | undefined }>()
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
-const now = computed(() => frame.rail?.now ?? 0)
+const zone = computed(() => frame.zone)
+const now = computed(() => frame.now)
 
 const PAYING: { value: Paying, name: string }[] = [{ value: 'once', name: 'Once' }, { value: 'parts', name: 'In parts' }, { value: 'monthly', name: 'Every month' }, { value: 'yearly', name: 'Every year' }]
 const paying = computed({

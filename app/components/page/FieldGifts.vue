@@ -23,8 +23,8 @@ const more = computed(() => parts.value.fields.filter(field => !gifts.value.some
 /** What fits a field of this kind until something else is chosen. */
 function firstOf(field: Field): FieldValue {
   if (field.kind === 'number') return 1
-  if (field.kind === 'date') return localOf(frame.rail?.now ?? 0, frame.frame?.workspace.zone ?? 'UTC').date
-  return field.kind === 'zone' ? frame.frame?.workspace.zone ?? 'UTC' : isChosen(field) ? read(field, fieldOptions(field)[0]!.value) : ''
+  if (field.kind === 'date') return localOf(frame.now, frame.zone).date
+  return field.kind === 'zone' ? frame.zone : isChosen(field) ? read(field, fieldOptions(field)[0]!.value) : ''
 }
 function read(field: Field, typed: string): FieldValue {
   const value = readField(field, typed)

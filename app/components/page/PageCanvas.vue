@@ -41,7 +41,7 @@ function draw() {
   const top = doc.documentElement.scrollTop
   const html = pageHtml({
     content: draft.value, box: props.box(editMark), mark: editMark, pictures: new Map(props.pictures.map(picture => [picture.id, picture])),
-    at: path => `${frame.mode === 'practice' ? '/practice' : ''}${path}`, now: frame.rail?.now ?? 0, zone: frame.frame?.workspace.zone ?? 'UTC',
+    at: path => `${frame.mode === 'practice' ? '/practice' : ''}${path}`, now: frame.now, zone: frame.zone,
   })
   main.innerHTML = html.source
   for (const element of main.querySelectorAll<HTMLElement>('.field, fieldset, .tick')) element.inert = true

@@ -19,10 +19,10 @@ defineProps<{ pictures: PictureView[] }>()
 const emit = defineEmits<{ picture: [picture: PictureView] }>()
 const id = useId()
 const frame = useFrame()
-const zone = () => frame.frame?.workspace.zone ?? 'UTC'
+const zone = () => frame.zone
 /** A week from now, to be changed. */
 function beginDate() {
-  if (section.value.kind === 'countdown') section.value.date = addDays(localOf(frame.rail?.now ?? 0, zone()).date, 7)
+  if (section.value.kind === 'countdown') section.value.date = addDays(localOf(frame.now, zone()).date, 7)
 }
 </script>
 

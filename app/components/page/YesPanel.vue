@@ -16,8 +16,8 @@ const confirming = defineModel<Confirming>({ required: true })
 defineProps<{ listId: number | null, problem?: string }>()
 const frame = useFrame()
 const WHO: { value: Confirming['who'], name: string }[] = [{ value: 'everybody', name: 'Everybody' }, { value: 'newcomers', name: 'Whoever is not active with us yet' }, { value: 'nobody', name: 'Nobody' }]
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
-const times = computed(() => askingTimes(confirming.value, frame.rail?.now ?? 0))
+const zone = computed(() => frame.zone)
+const times = computed(() => askingTimes(confirming.value, frame.now))
 const reminds = computed({
   get: () => confirming.value.reminder !== null,
   set: (on: boolean) => {

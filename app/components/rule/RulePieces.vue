@@ -15,7 +15,7 @@ const frame = useFrame()
 const parts = useRuleParts()
 const made = computed(() => piecePartsOf(parts.value))
 const has = computed(() => hasFor(made.value))
-const names = computed(() => ruleNamesFrom(parts.value, frame.frame?.workspace.zone ?? 'UTC'))
+const names = computed(() => ruleNamesFrom(parts.value, frame.zone))
 const pieces = computed(() => RULE_PIECES.map((piece, n) => ({ n, name: piece.name, reason: piece.reason, missing: piece.needs.filter(need => !has.value[need]), said: sayRuleParts(ruleOfPiece(piece, made.value), names.value) })))
 const copy = (n: number) => navigateTo(`/house-rules/new?piece=${n}`)
 </script>

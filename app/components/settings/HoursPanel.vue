@@ -20,7 +20,7 @@ async function save() {
     <h2 id="sending-hours">Sending hours</h2>
     <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
     <div v-else-if="typed" class="panel-body fields">
-      <p class="second small">Emails of courses and house rules leave only in these half-hours, by {{ sayZone(frame.frame?.workspace.zone ?? 'UTC') }} or, where a step says so, the reader’s own. What falls outside waits for the next opening, and what follows counts from then. What somebody has just asked for comes at once.</p>
+      <p class="second small">Emails of courses and house rules leave only in these half-hours, by {{ sayZone(frame.zone) }} or, where a step says so, the reader’s own. What falls outside waits for the next opening, and what follows counts from then. What somebody has just asked for comes at once.</p>
       <WeekHours v-model="typed.hours" label="Sending hours" />
       <p v-if="problem" class="problem small" role="alert">{{ problem.of('hours') ?? problem.message }}</p>
       <div><Button type="submit" label="Save the sending hours" :disabled="!changed" :loading="busy" /></div>

@@ -1,19 +1,17 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
 import RadioButton from 'primevue/radiobutton'
 import type { Limits } from '#core/outbox/limits'
 import { useSetting } from '~/composables/useSetting'
+import SettingForm from './SettingForm.vue'
 
 /** How close together emails to one person come, and how many. */
 const { loading, typed, changed, busy, problem, save } = useSetting<Limits, Limits>('sending-limits', limits => limits)
 </script>
 
 <template>
-  <form class="panel" aria-labelledby="limits" @submit.prevent="save">
-    <h2 id="limits">How many emails one person gets</h2>
-    <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
-    <div v-else-if="typed" class="panel-body fields">
+  <SettingForm id="limits" title="How many emails one person gets" save-label="Save the limits" :loading="loading" :is-there="typed !== null" :changed="changed" :busy="busy" :problem="problem" @save="save">
+    <template v-if="typed">
       <p class="second small">Counts what courses and house rules send. What somebody has just asked for, and receipts, always go and are not counted. Days are those of the reader’s own clock, where it is known.</p>
       <div class="line"><label for="gap">At least</label><InputNumber v-model="typed.gapMinutes" input-id="gap" :min="0" :max="10080" :allow-empty="false" size="small" suffix=" minutes" /> between two emails.</div>
       <p class="second small">That moves only the sending, never the plan.</p>
@@ -24,17 +22,12 @@ const { loading, typed, changed, busy, problem, save } = useSetting<Limits, Limi
         <div class="line"><RadioButton v-model="typed.tooMany" input-id="drop" value="drop" /><label for="drop">is held back for good, and its course goes on</label></div>
       </fieldset>
       <p class="second small">What comes first when a day has room for one only: courses that were bought, then other courses, then house rules. A later kind makes room only for what is already planned for that day.</p>
-      <p v-if="problem" class="problem small" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
-      <div><Button type="submit" label="Save the limits" :disabled="!changed" :loading="busy" /></div>
-    </div>
-  </form>
+    </template>
+  </SettingForm>
 </template>
 
 <style scoped>
-.line { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; }
-.line :deep(.p-inputnumber-input) { width: 110px; }
 fieldset { border: 0; padding: 0; margin: 0; display: grid; gap: 6px; }
 legend { padding: 0 0 4px; font-weight: 600; }
 .hidden { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
-.problem { color: var(--p-porch-brick); }
 </style>

@@ -68,12 +68,12 @@ const { state, problem, flush } = saving
 
 /* The sample joiner */
 
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const chosenJoiner = ref<SampleJoiner | null>(null)
 /** Which way the sample joiner takes, where one was chosen, by the id of the step. */
 const chosenWays = ref<ReadonlyMap<string, string>>(new Map())
 const joiner = computed<SampleJoiner>({
-  get: () => chosenJoiner.value ?? { date: addDays(localOf(frame.rail?.now ?? course.value!.changedAt, zone.value).date, 1), time: '12:00', zone: zone.value, dates: {} },
+  get: () => chosenJoiner.value ?? { date: addDays(localOf(frame.now, zone.value).date, 1), time: '12:00', zone: zone.value, dates: {} },
   set: value => chosenJoiner.value = value,
 })
 const joinedAt = computed(() => {

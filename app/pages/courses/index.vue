@@ -39,7 +39,7 @@ const standing = computed(() => {
         <Column header="Course"><template #body="{ data }: { data: CourseLine }"><NuxtLink :to="`/courses/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>
         <Column header="How it stands">
           <template #body="{ data }: { data: CourseLine }">
-            <span class="chip" :class="{ spruce: data.status === 'running' }">{{ data.status === 'running' ? `running since ${sayDay(data.startedAt!, frame.frame?.workspace.zone ?? 'UTC')}` : 'not started' }}</span>
+            <span class="chip" :class="{ spruce: data.status === 'running' }">{{ data.status === 'running' ? `running since ${sayDay(data.startedAt!, frame.zone)}` : 'not started' }}</span>
           </template>
         </Column>
         <Column header="Emails" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ data.emails }}<span v-if="data.empty" class="second small">, {{ data.empty }} empty</span></template></Column>

@@ -56,7 +56,7 @@ async function keep(inCircle: boolean) {
   await save()
 }
 const takeAway = () => remove({ header: 'Delete this rule?', message: 'It does nothing any more. What it did stays, and stands in the histories.', acceptLabel: 'Delete the rule' })
-const says = computed(() => typed.value && parts.value ? sayRuleParts(typed.value, ruleNamesFrom(parts.value, frame.frame?.workspace.zone ?? 'UTC')) : null)
+const says = computed(() => typed.value && parts.value ? sayRuleParts(typed.value, ruleNamesFrom(parts.value, frame.zone)) : null)
 
 /* Its parts */
 

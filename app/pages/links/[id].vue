@@ -25,7 +25,7 @@ import RulesBeside from '~/components/rule/RulesBeside.vue'
 const route = useRoute()
 const frame = useFrame()
 const id = route.params.id === 'new' ? null : Number(route.params.id)
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 
 const { parts, problem: partsProblem } = provideRuleParts()
 const days = ref(14)

@@ -17,7 +17,7 @@ import PageHead from '~/components/PageHead.vue'
 
 /** The library of tracked links. */
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { data: links, problem } = useFresh(() => api<LinkLine[]>('links'))
 const followed = (linkId: number) => JSON.stringify({ kind: 'all', of: [{ kind: 'followed', linkId, within: null, times: 1 }] } satisfies Condition)
 const sought = ref('')

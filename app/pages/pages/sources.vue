@@ -21,7 +21,7 @@ import PeopleNumber from '~/components/PeopleNumber.vue'
 import CostsPanel from '~/components/page/CostsPanel.vue'
 
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { values, set } = useAddress({ months: '3' })
 const { data: view, problem, load } = useFresh(() => api<SourcesView>(`sources?months=${encodeURIComponent(values.value.months)}`), () => values.value.months)
 const STRETCHES = [{ value: '1', name: 'this month' }, ...[3, 6, 12].map(months => ({ value: String(months), name: `the last ${months} months` }))]

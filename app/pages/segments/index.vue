@@ -16,7 +16,7 @@ import PageHead from '~/components/PageHead.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { data: segments, problem, load } = useFresh(() => api<SegmentLine[]>('segments'))
 useUntil(() => segments.value?.some(segment => segment.people === null) ?? false, load)
 
@@ -25,7 +25,7 @@ function sayChange({ entered30, left30 }: SegmentLine): string {
   const change = entered30 - left30
   return change === 0 ? 'as many' : change > 0 ? `+${sayNumber(change)}` : `−${sayNumber(-change)}`
 }
-const sinceWhen = ({ countedSince }: SegmentLine) => countedSince > (frame.rail?.now ?? 0) - 30 * DAY + 1 ? `since ${sayDay(countedSince, zone.value)}` : ''
+const sinceWhen = ({ countedSince }: SegmentLine) => countedSince > frame.now - 30 * DAY + 1 ? `since ${sayDay(countedSince, zone.value)}` : ''
 </script>
 
 <template>

@@ -22,7 +22,7 @@ import WhyPanel from '~/components/subscriber/WhyPanel.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { data: view, problem, load } = useFresh(() => api<SubscriberView>(`subscribers/${id}`))
 
 const COURSE_WORDS = { open: 'inside', finished: 'came to the end', left: 'left' } as const

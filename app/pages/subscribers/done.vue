@@ -11,7 +11,7 @@ import TaskNote from '~/components/subscribers/TaskNote.vue'
 
 /** What was lately done to many at once: how far it is, what happened, and taking it back. */
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { data: tasks, problem, load } = useFresh(() => api<TaskView[]>('tasks'))
 useUntil(() => tasks.value?.some(task => task.endedAt === null) ?? false, load)
 </script>

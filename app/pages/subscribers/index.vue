@@ -25,7 +25,7 @@ import { useTask } from '~/composables/useTask'
 import type { TaskView } from '#core/views/tasks'
 
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const NARROWING = { where: '', status: '', tag: '', list: '', segment: '', optin: '', course: '', is: '', step: '', number: '', trouble: '' }
 const { values, set, question } = useAddress({ ...NARROWING, search: '', sort: 'newest', page: '0' })
 const { data: view, problem } = useFresh(() => api<SubscribersView>(`subscribers?${question.value}`, { asker: `subscribers-${performance.timeOrigin}` }), () => question.value)

@@ -62,8 +62,8 @@ const { pictures, bring, chosen, side, face, path, goTo } = usePageSide(view)
 
 const canvas = ref<InstanceType<typeof PageCanvas>>()
 
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
-const now = computed(() => frame.rail?.now ?? 0)
+const zone = computed(() => frame.zone)
+const now = computed(() => frame.now)
 const standing = computed(() => standingOf(typed.value!.draft, now.value, view.value!.taken))
 const boxView = computed(() => ({ content: typed.value!.draft, standing: standing.value, zone: zone.value, hasCoupons: view.value!.coupons.length > 0, coupon: null, code: '', action: '', touch: NO_TOUCH }))
 const box = (mark: Mark) => boxHtml({ ...boxView.value, mark })

@@ -18,7 +18,7 @@ import TablePages from '~/components/TablePages.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { values, set, question } = useAddress({ days: '28', state: 'bought', coupon: '', source: '', word: '', email: '', page: '0' })
 const { data: view, problem } = useFresh(() => api<SalesView>(`offers/${id}/sales?${question.value}`), () => question.value)
 const STRETCHES = [7, 28, 90, 365, 730].map(days => ({ value: String(days), name: `the last ${days} days` }))

@@ -78,7 +78,7 @@ const seen = computed(() => {
       return renderThanks({ thanks: endingOf(draft, { resultId: cameTo.value, known: false }).thanks, look: draft.look, ...face.value })
     default:
       return renderOptIn({
-        content: draft, action: '', url: '', touch: NO_TOUCH, at: path, now: frame.rail?.now ?? 0, zone: frame.frame?.workspace.zone ?? 'UTC',
+        content: draft, action: '', url: '', touch: NO_TOUCH, at: path, now: frame.now, zone: frame.zone,
         pictures: new Map(pictures.value.map(picture => [picture.id, picture])), fields: fields.value, ...face.value,
       })
   }

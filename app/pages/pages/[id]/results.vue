@@ -24,7 +24,7 @@ import PeopleNumber from '~/components/PeopleNumber.vue'
 const id = Number(useRoute().params.id)
 const frame = useFrame()
 const toast = useToast()
-const zone = computed(() => frame.frame?.workspace.zone ?? 'UTC')
+const zone = computed(() => frame.zone)
 const { values, set } = useAddress({ days: '28' })
 const { data: view, problem, load } = useFresh(() => api<PageResults>(`pages/${id}/results?days=${encodeURIComponent(values.value.days)}`), () => values.value.days)
 const STRETCHES = [7, 28, 90, 365].map(days => ({ value: String(days), name: `the last ${days} days` }))

@@ -1,0 +1,26 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import type { ApiProblem } from '~/composables/useApi'
+
+/** The frame of one part of the settings: its head, what is wrong, and saving. Its fields are lines in the slot, drawn once they are there. */
+defineProps<{ id: string, title: string, saveLabel: string, loading: string | null, isThere: boolean, changed: boolean, busy: boolean, problem: ApiProblem | null }>()
+defineEmits<{ save: [] }>()
+</script>
+
+<template>
+  <form class="panel" :aria-labelledby="id" @submit.prevent="$emit('save')">
+    <h2 :id="id">{{ title }}</h2>
+    <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
+    <div v-else-if="isThere" class="panel-body fields">
+      <slot />
+      <p v-if="problem" class="problem small" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
+      <div><Button type="submit" :label="saveLabel" :disabled="!changed" :loading="busy" /></div>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.fields :deep(.line) { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; }
+.fields :deep(.line .p-inputnumber-input) { width: 100px; }
+.problem { color: var(--p-porch-brick); }
+</style>
