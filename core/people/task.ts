@@ -41,7 +41,7 @@ export type TaskPeople =
 
 export const CAN_BE_TAKEN_BACK: readonly TaskKind[] = ['give-tag', 'take-tag', 'put-on-list', 'take-off-list', 'set-field']
 
-/** Half of a merging would leave people with both. */
+/** Half of a merge would leave people with both. */
 export const CANNOT_BE_STOPPED: readonly TaskKind[] = ['merge-tags', 'merge-lists']
 
 /** What was done to one person. Which of them are changes says CHANGES. */
@@ -75,7 +75,7 @@ export const OUTCOME_WORDS: Record<Outcome, string> = {
   'acted': 'were treated as the rule says', 'acted-before': 'had been before, and it is not so often', 'does-not-fit': 'do not fit any more',
   'new': 'are new', 'updated': 'were known and are updated', 'unchanged': 'were known just so', 'refused': 'were refused',
   'taken-back': 'are as before', 'changed-since': 'had changed since and were left alone',
-  'moved': 'were taken along',
+  'moved': 'have the other one now',
   'gone': 'were not there any more',
 }
 

@@ -78,7 +78,7 @@ function sharingZip(entries: number, size: number): Uint8Array {
   return Buffer.concat([local, central, end])
 }
 
-describe('one request, whatever is in it, makes nobody else wait', () => {
+describe('A3: one request, whatever is in it, makes nobody else wait', () => {
   const section = { id: 's', kind: 'headline', name: 'n', hidden: false, text: 't', under: 'u' }
   it.each<[string, () => () => Promise<Response>, number[]]>([
     ['150,000 sections on a page', () => json(`pages/${page.id}`, { ...page, draft: { ...page.draft, sections: many(150_000, () => ({})) } }), [413, 422]],

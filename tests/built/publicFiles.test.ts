@@ -18,7 +18,7 @@ function textOf(name: string): string {
   return (name.endsWith('.gz') ? gunzipSync(bytes) : name.endsWith('.br') ? brotliDecompressSync(bytes) : bytes).toString('latin1')
 }
 
-it('every public file is of a kind that a browser is meant to get', () => {
+it('A5: every public file is of a kind that a browser is meant to get', () => {
   expect(files.length).toBeGreaterThan(40)
   expect(files.filter(name => !MEANT.includes(kindOf(name)))).toEqual([])
 })

@@ -70,6 +70,20 @@ describe('an email over the line', () => {
     expect(lines.filter(line => line.length > 78 && !/^(List-Unsubscribe|Message-ID): <[^ ]+>$/.test(line))).toEqual([])
   })
 
+  it('D12: says what it is called, that it is light, and that nobody wrote it by hand; joined letters and right-to-left words come through whole', async () => {
+    // A name with a zero-width non-joiner, as Persian has it, and a family joined by zero-width joiners.
+    const name = 'می\u200cخواهم 👩\u200d👧\u200d👦'
+    const content = email('one', { subject: [{ type: 'text', text: 'Fold & sew' }], body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'سلام ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } }] }] } })
+    const { source } = await sent(content, { address: 'ada@example.com', name })
+    const { html, text, to } = await PostalMime.parse(source)
+    expect(html).toContain('<title>Fold &amp; sew</title>')
+    expect(html).toContain('<meta name="color-scheme" content="light">')
+    expect(html).toMatch(new RegExp(`dir="auto"[^>]*>\\s*سلام ${name}`))
+    expect([text!.includes(`سلام ${name}`), to![0]!.name]).toEqual([true, name])
+    // RFC 3834 section 5.
+    expect(header(source, 'auto-submitted')).toEqual(['auto-generated'])
+  })
+
   it.each(SUBJECTS)('keeps the subject %j', async (subject) => {
     const { source } = await sent(email('one', { subject: [{ type: 'text', text: subject }] }))
     const expected = subject.replace(/\s+/g, ' ')

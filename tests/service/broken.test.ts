@@ -12,7 +12,7 @@ const BROKEN: [string, (house: Workshop) => void, (house: Workshop) => void, Reg
 const counts = ({ db }: Workshop) => db.prepare('SELECT (SELECT count(*) FROM people) AS people, (SELECT count(*) FROM events) AS events, (SELECT count(*) FROM outbox) AS emails').get()
 const big = 'x'.repeat(60)
 
-describe.each(BROKEN)('%s', (_, breakIt, mendIt, words) => {
+describe.each(BROKEN)('B5: %s', (_, breakIt, mendIt, words) => {
   it('is one plain sentence, nothing is half done, and it goes on when it is over', async () => {
     const clock = { at: thursdayNoon }
     const { house } = await furnish(openHouse({ mode: 'live', clock }))

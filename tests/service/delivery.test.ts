@@ -36,7 +36,7 @@ async function live(answer: (mail: Mail, nth: number) => HandOver, steps: Parame
 const rows = (house: Workshop) => house.db.prepare('SELECT id, person_id AS personId, status, go_at AS goAt, repeats, tries, message_ref AS ref, lease_owner AS owner FROM outbox ORDER BY id').all() as { id: number, personId: number, status: string, goAt: number | null, repeats: number, tries: number, ref: string | null, owner: string | null }[]
 const notices = (house: Workshop) => todayView(house).wantsALook.map(({ title }) => title)
 
-describe('a lease', () => {
+describe('B1: a lease', () => {
   it('that ran out is swept: what was claimed goes back, what was being handed over goes again, with the same Message-ID, and is counted', async () => {
     const { house, carrier, now, clock } = await live(() => ACCEPTED)
     visit(house, 'a@example.com')
@@ -107,7 +107,7 @@ describe('a lease', () => {
   })
 })
 
-describe('an email of which it is not known whether it arrived', () => {
+describe('D2, D9: an email of which it is not known whether it arrived', () => {
   it('goes twice more at the most, each time with the same Message-ID, and is then left at that and counted as sent', async () => {
     const { house, now, clock, carrier } = await live(() => NOTHING_CAME)
     const personId = visit(house, 'a@example.com')
@@ -135,7 +135,7 @@ describe('an email of which it is not known whether it arrived', () => {
   })
 })
 
-describe('refusals', () => {
+describe('D3, D4, D11: refusals', () => {
   it('at RCPT, by a policy, concern one recipient: nobody else is stopped, and nobody is bounced', async () => {
     const { house, now, to } = await live(mail => mail.to.address.startsWith('odd') ? refused('550 5.7.1 Recipient rejected') : ACCEPTED)
     const odd = visit(house, 'odd@one.example')
@@ -224,7 +224,7 @@ describe('refusals', () => {
   })
 })
 
-describe('one journey’s emails', () => {
+describe('D5: one journey’s emails', () => {
   it('never overtake each other: what comes later waits until the earlier has left, and its own time is planned as always', async () => {
     const tried = new Map<string, number>()
     const { house, now, clock, carrier } = await live((mail) => {
@@ -255,7 +255,7 @@ describe('one journey’s emails', () => {
   })
 })
 
-describe('a server that asks to go slower', () => {
+describe('D6: a server that asks to go slower', () => {
   it('gets half as many at a time, is quoted on Today, and gets one more after some calm; others go on meanwhile', async () => {
     let strict = true
     const { house, now, clock, to } = await live((_, nth) => strict && nth === 1 ? { kind: 'refused', answer: { stage: 'connect', code: 421, text: '421 Too many connections' } } : ACCEPTED)
@@ -275,7 +275,7 @@ describe('a server that asks to go slower', () => {
   })
 })
 
-describe('the owner’s notices', () => {
+describe('B4, D13: the owner’s notices', () => {
   it('go through the outbox: gathered into one, after all other mail, tried again and given up like any email', async () => {
     let takes = false
     const { house, now, clock, to, carrier, tagId } = await live(mail => takes || mail.to.address !== 'ines@saltmarsh.example.com' ? ACCEPTED : refused('451 4.3.0 Later'))

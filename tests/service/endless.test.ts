@@ -41,7 +41,7 @@ async function circles(house: Workshop, steps: (id: string) => DraftStep[] = id 
   return { a, b, listId }
 }
 
-describe('a course whose end leads into itself by another', () => {
+describe('A1: a course whose end leads into itself by another', () => {
   it.each(['practice', 'live'] as const)('sends one person twenty-odd emails at the most in %s, then stops; it is written down, and Today says so', { timeout: 60_000 }, async (mode) => {
     const clock = { at: thursdayNoon }
     const house = openHouse(mode === 'live' ? { mode, clock, carrier: listeningCarrier() } : {})
@@ -118,7 +118,7 @@ describe('a course whose end leads into itself by another', () => {
   })
 })
 
-describe('a jump back', () => {
+describe('A1: a jump back', () => {
   it.each<[string, When]>([
     ['a time from joining', { kind: 'elapsed', count: 1, unit: 'hours', from: 'joining' }], ['a day counted from joining', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }],
     ['a date', { kind: 'date', date: '2026-12-01', time: '08:00' }], ['the very day', { kind: 'calendar-day', day: 0, time: '23:59', from: 'previous' }],

@@ -93,7 +93,7 @@ const QUESTIONS: Record<SlowView, (house: Workshop, ids: { courseIds: number[], 
   offerSales: (_, { offerId }) => [{ id: offerId, days: 90, state: 'all', couponId: null, source: null, email: null, page: 0 }],
 }
 
-it('answers, and they agree, on whatever there is', { timeout: 240_000 }, async () => {
+it('A6, A7: every view answers, and they agree, on whatever there is', { timeout: 240_000 }, async () => {
   const asked = new Set<string>()
   await fc.assert(fc.asyncProperty(fc.array(fc.array(anySketch, { minLength: 1, maxLength: 5 }), { minLength: 2, maxLength: 3 }), fc.array(fc.integer({ min: 1, max: 300 }), { minLength: 2, maxLength: 5 }), fc.boolean(), async (sketches, moves, narrow) => {
     const house = openHouse()

@@ -150,7 +150,7 @@ describe('an import', () => {
     expect(membership(house.db, listId, us)).toBe('joined')
   })
 
-  it('of everybody from another workspace brings each with what they were on, and revives nobody', async () => {
+  it('D8: of everybody from another workspace brings each with what they were on, and revives nobody', async () => {
     const old = openHouse()
     const { listId, tagId } = await furnish(old)
     const odd = saveField(old, null, { name: '=cmd', label: '', kind: 'text', choices: [] })

@@ -78,7 +78,7 @@ async function course(house: Workshop, listId: number, name: string, more: objec
   return id
 }
 
-describe('among very many people', () => {
+describe('A4: among very many people', () => {
   it('no transaction grows with how many they are', { timeout: 240_000 }, async () => {
     const { house, tagId, lettersId, listId, fieldId, interestId } = await crowd()
     const outcome: Record<string, { request: number, bit: number }> = {}
@@ -151,7 +151,7 @@ describe('among very many people', () => {
     const tags = mergeTags(house, tagId, interestId)
     expect([taskView(house, tags).state, taskView(house, tags).done]).toEqual(['running', 250])
     expect(() => mergeTags(house, tagId, interestId)).toThrow('being merged already')
-    expect(() => stopTask(house, tags)).toThrow(/goes to its end/)
+    expect(() => stopTask(house, tags)).toThrow(/cannot be stopped/)
     // Already copied: it is lost again. Not copied yet: likewise. And one who had lost it before gets it anew.
     takeTagByHand(house, ids[3]!, tagId)
     takeTagByHand(house, ids[2000]!, tagId)

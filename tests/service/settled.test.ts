@@ -1,6 +1,7 @@
 /** Time exactly as settled, case by case; the slow second engine tries the same by thrown lives. */
 import { describe, expect, it } from 'vitest'
-import type { DraftStep } from '#core/sequence/draft'
+import type { DraftHold, DraftStep } from '#core/sequence/draft'
+import type { Until } from '#core/sequence/program'
 import { daily } from '#core/time/hours'
 import type { When } from '#core/time/when'
 import { instantOf, localOf } from '#core/time/zone'
@@ -12,15 +13,18 @@ import { emailsOfPerson } from '#data/outbox'
 import { leave } from '#usecases/arrive/leave'
 import { takeBack } from '#usecases/arrive/takeBack'
 import { goOnAgain, standStill } from '#usecases/courses/people'
-import { publishChanges } from '#usecases/courses/publish'
-import { saveCourse } from '#usecases/courses/save'
+import { changeOutlook, publishChanges, startCourse } from '#usecases/courses/publish'
+import { createCourse, saveCourse } from '#usecases/courses/save'
 import { setField } from '#usecases/inner/fieldValue'
 import { changeStatus } from '#usecases/inner/marks'
 import { beginPause, endPause } from '#usecases/inner/pauses'
 import { write } from '#usecases/inner/transaction'
+import { giveTagByHand } from '#usecases/know/byHand'
 import { saveField } from '#usecases/know/fields'
+import { recordClick } from '#usecases/reading/click'
 import { resumeDomainSending } from '#usecases/sending/waves'
 import { saveSendingHours } from '#usecases/settings/hours'
+import { saveSendingLimits } from '#usecases/settings/limits'
 import { play } from '#usecases/time/play'
 import { DAY, email, furnish, HOUR, listeningCarrier, moveTo, openHouse, step, thursdayNoon, visit, type Workshop } from './workshop'
 
@@ -33,6 +37,13 @@ const twoDays = (): DraftStep[] => [step('one', { kind: 'at-once' }), step('two'
 const pauses = (house: Workshop, id: number) => write(house, () => beginPause(house.db, id, { at: house.clock.now(), untilAt: thursdayNoon + 90 * DAY, causeId: appendEvent(house.db, 'paused', house.clock.now(), { personId: id }) }))
 const goesOn = (house: Workshop, id: number) => write(house, () => endPause(house.db, id, house.clock.now(), null))
 const status = (house: Workshop, id: number, event: 'put-to-rest' | 'woken') => write(house, () => changeStatus(house.db, id, event, { at: house.clock.now(), causeId: null, ownAct: false }))
+
+const reader = { agent: 'A browser', robot: false, certain: false }
+const asking = (interestId: number) => step('one', { kind: 'at-once' }, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: interestId } }] } }))
+const clickedOne: Until = { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'one' } }
+const holding = (until: Until, most: number): DraftHold => ({
+  id: 'h', kind: 'hold', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace', until, atMost: { count: most, unit: 'hours' }, did: [step('yes', { kind: 'at-once' })], didNot: [step('no', { kind: 'at-once' })],
+})
 
 /** False where it never comes to an end. */
 async function played(house: Workshop) {
@@ -143,6 +154,98 @@ describe('time as settled', () => {
     set(id, '2026-11-27')
     await moveTo(house, thursdayNoon + 3 * DAY)
     expect(sent(house, id)).toEqual(['one 2026-11-27 12:00', 'two 2026-11-27 18:00'])
+  })
+
+  it('C4: a pause decides no hold and leaves it what was left of its time', async () => {
+    const { house } = await furnish(openHouse(), ({ interestId }) => [asking(interestId), holding(clickedOne, 48)])
+    const [clicks, silent] = ['clicks', 'silent'].map(name => visit(house, `${name}@example.com`)) as [number, number]
+    await moveTo(house, thursdayNoon + 10 * HOUR)
+    for (const id of [clicks, silent]) pauses(house, id)
+    // On day 7 the ready segment of newcomers is left, which is an event of theirs after the old limit.
+    await moveTo(house, thursdayNoon + 10 * DAY)
+    for (const id of [clicks, silent]) goesOn(house, id)
+    await moveTo(house, thursdayNoon + 11 * DAY)
+    recordClick(house, emailsOfPerson(house.db, clicks)[0]!.id, 0, reader)
+    await moveTo(house, thursdayNoon + 20 * DAY)
+    expect(sent(house, clicks)).toEqual(['one 2026-11-26 12:00', 'yes 2026-12-07 12:00'])
+    // 38 of its 48 hours were left.
+    expect(sent(house, silent)).toEqual(['one 2026-11-26 12:00', 'no 2026-12-08 02:00'])
+  })
+
+  it('C6: too many emails a day moves a hold behind them, too: nobody is asked about what has not come', async () => {
+    const { house } = await furnish(openHouse(), () => [
+      step('asked', { kind: 'at-once' }), step('one', { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' }), step('two', { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' }),
+      holding({ kind: 'event', when: { kind: 'opened', thingId: null, stepId: 'two' } }, 20),
+    ])
+    saveSendingLimits(house, { gapMinutes: 0, aDay: 1, aWeek: null, tooMany: 'wait' })
+    const id = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + 10 * DAY)
+    expect(sent(house, id)).toEqual(['asked 2026-11-26 12:00', 'one 2026-11-26 13:00', 'two 2026-11-27 14:00', 'no 2026-11-28 10:00'])
+  })
+
+  it('C7: after an outage, what happened in time counts as in time, whoever else is late', async () => {
+    const clock = { at: thursdayNoon }
+    const { house, interestId } = await furnish(openHouse({ mode: 'live', clock, carrier: listeningCarrier() }), ({ interestId }) => [
+      asking(interestId), { ...holding(clickedOne, 24), id: 'first' },
+      { ...holding({ kind: 'condition', who: { kind: 'all', of: [{ kind: 'tag', tagId: interestId, since: null }] } }, 144), id: 'second', did: [step('turned', aDayLater), step('later', aDayLater)], didNot: [step('never', { kind: 'at-once' })] },
+    ])
+    const plain = ['clicks', 'other'].map(name => visit(house, `${name}@example.com`)) as [number, number]
+    await played(house)
+    // The machine sleeps from here. Somebody else's step is overdue before the click.
+    clock.at = thursdayNoon + 2 * HOUR
+    visit(house, 'newer@example.com')
+    clock.at = thursdayNoon + 23 * HOUR
+    recordClick(house, emailsOfPerson(house.db, plain[0])[0]!.id, 0, reader)
+    clock.at = thursdayNoon + 30 * HOUR
+    await played(house)
+    expect(sent(house, plain[0]).slice(0, 2)).toEqual(['one 2026-11-26 12:00', 'yes 2026-11-27 18:00'])
+    expect(sent(house, plain[1])).toEqual(['one 2026-11-26 12:00', 'no 2026-11-27 18:00'])
+    // And a condition that turned true while it slept, on the third day of six, counts from then.
+    clock.at = thursdayNoon + 4 * DAY
+    giveTagByHand(house, plain[1], interestId)
+    clock.at = thursdayNoon + 5 * DAY + 6 * HOUR
+    await played(house)
+    clock.at = thursdayNoon + 9 * DAY
+    await played(house)
+    expect(sent(house, plain[1])).toEqual(['one 2026-11-26 12:00', 'no 2026-11-27 18:00', 'turned 2026-12-01 18:00', 'later 2026-12-05 12:00'])
+  })
+
+  it('C9: what a click causes counts at the click, also for a hold that waits for it and ends before the click is judged', async () => {
+    const { house } = await furnish(openHouse(), ({ interestId }) => [asking(interestId), holding({ kind: 'event', when: { kind: 'got-tag', thingId: interestId } }, 24)])
+    const id = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + 24 * HOUR - 10_000)
+    recordClick(house, emailsOfPerson(house.db, id)[0]!.id, 0, reader)
+    await moveTo(house, thursdayNoon + 5 * DAY)
+    expect(sent(house, id).map(one => one.split(' ')[0])).toEqual(['one', 'yes'])
+  })
+
+  it('C11: a course by a date, once, takes in also those whose first step is past; no step of it has a year of its own', async () => {
+    const setting = await furnish(openHouse())
+    const { house, listId } = setting
+    const fieldId = saveField(house, null, { name: 'runs out', label: '', kind: 'date', choices: [] })
+    // With a year of its own, the early one would wait for the next November.
+    const on = (days: number, everyMonths: number): When => ({ kind: 'date-field', fieldId, days, time: '08:00', everyMonths })
+    const id = createCourse(house, 'Renewal', 'early')
+    const { name, draft } = findCourse(house.db, id)!
+    saveCourse(house, id, name, { ...draft, listId, dates: { fieldId, everyMonths: 0 }, steps: [step('early', on(-7, 12), undefined, { ifPast: 'skip' }), step('day', on(0, 0))] })
+    await startCourse(house, id)
+    const person = visit(house, 'ada@example.com')
+    write(house, () => setField(house.db, person, fieldId, '2026-11-29', { at: house.clock.now(), causeId: null }))
+    await moveTo(house, thursdayNoon + 9 * DAY)
+    expect(sent(house, person).filter(one => one.startsWith('early') || one.startsWith('day'))).toEqual(['day 2026-11-29 08:00'])
+  })
+
+  it('C14: what publishing says counts those who wait for sending hours only', async () => {
+    const { house, courseId } = await furnish(openHouse(), () => [step('one', { kind: 'at-once' }), step('two', { kind: 'at-once' }, email('two', { subject: [] }))])
+    saveSendingHours(house, daily([1, 2, 3, 4, 5], '08:00', '18:00'))
+    for (let n = 0; n < 3; n++) visit(house, `p${n}@example.com`)
+    await moveTo(house, lisbon('2026-11-28', '12:00'))
+    const { name, draft } = findCourse(house.db, courseId)!
+    saveCourse(house, courseId, name, { ...draft, steps: [draft.steps[0]!, step('two', { kind: 'at-once' })] })
+    expect(changeOutlook(house, courseId).effects).toMatchObject([{ fromStepId: 'two', people: 3, atOnce: 0, whenOpen: 3, opensAt: lisbon('2026-11-30', '08:00') }])
+    await publishChanges(house, courseId)
+    await moveTo(house, lisbon('2026-12-02', '12:00'))
+    expect(sent(house, 1)).toEqual(['one 2026-11-26 12:00', 'two 2026-11-30 08:00'])
   })
 
   it('what comes back to somebody at rest waits until they are woken, and nobody waits for it', async () => {

@@ -30,7 +30,7 @@ function older(): string {
   return file
 }
 
-it('waits for a migration that takes minutes, and goes on once it is done', async () => {
+it('B3: waits for a migration that takes minutes, and goes on once it is done', async () => {
   const file = older()
   const web = openDatabase(file)
   // The migrating transaction is open all the time: others may read, and find the older schema.

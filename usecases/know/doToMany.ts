@@ -106,7 +106,7 @@ export function stopTask(house: House, taskId: number): void {
   write(house, () => {
     const task = findTask(db, taskId)
     if (!task) throw new NotThere('This is not known any more.')
-    if (CANNOT_BE_STOPPED.includes(task.spec.kind)) throw new NotNow('A merging goes to its end: half of it would leave people with both.')
+    if (CANNOT_BE_STOPPED.includes(task.spec.kind)) throw new NotNow('A merge cannot be stopped: half of it would leave people with both.')
     if (task.state === 'waiting' || task.state === 'running') endTask(db, taskId, 'stopped', house.clock.now())
   })
 }
