@@ -1,6 +1,6 @@
 /** What an installation keeps beside its databases: its keys and the owner's password, each in a file only the owner can read. */
 import { randomBytes } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
+import { existsSync, linkSync, mkdirSync, readFileSync, renameSync, unlinkSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { hashPassword, isPassword } from '#adapters/password'
 
@@ -11,11 +11,11 @@ export interface Keys {
   signing: Buffer
 }
 
-/** The keys in this folder, made once. */
+/** The keys in this folder, made once, whichever of our processes comes first. */
 export function keysIn(folder: string): Keys {
   const file = join(folder, 'keys.json')
   if (!existsSync(file)) {
-    writeSecret(file, JSON.stringify({ session: randomBytes(32).toString('base64url'), signing: randomBytes(32).toString('base64url') }))
+    writeSecretOnce(file, JSON.stringify({ session: randomBytes(32).toString('base64url'), signing: randomBytes(32).toString('base64url') }))
   }
   const { session, signing } = JSON.parse(readFileSync(file, 'utf8')) as Record<'session' | 'signing', string>
   return { session, signing: Buffer.from(signing, 'base64url') }
@@ -51,7 +51,27 @@ export class Owner {
 
 /** Written whole or not at all. */
 function writeSecret(file: string, text: string): void {
+  renameSync(written(file, text), file)
+}
+
+/** The same, but what another process has written meanwhile stays. */
+function writeSecretOnce(file: string, text: string): void {
+  const ours = written(file, text)
+  try {
+    linkSync(ours, file)
+  }
+  catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error
+  }
+  finally {
+    unlinkSync(ours)
+  }
+}
+
+/** Beside where it is to stand, under a name that no other process uses. */
+function written(file: string, text: string): string {
   mkdirSync(join(file, '..'), { recursive: true })
-  writeFileSync(`${file}.new`, text, { mode: 0o600 })
-  renameSync(`${file}.new`, file)
+  const ours = `${file}.${process.pid}-${randomBytes(4).toString('hex')}`
+  writeFileSync(ours, text, { mode: 0o600 })
+  return ours
 }
