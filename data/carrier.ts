@@ -4,7 +4,7 @@ import { WAVE_RULE, type Answered, type WaveRule } from '#core/outbox/wave'
 import { DAY, MINUTE, type Instant } from '#core/time/zone'
 import type { StoodBefore } from './choices'
 import type { Database } from './connection'
-import { q } from './connection'
+import { databaseTrouble, q, write } from './connection'
 
 /* How fast */
 
@@ -47,8 +47,18 @@ export function takesUtf8(db: Database): boolean | null {
   return takes === null ? null : takes === 1
 }
 
-export function setTakesUtf8(db: Database, takes: boolean): void {
-  q(db, 'UPDATE workspace SET smtp_takes_utf8 = @takes WHERE id = 1 AND smtp_takes_utf8 IS NOT @takes').run({ takes: takes ? 1 : 0 })
+/**
+ * What a mail server says of itself at each connection. What cannot be written
+ * down now is learnt at the next, and costs no email its connection.
+ */
+export function learnTakesUtf8(db: Database, takes: boolean): void {
+  if (takesUtf8(db) === takes) return
+  try {
+    write(db, () => q(db, 'UPDATE workspace SET smtp_takes_utf8 = ? WHERE id = 1').run(takes ? 1 : 0))
+  }
+  catch (error) {
+    if (databaseTrouble(error) === null) throw error
+  }
 }
 
 export function setUnreachable(db: Database, personId: number, since: Instant | null): void {

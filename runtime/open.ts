@@ -16,7 +16,7 @@ import type { Carrier, Clock } from '#core/ports'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { openDatabase } from '#data/connection'
-import { connectionsNow, sendingPace, setTakesUtf8 } from '#data/carrier'
+import { connectionsNow, learnTakesUtf8, sendingPace } from '#data/carrier'
 import { deliver as deliverMail } from '#data/mailbox'
 import { checkSchema, migrate } from '#data/migrate'
 import type { Mode } from '#core/views/frame'
@@ -122,7 +122,7 @@ function liveCarrier(db: Database, settings: Settings): Carrier {
       if (current?.url !== url) {
         await current?.carrier.close()
         current = { url, carrier: createSmtpCarrier({
-          url, name: new URL(settings.baseUrl).hostname, width: () => connectionsNow(db), messages: () => sendingPace(db).messages, onUtf8: takes => setTakesUtf8(db, takes),
+          url, name: new URL(settings.baseUrl).hostname, width: () => connectionsNow(db), messages: () => sendingPace(db).messages, onUtf8: takes => learnTakesUtf8(db, takes),
         }) }
       }
       return current.carrier.handOver(mail, source)

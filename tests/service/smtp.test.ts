@@ -1,8 +1,11 @@
+import { join } from 'node:path'
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net'
 import { afterEach, describe, expect, it } from 'vitest'
 import { connectionOf, createSmtpCarrier, tryConnection } from '#adapters/smtp'
 import { waitAfter } from '#core/outbox/retry'
 import type { Carrier } from '#core/ports'
+import { takesUtf8 } from '#data/carrier'
+import { openDatabase } from '#data/connection'
 import { eventsOfPerson } from '#data/events'
 import { emailsOfPerson, findEmail } from '#data/outbox'
 import { findPerson } from '#data/people'
@@ -15,7 +18,7 @@ import { play } from '#usecases/time/play'
 import { subscriberView } from '#usecases/views/subscriber'
 import { todayView } from '#usecases/views/today'
 import { type Manner, TestServer } from './smtpServer'
-import { DAY, email, furnish, openHouse, step, thursdayNoon, visit } from './workshop'
+import { DAY, email, furnish, openHouse, step, temporaryFolder, thursdayNoon, visit } from './workshop'
 
 const PATIENCE = 400
 /** Nobody waits for ten minutes in a test; each stage has its own patience all the same. */
@@ -236,6 +239,22 @@ describe('what a server can', () => {
     expect(await tryConnection(`${url}?tls=never`, PATIENCE)).toBeNull()
     expect(passwords).toEqual(['secret'])
     expect(() => connectionOf(`${url}?tls=perhaps`)).toThrow('only tls=never')
+  })
+
+  it('is learnt at the next connection where it cannot be written down now, and never thrown into a connection', async () => {
+    const file = join(temporaryFolder(), 'live.db')
+    const house = openHouse({ file, mode: 'live', clock: { at: thursdayNoon } })
+    const other = openDatabase(file)
+    other.exec('BEGIN IMMEDIATE')
+    house.db.pragma('busy_timeout = 0')
+    learnLetters(house, true)
+    expect(takesUtf8(house.db)).toBeNull()
+    other.exec('COMMIT')
+    learnLetters(house, true)
+    expect(takesUtf8(house.db)).toBe(true)
+    other.close()
+    house.db.close()
+    expect(() => learnLetters(house, false)).toThrow(/not open/)
   })
 
   it('D10: whom it cannot reach is marked so once and not tried for ever; from then on forms say so', async () => {

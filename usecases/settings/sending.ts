@@ -1,6 +1,6 @@
 /** How live mail is handed over, and when refusals are taken for a wave. */
 import type { WaveRule } from '#core/outbox/wave'
-import { sendingPace, setSendingPace, setTakesUtf8, setWaveRule, waveRule, type SendingPace } from '#data/carrier'
+import { learnTakesUtf8, sendingPace, setSendingPace, setWaveRule, waveRule, type SendingPace } from '#data/carrier'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { InputProblem } from '../problem'
@@ -20,4 +20,4 @@ export function saveSendingSettings(house: House, { connections, messages, aMinu
 }
 
 /** What the mail server says of itself: whether it takes letters beyond ASCII before the @. */
-export const learnLetters = (house: House, takes: boolean): void => write(house, () => setTakesUtf8(house.db, takes))
+export const learnLetters = ({ db }: House, takes: boolean): void => learnTakesUtf8(db, takes)
