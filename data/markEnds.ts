@@ -31,14 +31,14 @@ export function endMark(db: Database, table: Table, id: number, mergedInto: numb
 
 interface Merging { fromId: number, intoId: number }
 
-const WITH: Record<Table, string> = {
-  tags: 'SELECT person_id FROM tag_holdings WHERE tag_id = @fromId AND person_id > @after ORDER BY person_id LIMIT @limit',
-  lists: 'SELECT person_id FROM list_members WHERE list_id = @fromId AND person_id > @after ORDER BY person_id LIMIT @limit',
-}
+/** Where it stands who has it. */
+const HELD: Record<Table, string> = { tags: 'tag_holdings', lists: 'list_members' }
+const COLUMN: Record<Table, string> = { tags: 'tag_id', lists: 'list_id' }
 
 /** The next people who have the tag or are, or were, on the list: how many, and the last of them. */
 export function nextWith(db: Database, table: Table, fromId: number, after: number, limit: number): { people: number, last: number } {
-  return q<{ people: number, last: number }>(db, `SELECT count(*) AS people, coalesce(max(person_id), @after) AS last FROM (${WITH[table]})`).get({ fromId, after, limit })!
+  return q<{ people: number, last: number }>(db, `SELECT count(*) AS people, coalesce(max(person_id), @after) AS last 
+    FROM (SELECT person_id FROM ${HELD[table]} WHERE ${COLUMN[table]} = @fromId AND person_id > @after ORDER BY person_id LIMIT @limit)`).get({ fromId, after, limit })!
 }
 
 /** In a tag: since the earlier time, and for as long as the longer would have been kept. In a list: what someone did about the other list stays. */
@@ -56,35 +56,38 @@ export function copyMarks(db: Database, table: Table, { fromId, intoId }: Mergin
   q(db, COPY[table]).run({ fromId, intoId, after, to })
   q(db, `INSERT OR IGNORE INTO looks (person_id, at, event_id)
     SELECT p.id, @at, (SELECT max(e.id) FROM events e WHERE e.person_id = p.id) FROM people p
-    WHERE p.id > @after AND p.id <= @to AND p.id IN (${WITH[table]}) AND EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id)`).run({ fromId, after, to, at, limit: -1 })
+    WHERE p.id > @after AND p.id <= @to AND EXISTS (SELECT 1 FROM ${HELD[table]} h WHERE h.${COLUMN[table]} = @fromId AND h.person_id = p.id)
+      AND EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id)`).run({ fromId, after, to, at })
 }
 
 /** The one, and whatever was merged into it before: by whose events people may have it. */
 const family = (table: Table) => `WITH RECURSIVE f(id) AS (SELECT @fromId UNION SELECT t.id FROM ${table} t JOIN f ON t.merged_into = f.id) SELECT id FROM f`
 
-const FORGET_COPY: Record<Table, string> = {
-  tags: `DELETE FROM tag_holdings WHERE tag_id = @intoId AND person_id = @personId AND event_id IN (SELECT id FROM events WHERE tag_id IN (${family('tags')}))`,
-  lists: `DELETE FROM list_members WHERE list_id = @intoId AND person_id = @personId AND event_id IN (SELECT id FROM events WHERE list_id IN (${family('lists')}))`,
-}
+const forgetCopy = (table: Table) => `DELETE FROM ${HELD[table]} AS h WHERE h.${COLUMN[table]} = @intoId AND h.person_id = @personId
+  AND EXISTS (SELECT 1 FROM events e WHERE e.id = h.event_id AND e.${COLUMN[table]} IN (${family(table)}))`
 
 /** Copies anew for those who got, lost, joined or left the one since an event: what was copied of them before is out of date. */
 export function copyChanged(db: Database, table: Table, { fromId, intoId }: Merging, sinceEventId: number, at: Instant): void {
-  const column = table === 'tags' ? 'tag_id' : 'list_id'
-  for (const { personId } of q<{ personId: number }>(db, `SELECT DISTINCT person_id AS personId FROM events WHERE id > ? AND ${column} = ? AND person_id IS NOT NULL`).all(sinceEventId, fromId)) {
-    q(db, FORGET_COPY[table]).run({ fromId, intoId, personId })
+  // Only the events since then are read, by their ids: no index is better.
+  const changed = q<{ personId: number }>(db, `SELECT DISTINCT person_id AS personId FROM events NOT INDEXED WHERE id > ? AND ${COLUMN[table]} = ? AND person_id IS NOT NULL`)
+  for (const { personId } of changed.all(sinceEventId, fromId)) {
+    q(db, forgetCopy(table)).run({ fromId, intoId, personId })
     copyMarks(db, table, { fromId, intoId }, { after: personId - 1, to: personId }, at)
   }
 }
 
+/** As the index of what waits by list has it. */
+const WAITS = `status IN ('queued', 'leased', 'handing over', 'failed')`
+
 /** Whether anything waits to be sent by this list. */
 export function isMailedBy(db: Database, listId: number): boolean {
-  return q(db, `SELECT 1 FROM outbox WHERE list_id = ? AND status IN ('queued', 'leased', 'handing over', 'failed') LIMIT 1`).get(listId) !== undefined
+  return q(db, `SELECT 1 FROM outbox WHERE list_id = ? AND ${WAITS} LIMIT 1`).get(listId) !== undefined
 }
 
 /** What waits to be sent on the one list, and the courses that mail it, go over to the other. */
 export function moveMail(db: Database, fromListId: number, toListId: number): void {
   q(db, 'UPDATE courses SET list_id = ? WHERE list_id = ?').run(toListId, fromListId)
-  q(db, `UPDATE outbox SET list_id = ? WHERE list_id = ? AND status IN ('queued', 'failed', 'leased')`).run(toListId, fromListId)
+  q(db, `UPDATE outbox SET list_id = ? WHERE list_id = ? AND ${WAITS} AND status <> 'handing over'`).run(toListId, fromListId)
 }
 
 /** Courses that joining one list starts are started by the other, too; null for by none. */

@@ -94,6 +94,7 @@ CREATE INDEX outbox_under_way ON outbox (enrolment_id, planned_at, id) WHERE enr
 CREATE INDEX outbox_set_aside ON outbox (reason) WHERE status = 'queued' AND go_at IS NULL;
 CREATE INDEX outbox_by_person ON outbox (person_id, handed_over_at);
 CREATE INDEX outbox_by_thing ON outbox (kind, thing_id, step_id, status);
+CREATE INDEX outbox_waiting_by_list ON outbox (list_id) WHERE status IN ('queued', 'leased', 'handing over', 'failed');
 CREATE INDEX outbox_by_ref ON outbox (message_ref) WHERE message_ref IS NOT NULL;
 CREATE INDEX outbox_left_house ON outbox (handed_over_at, kind, person_id, opened_at, clicked_at) WHERE handed_over_at IS NOT NULL;
 CREATE INDEX outbox_trouble ON outbox (status, planned_at, go_at, repeats) WHERE status IN ('failed', 'held back', 'may have arrived') OR repeats > 0;

@@ -1,5 +1,5 @@
 /** A practice or live house on a real SQLite file in a folder of its own, with the parts a story needs. */
-import { mkdtempSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach } from 'vitest'
@@ -14,7 +14,7 @@ import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import type { Carrier, Mail } from '#core/ports'
 import type { CourseDraft, DraftEmail, DraftStep } from '#core/sequence/draft'
 import type { When } from '#core/time/when'
-import { openDatabase } from '#data/connection'
+import { openDatabase, type Database } from '#data/connection'
 import { deliver } from '#data/mailbox'
 import { migrate } from '#data/migrate'
 import { practiceClock, setPracticeClock, askPracticeClock } from '#data/workspace'
@@ -50,6 +50,24 @@ afterEach(() => {
   for (const folder of folders.splice(0)) rmSync(folder, { recursive: true, force: true })
 })
 
+let empty: Buffer | null = null
+
+/** Migrated once for all tests of a file; one that is there already is opened as it is. */
+function openCopy(file: string): Database {
+  if (empty === null) {
+    const first = join(temporaryFolder(), 'empty.db')
+    const db = openDatabase(first)
+    migrate(db, 0)
+    db.pragma('wal_checkpoint(TRUNCATE)')
+    db.close()
+    empty = readFileSync(first)
+  }
+  if (!existsSync(file)) writeFileSync(file, empty)
+  const db = openDatabase(file)
+  migrate(db, 0)
+  return db
+}
+
 export interface Options {
   file?: string
   mode?: 'practice' | 'live'
@@ -68,8 +86,7 @@ export interface Workshop extends EngineHouse { standin: CheckoutStandin }
 
 export function openHouse(options: Options = {}): Workshop {
   const mode = options.mode ?? 'practice'
-  const db = openDatabase(options.file ?? join(temporaryFolder(), 'porch.db'))
-  migrate(db, 0)
+  const db = openCopy(options.file ?? join(temporaryFolder(), 'porch.db'))
   foundWorkspace(db, { mode, key: 'k1', name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', at: thursdayNoon })
   const webhooks = webhooksOn(db, TEST_KEYS)
   const clock = { now: () => mode === 'practice' ? practiceClock(db)!.nowAt : options.clock!.at }
