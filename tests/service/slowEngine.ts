@@ -42,6 +42,10 @@ export function slowly(steps: SlowStep[], life: SlowLife, { zone, hours, aDay, u
   /** Nothing comes before they last went on. */
   let wentOnAt = 0
   let moved = life.moved
+  /** Where the email before was moved by a limit: when that was. What follows was judged as past or not from where it stood before. */
+  let judgedFrom: number | null = null
+  /** What only waited for the sending hours when they were moved: if it still does, for the same opening, it is not over. */
+  let waited: { id: string, at: number } | null = null
   /** How many of the stretches have been lived through. */
   let lived = stills.filter(([, to]) => to <= life.joinedAt).length
 
@@ -71,14 +75,25 @@ export function slowly(steps: SlowStep[], life: SlowLife, { zone, hours, aDay, u
   /** When they come to it; null where its moment is over and it says to skip it then. */
   function comeTo(step: SlowStep, neverSkip: boolean): number | null {
     let passesNothing = neverSkip
+    const judged = judgedFrom
+    if (judged !== null) {
+      const { targetAt } = planOf(step.when, 'at-once', { joinedAt: joined, previousAt: judged }, zone, () => null)
+      const wasPast = targetAt! < (step.when.kind === 'at-once' ? judged : Math.max(judged, wentOnAt))
+      if (wasPast && step.kind === 'email' && step.ifPast === 'skip') return null
+      judgedFrom = null
+    }
+    let isJudged = judged !== null
     for (;;) {
       const floor = Math.max(previous, wentOnAt)
       const { targetAt } = planOf(step.when, 'at-once', { joinedAt: joined, previousAt: previous }, zone, () => null)
-      const isPast = targetAt! < (step.when.kind === 'at-once' ? previous : floor)
-      if (isPast && step.kind === 'email' && step.ifPast === 'skip' && !passesNothing) return null
+      const isPast = targetAt! < (step.when.kind === 'at-once' ? previous : floor) && !isJudged
+      isJudged = false
       const wanted = Math.max(targetAt!, floor)
       const at = step.kind === 'email' && !isAskedFor(step) ? nextOpen(wanted, hours, zone) : wanted
+      const stillWaits = waited?.id === step.id && waited.at === at
+      if (isPast && step.kind === 'email' && step.ifPast === 'skip' && !passesNothing && !stillWaits) return null
       if (!stillComesFirst(at)) {
+        if (moved && moved.at < at && targetAt! <= moved.at) waited = { id: step.id, at }
         handComes(at)
         return at
       }
@@ -97,9 +112,11 @@ export function slowly(steps: SlowStep[], life: SlowLife, { zone, hours, aDay, u
     if (at === null) return
     sent.add(step.id)
     if (!askedFor && aDay !== null) {
+      const planned = at
       const dayOf = (instant: number) => dayNumber(localOf(instant, zone).date)
       while (sentOn.filter(day => day === dayOf(at!)).length >= aDay) at = nextOpen(instantOf(addDays(localOf(at, zone).date, 1), localOf(at, zone).time, zone), hours, zone)
       sentOn.push(dayOf(at))
+      if (at > planned) judgedFrom = planned
     }
     previous = at
     told.push({ at, what: `send ${step.id}` })
