@@ -16,7 +16,7 @@ const PICTURE = '<svg xmlns="http://www.w3.org/2000/svg" width="960" height="540
 
 test.describe.configure({ mode: 'serial' })
 
-for (const look of LOOKS) {
+for (const [at, look] of LOOKS.entries()) {
   test(Object.values(look).join(', '), async ({ page }) => {
     const html = (problems: Record<string, string>) => renderOptIn({
       content: { ...everyPage('Words to read'), look }, senderName: 'Ines', postalAddress: 'Rua do Cais 3, Lisboa', files: { css: '/public.css', script: null }, action: '/p/x', touch: NO_TOUCH, url: '', at: path => path, now: 0, zone: 'UTC',
@@ -32,7 +32,9 @@ for (const look of LOOKS) {
     for (const [width, address] of [[1280, '/p'], [390, '/wrong']] as const) {
       await page.setViewportSize({ width, height: 800 })
       await page.goto(`http://looks.example.com${address}`)
-      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze()
+      // How a page is built is the same in every look; colours and sizes are not.
+      const axe = new AxeBuilder({ page })
+      const { violations } = await (at < 2 ? axe.withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice']) : axe.withRules(['color-contrast', 'target-size'])).analyze()
       expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
       expect(await page.evaluate(() => document.documentElement.scrollWidth), `${width}`).toBeLessThanOrEqual(width)
     }
