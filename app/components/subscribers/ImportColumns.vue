@@ -75,7 +75,7 @@ const order = (n: number, dateOrder: DateOrder) => chosen.value = chosen.value.m
 .rows { max-height: 420px; overflow: auto; }
 .column { display: grid; grid-template-columns: minmax(0, 150px) minmax(0, 1fr) minmax(0, 220px); gap: 12px; align-items: center; padding-block: 7px; }
 .name { font-weight: 600; }
-.goes { display: grid; gap: 4px; }
+.goes { display: grid; grid-template-columns: minmax(0, 1fr); gap: 4px; }
 .tick { display: flex; gap: 8px; align-items: center; }
 .problem { color: var(--p-porch-brick); }
 @media (max-width: 760px) { .column { grid-template-columns: minmax(0, 1fr); gap: 4px; } }
