@@ -15,10 +15,10 @@ import { createSmtpCarrier } from '#adapters/smtp'
 import type { Carrier, Clock } from '#core/ports'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { openDatabase } from '#data/connection'
+import { databaseTrouble, openDatabase } from '#data/connection'
 import { connectionsNow, learnTakesUtf8, sendingPace } from '#data/carrier'
 import { deliver as deliverMail } from '#data/mailbox'
-import { checkSchema, migrate } from '#data/migrate'
+import { checkSchema, migrate, SchemaProblem } from '#data/migrate'
 import type { Mode } from '#core/views/frame'
 import { practiceClock, workspaceOf } from '#data/workspace'
 import { createMailbox } from '#standins/mailbox'
@@ -36,27 +36,26 @@ export const hasLive = (settings: Settings) => existsSync(databaseFile(settings,
 /** Opens and migrates; for the one process that does. */
 export function openAndMigrate(file: string): Database {
   mkdirSync(dirname(file), { recursive: true })
-  const db = openDatabase(file)
-  try {
-    migrate(db, systemClock.now())
-    return db
-  }
-  catch (error) {
-    db.close()
-    throw error
-  }
+  return opened(file, db => migrate(db, systemClock.now()))
 }
 
 /** Opens a database that the other process migrates; throws a SchemaProblem while it does not fit. */
 export function openMigrated(file: string): Database {
-  const db = openDatabase(file)
+  return opened(file, checkSchema)
+}
+
+/** A damaged file is said in one sentence with its name: starting again will not help. */
+function opened(file: string, prepare: (db: Database) => void): Database {
+  let db: Database | undefined
   try {
-    checkSchema(db)
+    db = openDatabase(file)
+    prepare(db)
     return db
   }
   catch (error) {
-    db.close()
-    throw error
+    db?.close()
+    const trouble = databaseTrouble(error)
+    throw trouble?.kind === 'damaged' ? new SchemaProblem(`${file}: ${trouble.sentence}`) : error
   }
 }
 

@@ -1,6 +1,6 @@
 /** Opens the databases before the first request; what does not fit is said in one sentence, and the server ends. */
 import { defineNitroPlugin } from 'nitropack/runtime'
-import { isPlainProblem } from '#runtime/problems'
+import { databaseTrouble, isPlainProblem } from '#runtime/problems'
 import { log, openHouses } from '#server/houses'
 import { countWaiting } from '#server/visits'
 
@@ -13,9 +13,15 @@ export default defineNitroPlugin((nitro) => {
     log.info({ port: settings.port }, 'web server runs')
   }
   catch (error) {
-    if (!isPlainProblem(error)) throw error
-    process.stderr.write(`${error.message}\n`)
-    process.exit(WILL_NOT_HELP)
+    if (isPlainProblem(error)) {
+      process.stderr.write(`${error.message}\n`)
+      process.exit(WILL_NOT_HELP)
+    }
+    // A full disk or a folder that cannot be written to may be over at the next try.
+    const trouble = databaseTrouble(error)
+    if (!trouble) throw error
+    process.stderr.write(`${trouble.sentence}\n`)
+    process.exit(1)
   }
   nitro.hooks.hook('close', () => {
     countWaiting(true)

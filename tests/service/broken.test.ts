@@ -1,9 +1,13 @@
 /** B5: a database that cannot be written. The errors are SQLite's own, brought about on the connection. */
+import { readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { databaseTrouble } from '#data/connection'
+import { SchemaProblem } from '#data/migrate'
 import { emailsOfPerson } from '#data/outbox'
+import { openAndMigrate, openMigrated } from '#runtime/open'
 import { play } from '#usecases/time/play'
-import { furnish, HOUR, openHouse, thursdayNoon, visit, type Workshop } from './workshop'
+import { furnish, HOUR, openHouse, temporaryFolder, thursdayNoon, visit, type Workshop } from './workshop'
 
 const BROKEN: [string, (house: Workshop) => void, (house: Workshop) => void, RegExp][] = [
   ['a full disk', ({ db }) => db.pragma(`max_page_count = ${db.pragma('page_count', { simple: true }) as number}`), ({ db }) => db.pragma('max_page_count = 1073741823'), /disk is full/],
@@ -41,4 +45,22 @@ describe.each(BROKEN)('B5: %s', (_, breakIt, mendIt, words) => {
     visit(house, 'late@example.com')
     expect(house.db.pragma('integrity_check', { simple: true })).toBe('ok')
   })
+})
+
+it('B5: a damaged file is one plain sentence with its name, and starting again is not tried', () => {
+  const file = join(temporaryFolder(), 'practice.db')
+  openAndMigrate(file).close()
+  const whole = readFileSync(file)
+  const damages: [string, Buffer][] = [
+    ['no database at all', Buffer.from('not a database, but a letter to somebody. '.repeat(500))],
+    ['its pages overwritten', Buffer.concat([whole.subarray(0, 3000), Buffer.alloc(whole.length - 3000, 7)])],
+  ]
+  for (const [what, bytes] of damages) {
+    writeFileSync(file, bytes)
+    for (const open of [openAndMigrate, openMigrated]) {
+      expect(() => open(file), what).toThrow(SchemaProblem)
+      expect(() => open(file), what).toThrow(`${file}: The database file is damaged.`)
+    }
+    expect(readFileSync(file).equals(bytes), 'nothing is written to it').toBe(true)
+  }
 })
