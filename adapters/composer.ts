@@ -34,7 +34,8 @@ export function createComposer(): Composer {
         messageId: mail.messageId,
         date: new Date(mail.at),
         // Ready as they are: encoding would make the list's identifier unreadable for machines.
-        headers: Object.fromEntries(Object.entries(mail.headers).map(([key, value]) => [key, { prepared: true, foldLines: key !== 'List-Unsubscribe', value }])) as never,
+        headers: Object.fromEntries(Object.entries(mail.headers).map(([key, value]) =>
+          [key, { prepared: true, foldLines: key !== 'List-Unsubscribe', value }])) as never,
         newline: 'windows',
         text: mail.text,
         html: mail.html,

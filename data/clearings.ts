@@ -13,7 +13,8 @@ export function insertClearing(db: Database, clearing: Clearing): number {
 }
 
 export function firstClearing(db: Database): (Clearing & { id: number }) | undefined {
-  return q<Clearing & { id: number }>(db, 'SELECT id, what, thing_id AS thingId, event_id AS eventId FROM clearings ORDER BY id LIMIT 1').get()
+  return q<Clearing & { id: number }>(db, `
+    SELECT id, what, thing_id AS thingId, event_id AS eventId FROM clearings ORDER BY id LIMIT 1`).get()
 }
 
 interface Way {
@@ -31,13 +32,15 @@ const WAYS: Record<Cleared, Way> = {
   'tag': {
     next: 'SELECT person_id FROM tag_holdings WHERE tag_id = @thingId ORDER BY person_id LIMIT @limit',
     history: `INSERT INTO events (kind, at, person_id, tag_id, cause_id, detail)
-      SELECT 'lost-tag', @at, person_id, tag_id, @eventId, 'deleted' FROM tag_holdings WHERE tag_id = @thingId AND person_id <= @to ORDER BY person_id`,
+      SELECT 'lost-tag', @at, person_id, tag_id, @eventId, 'deleted' FROM tag_holdings
+      WHERE tag_id = @thingId AND person_id <= @to ORDER BY person_id`,
     clear: 'DELETE FROM tag_holdings WHERE tag_id = @thingId AND person_id <= @to',
   },
   'list': {
     next: 'SELECT person_id FROM list_members WHERE list_id = @thingId ORDER BY person_id LIMIT @limit',
     history: `INSERT INTO events (kind, at, person_id, list_id, cause_id, detail)
-      SELECT 'left-list', @at, person_id, list_id, @eventId, 'deleted' FROM list_members WHERE list_id = @thingId AND person_id <= @to AND left_at IS NULL ORDER BY person_id`,
+      SELECT 'left-list', @at, person_id, list_id, @eventId, 'deleted' FROM list_members
+      WHERE list_id = @thingId AND person_id <= @to AND left_at IS NULL ORDER BY person_id`,
     clear: 'DELETE FROM list_members WHERE list_id = @thingId AND person_id <= @to',
   },
   'field': {
@@ -52,7 +55,8 @@ const WAYS: Record<Cleared, Way> = {
   },
   // Only those planned before the event: it may go by another date since.
   'entries-by-date': {
-    next: 'SELECT person_id FROM comings_in WHERE course_id = @thingId AND occurs_on IS NOT NULL AND cause_id <= @eventId ORDER BY person_id LIMIT @limit',
+    next: `SELECT person_id FROM comings_in
+      WHERE course_id = @thingId AND occurs_on IS NOT NULL AND cause_id <= @eventId ORDER BY person_id LIMIT @limit`,
     clear: 'DELETE FROM comings_in WHERE course_id = @thingId AND person_id <= @to AND occurs_on IS NOT NULL AND cause_id <= @eventId',
   },
 }
@@ -60,7 +64,8 @@ const WAYS: Record<Cleared, Way> = {
 /** Clears some more of it away, from at most `limit` people; once nobody has any, the clearing is over. */
 export function clearSome(db: Database, { id, what, thingId, eventId }: Clearing & { id: number }, at: Instant, limit: number): void {
   const { next, history, clear, end } = WAYS[what]
-  const { people, to } = q<{ people: number, to: number }>(db, `SELECT count(*) AS people, coalesce(max(person_id), 0) AS "to" FROM (${next})`).get({ thingId, eventId, limit })!
+  const found = `SELECT count(*) AS people, coalesce(max(person_id), 0) AS "to" FROM (${next})`
+  const { people, to } = q<{ people: number, to: number }>(db, found).get({ thingId, eventId, limit })!
   if (history && eventId !== null) q(db, history).run({ thingId, eventId, at, to })
   q(db, clear).run({ thingId, eventId, to })
   if (people === limit) return

@@ -72,4 +72,6 @@ export function comingsUntil(db: Database, until: Instant): (Pick<ComingRow, 'co
 }
 
 /** Something is known of them for a field: an expression over the row `p`. */
-export const withField = (fieldId: number): Compiled => ({ sql: 'EXISTS (SELECT 1 FROM field_values v WHERE v.field_id = ? AND v.person_id = p.id)', values: [fieldId] })
+export const withField = (fieldId: number): Compiled => ({
+  sql: 'EXISTS (SELECT 1 FROM field_values v WHERE v.field_id = ? AND v.person_id = p.id)', values: [fieldId],
+})

@@ -66,13 +66,17 @@ export function countInside(db: Database, courseId: number): number {
   return q<{ n: number }>(db, `SELECT count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open'`).get(courseId)!.n
 }
 
-const AT_THE_END = `status = 'finished' AND occurs_on IS NULL AND visit = (SELECT max(visit) FROM enrolments o WHERE o.course_id = e.course_id AND o.person_id = e.person_id)`
+const AT_THE_END = `status = 'finished' AND occurs_on IS NULL
+  AND visit = (SELECT max(visit) FROM enrolments o WHERE o.course_id = e.course_id AND o.person_id = e.person_id)`
 
 /** They have come to the end of a course and are not in it again: an expression over the row `p`. */
-export const finishedCourse = (courseId: number): Compiled => ({ sql: `EXISTS (SELECT 1 FROM enrolments e WHERE e.person_id = p.id AND e.course_id = ? AND ${AT_THE_END})`, values: [courseId] })
+export const finishedCourse = (courseId: number): Compiled => ({
+  sql: `EXISTS (SELECT 1 FROM enrolments e WHERE e.person_id = p.id AND e.course_id = ? AND ${AT_THE_END})`, values: [courseId],
+})
 
 export function countFinished(db: Database, courseId: number): number {
-  return q<{ n: number }>(db, `SELECT count(DISTINCT person_id) AS n FROM enrolments e WHERE course_id = ? AND ${AT_THE_END}`).get(courseId)!.n
+  return q<{ n: number }>(db, `
+    SELECT count(DISTINCT person_id) AS n FROM enrolments e WHERE course_id = ? AND ${AT_THE_END}`).get(courseId)!.n
 }
 
 /** Of this person's journeys the one in which something was due first before that instant. */

@@ -48,7 +48,9 @@ export function endField(db: Database, id: number): void {
 }
 
 export function fieldsOfPerson(db: Database, personId: number): { fieldId: number, value: FieldValue }[] {
-  return q<{ fieldId: number, value: FieldValue }>(db, 'SELECT v.field_id AS fieldId, v.value FROM field_values v JOIN fields f ON f.id = v.field_id AND f.gone = 0 WHERE v.person_id = ?').all(personId)
+  return q<{ fieldId: number, value: FieldValue }>(db, `
+    SELECT v.field_id AS fieldId, v.value FROM field_values v JOIN fields f ON f.id = v.field_id AND f.gone = 0
+    WHERE v.person_id = ?`).all(personId)
 }
 
 export function fieldOfPerson(db: Database, fieldId: number, personId: number): FieldValue | null {

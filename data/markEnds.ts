@@ -37,18 +37,25 @@ const COLUMN: Record<Table, string> = { tags: 'tag_id', lists: 'list_id' }
 
 /** The next people who have the tag or are, or were, on the list: how many, and the last of them. */
 export function nextWith(db: Database, table: Table, fromId: number, after: number, limit: number): { people: number, last: number } {
-  return q<{ people: number, last: number }>(db, `SELECT count(*) AS people, coalesce(max(person_id), @after) AS last 
-    FROM (SELECT person_id FROM ${HELD[table]} WHERE ${COLUMN[table]} = @fromId AND person_id > @after ORDER BY person_id LIMIT @limit)`).get({ fromId, after, limit })!
+  return q<{ people: number, last: number }>(db, `
+    SELECT count(*) AS people, coalesce(max(person_id), @after) AS last FROM (
+      SELECT person_id FROM ${HELD[table]} WHERE ${COLUMN[table]} = @fromId AND person_id > @after ORDER BY person_id LIMIT @limit
+    )`).get({ fromId, after, limit })!
 }
 
-/** In a tag: since the earlier time, and for as long as the longer would have been kept. In a list: what someone did about the other list stays. */
+/**
+ * In a tag: since the earlier time, and for as long as the longer would have
+ * been kept. In a list: what someone did about the other list stays.
+ */
 const COPY: Record<Table, string> = {
   tags: `INSERT INTO tag_holdings (tag_id, person_id, since_at, expires_at, event_id)
-    SELECT @intoId, person_id, since_at, expires_at, event_id FROM tag_holdings WHERE tag_id = @fromId AND person_id > @after AND person_id <= @to
+    SELECT @intoId, person_id, since_at, expires_at, event_id FROM tag_holdings
+    WHERE tag_id = @fromId AND person_id > @after AND person_id <= @to
     ON CONFLICT (tag_id, person_id) DO UPDATE SET since_at = min(since_at, excluded.since_at),
       expires_at = CASE WHEN expires_at IS NULL OR excluded.expires_at IS NULL THEN NULL ELSE max(expires_at, excluded.expires_at) END`,
   lists: `INSERT OR IGNORE INTO list_members (list_id, person_id, joined_at, left_at, event_id)
-    SELECT @intoId, person_id, joined_at, left_at, event_id FROM list_members WHERE list_id = @fromId AND person_id > @after AND person_id <= @to`,
+    SELECT @intoId, person_id, joined_at, left_at, event_id FROM list_members
+    WHERE list_id = @fromId AND person_id > @after AND person_id <= @to`,
 }
 
 /** What people of a span of ids have by the one they have by the other, too; segments look at them again. */
@@ -56,12 +63,14 @@ export function copyMarks(db: Database, table: Table, { fromId, intoId }: Mergin
   q(db, COPY[table]).run({ fromId, intoId, after, to })
   q(db, `INSERT OR IGNORE INTO looks (person_id, at, event_id)
     SELECT p.id, @at, (SELECT max(e.id) FROM events e WHERE e.person_id = p.id) FROM people p
-    WHERE p.id > @after AND p.id <= @to AND EXISTS (SELECT 1 FROM ${HELD[table]} h WHERE h.${COLUMN[table]} = @fromId AND h.person_id = p.id)
+    WHERE p.id > @after AND p.id <= @to
+      AND EXISTS (SELECT 1 FROM ${HELD[table]} h WHERE h.${COLUMN[table]} = @fromId AND h.person_id = p.id)
       AND EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id)`).run({ fromId, after, to, at })
 }
 
 /** The one, and whatever was merged into it before: by whose events people may have it. */
-const family = (table: Table) => `WITH RECURSIVE f(id) AS (SELECT @fromId UNION SELECT t.id FROM ${table} t JOIN f ON t.merged_into = f.id) SELECT id FROM f`
+const family = (table: Table) => `
+  WITH RECURSIVE f(id) AS (SELECT @fromId UNION SELECT t.id FROM ${table} t JOIN f ON t.merged_into = f.id) SELECT id FROM f`
 
 const forgetCopy = (table: Table) => `DELETE FROM ${HELD[table]} AS h WHERE h.${COLUMN[table]} = @intoId AND h.person_id = @personId
   AND EXISTS (SELECT 1 FROM events e WHERE e.id = h.event_id AND e.${COLUMN[table]} IN (${family(table)}))`
@@ -69,7 +78,8 @@ const forgetCopy = (table: Table) => `DELETE FROM ${HELD[table]} AS h WHERE h.${
 /** Copies anew for those who got, lost, joined or left the one since an event: what was copied of them before is out of date. */
 export function copyChanged(db: Database, table: Table, { fromId, intoId }: Merging, sinceEventId: number, at: Instant): void {
   // Only the events since then are read, by their ids: no index is better.
-  const changed = q<{ personId: number }>(db, `SELECT DISTINCT person_id AS personId FROM events NOT INDEXED WHERE id > ? AND ${COLUMN[table]} = ? AND person_id IS NOT NULL`)
+  const changed = q<{ personId: number }>(db, `
+    SELECT DISTINCT person_id AS personId FROM events NOT INDEXED WHERE id > ? AND ${COLUMN[table]} = ? AND person_id IS NOT NULL`)
   for (const { personId } of changed.all(sinceEventId, fromId)) {
     q(db, forgetCopy(table)).run({ fromId, intoId, personId })
     copyMarks(db, table, { fromId, intoId }, { after: personId - 1, to: personId }, at)

@@ -119,7 +119,8 @@ export function leaseEmails(db: Database, owner: string, at: Instant, leaseUntil
   q(db, `UPDATE outbox SET go_at = (SELECT max(e.go_at) FROM outbox e WHERE ${EARLIER}) WHERE ${MAY_GO} AND enrolment_id IS NOT NULL
     AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER} AND e.go_at > ?)`).run(at, at)
   // Nor before the earlier one that is set aside: they are set going again together.
-  q(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = (SELECT e.reason FROM outbox e WHERE ${EARLIER} AND ${IS_SET_ASIDE} ORDER BY e.planned_at, e.id LIMIT 1)
+  q(db, `UPDATE outbox SET status = 'queued', go_at = NULL,
+      reason = (SELECT e.reason FROM outbox e WHERE ${EARLIER} AND ${IS_SET_ASIDE} ORDER BY e.planned_at, e.id LIMIT 1)
     WHERE ${MAY_GO} AND enrolment_id IS NOT NULL AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER} AND ${IS_SET_ASIDE})`).run(at)
   const leased: (OutboxRow | OwnerMail)[] = []
   for (const which of ['asked_for = 1', 'asked_for = 0 AND person_id IS NOT NULL', `kind = 'notice'`]) {

@@ -181,7 +181,9 @@ export function countWhere(db: Database, which: Which & { where: { from?: string
 }
 
 /** They are one of these: an expression over the row `p`. */
-export const among = (ids: readonly number[]): Compiled => ({ sql: 'p.id IN (SELECT value FROM json_each(?))', values: [JSON.stringify(ids)] })
+export const among = (ids: readonly number[]): Compiled => ({
+  sql: 'p.id IN (SELECT value FROM json_each(?))', values: [JSON.stringify(ids)],
+})
 
 /** Nobody has a greater id. */
 export function lastPersonId(db: Database): number {

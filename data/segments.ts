@@ -17,7 +17,14 @@ export interface SegmentRow extends Segment {
 export type Watch = { kind: 'became-silent', days: number } | { kind: 'date-arrived', fieldId: number, days: number, yearly: boolean }
 
 /** A segment whose members are kept up to date, seen or not. */
-export interface WatchedSegment { id: number, condition: Condition, filled: boolean, /** Up to this person, while it is filled. */ filledTo: number, watch: Watch | null }
+export interface WatchedSegment {
+  id: number
+  condition: Condition
+  filled: boolean
+  /** Up to this person, while it is filled. */
+  filledTo: number
+  watch: Watch | null
+}
 
 type Raw = Omit<SegmentRow, 'condition' | 'filled'> & { condition: string, filled: 0 | 1 }
 
@@ -41,8 +48,11 @@ export function findSegmentByName(db: Database, name: string): SegmentRow | unde
 }
 
 export function watchedSegments(db: Database): WatchedSegment[] {
-  return q<{ id: number, condition: string, filled: 0 | 1, filledTo: number, watch: string | null }>(db, 'SELECT id, condition, filled, filled_to AS filledTo, watch FROM segments WHERE gone = 0 ORDER BY id').all()
-    .map(row => ({ id: row.id, condition: JSON.parse(row.condition) as Condition, filled: row.filled === 1, filledTo: row.filledTo, watch: row.watch === null ? null : JSON.parse(row.watch) as Watch }))
+  return q<{ id: number, condition: string, filled: 0 | 1, filledTo: number, watch: string | null }>(db, `
+    SELECT id, condition, filled, filled_to AS filledTo, watch FROM segments WHERE gone = 0 ORDER BY id`).all()
+    .map(({ condition, filled, watch, ...row }) => ({
+      ...row, condition: JSON.parse(condition) as Condition, filled: filled === 1, watch: watch === null ? null : JSON.parse(watch) as Watch,
+    }))
 }
 
 export function insertWatchSegment(db: Database, watch: Watch, condition: Condition, at: Instant): void {

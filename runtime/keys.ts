@@ -15,7 +15,8 @@ export interface Keys {
 export function keysIn(folder: string): Keys {
   const file = join(folder, 'keys.json')
   if (!existsSync(file)) {
-    writeSecretOnce(file, JSON.stringify({ session: randomBytes(32).toString('base64url'), signing: randomBytes(32).toString('base64url') }))
+    const key = () => randomBytes(32).toString('base64url')
+    writeSecretOnce(file, JSON.stringify({ session: key(), signing: key() }))
   }
   const { session, signing } = JSON.parse(readFileSync(file, 'utf8')) as Record<'session' | 'signing', string>
   return { session, signing: Buffer.from(signing, 'base64url') }

@@ -121,7 +121,8 @@ function liveCarrier(db: Database, settings: Settings): Carrier {
       if (current?.url !== url) {
         await current?.carrier.close()
         current = { url, carrier: createSmtpCarrier({
-          url, name: new URL(settings.baseUrl).hostname, width: () => connectionsNow(db), messages: () => sendingPace(db).messages, onUtf8: takes => learnTakesUtf8(db, takes),
+          url, name: new URL(settings.baseUrl).hostname, width: () => connectionsNow(db), messages: () => sendingPace(db).messages,
+          onUtf8: takes => learnTakesUtf8(db, takes),
         }) }
       }
       return current.carrier.handOver(mail, source)

@@ -5,6 +5,9 @@ import { mustBeAsMany } from '#usecases/inner/beginTask'
 import type { AskedPeople } from '#usecases/inner/taskPeople'
 import { inReader } from './reader/index'
 
-/** Counted in a reading thread: among very many people that takes longer than a request may keep others waiting. Throws NotNow where it is another number. */
+/**
+ * Counted in a reading thread: among very many people that takes longer than
+ * a request may keep others waiting. Throws NotNow where it is another number.
+ */
 export const asManyAs = async (event: H3Event, house: House, whom: AskedPeople, said: number): Promise<void> =>
   mustBeAsMany(await inReader(event, house.mode, 'howMany', whom), said)

@@ -97,7 +97,8 @@ export const sendingLimitsInput = Joi.object<Limits>({
 
 /** `people`: the number that was seen, where anybody is taken in. */
 export const startInput = Joi.object<{ include: Include, people: number | null }>({
-  people: Joi.number().integer().min(0).when('include.kind', { is: 'none', then: Joi.number().allow(null).default(null), otherwise: Joi.required() }),
+  people: Joi.number().integer().min(0)
+    .when('include.kind', { is: 'none', then: Joi.number().allow(null).default(null), otherwise: Joi.required() }),
   include: Joi.alternatives(
     Joi.object({ kind: Joi.valid('none', 'now', 'by-joining').required() }),
     Joi.object({ kind: Joi.valid('spread').required(), days: Joi.number().integer().min(1).max(90).required().messages({ '*': 'From 1 to 90 days.' }) }),

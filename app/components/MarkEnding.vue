@@ -24,7 +24,9 @@ const BREAKS: Record<Use['kind'], string> = { page: 'no longer gives it', offer:
 const breaks = (use: Use) => use.kind === 'course' && props.kind === 'list' ? 'must be given another list first' : use.kind === 'course' && use.how === 'starts' ? 'is no longer started by it' : (use.kind === 'page' || use.kind === 'offer') && props.kind === 'list' ? 'no longer puts people on it' : BREAKS[use.kind]
 const NAMES: Record<Use['kind'], string> = { page: 'the page', offer: 'the offer', course: 'the course', rule: 'the', segment: 'the segment' }
 
-const merge = () => attempt(async () => emit('ended', await api<TaskView>(`${path.value}/merge`, { method: 'POST', body: { into: into.value } })))
+const merge = () => attempt(async () => {
+  emit('ended', await api<TaskView>(`${path.value}/merge`, { method: 'POST', body: { into: into.value } }))
+})
 const remove = () => attempt(async () => {
   await api(path.value, { method: 'DELETE', body: { people: Number(number.value) } })
   emit('ended', null)

@@ -15,13 +15,30 @@ export class ApiProblem extends Error {
   }
 }
 
-export async function api<Answer>(path: string, options: { method?: 'GET' | 'POST' | 'PUT' | 'DELETE', body?: unknown, file?: Blob, asker?: string, ifMatch?: string, mode?: Mode } = {}): Promise<Answer> {
+interface ApiOptions {
+  method?: 'GET' | 'POST' | 'PUT' | 'DELETE'
+  body?: unknown
+  file?: Blob
+  /** Who asks: of its questions that wait, only the newest is answered. */
+  asker?: string
+  /** The revision that was seen. */
+  ifMatch?: string
+  /** The workspace that is asked, where it is not the one on screen. */
+  mode?: Mode
+}
+
+export async function api<Answer>(path: string, options: ApiOptions = {}): Promise<Answer> {
   const frame = useFrame()
   let response: Response
   try {
     response = await fetch(`/api/${path}`, {
       method: options.method ?? 'GET',
-      headers: { 'porch-workspace': options.mode ?? frame.mode, ...(options.body !== undefined && { 'content-type': 'application/json' }), ...(options.asker && { 'porch-asker': options.asker }), ...(options.ifMatch && { 'if-match': `"${options.ifMatch}"` }) },
+      headers: {
+        'porch-workspace': options.mode ?? frame.mode,
+        ...(options.body !== undefined && { 'content-type': 'application/json' }),
+        ...(options.asker && { 'porch-asker': options.asker }),
+        ...(options.ifMatch && { 'if-match': `"${options.ifMatch}"` }),
+      },
       ...(options.body !== undefined && { body: JSON.stringify(options.body) }),
       ...(options.file && { body: options.file }),
     })

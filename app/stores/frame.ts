@@ -18,7 +18,8 @@ export const useFrame = defineStore('frame', () => {
 
   // Asked for before the first screen is drawn; a clock that cannot be asked is taken to be this computer's, until it can.
   const now = computed(() => rail.value?.now ?? entered.value?.now ?? Date.now())
-  const zone = computed(() => frame.value?.workspace.zone ?? rail.value?.zone ?? entered.value?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone)
+  const zone = computed(() =>
+    frame.value?.workspace.zone ?? rail.value?.zone ?? entered.value?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone)
 
   /** Finds out what no screen of that workspace can be drawn without. */
   async function enter(next: Mode = mode.value) {

@@ -28,7 +28,9 @@ function fieldOf(ask: Ask | undefined) {
 function askAbout(askId: string) {
   const next = props.asks.find(({ id }) => id === askId)!
   const field = fieldOf(next)
-  test.value = field ? { askId, is: 'field', test: testsOf(field.kind, localOf(frame.now, frame.zone).date)[0]!.make() } : { askId, is: 'chosen', optionIds: [] }
+  test.value = field
+    ? { askId, is: 'field', test: testsOf(field.kind, localOf(frame.now, frame.zone).date)[0]!.make() }
+    : { askId, is: 'chosen', optionIds: [] }
 }
 </script>
 

@@ -2,8 +2,17 @@
 import Button from 'primevue/button'
 import type { ApiProblem } from '~/composables/useApi'
 
-/** The frame of one part of the settings: its head, what is wrong, and saving. Its fields are lines in the slot, drawn once they are there. */
-defineProps<{ id: string, title: string, saveLabel: string, loading: string | null, isThere: boolean, changed: boolean, busy: boolean, problem: ApiProblem | null }>()
+/** The frame of one part of the settings: its head, what is wrong, and saving. Its fields are in the slot. */
+defineProps<{
+  id: string
+  title: string
+  saveLabel: string
+  loading: string | null
+  isThere: boolean
+  changed: boolean
+  busy: boolean
+  problem: ApiProblem | null
+}>()
 defineEmits<{ save: [] }>()
 </script>
 
