@@ -1,4 +1,5 @@
 import { fileURLToPath } from 'node:url'
+import type { NuxtPage } from 'nuxt/schema'
 import { defineNuxtConfig } from 'nuxt/config'
 
 // Not a folder called public: the server would hand its very files to everybody who asks.
@@ -7,6 +8,13 @@ const sitePages = fileURLToPath(new URL('./server/site', import.meta.url))
 /** Each public address exists twice: for live, and under /practice for practice. */
 const inBothWorkspaces = (route: string, method: 'get' | 'post', file: string) =>
   ['', '/practice'].map(prefix => ({ route: `${prefix}${route}`, method, handler: `${sitePages}/${file}` }))
+
+/** The application's screens, so that the server knows which addresses are theirs. */
+const screens: string[] = []
+const pathsOf = (pages: NuxtPage[], above = ''): string[] => pages.flatMap((page) => {
+  const path = page.path.startsWith('/') ? page.path : `${above}/${page.path}`
+  return page.children?.length ? pathsOf(page.children, path) : [path]
+})
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
@@ -68,8 +76,13 @@ export default defineNuxtConfig({
     ...inBothWorkspaces('/m/:token', 'post', 'choices.post.ts'),
     ...['/public.css', '/canvas.css'].map(route => ({ route, method: 'get' as const, handler: `${sitePages}/css.get.ts` })),
   ],
+  hooks: {
+    'pages:resolved': pages => void screens.splice(0, Infinity, ...pathsOf(pages)),
+  },
   nitro: {
     imports: false,
+    errorHandler: fileURLToPath(new URL('./server/error.ts', import.meta.url)),
+    virtual: { '#screens': () => `export const SCREENS = ${JSON.stringify(screens)}` },
     compressPublicAssets: true,
     // Packages are not copied beside the server: it must load the very same database library as its reading threads. With two
     // copies in one process the locks of one are lost on the other, and a read can see a file that is being rewritten.

@@ -2,16 +2,19 @@
 import { lookup as resolve } from 'node:dns'
 import { request as plain } from 'node:http'
 import { request as secure } from 'node:https'
-import { BlockList, isIP, type LookupFunction } from 'node:net'
+import { isIP, type LookupFunction } from 'node:net'
+import ipaddr from 'ipaddr.js'
 
-/** Addresses that are not of the public internet: RFC 6890 (IPv4 and IPv6 special purposes), RFC 4193, RFC 4291. */
-const INSIDE = new BlockList()
-for (const [net, bits] of [['0.0.0.0', 8], ['10.0.0.0', 8], ['100.64.0.0', 10], ['127.0.0.0', 8], ['169.254.0.0', 16], ['172.16.0.0', 12], ['192.0.0.0', 24], ['192.0.2.0', 24], ['192.168.0.0', 16], ['198.18.0.0', 15], ['198.51.100.0', 24], ['203.0.113.0', 24], ['224.0.0.0', 4], ['240.0.0.0', 4]] as const) INSIDE.addSubnet(net, bits, 'ipv4')
-for (const [net, bits] of [['::', 127], ['64:ff9b:1::', 48], ['100::', 64], ['2001:db8::', 32], ['fc00::', 7], ['fe80::', 10], ['ff00::', 8]] as const) INSIDE.addSubnet(net, bits, 'ipv6')
-
-/** True for private, loopback and link-local addresses, and others that are nobody's on the public internet. An IPv4 address in IPv6 clothes counts as what it is. */
+/**
+ * True for whatever is not one host of the public internet (IANA's special-purpose registries, RFC 6890): private, loopback and link-local
+ * addresses, and all that translate into IPv4, where they would lead anywhere. An IPv4 address in IPv6 clothes counts as what it is.
+ */
 export function isInside(address: string): boolean {
-  return INSIDE.check(address, isIP(address) === 6 ? 'ipv6' : 'ipv4')
+  // Only what is written as the standards have it: others read 010.0.0.1 in their own ways.
+  if (isIP(address) === 0) return true
+  const parsed = ipaddr.process(address)
+  // Of IPv6 only 2000::/3 is given out as global unicast (RFC 4291 section 2.4); the library calls all else that it has no name for unicast.
+  return parsed.range() !== 'unicast' || (parsed.kind() === 'ipv6' && ((parsed as ipaddr.IPv6).parts[0]! & 0xE000) !== 0x2000)
 }
 
 export class NotOutside extends Error {}

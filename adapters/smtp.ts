@@ -216,6 +216,24 @@ function sayTrouble(error: SmtpError, url: string): string {
 
 export interface Connecting { host: string, port: number, secure: boolean, auth?: { user: string, pass: string }, /** Signs in only over an encrypted connection. */ requireTLS: boolean }
 
+/** Stands for a password that is kept and not shown. */
+const HIDDEN = '********'
+
+/** The same address for a screen: whoever sees it does not see the password. */
+export function hidePassword(url: string): string {
+  const parsed = URL.parse(url)
+  if (!parsed || parsed.password === '') return url
+  parsed.password = HIDDEN
+  return parsed.href
+}
+
+/** What was typed where `kept` was shown with its password hidden. Throws a sentence if the password would go anywhere else than before. */
+export function withHiddenPassword(typed: string, kept: string | null): string {
+  if (URL.parse(typed)?.password !== HIDDEN) return typed
+  if (kept === null || hidePassword(kept) !== hidePassword(typed)) throw new Error('Type the password as well: the one that is kept is for the address as it was')
+  return kept
+}
+
 /** Throws a sentence for the settings field if this is not an SMTP address. */
 export function connectionOf(url: string): Connecting {
   let parsed: URL

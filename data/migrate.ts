@@ -18,6 +18,7 @@ import { offers } from './migrations/013-offers'
 import { rules } from './migrations/014-rules'
 import { courses } from './migrations/015-courses'
 import { never } from './migrations/016-never'
+import { strangers } from './migrations/017-strangers'
 
 export interface Migration {
   number: number
@@ -30,7 +31,7 @@ export interface Migration {
 }
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
-export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers, rules, courses, never]
+export const MIGRATIONS: readonly Migration[] = [first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers, rules, courses, never, strangers]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */
 export class SchemaProblem extends Error {}

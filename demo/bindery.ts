@@ -46,7 +46,7 @@ export async function furnish(house: House, begin: Instant, end: Instant): Promi
   saveSettings(house, {
     ...BINDERY, senderName: 'Ines of Saltmarsh Bindery', senderAddress: 'ines@saltmarsh.example.com',
     postalAddress: 'Saltmarsh Bindery\nRua das Salinas 14\n2890-000 Alcochete, Portugal', currency: 'EUR', smtpUrl: null,
-  }, () => null)
+  })
   const lettersId = saveList(house, null, { name: 'bench letters', publicName: 'Letters from the bench', description: 'A letter when something is worth telling: a technique, a mended book, a new class. Twice a month at most.', offered: true })
   const listId = saveList(house, null, { name: 'free course', publicName: 'Fold, Sew, Cover', description: 'The free course by email: five letters, from a folded sheet to a finished book.' })
   const tag = (name: string, note: string, group: string, more: Partial<TagInput> = {}) => saveTag(house, null, { name, note, group, colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })

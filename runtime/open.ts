@@ -5,7 +5,7 @@ import { allowsInside } from '#data/hooks'
 import { createPracticeCaller } from '#standins/caller'
 import { createPracticeLooker } from '#standins/looker'
 import { randomBytes } from 'node:crypto'
-import { existsSync, mkdirSync } from 'node:fs'
+import { existsSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { createComposer } from '#adapters/composer'
 import { createPictureMaker } from '#adapters/pictures'
@@ -25,6 +25,7 @@ import { createMailbox } from '#standins/mailbox'
 import { createReaders } from '#standins/readers'
 import type { Keys } from './keys'
 import { liveCheckout, standinOn, webhooksOn, type Deliver } from './payments'
+import { privateDatabase, privateFolder } from './private'
 import type { Settings } from './settings'
 
 export const systemClock: Clock = { now: () => Date.now() }
@@ -35,7 +36,8 @@ export const hasLive = (settings: Settings) => existsSync(databaseFile(settings,
 
 /** Opens and migrates; for the one process that does. */
 export function openAndMigrate(file: string): Database {
-  mkdirSync(dirname(file), { recursive: true })
+  privateFolder(dirname(file))
+  privateDatabase(file)
   return opened(file, db => migrate(db, systemClock.now()))
 }
 

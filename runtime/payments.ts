@@ -53,8 +53,8 @@ export function reachable(host: string): string {
 }
 
 /** The stand-in's service and our endpoint are this one server. */
-export function overTheLine({ port }: Settings): Deliver {
-  const host = reachable(process.env.NITRO_HOST || process.env.HOST || 'localhost')
+export function overTheLine({ host: listensOn, port }: Settings): Deliver {
+  const host = reachable(listensOn)
   return async (headers, body) => {
     const response = await fetch(`http://${host}:${port}/practice/hooks/payments`, { method: 'POST', body, headers: { 'content-type': 'application/json', ...headers } })
     if (!response.ok) throw new Error(`Our own endpoint answered ${response.status}: ${await response.text()}`)

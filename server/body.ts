@@ -24,7 +24,8 @@ export async function formWithin(event: H3Event, most: number): Promise<URLSearc
   const bytes = await bodyWithin(event, most)
   if (bytes === null) return null
   const type = getHeader(event, 'content-type') ?? ''
-  if (!type.startsWith('multipart/form-data')) return new URLSearchParams(bytes.toString())
+  // Names of media types are in letters of either case (RFC 9110 section 8.3.1); what follows, like the boundary, is not.
+  if (!/^multipart\/form-data\b/i.test(type)) return new URLSearchParams(bytes.toString())
   const parts = await new Response(new Uint8Array(bytes), { headers: { 'content-type': type } }).formData().catch(() => new FormData())
   return new URLSearchParams([...parts].filter((part): part is [string, string] => typeof part[1] === 'string'))
 }

@@ -12,7 +12,7 @@ const MOST_FIELDS = 2000
 /** JSON, or the fields of a form: one that fills a frame can send nothing else. Throws a {@link Refused}. */
 export function readBody(text: string, type: string): unknown {
   if (text === '') return {}
-  if (type.startsWith('application/x-www-form-urlencoded')) {
+  if (/^application\/x-www-form-urlencoded\b/i.test(type)) {
     if (text.split('&', MOST_FIELDS + 1).length > MOST_FIELDS) throw new Refused(413, 'That is more than fits into one request.')
     return Object.fromEntries(new URLSearchParams(text))
   }

@@ -23,8 +23,8 @@ class Houses {
   readonly settings = readSettings(process.env)
   readonly keys = keysIn(this.settings.data)
   readonly owner = new Owner(this.settings.data, this.settings.password)
-  readonly signIns = new Limiter({ most: 10, perMs: 10 * MINUTES, now: systemClock.now })
-  readonly optIns = new Limiter({ most: 20, perMs: 10 * MINUTES, now: systemClock.now })
+  readonly signIns = new Limiter({ most: 10, perMs: 10 * MINUTES })
+  readonly optIns = new Limiter({ most: 20, perMs: 10 * MINUTES })
   readonly #open = new Map<Mode, ReturnType<typeof houseOn>>()
 
   constructor() {

@@ -1,6 +1,6 @@
 /** What every handler shares: who is asking, what they may, how input is checked and how errors are told. */
 import type { EventHandler, H3Event } from 'h3'
-import { defineEventHandler, getHeader, getQuery, getRequestHost, getRequestIP, getRouterParams, setResponseHeader, setResponseStatus, useSession } from 'h3'
+import { defineEventHandler, getHeader, getQuery, getRouterParams, setResponseHeader, setResponseStatus } from 'h3'
 import type Joi from 'joi'
 import type { Mode } from '#core/views/frame'
 import type { House } from '#usecases/house'
@@ -13,6 +13,8 @@ import { checked, readBody } from './check'
 import { checkElsewhere, isCheckedElsewhere } from './files/index'
 import { OutOfDate } from './reader/index'
 import { Refused } from './refused'
+import { isSignedIn } from './session'
+import { hostOf } from './visitor'
 
 export interface Asked<Body = unknown, Query = unknown> {
   event: H3Event
@@ -34,6 +36,8 @@ export interface Expected<Body, Query> {
   upload?: number
   /** True if nobody needs to be signed in. */
   open?: boolean
+  /** Asked before anything of the body is read; throws a {@link Refused}. */
+  admit?: (event: H3Event) => Promise<void>
 }
 
 /** The largest request body, in bytes: a long course with all its emails is far below it. */
@@ -52,8 +56,9 @@ export function handle<Body = unknown, Query = unknown>(expected: Expected<Body,
   return defineEventHandler(async (event) => {
     try {
       setResponseHeader(event, 'cache-control', 'no-store')
-      if (!expected.open && !(await isSignedIn(event))) throw new Refused(401, 'Please sign in.')
-      if (event.method !== 'GET') checkOrigin(event)
+      if (!expected.open && !isSignedIn(event)) throw new Refused(401, 'Please sign in.')
+      if (!isReading(event)) checkOrigin(event)
+      await expected.admit?.(event)
       const asked: Asked<Body, Query> = {
         event,
         house: expected.open ? openHouses().of('practice') : openHouses().of(modeOf(event)),
@@ -101,7 +106,7 @@ export function answerTo(event: H3Event, error: Error): { problem: string, field
 }
 
 async function bodyOf<Body>(event: H3Event, schema: Joi.ObjectSchema<Body> | undefined, isOpen: boolean): Promise<Body> {
-  if (event.method === 'GET') return undefined as Body
+  if (isReading(event)) return undefined as Body
   const isLarge = schema !== undefined && isCheckedElsewhere(schema)
   const bytes = await bodyWithin(event, isOpen ? MOST_FROM_STRANGERS : isLarge ? MOST_BYTES : MOST_ELSEWHERE)
   if (bytes === null) throw new Refused(413, 'That is more than fits into one request.')
@@ -130,36 +135,11 @@ function modeOf(event: H3Event): Mode {
   return (getHeader(event, 'porch-workspace') ?? getQuery(event).workspace) === 'live' ? 'live' : 'practice'
 }
 
+/** The headers alone are asked for like the whole (RFC 9110 section 9.3.2). */
+const isReading = (event: H3Event) => event.method === 'GET' || event.method === 'HEAD'
+
 /** A changing request must come from a page of ours: the browser says so itself. */
 function checkOrigin(event: H3Event): void {
   const origin = getHeader(event, 'origin')
   if (!origin || URL.parse(origin)?.host !== hostOf(event)) throw new Refused(403, 'This request did not come from a page of ours.')
-}
-
-/** Our own host, as the visitor sees it. */
-export function hostOf(event: H3Event): string {
-  return getRequestHost(event, { xForwardedHost: openHouses().settings.trustProxy })
-}
-
-/** The visitor's address: the proxy's word for it only where a proxy is trusted. */
-export function visitorIp(event: H3Event): string {
-  return getRequestIP(event, { xForwardedFor: openHouses().settings.trustProxy }) ?? 'unknown'
-}
-
-interface SessionData { signedIn?: true }
-
-const SESSION_SECONDS = 30 * 24 * 3600
-
-export function sessionOf(event: H3Event) {
-  const local = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(hostOf(event))
-  return useSession<SessionData>(event, {
-    name: 'porch',
-    password: openHouses().keys.session,
-    maxAge: SESSION_SECONDS,
-    cookie: { httpOnly: true, sameSite: 'lax', secure: !local, path: '/' },
-  })
-}
-
-export async function isSignedIn(event: H3Event): Promise<boolean> {
-  return (await sessionOf(event)).data.signedIn === true
 }

@@ -150,10 +150,11 @@ export const oddAddressInput = Joi.object<OddAddressRule>({ role: Joi.valid(...O
 
 export const passwordInput = Joi.object<{ password: string }>({ password: Joi.string().allow('').max(500).required() })
 
-export const newPasswordInput = Joi.object<{ password: string, zone: string }>({
-  zone: text(64).default(''),
-  password: Joi.string().min(10).max(500).required().messages({ '*': 'Choose a password of at least 10 characters.' }),
-})
+const newPassword = Joi.string().min(10).max(500).required().messages({ '*': 'Choose a password of at least 10 characters.' })
+
+export const newPasswordInput = Joi.object<{ password: string, zone: string, code: string }>({ zone: text(64).default(''), code: text(40).default(''), password: newPassword })
+
+export const otherPasswordInput = Joi.object<{ current: string, password: string }>({ current: Joi.string().allow('').max(500).required(), password: newPassword })
 
 /* Looking things up */
 

@@ -2,14 +2,14 @@
 import { build } from './build.mjs'
 import { install } from './install.mjs'
 import { main, say } from './say.mjs'
-import { checkPort, supervise } from './supervise.mjs'
+import { checkPort, listening, supervise } from './supervise.mjs'
 
 await main(async () => {
-  const PORT = process.env.PORT || '3000'
-  await checkPort(PORT)
+  const env = listening(process.env)
+  await checkPort(env.PORT, env.NITRO_HOST)
   await install()
   await build()
-  await supervise({ ...process.env, PORT, NITRO_PORT: PORT }, () => {
-    say(`Keen Porch runs at http://localhost:${PORT}. Ctrl-C stops it.`)
+  await supervise(env, () => {
+    say(`Keen Porch runs at http://localhost:${env.PORT}. Ctrl-C stops it.`)
   })
 })

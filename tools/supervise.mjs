@@ -50,7 +50,7 @@ export async function supervise(env, onReady) {
   })
   for (const child of children) child.start()
   startLive()
-  void becomesWell(env.PORT, () => stopping !== null).then(well => well && onReady())
+  void becomesWell(env, () => stopping !== null).then(well => well && onReady())
   process.exitCode = await ended
 }
 
@@ -96,24 +96,33 @@ class Supervised {
   }
 }
 
+/** Settings that the server's own framework reads under names of its own. Nobody elsewhere reaches it unless that is wished for. */
+export function listening(env) {
+  const PORT = env.PORT || '3000'
+  return { ...env, PORT, NITRO_PORT: PORT, NITRO_HOST: env.PORCH_HOST || '127.0.0.1' }
+}
+
 /** Ends with a sentence if something else listens there. */
-export function checkPort(port) {
+export function checkPort(port, host = '127.0.0.1') {
   // What makes no sense as a port is the application's to say.
   if (!(Number(port) > 0 && Number(port) < 65_536)) return Promise.resolve()
   return new Promise((resolve, reject) => {
     const probe = createServer()
-    probe.once('error', error => reject(new PlainProblem(error.code === 'EADDRINUSE'
-      ? `Port ${port} is in use by another program. Choose another one, like: PORT=${Number(port) + 1} ${process.argv[1]?.endsWith('demo.mjs') ? 'npm run demo' : 'npm start'}`
+    probe.once('error', error => reject(new PlainProblem(['EADDRNOTAVAIL', 'ENOTFOUND'].includes(error.code)
+      ? `PORCH_HOST must be a network address of this machine, like 0.0.0.0 for all of them; it is ${host}.`
+      : error.code === 'EADDRINUSE' ? `Port ${port} is in use by another program. Choose another one, like: PORT=${Number(port) + 1} ${process.argv[1]?.endsWith('demo.mjs') ? 'npm run demo' : 'npm start'}`
       : `Port ${port} cannot be used: ${error.message}`)))
-    probe.listen(Number(port), () => probe.close(resolve))
+    probe.listen(Number(port), host, () => probe.close(resolve))
   })
 }
 
-async function becomesWell(port, givenUp) {
+async function becomesWell({ PORT, NITRO_HOST }, givenUp) {
+  // Every interface is no place to go to.
+  const host = { '0.0.0.0': '127.0.0.1', '::': '[::1]' }[NITRO_HOST] ?? (NITRO_HOST.includes(':') ? `[${NITRO_HOST}]` : NITRO_HOST)
   const deadline = Date.now() + READY_MS
   while (Date.now() < deadline && !givenUp()) {
     try {
-      if ((await fetch(`http://127.0.0.1:${port}/api/health`)).ok) return true
+      if ((await fetch(`http://${host}:${PORT}/api/health`)).ok) return true
     }
     catch {
       // not listening yet

@@ -27,6 +27,11 @@ interface ApiOptions {
   mode?: Mode
 }
 
+function here(): { to?: string } {
+  const { pathname, search } = location
+  return ['/', '/sign-in'].includes(pathname) ? {} : { to: pathname + search }
+}
+
 export async function api<Answer>(path: string, options: ApiOptions = {}): Promise<Answer> {
   const frame = useFrame()
   let response: Response
@@ -48,6 +53,7 @@ export async function api<Answer>(path: string, options: ApiOptions = {}): Promi
   }
   const answer = await response.json().catch(() => null) as { problem?: string, fields?: { field: string, problem: string }[] } | null
   if (response.ok) return answer as Answer
-  if (response.status === 401) await navigateTo('/sign-in')
+  // The session ended meanwhile: signed in again, one is back where one was.
+  if (response.status === 401) await navigateTo({ path: '/sign-in', query: here() })
   throw new ApiProblem(response.status, answer?.problem ?? 'Something went wrong on our side. Please try again.', answer?.fields ?? [])
 }

@@ -14,6 +14,7 @@ import PacePanel from '~/components/settings/PacePanel.vue'
 import OddAddressPanel from '~/components/settings/OddAddressPanel.vue'
 import ScorePanel from '~/components/settings/ScorePanel.vue'
 import SellingPanel from '~/components/settings/SellingPanel.vue'
+import SignInPanel from '~/components/settings/SignInPanel.vue'
 import WorkspaceForm from '~/components/settings/WorkspaceForm.vue'
 import PageHead from '~/components/PageHead.vue'
 
@@ -54,6 +55,7 @@ async function saved() {
       <div class="stack">
         <ScorePanel />
         <ConsentPanel />
+        <SignInPanel />
         <template v-if="live">
           <CarrierPanel :settings="settings" @resumed="load" />
           <PacePanel />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { definePageMeta, navigateTo, useRoute } from '#imports'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
@@ -12,16 +12,22 @@ definePageMeta({ layout: 'door' })
 const route = useRoute()
 const firstTime = ref<boolean | null>(null)
 const password = ref('')
+/** Others could be first here: only who can read what the start printed chooses. */
+const wantsCode = ref(false)
+const code = ref('')
 const { busy, problem, attempt } = useAttempt()
+const passwordProblem = computed(() => problem.value && !problem.value.of('code') ? problem.value.of('password') ?? problem.value.message : null)
 const shown = ref(false)
 
 onMounted(async () => {
-  const session = await api<{ hasPassword: boolean }>('session')
+  const session = await api<{ hasPassword: boolean, wantsCode: boolean }>('session')
+  wantsCode.value = session.wantsCode
   firstTime.value = !session.hasPassword
 })
 
 async function enter() {
-  const entered = await attempt(() => api(firstTime.value ? 'password' : 'session', { method: 'POST', body: { password: password.value, ...firstTime.value && { zone: Intl.DateTimeFormat().resolvedOptions().timeZone ?? '' } } }))
+  const first = { zone: Intl.DateTimeFormat().resolvedOptions().timeZone ?? '', code: code.value }
+  const entered = await attempt(() => api(firstTime.value ? 'password' : 'session', { method: 'POST', body: { password: password.value, ...firstTime.value && first } }))
   if (!entered) return
   const to = typeof route.query.to === 'string' && route.query.to.startsWith('/') && !route.query.to.startsWith('//') ? route.query.to : '/'
   await navigateTo(to)
@@ -31,18 +37,23 @@ async function enter() {
 <template>
   <form v-if="firstTime !== null" class="panel sheet" @submit.prevent="enter">
     <p class="brand"><span class="mark"><PorchMark /></span> Keen Porch</p>
-    <h1>{{ firstTime ? 'Choose a password' : 'Come in' }}</h1>
-    <p v-if="firstTime" class="second">This porch is yours alone. You sign in with this password from now on.</p>
+    <h1>{{ firstTime ? 'Choose a password' : 'Sign in' }}</h1>
+    <p v-if="firstTime" class="second">You sign in with this password from now on.</p>
+    <div v-if="firstTime && wantsCode" class="field">
+      <label for="code">Code</label>
+      <InputText id="code" v-model="code" class="mono" fluid autocomplete="one-time-code" autofocus :invalid="!!problem?.of('code')" aria-describedby="code-hint" />
+      <p id="code-hint" :class="problem?.of('code') ? 'problem' : 'hint'">{{ problem?.of('code') ?? 'It was printed where the application was started.' }}</p>
+    </div>
     <div class="field">
       <label for="password">Password</label>
       <div class="secret">
-        <InputText id="password" v-model="password" :type="shown ? 'text' : 'password'" fluid :invalid="!!problem" :autocomplete="firstTime ? 'new-password' : 'current-password'" autofocus :aria-describedby="problem ? 'password-problem' : undefined" />
+        <InputText id="password" v-model="password" :type="shown ? 'text' : 'password'" fluid :invalid="!!passwordProblem" :autocomplete="firstTime ? 'new-password' : 'current-password'" :autofocus="!wantsCode" :aria-describedby="passwordProblem ? 'password-problem' : undefined" />
         <button type="button" class="look" :aria-pressed="shown" aria-label="Show what is typed" @click="shown = !shown"><i class="pi" :class="shown ? 'pi-eye-slash' : 'pi-eye'" aria-hidden="true" /></button>
       </div>
-      <p v-if="problem" id="password-problem" class="problem" role="alert">{{ problem.of('password') ?? problem.message }}</p>
+      <p v-if="passwordProblem" id="password-problem" class="problem" role="alert">{{ passwordProblem }}</p>
       <p v-else-if="firstTime" class="hint">At least 10 characters.</p>
     </div>
-    <Button type="submit" :label="firstTime ? 'Choose it and come in' : 'Sign in'" :loading="busy" />
+    <Button type="submit" :label="firstTime ? 'Choose this password' : 'Sign in'" :loading="busy" />
   </form>
 </template>
 

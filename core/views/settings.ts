@@ -38,3 +38,12 @@ export interface LiveCheck {
   /** Going live waits for it. */
   needed: boolean
 }
+
+/** A browser that is signed in. */
+export interface SessionLine { madeAt: Instant, seenAt: Instant, /** The one that asks. */ isThis: boolean }
+
+export interface SessionsView {
+  /** PORCH_PASSWORD decides it, and no screen changes it. */
+  passwordFromEnvironment: boolean
+  sessions: SessionLine[]
+}

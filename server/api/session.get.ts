@@ -1,8 +1,11 @@
-/** Who is there, and whether a password has been chosen yet. */
-import { handle, isSignedIn } from '#server/http'
+/** Who is there, whether a password has been chosen yet, and whether choosing one takes a code. */
+import { isOnlyHere } from '#runtime/settings'
+import { handle } from '#server/http'
 import { openHouses } from '#server/houses'
+import { isSignedIn } from '#server/session'
 
-export default handle({ open: true }, async ({ event }) => {
-  const houses = openHouses()
-  return { signedIn: await isSignedIn(event), hasPassword: houses.owner.hasPassword(), hasLive: houses.hasLive }
+export default handle({ open: true }, ({ event }) => {
+  const { owner, settings, hasLive } = openHouses()
+  const hasPassword = owner.hasPassword()
+  return { signedIn: isSignedIn(event), hasPassword, wantsCode: !hasPassword && !isOnlyHere(settings), hasLive }
 })

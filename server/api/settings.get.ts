@@ -1,8 +1,8 @@
 import { handle } from '#server/http'
-import { settingsView } from '#usecases/views/settings'
 import { openHouses } from '#server/houses'
+import { shownSettings } from '#server/smtpUrl'
 
 export default handle({}, ({ house }) => {
   const houses = openHouses()
-  return { ...settingsView(house), smtpFromEnvironment: houses.settings.smtpUrl !== null, baseUrl: house.baseUrl, hasLive: houses.hasLive }
+  return { ...shownSettings(house), smtpFromEnvironment: houses.settings.smtpUrl !== null, baseUrl: house.baseUrl, hasLive: houses.hasLive }
 })

@@ -1,10 +1,9 @@
 import { handle } from '#server/http'
 import { settingsInput } from '#server/schemas'
-import { smtpUrlProblem } from '#runtime/settings'
+import { shownSettings, smtpUrlOf } from '#server/smtpUrl'
 import { saveSettings } from '#usecases/settings/workspace'
-import { settingsView } from '#usecases/views/settings'
 
 export default handle({ body: settingsInput }, ({ house, body }) => {
-  saveSettings(house, body, smtpUrlProblem)
-  return settingsView(house)
+  saveSettings(house, { ...body, smtpUrl: smtpUrlOf(house, body.smtpUrl) })
+  return shownSettings(house)
 })

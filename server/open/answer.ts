@@ -6,7 +6,6 @@ import type { Instant } from '#core/time/zone'
 import { once, useKey, type Answer } from '#usecases/api/keys'
 import type { House } from '#usecases/house'
 import { ChangedElsewhere, InputProblem, NotNow, NotThere } from '#usecases/problem'
-import type { Limiter } from '../limiter'
 import { limitsOf, measure } from '../bounds'
 import { faults } from '../check'
 import { operationAt, type Operation } from './operations'
@@ -16,8 +15,6 @@ export interface ProgramRequest {
   /** Without the version before it, like /people/7. */
   path: string
   query: Record<string, unknown>
-  /** The header Authorization, if there is one. */
-  authorization: string
   idempotencyKey: string | null
   text: string
 }
@@ -29,12 +26,15 @@ export interface ProgramAnswer extends Answer {
 const said = (status: number, body: unknown, headers: Record<string, string> = {}): ProgramAnswer => ({ status, body, headers })
 const wrong = (status: number, problem: string, headers: Record<string, string> = {}) => said(status, { problem }, headers)
 
-/** `limiter` counts by key; `at` is the system's time. Throws only what nobody foresaw. */
-export function answerProgram(house: House, request: ProgramRequest, { limiter, at }: { limiter: Limiter, at: Instant }): ProgramAnswer {
-  const secret = /^Bearer\s+(\S+)$/i.exec(request.authorization)?.[1] ?? ''
+/** Whose key the header Authorization brings, or why it is nobody's. `at`: by the system's clock. */
+export function keyOf(house: House, authorization: string, at: Instant): { key: KeyLine } | { refused: ProgramAnswer } {
+  const secret = /^Bearer +(\S+)$/i.exec(authorization)?.[1] ?? ''
   const key = secret === '' ? undefined : useKey(house, secret, at)
-  if (!key) return wrong(401, whyNoKey(house, secret), { 'www-authenticate': 'Bearer' })
-  if (!limiter.allows(`${house.mode} ${key.id}`)) return wrong(429, 'These are too many requests in a minute. Please wait.', { 'retry-after': String(Math.ceil(limiter.options.perMs / 1000)) })
+  return key ? { key } : { refused: wrong(401, whyNoKey(house, secret), { 'www-authenticate': 'Bearer' }) }
+}
+
+/** `at` is the system's time. Throws only what nobody foresaw. */
+export function answerProgram(house: House, key: KeyLine, request: ProgramRequest, at: Instant): ProgramAnswer {
   const found = operationAt(request.method, request.path)
   if ('allowed' in found) return found.allowed.length === 0 ? wrong(404, 'There is nothing at this address; the document at openapi.json says what there is.') : wrong(405, `This address takes ${found.allowed.join(', ')}.`, { allow: found.allowed.join(', ') })
   if (!allows(key.scopes, found.operation.scope)) return wrong(403, `This key may not do that: it needs ${found.operation.scope}.`)

@@ -6,17 +6,17 @@ import { VERSION } from '#runtime/version'
 import { NotThere } from '#usecases/problem'
 import { bodyWithin } from '../body'
 import { log } from '../houses'
-import { visitorIp } from '../http'
+import { originOfVisitor } from '../visitor'
 import { Limiter } from '../limiter'
 import { houseAt } from '../site/page'
-import { answerProgram } from './answer'
+import { answerProgram, keyOf, type ProgramAnswer } from './answer'
 import { openApi } from './openapi'
 
 const MOST_BYTES = 262_144
 const MINUTE = 60_000
-const byKey = new Limiter({ most: 120, perMs: MINUTE, now: systemClock.now })
+const byKey = new Limiter({ most: 120, perMs: MINUTE })
 /** Guessing keys is hopeless, and costs us nothing. */
-const refusals = new Limiter({ most: 60, perMs: MINUTE, now: systemClock.now })
+const refusals = new Limiter({ most: 60, perMs: MINUTE })
 
 export default defineEventHandler(async (event) => {
   setResponseHeader(event, 'cache-control', 'no-store')
@@ -27,18 +27,26 @@ export default defineEventHandler(async (event) => {
   try {
     const path = event.path.split('?')[0]!.replace(/^(\/practice)?\/v1/, '').replace(/\/$/, '')
     const house = houseAt(event)
-    if (path === '/openapi.json' && event.method === 'GET') return openApi(house.baseUrl, VERSION)
-    const text = event.method === 'GET' ? Buffer.alloc(0) : await bodyWithin(event, MOST_BYTES)
-    if (text === null) return wrong(413, 'That is more than fits into one request.')
-    const request = { method: event.method, path, query: getQuery(event), authorization: getHeader(event, 'authorization') ?? '', idempotencyKey: getHeader(event, 'idempotency-key') ?? null, text: text.toString() }
-    const { status, body, headers } = answerProgram(house, request, { limiter: byKey, at: systemClock.now() })
-    if (status === 401 && !refusals.allows(visitorIp(event))) {
+    const isReading = ['GET', 'HEAD'].includes(event.method)
+    if (path === '/openapi.json' && isReading) return openApi(house.baseUrl, VERSION)
+    const tooMany = (problem: string) => {
       setResponseHeader(event, 'retry-after', MINUTE / 1000)
-      return wrong(429, 'These are too many requests without a key. Please wait.')
+      return wrong(429, problem)
     }
-    for (const [name, value] of Object.entries(headers)) setResponseHeader(event, name, value)
-    setResponseStatus(event, status)
-    return status === 204 ? null : body
+    const answer = ({ status, body, headers }: ProgramAnswer) => {
+      for (const [name, value] of Object.entries(headers)) setResponseHeader(event, name, value)
+      setResponseStatus(event, status)
+      return status === 204 ? null : body
+    }
+    const at = systemClock.now()
+    const found = keyOf(house, getHeader(event, 'authorization') ?? '', at)
+    // Without a key nothing of the body is even listened to.
+    if ('refused' in found) return await refusals.allows(originOfVisitor(event)) ? answer(found.refused) : tooMany('These are too many requests without a key. Please wait.')
+    if (!await byKey.allows(`${house.mode} ${found.key.id}`)) return tooMany('These are too many requests in a minute. Please wait.')
+    const text = isReading ? Buffer.alloc(0) : await bodyWithin(event, MOST_BYTES)
+    if (text === null) return wrong(413, 'That is more than fits into one request.')
+    const request = { method: isReading ? 'GET' : event.method, path, query: getQuery(event), idempotencyKey: getHeader(event, 'idempotency-key') ?? null, text: text.toString() }
+    return answer(answerProgram(house, found.key, request, at))
   }
   catch (error) {
     if (error instanceof NotThere) return wrong(404, error.message)

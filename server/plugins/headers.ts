@@ -2,15 +2,36 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { setResponseHeader } from 'h3'
 import { defineNitroPlugin } from 'nitropack/runtime'
+import { SCREENS } from '#screens'
+import { openHouses } from '#server/houses'
+import { answerWithoutScreen } from '#server/noScreen'
+
+const screens = SCREENS.map(path => new RegExp(`^${path.replace(/:\w+(\(\))?/g, '[^/]+')}/?$`))
+const isScreen = (path: string) => screens.some(screen => screen.test(path))
+/** Nothing of ours asks for any of these. */
+const POWERS = ['camera', 'microphone', 'geolocation', 'payment', 'usb', 'display-capture']
+const YEAR_SECONDS = 31_536_000
 
 export default defineNitroPlugin((nitro) => {
   nitro.hooks.hook('request', (event) => {
     setResponseHeader(event, 'x-content-type-options', 'nosniff')
     setResponseHeader(event, 'referrer-policy', 'strict-origin-when-cross-origin')
+    setResponseHeader(event, 'cross-origin-opener-policy', 'same-origin')
+    setResponseHeader(event, 'permissions-policy', POWERS.map(power => `${power}=()`).join(', '))
+    // RFC 6797: only where readers reach us by https, and not heard of over anything else.
+    if (openHouses().settings.baseUrl.startsWith('https:')) setResponseHeader(event, 'strict-transport-security', `max-age=${YEAR_SECONDS}`)
+  })
+  nitro.hooks.hook('render:before', async (rendered) => {
+    const answer = await answerWithoutScreen(rendered.event, isScreen)
+    if (!answer) return
+    rendered.event.context.isNoScreen = true
+    rendered.response = answer
   })
   // The application's page: its own scripts, known by their digest, and styles that carry this page's number.
   nitro.hooks.hook('render:response', (response, { event }) => {
-    if (typeof response.body !== 'string') return
+    if (event.context.isNoScreen || typeof response.body !== 'string') return
+    // Which framework it is made with is nobody's business.
+    delete response.headers?.['x-powered-by']
     const nonce = randomBytes(16).toString('base64')
     const digests = [...response.body.matchAll(/<script(?![^>]*\bsrc=)[^>]*>([\s\S]*?)<\/script>/g)]
       .map(([, script]) => `'sha256-${createHash('sha256').update(script!).digest('base64')}'`)

@@ -1,6 +1,7 @@
 /** Opens the databases before the first request; what does not fit is said in one sentence, and the server ends. */
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { databaseTrouble, isPlainProblem } from '#runtime/problems'
+import { isOnlyHere } from '#runtime/settings'
 import { log, openHouses } from '#server/houses'
 import { countWaiting } from '#server/visits'
 
@@ -9,8 +10,10 @@ const WILL_NOT_HELP = 78
 
 export default defineNitroPlugin((nitro) => {
   try {
-    const { settings } = openHouses()
+    const { settings, owner } = openHouses()
     log.info({ port: settings.port }, 'web server runs')
+    // Whoever comes first chooses the password: where others could be first, it has to be whoever reads this.
+    if (!owner.hasPassword() && !isOnlyHere(settings)) process.stdout.write(`Choose your password at ${settings.baseUrl}/sign-in with the code ${owner.firstCode()}\n`)
   }
   catch (error) {
     if (isPlainProblem(error)) {

@@ -1,7 +1,7 @@
 /** The form of a page for the script that puts it into another site. */
 import { defineEventHandler, getHeader, getQuery, setResponseHeader, setResponseStatus } from 'h3'
 import { touchOf } from '#core/page/touch'
-import { hostOf } from '#server/http'
+import { hostOf } from '#server/visitor'
 import { visit } from '#server/visits'
 import { NotThere } from '#usecases/problem'
 import { publishedPage } from '#usecases/views/publicPages'

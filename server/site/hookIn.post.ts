@@ -1,21 +1,21 @@
 /** Something outside calls one of our addresses about a subscriber. */
-import { createHash, timingSafeEqual } from 'node:crypto'
 import { defineEventHandler, getHeader, setResponseHeader, setResponseStatus } from 'h3'
+import { isSameSecret } from '#runtime/keys'
 import { databaseTrouble } from '#runtime/problems'
 import { bodyWithin } from '#server/body'
 import { log } from '#server/houses'
 import { Limiter } from '#server/limiter'
-import { receiveCall, type CallOutcome } from '#usecases/know/hooks'
+import { originOfVisitor } from '#server/visitor'
+import { isHook, receiveCall, type CallOutcome } from '#usecases/know/hooks'
 import { NotThere } from '#usecases/problem'
 import { houseAt, tokenOf } from './page'
 
 const MOST_BYTES = 262_144
 const STATUS: Record<CallOutcome['is'], number> = { 'taken': 200, 'known': 200, 'refused': 401, 'in-vain': 422 }
 /** Many more than any one service tells of people one by one. */
-const limiter = new Limiter({ most: 600, perMs: 60_000, now: () => Date.now() })
-
-/** Takes as long whatever is different. */
-const isSame = (a: string, b: string) => timingSafeEqual(createHash('sha256').update(a).digest(), createHash('sha256').update(b).digest())
+const byHook = new Limiter({ most: 600, perMs: 60_000 })
+/** Guessing a token is hopeless, and costs us nothing. */
+const misses = new Limiter({ most: 60, perMs: 60_000 })
 
 export default defineEventHandler(async (event) => {
   setResponseHeader(event, 'cache-control', 'no-store')
@@ -24,20 +24,24 @@ export default defineEventHandler(async (event) => {
     return { outcome, ...problem !== undefined && { problem } }
   }
   try {
-    if (!limiter.allows(tokenOf(event))) {
+    const house = houseAt(event)
+    const known = isHook(house, tokenOf(event))
+    // What is nobody's address counts for whoever calls it, and is not even listened to.
+    if (!(known ? await byHook.allows(`${house.mode} ${tokenOf(event)}`) : await misses.allows(originOfVisitor(event)))) {
       setResponseHeader(event, 'retry-after', 60)
       return answer(429, 'refused', 'These are too many calls in a minute. Please wait.')
     }
+    if (!known) throw new NotThere('There is nothing at this address.')
     const bytes = await bodyWithin(event, MOST_BYTES)
     if (bytes === null) return answer(413, 'in-vain', 'This is far more than anybody tells of one person.')
     const text = bytes.toString()
     const body = parsed(text)
     if (body === undefined) return answer(400, 'in-vain', 'The body is no JSON.')
-    const house = houseAt(event)
     const header = (name: string) => getHeader(event, name) ?? ''
     const outcome = receiveCall(house, tokenOf(event), {
       signedBy: secret => house.webhooks.readBy(secret, { 'webhook-id': header('webhook-id'), 'webhook-timestamp': header('webhook-timestamp'), 'webhook-signature': header('webhook-signature') }, text),
-      bears: secret => isSame(header('authorization'), `Bearer ${secret}`),
+      // The scheme is in letters of either case (RFC 9110 section 11.1).
+      bears: secret => isSameSecret(/^Bearer +(.*)$/i.exec(header('authorization'))?.[1] ?? '', secret),
       callId: header('idempotency-key').slice(0, 200) || null,
     }, body)
     return answer(STATUS[outcome.is], outcome.is, 'problem' in outcome ? outcome.problem : undefined)

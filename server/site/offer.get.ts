@@ -1,7 +1,7 @@
 /** The public page of an offer. */
 import { defineEventHandler, getHeader, getQuery } from 'h3'
 import { touchOf } from '#core/page/touch'
-import { hostOf } from '#server/http'
+import { hostOf } from '#server/visitor'
 import { visitOffer } from '#server/visits'
 import { publishedOfferAt } from '#usecases/views/publicOffers'
 import { offerPage } from './offerPage'

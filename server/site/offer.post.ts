@@ -4,7 +4,7 @@ import { TRAP_FIELD } from '#core/page/formHtml'
 import { readTouch, touchOf } from '#core/page/touch'
 import { formWithin } from '#server/body'
 import { log, openHouses } from '#server/houses'
-import { hostOf, visitorIp } from '#server/http'
+import { hostOf, originOfVisitor, visitorIp } from '#server/visitor'
 import { offerForm } from '#server/offerSchemas'
 import { startCheckout, waitForOffer } from '#usecases/offers/checkout'
 import { InputProblem, NotNow } from '#usecases/problem'
@@ -30,7 +30,7 @@ export default defineEventHandler(async (event) => {
       log.info({ slug: offer.slug }, 'a robot was turned away')
       return sendRedirect(event, pathAt(event, `/s/${offer.slug}/thanks?wait=1`), 303)
     }
-    if (!openHouses().optIns.allows(visitorIp(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
+    if (!await openHouses().optIns.allows(originOfVisitor(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
     const pressed = { slug: offer.slug, ...filled, meant: form.meant, code: form.code, zone: form.zone, ip: visitorIp(event), touch }
     try {
       if (form.wish === 'wait') {

@@ -3,7 +3,7 @@ import { defineEventHandler, getHeader, getQuery } from 'h3'
 import { touchOf } from '#core/page/touch'
 import { passedBy, passedOnTouch } from '#usecases/arrive/passOn'
 import { publishedPage } from '#usecases/views/publicPages'
-import { hostOf } from '#server/http'
+import { hostOf } from '#server/visitor'
 import { visit } from '#server/visits'
 import { houseAt, isVisit, optInPage, slugOfEvent, troublePage } from './page'
 

@@ -6,7 +6,7 @@ import { endingOf, type CameTo } from '#core/page/thanks'
 import { readTouch, touchOf } from '#core/page/touch'
 import { formWithin } from '#server/body'
 import { log, openHouses } from '#server/houses'
-import { hostOf, visitorIp } from '#server/http'
+import { hostOf, originOfVisitor, visitorIp } from '#server/visitor'
 import { optIn } from '#usecases/arrive/optIn'
 import { InputProblem } from '#usecases/problem'
 import { publishedPage } from '#usecases/views/publicPages'
@@ -48,7 +48,7 @@ export default defineEventHandler(async (event) => {
       log.info({ slug }, 'a robot was turned away')
       return onward({ awaitsYes: content.confirming.who !== 'nobody', known: false, resultId: null })
     }
-    if (!openHouses().optIns.allows(visitorIp(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
+    if (!await openHouses().optIns.allows(originOfVisitor(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
     try {
       return onward(optIn(house, { slug, ...filled, meant: form.meant, by: form.by, zone: form.zone, ip: visitorIp(event), touch }))
     }

@@ -30,7 +30,9 @@ export function houseAt(event: H3Event): House {
 export const pathAt = (event: H3Event, path: string) => `${event.path.startsWith('/practice/') ? '/practice' : ''}${path}`
 
 export const slugOfEvent = (event: H3Event) => decodeURIComponent(getRouterParam(event, 'slug') ?? '')
-export const tokenOf = (event: H3Event) => getRouterParam(event, 'token') ?? ''
+/** No token of ours is longer; nothing of what is gets any further. */
+const LONGEST_TOKEN = 400
+export const tokenOf = (event: H3Event) => (getRouterParam(event, 'token') ?? '').slice(0, LONGEST_TOKEN)
 
 export function visitOf(event: H3Event, house: House): Visit {
   const agent = getHeader(event, 'user-agent') ?? ''

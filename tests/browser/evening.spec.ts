@@ -43,11 +43,11 @@ test('the first run asks for a password, and the frame is there', async () => {
   await page.goto('/')
   await expect(page.getByRole('heading', { name: 'Choose a password' })).toBeVisible()
   await page.getByLabel('Password', { exact: true }).fill('short')
-  await page.getByRole('button', { name: 'Choose it and come in' }).click()
+  await page.getByRole('button', { name: 'Choose this password' }).click()
   await expect(page.getByRole('alert')).toHaveText('Choose a password of at least 10 characters.')
   await axe()
   await page.getByLabel('Password', { exact: true }).fill('a long enough password')
-  await page.getByRole('button', { name: 'Choose it and come in' }).click()
+  await page.getByRole('button', { name: 'Choose this password' }).click()
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/day on the porch$/)
   await expect(page.getByRole('navigation', { name: 'Areas' }).getByRole('link')).toHaveText(['Today', /To-dos/, /Opt-in pages/, /Offers/, /Subscribers/, /Segments/, /Tags and lists/, /Links/, /House rules/, /Courses/, 'Coming days', 'Engine room', 'Practice mailbox', 'Settings'])
   await axe()
@@ -472,9 +472,9 @@ test('Today and a subscriber work on a telephone', async () => {
 
 test('signing out closes the door', async () => {
   await page.getByRole('button', { name: 'Sign out' }).click()
-  await expect(page.getByRole('heading', { name: 'Come in' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
   await page.goto('/subscribers')
-  await expect(page.getByRole('heading', { name: 'Come in' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
   // What was being asked for at that moment is refused from then on, as it must be.
   faults.splice(0, Infinity, ...faults.filter(fault => !fault.includes('401')))
 })

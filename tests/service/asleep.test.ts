@@ -67,7 +67,7 @@ const runsOut = ({ house, dateId }: Live, id: number, date: string, zone: ZoneNa
 
 /** What the owner does midway. */
 const CHANGES: { at: number, does(live: Live): void }[] = [
-  { at: BEGIN + 4 * DAY + 3 * HOUR, does: ({ house }) => saveSettings(house, settings('America/New_York'), () => null) },
+  { at: BEGIN + 4 * DAY + 3 * HOUR, does: ({ house }) => saveSettings(house, settings('America/New_York')) },
   { at: BEGIN + 9 * DAY + 9 * HOUR, does: live => runsOut(live, live.people[MOVER]!, '2027-04-02', 'Asia/Kathmandu') },
   { at: BEGIN + 12 * DAY, does: live => runsOut(live, live.people[6]!, '2027-04-20', ZONES[6 % ZONES.length]!) },
 ]

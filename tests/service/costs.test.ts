@@ -111,7 +111,7 @@ describe('money spent on a source', () => {
     const { house } = await twoPages()
     come(house, 'a@example.com', FLYER)
     spend(house, flyer, '2026-10', '40')
-    saveSettings(house, { ...workspaceOf(house.db), currency: 'JPY' }, () => null)
+    saveSettings(house, { ...workspaceOf(house.db), currency: 'JPY' })
     spend(house, flyer, '2026-11', '900')
     expect(lineOf(house, flyer)).toMatchObject({ spent: [{ amount: 4000, currency: 'EUR' }, { amount: 900, currency: 'JPY' }], perSubscriber: null })
     // An amount that stands is read in its own currency.
@@ -119,7 +119,7 @@ describe('money spent on a source', () => {
     expect(() => spend(house, flyer, '2026-11', '900.50')).toThrow(InputProblem)
     expect(lineOf(house, flyer)!.spent).toEqual([{ amount: 4050, currency: 'EUR' }, { amount: 900, currency: 'JPY' }])
     expect(JSON.parse([...exportWorkspace(house)].join('')).sourceCosts).toEqual([{ source: flyer, month: '2026-10', amount: '40.50', currency: 'EUR' }, { source: flyer, month: '2026-11', amount: '900', currency: 'JPY' }])
-    expect(() => saveSettings(house, { ...workspaceOf(house.db), currency: 'XXX' }, () => null)).toThrow('Choose a currency')
+    expect(() => saveSettings(house, { ...workspaceOf(house.db), currency: 'XXX' })).toThrow('Choose a currency')
   })
 
   it('is written down for all months or, where one cannot be read, for none', async () => {

@@ -22,7 +22,7 @@ import { rowsOf } from './dump'
 import { openShop } from './shop'
 import { DAY, email, furnish, moveTo, openHouse, step, temporaryFolder, thursdayNoon, visit, type Setting } from './workshop'
 
-const hall = rehearsalHall({ port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, trustProxy: false }, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
+const hall = rehearsalHall({ port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0 }, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
 const base = (id: string) => ({ id, when: { kind: 'at-once' as const }, ifPast: 'at-once' as const, zone: 'workspace' as const })
 const hours = (count: number) => ({ kind: 'elapsed' as const, count, unit: 'hours' as const, from: 'previous' as const })
 const asking = step('one', { kind: 'at-once' }, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: null } }] } }))

@@ -104,6 +104,9 @@ export function removeHookIn(house: House, id: number): void {
 export interface Proof { signedBy(secret: string): { ok: true, id: string } | { ok: false, problem: string }, bears(secret: string): boolean, callId: string | null }
 export type CallOutcome = { is: 'taken' | 'known' } | { is: 'refused' | 'in-vain', problem: string }
 
+/** Whether one of our addresses carries this token. */
+export const isHook = ({ db }: House, token: string): boolean => findHookByToken(db, token) !== undefined
+
 /** A call to one of our addresses. The same call twice, by its identifier, is one. */
 export function receiveCall(house: House, token: string, proof: Proof, body: unknown): CallOutcome {
   const { db } = house

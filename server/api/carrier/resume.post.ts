@@ -1,8 +1,8 @@
 import { handle } from '#server/http'
 import { resumeSending } from '#usecases/settings/workspace'
-import { settingsView } from '#usecases/views/settings'
+import { shownSettings } from '#server/smtpUrl'
 
 export default handle({}, ({ house }) => {
   resumeSending(house)
-  return settingsView(house)
+  return shownSettings(house)
 })

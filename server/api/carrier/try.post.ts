@@ -1,15 +1,15 @@
 /** Connects to the mail server of the live workspace and says what it answers; nothing is sent. */
 import { handle } from '#server/http'
 import { openHouses } from '#server/houses'
-import { smtpUrlProblem, tryMailServer } from '#runtime/settings'
+import { tryMailServer } from '#runtime/settings'
 import { smtpInput } from '#server/schemas'
+import { smtpUrlOf } from '#server/smtpUrl'
 import { InputProblem } from '#usecases/problem'
 import { learnLetters } from '#usecases/settings/sending'
 
 export default handle({ body: smtpInput }, async ({ house, body }) => {
-  const url = openHouses().settings.smtpUrl ?? body.smtpUrl
-  const problem = url ? smtpUrlProblem(url) : 'Give an SMTP address first.'
-  if (problem || !url) throw new InputProblem([{ field: 'smtpUrl', problem: problem ?? '' }])
+  const url = openHouses().settings.smtpUrl ?? smtpUrlOf(house, body.smtpUrl)
+  if (!url) throw new InputProblem([{ field: 'smtpUrl', problem: 'Give an SMTP address first.' }])
   // Once live goes by this server, forms know at once whom it cannot reach.
   return { problem: await tryMailServer(url, takes => house.mode === 'live' && learnLetters(house, takes)) }
 })

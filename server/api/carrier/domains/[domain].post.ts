@@ -1,8 +1,8 @@
 import { handle } from '#server/http'
 import { resumeDomainSending } from '#usecases/sending/waves'
-import { settingsView } from '#usecases/views/settings'
+import { shownSettings } from '#server/smtpUrl'
 
 export default handle({}, ({ house, param }) => {
   resumeDomainSending(house, param('domain'))
-  return settingsView(house)
+  return shownSettings(house)
 })

@@ -1,0 +1,44 @@
+/** Who is signed in: a cookie that says nothing, and what is kept about it here. */
+import type { H3Event } from 'h3'
+import { deleteCookie, getCookie, setCookie } from 'h3'
+import { systemClock } from '#runtime/open'
+import type { SessionsView } from '#core/views/settings'
+import { beginSession, endAllSessions, endSession, isSession, LONGEST_MS, sessionLines } from '#usecases/settings/sessions'
+import { hostOf } from './visitor'
+import { openHouses } from './houses'
+
+const NAME = 'porch'
+/** In practice, which is always there. */
+const db = () => openHouses().of('practice').db
+const credential = () => openHouses().owner.credential(openHouses().keys.session)
+const tokenOf = (event: H3Event) => (getCookie(event, NAME) ?? '').slice(0, 100)
+
+/** Over plain http only on this very machine. */
+const cookie = (event: H3Event) => ({ httpOnly: true, sameSite: 'lax' as const, secure: !/^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(hostOf(event)), path: '/' })
+
+export function isSignedIn(event: H3Event): boolean {
+  const current = credential()
+  const token = tokenOf(event)
+  return current !== null && token !== '' && isSession(db(), token, current, systemClock.now())
+}
+
+/** After the password was given. */
+export function signIn(event: H3Event): void {
+  const token = beginSession(db(), credential()!, systemClock.now())
+  setCookie(event, NAME, token, { ...cookie(event), maxAge: LONGEST_MS / 1000 })
+}
+
+export function signOut(event: H3Event): void {
+  endSession(db(), tokenOf(event))
+  deleteCookie(event, NAME, cookie(event))
+}
+
+/** Every browser, this one too. */
+export function signOutEverywhere(event: H3Event): void {
+  endAllSessions(db())
+  deleteCookie(event, NAME, cookie(event))
+}
+
+export function sessionsView(event: H3Event): SessionsView {
+  return { passwordFromEnvironment: openHouses().owner.isFromEnvironment, sessions: sessionLines(db(), tokenOf(event), credential() ?? '', systemClock.now()) }
+}

@@ -1,0 +1,24 @@
+/** The mail server of a workspace, on screens: its password goes in and never out. */
+import { meantSmtpUrl, SettingProblem, shownSmtpUrl, smtpUrlProblem } from '#runtime/settings'
+import type { House } from '#usecases/house'
+import { InputProblem } from '#usecases/problem'
+import { settingsView } from '#usecases/views/settings'
+
+export function shownSettings(house: House) {
+  const settings = settingsView(house)
+  return { ...settings, smtpUrl: shownSmtpUrl(settings.smtpUrl) }
+}
+
+/** What was typed, with the password that is kept where it was left hidden. Throws an {@link InputProblem}. */
+export function smtpUrlOf(house: House, typed: string | null): string | null {
+  const refuse = (problem: string) => new InputProblem([{ field: 'smtpUrl', problem }])
+  try {
+    const url = meantSmtpUrl(typed, settingsView(house).smtpUrl)
+    const problem = url ? smtpUrlProblem(url) : null
+    if (problem) throw refuse(problem)
+    return url
+  }
+  catch (error) {
+    throw error instanceof SettingProblem ? refuse(error.message) : error
+  }
+}
