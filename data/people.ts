@@ -23,11 +23,14 @@ export function findPersonByKey(db: Database, addressKey: string): Person | unde
   return q<Person>(db, `${PERSON} WHERE address_key = ?`).get(addressKey)
 }
 
-export type NewPerson = Omit<Person, 'id' | 'consentAt'> & { addressKey: string, consentAt?: Instant | null }
+/** Whether the name is known to be theirs, or only typed into a form by whoever. */
+export type NameIs = 'theirs' | 'typed'
+
+export type NewPerson = Omit<Person, 'id' | 'consentAt'> & { addressKey: string, consentAt?: Instant | null, nameIs?: NameIs }
 
 export function insertPerson(db: Database, row: NewPerson): number {
-  return Number(q(db, 'INSERT INTO people (address, address_key, first_name, search_text, status, zone, country, source, created_at, consent_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)')
-    .run(row.address, row.addressKey, row.firstName, searchTextOf(row.addressKey, row.firstName), row.status, row.zone, row.country, row.source, row.createdAt, row.consentAt ?? null).lastInsertRowid)
+  return Number(q(db, 'INSERT INTO people (address, address_key, first_name, search_text, status, zone, country, source, created_at, consent_at, name_typed) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)')
+    .run(row.address, row.addressKey, row.firstName, searchTextOf(row.addressKey, row.firstName), row.status, row.zone, row.country, row.source, row.createdAt, row.consentAt ?? null, row.nameIs === 'typed' ? 1 : 0).lastInsertRowid)
 }
 
 /** What people are called where one of many is named. */
@@ -41,8 +44,18 @@ export function setStatus(db: Database, id: number, status: Status): void {
   q(db, 'UPDATE people SET status = ? WHERE id = ?').run(status, id)
 }
 
-export function setFirstName(db: Database, id: number, firstName: string): void {
-  q(db, `UPDATE people SET first_name = ?, search_text = address_key || ' ' || ? WHERE id = ?`).run(firstName, fold(firstName), id)
+export function setFirstName(db: Database, id: number, firstName: string, is: NameIs): void {
+  q(db, `UPDATE people SET first_name = ?, search_text = address_key || ' ' || ?, name_typed = ? WHERE id = ?`).run(firstName, fold(firstName), is === 'typed' ? 1 : 0, id)
+}
+
+/** They have shown that the address is theirs. */
+export function nameIsTheirs(db: Database, id: number): void {
+  q(db, 'UPDATE people SET name_typed = 0 WHERE id = ? AND name_typed = 1').run(id)
+}
+
+/** What emails may call them: nothing that a stranger may have typed. */
+export function nameInMail(db: Database, id: number): string {
+  return q<string>(db, `SELECT CASE name_typed WHEN 1 THEN '' ELSE first_name END FROM people WHERE id = ?`).pluck().get(id) as string
 }
 
 export function setZone(db: Database, id: number, zone: string | null): void {

@@ -87,6 +87,7 @@ export function takeOver(db: Database, from: number, into: number, status: Statu
   mergeScores(db, from, into)
   for (const sql of TAKEN_OVER) q(db, sql).run(sql.includes('@into') ? { from, into } : { from })
   q(db, `UPDATE people SET status = @status,
+      name_typed = CASE WHEN people.first_name = '' THEN o.name_typed ELSE people.name_typed END,
       first_name = CASE WHEN people.first_name = '' THEN o.first_name ELSE people.first_name END,
       zone = coalesce(people.zone, o.zone), country = coalesce(people.country, o.country),
       source = CASE WHEN o.created_at < people.created_at THEN o.source ELSE people.source END, created_at = min(people.created_at, o.created_at),

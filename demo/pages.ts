@@ -54,7 +54,7 @@ async function kitPage(house: House, { listId, lettersId, kitTagId, whenId, copt
     listIds: [listId],
     tagIds: [kitTagId, whenId],
     confirming: {
-      ...confirming, who: 'newcomers',
+      ...confirming, who: 'everybody',
       mail: email('Sheet kit: was it you?', 'Your twelve sheets are waiting', 'One press, and they are yours.',
         'Hello {name|there},', 'somebody asked for the sheet kit with this address. If it was you, press the button, and the sheets come at once. If it was not, let this letter lie: nothing else will come.', ownButton('Yes, send me the sheets'), 'Ines, at the bench'),
       reminder: { subject: line('Shall we keep the sheets for you?'), afterHours: 24 },

@@ -1,11 +1,10 @@
 /** Saying yes to an opt-in by email: what is asked, how long, and what becomes of each way of answering. */
 import type { MessageContent, Line } from '#core/message/content'
-import type { Status } from '#core/people/status'
 import { DAY, HOUR, MINUTE, type Instant } from '#core/time/zone'
 import { paragraphs, type PageText } from './text'
 
-/** Whom a page asks for their yes: everybody; those whose address has not been confirmed or used with us; nobody. */
-export const WHO_CONFIRMS = ['everybody', 'newcomers', 'nobody'] as const
+/** Whom a page asks to confirm. Nobody in between: what is typed about somebody known is as uncertain as anything else that is typed. */
+export const WHO_CONFIRMS = ['everybody', 'nobody'] as const
 export type WhoConfirms = typeof WHO_CONFIRMS[number]
 
 export interface Confirming {
@@ -18,10 +17,6 @@ export interface Confirming {
   withinDays: number
   waitHeadline: string
   waitText: PageText
-}
-
-export function asksToConfirm(who: WhoConfirms, status: Status | null): boolean {
-  return who === 'everybody' || (who === 'newcomers' && status !== 'active' && status !== 'resting')
 }
 
 export interface Asking { state: 'waiting' | 'confirmed' | 'expired' | 'withdrawn', expiresAt: Instant }

@@ -146,7 +146,9 @@ export function missingForPublishing(content: PageContent): Missing[] {
   for (const box of form.boxes) want(box.wording.trim() !== '', box.id, 'Every box of the form needs its words: they are kept as what was agreed to.')
   want(content.listIds.length > 0, 'listIds', 'Choose at least one list: every email belongs to one.')
   if (redirectUrl !== null) want(isWebAddress(redirectUrl), 'redirectUrl', 'The address people are sent on to begins with https://')
-  else for (const one of [thanks, ...forKnown ? [forKnown.thanks] : []]) wantThanks(one, 'thanks')
+  else wantThanks(thanks, 'thanks')
+  // Where nobody is asked to confirm, these words are an email.
+  if (forKnown && (redirectUrl === null || confirming.who === 'nobody')) wantThanks(forKnown.thanks, 'thanks')
   const never = neverPicked(resultPages, form.asks) ?? []
   for (const result of resultPages) {
     const { id, when, thanks, redirectUrl } = result

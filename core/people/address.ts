@@ -79,6 +79,12 @@ const UNSEEN = /(?!\u200c|\u200d|[\u{e0020}-\u{e007f}])\p{C}/gu
 const JOINERS_AT_ENDS = /^(?:\s|\u200c|\u200d)+|(?:\s|\u200c|\u200d)+$/gu
 const LONGEST_NAME = 80
 
+/** Words that a mail program would make an address of: a scheme, a mail address, or a dot between words (initials are none). */
+const LIKE_AN_ADDRESS = /:\/\/|@|\bwww\.|[\p{L}\p{N}]\.[\p{L}\p{N}-]{2,}/iu
+
+/** What is wrong with a first name that a visitor types; null if nothing is. */
+export const visitorNameProblem = (name: string): string | null => LIKE_AN_ADDRESS.test(name) ? 'Type your first name alone, without a web or email address.' : null
+
 /** A first name as it is kept: trimmed, single spaces, no control characters, at most 80 letters. */
 export function tidyName(typed: string): string {
   const text = typed.replace(UNSEEN, ' ').replace(/\s+/g, ' ').replace(JOINERS_AT_ENDS, '').trim()

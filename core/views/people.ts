@@ -63,6 +63,8 @@ export interface ToldConsent { wording: string, at: Instant, confirmedAt: Instan
 
 export interface SubscriberView {
   person: Person
+  /** What emails call them; empty while their name was only typed into a form. */
+  nameInMail: string
   /** Since when our mail server has been unable to take their address at all; null if it can. */
   unreachableSince: Instant | null
   /** What brought them to a page of ours, in words: the first time, and the latest. Null for who never opted in since it is kept. */

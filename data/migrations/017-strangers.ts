@@ -8,5 +8,12 @@ CREATE TABLE sessions (
   -- A browser that is signed in to this installation; only in practice, which is always there. The digest is of what its cookie holds, the credential that of the password it came in with.
   digest TEXT PRIMARY KEY, credential TEXT NOT NULL, made_at INTEGER NOT NULL, seen_at INTEGER NOT NULL
 ) STRICT, WITHOUT ROWID;
+
+-- The first name was typed into a form, and nobody has shown yet that the address is theirs: no email carries it until then.
+ALTER TABLE people ADD COLUMN name_typed INTEGER NOT NULL DEFAULT 0 CHECK (name_typed IN (0, 1));
+
+-- Whoever is asked at all is asked, known or not: a press of the button alone changes nothing about somebody known.
+UPDATE pages SET draft = json_set(draft, '$.confirming.who', 'everybody') WHERE json_extract(draft, '$.confirming.who') = 'newcomers';
+UPDATE page_versions SET content = json_set(content, '$.confirming.who', 'everybody') WHERE json_extract(content, '$.confirming.who') = 'newcomers';
 `,
 }

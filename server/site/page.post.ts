@@ -2,7 +2,7 @@
 import { defineEventHandler, getHeader, sendRedirect, setResponseStatus } from 'h3'
 import { TRAP_FIELD } from '#core/page/formHtml'
 import type { PageForm, Typed } from '#core/page/form'
-import { endingOf, type CameTo } from '#core/page/thanks'
+import { endingOf } from '#core/page/thanks'
 import { readTouch, touchOf } from '#core/page/touch'
 import { formWithin } from '#server/body'
 import { log, openHouses } from '#server/houses'
@@ -23,10 +23,11 @@ export default defineEventHandler(async (event) => {
     // The script of an embedded form shows the answer in its own place.
     const inPlace = getHeader(event, 'accept') === 'application/json'
     if (inPlace) forAnySite(event)
-    const onward = ({ awaitsYes, known, resultId }: CameTo & { awaitsYes: boolean }) => {
-      const { confirming, forKnown } = content
-      const { thanks, redirectUrl } = endingOf(content, { known, resultId })
-      if (!inPlace) return sendRedirect(event, awaitsYes ? pathAt(event, `/p/${slug}/wait`) : redirectUrl ?? pathAt(event, `/p/${slug}/thanks${resultId !== null ? `?result=${resultId}` : known && forKnown ? '?known=1' : ''}`), 303)
+    const onward = ({ awaitsYes, resultId }: { awaitsYes: boolean, resultId: string | null }) => {
+      const { confirming } = content
+      // Known or not: whoever typed the address is answered the same.
+      const { thanks, redirectUrl } = endingOf(content, { known: false, resultId })
+      if (!inPlace) return sendRedirect(event, awaitsYes ? pathAt(event, `/p/${slug}/wait`) : redirectUrl ?? pathAt(event, `/p/${slug}/thanks${resultId !== null ? `?result=${resultId}` : ''}`), 303)
       if (awaitsYes) return embeddedWords(content, confirming.waitHeadline, confirming.waitText)
       return redirectUrl !== null ? { redirect: redirectUrl } : embeddedWords(content, thanks.headline, thanks.text)
     }
@@ -46,7 +47,7 @@ export default defineEventHandler(async (event) => {
     if (form[TRAP_FIELD]) {
       // A robot is thanked like anybody else, so that it learns nothing.
       log.info({ slug }, 'a robot was turned away')
-      return onward({ awaitsYes: content.confirming.who !== 'nobody', known: false, resultId: null })
+      return onward({ awaitsYes: content.confirming.who !== 'nobody', resultId: null })
     }
     if (!await openHouses().optIns.allows(originOfVisitor(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
     try {

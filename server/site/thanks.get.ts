@@ -9,8 +9,7 @@ export default defineEventHandler((event) => {
   try {
     const house = houseAt(event)
     const { content } = publishedPage(house, slugOfEvent(event))
-    const { known, result } = getQuery(event)
-    const { thanks } = endingOf(content, { known: known === '1', resultId: String(result ?? '') })
+    const { thanks } = endingOf(content, { known: false, resultId: String(getQuery(event).result ?? '') })
     return page(event, renderThanks({ thanks, look: content.look, ...publicFace(house), files: FILES }))
   }
   catch (error) {

@@ -12,7 +12,7 @@ export function askers(porchOf: () => Porch) {
     /** Bytes that the processes hold in memory at most (`VmRSS` of proc_pid_status(5)). */
     memory: () => Math.max(...porchOf().children().map(pid => 1024 * Number(/VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]))),
     /** Each visitor from an address of their own, so that the limit of one does not stop another. */
-    from: () => ({ 'x-forwarded-for': `198.51.100.${++visitors % 250}, 192.0.2.1` }),
+    from: () => ({ 'x-forwarded-for': `192.0.2.1, 198.51.100.${++visitors % 250}` }),
     subscribers,
     countOf: async (query: string) => (await porchOf().do<{ total: number }>('GET', `subscribers/count?${query}`)).total,
     personOf: async (search: string) => porchOf().do<SubscriberView>('GET', `subscribers/${(await subscribers(search)).rows[0]!.id}`),

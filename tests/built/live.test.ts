@@ -54,7 +54,8 @@ it('D1: going live copies what was made and nobody, and the same course leaves b
   expect(server.delivered).toHaveLength(30)
   expect(server.delivered.some(mail => mail.to[0]!.startsWith('practice-only'))).toBe(false)
   const mail = await PostalMime.parse(server.delivered[0]!.source)
-  expect(mail).toMatchObject({ subject: 'One, Olá 0', to: [{ name: 'Olá 0', address: 'real0@example.com' }] })
+  // A typed name waits for a click: the page asks nobody to confirm.
+  expect(mail).toMatchObject({ subject: 'One, friend', to: [{ name: '', address: 'real0@example.com' }] })
   expect(mail.text).toContain('https://porch.example.com/l/')
 
   // A real reader leaves by one press of their mail program: nothing more is planned for them.

@@ -24,7 +24,7 @@ it('A5: every public file is of a kind that a browser is meant to get', () => {
 })
 
 it('nothing of the server stands in any public file', () => {
-  const signs = /\b(SELECT\s.+\sFROM|INSERT\s+INTO|CREATE\s+TABLE|PRAGMA|journal_mode)\b|better-sqlite3|node:(fs|crypto|net|path)|argon2|PORCH_PASSWORD|outbox_go|from ['"](#|h3['"])/s
+  const signs = /\b(SELECT\s.+\sFROM|INSERT\s+INTO|CREATE\s+TABLE|PRAGMA|journal_mode)\b|better-sqlite3|node:(fs|crypto|net|path)|argon2|PORCH_DATA|outbox_go|from ['"](#|h3['"])/s
   expect(files.filter(name => signs.test(textOf(name)))).toEqual([])
 })
 

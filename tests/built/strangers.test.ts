@@ -146,6 +146,23 @@ describe('A3: a session', () => {
   })
 })
 
+describe('A4: a stranger who types somebody’s address', () => {
+  it('is answered to the letter as with an address that nobody knows, on the page and within another site', async () => {
+    await porch.optIn('sheet-kit', { email: 'known@example.com' }, from())
+    for (const accept of ['text/html', 'application/json']) {
+      const answers = []
+      for (const email of ['known@example.com', `nobody-${accept.length}@example.com`]) {
+        const answer = await porch.optIn('sheet-kit', { email, first_name: 'Mallory' }, { ...from(), accept })
+        answers.push([answer.status, answer.headers.get('location'), await answer.text()])
+      }
+      expect(answers[0]).toEqual(answers[1])
+    }
+    expect((await personOf('known@example.com')).person.firstName).toBe('Mallory')
+    const more = await porch.optIn('sheet-kit', { email: 'known@example.com', first_name: 'win 500 EUR at https://evil.example' }, from())
+    expect([more.status, await more.text()]).toEqual([422, expect.stringContaining('Type your first name alone')])
+  })
+})
+
 describe('A9: limits', () => {
   it('guessing a password is counted before anything of it is read', async () => {
     const headers = { 'origin': porch.url, 'content-type': 'application/json', 'x-forwarded-for': '203.0.113.90' }

@@ -329,7 +329,7 @@ describe('an email in the practice mailbox', () => {
   it('arrives at once, is opened and followed, and gives its tag; a redirect goes only where it pointed', async () => {
     await porch.optIn('sheet-kit', { email: 'open@example.com', first_name: 'Odile' }, from())
     const [mail] = await mailTo('open@example.com')
-    expect(mail).toMatchObject({ subject: 'One, Odile', to: 'Odile <open@example.com>', openedAt: null, clickedAt: null })
+    expect(mail).toMatchObject({ subject: 'One, friend', to: 'open@example.com', openedAt: null, clickedAt: null })
     const [first, second] = linksIn(mail!.text, 'l')
     const source = await (await porch.api('GET', `mailbox/${mail!.id}/source`)).text()
     expect(source).toMatch(/^List-Unsubscribe-Post: List-Unsubscribe=One-Click\r$/m)

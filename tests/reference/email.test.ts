@@ -13,6 +13,7 @@ import PostalMime from 'postal-mime'
 import { describe, expect, it } from 'vitest'
 import type { MessageContent } from '#core/message/content'
 import type { Mail } from '#core/ports'
+import { setFirstName } from '#data/people'
 import { saveSettings } from '#usecases/settings/workspace'
 import { play } from '#usecases/time/play'
 import { email, furnish, listeningCarrier, openHouse, step, thursdayNoon, visit } from '../service/workshop'
@@ -32,7 +33,7 @@ async function sent(content: MessageContent, to: { address: string, name: string
   const opened = openHouse({ mode: 'live', clock: { at: thursdayNoon }, carrier })
   const { house } = await furnish({ ...opened, baseUrl: 'https://porch.example.com' }, () => [step('one', { kind: 'at-once' }, content)])
   saveSettings(house, { name: 'Saltmarsh', zone: 'Europe/Lisbon', senderName: 'Inês Façanha', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua do Cais 3\nLisboa', currency: 'EUR', smtpUrl: null })
-  visit(house, to.address, to.name)
+  setFirstName(house.db, visit(house, to.address), to.name, 'theirs')
   await play(house, house.clock.now())
   return handed!
 }

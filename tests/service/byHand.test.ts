@@ -7,7 +7,7 @@ import { leave } from '#usecases/arrive/leave'
 import { correctPerson, giveTagByHand, joinListByHand, leaveListByHand, markUnreachable, takeTagByHand } from '#usecases/know/byHand'
 import { saveList } from '#usecases/know/listsAndTags'
 import { subscriberView } from '#usecases/views/subscriber'
-import { DAY, HOUR, furnish, moveTo, openHouse, thursdayNoon, visit, type Setting } from './workshop'
+import { DAY, HOUR, furnish, moveTo, openHouse, thursdayNoon, visit, visitAndConfirm, type Setting } from './workshop'
 
 const tagsOf = ({ house }: Setting, id: number) => subscriberView(house, id).tags.map(tag => tag.name)
 const listsOf = ({ house }: Setting, id: number) => subscriberView(house, id).lists.filter(list => list.leftAt === null).map(list => list.name)
@@ -92,7 +92,7 @@ describe('by hand', () => {
     expect(() => joinListByHand(house, taken, listId)).toThrow(/Only they can come back/)
     await moveTo(house, thursdayNoon + 10 * DAY)
     expect(searchMailbox(house.db, '@example.com', 9, 0).total).toBe(2)
-    visit(house, 'left@example.com')
+    visitAndConfirm(house, 'left@example.com')
     expect(listsOf(made, left)).toEqual(['letters'])
   })
 

@@ -16,7 +16,7 @@ import { findPerson } from '#data/people'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { publishChanges } from '#usecases/courses/publish'
 import { whyTheyLeft } from '#usecases/views/listsAndTags'
-import { DAY, furnish, HOUR, listeningCarrier, moveTo, openHouse, tag, thursdayNoon, visit, type Setting } from './workshop'
+import { DAY, furnish, HOUR, listeningCarrier, moveTo, openHouse, tag, thursdayNoon, visit, visitAndConfirm, type Setting } from './workshop'
 
 async function reader() {
   const carrier = listeningCarrier()
@@ -51,7 +51,7 @@ describe('a pause of 30 days', () => {
       pause(house, outboxId, true)
       await moveTo(house, thursdayNoon + 10 * DAY + HOUR)
       if (end === 'choice') pause(house, outboxId, false)
-      else visit(house, 'ada@example.com')
+      else visitAndConfirm(house, 'ada@example.com')
       await moveTo(house, thursdayNoon + 11 * DAY + HOUR)
       expect(sentTo(setting, ada), end).toEqual([['one', thursdayNoon], ['two', thursdayNoon + 11 * DAY]])
     }

@@ -144,19 +144,6 @@ describe('a page that asks for a yes', () => {
     expect([confirm(house, askingOf(setting, ada)), kindsOf(setting, ada).filter(kind => kind === 'confirmed').length]).toEqual(['counts', 1])
   })
 
-  it('asks only newcomers, or nobody, where the page says so', async () => {
-    const setting = await asking(draft => ({ ...draft, confirming: { ...draft.confirming, who: 'newcomers' } }))
-    const { house } = setting
-    const ada = visit(house, 'ada@example.com')
-    await moveTo(house, thursdayNoon + HOUR)
-    confirm(house, askingOf(setting, ada))
-    expect(optIn(house, { slug: 'sheet-kit', email: 'ada@example.com', firstName: '', zone: '', ip: null }).awaitsYes).toBe(false)
-    const one = emailsOfPerson(house.db, ada)[0]!
-    leave(house, one.id, { what: 'everything' })
-    // Who left is asked again: somebody else could have typed their address.
-    expect(optIn(house, { slug: 'sheet-kit', email: 'ada@example.com', firstName: '', zone: '', ip: null }).awaitsYes).toBe(true)
-  })
-
   it('lets no yes reach a record that was erased or merged meanwhile', async () => {
     const setting = await asking()
     const { house } = setting

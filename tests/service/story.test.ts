@@ -14,7 +14,7 @@ import { recordOpen } from '#usecases/reading/open'
 import { play } from '#usecases/time/play'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { MINUTE } from '#core/time/zone'
-import { DAY, HOUR, email, furnish, moveTo, openHouse, step, thursdayNoon, visit } from './workshop'
+import { DAY, HOUR, email, furnish, moveTo, openHouse, step, thursdayNoon, visit, visitAndConfirm } from './workshop'
 
 const at = (house: { clock: { now(): number } }) => house.clock.now()
 const sentTimes = (house: Parameters<typeof searchMailbox>[0], address: string) =>
@@ -174,7 +174,7 @@ describe('leaving', () => {
     await play(house, at(house))
     leave(house, emailsOfPerson(house.db, id)[0]!.id, { what: 'everything' })
     await moveTo(house, thursdayNoon + DAY)
-    visit(house, 'ada@example.com')
+    visitAndConfirm(house, 'ada@example.com')
     await moveTo(house, thursdayNoon + 9 * DAY)
     expect(findPerson(house.db, id)!.status).toBe('active')
     expect(sentTimes(house.db, 'ada@example.com').map(([subject]) => subject)).toEqual(['one, friend', 'one, friend', 'two, friend', 'three, friend'])

@@ -10,7 +10,26 @@ import { openAndMigrate } from '#runtime/open'
 import { isOnlyHere, isOurHost, readSettings } from '#runtime/settings'
 import { Limiter, originOf } from '#server/limiter'
 import { beginSession, endAllSessions, endSession, IDLE_MS, isSession, LONGEST_MS, sessionLines } from '#usecases/settings/sessions'
-import { DAY, openHouse, thursdayNoon } from './workshop'
+import type { PageContent } from '#core/page/content'
+import { paragraphs } from '#core/page/text'
+import { visitorNameProblem } from '#core/people/address'
+import { pauseOf } from '#data/choices'
+import { waitingOfPerson } from '#data/confirmations'
+import { consentsOfPerson } from '#data/consents'
+import { fieldOfPerson } from '#data/fields'
+import { membership } from '#data/marks'
+import { emailsOfPerson } from '#data/outbox'
+import { findPerson, nameInMail } from '#data/people'
+import { askOtherAddress, pause } from '#usecases/arrive/choices'
+import { confirm } from '#usecases/arrive/confirm'
+import { leave } from '#usecases/arrive/leave'
+import { optIn, type OptIn } from '#usecases/arrive/optIn'
+import { publishPage, savePage } from '#usecases/arrive/pages'
+import { correctPerson, markUnreachable } from '#usecases/know/byHand'
+import { saveField } from '#usecases/know/fields'
+import { confirmClick } from '#usecases/reading/click'
+import { pageView } from '#usecases/views/pages'
+import { DAY, furnish, HOUR, listeningCarrier, moveTo, openHouse, thursdayNoon, visit, type Workshop } from './workshop'
 
 const temporary = () => mkdtempSync(join(tmpdir(), 'porch-strangers-'))
 
@@ -102,6 +121,132 @@ describe('A3: a session', () => {
       expect(() => withHiddenPassword(moved, kept), moved).toThrow('Type the password')
     }
     expect(() => withHiddenPassword(shown, null)).toThrow('Type the password')
+  })
+})
+
+/** A workspace whose page asks nobody to confirm, unless `who` says so, with a list of mails that left. */
+async function withPage(who: 'everybody' | 'nobody' = 'nobody', change: (draft: PageContent, house: Workshop) => PageContent = draft => draft) {
+  const carrier = listeningCarrier()
+  const setting = await furnish(openHouse({ carrier }))
+  const { house, pageId } = setting
+  const { name, slug, draft } = pageView(house, pageId)
+  savePage(house, pageId, { name, slug, draft: change({ ...draft, confirming: { ...draft.confirming, who } }, house) })
+  await publishPage(house, pageId)
+  const press = (email: string, more: Partial<OptIn> = {}) => optIn(house, { slug, email, firstName: '', zone: '', ip: '203.0.113.66', ...more })
+  const confirmAll = (personId: number) => waitingOfPerson(house.db, personId).map(({ id }) => confirm(house, id))
+  return { ...setting, carrier, press, confirmAll }
+}
+
+describe('A4: a stranger who types somebody’s address', () => {
+  it('overwrites nothing: what is empty is filled, what is known stays, and the answer is that of anybody', async () => {
+    let fieldId = 0
+    const { house, press } = await withPage('nobody', (draft, house) => {
+      fieldId = saveField(house, null, { name: 'binding', label: 'Favourite binding', kind: 'text', choices: [] })
+      return { ...draft, form: { ...draft.form, firstName: 'may', asks: [{ id: 'q1', kind: 'field', fieldId, label: 'Which?', required: false }] } }
+    })
+    const ada = visit(house, 'ada@example.com', 'Ada')
+    correctPerson(house, ada, { firstName: 'Ada', zone: 'Europe/Lisbon', country: null, fields: { [fieldId]: 'coptic' } })
+    const bea = visit(house, 'bea@example.com')
+    const answers = { q1: ['long-stitch'] }
+    const known = press('ADA@example.com', { firstName: 'Mallory', zone: 'Asia/Tokyo', answers })
+    expect(findPerson(house.db, ada)).toMatchObject({ firstName: 'Ada', zone: 'Europe/Lisbon' })
+    expect(fieldOfPerson(house.db, fieldId, ada)).toBe('coptic')
+    press('bea@example.com', { firstName: 'Bea', zone: 'Asia/Tokyo', answers })
+    expect(findPerson(house.db, bea)).toMatchObject({ firstName: 'Bea', zone: 'Asia/Tokyo' })
+    expect(fieldOfPerson(house.db, fieldId, bea)).toBe('long-stitch')
+    expect({ ...known, personId: 0 }).toEqual({ ...press('new@example.com', { answers }), personId: 0 })
+  })
+
+  it.each(['left everything', 'left the list', 'paused', 'rested', 'bounced', 'complained'] as const)('does not undo that they %s; they are asked by email, and only they undo it', async (what) => {
+    const { house, press, confirmAll, listId, carrier } = await withPage()
+    const ada = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    const email = emailsOfPerson(house.db, ada)[0]!.id
+    if (what === 'left everything') leave(house, email, { what: 'everything' })
+    if (what === 'left the list') leave(house, email, { what: 'list', listId })
+    if (what === 'paused') pause(house, email, true)
+    if (what === 'rested') house.db.prepare(`UPDATE people SET status = 'resting' WHERE id = ?`).run(ada)
+    if (what === 'bounced' || what === 'complained') markUnreachable(house, ada, what, 'They said so')
+    const standing = () => [findPerson(house.db, ada)!.status, membership(house.db, listId, ada), pauseOf(house.db, ada) !== null]
+    const before = standing()
+    const sent = carrier.mails.length
+    const answer = press('ada@example.com', { firstName: 'Mallory' })
+    expect(answer).toEqual({ personId: ada, awaitsYes: false, resultId: null })
+    await moveTo(house, thursdayNoon + 2 * HOUR)
+    expect([standing(), findPerson(house.db, ada)!.firstName, consentsOfPerson(house.db, ada).length]).toEqual([before, '', 1])
+    expect(carrier.mails.slice(sent).map(({ subject }) => subject)).toEqual(['One press, and it is yours'])
+    expect(confirmAll(ada)).toEqual(['counts'])
+    expect(standing()).toEqual(['active', 'joined', false])
+  })
+
+  it('is shown the same where the page asks, and nothing counts before they confirm', async () => {
+    const { house, press, confirmAll } = await withPage('everybody')
+    const ada = press('ada@example.com', { firstName: 'Ada' }).personId
+    confirmAll(ada)
+    expect(findPerson(house.db, ada)!.status).toBe('active')
+    const [known, unknown] = [press('ada@example.com', { firstName: 'Mallory' }), press('new@example.com', { firstName: 'Mallory' })]
+    expect([{ ...known, personId: 0 }, findPerson(house.db, ada)!.firstName]).toEqual([{ ...unknown, personId: 0 }, 'Ada'])
+  })
+
+  it('sends them the words for people who are known, by email, and once', async () => {
+    const { house, press, carrier, tagId } = await withPage('nobody', draft => ({ ...draft, forKnown: { tagIds: [], thanks: { headline: 'Good to see you again', text: paragraphs('Your sheets are where they were.'), onward: [{ label: 'Your sheets', url: 'https://example.com/sheets' }] } } }))
+    const ada = visit(house, 'ada@example.com')
+    house.db.prepare('DELETE FROM tag_holdings').run()
+    press('ada@example.com')
+    press('ada@example.com')
+    press('new@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    const known = carrier.mails.filter(({ subject }) => subject === 'Good to see you again')
+    expect(known.map(({ to }) => to.address)).toEqual(['ada@example.com'])
+    expect(known[0]!.text).toContain('Your sheets are where they were.')
+    expect(house.db.prepare('SELECT person_id AS id FROM tag_holdings WHERE tag_id = ?').pluck().all(tagId)).not.toContain(ada)
+  })
+})
+
+describe('A5: what a stranger typed', () => {
+  const BAIT = 'You won 500 EUR'
+
+  it('stands in no email before they confirm, nor in its To line; then it does', async () => {
+    const { house, press, confirmAll, carrier } = await withPage('everybody')
+    const ada = press('ada@example.com', { firstName: BAIT }).personId
+    await moveTo(house, thursdayNoon + 2 * DAY)
+    expect(carrier.mails.map(({ subject }) => subject)).toEqual(['One press, and it is yours', 'Do you still want it?'])
+    expect(JSON.stringify(carrier.mails)).not.toContain(BAIT)
+    confirmAll(ada)
+    await moveTo(house, thursdayNoon + 2 * DAY + HOUR)
+    expect(carrier.mails.at(-1)).toMatchObject({ to: { name: BAIT }, subject: `one, ${BAIT}` })
+  })
+
+  it('where nobody is asked, waits until they click in an email', async () => {
+    const { house, press, carrier } = await withPage('nobody')
+    const ada = press('ada@example.com', { firstName: BAIT }).personId
+    await moveTo(house, thursdayNoon + HOUR)
+    expect(carrier.mails[0]).toMatchObject({ to: { name: '', address: 'ada@example.com' }, subject: 'one, friend' })
+    confirmClick(house, emailsOfPerson(house.db, ada)[0]!.id, 0)
+    await moveTo(house, thursdayNoon + 9 * DAY)
+    expect(carrier.mails.slice(1).map(({ to, subject }) => [to.name, subject])).toEqual([[BAIT, `two, ${BAIT}`], [BAIT, `three, ${BAIT}`]])
+    // A gap that is filled by a form is no better than a whole name.
+    const bea = press('bea@example.com').personId
+    press('bea@example.com', { firstName: BAIT })
+    expect([findPerson(house.db, bea)!.firstName, nameInMail(house.db, bea)]).toEqual([BAIT, ''])
+  })
+
+  it('goes with no question to another address, whoever asks it', async () => {
+    const { house, carrier } = await withPage()
+    const ada = visit(house, 'ada@example.com', BAIT)
+    await moveTo(house, thursdayNoon + HOUR)
+    await askOtherAddress(house, emailsOfPerson(house.db, ada)[0]!.id, 'victim@example.com')
+    await moveTo(house, thursdayNoon + 2 * HOUR)
+    const asked = carrier.mails.find(({ to }) => to.address === 'victim@example.com')!
+    expect(JSON.stringify(asked)).not.toContain(BAIT)
+  })
+
+  it.each(['claim at https://evil.example', 'evil.example', 'www.evil', 'a@evil.example', 'Ada evil.example/x', 'http://x'])('is refused as a name if a mail program would make an address of it: %s', async (firstName) => {
+    expect(visitorNameProblem(firstName)).toMatch(/Type your first name alone/)
+  })
+
+  it.each(['Ada', 'J. R. R.', 'J.R.R.', 'Ana-Sofia', 'O’Neill', 'Inês & João', 'St. John', '李小龍', 'محمد', 'Ada (the first)'])('is taken as a name: %s', (firstName) => {
+    expect(visitorNameProblem(firstName)).toBeNull()
   })
 })
 

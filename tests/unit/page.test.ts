@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { askingTimes, asksToConfirm, nextOfAsking, outcomeOf } from '#core/page/confirm'
+import { askingTimes, nextOfAsking, outcomeOf } from '#core/page/confirm'
 import { newPage } from '#core/page/content'
 import { newForm, readAnswers, type PageForm } from '#core/page/form'
 import { answers } from '#core/page/pieces/words'
@@ -67,10 +67,6 @@ describe('an asking', () => {
       const waiting = { state: 'waiting' as const, expiresAt: times.expiresAt }
       expect([outcomeOf(waiting, times.expiresAt), outcomeOf(waiting, times.expiresAt + 1)]).toEqual(['counts', 'too-late'])
     }))
-  })
-
-  it.each([['everybody', null, true], ['everybody', 'active', true], ['newcomers', null, true], ['newcomers', 'pending', true], ['newcomers', 'unsubscribed', true], ['newcomers', 'active', false], ['newcomers', 'resting', false], ['nobody', null, false]] as const)('of %s: somebody who is %s is asked: %s', (who, status, asked) => {
-    expect(asksToConfirm(who, status)).toBe(asked)
   })
 })
 

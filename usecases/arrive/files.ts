@@ -1,4 +1,5 @@
 /** Files that pages promise: brought in by the owner, fetched by readers. */
+import { STEP_OF_KNOWN } from '#core/page/known'
 import { fileOfStep, MOST_FILE_BYTES } from '#core/page/promise'
 import { judgeOpen } from '#core/reading/judge'
 import { appendEvent } from '#data/events'
@@ -33,7 +34,7 @@ export function readFileToken(house: House, token: string): number {
 
 const bringer = (house: House, outboxId: number): OutboxRow | undefined => {
   const email = findEmail(house.db, outboxId)
-  return email?.kind === 'file' ? email : undefined
+  return email?.kind === 'file' && email.stepId !== STEP_OF_KNOWN ? email : undefined
 }
 
 /** What an email's own button fetches. Looking for it changes nothing. */

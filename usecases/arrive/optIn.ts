@@ -1,10 +1,8 @@
 /** A visitor presses the button of an opt-in page. */
-import { CANNOT_REACH, checkAddress, needsUtf8Server, tidyName } from '#core/people/address'
+import { CANNOT_REACH, checkAddress, needsUtf8Server, tidyName, visitorNameProblem } from '#core/people/address'
 import { oddVerdict } from '#core/people/oddAddress'
-import { asksToConfirm } from '#core/page/confirm'
 import { readAnswers, type Typed } from '#core/page/form'
 import { pickResult } from '#core/page/result'
-import type { CameTo } from '#core/page/thanks'
 import { NO_TOUCH, type Touch } from '#core/page/touch'
 import { isZone, localOf } from '#core/time/zone'
 import { takesUtf8 } from '#data/carrier'
@@ -17,7 +15,7 @@ import { findPersonByKey, insertPerson } from '#data/people'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { ask } from '../inner/askings'
-import { giveWhatPageGives } from '../inner/gives'
+import { giveWhatPageGives, wouldUndo } from '../inner/gives'
 import { InputProblem, NotThere } from '../problem'
 import { passedBy } from './passOn'
 
@@ -40,12 +38,14 @@ export interface OptIn {
 
 /**
  * Makes or finds the subscriber. Where the page asks for no confirmation, the
- * consent is kept and everything is given at once; else an email asks, and
- * nothing is given or changed before the yes. The same address a second time
- * is the same subscriber with one more opt-in. Throws an {@link InputProblem}
- * for bad fields, and {@link NotThere} if no page is published there.
+ * consent is kept and everything is given at once, to somebody known without
+ * overwriting anything; else an email asks, and nothing is given or changed
+ * before they confirm. What is returned is the same whether they are known or
+ * not. The same address a second time is the same subscriber with one more
+ * opt-in. Throws an {@link InputProblem} for bad fields, and {@link NotThere}
+ * if no page is published there.
  */
-export function optIn(house: House, typed: OptIn): CameTo & { personId: number, awaitsYes: boolean } {
+export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes: boolean, resultId: string | null } {
   const { db } = house
   const checked = checkAddress(typed.email)
   const firstName = tidyName(typed.firstName)
@@ -56,6 +56,8 @@ export function optIn(house: House, typed: OptIn): CameTo & { personId: number, 
     const problems = []
     const { form, confirming } = page.content
     if (form.firstName === 'must' && firstName === '') problems.push({ field: 'firstName', problem: 'Type your first name.' })
+    const nameProblem = form.firstName === 'no' ? null : visitorNameProblem(firstName)
+    if (nameProblem) problems.push({ field: 'firstName', problem: nameProblem })
     if (!checked.ok) problems.push({ field: 'email', problem: checked.problem })
     else if (needsUtf8Server(checked.address.shown) && takesUtf8(db) === false) problems.push({ field: 'email', problem: CANNOT_REACH })
     const { answered, problems: more } = readAnswers(form, new Map(allFields(db).map(field => [field.id, field])), typed.answers ?? {})
@@ -67,9 +69,12 @@ export function optIn(house: House, typed: OptIn): CameTo & { personId: number, 
     const at = house.clock.now()
     const known = findPersonByKey(db, checked.address.key)
     const personId = known?.id ?? insertPerson(db, {
-      address: checked.address.shown, addressKey: checked.address.key, firstName, status: 'pending', zone, country: null, source: `page:${page.slug}`, createdAt: at,
+      address: checked.address.shown, addressKey: checked.address.key, firstName, nameIs: 'typed', status: 'pending', zone, country: null, source: `page:${page.slug}`, createdAt: at,
     })
-    const awaitsYes = asksToConfirm(confirming.who, known?.status ?? null)
+    const awaitsYes = confirming.who !== 'nobody'
+    // What they decided themselves is not undone by whoever types their address, on a page that asks nobody either.
+    const undoes = known !== undefined && page.messages.confirm !== undefined && wouldUndo(db, known, [...page.content.listIds, ...answered.listIds])
+    const asks = awaitsYes || undoes
     const touch = typed.touch ?? NO_TOUCH
     const resultId = pickResult(page.content.resultPages, form.asks, answered, localOf(at, workspaceOf(db).zone).date)?.id ?? null
     const reader = passedBy(house, typed.by ?? '')
@@ -77,12 +82,12 @@ export function optIn(house: House, typed: OptIn): CameTo & { personId: number, 
     const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id, ...passer !== null && { otherId: passer, detail: 'passed-on' } }, {
       address: checked.address.shown, ...(firstName && { firstName }), ...(zone && { zone }), ...(typed.ip && { ip: typed.ip }),
     })
-    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, touch), confirmedAt: awaitsYes ? null : at, passedBy: passer, resultId })
-    const wasOneOfOurs = known?.status === 'active' || known?.status === 'resting'
+    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, touch), confirmedAt: asks ? null : at, passedBy: passer, resultId })
+    const wasOneOfOurs = known !== undefined && known.status !== 'pending'
     const answers = { firstName, zone, ip: typed.ip, touch, answered, known: wasOneOfOurs, resultId }
-    if (awaitsYes) ask(db, { page, personId, answers, at, eventId })
+    if (asks) ask(db, { page, personId, answers, at, eventId })
     else giveWhatPageGives(db, { personId, page, answers, pressedAt: at, optInId: eventId, at, causeId: eventId, by: 'opted-in' })
-    return { personId, awaitsYes, known: wasOneOfOurs, resultId }
+    return { personId, awaitsYes, resultId }
   })
   house.wake()
   return result

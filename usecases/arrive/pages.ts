@@ -4,7 +4,9 @@ import { PAGE_PIECES } from '#core/page/pieces/pages'
 import { pageFrom } from '#core/page/stored'
 import { stepOfFile } from '#core/page/promise'
 import { missingForPublishing, newPage } from '#core/page/content'
-import type { MessageContent } from '#core/message/content'
+import { hasOwnButton, isWritten, type MessageContent } from '#core/message/content'
+import { newConfirming } from '#core/page/confirm'
+import { mailOfThanks, STEP_OF_KNOWN } from '#core/page/known'
 import { fitsField } from '#core/people/field'
 import { slugOf } from '#core/message/headers'
 import type { Database } from '#data/connection'
@@ -78,8 +80,7 @@ export function savePage(house: House, id: number, input: PageInput, seen: strin
 /** What keeps the draft from being published: in the page itself, and in who its mail is from. */
 export function missingOf(db: Database, draft: PageContent): { field: string, problem: string }[] {
   const { senderAddress, postalAddress } = workspaceOf(db)
-  const mails = draft.confirming.who !== 'nobody' || draft.promised !== null
-  const noSender = mails && (senderAddress === '' || postalAddress.trim() === '')
+  const noSender = senderAddress === '' || postalAddress.trim() === ''
   return [
     ...missingForPublishing(draft),
     ...noSender ? [{ field: 'sender', problem: 'Fill in the sender and the postal address in Settings: this page sends emails, and each must carry them.' }] : [],
@@ -108,12 +109,15 @@ export async function publishPage(house: House, id: number, seen: string | null 
   }
 }
 
-function wordingsOf(pageId: number, { confirming, promised }: PageContent): Partial<Record<keyof PageMessages, Wording>> {
-  const { who, mail, reminder } = confirming
+function wordingsOf(pageId: number, { confirming, promised, forKnown }: PageContent): Partial<Record<keyof PageMessages, Wording>> {
+  const { who, reminder } = confirming
+  // Where nobody is asked, people who left are all the same: a press of the button alone does not bring them back.
+  const mail = who !== 'nobody' || hasOwnButton(confirming.mail) && isWritten(confirming.mail) ? confirming.mail : newConfirming().mail
   const asking = (stepId: string, content: MessageContent): Wording => ({ of: { kind: 'confirmation', thingId: pageId, stepId }, content, because: 'confirm' })
   return {
-    ...who !== 'nobody' && { confirm: asking('asking', mail) },
+    confirm: asking('asking', mail),
     ...who !== 'nobody' && reminder && { reminder: asking('reminder', { ...mail, subject: reminder.subject, workingTitle: `${mail.workingTitle}, reminder` }) },
+    ...who === 'nobody' && forKnown && { known: { of: { kind: 'file', thingId: pageId, stepId: STEP_OF_KNOWN }, content: mailOfThanks(forKnown.thanks), because: 'asked' } },
     ...promised?.fileId && { file: { of: { kind: 'file', thingId: pageId, stepId: stepOfFile(promised.fileId) }, content: promised.mail, because: 'asked' } },
   }
 }

@@ -13,7 +13,8 @@ export interface Press { page: PublishedPage, personId: number, answers: Answers
 export function ask(db: Database, { page, personId, answers, at, eventId }: Press): void {
   const { id: pageId, versionId: pageVersionId, content } = page
   const waiting = waitingFor(db, pageId, personId)
-  const times = askingTimes(content.confirming, at)
+  // A page that asks nobody has no reminder made: people who left are asked once.
+  const times = askingTimes({ ...content.confirming, ...page.messages.reminder === undefined && { reminder: null } }, at)
   const asked = { pageId, pageVersionId, personId, eventId, answers, askedAt: at, ...times }
   const id = waiting?.id ?? insertConfirmation(db, asked)
   // The one reminder is not given a second time by pressing again.

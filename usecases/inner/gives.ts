@@ -2,7 +2,8 @@
 import { SAME_AGAIN_AFTER } from '#core/page/confirm'
 import { stepOfFile } from '#core/page/promise'
 import { fitsField } from '#core/people/field'
-import type { StatusEvent } from '#core/people/status'
+import { STEP_OF_KNOWN } from '#core/page/known'
+import type { Status, StatusEvent } from '#core/people/status'
 import type { Instant } from '#core/time/zone'
 import type { Answers } from '#data/confirmations'
 import type { Database } from '#data/connection'
@@ -10,11 +11,14 @@ import { insertConsent } from '#data/consents'
 import { insertEmail, plannedSince } from '#data/outbox'
 import type { PublishedPage } from '#data/pages'
 import { findCourse } from '#data/courses'
-import { findField } from '#data/fields'
+import { pauseOf } from '#data/choices'
+import { findField, fieldsOfPerson } from '#data/fields'
+import { standsFor } from '#data/markEnds'
+import { membership } from '#data/marks'
 import { setField } from './fieldValue'
 import { enrol } from './enrolments'
 import { endPause } from './pauses'
-import { keepWhatTheyTold } from './told'
+import { keepWhatTheyTold, type Told } from './told'
 import { changeStatus, giveTag, joinList } from './marks'
 
 export interface Counting {
@@ -36,26 +40,46 @@ export function giveWhatPageGives(db: Database, { personId, page, answers, press
   const { content } = page
   const cause = { at, causeId, ownAct: true }
   const { answered } = answers
+  // Whoever typed it: of somebody known it may add, and change nothing.
+  const how: Told = by === 'confirmed' ? 'confirmed' : answers.known ? 'gaps' : 'typed'
   for (const wording of [content.form.consentWording, ...answered.agreed]) {
     insertConsent(db, {
       personId, eventId: optInId, pageVersionId: page.versionId, origin: '', wording, at: pressedAt, confirmedAt: by === 'confirmed' ? at : null, ip: answers.ip, zone: answers.zone,
     })
   }
-  changeStatus(db, personId, by, cause)
+  if (how !== 'gaps') changeStatus(db, personId, by, cause)
   // Who asks for something wants mail.
-  endPause(db, personId, at, causeId, 'own-choice')
-  keepWhatTheyTold(db, personId, answers, cause)
+  if (how !== 'gaps') endPause(db, personId, at, causeId, 'own-choice')
+  keepWhatTheyTold(db, personId, answers, how, cause)
+  const filled = new Set(how === 'gaps' ? fieldsOfPerson(db, personId).map(({ fieldId }) => fieldId) : [])
   // A field may have been taken away, or a choice of it, since the button was pressed. What was answered comes before what everybody gets.
   for (const [fieldId, value] of new Map([...content.fields, ...answered.fields].map(gift => [gift.fieldId, gift.value]))) {
     const field = findField(db, fieldId)
-    if (field && fitsField(field, value)) setField(db, personId, fieldId, value, cause)
+    if (field && fitsField(field, value) && !filled.has(fieldId)) setField(db, personId, fieldId, value, cause)
   }
   for (const listId of [...content.listIds, ...answered.listIds]) joinList(db, personId, listId, cause)
+  if (how === 'gaps') sendKnown(db, personId, page, optInId, { at, causeId })
   if (content.promised?.fileId) sendPromised(db, personId, page, content.promised.fileId, optInId, { at, causeId })
   const tagIds = answers.known && content.forKnown ? content.forKnown.tagIds : content.tagIds
   const result = content.resultPages.find(({ id }) => id === answers.resultId)
   for (const tagId of [...tagIds, ...answered.tagIds, ...result?.tagIds ?? []]) giveTag(db, personId, tagId, cause)
   if (content.courseId !== null && findCourse(db, content.courseId)?.status === 'running') enrol(db, { courseId: content.courseId, personId, at, causeId, ownAct: true })
+}
+
+/** Whether what a page gives would undo what they decided: leaving, a pause, a rest. */
+export function wouldUndo(db: Database, { id, status }: { id: number, status: Status }, listIds: readonly number[]): boolean {
+  if (status === 'pending') return false
+  return status !== 'active' || pauseOf(db, id) !== null || listIds.some(listId => membership(db, standsFor(db, 'lists', listId) ?? listId, id) === 'left')
+}
+
+/** Their words of thanks, where the page itself may not show that they are known. */
+function sendKnown(db: Database, personId: number, page: PublishedPage, optInId: number, { at, causeId }: { at: Instant, causeId: number }): void {
+  const messageId = page.messages.known
+  const listId = page.content.listIds[0]
+  if (messageId === undefined || listId === undefined || plannedSince(db, personId, 'file', at - SAME_AGAIN_AFTER, page.id) > 0) return
+  insertEmail(db, {
+    kind: 'file', thingId: page.id, personId, stepId: STEP_OF_KNOWN, visit: optInId, purpose: 'first', messageId, enrolmentId: null, listId, askedFor: 1, causeId, plannedAt: at,
+  })
 }
 
 /** Who presses twice in a row gets the file once: the first email may still be on its way. */

@@ -10,6 +10,7 @@ import { findOffer, findOfferVersion, type PublishedOffer } from '#data/offers'
 import { standsFor } from '#data/markEnds'
 import { allLists } from '#data/marks'
 import { insertEmail } from '#data/outbox'
+import { findPerson, nameIsTheirs } from '#data/people'
 import { owns, type CheckoutRow, type PaymentRow, type PurchaseRow } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
 import { setField } from './fieldValue'
@@ -29,12 +30,14 @@ export function contentOfPurchase(db: Database, { offerVersionId, offerId }: Pic
 export const originOf = ({ name, number }: Pick<PublishedOffer, 'name' | 'number'>): string => `the page of the offer ${name}, version ${number}`
 
 /** Pressing the button of our page and paying is an act of their own: it counts as consent to what was agreed to there. */
-export function welcomeBuyer(db: Database, { personId, offerVersionId, answers, startedAt, eventId }: CheckoutRow, cause: Cause & { causeId: number }): void {
+export function welcomeBuyer(db: Database, { personId, offerVersionId, answers, startedAt, eventId, firstPrice }: CheckoutRow, cause: Cause & { causeId: number }): void {
   const { at, causeId } = cause
   insertConsent(db, { personId, eventId, pageVersionId: null, origin: originOf(findOfferVersion(db, offerVersionId)!), wording: answers.consent, at: startedAt, confirmedAt: null, ip: answers.ip, zone: answers.zone })
+  keepWhatTheyTold(db, personId, answers, findPerson(db, personId)!.status === 'pending' ? 'typed' : 'gaps', cause)
+  // Nobody pays to have a name written into somebody else's mail.
+  if (firstPrice.amount > 0 && findPerson(db, personId)!.firstName === answers.firstName) nameIsTheirs(db, personId)
   changeStatus(db, personId, 'bought', cause)
   endPause(db, personId, at, causeId, 'own-choice')
-  keepWhatTheyTold(db, personId, answers, cause)
 }
 
 /** They leave the courses that the purchase ends before they come into the one that it starts. What is gone meanwhile gives nothing. */

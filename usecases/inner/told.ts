@@ -5,14 +5,22 @@ import { findPerson, setFirstName, setZone } from '#data/people'
 import { replanFor } from './enrolments'
 import type { Cause } from './marks'
 
-/** Another first name or time zone takes the place of what was known; what was left empty says nothing. Unsent local times follow the zone. */
-export function keepWhatTheyTold(db: Database, personId: number, told: { firstName: string, zone: string | null }, { at, causeId }: Cause & { causeId: number }): void {
+/**
+ * How far what was typed is theirs. `confirmed`: they have shown that the address is theirs, and it takes the place of what was known.
+ * `typed`: nobody has, of a newcomer. `gaps`: nobody has, of somebody known: it fills what is empty and overwrites nothing.
+ */
+export type Told = 'confirmed' | 'typed' | 'gaps'
+
+/** What was left empty says nothing. Unsent local times follow the zone. */
+export function keepWhatTheyTold(db: Database, personId: number, told: { firstName: string, zone: string | null }, how: Told, { at, causeId }: Cause & { causeId: number }): void {
   const { firstName, zone } = findPerson(db, personId)!
-  if (told.firstName && told.firstName !== firstName) {
-    setFirstName(db, personId, told.firstName)
-    appendEvent(db, 'name-changed', at, { personId, causeId }, { from: firstName, to: told.firstName })
+  const takes = (now: string | null) => how !== 'gaps' || !now
+  if (told.firstName && takes(firstName)) {
+    // Said again and confirmed, it is theirs now.
+    setFirstName(db, personId, told.firstName, how === 'confirmed' ? 'theirs' : 'typed')
+    if (told.firstName !== firstName) appendEvent(db, 'name-changed', at, { personId, causeId }, { from: firstName, to: told.firstName })
   }
-  if (told.zone && told.zone !== zone) {
+  if (told.zone && told.zone !== zone && takes(zone)) {
     setZone(db, personId, told.zone)
     replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId }), 'zone')
   }

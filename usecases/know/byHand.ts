@@ -52,7 +52,7 @@ export function correctPerson(house: House, id: number, input: PersonInput, by: 
       appendEvent(db, 'country-changed', at, { personId: id, detail }, { ...(person.country && { from: person.country }), ...(input.country && { to: input.country }) })
     }
     if (firstName !== person.firstName) {
-      setFirstName(db, id, firstName)
+      setFirstName(db, id, firstName, 'theirs')
       appendEvent(db, 'name-changed', at, { personId: id, detail }, { from: person.firstName, to: firstName })
     }
     if (input.zone !== person.zone) {

@@ -1,5 +1,5 @@
 /** Somebody presses the button of an offer's page: they go to pay, or wait to hear of it. */
-import { checkAddress, tidyName } from '#core/people/address'
+import { checkAddress, tidyName, visitorNameProblem } from '#core/people/address'
 import { oddVerdict } from '#core/people/oddAddress'
 import { couponProblem, pricesWith, type Coupon } from '#core/offers/coupon'
 import { KEPT_FOR, standingOf } from '#core/offers/offer'
@@ -146,6 +146,8 @@ function readWho(house: House, typed: Pressed, asksFirstName: 'no' | 'may' | 'mu
   const firstName = tidyName(typed.firstName)
   const problems: FieldProblem[] = []
   if (asksFirstName === 'must' && firstName === '') problems.push({ field: 'firstName', problem: 'Type your first name.' })
+  const nameProblem = visitorNameProblem(firstName)
+  if (nameProblem) problems.push({ field: 'firstName', problem: nameProblem })
   if (!checked.ok) problems.push({ field: 'email', problem: checked.problem })
   const odd = checked.ok ? oddVerdict(checked.address.key, oddAddressRule(house.db), house.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1))) : null
   if (odd && (odd.way === 'refuse' || typed.meant !== typed.email)) problems.push({ field: odd.way === 'warn' ? 'email-meant' : 'email', problem: odd.problem })
@@ -156,7 +158,7 @@ function readWho(house: House, typed: Pressed, asksFirstName: 'no' | 'may' | 'mu
 function personFor({ db }: House, who: Who & { ok: true }, source: string, at: Instant) {
   const known = findPersonByKey(db, who.address.key)
   const personId = known?.id ?? insertPerson(db, {
-    address: who.address.shown, addressKey: who.address.key, firstName: who.firstName, status: 'pending', zone: who.zone, country: null, source, createdAt: at,
+    address: who.address.shown, addressKey: who.address.key, firstName: who.firstName, nameIs: 'typed', status: 'pending', zone: who.zone, country: null, source, createdAt: at,
   })
   return { personId, person: known ?? { address: who.address.shown } }
 }

@@ -7,6 +7,7 @@ import { appendEvent } from '#data/events'
 import { findLink, linkActsOf, linkActsSince } from '#data/links'
 import { findEmail, type OutboxRow } from '#data/outbox'
 import { findPageBySlug } from '#data/pages'
+import { nameIsTheirs } from '#data/people'
 import type { ClickRow } from '#data/reading'
 import { clicksOfEmail, findClick, insertClick, insertOpen, settleClick } from '#data/reading'
 import type { House } from '../house'
@@ -69,6 +70,7 @@ function settle(house: House, click: ClickRow, judged: 'reader' | 'scanner'): vo
   const before = followedIn(db, email).map(({ url }) => url)
   settleClick(db, click, personId, judged, eventId)
   if (judged !== 'reader') return
+  nameIsTheirs(db, personId)
   // Who clicked has read it, also where pictures are switched off.
   if (email.openedAt === null) {
     insertOpen(db, { outboxId: email.id, personId, at: click.at, judged: 'reader', eventId })

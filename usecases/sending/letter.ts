@@ -4,7 +4,7 @@ import { domainOf, listHeaders, messageIdOf } from '#core/message/headers'
 import { findAddressChange } from '#data/choices'
 import { linksOfMessage, messageOf } from '#data/messages'
 import type { OutboxRow } from '#data/outbox'
-import { findPerson } from '#data/people'
+import { findPerson, nameInMail } from '#data/people'
 import { findPayment } from '#data/purchases'
 import { standsFor } from '#data/markEnds'
 import { findList } from '#data/marks'
@@ -17,12 +17,14 @@ export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail:
   const { db, signer, baseUrl, composer } = house
   const workspace = workspaceOf(db)
   const person = findPerson(db, row.personId)!
+  // Asked at an address that nobody has shown to be theirs: nothing that anybody typed goes there.
+  const name = row.kind === 'address' ? '' : nameInMail(db, person.id)
   const list = findList(db, standsFor(db, 'lists', row.listId)!)!
   const message = messageOf(db, row.messageId)
   // Whoever reads what was asked at another address may be a stranger: their way out must not lead into somebody else's choices.
   const choicesUrl = row.kind === 'address' ? ownUrl(house, row) : `${baseUrl}/m/${signer.sign('choices', String(row.id))}`
   const filled = composer.fill(message, {
-    first_name: person.firstName,
+    first_name: name,
     links: linksOfMessage(db, row.messageId).map(({ n }) => `${baseUrl}/l/${signer.sign('link', `${row.id}.${n}`)}`),
     pixel_url: `${baseUrl}/o/${signer.sign('open', String(row.id))}`,
     choices_url: choicesUrl,
@@ -37,7 +39,7 @@ export async function writeLetter(house: House, row: OutboxRow): Promise<{ mail:
     // The same on every try, also where the sender's domain has changed since the first.
     messageId: row.messageRef ?? messageIdOf(row, workspace.key, senderDomain),
     from: { name: workspace.senderName || workspace.name, address: workspace.senderAddress },
-    to: { name: person.firstName, address: row.kind === 'address' ? findAddressChange(db, row.visit)!.address : person.address },
+    to: { name, address: row.kind === 'address' ? findAddressChange(db, row.visit)!.address : person.address },
     ...filled,
     headers: listHeaders({ oneClickUrl: choicesUrl, listSlug: list.mailName, listName: list.publicName, senderDomain }),
     at: house.clock.now(),

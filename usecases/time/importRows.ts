@@ -60,7 +60,7 @@ function importOne(house: House, task: ImportTask, importing: Importing, tagName
     const cause: Cause = { at, causeId: eventId, ownAct: false, quiet }
     const known = found?.known
     if (known && change.firstName !== null) {
-      setFirstName(db, personId, change.firstName)
+      setFirstName(db, personId, change.firstName, 'theirs')
       appendEvent(db, 'name-changed', at, { personId, causeId: eventId, detail: 'import' }, { from: known.firstName, to: change.firstName })
     }
     if (known && change.country !== null) {

@@ -8,7 +8,7 @@ import { allCourses, findCourse } from '#data/courses'
 import { enrolmentsOfPerson } from '#data/enrolments'
 import { emailsOfPerson } from '#data/outbox'
 import { fieldsOfPerson } from '#data/fields'
-import { findPerson } from '#data/people'
+import { findPerson, nameInMail } from '#data/people'
 import { whoPassedOn } from '#data/pages'
 import { formerAddresses } from '#data/sameness'
 import { offerNames } from '#data/offers'
@@ -35,6 +35,7 @@ export function subscriberView(house: House, id: number): SubscriberView {
     if (!person) throw new NotThere('This subscriber is not there any more.')
     return {
       person,
+      nameInMail: nameInMail(db, id),
       unreachableSince: unreachableSince(db, id),
       brought: broughtBy(db, id),
       passedBy: whoPassedOn(db, id),

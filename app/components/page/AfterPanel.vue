@@ -14,7 +14,7 @@ const draft = defineModel<PageContent>({ required: true })
 const props = defineProps<{ tags: { id: number, name: string }[], make: (name: string) => Promise<number>, wrong: (field: string) => string | undefined }>()
 defineEmits<{ came: [resultId: string | null] }>()
 
-const moment = computed(() => draft.value.confirming.who === 'nobody' ? 'After the button' : 'After their yes')
+const moment = computed(() => draft.value.confirming.who === 'nobody' ? 'After the button' : 'After they confirm')
 function addResult() {
   const [first] = draft.value.form.asks
   draft.value.resultPages.push(newResultPage(freshId('r'), first?.kind === 'choice' ? { askId: first.id, is: 'chosen', optionIds: [] } : null))
@@ -36,7 +36,7 @@ function move(n: number, by: -1 | 1) {
       <p v-if="wrong('thanks')" class="problem" role="alert">{{ wrong('thanks') }}</p>
       <EndingForm v-model="draft" :label="`${moment} they come to`" name="the thanks" :wrong="wrong('redirectUrl')" />
     </section>
-    <section v-if="draft.forKnown && draft.redirectUrl === null" class="panel panel-body fields" aria-labelledby="for-known"><h2 id="for-known">For who is one of ours already</h2><p v-if="draft.resultPages.length" class="second small">Where no result page is theirs.</p><ThanksForm v-model="draft.forKnown.thanks" label="the thanks for who is known" /></section>
+    <section v-if="draft.forKnown && (draft.redirectUrl === null || draft.confirming.who === 'nobody')" class="panel panel-body fields" aria-labelledby="for-known"><h2 id="for-known">For people you know already</h2><p v-if="draft.confirming.who === 'nobody'" class="second small">They get this by email. The headline is its subject.</p><p v-else-if="draft.resultPages.length" class="second small">Where no result page is theirs.</p><ThanksForm v-model="draft.forKnown.thanks" label="the thanks for who is known" /></section>
     <p class="line">
       <Button label="A result page for some answers" icon="pi pi-plus" size="small" severity="secondary" :disabled="draft.form.asks.length === 0" @click="addResult" />
       <span v-if="draft.form.asks.length === 0" class="second small">Ask something on the form first: then answers can lead to pages of their own.</span>

@@ -15,7 +15,7 @@ import MailEditor from './MailEditor.vue'
 const confirming = defineModel<Confirming>({ required: true })
 defineProps<{ listId: number | null, problem?: string }>()
 const frame = useFrame()
-const WHO: { value: Confirming['who'], name: string }[] = [{ value: 'everybody', name: 'Everybody' }, { value: 'newcomers', name: 'Whoever is not active with us yet' }, { value: 'nobody', name: 'Nobody' }]
+const WHO: { value: Confirming['who'], name: string }[] = [{ value: 'everybody', name: 'Everybody' }, { value: 'nobody', name: 'Nobody' }]
 const zone = computed(() => frame.zone)
 const times = computed(() => askingTimes(confirming.value, frame.now))
 const reminds = computed({
@@ -29,9 +29,9 @@ const reminds = computed({
 <template>
   <div class="stack">
     <section class="panel panel-body fields" aria-label="Who is asked">
-      <div class="field"><span class="label">Asked to say yes by email before anything counts</span><SelectButton v-model="confirming.who" :options="WHO" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Who is asked to say yes" /></div>
-      <p v-if="confirming.who === 'nobody'" class="second">Pressing the button is enough. Anybody can then type anybody’s address, and mistyped ones come back as refused.</p>
-      <p v-else class="second">Lists, tags and courses count from the yes, and until it comes nothing but the question is sent. {{ confirming.who === 'newcomers' ? 'Whoever is active with us already is in at once.' : '' }}</p>
+      <div class="field"><span class="label">People asked to confirm by email</span><SelectButton v-model="confirming.who" :options="WHO" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="People asked to confirm by email" /></div>
+      <p v-if="confirming.who === 'nobody'" class="second">The button is enough. Anyone can then type someone else’s address. So emails use a typed name only after a click in one of them, people you know already keep what you know of them, and people who left are still asked to confirm.</p>
+      <p v-else class="second">Lists, tags and courses count from the moment they confirm. Until then, only this question is sent, and nothing about people you know already changes.</p>
     </section>
     <template v-if="confirming.who !== 'nobody'">
       <section class="panel panel-body fields" aria-labelledby="the-question"><h2 id="the-question">The email that asks</h2><MailEditor v-model="confirming.mail" because="confirm" :list-id="listId" :problem="problem" /></section>

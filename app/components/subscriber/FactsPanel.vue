@@ -75,7 +75,7 @@ function originOf(eventId: number): string {
     </form>
     <dl v-else class="panel-body facts">
       <dt>Address</dt><dd class="mono">{{ view.person.address }}</dd>
-      <dt>First name</dt><dd>{{ view.person.firstName || 'not given' }}</dd>
+      <dt>First name</dt><dd>{{ view.person.firstName || 'not given' }}<span v-if="view.person.firstName && !view.nameInMail" class="second small typed">Typed in a form. Emails use it once they click in one.</span></dd>
       <dt>Time zone</dt><dd>{{ view.person.zone ? sayZone(view.person.zone) : 'not known' }}</dd>
       <dt>Country</dt><dd>{{ view.person.country ? sayCountry(view.person.country) : 'not known' }}</dd>
       <template v-for="field in fields" :key="field.id"><template v-if="valueOf(field) !== undefined"><dt>{{ field.name }}</dt><dd>{{ sayField(field.kind, valueOf(field)!) }}</dd></template></template>
@@ -102,6 +102,7 @@ function originOf(eventId: number): string {
 </template>
 
 <style scoped>
+.typed { display: block; }
 .facts { display: grid; grid-template-columns: 92px minmax(0, 1fr); gap: 8px 12px; align-items: baseline; margin: 0; }
 .facts dt { color: var(--p-porch-ink-second); font-size: 13px; }
 .facts dd { margin: 0; overflow-wrap: anywhere; }
