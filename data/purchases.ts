@@ -1,5 +1,6 @@
 /** Who went to pay, what was told of their orders, and what they bought. */
 import type { Price } from '#core/offers/price'
+import type { Taken } from '#core/offers/offer'
 import type { Told } from '#core/offers/purchase'
 import type { InVain } from '#core/views/offers'
 import type { Instant } from '#core/time/zone'
@@ -22,6 +23,8 @@ export interface CheckoutRow {
   laterPrice: Price | null
   touchId: number
   answers: CheckoutAnswers
+  /** Where on the net it was begun, as a digest; null where nothing told. */
+  origin: string | null
   startedAt: Instant
   keepsUntilAt: Instant
   /** When it counts as given up; null once it is bought or given up. */
@@ -34,13 +37,13 @@ export interface CheckoutRow {
 type Raw<Row, Json extends keyof Row> = Omit<Row, Json> & Record<Json, string>
 type RawCheckout = Raw<CheckoutRow, 'firstPrice' | 'answers'> & { laterPrice: string | null }
 const CHECKOUT = `SELECT id, order_key AS orderKey, offer_id AS offerId, offer_version_id AS offerVersionId, person_id AS personId, coupon_id AS couponId, first_price AS firstPrice, later_price AS laterPrice,
-  touch_id AS touchId, answers, started_at AS startedAt, keeps_until_at AS keepsUntilAt, abandoned_due_at AS abandonedDueAt, state, event_id AS eventId FROM checkouts`
+  touch_id AS touchId, answers, origin, started_at AS startedAt, keeps_until_at AS keepsUntilAt, abandoned_due_at AS abandonedDueAt, state, event_id AS eventId FROM checkouts`
 const priceOf = (text: string | null): Price | null => text === null ? null : JSON.parse(text) as Price
 const parseCheckout = (row: RawCheckout): CheckoutRow => ({ ...row, firstPrice: priceOf(row.firstPrice)!, laterPrice: priceOf(row.laterPrice), answers: JSON.parse(row.answers) as CheckoutAnswers })
 
 export function insertCheckout(db: Database, row: Omit<CheckoutRow, 'id' | 'state'>): number {
-  return Number(q(db, `INSERT INTO checkouts (order_key, offer_id, offer_version_id, person_id, coupon_id, first_price, later_price, touch_id, answers, started_at, keeps_until_at, abandoned_due_at, state, event_id)
-    VALUES (@orderKey, @offerId, @offerVersionId, @personId, @couponId, @firstPrice, @laterPrice, @touchId, @answers, @startedAt, @keepsUntilAt, @abandonedDueAt, 'open', @eventId)`).run({
+  return Number(q(db, `INSERT INTO checkouts (order_key, offer_id, offer_version_id, person_id, coupon_id, first_price, later_price, touch_id, answers, origin, started_at, keeps_until_at, abandoned_due_at, state, event_id)
+    VALUES (@orderKey, @offerId, @offerVersionId, @personId, @couponId, @firstPrice, @laterPrice, @touchId, @answers, @origin, @startedAt, @keepsUntilAt, @abandonedDueAt, 'open', @eventId)`).run({
     ...row, firstPrice: JSON.stringify(row.firstPrice), laterPrice: row.laterPrice && JSON.stringify(row.laterPrice), answers: JSON.stringify(row.answers),
   }).lastInsertRowid)
 }
@@ -63,10 +66,15 @@ export function checkoutsToAbandon(db: Database, at: Instant, limit: number): Ch
   return q<RawCheckout>(db, `${CHECKOUT} WHERE abandoned_due_at <= ? ORDER BY abandoned_due_at, id LIMIT ?`).all(at, limit).map(parseCheckout)
 }
 
-/** Places of an offer that are sold and not given back, or kept for somebody who is just paying. */
-export function placesTaken(db: Database, offerId: number, now: Instant): number {
-  return q<{ n: number }>(db, `SELECT (SELECT count(*) FROM purchases WHERE offer_id = @offerId AND over_at IS NULL)
-    + (SELECT count(*) FROM checkouts WHERE offer_id = @offerId AND state <> 'bought' AND keeps_until_at > @now) AS n`).get({ offerId, now })!.n
+export function placesTaken(db: Database, offerId: number, now: Instant): Taken {
+  return q<Taken>(db, `SELECT (SELECT count(*) FROM purchases WHERE offer_id = @offerId AND over_at IS NULL) AS sold, count(*) AS held, min(keeps_until_at) AS freeAt
+    FROM checkouts WHERE offer_id = @offerId AND state <> 'bought' AND keeps_until_at > @now`).get({ offerId, now })!
+}
+
+/** Unpaid checkouts of an offer that hold something, begun from one place on the net by others than this person. */
+export function heldFrom(db: Database, { offerId, origin, personId }: { offerId: number, origin: string, personId: number | null }, now: Instant): number {
+  return q<number>(db, `SELECT count(*) FROM checkouts WHERE offer_id = @offerId AND state <> 'bought' AND keeps_until_at > @now AND origin = @origin AND person_id IS NOT @personId`)
+    .pluck().get({ offerId, origin, personId, now }) as number
 }
 
 /** How often a coupon was used, or is kept for somebody who is just paying. */

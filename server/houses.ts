@@ -25,6 +25,10 @@ class Houses {
   readonly owner = new Owner(this.settings.data, this.settings.password)
   readonly signIns = new Limiter({ most: 10, perMs: 10 * MINUTES })
   readonly optIns = new Limiter({ most: 20, perMs: 10 * MINUTES })
+  /** Presses of an offer's button to buy, by origin and by address. */
+  readonly buys = new Limiter({ most: 10, perMs: 10 * MINUTES })
+  /** Coupon codes typed or brought along. */
+  readonly codes = new Limiter({ most: 30, perMs: 10 * MINUTES })
   readonly #open = new Map<Mode, ReturnType<typeof houseOn>>()
 
   constructor() {

@@ -6,7 +6,7 @@ import type { FieldGift, PageForm } from '#core/page/form'
 import { newLook } from '#core/page/look'
 import { paragraphs } from '#core/page/text'
 import { newThanks, type Thanks } from '#core/page/thanks'
-import { HOUR, type Instant } from '#core/time/zone'
+import { MINUTE, type Instant } from '#core/time/zone'
 import { isRenewed, type Price } from './price'
 
 /** Pressed on the offer's page; what is agreed to is kept, word for word, with everybody who buys. */
@@ -131,23 +131,35 @@ export function marksOfOffer({ gives, waiting }: Pick<OfferContent, 'gives' | 'w
 
 /** Why it can or cannot be bought at an instant. `until`, `from`: the instant at which that ends. */
 export type Standing =
-  | { is: 'open', until: Instant | null, left: number | null }
+  /** `left`: places that can be had; `held`: more that are being paid for. */
+  | { is: 'open', until: Instant | null, left: number | null, held: number }
   | { is: 'not-yet', from: Instant }
   /** `again`: when it opens once more. */
   | { is: 'closed', since: Instant, again: Instant | null }
+  /** The last ones are being paid for; the first of them may be free again at `freeAt`. */
+  | { is: 'being-paid', held: number, freeAt: Instant }
   | { is: 'sold-out' }
+
+/** Places that are sold and not given back, and those held for people who are just paying: until `freeAt` at the earliest. */
+export interface Taken { sold: number, held: number, freeAt: Instant | null }
+
+export const NONE_TAKEN: Taken = { sold: 0, held: 0, freeAt: null }
 
 /**
  * Judged at one instant: at `opensAt` itself it is open, at `closesAt` itself
- * it is closed. `taken`: places that are sold, or kept for somebody who is just paying.
+ * it is closed.
  */
-export function standingOf({ opensAt, closesAt, opensAgainAt, places }: Pick<OfferContent, 'opensAt' | 'closesAt' | 'opensAgainAt' | 'places'>, now: Instant, taken: number): Standing {
+export function standingOf({ opensAt, closesAt, opensAgainAt, places }: Pick<OfferContent, 'opensAt' | 'closesAt' | 'opensAgainAt' | 'places'>, now: Instant, { sold, held, freeAt }: Taken): Standing {
   const isAgain = closesAt !== null && opensAgainAt !== null && now >= opensAgainAt
   if (closesAt !== null && now >= closesAt && !isAgain) return { is: 'closed', since: closesAt, again: opensAgainAt }
   if (opensAt !== null && now < opensAt) return { is: 'not-yet', from: opensAt }
-  if (places !== null && taken >= places) return { is: 'sold-out' }
-  return { is: 'open', until: isAgain ? null : closesAt, left: places === null ? null : places - taken }
+  if (places !== null && sold >= places) return { is: 'sold-out' }
+  if (places !== null && sold + held >= places) return { is: 'being-paid', held, freeAt: freeAt! }
+  return { is: 'open', until: isAgain ? null : closesAt, left: places === null ? null : places - sold - held, held: places === null ? 0 : held }
 }
 
-/** How long a place and a coupon are kept for somebody who has gone to pay. */
-export const KEPT_FOR = HOUR / 2
+/** How long a place and a coupon are held for somebody who has gone to pay. */
+export const HELD_FOR = 10 * MINUTE
+
+/** Whoever holds so many unpaid places, or uses of coupons, from one place on the net gets no more: nobody empties a shop with invented addresses. */
+export const MOST_HELD = 2

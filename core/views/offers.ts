@@ -2,7 +2,7 @@
 import type { SalesSpec, SaleTarget } from '#core/exchange/sales'
 import type { Money } from '#core/money/money'
 import type { Coupon } from '#core/offers/coupon'
-import type { OfferContent, Standing } from '#core/offers/offer'
+import type { OfferContent, Standing, Taken } from '#core/offers/offer'
 import type { PictureView } from '#core/page/picture'
 import type { SourceKey } from '#core/page/touch'
 import type { Rate } from '#core/stats/rate'
@@ -62,7 +62,7 @@ export interface OfferView extends OfferLine {
   /** Running courses that buyers come into, by the offer itself or by its tags. */
   leadsTo: { id: number, name: string }[]
   /** Places sold or kept. */
-  taken: number
+  taken: Taken
   /** More were sold than there are places: paid in time, and told too late. */
   oversold: number
 }

@@ -12,6 +12,9 @@ CREATE TABLE sessions (
 -- The first name was typed into a form, and nobody has shown yet that the address is theirs: no email carries it until then.
 ALTER TABLE people ADD COLUMN name_typed INTEGER NOT NULL DEFAULT 0 CHECK (name_typed IN (0, 1));
 
+-- Where on the net a checkout was begun, as a keyed digest: one place holds only so many places. Null where nothing told.
+ALTER TABLE checkouts ADD COLUMN origin TEXT;
+
 -- Whoever is asked at all is asked, known or not: a press of the button alone changes nothing about somebody known.
 UPDATE pages SET draft = json_set(draft, '$.confirming.who', 'everybody') WHERE json_extract(draft, '$.confirming.who') = 'newcomers';
 UPDATE page_versions SET content = json_set(content, '$.confirming.who', 'everybody') WHERE json_extract(content, '$.confirming.who') = 'newcomers';

@@ -4,17 +4,19 @@ import { touchOf } from '#core/page/touch'
 import { hostOf } from '#server/visitor'
 import { visitOffer } from '#server/visits'
 import { publishedOfferAt } from '#usecases/views/publicOffers'
-import { offerPage } from './offerPage'
+import { maySeeCode, offerPage, TOO_MANY_CODES } from './offerPage'
 import { houseAt, isVisit, slugOfEvent, troublePage } from './page'
 
-export default defineEventHandler((event) => {
+export default defineEventHandler(async (event) => {
   try {
     const house = houseAt(event)
     const offer = publishedOfferAt(house, slugOfEvent(event))
     const query = getQuery(event)
     const touch = touchOf(query, getHeader(event, 'referer'), hostOf(event))
     if (isVisit(event, house)) visitOffer(house, offer.id, touch)
-    return offerPage(event, house, offer, { touch, code: typeof query.code === 'string' ? query.code.slice(0, 60) : '' })
+    const code = typeof query.code === 'string' ? query.code.slice(0, 60) : ''
+    if (!await maySeeCode(event, code)) return offerPage(event, house, offer, { touch, code: '', problems: { code: TOO_MANY_CODES } }, 429)
+    return offerPage(event, house, offer, { touch, code })
   }
   catch (error) {
     return troublePage(event, error)

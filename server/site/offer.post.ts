@@ -9,7 +9,7 @@ import { offerForm } from '#server/offerSchemas'
 import { startCheckout, waitForOffer } from '#usecases/offers/checkout'
 import { InputProblem, NotNow } from '#usecases/problem'
 import { publishedOfferAt } from '#usecases/views/publicOffers'
-import { offerPage } from './offerPage'
+import { maySeeCode, offerPage, TOO_MANY_CODES } from './offerPage'
 import { formOf, houseAt, pathAt, slugOfEvent, troublePage } from './page'
 
 const MOST_BYTES = 16_384
@@ -31,9 +31,14 @@ export default defineEventHandler(async (event) => {
       return sendRedirect(event, pathAt(event, `/s/${offer.slug}/thanks?wait=1`), 303)
     }
     if (!await openHouses().optIns.allows(originOfVisitor(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
-    const pressed = { slug: offer.slug, ...filled, meant: form.meant, code: form.code, zone: form.zone, ip: visitorIp(event), touch }
+    const buys = form.wish !== 'wait'
+    if (buys && !(await openHouses().buys.allows(originOfVisitor(event)) && await openHouses().buys.allows(`to ${form.email.trim().toLowerCase()}`))) {
+      return again(429, { form: 'Too many tries. Please wait ten minutes, then press the button again.' })
+    }
+    if (buys && !await maySeeCode(event, form.code)) return offerPage(event, house, offer, { touch, code: '', filled, problems: { code: TOO_MANY_CODES } }, 429)
+    const pressed = { slug: offer.slug, ...filled, meant: form.meant, code: form.code, zone: form.zone, ip: visitorIp(event), origin: originOfVisitor(event), touch }
     try {
-      if (form.wish === 'wait') {
+      if (!buys) {
         waitForOffer(house, pressed)
         return sendRedirect(event, pathAt(event, `/s/${offer.slug}/thanks?wait=1`), 303)
       }

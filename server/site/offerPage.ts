@@ -2,12 +2,20 @@
 import type { H3Event } from 'h3'
 import { renderOffer } from '#core/offers/render'
 import type { BoxView } from '#core/offers/boxHtml'
+import { openHouses } from '#server/houses'
+import { originOfVisitor } from '#server/visitor'
 import type { House } from '#usecases/house'
 import { drawingOfOffer, type PublishedOffer } from '#usecases/views/publicOffers'
 import { publicFace } from '#usecases/views/publicPages'
 import { ANYWHERE, FILES, page, pathAt } from './page'
 
-/** `code`: typed, or brought along with the address; one that does not count is only told of where it was typed. */
+/** What is said in the place of a code that is one of too many. */
+export const TOO_MANY_CODES = 'Too many codes were tried from where you are. Wait ten minutes, then try again.'
+
+/** Whether a code may be looked at; nothing typed is no code. */
+export const maySeeCode = async (event: H3Event, code: string): Promise<boolean> => code.trim() === '' || await openHouses().codes.allows(originOfVisitor(event))
+
+/** `code`: typed, or brought along with the address, and not to be guessed. */
 export function offerPage(event: H3Event, house: House, offer: PublishedOffer, visit: Pick<BoxView, 'touch' | 'filled' | 'problems'> & { code: string }, status = 200): string {
   const { codeProblem, ...drawing } = drawingOfOffer(house, offer, visit.code)
   const problems = { ...visit.problems, ...codeProblem !== null && { code: codeProblem } }

@@ -4,6 +4,7 @@ import { networkInterfaces } from 'node:os'
 import { statSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { newOffer } from '#core/offers/offer'
 import type { SettingsView, SessionsView } from '#core/views/settings'
 import type { MailView } from '#core/views/mailbox'
 import { askers } from './askers'
@@ -169,6 +170,23 @@ describe('A9: limits', () => {
     const guess = (body: string) => porch.fetch('/api/session', { method: 'POST', headers, body })
     for (let n = 0; n < 10; n++) expect((await guess('{"password":')).status).toBe(400)
     expect((await guess(JSON.stringify({ password: PASSWORD }))).status).toBe(429)
+  })
+
+  it('a coupon cannot be guessed, on the page nor by its address', async () => {
+    const { id: offerId } = await porch.do<{ id: number }>('POST', 'offers', { name: 'Guessed' })
+    const base = newOffer('Guessed')
+    await porch.do('PUT', `offers/${offerId}`, { name: 'Guessed', slug: 'guessed', draft: { ...base, price: { currency: 'EUR', amount: 4900, paying: 'once', parts: 1 }, gives: { ...base.gives, listIds: [made.listId] } } })
+    await porch.do('POST', `offers/${offerId}/publish`)
+    await porch.do('POST', `offers/${offerId}/coupons`, { code: 'SPRING', cut: { kind: 'percent', hundredths: 1000 }, lasts: 'first', fromAt: null, untilAt: null, uses: null })
+    const headers = { 'x-forwarded-for': '203.0.113.92' }
+    const look = async (code: string) => (await porch.fetch(`/practice/s/guessed?code=${code}`, { headers }))
+    const statuses: number[] = []
+    for (let n = 0; n < 31; n++) statuses.push((await look(`GUESS${n}`)).status)
+    expect([new Set(statuses.slice(0, 30)), statuses[30]]).toEqual([new Set([200]), 429])
+    const right = await look('SPRING')
+    expect([right.status, await right.text()]).toEqual([429, expect.not.stringContaining('10 %')])
+    expect((await porch.fetch('/practice/s/guessed', { method: 'POST', headers, body: new URLSearchParams({ email: 'guess@example.com', code: 'SPRING' }) })).status).toBe(429)
+    expect(await (await porch.fetch('/practice/s/guessed?code=SPRING', { headers: from() })).text()).toContain('10 %')
   })
 
   it('what calls no address of ours is refused before it is listened to, and too much of it waits', async () => {

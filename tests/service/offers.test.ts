@@ -2,7 +2,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Told } from '#core/offers/purchase'
-import { newOffer, newWaiting, type OfferContent } from '#core/offers/offer'
+import { newOffer, newWaiting, NONE_TAKEN, type OfferContent } from '#core/offers/offer'
+import { MINUTE } from '#core/time/zone'
 import { wholeStory } from '#data/events'
 import { membership, hasTag } from '#data/marks'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
@@ -10,7 +11,7 @@ import { findPersonByKey } from '#data/people'
 import { findPurchase, paymentsOfPurchase, placesTaken, toldInVain } from '#data/purchases'
 import { emailsOfPerson } from '#data/outbox'
 import { buyerView } from '#usecases/offers/buyer'
-import { waitForOffer } from '#usecases/offers/checkout'
+import { startCheckout, waitForOffer } from '#usecases/offers/checkout'
 import { endPurchase, giveBack } from '#usecases/offers/end'
 import { CheckoutProblem } from '#core/ports'
 import { InputProblem, NotNow } from '#usecases/problem'
@@ -92,21 +93,36 @@ describe('buying', () => {
     expect(await at(closesAt)).toMatch(/^now: Closed since Fri 27 Nov, 08:00/)
   })
 
-  it('keeps a place for half an hour, for one press of a person at a time', async () => {
+  it('A6: holds a place for ten minutes, for one press of a person at a time', async () => {
     const { house, offerId } = await shop({ places: 2 })
     const first = await press(house, 'a@example.com')
     await press(house, 'a@example.com')
     await press(house, 'b@example.com')
-    expect(await problemOf(press(house, 'c@example.com'))).toBe('now: All places are taken. Nothing was bought.')
-    await moveTo(house, thursdayNoon + HOUR / 2)
-    expect(placesTaken(house.db, offerId, house.clock.now())).toBe(0)
+    expect(await problemOf(press(house, 'c@example.com'))).toBe('now: The last 2 places are being paid for. If one is not, it is free again Thu 26 Nov, 12:10 (Lisbon time). Nothing was bought.')
+    await moveTo(house, thursdayNoon + 10 * MINUTE)
+    expect(placesTaken(house.db, offerId, house.clock.now())).toEqual(NONE_TAKEN)
     expect(await house.standin.pay(first, 'works')).toBe('too-late')
     await buy(house, 'c@example.com')
     await buy(house, 'd@example.com')
     // What was paid in time and told a day late counts, also beyond the places: the money has come.
     told(house, first, { kind: 'paid', ref: 'late', at: thursdayNoon + 1000, amount: 4900 })
-    expect(placesTaken(house.db, offerId, house.clock.now())).toBe(3)
+    expect(placesTaken(house.db, offerId, house.clock.now())).toEqual({ sold: 3, held: 0, freeAt: null })
     expect(await problemOf(press(house, 'e@example.com'))).toMatch(/All places/)
+  })
+
+  it('A6: holds at most two unpaid places for one place on the net, whatever addresses are invented there', async () => {
+    const { house, offerId } = await shop({ places: 10 })
+    const from = (origin: string, email: string) => startCheckout(house, { slug: 'long-stitch', email, firstName: '', code: '', zone: '', ip: null, origin })
+    await from('203.0.113.7', 'a@example.com')
+    await from('203.0.113.7', 'b@example.com')
+    for (let n = 0; n < 10; n++) expect(await problemOf(from('203.0.113.7', `invented${n}@example.com`))).toMatch(/^now: Several places are being paid for from where you are/)
+    // Pressing again is no second place, and nobody else waits for them.
+    await from('203.0.113.7', 'a@example.com')
+    await from('198.51.100.7', 'c@example.com')
+    expect(placesTaken(house.db, offerId, house.clock.now())).toMatchObject({ sold: 0, held: 3 })
+    await moveTo(house, thursdayNoon + 10 * MINUTE)
+    await from('203.0.113.7', 'd@example.com')
+    expect(placesTaken(house.db, offerId, house.clock.now())).toMatchObject({ sold: 0, held: 1 })
   })
 
   it('is given up after the hours of the offer, once, and counts all the same when it is paid after that', async () => {
@@ -350,7 +366,7 @@ describe('a price paid again and again', () => {
     const { open } = house.standin
     house.standin.open = () => Promise.reject(new CheckoutProblem('away'))
     expect(await problemOf(press(house, 'ana@example.com'))).toMatch(/^now: The payment service cannot be reached/)
-    expect(placesTaken(house.db, offerId, thursdayNoon)).toBe(0)
+    expect(placesTaken(house.db, offerId, thursdayNoon)).toEqual(NONE_TAKEN)
     house.standin.open = open
     await moveTo(house, thursdayNoon + 3 * DAY)
     expect(kindsOf(house, 'ana@example.com')).not.toContain('checkout-abandoned')

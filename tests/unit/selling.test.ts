@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { MOST_AMOUNT } from '#core/money/money'
 import { boxHtml, type BoxView } from '#core/offers/boxHtml'
-import { missingForSelling, newOffer, newWaiting, standingOf, type OfferContent } from '#core/offers/offer'
+import { missingForSelling, newOffer, newWaiting, NONE_TAKEN, standingOf, type OfferContent } from '#core/offers/offer'
 import { linesOfPayment, receiptHtml, receiptText, sayReceiptNumber, type Receipt } from '#core/offers/receipt'
 import { sayCut, sayPrice, sayPriceWith, sayStanding } from '#core/offers/say'
 import { standOfPurchase } from '#core/offers/standing'
@@ -36,11 +36,13 @@ describe('an offer', () => {
   const [opensAt, closesAt, opensAgainAt] = [at('2026-12-01'), at('2026-12-05'), at('2027-02-01')]
 
   it('is open from its opening to before its closing, and again from when it opens again', () => {
-    const is = (now: number, more: Partial<OfferContent> = {}, taken = 0) => standingOf(offer({ opensAt, closesAt, opensAgainAt, ...more }), now, taken).is
+    const is = (now: number, more: Partial<OfferContent> = {}, sold = 0, held = 0) => standingOf(offer({ opensAt, closesAt, opensAgainAt, ...more }), now, { sold, held, freeAt: held ? now + 1 : null }).is
     expect([opensAt - 1, opensAt, closesAt - 1, closesAt, opensAgainAt - 1, opensAgainAt].map(now => is(now))).toEqual(['not-yet', 'open', 'open', 'closed', 'closed', 'open'])
-    expect([is(opensAt, { places: 2 }, 1), is(opensAt, { places: 2 }, 2), is(closesAt, { places: 2 }, 2)]).toEqual(['open', 'sold-out', 'closed'])
-    expect(sayStanding(standingOf(offer({ opensAt, closesAt, opensAgainAt }), closesAt, 0), 'Europe/Lisbon')).toBe('Closed. It opens again Mon 1 Feb, 12:00 (Lisbon time)')
-    expect(sayStanding(standingOf(offer({ places: 3, closesAt }), opensAt, 2), 'Europe/Lisbon')).toBe('Can be bought until Sat 5 Dec, 12:00 (Lisbon time), 1 place is left')
+    expect([is(opensAt, { places: 2 }, 1), is(opensAt, { places: 2 }, 2), is(closesAt, { places: 2 }, 2), is(opensAt, { places: 2 }, 1, 1), is(opensAt, {}, 9, 9)]).toEqual(['open', 'sold-out', 'closed', 'being-paid', 'open'])
+    expect(sayStanding(standingOf(offer({ opensAt, closesAt, opensAgainAt }), closesAt, NONE_TAKEN), 'Europe/Lisbon')).toBe('Closed. It opens again Mon 1 Feb, 12:00 (Lisbon time)')
+    expect(sayStanding(standingOf(offer({ places: 3, closesAt }), opensAt, { ...NONE_TAKEN, sold: 2 }), 'Europe/Lisbon')).toBe('Can be bought until Sat 5 Dec, 12:00 (Lisbon time), 1 place is left')
+    expect(sayStanding(standingOf(offer({ places: 3 }), opensAt, { sold: 0, held: 2, freeAt: opensAt + 1 }), 'Europe/Lisbon')).toBe('Can be bought, 1 place is left and 2 places are being paid for')
+    expect(sayStanding(standingOf(offer({ places: 3 }), opensAt, { sold: 1, held: 2, freeAt: opensAt + 60_000 }), 'Europe/Lisbon')).toBe('The last 2 places are being paid for. If one is not, it is free again Tue 1 Dec, 12:01 (Lisbon time)')
   })
 
   it('lacks nothing once it has a price, a list and its words; and says of each what it lacks', () => {
@@ -57,7 +59,7 @@ describe('an offer', () => {
   })
 
   it('shows no form while it cannot be bought, but that of its waiting list; what was typed is escaped', () => {
-    const view: BoxView = { content: offer(), standing: { is: 'open', until: null, left: null }, zone: 'UTC', hasCoupons: true, coupon: null, code: '"><b>', action: '/s/x', touch: NO_TOUCH, filled: { email: '<i>', firstName: '' }, mark: noMark }
+    const view: BoxView = { content: offer(), standing: { is: 'open', until: null, left: null, held: 0 }, zone: 'UTC', hasCoupons: true, coupon: null, code: '"><b>', action: '/s/x', touch: NO_TOUCH, filled: { email: '<i>', firstName: '' }, mark: noMark }
     expect(boxHtml(view).source).toContain('value="&quot;&gt;&lt;b&gt;"')
     const closed = boxHtml({ ...view, standing: { is: 'closed', since: closesAt, again: null } }).source
     expect([closed.includes('<form'), closed.includes('Closed since Sat 5 Dec')]).toEqual([false, true])

@@ -2,7 +2,7 @@
 import { checkAddress, tidyName, visitorNameProblem } from '#core/people/address'
 import { oddVerdict } from '#core/people/oddAddress'
 import { couponProblem, pricesWith, type Coupon } from '#core/offers/coupon'
-import { KEPT_FOR, standingOf } from '#core/offers/offer'
+import { HELD_FOR, MOST_HELD, standingOf } from '#core/offers/offer'
 import { sayCut, sayStanding } from '#core/offers/say'
 import { CheckoutProblem, type OrderToPay } from '#core/ports'
 import { NO_TOUCH, type Touch } from '#core/page/touch'
@@ -12,7 +12,7 @@ import { insertConsent } from '#data/consents'
 import { appendEvent } from '#data/events'
 import { couponByCode, findOfferVersion, findPublishedOffer, type PublishedOffer } from '#data/offers'
 import { findPersonByKey, insertPerson } from '#data/people'
-import { checkoutsToAbandon, couponUses, endCheckout, findCheckout, insertCheckout, placesTaken, replaceCheckouts } from '#data/purchases'
+import { checkoutsToAbandon, couponUses, endCheckout, findCheckout, heldFrom, insertCheckout, placesTaken, replaceCheckouts } from '#data/purchases'
 import { touchIdOf } from '#data/sources'
 import { oddAddressRule, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
@@ -31,13 +31,15 @@ export interface Pressed {
   code: string
   zone: string
   ip: string | null
+  /** Where on the net the press came from, as limits count it. */
+  origin?: string
   touch?: Touch
 }
 
 /**
  * Judged at one instant, with places and uses counted in the same immediate
  * transaction: of many who press at once only so many go on as there are
- * places. What is pressed for is kept for half an hour. Nobody is mailed for
+ * places. What is pressed for is held for ten minutes. Nobody is mailed for
  * having gone to pay; who is new stays `pending` until they have paid. Throws
  * an {@link InputProblem} for bad fields, and {@link NotNow} if it cannot be bought now.
  */
@@ -70,15 +72,20 @@ function keepOrder(house: House, typed: Pressed): OrderToPay {
   if (problem) who.problems.push({ field: 'code', problem })
   if (!who.ok || who.problems.length > 0) throw new InputProblem(who.problems)
 
+  const origin = typed.origin ? signer.digest(`origin ${typed.origin}`) : null
+  const holds = content.places !== null || (coupon?.uses ?? null) !== null
+  if (holds && origin !== null && heldFrom(db, { offerId: offer.id, origin, personId: findPersonByKey(db, who.address.key)?.id ?? null }, at) >= MOST_HELD) {
+    throw new NotNow('Several places are being paid for from where you are. Pay for one of them, or try again in ten minutes.')
+  }
   const { personId, person } = personFor(house, who, `offer:${offer.slug}`, at)
   replaceCheckouts(db, { personId, offerId: offer.id }, at)
   const prices = pricesWith(content.price, coupon)
   const eventId = appendEvent(db, 'checkout-started', at, { personId, offerId: offer.id }, { address: person.address, ...typed.ip && { ip: typed.ip } })
-  const keepsUntilAt = at + KEPT_FOR
+  const keepsUntilAt = at + HELD_FOR
   const orderKey = `o${eventId}-${signer.digest(`order ${eventId}`).slice(0, 16)}`
   insertCheckout(db, {
     orderKey, offerId: offer.id, offerVersionId: offer.versionId, personId, couponId: coupon?.id ?? null, firstPrice: prices.first, laterPrice: prices.later, touchId: touchIdOf(db, typed.touch ?? NO_TOUCH),
-    answers: { firstName: who.firstName, zone: who.zone, ip: typed.ip, consent: content.form.consentWording }, startedAt: at, keepsUntilAt, abandonedDueAt: at + content.abandonedAfterHours * HOUR, eventId,
+    answers: { firstName: who.firstName, zone: who.zone, ip: typed.ip, consent: content.form.consentWording }, origin, startedAt: at, keepsUntilAt, abandonedDueAt: at + content.abandonedAfterHours * HOUR, eventId,
   })
   return {
     order: orderKey, title: offer.name,

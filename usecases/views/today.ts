@@ -162,7 +162,8 @@ function offerNotices(house: House, now: Instant): Notice[] {
     }
     if (house.checkout === null) list.push({ tone: 'trouble', title: `${offer.name} cannot be paid for`, text: 'Set the payment service in Settings.', to: '/settings' })
     const { places, closesAt } = offer.published
-    const taken = placesTaken(db, offer.id, now)
+    const { sold, held } = placesTaken(db, offer.id, now)
+    const taken = sold + held
     if (places !== null && taken > places) list.push({ tone: 'trouble', title: `${offer.name} is sold beyond its places`, text: `${count(taken, 'place is', 'places are')} taken of ${places.toLocaleString('en-GB')}. Make room, or give money back.`, to })
     if (closesAt !== null && closesAt > now && closesAt <= now + 3 * DAY) list.push({ tone: 'plain', title: `${offer.name} closes soon`, text: `${sayMoment(closesAt, zone)}, in ${sayLength(closesAt - now)}.`, to })
   }
