@@ -1,7 +1,7 @@
 /** What may come in as an opt-in page, described once. */
 import Joi from 'joi'
 import { WHO_CONFIRMS, type Confirming } from '#core/page/confirm'
-import { isWebAddress, type PageContent } from '#core/page/content'
+import type { PageContent } from '#core/page/content'
 import type { Ask } from '#core/page/form'
 import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS, PICTURE_PLACES } from '#core/page/look'
 import type { AnswerTest } from '#core/page/result'
@@ -10,7 +10,7 @@ import { SECTION_KINDS, type SectionKind } from '#core/page/section'
 import { isDate, isLocalTime } from '#core/time/zone'
 import type { PageBeginning, PageInput } from '#usecases/arrive/pages'
 import { fieldTest } from './peopleSchemas'
-import { id, line, messageContent, ownMessageBody, pageText, richText, list, text } from './schemas'
+import { address, id, line, messageContent, ownMessageBody, pageText, richText, list, text } from './schemas'
 
 export const ids = Joi.array().items(id).unique().max(100)
 /** Short words that tell parts of a page from one another; none is the name of a field that every form has. */
@@ -60,8 +60,7 @@ const ask = Joi.alternatives<Ask>(
 )
 const box = Joi.object({ id: partId, wording: text(1000).required(), required: Joi.boolean().required(), listIds: ids.required(), tagIds: ids.required() })
 
-/** A link that the owner typed: a web address, or not typed yet. Nothing that runs. */
-const link = text(2000).custom((value: string, helpers) => value.trim() === '' || isWebAddress(value) || value === 'https://' ? value : helpers.message({ custom: 'An address begins with https://' })).required()
+const link = address('web').required()
 
 export const thanks = Joi.object({ headline: text(200).required(), text: pageText.required(), onward: Joi.array().items(Joi.object({ label: text(120).required(), url: link })).max(12).required() })
 

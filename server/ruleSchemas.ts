@@ -9,7 +9,7 @@ import type { Trying } from '#usecases/know/tryRule'
 import type { HookInInput, HookOutInput } from '#usecases/know/hooks'
 import type { TodoInput } from '#usecases/know/todos'
 import { condition } from './peopleSchemas'
-import { id, messageContent, text } from './schemas'
+import { address, id, messageContent, text } from './schemas'
 
 const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
 const value = Joi.alternatives(Joi.number().strict(), Joi.string().max(MOST_LETTERS)).allow(null)
@@ -66,10 +66,10 @@ export const scoreInput = Joi.object<ScoreRule>({
   thresholds: Joi.array().items(whole(1, 10_000)).max(10).required(),
 })
 
-export const linkInput = Joi.object<LinkInput>({ name: text(80).required(), url: text(2000).required(), note: text(300).default(''), does: actionsOf([...LINK_ACTIONS]).max(8).required(), asks: Joi.boolean().required() })
+export const linkInput = Joi.object<LinkInput>({ name: text(80).required(), url: address('web').required(), note: text(300).default(''), does: actionsOf([...LINK_ACTIONS]).max(8).required(), asks: Joi.boolean().required() })
 export const linkQuery = Joi.object<{ days: number }>({ days: whole(1, 365).default(14) })
 
-export const hookOutInput = Joi.object<HookOutInput>({ name: text(80).required(), url: text(2000).required() })
+export const hookOutInput = Joi.object<HookOutInput>({ name: text(80).required(), url: address('web').required() })
 export const hookInInput = Joi.object<HookInInput>({
   name: text(80).required(),
   reading: Joi.object({ proof: Joi.valid('signed', 'bearer').required(), emailAt: text(120).required(), nameAt: text(120).required(), event: Joi.valid('hook-called', 'replied').required(), unknown: Joi.valid('leave', 'bring').required() }).required(),

@@ -1,6 +1,7 @@
 /** What may come in, described once. Words of the errors are for the person at the screen. */
 import Joi from 'joi'
 import type { Because } from '#core/message/compile'
+import { isUnfinished, readAddress, type Allows } from '#core/message/webAddress'
 import type { Line, MessageContent, RichText } from '#core/message/content'
 import { PLACEHOLDER_FIELDS } from '#core/message/content'
 import { ODD_WAYS, type OddAddressRule } from '#core/people/oddAddress'
@@ -14,32 +15,42 @@ import type { WorkspaceSettings } from '#core/views/settings'
 export const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
 export const id = Joi.number().integer().positive()
 
+/** An address that the owner typed, or is still typing. Nothing that runs, from a screen, a file or a program. */
+export const address = (allows: Allows) => text(2000).custom((value: string, helpers) => {
+  const read = readAddress(value, allows)
+  return read.ok || isUnfinished(value) ? value : helpers.message({ custom: read.problem })
+})
+
 /* Rich text, as the editor writes it */
 
-const mark = Joi.alternatives(
+/** The one of these whose type it is: so that what is wrong is told at its place, and not that it is none of them. */
+const byType = (...nodes: Joi.ObjectSchema[]) => nodes.reduce(
+  (all, node) => all.conditional(Joi.object({ type: node.extract('type') }).unknown(), { then: node }), Joi.alternatives())
+
+const mark = byType(
   Joi.object({ type: Joi.valid('bold', 'italic').required() }),
-  Joi.object({ type: Joi.valid('link').required(), attrs: Joi.object({ href: Joi.string().max(2000).required(), linkId: id.allow(null) }).required() }),
+  Joi.object({ type: Joi.valid('link').required(), attrs: Joi.object({ href: address('any').required(), linkId: id.allow(null) }).required() }),
 )
 const textNode = Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(20_000).required(), marks: Joi.array().items(mark) })
 const placeholder = Joi.object({
   type: Joi.valid('placeholder').required(),
   attrs: Joi.object({ field: Joi.valid(...Object.keys(PLACEHOLDER_FIELDS)).required(), fallback: Joi.string().trim().max(80).required().messages({ 'string.empty': 'Say what stands there when the first name is not known.' }) }).required(),
 })
-const inline = Joi.alternatives(textNode, placeholder, Joi.object({ type: Joi.valid('hardBreak').required() }))
+const inline = byType(textNode, placeholder, Joi.object({ type: Joi.valid('hardBreak').required() }))
 const paragraph = Joi.object({ type: Joi.valid('paragraph').required(), content: Joi.array().items(inline) })
 const heading = Joi.object({ type: Joi.valid('heading').required(), attrs: Joi.object({ level: Joi.valid(2, 3).required() }).required(), content: Joi.array().items(inline) })
 export const list = Joi.object({
   type: Joi.valid('bulletList', 'orderedList').required(),
   content: Joi.array().items(Joi.object({
     type: Joi.valid('listItem').required(),
-    content: Joi.array().items(Joi.alternatives(paragraph, Joi.link('#list'))).required(),
+    content: Joi.array().items(Joi.alternatives().conditional(Joi.object({ type: 'paragraph' }).unknown(), { then: paragraph, otherwise: Joi.link('#list') })).required(),
   })).required(),
 }).id('list')
 const button = Joi.object({
   type: Joi.valid('button').required(),
-  attrs: Joi.object({ label: text(80).required(), url: text(2000).required(), tagId: id.allow(null).required(), linkId: id.allow(null), asks: Joi.boolean() }).required(),
+  attrs: Joi.object({ label: text(80).required(), url: address('web').required(), tagId: id.allow(null).required(), linkId: id.allow(null), asks: Joi.boolean() }).required(),
 })
-export const richText = (blocks: Joi.Schema[]) => Joi.object({ type: Joi.valid('doc').required(), content: Joi.array().items(Joi.alternatives(...blocks)).required() })
+export const richText = (blocks: Joi.ObjectSchema[]) => Joi.object({ type: Joi.valid('doc').required(), content: Joi.array().items(byType(...blocks)).required() })
 export const line = Joi.array<Line>().items(Joi.alternatives(Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(500).required() }), placeholder)).max(40)
 
 export const messageContent = Joi.object<MessageContent>({

@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import type { ButtonNode } from '#core/message/content'
-import { isFollowable } from '#core/sequence/draft'
+import { readAddress } from '#core/message/webAddress'
 import SelectField from './SelectField.vue'
 
 /** What a button says, where it leads, and the tag that following it gives. */
@@ -22,6 +22,7 @@ const library = computed({
 watch(() => typed.url, (url) => {
   if (typed.linkId && props.links?.find(link => link.id === typed.linkId)?.url !== url) typed.linkId = null
 })
+const read = computed(() => readAddress(typed.url))
 watch(typed, () => emit('change', { ...typed }))
 </script>
 
@@ -30,8 +31,8 @@ watch(typed, () => emit('change', { ...typed }))
     <div class="field"><label for="button-label">The button says</label><InputText id="button-label" v-model="typed.label" size="small" maxlength="80" /></div>
     <div class="field">
       <label for="button-url">and leads to</label>
-      <InputText id="button-url" v-model="typed.url" size="small" :invalid="!isFollowable(typed.url)" />
-      <p :class="isFollowable(typed.url) ? 'hint' : 'problem'">A web address begins with https://</p>
+      <InputText id="button-url" v-model="typed.url" size="small" :invalid="!read.ok" />
+      <p v-if="!read.ok" class="problem">{{ read.problem }}</p>
     </div>
     <SelectField v-if="links?.length" v-model="library" label="or to a link of the library" :options="links.map(({ id, name }) => ({ name, value: id }))" size="small" placeholder="none" show-clear filter />
     <SelectField v-model="typed.tagId" label="Who follows it gets the tag" :options="tags.map(({ id, name }) => ({ name, value: id }))" size="small" placeholder="none" show-clear filter />

@@ -3,7 +3,7 @@ import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import type { Editor } from '@tiptap/core'
-import { isFollowable } from '#core/sequence/draft'
+import { isUnfinished, readAddress } from '#core/message/webAddress'
 
 /** Tools for the text that is being written; others of the same shape may stand after them. */
 export interface Tool { name: string, icon?: string, letter?: string, on?: () => boolean, do: () => void }
@@ -21,6 +21,7 @@ onBeforeUnmount(() => props.editor?.off('transaction', follow))
 
 const asking = ref(false)
 const href = ref('')
+const read = computed(() => readAddress(href.value, 'any'))
 const can = (name: string) => props.editor !== null && name in props.editor.schema.nodes
 const has = (name: string) => props.editor !== null && name in props.editor.schema.marks
 const tools = computed<Tool[]>(() => {
@@ -45,7 +46,12 @@ function askForLink() {
   asking.value = true
 }
 function setLink() {
-  if (isFollowable(href.value)) props.editor!.chain().focus().extendMarkRange('link').setLink({ href: href.value }).run()
+  if (!read.value.ok) return
+  const chain = props.editor!.chain().focus().extendMarkRange('link')
+  const address = href.value.trim()
+  // With nothing selected the address is written out, so that it is never lost.
+  if (props.editor!.state.selection.empty && !props.editor!.isActive('link')) chain.insertContent({ type: 'text', text: address.replace(/^(mailto|tel):/i, ''), marks: [{ type: 'link', attrs: { href: address } }] }).run()
+  else chain.setLink({ href: address }).run()
   asking.value = false
 }
 function removeLink() {
@@ -64,7 +70,8 @@ function removeLink() {
   <form v-if="asking" class="ask" @submit.prevent="setLink" @keydown.esc.stop="asking = false">
     <label :for="`href-${label}`">Leads to</label>
     <InputText :id="`href-${label}`" v-model="href" size="small" autofocus />
-    <Button type="submit" size="small" label="Link" :disabled="!isFollowable(href)" /><Button size="small" severity="secondary" label="No link" @click="removeLink" />
+    <Button type="submit" size="small" label="Link" :disabled="!read.ok" /><Button size="small" severity="secondary" label="No link" @click="removeLink" />
+    <p v-if="!read.ok && !isUnfinished(href)" class="problem">{{ read.problem }}</p>
   </form>
 </template>
 

@@ -3,6 +3,7 @@
  * and one line for the subject. Placeholders become Liquid; they are filled per
  * person, the rest is made once per version.
  */
+import { hrefOf, isTracked } from '#core/message/webAddress'
 import { day, type } from '#core/look/tokens'
 import type { BlockNode, InlineNode, ListItemNode, ListNode, MessageContent, PlaceholderNode, TrackedUse } from './content'
 import { linkMark, linksOf } from './content'
@@ -62,9 +63,9 @@ class Writer {
     return `{% if ${attrs.field} != blank %}{{ ${attrs.field}${filter} }}{% else %}${this.literal(attrs.fallback)}{% endif %}`
   }
 
-  /** The address of the next link in reading order. */
-  nextLink(): string {
-    return `{{ links[${this.#link++}] }}`
+  /** Where the next link in reading order leads. */
+  nextLink(url: string): string {
+    return isTracked(url) ? `{{ links[${this.#link++}] }}` : this.literal(hrefOf(url, 'any') ?? '')
   }
 
   inline(node: InlineNode): string {
@@ -74,8 +75,10 @@ class Writer {
     let written = this.literal(node.text)
     if (html && node.marks?.some(mark => mark.type === 'bold')) written = `<strong>${written}</strong>`
     if (html && node.marks?.some(mark => mark.type === 'italic')) written = `<em>${written}</em>`
-    if (!linkMark(node)) return written
-    return html ? `<a href="${this.nextLink()}" style="color:${day.door}">${written}</a>` : `${written} (${this.nextLink()})`
+    const link = linkMark(node)
+    if (!link) return written
+    const href = this.nextLink(link.attrs.href)
+    return html ? `<a href="${href}" style="color:${day.door}">${written}</a>` : `${written} (${href})`
   }
 
   inlines(nodes: InlineNode[] = []): string {
@@ -122,7 +125,7 @@ function mjmlBlock(writer: Writer, block: BlockNode): string {
     case 'ownButton':
       return `<mj-button href="{{ own_url }}">${writer.literal(block.attrs.label)}</mj-button>`
     case 'button':
-      return `<mj-button href="${writer.nextLink()}">${writer.literal(block.attrs.label)}</mj-button>`
+      return `<mj-button href="${writer.nextLink(block.attrs.url)}">${writer.literal(block.attrs.label)}</mj-button>`
     case 'heading':
       return `<mj-text font-size="${block.attrs.level === 2 ? 22 : 18}px" line-height="1.3" font-weight="700">${eitherWay(writer.inlines(block.content))}</mj-text>`
     case 'paragraph':
@@ -159,7 +162,7 @@ function textBlock(writer: Writer, block: BlockNode): string {
     case 'ownButton':
       return `${writer.literal(block.attrs.label)}: {{ own_url }}`
     case 'button':
-      return `${writer.literal(block.attrs.label)}: ${writer.nextLink()}`
+      return `${writer.literal(block.attrs.label)}: ${writer.nextLink(block.attrs.url)}`
     case 'heading':
     case 'paragraph':
       return writer.inlines(block.content)

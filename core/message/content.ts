@@ -3,6 +3,7 @@
  * blocks. The shapes are those of the editor (ProseMirror JSON), narrowed to
  * what an email may hold.
  */
+import { isTracked } from './webAddress'
 
 /** The facts of a person that can stand in an email. */
 export const PLACEHOLDER_FIELDS = { first_name: 'first name' } as const
@@ -70,11 +71,11 @@ export function sayPlaceholder(node: PlaceholderNode): string {
 
 export interface TrackedUse { n: number, url: string, label: string, tagId: number | null, linkId: number | null, asks: boolean }
 
-/** Every address a reader can follow from this body, in reading order; `n` counts from 0. */
+/** Every web address a reader can follow from this body, in reading order; `n` counts from 0. */
 export function linksOf(body: RichText): TrackedUse[] {
   const uses: TrackedUse[] = []
   visitLinks(body, (url, label, { tagId = null, linkId = null, asks = false }) => {
-    uses.push({ n: uses.length, url, label, tagId, linkId, asks })
+    if (isTracked(url)) uses.push({ n: uses.length, url, label, tagId, linkId, asks })
   })
   return uses
 }

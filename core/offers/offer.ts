@@ -1,6 +1,7 @@
 /** An offer: what is sold, for how much, when, to how many, and what buying it gives. */
 import type { MessageContent } from '#core/message/content'
 import { hasOwnButton, isWritten } from '#core/message/content'
+import { badLinkIn, sayBadLink } from '#core/message/webAddress'
 import { missingOfSections, missingOfThanks, type Drawn, type Missing } from '#core/page/content'
 import type { FieldGift, PageForm } from '#core/page/form'
 import { newLook } from '#core/page/look'
@@ -118,6 +119,10 @@ export function missingForSelling(content: OfferContent): Missing[] {
     want([waiting.words, waiting.buttonLabel, waiting.consentWording].every(words => words.trim() !== ''), 'waiting', 'Write all three: what they read, the button, and what they agree to.')
     want(waiting.listIds.length > 0, 'waiting', 'Choose a list for those who wait: every email belongs to one.')
   }
+  const badInReceipt = badLinkIn(receipt)
+  want(badInReceipt === null, 'receipt', sayBadLink(badInReceipt ?? ''))
+  const badInThanks = badLinkIn(thanks)
+  want(badInThanks === null, 'thanks', sayBadLink(badInThanks ?? ''))
   want(isWritten(receipt), 'receipt', 'Write the email around the receipt: a subject and a few words.')
   want(hasOwnButton(receipt), 'receipt', 'The receipt needs its button: it leads buyers to their own page.')
   missing.push(...missingOfThanks(thanks, 'thanks'))

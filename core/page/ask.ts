@@ -1,4 +1,5 @@
 /** The page on which a reader presses a second time: what a link brings comes only then. */
+import { hrefOf } from '#core/message/webAddress'
 import { html } from './html'
 import { shell, type Face } from './shell'
 
@@ -13,7 +14,7 @@ export interface AskView extends Face {
 
 export function renderAsk(view: AskView): string {
   const { action, label, url, done, senderName } = view
-  const onward = html`<p><a href="${url}" rel="noreferrer">Go on to ${URL.parse(url)?.hostname ?? url}</a></p>`
+  const onward = html`<p><a href="${hrefOf(url) ?? ''}" rel="noreferrer">Go on to ${URL.parse(url)?.hostname ?? url}</a></p>`
   return shell({ title: label, robots: 'noindex', ...view }, html`<div class="rest">
 <h1>${done === 'yes' ? 'Noted' : done === 'undone' ? 'Taken back' : label}</h1>
 ${done === 'yes' && html`<div class="done" role="status"><p>${senderName} knows now that you chose “${label}”.</p><form method="post" action="${action}"><button class="quiet" name="do" value="undo">Take that back</button></form></div>`}

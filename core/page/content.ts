@@ -1,5 +1,6 @@
 /** What an opt-in page says, asks and gives. */
 import { hasOwnButton, isWritten } from '#core/message/content'
+import { badLinkIn, isAddress, sayBadLink } from '#core/message/webAddress'
 import { newConfirming, type Confirming } from './confirm'
 import { newForm, type FieldGift, type PageForm } from './form'
 import { newLook, type PageLook } from './look'
@@ -88,9 +89,6 @@ export function picturesOf({ sections, meta }: Pick<Drawn, 'sections' | 'meta'>)
   return [...sections.flatMap(section => section.kind === 'picture' ? section.pictureId ?? [] : []), ...meta.pictureId === null ? [] : [meta.pictureId]]
 }
 
-/** An address that may stand behind a link of a page. */
-export const isWebAddress = (url: string): boolean => /^https?:$/.test(URL.parse(url)?.protocol ?? '')
-
 export interface Missing { field: string, problem: string }
 
 /** Whether the form asks that, and offers every answer. */
@@ -114,6 +112,8 @@ export function missingOfSections(sections: Section[], box: { none: string, seve
       want(section.pictureId !== null, section.id, `“${nameOfSection(section)}” has no picture yet. Bring one, or hide the section.`)
       want(section.alt.trim() !== '' || section.decorates, section.id, `Say what is on “${nameOfSection(section)}” for people who do not see it, or say that it only decorates.`)
     }
+    const bad = badLinkIn(section)
+    if (bad !== null) want(false, section.id, sayBadLink(bad))
     if (section.kind === 'countdown') want(section.date !== null, section.id, `Say until when “${nameOfSection(section)}” counts.`)
   }
   return missing
@@ -122,7 +122,7 @@ export function missingOfSections(sections: Section[], box: { none: string, seve
 export function missingOfThanks({ headline, onward }: Thanks, field: string): Missing[] {
   return [
     ...headline.trim() === '' ? [{ field, problem: 'Each page that people come to needs its headline.' }] : [],
-    ...onward.every(({ label, url }) => label.trim() !== '' && isWebAddress(url)) ? [] : [{ field, problem: 'Each onward step needs its words and an address that begins with https://' }],
+    ...onward.every(({ label, url }) => label.trim() !== '' && isAddress(url)) ? [] : [{ field, problem: 'Each onward step needs its words and an address that begins with https://' }],
   ]
 }
 
@@ -144,8 +144,10 @@ export function missingForPublishing(content: PageContent): Missing[] {
     if (ask.kind === 'choice') want(ask.options.length >= 2 && ask.options.every(option => option.label.trim() !== ''), ask.id, `“${ask.label || 'A question'}” needs at least two answers, each with its words.`)
   }
   for (const box of form.boxes) want(box.wording.trim() !== '', box.id, 'Every box of the form needs its words: they are kept as what was agreed to.')
+  const bad = badLinkIn(thanks) ?? badLinkIn(resultPages)
+  want(bad === null, 'thanks', sayBadLink(bad ?? ''))
   want(content.listIds.length > 0, 'listIds', 'Choose at least one list: every email belongs to one.')
-  if (redirectUrl !== null) want(isWebAddress(redirectUrl), 'redirectUrl', 'The address people are sent on to begins with https://')
+  if (redirectUrl !== null) want(isAddress(redirectUrl), 'redirectUrl', 'The address people are sent on to begins with https://')
   else wantThanks(thanks, 'thanks')
   // Where nobody is asked to confirm, these words are an email.
   if (forKnown && (redirectUrl === null || confirming.who === 'nobody')) wantThanks(forKnown.thanks, 'thanks')
@@ -158,16 +160,20 @@ export function missingForPublishing(content: PageContent): Missing[] {
     want(whole, id, `“${called}” needs its condition: say which answers lead to it.`)
     want(!whole || there, id, `“${called}” is for an answer that the form does not offer any more.`)
     want(!whole || !there || !never.includes(id), id, `Nobody can come to “${called}”: whatever is answered, an earlier page is theirs or its condition is not true.`)
-    if (redirectUrl !== null) want(isWebAddress(redirectUrl), id, `The address that “${called}” sends people to begins with https://`)
+    if (redirectUrl !== null) want(isAddress(redirectUrl), id, `The address that “${called}” sends people to begins with https://`)
     else wantThanks(thanks, id)
   }
   if (confirming.who !== 'nobody') {
+    const bad = badLinkIn(confirming)
+    want(bad === null, 'confirming', sayBadLink(bad ?? ''))
     want(isWritten(confirming.mail), 'confirming', 'Write the email that asks to confirm: a subject and a few words.')
     want(hasOwnButton(confirming.mail), 'confirming', 'The email that asks to confirm needs its button: nobody can say yes without it.')
     want(confirming.waitHeadline.trim() !== '' && hasText(confirming.waitText), 'confirming', 'Write what people read while their yes is awaited.')
   }
   if (promised) {
     want(promised.fileId !== null, 'file', 'Bring the file that this page promises, or say that there is none.')
+    const bad = badLinkIn(promised.mail)
+    want(bad === null, 'promised', sayBadLink(bad ?? ''))
     want(isWritten(promised.mail), 'promised', 'Write the email that brings the file: a subject and a few words.')
     want(hasOwnButton(promised.mail), 'promised', 'The email that brings the file needs its button: nobody can open the file without it.')
   }

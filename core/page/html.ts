@@ -1,6 +1,7 @@
 /** Small pieces of public HTML; whatever is put in is escaped unless it is {@link Html} already. */
 import type { InlineNode, ListNode } from '#core/message/content'
 import { linkMark } from '#core/message/content'
+import { hrefOf } from '#core/message/webAddress'
 import { escapeHtml } from '#core/message/escape'
 import type { PageText } from './text'
 
@@ -46,6 +47,7 @@ function inlines(nodes: InlineNode[] = []): Html[] {
     if (node.marks?.some(mark => mark.type === 'bold')) out = html`<strong>${out}</strong>`
     if (node.marks?.some(mark => mark.type === 'italic')) out = html`<em>${out}</em>`
     const link = linkMark(node)
-    return link ? html`<a href="${link.attrs.href}" rel="noopener">${out}</a>` : out
+    const href = link && hrefOf(link.attrs.href, 'any')
+    return href ? html`<a href="${href}" rel="noopener">${out}</a>` : out
   })
 }

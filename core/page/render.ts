@@ -1,4 +1,5 @@
 /** The public pages: opt-in, thanks, confirming, choices and notices. They work without JavaScript. */
+import { hrefOf } from '#core/message/webAddress'
 import { headlineOf, picturesOf, titleOf, type Drawn, type PageContent } from './content'
 import { noMark, type Mark } from './editing'
 import { formHtml, type FormView } from './formHtml'
@@ -75,7 +76,7 @@ export function renderThanks(view: Face & { thanks: Thanks, look: PageLook, note
 }
 
 function onwardHtml(onward: Onward[]): Html | '' {
-  return onward.length === 0 ? '' : html`<ul class="onward">${onward.map(({ label, url }) => html`<li><a href="${url}" rel="noopener">${label}</a></li>`)}</ul>`
+  return onward.length === 0 ? '' : html`<ul class="onward">${onward.map(({ label, url }) => html`<li><a href="${hrefOf(url) ?? ''}" rel="noopener">${label}</a></li>`)}</ul>`
 }
 
 /** What people read while their yes is awaited, with the address to look for. */

@@ -1,4 +1,5 @@
 /** A course as it is being written: its steps with the emails in them. */
+import { badLinkIn, sayBadLink } from '#core/message/webAddress'
 import { EVERYBODY, leavesOf } from '#core/audience/condition'
 import type { MessageContent } from '#core/message/content'
 import { thingsIn, thingsOfAction, thingsOfLeaf, type Thing, type When as Occasion } from '#core/rules/rule'
@@ -113,8 +114,8 @@ export function missingForStart(draft: CourseDraft, hours: WeekHours): Missing[]
   if (!first || emails.length === 0) missing.push({ stepId: null, problem: 'Add a first email.' })
   else if (first.kind === 'email' && !isWritten(first.content)) missing.push({ stepId: first.id, problem: 'Write the first email: it needs a subject and some text.' })
   for (const step of emails) {
-    const bad = linksOf(step.content.body).find(link => !isFollowable(link.url))
-    if (bad) missing.push({ stepId: step.id, problem: `“${bad.label}” needs a web address that begins with https:// or http://.` })
+    const bad = badLinkIn(step.content.body)
+    if (bad !== null) missing.push({ stepId: step.id, problem: sayBadLink(bad) })
     const button = step.content.body.content.find(block => block.type === 'button' && block.attrs.label.trim() === '')
     if (button) missing.push({ stepId: step.id, problem: 'A button needs words on it.' })
     for (const problem of missingInReactions(step, ids)) missing.push({ stepId: step.id, problem })
@@ -170,8 +171,4 @@ function loopsAtOnce(draft: CourseDraft, fromId: string, jumpId: string): boolea
     return walk(step.kind === 'jump' ? step.toId : nextId)
   }
   return walk(fromId)
-}
-
-export function isFollowable(url: string): boolean {
-  return /^https?:\/\/[^\s/$.?#].[^\s]*$/i.test(url)
 }

@@ -1,6 +1,7 @@
 /** A tracked link: sends the reader on at once, and only to where the email pointed. */
 import { defineEventHandler, sendRedirect, setResponseHeader } from 'h3'
 import { renderNotice } from '#core/page/render'
+import { hrefOf } from '#core/message/webAddress'
 import { isReservedHost } from '#core/people/address'
 import { log } from '#server/houses'
 import { NotThere } from '#usecases/problem'
@@ -14,7 +15,8 @@ export default defineEventHandler((event) => {
     const what = house.signer.read('link', tokenOf(event))
     if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way.')
     const [outboxId, linkN] = what.split('.').map(Number) as [number, number]
-    const url = destinationOf(house, outboxId, linkN)
+    const url = hrefOf(destinationOf(house, outboxId, linkN))
+    if (url === null) throw new NotThere('This link leads nowhere: its address is not whole.')
     try {
       // Asking for the headers alone is no click.
       if (event.method === 'GET') recordClick(house, outboxId, linkN, visitOf(event, house))

@@ -41,7 +41,7 @@ export function visitOf(event: H3Event, house: House): Visit {
 
 /** Sends a public page: nothing in it may run but our own script, and no other site may frame it. `onward`: addresses elsewhere that the owner sends people to after the form. */
 export function page(event: H3Event, html: string, status = 200, onward: string[] = []): string {
-  const formMayLeadTo = ["'self'", ...new Set(onward.map(url => url === ANYWHERE ? url : new URL(url).origin))].join(' ')
+  const formMayLeadTo = ["'self'", ...new Set(onward.map(url => url === ANYWHERE ? url : URL.parse(url)?.origin ?? "'self'"))].join(' ')
   setResponseStatus(event, status)
   setResponseHeader(event, 'content-type', 'text/html; charset=utf-8')
   setResponseHeader(event, 'content-security-policy', `default-src 'none'; style-src 'self'; script-src 'self'; img-src 'self'; font-src 'self'; form-action ${formMayLeadTo}; base-uri 'none'; frame-ancestors 'none'`)

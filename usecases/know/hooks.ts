@@ -1,7 +1,7 @@
 /** Addresses outside that rules call, and addresses of ours that something outside calls. */
 import { randomBytes } from 'node:crypto'
 import { isPath, readCall, type HookReading } from '#core/hooks/reading'
-import { isWebAddress } from '#core/page/content'
+import { readAddress } from '#core/message/webAddress'
 import type { HooksView } from '#core/views/hooks'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
@@ -31,7 +31,8 @@ export function saveHookOut(house: House, id: number | null, input: HookOutInput
   const [name, url] = [tidy(input.name), input.url.trim()]
   const problems: FieldProblem[] = []
   if (name === '') problems.push({ field: 'name', problem: 'Give it a name.' })
-  if (!isWebAddress(url)) problems.push({ field: 'url', problem: 'A web address begins with https://' })
+  const read = readAddress(url)
+  if (!read.ok) problems.push({ field: 'url', problem: read.problem })
   if (problems.length > 0) throw new InputProblem(problems)
   return write(house, () => {
     if (id === null) return insertHookOut(db, { name, url, secret: newSecret() }, house.clock.now())

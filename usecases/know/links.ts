@@ -1,7 +1,7 @@
 /** The library of tracked links. */
 import { EVERYBODY } from '#core/audience/condition'
 import { LINK_ACTIONS, newRule } from '#core/rules/rule'
-import { isFollowable } from '#core/sequence/draft'
+import { readAddress } from '#core/message/webAddress'
 import { endLink, findLink, insertLink, isInLibrary, updateLink } from '#data/links'
 import type { LinkInput } from '#core/views/links'
 import { allRules } from '#data/rules'
@@ -22,7 +22,8 @@ export function saveLink(house: House, id: number | null, input: LinkInput): num
     if (id !== null && !isInLibrary(db, id)) throw new NotThere('This link is not there any more.')
     const problems: FieldProblem[] = []
     if (link.name === '') problems.push({ field: 'name', problem: 'Give the link a name.' })
-    if (!isFollowable(link.url)) problems.push({ field: 'url', problem: 'A web address begins with https://' })
+    const read = readAddress(link.url)
+    if (!read.ok) problems.push({ field: 'url', problem: read.problem })
     link.does.forEach((action, n) => {
       if (!LINK_ACTIONS.includes(action.kind)) problems.push({ field: `does.${n}`, problem: 'A link cannot do this by itself. Make a house rule beside it.' })
       else problems.push(...problemsOf(db, { ...newRule({ kind: 'imported', thingId: null }, [action]), who: EVERYBODY }).map(({ problem }) => ({ field: `does.${n}`, problem })))

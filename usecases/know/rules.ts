@@ -1,4 +1,5 @@
 /** Making, switching and ending house rules, and letting one act on people whose moment has come already. */
+import { badLinkIn, sayBadLink } from '#core/message/webAddress'
 import { EVERYBODY } from '#core/audience/condition'
 import { silentFor } from '#core/audience/segment'
 import { isWritten } from '#core/message/content'
@@ -101,7 +102,8 @@ function problemOfAction(db: Database, rule: RuleInput, action: Action): string 
     case 'todo':
       return action.text === '' ? 'Say it in a few words.' : null
     case 'email':
-      return isWritten(action.content) ? null : 'The email needs a subject and something to read.'
+      if (!isWritten(action.content)) return 'The email needs a subject and something to read.'
+      return badLinkIn(action.content) === null ? null : sayBadLink(badLinkIn(action.content)!)
     default:
       return null
   }

@@ -1,5 +1,5 @@
 /** How the workspace sells, and what was told of payments in vain. */
-import { isWebAddress } from '#core/page/content'
+import { readAddress } from '#core/message/webAddress'
 import type { Selling, SellingView } from '#core/views/offers'
 import { readTogether } from '#data/connection'
 import { forgetInVain, toldInVain } from '#data/purchases'
@@ -25,7 +25,8 @@ export function saveSelling(house: House, selling: Selling, secretProblem: (secr
   const problems: FieldProblem[] = []
   const paymentsUrl = selling.paymentsUrl?.trim() || null
   const paymentsSecret = selling.paymentsSecret.trim()
-  if (paymentsUrl !== null && !isWebAddress(paymentsUrl)) problems.push({ field: 'paymentsUrl', problem: 'The address of the payment service begins with https://' })
+  const read = paymentsUrl === null ? null : readAddress(paymentsUrl)
+  if (read && !read.ok) problems.push({ field: 'paymentsUrl', problem: read.problem })
   const wrong = paymentsSecret === '' ? null : secretProblem(paymentsSecret)
   if (wrong) problems.push({ field: 'paymentsSecret', problem: wrong })
   if (problems.length > 0) throw new InputProblem(problems)

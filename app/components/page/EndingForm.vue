@@ -2,7 +2,7 @@
 import { computed, useId } from 'vue'
 import InputText from 'primevue/inputtext'
 import SelectButton from 'primevue/selectbutton'
-import { isWebAddress } from '#core/page/content'
+import { isUnfinished, readAddress } from '#core/message/webAddress'
 import type { Thanks } from '#core/page/thanks'
 import ThanksForm from './ThanksForm.vue'
 
@@ -18,7 +18,8 @@ const elsewhere = computed({
   },
 })
 const address = computed({ get: () => ending.value.redirectUrl ?? '', set: (url: string) => { ending.value.redirectUrl = url } })
-const problem = computed(() => props.wrong ?? (isWebAddress(address.value) || address.value === 'https://' ? undefined : 'An address begins with https://'))
+const read = computed(() => readAddress(address.value))
+const problem = computed(() => props.wrong ?? (read.value.ok || isUnfinished(address.value) ? undefined : read.value.problem))
 </script>
 
 <template>
