@@ -1,5 +1,6 @@
 /** Requests to addresses of the web that somebody typed: bounded, and never into our own network unless that is allowed. */
 import { lookup as resolve } from 'node:dns'
+import { lookup as lookUp } from 'node:dns/promises'
 import { request as plain } from 'node:http'
 import { request as secure } from 'node:https'
 import { isIP, type LookupFunction } from 'node:net'
@@ -15,6 +16,20 @@ export function isInside(address: string): boolean {
   const parsed = ipaddr.process(address)
   // Of IPv6 only 2000::/3 is given out as global unicast (RFC 4291 section 2.4); the library calls all else that it has no name for unicast.
   return parsed.range() !== 'unicast' || (parsed.kind() === 'ipv6' && ((parsed as ipaddr.IPv6).parts[0]! & 0xE000) !== 0x2000)
+}
+
+/** How long a name is looked up before it counts as unknown. */
+const LOOKUP_MS = 3000
+
+/** Whether what this address names is inside, as far as can be found out: a name that nobody knows just now is not. */
+export async function leadsInside(url: string): Promise<boolean> {
+  const host = URL.parse(url)?.hostname.replace(/^\[|\]$/g, '') ?? ''
+  if (host === '') return false
+  if (isIP(host)) return isInside(host)
+  const found = await Promise.race([
+    lookUp(host, { all: true }).catch(() => []), new Promise<never[]>(resolve => setTimeout(resolve, LOOKUP_MS, []).unref()),
+  ])
+  return found.some(({ address }) => isInside(address))
 }
 
 export class NotOutside extends Error {}

@@ -1,5 +1,6 @@
 /** The settings of an installation, from the environment. docs/settings.md says the same in prose. */
 import { resolve } from 'node:path'
+import { leadsInside } from '#adapters/outside'
 import { connectionOf, hidePassword, tryConnection, withHiddenPassword } from '#adapters/smtp'
 
 export interface Settings {
@@ -77,6 +78,8 @@ export function meantSmtpUrl(typed: string | null, kept: string | null): string 
     throw new SettingProblem(`${(error as Error).message}.`)
   }
 }
+
+export { leadsInside }
 
 /** Connects and signs in to a mail server without sending anything; returns what is wrong, or null. */
 export const tryMailServer = (url: string, onUtf8?: (takes: boolean) => void): Promise<string | null> => tryConnection(url, 10_000, onUtf8)

@@ -10,7 +10,7 @@ import { SOURCE_KINDS, type SourceKey } from '#core/page/touch'
 import { SALE_STATES, type SaleState, type Selling } from '#core/views/offers'
 import type { OfferInput } from '#usecases/offers/save'
 import { drawn, gifts, ids, ownMessage, thanks } from './pageSchemas'
-import { address, id, text } from './schemas'
+import { address, id, insideMeant, text } from './schemas'
 
 /** A text is no amount: “49” could mean euros as well as cents. */
 const amount = Joi.number().strict().integer().min(0).max(MOST_AMOUNT).required().messages({ '*': 'An amount is a whole number of the currency’s smallest units, not below nothing.' })
@@ -70,7 +70,8 @@ export const pastSalesQuery = Joi.object<{ bring: boolean, spec: SalesSpec | nul
 
 export const giveBackInput = Joi.object<{ paymentId: number, amount: number }>({ paymentId: id.required(), amount: Joi.number().strict().integer().required() })
 
-export const sellingInput = Joi.object<Selling>({
+export const sellingInput = Joi.object<Selling & { insideMeant: boolean }>({
+  insideMeant,
   seller: text(400).required(), taxLine: text(300).required(), clickDays: whole(1, 90).required(),
   paymentsUrl: address('web').empty('').allow(null).default(null), paymentsSecret: text(200).required(),
 })

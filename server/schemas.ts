@@ -141,7 +141,11 @@ export const clockMove = Joi.object<ClockMove>({
   at: Joi.number().integer().when('by', { is: 'to', then: Joi.required(), otherwise: Joi.forbidden() }).messages({ '*': 'Choose a date and a time.' }),
 })
 
-export const settingsInput = Joi.object<WorkspaceSettings>({
+/** Said once more of an address within a private network. */
+export const insideMeant = Joi.boolean().default(false)
+
+export const settingsInput = Joi.object<WorkspaceSettings & { insideMeant: boolean }>({
+  insideMeant,
   name: text(80).required(), zone: text(64).required(), senderName: text(80).required(), senderAddress: text(254).required(),
   postalAddress: text(400).required(), currency: text(3).required(), smtpUrl: Joi.string().max(500).empty('').allow(null).default(null),
 })
@@ -155,7 +159,7 @@ export const sendingInput = Joi.object<SendingSettings>({
 
 export const markInput = Joi.object<{ as: 'bounced' | 'complained', reason: string }>({ as: Joi.valid('bounced', 'complained').required(), reason: text(400).required() })
 
-export const smtpInput = Joi.object<{ smtpUrl: string | null }>({ smtpUrl: Joi.string().max(500).empty('').allow(null).default(null) })
+export const smtpInput = Joi.object<{ smtpUrl: string | null, insideMeant: boolean }>({ insideMeant, smtpUrl: Joi.string().max(500).empty('').allow(null).default(null) })
 
 export const oddAddressInput = Joi.object<OddAddressRule>({ role: Joi.valid(...ODD_WAYS).required(), throwaway: Joi.valid(...ODD_WAYS).required() })
 

@@ -1,8 +1,11 @@
 /** Comma-separated values as RFC 4180 has them, safe to open in a spreadsheet. */
 import Papa from 'papaparse'
 
-/** What a spreadsheet takes for a formula (=, +, -, @), also behind a tab or a line break that it skips; behind apostrophes, what was defused already. */
-const FORMULA = /^'*(?:[\t\r\n ]*[=+\-@]|[\t\r\n])/
+/**
+ * What a spreadsheet takes for a formula (=, +, -, @), also in the full and small widths that East Asian ones read as the same, and
+ * behind blanks and signs without width that it skips; behind apostrophes, what was defused already.
+ */
+const FORMULA = /^'*(?:[\s\u200B-\u200F\u2060]*[=+\-@＝＋－＠﹦﹢﹣﹫−]|[\t\r\n])/
 
 /** A cell that would be read as a formula gets an apostrophe before it, which spreadsheets do not show. A number stays one. */
 export function defuse(cell: string): string {

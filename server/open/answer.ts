@@ -1,7 +1,7 @@
 /** A request of a program, from its key to its answer; without HTTP, so that it can be tried alone. */
 import { randomUUID } from 'node:crypto'
 import type Joi from 'joi'
-import { allows, type KeyLine } from '#core/views/keys'
+import { allows, type KeyLine, type Scope } from '#core/views/keys'
 import type { Instant } from '#core/time/zone'
 import { once, useKey, type Answer } from '#usecases/api/keys'
 import type { House } from '#usecases/house'
@@ -60,11 +60,23 @@ function answerFound(house: House, { query, text, idempotencyKey }: ProgramReque
   const body = operation.body && read(text)
   if (operation.body && body === undefined) return wrong(400, 'The body is no JSON.')
   const call = { house, key, numbers, body: operation.body && checked(operation.body, body, false), query: operation.query && checked(operation.query, query, true) }
+  const lacks = lackingIn(call.body, operation, key)
+  if (lacks) return wrong(403, `This key may not do all of that: “${lacks.field}” needs ${lacks.scope}.`)
   const run = (callId: string): Answer => ({ status: operation.status, body: operation.run({ ...call, callId }) })
   if (!operation.makes || idempotencyKey === null) return { ...run(`program-${randomUUID()}`), headers: {} }
   const outcome = once(house, { keyId: key.id, idempotencyKey, request: JSON.stringify([operation.method, operation.path, numbers, call.body]), at }, () => run(`program-${key.id}-${idempotencyKey}`))
   if (outcome.is === 'other-request') throw new InputProblem([{ field: 'Idempotency-Key', problem: 'This idempotency key was used for another request. Each request needs one of its own.' }])
   return { ...outcome.answer, headers: outcome.is === 'replayed' ? { 'idempotent-replayed': 'true' } : {} }
+}
+
+/** What in the body asks for more than the key may; null if nothing does. */
+function lackingIn(body: unknown, { besides = {} }: Operation, key: KeyLine): { field: string, scope: Scope } | null {
+  for (const [field, scope] of Object.entries(besides)) {
+    const given = (body as Record<string, unknown>)[field]
+    const asks = Array.isArray(given) ? given.length > 0 : given !== undefined && given !== null
+    if (asks && !allows(key.scopes, scope!)) return { field, scope: scope! }
+  }
+  return null
 }
 
 /** The largest request that any operation has is far below it. */

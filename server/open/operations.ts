@@ -34,6 +34,8 @@ export interface Operation {
   method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
   path: string
   scope: Scope
+  /** What it may do besides, and the scope that takes, by what stands in its body: the same as the address of its own for it. */
+  besides?: Partial<Record<string, Scope>>
   summary: string
   description?: string
   query?: Joi.ObjectSchema
@@ -79,7 +81,7 @@ export const OPERATIONS: readonly Operation[] = [
     run: ({ house, query }) => peopleOut(house, query as Paging & { email: string | null }),
   },
   {
-    method: 'POST', path: '/people', scope: 'people:write', summary: 'Adds a subscriber', description: 'They are active at once, so only send who has agreed. Whose address is known, or was erased, is refused: nobody comes back by a program.', makes: true, status: 201,
+    method: 'POST', path: '/people', scope: 'people:write', summary: 'Adds a subscriber', description: 'They are active at once, so only send who has agreed. Whose address is known, or was erased, is refused: nobody comes back by a program.', makes: true, status: 201, besides: { tagIds: 'tags:write', listIds: 'lists:write' },
     body: Joi.object({ email: email.required(), firstName: Joi.string().max(80).allow('').default(''), zone: zone.default(null), country: country.default(null), fields: fields(value).default({}), tagIds: ids, listIds: ids, consent: consent.allow(null).default(null) }),
     answer: answers.made, example: { body: example.newPerson, answer: { id: 42 } }, run: ({ house, body }) => addPerson(house, body as NewPerson),
   },

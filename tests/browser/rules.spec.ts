@@ -189,7 +189,7 @@ test('a webhook is set up in and out, and its calls are told', async () => {
   await page.getByLabel('Name', { exact: true }).fill('the print shop')
   await page.getByLabel('Address', { exact: true }).fill('shop')
   await page.getByRole('button', { name: 'Save it' }).click()
-  await expect(page.getByText('A web address begins with https://')).toBeVisible()
+  await expect(page.getByText('An address begins with https:// or http://')).toBeVisible()
   await page.getByLabel('Address', { exact: true }).fill('https://print.example.com/hook')
   await page.getByRole('button', { name: 'Save it' }).click()
   await expect(out).toContainText('https://print.example.com/hook')

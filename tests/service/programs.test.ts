@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import type Joi from 'joi'
 import { newRule } from '#core/rules/rule'
-import { SCOPES } from '#core/views/keys'
+import { SCOPES, type Scope } from '#core/views/keys'
 import { emailsOfPerson } from '#data/outbox'
 import { hasTag } from '#data/marks'
 import { findPersonByKey } from '#data/people'
@@ -73,6 +73,17 @@ describe('a key', () => {
       const answer = ask(method, path.replace(/\{\w+\}/g, '1'), { key, body: {} })
       expect([answer.status, answer.body]).toEqual([403, { problem: `This key may not do that: it needs ${scope}.` }])
     }
+  })
+
+  it('A8: gives no tag and no list by adding somebody where it may touch neither; what a call does is asked for, not its address', () => {
+    const { house, tagId, listId } = shop
+    const post = (scopes: Scope[], more: object) => ask('POST', '/people', { key: makeKey(house, { name: 'one of many', scopes }, system).secret, body: { email: `p${system++}@example.com`, ...more } })
+    const people = () => house.db.prepare('SELECT count(*) FROM people').pluck().get()
+    const before = people()
+    expect(post(['people:write', 'lists:write'], { tagIds: [tagId] })).toMatchObject({ status: 403, body: { problem: 'This key may not do all of that: “tagIds” needs tags:write.' } })
+    expect(post(['people:write', 'tags:write', 'lists:read'], { listIds: [listId] })).toMatchObject({ status: 403, body: { problem: 'This key may not do all of that: “listIds” needs lists:write.' } })
+    expect(people()).toBe(before)
+    expect([post(['people:write'], {}).status, post(['people:write'], { tagIds: [], listIds: [] }).status, post(['people:write', 'tags:write', 'lists:write'], { tagIds: [tagId], listIds: [listId] }).status]).toEqual([201, 201, 201])
   })
 
   it('of another workspace, nobody’s and none are refused, each in its own words', () => {

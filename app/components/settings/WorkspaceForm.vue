@@ -11,6 +11,7 @@ import type { SettingsView, WorkspaceSettings } from '#core/views/settings'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import SelectField from '~/components/SelectField.vue'
+import InsideQuestion from './InsideQuestion.vue'
 
 /** What a workspace says about itself; saved by a button, because a new zone moves unsent emails. */
 const props = defineProps<{ settings: SettingsView }>()
@@ -40,13 +41,13 @@ function setOpenly(openly: boolean) {
 }
 
 const { busy, problem, attempt } = useAttempt()
-async function save() {
-  if (await attempt(() => api('settings', { method: 'PUT', body: typed.value }))) emit('saved')
+async function save(insideMeant = false) {
+  if (await attempt(() => api('settings', { method: 'PUT', body: { ...typed.value, insideMeant } }))) emit('saved')
 }
 </script>
 
 <template>
-  <form class="panel" aria-labelledby="workspace" @submit.prevent="save">
+  <form class="panel" aria-labelledby="workspace" @submit.prevent="save()">
     <h2 id="workspace">Workspace and sender</h2>
     <div class="panel-body fields">
       <div class="fields two-fields">
@@ -64,6 +65,7 @@ async function save() {
         <p v-if="typed.smtpUrl?.includes(':********@')" class="hint">The password is kept and not shown. Another address needs it typed again.</p>
         <label v-if="wantsTls" class="tick small"><Checkbox :model-value="signsInOpenly" binary @update:model-value="setOpenly" /> Sign in without encryption: anyone on the network path can read the password and every email</label>
         <p v-if="problem?.of('smtpUrl')" class="problem">{{ problem.of('smtpUrl') }}</p>
+        <InsideQuestion :problem="problem" field="smtpUrl" @meant="save(true)" />
       </div>
       <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
       <div class="end"><Button type="submit" label="Save the settings" :loading="busy" :disabled="!changed" /></div>
