@@ -1,5 +1,6 @@
 /** Everything that can happen, by its one name. */
 
+import { sayHeldBack } from '#core/people/heldback'
 import { sayMoney } from '#core/money/money'
 import type { Instant } from '#core/time/zone'
 
@@ -174,7 +175,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'went-on': return detail === 'new-end' ? `goes on in ${courseName}, which has a new end` : `goes on in ${courseName}, by hand`
     case 'not-clicked': return `did not click in ${emailTitle} in time`
     case 'sent': return detail === 'may-have-arrived' ? `may have been sent ${emailTitle}: the mail server never said whether it took it` : `was sent ${emailTitle}${byHand}`
-    case 'held-back': return `was not sent ${emailTitle}: ${detail?.replaceAll('-', ' ')}`
+    case 'held-back': return `was not sent ${emailTitle}: ${sayHeldBack(detail, listName)}`
     case 'withdrawn': return `will not get ${emailTitle}: it was withdrawn`
     case 'given-up': return `could not be sent ${emailTitle}: it was given up`
     case 'may-repeat': return `may get ${emailTitle} a second time: the line broke while it was handed over`

@@ -95,10 +95,10 @@ export function emailsOfStep(db: Database, { courseId, personId, stepId, visit }
   return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE kind = 'course' AND thing_id = ? AND person_id = ? AND step_id = ? AND visit = ? ORDER BY id`).all(courseId, personId, stepId, visit)
 }
 
-export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { workingTitle: string, thingName: string })[] {
-  return q<OutboxRow & { workingTitle: string, thingName: string }>(db, `
-    SELECT o.*, m.working_title AS workingTitle, CASE o.kind WHEN 'course' THEN c.name WHEN 'address' THEN 'another address' WHEN 'rule' THEN 'a house rule' WHEN 'receipt' THEN r.name ELSE p.name END AS thingName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
-    JOIN messages m ON m.id = o.messageId LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course' LEFT JOIN pages p ON p.id = o.thingId AND o.kind IN ('confirmation', 'file') LEFT JOIN offers r ON r.id = o.thingId AND o.kind = 'receipt' ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
+export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { workingTitle: string, thingName: string, listName: string })[] {
+  return q<OutboxRow & { workingTitle: string, thingName: string, listName: string }>(db, `
+    SELECT o.*, m.working_title AS workingTitle, CASE o.kind WHEN 'course' THEN c.name WHEN 'address' THEN 'another address' WHEN 'rule' THEN 'a house rule' WHEN 'receipt' THEN r.name ELSE p.name END AS thingName, coalesce(l.former_name, l.name) AS listName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
+    JOIN messages m ON m.id = o.messageId JOIN lists l ON l.id = o.listId LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course' LEFT JOIN pages p ON p.id = o.thingId AND o.kind IN ('confirmation', 'file') LEFT JOIN offers r ON r.id = o.thingId AND o.kind = 'receipt' ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
 }
 
 /** An earlier email of the same journey still waits to leave: nobody reads the second letter before the first. */

@@ -1,4 +1,5 @@
 /** What may come in about courses, described once. */
+import type { Mender } from '#usecases/courses/ontoList'
 import Joi from 'joi'
 import { ACTION_KINDS, type ActionKind } from '#core/rules/rule'
 import type { Limits } from '#core/outbox/limits'
@@ -74,6 +75,7 @@ export const courseDraft = Joi.object<CourseDraft>({
   listId: id.allow(null).required(),
   wayInTagIds: Joi.array().items(id).unique().required(),
   wayInListIds: Joi.array().items(id).unique(),
+  joinsList: Joi.boolean(),
   again: Joi.valid(...AGAIN).required(),
   entry: condition,
   waysOut: Joi.array().items(Joi.object({ id: stepId.required(), when: occasion.required(), fromStepId: stepId.allow(null).required() })).max(20),
@@ -82,6 +84,8 @@ export const courseDraft = Joi.object<CourseDraft>({
   hours: weekHours.allow(null),
   steps: Joi.array().items(Joi.link('#step')).max(200).required(),
 }).shared(courseStep)
+
+export const ontoListInput = Joi.object<{ kind: Mender, id: number }>({ kind: Joi.valid('page', 'offer', 'waiting-list', 'course').required(), id: id.required() })
 
 export const courseInput = Joi.object<{ name: string, draft: CourseDraft }>({
   name: text(120).required(),

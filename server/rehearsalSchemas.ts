@@ -14,6 +14,7 @@ const day = Joi.number().integer().min(0).max(90).required().messages({ '*': 'Fr
 const reader = Joi.object<RehearsedReader>({
   name: text(40).required(),
   joins: Joi.object({ date: localDate.required(), time: localTime.required() }).required(),
+  by: Joi.object({ kind: Joi.valid('page', 'offer').required(), id: id.required() }).allow(null),
   zone: zone.allow(null).required(),
   tagIds: Joi.array().items(id).max(50).required(),
   dates: Joi.object().pattern(/^\d{1,9}$/, localDate).required(),

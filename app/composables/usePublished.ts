@@ -67,5 +67,13 @@ export function usePublished<Content, View extends Published<Content>>(path: str
     })
   }
 
-  return { view, typed, saving, notThere, load, missing, wrong, publish, takeDown }
+  /** Something else has changed it on the server, after what is typed here was saved. */
+  async function afresh() {
+    await load()
+    const { name, slug, draft, revision } = view.value!
+    saving.revision.value = revision
+    typed.value = { name, slug, draft }
+  }
+
+  return { afresh, view, typed, saving, notThere, load, missing, wrong, publish, takeDown }
 }

@@ -3,7 +3,7 @@ import type { Status } from './status'
 
 /** In the order in which one reason is told when several are true. */
 export const HELD_BACK_REASONS = [
-  'bounced', 'complained', 'unsubscribed', 'not-confirmed', 'left-list', 'no-consent', 'resting', 'paused-by-themselves',
+  'bounced', 'complained', 'unsubscribed', 'not-confirmed', 'left-list', 'not-on-list', 'no-consent', 'resting', 'paused-by-themselves',
   'left-course', 'in-never', 'said-no-more', 'owns-it', 'newcomer', 'got-it-already', 'too-late', 'too-many-emails',
 ] as const
 
@@ -15,6 +15,7 @@ export const HELD_BACK_WORDS: Record<HeldBackReason, string> = {
   'unsubscribed': 'unsubscribed',
   'not-confirmed': 'not confirmed',
   'left-list': 'left the list',
+  'not-on-list': 'not on the list',
   'no-consent': 'no consent',
   'resting': 'resting',
   'paused-by-themselves': 'paused by themselves',
@@ -27,6 +28,10 @@ export const HELD_BACK_WORDS: Record<HeldBackReason, string> = {
   'too-late': 'too late',
   'too-many-emails': 'too many emails',
 }
+
+/** `listName`: which list the email belongs to, where that is known. */
+export const sayHeldBack = (reason: string | null, listName: string | null): string => reason === null ? 'no reason was kept'
+  : reason === 'not-on-list' && listName !== null ? `not on the list ${listName}` : HELD_BACK_WORDS[reason as HeldBackReason] ?? reason.replaceAll('-', ' ')
 
 /** What the last look knows about one email and the person it is for. */
 export interface LastLook {
@@ -65,7 +70,8 @@ export function heldBackFor(look: LastLook): HeldBackReason | null {
     'unsubscribed': status === 'unsubscribed',
     'not-confirmed': status === 'pending' && !look.askedFor,
     'left-list': look.list === 'left',
-    'no-consent': look.consentMissing || (look.list === 'never-joined' && !look.listTakesEverybody),
+    'not-on-list': look.list === 'never-joined' && !look.listTakesEverybody,
+    'no-consent': look.consentMissing,
     'resting': status === 'resting',
     'paused-by-themselves': look.paused && !look.askedFor,
     'left-course': look.leftCourse,

@@ -1,8 +1,10 @@
 /** Why someone got an email, or did not: in words, from what stands in the books. */
-import { HELD_BACK_WORDS, type HeldBackReason } from './heldback'
+import { sayHeldBack, type HeldBackReason } from './heldback'
 import type { Instant } from '#core/time/zone'
 
 export interface WhyFacts {
+  /** The list that the course belongs to; null while it has none. */
+  listName: string | null
   courseName: string
   emailTitle: string
   /** What became of the email for them, the latest first; empty if it was never decided. */
@@ -24,14 +26,14 @@ export interface WhyFacts {
 /** The first sentence answers; the others say what it rests on. `say` puts an instant into words. */
 export function whyOrWhyNot(facts: WhyFacts, say: (at: Instant) => string): string[] {
   const { courseName, emailTitle, emails: [email], journeys: [journey], told } = facts
-  const asThingsStand = facts.heldBackNow ? [`As things stand it would then be held back: ${HELD_BACK_WORDS[facts.heldBackNow]}.`] : []
+  const asThingsStand = facts.heldBackNow ? [`As things stand it would then be held back: ${sayHeldBack(facts.heldBackNow, facts.listName)}.`] : []
   const history = told.map(one => `${say(one.at)}: ${one.words}.`)
   if (email) {
     const joined = journey ? [`They joined ${courseName} ${say(journey.joinedAt)}, and it was planned for ${say(email.plannedAt)}.`] : []
     switch (email.status) {
       case 'handed over': return [`They were sent it ${say(email.handedOverAt!)}.`, ...joined, ...facts.emails.length > 1 ? [`In all it was decided ${facts.emails.length} times: once in each journey, and whenever it was to go once more.`] : []]
-      case 'held back': return [`It was held back: ${wordsOf(email.reason)}.`, ...joined, ...history]
-      case 'withdrawn': return [`It was withdrawn before it went: ${wordsOf(email.reason)}.`, ...joined, ...history]
+      case 'held back': return [`It was held back: ${sayHeldBack(email.reason, facts.listName)}.`, ...joined, ...history]
+      case 'withdrawn': return [`It was withdrawn before it went: ${sayHeldBack(email.reason, facts.listName)}.`, ...joined, ...history]
       case 'failed': return [`It could not be handed over: ${email.reason ?? 'the mail server did not take it'}.`, ...joined]
       default: return [facts.waitsBecause ? `It waits: ${facts.waitsBecause}.` : `It waits to go ${say(email.plannedAt)}.`, ...joined, ...asThingsStand]
     }
@@ -62,5 +64,3 @@ export function whyOrWhyNot(facts: WhyFacts, say: (at: Instant) => string): stri
 function whenDue({ standsStill, dueAt }: Pick<WhyFacts['journeys'][number], 'standsStill' | 'dueAt'>, say: (at: Instant) => string): string {
   return standsStill ? 'and nothing moves for now' : dueAt === null ? 'which is still empty' : `due ${say(dueAt)}`
 }
-
-const wordsOf = (reason: string | null) => HELD_BACK_WORDS[reason as HeldBackReason] ?? reason?.replaceAll('-', ' ') ?? 'no reason was kept'

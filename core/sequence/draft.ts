@@ -24,6 +24,8 @@ export type Again = typeof AGAIN[number]
 export interface CourseDraft extends Omit<Program, 'steps'> {
   listId: number | null
   wayInTagIds: number[]
+  /** Whoever comes in joins its list as well, unless they left it: where the words that they agreed to cover it. */
+  joinsList?: boolean
   /** Joining one of these lists starts it. */
   wayInListIds?: number[]
   again: Again

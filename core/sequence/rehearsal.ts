@@ -11,6 +11,8 @@ export interface Reading { which: 'all' | 'none' | 'some', stepIds: string[], af
 export interface RehearsedReader {
   name: string
   joins: { date: LocalDate, time: LocalTime }
+  /** By which page or offer; none said: by the first page that leads there. Null: they are on the list already, and get what starts it. */
+  by?: { kind: 'page' | 'offer', id: number } | null
   /** Their own zone; null where it is not known. */
   zone: ZoneName | null
   /** Tags they have before they come. */

@@ -37,6 +37,9 @@ export type CourseNumber = keyof CourseCounts
 
 /** Something set elsewhere that lets people in, by itself or by what it gives, or takes them out. */
 export interface Door { kind: 'page' | 'offer' | 'link' | 'rule' | 'course', id: number, name: string }
+/** A way into a course whose people do not join its list, and get none of its emails. */
+export interface Astray { by: { kind: 'page' | 'offer' | 'waiting-list', id: number, name: string }, course: { id: number, name: string }, list: { id: number, name: string } }
+
 export interface DoorSide { in: Door[], out: Door[] }
 
 export interface CourseView {
@@ -57,6 +60,8 @@ export interface CourseView {
   sells: { stepId: string, offers: { id: number, name: string }[] }[]
   /** What lets people in and takes them out, set elsewhere. */
   doors: DoorSide
+  /** Published ways in whose people would not be on its list. */
+  astray: Astray[]
   /** Who will come in at a time of their own. */
   comingIn: { people: number, nextAt: Instant | null, lastAt: Instant | null }
   outlook: Outlook

@@ -1,4 +1,5 @@
 /** Opt-in pages for their screens. */
+import type { Astray } from './course'
 import type { PageContent } from '#core/page/content'
 import type { PictureView } from '#core/page/picture'
 import type { Rate } from '#core/stats/rate'
@@ -16,6 +17,8 @@ export interface PageView extends PageLine {
   file: { id: number, name: string, bytes: number } | null
   /** Running courses that someone who opts in here comes into. */
   leadsTo: { id: number, name: string }[]
+  /** Of these, those whose list they do not join here. */
+  astray: Astray[]
 }
 
 /** How a page did in a number of days. People are counted once each; visits are showings of the page. */

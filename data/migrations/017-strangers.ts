@@ -12,6 +12,9 @@ CREATE TABLE sessions (
 -- The first name was typed into a form, and nobody has shown yet that the address is theirs: no email carries it until then.
 ALTER TABLE people ADD COLUMN name_typed INTEGER NOT NULL DEFAULT 0 CHECK (name_typed IN (0, 1));
 
+-- Whoever comes into the course joins its list as well, unless they left it.
+ALTER TABLE courses ADD COLUMN joins_list INTEGER NOT NULL DEFAULT 0 CHECK (joins_list IN (0, 1));
+
 -- Where on the net a checkout was begun, as a keyed digest: one place holds only so many places. Null where nothing told.
 ALTER TABLE checkouts ADD COLUMN origin TEXT;
 

@@ -41,7 +41,7 @@ describe('a rehearsal', () => {
     // The keen one opens after two hours and follows five minutes later.
     expect(mails(one!.lines)).toEqual(['one 2026-12-01 10:00', 'yes 2026-12-01 13:05', 'last 2026-12-02 13:05'])
     expect(mails(other!.lines)).toEqual(['one 2026-12-01 10:00', 'again 2026-12-02 12:00', 'last 2026-12-03 12:00'])
-    expect(one!.lines.map(({ says }) => says)).toEqual(expect.arrayContaining(['came to the door', 'waits in Fold, Sew, Cover until something happens', 'opened one', 'followed coptic in one', 'has come to the end of Fold, Sew, Cover']))
+    expect(one!.lines.map(({ says }) => says)).toEqual(expect.arrayContaining(['opted in on Sheet kit', 'waits in Fold, Sew, Cover until something happens', 'opened one', 'followed coptic in one', 'has come to the end of Fold, Sew, Cover']))
 
     const { house } = setting
     await moveTo(house, Date.UTC(2026, 11, 1, 10))

@@ -60,7 +60,7 @@ describe('a tag put in the place of another, or taken out', () => {
 })
 
 describe('why somebody did or did not get an email', () => {
-  const facts = (more: Partial<WhyFacts> = {}): WhyFacts => ({ courseName: 'Fold', emailTitle: 'Two', emails: [], journeys: [], told: [], courseRuns: true, emailRuns: true, waysIn: [], waitsBecause: null, heldBackNow: null, ...more })
+  const facts = (more: Partial<WhyFacts> = {}): WhyFacts => ({ listName: 'letters', courseName: 'Fold', emailTitle: 'Two', emails: [], journeys: [], told: [], courseRuns: true, emailRuns: true, waysIn: [], waitsBecause: null, heldBackNow: null, ...more })
   const email = (status: string, more: Partial<WhyFacts['emails'][number]> = {}) => ({ status, plannedAt: 2, handedOverAt: null, reason: null, ...more })
   const journey = (more: Partial<WhyFacts['journeys'][number]> = {}) => ({ status: 'open' as const, joinedAt: 1, endedAt: null, standsBefore: 'One', dueAt: 3, standsStill: false, isAhead: true, ...more })
 
@@ -75,6 +75,7 @@ describe('why somebody did or did not get an email', () => {
     ['finished', facts({ journeys: [journey({ status: 'finished', endedAt: 4 })] }), 'They had come to the end of Fold at 4, before it was in it, or its moment was over.'],
     ['sent', facts({ emails: [email('handed over', { handedOverAt: 5 })] }), 'They were sent it at 5.'],
     ['held back', facts({ emails: [email('held back', { reason: 'no-consent' })] }), 'It was held back: no consent.'],
+    ['not on the list', facts({ emails: [email('held back', { reason: 'not-on-list' })] }), 'It was held back: not on the list letters.'],
     ['withdrawn', facts({ emails: [email('withdrawn', { reason: 'left-course' })] }), 'It was withdrawn before it went: left the course.'],
     ['failed', facts({ emails: [email('failed', { reason: '550 no' })] }), 'It could not be handed over: 550 no'],
     ['waiting', facts({ emails: [email('queued')] }), 'It waits to go at 2.'],

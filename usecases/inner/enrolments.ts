@@ -22,6 +22,8 @@ import { fieldOfPerson } from '#data/fields'
 import { emailsOfStep, insertEmail, withdraw } from '#data/outbox'
 import type { Person } from '#core/views/people'
 import { findPerson } from '#data/people'
+import { standsFor } from '#data/markEnds'
+import { membership } from '#data/marks'
 import { latestReplanning, replanningsAfter, setReplanned } from '#data/replannings'
 import { sendingHours, workspaceOf } from '#data/workspace'
 import { lazyFacts } from '#data/audience'
@@ -30,6 +32,7 @@ import { doAction } from './actions'
 import { cascadeOf, mayGoOn } from './cascade'
 import { replanComings } from './comings'
 import { moveIfTooMany } from './limits'
+import { joinList } from './marks'
 import { momentOf } from './moment'
 import { happeningOf } from './rules'
 import { reactSoFar } from './transaction'
@@ -118,6 +121,8 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
   }
   const begun: EnrolmentRow = { ...row, id: insertEnrolment(db, row), endedAt: null, stillSince: null }
   save(db, begun, moved, at, eventId)
+  const listId = course.joinsList && course.listId !== null ? standsFor(db, 'lists', course.listId) : null
+  if (listId !== null && membership(db, listId, personId) === 'never-joined') joinList(db, personId, listId, { at, causeId: eventId, ownAct })
   // What someone has just asked for is decided here and now: it must not queue behind everybody else's due steps.
   if (ownAct) doWhatIsDue(db, begun.id, at, eventId)
   return 'enrolled'

@@ -9,27 +9,23 @@ import type { WebhookHeaders } from '#core/ports'
 import type { KeptRehearsal, RehearsalView } from '#core/views/rehearsal'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
-import { appendEvent, eventsOfPerson } from '#data/events'
+import { eventsOfPerson } from '#data/events'
 import { copyInMemory, deleteRehearsal, insertRehearsal, openCopy, rehearsalsOf, updateRehearsal } from '#data/hall'
-import { setFieldValue } from '#data/fields'
-import { insertHolding } from '#data/marks'
 import { allOffers } from '#data/offers'
 import { emailsOfPerson } from '#data/outbox'
-import { insertPerson } from '#data/people'
 import { workspaceOf } from '#data/workspace'
 import type { EngineHouse, House } from '../house'
 import { leave } from '../arrive/leave'
 import { publishChanges, startCourse } from '../courses/publish'
-import { enrol, houseFacts } from '../inner/enrolments'
-import { replanComings } from '../inner/comings'
-import { changeStatus, giveTag, joinList } from '../inner/marks'
+import { houseFacts } from '../inner/enrolments'
+import { changeStatus } from '../inner/marks'
 import { soldIn } from '../inner/sold'
 import { write } from '../inner/transaction'
 import { startCheckout } from '../offers/checkout'
 import { mustBeTaken, receiveWebhook } from '../offers/tell'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { play } from '../time/play'
-import { inventReader } from './inventReader'
+import { comeIn, REHEARSAL_ADDRESS } from './comeIn'
 
 /** What the runtime opens on a copy: the engine's house with its payment stand-in. */
 export type Stage = EngineHouse & { standin: { pay(order: string, card: string): Promise<unknown> } | null }
@@ -107,7 +103,7 @@ async function tell(written: Buffer, house: House, courseId: number, draft: Cour
   const db = openCopy(written, joinedAt)
   try {
     const stage: Stage = hall(db, async (headers, body) => mustBeTaken(receiveWebhook(stage, headers, body)), { script: reader, courseId })
-    const personId = comeIn(stage, courseId, draft, reader, joinedAt)
+    const personId = await comeIn(stage, { courseId, draft, reader, at: joinedAt, buy: offerId => buy(stage, offerId) })
     const until = dayAfter(joinedAt, REHEARSED_DAYS, '23:59', reader, zone)
     const inVain: StoryLine[] = []
     for (const { at, happen } of happenings(stage, personId, reader, joinedAt, zone)) {
@@ -123,29 +119,6 @@ async function tell(written: Buffer, house: House, courseId: number, draft: Cour
   finally {
     db.close()
   }
-}
-
-/** Somebody new, with what they are said to have; they come in by the first way that the course has. */
-function comeIn(stage: Stage, courseId: number, draft: CourseDraft, reader: RehearsedReader, at: Instant): number {
-  const { db } = stage
-  const personId = write(stage, () => {
-    const id = insertPerson(db, { address: 'rehearsal@example.com', addressKey: 'rehearsal@example.com', firstName: reader.name, status: 'active', zone: reader.zone, country: null, source: 'rehearsal', createdAt: at, consentAt: at })
-    const eventId = appendEvent(db, 'consent-recorded', at, { personId: id })
-    for (const tagId of reader.tagIds) insertHolding(db, { tagId, personId: id, sinceAt: at, expiresAt: null, eventId })
-    for (const [fieldId, date] of Object.entries(reader.dates)) setFieldValue(db, Number(fieldId), id, date)
-    return id
-  })
-  inventReader(stage, personId, 100)
-  write(stage, () => {
-    const cause = { at, causeId: appendEvent(db, 'opted-in', at, { personId }), ownAct: true }
-    // Who comes joins its list, as on any page that leads here.
-    if (draft.listId !== null) joinList(db, personId, draft.listId, cause)
-    if (draft.dates) replanComings(db, personId, at, cause.causeId)
-    else if (draft.wayInTagIds[0] !== undefined) giveTag(db, personId, draft.wayInTagIds[0], cause)
-    else if (draft.wayInListIds?.[0] !== undefined && draft.wayInListIds[0] !== draft.listId) joinList(db, personId, draft.wayInListIds[0], cause)
-    else if (!draft.wayInListIds?.length) enrol(db, { courseId, personId, ...cause })
-  })
-  return personId
 }
 
 const dayAfter = (joinedAt: Instant, days: number, time: string, { zone }: RehearsedReader, workspaceZone: string): Instant => instantOf(addDays(localOf(joinedAt, zone ?? workspaceZone).date, days), time, zone ?? workspaceZone)
@@ -172,7 +145,7 @@ async function buy(stage: Stage, offerId: number): Promise<string | null> {
   const offer = allOffers(stage.db).find(({ id }) => id === offerId)
   if (!offer?.published || !stage.standin) return `could not buy ${offer?.name ?? 'an offer that is gone'}: it is not published`
   try {
-    const { url } = await startCheckout(stage, { slug: offer.slug, email: 'rehearsal@example.com', firstName: 'Reader', code: '', zone: '', ip: null })
+    const { url } = await startCheckout(stage, { slug: offer.slug, email: REHEARSAL_ADDRESS, firstName: 'Reader', code: '', zone: '', ip: null })
     await stage.standin.pay(stage.signer.read('pay', url.slice(url.lastIndexOf('/') + 1))!, 'works')
     return null
   }
@@ -184,11 +157,11 @@ async function buy(stage: Stage, offerId: number): Promise<string | null> {
 
 const MAIL = ['sent'] as const
 const HELD = ['held-back', 'withdrawn', 'given-up', 'put-off', 'skipped-step'] as const
-const READER = ['opened', 'clicked', 'bought', 'checkout-started', 'unsubscribed', 'file-fetched', 'visited-page', 'opted-in'] as const
+const READER = ['opened', 'clicked', 'bought', 'checkout-started', 'unsubscribed', 'file-fetched', 'visited-page', 'opted-in', 'confirmed'] as const
 
 function lineOf(event: ToldEvent): StoryLine {
   const is = (kinds: readonly string[]) => kinds.includes(event.kind)
-  return { at: event.at, kind: event.kind, says: event.kind === 'opted-in' ? 'came to the door' : sayEvent(event), courseId: event.courseId, stepId: event.stepId, sort: is(MAIL) ? 'mail' : is(HELD) ? 'held' : is(READER) ? 'reader' : 'else' }
+  return { at: event.at, kind: event.kind, says: event.kind === 'opted-in' && event.pageId === null ? 'came to the door' : sayEvent(event), courseId: event.courseId, stepId: event.stepId, sort: is(MAIL) ? 'mail' : is(HELD) ? 'held' : is(READER) ? 'reader' : 'else' }
 }
 
 function warnings(house: House, courseId: number, draft: CourseDraft, reader: RehearsedReader, lines: StoryLine[]): Story['warnings'] {

@@ -74,7 +74,7 @@ export function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string)
     }
     if (reason) {
       markHeldBack(db, row.id, owner, reason)
-      appendEvent(db, 'held-back', at, { ...aboutAttempt(row), detail: reason })
+      appendEvent(db, 'held-back', at, { ...aboutAttempt(row), listId, detail: reason })
       return false
     }
     // Late, as after an outage: it waits for the next opening like any other.

@@ -1,4 +1,5 @@
 /** A course with its numbers, for its screen and for the list of courses. */
+import { astrayWays } from './astray'
 import { isWritten } from '#core/message/content'
 import { emailsOf } from '#core/sequence/draft'
 import { readTogether } from '#data/connection'
@@ -31,6 +32,7 @@ export function courseView(house: House, id: number): CourseView {
       ways: waysOfCourse(house.db, id),
       sells: emailsOf(draft).map(step => ({ stepId: step.id, offers: soldIn(house, step.content) })).filter(({ offers }) => offers.length > 0),
       doors: doorsOf(house, id, draft),
+      astray: astrayWays(house.db, { courseId: id }),
       comingIn: countComings(house.db, id),
       outlook: outlookOf(house, course),
       hours: sendingHours(house.db),

@@ -3,6 +3,7 @@ import { marksOfOffer } from '#core/offers/offer'
 import { givenBy } from '#core/page/content'
 import { linksOf } from '#core/message/content'
 import type { Action } from '#core/rules/rule'
+import { starts } from '#core/sequence/entries'
 import { emailsOf, type CourseDraft, type DraftStep } from '#core/sequence/draft'
 import { allSteps } from '#core/sequence/program'
 import type { Door, DoorSide } from '#core/views/course'
@@ -18,7 +19,6 @@ import { namesOfRules } from '../inner/names'
 export function doorsOf({ db }: House, courseId: number, { wayInTagIds, wayInListIds = [] }: Pick<CourseDraft, 'wayInTagIds' | 'wayInListIds'>): DoorSide {
   const tags = new Set(wayInTagIds)
   const lists = new Set(wayInListIds)
-  const gives = (marks: { tagIds: readonly number[], listIds: readonly number[] }) => marks.tagIds.some(id => tags.has(id)) || marks.listIds.some(id => lists.has(id))
   const letsIn = (action: Action) => (action.kind === 'enrol' && action.courseId === courseId) || (action.kind === 'give-tag' && tags.has(action.tagId)) || (action.kind === 'join-list' && lists.has(action.listId))
   const takesOut = (action: Action) => action.kind === 'leave-course' && action.courseId === courseId
   const pages = allPages(db).map(({ id, name, published, draft }) => ({ id, name, content: published ?? draft }))
@@ -33,8 +33,8 @@ export function doorsOf({ db }: House, courseId: number, { wayInTagIds, wayInLis
   const named = (kind: Door['kind'], rows: { id: number, name: string }[]): Door[] => rows.map(({ id, name }) => ({ kind, id, name }))
   return {
     in: [
-      ...named('page', pages.filter(({ content }) => gives(givenBy(content)))),
-      ...named('offer', offers.filter(({ content }) => content.gives.courseId === courseId || gives(marksOfOffer(content)))),
+      ...named('page', pages.filter(({ content }) => starts(courseId, { wayInTagIds, wayInListIds }, { ...givenBy(content), courseId: content.courseId }))),
+      ...named('offer', offers.filter(({ content }) => starts(courseId, { wayInTagIds, wayInListIds }, { ...marksOfOffer(content), courseId: content.gives.courseId }))),
       ...named('link', links.filter(({ does }) => does.some(letsIn))),
       ...named('rule', ruleNames(letsIn)),
       ...named('course', others.filter(({ draft }) => actionsIn(draft).some(letsIn) || emailsOf(draft).some(({ content }) => linksOf(content.body).some(({ tagId }) => tagId !== null && tags.has(tagId))))),

@@ -1,7 +1,8 @@
 /** Offers for their screens. */
+import { starts } from '#core/sequence/entries'
 import { sumsOf } from '#core/money/money'
 import { couponProblem } from '#core/offers/coupon'
-import { marksOfOffer, standingOf } from '#core/offers/offer'
+import { standingOf } from '#core/offers/offer'
 import { sayPrice, sayStanding } from '#core/offers/say'
 import { picturesOf } from '#core/page/content'
 import type { CouponLine, OfferLine, OfferView } from '#core/views/offers'
@@ -44,7 +45,7 @@ export const offerView = (house: House, id: number): OfferView => readTogether(h
   const { draft, published } = offer
   const now = house.clock.now()
   const leadsTo = allCourses(db)
-    .filter(course => course.status === 'running' && (course.id === draft.gives.courseId || course.published!.wayInTagIds.some(tagId => marksOfOffer({ gives: draft.gives, waiting: null }).tagIds.includes(tagId))))
+    .filter(course => course.status === 'running' && starts(course.id, course.published!, draft.gives))
     .map(({ id, name }) => ({ id, name }))
   const taken = placesTaken(db, id, now)
   const places = (published ?? draft).places

@@ -1,4 +1,6 @@
 /** Opt-in pages for their screens. */
+import { astrayWays } from './astray'
+import { starts } from '#core/sequence/entries'
 import { givenBy, picturesOf } from '#core/page/content'
 import type { PageLine, PageView } from '#core/views/pages'
 import { readTogether } from '#data/connection'
@@ -29,8 +31,8 @@ function lookAtPage(house: House, id: number): PageView {
   const page = findPage(house.db, id)
   if (!page) throw new NotThere('This page is not there any more.')
   const leadsTo = allCourses(house.db)
-    .filter(course => course.status === 'running' && (course.id === page.draft.courseId || course.published!.wayInTagIds.some(tagId => givenBy(page.draft).tagIds.includes(tagId))))
+    .filter(course => course.status === 'running' && starts(course.id, course.published!, { ...givenBy(page.draft), courseId: page.draft.courseId }))
     .map(({ id, name }) => ({ id, name }))
   const pictures = picturesByIds(house.db, picturesOf(page.draft))
-  return { ...line(house, page), draft: page.draft, revision: revisionOf(house, page), pictures, missing: missingOf(house.db, page.draft), leadsTo, file: page.draft.promised?.fileId ? findFile(house.db, page.draft.promised.fileId) ?? null : null }
+  return { ...line(house, page), draft: page.draft, revision: revisionOf(house, page), pictures, missing: missingOf(house.db, page.draft), leadsTo, astray: astrayWays(house.db, { pageId: id }), file: page.draft.promised?.fileId ? findFile(house.db, page.draft.promised.fileId) ?? null : null }
 }

@@ -1,4 +1,6 @@
 /** Today: what goes out next, what wants a look, what just happened. */
+import { starts } from '#core/sequence/entries'
+import { astrayWays } from './astray'
 import { isWritten } from '#core/message/content'
 import { givenBy } from '#core/page/content'
 import { rateOf } from '#core/stats/rate'
@@ -69,7 +71,7 @@ function figuresOf({ db }: House, now: Instant): Figures {
 }
 
 const NOTICES: readonly ((house: House, now: Instant, systemNow: Instant | null) => Notice[])[] = [
-  engineNotices, carrierNotices, mailNotices, deskNotices, ruleNotices, cutNotices, linkNotices, hookNotices, courseNotices, pageNotices, offerNotices, settingsNotices,
+  engineNotices, carrierNotices, mailNotices, deskNotices, ruleNotices, cutNotices, linkNotices, hookNotices, astrayNotices, courseNotices, pageNotices, offerNotices, settingsNotices,
 ]
 
 function notices(house: House, now: Instant, systemNow: Instant | null): Notice[] {
@@ -126,18 +128,23 @@ function emptyEmailNotice(house: House, course: CourseRow, now: Instant): Notice
   }
 }
 
+/** Coming in by these ways brings nobody a single email. */
+function astrayNotices({ db }: House): Notice[] {
+  return astrayWays(db).map(({ by, course, list }) => ({
+    tone: 'trouble', title: `Nobody who comes by ${by.name} gets an email of ${course.name}`, text: `They do not join its list, ${list.name}. One click mends it.`, to: `/courses/${course.id}?part=doors`,
+  }))
+}
+
 function pageNotices(house: House): Notice[] {
   const { db } = house
-  const running = allCourses(db).filter(course => course.status === 'running').map(course => course.published!)
-  const used = new Set(running.flatMap(({ wayInTagIds }) => wayInTagIds))
-  const joined = new Set(running.flatMap(({ wayInListIds = [] }) => wayInListIds))
+  const running = allCourses(db).filter(course => course.status === 'running')
   const names = new Map(allTags(db).map(tag => [tag.id, tag.name]))
   const list: Notice[] = []
   for (const page of allPages(db)) {
     if (!page.published) {
       list.push({ tone: 'plain', title: `${page.name} is not published`, text: 'Only you can see it.', to: `/pages/${page.id}` })
     }
-    else if (page.published.promised === null && page.published.courseId === null && page.published.resultPages.length === 0 && !givenBy(page.published).tagIds.some(id => used.has(id)) && !givenBy(page.published).listIds.some(id => joined.has(id))) {
+    else if (page.published.promised === null && page.published.resultPages.length === 0 && !running.some(course => starts(course.id, course.published!, { ...givenBy(page.published!), courseId: page.published!.courseId }))) {
       const given = givenBy(page.published).tagIds.map(id => names.get(id)).join(', ')
       list.push({ tone: 'plain', title: `Nothing follows from ${page.name}`, text: given ? `It gives ${given}, and no running course starts with that.` : 'It gives no tag, so no course starts.', to: `/pages/${page.id}` })
     }

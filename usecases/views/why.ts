@@ -42,6 +42,7 @@ export function whyView(house: House, personId: number, courseId: number, stepId
     const pause = pauseOf(db, personId)
     return whyOrWhyNot({
       courseName: course.name,
+      listName: listId === null ? null : findList(db, listId)?.name ?? null,
       emailTitle: titleOfEmail(step),
       emails: emailsOfPerson(db, personId).filter(row => row.kind === 'course' && row.thingId === courseId && row.stepId === stepId),
       journeys: visitsOf(db, courseId, personId).map(({ status, joinedAt, endedAt, stepId: before, dueAt, pausedAt }) => ({

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AstrayNotes from '~/components/AstrayNotes.vue'
 import { computed, ref } from 'vue'
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
@@ -30,8 +31,9 @@ const props = defineProps<{
   make: (what: 'lists' | 'tags', name: string) => Promise<number>
   /** Every step, by its name. */
   steps: { id: string, name: string }[]
+  flush: () => Promise<boolean>
 }>()
-const emit = defineEmits<{ changed: [] }>()
+const emit = defineEmits<{ changed: [], /** What is written was changed on the server. */ afresh: [] }>()
 
 const parts = useRuleParts()
 const set = (change: Partial<CourseDraft>) => draft.value = { ...draft.value, ...change }
@@ -98,6 +100,8 @@ const addFinish = () => set({ onFinish: [...onFinish.value, actionChoices(parts.
         <div class="field"><label for="ways-in-lists">Joining one of these lists</label><MarkPicker :model-value="draft.wayInListIds ?? []" input-id="ways-in-lists" what="list" :options="lists" :make="name => make('lists', name)" @update:model-value="wayInListIds => set({ wayInListIds })" /></div>
       </template>
       <p v-for="door in course.doors.in" :key="`${door.kind}${door.id}`" class="door"><i class="pi pi-arrow-right small" aria-hidden="true" /> <span class="second">{{ SETS[door.kind] }}</span> <NuxtLink :to="WHERE[door.kind](door.id)">{{ door.name }}</NuxtLink></p>
+      <AstrayNotes :astray="course.astray" :flush="flush" @mended="emit('afresh')" />
+      <label class="tick"><Checkbox :model-value="draft.joinsList === true" binary @update:model-value="on => set({ joinsList: on || undefined })" /> Everyone who comes in joins the course’s list as well, unless they left it</label>
       <p v-if="course.comingIn.people" class="note lamp small">{{ sayPeople(course.comingIn.people) }} {{ course.comingIn.people === 1 ? 'is' : 'are' }} on their way in: the next on {{ sayMoment(course.comingIn.nextAt!, zone) }}, the last on {{ sayMoment(course.comingIn.lastAt!, zone) }}.</p>
       <p v-if="!draft.dates" class="second small">Imports and what is said for many in <NuxtLink to="/subscribers">Subscribers</NuxtLink> count like any other giving of a tag.</p>
       <PutIn v-if="course.status === 'running' && !draft.dates" :course-id="course.id" @done="emit('changed')" />

@@ -7,13 +7,14 @@ import InputText from 'primevue/inputtext'
 import MultiSelect from 'primevue/multiselect'
 import Select from 'primevue/select'
 import type { Reading, RehearsedReader } from '#core/sequence/rehearsal'
+import type { Door } from '#core/views/course'
 import { isZone } from '#core/time/zone'
 import DateField from '~/components/DateField.vue'
 import TimeField from '~/components/TimeField.vue'
 import SpanField from './SpanField.vue'
 
 /** An invented reader: when and where they come, what they read, whether they buy or leave. */
-const props = defineProps<{ reader: RehearsedReader, emails: { id: string, name: string }[], offers: { id: number, name: string }[], tags: { id: number, name: string }[], dateFields: { id: number, name: string }[] }>()
+const props = defineProps<{ reader: RehearsedReader, emails: { id: string, name: string }[], offers: { id: number, name: string }[], tags: { id: number, name: string }[], ways: Door[], dateFields: { id: number, name: string }[] }>()
 const emit = defineEmits<{ close: [], done: [reader: RehearsedReader] }>()
 const typed = ref<RehearsedReader>(JSON.parse(JSON.stringify(props.reader)) as RehearsedReader)
 
@@ -22,6 +23,23 @@ const zone = computed({ get: () => typed.value.zone ?? '', set: value => typed.v
 const WHICH: { value: Reading['which'], name: string }[] = [{ value: 'all', name: 'every email they get' }, { value: 'none', name: 'none' }, { value: 'some', name: 'only some of this course' }]
 const buys = computed({ get: () => typed.value.buys?.offerId ?? 0, set: offerId => typed.value.buys = offerId ? { offerId, day: typed.value.buys?.day ?? 2, time: typed.value.buys?.time ?? '20:00' } : null })
 const leaves = computed({ get: () => typed.value.leaves?.day ?? null, set: day => typed.value.leaves = day === null ? null : { day } })
+/* By which page or offer they come. */
+const BY_HAND = 'by hand'
+const WAYS = computed(() => [
+  ...props.ways.filter(({ kind }) => kind === 'page' || kind === 'offer').map(({ kind, id, name }) => ({ value: `${kind} ${id}`, name: kind === 'page' ? `the page “${name}”` : `buying “${name}”` })),
+  { value: BY_HAND, name: 'already on the list: by a tag, a link or by hand' },
+])
+const by = computed({
+  get: () => {
+    if (typed.value.by === null) return BY_HAND
+    const said = typed.value.by ?? props.ways.find(({ kind }) => kind === 'page')
+    return WAYS.value.find(({ value }) => said !== undefined && value === `${said.kind} ${said.id}`)?.value ?? BY_HAND
+  },
+  set: (value) => {
+    const [kind, id] = value.split(' ')
+    typed.value.by = value === BY_HAND ? null : { kind: kind as 'page' | 'offer', id: Number(id) }
+  },
+})
 function setDate(fieldId: number, date: string) {
   typed.value.dates = { ...typed.value.dates, [fieldId]: date }
 }
@@ -32,6 +50,7 @@ function setDate(fieldId: number, date: string) {
     <form class="fields" @submit.prevent="emit('done', typed)">
       <div class="line"><label for="reader-name">They are called</label><InputText id="reader-name" v-model="typed.name" maxlength="40" size="small" /></div>
       <div class="line"><label for="reader-date">They come on</label><DateField v-model="typed.joins.date" input-id="reader-date" size="small" /><label for="reader-time">at</label><TimeField v-model="typed.joins.time" input-id="reader-time" size="small" /><span>their zone</span><Select v-model="zone" :options="ZONES" option-label="name" option-value="value" filter size="small" placeholder="not known" aria-label="Their time zone" class="zone" /></div>
+      <div v-if="WAYS.length > 1" class="line"><span>They come by</span><Select v-model="by" :options="WAYS" option-label="name" option-value="value" size="small" aria-label="By which way they come" /></div>
       <div v-for="what in (['opens', 'clicks'] as const)" :key="what" class="line">
         <span>{{ what === 'opens' ? 'They open' : 'They follow the first link of' }}</span>
         <Select v-model="typed[what].which" :options="WHICH" option-label="name" option-value="value" size="small" :aria-label="what === 'opens' ? 'Which emails they open' : 'Which emails they follow a link of'" />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AstrayNotes from '~/components/AstrayNotes.vue'
 import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
@@ -10,9 +11,9 @@ import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople, saySome } from '~/look/say'
 
 /** Says what is missing and whom starting a course reaches; then starts it. */
-const props = defineProps<{ course: CourseView, revision?: string, title: (stepId: string) => string }>()
+const props = defineProps<{ course: CourseView, revision?: string, title: (stepId: string) => string, flush: () => Promise<boolean> }>()
 const visible = defineModel<boolean>('visible', { required: true })
-const emit = defineEmits<{ done: [said: string] }>()
+const emit = defineEmits<{ done: [said: string], /** What is written was changed on the server. */ afresh: [] }>()
 
 const outlook = ref<StartOutlook | null>(null)
 const include = ref<'none' | 'now' | 'spread' | 'by-joining'>('none')
@@ -39,6 +40,7 @@ const go = () => attempt(async () => {
 <template>
   <Dialog v-model:visible="visible" modal :header="`Start ${course.name}`" :style="{ width: '560px' }">
     <div class="fields">
+      <AstrayNotes :astray="course.astray" :flush="flush" @mended="emit('afresh')" />
       <p v-if="course.outlook.emptyEmails">{{ saySome(course.outlook.emptyEmails, 'email is', 'emails are') }} still empty. People will stand before the first empty one until you write and publish it.</p>
       <template v-if="outlook?.kind === 'by-date'">
         <p v-if="outlook.people > 0">{{ sayPeople(outlook.people) }} {{ outlook.people === 1 ? 'has' : 'have' }} that date. Each comes in by themselves, at the moment of the first step of the next return that is still ahead.</p>

@@ -207,6 +207,13 @@ async function done(said: string) {
   toast.add({ severity: 'success', summary: said, life: 5000 })
   await reload()
 }
+/** What is written was changed on the server, after what is typed here was saved. */
+async function afresh() {
+  await load()
+  saving.revision.value = course.value!.revision
+  typed.value = { name: course.value!.name, draft: course.value!.draft }
+}
+
 async function reload() {
   await load()
   await frame.changed()
@@ -244,7 +251,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
 
     <DoorsPanel
       v-if="values.part === 'doors' && parts" v-model="typed.draft" :course="course" :zone="zone" :lists="lists" :tags="tags" :make="make"
-      :steps="all.map(step => ({ id: step.id, name: titleOf(step.id) }))" @changed="reload"
+      :steps="all.map(step => ({ id: step.id, name: titleOf(step.id) }))" :flush="flush" @changed="reload" @afresh="afresh"
     />
     <RehearsalPanel v-else-if="values.part === 'rehearsal' && parts" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf" :flush="flush" />
     <NumbersPanel v-else-if="values.part === 'numbers'" :course="course" :zone="zone" />
@@ -299,7 +306,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
       :date="dates.get(open.id)" :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null" :today="joiner.date" :problem="missingOf(open.id)[0]" :emails="all.filter(step => step.kind === 'email').map(step => ({ id: step.id, name: `in “${titleOf(step.id)}”` }))" :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
-    <StartDialog v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" @done="done" />
+    <StartDialog v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" :flush="flush" @done="done" @afresh="afresh" />
     <PublishDialog v-else-if="asking" v-model:visible="asking" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf" :say="step => names ? sayStep(step, names, titleOf) : ''" @done="done"><KeptRehearsals :course-id="id" :zone="zone" :revision="saving.revision.value" brief /></PublishDialog>
   </div>
 </template>

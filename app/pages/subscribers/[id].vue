@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoute } from '#imports'
 import { sayEvent } from '#core/events'
-import { HELD_BACK_WORDS, type HeldBackReason } from '#core/people/heldback'
+import { sayHeldBack } from '#core/people/heldback'
 import { saySource } from '#core/people/source'
 import { sayDay, sayExactly, sayMoment, sayZone } from '#core/time/say'
 import type { EmailOfPerson, SubscriberView } from '#core/views/people'
@@ -39,8 +39,8 @@ const standing = computed(() => {
 function fateOf(email: EmailOfPerson): string {
   switch (email.status) {
     case 'handed over': return `sent ${sayMoment(email.handedOverAt!, zone.value)}`
-    case 'held back': return `held back: ${HELD_BACK_WORDS[email.reason as HeldBackReason] ?? email.reason}`
-    case 'withdrawn': return `withdrawn: ${HELD_BACK_WORDS[email.reason as HeldBackReason] ?? email.reason}`
+    case 'held back': return `held back: ${sayHeldBack(email.reason, email.listName)}`
+    case 'withdrawn': return `withdrawn: ${sayHeldBack(email.reason, email.listName)}`
     case 'may have arrived': return `may have arrived ${sayMoment(email.handedOverAt!, zone.value)}: the mail server never said`
     case 'failed': return `not sent: ${email.reason}`
     default: return email.status === 'queued' && email.reason === 'resting' ? 'waits until they are woken' : `goes ${sayMoment(email.plannedAt, zone.value)}`

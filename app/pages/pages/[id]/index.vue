@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AstrayNotes from '~/components/AstrayNotes.vue'
 import { computed, ref } from 'vue'
 import { useRoute } from '#imports'
 import Button from 'primevue/button'
@@ -45,7 +46,7 @@ const PARTS = [{ value: 'page', name: 'The page' }, { value: 'form', name: 'The 
 const PART_OF: Record<string, string> = { form: 'form', listIds: 'gives', promised: 'gives', file: 'gives', confirming: 'yes', thanks: 'after', redirectUrl: 'after', name: 'address', slug: 'address' }
 const partOf = (field: string) => PART_OF[field] ?? (/^[ab]\d/.test(field) ? 'form' : /^r\d/.test(field) ? 'after' : 'page')
 
-const { view, typed, saving, notThere, missing, wrong, publish, takeDown } = usePublished<PageContent, PageView>(`pages/${id}`, {
+const { afresh, view, typed, saving, notThere, missing, wrong, publish, takeDown } = usePublished<PageContent, PageView>(`pages/${id}`, {
   goTo(field) {
     set({ part: partOf(field) })
     if (partOf(field) === 'page') goTo(field, typed.value!.draft.sections)
@@ -103,6 +104,7 @@ const seen = computed(() => {
     </PageHead>
 
     <p v-if="missing.length > 0" class="note brick not-yet" role="alert">Not published yet. {{ missing.map(entry => entry.problem).join(' ') }}</p>
+    <AstrayNotes :astray="view.astray" :flush="saving.flush" @mended="afresh" />
     <PartTabs :parts="PARTS" :chosen="values.part" :wanting="part => missing.some(({ field }) => partOf(field) === part)" label="Parts of the page" @choose="part => set({ part })" />
 
     <div class="columns" :class="side === 'phone' || values.part !== 'page' ? 'with-phone' : 'with-list'">

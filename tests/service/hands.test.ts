@@ -1,0 +1,131 @@
+/** What broke in the hands of a new user; the numbers are those of the list of what broke. */
+import { describe, expect, it } from 'vitest'
+import { readyReaders, type RehearsedReader } from '#core/sequence/rehearsal'
+import { sayHeldBack } from '#core/people/heldback'
+import { sayEvent } from '#core/events'
+import { eventsOfPerson } from '#data/events'
+import { membership } from '#data/marks'
+import { emailsOfPerson } from '#data/outbox'
+import { rehearsalHall } from '#runtime/hall'
+import { leave } from '#usecases/arrive/leave'
+import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
+import { leadOntoList } from '#usecases/courses/ontoList'
+import { publishChanges } from '#usecases/courses/publish'
+import { saveCourse } from '#usecases/courses/save'
+import { giveTagByHand } from '#usecases/know/byHand'
+import { saveList } from '#usecases/know/listsAndTags'
+import { rehearse } from '#usecases/practice/rehearse'
+import { courseView } from '#usecases/views/course'
+import { pageView } from '#usecases/views/pages'
+import { todayView } from '#usecases/views/today'
+import { whyView } from '#usecases/views/why'
+import { atOncePage, DAY, furnish, HOUR, moveTo, openHouse, temporaryFolder, thursdayNoon, visit, type Setting } from './workshop'
+
+const settings = { port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0 }
+const hall = rehearsalHall(settings, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
+const [keen] = readyReaders({ date: '2026-12-01', time: '10:00' }, null, null) as [RehearsedReader]
+
+describe('B1: a page that gives a course’s tag and puts people on another list', () => {
+  /** The page gives the tag and joins “letters”; the course belongs to a second list, which takes nobody by itself. */
+  async function astray(): Promise<Setting & { courseListId: number }> {
+    const setting = await furnish(openHouse())
+    const { house, courseId } = setting
+    const courseListId = saveList(house, null, { name: 'free course', publicName: 'The free course', description: '' })
+    const { name, draft } = courseView(house, courseId)
+    saveCourse(house, courseId, name, { ...draft, listId: courseListId })
+    await publishChanges(house, courseId)
+    return { ...setting, courseListId }
+  }
+  const fates = ({ house }: Setting, personId: number) => emailsOfPerson(house.db, personId).map(({ status, reason }) => [status, reason]).reverse()
+  const told = async ({ house, courseId }: Setting, reader = keen) => (await rehearse(house, { courseId, readers: [reader] }, hall)).stories[0]!.lines.filter(({ sort }) => sort === 'mail' || sort === 'held').map(({ says }) => says)
+
+  it('has a reason of its own, with the name of the list, wherever it is told', async () => {
+    const setting = await astray()
+    const { house, courseId } = setting
+    const ada = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    expect(fates(setting, ada)).toEqual([['held back', 'not-on-list']])
+    expect(eventsOfPerson(house.db, ada).map(event => sayEvent(event))).toContain('was not sent one: not on the list free course')
+    expect(whyView(house, ada, courseId, 'one')[0]).toBe('It was held back: not on the list free course.')
+    expect([sayHeldBack('not-on-list', null), sayHeldBack('owns-it', 'letters'), sayHeldBack(null, null)]).toEqual(['not on the list', 'owns it', 'no reason was kept'])
+  })
+
+  it('is warned of on the page, at the course and on Today, and nowhere once it is mended', async () => {
+    const setting = await astray()
+    const { house, pageId, courseId, courseListId } = setting
+    const note = { by: { kind: 'page', id: pageId, name: 'Sheet kit' }, course: { id: courseId, name: 'Fold, Sew, Cover' }, list: { id: courseListId, name: 'free course' } }
+    const where = () => [pageView(house, pageId).astray, courseView(house, courseId).astray, todayView(house).wantsALook.filter(({ title }) => title.startsWith('Nobody who comes by')).map(({ to }) => to)]
+    expect(where()).toEqual([[note], [note], [`/courses/${courseId}?part=doors`]])
+    expect(await leadOntoList(house, courseId, { kind: 'page', id: pageId })).toEqual({ published: true })
+    expect(where()).toEqual([[], [], []])
+    const ada = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    expect(fates(setting, ada)).toEqual([['handed over', null]])
+  })
+
+  it('is mended at the course for every way in; who left that list stays off it', async () => {
+    const setting = await astray()
+    const { house, courseId, courseListId, tagId } = setting
+    expect(await leadOntoList(house, courseId, { kind: 'course', id: courseId })).toEqual({ published: true })
+    expect(courseView(house, courseId).astray).toEqual([])
+    const ada = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    expect([membership(house.db, courseListId, ada), fates(setting, ada)]).toEqual(['joined', [['handed over', null]]])
+    leave(house, emailsOfPerson(house.db, ada)[0]!.id, { what: 'list', listId: courseListId })
+    house.db.prepare('DELETE FROM tag_holdings').run()
+    giveTagByHand(house, ada, tagId)
+    await moveTo(house, thursdayNoon + 2 * DAY)
+    expect([membership(house.db, courseListId, ada), fates(setting, ada).at(-1)]).toEqual(['left', ['held back', 'left-list']])
+  })
+
+  it('publishes nothing that still waits to be published with it', async () => {
+    const { house, pageId, courseId } = await astray()
+    const { name, slug, draft } = pageView(house, pageId)
+    savePage(house, pageId, { name, slug, draft: { ...draft, thanks: { ...draft.thanks, headline: 'Not ready yet' } } })
+    expect(await leadOntoList(house, courseId, { kind: 'page', id: pageId })).toEqual({ published: false })
+    expect(pageView(house, pageId)).toMatchObject({ hasChanges: true, draft: { thanks: { headline: 'Not ready yet' } } })
+  })
+
+  it('is rehearsed as it is: the reader comes by the page, with its lists and tags, and confirms where it asks', async () => {
+    const setting = await astray()
+    const { house, pageId, courseId } = setting
+    expect(await told(setting)).toEqual(['was not sent one: not on the list free course', 'was not sent two: not on the list free course', 'was not sent three: not on the list free course'])
+    await leadOntoList(house, courseId, { kind: 'page', id: pageId })
+    expect(await told(setting)).toEqual(['was sent one', 'was sent two', 'was sent three'])
+    const { name, slug, draft } = pageView(house, pageId)
+    savePage(house, pageId, { name, slug, draft: { ...draft, confirming: { ...draft.confirming, who: 'everybody' } } })
+    await publishPage(house, pageId)
+    expect(await told(setting)).toEqual(expect.arrayContaining(['was sent one', 'was sent two', 'was sent three']))
+    // Somebody who is on the list already: what a rule, a link or a hand would do.
+    expect(await told(setting, { ...keen, by: null })).toEqual(['was sent one', 'was sent two', 'was sent three'])
+    // Nothing of it stays in the workspace.
+    expect(house.db.prepare('SELECT count(*) FROM people').pluck().get()).toBe(0)
+  })
+
+  it('is rehearsed by a page whose answers lead there, a draft too', async () => {
+    const setting = await furnish(openHouse())
+    const { house, pageId, tagId, courseId } = setting
+    house.db.prepare('UPDATE pages SET version_id = NULL WHERE id = ?').run(pageId)
+    const { name, slug, draft } = pageView(house, pageId)
+    savePage(house, pageId, { name, slug, draft: { ...draft, tagIds: [], form: { ...draft.form, firstName: 'must', asks: [{ id: 'q1', kind: 'choice', label: 'Which?', required: true, many: false, options: [{ id: 'o1', label: 'None', tagIds: [], fields: [] }, { id: 'o2', label: 'This', tagIds: [tagId], fields: [] }] }] } } })
+    expect(await told({ ...setting, courseId })).toEqual(['was sent one', 'was sent two', 'was sent three'])
+  })
+})
+
+describe('B3: what leads into a course', () => {
+  it('is found also where a page starts it directly, or by a list', async () => {
+    const { house, courseId, listId } = await furnish(openHouse())
+    const straight = createPage(house, 'Straight in')
+    savePage(house, straight, { name: 'Straight in', slug: 'straight-in', draft: { ...atOncePage('Straight in'), listIds: [listId], courseId } })
+    await publishPage(house, straight)
+    const other = saveList(house, null, { name: 'club', publicName: 'The club', description: '' })
+    const { name, draft } = courseView(house, courseId)
+    saveCourse(house, courseId, name, { ...draft, wayInListIds: [other] })
+    await publishChanges(house, courseId)
+    const byList = createPage(house, 'By the list')
+    savePage(house, byList, { name: 'By the list', slug: 'by-the-list', draft: { ...atOncePage('By the list'), listIds: [listId, other] } })
+    expect(courseView(house, courseId).doors.in.filter(({ kind }) => kind === 'page').map(one => one.name).sort()).toEqual(['By the list', 'Sheet kit', 'Straight in'])
+    // B9: the page itself says so, too.
+    expect([straight, byList].map(id => pageView(house, id).leadsTo.map(course => course.id))).toEqual([[courseId], [courseId]])
+  })
+})

@@ -1,0 +1,54 @@
+/** People who come into a course by a way that does not lead onto its list get none of its emails: the one act that mends it. */
+import type { CourseDraft } from '#core/sequence/draft'
+import type { Astray } from '#core/views/course'
+import { findCourse } from '#data/courses'
+import { findOffer } from '#data/offers'
+import { findPage } from '#data/pages'
+import { publishPage, savePage } from '../arrive/pages'
+import type { House } from '../house'
+import { publishOffer, saveOffer } from '../offers/save'
+import { NotNow, NotThere } from '../problem'
+import { publishChanges } from './publish'
+import { saveCourse } from './save'
+
+/** `course`: whoever comes in joins its list, by whichever way. */
+export type Mender = Astray['by']['kind'] | 'course'
+
+/**
+ * Changes what is written; and publishes it at once where nothing else waits to be published with it. Returns false where
+ * something does: then its owner publishes. The words that people agree to there have to cover the list: the screen says so.
+ */
+export async function leadOntoList(house: House, courseId: number, by: { kind: Mender, id: number }): Promise<{ published: boolean }> {
+  const { db } = house
+  const course = findCourse(db, courseId)
+  if (!course) throw new NotThere('This course is not there any more.')
+  const listId = (course.published ?? course.draft).listId
+  if (listId === null) throw new NotNow('This course belongs to no list yet. Choose one first.')
+  const isSame = ({ published, draft }: { published: unknown, draft: unknown }) => published !== null && JSON.stringify(published) === JSON.stringify(draft)
+  const withList = (listIds: readonly number[]) => listIds.includes(listId) ? [...listIds] : [...listIds, listId]
+  if (by.kind === 'course') {
+    const whole = course.status === 'running' && isSame(course)
+    const draft: CourseDraft = { ...course.draft, joinsList: true }
+    saveCourse(house, courseId, course.name, draft)
+    if (whole) await publishChanges(house, courseId)
+    return { published: whole || course.status !== 'running' }
+  }
+  if (by.kind === 'page') {
+    const page = findPage(db, by.id)
+    if (!page) throw new NotThere('This page is not there any more.')
+    const whole = isSame(page)
+    savePage(house, by.id, { name: page.name, slug: page.slug, draft: { ...page.draft, listIds: withList(page.draft.listIds) } })
+    if (whole) await publishPage(house, by.id)
+    return { published: whole || page.published === null }
+  }
+  const offer = findOffer(db, by.id)
+  if (!offer) throw new NotThere('This offer is not there any more.')
+  const whole = isSame(offer)
+  const { draft } = offer
+  saveOffer(house, by.id, {
+    name: offer.name, slug: offer.slug,
+    draft: by.kind === 'offer' ? { ...draft, gives: { ...draft.gives, listIds: withList(draft.gives.listIds) } } : { ...draft, waiting: draft.waiting && { ...draft.waiting, listIds: withList(draft.waiting.listIds) } },
+  })
+  if (whole) await publishOffer(house, by.id)
+  return { published: whole || offer.published === null }
+}
