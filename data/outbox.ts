@@ -101,6 +101,15 @@ export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { w
     JOIN messages m ON m.id = o.messageId JOIN lists l ON l.id = o.listId LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course' LEFT JOIN pages p ON p.id = o.thingId AND o.kind IN ('confirmation', 'file') LEFT JOIN offers r ON r.id = o.thingId AND o.kind = 'receipt' ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
 }
 
+/** Why the latest email of each of these people was held back, of any course, of one, or of one step. */
+export function latestHeldBack(db: Database, personIds: readonly number[], { courseId, stepId }: { courseId: number | null, stepId: string | null }): { personId: number, reason: string | null, listName: string }[] {
+  return q<{ personId: number, reason: string | null, listName: string }>(db, `
+    SELECT o.person_id AS personId, o.reason, coalesce(l.former_name, l.name) AS listName, max(o.id) FROM outbox o JOIN lists l ON l.id = o.list_id
+    WHERE o.person_id IN (SELECT value FROM json_each(@ids)) AND o.status = 'held back'
+      AND (@courseId IS NULL OR (o.kind = 'course' AND o.thing_id = @courseId)) AND (@stepId IS NULL OR o.step_id = @stepId)
+    GROUP BY o.person_id`).all({ ids: JSON.stringify(personIds), courseId, stepId })
+}
+
 /** An earlier email of the same journey still waits to leave: nobody reads the second letter before the first. */
 const EARLIER = `e.enrolment_id = outbox.enrolment_id AND (e.planned_at, e.id) < (outbox.planned_at, outbox.id)
   AND (e.status IN ('queued', 'leased', 'handing over') OR (e.status = 'failed' AND e.go_at IS NOT NULL))`

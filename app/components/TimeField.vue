@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import DatePicker from 'primevue/datepicker'
+import { readTime } from '#core/time/read'
 import type { LocalTime } from '#core/time/zone'
+import { useTyped } from '~/composables/useTyped'
+import TypedPicker from './TypedPicker.vue'
 
-/** A clock time of 24 hours: `08:00`. It can be typed, too. */
+/** A clock time of 24 hours: `08:00`. It is typed or picked. */
 const time = defineModel<LocalTime>({ required: true })
 defineProps<{ inputId?: string, label?: string, size?: 'small' }>()
 
@@ -18,12 +21,15 @@ const picked = computed({
     if (value instanceof Date) time.value = `${two(value.getHours())}:${two(value.getMinutes())}`
   },
 })
+const { text, problem, take } = useTyped(time, { show: value => value, read: readTime, shape: 'a time. Type it like 09:30.' })
 </script>
 
 <template>
-  <DatePicker v-model="picked" :input-id="inputId" :aria-label="label" :size="size" time-only hour-format="24" :step-minute="5" class="time-field" />
+  <TypedPicker v-model="text" :input-id="inputId" :label="label" :size="size" icon="pi pi-clock" pick="Pick a time" :problem="problem" class="time-field" @take="take">
+    <DatePicker v-model="picked" inline time-only hour-format="24" :step-minute="5" />
+  </TypedPicker>
 </template>
 
 <style scoped>
-.time-field :deep(input) { width: 70px; }
+.time-field :deep(.box) { width: 92px; }
 </style>

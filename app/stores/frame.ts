@@ -13,7 +13,7 @@ export const useFrame = defineStore('frame', () => {
   const rail = ref<RailView | null>(null)
   /** Where the clock stood as this workspace was entered. */
   const entered = ref<ClockView | null>(null)
-  /** Counts up whenever something may have changed by time passing: screens load anew. */
+  /** Counts up whenever something may have changed by time passing or by what others do: screens load anew. */
   const moved = ref(0)
 
   // Asked for before the first screen is drawn; a clock that cannot be asked is taken to be this computer's, until it can.
@@ -30,12 +30,12 @@ export const useFrame = defineStore('frame', () => {
     frame.value = await api('frame')
   }
 
-  /** Asks where the clock is; tells the screens if it moved or if due things were done. */
+  /** Asks where the clock is; tells the screens if it moved, or if anything happened. */
   async function loadRail() {
     const before = rail.value
     const after = await api<RailView>('rail')
     rail.value = after
-    if (before && (after.now !== before.now || after.backlog !== before.backlog || after.movingTo !== before.movingTo)) {
+    if (before && (after.now !== before.now || after.backlog !== before.backlog || after.eventId !== before.eventId || after.movingTo !== before.movingTo)) {
       if (after.movingTo === null || mode.value === 'live') {
         moved.value++
         await loadFrame()

@@ -24,6 +24,8 @@ export interface RailView {
   zone: string
   /** Things that are due and not done yet. */
   backlog: number
+  /** Of the latest that happened: another one means that screens may show something old. */
+  eventId: number
   /** Null where they could not be worked out; the clock stands all the same. */
   posts: NamedSend[] | null
 }

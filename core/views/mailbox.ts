@@ -14,6 +14,8 @@ export interface MailView {
   at: Instant
   openedAt: Instant | null
   clickedAt: Instant | null
+  /** Whether opening it is seen at all: not in an email that asks to confirm. */
+  isWatched: boolean
   text: string
   source: string
 }

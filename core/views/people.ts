@@ -43,6 +43,8 @@ export interface SubscribersView {
   condition: Condition
   /** The same in words; empty if to nothing. */
   narrowedTo: string
+  /** Where it is narrowed to people of whom an email was held back: why, by their numbers, the latest of them. Null elsewhere. */
+  heldBack: Record<number, string> | null
 }
 
 /** What takes longer than a page of the table. */

@@ -291,9 +291,9 @@ test('the clock moves to the next send, an hour, a day, a date; the course goes 
   // Pressed in the moment in which the move before it begins, the button is out of use: then it is pressed again.
   await expect(async () => {
     await clock.getByRole('button', { name: 'To a date' }).click()
-    await expect(page.getByLabel('Date')).toBeVisible({ timeout: 2000 })
+    await expect(page.getByLabel('Date', { exact: true })).toBeVisible({ timeout: 2000 })
   }).toPass()
-  await page.getByLabel('Date').click()
+  await page.getByRole('button', { name: 'Pick a date' }).click()
   await page.getByRole('button', { name: 'Next Month' }).click()
   await page.getByRole('gridcell', { name: '20' }).locator('span').last().click()
   await page.getByRole('button', { name: 'Move the clock' }).click()

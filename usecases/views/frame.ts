@@ -1,4 +1,5 @@
 /** What stands around every screen: the wall and the rail. */
+import { lastEventId } from '#data/events'
 import { emailsOf } from '#core/sequence/draft'
 import type { ClockView, ComingSend, FrameView, NamedSend, RailView } from '#core/views/frame'
 import { HOUR } from '#core/time/zone'
@@ -55,6 +56,7 @@ export function railView(house: House): RailView {
       movingTo: clock && clock.targetAt > clock.nowAt ? clock.targetAt : null,
       zone: workspaceOf(db).zone,
       backlog: backlog(db, now),
+      eventId: lastEventId(db),
       posts: guarded(house, 'the coming sends of the rail', () => forecast(house, POST_STRETCH).map(namer(house))),
     }
   })

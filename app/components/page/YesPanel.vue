@@ -34,7 +34,7 @@ const reminds = computed({
       <p v-else class="second">Lists, tags and courses count from the moment they confirm. Until then, only this question is sent, and nothing about people you know already changes.</p>
     </section>
     <template v-if="confirming.who !== 'nobody'">
-      <section class="panel panel-body fields" aria-labelledby="the-question"><h2 id="the-question">The email that asks</h2><MailEditor v-model="confirming.mail" because="confirm" :list-id="listId" :problem="problem" /></section>
+      <section class="panel panel-body fields" aria-labelledby="the-question"><h2 id="the-question">The email that asks</h2><p class="second small">A name that someone typed is not used before they confirm: this email says what stands in its place.</p><MailEditor v-model="confirming.mail" because="confirm" :list-id="listId" :problem="problem" /></section>
       <section class="panel panel-body fields" aria-labelledby="its-time">
         <h2 id="its-time">If no answer comes</h2>
         <p class="line"><Checkbox v-model="reminds" input-id="reminds" binary /><label for="reminds">Ask once more</label><template v-if="confirming.reminder">after <InputNumber v-model="confirming.reminder.afterHours" :min="1" :max="720" :allow-empty="false" suffix=" hours" aria-label="Hours until it is asked once more" size="small" /></template></p>
