@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import { sayEvent } from '#core/events'
 import { sayDay, sayLength, sayMoment, sayTime, sayWeekday } from '#core/time/say'
@@ -10,6 +10,7 @@ import { useFresh } from '~/composables/useFresh'
 import { useMaking } from '~/composables/useMaking'
 import { sayBasis, sayNumber, sayPeople, sayRate, saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
+import FirstStep from '~/components/FirstStep.vue'
 import NameDialog from '~/components/NameDialog.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -32,6 +33,20 @@ const standing = computed(() => {
 })
 
 const newPage = ref(false)
+/** Put away in this browser: somebody who goes another way is not reminded of it each morning. */
+const PUT_AWAY = 'porch-begin-put-away'
+const putAway = ref(localStorage.getItem(PUT_AWAY) === frame.mode)
+watch(putAway, () => localStorage.setItem(PUT_AWAY, frame.mode))
+interface Step { title: string, text: string, done: boolean, to?: string, act?: () => void }
+const firstSteps = computed<Step[]>(() => {
+  const begin = today.value?.begin
+  return begin ? [
+    { title: 'Say who the emails are from', text: 'A name, an address and a postal address, like “Ines of Saltmarsh Bindery”. They stand in every email.', done: begin.sender, to: '/settings' },
+    { title: 'Publish an opt-in page', text: 'For example “Sheet kit: twelve sheets to print and fold”. People who opt in join a list and get a tag.', done: begin.page, ...(frame.frame?.counts.pages ? { to: '/pages' } : { act: () => newPage.value = true }) },
+    { title: 'Start a course that begins with that tag', text: 'For example three emails: the kit at once, the first fold a day later, the cover on the third day at 08:00.', done: begin.course, ...(frame.frame?.counts.courses ? { to: '/courses' } : { act: () => newCourse.value = true }) },
+    { title: 'Try it as a visitor', text: 'Open your page, opt in, and move the clock at the foot of the screen. Nothing leaves: the emails are in the practice mailbox.', done: begin.tried, to: '/pages' },
+  ] : []
+})
 const newCourse = ref(false)
 const { makePage, makeCourse } = useMaking()
 </script>
@@ -57,26 +72,28 @@ const { makePage, makeCourse } = useMaking()
       </dl>
 
       <div class="columns two">
-        <section v-if="today.empty" class="panel" aria-labelledby="begin">
-          <h2 id="begin">Begin here</h2>
-          <NuxtLink to="/settings" class="row first"><strong>1. Say who the emails are from</strong><span class="second">A name, an address and a postal address, like “Ines of Saltmarsh Bindery”. They stand in every email.</span></NuxtLink>
-          <button type="button" class="row first" @click="newPage = true"><strong>2. Make an opt-in page</strong><span class="second">For example “Sheet kit: twelve sheets to print and fold”. Whoever opts in joins a list and gets a tag.</span></button>
-          <button type="button" class="row first" @click="newCourse = true"><strong>3. Write a course that begins with that tag</strong><span class="second">For example three emails: the kit at once, the first fold a day later, the cover on the third day at 08:00.</span></button>
-          <p class="row second">Then open your page like a visitor, opt in, and move the clock at the foot of the screen. Nothing leaves: what you would have sent lies in the practice mailbox.</p>
-        </section>
-        <section v-else class="panel" aria-labelledby="going-out">
-          <h2 id="going-out">Going out next</h2>
-          <NuxtLink v-for="send in today.goingOut" :key="`${send.courseId}${send.stepId}${send.at}`" :to="`/courses/${send.courseId}`" class="row send">
-            <span class="when"><span v-if="!isToday(send.at)">{{ sayDay(send.at, zone) }}<br /></span>{{ sayTime(send.at, zone) }}</span>
-            <SendSign kind="course" />
-            <span class="what"><strong class="cut">{{ send.title }}</strong><span class="second cut">{{ send.courseName }}</span></span>
-            <span class="number">{{ sayPeople(send.people) }}</span>
-          </NuxtLink>
-          <p v-if="today.goingOut === null" class="panel-body problem">What goes out next could not be worked out. Sending goes on; the log says what is wrong.</p>
-          <div v-else-if="today.goingOut.length === 0" class="panel-body second">
-            <p>Nothing is planned for the coming seven days. Emails leave once someone comes into a course that has been started.</p>
-          </div>
-        </section>
+        <div class="stack">
+          <section v-if="today.begin && !putAway" class="panel" aria-labelledby="begin">
+            <div class="panel-head"><h2 id="begin">Begin here</h2><Button label="Put this away" size="small" text severity="secondary" @click="putAway = true" /></div>
+            <template v-for="(step, n) in firstSteps" :key="step.title">
+              <NuxtLink v-if="step.to" :to="step.to" class="row first" :class="{ done: step.done }"><FirstStep :step="step" :n="n + 1" /></NuxtLink>
+              <button v-else type="button" class="row first" :class="{ done: step.done }" @click="step.act?.()"><FirstStep :step="step" :n="n + 1" /></button>
+            </template>
+          </section>
+          <section class="panel" aria-labelledby="going-out">
+            <h2 id="going-out">Going out next</h2>
+            <NuxtLink v-for="send in today.goingOut" :key="`${send.courseId}${send.stepId}${send.at}`" :to="`/courses/${send.courseId}`" class="row send">
+              <span class="when"><span v-if="!isToday(send.at)">{{ sayDay(send.at, zone) }}<br /></span>{{ sayTime(send.at, zone) }}</span>
+              <SendSign kind="course" />
+              <span class="what"><strong class="cut">{{ send.title }}</strong><span class="second cut">{{ send.courseName }}</span></span>
+              <span class="number">{{ sayPeople(send.people) }}</span>
+            </NuxtLink>
+            <p v-if="today.goingOut === null" class="panel-body problem">What goes out next could not be worked out. Sending goes on; the log says what is wrong.</p>
+            <div v-else-if="today.goingOut.length === 0" class="panel-body second">
+              <p>Nothing is planned for the coming seven days. Emails leave once someone comes into a course that has been started.</p>
+            </div>
+          </section>
+        </div>
 
         <div class="stack">
           <section class="panel" aria-labelledby="wants-a-look">
@@ -116,7 +133,8 @@ a.row:hover { background: var(--p-porch-rail); }
 .send { display: grid; grid-template-columns: 82px 10px minmax(0, 1fr) auto; gap: 0 10px; align-items: baseline; }
 button.row { width: 100%; border: 0; border-bottom: 1px solid var(--p-porch-line-light); background: none; text-align: left; cursor: pointer; }
 button.row:hover { background: var(--p-porch-rail); }
-.first { display: grid; gap: 2px; }
+.first { display: grid; gap: 2px; font: inherit; }
+
 .when { font-variant-numeric: tabular-nums; line-height: 1.35; }
 .what { display: grid; }
 .notice { display: grid; gap: 1px; }

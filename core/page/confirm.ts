@@ -64,11 +64,11 @@ export const newConfirming = (): Confirming => ({
   who: 'everybody',
   mail: {
     workingTitle: 'Please confirm',
-    subject: [{ type: 'text', text: 'One press, and it is yours' }],
-    preview: [{ type: 'text', text: 'Say yes, so that we know this address is really yours.' }],
+    subject: [{ type: 'text', text: 'Please confirm, and it is yours' }],
+    preview: [{ type: 'text', text: 'So that we know this address is really yours.' }],
     body: { type: 'doc', content: [
-      { type: 'paragraph', content: [{ type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'and welcome' } }, { type: 'text', text: ',' }] },
-      { type: 'paragraph', content: [{ type: 'text', text: 'you asked for something on our page. Press the button, so that we know it was you and nobody else who typed this address.' }] },
+      { type: 'paragraph', content: [{ type: 'text', text: 'Hello and welcome,' }] },
+      { type: 'paragraph', content: [{ type: 'text', text: 'you asked for something on our page. Please confirm that it was you, and nobody else who typed this address.' }] },
       { type: 'ownButton', attrs: { label: 'Yes, it was me' } },
       { type: 'paragraph', content: [{ type: 'text', text: 'If it was not you, you need do nothing at all.' }] },
     ] },

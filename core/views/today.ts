@@ -12,6 +12,9 @@ export interface Notice {
   tone: 'plain' | 'trouble'
 }
 
+/** The way from an empty workspace to a course that somebody gets. */
+export interface FirstSteps { sender: boolean, page: boolean, course: boolean, tried: boolean }
+
 export interface Figures {
   arrivedSinceYesterday: number
   active: number
@@ -28,6 +31,6 @@ export interface TodayView {
   goingOut: NamedSend[] | null
   wantsALook: Notice[]
   justHappened: (ToldEvent & { person: { id: number, name: string } | null })[] | null
-  /** True while nothing has been made yet: then Today offers the first useful things. */
-  empty: boolean
+  /** What of the first useful things is done; null once all of them are. */
+  begin: FirstSteps | null
 }

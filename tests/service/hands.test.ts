@@ -7,6 +7,7 @@ import { eventsOfPerson } from '#data/events'
 import { membership } from '#data/marks'
 import { emailsOfPerson } from '#data/outbox'
 import { rehearsalHall } from '#runtime/hall'
+import { choicesOf, choose, comeBack } from '#usecases/arrive/choices'
 import { leave } from '#usecases/arrive/leave'
 import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
 import { leadOntoList } from '#usecases/courses/ontoList'
@@ -14,11 +15,14 @@ import { publishChanges } from '#usecases/courses/publish'
 import { saveCourse } from '#usecases/courses/save'
 import { giveTagByHand } from '#usecases/know/byHand'
 import { saveList } from '#usecases/know/listsAndTags'
+import { saveCoupon } from '#usecases/offers/coupons'
 import { rehearse } from '#usecases/practice/rehearse'
 import { courseView } from '#usecases/views/course'
+import { offerView } from '#usecases/views/offers'
 import { pageView } from '#usecases/views/pages'
 import { todayView } from '#usecases/views/today'
 import { whyView } from '#usecases/views/why'
+import { openShop } from './shop'
 import { atOncePage, DAY, furnish, HOUR, moveTo, openHouse, temporaryFolder, thursdayNoon, visit, type Setting } from './workshop'
 
 const settings = { port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0 }
@@ -127,5 +131,42 @@ describe('B3: what leads into a course', () => {
     expect(courseView(house, courseId).doors.in.filter(({ kind }) => kind === 'page').map(one => one.name).sort()).toEqual(['By the list', 'Sheet kit', 'Straight in'])
     // B9: the page itself says so, too.
     expect([straight, byList].map(id => pageView(house, id).leadsTo.map(course => course.id))).toEqual([[courseId], [courseId]])
+  })
+})
+
+describe('B8: the first steps on Today', () => {
+  it('tick one by one, in any order, and go once all are done', async () => {
+    const bare = openHouse()
+    expect(todayView(bare).begin).toEqual({ sender: false, page: false, course: false, tried: false })
+    const { house, courseId } = await furnish(bare)
+    expect(todayView(house).begin).toEqual({ sender: true, page: true, course: true, tried: false })
+    house.db.prepare(`UPDATE courses SET status = 'draft' WHERE id = ?`).run(courseId)
+    expect(todayView(house).begin).toMatchObject({ course: false })
+    visit(house, 'ada@example.com')
+    house.db.prepare(`UPDATE courses SET status = 'running' WHERE id = ?`).run(courseId)
+    expect(todayView(house).begin).toBeNull()
+  })
+})
+
+describe('B9: small things that were not so', () => {
+  it('nobody who has come back is asked why they left; whoever left is', async () => {
+    const { house, listId } = await furnish(openHouse())
+    const [ada, bea] = [visit(house, 'ada@example.com'), visit(house, 'bea@example.com')]
+    await moveTo(house, thursdayNoon + HOUR)
+    const [one, two] = [ada, bea].map(id => emailsOfPerson(house.db, id)[0]!.id) as [number, number]
+    leave(house, one, { what: 'everything' })
+    leave(house, two, { what: 'list', listId })
+    expect([choicesOf(house, one).asksWhy, choicesOf(house, two).asksWhy]).toEqual([true, true])
+    comeBack(house, one)
+    choose(house, two, { listIds: [listId], tagIds: [] })
+    expect([choicesOf(house, one).asksWhy, choicesOf(house, two).asksWhy]).toEqual([false, false])
+  })
+
+  it('a coupon’s code has no space', async () => {
+    const { house, offerId } = await openShop(await furnish(openHouse()))
+    const input = { cut: { kind: 'percent' as const, hundredths: 1000 }, fromAt: null, untilAt: null, uses: null, lasts: 'every' as const }
+    expect(() => saveCoupon(house, offerId, null, { ...input, code: 'EARLY BIRD' })).toThrow(/without spaces/)
+    saveCoupon(house, offerId, null, { ...input, code: ' EARLYBIRD ' })
+    expect(offerView(house, offerId).coupons.map(({ code }) => code)).toEqual(['EARLYBIRD'])
   })
 })

@@ -179,7 +179,7 @@ describe('A4: a stranger who types somebody’s address', () => {
     expect(answer).toEqual({ personId: ada, awaitsYes: false, resultId: null })
     await moveTo(house, thursdayNoon + 2 * HOUR)
     expect([standing(), findPerson(house.db, ada)!.firstName, consentsOfPerson(house.db, ada).length]).toEqual([before, '', 1])
-    expect(carrier.mails.slice(sent).map(({ subject }) => subject)).toEqual(['One press, and it is yours'])
+    expect(carrier.mails.slice(sent).map(({ subject }) => subject)).toEqual(['Please confirm, and it is yours'])
     expect(confirmAll(ada)).toEqual(['counts'])
     expect(standing()).toEqual(['active', 'joined', false])
   })
@@ -215,7 +215,7 @@ describe('A5: what a stranger typed', () => {
     const { house, press, confirmAll, carrier } = await withPage('everybody')
     const ada = press('ada@example.com', { firstName: BAIT }).personId
     await moveTo(house, thursdayNoon + 2 * DAY)
-    expect(carrier.mails.map(({ subject }) => subject)).toEqual(['One press, and it is yours', 'Do you still want it?'])
+    expect(carrier.mails.map(({ subject }) => subject)).toEqual(['Please confirm, and it is yours', 'Do you still want it?'])
     expect(JSON.stringify(carrier.mails)).not.toContain(BAIT)
     confirmAll(ada)
     await moveTo(house, thursdayNoon + 2 * DAY + HOUR)

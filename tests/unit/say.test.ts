@@ -62,7 +62,7 @@ describe('events in words', () => {
   it('says which machine it was', () => {
     expect(sayEvent({ ...event, kind: 'opened', detail: 'reader' })).toBe('opened EMAIL')
     expect(sayEvent({ ...event, kind: 'opened', detail: 'prefetch' })).toBe('opened EMAIL (fetched ahead by a mail client)')
-    expect(sayEvent({ ...event, kind: 'held-back', detail: 'left-list' })).toBe('was not sent EMAIL: left list')
+    expect(sayEvent({ ...event, kind: 'held-back', detail: 'left-list' })).toBe('was not sent EMAIL: left the list')
     expect(sayEvent({ ...event, kind: 'way-in-again', detail: 'inside' })).toMatch(/is inside already/)
   })
   it.each<[string | null, SayableEvent['kind'] | null, string]>([

@@ -1,4 +1,5 @@
 /** What readers choose for themselves, by the signed address of an email of theirs and without signing in. */
+import type { EventKind } from '#core/events'
 import { CANNOT_REACH, checkAddress, needsUtf8Server } from '#core/people/address'
 import { LEAVING_ANSWERS, type LeavingAnswer } from '#core/people/leaving'
 import { isGone } from '#core/people/status'
@@ -11,7 +12,7 @@ import { insertConsent } from '#data/consents'
 import { findCourse } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import { findPersonKey } from '#data/erasing'
-import { appendEvent } from '#data/events'
+import { appendEvent, latestKindOf } from '#data/events'
 import { allLists, interestsOfPerson, listsOfPerson } from '#data/marks'
 import { offerNames } from '#data/offers'
 import { saidNoMore } from '#data/purchases'
@@ -46,6 +47,9 @@ function emailAndPerson(house: House, outboxId: number): { email: OutboxRow, per
   return { email, person }
 }
 
+const LEAVING: readonly EventKind[] = ['unsubscribed', 'left-list', 'left-course']
+const RETURNING: readonly EventKind[] = ['came-back', 'joined-list', 'took-back']
+
 /** What the choices page shows; reading it changes nothing. */
 export function choicesOf(house: House, outboxId: number): Choices {
   const { db } = house
@@ -65,7 +69,8 @@ export function choicesOf(house: House, outboxId: number): Choices {
     passOnUrl: passOnUrl(house, person.id),
     canTakeBack: canTakeBack(db, person.id, house.clock.now()),
     followed: followedBy(house, person.id),
-    asksWhy: email.leftAt !== null && !wasAnswered(db, outboxId),
+    // Who has come back is not asked why they went.
+    asksWhy: email.leftAt !== null && !wasAnswered(db, outboxId) && LEAVING.includes(latestKindOf(db, person.id, [...LEAVING, ...RETURNING])!),
   }
 }
 

@@ -1,5 +1,5 @@
 /** Coupons of an offer. They count at once, and from then on: what somebody has bought or is just paying for keeps its price. */
-import { codeKey, type CouponInput } from '#core/offers/coupon'
+import type { CouponInput } from '#core/offers/coupon'
 import { MOST_AMOUNT } from '#core/money/money'
 import { isRenewed } from '#core/offers/price'
 import type { Database } from '#data/connection'
@@ -19,7 +19,7 @@ export function saveCoupon(house: House, offerId: number, id: number | null, inp
     const want = (is: boolean, field: string, problem: string) => {
       if (!is) problems.push({ field, problem })
     }
-    want(/^[\p{L}\p{N}_-]{2,40}$/u.test(codeKey(coupon.code)), 'code', 'A code is 2 to 40 letters and digits, like EARLY.')
+    want(/^[\p{L}\p{N}_-]{2,40}$/u.test(coupon.code), 'code', 'A code is 2 to 40 letters and digits without spaces, like EARLY.')
     const other = couponByCode(db, offerId, coupon.code)
     want(!other || other.offerId !== offerId || other.id === id, 'code', 'This offer has that code already.')
     if (coupon.cut.kind === 'percent') want(coupon.cut.hundredths >= 1 && coupon.cut.hundredths <= 10_000, 'cut', 'From 0.01 to 100 percent.')

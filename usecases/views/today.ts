@@ -1,11 +1,12 @@
 /** Today: what goes out next, what wants a look, what just happened. */
+import type { Database } from '#data/connection'
 import { starts } from '#core/sequence/entries'
 import { astrayWays } from './astray'
 import { isWritten } from '#core/message/content'
 import { givenBy } from '#core/page/content'
 import { rateOf } from '#core/stats/rate'
 import { DAY, HOUR, localOf, type Instant } from '#core/time/zone'
-import type { Figures, Notice, TodayView } from '#core/views/today'
+import type { Figures, FirstSteps, Notice, TodayView } from '#core/views/today'
 import { readTogether } from '#data/connection'
 import type { CourseRow } from '#data/courses'
 import { countOutside } from '#data/doors'
@@ -58,8 +59,17 @@ function lookAtToday(house: House, systemNow: Instant | null): TodayView {
       const person = event.personId === null ? undefined : findPerson(db, event.personId)
       return { ...event, person: person ? { id: person.id, name: person.firstName || person.address } : null }
     })),
-    empty: allPages(db).length === 0 && allCourses(db).length === 0,
+    begin: firstSteps(db),
   }
+}
+
+function firstSteps(db: Database): FirstSteps | null {
+  const { senderAddress, postalAddress } = workspaceOf(db)
+  const steps: FirstSteps = {
+    sender: senderAddress !== '' && postalAddress.trim() !== '', page: allPages(db).some(({ published }) => published !== null),
+    course: allCourses(db).some(({ status }) => status === 'running'), tried: Object.values(countPeople(db)).some(count => count > 0),
+  }
+  return Object.values(steps).every(Boolean) ? null : steps
 }
 
 function figuresOf({ db }: House, now: Instant): Figures {
