@@ -2,19 +2,20 @@
 import Papa from 'papaparse'
 
 /**
- * What a spreadsheet takes for a formula (=, +, -, @), also in the full and small widths that East Asian ones read as the same, and
- * behind blanks and signs without width that it skips; behind apostrophes, what was defused already.
+ * What a spreadsheet takes for a formula (=, +, -, @), also in the full and small widths that East Asian ones read as the same
+ * (compatibility forms, UAX 15), and behind blanks and signs without width that it skips; behind apostrophes, what was defused already.
  */
-const FORMULA = /^'*(?:[\s\u200B-\u200F\u2060]*[=+\-@＝＋－＠﹦﹢﹣﹫−]|[\t\r\n])/
+const FORMULA = /^'*(?:[\s\u200B-\u200F\u2060]*[=+\-@−]|[\t\r\n])/
+const isFormula = (cell: string): boolean => FORMULA.test(cell) || FORMULA.test(cell.normalize('NFKC'))
 
 /** A cell that would be read as a formula gets an apostrophe before it, which spreadsheets do not show. A number stays one. */
 export function defuse(cell: string): string {
-  return FORMULA.test(cell) && !/^-?\d+(\.\d+)?$/.test(cell) ? `'${cell}` : cell
+  return isFormula(cell) && !/^-?\d+(\.\d+)?$/.test(cell) ? `'${cell}` : cell
 }
 
 /** The inverse of {@link defuse}, for files that come back to us. */
 export function undefuse(cell: string): string {
-  return cell.startsWith('\'') && FORMULA.test(cell) ? cell.slice(1) : cell
+  return cell.startsWith('\'') && isFormula(cell) ? cell.slice(1) : cell
 }
 
 /** Several names in one cell, in the manner of RFC 4180: one that holds a comma, a semicolon, a quote or a line end stands in quotes. */
