@@ -25,11 +25,13 @@ const mend = ({ course, list, by }: Astray, who: 'course' | 'way') => attempt(as
 
 <template>
   <div v-for="one in astray" :key="`${one.by.kind}${one.by.id}-${one.course.id}`" class="note brick astray" role="alert">
-    <p><strong>Nobody who comes by {{ BY[one.by.kind](one.by.name) }} would get an email of “{{ one.course.name }}”.</strong> The course belongs to the list <em>{{ one.list.name }}</em>, and they do not join it. The words they agree to must cover that list.</p>
+    <p><strong>People who come by {{ BY[one.by.kind](one.by.name) }} would get no email of “{{ one.course.name }}”.</strong>
+      The course belongs to the list <em>{{ one.list.name }}</em>, which they do not join.
+      The words they agree to must cover that list.</p>
     <p class="tools">
       <Button :label="one.by.kind === 'page' ? 'Let the page add them to the list' : 'Let it add them to the list'" size="small" :loading="busy" @click="mend(one, 'way')" />
       <Button label="Let the course add everyone who joins" size="small" severity="secondary" :loading="busy" @click="mend(one, 'course')" />
-      <NuxtLink :to="TO[one.by.kind](one.by.id)" class="small">{{ one.by.kind === 'page' ? 'Look at the page' : 'Look at the offer' }}</NuxtLink>
+      <NuxtLink :to="TO[one.by.kind](one.by.id)" class="small">See what it gives</NuxtLink>
     </p>
     <p v-if="problem" class="problem">{{ problem.message }}</p>
   </div>

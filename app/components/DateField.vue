@@ -29,7 +29,7 @@ const { text, problem, take } = useTyped(date, { show: value => isDate(value) ? 
 
 <template>
   <TypedPicker v-slot="{ close }" v-model="text" :input-id="inputId" :label="label" :size="size" icon="pi pi-calendar" pick="Pick a date" :problem="problem" class="date-field" @take="take">
-    <DatePicker v-model="picked" inline :first-day-of-week="1" @date-select="close" />
+    <DatePicker v-model="picked" inline @date-select="close" />
   </TypedPicker>
 </template>
 

@@ -66,7 +66,7 @@ const { makePage, makeCourse } = useMaking()
       <p v-if="!today.figures" class="note brick">These figures could not be worked out. The log says why.</p>
       <dl v-else class="figures">
         <div><dd><PeopleNumber :people="today.figures.active" :query="{ status: 'active' }" /></dd><dt>active subscribers, +{{ sayNumber(today.figures.arrived28) }} in 28 days</dt></div>
-        <div><dd>{{ sayNumber(today.figures.sent28) }}</dd><dt>emails sent in 28 days, besides what asks for a yes</dt></div>
+        <div><dd>{{ sayNumber(today.figures.sent28) }}</dd><dt>emails sent in 28 days, without confirmation requests</dt></div>
         <div><dd>{{ sayRate(today.figures.opened28) }}</dd><dt>reader opens, {{ sayBasis(today.figures.opened28) }}</dt></div>
         <div><dd>{{ sayRate(today.figures.clicked28) }}</dd><dt>clicked, {{ sayBasis(today.figures.clicked28) }}</dt></div>
       </dl>

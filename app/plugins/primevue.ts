@@ -1,6 +1,6 @@
 /** Sets up PrimeVue by hand, because its styles must carry this page's number to pass the content security policy. */
 import { defineNuxtPlugin } from '#imports'
-import PrimeVue from 'primevue/config'
+import PrimeVue, { defaultOptions } from 'primevue/config'
 import ToastService from 'primevue/toastservice'
 import ConfirmationService from 'primevue/confirmationservice'
 import preset from '~/look/preset'
@@ -29,6 +29,8 @@ export default defineNuxtPlugin(({ vueApp }) => {
   vueApp.use(PrimeVue, {
     theme: { preset, options: { darkModeSelector: 'system' } },
     csp: { nonce: styleNonce() },
+    // Weeks begin on Monday, as they do in the painted week of sending hours.
+    locale: { ...defaultOptions.locale, firstDayOfWeek: 1 },
   })
   vueApp.use(ToastService)
   vueApp.use(ConfirmationService)

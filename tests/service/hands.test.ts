@@ -58,7 +58,7 @@ describe('B1: a page that gives a course’s tag and puts people on another list
     const setting = await astray()
     const { house, pageId, courseId, courseListId } = setting
     const note = { by: { kind: 'page', id: pageId, name: 'Sheet kit' }, course: { id: courseId, name: 'Fold, Sew, Cover' }, list: { id: courseListId, name: 'free course' } }
-    const where = () => [pageView(house, pageId).astray, courseView(house, courseId).astray, todayView(house).wantsALook.filter(({ title }) => title.startsWith('Nobody who comes by')).map(({ to }) => to)]
+    const where = () => [pageView(house, pageId).astray, courseView(house, courseId).astray, todayView(house).wantsALook.filter(({ title }) => title.startsWith('People who come by')).map(({ to }) => to)]
     expect(where()).toEqual([[note], [note], [`/courses/${courseId}?part=doors`]])
     expect(await leadOntoList(house, courseId, { kind: 'page', id: pageId })).toEqual({ published: true })
     expect(where()).toEqual([[], [], []])

@@ -141,7 +141,7 @@ function emptyEmailNotice(house: House, course: CourseRow, now: Instant): Notice
 /** Coming in by these ways brings nobody a single email. */
 function astrayNotices({ db }: House): Notice[] {
   return astrayWays(db).map(({ by, course, list }) => ({
-    tone: 'trouble', title: `Nobody who comes by ${by.name} gets an email of ${course.name}`, text: `They do not join its list, ${list.name}. One click mends it.`, to: `/courses/${course.id}?part=doors`,
+    tone: 'trouble', title: `People who come by ${by.name} get no email of ${course.name}`, text: `They do not join its list, ${list.name}. One click mends it.`, to: `/courses/${course.id}?part=doors`,
   }))
 }
 

@@ -61,7 +61,7 @@ function say(person: ListedPerson, column: PeopleColumn): string {
 
 <style scoped>
 .address { font-weight: 600; }
-.cell { display: block; max-width: 280px; }
+.cell { display: block; max-width: min(16vw, 280px); }
 :deep(tr) { cursor: pointer; }
 :deep(td) { white-space: nowrap; }
 :deep(.pick) { width: 34px; padding-right: 0; }
