@@ -14,7 +14,8 @@ export function isInside(address: string): boolean {
   // Only what is written as the standards have it: others read 010.0.0.1 in their own ways.
   if (isIP(address) === 0) return true
   const parsed = ipaddr.process(address)
-  // Of IPv6 only 2000::/3 is given out as global unicast (RFC 4291 section 2.4); the library calls all else that it has no name for unicast.
+  // Of IPv6 only 2000::/3 is given out as global unicast (RFC 4291 section 2.4); the library calls all else that it has no name for
+  // unicast.
   return parsed.range() !== 'unicast' || (parsed.kind() === 'ipv6' && ((parsed as ipaddr.IPv6).parts[0]! & 0xE000) !== 0x2000)
 }
 

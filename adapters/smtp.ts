@@ -230,7 +230,9 @@ export function hidePassword(url: string): string {
 /** What was typed where `kept` was shown with its password hidden. Throws a sentence if the password would go anywhere else than before. */
 export function withHiddenPassword(typed: string, kept: string | null): string {
   if (URL.parse(typed)?.password !== HIDDEN) return typed
-  if (kept === null || hidePassword(kept) !== hidePassword(typed)) throw new Error('Type the password as well: the one that is kept is for the address as it was')
+  if (kept === null || hidePassword(kept) !== hidePassword(typed)) {
+    throw new Error('Type the password as well: the one that is kept is for the address as it was')
+  }
   return kept
 }
 

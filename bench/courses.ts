@@ -29,7 +29,10 @@ const BATCH = 200
 export async function measureCourses(folder: string): Promise<string[]> {
   const house = benchHouse(join(folder, 'courses.db'))
   const { db } = house
-  saveSettings(house, { name: 'Big bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@example.com', postalAddress: 'Rua 1', currency: 'EUR', smtpUrl: null })
+  saveSettings(house, {
+    name: 'Big bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@example.com', postalAddress: 'Rua 1',
+    currency: 'EUR', smtpUrl: null,
+  })
   const listId = saveList(house, null, { name: 'letters', publicName: 'Letters', description: 'Letters.' })
   const courseId = createCourse(house, 'Forty steps', 's0')
   saveCourse(house, courseId, 'Forty steps', { listId, wayInTagIds: [], again: 'once', steps: Array.from({ length: STEPS }, (_, n) => n === 0 ? { ...newEmail('s0', { kind: 'at-once' }), content: email('First', 'First', 'x', 'Hello {name|there}.') } : letter(`s${n}`, { kind: 'elapsed', count: 2, unit: 'days', from: 'previous' }, email(`Letter ${n}`, `Letter ${n}`, 'x', `This is number ${n}.`))) })
@@ -55,7 +58,9 @@ export async function measureCourses(folder: string): Promise<string[]> {
   const forecast = median(Array.from({ length: 3 }, () => timed(() => calendarView(house)).ms))
   const screen = median(Array.from({ length: TURNS }, () => timed(() => courseView(house, courseId)).ms))
   const readers = readyReaders({ date: '2024-11-05', time: '12:00' }, null, null)
-  const hall = rehearsalHall({ port: 3000, data: folder, password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0 }, { session: '', signing: Buffer.from('a signing key for benchmarks, 32') })
+  const hall = rehearsalHall({
+    port: 3000, data: folder, password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0,
+  }, { session: '', signing: Buffer.from('a signing key for benchmarks, 32') })
   const rehearsals: number[] = []
   for (let n = 0; n < TURNS; n++) {
     const before = performance.now()

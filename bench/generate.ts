@@ -36,7 +36,10 @@ const email = (workingTitle: string): MessageContent => ({
 
 /** Lists, tags, fields, pages and courses, made by the use cases. */
 export async function furnish(house: House): Promise<Furniture> {
-  saveSettings(house, { name: 'Big bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@bindery.example.com', postalAddress: 'Rua do Cais 3', currency: 'EUR', smtpUrl: null })
+  saveSettings(house, {
+    name: 'Big bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@bindery.example.com',
+    postalAddress: 'Rua do Cais 3', currency: 'EUR', smtpUrl: null,
+  })
   const listIds = ['letters', 'classes', 'offers', 'events'].map(name => saveList(house, null, { name, publicName: name, description: '' }))
   const tagIds = Array.from({ length: 24 }, (_, n) => saveTag(house, null, { name: `tag ${n}`, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS }))
   const fieldIds = {

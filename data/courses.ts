@@ -51,7 +51,9 @@ export function updateDraft(db: Database, id: number, name: string, draft: Cours
 
 /** Makes a version run: what it says about list, ways in and re-entry holds from now on. */
 export function setRunning(db: Database, id: number, versionId: number, draft: CourseDraft, at: Instant): void {
-  q(db, `UPDATE courses SET status = 'running', version_id = ?, list_id = ?, joins_list = ?, again = ?, started_at = coalesce(started_at, ?) WHERE id = ?`)
+  q(db, `
+    UPDATE courses SET status = 'running', version_id = ?, list_id = ?, joins_list = ?, again = ?, started_at = coalesce(started_at, ?)
+    WHERE id = ?`)
     // A list that starts the course is joined before: nobody comes in by what coming in brings.
     .run(versionId, draft.listId, draft.joinsList && !draft.wayInListIds?.includes(draft.listId ?? 0) ? 1 : 0, draft.again, at, id)
   q(db, 'DELETE FROM course_ways_in WHERE course_id = ?').run(id)
@@ -75,10 +77,15 @@ export function coursesStartedByList(db: Database, listId: number): number[] {
 }
 
 /** How a course runs, without its words: its version, list and re-entry; and since when people of older versions are being moved to this one, null where nobody is. */
-export interface Running { versionId: number | null, listId: number | null, /** Whoever comes in joins its list. */ joinsList: 0 | 1, again: CourseDraft['again'], movingAt: Instant | null, movingEventId: number | null }
+export interface Running {
+  versionId: number | null, listId: number | null, /** Whoever comes in joins its list. */ joinsList: 0 | 1, again: CourseDraft['again'],
+  movingAt: Instant | null, movingEventId: number | null,
+}
 
 export function runningOf(db: Database, courseId: number): Running | undefined {
-  return q<Running>(db, 'SELECT version_id AS versionId, list_id AS listId, joins_list AS joinsList, again, moving_at AS movingAt, moving_event_id AS movingEventId FROM courses WHERE id = ?').get(courseId)
+  return q<Running>(db, `
+    SELECT version_id AS versionId, list_id AS listId, joins_list AS joinsList, again, moving_at AS movingAt,
+      moving_event_id AS movingEventId FROM courses WHERE id = ?`).get(courseId)
 }
 
 export function setMoving(db: Database, courseId: number, at: Instant | null, eventId: number | null): void {

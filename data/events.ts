@@ -124,7 +124,9 @@ export function causeOf(db: Database, eventId: number): number | null {
 /** The number of the last event there is; 0 for none. */
 /** Which of these kinds happened to them last; undefined if none did. */
 export function latestKindOf(db: Database, personId: number, kinds: readonly EventKind[]): EventKind | undefined {
-  return q<{ kind: EventKind }>(db, 'SELECT kind FROM events WHERE person_id = ? AND kind IN (SELECT value FROM json_each(?)) ORDER BY id DESC LIMIT 1').get(personId, JSON.stringify(kinds))?.kind
+  return q<{ kind: EventKind }>(
+    db, 'SELECT kind FROM events WHERE person_id = ? AND kind IN (SELECT value FROM json_each(?)) ORDER BY id DESC LIMIT 1'
+  ).get(personId, JSON.stringify(kinds))?.kind
 }
 
 export function lastEventId(db: Database): number {

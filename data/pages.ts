@@ -53,7 +53,9 @@ export function findPageBySlug(db: Database, slug: string): PageRow | undefined 
 export interface PublishedPage { id: number, name: string, slug: string, versionId: number, content: PageContent, messages: PageMessages }
 
 /** The emails of a version, by what each is for; only those it has. */
-export interface PageMessages { confirm?: number, reminder?: number, file?: number, /** For people who are known, where nobody is asked to confirm. */ known?: number }
+export interface PageMessages {
+  confirm?: number, reminder?: number, file?: number, /** For people who are known, where nobody is asked to confirm. */ known?: number,
+}
 
 export function findPublishedPage(db: Database, slug: string): PublishedPage | undefined {
   const row = q<RawVersion>(db, `SELECT ${VERSION} FROM pages p JOIN page_versions v ON v.id = p.version_id WHERE p.slug = ?`).get(slug)

@@ -29,8 +29,12 @@ export type NameIs = 'theirs' | 'typed'
 export type NewPerson = Omit<Person, 'id' | 'consentAt'> & { addressKey: string, consentAt?: Instant | null, nameIs?: NameIs }
 
 export function insertPerson(db: Database, row: NewPerson): number {
-  return Number(q(db, 'INSERT INTO people (address, address_key, first_name, search_text, status, zone, country, source, created_at, consent_at, name_typed) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)')
-    .run(row.address, row.addressKey, row.firstName, searchTextOf(row.addressKey, row.firstName), row.status, row.zone, row.country, row.source, row.createdAt, row.consentAt ?? null, row.nameIs === 'typed' ? 1 : 0).lastInsertRowid)
+  return Number(q(db, `
+    INSERT INTO people (address, address_key, first_name, search_text, status, zone, country, source, created_at, consent_at, name_typed)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`)
+    .run(row.address, row.addressKey, row.firstName, searchTextOf(
+      row.addressKey, row.firstName
+    ), row.status, row.zone, row.country, row.source, row.createdAt, row.consentAt ?? null, row.nameIs === 'typed' ? 1 : 0).lastInsertRowid)
 }
 
 /** What people are called where one of many is named. */
@@ -45,7 +49,9 @@ export function setStatus(db: Database, id: number, status: Status): void {
 }
 
 export function setFirstName(db: Database, id: number, firstName: string, is: NameIs): void {
-  q(db, `UPDATE people SET first_name = ?, search_text = address_key || ' ' || ?, name_typed = ? WHERE id = ?`).run(firstName, fold(firstName), is === 'typed' ? 1 : 0, id)
+  q(
+    db, `UPDATE people SET first_name = ?, search_text = address_key || ' ' || ?, name_typed = ? WHERE id = ?`
+  ).run(firstName, fold(firstName), is === 'typed' ? 1 : 0, id)
 }
 
 /** They have shown that the address is theirs. */

@@ -42,7 +42,9 @@ const priceOf = (text: string | null): Price | null => text === null ? null : JS
 const parseCheckout = (row: RawCheckout): CheckoutRow => ({ ...row, firstPrice: priceOf(row.firstPrice)!, laterPrice: priceOf(row.laterPrice), answers: JSON.parse(row.answers) as CheckoutAnswers })
 
 export function insertCheckout(db: Database, row: Omit<CheckoutRow, 'id' | 'state'>): number {
-  return Number(q(db, `INSERT INTO checkouts (order_key, offer_id, offer_version_id, person_id, coupon_id, first_price, later_price, touch_id, answers, origin, started_at, keeps_until_at, abandoned_due_at, state, event_id)
+  return Number(q(db, `
+    INSERT INTO checkouts (order_key, offer_id, offer_version_id, person_id, coupon_id, first_price, later_price, touch_id, answers, origin, started_at,
+      keeps_until_at, abandoned_due_at, state, event_id)
     VALUES (@orderKey, @offerId, @offerVersionId, @personId, @couponId, @firstPrice, @laterPrice, @touchId, @answers, @origin, @startedAt, @keepsUntilAt, @abandonedDueAt, 'open', @eventId)`).run({
     ...row, firstPrice: JSON.stringify(row.firstPrice), laterPrice: row.laterPrice && JSON.stringify(row.laterPrice), answers: JSON.stringify(row.answers),
   }).lastInsertRowid)
@@ -67,13 +69,19 @@ export function checkoutsToAbandon(db: Database, at: Instant, limit: number): Ch
 }
 
 export function placesTaken(db: Database, offerId: number, now: Instant): Taken {
-  return q<Taken>(db, `SELECT (SELECT count(*) FROM purchases WHERE offer_id = @offerId AND over_at IS NULL) AS sold, count(*) AS held, min(keeps_until_at) AS freeAt
+  return q<Taken>(db, `
+    SELECT (SELECT count(*) FROM purchases WHERE offer_id = @offerId AND over_at IS NULL) AS sold,
+      count(*) AS held, min(keeps_until_at) AS freeAt
     FROM checkouts WHERE offer_id = @offerId AND state <> 'bought' AND keeps_until_at > @now`).get({ offerId, now })!
 }
 
 /** Unpaid checkouts of an offer that hold something, begun from one place on the net by others than this person. */
-export function heldFrom(db: Database, { offerId, origin, personId }: { offerId: number, origin: string, personId: number | null }, now: Instant): number {
-  return q<number>(db, `SELECT count(*) FROM checkouts WHERE offer_id = @offerId AND state <> 'bought' AND keeps_until_at > @now AND origin = @origin AND person_id IS NOT @personId`)
+export function heldFrom(db: Database, { offerId, origin, personId }: {
+  offerId: number, origin: string, personId: number | null,
+}, now: Instant): number {
+  return q<number>(db, `
+    SELECT count(*) FROM checkouts
+    WHERE offer_id = @offerId AND state <> 'bought' AND keeps_until_at > @now AND origin = @origin AND person_id IS NOT @personId`)
     .pluck().get({ offerId, origin, personId, now }) as number
 }
 

@@ -51,7 +51,8 @@ export function watchedSegments(db: Database): WatchedSegment[] {
   return q<{ id: number, condition: string, filled: 0 | 1, filledTo: number, watch: string | null }>(db, `
     SELECT id, condition, filled, filled_to AS filledTo, watch FROM segments WHERE gone = 0 ORDER BY id`).all()
     .map(({ condition, filled, watch, ...row }) => ({
-      ...row, condition: JSON.parse(condition) as Condition, filled: filled === 1, watch: watch === null ? null : JSON.parse(watch) as Watch,
+      ...row, condition: JSON.parse(condition) as Condition, filled: filled === 1,
+      watch: watch === null ? null : JSON.parse(watch) as Watch,
     }))
 }
 

@@ -24,7 +24,9 @@ export function keysIn(folder: string): Keys {
 }
 
 /** Takes as long whatever is different. */
-export const isSameSecret = (a: string, b: string): boolean => timingSafeEqual(createHash('sha256').update(a).digest(), createHash('sha256').update(b).digest())
+export const isSameSecret = (a: string, b: string): boolean => timingSafeEqual(
+  createHash('sha256').update(a).digest(), createHash('sha256').update(b).digest()
+)
 
 /** Without letters and digits that look alike; 50 bits. */
 const CODE_LETTERS = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789'
@@ -39,7 +41,9 @@ export class Owner {
   constructor(folder: string, passwordOfEnvironment: string | null) {
     this.#file = join(folder, 'owner.json')
     this.#codeFile = join(folder, 'first-code')
-    this.#fromEnvironment = passwordOfEnvironment === null ? null : { password: passwordOfEnvironment, hashed: hashPassword(passwordOfEnvironment) }
+    this.#fromEnvironment = passwordOfEnvironment === null ? null : {
+      password: passwordOfEnvironment, hashed: hashPassword(passwordOfEnvironment),
+    }
   }
 
   hasPassword(): boolean {

@@ -28,20 +28,30 @@ export function readSettings(env: Record<string, string | undefined>): Settings 
   const baseUrl = (env.PORCH_BASE_URL || `http://localhost:${port}`).replace(/\/+$/, '')
   if (!/^https?:\/\/[^/?#\s]+(\/[^?#\s]*)?$/.test(baseUrl)) throw new SettingProblem(`PORCH_BASE_URL must be a web address like https://porch.example.com; it is ${env.PORCH_BASE_URL}.`)
   const host = env.PORCH_HOST || '127.0.0.1'
-  if (!/^[A-Za-z0-9.:-]+$/.test(host)) throw new SettingProblem(`PORCH_HOST must be a network address of this machine, like 0.0.0.0 for all of them; it is ${host}.`)
+  if (!/^[A-Za-z0-9.:-]+$/.test(host)) {
+    throw new SettingProblem(`PORCH_HOST must be a network address of this machine, like 0.0.0.0 for all of them; it is ${host}.`)
+  }
   const proxies = env.PORCH_TRUST_PROXY || '0'
-  if (!/^\d$/.test(proxies)) throw new SettingProblem(`PORCH_TRUST_PROXY is the number of your own proxies in front, 0 to 9; it is ${proxies}.`)
+  if (!/^\d$/.test(proxies)) {
+    throw new SettingProblem(`PORCH_TRUST_PROXY is the number of your own proxies in front, 0 to 9; it is ${proxies}.`)
+  }
   if (env.PORCH_PASSWORD && env.PORCH_PASSWORD.length < 8) throw new SettingProblem('PORCH_PASSWORD needs at least 8 characters.')
   const smtpProblem = env.PORCH_SMTP_URL ? smtpUrlProblem(env.PORCH_SMTP_URL) : null
   if (smtpProblem) throw new SettingProblem(`PORCH_SMTP_URL: ${smtpProblem}`)
-  return { port, host, data: resolve(env.PORCH_DATA || 'var/porch'), password: env.PORCH_PASSWORD || null, baseUrl, smtpUrl: env.PORCH_SMTP_URL || null, proxies: Number(proxies) }
+  return {
+    port, host, data: resolve(env.PORCH_DATA || 'var/porch'), password: env.PORCH_PASSWORD || null, baseUrl,
+    smtpUrl: env.PORCH_SMTP_URL || null, proxies: Number(proxies),
+  }
 }
 
 const THIS_MACHINE = /^(localhost|127(\.\d+){3}|::1|\[::1\])$/
 
+/** Whether a host name, without its port, is this very machine. */
+export const isThisMachine = (host: string): boolean => THIS_MACHINE.test(host)
+
 /** Nobody elsewhere reaches a server that listens like that, and no proxy brings them. */
 export function isOnlyHere({ host, baseUrl, proxies }: Pick<Settings, 'host' | 'baseUrl' | 'proxies'>): boolean {
-  return THIS_MACHINE.test(host) && THIS_MACHINE.test(new URL(baseUrl).hostname) && proxies === 0
+  return isThisMachine(host) && isThisMachine(new URL(baseUrl).hostname) && proxies === 0
 }
 
 /**
@@ -53,7 +63,7 @@ export function isOurHost({ host, baseUrl }: Pick<Settings, 'host' | 'baseUrl'>,
   if (!url) return false
   const base = new URL(baseUrl)
   // Whatever port a tunnel or a proxy gave it: the name is what counts.
-  return url.hostname === base.hostname || THIS_MACHINE.test(url.hostname) || url.hostname === host || url.hostname === `[${host}]`
+  return url.hostname === base.hostname || isThisMachine(url.hostname) || url.hostname === host || url.hostname === `[${host}]`
 }
 
 /** What is wrong with an SMTP address, in a sentence; null if nothing is. */

@@ -85,7 +85,9 @@ export const courseDraft = Joi.object<CourseDraft>({
   steps: Joi.array().items(Joi.link('#step')).max(200).required(),
 }).shared(courseStep)
 
-export const ontoListInput = Joi.object<{ kind: Mender, id: number }>({ kind: Joi.valid('page', 'offer', 'waiting-list', 'course').required(), id: id.required() })
+export const ontoListInput = Joi.object<{ kind: Mender, id: number }>({
+  kind: Joi.valid('page', 'offer', 'waiting-list', 'course').required(), id: id.required(),
+})
 
 export const courseInput = Joi.object<{ name: string, draft: CourseDraft }>({
   name: text(120).required(),

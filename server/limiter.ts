@@ -42,5 +42,7 @@ export class Limiter {
 export function originOf(ip: string): string {
   if (!ipaddr.isValid(ip)) return ip
   const address = ipaddr.process(ip)
-  return address.kind() === 'ipv4' ? address.toString() : (address as ipaddr.IPv6).parts.slice(0, 4).map(part => part.toString(16)).join(':')
+  return address.kind() === 'ipv4' ? address.toString() : (address as ipaddr.IPv6).parts.slice(
+    0, 4
+  ).map(part => part.toString(16)).join(':')
 }

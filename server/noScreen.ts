@@ -4,12 +4,16 @@ import { setResponseHeader, setResponseStatus } from 'h3'
 import { renderNotice } from '#core/page/render'
 import { FILES, page } from './site/page'
 
-const TITLES: Record<number, string> = { 400: 'This address cannot be read', 404: 'Page not found', 405: 'This page only shows something', 421: 'This is not the right address' }
+const TITLES: Record<number, string> = {
+  400: 'This address cannot be read', 404: 'Page not found', 405: 'This page only shows something', 421: 'This is not the right address',
+}
 
 const isForPrograms = (event: H3Event) => /^\/(api|v1|practice\/v1|hooks|practice\/hooks)(\/|$|\?)/.test(event.path)
 
 export function refuse(event: H3Event, status: number, problem: string): string | { problem: string } {
-  if (!isForPrograms(event)) return page(event, renderNotice({ title: TITLES[status] ?? 'This did not work', text: problem, senderName: '', files: FILES }), status)
+  if (!isForPrograms(event)) return page(event, renderNotice({
+    title: TITLES[status] ?? 'This did not work', text: problem, senderName: '', files: FILES,
+  }), status)
   setResponseStatus(event, status)
   setResponseHeader(event, 'cache-control', 'no-store')
   return { problem }
@@ -26,7 +30,9 @@ const METHODS = ['get', 'post', 'put', 'delete']
 export async function answerWithoutScreen(event: H3Event, isScreen: (path: string) => boolean): Promise<{ body: unknown } | undefined> {
   const route = event.context.matchedRoute as MatchedRoute | undefined
   if (!route || route.path === '/**') {
-    if (!isScreen(event.path.split('?')[0]!)) return { body: refuse(event, 404, 'Nothing is at this address. It may have been mistyped, or what was here is gone.') }
+    if (!isScreen(event.path.split('?')[0]!)) return { body: refuse(
+      event, 404, 'Nothing is at this address. It may have been mistyped, or what was here is gone.'
+    ) }
     return ['GET', 'HEAD'].includes(event.method) ? undefined : { body: notTaken(event, ['get']) }
   }
   // The headers alone are those of the whole answer (RFC 9110 section 9.3.2); the body is left out on the way.

@@ -66,7 +66,10 @@ export const scoreInput = Joi.object<ScoreRule>({
   thresholds: Joi.array().items(whole(1, 10_000)).max(10).required(),
 })
 
-export const linkInput = Joi.object<LinkInput>({ name: text(80).required(), url: address('web').required(), note: text(300).default(''), does: actionsOf([...LINK_ACTIONS]).max(8).required(), asks: Joi.boolean().required() })
+export const linkInput = Joi.object<LinkInput>({
+  name: text(80).required(), url: address('web').required(), note: text(300).default(''),
+  does: actionsOf([...LINK_ACTIONS]).max(8).required(), asks: Joi.boolean().required(),
+})
 export const linkQuery = Joi.object<{ days: number }>({ days: whole(1, 365).default(14) })
 
 export const hookOutInput = Joi.object<HookOutInput>({ name: text(80).required(), url: address('web').required() })

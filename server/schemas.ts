@@ -29,7 +29,9 @@ const byType = (...nodes: Joi.ObjectSchema[]) => nodes.reduce(
 
 const mark = byType(
   Joi.object({ type: Joi.valid('bold', 'italic').required() }),
-  Joi.object({ type: Joi.valid('link').required(), attrs: Joi.object({ href: address('any').required(), linkId: id.allow(null) }).required() }),
+  Joi.object({
+    type: Joi.valid('link').required(), attrs: Joi.object({ href: address('any').required(), linkId: id.allow(null) }).required(),
+  }),
 )
 const textNode = Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(20_000).required(), marks: Joi.array().items(mark) })
 const placeholder = Joi.object({
@@ -43,14 +45,21 @@ export const list = Joi.object({
   type: Joi.valid('bulletList', 'orderedList').required(),
   content: Joi.array().items(Joi.object({
     type: Joi.valid('listItem').required(),
-    content: Joi.array().items(Joi.alternatives().conditional(Joi.object({ type: 'paragraph' }).unknown(), { then: paragraph, otherwise: Joi.link('#list') })).required(),
+    content: Joi.array().items(Joi.alternatives().conditional(Joi.object({ type: 'paragraph' }).unknown(), {
+      then: paragraph, otherwise: Joi.link('#list'),
+    })).required(),
   })).required(),
 }).id('list')
 const button = Joi.object({
   type: Joi.valid('button').required(),
-  attrs: Joi.object({ label: text(80).required(), url: address('web').required(), tagId: id.allow(null).required(), linkId: id.allow(null), asks: Joi.boolean() }).required(),
+  attrs: Joi.object({
+    label: text(80).required(), url: address('web').required(), tagId: id.allow(null).required(), linkId: id.allow(null),
+    asks: Joi.boolean(),
+  }).required(),
 })
-export const richText = (blocks: Joi.ObjectSchema[]) => Joi.object({ type: Joi.valid('doc').required(), content: Joi.array().items(byType(...blocks)).required() })
+export const richText = (blocks: Joi.ObjectSchema[]) => Joi.object({
+  type: Joi.valid('doc').required(), content: Joi.array().items(byType(...blocks)).required(),
+})
 export const line = Joi.array<Line>().items(Joi.alternatives(Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(500).required() }), placeholder)).max(40)
 
 export const messageContent = Joi.object<MessageContent>({
@@ -159,7 +168,9 @@ export const sendingInput = Joi.object<SendingSettings>({
 
 export const markInput = Joi.object<{ as: 'bounced' | 'complained', reason: string }>({ as: Joi.valid('bounced', 'complained').required(), reason: text(400).required() })
 
-export const smtpInput = Joi.object<{ smtpUrl: string | null, insideMeant: boolean }>({ insideMeant, smtpUrl: Joi.string().max(500).empty('').allow(null).default(null) })
+export const smtpInput = Joi.object<{ smtpUrl: string | null, insideMeant: boolean }>({
+  insideMeant, smtpUrl: Joi.string().max(500).empty('').allow(null).default(null),
+})
 
 export const oddAddressInput = Joi.object<OddAddressRule>({ role: Joi.valid(...ODD_WAYS).required(), throwaway: Joi.valid(...ODD_WAYS).required() })
 
@@ -167,9 +178,13 @@ export const passwordInput = Joi.object<{ password: string }>({ password: Joi.st
 
 const newPassword = Joi.string().min(10).max(500).required().messages({ '*': 'Choose a password of at least 10 characters.' })
 
-export const newPasswordInput = Joi.object<{ password: string, zone: string, code: string }>({ zone: text(64).default(''), code: text(40).default(''), password: newPassword })
+export const newPasswordInput = Joi.object<{ password: string, zone: string, code: string }>({
+  zone: text(64).default(''), code: text(40).default(''), password: newPassword,
+})
 
-export const otherPasswordInput = Joi.object<{ current: string, password: string }>({ current: Joi.string().allow('').max(500).required(), password: newPassword })
+export const otherPasswordInput = Joi.object<{ current: string, password: string }>({
+  current: Joi.string().allow('').max(500).required(), password: newPassword,
+})
 
 /* Looking things up */
 

@@ -2,6 +2,7 @@
 import type { H3Event } from 'h3'
 import { deleteCookie, getCookie, setCookie } from 'h3'
 import { systemClock } from '#runtime/open'
+import { isThisMachine } from '#runtime/settings'
 import type { SessionsView } from '#core/views/settings'
 import { beginSession, endAllSessions, endSession, isSession, LONGEST_MS, sessionLines } from '#usecases/settings/sessions'
 import { hostOf } from './visitor'
@@ -14,7 +15,9 @@ const credential = () => openHouses().owner.credential(openHouses().keys.session
 const tokenOf = (event: H3Event) => (getCookie(event, NAME) ?? '').slice(0, 100)
 
 /** Over plain http only on this very machine. */
-const cookie = (event: H3Event) => ({ httpOnly: true, sameSite: 'lax' as const, secure: !/^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(hostOf(event)), path: '/' })
+const cookie = (event: H3Event) => ({
+  httpOnly: true, sameSite: 'lax' as const, secure: !isThisMachine(hostOf(event).replace(/:\d+$/, '')), path: '/',
+})
 
 export function isSignedIn(event: H3Event): boolean {
   const current = credential()
@@ -40,5 +43,8 @@ export function signOutEverywhere(event: H3Event): void {
 }
 
 export function sessionsView(event: H3Event): SessionsView {
-  return { passwordFromEnvironment: openHouses().owner.isFromEnvironment, sessions: sessionLines(db(), tokenOf(event), credential() ?? '', systemClock.now()) }
+  return {
+    passwordFromEnvironment: openHouses().owner.isFromEnvironment,
+    sessions: sessionLines(db(), tokenOf(event), credential() ?? '', systemClock.now()),
+  }
 }

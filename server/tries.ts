@@ -5,5 +5,7 @@ import { openHouses } from './houses'
 import { Refused } from './refused'
 
 export async function limitTries(event: H3Event): Promise<void> {
-  if (!await openHouses().signIns.allows(originOfVisitor(event))) throw new Refused(429, 'Too many tries. Wait ten minutes, then try again.')
+  if (!await openHouses().signIns.allows(originOfVisitor(event))) throw new Refused(
+    429, 'Too many tries. Wait ten minutes, then try again.'
+  )
 }

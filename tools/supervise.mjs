@@ -108,12 +108,18 @@ export function checkPort(port, host = '127.0.0.1') {
   if (!(Number(port) > 0 && Number(port) < 65_536)) return Promise.resolve()
   return new Promise((resolve, reject) => {
     const probe = createServer()
-    probe.once('error', error => reject(new PlainProblem(['EADDRNOTAVAIL', 'ENOTFOUND'].includes(error.code)
-      ? `PORCH_HOST must be a network address of this machine, like 0.0.0.0 for all of them; it is ${host}.`
-      : error.code === 'EADDRINUSE' ? `Port ${port} is in use by another program. Choose another one, like: PORT=${Number(port) + 1} ${process.argv[1]?.endsWith('demo.mjs') ? 'npm run demo' : 'npm start'}`
-      : `Port ${port} cannot be used: ${error.message}`)))
+    probe.once('error', error => reject(new PlainProblem(whyNot(error, port, host))))
     probe.listen(Number(port), host, () => probe.close(resolve))
   })
+}
+
+function whyNot({ code, message }, port, host) {
+  const command = process.argv[1]?.endsWith('demo.mjs') ? 'npm run demo' : 'npm start'
+  if (['EADDRNOTAVAIL', 'ENOTFOUND'].includes(code)) {
+    return `PORCH_HOST must be a network address of this machine, like 0.0.0.0 for all of them; it is ${host}.`
+  }
+  if (code !== 'EADDRINUSE') return `Port ${port} cannot be used: ${message}`
+  return `Port ${port} is in use by another program. Choose another one, like: PORT=${Number(port) + 1} ${command}`
 }
 
 async function becomesWell({ PORT, NITRO_HOST }, givenUp) {

@@ -33,7 +33,9 @@ export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName)
     ...choice('rule-acted', 'A house rule', 'Reading', parts.rules[0] ? () => ({ kind: 'rule-acted', ruleId: parts.rules[0]!.id, within: null }) : null),
     ...choice('last-read', 'Last sign of reading', 'Reading', () => ({ kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 90 } })),
     ...choice('course', 'Course', 'Reading', course ? () => ({ kind: 'course', courseId: course.id, is: 'inside', stepId: null }) : null),
-    ...choice('purchase', 'Purchase', 'Buying', offer ? () => ({ kind: 'purchase', fate: 'bought', offerId: null, within: null, times: 1 }) : null),
+    ...choice('purchase', 'Purchase', 'Buying', offer ? () => ({
+      kind: 'purchase', fate: 'bought', offerId: null, within: null, times: 1,
+    }) : null),
     ...choice('spent', 'Money paid in all', 'Buying', offer ? () => ({ kind: 'spent', currency: parts.currencies[0]!, atLeast: 0, offerId: null }) : null),
     ...choice('no-more', 'Said no more', 'Buying', offer ? () => ({ kind: 'no-more', offerId: offer.id }) : null),
     ...choice('country', 'Country', 'Facts', () => ({ kind: 'country', is: [], unknown: false })),

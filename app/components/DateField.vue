@@ -24,11 +24,16 @@ const picked = computed({
     if (value instanceof Date) date.value = `${value.getFullYear()}-${two(value.getMonth() + 1)}-${two(value.getDate())}`
   },
 })
-const { text, problem, take } = useTyped(date, { show: value => isDate(value) ? sayDate(value) : '', read: typed => readDate(typed, localOf(frame.now, frame.zone).date), shape: 'a date. Type it like 26 Nov 2026.' })
+const { text, problem, take } = useTyped(date, {
+  show: value => isDate(value) ? sayDate(value) : '', read: typed => readDate(typed, localOf(frame.now, frame.zone).date),
+  shape: 'a date. Type it like 26 Nov 2026.',
+})
 </script>
 
 <template>
-  <TypedPicker v-slot="{ close }" v-model="text" :input-id="inputId" :label="label" :size="size" icon="pi pi-calendar" pick="Pick a date" :problem="problem" class="date-field" @take="take">
+  <TypedPicker
+    v-slot="{ close }" v-model="text" :input-id="inputId" :label="label" :size="size" icon="pi pi-calendar" pick="Pick a date"
+    :problem="problem" class="date-field" @take="take">
     <DatePicker v-model="picked" inline @date-select="close" />
   </TypedPicker>
 </template>

@@ -14,7 +14,9 @@ const emptyName = computed(() => props.options.find(({ value }) => value === '' 
 <template>
   <div class="field">
     <span :id="id" class="label">{{ label }}</span>
-    <Select v-model="chosen" :aria-labelledby="id" :options="[...options]" option-label="name" option-value="value" :placeholder="emptyName" v-bind="$attrs" />
+    <Select
+      v-model="chosen" :aria-labelledby="id" :options="[...options]" option-label="name" option-value="value" :placeholder="emptyName"
+      v-bind="$attrs" />
     <slot />
   </div>
 </template>

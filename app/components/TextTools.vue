@@ -50,7 +50,9 @@ function setLink() {
   const chain = props.editor!.chain().focus().extendMarkRange('link')
   const address = href.value.trim()
   // With nothing selected the address is written out, so that it is never lost.
-  if (props.editor!.state.selection.empty && !props.editor!.isActive('link')) chain.insertContent({ type: 'text', text: address.replace(/^(mailto|tel):/i, ''), marks: [{ type: 'link', attrs: { href: address } }] }).run()
+  if (props.editor!.state.selection.empty && !props.editor!.isActive('link')) chain.insertContent({
+    type: 'text', text: address.replace(/^(mailto|tel):/i, ''), marks: [{ type: 'link', attrs: { href: address } }],
+  }).run()
   else chain.setLink({ href: address }).run()
   asking.value = false
 }
@@ -70,7 +72,8 @@ function removeLink() {
   <form v-if="asking" class="ask" @submit.prevent="setLink" @keydown.esc.stop="asking = false">
     <label :for="`href-${label}`">Leads to</label>
     <InputText :id="`href-${label}`" v-model="href" size="small" autofocus />
-    <Button type="submit" size="small" label="Link" :disabled="!read.ok" /><Button size="small" severity="secondary" label="No link" @click="removeLink" />
+    <Button
+      type="submit" size="small" label="Link" :disabled="!read.ok" /><Button size="small" severity="secondary" label="No link" @click="removeLink" />
     <p v-if="!read.ok && !isUnfinished(href)" class="problem">{{ read.problem }}</p>
   </form>
 </template>

@@ -25,7 +25,9 @@ const { text, problem, take } = useTyped(time, { show: value => value, read: rea
 </script>
 
 <template>
-  <TypedPicker v-model="text" :input-id="inputId" :label="label" :size="size" icon="pi pi-clock" pick="Pick a time" :problem="problem" class="time-field" @take="take">
+  <TypedPicker
+    v-model="text" :input-id="inputId" :label="label" :size="size" icon="pi pi-clock" pick="Pick a time" :problem="problem"
+    class="time-field" @take="take">
     <DatePicker v-model="picked" inline time-only hour-format="24" :step-minute="5" />
   </TypedPicker>
 </template>

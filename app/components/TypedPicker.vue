@@ -18,7 +18,9 @@ const popover = ref<InstanceType<typeof Popover>>()
       <InputText
         :id="inputId" v-model="text" :aria-label="label" :size="size" :invalid="problem !== null" :aria-describedby="problem ? `${id}-problem` : undefined" autocomplete="off"
         @blur="$emit('take')" @keydown.enter="$emit('take')" @keydown.down.prevent="popover?.show($event)" />
-      <Button :icon="icon" text size="small" severity="secondary" tabindex="-1" :aria-label="label ? `${pick}: ${label}` : pick" class="open" @click="popover?.toggle($event)" />
+      <Button
+        :icon="icon" text size="small" severity="secondary" tabindex="-1" :aria-label="label ? `${pick}: ${label}` : pick" class="open"
+        @click="popover?.toggle($event)" />
     </span>
     <span v-if="problem" :id="`${id}-problem`" class="problem small" role="alert">{{ problem }}</span>
     <Popover ref="popover"><slot :close="() => popover?.hide()" /></Popover>

@@ -7,7 +7,9 @@ import { useFrame } from '~/stores/frame'
 export interface PeopleColumn { id: string, name: string, field?: Field }
 
 const OWN: PeopleColumn[] = [
-  { id: 'firstName', name: 'First name' }, { id: 'status', name: 'Status' }, { id: 'tags', name: 'Tags' }, { id: 'lists', name: 'Lists' }, { id: 'source', name: 'Source' },
+  {
+    id: 'firstName', name: 'First name',
+  }, { id: 'status', name: 'Status' }, { id: 'tags', name: 'Tags' }, { id: 'lists', name: 'Lists' }, { id: 'source', name: 'Source' },
   { id: 'country', name: 'Country' }, { id: 'zone', name: 'Time zone' }, { id: 'consent', name: 'Consent' }, { id: 'read', name: 'Last read' }, { id: 'since', name: 'Since' },
 ]
 const AT_FIRST = ['firstName', 'status', 'tags', 'source', 'since']

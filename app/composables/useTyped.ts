@@ -1,4 +1,7 @@
-/** A value that is typed as text: it counts once the field is left or Enter is pressed. What cannot be read stays to be corrected, is said, and changes nothing. */
+/**
+ * A value that is typed as text: it counts once the field is left or Enter is pressed. What cannot be read stays to be corrected, is said,
+ * and changes nothing.
+ */
 import { ref, watch, type Ref } from 'vue'
 
 export interface TypedAs<Value> {

@@ -41,10 +41,26 @@ interface Step { title: string, text: string, done: boolean, to?: string, act?: 
 const firstSteps = computed<Step[]>(() => {
   const begin = today.value?.begin
   return begin ? [
-    { title: 'Say who the emails are from', text: 'A name, an address and a postal address, like “Ines of Saltmarsh Bindery”. They stand in every email.', done: begin.sender, to: '/settings' },
-    { title: 'Publish an opt-in page', text: 'For example “Sheet kit: twelve sheets to print and fold”. People who opt in join a list and get a tag.', done: begin.page, ...(frame.frame?.counts.pages ? { to: '/pages' } : { act: () => newPage.value = true }) },
-    { title: 'Start a course that begins with that tag', text: 'For example three emails: the kit at once, the first fold a day later, the cover on the third day at 08:00.', done: begin.course, ...(frame.frame?.counts.courses ? { to: '/courses' } : { act: () => newCourse.value = true }) },
-    { title: 'Try it as a visitor', text: 'Open your page, opt in, and move the clock at the foot of the screen. Nothing leaves: the emails are in the practice mailbox.', done: begin.tried, to: '/pages' },
+    {
+      title: 'Say who the emails are from',
+      text: 'A name, an address and a postal address, like “Ines of Saltmarsh Bindery”. They stand in every email.', done: begin.sender,
+      to: '/settings',
+    },
+    {
+      title: 'Publish an opt-in page',
+      text: 'For example “Sheet kit: twelve sheets to print and fold”. People who opt in join a list and get a tag.', done: begin.page,
+      ...(frame.frame?.counts.pages ? { to: '/pages' } : { act: () => newPage.value = true })
+    },
+    {
+      title: 'Start a course that begins with that tag',
+      text: 'For example three emails: the kit at once, the first fold a day later, the cover on the third day at 08:00.',
+      done: begin.course, ...(frame.frame?.counts.courses ? { to: '/courses' } : { act: () => newCourse.value = true })
+    },
+    {
+      title: 'Try it as a visitor',
+      text: 'Open your page, opt in, and move the clock at the foot of the screen. Nothing leaves: the emails are in the practice mailbox.',
+      done: begin.tried, to: '/pages',
+    },
   ] : []
 })
 const newCourse = ref(false)
@@ -74,21 +90,30 @@ const { makePage, makeCourse } = useMaking()
       <div class="columns two">
         <div class="stack">
           <section v-if="today.begin && !putAway" class="panel" aria-labelledby="begin">
-            <div class="panel-head"><h2 id="begin">Begin here</h2><Button label="Put this away" size="small" text severity="secondary" @click="putAway = true" /></div>
+            <div class="panel-head">
+              <h2 id="begin">Begin here</h2><Button label="Put this away" size="small" text severity="secondary" @click="putAway = true" />
+            </div>
             <template v-for="(step, n) in firstSteps" :key="step.title">
-              <NuxtLink v-if="step.to" :to="step.to" class="row first" :class="{ done: step.done }"><FirstStep :step="step" :n="n + 1" /></NuxtLink>
-              <button v-else type="button" class="row first" :class="{ done: step.done }" @click="step.act?.()"><FirstStep :step="step" :n="n + 1" /></button>
+              <NuxtLink
+                v-if="step.to" :to="step.to" class="row first" :class="{ done: step.done }"><FirstStep :step="step" :n="n + 1" /></NuxtLink>
+              <button v-else type="button" class="row first" :class="{ done: step.done }" @click="step.act?.()">
+                <FirstStep :step="step" :n="n + 1" />
+              </button>
             </template>
           </section>
           <section class="panel" aria-labelledby="going-out">
             <h2 id="going-out">Going out next</h2>
-            <NuxtLink v-for="send in today.goingOut" :key="`${send.courseId}${send.stepId}${send.at}`" :to="`/courses/${send.courseId}`" class="row send">
+            <NuxtLink
+              v-for="send in today.goingOut" :key="`${send.courseId}${send.stepId}${send.at}`" :to="`/courses/${send.courseId}`"
+              class="row send">
               <span class="when"><span v-if="!isToday(send.at)">{{ sayDay(send.at, zone) }}<br /></span>{{ sayTime(send.at, zone) }}</span>
               <SendSign kind="course" />
               <span class="what"><strong class="cut">{{ send.title }}</strong><span class="second cut">{{ send.courseName }}</span></span>
               <span class="number">{{ sayPeople(send.people) }}</span>
             </NuxtLink>
-            <p v-if="today.goingOut === null" class="panel-body problem">What goes out next could not be worked out. Sending goes on; the log says what is wrong.</p>
+            <p v-if="today.goingOut === null" class="panel-body problem">
+              What goes out next could not be worked out. Sending goes on; the log says what is wrong.
+            </p>
             <div v-else-if="today.goingOut.length === 0" class="panel-body second">
               <p>Nothing is planned for the coming seven days. Emails leave once someone comes into a course that has been started.</p>
             </div>

@@ -95,7 +95,9 @@ async function opened() {
           </header>
           <template v-if="side === 'look'">
             <iframe v-if="chosen" :key="mail.id" :src="`/api/mailbox/${mail.id}/html`" title="The email as it looks" @load="opened" />
-            <div v-else class="panel-body"><Button label="Open this email" severity="secondary" @click="set({ mail: String(mail.id) })" /><p class="second small">{{ mail.isWatched ? 'Opening it counts as this reader’s open, as it would in their mail program.' : 'Opening this email is not counted.' }}</p></div>
+            <div v-else class="panel-body">
+              <Button label="Open this email" severity="secondary" @click="set({ mail: String(mail.id) })" /><p class="second small">{{ mail.isWatched ? 'Opening it counts as this reader’s open, as it would in their mail program.' : 'Opening this email is not counted.' }}</p>
+            </div>
           </template>
           <pre v-else class="mono" tabindex="0" aria-label="The email">{{ side === 'text' ? mail.text : mail.source }}</pre>
         </template>

@@ -16,7 +16,10 @@ const password = ref('')
 const wantsCode = ref(false)
 const code = ref('')
 const { busy, problem, attempt } = useAttempt()
-const passwordProblem = computed(() => problem.value && !problem.value.of('code') ? problem.value.of('password') ?? problem.value.message : null)
+const passwordProblem = computed(() => {
+  if (!problem.value || problem.value.of('code')) return null
+  return problem.value.of('password') ?? problem.value.message
+})
 const shown = ref(false)
 
 onMounted(async () => {
@@ -27,7 +30,9 @@ onMounted(async () => {
 
 async function enter() {
   const first = { zone: Intl.DateTimeFormat().resolvedOptions().timeZone ?? '', code: code.value }
-  const entered = await attempt(() => api(firstTime.value ? 'password' : 'session', { method: 'POST', body: { password: password.value, ...firstTime.value && first } }))
+  const entered = await attempt(() => api(firstTime.value ? 'password' : 'session', {
+    method: 'POST', body: { password: password.value, ...firstTime.value && first },
+  }))
   if (!entered) return
   const to = typeof route.query.to === 'string' && route.query.to.startsWith('/') && !route.query.to.startsWith('//') ? route.query.to : '/'
   await navigateTo(to)
@@ -41,13 +46,20 @@ async function enter() {
     <p v-if="firstTime" class="second">You sign in with this password from now on.</p>
     <div v-if="firstTime && wantsCode" class="field">
       <label for="code">Code</label>
-      <InputText id="code" v-model="code" class="mono" fluid autocomplete="one-time-code" autofocus :invalid="!!problem?.of('code')" aria-describedby="code-hint" />
-      <p id="code-hint" :class="problem?.of('code') ? 'problem' : 'hint'">{{ problem?.of('code') ?? 'It was printed where the application was started.' }}</p>
+      <InputText
+        id="code" v-model="code" class="mono" fluid autocomplete="one-time-code" autofocus :invalid="!!problem?.of('code')"
+        aria-describedby="code-hint" />
+      <p id="code-hint" :class="problem?.of('code') ? 'problem' : 'hint'">
+        {{ problem?.of('code') ?? 'It was printed where the application was started.' }}
+      </p>
     </div>
     <div class="field">
       <label for="password">Password</label>
       <div class="secret">
-        <InputText id="password" v-model="password" :type="shown ? 'text' : 'password'" fluid :invalid="!!passwordProblem" :autocomplete="firstTime ? 'new-password' : 'current-password'" :autofocus="!wantsCode" :aria-describedby="passwordProblem ? 'password-problem' : undefined" />
+        <InputText
+          id="password" v-model="password" :type="shown ? 'text' : 'password'" fluid :invalid="!!passwordProblem"
+          :autocomplete="firstTime ? 'new-password' : 'current-password'" :autofocus="!wantsCode"
+          :aria-describedby="passwordProblem ? 'password-problem' : undefined" />
         <button type="button" class="look" :aria-pressed="shown" aria-label="Show what is typed" @click="shown = !shown"><i class="pi" :class="shown ? 'pi-eye-slash' : 'pi-eye'" aria-hidden="true" /></button>
       </div>
       <p v-if="passwordProblem" id="password-problem" class="problem" role="alert">{{ passwordProblem }}</p>

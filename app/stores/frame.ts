@@ -35,7 +35,8 @@ export const useFrame = defineStore('frame', () => {
     const before = rail.value
     const after = await api<RailView>('rail')
     rail.value = after
-    if (before && (after.now !== before.now || after.backlog !== before.backlog || after.eventId !== before.eventId || after.movingTo !== before.movingTo)) {
+    const differs = (['now', 'backlog', 'eventId', 'movingTo'] as const).some(what => after[what] !== before?.[what])
+    if (before && differs) {
       if (after.movingTo === null || mode.value === 'live') {
         moved.value++
         await loadFrame()

@@ -14,9 +14,13 @@ const PHONE = /^tel:\+?[\d().\- ]{3,30}$/i
 export function readAddress(typed: string, allows: Allows = 'web'): ReadAddress {
   const text = typed.trim()
   const problem = (words: string): ReadAddress => ({ ok: false, problem: words })
-  if (allows === 'any' && MAIL.test(text)) return { ok: true, href: encodeURI(text.replace(/%(?![0-9a-f]{2})/gi, '%25')).replaceAll('%25', '%') }
+  if (allows === 'any' && MAIL.test(text)) return {
+    ok: true, href: encodeURI(text.replace(/%(?![0-9a-f]{2})/gi, '%25')).replaceAll('%25', '%'),
+  }
   if (allows === 'any' && PHONE.test(text)) return { ok: true, href: text.replace(/[^\d+a-z:]/gi, '').toLowerCase() }
-  const begins = problem(allows === 'any' ? 'An address begins with https://, http://, mailto: or tel:' : 'An address begins with https:// or http://')
+  const begins = problem(allows === 'any'
+    ? 'An address begins with https://, http://, mailto: or tel:'
+    : 'An address begins with https:// or http://')
   if (!/^https?:\/\//i.test(text)) return begins
   const url = /^https?:\/\/[^/?#\\\s]/i.test(text) && !/\s/.test(text) ? URL.parse(text) : null
   if (!url || url.hostname === '') return problem('This is not a whole web address. It looks like https://example.com/page')
@@ -42,7 +46,9 @@ export const isTracked = (typed: string): boolean => !/^\s*(mailto|tel):/i.test(
 /** The words of the first link or button in this, however deep, that leads to no address; null if all do. */
 export function badLinkIn(value: unknown): string | null {
   if (typeof value !== 'object' || value === null) return null
-  const node = value as { type?: unknown, text?: unknown, marks?: { type: string, attrs?: { href?: unknown } }[], attrs?: { url?: unknown, label?: unknown } }
+  const node = value as {
+    type?: unknown, text?: unknown, marks?: { type: string, attrs?: { href?: unknown } }[], attrs?: { url?: unknown, label?: unknown },
+  }
   if (node.type === 'button' && typeof node.attrs?.url === 'string' && !isAddress(node.attrs.url)) return String(node.attrs.label)
   const link = Array.isArray(node.marks) ? node.marks.find(mark => mark.type === 'link') : undefined
   if (link && typeof link.attrs?.href === 'string' && !isAddress(link.attrs.href, 'any')) return String(node.text)

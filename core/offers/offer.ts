@@ -154,17 +154,24 @@ export const NONE_TAKEN: Taken = { sold: 0, held: 0, freeAt: null }
  * Judged at one instant: at `opensAt` itself it is open, at `closesAt` itself
  * it is closed.
  */
-export function standingOf({ opensAt, closesAt, opensAgainAt, places }: Pick<OfferContent, 'opensAt' | 'closesAt' | 'opensAgainAt' | 'places'>, now: Instant, { sold, held, freeAt }: Taken): Standing {
+export function standingOf({
+  opensAt, closesAt, opensAgainAt, places,
+}: Pick<OfferContent, 'opensAt' | 'closesAt' | 'opensAgainAt' | 'places'>, now: Instant, { sold, held, freeAt }: Taken): Standing {
   const isAgain = closesAt !== null && opensAgainAt !== null && now >= opensAgainAt
   if (closesAt !== null && now >= closesAt && !isAgain) return { is: 'closed', since: closesAt, again: opensAgainAt }
   if (opensAt !== null && now < opensAt) return { is: 'not-yet', from: opensAt }
   if (places !== null && sold >= places) return { is: 'sold-out' }
   if (places !== null && sold + held >= places) return { is: 'being-paid', held, freeAt: freeAt! }
-  return { is: 'open', until: isAgain ? null : closesAt, left: places === null ? null : places - sold - held, held: places === null ? 0 : held }
+  return {
+    is: 'open', until: isAgain ? null : closesAt, left: places === null ? null : places - sold - held, held: places === null ? 0 : held,
+  }
 }
 
 /** How long a place and a coupon are held for somebody who has gone to pay. */
 export const HELD_FOR = 10 * MINUTE
 
-/** Whoever holds so many unpaid places, or uses of coupons, from one place on the net gets no more: nobody empties a shop with invented addresses. */
+/**
+ * Whoever holds so many unpaid places, or uses of coupons, from one place on the net gets no more: nobody empties a shop with invented
+ * addresses.
+ */
 export const MOST_HELD = 2

@@ -37,14 +37,17 @@ export function sayCut({ cut, lasts, currency }: Pick<Coupon, 'cut' | 'lasts' | 
 
 const sayPlaces = (n: number) => n === 1 ? '1 place is' : `${n.toLocaleString('en-GB')} places are`
 
+const sayLeft = ({ left, held }: { left: number | null, held: number }): string =>
+  left === null ? '' : `, ${sayPlaces(left)} left${held === 0 ? '' : ` and ${sayPlaces(held)} being paid for`}`
+
 /** How an offer stands, for its maker and for visitors alike. */
 export function sayStanding(standing: Standing, zone: ZoneName): string {
   const at = (instant: Instant) => `${sayMoment(instant, zone)} (${sayZone(zone)})`
   switch (standing.is) {
-    case 'open': return `Can be bought${standing.until === null ? '' : ` until ${at(standing.until)}`}${standing.left === null ? '' : `, ${sayPlaces(standing.left)} left${standing.held === 0 ? '' : ` and ${sayPlaces(standing.held)} being paid for`}`}`
+    case 'open': return `Can be bought${standing.until === null ? '' : ` until ${at(standing.until)}`}${sayLeft(standing)}`
     case 'not-yet': return `Opens ${at(standing.from)}`
     case 'closed': return standing.again === null ? `Closed since ${at(standing.since)}` : `Closed. It opens again ${at(standing.again)}`
-    case 'being-paid': return `The last ${standing.held === 1 ? 'place is' : `${standing.held.toLocaleString('en-GB')} places are`} being paid for. If one is not, it is free again ${at(standing.freeAt)}`
+    case 'being-paid': return `The last ${sayPlaces(standing.held)} being paid for. If one is not, it is free again ${at(standing.freeAt)}`
     case 'sold-out': return 'All places are taken'
   }
 }

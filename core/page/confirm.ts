@@ -68,7 +68,10 @@ export const newConfirming = (): Confirming => ({
     preview: [{ type: 'text', text: 'So that we know this address is really yours.' }],
     body: { type: 'doc', content: [
       { type: 'paragraph', content: [{ type: 'text', text: 'Hello and welcome,' }] },
-      { type: 'paragraph', content: [{ type: 'text', text: 'you asked for something on our page. Please confirm that it was you, and nobody else who typed this address.' }] },
+      { type: 'paragraph', content: [{
+        type: 'text',
+        text: 'you asked for something on our page. Please confirm that it was you, and nobody else who typed this address.',
+      }] },
       { type: 'ownButton', attrs: { label: 'Yes, it was me' } },
       { type: 'paragraph', content: [{ type: 'text', text: 'If it was not you, you need do nothing at all.' }] },
     ] },

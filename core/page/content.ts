@@ -122,7 +122,9 @@ export function missingOfSections(sections: Section[], box: { none: string, seve
 export function missingOfThanks({ headline, onward }: Thanks, field: string): Missing[] {
   return [
     ...headline.trim() === '' ? [{ field, problem: 'Each page that people come to needs its headline.' }] : [],
-    ...onward.every(({ label, url }) => label.trim() !== '' && isAddress(url)) ? [] : [{ field, problem: 'Each onward step needs its words and an address that begins with https://' }],
+    ...onward.every(({ label, url }) => label.trim() !== '' && isAddress(url)) ? [] : [{
+      field, problem: 'Each onward step needs its words and an address that begins with https://',
+    }],
   ]
 }
 

@@ -33,7 +33,8 @@ export interface PageForm {
 }
 
 export const newForm = (): PageForm => ({
-  firstName: 'may', asks: [], oneByOne: false, boxes: [], buttonLabel: 'Send it to me', consentWording: 'You get emails from us, and can unsubscribe at any time.',
+  firstName: 'may', asks: [], oneByOne: false, boxes: [], buttonLabel: 'Send it to me',
+  consentWording: 'You get emails from us, and can unsubscribe at any time.',
 })
 
 /** What was typed or chosen, by the id of what asked; several for a choice of many. */

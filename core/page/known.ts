@@ -10,5 +10,7 @@ export const mailOfThanks = ({ headline, text, onward }: Thanks): MessageContent
   workingTitle: headline,
   subject: [{ type: 'text', text: headline }],
   preview: [],
-  body: { type: 'doc', content: [...text.content, ...onward.map(({ label, url }) => ({ type: 'button' as const, attrs: { label, url, tagId: null } }))] },
+  body: { type: 'doc', content: [...text.content, ...onward.map(({ label, url }) => ({
+    type: 'button' as const, attrs: { label, url, tagId: null },
+  }))] },
 })

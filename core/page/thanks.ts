@@ -13,7 +13,10 @@ export const newThanks = (): Thanks => ({ headline: 'Thank you', text: paragraph
 /** What an opt-in came to: the result page that its answers picked, if any, and whether they were one of ours before. */
 export interface CameTo { resultId: string | null, known: boolean }
 
-/** A result comes before the words for who is known. `redirectUrl`: they are sent there instead of reading `thanks`; encoded, as it goes into a header. */
+/**
+ * A result comes before the words for who is known. `redirectUrl`: they are sent there instead of reading `thanks`; encoded, as it goes
+ * into a header.
+ */
 export function endingOf({ resultPages, redirectUrl, forKnown, thanks }: Pick<PageContent, 'resultPages' | 'redirectUrl' | 'forKnown' | 'thanks'>, { resultId, known }: CameTo): { thanks: Thanks, redirectUrl: string | null } {
   const result = resultPages.find(({ id }) => id === resultId)
   const ending = result ?? { redirectUrl, thanks: known && forKnown ? forKnown.thanks : thanks }

@@ -83,7 +83,8 @@ const LONGEST_NAME = 80
 const LIKE_AN_ADDRESS = /:\/\/|@|\bwww\.|[\p{L}\p{N}]\.[\p{L}\p{N}-]{2,}/iu
 
 /** What is wrong with a first name that a visitor types; null if nothing is. */
-export const visitorNameProblem = (name: string): string | null => LIKE_AN_ADDRESS.test(name) ? 'Type your first name alone, without a web or email address.' : null
+export const visitorNameProblem = (name: string): string | null =>
+  LIKE_AN_ADDRESS.test(name) ? 'Type your first name alone, without a web or email address.' : null
 
 /** A first name as it is kept: trimmed, single spaces, no control characters, at most 80 letters. */
 export function tidyName(typed: string): string {

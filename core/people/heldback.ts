@@ -30,8 +30,11 @@ export const HELD_BACK_WORDS: Record<HeldBackReason, string> = {
 }
 
 /** `listName`: which list the email belongs to, where that is known. */
-export const sayHeldBack = (reason: string | null, listName: string | null): string => reason === null ? 'no reason was kept'
-  : reason === 'not-on-list' && listName !== null ? `not on the list ${listName}` : HELD_BACK_WORDS[reason as HeldBackReason] ?? reason.replaceAll('-', ' ')
+export function sayHeldBack(reason: string | null, listName: string | null): string {
+  if (reason === null) return 'no reason was kept'
+  if (reason === 'not-on-list' && listName !== null) return `not on the list ${listName}`
+  return HELD_BACK_WORDS[reason as HeldBackReason] ?? reason.replaceAll('-', ' ')
+}
 
 /** What the last look knows about one email and the person it is for. */
 export interface LastLook {

@@ -26,7 +26,8 @@ export interface WhyFacts {
 /** The first sentence answers; the others say what it rests on. `say` puts an instant into words. */
 export function whyOrWhyNot(facts: WhyFacts, say: (at: Instant) => string): string[] {
   const { courseName, emailTitle, emails: [email], journeys: [journey], told } = facts
-  const asThingsStand = facts.heldBackNow ? [`As things stand it would then be held back: ${sayHeldBack(facts.heldBackNow, facts.listName)}.`] : []
+  const asThingsStand = !facts.heldBackNow ? []
+    : [`As things stand it would then be held back: ${sayHeldBack(facts.heldBackNow, facts.listName)}.`]
   const history = told.map(one => `${say(one.at)}: ${one.words}.`)
   if (email) {
     const joined = journey ? [`They joined ${courseName} ${say(journey.joinedAt)}, and it was planned for ${say(email.plannedAt)}.`] : []

@@ -8,13 +8,17 @@ type Entry = Pick<CourseDraft, 'wayInTagIds' | 'wayInListIds'>
 
 /** Whether what is given starts the course, by its number, its tags or its lists. */
 export function starts(courseId: number, { wayInTagIds, wayInListIds = [] }: Entry, given: Given): boolean {
-  return given.courseId === courseId || given.tagIds.some(id => wayInTagIds.includes(id)) || given.listIds.some(id => wayInListIds.includes(id))
+  return given.courseId === courseId
+    || given.tagIds.some(id => wayInTagIds.includes(id))
+    || given.listIds.some(id => wayInListIds.includes(id))
 }
 
 /**
  * Whether somebody who comes in by what is given is not on the course's list: every email would be held back for it.
  * `joined`: lists that everybody who comes that way joins.
  */
-export function leadsAstray({ listId, joinsList }: Pick<CourseDraft, 'listId' | 'joinsList'>, joined: readonly number[], takesEverybody: (listId: number) => boolean): boolean {
+export function leadsAstray({
+  listId, joinsList,
+}: Pick<CourseDraft, 'listId' | 'joinsList'>, joined: readonly number[], takesEverybody: (listId: number) => boolean): boolean {
   return listId !== null && !joinsList && !joined.includes(listId) && !takesEverybody(listId)
 }

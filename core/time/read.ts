@@ -19,7 +19,10 @@ export function readTime(typed: string): LocalTime | null {
 
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']
 
-/** `2026-11-26`, `26 Nov 2026`, `Thu 26 November`, `Nov 26, 2026`, `26.11.2026`, `26/11/26`: the day before the month where both are numbers. Without a year that of `today`. */
+/**
+ * `2026-11-26`, `26 Nov 2026`, `Thu 26 November`, `Nov 26, 2026`, `26.11.2026`, `26/11/26`: the day before the month where both are
+ * numbers. Without a year that of `today`.
+ */
 export function readDate(typed: string, today: LocalDate): LocalDate | null {
   const text = typed.trim().toLowerCase().replace(/^(mon|tue|wed|thu|fri|sat|sun)[a-z]*[,.]?\s+/, '')
   const thisYear = today.slice(0, 4)

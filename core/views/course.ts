@@ -38,7 +38,9 @@ export type CourseNumber = keyof CourseCounts
 /** Something set elsewhere that lets people in, by itself or by what it gives, or takes them out. */
 export interface Door { kind: 'page' | 'offer' | 'link' | 'rule' | 'course', id: number, name: string }
 /** A way into a course whose people do not join its list, and get none of its emails. */
-export interface Astray { by: { kind: 'page' | 'offer' | 'waiting-list', id: number, name: string }, course: { id: number, name: string }, list: { id: number, name: string } }
+export interface Astray { by: {
+  kind: 'page' | 'offer' | 'waiting-list', id: number, name: string,
+}, course: { id: number, name: string }, list: { id: number, name: string } }
 
 export interface DoorSide { in: Door[], out: Door[] }
 

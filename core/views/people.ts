@@ -58,7 +58,10 @@ export interface SubscribersCount {
 export interface CourseOfPerson { id: number, name: string, status: 'open' | 'finished' | 'left', joinedAt: Instant, endedAt: Instant | null, nextTitle: string | null, nextAt: Instant | null }
 
 /** `courseId` is null for an email of a page; the thing is the course or the page. */
-export interface EmailOfPerson { id: number, courseId: number | null, stepId: string, title: string, thingName: string, listName: string, plannedAt: Instant, status: string, reason: string | null, handedOverAt: Instant | null, openedAt: Instant | null, clickedAt: Instant | null }
+export interface EmailOfPerson {
+  id: number, courseId: number | null, stepId: string, title: string, thingName: string, listName: string, plannedAt: Instant,
+  status: string, reason: string | null, handedOverAt: Instant | null, openedAt: Instant | null, clickedAt: Instant | null,
+}
 
 /** Given on a page of ours, or with an origin in words. */
 export interface ToldConsent { wording: string, at: Instant, confirmedAt: Instant | null, ip: string | null, zone: string | null, origin: string, pageName: string | null, pageVersion: number | null }

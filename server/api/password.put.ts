@@ -10,7 +10,9 @@ import { InputProblem, NotNow } from '#usecases/problem'
 export default handle({ body: otherPasswordInput, admit: limitTries }, async ({ event, body }) => {
   const { owner, signIns } = openHouses()
   if (owner.isFromEnvironment) throw new NotNow('PORCH_PASSWORD decides the password. Change it there, and start the application again.')
-  if (!(await owner.isPassword(body.current))) throw new InputProblem([{ field: 'current', problem: 'This is not the password you have now.' }])
+  if (!(await owner.isPassword(body.current))) throw new InputProblem([{
+    field: 'current', problem: 'This is not the password you have now.',
+  }])
   await owner.changePassword(body.password)
   await signIns.forget(originOfVisitor(event))
   signOutEverywhere(event)

@@ -24,7 +24,9 @@ function operationOf(operation: Operation): object {
   const { scope, besides = {}, summary, description, body, answer, status, example } = operation
   const parameters = parametersOf(operation)
   return {
-    operationId: idOf(operation), summary, tags: [scope.split(':')[0]], description: [description, `The key needs ${scope}.`, ...Object.entries(besides).map(([field, more]) => `“${field}” needs ${more} as well.`)].filter(Boolean).join(' '),
+    operationId: idOf(operation), summary, tags: [scope.split(':')[0]], description: [
+      description, `The key needs ${scope}.`, ...Object.entries(besides).map(([field, more]) => `“${field}” needs ${more} as well.`)
+    ].filter(Boolean).join(' '),
     ...parameters.length > 0 && { parameters }, ...body && { requestBody: { required: true, content: jsonOf(body, example.body) } },
     responses: {
       [status]: { description: answer ? 'Done.' : 'Done; there is nothing to tell.', ...answer && { content: jsonOf(answer, example.answer) } },

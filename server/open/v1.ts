@@ -41,11 +41,17 @@ export default defineEventHandler(async (event) => {
     const at = systemClock.now()
     const found = keyOf(house, getHeader(event, 'authorization') ?? '', at)
     // Without a key nothing of the body is even listened to.
-    if ('refused' in found) return await refusals.allows(originOfVisitor(event)) ? answer(found.refused) : tooMany('These are too many requests without a key. Please wait.')
+    if ('refused' in found) {
+      const mayTry = await refusals.allows(originOfVisitor(event))
+      return mayTry ? answer(found.refused) : tooMany('These are too many requests without a key. Please wait.')
+    }
     if (!await byKey.allows(`${house.mode} ${found.key.id}`)) return tooMany('These are too many requests in a minute. Please wait.')
     const text = isReading ? Buffer.alloc(0) : await bodyWithin(event, MOST_BYTES)
     if (text === null) return wrong(413, 'That is more than fits into one request.')
-    const request = { method: isReading ? 'GET' : event.method, path, query: getQuery(event), idempotencyKey: getHeader(event, 'idempotency-key') ?? null, text: text.toString() }
+    const request = {
+      method: isReading ? 'GET' : event.method, path, query: getQuery(event), idempotencyKey: getHeader(event, 'idempotency-key') ?? null,
+      text: text.toString(),
+    }
     return answer(answerProgram(house, found.key, request, at))
   }
   catch (error) {

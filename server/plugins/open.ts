@@ -13,7 +13,9 @@ export default defineNitroPlugin((nitro) => {
     const { settings, owner } = openHouses()
     log.info({ port: settings.port }, 'web server runs')
     // Whoever comes first chooses the password: where others could be first, it has to be whoever reads this.
-    if (!owner.hasPassword() && !isOnlyHere(settings)) process.stdout.write(`Choose your password at ${settings.baseUrl}/sign-in with the code ${owner.firstCode()}\n`)
+    if (!owner.hasPassword() && !isOnlyHere(settings)) {
+      process.stdout.write(`Choose your password at ${settings.baseUrl}/sign-in with the code ${owner.firstCode()}\n`)
+    }
   }
   catch (error) {
     if (isPlainProblem(error)) {

@@ -1,4 +1,5 @@
 /** The button of an offer's page is pressed: to pay, or to hear of it later. */
+import type { H3Event } from 'h3'
 import { defineEventHandler, getHeader, sendRedirect } from 'h3'
 import { TRAP_FIELD } from '#core/page/formHtml'
 import { readTouch, touchOf } from '#core/page/touch'
@@ -30,13 +31,20 @@ export default defineEventHandler(async (event) => {
       log.info({ slug: offer.slug }, 'a robot was turned away')
       return sendRedirect(event, pathAt(event, `/s/${offer.slug}/thanks?wait=1`), 303)
     }
-    if (!await openHouses().optIns.allows(originOfVisitor(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
+    if (!await openHouses().optIns.allows(originOfVisitor(event))) {
+      return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
+    }
     const buys = form.wish !== 'wait'
-    if (buys && !(await openHouses().buys.allows(originOfVisitor(event)) && await openHouses().buys.allows(`to ${form.email.trim().toLowerCase()}`))) {
+    if (buys && !await mayBuy(event, form.email)) {
       return again(429, { form: 'Too many tries. Please wait ten minutes, then press the button again.' })
     }
-    if (buys && !await maySeeCode(event, form.code)) return offerPage(event, house, offer, { touch, code: '', filled, problems: { code: TOO_MANY_CODES } }, 429)
-    const pressed = { slug: offer.slug, ...filled, meant: form.meant, code: form.code, zone: form.zone, ip: visitorIp(event), origin: originOfVisitor(event), touch }
+    if (buys && !await maySeeCode(event, form.code)) {
+      return offerPage(event, house, offer, { touch, code: '', filled, problems: { code: TOO_MANY_CODES } }, 429)
+    }
+    const pressed = {
+      slug: offer.slug, ...filled, meant: form.meant, code: form.code, zone: form.zone, ip: visitorIp(event),
+      origin: originOfVisitor(event), touch,
+    }
     try {
       if (!buys) {
         waitForOffer(house, pressed)
@@ -54,3 +62,9 @@ export default defineEventHandler(async (event) => {
     return troublePage(event, error)
   }
 })
+
+/** By where they are, and by whose address they type. */
+async function mayBuy(event: H3Event, email: string): Promise<boolean> {
+  const { buys } = openHouses()
+  return await buys.allows(originOfVisitor(event)) && await buys.allows(`to ${email.trim().toLowerCase()}`)
+}

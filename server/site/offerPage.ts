@@ -13,7 +13,9 @@ import { ANYWHERE, FILES, page, pathAt } from './page'
 export const TOO_MANY_CODES = 'Too many codes were tried from where you are. Wait ten minutes, then try again.'
 
 /** Whether a code may be looked at; nothing typed is no code. */
-export const maySeeCode = async (event: H3Event, code: string): Promise<boolean> => code.trim() === '' || await openHouses().codes.allows(originOfVisitor(event))
+export const maySeeCode = async (
+  event: H3Event, code: string
+): Promise<boolean> => code.trim() === '' || await openHouses().codes.allows(originOfVisitor(event))
 
 /** `code`: typed, or brought along with the address, and not to be guessed. */
 export function offerPage(event: H3Event, house: House, offer: PublishedOffer, visit: Pick<BoxView, 'touch' | 'filled' | 'problems'> & { code: string }, status = 200): string {

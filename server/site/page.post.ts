@@ -27,7 +27,10 @@ export default defineEventHandler(async (event) => {
       const { confirming } = content
       // Known or not: whoever typed the address is answered the same.
       const { thanks, redirectUrl } = endingOf(content, { known: false, resultId })
-      if (!inPlace) return sendRedirect(event, awaitsYes ? pathAt(event, `/p/${slug}/wait`) : redirectUrl ?? pathAt(event, `/p/${slug}/thanks${resultId !== null ? `?result=${resultId}` : ''}`), 303)
+      if (!inPlace) {
+        const thanksPath = pathAt(event, `/p/${slug}/thanks${resultId !== null ? `?result=${resultId}` : ''}`)
+        return sendRedirect(event, awaitsYes ? pathAt(event, `/p/${slug}/wait`) : redirectUrl ?? thanksPath, 303)
+      }
       if (awaitsYes) return embeddedWords(content, confirming.waitHeadline, confirming.waitText)
       return redirectUrl !== null ? { redirect: redirectUrl } : embeddedWords(content, thanks.headline, thanks.text)
     }
@@ -49,7 +52,9 @@ export default defineEventHandler(async (event) => {
       log.info({ slug }, 'a robot was turned away')
       return onward({ awaitsYes: content.confirming.who !== 'nobody', resultId: null })
     }
-    if (!await openHouses().optIns.allows(originOfVisitor(event))) return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
+    if (!await openHouses().optIns.allows(originOfVisitor(event))) return again(
+      429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' }
+    )
     try {
       return onward(optIn(house, { slug, ...filled, meant: form.meant, by: form.by, zone: form.zone, ip: visitorIp(event), touch }))
     }

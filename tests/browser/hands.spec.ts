@@ -15,7 +15,9 @@ const axe = () => axeOn(page)
 
 test('B1: a page that leads into a course and not onto its list says so where it is made, at the course and on Today, and one click mends it', async () => {
   const { porch, made } = opened
-  const { id: listId } = await porch.do<{ id: number }>('POST', 'lists', { name: 'free course', publicName: 'The free course', description: '', offered: false })
+  const { id: listId } = await porch.do<{ id: number }>('POST', 'lists', {
+    name: 'free course', publicName: 'The free course', description: '', offered: false,
+  })
   const { name, draft } = await porch.do<CourseView>('GET', `courses/${made.courseId}`)
   await porch.do('PUT', `courses/${made.courseId}`, { name, draft: { ...draft, listId } })
   await porch.do('POST', `courses/${made.courseId}/publish`, {})
@@ -39,7 +41,9 @@ test('B6: a time and a date can be typed, by keyboard alone, and what cannot be 
   await page.goto(`/courses/${made.courseId}`)
   await page.getByRole('button', { name: /^3 ·/ }).click()
   const field = page.getByRole('textbox', { name: 'Clock time' })
-  const savedTime = async () => (emailsOf((await porch.do<CourseView>('GET', `courses/${made.courseId}`)).draft)[2]!.when as { time?: string }).time
+  const savedTime = async () => (emailsOf((await porch.do<CourseView>(
+    'GET', `courses/${made.courseId}`
+  )).draft)[2]!.when as { time?: string }).time
   for (const [typed, time] of [['09:30', '09:30'], ['7', '07:00'], ['18.45', '18:45']] as const) {
     await field.click()
     await page.keyboard.press('ControlOrMeta+a')

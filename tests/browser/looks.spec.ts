@@ -34,7 +34,9 @@ for (const [at, look] of LOOKS.entries()) {
       await page.goto(`http://looks.example.com${address}`)
       // How a page is built is the same in every look; colours and sizes are not.
       const axe = new AxeBuilder({ page })
-      const { violations } = await (at < 2 ? axe.withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice']) : axe.withRules(['color-contrast', 'target-size'])).analyze()
+      const { violations } = await (at < 2 ? axe.withTags([
+        'wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice',
+      ]) : axe.withRules(['color-contrast', 'target-size'])).analyze()
       expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
       expect(await page.evaluate(() => document.documentElement.scrollWidth), `${width}`).toBeLessThanOrEqual(width)
     }

@@ -363,7 +363,9 @@ test('what was copied acts, too: who comes back is welcomed, who turns warm is t
   // Whoever left is asked by email first: somebody else could have typed their address.
   await optIn('back@example.com')
   const asked = (await asks.mailTo('back@example.com', 2)).find(({ subject }) => subject === 'Please confirm, and it is yours')!
-  await porch.fetch(/http:\/\/localhost:\d+(\/\S*\/c\/\S+)/.exec(asked.text)![1]!, { method: 'POST', body: new URLSearchParams({ answer: 'yes' }) })
+  await porch.fetch(/http:\/\/localhost:\d+(\/\S*\/c\/\S+)/.exec(asked.text)![1]!, {
+    method: 'POST', body: new URLSearchParams({ answer: 'yes' }),
+  })
   await clock('next-send')
   expect((await asks.mailTo('back@example.com', 3)).map(({ subject }) => subject)).toContain('Good to see you again')
   // Twenty points for each thing bought, and some before.

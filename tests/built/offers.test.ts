@@ -143,7 +143,9 @@ describe('a payment service', () => {
     const service = await listen(ownSecret)
     try {
       expect((await porch.api('PUT', 'selling', { seller: '', taxLine: '', clickDays: 7, paymentsUrl: 'javascript:x', paymentsSecret: '' })).status).toBe(422)
-      await porch.do('PUT', 'selling', { seller: '', taxLine: '', clickDays: 7, paymentsUrl: service.url, paymentsSecret: '', insideMeant: true })
+      await porch.do('PUT', 'selling', {
+        seller: '', taxLine: '', clickDays: 7, paymentsUrl: service.url, paymentsSecret: '', insideMeant: true,
+      })
       await porch.do('POST', `offers/${offerId}/publish`)
       const pay = await press('long-stitch', { email: 'real@example.com' })
       expect([pay.status, pay.headers.get('location')]).toEqual([303, 'https://pay.example.com/till'])

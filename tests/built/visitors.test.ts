@@ -32,7 +32,9 @@ describe('opting in', () => {
     expect(await (await porch.fetch('/practice/p/sheet-kit/thanks')).text()).toContain('Thank you')
     const { person, consents } = await personOf('ada@example.com')
     expect(person).toMatchObject({ firstName: 'Ada', status: 'active', source: 'page:sheet-kit' })
-    expect(consents[0]).toMatchObject({ wording: expect.stringContaining('unsubscribe'), ip: expect.stringMatching(/^198\.51\.100\./), pageVersion: 1 })
+    expect(consents[0]).toMatchObject({
+      wording: expect.stringContaining('unsubscribe'), ip: expect.stringMatching(/^198\.51\.100\./), pageVersion: 1,
+    })
   })
 
   it('twice with one address is one subscriber with two opt-ins', async () => {

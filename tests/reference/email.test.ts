@@ -32,7 +32,10 @@ async function sent(content: MessageContent, to: { address: string, name: string
   } }
   const opened = openHouse({ mode: 'live', clock: { at: thursdayNoon }, carrier })
   const { house } = await furnish({ ...opened, baseUrl: 'https://porch.example.com' }, () => [step('one', { kind: 'at-once' }, content)])
-  saveSettings(house, { name: 'Saltmarsh', zone: 'Europe/Lisbon', senderName: 'Inês Façanha', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua do Cais 3\nLisboa', currency: 'EUR', smtpUrl: null })
+  saveSettings(house, {
+    name: 'Saltmarsh', zone: 'Europe/Lisbon', senderName: 'Inês Façanha', senderAddress: 'ines@saltmarsh.example.com',
+    postalAddress: 'Rua do Cais 3\nLisboa', currency: 'EUR', smtpUrl: null,
+  })
   setFirstName(house.db, visit(house, to.address), to.name, 'theirs')
   await play(house, house.clock.now())
   return handed!

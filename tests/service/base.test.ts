@@ -196,7 +196,9 @@ describe('an installation', () => {
     expect(() => readSettings(env)).toThrow(sentence)
   })
   it('reads what makes sense', () => {
-    expect(readSettings({ PORT: '8080', PORCH_BASE_URL: 'https://a.example.com/porch//', PORCH_TRUST_PROXY: '1' })).toMatchObject({ port: 8080, baseUrl: 'https://a.example.com/porch', proxies: 1, host: '127.0.0.1', password: null, smtpUrl: null })
+    expect(readSettings({ PORT: '8080', PORCH_BASE_URL: 'https://a.example.com/porch//', PORCH_TRUST_PROXY: '1' })).toMatchObject({
+      port: 8080, baseUrl: 'https://a.example.com/porch', proxies: 1, host: '127.0.0.1', password: null, smtpUrl: null,
+    })
     expect(readSettings({})).toMatchObject({ port: 3000, baseUrl: 'http://localhost:3000', host: '127.0.0.1', proxies: 0 })
   })
 })

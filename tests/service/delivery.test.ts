@@ -127,7 +127,10 @@ describe('D2, D9: an email of which it is not known whether it arrived', () => {
     const { house, now, clock, carrier } = await live((_, nth) => nth === 1 ? NOTHING_CAME : ACCEPTED)
     visit(house, 'a@example.com')
     await now()
-    saveSettings(house, { name: 'Saltmarsh', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@another.example', postalAddress: 'Rua do Cais 3', currency: 'EUR', smtpUrl: null })
+    saveSettings(house, {
+      name: 'Saltmarsh', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@another.example', postalAddress: 'Rua do Cais 3',
+      currency: 'EUR', smtpUrl: null,
+    })
     clock.at += HOUR
     await now()
     expect(carrier.mails.map(({ messageId }) => messageId)).toEqual(Array(2).fill(carrier.mails[0]!.messageId))

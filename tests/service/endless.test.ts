@@ -17,7 +17,9 @@ import { play } from '#usecases/time/play'
 import { todayView } from '#usecases/views/today'
 import { DAY, furnish, HOUR, listeningCarrier, moveTo, openHouse, step, tag, temporaryFolder, thursdayNoon, visit, type Workshop } from './workshop'
 
-const hall = rehearsalHall({ port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0 }, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
+const hall = rehearsalHall({
+  port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0,
+}, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
 const ATONCE: When = { kind: 'at-once' }
 const base = (id: string, when: When = ATONCE) => ({ id, when, ifPast: 'at-once' as const, zone: 'workspace' as const })
 const count = (house: Workshop, sql: string) => (house.db.prepare(`SELECT count(*) AS n FROM ${sql}`).get() as { n: number }).n

@@ -42,7 +42,9 @@ import { everyPage } from '../everyPage'
 import { buy, openShop } from './shop'
 import { email, furnish, HOUR, moveTo, openHouse, step, tag, temporaryFolder, visit, type Workshop } from './workshop'
 
-const hall = rehearsalHall({ port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0 }, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
+const hall = rehearsalHall({
+  port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0,
+}, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
 const everybody = { where: null, status: null, tagId: null, listId: null, segmentId: null, pageId: null, standing: null, behind: null, trouble: null }
 
 /** Every kind of when there is; `field` stands for the date field. */

@@ -25,7 +25,9 @@ import { whyView } from '#usecases/views/why'
 import { openShop } from './shop'
 import { atOncePage, DAY, furnish, HOUR, moveTo, openHouse, temporaryFolder, thursdayNoon, visit, type Setting } from './workshop'
 
-const settings = { port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0 }
+const settings = {
+  port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0,
+}
 const hall = rehearsalHall(settings, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
 const [keen] = readyReaders({ date: '2026-12-01', time: '10:00' }, null, null) as [RehearsedReader]
 
@@ -40,8 +42,12 @@ describe('B1: a page that gives a course’s tag and puts people on another list
     await publishChanges(house, courseId)
     return { ...setting, courseListId }
   }
-  const fates = ({ house }: Setting, personId: number) => emailsOfPerson(house.db, personId).map(({ status, reason }) => [status, reason]).reverse()
-  const told = async ({ house, courseId }: Setting, reader = keen) => (await rehearse(house, { courseId, readers: [reader] }, hall)).stories[0]!.lines.filter(({ sort }) => sort === 'mail' || sort === 'held').map(({ says }) => says)
+  const fates = ({ house }: Setting, personId: number) => emailsOfPerson(house.db, personId).map(({
+    status, reason,
+  }) => [status, reason]).reverse()
+  const told = async ({ house, courseId }: Setting, reader = keen) => (await rehearse(house, {
+    courseId, readers: [reader],
+  }, hall)).stories[0]!.lines.filter(({ sort }) => sort === 'mail' || sort === 'held').map(({ says }) => says)
 
   it('has a reason of its own, with the name of the list, wherever it is told', async () => {
     const setting = await astray()
@@ -51,14 +57,21 @@ describe('B1: a page that gives a course’s tag and puts people on another list
     expect(fates(setting, ada)).toEqual([['held back', 'not-on-list']])
     expect(eventsOfPerson(house.db, ada).map(event => sayEvent(event))).toContain('was not sent one: not on the list free course')
     expect(whyView(house, ada, courseId, 'one')[0]).toBe('It was held back: not on the list free course.')
-    expect([sayHeldBack('not-on-list', null), sayHeldBack('owns-it', 'letters'), sayHeldBack(null, null)]).toEqual(['not on the list', 'owns it', 'no reason was kept'])
+    expect([
+      sayHeldBack('not-on-list', null), sayHeldBack('owns-it', 'letters'), sayHeldBack(null, null),
+    ]).toEqual(['not on the list', 'owns it', 'no reason was kept'])
   })
 
   it('is warned of on the page, at the course and on Today, and nowhere once it is mended', async () => {
     const setting = await astray()
     const { house, pageId, courseId, courseListId } = setting
-    const note = { by: { kind: 'page', id: pageId, name: 'Sheet kit' }, course: { id: courseId, name: 'Fold, Sew, Cover' }, list: { id: courseListId, name: 'free course' } }
-    const where = () => [pageView(house, pageId).astray, courseView(house, courseId).astray, todayView(house).wantsALook.filter(({ title }) => title.startsWith('People who come by')).map(({ to }) => to)]
+    const note = { by: {
+      kind: 'page', id: pageId, name: 'Sheet kit',
+    }, course: { id: courseId, name: 'Fold, Sew, Cover' }, list: { id: courseListId, name: 'free course' } }
+    const where = () => [
+      pageView(house, pageId).astray, courseView(house, courseId).astray,
+      todayView(house).wantsALook.filter(({ title }) => title.startsWith('People who come by')).map(({ to }) => to),
+    ]
     expect(where()).toEqual([[note], [note], [`/courses/${courseId}?part=doors`]])
     expect(await leadOntoList(house, courseId, { kind: 'page', id: pageId })).toEqual({ published: true })
     expect(where()).toEqual([[], [], []])
@@ -93,7 +106,10 @@ describe('B1: a page that gives a course’s tag and puts people on another list
   it('is rehearsed as it is: the reader comes by the page, with its lists and tags, and confirms where it asks', async () => {
     const setting = await astray()
     const { house, pageId, courseId } = setting
-    expect(await told(setting)).toEqual(['was not sent one: not on the list free course', 'was not sent two: not on the list free course', 'was not sent three: not on the list free course'])
+    expect(await told(setting)).toEqual([
+      'was not sent one: not on the list free course', 'was not sent two: not on the list free course',
+      'was not sent three: not on the list free course',
+    ])
     await leadOntoList(house, courseId, { kind: 'page', id: pageId })
     expect(await told(setting)).toEqual(['was sent one', 'was sent two', 'was sent three'])
     const { name, slug, draft } = pageView(house, pageId)
@@ -111,7 +127,10 @@ describe('B1: a page that gives a course’s tag and puts people on another list
     const { house, pageId, tagId, courseId } = setting
     house.db.prepare('UPDATE pages SET version_id = NULL WHERE id = ?').run(pageId)
     const { name, slug, draft } = pageView(house, pageId)
-    savePage(house, pageId, { name, slug, draft: { ...draft, tagIds: [], form: { ...draft.form, firstName: 'must', asks: [{ id: 'q1', kind: 'choice', label: 'Which?', required: true, many: false, options: [{ id: 'o1', label: 'None', tagIds: [], fields: [] }, { id: 'o2', label: 'This', tagIds: [tagId], fields: [] }] }] } } })
+    savePage(house, pageId, { name, slug, draft: { ...draft, tagIds: [], form: { ...draft.form, firstName: 'must', asks: [{
+      id: 'q1', kind: 'choice', label: 'Which?', required: true, many: false,
+      options: [{ id: 'o1', label: 'None', tagIds: [], fields: [] }, { id: 'o2', label: 'This', tagIds: [tagId], fields: [] }],
+    }] } } })
     expect(await told({ ...setting, courseId })).toEqual(['was sent one', 'was sent two', 'was sent three'])
   })
 })
@@ -120,7 +139,9 @@ describe('B3: what leads into a course', () => {
   it('is found also where a page starts it directly, or by a list', async () => {
     const { house, courseId, listId } = await furnish(openHouse())
     const straight = createPage(house, 'Straight in')
-    savePage(house, straight, { name: 'Straight in', slug: 'straight-in', draft: { ...atOncePage('Straight in'), listIds: [listId], courseId } })
+    savePage(house, straight, {
+      name: 'Straight in', slug: 'straight-in', draft: { ...atOncePage('Straight in'), listIds: [listId], courseId },
+    })
     await publishPage(house, straight)
     const other = saveList(house, null, { name: 'club', publicName: 'The club', description: '' })
     const { name, draft } = courseView(house, courseId)
@@ -128,7 +149,9 @@ describe('B3: what leads into a course', () => {
     await publishChanges(house, courseId)
     const byList = createPage(house, 'By the list')
     savePage(house, byList, { name: 'By the list', slug: 'by-the-list', draft: { ...atOncePage('By the list'), listIds: [listId, other] } })
-    expect(courseView(house, courseId).doors.in.filter(({ kind }) => kind === 'page').map(one => one.name).sort()).toEqual(['By the list', 'Sheet kit', 'Straight in'])
+    expect(courseView(house, courseId).doors.in.filter(({ kind }) => kind === 'page').map(one => one.name).sort()).toEqual([
+      'By the list', 'Sheet kit', 'Straight in',
+    ])
     // B9: the page itself says so, too.
     expect([straight, byList].map(id => pageView(house, id).leadsTo.map(course => course.id))).toEqual([[courseId], [courseId]])
   })

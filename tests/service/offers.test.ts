@@ -112,10 +112,14 @@ describe('buying', () => {
 
   it('A6: holds at most two unpaid places for one place on the net, whatever addresses are invented there', async () => {
     const { house, offerId } = await shop({ places: 10 })
-    const from = (origin: string, email: string) => startCheckout(house, { slug: 'long-stitch', email, firstName: '', code: '', zone: '', ip: null, origin })
+    const from = (origin: string, email: string) => startCheckout(house, {
+      slug: 'long-stitch', email, firstName: '', code: '', zone: '', ip: null, origin,
+    })
     await from('203.0.113.7', 'a@example.com')
     await from('203.0.113.7', 'b@example.com')
-    for (let n = 0; n < 10; n++) expect(await problemOf(from('203.0.113.7', `invented${n}@example.com`))).toMatch(/^now: Several places are being paid for from where you are/)
+    for (let n = 0; n < 10; n++) expect(await problemOf(from(
+      '203.0.113.7', `invented${n}@example.com`
+    ))).toMatch(/^now: Several places are being paid for from where you are/)
     // Pressing again is no second place, and nobody else waits for them.
     await from('203.0.113.7', 'a@example.com')
     await from('198.51.100.7', 'c@example.com')

@@ -30,7 +30,9 @@ beforeEach(async () => {
 interface Said { key?: string, body?: unknown, text?: string, once?: string, query?: Record<string, unknown> }
 function ask(method: string, path: string, { key = secret, body, text = JSON.stringify(body) ?? '', once, query = {} }: Said = {}): ProgramAnswer {
   const found = keyOf(shop.house, `Bearer ${key}`, system)
-  return 'refused' in found ? found.refused : answerProgram(shop.house, found.key, { method, path, query, idempotencyKey: once ?? null, text }, system)
+  return 'refused' in found ? found.refused : answerProgram(shop.house, found.key, {
+    method, path, query, idempotencyKey: once ?? null, text,
+  }, system)
 }
 /** What is answered, held against its description. */
 function got<Body = Record<string, unknown>>(method: string, path: string, said: Said = {}): Body {
@@ -77,13 +79,21 @@ describe('a key', () => {
 
   it('A8: gives no tag and no list by adding somebody where it may touch neither; what a call does is asked for, not its address', () => {
     const { house, tagId, listId } = shop
-    const post = (scopes: Scope[], more: object) => ask('POST', '/people', { key: makeKey(house, { name: 'one of many', scopes }, system).secret, body: { email: `p${system++}@example.com`, ...more } })
+    const post = (scopes: Scope[], more: object) => ask('POST', '/people', {
+      key: makeKey(house, { name: 'one of many', scopes }, system).secret, body: { email: `p${system++}@example.com`, ...more },
+    })
     const people = () => house.db.prepare('SELECT count(*) FROM people').pluck().get()
     const before = people()
-    expect(post(['people:write', 'lists:write'], { tagIds: [tagId] })).toMatchObject({ status: 403, body: { problem: 'This key may not do all of that: “tagIds” needs tags:write.' } })
-    expect(post(['people:write', 'tags:write', 'lists:read'], { listIds: [listId] })).toMatchObject({ status: 403, body: { problem: 'This key may not do all of that: “listIds” needs lists:write.' } })
+    expect(post(['people:write', 'lists:write'], { tagIds: [tagId] })).toMatchObject({
+      status: 403, body: { problem: 'This key may not do all of that: “tagIds” needs tags:write.' },
+    })
+    expect(post(['people:write', 'tags:write', 'lists:read'], { listIds: [listId] })).toMatchObject({
+      status: 403, body: { problem: 'This key may not do all of that: “listIds” needs lists:write.' },
+    })
     expect(people()).toBe(before)
-    expect([post(['people:write'], {}).status, post(['people:write'], { tagIds: [], listIds: [] }).status, post(['people:write', 'tags:write', 'lists:write'], { tagIds: [tagId], listIds: [listId] }).status]).toEqual([201, 201, 201])
+    expect([post(['people:write'], {}).status, post(['people:write'], {
+      tagIds: [], listIds: [],
+    }).status, post(['people:write', 'tags:write', 'lists:write'], { tagIds: [tagId], listIds: [listId] }).status]).toEqual([201, 201, 201])
   })
 
   it('of another workspace, nobody’s and none are refused, each in its own words', () => {

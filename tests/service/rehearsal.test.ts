@@ -22,7 +22,9 @@ import { rowsOf } from './dump'
 import { openShop } from './shop'
 import { DAY, email, furnish, moveTo, openHouse, step, temporaryFolder, thursdayNoon, visit, type Setting } from './workshop'
 
-const hall = rehearsalHall({ port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0 }, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
+const hall = rehearsalHall({
+  port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0,
+}, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
 const base = (id: string) => ({ id, when: { kind: 'at-once' as const }, ifPast: 'at-once' as const, zone: 'workspace' as const })
 const hours = (count: number) => ({ kind: 'elapsed' as const, count, unit: 'hours' as const, from: 'previous' as const })
 const asking = step('one', { kind: 'at-once' }, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: null } }] } }))
@@ -41,7 +43,10 @@ describe('a rehearsal', () => {
     // The keen one opens after two hours and follows five minutes later.
     expect(mails(one!.lines)).toEqual(['one 2026-12-01 10:00', 'yes 2026-12-01 13:05', 'last 2026-12-02 13:05'])
     expect(mails(other!.lines)).toEqual(['one 2026-12-01 10:00', 'again 2026-12-02 12:00', 'last 2026-12-03 12:00'])
-    expect(one!.lines.map(({ says }) => says)).toEqual(expect.arrayContaining(['opted in on Sheet kit', 'waits in Fold, Sew, Cover until something happens', 'opened one', 'followed coptic in one', 'has come to the end of Fold, Sew, Cover']))
+    expect(one!.lines.map(({ says }) => says)).toEqual(expect.arrayContaining([
+      'opted in on Sheet kit', 'waits in Fold, Sew, Cover until something happens', 'opened one', 'followed coptic in one',
+      'has come to the end of Fold, Sew, Cover',
+    ]))
 
     const { house } = setting
     await moveTo(house, Date.UTC(2026, 11, 1, 10))

@@ -129,7 +129,9 @@ describe('Today', () => {
 
   it('says where to begin while nothing is there', () => {
     const house = openHouse()
-    expect(todayView(house)).toMatchObject({ begin: { sender: false, page: false, course: false, tried: false }, goingOut: [], figures: { active: 0, opened28: { value: null } } })
+    expect(todayView(house)).toMatchObject({
+      begin: { sender: false, page: false, course: false, tried: false }, goingOut: [], figures: { active: 0, opened28: { value: null } },
+    })
     expect(titles(house)).toEqual(['Say who the emails are from', 'Make a list'])
   })
 

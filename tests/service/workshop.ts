@@ -147,7 +147,10 @@ export interface Setting { house: Workshop, pageId: number, listId: number, tagI
 
 /** A list, two tags, a published page that gives the first, and a running course that it starts. */
 export async function furnish(house: Workshop, steps?: (ids: { interestId: number }) => DraftStep[], again: CourseDraft['again'] = 'after-ending'): Promise<Setting> {
-  saveSettings(house, { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua do Cais 3\n1200-000 Lisboa', currency: 'EUR', smtpUrl: null })
+  saveSettings(house, {
+    name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com',
+    postalAddress: 'Rua do Cais 3\n1200-000 Lisboa', currency: 'EUR', smtpUrl: null,
+  })
   const listId = saveList(house, null, { name: 'letters', publicName: 'Letters from the bench', description: 'A letter now and then.' })
   const tagId = saveTag(house, null, tag('sheet kit'))
   const interestId = saveTag(house, null, tag('interest: coptic'))

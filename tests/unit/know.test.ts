@@ -60,7 +60,10 @@ describe('a tag put in the place of another, or taken out', () => {
 })
 
 describe('why somebody did or did not get an email', () => {
-  const facts = (more: Partial<WhyFacts> = {}): WhyFacts => ({ listName: 'letters', courseName: 'Fold', emailTitle: 'Two', emails: [], journeys: [], told: [], courseRuns: true, emailRuns: true, waysIn: [], waitsBecause: null, heldBackNow: null, ...more })
+  const facts = (more: Partial<WhyFacts> = {}): WhyFacts => ({
+    listName: 'letters', courseName: 'Fold', emailTitle: 'Two', emails: [], journeys: [], told: [], courseRuns: true, emailRuns: true,
+    waysIn: [], waitsBecause: null, heldBackNow: null, ...more
+  })
   const email = (status: string, more: Partial<WhyFacts['emails'][number]> = {}) => ({ status, plannedAt: 2, handedOverAt: null, reason: null, ...more })
   const journey = (more: Partial<WhyFacts['journeys'][number]> = {}) => ({ status: 'open' as const, joinedAt: 1, endedAt: null, standsBefore: 'One', dueAt: 3, standsStill: false, isAhead: true, ...more })
 

@@ -36,13 +36,26 @@ describe('an offer', () => {
   const [opensAt, closesAt, opensAgainAt] = [at('2026-12-01'), at('2026-12-05'), at('2027-02-01')]
 
   it('is open from its opening to before its closing, and again from when it opens again', () => {
-    const is = (now: number, more: Partial<OfferContent> = {}, sold = 0, held = 0) => standingOf(offer({ opensAt, closesAt, opensAgainAt, ...more }), now, { sold, held, freeAt: held ? now + 1 : null }).is
+    const is = (now: number, more: Partial<OfferContent> = {}, sold = 0, held = 0) => standingOf(offer({
+      opensAt, closesAt, opensAgainAt, ...more
+    }), now, { sold, held, freeAt: held ? now + 1 : null }).is
     expect([opensAt - 1, opensAt, closesAt - 1, closesAt, opensAgainAt - 1, opensAgainAt].map(now => is(now))).toEqual(['not-yet', 'open', 'open', 'closed', 'closed', 'open'])
-    expect([is(opensAt, { places: 2 }, 1), is(opensAt, { places: 2 }, 2), is(closesAt, { places: 2 }, 2), is(opensAt, { places: 2 }, 1, 1), is(opensAt, {}, 9, 9)]).toEqual(['open', 'sold-out', 'closed', 'being-paid', 'open'])
-    expect(sayStanding(standingOf(offer({ opensAt, closesAt, opensAgainAt }), closesAt, NONE_TAKEN), 'Europe/Lisbon')).toBe('Closed. It opens again Mon 1 Feb, 12:00 (Lisbon time)')
-    expect(sayStanding(standingOf(offer({ places: 3, closesAt }), opensAt, { ...NONE_TAKEN, sold: 2 }), 'Europe/Lisbon')).toBe('Can be bought until Sat 5 Dec, 12:00 (Lisbon time), 1 place is left')
-    expect(sayStanding(standingOf(offer({ places: 3 }), opensAt, { sold: 0, held: 2, freeAt: opensAt + 1 }), 'Europe/Lisbon')).toBe('Can be bought, 1 place is left and 2 places are being paid for')
-    expect(sayStanding(standingOf(offer({ places: 3 }), opensAt, { sold: 1, held: 2, freeAt: opensAt + 60_000 }), 'Europe/Lisbon')).toBe('The last 2 places are being paid for. If one is not, it is free again Tue 1 Dec, 12:01 (Lisbon time)')
+    expect([
+      is(opensAt, { places: 2 }, 1), is(opensAt, { places: 2 }, 2), is(closesAt, { places: 2 }, 2), is(opensAt, { places: 2 }, 1, 1),
+      is(opensAt, {}, 9, 9),
+    ]).toEqual(['open', 'sold-out', 'closed', 'being-paid', 'open'])
+    expect(sayStanding(standingOf(offer({
+      opensAt, closesAt, opensAgainAt,
+    }), closesAt, NONE_TAKEN), 'Europe/Lisbon')).toBe('Closed. It opens again Mon 1 Feb, 12:00 (Lisbon time)')
+    expect(sayStanding(standingOf(offer({ places: 3, closesAt }), opensAt, {
+      ...NONE_TAKEN, sold: 2,
+    }), 'Europe/Lisbon')).toBe('Can be bought until Sat 5 Dec, 12:00 (Lisbon time), 1 place is left')
+    expect(sayStanding(standingOf(offer({ places: 3 }), opensAt, {
+      sold: 0, held: 2, freeAt: opensAt + 1,
+    }), 'Europe/Lisbon')).toBe('Can be bought, 1 place is left and 2 places are being paid for')
+    expect(sayStanding(standingOf(offer({ places: 3 }), opensAt, {
+      sold: 1, held: 2, freeAt: opensAt + 60_000,
+    }), 'Europe/Lisbon')).toBe('The last 2 places are being paid for. If one is not, it is free again Tue 1 Dec, 12:01 (Lisbon time)')
   })
 
   it('lacks nothing once it has a price, a list and its words; and says of each what it lacks', () => {
@@ -59,7 +72,10 @@ describe('an offer', () => {
   })
 
   it('shows no form while it cannot be bought, but that of its waiting list; what was typed is escaped', () => {
-    const view: BoxView = { content: offer(), standing: { is: 'open', until: null, left: null, held: 0 }, zone: 'UTC', hasCoupons: true, coupon: null, code: '"><b>', action: '/s/x', touch: NO_TOUCH, filled: { email: '<i>', firstName: '' }, mark: noMark }
+    const view: BoxView = {
+      content: offer(), standing: { is: 'open', until: null, left: null, held: 0 }, zone: 'UTC', hasCoupons: true, coupon: null,
+      code: '"><b>', action: '/s/x', touch: NO_TOUCH, filled: { email: '<i>', firstName: '' }, mark: noMark,
+    }
     expect(boxHtml(view).source).toContain('value="&quot;&gt;&lt;b&gt;"')
     const closed = boxHtml({ ...view, standing: { is: 'closed', since: closesAt, again: null } }).source
     expect([closed.includes('<form'), closed.includes('Closed since Sat 5 Dec')]).toEqual([false, true])

@@ -70,7 +70,9 @@ export function choicesOf(house: House, outboxId: number): Choices {
     canTakeBack: canTakeBack(db, person.id, house.clock.now()),
     followed: followedBy(house, person.id),
     // Who has come back is not asked why they went.
-    asksWhy: email.leftAt !== null && !wasAnswered(db, outboxId) && LEAVING.includes(latestKindOf(db, person.id, [...LEAVING, ...RETURNING])!),
+    asksWhy: email.leftAt !== null && !wasAnswered(db, outboxId) && LEAVING.includes(latestKindOf(db, person.id, [
+      ...LEAVING, ...RETURNING
+    ])!),
   }
 }
 

@@ -69,11 +69,14 @@ export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes
     const at = house.clock.now()
     const known = findPersonByKey(db, checked.address.key)
     const personId = known?.id ?? insertPerson(db, {
-      address: checked.address.shown, addressKey: checked.address.key, firstName, nameIs: 'typed', status: 'pending', zone, country: null, source: `page:${page.slug}`, createdAt: at,
+      address: checked.address.shown, addressKey: checked.address.key, firstName, nameIs: 'typed', status: 'pending', zone, country: null,
+      source: `page:${page.slug}`, createdAt: at,
     })
     const awaitsYes = confirming.who !== 'nobody'
     // What they decided themselves is not undone by whoever types their address, on a page that asks nobody either.
-    const undoes = known !== undefined && page.messages.confirm !== undefined && wouldUndo(db, known, [...page.content.listIds, ...answered.listIds])
+    const undoes = known !== undefined && page.messages.confirm !== undefined && wouldUndo(db, known, [
+      ...page.content.listIds, ...answered.listIds
+    ])
     const asks = awaitsYes || undoes
     const touch = typed.touch ?? NO_TOUCH
     const resultId = pickResult(page.content.resultPages, form.asks, answered, localOf(at, workspaceOf(db).zone).date)?.id ?? null
@@ -82,7 +85,9 @@ export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes
     const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id, ...passer !== null && { otherId: passer, detail: 'passed-on' } }, {
       address: checked.address.shown, ...(firstName && { firstName }), ...(zone && { zone }), ...(typed.ip && { ip: typed.ip }),
     })
-    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, touch), confirmedAt: asks ? null : at, passedBy: passer, resultId })
+    insertOptIn(db, {
+      pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, touch), confirmedAt: asks ? null : at, passedBy: passer, resultId,
+    })
     const wasOneOfOurs = known !== undefined && known.status !== 'pending'
     const answers = { firstName, zone, ip: typed.ip, touch, answered, known: wasOneOfOurs, resultId }
     if (asks) ask(db, { page, personId, answers, at, eventId })

@@ -117,7 +117,9 @@ function wordingsOf(pageId: number, { confirming, promised, forKnown }: PageCont
   return {
     confirm: asking('asking', mail),
     ...who !== 'nobody' && reminder && { reminder: asking('reminder', { ...mail, subject: reminder.subject, workingTitle: `${mail.workingTitle}, reminder` }) },
-    ...who === 'nobody' && forKnown && { known: { of: { kind: 'file', thingId: pageId, stepId: STEP_OF_KNOWN }, content: mailOfThanks(forKnown.thanks), because: 'asked' } },
+    ...who === 'nobody' && forKnown && { known: {
+      of: { kind: 'file', thingId: pageId, stepId: STEP_OF_KNOWN }, content: mailOfThanks(forKnown.thanks), because: 'asked',
+    } },
     ...promised?.fileId && { file: { of: { kind: 'file', thingId: pageId, stepId: stepOfFile(promised.fileId) }, content: promised.mail, because: 'asked' } },
   }
 }

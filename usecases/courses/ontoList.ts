@@ -24,7 +24,9 @@ export async function leadOntoList(house: House, courseId: number, by: { kind: M
   if (!course) throw new NotThere('This course is not there any more.')
   const listId = (course.published ?? course.draft).listId
   if (listId === null) throw new NotNow('This course belongs to no list yet. Choose one first.')
-  const isSame = ({ published, draft }: { published: unknown, draft: unknown }) => published !== null && JSON.stringify(published) === JSON.stringify(draft)
+  const isSame = ({ published, draft }: {
+    published: unknown, draft: unknown,
+  }) => published !== null && JSON.stringify(published) === JSON.stringify(draft)
   const withList = (listIds: readonly number[]) => listIds.includes(listId) ? [...listIds] : [...listIds, listId]
   if (by.kind === 'course') {
     const whole = course.status === 'running' && isSame(course)
@@ -47,7 +49,9 @@ export async function leadOntoList(house: House, courseId: number, by: { kind: M
   const { draft } = offer
   saveOffer(house, by.id, {
     name: offer.name, slug: offer.slug,
-    draft: by.kind === 'offer' ? { ...draft, gives: { ...draft.gives, listIds: withList(draft.gives.listIds) } } : { ...draft, waiting: draft.waiting && { ...draft.waiting, listIds: withList(draft.waiting.listIds) } },
+    draft: by.kind === 'offer' ? { ...draft, gives: { ...draft.gives, listIds: withList(draft.gives.listIds) } } : {
+      ...draft, waiting: draft.waiting && { ...draft.waiting, listIds: withList(draft.waiting.listIds) },
+    },
   })
   if (whole) await publishOffer(house, by.id)
   return { published: whole || offer.published === null }

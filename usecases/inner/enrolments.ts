@@ -122,7 +122,9 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
   const begun: EnrolmentRow = { ...row, id: insertEnrolment(db, row), endedAt: null, stillSince: null }
   save(db, begun, moved, at, eventId)
   const listId = course.joinsList && course.listId !== null ? standsFor(db, 'lists', course.listId) : null
-  if (listId !== null && membership(db, listId, personId) === 'never-joined') joinList(db, personId, listId, { at, causeId: eventId, ownAct })
+  if (listId !== null && membership(db, listId, personId) === 'never-joined') joinList(db, personId, listId, {
+    at, causeId: eventId, ownAct,
+  })
   // What someone has just asked for is decided here and now: it must not queue behind everybody else's due steps.
   if (ownAct) doWhatIsDue(db, begun.id, at, eventId)
   return 'enrolled'

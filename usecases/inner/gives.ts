@@ -69,16 +69,21 @@ export function giveWhatPageGives(db: Database, { personId, page, answers, press
 /** Whether what a page gives would undo what they decided: leaving, a pause, a rest. */
 export function wouldUndo(db: Database, { id, status }: { id: number, status: Status }, listIds: readonly number[]): boolean {
   if (status === 'pending') return false
-  return status !== 'active' || pauseOf(db, id) !== null || listIds.some(listId => membership(db, standsFor(db, 'lists', listId) ?? listId, id) === 'left')
+  return status !== 'active' || pauseOf(db, id) !== null || listIds.some(listId => membership(
+    db, standsFor(db, 'lists', listId) ?? listId, id
+  ) === 'left')
 }
 
 /** Their words of thanks, where the page itself may not show that they are known. */
-function sendKnown(db: Database, personId: number, page: PublishedPage, optInId: number, { at, causeId }: { at: Instant, causeId: number }): void {
+function sendKnown(db: Database, personId: number, page: PublishedPage, optInId: number, { at, causeId }: {
+  at: Instant, causeId: number,
+}): void {
   const messageId = page.messages.known
   const listId = page.content.listIds[0]
   if (messageId === undefined || listId === undefined || plannedSince(db, personId, 'file', at - SAME_AGAIN_AFTER, page.id) > 0) return
   insertEmail(db, {
-    kind: 'file', thingId: page.id, personId, stepId: STEP_OF_KNOWN, visit: optInId, purpose: 'first', messageId, enrolmentId: null, listId, askedFor: 1, causeId, plannedAt: at,
+    kind: 'file', thingId: page.id, personId, stepId: STEP_OF_KNOWN, visit: optInId, purpose: 'first', messageId, enrolmentId: null,
+    listId, askedFor: 1, causeId, plannedAt: at,
   })
 }
 

@@ -30,7 +30,9 @@ export function contentOfPurchase(db: Database, { offerVersionId, offerId }: Pic
 export const originOf = ({ name, number }: Pick<PublishedOffer, 'name' | 'number'>): string => `the page of the offer ${name}, version ${number}`
 
 /** Pressing the button of our page and paying is an act of their own: it counts as consent to what was agreed to there. */
-export function welcomeBuyer(db: Database, { personId, offerVersionId, answers, startedAt, eventId, firstPrice }: CheckoutRow, cause: Cause & { causeId: number }): void {
+export function welcomeBuyer(db: Database, {
+  personId, offerVersionId, answers, startedAt, eventId, firstPrice,
+}: CheckoutRow, cause: Cause & { causeId: number }): void {
   const { at, causeId } = cause
   insertConsent(db, { personId, eventId, pageVersionId: null, origin: originOf(findOfferVersion(db, offerVersionId)!), wording: answers.consent, at: startedAt, confirmedAt: null, ip: answers.ip, zone: answers.zone })
   keepWhatTheyTold(db, personId, answers, findPerson(db, personId)!.status === 'pending' ? 'typed' : 'gaps', cause)

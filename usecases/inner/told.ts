@@ -12,7 +12,9 @@ import type { Cause } from './marks'
 export type Told = 'confirmed' | 'typed' | 'gaps'
 
 /** What was left empty says nothing. Unsent local times follow the zone. */
-export function keepWhatTheyTold(db: Database, personId: number, told: { firstName: string, zone: string | null }, how: Told, { at, causeId }: Cause & { causeId: number }): void {
+export function keepWhatTheyTold(
+  db: Database, personId: number, told: { firstName: string, zone: string | null }, how: Told, { at, causeId }: Cause & { causeId: number },
+): void {
   const { firstName, zone } = findPerson(db, personId)!
   const takes = (now: string | null) => how !== 'gaps' || !now
   if (told.firstName && takes(firstName)) {

@@ -74,7 +74,9 @@ function keepOrder(house: House, typed: Pressed): OrderToPay {
 
   const origin = typed.origin ? signer.digest(`origin ${typed.origin}`) : null
   const holds = content.places !== null || (coupon?.uses ?? null) !== null
-  if (holds && origin !== null && heldFrom(db, { offerId: offer.id, origin, personId: findPersonByKey(db, who.address.key)?.id ?? null }, at) >= MOST_HELD) {
+  if (holds && origin !== null && heldFrom(db, {
+    offerId: offer.id, origin, personId: findPersonByKey(db, who.address.key)?.id ?? null,
+  }, at) >= MOST_HELD) {
     throw new NotNow('Several places are being paid for from where you are. Pay for one of them, or try again in ten minutes.')
   }
   const { personId, person } = personFor(house, who, `offer:${offer.slug}`, at)
@@ -85,7 +87,9 @@ function keepOrder(house: House, typed: Pressed): OrderToPay {
   const orderKey = `o${eventId}-${signer.digest(`order ${eventId}`).slice(0, 16)}`
   insertCheckout(db, {
     orderKey, offerId: offer.id, offerVersionId: offer.versionId, personId, couponId: coupon?.id ?? null, firstPrice: prices.first, laterPrice: prices.later, touchId: touchIdOf(db, typed.touch ?? NO_TOUCH),
-    answers: { firstName: who.firstName, zone: who.zone, ip: typed.ip, consent: content.form.consentWording }, origin, startedAt: at, keepsUntilAt, abandonedDueAt: at + content.abandonedAfterHours * HOUR, eventId,
+    answers: {
+      firstName: who.firstName, zone: who.zone, ip: typed.ip, consent: content.form.consentWording,
+    }, origin, startedAt: at, keepsUntilAt, abandonedDueAt: at + content.abandonedAfterHours * HOUR, eventId,
   })
   return {
     order: orderKey, title: offer.name,
@@ -165,7 +169,8 @@ function readWho(house: House, typed: Pressed, asksFirstName: 'no' | 'may' | 'mu
 function personFor({ db }: House, who: Who & { ok: true }, source: string, at: Instant) {
   const known = findPersonByKey(db, who.address.key)
   const personId = known?.id ?? insertPerson(db, {
-    address: who.address.shown, addressKey: who.address.key, firstName: who.firstName, nameIs: 'typed', status: 'pending', zone: who.zone, country: null, source, createdAt: at,
+    address: who.address.shown, addressKey: who.address.key, firstName: who.firstName, nameIs: 'typed', status: 'pending', zone: who.zone,
+    country: null, source, createdAt: at,
   })
   return { personId, person: known ?? { address: who.address.shown } }
 }

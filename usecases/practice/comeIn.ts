@@ -29,12 +29,15 @@ export const REHEARSAL_ADDRESS = 'rehearsal@example.com'
 type By = NonNullable<RehearsedReader['by']>
 
 /** Returns who they are. `buy` buys an offer as they would. */
-export async function comeIn(stage: EngineHouse, { courseId, draft, reader, at, buy }: { courseId: number, draft: CourseDraft, reader: RehearsedReader, at: Instant, buy(offerId: number): Promise<unknown> }): Promise<number> {
+export async function comeIn(stage: EngineHouse, { courseId, draft, reader, at, buy }: {
+  courseId: number, draft: CourseDraft, reader: RehearsedReader, at: Instant, buy(offerId: number): Promise<unknown>,
+}): Promise<number> {
   const { db } = stage
   const by = draft.dates ? null : await wayOf(stage, courseId, draft, reader.by)
   const personId = write(stage, () => {
     const id = insertPerson(db, {
-      address: REHEARSAL_ADDRESS, addressKey: REHEARSAL_ADDRESS, firstName: reader.name, status: by === null ? 'active' : 'pending', zone: reader.zone, country: null, source: 'rehearsal', createdAt: at, consentAt: by === null ? at : null,
+      address: REHEARSAL_ADDRESS, addressKey: REHEARSAL_ADDRESS, firstName: reader.name, status: by === null ? 'active' : 'pending',
+      zone: reader.zone, country: null, source: 'rehearsal', createdAt: at, consentAt: by === null ? at : null,
     })
     const eventId = appendEvent(db, 'consent-recorded', at, { personId: id })
     for (const tagId of reader.tagIds) insertHolding(db, { tagId, personId: id, sinceAt: at, expiresAt: null, eventId })
@@ -54,15 +57,21 @@ function comeInByHand({ db }: EngineHouse, personId: number, courseId: number, d
   if (draft.listId !== null) joinList(db, personId, draft.listId, cause)
   if (draft.dates) replanComings(db, personId, at, cause.causeId)
   else if (draft.wayInTagIds[0] !== undefined) giveTag(db, personId, draft.wayInTagIds[0], cause)
-  else if (draft.wayInListIds?.[0] !== undefined && draft.wayInListIds[0] !== draft.listId) joinList(db, personId, draft.wayInListIds[0], cause)
+  else if (draft.wayInListIds?.[0] !== undefined && draft.wayInListIds[0] !== draft.listId) joinList(
+    db, personId, draft.wayInListIds[0], cause
+  )
   else if (!draft.wayInListIds?.length) enrol(db, { courseId, personId, ...cause })
 }
 
 /** The one that was chosen, else the first that leads there; a page that is still a draft is published on the copy, where it can be. */
 async function wayOf(stage: EngineHouse, courseId: number, draft: CourseDraft, chosen: RehearsedReader['by']): Promise<By | null> {
   if (chosen === null) return null
-  const ways = doorsOf(stage, courseId, draft).in.flatMap((door): By[] => door.kind === 'page' || door.kind === 'offer' ? [{ kind: door.kind, id: door.id }] : [])
-  const wanted = chosen === undefined ? ways.filter(({ kind }) => kind === 'page') : ways.filter(({ kind, id }) => kind === chosen.kind && id === chosen.id)
+  const ways = doorsOf(stage, courseId, draft).in.flatMap((door): By[] => door.kind === 'page' || door.kind === 'offer' ? [{
+    kind: door.kind, id: door.id,
+  }] : [])
+  const wanted = chosen === undefined ? ways.filter(({ kind }) => kind === 'page') : ways.filter(({
+    kind, id,
+  }) => kind === chosen.kind && id === chosen.id)
   for (const way of wanted) if (way.kind === 'offer' || await isShown(stage, way.id)) return way
   return null
 }
@@ -82,14 +91,19 @@ async function isShown(stage: EngineHouse, pageId: number): Promise<boolean> {
 function press(stage: EngineHouse, pageId: number, draft: CourseDraft, reader: RehearsedReader): void {
   const { slug, published } = findPage(stage.db, pageId)!
   const fields = new Map(allFields(stage.db).map(field => [field.id, field]))
-  const { personId } = optIn(stage, { slug, email: REHEARSAL_ADDRESS, meant: REHEARSAL_ADDRESS, firstName: reader.name, zone: reader.zone ?? '', ip: null, answers: answersFor(published!, draft, fields) })
+  const { personId } = optIn(stage, {
+    slug, email: REHEARSAL_ADDRESS, meant: REHEARSAL_ADDRESS, firstName: reader.name, zone: reader.zone ?? '', ip: null,
+    answers: answersFor(published!, draft, fields),
+  })
   // They answer the email that asks at once: how long that takes is theirs to say.
   for (const { id } of waitingOfPerson(stage.db, personId)) confirm(stage, id)
 }
 
 /** What leads into the course where an answer does; else as little as the form takes. */
 function answersFor({ form }: PageContent, draft: CourseDraft, fields: ReadonlyMap<number, Field>): Typed {
-  const leads = (given: { tagIds: readonly number[], listIds?: readonly number[] }) => starts(0, draft, { tagIds: given.tagIds, listIds: given.listIds ?? [], courseId: null })
+  const leads = (given: { tagIds: readonly number[], listIds?: readonly number[] }) => starts(0, draft, {
+    tagIds: given.tagIds, listIds: given.listIds ?? [], courseId: null,
+  })
   const answers: Typed = {}
   for (const ask of form.asks) {
     if (ask.kind === 'choice') {

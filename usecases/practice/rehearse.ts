@@ -145,7 +145,9 @@ async function buy(stage: Stage, offerId: number): Promise<string | null> {
   const offer = allOffers(stage.db).find(({ id }) => id === offerId)
   if (!offer?.published || !stage.standin) return `could not buy ${offer?.name ?? 'an offer that is gone'}: it is not published`
   try {
-    const { url } = await startCheckout(stage, { slug: offer.slug, email: REHEARSAL_ADDRESS, firstName: 'Reader', code: '', zone: '', ip: null })
+    const { url } = await startCheckout(stage, {
+      slug: offer.slug, email: REHEARSAL_ADDRESS, firstName: 'Reader', code: '', zone: '', ip: null,
+    })
     await stage.standin.pay(stage.signer.read('pay', url.slice(url.lastIndexOf('/') + 1))!, 'works')
     return null
   }
@@ -157,11 +159,16 @@ async function buy(stage: Stage, offerId: number): Promise<string | null> {
 
 const MAIL = ['sent'] as const
 const HELD = ['held-back', 'withdrawn', 'given-up', 'put-off', 'skipped-step'] as const
-const READER = ['opened', 'clicked', 'bought', 'checkout-started', 'unsubscribed', 'file-fetched', 'visited-page', 'opted-in', 'confirmed'] as const
+const READER = [
+  'opened', 'clicked', 'bought', 'checkout-started', 'unsubscribed', 'file-fetched', 'visited-page', 'opted-in', 'confirmed',
+] as const
 
 function lineOf(event: ToldEvent): StoryLine {
   const is = (kinds: readonly string[]) => kinds.includes(event.kind)
-  return { at: event.at, kind: event.kind, says: event.kind === 'opted-in' && event.pageId === null ? 'came to the door' : sayEvent(event), courseId: event.courseId, stepId: event.stepId, sort: is(MAIL) ? 'mail' : is(HELD) ? 'held' : is(READER) ? 'reader' : 'else' }
+  return {
+    at: event.at, kind: event.kind, says: event.kind === 'opted-in' && event.pageId === null ? 'came to the door' : sayEvent(event),
+    courseId: event.courseId, stepId: event.stepId, sort: is(MAIL) ? 'mail' : is(HELD) ? 'held' : is(READER) ? 'reader' : 'else',
+  }
 }
 
 function warnings(house: House, courseId: number, draft: CourseDraft, reader: RehearsedReader, lines: StoryLine[]): Story['warnings'] {

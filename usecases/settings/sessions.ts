@@ -47,5 +47,7 @@ export function endAllSessions(db: Database): void {
 /** Those that go on, the one seen last first. */
 export function sessionLines(db: Database, token: string, credential: string, at: Instant): SessionLine[] {
   const ours = digestOf(token)
-  return allSessions(db).filter(session => holds(session, credential, at)).map(({ digest, madeAt, seenAt }) => ({ madeAt, seenAt: digest === ours ? at : seenAt, isThis: digest === ours }))
+  return allSessions(db).filter(session => holds(session, credential, at)).map(({ digest, madeAt, seenAt }) => ({
+    madeAt, seenAt: digest === ours ? at : seenAt, isThis: digest === ours,
+  }))
 }

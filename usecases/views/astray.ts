@@ -11,7 +11,9 @@ import { allPages } from '#data/pages'
 
 interface Way { by: Astray['by'], given: Given, joined: readonly number[] }
 
-const wayOfPage = (id: number, name: string, content: PageContent): Way => ({ by: { kind: 'page', id, name }, given: { ...givenBy(content), courseId: content.courseId }, joined: content.listIds })
+const wayOfPage = (id: number, name: string, content: PageContent): Way => ({
+  by: { kind: 'page', id, name }, given: { ...givenBy(content), courseId: content.courseId }, joined: content.listIds,
+})
 const waysOfOffer = (id: number, name: string, { gives, waiting }: OfferContent): Way[] => [
   { by: { kind: 'offer', id, name }, given: gives, joined: gives.listIds },
   ...waiting ? [{ by: { kind: 'waiting-list' as const, id, name }, given: { ...waiting, courseId: null }, joined: waiting.listIds }] : [],
@@ -21,14 +23,22 @@ const waysOfOffer = (id: number, name: string, { gives, waiting }: OfferContent)
 export function astrayWays(db: Database, only: { pageId?: number, courseId?: number } = {}): Astray[] {
   const lists = new Map(allLists(db).map(list => [list.id, list]))
   const ways: Way[] = [
-    ...allPages(db).flatMap(({ id, name, published, draft }) => only.pageId === id ? [wayOfPage(id, name, draft)] : published && only.pageId === undefined ? [wayOfPage(id, name, published)] : []),
-    ...only.pageId !== undefined ? [] : allOffers(db).flatMap(({ id, name, published }) => published ? waysOfOffer(id, name, published) : []),
+    ...allPages(db).flatMap(({ id, name, published, draft }) => only.pageId === id ? [wayOfPage(
+      id, name, draft
+    )] : published && only.pageId === undefined ? [wayOfPage(id, name, published)] : []),
+    ...only.pageId !== undefined ? [] : allOffers(db).flatMap(({
+      id, name, published,
+    }) => published ? waysOfOffer(id, name, published) : []),
   ]
   return allCourses(db).flatMap((course) => {
     const content = contentOf(course, only.courseId)
     if (!content) return []
-    return ways.filter(({ given, joined }) => starts(course.id, content, given) && leadsAstray(content, joined, id => lists.get(id)?.takesEverybody === 1))
-      .map(({ by }) => ({ by, course: { id: course.id, name: course.name }, list: { id: content.listId!, name: lists.get(content.listId!)?.name ?? '' } }))
+    return ways.filter(({
+      given, joined,
+    }) => starts(course.id, content, given) && leadsAstray(content, joined, id => lists.get(id)?.takesEverybody === 1))
+      .map(({ by }) => ({
+        by, course: { id: course.id, name: course.name }, list: { id: content.listId!, name: lists.get(content.listId!)?.name ?? '' },
+      }))
   })
 }
 

@@ -33,8 +33,12 @@ export function doorsOf({ db }: House, courseId: number, { wayInTagIds, wayInLis
   const named = (kind: Door['kind'], rows: { id: number, name: string }[]): Door[] => rows.map(({ id, name }) => ({ kind, id, name }))
   return {
     in: [
-      ...named('page', pages.filter(({ content }) => starts(courseId, { wayInTagIds, wayInListIds }, { ...givenBy(content), courseId: content.courseId }))),
-      ...named('offer', offers.filter(({ content }) => starts(courseId, { wayInTagIds, wayInListIds }, { ...marksOfOffer(content), courseId: content.gives.courseId }))),
+      ...named('page', pages.filter(({ content }) => starts(courseId, { wayInTagIds, wayInListIds }, {
+        ...givenBy(content), courseId: content.courseId,
+      }))),
+      ...named('offer', offers.filter(({ content }) => starts(courseId, { wayInTagIds, wayInListIds }, {
+        ...marksOfOffer(content), courseId: content.gives.courseId,
+      }))),
       ...named('link', links.filter(({ does }) => does.some(letsIn))),
       ...named('rule', ruleNames(letsIn)),
       ...named('course', others.filter(({ draft }) => actionsIn(draft).some(letsIn) || emailsOf(draft).some(({ content }) => linksOf(content.body).some(({ tagId }) => tagId !== null && tags.has(tagId))))),

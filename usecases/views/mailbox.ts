@@ -20,7 +20,8 @@ export async function mailView(house: House, id: number): Promise<MailView & { h
   return {
     id, personId: mail.personId, at: mail.at, openedAt: mail.openedAt, clickedAt: mail.clickedAt,
     from: person(parsed.from), to: person(parsed.to?.[0]), subject: parsed.subject ?? '',
-    isWatched: (parsed.html ?? '').includes(`${house.baseUrl}/o/`), html: parsed.html ?? '', text: parsed.text ?? '', source: mail.source.toString('utf8'),
+    isWatched: (parsed.html ?? '').includes(`${house.baseUrl}/o/`), html: parsed.html ?? '', text: parsed.text ?? '',
+    source: mail.source.toString('utf8'),
   }
 }
 

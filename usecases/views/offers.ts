@@ -51,7 +51,9 @@ export const offerView = (house: House, id: number): OfferView => readTogether(h
   const places = (published ?? draft).places
   return {
     ...line(house, offer, salesOfOffers(db)), draft, revision: revisionOf(house, offer), missing: missingOfOffer(house, draft), pictures: picturesByIds(db, picturesOf(draft)),
-    file: draft.gives.fileId === null ? null : findFile(db, draft.gives.fileId) ?? null, coupons: couponLines(house, id, (published ?? draft).price.currency), leadsTo, taken, oversold: places === null ? 0 : Math.max(0, taken.sold + taken.held - places),
+    file: draft.gives.fileId === null ? null : findFile(db, draft.gives.fileId) ?? null, coupons: couponLines(
+      house, id, (published ?? draft).price.currency
+    ), leadsTo, taken, oversold: places === null ? 0 : Math.max(0, taken.sold + taken.held - places),
   }
 })
 

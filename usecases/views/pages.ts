@@ -31,8 +31,14 @@ function lookAtPage(house: House, id: number): PageView {
   const page = findPage(house.db, id)
   if (!page) throw new NotThere('This page is not there any more.')
   const leadsTo = allCourses(house.db)
-    .filter(course => course.status === 'running' && starts(course.id, course.published!, { ...givenBy(page.draft), courseId: page.draft.courseId }))
+    .filter(course => course.status === 'running' && starts(course.id, course.published!, {
+      ...givenBy(page.draft), courseId: page.draft.courseId,
+    }))
     .map(({ id, name }) => ({ id, name }))
   const pictures = picturesByIds(house.db, picturesOf(page.draft))
-  return { ...line(house, page), draft: page.draft, revision: revisionOf(house, page), pictures, missing: missingOf(house.db, page.draft), leadsTo, astray: astrayWays(house.db, { pageId: id }), file: page.draft.promised?.fileId ? findFile(house.db, page.draft.promised.fileId) ?? null : null }
+  return {
+    ...line(house, page), draft: page.draft, revision: revisionOf(house, page), pictures, missing: missingOf(house.db, page.draft),
+    leadsTo, astray: astrayWays(house.db, { pageId: id }),
+    file: page.draft.promised?.fileId ? findFile(house.db, page.draft.promised.fileId) ?? null : null,
+  }
 }

@@ -45,7 +45,11 @@ export function carrierNotices({ db }: House, now: Instant): Notice[] {
     list.push({ tone: 'trouble', title: 'The mail server cannot be reached', text: `${endDot(carrierReason)} It is tried again by itself.`, to: '/settings' })
   }
   if (slowed) {
-    list.push({ tone: 'plain', title: 'The mail server asked us to slow down', text: `“${slowed.said}”. ${slowed.to === 1 ? 'One email goes' : `${slowed.to} emails go`} at a time for now; more when it goes well.`, to: '/settings' })
+    list.push({
+      tone: 'plain', title: 'The mail server asked us to slow down',
+      text: `“${slowed.said}”. ${slowed.to === 1 ? 'One email goes' : `${slowed.to} emails go`} at a time for now; more when it goes well.`,
+      to: '/settings',
+    })
   }
   for (const { domain, reason, waiting } of stoppedDomains(db)) {
     list.push({ tone: 'trouble', title: `Sending to ${domain} has stopped`, text: `${endDot(reason)} ${count(waiting, 'email waits', 'emails wait')}.`, to: '/settings' })

@@ -58,7 +58,8 @@ export function subscriberView(house: House, id: number): SubscriberView {
         return { id: course.id, name: course.name, status: row.status, joinedAt: row.joinedAt, endedAt: row.endedAt, nextTitle: next?.content.workingTitle ?? null, nextAt: row.dueAt }
       }),
       emails: emailsOfPerson(db, id).map(row => ({
-        id: row.id, courseId: row.kind === 'course' ? row.thingId : null, stepId: row.stepId, title: row.workingTitle, thingName: row.thingName, listName: row.listName, plannedAt: row.plannedAt, status: row.status, reason: row.reason,
+        id: row.id, courseId: row.kind === 'course' ? row.thingId : null, stepId: row.stepId, title: row.workingTitle,
+        thingName: row.thingName, listName: row.listName, plannedAt: row.plannedAt, status: row.status, reason: row.reason,
         handedOverAt: row.handedOverAt, openedAt: row.openedAt, clickedAt: row.clickedAt,
       })),
       events: eventsOfPerson(db, id),

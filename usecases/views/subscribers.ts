@@ -57,16 +57,22 @@ export function subscribersView(house: House, query: SubscribersQuery): Subscrib
       // Counting everybody's emails takes longest; looking through somebody's emails takes longer than everything else about them.
       slow: emails.some(leaf => leaf.times > 1) ? 'at-once' : emails.length > 0 ? 'one-by-one' : null, sort: query.sort, limit: PAGE_SIZE, offset: query.page * PAGE_SIZE,
     })
-    return { rows, pageSize: PAGE_SIZE, condition, narrowedTo: sayCondition(condition, namesOf(db)), heldBack: reasonsOf(house, rows, emails) }
+    return {
+      rows, pageSize: PAGE_SIZE, condition, narrowedTo: sayCondition(condition, namesOf(db)), heldBack: reasonsOf(house, rows, emails),
+    }
   })
 }
 
 /** Told only where somebody asks for people of whom something was held back. */
-function reasonsOf({ db }: House, rows: readonly ListedPerson[], emails: readonly Extract<Leaf, { kind: 'email' }>[]): Record<number, string> | null {
+function reasonsOf(
+  { db }: House, rows: readonly ListedPerson[], emails: readonly Extract<Leaf, { kind: 'email' }>[]
+): Record<number, string> | null {
   const asked = emails.find(({ fate }) => fate === 'held-back')
   if (!asked) return null
   const which = { courseId: asked.which?.courseId ?? null, stepId: asked.which?.stepId ?? null }
-  return Object.fromEntries(latestHeldBack(db, rows.map(({ id }) => id), which).map(({ personId, reason, listName }) => [personId, sayHeldBack(reason, listName)]))
+  return Object.fromEntries(latestHeldBack(db, rows.map(({ id }) => id), which).map(({
+    personId, reason, listName,
+  }) => [personId, sayHeldBack(reason, listName)]))
 }
 
 export function subscribersCount(house: House, query: Pick<SubscribersQuery, 'search'> & Narrowing): SubscribersCount {

@@ -81,7 +81,8 @@ function figuresOf({ db }: House, now: Instant): Figures {
 }
 
 const NOTICES: readonly ((house: House, now: Instant, systemNow: Instant | null) => Notice[])[] = [
-  engineNotices, carrierNotices, mailNotices, deskNotices, ruleNotices, cutNotices, linkNotices, hookNotices, astrayNotices, courseNotices, pageNotices, offerNotices, settingsNotices,
+  engineNotices, carrierNotices, mailNotices, deskNotices, ruleNotices, cutNotices, linkNotices, hookNotices, astrayNotices,
+  courseNotices, pageNotices, offerNotices, settingsNotices,
 ]
 
 function notices(house: House, now: Instant, systemNow: Instant | null): Notice[] {
@@ -141,7 +142,8 @@ function emptyEmailNotice(house: House, course: CourseRow, now: Instant): Notice
 /** Coming in by these ways brings nobody a single email. */
 function astrayNotices({ db }: House): Notice[] {
   return astrayWays(db).map(({ by, course, list }) => ({
-    tone: 'trouble', title: `People who come by ${by.name} get no email of ${course.name}`, text: `They do not join its list, ${list.name}. One click mends it.`, to: `/courses/${course.id}?part=doors`,
+    tone: 'trouble', title: `People who come by ${by.name} get no email of ${course.name}`,
+    text: `They do not join its list, ${list.name}. One click mends it.`, to: `/courses/${course.id}?part=doors`,
   }))
 }
 
@@ -154,7 +156,9 @@ function pageNotices(house: House): Notice[] {
     if (!page.published) {
       list.push({ tone: 'plain', title: `${page.name} is not published`, text: 'Only you can see it.', to: `/pages/${page.id}` })
     }
-    else if (page.published.promised === null && page.published.resultPages.length === 0 && !running.some(course => starts(course.id, course.published!, { ...givenBy(page.published!), courseId: page.published!.courseId }))) {
+    else if (page.published.promised === null && page.published.resultPages.length === 0 && !running.some(course => starts(
+      course.id, course.published!, { ...givenBy(page.published!), courseId: page.published!.courseId }
+    ))) {
       const given = givenBy(page.published).tagIds.map(id => names.get(id)).join(', ')
       list.push({ tone: 'plain', title: `Nothing follows from ${page.name}`, text: given ? `It gives ${given}, and no running course starts with that.` : 'It gives no tag, so no course starts.', to: `/pages/${page.id}` })
     }

@@ -37,7 +37,10 @@ const setFate = (fate: EmailFate) => leaf.value = { ...leaf.value, fate, url: fa
 <template>
   <Select v-model="which" :options="whiches" option-label="name" option-value="value" size="small" filter :aria-label="`${label}: which`" class="which" />
   <Select :model-value="leaf.fate" :options="FATES" option-label="name" option-value="value" size="small" :aria-label="`${label}: what became of it`" @update:model-value="setFate" />
-  <Select v-if="leaf.fate === 'clicked' && links.length > 1" :model-value="leaf.url ?? ''" :options="links" option-label="name" option-value="value" size="small" placeholder="any link" :aria-label="`${label}: which link`" class="which" @update:model-value="url => leaf = { ...leaf, url: url || null }" />
+  <Select
+    v-if="leaf.fate === 'clicked' && links.length > 1" :model-value="leaf.url ?? ''" :options="links" option-label="name"
+    option-value="value" size="small" placeholder="any link" :aria-label="`${label}: which link`" class="which"
+    @update:model-value="url => leaf = { ...leaf, url: url || null }" />
   <StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => leaf = { ...leaf, within }" />
   <span v-if="!leaf.which?.stepId" class="times"><span class="second small">at least</span><InputNumber :model-value="leaf.times" :min="1" :max="1000" :allow-empty="false" size="small" :aria-label="`${label}: how many different emails`" class="few" @update:model-value="times => leaf = { ...leaf, times: times ?? 1 }" /><span class="second small">{{ leaf.times === 1 ? 'email' : 'different emails' }}</span></span>
 </template>

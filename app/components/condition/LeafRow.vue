@@ -71,7 +71,11 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
     <template v-else-if="leaf.kind === 'opted-in'">
       <Select :model-value="leaf.did ?? 'pressed'" :options="OPT_IN_DID" option-label="name" option-value="value" size="small" :aria-label="`${label}: what came of it`" @update:model-value="did => set({ did })" />
       <Select :model-value="leaf.pageId" :options="parts.pages" option-label="name" option-value="id" size="small" :aria-label="`${label}: which page`" @update:model-value="pageId => set({ pageId, resultId: null })" />
-      <Select v-if="results.length || leaf.resultId" :model-value="leaf.resultId ?? ''" :options="[{ id: '', name: 'whatever they answered' }, ...results, { id: NO_RESULT, name: 'led to no result page' }]" option-label="name" option-value="id" size="small" placeholder="whatever they answered" :aria-label="`${label}: where their answers led`" @update:model-value="resultId => set({ resultId: resultId || null })" />
+      <Select
+        v-if="results.length || leaf.resultId" :model-value="leaf.resultId ?? ''"
+        :options="[{ id: '', name: 'whatever they answered' }, ...results, { id: NO_RESULT, name: 'led to no result page' }]"
+        option-label="name" option-value="id" size="small" placeholder="whatever they answered"
+        :aria-label="`${label}: where their answers led`" @update:model-value="resultId => set({ resultId: resultId || null })" />
       <Select v-if="parts.touches.length || leaf.touchId" :model-value="leaf.touchId ?? 0" :options="touches" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: brought by what`" class="several" @update:model-value="touchId => set({ touchId: touchId || null })" />
       <StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => set({ within })" />
     </template>
@@ -96,7 +100,10 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
     <template v-else-if="leaf.kind === 'course'">
       <Select :model-value="leaf.courseId" :options="parts.courses" option-label="name" option-value="id" size="small" :aria-label="`${label}: which course`" @update:model-value="courseId => set({ courseId, stepId: null })" />
       <Select :model-value="leaf.is" :options="COURSE_IS" option-label="name" option-value="value" size="small" :aria-label="`${label}: how they stand`" @update:model-value="is => set({ is, stepId: null })" />
-      <Select v-if="leaf.is === 'inside'" :model-value="leaf.stepId ?? ''" :options="stepsOf(leaf.courseId)" option-label="name" option-value="value" size="small" placeholder="before any step" :aria-label="`${label}: before which step`" @update:model-value="stepId => set({ stepId: stepId || null })" />
+      <Select
+        v-if="leaf.is === 'inside'" :model-value="leaf.stepId ?? ''" :options="stepsOf(leaf.courseId)" option-label="name"
+        option-value="value" size="small" placeholder="before any step" :aria-label="`${label}: before which step`"
+        @update:model-value="stepId => set({ stepId: stepId || null })" />
     </template>
     <PurchaseLeaf v-else-if="leaf.kind === 'purchase' || leaf.kind === 'spent' || leaf.kind === 'no-more'" v-model="leaf" :label="label" />
     <template v-else-if="leaf.kind === 'country'">

@@ -113,7 +113,10 @@ async function keep(n: number) {
       </table>
     </div>
     <p class="second small foot">Each by their own clock where it is known, else by {{ sayZone(zone) }}. Ninety days from their coming are played.</p>
-    <ReaderForm v-if="editing !== null" :reader="readers[editing] ?? fresh()" :emails="emails" :offers="offers" :tags="parts.tags" :ways="course.draft.dates ? [] : course.doors.in" :date-fields="fields" @close="editing = null" @done="reader => change(editing!, reader)" />
+    <ReaderForm
+      v-if="editing !== null" :reader="readers[editing] ?? fresh()" :emails="emails" :offers="offers" :tags="parts.tags"
+      :ways="course.draft.dates ? [] : course.doors.in" :date-fields="fields" @close="editing = null"
+      @done="reader => change(editing!, reader)" />
   </div>
 </template>
 

@@ -51,7 +51,8 @@ const columns = computed(() => {
     <button type="button" class="card" :class="{ empty: !written }" :aria-expanded="open" @click="emit('open')">
       <span class="top"><strong class="cut">{{ number }} · {{ title }}</strong><span v-if="asks.length" class="asks" :title="asks.join(', ')"><span class="cut">{{ asks[0] }}</span><span v-if="asks.length > 1" class="more">+{{ asks.length - 1 }}</span></span></span>
       <span class="second cut">{{ written ? subject : 'Not written yet: people stand before it' }}</span>
-      <span class="second small cut">{{ sayWhen(step.when, fieldName) }}<template v-if="step.ignoresHours">, whatever the sending hours</template></span>
+      <span
+        class="second small cut">{{ sayWhen(step.when, fieldName) }}<template v-if="step.ignoresHours">, whatever the sending hours</template></span>
       <span v-if="step.paused" class="small">Paused: people wait before it</span>
       <span v-if="problem" class="problem small">{{ problem }}</span>
     </button>
@@ -59,12 +60,14 @@ const columns = computed(() => {
       <NuxtLink v-if="column.people > 0" class="figure number" :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: column.key } }" :title="column.basis ? `${column.name}: ${column.basis}` : `${column.name}: who they are`">{{ column.text }}</NuxtLink>
       <span v-else class="figure number second" :title="column.basis ? `${column.name}: ${column.basis}` : undefined">{{ column.text }}</span>
     </template>
-    <NuxtLink v-if="numbers?.heldBack" class="held small" :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: 'heldBack' } }">{{ sayNumber(numbers.heldBack) }} held back: who and why</NuxtLink>
+    <NuxtLink
+      v-if="numbers?.heldBack" class="held small"
+      :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: 'heldBack' } }">{{ sayNumber(numbers.heldBack) }} held back: who and why</NuxtLink>
   </div>
 </template>
 
 <style scoped>
-.held { grid-column: 2; padding: 2px 14px 0; }
+.held { grid-column: 3; justify-self: start; padding: 3px 14px 0; }
 .step { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; }
 .card { display: grid; gap: 1px; min-width: 0; padding: 9px 14px 10px; text-align: left; color: inherit; background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; cursor: pointer; }
 .card:hover { border-color: var(--p-porch-ink-third); }

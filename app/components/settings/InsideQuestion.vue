@@ -8,7 +8,9 @@ defineEmits<{ meant: [] }>()
 </script>
 
 <template>
-  <p v-if="problem?.of(`${field}-inside`)" class="note lamp ask" role="alert">{{ problem.of(`${field}-inside`) }} <Button label="Yes, use it" size="small" severity="secondary" @click="$emit('meant')" /></p>
+  <p v-if="problem?.of(`${field}-inside`)" class="note lamp ask" role="alert">
+    {{ problem.of(`${field}-inside`) }} <Button label="Yes, use it" size="small" severity="secondary" @click="$emit('meant')" />
+  </p>
 </template>
 
 <style scoped>

@@ -306,7 +306,9 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
       :date="dates.get(open.id)" :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null" :today="joiner.date" :problem="missingOf(open.id)[0]" :emails="all.filter(step => step.kind === 'email').map(step => ({ id: step.id, name: `in “${titleOf(step.id)}”` }))" :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
-    <StartDialog v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value" :title="titleOf" :flush="flush" @done="done" @afresh="afresh" />
+    <StartDialog
+      v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value"
+      :title="titleOf" :flush="flush" @done="done" @afresh="afresh" />
     <PublishDialog v-else-if="asking" v-model:visible="asking" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf" :say="step => names ? sayStep(step, names, titleOf) : ''" @done="done"><KeptRehearsals :course-id="id" :zone="zone" :revision="saving.revision.value" brief /></PublishDialog>
   </div>
 </template>

@@ -119,7 +119,9 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
           <span class="right"><ColumnPicker v-model="shown" :columns="columns" /><Select :model-value="values.sort" :options="SORTS" option-label="name" option-value="value" aria-label="Order" @update:model-value="sort => set({ sort })" /></span>
         </div>
         <SentenceBar v-if="parts && !nothing" :total="total" :picked="picked" :query="asked" :columns="shown" :parts="parts" @begun="begun" />
-        <PeopleTable v-if="!nothing" v-model:picked="picked" :rows="view.rows" :held-back="view.heldBack" :columns="drawn" :zone="zone" :taken="280 + (view.narrowedTo ? 56 : 0) + (task ? 70 : 0)" />
+        <PeopleTable
+          v-if="!nothing" v-model:picked="picked" :rows="view.rows" :held-back="view.heldBack" :columns="drawn" :zone="zone"
+          :taken="280 + (view.narrowedTo ? 56 : 0) + (task ? 70 : 0)" />
         <div v-else class="panel-body second">
           <p>Nobody fits. <Button label="Show everybody" severity="secondary" size="small" @click="everybody" /></p>
         </div>

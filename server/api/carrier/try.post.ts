@@ -12,7 +12,9 @@ import { settingsView } from '#usecases/views/settings'
 export default handle({ body: smtpInput }, async ({ house, body }) => {
   const url = openHouses().settings.smtpUrl ?? smtpUrlOf(house, body.smtpUrl)
   if (!url) throw new InputProblem([{ field: 'smtpUrl', problem: 'Give an SMTP address first.' }])
-  if (openHouses().settings.smtpUrl === null) await askIfInside('smtpUrl', url, { kept: settingsView(house).smtpUrl, meant: body.insideMeant })
+  if (openHouses().settings.smtpUrl === null) await askIfInside('smtpUrl', url, {
+    kept: settingsView(house).smtpUrl, meant: body.insideMeant,
+  })
   // Once live goes by this server, forms know at once whom it cannot reach.
   return { problem: await tryMailServer(url, takes => house.mode === 'live' && learnLetters(house, takes)) }
 })
