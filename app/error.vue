@@ -15,7 +15,9 @@ const isMissing = computed(() => error.value?.statusCode === 404)
       <p class="brand"><span class="mark"><PorchMark /></span> Keen Porch</p>
       <h1>{{ isMissing ? 'Page not found' : 'This screen did not work' }}</h1>
       <p class="second">
-        {{ isMissing ? 'Nothing is at this address. It may have been mistyped, or what was here is gone.' : 'Something went wrong on our side. What you saved is safe.' }}
+        {{ isMissing
+          ? 'Nothing is at this address. It may have been mistyped, or what was here is gone.'
+          : 'Something went wrong on our side. What you saved is safe.' }}
       </p>
       <div><Button label="Go to Today" @click="clearError({ redirect: '/' })" /></div>
     </div>

@@ -99,8 +99,15 @@ export function emailsOfPerson(db: Database, personId: number): (OutboxRow & {
   workingTitle: string, thingName: string, listName: string,
 })[] {
   return q<OutboxRow & { workingTitle: string, thingName: string, listName: string }>(db, `
-    SELECT o.*, m.working_title AS workingTitle, CASE o.kind WHEN 'course' THEN c.name WHEN 'address' THEN 'another address' WHEN 'rule' THEN 'a house rule' WHEN 'receipt' THEN r.name ELSE p.name END AS thingName, coalesce(l.former_name, l.name) AS listName FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
-    JOIN messages m ON m.id = o.messageId JOIN lists l ON l.id = o.listId LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course' LEFT JOIN pages p ON p.id = o.thingId AND o.kind IN ('confirmation', 'file') LEFT JOIN offers r ON r.id = o.thingId AND o.kind = 'receipt' ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
+    SELECT o.*, m.working_title AS workingTitle, coalesce(l.former_name, l.name) AS listName,
+      CASE o.kind WHEN 'course' THEN c.name WHEN 'address' THEN 'another address' WHEN 'rule' THEN 'a house rule'
+        WHEN 'receipt' THEN r.name ELSE p.name END AS thingName
+    FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
+    JOIN messages m ON m.id = o.messageId JOIN lists l ON l.id = o.listId
+    LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course'
+    LEFT JOIN pages p ON p.id = o.thingId AND o.kind IN ('confirmation', 'file')
+    LEFT JOIN offers r ON r.id = o.thingId AND o.kind = 'receipt'
+    ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
 }
 
 /** Why the latest email of each of these people was held back, of any course, of one, or of one step. */
@@ -108,7 +115,8 @@ export function latestHeldBack(db: Database, personIds: readonly number[], { cou
   courseId: number | null, stepId: string | null,
 }): { personId: number, reason: string | null, listName: string }[] {
   return q<{ personId: number, reason: string | null, listName: string }>(db, `
-    SELECT o.person_id AS personId, o.reason, coalesce(l.former_name, l.name) AS listName, max(o.id) FROM outbox o JOIN lists l ON l.id = o.list_id
+    SELECT o.person_id AS personId, o.reason, coalesce(l.former_name, l.name) AS listName, max(o.id)
+    FROM outbox o JOIN lists l ON l.id = o.list_id
     WHERE o.person_id IN (SELECT value FROM json_each(@ids)) AND o.status = 'held back'
       AND (@courseId IS NULL OR (o.kind = 'course' AND o.thing_id = @courseId)) AND (@stepId IS NULL OR o.step_id = @stepId)
     GROUP BY o.person_id`).all({ ids: JSON.stringify(personIds), courseId, stepId })

@@ -68,6 +68,12 @@ export function findPageVersion(db: Database, versionId: number): PublishedPage 
   return row && parseVersion(row)
 }
 
+/** What the public sees of all pages. */
+export function publishedVersions(db: Database): PublishedPage[] {
+  return q<RawVersion>(db, `
+    SELECT ${VERSION} FROM pages p JOIN page_versions v ON v.id = p.version_id ORDER BY p.id`).all().map(parseVersion)
+}
+
 type RawVersion = Omit<PublishedPage, 'content' | 'messages'> & { content: string, messages: string }
 
 const VERSION = 'p.id, p.name, p.slug, v.id AS versionId, v.content, v.messages'
@@ -90,6 +96,10 @@ export function insertPageVersion(db: Database, pageId: number, content: PageCon
     RETURNING id, number`).get({ pageId, content: JSON.stringify(content), messages: JSON.stringify(messages), at })!
   q(db, 'UPDATE pages SET version_id = ? WHERE id = ?').run(row.id, pageId)
   return row
+}
+
+export function setPageMessages(db: Database, versionId: number, messages: PageMessages): void {
+  q(db, 'UPDATE page_versions SET messages = ? WHERE id = ?').run(JSON.stringify(messages), versionId)
 }
 
 /** Takes the page off the web; its versions and consents stay. */

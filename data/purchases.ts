@@ -37,15 +37,18 @@ export interface CheckoutRow {
 type Raw<Row, Json extends keyof Row> = Omit<Row, Json> & Record<Json, string>
 type RawCheckout = Raw<CheckoutRow, 'firstPrice' | 'answers'> & { laterPrice: string | null }
 const CHECKOUT = `SELECT id, order_key AS orderKey, offer_id AS offerId, offer_version_id AS offerVersionId, person_id AS personId, coupon_id AS couponId, first_price AS firstPrice, later_price AS laterPrice,
-  touch_id AS touchId, answers, origin, started_at AS startedAt, keeps_until_at AS keepsUntilAt, abandoned_due_at AS abandonedDueAt, state, event_id AS eventId FROM checkouts`
+  touch_id AS touchId, answers, origin, started_at AS startedAt, keeps_until_at AS keepsUntilAt, abandoned_due_at AS abandonedDueAt,
+  state, event_id AS eventId FROM checkouts`
 const priceOf = (text: string | null): Price | null => text === null ? null : JSON.parse(text) as Price
 const parseCheckout = (row: RawCheckout): CheckoutRow => ({ ...row, firstPrice: priceOf(row.firstPrice)!, laterPrice: priceOf(row.laterPrice), answers: JSON.parse(row.answers) as CheckoutAnswers })
 
 export function insertCheckout(db: Database, row: Omit<CheckoutRow, 'id' | 'state'>): number {
   return Number(q(db, `
-    INSERT INTO checkouts (order_key, offer_id, offer_version_id, person_id, coupon_id, first_price, later_price, touch_id, answers, origin, started_at,
+    INSERT INTO checkouts (order_key, offer_id, offer_version_id, person_id, coupon_id, first_price, later_price, touch_id, answers,
+      origin, started_at,
       keeps_until_at, abandoned_due_at, state, event_id)
-    VALUES (@orderKey, @offerId, @offerVersionId, @personId, @couponId, @firstPrice, @laterPrice, @touchId, @answers, @origin, @startedAt, @keepsUntilAt, @abandonedDueAt, 'open', @eventId)`).run({
+    VALUES (@orderKey, @offerId, @offerVersionId, @personId, @couponId, @firstPrice, @laterPrice, @touchId, @answers,
+      @origin, @startedAt, @keepsUntilAt, @abandonedDueAt, 'open', @eventId)`).run({
     ...row, firstPrice: JSON.stringify(row.firstPrice), laterPrice: row.laterPrice && JSON.stringify(row.laterPrice), answers: JSON.stringify(row.answers),
   }).lastInsertRowid)
 }

@@ -12,6 +12,7 @@ import { readSettings, SettingProblem, type Settings } from '#runtime/settings'
 import { VERSION } from '#runtime/version'
 import { engineAnswers, socketPath } from '#runtime/wake'
 import type { EngineHouse } from '#usecases/house'
+import { completePages } from '#usecases/arrive/pages'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
 import { recover } from '#usecases/sending/leases'
 import { Engine } from './loop'
@@ -48,7 +49,7 @@ async function main(): Promise<void> {
     clock: systemClock, pause: ms => new Promise(resolve => setTimeout(resolve, ms)),
   })
   if (house) {
-    log.info(recover(house), 'workspace open')
+    log.info({ ...recover(house), pages: await completedPages(house) }, 'workspace open')
     engine = new Engine(house, log, VERSION)
     log.info({ version: VERSION }, 'engine runs')
     await engine.run()
@@ -58,6 +59,12 @@ async function main(): Promise<void> {
   line.close()
   log.info('engine stopped')
 }
+
+/** Nothing else waits for it: where it fails, it is tried at the next start, and until then such a page does less. */
+const completedPages = (house: EngineHouse) => completePages(house).catch((error: unknown) => {
+  house.trouble('the emails of pages that were published before', error)
+  return 0
+})
 
 /** Null while there is no workspace in it yet. */
 function houseIn(settings: Settings, owner: string): EngineHouse | null {

@@ -4,13 +4,15 @@ import { InputProblem } from '#usecases/problem'
 
 const hostOf = (url: string | null) => url === null ? null : URL.parse(url)?.host ?? null
 
-/**
- * Throws an {@link InputProblem} that asks, unless it was said to be meant or is where calls go already. The screen answers by
- * `insideMeant`.
- */
-export async function askIfInside(field: string, url: string | null, { kept, meant }: {
-  kept: string | null, meant: boolean,
-}): Promise<void> {
+interface Known {
+  /** Where calls go already. */
+  kept: string | null
+  /** The owner was asked, and said yes: the screen sends it as `insideMeant`. */
+  meant: boolean
+}
+
+/** Throws an {@link InputProblem} that asks, unless the answer is known. */
+export async function askIfInside(field: string, url: string | null, { kept, meant }: Known): Promise<void> {
   if (url === null || meant || hostOf(url) === hostOf(kept) || !await leadsInside(url)) return
   throw new InputProblem([{
     field: `${field}-inside`, problem: `${URL.parse(url)!.hostname} is this machine or within a private network. Is that what you mean?`,

@@ -11,9 +11,10 @@ const TITLES: Record<number, string> = {
 const isForPrograms = (event: H3Event) => /^\/(api|v1|practice\/v1|hooks|practice\/hooks)(\/|$|\?)/.test(event.path)
 
 export function refuse(event: H3Event, status: number, problem: string): string | { problem: string } {
-  if (!isForPrograms(event)) return page(event, renderNotice({
-    title: TITLES[status] ?? 'This did not work', text: problem, senderName: '', files: FILES,
-  }), status)
+  if (!isForPrograms(event)) {
+    const title = TITLES[status] ?? 'This did not work'
+    return page(event, renderNotice({ title, text: problem, senderName: '', files: FILES }), status)
+  }
   setResponseStatus(event, status)
   setResponseHeader(event, 'cache-control', 'no-store')
   return { problem }
@@ -21,6 +22,7 @@ export function refuse(event: H3Event, status: number, problem: string): string 
 
 /** What the router found for a path, whichever method was asked for. */
 interface MatchedRoute { path: string, handlers: Partial<Record<string, (event: H3Event) => unknown>> }
+const NOTHING_HERE = 'Nothing is at this address. It may have been mistyped, or what was here is gone.'
 const METHODS = ['get', 'post', 'put', 'delete']
 
 /**
@@ -30,9 +32,7 @@ const METHODS = ['get', 'post', 'put', 'delete']
 export async function answerWithoutScreen(event: H3Event, isScreen: (path: string) => boolean): Promise<{ body: unknown } | undefined> {
   const route = event.context.matchedRoute as MatchedRoute | undefined
   if (!route || route.path === '/**') {
-    if (!isScreen(event.path.split('?')[0]!)) return { body: refuse(
-      event, 404, 'Nothing is at this address. It may have been mistyped, or what was here is gone.'
-    ) }
+    if (!isScreen(event.path.split('?')[0]!)) return { body: refuse(event, 404, NOTHING_HERE) }
     return ['GET', 'HEAD'].includes(event.method) ? undefined : { body: notTaken(event, ['get']) }
   }
   // The headers alone are those of the whole answer (RFC 9110 section 9.3.2); the body is left out on the way.

@@ -13,7 +13,8 @@ const toast = useToast()
 const { busy, problem, attempt } = useAttempt()
 
 const BY: Record<Astray['by']['kind'], (name: string) => string> = {
-  'page': name => `the page “${name}”`, 'offer': name => `buying “${name}”`, 'waiting-list': name => `the waiting list of “${name}”`,
+  'page': name => `the page “${name}”`, 'offer': name => `buying “${name}”`,
+  'waiting-list': name => `the waiting list of “${name}”`,
 }
 const TO: Record<Astray['by']['kind'], (id: number) => string> = {
   'page': id => `/pages/${id}?part=gives`, 'offer': id => `/offers/${id}?part=gives`, 'waiting-list': id => `/offers/${id}`,

@@ -4,7 +4,10 @@ defineProps<{ step: { title: string, text: string, done: boolean }, n: number }>
 </script>
 
 <template>
-  <strong><i class="pi" :class="step.done ? 'pi-check-circle done' : 'pi-circle'" aria-hidden="true" /> {{ n }}. {{ step.title }}<span v-if="step.done" class="hidden-label">, done</span></strong>
+  <strong>
+    <i class="pi" :class="step.done ? 'pi-check-circle done' : 'pi-circle'" aria-hidden="true" />
+    {{ n }}. {{ step.title }}<span v-if="step.done" class="hidden-label">, done</span>
+  </strong>
   <span v-if="!step.done" class="second">{{ step.text }}</span>
 </template>
 

@@ -73,7 +73,8 @@ function removeLink() {
     <label :for="`href-${label}`">Leads to</label>
     <InputText :id="`href-${label}`" v-model="href" size="small" autofocus />
     <Button
-      type="submit" size="small" label="Link" :disabled="!read.ok" /><Button size="small" severity="secondary" label="No link" @click="removeLink" />
+      type="submit" size="small" label="Link" :disabled="!read.ok" />
+    <Button size="small" severity="secondary" label="No link" @click="removeLink" />
     <p v-if="!read.ok && !isUnfinished(href)" class="problem">{{ read.problem }}</p>
   </form>
 </template>

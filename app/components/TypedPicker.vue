@@ -16,7 +16,8 @@ const popover = ref<InstanceType<typeof Popover>>()
   <span class="typed-picker">
     <span class="box">
       <InputText
-        :id="inputId" v-model="text" :aria-label="label" :size="size" :invalid="problem !== null" :aria-describedby="problem ? `${id}-problem` : undefined" autocomplete="off"
+        :id="inputId" v-model="text" :aria-label="label" :size="size" :invalid="problem !== null"
+        :aria-describedby="problem ? `${id}-problem` : undefined" autocomplete="off"
         @blur="$emit('take')" @keydown.enter="$emit('take')" @keydown.down.prevent="popover?.show($event)" />
       <Button
         :icon="icon" text size="small" severity="secondary" tabindex="-1" :aria-label="label ? `${pick}: ${label}` : pick" class="open"

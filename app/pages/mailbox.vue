@@ -96,7 +96,11 @@ async function opened() {
           <template v-if="side === 'look'">
             <iframe v-if="chosen" :key="mail.id" :src="`/api/mailbox/${mail.id}/html`" title="The email as it looks" @load="opened" />
             <div v-else class="panel-body">
-              <Button label="Open this email" severity="secondary" @click="set({ mail: String(mail.id) })" /><p class="second small">{{ mail.isWatched ? 'Opening it counts as this reader’s open, as it would in their mail program.' : 'Opening this email is not counted.' }}</p>
+              <Button label="Open this email" severity="secondary" @click="set({ mail: String(mail.id) })" />
+              <p v-if="mail.isWatched" class="second small">
+                Opening it counts as this reader’s open, as it would in their mail program.
+              </p>
+              <p v-else class="second small">Opening this email is not counted.</p>
             </div>
           </template>
           <pre v-else class="mono" tabindex="0" aria-label="The email">{{ side === 'text' ? mail.text : mail.source }}</pre>

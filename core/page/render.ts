@@ -76,7 +76,8 @@ export function renderThanks(view: Face & { thanks: Thanks, look: PageLook, note
 }
 
 function onwardHtml(onward: Onward[]): Html | '' {
-  return onward.length === 0 ? '' : html`<ul class="onward">${onward.map(({ label, url }) => html`<li><a href="${hrefOf(url) ?? ''}" rel="noopener">${label}</a></li>`)}</ul>`
+  const items = onward.map(({ label, url }) => html`<li><a href="${hrefOf(url) ?? ''}" rel="noopener">${label}</a></li>`)
+  return items.length === 0 ? '' : html`<ul class="onward">${items}</ul>`
 }
 
 /** What people read while their yes is awaited, with the address to look for. */

@@ -81,7 +81,10 @@ export const OPERATIONS: readonly Operation[] = [
     run: ({ house, query }) => peopleOut(house, query as Paging & { email: string | null }),
   },
   {
-    method: 'POST', path: '/people', scope: 'people:write', summary: 'Adds a subscriber', description: 'They are active at once, so only send who has agreed. Whose address is known, or was erased, is refused: nobody comes back by a program.', makes: true, status: 201, besides: { tagIds: 'tags:write', listIds: 'lists:write' },
+    method: 'POST', path: '/people', scope: 'people:write', summary: 'Adds a subscriber', makes: true, status: 201,
+    description: 'They are active at once, so only send who has agreed. '
+      + 'Whose address is known, or was erased, is refused: nobody comes back by a program.',
+    besides: { tagIds: 'tags:write', listIds: 'lists:write' },
     body: Joi.object({ email: email.required(), firstName: Joi.string().max(80).allow('').default(''), zone: zone.default(null), country: country.default(null), fields: fields(value).default({}), tagIds: ids, listIds: ids, consent: consent.allow(null).default(null) }),
     answer: answers.made, example: { body: example.newPerson, answer: { id: 42 } }, run: ({ house, body }) => addPerson(house, body as NewPerson),
   },

@@ -13,7 +13,7 @@ inOneWindow((one) => {
 })
 const axe = () => axeOn(page)
 
-test('B1: a page that leads into a course and not onto its list says so where it is made, at the course and on Today, and one click mends it', async () => {
+test('B1: a page that leads into a course and not onto its list says so in three places, and one click mends it', async () => {
   const { porch, made } = opened
   const { id: listId } = await porch.do<{ id: number }>('POST', 'lists', {
     name: 'free course', publicName: 'The free course', description: '', offered: false,

@@ -16,7 +16,9 @@ import { findPerson } from '#data/people'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { publishChanges } from '#usecases/courses/publish'
 import { whyTheyLeft } from '#usecases/views/listsAndTags'
-import { DAY, furnish, HOUR, listeningCarrier, moveTo, openHouse, tag, thursdayNoon, visit, visitAndConfirm, type Setting } from './workshop'
+import {
+  DAY, furnish, HOUR, listeningCarrier, moveTo, openHouse, tag, thursdayNoon, visit, visitAndConfirm, type Setting,
+} from './workshop'
 
 async function reader() {
   const carrier = listeningCarrier()

@@ -98,7 +98,9 @@ describe('buying', () => {
     const first = await press(house, 'a@example.com')
     await press(house, 'a@example.com')
     await press(house, 'b@example.com')
-    expect(await problemOf(press(house, 'c@example.com'))).toBe('now: The last 2 places are being paid for. If one is not, it is free again Thu 26 Nov, 12:10 (Lisbon time). Nothing was bought.')
+    expect(await problemOf(press(house, 'c@example.com'))).toBe(
+      'now: The last 2 places are being paid for. If one is not, it is free again Thu 26 Nov, 12:10 (Lisbon time). Nothing was bought.'
+    )
     await moveTo(house, thursdayNoon + 10 * MINUTE)
     expect(placesTaken(house.db, offerId, house.clock.now())).toEqual(NONE_TAKEN)
     expect(await house.standin.pay(first, 'works')).toBe('too-late')

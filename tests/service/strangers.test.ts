@@ -16,6 +16,7 @@ import { hrefOf, isAddress } from '#core/message/webAddress'
 import { missingForSelling, newOffer } from '#core/offers/offer'
 import { missingForPublishing, type PageContent } from '#core/page/content'
 import { missingForStart } from '#core/sequence/draft'
+import { newPromised } from '#core/page/promise'
 import { paragraphs } from '#core/page/text'
 import { visitorNameProblem } from '#core/people/address'
 import { pauseOf } from '#data/choices'
@@ -29,12 +30,15 @@ import { askOtherAddress, pause } from '#usecases/arrive/choices'
 import { confirm } from '#usecases/arrive/confirm'
 import { leave } from '#usecases/arrive/leave'
 import { optIn, type OptIn } from '#usecases/arrive/optIn'
-import { publishPage, savePage } from '#usecases/arrive/pages'
+import { bringFile } from '#usecases/arrive/files'
+import { completePages, publishPage, savePage } from '#usecases/arrive/pages'
 import { correctPerson, markUnreachable } from '#usecases/know/byHand'
 import { saveField } from '#usecases/know/fields'
 import { confirmClick } from '#usecases/reading/click'
 import { pageView } from '#usecases/views/pages'
-import { atOncePage, DAY, email, furnish, HOUR, listeningCarrier, moveTo, openHouse, step, thursdayNoon, visit, type Workshop } from './workshop'
+import {
+  atOncePage, DAY, email, furnish, HOUR, listeningCarrier, moveTo, openHouse, step, thursdayNoon, visit, type Workshop,
+} from './workshop'
 
 const temporary = () => mkdtempSync(join(tmpdir(), 'porch-strangers-'))
 
@@ -231,6 +235,37 @@ describe('A4: a stranger who types somebody’s address', () => {
     expect(known.map(({ to }) => to.address)).toEqual(['ada@example.com'])
     expect(known[0]!.text).toContain('Your sheets are where they were.')
     expect(house.db.prepare('SELECT person_id AS id FROM tag_holdings WHERE tag_id = ?').pluck().all(tagId)).not.toContain(ada)
+  })
+
+  it('sends them the promised file beside those words, each once', async () => {
+    const { house, press, carrier } = await withPage('nobody', (draft, house) => ({
+      ...draft, promised: newPromised(bringFile(house, 'kit.pdf', 'application/pdf', new Uint8Array([1])).id, 'kit.pdf'),
+      forKnown: { tagIds: [], thanks: { headline: 'Good to see you again', text: paragraphs('Here once more.'), onward: [] } },
+    }))
+    visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    const sent = carrier.mails.length
+    press('ada@example.com')
+    press('ada@example.com')
+    await moveTo(house, thursdayNoon + 2 * HOUR)
+    expect(carrier.mails.slice(sent).map(({ subject }) => subject).sort()).toEqual(['Good to see you again', 'Here it is'])
+  })
+
+  it('undoes nothing on a page that was published before there was an email to ask with; the engine adds it', async () => {
+    const { house, press, carrier, listId } = await withPage()
+    const ada = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    leave(house, emailsOfPerson(house.db, ada)[0]!.id, { what: 'list', listId })
+    const sent = carrier.mails.length
+    house.db.prepare(`UPDATE page_versions SET messages = '{}'`).run()
+    press('ada@example.com')
+    await moveTo(house, thursdayNoon + 2 * HOUR)
+    expect([membership(house.db, listId, ada), carrier.mails.length]).toEqual(['left', sent])
+    expect([await completePages(house), await completePages(house)]).toEqual([1, 0])
+    press('ada@example.com')
+    await moveTo(house, thursdayNoon + 3 * HOUR)
+    expect(membership(house.db, listId, ada)).toBe('left')
+    expect(carrier.mails.slice(sent).map(({ subject }) => subject)).toEqual(['Please confirm, and it is yours'])
   })
 })
 

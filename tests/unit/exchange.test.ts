@@ -157,7 +157,8 @@ describe('a row', () => {
 describe('what goes out as CSV', () => {
   it('A11: comes back the same through a reader of another author, and no cell is a formula', () => {
     const cell = fc.oneof(fc.string({ unit: 'grapheme' }), fc.constantFrom(
-      '=1+1', '\t=x', '＝1+1', '\u3000＠SUM(A1)', '\u200B=x', '\uFEFF＋1', '−1+x', '⩵1', '＇=1', '@a', '"', 'a\r\nb', '-5', '-x', '\'=', ' '
+      '=1+1', '\t=x', '＝1+1', '\u3000＠SUM(A1)', '\u200B=x', '\uFEFF＋1', '−1+x', '⩵1', '＇=1', '@a', '"', 'a\r\nb', '-5', '-x', '\'=',
+      ' '
     ))
     fc.assert(fc.property(fc.array(fc.tuple(cell, cell, cell), { minLength: 1, maxLength: 8 }), (rows) => {
       const back = parse(csvLines(rows), { record_delimiter: '\r\n' })

@@ -50,7 +50,10 @@ describe('held back', () => {
     expect(heldBackFor({ ...worst, status: 'active', list: 'joined', consentMissing: false })).toBe('paused-by-themselves')
     expect(heldBackFor({ ...worst, status: 'active', list: 'joined', consentMissing: false, paused: false })).toBe('left-course')
     // The order of the design, section 10.
-    expect(HELD_BACK_REASONS.join(' ')).toBe('bounced complained unsubscribed not-confirmed left-list not-on-list no-consent resting paused-by-themselves left-course in-never said-no-more owns-it newcomer got-it-already too-late too-many-emails')
+    expect(HELD_BACK_REASONS.join(' ')).toBe(
+      'bounced complained unsubscribed not-confirmed left-list not-on-list no-consent resting paused-by-themselves left-course in-never '
+      + 'said-no-more owns-it newcomer got-it-already too-late too-many-emails'
+    )
   })
 })
 

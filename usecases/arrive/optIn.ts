@@ -74,9 +74,7 @@ export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes
     })
     const awaitsYes = confirming.who !== 'nobody'
     // What they decided themselves is not undone by whoever types their address, on a page that asks nobody either.
-    const undoes = known !== undefined && page.messages.confirm !== undefined && wouldUndo(db, known, [
-      ...page.content.listIds, ...answered.listIds
-    ])
+    const undoes = known !== undefined && wouldUndo(db, known, [...page.content.listIds, ...answered.listIds])
     const asks = awaitsYes || undoes
     const touch = typed.touch ?? NO_TOUCH
     const resultId = pickResult(page.content.resultPages, form.asks, answered, localOf(at, workspaceOf(db).zone).date)?.id ?? null

@@ -15,14 +15,17 @@ import { findCourse } from '#data/courses'
 import { findField } from '#data/fields'
 import { findFile } from '#data/files'
 import { picturesByIds } from '#data/pictures'
-import { findPage, findPageBySlug, insertPage, insertPageVersion, unpublish, updatePage, type PageMessages, type PageRow } from '#data/pages'
+import {
+  findPage, findPageBySlug, insertPage, insertPageVersion, publishedVersions, setPageMessages, unpublish, updatePage,
+  type PageMessages, type PageRow,
+} from '#data/pages'
 import { findList, findTag } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { InputProblem, NotThere } from '../problem'
 import { mustBe } from '../inner/revision'
-import { keepWording, makeWordings, type Wording } from '../inner/wordings'
+import { keepWording, makeWordings, type Made, type Wording } from '../inner/wordings'
 
 export interface PageInput { name: string, slug: string, draft: PageContent }
 
@@ -102,14 +105,36 @@ export async function publishPage(house: House, id: number, seen: string | null 
       if (JSON.stringify(pageOf(db, id).draft) !== JSON.stringify(draft)) return null
       const at = house.clock.now()
       appendEvent(db, 'page-published', at, { pageId: id })
-      const messages: PageMessages = Object.fromEntries(Object.entries(wordings).map(([what, wording]) => [what, keepWording(db, wording, made, at)]))
-      return insertPageVersion(db, id, draft, messages, at)
+      return insertPageVersion(db, id, draft, keepAll(house, wordings, made), at)
     })
     if (published) return published
   }
 }
 
-function wordingsOf(pageId: number, { confirming, promised, forKnown }: PageContent): Partial<Record<keyof PageMessages, Wording>> {
+/**
+ * Versions published before a page had all the emails it has now, such as the one that asks people who left, get what they lack.
+ * Slow, before the transactions that store it. Returns how many versions got some.
+ */
+export async function completePages(house: Pick<House, 'db' | 'clock' | 'composer'>): Promise<number> {
+  const { db, composer } = house
+  const lacking = publishedVersions(db).flatMap(({ id, versionId, content, messages }) => {
+    const wordings = Object.entries(wordingsOf(id, content)).filter(([what]) => !(what in messages))
+    return wordings.length > 0 ? [{ versionId, messages, wordings: Object.fromEntries(wordings) }] : []
+  })
+  for (const { versionId, messages, wordings } of lacking) {
+    const made = await makeWordings(db, composer, Object.values(wordings))
+    write(house, () => setPageMessages(db, versionId, { ...messages, ...keepAll(house, wordings, made) }))
+  }
+  return lacking.length
+}
+
+type PageWordings = Partial<Record<keyof PageMessages, Wording>>
+
+function keepAll({ db, clock }: Pick<House, 'db' | 'clock'>, wordings: PageWordings, made: Made): PageMessages {
+  return Object.fromEntries(Object.entries(wordings).map(([what, wording]) => [what, keepWording(db, wording, made, clock.now())]))
+}
+
+function wordingsOf(pageId: number, { confirming, promised, forKnown }: PageContent): PageWordings {
   const { who, reminder } = confirming
   // Where nobody is asked, people who left are all the same: a press of the button alone does not bring them back.
   const mail = who !== 'nobody' || hasOwnButton(confirming.mail) && isWritten(confirming.mail) ? confirming.mail : newConfirming().mail

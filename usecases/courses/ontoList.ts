@@ -11,6 +11,11 @@ import { NotNow, NotThere } from '../problem'
 import { publishChanges } from './publish'
 import { saveCourse } from './save'
 
+/** Nothing else waits to be published with what is changed now. */
+const isSame = ({ published, draft }: { published: unknown, draft: unknown }) => (
+  published !== null && JSON.stringify(published) === JSON.stringify(draft)
+)
+
 /** `course`: whoever comes in joins its list, by whichever way. */
 export type Mender = Astray['by']['kind'] | 'course'
 
@@ -24,9 +29,6 @@ export async function leadOntoList(house: House, courseId: number, by: { kind: M
   if (!course) throw new NotThere('This course is not there any more.')
   const listId = (course.published ?? course.draft).listId
   if (listId === null) throw new NotNow('This course belongs to no list yet. Choose one first.')
-  const isSame = ({ published, draft }: {
-    published: unknown, draft: unknown,
-  }) => published !== null && JSON.stringify(published) === JSON.stringify(draft)
   const withList = (listIds: readonly number[]) => listIds.includes(listId) ? [...listIds] : [...listIds, listId]
   if (by.kind === 'course') {
     const whole = course.status === 'running' && isSame(course)
@@ -46,13 +48,11 @@ export async function leadOntoList(house: House, courseId: number, by: { kind: M
   const offer = findOffer(db, by.id)
   if (!offer) throw new NotThere('This offer is not there any more.')
   const whole = isSame(offer)
-  const { draft } = offer
-  saveOffer(house, by.id, {
-    name: offer.name, slug: offer.slug,
-    draft: by.kind === 'offer' ? { ...draft, gives: { ...draft.gives, listIds: withList(draft.gives.listIds) } } : {
-      ...draft, waiting: draft.waiting && { ...draft.waiting, listIds: withList(draft.waiting.listIds) },
-    },
-  })
+  const { name, slug, draft: { gives, waiting } } = offer
+  const changed = by.kind === 'offer'
+    ? { gives: { ...gives, listIds: withList(gives.listIds) } }
+    : { waiting: waiting && { ...waiting, listIds: withList(waiting.listIds) } }
+  saveOffer(house, by.id, { name, slug, draft: { ...offer.draft, ...changed } })
   if (whole) await publishOffer(house, by.id)
   return { published: whole || offer.published === null }
 }

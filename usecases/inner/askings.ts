@@ -9,7 +9,10 @@ import { withdrawEmails } from './enrolments'
 
 export interface Press { page: PublishedPage, personId: number, answers: Answers, at: Instant, eventId: number }
 
-/** Asks, or renews what is being asked; the newest answers count. An email goes unless one has just gone, or very many have. */
+/**
+ * Asks, or renews what is being asked; the newest answers count. An email goes unless one has just gone, or very many have, or the
+ * page was published before it had one and has just been brought up to date: then pressing again sends it.
+ */
 export function ask(db: Database, { page, personId, answers, at, eventId }: Press): void {
   const { id: pageId, versionId: pageVersionId, content } = page
   const waiting = waitingFor(db, pageId, personId)
@@ -21,12 +24,16 @@ export function ask(db: Database, { page, personId, answers, at, eventId }: Pres
   if (waiting) renewConfirmation(db, id, { ...asked, remindAt: waiting.remindAt === null ? null : times.remindAt })
   const mailedAt = waiting?.mailedAt ?? null
   const justMailed = mailedAt !== null && at - mailedAt < SAME_AGAIN_AFTER
-  if (justMailed || plannedSince(db, personId, 'confirmation', at - DAY) >= MOST_ASKINGS_A_DAY) return
-  sendAsking(db, { id, pageId, personId, eventId, mails: waiting?.mails ?? 0 }, page, page.messages.confirm!, at, 'asking')
+  const { confirm } = page.messages
+  if (confirm === undefined || justMailed || plannedSince(db, personId, 'confirmation', at - DAY) >= MOST_ASKINGS_A_DAY) return
+  sendAsking(db, { id, pageId, personId, eventId, mails: waiting?.mails ?? 0 }, page, confirm, at, 'asking')
 }
 
 /** Queues the email, or its reminder. */
-export function sendAsking(db: Database, row: Pick<ConfirmationRow, 'id' | 'pageId' | 'personId' | 'eventId' | 'mails'>, page: PublishedPage, messageId: number, at: Instant, what: 'asking' | 'reminder'): void {
+export function sendAsking(
+  db: Database, row: Pick<ConfirmationRow, 'id' | 'pageId' | 'personId' | 'eventId' | 'mails'>, page: PublishedPage, messageId: number,
+  at: Instant, what: 'asking' | 'reminder'
+): void {
   insertEmail(db, {
     kind: 'confirmation', thingId: row.pageId, personId: row.personId, stepId: what, visit: row.id, purpose: row.mails === 0 ? 'first' : `again-${row.mails}`, messageId,
     enrolmentId: null, listId: page.content.listIds[0]!, askedFor: 1, causeId: row.eventId, plannedAt: at,

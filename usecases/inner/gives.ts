@@ -36,7 +36,8 @@ export interface Counting {
 }
 
 /** Keeps the consent as it was given, and gives what the page gives, in the caller's transaction. */
-export function giveWhatPageGives(db: Database, { personId, page, answers, pressedAt, optInId, at, causeId, by }: Counting): void {
+export function giveWhatPageGives(db: Database, counting: Counting): void {
+  const { personId, page, answers, pressedAt, optInId, at, causeId, by } = counting
   const { content } = page
   const cause = { at, causeId, ownAct: true }
   const { answered } = answers
@@ -44,7 +45,8 @@ export function giveWhatPageGives(db: Database, { personId, page, answers, press
   const how: Told = by === 'confirmed' ? 'confirmed' : answers.known ? 'gaps' : 'typed'
   for (const wording of [content.form.consentWording, ...answered.agreed]) {
     insertConsent(db, {
-      personId, eventId: optInId, pageVersionId: page.versionId, origin: '', wording, at: pressedAt, confirmedAt: by === 'confirmed' ? at : null, ip: answers.ip, zone: answers.zone,
+      personId, eventId: optInId, pageVersionId: page.versionId, origin: '', wording, at: pressedAt,
+      confirmedAt: by === 'confirmed' ? at : null, ip: answers.ip, zone: answers.zone,
     })
   }
   if (how !== 'gaps') changeStatus(db, personId, by, cause)
@@ -52,47 +54,40 @@ export function giveWhatPageGives(db: Database, { personId, page, answers, press
   if (how !== 'gaps') endPause(db, personId, at, causeId, 'own-choice')
   keepWhatTheyTold(db, personId, answers, how, cause)
   const filled = new Set(how === 'gaps' ? fieldsOfPerson(db, personId).map(({ fieldId }) => fieldId) : [])
-  // A field may have been taken away, or a choice of it, since the button was pressed. What was answered comes before what everybody gets.
+  // A field may have been taken away, or a choice of it, since the button was pressed.
+  // What was answered comes before what everybody gets.
   for (const [fieldId, value] of new Map([...content.fields, ...answered.fields].map(gift => [gift.fieldId, gift.value]))) {
     const field = findField(db, fieldId)
     if (field && fitsField(field, value) && !filled.has(fieldId)) setField(db, personId, fieldId, value, cause)
   }
   for (const listId of [...content.listIds, ...answered.listIds]) joinList(db, personId, listId, cause)
-  if (how === 'gaps') sendKnown(db, personId, page, optInId, { at, causeId })
-  if (content.promised?.fileId) sendPromised(db, personId, page, content.promised.fileId, optInId, { at, causeId })
+  sendEmails(db, counting, how === 'gaps')
   const tagIds = answers.known && content.forKnown ? content.forKnown.tagIds : content.tagIds
   const result = content.resultPages.find(({ id }) => id === answers.resultId)
   for (const tagId of [...tagIds, ...answered.tagIds, ...result?.tagIds ?? []]) giveTag(db, personId, tagId, cause)
-  if (content.courseId !== null && findCourse(db, content.courseId)?.status === 'running') enrol(db, { courseId: content.courseId, personId, at, causeId, ownAct: true })
+  if (content.courseId !== null && findCourse(db, content.courseId)?.status === 'running') {
+    enrol(db, { courseId: content.courseId, personId, at, causeId, ownAct: true })
+  }
 }
 
 /** Whether what a page gives would undo what they decided: leaving, a pause, a rest. */
 export function wouldUndo(db: Database, { id, status }: { id: number, status: Status }, listIds: readonly number[]): boolean {
   if (status === 'pending') return false
-  return status !== 'active' || pauseOf(db, id) !== null || listIds.some(listId => membership(
-    db, standsFor(db, 'lists', listId) ?? listId, id
-  ) === 'left')
+  const hasLeft = (listId: number) => membership(db, standsFor(db, 'lists', listId) ?? listId, id) === 'left'
+  return status !== 'active' || pauseOf(db, id) !== null || listIds.some(hasLeft)
 }
 
-/** Their words of thanks, where the page itself may not show that they are known. */
-function sendKnown(db: Database, personId: number, page: PublishedPage, optInId: number, { at, causeId }: {
-  at: Instant, causeId: number,
-}): void {
-  const messageId = page.messages.known
-  const listId = page.content.listIds[0]
-  if (messageId === undefined || listId === undefined || plannedSince(db, personId, 'file', at - SAME_AGAIN_AFTER, page.id) > 0) return
-  insertEmail(db, {
-    kind: 'file', thingId: page.id, personId, stepId: STEP_OF_KNOWN, visit: optInId, purpose: 'first', messageId, enrolmentId: null,
+/**
+ * The promised file, and for people who are known their words of thanks, where the page itself may not show that they are known.
+ * Who presses twice in a row gets each once: the first email may still be on its way.
+ */
+function sendEmails(db: Database, { personId, page, optInId, at, causeId }: Counting, isKnown: boolean): void {
+  const { messages, content: { listIds: [listId], promised } } = page
+  if (listId === undefined || plannedSince(db, personId, 'file', at - SAME_AGAIN_AFTER, page.id) > 0) return
+  const send = (messageId: number | undefined, stepId: string) => messageId !== undefined && insertEmail(db, {
+    kind: 'file', thingId: page.id, personId, stepId, visit: optInId, purpose: 'first', messageId, enrolmentId: null,
     listId, askedFor: 1, causeId, plannedAt: at,
   })
-}
-
-/** Who presses twice in a row gets the file once: the first email may still be on its way. */
-function sendPromised(db: Database, personId: number, page: PublishedPage, fileId: number, optInId: number, { at, causeId }: { at: Instant, causeId: number }): void {
-  const messageId = page.messages.file
-  const listId = page.content.listIds[0]
-  if (messageId === undefined || listId === undefined || plannedSince(db, personId, 'file', at - SAME_AGAIN_AFTER, page.id) > 0) return
-  insertEmail(db, {
-    kind: 'file', thingId: page.id, personId, stepId: stepOfFile(fileId), visit: optInId, purpose: 'first', messageId, enrolmentId: null, listId, askedFor: 1, causeId, plannedAt: at,
-  })
+  if (isKnown) send(messages.known, STEP_OF_KNOWN)
+  if (promised?.fileId) send(messages.file, stepOfFile(promised.fileId))
 }

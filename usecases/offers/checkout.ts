@@ -12,7 +12,9 @@ import { insertConsent } from '#data/consents'
 import { appendEvent } from '#data/events'
 import { couponByCode, findOfferVersion, findPublishedOffer, type PublishedOffer } from '#data/offers'
 import { findPersonByKey, insertPerson } from '#data/people'
-import { checkoutsToAbandon, couponUses, endCheckout, findCheckout, heldFrom, insertCheckout, placesTaken, replaceCheckouts } from '#data/purchases'
+import {
+  checkoutsToAbandon, couponUses, endCheckout, findCheckout, heldFrom, insertCheckout, placesTaken, replaceCheckouts,
+} from '#data/purchases'
 import { touchIdOf } from '#data/sources'
 import { oddAddressRule, workspaceOf } from '#data/workspace'
 import type { House } from '../house'

@@ -3,7 +3,9 @@ import { createHash, randomBytes } from 'node:crypto'
 import type { SessionLine } from '#core/views/settings'
 import type { Instant } from '#core/time/zone'
 import { write, writeIfFree, type Database } from '#data/connection'
-import { allSessions, deleteAllSessions, deleteOldSessions, deleteSession, findSession, insertSession, markSeen, type SessionRow } from '#data/sessions'
+import {
+  allSessions, deleteAllSessions, deleteOldSessions, deleteSession, findSession, insertSession, markSeen, type SessionRow,
+} from '#data/sessions'
 
 const DAY = 86_400_000
 /** A session ends so long after it was last used, and so long after it began (OWASP ASVS 5.0, 7.3). */

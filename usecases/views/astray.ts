@@ -7,7 +7,7 @@ import { allCourses, type CourseRow } from '#data/courses'
 import type { Database } from '#data/connection'
 import { allLists } from '#data/marks'
 import { allOffers } from '#data/offers'
-import { allPages } from '#data/pages'
+import { findPage, publishedVersions } from '#data/pages'
 
 interface Way { by: Astray['by'], given: Given, joined: readonly number[] }
 
@@ -22,24 +22,28 @@ const waysOfOffer = (id: number, name: string, { gives, waiting }: OfferContent)
 /** Of one page as it is written; of one course as it is written; else of all that are published and run. */
 export function astrayWays(db: Database, only: { pageId?: number, courseId?: number } = {}): Astray[] {
   const lists = new Map(allLists(db).map(list => [list.id, list]))
-  const ways: Way[] = [
-    ...allPages(db).flatMap(({ id, name, published, draft }) => only.pageId === id ? [wayOfPage(
-      id, name, draft
-    )] : published && only.pageId === undefined ? [wayOfPage(id, name, published)] : []),
-    ...only.pageId !== undefined ? [] : allOffers(db).flatMap(({
-      id, name, published,
-    }) => published ? waysOfOffer(id, name, published) : []),
-  ]
+  const takesEverybody = (id: number) => lists.get(id)?.takesEverybody === 1
+  const ways = only.pageId === undefined ? publicWays(db) : waysOfDraft(db, only.pageId)
   return allCourses(db).flatMap((course) => {
     const content = contentOf(course, only.courseId)
     if (!content) return []
-    return ways.filter(({
-      given, joined,
-    }) => starts(course.id, content, given) && leadsAstray(content, joined, id => lists.get(id)?.takesEverybody === 1))
-      .map(({ by }) => ({
-        by, course: { id: course.id, name: course.name }, list: { id: content.listId!, name: lists.get(content.listId!)?.name ?? '' },
-      }))
+    const list = { id: content.listId!, name: lists.get(content.listId!)?.name ?? '' }
+    return ways
+      .filter(({ given, joined }) => starts(course.id, content, given) && leadsAstray(content, joined, takesEverybody))
+      .map(({ by }) => ({ by, course: { id: course.id, name: course.name }, list }))
   })
+}
+
+function waysOfDraft(db: Database, pageId: number): Way[] {
+  const page = findPage(db, pageId)
+  return page ? [wayOfPage(page.id, page.name, page.draft)] : []
+}
+
+function publicWays(db: Database): Way[] {
+  return [
+    ...publishedVersions(db).map(({ id, name, content }) => wayOfPage(id, name, content)),
+    ...allOffers(db).flatMap(({ id, name, published }) => published ? waysOfOffer(id, name, published) : []),
+  ]
 }
 
 function contentOf({ id, status, draft, published }: CourseRow, only: number | undefined) {

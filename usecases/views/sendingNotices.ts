@@ -47,7 +47,8 @@ export function carrierNotices({ db }: House, now: Instant): Notice[] {
   if (slowed) {
     list.push({
       tone: 'plain', title: 'The mail server asked us to slow down',
-      text: `“${slowed.said}”. ${slowed.to === 1 ? 'One email goes' : `${slowed.to} emails go`} at a time for now; more when it goes well.`,
+      text: `“${slowed.said}”. ${slowed.to === 1 ? 'One email goes' : `${slowed.to} emails go`} at a time for now; more when it `
+        + 'goes well.',
       to: '/settings',
     })
   }

@@ -101,8 +101,10 @@ const addFinish = () => set({ onFinish: [...onFinish.value, actionChoices(parts.
       </template>
       <p v-for="door in course.doors.in" :key="`${door.kind}${door.id}`" class="door"><i class="pi pi-arrow-right small" aria-hidden="true" /> <span class="second">{{ SETS[door.kind] }}</span> <NuxtLink :to="WHERE[door.kind](door.id)">{{ door.name }}</NuxtLink></p>
       <AstrayNotes :astray="course.astray" :flush="flush" @mended="emit('afresh')" />
-      <label
-        class="tick"><Checkbox :model-value="draft.joinsList === true" binary @update:model-value="on => set({ joinsList: on || undefined })" /> Everyone who comes in joins the course’s list as well, unless they left it</label>
+      <label class="tick">
+        <Checkbox :model-value="draft.joinsList === true" binary @update:model-value="on => set({ joinsList: on || undefined })" />
+        Everyone who comes in joins the course’s list as well, unless they left it
+      </label>
       <p v-if="course.comingIn.people" class="note lamp small">{{ sayPeople(course.comingIn.people) }} {{ course.comingIn.people === 1 ? 'is' : 'are' }} on their way in: the next on {{ sayMoment(course.comingIn.nextAt!, zone) }}, the last on {{ sayMoment(course.comingIn.lastAt!, zone) }}.</p>
       <p v-if="!draft.dates" class="second small">Imports and what is said for many in <NuxtLink to="/subscribers">Subscribers</NuxtLink> count like any other giving of a tag.</p>
       <PutIn v-if="course.status === 'running' && !draft.dates" :course-id="course.id" @done="emit('changed')" />

@@ -16,7 +16,8 @@ import SpanField from './SpanField.vue'
 /** An invented reader: when and where they come, what they read, whether they buy or leave. */
 interface Named<Id> { id: Id, name: string }
 const props = defineProps<{
-  reader: RehearsedReader, emails: Named<string>[], offers: Named<number>[], tags: Named<number>[], ways: Door[], dateFields: Named<number>[]
+  reader: RehearsedReader, emails: Named<string>[], offers: Named<number>[], tags: Named<number>[], ways: Door[],
+  dateFields: Named<number>[]
 }>()
 const emit = defineEmits<{ close: [], done: [reader: RehearsedReader] }>()
 const typed = ref<RehearsedReader>(JSON.parse(JSON.stringify(props.reader)) as RehearsedReader)
@@ -56,7 +57,8 @@ function setDate(fieldId: number, date: string) {
       <div class="line"><label for="reader-name">They are called</label><InputText id="reader-name" v-model="typed.name" maxlength="40" size="small" /></div>
       <div class="line"><label for="reader-date">They come on</label><DateField v-model="typed.joins.date" input-id="reader-date" size="small" /><label for="reader-time">at</label><TimeField v-model="typed.joins.time" input-id="reader-time" size="small" /><span>their zone</span><Select v-model="zone" :options="ZONES" option-label="name" option-value="value" filter size="small" placeholder="not known" aria-label="Their time zone" class="zone" /></div>
       <div v-if="WAYS.length > 1" class="line">
-        <span>They come by</span><Select v-model="by" :options="WAYS" option-label="name" option-value="value" size="small" aria-label="By which way they come" />
+        <span>They come by</span>
+        <Select v-model="by" :options="WAYS" option-label="name" option-value="value" size="small" aria-label="By which way they come" />
       </div>
       <div v-for="what in (['opens', 'clicks'] as const)" :key="what" class="line">
         <span>{{ what === 'opens' ? 'They open' : 'They follow the first link of' }}</span>

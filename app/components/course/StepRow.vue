@@ -52,7 +52,7 @@ const columns = computed(() => {
       <span class="top"><strong class="cut">{{ number }} · {{ title }}</strong><span v-if="asks.length" class="asks" :title="asks.join(', ')"><span class="cut">{{ asks[0] }}</span><span v-if="asks.length > 1" class="more">+{{ asks.length - 1 }}</span></span></span>
       <span class="second cut">{{ written ? subject : 'Not written yet: people stand before it' }}</span>
       <span
-        class="second small cut">{{ sayWhen(step.when, fieldName) }}<template v-if="step.ignoresHours">, whatever the sending hours</template></span>
+        class="second small cut">{{ sayWhen(step.when, fieldName) + (step.ignoresHours ? ', whatever the sending hours' : '') }}</span>
       <span v-if="step.paused" class="small">Paused: people wait before it</span>
       <span v-if="problem" class="problem small">{{ problem }}</span>
     </button>
@@ -62,7 +62,9 @@ const columns = computed(() => {
     </template>
     <NuxtLink
       v-if="numbers?.heldBack" class="held small"
-      :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: 'heldBack' } }">{{ sayNumber(numbers.heldBack) }} held back: who and why</NuxtLink>
+      :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: 'heldBack' } }">
+      {{ sayNumber(numbers.heldBack) }} held back: who and why
+    </NuxtLink>
   </div>
 </template>
 

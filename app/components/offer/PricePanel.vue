@@ -10,7 +10,7 @@ import { MOST_ABANDONED_HOURS, MOST_PLACES, newWaiting, type OfferContent } from
 import { dueAt, isRenewed, MOST_PARTS, paymentsOf, type Paying } from '#core/offers/price'
 import { sayDay, sayZone } from '#core/time/say'
 import type { OfferView } from '#core/views/offers'
-import { saySome } from '~/look/say'
+import { sayNumber, saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import InstantField from '~/components/InstantField.vue'
 import MarkPicker from '~/components/MarkPicker.vue'
@@ -76,7 +76,16 @@ const waits = computed({
       <InstantField v-model="draft.closesAt" input-id="closes" label="It closes" :ahead="11" none="It stays open until you take it down." :problem="wrong('closesAt')" />
       <InstantField v-if="draft.closesAt !== null" v-model="draft.opensAgainAt" input-id="again" label="It opens again" :ahead="60" none="Once closed, it stays closed." :problem="wrong('opensAgainAt')" />
       <div class="places">
-        <span class="tick"><Checkbox v-model="limited" input-id="limited" binary /><label for="limited">Places</label></span><template v-if="draft.places !== null"><InputNumber v-model="draft.places" :min="1" :max="MOST_PLACES" :allow-empty="false" aria-label="How many places" size="small" /><span class="second small">{{ saySome(view.taken.sold, 'place', 'places') }} sold, {{ view.taken.held.toLocaleString('en-GB') }} being paid for. A place is held for 10 minutes while someone pays.</span></template><span v-else class="second small">Any number can be sold.</span>
+        <span class="tick"><Checkbox v-model="limited" input-id="limited" binary /><label for="limited">Places</label></span>
+        <template v-if="draft.places !== null">
+          <InputNumber
+            v-model="draft.places" :min="1" :max="MOST_PLACES" :allow-empty="false" aria-label="How many places" size="small" />
+          <span class="second small">
+            {{ saySome(view.taken.sold, 'place', 'places') }} sold, {{ sayNumber(view.taken.held) }} being paid for.
+            A place is held for 10 minutes while someone pays.
+          </span>
+        </template>
+        <span v-else class="second small">Any number can be sold.</span>
       </div>
       <p class="line">Who goes to pay and has not after <InputNumber v-model="draft.abandonedAfterHours" :min="1" :max="MOST_ABANDONED_HOURS" :allow-empty="false" suffix=" hours" aria-label="Hours until a checkout counts as given up" size="small" /> has given it up.</p>
       <p class="second small">Opening and closing are judged at the press of the button, by this server’s clock, in {{ sayZone(zone) }}.</p>

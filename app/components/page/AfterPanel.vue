@@ -39,7 +39,10 @@ function move(n: number, by: -1 | 1) {
     <section
       v-if="draft.forKnown && (draft.redirectUrl === null || draft.confirming.who === 'nobody')" class="panel panel-body fields"
       aria-labelledby="for-known">
-      <h2 id="for-known">For people you know already</h2><p v-if="draft.confirming.who === 'nobody'" class="second small">They get this by email. The headline is its subject.</p><p v-else-if="draft.resultPages.length" class="second small">Where no result page is theirs.</p><ThanksForm v-model="draft.forKnown.thanks" label="the thanks for who is known" />
+      <h2 id="for-known">For people you know already</h2>
+      <p v-if="draft.confirming.who === 'nobody'" class="second small">They get this by email. The headline is its subject.</p>
+      <p v-else-if="draft.resultPages.length" class="second small">Where no result page is theirs.</p>
+      <ThanksForm v-model="draft.forKnown.thanks" label="the thanks for who is known" />
     </section>
     <p class="line">
       <Button label="A result page for some answers" icon="pi pi-plus" size="small" severity="secondary" :disabled="draft.form.asks.length === 0" @click="addResult" />

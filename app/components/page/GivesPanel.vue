@@ -54,10 +54,17 @@ const courses = computed(() => [{ value: 0, name: 'none' }, ...parts.value.cours
     </section>
     <section class="panel panel-body fields" aria-label="People you know already">
       <span
-        class="tick"><Checkbox v-model="knowsThem" input-id="knows-them" binary /><label for="knows-them"><strong>People you know already</strong> get other tags and other words of thanks</label></span>
+        class="tick"><Checkbox v-model="knowsThem" input-id="knows-them" binary />
+        <label for="knows-them"><strong>People you know already</strong> get other tags and other words of thanks</label></span>
       <template v-if="draft.forKnown">
         <div class="field">
-          <label for="known-tags">They get instead</label><MarkPicker v-model="draft.forKnown.tagIds" input-id="known-tags" what="tag" :options="tags" :make="name => make('tags', name)" /><p class="hint">{{ draft.confirming.who === 'nobody' ? 'Their words go to them by email: the page shows everyone the same, so that nobody can find out who is on your list.' : 'They read their words after they confirm. You write them under “After the button”.' }}</p>
+          <label for="known-tags">They get instead</label>
+          <MarkPicker
+            v-model="draft.forKnown.tagIds" input-id="known-tags" what="tag" :options="tags" :make="name => make('tags', name)" />
+          <p v-if="draft.confirming.who === 'nobody'" class="hint">
+            Their words go to them by email: the page shows everyone the same, so that nobody can find out who is on your list.
+          </p>
+          <p v-else class="hint">They read their words after they confirm. You write them under “After the button”.</p>
         </div>
       </template>
     </section>

@@ -19,7 +19,8 @@ const id = useId()
     <div v-for="(step, n) in thanks.onward" :key="n" class="step">
       <div class="field"><label :for="`${id}-words-${n}`">They can go on to</label><InputText :id="`${id}-words-${n}`" v-model="step.label" size="small" maxlength="120" placeholder="See what others have made" /></div>
       <div class="field">
-        <label :for="`${id}-url-${n}`">at</label><InputText :id="`${id}-url-${n}`" v-model="step.url" size="small" maxlength="2000" :invalid="!isAddress(step.url)" />
+        <label :for="`${id}-url-${n}`">at</label>
+        <InputText :id="`${id}-url-${n}`" v-model="step.url" size="small" maxlength="2000" :invalid="!isAddress(step.url)" />
       </div>
       <Button icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Take out ${step.label || 'this step'}`" @click="thanks.onward.splice(n, 1)" />
     </div>

@@ -30,18 +30,27 @@ const reminds = computed({
   <div class="stack">
     <section class="panel panel-body fields" aria-label="Who is asked">
       <div class="field">
-        <span class="label">People asked to confirm by email</span><SelectButton v-model="confirming.who" :options="WHO" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="People asked to confirm by email" />
+        <span class="label">People asked to confirm by email</span>
+        <SelectButton
+          v-model="confirming.who" :options="WHO" option-label="name" option-value="value" :allow-empty="false" size="small"
+          aria-label="People asked to confirm by email" />
       </div>
       <p v-if="confirming.who === 'nobody'" class="second">
-        The button is enough. Anyone can then type someone else’s address. So emails use a typed name only after a click in one of them, people you know already keep what you know of them, and people who left are still asked to confirm.
+        The button is enough. Anyone can then type someone else’s address. So emails use a typed name only after a click in one of
+        them, people you know already keep what you know of them, and people who left are still asked to confirm.
       </p>
       <p v-else class="second">
-        Lists, tags and courses count from the moment they confirm. Until then, only this question is sent, and nothing about people you know already changes.
+        Lists, tags and courses count from the moment they confirm. Until then, only this question is sent, and nothing about people
+        you know already changes.
       </p>
     </section>
     <template v-if="confirming.who !== 'nobody'">
       <section class="panel panel-body fields" aria-labelledby="the-question">
-        <h2 id="the-question">The email that asks</h2><p class="second small">A name that someone typed is not used before they confirm: this email says what stands in its place.</p><MailEditor v-model="confirming.mail" because="confirm" :list-id="listId" :problem="problem" />
+        <h2 id="the-question">The email that asks</h2>
+        <p class="second small">
+          A name that someone typed is not used before they confirm: this email says what stands in its place.
+        </p>
+        <MailEditor v-model="confirming.mail" because="confirm" :list-id="listId" :problem="problem" />
       </section>
       <section class="panel panel-body fields" aria-labelledby="its-time">
         <h2 id="its-time">If no answer comes</h2>

@@ -46,7 +46,8 @@ const resumeDomain = (domain: string) => attempt(async () => {
       <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
       <p v-else-if="said" class="note" role="status">{{ said }}</p>
       <p v-if="settings.slowed" class="note lamp">
-        The mail server asked us to slow down: “{{ settings.slowed.said }}”. {{ settings.slowed.to === 1 ? 'One email goes' : `${settings.slowed.to} emails go` }} at a time for now.
+        The mail server asked us to slow down: “{{ settings.slowed.said }}”.
+        {{ settings.slowed.to === 1 ? 'One email goes' : `${settings.slowed.to} emails go` }} at a time for now.
       </p>
       <div v-for="stopped in settings.stoppedDomains" :key="stopped.domain" class="stopped">
         <p class="problem"><strong>{{ stopped.domain }}</strong>: stopped since {{ sayMoment(stopped.sinceAt, settings.zone) }}. {{ endDot(stopped.reason) }} {{ saySome(stopped.waiting, 'email waits', 'emails wait') }}.</p>

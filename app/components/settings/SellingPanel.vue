@@ -46,7 +46,14 @@ async function save(insideMeant = false) {
       <div class="field"><label for="tax-line">A line about tax under each receipt</label><InputText id="tax-line" v-model="typed.taxLine" maxlength="300" placeholder="Including 23 % VAT" /></div>
       <div class="field"><label for="click-days">Days within which the last click before buying counts as what led to it</label><InputNumber v-model="typed.clickDays" input-id="click-days" :min="1" :max="90" :allow-empty="false" class="narrow" /></div>
       <div v-if="live" class="field">
-        <label for="payments-url">Address of the payment service</label><InputText id="payments-url" v-model="paymentsUrl" maxlength="500" placeholder="https://" :invalid="!!problem?.of('paymentsUrl')" /><p v-if="problem?.of('paymentsUrl')" class="problem" role="alert">{{ problem.of('paymentsUrl') }}</p><InsideQuestion :problem="problem" field="paymentsUrl" @meant="save(true)" /><p v-if="!problem?.of('paymentsUrl')" class="hint">Asked over HTTP for each order; docs/payments.md says how. Without it nothing can be bought.</p>
+        <label for="payments-url">Address of the payment service</label>
+        <InputText
+          id="payments-url" v-model="paymentsUrl" maxlength="500" placeholder="https://" :invalid="!!problem?.of('paymentsUrl')" />
+        <p v-if="problem?.of('paymentsUrl')" class="problem" role="alert">{{ problem.of('paymentsUrl') }}</p>
+        <InsideQuestion :problem="problem" field="paymentsUrl" @meant="save(true)" />
+        <p v-if="!problem?.of('paymentsUrl')" class="hint">
+          Asked over HTTP for each order; docs/payments.md says how. Without it nothing can be bought.
+        </p>
       </div>
       <p v-else class="second small">In practice buyers pay at a stand-in, and no money moves.</p>
       <div class="field"><label for="payments-secret">Secret of its webhooks</label><InputText id="payments-secret" v-model="typed!.paymentsSecret" class="mono" maxlength="200" placeholder="the one below" :invalid="!!problem?.of('paymentsSecret')" autocomplete="off" /><p v-if="problem?.of('paymentsSecret')" class="problem" role="alert">{{ problem.of('paymentsSecret') }}</p></div>

@@ -24,7 +24,9 @@ const others = computed(() => view.value?.sessions.filter(({ isThis }) => !isThi
 const here = Intl.DateTimeFormat().resolvedOptions().timeZone
 const sayOthers = computed(() => {
   const [latest] = others.value
-  return latest ? `${saySome(others.value.length, 'other browser is', 'other browsers are')} signed in, last used ${sayMoment(latest.seenAt, here)}.` : 'No other browser is signed in.'
+  if (!latest) return 'No other browser is signed in.'
+  const some = saySome(others.value.length, 'other browser is', 'other browsers are')
+  return `${some} signed in, last used ${sayMoment(latest.seenAt, here)}.`
 })
 
 const change = () => attempt(async () => {
@@ -65,7 +67,10 @@ function signOutEverywhere() {
             <p v-else class="hint">At least 10 characters.</p>
           </div>
         </div>
-        <div><Button type="submit" label="Change password" severity="secondary" :loading="busy" :disabled="current === '' || password === ''" /></div>
+        <div>
+          <Button
+            type="submit" label="Change password" severity="secondary" :loading="busy" :disabled="current === '' || password === ''" />
+        </div>
       </form>
       <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
       <p class="second">{{ sayOthers }} A browser is signed out after 14 days without use, and after 90 days at the latest.</p>

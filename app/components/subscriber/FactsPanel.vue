@@ -75,7 +75,13 @@ function originOf(eventId: number): string {
     </form>
     <dl v-else class="panel-body facts">
       <dt>Address</dt><dd class="mono">{{ view.person.address }}</dd>
-      <dt>First name</dt><dd>{{ view.person.firstName || 'not given' }}<span v-if="view.person.firstName && !view.nameInMail" class="second small typed">Typed in a form. Emails use it once they click in one.</span></dd>
+      <dt>First name</dt>
+      <dd>
+        {{ view.person.firstName || 'not given' }}
+        <span v-if="view.person.firstName && !view.nameInMail" class="second small typed">
+          Typed in a form. Emails use it once they click in one.
+        </span>
+      </dd>
       <dt>Time zone</dt><dd>{{ view.person.zone ? sayZone(view.person.zone) : 'not known' }}</dd>
       <dt>Country</dt><dd>{{ view.person.country ? sayCountry(view.person.country) : 'not known' }}</dd>
       <template v-for="field in fields" :key="field.id"><template v-if="valueOf(field) !== undefined"><dt>{{ field.name }}</dt><dd>{{ sayField(field.kind, valueOf(field)!) }}</dd></template></template>

@@ -45,7 +45,9 @@ watch([asked, () => props.view], async () => {
         <p v-for="sentence in sentences.slice(1)" :key="sentence" class="second">{{ sentence }}</p>
       </div>
       <p v-if="sentences.length && canGoAgain">
-        <button type="button" class="link-button" @click="again">{{ latest!.handedOverAt === null ? 'Send it to them now' : 'Send it to them once more' }}</button>
+        <button type="button" class="link-button" @click="again">
+          {{ latest!.handedOverAt === null ? 'Send it to them now' : 'Send it to them once more' }}
+        </button>
       </p>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
     </div>
