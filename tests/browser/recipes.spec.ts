@@ -227,7 +227,7 @@ test('7 thank for a second download', async () => {
   await optIn('twice@example.com', 'which-book')
   await optIn('other@example.com', 'which-book')
   await clock('next-send')
-  expect((await asks.mailTo('twice@example.com', 2)).map(({ subject }) => subject)).toContain('A second one, how nice')
+  await asks.mailWith('twice@example.com', 'A second one, how nice')
   expect((await asks.personOf('other@example.com')).emails.map(({ title }) => title)).toEqual([])
 })
 
@@ -292,8 +292,7 @@ test('11 and 12 a birthday letter, and a letter a week before something runs out
   const { person } = await asks.personOf('dated@example.com')
   await porch.do('PUT', `subscribers/${person.id}`, { firstName: 'Dated', zone: null, country: null, fields: { [ids.birthday!]: `1990${day(1).slice(4)}`, [ids['club until']!]: day(9) } })
   for (let n = 0; n < 3; n++) await clock('day')
-  const subjects = (await asks.mailTo('dated@example.com', 2)).map(({ subject }) => subject)
-  expect(subjects).toEqual(expect.arrayContaining(['A small book for your day', 'One week left']))
+  for (const subject of ['A small book for your day', 'One week left']) await asks.mailWith('dated@example.com', subject)
 })
 
 test('15 after the course: beside it', async () => {
@@ -362,12 +361,12 @@ test('what was copied acts, too: who comes back is welcomed, who turns warm is t
   expect((await asks.personOf('back@example.com')).person.status).toBe('unsubscribed')
   // Whoever left is asked by email first: somebody else could have typed their address.
   await optIn('back@example.com')
-  const asked = (await asks.mailTo('back@example.com', 2)).find(({ subject }) => subject === 'Please confirm, and it is yours')!
+  const asked = await asks.mailWith('back@example.com', 'Please confirm, and it is yours')
   await porch.fetch(/http:\/\/localhost:\d+(\/\S*\/c\/\S+)/.exec(asked.text)![1]!, {
     method: 'POST', body: new URLSearchParams({ answer: 'yes' }),
   })
   await clock('next-send')
-  expect((await asks.mailTo('back@example.com', 3)).map(({ subject }) => subject)).toContain('Good to see you again')
+  await asks.mailWith('back@example.com', 'Good to see you again')
   // Twenty points for each thing bought, and some before.
   for (const slug of ['leather', 'long-stitch']) await goToPay('club@example.com', slug)
   expect((await porch.do<DeskView>('GET', 'desk')).notices.map(({ text }) => text)).toEqual(['Someone has become warm: a good moment for a personal line'])
