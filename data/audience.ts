@@ -2,7 +2,6 @@
 import type { EmailFacts, PersonFacts, PurchaseFacts } from '#core/audience/meaning'
 import type { Compiled } from '#core/audience/sql'
 import { sourceOf, type Touch } from '#core/page/touch'
-import type { HeldBackReason } from '#core/people/heldback'
 import type { Database } from './connection'
 import { q } from './connection'
 import { fieldsOfPerson } from './fields'
@@ -98,13 +97,13 @@ export function peopleWhere(db: Database, where: Compiled): number[] {
   return db.prepare<unknown[], { id: number }>(`SELECT p.id FROM people p WHERE p.gone IS NULL AND ${where.sql} ORDER BY p.id`).all(...where.values).map(row => row.id)
 }
 
-/** How many of them could not be sent anything now, by the first reason in the fixed order; those who could under null. */
-export function countByReason(db: Database, where: Compiled, consentMissing: Compiled): Map<HeldBackReason | null, number> {
-  const rows = db.prepare<unknown[], { reason: HeldBackReason | null, people: number }>(`
-    SELECT CASE WHEN p.status IN ('bounced', 'complained', 'unsubscribed') THEN p.status WHEN p.status = 'pending' THEN 'not-confirmed'
-      WHEN ${consentMissing.sql} THEN 'no-consent' WHEN p.status = 'resting' THEN 'resting' END AS reason, count(*) AS people
-    FROM people p WHERE p.gone IS NULL AND ${where.sql} GROUP BY 1`).all(...consentMissing.values, ...where.values)
-  return new Map(rows.map(({ reason, people }) => [reason, people]))
+/** How many of them each reason holds for, the first that does; under null those for whom none does. */
+export function countByReason<Reason extends string>(db: Database, where: Compiled, reasons: [Reason, Compiled][]): Map<Reason | null, number> {
+  const cases = reasons.map(([, compiled], n) => `WHEN ${compiled.sql} THEN ${n}`).join(' ')
+  const rows = db.prepare<unknown[], { n: number | null, people: number }>(`
+    SELECT CASE ${cases} END AS n, count(*) AS people FROM people p WHERE p.gone IS NULL AND ${where.sql} GROUP BY 1`)
+    .all(...reasons.flatMap(([, compiled]) => compiled.values), ...where.values)
+  return new Map(rows.map(({ n, people }) => [n === null ? null : reasons[n]![0], people]))
 }
 
 /** A few of them, the last to arrive first. */

@@ -6,6 +6,7 @@ export function narrowingOf(query: PeopleSearch): Narrowing {
   return {
     where: query.where, tagId: query.tag, listId: query.list, segmentId: query.segment, pageId: query.optin,
     status: query.status as Narrowing['status'],
+    heldBack: query.held as Narrowing['heldBack'],
     trouble: query.trouble as Narrowing['trouble'],
     standing: query.course && query.is ? { courseId: query.course, is: query.is } : null,
     behind: query.course && query.step && query.number ? { courseId: query.course, stepId: query.step, number: query.number as NonNullable<Narrowing['behind']>['number'] } : null,

@@ -1,6 +1,7 @@
 /** What may come in about people: conditions, segments, fields and searches. */
 import Joi from 'joi'
 import type { Condition, Leaf } from '#core/audience/condition'
+import { STANDING_REASONS } from '#core/audience/heldBack'
 import { DEEPEST, EMAIL_FATES, isGroup, OPT_IN_FATES, PURCHASE_FATES } from '#core/audience/condition'
 import type { SegmentInput } from '#core/audience/segment'
 import { isCurrency, MOST_AMOUNT } from '#core/money/money'
@@ -148,6 +149,7 @@ export interface PeopleSearch {
   step: string | null
   number: string | null
   trouble: string | null
+  held: string | null
   page: number
 }
 
@@ -165,6 +167,7 @@ const searchKeys = {
   step: Joi.string().max(40).default(null),
   number: Joi.valid('waiting', 'sent', 'heldBack', 'opened', 'clicked', 'unsubscribed').default(null),
   trouble: Joi.valid('givenUp', 'heldBack', 'waitingAgain', 'repeated').default(null),
+  held: Joi.valid(...STANDING_REASONS, 'nothing').default(null),
   page: Joi.number().integer().min(0).max(100_000).default(0),
 }
 

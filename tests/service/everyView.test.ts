@@ -37,7 +37,7 @@ import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { calendarView } from '#usecases/views/calendar'
 import { railView } from '#usecases/views/frame'
 import { todayView } from '#usecases/views/today'
-import { subscribersCount } from '#usecases/views/subscribers'
+import { NOT_NARROWED, subscribersCount } from '#usecases/views/subscribers'
 import { everyPage } from '../everyPage'
 import { buy, openShop } from './shop'
 import { email, furnish, HOUR, moveTo, openHouse, step, tag, temporaryFolder, visit, type Workshop } from './workshop'
@@ -45,7 +45,7 @@ import { email, furnish, HOUR, moveTo, openHouse, step, tag, temporaryFolder, vi
 const hall = rehearsalHall({
   port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0,
 }, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
-const everybody = { where: null, status: null, tagId: null, listId: null, segmentId: null, pageId: null, standing: null, behind: null, trouble: null }
+const everybody = NOT_NARROWED
 
 /** Every kind of when there is; `field` stands for the date field. */
 const WHENS = (field: number): When[] => [

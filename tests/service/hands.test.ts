@@ -1,5 +1,7 @@
 /** What broke in the hands of a new user; the numbers are those of the list of what broke. */
 import { describe, expect, it } from 'vitest'
+import type { Condition } from '#core/audience/condition'
+import { HELD_BACK_BY, STANDING_REASONS, type StandingReason } from '#core/audience/heldBack'
 import { readyReaders, type RehearsedReader } from '#core/sequence/rehearsal'
 import { sayHeldBack } from '#core/people/heldback'
 import { sayEvent } from '#core/events'
@@ -17,9 +19,12 @@ import { giveTagByHand } from '#usecases/know/byHand'
 import { saveList } from '#usecases/know/listsAndTags'
 import { saveCoupon } from '#usecases/offers/coupons'
 import { rehearse } from '#usecases/practice/rehearse'
+import { saveConsentRule } from '#usecases/settings/workspace'
+import { audienceView } from '#usecases/views/audience'
 import { courseView } from '#usecases/views/course'
 import { offerView } from '#usecases/views/offers'
 import { pageView } from '#usecases/views/pages'
+import { conditionOf, NOT_NARROWED, subscribersCount } from '#usecases/views/subscribers'
 import { todayView } from '#usecases/views/today'
 import { whyView } from '#usecases/views/why'
 import { openShop } from './shop'
@@ -132,6 +137,37 @@ describe('B1: a page that gives a course’s tag and puts people on another list
       options: [{ id: 'o1', label: 'None', tagIds: [], fields: [] }, { id: 'o2', label: 'This', tagIds: [tagId], fields: [] }],
     }] } } })
     expect(await told({ ...setting, courseId })).toEqual(['was sent one', 'was sent two', 'was sent three'])
+  })
+})
+
+describe('B1: why people of an audience could be sent nothing', () => {
+  it('is told in numbers, each of which opens as many people, everybody under one of them', () => {
+    const house = openHouse()
+    const add = house.db.prepare(`
+      INSERT INTO people (address, address_key, status, country, created_at, consent_at, source) VALUES (@a, @a, @status, @country, 0, @consent, 'import')`)
+    for (const status of ['active', 'resting', 'pending', 'unsubscribed', 'bounced', 'complained']) {
+      for (const [country, consent, n] of [['DE', null, 1], ['DE', 5, 2], ['US', null, 3], [null, null, 4]] as const) {
+        for (let i = 0; i < n; i++) add.run({ a: `${status}-${country}-${consent}-${i}@example.com`, status, country, consent })
+      }
+    }
+    saveConsentRule(house, { countries: ['DE'], unknownNeeds: true })
+    for (const condition of [{ kind: 'all', of: [] }, { kind: 'any', of: [{ kind: 'country', is: ['DE', 'US'], unknown: false }] }] satisfies Condition[]) {
+      const { people, heldBack } = audienceView(house, { condition, segmentId: null })
+      const opens = (why: StandingReason | 'nothing') => subscribersCount(house, { ...NOT_NARROWED, search: '', where: condition, heldBack: why }).total
+      expect(heldBack.map(({ reason }) => reason)).toEqual(STANDING_REASONS)
+      expect(heldBack.map(({ reason }) => opens(reason))).toEqual(heldBack.map(one => one.people))
+      expect(opens('nothing') + heldBack.reduce((sum, one) => sum + one.people, 0)).toBe(people)
+    }
+  })
+
+  it('nests no deeper than the audience did, and stays in the two parts of the editor', () => {
+    const tag = (tagId: number): Condition => ({ kind: 'tag', tagId, since: null })
+    const never: Condition = { kind: 'none', of: [tag(2)] }
+    const narrowed = (where: Condition) => conditionOf({ ...NOT_NARROWED, where, heldBack: 'bounced' })
+    const bounced = HELD_BACK_BY.bounced[0]!
+    expect(narrowed({ kind: 'all', of: [{ kind: 'all', of: [tag(1)] }, never] })).toEqual({ kind: 'all', of: [{ kind: 'all', of: [bounced, tag(1)] }, never] })
+    expect(narrowed({ kind: 'all', of: [{ kind: 'any', of: [tag(1)] }, never] })).toEqual({ kind: 'all', of: [bounced, { kind: 'any', of: [tag(1)] }, never] })
+    expect(narrowed({ kind: 'any', of: [tag(1)] })).toEqual({ kind: 'all', of: [bounced, { kind: 'any', of: [tag(1)] }] })
   })
 })
 

@@ -21,6 +21,7 @@ import { removeSegment, saveSegment } from '#usecases/know/segments'
 import { saveSendingHours } from '#usecases/settings/hours'
 import { play } from '#usecases/time/play'
 import { workOnTask } from '#usecases/time/tasks'
+import { NOT_NARROWED } from '#usecases/views/subscribers'
 import { DAY, furnish, openHouse, step, tag, type Workshop } from './workshop'
 
 const MANY = 6_000
@@ -28,7 +29,7 @@ const MANY = 6_000
 const REQUEST = 2_600
 const BIT = 4_200
 
-const everybody: Whom = { kind: 'all', search: '', narrowing: { where: EVERYBODY, status: null, tagId: null, listId: null, segmentId: null, pageId: null, standing: null, behind: null, trouble: null } }
+const everybody: Whom = { kind: 'all', search: '', narrowing: { ...NOT_NARROWED, where: EVERYBODY } }
 const having = (tagId: number): Condition => ({ kind: 'all', of: [{ kind: 'tag', tagId, since: null }] })
 
 const written = ({ db }: Workshop) => (db.prepare('SELECT total_changes() AS n').get() as { n: number }).n

@@ -10,12 +10,13 @@ import { createCourse, saveCourse } from '#usecases/courses/save'
 import { doToMany } from '#usecases/know/doToMany'
 import { saveTag } from '#usecases/know/listsAndTags'
 import { saveRule } from '#usecases/know/rules'
+import { NOT_NARROWED } from '#usecases/views/subscribers'
 import { buildChild, runAndKill, sayKills } from './killing'
 import { DAY, furnish, openHouse, step, tag, temporaryFolder, thursdayNoon } from './workshop'
 
 /** Most of them are in two courses. */
 const JOURNEYS = 5400
-const EVERYBODY = { where: null, status: null, tagId: null, listId: null, segmentId: null, pageId: null, standing: null, behind: null, trouble: null }
+const EVERYBODY = NOT_NARROWED
 let child: string
 beforeAll(async () => {
   child = await buildChild()

@@ -16,9 +16,10 @@ import { saveField } from '#usecases/know/fields'
 import { saveList } from '#usecases/know/listsAndTags'
 import { subscriberView } from '#usecases/views/subscriber'
 import { workOnTask } from '#usecases/time/tasks'
+import { NOT_NARROWED } from '#usecases/views/subscribers'
 import { furnish, HOUR, moveTo, openHouse, thursdayNoon, visit } from './workshop'
 
-const narrowing = { where: EVERYBODY, status: null, tagId: null, listId: null, segmentId: null, pageId: null, standing: null, behind: null, trouble: null }
+const narrowing = { ...NOT_NARROWED, where: EVERYBODY }
 const everybody: Whom = { kind: 'all', search: '', narrowing }
 
 async function made(people: number) {

@@ -37,7 +37,7 @@ import { pageResults } from '#usecases/views/pageResults'
 import { pageView } from '#usecases/views/pages'
 import { sourcesView } from '#usecases/views/sources'
 import { subscriberView } from '#usecases/views/subscriber'
-import { subscribersCount, subscribersView, type SubscribersQuery } from '#usecases/views/subscribers'
+import { NOT_NARROWED, subscribersCount, subscribersView, type SubscribersQuery } from '#usecases/views/subscribers'
 import { howMany } from '#usecases/views/howMany'
 import { todayView } from '#usecases/views/today'
 import { buyerView } from '#usecases/offers/buyer'
@@ -47,7 +47,7 @@ import { offerSales } from '#usecases/views/offerSales'
 import { buy, openShop } from './shop'
 import { DAY, HOUR, email, furnish, moveTo, openHouse, step, temporaryFolder, thursdayNoon, visit } from './workshop'
 
-const everybody: SubscribersQuery = { search: '', where: null, segmentId: null, status: null, tagId: null, listId: null, pageId: null, standing: null, sort: 'newest', page: 0, behind: null, trouble: null }
+const everybody: SubscribersQuery = { ...NOT_NARROWED, search: '', sort: 'newest', page: 0 }
 
 describe('a screen', () => {
   it('reads all it shows at one moment, so that no number and no row contradict each other while the engine writes', async () => {

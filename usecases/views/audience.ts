@@ -1,10 +1,10 @@
 /** Whom a condition holds for. Slow for many people: the server asks these in a thread of their own. */
 import type { Condition } from '#core/audience/condition'
 import { isGroup } from '#core/audience/condition'
+import { HELD_BACK_BY, STANDING_REASONS } from '#core/audience/heldBack'
 import { sayCondition } from '#core/audience/say'
-import { consentMissing, toSql } from '#core/audience/sql'
+import { toSql } from '#core/audience/sql'
 import { toSqlThen } from '#core/audience/then'
-import { HELD_BACK_REASONS } from '#core/people/heldback'
 import { DAY } from '#core/time/zone'
 import type { AudienceMore, AudienceView } from '#core/views/audience'
 import { countByReason, overlapWith, sampleOf } from '#data/audience'
@@ -29,12 +29,12 @@ export function audienceView(house: House, { condition, segmentId }: AudienceQue
     check(house, condition, segmentId)
     const moment = momentOf(db, house.clock.now())
     const where = toSql(condition, moment)
-    const counts = countByReason(db, where, consentMissing(moment))
+    const counts = countByReason(db, where, STANDING_REASONS.map(reason => [reason, toSql({ kind: 'all', of: HELD_BACK_BY[reason] }, moment)]))
     return {
       at: moment.now,
       says: sayCondition(condition, namesOf(db)),
       people: [...counts.values()].reduce((sum, people) => sum + people, 0),
-      heldBack: HELD_BACK_REASONS.flatMap(reason => counts.has(reason) ? [{ reason, people: counts.get(reason)! }] : []),
+      heldBack: STANDING_REASONS.flatMap(reason => counts.has(reason) ? [{ reason, people: counts.get(reason)! }] : []),
       five: sampleOf(db, where, 5).map(({ id, address, firstName }) => ({ id, address, name: firstName || address })),
     }
   })

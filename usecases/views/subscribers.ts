@@ -1,7 +1,8 @@
 /** The table of subscribers, searched, narrowed and paged; also the people behind a number elsewhere. */
 import { latestHeldBack } from '#data/outbox'
 import { sayHeldBack } from '#core/people/heldback'
-import { leavesOf, type Condition, type EmailFate, type Leaf } from '#core/audience/condition'
+import { EVERYBODY, leavesOf, type Condition, type EmailFate, type Leaf } from '#core/audience/condition'
+import { HELD_BACK_BY, type StandingReason } from '#core/audience/heldBack'
 import { sayCondition } from '#core/audience/say'
 import { toCount, toSql } from '#core/audience/sql'
 import type { Status } from '#core/people/status'
@@ -36,6 +37,13 @@ export interface Narrowing {
   /** The people behind a number of a course's step. */
   behind: { courseId: number, stepId: string, number: StepNumber } | null
   trouble: Trouble | null
+  /** For whom this is the first reason why they could not be sent anything now; or whom nothing holds back. */
+  heldBack: StandingReason | 'nothing' | null
+}
+
+export const NOT_NARROWED: Narrowing = {
+  where: null, status: null, tagId: null, listId: null, segmentId: null, pageId: null, standing: null, behind: null, trouble: null,
+  heldBack: null,
 }
 
 export interface SubscribersQuery extends Narrowing, Pick<PeopleQuery, 'search' | 'sort'> {
@@ -89,8 +97,10 @@ function checkedCondition({ db }: House, query: Narrowing): Condition {
   return conditionOf(query)
 }
 
-export function conditionOf({ where, status, behind, standing, trouble, tagId, listId, segmentId, pageId }: Narrowing): Condition {
-  const of: Leaf[] = []
+export function conditionOf({
+  where, status, behind, standing, trouble, tagId, listId, segmentId, pageId, heldBack,
+}: Narrowing): Condition {
+  const of: Condition[] = []
   if (status) of.push({ kind: 'status', is: [status] })
   if (tagId !== null) of.push({ kind: 'tag', tagId, since: null })
   if (listId !== null) of.push({ kind: 'list', listId, is: 'joined' })
@@ -100,6 +110,16 @@ export function conditionOf({ where, status, behind, standing, trouble, tagId, l
   else if (behind) of.push({ kind: 'email', fate: NUMBERS[behind.number], which: { courseId: behind.courseId, stepId: behind.stepId }, within: null, times: 1, url: null })
   if (trouble) of.push({ kind: 'email', fate: TROUBLES[trouble], which: null, within: trouble === 'waitingAgain' ? null : { kind: 'last-days', days: 7 }, times: 1, url: null })
   if (standing) of.push({ kind: 'course', courseId: standing.courseId, is: standing.is === 'started' ? 'ever' : standing.is, stepId: null })
-  if (where === null) return { kind: 'all', of }
-  return of.length === 0 ? where : { kind: 'all', of: [...of, where] }
+  if (heldBack) of.push(...HELD_BACK_BY[heldBack])
+  if (of.length === 0) return where ?? EVERYBODY
+  return where === null ? { kind: 'all', of } : within(where, of)
+}
+
+/** Put where it nests no deeper than it did: among what belongs, if it has the two parts of the editor. */
+function within(where: Condition, of: Condition[]): Condition {
+  if (where.kind !== 'all') return { kind: 'all', of: [...of, where] }
+  const [first, ...others] = where.of
+  return others.length === 1 && first!.kind === 'all' && others[0]!.kind === 'none'
+    ? { kind: 'all', of: [{ kind: 'all', of: [...of, ...first!.of] }, ...others] }
+    : { kind: 'all', of: [...of, ...where.of] }
 }

@@ -4,6 +4,7 @@ import type { Condition } from '#core/audience/condition'
 import { HELD_BACK_WORDS } from '#core/people/heldback'
 import { sayDay, sayExactly, sayZone } from '#core/time/say'
 import { useAudience } from '~/composables/useAudience'
+import PeopleNumber from '~/components/PeopleNumber.vue'
 import { useFrame } from '~/stores/frame'
 import { sayNumber, sayPeople } from '~/look/say'
 
@@ -17,22 +18,26 @@ const change = computed(() => {
   return by === 0 ? 'as many as 30 days ago' : `${sayNumber(Math.abs(by))} ${by > 0 ? 'more' : 'fewer'} than 30 days ago`
 })
 const held = computed(() => view.value?.heldBack.reduce((sum, one) => sum + one.people, 0) ?? 0)
-const address = computed(() => ({ path: '/subscribers', query: { where: JSON.stringify(props.condition) } }))
+const where = computed(() => JSON.stringify(props.condition))
 </script>
 
 <template>
   <section class="panel" aria-label="Who that is" :aria-busy="counting">
     <div class="panel-body number-part">
-      <p class="big" role="status"><template v-if="view && !counting"><NuxtLink v-if="view.people" :to="address">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template></template><span v-else class="second">being counted</span></p>
+      <p class="big" role="status"><template v-if="view && !counting"><NuxtLink v-if="view.people" :to="{ path: '/subscribers', query: { where } }">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template></template><span v-else class="second">being counted</span></p>
       <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
       <p v-else-if="view" class="second small">as of {{ sayExactly(view.at, zone) }}, {{ sayZone(zone) }}</p>
       <p v-if="view && !problem && !counting" class="small then">{{ more ? `${change}; ${more.then.people === 0 ? 'nobody' : sayPeople(more.then.people)} on ${sayDay(more.then.at, zone)}` : 'The change over 30 days is being counted.' }}<span class="second caveat">By the same condition; fields, countries and time zones are taken as they are now.</span></p>
     </div>
     <template v-if="view && !problem">
       <div class="row">
-        <p v-if="view.people"><strong>{{ sayPeople(view.people - held) }}</strong> could be sent something now.</p>
+        <p v-if="view.people">
+          <strong><PeopleNumber :people="view.people - held" :query="{ where, held: 'nothing' }" :words="sayPeople(view.people - held)" /></strong> could be sent something now.
+        </p>
         <p v-else class="second">Nobody fits this at the moment.</p>
-        <ul v-if="held" class="held small second"><li v-for="one in view.heldBack" :key="one.reason"><span class="n">{{ sayNumber(one.people) }}</span> {{ HELD_BACK_WORDS[one.reason] }}</li></ul>
+        <ul v-if="held" class="held small second">
+          <li v-for="one in view.heldBack" :key="one.reason"><span class="n"><PeopleNumber :people="one.people" :query="{ where, held: one.reason }" /></span> {{ HELD_BACK_WORDS[one.reason] }}</li>
+        </ul>
       </div>
       <div v-if="view.five.length" class="row">
         <p class="second small">{{ view.people > view.five.length ? `${view.five.length} of them, the newest` : 'These' }}</p>
