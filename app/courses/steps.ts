@@ -1,5 +1,5 @@
 /** Steps of a course as they are edited: what a new one begins as, what they are called, where they lie. */
-import { EVERYBODY, leavesOf } from '#core/audience/condition'
+import { EVERYBODY, leavesOf, type Condition } from '#core/audience/condition'
 import { sayCondition } from '#core/audience/say'
 import { plainLine } from '#core/message/content'
 import { sayAction, sayWhen as sayOccasion, type RuleNames } from '#core/rules/say'
@@ -59,13 +59,14 @@ export function sayStep(step: DraftStep, names: RuleNames, title: (stepId: strin
   switch (step.kind) {
     case 'email': return step.content.workingTitle || plainLine(step.content.subject) || 'Empty email'
     case 'hold': return `Hold until ${step.until.kind === 'event' ? `${sayOccasion(step.until.when, names)}${step.until.when.kind === 'clicked' && step.until.when.stepId ? ` in “${title(step.until.when.stepId)}”` : ''}` : `they are among people ${sayCondition(step.until.who, names) || 'of every kind'}`}, at most ${saySpan(step.atMost)}`
-    case 'fork': return step.ways.length > 1 ? `Which of these ${step.ways.length} is true first?` : 'Is this true?'
+    case 'fork': return step.ways.every(({ who }) => isSaid(who)) ? upper(step.ways.map(({ who }) => `people ${sayCondition(who, names)}?`).join(' Else, ')) : 'A fork … say for whom'
     case 'do': return step.then.length === 0 ? 'Nothing is done yet' : upper(step.then.map(action => sayAction(action, names)).join(', then '))
     case 'jump': return step.toId ? `Go on before “${title(step.toId)}”` : 'Go on before … say which step'
     case 'end': return 'The course is over here'
   }
 }
 
+const isSaid = (who: Condition) => leavesOf(who).length > 0
 const upper = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
 
 /** The head of each way of a step, by its id. */
@@ -75,5 +76,5 @@ export function sayWay(step: DraftStep, wayId: string, names: RuleNames): string
   if (wayId === OTHERWISE) return 'Everybody else'
   const way = step.kind === 'fork' ? step.ways.find(({ id }) => id === wayId) : undefined
   if (!way) return ''
-  return leavesOf(way.who).length === 0 ? 'Say for whom' : upper(sayCondition(way.who, names))
+  return isSaid(way.who) ? upper(sayCondition(way.who, names)) : 'Say for whom'
 }

@@ -2,6 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Condition } from '#core/audience/condition'
 import { HELD_BACK_BY, STANDING_REASONS, type StandingReason } from '#core/audience/heldBack'
+import type { RuleNames } from '#core/rules/say'
 import { readyReaders, type RehearsedReader } from '#core/sequence/rehearsal'
 import { sayHeldBack } from '#core/people/heldback'
 import { sayEvent } from '#core/events'
@@ -27,6 +28,7 @@ import { pageView } from '#usecases/views/pages'
 import { conditionOf, NOT_NARROWED, subscribersCount } from '#usecases/views/subscribers'
 import { todayView } from '#usecases/views/today'
 import { whyView } from '#usecases/views/why'
+import { newStep, sayStep } from '../../app/courses/steps'
 import { openShop } from './shop'
 import { atOncePage, DAY, furnish, HOUR, moveTo, openHouse, temporaryFolder, thursdayNoon, visit, type Setting } from './workshop'
 
@@ -219,6 +221,15 @@ describe('B9: small things that were not so', () => {
     comeBack(house, one)
     choose(house, two, { listIds: [listId], tagIds: [] })
     expect([choicesOf(house, one).asksWhy, choicesOf(house, two).asksWhy]).toEqual([false, false])
+  })
+
+  it('a fork is called by what it asks', () => {
+    const names = { tags: new Map([[1, 'one'], [2, 'two'], [3, 'three']]) } as unknown as RuleNames
+    const way = (...tagIds: number[]) => ({ id: `w${tagIds.length}`, who: { kind: 'all' as const, of: tagIds.map(tagId => ({ kind: 'tag' as const, tagId, since: null })) }, steps: [] })
+    const says = (...ways: ReturnType<typeof way>[]) => sayStep({ ...newStep('fork', false), kind: 'fork', ways, otherwise: [] }, names, () => '')
+    expect(says(way(1))).toBe('People with the tag one?')
+    expect(says(way(1), way(2, 3))).toBe('People with the tag one? Else, people with the tag two and with the tag three?')
+    expect(says(way(1), way())).toBe('A fork … say for whom')
   })
 
   it('a coupon’s code has no space', async () => {
