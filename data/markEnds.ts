@@ -19,6 +19,15 @@ export function standsFor(db: Database, table: Table, id: number): number | null
   return row.gone === null ? id : row.mergedInto === null ? null : standsFor(db, table, row.mergedInto)
 }
 
+/** What every merged tag or list stands for today. */
+export function mergedMarks(db: Database, table: Table): Map<number, number> {
+  const rows = q<{ id: number }>(db, `SELECT id FROM ${table} WHERE gone = 'merged'`).all()
+  return new Map(rows.flatMap(({ id }) => {
+    const today = standsFor(db, table, id)
+    return today === null ? [] : [[id, today] as const]
+  }))
+}
+
 const END: Record<Table, string> = {
   tags: `UPDATE tags SET former_name = name, name = 'gone ' || id, gone = ?, merged_into = ? WHERE id = ?`,
   lists: `UPDATE lists SET former_name = name, name = 'gone ' || id, gone = ?, merged_into = ? WHERE id = ?`,

@@ -88,6 +88,9 @@ const SHAPES = new Map<unknown, Joi.ObjectSchema>([
   ...Object.entries(LEAVES).map(([kind, keys]) => [kind, Joi.object({ ...keys, kind: Joi.valid(kind).required() })] as const),
 ])
 
+/** Of every kind of part. */
+export const conditionShapes = [...SHAPES.values()]
+
 /** A tree, checked part by part, each by the shape of its kind, so that a fault is told about the kind that was meant. */
 function readCondition(raw: unknown, depth = 0): Condition {
   const shape = SHAPES.get((raw as { kind?: unknown } | null)?.kind)

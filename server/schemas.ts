@@ -119,6 +119,7 @@ export const tagInput = Joi.object<TagInput>({
 /** Of a tag that is there, what follows must be said: nothing said would take it away. */
 export const tagChange = tagInput.fork('follows', follows => follows.required())
 export const mergeInput = Joi.object<{ into: number }>({ into: id.required().messages({ '*': 'Choose what to merge it into.' }) })
+export const replaceInput = Joi.object<{ into: number }>({ into: id.required().messages({ '*': 'Choose what to put in its place.' }) })
 export const peopleInput = Joi.object<{ people: number }>({ people: Joi.number().integer().min(0).required().messages({ '*': 'Type the number.' }) })
 
 /* Public forms: nothing is refused for its length here, it is cut; what is wrong is said by the use case at the field. */

@@ -11,6 +11,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople } from '~/look/say'
 import SelectField from './SelectField.vue'
+import UsesOf from './UsesOf.vue'
 
 /** Makes or changes a field, or deletes it once its number was typed. */
 const editing = defineModel<FieldInput & { line: FieldLine | null } | null>({ required: true })
@@ -21,10 +22,12 @@ const KINDS: { value: FieldKind, name: string }[] = FIELD_KINDS.map(value => ({ 
 const choices = ref('')
 const deleting = ref(false)
 const number = ref('')
+const blocked = ref<boolean | null>(null)
 watch(editing, (now, before) => {
   if (now && !before) choices.value = now.choices.join('\n')
   problem.value = null
   deleting.value = false
+  blocked.value = null
   number.value = ''
 })
 const line = computed(() => editing.value?.line ?? null)
@@ -55,14 +58,13 @@ function done() {
       <div class="ends"><button v-if="line" type="button" class="link-button" @click="deleting = true">Delete this field</button><span v-else /><Button type="submit" :label="line ? 'Save the field' : 'Make the field'" :loading="busy" /></div>
     </form>
     <form v-else-if="line" class="fields" @submit.prevent="remove">
-      <p v-if="line.pages.length">It is asked for on <template v-for="(page, n) in line.pages" :key="page.id">{{ n ? ', ' : '' }}<NuxtLink :to="`/pages/${page.id}?part=form`">{{ page.name }}</NuxtLink></template>. Take it out there, and publish that, first.</p>
-      <p v-if="line.segments.length">It is used by the {{ line.segments.length === 1 ? 'segment' : 'segments' }} <template v-for="(segment, n) in line.segments" :key="segment.id">{{ n ? ', ' : '' }}<NuxtLink :to="`/segments/${segment.id}`">{{ segment.name }}</NuxtLink></template>. Take it out there first.</p>
-      <template v-else>
+      <UsesOf kind="field" :id="line.id" replaces @told="view => blocked = view.blocked" />
+      <template v-if="blocked === false">
         <p>What is known of {{ sayPeople(line.people) }} goes with it, and cannot be brought back. The histories keep what they said.</p>
         <div class="field"><label for="field-number">Type the number {{ line.people }} to delete it</label><InputText id="field-number" v-model="number" inputmode="numeric" autofocus /></div>
       </template>
       <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
-      <div class="ends"><button type="button" class="link-button" @click="deleting = false">Keep it</button><Button v-if="!line.segments.length && !line.pages.length" type="submit" severity="danger" :label="`Delete the field ${line.name}`" :disabled="number.trim() !== String(line.people)" :loading="busy" /></div>
+      <div class="ends"><button type="button" class="link-button" @click="deleting = false">Keep it</button><Button v-if="blocked === false" type="submit" severity="danger" :label="`Delete the field ${line.name}`" :disabled="number.trim() !== String(line.people)" :loading="busy" /></div>
     </form>
   </Dialog>
 </template>

@@ -6,6 +6,7 @@ import DataTable from 'primevue/datatable'
 import type { Condition } from '#core/audience/condition'
 import type { FieldInput } from '#core/people/field'
 import { FIELD_KIND_WORDS } from '#core/people/field'
+import type { Use } from '#core/views/marks'
 import type { FieldLine } from '#core/views/audience'
 import { api } from '~/composables/useApi'
 import FieldDialog from './FieldDialog.vue'
@@ -27,6 +28,7 @@ async function load() {
 onMounted(load)
 const change = (line: FieldLine) => editing.value = { name: line.name, label: line.label, kind: line.kind, choices: [...line.choices], line }
 const make = () => editing.value = { name: '', label: '', kind: 'text', choices: [], line: null }
+const addressOf = (use: Use) => use.kind === 'rule' ? `/house-rules/${use.id}` : `/${use.kind}s/${use.id}`
 const whoKnown = (fieldId: number) => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'field', fieldId, test: { is: 'known' } }] } satisfies Condition) })
 </script>
 
@@ -38,7 +40,7 @@ const whoKnown = (fieldId: number) => ({ where: JSON.stringify({ kind: 'all', of
       <Column header="Field" body-class="whole"><template #body="{ data }: { data: FieldLine }"><button type="button" class="link-button name" @click="change(data)">{{ data.name }}</button></template></Column>
       <Column header="Holds" body-class="whole"><template #body="{ data }: { data: FieldLine }"><span class="second">{{ FIELD_KIND_WORDS[data.kind] }}</span></template></Column>
       <Column header="What readers see"><template #body="{ data }: { data: FieldLine }">{{ data.label }}<span v-if="data.choices.length" class="second small sub">{{ data.choices.join(', ') }}</span></template></Column>
-      <Column header="Used by"><template #body="{ data }: { data: FieldLine }"><span v-for="segment in data.segments" :key="segment.id" class="small sub">asked in <NuxtLink :to="`/segments/${segment.id}`">{{ segment.name }}</NuxtLink></span><span v-for="page in data.pages" :key="`p${page.id}`" class="small sub">asked on <NuxtLink :to="`/pages/${page.id}?part=form`">{{ page.name }}</NuxtLink></span></template></Column>
+      <Column header="Used by"><template #body="{ data }: { data: FieldLine }"><span v-for="use in data.uses" :key="use.how + use.kind + use.id" class="small sub">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
       <Column header="Known of" header-class="number" body-class="number"><template #body="{ data }: { data: FieldLine }"><PeopleNumber :people="data.people" :query="whoKnown(data.id)" /></template></Column>
     </DataTable>
     <p v-else-if="lines" class="panel-body second">A field is a fact with a kind: a text, a number, a date, yes or no, one of several. For example “books bound”, a number, or “has a press”, yes or no.</p>

@@ -3,11 +3,12 @@ import { computed, ref } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
-import type { ListLine, TagLine, Use } from '#core/views/marks'
+import type { ListLine, TagLine } from '#core/views/marks'
 import type { TaskView } from '#core/views/tasks'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople } from '~/look/say'
+import UsesOf from './UsesOf.vue'
 
 /** Merging a tag or list into another, or deleting it, told first what that does to what uses it. */
 const props = defineProps<{ kind: 'tag' | 'list', line: TagLine | ListLine, others: { id: number, name: string }[] }>()
@@ -20,9 +21,7 @@ const number = ref('')
 const path = computed(() => `${props.kind}s/${props.line.id}`)
 const target = computed(() => props.others.find(({ id }) => id === into.value))
 
-const BREAKS: Record<Use['kind'], string> = { page: 'no longer gives it', offer: 'no longer gives it', course: 'goes on without it', rule: 'stands still until you have looked at it', segment: 'must first be told what to ask instead' }
-const breaks = (use: Use) => use.kind === 'course' && props.kind === 'list' ? 'must be given another list first' : use.kind === 'course' && use.how === 'starts' ? 'is no longer started by it' : (use.kind === 'page' || use.kind === 'offer') && props.kind === 'list' ? 'no longer puts people on it' : BREAKS[use.kind]
-const NAMES: Record<Use['kind'], string> = { page: 'the page', offer: 'the offer', course: 'the course', rule: 'the', segment: 'the segment' }
+const blocked = ref<boolean | null>(null)
 
 const merge = () => attempt(async () => {
   emit('ended', await api<TaskView>(`${path.value}/merge`, { method: 'POST', body: { into: into.value } }))
@@ -47,10 +46,11 @@ const remove = () => attempt(async () => {
     </form>
     <form v-else class="fields" @submit.prevent="remove">
       <p>{{ sayPeople(line.people) }} {{ line.people === 1 ? 'has' : 'have' }} it and would {{ kind === 'tag' ? 'lose it' : 'be on it no more' }}.<template v-if="line.uses.length"> And:</template></p>
-      <ul v-if="line.uses.length"><li v-for="use in line.uses" :key="use.how + use.kind + use.id">{{ NAMES[use.kind] }} <strong>{{ use.name }}</strong> {{ breaks(use) }}</li></ul>
-      <div class="field"><label for="delete-number">Type the number {{ line.people }} to delete it</label><InputText id="delete-number" v-model="number" inputmode="numeric" autocomplete="off" /></div>
+      <UsesOf :kind="kind" :id="line.id" @told="view => blocked = view.blocked" />
+      <p v-if="blocked && others.length"><button type="button" class="link-button" @click="way = 'merge'">Merge it into another {{ kind }}</button>, and that takes its place everywhere.</p>
+      <div v-if="blocked === false" class="field"><label for="delete-number">Type the number {{ line.people }} to delete it</label><InputText id="delete-number" v-model="number" inputmode="numeric" autocomplete="off" /></div>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
-      <div class="ends"><Button severity="secondary" size="small" label="Keep it" @click="way = null" /><Button type="submit" severity="danger" size="small" :label="`Delete the ${kind}`" :disabled="number.trim() !== String(line.people)" :loading="busy" /></div>
+      <div class="ends"><Button severity="secondary" size="small" label="Keep it" @click="way = null" /><Button type="submit" severity="danger" size="small" :label="`Delete the ${kind}`" :disabled="blocked !== false || number.trim() !== String(line.people)" :loading="busy" /></div>
     </form>
   </div>
 </template>
@@ -61,5 +61,4 @@ const remove = () => attempt(async () => {
 .danger { color: var(--p-porch-brick); }
 .ends { display: flex; justify-content: flex-end; gap: 8px; }
 .problem { color: var(--p-porch-brick); }
-ul { margin: 0; padding-left: 20px; }
 </style>

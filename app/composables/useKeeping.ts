@@ -1,8 +1,9 @@
 /** The form of one thing on a screen of its own, new or saved: what is typed, whether it differs, keeping it, deleting it, and no leaving it by mistake. */
 import { computed, ref, watch, type Ref } from 'vue'
 import { navigateTo, onBeforeRouteLeave } from '#imports'
-import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
+import type { ThingKind } from '#core/rules/rule'
+import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import { api } from './useApi'
 import { useAttempt } from './useAttempt'
@@ -12,8 +13,8 @@ interface Kept<Input> {
   id: number | null
   /** Where it is asked for, and where it stands: `links` is for the server's links and the screen /links. */
   at: { api: string, screen: string }
-  /** As a word of a sentence: “link”. */
-  noun: string
+  /** Also as a word of a sentence. */
+  noun: Extract<ThingKind, 'link' | 'segment' | 'rule'>
   /** What is saved, or how a new one begins; null until that is known. */
   saved: () => Input | null
   /** Asks anew what is saved. */
@@ -29,7 +30,7 @@ const copy = <Input>(value: Input): Input => JSON.parse(JSON.stringify(value)) a
 export function useKeeping<Input>({ id, at, noun, saved, load, send, said }: Kept<Input>) {
   const frame = useFrame()
   const toast = useToast()
-  const confirm = useConfirm()
+  const ending = useEnding()
   const { busy, problem, attempt } = useAttempt()
   const typed = ref(null) as Ref<Input | null>
   const beginning = ref('')
@@ -57,10 +58,10 @@ export function useKeeping<Input>({ id, at, noun, saved, load, send, said }: Kep
 
   /** `words` are those of the question asked first. */
   function remove(words: { header: string, message: string, acceptLabel: string }) {
-    confirm.require({
-      ...words, rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
+    ending.ask({
+      ...words, thing: { kind: noun, id: id! },
       accept: async () => {
-        if (!await attempt(() => api(`${at.api}/${id}`, { method: 'DELETE' }))) return
+        await api(`${at.api}/${id}`, { method: 'DELETE' })
         await frame.changed()
         await leaveFor(at.screen)
       },

@@ -4,6 +4,7 @@ import { useRoute } from '#imports'
 import Toast from 'primevue/toast'
 import ConfirmDialog from 'primevue/confirmdialog'
 import { useFrame } from '~/stores/frame'
+import EndingDialog from '~/components/EndingDialog.vue'
 import TheRail from '~/components/TheRail.vue'
 import TheWall from '~/components/TheWall.vue'
 
@@ -46,6 +47,7 @@ onBeforeUnmount(() => clearTimeout(timer))
     </main>
     <TheRail />
     <Toast position="bottom-right" />
+    <EndingDialog />
     <ConfirmDialog :style="{ width: '460px' }" />
   </div>
 </template>

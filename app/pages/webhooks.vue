@@ -4,10 +4,10 @@ import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
-import { useConfirm } from 'primevue/useconfirm'
 import { newReading, type HookReading } from '#core/hooks/reading'
 import { sayMoment } from '#core/time/say'
 import type { HooksView } from '#core/views/hooks'
+import { useEnding } from '~/stores/ending'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
@@ -18,7 +18,7 @@ import SelectField from '~/components/SelectField.vue'
 
 /** Addresses outside that rules call, and addresses of ours that something outside calls. */
 const frame = useFrame()
-const confirm = useConfirm()
+const ending = useEnding()
 const zone = computed(() => frame.zone)
 const { data: view, problem: loading, load } = useFresh(() => api<HooksView>('hooks'))
 const { busy, problem, attempt } = useAttempt()
@@ -41,10 +41,12 @@ async function save() {
   await load()
 }
 function remove(way: 'in' | 'out', id: number, name: string) {
-  confirm.require({
-    header: `Delete ${name}?`, message: way === 'out' ? 'It is called no more; what still waits for it is given up.' : 'Calls to its address are refused from then on.', acceptLabel: 'Delete it', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
+  ending.ask({
+    thing: { kind: way === 'out' ? 'hookOut' : 'hookIn', id }, header: `Delete ${name}?`, acceptLabel: 'Delete it',
+    message: way === 'out' ? 'It is called no more; what still waits for it is given up.' : 'Calls to its address are refused from then on.',
     accept: async () => {
-      if (await attempt(() => api(`hooks/${way}/${id}`, { method: 'DELETE' }))) await load()
+      await api(`hooks/${way}/${id}`, { method: 'DELETE' })
+      await load()
     },
   })
 }

@@ -5,6 +5,7 @@ import type { ReadyCode } from '#core/audience/segment'
 import type { SourceKey } from '#core/page/touch'
 import type { ConsentRule } from '#core/people/country'
 import type { Field } from '#core/people/field'
+import type { Use } from './marks'
 import type { Instant } from '#core/time/zone'
 
 export interface AudienceView {
@@ -69,9 +70,7 @@ export interface ConditionParts {
 export interface FieldLine extends Field {
   /** How many it is known of. */
   people: number
-  segments: { id: number, name: string }[]
-  /** Pages whose form asks for it, as they are written or as visitors see them. */
-  pages: { id: number, name: string }[]
+  uses: Use[]
 }
 
 /** Where consent must be on record, and whom that holds back now. */

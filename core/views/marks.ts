@@ -1,9 +1,11 @@
 /** Lists and tags, with how many people and where they are used. */
 import type { LeavingAnswer } from '#core/people/leaving'
 import type { TagInput } from '#core/people/tag'
+import type { NamerKind, Place } from '#core/uses'
 import type { AlsoOn } from '#core/rules/shortForms'
 
-export interface Use { kind: 'page' | 'offer' | 'course' | 'segment' | 'rule', id: number, name: string, how: string }
+/** What names a thing, and how; `inForce`: not only in what is being written. */
+export interface Use extends Place { kind: NamerKind, id: number, name: string, inForce: boolean }
 
 export interface ListLine { id: number, name: string, publicName: string, description: string, people: number, takesEverybody: boolean, offered: boolean, alsoOn: AlsoOn[], uses: Use[] }
 

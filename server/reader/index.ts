@@ -71,7 +71,7 @@ const PLACES: Record<SlowView, Reader> = {
   rehearsal: playing, keptRehearsals: playing,
   frame: steady, rail: steady, today: steady, courses: steady, course: steady, engine: steady, pages: steady, pageResults: steady, lists: steady, tags: steady,
   conditionParts: steady, rules: steady, desk: steady, hooks: steady, links: steady, link: steady, rule: steady, ruleParts: steady, sources: steady, offers: steady,
-  offerSales: steady,
+  offerSales: steady, ending: steady,
 }
 
 /** What a view is asked besides its workspace. */

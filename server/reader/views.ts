@@ -7,6 +7,7 @@ import { conditionParts } from '#usecases/views/conditionParts'
 import { courseLines, courseView } from '#usecases/views/course'
 import { courseNumbers, whoBehind } from '#usecases/views/courseNumbers'
 import { courseStanding } from '#usecases/views/courseStanding'
+import { endingView } from '#usecases/views/ending'
 import { engineView } from '#usecases/views/engine'
 import { howMany } from '#usecases/views/howMany'
 import { idsToExport } from '#usecases/views/exportPeople'
@@ -43,6 +44,7 @@ export const SLOW_VIEWS = {
   courseNumbers,
   whoBehind,
   calendar: calendarView,
+  ending: endingView,
   engine: (house: House) => engineView(house, Date.now()),
   rehearsal: rehearse,
   keptRehearsals: (house: House, courseId: number, hall: Hall) => checkKept(house, courseId, hall),

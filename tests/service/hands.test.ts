@@ -2,6 +2,11 @@
 import { describe, expect, it } from 'vitest'
 import type { Condition } from '#core/audience/condition'
 import { HELD_BACK_BY, STANDING_REASONS, type StandingReason } from '#core/audience/heldBack'
+import { mentionsIn } from '#core/mentions'
+import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
+import { newRule, type ThingKind } from '#core/rules/rule'
+import { newReading } from '#core/hooks/reading'
+import type { SavedRule } from '#core/views/rules'
 import type { RuleNames } from '#core/rules/say'
 import { readyReaders, type RehearsedReader } from '#core/sequence/rehearsal'
 import { sayHeldBack } from '#core/people/heldback'
@@ -9,6 +14,20 @@ import { sayEvent } from '#core/events'
 import { eventsOfPerson } from '#data/events'
 import { membership } from '#data/marks'
 import { emailsOfPerson } from '#data/outbox'
+import { courseDraft } from '#server/courseSchemas'
+import { offerInput } from '#server/offerSchemas'
+import { pageInput } from '#server/pageSchemas'
+import { conditionShapes } from '#server/peopleSchemas'
+import { linkInput, ruleInput } from '#server/ruleSchemas'
+import { usesOf } from '#usecases/inner/uses'
+import { deleteTag } from '#usecases/know/endMarks'
+import { removeField, saveField } from '#usecases/know/fields'
+import { removeHookIn, removeHookOut, saveHookIn, saveHookOut } from '#usecases/know/hooks'
+import { removeLink, saveLink } from '#usecases/know/links'
+import { replaceThing } from '#usecases/know/replaceThing'
+import { saveRule } from '#usecases/know/rules'
+import { removeSegment, saveSegment } from '#usecases/know/segments'
+import { endingView } from '#usecases/views/ending'
 import { rehearsalHall } from '#runtime/hall'
 import { choicesOf, choose, comeBack } from '#usecases/arrive/choices'
 import { leave } from '#usecases/arrive/leave'
@@ -17,7 +36,7 @@ import { leadOntoList } from '#usecases/courses/ontoList'
 import { publishChanges } from '#usecases/courses/publish'
 import { saveCourse } from '#usecases/courses/save'
 import { giveTagByHand } from '#usecases/know/byHand'
-import { saveList } from '#usecases/know/listsAndTags'
+import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { saveCoupon } from '#usecases/offers/coupons'
 import { rehearse } from '#usecases/practice/rehearse'
 import { saveConsentRule } from '#usecases/settings/workspace'
@@ -192,6 +211,118 @@ describe('B3: what leads into a course', () => {
     ])
     // B9: the page itself says so, too.
     expect([straight, byList].map(id => pageView(house, id).leadsTo.map(course => course.id))).toEqual([[courseId], [courseId]])
+  })
+})
+
+describe('B4: deleting what something names', () => {
+  const when = { kind: 'elapsed' as const, count: 1, unit: 'days' as const, from: 'previous' as const }
+  const base = { when, ifPast: 'at-once' as const, zone: 'workspace' as const }
+  const hasTag = (tagId: number): Condition => ({ kind: 'all', of: [{ kind: 'tag', tagId, since: null }] })
+
+  /** One of each kind of thing that can be named, named in each kind of place. */
+  async function everything() {
+    const setting = await furnish(openHouse())
+    const { house, courseId, pageId, listId } = setting
+    const { offerId } = await openShop(setting)
+    const [asked, held, done, gone] = ['asked', 'held', 'done', 'other'].map(name => saveTag(house, null, { name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, publicName: null })) as [number, number, number, number]
+    const fieldId = saveField(house, null, { name: 'birthday', label: '', kind: 'date', choices: [] })
+    const segmentId = saveSegment(house, null, { name: 'askers', note: '', condition: hasTag(asked) })
+    const hookOut = saveHookOut(house, null, { name: 'outside', url: 'https://example.com/hook' })
+    const hookIn = saveHookIn(house, null, { name: 'inside', reading: newReading() })
+    const linkId = saveLink(house, null, { name: 'shop', url: 'https://example.com/shop', note: '', asks: false, does: [{ kind: 'give-tag', tagId: done }] })
+    const { id: ruleId } = await saveRule(house, null, { ...newRule({ kind: 'hook-called', thingId: hookIn }, [{ kind: 'webhook', hookId: hookOut }, { kind: 'enrol', courseId }]), who: hasTag(asked) }, true) as Extract<SavedRule, { saved: true }>
+    const { name, draft } = courseView(house, courseId)
+    saveCourse(house, courseId, name, {
+      ...draft,
+      entry: { kind: 'none', of: [{ kind: 'purchase', fate: 'owned', offerId, within: null, times: 1 }] },
+      waysOut: [{ id: 'w', when: { kind: 'entered-segment', thingId: segmentId }, fromStepId: null }],
+      onFinish: [{ kind: 'give-tag', tagId: done }],
+      steps: [
+        draft.steps[0]!,
+        { ...base, id: 'fork', kind: 'fork', ways: [{ id: 'yes', who: hasTag(asked), steps: [] }], otherwise: [] },
+        { ...base, id: 'hold', kind: 'hold', until: { kind: 'event', when: { kind: 'got-tag', thingId: held } }, atMost: { count: 3, unit: 'days' }, did: [], didNot: [] },
+        { ...base, id: 'dated', kind: 'do', when: { kind: 'date-field', fieldId, time: '08:00', days: 0, everyMonths: 0 }, then: [{ kind: 'give-tag', tagId: done }] },
+        ...draft.steps.slice(1),
+      ],
+    })
+    return { ...setting, offerId, asked, held, done, gone, fieldId, segmentId, hookOut, hookIn, linkId, ruleId, pageId, listId }
+  }
+
+  it('one search finds everything that names it, of each kind', async () => {
+    const all = await everything()
+    const { house, courseId } = all
+    const found = (kind: ThingKind, id: number) => usesOf(house.db, { kind, id }).map(({ kind, how, needs }) => `${how} ${kind}${needs ? '!' : ''}`)
+    expect(found('tag', all.asked)).toEqual(['asked in course!', 'asked in segment!', 'asked in rule'])
+    expect(found('tag', all.held)).toEqual(['asked in course!'])
+    expect(found('tag', all.done)).toEqual(['changed in course', 'changed by link'])
+    expect(found('tag', all.tagId)).toEqual(['given by page', 'starts course'])
+    expect(found('list', all.listId)).toEqual(['joined on page', 'joined by buying offer', 'mailed by course!'])
+    expect(found('field', all.fieldId)).toEqual(['timed by course!'])
+    expect(found('offer', all.offerId)).toEqual(['asked in course!'])
+    expect(found('segment', all.segmentId)).toEqual(['asked in course!'])
+    expect(found('course', courseId)).toEqual(['changed by rule'])
+    expect([found('hookIn', all.hookIn), found('hookOut', all.hookOut), found('page', all.pageId), found('link', all.linkId)]).toEqual([['wakes rule'], ['changed by rule'], [], []])
+  })
+
+  it('no id can be let in under a key that the search does not know', () => {
+    // Ids that live and die with the definition they stand in, or are no things of the owner's.
+    const OWN = ['id', 'stepId', 'fromStepId', 'toId', 'skipToId', 'askId', 'optionIds', 'resultId', 'touchId', 'pictureId', 'fileId', 'messageId', 'thingId']
+    const keys = new Set<string>()
+    const walk = (part: unknown): void => {
+      if (typeof part !== 'object' || part === null) return
+      if (Array.isArray(part)) return part.forEach(walk)
+      for (const [key, inner] of Object.entries(part)) {
+        if (key === 'keys') for (const name of Object.keys(inner as object)) if (/(^i|I)ds?$/.test(name)) keys.add(name)
+        walk(inner)
+      }
+    }
+    for (const schema of [courseDraft, pageInput, offerInput, ruleInput, linkInput, ...conditionShapes]) walk(schema.describe())
+    expect(keys.size).toBeGreaterThan(15)
+    for (const key of keys) if (!OWN.includes(key)) expect(mentionsIn({ [key]: 7, [`${key}s`]: [8] }).length, key).toBeGreaterThan(0)
+  })
+
+  it('says who would be lost in which course, and puts another in its place in what runs', async () => {
+    const { house, courseId, asked, gone, segmentId, ruleId } = await everything()
+    await publishChanges(house, courseId)
+    const ada = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    expect(() => deleteTag(house, asked, 0)).toThrow('It cannot go while the course “Fold, Sew, Cover” (1 inside) and the segment “askers” need it.')
+    expect(endingView(house, { kind: 'tag', id: asked })).toMatchObject({ blocked: true, uses: [{ people: 1, without: 'cannot do without it' }, { people: 0 }, { kind: 'rule', without: 'stands still until you have looked at it' }] })
+    expect(await replaceThing(house, 'tag', asked, gone)).toEqual({ waits: [] })
+    expect(courseView(house, courseId).hasChanges).toBe(false)
+    expect(usesOf(house.db, { kind: 'tag', id: gone }).map(({ kind, id }) => [kind, id])).toEqual([['course', courseId], ['segment', segmentId], ['rule', ruleId]])
+    deleteTag(house, asked, 0)
+    giveTagByHand(house, ada, gone)
+    await moveTo(house, thursdayNoon + 2 * DAY)
+    expect(courseView(house, courseId).ways).toContainEqual({ stepId: 'fork', wayId: 'yes', people: 1 })
+    expect(todayView(house).wantsALook.filter(({ title }) => title.includes('gone') || title.includes('stands still'))).toEqual([])
+  })
+
+  it('publishes nothing else with what is replaced, and says what waits', async () => {
+    const { house, courseId, asked, gone } = await everything()
+    await publishChanges(house, courseId)
+    const { name, draft } = courseView(house, courseId)
+    saveCourse(house, courseId, name, { ...draft, again: 'once' })
+    expect(await replaceThing(house, 'tag', asked, gone)).toEqual({ waits: [name] })
+    expect(() => deleteTag(house, asked, 0)).toThrow(`the course “${name}”`)
+    await publishChanges(house, courseId)
+    deleteTag(house, asked, 0)
+  })
+
+  it('lets go what is only given or done, and a rule that waits for it stands still; Today says so', async () => {
+    const { house, courseId, done, hookIn, hookOut, fieldId, segmentId, linkId } = await everything()
+    await publishChanges(house, courseId)
+    for (const remove of [() => removeField(house, fieldId, 0), () => removeSegment(house, segmentId)]) expect(remove).toThrow(/^It cannot go while the course “Fold/)
+    deleteTag(house, done, 0)
+    removeHookOut(house, hookOut)
+    removeHookIn(house, hookIn)
+    removeLink(house, linkId)
+    const titles = todayView(house).wantsALook.map(({ title, tone }) => [tone, title])
+    expect(titles).toContainEqual(['trouble', 'A house rule stands still'])
+    expect(titles).toContainEqual(['plain', 'Fold, Sew, Cover names a tag that is gone'])
+    // What went before anything was asked about it, in an earlier version: a fork that would send everybody the other way.
+    house.db.prepare(`UPDATE segments SET gone = 1 WHERE id = ?`).run(segmentId)
+    expect(todayView(house).wantsALook.map(({ title, tone }) => [tone, title])).toContainEqual(['trouble', 'Fold, Sew, Cover asks for a tag and a segment that are gone'])
   })
 })
 

@@ -12,12 +12,12 @@ import { eventsOfPerson } from '#data/events'
 import { hasTag } from '#data/marks'
 import { findPersonByKey } from '#data/people'
 import { erasePerson } from '#usecases/know/erase'
-import { hooksView, receiveCall, removeHookIn, removeHookOut, saveHookIn, saveHookOut, sendAgain, type Proof } from '#usecases/know/hooks'
+import { hooksView, receiveCall, saveHookIn, saveHookOut, sendAgain, type Proof } from '#usecases/know/hooks'
 import { giveTagByHand } from '#usecases/know/byHand'
 import { saveRule } from '#usecases/know/rules'
 import { saveTag } from '#usecases/know/listsAndTags'
 import { todayView } from '#usecases/views/today'
-import { InputProblem, NotNow, NotThere } from '#usecases/problem'
+import { InputProblem, NotThere } from '#usecases/problem'
 import { DAY, furnish, HOUR, moveTo, openHouse, tag, thursdayNoon, visit, type Workshop } from './workshop'
 
 const servers: Server[] = []
@@ -68,7 +68,7 @@ describe('a call out', () => {
 
   it('is tried again with growing waits for a day, under one identifier, and then given up, which stands on Today; it can be sent again', async () => {
     const { house } = await furnish(openHouse())
-    const { bell, hookId } = await calling(house)
+    const { bell } = await calling(house)
     const asked: { id: string, at: number }[] = []
     let answer: Called = { ok: false, status: 500, problem: 'it answers with 500', gone: false }
     house.caller = { async call(_, { id }) {
@@ -88,7 +88,6 @@ describe('a call out', () => {
     sendAgain(house, call!.id)
     await moveTo(house, thursdayNoon + 2 * DAY + 1)
     expect([hooksView(house).deliveries[0]!.state, asked.length, asked.at(-1)!.id]).toEqual(['delivered', WAITS.length + 2, asked[0]!.id])
-    expect(() => removeHookOut(house, hookId)).toThrow(NotNow)
   })
 
   it('that is told never to come again is not', async () => {
@@ -119,7 +118,7 @@ describe('a call in', () => {
 
   it('is an event of the subscriber it names, which rules wake on; the same call twice is one', async () => {
     const { house } = await furnish(openHouse())
-    const { token, secret, booked, id } = await setUp(house)
+    const { token, secret, booked } = await setUp(house)
     const ada = visit(house, 'ada@example.com')
     const body = { data: { email: ' Ada@Example.com ' } }
     expect([receiveCall(house, token, bears(secret, 'one'), body), receiveCall(house, token, bears(secret, 'one'), body)]).toEqual([{ is: 'taken' }, { is: 'known' }])
@@ -130,7 +129,6 @@ describe('a call in', () => {
     expect(receiveCall(house, token, bears(secret), { email: 'ada@example.com' })).toEqual({ is: 'in-vain', problem: 'There is no email address at “data.email”.' })
     expect(() => receiveCall(house, 'not-a-token', bears(secret), body)).toThrow(NotThere)
     expect(hooksView(house).calls.map(({ problem }) => problem === null)).toContain(true)
-    expect(() => removeHookIn(house, id)).toThrow(NotNow)
     expect(() => saveHookIn(house, null, { name: 'x', reading: { ...newReading(), emailAt: 'a..b' } })).toThrow(InputProblem)
   })
 

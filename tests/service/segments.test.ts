@@ -7,8 +7,9 @@ import { allSegments, insideCounts } from '#data/segments'
 import type { House } from '#usecases/house'
 import { correctPerson, giveTagByHand, takeTagByHand } from '#usecases/know/byHand'
 import { createPage, savePage } from '#usecases/arrive/pages'
+import { fieldLines } from '#usecases/views/fields'
 import { pageView } from '#usecases/views/pages'
-import { removeField, saveField, usesOfField } from '#usecases/know/fields'
+import { removeField, saveField } from '#usecases/know/fields'
 import { removeSegment, saveSegment } from '#usecases/know/segments'
 import { saveConsentRule } from '#usecases/settings/workspace'
 import { audienceMore, audienceView } from '#usecases/views/audience'
@@ -70,7 +71,7 @@ describe('a segment', () => {
     const three = saveSegment(house, null, { name: 'three', note: '', condition: all({ kind: 'none', of: [{ kind: 'segment', segmentId: two }] }) })
     expect(() => saveSegment(house, one, { name: 'one', note: '', condition: all({ kind: 'any', of: [{ kind: 'segment', segmentId: three }] }) })).toThrow('“one” uses “three” uses “two” uses “one”')
     expect(() => saveSegment(house, one, { name: 'one', note: '', condition: all({ kind: 'segment', segmentId: one }) })).toThrow('“one” uses “one”')
-    expect(() => removeSegment(house, one)).toThrow('used by “two”')
+    expect(() => removeSegment(house, one)).toThrow('the segment “two” needs it')
     visit(house, 'ada@example.com')
     await moveTo(house, thursdayNoon + HOUR)
     expect(['one', 'two', 'three'].map(name => inside(house, name))).toEqual([1, 1, 0])
@@ -147,7 +148,7 @@ describe('a field', () => {
     const segmentId = saveSegment(house, null, { name: 'binders', note: '', condition: all({ kind: 'field', fieldId: number, test: { is: 'known' } }) })
     saveField(house, number, { name: 'books finished', label: '', kind: 'number', choices: [] })
     expect(segmentLines(house).find(line => line.id === segmentId)!.says).toBe('whose books finished is known')
-    expect(usesOfField(house.db, number).segments).toHaveLength(1)
+    expect(fieldLines(house).find(line => line.id === number)!.uses).toMatchObject([{ kind: 'segment', id: segmentId, how: 'asked in' }])
     expect(() => removeField(house, number, 1)).toThrow('the segment “binders”')
     removeSegment(house, segmentId)
     // A page that asks for it, too, keeps it, until neither what is written nor what visitors see does.

@@ -6,7 +6,8 @@ import { linksOf } from '#core/message/content'
 import { givenBy } from '#core/page/content'
 import { newResultPage } from '#core/page/result'
 import { everyPage } from '../everyPage'
-import { inCondition, inCourse, inPage } from '#core/people/replaceMark'
+import { replacedIn } from '#core/mentions'
+import { inCourse } from '#core/people/replaceMark'
 import { whyOrWhyNot, type WhyFacts } from '#core/people/why'
 import { emailsOf, newEmail, type CourseDraft } from '#core/sequence/draft'
 
@@ -21,7 +22,7 @@ describe('a tag put in the place of another, or taken out', () => {
       const option = { id: 'o1', label: '', tagIds, fields: [] }
       const result = { ...newResultPage('r1', null), tagIds }
       const before = { ...every, listIds, tagIds, forKnown: { tagIds, thanks: every.thanks }, resultPages: [result], form: { ...every.form, asks: [{ id: 'a1', kind: 'choice' as const, label: '', required: false, many: false, options: [option] }], boxes: [{ id: 'b1', wording: '', required: false, listIds, tagIds }] } }
-      const after = inPage(before, { kind, from, to })
+      const after = replacedIn(before, { kind, from, to })
       const given = { tag: givenBy(after).tagIds, list: givenBy(after).listIds }
       const kept = kind === 'tag' ? 'list' : 'tag'
       expect(new Set(given[kept])).toEqual(new Set(kept === 'tag' ? tagIds : listIds))
@@ -53,7 +54,7 @@ describe('a tag put in the place of another, or taken out', () => {
         fc.tuple(fc.constantFrom('all' as const, 'any' as const, 'none' as const), fc.array(tie('tree'), { maxLength: 3 })).map(([kind, of]): Condition => ({ kind, of }))),
     }))
     fc.assert(fc.property(tree, id, id, (before, from, to) => {
-      const after = leavesOf(inCondition(before, { kind: 'tag', from, to }))
+      const after = leavesOf(replacedIn(before, { kind: 'tag', from, to }))
       expect(after).toEqual(leavesOf(before).map(leaf => leaf.kind === 'tag' && leaf.tagId === from ? { ...leaf, tagId: to } : leaf))
     }))
   })

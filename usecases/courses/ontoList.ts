@@ -6,15 +6,11 @@ import { findOffer } from '#data/offers'
 import { findPage } from '#data/pages'
 import { publishPage, savePage } from '../arrive/pages'
 import type { House } from '../house'
+import { isSame } from '../inner/changes'
 import { publishOffer, saveOffer } from '../offers/save'
 import { NotNow, NotThere } from '../problem'
 import { publishChanges } from './publish'
 import { saveCourse } from './save'
-
-/** Nothing else waits to be published with what is changed now. */
-const isSame = ({ published, draft }: { published: unknown, draft: unknown }) => (
-  published !== null && JSON.stringify(published) === JSON.stringify(draft)
-)
 
 /** `course`: whoever comes in joins its list, by whichever way. */
 export type Mender = Astray['by']['kind'] | 'course'

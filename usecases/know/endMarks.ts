@@ -1,30 +1,23 @@
 /** Merging a tag or a list into another, and deleting one, with everything that names it. */
 import type { EventKind } from '#core/events'
-import { inCondition, inCourse, inOffer, inPage, inRules, type Replacement } from '#core/people/replaceMark'
+import type { Replacement } from '#core/mentions'
 import { hasBlanks } from '#core/people/tag'
 import type { TaskSpec } from '#core/people/task'
-import { circleAmong } from '#core/rules/circles'
 import { thingsIn } from '#core/rules/rule'
-import { sayCircle } from '#core/rules/say'
 import { isShortForm } from '#core/rules/shortForms'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { write } from '#data/connection'
-import { allCourses, updateDraft } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { copyChanged, copyMarks, endMark, isMailedBy, moveListWaysIn, moveMail, moveWaysIn, nextWith } from '#data/markEnds'
 import { allLists, allTags, countHolders, countMembers, findList, findTag } from '#data/marks'
-import { allOffers, updateOffer } from '#data/offers'
-import { allPages, updatePage } from '#data/pages'
-import { allRules, endRule, updateRule } from '#data/rules'
-import { allSegments, updateSegment } from '#data/segments'
+import { allRules, endRule } from '#data/rules'
 import { advanceTask, endTask, findTask, insertTask, nextTaskId, openTasks, setCursor, type TaskRow } from '#data/tasks'
 import type { House } from '../house'
 import { clearAway } from '../inner/clearing'
-import { ruleNamesOf } from '../inner/names'
-import { reachOf } from '../inner/reach'
+import { replaceInDrafts, replaceInRules, replaceInSegments, rulesInPlace } from '../inner/replacing'
 import { InputProblem, NotNow, NotThere } from '../problem'
-import { usesOfList, usesOfTag } from '../views/listsAndTags'
+import { refuseIfNeeded } from '../inner/uses'
 
 /* Merging: people are copied some at a time, and once all are, whatever names the one names the other, all at once. */
 
@@ -116,8 +109,9 @@ function putInPlace(db: Database, spec: Merging, at: Instant): void {
   const { table, what, merged, follow } = MARKS[spec.kind]
   const { fromId, intoId } = spec
   const replacement = replacementOf(spec)
-  replaceRules(db, replacement, at)
+  replaceInRules(db, replacement, at)
   replaceInDrafts(db, replacement, at)
+  // They ask the same of the same people: nobody needs to be looked at who was not in the merging.
   replaceInSegments(db, replacement, at)
   follow(db, fromId, intoId)
   appendEvent(db, merged, at, what === 'tag' ? { tagId: fromId } : { listId: fromId })
@@ -127,13 +121,13 @@ function putInPlace(db: Database, spec: Merging, at: Instant): void {
 
 /* Deleting: nothing finds it any more at once; people lose it some at a time. */
 
-/** `people`: how many were said to lose it. What uses it goes on without it; only segments must be told first what to ask instead. */
+/** `people`: how many were said to lose it. What gives it goes on without it; what asks for it must be told first what to ask instead. */
 export function deleteTag(house: House, id: number, people: number): void {
   const { db } = house
   write(db, () => {
     const tag = allTags(db).find(one => one.id === id)
     if (!tag) throw new NotThere('This tag is not there any more.')
-    refuseIfAsked(usesOfTag(db, id), 'tag')
+    refuseIfNeeded(db, { kind: 'tag', id })
     if (tag.people !== people) throw new NotNow(`Meanwhile ${tag.people.toLocaleString('en-GB')} have it. Look at the number and say it once more.`)
     const at = house.clock.now()
     const what: Replacement = { kind: 'tag', from: id, to: null }
@@ -146,17 +140,15 @@ export function deleteTag(house: House, id: number, people: number): void {
   house.wake()
 }
 
-/** A course cannot be without its list; a page or an offer goes on without it. */
+/** A course that runs cannot be without its list; a page or an offer goes on without it. */
 export function deleteList(house: House, id: number, people: number): void {
   const { db } = house
   write(db, () => {
     const list = allLists(db).find(one => one.id === id)
     if (!list) throw new NotThere('This list is not there any more.')
     if (list.takesEverybody === 1) throw new NotNow(`“${list.name}” takes everybody, also those who joined no list: it stays.`)
-    const uses = usesOfList(db, id)
-    const course = uses.find(use => use.kind === 'course')
-    if (course || isMailedBy(db, id)) throw new NotNow(course ? `The course “${course.name}” is mailed by this list. Give it another list first.` : 'Emails still wait to be sent by this list.')
-    refuseIfAsked(uses, 'list')
+    refuseIfNeeded(db, { kind: 'list', id })
+    if (isMailedBy(db, id)) throw new NotNow('Emails still wait to be sent by this list.')
     if (list.people !== people) throw new NotNow(`Meanwhile ${list.people.toLocaleString('en-GB')} are on it. Look at the number and say it once more.`)
     const at = house.clock.now()
     replaceInDrafts(db, { kind: 'list', from: id, to: null }, at)
@@ -167,54 +159,7 @@ export function deleteList(house: House, id: number, people: number): void {
   house.wake()
 }
 
-function refuseIfAsked(uses: { kind: string, name: string }[], what: string): void {
-  const asking = uses.filter(use => use.kind === 'segment')
-  if (asking.length > 0) throw new NotNow(`The ${what} is asked for in ${asking.map(({ name }) => `the segment “${name}”`).join(' and ')}. Take it out there first.`)
-}
-
-/** The house rules as they would be. Throws NotNow where they would go in a circle that is none today. */
-function rulesInPlace(db: Database, what: Replacement & { to: number }) {
-  const before = allRules(db)
-  const after = inRules(before, what)
-  const reach = reachOf(db)
-  const circle = circleAmong(after, reach)
-  if (circle && !circleAmong(before, reach)) throw new NotNow(`Merged, house rules would go in a circle: ${sayCircle(circle, ruleNamesOf(db))}. Change them first.`)
-  return { before, after }
-}
-
-function replaceRules(db: Database, what: Replacement & { to: number }, at: Instant): void {
-  const { before, after } = rulesInPlace(db, what)
-  for (const rule of before) {
-    const now = after.find(({ id }) => id === rule.id)
-    if (!now) endRule(db, rule.id, at)
-    else if (JSON.stringify(now) !== JSON.stringify(rule)) updateRule(db, rule.id, now, at)
-  }
-}
-
 /** The short forms go with the tag; a rule that says more stands still until its owner has looked at it. */
 function endShortForms(db: Database, tagId: number, at: Instant): void {
   for (const rule of allRules(db)) if (isShortForm(rule) && thingsIn(rule).some(({ kind, id }) => kind === 'tag' && id === tagId)) endRule(db, rule.id, at)
-}
-
-function replaceInDrafts(db: Database, what: Replacement, at: Instant): void {
-  for (const { id, name, slug, draft } of allPages(db)) {
-    const now = inPage(draft, what)
-    if (JSON.stringify(now) !== JSON.stringify(draft)) updatePage(db, id, { name, slug, draft: now, at })
-  }
-  for (const { id, name, slug, draft } of allOffers(db)) {
-    const now = inOffer(draft, what)
-    if (JSON.stringify(now) !== JSON.stringify(draft)) updateOffer(db, id, { name, slug, draft: now, at })
-  }
-  for (const { id, name, draft } of allCourses(db)) {
-    const now = inCourse(draft, what)
-    if (JSON.stringify(now) !== JSON.stringify(draft)) updateDraft(db, id, name, now, at)
-  }
-}
-
-function replaceInSegments(db: Database, what: Replacement & { to: number }, at: Instant): void {
-  for (const { id, name, note, condition } of allSegments(db)) {
-    const now = inCondition(condition, what)
-    // They ask the same of the same people: nobody needs to be looked at who was not in the merging.
-    if (JSON.stringify(now) !== JSON.stringify(condition)) updateSegment(db, id, { name, note, condition: now }, at)
-  }
 }

@@ -1,17 +1,10 @@
 /** Making, renaming and deleting fields, and what someone's field says. */
-import { leavesOf } from '#core/audience/condition'
 import type { FieldInput } from '#core/people/field'
-import type { Database } from '#data/connection'
 import { countHaving, countValues, endField, findField, findFieldByName, insertField, updateField } from '#data/fields'
-import { allCourses } from '#data/courses'
-import { dateFieldsOf } from '#core/sequence/program'
-import { fieldsOf, type PageContent } from '#core/page/content'
-import { allOffers } from '#data/offers'
-import { allPages } from '#data/pages'
-import { allSegments } from '#data/segments'
 import type { House } from '../house'
 import { clearAway } from '../inner/clearing'
 import { write } from '../inner/transaction'
+import { refuseIfNeeded } from '../inner/uses'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
@@ -43,25 +36,12 @@ export function saveField(house: House, id: number | null, input: FieldInput): n
   })
 }
 
-/** What would break, in words; a field that is used cannot be deleted. */
-export function usesOfField(db: Database, id: number): { segments: { id: number, name: string }[], pages: { id: number, name: string }[], offers: { id: number, name: string }[], courses: { id: number, name: string }[] } {
-  const asks = (content: PageContent | null) => content !== null && fieldsOf(content).includes(id)
-  return {
-    pages: allPages(db).filter(page => asks(page.draft) || asks(page.published)).map(page => ({ id: page.id, name: page.name })),
-    offers: allOffers(db).filter(offer => [offer.draft, offer.published].some(content => content && (content.gives.renewalFieldId === id || content.gives.fields.some(({ fieldId }) => fieldId === id)))).map(({ id, name }) => ({ id, name })),
-    courses: allCourses(db).filter(course => [course.draft, course.published].some(draft => draft && dateFieldsOf(draft).includes(id))).map(({ id, name }) => ({ id, name })),
-    segments: allSegments(db).filter(segment => leavesOf(segment.condition).some(leaf => leaf.kind === 'field' && leaf.fieldId === id)).map(segment => ({ id: segment.id, name: segment.name })),
-  }
-}
-
 /** `known` is how many people were said to lose what is known of them; another number than said asks once more. */
 export function removeField(house: House, id: number, known: number): void {
   const { db } = house
   write(house, () => {
     if (!findField(db, id)) throw new NotThere('This field is not there any more.')
-    const { segments, pages, offers, courses } = usesOfField(db, id)
-    const users = [...segments.map(({ name }) => `the segment “${name}”`), ...pages.map(({ name }) => `the page “${name}”`), ...offers.map(({ name }) => `the offer “${name}”`), ...courses.map(({ name }) => `the course “${name}”`)]
-    if (users.length > 0) throw new NotNow(`The field is used by ${users.join(' and ')}. Take it out there first.`)
+    refuseIfNeeded(db, { kind: 'field', id })
     const people = countValues(db, id)
     if (people !== known) throw new NotNow(`Meanwhile it is known of ${people === 1 ? '1 person' : `${people} people`}. Look at the number and say it once more.`)
     endField(db, id)

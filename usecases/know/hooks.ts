@@ -3,16 +3,15 @@ import { randomBytes } from 'node:crypto'
 import { isPath, readCall, type HookReading } from '#core/hooks/reading'
 import { readAddress } from '#core/message/webAddress'
 import type { HooksView } from '#core/views/hooks'
-import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { allHooksIn, allHooksOut, allowsInside, deliverAgain, endHookIn, endHookOut, findDelivery, findHookByToken, findHookIn, findHookOut, insertCall, insertHookIn, insertHookOut, latestCalls, latestDeliveries, setAllowsInside, updateHookIn, updateHookOut } from '#data/hooks'
 import { findRemembered } from '#data/erasing'
 import { findPersonByKey, insertPerson } from '#data/people'
-import { allRules } from '#data/rules'
 import type { House } from '../house'
 import { personOnceAt } from '../inner/importing'
 import { write } from '../inner/transaction'
+import { refuseIfNeeded } from '../inner/uses'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { nameOf } from '../views/rules'
@@ -42,16 +41,11 @@ export function saveHookOut(house: House, id: number | null, input: HookOutInput
   })
 }
 
-function refuseIfNamed(db: Database, kind: 'in' | 'out', id: number): void {
-  const users = allRules(db).filter(({ when, then }) => kind === 'in' ? when.kind === 'hook-called' && when.thingId === id : then.some(action => action.kind === 'webhook' && action.hookId === id))
-  if (users.length > 0) throw new NotNow(`${users.length === 1 ? 'A house rule uses' : `${users.length} house rules use`} it. Change ${users.length === 1 ? 'it' : 'them'} first.`)
-}
-
 export function removeHookOut(house: House, id: number): void {
   const { db } = house
   write(house, () => {
     if (findHookOut(db, id)?.ended !== false) throw new NotThere('This address is not there any more.')
-    refuseIfNamed(db, 'out', id)
+    refuseIfNeeded(db, { kind: 'hookOut', id })
     endHookOut(db, id, house.clock.now())
   })
 }
@@ -96,7 +90,7 @@ export function removeHookIn(house: House, id: number): void {
   const { db } = house
   write(house, () => {
     if (!findHookIn(db, id)) throw new NotThere('This address is not there any more.')
-    refuseIfNamed(db, 'in', id)
+    refuseIfNeeded(db, { kind: 'hookIn', id })
     endHookIn(db, id, house.clock.now())
   })
 }

@@ -4,12 +4,11 @@ import { LINK_ACTIONS, newRule } from '#core/rules/rule'
 import { readAddress } from '#core/message/webAddress'
 import { endLink, findLink, insertLink, isInLibrary, updateLink } from '#data/links'
 import type { LinkInput } from '#core/views/links'
-import { allRules } from '#data/rules'
 import type { House } from '../house'
-import { ruleNamesOf } from '../inner/names'
 import { write } from '../inner/transaction'
+import { refuseIfNeeded } from '../inner/uses'
 import type { FieldProblem } from '../problem'
-import { InputProblem, NotNow, NotThere } from '../problem'
+import { InputProblem, NotThere } from '../problem'
 import { problemsOf } from './rules'
 
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
@@ -44,8 +43,7 @@ export function removeLink(house: House, id: number): void {
   write(house, () => {
     const link = findLink(db, id)
     if (!link || !isInLibrary(db, id)) throw new NotThere('This link is not there any more.')
-    const waiting = allRules(db).filter(({ when }) => when.kind === 'clicked' && when.thingId === id).length
-    if (waiting > 0) throw new NotNow(`${waiting === 1 ? 'A house rule waits' : `${waiting} house rules wait`} for somebody to follow “${ruleNamesOf(db).links.get(id)}”. Change ${waiting === 1 ? 'it' : 'them'} first.`)
+    refuseIfNeeded(db, { kind: 'link', id })
     const at = house.clock.now()
     updateLink(db, id, { ...link, does: [], asks: false }, at)
     endLink(db, id, at)

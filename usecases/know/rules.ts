@@ -21,6 +21,7 @@ import { ruleNamesOf } from '../inner/names'
 import { reachOf } from '../inner/reach'
 import { missingOf } from '../inner/rules'
 import { write } from '../inner/transaction'
+import { refuseIfNeeded } from '../inner/uses'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -129,6 +130,7 @@ export function removeRule(house: House, id: number): void {
   const { db } = house
   write(house, () => {
     if (!findRule(db, id)) throw new NotThere('This house rule is not there any more.')
+    refuseIfNeeded(db, { kind: 'rule', id })
     const at = house.clock.now()
     endRule(db, id, at)
     keepWatches(db, at)

@@ -11,6 +11,7 @@ import { isThere } from '#data/things'
 import type { House } from '../house'
 import { clearAway } from '../inner/clearing'
 import { write } from '../inner/transaction'
+import { refuseIfNeeded } from '../inner/uses'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { namesOf } from '../inner/names'
@@ -66,15 +67,14 @@ export function removeSegment(house: House, id: number): void {
     const segment = findSegment(db, id)
     if (!segment) throw new NotThere('This segment is not there any more.')
     if (segment.code === 'may-be-mailed') throw new NotNow('“Everyone who may be mailed” belongs to the house and stays.')
-    const users = allSegments(db).filter(other => segmentsIn(other.condition).includes(id))
-    if (users.length > 0) throw new NotNow(`The segment is used by ${users.map(({ name }) => `“${name}”`).join(' and ')}. Take it out there first.`)
+    refuseIfNeeded(db, { kind: 'segment', id })
     endSegment(db, id)
     clearAway(db, { what: 'segment', thingId: id, eventId: null }, house.clock.now())
   })
 }
 
 /** Segments that rest on this one, however many steps away. */
-function usersOf(db: Database, id: number): number[] {
+export function usersOf(db: Database, id: number): number[] {
   const segments = allSegments(db)
   const found = new Set([id])
   for (let size = 0; size !== found.size;) {

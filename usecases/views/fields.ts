@@ -3,8 +3,11 @@ import type { FieldLine } from '#core/views/audience'
 import { readTogether } from '#data/connection'
 import { allFields, countValues } from '#data/fields'
 import type { House } from '../house'
-import { usesOfField } from '../know/fields'
+import { readNamers, usesIn } from '../inner/uses'
 
 export function fieldLines({ db }: House): FieldLine[] {
-  return readTogether(db, () => allFields(db).map(field => ({ ...field, people: countValues(db, field.id), ...usesOfField(db, field.id) })))
+  return readTogether(db, () => {
+    const namers = readNamers(db)
+    return allFields(db).map(field => ({ ...field, people: countValues(db, field.id), uses: usesIn(namers, { kind: 'field', id: field.id }) }))
+  })
 }

@@ -29,6 +29,7 @@ import { planStep } from '#core/sequence/standing'
 import { emailsOf, programOf } from '#core/sequence/draft'
 import { placesOf } from '#core/sequence/program'
 import { sayLength, sayMoment } from '#core/time/say'
+import { THING_WORDS } from '#core/rules/rule'
 import { sayRule } from '#core/rules/say'
 import { givenUpSince } from '#data/hooks'
 import { linksInTrouble } from '#data/links'
@@ -38,6 +39,7 @@ import { doorOf, entrySql } from '../inner/comings'
 import { dateFieldsRunning, houseFacts } from '../inner/enrolments'
 import { ruleNamesOf } from '../inner/names'
 import { missingOf } from '../inner/rules'
+import { namersOfGone } from '../inner/uses'
 import { forecast } from './forecast'
 import { carrierNotices, engineNotices, mailNotices } from './sendingNotices'
 import { count } from './count'
@@ -81,7 +83,7 @@ function figuresOf({ db }: House, now: Instant): Figures {
 }
 
 const NOTICES: readonly ((house: House, now: Instant, systemNow: Instant | null) => Notice[])[] = [
-  engineNotices, carrierNotices, mailNotices, deskNotices, ruleNotices, cutNotices, linkNotices, hookNotices, astrayNotices,
+  engineNotices, carrierNotices, mailNotices, deskNotices, ruleNotices, cutNotices, linkNotices, hookNotices, astrayNotices, goneNotices,
   courseNotices, pageNotices, offerNotices, settingsNotices,
 ]
 
@@ -145,6 +147,17 @@ function astrayNotices({ db }: House): Notice[] {
     tone: 'trouble', title: `People who come by ${by.name} get no email of ${course.name}`,
     text: `They do not join its list, ${list.name}. One click mends it.`, to: `/courses/${course.id}?part=doors`,
   }))
+}
+
+/** Something that is named is not there any more: rules stand still and say so themselves. */
+function goneNotices({ db }: House): Notice[] {
+  return namersOfGone(db).filter(({ namer }) => namer.kind !== 'rule').map(({ namer: { kind, id, name, inForce }, gone, needs }) => {
+    const what = gone.map(one => THING_WORDS[one]).join(' and ')
+    const is = gone.length === 1 ? 'is' : 'are'
+    return needs
+      ? { tone: inForce ? 'trouble' : 'plain', title: `${name} asks for ${what} that ${is} gone`, text: `It goes by it as if nobody had it. Choose another there${inForce && kind !== 'segment' ? ', and publish it' : ''}.`, to: `/${kind}s/${id}` }
+      : { tone: 'plain', title: `${name} names ${what} that ${is} gone`, text: `It goes on without.${inForce && kind !== 'link' ? ' Publishing it once more takes it out.' : ''}`, to: `/${kind}s/${id}` }
+  })
 }
 
 function pageNotices(house: House): Notice[] {

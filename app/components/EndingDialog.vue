@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import { useRoute } from '#imports'
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import type { EndingView } from '#core/views/ending'
+import { useAttempt } from '~/composables/useAttempt'
+import { useEnding } from '~/stores/ending'
+import UsesOf from './UsesOf.vue'
+
+/** Asks once more before something is deleted: what becomes of it, what names it, how many people that is about. */
+const ending = useEnding()
+const route = useRoute()
+const { busy, problem, attempt } = useAttempt()
+const told = ref<EndingView | null>(null)
+watch(() => ending.asked, () => {
+  told.value = null
+  problem.value = null
+})
+watch(() => route.fullPath, () => ending.asked = null)
+
+async function accept() {
+  if (await attempt(() => ending.asked!.accept())) ending.asked = null
+}
+</script>
+
+<template>
+  <Dialog v-if="ending.asked" visible modal :header="ending.asked.header" :style="{ width: '500px' }" @update:visible="ending.asked = null">
+    <div class="fields">
+      <p>{{ ending.asked.message }}<template v-if="told?.uses.length"> And:</template></p>
+      <UsesOf :kind="ending.asked.thing.kind" :id="ending.asked.thing.id" replaces @told="view => told = view" />
+      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <div class="ends">
+        <Button severity="secondary" label="Keep it" @click="ending.asked = null" />
+        <Button severity="danger" :label="ending.asked.acceptLabel" :disabled="!told || told.blocked" :loading="busy" @click="accept" />
+      </div>
+    </div>
+  </Dialog>
+</template>
+
+<style scoped>
+.ends { display: flex; justify-content: flex-end; gap: 8px; }
+</style>

@@ -1,0 +1,57 @@
+/** Where something is named, in words, and what it would mean there if it were gone. */
+import type { Mention } from '#core/mentions'
+import type { Field } from '#core/people/field'
+
+/** What an owner makes that can name other things. */
+export const NAMER_KINDS = ['page', 'offer', 'course', 'segment', 'rule', 'link'] as const
+export type NamerKind = typeof NAMER_KINDS[number]
+
+/** Before its name, at the beginning of a sentence. */
+export const NAMER_WORDS: Record<NamerKind, string> = {
+  page: 'The page', offer: 'The offer', course: 'The course', segment: 'The segment', rule: 'The house rule', link: 'The link',
+}
+
+export interface Place {
+  /** “given by”, to be followed by the name of what names it. */
+  how: string
+  /** Without it this would do something else than it says, or nothing, and nobody would be told. */
+  needs: boolean
+}
+
+const place = (how: string, needs = false): Place => ({ how, needs })
+const GIVEN: Partial<Record<Mention['thing']['kind'], string>> = { list: 'joined', tag: 'given', field: 'set', course: 'started' }
+
+const PLACES: Record<NamerKind, (mention: Mention) => Place> = {
+  page({ thing: { kind }, path }) {
+    if (kind === 'field') return path.includes('asks') && !path.includes('options') ? place('asked for on', true) : place('set on', true)
+    return kind === 'link' ? place('led to by') : place(kind === 'list' ? 'joined on' : `${GIVEN[kind]} by`)
+  },
+  offer({ thing: { kind }, path }) {
+    if (kind === 'link') return place('led to by')
+    return path.at(-1) === 'endsCourseIds' ? place('ended by buying') : place(`${GIVEN[kind]} by buying`, kind === 'field')
+  },
+  course({ thing: { kind }, path, asked }) {
+    if (asked) return place('asked in', true)
+    if (path.length === 1) return path[0] === 'listId' ? place('mailed by', true) : place('starts')
+    if (path.includes('when') || path[0] === 'dates') return place('timed by', true)
+    if (path.includes('body')) return kind === 'tag' ? place('given by a link in') : place('led to by')
+    return place('changed in')
+  },
+  segment: () => place('asked in', true),
+  // A rule that lost something stands still, and says so: nothing else happens in its place.
+  rule: ({ path, asked }) => place(path[0] === 'when' ? 'wakes' : asked ? 'asked in' : 'changed by'),
+  link: () => place('changed by'),
+}
+
+export const placeOf = (namer: NamerKind, mention: Mention): Place => PLACES[namer](mention)
+
+/** What becomes of it when the thing is gone, as the rest of a sentence that begins with its name. */
+export function sayWithout(kind: NamerKind, { how, needs }: Place): string {
+  if (kind === 'rule') return 'stands still until you have looked at it'
+  if (needs) return 'cannot do without it'
+  return how === 'starts' ? 'is no longer started by it' : 'goes on without it'
+}
+
+/** Whether what is asked of the one field can be asked of the other: of a choice, one that has no other choices. */
+export const isSameKind = (one: Pick<Field, 'kind' | 'choices'>, other: Pick<Field, 'kind' | 'choices'>): boolean =>
+  one.kind === other.kind && one.choices.every(choice => other.choices.includes(choice))

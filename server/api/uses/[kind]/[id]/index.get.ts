@@ -1,0 +1,5 @@
+import { thingOf } from '#server/asThing'
+import { handle } from '#server/http'
+import { inReader } from '#server/reader/index'
+
+export default handle({}, asked => inReader(asked.event, asked.house.mode, 'ending', thingOf(asked)))

@@ -1,0 +1,10 @@
+/** The thing that an address names by its kind and number. */
+import { THING_WORDS, type Thing, type ThingKind } from '#core/rules/rule'
+import { NotThere } from '#usecases/problem'
+import type { Asked } from './http'
+
+export function thingOf({ id, param }: Pick<Asked, 'id' | 'param'>): Thing {
+  const kind = param('kind')
+  if (!Object.hasOwn(THING_WORDS, kind)) throw new NotThere('There is nothing at this address.')
+  return { kind: kind as ThingKind, id: id() }
+}
