@@ -56,6 +56,20 @@ export function mentionsIn(definition: Json): Mention[] {
   return found
 }
 
+export type IdMap = (kind: ThingKind, id: number) => number
+
+/** The same with every number of a thing replaced. */
+export function mapIds<Value>(value: Value, map: IdMap): Value {
+  if (Array.isArray(value)) return value.map(one => mapIds(one as unknown, map)) as Value
+  if (!isBranch(value)) return value
+  return Object.fromEntries(Object.entries(value).map(([key, inner]) => {
+    const thing = key === 'thingId' && isWhen(value) ? WHENS[(value as unknown as When).kind].thing : kindOf(key)
+    if (thing === null) return [key, mapIds(inner as unknown, map)]
+    if (typeof inner === 'number') return [key, map(thing, inner)]
+    return [key, Array.isArray(inner) ? inner.map(id => map(thing, id as number)) : inner]
+  })) as Value
+}
+
 /** Acts that are done in order: one that names what is gone is left out. */
 const ACTS = new Set(['then', 'onFinish', 'does'])
 /** Where nothing may stand instead; conditions and acts are told apart by their `kind`. */

@@ -19,6 +19,7 @@ import { rules } from './migrations/014-rules'
 import { courses } from './migrations/015-courses'
 import { never } from './migrations/016-never'
 import { strangers } from './migrations/017-strangers'
+import { hands } from './migrations/018-hands'
 
 export interface Migration {
   number: number
@@ -33,7 +34,7 @@ export interface Migration {
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
 export const MIGRATIONS: readonly Migration[] = [
   first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers,
-  rules, courses, never, strangers,
+  rules, courses, never, strangers, hands,
 ]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */

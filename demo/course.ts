@@ -1,5 +1,5 @@
 /** The five-day email course *Fold, Sew, Cover*: the finished piece, with the marks of the bindery in it. */
-import { mapIds } from '#core/exchange/course'
+import { mapIds } from '#core/mentions'
 import type { CourseDraft } from '#core/sequence/draft'
 import { fiveDays } from '#core/sequence/pieces/fiveDays'
 import { SITE } from '#core/sequence/pieces/piece'

@@ -73,6 +73,7 @@ export const courseStep = Joi.alternatives().conditional('.kind', { switch: Obje
 
 export const courseDraft = Joi.object<CourseDraft>({
   listId: id.allow(null).required(),
+  publicName: text(80),
   wayInTagIds: Joi.array().items(id).unique().required(),
   wayInListIds: Joi.array().items(id).unique(),
   joinsList: Joi.boolean(),

@@ -57,7 +57,7 @@ export const sourceCostsInput = Joi.object<SourceCostsInput>({
 const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'status': { is: Joi.array().items(status).required() },
   'may-be-mailed': {},
-  'list': { listId: id.required(), is: is('joined', 'left', 'never-joined') },
+  'list': { listId: id.allow(null).required(), is: is('joined', 'left', 'never-joined') },
   'tag': { tagId: id.required(), since: maybeStretch },
   'field': { fieldId: id.required(), test: fieldTest.required() },
   'country': { is: Joi.array().items(country).max(300).required(), unknown: Joi.boolean().required() },

@@ -4,6 +4,8 @@ import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
+import { ON_NO_LIST } from '#core/audience/segment'
+import type { SubscribersCount } from '#core/views/people'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import { sayExpiry } from '#core/people/tag'
 import { sayDate } from '#core/time/say'
@@ -14,7 +16,7 @@ import { useFresh } from '~/composables/useFresh'
 import { useMarks } from '~/composables/useMarks'
 import { useTask } from '~/composables/useTask'
 import { useFrame } from '~/stores/frame'
-import { sayNumber, saySome } from '~/look/say'
+import { sayNumber, sayPeople, saySome } from '~/look/say'
 import MarkDialog, { type Editing } from '~/components/MarkDialog.vue'
 import FieldsPanel from '~/components/FieldsPanel.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
@@ -24,6 +26,9 @@ import TaskNote from '~/components/subscribers/TaskNote.vue'
 const frame = useFrame()
 const { lists, tags, loaded, problem, load } = useMarks()
 const editing = ref<Editing | null>(null)
+/** Who can get mail and is on no list at all. */
+const { data: counted } = useFresh(() => api<SubscribersCount>(`subscribers/count?${new URLSearchParams({ where: JSON.stringify(ON_NO_LIST) })}`))
+const onNoList = computed(() => counted.value?.total ?? 0)
 const { data: left } = useFresh(() => api<WhyTheyLeft[]>('leaving'))
 
 const changeList = ({ id, name, publicName, description, offered, alsoOn }: ListLine) => editing.value = { kind: 'list', id, name, publicName, description, offered, alsoOn: alsoOn.map(one => ({ ...one })) }
@@ -65,7 +70,10 @@ async function saved() {
           <Column header="Used by"><template #body="{ data }: { data: ListLine }"><span v-for="use in data.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
           <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: ListLine }"><PeopleNumber :people="data.people" :query="{ list: data.id }" /></template></Column>
         </DataTable>
-        <p v-else class="panel-body second">A list says what kind of mail people agree to, in words they see. For example “Letters from the bench: a letter when something is worth telling, twice a month at most.”</p>
+        <p v-if="onNoList" class="row small">
+          <PeopleNumber :people="onNoList" :query="{ where: JSON.stringify(ON_NO_LIST) }" :words="sayPeople(onNoList)" /> can get mail and {{ onNoList === 1 ? 'is' : 'are' }} on none of these lists: only what they ask for reaches them.
+        </p>
+        <p v-if="!lists.length" class="panel-body second">A list says what kind of mail people agree to, in words they see. For example “Letters from the bench: a letter when something is worth telling, twice a month at most.”</p>
       </section>
       <section class="panel" aria-labelledby="tags">
         <div class="panel-head"><h2 id="tags">Tags</h2><InputText v-if="tags.length > 5" v-model="sought" size="small" placeholder="any part of a tag" aria-label="Find a tag" /></div>

@@ -56,7 +56,8 @@ export type Leaf =
   | { kind: 'status', is: Status[] }
   /** Active, and with the consent their country needs: whom the house may send to at all. */
   | { kind: 'may-be-mailed' }
-  | { kind: 'list', listId: number, is: 'joined' | 'left' | 'never-joined' }
+  /** Null: any list; *never joined* then means none ever. */
+  | { kind: 'list', listId: number | null, is: 'joined' | 'left' | 'never-joined' }
   /** `since`: only if it was given in that stretch. */
   | { kind: 'tag', tagId: number, since: Stretch | null }
   | { kind: 'field', fieldId: number, test: FieldTest }

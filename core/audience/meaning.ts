@@ -85,8 +85,8 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
     case 'may-be-mailed':
       return person.status === 'active' && hasConsent(person, moment)
     case 'list': {
-      const membership = person.lists.find(({ listId }) => listId === leaf.listId)
-      return leaf.is === (!membership ? 'never-joined' : membership.left ? 'left' : 'joined')
+      const theirs = person.lists.filter(({ listId }) => leaf.listId === null || listId === leaf.listId)
+      return leaf.is === 'never-joined' ? theirs.length === 0 : theirs.some(({ left }) => left === (leaf.is === 'left'))
     }
     case 'tag':
       return person.tags.some(({ tagId, sinceAt }) => tagId === leaf.tagId && isIn(sinceAt, leaf.since, now))

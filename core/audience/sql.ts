@@ -59,13 +59,15 @@ function negation(condition: Condition, moment: Moment, form: Form): Compiled {
 
 /** The rows a leaf asks for, where nobody has more than one of them; null for every other leaf. */
 function onePerPerson(leaf: Leaf, moment: Moment): Rows | null {
-  if (leaf.kind === 'list' && leaf.is !== 'never-joined') return memberships(leaf.listId, leaf.is === 'joined' ? ' AND m.left_at IS NULL' : ' AND m.left_at IS NOT NULL')
+  if (leaf.kind === 'list' && leaf.is !== 'never-joined' && leaf.listId !== null) return memberships(leaf)
   if (leaf.kind === 'tag') return holdings(leaf, moment)
   if (leaf.kind === 'course' && leaf.is === 'inside') return visits(leaf.courseId, leaf.stepId === null ? ` AND e.status = 'open'` : ` AND e.status = 'open' AND e.step_id = ?`, ...leaf.stepId === null ? [] : [leaf.stepId])
   return null
 }
 
-const memberships = (listId: number, more: string): Rows => ({ from: 'list_members m', person: 'm.person_id', where: `m.list_id = ?${more}`, values: [listId] })
+const STANDS = { 'joined': ' AND m.left_at IS NULL', 'left': ' AND m.left_at IS NOT NULL', 'never-joined': '' }
+const memberships = ({ listId, is }: Extract<Leaf, { kind: 'list' }>): Rows => (
+  { from: 'list_members m', person: 'm.person_id', where: `${listId === null ? '1' : 'm.list_id = ?'}${STANDS[is]}`, values: listId === null ? [] : [listId] })
 
 function holdings({ tagId, since }: Extract<Leaf, { kind: 'tag' }>, moment: Moment): Rows {
   const time = within('h.since_at', since, moment)
@@ -86,9 +88,9 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
       const missing = consentMissing(moment)
       return { sql: `(p.status = 'active' AND NOT ${missing.sql})`, values: missing.values }
     }
-    // Who joined or left is asked above.
+    // Who joined or left one list is asked above.
     case 'list':
-      return not(some(form, memberships(leaf.listId, '')))
+      return leaf.is === 'never-joined' ? not(some(form, memberships(leaf))) : some(form, memberships(leaf))
     case 'field': {
       const test = fieldToSql(leaf.test, moment)
       return some(form, { from: 'field_values f', person: 'f.person_id', where: `f.field_id = ? AND ${test.sql}`, values: [leaf.fieldId, ...test.values] })

@@ -37,6 +37,7 @@ function leafThen(leaf: Leaf, moment: Moment): Compiled {
     case 'consent':
       return leaf.is === 'missing' ? missingThen(moment) : { sql: CONSENTED, values: [now] }
     case 'list': {
+      if (leaf.listId === null) return anyListThen(leaf.is, now)
       const standing = { 'joined': `IS 'joined-list'`, 'left': `IS 'left-list'`, 'never-joined': 'IS NULL' }[leaf.is]
       return { sql: `${lastOf('list_id', 'joined-list', 'left-list', 'e.kind')} ${standing}`, values: [leaf.listId, now] }
     }
@@ -127,6 +128,14 @@ const CONSENTED = 'EXISTS (SELECT 1 FROM consents c JOIN events e ON e.id = c.ev
 function missingThen(moment: Moment): Compiled {
   const needed = consentMissing(moment)
   return { sql: `(NOT ${CONSENTED} AND ${needed.sql.replace('p.consent_at IS NULL', '1')})`, values: [moment.now, ...needed.values] }
+}
+
+/** How somebody stood with any of the lists then. */
+function anyListThen(is: Extract<Leaf, { kind: 'list' }>['is'], now: Moment['now']): Compiled {
+  const ever = `EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id AND +e.kind IN ('joined-list', 'left-list') AND +e.at <= ?)`
+  if (is === 'never-joined') return { sql: `NOT ${ever}`, values: [now] }
+  const last = lastOf('list_id', 'joined-list', 'left-list', 'e.kind').replace('+e.list_id = ?', '+e.list_id = l.id')
+  return { sql: `EXISTS (SELECT 1 FROM lists l WHERE ${last} IS '${is === 'joined' ? 'joined-list' : 'left-list'}')`, values: [now] }
 }
 
 /** What stands in the last of two kinds of events about one mark until then. */

@@ -4,6 +4,7 @@
  * draft as it is and a list of names for the numbers in it.
  */
 import { isGroup, type Condition } from '#core/audience/condition'
+import { mapIds, type IdMap } from '#core/mentions'
 import { WHENS, type Action, type ThingKind, type When as Occasion } from '#core/rules/rule'
 import { mapSteps, type CourseDraft, type DraftStep } from '#core/sequence/draft'
 import type { Reaction } from '#core/sequence/program'
@@ -27,26 +28,6 @@ export interface PortableCourse {
   reason: string
   names: PortableNames
   draft: CourseDraft
-}
-
-/** Which kind of thing a number in a draft stands for, by what it is called. */
-const KEYS: Record<string, ThingKind> = {
-  tagId: 'tag', tagIds: 'tag', wayInTagIds: 'tag', listId: 'list', listIds: 'list', wayInListIds: 'list', fieldId: 'field', courseId: 'course', offerId: 'offer', segmentId: 'segment', pageId: 'page', hookId: 'hookOut', ruleId: 'rule', linkId: 'link',
-}
-
-export type IdMap = (kind: ThingKind, id: number) => number
-
-/** The same draft with every number of a thing replaced. */
-export function mapIds<Value>(value: Value, map: IdMap): Value {
-  if (Array.isArray(value)) return value.map(one => mapIds(one as unknown, map)) as Value
-  if (typeof value !== 'object' || value === null) return value
-  const { kind } = value as { kind?: string }
-  return Object.fromEntries(Object.entries(value).map(([key, inner]) => {
-    const thing = key === 'thingId' ? WHENS[kind as keyof typeof WHENS]?.thing ?? undefined : KEYS[key]
-    if (thing === undefined) return [key, mapIds(inner as unknown, map)]
-    if (typeof inner === 'number') return [key, map(thing, inner)]
-    return [key, Array.isArray(inner) ? inner.map(id => map(thing, id as number)) : inner]
-  })) as Value
 }
 
 /** `describe` says what goes along of a thing; undefined for what is gone. Numbers become small ones of the file's own; wordings and links of the library stay behind. */

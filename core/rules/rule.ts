@@ -160,7 +160,7 @@ export function thingsOfAction(action: Action): Thing[] {
 /** What a leaf of a condition is about. */
 export function thingsOfLeaf(leaf: Leaf): Thing[] {
   switch (leaf.kind) {
-    case 'list': return [{ kind: 'list', id: leaf.listId }]
+    case 'list': return leaf.listId === null ? [] : [{ kind: 'list', id: leaf.listId }]
     case 'tag': return [{ kind: 'tag', id: leaf.tagId }]
     case 'field': return [{ kind: 'field', id: leaf.fieldId }]
     case 'opted-in': return [{ kind: 'page', id: leaf.pageId }]

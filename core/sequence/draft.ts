@@ -23,6 +23,8 @@ export type Again = typeof AGAIN[number]
 
 export interface CourseDraft extends Omit<Program, 'steps'> {
   listId: number | null
+  /** What readers see it called; left out for what the list is called to them. Its own name is for the owner alone. */
+  publicName?: string
   wayInTagIds: number[]
   /** Whoever comes in joins its list as well, unless they left it: where the words that they agreed to cover it. */
   joinsList?: boolean

@@ -1,6 +1,7 @@
 /** What broke in the hands of a new user; the numbers are those of the list of what broke. */
 import { describe, expect, it } from 'vitest'
 import type { Condition } from '#core/audience/condition'
+import { ON_NO_LIST, READY_SEGMENTS } from '#core/audience/segment'
 import { HELD_BACK_BY, STANDING_REASONS, type StandingReason } from '#core/audience/heldBack'
 import { mentionsIn } from '#core/mentions'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
@@ -12,6 +13,7 @@ import { readyReaders, type RehearsedReader } from '#core/sequence/rehearsal'
 import { sayHeldBack } from '#core/people/heldback'
 import { sayEvent } from '#core/events'
 import { eventsOfPerson } from '#data/events'
+import { hands } from '#data/migrations/018-hands'
 import { membership } from '#data/marks'
 import { emailsOfPerson } from '#data/outbox'
 import { courseDraft } from '#server/courseSchemas'
@@ -35,13 +37,15 @@ import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
 import { leadOntoList } from '#usecases/courses/ontoList'
 import { publishChanges } from '#usecases/courses/publish'
 import { saveCourse } from '#usecases/courses/save'
-import { giveTagByHand } from '#usecases/know/byHand'
+import { giveTagByHand, joinListByHand, leaveListByHand } from '#usecases/know/byHand'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { saveCoupon } from '#usecases/offers/coupons'
 import { rehearse } from '#usecases/practice/rehearse'
 import { saveConsentRule } from '#usecases/settings/workspace'
 import { audienceView } from '#usecases/views/audience'
 import { courseView } from '#usecases/views/course'
+import { listLines } from '#usecases/views/listsAndTags'
+import { segmentLines } from '#usecases/views/segments'
 import { offerView } from '#usecases/views/offers'
 import { pageView } from '#usecases/views/pages'
 import { conditionOf, NOT_NARROWED, subscribersCount } from '#usecases/views/subscribers'
@@ -323,6 +327,39 @@ describe('B4: deleting what something names', () => {
     // What went before anything was asked about it, in an earlier version: a fork that would send everybody the other way.
     house.db.prepare(`UPDATE segments SET gone = 1 WHERE id = ?`).run(segmentId)
     expect(todayView(house).wantsALook.map(({ title, tone }) => [tone, title])).toContainEqual(['trouble', 'Fold, Sew, Cover asks for a tag and a segment that are gone'])
+  })
+})
+
+describe('B5: people on no list', () => {
+  it('have a number and a segment, also in a workspace that was made before it was among the ready ones', async () => {
+    const { house, listId } = await furnish(openHouse())
+    const [ada, bea, cara] = ['ada', 'bea', 'cara'].map(name => visit(house, `${name}@example.com`)) as [number, number, number]
+    leaveListByHand(house, ada, listId)
+    house.db.prepare('DELETE FROM list_members WHERE person_id = ?').run(bea)
+    const onNone = () => [ON_NO_LIST, READY_SEGMENTS.find(({ code }) => code === 'on-no-list')!.condition].map(where => subscribersCount(house, { ...NOT_NARROWED, search: '', where }).total)
+    expect(onNone()).toEqual([2, 2])
+    joinListByHand(house, bea, saveList(house, null, { name: 'another', publicName: '', description: '' }))
+    expect(onNone()).toEqual([1, 1])
+    expect(audienceView(house, { condition: ON_NO_LIST, segmentId: null }).five.map(({ id }) => id)).toEqual([ada])
+    expect(cara).toBeGreaterThan(0)
+    // As the migration makes it, where there is one of that name already.
+    house.db.exec(`DELETE FROM segment_people; UPDATE segments SET code = NULL, name = 'On no list' WHERE code = 'on-no-list'`)
+    house.db.exec(hands.sql)
+    expect(segmentLines(house).filter(({ says }) => says === segmentLines(house).find(({ code }) => code === 'on-no-list')!.says).map(({ name }) => name)).toEqual(['On no list (ready-made)', 'On no list'])
+  })
+
+  it('readers see a course by its public name, or by its list’s; never by the working one', async () => {
+    const { house, courseId } = await furnish(openHouse())
+    const ada = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    const emailId = emailsOfPerson(house.db, ada)[0]!.id
+    const { name, draft } = courseView(house, courseId)
+    const seen = () => choicesOf(house, emailId).course!.name
+    expect([name, seen()]).toEqual(['Fold, Sew, Cover', listLines(house)[0]!.publicName])
+    saveCourse(house, courseId, name, { ...draft, publicName: 'Bind a book in a week' })
+    expect(seen()).toBe(listLines(house)[0]!.publicName)
+    await publishChanges(house, courseId)
+    expect(seen()).toBe('Bind a book in a week')
   })
 })
 

@@ -13,7 +13,7 @@ import { findCourse } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import { findPersonKey } from '#data/erasing'
 import { appendEvent, latestKindOf } from '#data/events'
-import { allLists, interestsOfPerson, listsOfPerson } from '#data/marks'
+import { allLists, findList, interestsOfPerson, listsOfPerson } from '#data/marks'
 import { offerNames } from '#data/offers'
 import { saidNoMore } from '#data/purchases'
 import { findEmail, insertEmail, plannedSince, type OutboxRow } from '#data/outbox'
@@ -60,7 +60,7 @@ export function choicesOf(house: House, outboxId: number): Choices {
   return {
     address: person.address,
     gone: isGone(person.status),
-    course: course ? { name: course.name, inside: findEnrolment(db, email.enrolmentId!)?.status === 'open' } : null,
+    course: course ? { name: course.published?.publicName || findList(db, email.listId)!.publicName, inside: findEnrolment(db, email.enrolmentId!)?.status === 'open' } : null,
     lists: [...theirs.map(list => ({ ...list, joined: list.leftAt === null })), ...offered.map(list => ({ ...list, joined: false }))]
       .map(({ id, publicName, description, joined }) => ({ id, name: publicName, description, joined })).sort((a, b) => a.id - b.id),
     interests: interestsOfPerson(db, person.id),

@@ -1,5 +1,6 @@
 /** Courses out of the workspace and into it. */
-import { mapIds, toPortable, without, type PortableCourse } from '#core/exchange/course'
+import { mapIds } from '#core/mentions'
+import { toPortable, without, type PortableCourse } from '#core/exchange/course'
 import type { ThingKind } from '#core/rules/rule'
 import { isFieldKind } from '#core/people/field'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
