@@ -17,9 +17,9 @@ export function findRemembered(db: Database, digest: string): { status: Status, 
   return q<{ status: Status, at: Instant }>(db, 'SELECT status, at FROM remembered WHERE digest = ?').get(digest)
 }
 
-/** Refused rows of imports that name this address. */
+/** Rows of imports that were refused, or came in without a part, and name this address. */
 export function forgetRefusedRows(db: Database, addressKey: string): void {
-  q(db, 'UPDATE import_rows SET cells = NULL, address_key = NULL WHERE address_key = ?').run(addressKey)
+  q(db, 'UPDATE import_rows SET cells = NULL, address_key = NULL, problem = NULL WHERE address_key = ?').run(addressKey)
 }
 
 /** The keys of the addresses someone had before. */

@@ -65,9 +65,19 @@ export function importRowsAfter(db: Database, importId: number, n: number, limit
     .map(row => ({ ...row, cells: JSON.parse(row.cells) as string[] }))
 }
 
-/** What became of a row. What it said goes, except where it was refused. */
-export function setRowDone(db: Database, importId: number, n: number, outcome: Outcome, personId: number): void {
-  q(db, 'UPDATE import_rows SET outcome = ?, person_id = ?, cells = NULL WHERE import_id = ? AND n = ?').run(outcome, personId, importId, n)
+/** What became of a row. What it said goes, except where it was refused, or came in without a part of it. */
+export function setRowDone(db: Database, importId: number, n: number, { outcome, personId, leftOut }: {
+  outcome: Outcome, personId: number, leftOut: { addressKey: string, problem: string } | null,
+}): void {
+  q(db, `
+    UPDATE import_rows SET outcome = ?, person_id = ?, address_key = ?, problem = ?, cells = CASE WHEN ? THEN cells END
+    WHERE import_id = ? AND n = ?`)
+    .run(outcome, personId, leftOut?.addressKey ?? null, leftOut?.problem ?? null, leftOut ? 1 : 0, importId, n)
+}
+
+/** How many rows came in without a part of what they said. */
+export function countLeftOut(db: Database, importId: number): number {
+  return q<{ n: number }>(db, `SELECT count(*) AS n FROM import_rows WHERE import_id = ? AND problem IS NOT NULL AND outcome <> 'refused'`).get(importId)!.n
 }
 
 export function setRowRefused(db: Database, importId: number, n: number, addressKey: string, problem: string): void {
@@ -78,9 +88,9 @@ export function importOutcomes(db: Database, importId: number): { outcome: Outco
   return q<{ outcome: Outcome, people: number }>(db, 'SELECT outcome, count(*) AS people FROM import_rows WHERE import_id = ? AND outcome IS NOT NULL GROUP BY outcome ORDER BY people DESC').all(importId)
 }
 
-/** Refused rows after `n`; one whose person was erased since says nothing any more. */
-export function refusedRows(db: Database, importId: number, n: number, limit: number): (RawRow & { problem: string })[] {
-  return q<Omit<RawRow, 'cells'> & { cells: string, problem: string }>(db, `
-    SELECT n, row_number AS rowNumber, cells, problem FROM import_rows WHERE import_id = ? AND n > ? AND outcome = 'refused' AND cells IS NOT NULL ORDER BY n LIMIT ?`).all(importId, n, limit)
+/** Refused rows after `n`, and those that came in without a part; one whose person was erased since says nothing any more. */
+export function rowsWithProblem(db: Database, importId: number, n: number, limit: number): (RawRow & { problem: string, outcome: Outcome })[] {
+  return q<Omit<RawRow, 'cells'> & { cells: string, problem: string, outcome: Outcome }>(db, `
+    SELECT n, row_number AS rowNumber, cells, problem, outcome FROM import_rows WHERE import_id = ? AND n > ? AND problem IS NOT NULL AND cells IS NOT NULL ORDER BY n LIMIT ?`).all(importId, n, limit)
     .map(row => ({ ...row, cells: JSON.parse(row.cells) as string[] }))
 }

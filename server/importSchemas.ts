@@ -29,6 +29,7 @@ export const importSpec = Joi.object<ImportSpec>({
   tagIds: ids,
   source: words(80),
   starts: Joi.boolean().required(),
+  oddCells: Joi.valid('leave-out', 'refuse').default('leave-out'),
   known: Joi.valid('keep', 'replace').required(),
   nobodyLeft: Joi.boolean(),
   consent: Joi.alternatives(

@@ -1,5 +1,5 @@
 /** A table of people that comes in: what its columns mean, and what one row says. */
-import { checkAddress, tidyName, type Address } from '#core/people/address'
+import { checkAddress, tidyName, type Address, type AddressCheck } from '#core/people/address'
 import { readCountry, type CountryCode } from '#core/people/country'
 import type { DateOrder, Field, FieldValue } from '#core/people/field'
 import { readDate, readField } from '#core/people/field'
@@ -35,6 +35,8 @@ export interface ImportSpec {
   source: string
   /** Whether the tags given may begin courses and wake rules. */
   starts: boolean
+  /** What to do with a row that has an address and a cell that cannot be read; left out: refuse it, as imports begun before did. */
+  oddCells?: 'leave-out' | 'refuse'
   /** What to do where something else is known already. */
   known: 'keep' | 'replace'
   consent: ImportedConsent
@@ -61,7 +63,8 @@ export interface ImportedRow {
   consentDate: LocalDate | null
 }
 
-export type ReadRow = { ok: true, row: ImportedRow } | { ok: false, address: string, problem: string }
+/** `leftOut`: what is wrong with the cells that it comes in without. */
+export type ReadRow = { ok: true, row: ImportedRow, leftOut?: string } | { ok: false, address: string, problem: string }
 
 /** The names above the columns as they are shown: an empty one and a doubled one get a number. */
 export function columnNames(cells: string[]): string[] {
@@ -119,7 +122,7 @@ export function guessColumns(names: string[], samples: string[][], fields: Field
     return target && take(target) ? target : { kind: 'nothing' }
   })
   if (!taken.has('address')) {
-    const likely = samples.findIndex(cells => cells.length > 0 && cells.every(cell => checkAddress(cell).ok))
+    const likely = samples.findIndex(cells => cells.length > 0 && cells.every(cell => addressIn(cell).address.ok))
     if (likely >= 0) said[likely] = { kind: 'address' }
   }
   // Whatever it is called: a column that says of people that they have left is how things stand with them.
@@ -156,9 +159,26 @@ const statusIn = (text: string): Status | null => readStatus(text) ?? (/^(yes|tr
 /** What stands in a column that is filled in for those who left: nothing, or a plain no, says that they have not. */
 const NOT_LEFT = /^(no|false|0|n|never|none|null|-|–|active|subscribed|nein|non)$/i
 
-/** The order that reads every sample; day before month where both would, as most of the world writes. */
+/** A cell with an address, as mail programs write it, too: `"Ada Lovelace" <ada@example.com>`. `name`: what stands before it. */
+export function addressIn(cell: string): { address: AddressCheck, name: string } {
+  const text = undefuse(cell).trim()
+  const parts = /^(.*)<([^<>]*)>$/s.exec(text)
+  return parts ? { address: checkAddress(parts[2]!), name: parts[1]!.trim().replace(/^(["'])(.*)\1$/s, '$2').trim() } : { address: checkAddress(text), name: '' }
+}
+
+const ORDERS = ['year-month-day', 'day-month-year', 'month-day-year'] as const
+
+/** The order that reads most samples; where several do, day before month, as most of the world writes. */
 function guessDateOrder(samples: string[]): DateOrder {
-  return (['year-month-day', 'day-month-year', 'month-day-year'] as const).find(order => samples.length > 0 && samples.every(cell => readDate(cell.trim(), order) !== null)) ?? 'day-month-year'
+  const read = (order: DateOrder) => samples.filter(cell => readDate(cell.trim(), order) !== null).length
+  const most = Math.max(...ORDERS.map(read))
+  return samples.length > 0 && read('year-month-day') === samples.length ? 'year-month-day' : (['day-month-year', 'month-day-year', 'year-month-day'] as const).find(order => read(order) === most)!
+}
+
+/** A date in the column's order; else in another, where only one other reads it: there it can mean nothing else. */
+function dateIn(text: string, order: DateOrder): LocalDate | null {
+  const others = new Set(ORDERS.flatMap(other => readDate(text, other) ?? []))
+  return readDate(text, order) ?? (others.size === 1 ? [...others][0]! : null)
 }
 
 /** Problems of a spec as a whole, by the name of its part; none if it can be carried out. */
@@ -175,19 +195,23 @@ export function checkImportSpec(spec: ImportSpec, columns: number): { field: str
   return problems
 }
 
-/** What one row says, or everything that is wrong with it. `names` are the columns' names, for the wording. */
-export function readRow(cells: string[], names: string[], { columns }: Pick<ImportSpec, 'columns'>, fields: Map<number, Field>): ReadRow {
+/**
+ * What one row says, or everything that is wrong with it. `names` are the columns' names, for the wording. Where it may come
+ * in without its odd cells, it still may not without its address, nor without knowing whether they have left.
+ */
+export function readRow(cells: string[], names: string[], { columns, oddCells }: Pick<ImportSpec, 'columns' | 'oddCells'>, fields: Map<number, Field>): ReadRow {
   const problems: string[] = []
   const row: Omit<ImportedRow, 'address'> = { firstName: null, country: null, zone: null, fields: [], tags: [], lists: [], listsLeft: [], status: null, consentDate: null }
   const said = cells.map(cell => undefuse(cell).trim())
   const at = columns.findIndex(({ target }) => target.kind === 'address')
-  const address = checkAddress(said[at] ?? '')
+  const { address, name } = addressIn(said[at] ?? '')
+  const odd: string[] = oddCells === 'leave-out' ? [] : problems
   if (!address.ok) problems.push((said[at] ?? '') === '' ? 'It has no email address.' : address.problem)
   if (said.slice(columns.length).some(cell => cell !== '')) problems.push(`It has ${cells.length} cells where the first line has ${columns.length}.`)
   columns.forEach(({ target, dateOrder }, n) => {
     const text = said[n] ?? ''
     if (text === '') return
-    const wrong = (problem: string) => problems.push(`${names[n]}: ${problem}`)
+    const wrong = (problem: string, into = odd) => into.push(`${names[n]}: ${problem}`)
     switch (target.kind) {
       case 'first-name':
         row.firstName = tidyName(text) || null
@@ -204,7 +228,7 @@ export function readRow(cells: string[], names: string[], { columns }: Pick<Impo
         const tags = partNames(text)
         const long = tags.find(tag => tag.length > 80)
         if (long) wrong(`the tag “${shorten(long)}” is longer than 80 letters.`)
-        for (const tag of tags) if (!row.tags.some(other => other.toLowerCase() === tag.toLowerCase())) row.tags.push(tag)
+        for (const tag of tags.filter(one => one.length <= 80)) if (!row.tags.some(other => other.toLowerCase() === tag.toLowerCase())) row.tags.push(tag)
         break
       }
       case 'lists':
@@ -212,31 +236,35 @@ export function readRow(cells: string[], names: string[], { columns }: Pick<Impo
         const lists = partNames(text)
         const long = lists.find(list => list.length > 80)
         if (long) wrong(`the list “${shorten(long)}” is longer than 80 letters.`)
-        row[target.kind === 'lists' ? 'lists' : 'listsLeft'].push(...lists)
+        row[target.kind === 'lists' ? 'lists' : 'listsLeft'].push(...lists.filter(list => list.length <= 80))
         break
       }
       case 'status':
         row.status = strictestOf(row.status, statusIn(text))
-        if (statusIn(text) === null) wrong(`“${shorten(text)}” does not say how things stand; write active, pending, resting, unsubscribed, bounced or complained.`)
+        if (statusIn(text) === null) wrong(`“${shorten(text)}” does not say how things stand; write active, pending, resting, unsubscribed, bounced or complained.`, problems)
         break
       case 'unsubscribed':
         if (!NOT_LEFT.test(text)) row.status = strictestOf(row.status, 'unsubscribed')
         break
       case 'consent-date':
-        row.consentDate = readDate(text, dateOrder)
+        row.consentDate = dateIn(text, dateOrder)
         if (row.consentDate === null) wrong(noDate(text, dateOrder))
         break
       case 'field': {
         const field = fields.get(target.fieldId)
         if (!field) return
-        const read = readField(field, text, dateOrder)
+        const date = field.kind === 'date' ? dateIn(text, dateOrder) : null
+        const read = date === null ? readField(field, text, dateOrder) : { ok: true as const, value: date }
         if (read.ok) row.fields.push([field.id, read.value])
         else wrong(field.kind === 'date' ? noDate(text, dateOrder) : read.problem)
         break
       }
     }
   })
-  return problems.length > 0 || !address.ok ? { ok: false, address: said[at] ?? '', problem: problems.join(' ') } : { ok: true, row: { ...row, address: address.address } }
+  // Two words are a whole name: which of them is the first is not guessed.
+  if (row.firstName === null && name !== '' && !/[\s,]/.test(name)) row.firstName = tidyName(name) || null
+  if (problems.length > 0 || !address.ok) return { ok: false, address: said[at] ?? '', problem: [...problems, ...odd === problems ? [] : odd].join(' ') }
+  return { ok: true, row: { ...row, address: address.address }, ...odd.length > 0 && { leftOut: odd.join(' ') } }
 }
 
 const strictestOf = (one: Status | null, other: Status | null): Status | null => one === null || other === null ? one ?? other : strictest(one, other)

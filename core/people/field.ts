@@ -78,7 +78,7 @@ export function readNumber(text: string): number | null {
 /** `2026-11-24` from that, or from `24/11/2026` and its kin in the order said. Null for what is no date, like 31/02. */
 export function readDate(text: string, order: DateOrder): string | null {
   const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})(?:[T ].*)?$/.exec(text)
-  const parts = iso ?? /^(\d{1,4})[./-](\d{1,2})[./-](\d{1,4})$/.exec(text)
+  const parts = iso ?? /^(\d{1,4})[./-](\d{1,2})[./-](\d{1,4})(?:[T ,].*)?$/.exec(text)
   if (!parts) return null
   const [first, second, third] = [parts[1]!, parts[2]!, parts[3]!]
   const [year, month, day] = iso || order === 'year-month-day' ? [first, second, third] : order === 'day-month-year' ? [third, second, first] : [third, first, second]

@@ -21,6 +21,9 @@ export interface ImportPlan {
   refused: number
   /** The first of them; `row` as a spreadsheet counts. */
   firstRefused: { row: number, address: string, problem: string }[]
+  /** Rows that come in without a cell that cannot be read, and the first of them. */
+  odd: number
+  firstOdd: { row: number, address: string, problem: string }[]
   /** Tags named in the file that are not there yet and will be made. */
   newTags: string[]
   /** Courses that would begin, for at most so many people. */

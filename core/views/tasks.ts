@@ -19,6 +19,8 @@ export interface TaskView {
   problem: string | null
   /** The file whose rows it works off. */
   importId: number | null
+  /** Of its rows: how many came in without a cell that could not be read. */
+  leftOut: number
   /** The source its new people have. */
   source: string | null
   madeAt: Instant

@@ -14,6 +14,7 @@ import { sayHeldBack } from '#core/people/heldback'
 import { sayEvent } from '#core/events'
 import { eventsOfPerson } from '#data/events'
 import { hands } from '#data/migrations/018-hands'
+import { findPersonByKey } from '#data/people'
 import { membership } from '#data/marks'
 import { emailsOfPerson } from '#data/outbox'
 import { courseDraft } from '#server/courseSchemas'
@@ -23,6 +24,11 @@ import { conditionShapes } from '#server/peopleSchemas'
 import { linkInput, ruleInput } from '#server/ruleSchemas'
 import { usesOf } from '#usecases/inner/uses'
 import { deleteTag } from '#usecases/know/endMarks'
+import { taskView } from '#usecases/know/doToMany'
+import { erasePerson } from '#usecases/know/erase'
+import { importView, receiveImport } from '#usecases/know/importFile'
+import { beginImport, oddRowsCsv } from '#usecases/know/importPeople'
+import { importPlan } from '#usecases/views/importPlan'
 import { removeField, saveField } from '#usecases/know/fields'
 import { removeHookIn, removeHookOut, saveHookIn, saveHookOut } from '#usecases/know/hooks'
 import { removeLink, saveLink } from '#usecases/know/links'
@@ -374,6 +380,48 @@ describe('B8: the first steps on Today', () => {
     visit(house, 'ada@example.com')
     house.db.prepare(`UPDATE courses SET status = 'running' WHERE id = ?`).run(courseId)
     expect(todayView(house).begin).toBeNull()
+  })
+})
+
+describe('B10: a table with odd cells', () => {
+  const FILE = [
+    'email,born,country,status', '"Ada" <ada@example.com>,31/12/1968,PT,active', 'bea@example.com,1968-13-45,Atlantis,active', 'not an address,01/02/1970,PT,active',
+    'cara@example.com,12/31/1970,DE,who knows', '"Lovelace, Dora" <dora@example.com>,12/31/1970,DE,', 'eve@example.com,03/04/1971 10:15,,unsubscribed',
+  ].join('\n')
+  async function brought(oddCells: 'leave-out' | 'refuse') {
+    const house = openHouse()
+    const born = saveField(house, null, { name: 'born', label: '', kind: 'date', choices: [] })
+    const id = await receiveImport(house, { fileName: 'fair.csv', bytes: new TextEncoder().encode(FILE), encoding: null, delimiter: null })
+    const { guess } = importView(house, id)
+    const spec = { columns: guess, listIds: [], tagIds: [], source: 'fair', starts: false, known: 'keep' as const, oddCells, consent: { kind: 'none' as const } }
+    const plan = importPlan(house, { id, spec })
+    const taskId = beginImport(house, id, spec)
+    await moveTo(house, thursdayNoon + HOUR)
+    const people = house.db.prepare('SELECT address, first_name AS name, country, status, (SELECT value FROM field_values v WHERE v.person_id = p.id AND v.field_id = ?) AS born FROM people p ORDER BY id').raw().all(born)
+    return { house, id, plan, people, task: taskView(house, taskId), csv: [...oddRowsCsv(house, id)].join('') }
+  }
+
+  it('comes in without them and lists them; never without an address, or without knowing whether they have left', async () => {
+    const { house, id, plan, people, task, csv } = await brought('leave-out')
+    expect([plan.new, plan.refused, plan.odd]).toEqual([4, 2, 1])
+    expect(plan.firstRefused.map(({ row }) => row)).toEqual([4, 5])
+    expect(plan.firstOdd).toEqual([{ row: 3, address: 'bea@example.com', problem: expect.stringMatching(/born: “1968-13-45” is not a date .* country: “Atlantis”/) as string }])
+    expect(people).toEqual([
+      ['ada@example.com', 'Ada', 'PT', 'active', '1968-12-31'], ['bea@example.com', '', null, 'active', null],
+      ['dora@example.com', '', 'DE', 'active', '1970-12-31'], ['eve@example.com', '', null, 'unsubscribed', '1971-03-04'],
+    ])
+    expect(task.leftOut).toBe(1)
+    expect(csv.split('\r\n').slice(1, -1).map(line => line.split(',').slice(0, 6).filter((_, n) => n !== 1 && n !== 2))).toEqual([
+      ['bea@example.com', 'active', '3', 'without what is told'], ['not an address', 'active', '4', 'no'], ['cara@example.com', 'who knows', '5', 'no'],
+    ])
+    // Whoever is erased is erased there, too.
+    erasePerson(house, findPersonByKey(house.db, 'bea@example.com')!.id)
+    expect([...oddRowsCsv(house, id)].join('')).not.toMatch(/bea@|Atlantis/)
+  })
+
+  it('is refused row by row where that is wished', async () => {
+    const { plan, task } = await brought('refuse')
+    expect([plan.new, plan.refused, plan.odd, task.leftOut]).toEqual([3, 3, 0, 0])
   })
 })
 

@@ -16,7 +16,7 @@ import { taskView } from '#usecases/know/doToMany'
 import { erasePerson } from '#usecases/know/erase'
 import { saveField } from '#usecases/know/fields'
 import { importView, receiveImport } from '#usecases/know/importFile'
-import { beginImport, refusedCsv } from '#usecases/know/importPeople'
+import { beginImport, oddRowsCsv } from '#usecases/know/importPeople'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { exportWriter } from '#usecases/views/exportPeople'
 import { workOnTask } from '#usecases/time/tasks'
@@ -120,8 +120,8 @@ describe('an import', () => {
     expect(findPersonByKey(house.db, 'erased@example.com')).toBeUndefined()
     // Told to begin nothing, it began nothing.
     expect(house.db.prepare('SELECT count(*) AS n FROM outbox').get()).toEqual(before)
-    const refused = [...refusedCsv(house, id)].join('')
-    expect(refused.split('\r\n').slice(0, 2)).toEqual(['email,name,birthday,country,labels,row,reason', 'left@example.com,,,,,4,"They have unsubscribed. Only they can come back, by opting in again."'])
+    const refused = [...oddRowsCsv(house, id)].join('')
+    expect(refused.split('\r\n').slice(0, 2)).toEqual(['email,name,birthday,country,labels,row,came in,reason', 'left@example.com,,,,,4,no,"They have unsubscribed. Only they can come back, by opting in again."'])
     // The same file once more changes nothing.
     const again = await receiveImport(house, file('email\nnew@example.com\nstays@example.com'))
     expect(outcomes(house, run(house, again, spec(['address'], { listIds: [listId, other], tagIds: [tagId] })))).toEqual({ unchanged: 2 })
@@ -129,7 +129,7 @@ describe('an import', () => {
     // What a file said is not kept once it is worked off, nor of a refused one who is erased.
     expect(house.db.prepare(`SELECT count(*) AS n FROM import_rows WHERE outcome <> 'refused' AND cells IS NOT NULL`).get()).toEqual({ n: 0 })
     erasePerson(house, left)
-    expect([...refusedCsv(house, id)].join('')).not.toContain('left@example.com')
+    expect([...oddRowsCsv(house, id)].join('')).not.toContain('left@example.com')
   })
 
   it('begins courses where it may, never as asked-for mail; without a record of consent it holds back where one is needed', async () => {

@@ -7,7 +7,7 @@ import type { TaskView } from '#core/views/tasks'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { findField } from '#data/fields'
-import { importOutcomes } from '#data/imports'
+import { countLeftOut, importOutcomes } from '#data/imports'
 import { findList, findTag } from '#data/marks'
 import { endTask, findTask, latestTasks, outcomesOf, takenBackBy, type TaskRow } from '#data/tasks'
 import type { House } from '../house'
@@ -130,6 +130,7 @@ function viewOf(db: Database, task: TaskRow): TaskView {
   const { id, title, state, total, done, changed, problem, madeAt, endedAt } = task
   return {
     id, kind: task.spec.kind, title, state, total, done, changed, problem, madeAt, endedAt,
+    leftOut: task.spec.kind === 'import' && task.endedAt !== null ? countLeftOut(db, task.spec.importId) : 0,
     importId: task.spec.kind === 'import' ? task.spec.importId : null, source: task.spec.kind === 'import' ? sourceOf(task.spec.spec) : null,
     outcomes: endedAt === null ? [] : whatBecame(db, task), canBeStopped: endedAt === null && !CANNOT_BE_STOPPED.includes(task.spec.kind),
     canBeTakenBack: canBeTakenBack(db, task), takenBackBy: takenBackBy(db, id),

@@ -3,8 +3,7 @@ import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { CsvError, parse } from 'csv-parse'
 import { findEncoding, type Encoding } from '#core/exchange/encoding'
-import { columnNames, guessColumns, guessDelimiter, type Delimiter } from '#core/exchange/importing'
-import { checkAddress } from '#core/people/address'
+import { addressIn, columnNames, guessColumns, guessDelimiter, type Delimiter } from '#core/exchange/importing'
 import type { ImportView } from '#core/views/imports'
 import { readTogether } from '#data/connection'
 import { allFields } from '#data/fields'
@@ -73,7 +72,7 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
         if (names === null) {
           if (cells.length > MOST_COLUMNS) throw refuse(`The first line has ${cells.length} columns; at most ${MOST_COLUMNS} can come in.`)
           // A file whose first line is somebody already has no names above its columns.
-          const headless = cells.some(cell => checkAddress(cell).ok)
+          const headless = cells.some(cell => addressIn(cell).address.ok)
           names = columnNames(headless ? cells.map(() => '') : cells)
           if (!headless) continue
         }
@@ -90,7 +89,7 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
     if (kept === 0) throw refuse('The file has names above its columns, but nobody below them.')
     write(house, () => setImportRead(db, id, columns))
     const view = importView(house, id)
-    if (!view.guess.some(({ target }) => target.kind === 'address') && !view.columns.some(({ samples }) => samples.some(sample => checkAddress(sample).ok))) {
+    if (!view.guess.some(({ target }) => target.kind === 'address') && !view.columns.some(({ samples }) => samples.some(sample => addressIn(sample).address.ok))) {
       throw refuse(`No column holds email addresses. ${columns.length === 1 ? `Everything stands in one column: is it a table, and are its columns parted by ${delimiter === ',' ? 'commas' : delimiter === ';' ? 'semicolons' : 'tabs'}?` : `It has ${columns.slice(0, 8).join(', ')}.`}`)
     }
     return id

@@ -3,7 +3,7 @@ import { csvLines } from '#core/exchange/csv'
 import { checkImportSpec, seemsToTellWhoLeft, type ImportSpec } from '#core/exchange/importing'
 import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
-import { countImportRows, findImport, importRowsAfter, refusedRows, setImportBegun, type ImportRow } from '#data/imports'
+import { countImportRows, findImport, importRowsAfter, rowsWithProblem, setImportBegun, type ImportRow } from '#data/imports'
 import { findList, findTag } from '#data/marks'
 import { insertTask, nextTaskId } from '#data/tasks'
 import type { House } from '../house'
@@ -55,14 +55,14 @@ export function beginImport(house: House, id: number, spec: ImportSpec): number 
 
 const BATCH = 500
 
-/** The refused rows as a table of the same columns, with the row in the file and the reason; it can be mended and come in again. */
-export function* refusedCsv({ db }: House, id: number): Generator<string> {
+/** Rows that were refused, or came in without a part, as a table of the same columns, with the row in the file and the reason; it can be mended and come in again. */
+export function* oddRowsCsv({ db }: House, id: number): Generator<string> {
   const found = findImport(db, id)
   if (!found) throw new NotThere('This file is not there any more.')
-  yield csvLines([[...found.columns, 'row', 'reason']])
-  let rows = refusedRows(db, id, 0, BATCH)
+  yield csvLines([[...found.columns, 'row', 'came in', 'reason']])
+  let rows = rowsWithProblem(db, id, 0, BATCH)
   while (rows.length > 0) {
-    yield csvLines(rows.map(({ cells, rowNumber, problem }) => [...found.columns.map((_, column) => cells[column] ?? ''), String(rowNumber), problem]))
-    rows = refusedRows(db, id, rows.at(-1)!.n, BATCH)
+    yield csvLines(rows.map(({ cells, rowNumber, problem, outcome }) => [...found.columns.map((_, column) => cells[column] ?? ''), String(rowNumber), outcome === 'refused' ? 'no' : 'without what is told', problem]))
+    rows = rowsWithProblem(db, id, rows.at(-1)!.n, BATCH)
   }
 }

@@ -1,7 +1,5 @@
 /** What an import would do, row by row, without doing it. */
-import { changeOf, knownAfter, readRow, type ImportSpec, type KnownPerson } from '#core/exchange/importing'
-import { undefuse } from '#core/exchange/csv'
-import { checkAddress } from '#core/people/address'
+import { addressIn, changeOf, knownAfter, readRow, type ImportSpec, type KnownPerson } from '#core/exchange/importing'
 import { needsConsent } from '#core/people/country'
 import { isGone } from '#core/people/status'
 import type { ImportPlan } from '#core/views/imports'
@@ -23,7 +21,7 @@ export function importPlan(house: House, { id, spec }: { id: number, spec: Impor
   return readTogether(db, () => {
     const importing = prepareImport(db, checkedImport(house, id, spec).columns, spec, house.clock.now())
     const rule = consentRule(db)
-    const plan: ImportPlan = { new: 0, updated: 0, unchanged: 0, refused: 0, firstRefused: [], newTags: [], begins: [], gone: 0, newLists: [], withoutConsent: 0 }
+    const plan: ImportPlan = { new: 0, updated: 0, unchanged: 0, refused: 0, firstRefused: [], odd: 0, firstOdd: [], newTags: [], begins: [], gone: 0, newLists: [], withoutConsent: 0 }
     // Somebody who stands in several rows is known by the second. Most do not, and need not be kept.
     const twice = doubledKeys(db, id, spec)
     const met = new Map<string, KnownPerson>()
@@ -50,6 +48,10 @@ export function importPlan(house: House, { id, spec }: { id: number, spec: Impor
           continue
         }
         plan[change.outcome]++
+        if (read.leftOut !== undefined) {
+          plan.odd++
+          if (plan.firstOdd.length < FIRST) plan.firstOdd.push({ row: rowNumber, address: read.row.address.shown, problem: read.leftOut })
+        }
         if (twice.has(key)) met.set(key, knownAfter(known, change))
         if (change.outcome === 'new' && !change.consent && needsConsent(change.country, rule)) plan.withoutConsent++
         if (change.status !== null && isGone(change.status)) plan.gone++
@@ -78,7 +80,7 @@ function doubledKeys(db: Database, id: number, { columns }: ImportSpec): Set<str
   let rows = importRowsAfter(db, id, 0, BATCH)
   while (rows.length > 0) {
     for (const { cells } of rows) {
-      const checked = checkAddress(undefuse(cells[column] ?? ''))
+      const checked = addressIn(cells[column] ?? '').address
       if (!checked.ok) continue
       if (seen.has(checked.address.key)) twice.add(checked.address.key)
       seen.add(checked.address.key)

@@ -1,10 +1,20 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import Button from 'primevue/button'
 import type { ImportPlan } from '#core/views/imports'
-import { sayNumber, sayPeople } from '~/look/say'
+import { sayNumber, sayPeople, saySome } from '~/look/say'
 
 /** What the import would do, before it is begun. */
-defineProps<{ plan: ImportPlan | null, stale: boolean, counting: boolean, busy: boolean, refusal: string | null }>()
+const props = defineProps<{ plan: ImportPlan | null, stale: boolean, counting: boolean, busy: boolean, refusal: string | null }>()
+/** Rows that do not come in as they stand, kind by kind. */
+const told = computed(() => {
+  const { plan } = props
+  if (!plan) return []
+  const kind = (key: string, rows: ImportPlan['firstOdd'], of: number, name: string, head: string) => ({
+    key, rows, head, words: rows.length < of ? `The first ${rows.length} of ${sayNumber(of)} ${name}; all of them can be downloaded once the import is done.` : `The ${name}; they can be downloaded once the import is done.`,
+  })
+  return [kind('refused', plan.firstRefused, plan.refused, 'refused rows', 'Why'), kind('odd', plan.firstOdd, plan.odd, 'rows that come in without a part', 'What is left out')].filter(({ rows }) => rows.length > 0)
+})
 const emit = defineEmits<{ look: [], begin: [] }>()
 </script>
 
@@ -22,16 +32,17 @@ const emit = defineEmits<{ look: [], begin: [] }>()
           <div><dt>{{ sayNumber(plan.unchanged) }}</dt><dd>known just so</dd></div>
           <div :class="{ refused: plan.refused }"><dt>{{ sayNumber(plan.refused) }}</dt><dd>refused</dd></div>
         </dl>
+        <p v-if="plan.odd" class="line">{{ saySome(plan.odd, 'row comes', 'rows come') }} in without a cell that cannot be read.</p>
         <p v-if="plan.newTags.length" class="line">New tags will be made: {{ plan.newTags.slice(0, 20).join(', ') }}{{ plan.newTags.length > 20 ? ` and ${sayNumber(plan.newTags.length - 20)} more` : '' }}.</p>
         <p v-if="plan.newLists.length" class="line">New lists will be made: {{ plan.newLists.slice(0, 20).join(', ') }}{{ plan.newLists.length > 20 ? ` and ${sayNumber(plan.newLists.length - 20)} more` : '' }}.</p>
         <p v-if="plan.gone" class="line">{{ sayPeople(plan.gone) }} {{ plan.gone === 1 ? 'comes' : 'come' }} in as unsubscribed, bounced or complained, and {{ plan.gone === 1 ? 'is' : 'are' }} sent nothing.</p>
         <p v-for="begin in plan.begins" :key="begin.course" class="line">Up to {{ sayPeople(begin.people) }} begin the course {{ begin.course }}.</p>
         <p v-if="plan.withoutConsent" class="note lamp line">{{ sayPeople(plan.withoutConsent) }} of the new ones live where consent must be on record, and have none: they come in, and are held back everywhere until they opt in.</p>
-        <div v-if="plan.firstRefused.length" class="refusals">
-          <p class="second small">{{ plan.refused > plan.firstRefused.length ? `The first ${plan.firstRefused.length} of ${sayNumber(plan.refused)} refused rows; all of them can be downloaded once the import is done.` : 'The refused rows; they can be downloaded once the import is done.' }}</p>
+        <div v-for="{ key, rows, words, head } in told" :key="key" class="refusals">
+          <p class="second small">{{ words }}</p>
           <table>
-            <thead><tr><th scope="col">Row</th><th scope="col">Address</th><th scope="col">Why</th></tr></thead>
-            <tbody><tr v-for="one in plan.firstRefused" :key="one.row"><td>{{ one.row }}</td><td class="address">{{ one.address || '–' }}</td><td>{{ one.problem }}</td></tr></tbody>
+            <thead><tr><th scope="col">Row</th><th scope="col">Address</th><th scope="col">{{ head }}</th></tr></thead>
+            <tbody><tr v-for="one in rows" :key="one.row"><td>{{ one.row }}</td><td class="address">{{ one.address || '–' }}</td><td>{{ one.problem }}</td></tr></tbody>
           </table>
         </div>
         <div class="end"><Button :label="plan.new + plan.updated === 0 ? 'Nothing to import' : `Import ${sayPeople(plan.new + plan.updated)}`" :disabled="stale || plan.new + plan.updated === 0" :loading="busy" @click="emit('begin')" /></div>

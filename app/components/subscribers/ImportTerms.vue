@@ -39,6 +39,11 @@ const { lists, tags, make } = useMarks()
         <div class="way"><RadioButton v-model="terms.starts" input-id="starts" name="starts" :value="true" /><label for="starts">may begin, for those who are new to them</label></div>
       </fieldset>
       <fieldset class="field">
+        <legend class="label">Where a cell cannot be read</legend>
+        <div class="way"><RadioButton v-model="terms.oddCells" input-id="leave-out" name="odd" value="leave-out" /><label for="leave-out">the row comes in without it, and is listed</label></div>
+        <div class="way"><RadioButton v-model="terms.oddCells" input-id="refuse" name="odd" value="refuse" /><label for="refuse">the row is refused</label></div>
+      </fieldset>
+      <fieldset class="field">
         <legend class="label">Where something else is known already</legend>
         <div class="way"><RadioButton v-model="terms.known" input-id="keep" name="known" value="keep" /><label for="keep">keep what is known, fill the gaps</label></div>
         <div class="way"><RadioButton v-model="terms.known" input-id="replace" name="known" value="replace" /><label for="replace">take what the file says; its empty cells change nothing</label></div>

@@ -1,5 +1,5 @@
 import { handle } from '#server/http'
 import { streamText } from '#server/streamText'
-import { refusedCsv } from '#usecases/know/importPeople'
+import { oddRowsCsv } from '#usecases/know/importPeople'
 
-export default handle({}, ({ event, house, id }) => streamText(event, refusedCsv(house, id()), { type: 'text/csv', fileName: 'refused.csv' }))
+export default handle({}, ({ event, house, id }) => streamText(event, oddRowsCsv(house, id()), { type: 'text/csv', fileName: 'rows to look at.csv' }))
