@@ -86,6 +86,8 @@ export async function choose(page: Page, label: string | RegExp, option: string)
 
 /** Looks a screen over. Frames may run nothing, and a list that is just closing is not part of the page any more; what is still fading in has not got its colours yet. */
 export async function axe(page: Page): Promise<void> {
+  // Loaded is not drawn yet.
+  await expect(page.locator('h1').first()).toBeVisible()
   await expect(page.locator('.p-select-overlay')).toHaveCount(0)
   await expect.poll(() => page.evaluate(() => document.getAnimations().filter(({ playState, effect }) => playState === 'running' && effect?.getComputedTiming().endTime !== Infinity).length)).toBe(0)
   // What tells briefly that something is done goes when it likes, and is half gone for a moment.
