@@ -24,6 +24,8 @@ export default defineNuxtConfig({
   ssr: false,
   spaLoadingTemplate: false,
   modules: ['@pinia/nuxt'],
+  // A link in every line of a table would be watched until it comes into sight; those of the wall fetch their screens ahead.
+  experimental: { defaults: { nuxtLink: { prefetch: false } } },
   // What is ours is imported by name, so that a reader sees where it comes from.
   imports: { autoImport: false },
   components: [],

@@ -1,8 +1,6 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import Button from 'primevue/button'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import type { Condition } from '#core/audience/condition'
 import type { FieldInput } from '#core/people/field'
 import { FIELD_KIND_WORDS } from '#core/people/field'
@@ -11,6 +9,7 @@ import type { FieldLine } from '#core/views/audience'
 import { api } from '~/composables/useApi'
 import FieldDialog from './FieldDialog.vue'
 import PeopleNumber from './PeopleNumber.vue'
+import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 
 /** The typed facts about people. */
 const lines = ref<FieldLine[] | null>(null)
@@ -30,19 +29,27 @@ const change = (line: FieldLine) => editing.value = { name: line.name, label: li
 const make = () => editing.value = { name: '', label: '', kind: 'text', choices: [], line: null }
 const addressOf = (use: Use) => use.kind === 'rule' ? `/house-rules/${use.id}` : `/${use.kind}s/${use.id}`
 const whoKnown = (fieldId: number) => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'field', fieldId, test: { is: 'known' } }] } satisfies Condition) })
+
+const COLUMNS: PlainColumn[] = [
+  { key: 'field', head: 'Field', class: 'whole' },
+  { key: 'holds', head: 'Holds', class: 'whole' },
+  { key: 'whatReadersSee', head: 'What readers see' },
+  { key: 'usedBy', head: 'Used by' },
+  { key: 'knownOf', head: 'Known of', class: 'number' },
+]
 </script>
 
 <template>
   <section class="panel" aria-labelledby="fields">
     <div class="panel-head"><h2 id="fields">Fields</h2><Button label="New field" severity="secondary" size="small" @click="make" /></div>
     <p v-if="problem" class="row problem" role="alert">{{ problem }}</p>
-    <DataTable v-if="lines?.length" :value="lines" data-key="id">
-      <Column header="Field" body-class="whole"><template #body="{ data }: { data: FieldLine }"><button type="button" class="link-button name" @click="change(data)">{{ data.name }}</button></template></Column>
-      <Column header="Holds" body-class="whole"><template #body="{ data }: { data: FieldLine }"><span class="second">{{ FIELD_KIND_WORDS[data.kind] }}</span></template></Column>
-      <Column header="What readers see"><template #body="{ data }: { data: FieldLine }">{{ data.label }}<span v-if="data.choices.length" class="second small sub">{{ data.choices.join(', ') }}</span></template></Column>
-      <Column header="Used by"><template #body="{ data }: { data: FieldLine }"><span v-for="use in data.uses" :key="use.how + use.kind + use.id" class="small sub">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
-      <Column header="Known of" header-class="number" body-class="number"><template #body="{ data }: { data: FieldLine }"><PeopleNumber :people="data.people" :query="whoKnown(data.id)" /></template></Column>
-    </DataTable>
+    <PlainTable v-if="lines?.length" :rows="lines" :columns="COLUMNS">
+      <template #field="{ row }"><button type="button" class="link-button name" @click="change(row)">{{ row.name }}</button></template>
+      <template #holds="{ row }"><span class="second">{{ FIELD_KIND_WORDS[row.kind] }}</span></template>
+      <template #whatReadersSee="{ row }">{{ row.label }}<span v-if="row.choices.length" class="second small sub">{{ row.choices.join(', ') }}</span></template>
+      <template #usedBy="{ row }"><span v-for="use in row.uses" :key="use.how + use.kind + use.id" class="small sub">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template>
+      <template #knownOf="{ row }"><PeopleNumber :people="row.people" :query="whoKnown(row.id)" /></template>
+    </PlainTable>
     <p v-else-if="lines" class="panel-body second">A field is a fact with a kind: a text, a number, a date, yes or no, one of several. For example “books bound”, a number, or “has a press”, yes or no.</p>
     <FieldDialog v-model="editing" @saved="load" />
   </section>
@@ -50,7 +57,6 @@ const whoKnown = (fieldId: number) => ({ where: JSON.stringify({ kind: 'all', of
 
 <style scoped>
 .name { color: var(--p-porch-door); text-align: left; }
-:deep(td.whole) { white-space: nowrap; }
 .sub { display: block; }
 .problem { color: var(--p-porch-brick); }
 </style>

@@ -51,7 +51,7 @@ async function signOut() {
     <div id="wall-entries" class="entries" :class="{ unfolded }" @click="unfolded = false">
       <div v-for="area in areas" :key="area.name ?? ''" class="area">
         <p v-if="area.name" class="area-name">{{ area.name }}</p>
-        <NuxtLink v-for="entry in area.entries" :key="entry.to" :to="entry.to" class="entry" :class="{ here: isHere(entry.to) }" :aria-current="isHere(entry.to) ? 'page' : undefined">
+        <NuxtLink v-for="entry in area.entries" :key="entry.to" :to="entry.to" prefetch class="entry" :class="{ here: isHere(entry.to) }" :aria-current="isHere(entry.to) ? 'page' : undefined">
           <span>{{ entry.name }}</span>
           <span v-if="entry.count !== undefined" class="count">{{ sayNumber(entry.count) }}</span>
         </NuxtLink>
@@ -61,7 +61,7 @@ async function signOut() {
         <button v-if="frame.frame?.hasLive" type="button" class="entry" @click="show(frame.mode === 'live' ? 'practice' : 'live')">
           {{ frame.mode === 'live' ? 'Go to practice' : 'Go to live' }}
         </button>
-        <NuxtLink to="/settings" class="entry" :class="{ here: isHere('/settings') }">Settings</NuxtLink>
+        <NuxtLink to="/settings" prefetch class="entry" :class="{ here: isHere('/settings') }">Settings</NuxtLink>
         <button type="button" class="entry" @click="signOut">Sign out</button>
       </div>
     </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onBeforeUnmount, onMounted, watch } from 'vue'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from '#imports'
 import Toast from 'primevue/toast'
 import ConfirmDialog from 'primevue/confirmdialog'
@@ -30,6 +30,9 @@ function lookNow() {
   void look()
 }
 
+const work = ref<HTMLElement | null>(null)
+watch(() => route.path, () => work.value?.scrollTo(0, 0), { flush: 'post' })
+
 onMounted(() => {
   void frame.loadFrame()
   lookNow()
@@ -42,7 +45,8 @@ onBeforeUnmount(() => clearTimeout(timer))
   <div class="porch">
     <a class="skip" href="#work">To the page</a>
     <TheWall />
-    <main id="work" :key="frame.mode + route.path" class="work" tabindex="-1">
+    <!-- The page makes itself anew for another address; made anew here, too, each screen would be drawn twice. -->
+    <main id="work" ref="work" :key="frame.mode" class="work" tabindex="-1">
       <slot />
     </main>
     <TheRail />

@@ -1,8 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
 import { ON_NO_LIST } from '#core/audience/segment'
 import type { SubscribersCount } from '#core/views/people'
@@ -22,6 +20,7 @@ import FieldsPanel from '~/components/FieldsPanel.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import TaskNote from '~/components/subscribers/TaskNote.vue'
+import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 
 const frame = useFrame()
 const { lists, tags, loaded, problem, load } = useMarks()
@@ -47,6 +46,20 @@ watch(() => task.value?.endedAt, () => void load())
 async function saved() {
   await Promise.all([load(), frame.loadFrame()])
 }
+
+const COLUMNS: PlainColumn[] = [
+  { key: 'list', head: 'List', class: 'whole' },
+  { key: 'whatSubscribersSee', head: 'What subscribers see' },
+  { key: 'usedBy', head: 'Used by' },
+  { key: 'people', head: 'People', class: 'number' },
+]
+const COLUMNS_2: PlainColumn[] = [
+  { key: 'tag', head: 'Tag', class: 'whole' },
+  { key: 'group', head: 'Group', class: 'whole' },
+  { key: 'whatItMeans', head: 'What it means' },
+  { key: 'usedBy', head: 'Used by' },
+  { key: 'people', head: 'People', class: 'number' },
+]
 </script>
 
 <template>
@@ -64,12 +77,12 @@ async function saved() {
     <div v-if="loaded" class="stack">
       <section class="panel" aria-labelledby="lists">
         <h2 id="lists">Lists</h2>
-        <DataTable v-if="lists.length" :value="lists" data-key="id">
-          <Column header="List" body-class="whole"><template #body="{ data }: { data: ListLine }"><button type="button" class="link-button name" @click="changeList(data)">{{ data.name }}</button></template></Column>
-          <Column header="What subscribers see"><template #body="{ data }: { data: ListLine }">{{ data.publicName }}<span class="second small sub">{{ data.description || 'No description yet.' }}</span><span v-if="data.offered" class="second small sub">offered to everybody on the choices page</span><span v-for="also in data.alsoOn" :key="`${also.listId} ${also.afterCourseId}`" class="second small sub">whoever is on it is on {{ listName(also.listId) }}{{ also.afterCourseId === null ? '' : ', once its course is finished' }}</span></template></Column>
-          <Column header="Used by"><template #body="{ data }: { data: ListLine }"><span v-for="use in data.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
-          <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: ListLine }"><PeopleNumber :people="data.people" :query="{ list: data.id }" /></template></Column>
-        </DataTable>
+        <PlainTable v-if="lists.length" :rows="lists" :columns="COLUMNS">
+          <template #list="{ row }"><button type="button" class="link-button name" @click="changeList(row)">{{ row.name }}</button></template>
+          <template #whatSubscribersSee="{ row }">{{ row.publicName }}<span class="second small sub">{{ row.description || 'No description yet.' }}</span><span v-if="row.offered" class="second small sub">offered to everybody on the choices page</span><span v-for="also in row.alsoOn" :key="`${also.listId} ${also.afterCourseId}`" class="second small sub">whoever is on it is on {{ listName(also.listId) }}{{ also.afterCourseId === null ? '' : ', once its course is finished' }}</span></template>
+          <template #usedBy="{ row }"><span v-for="use in row.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template>
+          <template #people="{ row }"><PeopleNumber :people="row.people" :query="{ list: row.id }" /></template>
+        </PlainTable>
         <p v-if="onNoList" class="row small">
           <PeopleNumber :people="onNoList" :query="{ where: JSON.stringify(ON_NO_LIST) }" :words="sayPeople(onNoList)" /> can get mail and {{ onNoList === 1 ? 'is' : 'are' }} on none of these lists: only what they ask for reaches them.
         </p>
@@ -77,13 +90,13 @@ async function saved() {
       </section>
       <section class="panel" aria-labelledby="tags">
         <div class="panel-head"><h2 id="tags">Tags</h2><InputText v-if="tags.length > 5" v-model="sought" size="small" placeholder="any part of a tag" aria-label="Find a tag" /></div>
-        <DataTable v-if="shown.length" :value="shown" data-key="id">
-          <Column header="Tag" body-class="whole"><template #body="{ data }: { data: TagLine }"><span v-if="data.colour" class="dot" :style="{ background: data.colour }" aria-hidden="true" /><button type="button" class="link-button name" @click="changeTag(data)">{{ data.name }}</button></template></Column>
-          <Column header="Group" body-class="whole"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.group }}</span></template></Column>
-          <Column header="What it means"><template #body="{ data }: { data: TagLine }"><span class="second">{{ data.note }}</span><span v-if="data.publicName" class="second small sub">readers see it as “{{ data.publicName }}”</span><span v-if="data.expiry.kind !== 'never'" class="second small sub">{{ sayExpiry(data.expiry, sayDate) }}</span><span v-for="sentence in sayFollows(data)" :key="sentence" class="second small sub">{{ sentence }}</span></template></Column>
-          <Column header="Used by"><template #body="{ data }: { data: TagLine }"><span v-for="use in data.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template></Column>
-          <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: TagLine }"><span v-if="data.blanks" class="second small" title="People have what it is filled in to">filled in</span><PeopleNumber v-else :people="data.people" :query="{ tag: data.id }" /></template></Column>
-        </DataTable>
+        <PlainTable v-if="shown.length" :rows="shown" :columns="COLUMNS_2">
+          <template #tag="{ row }"><span v-if="row.colour" class="dot" :style="{ background: row.colour }" aria-hidden="true" /><button type="button" class="link-button name" @click="changeTag(row)">{{ row.name }}</button></template>
+          <template #group="{ row }"><span class="second">{{ row.group }}</span></template>
+          <template #whatItMeans="{ row }"><span class="second">{{ row.note }}</span><span v-if="row.publicName" class="second small sub">readers see it as “{{ row.publicName }}”</span><span v-if="row.expiry.kind !== 'never'" class="second small sub">{{ sayExpiry(row.expiry, sayDate) }}</span><span v-for="sentence in sayFollows(row)" :key="sentence" class="second small sub">{{ sentence }}</span></template>
+          <template #usedBy="{ row }"><span v-for="use in row.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template>
+          <template #people="{ row }"><span v-if="row.blanks" class="second small" title="People have what it is filled in to">filled in</span><PeopleNumber v-else :people="row.people" :query="{ tag: row.id }" /></template>
+        </PlainTable>
         <p v-else-if="tags.length" class="panel-body second">No tag has “{{ sought }}” in it.</p>
         <p v-else class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, given by a page, or “likes: coptic”, given by a link somebody follows.</p>
       </section>
@@ -100,7 +113,6 @@ async function saved() {
 
 <style scoped>
 .name { color: var(--p-porch-door); text-align: left; }
-:deep(td.whole) { white-space: nowrap; }
 .sub, .use { display: block; }
 .of { display: inline-block; min-width: 42px; }
 .dot { display: inline-block; width: 10px; height: 10px; margin-right: 7px; border-radius: 3px; vertical-align: -1px; }

@@ -8,7 +8,7 @@ import { useToast } from 'primevue/usetoast'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 
-/** What can be done by hand to one person's journey: another step, a stop for a while, the way out. */
+/** One for all lines of a table: each of them opens it at a button of its own. What can be done by hand to one person's journey: another step, a stop for a while, the way out. */
 const props = defineProps<{ enrolmentId: number, name: string, still: boolean, steps: { id: string, name: string }[] }>()
 const emit = defineEmits<{ done: [] }>()
 const toast = useToast()
@@ -32,10 +32,12 @@ const items = computed(() => [
   props.still ? { label: 'Let them go on', command: () => void go('go-on', `${props.name} goes on.`) } : { label: 'Let them stand still', command: () => void go('still', `${props.name} stands still there.`) },
   { label: 'Take them out …', command: () => { asking.value = 'take-out' } },
 ])
+
+/** At what was pressed. */
+defineExpose({ open: (event: Event) => menu.value!.toggle(event) })
 </script>
 
 <template>
-  <Button text size="small" icon="pi pi-ellipsis-h" :aria-label="`What to do with ${name}`" aria-haspopup="true" @click="event => menu!.toggle(event)" />
   <Menu ref="menu" :model="items" popup />
   <Dialog :visible="asking !== null" modal :header="asking === 'move' ? `Where ${name} goes on` : `Take ${name} out`" :style="{ width: '460px' }" @update:visible="asking = null">
     <div class="fields">

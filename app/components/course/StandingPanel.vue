@@ -1,7 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
+import { computed, nextTick, ref, watch } from 'vue'
 import Select from 'primevue/select'
 import { allSteps } from '#core/sequence/program'
 import type { DraftStep } from '#core/sequence/draft'
@@ -12,6 +10,7 @@ import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { sayPeople, saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
+import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 import TablePages from '~/components/TablePages.vue'
 import StandingMenu from './StandingMenu.vue'
 
@@ -39,6 +38,19 @@ function waitsFor({ stillSince, pausedUntilAt, dueAt, held }: CourseStanding['ro
   if (dueAt === null) return 'until the step is written, or not paused any more'
   return held ? `what the hold waits for, at most until ${sayMoment(dueAt, props.zone)}` : sayMoment(dueAt, props.zone)
 }
+const COLUMNS: PlainColumn[] = [
+  { key: 'who', head: 'Who' }, { key: 'before', head: 'Before' }, { key: 'for', head: 'For' }, { key: 'waits', head: 'Waits for' },
+  { key: 'byHand', head: 'By hand' },
+]
+const chosen = ref<CourseStanding['rows'][number] | null>(null)
+const menu = ref<InstanceType<typeof StandingMenu> | null>(null)
+async function openMenu(row: CourseStanding['rows'][number], event: Event) {
+  // The event is over by the time the menu is there, and forgets where it was.
+  const at = { currentTarget: event.currentTarget } as Event
+  chosen.value = row
+  await nextTick()
+  menu.value!.open(at)
+}
 async function changed() {
   await load()
   emit('changed')
@@ -49,18 +61,29 @@ async function changed() {
   <div class="fields">
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <div class="line"><span id="standing-where">Who stands</span><Select v-model="stepId" :options="steps" option-label="name" option-value="id" size="small" :placeholder="steps[0]!.name" aria-labelledby="standing-where" /><span class="second small">the longest first</span></div>
-    <DataTable v-if="data" :value="data.rows" data-key="id" size="small" class="panel">
-      <template #empty>Nobody stands here.</template>
-      <Column header="Who"><template #body="{ data: row }"><NuxtLink :to="`/subscribers/${row.personId}`">{{ row.name }}</NuxtLink></template></Column>
-      <Column header="Before"><template #body="{ data: row }">{{ row.stepId ? title(row.stepId) : '' }}<span v-if="row.occursOn" class="second small"> of {{ row.occursOn }}</span></template></Column>
-      <Column header="For"><template #body="{ data: row }"><span :title="sayMoment(row.sinceAt, zone)">{{ since(row.sinceAt) }}</span></template></Column>
-      <Column header="Waits for"><template #body="{ data: row }">{{ waitsFor(row) }}</template></Column>
-      <Column header="By hand"><template #body="{ data: row }"><StandingMenu :enrolment-id="row.id" :name="row.name" :still="row.stillSince !== null" :steps="allSteps<DraftStep>(course.draft.steps).map(step => ({ id: step.id, name: title(step.id) }))" @done="changed" /></template></Column>
-    </DataTable>
+    <template v-if="data">
+      <section v-if="data.rows.length" class="panel">
+        <PlainTable :rows="data.rows" :columns="COLUMNS">
+          <template #who="{ row }"><NuxtLink :to="`/subscribers/${row.personId}`">{{ row.name }}</NuxtLink></template>
+          <template #before="{ row }">{{ row.stepId ? title(row.stepId) : '' }}<span v-if="row.occursOn" class="second small"> of {{ row.occursOn }}</span></template>
+          <template #for="{ row }"><span :title="sayMoment(row.sinceAt, zone)">{{ since(row.sinceAt) }}</span></template>
+          <template #waits="{ row }">{{ waitsFor(row) }}</template>
+          <template #byHand="{ row }">
+            <button type="button" class="by-hand" :aria-label="`What to do with ${row.name}`" aria-haspopup="true" @click="event => openMenu(row, event)"><i class="pi pi-ellipsis-h" aria-hidden="true" /></button>
+          </template>
+        </PlainTable>
+      </section>
+      <p v-else class="second">Nobody stands here.</p>
+    </template>
+    <StandingMenu
+      v-if="chosen" ref="menu" :enrolment-id="chosen.id" :name="chosen.name" :still="chosen.stillSince !== null"
+      :steps="allSteps<DraftStep>(course.draft.steps).map(step => ({ id: step.id, name: title(step.id) }))" @done="changed" />
     <TablePages v-if="total > PAGE" :page="page" :page-size="PAGE" :total="total" :shown="data?.rows.length ?? 0" one="person" many="people" @go="next => page = next" />
   </div>
 </template>
 
 <style scoped>
+.by-hand { width: 34px; height: 26px; border: 0; border-radius: 6px; background: none; color: var(--p-porch-spruce); cursor: pointer; }
+.by-hand:hover { background: var(--p-porch-rail); }
 .line { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; }
 </style>

@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { navigateTo } from '#imports'
-import Checkbox from 'primevue/checkbox'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
+import { RouterLink } from 'vue-router'
 import { sayCountry } from '#core/people/country'
 import { sayField } from '#core/people/field'
 import { sayDay } from '#core/time/say'
 import type { ListedPerson } from '#core/views/people'
 import type { PeopleColumn } from '~/composables/useColumns'
 import { saySource } from '#core/people/source'
+import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 import StatusChip from '~/components/StatusChip.vue'
 
 /** One page of subscribers, a line each. */
@@ -27,6 +26,12 @@ function pickAll(on: boolean) {
 
 const NUMBERS = ['since', 'read', 'consent']
 const isNumber = ({ id, field }: PeopleColumn) => NUMBERS.includes(id) || field?.kind === 'number' || field?.kind === 'date'
+/** What is said in words; a status has a sign of its own. */
+const said = computed(() => props.columns.filter(({ id }) => id !== 'status'))
+const head = computed<PlainColumn[]>(() => [
+  { key: 'pick', head: '', class: 'pick' }, { key: 'address', head: 'Address', class: 'whole' }, ...props.heldBack ? [{ key: 'held', head: 'Held back' }] : [],
+  ...props.columns.map(column => ({ key: column.id, head: column.name, class: isNumber(column) ? 'number whole' : 'whole' })),
+])
 
 function say(person: ListedPerson, column: PeopleColumn): string {
   if (column.field) {
@@ -49,21 +54,24 @@ function say(person: ListedPerson, column: PeopleColumn): string {
 </script>
 
 <template>
-  <DataTable
-    :value="rows" data-key="id" :class="{ tight: heldBack }" scrollable :scroll-height="`calc(100vh - var(--rail) - ${taken}px)`"
-    @row-click="({ data }) => navigateTo(`/subscribers/${data.id}`)">
-    <Column header-class="pick" body-class="pick"><template #header><Checkbox :model-value="all" binary aria-label="Pick everybody on this page" @update:model-value="pickAll" /></template><template #body="{ data }: { data: ListedPerson }"><span @click.stop><Checkbox :model-value="picked.includes(data.id)" binary :aria-label="`Pick ${data.address}`" @update:model-value="on => pick(data.id, on)" /></span></template></Column>
-    <Column header="Address"><template #body="{ data }: { data: ListedPerson }"><NuxtLink :to="`/subscribers/${data.id}`" class="address">{{ data.address }}</NuxtLink></template></Column>
-    <Column v-if="heldBack" header="Held back">
-      <template #body="{ data }: { data: ListedPerson }">{{ heldBack[data.id] ?? '' }}</template>
-    </Column>
-    <Column v-for="column in columns" :key="column.id" :header="column.name" :header-class="isNumber(column) ? 'number' : ''" :body-class="isNumber(column) ? 'number' : ''">
-      <template #body="{ data }: { data: ListedPerson }">
-        <StatusChip v-if="column.id === 'status'" :status="data.status" />
-        <span v-else class="cut cell" :class="{ second: column.id !== 'firstName' }" :title="say(data, column)">{{ say(data, column) }}</span>
-      </template>
-    </Column>
-  </DataTable>
+  <PlainTable
+    :rows="rows" :columns="head" :height="`calc(100vh - var(--rail) - ${taken}px)`" :class="['opens', { tight: heldBack }]"
+    @open="({ id }) => navigateTo(`/subscribers/${id}`)">
+    <template #head-pick>
+      <input type="checkbox" :checked="all" aria-label="Pick everybody on this page" @change="event => pickAll((event.target as HTMLInputElement).checked)" />
+    </template>
+    <template #pick="{ row }">
+      <input
+        type="checkbox" :checked="picked.includes(row.id)" :aria-label="`Pick ${row.address}`"
+        @click.stop @change="event => pick(row.id, (event.target as HTMLInputElement).checked)" />
+    </template>
+    <template #address="{ row }"><RouterLink :to="`/subscribers/${row.id}`" class="address" @click.stop>{{ row.address }}</RouterLink></template>
+    <template #held="{ row }">{{ heldBack?.[row.id] ?? '' }}</template>
+    <template #status="{ row }"><StatusChip :status="row.status" /></template>
+    <template v-for="column in said" :key="column.id" #[column.id]="{ row }">
+      <span class="cut cell" :class="{ second: column.id !== 'firstName' }" :title="say(row, column)">{{ say(row, column) }}</span>
+    </template>
+  </PlainTable>
 </template>
 
 <style scoped>
@@ -71,7 +79,6 @@ function say(person: ListedPerson, column: PeopleColumn): string {
 .cell { display: block; max-width: min(16vw, 280px); }
 /* One column more. */
 .tight .cell { max-width: min(9vw, 200px); }
-:deep(tr) { cursor: pointer; }
-:deep(td) { white-space: nowrap; }
 :deep(.pick) { width: 34px; padding-right: 0; }
+input { width: 18px; height: 18px; margin: 0; vertical-align: -4px; accent-color: var(--p-porch-door); cursor: pointer; }
 </style>

@@ -2,8 +2,6 @@
 import { computed, ref } from 'vue'
 import { navigateTo } from '#imports'
 import Button from 'primevue/button'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
 import type { Condition } from '#core/audience/condition'
 import { sayDay } from '#core/time/say'
@@ -14,6 +12,7 @@ import { sayNumber, saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
+import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 
 /** The library of tracked links. */
 const frame = useFrame()
@@ -27,6 +26,16 @@ const standing = computed(() => {
   const broken = all.filter(link => link.trouble !== null).length
   return all.length === 0 ? 'Named destinations that emails lead to, and that know who followed them.' : `${saySome(all.length, 'destination', 'destinations')}, followed ${sayNumber(all.reduce((sum, { clicks }) => sum + clicks, 0))} times by readers.${broken ? ` ${saySome(broken, 'does not answer', 'do not answer')}.` : ''}`
 })
+
+const COLUMNS: PlainColumn[] = [
+  { key: 'link', head: 'Link' },
+  { key: 'whatFollowingItBrings', head: 'What following it brings' },
+  { key: 'emails', head: 'Emails', class: 'number' },
+  { key: 'people', head: 'People', class: 'number' },
+  { key: 'clicks', head: 'Clicks', class: 'number' },
+  { key: 'machines', head: 'Machines', class: 'number' },
+  { key: 'last', head: 'Last', class: 'number' },
+]
 </script>
 
 <template>
@@ -38,15 +47,15 @@ const standing = computed(() => {
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <section v-if="links?.length" class="panel" aria-label="Links">
       <div v-if="links.length > 5" class="panel-head"><InputText v-model="sought" size="small" placeholder="any part of a name or address" aria-label="Find a link" class="find" /></div>
-      <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/links/${data.id}`)">
-        <Column header="Link"><template #body="{ data }: { data: LinkLine }"><NuxtLink :to="`/links/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink><span class="second small sub cut">{{ data.url }}</span><span v-if="data.trouble" class="small sub wrong">{{ data.trouble }}</span></template></Column>
-        <Column header="What following it brings"><template #body="{ data }: { data: LinkLine }"><span v-for="act in data.does" :key="act" class="small sub">{{ act }}</span><span v-for="act in data.doesThere" :key="act" class="small sub">{{ act }} <span class="second">(one email)</span></span><span v-if="data.rules" class="small sub">{{ data.rules === 1 ? 'wakes a house rule' : `wakes ${data.rules} house rules` }}</span><span v-if="!data.does.length && !data.doesThere.length && !data.rules" class="second small">nothing by itself</span><span v-if="data.asks && data.does.length" class="second small sub">after a second press</span></template></Column>
-        <Column header="Emails" header-class="number" body-class="number"><template #body="{ data }: { data: LinkLine }">{{ sayNumber(data.emails) }}</template></Column>
-        <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: LinkLine }"><PeopleNumber :people="data.people" :query="{ where: followed(data.id) }" /></template></Column>
-        <Column header="Clicks" header-class="number" body-class="number"><template #body="{ data }: { data: LinkLine }">{{ sayNumber(data.clicks) }}</template></Column>
-        <Column header="Machines" header-class="number" body-class="number"><template #body="{ data }: { data: LinkLine }"><span class="second">{{ sayNumber(data.machines) }}</span></template></Column>
-        <Column header="Last" header-class="number" body-class="number"><template #body="{ data }: { data: LinkLine }">{{ data.lastAt ? sayDay(data.lastAt, zone) : '' }}</template></Column>
-      </DataTable>
+      <PlainTable :rows="shown" class="opens" @open="({ id }) => navigateTo(`/links/${id}`)" :columns="COLUMNS">
+        <template #link="{ row }"><NuxtLink :to="`/links/${row.id}`"><strong>{{ row.name }}</strong></NuxtLink><span class="second small sub cut">{{ row.url }}</span><span v-if="row.trouble" class="small sub wrong">{{ row.trouble }}</span></template>
+        <template #whatFollowingItBrings="{ row }"><span v-for="act in row.does" :key="act" class="small sub">{{ act }}</span><span v-for="act in row.doesThere" :key="act" class="small sub">{{ act }} <span class="second">(one email)</span></span><span v-if="row.rules" class="small sub">{{ row.rules === 1 ? 'wakes a house rule' : `wakes ${row.rules} house rules` }}</span><span v-if="!row.does.length && !row.doesThere.length && !row.rules" class="second small">nothing by itself</span><span v-if="row.asks && row.does.length" class="second small sub">after a second press</span></template>
+        <template #emails="{ row }">{{ sayNumber(row.emails) }}</template>
+        <template #people="{ row }"><PeopleNumber :people="row.people" :query="{ where: followed(row.id) }" /></template>
+        <template #clicks="{ row }">{{ sayNumber(row.clicks) }}</template>
+        <template #machines="{ row }"><span class="second">{{ sayNumber(row.machines) }}</span></template>
+        <template #last="{ row }">{{ row.lastAt ? sayDay(row.lastAt, zone) : '' }}</template>
+      </PlainTable>
     </section>
     <section v-else-if="links" class="panel panel-body">
       <h2>Make the first link</h2>

@@ -2,8 +2,6 @@
 import { computed } from 'vue'
 import { navigateTo } from '#imports'
 import Button from 'primevue/button'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import { sayDay } from '#core/time/say'
 import { DAY } from '#core/time/zone'
 import type { SegmentLine } from '#core/views/audience'
@@ -14,6 +12,7 @@ import { sayNumber, saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
+import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
@@ -26,6 +25,13 @@ function sayChange({ entered30, left30 }: SegmentLine): string {
   return change === 0 ? 'as many' : change > 0 ? `+${sayNumber(change)}` : `−${sayNumber(-change)}`
 }
 const sinceWhen = ({ countedSince }: SegmentLine) => countedSince > frame.now - 30 * DAY + 1 ? `since ${sayDay(countedSince, zone.value)}` : ''
+
+const COLUMNS: PlainColumn[] = [
+  { key: 'segment', head: 'Segment', class: 'whole' },
+  { key: 'whoThatIs', head: 'Who that is' },
+  { key: 'inDays', head: 'In 30 days', class: 'number' },
+  { key: 'people', head: 'People', class: 'number' },
+]
 </script>
 
 <template>
@@ -36,12 +42,12 @@ const sinceWhen = ({ countedSince }: SegmentLine) => countedSince > frame.now - 
     </PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <section v-else-if="segments" class="panel">
-      <DataTable :value="segments" data-key="id" @row-click="({ data }) => navigateTo(`/segments/${data.id}`)">
-        <Column header="Segment" body-class="whole"><template #body="{ data }: { data: SegmentLine }"><NuxtLink :to="`/segments/${data.id}`" class="name">{{ data.name }}</NuxtLink></template></Column>
-        <Column header="Who that is"><template #body="{ data }: { data: SegmentLine }">people {{ data.says || 'of every kind' }}<span v-if="data.usedBy.length" class="second small sub">used by <template v-for="(use, n) in data.usedBy" :key="use.id">{{ n ? ', ' : '' }}<NuxtLink :to="`/segments/${use.id}`" @click.stop>{{ use.name }}</NuxtLink></template></span></template></Column>
-        <Column header="In 30 days" header-class="number" body-class="number"><template #body="{ data }: { data: SegmentLine }"><span :title="`${sayNumber(data.entered30)} came in, ${sayNumber(data.left30)} went out`">{{ data.people === null ? '' : sayChange(data) }}</span><span class="second small sub">{{ sinceWhen(data) }}</span></template></Column>
-        <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: SegmentLine }"><span v-if="data.people === null" class="second">being counted</span><PeopleNumber v-else :people="data.people" :query="{ segment: data.id }" /></template></Column>
-      </DataTable>
+      <PlainTable :rows="segments" class="opens" @open="({ id }) => navigateTo(`/segments/${id}`)" :columns="COLUMNS">
+        <template #segment="{ row }"><NuxtLink :to="`/segments/${row.id}`" class="name">{{ row.name }}</NuxtLink></template>
+        <template #whoThatIs="{ row }">people {{ row.says || 'of every kind' }}<span v-if="row.usedBy.length" class="second small sub">used by <template v-for="(use, n) in row.usedBy" :key="use.id">{{ n ? ', ' : '' }}<NuxtLink :to="`/segments/${use.id}`" @click.stop>{{ use.name }}</NuxtLink></template></span></template>
+        <template #inDays="{ row }"><span :title="`${sayNumber(row.entered30)} came in, ${sayNumber(row.left30)} went out`">{{ row.people === null ? '' : sayChange(row) }}</span><span class="second small sub">{{ sinceWhen(row) }}</span></template>
+        <template #people="{ row }"><span v-if="row.people === null" class="second">being counted</span><PeopleNumber v-else :people="row.people" :query="{ segment: row.id }" /></template>
+      </PlainTable>
     </section>
   </div>
 </template>
@@ -49,6 +55,4 @@ const sinceWhen = ({ countedSince }: SegmentLine) => countedSince > frame.now - 
 <style scoped>
 .name { font-weight: 600; }
 .sub { display: block; }
-:deep(td.whole) { white-space: nowrap; }
-:deep(tr) { cursor: pointer; }
 </style>

@@ -1,12 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from '#imports'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import Select from 'primevue/select'
 import { sayMoney, type Money } from '#core/money/money'
 import { sayDay, sayMoment, sayZone } from '#core/time/say'
-import type { SaleRow, SalesView, SaleState } from '#core/views/offers'
+import type { SalesView, SaleState } from '#core/views/offers'
 import { useAddress } from '~/composables/useAddress'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
@@ -15,6 +13,7 @@ import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import SalesParts from '~/components/offer/SalesParts.vue'
 import TablePages from '~/components/TablePages.vue'
+import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
@@ -41,6 +40,15 @@ function sourceOf(key: string) {
   set({ ...all, source: kind, word: words.join(' ') })
 }
 const sums = (money: Money[]) => money.map(sayMoney).join(' and ')
+
+const COLUMNS: PlainColumn[] = [
+  { key: 'when', head: 'When' },
+  { key: 'who', head: 'Who' },
+  { key: 'amount', head: 'Amount', class: 'number' },
+  { key: 'howItStands', head: 'How it stands' },
+  { key: 'coupon', head: 'Coupon' },
+  { key: 'broughtBy', head: 'Brought by' },
+]
 </script>
 
 <template>
@@ -70,14 +78,14 @@ const sums = (money: Money[]) => money.map(sayMoney).join(' and ')
 
     <section class="panel" aria-labelledby="sales">
       <div class="panel-head"><h2 id="sales">Who<template v-if="narrowed.length"> ({{ narrowed.join(', ') }} <button type="button" class="link-button small" @click="set(all)">show all</button>)</template></h2><Select :model-value="values.state as SaleState" :options="states" option-label="name" option-value="value" aria-label="Which of them" size="small" @update:model-value="state => set({ state })" /></div>
-      <DataTable v-if="view.rows.length" :value="view.rows" :data-key="(row: SaleRow) => `${row.purchaseId} ${row.personId} ${row.at}`">
-        <Column header="When"><template #body="{ data }: { data: SaleRow }"><span class="at">{{ sayMoment(data.at, zone) }}</span></template></Column>
-        <Column header="Who"><template #body="{ data }: { data: SaleRow }"><NuxtLink :to="`/subscribers/${data.personId}`">{{ data.person }}</NuxtLink></template></Column>
-        <Column header="Amount" header-class="number" body-class="number"><template #body="{ data }: { data: SaleRow }">{{ sayMoney(data.amount) }}</template></Column>
-        <Column header="How it stands"><template #body="{ data }: { data: SaleRow }">{{ data.says }}</template></Column>
-        <Column header="Coupon"><template #body="{ data }: { data: SaleRow }"><span class="mono">{{ data.couponCode }}</span></template></Column>
-        <Column header="Brought by"><template #body="{ data }: { data: SaleRow }"><span class="cut brought" :title="[data.source, data.email].filter(Boolean).join('; ')">{{ [data.source, data.email].filter(Boolean).join('; ') }}</span></template></Column>
-      </DataTable>
+      <PlainTable v-if="view.rows.length" :rows="view.rows" :row-key="row => `${row.purchaseId} ${row.personId} ${row.at}`" :columns="COLUMNS">
+        <template #when="{ row }"><span class="at">{{ sayMoment(row.at, zone) }}</span></template>
+        <template #who="{ row }"><NuxtLink :to="`/subscribers/${row.personId}`">{{ row.person }}</NuxtLink></template>
+        <template #amount="{ row }">{{ sayMoney(row.amount) }}</template>
+        <template #howItStands="{ row }">{{ row.says }}</template>
+        <template #coupon="{ row }"><span class="mono">{{ row.couponCode }}</span></template>
+        <template #broughtBy="{ row }"><span class="cut brought" :title="[row.source, row.email].filter(Boolean).join('; ')">{{ [row.source, row.email].filter(Boolean).join('; ') }}</span></template>
+      </PlainTable>
       <p v-else class="panel-body second">None in these days.</p>
       <TablePages v-if="view.rowCount > view.pageSize" :page="Number(values.page)" :page-size="view.pageSize" :total="view.rowCount" :shown="view.rows.length" one="of them" many="of them" @go="page => set({ page: String(page) })" />
     </section>
