@@ -28,6 +28,7 @@ const PLACES: Record<NamerKind, (mention: Mention) => Place> = {
   },
   offer({ thing: { kind }, path }) {
     if (kind === 'link') return place('led to by')
+    if (path.includes('waiting')) return place(`${GIVEN[kind]} by waiting for`)
     return path.at(-1) === 'endsCourseIds' ? place('ended by buying') : place(`${GIVEN[kind]} by buying`, kind === 'field')
   },
   course({ thing: { kind }, path, asked }) {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
@@ -18,6 +18,9 @@ const { busy, problem, attempt } = useAttempt()
 const way = ref<'merge' | 'delete' | null>(null)
 const into = ref<number | null>(null)
 const number = ref('')
+const ending = ref<HTMLElement | null>(null)
+/** What is told stands at the end of a long form. */
+const show = () => ending.value?.scrollIntoView({ block: 'nearest' })
 const path = computed(() => `${props.kind}s/${props.line.id}`)
 const target = computed(() => props.others.find(({ id }) => id === into.value))
 
@@ -33,7 +36,7 @@ const remove = () => attempt(async () => {
 </script>
 
 <template>
-  <div class="ending">
+  <div ref="ending" class="ending">
     <p v-if="way === null" class="ways">
       <button v-if="others.length" type="button" class="link-button" @click="way = 'merge'">Merge it into another {{ kind }}</button>
       <button type="button" class="link-button danger" @click="way = 'delete'">Delete it</button>
@@ -46,7 +49,7 @@ const remove = () => attempt(async () => {
     </form>
     <form v-else class="fields" @submit.prevent="remove">
       <p>{{ sayPeople(line.people) }} {{ line.people === 1 ? 'has' : 'have' }} it and would {{ kind === 'tag' ? 'lose it' : 'be on it no more' }}.<template v-if="line.uses.length"> And:</template></p>
-      <UsesOf :kind="kind" :id="line.id" @told="view => blocked = view.blocked" />
+      <UsesOf :kind="kind" :id="line.id" @told="view => { blocked = view.blocked; nextTick(show) }" />
       <p v-if="blocked && others.length"><button type="button" class="link-button" @click="way = 'merge'">Merge it into another {{ kind }}</button>, and that takes its place everywhere.</p>
       <div v-if="blocked === false" class="field"><label for="delete-number">Type the number {{ line.people }} to delete it</label><InputText id="delete-number" v-model="number" inputmode="numeric" autocomplete="off" /></div>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>

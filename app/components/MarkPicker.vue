@@ -43,8 +43,9 @@ async function makeIt() {
 </template>
 
 <style scoped>
-.picker { display: grid; gap: 6px; }
+.picker { display: grid; grid-template-columns: minmax(0, 1fr); gap: 6px; }
 .choose { display: flex; gap: 6px; }
+.choose :deep(.p-multiselect-label) { flex-wrap: wrap; }
 .choose > :first-child { flex: 1; min-width: 0; }
 .problem { color: var(--p-porch-brick); }
 </style>

@@ -9,7 +9,7 @@ const emit = defineEmits<{ open: [row: Row] }>()
 </script>
 
 <template>
-  <div class="plain" :style="height ? { maxHeight: height, overflow: 'auto' } : undefined" :tabindex="height ? 0 : undefined">
+  <div class="plain" :class="{ scrolls: height }" :style="height ? { maxHeight: height, overflow: 'auto' } : undefined" :tabindex="height ? 0 : undefined">
     <table>
       <thead>
         <tr><th v-for="column in columns" :key="column.key" scope="col" :class="column.class"><slot :name="`head-${column.key}`">{{ column.head }}</slot></th></tr>
@@ -24,8 +24,10 @@ const emit = defineEmits<{ open: [row: Row] }>()
 </template>
 
 <style scoped>
+.plain { overflow-x: auto; }
 table { width: 100%; border-collapse: separate; border-spacing: 0; font-size: inherit; }
-th { position: sticky; top: 0; z-index: 1; padding: 8px 12px; text-align: left; font: 400 12.5px/1.4 var(--body); color: var(--p-porch-ink-second); background: var(--p-porch-paper); border-bottom: 1px solid var(--p-porch-line); }
+th { padding: 8px 12px; text-align: left; font: 400 12.5px/1.4 var(--body); color: var(--p-porch-ink-second); background: var(--p-porch-paper); border-bottom: 1px solid var(--p-porch-line); }
+.scrolls th { position: sticky; top: 0; z-index: 1; }
 td { padding: 8px 12px; vertical-align: baseline; border-bottom: 1px solid var(--p-porch-line-light); }
 tr:last-child > td { border-bottom: 0; }
 tbody > tr:hover > td { background: var(--p-porch-rail); }

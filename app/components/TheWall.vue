@@ -85,6 +85,7 @@ async function signOut() {
 }
 .entry:hover { background: var(--p-porch-dusk-line); }
 .entry.here { background: var(--p-porch-ceiling); color: var(--p-porch-ink); font-weight: 650; }
+@media (prefers-color-scheme: dark) { .entry.here { background: color-mix(in srgb, var(--p-porch-dusk-text) 18%, var(--p-porch-ceiling)); } }
 .count { font-size: 12.5px; color: var(--p-porch-dusk-second); font-variant-numeric: tabular-nums; }
 .here .count { color: var(--p-porch-ink-second); }
 .foot { margin-top: auto; padding-bottom: 10px; }

@@ -81,7 +81,7 @@ button.quiet:hover{border-color:var(--accent)}
 [hidden]{display:none}
 @media print{.no-print,body>footer{display:none}body{background:none}main{border:0;margin:0}}
 body>footer{max-width:calc(var(--width) + 88px);margin:0 auto 40px;padding:0 16px;font-size:13px;color:var(--second);text-align:center}
-@media(max-width:560px){main{margin:0;border:0;border-top:6px solid var(--accent);border-radius:0}.rest{padding:28px 20px}h1{font-size:29px}.choice{display:block}.choice p{margin-bottom:10px}button{width:100%}}
+@media(max-width:560px){main{margin:0;border:0;border-top:6px solid var(--accent);border-radius:0}.rest{padding:28px 20px}h1{font-size:29px}.choice{display:block}.choice p,.choice .field{margin-bottom:10px}button{width:100%}}
 `.trim()
 
 /** Only on the canvas: what can be written in says so, and what is hidden is seen to be. */

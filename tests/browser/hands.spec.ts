@@ -1,9 +1,10 @@
 /** What broke in the hands of a new user, on the screens; the numbers are those of the list of what broke. */
 import { expect, test, type Page } from '@playwright/test'
+import type { Condition } from '#core/audience/condition'
 import { emailsOf } from '#core/sequence/draft'
 import type { CourseView } from '#core/views/course'
 import { PASSWORD } from '../built/porch'
-import { axe as axeOn, inOneWindow, type Opened } from './opened'
+import { axe as axeOn, choose as chooseOn, inOneWindow, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
@@ -78,6 +79,84 @@ test('B11: an address is never lost in the text, and the mailbox shows what arri
   await porch.optIn('sheet-kit', { email: 'meanwhile@example.com' })
   // Nobody touches the screen, and the practice clock stands still.
   await expect(page.getByText('meanwhile@example.com').first()).toBeVisible()
+})
+
+test('B4: deleting says what could not do without it and for how many, and another takes its place with one press', async () => {
+  const { porch, made } = opened
+  const segment = (name: string, condition: Condition) => porch.do<{ id: number }>('POST', 'segments', { name, note: '', condition })
+  const readers = await segment('readers', { kind: 'all', of: [{ kind: 'status', is: ['active'] }] })
+  await segment('lately', { kind: 'all', of: [{ kind: 'arrived', when: { kind: 'last-days', days: 30 } }] })
+  const { name, draft } = await porch.do<CourseView>('GET', `courses/${made.courseId}`)
+  await porch.do('PUT', `courses/${made.courseId}`, { name, draft: { ...draft, entry: { kind: 'all', of: [{ kind: 'segment', segmentId: readers.id }] } } })
+  await porch.do('POST', `courses/${made.courseId}/publish`, {})
+  await page.goto(`/segments/${readers.id}`)
+  await page.getByRole('button', { name: 'Delete' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Delete readers?' })
+  await expect(dialog).toContainText(/The course .*, with (nobody|\d+ (person|people)) inside cannot do without it/)
+  await expect(dialog.getByRole('button', { name: 'Delete the segment' })).toBeDisabled()
+  await axe()
+  await chooseOn(page, 'In its place', 'lately')
+  await dialog.getByRole('button', { name: 'Put lately in its place' }).click()
+  await expect(dialog.getByText('It was replaced.')).toBeVisible()
+  await dialog.getByRole('button', { name: 'Delete the segment' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Segments')
+  await expect(page.getByRole('link', { name: 'readers' })).toHaveCount(0)
+  const after = await porch.do<CourseView>('GET', `courses/${made.courseId}`)
+  expect([after.hasChanges, JSON.stringify(after.draft.entry)]).toEqual([false, expect.not.stringContaining(`"segmentId":${readers.id}`)])
+})
+
+test('B12: a screen is drawn once, and asks each of its questions once', async () => {
+  await page.goto('/')
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+  const asked: string[] = []
+  page.on('request', request => asked.push(new URL(request.url()).pathname))
+  for (const [link, paths] of [['Subscribers', ['/api/subscribers', '/api/subscribers/count']], ['Tags and lists', ['/api/tags', '/api/lists']]] as const) {
+    asked.length = 0
+    // The frame asks by itself now and then; what is counted is asked by the screen.
+    await page.getByRole('navigation').getByRole('link', { name: new RegExp(`^${link}`) }).click()
+    await expect(page.locator('#work tbody tr').first()).toBeVisible()
+    for (const path of paths) expect(asked.filter(one => one === path), path).toHaveLength(1)
+  }
+  // A screen further down begins at its top.
+  await page.locator('#work').evaluate(work => work.scrollTo(0, 400))
+  await page.getByRole('navigation').getByRole('link', { name: /^Courses/ }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Courses')
+  expect(await page.locator('#work').evaluate(work => work.scrollTop)).toBe(0)
+})
+
+test('B13: no screen is wider than a phone; where somebody is stands out at night, too', async () => {
+  const { made } = opened
+  const size = page.viewportSize()!
+  await page.setViewportSize({ width: 390, height: 800 })
+  for (const path of [`/courses/${made.courseId}`, `/courses/${made.courseId}?part=doors`, `/pages/${made.pageId}?part=gives`, '/settings', '/subscribers', '/tags-and-lists', '/segments', '/links']) {
+    await page.goto(path)
+    await expect(page.locator('#work h1')).toBeVisible()
+    await page.waitForLoadState('networkidle')
+    expect(await page.locator('#work').evaluate(work => work.scrollWidth - work.clientWidth), path).toBeLessThanOrEqual(0)
+  }
+  await page.setViewportSize(size)
+  for (const part of ['', '?part=numbers']) {
+    await page.goto(`/courses/${made.courseId}${part}`)
+    await expect(page.locator('#work h1')).toBeVisible()
+    expect(await page.locator('#work').evaluate(work => work.scrollWidth - work.clientWidth), part).toBeLessThanOrEqual(0)
+  }
+  // Brighter by a third at least: WCAG 2.2, relative luminance; the ratio is ours.
+  await page.emulateMedia({ colorScheme: 'dark' })
+  const light = await page.locator('.entry.here').first().evaluate((here) => {
+    const canvas = document.createElement('canvas').getContext('2d')!
+    const luminance = (colour: string) => {
+      canvas.fillStyle = colour
+      canvas.fillRect(0, 0, 1, 1)
+      const [r, g, b] = [...canvas.getImageData(0, 0, 1, 1).data].map((part) => {
+        const share = part / 255
+        return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4
+      }) as [number, number, number]
+      return 0.2126 * r + 0.7152 * g + 0.0722 * b
+    }
+    return (luminance(getComputedStyle(here).backgroundColor) + 0.05) / (luminance(getComputedStyle(here.closest('.wall')!).backgroundColor) + 0.05)
+  })
+  expect(light).toBeGreaterThan(1.33)
+  await page.emulateMedia({ colorScheme: 'light' })
 })
 
 test('A3: signing out everywhere ends this window, too; an address that is not there says so', async () => {

@@ -71,7 +71,6 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
 <style scoped>
 .block { display: grid; gap: 4px; min-width: 0; align-content: start; position: relative; }
 .grip { position: absolute; top: 3px; right: 3px; padding: 7px; font-size: 11px; color: var(--p-porch-ink-third); cursor: grab; }
-.grip + .card { padding-right: 28px; }
 .row-of-way { display: grid; gap: 8px; align-content: start; min-width: 0; }
 .row-of-way.none { min-height: 26px; }
 .row-of-way.none::before { content: 'Goes straight on.'; font-size: 13px; color: var(--p-porch-ink-second); }
@@ -83,6 +82,7 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
 .card strong { font: 650 14.5px/1.35 var(--heading); }
 /* What is no email is no letter on the table: a line beside it instead of a sheet under it. */
 .hold > .card, .fork > .card, .do > .card, .jump > .card, .end > .card { background: transparent; border-width: 0 0 0 5px; border-style: double; border-color: var(--p-porch-ink-third); border-radius: 0; padding: 4px 12px; }
+.block > .grip + .card { padding-right: 28px; }
 .figures { padding: 0 12px; }
 .ways { display: grid; grid-template-columns: repeat(auto-fit, minmax(min(210px, 100%), 1fr)); gap: 10px; padding: 2px 0 4px 5px; }
 .way { display: grid; gap: 8px; align-content: start; min-width: 0; padding: 8px 10px 10px; border-radius: 8px; background: color-mix(in srgb, var(--p-porch-rail) 70%, transparent); border-top: 3px solid var(--p-porch-line); }

@@ -56,10 +56,14 @@ const columns = computed(() => {
       <span v-if="step.paused" class="small">Paused: people wait before it</span>
       <span v-if="problem" class="problem small">{{ problem }}</span>
     </button>
-    <template v-for="column in columns" :key="column.key">
-      <NuxtLink v-if="column.people > 0" class="figure number" :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: column.key } }" :title="column.basis ? `${column.name}: ${column.basis}` : `${column.name}: who they are`">{{ column.text }}</NuxtLink>
-      <span v-else class="figure number second" :title="column.basis ? `${column.name}: ${column.basis}` : undefined">{{ column.text }}</span>
-    </template>
+    <div class="figures">
+      <template v-for="column in columns" :key="column.key">
+        <NuxtLink
+          v-if="column.people > 0" class="figure number" :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: column.key } }"
+          :title="column.basis ? `${column.name}: ${column.basis}` : `${column.name}: who they are`" :data-name="column.name">{{ column.text }}</NuxtLink>
+        <span v-else class="figure number second" :title="column.basis ? `${column.name}: ${column.basis}` : undefined" :data-name="column.name">{{ column.text }}</span>
+      </template>
+    </div>
     <NuxtLink
       v-if="numbers?.heldBack" class="held small"
       :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: 'heldBack' } }">
@@ -71,7 +75,7 @@ const columns = computed(() => {
 <style scoped>
 .held { grid-column: 3; justify-self: start; padding: 3px 14px 0; }
 .step { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; }
-.card { display: grid; gap: 1px; min-width: 0; padding: 9px 14px 10px; text-align: left; color: inherit; background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; cursor: pointer; }
+.card { display: grid; grid-template-columns: minmax(0, 1fr); gap: 1px; min-width: 0; padding: 9px 14px 10px; text-align: left; color: inherit; background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; cursor: pointer; }
 .card:hover { border-color: var(--p-porch-ink-third); }
 .open .card { border-color: var(--p-porch-door); box-shadow: inset 0 0 0 1px var(--p-porch-door); }
 .card.empty { border-style: dashed; background: transparent; }
@@ -81,4 +85,12 @@ const columns = computed(() => {
 .problem { color: var(--p-porch-brick); }
 .figure { padding-top: 14px; min-height: 24px; }
 a.figure { color: var(--p-porch-ink); }
+.figures { display: contents; }
+/* Under the email instead of beside it, each with its name. */
+@media (max-width: 760px) {
+  .asks { display: none; }
+  .figures { display: flex; flex-wrap: wrap; gap: 2px 14px; grid-column: 3; }
+  .figure { padding-top: 0; font-size: 13px; }
+  .figure::before { content: attr(data-name) ' '; color: var(--p-porch-ink-second); }
+}
 </style>

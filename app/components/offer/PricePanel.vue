@@ -113,4 +113,5 @@ const waits = computed({
 .tick { display: flex; align-items: center; gap: 8px; }
 .places .tick { min-width: 128px; }
 .line :deep(input), .places :deep(input) { width: 100px; }
+@media (max-width: 760px) { .price { grid-template-columns: minmax(0, 1fr); } }
 </style>

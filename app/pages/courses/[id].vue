@@ -323,8 +323,9 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
 .hours { margin: -4px 0 10px; }
 .narrow { max-width: 760px; }
 .problem { color: var(--p-porch-brick); }
-.about { display: grid; grid-template-columns: 1.2fr 1fr 1.4fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
+.about { display: grid; grid-template-columns: 1.1fr 1fr 1fr 1.3fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
 .door-words { min-height: 34px; display: flex; align-items: center; }
+.door-words .link-button { text-align: left; }
 .ladder { display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0; }
 .beside { margin-top: 16px; }
 .along { padding: 12px 0 0 150px; }
@@ -335,4 +336,9 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
 .titles { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; margin-bottom: -6px; }
 .right { text-align: right; }
 @media (max-width: 1000px) { .about { grid-template-columns: 1fr 1fr; } }
+@media (max-width: 760px) {
+  .ladder { grid-template-columns: 76px 18px minmax(0, 1fr); column-gap: 6px; }
+  .titles { display: none; }
+  .along, .more { padding-left: 0; }
+}
 </style>
