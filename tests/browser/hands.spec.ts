@@ -114,6 +114,7 @@ test('B12: a screen is drawn once, and asks each of its questions once', async (
     asked.length = 0
     // The frame asks by itself now and then; what is counted is asked by the screen.
     await page.getByRole('navigation').getByRole('link', { name: new RegExp(`^${link}`) }).click()
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(link)
     await expect(page.locator('#work tbody tr').first()).toBeVisible()
     for (const path of paths) expect(asked.filter(one => one === path), path).toHaveLength(1)
   }
