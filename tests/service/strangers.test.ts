@@ -13,7 +13,7 @@ import { beginSession, endAllSessions, endSession, IDLE_MS, isSession, LONGEST_M
 import { ALWAYS } from '#core/time/hours'
 import { compileMessage } from '#core/message/compile'
 import { hrefOf, isAddress } from '#core/message/webAddress'
-import { missingForSelling, newOffer } from '#core/offers/offer'
+import { missingForSelling, newOffer, newWaiting } from '#core/offers/offer'
 import { missingForPublishing, type PageContent } from '#core/page/content'
 import { missingForStart } from '#core/sequence/draft'
 import { newPromised } from '#core/page/promise'
@@ -22,6 +22,7 @@ import { visitorNameProblem } from '#core/people/address'
 import { pauseOf } from '#data/choices'
 import { waitingOfPerson } from '#data/confirmations'
 import { consentsOfPerson } from '#data/consents'
+import { eventsOfPerson } from '#data/events'
 import { fieldOfPerson } from '#data/fields'
 import { membership } from '#data/marks'
 import { emailsOfPerson } from '#data/outbox'
@@ -34,8 +35,11 @@ import { bringFile } from '#usecases/arrive/files'
 import { completePages, publishPage, savePage } from '#usecases/arrive/pages'
 import { correctPerson, markUnreachable } from '#usecases/know/byHand'
 import { saveField } from '#usecases/know/fields'
+import { saveList } from '#usecases/know/listsAndTags'
+import { waitForOffer } from '#usecases/offers/checkout'
 import { confirmClick } from '#usecases/reading/click'
 import { pageView } from '#usecases/views/pages'
+import { openShop } from './shop'
 import {
   atOncePage, DAY, email, furnish, HOUR, listeningCarrier, moveTo, openHouse, step, thursdayNoon, visit, type Workshop,
 } from './workshop'
@@ -209,6 +213,35 @@ describe('A4: a stranger who types somebody’s address', () => {
     expect(carrier.mails.slice(sent).map(({ subject }) => subject)).toEqual(['Please confirm, and it is yours'])
     expect(confirmAll(ada)).toEqual(['counts'])
     expect(standing()).toEqual(['active', 'joined', false])
+  })
+
+  it.each(['left everything', 'left the list', 'paused', 'bounced'] as const)('on a waiting list does not undo that they %s', async (what) => {
+    const setting = await withPage()
+    const { house, listId, tagId } = setting
+    const list = saveList(house, null, { name: 'waits', publicName: '', description: '' })
+    await openShop(setting, {
+      opensAt: thursdayNoon + 30 * DAY, waiting: { ...newWaiting(), listIds: [listId, list], tagIds: [tagId], consentWording: 'You get an email' },
+    })
+    const ada = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    const email = emailsOfPerson(house.db, ada)[0]!.id
+    if (what === 'left everything') leave(house, email, { what: 'everything' })
+    if (what === 'left the list') leave(house, email, { what: 'list', listId })
+    if (what === 'paused') pause(house, email, true)
+    if (what === 'bounced') markUnreachable(house, ada, what, 'They said so')
+    const standing = () => [
+      findPerson(house.db, ada)!.status, membership(house.db, listId, ada), membership(house.db, list, ada), pauseOf(house.db, ada) !== null,
+      consentsOfPerson(house.db, ada).length,
+    ]
+    const before = standing()
+    const waits = (address: string) => waitForOffer(house, { slug: 'long-stitch', email: address, firstName: '', code: '', zone: '', ip: null })
+    waits('ada@example.com')
+    expect(standing()).toEqual(before)
+    // Their history says that somebody asked for it; whoever undid nothing by it waits.
+    expect(eventsOfPerson(house.db, ada)[0]!.kind).toBe('waits-for-offer')
+    const bea = visit(house, 'bea@example.com')
+    waits('bea@example.com')
+    expect(membership(house.db, list, bea)).toBe('joined')
   })
 
   it('is shown the same where the page asks, and nothing counts before they confirm', async () => {

@@ -11,7 +11,7 @@ import type { Database } from '#data/connection'
 import { insertConsent } from '#data/consents'
 import { appendEvent } from '#data/events'
 import { couponByCode, findOfferVersion, findPublishedOffer, type PublishedOffer } from '#data/offers'
-import { findPersonByKey, insertPerson } from '#data/people'
+import { findPerson, findPersonByKey, insertPerson } from '#data/people'
 import {
   checkoutsToAbandon, couponUses, endCheckout, findCheckout, heldFrom, insertCheckout, placesTaken, replaceCheckouts,
 } from '#data/purchases'
@@ -19,6 +19,7 @@ import { touchIdOf } from '#data/sources'
 import { oddAddressRule, workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
+import { wouldUndo } from '../inner/gives'
 import { changeStatus, giveTag, joinList } from '../inner/marks'
 import { originOf } from '../inner/purchases'
 import { endPause } from '../inner/pauses'
@@ -109,7 +110,7 @@ export function readCode(db: Database, offer: Pick<PublishedOffer, 'id' | 'conte
   return { coupon: problem === null ? coupon! : null, problem }
 }
 
-/** Somebody wants to hear when it can be bought. They opt in by it, as on any page that asks nobody to confirm. */
+/** Somebody wants to hear when it can be bought. They opt in by it; who has left, paused or cannot be reached stays so, and it is only written down. */
 export function waitForOffer(house: House, typed: Pressed): void {
   const { db } = house
   write(house, () => {
@@ -121,6 +122,8 @@ export function waitForOffer(house: House, typed: Pressed): void {
     if (!who.ok) throw new InputProblem(who.problems)
     const { personId, person } = personFor(house, who, `offer:${offer.slug}`, at)
     const causeId = appendEvent(db, 'waits-for-offer', at, { personId, offerId: offer.id }, { address: person.address, ...typed.ip && { ip: typed.ip } })
+    // What they decided themselves is not undone by whoever types their address.
+    if (wouldUndo(db, findPerson(db, personId)!, waiting.listIds)) return
     insertConsent(db, { personId, eventId: causeId, pageVersionId: null, origin: originOf(offer), wording: waiting.consentWording, at, confirmedAt: null, ip: typed.ip, zone: who.zone })
     const cause = { at, causeId, ownAct: true }
     changeStatus(db, personId, 'opted-in', cause)

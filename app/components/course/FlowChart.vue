@@ -29,8 +29,8 @@ const drawn = computed(() => {
     { id: 'door', name: 'came in', end: null }, ...props.view.emails.map(({ stepId, title }) => ({ id: `step:${stepId}`, name: title, end: null })), ...(Object.keys(ENDS) as JourneyEnd[]).map(end => ({ id: `end:${end}`, name: ENDS[end], end })),
   ].filter(({ id }) => used.has(id))
   if (links.length === 0) return null
-  const height = Math.max(220, Math.min(420, 60 * Math.max(3, nodes.length / 2)))
-  const lay = sankey<Node, Link>().nodeId(node => node.id).nodeAlign(sankeyJustify).nodeWidth(12).nodePadding(18).extent([[4, 14], [width.value - 130, height - 24]])
+  const height = Math.max(240, Math.min(480, 68 * Math.max(3, nodes.length / 2)))
+  const lay = sankey<Node, Link>().nodeId(node => node.id).nodeAlign(sankeyJustify).nodeWidth(12).nodePadding(34).extent([[4, 14], [width.value - 130, height - 24]])
   return { height, ...lay({ nodes: nodes.map(node => ({ ...node })), links: links.map(link => ({ ...link })) }) }
 })
 /** As much of a name as fits before the next post. */
@@ -76,6 +76,8 @@ function open(of: FlowLink) {
 .node { fill: var(--p-send-course); }
 .node.left { fill: var(--p-porch-brick); }
 .node.inside { fill: var(--p-porch-lamp); }
+/* Read over whatever flows behind them. */
+.name, .count { paint-order: stroke; stroke: var(--p-porch-paper); stroke-opacity: 0.85; stroke-width: 4px; stroke-linejoin: round; }
 .name { font: 600 12.5px var(--body); fill: var(--p-porch-ink); }
 .count { font: 12px var(--body); fill: var(--p-porch-ink-second); }
 </style>
