@@ -37,10 +37,10 @@ export function copyDefinitions(from: Database, to: Database, at: number): void 
   for (const { id, madeFrom } of q<{ id: number, madeFrom: number }>(from, `
     SELECT t.id, t.made_from AS madeFrom FROM tags t JOIN tags b ON b.id = t.made_from WHERE t.gone IS NULL AND b.gone IS NULL`).all()) q(to, 'UPDATE tags SET made_from = ? WHERE id = ?').run(madeFrom, id)
   // Pages, offers and courses come as drafts: what the public sees and what runs is decided anew.
-  for (const row of q<Record<string, unknown>>(from, 'SELECT id, name, slug, draft FROM pages ORDER BY id').all()) {
+  for (const row of q<Record<string, unknown>>(from, 'SELECT id, name, slug, draft FROM pages WHERE gone_at IS NULL ORDER BY id').all()) {
     q(to, 'INSERT INTO pages (id, name, slug, draft, created_at, changed_at) VALUES (@id, @name, @slug, @draft, @at, @at)').run({ ...row, at })
   }
-  for (const row of q<Record<string, unknown>>(from, 'SELECT id, name, slug, draft FROM offers ORDER BY id').all()) {
+  for (const row of q<Record<string, unknown>>(from, 'SELECT id, name, slug, draft FROM offers WHERE gone_at IS NULL ORDER BY id').all()) {
     q(to, 'INSERT INTO offers (id, name, slug, draft, created_at, changed_at) VALUES (@id, @name, @slug, @draft, @at, @at)').run({ ...row, at })
   }
   for (const row of q<Record<string, unknown>>(from, `SELECT ${COUPON} FROM coupons WHERE gone_at IS NULL ORDER BY id`).all()) {

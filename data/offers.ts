@@ -25,17 +25,17 @@ const OFFER = `
 
 const parse = (row: RawOffer): OfferRow => ({ ...row, draft: JSON.parse(row.draft) as OfferContent, published: row.published === null ? null : JSON.parse(row.published) as OfferContent })
 
-export const allOffers = (db: Database): OfferRow[] => q<RawOffer>(db, `${OFFER} ORDER BY o.id`).all().map(parse)
+export const allOffers = (db: Database): OfferRow[] => q<RawOffer>(db, `${OFFER} WHERE o.gone_at IS NULL ORDER BY o.id`).all().map(parse)
 
 /** Their names and addresses only. */
 export function offerNames(db: Database): { id: number, name: string, slug: string }[] {
-  return q<{ id: number, name: string, slug: string }>(db, 'SELECT id, name, slug FROM offers ORDER BY id').all()
+  return q<{ id: number, name: string, slug: string }>(db, 'SELECT id, name, slug FROM offers WHERE gone_at IS NULL ORDER BY id').all()
 }
 
-export const isOffer = (db: Database, id: number): boolean => q(db, 'SELECT 1 FROM offers WHERE id = ?').get(id) !== undefined
+export const isOffer = (db: Database, id: number): boolean => q(db, 'SELECT 1 FROM offers WHERE id = ? AND gone_at IS NULL').get(id) !== undefined
 
 export function findOffer(db: Database, id: number): OfferRow | undefined {
-  const row = q<RawOffer>(db, `${OFFER} WHERE o.id = ?`).get(id)
+  const row = q<RawOffer>(db, `${OFFER} WHERE o.id = ? AND o.gone_at IS NULL`).get(id)
   return row && parse(row)
 }
 
@@ -81,6 +81,11 @@ export function insertOfferVersion(db: Database, offerId: number, content: Offer
 /** Takes the offer off the web; its versions and purchases stay. */
 export function unpublishOffer(db: Database, offerId: number): void {
   q(db, 'UPDATE offers SET version_id = NULL WHERE id = ?').run(offerId)
+}
+
+/** Nothing finds it any more, and its address is free; who bought it has it, with its receipts and its file. */
+export function endOffer(db: Database, offerId: number, at: Instant): void {
+  q(db, `UPDATE offers SET gone_at = ?, version_id = NULL, slug = 'gone-' || id WHERE id = ?`).run(at, offerId)
 }
 
 /* Coupons */

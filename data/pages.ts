@@ -29,20 +29,20 @@ const PAGE = `
 const parse = (row: RawPage): PageRow => ({ ...row, draft: pageFrom(JSON.parse(row.draft)), published: row.published === null ? null : pageFrom(JSON.parse(row.published)) })
 
 export function allPages(db: Database): PageRow[] {
-  return q<RawPage>(db, `${PAGE} ORDER BY p.id`).all().map(parse)
+  return q<RawPage>(db, `${PAGE} WHERE p.gone_at IS NULL ORDER BY p.id`).all().map(parse)
 }
 
 /** Their names only: counting who opted in takes time. */
 export function pageNames(db: Database): { id: number, name: string }[] {
-  return q<{ id: number, name: string }>(db, 'SELECT id, name FROM pages ORDER BY id').all()
+  return q<{ id: number, name: string }>(db, 'SELECT id, name FROM pages WHERE gone_at IS NULL ORDER BY id').all()
 }
 
 export function findPage(db: Database, id: number): PageRow | undefined {
-  const row = q<RawPage>(db, `${PAGE} WHERE p.id = ?`).get(id)
+  const row = q<RawPage>(db, `${PAGE} WHERE p.id = ? AND p.gone_at IS NULL`).get(id)
   return row && parse(row)
 }
 
-export const isPage = (db: Database, id: number): boolean => q(db, 'SELECT 1 FROM pages WHERE id = ?').get(id) !== undefined
+export const isPage = (db: Database, id: number): boolean => q(db, 'SELECT 1 FROM pages WHERE id = ? AND gone_at IS NULL').get(id) !== undefined
 
 export function findPageBySlug(db: Database, slug: string): PageRow | undefined {
   const row = q<RawPage>(db, `${PAGE} WHERE p.slug = ?`).get(slug)
@@ -105,6 +105,11 @@ export function setPageMessages(db: Database, versionId: number, messages: PageM
 /** Takes the page off the web; its versions and consents stay. */
 export function unpublish(db: Database, pageId: number): void {
   q(db, 'UPDATE pages SET version_id = NULL WHERE id = ?').run(pageId)
+}
+
+/** Nothing finds it any more, and its address is free; who opted in on it did so. */
+export function endPage(db: Database, pageId: number, at: Instant): void {
+  q(db, `UPDATE pages SET gone_at = ?, version_id = NULL, slug = 'gone-' || id WHERE id = ?`).run(at, pageId)
 }
 
 /** Someone pressed the button of a page. It counts from `confirmedAt`; null if it waits for their yes. */

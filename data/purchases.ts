@@ -71,6 +71,11 @@ export function checkoutsToAbandon(db: Database, at: Instant, limit: number): Ch
   return q<RawCheckout>(db, `${CHECKOUT} WHERE abandoned_due_at <= ? ORDER BY abandoned_due_at, id LIMIT ?`).all(at, limit).map(parseCheckout)
 }
 
+/** Of whom further payments are going to be asked. */
+export function countOngoing(db: Database, offerId: number): number {
+  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM purchases WHERE offer_id = ? AND over_at IS NULL AND ended_at IS NULL AND paid_until_at IS NOT NULL').get(offerId)!.n
+}
+
 export function placesTaken(db: Database, offerId: number, now: Instant): Taken {
   return q<Taken>(db, `
     SELECT (SELECT count(*) FROM purchases WHERE offer_id = @offerId AND over_at IS NULL) AS sold,

@@ -4,13 +4,13 @@ import type { Database } from './connection'
 import { q } from './connection'
 
 const THERE: Record<ThingKind, string> = {
-  page: 'SELECT 1 FROM pages WHERE id = ?',
+  page: 'SELECT 1 FROM pages WHERE id = ? AND gone_at IS NULL',
   list: 'SELECT 1 FROM lists WHERE id = ? AND gone IS NULL',
   tag: 'SELECT 1 FROM tags WHERE id = ? AND gone IS NULL',
   field: 'SELECT 1 FROM fields WHERE id = ? AND gone = 0',
   link: 'SELECT 1 FROM links WHERE id = ? AND ended_at IS NULL',
   course: 'SELECT 1 FROM courses WHERE id = ?',
-  offer: 'SELECT 1 FROM offers WHERE id = ?',
+  offer: 'SELECT 1 FROM offers WHERE id = ? AND gone_at IS NULL',
   segment: 'SELECT 1 FROM segments WHERE id = ? AND watch IS NULL AND gone = 0',
   hookIn: 'SELECT 1 FROM hooks_in WHERE id = ? AND ended_at IS NULL',
   hookOut: 'SELECT 1 FROM hooks_out WHERE id = ? AND ended_at IS NULL',

@@ -39,12 +39,15 @@ import { endingView } from '#usecases/views/ending'
 import { rehearsalHall } from '#runtime/hall'
 import { choicesOf, choose, comeBack } from '#usecases/arrive/choices'
 import { leave } from '#usecases/arrive/leave'
-import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
+import { createPage, publishPage, removePage, savePage } from '#usecases/arrive/pages'
 import { leadOntoList } from '#usecases/courses/ontoList'
 import { publishChanges } from '#usecases/courses/publish'
 import { saveCourse } from '#usecases/courses/save'
 import { giveTagByHand, joinListByHand, leaveListByHand } from '#usecases/know/byHand'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
+import { endPurchase } from '#usecases/offers/end'
+import { removeOffer } from '#usecases/offers/save'
+import { pageLines } from '#usecases/views/pages'
 import { saveCoupon } from '#usecases/offers/coupons'
 import { rehearse } from '#usecases/practice/rehearse'
 import { saveConsentRule } from '#usecases/settings/workspace'
@@ -52,13 +55,13 @@ import { audienceView } from '#usecases/views/audience'
 import { courseView } from '#usecases/views/course'
 import { listLines } from '#usecases/views/listsAndTags'
 import { segmentLines } from '#usecases/views/segments'
-import { offerView } from '#usecases/views/offers'
+import { offerLines, offerView } from '#usecases/views/offers'
 import { pageView } from '#usecases/views/pages'
 import { conditionOf, NOT_NARROWED, subscribersCount } from '#usecases/views/subscribers'
 import { todayView } from '#usecases/views/today'
 import { whyView } from '#usecases/views/why'
 import { newStep, sayStep } from '../../app/courses/steps'
-import { openShop } from './shop'
+import { bought, buy, openShop, press } from './shop'
 import { atOncePage, DAY, furnish, HOUR, moveTo, openHouse, temporaryFolder, thursdayNoon, visit, type Setting } from './workshop'
 
 const settings = {
@@ -350,7 +353,7 @@ describe('B5: people on no list', () => {
     expect(cara).toBeGreaterThan(0)
     // As the migration makes it, where there is one of that name already.
     house.db.exec(`DELETE FROM segment_people; UPDATE segments SET code = NULL, name = 'On no list' WHERE code = 'on-no-list'`)
-    house.db.exec(hands.sql)
+    house.db.exec(hands.sql.slice(hands.sql.indexOf('INSERT INTO segments')))
     expect(segmentLines(house).filter(({ says }) => says === segmentLines(house).find(({ code }) => code === 'on-no-list')!.says).map(({ name }) => name)).toEqual(['On no list (ready-made)', 'On no list'])
   })
 
@@ -366,6 +369,33 @@ describe('B5: people on no list', () => {
     expect(seen()).toBe(listLines(house)[0]!.publicName)
     await publishChanges(house, courseId)
     expect(seen()).toBe('Bind a book in a week')
+  })
+})
+
+describe('B7: pages and offers', () => {
+  it('are deleted, saying first what depends on them; who opted in or bought has what they have', async () => {
+    const setting = await openShop(await furnish(openHouse()), { price: { currency: 'EUR', amount: 900, paying: 'monthly', parts: 1 } })
+    const { house, pageId, offerId } = setting
+    const ada = visit(house, 'ada@example.com')
+    const segmentId = saveSegment(house, null, { name: 'by the page', note: '', condition: { kind: 'all', of: [{ kind: 'opted-in', pageId, within: null }] } })
+    expect(() => removePage(house, pageId)).toThrow('the segment “by the page”')
+    removeSegment(house, segmentId)
+    removePage(house, pageId)
+    expect([pageLines(house), eventsOfPerson(house.db, ada).map(event => sayEvent(event)).some(said => said.includes('Sheet kit'))]).toEqual([[], true])
+    expect(() => visit(house, 'late@example.com')).toThrow('There is no page at this address.')
+    // Its address is free.
+    expect(createPage(house, 'Sheet kit')).not.toBe(pageId)
+
+    await press(house, 'bea@example.com')
+    expect(() => removeOffer(house, offerId)).toThrow('Somebody is paying for it at this moment')
+    await moveTo(house, thursdayNoon + HOUR)
+    const { id: purchaseId } = await buy(house, 'bea@example.com')
+    expect(() => removeOffer(house, offerId)).toThrow('1 person pays for it again and again')
+    await endPurchase(house, purchaseId)
+    await moveTo(house, thursdayNoon + 40 * DAY)
+    removeOffer(house, offerId)
+    expect([offerLines(house), todayView(house).wantsALook.filter(({ title }) => title.includes('gone'))]).toEqual([[], []])
+    expect(bought(house, 'bea@example.com')).toHaveLength(1)
   })
 })
 

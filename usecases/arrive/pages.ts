@@ -16,13 +16,14 @@ import { findField } from '#data/fields'
 import { findFile } from '#data/files'
 import { picturesByIds } from '#data/pictures'
 import {
-  findPage, findPageBySlug, insertPage, insertPageVersion, publishedVersions, setPageMessages, unpublish, updatePage,
+  endPage, findPage, findPageBySlug, insertPage, insertPageVersion, publishedVersions, setPageMessages, unpublish, updatePage,
   type PageMessages, type PageRow,
 } from '#data/pages'
 import { findList, findTag } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
+import { refuseIfNeeded } from '../inner/uses'
 import { InputProblem, NotThere } from '../problem'
 import { mustBe } from '../inner/revision'
 import { keepWording, makeWordings, type Made, type Wording } from '../inner/wordings'
@@ -159,5 +160,15 @@ export function takePageDown(house: House, id: number): void {
   write(house, () => {
     pageOf(house.db, id)
     unpublish(house.db, id)
+  })
+}
+
+/** Off the web, and nothing finds it any more. Who opted in on it stays who they are; a yes that was asked for still counts. */
+export function removePage(house: House, id: number): void {
+  const { db } = house
+  write(house, () => {
+    pageOf(db, id)
+    refuseIfNeeded(db, { kind: 'page', id })
+    endPage(db, id, house.clock.now())
   })
 }

@@ -11,14 +11,16 @@ import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
 import { findFile } from '#data/files'
 import { findList, findTag } from '#data/marks'
-import { findOffer, findOfferBySlug, insertOffer, insertOfferVersion, unpublishOffer, updateOffer, type OfferRow } from '#data/offers'
+import { endOffer, findOffer, findOfferBySlug, insertOffer, insertOfferVersion, unpublishOffer, updateOffer, type OfferRow } from '#data/offers'
+import { countOngoing, placesTaken } from '#data/purchases'
 import { picturesByIds } from '#data/pictures'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
+import { refuseIfNeeded } from '../inner/uses'
 import { mustBe } from '../inner/revision'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
-import { InputProblem, NotThere, type FieldProblem } from '../problem'
+import { InputProblem, NotNow, NotThere, type FieldProblem } from '../problem'
 
 export interface OfferInput { name: string, slug: string, draft: OfferContent }
 
@@ -121,6 +123,22 @@ export function takeOfferDown(house: House, id: number): void {
     unpublishOffer(house.db, id)
   })
 }
+
+/** Who bought it has it as before. Nobody may be paying for it, now or still to come. */
+export function removeOffer(house: House, id: number): void {
+  const { db } = house
+  write(house, () => {
+    offerOf(db, id)
+    refuseIfNeeded(db, { kind: 'offer', id })
+    const at = house.clock.now()
+    const { held } = placesTaken(db, id, at)
+    if (held > 0) throw new NotNow(`${held === 1 ? 'Somebody is' : `${held} people are`} paying for it at this moment. Take it down, and delete it in ten minutes.`)
+    const ongoing = countOngoing(db, id)
+    if (ongoing > 0) throw new NotNow(`${ongoing === 1 ? '1 person pays' : `${ongoing} people pay`} for it again and again. End that first, in its sales; taking it down lets them go on.`)
+    endOffer(db, id, at)
+  })
+}
+
 
 export function offerOf(db: Database, id: number): OfferRow {
   const offer = findOffer(db, id)

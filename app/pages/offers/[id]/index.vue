@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { useRoute } from '#imports'
+import { navigateTo, useRoute } from '#imports'
 import Button from 'primevue/button'
 import SelectButton from 'primevue/selectbutton'
 import { sayMoney } from '#core/money/money'
@@ -12,12 +12,14 @@ import type { Mark } from '#core/page/editing'
 import { renderThanks } from '#core/page/render'
 import { NO_TOUCH } from '#core/page/touch'
 import type { OfferView } from '#core/views/offers'
+import { api } from '~/composables/useApi'
 import { useAddress } from '~/composables/useAddress'
 import { useMarks } from '~/composables/useMarks'
 import { provideParts } from '~/composables/useParts'
 import { PAGE_SIDES, usePageSide } from '~/composables/usePageSide'
 import { usePublished } from '~/composables/usePublished'
 import { saySome } from '~/look/say'
+import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import RulesBeside from '~/components/rule/RulesBeside.vue'
@@ -79,6 +81,17 @@ const seen = computed(() => {
   return renderOffer({ ...boxView.value, ...face.value, url: '', at: path, now: now.value, pictures: new Map(pictures.value.map(picture => [picture.id, picture])) })
 })
 const hasPhone = computed(() => values.value.part === 'page' ? side.value === 'phone' : ['price', 'after', 'address'].includes(values.value.part))
+
+const ending = useEnding()
+const deleteIt = () => ending.ask({
+  thing: { kind: 'offer', id }, header: `Delete ${view.value!.name}?`, acceptLabel: 'Delete the offer',
+  message: 'It is off the web at once. Who bought it has it as before, with its receipts and its file; its sales stay in the histories.',
+  accept: async () => {
+    await api(`offers/${id}`, { method: 'DELETE' })
+    await frame.changed()
+    await navigateTo('/offers')
+  },
+})
 </script>
 
 <template>
@@ -91,6 +104,7 @@ const hasPhone = computed(() => values.value.part === 'page' ? side.value === 'p
       <template v-else>Draft. Only you can see it. It would stand: {{ sayStanding(standing, zone) }}.</template>
       {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem ? problem.message : null" />
       <template #actions>
+        <Button severity="secondary" icon="pi pi-trash" aria-label="Delete this offer" title="Delete this offer" @click="deleteIt" />
         <NuxtLink :to="`/offers/${id}/sales`" class="sales">Sales</NuxtLink>
         <Button v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page" severity="secondary" icon="pi pi-external-link" icon-pos="right" />
         <Button v-if="view.status === 'published'" label="Take it down" severity="secondary" @click="takeDown" />

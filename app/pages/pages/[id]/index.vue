@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import AstrayNotes from '~/components/AstrayNotes.vue'
 import { computed, ref } from 'vue'
-import { useRoute } from '#imports'
+import { navigateTo, useRoute } from '#imports'
 import Button from 'primevue/button'
 import SelectButton from 'primevue/selectbutton'
 import type { PageContent } from '#core/page/content'
@@ -11,11 +11,13 @@ import { renderOptIn, renderThanks, renderWait } from '#core/page/render'
 import { endingOf } from '#core/page/thanks'
 import { NO_TOUCH } from '#core/page/touch'
 import type { PageView } from '#core/views/pages'
+import { api } from '~/composables/useApi'
 import { useAddress } from '~/composables/useAddress'
 import { PAGE_SIDES, usePageSide } from '~/composables/usePageSide'
 import { usePublished } from '~/composables/usePublished'
 import { useMarks } from '~/composables/useMarks'
 import { provideParts } from '~/composables/useParts'
+import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import { saySome } from '~/look/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
@@ -84,6 +86,17 @@ const seen = computed(() => {
       })
   }
 })
+
+const ending = useEnding()
+const deleteIt = () => ending.ask({
+  thing: { kind: 'page', id }, header: `Delete ${view.value!.name}?`, acceptLabel: 'Delete the page',
+  message: 'It is off the web at once, and its address is free. Who opted in on it stays who they are, with what they agreed to.',
+  accept: async () => {
+    await api(`pages/${id}`, { method: 'DELETE' })
+    await frame.changed()
+    await navigateTo('/pages')
+  },
+})
 </script>
 
 <template>
@@ -96,6 +109,7 @@ const seen = computed(() => {
       <template v-else>Draft. Only you can see it.</template>
       {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem ? problem.message : null" />
       <template #actions>
+        <Button severity="secondary" icon="pi pi-trash" aria-label="Delete this page" title="Delete this page" @click="deleteIt" />
         <NuxtLink :to="`/pages/${id}/results`" class="results">Results</NuxtLink>
         <Button v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page" severity="secondary" icon="pi pi-external-link" icon-pos="right" />
         <Button v-if="view.status === 'published'" label="Take it down" severity="secondary" @click="takeDown" />
