@@ -25,7 +25,10 @@ export interface Replacement {
 type Json = unknown
 type Branch = Record<string, Json>
 
-const ENDS: Record<string, ThingKind> = { hook: 'hookOut', ...Object.fromEntries(Object.keys(THING_WORDS).filter(kind => !kind.startsWith('hook')).map(kind => [kind, kind as ThingKind])) }
+const ENDS: Record<string, ThingKind> = {
+  hook: 'hookOut',
+  ...Object.fromEntries(Object.keys(THING_WORDS).filter(kind => !kind.startsWith('hook')).map(kind => [kind, kind as ThingKind]))
+}
 const KEY = new RegExp(`^(?:|.*[a-z](?=[A-Z]))(${Object.keys(ENDS).join('|')})Ids?$`, 'i')
 
 /** What an id under this key is the id of; null for ids of steps, files and the like, which live and die with their owner. */
@@ -84,7 +87,9 @@ export function replacedIn<Definition>(definition: Definition, what: Replacement
     if (!isBranch(value)) return value
     const now = Object.fromEntries(Object.entries(value).map(([key, part]) => {
       if (to === null && ASKING.has(key)) return [key, part]
-      if (kindOf(key) !== kind) return [key, to === null && ACTS.has(key) ? (walk(part) as Json[]).filter(act => !names(act, what)) : walk(part)]
+      if (kindOf(key) !== kind) {
+        return [key, to === null && ACTS.has(key) ? (walk(part) as Json[]).filter(act => !names(act, what)) : walk(part)]
+      }
       if (Array.isArray(part)) return [key, [...new Set(part.flatMap(id => id === from && to === null ? [] : [one(id)]))]]
       return [key, to === null && part === from && MAY_BE_NULL.has(key) && !('kind' in value) ? null : one(part)]
     }))

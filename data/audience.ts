@@ -98,7 +98,9 @@ export function peopleWhere(db: Database, where: Compiled): number[] {
 }
 
 /** How many of them each reason holds for, the first that does; under null those for whom none does. */
-export function countByReason<Reason extends string>(db: Database, where: Compiled, reasons: [Reason, Compiled][]): Map<Reason | null, number> {
+export function countByReason<Reason extends string>(db: Database, where: Compiled, reasons: [
+  Reason, Compiled,
+][]): Map<Reason | null, number> {
   const cases = reasons.map(([, compiled], n) => `WHEN ${compiled.sql} THEN ${n}`).join(' ')
   const rows = db.prepare<unknown[], { n: number | null, people: number }>(`
     SELECT CASE ${cases} END AS n, count(*) AS people FROM people p WHERE p.gone IS NULL AND ${where.sql} GROUP BY 1`)

@@ -77,7 +77,9 @@ export function setRowDone(db: Database, importId: number, n: number, { outcome,
 
 /** How many rows came in without a part of what they said. */
 export function countLeftOut(db: Database, importId: number): number {
-  return q<{ n: number }>(db, `SELECT count(*) AS n FROM import_rows WHERE import_id = ? AND problem IS NOT NULL AND outcome <> 'refused'`).get(importId)!.n
+  return q<{ n: number }>(
+    db, `SELECT count(*) AS n FROM import_rows WHERE import_id = ? AND problem IS NOT NULL AND outcome <> 'refused'`
+  ).get(importId)!.n
 }
 
 export function setRowRefused(db: Database, importId: number, n: number, addressKey: string, problem: string): void {
@@ -89,7 +91,9 @@ export function importOutcomes(db: Database, importId: number): { outcome: Outco
 }
 
 /** Refused rows after `n`, and those that came in without a part; one whose person was erased since says nothing any more. */
-export function rowsWithProblem(db: Database, importId: number, n: number, limit: number): (RawRow & { problem: string, outcome: Outcome })[] {
+export function rowsWithProblem(db: Database, importId: number, n: number, limit: number): (RawRow & {
+  problem: string, outcome: Outcome,
+})[] {
   return q<Omit<RawRow, 'cells'> & { cells: string, problem: string, outcome: Outcome }>(db, `
     SELECT n, row_number AS rowNumber, cells, problem, outcome FROM import_rows WHERE import_id = ? AND n > ? AND problem IS NOT NULL AND cells IS NOT NULL ORDER BY n LIMIT ?`).all(importId, n, limit)
     .map(row => ({ ...row, cells: JSON.parse(row.cells) as string[] }))

@@ -32,7 +32,9 @@ export function offerNames(db: Database): { id: number, name: string, slug: stri
   return q<{ id: number, name: string, slug: string }>(db, 'SELECT id, name, slug FROM offers WHERE gone_at IS NULL ORDER BY id').all()
 }
 
-export const isOffer = (db: Database, id: number): boolean => q(db, 'SELECT 1 FROM offers WHERE id = ? AND gone_at IS NULL').get(id) !== undefined
+export const isOffer = (db: Database, id: number): boolean => q(
+  db, 'SELECT 1 FROM offers WHERE id = ? AND gone_at IS NULL'
+).get(id) !== undefined
 
 export function findOffer(db: Database, id: number): OfferRow | undefined {
   const row = q<RawOffer>(db, `${OFFER} WHERE o.id = ? AND o.gone_at IS NULL`).get(id)

@@ -42,7 +42,9 @@ export function findPage(db: Database, id: number): PageRow | undefined {
   return row && parse(row)
 }
 
-export const isPage = (db: Database, id: number): boolean => q(db, 'SELECT 1 FROM pages WHERE id = ? AND gone_at IS NULL').get(id) !== undefined
+export const isPage = (db: Database, id: number): boolean => q(
+  db, 'SELECT 1 FROM pages WHERE id = ? AND gone_at IS NULL'
+).get(id) !== undefined
 
 export function findPageBySlug(db: Database, slug: string): PageRow | undefined {
   const row = q<RawPage>(db, `${PAGE} WHERE p.slug = ?`).get(slug)

@@ -73,7 +73,9 @@ export function checkoutsToAbandon(db: Database, at: Instant, limit: number): Ch
 
 /** Of whom further payments are going to be asked. */
 export function countOngoing(db: Database, offerId: number): number {
-  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM purchases WHERE offer_id = ? AND over_at IS NULL AND ended_at IS NULL AND paid_until_at IS NOT NULL').get(offerId)!.n
+  return q<{ n: number }>(
+    db, 'SELECT count(*) AS n FROM purchases WHERE offer_id = ? AND over_at IS NULL AND ended_at IS NULL AND paid_until_at IS NOT NULL'
+  ).get(offerId)!.n
 }
 
 export function placesTaken(db: Database, offerId: number, now: Instant): Taken {

@@ -59,7 +59,9 @@ export function sayStep(step: DraftStep, names: RuleNames, title: (stepId: strin
   switch (step.kind) {
     case 'email': return step.content.workingTitle || plainLine(step.content.subject) || 'Empty email'
     case 'hold': return `Hold until ${step.until.kind === 'event' ? `${sayOccasion(step.until.when, names)}${step.until.when.kind === 'clicked' && step.until.when.stepId ? ` in “${title(step.until.when.stepId)}”` : ''}` : `they are among people ${sayCondition(step.until.who, names) || 'of every kind'}`}, at most ${saySpan(step.atMost)}`
-    case 'fork': return step.ways.every(({ who }) => isSaid(who)) ? upper(step.ways.map(({ who }) => `people ${sayCondition(who, names)}?`).join(' Else, ')) : 'A fork … say for whom'
+    case 'fork':
+      if (!step.ways.every(({ who }) => isSaid(who))) return 'A fork … say for whom'
+      return upper(step.ways.map(({ who }) => `people ${sayCondition(who, names)}?`).join(' Else, '))
     case 'do': return step.then.length === 0 ? 'Nothing is done yet' : upper(step.then.map(action => sayAction(action, names)).join(', then '))
     case 'jump': return step.toId ? `Go on before “${title(step.toId)}”` : 'Go on before … say which step'
     case 'end': return 'The course is over here'

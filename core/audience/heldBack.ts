@@ -12,7 +12,10 @@ export type StandingReason = typeof STANDING_REASONS[number]
 const status = (...is: Status[]): Condition => ({ kind: 'status', is })
 const consentMissing: Condition = { kind: 'consent', is: 'missing' }
 
-/** All of these hold for whom it is the first reason; under *nothing* they hold for whoever could be sent something. Everybody is under exactly one. */
+/**
+ * All of these hold for whom it is the first reason; under *nothing* they hold for whoever could be sent something. Everybody is under
+ * exactly one.
+ */
 export const HELD_BACK_BY: Record<StandingReason | 'nothing', Condition[]> = {
   'bounced': [status('bounced')],
   'complained': [status('complained')],

@@ -87,7 +87,9 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
     case 'may-be-mailed':
       return 'who may be mailed'
     case 'list': {
-      if (leaf.listId === null) return { 'joined': 'on any list', 'left': 'who left a list', 'never-joined': 'who never joined a list' }[leaf.is]
+      if (leaf.listId === null) {
+        return { 'joined': 'on any list', 'left': 'who left a list', 'never-joined': 'who never joined a list' }[leaf.is]
+      }
       const name = names.lists.get(leaf.listId) ?? GONE
       return { 'joined': `on the list ${name}`, 'left': `who left the list ${name}`, 'never-joined': `who never joined the list ${name}` }[leaf.is]
     }

@@ -11,7 +11,9 @@ export interface SegmentInput {
 /** `code` names one that comes with the workspace. */
 export interface Segment extends SegmentInput { id: number, code: ReadyCode | null }
 
-export const READY_CODES = ['may-be-mailed', 'consent-missing', 'on-no-list', 'newcomers', 'silent', 'uncertain-only', 'buyers', 'never-bought', 'warm'] as const
+export const READY_CODES = [
+  'may-be-mailed', 'consent-missing', 'on-no-list', 'newcomers', 'silent', 'uncertain-only', 'buyers', 'never-bought', 'warm',
+] as const
 export type ReadyCode = typeof READY_CODES[number]
 
 const all = (...of: Condition[]): Condition => ({ kind: 'all', of })
@@ -31,7 +33,10 @@ export const silentFor = (days: number): Condition => all(all(active), never(day
 export const READY_SEGMENTS: readonly (SegmentInput & { code: ReadyCode })[] = [
   { code: 'may-be-mailed', name: 'Everyone who may be mailed', note: 'Active, confirmed, and with the consent their country needs; on a list or on none.', condition: all(all({ kind: 'may-be-mailed' }), none()) },
   { code: 'consent-missing', name: 'Consent missing', note: 'Their country needs consent on record, and there is none: held back everywhere.', condition: all(all({ kind: 'consent', is: 'missing' }), none({ kind: 'status', is: ['unsubscribed', 'bounced', 'complained'] })) },
-  { code: 'on-no-list', name: 'On no list', note: 'Active, and on none of your lists: only what they ask for reaches them.', condition: ON_NO_LIST },
+  {
+    code: 'on-no-list', name: 'On no list', note: 'Active, and on none of your lists: only what they ask for reaches them.',
+    condition: ON_NO_LIST,
+  },
   { code: 'newcomers', name: 'Newcomers of the last 7 days', note: 'Arrived within 7 times 24 hours.', condition: all(all({ kind: 'arrived', when: { kind: 'last-days', days: 7 } }), none()) },
   { code: 'silent', name: 'Silent for 150 days', note: 'Active, here for longer than that, and neither a reader open nor a click since.', condition: silentFor(SILENT_DAYS) },
   { code: 'uncertain-only', name: 'Only uncertain opens for 150 days', note: 'Like the silent ones, but a mail program fetched something for them: they may read, or not.', condition: all(all(active, uncertain(SILENT_DAYS)), never(SILENT_DAYS)) },

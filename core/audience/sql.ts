@@ -67,7 +67,10 @@ function onePerPerson(leaf: Leaf, moment: Moment): Rows | null {
 
 const STANDS = { 'joined': ' AND m.left_at IS NULL', 'left': ' AND m.left_at IS NOT NULL', 'never-joined': '' }
 const memberships = ({ listId, is }: Extract<Leaf, { kind: 'list' }>): Rows => (
-  { from: 'list_members m', person: 'm.person_id', where: `${listId === null ? '1' : 'm.list_id = ?'}${STANDS[is]}`, values: listId === null ? [] : [listId] })
+  {
+    from: 'list_members m', person: 'm.person_id', where: `${listId === null ? '1' : 'm.list_id = ?'}${STANDS[is]}`,
+    values: listId === null ? [] : [listId],
+  })
 
 function holdings({ tagId, since }: Extract<Leaf, { kind: 'tag' }>, moment: Moment): Rows {
   const time = within('h.since_at', since, moment)

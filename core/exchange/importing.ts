@@ -163,7 +163,9 @@ const NOT_LEFT = /^(no|false|0|n|never|none|null|-|–|active|subscribed|nein|no
 export function addressIn(cell: string): { address: AddressCheck, name: string } {
   const text = undefuse(cell).trim()
   const parts = /^(.*)<([^<>]*)>$/s.exec(text)
-  return parts ? { address: checkAddress(parts[2]!), name: parts[1]!.trim().replace(/^(["'])(.*)\1$/s, '$2').trim() } : { address: checkAddress(text), name: '' }
+  return parts ? {
+    address: checkAddress(parts[2]!), name: parts[1]!.trim().replace(/^(["'])(.*)\1$/s, '$2').trim(),
+  } : { address: checkAddress(text), name: '' }
 }
 
 const ORDERS = ['year-month-day', 'day-month-year', 'month-day-year'] as const
@@ -172,7 +174,9 @@ const ORDERS = ['year-month-day', 'day-month-year', 'month-day-year'] as const
 function guessDateOrder(samples: string[]): DateOrder {
   const read = (order: DateOrder) => samples.filter(cell => readDate(cell.trim(), order) !== null).length
   const most = Math.max(...ORDERS.map(read))
-  return samples.length > 0 && read('year-month-day') === samples.length ? 'year-month-day' : (['day-month-year', 'month-day-year', 'year-month-day'] as const).find(order => read(order) === most)!
+  return samples.length > 0 && read('year-month-day') === samples.length ? 'year-month-day' : ([
+    'day-month-year', 'month-day-year', 'year-month-day',
+  ] as const).find(order => read(order) === most)!
 }
 
 /** A date in the column's order; else in another, where only one other reads it: there it can mean nothing else. */
@@ -199,7 +203,9 @@ export function checkImportSpec(spec: ImportSpec, columns: number): { field: str
  * What one row says, or everything that is wrong with it. `names` are the columns' names, for the wording. Where it may come
  * in without its odd cells, it still may not without its address, nor without knowing whether they have left.
  */
-export function readRow(cells: string[], names: string[], { columns, oddCells }: Pick<ImportSpec, 'columns' | 'oddCells'>, fields: Map<number, Field>): ReadRow {
+export function readRow(cells: string[], names: string[], {
+  columns, oddCells,
+}: Pick<ImportSpec, 'columns' | 'oddCells'>, fields: Map<number, Field>): ReadRow {
   const problems: string[] = []
   const row: Omit<ImportedRow, 'address'> = { firstName: null, country: null, zone: null, fields: [], tags: [], lists: [], listsLeft: [], status: null, consentDate: null }
   const said = cells.map(cell => undefuse(cell).trim())
@@ -228,7 +234,9 @@ export function readRow(cells: string[], names: string[], { columns, oddCells }:
         const tags = partNames(text)
         const long = tags.find(tag => tag.length > 80)
         if (long) wrong(`the tag “${shorten(long)}” is longer than 80 letters.`)
-        for (const tag of tags.filter(one => one.length <= 80)) if (!row.tags.some(other => other.toLowerCase() === tag.toLowerCase())) row.tags.push(tag)
+        for (const tag of tags.filter(one => one.length <= 80)) {
+          if (!row.tags.some(other => other.toLowerCase() === tag.toLowerCase())) row.tags.push(tag)
+        }
         break
       }
       case 'lists':
@@ -241,7 +249,12 @@ export function readRow(cells: string[], names: string[], { columns, oddCells }:
       }
       case 'status':
         row.status = strictestOf(row.status, statusIn(text))
-        if (statusIn(text) === null) wrong(`“${shorten(text)}” does not say how things stand; write active, pending, resting, unsubscribed, bounced or complained.`, problems)
+        if (statusIn(text) === null) {
+          wrong(
+            `“${shorten(text)}” does not say how things stand; write active, pending, resting, unsubscribed, bounced or complained.`,
+            problems
+          )
+        }
         break
       case 'unsubscribed':
         if (!NOT_LEFT.test(text)) row.status = strictestOf(row.status, 'unsubscribed')
@@ -263,7 +276,9 @@ export function readRow(cells: string[], names: string[], { columns, oddCells }:
   })
   // Two words are a whole name: which of them is the first is not guessed.
   if (row.firstName === null && name !== '' && !/[\s,]/.test(name)) row.firstName = tidyName(name) || null
-  if (problems.length > 0 || !address.ok) return { ok: false, address: said[at] ?? '', problem: [...problems, ...odd === problems ? [] : odd].join(' ') }
+  if (problems.length > 0 || !address.ok) {
+    return { ok: false, address: said[at] ?? '', problem: [...problems, ...odd === problems ? [] : odd].join(' ') }
+  }
   return { ok: true, row: { ...row, address: address.address }, ...odd.length > 0 && { leftOut: odd.join(' ') } }
 }
 

@@ -87,7 +87,9 @@ test('B4: deleting says what could not do without it and for how many, and anoth
   const readers = await segment('readers', { kind: 'all', of: [{ kind: 'status', is: ['active'] }] })
   await segment('lately', { kind: 'all', of: [{ kind: 'arrived', when: { kind: 'last-days', days: 30 } }] })
   const { name, draft } = await porch.do<CourseView>('GET', `courses/${made.courseId}`)
-  await porch.do('PUT', `courses/${made.courseId}`, { name, draft: { ...draft, entry: { kind: 'all', of: [{ kind: 'segment', segmentId: readers.id }] } } })
+  await porch.do('PUT', `courses/${made.courseId}`, {
+    name, draft: { ...draft, entry: { kind: 'all', of: [{ kind: 'segment', segmentId: readers.id }] } },
+  })
   await porch.do('POST', `courses/${made.courseId}/publish`, {})
   await page.goto(`/segments/${readers.id}`)
   await page.getByRole('button', { name: 'Delete' }).click()
@@ -110,7 +112,9 @@ test('B12: a screen is drawn once, and asks each of its questions once', async (
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
   const asked: string[] = []
   page.on('request', request => asked.push(new URL(request.url()).pathname))
-  for (const [link, paths] of [['Subscribers', ['/api/subscribers', '/api/subscribers/count']], ['Tags and lists', ['/api/tags', '/api/lists']]] as const) {
+  for (const [link, paths] of [
+    ['Subscribers', ['/api/subscribers', '/api/subscribers/count']], ['Tags and lists', ['/api/tags', '/api/lists']],
+  ] as const) {
     asked.length = 0
     // The frame asks by itself now and then; what is counted is asked by the screen.
     await page.getByRole('navigation').getByRole('link', { name: new RegExp(`^${link}`) }).click()
@@ -129,7 +133,10 @@ test('B13: no screen is wider than a phone; where somebody is stands out at nigh
   const { made } = opened
   const size = page.viewportSize()!
   await page.setViewportSize({ width: 390, height: 800 })
-  for (const path of [`/courses/${made.courseId}`, `/courses/${made.courseId}?part=doors`, `/pages/${made.pageId}?part=gives`, '/settings', '/subscribers', '/tags-and-lists', '/segments', '/links']) {
+  for (const path of [
+    `/courses/${made.courseId}`, `/courses/${made.courseId}?part=doors`, `/pages/${made.pageId}?part=gives`, '/settings', '/subscribers',
+    '/tags-and-lists', '/segments', '/links',
+  ]) {
     await page.goto(path)
     await expect(page.locator('#work h1')).toBeVisible()
     await page.waitForLoadState('networkidle')

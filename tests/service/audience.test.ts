@@ -152,7 +152,10 @@ const anySource: fc.Arbitrary<SourceKey> = fc.constantFrom({ kind: 'named', word
 const anyLeaf: fc.Arbitrary<Leaf> = fc.oneof(
   fc.record({ kind: fc.constant('status' as const), is: fc.subarray(STATUSES) }),
   fc.constant({ kind: 'may-be-mailed' as const }),
-  fc.record({ kind: fc.constant('list' as const), listId: fc.option(anyMark, { nil: null }), is: fc.constantFrom('joined' as const, 'left' as const, 'never-joined' as const) }),
+  fc.record({
+    kind: fc.constant('list' as const), listId: fc.option(anyMark, { nil: null }),
+    is: fc.constantFrom('joined' as const, 'left' as const, 'never-joined' as const),
+  }),
   fc.record({ kind: fc.constant('tag' as const), tagId: anyMark, since: fc.option(anyStretch) }),
   fc.record({ kind: fc.constant('field' as const), fieldId: fc.integer({ min: 1, max: 5 }), test: anyTest }),
   fc.record({ kind: fc.constant('country' as const), is: fc.subarray(COUNTRIES), unknown: fc.boolean() }),

@@ -119,7 +119,9 @@ describe('D2, D9: an email of which it is not known whether it arrived', () => {
     expect(new Set(carrier.mails.map(({ messageId }) => messageId)).size).toBe(1)
     expect(rows(house)).toMatchObject([{ status: 'may have arrived', repeats: 2, goAt: null }])
     expect(notices(house)).toContain('1 person may have got an email twice')
-    expect(subscribersView(house, { ...NOT_NARROWED, search: '', trouble: 'repeated', sort: 'name', page: 0 }).rows.map(({ id }) => id)).toEqual([personId])
+    expect(subscribersView(house, {
+      ...NOT_NARROWED, search: '', trouble: 'repeated', sort: 'name', page: 0,
+    }).rows.map(({ id }) => id)).toEqual([personId])
     expect(house.db.prepare(`SELECT detail FROM events WHERE kind = 'sent'`).pluck().all()).toEqual(['may-have-arrived'])
   })
 

@@ -90,7 +90,9 @@ const QUESTIONS: Record<SlowView, (house: Workshop, ids: { courseIds: number[], 
   calendar: () => [undefined], rehearsal: (_, { courseIds }) => courseIds.slice(0, 1).map(courseId => ({ courseId, readers: readyReaders({ date: '2026-12-01', time: '10:00' }, null, null).slice(0, 1) })),
   keptRehearsals: (_, { courseIds }) => courseIds.slice(0, 1), startOutlook: (_, { courseIds }) => courseIds, changeOutlook: (house, { courseIds }) => courseIds.filter(id => allCourses(house.db).find(course => course.id === id)!.versionId !== null),
   pages: () => [undefined], pageResults: (_, { pageId }) => [{ id: pageId, days: 28 }], lists: () => [undefined], tags: () => [undefined], conditionParts: () => [undefined],
-  ending: (house, { courseIds, pageId, tagId }) => [{ kind: 'tag', id: tagId }, { kind: 'page', id: pageId }, ...courseIds.map(id => ({ kind: 'course', id })), ...allRules(house.db).map(({ id }) => ({ kind: 'rule', id }))],
+  ending: (house, { courseIds, pageId, tagId }) => [{ kind: 'tag', id: tagId }, {
+    kind: 'page', id: pageId,
+  }, ...courseIds.map(id => ({ kind: 'course', id })), ...allRules(house.db).map(({ id }) => ({ kind: 'rule', id }))],
   rules: () => [undefined], desk: () => [undefined], hooks: () => [undefined], links: () => [undefined], link: house => allLinks(house.db).slice(0, 3).map(({ id }) => ({ id, days: 28 })),
   rule: house => allRules(house.db).map(({ id }) => id), ruleParts: () => [undefined], sources: () => [{ months: 6 }], offers: () => [undefined],
   offerSales: (_, { offerId }) => [{ id: offerId, days: 90, state: 'all', couponId: null, source: null, email: null, page: 0 }],
@@ -183,6 +185,8 @@ function agree(house: Workshop): void {
     const posts = postsOf(day.at, next.at)
     // Behind a fork each post is rounded by itself: half a person that may go either way stands as one in both.
     const most = Math.max(1, posts.length / 2)
-    expect(Math.abs(posts.reduce((total, { people }) => total + people, 0) - day.people), `${day.date} at ${localOf(now, zone).date}`).toBeLessThanOrEqual(most)
+    expect(
+      Math.abs(posts.reduce((total, { people }) => total + people, 0) - day.people), `${day.date} at ${localOf(now, zone).date}`
+    ).toBeLessThanOrEqual(most)
   }
 }

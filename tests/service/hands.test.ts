@@ -185,9 +185,13 @@ describe('B1: why people of an audience could be sent nothing', () => {
       }
     }
     saveConsentRule(house, { countries: ['DE'], unknownNeeds: true })
-    for (const condition of [{ kind: 'all', of: [] }, { kind: 'any', of: [{ kind: 'country', is: ['DE', 'US'], unknown: false }] }] satisfies Condition[]) {
+    for (const condition of [{ kind: 'all', of: [] }, {
+      kind: 'any', of: [{ kind: 'country', is: ['DE', 'US'], unknown: false }],
+    }] satisfies Condition[]) {
       const { people, heldBack } = audienceView(house, { condition, segmentId: null })
-      const opens = (why: StandingReason | 'nothing') => subscribersCount(house, { ...NOT_NARROWED, search: '', where: condition, heldBack: why }).total
+      const opens = (why: StandingReason | 'nothing') => subscribersCount(house, {
+        ...NOT_NARROWED, search: '', where: condition, heldBack: why,
+      }).total
       expect(heldBack.map(({ reason }) => reason)).toEqual(STANDING_REASONS)
       expect(heldBack.map(({ reason }) => opens(reason))).toEqual(heldBack.map(one => one.people))
       expect(opens('nothing') + heldBack.reduce((sum, one) => sum + one.people, 0)).toBe(people)
@@ -199,8 +203,12 @@ describe('B1: why people of an audience could be sent nothing', () => {
     const never: Condition = { kind: 'none', of: [tag(2)] }
     const narrowed = (where: Condition) => conditionOf({ ...NOT_NARROWED, where, heldBack: 'bounced' })
     const bounced = HELD_BACK_BY.bounced[0]!
-    expect(narrowed({ kind: 'all', of: [{ kind: 'all', of: [tag(1)] }, never] })).toEqual({ kind: 'all', of: [{ kind: 'all', of: [bounced, tag(1)] }, never] })
-    expect(narrowed({ kind: 'all', of: [{ kind: 'any', of: [tag(1)] }, never] })).toEqual({ kind: 'all', of: [bounced, { kind: 'any', of: [tag(1)] }, never] })
+    expect(narrowed({ kind: 'all', of: [{ kind: 'all', of: [tag(1)] }, never] })).toEqual({
+      kind: 'all', of: [{ kind: 'all', of: [bounced, tag(1)] }, never],
+    })
+    expect(narrowed({ kind: 'all', of: [{ kind: 'any', of: [tag(1)] }, never] })).toEqual({
+      kind: 'all', of: [bounced, { kind: 'any', of: [tag(1)] }, never],
+    })
     expect(narrowed({ kind: 'any', of: [tag(1)] })).toEqual({ kind: 'all', of: [bounced, { kind: 'any', of: [tag(1)] }] })
   })
 })
@@ -237,13 +245,19 @@ describe('B4: deleting what something names', () => {
     const setting = await furnish(openHouse())
     const { house, courseId, pageId, listId } = setting
     const { offerId } = await openShop(setting)
-    const [asked, held, done, gone] = ['asked', 'held', 'done', 'other'].map(name => saveTag(house, null, { name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, publicName: null })) as [number, number, number, number]
+    const [asked, held, done, gone] = ['asked', 'held', 'done', 'other'].map(name => saveTag(house, null, {
+      name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, publicName: null,
+    })) as [number, number, number, number]
     const fieldId = saveField(house, null, { name: 'birthday', label: '', kind: 'date', choices: [] })
     const segmentId = saveSegment(house, null, { name: 'askers', note: '', condition: hasTag(asked) })
     const hookOut = saveHookOut(house, null, { name: 'outside', url: 'https://example.com/hook' })
     const hookIn = saveHookIn(house, null, { name: 'inside', reading: newReading() })
-    const linkId = saveLink(house, null, { name: 'shop', url: 'https://example.com/shop', note: '', asks: false, does: [{ kind: 'give-tag', tagId: done }] })
-    const { id: ruleId } = await saveRule(house, null, { ...newRule({ kind: 'hook-called', thingId: hookIn }, [{ kind: 'webhook', hookId: hookOut }, { kind: 'enrol', courseId }]), who: hasTag(asked) }, true) as Extract<SavedRule, { saved: true }>
+    const linkId = saveLink(house, null, {
+      name: 'shop', url: 'https://example.com/shop', note: '', asks: false, does: [{ kind: 'give-tag', tagId: done }],
+    })
+    const { id: ruleId } = await saveRule(house, null, { ...newRule({ kind: 'hook-called', thingId: hookIn }, [{
+      kind: 'webhook', hookId: hookOut,
+    }, { kind: 'enrol', courseId }]), who: hasTag(asked) }, true) as Extract<SavedRule, { saved: true }>
     const { name, draft } = courseView(house, courseId)
     saveCourse(house, courseId, name, {
       ...draft,
@@ -253,8 +267,12 @@ describe('B4: deleting what something names', () => {
       steps: [
         draft.steps[0]!,
         { ...base, id: 'fork', kind: 'fork', ways: [{ id: 'yes', who: hasTag(asked), steps: [] }], otherwise: [] },
-        { ...base, id: 'hold', kind: 'hold', until: { kind: 'event', when: { kind: 'got-tag', thingId: held } }, atMost: { count: 3, unit: 'days' }, did: [], didNot: [] },
-        { ...base, id: 'dated', kind: 'do', when: { kind: 'date-field', fieldId, time: '08:00', days: 0, everyMonths: 0 }, then: [{ kind: 'give-tag', tagId: done }] },
+        { ...base, id: 'hold', kind: 'hold', until: {
+          kind: 'event', when: { kind: 'got-tag', thingId: held },
+        }, atMost: { count: 3, unit: 'days' }, did: [], didNot: [] },
+        { ...base, id: 'dated', kind: 'do', when: {
+          kind: 'date-field', fieldId, time: '08:00', days: 0, everyMonths: 0,
+        }, then: [{ kind: 'give-tag', tagId: done }] },
         ...draft.steps.slice(1),
       ],
     })
@@ -264,7 +282,9 @@ describe('B4: deleting what something names', () => {
   it('one search finds everything that names it, of each kind', async () => {
     const all = await everything()
     const { house, courseId } = all
-    const found = (kind: ThingKind, id: number) => usesOf(house.db, { kind, id }).map(({ kind, how, needs }) => `${how} ${kind}${needs ? '!' : ''}`)
+    const found = (kind: ThingKind, id: number) => usesOf(house.db, { kind, id }).map(({
+      kind, how, needs,
+    }) => `${how} ${kind}${needs ? '!' : ''}`)
     expect(found('tag', all.asked)).toEqual(['asked in course!', 'asked in segment!', 'asked in rule'])
     expect(found('tag', all.held)).toEqual(['asked in course!'])
     expect(found('tag', all.done)).toEqual(['changed in course', 'changed by link'])
@@ -274,12 +294,17 @@ describe('B4: deleting what something names', () => {
     expect(found('offer', all.offerId)).toEqual(['asked in course!'])
     expect(found('segment', all.segmentId)).toEqual(['asked in course!'])
     expect(found('course', courseId)).toEqual(['changed by rule'])
-    expect([found('hookIn', all.hookIn), found('hookOut', all.hookOut), found('page', all.pageId), found('link', all.linkId)]).toEqual([['wakes rule'], ['changed by rule'], [], []])
+    expect([
+      found('hookIn', all.hookIn), found('hookOut', all.hookOut), found('page', all.pageId), found('link', all.linkId),
+    ]).toEqual([['wakes rule'], ['changed by rule'], [], []])
   })
 
   it('no id can be let in under a key that the search does not know', () => {
     // Ids that live and die with the definition they stand in, or are no things of the owner's.
-    const OWN = ['id', 'stepId', 'fromStepId', 'toId', 'skipToId', 'askId', 'optionIds', 'resultId', 'touchId', 'pictureId', 'fileId', 'messageId', 'thingId']
+    const OWN = [
+      'id', 'stepId', 'fromStepId', 'toId', 'skipToId', 'askId', 'optionIds', 'resultId', 'touchId', 'pictureId', 'fileId', 'messageId',
+      'thingId',
+    ]
     const keys = new Set<string>()
     const walk = (part: unknown): void => {
       if (typeof part !== 'object' || part === null) return
@@ -299,11 +324,17 @@ describe('B4: deleting what something names', () => {
     await publishChanges(house, courseId)
     const ada = visit(house, 'ada@example.com')
     await moveTo(house, thursdayNoon + HOUR)
-    expect(() => deleteTag(house, asked, 0)).toThrow('It cannot go while the course “Fold, Sew, Cover” (1 inside) and the segment “askers” need it.')
-    expect(endingView(house, { kind: 'tag', id: asked })).toMatchObject({ blocked: true, uses: [{ people: 1, without: 'cannot do without it' }, { people: 0 }, { kind: 'rule', without: 'stands still until you have looked at it' }] })
+    expect(() => deleteTag(
+      house, asked, 0
+    )).toThrow('It cannot go while the course “Fold, Sew, Cover” (1 inside) and the segment “askers” need it.')
+    expect(endingView(house, { kind: 'tag', id: asked })).toMatchObject({ blocked: true, uses: [{
+      people: 1, without: 'cannot do without it',
+    }, { people: 0 }, { kind: 'rule', without: 'stands still until you have looked at it' }] })
     expect(await replaceThing(house, 'tag', asked, gone)).toEqual({ waits: [] })
     expect(courseView(house, courseId).hasChanges).toBe(false)
-    expect(usesOf(house.db, { kind: 'tag', id: gone }).map(({ kind, id }) => [kind, id])).toEqual([['course', courseId], ['segment', segmentId], ['rule', ruleId]])
+    expect(usesOf(house.db, {
+      kind: 'tag', id: gone,
+    }).map(({ kind, id }) => [kind, id])).toEqual([['course', courseId], ['segment', segmentId], ['rule', ruleId]])
     deleteTag(house, asked, 0)
     giveTagByHand(house, ada, gone)
     await moveTo(house, thursdayNoon + 2 * DAY)
@@ -325,7 +356,9 @@ describe('B4: deleting what something names', () => {
   it('lets go what is only given or done, and a rule that waits for it stands still; Today says so', async () => {
     const { house, courseId, done, hookIn, hookOut, fieldId, segmentId, linkId } = await everything()
     await publishChanges(house, courseId)
-    for (const remove of [() => removeField(house, fieldId, 0), () => removeSegment(house, segmentId)]) expect(remove).toThrow(/^It cannot go while the course “Fold/)
+    for (const remove of [
+      () => removeField(house, fieldId, 0), () => removeSegment(house, segmentId),
+    ]) expect(remove).toThrow(/^It cannot go while the course “Fold/)
     deleteTag(house, done, 0)
     removeHookOut(house, hookOut)
     removeHookIn(house, hookIn)
@@ -335,7 +368,9 @@ describe('B4: deleting what something names', () => {
     expect(titles).toContainEqual(['plain', 'Fold, Sew, Cover names a tag that is gone'])
     // What went before anything was asked about it, in an earlier version: a fork that would send everybody the other way.
     house.db.prepare(`UPDATE segments SET gone = 1 WHERE id = ?`).run(segmentId)
-    expect(todayView(house).wantsALook.map(({ title, tone }) => [tone, title])).toContainEqual(['trouble', 'Fold, Sew, Cover asks for a tag and a segment that are gone'])
+    expect(todayView(house).wantsALook.map(({
+      title, tone,
+    }) => [tone, title])).toContainEqual(['trouble', 'Fold, Sew, Cover asks for a tag and a segment that are gone'])
   })
 })
 
@@ -345,7 +380,9 @@ describe('B5: people on no list', () => {
     const [ada, bea, cara] = ['ada', 'bea', 'cara'].map(name => visit(house, `${name}@example.com`)) as [number, number, number]
     leaveListByHand(house, ada, listId)
     house.db.prepare('DELETE FROM list_members WHERE person_id = ?').run(bea)
-    const onNone = () => [ON_NO_LIST, READY_SEGMENTS.find(({ code }) => code === 'on-no-list')!.condition].map(where => subscribersCount(house, { ...NOT_NARROWED, search: '', where }).total)
+    const onNone = () => [
+      ON_NO_LIST, READY_SEGMENTS.find(({ code }) => code === 'on-no-list')!.condition,
+    ].map(where => subscribersCount(house, { ...NOT_NARROWED, search: '', where }).total)
     expect(onNone()).toEqual([2, 2])
     joinListByHand(house, bea, saveList(house, null, { name: 'another', publicName: '', description: '' }))
     expect(onNone()).toEqual([1, 1])
@@ -354,7 +391,8 @@ describe('B5: people on no list', () => {
     // As the migration makes it, where there is one of that name already.
     house.db.exec(`DELETE FROM segment_people; UPDATE segments SET code = NULL, name = 'On no list' WHERE code = 'on-no-list'`)
     house.db.exec(hands.sql.slice(hands.sql.indexOf('INSERT INTO segments')))
-    expect(segmentLines(house).filter(({ says }) => says === segmentLines(house).find(({ code }) => code === 'on-no-list')!.says).map(({ name }) => name)).toEqual(['On no list (ready-made)', 'On no list'])
+    const { says } = segmentLines(house).find(({ code }) => code === 'on-no-list')!
+    expect(segmentLines(house).filter(line => line.says === says).map(({ name }) => name)).toEqual(['On no list (ready-made)', 'On no list'])
   })
 
   it('readers see a course by its public name, or by its list’s; never by the working one', async () => {
@@ -377,11 +415,15 @@ describe('B7: pages and offers', () => {
     const setting = await openShop(await furnish(openHouse()), { price: { currency: 'EUR', amount: 900, paying: 'monthly', parts: 1 } })
     const { house, pageId, offerId } = setting
     const ada = visit(house, 'ada@example.com')
-    const segmentId = saveSegment(house, null, { name: 'by the page', note: '', condition: { kind: 'all', of: [{ kind: 'opted-in', pageId, within: null }] } })
+    const segmentId = saveSegment(house, null, {
+      name: 'by the page', note: '', condition: { kind: 'all', of: [{ kind: 'opted-in', pageId, within: null }] },
+    })
     expect(() => removePage(house, pageId)).toThrow('the segment “by the page”')
     removeSegment(house, segmentId)
     removePage(house, pageId)
-    expect([pageLines(house), eventsOfPerson(house.db, ada).map(event => sayEvent(event)).some(said => said.includes('Sheet kit'))]).toEqual([[], true])
+    expect([
+      pageLines(house), eventsOfPerson(house.db, ada).map(event => sayEvent(event)).some(said => said.includes('Sheet kit')),
+    ]).toEqual([[], true])
     expect(() => visit(house, 'late@example.com')).toThrow('There is no page at this address.')
     // Its address is free.
     expect(createPage(house, 'Sheet kit')).not.toBe(pageId)
@@ -415,19 +457,26 @@ describe('B8: the first steps on Today', () => {
 
 describe('B10: a table with odd cells', () => {
   const FILE = [
-    'email,born,country,status', '"Ada" <ada@example.com>,31/12/1968,PT,active', 'bea@example.com,1968-13-45,Atlantis,active', 'not an address,01/02/1970,PT,active',
-    'cara@example.com,12/31/1970,DE,who knows', '"Lovelace, Dora" <dora@example.com>,12/31/1970,DE,', 'eve@example.com,03/04/1971 10:15,,unsubscribed',
+    'email,born,country,status', '"Ada" <ada@example.com>,31/12/1968,PT,active', 'bea@example.com,1968-13-45,Atlantis,active',
+    'not an address,01/02/1970,PT,active',
+    'cara@example.com,12/31/1970,DE,who knows', '"Lovelace, Dora" <dora@example.com>,12/31/1970,DE,',
+    'eve@example.com,03/04/1971 10:15,,unsubscribed',
   ].join('\n')
   async function brought(oddCells: 'leave-out' | 'refuse') {
     const house = openHouse()
     const born = saveField(house, null, { name: 'born', label: '', kind: 'date', choices: [] })
     const id = await receiveImport(house, { fileName: 'fair.csv', bytes: new TextEncoder().encode(FILE), encoding: null, delimiter: null })
     const { guess } = importView(house, id)
-    const spec = { columns: guess, listIds: [], tagIds: [], source: 'fair', starts: false, known: 'keep' as const, oddCells, consent: { kind: 'none' as const } }
+    const spec = {
+      columns: guess, listIds: [], tagIds: [], source: 'fair', starts: false, known: 'keep' as const, oddCells,
+      consent: { kind: 'none' as const },
+    }
     const plan = importPlan(house, { id, spec })
     const taskId = beginImport(house, id, spec)
     await moveTo(house, thursdayNoon + HOUR)
-    const people = house.db.prepare('SELECT address, first_name AS name, country, status, (SELECT value FROM field_values v WHERE v.person_id = p.id AND v.field_id = ?) AS born FROM people p ORDER BY id').raw().all(born)
+    const people = house.db.prepare(`
+      SELECT address, first_name AS name, country, status, (SELECT value FROM field_values v WHERE v.person_id = p.id AND v.field_id = ?) AS born
+      FROM people p ORDER BY id`).raw().all(born)
     return { house, id, plan, people, task: taskView(house, taskId), csv: [...oddRowsCsv(house, id)].join('') }
   }
 
@@ -435,14 +484,19 @@ describe('B10: a table with odd cells', () => {
     const { house, id, plan, people, task, csv } = await brought('leave-out')
     expect([plan.new, plan.refused, plan.odd]).toEqual([4, 2, 1])
     expect(plan.firstRefused.map(({ row }) => row)).toEqual([4, 5])
-    expect(plan.firstOdd).toEqual([{ row: 3, address: 'bea@example.com', problem: expect.stringMatching(/born: “1968-13-45” is not a date .* country: “Atlantis”/) as string }])
+    expect(plan.firstOdd).toEqual([{
+      row: 3, address: 'bea@example.com',
+      problem: expect.stringMatching(/born: “1968-13-45” is not a date .* country: “Atlantis”/) as string,
+    }])
     expect(people).toEqual([
       ['ada@example.com', 'Ada', 'PT', 'active', '1968-12-31'], ['bea@example.com', '', null, 'active', null],
       ['dora@example.com', '', 'DE', 'active', '1970-12-31'], ['eve@example.com', '', null, 'unsubscribed', '1971-03-04'],
     ])
     expect(task.leftOut).toBe(1)
     expect(csv.split('\r\n').slice(1, -1).map(line => line.split(',').slice(0, 6).filter((_, n) => n !== 1 && n !== 2))).toEqual([
-      ['bea@example.com', 'active', '3', 'without what is told'], ['not an address', 'active', '4', 'no'], ['cara@example.com', 'who knows', '5', 'no'],
+      [
+        'bea@example.com', 'active', '3', 'without what is told',
+      ], ['not an address', 'active', '4', 'no'], ['cara@example.com', 'who knows', '5', 'no'],
     ])
     // Whoever is erased is erased there, too.
     erasePerson(house, findPersonByKey(house.db, 'bea@example.com')!.id)
@@ -471,8 +525,12 @@ describe('B9: small things that were not so', () => {
 
   it('a fork is called by what it asks', () => {
     const names = { tags: new Map([[1, 'one'], [2, 'two'], [3, 'three']]) } as unknown as RuleNames
-    const way = (...tagIds: number[]) => ({ id: `w${tagIds.length}`, who: { kind: 'all' as const, of: tagIds.map(tagId => ({ kind: 'tag' as const, tagId, since: null })) }, steps: [] })
-    const says = (...ways: ReturnType<typeof way>[]) => sayStep({ ...newStep('fork', false), kind: 'fork', ways, otherwise: [] }, names, () => '')
+    const way = (...tagIds: number[]) => ({ id: `w${tagIds.length}`, who: {
+      kind: 'all' as const, of: tagIds.map(tagId => ({ kind: 'tag' as const, tagId, since: null })),
+    }, steps: [] })
+    const says = (...ways: ReturnType<typeof way>[]) => sayStep({
+      ...newStep('fork', false), kind: 'fork', ways, otherwise: [],
+    }, names, () => '')
     expect(says(way(1))).toBe('People with the tag one?')
     expect(says(way(1), way(2, 3))).toBe('People with the tag one? Else, people with the tag two and with the tag three?')
     expect(says(way(1), way())).toBe('A fork … say for whom')

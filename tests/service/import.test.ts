@@ -121,7 +121,10 @@ describe('an import', () => {
     // Told to begin nothing, it began nothing.
     expect(house.db.prepare('SELECT count(*) AS n FROM outbox').get()).toEqual(before)
     const refused = [...oddRowsCsv(house, id)].join('')
-    expect(refused.split('\r\n').slice(0, 2)).toEqual(['email,name,birthday,country,labels,row,came in,reason', 'left@example.com,,,,,4,no,"They have unsubscribed. Only they can come back, by opting in again."'])
+    expect(refused.split('\r\n').slice(0, 2)).toEqual([
+      'email,name,birthday,country,labels,row,came in,reason',
+      'left@example.com,,,,,4,no,"They have unsubscribed. Only they can come back, by opting in again."',
+    ])
     // The same file once more changes nothing.
     const again = await receiveImport(house, file('email\nnew@example.com\nstays@example.com'))
     expect(outcomes(house, run(house, again, spec(['address'], { listIds: [listId, other], tagIds: [tagId] })))).toEqual({ unchanged: 2 })

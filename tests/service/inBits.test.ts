@@ -119,7 +119,10 @@ describe('A4: among very many people', () => {
     outcome['delete a list'] = await most(house, () => deleteList(house, otherList, MANY))
     outcome['delete a field'] = await most(house, () => removeField(house, fieldId, MANY))
     expect([tagsOfPerson(house.db, 5), fieldsOfPerson(house.db, 5), membership(house.db, otherList, 5)]).toEqual([[], [], 'never-joined'])
-    expect(eventsOfPerson(house.db, 5).slice(0, 2).map(({ kind, detail }) => [kind, detail])).toEqual([['left-list', 'deleted'], ['lost-tag', 'deleted']])
+    expect(eventsOfPerson(house.db, 5).slice(0, 3).map(({ kind, detail }) => [kind, detail])).toEqual([
+      // On no list any more, which is a segment of its own.
+      ['entered-segment', null], ['left-list', 'deleted'], ['lost-tag', 'deleted'],
+    ])
     for (const table of ['tag_holdings', 'list_members', 'field_values', 'clearings']) expect(house.db.prepare(`SELECT count(*) AS n FROM ${table}`).get()).toEqual({ n: 0 })
 
     const above = Object.entries(outcome).filter(([, { request, bit }]) => request > REQUEST || bit > BIT)

@@ -215,12 +215,16 @@ describe('A4: a stranger who types somebody’s address', () => {
     expect(standing()).toEqual(['active', 'joined', false])
   })
 
-  it.each(['left everything', 'left the list', 'paused', 'bounced'] as const)('on a waiting list does not undo that they %s', async (what) => {
+  it.each([
+    'left everything', 'left the list', 'paused', 'bounced',
+  ] as const)('on a waiting list does not undo that they %s', async (what) => {
     const setting = await withPage()
     const { house, listId, tagId } = setting
     const list = saveList(house, null, { name: 'waits', publicName: '', description: '' })
     await openShop(setting, {
-      opensAt: thursdayNoon + 30 * DAY, waiting: { ...newWaiting(), listIds: [listId, list], tagIds: [tagId], consentWording: 'You get an email' },
+      opensAt: thursdayNoon + 30 * DAY, waiting: {
+        ...newWaiting(), listIds: [listId, list], tagIds: [tagId], consentWording: 'You get an email',
+      },
     })
     const ada = visit(house, 'ada@example.com')
     await moveTo(house, thursdayNoon + HOUR)
@@ -230,11 +234,15 @@ describe('A4: a stranger who types somebody’s address', () => {
     if (what === 'paused') pause(house, email, true)
     if (what === 'bounced') markUnreachable(house, ada, what, 'They said so')
     const standing = () => [
-      findPerson(house.db, ada)!.status, membership(house.db, listId, ada), membership(house.db, list, ada), pauseOf(house.db, ada) !== null,
+      findPerson(house.db, ada)!.status, membership(
+        house.db, listId, ada
+      ), membership(house.db, list, ada), pauseOf(house.db, ada) !== null,
       consentsOfPerson(house.db, ada).length,
     ]
     const before = standing()
-    const waits = (address: string) => waitForOffer(house, { slug: 'long-stitch', email: address, firstName: '', code: '', zone: '', ip: null })
+    const waits = (address: string) => waitForOffer(house, {
+      slug: 'long-stitch', email: address, firstName: '', code: '', zone: '', ip: null,
+    })
     waits('ada@example.com')
     expect(standing()).toEqual(before)
     // Their history says that somebody asked for it; whoever undid nothing by it waits.

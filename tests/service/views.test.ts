@@ -61,7 +61,11 @@ describe('a screen', () => {
     visit(house, 'ada@example.com')
     writer.close()
     const views: [string, (house: House) => unknown][] = [
-      ...Object.entries(SLOW_VIEWS).filter(([name]) => !['subscribers', 'subscribersCount', 'audience', 'audienceMore', 'idsToExport', 'importPlan', 'howMany', 'course', 'pageResults', 'sources', 'offerSales', 'rule', 'link', 'courseStanding', 'startOutlook', 'changeOutlook', 'courseNumbers', 'whoBehind', 'rehearsal', 'keptRehearsals', 'ending'].includes(name)) as [string, (house: House) => unknown][],
+      ...Object.entries(SLOW_VIEWS).filter(([name]) => ![
+        'subscribers', 'subscribersCount', 'audience', 'audienceMore', 'idsToExport', 'importPlan', 'howMany', 'course', 'pageResults',
+        'sources', 'offerSales', 'rule', 'link', 'courseStanding', 'startOutlook', 'changeOutlook', 'courseNumbers', 'whoBehind',
+        'rehearsal', 'keptRehearsals', 'ending',
+      ].includes(name)) as [string, (house: House) => unknown][],
       ['howMany', house => howMany(house, { kind: 'fitting', search: '', condition: EVERYBODY })],
       ['subscribers', house => subscribersView(house, everybody)], ['course', house => courseView(house, courseId)], ['startOutlook', house => startOutlook(house, courseId)], ['changeOutlook', house => changeOutlook(house, courseId)], ['courseNumbers', house => courseNumbers(house, courseId)], ['whoBehind', house => whoBehind(house, { courseId, asked: { after: null, end: 'inside' }, from: 0 })], ['courseStanding', house => courseStanding(house, { courseId, stepId: null, from: 0 })], ['pageResults', house => pageResults(house, { id: pageId, days: 7 })],
       ['sources', house => sourcesView(house, { months: 3 })], ['offerSales', house => offerSales(house, { id: offerId, days: 7, state: 'bought', couponId: null, source: null, email: null, page: 0 })], ['offer', house => offerView(house, offerId)], ['rule', house => ruleView(house, ruleId)], ['link', house => linkView(house, { id: 1, days: 7 })], ['selling', house => sellingView(house, '')], ['buyer', house => buyerView(house, house.signer.sign('buyer', String(purchaseId)), '')], ['mailbox', house => mailboxView(house, '', 0)], ['page', house => pageView(house, pageId)], ['fields', fieldLines], ['subscriber', house => subscriberView(house, 1)],

@@ -60,7 +60,10 @@ export function choicesOf(house: House, outboxId: number): Choices {
   return {
     address: person.address,
     gone: isGone(person.status),
-    course: course ? { name: course.published?.publicName || findList(db, email.listId)!.publicName, inside: findEnrolment(db, email.enrolmentId!)?.status === 'open' } : null,
+    course: course ? {
+      name: course.published?.publicName || findList(db, email.listId)!.publicName,
+      inside: findEnrolment(db, email.enrolmentId!)?.status === 'open',
+    } : null,
     lists: [...theirs.map(list => ({ ...list, joined: list.leftAt === null })), ...offered.map(list => ({ ...list, joined: false }))]
       .map(({ id, publicName, description, joined }) => ({ id, name: publicName, description, joined })).sort((a, b) => a.id - b.id),
     interests: interestsOfPerson(db, person.id),

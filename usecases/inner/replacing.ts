@@ -25,7 +25,9 @@ export function rulesInPlace(db: Database, what: Replacing) {
   const after = inRules(before, what)
   const reach = reachOf(db)
   const circle = circleAmong(after, reach)
-  if (circle && !circleAmong(before, reach)) throw new NotNow(`With that in its place, house rules would go in a circle: ${sayCircle(circle, ruleNamesOf(db))}. Change them first.`)
+  if (circle && !circleAmong(before, reach)) {
+    throw new NotNow(`With that in its place, house rules would go in a circle: ${sayCircle(circle, ruleNamesOf(db))}. Change them first.`)
+  }
   return { before, after }
 }
 

@@ -29,9 +29,13 @@ export function readNamers(db: Database): Namer[] {
   return [
     ...written('page', allPages(db)),
     ...written('offer', allOffers(db)),
-    ...written('course', allCourses(db).map(course => ({ ...course, published: course.published && { ...course.published, listId: course.listId } }))),
+    ...written('course', allCourses(db).map(course => ({
+      ...course, published: course.published && { ...course.published, listId: course.listId },
+    }))),
     ...allSegments(db).map(segment => namer('segment', true, segment, { condition: segment.condition })),
-    ...allRules(db).map(rule => namer('rule', rule.on, { id: rule.id, name: `house rule ${rule.id}` }, { when: rule.when, who: rule.who, then: rule.then })),
+    ...allRules(db).map(rule => namer('rule', rule.on, { id: rule.id, name: `house rule ${rule.id}` }, {
+      when: rule.when, who: rule.who, then: rule.then,
+    })),
     ...allLinks(db).map(link => namer('link', true, link, { does: link.does })),
   ]
 }
@@ -61,9 +65,11 @@ export function refuseIfNeeded(db: Database, thing: Thing): void {
   if (blocks.length === 0) return
   const told = blocks.map((use) => {
     const people = peopleIn(db, use)
-    return `the ${use.kind} “${use.name}”${use.inForce ? people ? ` (${people.toLocaleString('en-GB')} inside)` : '' : ' (as it is being written)'}`
+    const inside = people ? ` (${people.toLocaleString('en-GB')} inside)` : ''
+    return `the ${use.kind} “${use.name}”${use.inForce ? inside : ' (as it is being written)'}`
   })
-  throw new NotNow(`It cannot go while ${told.join(' and ')} ${told.length === 1 ? 'needs' : 'need'} it. Put another in its place first, or take it out there.`)
+  const need = told.length === 1 ? 'needs' : 'need'
+  throw new NotNow(`It cannot go while ${told.join(' and ')} ${need} it. Put another in its place first, or take it out there.`)
 }
 
 /** How many people are in what names it now; null where nobody is in such a thing. */
@@ -83,6 +89,8 @@ export function namersOfGone(db: Database): { namer: Omit<Namer, 'mentions'>, go
   return readNamers(db).flatMap(({ mentions, ...namer }) => {
     const gone = mentions.filter(({ thing }) => isGone(thing))
     if (gone.length === 0) return []
-    return [{ namer, gone: [...new Set(gone.map(({ thing }) => thing.kind))], needs: gone.some(mention => placeOf(namer.kind, mention).needs) }]
+    return [{
+      namer, gone: [...new Set(gone.map(({ thing }) => thing.kind))], needs: gone.some(mention => placeOf(namer.kind, mention).needs),
+    }]
   })
 }

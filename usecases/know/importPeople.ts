@@ -55,14 +55,20 @@ export function beginImport(house: House, id: number, spec: ImportSpec): number 
 
 const BATCH = 500
 
-/** Rows that were refused, or came in without a part, as a table of the same columns, with the row in the file and the reason; it can be mended and come in again. */
+/**
+ * Rows that were refused, or came in without a part, as a table of the same columns, with the row in the file and the reason; it can be
+ * mended and come in again.
+ */
 export function* oddRowsCsv({ db }: House, id: number): Generator<string> {
   const found = findImport(db, id)
   if (!found) throw new NotThere('This file is not there any more.')
   yield csvLines([[...found.columns, 'row', 'came in', 'reason']])
   let rows = rowsWithProblem(db, id, 0, BATCH)
   while (rows.length > 0) {
-    yield csvLines(rows.map(({ cells, rowNumber, problem, outcome }) => [...found.columns.map((_, column) => cells[column] ?? ''), String(rowNumber), outcome === 'refused' ? 'no' : 'without what is told', problem]))
+    yield csvLines(rows.map(({ cells, rowNumber, problem, outcome }) => [
+      ...found.columns.map((_, column) => cells[column] ?? ''), String(rowNumber), outcome === 'refused' ? 'no' : 'without what is told',
+      problem,
+    ]))
     rows = rowsWithProblem(db, id, rows.at(-1)!.n, BATCH)
   }
 }

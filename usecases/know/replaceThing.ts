@@ -24,7 +24,9 @@ export async function replaceThing(house: House, kind: ThingKind, from: number, 
   const changed = write(house, () => {
     if (!isThere(db, kind, from) || !isThere(db, kind, to)) throw new NotThere('One of the two is not there any more. Look again.')
     if (from === to) throw new NotNow('Choose another one.')
-    if (kind === 'field' && !isSameKind(findField(db, from)!, findField(db, to)!)) throw new NotNow('Choose a field that holds the same: what is asked of the one would not fit the other.')
+    if (kind === 'field' && !isSameKind(findField(db, from)!, findField(db, to)!)) {
+      throw new NotNow('Choose a field that holds the same: what is asked of the one would not fit the other.')
+    }
     const at = house.clock.now()
     const what: Replacing = { kind, from, to }
     replaceInRules(db, what, at)

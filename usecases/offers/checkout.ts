@@ -110,7 +110,10 @@ export function readCode(db: Database, offer: Pick<PublishedOffer, 'id' | 'conte
   return { coupon: problem === null ? coupon! : null, problem }
 }
 
-/** Somebody wants to hear when it can be bought. They opt in by it; who has left, paused or cannot be reached stays so, and it is only written down. */
+/**
+ * Somebody wants to hear when it can be bought. They opt in by it; who has left, paused or cannot be reached stays so, and it is only
+ * written down.
+ */
 export function waitForOffer(house: House, typed: Pressed): void {
   const { db } = house
   write(house, () => {

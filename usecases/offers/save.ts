@@ -132,9 +132,11 @@ export function removeOffer(house: House, id: number): void {
     refuseIfNeeded(db, { kind: 'offer', id })
     const at = house.clock.now()
     const { held } = placesTaken(db, id, at)
-    if (held > 0) throw new NotNow(`${held === 1 ? 'Somebody is' : `${held} people are`} paying for it at this moment. Take it down, and delete it in ten minutes.`)
+    const payers = held === 1 ? 'Somebody is' : `${held} people are`
+    if (held > 0) throw new NotNow(`${payers} paying for it at this moment. Take it down, and delete it in ten minutes.`)
     const ongoing = countOngoing(db, id)
-    if (ongoing > 0) throw new NotNow(`${ongoing === 1 ? '1 person pays' : `${ongoing} people pay`} for it again and again. End that first, in its sales; taking it down lets them go on.`)
+    const people = ongoing === 1 ? '1 person pays' : `${ongoing} people pay`
+    if (ongoing > 0) throw new NotNow(`${people} for it again and again. End that first, in its sales; taking it down lets them go on.`)
     endOffer(db, id, at)
   })
 }

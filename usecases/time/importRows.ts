@@ -81,7 +81,9 @@ function importOne(house: House, task: ImportTask, importing: Importing, tagName
     if (status === 'resting') changeStatus(db, personId, 'put-to-rest', cause)
     else if (status === 'unsubscribed' || status === 'bounced' || status === 'complained') changeStatus(db, personId, status, cause)
   })
-  setRowDone(db, importId, n, { outcome: change.outcome, personId, leftOut: read.leftOut === undefined ? null : { addressKey: address.key, problem: read.leftOut } })
+  setRowDone(db, importId, n, {
+    outcome: change.outcome, personId, leftOut: read.leftOut === undefined ? null : { addressKey: address.key, problem: read.leftOut },
+  })
   return change.outcome
 }
 

@@ -29,7 +29,9 @@ export function audienceView(house: House, { condition, segmentId }: AudienceQue
     check(house, condition, segmentId)
     const moment = momentOf(db, house.clock.now())
     const where = toSql(condition, moment)
-    const counts = countByReason(db, where, STANDING_REASONS.map(reason => [reason, toSql({ kind: 'all', of: HELD_BACK_BY[reason] }, moment)]))
+    const counts = countByReason(db, where, STANDING_REASONS.map(reason => [reason, toSql({
+      kind: 'all', of: HELD_BACK_BY[reason],
+    }, moment)]))
     return {
       at: moment.now,
       says: sayCondition(condition, namesOf(db)),

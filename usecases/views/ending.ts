@@ -18,7 +18,9 @@ export function endingView({ db }: House, thing: Thing): EndingView {
     const rules = uses.some(({ kind }) => kind === 'rule') ? new Map(namesOfRules(db).map(({ id, name }) => [id, name])) : null
     return {
       uses: uses.map(use => ({
-        ...use, name: use.kind === 'rule' ? rules?.get(use.id) ?? use.name : use.name, people: peopleIn(db, use), without: sayWithout(use.kind, use),
+        ...use, name: use.kind === 'rule' ? rules?.get(use.id) ?? use.name : use.name, people: peopleIn(db, use), without: sayWithout(
+          use.kind, use
+        ),
       })),
       blocked: blockedBy(uses).length > 0,
       others: othersOf(db, thing),
@@ -33,7 +35,9 @@ function othersOf(db: Database, { kind, id }: Thing): { id: number, name: string
     segment: () => names.segments, hookIn: () => names.hooksIn, hookOut: () => names.hooksOut,
     rule: () => namesOfRules(db).map(rule => [rule.id, rule.name] as const),
     course: () => [...names.courses].map(([courseId, { name }]) => [courseId, name] as const),
-    field: () => [...names.fields].filter(([fieldId]) => isSameKind(findField(db, fieldId)!, findField(db, id)!)).map(([fieldId, { name }]) => [fieldId, name] as const),
+    field: () => [...names.fields].filter(([fieldId]) => isSameKind(findField(db, fieldId)!, findField(db, id)!)).map(([
+      fieldId, { name },
+    ]) => [fieldId, name] as const),
   }
   return [...all[kind]()].filter(([other]) => other !== id).map(([other, name]) => ({ id: other, name }))
 }

@@ -8,6 +8,8 @@ import { readNamers, usesIn } from '../inner/uses'
 export function fieldLines({ db }: House): FieldLine[] {
   return readTogether(db, () => {
     const namers = readNamers(db)
-    return allFields(db).map(field => ({ ...field, people: countValues(db, field.id), uses: usesIn(namers, { kind: 'field', id: field.id }) }))
+    return allFields(db).map(field => ({
+      ...field, people: countValues(db, field.id), uses: usesIn(namers, { kind: 'field', id: field.id }),
+    }))
   })
 }

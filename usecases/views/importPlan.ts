@@ -21,7 +21,10 @@ export function importPlan(house: House, { id, spec }: { id: number, spec: Impor
   return readTogether(db, () => {
     const importing = prepareImport(db, checkedImport(house, id, spec).columns, spec, house.clock.now())
     const rule = consentRule(db)
-    const plan: ImportPlan = { new: 0, updated: 0, unchanged: 0, refused: 0, firstRefused: [], odd: 0, firstOdd: [], newTags: [], begins: [], gone: 0, newLists: [], withoutConsent: 0 }
+    const plan: ImportPlan = {
+      new: 0, updated: 0, unchanged: 0, refused: 0, firstRefused: [], odd: 0, firstOdd: [], newTags: [], begins: [], gone: 0,
+      newLists: [], withoutConsent: 0,
+    }
     // Somebody who stands in several rows is known by the second. Most do not, and need not be kept.
     const twice = doubledKeys(db, id, spec)
     const met = new Map<string, KnownPerson>()

@@ -11,12 +11,17 @@ import { readNamers, usesIn } from '../inner/uses'
 
 export function listLines({ db }: House): ListLine[] {
   const [namers, rules, lists] = readTogether(db, () => [readNamers(db), allRules(db), allLists(db)] as const)
-  return lists.map(({ createdAt: _, ...list }) => ({ ...list, takesEverybody: list.takesEverybody === 1, offered: list.offered === 1, alsoOn: alsoOnOf(list.id, rules), uses: usesIn(namers, { kind: 'list', id: list.id }) }))
+  return lists.map(({ createdAt: _, ...list }) => ({
+    ...list, takesEverybody: list.takesEverybody === 1, offered: list.offered === 1, alsoOn: alsoOnOf(list.id, rules),
+    uses: usesIn(namers, { kind: 'list', id: list.id }),
+  }))
 }
 
 export function tagLines({ db }: House): TagLine[] {
   const [namers, rules, tags] = readTogether(db, () => [readNamers(db), allRules(db), allTags(db)] as const)
-  return tags.map(({ createdAt: _, ...tag }) => ({ ...tag, blanks: hasBlanks(tag.name), follows: followsOf(tag.id, rules), uses: usesIn(namers, { kind: 'tag', id: tag.id }) }))
+  return tags.map(({ createdAt: _, ...tag }) => ({
+    ...tag, blanks: hasBlanks(tag.name), follows: followsOf(tag.id, rules), uses: usesIn(namers, { kind: 'tag', id: tag.id }),
+  }))
 }
 
 export const whyTheyLeft = ({ db }: House): WhyTheyLeft[] => leavingAnswers(db)

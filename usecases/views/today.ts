@@ -155,8 +155,15 @@ function goneNotices({ db }: House): Notice[] {
     const what = gone.map(one => THING_WORDS[one]).join(' and ')
     const is = gone.length === 1 ? 'is' : 'are'
     return needs
-      ? { tone: inForce ? 'trouble' : 'plain', title: `${name} asks for ${what} that ${is} gone`, text: `It goes by it as if nobody had it. Choose another there${inForce && kind !== 'segment' ? ', and publish it' : ''}.`, to: `/${kind}s/${id}` }
-      : { tone: 'plain', title: `${name} names ${what} that ${is} gone`, text: `It goes on without.${inForce && kind !== 'link' ? ' Publishing it once more takes it out.' : ''}`, to: `/${kind}s/${id}` }
+      ? {
+        tone: inForce ? 'trouble' : 'plain', title: `${name} asks for ${what} that ${is} gone`,
+        text: `It goes by it as if nobody had it. Choose another there${inForce && kind !== 'segment' ? ', and publish it' : ''}.`,
+        to: `/${kind}s/${id}`,
+      }
+      : {
+        tone: 'plain', title: `${name} names ${what} that ${is} gone`,
+        text: `It goes on without.${inForce && kind !== 'link' ? ' Publishing it once more takes it out.' : ''}`, to: `/${kind}s/${id}`,
+      }
   })
 }
 
