@@ -87,7 +87,7 @@ export function unpublishOffer(db: Database, offerId: number): void {
 
 /** Nothing finds it any more, and its address is free; who bought it has it, with its receipts and its file. */
 export function endOffer(db: Database, offerId: number, at: Instant): void {
-  q(db, `UPDATE offers SET gone_at = ?, version_id = NULL, slug = 'gone-' || id WHERE id = ?`).run(at, offerId)
+  q(db, `UPDATE offers SET gone_at = ?, version_id = NULL, slug = 'gone ' || id WHERE id = ?`).run(at, offerId)
 }
 
 /* Coupons */

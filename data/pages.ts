@@ -111,7 +111,7 @@ export function unpublish(db: Database, pageId: number): void {
 
 /** Nothing finds it any more, and its address is free; who opted in on it did so. */
 export function endPage(db: Database, pageId: number, at: Instant): void {
-  q(db, `UPDATE pages SET gone_at = ?, version_id = NULL, slug = 'gone-' || id WHERE id = ?`).run(at, pageId)
+  q(db, `UPDATE pages SET gone_at = ?, version_id = NULL, slug = 'gone ' || id WHERE id = ?`).run(at, pageId)
 }
 
 /** Someone pressed the button of a page. It counts from `confirmedAt`; null if it waits for their yes. */

@@ -46,14 +46,8 @@ const COLUMNS: PlainColumn[] = [
     <PlainTable v-if="lines?.length" :rows="lines" :columns="COLUMNS">
       <template #field="{ row }"><button type="button" class="link-button name" @click="change(row)">{{ row.name }}</button></template>
       <template #holds="{ row }"><span class="second">{{ FIELD_KIND_WORDS[row.kind] }}</span></template>
-      <template #whatReadersSee="{ row }">
-        {{ row.label }}<span v-if="row.choices.length"
-                             class="second small sub">{{ row.choices.join(', ') }}</span>
-      </template>
-      <template #usedBy="{ row }">
-        <span v-for="use in row.uses" :key="use.how + use.kind + use.id"
-              class="small sub">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span>
-      </template>
+      <template #whatReadersSee="{ row }">{{ row.label }}<span v-if="row.choices.length" class="second small sub">{{ row.choices.join(', ') }}</span></template>
+      <template #usedBy="{ row }"><span v-for="use in row.uses" :key="use.how + use.kind + use.id" class="small sub">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template>
       <template #knownOf="{ row }"><PeopleNumber :people="row.people" :query="whoKnown(row.id)" /></template>
     </PlainTable>
     <p v-else-if="lines" class="panel-body second">A field is a fact with a kind: a text, a number, a date, yes or no, one of several. For example “books bound”, a number, or “has a press”, yes or no.</p>

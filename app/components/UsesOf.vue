@@ -31,11 +31,7 @@ const replace = () => attempt(async () => {
 onMounted(load)
 
 const addressOf = ({ kind, id }: UseLine) => kind === 'rule' ? `/house-rules/${id}` : `/${kind}s/${id}`
-function inside({ kind, people }: UseLine): string {
-  if (people === null) return ''
-  if (kind === 'segment') return `, with ${sayPeople(people)}`
-  return people === 0 ? ', with nobody inside' : `, with ${sayPeople(people)} inside`
-}
+const inside = ({ kind, people }: UseLine) => people === null ? '' : kind === 'segment' ? `, with ${sayPeople(people)}` : people === 0 ? ', with nobody inside' : `, with ${sayPeople(people)} inside`
 const target = computed(() => view.value?.others.find(({ id }) => id === into.value))
 </script>
 
@@ -48,16 +44,13 @@ const target = computed(() => view.value?.others.find(({ id }) => id === into.va
     <template v-if="view && view.uses.length">
       <ul>
         <li v-for="use in view.uses" :key="use.how + use.kind + use.id">
-          {{ NAMER_WORDS[use.kind] }} <NuxtLink
-            :to="addressOf(use)"><strong>{{ use.name }}</strong></NuxtLink>{{ use.inForce ? inside(use) : ' (as it is being written)' }} {{ use.without }}
+          {{ NAMER_WORDS[use.kind] }} <NuxtLink :to="addressOf(use)"><strong>{{ use.name }}</strong></NuxtLink>{{ use.inForce ? inside(use) : ' (as it is being written)' }} {{ use.without }}
         </li>
       </ul>
       <p v-if="view.blocked" class="small brick-text">Put another in its place first, or take it out there.</p>
       <form v-if="replaces && view.others.length" class="line" @submit.prevent="replace">
-        <Select v-model="into" :options="view.others" option-label="name" option-value="id" filter size="small" placeholder="another one"
-                aria-label="In its place" />
-        <Button type="submit" size="small" severity="secondary" :label="target ? `Put ${target.name} in its place` : 'Put it in its place'"
-                :disabled="!target" :loading="busy" />
+        <Select v-model="into" :options="view.others" option-label="name" option-value="id" filter size="small" placeholder="another one" aria-label="In its place" />
+        <Button type="submit" size="small" severity="secondary" :label="target ? `Put ${target.name} in its place` : 'Put it in its place'" :disabled="!target" :loading="busy" />
       </form>
     </template>
   </div>

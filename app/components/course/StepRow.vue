@@ -61,8 +61,7 @@ const columns = computed(() => {
         <NuxtLink
           v-if="column.people > 0" class="figure number" :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: column.key } }"
           :title="column.basis ? `${column.name}: ${column.basis}` : `${column.name}: who they are`" :data-name="column.name">{{ column.text }}</NuxtLink>
-        <span v-else class="figure number second" :title="column.basis ? `${column.name}: ${column.basis}` : undefined"
-              :data-name="column.name">{{ column.text }}</span>
+        <span v-else class="figure number second" :title="column.basis ? `${column.name}: ${column.basis}` : undefined" :data-name="column.name">{{ column.text }}</span>
       </template>
     </div>
     <NuxtLink
