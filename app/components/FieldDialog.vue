@@ -64,7 +64,12 @@ function done() {
         <div class="field"><label for="field-number">Type the number {{ line.people }} to delete it</label><InputText id="field-number" v-model="number" inputmode="numeric" autofocus /></div>
       </template>
       <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
-      <div class="ends"><button type="button" class="link-button" @click="deleting = false">Keep it</button><Button v-if="blocked === false" type="submit" severity="danger" :label="`Delete the field ${line.name}`" :disabled="number.trim() !== String(line.people)" :loading="busy" /></div>
+      <div class="ends">
+        <button type="button" class="link-button" @click="deleting = false">Keep it</button>
+        <Button
+          v-if="blocked === false" type="submit" severity="danger" :label="`Delete the field ${line.name}`"
+          :disabled="number.trim() !== String(line.people)" :loading="busy" />
+      </div>
     </form>
   </Dialog>
 </template>

@@ -4,11 +4,11 @@ import Button from 'primevue/button'
 import type { Condition } from '#core/audience/condition'
 import type { FieldInput } from '#core/people/field'
 import { FIELD_KIND_WORDS } from '#core/people/field'
-import type { Use } from '#core/views/marks'
 import type { FieldLine } from '#core/views/audience'
 import { api } from '~/composables/useApi'
 import FieldDialog from './FieldDialog.vue'
 import PeopleNumber from './PeopleNumber.vue'
+import UsedBy from './UsedBy.vue'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 
 /** The typed facts about people. */
@@ -27,7 +27,6 @@ async function load() {
 onMounted(load)
 const change = (line: FieldLine) => editing.value = { name: line.name, label: line.label, kind: line.kind, choices: [...line.choices], line }
 const make = () => editing.value = { name: '', label: '', kind: 'text', choices: [], line: null }
-const addressOf = (use: Use) => use.kind === 'rule' ? `/house-rules/${use.id}` : `/${use.kind}s/${use.id}`
 const whoKnown = (fieldId: number) => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'field', fieldId, test: { is: 'known' } }] } satisfies Condition) })
 
 const COLUMNS: PlainColumn[] = [
@@ -46,8 +45,10 @@ const COLUMNS: PlainColumn[] = [
     <PlainTable v-if="lines?.length" :rows="lines" :columns="COLUMNS">
       <template #field="{ row }"><button type="button" class="link-button name" @click="change(row)">{{ row.name }}</button></template>
       <template #holds="{ row }"><span class="second">{{ FIELD_KIND_WORDS[row.kind] }}</span></template>
-      <template #whatReadersSee="{ row }">{{ row.label }}<span v-if="row.choices.length" class="second small sub">{{ row.choices.join(', ') }}</span></template>
-      <template #usedBy="{ row }"><span v-for="use in row.uses" :key="use.how + use.kind + use.id" class="small sub">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template>
+      <template #whatReadersSee="{ row }">
+        {{ row.label }}<span v-if="row.choices.length" class="second small sub">{{ row.choices.join(', ') }}</span>
+      </template>
+      <template #usedBy="{ row }"><UsedBy :uses="row.uses" /></template>
       <template #knownOf="{ row }"><PeopleNumber :people="row.people" :query="whoKnown(row.id)" /></template>
     </PlainTable>
     <p v-else-if="lines" class="panel-body second">A field is a fact with a kind: a text, a number, a date, yes or no, one of several. For example “books bound”, a number, or “has a press”, yes or no.</p>

@@ -50,10 +50,20 @@ const remove = () => attempt(async () => {
     <form v-else class="fields" @submit.prevent="remove">
       <p>{{ sayPeople(line.people) }} {{ line.people === 1 ? 'has' : 'have' }} it and would {{ kind === 'tag' ? 'lose it' : 'be on it no more' }}.<template v-if="line.uses.length"> And:</template></p>
       <UsesOf :kind="kind" :id="line.id" @told="view => { blocked = view.blocked; nextTick(show) }" />
-      <p v-if="blocked && others.length"><button type="button" class="link-button" @click="way = 'merge'">Merge it into another {{ kind }}</button>, and that takes its place everywhere.</p>
-      <div v-if="blocked === false" class="field"><label for="delete-number">Type the number {{ line.people }} to delete it</label><InputText id="delete-number" v-model="number" inputmode="numeric" autocomplete="off" /></div>
+      <p v-if="blocked && others.length">
+        <button type="button" class="link-button" @click="way = 'merge'">Merge it into another {{ kind }}</button>: that takes its place everywhere.
+      </p>
+      <div v-if="blocked === false" class="field">
+        <label for="delete-number">Type the number {{ line.people }} to delete it</label>
+        <InputText id="delete-number" v-model="number" inputmode="numeric" autocomplete="off" />
+      </div>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
-      <div class="ends"><Button severity="secondary" size="small" label="Keep it" @click="way = null" /><Button type="submit" severity="danger" size="small" :label="`Delete the ${kind}`" :disabled="blocked !== false || number.trim() !== String(line.people)" :loading="busy" /></div>
+      <div class="ends">
+        <Button severity="secondary" size="small" label="Keep it" @click="way = null" />
+        <Button
+          type="submit" severity="danger" size="small" :label="`Delete the ${kind}`" :loading="busy"
+          :disabled="blocked !== false || number.trim() !== String(line.people)" />
+      </div>
     </form>
   </div>
 </template>

@@ -4,15 +4,28 @@
  * the like, there is PrimeVue's, whose every cell is a component of its own.
  */
 export interface PlainColumn { key: string, head: string, /** Of its cells: `number`, `whole`, `pick`. */ class?: string }
-defineProps<{ rows: readonly Row[], /** What tells them apart; their id, if not said. */ rowKey?: (row: Row) => PropertyKey, columns: readonly PlainColumn[], /** It scrolls by itself within so much. */ height?: string }>()
+defineProps<{
+  rows: readonly Row[]
+  /** What tells them apart; their id, if not said. */
+  rowKey?: (row: Row) => PropertyKey
+  columns: readonly PlainColumn[]
+  /** It scrolls by itself within so much. */
+  height?: string
+}>()
 const emit = defineEmits<{ open: [row: Row] }>()
 </script>
 
 <template>
-  <div class="plain" :class="{ scrolls: height }" :style="height ? { maxHeight: height, overflow: 'auto' } : undefined" :tabindex="height ? 0 : undefined">
+  <div
+    class="plain" :class="{ scrolls: height }" :style="height ? { maxHeight: height, overflow: 'auto' } : undefined"
+    :tabindex="height ? 0 : undefined">
     <table>
       <thead>
-        <tr><th v-for="column in columns" :key="column.key" scope="col" :class="column.class"><slot :name="`head-${column.key}`">{{ column.head }}</slot></th></tr>
+        <tr>
+          <th v-for="column in columns" :key="column.key" scope="col" :class="column.class">
+            <slot :name="`head-${column.key}`">{{ column.head }}</slot>
+          </th>
+        </tr>
       </thead>
       <tbody>
         <tr v-for="row in rows" :key="rowKey ? rowKey(row) : (row as { id?: number }).id" @click="emit('open', row)">
@@ -26,7 +39,10 @@ const emit = defineEmits<{ open: [row: Row] }>()
 <style scoped>
 .plain { overflow-x: auto; }
 table { width: 100%; border-collapse: separate; border-spacing: 0; font-size: inherit; }
-th { padding: 8px 12px; text-align: left; font: 400 12.5px/1.4 var(--body); color: var(--p-porch-ink-second); background: var(--p-porch-paper); border-bottom: 1px solid var(--p-porch-line); }
+th {
+  padding: 8px 12px; text-align: left; font: 400 12.5px/1.4 var(--body); color: var(--p-porch-ink-second);
+  background: var(--p-porch-paper); border-bottom: 1px solid var(--p-porch-line);
+}
 .scrolls th { position: sticky; top: 0; z-index: 1; }
 td { padding: 8px 12px; vertical-align: baseline; border-bottom: 1px solid var(--p-porch-line-light); }
 tr:last-child > td { border-bottom: 0; }

@@ -51,7 +51,8 @@ async function signOut() {
     <div id="wall-entries" class="entries" :class="{ unfolded }" @click="unfolded = false">
       <div v-for="area in areas" :key="area.name ?? ''" class="area">
         <p v-if="area.name" class="area-name">{{ area.name }}</p>
-        <NuxtLink v-for="entry in area.entries" :key="entry.to" :to="entry.to" prefetch class="entry" :class="{ here: isHere(entry.to) }" :aria-current="isHere(entry.to) ? 'page' : undefined">
+        <NuxtLink
+          v-for="entry in area.entries" :key="entry.to" :to="entry.to" prefetch class="entry" :class="{ here: isHere(entry.to) }" :aria-current="isHere(entry.to) ? 'page' : undefined">
           <span>{{ entry.name }}</span>
           <span v-if="entry.count !== undefined" class="count">{{ sayNumber(entry.count) }}</span>
         </NuxtLink>
@@ -85,7 +86,9 @@ async function signOut() {
 }
 .entry:hover { background: var(--p-porch-dusk-line); }
 .entry.here { background: var(--p-porch-ceiling); color: var(--p-porch-ink); font-weight: 650; }
-@media (prefers-color-scheme: dark) { .entry.here { background: color-mix(in srgb, var(--p-porch-dusk-text) 18%, var(--p-porch-ceiling)); } }
+@media (prefers-color-scheme: dark) {
+  .entry.here { background: color-mix(in srgb, var(--p-porch-dusk-text) 18%, var(--p-porch-ceiling)); }
+}
 .count { font-size: 12.5px; color: var(--p-porch-dusk-second); font-variant-numeric: tabular-nums; }
 .here .count { color: var(--p-porch-ink-second); }
 .foot { margin-top: auto; padding-bottom: 10px; }

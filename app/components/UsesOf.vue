@@ -8,6 +8,7 @@ import type { EndingView, UseLine } from '#core/views/ending'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople } from '~/look/say'
+import { addressOf } from '~/look/uses'
 
 /** What names a thing and what would become of it; and another one put in its place everywhere. */
 const props = defineProps<{ kind: ThingKind, id: number, /** Another can be put in its place here. */ replaces?: boolean }>()
@@ -30,8 +31,13 @@ const replace = () => attempt(async () => {
 })
 onMounted(load)
 
-const addressOf = ({ kind, id }: UseLine) => kind === 'rule' ? `/house-rules/${id}` : `/${kind}s/${id}`
-const inside = ({ kind, people }: UseLine) => people === null ? '' : kind === 'segment' ? `, with ${sayPeople(people)}` : people === 0 ? ', with nobody inside' : `, with ${sayPeople(people)} inside`
+/** Who would be concerned; or that nobody reads it yet. */
+function concerns({ kind, people, inForce }: UseLine): string {
+  if (!inForce) return ' (as it is being written)'
+  if (people === null) return ''
+  if (kind === 'segment') return `, with ${sayPeople(people)}`
+  return people === 0 ? ', with nobody inside' : `, with ${sayPeople(people)} inside`
+}
 const target = computed(() => view.value?.others.find(({ id }) => id === into.value))
 </script>
 
@@ -44,13 +50,18 @@ const target = computed(() => view.value?.others.find(({ id }) => id === into.va
     <template v-if="view && view.uses.length">
       <ul>
         <li v-for="use in view.uses" :key="use.how + use.kind + use.id">
-          {{ NAMER_WORDS[use.kind] }} <NuxtLink :to="addressOf(use)"><strong>{{ use.name }}</strong></NuxtLink>{{ use.inForce ? inside(use) : ' (as it is being written)' }} {{ use.without }}
+          {{ NAMER_WORDS[use.kind] }} <NuxtLink :to="addressOf(use)"><strong>{{ use.name }}</strong></NuxtLink>{{ concerns(use) }}
+          {{ use.without }}
         </li>
       </ul>
       <p v-if="view.blocked" class="small brick-text">Put another in its place first, or take it out there.</p>
       <form v-if="replaces && view.others.length" class="line" @submit.prevent="replace">
-        <Select v-model="into" :options="view.others" option-label="name" option-value="id" filter size="small" placeholder="another one" aria-label="In its place" />
-        <Button type="submit" size="small" severity="secondary" :label="target ? `Put ${target.name} in its place` : 'Put it in its place'" :disabled="!target" :loading="busy" />
+        <Select
+          v-model="into" :options="view.others" option-label="name" option-value="id" filter size="small" placeholder="another one"
+          aria-label="In its place" />
+        <Button
+          type="submit" size="small" severity="secondary" :label="target ? `Put ${target.name} in its place` : 'Put it in its place'"
+          :disabled="!target" :loading="busy" />
       </form>
     </template>
   </div>

@@ -8,7 +8,7 @@ import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import { sayExpiry } from '#core/people/tag'
 import { sayDate } from '#core/time/say'
 import { LEAVING_WORDS } from '#core/people/leaving'
-import type { ListLine, TagLine, Use, WhyTheyLeft } from '#core/views/marks'
+import type { ListLine, TagLine, WhyTheyLeft } from '#core/views/marks'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useMarks } from '~/composables/useMarks'
@@ -19,6 +19,7 @@ import MarkDialog, { type Editing } from '~/components/MarkDialog.vue'
 import FieldsPanel from '~/components/FieldsPanel.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
+import UsedBy from '~/components/UsedBy.vue'
 import TaskNote from '~/components/subscribers/TaskNote.vue'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 
@@ -26,7 +27,8 @@ const frame = useFrame()
 const { lists, tags, loaded, problem, load } = useMarks()
 const editing = ref<Editing | null>(null)
 /** Who can get mail and is on no list at all. */
-const { data: counted } = useFresh(() => api<SubscribersCount>(`subscribers/count?${new URLSearchParams({ where: JSON.stringify(ON_NO_LIST) })}`))
+const onNone = { where: JSON.stringify(ON_NO_LIST) }
+const { data: counted } = useFresh(() => api<SubscribersCount>(`subscribers/count?${new URLSearchParams(onNone)}`))
 const onNoList = computed(() => counted.value?.total ?? 0)
 const { data: left } = useFresh(() => api<WhyTheyLeft[]>('leaving'))
 
@@ -36,7 +38,6 @@ const newTag = () => editing.value = { kind: 'tag', id: null, name: '', note: ''
 const groups = computed(() => [...new Set(tags.value.map(tag => tag.group).filter(Boolean))])
 const sought = ref('')
 const shown = computed(() => tags.value.filter(tag => [tag.name, tag.group, tag.note].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
-const addressOf = (use: Use) => use.kind === 'rule' ? `/house-rules/${use.id}` : `/${use.kind}s/${use.id}`
 const listName = (id: number) => lists.value.find(list => list.id === id)?.name ?? ''
 const nameOf = (id: number) => tags.value.find(tag => tag.id === id)?.name ?? ''
 const FOLLOWS = [['gives', 'also gives'], ['takes', 'takes away'], ['drops', 'when lost, takes along']] as const
@@ -78,23 +79,40 @@ const COLUMNS_2: PlainColumn[] = [
       <section class="panel" aria-labelledby="lists">
         <h2 id="lists">Lists</h2>
         <PlainTable v-if="lists.length" :rows="lists" :columns="COLUMNS">
-          <template #list="{ row }"><button type="button" class="link-button name" @click="changeList(row)">{{ row.name }}</button></template>
-          <template #whatSubscribersSee="{ row }">{{ row.publicName }}<span class="second small sub">{{ row.description || 'No description yet.' }}</span><span v-if="row.offered" class="second small sub">offered to everybody on the choices page</span><span v-for="also in row.alsoOn" :key="`${also.listId} ${also.afterCourseId}`" class="second small sub">whoever is on it is on {{ listName(also.listId) }}{{ also.afterCourseId === null ? '' : ', once its course is finished' }}</span></template>
-          <template #usedBy="{ row }"><span v-for="use in row.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template>
+          <template #list="{ row }">
+            <button type="button" class="link-button name" @click="changeList(row)">{{ row.name }}</button>
+          </template>
+          <template #whatSubscribersSee="{ row }">
+            {{ row.publicName }}<span class="second small sub">{{ row.description || 'No description yet.' }}</span>
+            <span v-if="row.offered" class="second small sub">offered to everybody on the choices page</span>
+            <span v-for="also in row.alsoOn" :key="`${also.listId} ${also.afterCourseId}`" class="second small sub">
+              whoever is on it is on {{ listName(also.listId) }}{{ also.afterCourseId === null ? '' : ', once its course is finished' }}
+            </span>
+          </template>
+          <template #usedBy="{ row }"><UsedBy :uses="row.uses" /></template>
           <template #people="{ row }"><PeopleNumber :people="row.people" :query="{ list: row.id }" /></template>
         </PlainTable>
         <p v-if="onNoList" class="row small">
-          <PeopleNumber :people="onNoList" :query="{ where: JSON.stringify(ON_NO_LIST) }" :words="sayPeople(onNoList)" /> can get mail and {{ onNoList === 1 ? 'is' : 'are' }} on none of these lists: only what they ask for reaches them.
+          <PeopleNumber :people="onNoList" :query="onNone" :words="sayPeople(onNoList)" />
+          can get mail and {{ onNoList === 1 ? 'is' : 'are' }} on none of these lists: only what they ask for reaches them.
         </p>
         <p v-if="!lists.length" class="panel-body second">A list says what kind of mail people agree to, in words they see. For example “Letters from the bench: a letter when something is worth telling, twice a month at most.”</p>
       </section>
       <section class="panel" aria-labelledby="tags">
         <div class="panel-head"><h2 id="tags">Tags</h2><InputText v-if="tags.length > 5" v-model="sought" size="small" placeholder="any part of a tag" aria-label="Find a tag" /></div>
         <PlainTable v-if="shown.length" :rows="shown" :columns="COLUMNS_2">
-          <template #tag="{ row }"><span v-if="row.colour" class="dot" :style="{ background: row.colour }" aria-hidden="true" /><button type="button" class="link-button name" @click="changeTag(row)">{{ row.name }}</button></template>
+          <template #tag="{ row }">
+            <span v-if="row.colour" class="dot" :style="{ background: row.colour }" aria-hidden="true" />
+            <button type="button" class="link-button name" @click="changeTag(row)">{{ row.name }}</button>
+          </template>
           <template #group="{ row }"><span class="second">{{ row.group }}</span></template>
-          <template #whatItMeans="{ row }"><span class="second">{{ row.note }}</span><span v-if="row.publicName" class="second small sub">readers see it as “{{ row.publicName }}”</span><span v-if="row.expiry.kind !== 'never'" class="second small sub">{{ sayExpiry(row.expiry, sayDate) }}</span><span v-for="sentence in sayFollows(row)" :key="sentence" class="second small sub">{{ sentence }}</span></template>
-          <template #usedBy="{ row }"><span v-for="use in row.uses" :key="use.how + use.kind + use.id" class="small use">{{ use.how }} <NuxtLink :to="addressOf(use)">{{ use.name }}</NuxtLink></span></template>
+          <template #whatItMeans="{ row }">
+            <span class="second">{{ row.note }}</span>
+            <span v-if="row.publicName" class="second small sub">readers see it as “{{ row.publicName }}”</span>
+            <span v-if="row.expiry.kind !== 'never'" class="second small sub">{{ sayExpiry(row.expiry, sayDate) }}</span>
+            <span v-for="sentence in sayFollows(row)" :key="sentence" class="second small sub">{{ sentence }}</span>
+          </template>
+          <template #usedBy="{ row }"><UsedBy :uses="row.uses" /></template>
           <template #people="{ row }"><span v-if="row.blanks" class="second small" title="People have what it is filled in to">filled in</span><PeopleNumber v-else :people="row.people" :query="{ tag: row.id }" /></template>
         </PlainTable>
         <p v-else-if="tags.length" class="panel-body second">No tag has “{{ sought }}” in it.</p>
@@ -113,7 +131,7 @@ const COLUMNS_2: PlainColumn[] = [
 
 <style scoped>
 .name { color: var(--p-porch-door); text-align: left; }
-.sub, .use { display: block; }
+.sub { display: block; }
 .of { display: inline-block; min-width: 42px; }
 .dot { display: inline-block; width: 10px; height: 10px; margin-right: 7px; border-radius: 3px; vertical-align: -1px; }
 </style>

@@ -11,7 +11,9 @@ import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
 import { findFile } from '#data/files'
 import { findList, findTag } from '#data/marks'
-import { endOffer, findOffer, findOfferBySlug, insertOffer, insertOfferVersion, unpublishOffer, updateOffer, type OfferRow } from '#data/offers'
+import {
+  endOffer, findOffer, findOfferBySlug, insertOffer, insertOfferVersion, unpublishOffer, updateOffer, type OfferRow,
+} from '#data/offers'
 import { countOngoing, placesTaken } from '#data/purchases'
 import { picturesByIds } from '#data/pictures'
 import { workspaceOf } from '#data/workspace'

@@ -24,7 +24,11 @@ const where = computed(() => JSON.stringify(props.condition))
 <template>
   <section class="panel" aria-label="Who that is" :aria-busy="counting">
     <div class="panel-body number-part">
-      <p class="big" role="status"><template v-if="view && !counting"><NuxtLink v-if="view.people" :to="{ path: '/subscribers', query: { where } }">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template></template><span v-else class="second">being counted</span></p>
+      <p class="big" role="status">
+        <span v-if="!view || counting" class="second">being counted</span>
+        <NuxtLink v-else-if="view.people" :to="{ path: '/subscribers', query: { where } }">{{ sayPeople(view.people) }}</NuxtLink>
+        <template v-else>Nobody</template>
+      </p>
       <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
       <p v-else-if="view" class="second small">as of {{ sayExactly(view.at, zone) }}, {{ sayZone(zone) }}</p>
       <p v-if="view && !problem && !counting" class="small then">{{ more ? `${change}; ${more.then.people === 0 ? 'nobody' : sayPeople(more.then.people)} on ${sayDay(more.then.at, zone)}` : 'The change over 30 days is being counted.' }}<span class="second caveat">By the same condition; fields, countries and time zones are taken as they are now.</span></p>
@@ -32,11 +36,15 @@ const where = computed(() => JSON.stringify(props.condition))
     <template v-if="view && !problem">
       <div class="row">
         <p v-if="view.people">
-          <strong><PeopleNumber :people="view.people - held" :query="{ where, held: 'nothing' }" :words="sayPeople(view.people - held)" /></strong> could be sent something now.
+          <strong><PeopleNumber :people="view.people - held" :query="{ where, held: 'nothing' }" :words="sayPeople(view.people - held)" /></strong>
+          could be sent something now.
         </p>
         <p v-else class="second">Nobody fits this at the moment.</p>
         <ul v-if="held" class="held small second">
-          <li v-for="one in view.heldBack" :key="one.reason"><span class="n"><PeopleNumber :people="one.people" :query="{ where, held: one.reason }" /></span> {{ HELD_BACK_WORDS[one.reason] }}</li>
+          <li v-for="one in view.heldBack" :key="one.reason">
+            <span class="n"><PeopleNumber :people="one.people" :query="{ where, held: one.reason }" /></span>
+            {{ HELD_BACK_WORDS[one.reason] }}
+          </li>
         </ul>
       </div>
       <div v-if="view.five.length" class="row">

@@ -59,7 +59,9 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
       <span class="second small">given</span><StretchField :model-value="leaf.since" :label="label" any-time @update:model-value="since => set({ since })" />
     </template>
     <template v-else-if="leaf.kind === 'list'">
-      <Select :model-value="leaf.listId ?? 0" :options="[{ id: 0, name: 'any list' }, ...parts.lists]" option-label="name" option-value="id" size="small" :aria-label="`${label}: which list`" @update:model-value="listId => set({ listId: listId || null })" />
+      <Select
+        :model-value="leaf.listId ?? 0" :options="[{ id: 0, name: 'any list' }, ...parts.lists]" option-label="name" option-value="id" size="small"
+        :aria-label="`${label}: which list`" @update:model-value="listId => set({ listId: listId || null })" />
       <Select :model-value="leaf.is" :options="LIST_IS" option-label="name" option-value="value" size="small" :aria-label="`${label}: how they stand`" @update:model-value="is => set({ is })" />
     </template>
     <Select v-else-if="leaf.kind === 'segment'" :model-value="leaf.segmentId" :options="segments" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which segment`" @update:model-value="segmentId => set({ segmentId })" />

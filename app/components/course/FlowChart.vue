@@ -30,7 +30,8 @@ const drawn = computed(() => {
   ].filter(({ id }) => used.has(id))
   if (links.length === 0) return null
   const height = Math.max(240, Math.min(480, 68 * Math.max(3, nodes.length / 2)))
-  const lay = sankey<Node, Link>().nodeId(node => node.id).nodeAlign(sankeyJustify).nodeWidth(12).nodePadding(34).extent([[4, 14], [width.value - 130, height - 24]])
+  const lay = sankey<Node, Link>().nodeId(node => node.id).nodeAlign(sankeyJustify).nodeWidth(12).nodePadding(34)
+    .extent([[4, 14], [width.value - 130, height - 24]])
   return { height, ...lay({ nodes: nodes.map(node => ({ ...node })), links: links.map(link => ({ ...link })) }) }
 })
 /** As much of a name as fits before the next post. */

@@ -8,7 +8,10 @@ import { useToast } from 'primevue/usetoast'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 
-/** One for all lines of a table: each of them opens it at a button of its own. What can be done by hand to one person's journey: another step, a stop for a while, the way out. */
+/**
+ * What can be done by hand to one person's journey: another step, a stop for a while, the way out.
+ * One for all lines of a table: each of them opens it at a button of its own.
+ */
 const props = defineProps<{ enrolmentId: number, name: string, still: boolean, steps: { id: string, name: string }[] }>()
 const emit = defineEmits<{ done: [] }>()
 const toast = useToast()

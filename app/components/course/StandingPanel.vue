@@ -65,11 +65,17 @@ async function changed() {
       <section v-if="data.rows.length" class="panel">
         <PlainTable :rows="data.rows" :columns="COLUMNS">
           <template #who="{ row }"><NuxtLink :to="`/subscribers/${row.personId}`">{{ row.name }}</NuxtLink></template>
-          <template #before="{ row }">{{ row.stepId ? title(row.stepId) : '' }}<span v-if="row.occursOn" class="second small"> of {{ row.occursOn }}</span></template>
+          <template #before="{ row }">
+            {{ row.stepId ? title(row.stepId) : '' }} <span v-if="row.occursOn" class="second small">of {{ row.occursOn }}</span>
+          </template>
           <template #for="{ row }"><span :title="sayMoment(row.sinceAt, zone)">{{ since(row.sinceAt) }}</span></template>
           <template #waits="{ row }">{{ waitsFor(row) }}</template>
           <template #byHand="{ row }">
-            <button type="button" class="by-hand" :aria-label="`What to do with ${row.name}`" aria-haspopup="true" @click="event => openMenu(row, event)"><i class="pi pi-ellipsis-h" aria-hidden="true" /></button>
+            <button
+              type="button" class="by-hand" :aria-label="`What to do with ${row.name}`" aria-haspopup="true"
+              @click="event => openMenu(row, event)">
+              <i class="pi pi-ellipsis-h" aria-hidden="true" />
+            </button>
           </template>
         </PlainTable>
       </section>

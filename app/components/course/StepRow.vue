@@ -59,9 +59,11 @@ const columns = computed(() => {
     <div class="figures">
       <template v-for="column in columns" :key="column.key">
         <NuxtLink
-          v-if="column.people > 0" class="figure number" :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: column.key } }"
-          :title="column.basis ? `${column.name}: ${column.basis}` : `${column.name}: who they are`" :data-name="column.name">{{ column.text }}</NuxtLink>
-        <span v-else class="figure number second" :title="column.basis ? `${column.name}: ${column.basis}` : undefined" :data-name="column.name">{{ column.text }}</span>
+          v-if="column.people > 0" class="figure number" :data-name="column.name" :title="`${column.name}: ${column.basis || 'who they are'}`"
+          :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: column.key } }">{{ column.text }}</NuxtLink>
+        <span
+          v-else class="figure number second" :data-name="column.name"
+          :title="column.basis ? `${column.name}: ${column.basis}` : undefined">{{ column.text }}</span>
       </template>
     </div>
     <NuxtLink
@@ -75,7 +77,10 @@ const columns = computed(() => {
 <style scoped>
 .held { grid-column: 3; justify-self: start; padding: 3px 14px 0; }
 .step { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; }
-.card { display: grid; grid-template-columns: minmax(0, 1fr); gap: 1px; min-width: 0; padding: 9px 14px 10px; text-align: left; color: inherit; background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; cursor: pointer; }
+.card {
+  display: grid; grid-template-columns: minmax(0, 1fr); gap: 1px; min-width: 0; padding: 9px 14px 10px; text-align: left; color: inherit;
+  background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; cursor: pointer;
+}
 .card:hover { border-color: var(--p-porch-ink-third); }
 .open .card { border-color: var(--p-porch-door); box-shadow: inset 0 0 0 1px var(--p-porch-door); }
 .card.empty { border-style: dashed; background: transparent; }

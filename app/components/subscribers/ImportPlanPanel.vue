@@ -11,9 +11,14 @@ const told = computed(() => {
   const { plan } = props
   if (!plan) return []
   const kind = (key: string, rows: ImportPlan['firstOdd'], of: number, name: string, head: string) => ({
-    key, rows, head, words: rows.length < of ? `The first ${rows.length} of ${sayNumber(of)} ${name}; all of them can be downloaded once the import is done.` : `The ${name}; they can be downloaded once the import is done.`,
+    key, rows, head, words: rows.length < of
+      ? `The first ${rows.length} of ${sayNumber(of)} ${name}; all of them can be downloaded once the import is done.`
+      : `The ${name}; they can be downloaded once the import is done.`,
   })
-  return [kind('refused', plan.firstRefused, plan.refused, 'refused rows', 'Why'), kind('odd', plan.firstOdd, plan.odd, 'rows that come in without a part', 'What is left out')].filter(({ rows }) => rows.length > 0)
+  return [
+    kind('refused', plan.firstRefused, plan.refused, 'refused rows', 'Why'),
+    kind('odd', plan.firstOdd, plan.odd, 'rows that come in without a part', 'What is left out'),
+  ].filter(({ rows }) => rows.length > 0)
 })
 const emit = defineEmits<{ look: [], begin: [] }>()
 </script>
@@ -42,7 +47,13 @@ const emit = defineEmits<{ look: [], begin: [] }>()
           <p class="second small">{{ words }}</p>
           <table>
             <thead><tr><th scope="col">Row</th><th scope="col">Address</th><th scope="col">{{ head }}</th></tr></thead>
-            <tbody><tr v-for="one in rows" :key="one.row"><td>{{ one.row }}</td><td class="address">{{ one.address || '–' }}</td><td>{{ one.problem }}</td></tr></tbody>
+            <tbody>
+              <tr v-for="one in rows" :key="one.row">
+                <td>{{ one.row }}</td>
+                <td class="address">{{ one.address || '–' }}</td>
+                <td>{{ one.problem }}</td>
+              </tr>
+            </tbody>
           </table>
         </div>
         <div class="end"><Button :label="plan.new + plan.updated === 0 ? 'Nothing to import' : `Import ${sayPeople(plan.new + plan.updated)}`" :disabled="stale || plan.new + plan.updated === 0" :loading="busy" @click="emit('begin')" /></div>

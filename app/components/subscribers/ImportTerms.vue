@@ -40,8 +40,14 @@ const { lists, tags, make } = useMarks()
       </fieldset>
       <fieldset class="field">
         <legend class="label">Where a cell cannot be read</legend>
-        <div class="way"><RadioButton v-model="terms.oddCells" input-id="leave-out" name="odd" value="leave-out" /><label for="leave-out">the row comes in without it, and is listed</label></div>
-        <div class="way"><RadioButton v-model="terms.oddCells" input-id="refuse" name="odd" value="refuse" /><label for="refuse">the row is refused</label></div>
+        <div class="way">
+          <RadioButton v-model="terms.oddCells" input-id="leave-out" name="odd" value="leave-out" />
+          <label for="leave-out">the row comes in without it, and is listed</label>
+        </div>
+        <div class="way">
+          <RadioButton v-model="terms.oddCells" input-id="refuse" name="odd" value="refuse" />
+          <label for="refuse">the row is refused</label>
+        </div>
       </fieldset>
       <fieldset class="field">
         <legend class="label">Where something else is known already</legend>

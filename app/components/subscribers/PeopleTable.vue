@@ -29,7 +29,9 @@ const isNumber = ({ id, field }: PeopleColumn) => NUMBERS.includes(id) || field?
 /** What is said in words; a status has a sign of its own. */
 const said = computed(() => props.columns.filter(({ id }) => id !== 'status'))
 const head = computed<PlainColumn[]>(() => [
-  { key: 'pick', head: '', class: 'pick' }, { key: 'address', head: 'Address', class: 'whole' }, ...props.heldBack ? [{ key: 'held', head: 'Held back' }] : [],
+  { key: 'pick', head: '', class: 'pick' },
+  { key: 'address', head: 'Address', class: 'whole' },
+  ...props.heldBack ? [{ key: 'held', head: 'Held back' }] : [],
   ...props.columns.map(column => ({ key: column.id, head: column.name, class: isNumber(column) ? 'number whole' : 'whole' })),
 ])
 
@@ -58,14 +60,18 @@ function say(person: ListedPerson, column: PeopleColumn): string {
     :rows="rows" :columns="head" :height="`calc(100vh - var(--rail) - ${taken}px)`" :class="['opens', { tight: heldBack }]"
     @open="({ id }) => navigateTo(`/subscribers/${id}`)">
     <template #head-pick>
-      <input type="checkbox" :checked="all" aria-label="Pick everybody on this page" @change="event => pickAll((event.target as HTMLInputElement).checked)" />
+      <input
+        type="checkbox" :checked="all" aria-label="Pick everybody on this page"
+        @change="event => pickAll((event.target as HTMLInputElement).checked)" />
     </template>
     <template #pick="{ row }">
       <input
         type="checkbox" :checked="picked.includes(row.id)" :aria-label="`Pick ${row.address}`"
         @click.stop @change="event => pick(row.id, (event.target as HTMLInputElement).checked)" />
     </template>
-    <template #address="{ row }"><RouterLink :to="`/subscribers/${row.id}`" class="address" @click.stop>{{ row.address }}</RouterLink></template>
+    <template #address="{ row }">
+      <RouterLink :to="`/subscribers/${row.id}`" class="address" @click.stop>{{ row.address }}</RouterLink>
+    </template>
     <template #held="{ row }">{{ heldBack?.[row.id] ?? '' }}</template>
     <template #status="{ row }"><StatusChip :status="row.status" /></template>
     <template v-for="column in said" :key="column.id" #[column.id]="{ row }">

@@ -21,7 +21,19 @@ const stop = () => attempt(async () => emit('changed', await api<TaskView>(`task
 const title = computed(() => props.task.title[0]!.toUpperCase() + props.task.title.slice(1))
 const many = computed(() => props.task.importId === null ? sayPeople(props.task.total) : saySome(props.task.total, 'row', 'rows'))
 /** Rows that were refused, or came in without a part. */
-const odd = computed(() => props.task.importId !== null && (props.task.leftOut > 0 || props.task.outcomes.some(({ outcome }) => outcome === 'refused')) ? `/api/imports/${props.task.importId}/refused?workspace=${frame.mode}` : null)
+const odd = computed(() => {
+  const { importId, leftOut, outcomes } = props.task
+  const any = leftOut > 0 || outcomes.some(({ outcome }) => outcome === 'refused')
+  return importId !== null && any ? `/api/imports/${importId}/refused?workspace=${frame.mode}` : null
+})
+/** What was done, with its numbers, as the rest of a sentence. */
+const did = computed(() => {
+  const { state, done, outcomes, leftOut } = props.task
+  const after = state === 'done' ? '' : ` after ${sayNumber(done)} of ${many.value}`
+  const each = outcomes.map(({ people, outcome }) => `${sayNumber(people)} ${OUTCOME_WORDS[outcome]}`)
+  const without = leftOut > 0 ? [`${sayNumber(leftOut)} of them without a cell that could not be read`] : []
+  return `${END[state]}${after}: ${outcomes.length > 0 ? [...each, ...without].join('; ') : 'nothing was done'}.`
+})
 const came = computed(() => props.task.source !== null && props.task.changed > 0 ? JSON.stringify({ kind: 'all', of: [{ kind: 'source', is: props.task.source }] } satisfies Condition) : null)
 const END: Record<TaskView['state'], string> = { waiting: '', running: '', done: 'Done', stopped: 'Stopped', failed: 'It broke off' }
 </script>
@@ -34,11 +46,13 @@ const END: Record<TaskView['state'], string> = { waiting: '', running: '', done:
       <Button v-if="task.canBeStopped" severity="secondary" size="small" label="Stop it" :loading="busy" @click="stop" />
     </template>
     <template v-else>
-      <p class="said"><strong>{{ title }}</strong>. {{ END[task.state] }}<template v-if="task.state !== 'done'"> after {{ sayNumber(task.done) }} of {{ many }}</template>: <template v-for="(one, n) in task.outcomes" :key="one.outcome">{{ n ? '; ' : '' }}{{ sayNumber(one.people) }} {{ OUTCOME_WORDS[one.outcome] }}</template><template v-if="!task.outcomes.length">nothing was done</template><template v-if="task.leftOut">; {{ sayNumber(task.leftOut) }} of them without a cell that could not be read</template>.<span v-if="task.problem" class="problem"> {{ task.problem }}</span></p>
+      <p class="said"><strong>{{ title }}</strong>. {{ did }}<span v-if="task.problem" class="problem"> {{ task.problem }}</span></p>
       <Button v-if="task.canBeTakenBack" severity="secondary" size="small" :label="`Take it back for ${sayPeople(task.changed)}`" :loading="busy" @click="takeBack" />
       <span v-else-if="task.takenBackBy" class="second small">taken back</span>
       <NuxtLink v-if="came" :to="{ path: '/subscribers', query: { where: came } }">Show who came by it</NuxtLink>
-      <a v-if="odd" :href="odd" download="rows to look at.csv">{{ task.leftOut ? 'Download the rows to look at' : 'Download the refused rows' }}</a>
+      <a v-if="odd" :href="odd" download="rows to look at.csv">
+        {{ task.leftOut ? 'Download the rows to look at' : 'Download the refused rows' }}
+      </a>
       <button v-if="closes" type="button" class="link-button" @click="emit('close')">Close</button>
     </template>
     <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>

@@ -261,7 +261,10 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
         <div class="field"><label for="course-name">Name</label><InputText id="course-name" v-model="typed.name" maxlength="120" :invalid="!!problem?.of('name')" /></div>
         <div class="field">
           <label for="course-public">Readers see it as</label>
-          <InputText id="course-public" :model-value="typed.draft.publicName ?? ''" maxlength="80" :placeholder="lists.find(({ id: listId }) => listId === typed!.draft.listId)?.publicName" @update:model-value="value => typed!.draft.publicName = value || undefined" />
+          <InputText
+            id="course-public" :model-value="typed.draft.publicName ?? ''" maxlength="80"
+            :placeholder="lists.find(({ id: listId }) => listId === typed!.draft.listId)?.publicName"
+            @update:model-value="value => typed!.draft.publicName = value || undefined" />
         </div>
         <SelectField v-model="typed.draft.listId" label="Belongs to the list" :options="lists.map(list => ({ name: list.name, value: list.id }))" placeholder="choose a list" :invalid="asked && typed.draft.listId === null" />
         <div class="field"><span class="label">How people come in</span><p class="door-words"><button type="button" class="link-button" @click="set({ part: 'doors' })">{{ wayIn }}</button></p></div>

@@ -48,8 +48,18 @@ const COLUMNS: PlainColumn[] = [
     <section v-if="links?.length" class="panel" aria-label="Links">
       <div v-if="links.length > 5" class="panel-head"><InputText v-model="sought" size="small" placeholder="any part of a name or address" aria-label="Find a link" class="find" /></div>
       <PlainTable :rows="shown" class="opens" @open="({ id }) => navigateTo(`/links/${id}`)" :columns="COLUMNS">
-        <template #link="{ row }"><NuxtLink :to="`/links/${row.id}`"><strong>{{ row.name }}</strong></NuxtLink><span class="second small sub cut">{{ row.url }}</span><span v-if="row.trouble" class="small sub wrong">{{ row.trouble }}</span></template>
-        <template #whatFollowingItBrings="{ row }"><span v-for="act in row.does" :key="act" class="small sub">{{ act }}</span><span v-for="act in row.doesThere" :key="act" class="small sub">{{ act }} <span class="second">(one email)</span></span><span v-if="row.rules" class="small sub">{{ row.rules === 1 ? 'wakes a house rule' : `wakes ${row.rules} house rules` }}</span><span v-if="!row.does.length && !row.doesThere.length && !row.rules" class="second small">nothing by itself</span><span v-if="row.asks && row.does.length" class="second small sub">after a second press</span></template>
+        <template #link="{ row }">
+          <NuxtLink :to="`/links/${row.id}`"><strong>{{ row.name }}</strong></NuxtLink>
+          <span class="second small sub cut">{{ row.url }}</span>
+          <span v-if="row.trouble" class="small sub wrong">{{ row.trouble }}</span>
+        </template>
+        <template #whatFollowingItBrings="{ row }">
+          <span v-for="act in row.does" :key="act" class="small sub">{{ act }}</span>
+          <span v-for="act in row.doesThere" :key="act" class="small sub">{{ act }} <span class="second">(one email)</span></span>
+          <span v-if="row.rules" class="small sub">{{ row.rules === 1 ? 'wakes a house rule' : `wakes ${row.rules} house rules` }}</span>
+          <span v-if="!row.does.length && !row.doesThere.length && !row.rules" class="second small">nothing by itself</span>
+          <span v-if="row.asks && row.does.length" class="second small sub">after a second press</span>
+        </template>
         <template #emails="{ row }">{{ sayNumber(row.emails) }}</template>
         <template #people="{ row }"><PeopleNumber :people="row.people" :query="{ where: followed(row.id) }" /></template>
         <template #clicks="{ row }">{{ sayNumber(row.clicks) }}</template>

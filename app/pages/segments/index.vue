@@ -44,9 +44,22 @@ const COLUMNS: PlainColumn[] = [
     <section v-else-if="segments" class="panel">
       <PlainTable :rows="segments" class="opens" @open="({ id }) => navigateTo(`/segments/${id}`)" :columns="COLUMNS">
         <template #segment="{ row }"><NuxtLink :to="`/segments/${row.id}`" class="name">{{ row.name }}</NuxtLink></template>
-        <template #whoThatIs="{ row }">people {{ row.says || 'of every kind' }}<span v-if="row.usedBy.length" class="second small sub">used by <template v-for="(use, n) in row.usedBy" :key="use.id">{{ n ? ', ' : '' }}<NuxtLink :to="`/segments/${use.id}`" @click.stop>{{ use.name }}</NuxtLink></template></span></template>
-        <template #inDays="{ row }"><span :title="`${sayNumber(row.entered30)} came in, ${sayNumber(row.left30)} went out`">{{ row.people === null ? '' : sayChange(row) }}</span><span class="second small sub">{{ sinceWhen(row) }}</span></template>
-        <template #people="{ row }"><span v-if="row.people === null" class="second">being counted</span><PeopleNumber v-else :people="row.people" :query="{ segment: row.id }" /></template>
+        <template #whoThatIs="{ row }">
+          people {{ row.says || 'of every kind' }}<span v-if="row.usedBy.length" class="second small sub">
+            used by
+            <template v-for="(use, n) in row.usedBy" :key="use.id">
+              {{ n ? ', ' : '' }}<NuxtLink :to="`/segments/${use.id}`" @click.stop>{{ use.name }}</NuxtLink>
+            </template>
+          </span>
+        </template>
+        <template #inDays="{ row }">
+          <span :title="`${sayNumber(row.entered30)} came in, ${sayNumber(row.left30)} went out`">{{ row.people === null ? '' : sayChange(row) }}</span>
+          <span class="second small sub">{{ sinceWhen(row) }}</span>
+        </template>
+        <template #people="{ row }">
+          <span v-if="row.people === null" class="second">being counted</span>
+          <PeopleNumber v-else :people="row.people" :query="{ segment: row.id }" />
+        </template>
       </PlainTable>
     </section>
   </div>

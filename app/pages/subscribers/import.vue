@@ -32,7 +32,9 @@ const fields = ref<Field[]>([])
 const plan = ref<ImportPlan | null>(null)
 const nobodyLeft = ref(false)
 const planned = ref('')
-const terms = ref<Terms>({ consent: null, origin: '', wording: '', date: '', listIds: [], tagIds: [], source: '', starts: false, known: 'keep', oddCells: 'leave-out' })
+const terms = ref<Terms>({
+  consent: null, origin: '', wording: '', date: '', listIds: [], tagIds: [], source: '', starts: false, known: 'keep', oddCells: 'leave-out',
+})
 
 const loadFields = async () => fields.value = await api<Field[]>('fields')
 

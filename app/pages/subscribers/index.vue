@@ -26,7 +26,9 @@ import type { TaskView } from '#core/views/tasks'
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
-const NARROWING = { where: '', status: '', tag: '', list: '', segment: '', optin: '', course: '', is: '', step: '', number: '', trouble: '', held: '' }
+const NARROWING = {
+  where: '', status: '', tag: '', list: '', segment: '', optin: '', course: '', is: '', step: '', number: '', trouble: '', held: '',
+}
 const { values, set, question } = useAddress({ ...NARROWING, search: '', sort: 'newest', page: '0' })
 const { data: view, problem } = useFresh(() => api<SubscribersView>(`subscribers?${question.value}`, { asker: `subscribers-${performance.timeOrigin}` }), () => question.value)
 /** How many there are in all; null while that is being counted. */

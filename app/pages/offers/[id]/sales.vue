@@ -45,10 +45,11 @@ const COLUMNS: PlainColumn[] = [
   { key: 'when', head: 'When' },
   { key: 'who', head: 'Who' },
   { key: 'amount', head: 'Amount', class: 'number' },
-  { key: 'howItStands', head: 'How it stands' },
+  { key: 'status', head: 'Status' },
   { key: 'coupon', head: 'Coupon' },
   { key: 'broughtBy', head: 'Brought by' },
 ]
+const brought = ({ source, email }: { source: string | null, email: string | null }) => [source, email].filter(Boolean).join('; ')
 </script>
 
 <template>
@@ -78,13 +79,15 @@ const COLUMNS: PlainColumn[] = [
 
     <section class="panel" aria-labelledby="sales">
       <div class="panel-head"><h2 id="sales">Who<template v-if="narrowed.length"> ({{ narrowed.join(', ') }} <button type="button" class="link-button small" @click="set(all)">show all</button>)</template></h2><Select :model-value="values.state as SaleState" :options="states" option-label="name" option-value="value" aria-label="Which of them" size="small" @update:model-value="state => set({ state })" /></div>
-      <PlainTable v-if="view.rows.length" :rows="view.rows" :row-key="row => `${row.purchaseId} ${row.personId} ${row.at}`" :columns="COLUMNS">
+      <PlainTable
+        v-if="view.rows.length" :rows="view.rows" :columns="COLUMNS"
+        :row-key="row => `${row.purchaseId} ${row.personId} ${row.at}`">
         <template #when="{ row }"><span class="at">{{ sayMoment(row.at, zone) }}</span></template>
         <template #who="{ row }"><NuxtLink :to="`/subscribers/${row.personId}`">{{ row.person }}</NuxtLink></template>
         <template #amount="{ row }">{{ sayMoney(row.amount) }}</template>
-        <template #howItStands="{ row }">{{ row.says }}</template>
+        <template #status="{ row }">{{ row.says }}</template>
         <template #coupon="{ row }"><span class="mono">{{ row.couponCode }}</span></template>
-        <template #broughtBy="{ row }"><span class="cut brought" :title="[row.source, row.email].filter(Boolean).join('; ')">{{ [row.source, row.email].filter(Boolean).join('; ') }}</span></template>
+        <template #broughtBy="{ row }"><span class="cut brought" :title="brought(row)">{{ brought(row) }}</span></template>
       </PlainTable>
       <p v-else class="panel-body second">None in these days.</p>
       <TablePages v-if="view.rowCount > view.pageSize" :page="Number(values.page)" :page-size="view.pageSize" :total="view.rowCount" :shown="view.rows.length" one="of them" many="of them" @go="page => set({ page: String(page) })" />
