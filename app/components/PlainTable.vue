@@ -41,9 +41,9 @@ const emit = defineEmits<{ open: [row: Row] }>()
 table { width: 100%; border-collapse: separate; border-spacing: 0; font-size: inherit; }
 th {
   padding: 8px 12px; text-align: left; font: 400 12.5px/1.4 var(--body); color: var(--p-porch-ink-second);
-  background: var(--p-porch-paper); border-bottom: 1px solid var(--p-porch-line);
+  border-bottom: 1px solid var(--p-porch-line);
 }
-.scrolls th { position: sticky; top: 0; z-index: 1; }
+.scrolls th { position: sticky; top: 0; z-index: 1; background: var(--p-porch-paper); }
 td { padding: 8px 12px; vertical-align: baseline; border-bottom: 1px solid var(--p-porch-line-light); }
 tr:last-child > td { border-bottom: 0; }
 tbody > tr:hover > td { background: var(--p-porch-rail); }

@@ -35,8 +35,8 @@ onMounted(load)
 function concerns({ kind, people, inForce }: UseLine): string {
   if (!inForce) return ' (as it is being written)'
   if (people === null) return ''
-  if (kind === 'segment') return `, with ${sayPeople(people)}`
-  return people === 0 ? ', with nobody inside' : `, with ${sayPeople(people)} inside`
+  if (kind === 'segment') return `, with ${sayPeople(people)},`
+  return people === 0 ? ', with nobody inside,' : `, with ${sayPeople(people)} inside,`
 }
 const target = computed(() => view.value?.others.find(({ id }) => id === into.value))
 </script>

@@ -94,7 +94,7 @@ test('B4: deleting says what could not do without it and for how many, and anoth
   await page.goto(`/segments/${readers.id}`)
   await page.getByRole('button', { name: 'Delete' }).click()
   const dialog = page.getByRole('dialog', { name: 'Delete readers?' })
-  await expect(dialog).toContainText(/The course .*, with (nobody|\d+ (person|people)) inside cannot do without it/)
+  await expect(dialog).toContainText(/The course .*, with (nobody|\d+ (person|people)) inside, cannot do without it/)
   await expect(dialog.getByRole('button', { name: 'Delete the segment' })).toBeDisabled()
   await axe()
   await chooseOn(page, 'In its place', 'lately')

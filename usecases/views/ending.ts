@@ -1,6 +1,7 @@
 /** What the end of a thing would mean: what names it, how many people that is about, and what could take its place. */
 import type { Thing, ThingKind } from '#core/rules/rule'
 import { isSameKind, sayWithout } from '#core/uses'
+import type { Use } from '#core/views/marks'
 import type { EndingView } from '#core/views/ending'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
@@ -17,7 +18,7 @@ export function endingView({ db }: House, thing: Thing): EndingView {
     const uses = usesOf(db, thing)
     const rules = uses.some(({ kind }) => kind === 'rule') ? new Map(namesOfRules(db).map(({ id, name }) => [id, name])) : null
     return {
-      uses: uses.map(use => ({
+      uses: strictest(uses).map(use => ({
         ...use, name: use.kind === 'rule' ? rules?.get(use.id) ?? use.name : use.name, people: peopleIn(db, use), without: sayWithout(
           use.kind, use
         ),
@@ -27,6 +28,12 @@ export function endingView({ db }: House, thing: Thing): EndingView {
     }
   })
 }
+
+/** Of each namer only what weighs most: named twice, it is still one thing that goes on without, or cannot. */
+function strictest(uses: Use[]): Use[] {
+  return uses.filter((use, n) => uses.findIndex(({ kind, id, needs }) => kind === use.kind && id === use.id && needs === isNeededBy(uses, use)) === n)
+}
+const isNeededBy = (uses: Use[], { kind, id }: Use): boolean => uses.some(one => one.kind === kind && one.id === id && one.needs)
 
 function othersOf(db: Database, { kind, id }: Thing): { id: number, name: string }[] {
   const names = ruleNamesOf(db)
