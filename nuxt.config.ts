@@ -67,6 +67,8 @@ export default defineNuxtConfig({
     ...inBothWorkspaces('/i/:name', 'get', 'picture.get.ts'),
     ...inBothWorkspaces('/c/:token', 'get', 'confirm.get.ts'),
     ...inBothWorkspaces('/c/:token', 'post', 'confirm.post.ts'),
+    ...inBothWorkspaces('/w/:token', 'get', 'waiting.get.ts'),
+    ...inBothWorkspaces('/w/:token', 'post', 'waiting.post.ts'),
     ...inBothWorkspaces('/a/:token', 'get', 'address.get.ts'),
     ...inBothWorkspaces('/a/:token', 'post', 'address.post.ts'),
     ...inBothWorkspaces('/f/:token', 'get', 'file.get.ts'),

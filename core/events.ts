@@ -14,7 +14,7 @@ export const EVENT_KINDS = [
   'opened', 'clicked', 'unsubscribed', 'bounced', 'bounce-undone', 'complained',
   'page-published', 'course-started', 'course-changed', 'carrier-stopped', 'carrier-resumed', 'domain-stopped', 'domain-resumed', 'went-live',
   'task-begun', 'consent-rule-changed', 'hours-changed', 'erased',
-  'offer-published', 'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed', 'ending-asked', 'purchase-ended', 'waits-for-offer', 'said-no-more', 'took-back-no-more', 'sales-imported',
+  'offer-published', 'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed', 'ending-asked', 'purchase-ended', 'waits-for-offer', 'waits-no-more', 'opening-told', 'said-no-more', 'took-back-no-more', 'sales-imported',
 ] as const
 
 export type EventKind = typeof EVENT_KINDS[number]
@@ -204,7 +204,11 @@ export function sayEvent(event: SayableEvent): string {
     case 'disputed': return `asks their bank for the money of ${offerName} back`
     case 'ending-asked': return `pays no more for ${offerName} from now on`
     case 'purchase-ended': return `does not have ${offerName} any more`
-    case 'waits-for-offer': return `waits to hear when ${offerName} can be bought`
+    case 'waits-for-offer': return detail === 'asked'
+      ? `pressed the button of the waiting list of ${offerName}, and is asked by email to confirm it`
+      : `waits to hear when ${offerName} can be bought`
+    case 'waits-no-more': return `does not wait for ${offerName} any more`
+    case 'opening-told': return `had waited for ${offerName}, and is told that it can be bought`
     case 'said-no-more': return `wants to hear no more of ${offerName}`
     case 'took-back-no-more': return `may hear of ${offerName} again`
     case 'sales-imported': return 'you brought in past sales'

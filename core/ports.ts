@@ -51,7 +51,7 @@ export interface Composer {
 }
 
 /** What a signed address stands for. `kind` keeps one sort of address from being used as another. */
-export type SignedKind = 'open' | 'link' | 'choices' | 'confirm' | 'file' | 'address' | 'passed-on' | 'buyer' | 'pay' | 'ask'
+export type SignedKind = 'open' | 'link' | 'choices' | 'confirm' | 'file' | 'address' | 'passed-on' | 'buyer' | 'pay' | 'ask' | 'wait'
 
 export type Called = { ok: true, status: number } | { ok: false, status: number | null, problem: string, /** It says never to come again. */ gone: boolean }
 

@@ -3,6 +3,7 @@ import type { EmailFacts, PersonFacts, PurchaseFacts } from '#core/audience/mean
 import type { Compiled } from '#core/audience/sql'
 import { sourceOf, type Touch } from '#core/page/touch'
 import type { Database } from './connection'
+import { waitsOfPerson } from './waits'
 import { q } from './connection'
 import { fieldsOfPerson } from './fields'
 import { saidNoMore } from './purchases'
@@ -46,6 +47,7 @@ const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: (db: Database, p
   purchases: (db, personId) => q<Omit<PurchaseFacts, 'refused' | 'over'> & { refused: 0 | 1, over: 0 | 1 }>(db, `SELECT offer_id AS offerId, bought_at AS at, currency, paid, refunded, disputed, refused_at IS NOT NULL AS refused, over_at IS NOT NULL AS over FROM purchases WHERE person_id = ?`)
     .all(personId).map(row => ({ ...row, refused: row.refused === 1, over: row.over === 1 })),
   checkouts: (db, personId) => q<{ offerId: number, at: number, state: string }>(db, `SELECT offer_id AS offerId, started_at AS at, state FROM checkouts WHERE person_id = ? AND state <> 'replaced'`).all(personId).map(({ offerId, at, state }) => ({ offerId, at, abandoned: state === 'abandoned' })),
+  waits: (db, personId) => waitsOfPerson(db, personId).map(({ offerId }) => offerId),
   noMore: (db, personId) => saidNoMore(db, personId).map(({ offerId }) => offerId),
   acted: (db, personId) => q<PersonFacts['acted'][number]>(db, 'SELECT rule_id AS ruleId, at FROM rule_firings WHERE person_id = ?').all(personId),
   score: (db, personId) => ({ known: scoreOf(db, personId) }),

@@ -4,13 +4,14 @@ import type { Database } from './connection'
 import { q } from './connection'
 
 /** In the order in which things due at the same instant are done. */
-export const DUE_KINDS = ['payment', 'purchase', 'checkout', 'pause', 'coming', 'step', 'asking', 'click', 'watch', 'expiry', 'notice', 'email', 'call', 'reader', 'link', 'look', 'turn'] as const
+export const DUE_KINDS = ['payment', 'purchase', 'checkout', 'opening', 'pause', 'coming', 'step', 'asking', 'click', 'watch', 'expiry', 'notice', 'email', 'call', 'reader', 'link', 'look', 'turn'] as const
 export type DueKind = typeof DUE_KINDS[number]
 
 const EARLIEST: Record<DueKind, string> = {
   payment: 'SELECT min(at) AS at FROM (SELECT min(next_at) AS at FROM practice_orders WHERE next_at IS NOT NULL UNION ALL SELECT min(dispute_at) FROM practice_orders WHERE dispute_at IS NOT NULL)',
   purchase: 'SELECT min(over_due_at) AS at FROM purchases WHERE over_due_at IS NOT NULL',
   checkout: 'SELECT min(abandoned_due_at) AS at FROM checkouts WHERE abandoned_due_at IS NOT NULL',
+  opening: 'SELECT min(opening_due_at) AS at FROM offers WHERE opening_due_at IS NOT NULL',
   coming: 'SELECT min(due_at) AS at FROM comings_in',
   step: 'SELECT min(due_at) AS at FROM enrolments WHERE due_at IS NOT NULL',
   pause: 'SELECT min(paused_until_at) AS at FROM people WHERE paused_until_at IS NOT NULL',
@@ -47,13 +48,13 @@ export function nextDue(db: Database, kinds: readonly DueKind[] = DUE_KINDS): { 
 
 /** When the next email goes, as far as is known now: a step's planned time or a waiting email's. */
 export function nextSendAt(db: Database): Instant | null {
-  return q<{ at: Instant | null }>(db, `SELECT min(at) AS at FROM (${EARLIEST.step} UNION ALL ${EARLIEST.email})`).get()!.at
+  return q<{ at: Instant | null }>(db, `SELECT min(at) AS at FROM (${EARLIEST.step} UNION ALL ${EARLIEST.email} UNION ALL ${EARLIEST.opening})`).get()!.at
 }
 
 /** Changes when what is going to be sent may have: an event, another draft, another email waiting first. Read from the ends of indexes. */
 export function plansStamp(db: Database): string {
   return q<{ stamp: string }>(db, `
-    SELECT coalesce((SELECT max(id) FROM events), 0) || '/' || coalesce((SELECT max(changed_at) FROM courses), 0) || '/' || coalesce((${EARLIEST.email}), 0) AS stamp`).get()!.stamp
+    SELECT coalesce((SELECT max(id) FROM events), 0) || '/' || coalesce((SELECT max(changed_at) FROM courses), 0) || '/' || coalesce((SELECT max(id) FROM offer_versions), 0) || '/' || coalesce((${EARLIEST.email}), 0) AS stamp`).get()!.stamp
 }
 
 /** How many things were due by `at` and are not done yet. */

@@ -44,6 +44,7 @@ const PERSONAL = [
   `UPDATE confirmations SET answers = '{}', state = CASE state WHEN 'waiting' THEN 'withdrawn' ELSE state END, next_at = NULL, remind_at = NULL WHERE person_id = ?`,
   `UPDATE address_changes SET address = '', address_key = '' WHERE person_id = ?`,
   `UPDATE checkouts SET origin = NULL, answers = '{"firstName":"","zone":null,"ip":null,"consent":""}' WHERE person_id = ?`,
+  `UPDATE waits SET answers = '{"firstName":"","zone":null,"ip":null,"consent":""}' WHERE person_id = ?`,
   // What the payment stand-in knows goes, too; a payment service of live has books of its own, by law.
   'DELETE FROM practice_orders WHERE order_key IN (SELECT order_key FROM checkouts WHERE person_id = ?)',
   'DELETE FROM said_no_more WHERE person_id = ?',

@@ -20,6 +20,7 @@ import { courses } from './migrations/015-courses'
 import { never } from './migrations/016-never'
 import { strangers } from './migrations/017-strangers'
 import { hands } from './migrations/018-hands'
+import { waiting } from './migrations/019-waiting'
 
 export interface Migration {
   number: number
@@ -34,7 +35,7 @@ export interface Migration {
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
 export const MIGRATIONS: readonly Migration[] = [
   first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers,
-  rules, courses, never, strangers, hands,
+  rules, courses, never, strangers, hands, waiting,
 ]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */

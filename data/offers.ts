@@ -47,13 +47,30 @@ export function findOfferBySlug(db: Database, slug: string): OfferRow | undefine
 }
 
 /** What a public visit needs, and nothing more. */
-export interface PublishedOffer { id: number, name: string, slug: string, versionId: number, number: number, content: OfferContent, receiptMessageId: number }
+export interface PublishedOffer {
+  id: number
+  name: string
+  slug: string
+  versionId: number
+  number: number
+  content: OfferContent
+  receiptMessageId: number
+  /** The emails of its waiting list; null without one, and in versions from before they were written. */
+  openingMessageId: number | null
+  waitConfirmMessageId: number | null
+}
 type RawVersion = Omit<PublishedOffer, 'content'> & { content: string }
-const VERSION = 'o.id, o.name, o.slug, v.id AS versionId, v.number, v.content, v.receipt_message_id AS receiptMessageId'
+const VERSION = `o.id, o.name, o.slug, v.id AS versionId, v.number, v.content, v.receipt_message_id AS receiptMessageId,
+  v.opening_message_id AS openingMessageId, v.wait_confirm_message_id AS waitConfirmMessageId`
 const parseVersion = (row: RawVersion): PublishedOffer => ({ ...row, content: JSON.parse(row.content) as OfferContent })
 
 export function findPublishedOffer(db: Database, slug: string): PublishedOffer | undefined {
   const row = q<RawVersion>(db, `SELECT ${VERSION} FROM offers o JOIN offer_versions v ON v.id = o.version_id WHERE o.slug = ?`).get(slug)
+  return row && parseVersion(row)
+}
+
+export function publishedOfferById(db: Database, id: number): PublishedOffer | undefined {
+  const row = q<RawVersion>(db, `SELECT ${VERSION} FROM offers o JOIN offer_versions v ON v.id = o.version_id WHERE o.id = ?`).get(id)
   return row && parseVersion(row)
 }
 
@@ -71,11 +88,14 @@ export function updateOffer(db: Database, id: number, row: { name: string, slug:
   q(db, 'UPDATE offers SET name = @name, slug = @slug, draft = @draft, changed_at = @at WHERE id = @id').run({ ...row, id, draft: JSON.stringify(row.draft) })
 }
 
-export function insertOfferVersion(db: Database, offerId: number, content: OfferContent, receiptMessageId: number, at: Instant): { id: number, number: number } {
+export type OfferMessages = Pick<PublishedOffer, 'receiptMessageId' | 'openingMessageId' | 'waitConfirmMessageId'>
+
+export function insertOfferVersion(db: Database, offerId: number, content: OfferContent, messages: OfferMessages, at: Instant): { id: number, number: number } {
   const row = q<{ id: number, number: number }>(db, `
-    INSERT INTO offer_versions (offer_id, number, content, receipt_message_id, published_at)
-    VALUES (@offerId, (SELECT coalesce(max(number), 0) + 1 FROM offer_versions WHERE offer_id = @offerId), @content, @receiptMessageId, @at)
-    RETURNING id, number`).get({ offerId, content: JSON.stringify(content), receiptMessageId, at })!
+    INSERT INTO offer_versions (offer_id, number, content, receipt_message_id, opening_message_id, wait_confirm_message_id, published_at)
+    VALUES (@offerId, (SELECT coalesce(max(number), 0) + 1 FROM offer_versions WHERE offer_id = @offerId), @content,
+      @receiptMessageId, @openingMessageId, @waitConfirmMessageId, @at)
+    RETURNING id, number`).get({ offerId, content: JSON.stringify(content), ...messages, at })!
   q(db, 'UPDATE offers SET version_id = ? WHERE id = ?').run(row.id, offerId)
   return row
 }

@@ -6,8 +6,8 @@ import { q } from './connection'
 
 export type OutboxStatus = 'queued' | 'leased' | 'handing over' | 'handed over' | 'failed' | 'may have arrived' | 'held back' | 'withdrawn'
 
-/** An email of a course; the asking for a yes to an opt-in; the file a page promises; the asking at another address whether it is theirs; the receipt of a payment; one email that a house rule sends. */
-export type EmailKind = 'course' | 'confirmation' | 'file' | 'address' | 'receipt' | 'rule'
+/** An email of a course; the asking for a yes to an opt-in; the file a page promises; the asking at another address whether it is theirs; the receipt of a payment; what a waiting list asks and tells; one email that a house rule sends. */
+export type EmailKind = 'course' | 'confirmation' | 'file' | 'address' | 'receipt' | 'waiting' | 'rule'
 
 /** What is known of any email on its way out. */
 interface OnItsWay {
@@ -101,12 +101,12 @@ export function emailsOfPerson(db: Database, personId: number): (OutboxRow & {
   return q<OutboxRow & { workingTitle: string, thingName: string, listName: string }>(db, `
     SELECT o.*, m.working_title AS workingTitle, coalesce(l.former_name, l.name) AS listName,
       CASE o.kind WHEN 'course' THEN c.name WHEN 'address' THEN 'another address' WHEN 'rule' THEN 'a house rule'
-        WHEN 'receipt' THEN r.name ELSE p.name END AS thingName
+        WHEN 'receipt' THEN r.name WHEN 'waiting' THEN r.name ELSE p.name END AS thingName
     FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
     JOIN messages m ON m.id = o.messageId JOIN lists l ON l.id = o.listId
     LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course'
     LEFT JOIN pages p ON p.id = o.thingId AND o.kind IN ('confirmation', 'file')
-    LEFT JOIN offers r ON r.id = o.thingId AND o.kind = 'receipt'
+    LEFT JOIN offers r ON r.id = o.thingId AND o.kind IN ('receipt', 'waiting')
     ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
 }
 
@@ -258,15 +258,21 @@ export function takeBack(db: Database, id: number, goAt: Instant | null = null):
   q(db, `UPDATE outbox SET status = 'queued', go_at = coalesce(?, go_at), lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status IN ('leased', 'handing over')`).run(goAt, id)
 }
 
-/** Everything that has not begun to be handed over, of one person and perhaps of one list, enrolment or confirmation. Returns the ids. A receipt goes all the same to who merely leaves. */
-export function withdraw(db: Database, personId: number, only: { listId?: number, enrolmentId?: number, confirmationId?: number }, reason: string): number[] {
+/**
+ * Everything that has not begun to be handed over, of one person and perhaps of one list, enrolment or confirmation, or of the waiting
+ * list of one offer. Returns the ids. A receipt goes all the same to who merely leaves.
+ */
+export function withdraw(
+  db: Database, personId: number, only: { listId?: number, enrolmentId?: number, confirmationId?: number, offerId?: number }, reason: string,
+): number[] {
   return q<{ id: number }>(db, `
     UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = @reason, lease_owner = NULL, lease_until_at = NULL
     WHERE person_id = @personId AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL))
       AND (kind <> 'receipt' OR @reason IN ('bounced', 'complained', 'erased'))
       AND (@listId IS NULL OR list_id = @listId) AND (@enrolmentId IS NULL OR enrolment_id = @enrolmentId)
       AND (@confirmationId IS NULL OR (kind = 'confirmation' AND visit = @confirmationId))
-    RETURNING id`).all({ personId, reason, listId: only.listId ?? null, enrolmentId: only.enrolmentId ?? null, confirmationId: only.confirmationId ?? null }).map(row => row.id)
+      AND (@offerId IS NULL OR (kind = 'waiting' AND thing_id = @offerId))
+    RETURNING id`).all({ personId, reason, listId: null, enrolmentId: null, confirmationId: null, offerId: null, ...only }).map(row => row.id)
 }
 
 export interface OutboxTrouble { waitingAgain: number, givenUp: number, /** People. */ repeated: number, heldBack: number }
@@ -280,11 +286,12 @@ export function outboxTrouble(db: Database, since: Instant): OutboxTrouble {
     FROM outbox WHERE status IN ('failed', 'held back', 'may have arrived') OR repeats > 0`).get({ since })!
 }
 
-/** Emails of courses that wait to go by `until`, gathered by step and instant. */
-export function emailsWaiting(db: Database, until: Instant): { courseId: number, stepId: string, at: Instant, people: number }[] {
+/** Emails of courses, and about openings, that wait to go by `until`, gathered by step and instant. */
+export function emailsWaiting(db: Database, until: Instant): { kind: 'course' | 'opening', thingId: number, stepId: string, at: Instant, people: number }[] {
   return q<ReturnType<typeof emailsWaiting>[number]>(db, `
-    SELECT thing_id AS courseId, step_id AS stepId, go_at AS at, count(*) AS people FROM outbox
-    WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? AND kind = 'course' GROUP BY go_at, thing_id, step_id`).all(until)
+    SELECT CASE kind WHEN 'course' THEN 'course' ELSE 'opening' END AS kind, thing_id AS thingId, step_id AS stepId, go_at AS at, count(*) AS people
+    FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? AND (kind = 'course' OR (kind = 'waiting' AND step_id = 'opening'))
+    GROUP BY go_at, kind, thing_id, step_id`).all(until)
 }
 
 /** How many emails were handed over, and how many of those people followed a link or read. What asks for a yes is not counted: nothing in it tells of being read. */

@@ -46,6 +46,16 @@ const TAKEN_OVER = [
   // Leaving is the stricter word: what either has said no more of is not told to the one.
   'INSERT OR IGNORE INTO said_no_more (offer_id, person_id, at, event_id) SELECT offer_id, @into, at, event_id FROM said_no_more WHERE person_id = @from',
   'DELETE FROM said_no_more WHERE person_id = @from',
+  // Who waited longer keeps that place in the line.
+  `UPDATE waits SET confirmed_at = min(confirmed_at, (SELECT f.confirmed_at FROM waits f WHERE f.offer_id = waits.offer_id AND f.person_id = @from
+      AND f.confirmed_at IS NOT NULL AND f.told_at IS NULL AND f.ended_at IS NULL))
+    WHERE person_id = @into AND confirmed_at IS NOT NULL AND told_at IS NULL AND ended_at IS NULL AND offer_id IN (
+      SELECT offer_id FROM waits WHERE person_id = @from AND confirmed_at IS NOT NULL AND told_at IS NULL AND ended_at IS NULL)`,
+  // What one has confirmed takes the place of what the other has not.
+  `DELETE FROM waits WHERE person_id = @into AND confirmed_at IS NULL AND told_at IS NULL AND ended_at IS NULL AND offer_id IN (
+    SELECT offer_id FROM waits WHERE person_id = @from AND told_at IS NULL AND ended_at IS NULL)`,
+  'UPDATE OR IGNORE waits SET person_id = @into WHERE person_id = @from',
+  'DELETE FROM waits WHERE person_id = @from',
   'DELETE FROM undos WHERE person_id = @from',
   'DELETE FROM address_changes WHERE person_id = @from AND NOT EXISTS (SELECT 1 FROM outbox o WHERE o.kind = \'address\' AND o.visit = address_changes.id)',
   'UPDATE address_changes SET person_id = @into WHERE person_id = @from',

@@ -1,5 +1,6 @@
 /** What Saltmarsh Bindery sells, and the course that buyers of a class come into. */
-import { newOffer, newWaiting, type OfferContent } from '#core/offers/offer'
+import { newOffer, type OfferContent } from '#core/offers/offer'
+import { newWaiting } from '#core/offers/waiting'
 import { points, sections, words } from '#core/page/pieces/words'
 import { newEmail } from '#core/sequence/draft'
 import { addDays, DAY, instantOf, localOf, type Instant } from '#core/time/zone'

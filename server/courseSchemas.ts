@@ -1,7 +1,7 @@
 /** What may come in about courses, described once. */
 import type { Mender } from '#usecases/courses/ontoList'
 import Joi from 'joi'
-import { ACTION_KINDS, type ActionKind } from '#core/rules/rule'
+import { ACTION_KINDS } from '#core/rules/rule'
 import type { Limits } from '#core/outbox/limits'
 import { AGAIN, type CourseDraft } from '#core/sequence/draft'
 import { REACTS_ON } from '#core/sequence/program'
@@ -45,7 +45,7 @@ const row = Joi.array().items(Joi.link('#step')).max(200).required()
 const kind = (name: string) => ({ kind: Joi.valid(name).required() })
 export const span = Joi.object({ count: Joi.number().integer().min(1).max(10_000).required().messages({ '*': 'From 1 to 10,000.' }), unit: Joi.valid('minutes', 'hours', 'days', 'weeks').required() })
 /** An email is a step of its own; the one action of rules that a course does not need. */
-const COURSE_ACTIONS = ACTION_KINDS.filter((one): one is Exclude<ActionKind, 'email'> => one !== 'email')
+const COURSE_ACTIONS = ACTION_KINDS.filter(one => one !== 'email')
 
 export const stepId = Joi.string().pattern(/^[a-z0-9-]{1,40}$/)
 const absent = Joi.when('on', { is: Joi.valid('not-opened', 'not-clicked'), then: span.required(), otherwise: Joi.forbidden() })

@@ -6,6 +6,7 @@ import { DATE_ORDERS } from '#core/people/field'
 import type { CouponInput } from '#core/offers/coupon'
 import { MOST_ABANDONED_HOURS, MOST_PLACES, type OfferContent } from '#core/offers/offer'
 import { MOST_PARTS, PAYINGS } from '#core/offers/price'
+import { MOST_TURN_HOURS, type Waiting } from '#core/offers/waiting'
 import { SOURCE_KINDS, type SourceKey } from '#core/page/touch'
 import { SALE_STATES, type SaleState, type Selling } from '#core/views/offers'
 import type { OfferInput } from '#usecases/offers/save'
@@ -30,7 +31,10 @@ export const offerInput = Joi.object<OfferInput>({
     takenBack: Joi.boolean().required(),
     opensAt: instant, closesAt: instant, opensAgainAt: instant,
     places: whole(1, MOST_PLACES).allow(null).required(),
-    waiting: Joi.object({ words: text(300).required(), buttonLabel: text(80).required(), consentWording: text(1000).required(), listIds: ids.required(), tagIds: ids.required() }).allow(null).required(),
+    waiting: Joi.object<Waiting>({
+      words: text(300).required(), buttonLabel: text(80).required(), consentWording: text(1000).required(), listIds: ids.required(), tagIds: ids.required(),
+      asks: Joi.boolean().required(), confirm: ownMessage.required(), opening: ownMessage.required(), turnHours: whole(1, MOST_TURN_HOURS).required(),
+    }).allow(null).required(),
     abandonedAfterHours: whole(1, MOST_ABANDONED_HOURS).required(),
     receipt: ownMessage.required(),
     thanks: thanks.required(),

@@ -76,6 +76,7 @@ const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'purchase': { fate: is(...PURCHASE_FATES), offerId: id.allow(null).required(), within: maybeStretch, times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 purchases.' }) },
   'spent': { currency: Joi.string().custom((code: string, helpers) => isCurrency(code) ? code : helpers.error('any.invalid')).required(), atLeast: Joi.number().integer().min(0).max(MOST_AMOUNT).required(), offerId: id.allow(null).required() },
   'no-more': { offerId: id.required() },
+  'waits': { offerId: id.required() },
   'followed': { linkId: id.required(), within: maybeStretch, times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 times.' }) },
   'rule-acted': { ruleId: id.required(), within: maybeStretch },
   'score': { atLeast: Joi.number().integer().min(1).max(10_000).required().messages({ '*': 'From 1 to 10,000 points.' }) },

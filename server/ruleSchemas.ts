@@ -1,7 +1,7 @@
 /** What may come in about house rules, links and what comes of them, described once. */
 import Joi from 'joi'
 import { SCOPES, type Scope } from '#core/views/keys'
-import { LINK_ACTIONS, WHEN_KINDS, type Action, type ActionKind, type RuleInput, type When } from '#core/rules/rule'
+import { ACTION_KINDS, LINK_ACTIONS, WHEN_KINDS, type Action, type ActionKind, type RuleInput, type When } from '#core/rules/rule'
 import { SCORED_KINDS, type ScoreRule } from '#core/score/score'
 import { MOST_LETTERS } from '#core/people/field'
 import type { LinkInput } from '#core/views/links'
@@ -34,7 +34,7 @@ const ACTIONS: Record<ActionKind, Joi.PartialSchemaMap> = {
   'score': { points: whole(-1000, 1000).required() },
   'status': { to: Joi.valid('resting', 'active', 'unsubscribed').required() },
   'enrol': { courseId: id.required() }, 'leave-course': { courseId: id.required() },
-  'no-more': { offerId: id.required() },
+  'no-more': { offerId: id.required() }, 'wait': { offerId: id.required() },
   'notice': { text: text(200).required(), email: Joi.valid('no', 'at-once', 'daily').required() },
   'todo': { text: text(200).required(), days: whole(0, 365).required(), helper: text(60).required() },
   'email': { listId: id.required(), content: messageContent.required(), messageId: id.allow(null).required() },
@@ -43,7 +43,7 @@ const ACTIONS: Record<ActionKind, Joi.PartialSchemaMap> = {
 export const actionsOf = (kinds: readonly ActionKind[]) => Joi.array<Action[]>().items(Joi.alternatives(...kinds.map(kind => Joi.object({ kind: Joi.valid(kind).required(), ...ACTIONS[kind] }))))
 
 const ruleParts = {
-  when: occasion.required(), who: condition.required(), then: actionsOf(Object.keys(ACTIONS) as ActionKind[]).max(20).required(),
+  when: occasion.required(), who: condition.required(), then: actionsOf(ACTION_KINDS).max(20).required(),
   often: Joi.alternatives(Joi.object({ kind: Joi.valid('each', 'once').required() }), Joi.object({ kind: Joi.valid('every').required(), days: whole(1, 3650).required() })).required(),
   on: Joi.boolean().required(), note: text(300).required(),
 }

@@ -38,6 +38,7 @@ export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName)
     }) : null),
     ...choice('spent', 'Money paid in all', 'Buying', offer ? () => ({ kind: 'spent', currency: parts.currencies[0]!, atLeast: 0, offerId: null }) : null),
     ...choice('no-more', 'Said no more', 'Buying', offer ? () => ({ kind: 'no-more', offerId: offer.id }) : null),
+    ...choice('waits', 'Waits to buy', 'Buying', offer ? () => ({ kind: 'waits', offerId: offer.id }) : null),
     ...choice('country', 'Country', 'Facts', () => ({ kind: 'country', is: [], unknown: false })),
     ...choice('zone', 'Time zone', 'Facts', () => ({ kind: 'zone', is: [zone] })),
     ...parts.fields.flatMap(field => choice(`field-${field.id}`, field.name, 'Facts', () => ({ kind: 'field', fieldId: field.id, test: newTest(field, localOf(now, zone).date) }))),

@@ -1,19 +1,23 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import AutoComplete from 'primevue/autocomplete'
 import type { SubscribersView } from '#core/views/people'
 import { api } from '~/composables/useApi'
 
 /** Picks one of the subscribers by a part of their name or address. */
 export interface PickedPerson { id: number, name: string, zone: string | null }
-defineProps<{ inputId: string, /** Where no label stands beside it. */ label?: string }>()
+const props = defineProps<{ inputId: string, /** Where no label stands beside it. */ label?: string }>()
 const picked = defineModel<PickedPerson | null>({ required: true })
 
 const typed = ref<PickedPerson | string | null>(picked.value)
 const found = ref<PickedPerson[]>([])
+const list = useTemplateRef<{ hide(): void }>('list')
 async function search({ query }: { query: string }) {
   const { rows } = await api<SubscribersView>(`subscribers?search=${encodeURIComponent(query)}`)
   found.value = rows.slice(0, 8).map(({ id, firstName, address, zone }) => ({ id, name: firstName ? `${firstName}, ${address}` : address, zone }))
+  await nextTick()
+  // An answer that comes late opens no list over what they do by now; nor does the focus that goes back to the field after the choice.
+  if (document.activeElement?.id !== props.inputId || picked.value?.name === query) list.value?.hide()
 }
 const value = computed({
   get: () => typed.value,
@@ -25,5 +29,8 @@ const value = computed({
 </script>
 
 <template>
-  <AutoComplete v-model="value" :input-id="inputId" :aria-label="label" :suggestions="found" option-label="name" force-selection complete-on-focus placeholder="part of a name or an address" empty-search-message="Nobody has that in their name or address." @complete="search" />
+  <AutoComplete
+    ref="list" v-model="value" :input-id="inputId" :aria-label="label" :suggestions="found" option-label="name" force-selection complete-on-focus
+    placeholder="part of a name or an address" empty-search-message="Nobody has that in their name or address." @complete="search"
+  />
 </template>

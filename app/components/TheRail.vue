@@ -50,7 +50,7 @@ const posts = computed(() => {
   const list = rail.value?.posts ?? []
   const most = Math.max(10, ...list.map(post => post.people))
   const tall = scaleSqrt().domain([0, most]).range([6, TALLEST])
-  return list.map(post => ({ ...post, x: x.value(post.at), top: GROUND - tall(post.people), says: `${sayMoment(post.at, zone.value)}: ${post.courseName}, ${post.title}, ${sayPeople(post.people)}` }))
+  return list.map(post => ({ ...post, x: x.value(post.at), top: GROUND - tall(post.people), says: `${sayMoment(post.at, zone.value)}: ${post.of}, ${post.title}, ${sayPeople(post.people)}` }))
 })
 
 /* The clock */
@@ -110,7 +110,7 @@ function moveToChosen() {
           <text :x="(day.left + day.right) / 2" :y="GROUND + 18" class="day">{{ day.name }}</text>
         </g>
         <line x1="0" :x2="width" :y1="GROUND" :y2="GROUND" class="ground" />
-        <g v-for="post in posts" :key="`${post.courseId}${post.stepId}${post.at}`" class="post">
+        <g v-for="post in posts" :key="`${post.kind} ${post.thingId} ${post.stepId} ${post.at}`" class="post" :class="post.kind">
           <title>{{ post.says }}</title>
           <rect :x="post.x - 2.5" :y="post.top" width="5" :height="GROUND - post.top" />
           <circle :cx="post.x" :cy="post.top" r="4.5" />
@@ -145,6 +145,8 @@ function moveToChosen() {
 .ground { stroke: var(--p-porch-rail-wood); stroke-width: 2; }
 .day { font-size: 12px; fill: var(--p-porch-ink-second); text-anchor: middle; }
 .post { fill: var(--p-send-course); }
+.post.opening { fill: var(--p-porch-ink-second); }
+.post.opening circle { fill: var(--p-porch-paper); stroke: var(--p-porch-ink-second); stroke-width: 2; }
 .lamp-post { stroke: var(--p-porch-lamp); stroke-width: 3; }
 .lamp { fill: var(--p-porch-lamp); }
 .wide { grid-column: 1 / -1; }

@@ -104,11 +104,11 @@ const { makePage, makeCourse } = useMaking()
           <section class="panel" aria-labelledby="going-out">
             <h2 id="going-out">Going out next</h2>
             <NuxtLink
-              v-for="send in today.goingOut" :key="`${send.courseId}${send.stepId}${send.at}`" :to="`/courses/${send.courseId}`"
+              v-for="send in today.goingOut" :key="`${send.kind} ${send.thingId} ${send.stepId} ${send.at}`" :to="send.to"
               class="row send">
               <span class="when"><span v-if="!isToday(send.at)">{{ sayDay(send.at, zone) }}<br /></span>{{ sayTime(send.at, zone) }}</span>
-              <SendSign kind="course" />
-              <span class="what"><strong class="cut">{{ send.title }}</strong><span class="second cut">{{ send.courseName }}</span></span>
+              <SendSign :kind="send.kind" />
+              <span class="what"><strong class="cut">{{ send.title }}</strong><span class="second cut">{{ send.of }}</span></span>
               <span class="number">{{ sayPeople(send.people) }}</span>
             </NuxtLink>
             <p v-if="today.goingOut === null" class="panel-body problem">

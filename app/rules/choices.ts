@@ -30,7 +30,7 @@ function canHappen(kind: WhenKind, parts: RuleParts): boolean {
 
 const ACTION_WORDS: Record<ActionKind, string> = {
   'give-tag': 'give the tag', 'take-tag': 'take away the tag', 'join-list': 'put on the list', 'leave-list': 'take off the list', 'set-field': 'set the field', 'score': 'change the score by', 'status': 'change the status',
-  'enrol': 'begin the course', 'leave-course': 'take out of the course', 'no-more': 'say no more of', 'email': 'send one email', 'todo': 'make a to-do', 'notice': 'tell me', 'webhook': 'call a webhook',
+  'enrol': 'begin the course', 'leave-course': 'take out of the course', 'no-more': 'say no more of', 'wait': 'put on the waiting list of', 'email': 'send one email', 'todo': 'make a to-do', 'notice': 'tell me', 'webhook': 'call a webhook',
 }
 
 /** The things of a kind, by their names. */
@@ -83,6 +83,7 @@ export function actionChoices(parts: RuleParts): { value: ActionKind, name: stri
     ...choice('score', () => ({ kind: 'score', points: 5 })), ...choice('status', () => ({ kind: 'status', to: 'resting' })),
     ...choice('enrol', course ? () => ({ kind: 'enrol', courseId: course.id }) : null), ...choice('leave-course', course ? () => ({ kind: 'leave-course', courseId: course.id }) : null),
     ...choice('no-more', offer ? () => ({ kind: 'no-more', offerId: offer.id }) : null),
+    ...choice('wait', offer ? () => ({ kind: 'wait', offerId: offer.id }) : null),
     ...choice('email', list ? () => ({ kind: 'email', listId: list.id, content: emptyMessage(), messageId: null }) : null),
     ...choice('todo', () => ({ kind: 'todo', text: '', days: 1, helper: '' })), ...choice('notice', () => ({ kind: 'notice', text: '', email: 'no' })),
     ...choice('webhook', hook ? () => ({ kind: 'webhook', hookId: hook.id }) : null),

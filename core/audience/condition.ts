@@ -84,6 +84,8 @@ export type Leaf =
   | { kind: 'spent', currency: string, atLeast: number, offerId: number | null }
   /** Wants to hear no more of this offer. */
   | { kind: 'no-more', offerId: number }
+  /** Waits to hear that it can be bought. */
+  | { kind: 'waits', offerId: number }
   /** Followed this link of the library, in whichever email, at least so many times (1 to 1,000). */
   | { kind: 'followed', linkId: number, within: Stretch | null, times: number }
   /** This house rule acted on them, whatever came of it. */

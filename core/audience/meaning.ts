@@ -60,6 +60,8 @@ export interface PersonFacts {
   acted: { ruleId: number, at: Instant }[]
   /** Offers they want to hear no more of. */
   noMore: number[]
+  /** Offers they wait for. */
+  waits: number[]
   /** The points they have come to; null for none yet. */
   score: { known: Score | null }
   enrolments: { courseId: number, status: 'open' | 'finished' | 'left', stepId: string | null }[]
@@ -129,6 +131,8 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
       return person.purchases.filter(one => one.currency === leaf.currency && isOfOffer(one, leaf)).reduce((sum, { paid, refunded }) => sum + paid - refunded, 0) >= leaf.atLeast
     case 'no-more':
       return person.noMore.includes(leaf.offerId)
+    case 'waits':
+      return person.waits.includes(leaf.offerId)
     case 'followed':
       return timesOfFollowing(person, leaf).filter(at => isIn(at, leaf.within, now)).length >= leaf.times
     case 'rule-acted':

@@ -137,6 +137,8 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
       return `who paid at least ${sayMoney({ amount: leaf.atLeast, currency: leaf.currency })}${leaf.offerId === null ? '' : ` for ${names.offers.get(leaf.offerId) ?? GONE}`}`
     case 'no-more':
       return `who want to hear no more of ${names.offers.get(leaf.offerId) ?? GONE}`
+    case 'waits':
+      return `who wait until ${names.offers.get(leaf.offerId) ?? GONE} can be bought`
     case 'followed':
       return `who followed the link “${names.links.get(leaf.linkId) ?? GONE}”${leaf.times > 1 ? ` at least ${leaf.times} times` : ''}${stretch(leaf.within)}`
     case 'rule-acted':

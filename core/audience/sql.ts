@@ -153,6 +153,11 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
     }
     case 'no-more':
       return some(form, { from: 'said_no_more m', person: 'm.person_id', where: 'm.offer_id = ?', values: [leaf.offerId] })
+    case 'waits':
+      return some(form, {
+        from: 'waits w', person: 'w.person_id', where: 'w.offer_id = ? AND w.confirmed_at IS NOT NULL AND w.told_at IS NULL AND w.ended_at IS NULL',
+        values: [leaf.offerId],
+      })
     case 'followed': {
       if (leaf.times < 1) return { sql: '1', values: [] }
       const time = within('r.at', leaf.within, moment)

@@ -97,6 +97,12 @@ function leafThen(leaf: Leaf, moment: Moment): Compiled {
     }
     case 'no-more':
       return { sql: `${lastOf('offer_id', 'said-no-more', 'took-back-no-more', 'e.kind')} IS 'said-no-more'`, values: [leaf.offerId, now] }
+    case 'waits':
+      return {
+        sql: `EXISTS (SELECT 1 FROM waits w WHERE w.person_id = p.id AND w.offer_id = ? AND w.confirmed_at <= ?
+          AND coalesce(w.told_at, w.ended_at, ? + 1) > ?)`,
+        values: [leaf.offerId, now, now, now],
+      }
     case 'followed':
       return atLeast(leaf.times, 'count(*)', 'outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n', 'o.person_id', 'r.at', { sql: `r.judged = 'reader' AND k.link_id = ?`, values: [leaf.linkId] }, leaf.within, now)
     case 'rule-acted':

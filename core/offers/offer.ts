@@ -9,6 +9,7 @@ import { paragraphs } from '#core/page/text'
 import { newThanks, type Thanks } from '#core/page/thanks'
 import { MINUTE, type Instant } from '#core/time/zone'
 import { isRenewed, type Price } from './price'
+import { missingForWaiting, type Waiting } from './waiting'
 
 /** Pressed on the offer's page; what is agreed to is kept, word for word, with everybody who buys. */
 export type OfferForm = Pick<PageForm, 'firstName' | 'buttonLabel' | 'consentWording'>
@@ -28,9 +29,6 @@ export interface OfferGives {
   /** A field with a date: until when a renewed price is paid for. */
   renewalFieldId: number | null
 }
-
-/** Who comes while it cannot be bought may ask to hear of it. */
-export interface Waiting { words: string, buttonLabel: string, consentWording: string, listIds: number[], tagIds: number[] }
 
 export interface OfferContent extends Drawn {
   price: Price
@@ -79,10 +77,6 @@ export const newOffer = (headline = '', currency = 'EUR'): OfferContent => ({
   thanks: { ...newThanks(), headline: 'It is yours', text: paragraphs('Your receipt is on its way to your mailbox, and with it the address of your own page.') },
 })
 
-export const newWaiting = (): Waiting => ({
-  words: 'Leave your address and hear of it first.', buttonLabel: 'Tell me when it opens', consentWording: 'You get an email when this can be bought, and can leave with one press.', listIds: [], tagIds: [],
-})
-
 function newReceiptMail(): MessageContent {
   return {
     workingTitle: 'The receipt',
@@ -115,10 +109,7 @@ export function missingForSelling(content: OfferContent): Missing[] {
   want(form.consentWording.trim() !== '', 'form', 'Say what buyers agree to: it is kept as their consent.')
   want(gives.listIds.length > 0, 'listIds', 'Choose at least one list: every email belongs to one, the receipt too.')
   want(gives.renewalFieldId === null || isRenewed(price), 'renewalFieldId', 'Only a monthly or yearly price has a date of renewal.')
-  if (waiting) {
-    want([waiting.words, waiting.buttonLabel, waiting.consentWording].every(words => words.trim() !== ''), 'waiting', 'Write all three: what they read, the button, and what they agree to.')
-    want(waiting.listIds.length > 0, 'waiting', 'Choose a list for those who wait: every email belongs to one.')
-  }
+  if (waiting) missing.push(...missingForWaiting(waiting))
   const badInReceipt = badLinkIn(receipt)
   want(badInReceipt === null, 'receipt', sayBadLink(badInReceipt ?? ''))
   const badInThanks = badLinkIn(thanks)

@@ -4,14 +4,30 @@ import { html, type Html } from '#core/page/html'
 import { newLook, type PageLook } from '#core/page/look'
 import { renderPage, type PageView } from '#core/page/render'
 import { shell, type Face } from '#core/page/shell'
+import { paragraphs } from '#core/page/text'
+import type { Thanks } from '#core/page/thanks'
 import { sayDay } from '#core/time/say'
 import type { Instant, ZoneName } from '#core/time/zone'
 import { boxHtml, type BoxView } from './boxHtml'
+import type { OfferContent } from './offer'
 import { receiptHtml, type Receipt } from './receipt'
 
 export interface OfferPageView extends Omit<PageView, 'content' | 'box'>, Omit<BoxView, 'mark'> {}
 
 export const renderOffer = (view: OfferPageView): string => renderPage({ ...view, box: boxHtml({ ...view, mark: noMark }) })
+
+/** For who has pressed the button of a waiting list that asks everybody to confirm. */
+export const ASKED: Thanks = {
+  headline: 'One more step',
+  text: paragraphs('We have sent you an email. Press the button in it, and you are on the waiting list.'),
+  onward: [],
+}
+
+/** For who is on the waiting list now. */
+export function thanksForWaiting(name: string, { places }: Pick<OfferContent, 'places'>): Thanks {
+  const order = places === null ? '' : ' Places are few: those who wait hear of it in the order in which they came.'
+  return { headline: 'You will hear of it', text: paragraphs(`As soon as ${name} can be bought, an email comes to you.${order}`), onward: [] }
+}
 
 /** One purchase, as its buyer sees it. */
 export interface OwnedView {

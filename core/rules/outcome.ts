@@ -6,7 +6,7 @@ import type { Permission } from './waking'
 /** Why nothing came of it; what did something needs no words of its own. */
 const NOTHING: Record<string, string> = {
   'had-it': 'they have it already', 'did-not-have-it': 'they do not have it', 'was-on-it': 'they are on it already', 'left-it-themselves': 'they left it themselves, and only they can come back', 'was-not-on-it': 'they are not on it',
-  'was-so-already': 'it is so already', 'not-running': 'the course is not running', 'stays-out': 'the course does not let them in', 'was-not-in-it': 'they are not in it', 'gone': 'they are not there any more',
+  'was-so-already': 'it is so already', 'not-running': 'the course is not running', 'stays-out': 'the course does not let them in', 'was-not-in-it': 'they are not in it', 'no-waiting-list': 'it has no waiting list now', 'owns-it': 'they have it', 'waits-already': 'they wait already', 'gone': 'they are not there any more',
 }
 
 /** `give the tag a (they have it already)` */

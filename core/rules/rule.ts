@@ -86,6 +86,8 @@ export type Action =
   | { kind: 'status', to: 'resting' | 'active' | 'unsubscribed' }
   | { kind: 'enrol' | 'leave-course', courseId: number }
   | { kind: 'no-more', offerId: number }
+  /** Onto the waiting list of an offer: their own act, so only a link does it. */
+  | { kind: 'wait', offerId: number }
   /** Tells the owner, here and perhaps by email: each by itself, or gathered once a day. */
   | { kind: 'notice', text: string, email: 'no' | 'at-once' | 'daily' }
   /** Due in so many days, 0 to 365; `helper` empty for the owner. */
@@ -94,10 +96,11 @@ export type Action =
   | { kind: 'email', listId: number, content: MessageContent, messageId: number | null }
   | { kind: 'webhook', hookId: number }
 export type ActionKind = Action['kind']
+/** What a house rule or a course can do. */
 export const ACTION_KINDS = ['give-tag', 'take-tag', 'join-list', 'leave-list', 'set-field', 'score', 'status', 'enrol', 'leave-course', 'no-more', 'email', 'todo', 'notice', 'webhook'] as const satisfies readonly ActionKind[]
 
 /** What a tracked link can do by itself; everything else is a house rule that wakes on it. */
-export const LINK_ACTIONS: readonly ActionKind[] = ['give-tag', 'take-tag', 'join-list', 'leave-list', 'set-field', 'score', 'enrol', 'leave-course', 'no-more']
+export const LINK_ACTIONS: readonly ActionKind[] = ['give-tag', 'take-tag', 'join-list', 'leave-list', 'set-field', 'score', 'enrol', 'leave-course', 'no-more', 'wait']
 
 export type Often =
   | { kind: 'each' }
@@ -151,7 +154,8 @@ export function thingsOfAction(action: Action): Thing[] {
     case 'set-field': return [{ kind: 'field', id: action.fieldId }]
     case 'enrol':
     case 'leave-course': return [{ kind: 'course', id: action.courseId }]
-    case 'no-more': return [{ kind: 'offer', id: action.offerId }]
+    case 'no-more':
+    case 'wait': return [{ kind: 'offer', id: action.offerId }]
     case 'webhook': return [{ kind: 'hookOut', id: action.hookId }]
     default: return []
   }
@@ -171,6 +175,7 @@ export function thingsOfLeaf(leaf: Leaf): Thing[] {
     case 'followed': return [{ kind: 'link', id: leaf.linkId }]
     case 'purchase':
     case 'spent': return leaf.offerId === null ? [] : [{ kind: 'offer', id: leaf.offerId }]
+    case 'waits':
     case 'no-more': return [{ kind: 'offer', id: leaf.offerId }]
     default: return []
   }

@@ -86,6 +86,7 @@ export function sayAction(action: Action, names: RuleNames): string {
     case 'enrol': return `begin the course ${names.courses.get(action.courseId)?.name ?? GONE}`
     case 'leave-course': return `take them out of the course ${names.courses.get(action.courseId)?.name ?? GONE}`
     case 'no-more': return `say no more to them about ${named(names.offers, action.offerId, '')}`
+    case 'wait': return `let them wait for ${named(names.offers, action.offerId, '')}`
     case 'notice': return `tell me “${action.text}”${action.email === 'no' ? '' : action.email === 'daily' ? ', in one email a day' : ', by email at once'}`
     case 'todo': return `make a to-do ${action.helper ? `for ${action.helper}` : 'for me'}, “${action.text}”, due ${action.days === 0 ? 'the same day' : `in ${count(action.days, 'day', 'days')}`}`
     case 'email': return `send them “${action.content.workingTitle || plainLine(action.content.subject) || 'an email without words'}”`

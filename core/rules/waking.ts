@@ -121,6 +121,7 @@ export function mayAct({ often }: Pick<Rule, 'often'>, { depth, sameRoot, lastAt
 const BEGINS: ReadonlySet<EventKind> = new Set<EventKind>([
   'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'opened', 'clicked', 'replied', 'unsubscribed', 'bounced', 'changed-choices', 'paused', 'pause-ended', 'took-back', 'asked-other-address', 'address-changed',
   'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed', 'purchase-ended', 'imported', 'hook-called', 'todo-done', 'not-clicked', 'became-silent', 'task-begun',
+  'waits-for-offer', 'opening-told',
 ])
 
 /** What an event is to its cause, for telling one story from the next. */

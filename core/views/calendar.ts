@@ -1,10 +1,11 @@
 /** The coming days: what will go out when, and to whom too much. */
 import type { Instant, LocalDate, LocalTime } from '#core/time/zone'
+import type { SendName, SendOf } from './frame'
 
 /** How many emails are expected, and between which bounds in nineteen of twenty cases; the same where nothing is open. */
 export interface Expected { people: number, low: number, high: number }
 
-export interface CalendarSend extends Expected { courseId: number, courseName: string, stepId: string, title: string }
+export interface CalendarSend extends Expected, SendOf, SendName {}
 
 export interface CalendarDay extends Expected {
   date: LocalDate

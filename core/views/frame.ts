@@ -9,11 +9,16 @@ export interface FrameView {
   hasLive: boolean
 }
 
-/** Emails of one step that will go out close together; `at` is when the first of them does. */
-export interface ComingSend { kind: 'course', courseId: number, stepId: string, at: Instant, people: number }
+/** What is sent: a step of a course, or the news to those who wait that an offer can be bought. */
+export interface SendOf { kind: 'course' | 'opening', thingId: number, stepId: string }
 
-/** A coming send with the names of its course and its email. */
-export interface NamedSend extends ComingSend { courseName: string, title: string }
+/** Emails of one kind that will go out close together; `at` is when the first of them does. */
+export interface ComingSend extends SendOf { at: Instant, people: number }
+
+/** What a coming send is called, of what it is, and where that is made. */
+export interface SendName { of: string, title: string, to: string }
+
+export interface NamedSend extends ComingSend, SendName {}
 
 export interface ClockView { now: Instant, zone: string }
 

@@ -3,6 +3,7 @@ import type { SalesSpec, SaleTarget } from '#core/exchange/sales'
 import type { Money } from '#core/money/money'
 import type { Coupon } from '#core/offers/coupon'
 import type { OfferContent, Standing, Taken } from '#core/offers/offer'
+import type { OpeningPlan } from '#core/offers/opening'
 import type { PictureView } from '#core/page/picture'
 import type { SourceKey } from '#core/page/touch'
 import type { Rate } from '#core/stats/rate'
@@ -63,8 +64,22 @@ export interface OfferView extends OfferLine {
   leadsTo: { id: number, name: string }[]
   /** Places sold or kept. */
   taken: Taken
+  /** Null where there is no waiting list, and nobody waits. */
+  waiting: WaitingView | null
   /** More were sold than there are places: paid in time, and told too late. */
   oversold: number
+}
+
+/** Who waits for an offer, and how its opening will go if nobody buys by another way. */
+export interface WaitingView {
+  people: number
+  /** People who were told, since ever. */
+  told: number
+  /** When the turns end of those whose turn it is just now, the earliest first. */
+  turnEnds: Instant[]
+  ahead: OpeningPlan
+  /** False while what is published has no email for them: it is a draft, or older than that email. */
+  canTell: boolean
 }
 
 /** Which purchases and checkouts a list shows. */

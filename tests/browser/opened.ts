@@ -70,7 +70,7 @@ export async function openList(page: Page, label: string | RegExp): Promise<void
     await list.focus()
     await page.keyboard.press('ArrowDown')
     await expect(list).toHaveAttribute('aria-expanded', 'true', { timeout: 1000 })
-    await expect(page.getByRole('listbox')).toBeVisible({ timeout: 1000 })
+    await expect(page.locator(`[id="${await list.getAttribute('aria-controls')}"]`)).toBeVisible({ timeout: 1000 })
   }).toPass()
 }
 

@@ -8,7 +8,7 @@ const NOW = Date.UTC(2026, 10, 25, 12)
 const moment: Moment = { now: NOW, zone: 'UTC', today: '2026-11-25', score: { halfLifeDays: 60, points: {} }, consent: { countries: ['DE'], unknownNeeds: false }, segments: new Map() }
 const person = (more: Partial<PersonFacts>): PersonFacts => ({
   id: 1, status: 'active', source: 'page:kit', createdAt: NOW - 100 * DAY, zone: null, country: null, consentAt: null, readAt: null, fetchedAt: null,
-  lists: [], tags: [], fields: [], brought: { first: null, latest: null }, optIns: [], emails: [], purchases: [], checkouts: [], noMore: [], acted: [], score: { known: null }, enrolments: [], ...more,
+  lists: [], tags: [], fields: [], brought: { first: null, latest: null }, optIns: [], emails: [], purchases: [], checkouts: [], noMore: [], waits: [], acted: [], score: { known: null }, enrolments: [], ...more,
 })
 const tag = (tagId: number): Condition => ({ kind: 'tag', tagId, since: null })
 const but = (gets: Condition[], never: Condition[]): Condition => ({ kind: 'all', of: [{ kind: 'all', of: gets }, { kind: 'none', of: never }] })

@@ -53,6 +53,7 @@ beforeAll(() => {
   const till = diceOf(815)
   const points = diceOf(2718)
   const acts = diceOf(1618)
+  const queue = diceOf(577)
   const of = <Item>(items: readonly Item[]) => items[Math.floor(till() * items.length)]!
   const pick = <Item>(items: readonly Item[]) => items[Math.floor(dice() * items.length)]!
   const put = (table: string, row: Record<string, unknown>) => Number(db.prepare(`INSERT INTO ${table} (${Object.keys(row).join(', ')}) VALUES (${Object.keys(row).map(() => '?').join(', ')})`).run(...Object.values(row)).lastInsertRowid)
@@ -112,6 +113,12 @@ beforeAll(() => {
         if (offer === 1 && points() < 0.6) put('scores', { person_id: id, value: [1, 2, 4, 6, 12][Math.floor(points() * 5)]!, at: timesNear(points) })
         for (let times = Math.floor(acts() * 3); times > 0; times--) put('rule_firings', { rule_id: offer, person_id: id, event_id: event, root_id: event, at: timesNear(acts), did: '[]' })
         if (till() < 0.2) put('said_no_more', { offer_id: offer, person_id: id, at: 0, event_id: event })
+        if (queue() < 0.5) {
+          put('waits', {
+            offer_id: offer, person_id: id, event_id: event, answers: '{}', asked_at: 0, confirmed_at: queue() < 0.7 ? 1 : null,
+            told_at: queue() < 0.3 ? 2 : null, ended_at: queue() < 0.2 ? 2 : null,
+          })
+        }
         for (let times = Math.floor(till() * 3); times > 0; times--) {
           const paid = of([900, 1000])
           const [key, refunded] = [`${id}-${offer}-${times}`, till() < 0.3 ? of([100, paid]) : 0]
@@ -171,6 +178,7 @@ const anyLeaf: fc.Arbitrary<Leaf> = fc.oneof(
   fc.record({ kind: fc.constant('purchase' as const), fate: fc.constantFrom(...PURCHASE_FATES), offerId: fc.option(anyMark), within: fc.option(anyStretch), times: fc.integer({ min: 1, max: 3 }) }),
   fc.record({ kind: fc.constant('spent' as const), currency: fc.constantFrom('EUR', 'JPY'), atLeast: fc.constantFrom(0, 1, 900, 1000, 1800), offerId: fc.option(anyMark) }),
   fc.record({ kind: fc.constant('no-more' as const), offerId: anyMark }),
+  fc.record({ kind: fc.constant('waits' as const), offerId: anyMark }),
   fc.record({ kind: fc.constant('followed' as const), linkId: fc.integer({ min: 1, max: 3 }), within: fc.option(anyStretch), times: fc.integer({ min: 1, max: 3 }) }),
   fc.record({ kind: fc.constant('rule-acted' as const), ruleId: anyMark, within: fc.option(anyStretch) }),
   fc.record({ kind: fc.constant('score' as const), atLeast: fc.integer({ min: 1, max: 12 }) }),
@@ -212,7 +220,7 @@ describe('a condition', () => {
       ...([{ is: 'known' }, { is: 'equal', text: 'ÉLODIE' }, { is: 'contains', text: 'ONE' }, { is: 'begins', text: 'σίσυ' }, { is: 'one-of', values: ['Bone'] }] as FieldTest[]).map(test => ({ kind: 'field' as const, fieldId: 1, test })),
       ...(['<', '<=', '=', '>=', '>'] as const).map(sign => ({ kind: 'field' as const, fieldId: 2, test: { is: 'number' as const, sign, number: 2 } })), { kind: 'field', fieldId: 3, test: { is: 'yes', yes: true } },
       ...([{ is: 'on', date: '2026-11-26' }, { is: 'before', date: '2026-11-26' }, { is: 'after', date: '2026-11-26' }, { is: 'last-days', days: 1 }, { is: 'next-days', days: 7 }, { is: 'day', days: 1, yearly: false }, { is: 'day', days: 3, yearly: true }] as FieldTest[]).map(test => ({ kind: 'field' as const, fieldId: 4, test })),
-      ...(['inside', 'finished', 'left', 'ever', 'never'] as const).map(is => ({ kind: 'course' as const, courseId: 1, is, stepId: null })), { kind: 'course', courseId: 2, is: 'inside', stepId: 'three' }, ...PURCHASE_FATES.flatMap(fate => [null, 2].map(offerId => ({ kind: 'purchase' as const, fate, offerId, within: null, times: 1 }))), { kind: 'purchase', fate: 'bought', offerId: null, within: { kind: 'last-days', days: 4 }, times: 2 }, { kind: 'spent', currency: 'EUR', atLeast: 1000, offerId: null }, { kind: 'no-more', offerId: 1 }, { kind: 'score', atLeast: 3 }, { kind: 'followed', linkId: 1, within: null, times: 2 }, { kind: 'followed', linkId: 2, within: { kind: 'last-days', days: 4 }, times: 1 }, { kind: 'rule-acted', ruleId: 1, within: null }, { kind: 'rule-acted', ruleId: 2, within: { kind: 'last-days', days: 4 } }, { kind: 'sample', hundredths: 5000, salt: 1 },
+      ...(['inside', 'finished', 'left', 'ever', 'never'] as const).map(is => ({ kind: 'course' as const, courseId: 1, is, stepId: null })), { kind: 'course', courseId: 2, is: 'inside', stepId: 'three' }, ...PURCHASE_FATES.flatMap(fate => [null, 2].map(offerId => ({ kind: 'purchase' as const, fate, offerId, within: null, times: 1 }))), { kind: 'purchase', fate: 'bought', offerId: null, within: { kind: 'last-days', days: 4 }, times: 2 }, { kind: 'spent', currency: 'EUR', atLeast: 1000, offerId: null }, { kind: 'no-more', offerId: 1 }, { kind: 'waits', offerId: 1 }, { kind: 'score', atLeast: 3 }, { kind: 'followed', linkId: 1, within: null, times: 2 }, { kind: 'followed', linkId: 2, within: { kind: 'last-days', days: 4 }, times: 1 }, { kind: 'rule-acted', ruleId: 1, within: null }, { kind: 'rule-acted', ruleId: 2, within: { kind: 'last-days', days: 4 } }, { kind: 'sample', hundredths: 5000, salt: 1 },
     ]
     for (const leaf of leaves) {
       const { length } = inMemory(leaf)
@@ -242,7 +250,7 @@ describe('a condition', () => {
 
 // Common practice, no source: an included and an excluded tag gets nothing; all minus some; joined within 7 days is a newcomer.
 describe('an audience as the trade means it', () => {
-  const facts = (part: Partial<PersonFacts>): PersonFacts => ({ id: 1, status: 'active', source: 'import', createdAt: 0, zone: null, country: null, consentAt: null, readAt: null, fetchedAt: null, lists: [], tags: [], fields: [], brought: { first: null, latest: null }, optIns: [], emails: [], purchases: [], checkouts: [], noMore: [], acted: [], score: { known: null }, enrolments: [], ...part })
+  const facts = (part: Partial<PersonFacts>): PersonFacts => ({ id: 1, status: 'active', source: 'import', createdAt: 0, zone: null, country: null, consentAt: null, readAt: null, fetchedAt: null, lists: [], tags: [], fields: [], brought: { first: null, latest: null }, optIns: [], emails: [], purchases: [], checkouts: [], noMore: [], waits: [], acted: [], score: { known: null }, enrolments: [], ...part })
   const has = (tagId: number): Leaf => ({ kind: 'tag', tagId, since: null })
 
   it('never wins: who has both tags gets nothing', () => {

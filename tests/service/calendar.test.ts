@@ -82,7 +82,7 @@ describe('the coming 28 days', () => {
     await moveTo(house, thursdayNoon + HOUR)
     // They come into the other course in two days: by what the engine keeps of it.
     house.db.prepare('INSERT INTO comings_in (course_id, person_id, due_at, cause_id) SELECT ?, ?, ?, max(id) FROM events').run(other, id, thursdayNoon + 2 * DAY)
-    const by = (course: number) => calendarView(house).days.flatMap(({ date, slots }) => slots.flatMap(({ time, sends }) => sends.filter(send => send.courseId === course).map(({ stepId, title, people }) => `${date} ${time} ${stepId} ${title} ${people}`)))
+    const by = (course: number) => calendarView(house).days.flatMap(({ date, slots }) => slots.flatMap(({ time, sends }) => sends.filter(send => send.thingId === course).map(({ stepId, title, people }) => `${date} ${time} ${stepId} ${title} ${people}`)))
     expect(by(other)).toEqual(['2026-11-28 12:00 d1 d1 1', '2026-11-29 12:00 d2 d2 1'])
     expect(by(courseId)).toEqual(['2026-11-27 12:00 two two 1', '2026-11-29 08:00 three three 1'])
   })

@@ -2,7 +2,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Told } from '#core/offers/purchase'
-import { newOffer, newWaiting, NONE_TAKEN, type OfferContent } from '#core/offers/offer'
+import { newOffer, NONE_TAKEN, type OfferContent } from '#core/offers/offer'
+import { newWaiting } from '#core/offers/waiting'
 import { MINUTE } from '#core/time/zone'
 import { wholeStory } from '#data/events'
 import { membership, hasTag } from '#data/marks'
@@ -11,7 +12,8 @@ import { findPersonByKey } from '#data/people'
 import { findPurchase, paymentsOfPurchase, placesTaken, toldInVain } from '#data/purchases'
 import { emailsOfPerson } from '#data/outbox'
 import { buyerView } from '#usecases/offers/buyer'
-import { startCheckout, waitForOffer } from '#usecases/offers/checkout'
+import { startCheckout } from '#usecases/offers/checkout'
+import { waitForOffer } from '#usecases/offers/wait'
 import { endPurchase, giveBack } from '#usecases/offers/end'
 import { CheckoutProblem } from '#core/ports'
 import { InputProblem, NotNow } from '#usecases/problem'
@@ -143,7 +145,7 @@ describe('buying', () => {
   })
 
   it('is offered to those who wait while it cannot be, and not while it can', async () => {
-    const { house, listId } = await shop({ opensAt: thursdayNoon + DAY, waiting: { ...newWaiting(), listIds: [1] } })
+    const { house, listId } = await shop({ opensAt: thursdayNoon + DAY, waiting: { ...newWaiting(), listIds: [1], asks: false } })
     const pressed = { slug: 'long-stitch', email: 'w@example.com', firstName: '', code: '', zone: '', ip: null }
     waitForOffer(house, pressed)
     expect(membership(house.db, listId, findPersonByKey(house.db, 'w@example.com')!.id)).toBe('joined')

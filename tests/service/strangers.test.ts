@@ -13,7 +13,8 @@ import { beginSession, endAllSessions, endSession, IDLE_MS, isSession, LONGEST_M
 import { ALWAYS } from '#core/time/hours'
 import { compileMessage } from '#core/message/compile'
 import { hrefOf, isAddress } from '#core/message/webAddress'
-import { missingForSelling, newOffer, newWaiting } from '#core/offers/offer'
+import { missingForSelling, newOffer } from '#core/offers/offer'
+import { newWaiting } from '#core/offers/waiting'
 import { missingForPublishing, type PageContent } from '#core/page/content'
 import { missingForStart } from '#core/sequence/draft'
 import { newPromised } from '#core/page/promise'
@@ -36,7 +37,8 @@ import { completePages, publishPage, savePage } from '#usecases/arrive/pages'
 import { correctPerson, markUnreachable } from '#usecases/know/byHand'
 import { saveField } from '#usecases/know/fields'
 import { saveList } from '#usecases/know/listsAndTags'
-import { waitForOffer } from '#usecases/offers/checkout'
+import { confirmWaiting, waitForOffer } from '#usecases/offers/wait'
+import { countWaiting } from '#data/waits'
 import { confirmClick } from '#usecases/reading/click'
 import { pageView } from '#usecases/views/pages'
 import { openShop } from './shop'
@@ -223,7 +225,7 @@ describe('A4: a stranger who types somebody’s address', () => {
     const list = saveList(house, null, { name: 'waits', publicName: '', description: '' })
     await openShop(setting, {
       opensAt: thursdayNoon + 30 * DAY, waiting: {
-        ...newWaiting(), listIds: [listId, list], tagIds: [tagId], consentWording: 'You get an email',
+        ...newWaiting(), listIds: [listId, list], tagIds: [tagId], consentWording: 'You get an email', asks: false,
       },
     })
     const ada = visit(house, 'ada@example.com')
@@ -245,8 +247,13 @@ describe('A4: a stranger who types somebody’s address', () => {
     })
     waits('ada@example.com')
     expect(standing()).toEqual(before)
-    // Their history says that somebody asked for it; whoever undid nothing by it waits.
+    // Their history says that somebody asked for it, and only their own yes by email undoes it; whoever undid nothing by it waits.
     expect(eventsOfPerson(house.db, ada)[0]!.kind).toBe('waits-for-offer')
+    const asked = emailsOfPerson(house.db, ada).filter(({ kind }) => kind === 'waiting')
+    expect(asked).toHaveLength(1)
+    expect(countWaiting(house.db, 1)).toBe(0)
+    expect(confirmWaiting(house, asked[0]!.visit)).toBe('counts')
+    expect(standing().slice(0, 4)).toEqual(['active', 'joined', 'joined', false])
     const bea = visit(house, 'bea@example.com')
     waits('bea@example.com')
     expect(membership(house.db, list, bea)).toBe('joined')

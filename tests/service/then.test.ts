@@ -8,7 +8,7 @@ import { NO_TOUCH } from '#core/page/touch'
 import { newRule } from '#core/rules/rule'
 import { peopleWhere } from '#data/audience'
 import { emailsOfPerson } from '#data/outbox'
-import { findPerson } from '#data/people'
+import { findPerson, findPersonByKey } from '#data/people'
 import type { House } from '#usecases/house'
 import { leave } from '#usecases/arrive/leave'
 import { optIn } from '#usecases/arrive/optIn'
@@ -22,7 +22,12 @@ import { momentOf } from '#usecases/inner/moment'
 import { audienceMore } from '#usecases/views/audience'
 import { paymentsOfPurchase, purchasesOfPerson } from '#data/purchases'
 import { endPurchase, giveBack } from '#usecases/offers/end'
+import { newWaiting } from '#core/offers/waiting'
+import { openWait } from '#data/waits'
 import { sayNoMore, takeBackNoMore } from '#usecases/offers/noMore'
+import { createOffer, publishOffer, saveOffer } from '#usecases/offers/save'
+import { confirmWaiting, waitForOffer } from '#usecases/offers/wait'
+import { offerView } from '#usecases/views/offers'
 import { openShop, press } from './shop'
 import { DAY, furnish, HOUR, moveTo, openHouse, thursdayNoon } from './workshop'
 
@@ -35,6 +40,16 @@ async function story() {
   const { house, listId, interestId, courseId } = setting
   await saveRule(house, null, newRule({ kind: 'got-tag', thingId: interestId }, [{ kind: 'score', points: 1 }]))
   const other = saveList(house, null, { name: 'other', publicName: '', description: '' })
+  const later = createOffer(house, 'Later')
+  const draft = { ...offerView(house, setting.offerId).draft, opensAt: thursdayNoon + 40 * DAY, waiting: { ...newWaiting(), listIds: [listId] } }
+  saveOffer(house, later, { name: 'Later', slug: 'later', draft })
+  await publishOffer(house, later)
+  const wait = (email: string) => quietly(() => {
+    waitForOffer(house, { slug: 'later', email, firstName: '', code: '', zone: '', ip: null })
+    const open = openWait(house.db, later, findPersonByKey(house.db, email)!.id)!
+    if (queue() < 0.7) confirmWaiting(house, open.id)
+  })
+  const queue = diceOf(577)
   const dice = diceOf(31)
   const people: number[] = []
   const pick = () => people[Math.floor(dice() * people.length)]!
@@ -61,6 +76,7 @@ async function story() {
       const [payment] = own ? paymentsOfPurchase(house.db, own.id) : []
       if (payment && payment.refunded < 900) await giveBack(house, { purchaseId: own!.id, paymentId: payment.id, amount: dice() < 0.5 ? 100 : 900 - payment.refunded })
       if (own && own.endedAt === null && own.paidUntilAt !== null && dice() < 0.5) await endPurchase(house, own.id)
+      for (let n = 0; n < 3; n++) wait(findPerson(house.db, people[Math.floor(queue() * people.length)]!)!.address)
       quietly(() => sayNoMore(house, pick(), setting.offerId))
       quietly(() => takeBackNoMore(house, pick(), setting.offerId))
       const gone = pick()
@@ -72,12 +88,12 @@ async function story() {
   }
   const file = await receiveImport(house, { fileName: 'a.csv', bytes: new TextEncoder().encode('email,country\ni1@example.com,DE\ni2@example.com,US\n'), encoding: null, delimiter: null })
   beginImport(house, file, { columns: (['address', 'country'] as const).map(kind => ({ target: { kind }, dateOrder: 'day-month-year' as const })), listIds: [other], tagIds: [interestId], source: 'x', starts: false, known: 'keep', consent: { kind: 'none' } })
-  return { ...setting, other, live, courseId }
+  return { ...setting, other, live, courseId, later }
 }
 
 describe('whom a condition held for', () => {
   it('is worked out from the events and dated rows as it was counted then', async () => {
-    const { house, listId, other, tagId, interestId, courseId, offerId, live } = await story()
+    const { house, listId, other, tagId, interestId, courseId, offerId, later, live } = await story()
     await live(0, 25)
     const moment = momentOf(house.db, house.clock.now())
     const stretch = fc.oneof(fc.constantFrom(0, 1, 3, 10).map(days => ({ kind: 'last-days' as const, days })), fc.constantFrom(2, 12, 20).map(day => ({ kind: 'since' as const, at: thursdayNoon + day * DAY })), fc.constantFrom(5, 15).map(day => ({ kind: 'before' as const, at: thursdayNoon + day * DAY })))
@@ -95,6 +111,7 @@ describe('whom a condition held for', () => {
       fc.tuple(fc.constantFrom('bought' as const, 'owned' as const, 'over' as const, 'refunded' as const, 'disputed' as const, 'began' as const, 'abandoned' as const), fc.constantFrom(null, offerId), maybe, fc.constantFrom(1, 2)).map(([fate, offer, within, times]): Leaf => ({ kind: 'purchase', fate, offerId: offer, within, times })),
       fc.constantFrom(1, 800, 1800).map((atLeast): Leaf => ({ kind: 'spent', currency: 'EUR', atLeast, offerId: null })),
       fc.constant<Leaf>({ kind: 'no-more', offerId }),
+      fc.constant<Leaf>({ kind: 'waits', offerId: later }),
       fc.tuple(maybe, fc.constantFrom(1, 2)).map(([within, times]): Leaf => ({ kind: 'followed', linkId: 1, within, times })),
       maybe.map((within): Leaf => ({ kind: 'rule-acted', ruleId: 1, within })),
       fc.constantFrom(3, 6, 9, 20).map((atLeast): Leaf => ({ kind: 'score', atLeast })),

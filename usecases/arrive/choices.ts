@@ -244,7 +244,7 @@ export function confirmAddress(house: House, id: number): void {
     const eventId = appendEvent(db, 'address-changed', at, { personId, detail: 'own-choice' }, { from: person.address, to: address })
     insertFormerAddress(db, { personId, address: person.address, addressKey: findPersonKey(db, personId), untilAt: at, eventId })
     // What was asked at the old address can only be answered there.
-    withdrawAskings(db, personId, at, eventId)
+    withdrawAskings(db, personId, at, eventId, 'unconfirmed')
     setAddress(db, personId, { shown: address, key: addressKey })
     markAddressChanged(db, id, at)
     // An address that did not take mail is theirs no more.

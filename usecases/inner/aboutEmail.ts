@@ -4,7 +4,8 @@ import type { EmailKind, OutboxRow } from '#data/outbox'
 
 /** What it comes of, for the event. */
 const THING: Record<EmailKind, (id: number) => EventAbout> = {
-  course: courseId => ({ courseId }), confirmation: pageId => ({ pageId }), file: pageId => ({ pageId }), receipt: offerId => ({ offerId }), rule: () => ({}), address: () => ({}),
+  course: courseId => ({ courseId }), confirmation: pageId => ({ pageId }), file: pageId => ({ pageId }), receipt: offerId => ({ offerId }),
+  waiting: offerId => ({ offerId }), rule: () => ({}), address: () => ({}),
 }
 
 /** Of something that came of trying to send it: caused by what it was decided by. */

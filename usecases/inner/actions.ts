@@ -20,6 +20,7 @@ import { endEnrolments, enrol } from './enrolments'
 import { changeStatus, giveTag, joinList, leaveList, takeTag, type Cause } from './marks'
 import { calledBody } from './called'
 import { givePoints } from './points'
+import { joinWaiting } from './waits'
 
 /** What an action comes of: an event, by a rule, by a step of a course or, without either, by following a link, which is the person's own act. */
 export interface ActionCause { at: Instant, causeId: number, ruleId: number | null, courseId?: number }
@@ -69,6 +70,8 @@ export function doAction(db: Database, personId: number, action: Action, by: Act
       if (saidNoMore(db, personId).some(({ offerId }) => offerId === action.offerId)) return 'was-so-already'
       markNoMore(db, personId, action.offerId, at, causeId)
       return 'said-no-more'
+    case 'wait':
+      return joinWaiting(db, personId, action.offerId, { ...cause, causeId })
     case 'notice': {
       const eventId = appendEvent(db, 'noticed', at, { personId, causeId })
       insertNotice(db, { personId, text: action.text, ruleId, eventId, at, email: action.email, mailDueAt: action.email === 'no' ? null : action.email === 'at-once' ? at : nextMorning(db, at) })

@@ -3,6 +3,7 @@ import { askingTimes, MOST_ASKINGS_A_DAY, SAME_AGAIN_AFTER } from '#core/page/co
 import { DAY, type Instant } from '#core/time/zone'
 import { endConfirmation, insertConfirmation, markMailed, renewConfirmation, waitingFor, waitingOfPerson, type Answers, type ConfirmationRow } from '#data/confirmations'
 import type { Database } from '#data/connection'
+import { endWaitsOfPerson } from '#data/waits'
 import { insertEmail, plannedSince } from '#data/outbox'
 import type { PublishedPage } from '#data/pages'
 import { withdrawEmails } from './enrolments'
@@ -47,7 +48,8 @@ export function endAsking(db: Database, row: ConfirmationRow, state: Exclude<Con
   withdrawEmails(db, row.personId, { confirmationId: row.id }, at, causeId, state)
 }
 
-/** They are gone, or somebody else's record: no yes of theirs counts any more. */
-export function withdrawAskings(db: Database, personId: number, at: Instant, causeId: number): void {
+/** They are gone, or somebody else's record: no yes of theirs counts any more. `waits`: what else they wait for ends, too, or only what they have not confirmed. */
+export function withdrawAskings(db: Database, personId: number, at: Instant, causeId: number, waits: 'all' | 'unconfirmed' = 'all'): void {
+  endWaitsOfPerson(db, personId, at, waits)
   for (const row of waitingOfPerson(db, personId)) endAsking(db, row, 'withdrawn', at, causeId)
 }

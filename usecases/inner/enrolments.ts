@@ -298,7 +298,9 @@ export function endEnrolments(db: Database, personId: number, at: Instant, cause
   return ending.length
 }
 
-export function withdrawEmails(db: Database, personId: number, only: { listId?: number, enrolmentId?: number, confirmationId?: number }, at: Instant, causeId: number, reason: string): void {
+export function withdrawEmails(
+  db: Database, personId: number, only: Parameters<typeof withdraw>[2], at: Instant, causeId: number, reason: string,
+): void {
   for (const outboxId of withdraw(db, personId, only, reason)) {
     appendEvent(db, 'withdrawn', at, { personId, outboxId, causeId, detail: reason })
   }

@@ -14,6 +14,7 @@ import { endEnrolments } from './enrolments'
 import { setField } from './fieldValue'
 import { giveTag, joinList, leaveList, takeTag } from './marks'
 import { givePoints } from './points'
+import { leaveWaiting, missingOfWaiting } from './waits'
 
 /** Once for an event of a click. In the caller's transaction. */
 export function doFollowed(db: Database, { personId, linkId, label, does }: { personId: number, linkId: number, label: string, does: readonly Action[] }, { at, eventId }: { at: Instant, eventId: number }): void {
@@ -27,6 +28,7 @@ function beforeOf(db: Database, personId: number, action: Action): unknown {
   switch (action.kind) {
     case 'set-field': return fieldOfPerson(db, action.fieldId, personId)
     case 'leave-course': return openEnrolmentsOfPerson(db, personId).filter(({ courseId }) => courseId === action.courseId).map(stoodThere)
+    case 'wait': return missingOfWaiting(db, personId, action.offerId)
     default: return null
   }
 }
@@ -67,6 +69,9 @@ export function undoFollowed(db: Database, { eventId, personId, acts }: LinkActs
           for (const stood of before as StoodThere[]) {
             if (reopenEnrolment(db, stood)) appendEvent(db, 'back-in-course', at, { personId, courseId: action.courseId, causeId })
           }
+          break
+        case 'wait':
+          if (outcome === 'waits') leaveWaiting(db, personId, action.offerId, before as ReturnType<typeof missingOfWaiting>, cause)
           break
         case 'no-more':
           if (outcome === 'said-no-more' && deleteNoMore(db, action.offerId, personId)) appendEvent(db, 'took-back-no-more', at, { personId, offerId: action.offerId, causeId })

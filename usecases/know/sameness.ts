@@ -57,7 +57,7 @@ export function mergePeople(house: House, id: number, otherId: number, address: 
     const known = new Set(openEnrolmentsOfPerson(db, otherId).map(row => row.courseId).filter(courseId => visitsOf(db, courseId, id).length > 0))
     endEnrolments(db, otherId, at, eventId, 'merged', row => known.has(row.courseId))
     // Their yes was to be to what came to that address.
-    withdrawAskings(db, otherId, at, eventId)
+    withdrawAskings(db, otherId, at, eventId, 'unconfirmed')
     insertFormerAddress(db, { personId: otherId, address: other.address, addressKey: findPersonKey(db, otherId), untilAt: at, eventId })
     const status = strictest(person.status, other.status)
     takeOver(db, otherId, id, status)

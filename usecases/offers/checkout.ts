@@ -1,43 +1,23 @@
-/** Somebody presses the button of an offer's page: they go to pay, or wait to hear of it. */
-import { checkAddress, tidyName, visitorNameProblem } from '#core/people/address'
-import { oddVerdict } from '#core/people/oddAddress'
+/** Somebody presses the button of an offer's page and goes to pay. */
 import { couponProblem, pricesWith, type Coupon } from '#core/offers/coupon'
 import { HELD_FOR, MOST_HELD, standingOf } from '#core/offers/offer'
 import { sayCut, sayStanding } from '#core/offers/say'
 import { CheckoutProblem, type OrderToPay } from '#core/ports'
-import { NO_TOUCH, type Touch } from '#core/page/touch'
-import { HOUR, isZone, type Instant } from '#core/time/zone'
+import { NO_TOUCH } from '#core/page/touch'
+import { HOUR, type Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { insertConsent } from '#data/consents'
 import { appendEvent } from '#data/events'
-import { couponByCode, findOfferVersion, findPublishedOffer, type PublishedOffer } from '#data/offers'
-import { findPerson, findPersonByKey, insertPerson } from '#data/people'
+import { couponByCode, findOfferVersion, type PublishedOffer } from '#data/offers'
+import { findPersonByKey } from '#data/people'
 import {
   checkoutsToAbandon, couponUses, endCheckout, findCheckout, heldFrom, insertCheckout, placesTaken, replaceCheckouts,
 } from '#data/purchases'
 import { touchIdOf } from '#data/sources'
-import { oddAddressRule, workspaceOf } from '#data/workspace'
+import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
-import { wouldUndo } from '../inner/gives'
-import { changeStatus, giveTag, joinList } from '../inner/marks'
-import { originOf } from '../inner/purchases'
-import { endPause } from '../inner/pauses'
-import { InputProblem, NotNow, NotThere, type FieldProblem } from '../problem'
-
-export interface Pressed {
-  slug: string
-  email: string
-  firstName: string
-  /** The address that the visitor has said once more is meant, though it looks like nobody's. */
-  meant?: string
-  code: string
-  zone: string
-  ip: string | null
-  /** Where on the net the press came from, as limits count it. */
-  origin?: string
-  touch?: Touch
-}
+import { InputProblem, NotNow } from '../problem'
+import { personFor, publishedOffer, readWho, type Pressed } from './visitor'
 
 /**
  * Judged at one instant, with places and uses counted in the same immediate
@@ -110,33 +90,6 @@ export function readCode(db: Database, offer: Pick<PublishedOffer, 'id' | 'conte
   return { coupon: problem === null ? coupon! : null, problem }
 }
 
-/**
- * Somebody wants to hear when it can be bought. They opt in by it; who has left, paused or cannot be reached stays so, and it is only
- * written down.
- */
-export function waitForOffer(house: House, typed: Pressed): void {
-  const { db } = house
-  write(house, () => {
-    const offer = publishedOffer(db, typed.slug)
-    const { waiting } = offer.content
-    const at = house.clock.now()
-    if (!waiting || standingOf(offer.content, at, placesTaken(db, offer.id, at)).is === 'open') throw new NotNow('This can be bought now: there is nothing to wait for.')
-    const who = readWho(house, typed, offer.content.form.firstName)
-    if (!who.ok) throw new InputProblem(who.problems)
-    const { personId, person } = personFor(house, who, `offer:${offer.slug}`, at)
-    const causeId = appendEvent(db, 'waits-for-offer', at, { personId, offerId: offer.id }, { address: person.address, ...typed.ip && { ip: typed.ip } })
-    // What they decided themselves is not undone by whoever types their address.
-    if (wouldUndo(db, findPerson(db, personId)!, waiting.listIds)) return
-    insertConsent(db, { personId, eventId: causeId, pageVersionId: null, origin: originOf(offer), wording: waiting.consentWording, at, confirmedAt: null, ip: typed.ip, zone: who.zone })
-    const cause = { at, causeId, ownAct: true }
-    changeStatus(db, personId, 'opted-in', cause)
-    endPause(db, personId, at, causeId, 'own-choice')
-    for (const listId of waiting.listIds) joinList(db, personId, listId, cause)
-    for (const tagId of waiting.tagIds) giveTag(db, personId, tagId, cause)
-  })
-  house.wake()
-}
-
 /** Who has gone to pay and did not within the offer's hours has given it up. Returns how many. */
 export function abandonDueCheckouts(house: House, at: Instant): number {
   const { db } = house
@@ -150,35 +103,4 @@ export function abandonDueCheckouts(house: House, at: Instant): number {
   })
 }
 
-export function publishedOffer(db: Database, slug: string): PublishedOffer {
-  const offer = findPublishedOffer(db, slug)
-  if (!offer) throw new NotThere('There is no offer at this address. Perhaps it was taken down, or a letter is missing.')
-  return offer
-}
-
 export const offerOfCheckout = (db: Database, versionId: number): PublishedOffer => findOfferVersion(db, versionId)!
-
-type Who = { problems: FieldProblem[], firstName: string, zone: string | null } & ({ ok: true, address: { shown: string, key: string } } | { ok: false })
-
-function readWho(house: House, typed: Pressed, asksFirstName: 'no' | 'may' | 'must'): Who {
-  const checked = checkAddress(typed.email)
-  const firstName = tidyName(typed.firstName)
-  const problems: FieldProblem[] = []
-  if (asksFirstName === 'must' && firstName === '') problems.push({ field: 'firstName', problem: 'Type your first name.' })
-  const nameProblem = visitorNameProblem(firstName)
-  if (nameProblem) problems.push({ field: 'firstName', problem: nameProblem })
-  if (!checked.ok) problems.push({ field: 'email', problem: checked.problem })
-  const odd = checked.ok ? oddVerdict(checked.address.key, oddAddressRule(house.db), house.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1))) : null
-  if (odd && (odd.way === 'refuse' || typed.meant !== typed.email)) problems.push({ field: odd.way === 'warn' ? 'email-meant' : 'email', problem: odd.problem })
-  const rest = { problems, firstName, zone: isZone(typed.zone) ? typed.zone : null }
-  return checked.ok && problems.length === 0 ? { ok: true, address: checked.address, ...rest } : { ok: false, ...rest }
-}
-
-function personFor({ db }: House, who: Who & { ok: true }, source: string, at: Instant) {
-  const known = findPersonByKey(db, who.address.key)
-  const personId = known?.id ?? insertPerson(db, {
-    address: who.address.shown, addressKey: who.address.key, firstName: who.firstName, nameIs: 'typed', status: 'pending', zone: who.zone,
-    country: null, source, createdAt: at,
-  })
-  return { personId, person: known ?? { address: who.address.shown } }
-}

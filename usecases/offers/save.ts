@@ -4,6 +4,7 @@ import { slugOf } from '#core/message/headers'
 import { isCurrency, MOST_AMOUNT } from '#core/money/money'
 import { marksOfOffer, missingForSelling, newOffer, type OfferContent } from '#core/offers/offer'
 import { MOST_PARTS } from '#core/offers/price'
+import { openingMail } from '#core/offers/waiting'
 import { fitsField } from '#core/people/field'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
@@ -16,12 +17,15 @@ import {
 } from '#data/offers'
 import { countOngoing, placesTaken } from '#data/purchases'
 import { picturesByIds } from '#data/pictures'
+import { moveOpeningLinks } from '#data/messages'
+import { lookAtOpening } from '#data/waits'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import { mustBe } from '../inner/revision'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
+import { STEP_OF_ASKING, STEP_OF_OPENING } from '../inner/waits'
 import { InputProblem, NotNow, NotThere, type FieldProblem } from '../problem'
 
 export interface OfferInput { name: string, slug: string, draft: OfferContent }
@@ -60,6 +64,9 @@ export function saveOffer(house: House, id: number, input: OfferInput, seen: str
     want(!other || other.id === id, 'slug', `The offer “${other?.name}” has this address already.`)
     problems.push(...problemsOf(db, input.draft))
     if (problems.length > 0) throw new InputProblem(problems)
+    const { slug } = offerOf(db, id)
+    // The address counts at once, so the emails about its opening lead there at once.
+    if (slug !== input.slug) moveOpeningLinks(db, id, `${house.baseUrl}/s/${slug}`, `${house.baseUrl}/s/${input.slug}`)
     updateOffer(db, id, { name: tidy(input.name), slug: input.slug, draft: input.draft, at: house.clock.now() })
   })
 }
@@ -107,15 +114,31 @@ export async function publishOffer(house: House, id: number, seen: string | null
     const { draft } = offer
     const missing = [...missingOfOffer(house, draft), ...problemsOf(db, draft)]
     if (missing.length > 0) throw new InputProblem(missing)
-    const receipt: Wording = { of: { kind: 'receipt', thingId: id, stepId: 'receipt' }, content: draft.receipt, because: 'bought' }
-    const made = await makeWordings(db, composer, [receipt])
+    const { receipt, asking, opening } = wordingsOf(house, offer)
+    const made = await makeWordings(db, composer, [receipt, asking, opening].filter(wording => wording !== null))
     const published = write(house, () => {
       if (JSON.stringify(offerOf(db, id).draft) !== JSON.stringify(draft)) return null
       const at = house.clock.now()
       appendEvent(db, 'offer-published', at, { offerId: id })
-      return insertOfferVersion(db, id, draft, keepWording(db, receipt, made, at), at)
+      const keep = (wording: Wording | null) => wording && keepWording(db, wording, made, at)
+      const version = insertOfferVersion(db, id, draft, {
+        receiptMessageId: keepWording(db, receipt, made, at), openingMessageId: keep(opening), waitConfirmMessageId: keep(asking),
+      }, at)
+      // Who waits is told at once where it can be bought from now on.
+      lookAtOpening(db, id, at)
+      return version
     })
     if (published) return published
+  }
+}
+
+/** The emails that an offer sends by itself, as they are worded now. */
+function wordingsOf({ baseUrl }: House, { id, slug, draft: { receipt, waiting } }: OfferRow): { receipt: Wording, asking: Wording | null, opening: Wording | null } {
+  const of = (stepId: string) => ({ kind: 'waiting' as const, thingId: id, stepId })
+  return {
+    receipt: { of: { kind: 'receipt', thingId: id, stepId: 'receipt' }, content: receipt, because: 'bought' },
+    asking: waiting && { of: of(STEP_OF_ASKING), content: waiting.confirm, because: 'confirm' },
+    opening: waiting && { of: of(STEP_OF_OPENING), content: openingMail(waiting, `${baseUrl}/s/${slug}`), because: 'asked' },
   }
 }
 

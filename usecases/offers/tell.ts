@@ -17,10 +17,12 @@ import {
   endCheckout, findCheckout, findPurchaseOfOrder, insertInVain, insertPayment, insertPurchase, insertTelling, isTold, nextPurchaseId, paymentsOfPurchase, replaceCheckouts, toldOf, updatePayment,
   updatePurchase, type CheckoutRow, type PurchaseRow,
 } from '#data/purchases'
+import { lookAtOpening } from '#data/waits'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { catchUp } from '../inner/enrolments'
 import { write } from '../inner/transaction'
+import { endWaitOfBuyer } from '../inner/waits'
 import type { Cause } from '../inner/marks'
 import { contentOfPurchase, giveWhatOfferGives, keepRenewal, sendReceipt, takeBackWhatOfferGave, welcomeBuyer } from '../inner/purchases'
 
@@ -146,6 +148,7 @@ function begin(house: House, { order, reckoned, checkout, sale, currency, sold, 
     id, orderKey: order, ...of, currency, boughtAt: first!.at, toldAt: now, paid: 0, refunded: 0, disputed: 0, refusedAt: null, endedAt: null, paidUntilAt: null, overDueAt: null, overAt: null, eventId,
   }
   insertPurchase(db, purchase)
+  endWaitOfBuyer(db, of.personId, of.offerId, now, eventId)
   if (checkout) {
     endCheckout(db, checkout.id, 'bought')
     replaceCheckouts(db, checkout, now)
@@ -199,6 +202,8 @@ export function settle(db: Database, purchase: PurchaseRow, reckoned: Purchase, 
   const stand = standOfPurchase(reckoned, purchase.price, workspaceOf(db).zone, at)
   const wasOver = purchase.overAt !== null
   updatePurchase(db, { ...purchase, paidUntilAt: stand.isOver ? null : stand.paidUntilAt, overDueAt: stand.overDueAt, overAt: stand.isOver ? purchase.overAt ?? at : null })
+  // A place may be free again, or gone.
+  if (stand.isOver !== wasOver) lookAtOpening(db, purchase.offerId, at)
   const cause = { at, causeId, ownAct: false, quiet }
   const isThere = findPerson(db, purchase.personId) !== undefined
   if (stand.isOver && !wasOver) {

@@ -1,5 +1,6 @@
 /** The last look before an email leaves: whether it still may, and whether now. */
 import { domainOf } from '#core/message/headers'
+import { standingOf } from '#core/offers/offer'
 import { needsConsent } from '#core/people/country'
 import { heldBackFor } from '#core/people/heldback'
 import { UNIT_MS } from '#core/time/when'
@@ -12,7 +13,9 @@ import { appendEvent } from '#data/events'
 import { standsFor } from '#data/markEnds'
 import { findList, membership } from '#data/marks'
 import { emailsOfStep, findEmail, giveBack, markHandingOver, markHeldBack, putOff, setAside, type EmailKind, type OutboxRow } from '#data/outbox'
+import { publishedOfferById } from '#data/offers'
 import { findPerson } from '#data/people'
+import { placesTaken } from '#data/purchases'
 import { consentRule } from '#data/workspace'
 import type { EngineHouse } from '../house'
 import { aboutAttempt } from '../inner/aboutEmail'
@@ -21,6 +24,7 @@ import { movePlan, turnOfEmail } from '../inner/limits'
 import { stepOfEmail } from '../inner/reactions'
 import { soldBy, standingWith } from '../inner/sold'
 import { write } from '../inner/transaction'
+import { STEP_OF_ASKING, STEP_OF_OPENING } from '../inner/waits'
 
 /** Kinds of email that wait while their reader rests. */
 const WAITS_FOR_WAKING: ReadonlySet<EmailKind> = new Set(['course', 'rule'])
@@ -55,11 +59,11 @@ export function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string)
       leftCourse: row.enrolmentId !== null && findEnrolment(db, row.enrolmentId)?.status === 'left',
       paused: pauseOf(db, row.personId) !== null,
       askedFor: row.askedFor === 1,
-      asksToConfirm: row.kind === 'confirmation' || row.kind === 'address',
+      asksToConfirm: row.kind === 'confirmation' || row.kind === 'address' || isAsking(row),
       isReceipt: row.kind === 'receipt',
       ...standingWith(db, row.personId, soldBy(house, row.messageId)),
       gotItAlready: row.purpose === 'again' && wasRead(db, row),
-      tooLate: isTooLate(db, row, at),
+      tooLate: isTooLate(db, row, at) || isClosed(db, row, at),
     })
     // Whoever pauses gets it afterwards.
     if (reason === 'paused-by-themselves') {
@@ -110,6 +114,15 @@ function waitLonger({ db, owner }: EngineHouse, row: OutboxRow, until: Instant, 
 /** Whether its first sending has been read meanwhile. */
 function wasRead(db: Database, { thingId, personId, stepId, visit }: OutboxRow): boolean {
   return emailsOfStep(db, { courseId: thingId, personId, stepId, visit }).some(({ openedAt, clickedAt }) => openedAt !== null || clickedAt !== null)
+}
+
+const isAsking = ({ kind, stepId }: OutboxRow): boolean => kind === 'waiting' && stepId === STEP_OF_ASKING
+
+/** What it says can be bought cannot any more, or not just now. */
+function isClosed(db: Database, { kind, stepId, thingId }: OutboxRow, at: Instant): boolean {
+  if (kind !== 'waiting' || stepId !== STEP_OF_OPENING) return false
+  const offer = publishedOfferById(db, thingId)
+  return !offer || !['open', 'being-paid'].includes(standingOf(offer.content, at, placesTaken(db, thingId, at)).is)
 }
 
 function isTooLate(db: Database, row: OutboxRow, at: Instant): boolean {

@@ -55,6 +55,7 @@ function ownUrl(house: House, row: OutboxRow): string {
     case 'rule': return ''
     case 'confirmation': return `${baseUrl}/c/${signer.sign('confirm', String(row.visit))}`
     case 'address': return `${baseUrl}/a/${signer.sign('address', String(row.visit))}`
+    case 'waiting': return `${baseUrl}/w/${signer.sign('wait', String(row.visit))}`
     case 'file': return `${baseUrl}/f/${signer.sign('file', String(row.id))}`
     case 'receipt': return buyerUrl(house, findPayment(house.db, row.visit)!.purchaseId)
   }

@@ -20,6 +20,7 @@ import { withdrawAskings } from '../inner/askings'
 import { changeStatus } from '../inner/marks'
 import { reactToSending } from '../inner/reactions'
 import { write } from '../inner/transaction'
+import { STEP_OF_OPENING } from '../inner/waits'
 import { slowDown, wentWell } from './pace'
 import { findWave } from './waves'
 
@@ -68,7 +69,7 @@ function left(house: EngineHouse, row: OutboxRow, at: Instant, mark: (sentEventI
   if (!house.readers || keenness === undefined) return
   const acts = house.readers.actsFor({
     messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links: linksOfMessage(db, row.messageId).length,
-    wanted: row.kind !== 'course' && row.kind !== 'rule' && row.kind !== 'address', courseId: row.kind === 'course' ? row.thingId : null, stepId: row.stepId,
+    wanted: row.kind !== 'course' && row.kind !== 'rule' && row.kind !== 'address' && !(row.kind === 'waiting' && row.stepId === STEP_OF_OPENING), courseId: row.kind === 'course' ? row.thingId : null, stepId: row.stepId,
   })
   for (const act of acts) insertReaderAct(db, { outboxId: row.id, dueAt: at + act.after, kind: act.kind, linkN: act.link, agent: act.agent })
 }

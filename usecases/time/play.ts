@@ -9,6 +9,7 @@ import { clicksToSettle } from '#data/reading'
 import type { EngineHouse } from '../house'
 import { abandonDueCheckouts } from '../offers/checkout'
 import { endDuePurchases } from '../offers/end'
+import { tellWhoWaits } from '../offers/openings'
 import { settleDueClick } from '../reading/click'
 import { carrierTakes, handOverDue } from '../sending/handOver'
 import { gatherNotices } from '../sending/ownerMail'
@@ -146,6 +147,9 @@ function playHere(house: EngineHouse, kind: DueKind, at: Instant): void {
       break
     case 'checkout':
       abandonDueCheckouts(house, at)
+      break
+    case 'opening':
+      tellWhoWaits(house, at)
       break
     case 'pause':
       endDuePauses(house, at)

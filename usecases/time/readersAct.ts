@@ -7,6 +7,7 @@ import { leave } from '../arrive/leave'
 import { recordClick } from '../reading/click'
 import { recordOpen, type Visit } from '../reading/open'
 import { confirm } from '../arrive/confirm'
+import { confirmWaiting } from '../offers/wait'
 import { recordFetch } from '../arrive/files'
 import { findEmail } from '#data/outbox'
 
@@ -30,5 +31,6 @@ export function letReadersAct(house: House, at: Instant): number {
 function pressOwnButton(house: House, outboxId: number, visit: Visit): void {
   const email = findEmail(house.db, outboxId)!
   if (email.kind === 'confirmation') confirm(house, email.visit)
+  else if (email.kind === 'waiting') confirmWaiting(house, email.visit)
   else recordFetch(house, outboxId, visit)
 }

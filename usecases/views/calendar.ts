@@ -2,12 +2,14 @@
 import { QUARTER } from '#core/sequence/ahead'
 import { addDays, instantOf, localOf, type Instant, type LocalDate, type ZoneName } from '#core/time/zone'
 import type { CalendarDay, CalendarSend, CalendarView, Expected } from '#core/views/calendar'
+import type { ComingSend, SendName, SendOf } from '#core/views/frame'
 import { readTogether } from '#data/connection'
 import { sendingLimits } from '#data/limits'
 import { addressesOf } from '#data/people'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { aheadOf, type Add, type Ahead } from './ahead'
+import { keyOf } from './forecast'
 import { namer } from './frame'
 
 export const CALENDAR_DAYS = 28
@@ -30,8 +32,7 @@ export function calendarView(house: House): CalendarView {
     const until = instantOf(addDays(first, CALENDAR_DAYS), '00:00', zone) - 1
     const most = sendingLimits(db).aDay ?? MANY
     const named = namer(house)
-    const name = (courseId: number, stepId: string) => named({ kind: 'course', courseId, stepId, at: now, people: 0 })
-    const ahead = aheadOf(db, until, QUARTER)
+    const ahead = aheadOf(db, { now, until, unit: QUARTER })
     const local = localTimes(zone)
     const byDay = new Map<LocalDate, Send[]>()
     for (const send of gathered(ahead, now, until)) {
@@ -44,7 +45,7 @@ export function calendarView(house: House): CalendarView {
     const days = Array.from({ length: CALENDAR_DAYS }, (_, n): CalendarDay => {
       const date = addDays(first, n)
       const sends = byDay.get(date) ?? []
-      return { date, at: instantOf(date, '00:00', zone), ...expected(sends), slots: slotsOf(sends, local, name), crowded: new Set(crowds.filter(crowd => crowd.date === date).map(({ personId }) => personId)).size }
+      return { date, at: instantOf(date, '00:00', zone), ...expected(sends), slots: slotsOf(sends, local, named), crowded: new Set(crowds.filter(crowd => crowd.date === date).map(({ personId }) => personId)).size }
     })
     const fullest = crowds.sort((a, b) => b.emails - a.emails || a.date.localeCompare(b.date)).slice(0, MOST_CROWDS)
     const names = new Map(addressesOf(db, fullest.map(({ personId }) => personId)).map(({ id, name: called }) => [id, called]))
@@ -63,17 +64,17 @@ function localTimes(zone: string): (at: Instant) => ReturnType<typeof localOf> {
 }
 
 /** Emails of one step in one quarter of an hour. `spread`: the variance of what is expected. */
-interface Send { courseId: number, stepId: string, at: Instant, people: number, spread: number }
+interface Send extends ComingSend { spread: number }
 
 /** What should have gone already goes now. */
 function gathered(ahead: Ahead, now: Instant, until: Instant): Send[] {
   const first = Math.floor(now / QUARTER)
   const slots = Math.floor(until / QUARTER) - first + 1
-  const steps = new Map<string, { courseId: number, stepId: string, people: Float64Array, spread: Float64Array }>()
-  ahead.eachSend((courseId, stepId): Add => {
-    const key = `${courseId}/${stepId}`
+  const steps = new Map<string, { of: SendOf, people: Float64Array, spread: Float64Array }>()
+  ahead.eachSend((of): Add => {
+    const key = keyOf(of)
     let step = steps.get(key)
-    if (!step) steps.set(key, step = { courseId, stepId, people: new Float64Array(slots), spread: new Float64Array(slots) })
+    if (!step) steps.set(key, step = { of, people: new Float64Array(slots), spread: new Float64Array(slots) })
     const { people, spread } = step
     return (at, expected, variance) => {
       const slot = Math.max(0, Math.floor(at / QUARTER) - first)
@@ -81,7 +82,9 @@ function gathered(ahead: Ahead, now: Instant, until: Instant): Send[] {
       spread[slot]! += variance
     }
   })
-  return [...steps.values()].flatMap(({ courseId, stepId, people, spread }) => [...people].flatMap((expected, slot) => expected > 0 ? [{ courseId, stepId, at: (first + slot) * QUARTER, people: expected, spread: spread[slot]! }] : []))
+  return [...steps.values()].flatMap(({ of, people, spread }) => [...people].flatMap((expected, slot) => expected > 0
+    ? [{ ...of, at: (first + slot) * QUARTER, people: expected, spread: spread[slot]! }]
+    : []))
 }
 
 /** Where nothing is open the bounds are the number itself. */
@@ -91,25 +94,26 @@ function expected(sends: readonly Send[]): Expected {
   return { people: Math.round(people), low: Math.max(0, Math.floor(people - reach + 1e-9)), high: Math.ceil(people + reach - 1e-9) }
 }
 
-function slotsOf(sends: readonly Send[], local: ReturnType<typeof localTimes>, name: (courseId: number, stepId: string) => { courseName: string, title: string }): CalendarDay['slots'] {
+function slotsOf(sends: readonly Send[], local: ReturnType<typeof localTimes>, name: (of: SendOf) => SendName): CalendarDay['slots'] {
   const slots = new Map<string, Map<string, Send[]>>()
   for (const send of sends) {
     const { time } = local(send.at)
     const half = `${time.slice(0, 3)}${time.slice(3) < '30' ? '00' : '30'}`
     const steps = slots.get(half) ?? new Map<string, Send[]>()
     slots.set(half, steps)
-    const key = `${send.courseId}/${send.stepId}`
+    const key = keyOf(send)
     const known = steps.get(key)
     if (known) known.push(send)
     else steps.set(key, [send])
   }
   return [...slots].sort(([a], [b]) => a.localeCompare(b)).map(([time, steps]) => ({
     time, ...expected([...steps.values()].flat()),
-    sends: [...steps.values()].map((of): CalendarSend => ({ courseId: of[0]!.courseId, stepId: of[0]!.stepId, ...titled(name(of[0]!.courseId, of[0]!.stepId)), ...expected(of) })).sort((a, b) => b.people - a.people),
+    sends: [...steps.values()].map((all): CalendarSend => {
+      const { kind, thingId, stepId } = all[0]!
+      return { kind, thingId, stepId, ...name({ kind, thingId, stepId }), ...expected(all) }
+    }).sort((a, b) => b.people - a.people),
   }))
 }
-
-const titled = ({ courseName, title }: { courseName: string, title: string }) => ({ courseName, title })
 
 /** Per person and day of their own calendar. Parts of people count as what is expected. */
 function crowdsBy(ahead: Ahead, now: Instant, workspaceZone: ZoneName, most: number): { personId: number, date: LocalDate, emails: number }[] {

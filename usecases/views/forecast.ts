@@ -1,7 +1,7 @@
 /** What will go out in the coming seven days: for the rail and for Today. */
 import type { Instant } from '#core/time/zone'
 import { DAY, MINUTE } from '#core/time/zone'
-import type { ComingSend } from '#core/views/frame'
+import type { ComingSend, SendOf } from '#core/views/frame'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { plansStamp } from '#data/due'
@@ -12,7 +12,7 @@ import { aheadOf } from './ahead'
 export const FORECAST_DAYS = 7
 
 /** `people` is what is expected, in parts of people where it is open which way they take. */
-interface Send { courseId: number, stepId: string, at: Instant, people: number }
+type Send = ComingSend
 
 interface Reckoned { minute: number, stamp: string, sends: Send[], tookMs: number, doneAtMs: number }
 
@@ -26,16 +26,18 @@ const REST = 3
 const isGood = (last: Reckoned, minute: number, stamp: string) =>
   last.minute === minute && (last.stamp === stamp || (last.tookMs > DEAR_MS && performance.now() - last.doneAtMs < REST * last.tookMs))
 
+export const keyOf = ({ kind, thingId, stepId }: SendOf): string => `${kind}/${thingId}/${stepId}`
+
 /** Coming emails of the next seven days, gathered per step within stretches of `stretch` milliseconds counted from now; `at` is the earliest of each. */
 export function forecast(house: House, stretch: number): ComingSend[] {
   const now = house.clock.now()
   const gathered = new Map<string, ComingSend>()
-  for (const { courseId, stepId, at: plannedAt, people } of comingSends(house, now)) {
+  for (const { at: plannedAt, people, ...of } of comingSends(house, now)) {
     const at = Math.max(plannedAt, now)
-    const key = `${courseId}/${stepId}/${Math.floor((at - now) / stretch)}`
+    const key = `${keyOf(of)}/${Math.floor((at - now) / stretch)}`
     const known = gathered.get(key)
     if (known) Object.assign(known, { at: Math.min(known.at, at), people: known.people + people })
-    else gathered.set(key, { kind: 'course', courseId, stepId, at, people })
+    else gathered.set(key, { ...of, at, people })
   }
   // Parts of people, where it is open which way they take, are told as whole ones once they are gathered.
   for (const [key, send] of gathered) {
@@ -51,7 +53,7 @@ function comingSends({ db }: House, now: Instant): Send[] {
     const last = lastReckoned.get(db)
     if (last && isGood(last, minute, stamp)) return last.sends
     const sends: Send[] = []
-    aheadOf(db, now + FORECAST_DAYS * DAY, 1).eachSend((courseId, stepId) => (at, people) => sends.push({ courseId, stepId, at, people }))
+    aheadOf(db, { now, until: now + FORECAST_DAYS * DAY, unit: 1 }).eachSend(of => (at, people) => sends.push({ ...of, at, people }))
     lastReckoned.set(db, { minute, stamp, sends, tookMs: performance.now() - before, doneAtMs: performance.now() })
     return sends
   })

@@ -1,7 +1,7 @@
 /** What stands around every screen: the wall and the rail. */
 import { lastEventId } from '#data/events'
 import { emailsOf } from '#core/sequence/draft'
-import type { ClockView, ComingSend, FrameView, NamedSend, RailView } from '#core/views/frame'
+import type { ClockView, ComingSend, FrameView, NamedSend, RailView, SendName, SendOf } from '#core/views/frame'
 import { HOUR } from '#core/time/zone'
 import { readTogether } from '#data/connection'
 import { backlog } from '#data/due'
@@ -57,23 +57,31 @@ export function railView(house: House): RailView {
       zone: workspaceOf(db).zone,
       backlog: backlog(db, now),
       eventId: lastEventId(db),
-      posts: guarded(house, 'the coming sends of the rail', () => forecast(house, POST_STRETCH).map(namer(house))),
+      posts: guarded(house, 'the coming sends of the rail', () => allNamed(house, forecast(house, POST_STRETCH))),
     }
   })
 }
 
-/** Gives coming sends the names of their course and email. */
-export function namer(house: House): (send: ComingSend) => NamedSend {
-  const courses = new Map(allCourses(house.db).map(course => [course.id, course]))
+/** Says of coming sends what they are called. */
+export function namer({ db }: House): (send: SendOf) => SendName {
+  const courses = new Map(allCourses(db).map(course => [course.id, course]))
+  const offers = new Map(offerNames(db).map(({ id, name }) => [id, name]))
   const titles = new Map<number, Map<string, string>>()
   const titlesOf = (courseId: number) => {
     const { draft, published } = courses.get(courseId)!
     // As it runs, and as it is written where it does not run.
     return new Map([draft, published].flatMap(one => one ? emailsOf(one) : []).map(({ id, content }) => [id, content.workingTitle]))
   }
-  return (send) => {
-    let known = titles.get(send.courseId)
-    if (!known) titles.set(send.courseId, known = titlesOf(send.courseId))
-    return { ...send, courseName: courses.get(send.courseId)!.name, title: known.get(send.stepId) || 'an email that was taken out' }
+  return ({ kind, thingId, stepId }) => {
+    if (kind === 'opening') return { of: offers.get(thingId) ?? 'an offer that is gone', title: 'It can be bought', to: `/offers/${thingId}?part=waiting` }
+    let known = titles.get(thingId)
+    if (!known) titles.set(thingId, known = titlesOf(thingId))
+    return { of: courses.get(thingId)!.name, title: known.get(stepId) || 'an email that was taken out', to: `/courses/${thingId}` }
   }
+}
+
+/** Coming sends with their names. */
+export function allNamed(house: House, sends: readonly ComingSend[]): NamedSend[] {
+  const named = namer(house)
+  return sends.map(send => ({ ...send, ...named(send) }))
 }

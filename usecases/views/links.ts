@@ -55,6 +55,7 @@ function placesOf(db: Database, places: LinkPlace[]): LinkPlaceLine[] {
     switch (kind) {
       case 'course': return { thing: names.courses.get(thingId) ?? 'a course', to: `/courses/${thingId}` }
       case 'rule': return { thing: 'a house rule', to: `/house-rules/${thingId}` }
+      case 'waiting':
       case 'receipt': return { thing: names.offers.get(thingId) ?? 'an offer', to: `/offers/${thingId}` }
       case 'address': return { thing: 'asking for another address', to: null }
       default: return { thing: names.pages.get(thingId) ?? 'a page', to: `/pages/${thingId}` }

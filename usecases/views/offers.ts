@@ -18,6 +18,7 @@ import type { House } from '../house'
 import { revisionOf } from '../inner/revision'
 import { missingOfOffer } from '../offers/save'
 import { NotThere } from '../problem'
+import { waitingView } from './openings'
 
 function line(house: House, offer: OfferRow, sales: ReturnType<typeof salesOfOffers>): OfferLine {
   const { db } = house
@@ -53,7 +54,7 @@ export const offerView = (house: House, id: number): OfferView => readTogether(h
     ...line(house, offer, salesOfOffers(db)), draft, revision: revisionOf(house, offer), missing: missingOfOffer(house, draft), pictures: picturesByIds(db, picturesOf(draft)),
     file: draft.gives.fileId === null ? null : findFile(db, draft.gives.fileId) ?? null, coupons: couponLines(
       house, id, (published ?? draft).price.currency
-    ), leadsTo, taken, oversold: places === null ? 0 : Math.max(0, taken.sold + taken.held - places),
+    ), leadsTo, taken, waiting: waitingView(db, id, now), oversold: places === null ? 0 : Math.max(0, taken.sold + taken.held - places),
   }
 })
 

@@ -9,7 +9,8 @@ import { placesTaken } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { NotThere } from '../problem'
-import { publishedOffer, readCode } from '../offers/checkout'
+import { readCode } from '../offers/checkout'
+import { publishedOffer } from '../offers/visitor'
 
 export type { PublishedOffer }
 

@@ -16,7 +16,7 @@ import { countStopped } from '#data/enrolments'
 import { standingsOfCourse } from '#data/standings'
 import { latestEvents } from '#data/events'
 import { sentBetween } from '#data/outbox'
-import { allOffers } from '#data/offers'
+import { allOffers, type OfferRow } from '#data/offers'
 import { placesTaken, toldInVain } from '#data/purchases'
 import { salesTrouble } from '#data/sales'
 import { allPages } from '#data/pages'
@@ -29,6 +29,8 @@ import { planStep } from '#core/sequence/standing'
 import { emailsOf, programOf } from '#core/sequence/draft'
 import { placesOf } from '#core/sequence/program'
 import { sayLength, sayMoment } from '#core/time/say'
+import { standingOf } from '#core/offers/offer'
+import { sayStanding } from '#core/offers/say'
 import { THING_WORDS } from '#core/rules/rule'
 import { sayRule } from '#core/rules/say'
 import { givenUpSince } from '#data/hooks'
@@ -44,7 +46,8 @@ import { forecast } from './forecast'
 import { carrierNotices, engineNotices, mailNotices } from './sendingNotices'
 import { count } from './count'
 import { guarded } from './guarded'
-import { namer } from './frame'
+import { waitingView } from './openings'
+import { allNamed } from './frame'
 
 /** `systemNow`: the machine's time, by which engines are seen; null where nobody asks for them. */
 export const todayView = (house: House, systemNow: Instant | null = null): TodayView => readTogether(house.db, () => lookAtToday(house, systemNow))
@@ -55,7 +58,7 @@ function lookAtToday(house: House, systemNow: Instant | null): TodayView {
   return {
     now,
     figures: guarded(house, 'the figures of Today', () => figuresOf(house, now)),
-    goingOut: guarded(house, 'what goes out next', () => forecast(house, HOUR).slice(0, 7).map(namer(house))),
+    goingOut: guarded(house, 'what goes out next', () => allNamed(house, forecast(house, HOUR).slice(0, 7))),
     wantsALook: notices(house, now, systemNow),
     justHappened: guarded(house, 'the recent activity', () => latestEvents(db, 6).map((event) => {
       const person = event.personId === null ? undefined : findPerson(db, event.personId)
@@ -197,6 +200,7 @@ function offerNotices(house: House, now: Instant): Notice[] {
   const { zone } = workspaceOf(db)
   for (const offer of allOffers(db)) {
     const to = `/offers/${offer.id}`
+    list.push(...waitingNotice(house, offer, now))
     if (!offer.published) {
       list.push({ tone: 'plain', title: `${offer.name} is not published`, text: 'Nobody can buy it yet.', to })
       continue
@@ -209,6 +213,22 @@ function offerNotices(house: House, now: Instant): Notice[] {
     if (closesAt !== null && closesAt > now && closesAt <= now + 3 * DAY) list.push({ tone: 'plain', title: `${offer.name} closes soon`, text: `${sayMoment(closesAt, zone)}, in ${sayLength(closesAt - now)}.`, to })
   }
   return list
+}
+
+/** Who waits, and when they hear of it; or what keeps them from it. */
+function waitingNotice({ db }: House, { id, name, published, draft }: OfferRow, now: Instant): Notice[] {
+  const waiting = waitingView(db, id, now)
+  if (!waiting || waiting.people === 0) return []
+  const { zone } = workspaceOf(db)
+  const [first] = waiting.ahead.bits
+  const people = count(waiting.people, 'person waits', 'people wait')
+  const notice = (tone: Notice['tone'], text: string): Notice[] => [{ tone, title: `${people} for ${name}`, text, to: `/offers/${id}?part=waiting` }]
+  if (!published) return notice('trouble', 'It is not published: nobody hears of it, and nobody can buy it.')
+  if (!waiting.canTell) return notice('trouble', draft.waiting ? 'The email that tells them is not published. Publish it once more.' : 'It has no waiting list any more, so nobody tells them.')
+  if (!first) return notice('plain', `${sayStanding(standingOf(published, now, placesTaken(db, id, now)), zone)}. Nothing says when they can buy it.`)
+  const unheard = waiting.ahead.unheard === 0 ? '' : ` As it is now, ${count(waiting.ahead.unheard, 'person does', 'people do')} not come to their turn.`
+  const many = waiting.ahead.bits.length === 1 ? '' : `, the first ${first.people} of them; then one group after the other`
+  return notice('plain', `They hear of it ${sayMoment(first.at, zone)}${many}.${unheard}`)
 }
 
 function deskNotices({ db }: House, now: Instant): Notice[] {

@@ -7,8 +7,8 @@ import { useParts } from '~/composables/useParts'
 import MoneyField from '~/components/MoneyField.vue'
 import StretchField from './StretchField.vue'
 
-/** What they bought, how much they paid in all, and what they want to hear no more of. */
-const leaf = defineModel<Extract<Leaf, { kind: 'purchase' | 'spent' | 'no-more' }>>({ required: true })
+/** What they bought, how much they paid in all, what they want to hear no more of, and what they wait for. */
+const leaf = defineModel<Extract<Leaf, { kind: 'purchase' | 'spent' | 'no-more' | 'waits' }>>({ required: true })
 defineProps<{ label: string }>()
 const parts = useParts()
 const FATES: { value: PurchaseFate, name: string }[] = [

@@ -2,23 +2,21 @@
 import { computed } from 'vue'
 import Checkbox from 'primevue/checkbox'
 import InputNumber from 'primevue/inputnumber'
-import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import SelectButton from 'primevue/selectbutton'
 import { CURRENCIES, sayCurrency, sayMoney } from '#core/money/money'
-import { MOST_ABANDONED_HOURS, MOST_PLACES, newWaiting, type OfferContent } from '#core/offers/offer'
+import { MOST_ABANDONED_HOURS, MOST_PLACES, type OfferContent } from '#core/offers/offer'
 import { dueAt, isRenewed, MOST_PARTS, paymentsOf, type Paying } from '#core/offers/price'
 import { sayDay, sayZone } from '#core/time/say'
 import type { OfferView } from '#core/views/offers'
 import { sayNumber, saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import InstantField from '~/components/InstantField.vue'
-import MarkPicker from '~/components/MarkPicker.vue'
 import MoneyField from '~/components/MoneyField.vue'
 
-/** What it costs and how it is paid, when it can be bought and by how many, and who waits meanwhile. */
+/** What it costs and how it is paid, when it can be bought and by how many. */
 const draft = defineModel<OfferContent>({ required: true })
-defineProps<{ view: OfferView, lists: { id: number, name: string }[], tags: { id: number, name: string }[], make: (kind: 'lists' | 'tags', name: string) => Promise<number>, wrong: (field: string) => string | undefined }>()
+defineProps<{ view: OfferView, wrong: (field: string) => string | undefined }>()
 const frame = useFrame()
 const zone = computed(() => frame.zone)
 const now = computed(() => frame.now)
@@ -48,12 +46,6 @@ const limited = computed({
   get: () => draft.value.places !== null,
   set: (on: boolean) => {
     draft.value.places = on ? 12 : null
-  },
-})
-const waits = computed({
-  get: () => draft.value.waiting !== null,
-  set: (on: boolean) => {
-    draft.value.waiting = on ? newWaiting() : null
   },
 })
 </script>
@@ -89,18 +81,6 @@ const waits = computed({
       </div>
       <p class="line">Who goes to pay and has not after <InputNumber v-model="draft.abandonedAfterHours" :min="1" :max="MOST_ABANDONED_HOURS" :allow-empty="false" suffix=" hours" aria-label="Hours until a checkout counts as given up" size="small" /> has given it up.</p>
       <p class="second small">Opening and closing are judged at the press of the button, by this server’s clock, in {{ sayZone(zone) }}.</p>
-    </section>
-    <section class="panel panel-body fields" aria-labelledby="waiting">
-      <span class="tick"><Checkbox v-model="waits" input-id="waits" binary /><label id="waiting" for="waits"><strong>A waiting list</strong> while it cannot be bought: before it opens, once it is closed, or when all places are taken</label></span>
-      <template v-if="draft.waiting">
-        <div class="field"><label for="waiting-words">They read</label><InputText id="waiting-words" v-model="draft.waiting.words" maxlength="300" /></div>
-        <div class="fields two">
-          <div class="field"><label for="waiting-button">The button says</label><InputText id="waiting-button" v-model="draft.waiting.buttonLabel" maxlength="80" /></div>
-          <div class="field"><label for="waiting-lists">They join</label><MarkPicker v-model="draft.waiting.listIds" input-id="waiting-lists" what="list" :options="lists" :invalid="!!wrong('waiting')" :make="name => make('lists', name)" /></div>
-        </div>
-        <div class="field"><label for="waiting-tags">They get</label><MarkPicker v-model="draft.waiting.tagIds" input-id="waiting-tags" what="tag" :options="tags" :make="name => make('tags', name)" /></div>
-        <div class="field"><label for="waiting-consent">They agree to</label><InputText id="waiting-consent" v-model="draft.waiting.consentWording" maxlength="1000" /><p v-if="wrong('waiting')" class="problem">{{ wrong('waiting') }}</p></div>
-      </template>
     </section>
   </div>
 </template>

@@ -18,7 +18,8 @@ import { useMarks } from '~/composables/useMarks'
 import { provideParts } from '~/composables/useParts'
 import { PAGE_SIDES, usePageSide } from '~/composables/usePageSide'
 import { usePublished } from '~/composables/usePublished'
-import { saySome } from '~/look/say'
+import { aheadAsTyped } from '~/look/opening'
+import { sayPeople, saySome } from '~/look/say'
 import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
@@ -30,6 +31,7 @@ import ButtonPanel from '~/components/offer/ButtonPanel.vue'
 import CouponsPanel from '~/components/offer/CouponsPanel.vue'
 import OfferGivesPanel from '~/components/offer/OfferGivesPanel.vue'
 import PricePanel from '~/components/offer/PricePanel.vue'
+import WaitingPanel from '~/components/offer/WaitingPanel.vue'
 import AddressPanel from '~/components/page/AddressPanel.vue'
 import LookPanel from '~/components/page/LookPanel.vue'
 import PageCanvas from '~/components/page/PageCanvas.vue'
@@ -43,10 +45,11 @@ const { parts } = provideParts()
 const { values, set } = useAddress({ part: 'price' })
 
 /** In the order in which they are decided. */
-const PARTS = [{ value: 'price', name: 'Price and dates' }, { value: 'page', name: 'The page' }, { value: 'coupons', name: 'Coupons' }, { value: 'gives', name: 'What it gives' }, { value: 'after', name: 'After paying' }, { value: 'address', name: 'Button and address' }]
+const PARTS = [{ value: 'price', name: 'Price and dates' }, { value: 'waiting', name: 'Waiting list' }, { value: 'page', name: 'The page' }, { value: 'coupons', name: 'Coupons' }, { value: 'gives', name: 'What it gives' }, { value: 'after', name: 'After paying' }, { value: 'address', name: 'Button and address' }]
 /** Which part shows what is missing in a field; what is not named here is told on the page itself. */
 const PART_OF: Record<string, string> = {
-  'price.amount': 'price', 'price.parts': 'price', 'price.currency': 'price', closesAt: 'price', opensAgainAt: 'price', places: 'price', waiting: 'price', listIds: 'gives', tagIds: 'gives', courseId: 'gives', endsCourseIds: 'gives', fields: 'gives', renewalFieldId: 'gives', file: 'gives',
+  'price.amount': 'price', 'price.parts': 'price', 'price.currency': 'price', closesAt: 'price', opensAgainAt: 'price', places: 'price',
+  'waiting': 'waiting', 'waiting.confirm': 'waiting', 'waiting.opening': 'waiting', listIds: 'gives', tagIds: 'gives', courseId: 'gives', endsCourseIds: 'gives', fields: 'gives', renewalFieldId: 'gives', file: 'gives',
   receipt: 'after', thanks: 'after', form: 'address', name: 'address', slug: 'address',
 }
 const partOf = (field: string) => PART_OF[field] ?? 'page'
@@ -82,6 +85,13 @@ const seen = computed(() => {
 })
 const hasPhone = computed(() => values.value.part === 'page' ? side.value === 'phone' : ['price', 'after', 'address'].includes(values.value.part))
 
+/** How many of those who wait would hear of it in the moment of publishing. */
+const toldAtOnce = computed(() => {
+  const waiting = view.value?.waiting
+  if (!waiting || !typed.value?.draft.waiting || (view.value!.status === 'published' && !view.value!.hasChanges)) return 0
+  return waiting.ahead.bits[0]?.at === now.value ? 0 : aheadAsTyped(typed.value.draft, view.value!, now.value).bits.find(({ at }) => at <= now.value)?.people ?? 0
+})
+
 const ending = useEnding()
 const deleteIt = () => ending.ask({
   thing: { kind: 'offer', id }, header: `Delete ${view.value!.name}?`, acceptLabel: 'Delete the offer',
@@ -114,11 +124,14 @@ const deleteIt = () => ending.ask({
 
     <p v-if="missing.length > 0" class="note brick not-yet" role="alert">Not published yet. {{ missing.map(entry => entry.problem).join(' ') }}</p>
     <p v-if="view.oversold > 0" class="note brick not-yet" role="alert">{{ saySome(view.oversold, 'place more was', 'places more were') }} sold than there are: paid in time, and told to us when others had taken the place. Make room, or give the money back.</p>
+    <p v-if="toldAtOnce > 0" class="note not-yet">Publishing this tells {{ sayPeople(toldAtOnce) }} at once: they wait, and it can be bought then.</p>
     <PartTabs :parts="PARTS" :chosen="values.part" :wanting="part => missing.some(({ field }) => partOf(field) === part)" label="Parts of the offer" @choose="part => set({ part })" />
 
     <div class="columns" :class="hasPhone ? 'with-phone' : values.part === 'page' ? 'with-list' : ''">
       <PageCanvas v-if="values.part === 'page'" ref="canvas" v-model="typed.draft" v-model:chosen="chosen" :pictures="pictures" :box="box" :shape-of-box="shapeOfBox" />
-      <PricePanel v-else-if="values.part === 'price'" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
+      <PricePanel v-else-if="values.part === 'price'" v-model="typed.draft" :view="view" :wrong="wrong" />
+      <WaitingPanel
+        v-else-if="values.part === 'waiting'" :id="id" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
       <CouponsPanel v-else-if="values.part === 'coupons'" :view="view" @changed="load" />
       <div v-else-if="values.part === 'gives'" class="stack"><OfferGivesPanel v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" /><RulesBeside kind="offer" :id="id" /></div>
       <AfterPayingPanel v-else-if="values.part === 'after'" v-model="typed.draft" :wrong="wrong" />
