@@ -77,6 +77,12 @@ export function endWaitsOfPerson(db: Database, personId: number, at: Instant, wh
   q(db, `UPDATE waits SET ended_at = ? WHERE person_id = ? AND ${OPEN} AND (confirmed_at IS NULL OR ? = 'all')`).run(at, personId, which)
 }
 
+/** It is not offered any more. */
+export function endWaitsOfOffer(db: Database, offerId: number, at: Instant): void {
+  q(db, `UPDATE waits SET ended_at = ?, turn_until_at = NULL WHERE offer_id = ? AND ${OPEN}`).run(at, offerId)
+  setOpeningDue(db, offerId, null)
+}
+
 export function countWaiting(db: Database, offerId: number): number {
   return q<{ n: number }>(db, `SELECT count(*) AS n FROM waits WHERE offer_id = ? AND ${IN_LINE}`).get(offerId)!.n
 }

@@ -23,6 +23,17 @@ export interface Buyer {
   lookers: number
 }
 
+/** Keen people who ask to hear of the winter class, in the weeks before it opens. */
+export interface Waiter { at: Instant, slug: string, address: string, firstName: string, zone: string }
+
+export function waitersAmong(visitors: readonly Visitor[], end: Instant): Waiter[] {
+  const dice = diceOf(0xa51de)
+  return visitors.filter(({ firstName, keenness }) => firstName !== '' && keenness > 62).flatMap(({ at: came, address, firstName, zone }): Waiter[] => {
+    const at = came + DAY + Math.floor(dice() * 20 * DAY)
+    return dice() < 0.22 && at > end - 26 * DAY && at < end - HOUR ? [{ at, slug: OFFERS.leather, address, firstName, zone }] : []
+  })
+}
+
 /** In order of time. The keener somebody is, the likelier they buy; most wait until the free course has told them what it is about. */
 export function buyersAmong(visitors: readonly Visitor[], end: Instant): Buyer[] {
   const dice = diceOf(0xb0071)

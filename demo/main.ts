@@ -25,7 +25,7 @@ import { play } from '#usecases/time/play'
 import { publishedPage } from '#usecases/views/publicPages'
 import { BINDERY, furnish, spendings } from './bindery'
 import { fairGuests, oldNotebook } from './fair'
-import { buyersAmong, type Buyer } from './buyers'
+import { buyersAmong, waitersAmong, type Buyer, type Waiter } from './buyers'
 import { visitorsBetween, type Visitor } from './visitors'
 
 const DAYS = 60
@@ -58,6 +58,7 @@ async function main(): Promise<void> {
   const visitors = visitorsBetween(begin, end, PEOPLE)
   const happenings = [
     ...visitors.map(visitor => ({ at: visitor.at, happen: () => comeIn(house, visitor) })),
+    ...waitersAmong(visitors, end).map(waiter => ({ at: waiter.at, happen: () => wait(house, waiter) })),
     ...buyersAmong(visitors, end).flatMap((buyer) => {
       let order: string | null = null
       const { back } = buyer
@@ -104,6 +105,11 @@ function comeIn(house: DemoHouse, { slug, address, firstName, answers, zone, tou
   countVisits(house, [{ shown: { kind: 'page', id: publishedPage(house, slug).id }, touch, at, visits: 1 + lookers }])
   const { personId } = optIn(house, { slug, email: address, firstName, answers, zone, ip: null, touch })
   inventReader(house, personId, keenness)
+}
+
+/** Their invented reader says yes to it in their own time. */
+function wait(house: DemoHouse, { slug, address, firstName, zone }: Waiter): void {
+  waitForOffer(house, { slug, email: address, firstName, code: '', zone, ip: null })
 }
 
 /** The order that came of it, if it was paid. */

@@ -68,7 +68,10 @@ export async function offers(house: House, given: Given): Promise<void> {
     form: { firstName: 'must', buttonLabel: 'Take a chair', consentWording: 'You get your receipts and the six lessons by email.' },
     gives: gives({ tagIds: [journalsTagId, longStitchId], courseId: lessonsId, endsCourseIds: [freeCourseId] }),
     closesAt: evening(end, 9), opensAgainAt: evening(end, 100), places: 24,
-    waiting: { ...newWaiting(), words: 'Leave your address: who is on this list hears a day before everybody else.', listIds: [lettersId], tagIds: [longStitchId] },
+    waiting: {
+      ...newWaiting(), words: 'Leave your address: as soon as a chair is free, the next on this list hears of it.', listIds: [lettersId],
+      tagIds: [longStitchId],
+    },
     thanks: { headline: 'There is a chair with your name', text: words('The first lesson comes tomorrow morning. Until then, find a scrap of soft leather.'), onward: [] },
     meta: { title: '', description: 'A class in long-stitch binding: three journals in six evenings, for twenty-four people.', pictureId: null },
   })
@@ -81,8 +84,15 @@ export async function offers(house: House, given: Given): Promise<void> {
       ['form', { title: '' }],
     ),
     price: { currency: 'EUR', amount: 24_000, paying: 'once', parts: 1 },
-    gives: gives({}), opensAt: evening(end, 24), closesAt: evening(end, 27), places: 12,
-    waiting: { ...newWaiting(), listIds: [lettersId], tagIds: [waitsTagId] },
+    gives: gives({}), opensAt: evening(end, 4), closesAt: evening(end, 7), places: 12,
+    waiting: {
+      ...newWaiting(), words: 'Twelve stools. Leave your address and hear of it in the order in which you came.', listIds: [lettersId],
+      tagIds: [waitsTagId], turnHours: 24,
+      confirm: email('Leather: was it you?', 'Shall I keep your place in the line?', 'One press, and you hear of the winter class.',
+        'Hello,', 'this address was typed where people wait for Leather and Board. If that was you, press below, and I write to you on the evening it opens.', ownButton('Yes, write to me'), 'Ines'),
+      opening: email('Leather: it is open', 'Leather and Board is open, and it is your turn', 'Twelve stools, and one of them may be yours until tomorrow.',
+        'Hello {name|there},', 'you waited for the winter class. The door is open: for a day I tell nobody after you before you have had a look.', ownButton('Have a look'), 'Ines'),
+    },
     meta: { title: '', description: 'Leather over boards, in winter, for twelve people.', pictureId: null },
   })
   await publish(house, 'Bench Club', OFFERS.club, {

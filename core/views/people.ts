@@ -89,6 +89,8 @@ export interface SubscriberView {
   purchases: PurchaseOfPerson[]
   /** Offers they want to hear no more of. */
   noMore: { offerId: number, name: string, at: Instant }[]
+  /** Offers they wait for. `place`: in the line, from 1. */
+  waits: { offerId: number, name: string, since: Instant, place: number }[]
   /** Segments they are in, as last looked at. */
   segments: { id: number, name: string }[]
   needsConsent: boolean

@@ -1,6 +1,7 @@
 /** An offer with a coupon and a closing time, in the browser throughout: made, bought, refused, disputed, refunded and closed. */
 import { expect, test, type Page } from '@playwright/test'
-import { axe, choose as chooseOn, inOneWindow, type Opened } from './opened'
+import { askers } from '../built/askers'
+import { axe, choose as chooseOn, inOneWindow, moveClock, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
@@ -22,6 +23,8 @@ inOneWindow(async (now, browser) => {
 test.afterAll(() => shop?.context().close())
 
 const choose = (label: string | RegExp, option: string) => chooseOn(page, label, option)
+/** The address in an email that leads this way. */
+const wayIn = ({ text }: { text: string }, way: RegExp): string => text.match(/https?:\/\/\S+/g)!.find(url => way.test(url))!
 const saved = () => expect(page.getByText('Saved', { exact: true })).toBeVisible()
 const part = (name: string) => page.getByRole('navigation', { name: 'Parts of the offer' }).getByRole('button', { name })
 
@@ -183,7 +186,7 @@ test('a dispute wants a look on Today, and opens the buyer behind it', async () 
   await expect(page.getByRole('row', { name: /Ana €0\.00 all of it went back EARLY/ })).toBeVisible()
 })
 
-test('closed, it takes a waiting list, and says when it opens again', async () => {
+test('closed, it takes a waiting list, which is told when it opens again', async () => {
   // Where what stands around the screen is late, dates begin at the right time all the same.
   let railMayCome = () => {}
   const railComes = new Promise<void>(resolve => railMayCome = resolve)
@@ -193,12 +196,16 @@ test('closed, it takes a waiting list, and says when it opens again', async () =
   await expect(page.getByRole('textbox', { name: 'It opens again: the day' })).toHaveValue(/ 20\d\d$/)
   railMayCome()
   await page.unroute(/\/api\/(rail|frame)$/)
+  await saved()
+  await part('Waiting list').click()
   await page.getByLabel(/^A waiting list/).and(page.getByRole('checkbox')).check()
   await saved()
   const answerNow = await answeredLate()
   await choose('They join', 'letters')
   await saved()
   await answerNow()
+  // How it would go is seen before anybody waits.
+  await expect(page.getByRole('region', { name: 'They hear of it once it can be bought' }).getByText('11 people')).toBeVisible()
   await page.getByRole('button', { name: 'Publish the changes' }).click()
   await expect(page.getByText('Buyers now see version 2.')).toBeVisible()
   await axe(page)
@@ -213,13 +220,30 @@ test('closed, it takes a waiting list, and says when it opens again', async () =
   await axe(shop)
   await shop.getByLabel('Email address').fill('wait@example.com')
   await shop.getByRole('button', { name: 'Tell me when it opens' }).click()
+  await expect(shop.getByRole('heading', { name: 'One more step' })).toBeVisible()
+  const mails = askers(() => opened.porch)
+  await shop.goto(wayIn(await mails.mailWith('wait@example.com', 'Shall we tell you when it opens?'), /\/w\//))
+  await axe(shop)
+  await shop.getByRole('button', { name: 'Yes, it was me' }).click()
   await expect(shop.getByRole('heading', { name: 'You will hear of it' })).toBeVisible()
+  await page.goto('/offers/1?part=waiting')
+  await page.getByRole('link', { name: '1 person', exact: true }).click()
+  await expect(page.getByRole('link', { name: 'wait@example.com' })).toBeVisible()
+  await page.goto('/')
+  await expect(page.getByText('1 person waits for Long-Stitch Journals')).toBeVisible()
   await page.goto('/offers')
   await expect(page.getByRole('row', { name: /Long-Stitch Journals €180\.00 Closed\. It opens again .* 1 €180\.00$/ })).toBeVisible()
   await axe(page)
+  const { draft } = await opened.porch.do<{ draft: { opensAgainAt: number } }>('GET', 'offers/1')
+  await moveClock(opened.porch, 'to', draft.opensAgainAt)
+  await shop.goto(wayIn(await mails.mailWith('wait@example.com', 'It can be bought now'), /\/l\//))
+  await expect(shop.getByRole('button', { name: 'Go to the checkout' })).toBeVisible()
+  await page.goto('/offers/1?part=waiting')
+  await expect(page.getByText('1 person was told before.')).toBeVisible()
 })
 
 test('past sales come in from a file, and are told row by row where they cannot', async () => {
+  await page.goto('/offers')
   await page.getByRole('link', { name: 'Bring in past sales' }).click()
   const rows = ['Order;E-Mail;Total;Date', '1;rui@example.com;1.049,50;24/03/2026', '1;rui@example.com;5;24/03/2026', '2;rui@;5;24/03/2026', '3;nobody@example.com;5;24/03/2026']
   await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'old.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) })

@@ -17,7 +17,7 @@ import { mergePeople } from '#usecases/know/sameness'
 import { confirmWaiting, waitForOffer, waitView } from '#usecases/offers/wait'
 import { giveBack } from '#usecases/offers/end'
 import { sayNoMore } from '#usecases/offers/noMore'
-import { publishOffer, saveOffer, takeOfferDown } from '#usecases/offers/save'
+import { publishOffer, removeOffer, saveOffer, takeOfferDown } from '#usecases/offers/save'
 import { doFollowed, undoFollowed } from '#usecases/inner/followed'
 import { linkActsOf } from '#data/links'
 import { appendEvent } from '#data/events'
@@ -25,6 +25,7 @@ import { paymentsOfPurchase } from '#data/purchases'
 import { write } from '#usecases/inner/transaction'
 import { offerView } from '#usecases/views/offers'
 import { todayView } from '#usecases/views/today'
+import { subscriberView } from '#usecases/views/subscriber'
 import { railView } from '#usecases/views/frame'
 import { calendarView } from '#usecases/views/calendar'
 import { NOT_NARROWED, subscribersView } from '#usecases/views/subscribers'
@@ -238,6 +239,17 @@ describe('B2: who waits for an offer', () => {
     await moveTo(house, monday)
     expect(() => wait('d@example.com')).toThrow(NotNow)
     expect(eventsOfPerson(house.db, findPersonByKey(house.db, 'a@example.com')!.id)[0]!.kind).toBe('sent')
+  })
+
+  it('and what they said no more of stand on their page, and nothing of either once the offer is deleted', async () => {
+    const { house, wait, offerId } = await withWaiting()
+    const [ana, bea] = [wait('a@example.com'), wait('b@example.com')]
+    sayNoMore(house, bea, offerId)
+    expect(subscriberView(house, ana).waits).toEqual([{ offerId, name: 'Long-Stitch Journals', since: thursdayNoon, place: 1 }])
+    removeOffer(house, offerId)
+    expect([ana, bea].map(id => [subscriberView(house, id).waits, subscriberView(house, id).noMore])).toEqual([[[], []], [[], []]])
+    await moveTo(house, monday + DAY)
+    expect(todayView(house).wantsALook.map(({ title }) => title).join()).not.toContain('wait')
   })
 
   it('was never promised an email by an offer of before: its words have to be published first', async () => {

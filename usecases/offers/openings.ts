@@ -42,7 +42,7 @@ function tellSome(db: Database, offerId: number, now: Instant): Instant | null {
   if (people === waiting) return null
   const ends = turnEnds(db, offerId, now)
   // Whom no mail reaches has no turn: the place goes to the next.
-  return turnsToGive(standing.left, ends.length, waiting - people) > 0 ? now : earliest(ends[0], taken.freeAt, standing.until)
+  return turnsToGive(standing.left, ends.length, waiting - people) > 0 ? now : earliest(ends[0] ?? null, taken.freeAt, standing.until)
 }
 
 function tellOne(db: Database, offer: PublishedOffer, { id, personId }: WaitRow, now: Instant, placesAreFew: boolean): void {
@@ -60,5 +60,5 @@ function tellOne(db: Database, offer: PublishedOffer, { id, personId }: WaitRow,
 const isReached = (db: Database, personId: number, listId: number): boolean =>
   statusOf(db, personId) === 'active' && membership(db, listId, personId) === 'joined' && pauseOf(db, personId) === null
 
-const earliest = (...instants: (Instant | null | undefined)[]): Instant | null =>
-  instants.reduce<Instant | null>((first, at) => at == null || (first !== null && first <= at) ? first : at, null)
+const earliest = (...instants: (Instant | null)[]): Instant | null =>
+  instants.reduce((first, at) => at === null || (first !== null && first <= at) ? first : at, null)

@@ -18,7 +18,7 @@ import {
 import { countOngoing, placesTaken } from '#data/purchases'
 import { picturesByIds } from '#data/pictures'
 import { moveOpeningLinks } from '#data/messages'
-import { lookAtOpening } from '#data/waits'
+import { endWaitsOfOffer, lookAtOpening } from '#data/waits'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
 import { write } from '../inner/transaction'
@@ -162,6 +162,7 @@ export function removeOffer(house: House, id: number): void {
     const ongoing = countOngoing(db, id)
     const people = ongoing === 1 ? '1 person pays' : `${ongoing} people pay`
     if (ongoing > 0) throw new NotNow(`${people} for it again and again. End that first, in its sales; taking it down lets them go on.`)
+    endWaitsOfOffer(db, id, at)
     endOffer(db, id, at)
   })
 }

@@ -18,7 +18,7 @@ const when = (at: Instant | null) => at === null ? null : sayIso(at)
 export function exportPerson(house: House, id: number): Record<string, unknown> {
   const { db } = house
   return readTogether(db, () => {
-    const { person, lists, tags, fields, consents, segments, courses, emails, events, brought, purchases, noMore } = subscriberView(house, id)
+    const { person, lists, tags, fields, consents, segments, courses, emails, events, brought, purchases, noMore, waits } = subscriberView(house, id)
     const names = new Map(allFields(db).map(field => [field.id, field]))
     const personal = personalOf(db, id)
     const reading = readingOfPerson(db, id)
@@ -45,6 +45,7 @@ export function exportPerson(house: House, id: number): Record<string, unknown> 
         offer: offerName, boughtAt: when(boughtAt), coupon: couponCode, theirs: !isOver,
         payments: payments.map(({ at, amount, refunded, disputed, receipt }) => ({ at: when(at), receipt, amount: writeMoney({ amount, currency }), wentBack: writeMoney({ amount: refunded, currency }), currency, disputed })),
       })),
+      waitsFor: waits.map(({ name, since, place }) => ({ offer: name, since: when(since), place })),
       saidNoMoreOf: noMore.map(({ name, at }) => ({ offer: name, since: when(at) })),
       emails: emails.map(email => ({
         title: email.title, from: email.thingName, plannedAt: when(email.plannedAt), status: email.status, reason: email.reason, sentAt: when(email.handedOverAt),

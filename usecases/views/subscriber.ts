@@ -13,6 +13,7 @@ import { whoPassedOn } from '#data/pages'
 import { formerAddresses } from '#data/sameness'
 import { offerNames } from '#data/offers'
 import { saidNoMore } from '#data/purchases'
+import { waitsOfPerson } from '#data/waits'
 import { segmentsOfPerson } from '#data/segments'
 import { consentRule } from '#data/workspace'
 import { listsOfPerson, tagsOfPerson } from '#data/marks'
@@ -33,6 +34,9 @@ export function subscriberView(house: House, id: number): SubscriberView {
   return readTogether(db, () => {
     const person = findPerson(db, id)
     if (!person) throw new NotThere('This subscriber is not there any more.')
+    const names = new Map(offerNames(db).map(({ id: offerId, name }) => [offerId, name]))
+    /** Nothing of an offer that was deleted. */
+    const nameOf = (offerId: number) => names.has(offerId) ? [names.get(offerId)!] : []
     return {
       person,
       nameInMail: nameInMail(db, id),
@@ -47,7 +51,8 @@ export function subscriberView(house: House, id: number): SubscriberView {
       fields: fieldsOfPerson(db, id),
       consents: consentsOfPerson(db, id),
       purchases: purchasesView(house, id),
-      noMore: saidNoMore(db, id).map(({ offerId, at }) => ({ offerId, name: offerNames(db).find(offer => offer.id === offerId)!.name, at })),
+      noMore: saidNoMore(db, id).flatMap(({ offerId, at }) => nameOf(offerId).map(name => ({ offerId, name, at }))),
+      waits: waitsOfPerson(db, id).flatMap(({ offerId, since, place }) => nameOf(offerId).map(name => ({ offerId, name, since, place }))),
       segments: segmentsOfPerson(db, id),
       score: scoreOfPerson(db, id, house.clock.now()),
       todos: todosOfPerson(db, id).map(({ id: todoId, text, helper, dueOn, doneAt }) => ({ id: todoId, text, helper, dueOn, doneAt })),

@@ -8,7 +8,7 @@ import type { OfferContent } from '#core/offers/offer'
 import { CONFIRM_DAYS, MOST_TURN_HOURS, newWaiting } from '#core/offers/waiting'
 import { sayMoment } from '#core/time/say'
 import type { OfferView } from '#core/views/offers'
-import { aheadAsTyped } from '~/look/opening'
+import { aheadAsTyped, aheadWith } from '~/look/opening'
 import { sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import MarkPicker from '~/components/MarkPicker.vue'
@@ -38,12 +38,11 @@ const them = computed(() => ({
 }))
 /** Nobody waits yet: how it would go is shown with as many as are typed here. */
 const supposed = ref(20)
-const many = computed(() => people.value || supposed.value)
-const ahead = computed(() => aheadAsTyped(draft.value, props.view, frame.now, many.value))
+const ahead = computed(() => people.value > 0 ? aheadAsTyped(draft.value, props.view, frame.now) : aheadWith(supposed.value, draft.value, props.view, frame.now))
 const SHOWN = 6
-const shown = computed(() => ahead.value.bits.slice(0, SHOWN))
-const more = computed(() => ahead.value.bits.slice(SHOWN))
-const widest = computed(() => Math.max(1, ...ahead.value.bits.map(bit => bit.people)))
+const shown = computed(() => ahead.value?.bits.slice(0, SHOWN) ?? [])
+const more = computed(() => ahead.value?.bits.slice(SHOWN) ?? [])
+const widest = computed(() => Math.max(1, ...shown.value.map(bit => bit.people)))
 const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone.value)
 </script>
 
@@ -64,7 +63,8 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
     <template v-if="draft.waiting">
       <section class="panel panel-body fields" aria-labelledby="opening">
         <h2 id="opening">They hear of it once it can be bought</h2>
-        <div class="ahead">
+        <p v-if="ahead === null" class="second">It can be bought now. {{ draft.places === null ? 'Nobody has to wait.' : 'Once all places are taken, those who wait hear of each that comes free.' }}</p>
+        <div v-else class="ahead">
           <p v-if="people > 0" class="small">As it stands here, if nobody buys by another way</p>
           <p v-else class="line small">If <InputNumber v-model="supposed" :min="1" :max="100000" :allow-empty="false" aria-label="How many people wait, for the look ahead" size="small" class="few" /> people wait, and nobody buys by another way</p>
           <ol v-if="ahead.bits.length">
@@ -76,9 +76,10 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
           <p v-if="ahead.unheard > 0" class="small"><strong>{{ sayPeople(ahead.unheard) }}</strong> would not hear of it: {{ ahead.bits.length ? 'their turn does not come before it closes.' : 'nothing says when it can be bought.' }}</p>
         </div>
         <p v-if="draft.places !== null" class="line">
-          Places are few, so only as many hear of it as there are places, the longest waiting first. After
-          <InputNumber v-model="draft.waiting.turnHours" :min="1" :max="MOST_TURN_HOURS" :allow-empty="false" suffix=" hours" aria-label="Hours until the next hear of it" size="small" class="few" />
-          those who have not bought make room for the next.
+          Places are few: only as many hear of it as there are places, the longest waiting first. The next hear of it after
+          <InputNumber
+            v-model="draft.waiting.turnHours" :min="1" :max="MOST_TURN_HOURS" :allow-empty="false" suffix=" hours"
+            aria-label="Hours until the next hear of it" size="small" class="few" />
         </p>
         <p class="second small">It is asked-for mail: it goes at once, at any hour, and once to each. Who buys before, leaves, or wants to hear no more gets none. Its button leads to the page.</p>
         <MailEditor v-model="draft.waiting.opening" because="asked" :list-id="draft.waiting.listIds[0] ?? null" :problem="wrong('waiting.opening')" />

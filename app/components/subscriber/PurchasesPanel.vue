@@ -6,12 +6,14 @@ import { useToast } from 'primevue/usetoast'
 import { sayMoney } from '#core/money/money'
 import { sayDay } from '#core/time/say'
 import type { PaymentOfPurchase, PurchaseOfPerson } from '#core/views/offers'
+import type { SubscriberView } from '#core/views/people'
 import { api, ApiProblem } from '~/composables/useApi'
+import { sayNumber } from '~/look/say'
 import { useAttempt } from '~/composables/useAttempt'
 import MoneyField from '~/components/MoneyField.vue'
 
 /** What they bought: each payment with its receipt, giving money back, and ending what is renewed. */
-defineProps<{ purchases: PurchaseOfPerson[], noMore: { offerId: number, name: string, at: number }[], zone: string }>()
+defineProps<{ purchases: PurchaseOfPerson[], noMore: SubscriberView['noMore'], waits: SubscriberView['waits'], zone: string }>()
 const emit = defineEmits<{ changed: [] }>()
 const confirm = useConfirm()
 const toast = useToast()
@@ -75,6 +77,10 @@ const CAME_BY = { checkout: '', http: 'Told to us from elsewhere.', csv: 'From a
       </form>
       <p class="acts"><a :href="purchase.buyerUrl" target="_blank" rel="noopener" class="small">Their own page</a><Button v-if="purchase.canEnd" size="small" text severity="secondary" label="End it" :aria-label="`End ${purchase.offerName}`" @click="end(purchase)" /></p>
     </div>
+    <p v-for="one in waits" :key="`waits ${one.offerId}`" class="row small">
+      Waits until <NuxtLink :to="`/offers/${one.offerId}?part=waiting`">{{ one.name }}</NuxtLink> can be bought, since
+      {{ sayDay(one.since, zone, true) }}: number {{ sayNumber(one.place) }} in line.
+    </p>
     <p v-for="one in noMore" :key="one.offerId" class="row small">Wants to hear no more of <NuxtLink :to="`/offers/${one.offerId}`">{{ one.name }}</NuxtLink>, since {{ sayDay(one.at, zone, true) }}. Only they can take that back.</p>
     <p v-if="purchases.length === 0" class="panel-body second">Has bought nothing.</p>
   </section>

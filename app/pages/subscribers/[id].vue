@@ -74,7 +74,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           </p>
           <p v-if="view.courses.length === 0" class="panel-body second">Has been in none.</p>
         </section>
-        <PurchasesPanel :purchases="view.purchases" :no-more="view.noMore" :zone="zone" @changed="load" />
+        <PurchasesPanel :purchases="view.purchases" :no-more="view.noMore" :waits="view.waits" :zone="zone" @changed="load" />
         <section class="panel" aria-labelledby="consent">
           <h2 id="consent">Consent</h2>
           <div v-for="consent in view.consents" :key="consent.at" class="row">

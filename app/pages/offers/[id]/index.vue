@@ -93,9 +93,11 @@ const toldAtOnce = computed(() => {
 })
 
 const ending = useEnding()
+const waiting = computed(() => view.value?.waiting?.people ?? 0)
 const deleteIt = () => ending.ask({
   thing: { kind: 'offer', id }, header: `Delete ${view.value!.name}?`, acceptLabel: 'Delete the offer',
-  message: 'It is off the web at once. Who bought it has it as before, with its receipts and its file; its sales stay in the histories.',
+  message: `It is off the web at once. Who bought it has it as before, with its receipts and its file; its sales stay in the histories.${
+    waiting.value > 0 ? ` ${sayPeople(waiting.value)} who wait for it never hear of it.` : ''}`,
   accept: async () => {
     await api(`offers/${id}`, { method: 'DELETE' })
     await frame.changed()
