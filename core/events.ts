@@ -12,7 +12,7 @@ export const EVENT_KINDS = [
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-opened', 'not-clicked', 'put-off', 'moved-in-course', 'stood-still', 'went-on', 'let-in', 'taken-out', 'sent-again', 'began-hold', 'took-way', 'did-step', 'stopped-course',
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat', 'refused-again',
   'opened', 'clicked', 'unsubscribed', 'bounced', 'bounce-undone', 'complained',
-  'page-published', 'course-started', 'course-changed', 'carrier-stopped', 'carrier-resumed', 'domain-stopped', 'domain-resumed', 'went-live',
+  'page-published', 'course-started', 'course-changed', 'course-stood-still', 'course-went-on', 'course-deleted', 'carrier-stopped', 'carrier-resumed', 'domain-stopped', 'domain-resumed', 'went-live',
   'task-begun', 'consent-rule-changed', 'hours-changed', 'erased',
   'offer-published', 'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed', 'ending-asked', 'purchase-ended', 'waits-for-offer', 'waits-no-more', 'opening-told', 'said-no-more', 'took-back-no-more', 'sales-imported',
 ] as const
@@ -87,8 +87,10 @@ export interface ToldEvent extends SayableEvent {
 }
 
 const GONE = 'that is gone'
-const WAY_IN_REASONS: Record<string, string> = { 'inside': 'is inside already', 'once': 'has been through it, and it is once only', 'entry': 'is not among those who may come in', 'by-date': 'people come into it by a date of theirs' }
-const LEFT_COURSE_REASONS: Record<string, string> = { 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list', 'bought': 'because they bought', 'way-out': 'by a way out of it', 'by-course': 'by a course', 'began-anew': 'to begin anew', 'no-date': 'because their date is not known any more', 'taken-out': 'because you took them out', 'by-rule': 'by a house rule', 'by-program': 'by a program of yours', 'not-theirs': 'because what they bought is not theirs any more' }
+const WAY_IN_REASONS: Record<string, string> = { 'inside': 'is inside already', 'once': 'has been through it, and it is once only', 'entry': 'is not among those who may come in', 'by-date': 'people come into it by a date of theirs',
+  'course-stopped': 'you have stopped it, and they come in once it goes on',
+}
+const LEFT_COURSE_REASONS: Record<string, string> = { 'deleted': 'because you deleted it', 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list', 'bought': 'because they bought', 'way-out': 'by a way out of it', 'by-course': 'by a course', 'began-anew': 'to begin anew', 'no-date': 'because their date is not known any more', 'taken-out': 'because you took them out', 'by-rule': 'by a house rule', 'by-program': 'by a program of yours', 'not-theirs': 'because what they bought is not theirs any more' }
 const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)' }
 
 /** What was paid or given back stands in the detail as `4900 EUR`, a word after it. */
@@ -188,6 +190,9 @@ export function sayEvent(event: SayableEvent): string {
     case 'bounced': return detail === 'by-hand' ? `was marked as bounced by you${event.said ? `: ${event.said}` : ''}` : detail === 'added-up' ? `bounced: ${emailTitle} was refused once too often` : `could not be reached: ${emailTitle} came back`
     case 'page-published': return `${pageName} was published`
     case 'course-started': return `${courseName} was started`
+    case 'course-stood-still': return `${courseName} was stopped as a whole`
+    case 'course-went-on': return `${courseName} goes on`
+    case 'course-deleted': return `${courseName} was deleted`
     case 'course-changed': return `${courseName} was changed`
     case 'carrier-stopped': return 'sending stopped: the mail server does not take mail from us'
     case 'domain-stopped': return 'sending to one domain stopped: it refused too many emails in a row'

@@ -3,7 +3,7 @@ import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { q } from './connection'
 
-export type Cleared = 'tag' | 'list' | 'field' | 'segment' | 'entries-by-date'
+export type Cleared = 'tag' | 'list' | 'field' | 'segment' | 'entries-by-date' | 'comings' | 'course'
 
 /** `eventId`: by which it went, as it stands in people's histories; null where it does not. */
 export interface Clearing { what: Cleared, thingId: number, eventId: number | null }
@@ -23,7 +23,7 @@ interface Way {
   /** What stands in the histories of those up to and with one of them. */
   history?: string
   /** Takes it from them. */
-  clear: string
+  clear: string | string[]
   /** Once nobody has any. */
   end?: string
 }
@@ -53,6 +53,23 @@ const WAYS: Record<Cleared, Way> = {
     clear: 'DELETE FROM segment_people WHERE segment_id = @thingId AND person_id <= @to',
     end: 'DELETE FROM segments WHERE id = @thingId AND gone = 1',
   },
+  'comings': {
+    next: 'SELECT person_id FROM comings_in WHERE course_id = @thingId ORDER BY person_id LIMIT @limit',
+    clear: 'DELETE FROM comings_in WHERE course_id = @thingId AND person_id <= @to',
+  },
+  // What waits to be sent to them is withdrawn with it; the last look lets nothing of it through before.
+  'course': {
+    next: `SELECT person_id FROM enrolments WHERE course_id = @thingId AND status = 'open' GROUP BY person_id ORDER BY person_id LIMIT @limit`,
+    history: `INSERT INTO events (kind, at, person_id, course_id, cause_id, detail)
+      SELECT 'left-course', @at, person_id, course_id, @eventId, 'deleted' FROM enrolments
+      WHERE course_id = @thingId AND person_id <= @to AND status = 'open' ORDER BY person_id`,
+    clear: [
+      `UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = 'left-course', lease_owner = NULL, lease_until_at = NULL
+        WHERE kind = 'course' AND thing_id = @thingId AND person_id <= @to AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL))`,
+      `UPDATE enrolments SET status = 'left', ended_at = @at, step_id = NULL, due_at = NULL, held_since = NULL, limit_at = NULL, paused_at = NULL, still_since = NULL
+        WHERE course_id = @thingId AND person_id <= @to AND status = 'open'`,
+    ],
+  },
   // Only those planned before the event: it may go by another date since.
   'entries-by-date': {
     next: `SELECT person_id FROM comings_in
@@ -67,7 +84,7 @@ export function clearSome(db: Database, { id, what, thingId, eventId }: Clearing
   const found = `SELECT count(*) AS people, coalesce(max(person_id), 0) AS "to" FROM (${next})`
   const { people, to } = q<{ people: number, to: number }>(db, found).get({ thingId, eventId, limit })!
   if (history && eventId !== null) q(db, history).run({ thingId, eventId, at, to })
-  q(db, clear).run({ thingId, eventId, to })
+  for (const sql of [clear].flat()) q(db, sql).run({ thingId, eventId, at, to })
   if (people === limit) return
   if (end) q(db, end).run({ thingId })
   q(db, 'DELETE FROM clearings WHERE id = ?').run(id)

@@ -46,7 +46,7 @@ export function copyDefinitions(from: Database, to: Database, at: number): void 
   for (const row of q<Record<string, unknown>>(from, `SELECT ${COUPON} FROM coupons WHERE gone_at IS NULL ORDER BY id`).all()) {
     q(to, `INSERT INTO coupons (${COUPON}, created_at) VALUES (${COUPON.split(', ').map(column => `@${column}`).join(', ')}, @at)`).run({ ...row, at })
   }
-  for (const row of q<Record<string, unknown>>(from, 'SELECT id, name, again, draft FROM courses ORDER BY id').all()) {
+  for (const row of q<Record<string, unknown>>(from, 'SELECT id, name, again, draft FROM courses WHERE gone_at IS NULL ORDER BY id').all()) {
     q(to, `INSERT INTO courses (id, name, status, again, draft, created_at, changed_at) VALUES (@id, @name, 'draft', @again, @draft, @at, @at)`).run({ ...row, at })
   }
 }

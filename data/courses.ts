@@ -20,25 +20,30 @@ export interface CourseRow {
   createdAt: Instant
   changedAt: Instant
   startedAt: Instant | null
+  /** Its owner has stopped it as a whole: nobody comes in, and nobody gets on. */
+  stoppedAt: Instant | null
 }
 
 interface RawCourse extends Omit<CourseRow, 'draft' | 'published'> { draft: string, published: string | null }
 
 const COURSE = `
   SELECT c.id, c.name, c.list_id AS listId, c.status, c.again, c.draft, c.version_id AS versionId, v.number AS versionNumber,
-    v.source AS published, c.created_at AS createdAt, c.changed_at AS changedAt, c.started_at AS startedAt
+    v.source AS published, c.created_at AS createdAt, c.changed_at AS changedAt, c.started_at AS startedAt, c.stopped_at AS stoppedAt
   FROM courses c LEFT JOIN course_versions v ON v.id = c.version_id`
 
 const parse = (row: RawCourse): CourseRow => ({ ...row, draft: JSON.parse(row.draft), published: row.published && JSON.parse(row.published) })
 
 export function allCourses(db: Database): CourseRow[] {
-  return q<RawCourse>(db, `${COURSE} ORDER BY c.id`).all().map(parse)
+  return q<RawCourse>(db, `${COURSE} WHERE c.gone_at IS NULL ORDER BY c.id`).all().map(parse)
 }
 
 export function findCourse(db: Database, id: number): CourseRow | undefined {
-  const row = q<RawCourse>(db, `${COURSE} WHERE c.id = ?`).get(id)
+  const row = q<RawCourse>(db, `${COURSE} WHERE c.id = ? AND c.gone_at IS NULL`).get(id)
   return row && parse(row)
 }
+
+/** Also of one that was deleted: what it was called in what people have behind them. */
+export const courseNameEver = (db: Database, id: number): string => q<{ name: string }>(db, 'SELECT name FROM courses WHERE id = ?').get(id)!.name
 
 export function insertCourse(db: Database, name: string, draft: CourseDraft, at: Instant): number {
   return Number(q(db, `INSERT INTO courses (name, status, again, draft, created_at, changed_at) VALUES (?, 'draft', ?, ?, ?, ?)`)
@@ -80,12 +85,44 @@ export function coursesStartedByList(db: Database, listId: number): number[] {
 export interface Running {
   versionId: number | null, listId: number | null, /** Whoever comes in joins its list. */ joinsList: 0 | 1, again: CourseDraft['again'],
   movingAt: Instant | null, movingEventId: number | null,
+  stoppedAt: Instant | null
+  /** Since when it is being stopped, or let go on, person by person; null once that is done. */
+  turnedAt: Instant | null
+  turnEventId: number | null
+  gone: 0 | 1
 }
 
 export function runningOf(db: Database, courseId: number): Running | undefined {
   return q<Running>(db, `
     SELECT version_id AS versionId, list_id AS listId, joins_list AS joinsList, again, moving_at AS movingAt,
-      moving_event_id AS movingEventId FROM courses WHERE id = ?`).get(courseId)
+      moving_event_id AS movingEventId, stopped_at AS stoppedAt, turned_at AS turnedAt, turn_event_id AS turnEventId, gone_at IS NOT NULL AS gone
+    FROM courses WHERE id = ?`).get(courseId)
+}
+
+/** Stops it, or lets it go on; who is inside is brought to that in bits. */
+export function setStopped(db: Database, courseId: number, stoppedAt: Instant | null, turn: { at: Instant, eventId: number }): void {
+  q(db, 'UPDATE courses SET stopped_at = ?, turned_at = ?, turn_event_id = ? WHERE id = ?').run(stoppedAt, turn.at, turn.eventId, courseId)
+}
+
+/** Everybody stands as was said. */
+export function endTurn(db: Database, courseId: number): void {
+  q(db, 'UPDATE courses SET turned_at = NULL, turn_event_id = NULL WHERE id = ?').run(courseId)
+}
+
+/** A course that is being stopped or let go on. */
+export function courseTurning(db: Database): number | null {
+  return q<{ id: number }>(db, 'SELECT id FROM courses WHERE turned_at IS NOT NULL ORDER BY id LIMIT 1').get()?.id ?? null
+}
+
+export const isStoppedCourse = (db: Database, courseId: number): boolean =>
+  q(db, 'SELECT 1 FROM courses WHERE id = ? AND stopped_at IS NOT NULL').get(courseId) !== undefined
+
+/** Nothing finds it any more, and it starts nobody. */
+export function endCourse(db: Database, courseId: number, at: Instant): void {
+  q(db, `UPDATE courses SET gone_at = ?, status = 'draft', version_id = NULL, stopped_at = NULL, turned_at = NULL, moving_at = NULL, moving_event_id = NULL
+    WHERE id = ?`).run(at, courseId)
+  q(db, 'DELETE FROM course_ways_in WHERE course_id = ?').run(courseId)
+  q(db, 'DELETE FROM course_ways_in_lists WHERE course_id = ?').run(courseId)
 }
 
 export function setMoving(db: Database, courseId: number, at: Instant | null, eventId: number | null): void {

@@ -49,11 +49,27 @@ const COMING = 'SELECT id, course_id AS courseId, person_id AS personId, due_at 
 /** Takes the place of what was known of their coming in. */
 export function setComing(db: Database, row: Omit<ComingRow, 'id'>): void {
   q(db, `INSERT INTO comings_in (course_id, person_id, due_at, occurs_on, cause_id) VALUES (@courseId, @personId, @dueAt, @occursOn, @causeId)
-    ON CONFLICT (course_id, person_id) DO UPDATE SET due_at = excluded.due_at, occurs_on = excluded.occurs_on, cause_id = excluded.cause_id`).run(row)
+    ON CONFLICT (course_id, person_id) DO UPDATE SET due_at = excluded.due_at, occurs_on = excluded.occurs_on, cause_id = excluded.cause_id, waits = 0`).run(row)
 }
 
 export function dueComings(db: Database, at: Instant, limit: number): ComingRow[] {
-  return q<ComingRow>(db, `${COMING} WHERE due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit)
+  return q<ComingRow>(db, `${COMING} WHERE waits = 0 AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit)
+}
+
+/** They wait until the course goes on. */
+export function letComingWait(db: Database, row: Omit<ComingRow, 'id'>): void {
+  setComing(db, row)
+  q(db, 'UPDATE comings_in SET waits = 1 WHERE course_id = ? AND person_id = ?').run(row.courseId, row.personId)
+}
+
+/** It goes on: some of those who waited for that come in. Returns how many. */
+export function releaseComings(db: Database, courseId: number, at: Instant, limit: number): number {
+  return q(db, `UPDATE comings_in SET waits = 0, due_at = max(due_at, @at)
+    WHERE id IN (SELECT id FROM comings_in WHERE course_id = @courseId AND waits = 1 ORDER BY id LIMIT @limit)`).run({ courseId, at, limit }).changes
+}
+
+export function countWaitingToComeIn(db: Database, courseId: number): number {
+  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM comings_in WHERE course_id = ? AND waits = 1').get(courseId)!.n
 }
 
 export function endComing(db: Database, courseId: number, personId: number): void {
@@ -68,7 +84,8 @@ export function countComings(db: Database, courseId: number): { people: number, 
 export function comingsUntil(db: Database, until: Instant): (Pick<ComingRow, 'courseId' | 'dueAt' | 'occursOn'> & { personZone: ZoneName | null, people: number })[] {
   return q<ReturnType<typeof comingsUntil>[number]>(db, `
     SELECT c.course_id AS courseId, c.due_at AS dueAt, c.occurs_on AS occursOn, p.zone AS personZone, count(*) AS people FROM comings_in c JOIN people p ON p.id = c.person_id
-    WHERE c.due_at <= ? GROUP BY 1, 2, 3, 4`).all(until)
+    WHERE c.waits = 0 AND c.due_at <= ? AND NOT EXISTS (SELECT 1 FROM courses k WHERE k.id = c.course_id AND k.stopped_at IS NOT NULL)
+    GROUP BY 1, 2, 3, 4`).all(until)
 }
 
 /** Something is known of them for a field: an expression over the row `p`. */

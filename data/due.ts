@@ -12,7 +12,7 @@ const EARLIEST: Record<DueKind, string> = {
   purchase: 'SELECT min(over_due_at) AS at FROM purchases WHERE over_due_at IS NOT NULL',
   checkout: 'SELECT min(abandoned_due_at) AS at FROM checkouts WHERE abandoned_due_at IS NOT NULL',
   opening: 'SELECT min(opening_due_at) AS at FROM offers WHERE opening_due_at IS NOT NULL',
-  coming: 'SELECT min(due_at) AS at FROM comings_in',
+  coming: 'SELECT min(due_at) AS at FROM comings_in WHERE waits = 0',
   step: 'SELECT min(due_at) AS at FROM enrolments WHERE due_at IS NOT NULL',
   pause: 'SELECT min(paused_until_at) AS at FROM people WHERE paused_until_at IS NOT NULL',
   asking: 'SELECT min(next_at) AS at FROM confirmations WHERE next_at IS NOT NULL',
@@ -60,6 +60,6 @@ export function plansStamp(db: Database): string {
 /** How many things were due by `at` and are not done yet. */
 export function backlog(db: Database, at: Instant): number {
   return q<{ n: number }>(db, `
-    SELECT (SELECT count(*) FROM enrolments WHERE due_at IS NOT NULL AND due_at <= @at) + (SELECT count(*) FROM comings_in WHERE due_at <= @at)
+    SELECT (SELECT count(*) FROM enrolments WHERE due_at IS NOT NULL AND due_at <= @at) + (SELECT count(*) FROM comings_in WHERE waits = 0 AND due_at <= @at)
       + (SELECT count(*) FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= @at) AS n`).get({ at })!.n
 }

@@ -91,6 +91,14 @@ export function dueEnrolments(db: Database, at: Instant, limit: number): Pick<En
     SELECT id, due_at AS dueAt, event_id AS eventId FROM enrolments WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit)
 }
 
+/** Some who are not as their course is: under way in one that is stopped, or standing still only because it was. */
+export function enrolmentsToTurn(db: Database, courseId: number, stopped: boolean, limit: number): EnrolmentRow[] {
+  const is = stopped
+    ? 'paused_at IS NULL'
+    : `paused_at IS NOT NULL AND still_since IS NULL AND person_id NOT IN (SELECT id FROM people WHERE paused_until_at IS NOT NULL OR status = 'resting')`
+  return q<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND status = 'open' AND ${is} ORDER BY id LIMIT ?`).all(courseId, limit).map(parse)
+}
+
 export function insertEnrolment(db: Database, row: Omit<EnrolmentRow, 'id' | 'endedAt' | 'stillSince'>): number {
   return Number(q(db, `
     INSERT INTO enrolments (course_id, person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, held_since, limit_at, hops, paused_at, resumed_at,

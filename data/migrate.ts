@@ -21,6 +21,7 @@ import { never } from './migrations/016-never'
 import { strangers } from './migrations/017-strangers'
 import { hands } from './migrations/018-hands'
 import { waiting } from './migrations/019-waiting'
+import { stops } from './migrations/020-stops'
 
 export interface Migration {
   number: number
@@ -35,7 +36,7 @@ export interface Migration {
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
 export const MIGRATIONS: readonly Migration[] = [
   first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers,
-  rules, courses, never, strangers, hands, waiting,
+  rules, courses, never, strangers, hands, waiting, stops,
 ]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */

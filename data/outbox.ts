@@ -217,7 +217,7 @@ export function giveBack(db: Database, id: number, owner: string, goAt: Instant 
 
 /* Set aside: it waits for no time, but for the owner */
 
-export type SetAside = 'resting' | 'domain stopped' | 'carrier stopped'
+export type SetAside = 'resting' | 'domain stopped' | 'carrier stopped' | 'course stopped'
 
 /** One of ours. */
 export function setAside(db: Database, id: number, owner: string, why: SetAside): void {
@@ -228,6 +228,18 @@ export function setAside(db: Database, id: number, owner: string, why: SetAside)
 /** Sending goes on: what it stopped at goes after all that waits already. */
 export function releaseCarrier(db: Database, at: Instant): void {
   q(db, `UPDATE outbox SET go_at = max(planned_at, ?), reason = NULL WHERE status = 'queued' AND go_at IS NULL AND reason = 'carrier stopped'`).run(at)
+}
+
+/** What waits to leave of a course that its owner stops. */
+export function setCourseAside(db: Database, courseId: number): void {
+  q(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = 'course stopped' WHERE kind = 'course' AND thing_id = ? AND go_at IS NOT NULL
+    AND status IN ('queued', 'failed')`).run(courseId)
+}
+
+/** It goes on, and what was set aside leaves, at its own time or now. */
+export function releaseCourse(db: Database, courseId: number, at: Instant): void {
+  q(db, `UPDATE outbox SET go_at = max(planned_at, @at), reason = NULL
+    WHERE kind = 'course' AND thing_id = @courseId AND status = 'queued' AND go_at IS NULL AND reason = 'course stopped'`).run({ courseId, at })
 }
 
 /** Emails to that domain that were set aside wait to go again. Returns how many. */

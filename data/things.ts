@@ -9,7 +9,7 @@ const THERE: Record<ThingKind, string> = {
   tag: 'SELECT 1 FROM tags WHERE id = ? AND gone IS NULL',
   field: 'SELECT 1 FROM fields WHERE id = ? AND gone = 0',
   link: 'SELECT 1 FROM links WHERE id = ? AND ended_at IS NULL',
-  course: 'SELECT 1 FROM courses WHERE id = ?',
+  course: 'SELECT 1 FROM courses WHERE id = ? AND gone_at IS NULL',
   offer: 'SELECT 1 FROM offers WHERE id = ? AND gone_at IS NULL',
   segment: 'SELECT 1 FROM segments WHERE id = ? AND watch IS NULL AND gone = 0',
   hookIn: 'SELECT 1 FROM hooks_in WHERE id = ? AND ended_at IS NULL',

@@ -48,6 +48,10 @@ export interface CourseView {
   id: number
   name: string
   status: 'draft' | 'running'
+  /** Since when it is stopped as a whole; null if it is not. */
+  stoppedAt: Instant | null
+  /** Came to its door since, and will come in once it goes on. */
+  waitsAtDoor: number
   draft: CourseDraft
   /** Which state of name and draft this is; saving sends it along. */
   revision: string
@@ -85,4 +89,4 @@ export interface PieceLine { key: string, name: string, reason: string, draft: C
 /** A course that was brought in: what was made for it, and what was left out because it is not there. */
 export interface BroughtCourse { id: number, name: string, made: string[], lost: string[] }
 
-export interface CourseLine extends CourseCounts { id: number, name: string, status: CourseView['status'], emails: number, empty: number, startedAt: Instant | null }
+export interface CourseLine extends CourseCounts { id: number, name: string, status: CourseView['status'], emails: number, empty: number, startedAt: Instant | null, stoppedAt: Instant | null }

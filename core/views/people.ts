@@ -55,7 +55,19 @@ export interface SubscribersCount {
   counts: Record<Status, number>
 }
 
-export interface CourseOfPerson { id: number, name: string, status: 'open' | 'finished' | 'left', joinedAt: Instant, endedAt: Instant | null, nextTitle: string | null, nextAt: Instant | null }
+export interface CourseOfPerson {
+  id: number
+  name: string
+  /** False once it was deleted. */
+  isThere: boolean
+  /** Its owner has stopped it as a whole. */
+  stopped: boolean
+  status: 'open' | 'finished' | 'left'
+  joinedAt: Instant
+  endedAt: Instant | null
+  nextTitle: string | null
+  nextAt: Instant | null
+}
 
 /** `courseId` is null for an email of a page; the thing is the course or the page. */
 export interface EmailOfPerson {

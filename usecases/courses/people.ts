@@ -17,7 +17,9 @@ export function letIn(house: House, courseId: number, personId: number): 'enroll
   const { db } = house
   const outcome = write(house, () => {
     if (!findPerson(db, personId)) throw new NotThere('This subscriber is not there any more.')
-    if ((findCourse(db, courseId)?.versionId ?? null) === null) throw new NotNow('This course is not running yet. Start it first.')
+    const course = findCourse(db, courseId)
+    if ((course?.versionId ?? null) === null) throw new NotNow('This course is not running yet. Start it first.')
+    if (course!.stoppedAt !== null) throw new NotNow('This course is stopped: nobody comes in. Let it go on first.')
     const at = house.clock.now()
     return enrol(db, { courseId, personId, at, causeId: appendEvent(db, 'let-in', at, { personId, courseId }), ownAct: false })
   })

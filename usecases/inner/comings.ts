@@ -6,13 +6,14 @@ import type { CourseDraft } from '#core/sequence/draft'
 import type { Instant, LocalDate } from '#core/time/zone'
 import { isDate } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { findCourse, programOfVersion, runningCourses, runningOf } from '#data/courses'
+import { findCourse, isStoppedCourse, programOfVersion, runningCourses, runningOf } from '#data/courses'
 import { endComing, hasSince, setComing, type ComingRow, type Door } from '#data/doors'
 import { openEnrolmentsOfPerson, setOccursOn, visitsOf } from '#data/enrolments'
 import { fieldOfPerson } from '#data/fields'
 import { findPerson } from '#data/people'
 import { endEnrolments, enrol, factsFor, happen, houseFacts, type WayIn } from './enrolments'
 import { momentOf } from './moment'
+import { NotNow } from '../problem'
 
 export const doorOf = (courseId: number, { wayInTagIds, wayInListIds = [] }: Pick<CourseDraft, 'wayInTagIds' | 'wayInListIds'>): Door => ({ courseId, tagIds: wayInTagIds, listIds: wayInListIds })
 
@@ -24,8 +25,9 @@ export function comeIn(db: Database, row: ComingRow): void {
   const { courseId, personId, dueAt, occursOn } = row
   endComing(db, courseId, personId)
   if ((runningOf(db, courseId)?.versionId ?? null) === null || !findPerson(db, personId)) return
-  enrol(db, { courseId, personId, at: dueAt, causeId: row.causeId, ownAct: false, ...occursOn !== null && { occursOn } })
-  if (occursOn !== null) planComing(db, courseId, personId, dueAt, row.causeId)
+  const came = enrol(db, { courseId, personId, at: dueAt, causeId: row.causeId, ownAct: false, ...occursOn !== null && { occursOn } })
+  // Who waits for a stopped course waits with this return of their date.
+  if (occursOn !== null && !(came === 'stays-out' && isStoppedCourse(db, courseId))) planComing(db, courseId, personId, dueAt, row.causeId)
 }
 
 /** When someone comes next into a course of dates: written down, or that they do not. True if they do. */
@@ -68,7 +70,8 @@ const dateOf = (db: Database, fieldId: number, personId: number): LocalDate | nu
 /** By the date they would have joined on. Who would be past its end stays out. */
 export function enrolSince(db: Database, way: Pick<WayIn, 'courseId' | 'personId' | 'at' | 'causeId'>): 'enrolled' | 'stays-out' | 'past-its-end' {
   const { courseId, personId, at } = way
-  const course = findCourse(db, courseId)!
+  const course = findCourse(db, courseId)
+  if (!course) throw new NotNow('This course is not there any more.')
   const person = findPerson(db, personId)!
   const program = programOfVersion(db, course.versionId!)
   const joinedAt = Math.min(at, hasSince(db, personId, doorOf(courseId, course.published!)) ?? at)

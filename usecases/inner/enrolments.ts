@@ -13,10 +13,10 @@ import type { DateOf } from '#core/time/when'
 import { isDate, type Instant, type LocalDate } from '#core/time/zone'
 import { addCascadeSteps, cascadeSteps } from '#data/cascades'
 import { restsOrPauses } from '#data/choices'
-import { coursesChange, programOfVersion, runningCourses, runningOf, type Running } from '#data/courses'
+import { coursesChange, isStoppedCourse, programOfVersion, runningCourses, runningOf, type Running } from '#data/courses'
 import type { EnrolmentRow } from '#data/enrolments'
 import { findEnrolment, firstDueOfPerson, holdsOfPerson, insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
-import { endComing } from '#data/doors'
+import { endComing, letComingWait } from '#data/doors'
 import { appendEvent, eventsOfKindSince, type RawEvent } from '#data/events'
 import { fieldOfPerson } from '#data/fields'
 import { emailsOfStep, insertEmail, withdraw } from '#data/outbox'
@@ -97,6 +97,12 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
   const course = runningOf(db, courseId)
   const person = findPerson(db, personId)
   if (!course || !person || course.versionId === null) throw new NotNow('This course is not running')
+  if (course.stoppedAt !== null) {
+    // They are not forgotten: they come in once it goes on.
+    letComingWait(db, { courseId, personId, dueAt: at, occursOn: way.occursOn ?? null, causeId })
+    appendEvent(db, 'way-in-again', at, { personId, courseId, causeId, detail: 'course-stopped' })
+    return 'stays-out'
+  }
   const program = programOfVersion(db, course.versionId)
   const visits = visitsOf(db, courseId, personId)
   const visit = (visits[0]?.visit ?? 0) + 1
@@ -142,13 +148,22 @@ export function happen(db: Database, { id }: Pick<EnrolmentRow, 'id'>, happening
   // Read anew: what was done to somebody else just now may have ended this journey.
   const now = upToDate(db, findEnrolment(db, id)!)
   if (now.status !== 'open') return
+  // Of a course that was deleted, before they were taken out of it.
+  if (happening.kind !== 'left' && runningOf(db, now.courseId)!.gone) {
+    const { at } = happening
+    act(db, now, { kind: 'left', at }, appendEvent(db, 'left-course', at, { personId: now.personId, courseId: now.courseId, causeId, detail: 'deleted' }), now.versionId)
+    return
+  }
   if (happening.kind === 'due' && (now.dueAt === null || now.dueAt > happening.at)) return
   act(db, now, happening.kind === 'replan' ? { ...happening, from: programOfVersion(db, now.versionId) } : happening, causeId, now.versionId)
 }
 
-/** The same in the version that runs, moved there if need be, as of its publishing; and planned by the hours and the zone that count now. */
+/**
+ * The same in the version that runs, moved there if need be, as of its publishing; planned by the hours and the zone that count now; and
+ * standing still, or going on, as its course does.
+ */
 export function upToDate(db: Database, row: EnrolmentRow): EnrolmentRow {
-  const { versionId, movingAt, movingEventId } = runningOf(db, row.courseId)!
+  const { versionId, movingAt, movingEventId, ...course } = runningOf(db, row.courseId)!
   let now = row
   if (movingAt !== null && versionId !== null && row.versionId < versionId) {
     const from = programOfVersion(db, row.versionId)
@@ -160,7 +175,15 @@ export function upToDate(db: Database, row: EnrolmentRow): EnrolmentRow {
     if (now.status === 'open') act(db, { ...now, replanId: id }, { kind: 'replan', at, from: programOfVersion(db, now.versionId), why }, eventId, now.versionId)
     now = findEnrolment(db, now.id)!
   }
-  return now
+  return turned(db, now, course)
+}
+
+/** As the course was stopped, or went on: from that instant on. */
+function turned(db: Database, row: EnrolmentRow, { stoppedAt, turnedAt, turnEventId }: Pick<Running, 'stoppedAt' | 'turnedAt' | 'turnEventId'>): EnrolmentRow {
+  if (turnedAt === null || row.status !== 'open' || (stoppedAt !== null) === (row.pausedAt !== null)) return row
+  if (stoppedAt === null && (row.stillSince !== null || restsOrPauses(db, row.personId))) return row
+  act(db, row, { kind: stoppedAt !== null ? 'paused' : 'resumed', at: turnedAt }, turnEventId!, row.versionId)
+  return findEnrolment(db, row.id)!
 }
 
 function act(db: Database, row: EnrolmentRow, happening: Happening, causeId: number, versionId: number): void {
@@ -244,8 +267,8 @@ export function lookAtHolds(db: Database, personId: number, { id, at }: { id: nu
 }
 
 function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Advanced, at: Instant, causeId: number): void {
-  // Whoever pauses, rests or is let stand still stays there, whatever else happens to the course meanwhile.
-  const standsStill = enrolment.status === 'open' && (row.stillSince !== null || restsOrPauses(db, row.personId))
+  // Whoever pauses, rests, is let stand still or stands in a stopped course stays there, whatever else happens to the course meanwhile.
+  const standsStill = enrolment.status === 'open' && (row.stillSince !== null || isStoppedCourse(db, row.courseId) || restsOrPauses(db, row.personId))
   const standing = standsStill ? { ...enrolment, pausedAt: enrolment.pausedAt ?? at, dueAt: null } : enrolment
   // Saved before anything is done: what a step does may end this very journey.
   saveEnrolment(db, row.id, row.versionId, standing, { endedAt: enrolment.status === 'open' ? null : at, rootId: row.rootId })

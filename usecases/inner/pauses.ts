@@ -2,16 +2,17 @@
 import type { Instant } from '#core/time/zone'
 import { bringMailForward, holdMail, pauseOf, putOffMail, releaseMail, restsOrPauses, setPause } from '#data/choices'
 import type { Database } from '#data/connection'
+import { isStoppedCourse } from '#data/courses'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { findPerson } from '#data/people'
 import { catchUp, doWhatIsDue, happen } from './enrolments'
 
-/** Their journeys stand still, or go on, as they now do; what the owner lets stand still stays so. */
+/** Their journeys stand still, or go on, as they now do; what the owner lets stand still, alone or with the whole course, stays so. */
 export function standOrGo(db: Database, personId: number, at: Instant, causeId: number): void {
   const rests = restsOrPauses(db, personId)
   for (const row of openEnrolmentsOfPerson(db, personId)) {
-    const stands = rests || row.stillSince !== null
+    const stands = rests || row.stillSince !== null || isStoppedCourse(db, row.courseId)
     if (stands === (row.pausedAt !== null)) continue
     happen(db, row, { kind: stands ? 'paused' : 'resumed', at }, causeId)
     if (!stands) doWhatIsDue(db, row.id, at, causeId)

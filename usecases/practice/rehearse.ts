@@ -17,6 +17,7 @@ import { workspaceOf } from '#data/workspace'
 import type { EngineHouse, House } from '../house'
 import { leave } from '../arrive/leave'
 import { publishChanges, startCourse } from '../courses/publish'
+import { letCourseGoOn } from '../courses/stop'
 import { houseFacts } from '../inner/enrolments'
 import { changeStatus } from '../inner/marks'
 import { soldIn } from '../inner/sold'
@@ -82,12 +83,14 @@ export function forgetRehearsal(house: House, courseId: number, id: number): voi
 
 /** The copy in which the course runs as it is written now. Throws an {@link InputProblem} that says what is missing. */
 async function writtenIn(house: House, courseId: number, hall: Hall): Promise<Buffer> {
-  const { status, draft, published } = courseOf(house, courseId)
+  const { status, stoppedAt, draft, published } = courseOf(house, courseId)
   const bytes = copyInMemory(house.db)
-  if (status === 'running' && JSON.stringify(draft) === JSON.stringify(published)) return bytes
+  if (status === 'running' && stoppedAt === null && JSON.stringify(draft) === JSON.stringify(published)) return bytes
   const db = openCopy(bytes, house.clock.now())
   try {
     const stage = hall(db, async () => {}, null)
+    // It is rehearsed as it will be once it goes on.
+    letCourseGoOn(stage, courseId)
     if (status === 'running') await publishChanges(stage, courseId)
     else await startCourse(stage, courseId)
     return db.serialize()

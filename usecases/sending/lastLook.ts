@@ -8,6 +8,7 @@ import type { Instant } from '#core/time/zone'
 import { isStopped } from '#data/carrier'
 import { pauseOf, putOffMail } from '#data/choices'
 import type { Database } from '#data/connection'
+import { isStoppedCourse } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { standsFor } from '#data/markEnds'
@@ -16,6 +17,7 @@ import { emailsOfStep, findEmail, giveBack, markHandingOver, markHeldBack, putOf
 import { publishedOfferById } from '#data/offers'
 import { findPerson } from '#data/people'
 import { placesTaken } from '#data/purchases'
+import { isThere } from '#data/things'
 import { consentRule } from '#data/workspace'
 import type { EngineHouse } from '../house'
 import { aboutAttempt } from '../inner/aboutEmail'
@@ -50,13 +52,17 @@ export function lastLook(house: EngineHouse, row: OutboxRow, messageRef: string)
       setAside(db, row.id, owner, 'domain stopped')
       return false
     }
+    if (row.kind === 'course' && isStoppedCourse(db, row.thingId)) {
+      setAside(db, row.id, owner, 'course stopped')
+      return false
+    }
     const listId = standsFor(db, 'lists', row.listId)!
     const reason = !person ? 'unsubscribed' : heldBackFor({
       status: person.status,
       consentMissing: person.consentAt === null && needsConsent(person.country, consentRule(db)),
       list: membership(db, listId, row.personId),
       listTakesEverybody: findList(db, listId)!.takesEverybody === 1,
-      leftCourse: row.enrolmentId !== null && findEnrolment(db, row.enrolmentId)?.status === 'left',
+      leftCourse: row.kind === 'course' && (findEnrolment(db, row.enrolmentId!)?.status === 'left' || !isThere(db, 'course', row.thingId)),
       paused: pauseOf(db, row.personId) !== null,
       askedFor: row.askedFor === 1,
       asksToConfirm: row.kind === 'confirmation' || row.kind === 'address' || isAsking(row),

@@ -17,6 +17,7 @@ import { callOut } from './callOut'
 import { clearMore } from '../inner/clearing'
 import { replanSome } from '../inner/replanning'
 import { writeInParts } from '../inner/transaction'
+import { turnCourses } from '../inner/turning'
 import { moveToVersions } from '../inner/versions'
 import { doDueAskings } from './askings'
 import { letDueIn } from './comings'
@@ -93,7 +94,7 @@ const kindsOf = ({ outside, sends, segments }: { outside: boolean, sends: boolea
 
 /** A bit of the work that no time brings. True if there was any. */
 function doChore(house: EngineHouse): boolean {
-  return moveToVersions(house) || clearMore(house) || replanSome(house) || fillOneSegment(house) || reckonScores(house) || workOnTask(house)
+  return moveToVersions(house) || turnCourses(house) || clearMore(house) || replanSome(house) || fillOneSegment(house) || reckonScores(house) || workOnTask(house)
 }
 
 /** What is overdue, each at its own time: after an outage, too, what was done before a limit counts as before it. */

@@ -5,7 +5,7 @@ import { emailsOf } from '#core/sequence/draft'
 import { readTogether } from '#data/connection'
 import type { CourseCounts, CourseLine, CourseView } from '#core/views/course'
 import { allCourses, findCourse, stepNumbers } from '#data/courses'
-import { countComings } from '#data/doors'
+import { countComings, countWaitingToComeIn } from '#data/doors'
 import { courseCounts } from '#data/enrolments'
 import { waysOfCourse } from '#data/events'
 import { allFields } from '#data/fields'
@@ -23,9 +23,9 @@ export function courseView(house: House, id: number): CourseView {
   return readTogether(house.db, () => {
     const course = findCourse(house.db, id)
     if (!course) throw new NotThere('This course is not there any more.')
-    const { name, status, draft, changedAt, published } = course
+    const { name, status, stoppedAt, draft, changedAt, published } = course
     return {
-      id, name, status, draft, changedAt, revision: revisionOf(house, course),
+      id, name, status, stoppedAt, waitsAtDoor: countWaitingToComeIn(house.db, id), draft, changedAt, revision: revisionOf(house, course),
       hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft),
       counts: courseCounts(house.db, id).get(id) ?? NOBODY,
       numbers: [...stepNumbers(house.db, id).values()],
@@ -44,7 +44,7 @@ export function courseView(house: House, id: number): CourseView {
 export function courseLines(house: House): CourseLine[] {
   const [counts, courses] = readTogether(house.db, () => [courseCounts(house.db), allCourses(house.db)] as const)
   return courses.map(course => ({
-    id: course.id, name: course.name, status: course.status, startedAt: course.startedAt,
+    id: course.id, name: course.name, status: course.status, startedAt: course.startedAt, stoppedAt: course.stoppedAt,
     emails: emailsOf(course.draft).length, empty: emailsOf(course.draft).filter(step => !isWritten(step.content)).length,
     ...NOBODY, ...counts.get(course.id),
   }))

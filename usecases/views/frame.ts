@@ -68,15 +68,15 @@ export function namer({ db }: House): (send: SendOf) => SendName {
   const offers = new Map(offerNames(db).map(({ id, name }) => [id, name]))
   const titles = new Map<number, Map<string, string>>()
   const titlesOf = (courseId: number) => {
-    const { draft, published } = courses.get(courseId)!
+    const course = courses.get(courseId)
     // As it runs, and as it is written where it does not run.
-    return new Map([draft, published].flatMap(one => one ? emailsOf(one) : []).map(({ id, content }) => [id, content.workingTitle]))
+    return new Map([course?.draft, course?.published].flatMap(one => one ? emailsOf(one) : []).map(({ id, content }) => [id, content.workingTitle]))
   }
   return ({ kind, thingId, stepId }) => {
     if (kind === 'opening') return { of: offers.get(thingId) ?? 'an offer that is gone', title: 'It can be bought', to: `/offers/${thingId}?part=waiting` }
     let known = titles.get(thingId)
     if (!known) titles.set(thingId, known = titlesOf(thingId))
-    return { of: courses.get(thingId)!.name, title: known.get(stepId) || 'an email that was taken out', to: `/courses/${thingId}` }
+    return { of: courses.get(thingId)?.name ?? 'a course that is gone', title: known.get(stepId) || 'an email that was taken out', to: `/courses/${thingId}` }
   }
 }
 

@@ -4,7 +4,7 @@ import type { SubscriberView } from '#core/views/people'
 import { unreachableSince } from '#data/carrier'
 import { causesOutside, eventsOfPerson } from '#data/events'
 import { readTogether } from '#data/connection'
-import { allCourses, findCourse } from '#data/courses'
+import { allCourses, courseNameEver, findCourse } from '#data/courses'
 import { enrolmentsOfPerson } from '#data/enrolments'
 import { emailsOfPerson } from '#data/outbox'
 import { fieldsOfPerson } from '#data/fields'
@@ -58,9 +58,12 @@ export function subscriberView(house: House, id: number): SubscriberView {
       todos: todosOfPerson(db, id).map(({ id: todoId, text, helper, dueOn, doneAt }) => ({ id: todoId, text, helper, dueOn, doneAt })),
       needsConsent: needsConsent(person.country, consentRule(db)),
       courses: enrolmentsOfPerson(db, id).map((row) => {
-        const course = findCourse(db, row.courseId)!
-        const next = course.published && emailsOf(course.published).find(step => step.id === row.stepId)
-        return { id: course.id, name: course.name, status: row.status, joinedAt: row.joinedAt, endedAt: row.endedAt, nextTitle: next?.content.workingTitle ?? null, nextAt: row.dueAt }
+        const course = findCourse(db, row.courseId)
+        const next = course?.published && emailsOf(course.published).find(step => step.id === row.stepId)
+        return {
+          id: row.courseId, name: course?.name ?? courseNameEver(db, row.courseId), isThere: course !== undefined, stopped: course ? course.stoppedAt !== null : false,
+          status: row.status, joinedAt: row.joinedAt, endedAt: row.endedAt, nextTitle: (next || undefined)?.content.workingTitle ?? null, nextAt: row.dueAt,
+        }
       }),
       emails: emailsOfPerson(db, id).map(row => ({
         id: row.id, courseId: row.kind === 'course' ? row.thingId : null, stepId: row.stepId, title: row.workingTitle,

@@ -12,7 +12,7 @@ import type { CourseRow } from '#data/courses'
 import { countOutside } from '#data/doors'
 import { cutSince } from '#data/cascades'
 import { allCourses, findCourse } from '#data/courses'
-import { countStopped } from '#data/enrolments'
+import { countInside, countStopped } from '#data/enrolments'
 import { standingsOfCourse } from '#data/standings'
 import { latestEvents } from '#data/events'
 import { sentBetween } from '#data/outbox'
@@ -107,6 +107,13 @@ function courseNotices(house: House, now: Instant): Notice[] {
       const written = emails.filter(step => isWritten(step.content)).length
       list.push({ tone: 'plain', title: `${course.name} is not started`, text: `${written} of ${emails.length} emails written. ${course.draft.dates ? 'People come in by a date of theirs.' : `${count(waiting, 'person waits', 'people wait')} outside its door.`}`, to })
       continue
+    }
+    if (course.stoppedAt !== null) {
+      const inside = countInside(db, course.id)
+      list.push({
+        tone: 'plain', title: `${course.name} is stopped`, to,
+        text: `Since ${sayMoment(course.stoppedAt, workspaceOf(db).zone)} nothing of it leaves. ${count(inside, 'person stands', 'people stand')} still in it.`,
+      })
     }
     const stopped = countStopped(db, course.id)
     if (stopped > 0) list.push({ tone: 'trouble', title: `${count(stopped, 'person is', 'people are')} stopped in ${course.name}`, text: 'It repeated a hundred steps without any time passing. Change it and publish: they continue from where they are.', to: `/courses/${course.id}?part=people` })

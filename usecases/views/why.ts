@@ -53,7 +53,7 @@ export function whyView(house: House, personId: number, courseId: number, stepId
       courseRuns: course.versionId !== null,
       emailRuns: place(stepId) >= 0,
       waysIn: (course.published ?? course.draft).wayInTagIds.map(tagId => findTag(db, tagId)?.name).filter(name => name !== undefined).map(name => `“${name}”`),
-      waitsBecause: pause ? `they paused their emails until ${sayMoment(pause.untilAt, zone)}` : person.status === 'resting' ? 'they are resting' : null,
+      waitsBecause: course.stoppedAt !== null ? 'you stopped the course' : pause ? `they paused their emails until ${sayMoment(pause.untilAt, zone)}` : person.status === 'resting' ? 'they are resting' : null,
       heldBackNow: heldBackFor({
         asksToConfirm: false, isReceipt: false, ...standingWith(db, personId, step.content.sellsNothing ? [] : soldIn(house, step.content)),
         // What only makes it wait holds nothing back.

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { useRoute } from '#imports'
+import { navigateTo, useRoute } from '#imports'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
+import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import { VueDraggable } from 'vue-draggable-plus'
 import { datesFor } from '#core/sequence/dates'
@@ -10,11 +11,12 @@ import { type CourseDraft, type DraftEmail, type DraftStep, programOf } from '#c
 import { hoursOf } from '#core/sequence/standing'
 import { allSteps, dateFieldsOf, waysOf } from '#core/sequence/program'
 import { ALWAYS } from '#core/time/hours'
-import { sayHours } from '#core/time/say'
+import { sayHours, sayMoment } from '#core/time/say'
 import { addDays, instantOf, isLocalTime, isZone, localOf } from '#core/time/zone'
 import type { CourseView } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAddress } from '~/composables/useAddress'
+import { useAttempt } from '~/composables/useAttempt'
 import { useDraft } from '~/composables/useDraft'
 import { useFresh } from '~/composables/useFresh'
 import { useMarks } from '~/composables/useMarks'
@@ -22,6 +24,7 @@ import { provideRuleParts } from '~/composables/useParts'
 import { copyOf, newStep, placeIn, sayStep, sayWay } from '~/courses/steps'
 import { ruleNamesFrom } from '~/rules/choices'
 import { sayPeople } from '~/look/say'
+import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import JoinerBar, { type SampleJoiner } from '~/components/course/JoinerBar.vue'
 import DoorsPanel from '~/components/course/DoorsPanel.vue'
@@ -225,6 +228,34 @@ function wayWords({ stepId, wayId }: { stepId: string, wayId: string }): string 
   const step = all.value.find(one => one.id === stepId)
   return step && names.value ? `Went on by: ${sayWay(step, wayId, names.value)}` : 'Went on by this way'
 }
+/* Stopping it as a whole, and deleting it */
+
+const { busy: turning, problem: stopProblem, attempt } = useAttempt()
+const confirmation = useConfirm()
+const ending = useEnding()
+const turn = (how: 'stop' | 'go-on') => attempt(async () => {
+  await api(`courses/${id}/${how}`, { method: 'POST' })
+  await reload()
+  await frame.changed()
+})
+const goOn = () => turn('go-on')
+const stop = () => confirmation.require({
+  header: `Stop ${typed.value!.name}?`,
+  message: `From this moment nothing of it leaves, and nobody comes in. ${sayPeople(course.value!.counts.inside)} inside stand still until you let it go on; nobody loses time by it.`,
+  acceptLabel: 'Stop the course', rejectLabel: 'Let it run', accept: () => void turn('stop'),
+})
+const deleteIt = () => ending.ask({
+  thing: { kind: 'course', id }, header: `Delete ${typed.value!.name}?`, acceptLabel: 'Delete the course',
+  message: course.value!.counts.inside > 0
+    ? `${sayPeople(course.value!.counts.inside)} inside leave it, and get nothing more of it. What was sent stays in the histories.`
+    : 'Nobody is inside. What was sent stays in the histories.',
+  accept: async () => {
+    await flush()
+    await api(`courses/${id}`, { method: 'DELETE' })
+    await frame.changed()
+    await navigateTo('/courses')
+  },
+})
 const later = computed(() => all.value.slice(all.value.findIndex(step => step.id === openId.value) + 1).map(step => ({ id: step.id, name: titleOf(step.id) })))
 </script>
 
@@ -232,10 +263,12 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
   <p v-if="notThere" class="note brick">{{ notThere }}</p>
   <div v-else-if="course && typed">
     <PageHead :title="typed.name" :back="{ to: '/courses', name: 'Courses' }">
-      <template v-if="course.status === 'running'">Email course, running. <PeopleNumber :people="course.counts.inside" :query="{ course: id, is: 'inside' }" :words="sayPeople(course.counts.inside)" /> inside, <PeopleNumber :people="course.counts.started" :query="{ course: id, is: 'started' }" /> started, <PeopleNumber :people="course.counts.finished" :query="{ course: id, is: 'finished' }" /> came to the end, <PeopleNumber :people="course.counts.left" :query="{ course: id, is: 'left' }" /> left.</template>
+      <template v-if="course.status === 'running'">Email course, {{ course.stoppedAt === null ? 'running' : 'stopped' }}. <PeopleNumber :people="course.counts.inside" :query="{ course: id, is: 'inside' }" :words="sayPeople(course.counts.inside)" /> inside, <PeopleNumber :people="course.counts.started" :query="{ course: id, is: 'started' }" /> started, <PeopleNumber :people="course.counts.finished" :query="{ course: id, is: 'finished' }" /> came to the end, <PeopleNumber :people="course.counts.left" :query="{ course: id, is: 'left' }" /> left.</template>
       <template v-else>Email course, not started: nothing is sent yet.</template>
       {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
       <template #actions>
+        <Button severity="secondary" icon="pi pi-trash" aria-label="Delete this course" title="Delete this course" @click="deleteIt" />
+        <Button v-if="course.status === 'running' && course.stoppedAt === null" label="Stop the course" severity="secondary" @click="stop" />
         <Button label="Add an email" severity="secondary" @click="add('email')" />
         <Button v-if="course.status === 'draft'" label="Start the course" @click="ask" />
         <Button v-else-if="course.hasChanges" label="Publish the changes" @click="ask" />
@@ -244,6 +277,14 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
 
     <p v-if="partsProblem" class="note brick" role="alert">{{ partsProblem }}</p>
     <p v-for="text in [...missingOf(null), ...serverSays]" :key="text" class="note brick" role="alert">{{ text }}</p>
+    <div v-if="course.stoppedAt !== null" class="note stopped">
+      <p>
+        Stopped since {{ sayMoment(course.stoppedAt, zone) }}. Nothing leaves, and everybody inside stands still; each wait goes on later with what is left of it.
+        <template v-if="course.waitsAtDoor > 0">{{ sayPeople(course.waitsAtDoor) }} came to its door since: they come in once it goes on.</template>
+      </p>
+      <Button label="Let it go on" size="small" :loading="turning" @click="goOn" />
+    </div>
+    <p v-if="stopProblem" class="note brick" role="alert">{{ stopProblem.message }}</p>
     <p v-if="course.status === 'running' && course.hasChanges" class="note">There are changes that readers do not get yet. They stay with the published version until you publish.</p>
     <p v-if="removed" class="note">“{{ names ? sayStep(removed.step, names, titleOf) : 'A step' }}” was taken out. <button type="button" class="link-button" @click="putBack">Put it back</button></p>
 
@@ -326,6 +367,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
 .hours { margin: -4px 0 10px; }
 .narrow { max-width: 760px; }
 .problem { color: var(--p-porch-brick); }
+.stopped { display: flex; align-items: center; gap: 16px; justify-content: space-between; }
 .about { display: grid; grid-template-columns: 1.1fr 1fr 1fr 1.3fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
 .door-words { min-height: 34px; display: flex; align-items: center; }
 .door-words .link-button { text-align: left; }

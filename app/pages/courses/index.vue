@@ -22,7 +22,7 @@ const { makeCourse } = useMaking()
 const making = ref(false)
 const standing = computed(() => {
   if (!courses.value) return ''
-  const running = courses.value.filter(course => course.status === 'running')
+  const running = courses.value.filter(course => course.status === 'running' && course.stoppedAt === null)
   return courses.value.length === 0 ? 'Emails timed from the moment someone joins.' : `${running.length} running, ${sayPeople(running.reduce((sum, course) => sum + course.inside, 0))} inside.`
 })
 </script>
@@ -39,7 +39,8 @@ const standing = computed(() => {
         <Column header="Course"><template #body="{ data }: { data: CourseLine }"><NuxtLink :to="`/courses/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>
         <Column header="How it stands">
           <template #body="{ data }: { data: CourseLine }">
-            <span class="chip" :class="{ spruce: data.status === 'running' }">{{ data.status === 'running' ? `running since ${sayDay(data.startedAt!, frame.zone)}` : 'not started' }}</span>
+            <span v-if="data.stoppedAt !== null" class="chip lamp">stopped since {{ sayDay(data.stoppedAt, frame.zone) }}</span>
+            <span v-else class="chip" :class="{ spruce: data.status === 'running' }">{{ data.status === 'running' ? `running since ${sayDay(data.startedAt!, frame.zone)}` : 'not started' }}</span>
           </template>
         </Column>
         <Column header="Emails" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ data.emails }}<span v-if="data.empty" class="second small">, {{ data.empty }} empty</span></template></Column>

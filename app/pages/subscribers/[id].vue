@@ -69,8 +69,8 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
         <section class="panel" aria-labelledby="courses">
           <h2 id="courses">Courses</h2>
           <p v-for="course in view.courses" :key="`${course.id}${course.joinedAt}`" class="row">
-            <NuxtLink :to="`/courses/${course.id}`"><strong>{{ course.name }}</strong></NuxtLink>, {{ COURSE_WORDS[course.status] }}{{ course.endedAt ? ` ${sayDay(course.endedAt, zone)}` : '' }}<br />
-            <span class="second small">Joined {{ sayMoment(course.joinedAt, zone) }}.<template v-if="course.nextTitle"> Next: {{ course.nextTitle }}, {{ course.nextAt ? sayMoment(course.nextAt, zone) : 'once it is written' }}.</template></span>
+            <NuxtLink v-if="course.isThere" :to="`/courses/${course.id}`"><strong>{{ course.name }}</strong></NuxtLink><strong v-else>{{ course.name }}</strong>, {{ COURSE_WORDS[course.status] }}{{ course.endedAt ? ` ${sayDay(course.endedAt, zone)}` : '' }}<br />
+            <span class="second small">Joined {{ sayMoment(course.joinedAt, zone) }}.<template v-if="course.nextTitle"> Next: {{ course.nextTitle }}, {{ course.nextAt ? sayMoment(course.nextAt, zone) : course.stopped ? 'once you let the course go on' : 'once it is written' }}.</template></span>
           </p>
           <p v-if="view.courses.length === 0" class="panel-body second">Has been in none.</p>
         </section>
