@@ -22,6 +22,7 @@ import { strangers } from './migrations/017-strangers'
 import { hands } from './migrations/018-hands'
 import { waiting } from './migrations/019-waiting'
 import { stops } from './migrations/020-stops'
+import { archive } from './migrations/021-archive'
 
 export interface Migration {
   number: number
@@ -36,7 +37,7 @@ export interface Migration {
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
 export const MIGRATIONS: readonly Migration[] = [
   first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers,
-  rules, courses, never, strangers, hands, waiting, stops,
+  rules, courses, never, strangers, hands, waiting, stops, archive,
 ]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */

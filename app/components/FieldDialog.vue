@@ -11,6 +11,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople } from '~/look/say'
 import SelectField from './SelectField.vue'
+import ThingActions from './ThingActions.vue'
 import UsesOf from './UsesOf.vue'
 
 /** Makes or changes a field, or deletes it once its number was typed. */
@@ -55,7 +56,12 @@ function done() {
       <p v-else class="second small">Holds {{ FIELD_KIND_WORDS[line.kind] }}; known of {{ sayPeople(line.people) }}.</p>
       <div v-if="editing.kind === 'choice'" class="field"><label for="field-choices">Choices, each on a line of its own</label><Textarea id="field-choices" v-model="choices" rows="4" auto-resize :invalid="!!problem?.of('choices')" /><p v-if="problem?.of('choices')" class="problem" role="alert">{{ problem.of('choices') }}</p></div>
       <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
-      <div class="ends"><button v-if="line" type="button" class="link-button" @click="deleting = true">Delete this field</button><span v-else /><Button type="submit" :label="line ? 'Save the field' : 'Make the field'" :loading="busy" /></div>
+      <div class="ends"><button v-if="line" type="button" class="link-button" @click="deleting = true">Delete this field</button><span v-else />
+        <span class="last">
+          <ThingActions v-if="line" :id="line.id" kind="field" @done="done" />
+          <Button type="submit" :label="line ? 'Save the field' : 'Make the field'" :loading="busy" />
+        </span>
+      </div>
     </form>
     <form v-else-if="line" class="fields" @submit.prevent="remove">
       <UsesOf kind="field" :id="line.id" replaces @told="view => blocked = view.blocked" />
@@ -75,5 +81,6 @@ function done() {
 </template>
 
 <style scoped>
+.last { display: flex; gap: 8px; }
 .ends { display: flex; align-items: center; justify-content: space-between; gap: 12px; }
 </style>

@@ -6,8 +6,10 @@ import type { FieldInput } from '#core/people/field'
 import { FIELD_KIND_WORDS } from '#core/people/field'
 import type { FieldLine } from '#core/views/audience'
 import { api } from '~/composables/useApi'
+import { useShelf } from '~/composables/useArchive'
 import FieldDialog from './FieldDialog.vue'
 import PeopleNumber from './PeopleNumber.vue'
+import ShelfSwitch from './ShelfSwitch.vue'
 import UsedBy from './UsedBy.vue'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 
@@ -25,6 +27,7 @@ async function load() {
   }
 }
 onMounted(load)
+const { shown, away, showsAway } = useShelf('field', () => lines.value)
 const change = (line: FieldLine) => editing.value = { name: line.name, label: line.label, kind: line.kind, choices: [...line.choices], line }
 const make = () => editing.value = { name: '', label: '', kind: 'text', choices: [], line: null }
 const whoKnown = (fieldId: number) => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'field', fieldId, test: { is: 'known' } }] } satisfies Condition) })
@@ -42,7 +45,7 @@ const COLUMNS: PlainColumn[] = [
   <section class="panel" aria-labelledby="fields">
     <div class="panel-head"><h2 id="fields">Fields</h2><Button label="New field" severity="secondary" size="small" @click="make" /></div>
     <p v-if="problem" class="row problem" role="alert">{{ problem }}</p>
-    <PlainTable v-if="lines?.length" :rows="lines" :columns="COLUMNS">
+    <PlainTable v-if="shown.length" :rows="shown" :columns="COLUMNS">
       <template #field="{ row }"><button type="button" class="link-button name" @click="change(row)">{{ row.name }}</button></template>
       <template #holds="{ row }"><span class="second">{{ FIELD_KIND_WORDS[row.kind] }}</span></template>
       <template #whatReadersSee="{ row }">
@@ -51,7 +54,8 @@ const COLUMNS: PlainColumn[] = [
       <template #usedBy="{ row }"><UsedBy :uses="row.uses" /></template>
       <template #knownOf="{ row }"><PeopleNumber :people="row.people" :query="whoKnown(row.id)" /></template>
     </PlainTable>
-    <p v-else-if="lines" class="panel-body second">A field is a fact with a kind: a text, a number, a date, yes or no, one of several. For example “books bound”, a number, or “has a press”, yes or no.</p>
+    <p v-else-if="lines?.length === 0" class="panel-body second">A field is a fact with a kind: a text, a number, a date, yes or no, one of several. For example “books bound”, a number, or “has a press”, yes or no.</p>
+    <ShelfSwitch v-model="showsAway" :away="away.length" />
     <FieldDialog v-model="editing" @saved="load" />
   </section>
 </template>

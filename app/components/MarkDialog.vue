@@ -18,6 +18,7 @@ import { useFrame } from '~/stores/frame'
 import DateField from './DateField.vue'
 import MarkEnding from './MarkEnding.vue'
 import SelectField from './SelectField.vue'
+import ThingActions from './ThingActions.vue'
 import TagFollows from './TagFollows.vue'
 import ListFollows from './ListFollows.vue'
 import RulesBeside from './rule/RulesBeside.vue'
@@ -102,7 +103,7 @@ async function save() {
         <p v-if="editing.id !== null && editing.expiry.kind !== 'never'" class="second small">This counts for those who get the tag from now on. Who has it keeps it as long as was said then.</p>
       </template>
       <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
-      <div class="end"><Button type="submit" :label="editing.id === null ? `Make the ${editing.kind}` : `Save the ${editing.kind}`" :loading="busy" /></div>
+      <div class="end"><ThingActions v-if="editing.id !== null" :id="editing.id" :kind="editing.kind" @done="ended(null)" /><Button type="submit" :label="editing.id === null ? `Make the ${editing.kind}` : `Save the ${editing.kind}`" :loading="busy" /></div>
     </form>
     <RulesBeside v-if="editing.id !== null" :key="`rules-${editing.kind}-${editing.id}`" :kind="editing.kind" :id="editing.id" :panel="false" class="beside" />
     <MarkEnding v-if="line" :key="editing.kind + line.id" :kind="editing.kind" :line="line" :others="others" @ended="ended" />
@@ -111,7 +112,7 @@ async function save() {
 
 <style scoped>
 .beside { margin-top: 16px; padding-top: 12px; border-top: 1px solid var(--p-porch-line-light); }
-.end { text-align: right; }
+.end { display: flex; justify-content: flex-end; gap: 8px; }
 p.second.hint { margin-top: -9px; }
 .tick { display: inline-flex; align-items: center; gap: 8px; }
 .colour { display: flex; align-items: center; gap: 8px; height: 38px; }

@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import MultiSelect from 'primevue/multiselect'
 import { ApiProblem } from '~/composables/useApi'
+import { useArchive } from '~/composables/useArchive'
 
 /** Chooses lists or tags, or makes a new one in place. */
 const props = defineProps<{ inputId: string, what: 'list' | 'tag', options: { id: number, name: string }[], invalid?: boolean, make: (name: string) => Promise<number> }>()
@@ -12,6 +13,12 @@ const chosen = defineModel<number[]>({ required: true })
 const making = ref(false)
 const name = ref('')
 const problem = ref<string | null>(null)
+const { isArchived } = useArchive()
+/** What is put away comes last, and says so: whatever is chosen already stays to be seen. */
+const offered = computed(() => {
+  const isAway = ({ id }: { id: number }) => isArchived(props.what, id)
+  return [...props.options.filter(one => !isAway(one)), ...props.options.filter(isAway).map(one => ({ ...one, name: `${one.name} (archived)` }))]
+})
 const placeholder = computed(() => props.options.length === 0 ? `no ${props.what}s yet` : `choose a ${props.what}`)
 
 async function makeIt() {
@@ -31,7 +38,7 @@ async function makeIt() {
 <template>
   <div class="picker">
     <div class="choose">
-      <MultiSelect v-model="chosen" :input-id="inputId" :options="options" option-label="name" option-value="id" display="chip" filter :show-toggle-all="false" :placeholder="placeholder" :invalid="invalid" />
+      <MultiSelect v-model="chosen" :input-id="inputId" :options="offered" option-label="name" option-value="id" display="chip" filter :show-toggle-all="false" :placeholder="placeholder" :invalid="invalid" />
       <Button severity="secondary" icon="pi pi-plus" :aria-label="`Make a new ${what}`" :aria-expanded="making" @click="making = !making" />
     </div>
     <form v-if="making" class="choose" @submit.prevent="makeIt" @keydown.esc.stop="making = false">

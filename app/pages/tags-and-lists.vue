@@ -11,6 +11,7 @@ import { LEAVING_WORDS } from '#core/people/leaving'
 import type { ListLine, TagLine, WhyTheyLeft } from '#core/views/marks'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import { useShelf } from '~/composables/useArchive'
 import { useMarks } from '~/composables/useMarks'
 import { useTask } from '~/composables/useTask'
 import { useFrame } from '~/stores/frame'
@@ -19,6 +20,7 @@ import MarkDialog, { type Editing } from '~/components/MarkDialog.vue'
 import FieldsPanel from '~/components/FieldsPanel.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
+import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import UsedBy from '~/components/UsedBy.vue'
 import TaskNote from '~/components/subscribers/TaskNote.vue'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
@@ -36,8 +38,10 @@ const changeList = ({ id, name, publicName, description, offered, alsoOn }: List
 const changeTag = ({ id, name, note, group, colour, publicName, expiry, follows }: TagLine) => editing.value = { kind: 'tag', id, name, note, group, colour, publicName: publicName ?? null, expiry: { ...expiry }, follows: { ...follows } }
 const newTag = () => editing.value = { kind: 'tag', id: null, name: '', note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS }
 const groups = computed(() => [...new Set(tags.value.map(tag => tag.group).filter(Boolean))])
+const { shown: listsInSight, away: listsAway, showsAway: showsListsAway } = useShelf('list', () => lists.value)
+const { shown: tagsInSight, away: tagsAway, showsAway: showsTagsAway } = useShelf('tag', () => tags.value)
 const sought = ref('')
-const shown = computed(() => tags.value.filter(tag => [tag.name, tag.group, tag.note].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
+const shown = computed(() => tagsInSight.value.filter(tag => [tag.name, tag.group, tag.note].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
 const listName = (id: number) => lists.value.find(list => list.id === id)?.name ?? ''
 const nameOf = (id: number) => tags.value.find(tag => tag.id === id)?.name ?? ''
 const FOLLOWS = [['gives', 'also gives'], ['takes', 'takes away'], ['drops', 'when lost, takes along']] as const
@@ -78,7 +82,7 @@ const COLUMNS_2: PlainColumn[] = [
     <div v-if="loaded" class="stack">
       <section class="panel" aria-labelledby="lists">
         <h2 id="lists">Lists</h2>
-        <PlainTable v-if="lists.length" :rows="lists" :columns="COLUMNS">
+        <PlainTable v-if="listsInSight.length" :rows="listsInSight" :columns="COLUMNS">
           <template #list="{ row }">
             <button type="button" class="link-button name" @click="changeList(row)">{{ row.name }}</button>
           </template>
@@ -92,6 +96,7 @@ const COLUMNS_2: PlainColumn[] = [
           <template #usedBy="{ row }"><UsedBy :uses="row.uses" /></template>
           <template #people="{ row }"><PeopleNumber :people="row.people" :query="{ list: row.id }" /></template>
         </PlainTable>
+        <ShelfSwitch v-model="showsListsAway" :away="listsAway.length" />
         <p v-if="onNoList" class="row small">
           <PeopleNumber :people="onNoList" :query="onNone" :words="sayPeople(onNoList)" />
           can get mail and {{ onNoList === 1 ? 'is' : 'are' }} on none of these lists: only what they ask for reaches them.
@@ -115,8 +120,9 @@ const COLUMNS_2: PlainColumn[] = [
           <template #usedBy="{ row }"><UsedBy :uses="row.uses" /></template>
           <template #people="{ row }"><span v-if="row.blanks" class="second small" title="People have what it is filled in to">filled in</span><PeopleNumber v-else :people="row.people" :query="{ tag: row.id }" /></template>
         </PlainTable>
-        <p v-else-if="tags.length" class="panel-body second">No tag has “{{ sought }}” in it.</p>
-        <p v-else class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, given by a page, or “likes: coptic”, given by a link somebody follows.</p>
+        <p v-else-if="sought" class="panel-body second">No tag has “{{ sought }}” in it.</p>
+        <p v-else-if="!tags.length" class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, given by a page, or “likes: coptic”, given by a link somebody follows.</p>
+        <ShelfSwitch v-model="showsTagsAway" :away="tagsAway.length" />
       </section>
       <section v-if="left && left.length > 0" class="panel" aria-labelledby="why">
         <h2 id="why">Why they left</h2>

@@ -1,4 +1,5 @@
 /** What stands around every screen: the wall and the rail. */
+import type { Thing } from '#core/rules/rule'
 import type { Instant } from '#core/time/zone'
 
 export type Mode = 'practice' | 'live'
@@ -6,6 +7,8 @@ export type Mode = 'practice' | 'live'
 export interface FrameView {
   workspace: { name: string, zone: string, mode: Mode }
   counts: { pages: number, offers: number, subscribers: number, segments: number, tagsAndLists: number, links: number, houseRules: number, toDos: number, courses: number }
+  /** What its owner has put away. */
+  archived: Thing[]
   hasLive: boolean
 }
 

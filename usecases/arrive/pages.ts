@@ -9,6 +9,7 @@ import { newConfirming } from '#core/page/confirm'
 import { mailOfThanks, STEP_OF_KNOWN } from '#core/page/known'
 import { fitsField } from '#core/people/field'
 import { slugOf } from '#core/message/headers'
+import { deleteArchived } from '#data/archive'
 import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { findCourse } from '#data/courses'
@@ -106,6 +107,7 @@ export async function publishPage(house: House, id: number, seen: string | null 
       if (JSON.stringify(pageOf(db, id).draft) !== JSON.stringify(draft)) return null
       const at = house.clock.now()
       appendEvent(db, 'page-published', at, { pageId: id })
+      deleteArchived(db, { kind: 'page', id })
       return insertPageVersion(db, id, draft, keepAll(house, wordings, made), at)
     })
     if (published) return published

@@ -11,6 +11,7 @@ import { atOnceOf } from '#core/sequence/atOnce'
 import { sayPeople, type TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
 import type { ChangeOutlook, Outlook, StartOutlook } from '#core/views/course'
+import { deleteArchived } from '#data/archive'
 import { readTogether, type Database } from '#data/connection'
 import type { CourseRow } from '#data/courses'
 import { findCourse, insertVersion, programOfVersion, setMoving, setRunning } from '#data/courses'
@@ -99,6 +100,7 @@ export async function startCourse(house: House, courseId: number, include: Inclu
   const comingIn = await publish(house, courseId, seen, (course, versionId, at) => {
     if (course.status === 'running') throw new NotNow('This course is running already.')
     appendEvent(db, 'course-started', at, { courseId })
+    deleteArchived(db, { kind: 'course', id: courseId })
     setRunning(db, courseId, versionId, course.draft, at)
     if (course.draft.dates) return planByDate(db, course, at)
     if (include.kind === 'none') return 0

@@ -1,4 +1,5 @@
 /** Stopping a course as a whole, letting it go on, and deleting it. */
+import { deleteArchived } from '#data/archive'
 import type { Database } from '#data/connection'
 import { endCourse, findCourse, setStopped, type CourseRow } from '#data/courses'
 import { appendEvent } from '#data/events'
@@ -39,6 +40,7 @@ export function letCourseGoOn(house: House, id: number): void {
     const at = house.clock.now()
     setStopped(db, id, null, { at, eventId: appendEvent(db, 'course-went-on', at, { courseId: id }) })
     releaseCourse(db, id, at)
+    deleteArchived(db, { kind: 'course', id })
     turnSome(db, id)
   })
   house.wake()

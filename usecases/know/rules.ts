@@ -9,6 +9,7 @@ import { asksNothing, thingsIn, WHENS, type Action, type RuleInput } from '#core
 import { sayCircle, sayRule } from '#core/rules/say'
 import type { Instant } from '#core/time/zone'
 import type { SavedRule } from '#core/views/rules'
+import { deleteArchived } from '#data/archive'
 import type { Database } from '#data/connection'
 import { findField } from '#data/fields'
 import { allRules, endRule, findRule, insertRule, updateRule } from '#data/rules'
@@ -47,6 +48,7 @@ export async function saveRule(house: House, id: number | null, input: RuleInput
     if (circle && !evenInCircle) return { saved: false, circle: sayCircle(circle, ruleNamesOf(db)) }
     const ruleId = id ?? insertRule(db, whole, at)
     if (id !== null) updateRule(db, id, whole, at)
+    if (rule.on) deleteArchived(db, { kind: 'rule', id: ruleId })
     keepWatches(db, at)
     return { saved: true, id: ruleId }
   })

@@ -6,6 +6,7 @@ import { marksOfOffer, missingForSelling, newOffer, type OfferContent } from '#c
 import { MOST_PARTS } from '#core/offers/price'
 import { openingMail } from '#core/offers/waiting'
 import { fitsField } from '#core/people/field'
+import { deleteArchived } from '#data/archive'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { appendEvent } from '#data/events'
@@ -120,6 +121,7 @@ export async function publishOffer(house: House, id: number, seen: string | null
       if (JSON.stringify(offerOf(db, id).draft) !== JSON.stringify(draft)) return null
       const at = house.clock.now()
       appendEvent(db, 'offer-published', at, { offerId: id })
+      deleteArchived(db, { kind: 'offer', id })
       const keep = (wording: Wording | null) => wording && keepWording(db, wording, made, at)
       const version = insertOfferVersion(db, id, draft, {
         receiptMessageId: keepWording(db, receipt, made, at), openingMessageId: keep(opening), waitConfirmMessageId: keep(asking),

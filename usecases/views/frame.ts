@@ -1,5 +1,8 @@
 /** What stands around every screen: the wall and the rail. */
+import type { ThingKind } from '#core/rules/rule'
+import { allArchived } from '#data/archive'
 import { lastEventId } from '#data/events'
+import { isThere } from '#data/things'
 import { emailsOf } from '#core/sequence/draft'
 import type { ClockView, ComingSend, FrameView, NamedSend, RailView, SendName, SendOf } from '#core/views/frame'
 import { HOUR } from '#core/time/zone'
@@ -24,19 +27,23 @@ export function frameView(house: House): Omit<FrameView, 'hasLive'> {
   return readTogether(db, () => {
     const { name, zone, mode } = workspaceOf(db)
     const people = countPeople(db)
+    const archived = allArchived(db).filter(({ kind, id }) => isThere(db, kind, id))
+    /** How many of these kinds are put away. */
+    const away = (...kinds: ThingKind[]) => archived.filter(({ kind }) => kinds.includes(kind)).length
     return {
       workspace: { name, zone, mode },
       counts: {
-        pages: allPages(db).length,
-        offers: offerNames(db).length,
+        pages: allPages(db).length - away('page'),
+        offers: offerNames(db).length - away('offer'),
         subscribers: people.pending + people.active + people.resting,
-        segments: allSegments(db).length,
-        tagsAndLists: countMarks(db),
-        links: linkNames(db).length,
-        houseRules: countRules(db),
+        segments: allSegments(db).length - away('segment'),
+        tagsAndLists: countMarks(db) - away('tag', 'list'),
+        links: linkNames(db).length - away('link'),
+        houseRules: countRules(db) - away('rule'),
         toDos: countOpenTodos(db),
-        courses: allCourses(db).length,
+        courses: allCourses(db).length - away('course'),
       },
+      archived,
     }
   })
 }

@@ -45,6 +45,7 @@ import StepRow from '~/components/course/StepRow.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
+import ThingActions from '~/components/ThingActions.vue'
 import RulesBeside from '~/components/rule/RulesBeside.vue'
 import SaveNote from '~/components/SaveNote.vue'
 import SelectField from '~/components/SelectField.vue'
@@ -267,6 +268,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
       <template v-else>Email course, not started: nothing is sent yet.</template>
       {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
       <template #actions>
+        <ThingActions kind="course" :id="id" :to="one => `/courses/${one}`" />
         <Button severity="secondary" icon="pi pi-trash" aria-label="Delete this course" title="Delete this course" @click="deleteIt" />
         <Button v-if="course.status === 'running' && course.stoppedAt === null" label="Stop the course" severity="secondary" @click="stop" />
         <Button label="Add an email" severity="secondary" @click="add('email')" />

@@ -8,6 +8,7 @@ import { sayDay } from '#core/time/say'
 import type { CourseLine } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import { useShelf } from '~/composables/useArchive'
 import { useMaking } from '~/composables/useMaking'
 import { sayPeople } from '~/look/say'
 import { useFrame } from '~/stores/frame'
@@ -15,9 +16,11 @@ import CoursePieces from '~/components/course/CoursePieces.vue'
 import NameDialog from '~/components/NameDialog.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
+import ShelfSwitch from '~/components/ShelfSwitch.vue'
 
 const frame = useFrame()
 const { data: courses, problem } = useFresh(() => api<CourseLine[]>('courses'))
+const { shown, away, showsAway } = useShelf('course', () => courses.value)
 const { makeCourse } = useMaking()
 const making = ref(false)
 const standing = computed(() => {
@@ -35,7 +38,7 @@ const standing = computed(() => {
     </PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <section v-if="courses?.length" class="panel">
-      <DataTable :value="courses" data-key="id" @row-click="({ data }) => navigateTo(`/courses/${data.id}`)">
+      <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/courses/${data.id}`)">
         <Column header="Course"><template #body="{ data }: { data: CourseLine }"><NuxtLink :to="`/courses/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>
         <Column header="How it stands">
           <template #body="{ data }: { data: CourseLine }">
@@ -49,6 +52,7 @@ const standing = computed(() => {
         <Column header="Came to the end" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }"><PeopleNumber :people="data.finished" :query="{ course: data.id, is: 'finished' }" /></template></Column>
         <Column header="Left" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }"><PeopleNumber :people="data.left" :query="{ course: data.id, is: 'left' }" /></template></Column>
       </DataTable>
+      <ShelfSwitch v-model="showsAway" :away="away.length" />
     </section>
     <section v-else-if="courses" class="panel panel-body">
       <h2>Make the first course</h2>

@@ -23,6 +23,7 @@ import ConditionEditor from '~/components/condition/ConditionEditor.vue'
 import FiringsPanel from '~/components/rule/FiringsPanel.vue'
 import FitsPanel from '~/components/rule/FitsPanel.vue'
 import PageHead from '~/components/PageHead.vue'
+import ThingActions from '~/components/ThingActions.vue'
 import RuleSentence from '~/components/rule/RuleSentence.vue'
 import SidePanel from '~/components/SidePanel.vue'
 import TryPanel from '~/components/rule/TryPanel.vue'
@@ -85,6 +86,7 @@ const thenProblem = (n: number) => problem.value?.fields.find(({ field }) => fie
         <template v-else-if="view.line.missing.length">It stands still: something it names is not there any more.</template>
         <template v-else>{{ view.line.on ? 'At work' : 'Off' }}. In the last 30 days it acted <template v-if="view.line.times30">{{ saySome(view.line.times30, 'time', 'times') }}, on <NuxtLink :to="peopleOfRule(view.line.id)">{{ sayPeople(view.line.people30) }}</NuxtLink>.</template><template v-else>not once.</template></template>
         <template #actions>
+          <ThingActions v-if="id !== null" kind="rule" :id="id" :to="one => `/house-rules/${one}`" />
           <Button v-if="id !== null" label="Delete" severity="secondary" @click="takeAway" />
           <Button label="Try it" icon="pi pi-eye" severity="secondary" @click="trying = true" />
           <Button :label="id === null ? 'Save the rule' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="keep(false)" />

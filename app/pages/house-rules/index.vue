@@ -10,16 +10,19 @@ import type { RuleLine } from '#core/views/rules'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
+import { useShelf } from '~/composables/useArchive'
 import { provideRuleParts } from '~/composables/useParts'
 import { sayPeople, saySome } from '~/look/say'
 import { peopleOfRule, THING_WORDS } from '~/rules/choices'
 import PageHead from '~/components/PageHead.vue'
+import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import RulePieces from '~/components/rule/RulePieces.vue'
 import RuleSentence from '~/components/rule/RuleSentence.vue'
 import SidePanel from '~/components/SidePanel.vue'
 import TryPanel from '~/components/rule/TryPanel.vue'
 
 const { data: rules, problem, load } = useFresh(() => api<RuleLine[]>('rules'))
+const { shown: inSight, away, showsAway } = useShelf('rule', () => rules.value)
 const { parts } = provideRuleParts()
 const sought = ref('')
 const trying = ref(false)
@@ -27,7 +30,7 @@ const copying = ref(false)
 const { problem: refused, attempt } = useAttempt()
 
 const text = ({ said, note }: RuleLine) => [said.when, said.who, ...said.then, note].join(' ').toLowerCase()
-const shown = computed(() => (rules.value ?? []).filter(rule => text(rule).includes(sought.value.trim().toLowerCase())))
+const shown = computed(() => inSight.value.filter(rule => text(rule).includes(sought.value.trim().toLowerCase())))
 const moments = computed(() => MOMENTS.map(moment => ({ moment, rules: shown.value.filter(rule => rule.moment === moment) })).filter(({ rules: some }) => some.length > 0))
 const standing = computed(() => {
   const all = rules.value ?? []
@@ -66,7 +69,8 @@ async function turn(rule: RuleLine, on: boolean) {
           <p class="small second count"><template v-if="rule.times30">{{ saySome(rule.times30, 'time', 'times') }}, on <NuxtLink :to="peopleOfRule(rule.id)">{{ sayPeople(rule.people30) }}</NuxtLink></template><template v-else>{{ rule.on ? 'not in 30 days' : 'off' }}</template></p>
         </div>
       </section>
-      <p v-if="rules.length && !moments.length" class="panel panel-body second">No rule has “{{ sought }}” in it.</p>
+      <p v-if="rules.length && !moments.length && sought" class="panel panel-body second">No rule has “{{ sought }}” in it.</p>
+      <section v-if="away.length" class="panel"><ShelfSwitch v-model="showsAway" :away="away.length" /></section>
       <section v-if="!rules.length" class="panel panel-body">
         <h2>Make the first rule</h2>
         <p class="second">For example: when someone follows the link “coptic”, give the tag “likes: coptic”. What takes time, like an email two days later, belongs to a course.</p>

@@ -18,6 +18,7 @@ import { useFrame } from '~/stores/frame'
 import ActionRow from '~/components/rule/ActionRow.vue'
 import LinkResults from '~/components/link/LinkResults.vue'
 import PageHead from '~/components/PageHead.vue'
+import ThingActions from '~/components/ThingActions.vue'
 import QrCode from '~/components/QrCode.vue'
 import RulesBeside from '~/components/rule/RulesBeside.vue'
 
@@ -53,6 +54,7 @@ const where = computed(() => JSON.stringify({ kind: 'all', of: [{ kind: 'followe
         <template v-if="view"><NuxtLink v-if="view.people" :to="{ path: '/subscribers', query: { where } }">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template> followed it, {{ saySome(view.clicks, 'time', 'times') }} in all<template v-if="view.machines">; {{ sayNumber(view.machines) }} more were robots and scanners, which cause nothing</template>.</template>
         <template v-else>A named destination that knows who followed it.</template>
         <template #actions>
+          <ThingActions v-if="id !== null" kind="link" :id="id" :to="one => `/links/${one}`" />
           <Button v-if="id !== null" label="Take it out" severity="secondary" @click="takeOut" />
           <Button :label="id === null ? 'Save the link' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="save" />
         </template>

@@ -8,19 +8,22 @@ import { sayDay } from '#core/time/say'
 import type { LinkLine } from '#core/views/links'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import { useShelf } from '~/composables/useArchive'
 import { sayNumber, saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
+import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 
 /** The library of tracked links. */
 const frame = useFrame()
 const zone = computed(() => frame.zone)
 const { data: links, problem } = useFresh(() => api<LinkLine[]>('links'))
+const { shown: inSight, away, showsAway } = useShelf('link', () => links.value)
 const followed = (linkId: number) => JSON.stringify({ kind: 'all', of: [{ kind: 'followed', linkId, within: null, times: 1 }] } satisfies Condition)
 const sought = ref('')
-const shown = computed(() => (links.value ?? []).filter(link => [link.name, link.url].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
+const shown = computed(() => inSight.value.filter(link => [link.name, link.url].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
 const standing = computed(() => {
   const all = links.value ?? []
   const broken = all.filter(link => link.trouble !== null).length
@@ -66,6 +69,7 @@ const COLUMNS: PlainColumn[] = [
         <template #machines="{ row }"><span class="second">{{ sayNumber(row.machines) }}</span></template>
         <template #last="{ row }">{{ row.lastAt ? sayDay(row.lastAt, zone) : '' }}</template>
       </PlainTable>
+      <ShelfSwitch v-model="showsAway" :away="away.length" />
     </section>
     <section v-else-if="links" class="panel panel-body">
       <h2>Make the first link</h2>

@@ -9,13 +9,16 @@ import { sayMoney, sumsOf } from '#core/money/money'
 import type { OfferLine } from '#core/views/offers'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import { useShelf } from '~/composables/useArchive'
 import { useMaking } from '~/composables/useMaking'
 import { sayNumber, saySome } from '~/look/say'
 import NameDialog from '~/components/NameDialog.vue'
 import PageHead from '~/components/PageHead.vue'
+import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import InVainPanel from '~/components/offer/InVainPanel.vue'
 
 const { data: offers, problem } = useFresh(() => api<OfferLine[]>('offers'))
+const { shown, away, showsAway } = useShelf('offer', () => offers.value)
 const { makeOffer } = useMaking()
 const making = ref(false)
 const from = ref(0)
@@ -38,7 +41,7 @@ const standing = computed(() => {
     <div v-if="offers" class="stack">
       <InVainPanel />
       <section v-if="offers.length" class="panel">
-        <DataTable :value="offers" data-key="id" @row-click="({ data }) => navigateTo(`/offers/${data.id}`)">
+        <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/offers/${data.id}`)">
           <Column header="Offer"><template #body="{ data }: { data: OfferLine }"><NuxtLink :to="`/offers/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>
           <Column header="Price"><template #body="{ data }: { data: OfferLine }">{{ data.price }}</template></Column>
           <Column header="How it stands">
@@ -50,6 +53,7 @@ const standing = computed(() => {
           <Column header="Sold" header-class="number" body-class="number"><template #body="{ data }: { data: OfferLine }"><NuxtLink v-if="data.sold" :to="{ path: `/offers/${data.id}/sales`, query: { days: 730, state: 'owned' } }" @click.stop>{{ sayNumber(data.sold) }}</NuxtLink><template v-else>0</template></template></Column>
           <Column header="Paid, less what went back" header-class="number" body-class="number"><template #body="{ data }: { data: OfferLine }">{{ data.money.map(sayMoney).join(' and ') }}</template></Column>
         </DataTable>
+        <ShelfSwitch v-model="showsAway" :away="away.length" />
       </section>
       <section v-else class="panel panel-body">
         <h2>Make the first offer</h2>

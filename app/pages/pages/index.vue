@@ -8,13 +8,16 @@ import { PAGE_PIECES } from '#core/page/pieces/pages'
 import type { PageLine } from '#core/views/pages'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import { useShelf } from '~/composables/useArchive'
 import { useMaking } from '~/composables/useMaking'
 import { saySome } from '~/look/say'
 import NameDialog from '~/components/NameDialog.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
+import ShelfSwitch from '~/components/ShelfSwitch.vue'
 
 const { data: pages, problem } = useFresh(() => api<PageLine[]>('pages'))
+const { shown, away, showsAway } = useShelf('page', () => pages.value)
 const { makePage } = useMaking()
 const making = ref(false)
 const beginning = ref<string | number | null>(null)
@@ -39,7 +42,7 @@ const standing = computed(() => {
     </PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <section v-if="pages?.length" class="panel">
-      <DataTable :value="pages" data-key="id" @row-click="({ data }) => navigateTo(`/pages/${data.id}`)">
+      <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/pages/${data.id}`)">
         <Column header="Page"><template #body="{ data }: { data: PageLine }"><NuxtLink :to="`/pages/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>
         <Column header="Address"><template #body="{ data }: { data: PageLine }"><a v-if="data.status === 'published'" :href="data.url" target="_blank" rel="noopener" class="mono" @click.stop>/p/{{ data.slug }}</a><span v-else class="mono second">/p/{{ data.slug }}</span></template></Column>
         <Column header="How it stands">
@@ -50,6 +53,7 @@ const standing = computed(() => {
         </Column>
         <Column header="Opt-ins" header-class="number" body-class="number"><template #body="{ data }: { data: PageLine }"><PeopleNumber :people="data.optIns" :query="{ optin: data.id }" /></template></Column>
       </DataTable>
+      <ShelfSwitch v-model="showsAway" :away="away.length" />
     </section>
     <section v-else-if="pages" class="panel panel-body">
       <h2>Make the first page</h2>

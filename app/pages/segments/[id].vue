@@ -15,6 +15,7 @@ import { sayNumber, sayPeople } from '~/look/say'
 import AudiencePanel from '~/components/condition/AudiencePanel.vue'
 import ConditionEditor from '~/components/condition/ConditionEditor.vue'
 import PageHead from '~/components/PageHead.vue'
+import ThingActions from '~/components/ThingActions.vue'
 import RulesBeside from '~/components/rule/RulesBeside.vue'
 
 /** One segment, new or saved: its condition with the number beside it. */
@@ -54,6 +55,7 @@ const takeAway = () => remove({ header: `Delete ${saved.value!.name}?`, message:
         <template v-else-if="saved">Everybody is being looked at.</template>
         <template v-else>A condition about people, read like a sentence. The number beside it is counted as you go.</template>
         <template #actions>
+          <ThingActions v-if="id !== null" kind="segment" :id="id" :to="one => `/segments/${one}`" />
           <Button v-if="saved && !fixed" label="Delete" severity="secondary" @click="takeAway" />
           <Button v-if="!fixed" :label="id === null ? 'Save the segment' : 'Save the changes'" :loading="busy" :disabled="!changed" @click="save" />
         </template>

@@ -7,16 +7,19 @@ import { DAY } from '#core/time/zone'
 import type { SegmentLine } from '#core/views/audience'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import { useShelf } from '~/composables/useArchive'
 import { useUntil } from '~/composables/useUntil'
 import { sayNumber, saySome } from '~/look/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
+import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
 const { data: segments, problem, load } = useFresh(() => api<SegmentLine[]>('segments'))
+const { shown, away, showsAway } = useShelf('segment', () => segments.value)
 useUntil(() => segments.value?.some(segment => segment.people === null) ?? false, load)
 
 /** How many more or fewer than at the beginning of the stretch; said with its beginning where that is less than 30 days ago. */
@@ -42,7 +45,7 @@ const COLUMNS: PlainColumn[] = [
     </PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <section v-else-if="segments" class="panel">
-      <PlainTable :rows="segments" class="opens" @open="({ id }) => navigateTo(`/segments/${id}`)" :columns="COLUMNS">
+      <PlainTable :rows="shown" class="opens" @open="({ id }) => navigateTo(`/segments/${id}`)" :columns="COLUMNS">
         <template #segment="{ row }"><NuxtLink :to="`/segments/${row.id}`" class="name">{{ row.name }}</NuxtLink></template>
         <template #whoThatIs="{ row }">
           people {{ row.says || 'of every kind' }}<span v-if="row.usedBy.length" class="second small sub">
@@ -61,6 +64,7 @@ const COLUMNS: PlainColumn[] = [
           <PeopleNumber v-else :people="row.people" :query="{ segment: row.id }" />
         </template>
       </PlainTable>
+      <ShelfSwitch v-model="showsAway" :away="away.length" />
     </section>
   </div>
 </template>

@@ -23,6 +23,7 @@ import { sayPeople, saySome } from '~/look/say'
 import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
+import ThingActions from '~/components/ThingActions.vue'
 import RulesBeside from '~/components/rule/RulesBeside.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import SaveNote from '~/components/SaveNote.vue'
@@ -116,6 +117,7 @@ const deleteIt = () => ending.ask({
       <template v-else>Draft. Only you can see it. It would stand: {{ sayStanding(standing, zone) }}.</template>
       {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem ? problem.message : null" />
       <template #actions>
+        <ThingActions kind="offer" :id="id" :to="one => `/offers/${one}`" />
         <Button severity="secondary" icon="pi pi-trash" aria-label="Delete this offer" title="Delete this offer" @click="deleteIt" />
         <NuxtLink :to="`/offers/${id}/sales`" class="sales">Sales</NuxtLink>
         <Button v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page" severity="secondary" icon="pi pi-external-link" icon-pos="right" />

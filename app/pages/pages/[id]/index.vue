@@ -22,6 +22,7 @@ import { useFrame } from '~/stores/frame'
 import { saySome } from '~/look/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
+import ThingActions from '~/components/ThingActions.vue'
 import RulesBeside from '~/components/rule/RulesBeside.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import SaveNote from '~/components/SaveNote.vue'
@@ -109,6 +110,7 @@ const deleteIt = () => ending.ask({
       <template v-else>Draft. Only you can see it.</template>
       {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem ? problem.message : null" />
       <template #actions>
+        <ThingActions kind="page" :id="id" :to="one => `/pages/${one}`" />
         <Button severity="secondary" icon="pi pi-trash" aria-label="Delete this page" title="Delete this page" @click="deleteIt" />
         <NuxtLink :to="`/pages/${id}/results`" class="results">Results</NuxtLink>
         <Button v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page" severity="secondary" icon="pi pi-external-link" icon-pos="right" />

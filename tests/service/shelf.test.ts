@@ -1,0 +1,137 @@
+/** B7: whatever is made can be copied and put away; a copy is at work nowhere, and what is at work stays in sight. */
+import { describe, expect, it } from 'vitest'
+import { newRule, type Thing, type ThingKind } from '#core/rules/rule'
+import { allArchived } from '#data/archive'
+import { findCourse } from '#data/courses'
+import { countMembers, findTag } from '#data/marks'
+import { findPage } from '#data/pages'
+import { findRule } from '#data/rules'
+import { mentionsIn } from '#core/mentions'
+import { isThere } from '#data/things'
+import { takePageDown, publishPage } from '#usecases/arrive/pages'
+import { stopCourse, letCourseGoOn } from '#usecases/courses/stop'
+import { archiveThing, bringBack } from '#usecases/know/archive'
+import { copyThing } from '#usecases/know/copyThing'
+import { saveField } from '#usecases/know/fields'
+import { saveLink } from '#usecases/know/links'
+import { saveRule, switchRule } from '#usecases/know/rules'
+import { saveSegment } from '#usecases/know/segments'
+import { takeOfferDown } from '#usecases/offers/save'
+import { NotNow, NotThere } from '#usecases/problem'
+import { endingView } from '#usecases/views/ending'
+import { frameView } from '#usecases/views/frame'
+import { tagLines } from '#usecases/views/listsAndTags'
+import { createCourse, saveCourse } from '#usecases/courses/save'
+import { startCourse } from '#usecases/courses/publish'
+import { openShop } from './shop'
+import { email, furnish, openHouse, step, visit } from './workshop'
+
+/** One of each that can be made. */
+async function oneOfEach() {
+  const setting = await openShop(await furnish(openHouse()))
+  const { house, pageId, listId, tagId, courseId, offerId } = setting
+  const saved = await saveRule(house, null, newRule({ kind: 'got-tag', thingId: tagId }, [
+    { kind: 'score', points: 2 }, { kind: 'email', listId, messageId: null, content: email('hello') },
+  ]))
+  const things: Record<string, number> = {
+    page: pageId, list: listId, tag: tagId, course: courseId, offer: offerId, rule: saved.saved ? saved.id : 0,
+    segment: saveSegment(house, null, { name: 'Kit people', note: 'why', condition: { kind: 'tag', tagId, since: null } }),
+    link: saveLink(house, null, { name: 'Kit', url: 'https://example.com/kit', note: '', does: [{ kind: 'give-tag', tagId }], asks: true }),
+    field: saveField(house, null, { name: 'books', label: 'How many?', kind: 'choice', choices: ['one', 'two'] }),
+  }
+  return { ...setting, things: Object.entries(things).map(([kind, id]): Thing => ({ kind: kind as ThingKind, id })) }
+}
+
+/** What it says, without its number, name, address and times. */
+function wordsOf(house: { db: Parameters<typeof findTag>[0] }, { kind, id }: Thing): unknown {
+  const table = { page: 'pages', offer: 'offers', course: 'courses', list: 'lists', tag: 'tags', field: 'fields', segment: 'segments', rule: 'rules', link: 'links' }[kind as string]!
+  const row = house.db.prepare(`SELECT * FROM ${table} WHERE id = ?`).get(id) as Record<string, unknown>
+  return row.draft ?? (kind === 'rule' ? { ...JSON.parse(String(row.rule)), on: null, messageId: null } : [row.note, row.condition, row.url, row.does, row.asks, row.label, row.kind, row.choices, row.group_name, row.colour, row.public_name, row.description])
+}
+
+describe('B7: a copy', () => {
+  it('says the same under another name, each time anew, and is at work nowhere', async () => {
+    const { house, things, tagId } = await oneOfEach()
+    visit(house, 'ada@example.com')
+    for (const thing of things) {
+      const [first, second] = [await copyThing(house, thing), await copyThing(house, thing)]
+      expect(new Set([thing.id, first, second]).size, thing.kind).toBe(3)
+      expect(wordsOf(house, { kind: thing.kind, id: second }), thing.kind).toEqual(wordsOf(house, thing))
+      const copy = { kind: thing.kind, id: first }
+      if (thing.kind === 'page') expect(findPage(house.db, first)).toMatchObject({ name: 'Sheet kit, copy', published: null })
+      if (thing.kind === 'course') expect(findCourse(house.db, first)).toMatchObject({ status: 'draft', versionId: null })
+      if (thing.kind === 'rule') expect(findRule(house.db, first)!.on).toBe(false)
+      if (thing.kind === 'tag') expect([findTag(house.db, first)!.name, tagLines(house).find(tag => tag.id === first)!.people]).toEqual(['sheet kit, copy', 0])
+      if (thing.kind === 'list') expect(countMembers(house.db, first)).toBe(0)
+      expect(isThere(house.db, copy.kind, copy.id)).toBe(true)
+    }
+    // A rule that sends an email sends it from the copy, too.
+    const rule = things.find(({ kind }) => kind === 'rule')!
+    const copied = await copyThing(house, rule)
+    await switchRule(house, copied, true)
+    expect(mentionsIn(findRule(house.db, copied)).some(({ thing }) => thing.kind === 'tag' && thing.id === tagId)).toBe(true)
+    await expect(copyThing(house, { kind: 'page', id: 999 })).rejects.toThrow(NotThere)
+    await expect(copyThing(house, { kind: 'hookIn', id: 1 })).rejects.toThrow(NotThere)
+  })
+
+  it('is called something that fits and that nothing else is called, however long the name and often it is copied', async () => {
+    const { house } = await oneOfEach()
+    const name = 'ö'.repeat(80)
+    const id = saveSegment(house, null, { name, note: '', condition: { kind: 'all', of: [] } })
+    const names = []
+    for (let n = 0; n < 3; n++) {
+      const copy = await copyThing(house, { kind: 'segment', id })
+      names.push((house.db.prepare('SELECT name FROM segments WHERE id = ?').get(copy) as { name: string }).name)
+    }
+    expect([new Set(names).size, names.every(one => one.length <= 80)]).toEqual([3, true])
+  })
+})
+
+describe('B7: the archive', () => {
+  it('takes whatever is not at work, says what to do where it is, and leaves what it does as it was', async () => {
+    const { house, things, pageId, offerId, courseId } = await oneOfEach()
+    const atWork = things.filter(({ kind }) => ['page', 'offer', 'course', 'rule'].includes(kind))
+    for (const thing of atWork) expect(() => archiveThing(house, thing), thing.kind).toThrow(NotNow)
+    takePageDown(house, pageId)
+    takeOfferDown(house, offerId)
+    stopCourse(house, courseId)
+    await switchRule(house, things.find(({ kind }) => kind === 'rule')!.id, false)
+    const before = frameView(house).counts
+    for (const thing of things) {
+      archiveThing(house, thing)
+      archiveThing(house, thing)
+    }
+    const { counts, archived } = frameView(house)
+    expect([archived.length, before.pages - counts.pages, before.courses - counts.courses, before.tagsAndLists - counts.tagsAndLists]).toEqual([9, 1, 1, 2])
+    for (const thing of things.filter(({ kind }) => kind !== 'course')) bringBack(house, thing)
+    expect(allArchived(house.db)).toEqual([{ kind: 'course', id: courseId }])
+    expect(() => archiveThing(house, { kind: 'hookOut', id: 1 })).toThrow(NotThere)
+    expect(() => archiveThing(house, { kind: 'tag', id: 999 })).toThrow(NotThere)
+  })
+
+  it('lets nothing work out of sight: what is published, started or switched on again stands in its list again', async () => {
+    const { house, things, pageId, courseId } = await oneOfEach()
+    const rule = things.find(({ kind }) => kind === 'rule')!
+    takePageDown(house, pageId)
+    stopCourse(house, courseId)
+    await switchRule(house, rule.id, false)
+    for (const thing of [{ kind: 'page' as const, id: pageId }, { kind: 'course' as const, id: courseId }, rule]) archiveThing(house, thing)
+    await publishPage(house, pageId)
+    letCourseGoOn(house, courseId)
+    await switchRule(house, rule.id, true)
+    expect(allArchived(house.db)).toEqual([])
+  })
+})
+
+describe('B4: a deletion', () => {
+  it('names a thing once, as what it weighs most: a course that a tag starts and that asks for it cannot do without it', async () => {
+    const { house, listId, tagId } = await oneOfEach()
+    const id = createCourse(house, 'Asks for its own tag', 'a')
+    saveCourse(house, id, 'Asks for its own tag', {
+      listId, wayInTagIds: [tagId], again: 'once', entry: { kind: 'tag', tagId, since: null }, steps: [step('a', { kind: 'at-once' })],
+    })
+    await startCourse(house, id)
+    const uses = endingView(house, { kind: 'tag', id: tagId }).uses.filter(use => use.kind === 'course' && use.id === id)
+    expect(uses.map(({ needs }) => needs)).toEqual([true])
+  })
+})
