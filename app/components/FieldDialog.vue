@@ -56,7 +56,8 @@ function done() {
       <p v-else class="second small">Holds {{ FIELD_KIND_WORDS[line.kind] }}; known of {{ sayPeople(line.people) }}.</p>
       <div v-if="editing.kind === 'choice'" class="field"><label for="field-choices">Choices, each on a line of its own</label><Textarea id="field-choices" v-model="choices" rows="4" auto-resize :invalid="!!problem?.of('choices')" /><p v-if="problem?.of('choices')" class="problem" role="alert">{{ problem.of('choices') }}</p></div>
       <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
-      <div class="ends"><button v-if="line" type="button" class="link-button" @click="deleting = true">Delete this field</button><span v-else />
+      <div class="ends">
+        <button v-if="line" type="button" class="link-button" @click="deleting = true">Delete this field</button><span v-else />
         <span class="last">
           <ThingActions v-if="line" :id="line.id" kind="field" @done="done" />
           <Button type="submit" :label="line ? 'Save the field' : 'Make the field'" :loading="busy" />
