@@ -20,6 +20,7 @@ import { takeOfferDown } from '#usecases/offers/save'
 import { NotNow, NotThere } from '#usecases/problem'
 import { endingView } from '#usecases/views/ending'
 import { frameView } from '#usecases/views/frame'
+import { todayView } from '#usecases/views/today'
 import { tagLines } from '#usecases/views/listsAndTags'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import { startCourse } from '#usecases/courses/publish'
@@ -102,6 +103,8 @@ describe('B7: the archive', () => {
       archiveThing(house, thing)
     }
     const { counts, archived } = frameView(house)
+    // What is put away asks for nothing on Today.
+    expect(todayView(house).wantsALook.map(({ to }) => to).filter(to => /^\/(pages|offers|courses)\/\d/.test(to))).toEqual([])
     expect([archived.length, before.pages - counts.pages, before.courses - counts.courses, before.tagsAndLists - counts.tagsAndLists]).toEqual([9, 1, 1, 2])
     for (const thing of things.filter(({ kind }) => kind !== 'course')) bringBack(house, thing)
     expect(allArchived(house.db)).toEqual([{ kind: 'course', id: courseId }])

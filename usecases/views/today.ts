@@ -10,6 +10,7 @@ import type { Figures, FirstSteps, Notice, TodayView } from '#core/views/today'
 import { readTogether } from '#data/connection'
 import type { CourseRow } from '#data/courses'
 import { countOutside } from '#data/doors'
+import { allArchived } from '#data/archive'
 import { cutSince } from '#data/cascades'
 import { allCourses, findCourse } from '#data/courses'
 import { countInside, countStopped } from '#data/enrolments'
@@ -31,7 +32,7 @@ import { placesOf } from '#core/sequence/program'
 import { sayLength, sayMoment } from '#core/time/say'
 import { standingOf } from '#core/offers/offer'
 import { sayStanding } from '#core/offers/say'
-import { THING_WORDS } from '#core/rules/rule'
+import { THING_WORDS, type ThingKind } from '#core/rules/rule'
 import { sayRule } from '#core/rules/say'
 import { givenUpSince } from '#data/hooks'
 import { linksInTrouble } from '#data/links'
@@ -96,10 +97,16 @@ function notices(house: House, now: Instant, systemNow: Instant | null): Notice[
   return [...missing, ...parts.flatMap(part => part ?? [])]
 }
 
+/** What is put away asks for nothing. */
+function inSight<Row extends { id: number }>(db: Database, kind: ThingKind, rows: Row[]): Row[] {
+  const away = new Set(allArchived(db).filter(thing => thing.kind === kind).map(({ id }) => id))
+  return rows.filter(({ id }) => !away.has(id))
+}
+
 function courseNotices(house: House, now: Instant): Notice[] {
   const { db } = house
   const list: Notice[] = []
-  for (const course of allCourses(db)) {
+  for (const course of inSight(db, 'course', allCourses(db))) {
     const to = `/courses/${course.id}`
     if (course.status === 'draft') {
       const { waiting } = countOutside(db, doorOf(course.id, course.draft), entrySql(db, course.draft, now))
@@ -182,7 +189,7 @@ function pageNotices(house: House): Notice[] {
   const running = allCourses(db).filter(course => course.status === 'running')
   const names = new Map(allTags(db).map(tag => [tag.id, tag.name]))
   const list: Notice[] = []
-  for (const page of allPages(db)) {
+  for (const page of inSight(db, 'page', allPages(db))) {
     if (!page.published) {
       list.push({ tone: 'plain', title: `${page.name} is not published`, text: 'Only you can see it.', to: `/pages/${page.id}` })
     }
@@ -205,7 +212,7 @@ function offerNotices(house: House, now: Instant): Notice[] {
   const inVain = toldInVain(db, 100).length
   if (inVain > 0) list.push({ tone: 'trouble', title: `${count(inVain, 'thing was', 'things were')} told of payments and not counted`, text: 'Each says why.', to: '/offers' })
   const { zone } = workspaceOf(db)
-  for (const offer of allOffers(db)) {
+  for (const offer of inSight(db, 'offer', allOffers(db))) {
     const to = `/offers/${offer.id}`
     list.push(...waitingNotice(house, offer, now))
     if (!offer.published) {
