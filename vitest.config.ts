@@ -9,7 +9,8 @@ export default defineConfig({
     // Left to itself it would keep one processor idle.
     maxWorkers: availableParallelism(),
     projects: [
-      { extends: true, test: { name: 'source', include: ['tests/{unit,service,reference}/**/*.test.ts'] } },
+      // They share what is read in: each file makes workspaces of its own, and reading all of it anew takes longer than most of the tests.
+      { extends: true, test: { name: 'source', include: ['tests/{unit,service,reference}/**/*.test.ts'], isolate: false } },
       // These start the application as it was built.
       { extends: true, test: { name: 'built', include: ['tests/built/**/*.test.ts'], testTimeout: 60_000 } },
     ],

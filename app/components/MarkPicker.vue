@@ -38,7 +38,9 @@ async function makeIt() {
 <template>
   <div class="picker">
     <div class="choose">
-      <MultiSelect v-model="chosen" :input-id="inputId" :options="offered" option-label="name" option-value="id" display="chip" filter :show-toggle-all="false" :placeholder="placeholder" :invalid="invalid" />
+      <MultiSelect
+        v-model="chosen" :input-id="inputId" :options="offered" option-label="name" option-value="id" display="chip" filter
+        :show-toggle-all="false" :placeholder="placeholder" :invalid="invalid" />
       <Button severity="secondary" icon="pi pi-plus" :aria-label="`Make a new ${what}`" :aria-expanded="making" @click="making = !making" />
     </div>
     <form v-if="making" class="choose" @submit.prevent="makeIt" @keydown.esc.stop="making = false">

@@ -46,7 +46,9 @@ const items = computed(() => [
 
 <template>
   <span>
-    <Button severity="secondary" icon="pi pi-ellipsis-h" aria-label="Copy or archive" title="Copy or archive" aria-haspopup="true" @click="event => menu!.toggle(event)" />
+    <Button
+      severity="secondary" icon="pi pi-ellipsis-h" aria-label="Copy or archive" title="Copy or archive" aria-haspopup="true"
+      @click="event => menu!.toggle(event)" />
     <Menu ref="menu" :model="items" popup />
   </span>
 </template>

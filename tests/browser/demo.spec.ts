@@ -71,6 +71,8 @@ const VIEWS: Record<string, [address: string, sign: string | RegExp][]> = {
 
 for (const part of Object.keys(VIEWS)) {
   test(`${part}: nothing fails, nothing is hard to read, by day and by night`, async ({ page }) => {
+    // A slow machine takes seconds for each of these screens.
+    test.setTimeout(300_000)
     const faults: string[] = []
     page.on('pageerror', error => faults.push(error.message))
     page.on('console', message => message.type() === 'error' && faults.push(message.text()))

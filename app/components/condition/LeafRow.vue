@@ -107,7 +107,9 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
         option-value="value" size="small" placeholder="before any step" :aria-label="`${label}: before which step`"
         @update:model-value="stepId => set({ stepId: stepId || null })" />
     </template>
-    <PurchaseLeaf v-else-if="leaf.kind === 'purchase' || leaf.kind === 'spent' || leaf.kind === 'no-more' || leaf.kind === 'waits'" v-model="leaf" :label="label" />
+    <PurchaseLeaf
+      v-else-if="leaf.kind === 'purchase' || leaf.kind === 'spent' || leaf.kind === 'no-more' || leaf.kind === 'waits'" v-model="leaf"
+      :label="label" />
     <template v-else-if="leaf.kind === 'country'">
       <MultiSelect :model-value="leaf.is" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value" filter display="chip" :show-toggle-all="false" size="small" placeholder="choose" :aria-label="`${label}: one of`" class="several" @update:model-value="is => set({ is })" />
       <label class="small unknown"><Checkbox :model-value="leaf.unknown" binary @update:model-value="unknown => set({ unknown })" /> or not known</label>

@@ -82,7 +82,8 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
             aria-label="Hours until the next hear of it" size="small" class="few" />
         </p>
         <p class="second small">It is asked-for mail: it goes at once, at any hour, and once to each. Who buys before, leaves, or wants to hear no more gets none. Its button leads to the page.</p>
-        <MailEditor v-model="draft.waiting.opening" because="asked" :list-id="draft.waiting.listIds[0] ?? null" :problem="wrong('waiting.opening')" />
+        <MailEditor
+          v-model="draft.waiting.opening" because="asked" :list-id="draft.waiting.listIds[0] ?? null" :problem="wrong('waiting.opening')" />
       </section>
       <section class="panel panel-body fields" aria-labelledby="on-the-page">
         <h2 id="on-the-page">What stands on the page</h2>
@@ -100,7 +101,9 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
         <span class="tick"><Checkbox v-model="draft.waiting.asks" input-id="asks" binary /><label for="asks">Everybody is asked by email to confirm it</label></span>
         <p v-if="draft.waiting.asks" class="second small">They wait, and lists and tags count, from the moment they confirm. A yes counts for {{ CONFIRM_DAYS }} days.</p>
         <p v-else class="second small">Who types an address waits at once. People who left, paused or bounced are asked by this email all the same.</p>
-        <MailEditor v-model="draft.waiting.confirm" because="confirm" :list-id="draft.waiting.listIds[0] ?? null" :problem="wrong('waiting.confirm')" />
+        <MailEditor
+          v-model="draft.waiting.confirm" because="confirm" :list-id="draft.waiting.listIds[0] ?? null"
+          :problem="wrong('waiting.confirm')" />
       </section>
     </template>
   </div>

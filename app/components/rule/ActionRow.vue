@@ -34,7 +34,10 @@ const EMAIL = [{ value: 'no', name: 'here only' }, { value: 'at-once', name: 'he
     <Select v-if="action.kind === 'give-tag' || action.kind === 'take-tag'" :model-value="action.tagId" :options="parts.tags" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which tag`" class="thing" @update:model-value="tagId => set({ tagId })" />
     <Select v-else-if="action.kind === 'join-list' || action.kind === 'leave-list'" :model-value="action.listId" :options="parts.lists" option-label="name" option-value="id" size="small" :aria-label="`${label}: which list`" class="thing" @update:model-value="listId => set({ listId })" />
     <Select v-else-if="action.kind === 'enrol' || action.kind === 'leave-course'" :model-value="action.courseId" :options="parts.courses" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which course`" class="thing" @update:model-value="courseId => set({ courseId })" />
-    <Select v-else-if="action.kind === 'no-more' || action.kind === 'wait'" :model-value="action.offerId" :options="parts.offers" option-label="name" option-value="id" size="small" :aria-label="`${label}: of which offer`" class="thing" @update:model-value="offerId => set({ offerId })" />
+    <Select
+      v-else-if="action.kind === 'no-more' || action.kind === 'wait'" :model-value="action.offerId" :options="parts.offers"
+      option-label="name" option-value="id" size="small" :aria-label="`${label}: of which offer`" class="thing"
+      @update:model-value="offerId => set({ offerId })" />
     <Select v-else-if="action.kind === 'webhook'" :model-value="action.hookId" :options="parts.hooksOut" option-label="name" option-value="id" size="small" :aria-label="`${label}: which address`" class="thing" @update:model-value="hookId => set({ hookId })" />
     <template v-else-if="action.kind === 'set-field'">
       <Select :model-value="action.fieldId" :options="parts.fields" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which field`" class="thing" @update:model-value="fieldId => set({ fieldId, value: null, today: false })" />

@@ -270,7 +270,8 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
       <template #actions>
         <ThingActions kind="course" :id="id" :to="one => `/courses/${one}`" />
         <Button severity="secondary" icon="pi pi-trash" aria-label="Delete this course" title="Delete this course" @click="deleteIt" />
-        <Button v-if="course.status === 'running' && course.stoppedAt === null" label="Stop the course" severity="secondary" @click="stop" />
+        <Button
+          v-if="course.status === 'running' && course.stoppedAt === null" label="Stop the course" severity="secondary" @click="stop" />
         <Button label="Add an email" severity="secondary" @click="add('email')" />
         <Button v-if="course.status === 'draft'" label="Start the course" @click="ask" />
         <Button v-else-if="course.hasChanges" label="Publish the changes" @click="ask" />
