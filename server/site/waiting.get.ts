@@ -7,8 +7,7 @@ import { readWaitToken, waitView, type WaitOutcome } from '#usecases/offers/wait
 import { publicFace } from '#usecases/views/publicPages'
 import { FILES, houseAt, page, pathAt, tokenOf, troublePage } from './page'
 
-const SAYS: Record<Exclude<WaitOutcome, 'waits-already'>, { headline: string, words: string }> = {
-  'counts': { headline: 'Was it you?', words: 'Somebody typed this address on a waiting list. Say yes, and you hear of it. If it was not you, close this page, and nothing will come.' },
+const SAYS: Record<Exclude<WaitOutcome, 'waits-already' | 'counts'>, { headline: string, words: string }> = {
   'told-already': { headline: 'You have heard of it', words: 'The email that it can be bought has gone to you already.' },
   'too-late': { headline: 'This was too late', words: 'The button in that email worked for seven days. Ask once more on the page itself.' },
   'over': { headline: 'There is nothing to wait for', words: 'You have left, or have it already, or it is not offered any more. Nothing was changed.' },
@@ -23,9 +22,13 @@ export default defineEventHandler((event) => {
       const note = { note: 'You said yes before. It counts once.' }
       return page(event, renderThanks({ ...face, thanks: thanksForWaiting(offer!.name, offer!.content), ...getQuery(event).done !== '1' && note }))
     }
+    const asks = (name: string) => ({
+      headline: 'Was it you?',
+      words: `Somebody typed this address on the waiting list of “${name}”. Say yes, and you hear of it. If it was not you, close this page, and nothing will come.`,
+    })
     const back = offer && outcome !== 'counts' ? { back: { url: pathAt(event, `/s/${offer.slug}`), label: `Back to “${offer.name}”` } } : {}
     return page(event, renderConfirm({
-      ...face, action: pathAt(event, `/w/${tokenOf(event)}`), address: hideMiddle(address), offers: outcome === 'counts' ? 'yes' : null, ...SAYS[outcome], ...back,
+      ...face, action: pathAt(event, `/w/${tokenOf(event)}`), address: hideMiddle(address), offers: outcome === 'counts' ? 'yes' : null, ...outcome === 'counts' ? asks(offer!.name) : SAYS[outcome], ...back,
     }))
   }
   catch (error) {
