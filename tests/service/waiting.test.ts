@@ -12,7 +12,9 @@ import { findPersonByKey } from '#data/people'
 import { placesTaken } from '#data/purchases'
 import { countWaiting, openWait, waitsOfPerson } from '#data/waits'
 import { leave } from '#usecases/arrive/leave'
+import { deleteList } from '#usecases/know/endMarks'
 import { saveLink } from '#usecases/know/links'
+import { saveList } from '#usecases/know/listsAndTags'
 import { mergePeople } from '#usecases/know/sameness'
 import { confirmWaiting, waitForOffer, waitView } from '#usecases/offers/wait'
 import { giveBack } from '#usecases/offers/end'
@@ -146,6 +148,18 @@ describe('B2: who waits for an offer', () => {
     // Who left the list is held back with that reason, and takes nobody’s turn.
     expect(told()).toEqual(letters('a'))
     expect(emailsOfPerson(house.db, off).filter(({ kind }) => kind === 'waiting').map(({ status, reason }) => [status, reason])).toEqual([['held back', 'left-list']])
+  })
+
+  it('hears of it by the workspace’s first list where the list they joined was deleted', async () => {
+    const carrier = listeningCarrier()
+    const setting = await furnish(openHouse({ carrier }))
+    const { house } = setting
+    const own = saveList(house, null, { name: 'waits', publicName: '', description: '' })
+    const { offerId } = await openShop(setting, { opensAt: monday, waiting: { ...newWaiting(), listIds: [own], asks: false } })
+    waitForOffer(house, { slug: 'long-stitch', email: 'a@example.com', firstName: '', code: '', zone: '', ip: null })
+    deleteList(house, own, 1)
+    await moveTo(house, monday)
+    expect([countWaiting(house.db, offerId), carrier.mails.filter(({ subject }) => subject === 'It can be bought now').length]).toEqual([0, 1])
   })
 
   it('is not told what has closed again before the email could leave', async () => {

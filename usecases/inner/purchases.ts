@@ -68,14 +68,15 @@ export function takeBackWhatOfferGave(db: Database, { personId, offerId }: Pick<
   if (content.gives.courseId !== null) endEnrolments(db, personId, cause.at, cause.causeId, 'not-theirs', row => row.courseId === content.gives.courseId)
 }
 
-/** The first list that the offer gave and that is still there; else the workspace's first, which always is. */
-const receiptList = (db: Database, { gives }: OfferContent): number => gives.listIds.map(id => standsFor(db, 'lists', id)).find(id => id !== null) ?? allLists(db)[0]!.id
+/** The first of these lists that is still there; else the workspace's first, which always is. */
+export const listOfMail = (db: Database, listIds: readonly number[]): number =>
+  listIds.map(id => standsFor(db, 'lists', id)).find(id => id !== null) ?? allLists(db)[0]!.id
 
 /** It is asked-for mail, and says what was paid whatever else they have left. */
 export function sendReceipt(db: Database, { personId, offerId, offerVersionId }: PurchaseRow, payment: Pick<PaymentRow, 'id' | 'eventId'>, at: number): void {
   const offer = findOfferVersion(db, offerVersionId!)!
   insertEmail(db, {
     kind: 'receipt', thingId: offerId, personId, stepId: 'receipt', visit: payment.id, purpose: 'first', messageId: offer.receiptMessageId, enrolmentId: null,
-    listId: receiptList(db, offer.content), askedFor: 1, causeId: payment.eventId, plannedAt: at,
+    listId: listOfMail(db, offer.content.gives.listIds), askedFor: 1, causeId: payment.eventId, plannedAt: at,
   })
 }

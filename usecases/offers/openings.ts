@@ -12,6 +12,7 @@ import { statusOf } from '#data/people'
 import { placesTaken } from '#data/purchases'
 import { countWaiting, markTold, nextInLine, offersToOpen, setOpeningDue, turnEnds, type WaitRow } from '#data/waits'
 import type { House } from '../house'
+import { listOfMail } from '../inner/purchases'
 import { write } from '../inner/transaction'
 import { STEP_OF_OPENING } from '../inner/waits'
 
@@ -47,13 +48,14 @@ function tellSome(db: Database, offerId: number, now: Instant): Instant | null {
 
 function tellOne(db: Database, offer: PublishedOffer, { id, personId }: WaitRow, now: Instant, placesAreFew: boolean): void {
   const { listIds, turnHours } = offer.content.waiting!
+  const listId = listOfMail(db, listIds)
   const causeId = appendEvent(db, 'opening-told', now, { personId, offerId: offer.id })
   // Whoever cannot be mailed is told nothing, by the last look and with its reason.
-  const takesTurn = placesAreFew && isReached(db, personId, listIds[0]!)
+  const takesTurn = placesAreFew && isReached(db, personId, listId)
   markTold(db, id, now, takesTurn ? now + turnHours * HOUR : null)
   insertEmail(db, {
     kind: 'waiting', thingId: offer.id, personId, stepId: STEP_OF_OPENING, visit: id, purpose: 'first', messageId: offer.openingMessageId!,
-    enrolmentId: null, listId: listIds[0]!, askedFor: 1, causeId, plannedAt: now,
+    enrolmentId: null, listId, askedFor: 1, causeId, plannedAt: now,
   })
 }
 

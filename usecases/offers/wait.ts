@@ -15,7 +15,7 @@ import type { House } from '../house'
 import { wouldUndo } from '../inner/gives'
 import { changeStatus } from '../inner/marks'
 import { endPause } from '../inner/pauses'
-import { originOf } from '../inner/purchases'
+import { listOfMail, originOf } from '../inner/purchases'
 import { keepWhatTheyTold } from '../inner/told'
 import { write } from '../inner/transaction'
 import { countWait, giveWhatWaitingGives, STEP_OF_ASKING } from '../inner/waits'
@@ -62,7 +62,7 @@ function ask(db: Database, offer: PublishedOffer, { id, personId, eventId, maile
   if (offer.waitConfirmMessageId === null || justMailed || plannedSince(db, personId, 'waiting', at - DAY) >= MOST_ASKINGS_A_DAY) return
   insertEmail(db, {
     kind: 'waiting', thingId: offer.id, personId, stepId: STEP_OF_ASKING, visit: id, purpose: mails === 0 ? 'first' : `again-${mails}`,
-    messageId: offer.waitConfirmMessageId, enrolmentId: null, listId: offer.content.waiting!.listIds[0]!, askedFor: 1, causeId: eventId, plannedAt: at,
+    messageId: offer.waitConfirmMessageId, enrolmentId: null, listId: listOfMail(db, offer.content.waiting!.listIds), askedFor: 1, causeId: eventId, plannedAt: at,
   })
   markWaitMailed(db, id, at)
 }
