@@ -53,6 +53,11 @@ export function endLink(db: Database, id: number, at: Instant): void {
   q(db, 'UPDATE links SET ended_at = ?, look_due_at = NULL WHERE id = ?').run(at, id)
 }
 
+/** A page of ours has another address: every link to it leads there, also in emails that have gone. */
+export function moveLinks(db: Database, from: string, to: string, at: Instant): void {
+  q(db, 'UPDATE links SET url = @to, look_due_at = @at, trouble = NULL, trouble_since_at = NULL WHERE url = @from').run({ from, to, at })
+}
+
 /** The link of the library for an address that was typed in an email; made there if there is none yet. */
 export function linkForUrl(db: Database, url: string, label: string, at: Instant): number {
   const known = q<{ id: number }>(db, 'SELECT id FROM links WHERE url = ? AND ended_at IS NULL ORDER BY id LIMIT 1').get(url)?.id

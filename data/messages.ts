@@ -11,11 +11,6 @@ import type { EmailKind } from './outbox'
 /** Which email it is a wording of. */
 export interface MessageOf { kind: EmailKind, thingId: number, stepId: string }
 
-/** What leads to an offer's page in the emails about its opening leads to its new address, also in those that have gone. */
-export function moveOpeningLinks(db: Database, offerId: number, from: string, to: string): void {
-  q(db, `UPDATE message_links SET url = ? WHERE url = ? AND message_id IN (SELECT id FROM messages WHERE kind = 'waiting' AND thing_id = ?)`).run(to, from, offerId)
-}
-
 /** The number of a wording that is there already. */
 export function findMessageId(db: Database, { kind, thingId, stepId }: MessageOf, digest: string): number | undefined {
   return q<{ id: number }>(db, 'SELECT id FROM messages WHERE kind = ? AND thing_id = ? AND step_id = ? AND digest = ?').get(kind, thingId, stepId, digest)?.id

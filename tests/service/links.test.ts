@@ -7,8 +7,10 @@ import { toSql } from '#core/audience/sql'
 import { eventsOfPerson } from '#data/events'
 import { findLink } from '#data/links'
 import { hasTag, membership } from '#data/marks'
+import { findPage } from '#data/pages'
 import { emailsOfPerson } from '#data/outbox'
 import { clicksOfEmail } from '#data/reading'
+import { savePage } from '#usecases/arrive/pages'
 import { choicesOf, takeBackClick } from '#usecases/arrive/choices'
 import { momentOf } from '#usecases/inner/moment'
 import { removeLink, saveLink } from '#usecases/know/links'
@@ -203,5 +205,21 @@ describe('a tracked link', () => {
     const next = (days: number) => linkView(house, { id: idOf(house, '/coptic'), days }).next
     expect([next(2), next(7)]).toEqual([{ days: 2, bought: 0, left: 0 }, { days: 7, bought: 1, left: 0 }])
     expect(linkView(house, { id: idOf(house, '/coptic'), days: 7 }).hours[13]).toBe(3)
+  })
+})
+
+describe('a page of ours that has another address', () => {
+  it('is reached by the emails that are out there', async () => {
+    const house = openHouse({ carrier: listeningCarrier() })
+    const { pageId } = await furnish(house, () => [step('one', { kind: 'at-once' }, email('one', { body: { type: 'doc', content: [
+      { type: 'button', attrs: { label: 'The kit', url: `${house.baseUrl}/p/sheet-kit`, tagId: null } },
+    ] } }))])
+    const mail = () => mailOf(house, ada)
+    const ada = visit(house, 'ada@example.com')
+    await moveTo(house, thursdayNoon + HOUR)
+    expect(destinationOf(house, mail(), 0)).toBe(`${house.baseUrl}/p/sheet-kit`)
+    const { name, draft } = findPage(house.db, pageId)!
+    savePage(house, pageId, { name, slug: 'twelve-sheets', draft })
+    expect(destinationOf(house, mail(), 0)).toBe(`${house.baseUrl}/p/twelve-sheets`)
   })
 })

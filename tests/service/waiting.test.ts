@@ -25,6 +25,8 @@ import { linkActsOf } from '#data/links'
 import { appendEvent } from '#data/events'
 import { paymentsOfPurchase } from '#data/purchases'
 import { write } from '#usecases/inner/transaction'
+import { soldBy } from '#usecases/inner/sold'
+import { destinationOf } from '#usecases/reading/click'
 import { offerView } from '#usecases/views/offers'
 import { todayView } from '#usecases/views/today'
 import { subscriberView } from '#usecases/views/subscriber'
@@ -160,6 +162,22 @@ describe('B2: who waits for an offer', () => {
     deleteList(house, own, 1)
     await moveTo(house, monday)
     expect([countWaiting(house.db, offerId), carrier.mails.filter(({ subject }) => subject === 'It can be bought now').length]).toEqual([0, 1])
+  })
+
+  it('comes to the offer by that email also after its address has changed, before or since', async () => {
+    const { house, wait, offerId } = await withWaiting()
+    const ana = wait('a@example.com')
+    const leadsTo = () => destinationOf(house, emailsOfPerson(house.db, ana)[0]!.id, 0)
+    const rename = (slug: string) => {
+      const { name, draft } = offerView(house, offerId)
+      saveOffer(house, offerId, { name, slug, draft })
+    }
+    rename('leather')
+    await moveTo(house, monday)
+    expect(leadsTo()).toBe(`${house.baseUrl}/s/leather`)
+    rename('leather-by-night')
+    expect(leadsTo()).toBe(`${house.baseUrl}/s/leather-by-night`)
+    expect(soldBy(house, emailsOfPerson(house.db, ana)[0]!.messageId).map(({ id }) => id)).toEqual([offerId])
   })
 
   it('is not told what has closed again before the email could leave', async () => {

@@ -12,6 +12,7 @@ import { slugOf } from '#core/message/headers'
 import { deleteArchived } from '#data/archive'
 import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
+import { moveLinks } from '#data/links'
 import { findCourse } from '#data/courses'
 import { findField } from '#data/fields'
 import { findFile } from '#data/files'
@@ -78,7 +79,11 @@ export function savePage(house: House, id: number, input: PageInput, seen: strin
     if (picturesByIds(db, picturesOf(draft)).length < new Set(picturesOf(draft)).size) problems.push({ field: 'pictures', problem: 'One of the pictures is not there any more.' })
     if (input.draft.promised?.fileId && !findFile(db, input.draft.promised.fileId)) problems.push({ field: 'promised', problem: 'This file is not there any more.' })
     if (problems.length > 0) throw new InputProblem(problems)
-    updatePage(db, id, { name: input.name.trim(), slug: input.slug, draft: input.draft, at: house.clock.now() })
+    const at = house.clock.now()
+    const { slug } = pageOf(db, id)
+    // The address counts at once, and emails that are out there lead to it.
+    if (slug !== input.slug) moveLinks(db, `${house.baseUrl}/p/${slug}`, `${house.baseUrl}/p/${input.slug}`, at)
+    updatePage(db, id, { name: input.name.trim(), slug: input.slug, draft: input.draft, at })
   })
 }
 

@@ -2,14 +2,16 @@
 import { linksOf, type MessageContent } from '#core/message/content'
 import { slugSoldBy } from '#core/offers/selling'
 import type { Database } from '#data/connection'
+import { findLink } from '#data/links'
 import { linksOfMessage, messageOf } from '#data/messages'
 import { offerNames } from '#data/offers'
 import { owns, saidNoMore } from '#data/purchases'
 import type { House } from '../house'
 
-/** The offers that a stored wording sells. */
+/** The offers that a stored wording sells: by where its links lead now, which is where a reader would come to. */
 export function soldBy({ db, baseUrl }: Pick<House, 'db' | 'baseUrl'>, messageId: number): { id: number, name: string }[] {
-  return messageOf(db, messageId).sells === 0 ? [] : behind(db, baseUrl, linksOfMessage(db, messageId))
+  if (messageOf(db, messageId).sells === 0) return []
+  return behind(db, baseUrl, linksOfMessage(db, messageId).map(({ linkId, url }) => findLink(db, linkId) ?? { url }))
 }
 
 /** The same of an email as it is being written. */

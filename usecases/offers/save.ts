@@ -12,13 +12,13 @@ import { findCourse } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { findField } from '#data/fields'
 import { findFile } from '#data/files'
+import { moveLinks } from '#data/links'
 import { findList, findTag } from '#data/marks'
 import {
   endOffer, findOffer, findOfferBySlug, insertOffer, insertOfferVersion, unpublishOffer, updateOffer, type OfferRow,
 } from '#data/offers'
 import { countOngoing, placesTaken } from '#data/purchases'
 import { picturesByIds } from '#data/pictures'
-import { moveOpeningLinks } from '#data/messages'
 import { endWaitsOfOffer, lookAtOpening } from '#data/waits'
 import { workspaceOf } from '#data/workspace'
 import type { House } from '../house'
@@ -66,9 +66,10 @@ export function saveOffer(house: House, id: number, input: OfferInput, seen: str
     problems.push(...problemsOf(db, input.draft))
     if (problems.length > 0) throw new InputProblem(problems)
     const { slug } = offerOf(db, id)
-    // The address counts at once, so the emails about its opening lead there at once.
-    if (slug !== input.slug) moveOpeningLinks(db, id, `${house.baseUrl}/s/${slug}`, `${house.baseUrl}/s/${input.slug}`)
-    updateOffer(db, id, { name: tidy(input.name), slug: input.slug, draft: input.draft, at: house.clock.now() })
+    const at = house.clock.now()
+    // The address counts at once, and emails that are out there lead to it.
+    if (slug !== input.slug) moveLinks(db, `${house.baseUrl}/s/${slug}`, `${house.baseUrl}/s/${input.slug}`, at)
+    updateOffer(db, id, { name: tidy(input.name), slug: input.slug, draft: input.draft, at })
   })
 }
 
