@@ -16,6 +16,7 @@ import { newRule } from '#core/rules/rule'
 import { saveRule } from '#usecases/know/rules'
 import { saveSegment } from '#usecases/know/segments'
 import { NotNow, NotThere } from '#usecases/problem'
+import { giveTagByHand, takeTagByHand } from '#usecases/know/byHand'
 import { endingView } from '#usecases/views/ending'
 import { courseView, courseLines } from '#usecases/views/course'
 import { calendarView } from '#usecases/views/calendar'
@@ -59,7 +60,7 @@ describe('B7: a running course', () => {
   })
 
   it('lets nobody in while it is stopped, and those who came to its door once it goes on, each once', async () => {
-    const { house, courseId, sent } = await course()
+    const { house, courseId, sent, tagId } = await course()
     stopCourse(house, courseId)
     const ada = visit(house, 'ada@example.com')
     visit(house, 'ada@example.com')
@@ -71,6 +72,12 @@ describe('B7: a running course', () => {
     await moveTo(house, thursdayNoon + 4 * DAY)
     expect(sent(ada)).toEqual([['one', 48], ['two', 72], ['three', 96]])
     expect(enrolmentsOfPerson(house.db, ada)).toHaveLength(1)
+    // Who is inside already does not wait at its door as well.
+    const bea = visit(house, 'bea@example.com')
+    stopCourse(house, courseId)
+    takeTagByHand(house, bea, tagId)
+    giveTagByHand(house, bea, tagId)
+    expect(countWaitingToComeIn(house.db, courseId)).toBe(0)
   })
 
   it('holds back what waits to leave already, and lets it go after', async () => {

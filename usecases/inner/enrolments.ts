@@ -97,12 +97,6 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
   const course = runningOf(db, courseId)
   const person = findPerson(db, personId)
   if (!course || !person || course.versionId === null) throw new NotNow('This course is not running')
-  if (course.stoppedAt !== null) {
-    // They are not forgotten: they come in once it goes on.
-    letComingWait(db, { courseId, personId, dueAt: at, occursOn: way.occursOn ?? null, causeId })
-    appendEvent(db, 'way-in-again', at, { personId, courseId, causeId, detail: 'course-stopped' })
-    return 'stays-out'
-  }
   const program = programOfVersion(db, course.versionId)
   const visits = visitsOf(db, courseId, personId)
   const visit = (visits[0]?.visit ?? 0) + 1
@@ -110,6 +104,12 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
   const reason = program.dates && !way.occursOn ? 'by-date' : whyOut(course, person, visits, way, program.entry === undefined || facts.holds(program.entry, at))
   if (reason) {
     appendEvent(db, 'way-in-again', at, { personId, courseId, causeId, detail: reason })
+    return 'stays-out'
+  }
+  if (course.stoppedAt !== null) {
+    // They are not forgotten: they come in once it goes on.
+    letComingWait(db, { courseId, personId, dueAt: at, occursOn: way.occursOn ?? null, causeId })
+    appendEvent(db, 'way-in-again', at, { personId, courseId, causeId, detail: 'course-stopped' })
     return 'stays-out'
   }
   const cascade = cascadeOf(db, causeId)

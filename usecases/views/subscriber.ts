@@ -62,7 +62,7 @@ export function subscriberView(house: House, id: number): SubscriberView {
         const next = course?.published && emailsOf(course.published).find(step => step.id === row.stepId)
         return {
           id: row.courseId, name: course?.name ?? courseNameEver(db, row.courseId), isThere: course !== undefined, stopped: course ? course.stoppedAt !== null : false,
-          status: row.status, joinedAt: row.joinedAt, endedAt: row.endedAt, nextTitle: (next || undefined)?.content.workingTitle ?? null, nextAt: row.dueAt,
+          status: row.status, joinedAt: row.joinedAt, endedAt: row.endedAt, nextTitle: next?.content.workingTitle ?? null, nextAt: row.dueAt,
         }
       }),
       emails: emailsOfPerson(db, id).map(row => ({
