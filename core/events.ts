@@ -88,7 +88,7 @@ export interface ToldEvent extends SayableEvent {
 
 const GONE = 'that is gone'
 const WAY_IN_REASONS: Record<string, string> = { 'inside': 'is inside already', 'once': 'has been through it, and it is once only', 'entry': 'is not among those who may come in', 'by-date': 'people come into it by a date of theirs',
-  'course-stopped': 'you have stopped it, and they come in once it goes on',
+  'course-stopped': 'you have stopped it, and they join when you resume it',
 }
 const LEFT_COURSE_REASONS: Record<string, string> = { 'deleted': 'because you deleted it', 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list', 'bought': 'because they bought', 'way-out': 'by a way out of it', 'by-course': 'by a course', 'began-anew': 'to begin anew', 'no-date': 'because their date is not known any more', 'taken-out': 'because you took them out', 'by-rule': 'by a house rule', 'by-program': 'by a program of yours', 'not-theirs': 'because what they bought is not theirs any more' }
 const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)' }

@@ -6,7 +6,7 @@ const shows = defineModel<boolean>({ required: true })
 
 <template>
   <p v-if="away > 0" class="row small second">
-    <template v-if="shows">These are put away. </template>
+    <template v-if="shows">These are archived. </template>
     <button type="button" class="link-button small" @click="shows = !shows">{{ shows ? 'Back to the list' : `Archived (${away})` }}</button>
   </p>
 </template>

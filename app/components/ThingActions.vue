@@ -32,11 +32,11 @@ async function act(work: () => Promise<string>) {
 const copy = () => act(async () => {
   const { id } = await api<{ id: number }>(`copies/${props.kind}/${props.id}`, { method: 'POST' })
   if (props.to) await navigateTo(props.to(id))
-  return props.to ? 'This is the copy.' : 'It is copied.'
+  return props.to ? 'This is the copy.' : 'Copied.'
 })
 const shelve = () => act(async () => {
   await api(`archived/${props.kind}/${props.id}`, { method: away.value ? 'DELETE' : 'PUT' })
-  return away.value ? 'It stands in its list again.' : 'It is put away. Its list shows it under “Archived”.'
+  return away.value ? 'Back in its list.' : 'Archived. Find it under “Archived” in its list.'
 })
 const items = computed(() => [
   { label: 'Make a copy', icon: 'pi pi-copy', command: () => void copy() },

@@ -23,7 +23,7 @@ export interface Waiting {
 
 export const MOST_TURN_HOURS = 720
 
-/** Days of 24 hours in which a yes counts. */
+/** How many days (24 hours each) people have to confirm. */
 export const CONFIRM_DAYS = 7
 
 const says = (text: string): BlockNode => ({ type: 'paragraph', content: [{ type: 'text', text }] })

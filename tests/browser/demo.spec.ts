@@ -96,7 +96,7 @@ for (const part of Object.keys(VIEWS)) {
 test('its past has happened: opens, clicks, leaving and refusals, and every rate of what it says', async ({ page }) => {
   await signIn(page)
   await page.goto(`http://localhost:${port}/courses/1`)
-  const [, inside, started, ended, left] = /(\d+) people inside, (\d+) started, (\d+) came to the end, (\d+) left/.exec(await page.getByText(/Email course, running/).innerText())!.map(Number)
+  const [, inside, started, ended, left] = /(\d+) people inside, (\d+) started, (\d+) finished, (\d+) left/.exec(await page.getByText(/Email course, running/).innerText())!.map(Number)
   // Four hundred opted in; some of those who were asked to say yes have not, and those who came to the chooser start no course.
   const figures = async (pageId: number, ...words: string[]) => {
     await page.goto(`http://localhost:${port}/pages/${pageId}/results?days=90`)

@@ -205,7 +205,7 @@ test('closed, it takes a waiting list, which is told when it opens again', async
   await saved()
   await answerNow()
   // How it would go is seen before anybody waits.
-  await expect(page.getByRole('region', { name: 'They hear of it once it can be bought' }).getByText('11 people')).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Email when it opens' }).getByText('11 people')).toBeVisible()
   await page.getByRole('button', { name: 'Publish the changes' }).click()
   await expect(page.getByText('Buyers now see version 2.')).toBeVisible()
   await axe(page)
@@ -239,7 +239,7 @@ test('closed, it takes a waiting list, which is told when it opens again', async
   await shop.goto(wayIn(await mails.mailWith('wait@example.com', 'It can be bought now'), /\/l\//))
   await expect(shop.getByRole('button', { name: 'Go to the checkout' })).toBeVisible()
   await page.goto('/offers/1?part=waiting')
-  await expect(page.getByText('1 person was told before.')).toBeVisible()
+  await expect(page.getByText('1 person was emailed before.')).toBeVisible()
 })
 
 test('past sales come in from a file, and are told row by row where they cannot', async () => {

@@ -119,7 +119,7 @@ function courseNotices(house: House, now: Instant): Notice[] {
       const inside = countInside(db, course.id)
       list.push({
         tone: 'plain', title: `${course.name} is stopped`, to,
-        text: `Since ${sayMoment(course.stoppedAt, workspaceOf(db).zone)} nothing of it leaves. ${count(inside, 'person stands', 'people stand')} still in it.`,
+        text: `Since ${sayMoment(course.stoppedAt, workspaceOf(db).zone)} no emails go out. ${count(inside, 'person is', 'people are')} inside.`,
       })
     }
     const stopped = countStopped(db, course.id)
@@ -237,12 +237,12 @@ function waitingNotice({ db }: House, { id, name, published, draft }: OfferRow, 
   const [first] = waiting.ahead.bits
   const people = count(waiting.people, 'person waits', 'people wait')
   const notice = (tone: Notice['tone'], text: string): Notice[] => [{ tone, title: `${people} for ${name}`, text, to: `/offers/${id}?part=waiting` }]
-  if (!published) return notice('trouble', 'It is not published: nobody hears of it, and nobody can buy it.')
-  if (!waiting.canTell) return notice('trouble', draft.waiting ? 'The email that tells them is not published. Publish it once more.' : 'It has no waiting list any more, so nobody tells them.')
-  if (!first) return notice('plain', `${sayStanding(standingOf(published, now, placesTaken(db, id, now)), zone)}. Nothing says when they can buy it.`)
-  const unheard = waiting.ahead.unheard === 0 ? '' : ` As it is now, ${count(waiting.ahead.unheard, 'person does', 'people do')} not come to their turn.`
+  if (!published) return notice('trouble', 'It is not published, so nobody gets the email or can buy it.')
+  if (!waiting.canTell) return notice('trouble', draft.waiting ? 'The email that tells them is not published. Publish it once more.' : 'Its waiting list is off, so nobody gets the email.')
+  if (!first) return notice('plain', `${sayStanding(standingOf(published, now, placesTaken(db, id, now)), zone)}. No opening is planned.`)
+  const unheard = waiting.ahead.unheard === 0 ? '' : ` As it is now, ${count(waiting.ahead.unheard, 'person does', 'people do')} not get a turn.`
   const many = waiting.ahead.bits.length === 1 ? '' : `, the first ${first.people} of them; then one group after the other`
-  return notice('plain', `They hear of it ${sayMoment(first.at, zone)}${many}.${unheard}`)
+  return notice('plain', `Their email goes out ${sayMoment(first.at, zone)}${many}.${unheard}`)
 }
 
 function deskNotices({ db }: House, now: Instant): Notice[] {

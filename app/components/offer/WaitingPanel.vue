@@ -56,37 +56,37 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
       <p v-if="view.waiting && (people > 0 || view.waiting.told > 0)">
         <NuxtLink v-if="people > 0" :to="them">{{ sayPeople(people) }}</NuxtLink><template v-else>Nobody</template>
         {{ people === 1 ? 'waits' : people === 0 ? 'waits just now' : 'wait' }}.
-        <template v-if="view.waiting.told > 0">{{ sayPeople(view.waiting.told) }} {{ view.waiting.told === 1 ? 'was' : 'were' }} told before.</template>
+        <template v-if="view.waiting.told > 0">{{ sayPeople(view.waiting.told) }} {{ view.waiting.told === 1 ? 'was' : 'were' }} emailed before.</template>
       </p>
-      <p v-if="people > 0 && !draft.waiting" class="note brick">{{ sayPeople(people) }} would never hear of it: without a waiting list nobody tells them.</p>
+      <p v-if="people > 0 && !draft.waiting" class="note brick">{{ sayPeople(people) }} would never get the email, because the waiting list is off.</p>
     </section>
     <template v-if="draft.waiting">
       <section class="panel panel-body fields" aria-labelledby="opening">
-        <h2 id="opening">They hear of it once it can be bought</h2>
-        <p v-if="ahead === null" class="second">It can be bought now. {{ draft.places === null ? 'Nobody has to wait.' : 'Once all places are taken, those who wait hear of each that comes free.' }}</p>
+        <h2 id="opening">Email when it opens</h2>
+        <p v-if="ahead === null" class="second">It can be bought now. {{ draft.places === null ? 'Nobody has to wait.' : 'Once all places are taken, people waiting get an email when one is free.' }}</p>
         <div v-else class="ahead">
-          <p v-if="people > 0" class="small">As it stands here, if nobody buys by another way</p>
-          <p v-else class="line small">If <InputNumber v-model="supposed" :min="1" :max="100000" :allow-empty="false" aria-label="How many people wait, for the look ahead" size="small" class="few" /> people wait, and nobody buys by another way</p>
+          <p v-if="people > 0" class="small">Planned with these settings, if nobody else buys</p>
+          <p v-else class="line small">If <InputNumber v-model="supposed" :min="1" :max="100000" :allow-empty="false" aria-label="How many people wait, for the look ahead" size="small" class="few" /> people wait and nobody else buys</p>
           <ol v-if="ahead.bits.length">
             <li v-for="bit in shown" :key="bit.at">
               <span class="when">{{ sayWhen(bit.at) }}</span><span class="bar" :style="{ width: `${Math.max(2, 100 * bit.people / widest)}%` }" aria-hidden="true" /><span class="number">{{ sayPeople(bit.people) }}</span>
             </li>
             <li v-if="more.length"><span class="when">until {{ sayMoment(more.at(-1)!.at, zone) }}</span><span class="second small">in {{ more.length }} more groups</span><span class="number">{{ sayPeople(more.reduce((sum, bit) => sum + bit.people, 0)) }}</span></li>
           </ol>
-          <p v-if="ahead.unheard > 0" class="small"><strong>{{ sayPeople(ahead.unheard) }}</strong> would not hear of it: {{ ahead.bits.length ? 'their turn does not come before it closes.' : 'nothing says when it can be bought.' }}</p>
+          <p v-if="ahead.unheard > 0" class="small"><strong>{{ sayPeople(ahead.unheard) }}</strong> would get no email: {{ ahead.bits.length ? 'it closes before their turn.' : 'no opening is planned.' }}</p>
         </div>
         <p v-if="draft.places !== null" class="line">
-          Places are few: only as many hear of it as there are places, the longest waiting first. The next hear of it after
+          Places are limited: one email per free place, longest wait first. The next group gets it after
           <InputNumber
             v-model="draft.waiting.turnHours" :min="1" :max="MOST_TURN_HOURS" :allow-empty="false" suffix=" hours"
-            aria-label="Hours until the next hear of it" size="small" class="few" />
+            aria-label="Hours until the next group gets the email" size="small" class="few" />
         </p>
-        <p class="second small">It is asked-for mail: it goes at once, at any hour, and once to each. Who buys before, leaves, or wants to hear no more gets none. Its button leads to the page.</p>
+        <p class="second small">Sent at once, at any hour, once per person. People who buy first, leave or say no more do not get it. The button leads to the page.</p>
         <MailEditor
           v-model="draft.waiting.opening" because="asked" :list-id="draft.waiting.listIds[0] ?? null" :problem="wrong('waiting.opening')" />
       </section>
       <section class="panel panel-body fields" aria-labelledby="on-the-page">
-        <h2 id="on-the-page">What stands on the page</h2>
+        <h2 id="on-the-page">On the page</h2>
         <div class="field"><label for="waiting-words">They read</label><InputText id="waiting-words" v-model="draft.waiting.words" maxlength="300" /></div>
         <div class="fields two">
           <div class="field"><label for="waiting-button">The button says</label><InputText id="waiting-button" v-model="draft.waiting.buttonLabel" maxlength="80" /></div>
@@ -97,10 +97,10 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
         <p class="second small">A tracked link can put readers on this list, too: choose that as its consequence under <NuxtLink to="/links">Links</NuxtLink>.</p>
       </section>
       <section class="panel panel-body fields" aria-labelledby="asking">
-        <h2 id="asking">Saying yes</h2>
-        <span class="tick"><Checkbox v-model="draft.waiting.asks" input-id="asks" binary /><label for="asks">Everybody is asked by email to confirm it</label></span>
-        <p v-if="draft.waiting.asks" class="second small">They wait, and lists and tags count, from the moment they confirm. A yes counts for {{ CONFIRM_DAYS }} days.</p>
-        <p v-else class="second small">Who types an address waits at once. People who left, paused or bounced are asked by this email all the same.</p>
+        <h2 id="asking">Confirmation</h2>
+        <span class="tick"><Checkbox v-model="draft.waiting.asks" input-id="asks" binary /><label for="asks">Ask everyone to confirm by email</label></span>
+        <p v-if="draft.waiting.asks" class="second small">People join, and get the lists and tags, when they confirm. They have {{ CONFIRM_DAYS }} days.</p>
+        <p v-else class="second small">Anyone who types an address joins at once. People who left, paused or bounced still get this email.</p>
         <MailEditor
           v-model="draft.waiting.confirm" because="confirm" :list-id="draft.waiting.listIds[0] ?? null"
           :problem="wrong('waiting.confirm')" />

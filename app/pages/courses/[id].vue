@@ -242,14 +242,14 @@ const turn = (how: 'stop' | 'go-on') => attempt(async () => {
 const goOn = () => turn('go-on')
 const stop = () => confirmation.require({
   header: `Stop ${typed.value!.name}?`,
-  message: `From this moment nothing of it leaves, and nobody comes in. ${sayPeople(course.value!.counts.inside)} inside stand still until you let it go on; nobody loses time by it.`,
-  acceptLabel: 'Stop the course', rejectLabel: 'Let it run', accept: () => void turn('stop'),
+  message: `No emails go out and nobody joins until you resume. ${sayPeople(course.value!.counts.inside)} inside keep their place, and waiting times are paused.`,
+  acceptLabel: 'Stop the course', rejectLabel: 'Keep it running', accept: () => void turn('stop'),
 })
 const deleteIt = () => ending.ask({
   thing: { kind: 'course', id }, header: `Delete ${typed.value!.name}?`, acceptLabel: 'Delete the course',
   message: course.value!.counts.inside > 0
-    ? `${sayPeople(course.value!.counts.inside)} inside leave it, and get nothing more of it. What was sent stays in the histories.`
-    : 'Nobody is inside. What was sent stays in the histories.',
+    ? `${sayPeople(course.value!.counts.inside)} inside will leave it and get no more of its emails. Sent emails stay in the histories.`
+    : 'Nobody is inside. Sent emails stay in the histories.',
   accept: async () => {
     await flush()
     await api(`courses/${id}`, { method: 'DELETE' })
@@ -264,7 +264,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
   <p v-if="notThere" class="note brick">{{ notThere }}</p>
   <div v-else-if="course && typed">
     <PageHead :title="typed.name" :back="{ to: '/courses', name: 'Courses' }">
-      <template v-if="course.status === 'running'">Email course, {{ course.stoppedAt === null ? 'running' : 'stopped' }}. <PeopleNumber :people="course.counts.inside" :query="{ course: id, is: 'inside' }" :words="sayPeople(course.counts.inside)" /> inside, <PeopleNumber :people="course.counts.started" :query="{ course: id, is: 'started' }" /> started, <PeopleNumber :people="course.counts.finished" :query="{ course: id, is: 'finished' }" /> came to the end, <PeopleNumber :people="course.counts.left" :query="{ course: id, is: 'left' }" /> left.</template>
+      <template v-if="course.status === 'running'">Email course, {{ course.stoppedAt === null ? 'running' : 'stopped' }}. <PeopleNumber :people="course.counts.inside" :query="{ course: id, is: 'inside' }" :words="sayPeople(course.counts.inside)" /> inside, <PeopleNumber :people="course.counts.started" :query="{ course: id, is: 'started' }" /> started, <PeopleNumber :people="course.counts.finished" :query="{ course: id, is: 'finished' }" /> finished, <PeopleNumber :people="course.counts.left" :query="{ course: id, is: 'left' }" /> left.</template>
       <template v-else>Email course, not started: nothing is sent yet.</template>
       {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
       <template #actions>
@@ -282,10 +282,10 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
     <p v-for="text in [...missingOf(null), ...serverSays]" :key="text" class="note brick" role="alert">{{ text }}</p>
     <div v-if="course.stoppedAt !== null" class="note stopped">
       <p>
-        Stopped since {{ sayMoment(course.stoppedAt, zone) }}. Nothing leaves, and everybody inside stands still; each wait goes on later with what is left of it.
-        <template v-if="course.waitsAtDoor > 0">{{ sayPeople(course.waitsAtDoor) }} came to its door since: they come in once it goes on.</template>
+        Stopped since {{ sayMoment(course.stoppedAt, zone) }}. No emails go out, and waiting times are paused.
+        <template v-if="course.waitsAtDoor > 0">{{ sayPeople(course.waitsAtDoor) }} tried to join since then and will join when you resume.</template>
       </p>
-      <Button label="Let it go on" size="small" :loading="turning" @click="goOn" />
+      <Button label="Resume the course" size="small" :loading="turning" @click="goOn" />
     </div>
     <p v-if="stopProblem" class="note brick" role="alert">{{ stopProblem.message }}</p>
     <p v-if="course.status === 'running' && course.hasChanges" class="note">There are changes that readers do not get yet. They stay with the published version until you publish.</p>

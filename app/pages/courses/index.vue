@@ -40,7 +40,7 @@ const standing = computed(() => {
     <section v-if="courses?.length" class="panel">
       <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/courses/${data.id}`)">
         <Column header="Course"><template #body="{ data }: { data: CourseLine }"><NuxtLink :to="`/courses/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>
-        <Column header="How it stands">
+        <Column header="Status">
           <template #body="{ data }: { data: CourseLine }">
             <span v-if="data.stoppedAt !== null" class="chip lamp">stopped since {{ sayDay(data.stoppedAt, frame.zone) }}</span>
             <span v-else class="chip" :class="{ spruce: data.status === 'running' }">{{ data.status === 'running' ? `running since ${sayDay(data.startedAt!, frame.zone)}` : 'not started' }}</span>

@@ -44,7 +44,7 @@ const standing = computed(() => {
         <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/offers/${data.id}`)">
           <Column header="Offer"><template #body="{ data }: { data: OfferLine }"><NuxtLink :to="`/offers/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>
           <Column header="Price"><template #body="{ data }: { data: OfferLine }">{{ data.price }}</template></Column>
-          <Column header="How it stands">
+          <Column header="Status">
             <template #body="{ data }: { data: OfferLine }">
               <span class="stands" :class="data.status === 'draft' ? 'draft' : data.standing">{{ data.stands }}</span>
               <span v-if="data.hasChanges" class="second small"> changes not published</span>

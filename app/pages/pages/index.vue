@@ -45,7 +45,7 @@ const standing = computed(() => {
       <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/pages/${data.id}`)">
         <Column header="Page"><template #body="{ data }: { data: PageLine }"><NuxtLink :to="`/pages/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>
         <Column header="Address"><template #body="{ data }: { data: PageLine }"><a v-if="data.status === 'published'" :href="data.url" target="_blank" rel="noopener" class="mono" @click.stop>/p/{{ data.slug }}</a><span v-else class="mono second">/p/{{ data.slug }}</span></template></Column>
-        <Column header="How it stands">
+        <Column header="Status">
           <template #body="{ data }: { data: PageLine }">
             <span class="chip" :class="{ spruce: data.status === 'published' }">{{ data.status === 'published' ? `published, version ${data.versionNumber}` : 'draft' }}</span>
             <span v-if="data.hasChanges" class="second small"> changes not published</span>

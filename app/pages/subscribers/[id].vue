@@ -25,7 +25,7 @@ const frame = useFrame()
 const zone = computed(() => frame.zone)
 const { data: view, problem, load } = useFresh(() => api<SubscriberView>(`subscribers/${id}`))
 
-const COURSE_WORDS = { open: 'inside', finished: 'came to the end', left: 'left' } as const
+const COURSE_WORDS = { open: 'inside', finished: 'finished', left: 'left' } as const
 const standing = computed(() => {
   if (!view.value) return ''
   const { person, emails } = view.value
@@ -70,7 +70,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           <h2 id="courses">Courses</h2>
           <p v-for="course in view.courses" :key="`${course.id}${course.joinedAt}`" class="row">
             <NuxtLink v-if="course.isThere" :to="`/courses/${course.id}`"><strong>{{ course.name }}</strong></NuxtLink><strong v-else>{{ course.name }}</strong>, {{ COURSE_WORDS[course.status] }}{{ course.endedAt ? ` ${sayDay(course.endedAt, zone)}` : '' }}<br />
-            <span class="second small">Joined {{ sayMoment(course.joinedAt, zone) }}.<template v-if="course.nextTitle"> Next: {{ course.nextTitle }}, {{ course.nextAt ? sayMoment(course.nextAt, zone) : course.stopped ? 'once you let the course go on' : 'once it is written' }}.</template></span>
+            <span class="second small">Joined {{ sayMoment(course.joinedAt, zone) }}.<template v-if="course.nextTitle"> Next: {{ course.nextTitle }}, {{ course.nextAt ? sayMoment(course.nextAt, zone) : course.stopped ? 'once you resume the course' : 'once it is written' }}.</template></span>
           </p>
           <p v-if="view.courses.length === 0" class="panel-body second">Has been in none.</p>
         </section>

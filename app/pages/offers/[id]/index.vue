@@ -98,7 +98,7 @@ const waiting = computed(() => view.value?.waiting?.people ?? 0)
 const deleteIt = () => ending.ask({
   thing: { kind: 'offer', id }, header: `Delete ${view.value!.name}?`, acceptLabel: 'Delete the offer',
   message: `It is off the web at once. Who bought it has it as before, with its receipts and its file; its sales stay in the histories.${
-    waiting.value > 0 ? ` ${sayPeople(waiting.value)} who wait for it never hear of it.` : ''}`,
+    waiting.value > 0 ? ` ${sayPeople(waiting.value)} on the waiting list will get no email.` : ''}`,
   accept: async () => {
     await api(`offers/${id}`, { method: 'DELETE' })
     await frame.changed()
@@ -128,7 +128,7 @@ const deleteIt = () => ending.ask({
 
     <p v-if="missing.length > 0" class="note brick not-yet" role="alert">Not published yet. {{ missing.map(entry => entry.problem).join(' ') }}</p>
     <p v-if="view.oversold > 0" class="note brick not-yet" role="alert">{{ saySome(view.oversold, 'place more was', 'places more were') }} sold than there are: paid in time, and told to us when others had taken the place. Make room, or give the money back.</p>
-    <p v-if="toldAtOnce > 0" class="note not-yet">Publishing this tells {{ sayPeople(toldAtOnce) }} at once: they wait, and it can be bought then.</p>
+    <p v-if="toldAtOnce > 0" class="note not-yet">Publishing this sends the opening email to {{ sayPeople(toldAtOnce) }} at once.</p>
     <PartTabs :parts="PARTS" :chosen="values.part" :wanting="part => missing.some(({ field }) => partOf(field) === part)" label="Parts of the offer" @choose="part => set({ part })" />
 
     <div class="columns" :class="hasPhone ? 'with-phone' : values.part === 'page' ? 'with-list' : ''">
