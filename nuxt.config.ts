@@ -34,8 +34,8 @@ export default defineNuxtConfig({
     '@fontsource-variable/atkinson-hyperlegible-next',
     '@fontsource-variable/atkinson-hyperlegible-mono',
     'primeicons/primeicons.css',
-    '~/look/base.css',
-    '~/look/parts.css',
+    '~/theme/base.css',
+    '~/theme/parts.css',
   ],
   app: {
     head: {

@@ -10,8 +10,8 @@ export default defineConfig({
   expect: { timeout: 25_000 },
   // Each file has an application of its own.
   workers: 2,
-  // A busy machine can be slower than a browser's patience; what needed a second try is said at the end of the run.
-  retries: process.env.CI ? 1 : 0,
+  // What passes only at its second try has failed.
+  retries: 0,
   forbidOnly: Boolean(process.env.CI),
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {

@@ -2,12 +2,12 @@
 import { Liquid, type Template } from 'liquidjs'
 import mjml2html from 'mjml'
 import MailComposer from 'nodemailer/lib/mail-composer'
-import type { Compiled, Composer } from '#core/ports'
+import type { CompiledMessage, Composer } from '#core/ports'
 
 export function createComposer(): Composer {
   const liquid = new Liquid({ strictVariables: false, jsTruthy: false, ownPropertyOnly: true })
   // The same few templates are filled for thousands of people: parse each once.
-  const parsed = new WeakMap<Compiled, { subject: Template[], html: Template[], text: Template[] }>()
+  const parsed = new WeakMap<CompiledMessage, { subject: Template[], html: Template[], text: Template[] }>()
 
   return {
     async compile(templates) {

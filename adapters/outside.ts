@@ -44,10 +44,10 @@ const guarded: LookupFunction = (hostname, options, callback) => resolve(hostnam
   callback(null, addresses[0]!.address, addresses[0]!.family)
 })
 
-export interface Asking { url: string, method: 'HEAD' | 'GET' | 'POST', headers?: Record<string, string>, body?: string, timeoutMs: number, allowInside: boolean }
+export interface OutsideRequest { url: string, method: 'HEAD' | 'GET' | 'POST', headers?: Record<string, string>, body?: string, timeoutMs: number, allowInside: boolean }
 
 /** The status of the answer, whose body is not read. Redirects are not followed. Throws with words for what went wrong. */
-export function askOutside({ url, method, headers, body, timeoutMs, allowInside }: Asking): Promise<{ status: number, location: string | null }> {
+export function askOutside({ url, method, headers, body, timeoutMs, allowInside }: OutsideRequest): Promise<{ status: number, location: string | null }> {
   const address = new URL(url)
   if (address.protocol !== 'https:' && address.protocol !== 'http:') return Promise.reject(new NotOutside('only addresses beginning with https:// or http:// are asked'))
   const host = address.hostname.replace(/^\[|\]$/g, '')

@@ -3,7 +3,7 @@ import { Readable } from 'node:stream'
 import { domainToASCII } from 'node:url'
 import SMTPConnection from 'nodemailer/lib/smtp-connection'
 import type { Carrier, HandOver, Mail } from '#core/ports'
-import type { Stage } from '#core/outbox/verdict'
+import type { Stage } from '#core/sending/verdict'
 
 export interface Patience {
   /** Milliseconds until a connection stands and we are signed in. */

@@ -1,11 +1,11 @@
 /** What an import writes, by prepared statements alone: nothing is read, checked or decided. */
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { NOW } from './generate'
 
 /** As many people in a transaction as the engine does. */
 const BATCH = 250
 
-export function bareInserts({ db }: House, rows: number, townId: number): void {
+export function bareInserts({ db }: WorkspaceContext, rows: number, townId: number): void {
   const into = (table: string, columns: string) => db.prepare(`INSERT INTO ${table} (${columns}) VALUES (${columns.split(',').map(() => '?').join(',')})`)
   const person = into('people', 'address,address_key,first_name,search_text,status,country,source,created_at,consent_at')
   const event = into('events', 'kind,at,person_id,cause_id,list_id,tag_id,field_id,task_id,detail')

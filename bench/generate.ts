@@ -11,11 +11,12 @@ import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import type { MessageContent } from '#core/message/content'
 import { DAY, HOUR, localOf, MINUTE } from '#core/time/zone'
 import { refreshStatistics, type Database } from '#data/connection'
+import { openSendId } from '#data/sends'
 import { setPracticeClock, askPracticeClock } from '#data/workspace'
 import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import { startCourse } from '#usecases/courses/publish'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { saveField } from '#usecases/know/fields'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { saveSettings } from '#usecases/settings/workspace'
@@ -35,34 +36,34 @@ const email = (workingTitle: string): MessageContent => ({
 })
 
 /** Lists, tags, fields, pages and courses, made by the use cases. */
-export async function furnish(house: House): Promise<Furniture> {
-  saveSettings(house, {
+export async function furnish(context: WorkspaceContext): Promise<Furniture> {
+  saveSettings(context, {
     name: 'Big bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@bindery.example.com',
     postalAddress: 'Rua do Cais 3', currency: 'EUR', smtpUrl: null,
   })
-  const listIds = ['letters', 'classes', 'offers', 'events'].map(name => saveList(house, null, { name, publicName: name, description: '' }))
-  const tagIds = Array.from({ length: 24 }, (_, n) => saveTag(house, null, { name: `tag ${n}`, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS }))
+  const listIds = ['letters', 'classes', 'offers', 'events'].map(name => saveList(context, null, { name, publicName: name, description: '' }))
+  const tagIds = Array.from({ length: 24 }, (_, n) => saveTag(context, null, { name: `tag ${n}`, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS }))
   const fieldIds = {
-    books: saveField(house, null, { name: 'books', label: '', kind: 'number', choices: [] }),
-    town: saveField(house, null, { name: 'town', label: '', kind: 'text', choices: [] }),
-    birthday: saveField(house, null, { name: 'birthday', label: '', kind: 'date', choices: [] }),
+    books: saveField(context, null, { name: 'books', label: '', kind: 'number', choices: [] }),
+    town: saveField(context, null, { name: 'town', label: '', kind: 'text', choices: [] }),
+    birthday: saveField(context, null, { name: 'birthday', label: '', kind: 'date', choices: [] }),
   }
   const pageIds: number[] = []
   for (const [n, slug] of ['kit', 'guide', 'class'].entries()) {
     const page = newPage(slug)
-    const id = createPage(house, slug)
-    savePage(house, id, { name: slug, slug, draft: { ...page, confirming: { ...page.confirming, who: 'nobody' }, listIds: [listIds[0]!], tagIds: [tagIds[n]!] } })
-    await publishPage(house, id)
+    const id = createPage(context, slug)
+    savePage(context, id, { name: slug, slug, draft: { ...page, confirming: { ...page.confirming, who: 'nobody' }, listIds: [listIds[0]!], tagIds: [tagIds[n]!] } })
+    await publishPage(context, id)
     pageIds.push(id)
   }
   const courseIds: number[] = []
   for (const [n, name] of ['first steps', 'coptic', 'marbling'].entries()) {
-    const id = createCourse(house, name, 'one')
-    saveCourse(house, id, name, {
+    const id = createCourse(context, name, 'one')
+    saveCourse(context, id, name, {
       listId: listIds[0]!, wayInTagIds: [tagIds[n]!], again: 'once',
       steps: STEPS.map((stepId, k) => ({ id: stepId, kind: 'email', when: k === 0 ? { kind: 'at-once' } : { kind: 'elapsed', count: 2, unit: 'days', from: 'previous' }, ifPast: 'at-once', zone: 'workspace', content: email(`${name} ${stepId}`) })),
     })
-    await startCourse(house, id)
+    await startCourse(context, id)
     courseIds.push(id)
   }
   return { listIds, tagIds, fieldIds, courseIds, pageIds }
@@ -84,8 +85,8 @@ export function populate(db: Database, { listIds, tagIds, fieldIds, courseIds, p
   const pick = <Item>(items: readonly Item[]): Item => items[upTo(items.length)]!
   // Indexes are built once over everything instead of being kept up row by row, and nobody is looked at for segments.
   const indexes = db.prepare<[], { name: string, sql: string }>(`SELECT name, sql FROM sqlite_master WHERE type = 'index' AND sql IS NOT NULL`).all()
-  const trigger = db.prepare<[], { sql: string }>(`SELECT sql FROM sqlite_master WHERE name = 'events_are_looked_at'`).get()!.sql
-  db.exec(`${indexes.map(({ name }) => `DROP INDEX ${name};`).join('')} DROP TRIGGER events_are_looked_at;`)
+  const trigger = db.prepare<[], { sql: string }>(`SELECT sql FROM sqlite_master WHERE name = 'events_reevaluate_segments'`).get()!.sql
+  db.exec(`${indexes.map(({ name }) => `DROP INDEX ${name};`).join('')} DROP TRIGGER events_reevaluate_segments;`)
   db.pragma('foreign_keys = OFF')
   db.pragma('synchronous = OFF')
 
@@ -100,12 +101,18 @@ export function populate(db: Database, { listIds, tagIds, fieldIds, courseIds, p
     holding: into('tag_holdings', 'tag_id,person_id,since_at,event_id'),
     field: into('field_values', 'field_id,person_id,value'),
     enrolment: into('enrolments', 'id,course_id,person_id,visit,version_id,status,joined_at,previous_at,step_id,due_at,done_steps,own_act,event_id,ended_at'),
-    email: into('outbox', 'id,kind,thing_id,person_id,step_id,visit,purpose,message_id,enrolment_id,list_id,asked_for,cause_id,planned_at,status,reason,handed_over_at,sent_event_id,opened_at,last_opened_at,clicked_at,last_clicked_at'),
+    email: into('outbox', 'id,send_id,kind,owner_id,person_id,item_id,occasion,message_id,enrolment_id,list_id,asked_for,cause_id,planned_at,status,reason,handed_over_at,sent_event_id,opened_at,last_opened_at,clicked_at,last_clicked_at'),
     open: into('opens', 'outbox_id,at,judged,event_id'),
     click: into('clicks', 'outbox_id,link_n,at,suspect,settle_at,judged,event_id'),
   }
   const versions = new Map(courseIds.map(id => [id, db.prepare<[number], number>('SELECT version_id FROM courses WHERE id = ?').pluck().get(id)!]))
-  const messages = new Map(db.prepare<[], { id: number, courseId: number, stepId: string }>('SELECT id, thing_id AS courseId, step_id AS stepId FROM messages WHERE kind = \'course\'').all().map(row => [`${row.courseId} ${row.stepId}`, row.id]))
+  const messages = new Map(db.prepare<[], { id: number, courseId: number, stepId: string }>('SELECT id, owner_id AS courseId, item_id AS stepId FROM messages WHERE kind = \'course\'').all().map(row => [`${row.courseId} ${row.stepId}`, row.id]))
+  const sends = new Map<string, number>()
+  const sendOf = (courseId: number, itemId: string): number => {
+    const key = `${courseId} ${itemId}`
+    if (!sends.has(key)) sends.set(key, openSendId(db, { kind: 'course', ownerId: courseId, itemId }))
+    return sends.get(key)!
+  }
   let events = db.prepare<[], number>('SELECT coalesce(max(id), 0) FROM events').pluck().get()!
   let emails = 0
   let enrolments = 0
@@ -173,7 +180,7 @@ export function populate(db: Database, { listIds, tagIds, fieldIds, courseIds, p
             readAt = Math.max(readAt, clickedAt)
           }
         }
-        rows.email.run(outboxId, 'course', courseId, id, STEPS[k], 1, 'first', messages.get(`${courseId} ${STEPS[k]}`), enrolmentId, listIds[0], k === 0 ? 1 : 0, begun, plannedAt, heldBack ? 'held back' : 'handed over', heldBack ? 'resting' : null, heldBack ? null : plannedAt, sentEvent, openedAt, openedAt, clickedAt, clickedAt)
+        rows.email.run(outboxId, sendOf(courseId, STEPS[k]!), 'course', courseId, id, STEPS[k], '1', messages.get(`${courseId} ${STEPS[k]}`), enrolmentId, listIds[0], k === 0 ? 1 : 0, begun, plannedAt, heldBack ? 'held back' : 'handed over', heldBack ? 'resting' : null, heldBack ? null : plannedAt, sentEvent, openedAt, openedAt, clickedAt, clickedAt)
         if (heldBack) event('held-back', plannedAt, id, { causeId: begun, courseId, outboxId, detail: 'resting' })
       }
       const left = k < STEPS.length && status !== 'active'

@@ -12,13 +12,13 @@ import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { toCount } from '#core/audience/sql'
 import { countWhere } from '#data/people'
-import { fillOneSegment } from '#usecases/time/looks'
+import { fillOneSegment } from '#usecases/time/segmentQueue'
 import { momentOf } from '#usecases/inner/moment'
 import { audienceView } from '#usecases/views/audience'
 import { NOT_NARROWED, subscribersView } from '#usecases/views/subscribers'
 import { measureCourses } from './courses'
 import { countEvents, furnish, furnitureOf, populate } from './generate'
-import { benchHouse } from './house'
+import { benchContext } from './context'
 import { median, ms, ratio, sideBySide, timed } from './measure'
 import { measurePublicPage } from './publicPage'
 import { measureRules } from './rules'
@@ -53,44 +53,44 @@ try {
   }
   const kept = options.keep !== undefined && existsSync(options.keep)
   if (kept) copyFileSync(options.keep!, file)
-  const house = benchHouse(file)
-  const furniture = kept ? furnitureOf(house.db) : await furnish(house)
-  const { ms: took, result: events } = timed(() => kept ? countEvents(house.db) : populate(house.db, furniture, size))
+  const context = benchContext(file)
+  const furniture = kept ? furnitureOf(context.db) : await furnish(context)
+  const { ms: took, result: events } = timed(() => kept ? countEvents(context.db) : populate(context.db, furniture, size))
   if (options.keep && !kept) {
-    house.db.pragma('wal_checkpoint(TRUNCATE)')
+    context.db.pragma('wal_checkpoint(TRUNCATE)')
     copyFileSync(file, options.keep)
   }
   say(`${size.people.toLocaleString('en-GB')} people, ${events.toLocaleString('en-GB')} events, made from a seed${kept ? ' earlier' : ` in ${Math.round(took / 1000)} s`}. Node ${process.versions.node}, ${cpus().length} × ${cpus()[0]?.model.trim()}, ${Math.round(totalmem() / 2 ** 30)} GiB. All times in milliseconds, medians of 9 turns.`)
-  const { ms: filling } = timed(() => { while (fillOneSegment(house)); })
+  const { ms: filling } = timed(() => { while (fillOneSegment(context)); })
   say(`\nThe ready segments were filled in ${ms(filling)} ms.`)
 
   say('\n## Counting twelve typical segments\n\n| segment | people | ours | by hand | ratio | first page of the table |\n| --- | ---: | ---: | ---: | ---: | ---: |')
   const typical = typicalSegments(furniture)
   const [counted, ratios, pages]: [number[], number[], number[]] = [[], [], []]
   for (const { name, condition, hand, values } of typical) {
-    const moment = momentOf(house.db, house.clock.now())
-    const ours = () => countWhere(house.db, { search: '', where: toCount(condition, moment) })
-    const theirs = house.db.prepare<unknown[], number>(hand).pluck()
+    const moment = momentOf(context.db, context.clock.now())
+    const ours = () => countWhere(context.db, { search: '', where: toCount(condition, moment) })
+    const theirs = context.db.prepare<unknown[], number>(hand).pluck()
     if (ours() !== theirs.get(...values)) throw new Error(`“${name}” counts ${ours()}, by hand ${theirs.get(...values)}`)
     const both = sideBySide(9, ours, () => theirs.get(...values))
     const narrowing = { ...NOT_NARROWED, where: condition }
-    const page = median(Array.from({ length: 9 }, () => timed(() => subscribersView(house, { ...narrowing, search: '', sort: 'newest', page: 0 })).ms))
+    const page = median(Array.from({ length: 9 }, () => timed(() => subscribersView(context, { ...narrowing, search: '', sort: 'newest', page: 0 })).ms))
     counted.push(both.ours)
     ratios.push(both.ours / both.theirs)
     pages.push(page)
     say(`| ${name} | ${ours().toLocaleString('en-GB')} | ${ms(both.ours)} | ${ms(both.theirs)} | ${ratio(both.ours / both.theirs)} | ${ms(page)} |`)
   }
   say(`\nSlowest ratio ${ratio(Math.max(...ratios))} (promised: at most 1.50). ${counted.filter(one => one < 100).length} of 12 counted under 100 ms (promised: 9). Slowest first page ${ms(Math.max(...pages))} ms (promised: under 100).`)
-  const audiences = typical.map(({ condition }) => timed(() => audienceView(house, { condition, segmentId: null })).ms)
+  const audiences = typical.map(({ condition }) => timed(() => audienceView(context, { condition, segmentId: null })).ms)
   say(`The audience panel, with held back people by reason and five of them: half under ${ms(median(audiences))} ms, slowest ${ms(Math.max(...audiences))} ms.`)
 
   say('\n## Screens\n\n| | first | again |\n| --- | ---: | ---: |')
-  for (const line of measureScreens(house)) say(line)
+  for (const line of measureScreens(context)) say(line)
 
   say('\n## House rules\n')
-  for (const line of measureRules(house, furniture)) say(line)
+  for (const line of measureRules(context, furniture)) say(line)
 
-  house.db.close()
+  context.db.close()
   say('\n## Courses\n')
   for (const line of await measureCourses(folder)) say(line)
   say('\n## A public page\n')

@@ -6,7 +6,7 @@ import { createServer, type AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { doToMany } from '#usecases/know/doToMany'
-import { benchHouse } from './house'
+import { benchContext } from './context'
 import { ms, percentile } from './measure'
 
 const PER_SECOND = 100
@@ -35,12 +35,12 @@ export async function measurePublicPage(file: string, root: string): Promise<str
   const folder = mkdtempSync(join(tmpdir(), 'porch-page-'))
   const copy = join(folder, 'practice.db')
   copyFileSync(file, copy)
-  const house = benchHouse(copy)
-  const people = house.db.prepare<[], number>('SELECT id FROM people WHERE gone IS NULL ORDER BY id').pluck().all()
-  const tagId = Number(house.db.prepare(`INSERT INTO tags (name, created_at) VALUES ('while a page is shown', 0)`).run().lastInsertRowid)
-  doToMany(house, { kind: 'picked', ids: people }, { kind: 'give-tag', tagId }, people.length)
-  house.db.pragma('wal_checkpoint(TRUNCATE)')
-  house.db.close()
+  const context = benchContext(copy)
+  const people = context.db.prepare<[], number>('SELECT id FROM people WHERE gone IS NULL ORDER BY id').pluck().all()
+  const tagId = Number(context.db.prepare(`INSERT INTO tags (name, created_at) VALUES ('while a page is shown', 0)`).run().lastInsertRowid)
+  doToMany(context, { kind: 'picked', ids: people }, { kind: 'give-tag', tagId }, people.length)
+  context.db.pragma('wal_checkpoint(TRUNCATE)')
+  context.db.close()
   const port = await freePort()
   const porch = spawn(process.execPath, ['tools/start.mjs'], { cwd: root, stdio: 'ignore', env: { ...process.env, NODE_ENV: 'production', PORT: String(port), PORCH_DATA: folder, PORCH_PASSWORD: 'a password of the bench', PORCH_LOG: 'error', PORCH_SMTP_URL: '' } })
   const agent = new Agent({ keepAlive: true, maxSockets: 64 })
@@ -58,7 +58,7 @@ export async function measurePublicPage(file: string, root: string): Promise<str
       answers.push(ask(agent, port, '/practice/p/kit', dueAt))
     }
     const times = await Promise.all(answers)
-    const given = benchHouse(copy).db.prepare<[number], number>('SELECT count(*) FROM tag_holdings WHERE tag_id = ?').pluck().get(tagId)!
+    const given = benchContext(copy).db.prepare<[number], number>('SELECT count(*) FROM tag_holdings WHERE tag_id = ?').pluck().get(tagId)!
     return [`${times.length.toLocaleString('en-GB')} pages, ${PER_SECOND} a second, while the engine gave a tag to ${given.toLocaleString('en-GB')} people: half under ${ms(percentile(times, 0.5))} ms, 99 of 100 under ${ms(percentile(times, 0.99))} ms (promised: under 30), slowest ${ms(Math.max(...times))} ms.`]
   }
   finally {

@@ -2,14 +2,14 @@
 import type { Condition } from '#core/audience/condition'
 import { holds, type PersonFacts } from '#core/audience/meaning'
 import { diceOf } from '#core/dice'
-import { newRule, WHENS, type Action, type Rule, type RuleInput, type When, type WhenKind } from '#core/rules/rule'
-import { indexRules, wokenBy, type Happening } from '#core/rules/waking'
+import { newRule, TRIGGERS, type Action, type Rule, type RuleInput, type Trigger, type TriggerKind } from '#core/rules/rule'
+import { indexRules, wokenBy, type RuleEvent } from '#core/rules/waking'
 import { factsOf } from '#data/audience'
 import { appendEvent } from '#data/events'
 import { insertRule } from '#data/rules'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { momentOf } from '#usecases/inner/moment'
-import { write } from '#usecases/inner/transaction'
+import { transact } from '#usecases/inner/transaction'
 import { timed } from './measure'
 
 const RULES = 200
@@ -20,7 +20,7 @@ const BATCH = 200
 interface Furniture { tagIds: number[], listIds: number[], courseIds: number[], pageIds: number[] }
 
 /** What happens on a usual day, with its share of a hundred, and what it is about. */
-const USUAL: [kind: WhenKind, share: number, of: keyof Furniture | null][] = [
+const USUAL: [kind: TriggerKind, share: number, of: keyof Furniture | null][] = [
   ['opened', 34, 'courseIds'], ['sent', 24, 'courseIds'], ['got-tag', 12, 'tagIds'], ['opted-in', 8, 'pageIds'], ['visited-page', 5, 'pageIds'], ['joined-list', 4, 'listIds'], ['enrolled', 4, 'courseIds'],
   ['finished-course', 2, 'courseIds'], ['lost-tag', 2, 'tagIds'], ['left-list', 2, 'listIds'], ['confirmed', 1, 'pageIds'], ['left-course', 1, 'courseIds'], ['replied', 1, null],
 ]
@@ -30,7 +30,7 @@ export function manyRules(furniture: Furniture): RuleInput[] {
   const { tagIds, listIds } = furniture
   const dice = diceOf(200)
   const pick = <Item>(items: readonly Item[]) => items[Math.floor(dice() * items.length)]!
-  const whens = USUAL.map(([kind, , of]) => (): When => ({ kind, thingId: of === null || (WHENS[kind].any && dice() < 1 / 8) ? null : pick(furniture[of]) }))
+  const whens = USUAL.map(([kind, , of]) => (): Trigger => ({ kind, thingId: of === null || (TRIGGERS[kind].any && dice() < 1 / 8) ? null : pick(furniture[of]) }))
   const leaves: (() => Condition)[] = [
     () => ({ kind: 'tag', tagId: pick(tagIds), since: null }), () => ({ kind: 'list', listId: pick(listIds), is: 'joined' }), () => ({ kind: 'country', is: ['PT', 'DE'], unknown: false }), () => ({ kind: 'score', atLeast: 5 }),
     () => ({ kind: 'email', fate: 'opened', which: null, within: { kind: 'last-days', days: 90 }, times: 2, url: null }), () => ({ kind: 'arrived', when: { kind: 'last-days', days: 365 } }),
@@ -42,10 +42,10 @@ export function manyRules(furniture: Furniture): RuleInput[] {
   }))
 }
 
-const NOTHING: Omit<Happening, 'kind'> = { pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, linkId: null, fieldId: null, from: null, to: null, offerId: null, segmentId: null, hookId: null, detail: null, text: null }
+const NOTHING: Omit<RuleEvent, 'kind'> = { pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, linkId: null, fieldId: null, from: null, to: null, offerId: null, segmentId: null, hookId: null, detail: null, text: null }
 
 /** The events of a usual day, over people of this workspace. */
-function* happenings(furniture: Furniture): Generator<Happening> {
+function* happenings(furniture: Furniture): Generator<RuleEvent> {
   const dice = diceOf(7)
   for (;;) {
     let roll = dice() * 100
@@ -60,20 +60,20 @@ function* happenings(furniture: Furniture): Generator<Happening> {
 
 const perSecond = (n: number, took: number) => Math.round(n / (took / 1000)).toLocaleString('en-GB')
 
-export function measureRules(house: House, furniture: Furniture): string[] {
-  const { db } = house
+export function measureRules(context: WorkspaceContext, furniture: Furniture): string[] {
+  const { db } = context
   const inputs = manyRules(furniture)
   const ids = db.prepare<[], number>(`SELECT id FROM people WHERE gone IS NULL ORDER BY (id * 7919) % 1000003 LIMIT ${PEOPLE}`).pluck().all()
 
   const index = indexRules(inputs.map((rule, n): Rule => ({ ...rule, id: n + 1 })))
   const people = ids.map(id => factsOf(db, id)).filter((facts): facts is PersonFacts => facts !== undefined)
-  const moment = momentOf(db, house.clock.now())
+  const moment = momentOf(db, context.clock.now())
   const source = happenings(furniture)
   let [woken, fits] = [0, 0]
   const EVENTS = 40_000
   const { ms: matching } = timed(() => {
     for (let n = 0; n < EVENTS; n++) {
-      for (const rule of wokenBy(index, source.next().value as Happening)) {
+      for (const rule of wokenBy(index, source.next().value as RuleEvent)) {
         woken++
         if (holds(rule.who, people[n % people.length]!, moment)) fits++
       }
@@ -81,14 +81,14 @@ export function measureRules(house: House, furniture: Furniture): string[] {
   })
 
   const before = db.prepare<[], number>('SELECT count(*) FROM rule_firings').pluck().get()!
-  db.transaction(() => { for (const rule of inputs) insertRule(db, rule, house.clock.now()) }).immediate()
+  db.transaction(() => { for (const rule of inputs) insertRule(db, rule, context.clock.now()) }).immediate()
   const SAVED = 6000
   const { ms: saving } = timed(() => {
     for (let n = 0; n < SAVED; n += BATCH) {
-      write(house, () => {
+      transact(context, () => {
         for (let k = 0; k < BATCH; k++) {
-          const { kind, pageId, listId, courseId, stepId, tagIds, detail } = source.next().value as Happening
-          appendEvent(db, kind, house.clock.now(), { personId: ids[(n + k) % ids.length]!, ...pageId !== null && { pageId }, ...listId !== null && { listId }, ...courseId !== null && { courseId }, ...stepId !== null && { stepId }, ...tagIds[0] !== undefined && { tagId: tagIds[0] }, ...detail !== null && { detail } })
+          const { kind, pageId, listId, courseId, stepId, tagIds, detail } = source.next().value as RuleEvent
+          appendEvent(db, kind, context.clock.now(), { personId: ids[(n + k) % ids.length]!, ...pageId !== null && { pageId }, ...listId !== null && { listId }, ...courseId !== null && { courseId }, ...stepId !== null && { stepId }, ...tagIds[0] !== undefined && { tagId: tagIds[0] }, ...detail !== null && { detail } })
         }
       })
     }

@@ -1,6 +1,6 @@
 /** Every other screen of the people part and what stands around it, the first time it is asked for and again. */
 import { allCourses } from '#data/courses'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { conditionParts } from '#usecases/views/conditionParts'
 import { courseLines, courseView } from '#usecases/views/course'
 import { frameView, railView } from '#usecases/views/frame'
@@ -12,21 +12,21 @@ import { subscriberView } from '#usecases/views/subscriber'
 import { todayView } from '#usecases/views/today'
 import { median, ms, timed } from './measure'
 
-export function measureScreens(house: House): string[] {
-  const courseId = allCourses(house.db)[0]!.id
+export function measureScreens(context: WorkspaceContext): string[] {
+  const courseId = allCourses(context.db)[0]!.id
   const screens: Record<string, () => unknown> = {
-    'the rail': () => railView(house),
-    'the wall': () => frameView(house),
-    'Today': () => todayView(house),
-    'Tags': () => tagLines(house),
-    'Lists': () => listLines(house),
-    'Segments': () => segmentLines(house),
-    'what a condition can be made of': () => conditionParts(house),
-    'a subscriber': () => subscriberView(house, 1000),
-    'Pages': () => pageLines(house),
-    'Where people come from': () => sourcesView(house, { months: 12 }),
-    'Courses': () => courseLines(house),
-    'a course': () => courseView(house, courseId),
+    'the rail': () => railView(context),
+    'the wall': () => frameView(context),
+    'Today': () => todayView(context),
+    'Tags': () => tagLines(context),
+    'Lists': () => listLines(context),
+    'Segments': () => segmentLines(context),
+    'what a condition can be made of': () => conditionParts(context),
+    'a subscriber': () => subscriberView(context, 1000),
+    'Pages': () => pageLines(context),
+    'Where people come from': () => sourcesView(context, { months: 12 }),
+    'Courses': () => courseLines(context),
+    'a course': () => courseView(context, courseId),
   }
   return Object.entries(screens).map(([name, ask]) => `| ${name} | ${ms(timed(ask).ms)} | ${ms(median(Array.from({ length: 5 }, () => timed(ask).ms)))} |`)
 }

@@ -40,8 +40,8 @@ export function typicalSegments({ listIds, tagIds, fieldIds, courseIds }: Furnit
       hand: 'SELECT count(DISTINCT o.person_id) FROM outbox o JOIN people p ON p.id = o.person_id WHERE o.opened_at IS NOT NULL AND o.last_opened_at >= ? AND o.last_opened_at <= ? AND p.gone IS NULL', values: [NOW - 30 * DAY, NOW],
     },
     {
-      name: 'clicked in one email', condition: all(all(email('clicked', { which: { courseId: courseIds[0]!, stepId: 'three' } }))),
-      hand: `SELECT count(DISTINCT o.person_id) FROM outbox o JOIN people p ON p.id = o.person_id WHERE o.kind = 'course' AND o.thing_id = ? AND o.step_id = 'three' AND o.clicked_at IS NOT NULL AND p.gone IS NULL`, values: [courseIds[0]!],
+      name: 'clicked in one email', condition: all(all(email('clicked', { which: { kind: 'course', ownerId: courseIds[0]!, itemId: 'three' } }))),
+      hand: `SELECT count(DISTINCT o.person_id) FROM outbox o JOIN people p ON p.id = o.person_id WHERE o.kind = 'course' AND o.owner_id = ? AND o.item_id = 'three' AND o.clicked_at IS NOT NULL AND p.gone IS NULL`, values: [courseIds[0]!],
     },
     {
       name: 'inside a course', condition: all(all({ kind: 'course', courseId: courseIds[1]!, is: 'inside', stepId: null })),

@@ -2,10 +2,11 @@
  * What a definition names, and another put in its place.
  *
  * Every id of a thing stands under a key that ends in what it is the id of (`tagId`, `wayInListIds`); only what wakes
- * or is waited for says its kind in words (`thingId`). So one walk finds all that a page, an offer, a course, a
+ * or is waited for (`thingId`) and a send (`ownerId`) say its kind in words. So one walk finds all that a page, an offer, a course, a
  * segment, a rule or a link names, also what is added to them later.
  */
-import { THING_WORDS, WHENS, type Thing, type ThingKind, type When } from '#core/rules/rule'
+import { SEND_KINDS, type SendKindName } from '#core/sending/kinds'
+import { THING_WORDS, TRIGGERS, type Thing, type ThingKind, type Trigger } from '#core/rules/rule'
 
 export interface Mention {
   thing: Thing
@@ -37,7 +38,13 @@ const kindOf = (key: string): ThingKind | null => ENDS[KEY.exec(key)?.[1]?.toLow
 /** Conditions, and what wakes or is waited for, stand under these. */
 const ASKING = new Set(['who', 'entry', 'until', 'condition', 'waysOut'])
 const isBranch = (value: Json): value is Branch => typeof value === 'object' && value !== null && !Array.isArray(value)
-const isWhen = (branch: Branch): boolean => 'thingId' in branch && (branch.kind as string) in WHENS
+const isWhen = (branch: Branch): boolean => 'thingId' in branch && (branch.kind as string) in TRIGGERS
+/** Where the kind is said in words: under which key, and of what; null where it is not. */
+function inWords(branch: Branch): { key: 'thingId' | 'ownerId', thing: ThingKind | null } | null {
+  if (isWhen(branch)) return { key: 'thingId', thing: TRIGGERS[(branch as unknown as Trigger).kind].thing }
+  if ('ownerId' in branch && (branch.kind as string) in SEND_KINDS) return { key: 'ownerId', thing: SEND_KINDS[branch.kind as SendKindName].owner }
+  return null
+}
 
 /** All that it names, in reading order; the same thing as often as it is named. */
 export function mentionsIn(definition: Json): Mention[] {
@@ -45,9 +52,8 @@ export function mentionsIn(definition: Json): Mention[] {
   const walk = (value: Json, path: string[], asked: boolean): void => {
     if (Array.isArray(value)) for (const part of value) walk(part, path, asked)
     if (!isBranch(value)) return
-    if (isWhen(value) && value.thingId !== null) {
-      found.push({ thing: { kind: WHENS[(value as unknown as When).kind].thing!, id: value.thingId as number }, path, asked: true })
-    }
+    const said = inWords(value)
+    if (said?.thing && value[said.key] !== null) found.push({ thing: { kind: said.thing, id: value[said.key] as number }, path, asked: true })
     for (const [key, part] of Object.entries(value)) {
       const kind = kindOf(key)
       const here = [...path, key]
@@ -66,7 +72,8 @@ export function mapIds<Value>(value: Value, map: IdMap): Value {
   if (Array.isArray(value)) return value.map(one => mapIds(one as unknown, map)) as Value
   if (!isBranch(value)) return value
   return Object.fromEntries(Object.entries(value).map(([key, inner]) => {
-    const thing = key === 'thingId' && isWhen(value) ? WHENS[(value as unknown as When).kind].thing : kindOf(key)
+    const said = inWords(value)
+    const thing = key === said?.key ? said.thing : kindOf(key)
     if (thing === null) return [key, mapIds(inner as unknown, map)]
     if (typeof inner === 'number') return [key, map(thing, inner)]
     return [key, Array.isArray(inner) ? inner.map(id => map(thing, id as number)) : inner]
@@ -93,7 +100,8 @@ export function replacedIn<Definition>(definition: Definition, what: Replacement
       if (Array.isArray(part)) return [key, [...new Set(part.flatMap(id => id === from && to === null ? [] : [one(id)]))]]
       return [key, to === null && part === from && MAY_BE_NULL.has(key) && !('kind' in value) ? null : one(part)]
     }))
-    return isWhen(now) && WHENS[(now as unknown as When).kind].thing === kind ? { ...now, thingId: one(now.thingId) } : now
+    const said = inWords(now)
+    return said?.thing === kind ? { ...now, [said.key]: one(now[said.key]) } : now
   }
   return walk(definition) as Definition
 }

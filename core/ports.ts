@@ -1,7 +1,7 @@
 /** What the outside must offer. adapters/ holds the live ones, standins/ those of practice. */
 import type { Personal, Templates } from './message/compile'
 import type { Price } from './offers/price'
-import type { Answer } from './outbox/verdict'
+import type { Answer } from './sending/verdict'
 import type { Instant, ZoneName } from './time/zone'
 
 export interface Clock {
@@ -24,7 +24,7 @@ export interface Mail {
 
 export type HandOver = { kind: 'accepted' } | { kind: 'refused', answer: Answer } | { /** The server cannot be given this address at all (RFC 6531). */ kind: 'unreachable', text: string }
 
-/** Takes one email out of the house. Never throws for what a server says: that is an answer. */
+/** Hands one email to the outside. Never throws for what a server says: that is an answer. */
 export interface Carrier {
   handOver(mail: Mail, source: Uint8Array): Promise<HandOver>
   /** How many emails may be under way at once. */
@@ -35,7 +35,7 @@ export interface Carrier {
 }
 
 /** Templates made once per version of an email. */
-export interface Compiled {
+export interface CompiledMessage {
   subject: string
   html: string
   text: string
@@ -43,9 +43,9 @@ export interface Compiled {
 
 export interface Composer {
   /** Slow: once per version. Throws if the templates are faulty. */
-  compile(templates: Templates): Promise<Compiled>
+  compile(templates: Templates): Promise<CompiledMessage>
   /** Fast: per person. */
-  fill(compiled: Compiled, personal: Personal): Compiled
+  fill(compiled: CompiledMessage, personal: Personal): CompiledMessage
   /** The email as it goes over the line (RFC 5322, MIME). */
   compose(mail: Mail): Promise<Uint8Array>
 }
@@ -62,9 +62,9 @@ export interface Caller {
 }
 
 /** Looks whether an address of the web answers. */
-export interface Looker {
+export interface LinkChecker {
   /** Null if it does; else what is wrong, in words. Never throws. */
-  look(url: string): Promise<string | null>
+  check(url: string): Promise<string | null>
 }
 
 export interface Signer {

@@ -1,17 +1,17 @@
 /** What is known about one person, for conditions; and everybody a condition holds for. */
 import type { EmailFacts, PersonFacts, PurchaseFacts } from '#core/audience/meaning'
-import type { Compiled } from '#core/audience/sql'
+import type { SqlCondition } from '#core/audience/sql'
 import { sourceOf, type Touch } from '#core/page/touch'
 import type { Database } from './connection'
 import { waitsOfPerson } from './waits'
-import { q } from './connection'
+import { prepare } from './connection'
 import { fieldsOfPerson } from './fields'
 import { saidNoMore } from './purchases'
 import { scoreOf } from './scores'
 
 type Own = Pick<PersonFacts, 'id' | 'status' | 'source' | 'createdAt' | 'zone' | 'country' | 'consentAt' | 'readAt' | 'fetchedAt'>
 
-const ownOf = (db: Database, personId: number): Own | undefined => q<Own>(db, `
+const ownOf = (db: Database, personId: number): Own | undefined => prepare<Own>(db, `
   SELECT id, status, source, created_at AS createdAt, zone, country, consent_at AS consentAt, read_at AS readAt, fetched_at AS fetchedAt
   FROM people WHERE id = ? AND gone IS NULL`).get(personId)
 
@@ -34,38 +34,38 @@ export function forget(facts: PersonFacts, parts: (keyof PersonFacts)[]): void {
 
 /** Each part of what is known of someone, and its reading; what is nothing is an empty list or an object. */
 const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: (db: Database, personId: number) => PersonFacts[Name] } = {
-  lists: (db, personId) => q<{ listId: number, left: 0 | 1 }>(db, 'SELECT list_id AS listId, left_at IS NOT NULL AS left FROM list_members WHERE person_id = ?').all(personId).map(row => ({ listId: row.listId, left: row.left === 1 })),
-  tags: (db, personId) => q<PersonFacts['tags'][number]>(db, 'SELECT tag_id AS tagId, since_at AS sinceAt FROM tag_holdings WHERE person_id = ?').all(personId),
+  lists: (db, personId) => prepare<{ listId: number, left: 0 | 1 }>(db, 'SELECT list_id AS listId, left_at IS NOT NULL AS left FROM list_members WHERE person_id = ?').all(personId).map(row => ({ listId: row.listId, left: row.left === 1 })),
+  tags: (db, personId) => prepare<PersonFacts['tags'][number]>(db, 'SELECT tag_id AS tagId, since_at AS sinceAt FROM tag_holdings WHERE person_id = ?').all(personId),
   fields: fieldsOfPerson,
   brought(db, personId) {
-    const brought = q<{ which: 'first' | 'latest' } & Pick<Touch, 'named' | 'source' | 'referrer'>>(db, `
+    const brought = prepare<{ which: 'first' | 'latest' } & Pick<Touch, 'named' | 'source' | 'referrer'>>(db, `
       SELECT w.value AS which, t.named, t.source, t.referrer FROM people p JOIN json_each('["first", "latest"]') w
       JOIN touches t ON t.id = CASE w.value WHEN 'first' THEN p.first_touch_id ELSE p.latest_touch_id END WHERE p.id = ?`).all(personId)
     const source = (which: 'first' | 'latest') => brought.filter(row => row.which === which).map(sourceOf)[0] ?? null
     return { first: source('first'), latest: source('latest') }
   },
-  purchases: (db, personId) => q<Omit<PurchaseFacts, 'refused' | 'over'> & { refused: 0 | 1, over: 0 | 1 }>(db, `SELECT offer_id AS offerId, bought_at AS at, currency, paid, refunded, disputed, refused_at IS NOT NULL AS refused, over_at IS NOT NULL AS over FROM purchases WHERE person_id = ?`)
+  purchases: (db, personId) => prepare<Omit<PurchaseFacts, 'refused' | 'over'> & { refused: 0 | 1, over: 0 | 1 }>(db, `SELECT offer_id AS offerId, bought_at AS at, currency, paid, refunded, disputed, refused_at IS NOT NULL AS refused, over_at IS NOT NULL AS over FROM purchases WHERE person_id = ?`)
     .all(personId).map(row => ({ ...row, refused: row.refused === 1, over: row.over === 1 })),
-  checkouts: (db, personId) => q<{ offerId: number, at: number, state: string }>(db, `SELECT offer_id AS offerId, started_at AS at, state FROM checkouts WHERE person_id = ? AND state <> 'replaced'`).all(personId).map(({ offerId, at, state }) => ({ offerId, at, abandoned: state === 'abandoned' })),
+  checkouts: (db, personId) => prepare<{ offerId: number, at: number, state: string }>(db, `SELECT offer_id AS offerId, started_at AS at, state FROM checkouts WHERE person_id = ? AND state <> 'replaced'`).all(personId).map(({ offerId, at, state }) => ({ offerId, at, abandoned: state === 'abandoned' })),
   waits: (db, personId) => waitsOfPerson(db, personId).map(({ offerId }) => offerId),
   noMore: (db, personId) => saidNoMore(db, personId).map(({ offerId }) => offerId),
-  acted: (db, personId) => q<PersonFacts['acted'][number]>(db, 'SELECT rule_id AS ruleId, at FROM rule_firings WHERE person_id = ?').all(personId),
+  acted: (db, personId) => prepare<PersonFacts['acted'][number]>(db, 'SELECT rule_id AS ruleId, at FROM rule_firings WHERE person_id = ?').all(personId),
   score: (db, personId) => ({ known: scoreOf(db, personId) }),
-  optIns: (db, personId) => q<PersonFacts['optIns'][number]>(db, 'SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt FROM opt_ins WHERE person_id = ?').all(personId),
+  optIns: (db, personId) => prepare<PersonFacts['optIns'][number]>(db, 'SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt FROM opt_ins WHERE person_id = ?').all(personId),
   emails(db, personId) {
-    const emails = q<Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null, opened: 0 | 1, clicked: 0 | 1 }>(db, `
-      SELECT id, CASE kind WHEN 'course' THEN thing_id END AS courseId, step_id AS stepId, planned_at AS plannedAt, status, repeats, go_at AS goAt, handed_over_at AS handedOverAt, left_at AS leftAt,
+    const emails = prepare<Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null, opened: 0 | 1, clicked: 0 | 1 }>(db, `
+      SELECT id, kind, owner_id AS ownerId, item_id AS itemId, planned_at AS plannedAt, status, repeats, go_at AS goAt, handed_over_at AS handedOverAt, left_at AS leftAt,
         opened_at IS NOT NULL AS opened, clicked_at IS NOT NULL AS clicked
       FROM outbox WHERE person_id = ?`).all(personId)
-    const opens = emails.some(({ opened }) => opened) ? byEmail(q<{ outboxId: number, at: number }>(db, `
+    const opens = emails.some(({ opened }) => opened) ? byEmail(prepare<{ outboxId: number, at: number }>(db, `
       SELECT r.outbox_id AS outboxId, r.at FROM outbox o JOIN opens r ON r.outbox_id = o.id WHERE o.person_id = ? AND o.opened_at IS NOT NULL AND r.judged = 'reader'`).all(personId)) : null
-    const clicks = emails.some(({ clicked }) => clicked) ? byEmail(q<{ outboxId: number, at: number, url: string, linkId: number }>(db, `
+    const clicks = emails.some(({ clicked }) => clicked) ? byEmail(prepare<{ outboxId: number, at: number, url: string, linkId: number }>(db, `
       SELECT r.outbox_id AS outboxId, r.at, k.url, k.link_id AS linkId FROM outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n
       WHERE o.person_id = ? AND o.clicked_at IS NOT NULL AND r.judged = 'reader'`).all(personId)) : null
-    return emails.map(({ id, courseId, stepId, plannedAt, status, repeats, goAt, handedOverAt, leftAt }) => (
-      { courseId, stepId, plannedAt, status, repeats, triedAgain: goAt !== null, handedOverAt, leftAt, opens: (opens?.get(id) ?? []).map(({ at }) => at), clicks: clicks?.get(id) ?? [] }))
+    return emails.map(({ id, kind, ownerId, itemId, plannedAt, status, repeats, goAt, handedOverAt, leftAt }) => (
+      { kind, ownerId, itemId, plannedAt, status, repeats, triedAgain: goAt !== null, handedOverAt, leftAt, opens: (opens?.get(id) ?? []).map(({ at }) => at), clicks: clicks?.get(id) ?? [] }))
   },
-  enrolments: (db, personId) => q<PersonFacts['enrolments'][number]>(db, 'SELECT course_id AS courseId, status, step_id AS stepId FROM enrolments WHERE person_id = ?').all(personId),
+  enrolments: (db, personId) => prepare<PersonFacts['enrolments'][number]>(db, 'SELECT course_id AS courseId, status, step_id AS stepId FROM enrolments WHERE person_id = ?').all(personId),
 }
 
 const NAMES = Object.keys(PARTS) as (keyof typeof PARTS)[]
@@ -95,13 +95,13 @@ function byEmail<Row extends { outboxId: number }>(rows: Row[]): Map<number, Row
 }
 
 /** Everybody for whom the condition holds, by id. */
-export function peopleWhere(db: Database, where: Compiled): number[] {
+export function peopleWhere(db: Database, where: SqlCondition): number[] {
   return db.prepare<unknown[], { id: number }>(`SELECT p.id FROM people p WHERE p.gone IS NULL AND ${where.sql} ORDER BY p.id`).all(...where.values).map(row => row.id)
 }
 
 /** How many of them each reason holds for, the first that does; under null those for whom none does. */
-export function countByReason<Reason extends string>(db: Database, where: Compiled, reasons: [
-  Reason, Compiled,
+export function countByReason<Reason extends string>(db: Database, where: SqlCondition, reasons: [
+  Reason, SqlCondition,
 ][]): Map<Reason | null, number> {
   const cases = reasons.map(([, compiled], n) => `WHEN ${compiled.sql} THEN ${n}`).join(' ')
   const rows = db.prepare<unknown[], { n: number | null, people: number }>(`
@@ -111,13 +111,13 @@ export function countByReason<Reason extends string>(db: Database, where: Compil
 }
 
 /** A few of them, the last to arrive first. */
-export function sampleOf(db: Database, where: Compiled, limit: number): { id: number, address: string, firstName: string }[] {
+export function sampleOf(db: Database, where: SqlCondition, limit: number): { id: number, address: string, firstName: string }[] {
   return db.prepare<unknown[], { id: number, address: string, firstName: string }>(`
     SELECT p.id, p.address, p.first_name AS firstName FROM people p WHERE p.gone IS NULL AND ${where.sql} ORDER BY p.created_at DESC, p.id DESC LIMIT ?`).all(...where.values, limit)
 }
 
 /** For each segment with anybody in both: how many are in it, and how many of these the condition holds for. */
-export function overlapWith(db: Database, where: Compiled): Map<number, { people: number, both: number }> {
+export function overlapWith(db: Database, where: SqlCondition): Map<number, { people: number, both: number }> {
   const rows = db.prepare<unknown[], { id: number, people: number, both: number }>(`
     WITH found AS MATERIALIZED (SELECT p.id FROM people p WHERE p.gone IS NULL AND ${where.sql})
     SELECT i.segment_id AS id, count(*) AS people, sum(i.person_id IN found) AS both FROM segment_people i WHERE i.inside = 1 GROUP BY i.segment_id HAVING both > 0`).all(...where.values)

@@ -1,19 +1,19 @@
 /** What people still have of something that is gone, cleared away some at a time. */
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
 
-export type Cleared = 'tag' | 'list' | 'field' | 'segment' | 'entries-by-date' | 'comings' | 'course'
+export type Cleared = 'tag' | 'list' | 'field' | 'segment' | 'entries-by-date' | 'scheduled-entries' | 'course'
 
 /** `eventId`: by which it went, as it stands in people's histories; null where it does not. */
 export interface Clearing { what: Cleared, thingId: number, eventId: number | null }
 
 export function insertClearing(db: Database, clearing: Clearing): number {
-  return Number(q(db, 'INSERT INTO clearings (what, thing_id, event_id) VALUES (@what, @thingId, @eventId)').run(clearing).lastInsertRowid)
+  return Number(prepare(db, 'INSERT INTO clearings (what, thing_id, event_id) VALUES (@what, @thingId, @eventId)').run(clearing).lastInsertRowid)
 }
 
 export function firstClearing(db: Database): (Clearing & { id: number }) | undefined {
-  return q<Clearing & { id: number }>(db, `
+  return prepare<Clearing & { id: number }>(db, `
     SELECT id, what, thing_id AS thingId, event_id AS eventId FROM clearings ORDER BY id LIMIT 1`).get()
 }
 
@@ -53,9 +53,9 @@ const WAYS: Record<Cleared, Way> = {
     clear: 'DELETE FROM segment_people WHERE segment_id = @thingId AND person_id <= @to',
     end: 'DELETE FROM segments WHERE id = @thingId AND gone = 1',
   },
-  'comings': {
-    next: 'SELECT person_id FROM comings_in WHERE course_id = @thingId ORDER BY person_id LIMIT @limit',
-    clear: 'DELETE FROM comings_in WHERE course_id = @thingId AND person_id <= @to',
+  'scheduled-entries': {
+    next: 'SELECT person_id FROM scheduled_entries WHERE course_id = @thingId ORDER BY person_id LIMIT @limit',
+    clear: 'DELETE FROM scheduled_entries WHERE course_id = @thingId AND person_id <= @to',
   },
   // What waits to be sent to them is withdrawn with it; the last look lets nothing of it through before.
   'course': {
@@ -65,16 +65,16 @@ const WAYS: Record<Cleared, Way> = {
       WHERE course_id = @thingId AND person_id <= @to AND status = 'open' ORDER BY person_id`,
     clear: [
       `UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = 'left-course', lease_owner = NULL, lease_until_at = NULL
-        WHERE kind = 'course' AND thing_id = @thingId AND person_id <= @to AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL))`,
+        WHERE kind = 'course' AND owner_id = @thingId AND person_id <= @to AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL))`,
       `UPDATE enrolments SET status = 'left', ended_at = @at, step_id = NULL, due_at = NULL, held_since = NULL, limit_at = NULL, paused_at = NULL, still_since = NULL
         WHERE course_id = @thingId AND person_id <= @to AND status = 'open'`,
     ],
   },
   // Only those planned before the event: it may go by another date since.
   'entries-by-date': {
-    next: `SELECT person_id FROM comings_in
+    next: `SELECT person_id FROM scheduled_entries
       WHERE course_id = @thingId AND occurs_on IS NOT NULL AND cause_id <= @eventId ORDER BY person_id LIMIT @limit`,
-    clear: 'DELETE FROM comings_in WHERE course_id = @thingId AND person_id <= @to AND occurs_on IS NOT NULL AND cause_id <= @eventId',
+    clear: 'DELETE FROM scheduled_entries WHERE course_id = @thingId AND person_id <= @to AND occurs_on IS NOT NULL AND cause_id <= @eventId',
   },
 }
 
@@ -82,10 +82,10 @@ const WAYS: Record<Cleared, Way> = {
 export function clearSome(db: Database, { id, what, thingId, eventId }: Clearing & { id: number }, at: Instant, limit: number): void {
   const { next, history, clear, end } = WAYS[what]
   const found = `SELECT count(*) AS people, coalesce(max(person_id), 0) AS "to" FROM (${next})`
-  const { people, to } = q<{ people: number, to: number }>(db, found).get({ thingId, eventId, limit })!
-  if (history && eventId !== null) q(db, history).run({ thingId, eventId, at, to })
-  for (const sql of [clear].flat()) q(db, sql).run({ thingId, eventId, at, to })
+  const { people, to } = prepare<{ people: number, to: number }>(db, found).get({ thingId, eventId, limit })!
+  if (history && eventId !== null) prepare(db, history).run({ thingId, eventId, at, to })
+  for (const sql of [clear].flat()) prepare(db, sql).run({ thingId, eventId, at, to })
   if (people === limit) return
-  if (end) q(db, end).run({ thingId })
-  q(db, 'DELETE FROM clearings WHERE id = ?').run(id)
+  if (end) prepare(db, end).run({ thingId })
+  prepare(db, 'DELETE FROM clearings WHERE id = ?').run(id)
 }

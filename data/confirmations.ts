@@ -1,16 +1,19 @@
 /** Who was asked to confirm an opt-in, and what became of it. */
-import type { Asking } from '#core/page/confirm'
-import { nextOfAsking, type AskingTimes } from '#core/page/confirm'
+import type { ConfirmationRequest } from '#core/page/confirm'
+import { nextOfConfirmation, type ConfirmationTimes } from '#core/page/confirm'
 import type { Answered } from '#core/page/form'
 import type { Touch } from '#core/page/touch'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
+import type { Due } from './dueKind'
+
+export const CONFIRMATIONS_DUE: Due = { rows: 'confirmations WHERE next_at IS NOT NULL', at: 'next_at' }
 
 /** What somebody typed and chose, kept until they say yes. `known`: they were one of ours before. `resultId`: the result page that is theirs. */
 export interface Answers { firstName: string, zone: string | null, ip: string | null, touch: Touch, answered: Answered, known: boolean, resultId: string | null }
 
-export interface ConfirmationRow extends Asking {
+export interface ConfirmationRow extends ConfirmationRequest {
   id: number
   pageId: number
   pageVersionId: number
@@ -38,47 +41,47 @@ function parse(row: Raw): ConfirmationRow {
 }
 
 export function findConfirmation(db: Database, id: number): ConfirmationRow | undefined {
-  const row = q<Raw>(db, `${ROW} WHERE id = ?`).get(id)
+  const row = prepare<Raw>(db, `${ROW} WHERE id = ?`).get(id)
   return row && parse(row)
 }
 
 export function waitingFor(db: Database, pageId: number, personId: number): ConfirmationRow | undefined {
-  const row = q<Raw>(db, `${ROW} WHERE page_id = ? AND person_id = ? AND state = 'waiting'`).get(pageId, personId)
+  const row = prepare<Raw>(db, `${ROW} WHERE page_id = ? AND person_id = ? AND state = 'waiting'`).get(pageId, personId)
   return row && parse(row)
 }
 
 export function waitingOfPerson(db: Database, personId: number): ConfirmationRow[] {
-  return q<Raw>(db, `${ROW} WHERE person_id = ? AND state = 'waiting' ORDER BY id`).all(personId).map(parse)
+  return prepare<Raw>(db, `${ROW} WHERE person_id = ? AND state = 'waiting' ORDER BY id`).all(personId).map(parse)
 }
 
 /** Those whose reminder or end has come by `at`, in order. */
 export function dueConfirmations(db: Database, at: Instant, limit: number): ConfirmationRow[] {
-  return q<Raw>(db, `${ROW} WHERE next_at IS NOT NULL AND next_at <= ? ORDER BY next_at, id LIMIT ?`).all(at, limit).map(parse)
+  return prepare<Raw>(db, `${ROW} WHERE next_at IS NOT NULL AND next_at <= ? ORDER BY next_at, id LIMIT ?`).all(at, limit).map(parse)
 }
 
-export type Asked = Pick<ConfirmationRow, 'pageId' | 'pageVersionId' | 'personId' | 'eventId' | 'answers' | 'askedAt'> & AskingTimes
+export type Asked = Pick<ConfirmationRow, 'pageId' | 'pageVersionId' | 'personId' | 'eventId' | 'answers' | 'askedAt'> & ConfirmationTimes
 
 export function insertConfirmation(db: Database, row: Asked): number {
-  return Number(q(db, `INSERT INTO confirmations (page_id, page_version_id, person_id, event_id, answers, state, asked_at, remind_at, expires_at, next_at) VALUES (?, ?, ?, ?, ?, 'waiting', ?, ?, ?, ?)`)
-    .run(row.pageId, row.pageVersionId, row.personId, row.eventId, JSON.stringify(row.answers), row.askedAt, row.remindAt, row.expiresAt, nextOfAsking(row)).lastInsertRowid)
+  return Number(prepare(db, `INSERT INTO confirmations (page_id, page_version_id, person_id, event_id, answers, state, asked_at, remind_at, expires_at, next_at) VALUES (?, ?, ?, ?, ?, 'waiting', ?, ?, ?, ?)`)
+    .run(row.pageId, row.pageVersionId, row.personId, row.eventId, JSON.stringify(row.answers), row.askedAt, row.remindAt, row.expiresAt, nextOfConfirmation(row)).lastInsertRowid)
 }
 
 /** The button was pressed once more while it waits: the newer answers count. */
 export function renewConfirmation(db: Database, id: number, row: Asked): void {
-  q(db, 'UPDATE confirmations SET page_version_id = ?, event_id = ?, answers = ?, asked_at = ?, remind_at = ?, expires_at = ?, next_at = ? WHERE id = ?')
-    .run(row.pageVersionId, row.eventId, JSON.stringify(row.answers), row.askedAt, row.remindAt, row.expiresAt, nextOfAsking(row), id)
+  prepare(db, 'UPDATE confirmations SET page_version_id = ?, event_id = ?, answers = ?, asked_at = ?, remind_at = ?, expires_at = ?, next_at = ? WHERE id = ?')
+    .run(row.pageVersionId, row.eventId, JSON.stringify(row.answers), row.askedAt, row.remindAt, row.expiresAt, nextOfConfirmation(row), id)
 }
 
 /** An email was queued for it. */
 export function markMailed(db: Database, id: number, at: Instant): void {
-  q(db, 'UPDATE confirmations SET mailed_at = ?, mails = mails + 1 WHERE id = ?').run(at, id)
+  prepare(db, 'UPDATE confirmations SET mailed_at = ?, mails = mails + 1 WHERE id = ?').run(at, id)
 }
 
 /** Its one reminder is on its way. */
 export function markReminded(db: Database, { id, expiresAt }: ConfirmationRow): void {
-  q(db, 'UPDATE confirmations SET remind_at = NULL, next_at = ? WHERE id = ?').run(nextOfAsking({ expiresAt, remindAt: null }), id)
+  prepare(db, 'UPDATE confirmations SET remind_at = NULL, next_at = ? WHERE id = ?').run(nextOfConfirmation({ expiresAt, remindAt: null }), id)
 }
 
 export function endConfirmation(db: Database, id: number, state: Exclude<ConfirmationRow['state'], 'waiting'>, at: Instant): void {
-  q(db, 'UPDATE confirmations SET state = ?, ended_at = ?, next_at = NULL, remind_at = NULL WHERE id = ?').run(state, at, id)
+  prepare(db, 'UPDATE confirmations SET state = ?, ended_at = ?, next_at = NULL, remind_at = NULL WHERE id = ?').run(state, at, id)
 }

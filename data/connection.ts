@@ -7,7 +7,7 @@ import { decayed } from '#core/score/score'
 export type Database = Sqlite.Database
 
 export function openDatabase(file: string): Database {
-  const db = dress(new Sqlite(file))
+  const db = configure(new Sqlite(file))
   // Two processes write: readers never wait for a writer, and a writer waits for another one.
   db.pragma('journal_mode = WAL')
   db.pragma(`busy_timeout = ${WAIT_MS}`)
@@ -18,7 +18,7 @@ export function openDatabase(file: string): Database {
 }
 
 /** What every connection needs, of a file or in memory: our own functions, and rows that refer to nothing refused. */
-export function dress(db: Database): Database {
+export function configure(db: Database): Database {
   db.pragma('foreign_keys = ON')
   // Letters are compared without case in every script, as in memory; the database's own lower() knows A to Z only.
   db.function('fold', { deterministic: true }, value => fold(value as FieldValue))
@@ -30,7 +30,7 @@ export function dress(db: Database): Database {
 const prepared = new WeakMap<Database, Map<string, Sqlite.Statement>>()
 
 /** A prepared statement, parsed once per connection. `sql` is always a constant of data/. */
-export function q<Row = unknown>(db: Database, sql: string): Sqlite.Statement<unknown[], Row> {
+export function prepare<Row = unknown>(db: Database, sql: string): Sqlite.Statement<unknown[], Row> {
   let known = prepared.get(db)
   if (!known) prepared.set(db, known = new Map())
   let statement = known.get(sql)
@@ -48,7 +48,7 @@ const sleeper = new Int32Array(new SharedArrayBuffer(4))
  * reading that decides a write cannot be out of date, and two writers queue
  * instead of failing. Inside another transaction it simply joins it.
  */
-export function write<Result>(db: Database, work: () => Result): Result {
+export function immediate<Result>(db: Database, work: () => Result): Result {
   if (db.inTransaction) return work()
   const giveUpAt = performance.now() + WAIT_MS
   for (;;) {
@@ -89,8 +89,8 @@ export function writeIfFree(db: Database, work: () => void): boolean {
 
 /** The database's own way of waiting looks less and less often, and can miss every gap of a busy writer. */
 function transaction<Result>(db: Database, work: () => Result): Result {
-  const waiting = q(db, `PRAGMA busy_timeout = ${WAIT_MS}`).pluck()
-  q(db, 'PRAGMA busy_timeout = 0').pluck().get()
+  const waiting = prepare(db, `PRAGMA busy_timeout = ${WAIT_MS}`).pluck()
+  prepare(db, 'PRAGMA busy_timeout = 0').pluck().get()
   try {
     return db.transaction(() => {
       waiting.get()
@@ -127,7 +127,7 @@ const remembered = new WeakMap<Database, Map<string, Map<number, unknown>>>()
 const MOST_REMEMBERED = 2000
 
 /** Rows that never change once written, kept after the first reading; forgotten when a transaction fails. */
-export function remember<Row>(db: Database, table: string, id: number, read: () => Row): Row {
+export function memoize<Row>(db: Database, table: string, id: number, read: () => Row): Row {
   let tables = remembered.get(db)
   if (!tables) remembered.set(db, tables = new Map())
   let rows = tables.get(table)

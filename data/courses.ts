@@ -4,7 +4,7 @@ import type { Program } from '#core/sequence/program'
 import type { Instant } from '#core/time/zone'
 import type { StepNumber, StepNumbers } from '#core/views/course'
 import type { Database } from './connection'
-import { q, remember } from './connection'
+import { prepare, memoize } from './connection'
 
 export interface CourseRow {
   id: number
@@ -34,49 +34,49 @@ const COURSE = `
 const parse = (row: RawCourse): CourseRow => ({ ...row, draft: JSON.parse(row.draft), published: row.published && JSON.parse(row.published) })
 
 export function allCourses(db: Database): CourseRow[] {
-  return q<RawCourse>(db, `${COURSE} WHERE c.gone_at IS NULL ORDER BY c.id`).all().map(parse)
+  return prepare<RawCourse>(db, `${COURSE} WHERE c.gone_at IS NULL ORDER BY c.id`).all().map(parse)
 }
 
 export function findCourse(db: Database, id: number): CourseRow | undefined {
-  const row = q<RawCourse>(db, `${COURSE} WHERE c.id = ? AND c.gone_at IS NULL`).get(id)
+  const row = prepare<RawCourse>(db, `${COURSE} WHERE c.id = ? AND c.gone_at IS NULL`).get(id)
   return row && parse(row)
 }
 
 /** Also of one that was deleted: what it was called in what people have behind them. */
-export const courseNameEver = (db: Database, id: number): string => q<{ name: string }>(db, 'SELECT name FROM courses WHERE id = ?').get(id)!.name
+export const courseNameEver = (db: Database, id: number): string => prepare<{ name: string }>(db, 'SELECT name FROM courses WHERE id = ?').get(id)!.name
 
 export function insertCourse(db: Database, name: string, draft: CourseDraft, at: Instant): number {
-  return Number(q(db, `INSERT INTO courses (name, status, again, draft, created_at, changed_at) VALUES (?, 'draft', ?, ?, ?, ?)`)
+  return Number(prepare(db, `INSERT INTO courses (name, status, again, draft, created_at, changed_at) VALUES (?, 'draft', ?, ?, ?, ?)`)
     .run(name, draft.again, JSON.stringify(draft), at, at).lastInsertRowid)
 }
 
 export function updateDraft(db: Database, id: number, name: string, draft: CourseDraft, at: Instant): void {
-  q(db, 'UPDATE courses SET name = ?, draft = ?, changed_at = ? WHERE id = ?').run(name, JSON.stringify(draft), at, id)
+  prepare(db, 'UPDATE courses SET name = ?, draft = ?, changed_at = ? WHERE id = ?').run(name, JSON.stringify(draft), at, id)
 }
 
 /** Makes a version run: what it says about list, ways in and re-entry holds from now on. */
 export function setRunning(db: Database, id: number, versionId: number, draft: CourseDraft, at: Instant): void {
-  q(db, `
+  prepare(db, `
     UPDATE courses SET status = 'running', version_id = ?, list_id = ?, joins_list = ?, again = ?, started_at = coalesce(started_at, ?)
     WHERE id = ?`)
     // A list that starts the course is joined before: nobody comes in by what coming in brings.
     .run(versionId, draft.listId, draft.joinsList && !draft.wayInListIds?.includes(draft.listId ?? 0) ? 1 : 0, draft.again, at, id)
-  q(db, 'DELETE FROM course_ways_in WHERE course_id = ?').run(id)
-  for (const tagId of draft.wayInTagIds) q(db, 'INSERT INTO course_ways_in (course_id, tag_id) VALUES (?, ?)').run(id, tagId)
-  q(db, 'DELETE FROM course_ways_in_lists WHERE course_id = ?').run(id)
-  for (const listId of draft.wayInListIds ?? []) q(db, 'INSERT INTO course_ways_in_lists (course_id, list_id) VALUES (?, ?)').run(id, listId)
+  prepare(db, 'DELETE FROM course_ways_in WHERE course_id = ?').run(id)
+  for (const tagId of draft.wayInTagIds) prepare(db, 'INSERT INTO course_ways_in (course_id, tag_id) VALUES (?, ?)').run(id, tagId)
+  prepare(db, 'DELETE FROM course_ways_in_lists WHERE course_id = ?').run(id)
+  for (const listId of draft.wayInListIds ?? []) prepare(db, 'INSERT INTO course_ways_in_lists (course_id, list_id) VALUES (?, ?)').run(id, listId)
 }
 
 /** Courses that getting this tag starts, by id. */
 export function coursesStartedBy(db: Database, tagId: number): number[] {
-  return q<{ courseId: number }>(db, `
+  return prepare<{ courseId: number }>(db, `
     SELECT w.course_id AS courseId FROM course_ways_in w JOIN courses c ON c.id = w.course_id
     WHERE w.tag_id = ? AND c.status = 'running' ORDER BY w.course_id`).all(tagId).map(row => row.courseId)
 }
 
 /** Courses that joining this list starts, by id. */
 export function coursesStartedByList(db: Database, listId: number): number[] {
-  return q<{ courseId: number }>(db, `
+  return prepare<{ courseId: number }>(db, `
     SELECT w.course_id AS courseId FROM course_ways_in_lists w JOIN courses c ON c.id = w.course_id
     WHERE w.list_id = ? AND c.status = 'running' ORDER BY w.course_id`).all(listId).map(row => row.courseId)
 }
@@ -87,66 +87,66 @@ export interface Running {
   movingAt: Instant | null, movingEventId: number | null,
   stoppedAt: Instant | null
   /** Since when it is being stopped, or let go on, person by person; null once that is done. */
-  turnedAt: Instant | null
-  turnEventId: number | null
+  stopChangedAt: Instant | null
+  stopEventId: number | null
   gone: 0 | 1
 }
 
 export function runningOf(db: Database, courseId: number): Running | undefined {
-  return q<Running>(db, `
+  return prepare<Running>(db, `
     SELECT version_id AS versionId, list_id AS listId, joins_list AS joinsList, again, moving_at AS movingAt,
-      moving_event_id AS movingEventId, stopped_at AS stoppedAt, turned_at AS turnedAt, turn_event_id AS turnEventId, gone_at IS NOT NULL AS gone
+      moving_event_id AS movingEventId, stopped_at AS stoppedAt, stop_changed_at AS stopChangedAt, stop_event_id AS stopEventId, gone_at IS NOT NULL AS gone
     FROM courses WHERE id = ?`).get(courseId)
 }
 
 /** Stops it, or lets it go on; who is inside is brought to that in bits. */
-export function setStopped(db: Database, courseId: number, stoppedAt: Instant | null, turn: { at: Instant, eventId: number }): void {
-  q(db, 'UPDATE courses SET stopped_at = ?, turned_at = ?, turn_event_id = ? WHERE id = ?').run(stoppedAt, turn.at, turn.eventId, courseId)
+export function setStopped(db: Database, courseId: number, stoppedAt: Instant | null, change: { at: Instant, eventId: number }): void {
+  prepare(db, 'UPDATE courses SET stopped_at = ?, stop_changed_at = ?, stop_event_id = ? WHERE id = ?').run(stoppedAt, change.at, change.eventId, courseId)
 }
 
 /** Everybody stands as was said. */
-export function endTurn(db: Database, courseId: number): void {
-  q(db, 'UPDATE courses SET turned_at = NULL, turn_event_id = NULL WHERE id = ?').run(courseId)
+export function endStopChange(db: Database, courseId: number): void {
+  prepare(db, 'UPDATE courses SET stop_changed_at = NULL, stop_event_id = NULL WHERE id = ?').run(courseId)
 }
 
 /** A course that is being stopped or let go on. */
-export function courseTurning(db: Database): number | null {
-  return q<{ id: number }>(db, 'SELECT id FROM courses WHERE turned_at IS NOT NULL ORDER BY id LIMIT 1').get()?.id ?? null
+export function courseStoppingOrResuming(db: Database): number | null {
+  return prepare<{ id: number }>(db, 'SELECT id FROM courses WHERE stop_changed_at IS NOT NULL ORDER BY id LIMIT 1').get()?.id ?? null
 }
 
 export const isStoppedCourse = (db: Database, courseId: number): boolean =>
-  q(db, 'SELECT 1 FROM courses WHERE id = ? AND stopped_at IS NOT NULL').get(courseId) !== undefined
+  prepare(db, 'SELECT 1 FROM courses WHERE id = ? AND stopped_at IS NOT NULL').get(courseId) !== undefined
 
 /** Nothing finds it any more, and it starts nobody. */
 export function endCourse(db: Database, courseId: number, at: Instant): void {
-  q(db, `UPDATE courses SET gone_at = ?, status = 'draft', version_id = NULL, stopped_at = NULL, turned_at = NULL, moving_at = NULL, moving_event_id = NULL
+  prepare(db, `UPDATE courses SET gone_at = ?, status = 'draft', version_id = NULL, stopped_at = NULL, stop_changed_at = NULL, moving_at = NULL, moving_event_id = NULL
     WHERE id = ?`).run(at, courseId)
-  q(db, 'DELETE FROM course_ways_in WHERE course_id = ?').run(courseId)
-  q(db, 'DELETE FROM course_ways_in_lists WHERE course_id = ?').run(courseId)
+  prepare(db, 'DELETE FROM course_ways_in WHERE course_id = ?').run(courseId)
+  prepare(db, 'DELETE FROM course_ways_in_lists WHERE course_id = ?').run(courseId)
 }
 
 export function setMoving(db: Database, courseId: number, at: Instant | null, eventId: number | null): void {
-  q(db, 'UPDATE courses SET moving_at = ?, moving_event_id = ? WHERE id = ?').run(at, eventId, courseId)
+  prepare(db, 'UPDATE courses SET moving_at = ?, moving_event_id = ? WHERE id = ?').run(at, eventId, courseId)
 }
 
 /** A course in which some stand in an older version. */
 export function courseMoving(db: Database): number | null {
-  return q<{ id: number }>(db, 'SELECT id FROM courses WHERE moving_at IS NOT NULL ORDER BY id LIMIT 1').get()?.id ?? null
+  return prepare<{ id: number }>(db, 'SELECT id FROM courses WHERE moving_at IS NOT NULL ORDER BY id LIMIT 1').get()?.id ?? null
 }
 
 /** The names of those courses. */
-export const coursesMoving = (db: Database): string[] => q<{ name: string }>(db, 'SELECT name FROM courses WHERE moving_at IS NOT NULL ORDER BY id').all().map(({ name }) => name)
+export const coursesMoving = (db: Database): string[] => prepare<{ name: string }>(db, 'SELECT name FROM courses WHERE moving_at IS NOT NULL ORDER BY id').all().map(({ name }) => name)
 
 /** The courses that run and their versions: everybody inside goes by one of them. */
 export function runningCourses(db: Database): { id: number, versionId: number, again: CourseDraft['again'] }[] {
-  return q<{ id: number, versionId: number, again: CourseDraft['again'] }>(db, 'SELECT id, version_id AS versionId, again FROM courses WHERE version_id IS NOT NULL ORDER BY id').all()
+  return prepare<{ id: number, versionId: number, again: CourseDraft['again'] }>(db, 'SELECT id, version_id AS versionId, again FROM courses WHERE version_id IS NOT NULL ORDER BY id').all()
 }
 
 /** Grows with every publishing of any course. */
-export const coursesChange = (db: Database): number => q<{ n: number }>(db, 'SELECT coalesce(max(id), 0) AS n FROM course_versions').get()!.n
+export const coursesChange = (db: Database): number => prepare<{ n: number }>(db, 'SELECT coalesce(max(id), 0) AS n FROM course_versions').get()!.n
 
 export function insertVersion(db: Database, courseId: number, program: Program, source: CourseDraft, at: Instant): number {
-  return q<{ id: number }>(db, `
+  return prepare<{ id: number }>(db, `
     INSERT INTO course_versions (course_id, number, program, source, published_at)
     VALUES (@courseId, (SELECT coalesce(max(number), 0) + 1 FROM course_versions WHERE course_id = @courseId), @program, @source, @at)
     RETURNING id`).get({ courseId, program: JSON.stringify(program), source: JSON.stringify(source), at })!.id
@@ -154,8 +154,8 @@ export function insertVersion(db: Database, courseId: number, program: Program, 
 
 /** A version's program. */
 export function programOfVersion(db: Database, versionId: number): Program {
-  return remember(db, 'course_versions', versionId, () => {
-    const row = q<{ program: string }>(db, 'SELECT program FROM course_versions WHERE id = ?').get(versionId)
+  return memoize(db, 'course_versions', versionId, () => {
+    const row = prepare<{ program: string }>(db, 'SELECT program FROM course_versions WHERE id = ?').get(versionId)
     if (!row) throw new Error(`There is no course version ${versionId}`)
     return JSON.parse(row.program) as Program
   })
@@ -163,8 +163,8 @@ export function programOfVersion(db: Database, versionId: number): Program {
 
 /** Drafts as they were published, the latest first, one after the other. */
 export function* publishedDrafts(db: Database, courseId: number): Generator<CourseDraft> {
-  for (const { id } of q<{ id: number }>(db, 'SELECT id FROM course_versions WHERE course_id = ? ORDER BY number DESC').all(courseId)) {
-    yield JSON.parse(q<{ source: string }>(db, 'SELECT source FROM course_versions WHERE id = ?').get(id)!.source) as CourseDraft
+  for (const { id } of prepare<{ id: number }>(db, 'SELECT id FROM course_versions WHERE course_id = ? ORDER BY number DESC').all(courseId)) {
+    yield JSON.parse(prepare<{ source: string }>(db, 'SELECT source FROM course_versions WHERE id = ?').get(id)!.source) as CourseDraft
   }
 }
 
@@ -181,12 +181,12 @@ export function stepNumbers(db: Database, courseId: number): Map<string, StepNum
     if (!row) numbers.set(stepId, row = { stepId, waiting: 0, sent: 0, heldBack: 0, opened: 0, clicked: 0, unsubscribed: 0 })
     return row
   }
-  const standing = q<{ stepId: string, n: number }>(db, `
+  const standing = prepare<{ stepId: string, n: number }>(db, `
     SELECT step_id AS stepId, count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open' GROUP BY step_id`).all(courseId)
   for (const row of standing) of(row.stepId).waiting = row.n
   for (const [number, is] of Object.entries(BECAME) as [keyof typeof BECAME, string][]) {
-    const rows = q<{ stepId: string, n: number }>(db, `
-      SELECT step_id AS stepId, count(DISTINCT person_id) AS n FROM outbox WHERE kind = 'course' AND thing_id = ? AND ${is} GROUP BY step_id`).all(courseId)
+    const rows = prepare<{ stepId: string, n: number }>(db, `
+      SELECT item_id AS stepId, count(DISTINCT person_id) AS n FROM outbox WHERE kind = 'course' AND owner_id = ? AND ${is} GROUP BY item_id`).all(courseId)
     for (const row of rows) of(row.stepId)[number] = row.n
   }
   return numbers

@@ -3,9 +3,13 @@ import { MOST_HOPS } from '#core/sequence/advance'
 import type { Enrolment } from '#core/sequence/journey'
 import type { Instant, LocalDate } from '#core/time/zone'
 import type { CourseCounts } from '#core/views/course'
-import type { Compiled } from '#core/audience/sql'
+import type { SqlCondition } from '#core/audience/sql'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
+import type { Due } from './dueKind'
+
+export const STEPS_DUE: Due = { rows: 'enrolments WHERE due_at IS NOT NULL', at: 'due_at' }
+export const TIMEOUTS_DUE: Due = { rows: 'timeouts WHERE done_at IS NULL', at: 'due_at' }
 
 export interface EnrolmentRow extends Enrolment {
   id: number
@@ -35,72 +39,72 @@ const ENROLMENT = `
 const parse = ({ doneSteps, ownAct, ...row }: Raw): EnrolmentRow => ({ ...row, doneStepIds: JSON.parse(doneSteps), ownAct: ownAct === 1 })
 
 export function findEnrolment(db: Database, id: number): EnrolmentRow | undefined {
-  const row = q<Raw>(db, `${ENROLMENT} WHERE id = ?`).get(id)
+  const row = prepare<Raw>(db, `${ENROLMENT} WHERE id = ?`).get(id)
   return row && parse(row)
 }
 
 /** Where this person waits in a hold. */
 export function holdsOfPerson(db: Database, personId: number): EnrolmentRow[] {
-  return q<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND held_since IS NOT NULL AND status = 'open' ORDER BY id`).all(personId).map(parse)
+  return prepare<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND held_since IS NOT NULL AND status = 'open' ORDER BY id`).all(personId).map(parse)
 }
 
 /** All visits of one person to one course, latest first. */
 export function visitsOf(db: Database, courseId: number, personId: number): EnrolmentRow[] {
-  return q<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND person_id = ? ORDER BY visit DESC`).all(courseId, personId).map(parse)
+  return prepare<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND person_id = ? ORDER BY visit DESC`).all(courseId, personId).map(parse)
 }
 
 export function enrolmentsOfPerson(db: Database, personId: number): EnrolmentRow[] {
-  return q<Raw>(db, `${ENROLMENT} WHERE person_id = ? ORDER BY id`).all(personId).map(parse)
+  return prepare<Raw>(db, `${ENROLMENT} WHERE person_id = ? ORDER BY id`).all(personId).map(parse)
 }
 
 export function openEnrolmentsOfPerson(db: Database, personId: number): EnrolmentRow[] {
-  return q<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND status = 'open' ORDER BY id`).all(personId).map(parse)
+  return prepare<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND status = 'open' ORDER BY id`).all(personId).map(parse)
 }
 
 /** Some of those inside who stand in an older version than this. */
 export function enrolmentsBehind(db: Database, courseId: number, versionId: number, limit: number): EnrolmentRow[] {
-  return q<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND version_id < ? AND status = 'open' ORDER BY version_id, id LIMIT ?`).all(courseId, versionId, limit).map(parse)
+  return prepare<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND version_id < ? AND status = 'open' ORDER BY version_id, id LIMIT ?`).all(courseId, versionId, limit).map(parse)
 }
 
 export function countInside(db: Database, courseId: number): number {
-  return q<{ n: number }>(db, `SELECT count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open'`).get(courseId)!.n
+  return prepare<{ n: number }>(db, `SELECT count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open'`).get(courseId)!.n
 }
 
 const AT_THE_END = `status = 'finished' AND occurs_on IS NULL
   AND visit = (SELECT max(visit) FROM enrolments o WHERE o.course_id = e.course_id AND o.person_id = e.person_id)`
 
 /** They have come to the end of a course and are not in it again: an expression over the row `p`. */
-export const finishedCourse = (courseId: number): Compiled => ({
+export const finishedCourse = (courseId: number): SqlCondition => ({
   sql: `EXISTS (SELECT 1 FROM enrolments e WHERE e.person_id = p.id AND e.course_id = ? AND ${AT_THE_END})`, values: [courseId],
 })
 
 export function countFinished(db: Database, courseId: number): number {
-  return q<{ n: number }>(db, `
+  return prepare<{ n: number }>(db, `
     SELECT count(DISTINCT person_id) AS n FROM enrolments e WHERE course_id = ? AND ${AT_THE_END}`).get(courseId)!.n
 }
 
 /** Of this person's journeys the one in which something was due first before that instant. */
 export function firstDueOfPerson(db: Database, personId: number, before: Instant): EnrolmentRow | undefined {
-  const row = q<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND due_at < ? ORDER BY due_at, id LIMIT 1`).get(personId, before)
+  const row = prepare<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND due_at < ? ORDER BY due_at, id LIMIT 1`).get(personId, before)
   return row && parse(row)
 }
 
 /** Journeys with a step due at exactly this instant or before, in order of time and id. */
 export function dueEnrolments(db: Database, at: Instant, limit: number): Pick<EnrolmentRow, 'id' | 'dueAt' | 'eventId'>[] {
-  return q<Pick<EnrolmentRow, 'id' | 'dueAt' | 'eventId'>>(db, `
+  return prepare<Pick<EnrolmentRow, 'id' | 'dueAt' | 'eventId'>>(db, `
     SELECT id, due_at AS dueAt, event_id AS eventId FROM enrolments WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit)
 }
 
 /** Some who are not as their course is: under way in one that is stopped, or standing still only because it was. */
-export function enrolmentsToTurn(db: Database, courseId: number, stopped: boolean, limit: number): EnrolmentRow[] {
+export function enrolmentsToStopOrResume(db: Database, courseId: number, stopped: boolean, limit: number): EnrolmentRow[] {
   const is = stopped
     ? 'paused_at IS NULL'
     : `paused_at IS NOT NULL AND still_since IS NULL AND person_id NOT IN (SELECT id FROM people WHERE paused_until_at IS NOT NULL OR status = 'resting')`
-  return q<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND status = 'open' AND ${is} ORDER BY id LIMIT ?`).all(courseId, limit).map(parse)
+  return prepare<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND status = 'open' AND ${is} ORDER BY id LIMIT ?`).all(courseId, limit).map(parse)
 }
 
 export function insertEnrolment(db: Database, row: Omit<EnrolmentRow, 'id' | 'endedAt' | 'stillSince'>): number {
-  return Number(q(db, `
+  return Number(prepare(db, `
     INSERT INTO enrolments (course_id, person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, held_since, limit_at, hops, paused_at, resumed_at,
       done_steps, own_act, event_id, occurs_on, replan_id, root_id)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
@@ -109,7 +113,7 @@ export function insertEnrolment(db: Database, row: Omit<EnrolmentRow, 'id' | 'en
 }
 
 export function saveEnrolment(db: Database, id: number, versionId: number, state: Enrolment, { endedAt, rootId }: Pick<EnrolmentRow, 'endedAt' | 'rootId'>): void {
-  q(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, still_ms = ?, step_id = ?, due_at = ?, held_since = ?, limit_at = ?, hops = ?,
+  prepare(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, still_ms = ?, step_id = ?, due_at = ?, held_since = ?, limit_at = ?, hops = ?,
     paused_at = ?, resumed_at = ?, done_steps = ?, ended_at = ?, root_id = ? WHERE id = ?`)
     .run(versionId, state.status, state.previousAt, state.stillMs, state.stepId, state.dueAt, state.heldSince, state.limitAt, state.hops,
       state.pausedAt, state.resumedAt, JSON.stringify(state.doneStepIds), endedAt, rootId, id)
@@ -117,7 +121,7 @@ export function saveEnrolment(db: Database, id: number, versionId: number, state
 
 /** Where people stand in a course, or before one of its steps, the longest first. */
 export function whoStands(db: Database, courseId: number, stepId: string | null, limit: number, offset: number): { id: number, personId: number, name: string, stepId: string | null, sinceAt: Instant, dueAt: Instant | null, held: 0 | 1, stillSince: Instant | null, pausedUntilAt: Instant | null, occursOn: LocalDate | null }[] {
-  return q<ReturnType<typeof whoStands>[number]>(db, `
+  return prepare<ReturnType<typeof whoStands>[number]>(db, `
     SELECT e.id, e.person_id AS personId, CASE p.first_name WHEN '' THEN p.address ELSE p.first_name || ', ' || p.address END AS name, e.step_id AS stepId,
       coalesce(e.held_since, e.previous_at) AS sinceAt, e.due_at AS dueAt, e.held_since IS NOT NULL AS held, e.still_since AS stillSince, p.paused_until_at AS pausedUntilAt, e.occurs_on AS occursOn
     FROM (SELECT * FROM enrolments WHERE course_id = @courseId AND status = 'open' AND (@stepId IS NULL OR step_id = @stepId) ORDER BY coalesce(held_since, previous_at), id LIMIT @limit OFFSET @offset) e
@@ -126,7 +130,7 @@ export function whoStands(db: Database, courseId: number, stepId: string | null,
 
 /** Of one course, or of all. */
 export function courseCounts(db: Database, courseId: number | null = null): Map<number, CourseCounts> {
-  const rows = q<CourseCounts & { courseId: number }>(db, `
+  const rows = prepare<CourseCounts & { courseId: number }>(db, `
     SELECT course_id AS courseId, count(DISTINCT CASE status WHEN 'open' THEN person_id END) AS inside, count(DISTINCT person_id) AS started,
       count(DISTINCT CASE status WHEN 'finished' THEN person_id END) AS finished, count(DISTINCT CASE status WHEN 'left' THEN person_id END) AS left
     FROM enrolments ${courseId === null ? '' : 'WHERE course_id = @courseId'} GROUP BY course_id`).all(courseId === null ? [] : { courseId })
@@ -135,32 +139,32 @@ export function courseCounts(db: Database, courseId: number | null = null): Map<
 
 /** Who was stopped because a jump goes round without end. */
 export function countStopped(db: Database, courseId: number): number {
-  return q<{ n: number }>(db, `SELECT count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open' AND due_at IS NULL AND hops >= ${MOST_HOPS}`).get(courseId)!.n
+  return prepare<{ n: number }>(db, `SELECT count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open' AND due_at IS NULL AND hops >= ${MOST_HOPS}`).get(courseId)!.n
 }
 
 /** The owner lets someone stand still there, or go on. */
 export function setStill(db: Database, id: number, since: Instant | null): void {
-  q(db, 'UPDATE enrolments SET still_since = ? WHERE id = ?').run(since, id)
+  prepare(db, 'UPDATE enrolments SET still_since = ? WHERE id = ?').run(since, id)
 }
 
 export function setOccursOn(db: Database, id: number, date: LocalDate): void {
-  q(db, 'UPDATE enrolments SET occurs_on = ? WHERE id = ?').run(date, id)
+  prepare(db, 'UPDATE enrolments SET occurs_on = ? WHERE id = ?').run(date, id)
 }
 
 /* Watches */
 
-export interface WatchRow { id: number, outboxId: number, reaction: string, limitAt: Instant, dueAt: Instant }
+export interface TimeoutRow { id: number, outboxId: number, reaction: string, limitAt: Instant, dueAt: Instant }
 
-export function insertWatch(db: Database, row: Omit<WatchRow, 'id'>): void {
-  q(db, 'INSERT INTO watches (outbox_id, reaction, limit_at, due_at) VALUES (?, ?, ?, ?)').run(row.outboxId, row.reaction, row.limitAt, row.dueAt)
+export function insertTimeout(db: Database, row: Omit<TimeoutRow, 'id'>): void {
+  prepare(db, 'INSERT INTO timeouts (outbox_id, reaction, limit_at, due_at) VALUES (?, ?, ?, ?)').run(row.outboxId, row.reaction, row.limitAt, row.dueAt)
 }
 
-export function dueWatches(db: Database, at: Instant, limit: number): WatchRow[] {
-  return q<WatchRow>(db, `
-    SELECT id, outbox_id AS outboxId, reaction, limit_at AS limitAt, due_at AS dueAt FROM watches
+export function dueTimeouts(db: Database, at: Instant, limit: number): TimeoutRow[] {
+  return prepare<TimeoutRow>(db, `
+    SELECT id, outbox_id AS outboxId, reaction, limit_at AS limitAt, due_at AS dueAt FROM timeouts
     WHERE done_at IS NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit)
 }
 
-export function endWatch(db: Database, id: number, at: Instant): void {
-  q(db, 'UPDATE watches SET done_at = ? WHERE id = ? AND done_at IS NULL').run(at, id)
+export function endTimeout(db: Database, id: number, at: Instant): void {
+  prepare(db, 'UPDATE timeouts SET done_at = ? WHERE id = ? AND done_at IS NULL').run(at, id)
 }

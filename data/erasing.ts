@@ -2,33 +2,33 @@
 import type { Status } from '#core/people/status'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
 
 export function findPersonKey(db: Database, personId: number): string {
-  return q<{ key: string }>(db, 'SELECT address_key AS key FROM people WHERE id = ?').get(personId)!.key
+  return prepare<{ key: string }>(db, 'SELECT address_key AS key FROM people WHERE id = ?').get(personId)!.key
 }
 
 /** A later remembering of the same address counts. */
 export function remember(db: Database, row: { digest: string, status: Status, at: Instant }): void {
-  q(db, 'INSERT INTO remembered (digest, status, at) VALUES (?, ?, ?) ON CONFLICT (digest) DO UPDATE SET status = excluded.status, at = excluded.at').run(row.digest, row.status, row.at)
+  prepare(db, 'INSERT INTO remembered (digest, status, at) VALUES (?, ?, ?) ON CONFLICT (digest) DO UPDATE SET status = excluded.status, at = excluded.at').run(row.digest, row.status, row.at)
 }
 
 export function findRemembered(db: Database, digest: string): { status: Status, at: Instant } | undefined {
-  return q<{ status: Status, at: Instant }>(db, 'SELECT status, at FROM remembered WHERE digest = ?').get(digest)
+  return prepare<{ status: Status, at: Instant }>(db, 'SELECT status, at FROM remembered WHERE digest = ?').get(digest)
 }
 
 /** Rows of imports that were refused, or came in without a part, and name this address. */
 export function forgetRefusedRows(db: Database, addressKey: string): void {
-  q(db, 'UPDATE import_rows SET cells = NULL, address_key = NULL, problem = NULL WHERE address_key = ?').run(addressKey)
+  prepare(db, 'UPDATE import_rows SET cells = NULL, address_key = NULL, problem = NULL WHERE address_key = ?').run(addressKey)
 }
 
 /** The keys of the addresses someone had before. */
 export function formerKeys(db: Database, personId: number): string[] {
-  return q<{ key: string }>(db, 'SELECT address_key AS key FROM former_addresses WHERE person_id = ? ORDER BY id').all(personId).map(row => row.key)
+  return prepare<{ key: string }>(db, 'SELECT address_key AS key FROM former_addresses WHERE person_id = ? ORDER BY id').all(personId).map(row => row.key)
 }
 
 export function isAnybodyRemembered(db: Database): boolean {
-  return q(db, 'SELECT 1 FROM remembered LIMIT 1').get() !== undefined
+  return prepare(db, 'SELECT 1 FROM remembered LIMIT 1').get() !== undefined
 }
 
 const PERSONAL = [
@@ -36,7 +36,7 @@ const PERSONAL = [
   'DELETE FROM field_values WHERE person_id = ?',
   'DELETE FROM tag_holdings WHERE person_id = ?',
   'DELETE FROM list_members WHERE person_id = ?',
-  'DELETE FROM comings_in WHERE person_id = ?',
+  'DELETE FROM scheduled_entries WHERE person_id = ?',
   'DELETE FROM invented_readers WHERE person_id = ?',
   'DELETE FROM event_personal WHERE event_id IN (SELECT id FROM events WHERE person_id IN (SELECT id FROM people WHERE ? IN (id, merged_into)))',
   'DELETE FROM mailbox WHERE message_ref IN (SELECT message_ref FROM outbox WHERE person_id = ? AND message_ref IS NOT NULL)',
@@ -53,6 +53,6 @@ const PERSONAL = [
 
 /** The row stays, nobody's any more, and so do events and emails, which say what happened and not to whom. */
 export function erasePersonalData(db: Database, personId: number): void {
-  for (const sql of PERSONAL) q(db, sql).run(personId)
-  q(db, `UPDATE people SET gone = 'erased', address = '', address_key = 'erased ' || id, search_text = '', first_name = '', zone = NULL, country = NULL WHERE id = ?`).run(personId)
+  for (const sql of PERSONAL) prepare(db, sql).run(personId)
+  prepare(db, `UPDATE people SET gone = 'erased', address = '', address_key = 'erased ' || id, search_text = '', first_name = '', zone = NULL, country = NULL WHERE id = ?`).run(personId)
 }

@@ -2,12 +2,12 @@
 import type { EventAbout, EventKind, ToldEvent } from '#core/events'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
 
 /** Who writes just now: a house rule; and whether what is written may wake rules. */
 interface Writer { ruleId: number | null, quiet: boolean }
 const writers = new WeakMap<Database, Writer>()
-const hushed = new WeakMap<Database, Set<number>>()
+const suppressed = new WeakMap<Database, Set<number>>()
 
 /** Every event that `work` writes is by this rule, or wakes none. */
 export function writingAs<Result>(db: Database, as: Partial<Writer>, work: () => Result): Result {
@@ -23,24 +23,24 @@ export function writingAs<Result>(db: Database, as: Partial<Writer>, work: () =>
 }
 
 /** Events of this transaction that are to wake no rules; asked once, at its end. */
-export function takeHushed(db: Database): ReadonlySet<number> {
-  const taken = hushed.get(db) ?? new Set<number>()
-  hushed.delete(db)
+export function takeSuppressed(db: Database): ReadonlySet<number> {
+  const taken = suppressed.get(db) ?? new Set<number>()
+  suppressed.delete(db)
   return taken
 }
 
 /** Writes one event and returns its id. `personal` is kept in a row of its own. */
 export function appendEvent(db: Database, kind: EventKind, at: Instant, about: EventAbout = {}, personal?: Record<string, string>): number {
   const writer = writers.get(db)
-  const { lastInsertRowid } = q(db, `
+  const { lastInsertRowid } = prepare(db, `
     INSERT INTO events (kind, at, person_id, cause_id, page_id, list_id, tag_id, course_id, outbox_id, step_id, link_n, field_id, segment_id, task_id, other_id, offer_id, purchase_id, rule_id, hook_id, todo_id, link_id, detail)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
     kind, at, about.personId ?? null, about.causeId ?? null, about.pageId ?? null, about.listId ?? null, about.tagId ?? null,
     about.courseId ?? null, about.outboxId ?? null, about.stepId ?? null, about.linkN ?? null, about.fieldId ?? null, about.segmentId ?? null, about.taskId ?? null, about.otherId ?? null, about.offerId ?? null, about.purchaseId ?? null,
     about.ruleId ?? writer?.ruleId ?? null, about.hookId ?? null, about.todoId ?? null, about.linkId ?? null, about.detail ?? null)
   const id = Number(lastInsertRowid)
-  if (writer?.quiet) hushed.set(db, (hushed.get(db) ?? new Set()).add(id))
-  if (personal) q(db, 'INSERT INTO event_personal (event_id, facts) VALUES (?, ?)').run(id, JSON.stringify(personal))
+  if (writer?.quiet) suppressed.set(db, (suppressed.get(db) ?? new Set()).add(id))
+  if (personal) prepare(db, 'INSERT INTO event_personal (event_id, facts) VALUES (?, ?)').run(id, JSON.stringify(personal))
   return id
 }
 
@@ -61,24 +61,24 @@ const SAME = `WITH RECURSIVE same (id) AS (SELECT @personId UNION SELECT p.id FR
 
 /** One person's whole history, newest first, with that of everybody merged into them. */
 export function eventsOfPerson(db: Database, personId: number): ToldEvent[] {
-  return q<ToldEvent>(db, `${SAME} ${NAMED} WHERE e.person_id IN (SELECT id FROM same) ORDER BY e.at DESC, e.id DESC`).all({ personId })
+  return prepare<ToldEvent>(db, `${SAME} ${NAMED} WHERE e.person_id IN (SELECT id FROM same) ORDER BY e.at DESC, e.id DESC`).all({ personId })
 }
 
 /** What is personal in these events, by the number of the event. */
 export function personalOf(db: Database, personId: number): Map<number, Record<string, string>> {
-  const rows = q<{ id: number, facts: string }>(db, `${SAME} SELECT x.event_id AS id, x.facts FROM events e JOIN event_personal x ON x.event_id = e.id WHERE e.person_id IN (SELECT id FROM same)`).all({ personId })
+  const rows = prepare<{ id: number, facts: string }>(db, `${SAME} SELECT x.event_id AS id, x.facts FROM events e JOIN event_personal x ON x.event_id = e.id WHERE e.person_id IN (SELECT id FROM same)`).all({ personId })
   return new Map(rows.map(row => [row.id, JSON.parse(row.facts) as Record<string, string>]))
 }
 
 /** What brought about something of this person's without being theirs, like the start of a course. */
 export function causesOutside(db: Database, personId: number): ToldEvent[] {
-  return q<ToldEvent>(db, `${SAME} ${NAMED} WHERE e.id IN (SELECT cause_id FROM events WHERE person_id IN (SELECT id FROM same))
+  return prepare<ToldEvent>(db, `${SAME} ${NAMED} WHERE e.id IN (SELECT cause_id FROM events WHERE person_id IN (SELECT id FROM same))
     AND (e.person_id IS NULL OR e.person_id NOT IN (SELECT id FROM same))`).all({ personId })
 }
 
 /** True if it was the owner, by hand or by a rule of theirs, who took this person off the list, the last time they came off it. */
 export function wasTakenOff(db: Database, personId: number, listId: number): boolean {
-  const last = q<{ detail: string | null }>(db, `SELECT detail FROM events WHERE person_id = ? AND list_id = ? AND kind = 'left-list' ORDER BY id DESC LIMIT 1`).get(personId, listId)
+  const last = prepare<{ detail: string | null }>(db, `SELECT detail FROM events WHERE person_id = ? AND list_id = ? AND kind = 'left-list' ORDER BY id DESC LIMIT 1`).get(personId, listId)
   return last !== undefined && ['by-hand', 'by-rule', 'by-program'].includes(last.detail ?? '')
 }
 
@@ -86,37 +86,37 @@ const WORTH_TELLING: readonly EventKind[] = ['opted-in', 'clicked', 'finished-co
 
 /** The latest happenings of everybody that are worth telling on Today, newest first. */
 export function latestEvents(db: Database, limit: number): ToldEvent[] {
-  return q<ToldEvent>(db, `${NAMED} WHERE e.id IN (
+  return prepare<ToldEvent>(db, `${NAMED} WHERE e.id IN (
     SELECT l.id FROM json_each(@kinds) k JOIN events l ON l.id IN (SELECT id FROM events WHERE kind = k.value ORDER BY at DESC, id DESC LIMIT @limit))
     ORDER BY e.at DESC, e.id DESC LIMIT @limit`).all({ kinds: JSON.stringify(WORTH_TELLING), limit })
 }
 
 /** Every event in the order it was written, without ids: what two runs of one story must agree on. */
 export function wholeStory(db: Database): Record<string, unknown>[] {
-  return q<Record<string, unknown>>(db, `
+  return prepare<Record<string, unknown>>(db, `
     SELECT kind, at, person_id, page_id, list_id, tag_id, course_id, offer_id, step_id, link_n, detail FROM events
     ORDER BY at, kind, person_id, tag_id, step_id, link_n, detail`).all()
 }
 
 /** How many people took each way of a course's forks and holds. */
 export function waysOfCourse(db: Database, courseId: number): { stepId: string, wayId: string, people: number }[] {
-  return q<{ stepId: string, wayId: string, people: number }>(db, `SELECT step_id AS stepId, detail AS wayId, count(DISTINCT person_id) AS people FROM events WHERE kind = 'took-way' AND +course_id = ? GROUP BY step_id, detail`).all(courseId)
+  return prepare<{ stepId: string, wayId: string, people: number }>(db, `SELECT step_id AS stepId, detail AS wayId, count(DISTINCT person_id) AS people FROM events WHERE kind = 'took-way' AND +course_id = ? GROUP BY step_id, detail`).all(courseId)
 }
 
 /** How often each way of a fork or hold was taken, by `step/way`. */
 export function waysTaken(db: Database): Map<string, number> {
-  return new Map(q<{ way: string, n: number }>(db, `SELECT step_id || '/' || detail AS way, count(*) AS n FROM events WHERE kind = 'took-way' GROUP BY step_id, detail`).all().map(({ way, n }) => [way, n]))
+  return new Map(prepare<{ way: string, n: number }>(db, `SELECT step_id || '/' || detail AS way, count(*) AS n FROM events WHERE kind = 'took-way' GROUP BY step_id, detail`).all().map(({ way, n }) => [way, n]))
 }
 
 /** How often people came into a segment and went out of it since an instant. */
 export function movesOfSegment(db: Database, segmentId: number, since: Instant): { entered: number, left: number } {
-  return q<{ entered: number, left: number }>(db, `
+  return prepare<{ entered: number, left: number }>(db, `
     SELECT coalesce(sum(kind = 'entered-segment'), 0) AS entered, coalesce(sum(kind = 'left-segment'), 0) AS left FROM events WHERE segment_id = ? AND at > ?`).get(segmentId, since)!
 }
 
 /** What brought an event about; null if nothing in here did. */
 export function causeOf(db: Database, eventId: number): number | null {
-  return q<{ causeId: number | null }>(db, 'SELECT cause_id AS causeId FROM events WHERE id = ?').get(eventId)?.causeId ?? null
+  return prepare<{ causeId: number | null }>(db, 'SELECT cause_id AS causeId FROM events WHERE id = ?').get(eventId)?.causeId ?? null
 }
 
 /* For house rules */
@@ -124,13 +124,13 @@ export function causeOf(db: Database, eventId: number): number | null {
 /** The number of the last event there is; 0 for none. */
 /** Which of these kinds happened to them last; undefined if none did. */
 export function latestKindOf(db: Database, personId: number, kinds: readonly EventKind[]): EventKind | undefined {
-  return q<{ kind: EventKind }>(
+  return prepare<{ kind: EventKind }>(
     db, 'SELECT kind FROM events WHERE person_id = ? AND kind IN (SELECT value FROM json_each(?)) ORDER BY id DESC LIMIT 1'
   ).get(personId, JSON.stringify(kinds))?.kind
 }
 
 export function lastEventId(db: Database): number {
-  return q<{ id: number | null }>(db, 'SELECT max(id) AS id FROM events').get()!.id ?? 0
+  return prepare<{ id: number | null }>(db, 'SELECT max(id) AS id FROM events').get()!.id ?? 0
 }
 
 /** An event as rules see it. */
@@ -164,30 +164,30 @@ const RAW = `SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS c
 
 /** People's events after that one, in the order they were written. */
 export function eventsAfter(db: Database, id: number, limit: number): RawEvent[] {
-  return q<RawEvent>(db, `${RAW} WHERE e.id > ? AND e.person_id IS NOT NULL ORDER BY e.id LIMIT ?`).all(id, limit)
+  return prepare<RawEvent>(db, `${RAW} WHERE e.id > ? AND e.person_id IS NOT NULL ORDER BY e.id LIMIT ?`).all(id, limit)
 }
 
 /** Someone's events of a kind from an instant on, by event time. */
 export function eventsOfKindSince(db: Database, personId: number, kind: EventKind, since: Instant): RawEvent[] {
-  return q<RawEvent>(db, `${RAW} WHERE e.person_id = ? AND +e.kind = ? AND e.at >= ? ORDER BY e.at, e.id`).all(personId, kind, since)
+  return prepare<RawEvent>(db, `${RAW} WHERE e.person_id = ? AND +e.kind = ? AND e.at >= ? ORDER BY e.at, e.id`).all(personId, kind, since)
 }
 
 export function findRawEvent(db: Database, id: number): RawEvent | undefined {
-  return q<RawEvent>(db, `${RAW} WHERE e.id = ?`).get(id)
+  return prepare<RawEvent>(db, `${RAW} WHERE e.id = ?`).get(id)
 }
 
 /** What is personal in one event. */
 export function personalIn(db: Database, eventId: number): Record<string, string> {
-  const row = q<{ facts: string }>(db, 'SELECT facts FROM event_personal WHERE event_id = ?').get(eventId)
+  const row = prepare<{ facts: string }>(db, 'SELECT facts FROM event_personal WHERE event_id = ?').get(eventId)
   return row ? JSON.parse(row.facts) as Record<string, string> : {}
 }
 
 /** Everything that happened after that event, in the order it was written. */
 export function eventsSince(db: Database, after: number, limit: number): ToldEvent[] {
-  return q<ToldEvent>(db, `${NAMED} WHERE e.id > ? ORDER BY e.id LIMIT ?`).all(after, limit)
+  return prepare<ToldEvent>(db, `${NAMED} WHERE e.id > ? ORDER BY e.id LIMIT ?`).all(after, limit)
 }
 
 /** One event in words. */
 export function toldEvent(db: Database, id: number): ToldEvent | undefined {
-  return q<ToldEvent>(db, `${NAMED} WHERE e.id = ?`).get(id)
+  return prepare<ToldEvent>(db, `${NAMED} WHERE e.id = ?`).get(id)
 }

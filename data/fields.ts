@@ -2,7 +2,7 @@
 import type { Field, FieldInput, FieldValue } from '#core/people/field'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
 
 type Raw = Omit<Field, 'choices'> & { choices: string }
 
@@ -12,53 +12,53 @@ const parse = <Row extends Raw>(row: Row) => ({ ...row, choices: JSON.parse(row.
 
 /** In the order they were made. */
 export function allFields(db: Database): Field[] {
-  return q<Raw>(db, `${FIELD} WHERE f.gone = 0 ORDER BY f.id`).all().map(parse)
+  return prepare<Raw>(db, `${FIELD} WHERE f.gone = 0 ORDER BY f.id`).all().map(parse)
 }
 
 export function countValues(db: Database, fieldId: number): number {
-  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM field_values WHERE field_id = ?').get(fieldId)!.n
+  return prepare<{ n: number }>(db, 'SELECT count(*) AS n FROM field_values WHERE field_id = ?').get(fieldId)!.n
 }
 
 export function countHaving(db: Database, fieldId: number, value: FieldValue): number {
-  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM field_values WHERE field_id = ? AND value = ?').get(fieldId, value)!.n
+  return prepare<{ n: number }>(db, 'SELECT count(*) AS n FROM field_values WHERE field_id = ? AND value = ?').get(fieldId, value)!.n
 }
 
 export function findField(db: Database, id: number): Field | undefined {
-  const row = q<Raw>(db, `${FIELD} WHERE f.id = ? AND f.gone = 0`).get(id)
+  const row = prepare<Raw>(db, `${FIELD} WHERE f.id = ? AND f.gone = 0`).get(id)
   return row && parse(row)
 }
 
 export function findFieldByName(db: Database, name: string): Field | undefined {
-  const row = q<Raw>(db, `${FIELD} WHERE f.name = ? AND f.gone = 0`).get(name)
+  const row = prepare<Raw>(db, `${FIELD} WHERE f.name = ? AND f.gone = 0`).get(name)
   return row && parse(row)
 }
 
 export function insertField(db: Database, field: FieldInput, at: Instant): number {
-  return Number(q(db, 'INSERT INTO fields (name, label, kind, choices, created_at) VALUES (?, ?, ?, ?, ?)').run(field.name, field.label, field.kind, JSON.stringify(field.choices), at).lastInsertRowid)
+  return Number(prepare(db, 'INSERT INTO fields (name, label, kind, choices, created_at) VALUES (?, ?, ?, ?, ?)').run(field.name, field.label, field.kind, JSON.stringify(field.choices), at).lastInsertRowid)
 }
 
 /** The kind stays what it was made as: values of another kind would fit nowhere. */
 export function updateField(db: Database, id: number, field: FieldInput): void {
-  q(db, 'UPDATE fields SET name = ?, label = ?, choices = ? WHERE id = ?').run(field.name, field.label, JSON.stringify(field.choices), id)
+  prepare(db, 'UPDATE fields SET name = ?, label = ?, choices = ? WHERE id = ?').run(field.name, field.label, JSON.stringify(field.choices), id)
 }
 
 /** Nothing finds it any more, and its name is free; what is known for it is cleared away later. */
 export function endField(db: Database, id: number): void {
-  q(db, `UPDATE fields SET gone = 1, name = 'gone ' || id WHERE id = ?`).run(id)
+  prepare(db, `UPDATE fields SET gone = 1, name = 'gone ' || id WHERE id = ?`).run(id)
 }
 
 export function fieldsOfPerson(db: Database, personId: number): { fieldId: number, value: FieldValue }[] {
-  return q<{ fieldId: number, value: FieldValue }>(db, `
+  return prepare<{ fieldId: number, value: FieldValue }>(db, `
     SELECT v.field_id AS fieldId, v.value FROM field_values v JOIN fields f ON f.id = v.field_id AND f.gone = 0
     WHERE v.person_id = ?`).all(personId)
 }
 
 export function fieldOfPerson(db: Database, fieldId: number, personId: number): FieldValue | null {
-  return q<{ value: FieldValue }>(db, 'SELECT value FROM field_values WHERE field_id = ? AND person_id = ?').get(fieldId, personId)?.value ?? null
+  return prepare<{ value: FieldValue }>(db, 'SELECT value FROM field_values WHERE field_id = ? AND person_id = ?').get(fieldId, personId)?.value ?? null
 }
 
 /** Null for not known. */
 export function setFieldValue(db: Database, fieldId: number, personId: number, value: FieldValue | null): void {
-  if (value === null) q(db, 'DELETE FROM field_values WHERE field_id = ? AND person_id = ?').run(fieldId, personId)
-  else q(db, 'INSERT INTO field_values (field_id, person_id, value) VALUES (?, ?, ?) ON CONFLICT (field_id, person_id) DO UPDATE SET value = excluded.value').run(fieldId, personId, value)
+  if (value === null) prepare(db, 'DELETE FROM field_values WHERE field_id = ? AND person_id = ?').run(fieldId, personId)
+  else prepare(db, 'INSERT INTO field_values (field_id, person_id, value) VALUES (?, ?, ?) ON CONFLICT (field_id, person_id) DO UPDATE SET value = excluded.value').run(fieldId, personId, value)
 }

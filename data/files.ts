@@ -1,32 +1,32 @@
 /** Files that pages promise, and who fetched them. */
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
 import type { OpenJudgement } from './reading'
 
 export interface FileRow { id: number, name: string, type: string, bytes: number }
 
 export function findFile(db: Database, id: number): FileRow | undefined {
-  return q<FileRow>(db, 'SELECT id, name, type, bytes FROM files WHERE id = ?').get(id)
+  return prepare<FileRow>(db, 'SELECT id, name, type, bytes FROM files WHERE id = ?').get(id)
 }
 
 export function allFiles(db: Database): FileRow[] {
-  return q<FileRow>(db, 'SELECT id, name, type, bytes FROM files ORDER BY id').all()
+  return prepare<FileRow>(db, 'SELECT id, name, type, bytes FROM files ORDER BY id').all()
 }
 
 export function contentOfFile(db: Database, id: number): Uint8Array {
-  return q<{ content: Uint8Array }>(db, 'SELECT content FROM files WHERE id = ?').get(id)!.content
+  return prepare<{ content: Uint8Array }>(db, 'SELECT content FROM files WHERE id = ?').get(id)!.content
 }
 
 export function insertFile(db: Database, row: { name: string, type: string, content: Uint8Array, at: Instant }): number {
-  return Number(q(db, 'INSERT INTO files (name, type, bytes, content, created_at) VALUES (?, ?, ?, ?, ?)').run(row.name, row.type, row.content.length, row.content, row.at).lastInsertRowid)
+  return Number(prepare(db, 'INSERT INTO files (name, type, bytes, content, created_at) VALUES (?, ?, ?, ?, ?)').run(row.name, row.type, row.content.length, row.content, row.at).lastInsertRowid)
 }
 
 export function insertFetch(db: Database, row: { outboxId: number, fileId: number, at: Instant, judged: OpenJudgement, eventId: number }): void {
-  q(db, 'INSERT INTO file_fetches (outbox_id, file_id, at, judged, event_id) VALUES (?, ?, ?, ?, ?)').run(row.outboxId, row.fileId, row.at, row.judged, row.eventId)
+  prepare(db, 'INSERT INTO file_fetches (outbox_id, file_id, at, judged, event_id) VALUES (?, ?, ?, ?, ?)').run(row.outboxId, row.fileId, row.at, row.judged, row.eventId)
 }
 
 /** The opt-in that the file was promised by is marked with its first fetch by a reader. */
 export function markFetched(db: Database, optIn: { pageId: number, personId: number, eventId: number }, at: Instant): void {
-  q(db, 'UPDATE opt_ins SET fetched_at = coalesce(fetched_at, ?) WHERE page_id = ? AND person_id = ? AND event_id = ?').run(at, optIn.pageId, optIn.personId, optIn.eventId)
+  prepare(db, 'UPDATE opt_ins SET fetched_at = coalesce(fetched_at, ?) WHERE page_id = ? AND person_id = ? AND event_id = ?').run(at, optIn.pageId, optIn.personId, optIn.eventId)
 }

@@ -1,7 +1,7 @@
 /** What becomes of tags and lists that are deleted or merged into another, and of who had them. */
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
 import type { Span } from './people'
 
 type Table = 'tags' | 'lists'
@@ -14,14 +14,14 @@ const LOOK: Record<Table, string> = {
 
 /** The tag or list that a number stands for today, along its mergings; null if it was deleted or never was. */
 export function standsFor(db: Database, table: Table, id: number): number | null {
-  const row = q<Gone>(db, LOOK[table]).get(id)
+  const row = prepare<Gone>(db, LOOK[table]).get(id)
   if (!row) return null
   return row.gone === null ? id : row.mergedInto === null ? null : standsFor(db, table, row.mergedInto)
 }
 
 /** What every merged tag or list stands for today. */
 export function mergedMarks(db: Database, table: Table): Map<number, number> {
-  const rows = q<{ id: number }>(db, `SELECT id FROM ${table} WHERE gone = 'merged'`).all()
+  const rows = prepare<{ id: number }>(db, `SELECT id FROM ${table} WHERE gone = 'merged'`).all()
   return new Map(rows.flatMap(({ id }) => {
     const today = standsFor(db, table, id)
     return today === null ? [] : [[id, today] as const]
@@ -35,7 +35,7 @@ const END: Record<Table, string> = {
 
 /** The row stays for the history; its name is free again. */
 export function endMark(db: Database, table: Table, id: number, mergedInto: number | null): void {
-  q(db, END[table]).run(mergedInto === null ? 'deleted' : 'merged', mergedInto, id)
+  prepare(db, END[table]).run(mergedInto === null ? 'deleted' : 'merged', mergedInto, id)
 }
 
 interface Merging { fromId: number, intoId: number }
@@ -46,7 +46,7 @@ const COLUMN: Record<Table, string> = { tags: 'tag_id', lists: 'list_id' }
 
 /** The next people who have the tag or are, or were, on the list: how many, and the last of them. */
 export function nextWith(db: Database, table: Table, fromId: number, after: number, limit: number): { people: number, last: number } {
-  return q<{ people: number, last: number }>(db, `
+  return prepare<{ people: number, last: number }>(db, `
     SELECT count(*) AS people, coalesce(max(person_id), @after) AS last FROM (
       SELECT person_id FROM ${HELD[table]} WHERE ${COLUMN[table]} = @fromId AND person_id > @after ORDER BY person_id LIMIT @limit
     )`).get({ fromId, after, limit })!
@@ -69,8 +69,8 @@ const COPY: Record<Table, string> = {
 
 /** What people of a span of ids have by the one they have by the other, too; segments look at them again. */
 export function copyMarks(db: Database, table: Table, { fromId, intoId }: Merging, { after, to }: Span, at: Instant): void {
-  q(db, COPY[table]).run({ fromId, intoId, after, to })
-  q(db, `INSERT OR IGNORE INTO looks (person_id, at, event_id)
+  prepare(db, COPY[table]).run({ fromId, intoId, after, to })
+  prepare(db, `INSERT OR IGNORE INTO segment_queue (person_id, at, event_id)
     SELECT p.id, @at, (SELECT max(e.id) FROM events e WHERE e.person_id = p.id) FROM people p
     WHERE p.id > @after AND p.id <= @to
       AND EXISTS (SELECT 1 FROM ${HELD[table]} h WHERE h.${COLUMN[table]} = @fromId AND h.person_id = p.id)
@@ -87,10 +87,10 @@ const forgetCopy = (table: Table) => `DELETE FROM ${HELD[table]} AS h WHERE h.${
 /** Copies anew for those who got, lost, joined or left the one since an event: what was copied of them before is out of date. */
 export function copyChanged(db: Database, table: Table, { fromId, intoId }: Merging, sinceEventId: number, at: Instant): void {
   // Only the events since then are read, by their ids: no index is better.
-  const changed = q<{ personId: number }>(db, `
+  const changed = prepare<{ personId: number }>(db, `
     SELECT DISTINCT person_id AS personId FROM events NOT INDEXED WHERE id > ? AND ${COLUMN[table]} = ? AND person_id IS NOT NULL`)
   for (const { personId } of changed.all(sinceEventId, fromId)) {
-    q(db, forgetCopy(table)).run({ fromId, intoId, personId })
+    prepare(db, forgetCopy(table)).run({ fromId, intoId, personId })
     copyMarks(db, table, { fromId, intoId }, { after: personId - 1, to: personId }, at)
   }
 }
@@ -100,23 +100,23 @@ const WAITS = `status IN ('queued', 'leased', 'handing over', 'failed')`
 
 /** Whether anything waits to be sent by this list. */
 export function isMailedBy(db: Database, listId: number): boolean {
-  return q(db, `SELECT 1 FROM outbox WHERE list_id = ? AND ${WAITS} LIMIT 1`).get(listId) !== undefined
+  return prepare(db, `SELECT 1 FROM outbox WHERE list_id = ? AND ${WAITS} LIMIT 1`).get(listId) !== undefined
 }
 
 /** What waits to be sent on the one list, and the courses that mail it, go over to the other. */
 export function moveMail(db: Database, fromListId: number, toListId: number): void {
-  q(db, 'UPDATE courses SET list_id = ? WHERE list_id = ?').run(toListId, fromListId)
-  q(db, `UPDATE outbox SET list_id = ? WHERE list_id = ? AND ${WAITS} AND status <> 'handing over'`).run(toListId, fromListId)
+  prepare(db, 'UPDATE courses SET list_id = ? WHERE list_id = ?').run(toListId, fromListId)
+  prepare(db, `UPDATE outbox SET list_id = ? WHERE list_id = ? AND ${WAITS} AND status <> 'handing over'`).run(toListId, fromListId)
 }
 
 /** Courses that joining one list starts are started by the other, too; null for by none. */
 export function moveListWaysIn(db: Database, fromListId: number, toListId: number | null): void {
-  if (toListId !== null) q(db, 'INSERT OR IGNORE INTO course_ways_in_lists (course_id, list_id) SELECT course_id, ? FROM course_ways_in_lists WHERE list_id = ?').run(toListId, fromListId)
-  q(db, 'DELETE FROM course_ways_in_lists WHERE list_id = ?').run(fromListId)
+  if (toListId !== null) prepare(db, 'INSERT OR IGNORE INTO course_ways_in_lists (course_id, list_id) SELECT course_id, ? FROM course_ways_in_lists WHERE list_id = ?').run(toListId, fromListId)
+  prepare(db, 'DELETE FROM course_ways_in_lists WHERE list_id = ?').run(fromListId)
 }
 
 /** Courses that one tag starts are started by the other, too; null for by none. */
 export function moveWaysIn(db: Database, fromTagId: number, toTagId: number | null): void {
-  if (toTagId !== null) q(db, 'INSERT OR IGNORE INTO course_ways_in (course_id, tag_id) SELECT course_id, ? FROM course_ways_in WHERE tag_id = ?').run(toTagId, fromTagId)
-  q(db, 'DELETE FROM course_ways_in WHERE tag_id = ?').run(fromTagId)
+  if (toTagId !== null) prepare(db, 'INSERT OR IGNORE INTO course_ways_in (course_id, tag_id) SELECT course_id, ? FROM course_ways_in WHERE tag_id = ?').run(toTagId, fromTagId)
+  prepare(db, 'DELETE FROM course_ways_in WHERE tag_id = ?').run(fromTagId)
 }

@@ -1,7 +1,7 @@
 /** Bringing a file to the schema of this version, and refusing one that does not fit. */
 import { createHash } from 'node:crypto'
 import type { Database } from './connection'
-import { refreshStatistics, write } from './connection'
+import { refreshStatistics, immediate } from './connection'
 import { first } from './migrations/001-first'
 import { tagGroupsAndExpiry } from './migrations/002-tag-groups-and-expiry'
 import { know } from './migrations/003-know'
@@ -23,6 +23,8 @@ import { hands } from './migrations/018-hands'
 import { waiting } from './migrations/019-waiting'
 import { stops } from './migrations/020-stops'
 import { archive } from './migrations/021-archive'
+import { names } from './migrations/022-names'
+import { sends } from './migrations/023-sends'
 
 export interface Migration {
   number: number
@@ -37,7 +39,7 @@ export interface Migration {
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
 export const MIGRATIONS: readonly Migration[] = [
   first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers,
-  rules, courses, never, strangers, hands, waiting, stops, archive,
+  rules, courses, never, strangers, hands, waiting, stops, archive, names, sends,
 ]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */
@@ -77,7 +79,7 @@ export function migrate(db: Database, at: number, migrations: readonly Migration
     // Only outside a transaction can this be switched.
     if (migration.rebuilds) db.pragma('foreign_keys = OFF')
     try {
-      write(db, () => {
+      immediate(db, () => {
         db.exec(migration.sql)
         migration.then?.(db)
         const broken = migration.rebuilds ? db.pragma('foreign_key_check') as { table: string }[] : []

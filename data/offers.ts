@@ -4,7 +4,7 @@ import { codeKey } from '#core/offers/coupon'
 import type { OfferContent } from '#core/offers/offer'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
 
 export interface OfferRow {
   id: number
@@ -25,24 +25,24 @@ const OFFER = `
 
 const parse = (row: RawOffer): OfferRow => ({ ...row, draft: JSON.parse(row.draft) as OfferContent, published: row.published === null ? null : JSON.parse(row.published) as OfferContent })
 
-export const allOffers = (db: Database): OfferRow[] => q<RawOffer>(db, `${OFFER} WHERE o.gone_at IS NULL ORDER BY o.id`).all().map(parse)
+export const allOffers = (db: Database): OfferRow[] => prepare<RawOffer>(db, `${OFFER} WHERE o.gone_at IS NULL ORDER BY o.id`).all().map(parse)
 
 /** Their names and addresses only. */
 export function offerNames(db: Database): { id: number, name: string, slug: string }[] {
-  return q<{ id: number, name: string, slug: string }>(db, 'SELECT id, name, slug FROM offers WHERE gone_at IS NULL ORDER BY id').all()
+  return prepare<{ id: number, name: string, slug: string }>(db, 'SELECT id, name, slug FROM offers WHERE gone_at IS NULL ORDER BY id').all()
 }
 
-export const isOffer = (db: Database, id: number): boolean => q(
+export const isOffer = (db: Database, id: number): boolean => prepare(
   db, 'SELECT 1 FROM offers WHERE id = ? AND gone_at IS NULL'
 ).get(id) !== undefined
 
 export function findOffer(db: Database, id: number): OfferRow | undefined {
-  const row = q<RawOffer>(db, `${OFFER} WHERE o.id = ? AND o.gone_at IS NULL`).get(id)
+  const row = prepare<RawOffer>(db, `${OFFER} WHERE o.id = ? AND o.gone_at IS NULL`).get(id)
   return row && parse(row)
 }
 
 export function findOfferBySlug(db: Database, slug: string): OfferRow | undefined {
-  const row = q<RawOffer>(db, `${OFFER} WHERE o.slug = ?`).get(slug)
+  const row = prepare<RawOffer>(db, `${OFFER} WHERE o.slug = ?`).get(slug)
   return row && parse(row)
 }
 
@@ -65,49 +65,49 @@ const VERSION = `o.id, o.name, o.slug, v.id AS versionId, v.number, v.content, v
 const parseVersion = (row: RawVersion): PublishedOffer => ({ ...row, content: JSON.parse(row.content) as OfferContent })
 
 export function findPublishedOffer(db: Database, slug: string): PublishedOffer | undefined {
-  const row = q<RawVersion>(db, `SELECT ${VERSION} FROM offers o JOIN offer_versions v ON v.id = o.version_id WHERE o.slug = ?`).get(slug)
+  const row = prepare<RawVersion>(db, `SELECT ${VERSION} FROM offers o JOIN offer_versions v ON v.id = o.version_id WHERE o.slug = ?`).get(slug)
   return row && parseVersion(row)
 }
 
 export function publishedOfferById(db: Database, id: number): PublishedOffer | undefined {
-  const row = q<RawVersion>(db, `SELECT ${VERSION} FROM offers o JOIN offer_versions v ON v.id = o.version_id WHERE o.id = ?`).get(id)
+  const row = prepare<RawVersion>(db, `SELECT ${VERSION} FROM offers o JOIN offer_versions v ON v.id = o.version_id WHERE o.id = ?`).get(id)
   return row && parseVersion(row)
 }
 
 /** A version as it was published, whether or not the public still sees it. */
 export function findOfferVersion(db: Database, versionId: number): PublishedOffer | undefined {
-  const row = q<RawVersion>(db, `SELECT ${VERSION} FROM offer_versions v JOIN offers o ON o.id = v.offer_id WHERE v.id = ?`).get(versionId)
+  const row = prepare<RawVersion>(db, `SELECT ${VERSION} FROM offer_versions v JOIN offers o ON o.id = v.offer_id WHERE v.id = ?`).get(versionId)
   return row && parseVersion(row)
 }
 
 export function insertOffer(db: Database, row: { name: string, slug: string, draft: OfferContent, at: Instant }): number {
-  return Number(q(db, 'INSERT INTO offers (name, slug, draft, created_at, changed_at) VALUES (@name, @slug, @draft, @at, @at)').run({ ...row, draft: JSON.stringify(row.draft) }).lastInsertRowid)
+  return Number(prepare(db, 'INSERT INTO offers (name, slug, draft, created_at, changed_at) VALUES (@name, @slug, @draft, @at, @at)').run({ ...row, draft: JSON.stringify(row.draft) }).lastInsertRowid)
 }
 
 export function updateOffer(db: Database, id: number, row: { name: string, slug: string, draft: OfferContent, at: Instant }): void {
-  q(db, 'UPDATE offers SET name = @name, slug = @slug, draft = @draft, changed_at = @at WHERE id = @id').run({ ...row, id, draft: JSON.stringify(row.draft) })
+  prepare(db, 'UPDATE offers SET name = @name, slug = @slug, draft = @draft, changed_at = @at WHERE id = @id').run({ ...row, id, draft: JSON.stringify(row.draft) })
 }
 
 export type OfferMessages = Pick<PublishedOffer, 'receiptMessageId' | 'openingMessageId' | 'waitConfirmMessageId'>
 
 export function insertOfferVersion(db: Database, offerId: number, content: OfferContent, messages: OfferMessages, at: Instant): { id: number, number: number } {
-  const row = q<{ id: number, number: number }>(db, `
+  const row = prepare<{ id: number, number: number }>(db, `
     INSERT INTO offer_versions (offer_id, number, content, receipt_message_id, opening_message_id, wait_confirm_message_id, published_at)
     VALUES (@offerId, (SELECT coalesce(max(number), 0) + 1 FROM offer_versions WHERE offer_id = @offerId), @content,
       @receiptMessageId, @openingMessageId, @waitConfirmMessageId, @at)
     RETURNING id, number`).get({ offerId, content: JSON.stringify(content), ...messages, at })!
-  q(db, 'UPDATE offers SET version_id = ? WHERE id = ?').run(row.id, offerId)
+  prepare(db, 'UPDATE offers SET version_id = ? WHERE id = ?').run(row.id, offerId)
   return row
 }
 
 /** Takes the offer off the web; its versions and purchases stay. */
 export function unpublishOffer(db: Database, offerId: number): void {
-  q(db, 'UPDATE offers SET version_id = NULL WHERE id = ?').run(offerId)
+  prepare(db, 'UPDATE offers SET version_id = NULL WHERE id = ?').run(offerId)
 }
 
 /** Nothing finds it any more, and its address is free; who bought it has it, with its receipts and its file. */
 export function endOffer(db: Database, offerId: number, at: Instant): void {
-  q(db, `UPDATE offers SET gone_at = ?, version_id = NULL, slug = 'gone ' || id WHERE id = ?`).run(at, offerId)
+  prepare(db, `UPDATE offers SET gone_at = ?, version_id = NULL, slug = 'gone ' || id WHERE id = ?`).run(at, offerId)
 }
 
 /* Coupons */
@@ -118,18 +118,18 @@ const parseCoupon = ({ hundredths, amount, ...row }: RawCoupon): Coupon => ({ ..
 
 /** Those that were not taken away, in the order in which they were made. */
 export function couponsOf(db: Database, offerId: number): Coupon[] {
-  return q<RawCoupon>(db, `${COUPON} WHERE offer_id = ? AND gone_at IS NULL ORDER BY id`).all(offerId).map(parseCoupon)
+  return prepare<RawCoupon>(db, `${COUPON} WHERE offer_id = ? AND gone_at IS NULL ORDER BY id`).all(offerId).map(parseCoupon)
 }
 
 /** One by its number, also one that was taken away. */
 export function findCoupon(db: Database, id: number): Coupon | undefined {
-  const row = q<RawCoupon>(db, `${COUPON} WHERE id = ?`).get(id)
+  const row = prepare<RawCoupon>(db, `${COUPON} WHERE id = ?`).get(id)
   return row && parseCoupon(row)
 }
 
 /** The coupon of a code: this offer's, else another's that has it. */
 export function couponByCode(db: Database, offerId: number, code: string): Coupon | undefined {
-  const row = q<RawCoupon>(db, `${COUPON} WHERE code_key = ? AND gone_at IS NULL ORDER BY offer_id <> ?, id LIMIT 1`).get(codeKey(code), offerId)
+  const row = prepare<RawCoupon>(db, `${COUPON} WHERE code_key = ? AND gone_at IS NULL ORDER BY offer_id <> ?, id LIMIT 1`).get(codeKey(code), offerId)
   return row && parseCoupon(row)
 }
 
@@ -138,16 +138,16 @@ const values = ({ code, cut, currency, fromAt, untilAt, uses, lasts }: CouponInp
 })
 
 export function insertCoupon(db: Database, offerId: number, coupon: CouponInput & Pick<Coupon, 'currency'>, at: Instant): number {
-  return Number(q(db, `INSERT INTO coupons (offer_id, code, code_key, cut_hundredths_pct, cut_amount, currency, from_at, until_at, uses, lasts, created_at)
+  return Number(prepare(db, `INSERT INTO coupons (offer_id, code, code_key, cut_hundredths_pct, cut_amount, currency, from_at, until_at, uses, lasts, created_at)
     VALUES (@offerId, @code, @key, @hundredths, @amount, @currency, @fromAt, @untilAt, @uses, @lasts, @at)`).run({ ...values(coupon), offerId, at }).lastInsertRowid)
 }
 
 export function updateCoupon(db: Database, id: number, coupon: CouponInput & Pick<Coupon, 'currency'>): void {
-  q(db, `UPDATE coupons SET code = @code, code_key = @key, cut_hundredths_pct = @hundredths, cut_amount = @amount, currency = @currency, from_at = @fromAt, until_at = @untilAt, uses = @uses, lasts = @lasts
+  prepare(db, `UPDATE coupons SET code = @code, code_key = @key, cut_hundredths_pct = @hundredths, cut_amount = @amount, currency = @currency, from_at = @fromAt, until_at = @untilAt, uses = @uses, lasts = @lasts
     WHERE id = @id`).run({ ...values(coupon), id })
 }
 
 /** Nobody can use it any more; who has bought with it keeps their price. */
 export function endCoupon(db: Database, id: number, at: Instant): void {
-  q(db, 'UPDATE coupons SET gone_at = ? WHERE id = ?').run(at, id)
+  prepare(db, 'UPDATE coupons SET gone_at = ? WHERE id = ?').run(at, id)
 }

@@ -1,17 +1,20 @@
 /** Emails on their way out. Every change of a leased row names its owner and expects to change one row. */
-import type { HeldBackReason } from '#core/people/heldback'
+import type { HeldBackReason } from '#core/sending/checks'
+import type { EmailKind, SendKindName, SendOf, WhichSend } from '#core/sending/kinds'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
+import { findSendId, kindsInSql, openSendId } from './sends'
+import type { Due } from './dueKind'
+
+export const EMAILS_DUE: Due = { rows: `outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL`, at: 'go_at' }
 
 export type OutboxStatus = 'queued' | 'leased' | 'handing over' | 'handed over' | 'failed' | 'may have arrived' | 'held back' | 'withdrawn'
-
-/** An email of a course; the asking for a yes to an opt-in; the file a page promises; the asking at another address whether it is theirs; the receipt of a payment; what a waiting list asks and tells; one email that a house rule sends. */
-export type EmailKind = 'course' | 'confirmation' | 'file' | 'address' | 'receipt' | 'waiting' | 'rule'
 
 /** What is known of any email on its way out. */
 interface OnItsWay {
   id: number
+  sendId: number
   plannedAt: Instant
   status: OutboxStatus
   goAt: Instant | null
@@ -35,12 +38,15 @@ export interface OwnerMail extends OnItsWay {
 export interface OutboxRow extends OnItsWay {
   kind: EmailKind
   /** The course, the page, the offer or the house rule it comes of. */
-  thingId: number
+  ownerId: number
   personId: number
-  stepId: string
-  visit: number
-  /** Letters, digits and hyphens: it stands in the Message-ID. */
-  purpose: string
+  itemId: string
+  /** What brought it to this reader; with the send and the reader it is one of a kind (core/sending/occasion.ts). */
+  occasion: string
+  /** The number of that. */
+  occasionId: number
+  /** Whether it is sent once more for the same reason. */
+  isAgain: 0 | 1
   messageId: number
   enrolmentId: number | null
   listId: number
@@ -52,74 +58,78 @@ export interface OutboxRow extends OnItsWay {
   leftAt: Instant | null
 }
 
-const COLUMNS = `id, kind, thing_id AS thingId, person_id AS personId, step_id AS stepId, visit, purpose, message_id AS messageId,
-  enrolment_id AS enrolmentId, list_id AS listId, asked_for AS askedFor, cause_id AS causeId, planned_at AS plannedAt, status, go_at AS goAt,
-  lease_owner AS leaseOwner, tries, repeats, first_try_at AS firstTryAt, reason, message_ref AS messageRef,
-  handed_over_at AS handedOverAt, sent_event_id AS sentEventId, opened_at AS openedAt, clicked_at AS clickedAt, left_at AS leftAt`
+const COLUMNS = `id, send_id AS sendId, kind, owner_id AS ownerId, person_id AS personId, item_id AS itemId, occasion, CAST(occasion AS INTEGER) AS occasionId,
+  instr(occasion, '-') > 0 AS isAgain, message_id AS messageId, enrolment_id AS enrolmentId, list_id AS listId, asked_for AS askedFor,
+  cause_id AS causeId, planned_at AS plannedAt, status, go_at AS goAt, lease_owner AS leaseOwner, tries, repeats, first_try_at AS firstTryAt,
+  reason, message_ref AS messageRef, handed_over_at AS handedOverAt, sent_event_id AS sentEventId, opened_at AS openedAt,
+  clicked_at AS clickedAt, left_at AS leftAt`
 
-export type NewEmail = Pick<OutboxRow, 'kind' | 'thingId' | 'personId' | 'stepId' | 'visit' | 'purpose' | 'messageId' | 'enrolmentId' | 'listId' | 'askedFor' | 'causeId' | 'plannedAt'>
+export type NewEmail = Pick<OutboxRow, 'kind' | 'ownerId' | 'personId' | 'itemId' | 'occasion' | 'messageId' | 'listId' | 'askedFor' | 'causeId' | 'plannedAt'>
+  & { /** The journey it belongs to, where it does. */ enrolmentId?: number | null }
 
 /** Throws if an email with this key exists: the unique key is what keeps anybody from being sent one twice. */
 export function insertEmail(db: Database, row: NewEmail): number {
-  return Number(q(db, `
-    INSERT INTO outbox (kind, thing_id, person_id, step_id, visit, purpose, message_id, enrolment_id, list_id, asked_for, cause_id, planned_at, go_at)
+  return Number(prepare(db, `
+    INSERT INTO outbox (send_id, kind, owner_id, item_id, person_id, occasion, message_id, enrolment_id, list_id, asked_for, cause_id, planned_at, go_at)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
-    row.kind, row.thingId, row.personId, row.stepId, row.visit, row.purpose, row.messageId, row.enrolmentId, row.listId, row.askedFor,
-    row.causeId, row.plannedAt, row.plannedAt).lastInsertRowid)
+    openSendId(db, row), row.kind, row.ownerId, row.itemId, row.personId, row.occasion, row.messageId, row.enrolmentId ?? null, row.listId,
+    row.askedFor, row.causeId, row.plannedAt, row.plannedAt).lastInsertRowid)
 }
 
 /** An email to a subscriber. */
 export function findEmail(db: Database, id: number): OutboxRow | undefined {
-  return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE id = ? AND person_id IS NOT NULL`).get(id)
+  return prepare<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE id = ? AND person_id IS NOT NULL`).get(id)
 }
 
 /** Any email as it stands now. */
 export function findInOutbox(db: Database, id: number): OutboxRow | OwnerMail | undefined {
-  return q<OutboxRow | OwnerMail>(db, `SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE id = ?`).get(id)
+  return prepare<OutboxRow | OwnerMail>(db, `SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE id = ?`).get(id)
 }
 
-/** Returns its id. */
-export function insertOwnerMail(db: Database, { toAddress, firstNoticeId, causeId, plannedAt }: { toAddress: string, firstNoticeId: number, causeId: number, plannedAt: Instant }): number {
-  return Number(q(db, `
-    INSERT INTO outbox (kind, thing_id, to_address, step_id, visit, purpose, asked_for, cause_id, planned_at, go_at)
-    VALUES ('notice', ?, ?, 'notice', 0, 'first', 0, ?, ?, ?)`).run(firstNoticeId, toAddress, causeId, plannedAt, plannedAt).lastInsertRowid)
+/** To a plain address of the owner's. Returns its id. */
+export function insertOwnerMail(db: Database, { toAddress, occasion, causeId, plannedAt }: {
+  toAddress: string, occasion: string, causeId: number, plannedAt: Instant,
+}): number {
+  return Number(prepare(db, `
+    INSERT INTO outbox (send_id, kind, owner_id, item_id, to_address, occasion, asked_for, cause_id, planned_at, go_at)
+    VALUES (?, ?, ?, ?, ?, ?, 0, ?, ?, ?)`).run(
+    openSendId(db, NOTICE), NOTICE.kind, NOTICE.ownerId, NOTICE.itemId, toAddress, occasion, causeId, plannedAt, plannedAt).lastInsertRowid)
 }
+
+/** What is told to the owner: one send for good. */
+const NOTICE = { kind: 'notice', ownerId: 0, itemId: 'notice' } as const
 
 /** One that waits and has not been tried yet: more can be gathered into it. */
 export function ownerMailWaiting(db: Database, toAddress: string): number | null {
-  return q<{ id: number }>(db, `SELECT id FROM outbox WHERE kind = 'notice' AND status = 'queued' AND tries = 0 AND to_address = ? ORDER BY id LIMIT 1`).get(toAddress)?.id ?? null
+  return prepare<{ id: number }>(db, `
+    SELECT id FROM outbox WHERE kind = '${NOTICE.kind}' AND status = 'queued' AND tries = 0 AND to_address = ?
+    ORDER BY id LIMIT 1`).get(toAddress)?.id ?? null
 }
 
-/** The emails of a course's step to someone in that visit: the first sending, and those after it. */
-export function emailsOfStep(db: Database, { courseId, personId, stepId, visit }: { courseId: number, personId: number, stepId: string, visit: number }): OutboxRow[] {
-  return q<OutboxRow>(db, `SELECT ${COLUMNS} FROM outbox WHERE kind = 'course' AND thing_id = ? AND person_id = ? AND step_id = ? AND visit = ? ORDER BY id`).all(courseId, personId, stepId, visit)
+/** The emails of one send to one reader for one reason: the first, and those after it. */
+export function emailsOfOccasion(db: Database, { kind, ownerId, itemId, personId, occasionId }: Pick<OutboxRow, 'kind' | 'ownerId' | 'itemId' | 'personId' | 'occasionId'>): OutboxRow[] {
+  return prepare<OutboxRow>(db, `
+    SELECT ${COLUMNS} FROM outbox WHERE send_id = ? AND person_id = ? AND CAST(occasion AS INTEGER) = ?
+    ORDER BY id`).all(findSendId(db, { kind, ownerId, itemId }) ?? null, personId, occasionId)
 }
 
-export function emailsOfPerson(db: Database, personId: number): (OutboxRow & {
-  workingTitle: string, thingName: string, listName: string,
-})[] {
-  return q<OutboxRow & { workingTitle: string, thingName: string, listName: string }>(db, `
-    SELECT o.*, m.working_title AS workingTitle, coalesce(l.former_name, l.name) AS listName,
-      CASE o.kind WHEN 'course' THEN c.name WHEN 'address' THEN 'another address' WHEN 'rule' THEN 'a house rule'
-        WHEN 'receipt' THEN r.name WHEN 'waiting' THEN r.name ELSE p.name END AS thingName
+/** Everything that was decided for someone, the latest first. */
+export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { workingTitle: string, listName: string })[] {
+  return prepare<OutboxRow & { workingTitle: string, listName: string }>(db, `
+    SELECT o.*, m.working_title AS workingTitle, coalesce(l.former_name, l.name) AS listName
     FROM (SELECT ${COLUMNS} FROM outbox WHERE person_id = ?) o
     JOIN messages m ON m.id = o.messageId JOIN lists l ON l.id = o.listId
-    LEFT JOIN courses c ON c.id = o.thingId AND o.kind = 'course'
-    LEFT JOIN pages p ON p.id = o.thingId AND o.kind IN ('confirmation', 'file')
-    LEFT JOIN offers r ON r.id = o.thingId AND o.kind IN ('receipt', 'waiting')
     ORDER BY o.plannedAt DESC, o.id DESC`).all(personId)
 }
 
-/** Why the latest email of each of these people was held back, of any course, of one, or of one step. */
-export function latestHeldBack(db: Database, personIds: readonly number[], { courseId, stepId }: {
-  courseId: number | null, stepId: string | null,
-}): { personId: number, reason: string | null, listName: string }[] {
-  return q<{ personId: number, reason: string | null, listName: string }>(db, `
+/** Why the latest email of each of these people was held back: of any send, of those of one owner, or of one. */
+export function latestHeldBack(db: Database, personIds: readonly number[], of: WhichSend | null): { personId: number, reason: string | null, listName: string }[] {
+  return prepare<{ personId: number, reason: string | null, listName: string }>(db, `
     SELECT o.person_id AS personId, o.reason, coalesce(l.former_name, l.name) AS listName, max(o.id)
     FROM outbox o JOIN lists l ON l.id = o.list_id
     WHERE o.person_id IN (SELECT value FROM json_each(@ids)) AND o.status = 'held back'
-      AND (@courseId IS NULL OR (o.kind = 'course' AND o.thing_id = @courseId)) AND (@stepId IS NULL OR o.step_id = @stepId)
-    GROUP BY o.person_id`).all({ ids: JSON.stringify(personIds), courseId, stepId })
+      AND (@kind IS NULL OR (o.kind = @kind AND o.owner_id = @ownerId)) AND (@itemId IS NULL OR o.item_id = @itemId)
+    GROUP BY o.person_id`).all({ ids: JSON.stringify(personIds), kind: of?.kind ?? null, ownerId: of?.ownerId ?? null, itemId: of?.itemId ?? null })
 }
 
 /** An earlier email of the same journey still waits to leave: nobody reads the second letter before the first. */
@@ -137,16 +147,16 @@ const MAY_GO = `status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <
  */
 export function leaseEmails(db: Database, owner: string, at: Instant, leaseUntilAt: Instant, limit: number): (OutboxRow | OwnerMail)[] {
   // Not looked at again before the earlier one can have gone.
-  q(db, `UPDATE outbox SET go_at = (SELECT max(e.go_at) FROM outbox e WHERE ${EARLIER}) WHERE ${MAY_GO} AND enrolment_id IS NOT NULL
+  prepare(db, `UPDATE outbox SET go_at = (SELECT max(e.go_at) FROM outbox e WHERE ${EARLIER}) WHERE ${MAY_GO} AND enrolment_id IS NOT NULL
     AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER} AND e.go_at > ?)`).run(at, at)
   // Nor before the earlier one that is set aside: they are set going again together.
-  q(db, `UPDATE outbox SET status = 'queued', go_at = NULL,
+  prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL,
       reason = (SELECT e.reason FROM outbox e WHERE ${EARLIER} AND ${IS_SET_ASIDE} ORDER BY e.planned_at, e.id LIMIT 1)
     WHERE ${MAY_GO} AND enrolment_id IS NOT NULL AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER} AND ${IS_SET_ASIDE})`).run(at)
   const leased: (OutboxRow | OwnerMail)[] = []
-  for (const which of ['asked_for = 1', 'asked_for = 0 AND person_id IS NOT NULL', `kind = 'notice'`]) {
+  for (const which of ['asked_for = 1', 'asked_for = 0 AND person_id IS NOT NULL', 'person_id IS NULL']) {
     if (leased.length >= limit) break
-    leased.push(...q<OutboxRow | OwnerMail>(db, `
+    leased.push(...prepare<OutboxRow | OwnerMail>(db, `
       UPDATE outbox SET status = 'leased', lease_owner = ?, lease_until_at = ?
       WHERE id IN (SELECT id FROM outbox WHERE ${which} AND ${MAY_GO} AND NOT ${OVERTAKES} ORDER BY go_at, id LIMIT ?)
       RETURNING ${COLUMNS}, to_address AS toAddress`).all(owner, leaseUntilAt, at, limit - leased.length)
@@ -157,12 +167,12 @@ export function leaseEmails(db: Database, owner: string, at: Instant, leaseUntil
 
 /** False if it is not ours any more. */
 export function renewLease(db: Database, id: number, owner: string, untilAt: Instant): boolean {
-  return q(db, `UPDATE outbox SET lease_until_at = ? WHERE id = ? AND lease_owner = ? AND status IN ('leased', 'handing over')`).run(untilAt, id, owner).changes === 1
+  return prepare(db, `UPDATE outbox SET lease_until_at = ? WHERE id = ? AND lease_owner = ? AND status IN ('leased', 'handing over')`).run(untilAt, id, owner).changes === 1
 }
 
 /** Rows whose lease ran out: their holder met something it did not come back from. By the system clock. */
 export function expiredLeases(db: Database, systemNow: Instant): (OutboxRow | OwnerMail)[] {
-  return q<OutboxRow | OwnerMail>(db, `SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE status IN ('leased', 'handing over') AND lease_until_at < ? ORDER BY id`).all(systemNow)
+  return prepare<OutboxRow | OwnerMail>(db, `SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE status IN ('leased', 'handing over') AND lease_until_at < ? ORDER BY id`).all(systemNow)
 }
 
 function one(changes: number, id: number, what: string): void {
@@ -171,126 +181,154 @@ function one(changes: number, id: number, what: string): void {
 
 /** The mark before the email leaves. False if it is not ours any more, or was withdrawn meanwhile. */
 export function markHandingOver(db: Database, id: number, owner: string, messageRef: string, at: Instant): boolean {
-  return q(db, `
+  return prepare(db, `
     UPDATE outbox SET status = 'handing over', message_ref = ?, tries = tries + 1, first_try_at = coalesce(first_try_at, ?)
     WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(messageRef, at, id, owner).changes === 1
 }
 
 export function markHandedOver(db: Database, id: number, owner: string, at: Instant, sentEventId: number | null): void {
-  one(q(db, `UPDATE outbox SET status = 'handed over', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = NULL
+  one(prepare(db, `UPDATE outbox SET status = 'handed over', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = NULL
     WHERE id = ? AND status = 'handing over' AND lease_owner = ?`).run(at, sentEventId, id, owner).changes, id, 'mark as handed over')
 }
 
 /** It was tried as often as it may be, and each time may have arrived: final, and counted as sent. */
 export function markMayHaveArrived(db: Database, id: number, at: Instant, sentEventId: number | null, reason: string): void {
-  one(q(db, `UPDATE outbox SET status = 'may have arrived', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = ?
+  one(prepare(db, `UPDATE outbox SET status = 'may have arrived', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = ?
     WHERE id = ? AND status = 'handing over'`).run(at, sentEventId, reason, id).changes, id, 'mark as perhaps arrived')
 }
 
 /** Null for `goAt` gives the email up for good. */
 export function markFailed(db: Database, id: number, owner: string, reason: string, goAt: Instant | null): void {
-  one(q(db, `UPDATE outbox SET status = 'failed', go_at = ?, reason = ?, lease_owner = NULL, lease_until_at = NULL
+  one(prepare(db, `UPDATE outbox SET status = 'failed', go_at = ?, reason = ?, lease_owner = NULL, lease_until_at = NULL
     WHERE id = ? AND status IN ('leased', 'handing over') AND lease_owner = ?`).run(goAt, reason, id, owner).changes, id, 'mark as failed')
 }
 
 export function markHeldBack(db: Database, id: number, owner: string, reason: HeldBackReason): void {
-  one(q(db, `UPDATE outbox SET status = 'held back', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
+  one(prepare(db, `UPDATE outbox SET status = 'held back', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
     WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(reason, id, owner).changes, id, 'hold back')
 }
 
 /** It waits until then; `reason` says why where it is too many for its reader, and its plan is moved with it. */
 export function putOff(db: Database, id: number, owner: string, goAt: Instant, reason: HeldBackReason | null = null): void {
-  one(q(db, `
+  one(prepare(db, `
     UPDATE outbox SET status = 'queued', go_at = @goAt, planned_at = CASE WHEN @reason IS NULL THEN planned_at ELSE @goAt END, reason = @reason, lease_owner = NULL, lease_until_at = NULL
     WHERE id = @id AND status = 'leased' AND lease_owner = @owner`).run({ id, owner, goAt, reason }).changes, id, 'put off')
 }
 
 /** The same for one that was only just planned. */
 export function postpone(db: Database, id: number, goAt: Instant, reason: HeldBackReason): void {
-  q(db, `UPDATE outbox SET go_at = @goAt, planned_at = @goAt, reason = @reason WHERE id = @id AND status = 'queued'`).run({ id, goAt, reason })
+  prepare(db, `UPDATE outbox SET go_at = @goAt, planned_at = @goAt, reason = @reason WHERE id = @id AND status = 'queued'`).run({ id, goAt, reason })
 }
 
 /** A lease given back untouched; or not before `goAt`. */
 export function giveBack(db: Database, id: number, owner: string, goAt: Instant | null = null): void {
-  q(db, `UPDATE outbox SET status = 'queued', go_at = coalesce(?, go_at), lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(goAt, id, owner)
+  prepare(db, `UPDATE outbox SET status = 'queued', go_at = coalesce(?, go_at), lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(goAt, id, owner)
 }
 
 /* Set aside: it waits for no time, but for the owner */
 
-export type SetAside = 'resting' | 'domain stopped' | 'carrier stopped' | 'course stopped'
+export type SetAside = 'resting' | 'domain stopped' | 'carrier stopped' | 'course stopped' | 'send paused'
 
 /** One of ours. */
 export function setAside(db: Database, id: number, owner: string, why: SetAside): void {
-  one(q(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
+  one(prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
     WHERE id = ? AND status IN ('leased', 'handing over') AND lease_owner = ?`).run(why, id, owner).changes, id, 'set aside')
 }
 
 /** Sending goes on: what it stopped at goes after all that waits already. */
 export function releaseCarrier(db: Database, at: Instant): void {
-  q(db, `UPDATE outbox SET go_at = max(planned_at, ?), reason = NULL WHERE status = 'queued' AND go_at IS NULL AND reason = 'carrier stopped'`).run(at)
+  prepare(db, `UPDATE outbox SET go_at = max(planned_at, ?), reason = NULL WHERE status = 'queued' AND go_at IS NULL AND reason = 'carrier stopped'`).run(at)
 }
 
 /** What waits to leave of a course that its owner stops. */
 export function setCourseAside(db: Database, courseId: number): void {
-  q(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = 'course stopped' WHERE kind = 'course' AND thing_id = ? AND go_at IS NOT NULL
+  prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = 'course stopped' WHERE kind = 'course' AND owner_id = ? AND go_at IS NOT NULL
     AND status IN ('queued', 'failed')`).run(courseId)
 }
 
 /** It goes on, and what was set aside leaves, at its own time or now. */
 export function releaseCourse(db: Database, courseId: number, at: Instant): void {
-  q(db, `UPDATE outbox SET go_at = max(planned_at, @at), reason = NULL
-    WHERE kind = 'course' AND thing_id = @courseId AND status = 'queued' AND go_at IS NULL AND reason = 'course stopped'`).run({ courseId, at })
+  prepare(db, `UPDATE outbox SET go_at = max(planned_at, @at), reason = NULL
+    WHERE kind = 'course' AND owner_id = @courseId AND status = 'queued' AND go_at IS NULL AND reason = 'course stopped'`).run({ courseId, at })
+}
+
+/** What waits to leave of a send that its owner lets wait. */
+export function setSendAside(db: Database, sendId: number): void {
+  prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = 'send paused' WHERE send_id = ? AND go_at IS NOT NULL
+    AND status IN ('queued', 'failed')`).run(sendId)
+}
+
+/** It goes on, and what was set aside leaves, at its own time or now. */
+export function releaseSend(db: Database, sendId: number, at: Instant): void {
+  prepare(db, `UPDATE outbox SET go_at = max(planned_at, @at), reason = NULL
+    WHERE send_id = @sendId AND status = 'queued' AND go_at IS NULL AND reason = 'send paused'`).run({ sendId, at })
+}
+
+/** Some of what has not begun to be handed over of a send: it does not go any more. Returns whose they were. */
+export function withdrawSend(db: Database, sendId: number, reason: string, limit: number): { id: number, personId: number }[] {
+  return prepare<{ id: number, personId: number }>(db, `
+    UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
+    WHERE id IN (SELECT id FROM outbox WHERE send_id = ? AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL)) LIMIT ?)
+    RETURNING id, person_id AS personId`).all(reason, sendId, limit)
+}
+
+/** One that was only just decided, and is not to go. */
+export function holdBackAtOnce(db: Database, id: number, reason: HeldBackReason): void {
+  prepare(db, `UPDATE outbox SET status = 'held back', go_at = NULL, reason = ? WHERE id = ? AND status = 'queued'`).run(reason, id)
 }
 
 /** Emails to that domain that were set aside wait to go again. Returns how many. */
 export function releaseDomain(db: Database, domain: string, at: Instant): number {
-  return q(db, `UPDATE outbox SET go_at = max(planned_at, @at), reason = NULL WHERE status = 'queued' AND go_at IS NULL AND reason = 'domain stopped'
+  return prepare(db, `UPDATE outbox SET go_at = max(planned_at, @at), reason = NULL WHERE status = 'queued' AND go_at IS NULL AND reason = 'domain stopped'
     AND person_id IN (SELECT id FROM people WHERE substr(address_key, instr(address_key, '@') + 1) = @domain)`).run({ domain, at }).changes
 }
 
 /** Refused in a wave, which was not about them: they are set aside until the owner has looked. */
 export function setRefusedAside(db: Database, ids: readonly number[], why: SetAside): void {
-  q(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = @why, first_try_at = NULL
+  prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = @why, first_try_at = NULL
     WHERE status IN ('failed', 'withdrawn') AND go_at IS NULL AND id IN (SELECT value FROM json_each(@ids))`).run({ ids: JSON.stringify(ids), why })
 }
 
 /** An email that may have left when the line broke or the engine died: it goes again, with the same Message-ID, and is counted. */
 export function queueRepeat(db: Database, id: number, goAt: Instant, reason: string): void {
-  q(db, `UPDATE outbox SET status = 'failed', go_at = ?, reason = ?, repeats = repeats + 1, lease_owner = NULL, lease_until_at = NULL
+  prepare(db, `UPDATE outbox SET status = 'failed', go_at = ?, reason = ?, repeats = repeats + 1, lease_owner = NULL, lease_until_at = NULL
     WHERE id = ? AND status = 'handing over'`).run(goAt, reason, id)
 }
 
 /** Rows that some other owner held when it stopped being alive. */
 export function orphans(db: Database, owner: string): (OutboxRow | OwnerMail)[] {
-  return q<OutboxRow | OwnerMail>(db, `SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE status IN ('leased', 'handing over') AND lease_owner IS NOT ? ORDER BY id`).all(owner)
+  return prepare<OutboxRow | OwnerMail>(db, `SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE status IN ('leased', 'handing over') AND lease_owner IS NOT ? ORDER BY id`).all(owner)
 }
 
 /** A row that nobody holds any more goes back to where it waited, not before `goAt`. */
 export function takeBack(db: Database, id: number, goAt: Instant | null = null): void {
-  q(db, `UPDATE outbox SET status = 'queued', go_at = coalesce(?, go_at), lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status IN ('leased', 'handing over')`).run(goAt, id)
+  prepare(db, `UPDATE outbox SET status = 'queued', go_at = coalesce(?, go_at), lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status IN ('leased', 'handing over')`).run(goAt, id)
 }
 
 /**
- * Everything that has not begun to be handed over, of one person and perhaps of one list, enrolment or confirmation, or of the waiting
- * list of one offer. Returns the ids. A receipt goes all the same to who merely leaves.
+ * Everything that has not begun to be handed over, of one person and perhaps of one list, one journey, one kind, owner or occasion. Returns
+ * the ids. What outlives leaving goes all the same to somebody who merely leaves.
  */
 export function withdraw(
-  db: Database, personId: number, only: { listId?: number, enrolmentId?: number, confirmationId?: number, offerId?: number }, reason: string,
+  db: Database, personId: number,
+  only: { listId?: number, enrolmentId?: number, kinds?: readonly SendKindName[], ownerId?: number, occasionId?: number }, reason: string,
 ): number[] {
-  return q<{ id: number }>(db, `
+  return prepare<{ id: number }>(db, `
     UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = @reason, lease_owner = NULL, lease_until_at = NULL
     WHERE person_id = @personId AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL))
-      AND (kind <> 'receipt' OR @reason IN ('bounced', 'complained', 'erased'))
+      AND (kind NOT IN (${kindsInSql(kind => kind.outlivesLeaving === true)}) OR @reason IN ('bounced', 'complained', 'erased'))
       AND (@listId IS NULL OR list_id = @listId) AND (@enrolmentId IS NULL OR enrolment_id = @enrolmentId)
-      AND (@confirmationId IS NULL OR (kind = 'confirmation' AND visit = @confirmationId))
-      AND (@offerId IS NULL OR (kind = 'waiting' AND thing_id = @offerId))
-    RETURNING id`).all({ personId, reason, listId: null, enrolmentId: null, confirmationId: null, offerId: null, ...only }).map(row => row.id)
+      AND (@kinds IS NULL OR kind IN (SELECT value FROM json_each(@kinds))) AND (@ownerId IS NULL OR owner_id = @ownerId)
+      AND (@occasionId IS NULL OR CAST(occasion AS INTEGER) = @occasionId)
+    RETURNING id`).all({
+    personId, reason, listId: null, enrolmentId: null, ownerId: null, occasionId: null, ...only, kinds: only.kinds ? JSON.stringify(only.kinds) : null,
+  }).map(row => row.id)
 }
 
 export interface OutboxTrouble { waitingAgain: number, givenUp: number, /** People. */ repeated: number, heldBack: number }
 
 export function outboxTrouble(db: Database, since: Instant): OutboxTrouble {
-  return q<OutboxTrouble>(db, `
+  return prepare<OutboxTrouble>(db, `
     SELECT coalesce(sum(status = 'failed' AND go_at IS NOT NULL), 0) AS waitingAgain,
       coalesce(sum(status = 'failed' AND go_at IS NULL AND planned_at > @since), 0) AS givenUp,
       count(DISTINCT CASE WHEN repeats > 0 AND planned_at > @since THEN person_id END) AS repeated,
@@ -298,21 +336,23 @@ export function outboxTrouble(db: Database, since: Instant): OutboxTrouble {
     FROM outbox WHERE status IN ('failed', 'held back', 'may have arrived') OR repeats > 0`).get({ since })!
 }
 
-/** Emails of courses, and about openings, that wait to go by `until`, gathered by step and instant. */
-export function emailsWaiting(db: Database, until: Instant): { kind: 'course' | 'opening', thingId: number, stepId: string, at: Instant, people: number }[] {
-  return q<ReturnType<typeof emailsWaiting>[number]>(db, `
-    SELECT CASE kind WHEN 'course' THEN 'course' ELSE 'opening' END AS kind, thing_id AS thingId, step_id AS stepId, go_at AS at, count(*) AS people
-    FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? AND (kind = 'course' OR (kind = 'waiting' AND step_id = 'opening'))
-    GROUP BY go_at, kind, thing_id, step_id`).all(until)
+/** Emails that wait to go by `until`, of the kinds that are looked forward to, gathered by send and instant. */
+export function emailsWaiting(db: Database, until: Instant): (SendOf & { at: Instant, people: number })[] {
+  return prepare<SendOf & { at: Instant, people: number }>(db, `
+    SELECT kind, owner_id AS ownerId, item_id AS itemId, go_at AS at, count(*) AS people
+    FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? AND kind IN (${kindsInSql(kind => kind.isForecast)})
+    GROUP BY go_at, send_id`).all(until)
 }
 
-/** How many emails were handed over, and how many of those people followed a link or read. What asks for a yes is not counted: nothing in it tells of being read. */
+/** How many emails were handed over, and how many of those people followed a link or read, of the kinds of which that is known. */
 export function sentBetween(db: Database, from: Instant, to: Instant): { sent: number, opened: number, clicked: number } {
-  return q<{ sent: number, opened: number, clicked: number }>(db, `
-    SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ? AND handed_over_at <= ? AND kind NOT IN ('confirmation', 'address', 'notice')`).get(from, to)!
+  return prepare<{ sent: number, opened: number, clicked: number }>(db, `
+    SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ? AND handed_over_at <= ? AND kind IN (${kindsInSql(kind => kind.isWatched)})`).get(from, to)!
 }
 
-/** How many emails of a kind were planned for someone after an instant; of one thing, or of all. */
-export function plannedSince(db: Database, personId: number, kind: EmailKind, since: Instant, thingId: number | null = null): number {
-  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM outbox WHERE person_id = @personId AND kind = @kind AND planned_at > @since AND (@thingId IS NULL OR thing_id = @thingId)').get({ personId, kind, since, thingId })!.n
+/** How many emails of a kind were planned for someone after an instant; of one owner, or of all. */
+export function plannedSince(db: Database, personId: number, kind: EmailKind, since: Instant, ownerId: number | null = null): number {
+  return prepare<{ n: number }>(db, `
+    SELECT count(*) AS n FROM outbox WHERE person_id = @personId AND kind = @kind AND planned_at > @since
+      AND (@ownerId IS NULL OR owner_id = @ownerId)`).get({ personId, kind, since, ownerId })!.n
 }

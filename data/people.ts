@@ -3,24 +3,24 @@ import { fold } from '#core/audience/condition'
 import type { Status } from '#core/people/status'
 import type { ListedPerson, PeopleOrder, Person } from '#core/views/people'
 import type { Instant } from '#core/time/zone'
-import type { Compiled } from '#core/audience/sql'
+import type { SqlCondition } from '#core/audience/sql'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
 
 const PERSON = 'SELECT id, address, first_name AS firstName, status, zone, country, source, created_at AS createdAt, consent_at AS consentAt FROM people'
 
 /** Nobody that is erased or merged into another. */
 export function findPerson(db: Database, id: number): Person | undefined {
-  return q<Person>(db, `${PERSON} WHERE id = ? AND gone IS NULL`).get(id)
+  return prepare<Person>(db, `${PERSON} WHERE id = ? AND gone IS NULL`).get(id)
 }
 
 /** Only that; undefined for who is not there. */
 export function statusOf(db: Database, id: number): Status | undefined {
-  return q<{ status: Status }>(db, 'SELECT status FROM people WHERE id = ? AND gone IS NULL').get(id)?.status
+  return prepare<{ status: Status }>(db, 'SELECT status FROM people WHERE id = ? AND gone IS NULL').get(id)?.status
 }
 
 export function findPersonByKey(db: Database, addressKey: string): Person | undefined {
-  return q<Person>(db, `${PERSON} WHERE address_key = ?`).get(addressKey)
+  return prepare<Person>(db, `${PERSON} WHERE address_key = ?`).get(addressKey)
 }
 
 /** Whether the name is known to be theirs, or only typed into a form by whoever. */
@@ -29,7 +29,7 @@ export type NameIs = 'theirs' | 'typed'
 export type NewPerson = Omit<Person, 'id' | 'consentAt'> & { addressKey: string, consentAt?: Instant | null, nameIs?: NameIs }
 
 export function insertPerson(db: Database, row: NewPerson): number {
-  return Number(q(db, `
+  return Number(prepare(db, `
     INSERT INTO people (address, address_key, first_name, search_text, status, zone, country, source, created_at, consent_at, name_typed)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`)
     .run(row.address, row.addressKey, row.firstName, searchTextOf(
@@ -39,43 +39,43 @@ export function insertPerson(db: Database, row: NewPerson): number {
 
 /** What people are called where one of many is named. */
 export function addressesOf(db: Database, ids: number[]): { id: number, name: string }[] {
-  return q<{ id: number, name: string }>(db, `SELECT id, CASE first_name WHEN '' THEN address ELSE first_name || ', ' || address END AS name FROM people WHERE id IN (SELECT value FROM json_each(?))`).all(JSON.stringify(ids))
+  return prepare<{ id: number, name: string }>(db, `SELECT id, CASE first_name WHEN '' THEN address ELSE first_name || ', ' || address END AS name FROM people WHERE id IN (SELECT value FROM json_each(?))`).all(JSON.stringify(ids))
 }
 
 const searchTextOf = (addressKey: string, firstName: string) => `${addressKey} ${fold(firstName)}`
 
 export function setStatus(db: Database, id: number, status: Status): void {
-  q(db, 'UPDATE people SET status = ? WHERE id = ?').run(status, id)
+  prepare(db, 'UPDATE people SET status = ? WHERE id = ?').run(status, id)
 }
 
 export function setFirstName(db: Database, id: number, firstName: string, is: NameIs): void {
-  q(
+  prepare(
     db, `UPDATE people SET first_name = ?, search_text = address_key || ' ' || ?, name_typed = ? WHERE id = ?`
   ).run(firstName, fold(firstName), is === 'typed' ? 1 : 0, id)
 }
 
 /** They have shown that the address is theirs. */
 export function nameIsTheirs(db: Database, id: number): void {
-  q(db, 'UPDATE people SET name_typed = 0 WHERE id = ? AND name_typed = 1').run(id)
+  prepare(db, 'UPDATE people SET name_typed = 0 WHERE id = ? AND name_typed = 1').run(id)
 }
 
 /** What emails may call them: nothing that a stranger may have typed. */
 export function nameInMail(db: Database, id: number): string {
-  return q<string>(db, `SELECT CASE name_typed WHEN 1 THEN '' ELSE first_name END FROM people WHERE id = ?`).pluck().get(id) as string
+  return prepare<string>(db, `SELECT CASE name_typed WHEN 1 THEN '' ELSE first_name END FROM people WHERE id = ?`).pluck().get(id) as string
 }
 
 export function setZone(db: Database, id: number, zone: string | null): void {
-  q(db, 'UPDATE people SET zone = ? WHERE id = ?').run(zone, id)
+  prepare(db, 'UPDATE people SET zone = ? WHERE id = ?').run(zone, id)
 }
 
 export function setCountry(db: Database, id: number, country: string | null): void {
-  q(db, 'UPDATE people SET country = ? WHERE id = ?').run(country, id)
+  prepare(db, 'UPDATE people SET country = ? WHERE id = ?').run(country, id)
 }
 
 /** A reader open or a click of any email, or an uncertain open. */
 export function markRead(db: Database, id: number, by: 'reader' | 'uncertain', at: Instant): void {
   const sql = { reader: 'UPDATE people SET read_at = max(coalesce(read_at, 0), ?) WHERE id = ?', uncertain: 'UPDATE people SET fetched_at = max(coalesce(fetched_at, 0), ?) WHERE id = ?' }[by]
-  q(db, sql).run(at, id)
+  prepare(db, sql).run(at, id)
 }
 
 /** Whom a search and a condition leave. */
@@ -86,12 +86,12 @@ export interface Which {
   /** Any part of address or name; empty for all. */
   search: string
   /** Only those for whom it holds; other tables asked as sets. */
-  where: Compiled
+  where: SqlCondition
 }
 
 export interface PeopleQuery extends Which {
   /** The same condition, other tables asked anew for each person. */
-  whereEach: Compiled
+  whereEach: SqlCondition
   /** What takes long with this condition: then it is done no more than needed. */
   slow: 'at-once' | 'one-by-one' | null
   sort: PeopleOrder
@@ -138,7 +138,7 @@ function firstOneByOne(db: Database, { search, whereEach, slow, sort, limit, off
   const { sql, values } = matching({ search, where: whereEach })
   const wanted = limit + offset
   for (const most of [few, more]) {
-    const last = q<{ at: Instant }>(db, EDGES[end].sql).get(most)
+    const last = prepare<{ at: Instant }>(db, EDGES[end].sql).get(most)
     const ids = db.prepare<unknown[], number>(`SELECT p.id FROM people p ${WALKING} WHERE ${last ? `p.created_at ${EDGES[end].sign} ${last.at} AND ` : ''}${sql} ORDER BY ${ORDERS[sort]} LIMIT ?`).pluck().all(...values, wanted)
     if (!last || ids.length === wanted) return ids.slice(offset)
     if (slow === 'one-by-one' && ids.length * more < wanted * few) return null
@@ -185,12 +185,12 @@ export function peopleIds(db: Database, which: Which): number[] {
 
 /** By number, after that one. */
 export function peopleAfter(db: Database, after: number, limit: number): number[] {
-  return q<{ id: number }>(db, 'SELECT id FROM people WHERE id > ? AND gone IS NULL ORDER BY id LIMIT ?').all(after, limit).map(({ id }) => id)
+  return prepare<{ id: number }>(db, 'SELECT id FROM people WHERE id > ? AND gone IS NULL ORDER BY id LIMIT ?').all(after, limit).map(({ id }) => id)
 }
 
 /** Those of them who are still there. */
 export function peopleByIds(db: Database, ids: number[]): ListedPerson[] {
-  return q<RawListed>(db, `${LISTED} WHERE p.gone IS NULL AND p.id IN (SELECT value FROM json_each(?)) ORDER BY p.id`).all(JSON.stringify(ids)).map(parseListed)
+  return prepare<RawListed>(db, `${LISTED} WHERE p.gone IS NULL AND p.id IN (SELECT value FROM json_each(?)) ORDER BY p.id`).all(JSON.stringify(ids)).map(parseListed)
 }
 
 /** How many people there are for whom the condition holds, and in whose address or name the text is found. */
@@ -200,17 +200,17 @@ export function countWhere(db: Database, which: Which & { where: { from?: string
 }
 
 /** They are one of these: an expression over the row `p`. */
-export const among = (ids: readonly number[]): Compiled => ({
+export const among = (ids: readonly number[]): SqlCondition => ({
   sql: 'p.id IN (SELECT value FROM json_each(?))', values: [JSON.stringify(ids)],
 })
 
 /** Nobody has a greater id. */
 export function lastPersonId(db: Database): number {
-  return q<{ id: number | null }>(db, 'SELECT max(id) AS id FROM people').get()!.id ?? 0
+  return prepare<{ id: number | null }>(db, 'SELECT max(id) AS id FROM people').get()!.id ?? 0
 }
 
 /** The people that a search and a condition leave, as an expression over `p`. */
-export function matching({ search, where }: Which): Compiled {
+export function matching({ search, where }: Which): SqlCondition {
   const text = fold(search.trim())
   return text === ''
     ? { sql: `p.gone IS NULL AND ${where.sql}`, values: where.values }
@@ -219,15 +219,15 @@ export function matching({ search, where }: Which): Compiled {
 
 export function countPeople(db: Database): Record<Status, number> {
   const counts: Record<Status, number> = { pending: 0, active: 0, resting: 0, unsubscribed: 0, bounced: 0, complained: 0 }
-  for (const row of q<{ status: Status, n: number }>(db, 'SELECT status, count(*) AS n FROM people WHERE gone IS NULL GROUP BY status').all()) counts[row.status] = row.n
+  for (const row of prepare<{ status: Status, n: number }>(db, 'SELECT status, count(*) AS n FROM people WHERE gone IS NULL GROUP BY status').all()) counts[row.status] = row.n
   return counts
 }
 
 export function countArrivals(db: Database, from: Instant, to: Instant): number {
-  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM people WHERE created_at > ? AND created_at <= ?').get(from, to)!.n
+  return prepare<{ n: number }>(db, 'SELECT count(*) AS n FROM people WHERE created_at > ? AND created_at <= ?').get(from, to)!.n
 }
 
 /** Where people came from, commonest first. */
 export function allSources(db: Database): string[] {
-  return q<{ source: string }>(db, 'SELECT source FROM people WHERE gone IS NULL GROUP BY source ORDER BY count(*) DESC, source LIMIT 200').all().map(row => row.source)
+  return prepare<{ source: string }>(db, 'SELECT source FROM people WHERE gone IS NULL GROUP BY source ORDER BY count(*) DESC, source LIMIT 200').all().map(row => row.source)
 }

@@ -1,11 +1,15 @@
 /** Who went to pay, what was told of their orders, and what they bought. */
 import type { Price } from '#core/offers/price'
 import type { Taken } from '#core/offers/offer'
-import type { Told } from '#core/offers/purchase'
-import type { InVain } from '#core/views/offers'
+import type { PaymentFact } from '#core/offers/purchase'
+import type { UnmatchedPaymentEvent } from '#core/views/offers'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
+import type { Due } from './dueKind'
+
+export const PURCHASES_DUE: Due = { rows: 'purchases WHERE over_due_at IS NOT NULL', at: 'over_due_at' }
+export const CHECKOUTS_DUE: Due = { rows: 'checkouts WHERE abandoned_due_at IS NOT NULL', at: 'abandoned_due_at' }
 
 /** What is kept of a button pressed, until it is paid. */
 export interface CheckoutAnswers { firstName: string, zone: string | null, ip: string | null, consent: string }
@@ -43,7 +47,7 @@ const priceOf = (text: string | null): Price | null => text === null ? null : JS
 const parseCheckout = (row: RawCheckout): CheckoutRow => ({ ...row, firstPrice: priceOf(row.firstPrice)!, laterPrice: priceOf(row.laterPrice), answers: JSON.parse(row.answers) as CheckoutAnswers })
 
 export function insertCheckout(db: Database, row: Omit<CheckoutRow, 'id' | 'state'>): number {
-  return Number(q(db, `
+  return Number(prepare(db, `
     INSERT INTO checkouts (order_key, offer_id, offer_version_id, person_id, coupon_id, first_price, later_price, touch_id, answers,
       origin, started_at,
       keeps_until_at, abandoned_due_at, state, event_id)
@@ -54,32 +58,32 @@ export function insertCheckout(db: Database, row: Omit<CheckoutRow, 'id' | 'stat
 }
 
 export function findCheckout(db: Database, orderKey: string): CheckoutRow | undefined {
-  const row = q<RawCheckout>(db, `${CHECKOUT} WHERE order_key = ?`).get(orderKey)
+  const row = prepare<RawCheckout>(db, `${CHECKOUT} WHERE order_key = ?`).get(orderKey)
   return row && parseCheckout(row)
 }
 
 export function endCheckout(db: Database, id: number, state: 'bought' | 'abandoned'): void {
-  q(db, 'UPDATE checkouts SET state = ?, abandoned_due_at = NULL WHERE id = ?').run(state, id)
+  prepare(db, 'UPDATE checkouts SET state = ?, abandoned_due_at = NULL WHERE id = ?').run(state, id)
 }
 
 /** Other presses of theirs for the same offer are replaced by a newer one, or by one that is paid; what was kept for them is let go. */
 export function replaceCheckouts(db: Database, { personId, offerId }: Pick<CheckoutRow, 'personId' | 'offerId'>, at: Instant): void {
-  q(db, `UPDATE checkouts SET state = 'replaced', abandoned_due_at = NULL, keeps_until_at = min(keeps_until_at, ?) WHERE person_id = ? AND offer_id = ? AND state = 'open'`).run(at, personId, offerId)
+  prepare(db, `UPDATE checkouts SET state = 'replaced', abandoned_due_at = NULL, keeps_until_at = min(keeps_until_at, ?) WHERE person_id = ? AND offer_id = ? AND state = 'open'`).run(at, personId, offerId)
 }
 
 export function checkoutsToAbandon(db: Database, at: Instant, limit: number): CheckoutRow[] {
-  return q<RawCheckout>(db, `${CHECKOUT} WHERE abandoned_due_at <= ? ORDER BY abandoned_due_at, id LIMIT ?`).all(at, limit).map(parseCheckout)
+  return prepare<RawCheckout>(db, `${CHECKOUT} WHERE abandoned_due_at <= ? ORDER BY abandoned_due_at, id LIMIT ?`).all(at, limit).map(parseCheckout)
 }
 
 /** Of whom further payments are going to be asked. */
 export function countOngoing(db: Database, offerId: number): number {
-  return q<{ n: number }>(
+  return prepare<{ n: number }>(
     db, 'SELECT count(*) AS n FROM purchases WHERE offer_id = ? AND over_at IS NULL AND ended_at IS NULL AND paid_until_at IS NOT NULL'
   ).get(offerId)!.n
 }
 
 export function placesTaken(db: Database, offerId: number, now: Instant): Taken {
-  return q<Taken>(db, `
+  return prepare<Taken>(db, `
     SELECT (SELECT count(*) FROM purchases WHERE offer_id = @offerId AND over_at IS NULL) AS sold,
       count(*) AS held, min(keeps_until_at) AS freeAt
     FROM checkouts WHERE offer_id = @offerId AND state <> 'bought' AND keeps_until_at > @now`).get({ offerId, now })!
@@ -89,7 +93,7 @@ export function placesTaken(db: Database, offerId: number, now: Instant): Taken 
 export function heldFrom(db: Database, { offerId, origin, personId }: {
   offerId: number, origin: string, personId: number | null,
 }, now: Instant): number {
-  return q<number>(db, `
+  return prepare<number>(db, `
     SELECT count(*) FROM checkouts
     WHERE offer_id = @offerId AND state <> 'bought' AND keeps_until_at > @now AND origin = @origin AND person_id IS NOT @personId`)
     .pluck().get({ offerId, origin, personId, now }) as number
@@ -97,36 +101,36 @@ export function heldFrom(db: Database, { offerId, origin, personId }: {
 
 /** How often a coupon was used, or is kept for somebody who is just paying. */
 export function couponUses(db: Database, couponId: number, now: Instant): number {
-  return q<{ n: number }>(db, `SELECT (SELECT count(*) FROM purchases WHERE coupon_id = @couponId)
+  return prepare<{ n: number }>(db, `SELECT (SELECT count(*) FROM purchases WHERE coupon_id = @couponId)
     + (SELECT count(*) FROM checkouts WHERE coupon_id = @couponId AND state <> 'bought' AND keeps_until_at > @now) AS n`).get({ couponId, now })!.n
 }
 
 /* What was told */
 
-export const isTold = (db: Database, webhookId: string): boolean => q(db, 'SELECT 1 FROM tellings WHERE webhook_id = ?').get(webhookId) !== undefined
+export const isKnownEvent = (db: Database, webhookId: string): boolean => prepare(db, 'SELECT 1 FROM payment_events WHERE webhook_id = ?').get(webhookId) !== undefined
 
-export function insertTelling(db: Database, row: { webhookId: string, orderKey: string, told: Told, currency: string | null, cameAt: Instant }): void {
-  q(db, 'INSERT INTO tellings (webhook_id, order_key, told, currency, came_at) VALUES (@webhookId, @orderKey, @told, @currency, @cameAt)').run({ ...row, told: JSON.stringify(row.told) })
-  q(db, 'DELETE FROM told_in_vain WHERE webhook_id = ?').run(row.webhookId)
+export function insertPaymentEvent(db: Database, row: { webhookId: string, orderKey: string, fact: PaymentFact, currency: string | null, cameAt: Instant }): void {
+  prepare(db, 'INSERT INTO payment_events (webhook_id, order_key, fact, currency, came_at) VALUES (@webhookId, @orderKey, @fact, @currency, @cameAt)').run({ ...row, fact: JSON.stringify(row.fact) })
+  prepare(db, 'DELETE FROM unmatched_payment_events WHERE webhook_id = ?').run(row.webhookId)
 }
 
 /** Everything told of an order, in the order in which it came. */
-export function toldOf(db: Database, orderKey: string): { told: Told, currency: string | null }[] {
-  return q<{ told: string, currency: string | null }>(db, 'SELECT told, currency FROM tellings WHERE order_key = ? ORDER BY id').all(orderKey).map(row => ({ ...row, told: JSON.parse(row.told) as Told }))
+export function paymentFactsOf(db: Database, orderKey: string): { fact: PaymentFact, currency: string | null }[] {
+  return prepare<{ fact: string, currency: string | null }>(db, 'SELECT fact, currency FROM payment_events WHERE order_key = ? ORDER BY id').all(orderKey).map(row => ({ ...row, fact: JSON.parse(row.fact) as PaymentFact }))
 }
 
-export function insertInVain(db: Database, row: { webhookId: string, orderKey: string | null, problem: string, at: Instant }): void {
-  q(db, `INSERT INTO told_in_vain (webhook_id, order_key, problem, first_at, last_at) VALUES (@webhookId, @orderKey, @problem, @at, @at)
+export function insertUnmatchedPaymentEvent(db: Database, row: { webhookId: string, orderKey: string | null, problem: string, at: Instant }): void {
+  prepare(db, `INSERT INTO unmatched_payment_events (webhook_id, order_key, problem, first_at, last_at) VALUES (@webhookId, @orderKey, @problem, @at, @at)
     ON CONFLICT DO UPDATE SET order_key = excluded.order_key, problem = excluded.problem, last_at = excluded.last_at, times = times + 1`).run(row)
 }
 
 /** The latest first. */
-export function toldInVain(db: Database, limit: number): InVain[] {
-  return q<InVain>(db, 'SELECT webhook_id AS webhookId, order_key AS orderKey, problem, first_at AS firstAt, last_at AS lastAt, times FROM told_in_vain ORDER BY last_at DESC, webhook_id LIMIT ?').all(limit)
+export function unmatchedPaymentEvents(db: Database, limit: number): UnmatchedPaymentEvent[] {
+  return prepare<UnmatchedPaymentEvent>(db, 'SELECT webhook_id AS webhookId, order_key AS orderKey, problem, first_at AS firstAt, last_at AS lastAt, times FROM unmatched_payment_events ORDER BY last_at DESC, webhook_id LIMIT ?').all(limit)
 }
 
 export function forgetInVain(db: Database, webhookId: string): boolean {
-  return q(db, 'DELETE FROM told_in_vain WHERE webhook_id = ?').run(webhookId).changes > 0
+  return prepare(db, 'DELETE FROM unmatched_payment_events WHERE webhook_id = ?').run(webhookId).changes > 0
 }
 
 /* Purchases */
@@ -166,10 +170,10 @@ const PURCHASE = `SELECT id, order_key AS orderKey, offer_id AS offerId, offer_v
 const parsePurchase = (row: RawPurchase): PurchaseRow => ({ ...row, price: priceOf(row.price)!, laterPrice: priceOf(row.laterPrice) })
 
 /** Its number is free, and taken by {@link insertPurchase}: the event of buying names it. Only within one writing transaction. */
-export const nextPurchaseId = (db: Database): number => q<{ id: number }>(db, 'SELECT coalesce(max(id), 0) + 1 AS id FROM purchases').get()!.id
+export const nextPurchaseId = (db: Database): number => prepare<{ id: number }>(db, 'SELECT coalesce(max(id), 0) + 1 AS id FROM purchases').get()!.id
 
 export function insertPurchase(db: Database, row: PurchaseRow): void {
-  q(db, `INSERT INTO purchases (id, order_key, offer_id, offer_version_id, checkout_id, person_id, came_by, coupon_id, touch_id, price, later_price, currency, bought_at, told_at, paid, refunded, disputed, refused_at, ended_at,
+  prepare(db, `INSERT INTO purchases (id, order_key, offer_id, offer_version_id, checkout_id, person_id, came_by, coupon_id, touch_id, price, later_price, currency, bought_at, told_at, paid, refunded, disputed, refused_at, ended_at,
       paid_until_at, over_due_at, over_at, event_id)
     VALUES (@id, @orderKey, @offerId, @offerVersionId, @checkoutId, @personId, @cameBy, @couponId, @touchId, @price, @laterPrice, @currency, @boughtAt, @toldAt, @paid, @refunded, @disputed, @refusedAt, @endedAt,
       @paidUntilAt, @overDueAt, @overAt, @eventId)`).run({ ...row, price: JSON.stringify(row.price), laterPrice: row.laterPrice && JSON.stringify(row.laterPrice) })
@@ -177,36 +181,36 @@ export function insertPurchase(db: Database, row: PurchaseRow): void {
 
 /** What more was told of it has changed this much. */
 export function updatePurchase(db: Database, row: Pick<PurchaseRow, 'id' | 'boughtAt' | 'paid' | 'refunded' | 'disputed' | 'refusedAt' | 'endedAt' | 'paidUntilAt' | 'overDueAt' | 'overAt'>): void {
-  q(db, `UPDATE purchases SET bought_at = @boughtAt, paid = @paid, refunded = @refunded, disputed = @disputed, refused_at = @refusedAt, ended_at = @endedAt,
+  prepare(db, `UPDATE purchases SET bought_at = @boughtAt, paid = @paid, refunded = @refunded, disputed = @disputed, refused_at = @refusedAt, ended_at = @endedAt,
     paid_until_at = @paidUntilAt, over_due_at = @overDueAt, over_at = @overAt WHERE id = @id`).run(row)
 }
 
 export function findPurchase(db: Database, id: number): PurchaseRow | undefined {
-  const row = q<RawPurchase>(db, `${PURCHASE} WHERE id = ?`).get(id)
+  const row = prepare<RawPurchase>(db, `${PURCHASE} WHERE id = ?`).get(id)
   return row && parsePurchase(row)
 }
 
 export function findPurchaseOfOrder(db: Database, orderKey: string): PurchaseRow | undefined {
-  const row = q<RawPurchase>(db, `${PURCHASE} WHERE order_key = ?`).get(orderKey)
+  const row = prepare<RawPurchase>(db, `${PURCHASE} WHERE order_key = ?`).get(orderKey)
   return row && parsePurchase(row)
 }
 
 /** The latest first. */
 export function purchasesOfPerson(db: Database, personId: number): PurchaseRow[] {
-  return q<RawPurchase>(db, `${PURCHASE} WHERE person_id = ? ORDER BY bought_at DESC, id DESC`).all(personId).map(parsePurchase)
+  return prepare<RawPurchase>(db, `${PURCHASE} WHERE person_id = ? ORDER BY bought_at DESC, id DESC`).all(personId).map(parsePurchase)
 }
 
 /** By number, after that one. */
 export function purchasesAfter(db: Database, after: number, limit: number): PurchaseRow[] {
-  return q<RawPurchase>(db, `${PURCHASE} WHERE id > ? ORDER BY id LIMIT ?`).all(after, limit).map(parsePurchase)
+  return prepare<RawPurchase>(db, `${PURCHASE} WHERE id > ? ORDER BY id LIMIT ?`).all(after, limit).map(parsePurchase)
 }
 
 export function purchasesToEnd(db: Database, at: Instant, limit: number): PurchaseRow[] {
-  return q<RawPurchase>(db, `${PURCHASE} WHERE over_due_at <= ? ORDER BY over_due_at, id LIMIT ?`).all(at, limit).map(parsePurchase)
+  return prepare<RawPurchase>(db, `${PURCHASE} WHERE over_due_at <= ? ORDER BY over_due_at, id LIMIT ?`).all(at, limit).map(parsePurchase)
 }
 
 /** Whether they have what this offer gives: bought, and neither given back nor ended. */
-export const owns = (db: Database, personId: number, offerId: number): boolean => q(db, 'SELECT 1 FROM purchases WHERE person_id = ? AND offer_id = ? AND over_at IS NULL LIMIT 1').get(personId, offerId) !== undefined
+export const owns = (db: Database, personId: number, offerId: number): boolean => prepare(db, 'SELECT 1 FROM purchases WHERE person_id = ? AND offer_id = ? AND over_at IS NULL LIMIT 1').get(personId, offerId) !== undefined
 
 export interface PaymentRow {
   id: number
@@ -225,27 +229,27 @@ export interface PaymentRow {
 const PAYMENT = 'SELECT id, purchase_id AS purchaseId, ref, at, amount, refunded, disputed, receipt_year AS receiptYear, receipt_n AS receiptN, event_id AS eventId FROM payments'
 
 /** In the order of their times. */
-export const paymentsOfPurchase = (db: Database, purchaseId: number): PaymentRow[] => q<PaymentRow>(db, `${PAYMENT} WHERE purchase_id = ? ORDER BY at, id`).all(purchaseId)
+export const paymentsOfPurchase = (db: Database, purchaseId: number): PaymentRow[] => prepare<PaymentRow>(db, `${PAYMENT} WHERE purchase_id = ? ORDER BY at, id`).all(purchaseId)
 
-export const findPayment = (db: Database, id: number): PaymentRow | undefined => q<PaymentRow>(db, `${PAYMENT} WHERE id = ?`).get(id)
+export const findPayment = (db: Database, id: number): PaymentRow | undefined => prepare<PaymentRow>(db, `${PAYMENT} WHERE id = ?`).get(id)
 
 /** Gives the receipt the next free number of its year; none where `receiptYear` is null. */
 export function insertPayment(db: Database, row: Omit<PaymentRow, 'id' | 'receiptN'>): number {
-  return Number(q(db, `INSERT INTO payments (purchase_id, ref, at, amount, refunded, disputed, receipt_year, receipt_n, event_id)
+  return Number(prepare(db, `INSERT INTO payments (purchase_id, ref, at, amount, refunded, disputed, receipt_year, receipt_n, event_id)
     VALUES (@purchaseId, @ref, @at, @amount, @refunded, @disputed, @receiptYear, CASE WHEN @receiptYear IS NULL THEN NULL ELSE (SELECT coalesce(max(receipt_n), 0) + 1 FROM payments WHERE receipt_year = @receiptYear) END, @eventId)`).run(row).lastInsertRowid)
 }
 
 export function updatePayment(db: Database, id: number, { refunded, disputed }: Pick<PaymentRow, 'refunded' | 'disputed'>): void {
-  q(db, 'UPDATE payments SET refunded = ?, disputed = ? WHERE id = ?').run(refunded, disputed, id)
+  prepare(db, 'UPDATE payments SET refunded = ?, disputed = ? WHERE id = ?').run(refunded, disputed, id)
 }
 
 /* Saying no more */
 
 export function insertNoMore(db: Database, row: { offerId: number, personId: number, at: Instant, eventId: number }): void {
-  q(db, 'INSERT OR IGNORE INTO said_no_more (offer_id, person_id, at, event_id) VALUES (@offerId, @personId, @at, @eventId)').run(row)
+  prepare(db, 'INSERT OR IGNORE INTO said_no_more (offer_id, person_id, at, event_id) VALUES (@offerId, @personId, @at, @eventId)').run(row)
 }
 
-export const deleteNoMore = (db: Database, offerId: number, personId: number): boolean => q(db, 'DELETE FROM said_no_more WHERE offer_id = ? AND person_id = ?').run(offerId, personId).changes > 0
+export const deleteNoMore = (db: Database, offerId: number, personId: number): boolean => prepare(db, 'DELETE FROM said_no_more WHERE offer_id = ? AND person_id = ?').run(offerId, personId).changes > 0
 
 export const saidNoMore = (db: Database, personId: number): { offerId: number, at: Instant }[] =>
-  q<{ offerId: number, at: Instant }>(db, 'SELECT offer_id AS offerId, at FROM said_no_more WHERE person_id = ? ORDER BY offer_id').all(personId)
+  prepare<{ offerId: number, at: Instant }>(db, 'SELECT offer_id AS offerId, at FROM said_no_more WHERE person_id = ? ORDER BY offer_id').all(personId)

@@ -2,36 +2,37 @@
 import type { Status } from '#core/people/status'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
 import { mergeScores } from './scores'
 
 export interface FormerAddress { address: string, untilAt: Instant }
 
 export function formerAddresses(db: Database, personId: number): FormerAddress[] {
-  return q<FormerAddress>(db, 'SELECT address, until_at AS untilAt FROM former_addresses WHERE person_id = ? ORDER BY until_at DESC, id DESC').all(personId)
+  return prepare<FormerAddress>(db, 'SELECT address, until_at AS untilAt FROM former_addresses WHERE person_id = ? ORDER BY until_at DESC, id DESC').all(personId)
 }
 
 /** Who had this address last; undefined for nobody. */
 export function findByFormerKey(db: Database, addressKey: string): number | undefined {
-  return q<{ id: number }>(db, 'SELECT person_id AS id FROM former_addresses WHERE address_key = ? ORDER BY until_at DESC, id DESC LIMIT 1').get(addressKey)?.id
+  return prepare<{ id: number }>(db, 'SELECT person_id AS id FROM former_addresses WHERE address_key = ? ORDER BY until_at DESC, id DESC LIMIT 1').get(addressKey)?.id
 }
 
 export function insertFormerAddress(db: Database, row: { personId: number, address: string, addressKey: string, untilAt: Instant, eventId: number }): void {
-  q(db, 'INSERT INTO former_addresses (person_id, address, address_key, until_at, event_id) VALUES (?, ?, ?, ?, ?)').run(row.personId, row.address, row.addressKey, row.untilAt, row.eventId)
+  prepare(db, 'INSERT INTO former_addresses (person_id, address, address_key, until_at, event_id) VALUES (?, ?, ?, ?, ?)').run(row.personId, row.address, row.addressKey, row.untilAt, row.eventId)
 }
 
 export function setAddress(db: Database, id: number, { shown, key }: { shown: string, key: string }): void {
-  q(db, `UPDATE people SET address = ?, address_key = ?, search_text = ? || ' ' || fold(first_name) WHERE id = ?`).run(shown, key, key, id)
+  prepare(db, `UPDATE people SET address = ?, address_key = ?, search_text = ? || ' ' || fold(first_name) WHERE id = ?`).run(shown, key, key, id)
 }
 
 /** Journeys of one person to another, behind those the other made. */
 function moveJourneys(db: Database, from: number, into: number): void {
-  const courses = q<{ courseId: number, after: number }>(db, `
+  const courses = prepare<{ courseId: number, after: number }>(db, `
     SELECT course_id AS courseId, (SELECT coalesce(max(visit), 0) FROM enrolments e WHERE e.course_id = f.course_id AND e.person_id = @into) AS after
     FROM enrolments f WHERE person_id = @from GROUP BY course_id`).all({ from, into })
   for (const { courseId, after } of courses) {
-    q(db, `UPDATE outbox SET person_id = ?, visit = visit + ? WHERE kind = 'course' AND thing_id = ? AND person_id = ?`).run(into, after, courseId, from)
-    q(db, 'UPDATE enrolments SET person_id = ?, visit = visit + ? WHERE course_id = ? AND person_id = ?').run(into, after, courseId, from)
+    prepare(db, `UPDATE outbox SET person_id = ?, occasion = (CAST(occasion AS INTEGER) + ?) || ltrim(occasion, '0123456789')
+      WHERE kind = 'course' AND owner_id = ? AND person_id = ?`).run(into, after, courseId, from)
+    prepare(db, 'UPDATE enrolments SET person_id = ?, visit = visit + ? WHERE course_id = ? AND person_id = ?').run(into, after, courseId, from)
   }
 }
 
@@ -57,7 +58,7 @@ const TAKEN_OVER = [
   'UPDATE OR IGNORE waits SET person_id = @into WHERE person_id = @from',
   'DELETE FROM waits WHERE person_id = @from',
   'DELETE FROM undos WHERE person_id = @from',
-  'DELETE FROM address_changes WHERE person_id = @from AND NOT EXISTS (SELECT 1 FROM outbox o WHERE o.kind = \'address\' AND o.visit = address_changes.id)',
+  'DELETE FROM address_changes WHERE person_id = @from AND NOT EXISTS (SELECT 1 FROM outbox o WHERE o.kind = \'address\' AND CAST(o.occasion AS INTEGER) = address_changes.id)',
   'UPDATE address_changes SET person_id = @into WHERE person_id = @from',
   // A tag since the earlier, and for as long as the longer of the two.
   `INSERT INTO tag_holdings (tag_id, person_id, since_at, expires_at, event_id)
@@ -86,17 +87,17 @@ const TAKEN_OVER = [
   'UPDATE OR IGNORE invented_readers SET person_id = @into WHERE person_id = @from',
   'DELETE FROM invented_readers WHERE person_id = @from',
   'DELETE FROM segment_people WHERE person_id = @from',
-  'DELETE FROM looks WHERE person_id = @from',
-  'UPDATE OR IGNORE comings_in SET person_id = @into WHERE person_id = @from',
-  'DELETE FROM comings_in WHERE person_id = @from',
+  'DELETE FROM segment_queue WHERE person_id = @from',
+  'UPDATE OR IGNORE scheduled_entries SET person_id = @into WHERE person_id = @from',
+  'DELETE FROM scheduled_entries WHERE person_id = @from',
 ]
 
 /** What the one has becomes the other's. Open journeys that both are on must have been ended first. */
 export function takeOver(db: Database, from: number, into: number, status: Status): void {
   moveJourneys(db, from, into)
   mergeScores(db, from, into)
-  for (const sql of TAKEN_OVER) q(db, sql).run(sql.includes('@into') ? { from, into } : { from })
-  q(db, `UPDATE people SET status = @status,
+  for (const sql of TAKEN_OVER) prepare(db, sql).run(sql.includes('@into') ? { from, into } : { from })
+  prepare(db, `UPDATE people SET status = @status,
       name_typed = CASE WHEN people.first_name = '' THEN o.name_typed ELSE people.name_typed END,
       first_name = CASE WHEN people.first_name = '' THEN o.first_name ELSE people.first_name END,
       zone = coalesce(people.zone, o.zone), country = coalesce(people.country, o.country),
@@ -105,6 +106,6 @@ export function takeOver(db: Database, from: number, into: number, status: Statu
       read_at = max(coalesce(people.read_at, o.read_at), coalesce(o.read_at, people.read_at)),
       fetched_at = max(coalesce(people.fetched_at, o.fetched_at), coalesce(o.fetched_at, people.fetched_at))
     FROM people AS o WHERE o.id = @from AND people.id = @into`).run({ from, into, status })
-  q(db, `UPDATE people SET search_text = address_key || ' ' || fold(first_name) WHERE id = ?`).run(into)
-  q(db, `UPDATE people SET gone = 'merged', merged_into = ?, address = '', address_key = 'merged ' || id, search_text = '', first_name = '', zone = NULL, country = NULL WHERE id = ?`).run(into, from)
+  prepare(db, `UPDATE people SET search_text = address_key || ' ' || fold(first_name) WHERE id = ?`).run(into)
+  prepare(db, `UPDATE people SET gone = 'merged', merged_into = ?, address = '', address_key = 'merged ' || id, search_text = '', first_name = '', zone = NULL, country = NULL WHERE id = ?`).run(into, from)
 }

@@ -2,29 +2,29 @@
 import { decayed, READY_SCORE, type Score, type ScoreRule } from '#core/score/score'
 import { DAY, type Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
 
 export function scoreRule(db: Database): ScoreRule {
-  const { rule } = q<{ rule: string | null }>(db, 'SELECT score_rule AS rule FROM workspace WHERE id = 1').get()!
+  const { rule } = prepare<{ rule: string | null }>(db, 'SELECT score_rule AS rule FROM workspace WHERE id = 1').get()!
   return rule === null ? READY_SCORE : JSON.parse(rule) as ScoreRule
 }
 
 /** Everybody has to be reckoned anew by it. */
 export function setScoreRule(db: Database, rule: ScoreRule): void {
-  q(db, 'UPDATE workspace SET score_rule = ?, score_reckoned_id = 0 WHERE id = 1').run(JSON.stringify(rule))
+  prepare(db, 'UPDATE workspace SET score_rule = ?, score_recalculated_id = 0 WHERE id = 1').run(JSON.stringify(rule))
 }
 
 export function scoreOf(db: Database, personId: number): Score | null {
-  return q<Score>(db, 'SELECT value, at FROM scores WHERE person_id = ?').get(personId) ?? null
+  return prepare<Score>(db, 'SELECT value, at FROM scores WHERE person_id = ?').get(personId) ?? null
 }
 
 export function setScore(db: Database, personId: number, { value, at }: Score): void {
-  q(db, 'INSERT INTO scores (person_id, value, at) VALUES (?, ?, ?) ON CONFLICT (person_id) DO UPDATE SET value = excluded.value, at = excluded.at').run(personId, value, at)
+  prepare(db, 'INSERT INTO scores (person_id, value, at) VALUES (?, ?, ?) ON CONFLICT (person_id) DO UPDATE SET value = excluded.value, at = excluded.at').run(personId, value, at)
 }
 
 /** Points of a rule or, without one, of a link, for one event. */
 export function insertGivenPoints(db: Database, row: { eventId: number, personId: number, ruleId: number | null, at: Instant, points: number }): void {
-  q(db, 'INSERT INTO given_points (event_id, person_id, rule_id, at, points) VALUES (@eventId, @personId, @ruleId, @at, @points)').run(row)
+  prepare(db, 'INSERT INTO given_points (event_id, person_id, rule_id, at, points) VALUES (@eventId, @personId, @ruleId, @at, @points)').run(row)
 }
 
 /** Everything that brought these people points: events by their kind, theirs and those of whom was merged into them, and what rules and links gave. */
@@ -39,37 +39,37 @@ export interface Brought { eventId: number, at: Instant, points: number, ruleId:
 
 /** What brought someone points, newest first. */
 export function broughtTo(db: Database, personId: number, { points }: ScoreRule): Brought[] {
-  return q<Brought>(db, `SELECT event_id AS eventId, at, points, rule_id AS ruleId FROM (${BROUGHT}) ORDER BY at DESC, event_id DESC`)
+  return prepare<Brought>(db, `SELECT event_id AS eventId, at, points, rule_id AS ruleId FROM (${BROUGHT}) ORDER BY at DESC, event_id DESC`)
     .all({ points: JSON.stringify(points), people: JSON.stringify([personId]) })
 }
 
 /** How many people have so many points or more. */
 export function scoresAbove(db: Database, least: number, now: Instant, halfLifeDays: number): number {
-  return q<{ n: number }>(db, 'SELECT count(*) AS n FROM scores s JOIN people p ON p.id = s.person_id WHERE p.gone IS NULL AND decayed(s.value, s.at, ?, ?) >= ?').get(now, halfLifeDays, least)!.n
+  return prepare<{ n: number }>(db, 'SELECT count(*) AS n FROM scores s JOIN people p ON p.id = s.person_id WHERE p.gone IS NULL AND decayed(s.value, s.at, ?, ?) >= ?').get(now, halfLifeDays, least)!.n
 }
 
 /** Whether everybody is being reckoned anew. */
-export function isReckoning(db: Database): boolean {
-  return q(db, 'SELECT 1 FROM workspace WHERE score_reckoned_id IS NOT NULL').get() !== undefined
+export function isRecalculating(db: Database): boolean {
+  return prepare(db, 'SELECT 1 FROM workspace WHERE score_recalculated_id IS NOT NULL').get() !== undefined
 }
 
 /** Reckons some people anew, as of `now`, after the rule has changed. True while there is somebody left. */
-export function reckonSome(db: Database, now: Instant, limit: number): boolean {
-  const { after } = q<{ after: number | null }>(db, 'SELECT score_reckoned_id AS after FROM workspace WHERE id = 1').get()!
+export function recalculateSome(db: Database, now: Instant, limit: number): boolean {
+  const { after } = prepare<{ after: number | null }>(db, 'SELECT score_recalculated_id AS after FROM workspace WHERE id = 1').get()!
   if (after === null) return false
-  const people = q<{ id: number }>(db, 'SELECT id FROM people WHERE id > ? AND gone IS NULL ORDER BY id LIMIT ?').all(after, limit).map(({ id }) => id)
+  const people = prepare<{ id: number }>(db, 'SELECT id FROM people WHERE id > ? AND gone IS NULL ORDER BY id LIMIT ?').all(after, limit).map(({ id }) => id)
   const { points, halfLifeDays } = scoreRule(db)
   const values = { people: JSON.stringify(people), points: JSON.stringify(points), now, life: halfLifeDays * DAY }
-  q(db, 'DELETE FROM scores WHERE person_id IN (SELECT value FROM json_each(?))').run(values.people)
-  q(db, `INSERT INTO scores (person_id, value, at) SELECT person_id, sum(points * pow(2, -max(@now - at, 0) / CAST(@life AS REAL))), @now FROM (${BROUGHT}) GROUP BY person_id`).run(values)
-  q(db, 'UPDATE workspace SET score_reckoned_id = ? WHERE id = 1').run(people.length < limit ? null : people.at(-1)!)
+  prepare(db, 'DELETE FROM scores WHERE person_id IN (SELECT value FROM json_each(?))').run(values.people)
+  prepare(db, `INSERT INTO scores (person_id, value, at) SELECT person_id, sum(points * pow(2, -max(@now - at, 0) / CAST(@life AS REAL))), @now FROM (${BROUGHT}) GROUP BY person_id`).run(values)
+  prepare(db, 'UPDATE workspace SET score_recalculated_id = ? WHERE id = 1').run(people.length < limit ? null : people.at(-1)!)
   return true
 }
 
 /** Two people turn out to be one: so are their points. */
 export function mergeScores(db: Database, from: number, into: number): void {
   const [one, other] = [scoreOf(db, from), scoreOf(db, into)]
-  q(db, 'DELETE FROM scores WHERE person_id = ?').run(from)
+  prepare(db, 'DELETE FROM scores WHERE person_id = ?').run(from)
   if (!one) return
   const at = Math.max(one.at, other?.at ?? one.at)
   const { halfLifeDays } = scoreRule(db)

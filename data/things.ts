@@ -1,7 +1,7 @@
 /** Which things there are, for telling whether a rule still has everything it names. */
 import type { ThingKind } from '#core/rules/rule'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
 
 const THERE: Record<ThingKind, string> = {
   page: 'SELECT 1 FROM pages WHERE id = ? AND gone_at IS NULL',
@@ -17,6 +17,16 @@ const THERE: Record<ThingKind, string> = {
   rule: 'SELECT 1 FROM rules WHERE id = ? AND ended_at IS NULL',
 }
 
+/** What a thing is called, of those whose name stands in their own row. */
+const NAME = {
+  course: 'SELECT name FROM courses WHERE id = ?', page: 'SELECT name FROM pages WHERE id = ?', offer: 'SELECT name FROM offers WHERE id = ?',
+} as const
+
+/** Undefined where there never was such a thing; one that is gone keeps its name. */
+export function nameOfThing(db: Database, kind: keyof typeof NAME, id: number): string | undefined {
+  return prepare<{ name: string }>(db, NAME[kind]).get(id)?.name
+}
+
 export function isThere(db: Database, kind: ThingKind, id: number): boolean {
-  return q(db, THERE[kind]).get(id) !== undefined
+  return prepare(db, THERE[kind]).get(id) !== undefined
 }

@@ -6,7 +6,7 @@ import type { Instant } from '#core/time/zone'
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
 import type { Database } from './connection'
-import { q } from './connection'
+import { prepare } from './connection'
 
 export interface WorkspaceRow extends WorkspaceSettings {
   mode: Mode
@@ -20,7 +20,7 @@ export interface WorkspaceRow extends WorkspaceSettings {
 
 /** Undefined in a file whose workspace has not been made yet. */
 export function findWorkspace(db: Database): WorkspaceRow | undefined {
-  return q<WorkspaceRow>(db, `
+  return prepare<WorkspaceRow>(db, `
     SELECT mode, key, name, zone, sender_name AS senderName, sender_address AS senderAddress, postal_address AS postalAddress,
       smtp_url AS smtpUrl, currency, carrier_state AS carrierState, carrier_reason AS carrierReason, carrier_since_at AS carrierSinceAt,
       carrier_pause_until_at AS carrierPauseUntilAt, created_at AS createdAt
@@ -34,81 +34,81 @@ export function workspaceOf(db: Database): WorkspaceRow {
 }
 
 export function insertWorkspace(db: Database, row: Pick<WorkspaceRow, 'mode' | 'key' | 'name' | 'zone' | 'createdAt'>): void {
-  q(db, 'INSERT INTO workspace (id, mode, key, name, zone, created_at) VALUES (1, ?, ?, ?, ?, ?)').run(row.mode, row.key, row.name, row.zone, row.createdAt)
+  prepare(db, 'INSERT INTO workspace (id, mode, key, name, zone, created_at) VALUES (1, ?, ?, ?, ?, ?)').run(row.mode, row.key, row.name, row.zone, row.createdAt)
 }
 
 export function updateWorkspace(db: Database, settings: WorkspaceSettings): void {
-  q(db, 'UPDATE workspace SET name = ?, zone = ?, sender_name = ?, sender_address = ?, postal_address = ?, smtp_url = ?, currency = ? WHERE id = 1')
+  prepare(db, 'UPDATE workspace SET name = ?, zone = ?, sender_name = ?, sender_address = ?, postal_address = ?, smtp_url = ?, currency = ? WHERE id = 1')
     .run(settings.name, settings.zone, settings.senderName, settings.senderAddress, settings.postalAddress, settings.smtpUrl, settings.currency)
 }
 
 /** When emails may leave: a week of half-hours. */
 export function sendingHours(db: Database): WeekHours {
-  return q<{ hours: WeekHours | null }>(db, 'SELECT sending_hours AS hours FROM workspace WHERE id = 1').get()!.hours ?? ALWAYS
+  return prepare<{ hours: WeekHours | null }>(db, 'SELECT sending_hours AS hours FROM workspace WHERE id = 1').get()!.hours ?? ALWAYS
 }
 
 export function setSendingHours(db: Database, hours: WeekHours): void {
-  q(db, 'UPDATE workspace SET sending_hours = ? WHERE id = 1').run(hours === ALWAYS ? null : hours)
+  prepare(db, 'UPDATE workspace SET sending_hours = ? WHERE id = 1').run(hours === ALWAYS ? null : hours)
 }
 
 export function consentRule(db: Database): ConsentRule {
-  const row = q<{ countries: string, unknownNeeds: 0 | 1 }>(db, 'SELECT consent_countries AS countries, consent_unknown AS unknownNeeds FROM workspace WHERE id = 1').get()!
+  const row = prepare<{ countries: string, unknownNeeds: 0 | 1 }>(db, 'SELECT consent_countries AS countries, consent_unknown AS unknownNeeds FROM workspace WHERE id = 1').get()!
   return { countries: JSON.parse(row.countries) as string[], unknownNeeds: row.unknownNeeds === 1 }
 }
 
 export function setConsentRule(db: Database, rule: ConsentRule): void {
-  q(db, 'UPDATE workspace SET consent_countries = ?, consent_unknown = ? WHERE id = 1').run(JSON.stringify(rule.countries), rule.unknownNeeds ? 1 : 0)
+  prepare(db, 'UPDATE workspace SET consent_countries = ?, consent_unknown = ? WHERE id = 1').run(JSON.stringify(rule.countries), rule.unknownNeeds ? 1 : 0)
 }
 
 export function oddAddressRule(db: Database): OddAddressRule {
-  return q<OddAddressRule>(db, 'SELECT role_addresses AS role, throwaway_addresses AS throwaway FROM workspace WHERE id = 1').get()!
+  return prepare<OddAddressRule>(db, 'SELECT role_addresses AS role, throwaway_addresses AS throwaway FROM workspace WHERE id = 1').get()!
 }
 
 export function setOddAddressRule(db: Database, { role, throwaway }: OddAddressRule): void {
-  q(db, 'UPDATE workspace SET role_addresses = ?, throwaway_addresses = ? WHERE id = 1').run(role, throwaway)
+  prepare(db, 'UPDATE workspace SET role_addresses = ?, throwaway_addresses = ? WHERE id = 1').run(role, throwaway)
 }
 
 export function stopCarrier(db: Database, reason: string, at: Instant): void {
-  q(db, `UPDATE workspace SET carrier_state = 'stopped', carrier_reason = ?, carrier_since_at = ? WHERE id = 1`).run(reason, at)
+  prepare(db, `UPDATE workspace SET carrier_state = 'stopped', carrier_reason = ?, carrier_since_at = ? WHERE id = 1`).run(reason, at)
 }
 
 export function resumeCarrier(db: Database): void {
-  q(db, `UPDATE workspace SET carrier_state = 'ready', carrier_reason = NULL, carrier_since_at = NULL, carrier_pause_until_at = NULL WHERE id = 1`).run()
+  prepare(db, `UPDATE workspace SET carrier_state = 'ready', carrier_reason = NULL, carrier_since_at = NULL, carrier_pause_until_at = NULL WHERE id = 1`).run()
 }
 
 /** While the mail server cannot be reached nothing is handed over until `until`; null ends the pause. */
 export function pauseCarrier(db: Database, until: Instant | null, reason: string | null): void {
-  q(db, 'UPDATE workspace SET carrier_pause_until_at = ?, carrier_reason = ? WHERE id = 1').run(until, reason)
+  prepare(db, 'UPDATE workspace SET carrier_pause_until_at = ?, carrier_reason = ? WHERE id = 1').run(until, reason)
 }
 
 export interface PracticeClock { nowAt: Instant, targetAt: Instant }
 
 export function practiceClock(db: Database): PracticeClock | undefined {
-  return q<PracticeClock>(db, 'SELECT now_at AS nowAt, target_at AS targetAt FROM practice_clock WHERE id = 1').get()
+  return prepare<PracticeClock>(db, 'SELECT now_at AS nowAt, target_at AS targetAt FROM practice_clock WHERE id = 1').get()
 }
 
 export function insertPracticeClock(db: Database, at: Instant): void {
-  q(db, 'INSERT INTO practice_clock (id, now_at, target_at) VALUES (1, ?, ?)').run(at, at)
+  prepare(db, 'INSERT INTO practice_clock (id, now_at, target_at) VALUES (1, ?, ?)').run(at, at)
 }
 
 /** The clock only goes forward: an earlier time changes nothing. */
 export function askPracticeClock(db: Database, targetAt: Instant): void {
-  q(db, 'UPDATE practice_clock SET target_at = max(target_at, ?) WHERE id = 1').run(targetAt)
+  prepare(db, 'UPDATE practice_clock SET target_at = max(target_at, ?) WHERE id = 1').run(targetAt)
 }
 
 /** Sets the clock to `at`, never back and never past where it was asked to go. */
 export function setPracticeClock(db: Database, at: Instant): void {
-  q(db, 'UPDATE practice_clock SET now_at = max(now_at, min(?, target_at)) WHERE id = 1').run(at)
+  prepare(db, 'UPDATE practice_clock SET now_at = max(now_at, min(?, target_at)) WHERE id = 1').run(at)
 }
 
 export interface Heartbeat { process: string, seenAt: Instant, startedAt: Instant, version: string }
 
 export function beat(db: Database, heartbeat: Heartbeat): void {
-  q(db, `INSERT INTO heartbeats (process, seen_at, started_at, version) VALUES (?, ?, ?, ?)
+  prepare(db, `INSERT INTO heartbeats (process, seen_at, started_at, version) VALUES (?, ?, ?, ?)
     ON CONFLICT (process) DO UPDATE SET seen_at = excluded.seen_at, started_at = excluded.started_at, version = excluded.version`)
     .run(heartbeat.process, heartbeat.seenAt, heartbeat.startedAt, heartbeat.version)
 }
 
 export function heartbeatOf(db: Database, process: string): Heartbeat | undefined {
-  return q<Heartbeat>(db, 'SELECT process, seen_at AS seenAt, started_at AS startedAt, version FROM heartbeats WHERE process = ?').get(process)
+  return prepare<Heartbeat>(db, 'SELECT process, seen_at AS seenAt, started_at AS startedAt, version FROM heartbeats WHERE process = ?').get(process)
 }

@@ -3,11 +3,11 @@ import { addMonths, localOf, monthOf, type Instant } from '#core/time/zone'
 import { saveSourceCosts } from '#usecases/arrive/costs'
 import { nameSource } from '#usecases/arrive/sources'
 import { startCourse } from '#usecases/courses/publish'
-import { copyPiece } from '#usecases/courses/exchange'
+import { copyCourseTemplate } from '#usecases/courses/exchange'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { saveSettings } from '#usecases/settings/workspace'
 import { foldSewCover } from './course'
@@ -18,10 +18,10 @@ import { fields, segments } from './fair'
 import { rules } from './rules'
 
 /** The finished course with a question: who joins the letters is asked it, and gets what fits the answer. */
-async function whichBook(house: House, lettersId: number): Promise<void> {
-  const { id, name } = copyPiece(house, 'which-book')
-  saveCourse(house, id, name, { ...courseView(house, id).draft, wayInListIds: [lettersId] })
-  await startCourse(house, id)
+async function whichBook(context: WorkspaceContext, lettersId: number): Promise<void> {
+  const { id, name } = copyCourseTemplate(context, 'which-book')
+  saveCourse(context, id, name, { ...courseView(context, id).draft, wayInListIds: [lettersId] })
+  await startCourse(context, id)
 }
 
 export const BINDERY = { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon' }
@@ -35,21 +35,21 @@ export interface Marks {
 }
 
 /** Printing for a flyer, twice, and a host's fee. */
-export function spendings(house: House, begin: Instant): void {
+export function spendings(context: WorkspaceContext, begin: Instant): void {
   const first = monthOf(localOf(begin, BINDERY.zone).date)
-  saveSourceCosts(house, { source: { kind: 'named', word: 'workshop-flyer' }, months: [{ month: first, typed: '64' }, { month: addMonths(first, 1), typed: '38.50' }] })
-  saveSourceCosts(house, { source: { kind: 'named', word: 'paper-podcast' }, months: [{ month: addMonths(first, 1), typed: '180' }] })
+  saveSourceCosts(context, { source: { kind: 'named', word: 'workshop-flyer' }, months: [{ month: first, typed: '64' }, { month: addMonths(first, 1), typed: '38.50' }] })
+  saveSourceCosts(context, { source: { kind: 'named', word: 'paper-podcast' }, months: [{ month: addMonths(first, 1), typed: '180' }] })
 }
 
 /** From `begin` to `end` the bindery is played; some of its offers close and open after that. */
-export async function furnish(house: House, begin: Instant, end: Instant): Promise<Marks> {
-  saveSettings(house, {
+export async function furnish(context: WorkspaceContext, begin: Instant, end: Instant): Promise<Marks> {
+  saveSettings(context, {
     ...BINDERY, senderName: 'Ines of Saltmarsh Bindery', senderAddress: 'ines@saltmarsh.example.com',
     postalAddress: 'Saltmarsh Bindery\nRua das Salinas 14\n2890-000 Alcochete, Portugal', currency: 'EUR', smtpUrl: null,
   })
-  const lettersId = saveList(house, null, { name: 'bench letters', publicName: 'Letters from the bench', description: 'A letter when something is worth telling: a technique, a mended book, a new class. Twice a month at most.', offered: true })
-  const listId = saveList(house, null, { name: 'free course', publicName: 'Fold, Sew, Cover', description: 'The free course by email: five letters, from a folded sheet to a finished book.' })
-  const tag = (name: string, note: string, group: string, more: Partial<TagInput> = {}) => saveTag(house, null, { name, note, group, colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })
+  const lettersId = saveList(context, null, { name: 'bench letters', publicName: 'Letters from the bench', description: 'A letter when something is worth telling: a technique, a mended book, a new class. Twice a month at most.', offered: true })
+  const listId = saveList(context, null, { name: 'free course', publicName: 'Fold, Sew, Cover', description: 'The free course by email: five letters, from a folded sheet to a finished book.' })
+  const tag = (name: string, note: string, group: string, more: Partial<TagInput> = {}) => saveTag(context, null, { name, note, group, colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })
   const kitTagId = tag('took: sheet kit', 'Asked for the printable sheet kit.', 'came for')
   const courseTagId = tag('wants: free course', 'Came for the course itself.', 'came for')
   const undecidedId = tag('undecided', 'Had three days and pressed nothing. Worth asking once more, then no longer.', 'interest', { expiry: { kind: 'after', days: 30 } })
@@ -62,16 +62,16 @@ export async function furnish(house: House, begin: Instant, end: Instant): Promi
     marblingId: tag('likes: marbling', 'Pressed it in “Which book first?”.', 'interest', { colour: '#7a4a86', publicName: 'Marbled papers', follows: likes }),
   }
   const whenId = tag('joined [month]', 'Says when they came, by itself.', 'when')
-  const fieldIds = fields(house)
-  const courseId = createCourse(house, 'Fold, Sew, Cover', 'kit')
-  saveCourse(house, courseId, 'Fold, Sew, Cover', foldSewCover(marks, `${house.baseUrl}/s/${OFFERS.journals}`))
-  await startCourse(house, courseId)
-  await whichBook(house, lettersId)
-  await offers(house, { zone: BINDERY.zone, begin, end, lettersId, freeCourseId: courseId, longStitchId: marks.longStitchId, tag: (name, note) => tag(name, note, 'bought') })
-  await pages(house, { ...marks, lettersId, whenId, booksFieldId: fieldIds.books })
-  for (const name of ['workshop flyer', 'paper podcast']) nameSource(house, name)
+  const fieldIds = fields(context)
+  const courseId = createCourse(context, 'Fold, Sew, Cover', 'kit')
+  saveCourse(context, courseId, 'Fold, Sew, Cover', foldSewCover(marks, `${context.baseUrl}/s/${OFFERS.journals}`))
+  await startCourse(context, courseId)
+  await whichBook(context, lettersId)
+  await offers(context, { zone: BINDERY.zone, begin, end, lettersId, freeCourseId: courseId, longStitchId: marks.longStitchId, tag: (name, note) => tag(name, note, 'bought') })
+  await pages(context, { ...marks, lettersId, whenId, booksFieldId: fieldIds.books })
+  for (const name of ['workshop flyer', 'paper podcast']) nameSource(context, name)
   const made = { ...marks, lettersId, fieldIds }
-  segments(house, { ...made, courseId })
-  await rules(house, { lettersId, freeCourseId: courseId, birthdayFieldId: fieldIds.birthday, tag: (name, note, group) => tag(name, note, group) })
+  segments(context, { ...made, courseId })
+  await rules(context, { lettersId, freeCourseId: courseId, birthdayFieldId: fieldIds.birthday, tag: (name, note, group) => tag(name, note, group) })
   return made
 }

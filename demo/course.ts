@@ -1,8 +1,8 @@
 /** The five-day email course *Fold, Sew, Cover*: the finished piece, with the marks of the bindery in it. */
 import { mapIds } from '#core/mentions'
 import type { CourseDraft } from '#core/sequence/draft'
-import { fiveDays } from '#core/sequence/pieces/fiveDays'
-import { SITE } from '#core/sequence/pieces/piece'
+import { fiveDays } from '#core/sequence/templates/fiveDays'
+import { SITE } from '#core/sequence/templates/template'
 
 export interface CourseMarks { listId: number, kitTagId: number, courseTagId: number, copticId: number, longStitchId: number, marblingId: number, undecidedId: number }
 

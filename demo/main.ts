@@ -3,13 +3,13 @@ import { existsSync, renameSync, rmSync } from 'node:fs'
 import { sayDay } from '#core/time/say'
 import { DAY, MINUTE } from '#core/time/zone'
 import { keysIn } from '#runtime/keys'
-import { closeWhole, databaseFile, engineHouseOn, openAndMigrate, systemClock } from '#runtime/open'
+import { closeWhole, databaseFile, engineContextOn, openAndMigrate, systemClock } from '#runtime/open'
 import { isPlainProblem } from '#runtime/problems'
 import { readSettings, SettingProblem } from '#runtime/settings'
 import { engineAnswers, socketPath } from '#runtime/wake'
 import { optIn } from '#usecases/arrive/optIn'
 import { countVisits } from '#usecases/arrive/visits'
-import type { EngineHouse } from '#usecases/house'
+import type { EngineContext } from '#usecases/context'
 import { startCheckout } from '#usecases/offers/checkout'
 import { waitForOffer } from '#usecases/offers/wait'
 import { giveBack } from '#usecases/offers/end'
@@ -31,7 +31,7 @@ import { visitorsBetween, type Visitor } from './visitors'
 const DAYS = 60
 const PEOPLE = 400
 
-type DemoHouse = EngineHouse & Pick<ReturnType<typeof engineHouseOn>, 'standin'>
+type DemoContext = EngineContext & Pick<ReturnType<typeof engineContextOn>, 'standin'>
 
 async function main(): Promise<void> {
   const settings = readSettings(process.env)
@@ -47,24 +47,24 @@ async function main(): Promise<void> {
   const end = Math.floor(systemClock.now() / MINUTE) * MINUTE
   const begin = end - DAYS * DAY
   foundWorkspace(db, { mode: 'practice', key: 'saltmarsh', ...BINDERY, at: begin })
-  const house: DemoHouse = { ...engineHouseOn(db, settings, keysIn(settings.data), 'demo', async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body))), stage() {} }
+  const context: DemoContext = { ...engineContextOn(db, settings, keysIn(settings.data), 'demo', async (headers, body) => mustBeTaken(receiveWebhook(context, headers, body))), stage() {} }
   const moveTo = async (at: number) => {
-    moveClock(house, { by: 'to', at })
-    await play(house, at)
+    moveClock(context, { by: 'to', at })
+    await play(context, at)
   }
-  const marks = await furnish(house, begin, end)
-  await oldNotebook(house)
+  const marks = await furnish(context, begin, end)
+  await oldNotebook(context)
   let fair = false
   const visitors = visitorsBetween(begin, end, PEOPLE)
   const happenings = [
-    ...visitors.map(visitor => ({ at: visitor.at, happen: () => comeIn(house, visitor) })),
-    ...waitersAmong(visitors, end).map(waiter => ({ at: waiter.at, happen: () => wait(house, waiter) })),
+    ...visitors.map(visitor => ({ at: visitor.at, happen: () => comeIn(context, visitor) })),
+    ...waitersAmong(visitors, end).map(waiter => ({ at: waiter.at, happen: () => wait(context, waiter) })),
     ...buyersAmong(visitors, end).flatMap((buyer) => {
       let order: string | null = null
       const { back } = buyer
       return [
-        { at: buyer.at, happen: async () => { order = await buy(house, buyer) } },
-        ...back ? [{ at: back.at, happen: async () => { if (order !== null) await moneyBack(house, order, back.share) } }] : [],
+        { at: buyer.at, happen: async () => { order = await buy(context, buyer) } },
+        ...back ? [{ at: back.at, happen: async () => { if (order !== null) await moneyBack(context, order, back.share) } }] : [],
       ]
     }),
   ].sort((a, b) => a.at - b.at)
@@ -73,10 +73,10 @@ async function main(): Promise<void> {
     await moveTo(at)
     if (!fair && at > begin + 20 * DAY) {
       fair = true
-      await fairGuests(house, marks)
+      await fairGuests(context, marks)
     }
     await happen()
-    clearDesk(house, end)
+    clearDesk(context, end)
     const day = Math.floor((at - begin) / DAY)
     if (day >= told + 10) {
       told = day - day % 10
@@ -84,7 +84,7 @@ async function main(): Promise<void> {
     }
   }
   await moveTo(end)
-  spendings(house, begin)
+  spendings(context, begin)
   closeWhole(db)
   removeDatabase(file)
   renameSync(building, file)
@@ -92,52 +92,52 @@ async function main(): Promise<void> {
 }
 
 /** Ines does in the evening what is to be done, and reads what she was told; what came in the last days still lies there. */
-function clearDesk(house: DemoHouse, end: number): void {
-  const now = house.clock.now()
+function clearDesk(context: DemoContext, end: number): void {
+  const now = context.clock.now()
   if (now > end - 3 * DAY) return
-  const { open, notices } = deskView(house)
-  for (const { id } of open.slice(0, -1)) finishTodo(house, id)
+  const { open, notices } = deskView(context)
+  for (const { id } of open.slice(0, -1)) finishTodo(context, id)
   const read = notices.filter(({ seen, at }) => !seen && at < now - DAY)
-  if (read.length > 0) seeNotices(house, Math.max(...read.map(({ id }) => id)))
+  if (read.length > 0) seeNotices(context, Math.max(...read.map(({ id }) => id)))
 }
 
-function comeIn(house: DemoHouse, { slug, address, firstName, answers, zone, touch, keenness, at, lookers }: Visitor): void {
-  countVisits(house, [{ shown: { kind: 'page', id: publishedPage(house, slug).id }, touch, at, visits: 1 + lookers }])
-  const { personId } = optIn(house, { slug, email: address, firstName, answers, zone, ip: null, touch })
-  inventReader(house, personId, keenness)
+function comeIn(context: DemoContext, { slug, address, firstName, answers, zone, touch, keenness, at, lookers }: Visitor): void {
+  countVisits(context, [{ shown: { kind: 'page', id: publishedPage(context, slug).id }, touch, at, visits: 1 + lookers }])
+  const { personId } = optIn(context, { slug, email: address, firstName, answers, zone, ip: null, touch })
+  inventReader(context, personId, keenness)
 }
 
 /** Their invented reader says yes to it in their own time. */
-function wait(house: DemoHouse, { slug, address, firstName, zone }: Waiter): void {
-  waitForOffer(house, { slug, email: address, firstName, code: '', zone, ip: null })
+function wait(context: DemoContext, { slug, address, firstName, zone }: Waiter): void {
+  waitForOffer(context, { slug, email: address, firstName, code: '', zone, ip: null })
 }
 
 /** The order that came of it, if it was paid. */
-async function buy(house: DemoHouse, { slug, address, firstName, code, touch, card, refusedFirst, at, lookers }: Buyer): Promise<string | null> {
-  const offer = publishedOfferAt(house, slug)
-  countVisits(house, [{ shown: { kind: 'offer', id: offer.id }, touch, at, visits: 1 + lookers }])
+async function buy(context: DemoContext, { slug, address, firstName, code, touch, card, refusedFirst, at, lookers }: Buyer): Promise<string | null> {
+  const offer = publishedOfferAt(context, slug)
+  countVisits(context, [{ shown: { kind: 'offer', id: offer.id }, touch, at, visits: 1 + lookers }])
   const pressed = { slug, email: address, firstName, zone: '', ip: null, touch }
-  const opened = await startCheckout(house, { ...pressed, code }).catch(async (error: unknown): Promise<{ url: string } | null> => {
+  const opened = await startCheckout(context, { ...pressed, code }).catch(async (error: unknown): Promise<{ url: string } | null> => {
     // A coupon that has ended meanwhile is left out.
-    if (error instanceof InputProblem) return startCheckout(house, { ...pressed, code: '' })
+    if (error instanceof InputProblem) return startCheckout(context, { ...pressed, code: '' })
     // How many come before the last place is taken hangs on the hour at which the workspace is made.
     if (!(error instanceof NotNow)) throw error
-    waitForOffer(house, { ...pressed, code: '' })
+    waitForOffer(context, { ...pressed, code: '' })
     return null
   })
   if (!opened) return null
   const { url } = opened
-  const order = house.signer.read('pay', url.slice(url.lastIndexOf('/') + 1))!
-  if (refusedFirst) await house.standin!.pay(order, 'refused')
+  const order = context.signer.read('pay', url.slice(url.lastIndexOf('/') + 1))!
+  if (refusedFirst) await context.standin!.pay(order, 'refused')
   if (card === null) return null
-  await house.standin!.pay(order, card)
+  await context.standin!.pay(order, card)
   return order
 }
 
-async function moneyBack(house: DemoHouse, order: string, share: number): Promise<void> {
-  const purchase = purchaseOfOrder(house, order)
+async function moneyBack(context: DemoContext, order: string, share: number): Promise<void> {
+  const purchase = purchaseOfOrder(context, order)
   const [payment] = purchase.payments
-  if (payment) await giveBack(house, { purchaseId: purchase.id, paymentId: payment.id, amount: Math.round(payment.amount * share / 10_000) })
+  if (payment) await giveBack(context, { purchaseId: purchase.id, paymentId: payment.id, amount: Math.round(payment.amount * share / 10_000) })
 }
 
 function removeDatabase(path: string): void {

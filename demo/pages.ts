@@ -5,32 +5,32 @@ import { newPromised } from '#core/page/promise'
 import { bringFile } from '#usecases/arrive/files'
 import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
 import { bringPicture } from '#usecases/arrive/pictures'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { BENCH_PICTURE, sheetKitPdf } from './kit'
 import { newForm } from '#core/page/form'
 import type { ResultPage } from '#core/page/result'
-import { answers, line, numbered, points, sections, words } from '#core/page/pieces/words'
-import { email, ownButton } from '#core/sequence/pieces/write'
+import { answers, line, numbered, points, sections, words } from '#core/page/templates/words'
+import { email, ownButton } from '#core/sequence/templates/write'
 
 /** Their addresses. */
 export const PAGES = { kit: 'sheet-kit', course: 'fold-sew-cover', chooser: 'which-book' } as const
 
 interface Given { listId: number, lettersId: number, kitTagId: number, courseTagId: number, whenId: number, copticId: number, longStitchId: number, marblingId: number, booksFieldId: number }
 
-export async function pages(house: House, given: Given): Promise<void> {
-  await publish(house, 'Sheet kit', PAGES.kit, await kitPage(house, given))
-  await publish(house, 'Course page', PAGES.course, coursePage(given))
-  await publish(house, 'Which book first?', PAGES.chooser, chooserPage(given))
+export async function pages(context: WorkspaceContext, given: Given): Promise<void> {
+  await publish(context, 'Sheet kit', PAGES.kit, await kitPage(context, given))
+  await publish(context, 'Course page', PAGES.course, coursePage(given))
+  await publish(context, 'Which book first?', PAGES.chooser, chooserPage(given))
 }
 
-async function kitPage(house: House, { listId, lettersId, kitTagId, whenId, copticId, longStitchId, marblingId, booksFieldId }: Given): Promise<PageContent> {
-  const picture = await bringPicture(house, 'bench.svg', await house.pictures.draw(BENCH_PICTURE))
-  const file = bringFile(house, 'Saltmarsh sheet kit.pdf', 'application/pdf', sheetKitPdf())
+async function kitPage(context: WorkspaceContext, { listId, lettersId, kitTagId, whenId, copticId, longStitchId, marblingId, booksFieldId }: Given): Promise<PageContent> {
+  const picture = await bringPicture(context, 'bench.svg', await context.pictures.draw(BENCH_PICTURE))
+  const file = bringFile(context, 'Saltmarsh sheet kit.pdf', 'application/pdf', sheetKitPdf())
   const page = newPage()
   const confirming = newConfirming()
   return {
     ...page,
-    look: { type: 'mixed', colour: 'harbour', width: 'usual', picture: 'top' },
+    theme: { type: 'mixed', colour: 'harbour', width: 'usual', picture: 'top' },
     sections: sections(
       ['headline', { text: 'Twelve sheets that want to be a book', under: 'Print them, fold them, and by the weekend you hold a small book that you have made from the first fold to the last stitch.' }],
       ['picture', { pictureId: picture.id, alt: 'A half-sewn blue book on a wooden bench, with an awl and red thread, by a window on the marsh', decorates: false, caption: '' }],
@@ -73,7 +73,7 @@ function coursePage({ listId, courseTagId, whenId }: Given): PageContent {
   const page = newPage()
   return {
     ...page,
-    look: { type: 'bookish', colour: 'sand', width: 'narrow', picture: 'inside' },
+    theme: { type: 'bookish', colour: 'sand', width: 'narrow', picture: 'inside' },
     sections: sections(
       ['headline', { text: 'Fold, Sew, Cover', under: 'A free course by email for people who have never bound anything.' }],
       ['text', { text: words('Five letters in a week; each asks for half an hour, a table and good light. It begins the moment you press the button and ends with a book in your hand.') }],
@@ -96,7 +96,7 @@ function chooserPage({ lettersId, whenId, copticId, longStitchId, marblingId }: 
   })
   return {
     ...page,
-    look: { type: 'clear', colour: 'meadow', width: 'narrow', picture: 'inside' },
+    theme: { type: 'clear', colour: 'meadow', width: 'narrow', picture: 'inside' },
     sections: sections(
       ['headline', { text: 'Which book should you bind first?', under: 'Two questions, and a bench that has seen most answers.' }],
       ['form', { title: '' }],
@@ -121,8 +121,8 @@ function chooserPage({ lettersId, whenId, copticId, longStitchId, marblingId }: 
   }
 }
 
-async function publish(house: House, name: string, slug: string, draft: PageContent): Promise<void> {
-  const id = createPage(house, name)
-  savePage(house, id, { name, slug, draft })
-  await publishPage(house, id)
+async function publish(context: WorkspaceContext, name: string, slug: string, draft: PageContent): Promise<void> {
+  const id = createPage(context, name)
+  savePage(context, id, { name, slug, draft })
+  await publishPage(context, id)
 }

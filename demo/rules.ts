@@ -1,21 +1,21 @@
 /** The house rules of Saltmarsh Bindery, each with its reason. */
 import { EVERYBODY, type Condition } from '#core/audience/condition'
-import { newRule, type Action, type RuleInput, type When } from '#core/rules/rule'
-import type { House } from '#usecases/house'
+import { newRule, type Action, type RuleInput, type Trigger } from '#core/rules/rule'
+import type { WorkspaceContext } from '#usecases/context'
 import { saveRule } from '#usecases/know/rules'
 import { ruleParts } from '#usecases/views/rules'
-import { email } from '#core/sequence/pieces/write'
+import { email } from '#core/sequence/templates/write'
 
 const only = (...of: Condition[]): Condition => ({ kind: 'all', of: [{ kind: 'all', of }, { kind: 'none', of: [] }] })
 
 interface Given { lettersId: number, freeCourseId: number, birthdayFieldId: number, tag(name: string, note: string, group: string): number }
 
-export async function rules(house: House, { lettersId, freeCourseId, birthdayFieldId, tag }: Given): Promise<void> {
-  const parts = ruleParts(house)
+export async function rules(context: WorkspaceContext, { lettersId, freeCourseId, birthdayFieldId, tag }: Given): Promise<void> {
+  const parts = ruleParts(context)
   const by = (rows: { id: number, name: string }[], name: string) => rows.find(row => row.name === name)!.id
   const [kitPage, chooser] = [by(parts.pages, 'Sheet kit'), by(parts.pages, 'Which book first?')]
   const [journals, leather, club] = [by(parts.offers, 'Long-Stitch Journals'), by(parts.offers, 'Leather and Board'), by(parts.offers, 'Bench Club')]
-  const save = (note: string, when: When, then: Action[], who: Condition = EVERYBODY, often: RuleInput['often'] = { kind: 'each' }) => saveRule(house, null, { ...newRule(when, then), who, often, note })
+  const save = (note: string, when: Trigger, then: Action[], who: Condition = EVERYBODY, often: RuleInput['often'] = { kind: 'each' }) => saveRule(context, null, { ...newRule(when, then), who, often, note })
 
   await save('The stall at the fair costs a day. This says what it brings.', { kind: 'opted-in', thingId: null }, [{ kind: 'give-tag', tagId: tag('met at the stall', 'Came by the flyer of the workshop.', 'came for') }], only({ kind: 'brought', by: 'first', source: { kind: 'named', word: 'workshop-flyer' } }))
   await save('Who takes home a second thing means it. A thank-you, once.', { kind: 'opted-in', thingId: chooser }, [

@@ -8,7 +8,7 @@
 import { refreshStatistics } from '#data/connection'
 import { forgetOldAnswers } from '#data/carrier'
 import { beat, practiceClock } from '#data/workspace'
-import type { EngineHouse } from '#usecases/house'
+import type { EngineContext } from '#usecases/context'
 import { handOverNext } from '#usecases/sending/handOver'
 import { sweepLeases } from '#usecases/sending/leases'
 import { play, playOutside } from '#usecases/time/play'
@@ -28,7 +28,7 @@ const MOST_LANES = 20
 const WAITS_MS = [250, 500, 1000, 2000, 5000, 15_000]
 
 export class Engine {
-  readonly #house: EngineHouse
+  readonly #context: EngineContext
   readonly #log: Log
   readonly #version: string
   readonly #startedAt: number
@@ -41,13 +41,13 @@ export class Engine {
   #beatAt = 0
   #keptAt = 0
 
-  constructor(house: EngineHouse, log: Log, version: string) {
-    this.#house = house
+  constructor(context: EngineContext, log: Log, version: string) {
+    this.#context = context
     this.#log = log
     this.#version = version
-    this.#startedAt = house.system.now()
-    this.#troubles = new Troubles(house, log)
-    this.#pacer = new Pacer(house)
+    this.#startedAt = context.system.now()
+    this.#troubles = new Troubles(context, log)
+    this.#pacer = new Pacer(context)
   }
 
   wake(): void {
@@ -62,10 +62,10 @@ export class Engine {
 
   /** Runs until stopped; what is under way is finished first. */
   async run(): Promise<void> {
-    if (this.#house.mode === 'practice') return this.#lane('practice', () => this.#round({ outside: true }))
+    if (this.#context.mode === 'practice') return this.#lane('practice', () => this.#round({ outside: true }))
     await Promise.all([
       this.#lane('due', () => this.#round({ outside: false })),
-      this.#lane('outside', () => playOutside(this.#house, this.#house.clock.now())),
+      this.#lane('outside', () => playOutside(this.#context, this.#context.clock.now())),
       ...Array.from({ length: MOST_LANES }, (_, n) => this.#lane('mail', () => this.#handOver(n), this.#mail)),
     ])
   }
@@ -90,13 +90,13 @@ export class Engine {
   }
 
   async #round({ outside }: { outside: boolean }): Promise<boolean> {
-    const house = this.#house
+    const context = this.#context
     this.#beat()
-    this.#keepHouse()
-    const swept = sweepLeases(house)
+    this.#keepOpen()
+    const swept = sweepLeases(context)
     if (swept.givenBack + swept.repeats > 0) this.#log.info(swept, 'leases that ran out were taken back')
-    const until = house.mode === 'practice' ? practiceClock(house.db)!.targetAt : house.clock.now()
-    await play(house, until, {
+    const until = context.mode === 'practice' ? practiceClock(context.db)!.targetAt : context.clock.now()
+    await play(context, until, {
       outside,
       goOn: () => {
         this.#beat()
@@ -109,26 +109,26 @@ export class Engine {
   }
 
   async #handOver(lane: number): Promise<boolean> {
-    if (lane >= this.#house.carrier.width) return false
+    if (lane >= this.#context.carrier.width) return false
     await this.#pacer.turn()
-    const did = await handOverNext(this.#house)
+    const did = await handOverNext(this.#context)
     // An email that waited for this one of its journey may go now.
     if (did) this.#mail.raise()
     return did
   }
 
   #beat(): void {
-    const now = this.#house.system.now()
+    const now = this.#context.system.now()
     if (now - this.#beatAt < BEAT_MS) return
     this.#beatAt = now
-    beat(this.#house.db, { process: 'engine', seenAt: now, startedAt: this.#startedAt, version: this.#version })
+    beat(this.#context.db, { process: 'engine', seenAt: now, startedAt: this.#startedAt, version: this.#version })
   }
 
-  #keepHouse(): void {
-    const now = this.#house.system.now()
+  #keepOpen(): void {
+    const now = this.#context.system.now()
     if (now - this.#keptAt < HOUSEKEEPING_MS) return
     this.#keptAt = now
-    refreshStatistics(this.#house.db)
-    forgetOldAnswers(this.#house.db, this.#house.clock.now())
+    refreshStatistics(this.#context.db)
+    forgetOldAnswers(this.#context.db, this.#context.clock.now())
   }
 }

@@ -7,11 +7,11 @@ import type { Mode } from '#core/views/frame'
 import { findWorkspace } from '#data/workspace'
 import { keysIn } from '#runtime/keys'
 import { webIsAlive } from '#runtime/alive'
-import { databaseFile, engineHouseOn, openMigrated, systemClock } from '#runtime/open'
+import { databaseFile, engineContextOn, openMigrated, systemClock } from '#runtime/open'
 import { readSettings, SettingProblem, type Settings } from '#runtime/settings'
 import { VERSION } from '#runtime/version'
 import { engineAnswers, socketPath } from '#runtime/wake'
-import type { EngineHouse } from '#usecases/house'
+import type { EngineContext } from '#usecases/context'
 import { completePages } from '#usecases/arrive/pages'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
 import { recover } from '#usecases/sending/leases'
@@ -44,30 +44,30 @@ async function main(): Promise<void> {
   })
 
   const owner = `${hostname()}:${process.pid}:${systemClock.now()}`
-  const house = await openWhenReady({
-    open: () => houseIn(settings, owner), webIsAlive: () => webIsAlive(settings.data), isStopped: () => stopped,
+  const context = await openWhenReady({
+    open: () => contextIn(settings, owner), webIsAlive: () => webIsAlive(settings.data), isStopped: () => stopped,
     clock: systemClock, pause: ms => new Promise(resolve => setTimeout(resolve, ms)),
   })
-  if (house) {
-    log.info({ ...recover(house), pages: await completedPages(house) }, 'workspace open')
-    engine = new Engine(house, log, VERSION)
+  if (context) {
+    log.info({ ...recover(context), pages: await completedPages(context) }, 'workspace open')
+    engine = new Engine(context, log, VERSION)
     log.info({ version: VERSION }, 'engine runs')
     await engine.run()
-    await house.carrier.close()
-    house.db.close()
+    await context.carrier.close()
+    context.db.close()
   }
   line.close()
   log.info('engine stopped')
 }
 
 /** Nothing else waits for it: where it fails, it is tried at the next start, and until then such a page does less. */
-const completedPages = (house: EngineHouse) => completePages(house).catch((error: unknown) => {
-  house.trouble('the emails of pages that were published before', error)
+const completedPages = (context: EngineContext) => completePages(context).catch((error: unknown) => {
+  context.trouble('the emails of pages that were published before', error)
   return 0
 })
 
 /** Null while there is no workspace in it yet. */
-function houseIn(settings: Settings, owner: string): EngineHouse | null {
+function contextIn(settings: Settings, owner: string): EngineContext | null {
   const file = databaseFile(settings, mode)
   if (!existsSync(file)) return null
   const db = openMigrated(file)
@@ -75,12 +75,12 @@ function houseIn(settings: Settings, owner: string): EngineHouse | null {
     db.close()
     return null
   }
-  const house: EngineHouse = {
-    ...engineHouseOn(db, settings, keysIn(settings.data), owner, async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body))),
+  const context: EngineContext = {
+    ...engineContextOn(db, settings, keysIn(settings.data), owner, async (headers, body) => mustBeTaken(receiveWebhook(context, headers, body))),
     stage: (stage, outboxId) => log.debug({ stage, outboxId }, 'email'),
     trouble: (what, error) => log.error({ err: error }, what),
   }
-  return house
+  return context
 }
 
 main().catch((error: Error) => {

@@ -1,8 +1,8 @@
 /** What keeps a lane from its work: into the log once, and onto Today as soon as the database can be written again. */
 import { databaseTrouble } from '#data/connection'
 import { insertTrouble } from '#data/troubles'
-import type { EngineHouse } from '#usecases/house'
-import { write } from '#data/connection'
+import type { EngineContext } from '#usecases/context'
+import { immediate } from '#data/connection'
 import type { Log } from './log'
 
 interface Trouble { kind: string, said: string, at: number }
@@ -11,12 +11,12 @@ interface Trouble { kind: string, said: string, at: number }
 const WORTH_TELLING_MS = 5000
 
 export class Troubles {
-  readonly #house: EngineHouse
+  readonly #context: EngineContext
   readonly #log: Log
   readonly #open = new Map<string, Trouble>()
 
-  constructor(house: EngineHouse, log: Log) {
-    this.#house = house
+  constructor(context: EngineContext, log: Log) {
+    this.#context = context
     this.#log = log
   }
 
@@ -26,7 +26,7 @@ export class Troubles {
     const open = this.#open.get(lane)
     if (open?.kind === kind) return
     const said = trouble?.sentence ?? `Something unforeseen went wrong: ${error instanceof Error ? error.message : String(error)}`
-    this.#open.set(lane, { kind, said, at: open?.at ?? this.#house.system.now() })
+    this.#open.set(lane, { kind, said, at: open?.at ?? this.#context.system.now() })
     this.#log.error({ lane, err: error }, said)
   }
 
@@ -35,9 +35,9 @@ export class Troubles {
     const trouble = this.#open.get(lane)
     if (!trouble) return
     this.#open.delete(lane)
-    const now = this.#house.system.now()
+    const now = this.#context.system.now()
     this.#log.info({ lane, ms: now - trouble.at }, 'goes on')
     if (now - trouble.at < WORTH_TELLING_MS) return
-    write(this.#house.db, () => insertTrouble(this.#house.db, { process: 'engine', kind: trouble.kind, said: trouble.said, at: trouble.at, overAt: now }))
+    immediate(this.#context.db, () => insertTrouble(this.#context.db, { process: 'engine', kind: trouble.kind, said: trouble.said, at: trouble.at, overAt: now }))
   }
 }

@@ -1,9 +1,9 @@
 /** Opens a workspace and chooses its clock and ports: stand-ins in practice, the outside in live. */
 import { createCaller } from '#adapters/caller'
-import { createLooker } from '#adapters/looker'
+import { createLinkChecker } from '#adapters/linkChecker'
 import { allowsInside } from '#data/hooks'
 import { createPracticeCaller } from '#standins/caller'
-import { createPracticeLooker } from '#standins/looker'
+import { createPracticeLinkChecker } from '#standins/linkChecker'
 import { randomBytes } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import { dirname, join } from 'node:path'
@@ -62,7 +62,7 @@ function opened(file: string, prepare: (db: Database) => void): Database {
 }
 
 /** A workspace as the use cases need it. `deliver`: the way of the payment stand-in's webhooks to their endpoint. */
-export function houseOn(db: Database, settings: Settings, keys: Keys, wake: () => void, deliver: Deliver) {
+export function contextOn(db: Database, settings: Settings, keys: Keys, wake: () => void, deliver: Deliver) {
   const { mode, key } = workspaceOf(db)
   const clock: Clock = mode === 'practice' ? { now: () => practiceClock(db)!.nowAt } : systemClock
   const signer = createSigner(keys.signing, `${mode}/${key}`)
@@ -93,16 +93,16 @@ export function houseOn(db: Database, settings: Settings, keys: Keys, wake: () =
 const BREATH_MS = 2
 
 /** A workspace with what only the engine may use. */
-export function engineHouseOn(db: Database, settings: Settings, keys: Keys, owner: string, deliver: Deliver) {
-  const house = houseOn(db, settings, keys, () => {}, deliver)
-  const { standin } = house
+export function engineContextOn(db: Database, settings: Settings, keys: Keys, owner: string, deliver: Deliver) {
+  const context = contextOn(db, settings, keys, () => {}, deliver)
+  const { standin } = context
   return {
-    ...house,
+    ...context,
     tellDuePayments: standin && ((at: Instant) => standin.tellDue(at)),
-    caller: house.mode === 'practice' ? createPracticeCaller() : createCaller({ system: systemClock, allowInside: () => allowsInside(db) }),
-    looker: house.mode === 'practice' ? createPracticeLooker() : createLooker(),
-    carrier: house.mode === 'practice' ? createMailbox({ deliver: mail => deliverMail(db, mail) }) : liveCarrier(db, settings),
-    readers: house.mode === 'practice' ? createReaders(workspaceOf(db).key) : null,
+    caller: context.mode === 'practice' ? createPracticeCaller() : createCaller({ system: systemClock, allowInside: () => allowsInside(db) }),
+    linkChecker: context.mode === 'practice' ? createPracticeLinkChecker() : createLinkChecker(),
+    carrier: context.mode === 'practice' ? createMailbox({ deliver: mail => deliverMail(db, mail) }) : liveCarrier(db, settings),
+    readers: context.mode === 'practice' ? createReaders(workspaceOf(db).key) : null,
     system: systemClock,
     owner,
     breathe: () => new Promise<void>(resolve => setTimeout(resolve, BREATH_MS)),

@@ -1,6 +1,7 @@
 /** Courses as files: JSON, or a folder of Markdown files as ZIP. */
 import Joi from 'joi'
-import { COURSE_FORMAT, type PortableCourse } from '#core/exchange/course'
+import { COURSE_FORMAT, COURSE_VERSION, type PortableCourse } from '#core/exchange/course'
+import { withSends } from '#core/exchange/older'
 import { FolderProblem, fromFolder } from '#core/exchange/courseFolder'
 import type { ThingKind } from '#core/rules/rule'
 import { fromZip, ZipProblem } from '#runtime/zip'
@@ -17,7 +18,7 @@ const OTHERS: ThingKind[] = ['page', 'link', 'course', 'offer', 'segment', 'hook
 const named = (fields: Record<string, Joi.Schema>) => Joi.object().pattern(/^\d{1,6}$/, Joi.object({ name: text(120).required(), ...fields })).default({})
 const portable = Joi.object<PortableCourse>({
   format: Joi.valid(COURSE_FORMAT).required().messages({ '*': 'This is not a course of ours.' }),
-  version: Joi.valid(1).required().messages({ '*': 'This course was written by a newer version than this one.' }),
+  version: Joi.valid(1, COURSE_VERSION).required().messages({ '*': 'This course was written by a newer version than this one.' }),
   name: text(120).required(), reason: text(400).default(''),
   names: Joi.object({ list: named({ publicName: text(120).required(), description: text(1000).required() }), tag: named({}), field: named({ label: text(120).required(), kind: text(20).required() }), other: named({ kind: Joi.valid(...OTHERS).required() }) }).required(),
   draft: courseDraft.required(),
@@ -35,5 +36,5 @@ export function readCourseFile(bytes: Uint8Array): PortableCourse {
   }
   const { outOfBounds } = measure(value, limitsOf(portable))
   if (outOfBounds) throw new InputProblem([outOfBounds])
-  return checked(portable, value)
+  return checked(portable, withSends(value))
 }

@@ -2,7 +2,7 @@
 import type { Mender } from '#usecases/courses/ontoList'
 import Joi from 'joi'
 import { ACTION_KINDS } from '#core/rules/rule'
-import type { Limits } from '#core/outbox/limits'
+import type { Limits } from '#core/sending/quota'
 import { AGAIN, type CourseDraft } from '#core/sequence/draft'
 import { REACTS_ON } from '#core/sequence/program'
 import type { WeekHours } from '#core/time/hours'

@@ -1,7 +1,7 @@
 /** What nothing else has answered: an error that nobody foresaw, or the server's own refusal. */
 import type { H3Error, H3Event } from 'h3'
 import { send, setResponseHeader } from 'h3'
-import { log } from './houses'
+import { log } from './workspaces'
 import { refuse } from './noScreen'
 
 export default async function answerError(error: H3Error, event: H3Event): Promise<void> {

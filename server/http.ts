@@ -3,11 +3,11 @@ import type { EventHandler, H3Event } from 'h3'
 import { defineEventHandler, getHeader, getQuery, getRouterParams, setResponseHeader, setResponseStatus } from 'h3'
 import type Joi from 'joi'
 import type { Mode } from '#core/views/frame'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { ChangedElsewhere, InputProblem, NotNow, NotThere } from '#usecases/problem'
 import { databaseTrouble } from '#runtime/problems'
 import { bodyWithin } from './body'
-import { log, openHouses } from './houses'
+import { log, openWorkspaces } from './workspaces'
 import { limitsOf, measure } from './bounds'
 import { checked, readBody } from './check'
 import { checkElsewhere, isCheckedElsewhere } from './files/index'
@@ -19,7 +19,7 @@ import { hostOf } from './visitor'
 export interface Asked<Body = unknown, Query = unknown> {
   event: H3Event
   /** The workspace the screen shows. */
-  house: House
+  context: WorkspaceContext
   body: Body
   /** Only where an upload is expected. */
   bytes: Uint8Array
@@ -61,7 +61,7 @@ export function handle<Body = unknown, Query = unknown>(expected: Expected<Body,
       await expected.admit?.(event)
       const asked: Asked<Body, Query> = {
         event,
-        house: expected.open ? openHouses().of('practice') : openHouses().of(modeOf(event)),
+        context: expected.open ? openWorkspaces().of('practice') : openWorkspaces().of(modeOf(event)),
         body: expected.upload ? undefined as Body : await bodyOf(event, expected.body, expected.open === true),
         bytes: expected.upload ? await fileOf(event, expected.upload) : new Uint8Array(),
         query: checked(expected.query, getQuery(event)),

@@ -3,7 +3,7 @@ import Joi from 'joi'
 import { WHO_CONFIRMS, type Confirming } from '#core/page/confirm'
 import type { PageContent } from '#core/page/content'
 import type { Ask } from '#core/page/form'
-import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS, PICTURE_PLACES } from '#core/page/look'
+import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS, PICTURE_PLACES } from '#core/page/theme'
 import type { AnswerTest } from '#core/page/result'
 import type { Promised } from '#core/page/promise'
 import { SECTION_KINDS, type SectionKind } from '#core/page/section'
@@ -46,7 +46,7 @@ export const section = Joi.alternatives().conditional('.kind', {
 
 /** What any page of sections is drawn from. */
 export const drawn = {
-  look: Joi.object({ type: oneOf(PAGE_TYPES), colour: oneOf(PAGE_COLOURS), width: oneOf(PAGE_WIDTHS), picture: oneOf(PICTURE_PLACES) }).required(),
+  theme: Joi.object({ type: oneOf(PAGE_TYPES), colour: oneOf(PAGE_COLOURS), width: oneOf(PAGE_WIDTHS), picture: oneOf(PICTURE_PLACES) }).required(),
   sections: Joi.array().items(section).unique('id').max(60).required(),
   meta: Joi.object({ title: text(120).required(), description: text(300).required(), pictureId: id.allow(null).required() }).required(),
 }

@@ -1,4 +1,5 @@
 /** What may come in about people: conditions, segments, fields and searches. */
+import { kindsThat, type EmailKind } from '#core/sending/kinds'
 import Joi from 'joi'
 import type { Condition, Leaf } from '#core/audience/condition'
 import { STANDING_REASONS } from '#core/audience/heldBack'
@@ -68,7 +69,7 @@ const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'brought': { by: is('first', 'latest'), source: sourceKey.required() },
   'opted-in': { pageId: id.required(), within: maybeStretch, touchId: id.allow(null).default(null), did: is(...OPT_IN_FATES).optional().default('pressed'), resultId: Joi.string().pattern(/^(r\d{1,6}|none)$/).allow(null).default(null) },
   'email': {
-    fate: is(...EMAIL_FATES), which: Joi.object({ courseId: id.required(), stepId: step }).allow(null).required(), within: maybeStretch,
+    fate: is(...EMAIL_FATES), which: Joi.object({ kind: is(...kindsThat(kind => kind.to === 'subscriber')), ownerId: id.required(), itemId: step }).allow(null).required(), within: maybeStretch,
     times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 emails.' }), url: Joi.string().max(2000).allow(null).required(),
   },
   'last-read': { by: is('reader', 'uncertain'), within: stretch.required() },
@@ -135,7 +136,9 @@ export const personInput = Joi.object<PersonInput>({
 })
 export const addressInput = Joi.object<{ address: string }>({ address: text(400).required() })
 export const mergeInput = Joi.object<{ otherId: number, address: string }>({ otherId: id.required().messages({ '*': 'Choose the other record.' }), address: text(400).required() })
-export const whyQuery = Joi.object<{ course: number, step: string }>({ course: id.required(), step: Joi.string().max(40).required() })
+export const whyQuery = Joi.object<{ kind: EmailKind, owner: number, item: string }>({
+  kind: Joi.valid(...kindsThat(kind => kind.to === 'subscriber')).required(), owner: Joi.number().integer().min(0).required(), item: Joi.string().max(40).required(),
+})
 export const consentRuleInput = Joi.object<ConsentRule>({ countries: Joi.array().items(country).unique().max(300).required(), unknownNeeds: Joi.boolean().required() })
 export const knownInput = Joi.object<{ known: number }>({ known: Joi.number().integer().min(0).required() })
 

@@ -1,7 +1,7 @@
 /** What may come in about house rules, links and what comes of them, described once. */
 import Joi from 'joi'
 import { SCOPES, type Scope } from '#core/views/keys'
-import { ACTION_KINDS, LINK_ACTIONS, WHEN_KINDS, type Action, type ActionKind, type RuleInput, type When } from '#core/rules/rule'
+import { ACTION_KINDS, LINK_ACTIONS, TRIGGER_KINDS, type Action, type ActionKind, type RuleInput, type Trigger } from '#core/rules/rule'
 import { SCORED_KINDS, type ScoreRule } from '#core/score/score'
 import { MOST_LETTERS } from '#core/people/field'
 import type { LinkInput } from '#core/views/links'
@@ -15,8 +15,8 @@ const whole = (least: number, most: number) => Joi.number().integer().min(least)
 const value = Joi.alternatives(Joi.number().strict(), Joi.string().max(MOST_LETTERS)).allow(null)
 
 /** What can happen to somebody, as rules wake on it and holds wait for it. */
-export const occasion = Joi.object<When>({
-  kind: Joi.valid(...WHEN_KINDS).required(),
+export const occasion = Joi.object<Trigger>({
+  kind: Joi.valid(...TRIGGER_KINDS).required(),
   thingId: id.allow(null).required(),
   stepId: Joi.string().max(40).allow(null),
   expired: Joi.boolean(),

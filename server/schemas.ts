@@ -1,6 +1,6 @@
 /** What may come in, described once. Words of the errors are for the person at the screen. */
 import Joi from 'joi'
-import type { Because } from '#core/message/compile'
+import type { Because } from '#core/sending/kinds'
 import { isUnfinished, readAddress, type Allows } from '#core/message/webAddress'
 import type { Line, MessageContent, RichText } from '#core/message/content'
 import { PLACEHOLDER_FIELDS } from '#core/message/content'

@@ -6,12 +6,12 @@ import { isThisMachine } from '#runtime/settings'
 import type { SessionsView } from '#core/views/settings'
 import { beginSession, endAllSessions, endSession, isSession, LONGEST_MS, sessionLines } from '#usecases/settings/sessions'
 import { hostOf } from './visitor'
-import { openHouses } from './houses'
+import { openWorkspaces } from './workspaces'
 
 const NAME = 'porch'
 /** In practice, which is always there. */
-const db = () => openHouses().of('practice').db
-const credential = () => openHouses().owner.credential(openHouses().keys.session)
+const db = () => openWorkspaces().of('practice').db
+const credential = () => openWorkspaces().owner.credential(openWorkspaces().keys.session)
 const tokenOf = (event: H3Event) => (getCookie(event, NAME) ?? '').slice(0, 100)
 
 /** Over plain http only on this very machine. */
@@ -44,7 +44,7 @@ export function signOutEverywhere(event: H3Event): void {
 
 export function sessionsView(event: H3Event): SessionsView {
   return {
-    passwordFromEnvironment: openHouses().owner.isFromEnvironment,
+    passwordFromEnvironment: openWorkspaces().owner.isFromEnvironment,
     sessions: sessionLines(db(), tokenOf(event), credential() ?? '', systemClock.now()),
   }
 }

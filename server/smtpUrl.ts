@@ -1,19 +1,19 @@
 /** The mail server of a workspace, on screens: its password goes in and never out. */
 import { meantSmtpUrl, SettingProblem, shownSmtpUrl, smtpUrlProblem } from '#runtime/settings'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { InputProblem } from '#usecases/problem'
 import { settingsView } from '#usecases/views/settings'
 
-export function shownSettings(house: House) {
-  const settings = settingsView(house)
+export function shownSettings(context: WorkspaceContext) {
+  const settings = settingsView(context)
   return { ...settings, smtpUrl: shownSmtpUrl(settings.smtpUrl) }
 }
 
 /** What was typed, with the password that is kept where it was left hidden. Throws an {@link InputProblem}. */
-export function smtpUrlOf(house: House, typed: string | null): string | null {
+export function smtpUrlOf(context: WorkspaceContext, typed: string | null): string | null {
   const refuse = (problem: string) => new InputProblem([{ field: 'smtpUrl', problem }])
   try {
-    const url = meantSmtpUrl(typed, settingsView(house).smtpUrl)
+    const url = meantSmtpUrl(typed, settingsView(context).smtpUrl)
     const problem = url ? smtpUrlProblem(url) : null
     if (problem) throw refuse(problem)
     return url

@@ -1,11 +1,11 @@
 /** Guessing the owner's password, or the code of the first visit. */
 import type { H3Event } from 'h3'
 import { originOfVisitor } from './visitor'
-import { openHouses } from './houses'
+import { openWorkspaces } from './workspaces'
 import { Refused } from './refused'
 
 export async function limitTries(event: H3Event): Promise<void> {
-  if (!await openHouses().signIns.allows(originOfVisitor(event))) throw new Refused(
+  if (!await openWorkspaces().signIns.allows(originOfVisitor(event))) throw new Refused(
     429, 'Too many tries. Wait ten minutes, then try again.'
   )
 }

@@ -2,12 +2,12 @@
 import { isIP } from 'node:net'
 import type { H3Event } from 'h3'
 import { getHeader, getRequestHost, getRequestIP } from 'h3'
-import { openHouses } from './houses'
+import { openWorkspaces } from './workspaces'
 import { originOf } from './limiter'
 
 /** What the outermost proxy of ours wrote: each adds at the right, and what stands further left is the visitor's own to choose. */
 function hopOf(event: H3Event, header: string): string | undefined {
-  const { proxies } = openHouses().settings
+  const { proxies } = openWorkspaces().settings
   if (proxies === 0) return undefined
   const hops = (getHeader(event, header) ?? '').split(',').map(hop => hop.trim()).filter(hop => hop !== '')
   return hops.at(-Math.min(proxies, hops.length))

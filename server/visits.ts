@@ -3,9 +3,9 @@
  * a page must not wait for the disk. What ends without a word loses that second.
  */
 import { OTHERS, writeTouch, type Touch } from '#core/page/touch'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { countVisits, type Visits } from '#usecases/arrive/visits'
-import { log } from './houses'
+import { log } from './workspaces'
 
 const WAIT_MS = 1000
 /** While the engine writes, it is tried again after so long. */
@@ -13,21 +13,21 @@ const AGAIN_MS = 50
 /** So many different ones are kept apart until then. */
 const MOST = 500
 
-const waiting = new Map<House, Map<string, Visits>>()
+const waiting = new Map<WorkspaceContext, Map<string, Visits>>()
 let timer: ReturnType<typeof setTimeout> | undefined
 
-export const visit = (house: House, pageId: number, touch: Touch): void => wait(house, { kind: 'page', id: pageId }, touch)
+export const visit = (context: WorkspaceContext, pageId: number, touch: Touch): void => wait(context, { kind: 'page', id: pageId }, touch)
 
-export const visitOffer = (house: House, offerId: number, touch: Touch): void => wait(house, { kind: 'offer', id: offerId }, touch)
+export const visitOffer = (context: WorkspaceContext, offerId: number, touch: Touch): void => wait(context, { kind: 'offer', id: offerId }, touch)
 
-function wait(house: House, shown: Visits['shown'], touch: Touch): void {
-  const counted = waiting.get(house) ?? new Map<string, Visits>()
-  waiting.set(house, counted)
+function wait(context: WorkspaceContext, shown: Visits['shown'], touch: Touch): void {
+  const counted = waiting.get(context) ?? new Map<string, Visits>()
+  waiting.set(context, counted)
   const kept = counted.size < MOST ? touch : OTHERS
   const key = `${shown.kind} ${shown.id} ${writeTouch(kept)}`
   const known = counted.get(key)
   if (known) known.visits++
-  else counted.set(key, { shown, touch: kept, at: house.clock.now(), visits: 1 })
+  else counted.set(key, { shown, touch: kept, at: context.clock.now(), visits: 1 })
   timer ??= setTimeout(() => countWaiting(), WAIT_MS)
 }
 
@@ -35,9 +35,9 @@ function wait(house: House, shown: Visits['shown'], touch: Touch): void {
 export function countWaiting(atTheEnd = false): void {
   clearTimeout(timer)
   timer = undefined
-  for (const [house, counted] of waiting) {
+  for (const [context, counted] of waiting) {
     try {
-      if (!countVisits(house, [...counted.values()], !atTheEnd)) {
+      if (!countVisits(context, [...counted.values()], !atTheEnd)) {
         timer ??= setTimeout(() => countWaiting(), AGAIN_MS)
         continue
       }
@@ -45,6 +45,6 @@ export function countWaiting(atTheEnd = false): void {
     catch (error) {
       log.error({ err: error }, 'visits were not counted')
     }
-    waiting.delete(house)
+    waiting.delete(context)
   }
 }

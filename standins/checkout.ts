@@ -5,7 +5,7 @@
  */
 import { isRenewed } from '#core/offers/price'
 import { dueAt, paymentsOf } from '#core/offers/price'
-import { writeTelling, type Telling } from '#core/offers/telling'
+import { writePaymentEvent, type PaymentEvent } from '#core/offers/paymentEvent'
 import type { Checkout, OrderToPay } from '#core/ports'
 import { CheckoutProblem } from '#core/ports'
 import { DAY, type Instant } from '#core/time/zone'
@@ -58,7 +58,7 @@ export function createCheckoutStandin({ books, report, pageOf, now }: {
 }): CheckoutStandin {
   const paymentRef = (order: string, n: number) => `${order}.p${n}`
   /** The books are closed after the telling: what breaks off between is told again under the same identifier. */
-  const tell = (id: string, telling: Telling) => report(id, writeTelling(telling))
+  const tell = (id: string, paymentEvent: PaymentEvent) => report(id, writePaymentEvent(paymentEvent))
   const amountOf = ({ firstPrice, laterPrice }: OrderToPay, n: number): number => (n > 0 && laterPrice ? laterPrice.amount : paymentsOf(firstPrice)[n] ?? 0)
 
   async function charge(page: PracticeOrder, at: Instant): Promise<void> {
@@ -66,7 +66,7 @@ export function createCheckoutStandin({ books, report, pageOf, now }: {
     const { order, firstPrice } = given
     const n = page.payments
     const ref = paymentRef(order, n + 1)
-    await tell(ref, { order, told: { kind: 'paid', ref, at, amount: amountOf(given, n) }, currency: firstPrice.currency, sale: null })
+    await tell(ref, { order, fact: { kind: 'paid', ref, at, amount: amountOf(given, n) }, currency: firstPrice.currency, sale: null })
     const goesOn = isRenewed(firstPrice) || (firstPrice.paying === 'parts' && n + 1 < firstPrice.parts)
     const firstPaidAt = page.firstPaidAt ?? at
     books.keep({ ...page, payments: n + 1, firstPaidAt, nextAt: goesOn && firstPrice.paying !== 'once' ? dueAt(firstPaidAt, n + 1, firstPrice.paying, given.zone) : null })
@@ -82,7 +82,7 @@ export function createCheckoutStandin({ books, report, pageOf, now }: {
     const page = pageOfOrder(order)
     if (page.endedAt !== null) return
     const at = now()
-    await tell(`${order}.ended`, { order, told: { kind: 'ended', at }, currency: null, sale: null })
+    await tell(`${order}.ended`, { order, fact: { kind: 'ended', at }, currency: null, sale: null })
     books.keep({ ...page, endedAt: at, nextAt: null })
   }
 
@@ -99,7 +99,7 @@ export function createCheckoutStandin({ books, report, pageOf, now }: {
       if (at >= page.given.until) return 'too-late'
       if (card === 'refused') {
         const ref = `${order}.r${at}`
-        await tell(ref, { order, told: { kind: 'refused', ref, at }, currency: null, sale: null })
+        await tell(ref, { order, fact: { kind: 'refused', ref, at }, currency: null, sale: null })
         return 'refused'
       }
       await charge({ ...page, card, disputeAt: card === 'disputed' ? at + 7 * DAY : null }, at)
@@ -112,7 +112,7 @@ export function createCheckoutStandin({ books, report, pageOf, now }: {
       if (n < 0) throw new CheckoutProblem('The payment service does not know this payment.')
       const before = Object.values(page.givenBack).filter(one => one.payment === payment).reduce((sum, one) => sum + one.amount, 0)
       if (before + amount > amountOf(page.given, n)) throw new CheckoutProblem('The payment service gives back no more than was paid.')
-      await tell(ref, { order, told: { kind: 'refunded', ref, of: payment, at: now(), amount }, currency, sale: null })
+      await tell(ref, { order, fact: { kind: 'refunded', ref, of: payment, at: now(), amount }, currency, sale: null })
       books.keep({ ...page, givenBack: { ...page.givenBack, [ref]: { payment, amount } } })
     },
     end,
@@ -120,12 +120,12 @@ export function createCheckoutStandin({ books, report, pageOf, now }: {
       for (const page of books.due(at)) {
         const { order, firstPrice } = page.given
         if (page.disputeAt !== null && page.disputeAt <= at && (page.nextAt === null || page.disputeAt <= page.nextAt)) {
-          await tell(`${order}.disputed`, { order, told: { kind: 'disputed', of: paymentRef(order, 1), at: page.disputeAt }, currency: firstPrice.currency, sale: null })
+          await tell(`${order}.disputed`, { order, fact: { kind: 'disputed', of: paymentRef(order, 1), at: page.disputeAt }, currency: firstPrice.currency, sale: null })
           books.keep({ ...page, disputeAt: null })
         }
         else if (page.card === 'works-once') {
           const ref = `${order}.r${page.nextAt!}`
-          await tell(ref, { order, told: { kind: 'refused', ref, at: page.nextAt! }, currency: null, sale: null })
+          await tell(ref, { order, fact: { kind: 'refused', ref, at: page.nextAt! }, currency: null, sale: null })
           books.keep({ ...page, nextAt: null })
         }
         else {

@@ -1,6 +1,6 @@
-/** The carrier of practice: nothing leaves the house, every email lands in the practice mailbox. */
+/** The carrier of practice: nothing leaves the machine, every email lands in the practice mailbox. */
 import type { Carrier, HandOver, Mail } from '#core/ports'
-import type { Answer } from '#core/outbox/verdict'
+import type { Answer } from '#core/sending/verdict'
 import type { Instant } from '#core/time/zone'
 
 export interface MailboxStore {

@@ -25,7 +25,7 @@ export function createRehearsedReader({ opens, clicks }: Pick<RehearsedReader, '
   }
 }
 
-/** Makes nothing of an email but what the rest of the house needs of it. */
+/** Makes nothing of an email but what the rest of the application needs of it. */
 export const rehearsedComposer: Composer = {
   async compile({ subject }) {
     return { subject, html: '', text: '' }

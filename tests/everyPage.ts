@@ -1,7 +1,7 @@
 /** A page with a section of every kind and every sort of question, all of whose words are the same. */
 import { newPage, type PageContent } from '#core/page/content'
 import { newForm } from '#core/page/form'
-import { answers } from '#core/page/pieces/words'
+import { answers } from '#core/page/templates/words'
 import { newSection, SECTION_KINDS, type ListText, type Section } from '#core/page/section'
 import { paragraphs } from '#core/page/text'
 

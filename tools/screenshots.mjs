@@ -34,7 +34,7 @@ const VIEWS = [
     await page.getByText('Hold until', { exact: false }).first().waitFor()
     await page.locator('#work').evaluate(work => work.scrollTo(0, 420))
   }],
-  ['course-doors', '/courses/1?part=doors', page => page.getByText('Leading on').waitFor()],
+  ['course-entries', '/courses/1?part=entries', page => page.getByText('Leading on').waitFor()],
   ['rehearsal', '/courses/1?part=rehearsal', page => page.getByText('followed Watch the fold').first().waitFor()],
   ['publishing', '/courses/1', async (page) => {
     await page.getByRole('button', { name: /^2 · First fold/ }).click()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { nextTick, onMounted, ref, watch } from 'vue'
 import SelectButton from 'primevue/selectbutton'
-import type { Because } from '#core/message/compile'
+import type { Because } from '#core/sending/kinds'
 import type { MessageContent } from '#core/message/content'
 import { api, ApiProblem } from '~/composables/useApi'
 import { useFrame } from '~/stores/frame'

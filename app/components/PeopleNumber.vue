@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sayNumber } from '~/look/say'
+import { sayNumber } from '~/words/say'
 
 /** A number that opens the people behind it; nobody needs no opening. `query` narrows the table of subscribers. */
 defineProps<{ people: number, query: Record<string, string | number>, words?: string }>()

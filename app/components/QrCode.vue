@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { qrPng, qrSvg } from '~/look/qr'
+import { qrPng, qrSvg } from '~/words/qr'
 
 /** The QR code of an address, to be seen and taken along. */
 const props = defineProps<{ url: string, name: string }>()

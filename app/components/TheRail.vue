@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { kindOf } from '#core/sending/kinds'
+import { navigateTo } from '#imports'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { scaleSqrt, scaleTime } from 'd3'
 import Dialog from 'primevue/dialog'
 import Button from 'primevue/button'
@@ -7,9 +9,10 @@ import { sayDay, sayMoment, sayTime, sayZone } from '#core/time/say'
 import { DAY, addDays, instantOf, localOf } from '#core/time/zone'
 import { api, ApiProblem } from '~/composables/useApi'
 import { useFrame } from '~/stores/frame'
-import { sayPeople } from '~/look/say'
+import { sayPeople } from '~/words/say'
 import DateField from './DateField.vue'
 import TimeField from './TimeField.vue'
+import { colourOfSend } from '~/theme/sends'
 
 const frame = useFrame()
 const rail = computed(() => frame.rail)
@@ -52,6 +55,23 @@ const posts = computed(() => {
   const tall = scaleSqrt().domain([0, most]).range([6, TALLEST])
   return list.map(post => ({ ...post, x: x.value(post.at), top: GROUND - tall(post.people), says: `${sayMoment(post.at, zone.value)}: ${post.of}, ${post.title}, ${sayPeople(post.people)}` }))
 })
+
+/** One of them is in the order of the keys; arrows lead from one to the next. */
+const atPost = ref(0)
+const read = ref<number | null>(null)
+const shownPost = computed(() => read.value === null ? undefined : posts.value[read.value])
+/** What is said of a post stands to the side that has room. */
+const placeOf = (at: number) => at > width.value / 2 ? { right: `${width.value - at}px` } : { left: `${at}px` }
+watch(posts, list => atPost.value = Math.min(atPost.value, Math.max(0, list.length - 1)))
+
+function step(event: KeyboardEvent) {
+  const last = posts.value.length - 1
+  const to = { ArrowRight: atPost.value + 1, ArrowLeft: atPost.value - 1, Home: 0, End: last }[event.key]
+  if (to === undefined) return
+  event.preventDefault()
+  atPost.value = Math.max(0, Math.min(last, to))
+  strip.value?.querySelectorAll<SVGGElement>('.post')[atPost.value]?.focus()
+}
 
 /* The clock */
 
@@ -104,14 +124,18 @@ function moveToChosen() {
       </p>
     </div>
     <div ref="strip" class="strip">
-      <svg v-if="rail" :width="width" :height="HEIGHT" role="img" :aria-label="rail.posts === null ? 'The coming sends could not be worked out' : posts.length ? `${posts.length} sends in the coming seven days` : 'Nothing goes out in the coming seven days'">
+      <svg v-if="rail" :width="width" :height="HEIGHT" :role="posts.length ? 'group' : 'img'" :aria-label="rail.posts === null ? 'The coming sends could not be worked out' : posts.length ? `${posts.length} sends in the coming seven days` : 'Nothing goes out in the coming seven days'">
         <g v-for="day in days" :key="day.from">
           <line v-if="day.line" :x1="day.left" :x2="day.left" y1="14" :y2="GROUND" class="midnight" />
           <text :x="(day.left + day.right) / 2" :y="GROUND + 18" class="day">{{ day.name }}</text>
         </g>
         <line x1="0" :x2="width" :y1="GROUND" :y2="GROUND" class="ground" />
-        <g v-for="post in posts" :key="`${post.kind} ${post.thingId} ${post.stepId} ${post.at}`" class="post" :class="post.kind">
-          <title>{{ post.says }}</title>
+        <g
+          v-for="(post, n) in posts" :key="`${post.kind} ${post.ownerId} ${post.itemId} ${post.at}`" class="post" :class="kindOf(post.kind).sign.shape"
+          :style="{ '--send': colourOfSend(post.kind) }" role="link" :tabindex="n === atPost ? 0 : -1" :aria-label="post.says"
+          @focus="atPost = read = n" @blur="read = null" @mouseenter="read = n" @mouseleave="read = null" @keydown="step"
+          @keydown.enter="post.to && navigateTo(post.to)" @click="post.to && navigateTo(post.to)">
+          <rect :x="post.x - 12" :y="post.top - 12" width="24" :height="GROUND - post.top + 12" class="reach" />
           <rect :x="post.x - 2.5" :y="post.top" width="5" :height="GROUND - post.top" />
           <circle :cx="post.x" :cy="post.top" r="4.5" />
         </g>
@@ -119,6 +143,7 @@ function moveToChosen() {
         <circle :cx="x(rail.now)" cy="9" r="5" class="lamp" />
         <text v-if="posts.length === 0" :x="width / 2" :y="GROUND - 18" class="day">{{ rail.posts === null ? 'The coming sends could not be worked out. The log says why; the clock still works.' : 'Nothing goes out in the coming seven days.' }}</text>
       </svg>
+      <p v-if="shownPost" class="says" :style="placeOf(shownPost.x)" aria-hidden="true">{{ shownPost.says }}</p>
     </div>
 
     <Dialog v-model:visible="choosing" modal header="Move the practice clock to" :style="{ width: '400px' }">
@@ -140,13 +165,19 @@ function moveToChosen() {
 .now .chip { font: 600 12.5px/1.5 var(--body); vertical-align: 1px; }
 .moves { display: flex; gap: 13px; font-size: 13px; }
 .problem { color: var(--p-porch-brick); }
-.strip { flex: 1; min-width: 0; overflow: hidden; }
+.strip { flex: 1; min-width: 0; position: relative; }
+.strip svg { display: block; overflow: hidden; }
+.says {
+  position: absolute; bottom: 100%; margin: 0 0 6px; padding: 4px 8px; max-width: 50%; white-space: nowrap; overflow: hidden; text-overflow: ellipsis;
+  background: var(--p-porch-ink); color: var(--p-porch-paper); border-radius: 6px; font-size: 13px; pointer-events: none; z-index: 5;
+}
+.reach { fill: transparent; }
 .midnight { stroke: var(--p-porch-line); stroke-width: 1; }
 .ground { stroke: var(--p-porch-rail-wood); stroke-width: 2; }
 .day { font-size: 12px; fill: var(--p-porch-ink-second); text-anchor: middle; }
-.post { fill: var(--p-send-course); }
-.post.opening { fill: var(--p-porch-ink-second); }
-.post.opening circle { fill: var(--p-porch-paper); stroke: var(--p-porch-ink-second); stroke-width: 2; }
+.post { fill: var(--send); cursor: pointer; outline: none; }
+.post:focus-visible circle { stroke: var(--p-porch-focus); stroke-width: 3; r: 6px; }
+.post.ring circle { fill: var(--p-porch-paper); stroke: var(--send); stroke-width: 2; }
 .lamp-post { stroke: var(--p-porch-lamp); stroke-width: 3; }
 .lamp { fill: var(--p-porch-lamp); }
 .wide { grid-column: 1 / -1; }

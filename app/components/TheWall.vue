@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { navigateTo, useRoute } from '#imports'
 import { api } from '~/composables/useApi'
 import { useFrame } from '~/stores/frame'
-import { sayNumber } from '~/look/say'
+import { sayNumber } from '~/words/say'
 import PorchMark from './PorchMark.vue'
 
 const frame = useFrame()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Use } from '#core/views/marks'
-import { addressOf } from '~/look/uses'
+import { addressOf } from '~/words/uses'
 
 /** What names a thing, a line each. */
 defineProps<{ uses: readonly Use[] }>()

@@ -7,8 +7,8 @@ import { NAMER_WORDS } from '#core/uses'
 import type { EndingView, UseLine } from '#core/views/ending'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayPeople } from '~/look/say'
-import { addressOf } from '~/look/uses'
+import { sayPeople } from '~/words/say'
+import { addressOf } from '~/words/uses'
 
 /** What names a thing and what would become of it; and another one put in its place everywhere. */
 const props = defineProps<{ kind: ThingKind, id: number, /** Another can be put in its place here. */ replaces?: boolean }>()

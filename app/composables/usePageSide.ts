@@ -3,8 +3,8 @@ import { computed, ref, type Ref } from 'vue'
 import type { PictureView } from '#core/page/picture'
 import { useFrame } from '~/stores/frame'
 
-export type PageSide = 'sections' | 'look' | 'phone'
-export const PAGE_SIDES: readonly { value: PageSide, name: string }[] = [{ value: 'sections', name: 'Sections' }, { value: 'look', name: 'Look' }, { value: 'phone', name: 'On a phone' }]
+export type PageSide = 'sections' | 'theme' | 'phone'
+export const PAGE_SIDES: readonly { value: PageSide, name: string }[] = [{ value: 'sections', name: 'Sections' }, { value: 'theme', name: 'Look' }, { value: 'phone', name: 'On a phone' }]
 
 export function usePageSide(view: Ref<{ pictures: PictureView[] } | null>) {
   const frame = useFrame()

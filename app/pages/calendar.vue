@@ -7,7 +7,7 @@ import { instantOf } from '#core/time/zone'
 import { weekdayOf } from '#core/time/when'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { sayNumber, sayPeople, saySome } from '~/look/say'
+import { sayNumber, sayPeople, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import SendSign from '~/components/SendSign.vue'
@@ -53,7 +53,7 @@ const label = (one: CalendarDay) => `${sayDay(one.at, zone.value)}: ${one.people
           <h2 id="that-day">{{ sayDay(instantOf(day.date, '12:00', zone), zone, true) }}: {{ day.people === 0 ? 'nothing' : `${say(day)} ${day.people === 1 ? 'email' : 'emails'}` }}</h2>
           <div v-for="slot in day.slots" :key="slot.time" class="slot">
             <strong>{{ slot.time }}</strong>
-            <ul><li v-for="send in slot.sends" :key="`${send.kind} ${send.thingId} ${send.stepId}`"><SendSign :kind="send.kind" /> <NuxtLink :to="send.to">{{ send.title }}</NuxtLink> <span class="second small">{{ send.of }}</span><span class="number">{{ say(send) }}</span></li></ul>
+            <ul><li v-for="send in slot.sends" :key="`${send.kind} ${send.ownerId} ${send.itemId}`"><SendSign :kind="send.kind" /> <NuxtLink :to="send.to ?? ''">{{ send.title }}</NuxtLink> <span class="second small">{{ send.of }}</span><span class="number">{{ say(send) }}</span></li></ul>
           </div>
           <p v-if="!day.slots.length" class="panel-body second">Nothing goes out that day.</p>
         </section>

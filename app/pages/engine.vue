@@ -3,21 +3,18 @@ import { computed } from 'vue'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
-import type { EngineView, WorkKind } from '#core/views/engine'
+import type { EngineView } from '#core/views/engine'
 import { sayLength, sayMoment } from '#core/time/say'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
-import { sayNumber, saySome } from '~/look/say'
+import { sayNumber, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
 const { data: view, problem: loading, load } = useFresh(() => api<EngineView>('engine'), () => frame.mode)
-const WORK: Record<WorkKind, string> = {
-  step: 'Steps of courses', coming: 'People coming into courses', email: 'Emails to hand over', click: 'Clicks to be judged', watch: 'Opens and clicks waited for', asking: 'Questions for a yes', expiry: 'Tags that vanish', call: 'Calls outside', look: 'People segments look at', reader: 'Invented readers',
-}
 const standing = computed(() => {
   if (!view.value) return ''
   const { seenMsAgo, work } = view.value
@@ -43,7 +40,7 @@ const again = (outboxId: number | null) => attempt(async () => {
       <section class="panel" aria-labelledby="work-due">
         <h2 id="work-due">What waits for its time</h2>
         <DataTable :value="view.work" data-key="kind" size="small">
-          <Column header="Work"><template #body="{ data }">{{ WORK[data.kind as WorkKind] }}</template></Column>
+          <Column header="Work"><template #body="{ data }">{{ data.name }}</template></Column>
           <Column header="Due and not done" header-class="number" body-class="number"><template #body="{ data }"><strong v-if="data.due">{{ sayNumber(data.due) }}</strong><span v-else class="second">0</span></template></Column>
           <Column header="The oldest is late by"><template #body="{ data }">{{ data.oldestAt === null ? '' : view!.now - data.oldestAt < 1000 ? 'less than a second' : sayLength(view!.now - data.oldestAt) }}</template></Column>
           <Column header="The next comes"><template #body="{ data }">{{ data.nextAt === null ? 'none waits' : sayMoment(data.nextAt, zone) }}</template></Column>

@@ -8,7 +8,7 @@ import type { TodayView } from '#core/views/today'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useMaking } from '~/composables/useMaking'
-import { sayBasis, sayNumber, sayPeople, sayRate, saySome } from '~/look/say'
+import { sayBasis, sayNumber, sayPeople, sayRate, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import FirstStep from '~/components/FirstStep.vue'
 import NameDialog from '~/components/NameDialog.vue'
@@ -104,7 +104,7 @@ const { makePage, makeCourse } = useMaking()
           <section class="panel" aria-labelledby="going-out">
             <h2 id="going-out">Going out next</h2>
             <NuxtLink
-              v-for="send in today.goingOut" :key="`${send.kind} ${send.thingId} ${send.stepId} ${send.at}`" :to="send.to"
+              v-for="send in today.goingOut" :key="`${send.kind} ${send.ownerId} ${send.itemId} ${send.at}`" :to="send.to ?? ''"
               class="row send">
               <span class="when"><span v-if="!isToday(send.at)">{{ sayDay(send.at, zone) }}<br /></span>{{ sayTime(send.at, zone) }}</span>
               <SendSign :kind="send.kind" />
@@ -123,10 +123,10 @@ const { makePage, makeCourse } = useMaking()
         <div class="stack">
           <section class="panel" aria-labelledby="wants-a-look">
             <h2 id="wants-a-look">Needs attention</h2>
-            <NuxtLink v-for="notice in today.wantsALook" :key="notice.title" :to="notice.to" class="row notice" :class="notice.tone">
+            <NuxtLink v-for="notice in today.needsAttention" :key="notice.title" :to="notice.to" class="row notice" :class="notice.tone">
               <strong>{{ notice.title }}</strong><span class="second small">{{ notice.text }}</span>
             </NuxtLink>
-            <p v-if="today.wantsALook.length === 0" class="panel-body second">Nothing needs attention.</p>
+            <p v-if="today.needsAttention.length === 0" class="panel-body second">Nothing needs attention.</p>
           </section>
           <section class="panel" aria-labelledby="just-happened">
             <h2 id="just-happened">Recent activity</h2>

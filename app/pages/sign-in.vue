@@ -7,7 +7,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import PorchMark from '~/components/PorchMark.vue'
 
-definePageMeta({ layout: 'door' })
+definePageMeta({ layout: 'signed-out' })
 
 const route = useRoute()
 const firstTime = ref<boolean | null>(null)

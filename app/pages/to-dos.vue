@@ -7,7 +7,7 @@ import type { DeskView, TodoLine } from '#core/views/desk'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
-import { saySome } from '~/look/say'
+import { saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 

@@ -3,8 +3,8 @@ import { defineNuxtPlugin } from '#imports'
 import PrimeVue, { defaultOptions } from 'primevue/config'
 import ToastService from 'primevue/toastservice'
 import ConfirmationService from 'primevue/confirmationservice'
-import preset from '~/look/preset'
-import { styleNonce } from '~/look/nonce'
+import preset from '~/theme/preset'
+import { styleNonce } from '~/theme/nonce'
 
 /**
  * PrimeVue marks the ends of a dialog with elements that take the focus and

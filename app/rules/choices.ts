@@ -1,7 +1,7 @@
 /** What a rule can wake on and do, to choose from, and what a new one of each begins as. */
 import { EVERYBODY, type Condition } from '#core/audience/condition'
 import { emptyMessage } from '#core/message/content'
-import { MOMENTS, WHENS, WHEN_KINDS, type Action, type ActionKind, type MomentName, type RuleInput, type ThingKind, type When, type WhenKind } from '#core/rules/rule'
+import { MOMENTS, TRIGGERS, TRIGGER_KINDS, type Action, type ActionKind, type MomentName, type RuleInput, type ThingKind, type Trigger, type TriggerKind } from '#core/rules/rule'
 import type { RuleNames } from '#core/rules/say'
 import type { RuleParts } from '#core/views/rules'
 import type { ZoneName } from '#core/time/zone'
@@ -9,7 +9,7 @@ import { namesFrom } from '~/audience/leaves'
 
 export const MOMENT_NAMES: Record<MomentName, string> = { 'arrives': 'Arrives', 'picks': 'Picks', 'buys': 'Buys', 'goes-quiet': 'Goes quiet' }
 
-export const WHEN_WORDS: Record<WhenKind, string> = {
+export const WHEN_WORDS: Record<TriggerKind, string> = {
   'opted-in': 'opts in', 'confirmed': 'says yes to the opt-in', 'imported': 'comes with an import', 'joined-list': 'joins a list', 'came-back': 'comes back after leaving', 'hook-called': 'is told of by a webhook',
   'got-tag': 'gets a tag', 'lost-tag': 'loses a tag', 'clicked': 'follows a link', 'opened': 'opens an email', 'sent': 'was sent an email', 'visited-page': 'comes to a page by an email', 'replied': 'replies',
   'field-changed': 'has a field changed', 'date-arrived': 'comes to a date of theirs', 'enrolled': 'starts a course', 'finished-course': 'finishes a course', 'entered-segment': 'comes into a segment', 'left-segment': 'goes out of a segment',
@@ -19,11 +19,11 @@ export const WHEN_WORDS: Record<WhenKind, string> = {
 /** What can happen with what there is: without an incoming webhook nothing is told of by one. */
 export const whenOptions = (parts: RuleParts) => MOMENTS.map(moment => ({
   name: MOMENT_NAMES[moment],
-  items: WHEN_KINDS.filter(kind => WHENS[kind].moment === moment && canHappen(kind, parts)).map(value => ({ value, name: WHEN_WORDS[value] })),
+  items: TRIGGER_KINDS.filter(kind => TRIGGERS[kind].moment === moment && canHappen(kind, parts)).map(value => ({ value, name: WHEN_WORDS[value] })),
 }))
 
-function canHappen(kind: WhenKind, parts: RuleParts): boolean {
-  const { thing } = WHENS[kind]
+function canHappen(kind: TriggerKind, parts: RuleParts): boolean {
+  const { thing } = TRIGGERS[kind]
   if (kind === 'date-arrived') return parts.fields.some(field => field.kind === 'date')
   return thing === null || thingsOf(thing, parts).length > 0
 }
@@ -63,8 +63,8 @@ export const THING_WORDS: Record<ThingKind, { one: string, any: string }> = {
 }
 
 /** Of the kind, about the first thing there is if it cannot be about any. */
-export function newWhen(kind: WhenKind, parts: RuleParts): When {
-  const { thing, any } = WHENS[kind]
+export function newWhen(kind: TriggerKind, parts: RuleParts): Trigger {
+  const { thing, any } = TRIGGERS[kind]
   const things = thing === null ? [] : kind === 'date-arrived' ? parts.fields.filter(field => field.kind === 'date') : thingsOf(thing, parts)
   return {
     kind, thingId: any ? null : things[0]?.id ?? null,
@@ -97,8 +97,8 @@ export function ruleNamesFrom(parts: RuleParts, zone: ZoneName): RuleNames {
 
 /** A new rule for a moment that was chosen elsewhere: `?when=got-tag&thing=3`. */
 export function ruleFrom(query: Record<string, unknown>, parts: RuleParts): RuleInput {
-  const kind = WHEN_KINDS.find(one => one === query.when) ?? 'opted-in'
-  const { thing } = WHENS[kind]
+  const kind = TRIGGER_KINDS.find(one => one === query.when) ?? 'opted-in'
+  const { thing } = TRIGGERS[kind]
   const wanted = Number(query.thing)
   const id = thing !== null && thingsOf(thing, parts).some(one => one.id === wanted) ? wanted : null
   const when = newWhen(kind, parts)

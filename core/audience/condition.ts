@@ -6,6 +6,7 @@
  * of them: a leaf about a missing fact does not hold. Facts never lie later
  * than now.
  */
+import type { WhichSend } from '#core/sending/kinds'
 import type { ConsentRule, CountryCode } from '#core/people/country'
 import type { SourceKey } from '#core/page/touch'
 import type { FieldValue } from '#core/people/field'
@@ -21,7 +22,7 @@ export type Stretch =
   | { kind: 'since', at: Instant }
 
 /** Which emails: all, those of one course, or one step of it. */
-export type WhichEmail = { courseId: number, stepId: string | null } | null
+export type WhichEmail = WhichSend | null
 
 /** What became of an email, or what its reader did with it. Opens are reader opens. */
 export const EMAIL_FATES = ['sent', 'opened', 'clicked', 'left-by', 'held-back', 'given-up', 'waiting-again', 'maybe-twice'] as const
@@ -54,7 +55,7 @@ export const NO_RESULT = 'none'
 
 export type Leaf =
   | { kind: 'status', is: Status[] }
-  /** Active, and with the consent their country needs: whom the house may send to at all. */
+  /** Active, and with the consent their country needs: whom the workspace may send to at all. */
   | { kind: 'may-be-mailed' }
   /** Null: any list; *never joined* then means none ever. */
   | { kind: 'list', listId: number | null, is: 'joined' | 'left' | 'never-joined' }

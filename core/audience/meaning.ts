@@ -1,4 +1,5 @@
 /** What a condition means for one person, from what is known about them. */
+import type { SendKindName } from '#core/sending/kinds'
 import type { CountryCode } from '#core/people/country'
 import { needsConsent } from '#core/people/country'
 import { isSameSource, type SourceKey } from '#core/page/touch'
@@ -10,9 +11,9 @@ import type { Condition, EmailFate, FieldTest, Leaf, Moment, OptInFate, Purchase
 import { datesOf, edgesOf, fold, isGroup, NO_RESULT, returnsOf, SAMPLE } from './condition'
 
 export interface EmailFacts {
-  /** Null for an email of a page. */
-  courseId: number | null
-  stepId: string
+  kind: SendKindName
+  ownerId: number
+  itemId: string
   plannedAt: Instant
   status: string
   /** True if a failed email is to be tried once more. */
@@ -225,7 +226,7 @@ export function timesOfPurchases({ purchases, checkouts }: PersonFacts, leaf: Ex
 
 /** Whether this is one of those emails. */
 export function isOne(email: EmailFacts, which: WhichEmail): boolean {
-  return which === null || (email.courseId === which.courseId && (which.stepId === null || email.stepId === which.stepId))
+  return which === null || (email.kind === which.kind && email.ownerId === which.ownerId && (which.itemId === null || email.itemId === which.itemId))
 }
 
 /** When it came to this with an email; empty if it did not. */

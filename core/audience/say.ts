@@ -1,4 +1,5 @@
 /** A condition in words, as it is read aloud and told above a table. */
+import { kindOf, type WhichSend } from '#core/sending/kinds'
 import { sayCountry } from '#core/people/country'
 import type { Field } from '#core/people/field'
 import { sayDay } from '#core/time/say'
@@ -114,10 +115,9 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
     case 'brought':
       return `${leaf.by === 'first' ? 'who were brought here by' : 'whose latest opt-in was brought by'} ${names.brought(leaf.source)}`
     case 'email': {
-      const course = leaf.which && names.courses.get(leaf.which.courseId)
-      const email = leaf.which === null ? null : leaf.which.stepId === null ? `of ${course?.name ?? GONE}` : `${course?.steps.get(leaf.which.stepId) ?? GONE} of ${course?.name ?? GONE}`
+      const email = leaf.which === null ? null : sayWhich(leaf.which, names)
       const [one, many] = FATES[leaf.fate]
-      const what = leaf.times > 1 ? `${many} ${leaf.times} emails${email === null ? '' : ` ${leaf.which!.stepId === null ? email : `like ${email}`}`}` : `${one} ${email === null ? 'any email' : leaf.which!.stepId === null ? `any email ${email}` : email}`
+      const what = leaf.times > 1 ? `${many} ${leaf.times} emails${email === null ? '' : ` ${leaf.which!.itemId === null ? email : `like ${email}`}`}` : `${one} ${email === null ? 'any email' : leaf.which!.itemId === null ? `any email ${email}` : email}`
       return `${what}${leaf.url === null ? '' : ` (the link ${leaf.url})`}${stretch(leaf.within)}`
     }
     case 'last-read':
@@ -187,4 +187,13 @@ function sayTest(test: FieldTest, zone: ZoneName, countries: boolean): string {
     case 'next-days': return `is today or in the ${test.days} days after`
     case 'day': return `${test.yearly ? 'comes round' : 'is'} ${test.days === 0 ? 'today' : `${Math.abs(test.days)} ${Math.abs(test.days) === 1 ? 'day' : 'days'} ${test.days > 0 ? 'ago' : 'ahead'}`}`
   }
+}
+
+/** One email, or any of what it comes of. */
+function sayWhich({ kind, ownerId, itemId }: WhichSend, names: Names): string {
+  const { owner, word } = kindOf(kind)
+  const course = owner === 'course' ? names.courses.get(ownerId) : undefined
+  const of = owner === 'course' ? course?.name : owner === 'page' ? names.pages.get(ownerId) : owner === 'offer' ? names.offers.get(ownerId) : word
+  const item = owner === 'course' && itemId !== null ? course?.steps.get(itemId) ?? GONE : word
+  return itemId === null ? `of ${of ?? GONE}` : `${item} of ${of ?? GONE}`
 }

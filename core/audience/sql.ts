@@ -10,7 +10,7 @@ import type { SourceKey } from '#core/page/touch'
 import type { FieldTest, Condition, EmailFate, Group, Leaf, Moment, OptInFate, PurchaseFate, Stretch, WhichEmail } from './condition'
 import { datesOf, edgesOf, fold, isGroup, NO_RESULT, returnsOf, SAMPLE } from './condition'
 
-export interface Compiled {
+export interface SqlCondition {
   /** True or false, never null. */
   sql: string
   /** Bound in the order of the question marks. */
@@ -23,7 +23,7 @@ export interface Compiled {
  */
 export type Form = 'sets' | 'each'
 
-export function toSql(condition: Condition, moment: Moment, form: Form = 'sets'): Compiled {
+export function toSql(condition: Condition, moment: Moment, form: Form = 'sets'): SqlCondition {
   if (!isGroup(condition)) return leafToSql(condition, moment, form)
   const parts = condition.of.map(part => condition.kind === 'none' ? negation(part, moment, form) : toSql(part, moment, form))
   const values = parts.flatMap(part => part.values)
@@ -36,7 +36,7 @@ export function toSql(condition: Condition, moment: Moment, form: Form = 'sets')
  * course that everybody counted must have leads the way, which saves making a
  * set of its people first.
  */
-export function toCount(condition: Condition, moment: Moment): Compiled & { from: string } {
+export function toCount(condition: Condition, moment: Moment): SqlCondition & { from: string } {
   const needed = isGroup(condition) ? flatAll(condition) : [condition]
   const at = needed.findIndex(part => !isGroup(part) && onePerPerson(part, moment) !== null)
   const lead = at < 0 ? null : onePerPerson(needed[at] as Leaf, moment)
@@ -51,7 +51,7 @@ function flatAll(group: Group): Condition[] {
 }
 
 /** That it does not hold. An arrival is turned round, so that an index can still be used. */
-function negation(condition: Condition, moment: Moment, form: Form): Compiled {
+function negation(condition: Condition, moment: Moment, form: Form): SqlCondition {
   if (condition.kind !== 'arrived') return not(toSql(condition, moment, form))
   const { from, to } = edgesOf(condition.when, moment.now)
   return from !== null ? { sql: 'p.created_at < ?', values: [from] } : { sql: 'p.created_at > ?', values: [to!] }
@@ -79,7 +79,7 @@ function holdings({ tagId, since }: Extract<Leaf, { kind: 'tag' }>, moment: Mome
 
 const visits = (courseId: number, more: string, ...values: string[]): Rows => ({ from: 'enrolments e', person: 'e.person_id', where: `e.course_id = ?${more}`, values: [courseId, ...values] })
 
-function leafToSql(leaf: Leaf, moment: Moment, form: Form): Compiled {
+function leafToSql(leaf: Leaf, moment: Moment, form: Form): SqlCondition {
   const rows = onePerPerson(leaf, moment)
   if (rows) return some(form, rows)
   switch (leaf.kind) {
@@ -193,20 +193,20 @@ export const PURCHASES: Record<PurchaseFate, { from: string, time: string, where
   abandoned: { from: 'checkouts u', time: 'u.started_at', where: `u.state = 'abandoned'` },
 }
 
-export const ofOffer = (offerId: number | null): Compiled => offerId === null ? { sql: '', values: [] } : { sql: ' AND u.offer_id = ?', values: [offerId] }
+export const ofOffer = (offerId: number | null): SqlCondition => offerId === null ? { sql: '', values: [] } : { sql: ' AND u.offer_id = ?', values: [offerId] }
 
 interface Rows {
   from: string
   /** The column that says whose they are. */
   person: string
   where: string
-  values: Compiled['values']
+  values: SqlCondition['values']
   /** How many there must be, and how they are counted. */
   atLeast?: { n: number, count: string }
 }
 
 /** That there are such rows about the person. */
-function some(form: Form, { from, person, where, values, atLeast }: Rows): Compiled {
+function some(form: Form, { from, person, where, values, atLeast }: Rows): SqlCondition {
   if (form === 'sets') {
     return atLeast
       ? { sql: `p.id IN (SELECT ${person} FROM ${from} WHERE ${where} GROUP BY ${person} HAVING ${atLeast.count} >= ?)`, values: [...values, atLeast.n] }
@@ -217,14 +217,14 @@ function some(form: Form, { from, person, where, values, atLeast }: Rows): Compi
   return atLeast ? { sql: `(SELECT ${atLeast.count} ${mine}) >= ?`, values: [...values, atLeast.n] } : { sql: `EXISTS (SELECT 1 ${mine})`, values }
 }
 
-const not = ({ sql, values }: Compiled): Compiled => ({ sql: `NOT (${sql})`, values })
+const not = ({ sql, values }: SqlCondition): SqlCondition => ({ sql: `NOT (${sql})`, values })
 
-function oneOf(column: string, values: readonly string[]): Compiled {
+function oneOf(column: string, values: readonly string[]): SqlCondition {
   return values.length === 0 ? { sql: '0', values: [] } : { sql: `${column} IN (${values.map(() => '?').join(', ')})`, values: [...values] }
 }
 
 /** That consent is not on record although it is needed. */
-export function consentMissing({ consent }: Moment): Compiled {
+export function consentMissing({ consent }: Moment): SqlCondition {
   const named = oneOf('p.country', consent.countries)
   return { sql: `(p.consent_at IS NULL AND CASE WHEN p.country IS NULL THEN ${consent.unknownNeeds ? 1 : 0} ELSE ${named.sql} END)`, values: named.values }
 }
@@ -232,7 +232,7 @@ export function consentMissing({ consent }: Moment): Compiled {
 /** Looked up, so that nothing but these ever becomes part of a statement. */
 const SIGNS = { '<': '<', '<=': '<=', '=': '=', '>=': '>=', '>': '>' } as const
 
-function fieldToSql(test: FieldTest, moment: Moment): Compiled {
+function fieldToSql(test: FieldTest, moment: Moment): SqlCondition {
   const text = (sql: string, ...values: (string | number)[]) => ({ sql: `(typeof(f.value) = 'text' AND ${sql})`, values })
   switch (test.is) {
     case 'known':
@@ -265,7 +265,7 @@ function fieldToSql(test: FieldTest, moment: Moment): Compiled {
   }
 }
 
-function emailToSql({ fate, which, within: stretch, times, url }: Extract<Leaf, { kind: 'email' }>, moment: Moment, form: Form): Compiled {
+function emailToSql({ fate, which, within: stretch, times, url }: Extract<Leaf, { kind: 'email' }>, moment: Moment, form: Form): SqlCondition {
   if (times < 1) return { sql: '1', values: [] }
   const one = whichToSql(which)
   const what = done(fate, url, stretch, moment)
@@ -276,14 +276,16 @@ function emailToSql({ fate, which, within: stretch, times, url }: Extract<Leaf, 
   })
 }
 
-function whichToSql(which: WhichEmail): Compiled {
+/** Of the email `o`; nothing of any of them. */
+export function whichToSql(which: WhichEmail): SqlCondition {
   if (which === null) return { sql: '', values: [] }
-  const course = ` AND o.kind = 'course' AND o.thing_id = ?`
-  return which.stepId === null ? { sql: course, values: [which.courseId] } : { sql: `${course} AND o.step_id = ?`, values: [which.courseId, which.stepId] }
+  const { kind, ownerId, itemId } = which
+  const owner = ' AND o.kind = ? AND o.owner_id = ?'
+  return itemId === null ? { sql: owner, values: [kind, ownerId] } : { sql: `${owner} AND o.item_id = ?`, values: [kind, ownerId, itemId] }
 }
 
 /** That it came to this with the email `o`, in the stretch. */
-function done(fate: EmailFate, url: string | null, stretch: Stretch | null, moment: Moment): Compiled & { from: string } {
+function done(fate: EmailFate, url: string | null, stretch: Stretch | null, moment: Moment): SqlCondition & { from: string } {
   const at = (column: string, more = '') => {
     const time = within(column, stretch, moment)
     return { from: 'outbox o', sql: `${more}${column} IS NOT NULL${time.sql}`, values: time.values }
@@ -321,7 +323,7 @@ function done(fate: EmailFate, url: string | null, stretch: Stretch | null, mome
 }
 
 /** ` AND ...` for a column of times; nothing for no stretch. */
-function within(column: string, stretch: Stretch | null, { now }: Moment): Compiled {
+function within(column: string, stretch: Stretch | null, { now }: Moment): SqlCondition {
   const { from, to } = stretch ? edgesOf(stretch, now) : { from: null, to: null }
   return {
     sql: `${from === null ? '' : ` AND ${column} >= ?`}${to === null ? '' : ` AND ${column} <= ?`}`,
@@ -331,7 +333,7 @@ function within(column: string, stretch: Stretch | null, { now }: Moment): Compi
 
 /** Which column of an opt-in `v` tells when it came to this, and what must be true besides. */
 /** Of which page, brought by what, led where. */
-export function whichOptIn({ pageId, touchId, resultId }: Extract<Leaf, { kind: 'opted-in' }>): Compiled {
+export function whichOptIn({ pageId, touchId, resultId }: Extract<Leaf, { kind: 'opted-in' }>): SqlCondition {
   return {
     sql: `v.page_id = ?${touchId ? ' AND v.touch_id = ?' : ''}${resultId ? ' AND coalesce(v.result_id, ?) = ?' : ''}`,
     values: [pageId, ...touchId ? [touchId] : [], ...resultId ? [NO_RESULT, resultId] : []],
@@ -339,7 +341,7 @@ export function whichOptIn({ pageId, touchId, resultId }: Extract<Leaf, { kind: 
 }
 
 /** The touches that come down to a source. */
-export function touchesOf({ kind, word }: SourceKey): Compiled {
+export function touchesOf({ kind, word }: SourceKey): SqlCondition {
   const where = { named: 't.named = ?', utm: `t.named = '' AND t.source = ?`, site: `t.named = '' AND t.source = '' AND t.referrer = ?`, untold: `t.named = '' AND t.source = '' AND t.referrer = ''` }[kind]
   return { sql: `SELECT t.id FROM touches t WHERE ${where}`, values: kind === 'untold' ? [] : [word] }
 }

@@ -10,14 +10,14 @@
 import { DAY } from '#core/time/zone'
 import type { Condition, EmailFate, Leaf, Moment, PurchaseFate, Stretch } from './condition'
 import { edgesOf, isGroup } from './condition'
-import { consentMissing, ofOffer, optInTime, PURCHASES, toSql, touchesOf, whichOptIn, type Compiled } from './sql'
+import { consentMissing, ofOffer, optInTime, PURCHASES, toSql, touchesOf, whichOptIn, whichToSql, type SqlCondition } from './sql'
 
-export function toSqlThen(condition: Condition, moment: Moment): Compiled {
+export function toSqlThen(condition: Condition, moment: Moment): SqlCondition {
   const { sql, values } = then(condition, moment)
   return { sql: `(p.created_at <= ? AND ${sql})`, values: [moment.now, ...values] }
 }
 
-function then(condition: Condition, moment: Moment): Compiled {
+function then(condition: Condition, moment: Moment): SqlCondition {
   if (!isGroup(condition)) return leafThen(condition, moment)
   if (condition.of.length === 0) return { sql: condition.kind === 'any' ? '0' : '1', values: [] }
   const parts = condition.of.map(part => then(part, moment))
@@ -25,7 +25,7 @@ function then(condition: Condition, moment: Moment): Compiled {
   return { sql: condition.kind === 'none' ? `NOT ${sql}` : sql, values: parts.flatMap(part => part.values) }
 }
 
-function leafThen(leaf: Leaf, moment: Moment): Compiled {
+function leafThen(leaf: Leaf, moment: Moment): SqlCondition {
   const { now } = moment
   switch (leaf.kind) {
     case 'status':
@@ -60,11 +60,10 @@ function leafThen(leaf: Leaf, moment: Moment): Compiled {
       return { sql: `coalesce((SELECT v.touch_id FROM opt_ins v WHERE v.person_id = p.id AND v.at <= ? ORDER BY v.at DESC, v.event_id DESC LIMIT 1), 0) IN (${touches.sql})`, values: [now, ...touches.values] }
     }
     case 'email': {
-      const one: Compiled = leaf.which === null ? { sql: '1', values: [] }
-        : leaf.which.stepId === null ? { sql: `o.kind = 'course' AND o.thing_id = ?`, values: [leaf.which.courseId] } : { sql: `o.kind = 'course' AND o.thing_id = ? AND o.step_id = ?`, values: [leaf.which.courseId, leaf.which.stepId] }
+      const one = whichToSql(leaf.which)
       const { from, time, where } = FATES[leaf.fate]
       const followed = leaf.fate === 'clicked' && leaf.url !== null ? { sql: ' AND k.url = ?', values: [leaf.url] } : { sql: '', values: [] }
-      return atLeast(leaf.times, 'count(DISTINCT o.id)', from, 'o.person_id', time, { sql: `${where} AND ${one.sql}${followed.sql}`, values: [...one.values, ...followed.values] }, leaf.within, now)
+      return atLeast(leaf.times, 'count(DISTINCT o.id)', from, 'o.person_id', time, { sql: `${where}${one.sql}${followed.sql}`, values: [...one.values, ...followed.values] }, leaf.within, now)
     }
     case 'last-read': {
       const last = leaf.by === 'reader'
@@ -73,7 +72,7 @@ function leafThen(leaf: Leaf, moment: Moment): Compiled {
       return edges(last, [now], leaf.within, now)
     }
     case 'course': {
-      const visit = (more: string, ...values: (string | number)[]): Compiled => ({ sql: `EXISTS (SELECT 1 FROM enrolments e WHERE e.person_id = p.id AND +e.course_id = ? AND e.joined_at <= ?${more})`, values: [leaf.courseId, now, ...values] })
+      const visit = (more: string, ...values: (string | number)[]): SqlCondition => ({ sql: `EXISTS (SELECT 1 FROM enrolments e WHERE e.person_id = p.id AND +e.course_id = ? AND e.joined_at <= ?${more})`, values: [leaf.courseId, now, ...values] })
       switch (leaf.is) {
         case 'ever': return visit('')
         case 'never': return { ...visit(''), sql: `NOT ${visit('').sql}` }
@@ -131,13 +130,13 @@ const STATUS = `coalesce((SELECT e.detail FROM events e WHERE e.person_id = p.id
 /** Recorded by then, which can be later than it was given. */
 const CONSENTED = 'EXISTS (SELECT 1 FROM consents c JOIN events e ON e.id = c.event_id WHERE c.person_id = p.id AND e.at <= ?)'
 
-function missingThen(moment: Moment): Compiled {
+function missingThen(moment: Moment): SqlCondition {
   const needed = consentMissing(moment)
   return { sql: `(NOT ${CONSENTED} AND ${needed.sql.replace('p.consent_at IS NULL', '1')})`, values: [moment.now, ...needed.values] }
 }
 
 /** How somebody stood with any of the lists then. */
-function anyListThen(is: Extract<Leaf, { kind: 'list' }>['is'], now: Moment['now']): Compiled {
+function anyListThen(is: Extract<Leaf, { kind: 'list' }>['is'], now: Moment['now']): SqlCondition {
   const ever = `EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id AND +e.kind IN ('joined-list', 'left-list') AND +e.at <= ?)`
   if (is === 'never-joined') return { sql: `NOT ${ever}`, values: [now] }
   const last = lastOf('list_id', 'joined-list', 'left-list', 'e.kind').replace('+e.list_id = ?', '+e.list_id = l.id')
@@ -172,7 +171,7 @@ const FATES: Record<EmailFate, { from: string, time: string, where: string }> = 
   'maybe-twice': { from: 'outbox o', time: 'o.planned_at', where: 'o.repeats > 0' },
 }
 
-function atLeast(n: number, count: string, from: string, person: string, time: string, where: Compiled, stretch: Stretch | null, now: number): Compiled {
+function atLeast(n: number, count: string, from: string, person: string, time: string, where: SqlCondition, stretch: Stretch | null, now: number): SqlCondition {
   const { from: begin, to } = stretch ? edgesOf(stretch, now) : { from: null, to: null }
   return {
     sql: `(SELECT ${count} FROM ${from} WHERE ${person} = p.id AND ${where.sql} AND ${time} <= ?${begin === null ? '' : ` AND ${time} >= ?`}) >= ?`,
@@ -181,7 +180,7 @@ function atLeast(n: number, count: string, from: string, person: string, time: s
 }
 
 /** A time, perhaps null, within a stretch. */
-function edges(time: string, values: (string | number)[], stretch: Stretch, now: number): Compiled {
+function edges(time: string, values: (string | number)[], stretch: Stretch, now: number): SqlCondition {
   const { from, to } = edgesOf(stretch, now)
   return from !== null ? { sql: `coalesce(${time}, -1) >= ?`, values: [...values, from] } : { sql: `coalesce(${time}, 9e15) <= ?`, values: [...values, to!] }
 }

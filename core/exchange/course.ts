@@ -5,11 +5,13 @@
  */
 import { isGroup, type Condition } from '#core/audience/condition'
 import { mapIds, type IdMap } from '#core/mentions'
-import { WHENS, type Action, type ThingKind, type When as Occasion } from '#core/rules/rule'
+import { TRIGGERS, type Action, type ThingKind, type Trigger } from '#core/rules/rule'
 import { mapSteps, type CourseDraft, type DraftStep } from '#core/sequence/draft'
 import type { Reaction } from '#core/sequence/program'
 
 export const COURSE_FORMAT = 'keen-porch course'
+/** 1 said otherwise which email a condition asks about (./older.ts). */
+export const COURSE_VERSION = 2
 
 /** What a course can name, and what goes along of it. */
 export interface PortableNames {
@@ -22,7 +24,7 @@ export interface PortableNames {
 
 export interface PortableCourse {
   format: typeof COURSE_FORMAT
-  version: 1
+  version: typeof COURSE_VERSION
   name: string
   /** What it is for, in a sentence. */
   reason: string
@@ -52,7 +54,7 @@ export function toPortable(name: string, reason: string, draft: CourseDraft, des
     if (key === 'linkId' && ('url' in this || 'href' in this)) return undefined
     return key === 'messageId' ? null : value
   })) as CourseDraft
-  return { format: COURSE_FORMAT, version: 1, name, reason, names, draft: mapIds(plain, own) }
+  return { format: COURSE_FORMAT, version: COURSE_VERSION, name, reason, names, draft: mapIds(plain, own) }
 }
 
 /** Without what names something that is not there: actions, parts of conditions, ways in and out. `is` says what is missing, by the numbers of the draft. */
@@ -67,7 +69,7 @@ export function without(draft: CourseDraft, is: (kind: ThingKind, id: number) =>
   }
   const actions = (then: Action[]) => then.filter(action => !names(action))
   const condition = (who: Condition): Condition => isGroup(who) ? { ...who, of: who.of.map(condition).filter(part => isGroup(part) || !names(part)) } : who
-  const occasion = (when: Occasion): Occasion => !names(when) ? when : WHENS[when.kind].any ? { ...when, thingId: null } : { kind: 'clicked', thingId: null }
+  const trigger = (when: Trigger): Trigger => !names(when) ? when : TRIGGERS[when.kind].any ? { ...when, thingId: null } : { kind: 'clicked', thingId: null }
   const reaction = (one: Reaction): Reaction[] => {
     const then = actions(one.then)
     return then.length > 0 || one.again || one.skipToId ? [{ ...one, then }] : []
@@ -77,7 +79,7 @@ export function without(draft: CourseDraft, is: (kind: ThingKind, id: number) =>
       case 'email': return one.reactions ? { ...one, reactions: one.reactions.flatMap(reaction) } : one
       case 'do': return { ...one, then: actions(one.then) }
       case 'fork': return { ...one, ways: one.ways.map(way => ({ ...way, who: names(way.who) ? { kind: 'all', of: [condition(way.who)].filter(part => isGroup(part) || !names(part)) } : way.who })) }
-      case 'hold': return { ...one, until: one.until.kind === 'event' ? { ...one.until, when: occasion(one.until.when) } : { ...one.until, who: names(one.until.who) ? { kind: 'all', of: [condition(one.until.who)].filter(part => isGroup(part) || !names(part)) } : one.until.who } }
+      case 'hold': return { ...one, until: one.until.kind === 'event' ? { ...one.until, when: trigger(one.until.when) } : { ...one.until, who: names(one.until.who) ? { kind: 'all', of: [condition(one.until.who)].filter(part => isGroup(part) || !names(part)) } : one.until.who } }
       default: return one
     }
   }

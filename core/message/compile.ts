@@ -4,10 +4,11 @@
  * person, the rest is made once per version.
  */
 import { hrefOf, isTracked } from '#core/message/webAddress'
-import { day, type } from '#core/look/tokens'
+import { day, type } from '#core/theme/tokens'
 import type { BlockNode, InlineNode, ListItemNode, ListNode, MessageContent, PlaceholderNode, TrackedUse } from './content'
 import { linkMark, linksOf } from './content'
 import { escapeHtml, escapeLiquid } from './escape'
+import type { Because } from '#core/sending/kinds'
 
 export interface Templates {
   subject: string
@@ -34,9 +35,6 @@ export interface Personal {
   /** On one line. */
   postal_address: string
 }
-
-/** Why somebody gets an email, which its last lines say: they are on a list; this address was typed and must be confirmed; they asked for just this; they bought something, and it carries the receipt. */
-export type Because = 'list' | 'confirm' | 'asked' | 'bought'
 
 export function compileMessage(content: MessageContent, because: Because = 'list'): Templates {
   const html = new Writer('html')

@@ -52,11 +52,10 @@ function utf8Of(letter: string): number[] {
 /** What makes an email one and the same, however often it is tried: the unique key of its outbox row. */
 export interface OutboxKey {
   kind: string
-  thingId: number
+  ownerId: number
   personId: number
-  stepId: string
-  visit: number
-  purpose: string
+  itemId: string
+  occasion: string
 }
 
 /**
@@ -65,7 +64,7 @@ export interface OutboxKey {
  * one installation from another.
  */
 export function messageIdOf(key: OutboxKey, workspaceKey: string, senderDomain: string): string {
-  return `<${[key.kind, key.thingId, key.stepId, key.visit, key.purpose, key.personId, workspaceKey].join('.')}@${senderDomain}>`
+  return `<${[key.kind, key.ownerId, key.itemId, key.occasion, key.personId, workspaceKey].join('.')}@${senderDomain}>`
 }
 
 /** `news@example.com` gives `example.com`. */

@@ -4,7 +4,7 @@ import { hasOwnButton, isWritten } from '#core/message/content'
 import { badLinkIn, sayBadLink } from '#core/message/webAddress'
 import { missingOfSections, missingOfThanks, type Drawn, type Missing } from '#core/page/content'
 import type { FieldGift, PageForm } from '#core/page/form'
-import { newLook } from '#core/page/look'
+import { newTheme } from '#core/page/theme'
 import { paragraphs } from '#core/page/text'
 import { newThanks, type Thanks } from '#core/page/thanks'
 import { MINUTE, type Instant } from '#core/time/zone'
@@ -56,7 +56,7 @@ export const MOST_PLACES = 1_000_000
 export const MOST_ABANDONED_HOURS = 720
 
 export const newOffer = (headline = '', currency = 'EUR'): OfferContent => ({
-  look: newLook(),
+  theme: newTheme(),
   sections: [
     { id: 's1', kind: 'headline', name: '', hidden: false, text: headline, under: '' },
     { id: 's2', kind: 'text', name: '', hidden: false, text: paragraphs('') },

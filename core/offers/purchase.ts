@@ -6,7 +6,7 @@
 import type { Instant } from '#core/time/zone'
 
 /** Amounts in minor units of the order's one currency. `ref`: the service's own word for this payment or refund. */
-export type Told =
+export type PaymentFact =
   | { kind: 'paid', ref: string, at: Instant, amount: number }
   | { kind: 'refused', ref: string, at: Instant }
   /** Money went back; `of` names the payment it was taken from. */
@@ -29,41 +29,41 @@ export interface Purchase {
 }
 
 /** What of the things told does not count, each with its reason: `early` waits for its payment, `too-much` is more than was left of it. */
-export interface Reckoned { purchase: Purchase | null, uncounted: { told: Told, why: 'early' | 'too-much' }[] }
+export interface Tally { purchase: Purchase | null, uncounted: { fact: PaymentFact, why: 'early' | 'too-much' }[] }
 
 /** Two tellings of one thing are one. */
-const keyOf = (told: Told): string => told.kind === 'ended' ? 'ended' : told.kind === 'disputed' ? `disputed ${told.of}` : `${told.kind} ${told.ref}`
+const keyOf = (fact: PaymentFact): string => fact.kind === 'ended' ? 'ended' : fact.kind === 'disputed' ? `disputed ${fact.of}` : `${fact.kind} ${fact.ref}`
 
 /** Null while no payment has come through: nothing has been bought. */
-export function reckon(all: readonly Told[]): Reckoned {
-  const once = new Map<string, Told>()
+export function tally(all: readonly PaymentFact[]): Tally {
+  const once = new Map<string, PaymentFact>()
   // Of two that differ the earlier stands; at one time, the one that reads first: never the one that came first.
-  for (const told of [...all].sort(inTime)) if (!once.has(keyOf(told))) once.set(keyOf(told), told)
-  const told = [...once.values()]
-  const payments: Payment[] = told.filter(one => one.kind === 'paid').map(({ ref, at, amount }) => ({ ref, at, amount, refunded: 0, disputed: false }))
-  const uncounted: Reckoned['uncounted'] = []
-  for (const one of told) {
+  for (const fact of [...all].sort(inTime)) if (!once.has(keyOf(fact))) once.set(keyOf(fact), fact)
+  const fact = [...once.values()]
+  const payments: Payment[] = fact.filter(one => one.kind === 'paid').map(({ ref, at, amount }) => ({ ref, at, amount, refunded: 0, disputed: false }))
+  const uncounted: Tally['uncounted'] = []
+  for (const one of fact) {
     if (one.kind !== 'refunded' && one.kind !== 'disputed') continue
     const payment = payments.find(({ ref }) => ref === one.of)
-    if (!payment) uncounted.push({ told: one, why: 'early' })
+    if (!payment) uncounted.push({ fact: one, why: 'early' })
     else if (one.kind === 'disputed') payment.disputed = true
-    else if (payment.refunded + one.amount > payment.amount) uncounted.push({ told: one, why: 'too-much' })
+    else if (payment.refunded + one.amount > payment.amount) uncounted.push({ fact: one, why: 'too-much' })
     else payment.refunded += one.amount
   }
   if (payments.length === 0) return { purchase: null, uncounted }
   const lastPaidAt = Math.max(...payments.map(({ at }) => at))
-  const refusals = told.filter(one => one.kind === 'refused' && one.at > lastPaidAt).map(({ at }) => at)
+  const refusals = fact.filter(one => one.kind === 'refused' && one.at > lastPaidAt).map(({ at }) => at)
   const sum = (part: (payment: Payment) => number) => payments.reduce((total, payment) => total + part(payment), 0)
   return {
     purchase: {
-      payments, refusedAt: refusals.length === 0 ? null : Math.min(...refusals), endedAt: told.find(one => one.kind === 'ended')?.at ?? null,
+      payments, refusedAt: refusals.length === 0 ? null : Math.min(...refusals), endedAt: fact.find(one => one.kind === 'ended')?.at ?? null,
       paid: sum(({ amount }) => amount), refunded: sum(({ refunded }) => refunded),
     },
     uncounted,
   }
 }
 
-const inTime = (one: Told, other: Told): number => one.at - other.at || (JSON.stringify(one) < JSON.stringify(other) ? -1 : 1)
+const inTime = (one: PaymentFact, other: PaymentFact): number => one.at - other.at || (JSON.stringify(one) < JSON.stringify(other) ? -1 : 1)
 
 /** Whether the buyer still has what they bought: not if all of it went back. What is paid again and again is had until the end of what was paid for, which is the caller's to say. */
 export const isTakenBack = ({ paid, refunded }: Pick<Purchase, 'paid' | 'refunded'>): boolean => paid > 0 && refunded === paid

@@ -1,6 +1,6 @@
 /** The receipt of a payment: what it says, as HTML for email and page, and as text. */
 import { sayMoney } from '#core/money/money'
-import { day } from '#core/look/tokens'
+import { day } from '#core/theme/tokens'
 import { html, type Html } from '#core/page/html'
 import { sayDay } from '#core/time/say'
 import type { Instant, ZoneName } from '#core/time/zone'

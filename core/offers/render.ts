@@ -1,7 +1,7 @@
 /** The public pages of what is sold: an offer's page, and a buyer's own. They work without JavaScript. */
 import { noMark } from '#core/page/editing'
 import { html, type Html } from '#core/page/html'
-import { newLook, type PageLook } from '#core/page/look'
+import { newTheme, type PageTheme } from '#core/page/theme'
 import { renderPage, type PageView } from '#core/page/render'
 import { shell, type Face } from '#core/page/shell'
 import { paragraphs } from '#core/page/text'
@@ -42,8 +42,8 @@ export interface OwnedView {
   end: { action: string, words: string } | null
 }
 
-export function renderBuyer(view: Face & { look?: PageLook, name: string, owned: OwnedView[], note?: string }): string {
-  return shell({ title: 'What you have bought', robots: 'noindex', look: newLook(), ...view }, html`<div class="rest">
+export function renderBuyer(view: Face & { theme?: PageTheme, name: string, owned: OwnedView[], note?: string }): string {
+  return shell({ title: 'What you have bought', robots: 'noindex', theme: newTheme(), ...view }, html`<div class="rest">
 ${view.note && html`<p class="done" role="status">${view.note}</p>`}
 <h1>What you have bought</h1>
 <p class="under">${view.name === '' ? 'This page is yours alone' : `${view.name}, this page is yours alone`}: whoever has its address sees what stands here.</p>
@@ -84,7 +84,7 @@ export interface PayView extends Face {
 
 /** The page of the payment stand-in. It says what it is before anything else. */
 export function renderPay(view: PayView): string {
-  return shell({ ...view, title: 'Practice checkout', robots: 'noindex', look: { ...newLook(), colour: 'sand', width: 'narrow' } }, html`<div class="rest">
+  return shell({ ...view, title: 'Practice checkout', robots: 'noindex', theme: { ...newTheme(), colour: 'sand', width: 'narrow' } }, html`<div class="rest">
 <p class="done" role="note"><strong>No money moves here.</strong> This is the checkout of the practice workspace: choose what becomes of the payment.</p>
 <h1>Pay for ${view.title}</h1>
 <table class="receipt">${view.lines.map(({ words, amount }) => html`<tr><td>${words}</td><td>${amount}</td></tr>`)}${view.whole && html`<tr class="total"><td>All of it</td><td>${view.whole}</td></tr>`}<tr class="total"><td>Now to pay</td><td>${view.total}</td></tr></table>

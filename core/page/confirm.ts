@@ -19,7 +19,7 @@ export interface Confirming {
   waitText: PageText
 }
 
-export interface Asking { state: 'waiting' | 'confirmed' | 'expired' | 'withdrawn', expiresAt: Instant }
+export interface ConfirmationRequest { state: 'waiting' | 'confirmed' | 'expired' | 'withdrawn', expiresAt: Instant }
 
 /** What comes of following the link of a confirmation email. */
 export type ConfirmOutcome =
@@ -33,7 +33,7 @@ export type ConfirmOutcome =
   | 'left-since'
 
 /** The written table. Exactly at its last moment a yes still counts. */
-export function outcomeOf({ state, expiresAt }: Asking, now: Instant): ConfirmOutcome {
+export function outcomeOf({ state, expiresAt }: ConfirmationRequest, now: Instant): ConfirmOutcome {
   switch (state) {
     case 'confirmed': return 'counted-already'
     case 'withdrawn': return 'left-since'
@@ -42,23 +42,23 @@ export function outcomeOf({ state, expiresAt }: Asking, now: Instant): ConfirmOu
   }
 }
 
-export interface AskingTimes { expiresAt: Instant, remindAt: Instant | null }
+export interface ConfirmationTimes { expiresAt: Instant, remindAt: Instant | null }
 
 /** The times of an asking that begins now. A reminder that would come when it is over is left out. */
-export function askingTimes({ withinDays, reminder }: Pick<Confirming, 'withinDays' | 'reminder'>, now: Instant): AskingTimes {
+export function confirmationTimes({ withinDays, reminder }: Pick<Confirming, 'withinDays' | 'reminder'>, now: Instant): ConfirmationTimes {
   const expiresAt = now + withinDays * DAY
   const remindAt = reminder && now + reminder.afterHours * HOUR
   return { expiresAt, remindAt: remindAt !== null && remindAt < expiresAt ? remindAt : null }
 }
 
 /** When something is to be done next: the reminder, else its end, just after the last moment at which a yes counts. */
-export const nextOfAsking = ({ expiresAt, remindAt }: AskingTimes): Instant => remindAt ?? expiresAt + 1
+export const nextOfConfirmation = ({ expiresAt, remindAt }: ConfirmationTimes): Instant => remindAt ?? expiresAt + 1
 
 /** Who presses the page's button again gets another email only after so long: the first may still be on its way. */
 export const SAME_AGAIN_AFTER = 10 * MINUTE
 
 /** At most so many askings go to one address in 24 hours, over all pages: nobody's mailbox can be filled by typing their address. */
-export const MOST_ASKINGS_A_DAY = 5
+export const MOST_REQUESTS_A_DAY = 5
 
 export const newConfirming = (): Confirming => ({
   who: 'everybody',

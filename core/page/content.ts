@@ -3,7 +3,7 @@ import { hasOwnButton, isWritten } from '#core/message/content'
 import { badLinkIn, isAddress, sayBadLink } from '#core/message/webAddress'
 import { newConfirming, type Confirming } from './confirm'
 import { newForm, type FieldGift, type PageForm } from './form'
-import { newLook, type PageLook } from './look'
+import { newTheme, type PageTheme } from './theme'
 import type { Promised } from './promise'
 import { nameOfResult, neverPicked, type AnswerTest, type ResultPage } from './result'
 import { nameOfSection, type Section, type SectionOf } from './section'
@@ -17,7 +17,7 @@ export interface ForKnown { tagIds: number[], thanks: Thanks }
 export interface PageMeta { title: string, description: string, pictureId: number | null }
 
 /** What any page of ours is drawn from: sections, one of which holds what visitors press. */
-export interface Drawn { look: PageLook, sections: Section[], meta: PageMeta }
+export interface Drawn { theme: PageTheme, sections: Section[], meta: PageMeta }
 
 export interface PageContent extends Drawn {
   form: PageForm
@@ -38,7 +38,7 @@ export interface PageContent extends Drawn {
 }
 
 export const newPage = (headline = ''): PageContent => ({
-  look: newLook(),
+  theme: newTheme(),
   sections: [
     { id: 's1', kind: 'headline', name: '', hidden: false, text: headline, under: '' },
     { id: 's2', kind: 'text', name: '', hidden: false, text: paragraphs('') },

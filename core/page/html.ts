@@ -13,13 +13,13 @@ export class Html {
   }
 }
 
-type Piece = Html | string | number | false | null | undefined | Piece[]
+type HtmlPart = Html | string | number | false | null | undefined | HtmlPart[]
 
-export function html(strings: TemplateStringsArray, ...values: Piece[]): Html {
+export function html(strings: TemplateStringsArray, ...values: HtmlPart[]): Html {
   return new Html(strings.reduce((out, part, index) => out + write(values[index - 1]) + part))
 }
 
-function write(value: Piece): string {
+function write(value: HtmlPart): string {
   if (value === null || value === undefined || value === false) return ''
   if (Array.isArray(value)) return value.map(write).join('')
   return value instanceof Html ? value.source : escapeHtml(String(value))

@@ -5,7 +5,7 @@ import { noMark, type Mark } from './editing'
 import { formHtml, type FormView } from './formHtml'
 import type { Html } from './html'
 import { html, richText } from './html'
-import type { PageLook } from './look'
+import type { PageTheme } from './theme'
 import { picturePath } from './picture'
 import { sectionHtml, type SectionView } from './sections'
 import { shell, type Face } from './shell'
@@ -30,7 +30,7 @@ export function renderPage(view: PageView): string {
   const [shared] = content.meta.pictureId === null ? picturesOf(content) : [content.meta.pictureId]
   const site = url.slice(0, url.search(/\/[ps]\//))
   return shell({
-    ...view, title: titleOf(content), look: content.look, apart: pictureApart(content, false) !== undefined, description: content.meta.description.trim(),
+    ...view, title: titleOf(content), theme: content.theme, apart: pictureApart(content, false) !== undefined, description: content.meta.description.trim(),
     pictureUrl: shared !== undefined && view.pictures.has(shared) && url !== '' ? `${site}${picturePath(shared, 'share')}` : null,
   }, pageHtml({ ...view, mark: noMark }))
 }
@@ -42,14 +42,14 @@ export interface OptInView extends Omit<PageView, 'content' | 'box'>, Pick<FormV
 export const renderOptIn = (view: OptInView): string => renderPage({ ...view, box: formHtml({ ...view, form: view.content.form, mark: noMark }) })
 
 /** The picture that stands apart from the rest, as the look says; what is hidden stands nowhere but on the canvas. */
-const pictureApart = ({ look, sections }: Drawn, editing: boolean) =>
-  look.picture === 'inside' ? undefined : sections.find(section => section.kind === 'picture' && (editing || !section.hidden))
+const pictureApart = ({ theme, sections }: Drawn, editing: boolean) =>
+  theme.picture === 'inside' ? undefined : sections.find(section => section.kind === 'picture' && (editing || !section.hidden))
 
 /** What stands inside the page; on the canvas it is drawn again and again. */
 export function pageHtml(view: DrawnView): Html {
   const { content, mark } = view
   const editing = mark !== noMark
-  const sections: SectionView = { ...view, look: content.look, editing }
+  const sections: SectionView = { ...view, theme: content.theme, editing }
   const shown = content.sections.filter(section => editing || !section.hidden)
   const apart = pictureApart(content, editing)
   const rest = shown.filter(section => section !== apart).map(section => sectionHtml(section, sections))
@@ -66,10 +66,10 @@ export function embeddedHtml(view: Pick<OptInView, 'content' | 'fields' | 'actio
 /** What is read after it, in its place. */
 export const wordsHtml = (headline: string, text: PageText): string => html`<h2 tabindex="-1">${headline}</h2>${richText(text)}`.source
 
-interface Words extends Face { headline: string, text: PageText, look: PageLook }
+interface Words extends Face { headline: string, text: PageText, theme: PageTheme }
 
 /** What people read once their opt-in counts. */
-export function renderThanks(view: Face & { thanks: Thanks, look: PageLook, note?: string }): string {
+export function renderThanks(view: Face & { thanks: Thanks, theme: PageTheme, note?: string }): string {
   const { headline, text, onward } = view.thanks
   return shell({ title: headline, robots: 'noindex', ...view }, html`<div class="rest">${view.note && html`<p class="done" role="status">${view.note}</p>`}
 <h1>${headline}</h1>${richText(text)}${onwardHtml(onward)}</div>`)
@@ -87,7 +87,7 @@ export function renderWait(view: Words & { senderAddress: string }): string {
 }
 
 export interface ConfirmView extends Face {
-  look: PageLook
+  theme: PageTheme
   action: string
   /** Shown with its middle hidden. */
   address: string

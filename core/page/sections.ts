@@ -4,12 +4,12 @@ import type { Instant, ZoneName } from '#core/time/zone'
 import { instantOf } from '#core/time/zone'
 import type { Mark } from './editing'
 import { html, richText, type Html } from './html'
-import { PAGE_WIDTHS, type PageLook } from './look'
+import { PAGE_WIDTHS, type PageTheme } from './theme'
 import { picturePath, type PictureView } from './picture'
 import type { Section, SectionOf } from './section'
 
 export interface SectionView {
-  look: PageLook
+  theme: PageTheme
   pictures: ReadonlyMap<number, PictureView>
   /** Puts the workspace's beginning before a path. */
   at(path: string): string
@@ -60,7 +60,7 @@ function picture({ pictureId, alt, decorates, caption }: SectionOf<'picture'>, v
   const { widths, width, height } = known
   const src = (size: number) => view.at(picturePath(known.id, size))
   return html`<figure><img src="${src(widths.find(one => one >= 960) ?? widths.at(-1)!)}" srcset="${widths.map(size => `${src(size)} ${size}w`).join(', ')}"
- sizes="(max-width: ${PAGE_WIDTHS[view.look.width].px}px) 100vw, ${PAGE_WIDTHS[view.look.width].px}px" width="${width}" height="${height}" alt="${decorates ? '' : alt}">${words}</figure>`
+ sizes="(max-width: ${PAGE_WIDTHS[view.theme.width].px}px) 100vw, ${PAGE_WIDTHS[view.theme.width].px}px" width="${width}" height="${height}" alt="${decorates ? '' : alt}">${words}</figure>`
 }
 
 /** Without the script it names the end; with it, the days, hours and minutes that are left. */

@@ -1,6 +1,6 @@
 /** What stands around every public page. They all work without JavaScript. */
 import { html, type Html } from './html'
-import { lookClasses, newLook, type PageLook } from './look'
+import { themeClasses, newTheme, type PageTheme } from './theme'
 
 /** Where the files of the public pages are; the script tells the visitor's zone and counts down, and is left out where nothing may run. */
 export interface PublicFiles { css: string, script: string | null }
@@ -11,7 +11,7 @@ export interface Face { senderName: string, postalAddress: string, files: Public
 export interface Shell extends Face {
   title: string
   /** A place for a picture beside the text is only kept where one stands: `apart`. */
-  look?: PageLook
+  theme?: PageTheme
   apart?: boolean
   robots?: 'noindex'
   /** For search results and for where the address is shared. */
@@ -23,7 +23,7 @@ export interface Shell extends Face {
 
 export function shell(parts: Shell, main: Html): string {
   const { title, description, url, pictureUrl } = parts
-  const look = parts.look ?? newLook()
+  const theme = parts.theme ?? newTheme()
   return `<!doctype html>
 ${html`<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
 <title>${title}</title>${parts.robots && html`<meta name="robots" content="noindex">`}
@@ -31,7 +31,7 @@ ${description && html`<meta name="description" content="${description}"><meta pr
 ${url && html`<meta property="og:title" content="${title}"><meta property="og:type" content="website"><meta property="og:url" content="${url}"><link rel="canonical" href="${url}">`}
 ${pictureUrl && html`<meta property="og:image" content="${pictureUrl}"><meta name="twitter:card" content="summary_large_image">`}
 <link rel="stylesheet" href="${parts.files.css}"></head>
-<body class="${lookClasses(parts.apart ? look : { ...look, picture: 'inside' })}"><main>${main}</main>
+<body class="${themeClasses(parts.apart ? theme : { ...theme, picture: 'inside' })}"><main>${main}</main>
 <footer>${parts.senderName}${parts.postalAddress && html`, ${parts.postalAddress.replaceAll('\n', ', ')}`}</footer>
 ${parts.files.script && html`<script src="${parts.files.script}" defer></script>`}</body></html>`}`
 }

@@ -1,6 +1,6 @@
 /** The looks of the public pages; a few kilobytes in all. */
-import { day } from '#core/look/tokens'
-import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS } from './look'
+import { day } from '#core/theme/tokens'
+import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS } from './theme'
 
 /** One variable font, in two files: the second is only fetched where a letter of it is on the page. */
 const FONT = '/fonts/atkinson-hyperlegible-next'

@@ -1,6 +1,6 @@
 /** What else is to be thought of where another thing is put in the place of one, or none. */
 import { replacedIn, type Replacement } from '#core/mentions'
-import { WHENS, type Action, type Rule } from '#core/rules/rule'
+import { TRIGGERS, type Action, type Rule } from '#core/rules/rule'
 import { mapSteps, type CourseDraft } from '#core/sequence/draft'
 
 /** A reaction from which nothing follows any more goes with what it did. */
@@ -27,7 +27,7 @@ export function inRules(rules: Rule[], what: Replacement & { to: number }): Rule
 
 /** Giving the very tag whose getting wakes the rule, and the like. */
 function isItself({ kind, thingId }: Rule['when'], action: Action): boolean {
-  const { thing } = WHENS[kind]
+  const { thing } = TRIGGERS[kind]
   if (kind === 'got-tag' || kind === 'lost-tag') return 'tagId' in action && action.tagId === thingId
   return thing === 'list' && (action.kind === 'join-list' || action.kind === 'leave-list') && action.listId === thingId
 }

@@ -20,6 +20,8 @@ export type TaskSpec =
   /** Those who have the one tag, or are on the one list, have or are on the other instead. */
   | { kind: 'merge-tags', fromId: number, intoId: number }
   | { kind: 'merge-lists', fromId: number, intoId: number }
+  /** An email of a send to everybody of its audience. */
+  | { kind: 'send', sendId: number }
   /** Takes back what another task did, where nothing else has changed it since. */
   | { kind: 'undo', taskId: number }
 
@@ -54,6 +56,7 @@ export const OUTCOMES = [
   'enrolled', 'stays-out', 'will-come-in', 'past-its-end', 'goes-on', 'is-not-at-the-end',
   'erased',
   'acted', 'acted-before', 'does-not-fit',
+  'queued', 'held-back', 'was-queued',
   'new', 'updated', 'unchanged', 'refused',
   'taken-back', 'changed-since',
   'moved',
@@ -61,7 +64,7 @@ export const OUTCOMES = [
 ] as const
 export type Outcome = typeof OUTCOMES[number]
 
-const CHANGES: readonly Outcome[] = ['given', 'taken', 'put-on', 'taken-off', 'set', 'enrolled', 'will-come-in', 'goes-on', 'erased', 'acted', 'new', 'updated', 'taken-back']
+const CHANGES: readonly Outcome[] = ['given', 'taken', 'put-on', 'taken-off', 'set', 'enrolled', 'will-come-in', 'goes-on', 'erased', 'acted', 'queued', 'new', 'updated', 'taken-back']
 export const isChange = (outcome: Outcome): boolean => CHANGES.includes(outcome)
 
 export const OUTCOME_WORDS: Record<Outcome, string> = {
@@ -72,6 +75,7 @@ export const OUTCOME_WORDS: Record<Outcome, string> = {
   'set': 'were changed', 'was-so-already': 'were so already',
   'enrolled': 'began it', 'stays-out': 'stayed out, each for a reason that stands in their history', 'will-come-in': 'come in when it is their turn', 'past-its-end': 'would be past its end by now, and stayed out', 'goes-on': 'go on', 'is-not-at-the-end': 'are not at its end any more',
   'erased': 'were erased',
+  'queued': 'get it', 'held-back': 'are held back, each with a reason', 'was-queued': 'had it already',
   'acted': 'were treated as the rule says', 'acted-before': 'had been before, and it is not so often', 'does-not-fit': 'do not fit any more',
   'new': 'are new', 'updated': 'were known and are updated', 'unchanged': 'were known just so', 'refused': 'were refused',
   'taken-back': 'are as before', 'changed-since': 'had changed since and were left alone',

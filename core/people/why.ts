@@ -1,5 +1,5 @@
 /** Why someone got an email, or did not: in words, from what stands in the books. */
-import { sayHeldBack, type HeldBackReason } from './heldback'
+import { sayHeldBack, type HeldBackReason } from '#core/sending/checks'
 import type { Instant } from '#core/time/zone'
 
 export interface WhyFacts {
@@ -23,21 +23,43 @@ export interface WhyFacts {
   heldBackNow: HeldBackReason | null
 }
 
+/** What became of an email that was decided for somebody, whatever it comes of. */
+export type Decided = WhyFacts['emails'][number]
+
+/** Of one that is not of a course: it was decided, or it was not. `notDecided` says why it was not. */
+export function whyOfOne(facts: Pick<WhyFacts, 'emails' | 'listName' | 'waitsBecause' | 'heldBackNow'> & { notDecided: string }, say: (at: Instant) => string): string[] {
+  const [email] = facts.emails
+  return email ? became(email, facts, say) : [facts.notDecided, ...thenHeldBack(facts)]
+}
+
+const thenHeldBack = ({ heldBackNow, listName }: Pick<WhyFacts, 'heldBackNow' | 'listName'>): string[] =>
+  heldBackNow ? [`As things stand it would then be held back: ${sayHeldBack(heldBackNow, listName)}.`] : []
+
+/** `since`: what it came of, where there is something to tell; `history`: what ended or moved it. */
+function became(
+  email: Decided, facts: Pick<WhyFacts, 'listName' | 'waitsBecause' | 'heldBackNow'>, say: (at: Instant) => string, since: string[] = [], history: string[] = [],
+): string[] {
+  switch (email.status) {
+    case 'handed over':
+    case 'may have arrived': return [`They were sent it ${say(email.handedOverAt!)}.`, ...since]
+    case 'held back': return [`It was held back: ${sayHeldBack(email.reason, facts.listName)}.`, ...since, ...history]
+    case 'withdrawn': return [`It was withdrawn before it went: ${sayHeldBack(email.reason, facts.listName)}.`, ...since, ...history]
+    case 'failed': return [`It could not be handed over: ${email.reason ?? 'the mail server did not take it'}.`, ...since]
+    default: return [facts.waitsBecause ? `It waits: ${facts.waitsBecause}.` : `It waits to go ${say(email.plannedAt)}.`, ...since, ...thenHeldBack(facts)]
+  }
+}
+
 /** The first sentence answers; the others say what it rests on. `say` puts an instant into words. */
 export function whyOrWhyNot(facts: WhyFacts, say: (at: Instant) => string): string[] {
   const { courseName, emailTitle, emails: [email], journeys: [journey], told } = facts
-  const asThingsStand = !facts.heldBackNow ? []
-    : [`As things stand it would then be held back: ${sayHeldBack(facts.heldBackNow, facts.listName)}.`]
+  const asThingsStand = thenHeldBack(facts)
   const history = told.map(one => `${say(one.at)}: ${one.words}.`)
   if (email) {
     const joined = journey ? [`They joined ${courseName} ${say(journey.joinedAt)}, and it was planned for ${say(email.plannedAt)}.`] : []
-    switch (email.status) {
-      case 'handed over': return [`They were sent it ${say(email.handedOverAt!)}.`, ...joined, ...facts.emails.length > 1 ? [`In all it was decided ${facts.emails.length} times: once in each journey, and whenever it was to go once more.`] : []]
-      case 'held back': return [`It was held back: ${sayHeldBack(email.reason, facts.listName)}.`, ...joined, ...history]
-      case 'withdrawn': return [`It was withdrawn before it went: ${sayHeldBack(email.reason, facts.listName)}.`, ...joined, ...history]
-      case 'failed': return [`It could not be handed over: ${email.reason ?? 'the mail server did not take it'}.`, ...joined]
-      default: return [facts.waitsBecause ? `It waits: ${facts.waitsBecause}.` : `It waits to go ${say(email.plannedAt)}.`, ...joined, ...asThingsStand]
-    }
+    const answer = became(email, facts, say, joined, history)
+    const isSent = email.handedOverAt !== null
+    return isSent && facts.emails.length > 1
+      ? [...answer, `In all it was decided ${facts.emails.length} times: once in each journey, and whenever it was to go once more.`] : answer
   }
   if (!facts.courseRuns) return [`Nobody has got it: ${courseName} was not started yet.`]
   if (!facts.emailRuns) return [`Nobody gets it now: ${emailTitle} is not in what runs of ${courseName}.`]

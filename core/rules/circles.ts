@@ -1,7 +1,7 @@
 /** Rules and courses that could feed each other without any time passing: found before they are saved, by what each could bring about. */
 import { EVERYBODY, leavesOf, type Condition, type Leaf } from '#core/audience/condition'
 import type { AtOnce } from '#core/sequence/atOnce'
-import type { Action, Rule, When } from './rule'
+import type { Action, Rule, Trigger } from './rule'
 
 /** What actions reach besides what they name. */
 export interface Reach {
@@ -33,28 +33,28 @@ export const courseAsRule = (courseId: number, { then, finishes }: AtOnce): Rule
 } satisfies Knot)
 
 /** Something that may come of an action at once; a null thing is any. */
-type Outcome = Pick<When, 'kind' | 'thingId'>
+type Outcome = Pick<Trigger, 'kind' | 'thingId'>
 
 function outcomesOf(action: Action, reach: Reach): Outcome[] {
-  const of = (kind: When['kind'], thingId: number | null): Outcome => ({ kind, thingId })
+  const of = (kind: Trigger['kind'], thingId: number | null): Outcome => ({ kind, thingId })
   switch (action.kind) {
-    case 'give-tag': return [of('got-tag', action.tagId), ...reach.coursesStartedBy(action.tagId).map(id => of('enrolled', id)), ...segmentsAsking(leaf => leaf.kind === 'tag' && leaf.tagId === action.tagId, reach)]
-    case 'take-tag': return [of('lost-tag', action.tagId), ...segmentsAsking(leaf => leaf.kind === 'tag' && leaf.tagId === action.tagId, reach)]
-    case 'join-list': return [of('joined-list', action.listId), ...reach.coursesStartedByList(action.listId).map(id => of('enrolled', id)), ...segmentsAsking(leaf => leaf.kind === 'list' && leaf.listId === action.listId, reach)]
-    case 'leave-list': return [of('left-list', action.listId), ...reach.coursesOfList(action.listId).map(id => of('left-course', id)), ...segmentsAsking(leaf => leaf.kind === 'list' && leaf.listId === action.listId, reach)]
-    case 'set-field': return [of('field-changed', action.fieldId), of('date-arrived', action.fieldId), ...segmentsAsking(leaf => leaf.kind === 'field' && leaf.fieldId === action.fieldId, reach)]
-    case 'score': return [...action.points > 0 ? [of('reached-score', null)] : [], ...segmentsAsking(leaf => leaf.kind === 'score', reach)]
-    case 'status': return [...action.to === 'unsubscribed' ? [of('left-course', null)] : [], ...segmentsAsking(leaf => leaf.kind === 'status' || leaf.kind === 'may-be-mailed', reach)]
-    case 'enrol': return [of('enrolled', action.courseId), ...segmentsAsking(leaf => leaf.kind === 'course' && leaf.courseId === action.courseId, reach)]
-    case 'leave-course': return [of('left-course', action.courseId), ...segmentsAsking(leaf => leaf.kind === 'course' && leaf.courseId === action.courseId, reach)]
-    case 'no-more': return segmentsAsking(leaf => leaf.kind === 'no-more' && leaf.offerId === action.offerId, reach)
+    case 'give-tag': return [of('got-tag', action.tagId), ...reach.coursesStartedBy(action.tagId).map(id => of('enrolled', id)), ...segmentsNaming(leaf => leaf.kind === 'tag' && leaf.tagId === action.tagId, reach)]
+    case 'take-tag': return [of('lost-tag', action.tagId), ...segmentsNaming(leaf => leaf.kind === 'tag' && leaf.tagId === action.tagId, reach)]
+    case 'join-list': return [of('joined-list', action.listId), ...reach.coursesStartedByList(action.listId).map(id => of('enrolled', id)), ...segmentsNaming(leaf => leaf.kind === 'list' && leaf.listId === action.listId, reach)]
+    case 'leave-list': return [of('left-list', action.listId), ...reach.coursesOfList(action.listId).map(id => of('left-course', id)), ...segmentsNaming(leaf => leaf.kind === 'list' && leaf.listId === action.listId, reach)]
+    case 'set-field': return [of('field-changed', action.fieldId), of('date-arrived', action.fieldId), ...segmentsNaming(leaf => leaf.kind === 'field' && leaf.fieldId === action.fieldId, reach)]
+    case 'score': return [...action.points > 0 ? [of('reached-score', null)] : [], ...segmentsNaming(leaf => leaf.kind === 'score', reach)]
+    case 'status': return [...action.to === 'unsubscribed' ? [of('left-course', null)] : [], ...segmentsNaming(leaf => leaf.kind === 'status' || leaf.kind === 'may-be-mailed', reach)]
+    case 'enrol': return [of('enrolled', action.courseId), ...segmentsNaming(leaf => leaf.kind === 'course' && leaf.courseId === action.courseId, reach)]
+    case 'leave-course': return [of('left-course', action.courseId), ...segmentsNaming(leaf => leaf.kind === 'course' && leaf.courseId === action.courseId, reach)]
+    case 'no-more': return segmentsNaming(leaf => leaf.kind === 'no-more' && leaf.offerId === action.offerId, reach)
     case 'email': return [of('sent', null)]
     default: return []
   }
 }
 
 /** Segments that ask for it, themselves or by another: people may come in, and go out. */
-function segmentsAsking(asks: (leaf: Leaf) => boolean, { segments }: Reach): Outcome[] {
+function segmentsNaming(asks: (leaf: Leaf) => boolean, { segments }: Reach): Outcome[] {
   const found = [...segments].filter(([id]) => leavesThrough(id, segments).some(asks)).map(([id]) => id)
   return found.flatMap((thingId): Outcome[] => [{ kind: 'entered-segment', thingId }, { kind: 'left-segment', thingId }])
 }
@@ -66,7 +66,7 @@ function leavesThrough(id: number, segments: Reach['segments'], seen = new Set<n
   return leavesOf(condition).flatMap(leaf => leaf.kind === 'segment' ? leavesThrough(leaf.segmentId, segments, seen) : [leaf])
 }
 
-function wakes(outcome: Outcome, when: When, from: Rule): boolean {
+function wakes(outcome: Outcome, when: Trigger, from: Rule): boolean {
   if (outcome.kind !== when.kind || (when.thingId !== null && outcome.thingId !== null && when.thingId !== outcome.thingId)) return false
   // A loss by time, and another value than the one that is set, are not what the action brings about.
   if (when.kind === 'lost-tag') return !when.expired

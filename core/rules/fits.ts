@@ -3,15 +3,15 @@ import type { Condition, FieldTest } from '#core/audience/condition'
 import { EVERYBODY } from '#core/audience/condition'
 import { silentFor } from '#core/audience/segment'
 import type { FieldKind } from '#core/people/field'
-import type { RuleInput, When } from './rule'
+import type { RuleInput, Trigger } from './rule'
 
 /** What a standing needs to be asked for by address or by kind. */
 export interface Fitting { urlOf(linkId: number): string | undefined, kindOf(fieldId: number): FieldKind | undefined }
 
 /** Who has the tag, is on the list, has bought ... Null where nothing that stays tells it: then only the rule's own condition can say. */
-export function standingAfter(when: When, fitting: Fitting): Condition | null {
+export function standingAfter(when: Trigger, fitting: Fitting): Condition | null {
   const { thingId: id } = when
-  const which = id === null ? null : { courseId: id, stepId: when.stepId ?? null }
+  const which = id === null ? null : { kind: 'course' as const, ownerId: id, itemId: when.stepId ?? null }
   const purchase = (fate: 'bought' | 'refunded' | 'abandoned'): Condition => ({ kind: 'purchase', fate, offerId: id, within: null, times: 1 })
   switch (when.kind) {
     case 'opted-in': return id === null ? null : { kind: 'opted-in', pageId: id, within: null }
@@ -42,7 +42,7 @@ export function standingAfter(when: When, fitting: Fitting): Condition | null {
   }
 }
 
-function testOf({ to }: When, kind: FieldKind | undefined): FieldTest {
+function testOf({ to }: Trigger, kind: FieldKind | undefined): FieldTest {
   if (to === null || to === undefined || kind === undefined) return { is: 'known' }
   switch (kind) {
     case 'number': return { is: 'number', sign: '=', number: Number(to) }

@@ -1,4 +1,5 @@
 /** House rules: when something happens to someone, to whom it applies, what is done at once. */
+import { kindOf } from '#core/sending/kinds'
 import type { Condition } from '#core/audience/condition'
 import { EVERYBODY, leavesOf, type Leaf } from '#core/audience/condition'
 import type { EventKind } from '#core/events'
@@ -6,13 +7,13 @@ import type { MessageContent } from '#core/message/content'
 import type { FieldValue } from '#core/people/field'
 
 /** What a rule can wake on: kinds of events, each about one kind of thing or about none. */
-export const WHEN_KINDS = [
+export const TRIGGER_KINDS = [
   'opted-in', 'confirmed', 'imported', 'joined-list', 'came-back', 'hook-called',
   'got-tag', 'lost-tag', 'clicked', 'opened', 'sent', 'visited-page', 'replied', 'field-changed', 'date-arrived', 'enrolled', 'finished-course', 'entered-segment', 'left-segment', 'reached-score', 'todo-done',
   'bought', 'renewed', 'refunded', 'checkout-abandoned',
   'became-silent', 'left-list', 'left-course', 'bounced',
 ] as const satisfies readonly EventKind[]
-export type WhenKind = typeof WHEN_KINDS[number]
+export type TriggerKind = typeof TRIGGER_KINDS[number]
 
 /** `hookIn` is an address of ours that something outside calls, `hookOut` one outside that we call. */
 export type ThingKind = 'page' | 'list' | 'tag' | 'field' | 'link' | 'course' | 'offer' | 'segment' | 'hookIn' | 'hookOut' | 'rule'
@@ -22,7 +23,7 @@ export const MOMENTS = ['arrives', 'picks', 'buys', 'goes-quiet'] as const
 export type MomentName = typeof MOMENTS[number]
 
 /** `any`: it may be left open which thing. */
-export const WHENS: Record<WhenKind, { moment: MomentName, thing: ThingKind | null, any: boolean }> = {
+export const TRIGGERS: Record<TriggerKind, { moment: MomentName, thing: ThingKind | null, any: boolean }> = {
   'opted-in': { moment: 'arrives', thing: 'page', any: true },
   'confirmed': { moment: 'arrives', thing: 'page', any: true },
   'imported': { moment: 'arrives', thing: null, any: true },
@@ -54,8 +55,8 @@ export const WHENS: Record<WhenKind, { moment: MomentName, thing: ThingKind | nu
   'bounced': { moment: 'goes-quiet', thing: null, any: true },
 }
 
-export interface When {
-  kind: WhenKind
+export interface Trigger {
+  kind: TriggerKind
   /** Number of the page, list, tag ... concerned; null for any, and for kinds about no thing. */
   thingId: number | null
   /** Of *opened* and *sent*: only this email of the course; null for each. */
@@ -109,7 +110,7 @@ export type Often =
   | { kind: 'every', days: number }
 
 export interface RuleInput {
-  when: When
+  when: Trigger
   who: Condition
   /** In order, at least one. */
   then: Action[]
@@ -121,12 +122,12 @@ export interface RuleInput {
 
 export interface Rule extends RuleInput { id: number }
 
-export const newRule = (when: When, then: Action[] = []): RuleInput => ({ when, who: EVERYBODY, then, often: { kind: 'each' }, on: true, note: '' })
+export const newRule = (when: Trigger, then: Action[] = []): RuleInput => ({ when, who: EVERYBODY, then, often: { kind: 'each' }, on: true, note: '' })
 
 /** True if a condition asks nothing. The two-part form of the screen is such a one, too, while both parts are empty. */
 export const asksNothing = (who: Condition): boolean => (who.kind === 'all' && who.of.every(asksNothing)) || (who.kind === 'none' && who.of.length === 0)
 
-export const momentOfRule = ({ when }: Pick<RuleInput, 'when'>): MomentName => WHENS[when.kind].moment
+export const momentOfRule = ({ when }: Pick<RuleInput, 'when'>): MomentName => TRIGGERS[when.kind].moment
 
 /* What a rule is about */
 
@@ -139,7 +140,7 @@ export const THING_WORDS: Record<ThingKind, string> = {
 
 /** Everything a rule names, each once: what wakes it, whom it asks for, what it does. */
 export function thingsIn({ when, who, then }: Pick<RuleInput, 'when' | 'who' | 'then'>): Thing[] {
-  const { thing } = WHENS[when.kind]
+  const { thing } = TRIGGERS[when.kind]
   const all = [...thing !== null && when.thingId !== null ? [{ kind: thing, id: when.thingId }] : [], ...leavesOf(who).flatMap(thingsOfLeaf), ...then.flatMap(thingsOfAction)]
   return all.filter((one, n) => all.findIndex(other => other.kind === one.kind && other.id === one.id) === n)
 }
@@ -169,7 +170,10 @@ export function thingsOfLeaf(leaf: Leaf): Thing[] {
     case 'field': return [{ kind: 'field', id: leaf.fieldId }]
     case 'opted-in': return [{ kind: 'page', id: leaf.pageId }]
     case 'course': return [{ kind: 'course', id: leaf.courseId }]
-    case 'email': return leaf.which === null ? [] : [{ kind: 'course', id: leaf.which.courseId }]
+    case 'email': {
+      const owner = leaf.which && kindOf(leaf.which.kind).owner
+      return leaf.which === null || owner === null ? [] : [{ kind: owner, id: leaf.which.ownerId }]
+    }
     case 'segment': return [{ kind: 'segment', id: leaf.segmentId }]
     case 'rule-acted': return [{ kind: 'rule', id: leaf.ruleId }]
     case 'followed': return [{ kind: 'link', id: leaf.linkId }]

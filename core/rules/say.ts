@@ -3,8 +3,8 @@ import type { Names } from '#core/audience/say'
 import { sayCondition } from '#core/audience/say'
 import { plainLine } from '#core/message/content'
 import { sayField, type FieldKind } from '#core/people/field'
-import type { Action, MomentName, Often, Rule, RuleInput, When } from './rule'
-import { asksNothing, WHENS } from './rule'
+import type { Action, MomentName, Often, Rule, RuleInput, Trigger } from './rule'
+import { asksNothing, TRIGGERS } from './rule'
 
 export interface RuleNames extends Names {
   /** Addresses that call us, and those that we call. */
@@ -19,7 +19,7 @@ const named = (names: ReadonlyMap<number, string>, id: number | null, any: strin
 const count = (n: number, one: string, many: string) => `${n.toLocaleString('en-GB')} ${n === 1 ? one : many}`
 
 /** `someone opts in on Sheet kit` */
-export function sayWhen(when: When, names: RuleNames): string {
+export function sayTrigger(when: Trigger, names: RuleNames): string {
   const { thingId } = when
   const page = named(names.pages, thingId, 'any page')
   const course = thingId === null ? 'any course' : names.courses.get(thingId)?.name ?? GONE
@@ -102,7 +102,7 @@ export function sayOften(often: Often): string {
 export interface SaidRule { when: string, who: string, then: string[], often: string }
 
 export function sayRuleParts({ when, who, then, often }: RuleInput, names: RuleNames): SaidRule {
-  return { when: sayWhen(when, names), who: asksNothing(who) ? '' : sayCondition(who, names), then: then.map(action => sayAction(action, names)), often: sayOften(often) }
+  return { when: sayTrigger(when, names), who: asksNothing(who) ? '' : sayCondition(who, names), then: then.map(action => sayAction(action, names)), often: sayOften(often) }
 }
 
 /** `When someone opts in on Sheet kit, if they are with the tag a: give the tag b and begin the course c (each time).` */
@@ -112,17 +112,17 @@ export function sayRule(rule: RuleInput, names: RuleNames): string {
 }
 
 /** What a rule is known by elsewhere: its sentence without whom it asks for, `When someone opts in on Sheet kit: give the tag b`. */
-export const nameOfRule = ({ when, then }: RuleInput, names: RuleNames): string => `When ${sayWhen(when, names)}: ${listed(then.map(action => sayAction(action, names)))}`
+export const nameOfRule = ({ when, then }: RuleInput, names: RuleNames): string => `When ${sayTrigger(when, names)}: ${listed(then.map(action => sayAction(action, names)))}`
 
 const listed = (parts: string[]) => parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`
 
 /** `getting the tag a → give the tag b → ...`: a circle, rule by rule. */
 export function sayCircle(path: readonly Rule[], names: RuleNames): string {
-  return path.slice(0, -1).map((rule, n) => `${n > 0 ? 'then, as ' : 'when '}${sayWhen(rule.when, names)}: ${listed(rule.then.map(action => sayAction(action, names)))}`).join('; ') + '; and so on, from the beginning'
+  return path.slice(0, -1).map((rule, n) => `${n > 0 ? 'then, as ' : 'when '}${sayTrigger(rule.when, names)}: ${listed(rule.then.map(action => sayAction(action, names)))}`).join('; ') + '; and so on, from the beginning'
 }
 
 /** Which thing's screen a rule belongs beside. */
-export const placeOf = ({ when }: Pick<RuleInput, 'when'>): { kind: NonNullable<typeof WHENS[When['kind']]['thing']>, id: number } | null => {
-  const { thing } = WHENS[when.kind]
+export const placeOf = ({ when }: Pick<RuleInput, 'when'>): { kind: NonNullable<typeof TRIGGERS[Trigger['kind']]['thing']>, id: number } | null => {
+  const { thing } = TRIGGERS[when.kind]
   return thing !== null && when.thingId !== null ? { kind: thing, id: when.thingId } : null
 }

@@ -2,11 +2,11 @@
 import type { EventKind } from '#core/events'
 import type { FieldValue } from '#core/people/field'
 import { DAY, HOUR, type Instant } from '#core/time/zone'
-import type { Rule, When } from './rule'
-import { WHENS } from './rule'
+import type { Rule, Trigger } from './rule'
+import { TRIGGERS } from './rule'
 
 /** An event about a person, with what a rule can ask of it. What does not apply is null. */
-export interface Happening {
+export interface RuleEvent {
   kind: EventKind
   pageId: number | null
   listId: number | null
@@ -38,11 +38,11 @@ export function indexRules(rules: readonly Rule[]): RuleIndex {
 }
 
 /** The rules that a happening wakes, in their order; whom they apply to is asked after. */
-export function wokenBy(index: RuleIndex, happening: Happening): Rule[] {
+export function wokenBy(index: RuleIndex, happening: RuleEvent): Rule[] {
   return (index.get(happening.kind) ?? []).filter(({ when }) => matches(when, happening))
 }
 
-export function matches(when: When, happening: Happening): boolean {
+export function matches(when: Trigger, happening: RuleEvent): boolean {
   if (when.kind !== happening.kind || !isAboutIt(when, happening)) return false
   switch (when.kind) {
     // Machines open and follow things, too: only readers wake a rule.
@@ -70,13 +70,13 @@ export function matches(when: When, happening: Happening): boolean {
 }
 
 /** How the event of a date says which of a field's dates it is. */
-export const dateDetail = ({ days = 0, yearly = false }: Pick<When, 'days' | 'yearly'>): string => `${days}${yearly ? ' yearly' : ''}`
+export const dateDetail = ({ days = 0, yearly = false }: Pick<Trigger, 'days' | 'yearly'>): string => `${days}${yearly ? ' yearly' : ''}`
 
 const isSaid = (wanted: FieldValue | null | undefined, said: FieldValue | null) => wanted === null || wanted === undefined || (said !== null && String(wanted) === String(said))
 
-function isAboutIt({ kind, thingId }: When, happening: Happening): boolean {
+function isAboutIt({ kind, thingId }: Trigger, happening: RuleEvent): boolean {
   if (thingId === null) return true
-  switch (WHENS[kind].thing) {
+  switch (TRIGGERS[kind].thing) {
     case 'page': return happening.pageId === thingId
     case 'list': return happening.listId === thingId
     case 'tag': return happening.tagIds.includes(thingId)

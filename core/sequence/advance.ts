@@ -7,7 +7,7 @@
  */
 import { SECOND, type Instant } from '#core/time/zone'
 import { UNIT_MS } from '#core/time/when'
-import type { Advanced, Effect, Enrolment, Facts, Happening, ReplanReason } from './journey'
+import type { Advanced, JourneyEffect, Enrolment, Facts, JourneyEvent, ReplanReason } from './journey'
 import { DID, DID_NOT, firstOfWay, OTHERWISE, placesOf, type ForkStep, type HoldStep, type Program, type Step } from './program'
 import { isFirstAtOnce, notBefore, NOWHERE, planStep, standBefore } from './standing'
 
@@ -21,7 +21,7 @@ export const MOST_HOPS = 100
 export const JUDGING = 31 * SECOND
 
 /** Throws if the happening does not fit the state: a closed enrolment goes nowhere, and only a due step can be due. */
-export function advance(program: Program, enrolment: Enrolment | null, happening: Happening, facts: Facts): Advanced {
+export function advance(program: Program, enrolment: Enrolment | null, happening: JourneyEvent, facts: Facts): Advanced {
   if (happening.kind === 'joined') {
     if (enrolment) throw new Error('This enrolment has already begun')
     const { at, ownAct } = happening
@@ -134,8 +134,8 @@ function look(program: Program, enrolment: Enrolment, at: Instant, facts: Facts,
     // A condition is looked at as it stands; whenever it is found true in time, that is its time.
     if (at <= limitAt && facts.holds(until.who, at)) return take(program, enrolment, step, DID, when(at), facts)
     if (at >= decideAt) return take(program, enrolment, step, DID_NOT, limitAt, facts)
-    const turnsAt = facts.turnsAt(until.who, at)
-    return nothing({ ...enrolment, dueAt: turnsAt === null || turnsAt > limitAt ? decideAt : turnsAt })
+    const reevaluateAt = facts.reevaluateAt(until.who, at)
+    return nothing({ ...enrolment, dueAt: reevaluateAt === null || reevaluateAt > limitAt ? decideAt : reevaluateAt })
   }
   const found = facts.awaited(until, heldSince)
   // Exactly at the limit the event wins; what had happened before counts from entering.
@@ -151,7 +151,7 @@ function take(program: Program, enrolment: Enrolment, step: ForkStep | HoldStep,
   return after({ kind: 'way', step, wayId, at }, standBefore(program, moved, firstOfWay(program, step.id, wayId), facts))
 }
 
-const after = (effect: Effect, { enrolment, effects }: Advanced): Advanced => ({ enrolment, effects: [effect, ...effects] })
+const after = (effect: JourneyEffect, { enrolment, effects }: Advanced): Advanced => ({ enrolment, effects: [effect, ...effects] })
 
 /** Each wait has what was left of it. A step that says *skip if past* is skipped where its moment came while the journey stood still. */
 function resume(program: Program, enrolment: Enrolment, at: Instant, facts: Facts): Advanced {

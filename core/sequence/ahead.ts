@@ -1,6 +1,6 @@
 /** What will be sent to people who stand in a course, by the same function that runs it; for many of them at once. */
 import { ALWAYS } from '#core/time/hours'
-import { UNIT_MS, type When } from '#core/time/when'
+import { UNIT_MS, type Timing } from '#core/time/when'
 import { DAY, MINUTE, minutesOf, type Instant } from '#core/time/zone'
 import { advance } from './advance'
 import type { Enrolment, Facts } from './journey'
@@ -11,7 +11,7 @@ import { allSteps, DID, DID_NOT, firstOfWay, OTHERWISE, placesOf, type Program, 
 /** The part of those who took each way of a fork or hold so far, by the id of the step; ways nobody took yet count alike. */
 export type Shares = (stepId: string, wayIds: readonly string[]) => number[]
 
-export const ALIKE: Shares = (_, wayIds) => wayIds.map(() => 1 / wayIds.length)
+export const EQUAL_SHARES: Shares = (_, wayIds) => wayIds.map(() => 1 / wayIds.length)
 
 /** Half-hours of sending begin at a quarter of an hour in some zones. */
 export const QUARTER = 15 * MINUTE
@@ -31,7 +31,7 @@ export interface Send { stepId: string, plannedAt: Instant, part: number }
  * to last until its limit. Where ways meet again and come to the same moment,
  * it is whole again. Without them every part is 1.
  */
-export function sendsUntil(program: Program, enrolment: Enrolment, until: Instant, facts: SampleFacts, shares: Shares = ALIKE): Send[] {
+export function sendsUntil(program: Program, enrolment: Enrolment, until: Instant, facts: SampleFacts, shares: Shares = EQUAL_SHARES): Send[] {
   const sends: Send[] = []
   const all: Facts = { ...facts, ...NOTHING }
   let split = false
@@ -93,28 +93,28 @@ export interface Depends {
    * that is said are whole ones of it, as sending hours and the zones of today are; none where a moment just past is
    * passed over, or a date comes round.
    */
-  grain: number
+  bucket: number
 }
 
 const depends = new WeakMap<Program, Depends>()
 
 export function dependsOf(program: Program): Depends {
   let known = depends.get(program)
-  if (!known) depends.set(program, known = reckonDepends(allSteps<Step>(program.steps)))
+  if (!known) depends.set(program, known = forecastDepends(allSteps<Step>(program.steps)))
   return known
 }
 
-function reckonDepends(steps: readonly Step[]): Depends {
+function forecastDepends(steps: readonly Step[]): Depends {
   return {
     joining: steps.some(({ when }) => 'from' in when && when.from === 'joining'),
     zone: steps.some(({ zone }) => zone === 'subscriber'),
     calendar: steps.some(({ when }) => when.kind !== 'at-once' && when.kind !== 'elapsed'),
-    grain: steps.some(({ when, ifPast }) => when.kind === 'date-field' || (ifPast === 'skip' && canBePast(when))) ? 1 : steps.every(isInQuarters) ? QUARTER : MINUTE,
+    bucket: steps.some(({ when, ifPast }) => when.kind === 'date-field' || (ifPast === 'skip' && canBePast(when))) ? 1 : steps.every(isInQuarters) ? QUARTER : MINUTE,
   }
 }
 
 /** Whether it can lie before the step before it. */
-const canBePast = (when: When): boolean => when.kind === 'date' || when.kind === 'calendar-day' || when.kind === 'months' || (when.kind === 'elapsed' && when.from === 'joining')
+const canBePast = (when: Timing): boolean => when.kind === 'date' || when.kind === 'calendar-day' || when.kind === 'months' || (when.kind === 'elapsed' && when.from === 'joining')
 
 function isInQuarters(step: Step): boolean {
   const { when } = step
@@ -123,7 +123,7 @@ function isInQuarters(step: Step): boolean {
 }
 
 /** People who stand alike in a course but for the moment when their step is due: all that matters of them for what comes. */
-export interface Alike {
+export interface Cohort {
   stepId: string
   doneStepIds: readonly string[]
   /** Whether they have just come in by their own act, and their step is due at once. */
@@ -135,30 +135,30 @@ export interface Alike {
 }
 
 /** An email as long after the step that somebody stands before, in milliseconds. */
-export interface Coming { stepId: string, after: number, part: number }
+export interface ForecastSend { stepId: string, after: number, part: number }
 
 /** Reckons what people who stand alike will be sent until `until`, by when their step is due; as seldom as can be. */
-export function reckoner(until: Instant, program: Program, alike: Alike, facts: SampleFacts, shares: Shares): (dueAt: Instant) => readonly Coming[] {
+export function forecaster(until: Instant, program: Program, cohort: Cohort, facts: SampleFacts, shares: Shares): (dueAt: Instant) => readonly ForecastSend[] {
   // Where only passing time matters, the same comes to all of them, whenever that is.
   const shifts = !dependsOf(program).calendar && facts.hours === ALWAYS && !program.hours
-  const ahead: Alike = { ...alike, doneStepIds: alike.doneStepIds.filter(stillAhead(program, alike.stepId)) }
-  const known = new Map<Instant | 'whenever', { span: number, coming: readonly Coming[] }>()
+  const ahead: Cohort = { ...cohort, doneStepIds: cohort.doneStepIds.filter(stillAhead(program, cohort.stepId)) }
+  const known = new Map<Instant | 'whenever', { span: number, sendsFrom: readonly ForecastSend[] }>()
   return (dueAt) => {
     const key = shifts ? 'whenever' : dueAt
     const span = until - dueAt
-    let reckoned = known.get(key)
-    if (!reckoned || reckoned.span < span) {
+    let forecasted = known.get(key)
+    if (!forecasted || forecasted.span < span) {
       // Somewhat farther, so that who stands there a little earlier need not be reckoned anew.
       const farther = shifts ? span + DAY : span
-      const coming = sendsUntil(program, standing(ahead, dueAt), dueAt + farther, facts, shares).map(({ stepId, plannedAt, part }) => ({ stepId, after: plannedAt - dueAt, part }))
-      known.set(key, reckoned = { span: farther, coming })
+      const sendsFrom = sendsUntil(program, standing(ahead, dueAt), dueAt + farther, facts, shares).map(({ stepId, plannedAt, part }) => ({ stepId, after: plannedAt - dueAt, part }))
+      known.set(key, forecasted = { span: farther, sendsFrom })
     }
-    return reckoned.coming
+    return forecasted.sendsFrom
   }
 }
 
 /** Nothing was done at that instant yet: who goes round without end gets no email by it either way. */
-const standing = ({ stepId, doneStepIds, justAsked, limitAfter, joinedBefore }: Alike, dueAt: Instant): Enrolment => ({
+const standing = ({ stepId, doneStepIds, justAsked, limitAfter, joinedBefore }: Cohort, dueAt: Instant): Enrolment => ({
   status: 'open', stepId, dueAt, joinedAt: dueAt - (joinedBefore ?? 0), previousAt: dueAt - 1, stillMs: 0, hops: 0, pausedAt: null, resumedAt: null, doneStepIds, ownAct: justAsked,
   ...limitAfter === null ? { heldSince: null, limitAt: null } : { heldSince: dueAt, limitAt: dueAt + limitAfter },
 })

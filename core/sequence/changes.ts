@@ -12,10 +12,10 @@ export type StepChange = 'added' | 'removed' | 'moved' | 'retimed' | 'reworded' 
 export interface ChangedStep { step: DraftStep, what: StepChange[] }
 
 /** What else can differ: where people come in and go out, its list, its hours. */
-export const DOOR_PARTS = ['listId', 'wayInTagIds', 'wayInListIds', 'entry', 'again', 'waysOut', 'onFinish', 'dates', 'hours'] as const
-export type DoorPart = typeof DOOR_PARTS[number]
+export const ENTRY_PARTS = ['listId', 'wayInTagIds', 'wayInListIds', 'entry', 'again', 'waysOut', 'onFinish', 'dates', 'hours'] as const
+export type EntryPart = typeof ENTRY_PARTS[number]
 
-export interface Changes { steps: ChangedStep[], doors: DoorPart[] }
+export interface Changes { steps: ChangedStep[], entryParts: EntryPart[] }
 
 /** Steps in reading order; those taken out stand at the end. */
 export function changesBetween(before: CourseDraft, after: CourseDraft): Changes {
@@ -42,7 +42,7 @@ export function changesBetween(before: CourseDraft, after: CourseDraft): Changes
   })
   return {
     steps: [...steps, ...were.filter(({ id }) => !are.some(step => step.id === id)).map((step): ChangedStep => ({ step, what: ['removed'] }))],
-    doors: DOOR_PARTS.filter(part => differ(before[part] ?? null, after[part] ?? null)),
+    entryParts: ENTRY_PARTS.filter(part => differ(before[part] ?? null, after[part] ?? null)),
   }
 }
 
@@ -68,7 +68,7 @@ function followersIn({ steps }: Pick<CourseDraft, 'steps'>): Map<string, string 
 }
 
 /** What becomes of people who stand alike. */
-export interface Effect {
+export interface PublishEffect {
   fromStepId: string | null
   /** Null: the course is over for them. */
   toStepId: string | null
@@ -86,14 +86,14 @@ export interface Effect {
 }
 
 /** Where everybody inside would stand by the new program, gathered by where they stand now; only who is touched. */
-export function effectsOf(next: Program, programOf: (versionId: number) => Program, standings: Iterable<Enrolment & { versionId: number, people: number }>, at: Instant, factsOf: (row: Enrolment) => Facts): Effect[] {
-  const gathered = new Map<string, Effect>()
+export function effectsOf(next: Program, programOf: (versionId: number) => Program, cohorts: Iterable<Enrolment & { versionId: number, people: number }>, at: Instant, factsOf: (row: Enrolment) => Facts): PublishEffect[] {
+  const gathered = new Map<string, PublishEffect>()
   const anytime: Program = { ...next, hours: null }
   const onlyHoursKeep = (row: Enrolment & { versionId: number }) => {
     const { dueAt } = advance(anytime, row, { kind: 'replan', at, from: programOf(row.versionId), why: 'published' }, { ...factsOf(row), hours: ALWAYS }).enrolment
     return dueAt !== null && dueAt <= at
   }
-  for (const row of standings) {
+  for (const row of cohorts) {
     const { enrolment: now } = advance(next, row, { kind: 'replan', at, from: programOf(row.versionId), why: 'published' }, factsOf(row))
     const moved = now.stepId !== row.stepId
     if (!moved && now.dueAt === row.dueAt) continue

@@ -22,7 +22,7 @@ export interface StepDate {
 export type SampleFacts = Pick<Facts, 'workspaceZone' | 'personZone' | 'hours' | 'dateOf'>
 
 /** Nothing is known of them besides. */
-export const NOTHING: Pick<Facts, 'holds' | 'turnsAt' | 'awaited'> = { holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
+export const NOTHING: Pick<Facts, 'holds' | 'reevaluateAt' | 'awaited'> = { holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }
 
 /**
  * Dates of every step for someone who joins at `joinedAt` by their own act.

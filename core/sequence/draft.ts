@@ -2,10 +2,10 @@
 import { badLinkIn, sayBadLink } from '#core/message/webAddress'
 import { EVERYBODY, leavesOf } from '#core/audience/condition'
 import type { MessageContent } from '#core/message/content'
-import { thingsIn, thingsOfAction, thingsOfLeaf, type Thing, type When as Occasion } from '#core/rules/rule'
+import { thingsIn, thingsOfAction, thingsOfLeaf, type Thing, type Trigger } from '#core/rules/rule'
 import { emptyMessage, isWritten, linksOf, plainLine } from '#core/message/content'
 import { both, isWeekHours, type WeekHours } from '#core/time/hours'
-import { isAlwaysLater, type When } from '#core/time/when'
+import { isAlwaysLater, type Timing } from '#core/time/when'
 import { allSteps, placesOf, type DoStep, type EmailStep, type EndStep, type ForkStep, type ForkWay, type HoldStep, type JumpStep, type Program, type Step } from './program'
 
 export interface DraftEmail extends Omit<EmailStep, 'messageId'> {
@@ -34,7 +34,7 @@ export interface CourseDraft extends Omit<Program, 'steps'> {
   steps: DraftStep[]
 }
 
-export function newEmail(id: string, when: When): DraftEmail {
+export function newEmail(id: string, when: Timing): DraftEmail {
   return { id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', content: emptyMessage() }
 }
 
@@ -87,11 +87,11 @@ export function programOf(draft: CourseDraft, messageId: (key: string) => number
   return { ...hours && { hours }, ...entry && { entry }, ...waysOut?.length && { waysOut }, ...onFinish?.length && { onFinish }, ...dates && { dates }, steps: row(draft.steps) }
 }
 
-const thingsOfOccasion = (when: Occasion): Thing[] => thingsIn({ when, who: EVERYBODY, then: [] })
+const thingsOfTrigger = (when: Trigger): Thing[] => thingsIn({ when, who: EVERYBODY, then: [] })
 
 /** What the doors of a course are about: who may come in, what takes people out, what is done at the end. Its tags, lists and date stand by themselves. */
-export const thingsOfDoors = ({ entry, waysOut, onFinish }: Pick<CourseDraft, 'entry' | 'waysOut' | 'onFinish'>): Thing[] => [
-  ...entry ? leavesOf(entry).flatMap(thingsOfLeaf) : [], ...(waysOut ?? []).flatMap(({ when }) => thingsOfOccasion(when)), ...(onFinish ?? []).flatMap(thingsOfAction),
+export const thingsOfEntriesAndExits = ({ entry, waysOut, onFinish }: Pick<CourseDraft, 'entry' | 'waysOut' | 'onFinish'>): Thing[] => [
+  ...entry ? leavesOf(entry).flatMap(thingsOfLeaf) : [], ...(waysOut ?? []).flatMap(({ when }) => thingsOfTrigger(when)), ...(onFinish ?? []).flatMap(thingsOfAction),
 ]
 
 /** What a fork asks for, a hold waits for and actions are about; of emails see their links, too. */
@@ -99,7 +99,7 @@ export function thingsOfStep(step: DraftStep): Thing[] {
   switch (step.kind) {
     case 'email': return (step.reactions ?? []).flatMap(({ then }) => then.flatMap(thingsOfAction))
     case 'fork': return step.ways.flatMap(({ who }) => leavesOf(who).flatMap(thingsOfLeaf))
-    case 'hold': return step.until.kind === 'condition' ? leavesOf(step.until.who).flatMap(thingsOfLeaf) : thingsOfOccasion(step.until.when)
+    case 'hold': return step.until.kind === 'condition' ? leavesOf(step.until.who).flatMap(thingsOfLeaf) : thingsOfTrigger(step.until.when)
     case 'do': return step.then.flatMap(thingsOfAction)
     default: return []
   }

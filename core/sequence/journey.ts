@@ -49,7 +49,7 @@ export interface Facts {
   dateOf: DateOf
   /** Whether a condition holds for the person now, and when it may next turn by time alone. */
   holds(condition: Condition, at: Instant): boolean
-  turnsAt(condition: Condition, at: Instant): Instant | null
+  reevaluateAt(condition: Condition, at: Instant): Instant | null
   /** What is known of the thing a hold waits for. It looks back to the sending of the email it names, else to `since`. */
   awaited(until: Extract<Until, { kind: 'event' }>, since: Instant): Awaited
 }
@@ -57,7 +57,7 @@ export interface Facts {
 /** Why steps are planned anew. Only a zone overrides *skip if past*: nobody is passed over because a clock was set to another place. */
 export type ReplanReason = 'published' | 'zone' | 'date' | 'hours'
 
-export type Happening =
+export type JourneyEvent =
   | { kind: 'joined', at: Instant, ownAct: boolean }
   /** The clock reached `dueAt`. */
   | { kind: 'due', at: Instant }
@@ -78,7 +78,7 @@ export type Happening =
   /** A way out, unsubscribing, leaving the list. */
   | { kind: 'left', at: Instant }
 
-export type Effect =
+export type JourneyEffect =
   | { kind: 'send', step: EmailStep, plannedAt: Instant, firstAtOnce: boolean }
   /** Passed over: its moment was past already, or it goes by a date that is not known. */
   | { kind: 'skipped', step: Step, why: 'past' | 'no-date' }
@@ -93,5 +93,5 @@ export type Effect =
 
 export interface Advanced {
   enrolment: Enrolment
-  effects: Effect[]
+  effects: JourneyEffect[]
 }

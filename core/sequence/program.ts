@@ -1,14 +1,14 @@
 /** The program of a course: its steps, each with its own *when*; forks and holds have ways, which are steps again and meet behind them. */
 import type { Condition } from '#core/audience/condition'
 import type { Line } from '#core/message/content'
-import type { Action, When as Occasion } from '#core/rules/rule'
+import type { Action, Trigger } from '#core/rules/rule'
 import type { WeekHours } from '#core/time/hours'
-import type { ElapsedUnit, Returning, When } from '#core/time/when'
+import type { ElapsedUnit, Returning, Timing } from '#core/time/when'
 
 interface Base {
   /** Stays the same through every edit, so that people keep their place. */
   id: string
-  when: When
+  when: Timing
   /** What to do when the moment is already past as someone comes to it. */
   ifPast: 'at-once' | 'skip'
   /** Whose clock decides calendar days and clock times. */
@@ -52,7 +52,7 @@ export interface Reaction {
 export const isAbsence = (on: ReactsOn): on is 'not-opened' | 'not-clicked' => on === 'not-opened' || on === 'not-clicked'
 
 /** What a hold waits for: something that happens to the person, or a condition that comes to hold for them. */
-export type Until = { kind: 'event', when: Occasion } | { kind: 'condition', who: Condition }
+export type Until = { kind: 'event', when: Trigger } | { kind: 'condition', who: Condition }
 
 /** So much time on a stopwatch. */
 export interface Span { count: number, unit: ElapsedUnit }
@@ -78,7 +78,7 @@ export type Step = EmailStep | HoldStep | ForkStep | DoStep | JumpStep | EndStep
 /** Takes people out of the course when something happens to them. */
 export interface WayOut {
   id: string
-  when: Occasion
+  when: Trigger
   /** Only who has come to this step, or beyond it; null for the whole course. */
   fromStepId: string | null
 }

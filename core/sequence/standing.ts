@@ -2,7 +2,7 @@
 import { both, nextOpen, type WeekHours } from '#core/time/hours'
 import { planOf, type Plan } from '#core/time/when'
 import type { Instant, ZoneName } from '#core/time/zone'
-import type { Advanced, Effect, Enrolment, Facts } from './journey'
+import type { Advanced, JourneyEffect, Enrolment, Facts } from './journey'
 import { placesOf, type Program, type Step } from './program'
 
 /** Stands before no step, and waits for nothing. */
@@ -18,7 +18,7 @@ interface Judging {
 
 /** Puts someone before the first step from that one on that is not to be passed over, or ends the course. A step whose date is not known is always passed over. */
 export function standBefore(program: Program, enrolment: Enrolment, stepId: string | null, facts: Facts, { keepId = null, goneBy = null }: Judging = {}): Advanced {
-  const effects: Effect[] = []
+  const effects: JourneyEffect[] = []
   const places = placesOf(program)
   for (let id = stepId; id !== null;) {
     const { step, nextId } = places.get(id)!

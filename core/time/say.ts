@@ -1,7 +1,7 @@
 /** Times and waits in words, the same everywhere they are shown. */
 import { DateTime } from 'luxon'
 import { ALWAYS, SLOTS_A_DAY, type WeekHours } from './hours'
-import type { Away, ElapsedUnit, Returning, When } from './when'
+import type { Away, ElapsedUnit, Returning, Timing } from './when'
 import type { Instant, LocalDate, ZoneName } from './zone'
 import { DAY, HOUR, instantOf, MINUTE } from './zone'
 
@@ -61,7 +61,7 @@ const UNIT_WORDS: Record<ElapsedUnit, [one: string, many: string]> = {
 }
 
 /** A *when* as a phrase: `2 days of 24 hours after the step before`. `fieldName` names a date field. */
-export function sayWhen(when: When, fieldName: (fieldId: number) => string = () => 'a field'): string {
+export function sayWhen(when: Timing, fieldName: (fieldId: number) => string = () => 'a field'): string {
   switch (when.kind) {
     case 'at-once':
       return 'at once'

@@ -16,7 +16,7 @@ export type ElapsedUnit = 'minutes' | 'hours' | 'days' | 'weeks'
 /** Monday is 1, Sunday 7, as in ISO 8601. */
 export type Weekday = 1 | 2 | 3 | 4 | 5 | 6 | 7
 
-export type When =
+export type Timing =
   | { kind: 'at-once' }
   /** So much time on a stopwatch; a day is 24 hours. `count` is a whole number, 1 to 10,000. */
   | { kind: 'elapsed', count: number, unit: ElapsedUnit, from: From }
@@ -51,7 +51,7 @@ export type DateOf = (fieldId: number) => LocalDate | null
 export const UNIT_MS: Record<ElapsedUnit, number> = { minutes: MINUTE, hours: HOUR, days: DAY, weeks: 7 * DAY }
 
 /** The instant a *when* means for someone standing there; null where it goes by a date that is not known. It may lie before `standing.previousAt`: see {@link planOf}. */
-export function targetOf(when: When, standing: Standing, zone: ZoneName, dateOf: DateOf): Instant | null {
+export function targetOf(when: Timing, standing: Standing, zone: ZoneName, dateOf: DateOf): Instant | null {
   switch (when.kind) {
     case 'at-once':
       return standing.previousAt
@@ -75,7 +75,7 @@ export function targetOf(when: When, standing: Standing, zone: ZoneName, dateOf:
 }
 
 /** Of the date itself and its returns the first whose moment is not past; of one that comes once, the date itself. */
-function occurrence(date: LocalDate, when: Extract<When, { kind: 'date-field' }>, from: Instant, zone: ZoneName): Instant {
+function occurrence(date: LocalDate, when: Extract<Timing, { kind: 'date-field' }>, from: Instant, zone: ZoneName): Instant {
   const { time, everyMonths, fromFirst } = when
   const at = (n: number) => instantOf(awayFrom(date, when, n * everyMonths), time, zone)
   if (everyMonths === 0) return at(0)
@@ -97,7 +97,7 @@ function later(base: Instant, zone: ZoneName, day: (date: LocalDate) => LocalDat
 }
 
 /** Whether its time is later than the previous step's for everybody, however often they come to it: what is counted from joining or from a date may lie in the past. */
-export function isAlwaysLater(when: When): boolean {
+export function isAlwaysLater(when: Timing): boolean {
   switch (when.kind) {
     case 'elapsed':
     case 'months': return when.from === 'previous'
@@ -129,7 +129,7 @@ export interface Plan {
  * step before), so the answer does not depend on how late a machine runs; and
  * on the target, before sending hours.
  */
-export function planOf(when: When, ifPast: 'at-once' | 'skip', standing: Standing, zone: ZoneName, dateOf: DateOf, hours: WeekHours = ALWAYS): Plan {
+export function planOf(when: Timing, ifPast: 'at-once' | 'skip', standing: Standing, zone: ZoneName, dateOf: DateOf, hours: WeekHours = ALWAYS): Plan {
   const targetAt = targetOf(when, standing, zone, dateOf)
   if (targetAt === null) return { targetAt, plannedAt: standing.previousAt, skipped: 'no-date' }
   const past = targetAt < standing.previousAt

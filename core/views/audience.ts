@@ -1,6 +1,6 @@
 /** Whom a condition holds for, as it is shown while it is edited; and the saved segments. */
 import type { Condition } from '#core/audience/condition'
-import type { StandingReason } from '#core/audience/heldBack'
+import type { HeldBackReason } from '#core/sending/checks'
 import type { ReadyCode } from '#core/audience/segment'
 import type { SourceKey } from '#core/page/touch'
 import type { ConsentRule } from '#core/people/country'
@@ -15,7 +15,7 @@ export interface AudienceView {
   says: string
   people: number
   /** Of these, who could not be sent anything now: each counted once, under the first reason in the fixed order. */
-  heldBack: { reason: StandingReason, people: number }[]
+  heldBack: { reason: HeldBackReason, people: number }[]
   five: { id: number, name: string, address: string }[]
 }
 

@@ -1,6 +1,7 @@
 /** The coming days: what will go out when, and to whom too much. */
 import type { Instant, LocalDate, LocalTime } from '#core/time/zone'
-import type { SendName, SendOf } from './frame'
+import type { SendOf } from '#core/sending/kinds'
+import type { SendName } from './frame'
 
 /** How many emails are expected, and between which bounds in nineteen of twenty cases; the same where nothing is open. */
 export interface Expected { people: number, low: number, high: number }

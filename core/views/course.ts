@@ -1,5 +1,5 @@
 /** A course with its numbers. */
-import type { Changes, Effect } from '#core/sequence/changes'
+import type { Changes, PublishEffect } from '#core/sequence/changes'
 import type { CourseDraft, Missing } from '#core/sequence/draft'
 import type { WeekHours } from '#core/time/hours'
 import type { Instant, LocalDate } from '#core/time/zone'
@@ -18,14 +18,14 @@ export interface Outlook {
 /** Whom starting would reach. */
 export type StartOutlook =
   /** Everybody who has what starts it, and how many of those may come in, can get mail and have not been inside. `byJoining`: where those who were looked at would stand by the date they got it; null for who would be past its end. */
-  | { kind: 'door', total: number, waiting: number, looked: number, byJoining: { stepId: string | null, people: number }[] }
+  | { kind: 'now', total: number, waiting: number, looked: number, byJoining: { stepId: string | null, people: number }[] }
   /** People who have the date by which they come in. */
   | { kind: 'by-date', fieldId: number, people: number }
 
 /** What publishing would change, and for how many. */
 export interface ChangeOutlook extends Changes {
   inside: number
-  effects: Effect[]
+  effects: PublishEffect[]
   /** Steps behind the old end: the first of them, and how many have come to that end. */
   newEnd: { stepId: string, finished: number } | null
 }
@@ -36,13 +36,13 @@ export interface CourseCounts { inside: number, started: number, finished: numbe
 export type CourseNumber = keyof CourseCounts
 
 /** Something set elsewhere that lets people in, by itself or by what it gives, or takes them out. */
-export interface Door { kind: 'page' | 'offer' | 'link' | 'rule' | 'course', id: number, name: string }
+export interface EntryOrExit { kind: 'page' | 'offer' | 'link' | 'rule' | 'course', id: number, name: string }
 /** A way into a course whose people do not join its list, and get none of its emails. */
 export interface Astray { by: {
   kind: 'page' | 'offer' | 'waiting-list', id: number, name: string,
 }, course: { id: number, name: string }, list: { id: number, name: string } }
 
-export interface DoorSide { in: Door[], out: Door[] }
+export interface EntriesAndExits { in: EntryOrExit[], out: EntryOrExit[] }
 
 export interface CourseView {
   id: number
@@ -51,7 +51,7 @@ export interface CourseView {
   /** Since when it is stopped as a whole; null if it is not. */
   stoppedAt: Instant | null
   /** Came to its door since, and will come in once it goes on. */
-  waitsAtDoor: number
+  waitingToEnter: number
   draft: CourseDraft
   /** Which state of name and draft this is; saving sends it along. */
   revision: string
@@ -65,11 +65,11 @@ export interface CourseView {
   /** Offers that an email's links lead to, by the id of its step; only of emails that lead to any. */
   sells: { stepId: string, offers: { id: number, name: string }[] }[]
   /** What lets people in and takes them out, set elsewhere. */
-  doors: DoorSide
+  entriesAndExits: EntriesAndExits
   /** Published ways in whose people would not be on its list. */
   astray: Astray[]
   /** Who will come in at a time of their own. */
-  comingIn: { people: number, nextAt: Instant | null, lastAt: Instant | null }
+  scheduledEntries: { people: number, nextAt: Instant | null, lastAt: Instant | null }
   outlook: Outlook
   /** Sending hours of the workspace. */
   hours: WeekHours
@@ -84,7 +84,7 @@ export interface CourseStanding {
 }
 
 /** A finished course, there to be copied. */
-export interface PieceLine { key: string, name: string, reason: string, draft: CourseDraft }
+export interface CourseTemplateLine { key: string, name: string, reason: string, draft: CourseDraft }
 
 /** A course that was brought in: what was made for it, and what was left out because it is not there. */
 export interface BroughtCourse { id: number, name: string, made: string[], lost: string[] }

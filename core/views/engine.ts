@@ -1,9 +1,6 @@
 /** The engine room: what is due, how late, what failed and why. */
 import type { Instant } from '#core/time/zone'
 
-export const WORK_KINDS = ['step', 'coming', 'email', 'click', 'watch', 'asking', 'expiry', 'call', 'look', 'reader'] as const
-export type WorkKind = typeof WORK_KINDS[number]
-
 export interface EngineView {
   now: Instant
   /** When the engine was last seen, by the machine's own clock; and how long ago that is, in milliseconds. */
@@ -11,7 +8,7 @@ export interface EngineView {
   carrier: 'ready' | 'stopped' | 'pausing'
   carrierReason: string | null
   /** Of each kind of work: how much is due by now and not done yet, since when the oldest, and when the next comes. */
-  work: { kind: WorkKind, due: number, oldestAt: Instant | null, nextAt: Instant | null }[]
+  work: { kind: string, name: string, due: number, oldestAt: Instant | null, nextAt: Instant | null }[]
   /** In the last hour of the workspace's clock. */
   sentLastHour: number
   waitingAgain: number

@@ -1,5 +1,6 @@
 /** What stands around every screen: the wall and the rail. */
 import type { Thing } from '#core/rules/rule'
+import type { SendOf } from '#core/sending/kinds'
 import type { Instant } from '#core/time/zone'
 
 export type Mode = 'practice' | 'live'
@@ -12,14 +13,11 @@ export interface FrameView {
   hasLive: boolean
 }
 
-/** What is sent: a step of a course, or the news to those who wait that an offer can be bought. */
-export interface SendOf { kind: 'course' | 'opening', thingId: number, stepId: string }
-
 /** Emails of one kind that will go out close together; `at` is when the first of them does. */
 export interface ComingSend extends SendOf { at: Instant, people: number }
 
 /** What a coming send is called, of what it is, and where that is made. */
-export interface SendName { of: string, title: string, to: string }
+export interface SendName { of: string, title: string, to: string | null }
 
 export interface NamedSend extends ComingSend, SendName {}
 

@@ -42,7 +42,7 @@ export interface LinkView {
   note: string
   does: Action[]
   asks: boolean
-  lookedAt: Instant | null
+  checkedAt: Instant | null
   trouble: string | null
   troubleSinceAt: Instant | null
   people: number

@@ -162,14 +162,14 @@ export interface PurchaseOfPerson {
 }
 
 /** Something told of a payment that could not be used. */
-export interface InVain { webhookId: string, orderKey: string | null, problem: string, firstAt: Instant, lastAt: Instant, times: number }
+export interface UnmatchedPaymentEvent { webhookId: string, orderKey: string | null, problem: string, firstAt: Instant, lastAt: Instant, times: number }
 
 export interface SellingView extends Selling {
   /** Whole address at which payments are told. */
   endpoint: string
   /** Signs where no secret was typed. */
   ownSecret: string
-  inVain: InVain[]
+  unmatched: UnmatchedPaymentEvent[]
 }
 
 /** What a file of past sales comes to. */

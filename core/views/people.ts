@@ -1,4 +1,5 @@
 /** Subscribers: the table of all, and everything about one. */
+import type { SendOf } from '#core/sending/kinds'
 import type { Condition } from '#core/audience/condition'
 import type { ToldEvent } from '#core/events'
 import type { FieldValue } from '#core/people/field'
@@ -69,9 +70,9 @@ export interface CourseOfPerson {
   nextAt: Instant | null
 }
 
-/** `courseId` is null for an email of a page; the thing is the course or the page. */
-export interface EmailOfPerson {
-  id: number, courseId: number | null, stepId: string, title: string, thingName: string, listName: string, plannedAt: Instant,
+/** `of`: what it comes of. */
+export interface EmailOfPerson extends SendOf {
+  id: number, title: string, of: string, listName: string, plannedAt: Instant,
   status: string, reason: string | null, handedOverAt: Instant | null, openedAt: Instant | null, clickedAt: Instant | null,
 }
 

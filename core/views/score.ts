@@ -5,7 +5,7 @@ import type { Instant } from '#core/time/zone'
 export interface ScoreView {
   rule: ScoreRule
   /** True while everybody is reckoned anew. */
-  reckoning: boolean
+  recalculating: boolean
   /** Each threshold with how many people are at or above it now; `byRule` where a house rule waits for it. */
   standing: { least: number, people: number, byRule: boolean }[]
 }

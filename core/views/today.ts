@@ -29,7 +29,7 @@ export interface TodayView {
   /** Each part is null where it could not be worked out: the others stand all the same. */
   figures: Figures | null
   goingOut: NamedSend[] | null
-  wantsALook: Notice[]
+  needsAttention: Notice[]
   justHappened: (ToldEvent & { person: { id: number, name: string } | null })[] | null
   /** What of the first useful things is done; null once all of them are. */
   begin: FirstSteps | null

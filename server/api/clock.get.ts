@@ -2,4 +2,4 @@
 import { handle } from '#server/http'
 import { clockView } from '#usecases/views/frame'
 
-export default handle({}, ({ house }) => clockView(house))
+export default handle({}, ({ context }) => clockView(context))

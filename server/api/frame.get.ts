@@ -1,5 +1,5 @@
 import { handle } from '#server/http'
-import { openHouses } from '#server/houses'
+import { openWorkspaces } from '#server/workspaces'
 import { inReader } from '#server/reader/index'
 
-export default handle({}, async ({ event, house }) => ({ ...await inReader(event, house.mode, 'frame'), hasLive: openHouses().hasLive }))
+export default handle({}, async ({ event, context }) => ({ ...await inReader(event, context.mode, 'frame'), hasLive: openWorkspaces().hasLive }))

@@ -2,7 +2,7 @@
 import { isSameSecret } from '#runtime/keys'
 import { isOnlyHere } from '#runtime/settings'
 import { handle } from '#server/http'
-import { openHouses } from '#server/houses'
+import { openWorkspaces } from '#server/workspaces'
 import { newPasswordInput } from '#server/schemas'
 import { signIn } from '#server/session'
 import { limitTries } from '#server/tries'
@@ -10,7 +10,7 @@ import { adoptZone } from '#usecases/settings/workspace'
 import { InputProblem, NotNow } from '#usecases/problem'
 
 export default handle({ open: true, body: newPasswordInput, admit: limitTries }, async ({ event, body }) => {
-  const { owner, settings } = openHouses()
+  const { owner, settings } = openWorkspaces()
   const taken = new NotNow('There is a password already. Sign in with it.')
   if (owner.hasPassword()) throw taken
   if (!isOnlyHere(settings) && !isSameSecret(body.code.trim().toUpperCase(), owner.firstCode())) {
@@ -18,7 +18,7 @@ export default handle({ open: true, body: newPasswordInput, admit: limitTries },
   }
   if (!await owner.choosePassword(body.password)) throw taken
   // The machine may stand elsewhere; its owner's browser knows where they are.
-  adoptZone(openHouses().of('practice'), body.zone)
+  adoptZone(openWorkspaces().of('practice'), body.zone)
   signIn(event)
   return { signedIn: true }
 })

@@ -1,8 +1,8 @@
 import { handle } from '#server/http'
-import { openHouses } from '#server/houses'
+import { openWorkspaces } from '#server/workspaces'
 import { shownSettings } from '#server/smtpUrl'
 
-export default handle({}, ({ house }) => {
-  const houses = openHouses()
-  return { ...shownSettings(house), smtpFromEnvironment: houses.settings.smtpUrl !== null, baseUrl: house.baseUrl, hasLive: houses.hasLive }
+export default handle({}, ({ context }) => {
+  const workspaces = openWorkspaces()
+  return { ...shownSettings(context), smtpFromEnvironment: workspaces.settings.smtpUrl !== null, baseUrl: context.baseUrl, hasLive: workspaces.hasLive }
 })

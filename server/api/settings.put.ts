@@ -5,9 +5,9 @@ import { shownSettings, smtpUrlOf } from '#server/smtpUrl'
 import { saveSettings } from '#usecases/settings/workspace'
 import { settingsView } from '#usecases/views/settings'
 
-export default handle({ body: settingsInput }, async ({ house, body: { insideMeant, ...body } }) => {
-  const smtpUrl = smtpUrlOf(house, body.smtpUrl)
-  await askIfInside('smtpUrl', smtpUrl, { kept: settingsView(house).smtpUrl, meant: insideMeant })
-  saveSettings(house, { ...body, smtpUrl })
-  return shownSettings(house)
+export default handle({ body: settingsInput }, async ({ context, body: { insideMeant, ...body } }) => {
+  const smtpUrl = smtpUrlOf(context, body.smtpUrl)
+  await askIfInside('smtpUrl', smtpUrl, { kept: settingsView(context).smtpUrl, meant: insideMeant })
+  saveSettings(context, { ...body, smtpUrl })
+  return shownSettings(context)
 })

@@ -2,7 +2,7 @@
 import type Joi from 'joi'
 import type { PortableCourse } from '#core/exchange/course'
 import type { PastSalesView } from '#core/views/offers'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import type { IncomingFile } from '#usecases/know/importFile'
 import type { PastSales } from '#usecases/offers/pastSales'
 import { unpacked, type Packed } from '../work/packed'
@@ -30,6 +30,6 @@ export const checkElsewhere = <Value>(schema: Joi.ObjectSchema<Value>, body: Ext
 export const readCourse = (bytes: Uint8Array): Promise<PortableCourse> => run(quick, { kind: 'course', bytes })
 
 /** The number of the import. */
-export const keepImport = ({ mode }: House, file: IncomingFile): Promise<number> => run(patient, { kind: 'import', mode, file })
+export const keepImport = ({ mode }: WorkspaceContext, file: IncomingFile): Promise<number> => run(patient, { kind: 'import', mode, file })
 
-export const pastSales = ({ mode }: House, file: PastSales, bring: boolean): Promise<PastSalesView> => run(patient, { kind: 'past-sales', mode, file, bring })
+export const pastSales = ({ mode }: WorkspaceContext, file: PastSales, bring: boolean): Promise<PastSalesView> => run(patient, { kind: 'past-sales', mode, file, bring })

@@ -2,13 +2,13 @@
 import type Joi from 'joi'
 import pino from 'pino'
 import { keysIn } from '#runtime/keys'
-import { databaseFile, houseOn, openMigrated } from '#runtime/open'
+import { databaseFile, contextOn, openMigrated } from '#runtime/open'
 import { overTheLine } from '#runtime/payments'
 import { readSettings } from '#runtime/settings'
 import { socketPath, wakeEngine } from '#runtime/wake'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { receiveImport } from '#usecases/know/importFile'
-import { bringPastSales, lookAtPastSales } from '#usecases/offers/pastSales'
+import { bringPastSales, previewPastSales } from '#usecases/offers/pastSales'
 import { InputProblem } from '#usecases/problem'
 import { limitsOf, measure } from '../bounds'
 import { checked, readBody } from '../check'
@@ -20,12 +20,12 @@ import { LARGE } from './schemas'
 const log = pino({ name: 'web files', level: process.env.PORCH_LOG || 'info' })
 
 /** Opened for one job and closed after it: files come seldom. */
-async function within<Result>(mode: House['mode'], work: (house: House) => Promise<Result>): Promise<Result> {
+async function within<Result>(mode: WorkspaceContext['mode'], work: (context: WorkspaceContext) => Promise<Result>): Promise<Result> {
   const settings = readSettings(process.env)
   const db = openMigrated(databaseFile(settings, mode))
   try {
-    const house = houseOn(db, settings, keysIn(settings.data), () => wakeEngine(socketPath(settings.data, mode)), overTheLine(settings))
-    return await work({ ...house, checkout: house.checkout, trouble: (what, error) => log.error({ mode, err: error }, what) })
+    const context = contextOn(db, settings, keysIn(settings.data), () => wakeEngine(socketPath(settings.data, mode)), overTheLine(settings))
+    return await work({ ...context, checkout: context.checkout, trouble: (what, error) => log.error({ mode, err: error }, what) })
   }
   finally {
     db.close()
@@ -42,8 +42,8 @@ function doJob(job: Job): unknown {
   switch (job.kind) {
     case 'check': return check(LARGE[job.name], 'raw' in job.body ? job.body.raw : readBody(job.body.text, job.body.type))
     case 'course': return readCourseFile(job.bytes)
-    case 'import': return within(job.mode, house => receiveImport(house, job.file))
-    case 'past-sales': return within(job.mode, house => (job.bring ? bringPastSales : lookAtPastSales)(house, job.file))
+    case 'import': return within(job.mode, context => receiveImport(context, job.file))
+    case 'past-sales': return within(job.mode, context => (job.bring ? bringPastSales : previewPastSales)(context, job.file))
   }
 }
 

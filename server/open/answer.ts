@@ -4,7 +4,7 @@ import type Joi from 'joi'
 import { allows, type KeyLine, type Scope } from '#core/views/keys'
 import type { Instant } from '#core/time/zone'
 import { once, useKey, type Answer } from '#usecases/api/keys'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { ChangedElsewhere, InputProblem, NotNow, NotThere } from '#usecases/problem'
 import { limitsOf, measure } from '../bounds'
 import { faults } from '../check'
@@ -27,19 +27,19 @@ const said = (status: number, body: unknown, headers: Record<string, string> = {
 const wrong = (status: number, problem: string, headers: Record<string, string> = {}) => said(status, { problem }, headers)
 
 /** Whose key the header Authorization brings, or why it is nobody's. `at`: by the system's clock. */
-export function keyOf(house: House, authorization: string, at: Instant): { key: KeyLine } | { refused: ProgramAnswer } {
+export function keyOf(context: WorkspaceContext, authorization: string, at: Instant): { key: KeyLine } | { refused: ProgramAnswer } {
   const secret = /^Bearer +(\S+)$/i.exec(authorization)?.[1] ?? ''
-  const key = secret === '' ? undefined : useKey(house, secret, at)
-  return key ? { key } : { refused: wrong(401, whyNoKey(house, secret), { 'www-authenticate': 'Bearer' }) }
+  const key = secret === '' ? undefined : useKey(context, secret, at)
+  return key ? { key } : { refused: wrong(401, whyNoKey(context, secret), { 'www-authenticate': 'Bearer' }) }
 }
 
 /** `at` is the system's time. Throws only what nobody foresaw. */
-export function answerProgram(house: House, key: KeyLine, request: ProgramRequest, at: Instant): ProgramAnswer {
+export function answerProgram(context: WorkspaceContext, key: KeyLine, request: ProgramRequest, at: Instant): ProgramAnswer {
   const found = operationAt(request.method, request.path)
   if ('allowed' in found) return found.allowed.length === 0 ? wrong(404, 'There is nothing at this address; the document at openapi.json says what there is.') : wrong(405, `This address takes ${found.allowed.join(', ')}.`, { allow: found.allowed.join(', ') })
   if (!allows(key.scopes, found.operation.scope)) return wrong(403, `This key may not do that: it needs ${found.operation.scope}.`)
   try {
-    return answerFound(house, request, found, key, at)
+    return answerFound(context, request, found, key, at)
   }
   catch (error) {
     if (error instanceof InputProblem) return said(422, { problem: error.message, fields: error.problems })
@@ -49,22 +49,22 @@ export function answerProgram(house: House, key: KeyLine, request: ProgramReques
   }
 }
 
-function whyNoKey({ mode }: House, secret: string): string {
+function whyNoKey({ mode }: WorkspaceContext, secret: string): string {
   if (secret === '') return 'Say your key in the header Authorization: Bearer porch_…'
   const other = mode === 'live' ? 'practice' : 'live'
   return secret.startsWith(`porch_${other}_`) ? `This key is for ${other}, whose addresses begin with ${other === 'practice' ? '/practice/v1' : '/v1'}.` : 'This key is not known here, or not any more.'
 }
 
-function answerFound(house: House, { query, text, idempotencyKey }: ProgramRequest, { operation, numbers }: { operation: Operation, numbers: Record<string, number> }, key: KeyLine, at: Instant): ProgramAnswer {
+function answerFound(context: WorkspaceContext, { query, text, idempotencyKey }: ProgramRequest, { operation, numbers }: { operation: Operation, numbers: Record<string, number> }, key: KeyLine, at: Instant): ProgramAnswer {
   if (idempotencyKey !== null && (idempotencyKey === '' || idempotencyKey.length > 200)) throw new InputProblem([{ field: 'Idempotency-Key', problem: 'An idempotency key has from 1 to 200 characters.' }])
   const body = operation.body && read(text)
   if (operation.body && body === undefined) return wrong(400, 'The body is no JSON.')
-  const call = { house, key, numbers, body: operation.body && checked(operation.body, body, false), query: operation.query && checked(operation.query, query, true) }
+  const call = { context, key, numbers, body: operation.body && checked(operation.body, body, false), query: operation.query && checked(operation.query, query, true) }
   const lacks = lackingIn(call.body, operation, key)
   if (lacks) return wrong(403, `This key may not do all of that: “${lacks.field}” needs ${lacks.scope}.`)
   const run = (callId: string): Answer => ({ status: operation.status, body: operation.run({ ...call, callId }) })
   if (!operation.makes || idempotencyKey === null) return { ...run(`program-${randomUUID()}`), headers: {} }
-  const outcome = once(house, { keyId: key.id, idempotencyKey, request: JSON.stringify([operation.method, operation.path, numbers, call.body]), at }, () => run(`program-${key.id}-${idempotencyKey}`))
+  const outcome = once(context, { keyId: key.id, idempotencyKey, request: JSON.stringify([operation.method, operation.path, numbers, call.body]), at }, () => run(`program-${key.id}-${idempotencyKey}`))
   if (outcome.is === 'other-request') throw new InputProblem([{ field: 'Idempotency-Key', problem: 'This idempotency key was used for another request. Each request needs one of its own.' }])
   return { ...outcome.answer, headers: outcome.is === 'replayed' ? { 'idempotent-replayed': 'true' } : {} }
 }

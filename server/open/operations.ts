@@ -9,7 +9,7 @@ import { isZone } from '#core/time/zone'
 import type { KeyLine, Scope } from '#core/views/keys'
 import { addPerson, beginCourse, changePerson, endCourse, eventsOfOne, eventsOut, peopleOut, personOut, type NewPerson } from '#usecases/api/people'
 import { clockOut, coursesOut, listsOut, purchasesOfOne, purchasesOut, tagsOut, tellOfPayment } from '#usecases/api/things'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { giveTagByHand, joinListByHand, leaveListByHand, takeTagByHand } from '#usecases/know/byHand'
 import { erasePerson } from '#usecases/know/erase'
 import { saveList, saveTag, type ListInput } from '#usecases/know/listsAndTags'
@@ -20,7 +20,7 @@ import * as answers from './answers'
 import { EXAMPLES as example } from './examples'
 
 export interface Call {
-  house: House
+  context: WorkspaceContext
   key: KeyLine
   /** The whole numbers of the path. */
   numbers: Record<string, number>
@@ -78,7 +78,7 @@ export const OPERATIONS: readonly Operation[] = [
   {
     method: 'GET', path: '/people', scope: 'people:read', summary: 'Subscribers, by their numbers', description: 'Also the one with an address, present or former.', status: 200,
     query: Joi.object({ email: email.allow(null).default(null), after, limit }), answer: answers.people, example: { answer: example.people },
-    run: ({ house, query }) => peopleOut(house, query as Paging & { email: string | null }),
+    run: ({ context, query }) => peopleOut(context, query as Paging & { email: string | null }),
   },
   {
     method: 'POST', path: '/people', scope: 'people:write', summary: 'Adds a subscriber', makes: true, status: 201,
@@ -86,44 +86,44 @@ export const OPERATIONS: readonly Operation[] = [
       + 'Whose address is known, or was erased, is refused: nobody comes back by a program.',
     besides: { tagIds: 'tags:write', listIds: 'lists:write' },
     body: Joi.object({ email: email.required(), firstName: Joi.string().max(80).allow('').default(''), zone: zone.default(null), country: country.default(null), fields: fields(value).default({}), tagIds: ids, listIds: ids, consent: consent.allow(null).default(null) }),
-    answer: answers.made, example: { body: example.newPerson, answer: { id: 42 } }, run: ({ house, body }) => addPerson(house, body as NewPerson),
+    answer: answers.made, example: { body: example.newPerson, answer: { id: 42 } }, run: ({ context, body }) => addPerson(context, body as NewPerson),
   },
-  { method: 'GET', path: '/people/{id}', scope: 'people:read', summary: 'One subscriber', status: 200, answer: answers.person, example: { answer: example.person }, run: call => personOut(call.house, of(call)) },
+  { method: 'GET', path: '/people/{id}', scope: 'people:read', summary: 'One subscriber', status: 200, answer: answers.person, example: { answer: example.person }, run: call => personOut(call.context, of(call)) },
   {
     method: 'PATCH', path: '/people/{id}', scope: 'people:write', summary: 'Changes what is known of a subscriber', description: 'What is not named stays. A field set to null is forgotten. Another time zone plans their coming emails anew.', status: 200,
     body: Joi.object({ firstName: Joi.string().max(80).allow(''), zone, country, fields: fields(value.allow(null)) }).min(1), answer: answers.person, example: { body: { firstName: 'Ada', fields: { 'Favourite binding': null } }, answer: example.person },
-    run: call => changePerson(call.house, of(call), call.body as Parameters<typeof changePerson>[2]),
+    run: call => changePerson(call.context, of(call), call.body as Parameters<typeof changePerson>[2]),
   },
-  { method: 'DELETE', path: '/people/{id}', scope: 'people:write', summary: 'Erases a subscriber', description: 'For good: everything personal goes, and their address is remembered only as a digest, so that it is not mailed again.', status: 204, example: {}, run: call => erasePerson(call.house, of(call)) },
-  { method: 'PUT', path: '/people/{id}/tags/{tagId}', scope: 'tags:write', summary: 'Gives a tag', description: 'Courses that begin with it begin, and house rules wake.', status: 204, example: {}, run: call => giveTagByHand(call.house, of(call), call.numbers.tagId!, 'program') },
-  { method: 'DELETE', path: '/people/{id}/tags/{tagId}', scope: 'tags:write', summary: 'Takes a tag away', status: 204, example: {}, run: call => takeTagByHand(call.house, of(call), call.numbers.tagId!, 'program') },
-  { method: 'PUT', path: '/people/{id}/lists/{listId}', scope: 'lists:write', summary: 'Puts somebody on a list', description: 'Not on one that they left themselves.', status: 204, example: {}, run: call => joinListByHand(call.house, of(call), call.numbers.listId!, 'program') },
-  { method: 'DELETE', path: '/people/{id}/lists/{listId}', scope: 'lists:write', summary: 'Takes somebody off a list', description: 'Its courses end for them.', status: 204, example: {}, run: call => leaveListByHand(call.house, of(call), call.numbers.listId!, 'program') },
-  { method: 'PUT', path: '/people/{id}/courses/{courseId}', scope: 'courses:write', summary: 'Lets somebody begin a course', description: 'Who is in it already, has been through a course that is once only, or has left, stays out: the answer says so.', status: 200, answer: answers.began, example: { answer: { outcome: 'enrolled' } }, run: call => beginCourse(call.house, of(call), call.numbers.courseId!) },
-  { method: 'DELETE', path: '/people/{id}/courses/{courseId}', scope: 'courses:write', summary: 'Ends a course for somebody', description: 'What has not begun to leave is withdrawn.', status: 204, example: {}, run: call => endCourse(call.house, of(call), call.numbers.courseId!) },
-  { method: 'GET', path: '/people/{id}/events', scope: 'events:read', summary: 'The history of a subscriber', description: 'The latest first.', status: 200, answer: answers.eventsOfOne, example: { answer: { events: [example.event] } }, run: call => eventsOfOne(call.house, of(call)) },
-  { method: 'GET', path: '/people/{id}/purchases', scope: 'purchases:read', summary: 'What a subscriber bought', description: 'The latest first.', status: 200, answer: answers.purchasesOfOne, example: { answer: { purchases: [example.purchase] } }, run: call => purchasesOfOne(call.house, of(call)) },
-  { method: 'GET', path: '/events', scope: 'events:read', summary: 'Everything that happened, in the order it was written', description: 'Keep “next” and ask again later: nothing is missed, and nothing is told twice.', status: 200, query: page, answer: answers.events, example: { answer: { events: [example.event], next: example.event.id } }, run: ({ house, query }) => eventsOut(house, query as Paging) },
-  { method: 'GET', path: '/tags', scope: 'tags:read', summary: 'All tags', status: 200, answer: answers.tags, example: { answer: example.tags }, run: ({ house }) => tagsOut(house) },
+  { method: 'DELETE', path: '/people/{id}', scope: 'people:write', summary: 'Erases a subscriber', description: 'For good: everything personal goes, and their address is remembered only as a digest, so that it is not mailed again.', status: 204, example: {}, run: call => erasePerson(call.context, of(call)) },
+  { method: 'PUT', path: '/people/{id}/tags/{tagId}', scope: 'tags:write', summary: 'Gives a tag', description: 'Courses that begin with it begin, and house rules wake.', status: 204, example: {}, run: call => giveTagByHand(call.context, of(call), call.numbers.tagId!, 'program') },
+  { method: 'DELETE', path: '/people/{id}/tags/{tagId}', scope: 'tags:write', summary: 'Takes a tag away', status: 204, example: {}, run: call => takeTagByHand(call.context, of(call), call.numbers.tagId!, 'program') },
+  { method: 'PUT', path: '/people/{id}/lists/{listId}', scope: 'lists:write', summary: 'Puts somebody on a list', description: 'Not on one that they left themselves.', status: 204, example: {}, run: call => joinListByHand(call.context, of(call), call.numbers.listId!, 'program') },
+  { method: 'DELETE', path: '/people/{id}/lists/{listId}', scope: 'lists:write', summary: 'Takes somebody off a list', description: 'Its courses end for them.', status: 204, example: {}, run: call => leaveListByHand(call.context, of(call), call.numbers.listId!, 'program') },
+  { method: 'PUT', path: '/people/{id}/courses/{courseId}', scope: 'courses:write', summary: 'Lets somebody begin a course', description: 'Someone who is in it already, has been through a course that can be joined once, or has left stays out: the answer says so.', status: 200, answer: answers.began, example: { answer: { outcome: 'enrolled' } }, run: call => beginCourse(call.context, of(call), call.numbers.courseId!) },
+  { method: 'DELETE', path: '/people/{id}/courses/{courseId}', scope: 'courses:write', summary: 'Ends a course for somebody', description: 'What has not begun to leave is withdrawn.', status: 204, example: {}, run: call => endCourse(call.context, of(call), call.numbers.courseId!) },
+  { method: 'GET', path: '/people/{id}/events', scope: 'events:read', summary: 'The history of a subscriber', description: 'The latest first.', status: 200, answer: answers.eventsOfOne, example: { answer: { events: [example.event] } }, run: call => eventsOfOne(call.context, of(call)) },
+  { method: 'GET', path: '/people/{id}/purchases', scope: 'purchases:read', summary: 'What a subscriber bought', description: 'The latest first.', status: 200, answer: answers.purchasesOfOne, example: { answer: { purchases: [example.purchase] } }, run: call => purchasesOfOne(call.context, of(call)) },
+  { method: 'GET', path: '/events', scope: 'events:read', summary: 'Everything that happened, in the order it was written', description: 'Keep “next” and ask again later: nothing is missed, and nothing is told twice.', status: 200, query: page, answer: answers.events, example: { answer: { events: [example.event], next: example.event.id } }, run: ({ context, query }) => eventsOut(context, query as Paging) },
+  { method: 'GET', path: '/tags', scope: 'tags:read', summary: 'All tags', status: 200, answer: answers.tags, example: { answer: example.tags }, run: ({ context }) => tagsOut(context) },
   {
     method: 'POST', path: '/tags', scope: 'tags:write', summary: 'Makes a tag', makes: true, status: 201, body: Joi.object({ name: text(80).required(), note: text(300).default(''), group: text(40).default('') }), answer: answers.made,
-    example: { body: { name: 'likes: coptic', note: 'Followed a link about coptic binding.' }, answer: { id: 7 } }, run: ({ house, body }) => ({ id: saveTag(house, null, Joi.attempt(body, tagInput) as TagInput) }),
+    example: { body: { name: 'likes: coptic', note: 'Followed a link about coptic binding.' }, answer: { id: 7 } }, run: ({ context, body }) => ({ id: saveTag(context, null, Joi.attempt(body, tagInput) as TagInput) }),
   },
-  { method: 'GET', path: '/lists', scope: 'lists:read', summary: 'All lists', status: 200, answer: answers.lists, example: { answer: example.lists }, run: ({ house }) => listsOut(house) },
+  { method: 'GET', path: '/lists', scope: 'lists:read', summary: 'All lists', status: 200, answer: answers.lists, example: { answer: example.lists }, run: ({ context }) => listsOut(context) },
   {
     method: 'POST', path: '/lists', scope: 'lists:write', summary: 'Makes a list', makes: true, status: 201, body: Joi.object({ name: text(80).required(), publicName: text(80).required(), description: text(300).default('') }), answer: answers.made,
-    example: { body: { name: 'letters', publicName: 'Letters from the workshop' }, answer: { id: 3 } }, run: ({ house, body }) => ({ id: saveList(house, null, Joi.attempt(body, listInput) as ListInput) }),
+    example: { body: { name: 'letters', publicName: 'Letters from the workshop' }, answer: { id: 3 } }, run: ({ context, body }) => ({ id: saveList(context, null, Joi.attempt(body, listInput) as ListInput) }),
   },
-  { method: 'GET', path: '/courses', scope: 'courses:read', summary: 'All courses', status: 200, answer: answers.courses, example: { answer: example.courses }, run: ({ house }) => coursesOut(house) },
-  { method: 'GET', path: '/purchases', scope: 'purchases:read', summary: 'All purchases, by their numbers', status: 200, query: page, answer: answers.purchases, example: { answer: { purchases: [example.purchase], next: null } }, run: ({ house, query }) => purchasesOut(house, query as Paging) },
+  { method: 'GET', path: '/courses', scope: 'courses:read', summary: 'All courses', status: 200, answer: answers.courses, example: { answer: example.courses }, run: ({ context }) => coursesOut(context) },
+  { method: 'GET', path: '/purchases', scope: 'purchases:read', summary: 'All purchases, by their numbers', status: 200, query: page, answer: answers.purchases, example: { answer: { purchases: [example.purchase], next: null } }, run: ({ context, query }) => purchasesOut(context, query as Paging) },
   {
     method: 'POST', path: '/purchases', scope: 'purchases:write', summary: 'Tells of a payment', description: 'As a payment service does by webhook: payments, refunds and ends, in any order. The same payment told twice counts once.', makes: true, status: 200,
-    body: payment, answer: answers.told, example: { body: example.payment, answer: { outcome: 'counted' } }, run: ({ house, body, callId }) => tellOfPayment(house, callId, body),
+    body: payment, answer: answers.told, example: { body: example.payment, answer: { outcome: 'counted' } }, run: ({ context, body, callId }) => tellOfPayment(context, callId, body),
   },
-  { method: 'GET', path: '/clock', scope: 'clock:read', summary: 'What time it is in this workspace', status: 200, answer: answers.clock, example: { answer: { mode: 'practice', now: '2026-11-26T08:00:00.000Z', zone: 'Europe/Lisbon' } }, run: ({ house }) => clockOut(house) },
+  { method: 'GET', path: '/clock', scope: 'clock:read', summary: 'What time it is in this workspace', status: 200, answer: answers.clock, example: { answer: { mode: 'practice', now: '2026-11-26T08:00:00.000Z', zone: 'Europe/Lisbon' } }, run: ({ context }) => clockOut(context) },
   {
     method: 'POST', path: '/clock', scope: 'clock:write', summary: 'Moves the practice clock', description: 'Everything up to there is played. “at” counts in milliseconds since 1970.', status: 202, body: clockMove, answer: answers.moving, example: { body: { by: 'day' }, answer: { movingTo: '2026-11-27T08:00:00.000Z' } },
-    run: ({ house, body }) => ({ movingTo: new Date(moveClock(house, body as ClockMove)).toISOString() }),
+    run: ({ context, body }) => ({ movingTo: new Date(moveClock(context, body as ClockMove)).toISOString() }),
   },
 ]
 

@@ -5,10 +5,10 @@ import { systemClock } from '#runtime/open'
 import { VERSION } from '#runtime/version'
 import { NotThere } from '#usecases/problem'
 import { bodyWithin } from '../body'
-import { log } from '../houses'
+import { log } from '../workspaces'
 import { originOfVisitor } from '../visitor'
 import { Limiter } from '../limiter'
-import { houseAt } from '../site/page'
+import { contextAt } from '../site/page'
 import { answerProgram, keyOf, type ProgramAnswer } from './answer'
 import { openApi } from './openapi'
 
@@ -26,9 +26,9 @@ export default defineEventHandler(async (event) => {
   }
   try {
     const path = event.path.split('?')[0]!.replace(/^(\/practice)?\/v1/, '').replace(/\/$/, '')
-    const house = houseAt(event)
+    const context = contextAt(event)
     const isReading = ['GET', 'HEAD'].includes(event.method)
-    if (path === '/openapi.json' && isReading) return openApi(house.baseUrl, VERSION)
+    if (path === '/openapi.json' && isReading) return openApi(context.baseUrl, VERSION)
     const tooMany = (problem: string) => {
       setResponseHeader(event, 'retry-after', MINUTE / 1000)
       return wrong(429, problem)
@@ -39,20 +39,20 @@ export default defineEventHandler(async (event) => {
       return status === 204 ? null : body
     }
     const at = systemClock.now()
-    const found = keyOf(house, getHeader(event, 'authorization') ?? '', at)
+    const found = keyOf(context, getHeader(event, 'authorization') ?? '', at)
     // Without a key nothing of the body is even listened to.
     if ('refused' in found) {
       const mayTry = await refusals.allows(originOfVisitor(event))
       return mayTry ? answer(found.refused) : tooMany('These are too many requests without a key. Please wait.')
     }
-    if (!await byKey.allows(`${house.mode} ${found.key.id}`)) return tooMany('These are too many requests in a minute. Please wait.')
+    if (!await byKey.allows(`${context.mode} ${found.key.id}`)) return tooMany('These are too many requests in a minute. Please wait.')
     const text = isReading ? Buffer.alloc(0) : await bodyWithin(event, MOST_BYTES)
     if (text === null) return wrong(413, 'That is more than fits into one request.')
     const request = {
       method: isReading ? 'GET' : event.method, path, query: getQuery(event), idempotencyKey: getHeader(event, 'idempotency-key') ?? null,
       text: text.toString(),
     }
-    return answer(answerProgram(house, found.key, request, at))
+    return answer(answerProgram(context, found.key, request, at))
   }
   catch (error) {
     if (error instanceof NotThere) return wrong(404, error.message)

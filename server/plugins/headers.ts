@@ -3,7 +3,7 @@ import { createHash, randomBytes } from 'node:crypto'
 import { setResponseHeader } from 'h3'
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { SCREENS } from '#screens'
-import { openHouses } from '#server/houses'
+import { openWorkspaces } from '#server/workspaces'
 import { answerWithoutScreen } from '#server/noScreen'
 
 const screens = SCREENS.map(path => new RegExp(`^${path.replace(/:\w+(\(\))?/g, '[^/]+')}/?$`))
@@ -19,7 +19,7 @@ export default defineNitroPlugin((nitro) => {
     setResponseHeader(event, 'cross-origin-opener-policy', 'same-origin')
     setResponseHeader(event, 'permissions-policy', POWERS.map(power => `${power}=()`).join(', '))
     // RFC 6797: only where readers reach us by https, and not heard of over anything else.
-    if (openHouses().settings.baseUrl.startsWith('https:')) setResponseHeader(event, 'strict-transport-security', `max-age=${YEAR_SECONDS}`)
+    if (openWorkspaces().settings.baseUrl.startsWith('https:')) setResponseHeader(event, 'strict-transport-security', `max-age=${YEAR_SECONDS}`)
   })
   nitro.hooks.hook('render:before', async (rendered) => {
     const answer = await answerWithoutScreen(rendered.event, isScreen)

@@ -2,7 +2,7 @@
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { databaseTrouble, isPlainProblem } from '#runtime/problems'
 import { isOnlyHere } from '#runtime/settings'
-import { log, openHouses } from '#server/houses'
+import { log, openWorkspaces } from '#server/workspaces'
 import { countWaiting } from '#server/visits'
 
 /** Tells the supervisor that starting again will not help (EX_CONFIG of sysexits.h). */
@@ -10,7 +10,7 @@ const WILL_NOT_HELP = 78
 
 export default defineNitroPlugin((nitro) => {
   try {
-    const { settings, owner } = openHouses()
+    const { settings, owner } = openWorkspaces()
     log.info({ port: settings.port }, 'web server runs')
     // Whoever comes first chooses the password: where others could be first, it has to be whoever reads this.
     if (!owner.hasPassword() && !isOnlyHere(settings)) {
@@ -30,6 +30,6 @@ export default defineNitroPlugin((nitro) => {
   }
   nitro.hooks.hook('close', () => {
     countWaiting(true)
-    openHouses().close()
+    openWorkspaces().close()
   })
 })

@@ -1,5 +1,5 @@
 /** What can take long to count, and is therefore worked out in a thread of its own. */
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { changeOutlook, startOutlook } from '#usecases/courses/publish'
 import { audienceMore, audienceView } from '#usecases/views/audience'
 import { calendarView } from '#usecases/views/calendar'
@@ -22,7 +22,7 @@ import { pageLines } from '#usecases/views/pages'
 import { hooksView } from '#usecases/know/hooks'
 import { deskView } from '#usecases/know/todos'
 import { ruleLines, ruleParts, ruleView } from '#usecases/views/rules'
-import { checkKept, rehearse, type Hall } from '#usecases/practice/rehearse'
+import { checkKept, rehearse, type RehearsalSandbox } from '#usecases/practice/rehearse'
 import { sourcesView } from '#usecases/views/sources'
 import { subscribersCount, subscribersView } from '#usecases/views/subscribers'
 import { todayView } from '#usecases/views/today'
@@ -37,7 +37,7 @@ export const SLOW_VIEWS = {
   howMany,
   frame: frameView,
   rail: railView,
-  today: (house: House) => todayView(house, Date.now()),
+  today: (context: WorkspaceContext) => todayView(context, Date.now()),
   courses: courseLines,
   course: courseView,
   courseStanding,
@@ -45,9 +45,9 @@ export const SLOW_VIEWS = {
   whoBehind,
   calendar: calendarView,
   ending: endingView,
-  engine: (house: House) => engineView(house, Date.now()),
+  engine: (context: WorkspaceContext) => engineView(context, Date.now()),
   rehearsal: rehearse,
-  keptRehearsals: (house: House, courseId: number, hall: Hall) => checkKept(house, courseId, hall),
+  keptRehearsals: (context: WorkspaceContext, courseId: number, sandbox: RehearsalSandbox) => checkKept(context, courseId, sandbox),
   startOutlook,
   changeOutlook,
   pages: pageLines,
@@ -65,8 +65,8 @@ export const SLOW_VIEWS = {
   sources: sourcesView,
   offers: offerLines,
   offerSales,
-} satisfies Record<string, (house: House, input: never, hall: Hall) => unknown>
+} satisfies Record<string, (context: WorkspaceContext, input: never, sandbox: RehearsalSandbox) => unknown>
 
 export type SlowView = keyof typeof SLOW_VIEWS
 
-export interface Question { mode: House['mode'], view: SlowView, input: unknown }
+export interface Question { mode: WorkspaceContext['mode'], view: SlowView, input: unknown }

@@ -1,10 +1,10 @@
 /** Where the button leads that asks at a new address whether it is theirs. Looking changes nothing. */
 import { defineEventHandler } from 'h3'
-import { newLook } from '#core/page/look'
+import { newTheme } from '#core/page/theme'
 import { hideMiddle, renderConfirm } from '#core/page/render'
 import { addressOutcome, readAddressToken, type AddressOutcome } from '#usecases/arrive/choices'
 import { publicFace } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, pathAt, tokenOf, troublePage } from './page'
+import { FILES, contextAt, page, pathAt, tokenOf, troublePage } from './page'
 
 const SAYS: Record<AddressOutcome, { headline: string, words: string }> = {
   'can-be': { headline: 'Shall your mail come here?', words: 'Say yes, and from now on everything you get from us comes to this address, and to the old one nothing more.' },
@@ -16,9 +16,9 @@ const SAYS: Record<AddressOutcome, { headline: string, words: string }> = {
 
 export default defineEventHandler((event) => {
   try {
-    const house = houseAt(event)
-    const { outcome, address } = addressOutcome(house, readAddressToken(house, tokenOf(event)))
-    return page(event, renderConfirm({ ...publicFace(house), files: FILES, look: newLook(), action: pathAt(event, `/a/${tokenOf(event)}`), address: hideMiddle(address), offers: outcome === 'can-be' ? 'yes' : null, ...SAYS[outcome] }))
+    const context = contextAt(event)
+    const { outcome, address } = addressOutcome(context, readAddressToken(context, tokenOf(event)))
+    return page(event, renderConfirm({ ...publicFace(context), files: FILES, theme: newTheme(), action: pathAt(event, `/a/${tokenOf(event)}`), address: hideMiddle(address), offers: outcome === 'can-be' ? 'yes' : null, ...SAYS[outcome] }))
   }
   catch (error) {
     return troublePage(event, error)

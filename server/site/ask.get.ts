@@ -1,18 +1,18 @@
 /** Where a link leads that wants a second press. Looking changes nothing. */
 import { defineEventHandler, getQuery } from 'h3'
 import { renderAsk } from '#core/page/ask'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { NotThere } from '#usecases/problem'
 import { askedFirst } from '#usecases/reading/click'
 import { publicFace } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, pathAt, tokenOf, troublePage } from './page'
+import { FILES, contextAt, page, pathAt, tokenOf, troublePage } from './page'
 
 export default defineEventHandler((event) => {
   try {
-    const house = houseAt(event)
-    const { label, url } = askedFirst(house, ...readAskToken(house, tokenOf(event)))
+    const context = contextAt(event)
+    const { label, url } = askedFirst(context, ...readAskToken(context, tokenOf(event)))
     const done = getQuery(event).done
-    return page(event, renderAsk({ ...publicFace(house), files: FILES, action: pathAt(event, `/k/${tokenOf(event)}`), label, url, done: done === 'yes' || done === 'undone' ? done : null }))
+    return page(event, renderAsk({ ...publicFace(context), files: FILES, action: pathAt(event, `/k/${tokenOf(event)}`), label, url, done: done === 'yes' || done === 'undone' ? done : null }))
   }
   catch (error) {
     return troublePage(event, error)
@@ -20,8 +20,8 @@ export default defineEventHandler((event) => {
 })
 
 /** Which email, and which of its links. */
-export function readAskToken(house: House, token: string): [outboxId: number, linkN: number] {
-  const what = house.signer.read('ask', token)
+export function readAskToken(context: WorkspaceContext, token: string): [outboxId: number, linkN: number] {
+  const what = context.signer.read('ask', token)
   if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way.')
   return what.split('.').map(Number) as [number, number]
 }

@@ -4,18 +4,18 @@ import { askForm } from '#server/schemas'
 import { NotThere } from '#usecases/problem'
 import { askedFirst, confirmClick, takeBackFollowed } from '#usecases/reading/click'
 import { readAskToken } from './ask.get'
-import { formOf, houseAt, pathAt, sentForm, tokenOf, troublePage } from './page'
+import { formOf, contextAt, pathAt, sentForm, tokenOf, troublePage } from './page'
 
 export default defineEventHandler(async (event) => {
   try {
-    const house = houseAt(event)
-    const [outboxId, linkN] = readAskToken(house, tokenOf(event))
+    const context = contextAt(event)
+    const [outboxId, linkN] = readAskToken(context, tokenOf(event))
     const form = formOf(askForm, await sentForm(event))
-    if (form.do === 'yes') confirmClick(house, outboxId, linkN)
+    if (form.do === 'yes') confirmClick(context, outboxId, linkN)
     else {
-      const { personId, done } = askedFirst(house, outboxId, linkN)
+      const { personId, done } = askedFirst(context, outboxId, linkN)
       if (!done) throw new NotThere('There is nothing to take back any more.')
-      takeBackFollowed(house, personId, done.eventId)
+      takeBackFollowed(context, personId, done.eventId)
     }
     return sendRedirect(event, `${pathAt(event, `/k/${tokenOf(event)}`)}?done=${form.do === 'yes' ? 'yes' : 'undone'}`, 303)
   }

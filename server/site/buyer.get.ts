@@ -3,14 +3,14 @@ import { defineEventHandler, getQuery } from 'h3'
 import { renderBuyer } from '#core/offers/render'
 import { buyerView } from '#usecases/offers/buyer'
 import { publicFace } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, pathAt, tokenOf, troublePage } from './page'
+import { FILES, contextAt, page, pathAt, tokenOf, troublePage } from './page'
 
 export default defineEventHandler((event) => {
   try {
-    const house = houseAt(event)
+    const context = contextAt(event)
     const token = tokenOf(event)
-    const view = buyerView(house, token, pathAt(event, `/b/${token}`))
-    return page(event, renderBuyer({ ...publicFace(house), files: FILES, ...view, ...getQuery(event).ended && { note: 'It is ended: no further payment is taken.' } }))
+    const view = buyerView(context, token, pathAt(event, `/b/${token}`))
+    return page(event, renderBuyer({ ...publicFace(context), files: FILES, ...view, ...getQuery(event).ended && { note: 'It is ended: no further payment is taken.' } }))
   }
   catch (error) {
     return troublePage(event, error)

@@ -1,12 +1,12 @@
 /** What a buyer has bought, to be kept. */
 import { defineEventHandler, getRouterParam } from 'h3'
 import { buyersFile } from '#usecases/offers/buyer'
-import { houseAt, tokenOf, troublePage } from './page'
+import { contextAt, tokenOf, troublePage } from './page'
 import { sendFile } from './sendFile'
 
 export default defineEventHandler((event) => {
   try {
-    return sendFile(event, buyersFile(houseAt(event), tokenOf(event), Number(getRouterParam(event, 'purchase'))))
+    return sendFile(event, buyersFile(contextAt(event), tokenOf(event), Number(getRouterParam(event, 'purchase'))))
   }
   catch (error) {
     return troublePage(event, error)

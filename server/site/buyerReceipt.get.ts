@@ -3,14 +3,14 @@ import { defineEventHandler, getRouterParam } from 'h3'
 import { renderReceipt } from '#core/offers/render'
 import { buyersReceipt } from '#usecases/offers/buyer'
 import { publicFace } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, pathAt, tokenOf, troublePage } from './page'
+import { FILES, contextAt, page, pathAt, tokenOf, troublePage } from './page'
 
 export default defineEventHandler((event) => {
   try {
-    const house = houseAt(event)
+    const context = contextAt(event)
     const token = tokenOf(event)
-    const receipt = buyersReceipt(house, token, Number(getRouterParam(event, 'payment')))
-    return page(event, renderReceipt({ ...publicFace(house), files: FILES, receipt, back: pathAt(event, `/b/${token}`) }))
+    const receipt = buyersReceipt(context, token, Number(getRouterParam(event, 'payment')))
+    return page(event, renderReceipt({ ...publicFace(context), files: FILES, receipt, back: pathAt(event, `/b/${token}`) }))
   }
   catch (error) {
     return troublePage(event, error)

@@ -5,9 +5,9 @@ import { hideMiddle } from '#core/page/render'
 import { renderChoices, type ChoicesView } from '#core/page/choices'
 import { choicesOf } from '#usecases/arrive/choices'
 import { readChoicesToken } from '#usecases/arrive/leave'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { publicFace, publicZone } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, pathAt, tokenOf, troublePage } from './page'
+import { FILES, contextAt, page, pathAt, tokenOf, troublePage } from './page'
 
 /** What was just done, in words. */
 const DONE: Record<string, string> = {
@@ -28,18 +28,18 @@ const DONE: Record<string, string> = {
 
 export default defineEventHandler((event) => {
   try {
-    const house = houseAt(event)
+    const context = contextAt(event)
     const done = DONE[String(getQuery(event).done ?? '')]
-    return choicesPage(event, house, readChoicesToken(house, tokenOf(event)), done === undefined ? {} : { done })
+    return choicesPage(event, context, readChoicesToken(context, tokenOf(event)), done === undefined ? {} : { done })
   }
   catch (error) {
     return troublePage(event, error)
   }
 })
 
-export function choicesPage(event: H3Event, house: House, outboxId: number, more: Pick<ChoicesView, 'done'> & Partial<Pick<ChoicesView, 'address'>>, status = 200): string {
-  const choices = choicesOf(house, outboxId)
+export function choicesPage(event: H3Event, context: WorkspaceContext, outboxId: number, more: Pick<ChoicesView, 'done'> & Partial<Pick<ChoicesView, 'address'>>, status = 200): string {
+  const choices = choicesOf(context, outboxId)
   return page(event, renderChoices({
-    ...publicFace(house), files: FILES, action: pathAt(event, `/m/${tokenOf(event)}`), ...choices, shownAddress: hideMiddle(choices.address), zone: publicZone(house), address: { typed: '', problem: undefined }, ...more,
+    ...publicFace(context), files: FILES, action: pathAt(event, `/m/${tokenOf(event)}`), ...choices, shownAddress: hideMiddle(choices.address), zone: publicZone(context), address: { typed: '', problem: undefined }, ...more,
   }), status)
 }

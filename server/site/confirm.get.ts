@@ -5,19 +5,19 @@ import { hideMiddle, renderConfirm, renderThanks } from '#core/page/render'
 import { endingOf, redirectsOf } from '#core/page/thanks'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { Instant } from '#core/time/zone'
-import { askingView, readConfirmToken } from '#usecases/arrive/confirm'
+import { confirmationView, readConfirmToken } from '#usecases/arrive/confirm'
 import { publicFace, publicZone } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, pathAt, tokenOf, troublePage } from './page'
+import { FILES, contextAt, page, pathAt, tokenOf, troublePage } from './page'
 
 export default defineEventHandler((event) => {
   try {
-    const house = houseAt(event)
-    const view = askingView(house, readConfirmToken(house, tokenOf(event)))
-    const face = { ...publicFace(house), files: FILES, look: view.page.content.look }
+    const context = contextAt(event)
+    const view = confirmationView(context, readConfirmToken(context, tokenOf(event)))
+    const face = { ...publicFace(context), files: FILES, theme: view.page.content.theme }
     const { content } = view.page
     const headline = headlineOf(content)
     const { thanks } = endingOf(content, view.cameTo)
-    const zone = publicZone(house)
+    const zone = publicZone(context)
     const say = (at: Instant | null) => at === null ? 'before' : `on ${sayMoment(at, zone)} (${sayZone(zone)})`
     const back = view.slug === null ? undefined : { url: pathAt(event, `/p/${view.slug}`), label: `Back to “${headline}”` }
     const shown = { ...face, action: pathAt(event, `/c/${tokenOf(event)}`), address: hideMiddle(view.address) }

@@ -5,17 +5,17 @@ import { hostOf } from '#server/visitor'
 import { visit } from '#server/visits'
 import { NotThere } from '#usecases/problem'
 import { publishedPage } from '#usecases/views/publicPages'
-import { embedded, forAnySite, houseAt, isVisit, slugOfEvent } from './page'
+import { embedded, forAnySite, contextAt, isVisit, slugOfEvent } from './page'
 
 export default defineEventHandler((event) => {
   forAnySite(event)
   setResponseHeader(event, 'cache-control', 'no-store')
   try {
-    const house = houseAt(event)
-    const published = publishedPage(house, slugOfEvent(event))
+    const context = contextAt(event)
+    const published = publishedPage(context, slugOfEvent(event))
     const touch = touchOf(getQuery(event), getHeader(event, 'referer'), hostOf(event))
-    if (isVisit(event, house)) visit(house, published.id, touch)
-    return embedded(house, published, { touch })
+    if (isVisit(event, context)) visit(context, published.id, touch)
+    return embedded(context, published, { touch })
   }
   catch (error) {
     if (!(error instanceof NotThere)) throw error

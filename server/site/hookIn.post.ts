@@ -3,12 +3,12 @@ import { defineEventHandler, getHeader, setResponseHeader, setResponseStatus } f
 import { isSameSecret } from '#runtime/keys'
 import { databaseTrouble } from '#runtime/problems'
 import { bodyWithin } from '#server/body'
-import { log } from '#server/houses'
+import { log } from '#server/workspaces'
 import { Limiter } from '#server/limiter'
 import { originOfVisitor } from '#server/visitor'
 import { isHook, receiveCall, type CallOutcome } from '#usecases/know/hooks'
 import { NotThere } from '#usecases/problem'
-import { houseAt, tokenOf } from './page'
+import { contextAt, tokenOf } from './page'
 
 const MOST_BYTES = 262_144
 const STATUS: Record<CallOutcome['is'], number> = { 'taken': 200, 'known': 200, 'refused': 401, 'in-vain': 422 }
@@ -24,10 +24,10 @@ export default defineEventHandler(async (event) => {
     return { outcome, ...problem !== undefined && { problem } }
   }
   try {
-    const house = houseAt(event)
-    const known = isHook(house, tokenOf(event))
+    const context = contextAt(event)
+    const known = isHook(context, tokenOf(event))
     // What is nobody's address counts for whoever calls it, and is not even listened to.
-    if (!(known ? await byHook.allows(`${house.mode} ${tokenOf(event)}`) : await misses.allows(originOfVisitor(event)))) {
+    if (!(known ? await byHook.allows(`${context.mode} ${tokenOf(event)}`) : await misses.allows(originOfVisitor(event)))) {
       setResponseHeader(event, 'retry-after', 60)
       return answer(429, 'refused', 'These are too many calls in a minute. Please wait.')
     }
@@ -38,8 +38,8 @@ export default defineEventHandler(async (event) => {
     const body = parsed(text)
     if (body === undefined) return answer(400, 'in-vain', 'The body is no JSON.')
     const header = (name: string) => getHeader(event, name) ?? ''
-    const outcome = receiveCall(house, tokenOf(event), {
-      signedBy: secret => house.webhooks.readBy(secret, { 'webhook-id': header('webhook-id'), 'webhook-timestamp': header('webhook-timestamp'), 'webhook-signature': header('webhook-signature') }, text),
+    const outcome = receiveCall(context, tokenOf(event), {
+      signedBy: secret => context.webhooks.readBy(secret, { 'webhook-id': header('webhook-id'), 'webhook-timestamp': header('webhook-timestamp'), 'webhook-signature': header('webhook-signature') }, text),
       // The scheme is in letters of either case (RFC 9110 section 11.1).
       bears: secret => isSameSecret(/^Bearer +(.*)$/i.exec(header('authorization'))?.[1] ?? '', secret),
       callId: header('idempotency-key').slice(0, 200) || null,

@@ -3,31 +3,31 @@ import { defineEventHandler, sendRedirect, setResponseHeader } from 'h3'
 import { renderNotice } from '#core/page/render'
 import { hrefOf } from '#core/message/webAddress'
 import { isReservedHost } from '#core/people/address'
-import { log } from '#server/houses'
+import { log } from '#server/workspaces'
 import { NotThere } from '#usecases/problem'
 import { asksFirst, destinationOf, recordClick } from '#usecases/reading/click'
 import { publicFace } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, pathAt, tokenOf, troublePage, visitOf } from './page'
+import { FILES, contextAt, page, pathAt, tokenOf, troublePage, visitOf } from './page'
 
 export default defineEventHandler((event) => {
   try {
-    const house = houseAt(event)
-    const what = house.signer.read('link', tokenOf(event))
+    const context = contextAt(event)
+    const what = context.signer.read('link', tokenOf(event))
     if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way.')
     const [outboxId, linkN] = what.split('.').map(Number) as [number, number]
-    const url = hrefOf(destinationOf(house, outboxId, linkN))
+    const url = hrefOf(destinationOf(context, outboxId, linkN))
     if (url === null) throw new NotThere('This link leads nowhere: its address is not whole.')
     try {
       // Asking for the headers alone is no click.
-      if (event.method === 'GET') recordClick(house, outboxId, linkN, visitOf(event, house))
+      if (event.method === 'GET') recordClick(context, outboxId, linkN, visitOf(event, context))
     }
     catch (error) {
       log.error({ err: error }, 'a click was not recorded')
     }
     setResponseHeader(event, 'cache-control', 'no-store')
-    if (asksFirst(house, outboxId, linkN)) return sendRedirect(event, pathAt(event, `/k/${house.signer.sign('ask', what)}`), 302)
-    if (house.mode === 'practice' && isReservedHost(new URL(url).hostname)) {
-      return page(event, renderNotice({ title: 'The link works', text: `In practice this invented site is not there. A reader would now be at ${url}, and the click is recorded.`, senderName: publicFace(house).senderName, files: FILES }))
+    if (asksFirst(context, outboxId, linkN)) return sendRedirect(event, pathAt(event, `/k/${context.signer.sign('ask', what)}`), 302)
+    if (context.mode === 'practice' && isReservedHost(new URL(url).hostname)) {
+      return page(event, renderNotice({ title: 'The link works', text: `In practice this invented site is not there. A reader would now be at ${url}, and the click is recorded.`, senderName: publicFace(context).senderName, files: FILES }))
     }
     setResponseHeader(event, 'referrer-policy', 'no-referrer')
     return sendRedirect(event, url, 302)

@@ -2,9 +2,9 @@
 import type { H3Event } from 'h3'
 import { renderOffer } from '#core/offers/render'
 import type { BoxView } from '#core/offers/boxHtml'
-import { openHouses } from '#server/houses'
+import { openWorkspaces } from '#server/workspaces'
 import { originOfVisitor } from '#server/visitor'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { drawingOfOffer, type PublishedOffer } from '#usecases/views/publicOffers'
 import { publicFace } from '#usecases/views/publicPages'
 import { ANYWHERE, FILES, page, pathAt } from './page'
@@ -15,11 +15,11 @@ export const TOO_MANY_CODES = 'Too many codes were tried from where you are. Wai
 /** Whether a code may be looked at; nothing typed is no code. */
 export const maySeeCode = async (
   event: H3Event, code: string
-): Promise<boolean> => code.trim() === '' || await openHouses().codes.allows(originOfVisitor(event))
+): Promise<boolean> => code.trim() === '' || await openWorkspaces().codes.allows(originOfVisitor(event))
 
 /** `code`: typed, or brought along with the address, and not to be guessed. */
-export function offerPage(event: H3Event, house: House, offer: PublishedOffer, visit: Pick<BoxView, 'touch' | 'filled' | 'problems'> & { code: string }, status = 200): string {
-  const { codeProblem, ...drawing } = drawingOfOffer(house, offer, visit.code)
+export function offerPage(event: H3Event, context: WorkspaceContext, offer: PublishedOffer, visit: Pick<BoxView, 'touch' | 'filled' | 'problems'> & { code: string }, status = 200): string {
+  const { codeProblem, ...drawing } = drawingOfOffer(context, offer, visit.code)
   const problems = { ...visit.problems, ...codeProblem !== null && { code: codeProblem } }
-  return page(event, renderOffer({ ...publicFace(house), ...drawing, ...visit, problems, files: FILES, action: pathAt(event, `/s/${offer.slug}`), at: path => pathAt(event, path) }), status, house.mode === 'live' ? [ANYWHERE] : [])
+  return page(event, renderOffer({ ...publicFace(context), ...drawing, ...visit, problems, files: FILES, action: pathAt(event, `/s/${offer.slug}`), at: path => pathAt(event, path) }), status, context.mode === 'live' ? [ANYWHERE] : [])
 }

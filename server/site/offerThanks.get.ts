@@ -4,15 +4,15 @@ import { ASKED, thanksForWaiting } from '#core/offers/render'
 import { renderThanks } from '#core/page/render'
 import { thanksOf } from '#usecases/views/publicOffers'
 import { publicFace } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, slugOfEvent, troublePage } from './page'
+import { FILES, contextAt, page, slugOfEvent, troublePage } from './page'
 
 export default defineEventHandler((event) => {
   try {
-    const house = houseAt(event)
-    const { content, name } = thanksOf(house, slugOfEvent(event))
+    const context = contextAt(event)
+    const { content, name } = thanksOf(context, slugOfEvent(event))
     const { thanks, waiting } = content
     const shown = !getQuery(event).wait ? thanks : waiting?.asks ? ASKED : thanksForWaiting(name, content)
-    return page(event, renderThanks({ thanks: shown, look: content.look, ...publicFace(house), files: FILES }))
+    return page(event, renderThanks({ thanks: shown, theme: content.theme, ...publicFace(context), files: FILES }))
   }
   catch (error) {
     return troublePage(event, error)

@@ -5,20 +5,20 @@ import type { PageForm, Typed } from '#core/page/form'
 import { endingOf } from '#core/page/thanks'
 import { readTouch, touchOf } from '#core/page/touch'
 import { formWithin } from '#server/body'
-import { log, openHouses } from '#server/houses'
+import { log, openWorkspaces } from '#server/workspaces'
 import { hostOf, originOfVisitor, visitorIp } from '#server/visitor'
 import { optIn } from '#usecases/arrive/optIn'
 import { InputProblem } from '#usecases/problem'
 import { publishedPage } from '#usecases/views/publicPages'
 import { optInForm } from '#server/schemas'
-import { embedded, embeddedWords, formOf, forAnySite, houseAt, optInPage, slugOfEvent, pathAt, troublePage } from './page'
+import { embedded, embeddedWords, formOf, forAnySite, contextAt, optInPage, slugOfEvent, pathAt, troublePage } from './page'
 
 const MOST_BYTES = 16_384
 
 export default defineEventHandler(async (event) => {
   try {
-    const house = houseAt(event)
-    const published = publishedPage(house, slugOfEvent(event))
+    const context = contextAt(event)
+    const published = publishedPage(context, slugOfEvent(event))
     const { slug, content } = published
     // The script of an embedded form shows the answer in its own place.
     const inPlace = getHeader(event, 'accept') === 'application/json'
@@ -41,9 +41,9 @@ export default defineEventHandler(async (event) => {
     // A form pasted into another site carries nothing of what brought the visitor but that site itself.
     const touch = form.touch === '' ? touchOf({}, getHeader(event, 'referer'), hostOf(event)) : readTouch(form.touch)
     const again = (status: number, problems: Record<string, string>) => {
-      if (!inPlace) return optInPage(event, house, published, { touch, by: form.by, filled, problems }, status)
+      if (!inPlace) return optInPage(event, context, published, { touch, by: form.by, filled, problems }, status)
       setResponseStatus(event, status)
-      return embedded(house, published, { touch, filled, problems })
+      return embedded(context, published, { touch, filled, problems })
     }
 
     if (whole === null) return again(413, { form: 'This is far more than the form can take. Please write less, and press the button again.' })
@@ -52,11 +52,11 @@ export default defineEventHandler(async (event) => {
       log.info({ slug }, 'a robot was turned away')
       return onward({ awaitsYes: content.confirming.who !== 'nobody', resultId: null })
     }
-    if (!await openHouses().optIns.allows(originOfVisitor(event))) return again(
+    if (!await openWorkspaces().optIns.allows(originOfVisitor(event))) return again(
       429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' }
     )
     try {
-      return onward(optIn(house, { slug, ...filled, meant: form.meant, by: form.by, zone: form.zone, ip: visitorIp(event), touch }))
+      return onward(optIn(context, { slug, ...filled, meant: form.meant, by: form.by, zone: form.zone, ip: visitorIp(event), touch }))
     }
     catch (error) {
       if (!(error instanceof InputProblem)) throw error

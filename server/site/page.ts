@@ -3,13 +3,13 @@ import type { H3Event } from 'h3'
 import { getHeader, getRouterParam, setResponseHeader, setResponseStatus } from 'h3'
 import { databaseTrouble } from '#runtime/problems'
 import type { PageContent } from '#core/page/content'
-import { lookClasses } from '#core/page/look'
+import { themeClasses } from '#core/page/theme'
 import { embeddedHtml, renderNotice, renderOptIn, wordsHtml, type OptInView } from '#core/page/render'
 import type { PageText } from '#core/page/text'
 import { redirectsOf } from '#core/page/thanks'
 import { formWithin } from '#server/body'
-import { log, openHouses } from '#server/houses'
-import type { House } from '#usecases/house'
+import { log, openWorkspaces } from '#server/workspaces'
+import type { WorkspaceContext } from '#usecases/context'
 import { InputProblem, NotNow, NotThere } from '#usecases/problem'
 import { drawingOf, publicFace, type PublishedPage } from '#usecases/views/publicPages'
 import { isbot } from 'isbot'
@@ -22,8 +22,8 @@ export const ANYWHERE = 'https:'
 export const FILES = { css: '/public.css', script: '/page.js' }
 
 /** Practice addresses begin with /practice; everything else is live. */
-export function houseAt(event: H3Event): House {
-  return openHouses().of(event.path.startsWith('/practice/') ? 'practice' : 'live')
+export function contextAt(event: H3Event): WorkspaceContext {
+  return openWorkspaces().of(event.path.startsWith('/practice/') ? 'practice' : 'live')
 }
 
 /** Path of a public page of this workspace. */
@@ -34,9 +34,9 @@ export const slugOfEvent = (event: H3Event) => decodeURIComponent(getRouterParam
 const LONGEST_TOKEN = 400
 export const tokenOf = (event: H3Event) => (getRouterParam(event, 'token') ?? '').slice(0, LONGEST_TOKEN)
 
-export function visitOf(event: H3Event, house: House): Visit {
+export function visitOf(event: H3Event, context: WorkspaceContext): Visit {
   const agent = getHeader(event, 'user-agent') ?? ''
-  return { agent: agent.slice(0, 300), robot: agent === '' || isbot(agent), certain: house.mode === 'practice' }
+  return { agent: agent.slice(0, 300), robot: agent === '' || isbot(agent), certain: context.mode === 'practice' }
 }
 
 /** Sends a public page: nothing in it may run but our own script, and no other site may frame it. `onward`: addresses elsewhere that the owner sends people to after the form. */
@@ -74,7 +74,7 @@ export function troublePage(event: H3Event, error: unknown): string {
 
 function nameOf(event: H3Event): string {
   try {
-    return publicFace(houseAt(event)).senderName
+    return publicFace(contextAt(event)).senderName
   }
   catch {
     return ''
@@ -82,16 +82,16 @@ function nameOf(event: H3Event): string {
 }
 
 /** An opt-in page as this visitor gets it. */
-export function optInPage(event: H3Event, house: House, published: PublishedPage, visit: Pick<OptInView, 'touch' | 'by' | 'filled' | 'problems'>, status = 200): string {
+export function optInPage(event: H3Event, context: WorkspaceContext, published: PublishedPage, visit: Pick<OptInView, 'touch' | 'by' | 'filled' | 'problems'>, status = 200): string {
   const { content, slug } = published
   return page(event, renderOptIn({
-    content, ...publicFace(house), ...drawingOf(house, published), files: FILES, action: pathAt(event, `/p/${slug}`), at: path => pathAt(event, path), ...visit,
+    content, ...publicFace(context), ...drawingOf(context, published), files: FILES, action: pathAt(event, `/p/${slug}`), at: path => pathAt(event, path), ...visit,
   }), status, redirectsOf(content))
 }
 
 /** Somebody looks: not a robot, not for the headers alone, and not fetched ahead of a press that may never come. */
-export function isVisit(event: H3Event, house: House): boolean {
-  return event.method === 'GET' && !visitOf(event, house).robot && !/\bprefetch\b/.test(`${getHeader(event, 'sec-purpose') ?? ''} ${getHeader(event, 'purpose') ?? ''}`)
+export function isVisit(event: H3Event, context: WorkspaceContext): boolean {
+  return event.method === 'GET' && !visitOf(event, context).robot && !/\bprefetch\b/.test(`${getHeader(event, 'sec-purpose') ?? ''} ${getHeader(event, 'purpose') ?? ''}`)
 }
 
 /** Any site may ask for this, and for nothing of who asks: neither cookies nor sign-in go along. */
@@ -102,13 +102,13 @@ export function forAnySite(event: H3Event): void {
 }
 
 /** A form within another site: its HTML, and the classes of its look. */
-export function embedded(house: House, { content, slug, ...published }: PublishedPage, visit: Pick<OptInView, 'touch' | 'filled' | 'problems'>): { classes: string, html: string } {
-  const { fields, url } = drawingOf(house, { content, slug, ...published })
-  return { classes: lookClasses(content.look), html: embeddedHtml({ content, fields, action: url, ...visit }) }
+export function embedded(context: WorkspaceContext, { content, slug, ...published }: PublishedPage, visit: Pick<OptInView, 'touch' | 'filled' | 'problems'>): { classes: string, html: string } {
+  const { fields, url } = drawingOf(context, { content, slug, ...published })
+  return { classes: themeClasses(content.theme), html: embeddedHtml({ content, fields, action: url, ...visit }) }
 }
 
 /** What comes after the form, within another site. */
-export const embeddedWords = ({ look }: PageContent, headline: string, text: PageText): { classes: string, html: string } => ({ classes: lookClasses(look), html: wordsHtml(headline, text) })
+export const embeddedWords = ({ theme }: PageContent, headline: string, text: PageText): { classes: string, html: string } => ({ classes: themeClasses(theme), html: wordsHtml(headline, text) })
 
 const MOST_FORM_BYTES = 32_768
 

@@ -6,14 +6,14 @@ import { sayPrice } from '#core/offers/say'
 import { paymentsOf } from '#core/offers/price'
 import { sayMoment, sayZone } from '#core/time/say'
 import { PRACTICE_CARDS } from '#runtime/payments'
-import { openHouses } from '#server/houses'
+import { openWorkspaces } from '#server/workspaces'
 import { NotThere } from '#usecases/problem'
 import { FILES, page, tokenOf } from './page'
 
 /** The order that a signed address stands for, in the stand-in's own books. */
 export function orderAt(event: H3Event) {
-  const order = openHouses().of('practice').signer.read('pay', tokenOf(event))
-  const found = order === null ? undefined : openHouses().standin.find(order)
+  const order = openWorkspaces().of('practice').signer.read('pay', tokenOf(event))
+  const found = order === null ? undefined : openWorkspaces().standin.find(order)
   if (!found) throw new NotThere('This order is not known here.')
   return found
 }

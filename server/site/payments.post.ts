@@ -2,10 +2,10 @@
 import { defineEventHandler, getHeader, setResponseHeader, setResponseStatus } from 'h3'
 import { databaseTrouble } from '#runtime/problems'
 import { bodyWithin } from '#server/body'
-import { log } from '#server/houses'
+import { log } from '#server/workspaces'
 import { receiveWebhook, type TellOutcome } from '#usecases/offers/tell'
 import { NotThere } from '#usecases/problem'
-import { houseAt } from './page'
+import { contextAt } from './page'
 
 const MOST_BYTES = 65_536
 const STATUS: Record<TellOutcome['is'], number> = { 'counted': 200, 'known': 200, 'waits': 202, 'in-vain': 422, 'not-signed': 401 }
@@ -19,7 +19,7 @@ export default defineEventHandler(async (event) => {
       return { outcome: 'in-vain', problem: 'This is far more than anybody tells of a payment.' }
     }
     const header = (name: string) => getHeader(event, name) ?? ''
-    const outcome = receiveWebhook(houseAt(event), { 'webhook-id': header('webhook-id'), 'webhook-timestamp': header('webhook-timestamp'), 'webhook-signature': header('webhook-signature') }, body.toString())
+    const outcome = receiveWebhook(contextAt(event), { 'webhook-id': header('webhook-id'), 'webhook-timestamp': header('webhook-timestamp'), 'webhook-signature': header('webhook-signature') }, body.toString())
     setResponseStatus(event, STATUS[outcome.is])
     return { outcome: outcome.is, ...'problem' in outcome && { problem: outcome.problem } }
   }

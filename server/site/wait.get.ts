@@ -2,13 +2,13 @@
 import { defineEventHandler } from 'h3'
 import { renderWait } from '#core/page/render'
 import { publicFace, publishedPage } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, slugOfEvent, troublePage } from './page'
+import { FILES, contextAt, page, slugOfEvent, troublePage } from './page'
 
 export default defineEventHandler((event) => {
   try {
-    const house = houseAt(event)
-    const { confirming, look } = publishedPage(house, slugOfEvent(event)).content
-    return page(event, renderWait({ look, headline: confirming.waitHeadline, text: confirming.waitText, ...publicFace(house), files: FILES }))
+    const context = contextAt(event)
+    const { confirming, theme } = publishedPage(context, slugOfEvent(event)).content
+    return page(event, renderWait({ theme, headline: confirming.waitHeadline, text: confirming.waitText, ...publicFace(context), files: FILES }))
   }
   catch (error) {
     return troublePage(event, error)

@@ -1,11 +1,11 @@
 /** Where the button leads that asks for a yes to a waiting list: shows how it stands, and changes nothing. */
 import { defineEventHandler, getQuery } from 'h3'
 import { thanksForWaiting } from '#core/offers/render'
-import { newLook } from '#core/page/look'
+import { newTheme } from '#core/page/theme'
 import { hideMiddle, renderConfirm, renderThanks } from '#core/page/render'
 import { readWaitToken, waitView, type WaitOutcome } from '#usecases/offers/wait'
 import { publicFace } from '#usecases/views/publicPages'
-import { FILES, houseAt, page, pathAt, tokenOf, troublePage } from './page'
+import { FILES, contextAt, page, pathAt, tokenOf, troublePage } from './page'
 
 const SAYS: Record<Exclude<WaitOutcome, 'waits-already' | 'counts'>, { headline: string, words: string }> = {
   'told-already': { headline: 'You have heard of it', words: 'The email that it can be bought has gone to you already.' },
@@ -15,9 +15,9 @@ const SAYS: Record<Exclude<WaitOutcome, 'waits-already' | 'counts'>, { headline:
 
 export default defineEventHandler((event) => {
   try {
-    const house = houseAt(event)
-    const { outcome, offer, address } = waitView(house, readWaitToken(house, tokenOf(event)))
-    const face = { ...publicFace(house), files: FILES, look: offer?.content.look ?? newLook() }
+    const context = contextAt(event)
+    const { outcome, offer, address } = waitView(context, readWaitToken(context, tokenOf(event)))
+    const face = { ...publicFace(context), files: FILES, theme: offer?.content.theme ?? newTheme() }
     if (outcome === 'waits-already') {
       const note = { note: 'You said yes before. It counts once.' }
       return page(event, renderThanks({ ...face, thanks: thanksForWaiting(offer!.name, offer!.content), ...getQuery(event).done !== '1' && note }))

@@ -2,14 +2,14 @@
 import { defineEventHandler, sendRedirect } from 'h3'
 import { confirmForm } from '#server/schemas'
 import { confirmWaiting, readWaitToken } from '#usecases/offers/wait'
-import { formOf, houseAt, pathAt, sentForm, tokenOf, troublePage } from './page'
+import { formOf, contextAt, pathAt, sentForm, tokenOf, troublePage } from './page'
 
 export default defineEventHandler(async (event) => {
   try {
-    const house = houseAt(event)
-    const id = readWaitToken(house, tokenOf(event))
+    const context = contextAt(event)
+    const id = readWaitToken(context, tokenOf(event))
     const { answer } = formOf(confirmForm, await sentForm(event))
-    const done = answer === 'yes' && confirmWaiting(house, id) === 'counts'
+    const done = answer === 'yes' && confirmWaiting(context, id) === 'counts'
     return sendRedirect(event, `${pathAt(event, `/w/${tokenOf(event)}`)}${done ? '?done=1' : ''}`, 303)
   }
   catch (error) {

@@ -359,7 +359,7 @@ test('limits are set, the coming days tell what goes when, and the engine room w
   await axe()
   await page.goto('/engine')
   await expect(page.getByText('The engine is at work.')).toBeVisible()
-  await expect(page.getByRole('row', { name: /Steps of courses/ })).toContainText(/\d{2}:\d{2}/)
+  await expect(page.getByRole('row', { name: /Course steps/ })).toContainText(/\d{2}:\d{2}/)
   await axe()
 })
 

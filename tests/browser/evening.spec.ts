@@ -198,7 +198,7 @@ test('a course of three emails is written, with real dates beside it, and starte
   await expect(ladder.nth(2)).toContainText('08:00')
   await axe()
   await page.getByRole('button', { name: 'Start the course' }).click()
-  await expect(page.getByText('Nobody waits outside. Whoever comes from now on is let in.')).toBeVisible()
+  await expect(page.getByText('Nobody is waiting to join. People join from now on as they come.')).toBeVisible()
   await page.getByRole('dialog').getByRole('button', { name: 'Start the course' }).click()
   await expect(page.getByText('The course runs. It waits for the first person.')).toBeVisible()
 })

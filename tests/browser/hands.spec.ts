@@ -134,7 +134,7 @@ test('B13: no screen is wider than a phone; where somebody is stands out at nigh
   const size = page.viewportSize()!
   await page.setViewportSize({ width: 390, height: 800 })
   for (const path of [
-    `/courses/${made.courseId}`, `/courses/${made.courseId}?part=doors`, `/pages/${made.pageId}?part=gives`, '/settings', '/subscribers',
+    `/courses/${made.courseId}`, `/courses/${made.courseId}?part=entries`, `/pages/${made.pageId}?part=gives`, '/settings', '/subscribers',
     '/tags-and-lists', '/segments', '/links',
   ]) {
     await page.goto(path)

@@ -2,24 +2,24 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 import { renderOptIn } from '#core/page/render'
-import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS, PICTURE_PLACES, type PageLook } from '#core/page/look'
+import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS, PICTURE_PLACES, type PageTheme } from '#core/page/theme'
 import { publicCss } from '#core/page/style'
 import { NO_TOUCH } from '#core/page/touch'
 import { everyPage } from '../everyPage'
 
 const keys = <Key extends string>(of: Record<Key, unknown>) => Object.keys(of) as Key[]
 /** Each colour with some sorts of letters; widths and places of the picture take turns. */
-const LOOKS: PageLook[] = keys(PAGE_COLOURS).flatMap((colour, n) => keys(PAGE_TYPES).map((type, k) => ({
+const LOOKS: PageTheme[] = keys(PAGE_COLOURS).flatMap((colour, n) => keys(PAGE_TYPES).map((type, k) => ({
   colour, type, width: keys(PAGE_WIDTHS)[(n + k) % 3]!, picture: keys(PICTURE_PLACES)[(n + k) % 4]!,
 }))).filter((_, at) => at % 2 === 0)
 const PICTURE = '<svg xmlns="http://www.w3.org/2000/svg" width="960" height="540"><rect width="960" height="540" fill="#789"/></svg>'
 
 test.describe.configure({ mode: 'serial' })
 
-for (const [at, look] of LOOKS.entries()) {
-  test(Object.values(look).join(', '), async ({ page }) => {
+for (const [at, theme] of LOOKS.entries()) {
+  test(Object.values(theme).join(', '), async ({ page }) => {
     const html = (problems: Record<string, string>) => renderOptIn({
-      content: { ...everyPage('Words to read'), look }, senderName: 'Ines', postalAddress: 'Rua do Cais 3, Lisboa', files: { css: '/public.css', script: null }, action: '/p/x', touch: NO_TOUCH, url: '', at: path => path, now: 0, zone: 'UTC',
+      content: { ...everyPage('Words to read'), theme }, senderName: 'Ines', postalAddress: 'Rua do Cais 3, Lisboa', files: { css: '/public.css', script: null }, action: '/p/x', touch: NO_TOUCH, url: '', at: path => path, now: 0, zone: 'UTC',
       pictures: new Map([[7, { id: 7, name: 'x', width: 960, height: 540, widths: [480, 960] }]]), fields: new Map([[1, { kind: 'text', choices: [] }], [2, { kind: 'country', choices: [] }]]), problems,
     })
     await page.route('**/*', (route) => {

@@ -1,5 +1,6 @@
 import { spawn } from 'node:child_process'
 import { join } from 'node:path'
+import Database from 'better-sqlite3'
 import PostalMime from 'postal-mime'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import type { SubscriberView, SubscribersView } from '#core/views/people'
@@ -82,16 +83,30 @@ async function lockedElsewhere(file: string): Promise<() => Promise<void>> {
 
 it('B2: a write lock held by another process for longer than anybody queues ends no engine and loses no mail', async () => {
   const before = server.delivered.length
-  for (let n = 0; n < 5; n++) expect((await porch.optIn('sheet-kit', { email: `locked${n}@example.com` }, { 'x-forwarded-for': `198.51.101.${n}` })).status).toBe(303)
+  const names = Array.from({ length: 5 }, (_, n) => `locked${n}@example.com`)
+  const became = () => {
+    const db = new Database(join(porch.data, 'live.db'), { readonly: true })
+    const rows = db.prepare(`SELECT o.status FROM outbox o JOIN people p ON p.id = o.person_id WHERE p.address LIKE 'locked%'`).pluck().all()
+    db.close()
+    return rows
+  }
+  // All five are with the mail server, which has not answered yet, when the lock is taken: what it then says cannot be written down.
+  let answer = () => {}
+  const answered = new Promise<void>(resolve => answer = resolve)
+  server.manner = { answersAfter: () => answered }
+  for (const [n, email] of names.entries()) expect((await porch.optIn('sheet-kit', { email }, { 'x-forwarded-for': `198.51.101.${n}` })).status).toBe(303)
+  await until(async () => server.delivered.filter(mail => mail.to[0]!.startsWith('locked')).length === names.length, 'the mail of all five')
   const letGo = await lockedElsewhere(join(porch.data, 'live.db'))
+  answer()
   // Longer than a connection waits for a lock, which is up to the database and cannot be told another time.
   const refused = await porch.optIn('sheet-kit', { email: 'meanwhile@example.com' }, { 'x-forwarded-for': '198.51.101.50' })
   expect([refused.status, await refused.text()]).toEqual([503, expect.stringContaining('Please try again in a moment')])
   await new Promise(resolve => setTimeout(resolve, 3000))
+  expect(became()).toEqual(names.map(() => 'handing over'))
   await letGo()
-  await until(async () => server.delivered.filter(mail => mail.to[0]!.startsWith('locked')).length >= 5, 'the mail of all five')
+  await until(async () => became().every(status => status === 'handed over'), 'what became of all five')
   expect((await porch.optIn('sheet-kit', { email: 'meanwhile@example.com' }, { 'x-forwarded-for': '198.51.101.51' })).status).toBe(303)
   await until(async () => server.delivered.some(mail => mail.to[0] === 'meanwhile@example.com'), 'the mail of the one who tried again')
-  expect(server.delivered.slice(before).map(mail => mail.to[0]).sort()).toEqual([...['locked0', 'locked1', 'locked2', 'locked3', 'locked4'].map(name => `${name}@example.com`), 'meanwhile@example.com'].sort())
+  expect(server.delivered.slice(before).map(mail => mail.to[0]).sort()).toEqual([...names, 'meanwhile@example.com'].sort())
   expect(porch.said).not.toMatch(/process ended/)
 }, 90_000)

@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readWebhook, signWebhook } from '#adapters/webhooks'
 import { newOffer, type OfferContent } from '#core/offers/offer'
-import { writeTelling } from '#core/offers/telling'
+import { writePaymentEvent } from '#core/offers/paymentEvent'
 import type { OfferView, SalesView, SellingView } from '#core/views/offers'
 import { askers } from './askers'
 import { furnish } from './furnished'
@@ -107,7 +107,7 @@ describe('buying', () => {
 })
 
 describe('a payment service', () => {
-  const sale = (order: string, more: object = {}) => writeTelling({ order, told: { kind: 'paid', ref: 'p1', at: Date.now() - 1000, amount: 2500 }, currency: 'EUR', sale: { offer: 'long-stitch', email: 'web@example.com', firstName: 'Web', coupon: '', ...more } })
+  const sale = (order: string, more: object = {}) => writePaymentEvent({ order, fact: { kind: 'paid', ref: 'p1', at: Date.now() - 1000, amount: 2500 }, currency: 'EUR', sale: { offer: 'long-stitch', email: 'web@example.com', firstName: 'Web', coupon: '', ...more } })
 
   it('is believed by its signature alone, once, and within five minutes', async () => {
     const body = sale('shop-1')
@@ -126,11 +126,11 @@ describe('a payment service', () => {
     expect([unknown.status, await unknown.json()]).toEqual([422, { outcome: 'in-vain', problem: expect.stringContaining('“ducks”') }])
     expect((await tell('{"type":"payment.made"}', 'm3')).status).toBe(422)
     expect((await tell('x'.repeat(70_000), 'm4')).status).toBe(413)
-    expect(await (await tell(writeTelling({ order: 'shop-9', told: { kind: 'refunded', ref: 'r', of: 'p', at: Date.now(), amount: 5 }, currency: 'EUR', sale: null }), 'm5')).json()).toEqual({ outcome: 'waits' })
-    const { inVain } = await porch.do<SellingView>('GET', 'selling')
-    expect(inVain.map(({ webhookId }) => webhookId).sort()).toEqual(['m2', 'm3'])
-    await porch.do('DELETE', 'told-in-vain/m2')
-    expect((await porch.do<SellingView>('GET', 'selling')).inVain).toHaveLength(1)
+    expect(await (await tell(writePaymentEvent({ order: 'shop-9', fact: { kind: 'refunded', ref: 'r', of: 'p', at: Date.now(), amount: 5 }, currency: 'EUR', sale: null }), 'm5')).json()).toEqual({ outcome: 'waits' })
+    const { unmatched } = await porch.do<SellingView>('GET', 'selling')
+    expect(unmatched.map(({ webhookId }) => webhookId).sort()).toEqual(['m2', 'm3'])
+    await porch.do('DELETE', 'unmatched-payment-events/m2')
+    expect((await porch.do<SellingView>('GET', 'selling')).unmatched).toHaveLength(1)
   })
 
   it('of live is asked for each order, signed, and nothing is sold while there is none', async () => {
@@ -152,7 +152,7 @@ describe('a payment service', () => {
       const [asked] = service.asked
       expect(asked).toMatchObject({ type: 'order.open', data: { title: 'Long-Stitch Journals', email: 'real@example.com', firstPrice: { amount: 4900, currency: 'EUR' } } })
       const order = (asked!.data as { order: string }).order
-      expect(await (await tell(writeTelling({ order, told: { kind: 'paid', ref: 'x1', at: Date.now(), amount: 4900 }, currency: 'EUR', sale: null }), 'l1', { by: ownSecret, path: '/hooks/payments' })).json()).toEqual({ outcome: 'counted' })
+      expect(await (await tell(writePaymentEvent({ order, fact: { kind: 'paid', ref: 'x1', at: Date.now(), amount: 4900 }, currency: 'EUR', sale: null }), 'l1', { by: ownSecret, path: '/hooks/payments' })).json()).toEqual({ outcome: 'counted' })
       const { purchases: [bought] } = await personOf('real@example.com')
       await porch.do('POST', `purchases/${bought!.id}/refund`, { paymentId: bought!.payments[0]!.id, amount: 900 })
       // What was asked for counts once the service tells that it was done.

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { createPictureMaker } from '#adapters/pictures'
 import type { PageContent } from '#core/page/content'
 import type { PictureView } from '#core/page/picture'
-import { answers } from '#core/page/pieces/words'
+import { answers } from '#core/page/templates/words'
 import { newPromised } from '#core/page/promise'
 import type { PageLine, PageResults, PageView } from '#core/views/pages'
 import { everyPage } from '../everyPage'
@@ -243,7 +243,7 @@ describe('a page of every sort of section and question', () => {
     expect((await save({ thanks: { ...draft.thanks, onward: [{ label: 'x', url: 'data:text/html,x' }] } })).status).toBe(422)
     expect((await save({ listIds: [9999] })).status).toBe(422)
     expect((await save({ sections: [...draft.sections, ...draft.sections] })).status).toBe(422)
-    expect((await save({ look: { ...draft.look, colour: 'x);}' as never } })).status).toBe(422)
+    expect((await save({ theme: { ...draft.theme, colour: 'x);}' as never } })).status).toBe(422)
   })
 
   it('sends people on only to where its owner said, and its policy allows just that', async () => {

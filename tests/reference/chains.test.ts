@@ -13,7 +13,7 @@ import { scoreOf } from '#data/scores'
 import { giveTagByHand, joinListByHand, leaveListByHand, takeTagByHand } from '#usecases/know/byHand'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { insertPerson } from '#data/people'
-import { openHouse, tag, thursdayNoon } from '../service/workshop'
+import { openContext, tag, thursdayNoon } from '../service/workshop'
 
 const TAGS = 3
 const LISTS = 1
@@ -72,10 +72,10 @@ const plainRule = fc.record<PlainRule>({
 })
 
 it('end the same by both ways, for generated rules and stories', { timeout: 240_000 }, () => {
-  const house = openHouse()
-  const { db } = house
-  const tags = Array.from({ length: TAGS }, (_, n) => saveTag(house, null, tag(`t${n}`)))
-  const lists = Array.from({ length: LISTS }, (_, n) => saveList(house, null, { name: `l${n}`, publicName: `L${n}`, description: '' }))
+  const context = openContext()
+  const { db } = context
+  const tags = Array.from({ length: TAGS }, (_, n) => saveTag(context, null, tag(`t${n}`)))
+  const lists = Array.from({ length: LISTS }, (_, n) => saveList(context, null, { name: `l${n}`, publicName: `L${n}`, description: '' }))
   const action = ({ sign, kind, n }: Word | Points): Action => kind === 's' ? { kind: 'score', points: sign === '+' ? n : -n } : kind === 't' ? { kind: sign === '+' ? 'give-tag' : 'take-tag', tagId: tags[n]! } : { kind: sign === '+' ? 'join-list' : 'leave-list', listId: lists[n]! }
   const leafOf = ({ kind, n }: Need, firstId: number): Leaf => kind === 't' ? { kind: 'tag', tagId: tags[n]!, since: null } : kind === 'l' ? { kind: 'list', listId: lists[n]!, is: 'joined' } : kind === 's' ? { kind: 'score', atLeast: n } : { kind: 'rule-acted', ruleId: firstId + n, within: null }
   const asRule = ({ when, needs, then, often }: PlainRule, firstId: number): RuleInput => {
@@ -83,9 +83,9 @@ it('end the same by both ways, for generated rules and stories', { timeout: 240_
     return { ...newRule(when.kind === 't' ? { kind: when.sign === '+' ? 'got-tag' : 'lost-tag', thingId: tags[when.n]! } : { kind: when.sign === '+' ? 'joined-list' : 'left-list', thingId: lists[when.n]! }, then.map(action)), who, often: { kind: often } }
   }
   const byHand = (id: number, { sign, kind, n }: Word) => {
-    if (kind === 't') (sign === '+' ? giveTagByHand : takeTagByHand)(house, id, tags[n]!)
-    else if (sign === '+') joinListByHand(house, id, lists[n]!)
-    else if (membership(db, lists[n]!, id) === 'joined') leaveListByHand(house, id, lists[n]!)
+    if (kind === 't') (sign === '+' ? giveTagByHand : takeTagByHand)(context, id, tags[n]!)
+    else if (sign === '+') joinListByHand(context, id, lists[n]!)
+    else if (membership(db, lists[n]!, id) === 'joined') leaveListByHand(context, id, lists[n]!)
   }
   let people = 0
   let woke = 0

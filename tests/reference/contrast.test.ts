@@ -6,8 +6,8 @@
  * that of "relative luminance" and "contrast ratio" in its glossary.
  */
 import { describe, expect, it } from 'vitest'
-import { day, night, sendKinds } from '#core/look/tokens'
-import { PAGE_COLOURS, type PageColours } from '#core/page/look'
+import { day, night, sendColours } from '#core/theme/tokens'
+import { PAGE_COLOURS, type PageColours } from '#core/page/theme'
 import { publicCss } from '#core/page/style'
 
 function luminance(hex: string): number {
@@ -50,7 +50,7 @@ describe.each([['day', day], ['night', night]] as const)('by %s', (_theme, colou
 
   it('the edge of an input, and what is sent, can be told from their ground', () => {
     expect(contrast(colours.inkThird, colours.paper)).toBeGreaterThanOrEqual(3)
-    const course = colours === day ? sendKinds.course.day : sendKinds.course.night
+    const course = colours === day ? sendColours.course.day : sendColours.course.night
     for (const ground of ['rail', 'paper', 'ceiling'] as const) expect(contrast(course, colours[ground])).toBeGreaterThanOrEqual(3)
   })
 })

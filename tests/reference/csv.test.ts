@@ -8,14 +8,14 @@ import { describe, expect, it } from 'vitest'
 import { csvLines } from '#core/exchange/csv'
 import { findImport, importRowsAfter } from '#data/imports'
 import { receiveImport } from '#usecases/know/importFile'
-import { lookAtPastSales } from '#usecases/offers/pastSales'
+import { previewPastSales } from '#usecases/offers/pastSales'
 import { openShop } from '../service/shop'
-import { furnish, openHouse } from '../service/workshop'
+import { furnish, openContext } from '../service/workshop'
 
 const read = async (text: string) => {
-  const house = openHouse()
-  const id = await receiveImport(house, { fileName: 'a.csv', bytes: new TextEncoder().encode(text), encoding: null, delimiter: null })
-  return [findImport(house.db, id)!.columns, ...importRowsAfter(house.db, id, 0, 100).map(({ cells }) => cells)]
+  const context = openContext()
+  const id = await receiveImport(context, { fileName: 'a.csv', bytes: new TextEncoder().encode(text), encoding: null, delimiter: null })
+  return [findImport(context.db, id)!.columns, ...importRowsAfter(context.db, id, 0, 100).map(({ cells }) => cells)]
 }
 const HEAD = 'email,bbb,ccc'
 const who = 'a@example.com'
@@ -40,9 +40,9 @@ describe('what comes in', () => {
 })
 
 it('a file of past sales is read by the same rules: quoted line ends, commas and quotes stay within their cell', async () => {
-  const { house } = await openShop(await furnish(openHouse()))
+  const { context } = await openShop(await furnish(openContext()))
   const rows = [['Order', 'E-mail', 'First name', 'Total', 'Date'], ['a,1', who, 'Ana "the\r\nbinder"', '1,234.50', '2026-04-02'], ['a"2', who, '', '5', '2026-04-02']]
-  const view = await lookAtPastSales(house, { bytes: new TextEncoder().encode(Papa.unparse(rows, { newline: '\r\n' })), spec: null, unknown: 'bring', starts: false })
+  const view = await previewPastSales(context, { bytes: new TextEncoder().encode(Papa.unparse(rows, { newline: '\r\n' })), spec: null, unknown: 'bring', starts: false })
   expect([view.columns[2]!.sample, view.ready, view.money]).toEqual([['Ana "the\r\nbinder"'], 2, [{ amount: 123_950, currency: 'EUR' }]])
 })
 

@@ -10,7 +10,7 @@
 import { Temporal } from '@js-temporal/polyfill'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { targetOf, type When } from '#core/time/when'
+import { targetOf, type Timing } from '#core/time/when'
 import { addDays, addMonthsTo, instantOf, localOf } from '#core/time/zone'
 
 const zones = ['Europe/Lisbon', 'America/New_York', 'Asia/Kathmandu', 'Australia/Lord_Howe', 'Pacific/Chatham', 'UTC']
@@ -52,7 +52,7 @@ describe('a date that returns', () => {
   it('is the one Temporal finds by trying each return, counted from the date itself', () => {
     fc.assert(fc.property(anyDate, fc.integer({ min: -40, max: 40 }), fc.constantFrom(1, 3, 5, 12), anyTime, anyDate, fc.constantFrom(...zones), (date, days, everyMonths, time, standing, zone) => {
       const previousAt = instant(standing, Temporal.PlainTime.from('10:00'), zone)
-      const when: When = { kind: 'date-field', fieldId: 1, days, time: wall(time), everyMonths }
+      const when: Timing = { kind: 'date-field', fieldId: 1, days, time: wall(time), everyMonths }
       expect(targetOf(when, { joinedAt: previousAt, previousAt }, zone, () => date.toString())).toBe(slowly(date, days, everyMonths, time, previousAt, zone))
     }), { numRuns: 400 })
   })
@@ -74,7 +74,7 @@ describe('a date that returns', () => {
 
 describe('the next Monday at 08:00', () => {
   it('for people who join on each day of the last week of the year', () => {
-    const monday: When = { kind: 'next-weekday', weekday: 1, time: '08:00' }
+    const monday: Timing = { kind: 'next-weekday', weekday: 1, time: '08:00' }
     const joins = ['2026-12-28', '2026-12-29', '2026-12-30', '2026-12-31', '2027-01-01', '2027-01-02', '2027-01-03']
     const on = (date: string, time: string) => {
       const at = instantOf(date, time, 'Europe/Lisbon')

@@ -16,28 +16,28 @@ import type { Mail } from '#core/ports'
 import { setFirstName } from '#data/people'
 import { saveSettings } from '#usecases/settings/workspace'
 import { play } from '#usecases/time/play'
-import { email, furnish, listeningCarrier, openHouse, step, thursdayNoon, visit } from '../service/workshop'
+import { email, furnish, listeningCarrier, openContext, step, thursdayNoon, visit } from '../service/workshop'
 
 const SUBJECTS = [
   'A plain subject', 'Açúcar, pão e café', 'Zażółć gęślą jaźń', 'Готово к переплёту', '綴じ方の基本', '📚 Books 🧵 and thread ✂️ for everybody who binds 🪡', 'x'.repeat(300), 'é'.repeat(200),
   'Trailing accent é', 'Spaces   inside', '“Quoted”, with: colons; and <signs>',
 ]
 
-/** Sends one email of a live house and returns what the carrier was given. */
+/** Sends one email of a live workspace and returns what the carrier was given. */
 async function sent(content: MessageContent, to: { address: string, name: string } = { address: 'ada@example.com', name: 'Ada' }): Promise<{ mail: Mail, source: Buffer }> {
   let handed: { mail: Mail, source: Buffer } | null = null
   const carrier = { ...listeningCarrier(), handOver: async (mail: Mail, source: Uint8Array) => {
     handed = { mail, source: Buffer.from(source) }
     return { kind: 'accepted' as const }
   } }
-  const opened = openHouse({ mode: 'live', clock: { at: thursdayNoon }, carrier })
-  const { house } = await furnish({ ...opened, baseUrl: 'https://porch.example.com' }, () => [step('one', { kind: 'at-once' }, content)])
-  saveSettings(house, {
+  const opened = openContext({ mode: 'live', clock: { at: thursdayNoon }, carrier })
+  const { context } = await furnish({ ...opened, baseUrl: 'https://porch.example.com' }, () => [step('one', { kind: 'at-once' }, content)])
+  saveSettings(context, {
     name: 'Saltmarsh', zone: 'Europe/Lisbon', senderName: 'Inês Façanha', senderAddress: 'ines@saltmarsh.example.com',
     postalAddress: 'Rua do Cais 3\nLisboa', currency: 'EUR', smtpUrl: null,
   })
-  setFirstName(house.db, visit(house, to.address), to.name, 'theirs')
-  await play(house, house.clock.now())
+  setFirstName(context.db, visit(context, to.address), to.name, 'theirs')
+  await play(context, context.clock.now())
   return handed!
 }
 

@@ -2,7 +2,7 @@
 import jsQR from 'jsqr'
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
-import { qrPng, qrSvg } from '../../app/look/qr'
+import { qrPng, qrSvg } from '../../app/words/qr'
 
 /** Drawn 900 pixels wide, and read like a photograph. */
 async function readBack(file: Uint8Array): Promise<string | undefined> {

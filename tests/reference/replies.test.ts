@@ -5,7 +5,7 @@
  * in the manner of servers (common practice, no source).
  */
 import { expect, it } from 'vitest'
-import { verdictOf, type Stage } from '#core/outbox/verdict'
+import { verdictOf, type Stage } from '#core/sending/verdict'
 
 type Meaning = 'address' | 'mailbox' | 'policy' | 'message' | 'unclear' | 'stop' | 'later' | 'slower' | 'line' | 'unknown'
 

@@ -6,16 +6,16 @@ import { describe, expect, it } from 'vitest'
 import { datesFor } from '#core/sequence/dates'
 import type { EmailStep } from '#core/sequence/program'
 import { ALWAYS } from '#core/time/hours'
-import type { When } from '#core/time/when'
+import type { Timing } from '#core/time/when'
 import { localOf } from '#core/time/zone'
 
 const lisbon = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null }
-const elapsedDays = (count: number): When => ({ kind: 'elapsed', count, unit: 'days', from: 'previous' })
-const program = (whens: When[]) => ({
+const elapsedDays = (count: number): Timing => ({ kind: 'elapsed', count, unit: 'days', from: 'previous' })
+const program = (whens: Timing[]) => ({
   steps: whens.map((when, index): EmailStep => ({ id: `s${index}`, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', messageId: 1 })),
 })
 const joinThursdayNoon = Date.UTC(2026, 10, 26, 12)
-const daysAfter = (whens: When[]) => datesFor(program(whens), joinThursdayNoon, lisbon).map(date => (date.plannedAt! - joinThursdayNoon) / 86_400_000)
+const daysAfter = (whens: Timing[]) => datesFor(program(whens), joinThursdayNoon, lisbon).map(date => (date.plannedAt! - joinThursdayNoon) / 86_400_000)
 
 describe('waits add up', () => {
   it('at once, next day, next day, in 3 days, in 5 days are days 0, 1, 2, 5, 10', () => {
@@ -28,7 +28,7 @@ describe('waits add up', () => {
 })
 
 describe('someone who opts in on Thursday at noon', () => {
-  it.each<[When, string]>([
+  it.each<[Timing, string]>([
     [{ kind: 'calendar-day', day: 1, time: '08:00', from: 'joining' }, '2026-11-27 08:00'],
     [{ kind: 'elapsed', count: 1, unit: 'days', from: 'joining' }, '2026-11-27 12:00'],
     [{ kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }, '2026-11-29 08:00'],

@@ -10,7 +10,7 @@ import { describe, expect, it } from 'vitest'
 import type { Carrier } from '#core/ports'
 import type { CourseDraft } from '#core/sequence/draft'
 import { daily, isOpen } from '#core/time/hours'
-import type { When } from '#core/time/when'
+import type { Timing } from '#core/time/when'
 import { dayNumber, localOf, type ZoneName } from '#core/time/zone'
 import { wholeStory } from '#data/events'
 import { createCourse, saveCourse } from '#usecases/courses/save'
@@ -21,10 +21,10 @@ import { saveSendingHours } from '#usecases/settings/hours'
 import { saveSendingLimits } from '#usecases/settings/limits'
 import { saveSettings } from '#usecases/settings/workspace'
 import { play } from '#usecases/time/play'
-import { DAY, furnish, HOUR, moveTo, openHouse, step, visit, type Workshop } from './workshop'
+import { DAY, furnish, HOUR, moveTo, openContext, step, visit, type Workshop } from './workshop'
 
 const MINUTE = 60_000
-const hours = (count: number): When => ({ kind: 'elapsed', count, unit: 'hours', from: 'previous' })
+const hours = (count: number): Timing => ({ kind: 'elapsed', count, unit: 'hours', from: 'previous' })
 /** Shortly before the clocks are set, in New York on 14 March 2027, in Lisbon on the 28th. */
 const BEGIN = Date.UTC(2027, 2, 9, 12)
 const END = BEGIN + 45 * DAY
@@ -40,34 +40,34 @@ const MOVER = 3
 
 const settings = (zone: ZoneName) => ({ name: 'Saltmarsh Bindery', zone, senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua do Cais 3\n1200-000 Lisboa', currency: 'EUR', smtpUrl: null })
 
-interface Live { house: Workshop, people: number[], dateId: number }
+interface Live { context: Workshop, people: number[], dateId: number }
 
-async function furnished(house: Workshop): Promise<Live> {
-  const { listId, tagId } = await furnish(house, () => [
+async function furnished(context: Workshop): Promise<Live> {
+  const { listId, tagId } = await furnish(context, () => [
     step('one', { kind: 'at-once' }), step('two', hours(20)), step('three', { kind: 'next-time', time: '09:10' }, undefined, { zone: 'subscriber' }),
     { id: 'h', kind: 'hold', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace', until: { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'three' } }, atMost: { count: 30, unit: 'hours' }, did: [step('yes', hours(1))], didNot: [step('no', hours(1))] },
     step('four', { kind: 'calendar-day', day: 2, time: '08:00', from: 'previous' }), step('five', { kind: 'next-weekday', weekday: 1, time: '10:00' }, undefined, { zone: 'subscriber' }),
   ])
   const course = async (name: string, more: Partial<CourseDraft>) => {
-    const id = createCourse(house, name, `${name}1`)
-    saveCourse(house, id, name, { listId, wayInTagIds: [], again: 'once', steps: [], ...more })
-    await startCourse(house, id)
+    const id = createCourse(context, name, `${name}1`)
+    saveCourse(context, id, name, { listId, wayInTagIds: [], again: 'once', steps: [], ...more })
+    await startCourse(context, id)
   }
   await course('quick', { wayInTagIds: [tagId], steps: [1, 2, 3, 4, 5].map(n => step(`quick${n}`, hours(n === 1 ? 19 : 3))) })
-  const dateId = saveField(house, null, { name: 'runs out', label: 'Runs out', kind: 'date', choices: [] })
+  const dateId = saveField(context, null, { name: 'runs out', label: 'Runs out', kind: 'date', choices: [] })
   await course('renewal', { dates: { fieldId: dateId, everyMonths: 0 }, steps: [-7, 0].map((days, n) => step(`renewal${n}`, { kind: 'date-field', fieldId: dateId, days, time: '08:30', everyMonths: 0 }, undefined, { zone: 'subscriber' })) })
-  saveSendingHours(house, OPEN)
-  saveSendingLimits(house, LIMITS)
-  const people = Array.from({ length: PEOPLE }, (_, n) => visit(house, `p${n}@example.com`, '', ZONES[n % ZONES.length] ?? ''))
-  for (const [n, id] of people.entries()) runsOut({ house, people, dateId }, id, n % 2 ? '2027-04-02' : '2027-03-29', ZONES[n % ZONES.length]!)
-  return { house, people, dateId }
+  saveSendingHours(context, OPEN)
+  saveSendingLimits(context, LIMITS)
+  const people = Array.from({ length: PEOPLE }, (_, n) => visit(context, `p${n}@example.com`, '', ZONES[n % ZONES.length] ?? ''))
+  for (const [n, id] of people.entries()) runsOut({ context, people, dateId }, id, n % 2 ? '2027-04-02' : '2027-03-29', ZONES[n % ZONES.length]!)
+  return { context, people, dateId }
 }
 
-const runsOut = ({ house, dateId }: Live, id: number, date: string, zone: ZoneName | null) => correctPerson(house, id, { firstName: '', country: null, zone, fields: { [dateId]: date } } as never)
+const runsOut = ({ context, dateId }: Live, id: number, date: string, zone: ZoneName | null) => correctPerson(context, id, { firstName: '', country: null, zone, fields: { [dateId]: date } } as never)
 
 /** What the owner does midway. */
 const CHANGES: { at: number, does(live: Live): void }[] = [
-  { at: BEGIN + 4 * DAY + 3 * HOUR, does: ({ house }) => saveSettings(house, settings('America/New_York')) },
+  { at: BEGIN + 4 * DAY + 3 * HOUR, does: ({ context }) => saveSettings(context, settings('America/New_York')) },
   { at: BEGIN + 9 * DAY + 9 * HOUR, does: live => runsOut(live, live.people[MOVER]!, '2027-04-02', 'Asia/Kathmandu') },
   { at: BEGIN + 12 * DAY, does: live => runsOut(live, live.people[6]!, '2027-04-20', ZONES[6 % ZONES.length]!) },
 ]
@@ -89,17 +89,17 @@ const ACCEPTS: Carrier = { width: 1, knowsRepeats: false, handOver: async () => 
 
 async function livesThrough(lengths: readonly number[]): Promise<Live> {
   const clock = { at: BEGIN }
-  const on = await furnished(openHouse({ mode: 'live', clock, carrier: ACCEPTS }))
-  await live(async ({ house }, at) => {
+  const on = await furnished(openContext({ mode: 'live', clock, carrier: ACCEPTS }))
+  await live(async ({ context }, at) => {
     clock.at = at
-    await play(house, at)
+    await play(context, at)
   }, on, lengths)
   return on
 }
 
-interface Sent { personId: number, thingId: number, stepId: string, visit: number, status: string, at: number | null, askedFor: 0 | 1 }
-const sentBy = ({ house }: Live): Sent[] => house.db.prepare(`SELECT person_id AS personId, thing_id AS thingId, step_id AS stepId, visit, status, handed_over_at AS at, asked_for AS askedFor FROM outbox WHERE kind = 'course' ORDER BY id`).all() as Sent[]
-const which = (mails: Sent[]) => mails.map(({ personId, thingId, stepId, visit }) => `${personId} ${thingId} ${stepId} ${visit}`).sort()
+interface Sent { personId: number, thingId: number, stepId: string, occasion: string, status: string, at: number | null, askedFor: 0 | 1 }
+const sentBy = ({ context }: Live): Sent[] => context.db.prepare(`SELECT person_id AS personId, owner_id AS thingId, item_id AS stepId, occasion, status, handed_over_at AS at, asked_for AS askedFor FROM outbox WHERE kind = 'course' ORDER BY id`).all() as Sent[]
+const which = (mails: Sent[]) => mails.map(({ personId, thingId, stepId, occasion }) => `${personId} ${thingId} ${stepId} ${occasion}`).sort()
 
 /** Throws at the first limit that is broken. */
 function check({ people }: Live, mails: Sent[]): void {
@@ -142,12 +142,12 @@ describe('however the time passes', () => {
 
   it('the practice clock tells the same story by any moves', { timeout: 120_000 }, async () => {
     const told = async (lengths: readonly number[]) => {
-      const house = openHouse()
-      await moveTo(house, BEGIN)
-      const on = await furnished(house)
-      await live(async ({ house }, at) => moveTo(house, at), on, lengths)
+      const context = openContext()
+      await moveTo(context, BEGIN)
+      const on = await furnished(context)
+      await live(async ({ context }, at) => moveTo(context, at), on, lengths)
       check(on, sentBy(on))
-      return wholeStory(on.house.db)
+      return wholeStory(on.context.db)
     }
     const story = await told([END - BEGIN])
     expect(story.filter(({ kind }) => kind === 'put-off').length).toBeGreaterThan(20)

@@ -7,7 +7,7 @@ import type { PersonFacts } from '#core/audience/meaning'
 import { READY_SEGMENTS } from '#core/audience/segment'
 import { holds } from '#core/audience/meaning'
 import { toCount, toSql } from '#core/audience/sql'
-import { mayTurn, turnsAt } from '#core/audience/turns'
+import { mayChangeByTime, reevaluateAt } from '#core/audience/reevaluate'
 import { diceOf } from '#core/dice'
 import type { SourceKey } from '#core/page/touch'
 import type { Status } from '#core/people/status'
@@ -70,7 +70,8 @@ beforeAll(() => {
       put('pages', { id, name: `page ${id}`, slug: `page-${id}`, draft: '{}', created_at: 0, changed_at: 0 })
       put('course_versions', { id, course_id: id, number: 1, program: '{}', source: '{}', published_at: 0 })
       for (const step of STEPS) {
-        const message = put('messages', { kind: 'course', thing_id: id, step_id: step, digest: 'd', working_title: step, content: '{}', subject: '', html: '', text: '', created_at: 0 })
+        const message = put('messages', { kind: 'course', owner_id: id, item_id: step, digest: 'd', working_title: step, content: '{}', subject: '', html: '', text: '', created_at: 0 })
+        put('sends', { id: message, kind: 'course', owner_id: id, item_id: step })
         for (const [n, url] of URLS.entries()) put('message_links', { message_id: message, n, url, label: url, link_id: n + 1 })
       }
       put('offer_versions', { id, offer_id: id, number: 1, content: '{}', receipt_message_id: 1, published_at: 0 })
@@ -93,7 +94,8 @@ beforeAll(() => {
             const state = pick(['handed over', 'handed over', 'handed over', 'held back', 'failed', 'queued', 'withdrawn'])
             const gone = state === 'handed over'
             const email = put('outbox', {
-              kind: 'course', thing_id: mark, person_id: id, step_id: step, visit, purpose: 'first', message_id: 1 + (mark - 1) * 3 + index, enrolment_id: enrolment, list_id: mark, asked_for: 0, cause_id: event,
+              kind: 'course', owner_id: mark, person_id: id, item_id: step, occasion: `${visit}`, message_id: 1 + (mark - 1) * 3 + index,
+              send_id: 1 + (mark - 1) * 3 + index, enrolment_id: enrolment, list_id: mark, asked_for: 0, cause_id: event,
               planned_at: timesNear(dice), status: state, go_at: state === 'queued' || (state === 'failed' && dice() < 0.5) ? NOW : null, handed_over_at: gone ? timesNear(dice) : null, left_at: gone && dice() < 0.1 ? timesNear(dice) : null, repeats: dice() < 0.1 ? 1 : 0,
             })
             for (const [table, judgements] of [['opens', ['reader', 'prefetch', 'scanner']], ['clicks', ['reader', 'scanner', null]]] as const) {
@@ -143,7 +145,7 @@ const anyStretch: fc.Arbitrary<Stretch> = fc.oneof(
   fc.record({ kind: fc.constantFrom('before' as const, 'since' as const), at: fc.nat(8).chain(days => fc.constantFrom(-1, 0, 1).map(shift => NOW - days * DAY + shift)) }),
 )
 const anyMark = fc.integer({ min: 1, max: 3 }) // 3 is not there
-const anyWhich: fc.Arbitrary<WhichEmail> = fc.option(fc.record({ courseId: anyMark, stepId: fc.option(fc.constantFrom(...STEPS, 'gone')) }))
+const anyWhich: fc.Arbitrary<WhichEmail> = fc.option(fc.record({ kind: fc.constantFrom('course' as const, 'file' as const), ownerId: anyMark, itemId: fc.option(fc.constantFrom(...STEPS, 'gone')) }))
 const anyDays = fc.nat(9)
 const anyTest: fc.Arbitrary<FieldTest> = fc.oneof(
   fc.constant({ is: 'known' as const }),
@@ -215,7 +217,7 @@ describe('a condition', () => {
     const leaves: Leaf[] = [
       { kind: 'status', is: ['active'] }, { kind: 'list', listId: 1, is: 'joined' }, { kind: 'list', listId: 1, is: 'left' }, { kind: 'list', listId: 2, is: 'never-joined' }, { kind: 'tag', tagId: 1, since: null },
       { kind: 'tag', tagId: 1, since: { kind: 'last-days', days: 3 } }, { kind: 'source', is: 'import' }, { kind: 'arrived', when: { kind: 'last-days', days: 4 } }, { kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 1 } }, { kind: 'last-read', by: 'uncertain', within: { kind: 'before', at: NOW - 3 * DAY } }, { kind: 'opted-in', pageId: 1, within: null }, { kind: 'opted-in', pageId: 1, within: null, touchId: 2 }, ...OPT_IN_FATES.map(did => ({ kind: 'opted-in' as const, pageId: 1, within: { kind: 'last-days' as const, days: 4 }, did })),
-      ...EMAIL_FATES.map(fate => ({ kind: 'email' as const, fate, which: null, within: null, times: 1, url: null })), { kind: 'email', fate: 'opened', which: { courseId: 1, stepId: null }, within: null, times: 2, url: null }, { kind: 'email', fate: 'clicked', which: null, within: null, times: 1, url: URLS[1]! }, { kind: 'email', fate: 'clicked', which: { courseId: 2, stepId: 'two' }, within: { kind: 'last-days', days: 5 }, times: 1, url: null },
+      ...EMAIL_FATES.map(fate => ({ kind: 'email' as const, fate, which: null, within: null, times: 1, url: null })), { kind: 'email', fate: 'opened', which: { kind: 'course', ownerId: 1, itemId: null }, within: null, times: 2, url: null }, { kind: 'email', fate: 'clicked', which: null, within: null, times: 1, url: URLS[1]! }, { kind: 'email', fate: 'clicked', which: { kind: 'course', ownerId: 2, itemId: 'two' }, within: { kind: 'last-days', days: 5 }, times: 1, url: null },
       { kind: 'may-be-mailed' }, { kind: 'country', is: ['PT'], unknown: false }, { kind: 'country', is: [], unknown: true }, { kind: 'zone', is: ['Asia/Kathmandu'] }, { kind: 'consent', is: 'on-record' }, { kind: 'consent', is: 'missing' }, { kind: 'segment', segmentId: 3 },
       ...([{ is: 'known' }, { is: 'equal', text: 'ÉLODIE' }, { is: 'contains', text: 'ONE' }, { is: 'begins', text: 'σίσυ' }, { is: 'one-of', values: ['Bone'] }] as FieldTest[]).map(test => ({ kind: 'field' as const, fieldId: 1, test })),
       ...(['<', '<=', '=', '>=', '>'] as const).map(sign => ({ kind: 'field' as const, fieldId: 2, test: { is: 'number' as const, sign, number: 2 } })), { kind: 'field', fieldId: 3, test: { is: 'yes', yes: true } },
@@ -286,7 +288,7 @@ describe('time alone', () => {
     fc.assert(fc.property(anyCondition, fc.nat(PEOPLE - 1), fc.double({ min: 0, max: 1, noNaN: true }), (condition, n, part) => {
       const person = people[n]!
       const now = holds(condition, person, MOMENT)
-      const at = turnsAt(condition, person, MOMENT)
+      const at = reevaluateAt(condition, person, MOMENT)
       const end = at ?? NOW + 400 * DAY
       for (const moment of [NOW + Math.floor((end - 1 - NOW) * part), end - 1]) expect(holds(condition, person, later(moment))).toBe(now)
       if (at !== null && holds(condition, person, later(at)) !== now) turned++
@@ -296,8 +298,8 @@ describe('time alone', () => {
 
   it('turns it only for people among those that are looked at one by one', () => {
     fc.assert(fc.property(anyCondition, (condition) => {
-      const turning = people.filter(person => turnsAt(condition, person, MOMENT) !== null).map(person => person.id)
-      const looked = mayTurn(condition, SEGMENTS)
+      const turning = people.filter(person => reevaluateAt(condition, person, MOMENT) !== null).map(person => person.id)
+      const looked = mayChangeByTime(condition, SEGMENTS)
       if (turning.length > 0) expect(looked).not.toBeNull()
       if (looked) expect(inSql(looked)).toEqual(expect.arrayContaining(turning))
     }), { numRuns: 500 })

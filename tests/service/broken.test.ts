@@ -7,9 +7,9 @@ import { SchemaProblem } from '#data/migrate'
 import { emailsOfPerson } from '#data/outbox'
 import { openAndMigrate, openMigrated } from '#runtime/open'
 import { play } from '#usecases/time/play'
-import { furnish, HOUR, openHouse, temporaryFolder, thursdayNoon, visit, type Workshop } from './workshop'
+import { furnish, HOUR, openContext, temporaryFolder, thursdayNoon, visit, type Workshop } from './workshop'
 
-const BROKEN: [string, (house: Workshop) => void, (house: Workshop) => void, RegExp][] = [
+const BROKEN: [string, (context: Workshop) => void, (context: Workshop) => void, RegExp][] = [
   ['a full disk', ({ db }) => db.pragma(`max_page_count = ${db.pragma('page_count', { simple: true }) as number}`), ({ db }) => db.pragma('max_page_count = 1073741823'), /disk is full/],
   ['a folder that is read only', ({ db }) => db.pragma('query_only = ON'), ({ db }) => db.pragma('query_only = OFF'), /cannot be written/],
 ]
@@ -19,31 +19,31 @@ const big = 'x'.repeat(60)
 describe.each(BROKEN)('B5: %s', (_, breakIt, mendIt, words) => {
   it('is one plain sentence, nothing is half done, and it goes on when it is over', async () => {
     const clock = { at: thursdayNoon }
-    const { house } = await furnish(openHouse({ mode: 'live', clock }))
-    const ada = visit(house, 'ada@example.com')
-    breakIt(house)
-    let before = counts(house)
+    const { context } = await furnish(openContext({ mode: 'live', clock }))
+    const ada = visit(context, 'ada@example.com')
+    breakIt(context)
+    let before = counts(context)
     let failed: unknown = null
     // A full database still has some room in its last pages: it is filled until there is none.
     for (let n = 0; n < 2000 && !failed; n++) {
-      before = counts(house)
+      before = counts(context)
       try {
-        visit(house, `${big}${n}@example.com`, big)
+        visit(context, `${big}${n}@example.com`, big)
       }
       catch (error) {
         failed = error
       }
     }
     expect(databaseTrouble(failed)?.sentence).toMatch(words)
-    expect(counts(house)).toEqual(before)
+    expect(counts(context)).toEqual(before)
     // The engine fails whole, too, and sends nothing that it cannot write down.
-    await play(house, clock.at).catch(error => expect(databaseTrouble(error)).not.toBeNull())
-    mendIt(house)
+    await play(context, clock.at).catch(error => expect(databaseTrouble(error)).not.toBeNull())
+    mendIt(context)
     clock.at += HOUR
-    await play(house, clock.at)
-    expect(emailsOfPerson(house.db, ada).map(({ status }) => status)).toEqual(['handed over'])
-    visit(house, 'late@example.com')
-    expect(house.db.pragma('integrity_check', { simple: true })).toBe('ok')
+    await play(context, clock.at)
+    expect(emailsOfPerson(context.db, ada).map(({ status }) => status)).toEqual(['handed over'])
+    visit(context, 'late@example.com')
+    expect(context.db.pragma('integrity_check', { simple: true })).toBe('ok')
   })
 })
 

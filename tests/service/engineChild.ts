@@ -6,9 +6,9 @@ import type { Mode } from '#core/views/frame'
 import { nextSendAt } from '#data/due'
 import { practiceClock } from '#data/workspace'
 import { keysIn } from '#runtime/keys'
-import { databaseFile, engineHouseOn, openMigrated, systemClock } from '#runtime/open'
+import { databaseFile, engineContextOn, openMigrated, systemClock } from '#runtime/open'
 import { readSettings } from '#runtime/settings'
-import type { EngineHouse } from '#usecases/house'
+import type { EngineContext } from '#usecases/context'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
 import { recover } from '#usecases/sending/leases'
 import { play } from '#usecases/time/play'
@@ -19,8 +19,8 @@ let left = Number(KILL_NTH)
 async function main(): Promise<void> {
   const settings = readSettings(process.env)
   const db = openMigrated(databaseFile(settings, MODE as Mode))
-  const house: EngineHouse = {
-    ...engineHouseOn(db, settings, keysIn(settings.data), `child-${process.pid}-${systemClock.now()}`, async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body))),
+  const context: EngineContext = {
+    ...engineContextOn(db, settings, keysIn(settings.data), `child-${process.pid}-${systemClock.now()}`, async (headers, body) => mustBeTaken(receiveWebhook(context, headers, body))),
     stage(stage) {
       if (stage === KILL_AT && --left === 0) process.kill(process.pid, 'SIGKILL')
     },
@@ -32,18 +32,18 @@ async function main(): Promise<void> {
   }
   // Waits are not slept through: where nothing may go now, it is later at once.
   let ahead = 0
-  if (house.mode === 'live') house.clock = { now: () => systemClock.now() + ahead }
-  recover(house)
-  if (house.mode === 'practice') {
-    await play(house, practiceClock(db)!.targetAt)
+  if (context.mode === 'live') context.clock = { now: () => systemClock.now() + ahead }
+  recover(context)
+  if (context.mode === 'practice') {
+    await play(context, practiceClock(db)!.targetAt)
   }
   else {
     for (let next = nextSendAt(db); next !== null; next = nextSendAt(db)) {
-      ahead += Math.max(0, next - house.clock.now())
-      await play(house, house.clock.now())
+      ahead += Math.max(0, next - context.clock.now())
+      await play(context, context.clock.now())
     }
   }
-  await house.carrier.close()
+  await context.carrier.close()
 }
 
 void main()

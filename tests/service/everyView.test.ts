@@ -6,26 +6,26 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { EVERYBODY } from '#core/audience/condition'
-import { RULE_PIECES, ruleOfPiece } from '#core/rules/pieces'
+import { RULE_TEMPLATES, ruleOfTemplate } from '#core/rules/templates'
 import type { DraftStep } from '#core/sequence/draft'
 import { readyReaders } from '#core/sequence/rehearsal'
 import { daily } from '#core/time/hours'
-import type { When } from '#core/time/when'
+import type { Timing } from '#core/time/when'
 import { addDays, localOf } from '#core/time/zone'
 import { countInside, courseCounts } from '#data/enrolments'
 import { allCourses } from '#data/courses'
 import { allLinks } from '#data/links'
 import { allRules } from '#data/rules'
-import { rehearsalHall } from '#runtime/hall'
+import { rehearsalSandbox } from '#runtime/rehearsalSandbox'
 import { SLOW_VIEWS, type SlowView } from '#server/reader/views'
 import { createPage } from '#usecases/arrive/pages'
 import { leave } from '#usecases/arrive/leave'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import { startCourse } from '#usecases/courses/publish'
 import { standStill } from '#usecases/courses/people'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { changeStatus } from '#usecases/inner/marks'
-import { write } from '#usecases/inner/transaction'
+import { transact } from '#usecases/inner/transaction'
 import { correctPerson } from '#usecases/know/byHand'
 import { saveField } from '#usecases/know/fields'
 import { saveTag } from '#usecases/know/listsAndTags'
@@ -40,15 +40,15 @@ import { todayView } from '#usecases/views/today'
 import { NOT_NARROWED, subscribersCount } from '#usecases/views/subscribers'
 import { everyPage } from '../everyPage'
 import { buy, openShop } from './shop'
-import { email, furnish, HOUR, moveTo, openHouse, step, tag, temporaryFolder, visit, type Workshop } from './workshop'
+import { email, furnish, HOUR, moveTo, openContext, step, tag, temporaryFolder, visit, type Workshop } from './workshop'
 
-const hall = rehearsalHall({
+const sandbox = rehearsalSandbox({
   port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0,
 }, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
 const everybody = NOT_NARROWED
 
 /** Every kind of when there is; `field` stands for the date field. */
-const WHENS = (field: number): When[] => [
+const TRIGGERS = (field: number): Timing[] => [
   { kind: 'at-once' }, { kind: 'elapsed', count: 5, unit: 'hours', from: 'previous' }, { kind: 'elapsed', count: 9, unit: 'days', from: 'joining' }, { kind: 'calendar-day', day: 0, time: '08:00', from: 'previous' },
   { kind: 'calendar-day', day: 3, time: '06:15', from: 'joining' }, { kind: 'months', count: 1, time: '10:00', from: 'joining' }, { kind: 'next-time', time: '18:00' }, { kind: 'next-weekday', weekday: 2, time: '09:10' },
   { kind: 'date', date: '2026-12-20', time: '10:00' }, { kind: 'date-field', fieldId: field, days: -3, time: '09:00', everyMonths: 0 }, { kind: 'date-field', fieldId: field, days: 0, time: '09:00', everyMonths: 12 },
@@ -62,7 +62,7 @@ const anySketch: fc.Arbitrary<Sketch> = fc.record({
 
 function stepsOf(sketches: Sketch[], field: number, tagId: number): DraftStep[] {
   return sketches.map(({ kind, when, ifPast, zone, paused }, n): DraftStep => {
-    const base = { id: `s${n}`, when: WHENS(field)[when]!, ifPast, zone, ...paused && { paused } }
+    const base = { id: `s${n}`, when: TRIGGERS(field)[when]!, ifPast, zone, ...paused && { paused } }
     const inner = (id: string) => [step(id, { kind: 'elapsed', count: 2, unit: 'hours', from: 'previous' })]
     switch (kind) {
       case 'email': return { ...base, kind: 'email', content: email(base.id) }
@@ -78,7 +78,7 @@ function stepsOf(sketches: Sketch[], field: number, tagId: number): DraftStep[] 
 }
 
 /** What each view is asked; several questions for some. */
-const QUESTIONS: Record<SlowView, (house: Workshop, ids: { courseIds: number[], pageId: number, offerId: number, importId: number, tagId: number }) => unknown[]> = {
+const QUESTIONS: Record<SlowView, (context: Workshop, ids: { courseIds: number[], pageId: number, offerId: number, importId: number, tagId: number }) => unknown[]> = {
   subscribers: () => [{ search: '', ...everybody, sort: 'newest', page: 0 }], subscribersCount: () => [{ search: '', ...everybody }, { search: 'p', ...everybody, status: 'resting' }],
   audience: (_, { tagId }) => [{ condition: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] }, segmentId: null }], audienceMore: () => [{ condition: EVERYBODY, segmentId: null }],
   howMany: (_, { courseIds, tagId }) => [{ kind: 'picked', ids: [1, 2] }, { kind: 'fitting', search: 'p', condition: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] } }, ...courseIds.map(courseId => ({ kind: 'outside', courseId }))],
@@ -88,76 +88,76 @@ const QUESTIONS: Record<SlowView, (house: Workshop, ids: { courseIds: number[], 
   courseStanding: (_, { courseIds }) => courseIds.map(courseId => ({ courseId, stepId: null, from: 0 })), courseNumbers: (_, { courseIds }) => courseIds,
   whoBehind: (_, { courseIds }) => courseIds.map(courseId => ({ courseId, asked: { after: null, end: 'inside' }, from: 0 })),
   calendar: () => [undefined], rehearsal: (_, { courseIds }) => courseIds.slice(0, 1).map(courseId => ({ courseId, readers: readyReaders({ date: '2026-12-01', time: '10:00' }, null, null).slice(0, 1) })),
-  keptRehearsals: (_, { courseIds }) => courseIds.slice(0, 1), startOutlook: (_, { courseIds }) => courseIds, changeOutlook: (house, { courseIds }) => courseIds.filter(id => allCourses(house.db).find(course => course.id === id)!.versionId !== null),
+  keptRehearsals: (_, { courseIds }) => courseIds.slice(0, 1), startOutlook: (_, { courseIds }) => courseIds, changeOutlook: (context, { courseIds }) => courseIds.filter(id => allCourses(context.db).find(course => course.id === id)!.versionId !== null),
   pages: () => [undefined], pageResults: (_, { pageId }) => [{ id: pageId, days: 28 }], lists: () => [undefined], tags: () => [undefined], conditionParts: () => [undefined],
-  ending: (house, { courseIds, pageId, tagId }) => [{ kind: 'tag', id: tagId }, {
+  ending: (context, { courseIds, pageId, tagId }) => [{ kind: 'tag', id: tagId }, {
     kind: 'page', id: pageId,
-  }, ...courseIds.map(id => ({ kind: 'course', id })), ...allRules(house.db).map(({ id }) => ({ kind: 'rule', id }))],
-  rules: () => [undefined], desk: () => [undefined], hooks: () => [undefined], links: () => [undefined], link: house => allLinks(house.db).slice(0, 3).map(({ id }) => ({ id, days: 28 })),
-  rule: house => allRules(house.db).map(({ id }) => id), ruleParts: () => [undefined], sources: () => [{ months: 6 }], offers: () => [undefined],
+  }, ...courseIds.map(id => ({ kind: 'course', id })), ...allRules(context.db).map(({ id }) => ({ kind: 'rule', id }))],
+  rules: () => [undefined], desk: () => [undefined], hooks: () => [undefined], links: () => [undefined], link: context => allLinks(context.db).slice(0, 3).map(({ id }) => ({ id, days: 28 })),
+  rule: context => allRules(context.db).map(({ id }) => id), ruleParts: () => [undefined], sources: () => [{ months: 6 }], offers: () => [undefined],
   offerSales: (_, { offerId }) => [{ id: offerId, days: 90, state: 'all', couponId: null, source: null, email: null, page: 0 }],
 }
 
 it('A6, A7: every view answers, and they agree, on whatever there is', { timeout: 240_000 }, async () => {
   const asked = new Set<string>()
   await fc.assert(fc.asyncProperty(fc.array(fc.array(anySketch, { minLength: 1, maxLength: 5 }), { minLength: 2, maxLength: 3 }), fc.array(fc.integer({ min: 1, max: 300 }), { minLength: 2, maxLength: 5 }), fc.boolean(), async (sketches, moves, narrow) => {
-    const house = openHouse()
-    const setting = await furnish(house)
+    const context = openContext()
+    const setting = await furnish(context)
     const { listId, tagId, interestId, pageId } = setting
-    const fieldId = saveField(house, null, { name: 'birthday', label: 'Birthday', kind: 'date', choices: [] })
+    const fieldId = saveField(context, null, { name: 'birthday', label: 'Birthday', kind: 'date', choices: [] })
     const { offerId } = await openShop(setting)
-    const other = createPage(house, 'Every kind of section')
+    const other = createPage(context, 'Every kind of section')
     // It names things that are not there any more, as a page can that was written long ago.
-    house.db.prepare('UPDATE pages SET draft = ? WHERE id = ?').run(JSON.stringify(everyPage('words')), other)
+    context.db.prepare('UPDATE pages SET draft = ? WHERE id = ?').run(JSON.stringify(everyPage('words')), other)
     const courseIds = [setting.courseId]
     for (const [n, sketch] of sketches.entries()) {
       const byDate = n === 1
-      const id = createCourse(house, `Course ${n}`, 's0')
-      const own = saveTag(house, null, tag(`starts ${n}`))
+      const id = createCourse(context, `Course ${n}`, 's0')
+      const own = saveTag(context, null, tag(`starts ${n}`))
       // The first thing is an email that is written, or goes by the date people come in by.
       const [first, ...rest] = stepsOf(sketch, fieldId, interestId)
       const begins = step('s0', byDate ? { kind: 'date-field', fieldId, days: -2, time: '08:00', everyMonths: 0 } : first!.when, email('s0'), { ifPast: first!.ifPast })
-      saveCourse(house, id, `Course ${n}`, {
+      saveCourse(context, id, `Course ${n}`, {
         listId, wayInTagIds: byDate ? [] : [tagId, own], again: 'after-ending', steps: [begins, ...rest], ...byDate && { dates: { fieldId, everyMonths: 12 } },
         waysOut: [{ id: 'w', when: { kind: 'bought', thingId: offerId }, fromStepId: null }], onFinish: [{ kind: 'score', points: 5 }],
       })
       courseIds.push(id)
       // One stays a draft.
-      if (n < 2) await startCourse(house, id)
+      if (n < 2) await startCourse(context, id)
     }
-    for (const piece of RULE_PIECES) {
-      if (piece.needs.includes('link')) continue
-      await saveRule(house, null, { ...ruleOfPiece(piece, { pageId, tagId, listId, linkId: 0, offerId, courseId: setting.courseId, sourceWord: null }), on: true }, true).catch(() => {})
+    for (const template of RULE_TEMPLATES) {
+      if (template.needs.includes('link')) continue
+      await saveRule(context, null, { ...ruleOfTemplate(template, { pageId, tagId, listId, linkId: 0, offerId, courseId: setting.courseId, sourceWord: null }), on: true }, true).catch(() => {})
     }
-    if (narrow) saveSendingHours(house, daily([1, 2, 3, 4, 5], '08:00', '18:00'))
-    const importId = await receiveImport(house, { fileName: 'a.csv', bytes: Buffer.from('email\nx@example.com\n'), encoding: null, delimiter: null })
-    const people = Array.from({ length: 8 }, (_, n) => visit(house, `p${n}@example.com`, n % 2 ? 'Ada' : '', ['', 'Asia/Kathmandu', 'America/New_York'][n % 3]))
-    for (const [n, id] of people.entries()) if (n % 2) correctPerson(house, id, { firstName: 'Ada', country: n % 3 ? 'PT' : null, zone: null, fields: { [fieldId]: ['1990-12-20', '2000-02-29', '2026-11-28', '1985-06-15'][n % 4]! } } as never)
+    if (narrow) saveSendingHours(context, daily([1, 2, 3, 4, 5], '08:00', '18:00'))
+    const importId = await receiveImport(context, { fileName: 'a.csv', bytes: Buffer.from('email\nx@example.com\n'), encoding: null, delimiter: null })
+    const people = Array.from({ length: 8 }, (_, n) => visit(context, `p${n}@example.com`, n % 2 ? 'Ada' : '', ['', 'Asia/Kathmandu', 'America/New_York'][n % 3]))
+    for (const [n, id] of people.entries()) if (n % 2) correctPerson(context, id, { firstName: 'Ada', country: n % 3 ? 'PT' : null, zone: null, fields: { [fieldId]: ['1990-12-20', '2000-02-29', '2026-11-28', '1985-06-15'][n % 4]! } } as never)
     for (const [n, hours] of moves.entries()) {
-      await moveTo(house, house.clock.now() + hours * HOUR)
+      await moveTo(context, context.clock.now() + hours * HOUR)
       const id = people[n]!
-      const journey = openEnrolmentsOfPerson(house.db, id)[0]
-      if (n === 0 && journey) standStill(house, journey.id)
-      if (n === 1) write(house, () => changeStatus(house.db, id, 'put-to-rest', { at: house.clock.now(), causeId: null, ownAct: false }))
-      if (n === 2) leave(house, emailsOfPerson(house.db, id)[0]!.id, { what: 'everything' })
-      if (n === 3) await buy(house, `p${n}@example.com`)
-      await askAll(house, { courseIds, pageId, offerId, importId, tagId: interestId }, asked)
-      agree(house)
+      const journey = openEnrolmentsOfPerson(context.db, id)[0]
+      if (n === 0 && journey) standStill(context, journey.id)
+      if (n === 1) transact(context, () => changeStatus(context.db, id, 'put-to-rest', { at: context.clock.now(), causeId: null, ownAct: false }))
+      if (n === 2) leave(context, emailsOfPerson(context.db, id)[0]!.id, { what: 'everything' })
+      if (n === 3) await buy(context, `p${n}@example.com`)
+      await askAll(context, { courseIds, pageId, offerId, importId, tagId: interestId }, asked)
+      agree(context)
     }
-    house.db.close()
+    context.db.close()
   }), { numRuns: 12 })
   expect([...asked].sort()).toEqual(Object.keys(SLOW_VIEWS).sort())
 })
 
-async function askAll(house: Workshop, ids: Parameters<typeof QUESTIONS.rail>[1], asked: Set<string>): Promise<void> {
+async function askAll(context: Workshop, ids: Parameters<typeof QUESTIONS.rail>[1], asked: Set<string>): Promise<void> {
   const troubles: string[] = []
-  house.trouble = (what, error) => troubles.push(`${what}: ${(error as Error).message}`)
+  context.trouble = (what, error) => troubles.push(`${what}: ${(error as Error).message}`)
   for (const view of Object.keys(SLOW_VIEWS) as SlowView[]) {
-    for (const question of QUESTIONS[view](house, ids)) {
+    for (const question of QUESTIONS[view](context, ids)) {
       asked.add(view)
-      const ask = SLOW_VIEWS[view] as (house: House, input: unknown, hall: unknown) => unknown
+      const ask = SLOW_VIEWS[view] as (context: WorkspaceContext, input: unknown, sandbox: unknown) => unknown
       try {
-        await ask(house, question, hall)
+        await ask(context, question, sandbox)
       }
       catch (error) {
         throw new Error(`${view} of ${JSON.stringify(question)}: ${(error as Error).message}`, { cause: error })
@@ -168,14 +168,14 @@ async function askAll(house: Workshop, ids: Parameters<typeof QUESTIONS.rail>[1]
 }
 
 /** The same thing told by two views is told alike. */
-function agree(house: Workshop): void {
-  const { db } = house
-  const now = house.clock.now()
-  const rail = railView(house)
-  const today = todayView(house)
-  const calendar = calendarView(house)
+function agree(context: Workshop): void {
+  const { db } = context
+  const now = context.clock.now()
+  const rail = railView(context)
+  const today = todayView(context)
+  const calendar = calendarView(context)
   expect(rail.posts).not.toBeNull()
-  expect(today.figures!.active).toBe(subscribersCount(house, { search: '', ...everybody, status: 'active' }).total)
+  expect(today.figures!.active).toBe(subscribersCount(context, { search: '', ...everybody, status: 'active' }).total)
   for (const { id } of allCourses(db)) expect(courseCounts(db, id).get(id)?.inside ?? 0).toBeLessThanOrEqual(countInside(db, id))
   // What the rail shows of the days that both show whole, the calendar shows, too.
   const postsOf = (from: number, to: number) => rail.posts!.filter(({ at }) => at >= from && at < to)

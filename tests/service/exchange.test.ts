@@ -6,86 +6,86 @@ import { toFolder, fromFolder, FolderProblem } from '#core/exchange/courseFolder
 import { fromMarkdown, lineToText, textToLine, toMarkdown } from '#core/exchange/markdown'
 import type { BlockNode, InlineNode, RichText } from '#core/message/content'
 import { emailsOf } from '#core/sequence/draft'
-import { COURSE_PIECES } from '#core/sequence/pieces/index'
+import { COURSE_TEMPLATES } from '#core/sequence/templates/index'
 import { findCourse } from '#data/courses'
 import { allLists, allTags } from '#data/marks'
 import { allFields } from '#data/fields'
 import { findMail, searchMailbox } from '#data/mailbox'
 import { readCourseFile } from '#server/courseFile'
-import { bringCourse, copyPiece, exportCourse } from '#usecases/courses/exchange'
+import { bringCourse, copyCourseTemplate, exportCourse } from '#usecases/courses/exchange'
 import { letIn } from '#usecases/courses/people'
 import { startCourse } from '#usecases/courses/publish'
 import { correctPerson, giveTagByHand } from '#usecases/know/byHand'
 import { recordClick } from '#usecases/reading/click'
 import { emailsOfPerson } from '#data/outbox'
-import { DAY, furnish, moveTo, openHouse, thursdayNoon, visit } from './workshop'
+import { DAY, furnish, moveTo, openContext, thursdayNoon, visit } from './workshop'
 
 const bytes = (text: string) => new TextEncoder().encode(text)
 
 describe('the finished courses', () => {
-  it.each(COURSE_PIECES.map(piece => [piece.course.name, piece.key] as const))('%s is brought in, started and read', async (name, key) => {
-    const { house } = await furnish(openHouse())
-    const brought = copyPiece(house, key)
+  it.each(COURSE_TEMPLATES.map(template => [template.course.name, template.key] as const))('%s is brought in, started and read', async (name, key) => {
+    const { context } = await furnish(openContext())
+    const brought = copyCourseTemplate(context, key)
     expect([brought.name.replace(' (2)', ''), brought.lost]).toEqual([name, []])
-    const { draft } = findCourse(house.db, brought.id)!
-    await startCourse(house, brought.id)
-    const [reader, silent] = ['reader', 'silent'].map(one => visit(house, `${one}@example.com`, 'Ada'))
+    const { draft } = findCourse(context.db, brought.id)!
+    await startCourse(context, brought.id)
+    const [reader, silent] = ['reader', 'silent'].map(one => visit(context, `${one}@example.com`, 'Ada'))
     for (const id of [reader!, silent!]) {
-      if (draft.dates) correctPerson(house, id, { firstName: 'Ada', country: null, zone: null, fields: { [draft.dates.fieldId]: '2027-02-10' } })
-      else if (draft.wayInTagIds[0]) giveTagByHand(house, id, draft.wayInTagIds[0])
-      else letIn(house, brought.id, id)
-      house.db.prepare(`INSERT OR IGNORE INTO list_members (list_id, person_id, joined_at, event_id) VALUES (?, ?, ?, 1)`).run(draft.listId, id, thursdayNoon)
+      if (draft.dates) correctPerson(context, id, { firstName: 'Ada', country: null, zone: null, fields: { [draft.dates.fieldId]: '2027-02-10' } })
+      else if (draft.wayInTagIds[0]) giveTagByHand(context, id, draft.wayInTagIds[0])
+      else letIn(context, brought.id, id)
+      context.db.prepare(`INSERT OR IGNORE INTO list_members (list_id, person_id, joined_at, event_id) VALUES (?, ?, ?, 1)`).run(draft.listId, id, thursdayNoon)
     }
     for (let day = 1; day < 100; day++) {
-      await moveTo(house, thursdayNoon + day * DAY)
-      for (const row of emailsOfPerson(house.db, reader!)) if (row.thingId === brought.id && row.handedOverAt && row.clickedAt === null) {
+      await moveTo(context, thursdayNoon + day * DAY)
+      for (const row of emailsOfPerson(context.db, reader!)) if (row.ownerId === brought.id && row.handedOverAt && row.clickedAt === null) {
         try {
-          recordClick(house, row.id, 0, { agent: 'A browser', robot: false, certain: true })
+          recordClick(context, row.id, 0, { agent: 'A browser', robot: false, certain: true })
         }
         catch { /* an email without links */ }
       }
     }
-    const subjects = searchMailbox(house.db, '', 300, 0).rows.map(({ subject }) => subject)
+    const subjects = searchMailbox(context.db, '', 300, 0).rows.map(({ subject }) => subject)
     for (const { content } of emailsOf(draft)) {
       // Of three that a fork tells apart, a reader gets one.
       if (['stitch', 'marbling'].some(one => content.workingTitle.includes(one === 'stitch' ? 'soft' : 'wild'))) continue
       const said = content.subject.map(node => node.type === 'text' ? node.text : 'Ada').join('')
       expect(subjects, content.workingTitle).toContain(said)
     }
-    for (const { id } of searchMailbox(house.db, '', 300, 0).rows) {
-      const source = findMail(house.db, id)!.source.toString()
+    for (const { id } of searchMailbox(context.db, '', 300, 0).rows) {
+      const source = findMail(context.db, id)!.source.toString()
       expect([source.includes('undefined'), source.includes('{{'), source.includes('Rua do Cais')]).toEqual([false, false, true])
     }
   }, 60_000)
 
   it('no two of them share two sentences', () => {
     const sentences = (key: string) => {
-      const texts = emailsOf(COURSE_PIECES.find(piece => piece.key === key)!.course.draft).map(({ content }) => toMarkdown(content.body))
+      const texts = emailsOf(COURSE_TEMPLATES.find(template => template.key === key)!.course.draft).map(({ content }) => toMarkdown(content.body))
       return new Set(texts.join('\n').split(/(?<=[.?!])\s+|\n+/).map(one => one.trim().toLowerCase()).filter(one => one.split(' ').length > 3 && !/^(\[|hello |good morning )/.test(one)))
     }
-    for (const [n, a] of COURSE_PIECES.entries()) for (const b of COURSE_PIECES.slice(n + 1)) {
+    for (const [n, a] of COURSE_TEMPLATES.entries()) for (const b of COURSE_TEMPLATES.slice(n + 1)) {
       const [mine, theirs] = [sentences(a.key), sentences(b.key)]
       expect([...mine].filter(one => theirs.has(one)).length, `${a.key} and ${b.key}`).toBeLessThan(2)
     }
-    expect(COURSE_PIECES).toHaveLength(8)
-    expect(new Set(COURSE_PIECES.flatMap(({ course }) => emailsOf(course.draft).map(({ content }) => content.workingTitle))).size).toBe(COURSE_PIECES.flatMap(({ course }) => emailsOf(course.draft)).length)
+    expect(COURSE_TEMPLATES).toHaveLength(8)
+    expect(new Set(COURSE_TEMPLATES.flatMap(({ course }) => emailsOf(course.draft).map(({ content }) => content.workingTitle))).size).toBe(COURSE_TEMPLATES.flatMap(({ course }) => emailsOf(course.draft)).length)
   })
 })
 
 describe('a course taken along', () => {
   it('comes back as it was, as JSON and as a folder, here and in a workspace that has nothing of it', async () => {
-    const { house } = await furnish(openHouse())
-    for (const { key } of COURSE_PIECES) {
-      const first = copyPiece(house, key)
-      const file = exportCourse(house, first.id)
-      const again = bringCourse(house, readCourseFile(bytes(JSON.stringify(file))))
-      const { draft } = findCourse(house.db, first.id)!
-      expect(findCourse(house.db, again.id)!.draft).toEqual(draft)
+    const { context } = await furnish(openContext())
+    for (const { key } of COURSE_TEMPLATES) {
+      const first = copyCourseTemplate(context, key)
+      const file = exportCourse(context, first.id)
+      const again = bringCourse(context, readCourseFile(bytes(JSON.stringify(file))))
+      const { draft } = findCourse(context.db, first.id)!
+      expect(findCourse(context.db, again.id)!.draft).toEqual(draft)
       expect([again.name, again.made, again.lost]).toEqual([`${first.name} (2)`, [], []])
-      const folder = bringCourse(house, readCourseFile(toZip(toFolder(file))))
-      expect(findCourse(house.db, folder.id)!.draft).toEqual(draft)
+      const folder = bringCourse(context, readCourseFile(toZip(toFolder(file))))
+      expect(findCourse(context.db, folder.id)!.draft).toEqual(draft)
 
-      const elsewhere = openHouse()
+      const elsewhere = openContext()
       const brought = bringCourse(elsewhere, readCourseFile(toZip(toFolder(file))))
       expect(exportCourse(elsewhere, brought.id)).toEqual(file)
       const names = Object.values(file.names.tag).map(({ name }) => name)
@@ -95,9 +95,9 @@ describe('a course taken along', () => {
   })
 
   it('leaves out what names something that is not there, and says so; nothing is lost of the rest', async () => {
-    const { house, courseId } = await furnish(openHouse())
-    const file = exportCourse(house, courseId)
-    const elsewhere = openHouse()
+    const { context, courseId } = await furnish(openContext())
+    const file = exportCourse(context, courseId)
+    const elsewhere = openContext()
     const brought = bringCourse(elsewhere, readCourseFile(bytes(JSON.stringify({
       ...file, names: { ...file.names, other: { 90: { kind: 'course', name: 'Nowhere' }, 91: { kind: 'offer', name: 'Nothing' } } },
       draft: { ...file.draft, onFinish: [{ kind: 'enrol', courseId: 90 }, { kind: 'score', points: 2 }], waysOut: [{ id: 'w', when: { kind: 'bought', thingId: 91 }, fromStepId: null }], entry: { kind: 'all', of: [{ kind: 'course', courseId: 90, is: 'finished', stepId: null }] } },
@@ -110,7 +110,7 @@ describe('a course taken along', () => {
   it.each([
     ['no file of ours', bytes('{"format":"something else"}'), /not a course of ours|required/],
     ['no JSON', bytes('hello'), /neither JSON nor a ZIP/],
-    ['a newer version', bytes('{"format":"keen-porch course","version":2}'), /newer version/],
+    ['a newer version', bytes('{"format":"keen-porch course","version":3}'), /newer version/],
     ['a broken ZIP', new Uint8Array([0x50, 0x4B, 3, 4, 9, 9]), /cannot be opened as a ZIP/],
     ['a folder without its course', toZip({ 'emails/01.md': 'x' }), /no course.yaml/],
     ['an email that is not there', toZip({ 'course.yaml': 'format: keen-porch course\ndraft:\n  steps:\n    - {kind: email, id: a, content: emails/none.md}\n' }), /emails\/none.md is named/],
@@ -125,10 +125,10 @@ describe('a course taken along', () => {
   })
 
   it('a folder that was packed with its own name on it is read all the same', async () => {
-    const { house, courseId } = await furnish(openHouse())
-    const folder = toFolder(exportCourse(house, courseId))
+    const { context, courseId } = await furnish(openContext())
+    const folder = toFolder(exportCourse(context, courseId))
     const packed = toZip(Object.fromEntries(Object.entries(folder).map(([name, text]) => [`my course/${name}`, text])))
-    expect(bringCourse(house, readCourseFile(packed)).lost).toEqual([])
+    expect(bringCourse(context, readCourseFile(packed)).lost).toEqual([])
   })
 })
 

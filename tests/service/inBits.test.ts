@@ -22,7 +22,7 @@ import { saveSendingHours } from '#usecases/settings/hours'
 import { play } from '#usecases/time/play'
 import { workOnTask } from '#usecases/time/tasks'
 import { NOT_NARROWED } from '#usecases/views/subscribers'
-import { DAY, furnish, openHouse, step, tag, type Workshop } from './workshop'
+import { DAY, furnish, openContext, step, tag, type Workshop } from './workshop'
 
 const MANY = 6_000
 /** Rows that one transaction may write: of a request, and of the engine. */
@@ -35,30 +35,30 @@ const having = (tagId: number): Condition => ({ kind: 'all', of: [{ kind: 'tag',
 const written = ({ db }: Workshop) => (db.prepare('SELECT total_changes() AS n').get() as { n: number }).n
 
 /** The most rows that were written at once: while asking, and in any bit of what follows. */
-async function most(house: Workshop, asks: () => unknown): Promise<{ request: number, bit: number }> {
-  let before = written(house)
+async function most(context: Workshop, asks: () => unknown): Promise<{ request: number, bit: number }> {
+  let before = written(context)
   await asks()
-  const request = written(house) - before
+  const request = written(context) - before
   let bit = 0
   const look = () => {
-    bit = Math.max(bit, written(house) - before)
-    before = written(house)
+    bit = Math.max(bit, written(context) - before)
+    before = written(context)
     return true
   }
-  before = written(house)
-  await play(house, house.clock.now(), { goOn: look })
+  before = written(context)
+  await play(context, context.clock.now(), { goOn: look })
   look()
   return { request, bit }
 }
 
 /** So many who have the tag, are on the list, and of whom a date is known. */
 async function crowd(people = MANY) {
-  const setting = await furnish(openHouse(), () => [step('one', { kind: 'elapsed', count: 2, unit: 'days', from: 'joining' })])
-  const { house, tagId } = setting
-  const { db } = house
-  const listId = saveList(house, null, { name: 'many', publicName: 'Many', description: '' })
-  const fieldId = saveField(house, null, { name: 'birthday', label: 'Birthday', kind: 'date', choices: [] })
-  const at = house.clock.now()
+  const setting = await furnish(openContext(), () => [step('one', { kind: 'elapsed', count: 2, unit: 'days', from: 'joining' })])
+  const { context, tagId } = setting
+  const { db } = context
+  const listId = saveList(context, null, { name: 'many', publicName: 'Many', description: '' })
+  const fieldId = saveField(context, null, { name: 'birthday', label: 'Birthday', kind: 'date', choices: [] })
+  const at = context.clock.now()
   db.transaction(() => {
     db.prepare(`WITH RECURSIVE n(n) AS (SELECT 1 UNION ALL SELECT n + 1 FROM n WHERE n < ?)
       INSERT INTO people (address, address_key, status, source, created_at, consent_at) SELECT 'p' || n || '@example.com', 'p' || n || '@example.com', 'active', 'file', ?, ? FROM n`).run(people, at, at)
@@ -68,124 +68,124 @@ async function crowd(people = MANY) {
     db.prepare('INSERT INTO list_members (list_id, person_id, joined_at, event_id) SELECT list_id, person_id, at, id FROM events WHERE list_id = ?').run(listId)
     db.prepare(`INSERT INTO field_values (field_id, person_id, value) SELECT ?, id, '1984-12-20' FROM people`).run(fieldId)
   })()
-  await play(house, at)
+  await play(context, at)
   return { ...setting, lettersId: setting.listId, listId, fieldId, ids: (db.prepare('SELECT id FROM people ORDER BY id').all() as { id: number }[]).map(({ id }) => id) }
 }
 
-async function course(house: Workshop, listId: number, name: string, more: object) {
-  const id = createCourse(house, name, `${name} 1`)
-  const { draft } = findCourse(house.db, id)!
-  saveCourse(house, id, name, { ...draft, listId, again: 'once', steps: [step(`${name} 1`, { kind: 'elapsed', count: 3, unit: 'days', from: 'joining' })], ...more })
+async function course(context: Workshop, listId: number, name: string, more: object) {
+  const id = createCourse(context, name, `${name} 1`)
+  const { draft } = findCourse(context.db, id)!
+  saveCourse(context, id, name, { ...draft, listId, again: 'once', steps: [step(`${name} 1`, { kind: 'elapsed', count: 3, unit: 'days', from: 'joining' })], ...more })
   return id
 }
 
 describe('A4: among very many people', () => {
   it('no transaction grows with how many they are', { timeout: 240_000 }, async () => {
-    const { house, tagId, lettersId, listId, fieldId, interestId } = await crowd()
+    const { context, tagId, lettersId, listId, fieldId, interestId } = await crowd()
     const outcome: Record<string, { request: number, bit: number }> = {}
-    const task = () => taskViews(house)[0]!.id
-    const other = saveTag(house, null, tag('other'))
-    const otherList = saveList(house, null, { name: 'other', publicName: 'Other', description: '' })
-    outcome['give a tag'] = await most(house, () => doToMany(house, everybody, { kind: 'give-tag', tagId: other }, MANY))
-    outcome['take it back'] = await most(house, () => takeBack(house, task()))
-    expect(taskViews(house).map(({ state, total, changed }) => [state, total, changed])).toEqual([['done', MANY, MANY], ['done', MANY, MANY]])
+    const task = () => taskViews(context)[0]!.id
+    const other = saveTag(context, null, tag('other'))
+    const otherList = saveList(context, null, { name: 'other', publicName: 'Other', description: '' })
+    outcome['give a tag'] = await most(context, () => doToMany(context, everybody, { kind: 'give-tag', tagId: other }, MANY))
+    outcome['take it back'] = await most(context, () => takeBack(context, task()))
+    expect(taskViews(context).map(({ state, total, changed }) => [state, total, changed])).toEqual([['done', MANY, MANY], ['done', MANY, MANY]])
 
     let segmentId = 0
-    outcome['a segment'] = await most(house, () => segmentId = saveSegment(house, null, { name: 'tagged', note: '', condition: having(tagId) }))
-    expect(house.db.prepare('SELECT count(*) AS n FROM segment_people WHERE segment_id = ? AND inside = 1').get(segmentId)).toEqual({ n: MANY })
-    outcome['delete the segment'] = await most(house, () => removeSegment(house, segmentId))
-    expect(segmentsOfPerson(house.db, 1).map(({ name }) => name)).not.toContain('tagged')
+    outcome['a segment'] = await most(context, () => segmentId = saveSegment(context, null, { name: 'tagged', note: '', condition: having(tagId) }))
+    expect(context.db.prepare('SELECT count(*) AS n FROM segment_people WHERE segment_id = ? AND inside = 1').get(segmentId)).toEqual({ n: MANY })
+    outcome['delete the segment'] = await most(context, () => removeSegment(context, segmentId))
+    expect(segmentsOfPerson(context.db, 1).map(({ name }) => name)).not.toContain('tagged')
 
-    const byTag = await course(house, lettersId, 'by tag', { wayInTagIds: [tagId] })
-    outcome['take all in'] = await most(house, () => startCourse(house, byTag, { kind: 'now' }, MANY))
-    const byDate = await course(house, lettersId, 'by date', { dates: { fieldId, everyMonths: 12 }, steps: [step('by date 1', { kind: 'date-field', fieldId, days: 0, time: '08:00', everyMonths: 12 })] })
-    outcome['plan by date'] = await most(house, () => startCourse(house, byDate))
-    expect(house.db.prepare('SELECT count(*) AS n FROM comings_in').get()).toEqual({ n: MANY })
-    outcome['hours'] = await most(house, () => saveSendingHours(house, daily([1, 2, 3, 4, 5], '08:00', '18:00')))
-    const { name, draft } = findCourse(house.db, byDate)!
-    saveCourse(house, byDate, name, { ...draft, dates: undefined, wayInTagIds: [interestId], steps: [step('by date 1', { kind: 'at-once' })] })
-    outcome['no longer by date'] = await most(house, () => publishChanges(house, byDate))
-    expect(house.db.prepare('SELECT count(*) AS n FROM comings_in').get()).toEqual({ n: 0 })
+    const byTag = await course(context, lettersId, 'by tag', { wayInTagIds: [tagId] })
+    outcome['take all in'] = await most(context, () => startCourse(context, byTag, { kind: 'now' }, MANY))
+    const byDate = await course(context, lettersId, 'by date', { dates: { fieldId, everyMonths: 12 }, steps: [step('by date 1', { kind: 'date-field', fieldId, days: 0, time: '08:00', everyMonths: 12 })] })
+    outcome['plan by date'] = await most(context, () => startCourse(context, byDate))
+    expect(context.db.prepare('SELECT count(*) AS n FROM scheduled_entries').get()).toEqual({ n: MANY })
+    outcome['hours'] = await most(context, () => saveSendingHours(context, daily([1, 2, 3, 4, 5], '08:00', '18:00')))
+    const { name, draft } = findCourse(context.db, byDate)!
+    saveCourse(context, byDate, name, { ...draft, dates: undefined, wayInTagIds: [interestId], steps: [step('by date 1', { kind: 'at-once' })] })
+    outcome['no longer by date'] = await most(context, () => publishChanges(context, byDate))
+    expect(context.db.prepare('SELECT count(*) AS n FROM scheduled_entries').get()).toEqual({ n: 0 })
 
-    const saved = await saveRule(house, null, newRule({ kind: 'got-tag', thingId: tagId }, [{ kind: 'score', points: 1 }]))
+    const saved = await saveRule(context, null, newRule({ kind: 'got-tag', thingId: tagId }, [{ kind: 'score', points: 1 }]))
     const ruleId = saved.saved ? saved.id : 0
-    outcome['a rule for those who fit'] = await most(house, () => runRule(house, ruleId, MANY))
-    removeRule(house, ruleId)
+    outcome['a rule for those who fit'] = await most(context, () => runRule(context, ruleId, MANY))
+    removeRule(context, ruleId)
 
-    outcome['merge tags'] = await most(house, () => mergeTags(house, tagId, other))
-    outcome['delete a tag'] = await most(house, () => deleteTag(house, other, MANY))
-    outcome['merge lists'] = await most(house, () => mergeLists(house, listId, otherList))
-    expect(membership(house.db, otherList, 77)).toBe('joined')
-    outcome['delete a list'] = await most(house, () => deleteList(house, otherList, MANY))
-    outcome['delete a field'] = await most(house, () => removeField(house, fieldId, MANY))
-    expect([tagsOfPerson(house.db, 5), fieldsOfPerson(house.db, 5), membership(house.db, otherList, 5)]).toEqual([[], [], 'never-joined'])
-    expect(eventsOfPerson(house.db, 5).slice(0, 3).map(({ kind, detail }) => [kind, detail])).toEqual([
+    outcome['merge tags'] = await most(context, () => mergeTags(context, tagId, other))
+    outcome['delete a tag'] = await most(context, () => deleteTag(context, other, MANY))
+    outcome['merge lists'] = await most(context, () => mergeLists(context, listId, otherList))
+    expect(membership(context.db, otherList, 77)).toBe('joined')
+    outcome['delete a list'] = await most(context, () => deleteList(context, otherList, MANY))
+    outcome['delete a field'] = await most(context, () => removeField(context, fieldId, MANY))
+    expect([tagsOfPerson(context.db, 5), fieldsOfPerson(context.db, 5), membership(context.db, otherList, 5)]).toEqual([[], [], 'never-joined'])
+    expect(eventsOfPerson(context.db, 5).slice(0, 3).map(({ kind, detail }) => [kind, detail])).toEqual([
       // On no list any more, which is a segment of its own.
       ['entered-segment', null], ['left-list', 'deleted'], ['lost-tag', 'deleted'],
     ])
-    for (const table of ['tag_holdings', 'list_members', 'field_values', 'clearings']) expect(house.db.prepare(`SELECT count(*) AS n FROM ${table}`).get()).toEqual({ n: 0 })
+    for (const table of ['tag_holdings', 'list_members', 'field_values', 'clearings']) expect(context.db.prepare(`SELECT count(*) AS n FROM ${table}`).get()).toEqual({ n: 0 })
 
     const above = Object.entries(outcome).filter(([, { request, bit }]) => request > REQUEST || bit > BIT)
     expect(above).toEqual([])
   })
 
   it('whom a task is for is put down before a longer one goes on; stopped meanwhile, it does nothing', async () => {
-    const { house, interestId } = await crowd(3_000)
-    const first = doToMany(house, everybody, { kind: 'give-tag', tagId: interestId }, 3_000)
-    while (taskView(house, first).state === 'waiting') workOnTask(house)
-    const second = doToMany(house, everybody, { kind: 'take-tag', tagId: interestId }, 3_000)
-    expect(countTaskPeople(house.db, second)).toBe(2_000)
-    workOnTask(house)
-    expect([countTaskPeople(house.db, second), taskView(house, first).done, taskView(house, second).state]).toEqual([3_000, 250, 'waiting'])
-    stopTask(house, second)
-    while (workOnTask(house));
-    expect([taskView(house, first).changed, taskView(house, second).state, taskView(house, second).done]).toEqual([3_000, 'stopped', 0])
+    const { context, interestId } = await crowd(3_000)
+    const first = doToMany(context, everybody, { kind: 'give-tag', tagId: interestId }, 3_000)
+    while (taskView(context, first).state === 'waiting') workOnTask(context)
+    const second = doToMany(context, everybody, { kind: 'take-tag', tagId: interestId }, 3_000)
+    expect(countTaskPeople(context.db, second)).toBe(2_000)
+    workOnTask(context)
+    expect([countTaskPeople(context.db, second), taskView(context, first).done, taskView(context, second).state]).toEqual([3_000, 250, 'waiting'])
+    stopTask(context, second)
+    while (workOnTask(context));
+    expect([taskView(context, first).changed, taskView(context, second).state, taskView(context, second).done]).toEqual([3_000, 'stopped', 0])
   })
 
   it('who gets, loses, joins or leaves while two are merged ends as if it had been done at once', async () => {
-    const { house, ids, tagId, listId, interestId } = await crowd(3_000)
-    const { db } = house
-    const into = saveList(house, null, { name: 'into', publicName: 'Into', description: '' })
-    const at = house.clock.now()
-    takeTagByHand(house, ids[2500]!, tagId)
+    const { context, ids, tagId, listId, interestId } = await crowd(3_000)
+    const { db } = context
+    const into = saveList(context, null, { name: 'into', publicName: 'Into', description: '' })
+    const at = context.clock.now()
+    takeTagByHand(context, ids[2500]!, tagId)
     setLeft(db, listId, ids[1]!, at)
     // They have left the other one: that stays so.
     setJoined(db, into, ids[2]!, at, appendEvent(db, 'joined-list', at, { personId: ids[2]!, listId: into }))
     setLeft(db, into, ids[2]!, at)
-    const tags = mergeTags(house, tagId, interestId)
-    expect([taskView(house, tags).state, taskView(house, tags).done]).toEqual(['running', 250])
-    expect(() => mergeTags(house, tagId, interestId)).toThrow('being merged already')
-    expect(() => stopTask(house, tags)).toThrow(/cannot be stopped/)
+    const tags = mergeTags(context, tagId, interestId)
+    expect([taskView(context, tags).state, taskView(context, tags).done]).toEqual(['running', 250])
+    expect(() => mergeTags(context, tagId, interestId)).toThrow('being merged already')
+    expect(() => stopTask(context, tags)).toThrow(/cannot be stopped/)
     // Already copied: it is lost again. Not copied yet: likewise. And one who had lost it before gets it anew.
-    takeTagByHand(house, ids[3]!, tagId)
-    takeTagByHand(house, ids[2000]!, tagId)
-    giveTagByHand(house, ids[2500]!, tagId)
-    while (workOnTask(house));
-    await play(house, house.clock.now())
-    expect(taskView(house, tags)).toMatchObject({ state: 'done', done: 2_999, canBeTakenBack: false })
+    takeTagByHand(context, ids[3]!, tagId)
+    takeTagByHand(context, ids[2000]!, tagId)
+    giveTagByHand(context, ids[2500]!, tagId)
+    while (workOnTask(context));
+    await play(context, context.clock.now())
+    expect(taskView(context, tags)).toMatchObject({ state: 'done', done: 2_999, canBeTakenBack: false })
     const has = (n: number) => tagsOfPerson(db, ids[n]!).map(({ id }) => id)
     expect([0, 3, 2000, 2500, 2999].map(has)).toEqual([[interestId], [], [], [interestId], [interestId]])
 
-    const lists = mergeLists(house, listId, into)
+    const lists = mergeLists(context, listId, into)
     const leaves = (n: number) => {
       setLeft(db, listId, ids[n]!, at + DAY)
       appendEvent(db, 'left-list', at + DAY, { personId: ids[n]!, listId })
     }
     leaves(4)
     leaves(2001)
-    while (workOnTask(house));
-    await play(house, house.clock.now())
-    expect(taskView(house, lists).state).toBe('done')
+    while (workOnTask(context));
+    await play(context, context.clock.now())
+    expect(taskView(context, lists).state).toBe('done')
     expect([0, 1, 2, 4, 2001, 2999].map(n => membership(db, into, ids[n]!))).toEqual(['joined', 'left', 'left', 'left', 'left', 'joined'])
   })
 
   it('a merging whose end is gone meanwhile breaks off and says why', async () => {
-    const { house, tagId, interestId } = await crowd(3_000)
-    const task = mergeTags(house, tagId, interestId)
-    deleteTag(house, interestId, (house.db.prepare('SELECT count(*) AS n FROM tag_holdings WHERE tag_id = ?').get(interestId) as { n: number }).n)
-    while (workOnTask(house));
-    await play(house, house.clock.now())
-    expect(taskView(house, task)).toMatchObject({ state: 'failed', problem: 'This tag is not there any more.' })
-    expect(house.db.prepare('SELECT tag_id AS tagId, count(*) AS n FROM tag_holdings GROUP BY 1').all()).toEqual([{ tagId, n: 3_000 }])
+    const { context, tagId, interestId } = await crowd(3_000)
+    const task = mergeTags(context, tagId, interestId)
+    deleteTag(context, interestId, (context.db.prepare('SELECT count(*) AS n FROM tag_holdings WHERE tag_id = ?').get(interestId) as { n: number }).n)
+    while (workOnTask(context));
+    await play(context, context.clock.now())
+    expect(taskView(context, task)).toMatchObject({ state: 'failed', problem: 'This tag is not there any more.' })
+    expect(context.db.prepare('SELECT tag_id AS tagId, count(*) AS n FROM tag_holdings GROUP BY 1').all()).toEqual([{ tagId, n: 3_000 }])
   })
 })

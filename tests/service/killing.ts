@@ -2,7 +2,7 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { join } from 'node:path'
 import { build } from 'esbuild'
-import type { HandOverStage } from '#usecases/house'
+import type { HandOverStage } from '#usecases/context'
 
 export const POINTS: HandOverStage[] = ['before lease', 'after lease', 'while handing over', 'before marking', 'after marking']
 

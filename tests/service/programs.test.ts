@@ -15,22 +15,22 @@ import { saveRule } from '#usecases/know/rules'
 import { InputProblem, NotThere } from '#usecases/problem'
 import { saveTag } from '#usecases/know/listsAndTags'
 import { leaveAll, openShop, type Shop } from './shop'
-import { DAY, furnish, moveTo, openHouse, tag, thursdayNoon, visit } from './workshop'
+import { DAY, furnish, moveTo, openContext, tag, thursdayNoon, visit } from './workshop'
 
 let shop: Shop
 let system: number
 let secret: string
 beforeEach(async () => {
   system = thursdayNoon
-  shop = await openShop(await furnish(openHouse()))
-  saveField(shop.house, null, { name: 'Favourite binding', label: 'Your favourite', kind: 'text', choices: [] })
-  secret = makeKey(shop.house, { name: 'the shop', scopes: [...SCOPES] }, system).secret
+  shop = await openShop(await furnish(openContext()))
+  saveField(shop.context, null, { name: 'Favourite binding', label: 'Your favourite', kind: 'text', choices: [] })
+  secret = makeKey(shop.context, { name: 'the shop', scopes: [...SCOPES] }, system).secret
 })
 
 interface Said { key?: string, body?: unknown, text?: string, once?: string, query?: Record<string, unknown> }
 function ask(method: string, path: string, { key = secret, body, text = JSON.stringify(body) ?? '', once, query = {} }: Said = {}): ProgramAnswer {
-  const found = keyOf(shop.house, `Bearer ${key}`, system)
-  return 'refused' in found ? found.refused : answerProgram(shop.house, found.key, {
+  const found = keyOf(shop.context, `Bearer ${key}`, system)
+  return 'refused' in found ? found.refused : answerProgram(shop.context, found.key, {
     method, path, query, idempotencyKey: once ?? null, text,
   }, system)
 }
@@ -50,39 +50,39 @@ const ada = { email: 'Ada@example.com', firstName: ' Ada ', zone: 'Europe/Lisbon
 
 describe('a key', () => {
   it('is shown once and kept as a digest; its use is told; ended it opens nothing', () => {
-    const { house } = shop
-    const [key] = keysView(house).keys
+    const { context } = shop
+    const [key] = keysView(context).keys
     expect([key!.name, key!.hint, key!.lastUsedAt]).toEqual(['the shop', secret.slice(-4), null])
-    expect(JSON.stringify(house.db.prepare('SELECT * FROM api_keys').all())).not.toContain(secret.slice(0, 30))
+    expect(JSON.stringify(context.db.prepare('SELECT * FROM api_keys').all())).not.toContain(secret.slice(0, 30))
     system += 5000
     expect(ask('GET', '/clock').status).toBe(200)
-    expect(keysView(house).keys[0]!.lastUsedAt).toBe(system)
-    removeKey(house, key!.id, system)
+    expect(keysView(context).keys[0]!.lastUsedAt).toBe(system)
+    removeKey(context, key!.id, system)
     expect(ask('GET', '/clock')).toMatchObject({ status: 401, headers: { 'www-authenticate': 'Bearer' } })
-    expect(() => removeKey(house, key!.id, system)).toThrow(NotThere)
-    expect(keysView(house).keys).toEqual([])
+    expect(() => removeKey(context, key!.id, system)).toThrow(NotThere)
+    expect(keysView(context).keys).toEqual([])
   })
 
   it('is refused without a name and without anything it may do', () => {
-    expect(() => makeKey(shop.house, { name: ' ', scopes: ['people:read'] }, system)).toThrow(InputProblem)
-    expect(() => makeKey(shop.house, { name: 'x', scopes: [] }, system)).toThrow('at least one')
+    expect(() => makeKey(shop.context, { name: ' ', scopes: ['people:read'] }, system)).toThrow(InputProblem)
+    expect(() => makeKey(shop.context, { name: 'x', scopes: [] }, system)).toThrow('at least one')
   })
 
   it('opens each operation only with its own scope', () => {
     for (const { method, path, scope } of OPERATIONS) {
       const others = SCOPES.filter(one => one !== scope && one !== scope.replace(':read', ':write'))
-      const { secret: key } = makeKey(shop.house, { name: 'all but one', scopes: others }, system)
+      const { secret: key } = makeKey(shop.context, { name: 'all but one', scopes: others }, system)
       const answer = ask(method, path.replace(/\{\w+\}/g, '1'), { key, body: {} })
       expect([answer.status, answer.body]).toEqual([403, { problem: `This key may not do that: it needs ${scope}.` }])
     }
   })
 
   it('A8: gives no tag and no list by adding somebody where it may touch neither; what a call does is asked for, not its address', () => {
-    const { house, tagId, listId } = shop
+    const { context, tagId, listId } = shop
     const post = (scopes: Scope[], more: object) => ask('POST', '/people', {
-      key: makeKey(house, { name: 'one of many', scopes }, system).secret, body: { email: `p${system++}@example.com`, ...more },
+      key: makeKey(context, { name: 'one of many', scopes }, system).secret, body: { email: `p${system++}@example.com`, ...more },
     })
-    const people = () => house.db.prepare('SELECT count(*) FROM people').pluck().get()
+    const people = () => context.db.prepare('SELECT count(*) FROM people').pluck().get()
     const before = people()
     expect(post(['people:write', 'lists:write'], { tagIds: [tagId] })).toMatchObject({
       status: 403, body: { problem: 'This key may not do all of that: “tagIds” needs tags:write.' },
@@ -105,28 +105,28 @@ describe('a key', () => {
 
 describe('subscribers', () => {
   it('are added with what is known of them; rules wake and courses begin', async () => {
-    const bell = saveTag(shop.house, null, tag('bell'))
-    await saveRule(shop.house, null, newRule({ kind: 'got-tag', thingId: shop.interestId }, [{ kind: 'give-tag', tagId: bell }]))
+    const bell = saveTag(shop.context, null, tag('bell'))
+    await saveRule(shop.context, null, newRule({ kind: 'got-tag', thingId: shop.interestId }, [{ kind: 'give-tag', tagId: bell }]))
     const { id } = got<{ id: number }>('POST', '/people', { body: { ...ada, tagIds: [shop.tagId, shop.interestId], listIds: [shop.listId], consent: { origin: 'the fair', wording: 'Yes, letters.' } } })
     const person = got('GET', `/people/${id}`)
     expect(person).toMatchObject({ email: 'Ada@example.com', firstName: 'Ada', status: 'active', source: 'api', fields: { 'Favourite binding': 'coptic' }, lists: [{ name: 'letters', joined: true }] })
     expect((person.tags as { name: string }[]).map(({ name }) => name).sort()).toEqual(['bell', 'interest: coptic', 'sheet kit'])
-    await moveTo(shop.house, thursdayNoon + DAY + 1)
-    expect(emailsOfPerson(shop.house.db, id).filter(({ handedOverAt }) => handedOverAt !== null)).toHaveLength(2)
+    await moveTo(shop.context, thursdayNoon + DAY + 1)
+    expect(emailsOfPerson(shop.context.db, id).filter(({ handedOverAt }) => handedOverAt !== null)).toHaveLength(2)
     expect(got<{ people: unknown[] }>('GET', '/people', { query: { email: 'ada@EXAMPLE.com' } }).people).toHaveLength(1)
     expect(got('GET', '/people', { query: { email: 'nobody@example.com' } })).toEqual({ people: [], next: null })
   })
 
   it('are not brought back: who is known, has left, or was erased', async () => {
-    const here = visit(shop.house, 'here@example.com')
-    await moveTo(shop.house, thursdayNoon + 1)
-    leaveAll(shop.house, here)
+    const here = visit(shop.context, 'here@example.com')
+    await moveTo(shop.context, thursdayNoon + 1)
+    leaveAll(shop.context, here)
     const left = ask('POST', '/people', { body: { email: 'here@example.com' } })
     expect([left.status, (left.body as { problem: string }).problem]).toEqual([409, expect.stringMatching(/unsubscribed: only they can come back/)])
-    const gone = visit(shop.house, 'gone@example.com')
-    erasePerson(shop.house, gone)
+    const gone = visit(shop.context, 'gone@example.com')
+    erasePerson(shop.context, gone)
     expect(ask('POST', '/people', { body: { email: 'gone@example.com' } }).status).toBe(409)
-    expect(findPersonByKey(shop.house.db, 'gone@example.com')).toBeUndefined()
+    expect(findPersonByKey(shop.context.db, 'gone@example.com')).toBeUndefined()
   })
 
   it('with something wrong are refused whole, and told what and where', () => {
@@ -150,7 +150,7 @@ describe('subscribers', () => {
     expect(ask('PATCH', `/people/${id}`, { body: {} }).status).toBe(422)
     got('PUT', `/people/${id}/tags/${shop.interestId}`)
     got('PUT', `/people/${id}/tags/${shop.interestId}`)
-    expect(hasTag(shop.house.db, shop.interestId, id)).toBe(true)
+    expect(hasTag(shop.context.db, shop.interestId, id)).toBe(true)
     got('DELETE', `/people/${id}/tags/${shop.interestId}`)
     got('PUT', `/people/${id}/lists/${shop.listId}`)
     expect(got('PUT', `/people/${id}/courses/${shop.courseId}`)).toEqual({ outcome: 'enrolled' })
@@ -167,7 +167,7 @@ describe('subscribers', () => {
     for (const path of ['tags/9999', 'lists/9999', 'courses/9999']) expect([404, 409]).toContain(ask('PUT', `/people/${id}/${path}`).status)
     got('DELETE', `/people/${id}`)
     expect(ask('GET', `/people/${id}`).status).toBe(404)
-    expect(JSON.stringify(shop.house.db.prepare('SELECT * FROM api_answers').all())).not.toContain('ada@')
+    expect(JSON.stringify(shop.context.db.prepare('SELECT * FROM api_answers').all())).not.toContain('ada@')
   })
 
   it('come page by page, and events so that none is missed or told twice', () => {
@@ -188,7 +188,7 @@ describe('subscribers', () => {
       more = page.events.length > 0
     }
     expect(events).toEqual([...new Set(events)].sort((a, b) => a - b))
-    expect(events).toHaveLength((shop.house.db.prepare('SELECT count(*) AS n FROM events').get() as { n: number }).n)
+    expect(events).toHaveLength((shop.context.db.prepare('SELECT count(*) AS n FROM events').get() as { n: number }).n)
     got('PUT', `/people/${ids[0]}/tags/${shop.interestId}`)
     expect(got<{ events: { kind: string }[] }>('GET', '/events', { query: { after: String(from) } }).events.map(({ kind }) => kind)).toEqual(['got-tag'])
     expect(ask('GET', '/people', { query: { limit: '0' } }).status).toBe(422)
@@ -202,7 +202,7 @@ describe('the same request again', () => {
     const second = ask('POST', '/people', { body: ada, once: 'k1' })
     expect([first.status, second.status, second.body, second.headers]).toEqual([201, 201, first.body, { 'idempotent-replayed': 'true' }])
     expect(ask('POST', '/people', { body: { ...ada, firstName: 'Eve' }, once: 'k1' })).toMatchObject({ status: 422, body: { fields: [{ field: 'Idempotency-Key' }] } })
-    const other = makeKey(shop.house, { name: 'another', scopes: ['people:write'] }, system).secret
+    const other = makeKey(shop.context, { name: 'another', scopes: ['people:write'] }, system).secret
     expect(ask('POST', '/people', { body: { email: 'other@example.com' }, once: 'k1', key: other }).status).toBe(201)
     system += DAY + 1
     got('POST', '/tags', { body: { name: 'later' }, once: 'k2' })
@@ -237,7 +237,7 @@ describe('purchases', () => {
       expect([answer.status, (answer.body as { problem: string }).problem]).toEqual([422, expect.stringMatching(reason)])
     }
     expect(got('GET', '/purchases')).toEqual({ purchases: [], next: null })
-    expect(shop.house.db.prepare('SELECT count(*) AS n FROM told_in_vain').get()).toEqual({ n: 0 })
+    expect(shop.context.db.prepare('SELECT count(*) AS n FROM unmatched_payment_events').get()).toEqual({ n: 0 })
   })
 })
 

@@ -7,7 +7,7 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { couponUses, placesTaken } from '#data/purchases'
 import { buildChild } from './killing'
 import { coupon, openShop } from './shop'
-import { furnish, openHouse, temporaryFolder } from './workshop'
+import { furnish, openContext, temporaryFolder } from './workshop'
 
 const root = join(import.meta.dirname, '../..')
 let child: string
@@ -29,24 +29,24 @@ async function rush(folder: string, processes: number, code = ''): Promise<strin
 async function shop(places: number | null) {
   const folder = temporaryFolder()
   mkdirSync(folder, { recursive: true })
-  return { folder, ...await openShop(await furnish(openHouse({ file: join(folder, 'practice.db') })), { places }) }
+  return { folder, ...await openShop(await furnish(openContext({ file: join(folder, 'practice.db') })), { places }) }
 }
 const tally = (outcomes: string[]) => Object.fromEntries([...new Set(outcomes)].sort().map(outcome => [outcome, outcomes.filter(one => one === outcome).length]))
 
 describe('fifty buyers at once', () => {
   it('who want the last ten places buy ten', async () => {
-    const { house, offerId, folder } = await shop(10)
+    const { context, offerId, folder } = await shop(10)
     expect(tally(await rush(folder, 5))).toEqual({ 'bought': 10, 'no place': 40 })
-    expect(placesTaken(house.db, offerId, house.clock.now())).toMatchObject({ sold: 10, held: 0 })
-    expect(house.db.prepare('SELECT count(*) AS purchases, count(DISTINCT person_id) AS people FROM purchases').get()).toEqual({ purchases: 10, people: 10 })
+    expect(placesTaken(context.db, offerId, context.clock.now())).toMatchObject({ sold: 10, held: 0 })
+    expect(context.db.prepare('SELECT count(*) AS purchases, count(DISTINCT person_id) AS people FROM purchases').get()).toEqual({ purchases: 10, people: 10 })
   }, 60_000)
 
   it('who bring a coupon of seven uses use it seven times', async () => {
-    const { house, offerId, folder } = await shop(null)
-    const id = coupon(house, offerId, { uses: 7 })
+    const { context, offerId, folder } = await shop(null)
+    const id = coupon(context, offerId, { uses: 7 })
     expect(tally(await rush(folder, 5, 'EARLY'))).toEqual({ bought: 7, code: 43 })
-    expect(couponUses(house.db, id, house.clock.now())).toBe(7)
+    expect(couponUses(context.db, id, context.clock.now())).toBe(7)
     // Each has a receipt, and no two the same number.
-    expect(house.db.prepare('SELECT count(*) AS n, count(DISTINCT receipt_n) AS numbers, max(receipt_n) AS last FROM payments').get()).toEqual({ n: 7, numbers: 7, last: 7 })
+    expect(context.db.prepare('SELECT count(*) AS n, count(DISTINCT receipt_n) AS numbers, max(receipt_n) AS last FROM payments').get()).toEqual({ n: 7, numbers: 7, last: 7 })
   }, 60_000)
 })

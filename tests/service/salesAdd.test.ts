@@ -7,7 +7,7 @@ import type { SaleState, SalesPart, SalesQuery } from '#core/views/offers'
 import { salesOfOffers } from '#data/sales'
 import { salesCsv } from '#usecases/views/exportSales'
 import { offerSales } from '#usecases/views/offerSales'
-import { coupon, openHouse, openShop, told } from './shop'
+import { coupon, openContext, openShop, told } from './shop'
 import { DAY, furnish, moveTo, thursdayNoon } from './workshop'
 
 const DAYS = 40
@@ -31,17 +31,17 @@ function sums(stories: Story[], amountOf: (story: Story) => number) {
 describe('whatever is sold', () => {
   it('adds up on the screen, behind each number, in the list of offers and in the file', async () => {
     await fc.assert(fc.asyncProperty(fc.array(story, { maxLength: 24 }), fc.constantFrom(7, 28, 90), async (stories, days) => {
-      const { house, offerId } = await openShop(await furnish(openHouse()))
-      for (const code of ['EARLY', 'GUILD']) coupon(house, offerId, { code })
-      await moveTo(house, thursdayNoon + DAYS * DAY)
+      const { context, offerId } = await openShop(await furnish(openContext()))
+      for (const code of ['EARLY', 'GUILD']) coupon(context, offerId, { code })
+      await moveTo(context, thursdayNoon + DAYS * DAY)
       for (const [n, one] of stories.entries()) {
         const { by, currency, code, amount, disputed } = one
         const [order, at, back] = [`s${n}`, thursdayNoon + one.day * DAY, goneBack(one)]
-        expect(told(house, order, { kind: 'paid', ref: `${order}.p`, at, amount }, { currency, sale: { offer: 'long-stitch', email: `${by}@example.com`, firstName: '', coupon: code } }).is).toBe('counted')
-        if (back > 0) expect(told(house, order, { kind: 'refunded', ref: `${order}.r`, of: `${order}.p`, at: at + 1, amount: back }, { currency }).is).toBe('counted')
-        if (disputed) expect(told(house, order, { kind: 'disputed', of: `${order}.p`, at: at + 2 }).is).toBe('counted')
+        expect(told(context, order, { kind: 'paid', ref: `${order}.p`, at, amount }, { currency, sale: { offer: 'long-stitch', email: `${by}@example.com`, firstName: '', coupon: code } }).is).toBe('counted')
+        if (back > 0) expect(told(context, order, { kind: 'refunded', ref: `${order}.r`, of: `${order}.p`, at: at + 1, amount: back }, { currency }).is).toBe('counted')
+        if (disputed) expect(told(context, order, { kind: 'disputed', of: `${order}.p`, at: at + 2 }).is).toBe('counted')
       }
-      const ask = (more: Partial<SalesQuery> = {}) => offerSales(house, { id: offerId, days, state: 'bought', couponId: null, source: null, email: null, page: 0, ...more })
+      const ask = (more: Partial<SalesQuery> = {}) => offerSales(context, { id: offerId, days, state: 'bought', couponId: null, source: null, email: null, page: 0, ...more })
       const view = ask()
       // Noon to noon: the day of the first sale is as many calendar days ago as there are days between.
       const own = stories.filter(({ day }) => DAYS - day < days)
@@ -64,12 +64,12 @@ describe('whatever is sold', () => {
       expect([whole(view.byCoupon), whole(view.bySource), whole(view.byEmail)]).toEqual([own.length, own.length, own.length])
       for (const { key, bought } of view.byEmail) expect(ask({ email: key }).rowCount).toBe(bought)
 
-      expect(salesOfOffers(house.db).map(({ currency, amount }) => ({ currency, amount }))).toEqual(sums(stories, story => story.amount - goneBack(story)))
-      const rows = parse(salesCsv(house, offerId), { columns: true, bom: true }) as Record<string, string>[]
+      expect(salesOfOffers(context.db).map(({ currency, amount }) => ({ currency, amount }))).toEqual(sums(stories, story => story.amount - goneBack(story)))
+      const rows = parse(salesCsv(context, offerId), { columns: true, bom: true }) as Record<string, string>[]
       const cents = (row: Record<string, string>, column: string) => readMoney(row[column]!, row.currency!)
       expect(rows.map(row => [row.order, row.email, row.currency, row.coupon, cents(row, 'amount'), cents(row, 'went back')]).sort()).toEqual(
         stories.map((one, n) => [`s${n}`, `${one.by}@example.com`, one.currency, one.code, { ok: true, amount: one.amount }, { ok: true, amount: goneBack(one) }]).sort())
-      house.db.close()
+      context.db.close()
     }), { numRuns: 25 })
   })
 })

@@ -25,64 +25,64 @@ import { tagLines } from '#usecases/views/listsAndTags'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import { startCourse } from '#usecases/courses/publish'
 import { openShop } from './shop'
-import { email, furnish, openHouse, step, visit } from './workshop'
+import { email, furnish, openContext, step, visit } from './workshop'
 
 /** One of each that can be made. */
 async function oneOfEach() {
-  const setting = await openShop(await furnish(openHouse()))
-  const { house, pageId, listId, tagId, courseId, offerId } = setting
-  const saved = await saveRule(house, null, newRule({ kind: 'got-tag', thingId: tagId }, [
+  const setting = await openShop(await furnish(openContext()))
+  const { context, pageId, listId, tagId, courseId, offerId } = setting
+  const saved = await saveRule(context, null, newRule({ kind: 'got-tag', thingId: tagId }, [
     { kind: 'score', points: 2 }, { kind: 'email', listId, messageId: null, content: email('hello') },
   ]))
   const things: Record<string, number> = {
     page: pageId, list: listId, tag: tagId, course: courseId, offer: offerId, rule: saved.saved ? saved.id : 0,
-    segment: saveSegment(house, null, { name: 'Kit people', note: 'why', condition: { kind: 'tag', tagId, since: null } }),
-    link: saveLink(house, null, { name: 'Kit', url: 'https://example.com/kit', note: '', does: [{ kind: 'give-tag', tagId }], asks: true }),
-    field: saveField(house, null, { name: 'books', label: 'How many?', kind: 'choice', choices: ['one', 'two'] }),
+    segment: saveSegment(context, null, { name: 'Kit people', note: 'why', condition: { kind: 'tag', tagId, since: null } }),
+    link: saveLink(context, null, { name: 'Kit', url: 'https://example.com/kit', note: '', does: [{ kind: 'give-tag', tagId }], asks: true }),
+    field: saveField(context, null, { name: 'books', label: 'How many?', kind: 'choice', choices: ['one', 'two'] }),
   }
   return { ...setting, things: Object.entries(things).map(([kind, id]): Thing => ({ kind: kind as ThingKind, id })) }
 }
 
 /** What it says, without its number, name, address and times. */
-function wordsOf(house: { db: Parameters<typeof findTag>[0] }, { kind, id }: Thing): unknown {
+function wordsOf(context: { db: Parameters<typeof findTag>[0] }, { kind, id }: Thing): unknown {
   const table = { page: 'pages', offer: 'offers', course: 'courses', list: 'lists', tag: 'tags', field: 'fields', segment: 'segments', rule: 'rules', link: 'links' }[kind as string]!
-  const row = house.db.prepare(`SELECT * FROM ${table} WHERE id = ?`).get(id) as Record<string, unknown>
+  const row = context.db.prepare(`SELECT * FROM ${table} WHERE id = ?`).get(id) as Record<string, unknown>
   return row.draft ?? (kind === 'rule' ? { ...JSON.parse(String(row.rule)), on: null, messageId: null } : [row.note, row.condition, row.url, row.does, row.asks, row.label, row.kind, row.choices, row.group_name, row.colour, row.public_name, row.description])
 }
 
 describe('B7: a copy', () => {
   it('says the same under another name, each time anew, and is at work nowhere', async () => {
-    const { house, things, tagId } = await oneOfEach()
-    visit(house, 'ada@example.com')
+    const { context, things, tagId } = await oneOfEach()
+    visit(context, 'ada@example.com')
     for (const thing of things) {
-      const [first, second] = [await copyThing(house, thing), await copyThing(house, thing)]
+      const [first, second] = [await copyThing(context, thing), await copyThing(context, thing)]
       expect(new Set([thing.id, first, second]).size, thing.kind).toBe(3)
-      expect(wordsOf(house, { kind: thing.kind, id: second }), thing.kind).toEqual(wordsOf(house, thing))
+      expect(wordsOf(context, { kind: thing.kind, id: second }), thing.kind).toEqual(wordsOf(context, thing))
       const copy = { kind: thing.kind, id: first }
-      if (thing.kind === 'page') expect(findPage(house.db, first)).toMatchObject({ name: 'Sheet kit, copy', published: null })
-      if (thing.kind === 'course') expect(findCourse(house.db, first)).toMatchObject({ status: 'draft', versionId: null })
-      if (thing.kind === 'rule') expect(findRule(house.db, first)!.on).toBe(false)
-      if (thing.kind === 'tag') expect([findTag(house.db, first)!.name, tagLines(house).find(tag => tag.id === first)!.people]).toEqual(['sheet kit, copy', 0])
-      if (thing.kind === 'list') expect(countMembers(house.db, first)).toBe(0)
-      expect(isThere(house.db, copy.kind, copy.id)).toBe(true)
+      if (thing.kind === 'page') expect(findPage(context.db, first)).toMatchObject({ name: 'Sheet kit, copy', published: null })
+      if (thing.kind === 'course') expect(findCourse(context.db, first)).toMatchObject({ status: 'draft', versionId: null })
+      if (thing.kind === 'rule') expect(findRule(context.db, first)!.on).toBe(false)
+      if (thing.kind === 'tag') expect([findTag(context.db, first)!.name, tagLines(context).find(tag => tag.id === first)!.people]).toEqual(['sheet kit, copy', 0])
+      if (thing.kind === 'list') expect(countMembers(context.db, first)).toBe(0)
+      expect(isThere(context.db, copy.kind, copy.id)).toBe(true)
     }
     // A rule that sends an email sends it from the copy, too.
     const rule = things.find(({ kind }) => kind === 'rule')!
-    const copied = await copyThing(house, rule)
-    await switchRule(house, copied, true)
-    expect(mentionsIn(findRule(house.db, copied)).some(({ thing }) => thing.kind === 'tag' && thing.id === tagId)).toBe(true)
-    await expect(copyThing(house, { kind: 'page', id: 999 })).rejects.toThrow(NotThere)
-    await expect(copyThing(house, { kind: 'hookIn', id: 1 })).rejects.toThrow(NotThere)
+    const copied = await copyThing(context, rule)
+    await switchRule(context, copied, true)
+    expect(mentionsIn(findRule(context.db, copied)).some(({ thing }) => thing.kind === 'tag' && thing.id === tagId)).toBe(true)
+    await expect(copyThing(context, { kind: 'page', id: 999 })).rejects.toThrow(NotThere)
+    await expect(copyThing(context, { kind: 'hookIn', id: 1 })).rejects.toThrow(NotThere)
   })
 
   it('is called something that fits and that nothing else is called, however long the name and often it is copied', async () => {
-    const { house } = await oneOfEach()
+    const { context } = await oneOfEach()
     const name = 'ö'.repeat(80)
-    const id = saveSegment(house, null, { name, note: '', condition: { kind: 'all', of: [] } })
+    const id = saveSegment(context, null, { name, note: '', condition: { kind: 'all', of: [] } })
     const names = []
     for (let n = 0; n < 3; n++) {
-      const copy = await copyThing(house, { kind: 'segment', id })
-      names.push((house.db.prepare('SELECT name FROM segments WHERE id = ?').get(copy) as { name: string }).name)
+      const copy = await copyThing(context, { kind: 'segment', id })
+      names.push((context.db.prepare('SELECT name FROM segments WHERE id = ?').get(copy) as { name: string }).name)
     }
     expect([new Set(names).size, names.every(one => one.length <= 80)]).toEqual([3, true])
   })
@@ -90,51 +90,51 @@ describe('B7: a copy', () => {
 
 describe('B7: the archive', () => {
   it('takes whatever is not at work, says what to do where it is, and leaves what it does as it was', async () => {
-    const { house, things, pageId, offerId, courseId } = await oneOfEach()
+    const { context, things, pageId, offerId, courseId } = await oneOfEach()
     const atWork = things.filter(({ kind }) => ['page', 'offer', 'course', 'rule'].includes(kind))
-    for (const thing of atWork) expect(() => archiveThing(house, thing), thing.kind).toThrow(NotNow)
-    takePageDown(house, pageId)
-    takeOfferDown(house, offerId)
-    stopCourse(house, courseId)
-    await switchRule(house, things.find(({ kind }) => kind === 'rule')!.id, false)
-    const before = frameView(house).counts
+    for (const thing of atWork) expect(() => archiveThing(context, thing), thing.kind).toThrow(NotNow)
+    takePageDown(context, pageId)
+    takeOfferDown(context, offerId)
+    stopCourse(context, courseId)
+    await switchRule(context, things.find(({ kind }) => kind === 'rule')!.id, false)
+    const before = frameView(context).counts
     for (const thing of things) {
-      archiveThing(house, thing)
-      archiveThing(house, thing)
+      archiveThing(context, thing)
+      archiveThing(context, thing)
     }
-    const { counts, archived } = frameView(house)
+    const { counts, archived } = frameView(context)
     // What is put away asks for nothing on Today.
-    expect(todayView(house).wantsALook.map(({ to }) => to).filter(to => /^\/(pages|offers|courses)\/\d/.test(to))).toEqual([])
+    expect(todayView(context).needsAttention.map(({ to }) => to).filter(to => /^\/(pages|offers|courses)\/\d/.test(to))).toEqual([])
     expect([archived.length, before.pages - counts.pages, before.courses - counts.courses, before.tagsAndLists - counts.tagsAndLists]).toEqual([9, 1, 1, 2])
-    for (const thing of things.filter(({ kind }) => kind !== 'course')) bringBack(house, thing)
-    expect(allArchived(house.db)).toEqual([{ kind: 'course', id: courseId }])
-    expect(() => archiveThing(house, { kind: 'hookOut', id: 1 })).toThrow(NotThere)
-    expect(() => archiveThing(house, { kind: 'tag', id: 999 })).toThrow(NotThere)
+    for (const thing of things.filter(({ kind }) => kind !== 'course')) bringBack(context, thing)
+    expect(allArchived(context.db)).toEqual([{ kind: 'course', id: courseId }])
+    expect(() => archiveThing(context, { kind: 'hookOut', id: 1 })).toThrow(NotThere)
+    expect(() => archiveThing(context, { kind: 'tag', id: 999 })).toThrow(NotThere)
   })
 
   it('lets nothing work out of sight: what is published, started or switched on again stands in its list again', async () => {
-    const { house, things, pageId, courseId } = await oneOfEach()
+    const { context, things, pageId, courseId } = await oneOfEach()
     const rule = things.find(({ kind }) => kind === 'rule')!
-    takePageDown(house, pageId)
-    stopCourse(house, courseId)
-    await switchRule(house, rule.id, false)
-    for (const thing of [{ kind: 'page' as const, id: pageId }, { kind: 'course' as const, id: courseId }, rule]) archiveThing(house, thing)
-    await publishPage(house, pageId)
-    letCourseGoOn(house, courseId)
-    await switchRule(house, rule.id, true)
-    expect(allArchived(house.db)).toEqual([])
+    takePageDown(context, pageId)
+    stopCourse(context, courseId)
+    await switchRule(context, rule.id, false)
+    for (const thing of [{ kind: 'page' as const, id: pageId }, { kind: 'course' as const, id: courseId }, rule]) archiveThing(context, thing)
+    await publishPage(context, pageId)
+    letCourseGoOn(context, courseId)
+    await switchRule(context, rule.id, true)
+    expect(allArchived(context.db)).toEqual([])
   })
 })
 
 describe('B4: a deletion', () => {
   it('names a thing once, as what it weighs most: a course that a tag starts and that asks for it cannot do without it', async () => {
-    const { house, listId, tagId } = await oneOfEach()
-    const id = createCourse(house, 'Asks for its own tag', 'a')
-    saveCourse(house, id, 'Asks for its own tag', {
+    const { context, listId, tagId } = await oneOfEach()
+    const id = createCourse(context, 'Asks for its own tag', 'a')
+    saveCourse(context, id, 'Asks for its own tag', {
       listId, wayInTagIds: [tagId], again: 'once', entry: { kind: 'tag', tagId, since: null }, steps: [step('a', { kind: 'at-once' })],
     })
-    await startCourse(house, id)
-    const uses = endingView(house, { kind: 'tag', id: tagId }).uses.filter(use => use.kind === 'course' && use.id === id)
+    await startCourse(context, id)
+    const uses = endingView(context, { kind: 'tag', id: tagId }).uses.filter(use => use.kind === 'course' && use.id === id)
     expect(uses.map(({ needs }) => needs)).toEqual([true])
   })
 })

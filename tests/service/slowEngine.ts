@@ -5,11 +5,11 @@
  * still. It knows nothing of databases, outages, or of when anybody looks.
  */
 import { nextOpen, type WeekHours } from '#core/time/hours'
-import { planOf, UNIT_MS, type When } from '#core/time/when'
+import { planOf, UNIT_MS, type Timing } from '#core/time/when'
 import { dayNumber, instantOf, localOf, addDays } from '#core/time/zone'
 
-export interface SlowEmail { kind: 'email', id: string, when: When, ifPast: 'at-once' | 'skip' }
-export interface SlowHold { kind: 'hold', id: string, when: When, until: 'event' | 'condition', hours: number, did: SlowEmail[], didNot: SlowEmail[] }
+export interface SlowEmail { kind: 'email', id: string, when: Timing, ifPast: 'at-once' | 'skip' }
+export interface SlowHold { kind: 'hold', id: string, when: Timing, until: 'event' | 'condition', hours: number, did: SlowEmail[], didNot: SlowEmail[] }
 export type SlowStep = SlowEmail | SlowHold
 
 export interface SlowLife {
@@ -30,10 +30,10 @@ export interface SlowRules {
   until: number
 }
 
-export interface Told { at: number, what: string }
+export interface PaymentFact { at: number, what: string }
 
-export function slowly(steps: SlowStep[], life: SlowLife, { zone, hours, aDay, until }: SlowRules): Told[] {
-  const told: Told[] = []
+export function slowly(steps: SlowStep[], life: SlowLife, { zone, hours, aDay, until }: SlowRules): PaymentFact[] {
+  const told: PaymentFact[] = []
   const stills = merged(life.stills)
   const sentOn: number[] = []
   const sent = new Set<string>()

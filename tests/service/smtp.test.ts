@@ -2,7 +2,7 @@ import { join } from 'node:path'
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net'
 import { afterEach, describe, expect, it } from 'vitest'
 import { connectionOf, createSmtpCarrier, tryConnection } from '#adapters/smtp'
-import { waitAfter } from '#core/outbox/retry'
+import { waitAfter } from '#core/sending/retry'
 import type { Carrier } from '#core/ports'
 import { takesUtf8 } from '#data/carrier'
 import { openDatabase } from '#data/connection'
@@ -10,7 +10,7 @@ import { eventsOfPerson } from '#data/events'
 import { emailsOfPerson, findEmail } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { workspaceOf } from '#data/workspace'
-import type { EngineHouse } from '#usecases/house'
+import type { EngineContext } from '#usecases/context'
 import { InputProblem } from '#usecases/problem'
 import { learnLetters } from '#usecases/settings/sending'
 import { resumeSending } from '#usecases/settings/workspace'
@@ -18,7 +18,7 @@ import { play } from '#usecases/time/play'
 import { subscriberView } from '#usecases/views/subscriber'
 import { todayView } from '#usecases/views/today'
 import { type Manner, TestServer } from './smtpServer'
-import { DAY, email, furnish, openHouse, step, temporaryFolder, thursdayNoon, visit } from './workshop'
+import { DAY, email, furnish, openContext, step, temporaryFolder, thursdayNoon, visit } from './workshop'
 
 const PATIENCE = 400
 /** Nobody waits for ten minutes in a test; each stage has its own patience all the same. */
@@ -34,45 +34,45 @@ const carrierTo = (url: string) => {
   return carrier
 }
 
-/** A live house whose mail goes to a server of that manner; `clock.at` is moved by the test. */
-async function liveHouse(manner: Manner, emails: 'three emails' | 'one email' = 'three emails'): Promise<{ house: EngineHouse, server: TestServer, clock: { at: number } }> {
+/** A live workspace whose mail goes to a server of that manner; `clock.at` is moved by the test. */
+async function liveContext(manner: Manner, emails: 'three emails' | 'one email' = 'three emails'): Promise<{ context: EngineContext, server: TestServer, clock: { at: number } }> {
   const server = new TestServer(manner)
   open.push(server)
-  return { server, ...await houseWith(carrierTo(await server.listen()), emails) }
+  return { server, ...await contextWith(carrierTo(await server.listen()), emails) }
 }
 
-async function houseWith(carrier: Carrier, emails: 'three emails' | 'one email' = 'three emails') {
+async function contextWith(carrier: Carrier, emails: 'three emails' | 'one email' = 'three emails') {
   const clock = { at: thursdayNoon }
-  const { house } = await furnish(openHouse({ mode: 'live', clock, carrier }), emails === 'one email' ? () => [step('one', { kind: 'at-once' }, email('one'))] : undefined)
-  return { house, clock }
+  const { context } = await furnish(openContext({ mode: 'live', clock, carrier }), emails === 'one email' ? () => [step('one', { kind: 'at-once' }, email('one'))] : undefined)
+  return { context, clock }
 }
 
-const playNow = (house: EngineHouse) => play(house, house.clock.now())
-const kinds = (house: EngineHouse, personId: number) => eventsOfPerson(house.db, personId).map(event => event.kind)
-const first = (house: EngineHouse, personId: number) => findEmail(house.db, emailsOfPerson(house.db, personId).at(-1)!.id)!
+const playNow = (context: EngineContext) => play(context, context.clock.now())
+const kinds = (context: EngineContext, personId: number) => eventsOfPerson(context.db, personId).map(event => event.kind)
+const first = (context: EngineContext, personId: number) => findEmail(context.db, emailsOfPerson(context.db, personId).at(-1)!.id)!
 
 describe('over SMTP', () => {
   it('an email arrives with its envelope, once, and the course goes on by the clock', async () => {
-    const { house, server, clock } = await liveHouse({})
-    visit(house, 'Ada@Example.com', 'Ada')
-    await playNow(house)
-    await playNow(house)
+    const { context, server, clock } = await liveContext({})
+    visit(context, 'Ada@Example.com', 'Ada')
+    await playNow(context)
+    await playNow(context)
     expect(server.delivered.map(({ from, to }) => ({ from, to }))).toEqual([{ from: 'ines@saltmarsh.example.com', to: ['Ada@example.com'] }])
     clock.at += DAY
-    await playNow(house)
+    await playNow(context)
     expect(server.delivered).toHaveLength(2)
   })
 
   it('a refused recipient is bounced, leaves the course, and is not tried again', async () => {
-    const { house, server, clock } = await liveHouse({ recipient: address => address.startsWith('gone') ? '550 5.1.1 No such person here' : undefined })
-    const [gone, here] = [visit(house, 'gone@example.com'), visit(house, 'here@example.com')]
-    await playNow(house)
+    const { context, server, clock } = await liveContext({ recipient: address => address.startsWith('gone') ? '550 5.1.1 No such person here' : undefined })
+    const [gone, here] = [visit(context, 'gone@example.com'), visit(context, 'here@example.com')]
+    await playNow(context)
     clock.at += 30 * DAY
-    await playNow(house)
-    expect(findPerson(house.db, gone)!.status).toBe('bounced')
-    expect(first(house, gone)).toMatchObject({ status: 'failed', goAt: null, tries: 1 })
-    expect(kinds(house, gone)).toContain('left-course')
-    expect(findPerson(house.db, here)!.status).toBe('active')
+    await playNow(context)
+    expect(findPerson(context.db, gone)!.status).toBe('bounced')
+    expect(first(context, gone)).toMatchObject({ status: 'failed', goAt: null, tries: 1 })
+    expect(kinds(context, gone)).toContain('left-course')
+    expect(findPerson(context.db, here)!.status).toBe('active')
     expect(server.delivered.map(mail => mail.to[0])).toEqual(Array(3).fill('here@example.com'))
   })
 
@@ -81,18 +81,18 @@ describe('over SMTP', () => {
     ['our policy record fails', { recipient: () => '550 5.7.26 Unauthenticated mail is not accepted' } satisfies Manner],
   ])('%s: sending stops, nobody is blamed, nothing is lost, and it goes on when told to', async (_what, manner) => {
     const three = ['a@one.example', 'b@two.example', 'c@three.example']
-    const { house, server } = await liveHouse(manner)
-    const people = three.map(address => visit(house, address))
-    await playNow(house)
-    await playNow(house)
-    expect(workspaceOf(house.db)).toMatchObject({ carrierState: 'stopped', carrierReason: expect.stringContaining('5.7') })
-    expect(todayView(house).wantsALook[0]).toMatchObject({ title: 'Sending has stopped', tone: 'trouble' })
-    for (const person of people) expect(findPerson(house.db, person)!.status).toBe('active')
+    const { context, server } = await liveContext(manner)
+    const people = three.map(address => visit(context, address))
+    await playNow(context)
+    await playNow(context)
+    expect(workspaceOf(context.db)).toMatchObject({ carrierState: 'stopped', carrierReason: expect.stringContaining('5.7') })
+    expect(todayView(context).needsAttention[0]).toMatchObject({ title: 'Sending has stopped', tone: 'trouble' })
+    for (const person of people) expect(findPerson(context.db, person)!.status).toBe('active')
     server.manner = {}
-    await playNow(house)
+    await playNow(context)
     expect(server.delivered).toEqual([])
-    resumeSending(house)
-    await playNow(house)
+    resumeSending(context)
+    await playNow(context)
     expect(server.delivered.map(mail => mail.to[0]).sort()).toEqual(three)
   })
 
@@ -100,10 +100,10 @@ describe('over SMTP', () => {
     const server = new TestServer({ signIn: (_user, password) => password === 'right' }, { authOptional: false, allowInsecureAuth: true })
     open.push(server)
     const url = (await server.listen()).replace('//', '//ines:wrong@')
-    const { house } = await houseWith(carrierTo(url))
-    visit(house, 'a@example.com')
-    await playNow(house)
-    expect(workspaceOf(house.db).carrierState).toBe('stopped')
+    const { context } = await contextWith(carrierTo(url))
+    visit(context, 'a@example.com')
+    await playNow(context)
+    expect(workspaceOf(context.db).carrierState).toBe('stopped')
     expect(await tryConnection(url, PATIENCE)).toMatch(/535/)
     expect(await tryConnection(url.replace('wrong', 'right'), PATIENCE)).toBeNull()
   })
@@ -111,47 +111,47 @@ describe('over SMTP', () => {
   it('“later” is tried again after growing waits, with the same Message-ID, and given up after three days', async () => {
     const asked: number[] = []
     const clockRef = { at: 0 }
-    const { house, server, clock } = await liveHouse({ recipient: () => {
+    const { context, server, clock } = await liveContext({ recipient: () => {
       asked.push(clockRef.at)
       return '451 4.3.0 Come back later'
     } }, 'one email')
-    const person = visit(house, 'a@example.com')
+    const person = visit(context, 'a@example.com')
     for (let minute = 0; minute < 4 * 24 * 60; minute += 10) {
       clockRef.at = clock.at = thursdayNoon + minute * 60_000
-      await playNow(house)
+      await playNow(context)
     }
     const waits = asked.slice(1).map((at, index) => at - asked[index]!)
     expect(waits.slice(0, 5).every((wait, index) => wait >= waitAfter(index + 1))).toBe(true)
     expect([...waits].sort((a, b) => a - b)).toEqual(waits)
-    expect(first(house, person)).toMatchObject({ status: 'failed', goAt: null })
-    expect(kinds(house, person)).toContain('given-up')
-    expect(findPerson(house.db, person)!.status).toBe('active')
+    expect(first(context, person)).toMatchObject({ status: 'failed', goAt: null })
+    expect(kinds(context, person)).toContain('given-up')
+    expect(findPerson(context.db, person)!.status).toBe('active')
     expect(server.delivered).toEqual([])
   })
 
   it('a server that hangs stops nothing for good: the email waits and goes later', async () => {
     const silent = await silentServer()
-    const { house, clock } = await houseWith(carrierTo(silent.url))
-    const person = visit(house, 'a@example.com')
-    await playNow(house)
-    expect(first(house, person)).toMatchObject({ status: 'failed', tries: 1, repeats: 0 })
-    expect(first(house, person).goAt).toBeGreaterThan(clock.at)
-    expect(workspaceOf(house.db)).toMatchObject({ carrierState: 'ready' })
-    expect(todayView(house).wantsALook[0]?.title).toBe('The mail server cannot be reached')
+    const { context, clock } = await contextWith(carrierTo(silent.url))
+    const person = visit(context, 'a@example.com')
+    await playNow(context)
+    expect(first(context, person)).toMatchObject({ status: 'failed', tries: 1, repeats: 0 })
+    expect(first(context, person).goAt).toBeGreaterThan(clock.at)
+    expect(workspaceOf(context.db)).toMatchObject({ carrierState: 'ready' })
+    expect(todayView(context).needsAttention[0]?.title).toBe('The mail server cannot be reached')
     const server = new TestServer({})
     open.push(server)
     clock.at += 10 * 60_000
-    await play({ ...house, carrier: carrierTo(await server.listen()) }, clock.at)
+    await play({ ...context, carrier: carrierTo(await server.listen()) }, clock.at)
     expect(server.delivered).toHaveLength(1)
   })
 
   it('nobody listening is like a server that hangs', async () => {
     const silent = await silentServer()
     await silent.close()
-    const { house } = await houseWith(carrierTo(silent.url))
-    const person = visit(house, 'a@example.com')
-    await playNow(house)
-    expect(first(house, person)).toMatchObject({ status: 'failed', tries: 1, repeats: 0 })
+    const { context } = await contextWith(carrierTo(silent.url))
+    const person = visit(context, 'a@example.com')
+    await playNow(context)
+    expect(first(context, person)).toMatchObject({ status: 'failed', tries: 1, repeats: 0 })
   })
 
   it('a line that breaks before the email was taken is no repeat', async () => {
@@ -160,36 +160,36 @@ describe('over SMTP', () => {
       return undefined
     } })
     open.push(server)
-    const { house } = await houseWith(carrierTo(await server.listen()))
-    const person = visit(house, 'a@example.com')
-    await playNow(house)
-    expect(first(house, person)).toMatchObject({ status: 'failed', tries: 1, repeats: 0 })
-    expect(kinds(house, person)).not.toContain('may-repeat')
+    const { context } = await contextWith(carrierTo(await server.listen()))
+    const person = visit(context, 'a@example.com')
+    await playNow(context)
+    expect(first(context, person)).toMatchObject({ status: 'failed', tries: 1, repeats: 0 })
+    expect(kinds(context, person)).not.toContain('may-repeat')
   })
 
   it.each(['hang up', 'say nothing'] as const)('after DATA the server may %s: the email goes once more with the same Message-ID, and that is counted', async (what) => {
     let times = 0
-    const { house, server, clock } = await liveHouse({ afterData: () => times++ === 0 ? what : 'accept' })
-    const person = visit(house, 'a@example.com')
-    await playNow(house)
-    expect(first(house, person)).toMatchObject({ status: 'failed', repeats: 1 })
-    expect(kinds(house, person)).toContain('may-repeat')
+    const { context, server, clock } = await liveContext({ afterData: () => times++ === 0 ? what : 'accept' })
+    const person = visit(context, 'a@example.com')
+    await playNow(context)
+    expect(first(context, person)).toMatchObject({ status: 'failed', repeats: 1 })
+    expect(kinds(context, person)).toContain('may-repeat')
     clock.at += 10 * 60_000
-    await playNow(house)
+    await playNow(context)
     const ids = server.delivered.map(mail => /^Message-ID: (.+)$/mi.exec(mail.source.toString())![1])
     expect(ids).toHaveLength(2)
     expect(ids[0]).toBe(ids[1])
-    expect(first(house, person).status).toBe('handed over')
-    expect(todayView(house).wantsALook.map(notice => notice.title)).toContain('1 person may have got an email twice')
+    expect(first(context, person).status).toBe('handed over')
+    expect(todayView(context).needsAttention.map(notice => notice.title)).toContain('1 person may have got an email twice')
   })
 
   it('a refusal of what the email says is about this email only', async () => {
-    const { house } = await liveHouse({ afterData: () => '554 5.6.0 We do not like the look of it' })
-    const person = visit(house, 'a@example.com')
-    await playNow(house)
-    expect(first(house, person)).toMatchObject({ status: 'failed', goAt: null })
-    expect(findPerson(house.db, person)!.status).toBe('active')
-    expect(workspaceOf(house.db).carrierState).toBe('ready')
+    const { context } = await liveContext({ afterData: () => '554 5.6.0 We do not like the look of it' })
+    const person = visit(context, 'a@example.com')
+    await playNow(context)
+    expect(first(context, person)).toMatchObject({ status: 'failed', goAt: null })
+    expect(findPerson(context.db, person)!.status).toBe('active')
+    expect(workspaceOf(context.db).carrierState).toBe('ready')
   })
 })
 
@@ -231,10 +231,10 @@ describe('what a server can', () => {
     const url = `smtp://ada:secret@[::ffff:127.0.0.1]:${port}`
     expect(await tryConnection(url, PATIENCE)).toMatch(/secure connection .* could not be made.* the password neither/)
     expect(passwords).toEqual([])
-    const { house } = await houseWith(carrierTo(url))
-    visit(house, 'a@example.com')
-    await playNow(house)
-    expect(workspaceOf(house.db)).toMatchObject({ carrierState: 'stopped', carrierReason: expect.stringContaining('secure connection') as string })
+    const { context } = await contextWith(carrierTo(url))
+    visit(context, 'a@example.com')
+    await playNow(context)
+    expect(workspaceOf(context.db)).toMatchObject({ carrierState: 'stopped', carrierReason: expect.stringContaining('secure connection') as string })
     expect(passwords).toEqual([])
     expect(await tryConnection(`${url}?tls=never`, PATIENCE)).toBeNull()
     expect(passwords).toEqual(['secret'])
@@ -243,18 +243,18 @@ describe('what a server can', () => {
 
   it('is learnt at the next connection where it cannot be written down now, and never thrown into a connection', async () => {
     const file = join(temporaryFolder(), 'live.db')
-    const house = openHouse({ file, mode: 'live', clock: { at: thursdayNoon } })
+    const context = openContext({ file, mode: 'live', clock: { at: thursdayNoon } })
     const other = openDatabase(file)
     other.exec('BEGIN IMMEDIATE')
-    house.db.pragma('busy_timeout = 0')
-    learnLetters(house, true)
-    expect(takesUtf8(house.db)).toBeNull()
+    context.db.pragma('busy_timeout = 0')
+    learnLetters(context, true)
+    expect(takesUtf8(context.db)).toBeNull()
     other.exec('COMMIT')
-    learnLetters(house, true)
-    expect(takesUtf8(house.db)).toBe(true)
+    learnLetters(context, true)
+    expect(takesUtf8(context.db)).toBe(true)
     other.close()
-    house.db.close()
-    expect(() => learnLetters(house, false)).toThrow(/not open/)
+    context.db.close()
+    expect(() => learnLetters(context, false)).toThrow(/not open/)
   })
 
   it('D10: whom it cannot reach is marked so once and not tried for ever; from then on forms say so', async () => {
@@ -263,21 +263,21 @@ describe('what a server can', () => {
     const learned: boolean[] = []
     const carrier = createSmtpCarrier({ url: await server.listen(), width: () => 2, messages: () => 100, patience: WAITS, onUtf8: takes => learned.push(takes) })
     open.push(carrier)
-    const { house, clock } = await houseWith(carrier)
-    const zoe = visit(house, 'zoë@example.com')
-    visit(house, 'ada@bücher.example')
-    await playNow(house)
+    const { context, clock } = await contextWith(carrier)
+    const zoe = visit(context, 'zoë@example.com')
+    visit(context, 'ada@bücher.example')
+    await playNow(context)
     expect(learned).toContain(false)
     // A domain of such letters is said in ASCII, which the server of the test reads back.
     expect(server.delivered.map(({ to }) => to[0])).toEqual(['ada@bücher.example'])
-    expect([first(house, zoe).status, subscriberView(house, zoe).unreachableSince, findPerson(house.db, zoe)!.status]).toEqual(['failed', clock.at, 'active'])
+    expect([first(context, zoe).status, subscriberView(context, zoe).unreachableSince, findPerson(context.db, zoe)!.status]).toEqual(['failed', clock.at, 'active'])
     clock.at += 4 * DAY
-    await playNow(house)
-    expect(emailsOfPerson(house.db, zoe).every(({ status }) => status === 'failed')).toBe(true)
-    learnLetters(house, false)
-    expect(() => visit(house, 'jörg@example.com')).toThrow(InputProblem)
-    expect(() => visit(house, 'jorg@bücher.example')).not.toThrow()
-    learnLetters(house, true)
-    expect(() => visit(house, 'jörg@example.com')).not.toThrow()
+    await playNow(context)
+    expect(emailsOfPerson(context.db, zoe).every(({ status }) => status === 'failed')).toBe(true)
+    learnLetters(context, false)
+    expect(() => visit(context, 'jörg@example.com')).toThrow(InputProblem)
+    expect(() => visit(context, 'jorg@bücher.example')).not.toThrow()
+    learnLetters(context, true)
+    expect(() => visit(context, 'jörg@example.com')).not.toThrow()
   })
 })

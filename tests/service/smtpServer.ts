@@ -11,6 +11,8 @@ export interface Manner {
   signIn?: (user: string, password: string) => boolean
   /** Says nothing any more after DATA has been taken, or hangs up there. */
   afterData?: () => 'accept' | 'hang up' | 'say nothing' | string
+  /** Takes the email, and says so only then. */
+  answersAfter?: () => Promise<void>
 }
 
 export class TestServer {
@@ -40,7 +42,7 @@ export class TestServer {
           const { envelope } = session
           if (what !== 'say nothing' && /^[45]\d\d/.test(what)) return done(answer(what))
           this.delivered.push({ from: envelope.mailFrom ? envelope.mailFrom.address : '', to: envelope.rcptTo.map(recipient => recipient.address), source: Buffer.concat(chunks) })
-          if (what === 'accept') done()
+          if (what === 'accept') void (this.manner.answersAfter?.() ?? Promise.resolve()).then(() => done())
           else if (what === 'hang up') this.hangUp()
         })
       },

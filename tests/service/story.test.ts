@@ -14,50 +14,50 @@ import { recordOpen } from '#usecases/reading/open'
 import { play } from '#usecases/time/play'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { MINUTE } from '#core/time/zone'
-import { DAY, HOUR, email, furnish, moveTo, openHouse, step, thursdayNoon, visit, visitAndConfirm } from './workshop'
+import { DAY, HOUR, email, furnish, moveTo, openContext, step, thursdayNoon, visit, visitAndConfirm } from './workshop'
 
-const at = (house: { clock: { now(): number } }) => house.clock.now()
-const sentTimes = (house: Parameters<typeof searchMailbox>[0], address: string) =>
-  searchMailbox(house, address, 100, 0).rows.map(mail => [mail.subject, mail.at] as const).reverse()
+const at = (context: { clock: { now(): number } }) => context.clock.now()
+const sentTimes = (context: Parameters<typeof searchMailbox>[0], address: string) =>
+  searchMailbox(context, address, 100, 0).rows.map(mail => [mail.subject, mail.at] as const).reverse()
 const byHand = { agent: 'a browser', robot: false, certain: true }
 
 describe('someone opts in and gets the course', () => {
   it('at once, a day later and on calendar day 3 at 08:00, with their name in it', async () => {
-    const { house } = await furnish(openHouse())
-    visit(house, 'Ada@Example.com', 'Ada', 'Asia/Tokyo')
-    await play(house, at(house))
-    expect(sentTimes(house.db, 'ada@example.com')).toEqual([['one, Ada', thursdayNoon]])
-    await moveTo(house, thursdayNoon + 10 * DAY)
-    expect(sentTimes(house.db, 'ada@example.com')).toEqual([
+    const { context } = await furnish(openContext())
+    visit(context, 'Ada@Example.com', 'Ada', 'Asia/Tokyo')
+    await play(context, at(context))
+    expect(sentTimes(context.db, 'ada@example.com')).toEqual([['one, Ada', thursdayNoon]])
+    await moveTo(context, thursdayNoon + 10 * DAY)
+    expect(sentTimes(context.db, 'ada@example.com')).toEqual([
       ['one, Ada', thursdayNoon], ['two, Ada', thursdayNoon + DAY], ['three, Ada', Date.UTC(2026, 10, 29, 8)],
     ])
   })
 
   it('uses the fallback where no name is known', async () => {
-    const { house } = await furnish(openHouse())
-    visit(house, 'bo@example.com')
-    await play(house, at(house))
-    expect(sentTimes(house.db, 'bo@example.com')).toEqual([['one, friend', thursdayNoon]])
+    const { context } = await furnish(openContext())
+    visit(context, 'bo@example.com')
+    await play(context, at(context))
+    expect(sentTimes(context.db, 'bo@example.com')).toEqual([['one, friend', thursdayNoon]])
   })
 
   it('is one subscriber with two opt-ins after doing it twice, and inside the course once', async () => {
-    const { house } = await furnish(openHouse())
-    const first = visit(house, 'ada@example.com')
-    const second = visit(house, ' ADA@example.COM ')
-    await moveTo(house, thursdayNoon + 10 * DAY)
+    const { context } = await furnish(openContext())
+    const first = visit(context, 'ada@example.com')
+    const second = visit(context, ' ADA@example.COM ')
+    await moveTo(context, thursdayNoon + 10 * DAY)
     expect(second).toBe(first)
-    expect(countWhere(house.db, { search: 'ada', where: { sql: '1', values: [] } })).toBe(1)
-    const kinds = eventsOfPerson(house.db, first).map(event => event.kind)
+    expect(countWhere(context.db, { search: 'ada', where: { sql: '1', values: [] } })).toBe(1)
+    const kinds = eventsOfPerson(context.db, first).map(event => event.kind)
     expect(kinds.filter(kind => kind === 'opted-in')).toHaveLength(2)
     expect(kinds.filter(kind => kind === 'way-in-again')).toHaveLength(1)
-    expect(sentTimes(house.db, 'ada@example.com')).toHaveLength(3)
+    expect(sentTimes(context.db, 'ada@example.com')).toHaveLength(3)
   })
 
   it('follows every event but the first back to its cause', async () => {
-    const { house } = await furnish(openHouse())
-    const id = visit(house, 'ada@example.com')
-    await moveTo(house, thursdayNoon + 10 * DAY)
-    const events = eventsOfPerson(house.db, id)
+    const { context } = await furnish(openContext())
+    const id = visit(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon + 10 * DAY)
+    const events = eventsOfPerson(context.db, id)
     const roots = events.filter(event => event.causeId === null).map(event => event.kind)
     // Time alone takes someone out of the newcomers.
     expect(roots).toEqual(['left-segment', 'opted-in'])
@@ -65,77 +65,77 @@ describe('someone opts in and gets the course', () => {
   })
 
   it('refuses a bad address and changes nothing', async () => {
-    const { house } = await furnish(openHouse())
-    const before = wholeStory(house.db).length
-    expect(() => visit(house, 'ada@example')).toThrow(/example\.com/)
-    expect(wholeStory(house.db)).toHaveLength(before)
+    const { context } = await furnish(openContext())
+    const before = wholeStory(context.db).length
+    expect(() => visit(context, 'ada@example')).toThrow(/example\.com/)
+    expect(wholeStory(context.db)).toHaveLength(before)
   })
 
   it('comes in again after the end, where the course allows it, and not where it is once only', async () => {
     for (const [again, mails] of [['after-ending', 6], ['once', 3]] as const) {
-      const { house } = await furnish(openHouse(), undefined, again)
-      visit(house, 'ada@example.com')
-      await moveTo(house, thursdayNoon + 10 * DAY)
-      visit(house, 'ada@example.com')
-      await moveTo(house, thursdayNoon + 20 * DAY)
-      expect(sentTimes(house.db, 'ada@example.com')).toHaveLength(mails)
+      const { context } = await furnish(openContext(), undefined, again)
+      visit(context, 'ada@example.com')
+      await moveTo(context, thursdayNoon + 10 * DAY)
+      visit(context, 'ada@example.com')
+      await moveTo(context, thursdayNoon + 20 * DAY)
+      expect(sentTimes(context.db, 'ada@example.com')).toHaveLength(mails)
     }
   })
 })
 
 describe('opens and clicks', () => {
   it('are recorded with their time, and the link gives its tag', async () => {
-    const { house, interestId, courseId } = await furnish(openHouse())
-    const id = visit(house, 'ada@example.com')
-    await play(house, at(house))
-    const [mail] = emailsOfPerson(house.db, id)
-    recordOpen(house, mail!.id, byHand)
-    recordClick(house, mail!.id, 0, byHand)
-    expect(tagsOfPerson(house.db, id).map(tag => tag.id)).toContain(interestId)
-    expect(stepNumbers(house.db, courseId).get('one')).toMatchObject({ sent: 1, opened: 1, clicked: 1 })
-    const got = eventsOfPerson(house.db, id).find(event => event.kind === 'got-tag' && event.tagName === 'interest: coptic')!
-    expect(eventsOfPerson(house.db, id).find(event => event.id === got.causeId)).toMatchObject({ kind: 'clicked', linkLabel: 'I like coptic' })
+    const { context, interestId, courseId } = await furnish(openContext())
+    const id = visit(context, 'ada@example.com')
+    await play(context, at(context))
+    const [mail] = emailsOfPerson(context.db, id)
+    recordOpen(context, mail!.id, byHand)
+    recordClick(context, mail!.id, 0, byHand)
+    expect(tagsOfPerson(context.db, id).map(tag => tag.id)).toContain(interestId)
+    expect(stepNumbers(context.db, courseId).get('one')).toMatchObject({ sent: 1, opened: 1, clicked: 1 })
+    const got = eventsOfPerson(context.db, id).find(event => event.kind === 'got-tag' && event.tagName === 'interest: coptic')!
+    expect(eventsOfPerson(context.db, id).find(event => event.id === got.causeId)).toMatchObject({ kind: 'clicked', linkLabel: 'I like coptic' })
   })
 
   it('judges a click after the window, and dates the tag at the click', async () => {
-    const { house, interestId } = await furnish(openHouse())
-    const id = visit(house, 'ada@example.com')
-    await moveTo(house, thursdayNoon + HOUR)
-    const [mail] = emailsOfPerson(house.db, id)
-    recordClick(house, mail!.id, 0, { agent: 'a browser', robot: false, certain: false })
-    await moveTo(house, thursdayNoon + HOUR + 29_999)
-    expect(hasTag(house.db, interestId, id)).toBe(false)
-    await moveTo(house, thursdayNoon + HOUR + 30_000)
-    expect(tagsOfPerson(house.db, id).find(tag => tag.id === interestId)?.sinceAt).toBe(thursdayNoon + HOUR)
+    const { context, interestId } = await furnish(openContext())
+    const id = visit(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon + HOUR)
+    const [mail] = emailsOfPerson(context.db, id)
+    recordClick(context, mail!.id, 0, { agent: 'a browser', robot: false, certain: false })
+    await moveTo(context, thursdayNoon + HOUR + 29_999)
+    expect(hasTag(context.db, interestId, id)).toBe(false)
+    await moveTo(context, thursdayNoon + HOUR + 30_000)
+    expect(tagsOfPerson(context.db, id).find(tag => tag.id === interestId)?.sinceAt).toBe(thursdayNoon + HOUR)
   })
 
   it('lets a scanner cause nothing', async () => {
-    const { house, interestId, courseId } = await furnish(openHouse())
-    const id = visit(house, 'ada@example.com')
-    await play(house, at(house))
-    const [mail] = emailsOfPerson(house.db, id)
-    recordClick(house, mail!.id, 0, { agent: 'a browser', robot: false, certain: false }) // within five seconds of arrival
-    await moveTo(house, thursdayNoon + HOUR)
-    recordClick(house, mail!.id, 0, { agent: 'a known robot', robot: true, certain: false })
-    recordOpen(house, mail!.id, { agent: 'a known robot', robot: true, certain: false })
-    await moveTo(house, thursdayNoon + 2 * HOUR)
-    expect(hasTag(house.db, interestId, id)).toBe(false)
-    expect(stepNumbers(house.db, courseId).get('one')).toMatchObject({ opened: 0, clicked: 0 })
+    const { context, interestId, courseId } = await furnish(openContext())
+    const id = visit(context, 'ada@example.com')
+    await play(context, at(context))
+    const [mail] = emailsOfPerson(context.db, id)
+    recordClick(context, mail!.id, 0, { agent: 'a browser', robot: false, certain: false }) // within five seconds of arrival
+    await moveTo(context, thursdayNoon + HOUR)
+    recordClick(context, mail!.id, 0, { agent: 'a known robot', robot: true, certain: false })
+    recordOpen(context, mail!.id, { agent: 'a known robot', robot: true, certain: false })
+    await moveTo(context, thursdayNoon + 2 * HOUR)
+    expect(hasTag(context.db, interestId, id)).toBe(false)
+    expect(stepNumbers(context.db, courseId).get('one')).toMatchObject({ opened: 0, clicked: 0 })
   })
 
   it('gives the tag for not clicking only to who did not click', async () => {
-    const { house, interestId } = await furnish(openHouse(), ({ interestId: silentTag }) => [
+    const { context, interestId } = await furnish(openContext(), ({ interestId: silentTag }) => [
       step('one', { kind: 'at-once' }, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'Go', url: 'https://a.example.com/', tagId: null } }] } }), { reactions: [{ id: 'r', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: silentTag }] }] }),
     ])
-    const [clicker, silent] = ['c@example.com', 's@example.com'].map(address => visit(house, address))
-    await moveTo(house, thursdayNoon + 3 * DAY - 1)
-    recordClick(house, emailsOfPerson(house.db, clicker!)[0]!.id, 0, byHand)
-    expect(hasTag(house.db, interestId, silent!)).toBe(false)
+    const [clicker, silent] = ['c@example.com', 's@example.com'].map(address => visit(context, address))
+    await moveTo(context, thursdayNoon + 3 * DAY - 1)
+    recordClick(context, emailsOfPerson(context.db, clicker!)[0]!.id, 0, byHand)
+    expect(hasTag(context.db, interestId, silent!)).toBe(false)
     // A click within the time is judged for half a minute; the tag is dated at the limit.
-    await moveTo(house, thursdayNoon + 3 * DAY + MINUTE)
-    expect(hasTag(house.db, interestId, silent!)).toBe(true)
-    expect(eventsOfPerson(house.db, silent!).find(({ kind }) => kind === 'got-tag')?.at).toBe(thursdayNoon + 3 * DAY)
-    expect(hasTag(house.db, interestId, clicker!)).toBe(false)
+    await moveTo(context, thursdayNoon + 3 * DAY + MINUTE)
+    expect(hasTag(context.db, interestId, silent!)).toBe(true)
+    expect(eventsOfPerson(context.db, silent!).find(({ kind }) => kind === 'got-tag')?.at).toBe(thursdayNoon + 3 * DAY)
+    expect(hasTag(context.db, interestId, clicker!)).toBe(false)
   })
 })
 
@@ -145,100 +145,100 @@ describe('leaving', () => {
     ['only this course', { what: 'course' } as const, 'active'],
     ['the list', { what: 'list', listId: 1 } as const, 'active'],
   ])('%s: nothing more is sent', async (_what, leaving, status) => {
-    const { house } = await furnish(openHouse())
-    const id = visit(house, 'ada@example.com')
-    await play(house, at(house))
-    leave(house, emailsOfPerson(house.db, id)[0]!.id, leaving)
-    leave(house, emailsOfPerson(house.db, id)[0]!.id, leaving)
-    await moveTo(house, thursdayNoon + 30 * DAY)
-    expect(sentTimes(house.db, 'ada@example.com')).toHaveLength(1)
-    expect(findPerson(house.db, id)!.status).toBe(status)
-    expect(openEnrolmentsOfPerson(house.db, id)).toEqual([])
+    const { context } = await furnish(openContext())
+    const id = visit(context, 'ada@example.com')
+    await play(context, at(context))
+    leave(context, emailsOfPerson(context.db, id)[0]!.id, leaving)
+    leave(context, emailsOfPerson(context.db, id)[0]!.id, leaving)
+    await moveTo(context, thursdayNoon + 30 * DAY)
+    expect(sentTimes(context.db, 'ada@example.com')).toHaveLength(1)
+    expect(findPerson(context.db, id)!.status).toBe(status)
+    expect(openEnrolmentsOfPerson(context.db, id)).toEqual([])
   })
 
   it('stops an email that is already queued and claimed, up to the mark of handing over', async () => {
-    const { house } = await furnish(openHouse())
-    const id = visit(house, 'ada@example.com')
-    const [queued] = emailsOfPerson(house.db, id)
-    const leavingHouse = { ...house, stage(stage: string) {
-      if (stage === 'after lease') leave(house, queued!.id, { what: 'everything' })
+    const { context } = await furnish(openContext())
+    const id = visit(context, 'ada@example.com')
+    const [queued] = emailsOfPerson(context.db, id)
+    const leavingContext = { ...context, stage(stage: string) {
+      if (stage === 'after lease') leave(context, queued!.id, { what: 'everything' })
     } }
-    await play(leavingHouse, at(house))
-    expect(sentTimes(house.db, 'ada@example.com')).toEqual([])
-    expect(findEmail(house.db, queued!.id)!.status).toBe('withdrawn')
+    await play(leavingContext, at(context))
+    expect(sentTimes(context.db, 'ada@example.com')).toEqual([])
+    expect(findEmail(context.db, queued!.id)!.status).toBe('withdrawn')
   })
 
   it('is lifted by opting in again, and the course begins anew', async () => {
-    const { house } = await furnish(openHouse())
-    const id = visit(house, 'ada@example.com')
-    await play(house, at(house))
-    leave(house, emailsOfPerson(house.db, id)[0]!.id, { what: 'everything' })
-    await moveTo(house, thursdayNoon + DAY)
-    visitAndConfirm(house, 'ada@example.com')
-    await moveTo(house, thursdayNoon + 9 * DAY)
-    expect(findPerson(house.db, id)!.status).toBe('active')
-    expect(sentTimes(house.db, 'ada@example.com').map(([subject]) => subject)).toEqual(['one, friend', 'one, friend', 'two, friend', 'three, friend'])
+    const { context } = await furnish(openContext())
+    const id = visit(context, 'ada@example.com')
+    await play(context, at(context))
+    leave(context, emailsOfPerson(context.db, id)[0]!.id, { what: 'everything' })
+    await moveTo(context, thursdayNoon + DAY)
+    visitAndConfirm(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon + 9 * DAY)
+    expect(findPerson(context.db, id)!.status).toBe('active')
+    expect(sentTimes(context.db, 'ada@example.com').map(([subject]) => subject)).toEqual(['one, friend', 'one, friend', 'two, friend', 'three, friend'])
   })
 })
 
 describe('the outbox', () => {
   it('refuses a second email under the same key', async () => {
-    const { house } = await furnish(openHouse())
-    const id = visit(house, 'ada@example.com')
-    const [mail] = emailsOfPerson(house.db, id)
-    expect(() => insertEmail(house.db, { ...mail! })).toThrow(/UNIQUE/)
+    const { context } = await furnish(openContext())
+    const id = visit(context, 'ada@example.com')
+    const [mail] = emailsOfPerson(context.db, id)
+    expect(() => insertEmail(context.db, { ...mail! })).toThrow(/UNIQUE/)
   })
 })
 
 describe('starting a course', () => {
   it('says how many have the tag already, and enrols them only if told to', async () => {
-    const { house, listId, tagId, courseId } = await furnish(openHouse())
-    const left = visit(house, 'gone@example.com')
-    visit(house, 'ada@example.com')
-    await play(house, at(house))
-    leave(house, emailsOfPerson(house.db, left)[0]!.id, { what: 'everything' })
+    const { context, listId, tagId, courseId } = await furnish(openContext())
+    const left = visit(context, 'gone@example.com')
+    visit(context, 'ada@example.com')
+    await play(context, at(context))
+    leave(context, emailsOfPerson(context.db, left)[0]!.id, { what: 'everything' })
     const { createCourse } = await import('#usecases/courses/save')
-    const second = createCourse(house, 'Second', 'x')
-    saveCourse(house, second, 'Second', { listId, wayInTagIds: [tagId], again: 'once', steps: [step('x', { kind: 'at-once' }, email('x'))] })
-    expect(startOutlook(house, second)).toMatchObject({ total: 2, waiting: 1, looked: 1, byJoining: [{ stepId: null, people: 1 }] })
-    expect(await startCourse(house, second, { kind: 'now' })).toEqual({ comingIn: 1 })
-    await play(house, at(house))
-    expect(stepNumbers(house.db, second).get('x')).toMatchObject({ sent: 1 })
+    const second = createCourse(context, 'Second', 'x')
+    saveCourse(context, second, 'Second', { listId, wayInTagIds: [tagId], again: 'once', steps: [step('x', { kind: 'at-once' }, email('x'))] })
+    expect(startOutlook(context, second)).toMatchObject({ total: 2, waiting: 1, looked: 1, byJoining: [{ stepId: null, people: 1 }] })
+    expect(await startCourse(context, second, { kind: 'now' })).toEqual({ scheduledEntries: 1 })
+    await play(context, at(context))
+    expect(stepNumbers(context.db, second).get('x')).toMatchObject({ sent: 1 })
     expect(courseId).not.toBe(second)
   })
 
   it('refuses a course without a first email, a list, or with a button that leads nowhere', async () => {
-    const { house, listId } = await furnish(openHouse())
+    const { context, listId } = await furnish(openContext())
     const { createCourse } = await import('#usecases/courses/save')
-    const id = createCourse(house, 'Third', 'x')
-    await expect(startCourse(house, id)).rejects.toThrow(/list[\s\S]*first email/)
+    const id = createCourse(context, 'Third', 'x')
+    await expect(startCourse(context, id)).rejects.toThrow(/list[\s\S]*first email/)
     const button = { type: 'button' as const, attrs: { label: 'Go', url: 'javascript:alert(1)', tagId: null } }
-    saveCourse(house, id, 'Third', { listId, wayInTagIds: [], again: 'once', steps: [step('x', { kind: 'at-once' }, email('x', { body: { type: 'doc', content: [button] } }))] })
-    await expect(startCourse(house, id)).rejects.toThrow(/https/)
+    saveCourse(context, id, 'Third', { listId, wayInTagIds: [], again: 'once', steps: [step('x', { kind: 'at-once' }, email('x', { body: { type: 'doc', content: [button] } }))] })
+    await expect(startCourse(context, id)).rejects.toThrow(/https/)
   })
 })
 
 describe('changing a running course', () => {
   it('says how many get something at once, moves everybody, and repeats nothing', async () => {
-    const { house, listId, tagId, courseId } = await furnish(openHouse())
-    visit(house, 'ada@example.com')
-    await moveTo(house, thursdayNoon + 20 * HOUR)
-    saveCourse(house, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again: 'once', steps: [
+    const { context, listId, tagId, courseId } = await furnish(openContext())
+    visit(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon + 20 * HOUR)
+    saveCourse(context, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again: 'once', steps: [
       step('one', { kind: 'at-once' }, email('one, reworded')),
       step('two', { kind: 'elapsed', count: 2, unit: 'hours', from: 'previous' }),
     ] })
-    expect(changeOutlook(house, courseId)).toMatchObject({ inside: 1, effects: [{ fromStepId: 'two', toStepId: 'two', people: 1, atOnce: 1 }], steps: [{ what: ['reworded'] }, { what: ['retimed'] }, { what: ['removed'] }] })
-    await publishChanges(house, courseId)
-    await moveTo(house, thursdayNoon + 30 * DAY)
-    expect(sentTimes(house.db, 'ada@example.com')).toEqual([['one, friend', thursdayNoon], ['two, friend', thursdayNoon + 20 * HOUR]])
+    expect(changeOutlook(context, courseId)).toMatchObject({ inside: 1, effects: [{ fromStepId: 'two', toStepId: 'two', people: 1, atOnce: 1 }], steps: [{ what: ['reworded'] }, { what: ['retimed'] }, { what: ['removed'] }] })
+    await publishChanges(context, courseId)
+    await moveTo(context, thursdayNoon + 30 * DAY)
+    expect(sentTimes(context.db, 'ada@example.com')).toEqual([['one, friend', thursdayNoon], ['two, friend', thursdayNoon + 20 * HOUR]])
   })
 })
 
 describe('the practice clock', () => {
   const crowd = async () => {
-    const { house } = await furnish(openHouse())
-    for (let n = 0; n < 40; n++) insertInventedReader(house.db, visit(house, `reader${n}@example.com`, '', n % 2 ? 'Asia/Kathmandu' : ''), (n * 7) % 100)
-    return house
+    const { context } = await furnish(openContext())
+    for (let n = 0; n < 40; n++) insertInventedReader(context.db, visit(context, `reader${n}@example.com`, '', n % 2 ? 'Asia/Kathmandu' : ''), (n * 7) % 100)
+    return context
   }
 
   it('tells the same story in one move of 90 days as in 90 moves of a day', async () => {

@@ -43,7 +43,7 @@ import { confirmClick } from '#usecases/reading/click'
 import { pageView } from '#usecases/views/pages'
 import { openShop } from './shop'
 import {
-  atOncePage, DAY, email, furnish, HOUR, listeningCarrier, moveTo, openHouse, step, thursdayNoon, visit, type Workshop,
+  atOncePage, DAY, email, furnish, HOUR, listeningCarrier, moveTo, openContext, step, thursdayNoon, visit, type Workshop,
 } from './workshop'
 
 const temporary = () => mkdtempSync(join(tmpdir(), 'porch-strangers-'))
@@ -83,7 +83,7 @@ describe('A2: the server', () => {
 describe('A3: a session', () => {
   const at = thursdayNoon
   it('goes on while it is used, ends after 14 days without and after 90 at the latest, and with its password', () => {
-    const { db } = openHouse()
+    const { db } = openContext()
     const token = beginSession(db, 'the password', at)
     let now = at
     for (; now < at + LONGEST_MS - DAY; now += IDLE_MS - 1) expect(isSession(db, token, 'the password', now)).toBe(true)
@@ -97,7 +97,7 @@ describe('A3: a session', () => {
   })
 
   it('is ended for good by signing out, alone or with all others', () => {
-    const { db } = openHouse()
+    const { db } = openContext()
     const [first, second, third] = [1, 2, 3].map(n => beginSession(db, 'p', at + n)) as [string, string, string]
     expect(sessionLines(db, second, 'p', at + 9)).toEqual([{
       madeAt: at + 3, seenAt: at + 3, isThis: false,
@@ -156,62 +156,62 @@ describe('A3: a session', () => {
 
 /** A workspace whose page asks nobody to confirm, unless `who` says so, with a list of mails that left. */
 async function withPage(
-  who: 'everybody' | 'nobody' = 'nobody', change: (draft: PageContent, house: Workshop) => PageContent = draft => draft
+  who: 'everybody' | 'nobody' = 'nobody', change: (draft: PageContent, context: Workshop) => PageContent = draft => draft
 ) {
   const carrier = listeningCarrier()
-  const setting = await furnish(openHouse({ carrier }))
-  const { house, pageId } = setting
-  const { name, slug, draft } = pageView(house, pageId)
-  savePage(house, pageId, { name, slug, draft: change({ ...draft, confirming: { ...draft.confirming, who } }, house) })
-  await publishPage(house, pageId)
-  const press = (email: string, more: Partial<OptIn> = {}) => optIn(house, {
+  const setting = await furnish(openContext({ carrier }))
+  const { context, pageId } = setting
+  const { name, slug, draft } = pageView(context, pageId)
+  savePage(context, pageId, { name, slug, draft: change({ ...draft, confirming: { ...draft.confirming, who } }, context) })
+  await publishPage(context, pageId)
+  const press = (email: string, more: Partial<OptIn> = {}) => optIn(context, {
     slug, email, firstName: '', zone: '', ip: '203.0.113.66', ...more
   })
-  const confirmAll = (personId: number) => waitingOfPerson(house.db, personId).map(({ id }) => confirm(house, id))
+  const confirmAll = (personId: number) => waitingOfPerson(context.db, personId).map(({ id }) => confirm(context, id))
   return { ...setting, carrier, press, confirmAll }
 }
 
 describe('A4: a stranger who types somebody’s address', () => {
   it('overwrites nothing: what is empty is filled, what is known stays, and the answer is that of anybody', async () => {
     let fieldId = 0
-    const { house, press } = await withPage('nobody', (draft, house) => {
-      fieldId = saveField(house, null, { name: 'binding', label: 'Favourite binding', kind: 'text', choices: [] })
+    const { context, press } = await withPage('nobody', (draft, context) => {
+      fieldId = saveField(context, null, { name: 'binding', label: 'Favourite binding', kind: 'text', choices: [] })
       return { ...draft, form: {
         ...draft.form, firstName: 'may', asks: [{ id: 'q1', kind: 'field', fieldId, label: 'Which?', required: false }],
       } }
     })
-    const ada = visit(house, 'ada@example.com', 'Ada')
-    correctPerson(house, ada, { firstName: 'Ada', zone: 'Europe/Lisbon', country: null, fields: { [fieldId]: 'coptic' } })
-    const bea = visit(house, 'bea@example.com')
+    const ada = visit(context, 'ada@example.com', 'Ada')
+    correctPerson(context, ada, { firstName: 'Ada', zone: 'Europe/Lisbon', country: null, fields: { [fieldId]: 'coptic' } })
+    const bea = visit(context, 'bea@example.com')
     const answers = { q1: ['long-stitch'] }
     const known = press('ADA@example.com', { firstName: 'Mallory', zone: 'Asia/Tokyo', answers })
-    expect(findPerson(house.db, ada)).toMatchObject({ firstName: 'Ada', zone: 'Europe/Lisbon' })
-    expect(fieldOfPerson(house.db, fieldId, ada)).toBe('coptic')
+    expect(findPerson(context.db, ada)).toMatchObject({ firstName: 'Ada', zone: 'Europe/Lisbon' })
+    expect(fieldOfPerson(context.db, fieldId, ada)).toBe('coptic')
     press('bea@example.com', { firstName: 'Bea', zone: 'Asia/Tokyo', answers })
-    expect(findPerson(house.db, bea)).toMatchObject({ firstName: 'Bea', zone: 'Asia/Tokyo' })
-    expect(fieldOfPerson(house.db, fieldId, bea)).toBe('long-stitch')
+    expect(findPerson(context.db, bea)).toMatchObject({ firstName: 'Bea', zone: 'Asia/Tokyo' })
+    expect(fieldOfPerson(context.db, fieldId, bea)).toBe('long-stitch')
     expect({ ...known, personId: 0 }).toEqual({ ...press('new@example.com', { answers }), personId: 0 })
   })
 
   it.each([
     'left everything', 'left the list', 'paused', 'rested', 'bounced', 'complained',
   ] as const)('does not undo that they %s; they are asked by email, and only they undo it', async (what) => {
-    const { house, press, confirmAll, listId, carrier } = await withPage()
-    const ada = visit(house, 'ada@example.com')
-    await moveTo(house, thursdayNoon + HOUR)
-    const email = emailsOfPerson(house.db, ada)[0]!.id
-    if (what === 'left everything') leave(house, email, { what: 'everything' })
-    if (what === 'left the list') leave(house, email, { what: 'list', listId })
-    if (what === 'paused') pause(house, email, true)
-    if (what === 'rested') house.db.prepare(`UPDATE people SET status = 'resting' WHERE id = ?`).run(ada)
-    if (what === 'bounced' || what === 'complained') markUnreachable(house, ada, what, 'They said so')
-    const standing = () => [findPerson(house.db, ada)!.status, membership(house.db, listId, ada), pauseOf(house.db, ada) !== null]
+    const { context, press, confirmAll, listId, carrier } = await withPage()
+    const ada = visit(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon + HOUR)
+    const email = emailsOfPerson(context.db, ada)[0]!.id
+    if (what === 'left everything') leave(context, email, { what: 'everything' })
+    if (what === 'left the list') leave(context, email, { what: 'list', listId })
+    if (what === 'paused') pause(context, email, true)
+    if (what === 'rested') context.db.prepare(`UPDATE people SET status = 'resting' WHERE id = ?`).run(ada)
+    if (what === 'bounced' || what === 'complained') markUnreachable(context, ada, what, 'They said so')
+    const standing = () => [findPerson(context.db, ada)!.status, membership(context.db, listId, ada), pauseOf(context.db, ada) !== null]
     const before = standing()
     const sent = carrier.mails.length
     const answer = press('ada@example.com', { firstName: 'Mallory' })
     expect(answer).toEqual({ personId: ada, awaitsYes: false, resultId: null })
-    await moveTo(house, thursdayNoon + 2 * HOUR)
-    expect([standing(), findPerson(house.db, ada)!.firstName, consentsOfPerson(house.db, ada).length]).toEqual([before, '', 1])
+    await moveTo(context, thursdayNoon + 2 * HOUR)
+    expect([standing(), findPerson(context.db, ada)!.firstName, consentsOfPerson(context.db, ada).length]).toEqual([before, '', 1])
     expect(carrier.mails.slice(sent).map(({ subject }) => subject)).toEqual(['Please confirm, and it is yours'])
     expect(confirmAll(ada)).toEqual(['counts'])
     expect(standing()).toEqual(['active', 'joined', false])
@@ -221,98 +221,98 @@ describe('A4: a stranger who types somebody’s address', () => {
     'left everything', 'left the list', 'paused', 'bounced',
   ] as const)('on a waiting list does not undo that they %s', async (what) => {
     const setting = await withPage()
-    const { house, listId, tagId } = setting
-    const list = saveList(house, null, { name: 'waits', publicName: '', description: '' })
+    const { context, listId, tagId } = setting
+    const list = saveList(context, null, { name: 'waits', publicName: '', description: '' })
     await openShop(setting, {
       opensAt: thursdayNoon + 30 * DAY, waiting: {
         ...newWaiting(), listIds: [listId, list], tagIds: [tagId], consentWording: 'You get an email', asks: false,
       },
     })
-    const ada = visit(house, 'ada@example.com')
-    await moveTo(house, thursdayNoon + HOUR)
-    const email = emailsOfPerson(house.db, ada)[0]!.id
-    if (what === 'left everything') leave(house, email, { what: 'everything' })
-    if (what === 'left the list') leave(house, email, { what: 'list', listId })
-    if (what === 'paused') pause(house, email, true)
-    if (what === 'bounced') markUnreachable(house, ada, what, 'They said so')
+    const ada = visit(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon + HOUR)
+    const email = emailsOfPerson(context.db, ada)[0]!.id
+    if (what === 'left everything') leave(context, email, { what: 'everything' })
+    if (what === 'left the list') leave(context, email, { what: 'list', listId })
+    if (what === 'paused') pause(context, email, true)
+    if (what === 'bounced') markUnreachable(context, ada, what, 'They said so')
     const standing = () => [
-      findPerson(house.db, ada)!.status, membership(
-        house.db, listId, ada
-      ), membership(house.db, list, ada), pauseOf(house.db, ada) !== null,
-      consentsOfPerson(house.db, ada).length,
+      findPerson(context.db, ada)!.status, membership(
+        context.db, listId, ada
+      ), membership(context.db, list, ada), pauseOf(context.db, ada) !== null,
+      consentsOfPerson(context.db, ada).length,
     ]
     const before = standing()
-    const waits = (address: string) => waitForOffer(house, {
+    const waits = (address: string) => waitForOffer(context, {
       slug: 'long-stitch', email: address, firstName: '', code: '', zone: '', ip: null,
     })
     waits('ada@example.com')
     expect(standing()).toEqual(before)
     // Their history says that somebody asked for it, and only their own yes by email undoes it; whoever undid nothing by it waits.
-    expect(eventsOfPerson(house.db, ada)[0]!.kind).toBe('waits-for-offer')
-    const asked = emailsOfPerson(house.db, ada).filter(({ kind }) => kind === 'waiting')
+    expect(eventsOfPerson(context.db, ada)[0]!.kind).toBe('waits-for-offer')
+    const asked = emailsOfPerson(context.db, ada).filter(({ kind }) => kind === 'waiting')
     expect(asked).toHaveLength(1)
-    expect(countWaiting(house.db, 1)).toBe(0)
-    expect(confirmWaiting(house, asked[0]!.visit)).toBe('counts')
+    expect(countWaiting(context.db, 1)).toBe(0)
+    expect(confirmWaiting(context, asked[0]!.occasionId)).toBe('counts')
     expect(standing().slice(0, 4)).toEqual(['active', 'joined', 'joined', false])
-    const bea = visit(house, 'bea@example.com')
+    const bea = visit(context, 'bea@example.com')
     waits('bea@example.com')
-    expect(membership(house.db, list, bea)).toBe('joined')
+    expect(membership(context.db, list, bea)).toBe('joined')
   })
 
   it('is shown the same where the page asks, and nothing counts before they confirm', async () => {
-    const { house, press, confirmAll } = await withPage('everybody')
+    const { context, press, confirmAll } = await withPage('everybody')
     const ada = press('ada@example.com', { firstName: 'Ada' }).personId
     confirmAll(ada)
-    expect(findPerson(house.db, ada)!.status).toBe('active')
+    expect(findPerson(context.db, ada)!.status).toBe('active')
     const [known, unknown] = [press('ada@example.com', { firstName: 'Mallory' }), press('new@example.com', { firstName: 'Mallory' })]
-    expect([{ ...known, personId: 0 }, findPerson(house.db, ada)!.firstName]).toEqual([{ ...unknown, personId: 0 }, 'Ada'])
+    expect([{ ...known, personId: 0 }, findPerson(context.db, ada)!.firstName]).toEqual([{ ...unknown, personId: 0 }, 'Ada'])
   })
 
   it('sends them the words for people who are known, by email, and once', async () => {
-    const { house, press, carrier, tagId } = await withPage('nobody', draft => ({ ...draft, forKnown: { tagIds: [], thanks: {
+    const { context, press, carrier, tagId } = await withPage('nobody', draft => ({ ...draft, forKnown: { tagIds: [], thanks: {
       headline: 'Good to see you again', text: paragraphs('Your sheets are where they were.'),
       onward: [{ label: 'Your sheets', url: 'https://example.com/sheets' }],
     } } }))
-    const ada = visit(house, 'ada@example.com')
-    house.db.prepare('DELETE FROM tag_holdings').run()
+    const ada = visit(context, 'ada@example.com')
+    context.db.prepare('DELETE FROM tag_holdings').run()
     press('ada@example.com')
     press('ada@example.com')
     press('new@example.com')
-    await moveTo(house, thursdayNoon + HOUR)
+    await moveTo(context, thursdayNoon + HOUR)
     const known = carrier.mails.filter(({ subject }) => subject === 'Good to see you again')
     expect(known.map(({ to }) => to.address)).toEqual(['ada@example.com'])
     expect(known[0]!.text).toContain('Your sheets are where they were.')
-    expect(house.db.prepare('SELECT person_id AS id FROM tag_holdings WHERE tag_id = ?').pluck().all(tagId)).not.toContain(ada)
+    expect(context.db.prepare('SELECT person_id AS id FROM tag_holdings WHERE tag_id = ?').pluck().all(tagId)).not.toContain(ada)
   })
 
   it('sends them the promised file beside those words, each once', async () => {
-    const { house, press, carrier } = await withPage('nobody', (draft, house) => ({
-      ...draft, promised: newPromised(bringFile(house, 'kit.pdf', 'application/pdf', new Uint8Array([1])).id, 'kit.pdf'),
+    const { context, press, carrier } = await withPage('nobody', (draft, context) => ({
+      ...draft, promised: newPromised(bringFile(context, 'kit.pdf', 'application/pdf', new Uint8Array([1])).id, 'kit.pdf'),
       forKnown: { tagIds: [], thanks: { headline: 'Good to see you again', text: paragraphs('Here once more.'), onward: [] } },
     }))
-    visit(house, 'ada@example.com')
-    await moveTo(house, thursdayNoon + HOUR)
+    visit(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon + HOUR)
     const sent = carrier.mails.length
     press('ada@example.com')
     press('ada@example.com')
-    await moveTo(house, thursdayNoon + 2 * HOUR)
+    await moveTo(context, thursdayNoon + 2 * HOUR)
     expect(carrier.mails.slice(sent).map(({ subject }) => subject).sort()).toEqual(['Good to see you again', 'Here it is'])
   })
 
   it('undoes nothing on a page that was published before there was an email to ask with; the engine adds it', async () => {
-    const { house, press, carrier, listId } = await withPage()
-    const ada = visit(house, 'ada@example.com')
-    await moveTo(house, thursdayNoon + HOUR)
-    leave(house, emailsOfPerson(house.db, ada)[0]!.id, { what: 'list', listId })
+    const { context, press, carrier, listId } = await withPage()
+    const ada = visit(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon + HOUR)
+    leave(context, emailsOfPerson(context.db, ada)[0]!.id, { what: 'list', listId })
     const sent = carrier.mails.length
-    house.db.prepare(`UPDATE page_versions SET messages = '{}'`).run()
+    context.db.prepare(`UPDATE page_versions SET messages = '{}'`).run()
     press('ada@example.com')
-    await moveTo(house, thursdayNoon + 2 * HOUR)
-    expect([membership(house.db, listId, ada), carrier.mails.length]).toEqual(['left', sent])
-    expect([await completePages(house), await completePages(house)]).toEqual([1, 0])
+    await moveTo(context, thursdayNoon + 2 * HOUR)
+    expect([membership(context.db, listId, ada), carrier.mails.length]).toEqual(['left', sent])
+    expect([await completePages(context), await completePages(context)]).toEqual([1, 0])
     press('ada@example.com')
-    await moveTo(house, thursdayNoon + 3 * HOUR)
-    expect(membership(house.db, listId, ada)).toBe('left')
+    await moveTo(context, thursdayNoon + 3 * HOUR)
+    expect(membership(context.db, listId, ada)).toBe('left')
     expect(carrier.mails.slice(sent).map(({ subject }) => subject)).toEqual(['Please confirm, and it is yours'])
   })
 })
@@ -321,36 +321,36 @@ describe('A5: what a stranger typed', () => {
   const BAIT = 'You won 500 EUR'
 
   it('stands in no email before they confirm, nor in its To line; then it does', async () => {
-    const { house, press, confirmAll, carrier } = await withPage('everybody')
+    const { context, press, confirmAll, carrier } = await withPage('everybody')
     const ada = press('ada@example.com', { firstName: BAIT }).personId
-    await moveTo(house, thursdayNoon + 2 * DAY)
+    await moveTo(context, thursdayNoon + 2 * DAY)
     expect(carrier.mails.map(({ subject }) => subject)).toEqual(['Please confirm, and it is yours', 'Do you still want it?'])
     expect(JSON.stringify(carrier.mails)).not.toContain(BAIT)
     confirmAll(ada)
-    await moveTo(house, thursdayNoon + 2 * DAY + HOUR)
+    await moveTo(context, thursdayNoon + 2 * DAY + HOUR)
     expect(carrier.mails.at(-1)).toMatchObject({ to: { name: BAIT }, subject: `one, ${BAIT}` })
   })
 
   it('where nobody is asked, waits until they click in an email', async () => {
-    const { house, press, carrier } = await withPage('nobody')
+    const { context, press, carrier } = await withPage('nobody')
     const ada = press('ada@example.com', { firstName: BAIT }).personId
-    await moveTo(house, thursdayNoon + HOUR)
+    await moveTo(context, thursdayNoon + HOUR)
     expect(carrier.mails[0]).toMatchObject({ to: { name: '', address: 'ada@example.com' }, subject: 'one, friend' })
-    confirmClick(house, emailsOfPerson(house.db, ada)[0]!.id, 0)
-    await moveTo(house, thursdayNoon + 9 * DAY)
+    confirmClick(context, emailsOfPerson(context.db, ada)[0]!.id, 0)
+    await moveTo(context, thursdayNoon + 9 * DAY)
     expect(carrier.mails.slice(1).map(({ to, subject }) => [to.name, subject])).toEqual([[BAIT, `two, ${BAIT}`], [BAIT, `three, ${BAIT}`]])
     // A gap that is filled by a form is no better than a whole name.
     const bea = press('bea@example.com').personId
     press('bea@example.com', { firstName: BAIT })
-    expect([findPerson(house.db, bea)!.firstName, nameInMail(house.db, bea)]).toEqual([BAIT, ''])
+    expect([findPerson(context.db, bea)!.firstName, nameInMail(context.db, bea)]).toEqual([BAIT, ''])
   })
 
   it('goes with no question to another address, whoever asks it', async () => {
-    const { house, carrier } = await withPage()
-    const ada = visit(house, 'ada@example.com', BAIT)
-    await moveTo(house, thursdayNoon + HOUR)
-    await askOtherAddress(house, emailsOfPerson(house.db, ada)[0]!.id, 'victim@example.com')
-    await moveTo(house, thursdayNoon + 2 * HOUR)
+    const { context, carrier } = await withPage()
+    const ada = visit(context, 'ada@example.com', BAIT)
+    await moveTo(context, thursdayNoon + HOUR)
+    await askOtherAddress(context, emailsOfPerson(context.db, ada)[0]!.id, 'victim@example.com')
+    await moveTo(context, thursdayNoon + 2 * HOUR)
     const asked = carrier.mails.find(({ to }) => to.address === 'victim@example.com')!
     expect(JSON.stringify(asked)).not.toContain(BAIT)
   })

@@ -9,66 +9,66 @@ import { giveTagByHand } from '#usecases/know/byHand'
 import { saveTag } from '#usecases/know/listsAndTags'
 import { subscriberView } from '#usecases/views/subscriber'
 import { tagLines } from '#usecases/views/listsAndTags'
-import { DAY, HOUR, furnish, moveTo, openHouse, tag, thursdayNoon, visit } from './workshop'
+import { DAY, HOUR, furnish, moveTo, openContext, tag, thursdayNoon, visit } from './workshop'
 
 const inMonth: TagExpiry = { kind: 'after', days: 30 }
 
 describe('a tag that vanishes', () => {
   it('is gone exactly then, as an event with the giving as its cause', async () => {
-    const { house } = await furnish(openHouse())
-    const tagId = saveTag(house, null, tag('newcomer', { expiry: inMonth }))
-    const id = visit(house, 'ada@example.com')
-    await moveTo(house, thursdayNoon + HOUR)
-    giveTagByHand(house, id, tagId)
-    expect(subscriberView(house, id).tags.find(held => held.id === tagId)).toMatchObject({ expiresAt: thursdayNoon + HOUR + 30 * DAY })
-    await moveTo(house, thursdayNoon + HOUR + 30 * DAY - 1)
-    expect(hasTag(house.db, tagId, id)).toBe(true)
-    await moveTo(house, thursdayNoon + HOUR + 30 * DAY)
-    expect(hasTag(house.db, tagId, id)).toBe(false)
-    const { events } = subscriberView(house, id)
+    const { context } = await furnish(openContext())
+    const tagId = saveTag(context, null, tag('newcomer', { expiry: inMonth }))
+    const id = visit(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon + HOUR)
+    giveTagByHand(context, id, tagId)
+    expect(subscriberView(context, id).tags.find(held => held.id === tagId)).toMatchObject({ expiresAt: thursdayNoon + HOUR + 30 * DAY })
+    await moveTo(context, thursdayNoon + HOUR + 30 * DAY - 1)
+    expect(hasTag(context.db, tagId, id)).toBe(true)
+    await moveTo(context, thursdayNoon + HOUR + 30 * DAY)
+    expect(hasTag(context.db, tagId, id)).toBe(false)
+    const { events } = subscriberView(context, id)
     const lost = events.find(event => event.kind === 'lost-tag')!
     expect([sayEvent(lost), lost.at]).toEqual(['lost the tag newcomer: it vanishes by itself', thursdayNoon + HOUR + 30 * DAY])
     expect(sayEvent(events.find(event => event.id === lost.causeId)!)).toBe('got the tag newcomer, by hand')
   })
 
   it('is kept longer by who is given it once more, and a changed expiry counts from then on', async () => {
-    const { house } = await furnish(openHouse())
-    const tagId = saveTag(house, null, tag('warm', { expiry: inMonth }))
-    const [early, late] = [visit(house, 'early@example.com'), visit(house, 'late@example.com')]
-    giveTagByHand(house, early, tagId)
-    giveTagByHand(house, late, tagId)
-    await moveTo(house, thursdayNoon + 20 * DAY)
-    giveTagByHand(house, late, tagId)
-    saveTag(house, tagId, tag('warm', { expiry: { kind: 'after', days: 1 } }))
-    await moveTo(house, thursdayNoon + 30 * DAY)
-    expect([hasTag(house.db, tagId, early), hasTag(house.db, tagId, late)]).toEqual([false, true])
-    giveTagByHand(house, early, tagId)
-    await moveTo(house, thursdayNoon + 31 * DAY)
-    expect(hasTag(house.db, tagId, early)).toBe(false)
-    await moveTo(house, thursdayNoon + 50 * DAY)
-    expect(hasTag(house.db, tagId, late)).toBe(false)
+    const { context } = await furnish(openContext())
+    const tagId = saveTag(context, null, tag('warm', { expiry: inMonth }))
+    const [early, late] = [visit(context, 'early@example.com'), visit(context, 'late@example.com')]
+    giveTagByHand(context, early, tagId)
+    giveTagByHand(context, late, tagId)
+    await moveTo(context, thursdayNoon + 20 * DAY)
+    giveTagByHand(context, late, tagId)
+    saveTag(context, tagId, tag('warm', { expiry: { kind: 'after', days: 1 } }))
+    await moveTo(context, thursdayNoon + 30 * DAY)
+    expect([hasTag(context.db, tagId, early), hasTag(context.db, tagId, late)]).toEqual([false, true])
+    giveTagByHand(context, early, tagId)
+    await moveTo(context, thursdayNoon + 31 * DAY)
+    expect(hasTag(context.db, tagId, early)).toBe(false)
+    await moveTo(context, thursdayNoon + 50 * DAY)
+    expect(hasTag(context.db, tagId, late)).toBe(false)
   })
 
   it('on a date vanishes with the first moment of that day in the workspace', async () => {
-    const { house } = await furnish(openHouse())
-    const tagId = saveTag(house, null, tag('december launch', { expiry: { kind: 'on', date: '2026-12-01' } }))
-    const id = visit(house, 'ada@example.com')
-    giveTagByHand(house, id, tagId)
-    await moveTo(house, Date.UTC(2026, 11, 1) - 1)
-    expect(hasTag(house.db, tagId, id)).toBe(true)
-    await moveTo(house, Date.UTC(2026, 11, 1))
-    expect(hasTag(house.db, tagId, id)).toBe(false)
-    giveTagByHand(house, id, tagId) // that day is past: it vanishes at once
-    await moveTo(house, Date.UTC(2026, 11, 1) + 1)
-    expect(hasTag(house.db, tagId, id)).toBe(false)
+    const { context } = await furnish(openContext())
+    const tagId = saveTag(context, null, tag('december launch', { expiry: { kind: 'on', date: '2026-12-01' } }))
+    const id = visit(context, 'ada@example.com')
+    giveTagByHand(context, id, tagId)
+    await moveTo(context, Date.UTC(2026, 11, 1) - 1)
+    expect(hasTag(context.db, tagId, id)).toBe(true)
+    await moveTo(context, Date.UTC(2026, 11, 1))
+    expect(hasTag(context.db, tagId, id)).toBe(false)
+    giveTagByHand(context, id, tagId) // that day is past: it vanishes at once
+    await moveTo(context, Date.UTC(2026, 11, 1) + 1)
+    expect(hasTag(context.db, tagId, id)).toBe(false)
   })
 
   it('tells the same story in one move as in many', async () => {
     const crowd = async () => {
-      const { house } = await furnish(openHouse())
-      const ids = [1, 2, 3].map(days => saveTag(house, null, tag(`keeps ${days}`, { expiry: { kind: 'after', days } })))
-      for (let n = 0; n < 12; n++) giveTagByHand(house, visit(house, `p${n}@example.com`), ids[n % 3]!)
-      return house
+      const { context } = await furnish(openContext())
+      const ids = [1, 2, 3].map(days => saveTag(context, null, tag(`keeps ${days}`, { expiry: { kind: 'after', days } })))
+      for (let n = 0; n < 12; n++) giveTagByHand(context, visit(context, `p${n}@example.com`), ids[n % 3]!)
+      return context
     }
     const [once, daily] = [await crowd(), await crowd()]
     await moveTo(once, thursdayNoon + 9 * DAY)
@@ -95,13 +95,13 @@ describe('the expiry of a tag', () => {
 
 describe('tags', () => {
   it('stand by group and name, with colour and note as given; odd input is told at its field and changes nothing', async () => {
-    const { house } = await furnish(openHouse())
-    saveTag(house, null, tag('zebra', { group: ' interest ', colour: '#7A4A86' }))
-    saveTag(house, null, tag('apple', { group: 'Interest', note: '  fruit ' }))
-    expect(tagLines(house).map(line => [line.group, line.name, line.colour, line.note])).toEqual([['Interest', 'apple', null, 'fruit'], ['interest', 'zebra', '#7a4a86', ''], ['', 'interest: coptic', null, ''], ['', 'sheet kit', null, '']])
-    expect(() => saveTag(house, null, tag(' ', { expiry: { kind: 'on', date: '2026-02-31' } }))).toThrow(/name[\s\S]*date of the calendar|date of the calendar[\s\S]*name/)
-    expect(() => saveTag(house, null, tag('ZEBRA'))).toThrow('There is a tag called “zebra” already.')
-    expect(() => saveTag(house, 99, tag('other'))).toThrow(/not there/)
-    expect(tagLines(house)).toHaveLength(4)
+    const { context } = await furnish(openContext())
+    saveTag(context, null, tag('zebra', { group: ' interest ', colour: '#7A4A86' }))
+    saveTag(context, null, tag('apple', { group: 'Interest', note: '  fruit ' }))
+    expect(tagLines(context).map(line => [line.group, line.name, line.colour, line.note])).toEqual([['Interest', 'apple', null, 'fruit'], ['interest', 'zebra', '#7a4a86', ''], ['', 'interest: coptic', null, ''], ['', 'sheet kit', null, '']])
+    expect(() => saveTag(context, null, tag(' ', { expiry: { kind: 'on', date: '2026-02-31' } }))).toThrow(/name[\s\S]*date of the calendar|date of the calendar[\s\S]*name/)
+    expect(() => saveTag(context, null, tag('ZEBRA'))).toThrow('There is a tag called “zebra” already.')
+    expect(() => saveTag(context, 99, tag('other'))).toThrow(/not there/)
+    expect(tagLines(context)).toHaveLength(4)
   })
 })

@@ -21,7 +21,7 @@ import { previewEmail } from '#usecases/courses/preview'
 import { momentOf } from '#usecases/inner/moment'
 import { giveTagByHand } from '#usecases/know/byHand'
 import { saveSettings } from '#usecases/settings/workspace'
-import type { House } from '#usecases/house'
+import type { WorkspaceContext } from '#usecases/context'
 import { newRule } from '#core/rules/rule'
 import { saveRule } from '#usecases/know/rules'
 import { linkView } from '#usecases/views/links'
@@ -45,30 +45,30 @@ import { sellingView } from '#usecases/settings/selling'
 import { offerView } from '#usecases/views/offers'
 import { offerSales } from '#usecases/views/offerSales'
 import { buy, openShop } from './shop'
-import { DAY, HOUR, email, furnish, moveTo, openHouse, step, temporaryFolder, thursdayNoon, visit } from './workshop'
+import { DAY, HOUR, email, furnish, moveTo, openContext, step, temporaryFolder, thursdayNoon, visit } from './workshop'
 
 const everybody: SubscribersQuery = { ...NOT_NARROWED, search: '', sort: 'newest', page: 0 }
 
 describe('a screen', () => {
   it('reads all it shows at one moment, so that no number and no row contradict each other while the engine writes', async () => {
     const file = join(temporaryFolder(), 'porch.db')
-    const shop = await openShop(await furnish(openHouse({ file })))
-    const { house: { db: writer }, pageId, courseId, offerId } = shop
-    const { id: purchaseId } = await buy(shop.house, 'bea@example.com')
-    const saved = await saveRule(shop.house, null, newRule({ kind: 'opted-in', thingId: null }, [{ kind: 'score', points: 1 }]))
+    const shop = await openShop(await furnish(openContext({ file })))
+    const { context: { db: writer }, pageId, courseId, offerId } = shop
+    const { id: purchaseId } = await buy(shop.context, 'bea@example.com')
+    const saved = await saveRule(shop.context, null, newRule({ kind: 'opted-in', thingId: null }, [{ kind: 'score', points: 1 }]))
     const ruleId = saved.saved ? saved.id : 0
-    const house = openHouse({ file })
-    visit(house, 'ada@example.com')
+    const context = openContext({ file })
+    visit(context, 'ada@example.com')
     writer.close()
-    const views: [string, (house: House) => unknown][] = [
+    const views: [string, (context: WorkspaceContext) => unknown][] = [
       ...Object.entries(SLOW_VIEWS).filter(([name]) => ![
         'subscribers', 'subscribersCount', 'audience', 'audienceMore', 'idsToExport', 'importPlan', 'howMany', 'course', 'pageResults',
         'sources', 'offerSales', 'rule', 'link', 'courseStanding', 'startOutlook', 'changeOutlook', 'courseNumbers', 'whoBehind',
         'rehearsal', 'keptRehearsals', 'ending',
-      ].includes(name)) as [string, (house: House) => unknown][],
-      ['howMany', house => howMany(house, { kind: 'fitting', search: '', condition: EVERYBODY })],
-      ['subscribers', house => subscribersView(house, everybody)], ['course', house => courseView(house, courseId)], ['startOutlook', house => startOutlook(house, courseId)], ['changeOutlook', house => changeOutlook(house, courseId)], ['courseNumbers', house => courseNumbers(house, courseId)], ['whoBehind', house => whoBehind(house, { courseId, asked: { after: null, end: 'inside' }, from: 0 })], ['courseStanding', house => courseStanding(house, { courseId, stepId: null, from: 0 })], ['pageResults', house => pageResults(house, { id: pageId, days: 7 })],
-      ['sources', house => sourcesView(house, { months: 3 })], ['offerSales', house => offerSales(house, { id: offerId, days: 7, state: 'bought', couponId: null, source: null, email: null, page: 0 })], ['offer', house => offerView(house, offerId)], ['rule', house => ruleView(house, ruleId)], ['link', house => linkView(house, { id: 1, days: 7 })], ['selling', house => sellingView(house, '')], ['buyer', house => buyerView(house, house.signer.sign('buyer', String(purchaseId)), '')], ['mailbox', house => mailboxView(house, '', 0)], ['page', house => pageView(house, pageId)], ['fields', fieldLines], ['subscriber', house => subscriberView(house, 1)],
+      ].includes(name)) as [string, (context: WorkspaceContext) => unknown][],
+      ['howMany', context => howMany(context, { kind: 'fitting', search: '', condition: EVERYBODY })],
+      ['subscribers', context => subscribersView(context, everybody)], ['course', context => courseView(context, courseId)], ['startOutlook', context => startOutlook(context, courseId)], ['changeOutlook', context => changeOutlook(context, courseId)], ['courseNumbers', context => courseNumbers(context, courseId)], ['whoBehind', context => whoBehind(context, { courseId, asked: { after: null, end: 'inside' }, from: 0 })], ['courseStanding', context => courseStanding(context, { courseId, stepId: null, from: 0 })], ['pageResults', context => pageResults(context, { id: pageId, days: 7 })],
+      ['sources', context => sourcesView(context, { months: 3 })], ['offerSales', context => offerSales(context, { id: offerId, days: 7, state: 'bought', couponId: null, source: null, email: null, page: 0 })], ['offer', context => offerView(context, offerId)], ['rule', context => ruleView(context, ruleId)], ['link', context => linkView(context, { id: 1, days: 7 })], ['selling', context => sellingView(context, '')], ['buyer', context => buyerView(context, context.signer.sign('buyer', String(purchaseId)), '')], ['mailbox', context => mailboxView(context, '', 0)], ['page', context => pageView(context, pageId)], ['fields', fieldLines], ['subscriber', context => subscriberView(context, 1)],
     ]
     for (const [name, view] of views) {
       // Every statement of a fresh connection is prepared where it is first asked.
@@ -79,7 +79,7 @@ describe('a screen', () => {
         if (!db.inTransaction) alone.push(sql.trim().replace(/\s+/g, ' '))
         return prepare(sql)
       }) as typeof db.prepare
-      view({ ...house, db, clock: { now: () => thursdayNoon } })
+      view({ ...context, db, clock: { now: () => thursdayNoon } })
       expect(alone.length, `${name}: ${alone.join('\n')}`).toBeLessThanOrEqual(1)
       db.close()
     }
@@ -93,17 +93,17 @@ describe('what is said to go out', () => {
       step('one', { kind: 'at-once' }), step('two', { kind: 'elapsed', count: 30, unit: 'hours', from: 'previous' }), step('three', { kind: 'calendar-day', day: 1, time: '06:30', from: 'joining' }, undefined, { ifPast: 'skip' }),
       step('four', { kind: 'calendar-day', day: 3, time: '07:45', from: 'joining' }, undefined, { zone: 'subscriber' }), step('five', { kind: 'elapsed', count: 1, unit: 'weeks', from: 'joining' }), step('six', { kind: 'calendar-day', day: 0, time: '23:00', from: 'previous' }, undefined, { zone: 'subscriber' }),
     ]
-    const { house } = await furnish(openHouse(), steps)
+    const { context } = await furnish(openContext(), steps)
     for (let n = 0; n < 60; n++) {
-      visit(house, `p${n}@example.com`, '', ['', 'Asia/Kathmandu', 'Pacific/Auckland', 'America/New_York'][n % 4])
-      await moveTo(house, house.clock.now() + Math.floor(dice() * 3 * HOUR))
+      visit(context, `p${n}@example.com`, '', ['', 'Asia/Kathmandu', 'Pacific/Auckland', 'America/New_York'][n % 4])
+      await moveTo(context, context.clock.now() + Math.floor(dice() * 3 * HOUR))
     }
-    const now = house.clock.now()
+    const now = context.clock.now()
     const until = now + FORECAST_DAYS * DAY
-    const said = forecast(house, 1).map(send => `${send.at} ${send.stepId} ${send.people}`)
-    await moveTo(house, until)
+    const said = forecast(context, 1).map(send => `${send.at} ${send.itemId} ${send.people}`)
+    await moveTo(context, until)
     const gone = new Map<string, number>()
-    for (const row of house.db.prepare('SELECT step_id AS stepId, handed_over_at AS at FROM outbox WHERE handed_over_at > ?').all(now) as { stepId: string, at: number }[]) {
+    for (const row of context.db.prepare('SELECT item_id AS stepId, handed_over_at AS at FROM outbox WHERE handed_over_at > ?').all(now) as { stepId: string, at: number }[]) {
       const key = `${row.at} ${row.stepId}`
       gone.set(key, (gone.get(key) ?? 0) + 1)
     }
@@ -112,164 +112,164 @@ describe('what is said to go out', () => {
   })
 
   it('stands on the rail and on Today, and follows every change', async () => {
-    const { house, courseId, listId, tagId } = await furnish(openHouse())
-    expect(railView(house).posts).toEqual([])
-    visit(house, 'ada@example.com')
-    expect(railView(house).posts).toMatchObject([{ stepId: 'one', people: 1 }, { stepId: 'two', title: 'two' }, { stepId: 'three' }])
-    await moveTo(house, thursdayNoon + HOUR)
-    expect(railView(house)).toMatchObject({ now: thursdayNoon + HOUR, movingTo: null, backlog: 0 })
-    expect(todayView(house).goingOut!.map(send => [send.stepId, send.at, send.people])).toEqual([['two', thursdayNoon + DAY, 1], ['three', Date.UTC(2026, 10, 29, 8), 1]])
-    saveCourse(house, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again: 'once', steps: [step('one', { kind: 'at-once' }), step('two', { kind: 'elapsed', count: 5, unit: 'days', from: 'previous' }, email('two, renamed'))] })
-    expect(railView(house).posts!.map(post => post.at)).toEqual([thursdayNoon + DAY, Date.UTC(2026, 10, 29, 8)])
-    await publishChanges(house, courseId)
-    expect(railView(house).posts).toMatchObject([{ at: thursdayNoon + 5 * DAY, title: 'two, renamed' }])
-    leave(house, emailsOfPerson(house.db, 1)[0]!.id, { what: 'everything' })
-    expect(railView(house).posts).toEqual([])
+    const { context, courseId, listId, tagId } = await furnish(openContext())
+    expect(railView(context).posts).toEqual([])
+    visit(context, 'ada@example.com')
+    expect(railView(context).posts).toMatchObject([{ itemId: 'one', people: 1 }, { itemId: 'two', title: 'two' }, { itemId: 'three' }])
+    await moveTo(context, thursdayNoon + HOUR)
+    expect(railView(context)).toMatchObject({ now: thursdayNoon + HOUR, movingTo: null, backlog: 0 })
+    expect(todayView(context).goingOut!.map(send => [send.itemId, send.at, send.people])).toEqual([['two', thursdayNoon + DAY, 1], ['three', Date.UTC(2026, 10, 29, 8), 1]])
+    saveCourse(context, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again: 'once', steps: [step('one', { kind: 'at-once' }), step('two', { kind: 'elapsed', count: 5, unit: 'days', from: 'previous' }, email('two, renamed'))] })
+    expect(railView(context).posts!.map(post => post.at)).toEqual([thursdayNoon + DAY, Date.UTC(2026, 10, 29, 8)])
+    await publishChanges(context, courseId)
+    expect(railView(context).posts).toMatchObject([{ at: thursdayNoon + 5 * DAY, title: 'two, renamed' }])
+    leave(context, emailsOfPerson(context.db, 1)[0]!.id, { what: 'everything' })
+    expect(railView(context).posts).toEqual([])
   })
 })
 
 describe('Today', () => {
-  const titles = (house: Parameters<typeof todayView>[0]) => todayView(house).wantsALook.map(notice => notice.title)
+  const titles = (context: Parameters<typeof todayView>[0]) => todayView(context).needsAttention.map(notice => notice.title)
 
   it('says where to begin while nothing is there', () => {
-    const house = openHouse()
-    expect(todayView(house)).toMatchObject({
+    const context = openContext()
+    expect(todayView(context)).toMatchObject({
       begin: { sender: false, page: false, course: false, tried: false }, goingOut: [], figures: { active: 0, opened28: { value: null } },
     })
-    expect(titles(house)).toEqual(['Say who the emails are from', 'Make a list'])
+    expect(titles(context)).toEqual(['Say who the emails are from', 'Make a list'])
   })
 
   it('tells of what is unfinished, and stops when it is done', async () => {
-    const { house, courseId, listId, tagId } = await furnish(openHouse())
-    expect(titles(house)).toEqual([])
-    const pageId = createPage(house, 'Bench notes')
-    createCourse(house, 'Paper marbling', 'x')
-    expect(titles(house)).toEqual(['Paper marbling is not started', 'Bench notes is not published'])
-    expect(todayView(house).wantsALook.map(notice => notice.to)).toEqual(['/courses/2', `/pages/${pageId}`])
+    const { context, courseId, listId, tagId } = await furnish(openContext())
+    expect(titles(context)).toEqual([])
+    const pageId = createPage(context, 'Bench notes')
+    createCourse(context, 'Paper marbling', 'x')
+    expect(titles(context)).toEqual(['Paper marbling is not started', 'Bench notes is not published'])
+    expect(todayView(context).needsAttention.map(notice => notice.to)).toEqual(['/courses/2', `/pages/${pageId}`])
     const draft = { listId, wayInTagIds: [tagId], again: 'once' as const, steps: [step('one', { kind: 'at-once' }), step('empty', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, { ...email('Later'), body: { type: 'doc', content: [{ type: 'paragraph' }] } })] }
-    saveCourse(house, courseId, 'Fold, Sew, Cover', draft)
-    expect(titles(house)).toContain('Fold, Sew, Cover has changes that are not published')
-    await publishChanges(house, courseId)
-    visit(house, 'ada@example.com')
-    await moveTo(house, thursdayNoon + HOUR)
-    expect(todayView(house).wantsALook).toContainEqual({
+    saveCourse(context, courseId, 'Fold, Sew, Cover', draft)
+    expect(titles(context)).toContain('Fold, Sew, Cover has changes that are not published')
+    await publishChanges(context, courseId)
+    visit(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon + HOUR)
+    expect(todayView(context).needsAttention).toContainEqual({
       tone: 'plain', to: '/courses/1', title: '1 person waits for an email that is not written',
       text: 'Fold, Sew, Cover: write “Later” and publish it. The first of them is to get it Fri 27 Nov, 12:00, in 23 hours.',
     })
-    await moveTo(house, thursdayNoon + DAY)
-    expect(todayView(house).wantsALook).toContainEqual(expect.objectContaining({ tone: 'trouble', text: expect.stringContaining('It should have gone Fri 27 Nov, 12:00.') }))
-    saveCourse(house, courseId, 'Fold, Sew, Cover', { ...draft, steps: [draft.steps[0]!, { ...draft.steps[1]!, content: email('Later') }] })
-    await publishChanges(house, courseId)
-    expect(titles(house).filter(title => title.includes('Fold'))).toEqual([])
-    await moveTo(house, thursdayNoon + 2 * DAY)
-    expect(searchMailbox(house.db, 'ada@', 9, 0).rows.map(mail => [mail.subject, mail.at])).toEqual([['Later, friend', thursdayNoon + DAY], ['one, friend', thursdayNoon]])
+    await moveTo(context, thursdayNoon + DAY)
+    expect(todayView(context).needsAttention).toContainEqual(expect.objectContaining({ tone: 'trouble', text: expect.stringContaining('It should have gone Fri 27 Nov, 12:00.') }))
+    saveCourse(context, courseId, 'Fold, Sew, Cover', { ...draft, steps: [draft.steps[0]!, { ...draft.steps[1]!, content: email('Later') }] })
+    await publishChanges(context, courseId)
+    expect(titles(context).filter(title => title.includes('Fold'))).toEqual([])
+    await moveTo(context, thursdayNoon + 2 * DAY)
+    expect(searchMailbox(context.db, 'ada@', 9, 0).rows.map(mail => [mail.subject, mail.at])).toEqual([['Later, friend', thursdayNoon + DAY], ['one, friend', thursdayNoon]])
   })
 
   it('counts what the practice mailbox refuses, and opens onto the people', async () => {
-    const { house } = await furnish(openHouse())
-    for (const address of ['refused@example.com', 'later@example.com', 'fine@example.com']) visit(house, address)
-    await moveTo(house, thursdayNoon + HOUR)
-    expect(titles(house)).toEqual(['1 email was given up this week', '1 email waits for another try'])
-    expect(subscribersView(house, { ...everybody, trouble: 'waitingAgain' })).toMatchObject({ rows: [{ address: 'later@example.com' }] })
-    await moveTo(house, thursdayNoon + 4 * DAY)
-    expect(titles(house)[0]).toMatch(/^\d+ emails? (was|were) given up this week$/)
-    expect(subscribersView(house, { ...everybody, trouble: 'givenUp' }).rows.map(row => row.address)).toContain('later@example.com')
-    expect(subscribersView(house, { ...everybody, status: 'bounced' })).toMatchObject({ rows: [{ address: 'refused@example.com' }] })
+    const { context } = await furnish(openContext())
+    for (const address of ['refused@example.com', 'later@example.com', 'fine@example.com']) visit(context, address)
+    await moveTo(context, thursdayNoon + HOUR)
+    expect(titles(context)).toEqual(['1 email was given up this week', '1 email waits for another try'])
+    expect(subscribersView(context, { ...everybody, trouble: 'waitingAgain' })).toMatchObject({ rows: [{ address: 'later@example.com' }] })
+    await moveTo(context, thursdayNoon + 4 * DAY)
+    expect(titles(context)[0]).toMatch(/^\d+ emails? (was|were) given up this week$/)
+    expect(subscribersView(context, { ...everybody, trouble: 'givenUp' }).rows.map(row => row.address)).toContain('later@example.com')
+    expect(subscribersView(context, { ...everybody, status: 'bounced' })).toMatchObject({ rows: [{ address: 'refused@example.com' }] })
   })
 })
 
 describe('the table of subscribers', () => {
-  const found = (house: Parameters<typeof subscribersView>[0], part: Partial<SubscribersQuery>) => subscribersView(house, { ...everybody, ...part }).rows.map(row => row.address)
+  const found = (context: Parameters<typeof subscribersView>[0], part: Partial<SubscribersQuery>) => subscribersView(context, { ...everybody, ...part }).rows.map(row => row.address)
 
   it('finds any part of an address or name, and takes no letter for a sign of its own', async () => {
-    const { house } = await furnish(openHouse())
-    for (const [address, name] of [['ada.lovelace@example.com', 'Ada'], ['100%_sure@example.com', 'Bo'], ['o\'neil@example.org', 'Ó Néill'], ['z@example.net', '"; DROP TABLE people; --']] as const) visit(house, address, name)
-    expect(found(house, { search: 'LOVE' })).toEqual(['ada.lovelace@example.com'])
-    expect(found(house, { search: '%' })).toEqual(['100%_sure@example.com'])
-    expect(found(house, { search: '_' })).toEqual(['100%_sure@example.com'])
-    expect(found(house, { search: 'o\'n' })).toEqual(['o\'neil@example.org'])
-    expect(found(house, { search: 'drop table' })).toEqual(['z@example.net'])
-    expect(found(house, { search: '\' OR 1=1 --' })).toEqual([])
-    expect(found(house, { sort: 'address' })).toEqual(['100%_sure@example.com', 'ada.lovelace@example.com', 'o\'neil@example.org', 'z@example.net'])
-    expect(found(house, { sort: 'oldest' })[0]).toBe('ada.lovelace@example.com')
+    const { context } = await furnish(openContext())
+    for (const [address, name] of [['ada.lovelace@example.com', 'Ada'], ['100%_sure@example.com', 'Bo'], ['o\'neil@example.org', 'Ó Néill'], ['z@example.net', '"; DROP TABLE people; --']] as const) visit(context, address, name)
+    expect(found(context, { search: 'LOVE' })).toEqual(['ada.lovelace@example.com'])
+    expect(found(context, { search: '%' })).toEqual(['100%_sure@example.com'])
+    expect(found(context, { search: '_' })).toEqual(['100%_sure@example.com'])
+    expect(found(context, { search: 'o\'n' })).toEqual(['o\'neil@example.org'])
+    expect(found(context, { search: 'drop table' })).toEqual(['z@example.net'])
+    expect(found(context, { search: '\' OR 1=1 --' })).toEqual([])
+    expect(found(context, { sort: 'address' })).toEqual(['100%_sure@example.com', 'ada.lovelace@example.com', 'o\'neil@example.org', 'z@example.net'])
+    expect(found(context, { sort: 'oldest' })[0]).toBe('ada.lovelace@example.com')
   })
 
   it('pages through everybody once, whatever the order', async () => {
-    const { house } = await furnish(openHouse())
-    for (let n = 0; n < 230; n++) visit(house, `p${n}@example.com`, `N${n % 3}`)
+    const { context } = await furnish(openContext())
+    for (let n = 0; n < 230; n++) visit(context, `p${n}@example.com`, `N${n % 3}`)
     for (const sort of ['newest', 'oldest', 'address', 'name'] as const) {
-      const pages = [0, 1, 2, 3].map(page => subscribersView(house, { ...everybody, sort, page }))
+      const pages = [0, 1, 2, 3].map(page => subscribersView(context, { ...everybody, sort, page }))
       expect(pages.map(page => page.rows.length)).toEqual([100, 100, 30, 0])
       expect(new Set(pages.flatMap(page => page.rows.map(row => row.id))).size).toBe(230)
-      expect(subscribersCount(house, everybody).total).toBe(230)
+      expect(subscribersCount(context, everybody).total).toBe(230)
     }
   })
 
   it('shows the same page by whichever way it is found', async () => {
-    const { house, interestId } = await furnish(openHouse())
+    const { context, interestId } = await furnish(openContext())
     for (let n = 0; n < 120; n++) {
-      const id = visit(house, `p${n}@example.com`)
-      if (n % 7 === 0 || (n > 20 && n < 50)) giveTagByHand(house, id, interestId)
-      if (n % 4 === 0) await moveTo(house, house.clock.now() + 60_000)
+      const id = visit(context, `p${n}@example.com`)
+      if (n % 7 === 0 || (n > 20 && n < 50)) giveTagByHand(context, id, interestId)
+      if (n % 4 === 0) await moveTo(context, context.clock.now() + 60_000)
     }
-    const moment = momentOf(house.db, house.clock.now())
+    const moment = momentOf(context.db, context.clock.now())
     const conditions: Condition[] = [{ kind: 'all', of: [] }, { kind: 'tag', tagId: interestId, since: null }, { kind: 'none', of: [{ kind: 'tag', tagId: interestId, since: null }] }, { kind: 'country', is: ['PT'], unknown: false }]
     const reaches: Reach[] = [{ few: 1, more: 2, ratherFew: 1 }, { few: 3, more: 30, ratherFew: 10 }, { few: 3, more: 4, ratherFew: 500 }, { few: 10, more: 110, ratherFew: 1 }, { few: 500, more: 500, ratherFew: 500 }]
     for (const condition of conditions) for (const sort of ['newest', 'oldest'] as const) for (const offset of [0, 10, 40]) {
       const found = reaches.flatMap(reach => ([null, 'at-once', 'one-by-one'] as const).map(slow =>
-        searchPeople(house.db, { search: '', where: toSql(condition, moment), whereEach: toSql(condition, moment, 'each'), slow, sort, limit: 20, offset }, reach).map(row => row.id)))
-      const all = house.db.prepare(`SELECT p.id FROM people p WHERE p.gone IS NULL ORDER BY p.created_at ${sort === 'newest' ? 'DESC' : ''}, p.id ${sort === 'newest' ? 'DESC' : ''}`).pluck().all() as number[]
-      const holding = new Set(peopleIds(house.db, { search: '', where: toSql(condition, moment) }))
+        searchPeople(context.db, { search: '', where: toSql(condition, moment), whereEach: toSql(condition, moment, 'each'), slow, sort, limit: 20, offset }, reach).map(row => row.id)))
+      const all = context.db.prepare(`SELECT p.id FROM people p WHERE p.gone IS NULL ORDER BY p.created_at ${sort === 'newest' ? 'DESC' : ''}, p.id ${sort === 'newest' ? 'DESC' : ''}`).pluck().all() as number[]
+      const holding = new Set(peopleIds(context.db, { search: '', where: toSql(condition, moment) }))
       const expected = all.filter(id => holding.has(id)).slice(offset, offset + 20)
       for (const ids of found) expect(ids).toEqual(expected)
     }
   })
 
   it('holds exactly the people behind each number of a course', async () => {
-    const { house, courseId } = await furnish(openHouse())
-    for (let n = 0; n < 50; n++) insertInventedReader(house.db, visit(house, `p${n}@example.com`), (n * 13) % 100)
-    await moveTo(house, thursdayNoon + 2 * DAY)
-    const { numbers } = courseView(house, courseId)
+    const { context, courseId } = await furnish(openContext())
+    for (let n = 0; n < 50; n++) insertInventedReader(context.db, visit(context, `p${n}@example.com`), (n * 13) % 100)
+    await moveTo(context, thursdayNoon + 2 * DAY)
+    const { numbers } = courseView(context, courseId)
     for (const row of numbers) {
       for (const number of ['waiting', 'sent', 'heldBack', 'opened', 'clicked', 'unsubscribed'] as const) {
-        expect(subscribersCount(house, { ...everybody, behind: { courseId, stepId: row.stepId, number } }).total, `${row.stepId} ${number}`).toBe(row[number])
+        expect(subscribersCount(context, { ...everybody, behind: { courseId, stepId: row.stepId, number } }).total, `${row.stepId} ${number}`).toBe(row[number])
       }
     }
-    const { counts } = courseView(house, courseId)
-    for (const is of ['inside', 'started', 'finished', 'left'] as const) expect(subscribersCount(house, { ...everybody, standing: { courseId, is } }).total, is).toBe(counts[is])
-    expect(subscribersCount(house, { ...everybody, pageId: 1 }).total).toBe(50)
-    expect(subscribersView(house, { ...everybody, pageId: 1 })).toMatchObject({ narrowedTo: 'who opted in on Sheet kit' })
+    const { counts } = courseView(context, courseId)
+    for (const is of ['inside', 'started', 'finished', 'left'] as const) expect(subscribersCount(context, { ...everybody, standing: { courseId, is } }).total, is).toBe(counts[is])
+    expect(subscribersCount(context, { ...everybody, pageId: 1 }).total).toBe(50)
+    expect(subscribersView(context, { ...everybody, pageId: 1 })).toMatchObject({ narrowedTo: 'who opted in on Sheet kit' })
     // Someone who comes in a second time is still one person.
-    const [again] = subscribersView(house, { ...everybody, sort: 'oldest' }).rows
-    await moveTo(house, thursdayNoon + 20 * DAY)
-    visit(house, again!.address)
-    await moveTo(house, thursdayNoon + 21 * DAY)
-    expect(emailsOfPerson(house.db, again!.id).filter(mail => mail.stepId === 'one')).toHaveLength(2)
-    expect(courseView(house, courseId).numbers.find(row => row.stepId === 'one')!.sent).toBe(50)
+    const [again] = subscribersView(context, { ...everybody, sort: 'oldest' }).rows
+    await moveTo(context, thursdayNoon + 20 * DAY)
+    visit(context, again!.address)
+    await moveTo(context, thursdayNoon + 21 * DAY)
+    expect(emailsOfPerson(context.db, again!.id).filter(mail => mail.itemId === 'one')).toHaveLength(2)
+    expect(courseView(context, courseId).numbers.find(row => row.stepId === 'one')!.sent).toBe(50)
   })
 
   it('agrees with the tags and lists', async () => {
-    const { house, courseId, interestId } = await furnish(openHouse())
-    for (let n = 0; n < 50; n++) insertInventedReader(house.db, visit(house, `p${n}@example.com`), (n * 13) % 100)
-    await moveTo(house, thursdayNoon + 2 * DAY)
-    const one = courseView(house, courseId).numbers.find(row => row.stepId === 'one')!
+    const { context, courseId, interestId } = await furnish(openContext())
+    for (let n = 0; n < 50; n++) insertInventedReader(context.db, visit(context, `p${n}@example.com`), (n * 13) % 100)
+    await moveTo(context, thursdayNoon + 2 * DAY)
+    const one = courseView(context, courseId).numbers.find(row => row.stepId === 'one')!
     expect(one.sent).toBe(50)
     expect(one.opened).toBeGreaterThanOrEqual(one.clicked)
     expect(one.clicked).toBeGreaterThan(0)
     // Whoever pressed the one button has its tag: the list of tags, the table and the step agree.
-    expect(tagLines(house).find(tag => tag.id === interestId)!.people).toBe(one.clicked)
-    expect(subscribersCount(house, { ...everybody, tagId: interestId }).total).toBe(one.clicked)
-    expect(subscribersView(house, { ...everybody, tagId: interestId })).toMatchObject({ narrowedTo: 'with the tag interest: coptic' })
-    expect(listLines(house)[0]!.people).toBe(subscribersCount(house, { ...everybody, listId: 1 }).total)
+    expect(tagLines(context).find(tag => tag.id === interestId)!.people).toBe(one.clicked)
+    expect(subscribersCount(context, { ...everybody, tagId: interestId }).total).toBe(one.clicked)
+    expect(subscribersView(context, { ...everybody, tagId: interestId })).toMatchObject({ narrowedTo: 'with the tag interest: coptic' })
+    expect(listLines(context)[0]!.people).toBe(subscribersCount(context, { ...everybody, listId: 1 }).total)
   })
 })
 
 describe('a subscriber\'s page', () => {
   it('tells the whole story from the first page to the last email, newest first, each with its cause', async () => {
-    const { house } = await furnish(openHouse())
-    const id = visit(house, 'ada@example.com', 'Ada', 'Asia/Tokyo')
-    await moveTo(house, thursdayNoon + 10 * DAY)
-    const view = subscriberView(house, id)
+    const { context } = await furnish(openContext())
+    const id = visit(context, 'ada@example.com', 'Ada', 'Asia/Tokyo')
+    await moveTo(context, thursdayNoon + 10 * DAY)
+    const view = subscriberView(context, id)
     expect(view.person).toMatchObject({ firstName: 'Ada', zone: 'Asia/Tokyo', status: 'active' })
     expect(view.events.map(sayEvent).reverse()).toEqual([
       'opted in on Sheet kit', 'is now active', 'joined the list letters', 'got the tag sheet kit', 'joined the course Fold, Sew, Cover',
@@ -286,31 +286,31 @@ describe('a subscriber\'s page', () => {
 
 describe('a change of zone', () => {
   it('plans unsent local times anew, and leaves elapsed ones', async () => {
-    const { house } = await furnish(openHouse())
-    const id = visit(house, 'ada@example.com')
-    await moveTo(house, thursdayNoon + HOUR)
+    const { context } = await furnish(openContext())
+    const id = visit(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon + HOUR)
     const settings = { name: 'Saltmarsh', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua', currency: 'EUR', smtpUrl: null }
-    saveSettings(house, { ...settings, zone: 'America/New_York' })
-    await moveTo(house, thursdayNoon + 10 * DAY)
-    const times = emailsOfPerson(house.db, id).map(mail => mail.plannedAt).reverse()
+    saveSettings(context, { ...settings, zone: 'America/New_York' })
+    await moveTo(context, thursdayNoon + 10 * DAY)
+    const times = emailsOfPerson(context.db, id).map(mail => mail.plannedAt).reverse()
     // 29 November 08:00 in New York is 13:00 UTC.
     expect(times).toEqual([thursdayNoon, thursdayNoon + DAY, Date.UTC(2026, 10, 29, 13)])
-    expect(() => saveSettings(house, { ...settings, zone: 'Mars/Olympus' })).toThrow(/time zone/)
+    expect(() => saveSettings(context, { ...settings, zone: 'Mars/Olympus' })).toThrow(/time zone/)
   })
 })
 
 describe('the practice mailbox', () => {
   it('reads back from the very bytes what the preview had shown', async () => {
-    const { house, listId } = await furnish(openHouse())
-    visit(house, 'ada@example.com', 'Ada')
-    await moveTo(house, thursdayNoon + DAY)
-    const [two] = searchMailbox(house.db, 'two', 9, 0).rows
-    const mail = await mailView(house, two!.id)
-    const preview = await previewEmail(house, email('two'), listId, 'Ada', 'list')
+    const { context, listId } = await furnish(openContext())
+    visit(context, 'ada@example.com', 'Ada')
+    await moveTo(context, thursdayNoon + DAY)
+    const [two] = searchMailbox(context.db, 'two', 9, 0).rows
+    const mail = await mailView(context, two!.id)
+    const preview = await previewEmail(context, email('two'), listId, 'Ada', 'list')
     expect(mail.subject).toBe(preview.subject)
     const withoutAddresses = (text: string) => text.replace(/https?:\S+|#(?=\s)/g, '').replace(/\s+/g, ' ').trim()
     expect(withoutAddresses(mail.text)).toBe(withoutAddresses(preview.text))
     expect(mail).toMatchObject({ from: 'Ines <ines@saltmarsh.example.com>', to: 'Ada <ada@example.com>', openedAt: null })
-    await expect(mailView(house, 999)).rejects.toThrow(/not in the practice mailbox/)
+    await expect(mailView(context, 999)).rejects.toThrow(/not in the practice mailbox/)
   })
 })

@@ -21,10 +21,10 @@ import { InputProblem } from '#usecases/problem'
 import { courseView } from '#usecases/views/course'
 import { forecast } from '#usecases/views/forecast'
 import { beginPause, endPause } from '#usecases/inner/pauses'
-import { write } from '#usecases/inner/transaction'
+import { transact } from '#usecases/inner/transaction'
 import { appendEvent } from '#data/events'
 import { rowsOf } from './dump'
-import { DAY, email, furnish, HOUR, moveTo, openHouse, step, tag, thursdayNoon, visit, type Setting, type Workshop } from './workshop'
+import { DAY, email, furnish, HOUR, moveTo, openContext, step, tag, thursdayNoon, visit, type Setting, type Workshop } from './workshop'
 
 const MINUTE = 60_000
 const base = (id: string) => ({ id, when: { kind: 'at-once' as const }, ifPast: 'at-once' as const, zone: 'workspace' as const })
@@ -36,74 +36,74 @@ const reader = { agent: 'A browser', robot: false, certain: false }
 const asking = (interestId: number) => step('one', { kind: 'at-once' }, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: interestId } }] } }))
 
 const said = (at: number | null) => at === null ? 'not' : Object.values(localOf(at, 'Europe/Lisbon')).join(' ')
-const sent = (house: Workshop, id: number) => emailsOfPerson(house.db, id).reverse().map(one => `${one.stepId} ${said(one.handedOverAt)}`)
-const mailOf = (house: Workshop, id: number) => emailsOfPerson(house.db, id).at(-1)!.id
-const story = (house: Workshop, id: number) => eventsOfPerson(house.db, id).reverse().map(sayEvent)
+const sent = (context: Workshop, id: number) => emailsOfPerson(context.db, id).reverse().map(one => `${one.itemId} ${said(one.handedOverAt)}`)
+const mailOf = (context: Workshop, id: number) => emailsOfPerson(context.db, id).at(-1)!.id
+const story = (context: Workshop, id: number) => eventsOfPerson(context.db, id).reverse().map(sayEvent)
 
-const asked = (most = 24): Promise<Setting> => furnish(openHouse(), ({ interestId }) => [
+const asked = (most = 24): Promise<Setting> => furnish(openContext(), ({ interestId }) => [
   asking(interestId), hold(clicked, most, [step('yes', hours(1))], [step('again', hours(2))]), step('last', hours(24)),
 ])
 
 describe('a hold', () => {
   it('ends by a click in the email it names, at the time of the click and once the click is judged; else at its limit', async () => {
-    const { house, courseId } = await asked()
-    const [keen, silent, late] = ['keen', 'silent', 'late'].map(name => visit(house, `${name}@example.com`))
-    await moveTo(house, thursdayNoon + 5 * HOUR)
-    recordClick(house, mailOf(house, keen!), 0, reader)
-    await moveTo(house, thursdayNoon + 24 * HOUR + MINUTE)
-    recordClick(house, mailOf(house, late!), 0, reader)
-    await moveTo(house, thursdayNoon + 10 * DAY)
-    expect(sent(house, keen!)).toEqual(['one 2026-11-26 12:00', 'yes 2026-11-26 18:00', 'last 2026-11-27 18:00'])
-    for (const id of [silent!, late!]) expect(sent(house, id)).toEqual(['one 2026-11-26 12:00', 'again 2026-11-27 14:00', 'last 2026-11-28 14:00'])
-    expect(story(house, keen!)).toEqual(expect.arrayContaining(['waits in Fold, Sew, Cover until something happens', 'went on in Fold, Sew, Cover because what was waited for happened']))
-    expect(courseView(house, courseId).ways).toEqual(expect.arrayContaining([{ stepId: 'h', wayId: 'did', people: 1 }, { stepId: 'h', wayId: 'did-not', people: 2 }]))
+    const { context, courseId } = await asked()
+    const [keen, silent, late] = ['keen', 'silent', 'late'].map(name => visit(context, `${name}@example.com`))
+    await moveTo(context, thursdayNoon + 5 * HOUR)
+    recordClick(context, mailOf(context, keen!), 0, reader)
+    await moveTo(context, thursdayNoon + 24 * HOUR + MINUTE)
+    recordClick(context, mailOf(context, late!), 0, reader)
+    await moveTo(context, thursdayNoon + 10 * DAY)
+    expect(sent(context, keen!)).toEqual(['one 2026-11-26 12:00', 'yes 2026-11-26 18:00', 'last 2026-11-27 18:00'])
+    for (const id of [silent!, late!]) expect(sent(context, id)).toEqual(['one 2026-11-26 12:00', 'again 2026-11-27 14:00', 'last 2026-11-28 14:00'])
+    expect(story(context, keen!)).toEqual(expect.arrayContaining(['waits in Fold, Sew, Cover until something happens', 'went on in Fold, Sew, Cover because what was waited for happened']))
+    expect(courseView(context, courseId).ways).toEqual(expect.arrayContaining([{ stepId: 'h', wayId: 'did', people: 1 }, { stepId: 'h', wayId: 'did-not', people: 2 }]))
   })
 
   it('a click in the last second counts, though it is judged after the limit', async () => {
-    const { house } = await asked()
-    const id = visit(house, 'p@example.com')
-    await moveTo(house, thursdayNoon + 24 * HOUR - 1000)
-    recordClick(house, mailOf(house, id), 0, reader)
-    await moveTo(house, thursdayNoon + 3 * DAY)
-    expect(sent(house, id)[1]).toBe('yes 2026-11-27 12:59')
+    const { context } = await asked()
+    const id = visit(context, 'p@example.com')
+    await moveTo(context, thursdayNoon + 24 * HOUR - 1000)
+    recordClick(context, mailOf(context, id), 0, reader)
+    await moveTo(context, thursdayNoon + 3 * DAY)
+    expect(sent(context, id)[1]).toBe('yes 2026-11-27 12:59')
   })
 
   it('on an email that was held back goes the other way at once: nobody waits for what cannot come', async () => {
-    const { house, tagId, listId } = await asked()
+    const { context, tagId, listId } = await asked()
     // The course brings them in, but the list that it mails by has been left.
-    const id = visit(house, 'p@example.com')
-    house.db.prepare(`UPDATE list_members SET left_at = ? WHERE person_id = ? AND list_id = ?`).run(thursdayNoon, id, listId)
-    await moveTo(house, thursdayNoon + HOUR)
-    expect(hasTag(house.db, tagId, id)).toBe(true)
-    expect(emailsOfPerson(house.db, id).at(-1)).toMatchObject({ stepId: 'one', status: 'held back' })
-    const way = eventsOfPerson(house.db, id).find(({ kind }) => kind === 'took-way')
+    const id = visit(context, 'p@example.com')
+    context.db.prepare(`UPDATE list_members SET left_at = ? WHERE person_id = ? AND list_id = ?`).run(thursdayNoon, id, listId)
+    await moveTo(context, thursdayNoon + HOUR)
+    expect(hasTag(context.db, tagId, id)).toBe(true)
+    expect(emailsOfPerson(context.db, id).at(-1)).toMatchObject({ itemId: 'one', status: 'held back' })
+    const way = eventsOfPerson(context.db, id).find(({ kind }) => kind === 'took-way')
     expect([way?.detail, said(way!.at)]).toEqual(['did-not', '2026-11-26 12:00'])
   })
 
   it('stands still while they pause, and what is left of it begins to run again', async () => {
-    const { house } = await asked()
-    const id = visit(house, 'p@example.com')
-    await moveTo(house, thursdayNoon + 4 * HOUR)
-    const pause = (work: (causeId: number) => void) => write(house, () => work(appendEvent(house.db, 'paused', house.clock.now(), { personId: id })))
-    pause(causeId => beginPause(house.db, id, { at: house.clock.now(), untilAt: thursdayNoon + 30 * DAY, causeId }))
-    await moveTo(house, thursdayNoon + 50 * HOUR)
-    expect(enrolmentsOfPerson(house.db, id)).toMatchObject([{ stepId: 'h', dueAt: null }])
-    pause(causeId => endPause(house.db, id, house.clock.now(), causeId))
-    await moveTo(house, thursdayNoon + 5 * DAY)
+    const { context } = await asked()
+    const id = visit(context, 'p@example.com')
+    await moveTo(context, thursdayNoon + 4 * HOUR)
+    const pause = (work: (causeId: number) => void) => transact(context, () => work(appendEvent(context.db, 'paused', context.clock.now(), { personId: id })))
+    pause(causeId => beginPause(context.db, id, { at: context.clock.now(), untilAt: thursdayNoon + 30 * DAY, causeId }))
+    await moveTo(context, thursdayNoon + 50 * HOUR)
+    expect(enrolmentsOfPerson(context.db, id)).toMatchObject([{ stepId: 'h', dueAt: null }])
+    pause(causeId => endPause(context.db, id, context.clock.now(), causeId))
+    await moveTo(context, thursdayNoon + 5 * DAY)
     // 24 hours and the 46 of the pause, and two more.
-    expect(sent(house, id)[1]).toBe(`again ${said(thursdayNoon + 72 * HOUR)}`)
+    expect(sent(context, id)[1]).toBe(`again ${said(thursdayNoon + 72 * HOUR)}`)
   })
 })
 
 describe('forks and actions', () => {
   async function forked() {
-    const setting = await furnish(openHouse())
-    const { house, interestId, listId } = setting
-    const done = saveTag(house, null, tag('asked'))
-    const other = createCourse(house, 'Buyers', 'b1')
-    saveCourse(house, other, 'Buyers', { listId, wayInTagIds: [], again: 'once', steps: [step('b1', { kind: 'at-once' })] })
-    await startCourse(house, other)
-    const { name, draft } = findCourse(house.db, setting.courseId)!
+    const setting = await furnish(openContext())
+    const { context, interestId, listId } = setting
+    const done = saveTag(context, null, tag('asked'))
+    const other = createCourse(context, 'Buyers', 'b1')
+    saveCourse(context, other, 'Buyers', { listId, wayInTagIds: [], again: 'once', steps: [step('b1', { kind: 'at-once' })] })
+    await startCourse(context, other)
+    const { name, draft } = findCourse(context.db, setting.courseId)!
     const steps: DraftStep[] = [
       step('one', { kind: 'at-once' }),
       { ...base('f'), when: hours(3), kind: 'fork', ways: [{ id: 'coptic', who: has(interestId), steps: [step('in', hours(1)), { ...base('e'), kind: 'end' }] }], otherwise: [
@@ -111,67 +111,67 @@ describe('forks and actions', () => {
       ] },
       step('last', hours(24)),
     ]
-    saveCourse(house, setting.courseId, name, { ...draft, steps })
-    await publishChanges(house, setting.courseId)
+    saveCourse(context, setting.courseId, name, { ...draft, steps })
+    await publishChanges(context, setting.courseId)
     return { ...setting, done, other, steps, draft, name }
   }
 
   it('read what is known as they are reached; actions have their cause, and begin another course', async () => {
-    const { house, interestId, done } = await forked()
-    const [likes, not] = ['likes', 'not'].map(name => visit(house, `${name}@example.com`))
-    await moveTo(house, thursdayNoon + 2 * HOUR)
-    giveTagByHand(house, likes!, interestId)
-    await moveTo(house, thursdayNoon + 5 * DAY)
-    expect(sent(house, likes!)).toEqual(['one 2026-11-26 12:00', 'in 2026-11-26 16:00'])
-    expect(sent(house, not!)).toEqual(['one 2026-11-26 12:00', 'b1 2026-11-26 15:00', 'last 2026-11-27 15:00'])
-    expect([hasTag(house.db, done, likes!), hasTag(house.db, done, not!)]).toEqual([false, true])
-    expect(openTodos(house.db)).toMatchObject([{ personId: not, text: 'ask them', ruleId: null }])
-    expect(story(house, not!)).toEqual(expect.arrayContaining(['went on in Fold, Sew, Cover by the way for everybody else', 'came to what Fold, Sew, Cover does', 'got the tag asked, by a course']))
-    const events = eventsOfPerson(house.db, not!)
+    const { context, interestId, done } = await forked()
+    const [likes, not] = ['likes', 'not'].map(name => visit(context, `${name}@example.com`))
+    await moveTo(context, thursdayNoon + 2 * HOUR)
+    giveTagByHand(context, likes!, interestId)
+    await moveTo(context, thursdayNoon + 5 * DAY)
+    expect(sent(context, likes!)).toEqual(['one 2026-11-26 12:00', 'in 2026-11-26 16:00'])
+    expect(sent(context, not!)).toEqual(['one 2026-11-26 12:00', 'b1 2026-11-26 15:00', 'last 2026-11-27 15:00'])
+    expect([hasTag(context.db, done, likes!), hasTag(context.db, done, not!)]).toEqual([false, true])
+    expect(openTodos(context.db)).toMatchObject([{ personId: not, text: 'ask them', ruleId: null }])
+    expect(story(context, not!)).toEqual(expect.arrayContaining(['went on in Fold, Sew, Cover by the way for everybody else', 'came to what Fold, Sew, Cover does', 'got the tag asked, by a course']))
+    const events = eventsOfPerson(context.db, not!)
     const got = events.find(event => event.kind === 'got-tag' && event.tagName === 'asked')!
     expect(events.find(({ id }) => id === got.causeId)?.kind).toBe('did-step')
-    expect(tagsOfPerson(house.db, not!).map(({ name }) => name)).toContain('asked')
+    expect(tagsOfPerson(context.db, not!).map(({ name }) => name)).toContain('asked')
   })
 
   it('the rail reckons with the ways that people took before', async () => {
-    const { house, interestId } = await forked()
+    const { context, interestId } = await forked()
     for (let n = 0; n < 8; n++) {
-      const id = visit(house, `before${n}@example.com`)
-      if (n < 6) giveTagByHand(house, id, interestId)
+      const id = visit(context, `before${n}@example.com`)
+      if (n < 6) giveTagByHand(context, id, interestId)
     }
-    await moveTo(house, thursdayNoon + 10 * HOUR)
-    for (let n = 0; n < 40; n++) visit(house, `p${n}@example.com`)
+    await moveTo(context, thursdayNoon + 10 * HOUR)
+    for (let n = 0; n < 40; n++) visit(context, `p${n}@example.com`)
     const coming = new Map<string, number>()
-    for (const { stepId, people } of forecast(house, 7 * DAY)) coming.set(stepId, (coming.get(stepId) ?? 0) + people)
+    for (const { itemId: stepId, people } of forecast(context, 7 * DAY)) coming.set(stepId, (coming.get(stepId) ?? 0) + people)
     // Of eight six went in; a way nobody took is not impossible, so each counts one more: 7 of 10 go in.
     expect(coming.get('in')).toBe(28)
     expect(coming.get('last')).toBe(12 + 2)
   })
 
   it('changed while people stand inside: nobody gets anything twice, and who stood in a lost way goes on behind it', async () => {
-    const { house, courseId, interestId, draft, name } = await forked()
-    const id = visit(house, 'p@example.com')
-    giveTagByHand(house, id, interestId)
-    await moveTo(house, thursdayNoon + 3 * HOUR + MINUTE)
-    expect(enrolmentsOfPerson(house.db, id).map(({ stepId }) => stepId)).toContain('in')
-    saveCourse(house, courseId, name, { ...draft, steps: [step('one', { kind: 'at-once' }), step('last', hours(24))] })
-    await publishChanges(house, courseId)
-    await moveTo(house, thursdayNoon + 5 * DAY)
-    expect(sent(house, id)).toEqual(['one 2026-11-26 12:00', 'last 2026-11-27 15:00'])
+    const { context, courseId, interestId, draft, name } = await forked()
+    const id = visit(context, 'p@example.com')
+    giveTagByHand(context, id, interestId)
+    await moveTo(context, thursdayNoon + 3 * HOUR + MINUTE)
+    expect(enrolmentsOfPerson(context.db, id).map(({ stepId }) => stepId)).toContain('in')
+    saveCourse(context, courseId, name, { ...draft, steps: [step('one', { kind: 'at-once' }), step('last', hours(24))] })
+    await publishChanges(context, courseId)
+    await moveTo(context, thursdayNoon + 5 * DAY)
+    expect(sent(context, id)).toEqual(['one 2026-11-26 12:00', 'last 2026-11-27 15:00'])
   })
 
   it('what is unfinished keeps the course from starting, at its step; what names something gone is refused', async () => {
-    const { house, courseId, name, draft, interestId } = await forked()
-    const save = (steps: DraftStep[]) => saveCourse(house, courseId, name, { ...draft, steps })
+    const { context, courseId, name, draft, interestId } = await forked()
+    const save = (steps: DraftStep[]) => saveCourse(context, courseId, name, { ...draft, steps })
     save([step('one', { kind: 'at-once' }), { ...base('f'), kind: 'fork', ways: [], otherwise: [] }, { ...base('d'), kind: 'do', then: [] }, hold({ kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'gone' } }, 1, [], []), { ...base('j'), kind: 'jump', toId: 'd' }, { ...base('k'), kind: 'jump', toId: '' }])
-    const missing = courseView(house, courseId).outlook.missing.map(({ stepId, problem }) => `${stepId}: ${problem}`)
+    const missing = courseView(context, courseId).outlook.missing.map(({ stepId, problem }) => `${stepId}: ${problem}`)
     expect(missing).toEqual([
       'f: A fork needs one way with a condition, besides the one for everybody else.', 'd: Say what is done.', 'h: It waits for an email that is not in this course any more.', 'k: Say before which step it goes on.',
     ])
     // The hold on its way lets time pass; without it the jump would go round at once.
     save([step('one', { kind: 'at-once' }), { ...base('d'), kind: 'do', then: [{ kind: 'give-tag', tagId: interestId }] }, { ...base('j'), kind: 'jump', toId: 'd' }])
-    expect(courseView(house, courseId).outlook.missing).toMatchObject([{ stepId: 'j', problem: expect.stringContaining('without any time passing') }])
-    await expect(publishChanges(house, courseId)).rejects.toThrow(InputProblem)
+    expect(courseView(context, courseId).outlook.missing).toMatchObject([{ stepId: 'j', problem: expect.stringContaining('without any time passing') }])
+    await expect(publishChanges(context, courseId)).rejects.toThrow(InputProblem)
     expect(() => save([{ ...base('d'), kind: 'do', then: [{ kind: 'give-tag', tagId: 999 }] }])).toThrow(InputProblem)
     expect(() => save([step('one', { kind: 'at-once' }), step('one', hours(1))])).toThrow(InputProblem)
   })
@@ -180,18 +180,18 @@ describe('forks and actions', () => {
 describe('a course with everything in it', () => {
   it('played in one move of 40 days leaves every row as in moves of a day', { timeout: 60_000 }, async () => {
     const live = async (days: number) => {
-      const { house, interestId, courseId } = await furnish(openHouse())
-      const { name, draft } = findCourse(house.db, courseId)!
-      const done = saveTag(house, null, tag('done'))
-      saveCourse(house, courseId, name, { ...draft, again: 'after-ending', steps: [
+      const { context, interestId, courseId } = await furnish(openContext())
+      const { name, draft } = findCourse(context.db, courseId)!
+      const done = saveTag(context, null, tag('done'))
+      saveCourse(context, courseId, name, { ...draft, again: 'after-ending', steps: [
         asking(interestId), hold(clicked, 30, [step('yes', { kind: 'next-weekday', weekday: 1, time: '08:00' })], [{ ...base('d'), kind: 'do', then: [{ kind: 'give-tag', tagId: done }, { kind: 'score', points: 2 }] }]),
         { ...base('f'), kind: 'fork', when: { kind: 'next-time', time: '09:00' }, ways: [{ id: 'w', who: has(done), steps: [step('third', hours(5))] }], otherwise: [step('fourth', { kind: 'months', count: 1, time: '07:00', from: 'joining' })] },
         step('last', hours(24)),
       ] })
-      await publishChanges(house, courseId)
-      for (let n = 0; n < 12; n++) inventReader(house, visit(house, `p${n}@example.com`), n * 9)
-      for (let at = 1; at <= 40; at += days) await moveTo(house, thursdayNoon + Math.min(40, at + days - 1) * DAY)
-      const rows: Record<string, string[]> = { ...rowsOf(house.db), practice_clock: [] }
+      await publishChanges(context, courseId)
+      for (let n = 0; n < 12; n++) inventReader(context, visit(context, `p${n}@example.com`), n * 9)
+      for (let at = 1; at <= 40; at += days) await moveTo(context, thursdayNoon + Math.min(40, at + days - 1) * DAY)
+      const rows: Record<string, string[]> = { ...rowsOf(context.db), practice_clock: [] }
       return rows
     }
     const [many, one] = [await live(1), await live(40)]

@@ -1,4 +1,4 @@
-/** A practice or live house on a real SQLite file in a folder of its own, with the parts a story needs. */
+/** A practice or live workspace on a real SQLite file in a folder of its own, with the parts a story needs. */
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -13,14 +13,14 @@ import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import type { Carrier, Mail } from '#core/ports'
 import type { CourseDraft, DraftEmail, DraftStep } from '#core/sequence/draft'
-import type { When } from '#core/time/when'
+import type { Timing } from '#core/time/when'
 import { openDatabase, type Database } from '#data/connection'
 import { deliver } from '#data/mailbox'
 import { migrate } from '#data/migrate'
 import { practiceClock, setPracticeClock, askPracticeClock } from '#data/workspace'
 import { standinOn, webhooksOn, type CheckoutStandin } from '#runtime/payments'
 import { createPracticeCaller } from '#standins/caller'
-import { createPracticeLooker } from '#standins/looker'
+import { createPracticeLinkChecker } from '#standins/linkChecker'
 import { createMailbox } from '#standins/mailbox'
 import { createReaders } from '#standins/readers'
 import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
@@ -30,7 +30,7 @@ import { confirm } from '#usecases/arrive/confirm'
 import { optIn } from '#usecases/arrive/optIn'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import { startCourse } from '#usecases/courses/publish'
-import type { EngineHouse } from '#usecases/house'
+import type { EngineContext } from '#usecases/context'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { foundWorkspace, saveSettings } from '#usecases/settings/workspace'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
@@ -85,9 +85,9 @@ export interface Options {
 const TEST_KEYS = { session: '', signing: Buffer.from('a signing key for tests only, 32') }
 
 /** With the payment stand-in, whose webhooks come without a line. */
-export interface Workshop extends EngineHouse { standin: CheckoutStandin }
+export interface Workshop extends EngineContext { standin: CheckoutStandin }
 
-export function openHouse(options: Options = {}): Workshop {
+export function openContext(options: Options = {}): Workshop {
   const mode = options.mode ?? 'practice'
   const db = openCopy(options.file ?? join(temporaryFolder(), 'porch.db'))
   foundWorkspace(db, { mode, key: 'k1', name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', at: thursdayNoon })
@@ -95,8 +95,8 @@ export function openHouse(options: Options = {}): Workshop {
   const clock = { now: () => mode === 'practice' ? practiceClock(db)!.nowAt : options.clock!.at }
   const signer = createSigner(TEST_KEYS.signing, `${mode}/k1`)
   const baseUrl = 'http://localhost:3000/practice'
-  const standin = standinOn(db, { signer, baseUrl, clock, webhooks, deliver: async (headers, body) => mustBeTaken(receiveWebhook(house, headers, body)) })
-  const house: Workshop = {
+  const standin = standinOn(db, { signer, baseUrl, clock, webhooks, deliver: async (headers, body) => mustBeTaken(receiveWebhook(context, headers, body)) })
+  const context: Workshop = {
     db,
     mode,
     clock,
@@ -113,14 +113,14 @@ export function openHouse(options: Options = {}): Workshop {
     wake() {},
     carrier: options.carrier ?? createMailbox({ deliver: mail => deliver(db, mail) }),
     caller: createPracticeCaller(),
-    looker: createPracticeLooker(),
+    linkChecker: createPracticeLinkChecker(),
     readers: mode === 'practice' ? createReaders('tests') : null,
     owner: options.owner ?? 'engine-1',
     async breathe() {},
     trouble: options.trouble ?? (() => {}),
     stage() {},
   }
-  return house
+  return context
 }
 
 export const email = (workingTitle: string, more: Partial<MessageContent> = {}): MessageContent => ({
@@ -131,7 +131,7 @@ export const email = (workingTitle: string, more: Partial<MessageContent> = {}):
   ...more,
 })
 
-export const step = (id: string, when: When, content: MessageContent = email(id), more: Partial<DraftEmail> = {}): DraftEmail => ({
+export const step = (id: string, when: Timing, content: MessageContent = email(id), more: Partial<DraftEmail> = {}): DraftEmail => ({
   id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', content, ...more,
 })
 
@@ -143,21 +143,21 @@ export function atOncePage(headline = ''): PageContent {
   return { ...page, confirming: { ...page.confirming, who: 'nobody' } }
 }
 
-export interface Setting { house: Workshop, pageId: number, listId: number, tagId: number, interestId: number, courseId: number }
+export interface Setting { context: Workshop, pageId: number, listId: number, tagId: number, interestId: number, courseId: number }
 
 /** A list, two tags, a published page that gives the first, and a running course that it starts. */
-export async function furnish(house: Workshop, steps?: (ids: { interestId: number }) => DraftStep[], again: CourseDraft['again'] = 'after-ending'): Promise<Setting> {
-  saveSettings(house, {
+export async function furnish(context: Workshop, steps?: (ids: { interestId: number }) => DraftStep[], again: CourseDraft['again'] = 'after-ending'): Promise<Setting> {
+  saveSettings(context, {
     name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com',
     postalAddress: 'Rua do Cais 3\n1200-000 Lisboa', currency: 'EUR', smtpUrl: null,
   })
-  const listId = saveList(house, null, { name: 'letters', publicName: 'Letters from the bench', description: 'A letter now and then.' })
-  const tagId = saveTag(house, null, tag('sheet kit'))
-  const interestId = saveTag(house, null, tag('interest: coptic'))
-  const pageId = createPage(house, 'Sheet kit')
-  savePage(house, pageId, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...atOncePage('The sheet kit'), listIds: [listId], tagIds: [tagId] } })
-  await publishPage(house, pageId)
-  const courseId = createCourse(house, 'Fold, Sew, Cover', 'one')
+  const listId = saveList(context, null, { name: 'letters', publicName: 'Letters from the bench', description: 'A letter now and then.' })
+  const tagId = saveTag(context, null, tag('sheet kit'))
+  const interestId = saveTag(context, null, tag('interest: coptic'))
+  const pageId = createPage(context, 'Sheet kit')
+  savePage(context, pageId, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...atOncePage('The sheet kit'), listIds: [listId], tagIds: [tagId] } })
+  await publishPage(context, pageId)
+  const courseId = createCourse(context, 'Fold, Sew, Cover', 'one')
   const three = () => [
     step('one', { kind: 'at-once' }, email('one', {
       body: { type: 'doc', content: [
@@ -168,30 +168,30 @@ export async function furnish(house: Workshop, steps?: (ids: { interestId: numbe
     step('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }),
     step('three', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }),
   ]
-  saveCourse(house, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again, steps: steps?.({ interestId }) ?? three() })
-  await startCourse(house, courseId)
-  return { house, pageId, listId, tagId, interestId, courseId }
+  saveCourse(context, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again, steps: steps?.({ interestId }) ?? three() })
+  await startCourse(context, courseId)
+  return { context, pageId, listId, tagId, interestId, courseId }
 }
 
-export function visit(house: EngineHouse, address: string, firstName = '', zone = ''): number {
-  const { personId } = optIn(house, { slug: 'sheet-kit', email: address, firstName, zone, ip: '192.0.2.7' })
+export function visit(context: EngineContext, address: string, firstName = '', zone = ''): number {
+  const { personId } = optIn(context, { slug: 'sheet-kit', email: address, firstName, zone, ip: '192.0.2.7' })
   // As if they had clicked before: what a stranger may have typed stands in no email.
-  if (firstName) nameIsTheirs(house.db, personId)
+  if (firstName) nameIsTheirs(context.db, personId)
   return personId
 }
 
 /** Opts in again and answers the email that asks whether it was them: who left comes back no other way. */
-export function visitAndConfirm(house: EngineHouse, address: string): number {
-  const personId = visit(house, address)
-  for (const { id } of waitingOfPerson(house.db, personId)) confirm(house, id)
+export function visitAndConfirm(context: EngineContext, address: string): number {
+  const personId = visit(context, address)
+  for (const { id } of waitingOfPerson(context.db, personId)) confirm(context, id)
   return personId
 }
 
 /** Moves the practice clock and plays what comes due. */
-export async function moveTo(house: EngineHouse, at: number): Promise<void> {
-  askPracticeClock(house.db, at)
-  await play(house, at)
-  setPracticeClock(house.db, at)
+export async function moveTo(context: EngineContext, at: number): Promise<void> {
+  askPracticeClock(context.db, at)
+  await play(context, at)
+  setPracticeClock(context.db, at)
 }
 
 /** A carrier that keeps what it was given and answers as told. */

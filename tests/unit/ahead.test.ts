@@ -2,7 +2,7 @@
 import fc from 'fast-check'
 import { IANAZone } from 'luxon'
 import { describe, expect, it } from 'vitest'
-import { ALIKE, dependsOf, QUARTER, reckoner, sendsUntil, type Alike } from '#core/sequence/ahead'
+import { EQUAL_SHARES, dependsOf, QUARTER, forecaster, sendsUntil, type Cohort } from '#core/sequence/ahead'
 import type { Enrolment } from '#core/sequence/journey'
 import type { SampleFacts } from '#core/sequence/dates'
 import { allSteps, type Program, type Step } from '#core/sequence/program'
@@ -35,20 +35,20 @@ const anyHours = fc.constantFrom(ALWAYS, ALWAYS, daily([1, 2, 3, 4, 5], '08:00',
 
 describe('what comes to many', () => {
   it('is what comes to each of them, in the stretch of time it comes in, whichever of them was reckoned first', { timeout: 60_000 }, () => {
-    const grains = new Map<number, number>()
+    const buckets = new Map<number, number>()
     fc.assert(fc.property(anyProgram, anyInstant, anyZone, fc.option(anyZone), anyHours, fc.nat(6), fc.array(fc.nat(9)), fc.integer({ min: 0, max: 20 * DAY }), fc.array(fc.integer({ min: 0, max: 3 * DAY }), { minLength: 2, maxLength: 4 }), (program, at, workspaceZone, personZone, hours, standsAt, done, joinedBefore, dues) => {
       const steps = allSteps<Step>(program.steps)
       const { id: stepId } = steps[standsAt % steps.length]!
       // Some of it they had already, perhaps of what is still ahead: steps can be moved while they stand inside.
       const doneStepIds = [...new Set(done.map(n => steps[n % steps.length]!.id))].filter(id => id !== stepId)
-      const { grain, joining } = dependsOf(program)
-      grains.set(grain, (grains.get(grain) ?? 0) + 1)
+      const { bucket, joining } = dependsOf(program)
+      buckets.set(bucket, (buckets.get(bucket) ?? 0) + 1)
       const facts: SampleFacts = { workspaceZone, personZone, hours, dateOf: () => null }
-      const whole = (instant: number) => Math.floor(instant / grain) * grain
+      const whole = (instant: number) => Math.floor(instant / bucket) * bucket
       const until = at + 40 * DAY
       const before = joining ? whole(joinedBefore) : joinedBefore
-      const alike: Alike = { stepId, doneStepIds, justAsked: before === 0 && doneStepIds.length === 0, limitAfter: null, joinedBefore: joining ? before : null }
-      const many = reckoner(until, program, alike, facts, ALIKE)
+      const alike: Cohort = { stepId, doneStepIds, justAsked: before === 0 && doneStepIds.length === 0, limitAfter: null, joinedBefore: joining ? before : null }
+      const many = forecaster(until, program, alike, facts, EQUAL_SHARES)
       for (const due of dues) {
         const dueAt = at + due
         const joinedAt = dueAt - before
@@ -59,16 +59,16 @@ describe('what comes to many', () => {
       }
     }), { numRuns: 1500 })
     // It was tried with every grain that there is.
-    expect([...grains.keys()].sort((a, b) => a - b)).toEqual([1, MINUTE, QUARTER])
-    expect(Math.min(...grains.values())).toBeGreaterThan(30)
+    expect([...buckets.keys()].sort((a, b) => a - b)).toEqual([1, MINUTE, QUARTER])
+    expect(Math.min(...buckets.values())).toBeGreaterThan(30)
   })
 
   it('tells seconds apart where a moment just past is passed over', () => {
     const program: Program = { steps: [{ id: 'a', kind: 'email', when: { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' }, ifPast: 'at-once', zone: 'workspace', messageId: 1 }, { id: 'b', kind: 'email', when: { kind: 'calendar-day', day: 0, time: '13:00', from: 'previous' }, ifPast: 'skip', zone: 'workspace', messageId: 2 }] }
     const noon = Date.UTC(2026, 10, 26, 12)
-    const coming = reckoner(noon + DAY, program, { stepId: 'a', doneStepIds: [], justAsked: false, limitAfter: null, joinedBefore: null }, { workspaceZone: 'UTC', personZone: null, hours: ALWAYS, dateOf: () => null }, ALIKE)
-    expect(dependsOf(program).grain).toBe(1)
-    expect([noon + HOUR, noon + HOUR + 1].map(dueAt => coming(dueAt).map(({ stepId }) => stepId))).toEqual([['a', 'b'], ['a']])
+    const sendsFrom = forecaster(noon + DAY, program, { stepId: 'a', doneStepIds: [], justAsked: false, limitAfter: null, joinedBefore: null }, { workspaceZone: 'UTC', personZone: null, hours: ALWAYS, dateOf: () => null }, EQUAL_SHARES)
+    expect(dependsOf(program).bucket).toBe(1)
+    expect([noon + HOUR, noon + HOUR + 1].map(dueAt => sendsFrom(dueAt).map(({ stepId }) => stepId))).toEqual([['a', 'b'], ['a']])
   })
 
   it('is whole again where ways meet at the same moment, so that no range is said where nothing is open', () => {
@@ -78,8 +78,8 @@ describe('what comes to many', () => {
       { ...mail('last', 0), when: { kind: 'next-time', time: '18:00' } },
     ] }
     const noon = Date.UTC(2026, 10, 26, 12)
-    const coming = reckoner(noon + DAY, program, { stepId: 'f', doneStepIds: [], justAsked: false, limitAfter: null, joinedBefore: null }, { workspaceZone: 'UTC', personZone: null, hours: ALWAYS, dateOf: () => null }, () => [0.2, 0.3, 0.5])(noon)
-    expect(coming.map(({ stepId, after, part }) => [stepId, after / HOUR, part])).toEqual([['in1', 2, 0.2], ['last', 6, 1], ['in2', 2, 0.3]])
+    const sendsFrom = forecaster(noon + DAY, program, { stepId: 'f', doneStepIds: [], justAsked: false, limitAfter: null, joinedBefore: null }, { workspaceZone: 'UTC', personZone: null, hours: ALWAYS, dateOf: () => null }, () => [0.2, 0.3, 0.5])(noon)
+    expect(sendsFrom.map(({ stepId, after, part }) => [stepId, after / HOUR, part])).toEqual([['in1', 2, 0.2], ['last', 6, 1], ['in2', 2, 0.3]])
   })
 })
 

@@ -26,7 +26,7 @@ describe('a condition read aloud', () => {
     [{ kind: 'all', of: [{ kind: 'all', of: [tag(1), { kind: 'any', of: [tag(2), { kind: 'list', listId: 1, is: 'left' }] }] }, { kind: 'none', of: [{ kind: 'status', is: ['bounced', 'complained'] }] }] }, 'with the tag TAG and (with the tag OTHER or who left the list LIST), but never who are bounced or complained'],
     [{ kind: 'all', of: [{ kind: 'any', of: [tag(1), tag(2)] }, { kind: 'none', of: [] }] }, 'with the tag TAG or with the tag OTHER'],
     [{ kind: 'any', of: [] }, 'who are nobody at all'],
-    [{ kind: 'email', fate: 'opened', which: { courseId: 1, stepId: 'one' }, within: { kind: 'last-days', days: 7 }, times: 1, url: null }, 'who opened EMAIL of COURSE in the last 7 days'],
+    [{ kind: 'email', fate: 'opened', which: { kind: 'course', ownerId: 1, itemId: 'one' }, within: { kind: 'last-days', days: 7 }, times: 1, url: null }, 'who opened EMAIL of COURSE in the last 7 days'],
     [{ kind: 'email', fate: 'clicked', which: null, within: null, times: 3, url: 'https://example.com/a' }, 'who clicked in at least 3 emails (the link https://example.com/a)'],
     [{ kind: 'arrived', when: { kind: 'before', at } }, 'who arrived before Thu 26 Nov 2026'],
     [{ kind: 'country', is: ['PT', 'GB'], unknown: true }, 'from Portugal, United Kingdom or an unknown country'],
@@ -39,7 +39,7 @@ describe('a condition read aloud', () => {
   it('says what is gone, and never a hole', () => {
     const leaves: Leaf[] = [
       tag(9), { kind: 'list', listId: 9, is: 'joined' }, { kind: 'segment', segmentId: 9 }, { kind: 'opted-in', pageId: 9, within: null }, { kind: 'course', courseId: 9, is: 'inside', stepId: 'x' }, { kind: 'field', fieldId: 9, test: { is: 'known' } },
-      ...EMAIL_FATES.flatMap((fate): Leaf[] => [null, { courseId: 9, stepId: null }, { courseId: 9, stepId: 'x' }].flatMap(which => [1, 2].map((times): Leaf => ({ kind: 'email', fate, which, within: null, times, url: null })))),
+      ...EMAIL_FATES.flatMap((fate): Leaf[] => [null, { kind: 'course' as const, ownerId: 9, itemId: null }, { kind: 'course' as const, ownerId: 9, itemId: 'x' }].flatMap(which => [1, 2].map((times): Leaf => ({ kind: 'email', fate, which, within: null, times, url: null })))),
       { kind: 'may-be-mailed' }, { kind: 'consent', is: 'missing' }, { kind: 'zone', is: [] }, { kind: 'status', is: [] }, { kind: 'sample', hundredths: 250, salt: 1 }, { kind: 'last-read', by: 'uncertain', within: { kind: 'since', at } },
     ]
     for (const leaf of leaves) expect(sayLeaf(leaf, noNames)).toMatch(/^(?!.*(undefined|null|\s\s)).{8,}$/)

@@ -9,7 +9,7 @@ import { ALWAYS } from '#core/time/hours'
 import { HOUR } from '#core/time/zone'
 
 const noon = Date.UTC(2026, 10, 26, 12)
-const facts: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
+const facts: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }
 
 /** `a; b +24h; fork[in +2h | out]`, as it stands in the table. */
 function read(text: string): Program {

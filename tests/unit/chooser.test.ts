@@ -5,7 +5,7 @@ import { fieldsOf, giftsOf, missingForPublishing, newPage, type PageContent } fr
 import { newForm, readAnswers, type Ask, type Typed } from '#core/page/form'
 import { formHtml } from '#core/page/formHtml'
 import { noMark, editMark } from '#core/page/editing'
-import { answers } from '#core/page/pieces/words'
+import { answers } from '#core/page/templates/words'
 import { newResultPage, neverPicked, pickResult, type AnswerTest, type ResultPage } from '#core/page/result'
 import { endingOf, redirectsOf } from '#core/page/thanks'
 import { pageFrom } from '#core/page/stored'

@@ -7,17 +7,17 @@ import { nearestReturn, nextOccurrence, standingSince } from '#core/sequence/com
 import { newEmail, type CourseDraft, type DraftStep } from '#core/sequence/draft'
 import { hasComeTo, type EmailStep, type Program, type Step } from '#core/sequence/program'
 import { ALWAYS } from '#core/time/hours'
-import type { When } from '#core/time/when'
+import type { Timing } from '#core/time/when'
 import { localOf } from '#core/time/zone'
 
 const HOUR = 3_600_000
 const DAY = 24 * HOUR
 const noon = Date.UTC(2026, 10, 26, 12)
 const zone = 'Europe/Lisbon'
-const facts: Facts = { workspaceZone: zone, personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
-const mail = (id: string, when: When, more: Partial<EmailStep> = {}): EmailStep => ({ id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', messageId: 1, ...more })
-const after = (count: number): When => ({ kind: 'elapsed', count, unit: 'days', from: 'previous' })
-const around = (days: number): When => ({ kind: 'date-field', fieldId: 7, days, time: '09:00', everyMonths: 0 })
+const facts: Facts = { workspaceZone: zone, personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }
+const mail = (id: string, when: Timing, more: Partial<EmailStep> = {}): EmailStep => ({ id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', messageId: 1, ...more })
+const after = (count: number): Timing => ({ kind: 'elapsed', count, unit: 'days', from: 'previous' })
+const around = (days: number): Timing => ({ kind: 'date-field', fieldId: 7, days, time: '09:00', everyMonths: 0 })
 const said = (at: number) => Object.values(localOf(at, zone)).join(' ')
 
 describe('who comes in with a date', () => {
@@ -90,8 +90,8 @@ describe('what a draft changes', () => {
   })
 
   it('left out and empty say the same; doors are told of by what they are', () => {
-    expect(changesBetween(draft([one], { wayInListIds: [], waysOut: [] }), draft([one])).doors).toEqual([])
-    expect(changesBetween(draft([one]), draft([one], { again: 'always', wayInListIds: [2], entry: { kind: 'tag', tagId: 3, since: null } })).doors).toEqual(['wayInListIds', 'entry', 'again'])
+    expect(changesBetween(draft([one], { wayInListIds: [], waysOut: [] }), draft([one])).entryParts).toEqual([])
+    expect(changesBetween(draft([one]), draft([one], { again: 'always', wayInListIds: [2], entry: { kind: 'tag', tagId: 3, since: null } })).entryParts).toEqual(['wayInListIds', 'entry', 'again'])
   })
 
   it('knows a new end, and an end that is one', () => {

@@ -69,7 +69,7 @@ describe('the next opening', () => {
 })
 
 const office = daily([1, 2, 3, 4, 5], '08:00', '18:00')
-const facts: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: office, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
+const facts: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: office, dateOf: () => null, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }
 const email = (id: string, more: Partial<EmailStep> = {}): EmailStep => ({ id, kind: 'email', when: { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, ifPast: 'at-once', zone: 'workspace', messageId: 1, ...more })
 const said = (at: number | null) => at === null ? null : Object.values(localOf(at, 'Europe/Lisbon')).join(' ')
 const dates = (program: Program, at: number) => datesFor(program, at, facts).map(({ plannedAt }) => said(plannedAt))

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { NO_LIMITS, RANKS, turnOf, type Limits } from '#core/outbox/limits'
+import { NO_LIMITS, RANKS, quotaVerdict, type Limits } from '#core/sending/quota'
 import { addDays, localOf } from '#core/time/zone'
 
 const DAY = 86_400_000
@@ -12,38 +12,38 @@ const limits = (more: Partial<Limits>): Limits => ({ ...NO_LIMITS, ...more })
 
 describe('how many emails one person gets', () => {
   it('is not limited where nothing is said, and a gap only moves the sending', () => {
-    expect(turnOf(NO_LIMITS, 'course', noon, zone, { sentAt: [noon, noon, noon], planned: [] })).toEqual({ kind: 'goes' })
-    expect(turnOf(limits({ gapMinutes: 90 }), 'course', noon, zone, { sentAt: [noon - 30 * 60_000, noon - DAY], planned: [] })).toEqual({ kind: 'waits', until: noon + 60 * 60_000, why: 'gap' })
+    expect(quotaVerdict(NO_LIMITS, 'course', noon, zone, { sentAt: [noon, noon, noon], planned: [] })).toEqual({ kind: 'goes' })
+    expect(quotaVerdict(limits({ gapMinutes: 90 }), 'course', noon, zone, { sentAt: [noon - 30 * 60_000, noon - DAY], planned: [] })).toEqual({ kind: 'waits', until: noon + 60 * 60_000, why: 'gap' })
     // Exactly so far apart is far enough.
-    expect(turnOf(limits({ gapMinutes: 30 }), 'course', noon, zone, { sentAt: [noon - 30 * 60_000], planned: [] })).toEqual({ kind: 'goes' })
+    expect(quotaVerdict(limits({ gapMinutes: 30 }), 'course', noon, zone, { sentAt: [noon - 30 * 60_000], planned: [] })).toEqual({ kind: 'goes' })
   })
 
   it('a day is one of the calendar of the reader; what is too many goes at the same clock time of the first day with room', () => {
     const two = limits({ aDay: 2 })
-    expect(turnOf(two, 'course', noon, zone, { sentAt: [noon - HOUR, noon - 13 * HOUR], planned: [] })).toEqual({ kind: 'goes' })
-    expect(turnOf(two, 'course', noon, zone, { sentAt: [noon - HOUR, noon - 11 * HOUR], planned: [] })).toEqual({ kind: 'waits', until: noon + DAY, why: 'too-many-emails' })
+    expect(quotaVerdict(two, 'course', noon, zone, { sentAt: [noon - HOUR, noon - 13 * HOUR], planned: [] })).toEqual({ kind: 'goes' })
+    expect(quotaVerdict(two, 'course', noon, zone, { sentAt: [noon - HOUR, noon - 11 * HOUR], planned: [] })).toEqual({ kind: 'waits', until: noon + DAY, why: 'too-many-emails' })
     // In Auckland it is one in the morning of the next day already.
-    expect(turnOf(two, 'course', noon, 'Pacific/Auckland', { sentAt: [noon - 2 * HOUR, noon - 11 * HOUR], planned: [] })).toEqual({ kind: 'goes' })
-    expect(turnOf({ ...two, tooMany: 'drop' }, 'course', noon, zone, { sentAt: [noon - HOUR, noon - 2 * HOUR], planned: [] })).toEqual({ kind: 'drops' })
+    expect(quotaVerdict(two, 'course', noon, 'Pacific/Auckland', { sentAt: [noon - 2 * HOUR, noon - 11 * HOUR], planned: [] })).toEqual({ kind: 'goes' })
+    expect(quotaVerdict({ ...two, tooMany: 'drop' }, 'course', noon, zone, { sentAt: [noon - HOUR, noon - 2 * HOUR], planned: [] })).toEqual({ kind: 'drops' })
   })
 
   it('a week is any seven days: it goes on the day on which the oldest falls out of them', () => {
-    expect(turnOf(limits({ aWeek: 2 }), 'course', noon, zone, { sentAt: [noon - 5 * DAY, noon - 2 * DAY], planned: [] })).toEqual({ kind: 'waits', until: noon + 2 * DAY, why: 'too-many-emails' })
+    expect(quotaVerdict(limits({ aWeek: 2 }), 'course', noon, zone, { sentAt: [noon - 5 * DAY, noon - 2 * DAY], planned: [] })).toEqual({ kind: 'waits', until: noon + 2 * DAY, why: 'too-many-emails' })
   })
 
   it('across a change of the clocks the same clock time is meant', () => {
     const before = Date.UTC(2026, 9, 24, 7) // 08:00 of summer time
-    expect(turnOf(limits({ aDay: 1 }), 'course', before, zone, { sentAt: [before - HOUR], planned: [] })).toEqual({ kind: 'waits', until: Date.UTC(2026, 9, 25, 8), why: 'too-many-emails' })
+    expect(quotaVerdict(limits({ aDay: 1 }), 'course', before, zone, { sentAt: [before - HOUR], planned: [] })).toEqual({ kind: 'waits', until: Date.UTC(2026, 9, 25, 8), why: 'too-many-emails' })
   })
 
   it('yields to what stands before it in the written order, and only for that day', () => {
     const one = limits({ aDay: 1 })
     expect(RANKS).toEqual(['bought', 'course', 'rule'])
-    expect(turnOf(one, 'course', noon, zone, { sentAt: [], planned: [{ at: noon + 3 * HOUR, rank: 'bought', isBefore: false }] }).kind).toBe('waits')
-    for (const [rank, planned] of [['course', 'course'], ['course', 'rule'], ['bought', 'course']] as const) expect(turnOf(one, rank, noon, zone, { sentAt: [], planned: [{ at: noon, rank: planned, isBefore: false }] })).toEqual({ kind: 'goes' })
-    expect(turnOf(one, 'course', noon, zone, { sentAt: [], planned: [{ at: noon + DAY, rank: 'bought', isBefore: false }] })).toEqual({ kind: 'goes' })
+    expect(quotaVerdict(one, 'course', noon, zone, { sentAt: [], planned: [{ at: noon + 3 * HOUR, rank: 'bought', isBefore: false }] }).kind).toBe('waits')
+    for (const [rank, planned] of [['course', 'course'], ['course', 'rule'], ['bought', 'course']] as const) expect(quotaVerdict(one, rank, noon, zone, { sentAt: [], planned: [{ at: noon, rank: planned, isBefore: false }] })).toEqual({ kind: 'goes' })
+    expect(quotaVerdict(one, 'course', noon, zone, { sentAt: [], planned: [{ at: noon + DAY, rank: 'bought', isBefore: false }] })).toEqual({ kind: 'goes' })
     // The next day is taken, too.
-    expect(turnOf(one, 'rule', noon, zone, { sentAt: [noon], planned: [{ at: noon + DAY, rank: 'bought', isBefore: false }] })).toMatchObject({ until: noon + 2 * DAY })
+    expect(quotaVerdict(one, 'rule', noon, zone, { sentAt: [noon], planned: [{ at: noon + DAY, rank: 'bought', isBefore: false }] })).toMatchObject({ until: noon + 2 * DAY })
   })
 
   it('never lets more through than it says, whatever comes when', () => {
@@ -56,11 +56,11 @@ describe('how many emails one person gets', () => {
         if (n > 2000) throw new Error('one of them waits for ever')
         const at = Math.min(...waiting)
         waiting.splice(waiting.indexOf(at), 1)
-        const turn = turnOf(anyLimit, 'course', at, zone, { sentAt, planned: [] })
-        if (turn.kind === 'goes') sentAt.push(at)
-        else if (turn.kind === 'waits') {
-          if (turn.until <= at) throw new Error('it would wait for what is past')
-          waiting.push(turn.until)
+        const verdict = quotaVerdict(anyLimit, 'course', at, zone, { sentAt, planned: [] })
+        if (verdict.kind === 'goes') sentAt.push(at)
+        else if (verdict.kind === 'waits') {
+          if (verdict.until <= at) throw new Error('it would wait for what is past')
+          waiting.push(verdict.until)
         }
       }
       const sorted = [...sentAt].sort((a, b) => a - b)
@@ -73,6 +73,6 @@ describe('how many emails one person gets', () => {
       }
       expect(sentAt.length).toBe(minutes.length)
     }), { numRuns: 300 })
-    expect(turnOf(NO_LIMITS, 'rule', noon, zone, none)).toEqual({ kind: 'goes' })
+    expect(quotaVerdict(NO_LIMITS, 'rule', noon, zone, none)).toEqual({ kind: 'goes' })
   })
 })

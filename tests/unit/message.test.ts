@@ -7,7 +7,7 @@ import { compileMessage } from '#core/message/compile'
 import type { BlockNode, Line, MessageContent } from '#core/message/content'
 import { isWritten, linksOf, plainLine } from '#core/message/content'
 import { listHeaders, messageIdOf, slugOf } from '#core/message/headers'
-import { newLook } from '#core/page/look'
+import { newTheme } from '#core/page/theme'
 import type { PageContent } from '#core/page/content'
 import { renderOptIn, renderThanks, renderWait } from '#core/page/render'
 import { everyPage } from '../everyPage'
@@ -99,9 +99,9 @@ describe('headers', () => {
   })
 
   it('Message-IDs differ where the key does, and only there', () => {
-    const key = { kind: 'course' as const, thingId: 1, personId: 2, stepId: 's', visit: 1, purpose: 'first' }
+    const key = { kind: 'course' as const, ownerId: 1, personId: 2, itemId: 's', occasion: '1' }
     expect(messageIdOf(key, 'k', 'example.com')).toBe(messageIdOf({ ...key }, 'k', 'example.com'))
-    const others = [{ ...key, thingId: 2 }, { ...key, personId: 3 }, { ...key, stepId: 't' }, { ...key, visit: 2 }, { ...key, purpose: 'repeat' }]
+    const others = [{ ...key, ownerId: 2 }, { ...key, personId: 3 }, { ...key, itemId: 't' }, { ...key, occasion: '2' }, { ...key, occasion: '1-again' }]
     expect(new Set([key, ...others].map(one => messageIdOf(one, 'k', 'example.com'))).size).toBe(6)
     expect(messageIdOf(key, 'k', 'example.com')).not.toBe(messageIdOf(key, 'other', 'example.com'))
   })
@@ -134,10 +134,10 @@ it('a page keeps a place beside its text only where a picture stands there', () 
   const face = { senderName: '', postalAddress: '', files: { css: '/a.css', script: null } }
   const place = (html: string) => /picture-(\w+)/.exec(html)![1]
   const draw = (content: PageContent) => place(renderOptIn({ ...face, content, action: '', url: '', touch: NO_TOUCH, pictures: new Map(), fields: new Map(), at: path => path, now: 0, zone: 'UTC' }))
-  const look = { ...newLook(), picture: 'right' as const }
-  const page = { ...everyPage('words'), look }
+  const theme = { ...newTheme(), picture: 'right' as const }
+  const page = { ...everyPage('words'), theme }
   expect([draw(page), draw({ ...page, sections: page.sections.map(section => ({ ...section, hidden: section.kind === 'picture' })) }), draw({ ...page, sections: page.sections.filter(({ kind }) => kind !== 'picture') })]).toEqual(['right', 'inside', 'inside'])
-  expect([place(renderThanks({ ...face, thanks: page.thanks, look })), place(renderWait({ ...face, headline: '', text: page.thanks.text, look, senderAddress: '' }))]).toEqual(['inside', 'inside'])
+  expect([place(renderThanks({ ...face, thanks: page.thanks, theme })), place(renderWait({ ...face, headline: '', text: page.thanks.text, theme, senderAddress: '' }))]).toEqual(['inside', 'inside'])
 })
 
 it('an opt-in page shows what was typed and obeys none of it', () => {

@@ -5,7 +5,7 @@ import { inParts, share } from '#core/money/divide'
 import { MOST_AMOUNT } from '#core/money/money'
 import { codeKey, couponProblem, cutPrice, pricesWith, type Coupon } from '#core/offers/coupon'
 import { dueAt, paymentsOf, type Price } from '#core/offers/price'
-import { isTakenBack, reckon, type Told } from '#core/offers/purchase'
+import { isTakenBack, tally, type PaymentFact } from '#core/offers/purchase'
 import { unused } from '#core/offers/refund'
 import { DAY } from '#core/time/zone'
 
@@ -87,9 +87,9 @@ describe('what has not been used', () => {
 })
 
 describe('what a payment service tells of an order', () => {
-  const paid = (ref: string, at: number, amount = 1000): Told => ({ kind: 'paid', ref, at, amount })
-  const refunded = (ref: string, of: string, at: number, amount: number): Told => ({ kind: 'refunded', ref, of, at, amount })
-  const anyTold: fc.Arbitrary<Told> = fc.oneof(
+  const paid = (ref: string, at: number, amount = 1000): PaymentFact => ({ kind: 'paid', ref, at, amount })
+  const refunded = (ref: string, of: string, at: number, amount: number): PaymentFact => ({ kind: 'refunded', ref, of, at, amount })
+  const anyTold: fc.Arbitrary<PaymentFact> = fc.oneof(
     fc.record({ kind: fc.constant('paid' as const), ref: fc.constantFrom('p1', 'p2'), at: fc.nat(5), amount: fc.integer({ min: 1, max: 1000 }) }),
     fc.record({ kind: fc.constant('refused' as const), ref: fc.constantFrom('p3', 'p4'), at: fc.nat(9) }),
     fc.record({ kind: fc.constant('refunded' as const), ref: fc.constantFrom('r1', 'r2', 'r3'), of: fc.constantFrom('p1', 'p2', 'p9'), at: fc.nat(9), amount: fc.integer({ min: 1, max: 1200 }) }),
@@ -99,35 +99,35 @@ describe('what a payment service tells of an order', () => {
 
   it('comes to the same in whatever order it is told, and however often', () => {
     fc.assert(fc.property(fc.array(anyTold, { maxLength: 10 }).chain(all => fc.tuple(fc.constant(all), fc.shuffledSubarray([...all, ...all], { minLength: all.length * 2 }))), ([all, again]) => {
-      expect(reckon(again)).toEqual(reckon(all))
+      expect(tally(again)).toEqual(tally(all))
     }))
   })
 
   it('never gives back more than was paid, of the whole or of one payment', () => {
     fc.assert(fc.property(fc.array(anyTold, { maxLength: 12 }), (all) => {
-      const { purchase } = reckon(all)
+      const { purchase } = tally(all)
       for (const payment of purchase?.payments ?? []) expect(payment.refunded).toBeLessThanOrEqual(payment.amount)
       if (purchase) expect([purchase.paid, purchase.refunded]).toEqual([purchase.payments.reduce((sum, { amount }) => sum + amount, 0), purchase.payments.reduce((sum, { refunded }) => sum + refunded, 0)])
     }))
   })
 
   it('is no purchase before a payment came through; what is early waits for it', () => {
-    expect(reckon([{ kind: 'refused', ref: 'p1', at: 1 }, { kind: 'ended', at: 2 }])).toEqual({ purchase: null, uncounted: [] })
+    expect(tally([{ kind: 'refused', ref: 'p1', at: 1 }, { kind: 'ended', at: 2 }])).toEqual({ purchase: null, uncounted: [] })
     const early = refunded('r1', 'p1', 3, 400)
-    expect(reckon([early])).toEqual({ purchase: null, uncounted: [{ told: early, why: 'early' }] })
-    expect(reckon([early, paid('p1', 1)])).toMatchObject({ purchase: { paid: 1000, refunded: 400 }, uncounted: [] })
+    expect(tally([early])).toEqual({ purchase: null, uncounted: [{ fact: early, why: 'early' }] })
+    expect(tally([early, paid('p1', 1)])).toMatchObject({ purchase: { paid: 1000, refunded: 400 }, uncounted: [] })
   })
 
   it('counts a refund in parts to the last unit and not beyond', () => {
     const all = [paid('p1', 1), refunded('r1', 'p1', 2, 600), refunded('r2', 'p1', 3, 401), refunded('r3', 'p1', 4, 400)]
-    const { purchase, uncounted } = reckon(all)
-    expect([purchase!.refunded, isTakenBack(purchase!), uncounted]).toEqual([1000, true, [{ told: all[2], why: 'too-much' }]])
-    expect(isTakenBack(reckon(all.slice(0, 2)).purchase!)).toBe(false)
+    const { purchase, uncounted } = tally(all)
+    expect([purchase!.refunded, isTakenBack(purchase!), uncounted]).toEqual([1000, true, [{ fact: all[2], why: 'too-much' }]])
+    expect(isTakenBack(tally(all.slice(0, 2)).purchase!)).toBe(false)
   })
 
   it('forgets a refused payment once a later one came through', () => {
-    const refusal: Told = { kind: 'refused', ref: 'p2', at: 5 }
-    expect([reckon([paid('p1', 1), refusal]), reckon([paid('p1', 1), refusal, paid('p3', 7)])].map(({ purchase }) => purchase!.refusedAt)).toEqual([5, null])
-    expect(reckon([paid('p1', 1), { kind: 'disputed', of: 'p1', at: 9 }, { kind: 'ended', at: 10 }]).purchase).toMatchObject({ endedAt: 10, payments: [{ disputed: true }] })
+    const refusal: PaymentFact = { kind: 'refused', ref: 'p2', at: 5 }
+    expect([tally([paid('p1', 1), refusal]), tally([paid('p1', 1), refusal, paid('p3', 7)])].map(({ purchase }) => purchase!.refusedAt)).toEqual([5, null])
+    expect(tally([paid('p1', 1), { kind: 'disputed', of: 'p1', at: 9 }, { kind: 'ended', at: 10 }]).purchase).toMatchObject({ endedAt: 10, payments: [{ disputed: true }] })
   })
 })

@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { waitAfter } from '#core/outbox/retry'
-import { verdictOf, type Answer, type Stage } from '#core/outbox/verdict'
-import { addsUp, waveOf, WAVE_RULE, type Answered } from '#core/outbox/wave'
+import { waitAfter } from '#core/sending/retry'
+import { verdictOf, type Answer, type Stage } from '#core/sending/verdict'
+import { addsUp, waveOf, WAVE_RULE, type Answered } from '#core/sending/wave'
 import { judgeClick, judgeOpen } from '#core/reading/judge'
 
 describe('what a mail server\'s answer means', () => {

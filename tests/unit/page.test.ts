@@ -1,9 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { askingTimes, nextOfAsking, outcomeOf } from '#core/page/confirm'
+import { confirmationTimes, nextOfConfirmation, outcomeOf } from '#core/page/confirm'
 import { newPage } from '#core/page/content'
 import { newForm, readAnswers, type PageForm } from '#core/page/form'
-import { answers } from '#core/page/pieces/words'
+import { answers } from '#core/page/templates/words'
 import { fileOfStep, stepOfFile } from '#core/page/promise'
 import { freeSectionId, newSection, SECTION_KINDS } from '#core/page/section'
 import { pageFrom } from '#core/page/stored'
@@ -60,10 +60,10 @@ describe('what a form sent', () => {
 describe('an asking', () => {
   it('is reminded before it ends or not at all, and its yes counts to its last moment', () => {
     fc.assert(fc.property(fc.nat(2e12), fc.integer({ min: 1, max: 60 }), fc.option(fc.integer({ min: 1, max: 720 })), (now, withinDays, afterHours) => {
-      const times = askingTimes({ withinDays, reminder: afterHours === null ? null : { subject: [], afterHours } }, now)
+      const times = confirmationTimes({ withinDays, reminder: afterHours === null ? null : { subject: [], afterHours } }, now)
       expect(times.expiresAt - now).toBe(withinDays * 86_400_000)
       if (times.remindAt !== null) expect([times.remindAt > now, times.remindAt < times.expiresAt]).toEqual([true, true])
-      expect(nextOfAsking({ ...times, remindAt: null })).toBeGreaterThan(times.expiresAt)
+      expect(nextOfConfirmation({ ...times, remindAt: null })).toBeGreaterThan(times.expiresAt)
       const waiting = { state: 'waiting' as const, expiresAt: times.expiresAt }
       expect([outcomeOf(waiting, times.expiresAt), outcomeOf(waiting, times.expiresAt + 1)]).toEqual(['counts', 'too-late'])
     }))

@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { dirname, join, relative, resolve } from 'node:path'
 import { describe, expect, it } from 'vitest'
+import { SEND_KINDS } from '#core/sending/kinds'
 
 const root = join(import.meta.dirname, '../..')
 
@@ -73,4 +74,23 @@ it('SQL stands in data/ only, and where the meanings of a condition stand side b
   const elsewhere = Object.keys(MAY_IMPORT).filter(room => room !== 'data').flatMap(room => filesOf(join(root, room)))
     .filter(file => statements.test(readFileSync(file, 'utf8'))).map(file => relative(root, file))
   expect(elsewhere.sort()).toEqual(['core/audience/sql.ts', 'core/audience/then.ts'])
+})
+
+describe('the kinds of send', () => {
+  const names = Object.keys(SEND_KINDS)
+  /** Lists of two or more of them: as an array, as alternatives of a type, as keys of a record, or as a list in SQL. */
+  const listed = (text: string): string[] => {
+    const found = [...text.matchAll(/(?:'[a-z-]+'\s*[,|]\s*)+'[a-z-]+'/g)].map(([all]) => all.match(/[a-z-]+/g)!)
+    const compared = [...text.matchAll(/(?:kind (?:===|!==|<>|=) '[a-z-]+'\s*(?:\|\||&&|AND|OR)\s*[\w.]*)+kind (?:===|!==|<>|=) '[a-z-]+'/g)].map(([all]) => [...all.matchAll(/'([a-z-]+)'/g)].map(one => one[1]!))
+    return [...found, ...compared].filter(list => list.length > 1 && list.every(name => names.includes(name))).map(list => list.join(', '))
+  }
+
+  it('are listed in their registry, and nowhere else', () => {
+    expect(listed(`kind IN ('course', 'rule')`)).toEqual(['course, rule'])
+    expect(listed(`row.kind !== 'course' && row.kind !== 'rule'`)).toEqual(['course, rule'])
+    const found = Object.keys(MAY_IMPORT).flatMap(room => filesOf(join(root, room)))
+      .filter(file => !/core\/sending\/kinds\.ts$|data\/migrations\//.test(file))
+      .flatMap(file => listed(readFileSync(file, 'utf8')).map(list => `${relative(root, file)}: ${list}`))
+    expect(found).toEqual([])
+  })
 })

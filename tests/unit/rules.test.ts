@@ -4,10 +4,10 @@ import { EVERYBODY, type Condition } from '#core/audience/condition'
 import { fillBlanks, hasBlanks } from '#core/people/tag'
 import { inRules } from '#core/people/replaceMark'
 import { circleAmong, circleThrough, NO_REACH, undoneBy, type Reach } from '#core/rules/circles'
-import { newRule, thingsIn, WHEN_KINDS, type Action, type Rule, type RuleInput, type When } from '#core/rules/rule'
+import { newRule, thingsIn, TRIGGER_KINDS, type Action, type Rule, type RuleInput, type Trigger } from '#core/rules/rule'
 import { sayCircle, sayRule, type RuleNames } from '#core/rules/say'
 import { alsoOnOf, changesOf, followsOf, NOTHING_FOLLOWS, rulesOfList, rulesOfTag, type AlsoOn, type Follows } from '#core/rules/shortForms'
-import { actsAt, DEEPEST_CHAIN, goesOn, indexRules, matches, mayAct, wokenBy, type Happening } from '#core/rules/waking'
+import { actsAt, DEEPEST_CHAIN, goesOn, indexRules, matches, mayAct, wokenBy, type RuleEvent } from '#core/rules/waking'
 import { DAY, HOUR } from '#core/time/zone'
 
 const numbered = (rules: RuleInput[]): Rule[] => rules.map((rule, n) => ({ ...rule, id: n + 1 }))
@@ -17,7 +17,7 @@ const NAMES: RuleNames = {
   zone: 'UTC', lists: letters, tags: letters, pages: letters, results: () => undefined, courses: new Map([...letters].map(([id, name]) => [id, { name, steps: new Map([['s', 'hello']]) }])), segments: letters, offers: letters,
   fields: new Map([[1, { name: 'born', kind: 'date' }], [2, { name: 'level', kind: 'choice' }]]), touches: new Map(), brought: () => '', links: letters, rules: new Map(), hooksIn: letters, hooksOut: letters,
 }
-const NOTHING: Happening = { kind: 'got-tag', pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, linkId: null, fieldId: null, from: null, to: null, offerId: null, segmentId: null, hookId: null, detail: null, text: null }
+const NOTHING: RuleEvent = { kind: 'got-tag', pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, linkId: null, fieldId: null, from: null, to: null, offerId: null, segmentId: null, hookId: null, detail: null, text: null }
 
 describe('the short forms', () => {
   it('of a tag are one rule for each that follows, and can be read back', () => {
@@ -52,11 +52,11 @@ describe('the short forms', () => {
 describe('what wakes a rule', () => {
   it('is the event it names, about its thing or about any', () => {
     const index = indexRules(numbered([newRule({ kind: 'got-tag', thingId: 1 }), newRule({ kind: 'got-tag', thingId: 2 }), newRule({ kind: 'bought', thingId: null }), newRule({ kind: 'bought', thingId: 7 })]))
-    const woken = (happening: Partial<Happening>) => wokenBy(index, { ...NOTHING, ...happening }).map(({ id }) => id)
+    const woken = (happening: Partial<RuleEvent>) => wokenBy(index, { ...NOTHING, ...happening }).map(({ id }) => id)
     expect([woken({ tagIds: [1] }), woken({ tagIds: [2, 1] }), woken({ tagIds: [3] }), woken({ kind: 'bought', offerId: 7 }), woken({ kind: 'bought', offerId: 8 }), woken({ kind: 'renewed', offerId: 7 })]).toEqual([[1], [1, 2], [], [3, 4], [3], []])
   })
 
-  const cases: [string, When, Partial<Happening>, boolean][] = [
+  const cases: [string, Trigger, Partial<RuleEvent>, boolean][] = [
     ['a reader’s click', { kind: 'clicked', thingId: 4 }, { linkId: 4, detail: 'reader' }, true],
     ['no scanner’s', { kind: 'clicked', thingId: 4 }, { linkId: 4, detail: 'scanner' }, false],
     ['no prefetch', { kind: 'opened', thingId: null }, { detail: 'prefetch' }, false],
@@ -121,7 +121,7 @@ describe('a circle', () => {
   it('goes through courses that a tag starts, lists that end them, segments, points and emails, and stops at a rule that is off', () => {
     const reach: Reach = { coursesStartedBy: tag => tag === 1 ? [5] : [], coursesStartedByList: () => [], courses: new Map(), coursesOfList: list => list === 1 ? [5] : [], segments: new Map<number, Condition>([[1, { kind: 'segment', segmentId: 2 }], [2, { kind: 'any', of: [{ kind: 'tag', tagId: 3, since: null }, { kind: 'score', atLeast: 5 }] }]]) }
     const mail: Action = { kind: 'email', listId: 1, messageId: null, content: { workingTitle: 'x', subject: [], preview: [], body: { type: 'doc', content: [] } } }
-    const through = (...list: [When, Action][]) => {
+    const through = (...list: [Trigger, Action][]) => {
       const all = numbered(list.map(([when, action]) => newRule(when, [action])))
       return [circleThrough(all[0]!, all, reach)?.length ?? null, circleThrough({ ...all[0]! }, all.map((rule, n) => ({ ...rule, on: n === 0 })), reach)?.length ?? null]
     }
@@ -165,8 +165,8 @@ describe('a rule as it is told', () => {
   it('is one sentence, whatever it is about, and every kind has its words', () => {
     const rule: RuleInput = { ...newRule({ kind: 'opted-in', thingId: 1 }, [{ kind: 'give-tag', tagId: 2 }, { kind: 'enrol', courseId: 3 }, { kind: 'notice', text: 'look', email: 'daily' }]), who: { kind: 'tag', tagId: 4, since: null }, often: { kind: 'every', days: 7 } }
     expect(sayRule(rule, NAMES)).toBe('When someone opts in on a, only for people with the tag d: give the tag b, begin the course c and tell me “look”, in one email a day, at most every 7 days per person.')
-    const said = WHEN_KINDS.map(kind => sayRule(newRule({ kind, thingId: 1, days: -2, points: 5, stepId: 's' }, [{ kind: 'score', points: -1 }]), NAMES))
-    expect(new Set(said).size).toBe(WHEN_KINDS.length)
+    const said = TRIGGER_KINDS.map(kind => sayRule(newRule({ kind, thingId: 1, days: -2, points: 5, stepId: 's' }, [{ kind: 'score', points: -1 }]), NAMES))
+    expect(new Set(said).size).toBe(TRIGGER_KINDS.length)
     expect(said.every(sentence => sentence.endsWith(': take 1 point off their score.') && !sentence.includes('undefined') && !sentence.includes('gone'))).toBe(true)
   })
 

@@ -11,9 +11,9 @@ import { slugOf } from '#core/message/headers'
 import { rateOf } from '#core/stats/rate'
 import { ALWAYS } from '#core/time/hours'
 import { endDot, sayDay, sayExactly, sayLength, sayMoment, sayWhen, sayZone } from '#core/time/say'
-import type { When } from '#core/time/when'
+import type { Timing } from '#core/time/when'
 import { saySource } from '#core/people/source'
-import { sayBasis, sayPeople, sayRate } from '../../app/look/say'
+import { sayBasis, sayPeople, sayRate } from '../../app/words/say'
 
 const noon = Date.UTC(2026, 10, 26, 12, 0, 5)
 
@@ -35,11 +35,11 @@ describe('times in words', () => {
   })
 
   it('no two kinds of when are worded alike', () => {
-    const whens: When[] = [
+    const whens: Timing[] = [
       { kind: 'at-once' }, { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, { kind: 'elapsed', count: 1, unit: 'days', from: 'joining' }, { kind: 'elapsed', count: 24, unit: 'hours', from: 'previous' },
       { kind: 'calendar-day', day: 1, time: '08:00', from: 'joining' }, { kind: 'calendar-day', day: 1, time: '08:00', from: 'previous' }, { kind: 'calendar-day', day: 0, time: '08:00', from: 'joining' }, { kind: 'calendar-day', day: 2, time: '08:00', from: 'joining' },
       { kind: 'months', count: 1, time: '08:00', from: 'joining' }, { kind: 'months', count: 1, time: '08:00', from: 'previous' }, { kind: 'next-time', time: '08:00' }, { kind: 'next-weekday', weekday: 1, time: '08:00' }, { kind: 'date', date: '2026-11-26', time: '08:00' },
-      ...[0, 12, 3].flatMap(everyMonths => [-7, 0, 1].map((days): When => ({ kind: 'date-field', fieldId: 1, days, time: '08:00', everyMonths }))),
+      ...[0, 12, 3].flatMap(everyMonths => [-7, 0, 1].map((days): Timing => ({ kind: 'date-field', fieldId: 1, days, time: '08:00', everyMonths }))),
     ]
     const words = whens.map(when => sayWhen(when))
     expect(new Set(words).size).toBe(whens.length)

@@ -8,7 +8,7 @@ import { newWaiting } from '#core/offers/waiting'
 import { linesOfPayment, receiptHtml, receiptText, sayReceiptNumber, type Receipt } from '#core/offers/receipt'
 import { sayCut, sayPrice, sayPriceWith, sayStanding } from '#core/offers/say'
 import { standOfPurchase } from '#core/offers/standing'
-import { readTelling, writeTelling, type Telling } from '#core/offers/telling'
+import { readPaymentEvent, writePaymentEvent, type PaymentEvent } from '#core/offers/paymentEvent'
 import type { Price } from '#core/offers/price'
 import { noMark } from '#core/page/editing'
 import { NO_TOUCH } from '#core/page/touch'
@@ -130,15 +130,15 @@ describe('what stands in a webhook', () => {
   const when = fc.integer({ min: 0, max: 4e12 })
   const amount = fc.integer({ min: 1, max: MOST_AMOUNT })
   const words = fc.string({ maxLength: 40 }).map(text => text.trim())
-  const anyTelling: fc.Arbitrary<Telling> = fc.oneof(
-    fc.record({ order: key, told: fc.record({ kind: fc.constant('paid' as const), ref: key, at: when, amount }), currency: fc.constantFrom('EUR', 'JPY'), sale: fc.option(fc.record({ offer: fc.stringMatching(/^[a-z]{1,9}$/), email: words, firstName: words, coupon: words })) }),
-    fc.record({ order: key, told: fc.record({ kind: fc.constant('refunded' as const), ref: key, of: key, at: when, amount }), currency: fc.constantFrom('EUR', 'KWD'), sale: fc.constant(null) }),
-    fc.record({ order: key, told: fc.oneof(fc.record({ kind: fc.constant('refused' as const), ref: key, at: when }), fc.record({ kind: fc.constant('disputed' as const), of: key, at: when }), fc.record({ kind: fc.constant('ended' as const), at: when })), currency: fc.constant(null), sale: fc.constant(null) }),
+  const anyPaymentEvent: fc.Arbitrary<PaymentEvent> = fc.oneof(
+    fc.record({ order: key, fact: fc.record({ kind: fc.constant('paid' as const), ref: key, at: when, amount }), currency: fc.constantFrom('EUR', 'JPY'), sale: fc.option(fc.record({ offer: fc.stringMatching(/^[a-z]{1,9}$/), email: words, firstName: words, coupon: words })) }),
+    fc.record({ order: key, fact: fc.record({ kind: fc.constant('refunded' as const), ref: key, of: key, at: when, amount }), currency: fc.constantFrom('EUR', 'KWD'), sale: fc.constant(null) }),
+    fc.record({ order: key, fact: fc.oneof(fc.record({ kind: fc.constant('refused' as const), ref: key, at: when }), fc.record({ kind: fc.constant('disputed' as const), of: key, at: when }), fc.record({ kind: fc.constant('ended' as const), at: when })), currency: fc.constant(null), sale: fc.constant(null) }),
   )
 
   it('is read as it was written', () => {
-    fc.assert(fc.property(anyTelling, (telling) => {
-      expect(readTelling(writeTelling(telling))).toEqual({ ok: true, telling })
+    fc.assert(fc.property(anyPaymentEvent, (paymentEvent) => {
+      expect(readPaymentEvent(writePaymentEvent(paymentEvent))).toEqual({ ok: true, paymentEvent })
     }))
   })
 
@@ -150,12 +150,12 @@ describe('what stands in a webhook', () => {
     ['part of a cent', body({ amount: 0.5 }), 'data.amount'], ['less than nothing', body({ amount: -1 }), 'data.amount'], ['an amount in words', body({ amount: '4900' }), 'data.amount'], ['more than fits', body({ amount: MOST_AMOUNT + 1 }), 'data.amount'],
     ['an unknown currency', body({ currency: 'BOO' }), 'data.currency'], ['a refund of nothing', body({ amount: 0, refund: 'r' }, { type: 'payment.refunded' }), 'data.amount'], ['a refund without its word', body({}, { type: 'payment.refunded' }), 'data.refund'],
   ])('with %s is refused in words', (_, text, words) => {
-    expect(readTelling(text)).toEqual({ ok: false, problem: expect.stringContaining(words) as string })
+    expect(readPaymentEvent(text)).toEqual({ ok: false, problem: expect.stringContaining(words) as string })
   })
 
   it('of whatever text never throws', () => {
     fc.assert(fc.property(fc.oneof(fc.string(), fc.json(), fc.record({ type: fc.constantFrom('payment.made', 'order.ended'), timestamp: fc.string(), data: fc.jsonValue() }).map(one => JSON.stringify(one))), (text) => {
-      expect(typeof readTelling(text).ok).toBe('boolean')
+      expect(typeof readPaymentEvent(text).ok).toBe('boolean')
     }))
   })
 })

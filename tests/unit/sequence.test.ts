@@ -5,7 +5,7 @@ import type { Enrolment, Facts } from '#core/sequence/journey'
 import { sendsUntil } from '#core/sequence/ahead'
 import { datesFor } from '#core/sequence/dates'
 import type { EmailStep, Program } from '#core/sequence/program'
-import type { When } from '#core/time/when'
+import type { Timing } from '#core/time/when'
 import { ALWAYS } from '#core/time/hours'
 import { UNIT_MS, targetOf } from '#core/time/when'
 import { addDays, dayNumber, instantOf, localOf } from '#core/time/zone'
@@ -13,7 +13,7 @@ import { anyInstant, anyStep, anyTime, anyZone } from './anyStep'
 
 const anyProgram: fc.Arbitrary<Program> = fc.array(anyStep, { minLength: 1, maxLength: 8 })
   .map(steps => ({ steps: steps.map((step, index): EmailStep => ({ id: `s${index}`, kind: 'email', messageId: index, ...step })) }))
-const anyFacts: fc.Arbitrary<Facts> = fc.record({ workspaceZone: anyZone, personZone: fc.option(anyZone) }).map(zoned => ({ ...zoned, hours: ALWAYS, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }))
+const anyFacts: fc.Arbitrary<Facts> = fc.record({ workspaceZone: anyZone, personZone: fc.option(anyZone) }).map(zoned => ({ ...zoned, hours: ALWAYS, dateOf: () => null, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }))
 
 const join = (program: Program, at: number, facts: Facts) => advance(program, null, { kind: 'joined', at, ownAct: true }, facts).enrolment
 
@@ -39,7 +39,7 @@ describe('a calendar day at a clock time', () => {
   it('does not depend on the hour of joining within one local day', () => {
     fc.assert(fc.property(anyZone, fc.nat(6000), anyTime, anyTime, anyTime, (zone, dayNo, first, second, time) => {
       const date = addDays('2015-01-01', dayNo)
-      const when: When = { kind: 'calendar-day', day: 2, time, from: 'joining' }
+      const when: Timing = { kind: 'calendar-day', day: 2, time, from: 'joining' }
       const targets = [first, second].map((clock) => {
         const at = instantOf(date, clock, zone)
         return localOf(at, zone).date === date ? targetOf(when, { joinedAt: at, previousAt: at }, zone, () => null) : null
@@ -91,15 +91,15 @@ describe('a course', () => {
   })
 })
 
-const step = (id: string, when: When, messageId: number | null = 1, ifPast: 'at-once' | 'skip' = 'at-once'): EmailStep => ({ id, kind: 'email', when, ifPast, zone: 'workspace', messageId })
-const lisbon: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
-const days = (count: number, from: 'previous' | 'joining' = 'previous'): When => ({ kind: 'elapsed', count, unit: 'days', from })
+const step = (id: string, when: Timing, messageId: number | null = 1, ifPast: 'at-once' | 'skip' = 'at-once'): EmailStep => ({ id, kind: 'email', when, ifPast, zone: 'workspace', messageId })
+const lisbon: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }
+const days = (count: number, from: 'previous' | 'joining' = 'previous'): Timing => ({ kind: 'elapsed', count, unit: 'days', from })
 const noon = Date.UTC(2026, 10, 26, 12)
 const DAY = 86_400_000
 
 describe('a step whose moment is already past', () => {
   it('goes at once, or is skipped and the next counts from where the person stood', () => {
-    const past: When = { kind: 'calendar-day', day: 0, time: '08:00', from: 'joining' }
+    const past: Timing = { kind: 'calendar-day', day: 0, time: '08:00', from: 'joining' }
     const atOnce = datesFor({ steps: [step('a', past), step('b', days(1))] }, noon, lisbon)
     expect(atOnce.map(date => date.plannedAt)).toEqual([noon, noon + DAY])
     const skipped = datesFor({ steps: [step('a', past, 1, 'skip'), step('b', days(1))] }, noon, lisbon)

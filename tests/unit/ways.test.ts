@@ -12,19 +12,19 @@ import { sendsUntil } from '#core/sequence/ahead'
 import { datesFor } from '#core/sequence/dates'
 import { allSteps, placesOf, type EmailStep, type ForkStep, type HoldStep, type Program, type Step } from '#core/sequence/program'
 import { ALWAYS, daily } from '#core/time/hours'
-import { planOf, type When } from '#core/time/when'
+import { planOf, type Timing } from '#core/time/when'
 import { DAY, HOUR, instantOf } from '#core/time/zone'
 
 const zone = 'Europe/Lisbon'
 const noon = Date.UTC(2026, 10, 26, 12)
-const ATONCE: When = { kind: 'at-once' }
-const hours = (count: number): When => ({ kind: 'elapsed', count, unit: 'hours', from: 'previous' })
-const base = (id: string, when: When = ATONCE) => ({ id, when, ifPast: 'at-once' as const, zone: 'workspace' as const })
-const mail = (id: string, when: When = ATONCE): EmailStep => ({ ...base(id, when), kind: 'email', messageId: 1 })
+const ATONCE: Timing = { kind: 'at-once' }
+const hours = (count: number): Timing => ({ kind: 'elapsed', count, unit: 'hours', from: 'previous' })
+const base = (id: string, when: Timing = ATONCE) => ({ id, when, ifPast: 'at-once' as const, zone: 'workspace' as const })
+const mail = (id: string, when: Timing = ATONCE): EmailStep => ({ ...base(id, when), kind: 'email', messageId: 1 })
 /** A condition that stands for a flag which can be set and taken away. */
 const flag = (n: number): Condition => ({ kind: 'score', atLeast: n })
-const fork = (id: string, ways: [n: number, steps: Step[]][], otherwise: Step[] = [], when: When = ATONCE): ForkStep => ({ ...base(id, when), kind: 'fork', ways: ways.map(([n, steps]) => ({ id: `w${n}`, who: flag(n), steps })), otherwise })
-const hold = (id: string, word: string | number, most: number, did: Step[] = [], didNot: Step[] = [], when: When = ATONCE): HoldStep => ({
+const fork = (id: string, ways: [n: number, steps: Step[]][], otherwise: Step[] = [], when: Timing = ATONCE): ForkStep => ({ ...base(id, when), kind: 'fork', ways: ways.map(([n, steps]) => ({ id: `w${n}`, who: flag(n), steps })), otherwise })
+const hold = (id: string, word: string | number, most: number, did: Step[] = [], didNot: Step[] = [], when: Timing = ATONCE): HoldStep => ({
   ...base(id, when), kind: 'hold', atMost: { count: most, unit: 'hours' }, did, didNot,
   until: typeof word === 'number' ? { kind: 'condition', who: flag(word) } : { kind: 'event', when: { kind: 'todo-done', thingId: null, text: word } },
 })
@@ -39,7 +39,7 @@ function play(program: Program, happenings: Happening[], until = Number.POSITIVE
   const told: Told[] = []
   let now = noon
   const facts: Facts = {
-    workspaceZone: zone, personZone: null, hours: ALWAYS, dateOf: () => null, turnsAt: () => null,
+    workspaceZone: zone, personZone: null, hours: ALWAYS, dateOf: () => null, reevaluateAt: () => null,
     holds: who => happenings.filter(one => 'flag' in one && one.flag === (who as { atLeast: number }).atLeast && one.at <= now).map(one => 'flag' in one && one.on).at(-1) ?? false,
     awaited(awaited, since) {
       const found = happenings.find(one => 'word' in one && one.word === awaited.when.text && one.at >= since && one.at <= now)
@@ -157,8 +157,8 @@ function slowly(program: Program, happenings: Happening[]): { told: Told[], endl
 
 /* Courses and lives, thrown */
 
-const anyWhen: fc.Arbitrary<When> = fc.oneof(fc.constant(ATONCE), fc.integer({ min: 1, max: 30 }).map(hours), fc.record({ kind: fc.constant('calendar-day' as const), day: fc.nat(3), time: fc.constantFrom('08:00', '20:30'), from: fc.constantFrom('previous' as const, 'joining' as const) }))
-interface Sketch { kind: 'email' | 'do' | 'fork' | 'hold' | 'jump' | 'end', when: When, n: number, word: string | number, ways: Sketch[][] }
+const anyWhen: fc.Arbitrary<Timing> = fc.oneof(fc.constant(ATONCE), fc.integer({ min: 1, max: 30 }).map(hours), fc.record({ kind: fc.constant('calendar-day' as const), day: fc.nat(3), time: fc.constantFrom('08:00', '20:30'), from: fc.constantFrom('previous' as const, 'joining' as const) }))
+interface Sketch { kind: 'email' | 'do' | 'fork' | 'hold' | 'jump' | 'end', when: Timing, n: number, word: string | number, ways: Sketch[][] }
 const sketch = fc.letrec<{ step: Sketch, row: Sketch[] }>(tie => ({
   step: fc.record({
     kind: fc.constantFrom<Sketch['kind']>('email', 'email', 'email', 'do', 'fork', 'hold', 'jump', 'end'),
@@ -231,7 +231,7 @@ describe('a hold', () => {
 
   it('passes at once where its condition is true already, and where it cannot happen any more', () => {
     expect(story({ steps: [hold('h', 1, 24, [mail('yes')], [mail('no')])] }, [{ at: noon - HOUR, flag: 1, on: true }])).toEqual(['0 h did', '0 send yes', '0 finished'])
-    const facts: Facts = { workspaceZone: zone, personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'cannot' }) }
+    const facts: Facts = { workspaceZone: zone, personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'cannot' }) }
     const joined = advance(course, null, { kind: 'joined', at: noon, ownAct: true }, facts).enrolment
     const [sent, held] = [1, 2].reduce<Advanced[]>((all, _) => [...all, advance(course, all.at(-1)?.enrolment ?? joined, { kind: 'due', at: noon }, facts)], [])
     expect([sent!.effects[0]!.kind, held!.effects]).toEqual(['send', [{ kind: 'way', step: course.steps[1], wayId: 'did-not', at: noon }]])
@@ -239,7 +239,7 @@ describe('a hold', () => {
 
   it('of a condition that time alone makes true is looked at then', () => {
     const turns = noon + 5 * HOUR
-    const facts: Facts = { workspaceZone: zone, personZone: null, hours: ALWAYS, dateOf: () => null, holds: (_, at) => at >= turns, turnsAt: (_, at) => at < turns ? turns : null, awaited: () => ({ kind: 'open' }) }
+    const facts: Facts = { workspaceZone: zone, personZone: null, hours: ALWAYS, dateOf: () => null, holds: (_, at) => at >= turns, reevaluateAt: (_, at) => at < turns ? turns : null, awaited: () => ({ kind: 'open' }) }
     const program: Program = { steps: [hold('h', 1, 24)] }
     const joined = advance(program, null, { kind: 'joined', at: noon, ownAct: true }, facts).enrolment
     const waits = advance(program, joined, { kind: 'due', at: noon }, facts).enrolment
@@ -274,11 +274,11 @@ describe('the dates of a course with ways', () => {
   })
 
   it('and reckon ahead in parts of people where it is open which way they take; the parts of all ways are one', () => {
-    const state = advance(program, null, { kind: 'joined', at: noon, ownAct: true }, { ...facts, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }).enrolment
+    const state = advance(program, null, { kind: 'joined', at: noon, ownAct: true }, { ...facts, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }).enrolment
     const sends = sendsUntil(program, state, Number.POSITIVE_INFINITY, facts, () => [0.25, 0.75])
     expect(sends.map(({ stepId, part }) => `${stepId} ${part}`)).toEqual(['one 1', 'yes 0.25', 'last 1', 'no 0.75'])
     fc.assert(fc.property(anyProgram, (any) => {
-      const first = advance(any, null, { kind: 'joined', at: noon, ownAct: true }, { ...facts, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }).enrolment
+      const first = advance(any, null, { kind: 'joined', at: noon, ownAct: true }, { ...facts, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }).enrolment
       const parts = new Map<string, number>()
       for (const { stepId, part } of sendsUntil(any, first, noon + 30 * DAY, facts)) parts.set(stepId, (parts.get(stepId) ?? 0) + part)
       // No email goes to more than one person of one.
@@ -288,7 +288,7 @@ describe('the dates of a course with ways', () => {
 })
 
 describe('publishing while people stand inside', () => {
-  const facts: Facts = { workspaceZone: zone, personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
+  const facts: Facts = { workspaceZone: zone, personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }
   const before: Program = { steps: [mail('one'), fork('f', [[1, [mail('in', hours(2))]]], [mail('out', hours(2)), mail('out2', hours(2))]), mail('last', hours(5))] }
   const standing = (stepId: string, more: Partial<Enrolment> = {}): Enrolment => ({ status: 'open', joinedAt: noon, previousAt: noon, stillMs: 0, stepId, dueAt: noon + 2 * HOUR, heldSince: null, limitAt: null, hops: 0, pausedAt: null, resumedAt: null, doneStepIds: ['one'], ownAct: true, ...more })
   const moved = (from: Program, to: Program, state: Enrolment) => advance(to, state, { kind: 'replan', at: noon + HOUR, from, why: 'published' }, facts).enrolment
@@ -329,7 +329,7 @@ describe('publishing while people stand inside', () => {
 describe('a step that is paused', () => {
   it('lets nobody on; lifted, they go on from where they stood, through sending hours', () => {
     const office = daily([1, 2, 3, 4, 5], '08:00', '18:00')
-    const facts: Facts = { workspaceZone: zone, personZone: null, hours: office, dateOf: () => null, holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
+    const facts: Facts = { workspaceZone: zone, personZone: null, hours: office, dateOf: () => null, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }
     const course = (paused: boolean): Program => ({ steps: [mail('one'), { ...mail('two', hours(24)), ...paused && { paused } }] })
     const joined = advance(course(true), null, { kind: 'joined', at: noon, ownAct: true }, facts).enrolment
     const stands = advance(course(true), joined, { kind: 'due', at: noon }, facts).enrolment

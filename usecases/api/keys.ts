@@ -4,8 +4,8 @@ import { SCOPES, type KeyLine, type KeysView, type Scope } from '#core/views/key
 import type { Instant } from '#core/time/zone'
 import { allKeys, endKey, findAnswer, findKeyByDigest, insertKey, keepAnswer, markUsed } from '#data/keys'
 import { DAY } from '#core/time/zone'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { InputProblem, NotThere } from '../problem'
 
 /** A last use is written down at most so often. */
@@ -17,27 +17,27 @@ const KEPT_FOR = DAY
 const digestOf = (secret: string) => createHash('sha256').update(secret).digest('hex')
 
 /** The key itself is told this once. `at`: by the system's clock. */
-export function makeKey(house: House, input: { name: string, scopes: Scope[] }, at: Instant): { id: number, secret: string } {
+export function makeKey(context: WorkspaceContext, input: { name: string, scopes: Scope[] }, at: Instant): { id: number, secret: string } {
   const name = input.name.replace(/\s+/g, ' ').trim()
   if (name === '') throw new InputProblem([{ field: 'name', problem: 'Say what it is for.' }])
   const scopes = SCOPES.filter(scope => input.scopes.includes(scope))
   if (scopes.length === 0) throw new InputProblem([{ field: 'scopes', problem: 'Tick at least one thing that it may do.' }])
-  const secret = `porch_${house.mode}_${randomBytes(32).toString('base64url')}`
-  return { id: write(house, () => insertKey(house.db, { name, digest: digestOf(secret), hint: secret.slice(-4), scopes, at })), secret }
+  const secret = `porch_${context.mode}_${randomBytes(32).toString('base64url')}`
+  return { id: transact(context, () => insertKey(context.db, { name, digest: digestOf(secret), hint: secret.slice(-4), scopes, at })), secret }
 }
 
-export function removeKey(house: House, id: number, at: Instant): void {
-  write(house, () => {
-    if (!endKey(house.db, id, at)) throw new NotThere('This key is not there any more.')
+export function removeKey(context: WorkspaceContext, id: number, at: Instant): void {
+  transact(context, () => {
+    if (!endKey(context.db, id, at)) throw new NotThere('This key is not there any more.')
   })
 }
 
-export const keysView = ({ db, baseUrl }: House): KeysView => ({ keys: allKeys(db), url: `${baseUrl}/v1` })
+export const keysView = ({ db, baseUrl }: WorkspaceContext): KeysView => ({ keys: allKeys(db), url: `${baseUrl}/v1` })
 
 /** Whose key this is, which is used now; undefined for nobody's. */
-export function useKey(house: House, secret: string, at: Instant): KeyLine | undefined {
-  const key = findKeyByDigest(house.db, digestOf(secret))
-  if (key && at - (key.lastUsedAt ?? 0) >= USED_EVERY) write(house, () => markUsed(house.db, key.id, at))
+export function useKey(context: WorkspaceContext, secret: string, at: Instant): KeyLine | undefined {
+  const key = findKeyByDigest(context.db, digestOf(secret))
+  if (key && at - (key.lastUsedAt ?? 0) >= USED_EVERY) transact(context, () => markUsed(context.db, key.id, at))
   return key
 }
 
@@ -45,10 +45,10 @@ export interface Answer { status: number, body: unknown }
 export type Once = { is: 'new' | 'replayed', answer: Answer } | { is: 'other-request' }
 
 /** Does something once for an idempotency key: the same request again gets the first answer, another one under that key is refused. In one transaction with what is done. */
-export function once(house: House, { keyId, idempotencyKey, request, at }: { keyId: number, idempotencyKey: string, request: string, at: Instant }, work: () => Answer): Once {
-  const { db } = house
+export function once(context: WorkspaceContext, { keyId, idempotencyKey, request, at }: { keyId: number, idempotencyKey: string, request: string, at: Instant }, work: () => Answer): Once {
+  const { db } = context
   const requestDigest = digestOf(request)
-  return write(house, (): Once => {
+  return transact(context, (): Once => {
     const kept = findAnswer(db, keyId, idempotencyKey)
     if (kept) return kept.requestDigest === requestDigest ? { is: 'replayed', answer: { status: kept.status, body: JSON.parse(kept.body) as unknown } } : { is: 'other-request' }
     const answer = work()

@@ -1,6 +1,6 @@
 /** Tags, lists, courses, purchases and the clock, as programs see them. */
 import { checkAddress } from '#core/people/address'
-import { readTelling } from '#core/offers/telling'
+import { readPaymentEvent } from '#core/offers/paymentEvent'
 import { readTogether } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allLists, allTags } from '#data/marks'
@@ -8,18 +8,18 @@ import { findOffer } from '#data/offers'
 import { findPerson } from '#data/people'
 import { paymentsOfPurchase, purchasesAfter, purchasesOfPerson, type PurchaseRow } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { tell } from '../offers/tell'
 import { InputProblem, NotThere } from '../problem'
 import { iso } from './iso'
 
-export const tagsOut = ({ db }: House) => ({ tags: allTags(db).map(({ id, name, note, group, people }) => ({ id, name, note, group, people })) })
+export const tagsOut = ({ db }: WorkspaceContext) => ({ tags: allTags(db).map(({ id, name, note, group, people }) => ({ id, name, note, group, people })) })
 
-export const listsOut = ({ db }: House) => ({ lists: allLists(db).map(({ id, name, publicName, description, people }) => ({ id, name, publicName, description, people })) })
+export const listsOut = ({ db }: WorkspaceContext) => ({ lists: allLists(db).map(({ id, name, publicName, description, people }) => ({ id, name, publicName, description, people })) })
 
 /** `running`: people can begin it. */
-export const coursesOut = ({ db }: House) => ({ courses: allCourses(db).map(({ id, name, versionId, listId }) => ({ id, name, running: versionId !== null, listId })) })
+export const coursesOut = ({ db }: WorkspaceContext) => ({ courses: allCourses(db).map(({ id, name, versionId, listId }) => ({ id, name, running: versionId !== null, listId })) })
 
 export interface ApiPurchase {
   id: number
@@ -37,7 +37,7 @@ export interface ApiPurchase {
   payments: { payment: string, at: string, amount: number, refunded: number, disputed: boolean }[]
 }
 
-function purchaseOut({ db }: House, row: PurchaseRow): ApiPurchase {
+function purchaseOut({ db }: WorkspaceContext, row: PurchaseRow): ApiPurchase {
   const { id, name, slug } = findOffer(db, row.offerId)!
   return {
     id: row.id, order: row.orderKey, personId: row.personId, offer: { id, name, slug }, currency: row.currency, boughtAt: iso(row.boughtAt), isOver: row.overAt !== null, paidUntilAt: row.paidUntilAt === null ? null : iso(row.paidUntilAt), paid: row.paid, refunded: row.refunded,
@@ -46,36 +46,36 @@ function purchaseOut({ db }: House, row: PurchaseRow): ApiPurchase {
 }
 
 /** By number from `after` on. */
-export function purchasesOut(house: House, { after, limit }: { after: number, limit: number }): { purchases: ApiPurchase[], next: number | null } {
-  return readTogether(house.db, () => {
-    const rows = purchasesAfter(house.db, after, limit)
-    return { purchases: rows.map(row => purchaseOut(house, row)), next: rows.length === limit ? rows.at(-1)!.id : null }
+export function purchasesOut(context: WorkspaceContext, { after, limit }: { after: number, limit: number }): { purchases: ApiPurchase[], next: number | null } {
+  return readTogether(context.db, () => {
+    const rows = purchasesAfter(context.db, after, limit)
+    return { purchases: rows.map(row => purchaseOut(context, row)), next: rows.length === limit ? rows.at(-1)!.id : null }
   })
 }
 
 /** The latest first. */
-export function purchasesOfOne(house: House, personId: number): { purchases: ApiPurchase[] } {
-  return readTogether(house.db, () => {
-    if (!findPerson(house.db, personId)) throw new NotThere('There is no subscriber with this number.')
-    return { purchases: purchasesOfPerson(house.db, personId).map(row => purchaseOut(house, row)) }
+export function purchasesOfOne(context: WorkspaceContext, personId: number): { purchases: ApiPurchase[] } {
+  return readTogether(context.db, () => {
+    if (!findPerson(context.db, personId)) throw new NotThere('There is no subscriber with this number.')
+    return { purchases: purchasesOfPerson(context.db, personId).map(row => purchaseOut(context, row)) }
   })
 }
 
 /** Something told of a payment, as by a webhook. What cannot be used is refused, and leaves nothing behind. */
-export function tellOfPayment(house: House, tellingId: string, body: unknown): { outcome: 'counted' | 'known' | 'waits' } {
-  const read = readTelling(JSON.stringify(body))
+export function tellOfPayment(context: WorkspaceContext, paymentEventId: string, body: unknown): { outcome: 'counted' | 'known' | 'waits' } {
+  const read = readPaymentEvent(JSON.stringify(body))
   if (!read.ok) throw new InputProblem([{ field: 'body', problem: read.problem }])
-  const { sale } = read.telling
+  const { sale } = read.paymentEvent
   const checked = sale && checkAddress(sale.email)
   if (checked && !checked.ok) throw new InputProblem([{ field: 'data.email', problem: checked.problem }])
-  return write(house, () => {
-    const outcome = tell(house, tellingId, read.telling)
+  return transact(context, () => {
+    const outcome = tell(context, paymentEventId, read.paymentEvent)
     if (outcome.is === 'in-vain' || outcome.is === 'not-signed') throw new InputProblem([{ field: 'data', problem: outcome.problem }])
     return { outcome: outcome.is }
   })
 }
 
 /** `mode` says whether it can be moved. */
-export function clockOut(house: House): { mode: House['mode'], now: string, zone: string } {
-  return { mode: house.mode, now: iso(house.clock.now()), zone: workspaceOf(house.db).zone }
+export function clockOut(context: WorkspaceContext): { mode: WorkspaceContext['mode'], now: string, zone: string } {
+  return { mode: context.mode, now: iso(context.clock.now()), zone: workspaceOf(context.db).zone }
 }

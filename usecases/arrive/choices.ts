@@ -20,10 +20,11 @@ import { findEmail, insertEmail, plannedSince, type OutboxRow } from '#data/outb
 import { findPerson, findPersonByKey } from '#data/people'
 import { insertFormerAddress, setAddress } from '#data/sameness'
 import type { Person } from '#core/views/people'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import { occasionOf } from '#core/sending/occasion'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
-import { withdrawAskings } from '../inner/askings'
+import { withdrawConfirmationRequests } from '../inner/confirmationRequests'
 import { beginPause, endPause } from '../inner/pauses'
 import { changeStatus, giveTag, joinList, leaveList, takeTag } from '../inner/marks'
 import { soldBy } from '../inner/sold'
@@ -40,9 +41,9 @@ const ADDRESS_WITHIN = 7 * DAY
 /** Nobody's mailbox can be filled with questions whether it is somebody's. */
 const MOST_ADDRESSES_A_DAY = 3
 
-function emailAndPerson(house: House, outboxId: number): { email: OutboxRow, person: Person } {
-  const email = findEmail(house.db, outboxId)
-  const person = email && findPerson(house.db, email.personId)
+function emailAndPerson(context: WorkspaceContext, outboxId: number): { email: OutboxRow, person: Person } {
+  const email = findEmail(context.db, outboxId)
+  const person = email && findPerson(context.db, email.personId)
   if (!person) throw new NotThere('This email is not known any more.')
   return { email, person }
 }
@@ -51,10 +52,10 @@ const LEAVING: readonly EventKind[] = ['unsubscribed', 'left-list', 'left-course
 const RETURNING: readonly EventKind[] = ['came-back', 'joined-list', 'took-back']
 
 /** What the choices page shows; reading it changes nothing. */
-export function choicesOf(house: House, outboxId: number): Choices {
-  const { db } = house
-  const { email, person } = emailAndPerson(house, outboxId)
-  const course = email.enrolmentId === null ? undefined : findCourse(db, email.thingId)
+export function choicesOf(context: WorkspaceContext, outboxId: number): Choices {
+  const { db } = context
+  const { email, person } = emailAndPerson(context, outboxId)
+  const course = email.enrolmentId === null ? undefined : findCourse(db, email.ownerId)
   const theirs = listsOfPerson(db, person.id)
   const offered = allLists(db).filter(list => list.offered === 1 && !theirs.some(({ id }) => id === list.id))
   return {
@@ -67,11 +68,11 @@ export function choicesOf(house: House, outboxId: number): Choices {
     lists: [...theirs.map(list => ({ ...list, joined: list.leftAt === null })), ...offered.map(list => ({ ...list, joined: false }))]
       .map(({ id, publicName, description, joined }) => ({ id, name: publicName, description, joined })).sort((a, b) => a.id - b.id),
     interests: interestsOfPerson(db, person.id),
-    offers: offersTold(house, email, person.id),
+    offers: offersTold(context, email, person.id),
     pausedUntilAt: pauseOf(db, person.id)?.untilAt ?? null,
-    passOnUrl: passOnUrl(house, person.id),
-    canTakeBack: canTakeBack(db, person.id, house.clock.now()),
-    followed: followedBy(house, person.id),
+    passOnUrl: passOnUrl(context, person.id),
+    canTakeBack: canTakeBack(db, person.id, context.clock.now()),
+    followed: followedBy(context, person.id),
     // Who has come back is not asked why they went.
     asksWhy: email.leftAt !== null && !wasAnswered(db, outboxId) && LEAVING.includes(latestKindOf(db, person.id, [
       ...LEAVING, ...RETURNING
@@ -80,35 +81,35 @@ export function choicesOf(house: House, outboxId: number): Choices {
 }
 
 /** What the email sells, and whatever else they want to hear no more of. */
-function offersTold(house: House, email: OutboxRow, personId: number): Choices['offers'] {
-  const noMore = new Set(saidNoMore(house.db, personId).map(({ offerId }) => offerId))
-  const sold = soldBy(house, email.messageId).map(({ id }) => id)
-  return offerNames(house.db).filter(({ id }) => noMore.has(id) || sold.includes(id)).map(({ id, name }) => ({ id, name, noMore: noMore.has(id) }))
+function offersTold(context: WorkspaceContext, email: OutboxRow, personId: number): Choices['offers'] {
+  const noMore = new Set(saidNoMore(context.db, personId).map(({ offerId }) => offerId))
+  const sold = soldBy(context, email.messageId).map(({ id }) => id)
+  return offerNames(context.db).filter(({ id }) => noMore.has(id) || sold.includes(id)).map(({ id, name }) => ({ id, name, noMore: noMore.has(id) }))
 }
 
 /** They want to hear no more of an offer, or may hear of it again; only of those that their page names. */
-export function chooseOffer(house: House, outboxId: number, offerId: number, wants: 'no-more' | 'again'): void {
-  const { email, person } = emailAndPerson(house, outboxId)
-  if (!offersTold(house, email, person.id).some(({ id }) => id === offerId)) throw new InputProblem([{ field: 'do', problem: 'This is not offered here any more.' }])
+export function chooseOffer(context: WorkspaceContext, outboxId: number, offerId: number, wants: 'no-more' | 'again'): void {
+  const { email, person } = emailAndPerson(context, outboxId)
+  if (!offersTold(context, email, person.id).some(({ id }) => id === offerId)) throw new InputProblem([{ field: 'do', problem: 'This is not offered here any more.' }])
   const causeId = email.sentEventId ?? email.causeId
-  if (wants === 'no-more') sayNoMore(house, person.id, offerId, causeId)
-  else takeBackNoMore(house, person.id, offerId, causeId)
-  house.wake()
+  if (wants === 'no-more') sayNoMore(context, person.id, offerId, causeId)
+  else takeBackNoMore(context, person.id, offerId, causeId)
+  context.wake()
 }
 
 /** What following one of their links brought is taken back. */
-export function takeBackClick(house: House, outboxId: number, eventId: number): void {
-  takeBackFollowed(house, emailAndPerson(house, outboxId).person.id, eventId)
+export function takeBackClick(context: WorkspaceContext, outboxId: number, eventId: number): void {
+  takeBackFollowed(context, emailAndPerson(context, outboxId).person.id, eventId)
 }
 
 /** Lists and interests as they are to be. Only those that the page offers change. */
-export function choose(house: House, outboxId: number, wanted: { listIds: number[], tagIds: number[] }): void {
-  const { db } = house
-  write(house, () => {
-    const { email, person } = emailAndPerson(house, outboxId)
+export function choose(context: WorkspaceContext, outboxId: number, wanted: { listIds: number[], tagIds: number[] }): void {
+  const { db } = context
+  transact(context, () => {
+    const { email, person } = emailAndPerson(context, outboxId)
     if (isGone(person.status)) throw new NotNow('You get no emails from us. Press “Come back” first.')
-    const { lists, interests } = choicesOf(house, outboxId)
-    const at = house.clock.now()
+    const { lists, interests } = choicesOf(context, outboxId)
+    const at = context.clock.now()
     const changes = lists.some(list => list.joined !== wanted.listIds.includes(list.id)) || interests.some(tag => tag.has !== wanted.tagIds.includes(tag.id))
     if (!changes) return
     keepUndo(db, person.id, outboxId, at)
@@ -127,15 +128,15 @@ export function choose(house: House, outboxId: number, wanted: { listIds: number
       if (!wanted.tagIds.includes(id) && has) takeTag(db, person.id, id, cause)
     }
   })
-  house.wake()
+  context.wake()
 }
 
 /** Thirty days of 24 hours without mail, or an end to them. */
-export function pause(house: House, outboxId: number, on: boolean): void {
-  const { db } = house
-  write(house, () => {
-    const { email, person } = emailAndPerson(house, outboxId)
-    const at = house.clock.now()
+export function pause(context: WorkspaceContext, outboxId: number, on: boolean): void {
+  const { db } = context
+  transact(context, () => {
+    const { email, person } = emailAndPerson(context, outboxId)
+    const at = context.clock.now()
     if (!on) {
       endPause(db, person.id, at, email.sentEventId ?? email.causeId, 'own-choice')
       return
@@ -144,29 +145,29 @@ export function pause(house: House, outboxId: number, on: boolean): void {
     keepUndo(db, person.id, outboxId, at)
     beginPause(db, person.id, { at, untilAt: at + PAUSE, causeId: appendEvent(db, 'paused', at, aboutEmail(email)) })
   })
-  house.wake()
+  context.wake()
 }
 
 /** Who left everything, or could not be reached, wants mail again. Lists they left one by one stay left. */
-export function comeBack(house: House, outboxId: number): void {
-  const { db } = house
-  write(house, () => {
-    const { email, person } = emailAndPerson(house, outboxId)
+export function comeBack(context: WorkspaceContext, outboxId: number): void {
+  const { db } = context
+  transact(context, () => {
+    const { email, person } = emailAndPerson(context, outboxId)
     if (!isGone(person.status)) return
-    const at = house.clock.now()
+    const at = context.clock.now()
     const causeId = appendEvent(db, 'came-back', at, aboutEmail(email))
     changeStatus(db, person.id, 'came-back', { at, causeId, ownAct: true })
   })
-  house.wake()
+  context.wake()
 }
 
 /** Counted, and nothing else: the first answer about an email is kept. */
-export function answerWhy(house: House, outboxId: number, answer: string): void {
+export function answerWhy(context: WorkspaceContext, outboxId: number, answer: string): void {
   const known = LEAVING_ANSWERS.find(one => one === answer)
   if (!known) throw new InputProblem([{ field: 'why', problem: 'This answer is not one of those that can be chosen.' }])
-  write(house, () => {
-    const { email } = emailAndPerson(house, outboxId)
-    if (email.leftAt !== null) insertLeavingAnswer(house.db, outboxId, known satisfies LeavingAnswer, house.clock.now())
+  transact(context, () => {
+    const { email } = emailAndPerson(context, outboxId)
+    if (email.leftAt !== null) insertLeavingAnswer(context.db, outboxId, known satisfies LeavingAnswer, context.clock.now())
   })
 }
 
@@ -182,73 +183,73 @@ const ASKING: MessageContent = {
 }
 
 /** Asks at the new address whether it is theirs; until that is said, nothing changes. */
-export async function askOtherAddress(house: House, outboxId: number, typed: string): Promise<void> {
-  const { db, composer } = house
+export async function askOtherAddress(context: WorkspaceContext, outboxId: number, typed: string): Promise<void> {
+  const { db, composer } = context
   const checked = checkAddress(typed)
   if (!checked.ok) throw new InputProblem([{ field: 'address', problem: checked.problem }])
-  if (needsUtf8Server(checked.address.shown) && takesUtf8(house.db) === false) throw new InputProblem([{ field: 'address', problem: CANNOT_REACH }])
-  const wording: Wording = { of: { kind: 'address', thingId: 0, stepId: 'asking' }, content: ASKING, because: 'confirm' }
+  if (needsUtf8Server(checked.address.shown) && takesUtf8(context.db) === false) throw new InputProblem([{ field: 'address', problem: CANNOT_REACH }])
+  const wording: Wording = { of: { kind: 'address', ownerId: 0, itemId: 'asking' }, content: ASKING }
   const made = await makeWordings(db, composer, [wording])
-  write(house, () => {
-    const { email, person } = emailAndPerson(house, outboxId)
-    const at = house.clock.now()
+  transact(context, () => {
+    const { email, person } = emailAndPerson(context, outboxId)
+    const at = context.clock.now()
     const { shown: address, key: addressKey } = checked.address
     if (addressKey === findPersonKey(db, person.id)) throw new InputProblem([{ field: 'address', problem: 'Your mail comes there already.' }])
     if (plannedSince(db, person.id, 'address', at - DAY) >= MOST_ADDRESSES_A_DAY) throw new InputProblem([{ field: 'address', problem: 'You have asked for this three times since yesterday. Please look into the mailbox of the new address, or try again tomorrow.' }])
     const causeId = appendEvent(db, 'asked-other-address', at, aboutEmail(email), { address })
     const id = insertAddressChange(db, { personId: person.id, address, addressKey, askedAt: at, expiresAt: at + ADDRESS_WITHIN })
     insertEmail(db, {
-      kind: 'address', thingId: 0, personId: person.id, stepId: 'asking', visit: id, purpose: 'first', messageId: keepWording(db, wording, made, at),
-      enrolmentId: null, listId: email.listId, askedFor: 1, causeId, plannedAt: at,
+      kind: 'address', ownerId: 0, personId: person.id, itemId: 'asking', occasion: occasionOf(id), messageId: keepWording(db, wording, made, at),
+      listId: email.listId, askedFor: 1, causeId, plannedAt: at,
     })
   })
-  house.wake()
+  context.wake()
 }
 
 export type AddressOutcome = 'can-be' | 'done' | 'too-late' | 'taken' | 'gone'
 
 /** What saying yes at the new address would come to. */
-export function addressOutcome(house: House, id: number): { outcome: AddressOutcome, address: string } {
-  const { db } = house
+export function addressOutcome(context: WorkspaceContext, id: number): { outcome: AddressOutcome, address: string } {
+  const { db } = context
   const change = findAddressChange(db, id)
   const person = change && findPerson(db, change.personId)
   if (!change || !person) return { outcome: 'gone', address: '' }
   const other = findPersonByKey(db, change.addressKey)
-  const outcome = change.doneAt !== null ? 'done' : house.clock.now() > change.expiresAt ? 'too-late' : other && other.id !== person.id ? 'taken' : 'can-be'
+  const outcome = change.doneAt !== null ? 'done' : context.clock.now() > change.expiresAt ? 'too-late' : other && other.id !== person.id ? 'taken' : 'can-be'
   return { outcome, address: change.address }
 }
 
-export function readAddressToken(house: House, token: string): number {
-  const what = house.signer.read('address', token)
+export function readAddressToken(context: WorkspaceContext, token: string): number {
+  const what = context.signer.read('address', token)
   if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
   return Number(what)
 }
 
 /** It is not theirs, or they do not want it: the button does nothing any more. */
-export function refuseAddress(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
+export function refuseAddress(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
     const change = findAddressChange(db, id)
-    if (change && change.doneAt === null) endAddressChange(db, id, house.clock.now())
+    if (change && change.doneAt === null) endAddressChange(db, id, context.clock.now())
   })
 }
 
 /** From now on their mail goes to the new address; what waits goes there, too. */
-export function confirmAddress(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
-    if (addressOutcome(house, id).outcome !== 'can-be') return
+export function confirmAddress(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
+    if (addressOutcome(context, id).outcome !== 'can-be') return
     const { personId, address, addressKey } = findAddressChange(db, id)!
     const person = findPerson(db, personId)!
-    const at = house.clock.now()
+    const at = context.clock.now()
     const eventId = appendEvent(db, 'address-changed', at, { personId, detail: 'own-choice' }, { from: person.address, to: address })
     insertFormerAddress(db, { personId, address: person.address, addressKey: findPersonKey(db, personId), untilAt: at, eventId })
     // What was asked at the old address can only be answered there.
-    withdrawAskings(db, personId, at, eventId, 'unconfirmed')
+    withdrawConfirmationRequests(db, personId, at, eventId, 'unconfirmed')
     setAddress(db, personId, { shown: address, key: addressKey })
     markAddressChanged(db, id, at)
     // An address that did not take mail is theirs no more.
     if (person.status === 'bounced') changeStatus(db, personId, 'came-back', { at, causeId: eventId, ownAct: true })
   })
-  house.wake()
+  context.wake()
 }

@@ -10,26 +10,26 @@ import { findPerson } from '#data/people'
 import { touchIdOf } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { Instant } from '#core/time/zone'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
-import { ask, endAsking } from '../inner/askings'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
+import { ask, endConfirmationRequest } from '../inner/confirmationRequests'
 import { giveWhatPageGives } from '../inner/gives'
 import { NotNow, NotThere } from '../problem'
 
 /** The asking that a signed address stands for. */
-export function readConfirmToken(house: House, token: string): number {
-  const what = house.signer.read('confirm', token)
+export function readConfirmToken(context: WorkspaceContext, token: string): number {
+  const what = context.signer.read('confirm', token)
   if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
   return Number(what)
 }
 
-function rowOf(house: House, id: number): ConfirmationRow {
-  const row = findConfirmation(house.db, id)
+function rowOf(context: WorkspaceContext, id: number): ConfirmationRow {
+  const row = findConfirmation(context.db, id)
   if (!row) throw new NotThere('This confirmation is not known any more.')
   return row
 }
 
-export interface AskingView {
+export interface ConfirmationView {
   /** What a yes would come to now. */
   outcome: ConfirmOutcome
   page: PublishedPage
@@ -42,44 +42,44 @@ export interface AskingView {
 }
 
 /** Looking changes nothing: machines look, too. */
-export function askingView(house: House, id: number): AskingView {
-  const { db } = house
-  const row = rowOf(house, id)
+export function confirmationView(context: WorkspaceContext, id: number): ConfirmationView {
+  const { db } = context
+  const row = rowOf(context, id)
   const page = findPageVersion(db, row.pageVersionId)!
   const person = findPerson(db, row.personId)
   return {
-    outcome: person ? outcomeOf(row, house.clock.now()) : 'left-since', page, slug: findPublishedPage(db, page.slug) ? page.slug : null,
+    outcome: person ? outcomeOf(row, context.clock.now()) : 'left-since', page, slug: findPublishedPage(db, page.slug) ? page.slug : null,
     address: person?.address ?? '', cameTo: { known: row.answers.known === true, resultId: row.answers.resultId }, expiresAt: row.expiresAt, endedAt: row.endedAt,
   }
 }
 
 /** The button was pressed: gives everything, once. Every other outcome changes nothing. */
-export function confirm(house: House, id: number): ConfirmOutcome {
-  const { db } = house
-  const outcome = write(house, () => {
-    const row = rowOf(house, id)
-    const at = house.clock.now()
+export function confirm(context: WorkspaceContext, id: number): ConfirmOutcome {
+  const { db } = context
+  const outcome = transact(context, () => {
+    const row = rowOf(context, id)
+    const at = context.clock.now()
     const person = findPerson(db, row.personId)
     if (!person) return 'left-since'
     const outcome = outcomeOf(row, at)
     if (outcome !== 'counts') return outcome
     const { personId, pageId, eventId } = row
     const causeId = appendEvent(db, 'confirmed', at, { personId, pageId, causeId: eventId })
-    endAsking(db, row, 'confirmed', at, causeId)
+    endConfirmationRequest(db, row, 'confirmed', at, causeId)
     markConfirmed(db, row, at)
     giveWhatPageGives(db, { personId, page: findPageVersion(db, row.pageVersionId)!, answers: row.answers, pressedAt: row.askedAt, optInId: eventId, at, causeId, by: 'confirmed' })
     return outcome
   })
-  house.wake()
+  context.wake()
   return outcome
 }
 
 /** Too late, and still wanted: asks anew, by the page as it is now, with what was typed then. */
-export function askAnew(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
-    const row = rowOf(house, id)
-    const at = house.clock.now()
+export function askAnew(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
+    const row = rowOf(context, id)
+    const at = context.clock.now()
     if (!findPerson(db, row.personId) || outcomeOf(row, at) !== 'too-late') throw new NotNow('This can only be asked for once the time of the first email is over.')
     const page = findPublishedPage(db, findPageVersion(db, row.pageVersionId)!.slug)
     if (!page) throw new NotThere('The page you opted in on is not there any more.')
@@ -91,5 +91,5 @@ export function askAnew(house: House, id: number): void {
     insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, answers.touch), confirmedAt: null, passedBy: null, resultId })
     ask(db, { page, personId, answers, at, eventId })
   })
-  house.wake()
+  context.wake()
 }

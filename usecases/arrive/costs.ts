@@ -5,18 +5,18 @@ import type { SourceCostsInput } from '#core/views/sources'
 import { costsOf, removeCost, setCost } from '#data/costs'
 import { namedSources } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { InputProblem, NotThere, type FieldProblem } from '../problem'
 
 /** Writes down every month given, or none if one of them cannot be read. An amount that stands already is read in its own currency, a new one in the workspace's. */
-export function saveSourceCosts(house: House, { source, months }: SourceCostsInput): void {
-  const { db } = house
-  write(house, () => {
+export function saveSourceCosts(context: WorkspaceContext, { source, months }: SourceCostsInput): void {
+  const { db } = context
+  transact(context, () => {
     if (source.kind === 'untold') throw new InputProblem([{ field: 'source', problem: 'Nothing can be spent on a way that was not told.' }])
     if (source.kind === 'named' && !namedSources(db).some(({ slug }) => slug === source.word)) throw new NotThere('There is no source of this name.')
     const { currency: usual, zone } = workspaceOf(db)
-    const latest = addMonths(monthOf(localOf(house.clock.now(), zone).date), 12)
+    const latest = addMonths(monthOf(localOf(context.clock.now(), zone).date), 12)
     const known = new Map(costsOf(db, source).map(row => [row.month, row]))
     const problems: FieldProblem[] = []
     for (const { month, typed } of months) {
@@ -32,7 +32,7 @@ export function saveSourceCosts(house: House, { source, months }: SourceCostsInp
       const read = readMoney(typed, currency)
       if (!read.ok) problems.push({ field: `months.${month}`, problem: read.problem })
       else if (read.amount === 0) removeCost(db, source, month)
-      else setCost(db, { ...source, month, amount: read.amount, currency }, house.clock.now())
+      else setCost(db, { ...source, month, amount: read.amount, currency }, context.clock.now())
     }
     if (problems.length > 0) throw new InputProblem(problems)
   })

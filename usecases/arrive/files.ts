@@ -6,17 +6,17 @@ import { appendEvent } from '#data/events'
 import { contentOfFile, findFile, insertFetch, insertFile, markFetched, type FileRow } from '#data/files'
 import { findEmail, type OutboxRow } from '#data/outbox'
 import { insertOpen } from '#data/reading'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { InputProblem, NotThere } from '../problem'
 import type { Visit } from '../reading/open'
 
 /** Keeps a file. Throws an {@link InputProblem} for an empty or too large one. */
-export function bringFile(house: House, name: string, type: string, content: Uint8Array): FileRow {
+export function bringFile(context: WorkspaceContext, name: string, type: string, content: Uint8Array): FileRow {
   const title = tidyFileName(name)
   if (content.length === 0) throw new InputProblem([{ field: 'file', problem: 'This file is empty.' }])
   if (content.length > MOST_FILE_BYTES) throw new InputProblem([{ field: 'file', problem: `This file is larger than ${MOST_FILE_BYTES / 1_000_000} MB.` }])
-  return write(house, () => findFile(house.db, insertFile(house.db, { name: title, type: /^[\w.+-]+\/[\w.+-]+$/.test(type) ? type : 'application/octet-stream', content, at: house.clock.now() }))!)
+  return transact(context, () => findFile(context.db, insertFile(context.db, { name: title, type: /^[\w.+-]+\/[\w.+-]+$/.test(type) ? type : 'application/octet-stream', content, at: context.clock.now() }))!)
 }
 
 /** The last part of a path, without what a header or a file system could take for something else. */
@@ -26,39 +26,39 @@ function tidyFileName(name: string): string {
 }
 
 /** The email that a signed address stands for. */
-export function readFileToken(house: House, token: string): number {
-  const what = house.signer.read('file', token)
+export function readFileToken(context: WorkspaceContext, token: string): number {
+  const what = context.signer.read('file', token)
   if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
   return Number(what)
 }
 
-const bringer = (house: House, outboxId: number): OutboxRow | undefined => {
-  const email = findEmail(house.db, outboxId)
-  return email?.kind === 'file' && email.stepId !== STEP_OF_KNOWN ? email : undefined
+const bringer = (context: WorkspaceContext, outboxId: number): OutboxRow | undefined => {
+  const email = findEmail(context.db, outboxId)
+  return email?.kind === 'file' && email.itemId !== STEP_OF_KNOWN ? email : undefined
 }
 
 /** What an email's own button fetches. Looking for it changes nothing. */
-export function promisedFile(house: House, outboxId: number): FileRow & { content: Uint8Array } {
-  const { db } = house
-  const email = bringer(house, outboxId)
-  const file = email && findFile(db, fileOfStep(email.stepId))
+export function promisedFile(context: WorkspaceContext, outboxId: number): FileRow & { content: Uint8Array } {
+  const { db } = context
+  const email = bringer(context, outboxId)
+  const file = email && findFile(db, fileOfStep(email.itemId))
   if (!file) throw new NotThere('This file is not there any more.')
   return { ...file, content: contentOfFile(db, file.id) }
 }
 
 /** Counts a fetch, judged like an open. */
-export function recordFetch(house: House, outboxId: number, visit: Visit): void {
-  const { db } = house
-  write(house, () => {
-    const email = bringer(house, outboxId)
+export function recordFetch(context: WorkspaceContext, outboxId: number, visit: Visit): void {
+  const { db } = context
+  transact(context, () => {
+    const email = bringer(context, outboxId)
     if (!email?.handedOverAt) return
-    const at = house.clock.now()
-    const { personId, thingId: pageId } = email
+    const at = context.clock.now()
+    const { personId, ownerId: pageId } = email
     const judged = visit.certain ? 'reader' : judgeOpen({ agent: visit.agent, robot: visit.robot, at, sentAt: email.handedOverAt })
     const eventId = appendEvent(db, 'file-fetched', at, { personId, outboxId, pageId, causeId: email.sentEventId ?? email.causeId, detail: judged })
-    insertFetch(db, { outboxId, fileId: fileOfStep(email.stepId), at, judged, eventId })
+    insertFetch(db, { outboxId, fileId: fileOfStep(email.itemId), at, judged, eventId })
     if (judged !== 'reader') return
-    markFetched(db, { pageId, personId, eventId: email.visit }, at)
+    markFetched(db, { pageId, personId, eventId: email.occasionId }, at)
     // Who fetched has read it, also where pictures are switched off.
     if (email.openedAt === null) insertOpen(db, { outboxId, personId, at, judged, eventId })
   })

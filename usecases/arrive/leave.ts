@@ -6,10 +6,10 @@ import { findPerson } from '#data/people'
 import { standsFor } from '#data/markEnds'
 import { markLeft } from '#data/reading'
 import { isGone } from '#core/people/status'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
-import { withdrawAskings } from '../inner/askings'
+import { withdrawConfirmationRequests } from '../inner/confirmationRequests'
 import { endEnrolments } from '../inner/enrolments'
 import { changeStatus, leaveList } from '../inner/marks'
 import { NotThere } from '../problem'
@@ -18,19 +18,19 @@ import { keepUndo } from './takeBack'
 export type Leaving = { what: 'course' } | { what: 'list', listId: number } | { what: 'everything' }
 
 /** `token` is the signed one of an email's own address; it says whose email it was. */
-export function readChoicesToken(house: House, token: string): number {
-  const what = house.signer.read('choices', token)
+export function readChoicesToken(context: WorkspaceContext, token: string): number {
+  const what = context.signer.read('choices', token)
   if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the link in the email itself.')
   return Number(what)
 }
 
 /** Doing it twice is as good as once. It can be taken back for a while. */
-export function leave(house: House, outboxId: number, leaving: Leaving): void {
-  const { db } = house
-  write(house, () => {
+export function leave(context: WorkspaceContext, outboxId: number, leaving: Leaving): void {
+  const { db } = context
+  transact(context, () => {
     const email = findEmail(db, outboxId)
     if (!email) throw new NotThere('This email is not known any more.')
-    const at = house.clock.now()
+    const at = context.clock.now()
     const { personId } = email
     const person = findPerson(db, personId)
     if (!person) throw new NotThere('This email is not known any more.')
@@ -41,7 +41,7 @@ export function leave(house: House, outboxId: number, leaving: Leaving): void {
       keepUndo(db, personId, outboxId, at)
       const causeId = appendEvent(db, 'unsubscribed', at, { ...aboutEmail(email), causeId: from })
       markLeft(db, outboxId, at)
-      withdrawAskings(db, personId, at, causeId)
+      withdrawConfirmationRequests(db, personId, at, causeId)
       changeStatus(db, personId, 'unsubscribed', { at, causeId, ownAct: true })
     }
     else if (leaving.what === 'list') {
@@ -53,7 +53,7 @@ export function leave(house: House, outboxId: number, leaving: Leaving): void {
     else {
       if (email.kind !== 'course') throw new NotThere('This email is not of a course.')
       keepUndo(db, personId, outboxId, at)
-      const ended = endEnrolments(db, personId, at, from, 'own-choice', row => row.courseId === email.thingId)
+      const ended = endEnrolments(db, personId, at, from, 'own-choice', row => row.courseId === email.ownerId)
       if (ended > 0) markLeft(db, outboxId, at)
     }
   })

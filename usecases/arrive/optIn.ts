@@ -12,9 +12,9 @@ import { findPublishedPage, insertOptIn } from '#data/pages'
 import { oddAddressRule, workspaceOf } from '#data/workspace'
 import { touchIdOf } from '#data/sources'
 import { findPersonByKey, insertPerson } from '#data/people'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
-import { ask } from '../inner/askings'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
+import { ask } from '../inner/confirmationRequests'
 import { giveWhatPageGives, wouldUndo } from '../inner/gives'
 import { InputProblem, NotThere } from '../problem'
 import { passedBy } from './passOn'
@@ -45,12 +45,12 @@ export interface OptIn {
  * opt-in. Throws an {@link InputProblem} for bad fields, and {@link NotThere}
  * if no page is published there.
  */
-export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes: boolean, resultId: string | null } {
-  const { db } = house
+export function optIn(context: WorkspaceContext, typed: OptIn): { personId: number, awaitsYes: boolean, resultId: string | null } {
+  const { db } = context
   const checked = checkAddress(typed.email)
   const firstName = tidyName(typed.firstName)
   const zone = isZone(typed.zone) ? typed.zone : null
-  const result = write(house, () => {
+  const result = transact(context, () => {
     const page = findPublishedPage(db, typed.slug)
     if (!page) throw new NotThere('There is no page at this address.')
     const problems = []
@@ -62,11 +62,11 @@ export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes
     else if (needsUtf8Server(checked.address.shown) && takesUtf8(db) === false) problems.push({ field: 'email', problem: CANNOT_REACH })
     const { answered, problems: more } = readAnswers(form, new Map(allFields(db).map(field => [field.id, field])), typed.answers ?? {})
     problems.push(...more)
-    const odd = checked.ok ? oddVerdict(checked.address.key, oddAddressRule(db), house.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1))) : null
+    const odd = checked.ok ? oddVerdict(checked.address.key, oddAddressRule(db), context.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1))) : null
     if (odd && (odd.way === 'refuse' || typed.meant !== typed.email)) problems.push({ field: odd.way === 'warn' ? 'email-meant' : 'email', problem: odd.problem })
     if (!checked.ok || problems.length > 0) throw new InputProblem(problems)
 
-    const at = house.clock.now()
+    const at = context.clock.now()
     const known = findPersonByKey(db, checked.address.key)
     const personId = known?.id ?? insertPerson(db, {
       address: checked.address.shown, addressKey: checked.address.key, firstName, nameIs: 'typed', status: 'pending', zone, country: null,
@@ -78,7 +78,7 @@ export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes
     const asks = awaitsYes || undoes
     const touch = typed.touch ?? NO_TOUCH
     const resultId = pickResult(page.content.resultPages, form.asks, answered, localOf(at, workspaceOf(db).zone).date)?.id ?? null
-    const reader = passedBy(house, typed.by ?? '')
+    const reader = passedBy(context, typed.by ?? '')
     const passer = reader === personId ? null : reader
     const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id, ...passer !== null && { otherId: passer, detail: 'passed-on' } }, {
       address: checked.address.shown, ...(firstName && { firstName }), ...(zone && { zone }), ...(typed.ip && { ip: typed.ip }),
@@ -92,6 +92,6 @@ export function optIn(house: House, typed: OptIn): { personId: number, awaitsYes
     else giveWhatPageGives(db, { personId, page, answers, pressedAt: at, optInId: eventId, at, causeId: eventId, by: 'opted-in' })
     return { personId, awaitsYes, resultId }
   })
-  house.wake()
+  context.wake()
   return result
 }

@@ -1,6 +1,6 @@
 /** Making opt-in pages. Saving is private; publishing is an explicit step. */
 import { fieldsOf, giftsOf, givenBy, picturesOf, type PageContent } from '#core/page/content'
-import { PAGE_PIECES } from '#core/page/pieces/pages'
+import { PAGE_TEMPLATES } from '#core/page/templates/pages'
 import { pageFrom } from '#core/page/stored'
 import { stepOfFile } from '#core/page/promise'
 import { missingForPublishing, newPage } from '#core/page/content'
@@ -23,8 +23,8 @@ import {
 } from '#data/pages'
 import { findList, findTag } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import { InputProblem, NotThere } from '../problem'
 import { mustBe } from '../inner/revision'
@@ -32,23 +32,23 @@ import { keepWording, makeWordings, type Made, type Wording } from '../inner/wor
 
 export interface PageInput { name: string, slug: string, draft: PageContent }
 
-/** What a new page begins as: a finished piece by its key, a page of one's own by its number, or nothing. */
+/** What a new page begins as: a template by its key, a page of one's own by its number, or nothing. */
 export type PageBeginning = string | number | null
 
-export function createPage(house: House, name: string, beginning: PageBeginning = null): number {
+export function createPage(context: WorkspaceContext, name: string, beginning: PageBeginning = null): number {
   const title = name.replace(/\s+/g, ' ').trim()
   if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the page a name; visitors do not see it.' }])
-  return write(house, () => {
-    return insertPage(house.db, { name: title, slug: freeSlug(house.db, slugOf(title)), draft: draftFrom(house.db, title, beginning), at: house.clock.now() })
+  return transact(context, () => {
+    return insertPage(context.db, { name: title, slug: freeSlug(context.db, slugOf(title)), draft: draftFrom(context.db, title, beginning), at: context.clock.now() })
   })
 }
 
 function draftFrom(db: Database, title: string, beginning: PageBeginning): PageContent {
   if (beginning === null) return newPage(title)
   if (typeof beginning === 'number') return pageOf(db, beginning).draft
-  const piece = PAGE_PIECES.find(({ key }) => key === beginning)
-  if (!piece) throw new NotThere('This finished page is not there.')
-  return piece.make()
+  const template = PAGE_TEMPLATES.find(({ key }) => key === beginning)
+  if (!template) throw new NotThere('This finished page is not there.')
+  return template.make()
 }
 
 function freeSlug(db: Database, wanted: string): string {
@@ -58,10 +58,10 @@ function freeSlug(db: Database, wanted: string): string {
 }
 
 /** `seen`: the revision that was edited; see {@link mustBe}. */
-export function savePage(house: House, id: number, input: PageInput, seen: string | null = null): void {
-  const { db } = house
-  write(house, () => {
-    mustBe(house, seen, pageOf(db, id), { name: input.name.trim(), slug: input.slug, draft: pageFrom(input.draft) })
+export function savePage(context: WorkspaceContext, id: number, input: PageInput, seen: string | null = null): void {
+  const { db } = context
+  transact(context, () => {
+    mustBe(context, seen, pageOf(db, id), { name: input.name.trim(), slug: input.slug, draft: pageFrom(input.draft) })
     const problems = []
     if (input.name.trim() === '') problems.push({ field: 'name', problem: 'Give the page a name; visitors do not see it.' })
     if (!/^[a-z0-9]+(-[a-z0-9]+)*$/.test(input.slug)) {
@@ -79,10 +79,10 @@ export function savePage(house: House, id: number, input: PageInput, seen: strin
     if (picturesByIds(db, picturesOf(draft)).length < new Set(picturesOf(draft)).size) problems.push({ field: 'pictures', problem: 'One of the pictures is not there any more.' })
     if (input.draft.promised?.fileId && !findFile(db, input.draft.promised.fileId)) problems.push({ field: 'promised', problem: 'This file is not there any more.' })
     if (problems.length > 0) throw new InputProblem(problems)
-    const at = house.clock.now()
+    const at = context.clock.now()
     const { slug } = pageOf(db, id)
     // The address counts at once, and emails that are out there lead to it.
-    if (slug !== input.slug) moveLinks(db, `${house.baseUrl}/p/${slug}`, `${house.baseUrl}/p/${input.slug}`, at)
+    if (slug !== input.slug) moveLinks(db, `${context.baseUrl}/p/${slug}`, `${context.baseUrl}/p/${input.slug}`, at)
     updatePage(db, id, { name: input.name.trim(), slug: input.slug, draft: input.draft, at })
   })
 }
@@ -98,22 +98,22 @@ export function missingOf(db: Database, draft: PageContent): { field: string, pr
 }
 
 /** `seen`: the revision that is to be shown. Shows the draft to the public as a new version, with its emails made; consents refer to it from now on. If the draft is changed meanwhile, it begins again with the newer one. */
-export async function publishPage(house: House, id: number, seen: string | null = null): Promise<{ number: number }> {
-  const { db, composer } = house
+export async function publishPage(context: WorkspaceContext, id: number, seen: string | null = null): Promise<{ number: number }> {
+  const { db, composer } = context
   for (;;) {
     const page = pageOf(db, id)
-    mustBe(house, seen, page)
+    mustBe(context, seen, page)
     const { draft } = page
     const missing = missingOf(db, draft)
     if (missing.length > 0) throw new InputProblem(missing)
     const wordings = wordingsOf(id, draft)
     const made = await makeWordings(db, composer, Object.values(wordings))
-    const published = write(house, () => {
+    const published = transact(context, () => {
       if (JSON.stringify(pageOf(db, id).draft) !== JSON.stringify(draft)) return null
-      const at = house.clock.now()
+      const at = context.clock.now()
       appendEvent(db, 'page-published', at, { pageId: id })
       deleteArchived(db, { kind: 'page', id })
-      return insertPageVersion(db, id, draft, keepAll(house, wordings, made), at)
+      return insertPageVersion(db, id, draft, keepAll(context, wordings, made), at)
     })
     if (published) return published
   }
@@ -123,22 +123,22 @@ export async function publishPage(house: House, id: number, seen: string | null 
  * Versions published before a page had all the emails it has now, such as the one that asks people who left, get what they lack.
  * Slow, before the transactions that store it. Returns how many versions got some.
  */
-export async function completePages(house: Pick<House, 'db' | 'clock' | 'composer'>): Promise<number> {
-  const { db, composer } = house
+export async function completePages(context: Pick<WorkspaceContext, 'db' | 'clock' | 'composer'>): Promise<number> {
+  const { db, composer } = context
   const lacking = publishedVersions(db).flatMap(({ id, versionId, content, messages }) => {
     const wordings = Object.entries(wordingsOf(id, content)).filter(([what]) => !(what in messages))
     return wordings.length > 0 ? [{ versionId, messages, wordings: Object.fromEntries(wordings) }] : []
   })
   for (const { versionId, messages, wordings } of lacking) {
     const made = await makeWordings(db, composer, Object.values(wordings))
-    write(house, () => setPageMessages(db, versionId, { ...messages, ...keepAll(house, wordings, made) }))
+    transact(context, () => setPageMessages(db, versionId, { ...messages, ...keepAll(context, wordings, made) }))
   }
   return lacking.length
 }
 
 type PageWordings = Partial<Record<keyof PageMessages, Wording>>
 
-function keepAll({ db, clock }: Pick<House, 'db' | 'clock'>, wordings: PageWordings, made: Made): PageMessages {
+function keepAll({ db, clock }: Pick<WorkspaceContext, 'db' | 'clock'>, wordings: PageWordings, made: Made): PageMessages {
   return Object.fromEntries(Object.entries(wordings).map(([what, wording]) => [what, keepWording(db, wording, made, clock.now())]))
 }
 
@@ -146,14 +146,14 @@ function wordingsOf(pageId: number, { confirming, promised, forKnown }: PageCont
   const { who, reminder } = confirming
   // Where nobody is asked, people who left are all the same: a press of the button alone does not bring them back.
   const mail = who !== 'nobody' || hasOwnButton(confirming.mail) && isWritten(confirming.mail) ? confirming.mail : newConfirming().mail
-  const asking = (stepId: string, content: MessageContent): Wording => ({ of: { kind: 'confirmation', thingId: pageId, stepId }, content, because: 'confirm' })
+  const asking = (stepId: string, content: MessageContent): Wording => ({ of: { kind: 'confirmation', ownerId: pageId, itemId: stepId }, content })
   return {
     confirm: asking('asking', mail),
     ...who !== 'nobody' && reminder && { reminder: asking('reminder', { ...mail, subject: reminder.subject, workingTitle: `${mail.workingTitle}, reminder` }) },
     ...who === 'nobody' && forKnown && { known: {
-      of: { kind: 'file', thingId: pageId, stepId: STEP_OF_KNOWN }, content: mailOfThanks(forKnown.thanks), because: 'asked',
+      of: { kind: 'file', ownerId: pageId, itemId: STEP_OF_KNOWN }, content: mailOfThanks(forKnown.thanks),
     } },
-    ...promised?.fileId && { file: { of: { kind: 'file', thingId: pageId, stepId: stepOfFile(promised.fileId) }, content: promised.mail, because: 'asked' } },
+    ...promised?.fileId && { file: { of: { kind: 'file', ownerId: pageId, itemId: stepOfFile(promised.fileId) }, content: promised.mail } },
   }
 }
 
@@ -163,19 +163,19 @@ function pageOf(db: Database, id: number): PageRow {
   return page
 }
 
-export function takePageDown(house: House, id: number): void {
-  write(house, () => {
-    pageOf(house.db, id)
-    unpublish(house.db, id)
+export function takePageDown(context: WorkspaceContext, id: number): void {
+  transact(context, () => {
+    pageOf(context.db, id)
+    unpublish(context.db, id)
   })
 }
 
 /** Off the web, and nothing finds it any more. Who opted in on it stays who they are; a yes that was asked for still counts. */
-export function removePage(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
+export function removePage(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
     pageOf(db, id)
     refuseIfNeeded(db, { kind: 'page', id })
-    endPage(db, id, house.clock.now())
+    endPage(db, id, context.clock.now())
   })
 }

@@ -2,19 +2,19 @@
 import type { Touch } from '#core/page/touch'
 import { latestPageOf } from '#data/pages'
 import { findPerson } from '#data/people'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 
 /** How visits by such addresses are counted together. */
 const PASSED_ON = 'passed on by readers'
 
 /** Of the page they came by last, if it is still there; null if none is. */
-export function passOnUrl({ db, signer, baseUrl }: House, personId: number): string | null {
+export function passOnUrl({ db, signer, baseUrl }: WorkspaceContext, personId: number): string | null {
   const slug = latestPageOf(db, personId)
   return slug === undefined ? null : `${baseUrl}/p/${slug}?by=${signer.sign('passed-on', String(personId))}`
 }
 
 /** Whose address it is; null for one that we did not make, or of somebody who is gone. */
-export function passedBy({ db, signer }: House, token: string): number | null {
+export function passedBy({ db, signer }: WorkspaceContext, token: string): number | null {
   const what = token === '' ? null : signer.read('passed-on', token)
   return what !== null && findPerson(db, Number(what)) ? Number(what) : null
 }

@@ -1,23 +1,23 @@
 /** Pictures for pages. */
 import { MOST_PICTURE_BYTES, type PictureView } from '#core/page/picture'
 import { contentOfPicture, insertPicture, picturesByIds } from '#data/pictures'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { InputProblem, NotThere } from '../problem'
 
 /** Keeps a picture in the sizes that are shown. Throws an {@link InputProblem} for what is no picture, whatever it calls itself. */
-export async function bringPicture(house: House, name: string, bytes: Uint8Array): Promise<PictureView> {
+export async function bringPicture(context: WorkspaceContext, name: string, bytes: Uint8Array): Promise<PictureView> {
   const refuse = (problem: string) => new InputProblem([{ field: 'picture', problem }])
   if (bytes.length > MOST_PICTURE_BYTES) throw refuse(`This picture is larger than ${MOST_PICTURE_BYTES / 1_000_000} MB. Save it smaller and bring it again.`)
-  const made = await house.pictures.make(bytes)
+  const made = await context.pictures.make(bytes)
   if (!made) throw refuse('This is not a picture we can read: it must really be a PNG, JPEG, WebP or GIF, and whole.')
-  const { db } = house
-  return write(house, () => picturesByIds(db, [insertPicture(db, { ...made, name: name.replace(/[\p{C}]+/gu, '').slice(0, 120), at: house.clock.now() })])[0]!)
+  const { db } = context
+  return transact(context, () => picturesByIds(db, [insertPicture(db, { ...made, name: name.replace(/[\p{C}]+/gu, '').slice(0, 120), at: context.clock.now() })])[0]!)
 }
 
 /** One size of a picture, ready to be sent. */
-export function pictureContent(house: House, id: number, size: number | 'share'): Uint8Array {
-  const content = contentOfPicture(house.db, id, size)
+export function pictureContent(context: WorkspaceContext, id: number, size: number | 'share'): Uint8Array {
+  const content = contentOfPicture(context.db, id, size)
   if (!content) throw new NotThere('There is no picture at this address.')
   return content
 }

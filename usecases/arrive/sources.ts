@@ -1,20 +1,20 @@
 /** Sources with a name of the owner's, like a flyer: each has a word that stands in an address. */
 import { slugOf } from '#core/message/headers'
 import { insertNamedSource, namedSources } from '#data/sources'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { InputProblem } from '../problem'
 
-export function nameSource(house: House, name: string): number {
-  const { db } = house
+export function nameSource(context: WorkspaceContext, name: string): number {
+  const { db } = context
   const title = name.replace(/\s+/g, ' ').trim()
   if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the source a name, like “workshop flyer”.' }])
-  return write(house, () => {
+  return transact(context, () => {
     const known = namedSources(db)
     if (known.some(one => one.name.toLowerCase() === title.toLowerCase())) throw new InputProblem([{ field: 'name', problem: 'There is a source of this name already.' }])
     const wanted = slugOf(title).slice(0, 60)
     let slug = wanted
     for (let n = 2; known.some(one => one.slug === slug); n++) slug = `${wanted}-${n}`
-    return insertNamedSource(db, { name: title, slug, at: house.clock.now() })
+    return insertNamedSource(db, { name: title, slug, at: context.clock.now() })
   })
 }

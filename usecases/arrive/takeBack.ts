@@ -5,9 +5,9 @@ import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
 import { findPerson } from '#data/people'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { setAsBefore, standingNow } from '../inner/asBefore'
-import { write } from '../inner/transaction'
+import { transact } from '../inner/transaction'
 import { NotNow } from '../problem'
 
 /** For so long the last change can be taken back. */
@@ -29,10 +29,10 @@ export function canTakeBack(db: Database, personId: number, now: Instant): boole
  * where they stood, and the mail that was withdrawn. Throws a {@link NotNow}
  * where nothing can be taken back any more. By any email of theirs.
  */
-export function takeBack(house: House, outboxId: number): void {
-  const { db } = house
-  write(house, () => {
-    const at = house.clock.now()
+export function takeBack(context: WorkspaceContext, outboxId: number): void {
+  const { db } = context
+  transact(context, () => {
+    const at = context.clock.now()
     const personId = findEmail(db, outboxId)?.personId
     const person = personId === undefined ? undefined : findPerson(db, personId)
     if (personId === undefined || !person || !canTakeBack(db, personId, at)) throw new NotNow('There is nothing to take back any more.')
@@ -41,5 +41,5 @@ export function takeBack(house: House, outboxId: number): void {
     const causeId = appendEvent(db, 'took-back', at, { personId })
     setAsBefore(db, personId, before, { at, causeId })
   })
-  house.wake()
+  context.wake()
 }

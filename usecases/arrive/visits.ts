@@ -7,12 +7,12 @@ import { isOffer } from '#data/offers'
 import { isPage } from '#data/pages'
 import { addVisits, broughtOn, touchIdOf, touchesOfDay } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 
 export interface Visits { shown: { kind: 'page' | 'offer', id: number }, touch: Touch, at: Instant, visits: number }
 
-/** So many different touches of a page are kept apart on one day: invented addresses must not fill the house. */
+/** So many different touches of a page are kept apart on one day: invented addresses must not fill the database. */
 export const MOST_TOUCHES_A_DAY = 200
 
 /**
@@ -20,8 +20,8 @@ export const MOST_TOUCHES_A_DAY = 200
  * count for nothing. With `ifFree`, nothing is done and false returned while
  * somebody else is writing: they can wait, and who looks at a page cannot.
  */
-export function countVisits(house: House, counted: Visits[], ifFree = false): boolean {
-  const { db } = house
+export function countVisits(context: WorkspaceContext, counted: Visits[], ifFree = false): boolean {
+  const { db } = context
   const add = () => {
     const { zone } = workspaceOf(db)
     for (const { shown: { kind, id }, touch, at, visits } of counted) {
@@ -32,6 +32,6 @@ export function countVisits(house: House, counted: Visits[], ifFree = false): bo
     }
   }
   if (ifFree) return writeIfFree(db, add)
-  write(house, add)
+  transact(context, add)
   return true
 }

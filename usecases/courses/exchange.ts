@@ -4,8 +4,8 @@ import { toPortable, without, type PortableCourse } from '#core/exchange/course'
 import type { ThingKind } from '#core/rules/rule'
 import { isFieldKind } from '#core/people/field'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
-import { COURSE_PIECES } from '#core/sequence/pieces/index'
-import type { BroughtCourse, PieceLine } from '#core/views/course'
+import { COURSE_TEMPLATES } from '#core/sequence/templates/index'
+import type { BroughtCourse, CourseTemplateLine } from '#core/views/course'
 import type { Database } from '#data/connection'
 import { allCourses, findCourse, insertCourse, updateDraft } from '#data/courses'
 import { allFields, findField } from '#data/fields'
@@ -15,15 +15,15 @@ import { allLists, allTags, findList, findTag } from '#data/marks'
 import { offerNames } from '#data/offers'
 import { pageNames } from '#data/pages'
 import { allSegments } from '#data/segments'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { saveField } from '../know/fields'
 import { saveList, saveTag } from '../know/listsAndTags'
 import { InputProblem, NotThere } from '../problem'
 import { checkDraft } from './save'
 
 /** As it is written now. */
-export function exportCourse({ db }: House, id: number): PortableCourse {
+export function exportCourse({ db }: WorkspaceContext, id: number): PortableCourse {
   const course = findCourse(db, id)
   if (!course) throw new NotThere('This course is not there any more.')
   return toPortable(course.name, '', course.draft, (kind, thingId) => {
@@ -53,18 +53,18 @@ function othersOf(db: Database, kind: ThingKind): { id: number, name: string }[]
   }
 }
 
-export const coursePieces = (): PieceLine[] => COURSE_PIECES.map(({ key, course: { name, reason, draft } }) => ({ key, name, reason, draft }))
+export const courseTemplates = (): CourseTemplateLine[] => COURSE_TEMPLATES.map(({ key, course: { name, reason, draft } }) => ({ key, name, reason, draft }))
 
-export function copyPiece(house: House, key: string): BroughtCourse {
-  const piece = COURSE_PIECES.find(one => one.key === key)
-  if (!piece) throw new NotThere('This piece is not there any more.')
-  return bringCourse(house, piece.course)
+export function copyCourseTemplate(context: WorkspaceContext, key: string): BroughtCourse {
+  const template = COURSE_TEMPLATES.find(one => one.key === key)
+  if (!template) throw new NotThere('This template is not there any more.')
+  return bringCourse(context, template.course)
 }
 
 /** Makes a course of a file: lists, tags and fields that are not there are made, by name; what names something else that is not there is left out, and said. It stands there as a draft. */
-export function bringCourse(house: House, file: PortableCourse): BroughtCourse {
-  const { db } = house
-  return write(house, () => {
+export function bringCourse(context: WorkspaceContext, file: PortableCourse): BroughtCourse {
+  const { db } = context
+  return transact(context, () => {
     const made: string[] = []
     const lost: string[] = []
     const ids = new Map<string, number>()
@@ -74,18 +74,18 @@ export function bringCourse(house: House, file: PortableCourse): BroughtCourse {
       if (!rows.some(row => row.id === there)) (there === undefined ? lost : made).push(`${words} “${name}”`)
       if (there !== undefined) ids.set(key(kind, Number(id)), there)
     }
-    for (const [id, list] of entries(file.names.list)) found('list', id, allLists(db), list.name, () => saveList(house, null, list), 'the list')
-    for (const [id, { name }] of entries(file.names.tag)) found('tag', id, allTags(db), name, () => saveTag(house, null, { name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS }), 'the tag')
+    for (const [id, list] of entries(file.names.list)) found('list', id, allLists(db), list.name, () => saveList(context, null, list), 'the list')
+    for (const [id, { name }] of entries(file.names.tag)) found('tag', id, allTags(db), name, () => saveTag(context, null, { name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS }), 'the tag')
     for (const [id, { name, label, kind }] of entries(file.names.field)) {
       if (!isFieldKind(kind)) throw new InputProblem([{ field: 'names', problem: `The field “${name}” is of a kind that is not known here.` }])
       const same = allFields(db).filter(field => field.kind === kind)
-      found('field', id, same, name, allFields(db).some(field => field.name.toLowerCase() === name.toLowerCase() && field.kind !== kind) ? null : () => saveField(house, null, { name, label, kind, choices: [] }), 'the field')
+      found('field', id, same, name, allFields(db).some(field => field.name.toLowerCase() === name.toLowerCase() && field.kind !== kind) ? null : () => saveField(context, null, { name, label, kind, choices: [] }), 'the field')
     }
     for (const [id, { kind, name }] of entries(file.names.other)) found(kind, id, othersOf(db, kind), name, null, `${kind === 'hookOut' || kind === 'hookIn' ? 'the webhook' : `the ${kind}`}`)
     const unknown = (kind: ThingKind, id: number) => !ids.has(key(kind, id))
     const draft = mapIds(without(file.draft, unknown), (kind, id) => ids.get(key(kind, id)) ?? id)
     checkDraft(db, draft)
-    const at = house.clock.now()
+    const at = context.clock.now()
     const name = freeName(db, file.name)
     const id = insertCourse(db, name, draft, at)
     updateDraft(db, id, name, draft, at)

@@ -5,7 +5,7 @@ import { findCourse } from '#data/courses'
 import { findOffer } from '#data/offers'
 import { findPage } from '#data/pages'
 import { publishPage, savePage } from '../arrive/pages'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { isSame } from '../inner/changes'
 import { publishOffer, saveOffer } from '../offers/save'
 import { NotNow, NotThere } from '../problem'
@@ -19,8 +19,8 @@ export type Mender = Astray['by']['kind'] | 'course'
  * Changes what is written; and publishes it at once where nothing else waits to be published with it. Returns false where
  * something does: then its owner publishes. The words that people agree to there have to cover the list: the screen says so.
  */
-export async function leadOntoList(house: House, courseId: number, by: { kind: Mender, id: number }): Promise<{ published: boolean }> {
-  const { db } = house
+export async function leadOntoList(context: WorkspaceContext, courseId: number, by: { kind: Mender, id: number }): Promise<{ published: boolean }> {
+  const { db } = context
   const course = findCourse(db, courseId)
   if (!course) throw new NotThere('This course is not there any more.')
   const listId = (course.published ?? course.draft).listId
@@ -29,16 +29,16 @@ export async function leadOntoList(house: House, courseId: number, by: { kind: M
   if (by.kind === 'course') {
     const whole = course.status === 'running' && isSame(course)
     const draft: CourseDraft = { ...course.draft, joinsList: true }
-    saveCourse(house, courseId, course.name, draft)
-    if (whole) await publishChanges(house, courseId)
+    saveCourse(context, courseId, course.name, draft)
+    if (whole) await publishChanges(context, courseId)
     return { published: whole || course.status !== 'running' }
   }
   if (by.kind === 'page') {
     const page = findPage(db, by.id)
     if (!page) throw new NotThere('This page is not there any more.')
     const whole = isSame(page)
-    savePage(house, by.id, { name: page.name, slug: page.slug, draft: { ...page.draft, listIds: withList(page.draft.listIds) } })
-    if (whole) await publishPage(house, by.id)
+    savePage(context, by.id, { name: page.name, slug: page.slug, draft: { ...page.draft, listIds: withList(page.draft.listIds) } })
+    if (whole) await publishPage(context, by.id)
     return { published: whole || page.published === null }
   }
   const offer = findOffer(db, by.id)
@@ -48,7 +48,7 @@ export async function leadOntoList(house: House, courseId: number, by: { kind: M
   const changed = by.kind === 'offer'
     ? { gives: { ...gives, listIds: withList(gives.listIds) } }
     : { waiting: waiting && { ...waiting, listIds: withList(waiting.listIds) } }
-  saveOffer(house, by.id, { name, slug, draft: { ...offer.draft, ...changed } })
-  if (whole) await publishOffer(house, by.id)
+  saveOffer(context, by.id, { name, slug, draft: { ...offer.draft, ...changed } })
+  if (whole) await publishOffer(context, by.id)
   return { published: whole || offer.published === null }
 }

@@ -1,29 +1,30 @@
 /** What the owner does by hand to one person's journey. */
 import { placesOf } from '#core/sequence/program'
+import { occasionOf } from '#core/sending/occasion'
 import type { Database } from '#data/connection'
 import { findCourse, programOfVersion } from '#data/courses'
 import { findEnrolment, setStill, type EnrolmentRow } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { findEmail, insertEmail } from '#data/outbox'
 import { findPerson } from '#data/people'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { catchUp, endEnrolments, enrol, moveTo, upToDate } from '../inner/enrolments'
 import { standOrGo } from '../inner/pauses'
-import { write } from '../inner/transaction'
+import { transact } from '../inner/transaction'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
 /** Where nothing comes of it, why stands in their history. */
-export function letIn(house: House, courseId: number, personId: number): 'enrolled' | 'stays-out' {
-  const { db } = house
-  const outcome = write(house, () => {
+export function letIn(context: WorkspaceContext, courseId: number, personId: number): 'enrolled' | 'stays-out' {
+  const { db } = context
+  const outcome = transact(context, () => {
     if (!findPerson(db, personId)) throw new NotThere('This subscriber is not there any more.')
     const course = findCourse(db, courseId)
     if ((course?.versionId ?? null) === null) throw new NotNow('This course is not running yet. Start it first.')
     if (course!.stoppedAt !== null) throw new NotNow('This course is stopped: nobody comes in. Let it go on first.')
-    const at = house.clock.now()
+    const at = context.clock.now()
     return enrol(db, { courseId, personId, at, causeId: appendEvent(db, 'let-in', at, { personId, courseId }), ownAct: false })
   })
-  house.wake()
+  context.wake()
   return outcome
 }
 
@@ -34,23 +35,23 @@ function openOne(db: Database, enrolmentId: number): EnrolmentRow {
 }
 
 /** They go on before another step; what comes next counts from now. An email they were sent is not sent again by it. */
-export function movePerson(house: House, enrolmentId: number, toId: string): void {
-  const { db } = house
-  write(house, () => {
+export function movePerson(context: WorkspaceContext, enrolmentId: number, toId: string): void {
+  const { db } = context
+  transact(context, () => {
     const row = openOne(db, enrolmentId)
     if (!placesOf(programOfVersion(db, row.versionId)).has(toId)) throw new InputProblem([{ field: 'toId', problem: 'This step does not run; publish it first.' }])
-    moveTo(db, row, toId, house.clock.now(), null, 'by-hand')
+    moveTo(db, row, toId, context.clock.now(), null, 'by-hand')
   })
-  house.wake()
+  context.wake()
 }
 
 /** Nothing more is done for them there until they go on; then what was left of each wait runs on. */
-export function standStill(house: House, enrolmentId: number): void {
-  const { db } = house
-  write(house, () => {
+export function standStill(context: WorkspaceContext, enrolmentId: number): void {
+  const { db } = context
+  transact(context, () => {
     const row = openOne(db, enrolmentId)
     if (row.stillSince !== null) return
-    const at = house.clock.now()
+    const at = context.clock.now()
     const eventId = appendEvent(db, 'stood-still', at, { personId: row.personId, courseId: row.courseId })
     catchUp(db, row.personId, at)
     setStill(db, row.id, at)
@@ -58,40 +59,43 @@ export function standStill(house: House, enrolmentId: number): void {
   })
 }
 
-export function goOnAgain(house: House, enrolmentId: number): void {
-  const { db } = house
-  write(house, () => {
+export function goOnAgain(context: WorkspaceContext, enrolmentId: number): void {
+  const { db } = context
+  transact(context, () => {
     const row = openOne(db, enrolmentId)
     if (row.stillSince === null) return
-    const at = house.clock.now()
+    const at = context.clock.now()
     const eventId = appendEvent(db, 'went-on', at, { personId: row.personId, courseId: row.courseId, detail: 'by-hand' })
     setStill(db, row.id, null)
     standOrGo(db, row.personId, at, eventId)
   })
-  house.wake()
+  context.wake()
 }
 
 /** What waits to be sent is withdrawn. */
-export function takeOut(house: House, enrolmentId: number): void {
-  const { db } = house
-  write(house, () => {
+export function takeOut(context: WorkspaceContext, enrolmentId: number): void {
+  const { db } = context
+  transact(context, () => {
     const row = openOne(db, enrolmentId)
-    const at = house.clock.now()
+    const at = context.clock.now()
     endEnrolments(db, row.personId, at, appendEvent(db, 'taken-out', at, { personId: row.personId, courseId: row.courseId }), 'taken-out', one => one.id === row.id)
   })
 }
 
 /** An email of a course goes to its reader once more, as it was worded then. The last look is taken as always. */
-export function sendAgain(house: House, outboxId: number): void {
-  const { db } = house
-  write(house, () => {
+export function sendAgain(context: WorkspaceContext, outboxId: number): void {
+  const { db } = context
+  transact(context, () => {
     const email = findEmail(db, outboxId)
     if (email?.kind !== 'course') throw new NotThere('This email is not there any more.')
     if (email.status === 'queued' || email.status === 'leased' || email.status === 'handing over') throw new NotNow('This email is on its way already.')
-    const at = house.clock.now()
-    const causeId = appendEvent(db, 'sent-again', at, { personId: email.personId, courseId: email.thingId, outboxId, stepId: email.stepId })
-    const { kind, thingId, personId, stepId, visit, messageId, enrolmentId, listId } = email
-    insertEmail(db, { kind, thingId, personId, stepId, visit, purpose: `by-hand-${causeId}`, messageId, enrolmentId, listId, askedFor: 0, causeId, plannedAt: at })
+    const at = context.clock.now()
+    const causeId = appendEvent(db, 'sent-again', at, { personId: email.personId, courseId: email.ownerId, outboxId, stepId: email.itemId })
+    const { kind, ownerId, personId, itemId, occasionId, messageId, enrolmentId, listId } = email
+    insertEmail(db, {
+      kind, ownerId, personId, itemId, occasion: occasionOf(occasionId, `by-hand-${causeId}`), messageId, enrolmentId, listId, askedFor: 0, causeId,
+      plannedAt: at,
+    })
   })
-  house.wake()
+  context.wake()
 }

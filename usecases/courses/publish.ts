@@ -15,20 +15,20 @@ import { deleteArchived } from '#data/archive'
 import { readTogether, type Database } from '#data/connection'
 import type { CourseRow } from '#data/courses'
 import { findCourse, insertVersion, programOfVersion, setMoving, setRunning } from '#data/courses'
-import { countOutside, hasSince, someOutside } from '#data/doors'
+import { countOutside, hasSince, someOutside } from '#data/entries'
 import { countFinished, countInside } from '#data/enrolments'
-import { standingsOfCourse, type Standing } from '#data/standings'
+import { cohortsOfCourse, type CourseCohort } from '#data/cohorts'
 import { countValues } from '#data/fields'
 import { appendEvent } from '#data/events'
 import { allRules } from '#data/rules'
 import { sendingHours, workspaceOf } from '#data/workspace'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
-import { dateFieldsRunning, dateOfStanding, factsFor, houseFacts } from '../inner/enrolments'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
+import { dateFieldsRunning, dateOfStanding, factsFor, workspaceFacts } from '../inner/enrolments'
 import { moveSome } from '../inner/versions'
 import { beginTask } from '../inner/beginTask'
 import { clearAway } from '../inner/clearing'
-import { doorOf, entrySql } from '../inner/comings'
+import { entryTriggersOf, entrySql } from '../inner/scheduledEntries'
 import { ruleNamesOf } from '../inner/names'
 import { reachOf } from '../inner/reach'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
@@ -36,57 +36,57 @@ import { mustBe } from '../inner/revision'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
 /** Whether somebody's hold is over is only known once they are looked at one by one. */
-const UNSEEN: Pick<Facts, 'holds' | 'turnsAt' | 'awaited'> = { holds: () => false, turnsAt: () => null, awaited: () => ({ kind: 'open' }) }
+const UNSEEN: Pick<Facts, 'holds' | 'reevaluateAt' | 'awaited'> = { holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }
 
 /** So many are looked at one by one to say where they would stand. */
 const LOOKED_AT = 2000
 
 /** What is said beside the course while it is written. */
-export const outlookOf = (house: House, { id, draft }: Pick<CourseRow, 'id' | 'draft'>): Outlook => ({
-  missing: missingForPublishing(house, id, draft),
+export const outlookOf = (context: WorkspaceContext, { id, draft }: Pick<CourseRow, 'id' | 'draft'>): Outlook => ({
+  missing: missingForPublishing(context, id, draft),
   emptyEmails: emailsOf(draft).filter(step => !isWritten(step.content)).length,
 })
 
 /** Whom starting would reach. */
-export const startOutlook = (house: House, courseId: number): StartOutlook => readTogether(house.db, () => outside(house, courseId))
+export const startOutlook = (context: WorkspaceContext, courseId: number): StartOutlook => readTogether(context.db, () => outside(context, courseId))
 
-function outside(house: House, courseId: number): StartOutlook {
-  const { db } = house
-  const { draft } = courseOf(house, courseId)
-  const at = house.clock.now()
+function outside(context: WorkspaceContext, courseId: number): StartOutlook {
+  const { db } = context
+  const { draft } = courseOf(context, courseId)
+  const at = context.clock.now()
   if (draft.dates) return { kind: 'by-date', fieldId: draft.dates.fieldId, people: countValues(db, draft.dates.fieldId) }
-  const door = doorOf(courseId, draft)
+  const triggers = entryTriggersOf(courseId, draft)
   const entry = entrySql(db, draft, at)
-  const outside = countOutside(db, door, entry)
+  const outside = countOutside(db, triggers, entry)
   const program = programOf(draft, () => 0)
-  const looked = someOutside(db, door, entry, LOOKED_AT)
+  const looked = someOutside(db, triggers, entry, LOOKED_AT)
   const standing = new Map<string | null, number>()
   for (const { id, zone } of looked) {
-    const joinedAt = Math.min(at, hasSince(db, id, door) ?? at)
+    const joinedAt = Math.min(at, hasSince(db, id, triggers) ?? at)
     const since = standingSince(program, joinedAt, at, { ...factsFor(db, { id, zone }, { courseId, visit: 1, occursOn: null, program }) })
     const place = since.status === 'finished' ? null : since.stepId
     standing.set(place, (standing.get(place) ?? 0) + 1)
   }
-  return { kind: 'door', ...outside, looked: looked.length, byJoining: [...standing].map(([stepId, people]) => ({ stepId, people })) }
+  return { kind: 'now', ...outside, looked: looked.length, byJoining: [...standing].map(([stepId, people]) => ({ stepId, people })) }
 }
 
 /** What publishing would change, for how many at which step. */
-export const changeOutlook = (house: House, courseId: number): ChangeOutlook => readTogether(house.db, () => change(house, courseId))
+export const changeOutlook = (context: WorkspaceContext, courseId: number): ChangeOutlook => readTogether(context.db, () => change(context, courseId))
 
-function change(house: House, courseId: number): ChangeOutlook {
-  const { db } = house
-  const { draft, published, versionId } = courseOf(house, courseId)
+function change(context: WorkspaceContext, courseId: number): ChangeOutlook {
+  const { db } = context
+  const { draft, published, versionId } = courseOf(context, courseId)
   if (!published || versionId === null) throw new NotNow('This course has not been started yet.')
-  const at = house.clock.now()
+  const at = context.clock.now()
   const next = programOf(draft, () => 0)
-  const facts = houseFacts(db)
+  const facts = workspaceFacts(db)
   let inside = 0
-  const count = (rows: Standing[]) => rows.map((row) => {
+  const count = (rows: CourseCohort[]) => rows.map((row) => {
     inside += row.people
     return row
   })
-  const standings = count(standingsOfCourse(db, courseId, [...new Set([...dateFieldsOf(next), ...dateFieldsRunning(db)])]))
-  const effects = effectsOf(next, id => programOfVersion(db, id), standings, at, row => ({ ...facts, ...UNSEEN, personZone: (row as Standing).personZone, dateOf: dateOfStanding(row as Standing, next) }))
+  const cohorts = count(cohortsOfCourse(db, courseId, [...new Set([...dateFieldsOf(next), ...dateFieldsRunning(db)])]))
+  const effects = effectsOf(next, id => programOfVersion(db, id), cohorts, at, row => ({ ...facts, ...UNSEEN, personZone: (row as CourseCohort).personZone, dateOf: dateOfStanding(row as CourseCohort, next) }))
   const endId = newEnd(programOfVersion(db, versionId), next)
   return { ...changesBetween(published, draft), inside, effects, newEnd: endId === null ? null : { stepId: endId, finished: countFinished(db, courseId) } }
 }
@@ -95,22 +95,22 @@ function change(house: House, courseId: number): ChangeOutlook {
 export type Include = { kind: 'none' } | { kind: 'now' } | { kind: 'spread', days: number } | { kind: 'by-joining' }
 
 /** Lets a course run. Those who wait outside come in bit by bit, as was said for them; `people` is the number that was seen. Returns how many are on their way in. */
-export async function startCourse(house: House, courseId: number, include: Include = { kind: 'none' }, people: number | null = null, seen: string | null = null): Promise<{ comingIn: number }> {
-  const { db } = house
-  const comingIn = await publish(house, courseId, seen, (course, versionId, at) => {
+export async function startCourse(context: WorkspaceContext, courseId: number, include: Include = { kind: 'none' }, people: number | null = null, seen: string | null = null): Promise<{ scheduledEntries: number }> {
+  const { db } = context
+  const scheduledEntries = await publish(context, courseId, seen, (course, versionId, at) => {
     if (course.status === 'running') throw new NotNow('This course is running already.')
     appendEvent(db, 'course-started', at, { courseId })
     deleteArchived(db, { kind: 'course', id: courseId })
     setRunning(db, courseId, versionId, course.draft, at)
     if (course.draft.dates) return planByDate(db, course, at)
     if (include.kind === 'none') return 0
-    const waiting = people ?? countOutside(db, doorOf(courseId, course.draft), entrySql(db, course.draft, at)).waiting
+    const waiting = people ?? countOutside(db, entryTriggersOf(courseId, course.draft), entrySql(db, course.draft, at)).waiting
     if (waiting === 0) return 0
     const spec: TaskSpec = { kind: 'enrol', courseId, ...include.kind !== 'now' && { comesIn: include } }
     beginTask(db, { title: `Let ${sayPeople(waiting)} into ${course.name}`, spec, whom: { kind: 'outside', courseId }, said: waiting, at })
     return waiting
   })
-  return { comingIn }
+  return { scheduledEntries }
 }
 
 /** Everybody who has the date comes in with its next return. */
@@ -126,10 +126,10 @@ function planByDate(db: Database, { id: courseId, name, draft }: CourseRow, at: 
 }
 
 /** Puts the draft of a running course into force. People keep their step; what was sent stays sent. `newEnd`: who has come to the old end goes on with the new one. */
-export async function publishChanges(house: House, courseId: number, { goesOn = false, seen = null }: { goesOn?: boolean, seen?: string | null } = {}): Promise<{ moved: number, goOn: number }> {
-  const { db } = house
+export async function publishChanges(context: WorkspaceContext, courseId: number, { goesOn = false, seen = null }: { goesOn?: boolean, seen?: string | null } = {}): Promise<{ moved: number, goOn: number }> {
+  const { db } = context
   let goOn = 0
-  const moved = await publish(house, courseId, seen, (course, versionId, at) => {
+  const moved = await publish(context, courseId, seen, (course, versionId, at) => {
     if (course.status !== 'running') throw new NotNow('This course has not been started yet.')
     const causeId = appendEvent(db, 'course-changed', at, { courseId })
     const endId = newEnd(programOfVersion(db, course.versionId!), programOfVersion(db, versionId))
@@ -155,33 +155,33 @@ export async function publishChanges(house: House, courseId: number, { goesOn = 
  * lets `then` do the rest, all at once. If the draft was changed meanwhile,
  * it begins again with the newer one.
  */
-async function publish(house: House, courseId: number, seen: string | null, then: (course: CourseRow, versionId: number, at: number) => number): Promise<number> {
-  const { db, composer } = house
+async function publish(context: WorkspaceContext, courseId: number, seen: string | null, then: (course: CourseRow, versionId: number, at: number) => number): Promise<number> {
+  const { db, composer } = context
   for (;;) {
-    const course = courseOf(house, courseId)
-    mustBe(house, seen, course)
-    const missing = missingForPublishing(house, courseId, course.draft)
+    const course = courseOf(context, courseId)
+    mustBe(context, seen, course)
+    const missing = missingForPublishing(context, courseId, course.draft)
     if (missing.length > 0) throw new InputProblem(missing.map(({ stepId, problem }) => ({ field: stepId ?? 'course', problem })))
-    const wordings = new Map(wordedIn(course.draft).map(({ key, stepId, content }): [string, Wording] => [key, { of: { kind: 'course', thingId: courseId, stepId }, content, because: 'list' }]))
+    const wordings = new Map(wordedIn(course.draft).map(({ key, stepId, content }): [string, Wording] => [key, { of: { kind: 'course', ownerId: courseId, itemId: stepId }, content }]))
     const made = await makeWordings(db, composer, [...wordings.values()])
-    const result = write(house, () => {
-      if (JSON.stringify(courseOf(house, courseId).draft) !== JSON.stringify(course.draft)) return null
-      const at = house.clock.now()
+    const result = transact(context, () => {
+      if (JSON.stringify(courseOf(context, courseId).draft) !== JSON.stringify(course.draft)) return null
+      const at = context.clock.now()
       const program = programOf(course.draft, key => keepWording(db, wordings.get(key)!, made, at))
       return then(course, insertVersion(db, courseId, program, course.draft, at), at)
     })
     if (result !== null) {
-      house.wake()
+      context.wake()
       return result
     }
   }
 }
 
-function missingForPublishing(house: House, courseId: number, draft: CourseDraft): Outlook['missing'] {
-  const { senderAddress, postalAddress } = workspaceOf(house.db)
+function missingForPublishing(context: WorkspaceContext, courseId: number, draft: CourseDraft): Outlook['missing'] {
+  const { senderAddress, postalAddress } = workspaceOf(context.db)
   return [
-    ...missingForStart(draft, sendingHours(house.db)),
-    ...circleIn(house.db, courseId, draft),
+    ...missingForStart(draft, sendingHours(context.db)),
+    ...circleIn(context.db, courseId, draft),
     ...(senderAddress === '' || postalAddress.trim() === ''
       ? [{ stepId: null, problem: 'Fill in the sender and the postal address in Settings: every email must carry them.' }]
       : []),
@@ -202,8 +202,8 @@ function circleIn(db: Database, courseId: number, draft: CourseDraft): Outlook['
   return circle ? [{ stepId: null, problem: `People would come in again and again without any time passing: ${sayCircle(circle, ruleNamesOf(db))}. Put a hold or a waiting time on the way.` }] : []
 }
 
-function courseOf(house: House, id: number): CourseRow {
-  const course = findCourse(house.db, id)
+function courseOf(context: WorkspaceContext, id: number): CourseRow {
+  const course = findCourse(context.db, id)
   if (!course) throw new NotThere('This course is not there any more.')
   return course
 }

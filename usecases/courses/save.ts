@@ -1,6 +1,6 @@
 /** Writing a course. Nothing leaves by saving: a draft stands beside what runs. */
 import type { CourseDraft } from '#core/sequence/draft'
-import { emailsOf, newEmail, thingsOfDoors, thingsOfStep, type DraftStep } from '#core/sequence/draft'
+import { emailsOf, newEmail, thingsOfEntriesAndExits, thingsOfStep, type DraftStep } from '#core/sequence/draft'
 import { allSteps } from '#core/sequence/program'
 import { THING_WORDS } from '#core/rules/rule'
 import { linksOf } from '#core/message/content'
@@ -9,25 +9,25 @@ import { findCourse, insertCourse, updateDraft } from '#data/courses'
 import { findField } from '#data/fields'
 import { isThere } from '#data/things'
 import { findList, findTag } from '#data/marks'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { mustBe } from '../inner/revision'
 import { InputProblem, NotThere } from '../problem'
 
 /** A new course has one empty email that goes at once. `stepId` is made by the caller. */
-export function createCourse(house: House, name: string, stepId: string): number {
+export function createCourse(context: WorkspaceContext, name: string, stepId: string): number {
   const draft: CourseDraft = { listId: null, wayInTagIds: [], again: 'after-ending', steps: [newEmail(stepId, { kind: 'at-once' })] }
-  return write(house, () => insertCourse(house.db, tidyTitle(name), draft, house.clock.now()))
+  return transact(context, () => insertCourse(context.db, tidyTitle(name), draft, context.clock.now()))
 }
 
 /** `seen`: the revision that was edited; see {@link mustBe}. */
-export function saveCourse(house: House, id: number, name: string, draft: CourseDraft, seen: string | null = null): void {
-  write(house, () => {
-    const before = findCourse(house.db, id)
+export function saveCourse(context: WorkspaceContext, id: number, name: string, draft: CourseDraft, seen: string | null = null): void {
+  transact(context, () => {
+    const before = findCourse(context.db, id)
     if (!before) throw new NotThere('This course is not there any more.')
-    mustBe(house, seen, before, { name: tidyTitle(name), draft })
-    checkDraft(house.db, draft)
-    updateDraft(house.db, id, tidyTitle(name), draft, house.clock.now())
+    mustBe(context, seen, before, { name: tidyTitle(name), draft })
+    checkDraft(context.db, draft)
+    updateDraft(context.db, id, tidyTitle(name), draft, context.clock.now())
   })
 }
 
@@ -45,7 +45,7 @@ export function checkDraft(db: Database, draft: CourseDraft): void {
   const steps = allSteps<DraftStep>(draft.steps)
   if (draft.wayInListIds?.some(listId => !findList(db, listId))) throw new InputProblem([{ field: 'lists', problem: 'One of the lists is not there any more; choose another.' }])
   if (draft.dates && findField(db, draft.dates.fieldId)?.kind !== 'date') throw new InputProblem([{ field: 'dates', problem: 'People come in by a date field that is not there any more; choose another.' }])
-  const gone = [...thingsOfDoors(draft), ...steps.flatMap(thingsOfStep)].find(({ kind, id }) => !isThere(db, kind, id))
+  const gone = [...thingsOfEntriesAndExits(draft), ...steps.flatMap(thingsOfStep)].find(({ kind, id }) => !isThere(db, kind, id))
   if (gone) throw new InputProblem([{ field: 'steps', problem: `The course names ${THING_WORDS[gone.kind]} that is not there any more; choose another.` }])
   if (steps.some(({ when }) => when.kind === 'date-field' && findField(db, when.fieldId)?.kind !== 'date')) throw new InputProblem([{ field: 'steps', problem: 'A step goes by a date field that is not there any more; choose another.' }])
   if (draft.hours && !draft.hours.includes('1')) throw new InputProblem([{ field: 'hours', problem: 'Leave one half-hour open at least: otherwise nothing would ever go.' }])

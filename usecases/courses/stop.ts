@@ -4,10 +4,10 @@ import type { Database } from '#data/connection'
 import { endCourse, findCourse, setStopped, type CourseRow } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { releaseCourse, setCourseAside } from '#data/outbox'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { clearAway } from '../inner/clearing'
-import { write } from '../inner/transaction'
-import { turnSome } from '../inner/turning'
+import { transact } from '../inner/transaction'
+import { stopOrResumeSome } from '../inner/stopAndResume'
 import { refuseIfNeeded } from '../inner/uses'
 import { NotNow, NotThere } from '../problem'
 
@@ -18,45 +18,45 @@ function courseOf(db: Database, id: number): CourseRow {
 }
 
 /** From this moment on nothing of it leaves, nobody gets on in it and nobody comes in; what was waiting waits on, and loses no time by it. */
-export function stopCourse(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
+export function stopCourse(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
     const { status, stoppedAt } = courseOf(db, id)
     if (status !== 'running') throw new NotNow('This course has not been started yet.')
     if (stoppedAt !== null) return
-    const at = house.clock.now()
+    const at = context.clock.now()
     setStopped(db, id, at, { at, eventId: appendEvent(db, 'course-stood-still', at, { courseId: id }) })
     setCourseAside(db, id)
-    turnSome(db, id)
+    stopOrResumeSome(db, id)
   })
-  house.wake()
+  context.wake()
 }
 
 /** Everybody goes on with what was left of each wait; who came to its door meanwhile comes in now. */
-export function letCourseGoOn(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
+export function letCourseGoOn(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
     if (courseOf(db, id).stoppedAt === null) return
-    const at = house.clock.now()
+    const at = context.clock.now()
     setStopped(db, id, null, { at, eventId: appendEvent(db, 'course-went-on', at, { courseId: id }) })
     releaseCourse(db, id, at)
     deleteArchived(db, { kind: 'course', id })
-    turnSome(db, id)
+    stopOrResumeSome(db, id)
   })
-  house.wake()
+  context.wake()
 }
 
 /** Who is inside leaves it, and what waits to be sent is withdrawn, some at a time; nothing of it leaves from this moment on. What was sent stays in the histories. */
-export function removeCourse(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
+export function removeCourse(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
     courseOf(db, id)
     refuseIfNeeded(db, { kind: 'course', id })
-    const at = house.clock.now()
+    const at = context.clock.now()
     const eventId = appendEvent(db, 'course-deleted', at, { courseId: id })
     endCourse(db, id, at)
-    clearAway(db, { what: 'comings', thingId: id, eventId }, at)
+    clearAway(db, { what: 'scheduled-entries', thingId: id, eventId }, at)
     clearAway(db, { what: 'course', thingId: id, eventId }, at)
   })
-  house.wake()
+  context.wake()
 }

@@ -2,6 +2,7 @@
 import type { Action } from '#core/rules/rule'
 import { nextOpen } from '#core/time/hours'
 import { addDays, instantOf, localOf, type Instant } from '#core/time/zone'
+import { occasionOf } from '#core/sending/occasion'
 import type { Database } from '#data/connection'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { runningOf } from '#data/courses'
@@ -85,8 +86,8 @@ export function doAction(db: Database, personId: number, action: Action, by: Act
     case 'email':
       // The unique key of the outbox has the event in it: one event sends one email by one rule.
       insertEmail(db, {
-        kind: 'rule', thingId: ruleId!, personId, stepId: 'email', visit: causeId, purpose: 'first', messageId: action.messageId!,
-        enrolmentId: null, listId: action.listId, askedFor: 0, causeId, plannedAt: nextOpen(at, sendingHours(db), workspaceOf(db).zone),
+        kind: 'rule', ownerId: ruleId!, personId, itemId: 'email', occasion: occasionOf(causeId), messageId: action.messageId!,
+        listId: action.listId, askedFor: 0, causeId, plannedAt: nextOpen(at, sendingHours(db), workspaceOf(db).zone),
       })
       return 'queued'
     case 'webhook':

@@ -21,6 +21,8 @@ interface Beginning {
   total?: number
   ruleId?: number
   undoesId?: number
+  /** Nobody at all is no reason to refuse it. */
+  mayBeNobody?: true
   at: Instant
 }
 
@@ -30,13 +32,13 @@ interface Beginning {
  * who was not seen; where they are too many for that, {@link countPeople} of a
  * reading thread has just counted them.
  */
-export function beginTask(db: Database, { title, spec, whom, said, total = said ?? 0, ruleId, undoesId, at }: Beginning): number {
+export function beginTask(db: Database, { title, spec, whom, said, total = said ?? 0, ruleId, undoesId, mayBeNobody, at }: Beginning): number {
   const taskId = nextTaskId(db)
   const eventId = appendEvent(db, 'task-begun', at, { taskId, ...ruleId !== undefined && { ruleId } })
   insertTask(db, { title, spec, whom, total, eventId, undoesId: undoesId ?? null, madeAt: at })
   const found = gatherSome(db, findTask(db, taskId)!)
   if (found !== null && said !== null) mustBeAsMany(found, said)
-  if (found === 0) throw new NotNow('That is nobody.')
+  if (found === 0 && !mayBeNobody) throw new NotNow('That is nobody.')
   return taskId
 }
 

@@ -1,8 +1,8 @@
 /** Clearing away what people have of something that is gone: some at once, the others by the engine, so that nobody waits however many they are. */
 import type { Instant } from '#core/time/zone'
 import { clearSome, firstClearing, insertClearing, type Clearing } from '#data/clearings'
-import { write, type Database } from '#data/connection'
-import type { House } from '../house'
+import { immediate, type Database } from '#data/connection'
+import type { WorkspaceContext } from '../context'
 
 const AT_ONCE = 250
 const BATCH = 1000
@@ -13,13 +13,13 @@ export function clearAway(db: Database, clearing: Clearing, at: Instant): void {
 }
 
 /** The engine's bit of it; true if there was one. */
-export function clearMore(house: House): boolean {
-  const { db } = house
+export function clearMore(context: WorkspaceContext): boolean {
+  const { db } = context
   if (!firstClearing(db)) return false
   // What went is nothing for house rules to wake on: those that waited for it went with it.
-  return write(db, () => {
+  return immediate(db, () => {
     const clearing = firstClearing(db)
-    if (clearing) clearSome(db, clearing, house.clock.now(), BATCH)
+    if (clearing) clearSome(db, clearing, context.clock.now(), BATCH)
     return clearing !== undefined
   })
 }

@@ -1,10 +1,10 @@
 /** Moving enrolments: every change of one goes through core's advance() and is written down here. */
 import { advance, MOST_HOPS } from '#core/sequence/advance'
-import type { Advanced, Awaited, Enrolment, Facts, Happening } from '#core/sequence/journey'
+import type { Advanced, Awaited, Enrolment, Facts, JourneyEvent } from '#core/sequence/journey'
 import { holds, type PersonFacts } from '#core/audience/meaning'
 import type { Moment } from '#core/audience/condition'
-import { turnsAt } from '#core/audience/turns'
-import type { When as Occasion } from '#core/rules/rule'
+import { reevaluateAt } from '#core/audience/reevaluate'
+import type { Trigger } from '#core/rules/rule'
 import { matches } from '#core/rules/waking'
 import { dateFieldsOf, hasComeTo, placesOf, type Program } from '#core/sequence/program'
 import { isGone } from '#core/people/status'
@@ -16,25 +16,26 @@ import { restsOrPauses } from '#data/choices'
 import { coursesChange, isStoppedCourse, programOfVersion, runningCourses, runningOf, type Running } from '#data/courses'
 import type { EnrolmentRow } from '#data/enrolments'
 import { findEnrolment, firstDueOfPerson, holdsOfPerson, insertEnrolment, openEnrolmentsOfPerson, saveEnrolment, visitsOf } from '#data/enrolments'
-import { endComing, letComingWait } from '#data/doors'
+import { endScheduledEntry, holdEntry } from '#data/entries'
 import { appendEvent, eventsOfKindSince, type RawEvent } from '#data/events'
 import { fieldOfPerson } from '#data/fields'
-import { emailsOfStep, insertEmail, withdraw } from '#data/outbox'
+import { emailsOfOccasion, insertEmail, withdraw } from '#data/outbox'
 import type { Person } from '#core/views/people'
+import { occasionOf } from '#core/sending/occasion'
 import { findPerson } from '#data/people'
 import { standsFor } from '#data/markEnds'
 import { membership } from '#data/marks'
 import { latestReplanning, replanningsAfter, setReplanned } from '#data/replannings'
 import { sendingHours, workspaceOf } from '#data/workspace'
 import { lazyFacts } from '#data/audience'
-import { remember, type Database } from '#data/connection'
+import { memoize, type Database } from '#data/connection'
 import { doAction } from './actions'
 import { cascadeOf, mayGoOn } from './cascade'
-import { replanComings } from './comings'
+import { replanEntries } from './scheduledEntries'
 import { moveIfTooMany } from './limits'
 import { joinList } from './marks'
 import { momentOf } from './moment'
-import { happeningOf } from './rules'
+import { ruleEventOf } from './rules'
 import { reactSoFar } from './transaction'
 import { NotNow } from '../problem'
 
@@ -45,29 +46,29 @@ export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>, jour
     return facts ? ask(facts, momentOf(db, at)) : unknown
   }
   return {
-    ...houseFacts(db), personZone: person.zone,
+    ...workspaceFacts(db), personZone: person.zone,
     // In a course of dates its date is the return of it that this journey is about.
     dateOf: fieldId => journey.occursOn !== null && journey.program.dates?.fieldId === fieldId ? journey.occursOn : dateIn(fieldOfPerson(db, fieldId, person.id)),
     holds: (who, at) => about(at, (facts, moment) => holds(who, facts, moment), false),
-    turnsAt: (who, at) => about(at, (facts, moment) => turnsAt(who, facts, moment), null),
+    reevaluateAt: (who, at) => about(at, (facts, moment) => reevaluateAt(who, facts, moment), null),
     awaited: (until, since) => awaited(db, person.id, journey, until.when, since),
   }
 }
 
 /** What is known of what a hold waits for. Of an email of this course it looks back to its sending; one that was not sent cannot be opened. What brought them into the course happened before it. */
-function awaited(db: Database, personId: number, { courseId, visit, eventId = 0 }: Pick<EnrolmentRow, 'courseId' | 'visit'> & { eventId?: number }, when: Occasion, since: Instant): Awaited {
+function awaited(db: Database, personId: number, { courseId, visit, eventId = 0 }: Pick<EnrolmentRow, 'courseId' | 'visit'> & { eventId?: number }, when: Trigger, since: Instant): Awaited {
   let from = since
   if (when.stepId) {
-    const email = emailsOfStep(db, { courseId, personId, stepId: when.stepId, visit }).find(({ purpose }) => purpose === 'first')
+    const email = emailsOfOccasion(db, { kind: 'course', ownerId: courseId, itemId: when.stepId, personId, occasionId: visit }).find(({ isAgain }) => !isAgain)
     if (!email || email.status === 'held back' || email.status === 'withdrawn' || (email.status === 'failed' && email.goAt === null)) return { kind: 'cannot' }
     from = Math.min(since, email.handedOverAt ?? email.plannedAt)
   }
-  const event = eventsOfKindSince(db, personId, when.kind, from).find(one => one.id > eventId && (!when.stepId || one.courseId === courseId) && matches(when, happeningOf(db, one)))
+  const event = eventsOfKindSince(db, personId, when.kind, from).find(one => one.id > eventId && (!when.stepId || one.courseId === courseId) && matches(when, ruleEventOf(db, one)))
   return event ? { kind: 'happened', at: event.at } : { kind: 'open' }
 }
 
 /** What counts for everybody. */
-export const houseFacts = (db: Database): Pick<Facts, 'workspaceZone' | 'hours'> => ({ workspaceZone: workspaceOf(db).zone, hours: sendingHours(db) })
+export const workspaceFacts = (db: Database): Pick<Facts, 'workspaceZone' | 'hours'> => ({ workspaceZone: workspaceOf(db).zone, hours: sendingHours(db) })
 
 const dateIn = (value: FieldValue | undefined | null): LocalDate | null => typeof value === 'string' && isDate(value) ? value : null
 
@@ -108,7 +109,7 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
   }
   if (course.stoppedAt !== null) {
     // They are not forgotten: they come in once it goes on.
-    letComingWait(db, { courseId, personId, dueAt: at, occursOn: way.occursOn ?? null, causeId })
+    holdEntry(db, { courseId, personId, dueAt: at, occursOn: way.occursOn ?? null, causeId })
     appendEvent(db, 'way-in-again', at, { personId, courseId, causeId, detail: 'course-stopped' })
     return 'stays-out'
   }
@@ -117,7 +118,7 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
   // Who may always come in begins anew by it.
   if (!way.occursOn) {
     endEnrolments(db, personId, at, causeId, 'began-anew', row => row.courseId === courseId)
-    endComing(db, courseId, personId)
+    endScheduledEntry(db, courseId, personId)
   }
   const eventId = appendEvent(db, 'enrolled', at, { personId, courseId, causeId })
   const moved = way.since === undefined ? advance(program, null, { kind: 'joined', at, ownAct }, facts) : { enrolment: way.since, effects: [] }
@@ -144,7 +145,7 @@ function whyOut({ again }: Pick<Running, 'again'>, { status }: Pick<Person, 'sta
 }
 
 /** Lets a happening act on an enrolment and saves what comes of it, in the caller's transaction. Whoever stands in an older version is moved to the one that runs first; a step that is not due any more by that is not done. */
-export function happen(db: Database, { id }: Pick<EnrolmentRow, 'id'>, happening: Happening, causeId: number): void {
+export function happen(db: Database, { id }: Pick<EnrolmentRow, 'id'>, happening: JourneyEvent, causeId: number): void {
   // Read anew: what was done to somebody else just now may have ended this journey.
   const now = upToDate(db, findEnrolment(db, id)!)
   if (now.status !== 'open') return
@@ -175,18 +176,18 @@ export function upToDate(db: Database, row: EnrolmentRow): EnrolmentRow {
     if (now.status === 'open') act(db, { ...now, replanId: id }, { kind: 'replan', at, from: programOfVersion(db, now.versionId), why }, eventId, now.versionId)
     now = findEnrolment(db, now.id)!
   }
-  return turned(db, now, course)
+  return stoppedOrResumed(db, now, course)
 }
 
 /** As the course was stopped, or went on: from that instant on. */
-function turned(db: Database, row: EnrolmentRow, { stoppedAt, turnedAt, turnEventId }: Pick<Running, 'stoppedAt' | 'turnedAt' | 'turnEventId'>): EnrolmentRow {
-  if (turnedAt === null || row.status !== 'open' || (stoppedAt !== null) === (row.pausedAt !== null)) return row
+function stoppedOrResumed(db: Database, row: EnrolmentRow, { stoppedAt, stopChangedAt, stopEventId }: Pick<Running, 'stoppedAt' | 'stopChangedAt' | 'stopEventId'>): EnrolmentRow {
+  if (stopChangedAt === null || row.status !== 'open' || (stoppedAt !== null) === (row.pausedAt !== null)) return row
   if (stoppedAt === null && (row.stillSince !== null || restsOrPauses(db, row.personId))) return row
-  act(db, row, { kind: stoppedAt !== null ? 'paused' : 'resumed', at: turnedAt }, turnEventId!, row.versionId)
+  act(db, row, { kind: stoppedAt !== null ? 'paused' : 'resumed', at: stopChangedAt }, stopEventId!, row.versionId)
   return findEnrolment(db, row.id)!
 }
 
-function act(db: Database, row: EnrolmentRow, happening: Happening, causeId: number, versionId: number): void {
+function act(db: Database, row: EnrolmentRow, happening: JourneyEvent, causeId: number, versionId: number): void {
   const person = findPerson(db, row.personId)!
   const program = programOfVersion(db, versionId)
   // All that comes of one event at one moment is counted together.
@@ -234,10 +235,10 @@ export function goOn(db: Database, row: EnrolmentRow, toId: string, at: Instant,
 }
 
 /** What just happened to someone takes them out of every course that has it for a way out. */
-export function lookAtWaysOut(db: Database, event: RawEvent): void {
+export function checkExits(db: Database, event: RawEvent): void {
   const watching = waysOutBy(db).get(event.kind)
   if (!watching) return
-  const happening = happeningOf(db, event)
+  const happening = ruleEventOf(db, event)
   for (const row of openEnrolmentsOfPerson(db, event.personId)) {
     if (!watching.has(row.courseId) || row.eventId > event.id) continue
     const program = programOfVersion(db, row.versionId)
@@ -248,7 +249,7 @@ export function lookAtWaysOut(db: Database, event: RawEvent): void {
 
 /** The courses that run and watch for each kind of event. */
 function waysOutBy(db: Database): Map<string, Set<number>> {
-  return remember(db, 'ways out', coursesChange(db), () => {
+  return memoize(db, 'ways out', coursesChange(db), () => {
     const watching = new Map<string, Set<number>>()
     for (const { id, versionId } of runningCourses(db)) {
       for (const { when } of programOfVersion(db, versionId).waysOut ?? []) watching.set(when.kind, (watching.get(when.kind) ?? new Set()).add(id))
@@ -258,7 +259,7 @@ function waysOutBy(db: Database): Map<string, Set<number>> {
 }
 
 /** Something happened to someone: whoever waits in a hold for it goes on. */
-export function lookAtHolds(db: Database, personId: number, { id, at }: { id: number, at: Instant }): void {
+export function checkHolds(db: Database, personId: number, { id, at }: { id: number, at: Instant }): void {
   catchUp(db, personId, at)
   for (const row of holdsOfPerson(db, personId)) {
     happen(db, row, { kind: 'look', at }, id)
@@ -277,7 +278,7 @@ function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Advanced,
     switch (effect.kind) {
       case 'send': {
         const outboxId = insertEmail(db, {
-          kind: 'course', thingId: row.courseId, personId: row.personId, stepId: effect.step.id, visit: row.visit, purpose: 'first',
+          kind: 'course', ownerId: row.courseId, personId: row.personId, itemId: effect.step.id, occasion: occasionOf(row.visit),
           messageId: effect.step.messageId!, enrolmentId: row.id, listId: runningOf(db, row.courseId)!.listId!,
           askedFor: effect.firstAtOnce && row.ownAct ? 1 : 0, causeId: row.eventId, plannedAt: effect.plannedAt,
         })
@@ -334,5 +335,5 @@ export function replanFor(db: Database, personId: number, at: Instant, causeId: 
   for (const row of openEnrolmentsOfPerson(db, personId)) {
     happen(db, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId), why }, causeId)
   }
-  replanComings(db, personId, at, causeId)
+  replanEntries(db, personId, at, causeId)
 }

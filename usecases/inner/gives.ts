@@ -5,6 +5,7 @@ import { fitsField } from '#core/people/field'
 import { STEP_OF_KNOWN } from '#core/page/known'
 import type { Status, StatusEvent } from '#core/people/status'
 import type { Instant } from '#core/time/zone'
+import { occasionOf } from '#core/sending/occasion'
 import type { Answers } from '#data/confirmations'
 import type { Database } from '#data/connection'
 import { insertConsent } from '#data/consents'
@@ -18,7 +19,7 @@ import { membership } from '#data/marks'
 import { setField } from './fieldValue'
 import { enrol } from './enrolments'
 import { endPause } from './pauses'
-import { keepWhatTheyTold, type Told } from './told'
+import { keepWhatTheyTyped, type Trust } from './typed'
 import { changeStatus, giveTag, joinList } from './marks'
 
 export interface Counting {
@@ -42,7 +43,7 @@ export function giveWhatPageGives(db: Database, counting: Counting): void {
   const cause = { at, causeId, ownAct: true }
   const { answered } = answers
   // Whoever typed it: of somebody known it may add, and change nothing.
-  const how: Told = by === 'confirmed' ? 'confirmed' : answers.known ? 'gaps' : 'typed'
+  const how: Trust = by === 'confirmed' ? 'confirmed' : answers.known ? 'gaps' : 'typed'
   for (const wording of [content.form.consentWording, ...answered.agreed]) {
     insertConsent(db, {
       personId, eventId: optInId, pageVersionId: page.versionId, origin: '', wording, at: pressedAt,
@@ -52,7 +53,7 @@ export function giveWhatPageGives(db: Database, counting: Counting): void {
   if (how !== 'gaps') changeStatus(db, personId, by, cause)
   // Who asks for something wants mail.
   if (how !== 'gaps') endPause(db, personId, at, causeId, 'own-choice')
-  keepWhatTheyTold(db, personId, answers, how, cause)
+  keepWhatTheyTyped(db, personId, answers, how, cause)
   const filled = new Set(how === 'gaps' ? fieldsOfPerson(db, personId).map(({ fieldId }) => fieldId) : [])
   // A field may have been taken away, or a choice of it, since the button was pressed.
   // What was answered comes before what everybody gets.
@@ -85,7 +86,7 @@ function sendEmails(db: Database, { personId, page, optInId, at, causeId }: Coun
   const { messages, content: { listIds: [listId], promised } } = page
   if (listId === undefined || plannedSince(db, personId, 'file', at - SAME_AGAIN_AFTER, page.id) > 0) return
   const send = (messageId: number | undefined, stepId: string) => messageId !== undefined && insertEmail(db, {
-    kind: 'file', thingId: page.id, personId, stepId, visit: optInId, purpose: 'first', messageId, enrolmentId: null,
+    kind: 'file', ownerId: page.id, personId, itemId: stepId, occasion: occasionOf(optInId), messageId,
     listId, askedFor: 1, causeId, plannedAt: at,
   })
   if (isKnown) send(messages.known, STEP_OF_KNOWN)

@@ -1,4 +1,5 @@
 /** Until when an email waits for the sending hours. */
+import { kindOf } from '#core/sending/kinds'
 import { hoursOf, zoneOf } from '#core/sequence/standing'
 import { placesOf } from '#core/sequence/program'
 import { nextOpen } from '#core/time/hours'
@@ -7,16 +8,16 @@ import type { Database } from '#data/connection'
 import { programOfVersion } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import type { OutboxRow } from '#data/outbox'
-import { houseFacts } from './enrolments'
+import { workspaceFacts } from './enrolments'
 
-/** The first instant from `at` on at which this email may leave. What was asked for, and what asks or tells for the house itself, waits for no hours. */
-export function opensAt(db: Database, row: Pick<OutboxRow, 'kind' | 'askedFor' | 'enrolmentId' | 'stepId'>, person: { zone: ZoneName | null }, at: Instant): Instant {
-  if (row.askedFor === 1 || (row.kind !== 'course' && row.kind !== 'rule')) return at
-  const facts = houseFacts(db)
+/** The first instant from `at` on at which this email may leave. What was asked for, and what asks or tells for the workspace itself, waits for no hours. */
+export function opensAt(db: Database, row: Pick<OutboxRow, 'kind' | 'askedFor' | 'enrolmentId' | 'itemId'>, person: { zone: ZoneName | null }, at: Instant): Instant {
+  if (row.askedFor === 1 || !kindOf(row.kind).keepsHours) return at
+  const facts = workspaceFacts(db)
   const enrolment = row.enrolmentId === null ? undefined : findEnrolment(db, row.enrolmentId)
   if (!enrolment) return nextOpen(at, facts.hours, facts.workspaceZone)
   const program = programOfVersion(db, enrolment.versionId)
-  const step = placesOf(program).get(row.stepId)?.step
+  const step = placesOf(program).get(row.itemId)?.step
   if (step?.kind === 'email' && step.ignoresHours) return at
   return nextOpen(at, hoursOf(program, facts), step ? zoneOf(step, { ...facts, personZone: person.zone }) : facts.workspaceZone)
 }

@@ -13,7 +13,7 @@ import { findTag, listsOfPerson, tagsOfPerson } from '#data/marks'
 import { findPerson, findPersonByKey } from '#data/people'
 import { findByFormerKey } from '#data/sameness'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 
 export interface Importing {
   spec: ImportSpec
@@ -51,7 +51,7 @@ const ERASED: KnownPerson = {
 }
 
 /** Who has this address, or had it before; null for nobody. Someone erased is known only as not to come back. */
-export function knownPerson({ db, signer }: House, { anybodyErased }: Importing, addressKey: string): { id: number | null, known: KnownPerson } | null {
+export function knownPerson({ db, signer }: WorkspaceContext, { anybodyErased }: Importing, addressKey: string): { id: number | null, known: KnownPerson } | null {
   const person = findPersonByKey(db, addressKey) ?? personOnceAt(db, addressKey)
   if (!person) return anybodyErased && findRemembered(db, signer.digest(addressKey)) ? { id: null, known: ERASED } : null
   const lists = listsOfPerson(db, person.id)

@@ -10,7 +10,7 @@ import { findPerson, setStatus } from '#data/people'
 import { deleteHolding, findTag, findTagByName, hasTag, insertHolding, insertTag, membership, renewHolding, setJoined, setLeft, tagsMadeFrom, type TagRow } from '#data/marks'
 import { standsFor } from '#data/markEnds'
 import { workspaceOf } from '#data/workspace'
-import { withdrawAskings } from './askings'
+import { withdrawConfirmationRequests } from './confirmationRequests'
 import { catchUp, endEnrolments, enrol, withdrawEmails } from './enrolments'
 import { beginRest, endRest } from './pauses'
 
@@ -49,7 +49,7 @@ export function changeStatus(db: Database, personId: number, event: StatusEvent,
   else if (person.status === 'resting' && !isGone(status)) endRest(db, personId, at, eventId)
   if (isGone(status)) {
     endEnrolments(db, personId, at, eventId, status)
-    withdrawAskings(db, personId, at, eventId)
+    withdrawConfirmationRequests(db, personId, at, eventId)
     withdrawEmails(db, personId, {}, at, eventId, status)
   }
 }

@@ -2,6 +2,7 @@
 import type { OfferContent } from '#core/offers/offer'
 import { fitsField } from '#core/people/field'
 import { localOf } from '#core/time/zone'
+import { occasionOf } from '#core/sending/occasion'
 import { insertConsent } from '#data/consents'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
@@ -17,7 +18,7 @@ import { setField } from './fieldValue'
 import { endEnrolments, enrol } from './enrolments'
 import { changeStatus, giveTag, joinList, takeTag, type Cause } from './marks'
 import { endPause } from './pauses'
-import { keepWhatTheyTold } from './told'
+import { keepWhatTheyTyped } from './typed'
 
 /** The offer as it was when they bought; what was sold elsewhere goes by what is sold now, else by the draft. */
 export function contentOfPurchase(db: Database, { offerVersionId, offerId }: Pick<PurchaseRow, 'offerVersionId' | 'offerId'>): OfferContent {
@@ -35,7 +36,7 @@ export function welcomeBuyer(db: Database, {
 }: CheckoutRow, cause: Cause & { causeId: number }): void {
   const { at, causeId } = cause
   insertConsent(db, { personId, eventId, pageVersionId: null, origin: originOf(findOfferVersion(db, offerVersionId)!), wording: answers.consent, at: startedAt, confirmedAt: null, ip: answers.ip, zone: answers.zone })
-  keepWhatTheyTold(db, personId, answers, findPerson(db, personId)!.status === 'pending' ? 'typed' : 'gaps', cause)
+  keepWhatTheyTyped(db, personId, answers, findPerson(db, personId)!.status === 'pending' ? 'typed' : 'gaps', cause)
   // Nobody pays to have a name written into somebody else's mail.
   if (firstPrice.amount > 0 && findPerson(db, personId)!.firstName === answers.firstName) nameIsTheirs(db, personId)
   changeStatus(db, personId, 'bought', cause)
@@ -76,7 +77,7 @@ export const listOfMail = (db: Database, listIds: readonly number[]): number =>
 export function sendReceipt(db: Database, { personId, offerId, offerVersionId }: PurchaseRow, payment: Pick<PaymentRow, 'id' | 'eventId'>, at: number): void {
   const offer = findOfferVersion(db, offerVersionId!)!
   insertEmail(db, {
-    kind: 'receipt', thingId: offerId, personId, stepId: 'receipt', visit: payment.id, purpose: 'first', messageId: offer.receiptMessageId, enrolmentId: null,
+    kind: 'receipt', ownerId: offerId, personId, itemId: 'receipt', occasion: occasionOf(payment.id), messageId: offer.receiptMessageId,
     listId: listOfMail(db, offer.content.gives.listIds), askedFor: 1, causeId: payment.eventId, plannedAt: at,
   })
 }

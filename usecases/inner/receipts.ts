@@ -8,7 +8,7 @@ import { findPerson } from '#data/people'
 import { findPayment, findPurchase, paymentsOfPurchase } from '#data/purchases'
 import { sellingOf } from '#data/selling'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { contentOfPurchase } from './purchases'
 
 /** Of a payment that was given one. */
@@ -39,4 +39,4 @@ export function sellerOf(db: Database): Pick<Receipt, 'seller' | 'taxLine'> {
 }
 
 /** Theirs alone: it shows what they have bought. */
-export const buyerUrl = ({ baseUrl, signer }: House, purchaseId: number): string => `${baseUrl}/b/${signer.sign('buyer', String(purchaseId))}`
+export const buyerUrl = ({ baseUrl, signer }: WorkspaceContext, purchaseId: number): string => `${baseUrl}/b/${signer.sign('buyer', String(purchaseId))}`

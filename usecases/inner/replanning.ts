@@ -3,10 +3,10 @@ import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { findEnrolment } from '#data/enrolments'
 import { advanceReplanning, endReplanning, enrolmentsToReplan, entriesToReplan, insertReplanning, openReplanning, type ReplanningRow } from '#data/replannings'
-import type { House } from '../house'
-import { replanComings } from './comings'
+import type { WorkspaceContext } from '../context'
+import { replanEntries } from './scheduledEntries'
 import { upToDate } from './enrolments'
-import { write } from './transaction'
+import { transact } from './transaction'
 
 /** Few enough that a sign-up hardly waits. */
 const BATCH = 200
@@ -17,20 +17,20 @@ export function replanEverybody(db: Database, why: ReplanningRow['why'], at: Ins
 }
 
 /** The engine's bit of it; true if there was one. */
-export function replanSome(house: House): boolean {
-  const { db } = house
-  return openReplanning(db) !== undefined && write(house, () => {
+export function replanSome(context: WorkspaceContext): boolean {
+  const { db } = context
+  return openReplanning(db) !== undefined && transact(context, () => {
     const open = openReplanning(db)
     if (!open) return false
     const rows = enrolmentsToReplan(db, open, BATCH)
     for (const { id } of rows) upToDate(db, findEnrolment(db, id)!)
     const entries = rows.length < BATCH ? entriesToReplan(db, open.entriesAfterId, BATCH) : []
-    for (const { personId } of entries) replanComings(db, personId, open.at, open.eventId)
+    for (const { personId } of entries) replanEntries(db, personId, open.at, open.eventId)
     advanceReplanning(db, {
       id: open.id, afterId: rows.at(-1)?.id ?? open.afterId, entriesAfterId: entries.at(-1)?.id ?? open.entriesAfterId,
       done: Math.min(open.total, open.done + rows.length + entries.length),
     })
-    if (rows.length < BATCH && entries.length < BATCH) endReplanning(db, open.id, house.clock.now())
+    if (rows.length < BATCH && entries.length < BATCH) endReplanning(db, open.id, context.clock.now())
     return true
   })
 }

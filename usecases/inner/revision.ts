@@ -1,11 +1,11 @@
 /** What somebody edits may be changed from another window meanwhile; a revision says which state of it they saw. */
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { ChangedElsewhere } from '../problem'
 
 interface Content { name: string, slug?: string, draft: unknown }
 
 /** The same for the same content, and for no other. It says nothing of the content itself. */
-export const revisionOf = ({ signer }: House, content: Content): string =>
+export const revisionOf = ({ signer }: WorkspaceContext, content: Content): string =>
   signer.digest(JSON.stringify([content.name, content.slug ?? null, content.draft]))
 
 /**
@@ -13,7 +13,7 @@ export const revisionOf = ({ signer }: House, content: Content): string =>
  * `seen`; null asks nothing. What is `wanted` already is no conflict: an answer
  * can be lost on its way, and the same is then sent again.
  */
-export function mustBe(house: House, seen: string | null, there: Content, wanted: Content | null = null): void {
-  const now = revisionOf(house, there)
-  if (seen !== null && seen !== now && (wanted === null || revisionOf(house, wanted) !== now)) throw new ChangedElsewhere('This was changed in another window meanwhile.')
+export function mustBe(context: WorkspaceContext, seen: string | null, there: Content, wanted: Content | null = null): void {
+  const now = revisionOf(context, there)
+  if (seen !== null && seen !== now && (wanted === null || revisionOf(context, wanted) !== now)) throw new ChangedElsewhere('This was changed in another window meanwhile.')
 }

@@ -4,62 +4,62 @@ import { holds, type PersonFacts } from '#core/audience/meaning'
 import type { FieldKind } from '#core/people/field'
 import { partsChangedBy } from '#core/rules/outcome'
 import { asksNothing, thingsIn, type Rule, type RuleInput, type Thing } from '#core/rules/rule'
-import { actsAt, goesOn, indexRules, mayAct, wokenBy, type Happening, type Permission, type RuleIndex } from '#core/rules/waking'
+import { actsAt, goesOn, indexRules, mayAct, wokenBy, type RuleEvent, type Permission, type RuleIndex } from '#core/rules/waking'
 import { localOf, type Instant } from '#core/time/zone'
 import { forget, lazyFacts } from '#data/audience'
-import { remember, type Database } from '#data/connection'
-import { appendEvent, eventsAfter, findRawEvent, lastEventId, personalIn, takeHushed, writingAs, type RawEvent } from '#data/events'
+import { memoize, type Database } from '#data/connection'
+import { appendEvent, eventsAfter, findRawEvent, lastEventId, personalIn, takeSuppressed, writingAs, type RawEvent } from '#data/events'
 import { findField } from '#data/fields'
 import { actedBefore, allRules, countCut, insertFiring, rulesChange, type Did } from '#data/rules'
 import { isThere } from '#data/things'
 import { findTodo } from '#data/todos'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { doAction } from './actions'
-import { lookAtHolds, lookAtWaysOut } from './enrolments'
+import { checkHolds, checkExits } from './enrolments'
 import { momentOf } from './moment'
 import { scoreEvent } from './points'
 
 /** So many events are read at a time. */
-const BITE = 500
+const BATCH = 500
 
-type Doors = Pick<House, 'db' | 'clock'>
+type RulesContext = Pick<WorkspaceContext, 'db' | 'clock'>
 
 /** What was found of a rule that an event woke. */
 export type Verdict = Permission | 'does-not-fit'
 
 /** Told of every rule that is woken, for showing what would happen. */
-export type Onlooker = (rule: Rule, event: RawEvent, verdict: Verdict, did: Did[]) => void
+export type RuleObserver = (rule: Rule, event: RawEvent, verdict: Verdict, did: Did[]) => void
 
 /** Lets the events of a transaction bring their points and wake their rules, each once and in their order; what these write is looked at in its turn. */
 export class Reactions {
-  readonly #house: Doors
-  readonly #onlooker: Onlooker
+  readonly #context: RulesContext
+  readonly #observer: RuleObserver
   #doneId: number
   #story: Story | null = null
   #under = false
 
-  constructor(house: Doors, afterId: number, onlooker: Onlooker = () => {}) {
-    this.#house = house
+  constructor(context: RulesContext, afterId: number, observer: RuleObserver = () => {}) {
+    this.#context = context
     this.#doneId = afterId
-    this.#onlooker = onlooker
+    this.#observer = observer
   }
 
   /** To all that was written so far. Does nothing while it is at it already. */
   soFar(): void {
-    const { db } = this.#house
+    const { db } = this.#context
     if (this.#under) return
-    const hushed = takeHushed(db)
+    const suppressed = takeSuppressed(db)
     if (lastEventId(db) === this.#doneId) return
     this.#under = true
-    const story = this.#story ??= new Story(this.#house, this.#onlooker)
-    for (let events = eventsAfter(db, this.#doneId, BITE); events.length > 0; events = eventsAfter(db, this.#doneId, BITE)) {
+    const story = this.#story ??= new Story(this.#context, this.#observer)
+    for (let events = eventsAfter(db, this.#doneId, BATCH); events.length > 0; events = eventsAfter(db, this.#doneId, BATCH)) {
       for (const event of events) {
         this.#doneId = event.id
-        if (hushed.has(event.id)) continue
+        if (suppressed.has(event.id)) continue
         scoreEvent(db, event)
         story.wake(event)
-        lookAtWaysOut(db, event)
-        lookAtHolds(db, event.personId, event)
+        checkExits(db, event)
+        checkHolds(db, event.personId, event)
       }
     }
     this.#under = false
@@ -68,7 +68,7 @@ export class Reactions {
 
 /** Rules that are on and miss nothing they name, kept until one of them is changed, or a change of them is taken back. */
 export function rulesAtWork(db: Database): { rules: Rule[], index: RuleIndex, thresholds: number[] } {
-  return remember(db, 'rules at work', rulesChange(db), () => {
+  return memoize(db, 'rules at work', rulesChange(db), () => {
     const rules = allRules(db).filter(rule => rule.on && missingOf(db, rule).length === 0)
     return { rules, index: indexRules(rules), thresholds: rules.flatMap(({ when }) => when.kind === 'reached-score' && when.points ? [when.points] : []) }
   })
@@ -86,21 +86,21 @@ interface Place { rootId: number, depth: number }
 export class Story {
   readonly #db: Database
   readonly #now: Instant
-  readonly #onlooker: Onlooker
+  readonly #observer: RuleObserver
   readonly #places = new Map<number, Place>()
   #moment: Moment | null = null
   #facts: { personId: number, of: PersonFacts | undefined } | null = null
 
-  constructor({ db, clock }: Doors, onlooker: Onlooker = () => {}) {
+  constructor({ db, clock }: RulesContext, observer: RuleObserver = () => {}) {
     this.#db = db
-    this.#onlooker = onlooker
+    this.#observer = observer
     this.#now = clock.now()
   }
 
   wake(event: RawEvent): void {
     const { index } = rulesAtWork(this.#db)
     if (!index.has(event.kind)) return
-    const woken = wokenBy(index, happeningOf(this.#db, event))
+    const woken = wokenBy(index, ruleEventOf(this.#db, event))
     // Something has happened to them since their facts were last read.
     if (woken.length > 0) this.#facts = null
     for (const rule of woken) this.letAct(rule, event)
@@ -112,7 +112,7 @@ export class Story {
     const { rootId, depth } = this.placeOf(event)
     const verdict = this.#judge(rule, event, at, { rootId, depth })
     const did = verdict === 'acts' ? this.#act(rule, event, at, rootId) : []
-    this.#onlooker(rule, event, verdict, did)
+    this.#observer(rule, event, verdict, did)
     return verdict
   }
 
@@ -169,7 +169,7 @@ export class Story {
 }
 
 /** What rules can ask of an event. */
-export function happeningOf(db: Database, event: RawEvent): Happening {
+export function ruleEventOf(db: Database, event: RawEvent): RuleEvent {
   const { kind, pageId, listId, tagId, tagFromId, courseId, stepId, linkId, fieldId, offerId, segmentId, hookId, detail } = event
   const said = kind === 'field-changed' ? personalIn(db, event.id) : {}
   const field = kind === 'field-changed' && fieldId !== null ? findField(db, fieldId)?.kind : undefined

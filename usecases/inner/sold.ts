@@ -6,16 +6,16 @@ import { findLink } from '#data/links'
 import { linksOfMessage, messageOf } from '#data/messages'
 import { offerNames } from '#data/offers'
 import { owns, saidNoMore } from '#data/purchases'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 
 /** The offers that a stored wording sells: by where its links lead now, which is where a reader would come to. */
-export function soldBy({ db, baseUrl }: Pick<House, 'db' | 'baseUrl'>, messageId: number): { id: number, name: string }[] {
+export function soldBy({ db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'>, messageId: number): { id: number, name: string }[] {
   if (messageOf(db, messageId).sells === 0) return []
   return behind(db, baseUrl, linksOfMessage(db, messageId).map(({ linkId, url }) => findLink(db, linkId) ?? { url }))
 }
 
 /** The same of an email as it is being written. */
-export const soldIn = ({ db, baseUrl }: Pick<House, 'db' | 'baseUrl'>, { body }: Pick<MessageContent, 'body'>): { id: number, name: string }[] => behind(db, baseUrl, linksOf(body))
+export const soldIn = ({ db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'>, { body }: Pick<MessageContent, 'body'>): { id: number, name: string }[] => behind(db, baseUrl, linksOf(body))
 
 function behind(db: Database, baseUrl: string, links: readonly { url: string }[]): { id: number, name: string }[] {
   const slugs = new Set(links.map(({ url }) => slugSoldBy(url, baseUrl)).filter(slug => slug !== null))

@@ -1,16 +1,16 @@
 /** Whom a task is for, as a question to the database. */
-import { toSql, type Compiled } from '#core/audience/sql'
+import { toSql, type SqlCondition } from '#core/audience/sql'
 import type { TaskPeople } from '#core/people/task'
 import { whoFits } from '#core/rules/fits'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
-import { waitsOutside, withField } from '#data/doors'
+import { waitsOutside, withField } from '#data/entries'
 import { finishedCourse } from '#data/enrolments'
 import { among, type Which } from '#data/people'
 import { findRule } from '#data/rules'
 import { NotThere } from '../problem'
-import { doorOf, entrySql } from './comings'
+import { entryTriggersOf, entrySql } from './scheduledEntries'
 import { fittingOf } from './fitting'
 import { momentOf } from './moment'
 
@@ -20,7 +20,7 @@ export type AskedPeople = Exclude<TaskPeople, { kind: 'changed-by' }>
 /** As it stands at `at`. */
 export const whichOf = (db: Database, whom: AskedPeople, at: Instant): Which => ({ search: whom.kind === 'fitting' ? whom.search : '', where: whereOf(db, whom, at) })
 
-function whereOf(db: Database, whom: AskedPeople, at: Instant): Compiled {
+function whereOf(db: Database, whom: AskedPeople, at: Instant): SqlCondition {
   switch (whom.kind) {
     case 'picked':
       return among(whom.ids)
@@ -30,7 +30,7 @@ function whereOf(db: Database, whom: AskedPeople, at: Instant): Compiled {
       const course = findCourse(db, whom.courseId)
       const draft = course?.published ?? course?.draft
       if (!draft) throw new NotThere('This course is not there any more.')
-      return waitsOutside(doorOf(whom.courseId, draft), entrySql(db, draft, at))
+      return waitsOutside(entryTriggersOf(whom.courseId, draft), entrySql(db, draft, at))
     }
     case 'with-field':
       return withField(whom.fieldId)

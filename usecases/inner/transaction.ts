@@ -1,7 +1,7 @@
 /** The transaction of a use case: what it does, and then what the house rules do about that. */
-import { write as writeRows, type Database } from '#data/connection'
+import { immediate, type Database } from '#data/connection'
 import { lastEventId } from '#data/events'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { Reactions } from './rules'
 
 const underWay = new WeakMap<Database, Reactions>()
@@ -18,12 +18,12 @@ const betweenParts = new WeakSet<Database>()
  * the events; what these write is looked at in its turn. Inside another
  * transaction it simply joins it.
  */
-export function write<Result>(house: Pick<House, 'db' | 'clock'>, work: () => Result): Result {
-  const { db } = house
+export function transact<Result>(context: Pick<WorkspaceContext, 'db' | 'clock'>, work: () => Result): Result {
+  const { db } = context
   const isPart = betweenParts.delete(db)
   if (db.inTransaction && !isPart) return work()
   const whole = () => {
-    const reactions = new Reactions(house, lastEventId(db))
+    const reactions = new Reactions(context, lastEventId(db))
     underWay.set(db, reactions)
     try {
       const result = work()
@@ -34,7 +34,7 @@ export function write<Result>(house: Pick<House, 'db' | 'clock'>, work: () => Re
       underWay.delete(db)
     }
   }
-  if (!isPart) return writeRows(db, whole)
+  if (!isPart) return immediate(db, whole)
   try {
     return whole()
   }
@@ -44,9 +44,9 @@ export function write<Result>(house: Pick<House, 'db' | 'clock'>, work: () => Re
 }
 
 /** Several of them in one transaction, one after the other: what follows from each is done before the next begins. */
-export function writeInParts(house: Pick<House, 'db'>, work: () => void): void {
-  const { db } = house
-  writeRows(db, () => {
+export function writeInParts(context: Pick<WorkspaceContext, 'db'>, work: () => void): void {
+  const { db } = context
+  immediate(db, () => {
     betweenParts.add(db)
     try {
       work()

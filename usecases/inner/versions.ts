@@ -2,9 +2,9 @@
 import type { Database } from '#data/connection'
 import { courseMoving, runningOf, setMoving } from '#data/courses'
 import { enrolmentsBehind } from '#data/enrolments'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { upToDate } from './enrolments'
-import { write } from './transaction'
+import { transact } from './transaction'
 
 /** Few enough that a sign-up hardly waits. */
 const BATCH = 500
@@ -17,9 +17,9 @@ export function moveSome(db: Database, courseId: number): void {
 }
 
 /** The engine's bit of it; true if there was one. */
-export function moveToVersions(house: House): boolean {
-  const { db } = house
-  return courseMoving(db) !== null && write(house, () => {
+export function moveToVersions(context: WorkspaceContext): boolean {
+  const { db } = context
+  return courseMoving(db) !== null && transact(context, () => {
     const courseId = courseMoving(db)
     if (courseId !== null) moveSome(db, courseId)
     return courseId !== null

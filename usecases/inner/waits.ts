@@ -1,17 +1,19 @@
 /** Waiting until an offer can be bought, in the caller's transaction. */
+import { kindsThat } from '#core/sending/kinds'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { appendEvent, wasTakenOff } from '#data/events'
 import { findHolding, membership } from '#data/marks'
 import { publishedOfferById, type PublishedOffer } from '#data/offers'
 import { owns } from '#data/purchases'
-import { confirmWait, endWaits, insertWait, lookAtOpening, openWait } from '#data/waits'
+import { confirmWait, endWaits, insertWait, checkOpeningAt, openWait } from '#data/waits'
 import { withdrawEmails } from './enrolments'
 import { giveTag, joinList, leaveList, takeTag, type Cause } from './marks'
 
-/** What the outbox calls the two emails of a waiting list. */
-export const STEP_OF_ASKING = 'asking'
-export const STEP_OF_OPENING = 'opening'
+/** The two emails of a waiting list: what asks for a place in the line, and what tells that it has come to that. */
+export const waitRequestOf = (offerId: number) => ({ kind: 'waiting' as const, ownerId: offerId, itemId: 'asking' })
+export const openingOf = (offerId: number) => ({ kind: 'opening' as const, ownerId: offerId, itemId: 'opening' })
+const ofWaiting = () => kindsThat(kind => kind.forPeopleWaiting === true)
 
 /** What a waiting list gives who joins it. Gone meanwhile, it is not given. */
 export function giveWhatWaitingGives(db: Database, personId: number, { content: { waiting } }: PublishedOffer, cause: Cause): void {
@@ -22,7 +24,7 @@ export function giveWhatWaitingGives(db: Database, personId: number, { content: 
 /** It counts from now on, and they are told at once if it can be bought already. */
 export function countWait(db: Database, { id, offerId }: { id: number, offerId: number }, at: Instant): void {
   confirmWait(db, id, at)
-  lookAtOpening(db, offerId, at)
+  checkOpeningAt(db, offerId, at)
 }
 
 /**
@@ -64,12 +66,12 @@ export function leaveWaiting(db: Database, personId: number, offerId: number, gi
 /** They want it no longer: nothing more is said of its opening. True if they waited, or it was just their turn. */
 export function stopWaiting(db: Database, personId: number, offerId: number, at: Instant, causeId: number): boolean {
   if (!endWaits(db, offerId, personId, at)) return false
-  withdrawEmails(db, personId, { offerId }, at, appendEvent(db, 'waits-no-more', at, { personId, offerId, causeId }), 'waits-no-more')
-  lookAtOpening(db, offerId, at)
+  withdrawEmails(db, personId, { kinds: ofWaiting(), ownerId: offerId }, at, appendEvent(db, 'waits-no-more', at, { personId, offerId, causeId }), 'waits-no-more')
+  checkOpeningAt(db, offerId, at)
   return true
 }
 
 /** They have it now. */
 export function endWaitOfBuyer(db: Database, personId: number, offerId: number, at: Instant, causeId: number): void {
-  if (endWaits(db, offerId, personId, at)) withdrawEmails(db, personId, { offerId }, at, causeId, 'owns-it')
+  if (endWaits(db, offerId, personId, at)) withdrawEmails(db, personId, { kinds: ofWaiting(), ownerId: offerId }, at, causeId, 'owns-it')
 }

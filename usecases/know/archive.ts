@@ -7,8 +7,8 @@ import { findOffer } from '#data/offers'
 import { findPage } from '#data/pages'
 import { findRule } from '#data/rules'
 import { isThere } from '#data/things'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { NotNow, NotThere } from '../problem'
 
 /** What can be put away, each with why it cannot be just now: what is at work stays in sight. */
@@ -28,19 +28,19 @@ function mustBeThere(db: Database, { kind, id }: Thing): void {
 }
 
 /** It does what it did, and whatever names it goes on. */
-export function archiveThing(house: House, thing: Thing): void {
-  const { db } = house
-  write(house, () => {
+export function archiveThing(context: WorkspaceContext, thing: Thing): void {
+  const { db } = context
+  transact(context, () => {
     mustBeThere(db, thing)
     const problem = AT_WORK[thing.kind]!(db, thing.id)
     if (problem !== null) throw new NotNow(problem)
-    insertArchived(db, thing, house.clock.now())
+    insertArchived(db, thing, context.clock.now())
   })
 }
 
-export function bringBack(house: House, thing: Thing): void {
-  write(house, () => {
-    mustBeThere(house.db, thing)
-    deleteArchived(house.db, thing)
+export function bringBack(context: WorkspaceContext, thing: Thing): void {
+  transact(context, () => {
+    mustBeThere(context.db, thing)
+    deleteArchived(context.db, thing)
   })
 }

@@ -8,8 +8,8 @@ import type { Person } from '#core/views/people'
 import { findField } from '#data/fields'
 import { findPerson, setCountry, setFirstName, setZone } from '#data/people'
 import { findList, findTag, membership } from '#data/marks'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { replanFor } from '../inner/enrolments'
 import type { Cause } from '../inner/marks'
 import { changeStatus, giveTag, how, joinList, leaveList, takeTag } from '../inner/marks'
@@ -30,14 +30,14 @@ export interface PersonInput {
 }
 
 /** Corrects what is known about someone. Another zone plans their unsent emails anew. */
-export function correctPerson(house: House, id: number, input: PersonInput, by: By = 'hand'): void {
+export function correctPerson(context: WorkspaceContext, id: number, input: PersonInput, by: By = 'hand'): void {
   const firstName = tidyName(input.firstName)
   const problems: FieldProblem[] = []
   if (input.zone !== null && !isZone(input.zone)) problems.push({ field: 'zone', problem: 'Choose a time zone like Europe/Lisbon.' })
-  act(house, id, by, (person, cause) => {
+  act(context, id, by, (person, cause) => {
     const { at } = cause
     const detail = how(cause)
-    const { db } = house
+    const { db } = context
     const read = Object.entries(input.fields).map(([fieldId, typed]) => {
       const field = findField(db, Number(fieldId))
       if (!field) throw new NotThere('A field is not there any more. Open the page anew.')
@@ -63,50 +63,50 @@ export function correctPerson(house: House, id: number, input: PersonInput, by: 
 }
 
 /** Gives a tag; the courses that begin with it begin. */
-export function giveTagByHand(house: House, id: number, tagId: number, by: By = 'hand'): void {
-  if (!findTag(house.db, tagId)) throw new NotThere('This tag is not there any more.')
-  act(house, id, by, (_person, cause) => giveTag(house.db, id, tagId, cause))
+export function giveTagByHand(context: WorkspaceContext, id: number, tagId: number, by: By = 'hand'): void {
+  if (!findTag(context.db, tagId)) throw new NotThere('This tag is not there any more.')
+  act(context, id, by, (_person, cause) => giveTag(context.db, id, tagId, cause))
 }
 
 /** Takes a tag away. A course that began with it goes on. */
-export function takeTagByHand(house: House, id: number, tagId: number, by: By = 'hand'): void {
-  act(house, id, by, (_person, cause) => takeTag(house.db, id, tagId, cause))
+export function takeTagByHand(context: WorkspaceContext, id: number, tagId: number, by: By = 'hand'): void {
+  act(context, id, by, (_person, cause) => takeTag(context.db, id, tagId, cause))
 }
 
 /** Puts someone on a list they have not left themselves: to one they left, only they can come back. */
-export function joinListByHand(house: House, id: number, listId: number, by: By = 'hand'): void {
-  if (!findList(house.db, listId)) throw new NotThere('This list is not there any more.')
-  act(house, id, by, (_person, cause) => {
-    if (membership(house.db, listId, id) === 'left' && !wasTakenOff(house.db, id, listId)) {
+export function joinListByHand(context: WorkspaceContext, id: number, listId: number, by: By = 'hand'): void {
+  if (!findList(context.db, listId)) throw new NotThere('This list is not there any more.')
+  act(context, id, by, (_person, cause) => {
+    if (membership(context.db, listId, id) === 'left' && !wasTakenOff(context.db, id, listId)) {
       throw new NotNow('They have left this list. Only they can come back, by opting in again.')
     }
-    joinList(house.db, id, listId, cause)
+    joinList(context.db, id, listId, cause)
   })
 }
 
 /** Takes someone off a list, which ends its courses for them. */
-export function leaveListByHand(house: House, id: number, listId: number, by: By = 'hand'): void {
-  act(house, id, by, (_person, cause) => {
-    if (membership(house.db, listId, id) === 'joined') leaveList(house.db, id, listId, cause)
+export function leaveListByHand(context: WorkspaceContext, id: number, listId: number, by: By = 'hand'): void {
+  act(context, id, by, (_person, cause) => {
+    if (membership(context.db, listId, id) === 'joined') leaveList(context.db, id, listId, cause)
   })
 }
 
 /** They told the owner so, or a report came back: from then on they get nothing. The reason stays in their history. */
-export function markUnreachable(house: House, id: number, as: 'bounced' | 'complained', reason: string): void {
+export function markUnreachable(context: WorkspaceContext, id: number, as: 'bounced' | 'complained', reason: string): void {
   const why = reason.replace(/\s+/g, ' ').trim()
   if (why === '') throw new InputProblem([{ field: 'reason', problem: 'Say why, for your own memory.' }])
-  act(house, id, 'hand', (person, { at }) => {
+  act(context, id, 'hand', (person, { at }) => {
     if (statusAfter(person.status, as) === person.status) throw new NotNow(`They are ${person.status} already, which is as strict.`)
-    const causeId = appendEvent(house.db, as, at, { personId: id, detail: 'by-hand' }, { said: why })
-    changeStatus(house.db, id, as, { at, causeId, ownAct: false })
+    const causeId = appendEvent(context.db, as, at, { personId: id, detail: 'by-hand' }, { said: why })
+    changeStatus(context.db, id, as, { at, causeId, ownAct: false })
   })
 }
 
-function act(house: House, id: number, by: By, work: (person: Person, cause: Cause) => void): void {
-  write(house, () => {
-    const person = findPerson(house.db, id)
+function act(context: WorkspaceContext, id: number, by: By, work: (person: Person, cause: Cause) => void): void {
+  transact(context, () => {
+    const person = findPerson(context.db, id)
     if (!person) throw new NotThere('This subscriber is not there any more.')
-    work(person, { at: house.clock.now(), causeId: null, ownAct: false, ...by === 'program' && { byProgram: true } })
+    work(person, { at: context.clock.now(), causeId: null, ownAct: false, ...by === 'program' && { byProgram: true } })
   })
-  house.wake()
+  context.wake()
 }

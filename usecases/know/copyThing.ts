@@ -10,8 +10,8 @@ import { findRule } from '#data/rules'
 import { findSegment, findSegmentByName } from '#data/segments'
 import { isThere } from '#data/things'
 import { createPage } from '../arrive/pages'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { createOffer } from '../offers/save'
 import { NotThere } from '../problem'
 import { listLines, tagLines } from '../views/listsAndTags'
@@ -21,7 +21,7 @@ import { saveList, saveTag } from './listsAndTags'
 import { saveRule } from './rules'
 import { saveSegment } from './segments'
 
-type Copying = (house: House, id: number) => number | Promise<number>
+type Copying = (context: WorkspaceContext, id: number) => number | Promise<number>
 
 /** `Sheet kit, copy`, `Sheet kit, copy 2`: the first that nothing of its kind is called. */
 function nameOfCopy(name: string, isTaken: (name: string) => boolean): string {
@@ -35,48 +35,48 @@ function nameOfCopy(name: string, isTaken: (name: string) => boolean): string {
 const among = (rows: readonly { name: string }[]) => (name: string) => rows.some(row => row.name.toLowerCase() === name.toLowerCase())
 
 const COPYING: Partial<Record<ThingKind, Copying>> = {
-  page: (house, id) => createPage(house, nameOfCopy(findPage(house.db, id)!.name, among(allPages(house.db))), id),
-  offer: (house, id) => createOffer(house, nameOfCopy(findOffer(house.db, id)!.name, among(allOffers(house.db))), id),
-  course(house, id) {
-    const { db } = house
+  page: (context, id) => createPage(context, nameOfCopy(findPage(context.db, id)!.name, among(allPages(context.db))), id),
+  offer: (context, id) => createOffer(context, nameOfCopy(findOffer(context.db, id)!.name, among(allOffers(context.db))), id),
+  course(context, id) {
+    const { db } = context
     const { name, draft } = findCourse(db, id)!
-    return insertCourse(db, nameOfCopy(name, among(allCourses(db))), draft, house.clock.now())
+    return insertCourse(db, nameOfCopy(name, among(allCourses(db))), draft, context.clock.now())
   },
-  segment(house, id) {
-    const { name, note, condition } = findSegment(house.db, id)!
-    return saveSegment(house, null, { name: nameOfCopy(name, copy => findSegmentByName(house.db, copy) !== undefined), note, condition })
+  segment(context, id) {
+    const { name, note, condition } = findSegment(context.db, id)!
+    return saveSegment(context, null, { name: nameOfCopy(name, copy => findSegmentByName(context.db, copy) !== undefined), note, condition })
   },
-  async rule(house, id) {
-    const { when, who, then, often, note } = findRule(house.db, id)!
+  async rule(context, id) {
+    const { when, who, then, often, note } = findRule(context.db, id)!
     // Its emails are made anew, as it is switched on.
     const anew = then.map(action => action.kind === 'email' ? { ...action, messageId: null } : action)
-    const saved = await saveRule(house, null, { when, who, then: anew, often, note, on: false }, true)
+    const saved = await saveRule(context, null, { when, who, then: anew, often, note, on: false }, true)
     if (!saved.saved) throw new Error('A rule that is off goes in no circle')
     return saved.id
   },
-  link(house, id) {
-    const { name, url, note, does, asks } = findLink(house.db, id)!
-    return saveLink(house, null, { name: nameOfCopy(name, among(linkNames(house.db))), url, note, does, asks })
+  link(context, id) {
+    const { name, url, note, does, asks } = findLink(context.db, id)!
+    return saveLink(context, null, { name: nameOfCopy(name, among(linkNames(context.db))), url, note, does, asks })
   },
-  tag(house, id) {
-    const { name, note, group, colour, publicName, expiry, follows } = tagLines(house).find(tag => tag.id === id)!
-    const copy = nameOfCopy(name, taken => findTagByName(house.db, taken) !== undefined)
-    return saveTag(house, null, { name: copy, note, group, colour, publicName, expiry, follows })
+  tag(context, id) {
+    const { name, note, group, colour, publicName, expiry, follows } = tagLines(context).find(tag => tag.id === id)!
+    const copy = nameOfCopy(name, taken => findTagByName(context.db, taken) !== undefined)
+    return saveTag(context, null, { name: copy, note, group, colour, publicName, expiry, follows })
   },
-  list(house, id) {
-    const { name, publicName, description, offered, alsoOn } = listLines(house).find(list => list.id === id)!
-    return saveList(house, null, { name: nameOfCopy(name, taken => findListByName(house.db, taken) !== undefined), publicName, description, offered, alsoOn })
+  list(context, id) {
+    const { name, publicName, description, offered, alsoOn } = listLines(context).find(list => list.id === id)!
+    return saveList(context, null, { name: nameOfCopy(name, taken => findListByName(context.db, taken) !== undefined), publicName, description, offered, alsoOn })
   },
-  field(house, id) {
-    const { name, label, kind, choices } = findField(house.db, id)!
-    return saveField(house, null, { name: nameOfCopy(name, taken => findFieldByName(house.db, taken) !== undefined), label, kind, choices })
+  field(context, id) {
+    const { name, label, kind, choices } = findField(context.db, id)!
+    return saveField(context, null, { name: nameOfCopy(name, taken => findFieldByName(context.db, taken) !== undefined), label, kind, choices })
   },
 }
 
 /** Makes it, and returns its number. */
-export async function copyThing(house: House, { kind, id }: Thing): Promise<number> {
+export async function copyThing(context: WorkspaceContext, { kind, id }: Thing): Promise<number> {
   const copy = COPYING[kind]
-  if (!copy || !isThere(house.db, kind, id)) throw new NotThere('This is not there any more.')
+  if (!copy || !isThere(context.db, kind, id)) throw new NotThere('This is not there any more.')
   // A rule makes its emails before it writes: that cannot stand inside a transaction.
-  return kind === 'rule' ? copy(house, id) : write(house, () => copy(house, id) as number)
+  return kind === 'rule' ? copy(context, id) : transact(context, () => copy(context, id) as number)
 }

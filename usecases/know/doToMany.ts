@@ -10,12 +10,13 @@ import { findField } from '#data/fields'
 import { countLeftOut, importOutcomes } from '#data/imports'
 import { findList, findTag } from '#data/marks'
 import { endTask, findTask, latestTasks, outcomesOf, takenBackBy, type TaskRow } from '#data/tasks'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { beginTask } from '../inner/beginTask'
-import { write } from '../inner/transaction'
+import { transact } from '../inner/transaction'
 import { filledTag } from '../inner/marks'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import type { Narrowing } from '../views/subscribers'
+import { stopSend } from '../sending/audience'
 import { conditionOf } from '../views/subscribers'
 
 /** Everybody in the table as it is narrowed, or those who were picked in it. */
@@ -28,14 +29,14 @@ type Done = Extract<TaskSpec, { kind: 'give-tag' | 'take-tag' | 'put-on-list' | 
 export type Doing = Exclude<Done, { kind: 'set-field' }> | { kind: 'set-field', fieldId: number, typed: string }
 
 /** `said` is the number of people that was shown: if it is another one by now, nothing is done and the number is said anew. */
-export function doToMany(house: House, whom: Whom, doing: Doing, said: number): number {
-  const { db } = house
-  const id = write(house, () => {
-    const at = house.clock.now()
+export function doToMany(context: WorkspaceContext, whom: Whom, doing: Doing, said: number): number {
+  const { db } = context
+  const id = transact(context, () => {
+    const at = context.clock.now()
     const spec = specOf(db, doing, at)
     return beginTask(db, { title: titleOf(db, spec), spec, whom: taskPeople(whom), said, at })
   })
-  house.wake()
+  context.wake()
   return id
 }
 
@@ -86,28 +87,30 @@ function titleOf(db: Database, doing: Done): string {
 }
 
 /** Takes back what a task did, where nothing else has changed it since. Only once. */
-export function takeBack(house: House, taskId: number): number {
-  const { db } = house
-  const id = write(house, () => {
+export function takeBack(context: WorkspaceContext, taskId: number): number {
+  const { db } = context
+  const id = transact(context, () => {
     const task = findTask(db, taskId)
     if (!task) throw new NotThere('This is not known any more.')
     if (!canBeTakenBack(db, task)) throw new NotNow('This cannot be taken back, or has been already.')
     return beginTask(db, {
-      title: `take back: ${task.title}`, spec: { kind: 'undo', taskId }, whom: { kind: 'changed-by', taskId }, said: null, total: task.changed, undoesId: taskId, at: house.clock.now(),
+      title: `take back: ${task.title}`, spec: { kind: 'undo', taskId }, whom: { kind: 'changed-by', taskId }, said: null, total: task.changed, undoesId: taskId, at: context.clock.now(),
     })
   })
-  house.wake()
+  context.wake()
   return id
 }
 
 /** Stops a task where it is; what is done stays done, and can be taken back like that of a whole one. */
-export function stopTask(house: House, taskId: number): void {
-  const { db } = house
-  write(house, () => {
+export function stopTask(context: WorkspaceContext, taskId: number): void {
+  const { db } = context
+  const spec = findTask(db, taskId)?.spec
+  if (spec?.kind === 'send') return stopSend(context, spec.sendId)
+  transact(context, () => {
     const task = findTask(db, taskId)
     if (!task) throw new NotThere('This is not known any more.')
     if (CANNOT_BE_STOPPED.includes(task.spec.kind)) throw new NotNow('A merge cannot be stopped: half of it would leave people with both.')
-    if (task.state === 'waiting' || task.state === 'running') endTask(db, taskId, 'stopped', house.clock.now())
+    if (task.state === 'waiting' || task.state === 'running') endTask(db, taskId, 'stopped', context.clock.now())
   })
 }
 
@@ -115,15 +118,15 @@ function canBeTakenBack(db: Database, task: TaskRow): boolean {
   return CAN_BE_TAKEN_BACK.includes(task.spec.kind) && task.endedAt !== null && task.changed > 0 && takenBackBy(db, task.id) === null
 }
 
-export function taskView(house: House, id: number): TaskView {
-  const task = findTask(house.db, id)
+export function taskView(context: WorkspaceContext, id: number): TaskView {
+  const task = findTask(context.db, id)
   if (!task) throw new NotThere('This is not known any more.')
-  return viewOf(house.db, task)
+  return viewOf(context.db, task)
 }
 
 /** What was lately done to many at once, the latest first. */
-export function taskViews(house: House): TaskView[] {
-  return latestTasks(house.db, 50).map(task => viewOf(house.db, task))
+export function taskViews(context: WorkspaceContext): TaskView[] {
+  return latestTasks(context.db, 50).map(task => viewOf(context.db, task))
 }
 
 function viewOf(db: Database, task: TaskRow): TaskView {

@@ -7,13 +7,13 @@ import { thingsIn } from '#core/rules/rule'
 import { isShortForm } from '#core/rules/shortForms'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { write } from '#data/connection'
+import { immediate } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { copyChanged, copyMarks, endMark, isMailedBy, moveListWaysIn, moveMail, moveWaysIn, nextWith } from '#data/markEnds'
 import { allLists, allTags, countHolders, countMembers, findList, findTag } from '#data/marks'
 import { allRules, endRule } from '#data/rules'
 import { advanceTask, endTask, findTask, insertTask, nextTaskId, openTasks, setCursor, type TaskRow } from '#data/tasks'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { clearAway } from '../inner/clearing'
 import { replaceInDrafts, replaceInRules, replaceInSegments, rulesInPlace } from '../inner/replacing'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -49,33 +49,33 @@ const FIRST = 250
 const BATCH = 1000
 
 /** Everybody who has the one has the other, and whatever gave, asked for or began with the one does so with the other. Returns the task. */
-export const mergeTags = (house: House, fromId: number, intoId: number): number => merge(house, { kind: 'merge-tags', fromId, intoId }, ({ from, into }) => {
+export const mergeTags = (context: WorkspaceContext, fromId: number, intoId: number): number => merge(context, { kind: 'merge-tags', fromId, intoId }, ({ from, into }) => {
   if (hasBlanks(from.name) || hasBlanks(into.name)) throw new NotNow('A tag with blanks is held by nobody and cannot be merged; its filled-in ones can.')
 })
 
 /** Who is on the one list is on the other; who has left either has left. Returns the task. */
-export const mergeLists = (house: House, fromId: number, intoId: number): number => merge(house, { kind: 'merge-lists', fromId, intoId }, ({ from }) => {
-  if (findList(house.db, from.id)!.takesEverybody === 1) throw new NotNow(`“${from.name}” takes everybody, also those who joined no list. Merge the other one into it.`)
+export const mergeLists = (context: WorkspaceContext, fromId: number, intoId: number): number => merge(context, { kind: 'merge-lists', fromId, intoId }, ({ from }) => {
+  if (findList(context.db, from.id)!.takesEverybody === 1) throw new NotNow(`“${from.name}” takes everybody, also those who joined no list. Merge the other one into it.`)
 })
 
-function merge(house: House, spec: Merging, check: (both: { from: { id: number, name: string }, into: { id: number, name: string } }) => void): number {
-  const { db } = house
+function merge(context: WorkspaceContext, spec: Merging, check: (both: { from: { id: number, name: string }, into: { id: number, name: string } }) => void): number {
+  const { db } = context
   const { what, count } = MARKS[spec.kind]
-  const taskId = write(db, () => {
+  const taskId = immediate(db, () => {
     const { from, into } = bothOf(db, spec)
     if (from.id === into.id) throw new InputProblem([{ field: 'into', problem: `Choose another ${what} to merge it into.` }])
     check({ from, into })
     if (openTasks(db).some(task => task.spec.kind === spec.kind && (task.spec as Merging).fromId === from.id)) throw new NotNow(`This ${what} is being merged already.`)
     // What would be refused at the end is refused now.
     rulesInPlace(db, replacementOf(spec))
-    const at = house.clock.now()
+    const at = context.clock.now()
     const id = nextTaskId(db)
     const eventId = appendEvent(db, 'task-begun', at, { taskId: id })
     insertTask(db, { title: `merge the ${what} “${from.name}” into “${into.name}”`, spec, total: count(db, from.id), eventId, undoesId: null, madeAt: at })
     mergeSome(db, findTask(db, id)!, spec, at, FIRST)
     return id
   })
-  house.wake()
+  context.wake()
   return taskId
 }
 
@@ -122,14 +122,14 @@ function putInPlace(db: Database, spec: Merging, at: Instant): void {
 /* Deleting: nothing finds it any more at once; people lose it some at a time. */
 
 /** `people`: how many were said to lose it. What gives it goes on without it; what asks for it must be told first what to ask instead. */
-export function deleteTag(house: House, id: number, people: number): void {
-  const { db } = house
-  write(db, () => {
+export function deleteTag(context: WorkspaceContext, id: number, people: number): void {
+  const { db } = context
+  immediate(db, () => {
     const tag = allTags(db).find(one => one.id === id)
     if (!tag) throw new NotThere('This tag is not there any more.')
     refuseIfNeeded(db, { kind: 'tag', id })
     if (tag.people !== people) throw new NotNow(`Meanwhile ${tag.people.toLocaleString('en-GB')} have it. Look at the number and say it once more.`)
-    const at = house.clock.now()
+    const at = context.clock.now()
     const what: Replacement = { kind: 'tag', from: id, to: null }
     endShortForms(db, id, at)
     replaceInDrafts(db, what, at)
@@ -137,26 +137,26 @@ export function deleteTag(house: House, id: number, people: number): void {
     endMark(db, 'tags', id, null)
     clearAway(db, { what: 'tag', thingId: id, eventId: appendEvent(db, 'tag-deleted', at, { tagId: id }) }, at)
   })
-  house.wake()
+  context.wake()
 }
 
 /** A course that runs cannot be without its list; a page or an offer goes on without it. */
-export function deleteList(house: House, id: number, people: number): void {
-  const { db } = house
-  write(db, () => {
+export function deleteList(context: WorkspaceContext, id: number, people: number): void {
+  const { db } = context
+  immediate(db, () => {
     const list = allLists(db).find(one => one.id === id)
     if (!list) throw new NotThere('This list is not there any more.')
     if (list.takesEverybody === 1) throw new NotNow(`“${list.name}” takes everybody, also those who joined no list: it stays.`)
     refuseIfNeeded(db, { kind: 'list', id })
     if (isMailedBy(db, id)) throw new NotNow('Emails still wait to be sent by this list.')
     if (list.people !== people) throw new NotNow(`Meanwhile ${list.people.toLocaleString('en-GB')} are on it. Look at the number and say it once more.`)
-    const at = house.clock.now()
+    const at = context.clock.now()
     replaceInDrafts(db, { kind: 'list', from: id, to: null }, at)
     moveListWaysIn(db, id, null)
     endMark(db, 'lists', id, null)
     clearAway(db, { what: 'list', thingId: id, eventId: appendEvent(db, 'list-deleted', at, { listId: id }) }, at)
   })
-  house.wake()
+  context.wake()
 }
 
 /** The short forms go with the tag; a rule that says more stands still until its owner has looked at it. */

@@ -1,21 +1,21 @@
 /** Erasing a person for good: what is personal goes, the counts stay. */
 import type { Instant } from '#core/time/zone'
-import { write } from '#data/connection'
+import { immediate } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { erasePersonalData, findPersonKey, forgetRefusedRows, formerKeys, remember } from '#data/erasing'
 import { findPerson } from '#data/people'
-import type { House } from '../house'
-import { withdrawAskings } from '../inner/askings'
+import type { WorkspaceContext } from '../context'
+import { withdrawConfirmationRequests } from '../inner/confirmationRequests'
 import { endEnrolments, withdrawEmails } from '../inner/enrolments'
 import { NotThere } from '../problem'
 
 /** By hand, for one. */
-export function erasePerson(house: House, personId: number): void {
-  write(house.db, () => {
-    if (!findPerson(house.db, personId)) throw new NotThere('This subscriber is not there any more.')
-    erase(house, personId, house.clock.now(), null)
+export function erasePerson(context: WorkspaceContext, personId: number): void {
+  immediate(context.db, () => {
+    if (!findPerson(context.db, personId)) throw new NotThere('This subscriber is not there any more.')
+    erase(context, personId, context.clock.now(), null)
   })
-  house.wake()
+  context.wake()
 }
 
 /**
@@ -23,12 +23,12 @@ export function erasePerson(house: House, personId: number): void {
  * first. Histories keep what happened, without whom it happened to; a keyed
  * digest of the address keeps an import from bringing them back.
  */
-export function erase(house: House, personId: number, at: Instant, causeId: number | null): void {
-  const { db, signer } = house
+export function erase(context: WorkspaceContext, personId: number, at: Instant, causeId: number | null): void {
+  const { db, signer } = context
   const person = findPerson(db, personId)!
   const eventId = appendEvent(db, 'erased', at, { personId, causeId })
   endEnrolments(db, personId, at, eventId, 'erased')
-  withdrawAskings(db, personId, at, eventId)
+  withdrawConfirmationRequests(db, personId, at, eventId)
   withdrawEmails(db, personId, {}, at, eventId, 'erased')
   for (const key of [findPersonKey(db, personId), ...formerKeys(db, personId)]) {
     remember(db, { digest: signer.digest(key), status: person.status, at })

@@ -1,9 +1,9 @@
 /** Making, renaming and deleting fields, and what someone's field says. */
 import type { FieldInput } from '#core/people/field'
 import { countHaving, countValues, endField, findField, findFieldByName, insertField, updateField } from '#data/fields'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { clearAway } from '../inner/clearing'
-import { write } from '../inner/transaction'
+import { transact } from '../inner/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -11,15 +11,15 @@ import { InputProblem, NotNow, NotThere } from '../problem'
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
 
 /** Renaming is safe: everything that uses a field knows it by its number. A kind never changes; a choice that someone has cannot be taken out. */
-export function saveField(house: House, id: number | null, input: FieldInput): number {
-  const { db } = house
+export function saveField(context: WorkspaceContext, id: number | null, input: FieldInput): number {
+  const { db } = context
   const field: FieldInput = { ...input, name: tidy(input.name), label: tidy(input.label) || tidy(input.name), choices: input.kind === 'choice' ? input.choices.map(tidy).filter(Boolean) : [] }
   const problems: FieldProblem[] = []
   if (field.name === '') problems.push({ field: 'name', problem: 'Give the field a name.' })
   if (field.kind === 'choice' && field.choices.length === 0) problems.push({ field: 'choices', problem: 'Name at least one choice, each on a line of its own.' })
   const doubled = field.choices.find((choice, index) => field.choices.findIndex(other => other.toLowerCase() === choice.toLowerCase()) !== index)
   if (doubled !== undefined) problems.push({ field: 'choices', problem: `“${doubled}” stands there twice.` })
-  return write(house, () => {
+  return transact(context, () => {
     const other = findFieldByName(db, field.name)
     if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a field called “${other.name}” already.` })
     const before = id === null ? null : findField(db, id)
@@ -30,21 +30,21 @@ export function saveField(house: House, id: number | null, input: FieldInput): n
       if (lost) problems.push({ field: 'choices', problem: `${lost.people === 1 ? '1 person has' : `${lost.people} people have`} “${lost.choice}”: it cannot be taken out while they do.` })
     }
     if (problems.length > 0) throw new InputProblem(problems)
-    if (id === null) return insertField(db, field, house.clock.now())
+    if (id === null) return insertField(db, field, context.clock.now())
     updateField(db, id, field)
     return id
   })
 }
 
 /** `known` is how many people were said to lose what is known of them; another number than said asks once more. */
-export function removeField(house: House, id: number, known: number): void {
-  const { db } = house
-  write(house, () => {
+export function removeField(context: WorkspaceContext, id: number, known: number): void {
+  const { db } = context
+  transact(context, () => {
     if (!findField(db, id)) throw new NotThere('This field is not there any more.')
     refuseIfNeeded(db, { kind: 'field', id })
     const people = countValues(db, id)
     if (people !== known) throw new NotNow(`Meanwhile it is known of ${people === 1 ? '1 person' : `${people} people`}. Look at the number and say it once more.`)
     endField(db, id)
-    clearAway(db, { what: 'field', thingId: id, eventId: null }, house.clock.now())
+    clearAway(db, { what: 'field', thingId: id, eventId: null }, context.clock.now())
   })
 }

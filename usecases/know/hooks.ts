@@ -8,9 +8,9 @@ import { appendEvent } from '#data/events'
 import { allHooksIn, allHooksOut, allowsInside, deliverAgain, endHookIn, endHookOut, findDelivery, findHookByToken, findHookIn, findHookOut, insertCall, insertHookIn, insertHookOut, latestCalls, latestDeliveries, setAllowsInside, updateHookIn, updateHookOut } from '#data/hooks'
 import { findRemembered } from '#data/erasing'
 import { findPersonByKey, insertPerson } from '#data/people'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { personOnceAt } from '../inner/importing'
-import { write } from '../inner/transaction'
+import { transact } from '../inner/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -25,73 +25,73 @@ const newSecret = () => `whsec_${randomBytes(24).toString('base64')}`
 
 export interface HookOutInput { name: string, url: string }
 
-export function saveHookOut(house: House, id: number | null, input: HookOutInput): number {
-  const { db } = house
+export function saveHookOut(context: WorkspaceContext, id: number | null, input: HookOutInput): number {
+  const { db } = context
   const [name, url] = [tidy(input.name), input.url.trim()]
   const problems: FieldProblem[] = []
   if (name === '') problems.push({ field: 'name', problem: 'Give it a name.' })
   const read = readAddress(url)
   if (!read.ok) problems.push({ field: 'url', problem: read.problem })
   if (problems.length > 0) throw new InputProblem(problems)
-  return write(house, () => {
-    if (id === null) return insertHookOut(db, { name, url, secret: newSecret() }, house.clock.now())
+  return transact(context, () => {
+    if (id === null) return insertHookOut(db, { name, url, secret: newSecret() }, context.clock.now())
     if (findHookOut(db, id)?.ended !== false) throw new NotThere('This address is not there any more.')
     updateHookOut(db, { id, name, url })
     return id
   })
 }
 
-export function removeHookOut(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
+export function removeHookOut(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
     if (findHookOut(db, id)?.ended !== false) throw new NotThere('This address is not there any more.')
     refuseIfNeeded(db, { kind: 'hookOut', id })
-    endHookOut(db, id, house.clock.now())
+    endHookOut(db, id, context.clock.now())
   })
 }
 
 /** Whether calls may go into private networks, where this machine stands. */
-export function allowInside(house: House, allows: boolean): void {
-  write(house, () => setAllowsInside(house.db, allows))
+export function allowInside(context: WorkspaceContext, allows: boolean): void {
+  transact(context, () => setAllowsInside(context.db, allows))
 }
 
 /** Once more from the beginning, under the same identifier. */
-export function sendAgain(house: House, deliveryId: number): void {
-  const { db } = house
-  write(house, () => {
+export function sendAgain(context: WorkspaceContext, deliveryId: number): void {
+  const { db } = context
+  transact(context, () => {
     const delivery = findDelivery(db, deliveryId)
     if (!delivery) throw new NotThere('This call is not known any more.')
     if (findHookOut(db, delivery.hookId)?.ended !== false) throw new NotNow('Its address was deleted.')
     if (delivery.state === 'waiting') throw new NotNow('It waits for its next try already.')
-    deliverAgain(db, deliveryId, house.clock.now())
+    deliverAgain(db, deliveryId, context.clock.now())
   })
-  house.wake()
+  context.wake()
 }
 
 export interface HookInInput { name: string, reading: HookReading }
 
-export function saveHookIn(house: House, id: number | null, input: HookInInput): number {
-  const { db } = house
+export function saveHookIn(context: WorkspaceContext, id: number | null, input: HookInInput): number {
+  const { db } = context
   const [name, { emailAt, nameAt }] = [tidy(input.name), input.reading]
   const problems: FieldProblem[] = []
   if (name === '') problems.push({ field: 'name', problem: 'Give it a name: what calls, and why.' })
   if (!isPath(emailAt)) problems.push({ field: 'reading.emailAt', problem: 'Names with dots between them, like data.email.' })
   if (nameAt !== '' && !isPath(nameAt)) problems.push({ field: 'reading.nameAt', problem: 'Names with dots between them, like data.name, or nothing.' })
   if (problems.length > 0) throw new InputProblem(problems)
-  return write(house, () => {
-    if (id === null) return insertHookIn(db, { name, reading: input.reading, token: randomBytes(18).toString('base64url'), secret: newSecret() }, house.clock.now())
+  return transact(context, () => {
+    if (id === null) return insertHookIn(db, { name, reading: input.reading, token: randomBytes(18).toString('base64url'), secret: newSecret() }, context.clock.now())
     if (!findHookIn(db, id)) throw new NotThere('This address is not there any more.')
     updateHookIn(db, { id, name, reading: input.reading })
     return id
   })
 }
 
-export function removeHookIn(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
+export function removeHookIn(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
     if (!findHookIn(db, id)) throw new NotThere('This address is not there any more.')
     refuseIfNeeded(db, { kind: 'hookIn', id })
-    endHookIn(db, id, house.clock.now())
+    endHookIn(db, id, context.clock.now())
   })
 }
 
@@ -100,21 +100,21 @@ export interface Proof { signedBy(secret: string): { ok: true, id: string } | { 
 export type CallOutcome = { is: 'taken' | 'known' } | { is: 'refused' | 'in-vain', problem: string }
 
 /** Whether one of our addresses carries this token. */
-export const isHook = ({ db }: House, token: string): boolean => findHookByToken(db, token) !== undefined
+export const isHook = ({ db }: WorkspaceContext, token: string): boolean => findHookByToken(db, token) !== undefined
 
 /** A call to one of our addresses. The same call twice, by its identifier, is one. */
-export function receiveCall(house: House, token: string, proof: Proof, body: unknown): CallOutcome {
-  const { db } = house
+export function receiveCall(context: WorkspaceContext, token: string, proof: Proof, body: unknown): CallOutcome {
+  const { db } = context
   const hook = findHookByToken(db, token)
   if (!hook) throw new NotThere('There is nothing at this address.')
   const { reading } = hook
   const shown = reading.proof === 'signed' ? proof.signedBy(hook.secret) : proof.bears(hook.secret) ? { ok: true as const, id: proof.callId ?? randomBytes(12).toString('hex') } : { ok: false as const, problem: 'The authorization header must say Bearer and the secret of this address.' }
   if (!shown.ok) return { is: 'refused', problem: shown.problem }
-  const outcome = write(house, (): CallOutcome => {
-    const at = house.clock.now()
+  const outcome = transact(context, (): CallOutcome => {
+    const at = context.clock.now()
     const read = readCall(body, reading)
     const person = read.ok ? findPersonByKey(db, read.address.key) ?? personOnceAt(db, read.address.key) : undefined
-    const erased = read.ok && !person && findRemembered(db, house.signer.digest(read.address.key)) !== undefined
+    const erased = read.ok && !person && findRemembered(db, context.signer.digest(read.address.key)) !== undefined
     const problem = !read.ok ? read.problem : person ? null : erased ? 'Who had this address was erased: only they can come back.' : reading.unknown === 'leave' ? 'Nobody has this address, and this webhook brings nobody in.' : null
     if (problem !== null || !read.ok) {
       insertCall(db, { hookId: hook.id, callId: shown.id, at, personId: null, problem })
@@ -125,11 +125,11 @@ export function receiveCall(house: House, token: string, proof: Proof, body: unk
     appendEvent(db, reading.event, at, { personId, hookId: hook.id })
     return { is: 'taken' }
   })
-  house.wake()
+  context.wake()
   return outcome
 }
 
-export function hooksView({ db, baseUrl }: House): HooksView {
+export function hooksView({ db, baseUrl }: WorkspaceContext): HooksView {
   return readTogether(db, () => {
     const person = (id: number | null) => id === null ? null : nameOf(db, id)
     const names = new Map(allHooksIn(db).map(({ id, name }) => [id, name]))

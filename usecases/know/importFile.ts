@@ -8,8 +8,8 @@ import type { ImportView } from '#core/views/imports'
 import { readTogether } from '#data/connection'
 import { allFields } from '#data/fields'
 import { countImportRows, deleteImport, findImport, importRowsAfter, importsNotBegun, insertImport, insertImportRows, setImportRead, type RawRow } from '#data/imports'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { InputProblem, NotThere } from '../problem'
 
 export interface IncomingFile {
@@ -31,8 +31,8 @@ const BREATH_MS = 2
 const MOST_BLANK = 100_000
 
 /** Keeps the rows of a file and returns its number. What cannot be read is refused whole, with the place where it goes wrong. */
-export async function receiveImport(house: House, file: IncomingFile): Promise<number> {
-  const { db } = house
+export async function receiveImport(context: WorkspaceContext, file: IncomingFile): Promise<number> {
+  const { db } = context
   /** What was refused first: ended in the midst of it, a stream may say something else. */
   let refused: InputProblem | null = null
   const refuse = (problem: string) => refused = new InputProblem([{ field: 'file', problem }])
@@ -43,9 +43,9 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
   // A line that some spreadsheets write above the names to say the sign.
   const told = /^sep=([,;\t])\r?\n/i.exec(head)
   const delimiter = file.delimiter ?? (told?.[1] as Delimiter | undefined) ?? guessDelimiter(head)
-  const id = write(house, () => {
+  const id = transact(context, () => {
     for (const old of importsNotBegun(db)) deleteImport(db, old)
-    return insertImport(db, { fileName: file.fileName, encoding, delimiter, madeAt: house.clock.now() })
+    return insertImport(db, { fileName: file.fileName, encoding, delimiter, madeAt: context.clock.now() })
   })
   let names: string[] | null = null
   let rowNumber = told ? 1 : 0
@@ -54,7 +54,7 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
   let waiting: Pick<RawRow, 'rowNumber' | 'cells'>[] = []
   const keep = () => {
     if (waiting.length === 0) return
-    write(house, () => insertImportRows(db, id, kept + 1, waiting))
+    transact(context, () => insertImportRows(db, id, kept + 1, waiting))
     kept += waiting.length
     waiting = []
   }
@@ -87,15 +87,15 @@ export async function receiveImport(house: House, file: IncomingFile): Promise<n
     const columns = names as string[] | null
     if (columns === null) throw refuse('The file is empty.')
     if (kept === 0) throw refuse('The file has names above its columns, but nobody below them.')
-    write(house, () => setImportRead(db, id, columns))
-    const view = importView(house, id)
+    transact(context, () => setImportRead(db, id, columns))
+    const view = importView(context, id)
     if (!view.guess.some(({ target }) => target.kind === 'address') && !view.columns.some(({ samples }) => samples.some(sample => addressIn(sample).address.ok))) {
       throw refuse(`No column holds email addresses. ${columns.length === 1 ? `Everything stands in one column: is it a table, and are its columns parted by ${delimiter === ',' ? 'commas' : delimiter === ';' ? 'semicolons' : 'tabs'}?` : `It has ${columns.slice(0, 8).join(', ')}.`}`)
     }
     return id
   }
   catch (error) {
-    write(house, () => deleteImport(db, id))
+    transact(context, () => deleteImport(db, id))
     throw refused ?? (error instanceof CsvError ? refuse(sayCsvError(error, Number(error.records) + (told ? 2 : 1))) : error)
   }
 }
@@ -122,7 +122,7 @@ function* textOf(bytes: Uint8Array, encoding: Encoding): Iterable<string> {
 const LOOKED_AT = 200
 const SAMPLES = 3
 
-export function importView({ db }: House, id: number): ImportView {
+export function importView({ db }: WorkspaceContext, id: number): ImportView {
   return readTogether(db, () => {
     const found = findImport(db, id)
     if (!found || found.state === 'reading') throw new NotThere('This file is not there any more. Drop it once more.')

@@ -6,15 +6,15 @@ import { findField } from '#data/fields'
 import { countImportRows, findImport, importRowsAfter, rowsWithProblem, setImportBegun, type ImportRow } from '#data/imports'
 import { findList, findTag } from '#data/marks'
 import { insertTask, nextTaskId } from '#data/tasks'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { filledTag } from '../inner/marks'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
 /** The file, if what is to be done with it can be done. */
-export function checkedImport(house: House, id: number, spec: ImportSpec): ImportRow {
-  const { db } = house
+export function checkedImport(context: WorkspaceContext, id: number, spec: ImportSpec): ImportRow {
+  const { db } = context
   const found = findImport(db, id)
   if (!found || found.state === 'reading') throw new NotThere('This file is not there any more. Drop it once more.')
   if (found.state === 'begun') throw new NotNow('This file is being imported already.')
@@ -22,7 +22,7 @@ export function checkedImport(house: House, id: number, spec: ImportSpec): Impor
   if (spec.listIds.some(listId => !findList(db, listId))) problems.push({ field: 'listIds', problem: 'A list is not there any more. Choose another one.' })
   if (spec.tagIds.some(tagId => !findTag(db, tagId))) problems.push({ field: 'tagIds', problem: 'A tag is not there any more. Choose another one.' })
   if (spec.columns.some(({ target }) => target.kind === 'field' && !findField(db, target.fieldId))) problems.push({ field: 'columns', problem: 'A field is not there any more. Choose another one.' })
-  if (problems.length === 0 && !spec.nobodyLeft) problems.push(...overlooked(house, found, spec))
+  if (problems.length === 0 && !spec.nobodyLeft) problems.push(...overlooked(context, found, spec))
   if (problems.length > 0) throw new InputProblem(problems)
   return found
 }
@@ -30,18 +30,18 @@ export function checkedImport(house: House, id: number, spec: ImportSpec): Impor
 const LOOKED_AT = 200
 
 /** A column that is left out though it seems to tell who has left: without it everybody would come in as active. */
-function overlooked({ db }: House, { id, columns }: ImportRow, spec: ImportSpec): FieldProblem[] {
+function overlooked({ db }: WorkspaceContext, { id, columns }: ImportRow, spec: ImportSpec): FieldProblem[] {
   const rows = importRowsAfter(db, id, 0, LOOKED_AT)
   const at = spec.columns.findIndex(({ target }, n) => target.kind === 'nothing' && seemsToTellWhoLeft(columns[n]!, rows.map(({ cells }) => (cells[n] ?? '').trim()).filter(Boolean)))
   return at < 0 ? [] : [{ field: 'nobodyLeft', problem: `The column “${columns[at]!}” seems to say who has left. Say where it goes; left out, everybody in the file comes in as active.` }]
 }
 
 /** Returns the number of the task that works it off. */
-export function beginImport(house: House, id: number, spec: ImportSpec): number {
-  const { db } = house
-  const taskId = write(house, () => {
-    const { fileName } = checkedImport(house, id, spec)
-    const at = house.clock.now()
+export function beginImport(context: WorkspaceContext, id: number, spec: ImportSpec): number {
+  const { db } = context
+  const taskId = transact(context, () => {
+    const { fileName } = checkedImport(context, id, spec)
+    const at = context.clock.now()
     // What a tag with blanks is filled in to is settled now, with the colour and the expiry of that tag.
     for (const tagId of spec.tagIds) filledTag(db, tagId, at)
     const eventId = appendEvent(db, 'task-begun', at, { taskId: nextTaskId(db) })
@@ -49,7 +49,7 @@ export function beginImport(house: House, id: number, spec: ImportSpec): number 
     setImportBegun(db, id, taskId)
     return taskId
   })
-  house.wake()
+  context.wake()
   return taskId
 }
 
@@ -59,7 +59,7 @@ const BATCH = 500
  * Rows that were refused, or came in without a part, as a table of the same columns, with the row in the file and the reason; it can be
  * mended and come in again.
  */
-export function* oddRowsCsv({ db }: House, id: number): Generator<string> {
+export function* oddRowsCsv({ db }: WorkspaceContext, id: number): Generator<string> {
   const found = findImport(db, id)
   if (!found) throw new NotThere('This file is not there any more.')
   yield csvLines([[...found.columns, 'row', 'came in', 'reason']])

@@ -4,8 +4,8 @@ import { LINK_ACTIONS, newRule } from '#core/rules/rule'
 import { readAddress } from '#core/message/webAddress'
 import { endLink, findLink, insertLink, isInLibrary, updateLink } from '#data/links'
 import type { LinkInput } from '#core/views/links'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotThere } from '../problem'
@@ -14,10 +14,10 @@ import { problemsOf } from './rules'
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
 
 /** Another destination counts in emails already sent, from the next click on. */
-export function saveLink(house: House, id: number | null, input: LinkInput): number {
-  const { db } = house
+export function saveLink(context: WorkspaceContext, id: number | null, input: LinkInput): number {
+  const { db } = context
   const link = { ...input, name: tidy(input.name), note: tidy(input.note), url: input.url.trim() }
-  const saved = write(house, () => {
+  const saved = transact(context, () => {
     if (id !== null && !isInLibrary(db, id)) throw new NotThere('This link is not there any more.')
     const problems: FieldProblem[] = []
     if (link.name === '') problems.push({ field: 'name', problem: 'Give the link a name.' })
@@ -28,23 +28,23 @@ export function saveLink(house: House, id: number | null, input: LinkInput): num
       else problems.push(...problemsOf(db, { ...newRule({ kind: 'imported', thingId: null }, [action]), who: EVERYBODY }).map(({ problem }) => ({ field: `does.${n}`, problem })))
     })
     if (problems.length > 0) throw new InputProblem(problems)
-    const at = house.clock.now()
+    const at = context.clock.now()
     if (id === null) return insertLink(db, link, at)
     updateLink(db, id, link, at)
     return id
   })
-  house.wake()
+  context.wake()
   return saved
 }
 
 /** Emails that have it still lead by it; it brings nothing any more, and cannot be chosen. */
-export function removeLink(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
+export function removeLink(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
     const link = findLink(db, id)
     if (!link || !isInLibrary(db, id)) throw new NotThere('This link is not there any more.')
     refuseIfNeeded(db, { kind: 'link', id })
-    const at = house.clock.now()
+    const at = context.clock.now()
     updateLink(db, id, { ...link, does: [], asks: false }, at)
     endLink(db, id, at)
   })

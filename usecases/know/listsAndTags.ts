@@ -10,8 +10,8 @@ import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { findList, findListByName, findTag, findTagByName, insertList, insertTag, allLists, updateList, updateTag } from '#data/marks'
 import { allRules, endRule, insertRule } from '#data/rules'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import type { FieldProblem } from '../problem'
 import { ruleNamesOf } from '../inner/names'
 import { reachOf } from '../inner/reach'
@@ -30,24 +30,24 @@ export interface ListInput {
 }
 
 /** The workspace's first list takes everybody, also those who never joined it. */
-export function saveList(house: House, id: number | null, input: ListInput): number {
-  const { db } = house
+export function saveList(context: WorkspaceContext, id: number | null, input: ListInput): number {
+  const { db } = context
   const row = { name: tidy(input.name), publicName: tidy(input.publicName) || tidy(input.name), description: tidy(input.description), offered: input.offered ? 1 as const : 0 as const }
-  return write(house, () => {
+  return transact(context, () => {
     const other = findListByName(db, row.name)
     if (row.name === '') throw new InputProblem([{ field: 'name', problem: 'Give the list a name.' }])
     if (other && other.id !== id) throw new InputProblem([{ field: 'name', problem: `There is a list called “${other.name}” already.` }])
     if (id !== null && !findList(db, id)) throw new NotThere('This list is not there any more.')
-    const listId = id ?? insertList(db, { ...row, takesEverybody: allLists(db).length === 0 ? 1 : 0, createdAt: house.clock.now() })
+    const listId = id ?? insertList(db, { ...row, takesEverybody: allLists(db).length === 0 ? 1 : 0, createdAt: context.clock.now() })
     if (id !== null) updateList(db, id, row)
-    if (input.alsoOn) setAlsoOn(db, listId, input.alsoOn, house.clock.now())
+    if (input.alsoOn) setAlsoOn(db, listId, input.alsoOn, context.clock.now())
     return listId
   })
 }
 
 /** A changed expiry, and what follows, count for those who get or lose the tag from now on. */
-export function saveTag(house: House, id: number | null, input: TagInput): number {
-  const { db } = house
+export function saveTag(context: WorkspaceContext, id: number | null, input: TagInput): number {
+  const { db } = context
   const { follows } = input
   const row = { ...input, name: tidy(input.name), note: tidy(input.note), group: tidy(input.group), colour: input.colour?.toLowerCase() ?? null, publicName: tidy(input.publicName ?? '') || null }
   const problems: FieldProblem[] = []
@@ -55,16 +55,16 @@ export function saveTag(house: House, id: number | null, input: TagInput): numbe
   if (row.name.replace(/\[(month|launch)\]/gi, '').match(/[[\]]/)) problems.push({ field: 'name', problem: 'Only [month] and [launch] can stand in brackets: they are filled in when the tag is given.' })
   if (row.publicName !== null && hasBlanks(row.name)) problems.push({ field: 'publicName', problem: 'A tag that is filled in anew each time cannot be taken by readers themselves.' })
   if (row.expiry.kind === 'on' && !isDate(row.expiry.date)) problems.push({ field: 'expiry', problem: 'Choose a date of the calendar, like 2026-12-24.' })
-  return write(house, () => {
+  return transact(context, () => {
     const other = findTagByName(db, row.name)
     if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a tag called “${other.name}” already.` })
     const before = id === null ? null : findTag(db, id)
     if (before === undefined) throw new NotThere('This tag is not there any more.')
     if (before && hasBlanks(before.name) !== hasBlanks(row.name)) problems.push({ field: 'name', problem: 'A tag keeps its blanks, or keeps having none: people have the filled-in ones. Make a new tag instead.' })
     if (problems.length > 0) throw new InputProblem(problems)
-    const tagId = id ?? insertTag(db, row, house.clock.now())
+    const tagId = id ?? insertTag(db, row, context.clock.now())
     if (id !== null) updateTag(db, id, row)
-    setFollows(db, tagId, follows, house.clock.now())
+    setFollows(db, tagId, follows, context.clock.now())
     return tagId
   })
 }

@@ -6,10 +6,10 @@ import { emptySegments, findSegment } from '#data/segments'
 import { isThere } from '#data/things'
 import { publishPage } from '../arrive/pages'
 import { publishChanges } from '../courses/publish'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { isSame } from '../inner/changes'
 import { replaceInDrafts, replaceInRules, replaceInSegments, type Replacing } from '../inner/replacing'
-import { write } from '../inner/transaction'
+import { transact } from '../inner/transaction'
 import { publishOffer } from '../offers/save'
 import { NotNow, NotThere } from '../problem'
 import { keepWatches } from './rules'
@@ -19,15 +19,15 @@ import { checkCondition, usersOf } from './segments'
  * At once in segments, rules and links; in pages, offers and courses in what is written, which is published at once where
  * nothing else waits to be published with it. Returns the names of those where something does: their owner publishes them.
  */
-export async function replaceThing(house: House, kind: ThingKind, from: number, to: number): Promise<{ waits: string[] }> {
-  const { db } = house
-  const changed = write(house, () => {
+export async function replaceThing(context: WorkspaceContext, kind: ThingKind, from: number, to: number): Promise<{ waits: string[] }> {
+  const { db } = context
+  const changed = transact(context, () => {
     if (!isThere(db, kind, from) || !isThere(db, kind, to)) throw new NotThere('One of the two is not there any more. Look again.')
     if (from === to) throw new NotNow('Choose another one.')
     if (kind === 'field' && !isSameKind(findField(db, from)!, findField(db, to)!)) {
       throw new NotNow('Choose a field that holds the same: what is asked of the one would not fit the other.')
     }
-    const at = house.clock.now()
+    const at = context.clock.now()
     const what: Replacing = { kind, from, to }
     replaceInRules(db, what, at)
     keepWatches(db, at)
@@ -41,10 +41,10 @@ export async function replaceThing(house: House, kind: ThingKind, from: number, 
     return replaceInDrafts(db, what, at)
   })
   const [pages, offers, courses] = [changed.pages.filter(isSame), changed.offers.filter(isSame), changed.courses.filter(isSame)]
-  for (const { id } of pages) await publishPage(house, id)
-  for (const { id } of offers) await publishOffer(house, id)
-  for (const { id } of courses) await publishChanges(house, id)
-  house.wake()
+  for (const { id } of pages) await publishPage(context, id)
+  for (const { id } of offers) await publishOffer(context, id)
+  for (const { id } of courses) await publishChanges(context, id)
+  context.wake()
   const published = new Set<unknown>([...pages, ...offers, ...courses])
   const all = [...changed.pages, ...changed.offers, ...changed.courses]
   return { waits: all.filter(one => one.published !== null && !published.has(one)).map(({ name }) => name) }

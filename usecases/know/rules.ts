@@ -5,7 +5,7 @@ import { silentFor } from '#core/audience/segment'
 import { isWritten } from '#core/message/content'
 import { fitsField } from '#core/people/field'
 import { circleThrough } from '#core/rules/circles'
-import { asksNothing, thingsIn, WHENS, type Action, type RuleInput } from '#core/rules/rule'
+import { asksNothing, thingsIn, TRIGGERS, type Action, type RuleInput } from '#core/rules/rule'
 import { sayCircle, sayRule } from '#core/rules/say'
 import type { Instant } from '#core/time/zone'
 import type { SavedRule } from '#core/views/rules'
@@ -15,13 +15,13 @@ import { findField } from '#data/fields'
 import { allRules, endRule, findRule, insertRule, updateRule } from '#data/rules'
 import { endSegment, insertWatchSegment, watchedSegments, type Watch } from '#data/segments'
 import { isThere } from '#data/things'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { clearAway } from '../inner/clearing'
 import { beginTask } from '../inner/beginTask'
 import { ruleNamesOf } from '../inner/names'
 import { reachOf } from '../inner/reach'
 import { missingOf } from '../inner/rules'
-import { write } from '../inner/transaction'
+import { transact } from '../inner/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import type { FieldProblem } from '../problem'
@@ -30,15 +30,15 @@ import { checkCondition } from './segments'
 
 const MOST_ACTIONS = 12
 
-export async function saveRule(house: House, id: number | null, input: RuleInput, evenInCircle = false): Promise<SavedRule> {
-  const { db, composer } = house
+export async function saveRule(context: WorkspaceContext, id: number | null, input: RuleInput, evenInCircle = false): Promise<SavedRule> {
+  const { db, composer } = context
   const rule = tidied(input)
   const problems = problemsOf(db, rule)
   if (problems.length > 0) throw new InputProblem(problems)
-  const wordings = rule.then.map((action): Wording | null => action.kind === 'email' ? { of: { kind: 'rule', thingId: 0, stepId: 'email' }, content: action.content, because: 'list' } : null)
+  const wordings = rule.then.map((action): Wording | null => action.kind === 'email' ? { of: { kind: 'rule', ownerId: 0, itemId: 'email' }, content: action.content } : null)
   const made = await makeWordings(db, composer, wordings.filter(wording => wording !== null))
-  const saved = write(house, (): SavedRule => {
-    const at = house.clock.now()
+  const saved = transact(context, (): SavedRule => {
+    const at = context.clock.now()
     if (id !== null && !findRule(db, id)) throw new NotThere('This house rule is not there any more.')
     const again = problemsOf(db, rule)
     if (again.length > 0) throw new InputProblem(again)
@@ -52,7 +52,7 @@ export async function saveRule(house: House, id: number | null, input: RuleInput
     keepWatches(db, at)
     return { saved: true, id: ruleId }
   })
-  house.wake()
+  context.wake()
   return saved
 }
 
@@ -73,7 +73,7 @@ export function problemsOf(db: Database, rule: RuleInput): FieldProblem[] {
   const say = (field: string, problem: string | null) => {
     if (problem !== null) problems.push({ field, problem })
   }
-  const { thing, any } = WHENS[when.kind]
+  const { thing, any } = TRIGGERS[when.kind]
   if (thing !== null && !any && when.thingId === null) say('when', `Choose which ${WORDS[thing] ?? thing}.`)
   if (thing !== null && when.thingId !== null && !isThere(db, thing, when.thingId)) say('when', `This ${WORDS[thing] ?? thing} is not there any more. Choose another.`)
   if (when.kind === 'date-arrived' && when.thingId !== null && findField(db, when.thingId)?.kind !== 'date') say('when', 'Only a field that holds a date has a day that comes.')
@@ -113,27 +113,27 @@ function problemOfAction(db: Database, rule: RuleInput, action: Action): string 
 }
 
 /** Switching on checks it like saving, but for circles, of which its owner was told. */
-export async function switchRule(house: House, id: number, on: boolean): Promise<void> {
-  const rule = findRule(house.db, id)
+export async function switchRule(context: WorkspaceContext, id: number, on: boolean): Promise<void> {
+  const rule = findRule(context.db, id)
   if (!rule) throw new NotThere('This house rule is not there any more.')
-  if (on && missingOf(house.db, rule).length > 0) throw new NotNow('Something it names is not there any more. Change the rule first.')
-  if (on) await saveRule(house, id, { ...rule, on }, true)
+  if (on && missingOf(context.db, rule).length > 0) throw new NotNow('Something it names is not there any more. Change the rule first.')
+  if (on) await saveRule(context, id, { ...rule, on }, true)
   else {
-    write(house, () => {
-      const at = house.clock.now()
-      updateRule(house.db, id, { ...rule, on }, at)
-      keepWatches(house.db, at)
+    transact(context, () => {
+      const at = context.clock.now()
+      updateRule(context.db, id, { ...rule, on }, at)
+      keepWatches(context.db, at)
     })
   }
 }
 
 /** What it did stays, and stands in the histories. */
-export function removeRule(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
+export function removeRule(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
     if (!findRule(db, id)) throw new NotThere('This house rule is not there any more.')
     refuseIfNeeded(db, { kind: 'rule', id })
-    const at = house.clock.now()
+    const at = context.clock.now()
     endRule(db, id, at)
     keepWatches(db, at)
   })
@@ -159,17 +159,17 @@ export function keepWatches(db: Database, at: Instant): void {
 /* For people who fit already */
 
 /** `said` is the number that was shown; another by now asks once more. Returns the task. */
-export function runRule(house: House, id: number, said: number): number {
-  const { db } = house
-  const task = write(house, () => {
+export function runRule(context: WorkspaceContext, id: number, said: number): number {
+  const { db } = context
+  const task = transact(context, () => {
     const rule = findRule(db, id)
     if (!rule) throw new NotThere('This house rule is not there any more.')
     if (missingOf(db, rule).length > 0) throw new NotNow('Something it names is not there any more. Change the rule first.')
-    const at = house.clock.now()
+    const at = context.clock.now()
     return beginTask(db, {
       title: `do what the house rule says: ${sayRule(rule, ruleNamesOf(db))}`, spec: { kind: 'rule', ruleId: id }, whom: { kind: 'fit-rule', ruleId: id }, said, ruleId: id, at,
     })
   })
-  house.wake()
+  context.wake()
   return task
 }

@@ -1,25 +1,25 @@
 /** Another address for someone, and two records that turn out to be one person. */
 import { checkAddress } from '#core/people/address'
 import { isGone, strictest } from '#core/people/status'
-import { write } from '#data/connection'
+import { immediate } from '#data/connection'
 import { openEnrolmentsOfPerson, visitsOf } from '#data/enrolments'
 import { findPersonKey } from '#data/erasing'
 import { appendEvent } from '#data/events'
 import { listsOfPerson } from '#data/marks'
 import { findPerson, findPersonByKey } from '#data/people'
 import { insertFormerAddress, setAddress, takeOver } from '#data/sameness'
-import type { House } from '../house'
-import { withdrawAskings } from '../inner/askings'
+import type { WorkspaceContext } from '../context'
+import { withdrawConfirmationRequests } from '../inner/confirmationRequests'
 import { endEnrolments, replanFor, withdrawEmails } from '../inner/enrolments'
 import { standOrGo } from '../inner/pauses'
 import { leaveList } from '../inner/marks'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
 /** What waits to be sent goes to the new address. The old one is kept as theirs: an import that names it means them. */
-export function changeAddress(house: House, id: number, typed: string): void {
-  const { db } = house
+export function changeAddress(context: WorkspaceContext, id: number, typed: string): void {
+  const { db } = context
   const checked = checkAddress(typed)
-  write(db, () => {
+  immediate(db, () => {
     const person = findPerson(db, id)
     if (!person) throw new NotThere('This subscriber is not there any more.')
     if (!checked.ok) throw new InputProblem([{ field: 'address', problem: checked.problem }])
@@ -27,13 +27,13 @@ export function changeAddress(house: House, id: number, typed: string): void {
     if (address.shown === person.address) return
     const other = findPersonByKey(db, address.key)
     if (other && other.id !== id) throw new InputProblem([{ field: 'address', problem: `${other.address} is a subscriber already. Merge the two, if they are the same person.` }])
-    const at = house.clock.now()
+    const at = context.clock.now()
     const key = findPersonKey(db, id)
     const eventId = appendEvent(db, 'address-changed', at, { personId: id, detail: 'by-hand' }, { from: person.address, to: address.shown })
     if (key !== address.key) insertFormerAddress(db, { personId: id, address: person.address, addressKey: key, untilAt: at, eventId })
     setAddress(db, id, address)
   })
-  house.wake()
+  context.wake()
 }
 
 /**
@@ -42,14 +42,14 @@ export function changeAddress(house: House, id: number, typed: string): void {
  * list or a course that either has left is left. Nobody gets a course a second
  * time by being merged. `address` is the other's, as it was shown.
  */
-export function mergePeople(house: House, id: number, otherId: number, address: string): void {
-  const { db } = house
-  write(db, () => {
+export function mergePeople(context: WorkspaceContext, id: number, otherId: number, address: string): void {
+  const { db } = context
+  immediate(db, () => {
     const [person, other] = [findPerson(db, id), findPerson(db, otherId)]
     if (!person || !other) throw new NotThere('This subscriber is not there any more.')
     if (id === otherId) throw new InputProblem([{ field: 'address', problem: 'That is the same record. Choose the other one.' }])
     if (other.address !== address) throw new NotNow('Meanwhile the other one has another address. Look again.')
-    const at = house.clock.now()
+    const at = context.clock.now()
     const eventId = appendEvent(db, 'merged', at, { personId: id, otherId }, { address: other.address, ...(other.firstName && { firstName: other.firstName }) })
     const cause = { at, causeId: eventId, ownAct: false }
     for (const list of listsOfPerson(db, otherId)) if (list.leftAt !== null) leaveList(db, id, list.id, cause)
@@ -57,14 +57,14 @@ export function mergePeople(house: House, id: number, otherId: number, address: 
     const known = new Set(openEnrolmentsOfPerson(db, otherId).map(row => row.courseId).filter(courseId => visitsOf(db, courseId, id).length > 0))
     endEnrolments(db, otherId, at, eventId, 'merged', row => known.has(row.courseId))
     // Their yes was to be to what came to that address.
-    withdrawAskings(db, otherId, at, eventId, 'unconfirmed')
+    withdrawConfirmationRequests(db, otherId, at, eventId, 'unconfirmed')
     insertFormerAddress(db, { personId: otherId, address: other.address, addressKey: findPersonKey(db, otherId), untilAt: at, eventId })
     const status = strictest(person.status, other.status)
     takeOver(db, otherId, id, status)
     if (status !== person.status) appendEvent(db, 'status-changed', at, { personId: id, causeId: eventId, detail: status })
     if (isGone(status)) {
       endEnrolments(db, id, at, eventId, status)
-      withdrawAskings(db, id, at, eventId)
+      withdrawConfirmationRequests(db, id, at, eventId)
       withdrawEmails(db, id, {}, at, eventId, status)
     }
     else {
@@ -73,5 +73,5 @@ export function mergePeople(house: House, id: number, otherId: number, address: 
       if (zone !== person.zone || zone !== other.zone) replanFor(db, id, at, eventId, 'zone')
     }
   })
-  house.wake()
+  context.wake()
 }

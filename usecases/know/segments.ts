@@ -8,9 +8,9 @@ import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { allSegments, emptySegments, endSegment, findSegment, findSegmentByName, insertSegment, updateSegment } from '#data/segments'
 import { isThere } from '#data/things'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { clearAway } from '../inner/clearing'
-import { write } from '../inner/transaction'
+import { transact } from '../inner/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -25,14 +25,14 @@ export function makeReadySegments(db: Database, at: Instant): void {
   for (const segment of READY_SEGMENTS) insertSegment(db, segment, at)
 }
 
-export function saveSegment(house: House, id: number | null, input: SegmentInput): number {
-  const { db } = house
+export function saveSegment(context: WorkspaceContext, id: number | null, input: SegmentInput): number {
+  const { db } = context
   const segment: SegmentInput = { name: tidy(input.name), note: tidy(input.note), condition: input.condition }
-  return write(house, () => {
-    const at = house.clock.now()
+  return transact(context, () => {
+    const at = context.clock.now()
     const before = id === null ? null : findSegment(db, id)
     if (before === undefined) throw new NotThere('This segment is not there any more.')
-    if (before?.code === 'may-be-mailed') throw new NotNow('“Everyone who may be mailed” stands for the law of the house and cannot be changed. Make a segment of your own that uses it.')
+    if (before?.code === 'may-be-mailed') throw new NotNow('“Everyone who may be mailed” applies the rules on who may be emailed and cannot be changed. Make a segment of your own that uses it.')
     const problems: FieldProblem[] = []
     if (segment.name === '') problems.push({ field: 'name', problem: 'Give the segment a name.' })
     const other = findSegmentByName(db, segment.name)
@@ -61,15 +61,15 @@ export function checkCondition(db: Database, condition: Condition, id: number | 
   return `This would go in a circle: ${path.join(' uses ')}.`
 }
 
-export function removeSegment(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
+export function removeSegment(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
     const segment = findSegment(db, id)
     if (!segment) throw new NotThere('This segment is not there any more.')
-    if (segment.code === 'may-be-mailed') throw new NotNow('“Everyone who may be mailed” belongs to the house and stays.')
+    if (segment.code === 'may-be-mailed') throw new NotNow('“Everyone who may be mailed” is built in and cannot be deleted.')
     refuseIfNeeded(db, { kind: 'segment', id })
     endSegment(db, id)
-    clearAway(db, { what: 'segment', thingId: id, eventId: null }, house.clock.now())
+    clearAway(db, { what: 'segment', thingId: id, eventId: null }, context.clock.now())
   })
 }
 

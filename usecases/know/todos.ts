@@ -7,8 +7,8 @@ import { countUnseen, latestNotices, markSeen } from '#data/notices'
 import { findPerson } from '#data/people'
 import { doneTodos, findTodo, helpers, insertTodo, openTodos, setDone, type TodoRow } from '#data/todos'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { nameOf } from '../views/rules'
 
@@ -20,50 +20,50 @@ const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
 /** `days`: due in so many calendar days of the workspace's zone, 0 for today. */
 export interface TodoInput { personId: number, text: string, days: number, helper: string }
 
-export function addTodo(house: House, input: TodoInput): number {
-  const { db } = house
+export function addTodo(context: WorkspaceContext, input: TodoInput): number {
+  const { db } = context
   const text = tidy(input.text)
-  return write(house, () => {
+  return transact(context, () => {
     if (text === '') throw new InputProblem([{ field: 'text', problem: 'Say in a few words what is to be done.' }])
     if (!findPerson(db, input.personId)) throw new NotThere('This subscriber is not there any more.')
-    const at = house.clock.now()
+    const at = context.clock.now()
     return insertTodo(db, { personId: input.personId, text, helper: tidy(input.helper), dueOn: addDays(localOf(at, workspaceOf(db).zone).date, input.days), ruleId: null, causeId: null, at })
   })
 }
 
 /** It is done, which rules may wake on. */
-export function finishTodo(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
+export function finishTodo(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
     const todo = findTodo(db, id)
     if (!todo) throw new NotThere('This to-do is not there any more.')
     if (todo.doneAt !== null) throw new NotNow('This to-do is done already.')
-    const at = house.clock.now()
+    const at = context.clock.now()
     setDone(db, id, at)
     appendEvent(db, 'todo-done', at, { personId: todo.personId, causeId: todo.eventId, todoId: id })
   })
-  house.wake()
+  context.wake()
 }
 
 /** Everything told up to this one was read. */
-export function seeNotices(house: House, upToId: number): void {
-  write(house, () => markSeen(house.db, upToId, house.clock.now()))
+export function seeNotices(context: WorkspaceContext, upToId: number): void {
+  transact(context, () => markSeen(context.db, upToId, context.clock.now()))
 }
 
 /** The owner found an answer of theirs in the mailbox. */
-export function noteReply(house: House, personId: number): void {
-  const { db } = house
-  write(house, () => {
+export function noteReply(context: WorkspaceContext, personId: number): void {
+  const { db } = context
+  transact(context, () => {
     if (!findPerson(db, personId)) throw new NotThere('This subscriber is not there any more.')
-    appendEvent(db, 'replied', house.clock.now(), { personId, detail: 'by-hand' })
+    appendEvent(db, 'replied', context.clock.now(), { personId, detail: 'by-hand' })
   })
-  house.wake()
+  context.wake()
 }
 
-export function deskView(house: House): DeskView {
-  const { db } = house
+export function deskView(context: WorkspaceContext): DeskView {
+  const { db } = context
   return readTogether(db, () => {
-    const today = localOf(house.clock.now(), workspaceOf(db).zone).date
+    const today = localOf(context.clock.now(), workspaceOf(db).zone).date
     const line = ({ id, personId, text, helper, dueOn, ruleId, doneAt }: TodoRow): TodoLine => ({ id, person: nameOf(db, personId), text, helper, dueOn, late: dayNumber(today) - dayNumber(dueOn), ruleId, doneAt })
     return {
       open: openTodos(db).map(line), done: doneTodos(db, LAST).map(line), unseen: countUnseen(db), helpers: helpers(db),

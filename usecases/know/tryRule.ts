@@ -1,11 +1,11 @@
 /** Trying rules on a real person: the real thing, in a transaction that is taken back. */
 import type { EventAbout } from '#core/events'
-import { sayWhen } from '#core/rules/say'
-import { WHENS, type RuleInput, type When } from '#core/rules/rule'
+import { sayTrigger } from '#core/rules/say'
+import { TRIGGERS, type RuleInput, type Trigger } from '#core/rules/rule'
 import { dateDetail } from '#core/rules/waking'
 import type { Instant } from '#core/time/zone'
 import type { TriedView } from '#core/views/rules'
-import { write as writeRows } from '#data/connection'
+import { immediate as writeRows } from '#data/connection'
 import { appendEvent, eventsOfPerson, lastEventId } from '#data/events'
 import { fieldOfPerson } from '#data/fields'
 import { membership } from '#data/marks'
@@ -13,15 +13,15 @@ import { findOffer } from '#data/offers'
 import { findPage } from '#data/pages'
 import { findPerson } from '#data/people'
 import { insertRule, updateRule } from '#data/rules'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { optIn } from '../arrive/optIn'
 import { linesOf, type Woken } from '../inner/chains'
 import { setField } from '../inner/fieldValue'
 import { giveTag, joinList, leaveList, takeTag, type Cause } from '../inner/marks'
 import { ruleNamesOf } from '../inner/names'
-import { Reactions, type Onlooker } from '../inner/rules'
+import { Reactions, type RuleObserver } from '../inner/rules'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
-import { lookAtPerson } from '../time/looks'
+import { reevaluatePerson } from '../time/segmentQueue'
 import { InputProblem, NotThere } from '../problem'
 import { nameOf } from '../views/rules'
 import { problemsOf } from './rules'
@@ -29,7 +29,7 @@ import { problemsOf } from './rules'
 export interface Trying {
   personId: number
   /** What happens to them. */
-  when: When
+  when: Trigger
   /** A rule as it is being written, instead of the one with this number, or besides all others if it has none yet. */
   draft: { id: number | null, rule: RuleInput } | null
 }
@@ -40,24 +40,24 @@ const ROUNDS = 20
 class TakenBack extends Error {}
 
 /** What would happen, to the letter. Nothing is changed. */
-export async function tryRules(house: House, { personId, when, draft }: Trying): Promise<TriedView> {
-  const { db, composer } = house
+export async function tryRules(context: WorkspaceContext, { personId, when, draft }: Trying): Promise<TriedView> {
+  const { db, composer } = context
   if (!findPerson(db, personId)) throw new NotThere('This subscriber is not there any more.')
   const problems = draft ? problemsOf(db, draft.rule) : []
   if (problems.length > 0) throw new InputProblem(problems)
-  if (WHENS[when.kind].thing !== null && !WHENS[when.kind].any && when.thingId === null) throw new InputProblem([{ field: 'when', problem: 'Choose what happens.' }])
-  const wordings = (draft?.rule.then ?? []).map((action): Wording | null => action.kind === 'email' ? { of: { kind: 'rule', thingId: 0, stepId: 'email' }, content: action.content, because: 'list' } : null)
+  if (TRIGGERS[when.kind].thing !== null && !TRIGGERS[when.kind].any && when.thingId === null) throw new InputProblem([{ field: 'when', problem: 'Choose what happens.' }])
+  const wordings = (draft?.rule.then ?? []).map((action): Wording | null => action.kind === 'email' ? { of: { kind: 'rule', ownerId: 0, itemId: 'email' }, content: action.content } : null)
   const made = await makeWordings(db, composer, wordings.filter(wording => wording !== null))
   let view: TriedView | null = null
   try {
     writeRows(db, () => {
-      const at = house.clock.now()
+      const at = context.clock.now()
       if (draft) {
         const whole = { ...draft.rule, on: true, then: draft.rule.then.map((action, n) => action.kind === 'email' ? { ...action, messageId: keepWording(db, wordings[n]!, made, at) } : action) }
         if (draft.id === null) insertRule(db, whole, at)
         else updateRule(db, draft.id, whole, at)
       }
-      view = play(house, personId, when, at)
+      view = play(context, personId, when, at)
       throw new TakenBack()
     })
   }
@@ -67,29 +67,29 @@ export async function tryRules(house: House, { personId, when, draft }: Trying):
   return view!
 }
 
-function play(house: House, personId: number, when: When, at: Instant): TriedView {
-  const { db } = house
+function play(context: WorkspaceContext, personId: number, when: Trigger, at: Instant): TriedView {
+  const { db } = context
   const before = lastEventId(db)
-  const came = happen(house, personId, when, at)
+  const came = happen(context, personId, when, at)
   const woken: Woken[] = []
   // A rule that is woken again after it was cut off says nothing new.
-  const onlooker: Onlooker = (rule, event, verdict, did) => woken.push({ rule, eventId: event.id, verdict, did })
+  const observer: RuleObserver = (rule, event, verdict, did) => woken.push({ rule, eventId: event.id, verdict, did })
   for (let round = 0, from = before; round < ROUNDS && lastEventId(db) > from; round++) {
-    new Reactions(house, from, onlooker).soFar()
+    new Reactions(context, from, observer).soFar()
     from = lastEventId(db)
-    lookAtPerson(house, personId)
+    reevaluatePerson(context, personId)
   }
   const events = eventsOfPerson(db, personId).filter(({ id }) => id > before).reverse()
   const ids = new Set(events.map(({ id }) => id))
   const roots = events.filter(({ causeId }) => causeId === null || !ids.has(causeId))
   const names = ruleNamesOf(db)
-  const said = new Map(typeof came === 'number' ? [[came, sayWhen(when, names)]] : [])
+  const said = new Map(typeof came === 'number' ? [[came, sayTrigger(when, names)]] : [])
   return { person: nameOf(db, personId), lines: linesOf(roots, events, woken, names, said), nothing: typeof came === 'string' ? came : null }
 }
 
 /** Lets it happen as really as can be. A text says why it would not happen to this person at all; a number is the event that stands for what cannot be done here, like following a link. */
-function happen(house: House, personId: number, when: When, at: Instant): string | number | null {
-  const { db } = house
+function happen(context: WorkspaceContext, personId: number, when: Trigger, at: Instant): string | number | null {
+  const { db } = context
   const person = findPerson(db, personId)!
   const cause: Cause = { at, causeId: null, ownAct: true }
   const id = when.thingId
@@ -99,7 +99,7 @@ function happen(house: House, personId: number, when: When, at: Instant): string
   switch (when.kind) {
     case 'opted-in': {
       const page = id === null ? undefined : findPage(db, id)
-      return page?.published && optsIn(house, { slug: page.slug, email: person.address }) ? null : only({ ...id !== null && { pageId: id } })
+      return page?.published && optsIn(context, { slug: page.slug, email: person.address }) ? null : only({ ...id !== null && { pageId: id } })
     }
     case 'joined-list':
       if (id === null) return only()
@@ -145,9 +145,9 @@ function happen(house: House, personId: number, when: When, at: Instant): string
 }
 
 /** As the page itself does it; false if its form asks for more than is known. */
-function optsIn(house: House, { slug, email }: { slug: string, email: string }): boolean {
+function optsIn(context: WorkspaceContext, { slug, email }: { slug: string, email: string }): boolean {
   try {
-    optIn(house, { slug, email, firstName: '', zone: '', ip: null })
+    optIn(context, { slug, email, firstName: '', zone: '', ip: null })
     return true
   }
   catch (error) {

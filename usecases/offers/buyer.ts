@@ -12,14 +12,14 @@ import { findOffer } from '#data/offers'
 import { findPerson } from '#data/people'
 import { findPayment, findPurchase, paymentsOfPurchase, purchasesOfPerson, type PurchaseRow } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { contentOfPurchase } from '../inner/purchases'
 import { receiptOf } from '../inner/receipts'
 import { NotNow, NotThere } from '../problem'
 import { endPurchase } from './end'
 
 /** Whose page a signed address opens. Throws {@link NotThere} for what is not ours, and once they were erased. */
-function buyerOf({ db, signer }: House, token: string): { personId: number, firstName: string } {
+function buyerOf({ db, signer }: WorkspaceContext, token: string): { personId: number, firstName: string } {
   const what = signer.read('buyer', token)
   const purchase = what === null ? undefined : findPurchase(db, Number(what))
   const person = purchase && findPerson(db, purchase.personId)
@@ -28,10 +28,10 @@ function buyerOf({ db, signer }: House, token: string): { personId: number, firs
 }
 
 /** `at`: the path of their page, without a slash at the end. */
-export function buyerView(house: House, token: string, at: string): { name: string, owned: OwnedView[] } {
-  const { db } = house
+export function buyerView(context: WorkspaceContext, token: string, at: string): { name: string, owned: OwnedView[] } {
+  const { db } = context
   return readTogether(db, () => {
-    const { personId, firstName } = buyerOf(house, token)
+    const { personId, firstName } = buyerOf(context, token)
     const { zone } = workspaceOf(db)
     return { name: firstName, owned: purchasesOfPerson(db, personId).map(purchase => ownedView(db, purchase, zone, at)) }
   })
@@ -67,30 +67,30 @@ export function saidToBuyer({ price, laterPrice, currency, boughtAt, paidUntilAt
 }
 
 /** One of theirs, or {@link NotThere}. */
-function theirs(house: House, token: string, purchaseId: number): PurchaseRow {
-  const { personId } = buyerOf(house, token)
-  const purchase = findPurchase(house.db, purchaseId)
+function theirs(context: WorkspaceContext, token: string, purchaseId: number): PurchaseRow {
+  const { personId } = buyerOf(context, token)
+  const purchase = findPurchase(context.db, purchaseId)
   if (purchase?.personId !== personId) throw new NotThere('There is nothing at this address.')
   return purchase
 }
 
-export function buyersFile(house: House, token: string, purchaseId: number): FileRow & { content: Uint8Array } {
-  const purchase = theirs(house, token, purchaseId)
-  const { fileId } = contentOfPurchase(house.db, purchase).gives
-  const file = fileId === null || purchase.overAt !== null ? undefined : findFile(house.db, fileId)
+export function buyersFile(context: WorkspaceContext, token: string, purchaseId: number): FileRow & { content: Uint8Array } {
+  const purchase = theirs(context, token, purchaseId)
+  const { fileId } = contentOfPurchase(context.db, purchase).gives
+  const file = fileId === null || purchase.overAt !== null ? undefined : findFile(context.db, fileId)
   if (!file) throw new NotThere('There is no file here, or it is not yours any more.')
-  return { ...file, content: contentOfFile(house.db, file.id) }
+  return { ...file, content: contentOfFile(context.db, file.id) }
 }
 
-export function buyersReceipt(house: House, token: string, paymentId: number): Receipt {
-  const payment = findPayment(house.db, paymentId)
+export function buyersReceipt(context: WorkspaceContext, token: string, paymentId: number): Receipt {
+  const payment = findPayment(context.db, paymentId)
   if (!payment) throw new NotThere('There is no receipt here.')
-  theirs(house, token, payment.purchaseId)
-  return receiptOf(house.db, paymentId)
+  theirs(context, token, payment.purchaseId)
+  return receiptOf(context.db, paymentId)
 }
 
-export async function buyerEnds(house: House, token: string, purchaseId: number): Promise<void> {
-  const purchase = theirs(house, token, purchaseId)
+export async function buyerEnds(context: WorkspaceContext, token: string, purchaseId: number): Promise<void> {
+  const purchase = theirs(context, token, purchaseId)
   if (!isRenewed(purchase.price)) throw new NotNow('Only what renews itself can be ended here.')
-  await endPurchase(house, purchase.id)
+  await endPurchase(context, purchase.id)
 }

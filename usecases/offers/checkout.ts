@@ -14,8 +14,8 @@ import {
 } from '#data/purchases'
 import { touchIdOf } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { InputProblem, NotNow } from '../problem'
 import { personFor, publishedOffer, readWho, type Pressed } from './visitor'
 
@@ -26,31 +26,31 @@ import { personFor, publishedOffer, readWho, type Pressed } from './visitor'
  * having gone to pay; who is new stays `pending` until they have paid. Throws
  * an {@link InputProblem} for bad fields, and {@link NotNow} if it cannot be bought now.
  */
-export async function startCheckout(house: House, typed: Pressed): Promise<{ url: string }> {
-  const { db, checkout } = house
+export async function startCheckout(context: WorkspaceContext, typed: Pressed): Promise<{ url: string }> {
+  const { db, checkout } = context
   if (!checkout) throw new NotNow('Nothing can be paid here at the moment. Please come back a little later.')
-  const order = write(house, () => keepOrder(house, typed))
-  house.wake()
+  const order = transact(context, () => keepOrder(context, typed))
+  context.wake()
   try {
     return await checkout.open(order)
   }
   catch (error) {
     // It was not theirs to pay: nothing is kept for them, and they have given nothing up.
-    write(house, () => replaceCheckouts(db, findCheckout(db, order.order)!, house.clock.now()))
+    transact(context, () => replaceCheckouts(db, findCheckout(db, order.order)!, context.clock.now()))
     if (error instanceof CheckoutProblem) throw new NotNow('The payment service cannot be reached at the moment. Nothing was bought; please press the button again a little later.')
     throw error
   }
 }
 
-function keepOrder(house: House, typed: Pressed): OrderToPay {
-  const { db, signer, baseUrl } = house
+function keepOrder(context: WorkspaceContext, typed: Pressed): OrderToPay {
+  const { db, signer, baseUrl } = context
   const offer = publishedOffer(db, typed.slug)
-  const at = house.clock.now()
+  const at = context.clock.now()
   const { content } = offer
   const { zone } = workspaceOf(db)
   const standing = standingOf(content, at, placesTaken(db, offer.id, at))
   if (standing.is !== 'open') throw new NotNow(`${sayStanding(standing, zone)}. Nothing was bought.`)
-  const who = readWho(house, typed, content.form.firstName)
+  const who = readWho(context, typed, content.form.firstName)
   const { coupon, problem } = readCode(db, offer, typed.code, at)
   if (problem) who.problems.push({ field: 'code', problem })
   if (!who.ok || who.problems.length > 0) throw new InputProblem(who.problems)
@@ -62,7 +62,7 @@ function keepOrder(house: House, typed: Pressed): OrderToPay {
   }, at) >= MOST_HELD) {
     throw new NotNow('Several places are being paid for from where you are. Pay for one of them, or try again in ten minutes.')
   }
-  const { personId, person } = personFor(house, who, `offer:${offer.slug}`, at)
+  const { personId, person } = personFor(context, who, `offer:${offer.slug}`, at)
   replaceCheckouts(db, { personId, offerId: offer.id }, at)
   const prices = pricesWith(content.price, coupon)
   const eventId = appendEvent(db, 'checkout-started', at, { personId, offerId: offer.id }, { address: person.address, ...typed.ip && { ip: typed.ip } })
@@ -91,9 +91,9 @@ export function readCode(db: Database, offer: Pick<PublishedOffer, 'id' | 'conte
 }
 
 /** Who has gone to pay and did not within the offer's hours has given it up. Returns how many. */
-export function abandonDueCheckouts(house: House, at: Instant): number {
-  const { db } = house
-  return write(house, () => {
+export function abandonDueCheckouts(context: WorkspaceContext, at: Instant): number {
+  const { db } = context
+  return transact(context, () => {
     const rows = checkoutsToAbandon(db, at, 200)
     for (const row of rows) {
       endCheckout(db, row.id, 'abandoned')

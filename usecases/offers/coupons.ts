@@ -4,15 +4,15 @@ import { MOST_AMOUNT } from '#core/money/money'
 import { isRenewed } from '#core/offers/price'
 import type { Database } from '#data/connection'
 import { couponByCode, couponsOf, endCoupon, findCoupon, insertCoupon, updateCoupon } from '#data/offers'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { InputProblem, NotThere, type FieldProblem } from '../problem'
 import { offerOf } from './save'
 
 /** Null makes a new one. */
-export function saveCoupon(house: House, offerId: number, id: number | null, input: CouponInput): number {
-  const { db, clock } = house
-  return write(house, () => {
+export function saveCoupon(context: WorkspaceContext, offerId: number, id: number | null, input: CouponInput): number {
+  const { db, clock } = context
+  return transact(context, () => {
     const { draft } = offerOf(db, offerId)
     const coupon = { ...input, code: input.code.trim(), currency: draft.price.currency }
     const problems: FieldProblem[] = []
@@ -35,9 +35,9 @@ export function saveCoupon(house: House, offerId: number, id: number | null, inp
   })
 }
 
-export function removeCoupon(house: House, offerId: number, id: number): void {
-  const { db, clock } = house
-  write(house, () => {
+export function removeCoupon(context: WorkspaceContext, offerId: number, id: number): void {
+  const { db, clock } = context
+  transact(context, () => {
     mustBeOf(db, offerId, id)
     endCoupon(db, id, clock.now())
   })

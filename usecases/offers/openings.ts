@@ -2,6 +2,7 @@
 import { opensNext, turnsToGive } from '#core/offers/opening'
 import { standingOf } from '#core/offers/offer'
 import { HOUR, type Instant } from '#core/time/zone'
+import { occasionOf } from '#core/sending/occasion'
 import { pauseOf } from '#data/choices'
 import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
@@ -11,20 +12,20 @@ import { insertEmail } from '#data/outbox'
 import { statusOf } from '#data/people'
 import { placesTaken } from '#data/purchases'
 import { countWaiting, markTold, nextInLine, offersToOpen, setOpeningDue, turnEnds, type WaitRow } from '#data/waits'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { listOfMail } from '../inner/purchases'
-import { write } from '../inner/transaction'
-import { STEP_OF_OPENING } from '../inner/waits'
+import { transact } from '../inner/transaction'
+import { openingOf } from '../inner/waits'
 
 /** Few enough that a sign-up hardly waits. */
 const BATCH = 200
 
 /** Returns how many offers were looked at. Judged as things stand at this moment: after an outage nobody is told of what has closed meanwhile. */
-export function tellWhoWaits(house: House, at: Instant): number {
-  const { db } = house
-  return write(house, () => {
+export function tellWhoWaits(context: WorkspaceContext, at: Instant): number {
+  const { db } = context
+  return transact(context, () => {
     const offers = offersToOpen(db, at)
-    for (const id of offers) setOpeningDue(db, id, tellSome(db, id, house.clock.now()))
+    for (const id of offers) setOpeningDue(db, id, tellSome(db, id, context.clock.now()))
     return offers.length
   })
 }
@@ -54,8 +55,8 @@ function tellOne(db: Database, offer: PublishedOffer, { id, personId }: WaitRow,
   const takesTurn = placesAreFew && isReached(db, personId, listId)
   markTold(db, id, now, takesTurn ? now + turnHours * HOUR : null)
   insertEmail(db, {
-    kind: 'waiting', thingId: offer.id, personId, stepId: STEP_OF_OPENING, visit: id, purpose: 'first', messageId: offer.openingMessageId!,
-    enrolmentId: null, listId, askedFor: 1, causeId, plannedAt: now,
+    ...openingOf(offer.id), personId, occasion: occasionOf(id), messageId: offer.openingMessageId!,
+    listId, askedFor: 1, causeId, plannedAt: now,
   })
 }
 

@@ -14,8 +14,8 @@ import { findOffer, offerNames } from '#data/offers'
 import { findPersonByKey } from '#data/people'
 import { findCheckout, findPurchaseOfOrder } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { InputProblem } from '../problem'
 import { tell } from './tell'
 
@@ -35,23 +35,23 @@ const LONGEST_ROW = 100_000
 const SHOWN = 100
 const BATCH = 25
 
-interface Look { view: PastSalesView, sales: PastSale[] }
+interface PastSalesPreview { view: PastSalesView, sales: PastSale[] }
 
 /** What would come in; nothing does. */
-export const lookAtPastSales = async (house: House, file: PastSales): Promise<PastSalesView> => (await look(house, file)).view
+export const previewPastSales = async (context: WorkspaceContext, file: PastSales): Promise<PastSalesView> => (await look(context, file)).view
 
 /** Each row as a purchase, dated when it was sold. What is here already is passed over: the same file twice changes nothing, also where the first time broke off. */
-export async function bringPastSales(house: House, file: PastSales): Promise<PastSalesView> {
-  const { db } = house
-  const { view, sales } = await look(house, file)
+export async function bringPastSales(context: WorkspaceContext, file: PastSales): Promise<PastSalesView> {
+  const { db } = context
+  const { view, sales } = await look(context, file)
   if (view.lacks.length > 0) throw new InputProblem([{ field: 'columns', problem: 'Say first what the columns hold.' }])
   if (sales.length === 0) throw new InputProblem([{ field: 'file', problem: 'There is nothing in this file to bring in.' }])
   const slugs = new Map(offerNames(db).map(({ id, slug }) => [id, slug]))
-  const causeId = write(house, () => appendEvent(db, 'sales-imported', house.clock.now()))
+  const causeId = transact(context, () => appendEvent(db, 'sales-imported', context.clock.now()))
   for (let n = 0; n < sales.length; n += BATCH) {
-    write(house, () => {
+    transact(context, () => {
       for (const { order, email, firstName, offerId, amount, currency, at, coupon } of sales.slice(n, n + BATCH)) {
-        tell(house, `csv.${order}`, { order, told: { kind: 'paid', ref: 'csv', at, amount }, currency, sale: { offer: slugs.get(offerId)!, email, firstName, coupon } }, { by: 'csv', quiet: !file.starts, causeId })
+        tell(context, `csv.${order}`, { order, fact: { kind: 'paid', ref: 'csv', at, amount }, currency, sale: { offer: slugs.get(offerId)!, email, firstName, coupon } }, { by: 'csv', quiet: !file.starts, causeId })
       }
     })
     // Whoever opts in meanwhile does not wait for all of them.
@@ -60,8 +60,8 @@ export async function bringPastSales(house: House, file: PastSales): Promise<Pas
   return view
 }
 
-async function look(house: House, { bytes, spec: wanted, unknown }: PastSales): Promise<Look> {
-  const { db } = house
+async function look(context: WorkspaceContext, { bytes, spec: wanted, unknown }: PastSales): Promise<PastSalesPreview> {
+  const { db } = context
   const rows = await rowsOf(bytes)
   return readTogether(db, () => {
     const { zone, currency } = workspaceOf(db)
@@ -76,7 +76,7 @@ async function look(house: House, { bytes, spec: wanted, unknown }: PastSales): 
     const seen = new Map<string, number>()
     const newcomers = new Set<string>()
     for (const { row, cells } of rows.slice(1)) {
-      const read = readSale(cells, spec, { offers, zone, now: house.clock.now() })
+      const read = readSale(cells, spec, { offers, zone, now: context.clock.now() })
       const problem = lacks.length > 0 ? null : read.ok ? seen.has(read.sale.order) ? `The order ${read.sale.order} stands in row ${seen.get(read.sale.order)} already.` : null : read.problem
       if (lacks.length > 0) continue
       if (!read.ok || problem !== null) {

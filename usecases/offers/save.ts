@@ -19,14 +19,14 @@ import {
 } from '#data/offers'
 import { countOngoing, placesTaken } from '#data/purchases'
 import { picturesByIds } from '#data/pictures'
-import { endWaitsOfOffer, lookAtOpening } from '#data/waits'
+import { endWaitsOfOffer, checkOpeningAt } from '#data/waits'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import { mustBe } from '../inner/revision'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
-import { STEP_OF_ASKING, STEP_OF_OPENING } from '../inner/waits'
+import { openingOf, waitRequestOf } from '../inner/waits'
 import { InputProblem, NotNow, NotThere, type FieldProblem } from '../problem'
 
 export interface OfferInput { name: string, slug: string, draft: OfferContent }
@@ -34,13 +34,13 @@ export interface OfferInput { name: string, slug: string, draft: OfferContent }
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
 
 /** `from`: an offer of one's own whose draft the new one begins with. */
-export function createOffer(house: House, name: string, from: number | null = null): number {
-  const { db } = house
+export function createOffer(context: WorkspaceContext, name: string, from: number | null = null): number {
+  const { db } = context
   const title = tidy(name)
   if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the offer a name: buyers see it on their receipt.' }])
-  return write(house, () => {
+  return transact(context, () => {
     const draft = from === null ? newOffer(title, workspaceOf(db).currency) : offerOf(db, from).draft
-    return insertOffer(db, { name: title, slug: freeSlug(db, slugOf(title)), draft, at: house.clock.now() })
+    return insertOffer(db, { name: title, slug: freeSlug(db, slugOf(title)), draft, at: context.clock.now() })
   })
 }
 
@@ -51,10 +51,10 @@ function freeSlug(db: Database, wanted: string): string {
 }
 
 /** `seen`: the revision that was edited; see {@link mustBe}. */
-export function saveOffer(house: House, id: number, input: OfferInput, seen: string | null = null): void {
-  const { db } = house
-  write(house, () => {
-    mustBe(house, seen, offerOf(db, id), { name: tidy(input.name), slug: input.slug, draft: input.draft })
+export function saveOffer(context: WorkspaceContext, id: number, input: OfferInput, seen: string | null = null): void {
+  const { db } = context
+  transact(context, () => {
+    mustBe(context, seen, offerOf(db, id), { name: tidy(input.name), slug: input.slug, draft: input.draft })
     const problems: FieldProblem[] = []
     const want = (is: boolean, field: string, problem: string) => {
       if (!is) problems.push({ field, problem })
@@ -66,9 +66,9 @@ export function saveOffer(house: House, id: number, input: OfferInput, seen: str
     problems.push(...problemsOf(db, input.draft))
     if (problems.length > 0) throw new InputProblem(problems)
     const { slug } = offerOf(db, id)
-    const at = house.clock.now()
+    const at = context.clock.now()
     // The address counts at once, and emails that are out there lead to it.
-    if (slug !== input.slug) moveLinks(db, `${house.baseUrl}/s/${slug}`, `${house.baseUrl}/s/${input.slug}`, at)
+    if (slug !== input.slug) moveLinks(db, `${context.baseUrl}/s/${slug}`, `${context.baseUrl}/s/${input.slug}`, at)
     updateOffer(db, id, { name: tidy(input.name), slug: input.slug, draft: input.draft, at })
   })
 }
@@ -98,29 +98,29 @@ function problemsOf(db: Database, draft: OfferContent): FieldProblem[] {
 }
 
 /** What keeps the draft from being sold: in the offer itself, in who its mail is from, and in where buyers pay. */
-export function missingOfOffer(house: House, draft: OfferContent): FieldProblem[] {
-  const { senderAddress, postalAddress } = workspaceOf(house.db)
+export function missingOfOffer(context: WorkspaceContext, draft: OfferContent): FieldProblem[] {
+  const { senderAddress, postalAddress } = workspaceOf(context.db)
   return [
     ...missingForSelling(draft),
     ...senderAddress === '' || postalAddress.trim() === '' ? [{ field: 'sender', problem: 'Fill in the sender and the postal address in Settings: the receipt is an email and must carry them.' }] : [],
-    ...house.checkout === null ? [{ field: 'checkout', problem: 'Set the payment service in Settings: nobody could pay.' }] : [],
+    ...context.checkout === null ? [{ field: 'checkout', problem: 'Set the payment service in Settings: nobody could pay.' }] : [],
   ]
 }
 
 /** `seen`: the revision that is to be shown. Shows the draft to the public as a new version, its receipt made. If the draft is changed meanwhile, it begins again with the newer one. */
-export async function publishOffer(house: House, id: number, seen: string | null = null): Promise<{ number: number }> {
-  const { db, composer } = house
+export async function publishOffer(context: WorkspaceContext, id: number, seen: string | null = null): Promise<{ number: number }> {
+  const { db, composer } = context
   for (;;) {
     const offer = offerOf(db, id)
-    mustBe(house, seen, offer)
+    mustBe(context, seen, offer)
     const { draft } = offer
-    const missing = [...missingOfOffer(house, draft), ...problemsOf(db, draft)]
+    const missing = [...missingOfOffer(context, draft), ...problemsOf(db, draft)]
     if (missing.length > 0) throw new InputProblem(missing)
-    const { receipt, asking, opening } = wordingsOf(house, offer)
+    const { receipt, asking, opening } = wordingsOf(context, offer)
     const made = await makeWordings(db, composer, [receipt, asking, opening].filter(wording => wording !== null))
-    const published = write(house, () => {
+    const published = transact(context, () => {
       if (JSON.stringify(offerOf(db, id).draft) !== JSON.stringify(draft)) return null
-      const at = house.clock.now()
+      const at = context.clock.now()
       appendEvent(db, 'offer-published', at, { offerId: id })
       deleteArchived(db, { kind: 'offer', id })
       const keep = (wording: Wording | null) => wording && keepWording(db, wording, made, at)
@@ -128,7 +128,7 @@ export async function publishOffer(house: House, id: number, seen: string | null
         receiptMessageId: keepWording(db, receipt, made, at), openingMessageId: keep(opening), waitConfirmMessageId: keep(asking),
       }, at)
       // Who waits is told at once where it can be bought from now on.
-      lookAtOpening(db, id, at)
+      checkOpeningAt(db, id, at)
       return version
     })
     if (published) return published
@@ -136,29 +136,28 @@ export async function publishOffer(house: House, id: number, seen: string | null
 }
 
 /** The emails that an offer sends by itself, as they are worded now. */
-function wordingsOf({ baseUrl }: House, { id, slug, draft: { receipt, waiting } }: OfferRow): { receipt: Wording, asking: Wording | null, opening: Wording | null } {
-  const of = (stepId: string) => ({ kind: 'waiting' as const, thingId: id, stepId })
+function wordingsOf({ baseUrl }: WorkspaceContext, { id, slug, draft: { receipt, waiting } }: OfferRow): { receipt: Wording, asking: Wording | null, opening: Wording | null } {
   return {
-    receipt: { of: { kind: 'receipt', thingId: id, stepId: 'receipt' }, content: receipt, because: 'bought' },
-    asking: waiting && { of: of(STEP_OF_ASKING), content: waiting.confirm, because: 'confirm' },
-    opening: waiting && { of: of(STEP_OF_OPENING), content: openingMail(waiting, `${baseUrl}/s/${slug}`), because: 'asked' },
+    receipt: { of: { kind: 'receipt', ownerId: id, itemId: 'receipt' }, content: receipt },
+    asking: waiting && { of: waitRequestOf(id), content: waiting.confirm },
+    opening: waiting && { of: openingOf(id), content: openingMail(waiting, `${baseUrl}/s/${slug}`) },
   }
 }
 
-export function takeOfferDown(house: House, id: number): void {
-  write(house, () => {
-    offerOf(house.db, id)
-    unpublishOffer(house.db, id)
+export function takeOfferDown(context: WorkspaceContext, id: number): void {
+  transact(context, () => {
+    offerOf(context.db, id)
+    unpublishOffer(context.db, id)
   })
 }
 
 /** Who bought it has it as before. Nobody may be paying for it, now or still to come. */
-export function removeOffer(house: House, id: number): void {
-  const { db } = house
-  write(house, () => {
+export function removeOffer(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
     offerOf(db, id)
     refuseIfNeeded(db, { kind: 'offer', id })
-    const at = house.clock.now()
+    const at = context.clock.now()
     const { held } = placesTaken(db, id, at)
     const payers = held === 1 ? 'Somebody is' : `${held} people are`
     if (held > 0) throw new NotNow(`${payers} paying for it at this moment. Take it down, and delete it in ten minutes.`)

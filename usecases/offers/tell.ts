@@ -3,9 +3,9 @@ import { checkAddress, tidyName } from '#core/people/address'
 import { isGone } from '#core/people/status'
 import type { Price } from '#core/offers/price'
 import { isRenewed } from '#core/offers/price'
-import { reckon, type Payment, type Purchase } from '#core/offers/purchase'
+import { tally, type Payment, type Purchase } from '#core/offers/purchase'
 import { standOfPurchase } from '#core/offers/standing'
-import { readTelling, type Sale, type Telling } from '#core/offers/telling'
+import { readPaymentEvent, type Sale, type PaymentEvent } from '#core/offers/paymentEvent'
 import type { WebhookHeaders } from '#core/ports'
 import { DAY, localOf, type Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
@@ -14,14 +14,14 @@ import { appendEvent, writingAs } from '#data/events'
 import { couponByCode, findOfferBySlug } from '#data/offers'
 import { findPerson, findPersonByKey, insertPerson } from '#data/people'
 import {
-  endCheckout, findCheckout, findPurchaseOfOrder, insertInVain, insertPayment, insertPurchase, insertTelling, isTold, nextPurchaseId, paymentsOfPurchase, replaceCheckouts, toldOf, updatePayment,
+  endCheckout, findCheckout, findPurchaseOfOrder, insertUnmatchedPaymentEvent, insertPayment, insertPurchase, insertPaymentEvent, isKnownEvent, nextPurchaseId, paymentsOfPurchase, replaceCheckouts, paymentFactsOf, updatePayment,
   updatePurchase, type CheckoutRow, type PurchaseRow,
 } from '#data/purchases'
-import { lookAtOpening } from '#data/waits'
+import { checkOpeningAt } from '#data/waits'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { catchUp } from '../inner/enrolments'
-import { write } from '../inner/transaction'
+import { transact } from '../inner/transaction'
 import { endWaitOfBuyer } from '../inner/waits'
 import type { Cause } from '../inner/marks'
 import { contentOfPurchase, giveWhatOfferGives, keepRenewal, sendReceipt, takeBackWhatOfferGave, welcomeBuyer } from '../inner/purchases'
@@ -37,15 +37,15 @@ export type TellOutcome =
   | { is: 'not-signed', problem: string }
 
 /** A webhook as it came, from whomever. Only what is signed with our secret, and just now, is looked at. */
-export function receiveWebhook(house: House, headers: Partial<WebhookHeaders>, body: string): TellOutcome {
-  const signed = house.webhooks.read(headers, body)
+export function receiveWebhook(context: WorkspaceContext, headers: Partial<WebhookHeaders>, body: string): TellOutcome {
+  const signed = context.webhooks.read(headers, body)
   if (!signed.ok) return { is: 'not-signed', problem: signed.problem }
-  const read = readTelling(body)
+  const read = readPaymentEvent(body)
   if (!read.ok) {
-    write(house, () => insertInVain(house.db, { webhookId: signed.id, orderKey: null, problem: read.problem, at: house.clock.now() }))
+    transact(context, () => insertUnmatchedPaymentEvent(context.db, { webhookId: signed.id, orderKey: null, problem: read.problem, at: context.clock.now() }))
     return { is: 'in-vain', problem: read.problem }
   }
-  return tell(house, signed.id, read.telling)
+  return tell(context, signed.id, read.paymentEvent)
 }
 
 export interface Sold { by: 'http' | 'csv', quiet: boolean, causeId: number | null }
@@ -56,40 +56,40 @@ export function mustBeTaken(outcome: TellOutcome): void {
 }
 
 /** `sold`: how a sale that did not begin on a page of ours comes in; `quiet` starts no courses and wakes no rules; `causeId`: the event of bringing it in. */
-export function tell(house: House, webhookId: string, telling: Telling, sold: Sold = { by: 'http', quiet: false, causeId: null }): TellOutcome {
-  const { db } = house
-  const outcome = write(house, (): TellOutcome => {
-    if (isTold(db, webhookId)) return { is: 'known' }
-    const now = house.clock.now()
-    const problem = problemWith(db, telling, now)
+export function tell(context: WorkspaceContext, webhookId: string, paymentEvent: PaymentEvent, sold: Sold = { by: 'http', quiet: false, causeId: null }): TellOutcome {
+  const { db } = context
+  const outcome = transact(context, (): TellOutcome => {
+    if (isKnownEvent(db, webhookId)) return { is: 'known' }
+    const now = context.clock.now()
+    const problem = problemWith(db, paymentEvent, now)
     if (problem !== null) {
-      insertInVain(db, { webhookId, orderKey: telling.order, problem, at: now })
+      insertUnmatchedPaymentEvent(db, { webhookId, orderKey: paymentEvent.order, problem, at: now })
       return { is: 'in-vain', problem }
     }
     // Clocks differ by a little: nothing happens later than now.
-    const told = { ...telling.told, at: Math.min(telling.told.at, now) }
-    insertTelling(db, { webhookId, orderKey: telling.order, told, currency: telling.currency, cameAt: now })
-    return writingAs(db, { quiet: sold.quiet }, () => count(house, { ...telling, told }, sold, now))
+    const fact = { ...paymentEvent.fact, at: Math.min(paymentEvent.fact.at, now) }
+    insertPaymentEvent(db, { webhookId, orderKey: paymentEvent.order, fact, currency: paymentEvent.currency, cameAt: now })
+    return writingAs(db, { quiet: sold.quiet }, () => count(context, { ...paymentEvent, fact }, sold, now))
   })
-  house.wake()
+  context.wake()
   return outcome
 }
 
-function problemWith(db: Database, { order, told, currency, sale }: Telling, now: Instant): string | null {
-  if (told.at > now + DAY) return 'This is said to have happened later than now.'
+function problemWith(db: Database, { order, fact, currency, sale }: PaymentEvent, now: Instant): string | null {
+  if (fact.at > now + DAY) return 'This is said to have happened later than now.'
   const purchase = findPurchaseOfOrder(db, order)
   const checkout = findCheckout(db, order)
   const known = purchase?.currency ?? checkout?.firstPrice.currency
   if (currency !== null && known !== undefined && currency !== known) return `This order is in ${known}, not in ${currency}.`
-  const others = toldOf(db, order)
+  const others = paymentFactsOf(db, order)
   const other = others.find(one => one.currency !== null && currency !== null && one.currency !== currency)
   if (other) return `This order was told in ${other.currency} before, not in ${currency}.`
-  if (told.kind === 'refunded') {
-    const before = others.map(one => one.told)
+  if (fact.kind === 'refunded') {
+    const before = others.map(one => one.fact)
     // Told twice under two identifiers, it is counted once.
-    if (!before.some(one => one.kind === 'refunded' && one.ref === told.ref) && reckon([...before, told]).uncounted.some(one => one.told === told && one.why === 'too-much')) return 'More would go back than was left of this payment.'
+    if (!before.some(one => one.kind === 'refunded' && one.ref === fact.ref) && tally([...before, fact]).uncounted.some(one => one.fact === fact && one.why === 'too-much')) return 'More would go back than was left of this payment.'
   }
-  if (told.kind !== 'paid' || purchase || checkout) return null
+  if (fact.kind !== 'paid' || purchase || checkout) return null
   if (!sale) return 'This order did not begin here: say which offer was sold, and to which address.'
   if (!findOfferBySlug(db, sale.offer)) return `There is no offer “${sale.offer}”: an offer is named by the end of its address.`
   const address = checkAddress(sale.email)
@@ -97,17 +97,17 @@ function problemWith(db: Database, { order, told, currency, sale }: Telling, now
 }
 
 /** Brings the purchase to what everything told of its order comes to, and does what follows from the difference. */
-function count(house: House, { order, told, sale, currency }: Telling, sold: Sold, now: Instant): TellOutcome {
-  const { db } = house
+function count(context: WorkspaceContext, { order, fact, sale, currency }: PaymentEvent, sold: Sold, now: Instant): TellOutcome {
+  const { db } = context
   const checkout = findCheckout(db, order)
-  const { purchase: reckoned, uncounted } = reckon(toldOf(db, order).map(one => one.told))
-  if (!reckoned) {
-    if (told.kind !== 'refused' || !checkout) return { is: 'waits' }
-    appendEvent(db, 'payment-refused', told.at, { personId: checkout.personId, offerId: checkout.offerId, causeId: checkout.eventId })
+  const { purchase: tallied, uncounted } = tally(paymentFactsOf(db, order).map(one => one.fact))
+  if (!tallied) {
+    if (fact.kind !== 'refused' || !checkout) return { is: 'waits' }
+    appendEvent(db, 'payment-refused', fact.at, { personId: checkout.personId, offerId: checkout.offerId, causeId: checkout.eventId })
     return { is: 'counted' }
   }
   const before = findPurchaseOfOrder(db, order)
-  const purchase = before ?? begin(house, { order, reckoned, checkout, sale, currency: currency!, sold, now })
+  const purchase = before ?? begin(context, { order, tallied, checkout, sale, currency: currency!, sold, now })
   const content = contentOfPurchase(db, purchase)
   const cause = { at: now, causeId: purchase.eventId, ownAct: purchase.cameBy === 'checkout', quiet: sold.quiet }
   // Who was erased while they paid has bought it all the same; nobody is left to be given anything.
@@ -115,33 +115,33 @@ function count(house: House, { order, told, sale, currency }: Telling, sold: Sol
     if (checkout) welcomeBuyer(db, checkout, cause)
     giveWhatOfferGives(db, purchase.personId, content, cause)
   }
-  countPayments(db, purchase, reckoned, now)
+  countPayments(db, purchase, tallied, now)
   const about = { personId: purchase.personId, offerId: purchase.offerId, purchaseId: purchase.id, causeId: purchase.eventId }
   let latestId = purchase.eventId
   const happened = (kind: Parameters<typeof appendEvent>[1], at: Instant, detail?: string) => {
     latestId = appendEvent(db, kind, at, { ...about, ...detail && { detail } })
   }
-  const back = reckoned.refunded - purchase.refunded
-  if (back > 0) happened('refunded', told.at, `${back} ${purchase.currency} ${reckoned.refunded === reckoned.paid ? 'whole' : 'part'}`)
-  const disputed = reckoned.payments.filter(one => one.disputed).length
-  if (disputed > purchase.disputed) happened('disputed', told.at)
-  if (reckoned.refusedAt !== null && told.kind === 'refused') happened('payment-refused', told.at)
-  if (reckoned.endedAt !== null && purchase.endedAt === null) happened('ending-asked', reckoned.endedAt)
-  settle(db, { ...purchase, paid: reckoned.paid, refunded: reckoned.refunded, disputed, refusedAt: reckoned.refusedAt, endedAt: reckoned.endedAt, boughtAt: reckoned.payments[0]!.at }, reckoned, { at: now, causeId: latestId, quiet: sold.quiet })
-  return uncounted.some(one => JSON.stringify(one.told) === JSON.stringify(told)) ? { is: 'waits' } : { is: 'counted' }
+  const back = tallied.refunded - purchase.refunded
+  if (back > 0) happened('refunded', fact.at, `${back} ${purchase.currency} ${tallied.refunded === tallied.paid ? 'whole' : 'part'}`)
+  const disputed = tallied.payments.filter(one => one.disputed).length
+  if (disputed > purchase.disputed) happened('disputed', fact.at)
+  if (tallied.refusedAt !== null && fact.kind === 'refused') happened('payment-refused', fact.at)
+  if (tallied.endedAt !== null && purchase.endedAt === null) happened('ending-asked', tallied.endedAt)
+  settle(db, { ...purchase, paid: tallied.paid, refunded: tallied.refunded, disputed, refusedAt: tallied.refusedAt, endedAt: tallied.endedAt, boughtAt: tallied.payments[0]!.at }, tallied, { at: now, causeId: latestId, quiet: sold.quiet })
+  return uncounted.some(one => JSON.stringify(one.fact) === JSON.stringify(fact)) ? { is: 'waits' } : { is: 'counted' }
 }
 
 /** The purchase as it stands with its first payment; what is paid and given back is counted next. */
-function begin(house: House, { order, reckoned, checkout, sale, currency, sold, now }: { order: string, reckoned: Purchase, checkout: CheckoutRow | undefined, sale: Sale | null, currency: string, sold: Sold, now: Instant }): PurchaseRow {
-  const { db } = house
-  const [first] = reckoned.payments
+function begin(context: WorkspaceContext, { order, tallied, checkout, sale, currency, sold, now }: { order: string, tallied: Purchase, checkout: CheckoutRow | undefined, sale: Sale | null, currency: string, sold: Sold, now: Instant }): PurchaseRow {
+  const { db } = context
+  const [first] = tallied.payments
   const id = nextPurchaseId(db)
   const of = checkout
     ? {
         offerId: checkout.offerId, offerVersionId: checkout.offerVersionId, checkoutId: checkout.id, personId: checkout.personId, cameBy: 'checkout' as const, couponId: checkout.couponId, touchId: checkout.touchId,
         price: checkout.firstPrice, laterPrice: checkout.laterPrice,
       }
-    : soldElsewhere(house, sale!, { amount: first!.amount, currency, by: sold.by, now })
+    : soldElsewhere(context, sale!, { amount: first!.amount, currency, by: sold.by, now })
   catchUp(db, of.personId, first!.at)
   const eventId = appendEvent(db, 'bought', first!.at, { personId: of.personId, offerId: of.offerId, purchaseId: id, causeId: checkout?.eventId ?? sold.causeId, detail: `${first!.amount} ${currency}` })
   const purchase: PurchaseRow = {
@@ -157,8 +157,8 @@ function begin(house: House, { order, reckoned, checkout, sale, currency, sold, 
 }
 
 /** Who bought elsewhere is one of ours from now on; who has left stays gone, and whoever was erased comes back as what they were. */
-function soldElsewhere(house: House, sale: Sale, { amount, currency, by, now }: { amount: number, currency: string, by: 'http' | 'csv', now: Instant }) {
-  const { db, signer } = house
+function soldElsewhere(context: WorkspaceContext, sale: Sale, { amount, currency, by, now }: { amount: number, currency: string, by: 'http' | 'csv', now: Instant }) {
+  const { db, signer } = context
   const offer = findOfferBySlug(db, sale.offer)!
   const checked = checkAddress(sale.email)
   if (!checked.ok) throw new Error('The address was looked at before')
@@ -197,17 +197,17 @@ function takePayment(db: Database, purchase: PurchaseRow, payment: Payment, isFi
 }
 
 /** Writes down how the purchase stands, and gives or takes away where that has changed. */
-export function settle(db: Database, purchase: PurchaseRow, reckoned: Purchase, { at, causeId, quiet }: Pick<Cause, 'at' | 'quiet'> & { causeId: number }): void {
+export function settle(db: Database, purchase: PurchaseRow, tallied: Purchase, { at, causeId, quiet }: Pick<Cause, 'at' | 'quiet'> & { causeId: number }): void {
   const content = contentOfPurchase(db, purchase)
-  const stand = standOfPurchase(reckoned, purchase.price, workspaceOf(db).zone, at)
+  const stand = standOfPurchase(tallied, purchase.price, workspaceOf(db).zone, at)
   const wasOver = purchase.overAt !== null
   updatePurchase(db, { ...purchase, paidUntilAt: stand.isOver ? null : stand.paidUntilAt, overDueAt: stand.overDueAt, overAt: stand.isOver ? purchase.overAt ?? at : null })
   // A place may be free again, or gone.
-  if (stand.isOver !== wasOver) lookAtOpening(db, purchase.offerId, at)
+  if (stand.isOver !== wasOver) checkOpeningAt(db, purchase.offerId, at)
   const cause = { at, causeId, ownAct: false, quiet }
   const isThere = findPerson(db, purchase.personId) !== undefined
   if (stand.isOver && !wasOver) {
-    const endId = reckoned.refunded === reckoned.paid && reckoned.paid > 0 ? causeId : appendEvent(db, 'purchase-ended', purchase.overDueAt ?? at, { personId: purchase.personId, offerId: purchase.offerId, purchaseId: purchase.id, causeId })
+    const endId = tallied.refunded === tallied.paid && tallied.paid > 0 ? causeId : appendEvent(db, 'purchase-ended', purchase.overDueAt ?? at, { personId: purchase.personId, offerId: purchase.offerId, purchaseId: purchase.id, causeId })
     if (isThere) takeBackWhatOfferGave(db, purchase, content, { ...cause, causeId: endId })
   }
   if (!isThere) return

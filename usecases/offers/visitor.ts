@@ -7,7 +7,7 @@ import type { Database } from '#data/connection'
 import { findPublishedOffer, type PublishedOffer } from '#data/offers'
 import { findPersonByKey, insertPerson } from '#data/people'
 import { oddAddressRule } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { NotThere, type FieldProblem } from '../problem'
 
 export interface Pressed {
@@ -33,7 +33,7 @@ export function publishedOffer(db: Database, slug: string): PublishedOffer {
 export type Who = { problems: FieldProblem[], firstName: string, zone: string | null } & ({ ok: true, address: { shown: string, key: string } } | { ok: false })
 
 /** What they typed of themselves, checked. */
-export function readWho(house: House, typed: Pressed, asksFirstName: 'no' | 'may' | 'must'): Who {
+export function readWho(context: WorkspaceContext, typed: Pressed, asksFirstName: 'no' | 'may' | 'must'): Who {
   const checked = checkAddress(typed.email)
   const firstName = tidyName(typed.firstName)
   const problems: FieldProblem[] = []
@@ -41,14 +41,14 @@ export function readWho(house: House, typed: Pressed, asksFirstName: 'no' | 'may
   const nameProblem = visitorNameProblem(firstName)
   if (nameProblem) problems.push({ field: 'firstName', problem: nameProblem })
   if (!checked.ok) problems.push({ field: 'email', problem: checked.problem })
-  const odd = checked.ok ? oddVerdict(checked.address.key, oddAddressRule(house.db), house.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1))) : null
+  const odd = checked.ok ? oddVerdict(checked.address.key, oddAddressRule(context.db), context.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1))) : null
   if (odd && (odd.way === 'refuse' || typed.meant !== typed.email)) problems.push({ field: odd.way === 'warn' ? 'email-meant' : 'email', problem: odd.problem })
   const rest = { problems, firstName, zone: isZone(typed.zone) ? typed.zone : null }
   return checked.ok && problems.length === 0 ? { ok: true, address: checked.address, ...rest } : { ok: false, ...rest }
 }
 
 /** The one with that address, or a newcomer, who is `pending` until it is theirs. */
-export function personFor({ db }: House, who: Who & { ok: true }, source: string, at: Instant) {
+export function personFor({ db }: WorkspaceContext, who: Who & { ok: true }, source: string, at: Instant) {
   const known = findPersonByKey(db, who.address.key)
   const personId = known?.id ?? insertPerson(db, {
     address: who.address.shown, addressKey: who.address.key, firstName: who.firstName, nameIs: 'typed', status: 'pending', zone: who.zone,

@@ -1,8 +1,9 @@
 /** Somebody wants to hear when an offer can be bought, and says yes to it by email. */
 import { standingOf } from '#core/offers/offer'
 import { confirmUntil } from '#core/offers/waiting'
-import { MOST_ASKINGS_A_DAY, SAME_AGAIN_AFTER } from '#core/page/confirm'
+import { MOST_REQUESTS_A_DAY, SAME_AGAIN_AFTER } from '#core/page/confirm'
 import { DAY, type Instant } from '#core/time/zone'
+import { occasionOf } from '#core/sending/occasion'
 import type { Database } from '#data/connection'
 import { insertConsent } from '#data/consents'
 import { appendEvent } from '#data/events'
@@ -11,14 +12,14 @@ import { insertEmail, plannedSince } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { placesTaken } from '#data/purchases'
 import { findWait, insertWait, markWaitMailed, openWait, renewWait, type WaitRow } from '#data/waits'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { wouldUndo } from '../inner/gives'
 import { changeStatus } from '../inner/marks'
 import { endPause } from '../inner/pauses'
 import { listOfMail, originOf } from '../inner/purchases'
-import { keepWhatTheyTold } from '../inner/told'
-import { write } from '../inner/transaction'
-import { countWait, giveWhatWaitingGives, STEP_OF_ASKING } from '../inner/waits'
+import { keepWhatTheyTyped } from '../inner/typed'
+import { transact } from '../inner/transaction'
+import { countWait, giveWhatWaitingGives, waitRequestOf } from '../inner/waits'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { personFor, publishedOffer, readWho, type Pressed } from './visitor'
 
@@ -27,16 +28,16 @@ import { personFor, publishedOffer, readWho, type Pressed } from './visitor'
  * known or not; whoever has left, paused or bounced is asked by email all the same, and nothing of that is undone before they say yes.
  * Throws an {@link InputProblem} for bad fields, and {@link NotNow} if it can be bought.
  */
-export function waitForOffer(house: House, typed: Pressed): { asks: boolean } {
-  const { db } = house
-  const asks = write(house, () => {
+export function waitForOffer(context: WorkspaceContext, typed: Pressed): { asks: boolean } {
+  const { db } = context
+  const asks = transact(context, () => {
     const offer = publishedOffer(db, typed.slug)
     const { waiting } = offer.content
-    const at = house.clock.now()
+    const at = context.clock.now()
     if (!waiting || standingOf(offer.content, at, placesTaken(db, offer.id, at)).is === 'open') throw new NotNow('This can be bought now: there is nothing to wait for.')
-    const who = readWho(house, typed, offer.content.form.firstName)
+    const who = readWho(context, typed, offer.content.form.firstName)
     if (!who.ok) throw new InputProblem(who.problems)
-    const { personId, person } = personFor(house, who, `offer:${offer.slug}`, at)
+    const { personId, person } = personFor(context, who, `offer:${offer.slug}`, at)
     const known = openWait(db, offer.id, personId)
     const mustAsk = waiting.asks || wouldUndo(db, findPerson(db, personId)!, waiting.listIds)
     const eventId = appendEvent(db, 'waits-for-offer', at, { personId, offerId: offer.id, ...mustAsk && { detail: 'asked' } }, {
@@ -52,17 +53,17 @@ export function waitForOffer(house: House, typed: Pressed): { asks: boolean } {
     else count(db, offer, findWait(db, id)!, at, eventId, 'opted-in')
     return waiting.asks
   })
-  house.wake()
+  context.wake()
   return { asks }
 }
 
 /** An email asks, unless one has just gone or very many have; pressing again sends it later. */
 function ask(db: Database, offer: PublishedOffer, { id, personId, eventId, mailedAt, mails }: WaitRow, at: Instant): void {
   const justMailed = mailedAt !== null && at - mailedAt < SAME_AGAIN_AFTER
-  if (offer.waitConfirmMessageId === null || justMailed || plannedSince(db, personId, 'waiting', at - DAY) >= MOST_ASKINGS_A_DAY) return
+  if (offer.waitConfirmMessageId === null || justMailed || plannedSince(db, personId, 'waiting', at - DAY) >= MOST_REQUESTS_A_DAY) return
   insertEmail(db, {
-    kind: 'waiting', thingId: offer.id, personId, stepId: STEP_OF_ASKING, visit: id, purpose: mails === 0 ? 'first' : `again-${mails}`,
-    messageId: offer.waitConfirmMessageId, enrolmentId: null, listId: listOfMail(db, offer.content.waiting!.listIds), askedFor: 1, causeId: eventId, plannedAt: at,
+    ...waitRequestOf(offer.id), personId, occasion: occasionOf(id, mails === 0 ? null : `again-${mails}`),
+    messageId: offer.waitConfirmMessageId, listId: listOfMail(db, offer.content.waiting!.listIds), askedFor: 1, causeId: eventId, plannedAt: at,
   })
   markWaitMailed(db, id, at)
 }
@@ -75,7 +76,7 @@ function count(db: Database, offer: PublishedOffer, row: WaitRow, at: Instant, c
     personId, eventId: row.eventId, pageVersionId: null, origin: originOf(offer), wording: answers.consent, at: row.askedAt,
     confirmedAt: by === 'confirmed' ? at : null, ip: answers.ip, zone: answers.zone,
   })
-  keepWhatTheyTold(db, personId, answers, by === 'confirmed' ? 'confirmed' : findPerson(db, personId)!.status === 'pending' ? 'typed' : 'gaps', cause)
+  keepWhatTheyTyped(db, personId, answers, by === 'confirmed' ? 'confirmed' : findPerson(db, personId)!.status === 'pending' ? 'typed' : 'gaps', cause)
   changeStatus(db, personId, by, cause)
   endPause(db, personId, at, causeId, 'own-choice')
   giveWhatWaitingGives(db, personId, offer, cause)
@@ -88,20 +89,20 @@ export type WaitOutcome = 'counts' | 'waits-already' | 'told-already' | 'too-lat
 export interface WaitView { outcome: WaitOutcome, offer: Pick<PublishedOffer, 'name' | 'slug' | 'content'> | null, address: string }
 
 /** The wait that a signed address stands for. */
-export function readWaitToken(house: House, token: string): number {
-  const what = house.signer.read('wait', token)
+export function readWaitToken(context: WorkspaceContext, token: string): number {
+  const what = context.signer.read('wait', token)
   if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
   return Number(what)
 }
 
 /** Looking changes nothing: machines look, too. */
-export function waitView(house: House, id: number): WaitView {
-  const { db } = house
+export function waitView(context: WorkspaceContext, id: number): WaitView {
+  const { db } = context
   const row = findWait(db, id)
   const person = row && findPerson(db, row.personId)
   const offer = row && publishedOfferById(db, row.offerId)
   if (!row || !person || !offer) return { outcome: 'over', offer: null, address: '' }
-  return { outcome: outcomeOf(row, offer, house.clock.now()), offer, address: person.address }
+  return { outcome: outcomeOf(row, offer, context.clock.now()), offer, address: person.address }
 }
 
 /** Exactly at its last moment a yes still counts. */
@@ -113,18 +114,18 @@ function outcomeOf(row: WaitRow, offer: PublishedOffer, now: Instant): WaitOutco
 }
 
 /** Yes, it was them: counts once. Every other outcome changes nothing. */
-export function confirmWaiting(house: House, id: number): WaitOutcome {
-  const { db } = house
-  const outcome = write(house, () => {
-    const { outcome } = waitView(house, id)
+export function confirmWaiting(context: WorkspaceContext, id: number): WaitOutcome {
+  const { db } = context
+  const outcome = transact(context, () => {
+    const { outcome } = waitView(context, id)
     if (outcome !== 'counts') return outcome
     const row = findWait(db, id)!
-    const at = house.clock.now()
+    const at = context.clock.now()
     const { personId, offerId } = row
     const causeId = appendEvent(db, 'waits-for-offer', at, { personId, offerId, causeId: row.eventId })
     count(db, publishedOfferById(db, offerId)!, row, at, causeId, 'confirmed')
     return outcome
   })
-  house.wake()
+  context.wake()
   return outcome
 }

@@ -15,13 +15,13 @@ import { insertPerson } from '#data/people'
 import { confirm } from '../arrive/confirm'
 import { optIn } from '../arrive/optIn'
 import { publishPage } from '../arrive/pages'
-import type { EngineHouse } from '../house'
-import { replanComings } from '../inner/comings'
+import type { EngineContext } from '../context'
+import { replanEntries } from '../inner/scheduledEntries'
 import { enrol } from '../inner/enrolments'
 import { giveTag, joinList } from '../inner/marks'
-import { write } from '../inner/transaction'
+import { transact } from '../inner/transaction'
 import { InputProblem } from '../problem'
-import { doorsOf } from '../views/doors'
+import { entriesAndExitsOf } from '../views/entriesAndExits'
 import { inventReader } from './inventReader'
 
 export const REHEARSAL_ADDRESS = 'rehearsal@example.com'
@@ -29,12 +29,12 @@ export const REHEARSAL_ADDRESS = 'rehearsal@example.com'
 type By = NonNullable<RehearsedReader['by']>
 
 /** Returns who they are. `buy` buys an offer as they would. */
-export async function comeIn(stage: EngineHouse, { courseId, draft, reader, at, buy }: {
+export async function comeIn(stage: EngineContext, { courseId, draft, reader, at, buy }: {
   courseId: number, draft: CourseDraft, reader: RehearsedReader, at: Instant, buy(offerId: number): Promise<unknown>,
 }): Promise<number> {
   const { db } = stage
   const by = draft.dates ? null : await wayOf(stage, courseId, draft, reader.by)
-  const personId = write(stage, () => {
+  const personId = transact(stage, () => {
     const id = insertPerson(db, {
       address: REHEARSAL_ADDRESS, addressKey: REHEARSAL_ADDRESS, firstName: reader.name, status: by === null ? 'active' : 'pending',
       zone: reader.zone, country: null, source: 'rehearsal', createdAt: at, consentAt: by === null ? at : null,
@@ -47,15 +47,15 @@ export async function comeIn(stage: EngineHouse, { courseId, draft, reader, at, 
   inventReader(stage, personId, 100)
   if (by?.kind === 'page') press(stage, by.id, draft, reader)
   else if (by?.kind === 'offer') await buy(by.id)
-  else write(stage, () => comeInByHand(stage, personId, courseId, draft, at))
+  else transact(stage, () => comeInByHand(stage, personId, courseId, draft, at))
   return personId
 }
 
 /** Where no page and no offer leads: somebody who is on the list already gets what starts the course. */
-function comeInByHand({ db }: EngineHouse, personId: number, courseId: number, draft: CourseDraft, at: Instant): void {
+function comeInByHand({ db }: EngineContext, personId: number, courseId: number, draft: CourseDraft, at: Instant): void {
   const cause = { at, causeId: appendEvent(db, 'opted-in', at, { personId }), ownAct: true }
   if (draft.listId !== null) joinList(db, personId, draft.listId, cause)
-  if (draft.dates) replanComings(db, personId, at, cause.causeId)
+  if (draft.dates) replanEntries(db, personId, at, cause.causeId)
   else if (draft.wayInTagIds[0] !== undefined) giveTag(db, personId, draft.wayInTagIds[0], cause)
   else if (draft.wayInListIds?.[0] !== undefined && draft.wayInListIds[0] !== draft.listId) joinList(
     db, personId, draft.wayInListIds[0], cause
@@ -64,10 +64,10 @@ function comeInByHand({ db }: EngineHouse, personId: number, courseId: number, d
 }
 
 /** The one that was chosen, else the first that leads there; a page that is still a draft is published on the copy, where it can be. */
-async function wayOf(stage: EngineHouse, courseId: number, draft: CourseDraft, chosen: RehearsedReader['by']): Promise<By | null> {
+async function wayOf(stage: EngineContext, courseId: number, draft: CourseDraft, chosen: RehearsedReader['by']): Promise<By | null> {
   if (chosen === null) return null
-  const ways = doorsOf(stage, courseId, draft).in.flatMap((door): By[] => door.kind === 'page' || door.kind === 'offer' ? [{
-    kind: door.kind, id: door.id,
+  const ways = entriesAndExitsOf(stage, courseId, draft).in.flatMap((one): By[] => one.kind === 'page' || one.kind === 'offer' ? [{
+    kind: one.kind, id: one.id,
   }] : [])
   const wanted = chosen === undefined ? ways.filter(({ kind }) => kind === 'page') : ways.filter(({
     kind, id,
@@ -76,7 +76,7 @@ async function wayOf(stage: EngineHouse, courseId: number, draft: CourseDraft, c
   return null
 }
 
-async function isShown(stage: EngineHouse, pageId: number): Promise<boolean> {
+async function isShown(stage: EngineContext, pageId: number): Promise<boolean> {
   if (findPage(stage.db, pageId)!.published) return true
   try {
     await publishPage(stage, pageId)
@@ -88,7 +88,7 @@ async function isShown(stage: EngineHouse, pageId: number): Promise<boolean> {
   }
 }
 
-function press(stage: EngineHouse, pageId: number, draft: CourseDraft, reader: RehearsedReader): void {
+function press(stage: EngineContext, pageId: number, draft: CourseDraft, reader: RehearsedReader): void {
   const { slug, published } = findPage(stage.db, pageId)!
   const fields = new Map(allFields(stage.db).map(field => [field.id, field]))
   const { personId } = optIn(stage, {

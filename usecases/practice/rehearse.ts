@@ -10,48 +10,48 @@ import type { KeptRehearsal, RehearsalView } from '#core/views/rehearsal'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { eventsOfPerson } from '#data/events'
-import { copyInMemory, deleteRehearsal, insertRehearsal, openCopy, rehearsalsOf, updateRehearsal } from '#data/hall'
+import { copyInMemory, deleteRehearsal, insertRehearsal, openCopy, rehearsalsOf, updateRehearsal } from '#data/rehearsals'
 import { allOffers } from '#data/offers'
 import { emailsOfPerson } from '#data/outbox'
 import { workspaceOf } from '#data/workspace'
-import type { EngineHouse, House } from '../house'
+import type { EngineContext, WorkspaceContext } from '../context'
 import { leave } from '../arrive/leave'
 import { publishChanges, startCourse } from '../courses/publish'
 import { letCourseGoOn } from '../courses/stop'
-import { houseFacts } from '../inner/enrolments'
+import { workspaceFacts } from '../inner/enrolments'
 import { changeStatus } from '../inner/marks'
 import { soldIn } from '../inner/sold'
-import { write } from '../inner/transaction'
+import { transact } from '../inner/transaction'
 import { startCheckout } from '../offers/checkout'
 import { mustBeTaken, receiveWebhook } from '../offers/tell'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { play } from '../time/play'
 import { comeIn, REHEARSAL_ADDRESS } from './comeIn'
 
-/** What the runtime opens on a copy: the engine's house with its payment stand-in. */
-export type Stage = EngineHouse & { standin: { pay(order: string, card: string): Promise<unknown> } | null }
-export type Hall = (db: Database, deliver: (headers: WebhookHeaders, body: string) => Promise<void>, reader: { script: RehearsedReader, courseId: number } | null) => Stage
+/** What the runtime opens on a copy: the engine's context with its payment stand-in. */
+export type Stage = EngineContext & { standin: { pay(order: string, card: string): Promise<unknown> } | null }
+export type RehearsalSandbox = (db: Database, deliver: (headers: WebhookHeaders, body: string) => Promise<void>, reader: { script: RehearsedReader, courseId: number } | null) => Stage
 
 /** At most so many at once. */
 export const MOST_READERS = 4
 
 /** Tells the story of each reader, of the course as it is written now; and whether those that were kept still are. */
-export async function rehearse(house: House, { courseId, readers }: { courseId: number, readers: RehearsedReader[] }, hall: Hall): Promise<RehearsalView> {
-  const course = courseOf(house, courseId)
-  const written = await writtenIn(house, courseId, hall)
+export async function rehearse(context: WorkspaceContext, { courseId, readers }: { courseId: number, readers: RehearsedReader[] }, sandbox: RehearsalSandbox): Promise<RehearsalView> {
+  const course = courseOf(context, courseId)
+  const written = await writtenIn(context, courseId, sandbox)
   const stories: Story[] = []
-  for (const reader of readers.slice(0, MOST_READERS)) stories.push(await tell(written, house, courseId, course.draft, reader, hall))
+  for (const reader of readers.slice(0, MOST_READERS)) stories.push(await tell(written, context, courseId, course.draft, reader, sandbox))
   return { stories, unreachable: unreachable(programOf(course.draft, () => 0)) }
 }
 
 /** The kept rehearsals, each played anew. */
-export async function checkKept(house: House, courseId: number, hall: Hall): Promise<KeptRehearsal[]> {
-  const rows = rehearsalsOf(house.db, courseId)
+export async function checkKept(context: WorkspaceContext, courseId: number, sandbox: RehearsalSandbox): Promise<KeptRehearsal[]> {
+  const rows = rehearsalsOf(context.db, courseId)
   if (rows.length === 0) return []
-  const { draft } = courseOf(house, courseId)
+  const { draft } = courseOf(context, courseId)
   let written: Buffer
   try {
-    written = await writtenIn(house, courseId, hall)
+    written = await writtenIn(context, courseId, sandbox)
   }
   catch (error) {
     if (!(error instanceof InputProblem)) throw error
@@ -60,35 +60,35 @@ export async function checkKept(house: House, courseId: number, hall: Hall): Pro
   const kept: KeptRehearsal[] = []
   for (const row of rows) {
     const reader = JSON.parse(row.reader) as RehearsedReader
-    const { lines } = await tell(written, house, courseId, draft, reader, hall)
+    const { lines } = await tell(written, context, courseId, draft, reader, sandbox)
     const changed = differences(JSON.parse(row.story) as StoryLine[], lines)
     kept.push({ id: row.id, reader, keptAt: row.keptAt, outcome: changed.gone.length + changed.fresh.length === 0 ? { kind: 'same' } : { kind: 'differs', ...changed } })
   }
   return kept
 }
 
-export function keepRehearsal(house: House, courseId: number, reader: RehearsedReader, lines: StoryLine[]): number {
-  courseOf(house, courseId)
-  return write(house, () => {
-    const same = rehearsalsOf(house.db, courseId).find(row => (JSON.parse(row.reader) as RehearsedReader).name === reader.name && row.reader === JSON.stringify(reader))
-    if (!same) return insertRehearsal(house.db, { courseId, reader: JSON.stringify(reader), story: JSON.stringify(lines), keptAt: house.clock.now() })
-    updateRehearsal(house.db, same.id, JSON.stringify(lines), house.clock.now())
+export function keepRehearsal(context: WorkspaceContext, courseId: number, reader: RehearsedReader, lines: StoryLine[]): number {
+  courseOf(context, courseId)
+  return transact(context, () => {
+    const same = rehearsalsOf(context.db, courseId).find(row => (JSON.parse(row.reader) as RehearsedReader).name === reader.name && row.reader === JSON.stringify(reader))
+    if (!same) return insertRehearsal(context.db, { courseId, reader: JSON.stringify(reader), story: JSON.stringify(lines), keptAt: context.clock.now() })
+    updateRehearsal(context.db, same.id, JSON.stringify(lines), context.clock.now())
     return same.id
   })
 }
 
-export function forgetRehearsal(house: House, courseId: number, id: number): void {
-  if (!write(house, () => deleteRehearsal(house.db, courseId, id))) throw new NotThere('This rehearsal is not kept any more.')
+export function forgetRehearsal(context: WorkspaceContext, courseId: number, id: number): void {
+  if (!transact(context, () => deleteRehearsal(context.db, courseId, id))) throw new NotThere('This rehearsal is not kept any more.')
 }
 
 /** The copy in which the course runs as it is written now. Throws an {@link InputProblem} that says what is missing. */
-async function writtenIn(house: House, courseId: number, hall: Hall): Promise<Buffer> {
-  const { status, stoppedAt, draft, published } = courseOf(house, courseId)
-  const bytes = copyInMemory(house.db)
+async function writtenIn(context: WorkspaceContext, courseId: number, sandbox: RehearsalSandbox): Promise<Buffer> {
+  const { status, stoppedAt, draft, published } = courseOf(context, courseId)
+  const bytes = copyInMemory(context.db)
   if (status === 'running' && stoppedAt === null && JSON.stringify(draft) === JSON.stringify(published)) return bytes
-  const db = openCopy(bytes, house.clock.now())
+  const db = openCopy(bytes, context.clock.now())
   try {
-    const stage = hall(db, async () => {}, null)
+    const stage = sandbox(db, async () => {}, null)
     // It is rehearsed as it will be once it goes on.
     letCourseGoOn(stage, courseId)
     if (status === 'running') await publishChanges(stage, courseId)
@@ -100,24 +100,24 @@ async function writtenIn(house: House, courseId: number, hall: Hall): Promise<Bu
   }
 }
 
-async function tell(written: Buffer, house: House, courseId: number, draft: CourseDraft, reader: RehearsedReader, hall: Hall): Promise<Story> {
-  const { zone } = workspaceOf(house.db)
+async function tell(written: Buffer, context: WorkspaceContext, courseId: number, draft: CourseDraft, reader: RehearsedReader, sandbox: RehearsalSandbox): Promise<Story> {
+  const { zone } = workspaceOf(context.db)
   const joinedAt = joinsAt(reader, zone)
   const db = openCopy(written, joinedAt)
   try {
-    const stage: Stage = hall(db, async (headers, body) => mustBeTaken(receiveWebhook(stage, headers, body)), { script: reader, courseId })
+    const stage: Stage = sandbox(db, async (headers, body) => mustBeTaken(receiveWebhook(stage, headers, body)), { script: reader, courseId })
     const personId = await comeIn(stage, { courseId, draft, reader, at: joinedAt, buy: offerId => buy(stage, offerId) })
     const until = dayAfter(joinedAt, REHEARSED_DAYS, '23:59', reader, zone)
-    const inVain: StoryLine[] = []
+    const unmatched: StoryLine[] = []
     for (const { at, happen } of happenings(stage, personId, reader, joinedAt, zone)) {
       await play(stage, at)
       const problem = await happen()
-      if (problem) inVain.push({ at, kind: 'payment-refused', says: problem, courseId: null, stepId: null, sort: 'reader' })
+      if (problem) unmatched.push({ at, kind: 'payment-refused', says: problem, courseId: null, stepId: null, sort: 'reader' })
     }
     await play(stage, until)
     const happened = eventsOfPerson(db, personId).reverse().filter(({ kind }) => kind !== 'consent-recorded').map(lineOf)
-    const lines = [...happened, ...inVain].sort((a, b) => a.at - b.at)
-    return { lines, warnings: warnings(house, courseId, draft, reader, lines) }
+    const lines = [...happened, ...unmatched].sort((a, b) => a.at - b.at)
+    return { lines, warnings: warnings(context, courseId, draft, reader, lines) }
   }
   finally {
     db.close()
@@ -139,7 +139,7 @@ function happenings(stage: Stage, personId: number, reader: RehearsedReader, joi
 async function leaveAll(stage: Stage, personId: number): Promise<null> {
   const last = emailsOfPerson(stage.db, personId).find(({ status }) => status === 'handed over')
   if (last) leave(stage, last.id, { what: 'everything' })
-  else write(stage, () => changeStatus(stage.db, personId, 'unsubscribed', { at: stage.clock.now(), causeId: null, ownAct: true }))
+  else transact(stage, () => changeStatus(stage.db, personId, 'unsubscribed', { at: stage.clock.now(), causeId: null, ownAct: true }))
   return null
 }
 
@@ -174,18 +174,18 @@ function lineOf(event: ToldEvent): StoryLine {
   }
 }
 
-function warnings(house: House, courseId: number, draft: CourseDraft, reader: RehearsedReader, lines: StoryLine[]): Story['warnings'] {
-  const facts = { ...houseFacts(house.db), personZone: reader.zone }
+function warnings(context: WorkspaceContext, courseId: number, draft: CourseDraft, reader: RehearsedReader, lines: StoryLine[]): Story['warnings'] {
+  const facts = { ...workspaceFacts(context.db), personZone: reader.zone }
   const places = placesOf(programOf(draft, () => 0))
-  const offers = new Map(allOffers(house.db).map(({ id, published }) => [id, published?.closesAt ?? null]))
+  const offers = new Map(allOffers(context.db).map(({ id, published }) => [id, published?.closesAt ?? null]))
   return warningsOf(lines.filter(line => line.sort === 'mail' && line.courseId === courseId), {
     hours: hoursOf(draft, facts),
     zoneOfStep: stepId => places.has(stepId) ? zoneOf(places.get(stepId)!.step, facts) : facts.workspaceZone,
-    closes: stepId => emailsOf(draft).filter(({ id }) => id === stepId).flatMap(({ content }) => soldIn(house, content)).flatMap(({ id, name }) => offers.get(id) ? [{ name, at: offers.get(id)! }] : []),
+    closes: stepId => emailsOf(draft).filter(({ id }) => id === stepId).flatMap(({ content }) => soldIn(context, content)).flatMap(({ id, name }) => offers.get(id) ? [{ name, at: offers.get(id)! }] : []),
   })
 }
 
-function courseOf({ db }: House, id: number) {
+function courseOf({ db }: WorkspaceContext, id: number) {
   const course = findCourse(db, id)
   if (!course) throw new NotThere('This course is not there any more.')
   return course

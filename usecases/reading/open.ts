@@ -3,8 +3,8 @@ import { judgeOpen } from '#core/reading/judge'
 import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
 import { insertOpen } from '#data/reading'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
 import { reactToOpen } from '../inner/reactions'
 
@@ -16,14 +16,14 @@ export interface Visit {
 }
 
 /** Keeps the fetch and judges it. A fetch of an email that never left is ignored. */
-export function recordOpen(house: House, outboxId: number, visit: Visit): void {
-  const { db } = house
-  write(house, () => {
+export function recordOpen(context: WorkspaceContext, outboxId: number, visit: Visit): void {
+  const { db } = context
+  transact(context, () => {
     const email = findEmail(db, outboxId)
     if (!email?.handedOverAt) return
-    const at = house.clock.now()
+    const at = context.clock.now()
     const judged = visit.certain ? 'reader' : judgeOpen({ agent: visit.agent, robot: visit.robot, at, sentAt: email.handedOverAt })
-    const eventId = appendEvent(db, 'opened', at, { ...aboutEmail(email), stepId: email.stepId, detail: judged })
+    const eventId = appendEvent(db, 'opened', at, { ...aboutEmail(email), stepId: email.itemId, detail: judged })
     insertOpen(db, { outboxId, personId: email.personId, at, judged, eventId })
     if (judged === 'reader' && email.openedAt === null) reactToOpen(db, email, at, eventId)
   })

@@ -1,61 +1,61 @@
-/** Emails leave the house: claimed, looked at for the last time, handed over, and marked. */
+/** Emails leave: claimed, looked at for the last time, handed over, and marked. */
 import type { HandOver, Mail } from '#core/ports'
-import { waitAfter } from '#core/outbox/retry'
+import { waitAfter } from '#core/sending/retry'
 import { SECOND, type Instant } from '#core/time/zone'
 import { isBusy } from '#data/connection'
 import { nextDue } from '#data/due'
 import { findInOutbox, giveBack, leaseEmails, markHandingOver, renewLease, takeBack, type OutboxRow, type OwnerMail } from '#data/outbox'
 import { workspaceOf } from '#data/workspace'
-import type { EngineHouse } from '../house'
-import { write } from '../inner/transaction'
+import type { EngineContext } from '../context'
+import { transact } from '../inner/transaction'
 import { lastLook } from './lastLook'
 import { LEASE, RENEW } from './leases'
-import { writeLetter } from './letter'
+import { renderEmail } from './renderEmail'
 import { writeOwnerMail } from './ownerMail'
 import { giveUp, mayHaveArrived, settle, settleBarely } from './settle'
 
 /** Hands over emails due by `at`, at most `limit`; returns how many were claimed. */
-export async function handOverDue(house: EngineHouse, at: Instant, limit: number): Promise<number> {
-  house.stage('before lease', null)
-  const rows = claim(house, at, limit)
-  if (rows.length > 0) house.stage('after lease', null)
+export async function handOverDue(context: EngineContext, at: Instant, limit: number): Promise<number> {
+  context.stage('before lease', null)
+  const rows = claim(context, at, limit)
+  if (rows.length > 0) context.stage('after lease', null)
   const waiting = [...rows]
   const work = async () => {
-    for (let row = waiting.shift(); row; row = waiting.shift()) await handOverOne(house, row)
+    for (let row = waiting.shift(); row; row = waiting.shift()) await handOverOne(context, row)
   }
-  await Promise.all(Array.from({ length: Math.max(1, Math.min(house.carrier.width, rows.length)) }, work))
+  await Promise.all(Array.from({ length: Math.max(1, Math.min(context.carrier.width, rows.length)) }, work))
   return rows.length
 }
 
 /** Claims the next one and hands it over; false if there was none. */
-export async function handOverNext(house: EngineHouse): Promise<boolean> {
+export async function handOverNext(context: EngineContext): Promise<boolean> {
   // Read first: nobody's writing is held up for nothing.
-  const due = carrierTakes(house) ? nextDue(house.db, ['email']) : null
-  if (due === null || due.at > house.clock.now()) return false
-  const [row] = claim(house, house.clock.now(), 1)
-  if (row) await handOverOne(house, row)
+  const due = carrierTakes(context) ? nextDue(context.db, ['email']) : null
+  if (due === null || due.at > context.clock.now()) return false
+  const [row] = claim(context, context.clock.now(), 1)
+  if (row) await handOverOne(context, row)
   return row !== undefined
 }
 
-const claim = (house: EngineHouse, at: Instant, limit: number) => write(house, () => leaseEmails(house.db, house.owner, at, house.system.now() + LEASE, limit))
+const claim = (context: EngineContext, at: Instant, limit: number) => transact(context, () => leaseEmails(context.db, context.owner, at, context.system.now() + LEASE, limit))
 
 /** Whether the carrier is neither stopped nor pausing. */
-export function carrierTakes(house: EngineHouse): boolean {
-  const { carrierState, carrierPauseUntilAt } = workspaceOf(house.db)
-  return carrierState === 'ready' && (carrierPauseUntilAt === null || carrierPauseUntilAt <= house.clock.now())
+export function carrierTakes(context: EngineContext): boolean {
+  const { carrierState, carrierPauseUntilAt } = workspaceOf(context.db)
+  return carrierState === 'ready' && (carrierPauseUntilAt === null || carrierPauseUntilAt <= context.clock.now())
 }
 
 /** Whatever is thrown on the way, the email comes to an end of which it can be found again: never throws but for what keeps it from being written down. */
-async function handOverOne(house: EngineHouse, row: OutboxRow | OwnerMail): Promise<void> {
-  const stopRenewing = keepLease(house, row)
+async function handOverOne(context: EngineContext, row: OutboxRow | OwnerMail): Promise<void> {
+  const stopRenewing = keepLease(context, row)
   try {
-    const answer = await attempt(house, row)
-    if (answer) await written(() => settleWholly(house, row, answer))
-    house.stage('after marking', row.id)
+    const answer = await attempt(context, row)
+    if (answer) await written(() => settleWholly(context, row, answer))
+    context.stage('after marking', row.id)
   }
   catch (error) {
-    house.trouble('an email could not be handed over', error)
-    await written(() => leaveInOrder(house, row, error as Error))
+    context.trouble('an email could not be handed over', error)
+    await written(() => leaveInOrder(context, row, error as Error))
   }
   finally {
     stopRenewing()
@@ -63,62 +63,62 @@ async function handOverOne(house: EngineHouse, row: OutboxRow | OwnerMail): Prom
 }
 
 /** What the carrier said; null if it was not asked. */
-async function attempt(house: EngineHouse, row: OutboxRow | OwnerMail): Promise<HandOver | null> {
-  if (!carrierTakes(house)) {
-    giveBack(house.db, row.id, house.owner)
+async function attempt(context: EngineContext, row: OutboxRow | OwnerMail): Promise<HandOver | null> {
+  if (!carrierTakes(context)) {
+    giveBack(context.db, row.id, context.owner)
     return null
   }
   let letter: { mail: Mail, source: Uint8Array }
   try {
-    letter = row.kind === 'notice' ? await writeOwnerMail(house, row) : await writeLetter(house, row)
+    letter = row.kind === 'notice' ? await writeOwnerMail(context, row) : await renderEmail(context, row)
   }
   catch (error) {
     if (isBusy(error)) throw error
-    write(house, () => giveUp(house, row, `It could not be made: ${(error as Error).message}`))
+    transact(context, () => giveUp(context, row, `It could not be made: ${(error as Error).message}`))
     return null
   }
   const { messageId } = letter.mail
-  const mayGo = row.kind === 'notice' ? write(house, () => markHandingOver(house.db, row.id, house.owner, messageId, house.clock.now())) : lastLook(house, row, messageId)
+  const mayGo = row.kind === 'notice' ? transact(context, () => markHandingOver(context.db, row.id, context.owner, messageId, context.clock.now())) : lastLook(context, row, messageId)
   if (!mayGo) return null
-  house.stage('while handing over', row.id)
-  const answer = await house.carrier.handOver(letter.mail, letter.source)
-  house.stage('before marking', row.id)
+  context.stage('while handing over', row.id)
+  const answer = await context.carrier.handOver(letter.mail, letter.source)
+  context.stage('before marking', row.id)
   return answer
 }
 
 /** The email has left, or was refused: what follows from that must not undo it. */
-function settleWholly(house: EngineHouse, row: OutboxRow | OwnerMail, answer: HandOver): void {
+function settleWholly(context: EngineContext, row: OutboxRow | OwnerMail, answer: HandOver): void {
   try {
-    settle(house, row, answer)
+    settle(context, row, answer)
   }
   catch (error) {
     if (isBusy(error) || answer.kind !== 'accepted') throw error
-    house.trouble('what follows from sending an email could not be done', error)
-    settleBarely(house, row)
+    context.trouble('what follows from sending an email could not be done', error)
+    settleBarely(context, row)
   }
 }
 
 /** After something was thrown: what was only claimed is tried again, what was being handed over may have left. */
-function leaveInOrder(house: EngineHouse, row: OutboxRow | OwnerMail, error: Error): void {
-  write(house, () => {
-    const now = findInOutbox(house.db, row.id)
-    if (!now || now.leaseOwner !== house.owner) return
-    const at = house.clock.now()
-    if (now.status === 'leased') giveBack(house.db, row.id, house.owner, at + waitAfter(now.tries + 1))
-    else if (now.status === 'handing over' && house.carrier.knowsRepeats) takeBack(house.db, row.id, at + waitAfter(now.tries))
-    else if (now.status === 'handing over') mayHaveArrived(house, row, now, error.message, at)
+function leaveInOrder(context: EngineContext, row: OutboxRow | OwnerMail, error: Error): void {
+  transact(context, () => {
+    const now = findInOutbox(context.db, row.id)
+    if (!now || now.leaseOwner !== context.owner) return
+    const at = context.clock.now()
+    if (now.status === 'leased') giveBack(context.db, row.id, context.owner, at + waitAfter(now.tries + 1))
+    else if (now.status === 'handing over' && context.carrier.knowsRepeats) takeBack(context.db, row.id, at + waitAfter(now.tries))
+    else if (now.status === 'handing over') mayHaveArrived(context, row, now, error.message, at)
   })
 }
 
 /** A live email can take ten minutes; others must not take it for lost meanwhile. */
-function keepLease(house: EngineHouse, row: OutboxRow | OwnerMail): () => void {
+function keepLease(context: EngineContext, row: OutboxRow | OwnerMail): () => void {
   const timer = setInterval(() => {
     try {
-      write(house, () => renewLease(house.db, row.id, house.owner, house.system.now() + LEASE))
+      transact(context, () => renewLease(context.db, row.id, context.owner, context.system.now() + LEASE))
     }
     catch (error) {
       // Somebody else writes: the next renewal comes long before it runs out.
-      if (!isBusy(error)) house.trouble('a lease could not be renewed', error)
+      if (!isBusy(error)) context.trouble('a lease could not be renewed', error)
     }
   }, RENEW)
   timer.unref?.()

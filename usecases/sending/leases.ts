@@ -1,8 +1,8 @@
 /** Leases that nobody holds any more: an engine died, or met something it did not come back from. */
 import { MINUTE } from '#core/time/zone'
 import { expiredLeases, findInOutbox, orphans, takeBack, type OutboxRow, type OwnerMail } from '#data/outbox'
-import type { EngineHouse } from '../house'
-import { write } from '../inner/transaction'
+import type { EngineContext } from '../context'
+import { transact } from '../inner/transaction'
 import { mayHaveArrived } from './settle'
 
 /** A lease that was not renewed for so long is swept. */
@@ -13,28 +13,28 @@ export const RENEW = MINUTE
 export interface Swept { givenBack: number, repeats: number }
 
 /** Takes back what ran out; in every round of the engine. */
-export const sweepLeases = (house: EngineHouse): Swept => sweep(house, () => expiredLeases(house.db, house.system.now()), 'it was not heard of any more while it was handed over')
+export const sweepLeases = (context: EngineContext): Swept => sweep(context, () => expiredLeases(context.db, context.system.now()), 'it was not heard of any more while it was handed over')
 
 /** What an engine that died was holding. Call only while no other engine runs. */
-export const recover = (house: EngineHouse): Swept => sweep(house, () => orphans(house.db, house.owner), 'the engine stopped while handing over')
+export const recover = (context: EngineContext): Swept => sweep(context, () => orphans(context.db, context.owner), 'the engine stopped while handing over')
 
 /**
  * What was only claimed goes back as it was. What was just being handed over
  * may have left: it goes again with the same Message-ID, counted and bounded,
  * unless the carrier knows repeats by that.
  */
-function sweep(house: EngineHouse, find: () => (OutboxRow | OwnerMail)[], words: string): Swept {
-  const { db } = house
+function sweep(context: EngineContext, find: () => (OutboxRow | OwnerMail)[], words: string): Swept {
+  const { db } = context
   if (find().length === 0) return { givenBack: 0, repeats: 0 }
-  return write(house, () => {
+  return transact(context, () => {
     const swept = { givenBack: 0, repeats: 0 }
     for (const row of find()) {
-      if (row.status === 'leased' || house.carrier.knowsRepeats) {
+      if (row.status === 'leased' || context.carrier.knowsRepeats) {
         takeBack(db, row.id)
         swept.givenBack++
       }
       else {
-        mayHaveArrived(house, row, findInOutbox(db, row.id)!, words, house.clock.now())
+        mayHaveArrived(context, row, findInOutbox(db, row.id)!, words, context.clock.now())
         swept.repeats++
       }
     }

@@ -4,37 +4,38 @@ import { domainOf } from '#core/message/headers'
 import type { Mail } from '#core/ports'
 import { sayMoment } from '#core/time/say'
 import type { Instant } from '#core/time/zone'
+import { occasionOf } from '#core/sending/occasion'
 import { noticesOfEmail, noticesToMail, setNoticeEmail, type NoticeRow } from '#data/notices'
 import { insertOwnerMail, ownerMailWaiting, type OwnerMail } from '#data/outbox'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { nameOf } from '../views/rules'
 
 /** So many fit into one email; the next goes right after it. */
 const MOST = 200
 
 /** Puts what is due into one email; into one that waits already, where there is one. They go to the sender's own address, which is the owner's. */
-export function gatherNotices(house: House, at: Instant): number {
-  const { db } = house
-  return write(house, () => {
+export function gatherNotices(context: WorkspaceContext, at: Instant): number {
+  const { db } = context
+  return transact(context, () => {
     const due = noticesToMail(db, at, MOST)
     const [first] = due
     if (!first) return 0
     const { senderAddress } = workspaceOf(db)
     // Without an address there is nobody to write to: what is told can be read here.
-    const outboxId = senderAddress === '' ? null : ownerMailWaiting(db, senderAddress) ?? insertOwnerMail(db, { toAddress: senderAddress, firstNoticeId: first.id, causeId: first.eventId, plannedAt: at })
+    const outboxId = senderAddress === '' ? null : ownerMailWaiting(db, senderAddress) ?? insertOwnerMail(db, { toAddress: senderAddress, occasion: occasionOf(first.id), causeId: first.eventId, plannedAt: at })
     setNoticeEmail(db, due.map(({ id }) => id), outboxId)
     return due.length
   })
 }
 
-export async function writeOwnerMail(house: House, row: OwnerMail): Promise<{ mail: Mail, source: Uint8Array }> {
-  const mail = letterOf(house, row, noticesOfEmail(house.db, row.id))
-  return { mail, source: await house.composer.compose(mail) }
+export async function writeOwnerMail(context: WorkspaceContext, row: OwnerMail): Promise<{ mail: Mail, source: Uint8Array }> {
+  const mail = ownerEmailOf(context, row, noticesOfEmail(context.db, row.id))
+  return { mail, source: await context.composer.compose(mail) }
 }
 
-function letterOf({ db, clock, baseUrl }: House, { id, toAddress, messageRef }: OwnerMail, notices: NoticeRow[]): Mail {
+function ownerEmailOf({ db, clock, baseUrl }: WorkspaceContext, { id, toAddress, messageRef }: OwnerMail, notices: NoticeRow[]): Mail {
   const { senderAddress, name, zone, key } = workspaceOf(db)
   const lines = notices.map(({ personId, text, at }) => ({ text, who: nameOf(db, personId).name, when: sayMoment(at, zone), url: `${new URL(baseUrl).origin}/subscribers/${personId}` }))
   const subject = lines.length === 1 ? `${lines[0]!.text}: ${lines[0]!.who}` : `${lines.length} notices from ${name}`

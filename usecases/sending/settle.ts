@@ -1,8 +1,9 @@
 /** What came of handing an email over, written down. */
 import type { HandOver } from '#core/ports'
-import { GIVE_UP_AFTER, MOST_REPEATS, waitAfter } from '#core/outbox/retry'
-import { verdictOf, type Refusal, type Verdict } from '#core/outbox/verdict'
-import { addsUp } from '#core/outbox/wave'
+import { GIVE_UP_AFTER, MOST_REPEATS, waitAfter } from '#core/sending/retry'
+import { verdictOf, type Refusal, type Verdict } from '#core/sending/verdict'
+import { addsUp } from '#core/sending/wave'
+import { kindOf } from '#core/sending/kinds'
 import { domainOf } from '#core/message/headers'
 import { DAY, SECOND, type Instant } from '#core/time/zone'
 import { insertAnswer, setUnreachable, softRefusals, waveRule } from '#data/carrier'
@@ -13,80 +14,79 @@ import { findEmail, findInOutbox, markFailed, markHandedOver, markMayHaveArrived
 import { findPerson } from '#data/people'
 import { insertReaderAct, keennessOf } from '#data/reading'
 import { pauseCarrier, stopCarrier, workspaceOf } from '#data/workspace'
-import type { EngineHouse } from '../house'
+import type { EngineContext } from '../context'
 import { aboutAttempt } from '../inner/aboutEmail'
 import { standingNow } from '../inner/asBefore'
-import { withdrawAskings } from '../inner/askings'
+import { withdrawConfirmationRequests } from '../inner/confirmationRequests'
 import { changeStatus } from '../inner/marks'
 import { reactToSending } from '../inner/reactions'
-import { write } from '../inner/transaction'
-import { STEP_OF_OPENING } from '../inner/waits'
+import { transact } from '../inner/transaction'
 import { slowDown, wentWell } from './pace'
 import { findWave } from './waves'
 
 /** How long nothing is tried after the mail server could not be reached. */
 const CARRIER_PAUSE = 30 * SECOND
 
-export function settle(house: EngineHouse, row: OutboxRow | OwnerMail, answer: HandOver): void {
-  write(house, () => {
-    const at = house.clock.now()
-    if (answer.kind === 'accepted') accepted(house, row, at)
-    else if (answer.kind === 'unreachable') unreachable(house, row, answer.text, at)
-    else refused(house, row, verdictOf(answer.answer), answer.answer.text, at)
+export function settle(context: EngineContext, row: OutboxRow | OwnerMail, answer: HandOver): void {
+  transact(context, () => {
+    const at = context.clock.now()
+    if (answer.kind === 'accepted') accepted(context, row, at)
+    else if (answer.kind === 'unreachable') unreachable(context, row, answer.text, at)
+    else refused(context, row, verdictOf(answer.answer), answer.answer.text, at)
   })
 }
 
 /** Only the mark: where what follows from a sending cannot be done, the email has left all the same. */
-export function settleBarely(house: EngineHouse, row: OutboxRow | OwnerMail): void {
-  write(house, () => {
-    const { db } = house
-    const at = house.clock.now()
-    markHandedOver(db, row.id, house.owner, at, row.kind === 'notice' ? null : appendEvent(db, 'sent', at, aboutAttempt(row)))
+export function settleBarely(context: EngineContext, row: OutboxRow | OwnerMail): void {
+  transact(context, () => {
+    const { db } = context
+    const at = context.clock.now()
+    markHandedOver(db, row.id, context.owner, at, row.kind === 'notice' ? null : appendEvent(db, 'sent', at, aboutAttempt(row)))
   })
 }
 
-function accepted(house: EngineHouse, row: OutboxRow | OwnerMail, at: Instant): void {
-  const { db } = house
+function accepted(context: EngineContext, row: OutboxRow | OwnerMail, at: Instant): void {
+  const { db } = context
   if (workspaceOf(db).carrierPauseUntilAt !== null) pauseCarrier(db, null, null)
-  wentWell(house, at)
+  wentWell(context, at)
   if (row.kind === 'notice') {
-    markHandedOver(db, row.id, house.owner, at, null)
+    markHandedOver(db, row.id, context.owner, at, null)
     markNoticesMailed(db, row.id, at)
     return
   }
-  if (house.mode === 'live') noteAnswer(house, row, 'accepted', '', at)
+  if (context.mode === 'live') noteAnswer(context, row, 'accepted', '', at)
   setUnreachable(db, row.personId, null)
-  left(house, row, at, sentEventId => markHandedOver(db, row.id, house.owner, at, sentEventId), row.kind === 'rule' ? 'by-rule' : undefined)
+  left(context, row, at, sentEventId => markHandedOver(db, row.id, context.owner, at, sentEventId), kindOf(row.kind).owner === 'rule' ? 'by-rule' : undefined)
 }
 
-/** It has left the house, or must be taken for that. */
-function left(house: EngineHouse, row: OutboxRow, at: Instant, mark: (sentEventId: number) => void, detail?: string): void {
-  const { db } = house
+/** It has left, or must be taken for that. */
+function left(context: EngineContext, row: OutboxRow, at: Instant, mark: (sentEventId: number) => void, detail?: string): void {
+  const { db } = context
   const sentEventId = appendEvent(db, 'sent', at, { ...aboutAttempt(row), detail })
   mark(sentEventId)
   reactToSending(db, row, at, sentEventId)
-  const keenness = house.readers ? keennessOf(db, row.personId) : undefined
-  if (!house.readers || keenness === undefined) return
-  const acts = house.readers.actsFor({
+  const keenness = context.readers ? keennessOf(db, row.personId) : undefined
+  if (!context.readers || keenness === undefined) return
+  const acts = context.readers.actsFor({
     messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links: linksOfMessage(db, row.messageId).length,
-    wanted: row.kind !== 'course' && row.kind !== 'rule' && row.kind !== 'address' && !(row.kind === 'waiting' && row.stepId === STEP_OF_OPENING), courseId: row.kind === 'course' ? row.thingId : null, stepId: row.stepId,
+    wanted: kindOf(row.kind).isExpected, courseId: kindOf(row.kind).owner === 'course' ? row.ownerId : null, stepId: row.itemId,
   })
   for (const act of acts) insertReaderAct(db, { outboxId: row.id, dueAt: at + act.after, kind: act.kind, linkN: act.link, agent: act.agent })
 }
 
 /** The server cannot be given this address at all: it is not tried for ever, and says nothing of the person. */
-function unreachable(house: EngineHouse, row: OutboxRow | OwnerMail, text: string, at: Instant): void {
-  if (row.kind !== 'notice') setUnreachable(house.db, row.personId, at)
-  giveUp(house, row, text)
+function unreachable(context: EngineContext, row: OutboxRow | OwnerMail, text: string, at: Instant): void {
+  if (row.kind !== 'notice') setUnreachable(context.db, row.personId, at)
+  giveUp(context, row, text)
 }
 
-function refused(house: EngineHouse, row: OutboxRow | OwnerMail, verdict: Verdict, text: string, at: Instant): void {
-  const { db, owner } = house
+function refused(context: EngineContext, row: OutboxRow | OwnerMail, verdict: Verdict, text: string, at: Instant): void {
+  const { db, owner } = context
   const { tries, firstTryAt, repeats } = findInOutbox(db, row.id)!
   switch (verdict.kind) {
     case 'refused':
-      if (row.kind === 'notice') giveUp(house, row, text)
-      else refusedForGood(house, row, verdict.about, text, at)
+      if (row.kind === 'notice') giveUp(context, row, text)
+      else refusedForGood(context, row, verdict.about, text, at)
       break
     case 'stop-carrier':
       // The email at which sending stopped does not come first when it goes on.
@@ -98,74 +98,74 @@ function refused(house: EngineHouse, row: OutboxRow | OwnerMail, verdict: Verdic
       break
     case 'try-again':
       if (at - (firstTryAt ?? at) >= GIVE_UP_AFTER) {
-        giveUp(house, row, text)
-        if (row.kind !== 'notice' && verdict.about === 'recipient') softlyRefused(house, row, text, at)
+        giveUp(context, row, text)
+        if (row.kind !== 'notice' && verdict.about === 'recipient') softlyRefused(context, row, text, at)
       }
       else markFailed(db, row.id, owner, text, at + waitAfter(tries))
       if (verdict.about === 'line') pauseCarrier(db, at + CARRIER_PAUSE, text)
-      if (verdict.about === 'server') slowDown(house, text, at)
+      if (verdict.about === 'server') slowDown(context, text, at)
       break
     case 'unknown':
-      mayHaveArrived(house, row, { tries, repeats }, text, at)
+      mayHaveArrived(context, row, { tries, repeats }, text, at)
       break
   }
 }
 
 /** Once more with the same Message-ID, twice at the most; then it is left at that, and counts as sent. */
-export function mayHaveArrived(house: EngineHouse, row: OutboxRow | OwnerMail, { tries, repeats }: { tries: number, repeats: number }, text: string, at: Instant): void {
-  const { db } = house
+export function mayHaveArrived(context: EngineContext, row: OutboxRow | OwnerMail, { tries, repeats }: { tries: number, repeats: number }, text: string, at: Instant): void {
+  const { db } = context
   if (repeats < MOST_REPEATS) {
     queueRepeat(db, row.id, at + waitAfter(tries), text)
     if (row.kind !== 'notice') appendEvent(db, 'may-repeat', at, aboutAttempt(row))
     return
   }
   const mark = (sentEventId: number | null) => markMayHaveArrived(db, row.id, at, sentEventId, text)
-  if (row.kind !== 'notice') left(house, row, at, mark, 'may-have-arrived')
+  if (row.kind !== 'notice') left(context, row, at, mark, 'may-have-arrived')
   else {
     mark(null)
     markNoticesMailed(db, row.id, at)
   }
 }
 
-function refusedForGood(house: EngineHouse, row: OutboxRow, about: Refusal, text: string, at: Instant): void {
-  const { db, owner } = house
+function refusedForGood(context: EngineContext, row: OutboxRow, about: Refusal, text: string, at: Instant): void {
+  const { db, owner } = context
   markFailed(db, row.id, owner, text, null)
   const causeId = appendEvent(db, about === 'address' ? 'bounced' : 'given-up', at, aboutAttempt(row), { said: text })
   // Another address that does not take mail says nothing of the one they have.
-  const isBounce = about === 'address' && row.kind !== 'address'
-  noteAnswer(house, row, about, text, at, isBounce)
-  if (isBounce) bounce(house, row.personId, at, causeId)
-  if (about === 'mailbox' || about === 'unclear') addUp(house, row, at, causeId)
-  findWave(house, row, at)
+  const isBounce = about === 'address' && !kindOf(row.kind).toStranger
+  noteAnswer(context, row, about, text, at, isBounce)
+  if (isBounce) bounce(context, row.personId, at, causeId)
+  if (about === 'mailbox' || about === 'unclear') addUp(context, row, at, causeId)
+  findWave(context, row, at)
 }
 
 /** Given up after days of trying for reasons of the mailbox: that counts like a refusal. */
-function softlyRefused(house: EngineHouse, row: OutboxRow, text: string, at: Instant): void {
-  noteAnswer(house, row, 'mailbox', text, at)
-  addUp(house, row, at, appendEvent(house.db, 'refused-again', at, aboutAttempt(row), { said: text }))
+function softlyRefused(context: EngineContext, row: OutboxRow, text: string, at: Instant): void {
+  noteAnswer(context, row, 'mailbox', text, at)
+  addUp(context, row, at, appendEvent(context.db, 'refused-again', at, aboutAttempt(row), { said: text }))
 }
 
 /** Refusals that say nothing lasting by themselves come to a bounce where there are enough of them. */
-function addUp(house: EngineHouse, row: OutboxRow, at: Instant, causeId: number): void {
-  const { db } = house
+function addUp(context: EngineContext, row: OutboxRow, at: Instant, causeId: number): void {
+  const { db } = context
   const rule = waveRule(db)
-  if (row.kind === 'address' || !addsUp(softRefusals(db, row.personId, at - rule.softDays * DAY), at, rule)) return
-  bounce(house, row.personId, at, appendEvent(db, 'bounced', at, { ...aboutAttempt(row), causeId, detail: 'added-up' }))
+  if (kindOf(row.kind).toStranger || !addsUp(softRefusals(db, row.personId, at - rule.softDays * DAY), at, rule)) return
+  bounce(context, row.personId, at, appendEvent(db, 'bounced', at, { ...aboutAttempt(row), causeId, detail: 'added-up' }))
 }
 
-function bounce({ db }: EngineHouse, personId: number, at: Instant, causeId: number): void {
+function bounce({ db }: EngineContext, personId: number, at: Instant, causeId: number): void {
   changeStatus(db, personId, 'bounced', { at, causeId, ownAct: false })
   // Who was bounced before and opted in anew is not asked again where nobody reads it.
-  withdrawAskings(db, personId, at, causeId)
+  withdrawConfirmationRequests(db, personId, at, causeId)
 }
 
-function noteAnswer({ db }: EngineHouse, row: OutboxRow, about: Refusal | 'accepted', said: string, at: Instant, bounces = false): void {
+function noteAnswer({ db }: EngineContext, row: OutboxRow, about: Refusal | 'accepted', said: string, at: Instant, bounces = false): void {
   const person = findPerson(db, row.personId)
   if (!person) return
   insertAnswer(db, { at, domain: domainOf(person.address), outboxId: row.id, personId: row.personId, about, said, before: bounces ? standingNow(db, row.personId) : null })
 }
 
-export function giveUp(house: EngineHouse, row: OutboxRow | OwnerMail, reason: string): void {
-  markFailed(house.db, row.id, house.owner, reason, null)
-  if (row.kind !== 'notice') appendEvent(house.db, 'given-up', house.clock.now(), aboutAttempt(row), { said: reason })
+export function giveUp(context: EngineContext, row: OutboxRow | OwnerMail, reason: string): void {
+  markFailed(context.db, row.id, context.owner, reason, null)
+  if (row.kind !== 'notice') appendEvent(context.db, 'given-up', context.clock.now(), aboutAttempt(row), { said: reason })
 }

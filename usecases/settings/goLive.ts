@@ -3,19 +3,19 @@ import { domainOf } from '#core/message/headers'
 import { isFreeMailbox, isReservedHost } from '#core/people/address'
 import type { LiveCheck } from '#core/views/settings'
 import type { Database } from '#data/connection'
-import { write } from '#data/connection'
+import { immediate } from '#data/connection'
 import { copyDefinitions } from '#data/copy'
 import { sendingLimits, setSendingLimits } from '#data/limits'
 import { appendEvent } from '#data/events'
 import { sellingOf, setSelling } from '#data/selling'
 import { consentRule, oddAddressRule, sendingHours, setConsentRule, setOddAddressRule, setSendingHours, updateWorkspace, workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { keepWatches } from '../know/rules'
 import { NotNow } from '../problem'
 import { foundWorkspace } from './workspace'
 
 /** What must and what should be in order first. `smtpGiven`: by settings or by the environment. */
-export function liveChecks(practice: House, smtpGiven: boolean, liveBaseUrl: string): LiveCheck[] {
+export function liveChecks(practice: WorkspaceContext, smtpGiven: boolean, liveBaseUrl: string): LiveCheck[] {
   const { senderAddress, postalAddress, senderName } = workspaceOf(practice.db)
   const isLocal = /^https:\/\/(localhost|127\.|\[::1\])/.test(liveBaseUrl)
   return [
@@ -28,11 +28,11 @@ export function liveChecks(practice: House, smtpGiven: boolean, liveBaseUrl: str
 }
 
 /** Makes the live workspace in the empty, migrated database `live`. */
-export function goLive(practice: House, live: Database, options: { key: string, at: number, smtpUrl: string | null, checks: LiveCheck[] }): void {
+export function goLive(practice: WorkspaceContext, live: Database, options: { key: string, at: number, smtpUrl: string | null, checks: LiveCheck[] }): void {
   const failed = options.checks.filter(check => check.needed && !check.ok)
   if (failed.length > 0) throw new NotNow(failed.map(check => check.advice).join(' '))
   const { name, zone, currency, senderName, senderAddress, postalAddress } = workspaceOf(practice.db)
-  write(live, () => {
+  immediate(live, () => {
     foundWorkspace(live, { mode: 'live', key: options.key, name, zone, at: options.at })
     updateWorkspace(live, { name, zone, currency, senderName, senderAddress, postalAddress, smtpUrl: options.smtpUrl })
     setConsentRule(live, consentRule(practice.db))

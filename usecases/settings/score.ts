@@ -6,22 +6,22 @@ import { sayEvent } from '#core/events'
 import type { Database } from '#data/connection'
 import { toldEvent } from '#data/events'
 import { allRules } from '#data/rules'
-import { broughtTo, isReckoning, scoreOf, scoreRule, scoresAbove, setScoreRule } from '#data/scores'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import { broughtTo, isRecalculating, scoreOf, scoreRule, scoresAbove, setScoreRule } from '#data/scores'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 
 /** Everybody is reckoned anew by it, bit by bit; nobody passes a threshold by that. */
-export function saveScoreRule(house: House, rule: ScoreRule): void {
+export function saveScoreRule(context: WorkspaceContext, rule: ScoreRule): void {
   const points = Object.fromEntries(SCORED_KINDS.flatMap(kind => rule.points[kind] ? [[kind, rule.points[kind]]] : []))
-  write(house, () => setScoreRule(house.db, { ...rule, points, thresholds: [...new Set(rule.thresholds)].sort((a, b) => a - b) }))
-  house.wake()
+  transact(context, () => setScoreRule(context.db, { ...rule, points, thresholds: [...new Set(rule.thresholds)].sort((a, b) => a - b) }))
+  context.wake()
 }
 
-export function scoreView({ db, clock }: House): ScoreView {
+export function scoreView({ db, clock }: WorkspaceContext): ScoreView {
   const rule = scoreRule(db)
   const byRules = [...new Set(allRules(db).flatMap(({ when }) => when.kind === 'reached-score' && when.points ? [when.points] : []))]
   return {
-    rule, reckoning: isReckoning(db),
+    rule, recalculating: isRecalculating(db),
     standing: [...new Set([...rule.thresholds, ...byRules])].sort((a, b) => a - b).map(least => ({ least, people: scoresAbove(db, least, clock.now(), rule.halfLifeDays), byRule: byRules.includes(least) })),
   }
 }

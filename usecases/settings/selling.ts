@@ -2,26 +2,26 @@
 import { readAddress } from '#core/message/webAddress'
 import type { Selling, SellingView } from '#core/views/offers'
 import { readTogether } from '#data/connection'
-import { forgetInVain, toldInVain } from '#data/purchases'
+import { forgetInVain, unmatchedPaymentEvents } from '#data/purchases'
 import { sellingOf, setSelling } from '#data/selling'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { InputProblem, NotThere, type FieldProblem } from '../problem'
 
 const MOST_SHOWN = 50
 
 /** `ownSecret`: what signs where none was typed. */
-export function sellingView(house: House, ownSecret: string): SellingView {
-  const { db } = house
+export function sellingView(context: WorkspaceContext, ownSecret: string): SellingView {
+  const { db } = context
   return readTogether(db, () => {
     const selling = sellingOf(db)
-    return { ...selling, endpoint: `${house.baseUrl}/hooks/payments`, ownSecret, inVain: toldInVain(db, MOST_SHOWN) }
+    return { ...selling, endpoint: `${context.baseUrl}/hooks/payments`, ownSecret, unmatched: unmatchedPaymentEvents(db, MOST_SHOWN) }
   })
 }
 
 /** `secretProblem` says what is wrong with a secret, or null. */
-export function saveSelling(house: House, selling: Selling, secretProblem: (secret: string) => string | null): void {
-  const { db } = house
+export function saveSelling(context: WorkspaceContext, selling: Selling, secretProblem: (secret: string) => string | null): void {
+  const { db } = context
   const problems: FieldProblem[] = []
   const paymentsUrl = selling.paymentsUrl?.trim() || null
   const paymentsSecret = selling.paymentsSecret.trim()
@@ -30,12 +30,12 @@ export function saveSelling(house: House, selling: Selling, secretProblem: (secr
   const wrong = paymentsSecret === '' ? null : secretProblem(paymentsSecret)
   if (wrong) problems.push({ field: 'paymentsSecret', problem: wrong })
   if (problems.length > 0) throw new InputProblem(problems)
-  write(house, () => setSelling(db, { ...selling, seller: selling.seller.trim(), taxLine: selling.taxLine.trim(), paymentsUrl, paymentsSecret }))
+  transact(context, () => setSelling(db, { ...selling, seller: selling.seller.trim(), taxLine: selling.taxLine.trim(), paymentsUrl, paymentsSecret }))
 }
 
-export function forgetToldInVain(house: House, webhookId: string): void {
-  const { db } = house
-  write(house, () => {
+export function forgetUnmatchedPaymentEvent(context: WorkspaceContext, webhookId: string): void {
+  const { db } = context
+  transact(context, () => {
     if (!forgetInVain(db, webhookId)) throw new NotThere('This is not there any more.')
   })
 }

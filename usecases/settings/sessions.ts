@@ -2,7 +2,7 @@
 import { createHash, randomBytes } from 'node:crypto'
 import type { SessionLine } from '#core/views/settings'
 import type { Instant } from '#core/time/zone'
-import { write, writeIfFree, type Database } from '#data/connection'
+import { immediate, writeIfFree, type Database } from '#data/connection'
 import {
   allSessions, deleteAllSessions, deleteOldSessions, deleteSession, findSession, insertSession, markSeen, type SessionRow,
 } from '#data/sessions'
@@ -22,7 +22,7 @@ const holds = ({ madeAt, seenAt, credential }: SessionRow, current: string, at: 
 /** `credential` stands for the password that was given; returns what the browser is to keep. */
 export function beginSession(db: Database, credential: string, at: Instant): string {
   const token = randomBytes(32).toString('base64url')
-  write(db, () => {
+  immediate(db, () => {
     deleteOldSessions(db, { madeBefore: at - LONGEST_MS, seenBefore: at - IDLE_MS })
     insertSession(db, { digest: digestOf(token), credential, madeAt: at, seenAt: at })
   })
@@ -39,11 +39,11 @@ export function isSession(db: Database, token: string, credential: string, at: I
 }
 
 export function endSession(db: Database, token: string): void {
-  write(db, () => deleteSession(db, digestOf(token)))
+  immediate(db, () => deleteSession(db, digestOf(token)))
 }
 
 export function endAllSessions(db: Database): void {
-  write(db, () => deleteAllSessions(db))
+  immediate(db, () => deleteAllSessions(db))
 }
 
 /** Those that go on, the one seen last first. */

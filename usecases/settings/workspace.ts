@@ -4,7 +4,7 @@ import { checkAddress, needsUtf8Server } from '#core/people/address'
 import type { ConsentRule } from '#core/people/country'
 import { isZone } from '#core/time/zone'
 import type { Instant } from '#core/time/zone'
-import { write as writeRows, type Database } from '#data/connection'
+import { immediate, type Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { releaseCarrier } from '#data/outbox'
@@ -14,8 +14,8 @@ import type { OddAddressRule } from '#core/people/oddAddress'
 import { findWorkspace, insertPracticeClock, insertWorkspace, oddAddressRule, resumeCarrier, setConsentRule, setOddAddressRule, updateWorkspace, workspaceOf } from '#data/workspace'
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { replanEverybody } from '../inner/replanning'
 import { makeReadySegments } from '../know/segments'
 import { InputProblem } from '../problem'
@@ -24,7 +24,7 @@ export interface NewWorkspace { mode: Mode, key: string, name: string, zone: str
 
 /** Makes the one workspace of a file, with a practice clock at `at` if it is a practice one. Does nothing if there is one. */
 export function foundWorkspace(db: Database, fresh: NewWorkspace): void {
-  writeRows(db, () => {
+  immediate(db, () => {
     makeReadySegments(db, fresh.at)
     if (findWorkspace(db)) return
     insertWorkspace(db, { mode: fresh.mode, key: fresh.key, name: fresh.name, zone: fresh.zone, createdAt: fresh.at })
@@ -33,8 +33,8 @@ export function foundWorkspace(db: Database, fresh: NewWorkspace): void {
 }
 
 /** The mail server's address is checked by whoever knows what one looks like. */
-export function saveSettings(house: House, settings: WorkspaceSettings): void {
-  const { db } = house
+export function saveSettings(context: WorkspaceContext, settings: WorkspaceSettings): void {
+  const { db } = context
   const problems = []
   if (settings.name.trim() === '') problems.push({ field: 'name', problem: 'Give the workspace a name.' })
   if (!isZone(settings.zone)) problems.push({ field: 'zone', problem: 'Choose a time zone like Europe/Lisbon.' })
@@ -45,23 +45,23 @@ export function saveSettings(house: House, settings: WorkspaceSettings): void {
     else if (needsUtf8Server(checked.address.shown)) problems.push({ field: 'senderAddress', problem: 'Many mail servers take no mail from an address with letters like these before the @. Use one with plain letters.' })
   }
   if (problems.length > 0) throw new InputProblem(problems)
-  write(house, () => {
+  transact(context, () => {
     const before = workspaceOf(db)
     updateWorkspace(db, { ...settings, name: settings.name.trim(), senderName: settings.senderName.trim(), senderAddress: settings.senderAddress.trim(), postalAddress: settings.postalAddress.trim() })
     if (before.zone === settings.zone) return
     // Unsent local times follow the new zone, and so does what is a day for a field with a date.
     emptySegments(db, allSegments(db).map(({ id }) => id))
-    const at = house.clock.now()
+    const at = context.clock.now()
     const causeId = appendEvent(db, 'zone-changed', at, { detail: settings.zone })
     replanEverybody(db, 'zone', at, causeId)
   })
-  house.wake()
+  context.wake()
 }
 
 /** The zone of whoever sits before the screen, while nothing has begun: later a zone is only changed on purpose. */
-export function adoptZone(house: House, zone: string): void {
-  const { db } = house
-  write(house, () => {
+export function adoptZone(context: WorkspaceContext, zone: string): void {
+  const { db } = context
+  transact(context, () => {
     const workspace = workspaceOf(db)
     const people = countPeople(db)
     if (isZone(zone) && Object.values(people).every(count => count === 0) && allCourses(db).length === 0) updateWorkspace(db, { ...workspace, zone })
@@ -69,31 +69,31 @@ export function adoptZone(house: House, zone: string): void {
 }
 
 /** Sending goes on after the owner has looked at why it stopped. */
-export function resumeSending(house: House): void {
-  write(house, () => {
-    if (workspaceOf(house.db).carrierState === 'ready' && workspaceOf(house.db).carrierPauseUntilAt === null) return
-    resumeCarrier(house.db)
-    releaseCarrier(house.db, house.clock.now())
-    appendEvent(house.db, 'carrier-resumed', house.clock.now())
+export function resumeSending(context: WorkspaceContext): void {
+  transact(context, () => {
+    if (workspaceOf(context.db).carrierState === 'ready' && workspaceOf(context.db).carrierPauseUntilAt === null) return
+    resumeCarrier(context.db)
+    releaseCarrier(context.db, context.clock.now())
+    appendEvent(context.db, 'carrier-resumed', context.clock.now())
   })
-  house.wake()
+  context.wake()
 }
 
 /** Where consent must be on record. Who is in which segment may change by it, and is looked at anew. */
-export function saveConsentRule(house: House, rule: ConsentRule): void {
-  const { db } = house
-  write(house, () => {
+export function saveConsentRule(context: WorkspaceContext, rule: ConsentRule): void {
+  const { db } = context
+  transact(context, () => {
     setConsentRule(db, { countries: [...rule.countries].sort(), unknownNeeds: rule.unknownNeeds })
     emptySegments(db, allSegments(db).map(({ id }) => id))
-    appendEvent(db, 'consent-rule-changed', house.clock.now())
+    appendEvent(db, 'consent-rule-changed', context.clock.now())
   })
-  house.wake()
+  context.wake()
 }
 
-export const oddAddressRuleOf = ({ db }: House): OddAddressRule => oddAddressRule(db)
+export const oddAddressRuleOf = ({ db }: WorkspaceContext): OddAddressRule => oddAddressRule(db)
 
 /** Counts for whoever opts in from now on. */
-export function saveOddAddressRule(house: House, rule: OddAddressRule): void {
-  const { db } = house
-  write(house, () => setOddAddressRule(db, rule))
+export function saveOddAddressRule(context: WorkspaceContext, rule: OddAddressRule): void {
+  const { db } = context
+  transact(context, () => setOddAddressRule(db, rule))
 }

@@ -1,24 +1,24 @@
 /** Calls to addresses outside that are due. */
 import { waitAfterCall } from '#core/hooks/retry'
 import { MINUTE, type Instant } from '#core/time/zone'
-import { write } from '#data/connection'
+import { immediate } from '#data/connection'
 import { claimDeliveries, findHookOut, markCallFailed, markDelivered, type DeliveryRow } from '#data/hooks'
-import type { EngineHouse } from '../house'
+import type { EngineContext } from '../context'
 
 const AT_A_TIME = 10
 /** One that is under way is not tried again before this, also where the engine dies meanwhile. */
 const UNDER_WAY = 10 * MINUTE
 
 /** Makes some that are due, and waits for their answers. */
-export async function callOut(house: EngineHouse, at: Instant): Promise<void> {
-  const due = write(house.db, () => claimDeliveries(house.db, at, at + UNDER_WAY, AT_A_TIME))
-  await Promise.all(due.map(delivery => callOne(house, delivery)))
+export async function callOut(context: EngineContext, at: Instant): Promise<void> {
+  const due = immediate(context.db, () => claimDeliveries(context.db, at, at + UNDER_WAY, AT_A_TIME))
+  await Promise.all(due.map(delivery => callOne(context, delivery)))
 }
 
-async function callOne({ db, caller, clock }: EngineHouse, { id, hookId, webhookId, body, tries }: DeliveryRow): Promise<void> {
+async function callOne({ db, caller, clock }: EngineContext, { id, hookId, webhookId, body, tries }: DeliveryRow): Promise<void> {
   const hook = findHookOut(db, hookId)!
   const answer = await caller.call(hook, { id: webhookId, body })
-  write(db, () => {
+  immediate(db, () => {
     const at = clock.now()
     if (answer.ok) markDelivered(db, id, answer.status, at)
     else {

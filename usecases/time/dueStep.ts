@@ -4,11 +4,11 @@ import { dueEnrolments } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { standsFor } from '#data/markEnds'
 import { deleteHolding, expiredHoldings, findTag } from '#data/marks'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { doWhatIsDue, happen } from '../inner/enrolments'
 import { takeTag } from '../inner/marks'
-import { doWatches } from '../inner/reactions'
+import { settleTimeouts } from '../inner/reactions'
 
 /** So many in one transaction: few enough that a sign-up does not wait, enough that the disk is not asked for each. */
 const BATCH = 200
@@ -18,28 +18,28 @@ const BATCH = 200
  * email and moving on are one transaction, so a step is done wholly or not at
  * all. Returns how many were done.
  */
-export function doDueSteps(house: House, at: Instant): number {
-  return write(house, () => {
-    const rows = dueEnrolments(house.db, at, BATCH)
+export function doDueSteps(context: WorkspaceContext, at: Instant): number {
+  return transact(context, () => {
+    const rows = dueEnrolments(context.db, at, BATCH)
     for (const row of rows) {
       const { dueAt } = row
-      happen(house.db, row, { kind: 'due', at }, row.eventId)
+      happen(context.db, row, { kind: 'due', at }, row.eventId)
       // What comes at the same instant is done with it, person by person.
-      doWhatIsDue(house.db, row.id, dueAt!, row.eventId)
+      doWhatIsDue(context.db, row.id, dueAt!, row.eventId)
     }
     return rows.length
   })
 }
 
 /** Looks at what emails waited for in vain: no open, no click in time. */
-export function doDueWatches(house: House, at: Instant): number {
-  return write(house, () => doWatches(house.db, at, BATCH))
+export function doDueTimeouts(context: WorkspaceContext, at: Instant): number {
+  return transact(context, () => settleTimeouts(context.db, at, BATCH))
 }
 
 /** Tags whose time is over vanish, at their time. */
-export function expireTags(house: House, at: Instant): number {
-  const { db } = house
-  return write(house, () => {
+export function expireTags(context: WorkspaceContext, at: Instant): number {
+  const { db } = context
+  return transact(context, () => {
     const rows = expiredHoldings(db, at, BATCH)
     for (const { personId, tagId, expiresAt, eventId } of rows) {
       if (findTag(db, tagId)) takeTag(db, personId, tagId, { at: expiresAt, causeId: eventId, ownAct: false }, 'expired')

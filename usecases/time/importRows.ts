@@ -9,7 +9,7 @@ import { findImport, importRowsAfter, setRowDone, setRowRefused } from '#data/im
 import { allLists, findListByName, findTagByName, insertList, insertTag } from '#data/marks'
 import { insertPerson, setCountry, setFirstName, setZone } from '#data/people'
 import type { TaskRow } from '#data/tasks'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { replanFor } from '../inner/enrolments'
 import { knownPerson, prepareImport, type Importing } from '../inner/importing'
 import { changeStatus, giveTag, joinList, leaveList, type Cause } from '../inner/marks'
@@ -18,8 +18,8 @@ import { setField } from '../inner/fieldValue'
 type ImportTask = TaskRow & { spec: Extract<TaskSpec, { kind: 'import' }> }
 
 /** In the caller's transaction. Returns what became of each row. */
-export function importSome(house: House, task: ImportTask, at: Instant, limit: number): Outcome[] {
-  const { db } = house
+export function importSome(context: WorkspaceContext, task: ImportTask, at: Instant, limit: number): Outcome[] {
+  const { db } = context
   const { importId, spec } = task.spec
   const importing = prepareImport(db, findImport(db, importId)!.columns, spec, at)
   const tagIds = new Map<string, number>()
@@ -28,11 +28,11 @@ export function importSome(house: House, task: ImportTask, at: Instant, limit: n
     if (id === undefined) tagIds.set(name, id = findOrMakeTag(db, name, at))
     return id
   }
-  return importRowsAfter(db, importId, task.done, limit).map(({ n, rowNumber, cells }) => importOne(house, task, importing, tagNamed, { n, rowNumber, cells }, at))
+  return importRowsAfter(db, importId, task.done, limit).map(({ n, rowNumber, cells }) => importOne(context, task, importing, tagNamed, { n, rowNumber, cells }, at))
 }
 
-function importOne(house: House, task: ImportTask, importing: Importing, tagNamed: (name: string) => number, { n, rowNumber, cells }: { n: number, rowNumber: number, cells: string[] }, at: Instant): Outcome {
-  const { db } = house
+function importOne(context: WorkspaceContext, task: ImportTask, importing: Importing, tagNamed: (name: string) => number, { n, rowNumber, cells }: { n: number, rowNumber: number, cells: string[] }, at: Instant): Outcome {
+  const { db } = context
   const { importId } = task.spec
   const { spec } = importing
   const read = readRow(cells, importing.names, spec, importing.fields)
@@ -41,7 +41,7 @@ function importOne(house: House, task: ImportTask, importing: Importing, tagName
     return 'refused'
   }
   const { address, consentDate } = read.row
-  const found = knownPerson(house, importing, address.key)
+  const found = knownPerson(context, importing, address.key)
   const change = changeOf(read.row, found?.known ?? null, spec, importing.tags)
   if (change.outcome === 'refused') {
     setRowRefused(db, importId, n, address.key, change.problem)

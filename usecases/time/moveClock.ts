@@ -3,8 +3,8 @@ import { sayMoment, sayZone } from '#core/time/say'
 import { DAY, HOUR, type Instant, addDays, instantOf, localOf } from '#core/time/zone'
 import { nextSendAt } from '#data/due'
 import { askPracticeClock, practiceClock, workspaceOf } from '#data/workspace'
-import type { House } from '../house'
-import { write } from '../inner/transaction'
+import type { WorkspaceContext } from '../context'
+import { transact } from '../inner/transaction'
 import { InputProblem, NotNow } from '../problem'
 
 export type ClockMove =
@@ -18,10 +18,10 @@ export type ClockMove =
 const FARTHEST = 400 * DAY
 
 /** Returns where the clock is going. */
-export function moveClock(house: House, move: ClockMove): Instant {
-  if (house.mode !== 'practice') throw new NotNow('Only the practice clock can be moved; live goes by the real time.')
-  const { db } = house
-  const target = write(house, () => {
+export function moveClock(context: WorkspaceContext, move: ClockMove): Instant {
+  if (context.mode !== 'practice') throw new NotNow('Only the practice clock can be moved; live goes by the real time.')
+  const { db } = context
+  const target = transact(context, () => {
     const clock = practiceClock(db)!
     const from = clock.targetAt
     const { zone } = workspaceOf(db)
@@ -48,6 +48,6 @@ export function moveClock(house: House, move: ClockMove): Instant {
     askPracticeClock(db, target)
     return target
   })
-  house.wake()
+  context.wake()
   return target
 }

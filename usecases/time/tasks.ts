@@ -2,26 +2,27 @@
 import type { Outcome, TaskSpec } from '#core/people/task'
 import { isChange } from '#core/people/task'
 import { DAY, MINUTE, type Instant } from '#core/time/zone'
-import { isBusy } from '#data/connection'
+import { isBusy, type Database } from '#data/connection'
 import { appendEvent, causeOf, wasTakenOff, writingAs, type RawEvent } from '#data/events'
 import { isGone } from '#core/people/status'
-import { setComing } from '#data/doors'
+import { setScheduledEntry } from '#data/entries'
 import { visitsOf } from '#data/enrolments'
 import { fieldOfPerson } from '#data/fields'
 import { findHolding, findMembership, findTag, forgetMembership, hasTag, insertHolding, membership, setJoined, type Holding, type Membership } from '#data/marks'
 import { findPerson } from '#data/people'
 import { findRule } from '#data/rules'
 import { advanceTask, endTask, findTask, nextPeople, openTask, setOutcome, type TaskRow } from '#data/tasks'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { gatherSome } from '../inner/beginTask'
-import { write } from '../inner/transaction'
-import { enrolSince, planComing } from '../inner/comings'
+import { transact } from '../inner/transaction'
+import { enrolSince, scheduleEntry } from '../inner/scheduledEntries'
 import { enrol, goOn } from '../inner/enrolments'
 import type { Cause } from '../inner/marks'
 import { Story } from '../inner/rules'
 import { giveTag, joinList, leaveList, takeTag } from '../inner/marks'
 import { mergeSome } from '../know/endMarks'
 import { erase } from '../know/erase'
+import { endOfSend, queueForOne } from '../sending/audience'
 import { setField } from '../inner/fieldValue'
 import { importSome } from './importRows'
 
@@ -32,44 +33,51 @@ interface Done { outcome: Outcome, before: string | number | null }
 const done = (outcome: Outcome, before: Done['before'] = null): Done => ({ outcome, before })
 
 /** A bit of the task that is under way. True if there was one. */
-export function workOnTask(house: House): boolean {
-  const { db } = house
+export function workOnTask(context: WorkspaceContext): boolean {
+  const { db } = context
   if (!openTask(db)) return false
   try {
-    return write(house, () => {
+    return transact(context, () => {
       const task = openTask(db)
       if (!task) return false
-      const at = house.clock.now()
+      const at = context.clock.now()
       const { spec } = task
       if (task.whom !== null) {
-        if (gatherSome(db, task) === 0) endTask(db, task.id, 'done', at)
+        if (gatherSome(db, task) === 0) finish(db, task, at)
         return true
       }
       if (spec.kind === 'merge-tags' || spec.kind === 'merge-lists') {
         mergeSome(db, task, spec, at)
         return true
       }
-      const outcomes = spec.kind === 'import' ? importSome(house, { ...task, spec }, at, BATCH) : nextPeople(db, task, BATCH).map(({ n, personId, before }) => {
-        const one = findPerson(db, personId) ? doToOne(house, task, spec, { n, personId, before }, { at, causeId: task.eventId, ownAct: false, byOwner: true }) : done('gone', before)
+      const outcomes = spec.kind === 'import' ? importSome(context, { ...task, spec }, at, BATCH) : nextPeople(db, task, BATCH).map(({ n, personId, before }) => {
+        const one = findPerson(db, personId) ? doToOne(context, task, spec, { n, personId, before }, { at, causeId: task.eventId, ownAct: false, byOwner: true }) : done('gone', before)
         setOutcome(db, task.id, n, one.outcome, one.before)
         return one.outcome
       })
       advanceTask(db, task.id, { done: outcomes.length, changed: outcomes.filter(isChange).length })
-      if (outcomes.length === 0 || task.done + outcomes.length >= task.total) endTask(db, task.id, 'done', at)
+      if (outcomes.length === 0 || task.done + outcomes.length >= task.total) finish(db, task, at)
       return true
     })
   }
   catch (error) {
     if (isBusy(error)) throw error
     // What it has come to stays; a task that cannot go on must not keep the others waiting.
-    write(house, () => endTask(db, openTask(db)!.id, 'failed', house.clock.now(), (error as Error).message))
+    transact(context, () => endTask(db, openTask(db)!.id, 'failed', context.clock.now(), (error as Error).message))
     return true
   }
 }
 
-function doToOne(house: House, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'import' | 'merge-tags' | 'merge-lists' }>, { n, personId, before }: { n: number, personId: number, before: Done['before'] }, cause: Cause): Done {
-  const { db } = house
+function finish(db: Database, { id, spec }: TaskRow, at: Instant): void {
+  endTask(db, id, 'done', at)
+  if (spec.kind === 'send') endOfSend(db, spec.sendId)
+}
+
+function doToOne(context: WorkspaceContext, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'import' | 'merge-tags' | 'merge-lists' }>, { n, personId, before }: { n: number, personId: number, before: Done['before'] }, cause: Cause): Done {
+  const { db } = context
   switch (spec.kind) {
+    case 'send':
+      return done(queueForOne(context, spec.sendId, personId, task.eventId, cause.at))
     case 'give-tag':
       if (hasTag(db, spec.tagId, personId)) return done('had-it')
       giveTag(db, personId, spec.tagId, cause)
@@ -101,10 +109,10 @@ function doToOne(house: House, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'i
     case 'enrol': {
       const way = { courseId: spec.courseId, personId, at: cause.at, causeId: task.eventId }
       if (spec.comesIn?.kind === 'by-joining') return done(enrolSince(db, way))
-      if (spec.comesIn?.kind === 'by-date') return done(planComing(db, spec.courseId, personId, cause.at, task.eventId) ? 'will-come-in' : 'past-its-end')
+      if (spec.comesIn?.kind === 'by-date') return done(scheduleEntry(db, spec.courseId, personId, cause.at, task.eventId) ? 'will-come-in' : 'past-its-end')
       const after = spec.comesIn?.kind === 'spread' ? Math.floor(n * spec.comesIn.days * DAY / task.total / MINUTE) * MINUTE : 0
       if (after === 0) return done(enrol(db, { ...way, ownAct: false }))
-      setComing(db, { courseId: spec.courseId, personId, dueAt: task.madeAt + after, occursOn: null, causeId: task.eventId })
+      setScheduledEntry(db, { courseId: spec.courseId, personId, dueAt: task.madeAt + after, occursOn: null, causeId: task.eventId })
       return done('will-come-in')
     }
     case 'go-on': {
@@ -114,18 +122,18 @@ function doToOne(house: House, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'i
       return done('goes-on')
     }
     case 'erase':
-      erase(house, personId, cause.at, task.eventId)
+      erase(context, personId, cause.at, task.eventId)
       return done('erased')
     case 'rule': {
       const rule = findRule(db, spec.ruleId)
       if (!rule) throw new Error('This house rule is not there any more.')
-      const verdict = new Story(house).letAct(rule, taskAsEvent(task, personId, cause.at))
+      const verdict = new Story(context).letAct(rule, taskAsEvent(task, personId, cause.at))
       return done(verdict === 'acts' ? 'acted' : verdict === 'does-not-fit' ? 'does-not-fit' : 'acted-before')
     }
     case 'undo': {
       const undone = findTask(db, spec.taskId)!
       // As it was before: that is nothing for rules to wake on.
-      return done(writingAs(db, { quiet: true }, () => undoOne(house, undone, personId, before, cause)) ? 'taken-back' : 'changed-since', before)
+      return done(writingAs(db, { quiet: true }, () => undoOne(context, undone, personId, before, cause)) ? 'taken-back' : 'changed-since', before)
     }
   }
 }
@@ -139,7 +147,7 @@ function taskAsEvent(task: TaskRow, personId: number, at: Instant): RawEvent {
 }
 
 /** False if it is not as that task left it: then something else has changed it since, and it is left alone. */
-function undoOne({ db }: House, { spec, eventId }: TaskRow, personId: number, before: Done['before'], cause: Cause): boolean {
+function undoOne({ db }: WorkspaceContext, { spec, eventId }: TaskRow, personId: number, before: Done['before'], cause: Cause): boolean {
   const at = cause.at
   switch (spec.kind) {
     case 'give-tag': {

@@ -1,20 +1,26 @@
 /** What will go out, as far as it is decided by where everybody stands now and by who is on their way in. */
-import { dependsOf, joining as joiningAt, reckoner, sendsUntil, type Coming } from '#core/sequence/ahead'
+import { dependsOf, joining as joiningAt, forecaster, sendsUntil, type ForecastSend } from '#core/sequence/ahead'
 import { dateFieldsOf, type Program } from '#core/sequence/program'
 import { DAY, type Instant, type ZoneName } from '#core/time/zone'
-import type { SendOf } from '#core/views/frame'
-import type { Database } from '#data/connection'
+import type { SendOf } from '#core/sending/kinds'
 import { programOfVersion, runningCourses } from '#data/courses'
-import { comingsUntil } from '#data/doors'
+import { scheduledEntriesUntil } from '#data/entries'
 import { emailsWaiting } from '#data/outbox'
-import { peopleWaitingIn, peopleWaitingTwice, versionsInside, waitingIn, waitingOf, type Asked, type Waiting } from '#data/standings'
-import { dateOfStanding, houseFacts } from '../inner/enrolments'
+import { peopleWaitingIn, peopleWaitingTwice, versionsInside, waitingIn, waitingOf, type Asked, type Waiting } from '#data/cohorts'
+import { dateOfStanding, workspaceFacts } from '../inner/enrolments'
 import { sharesSoFar } from '../inner/shares'
-import { STEP_OF_OPENING } from '../inner/waits'
-import { openingsUntil } from './openings'
+import type { WorkspaceContext } from '../context'
+import { scheduledSendsAhead } from '../sending/audience'
+import type { Add, ForecastSource } from './forecastSource'
+import { openingsAhead } from './openings'
 
-/** Told of emails of one step. `people` is what is expected, in parts of people where it is open which way they take; `spread` is the variance of that. */
-export type Add = (at: Instant, people: number, spread: number) => void
+/** Of journeys through courses each knows its own way; all else that is planned stands here, one entry a feature. */
+const SOURCES: readonly ForecastSource[] = [emailsAhead, openingsAhead, scheduledSendsAhead]
+
+/** What waits to leave already. */
+function emailsAhead({ db }: Pick<WorkspaceContext, 'db'>, { until }: { until: Instant }, to: (of: SendOf) => Add): void {
+  for (const { at, people, ...of } of emailsWaiting(db, until)) to(of)(at, people, 0)
+}
 
 export interface Ahead {
   /** Everything that will go out. `to` is asked once for each step of each version, and for each opening. */
@@ -27,60 +33,53 @@ export interface Ahead {
 const LONG_DAY = DAY + DAY / 24
 
 /** `unit`: the least difference in time that matters to who asks, in milliseconds: 1 for exact instants. */
-export function aheadOf(db: Database, { now, until, unit }: { now: Instant, until: Instant, unit: number }): Ahead {
-  const house = houseFacts(db)
+export function aheadOf({ db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'>, { now, until, unit }: { now: Instant, until: Instant, unit: number }): Ahead {
+  const common = workspaceFacts(db)
   const shares = sharesSoFar(db)
   /** What comes to people of one version, as far as it was reckoned: who can get many in a day is known by that. */
-  const seen = new Map<number, Set<readonly Coming[]>>()
+  const seen = new Map<number, Set<readonly ForecastSend[]>>()
   const versions = versionsInside(db)
 
   function asked(versionId: number, program: Program): Asked {
-    const { joining, zone, grain } = dependsOf(program)
-    return { versionId, until, unit: Math.min(unit, grain), joining, zone, fields: dateFieldsOf(program) }
+    const { joining, zone, bucket } = dependsOf(program)
+    return { versionId, until, unit: Math.min(unit, bucket), joining, zone, fields: dateFieldsOf(program) }
   }
 
-  const reckonerOf = (program: Program, alike: Waiting['alike']) => reckoner(until, program, alike, { ...house, personZone: alike.personZone, dateOf: dateOfStanding(alike, program) }, shares)
+  const forecasterOf = (program: Program, cohort: Waiting['cohort']) => forecaster(until, program, cohort, { ...common, personZone: cohort.personZone, dateOf: dateOfStanding(cohort, program) }, shares)
 
   function eachSend(to: (of: SendOf) => Add): void {
-    for (const { at, people, ...of } of emailsWaiting(db, until)) to(of)(at, people, 0)
+    for (const source of SOURCES) source({ db, baseUrl }, { now, until }, to)
     for (const { courseId, versionId } of versions) {
       const program = programOfVersion(db, versionId)
       const steps = new Map<string, Add>()
-      const lists = new Set<readonly Coming[]>()
+      const lists = new Set<readonly ForecastSend[]>()
       seen.set(versionId, lists)
-      for (const { alike, people } of waitingIn(db, asked(versionId, program))) {
-        const coming = reckonerOf(program, alike)
+      for (const { cohort, people } of waitingIn(db, asked(versionId, program))) {
+        const sendsFrom = forecasterOf(program, cohort)
         for (const [dueAt, number] of people) {
-          const list = coming(dueAt)
+          const list = sendsFrom(dueAt)
           lists.add(list)
           for (const { stepId, after, part } of list) {
             const at = dueAt + after
             if (at > until) continue
             let add = steps.get(stepId)
-            if (!add) steps.set(stepId, add = to({ kind: 'course', thingId: courseId, stepId }))
+            if (!add) steps.set(stepId, add = to({ kind: 'course', ownerId: courseId, itemId: stepId }))
             add(at, number * part, number * part * (1 - part))
           }
         }
       }
     }
-    eachComingIn(to)
-    eachOpening(to)
+    eachScheduledEntry(to)
   }
 
-  function eachOpening(to: (of: SendOf) => Add): void {
-    for (const { offerId, bits } of openingsUntil(db, now, until)) {
-      for (const { at, people } of bits) to({ kind: 'opening', thingId: offerId, stepId: STEP_OF_OPENING })(at, people, 0)
-    }
-  }
-
-  function eachComingIn(to: (of: SendOf) => Add): void {
+  function eachScheduledEntry(to: (of: SendOf) => Add): void {
     const running = new Map(runningCourses(db).map(({ id, versionId }) => [id, versionId]))
-    for (const { courseId, dueAt, occursOn, personZone, people } of comingsUntil(db, until)) {
+    for (const { courseId, dueAt, occursOn, personZone, people } of scheduledEntriesUntil(db, until)) {
       const versionId = running.get(courseId)
       if (versionId === undefined) continue
       const program = programOfVersion(db, versionId)
-      const facts = { ...house, personZone, dateOf: dateOfStanding({ occursOn, dateOf: () => null }, program) }
-      for (const { stepId, plannedAt, part } of sendsUntil(program, joiningAt(program, dueAt, facts), until, facts, shares)) to({ kind: 'course', thingId: courseId, stepId })(plannedAt, people * part, people * part * (1 - part))
+      const facts = { ...common, personZone, dateOf: dateOfStanding({ occursOn, dateOf: () => null }, program) }
+      for (const { stepId, plannedAt, part } of sendsUntil(program, joiningAt(program, dueAt, facts), until, facts, shares)) to({ kind: 'course', ownerId: courseId, itemId: stepId })(plannedAt, people * part, people * part * (1 - part))
     }
   }
 
@@ -91,11 +90,11 @@ export function aheadOf(db: Database, { now, until, unit }: { now: Instant, unti
     if (people.size === 0) return
     for (const { versionId } of versions) {
       const program = programOfVersion(db, versionId)
-      const reckoners = new Map<Waiting['alike'], ReturnType<typeof reckoner>>()
-      for (const { alike, dueAt, personId } of waitingOf(db, { ...asked(versionId, program), zone: true }, [...people])) {
-        let coming = reckoners.get(alike)
-        if (!coming) reckoners.set(alike, coming = reckonerOf(program, alike))
-        for (const { after, part } of coming(dueAt)) if (dueAt + after <= until) add(personId, alike.personZone, dueAt + after, part)
+      const forecasters = new Map<Waiting['cohort'], ReturnType<typeof forecaster>>()
+      for (const { cohort, dueAt, personId } of waitingOf(db, { ...asked(versionId, program), zone: true }, [...people])) {
+        let sendsFrom = forecasters.get(cohort)
+        if (!sendsFrom) forecasters.set(cohort, sendsFrom = forecasterOf(program, cohort))
+        for (const { after, part } of sendsFrom(dueAt)) if (dueAt + after <= until) add(personId, cohort.personZone, dueAt + after, part)
       }
     }
   }
@@ -104,7 +103,7 @@ export function aheadOf(db: Database, { now, until, unit }: { now: Instant, unti
 }
 
 /** Whether more than so many of these emails can come within one day. */
-function isCrowded(list: readonly Coming[], most: number): boolean {
+function isCrowded(list: readonly ForecastSend[], most: number): boolean {
   const sorted = list.toSorted((a, b) => a.after - b.after)
   return sorted.some(({ after }, from) => {
     let parts = 0

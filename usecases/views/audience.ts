@@ -1,7 +1,7 @@
 /** Whom a condition holds for. Slow for many people: the server asks these in a thread of their own. */
 import type { Condition } from '#core/audience/condition'
 import { isGroup } from '#core/audience/condition'
-import { HELD_BACK_BY, STANDING_REASONS } from '#core/audience/heldBack'
+import { standingConditions, STANDING_REASONS } from '#core/audience/heldBack'
 import { sayCondition } from '#core/audience/say'
 import { toSql } from '#core/audience/sql'
 import { toSqlThen } from '#core/audience/then'
@@ -11,7 +11,7 @@ import { countByReason, overlapWith, sampleOf } from '#data/audience'
 import { readTogether } from '#data/connection'
 import { countWhere } from '#data/people'
 import { allSegments } from '#data/segments'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { momentOf } from '../inner/moment'
 import { namesOf } from '../inner/names'
 import { checkCondition } from '../know/segments'
@@ -23,14 +23,14 @@ export interface AudienceQuery {
   segmentId: number | null
 }
 
-export function audienceView(house: House, { condition, segmentId }: AudienceQuery): AudienceView {
-  const { db } = house
+export function audienceView(context: WorkspaceContext, { condition, segmentId }: AudienceQuery): AudienceView {
+  const { db } = context
   return readTogether(db, () => {
-    check(house, condition, segmentId)
-    const moment = momentOf(db, house.clock.now())
+    check(context, condition, segmentId)
+    const moment = momentOf(db, context.clock.now())
     const where = toSql(condition, moment)
     const counts = countByReason(db, where, STANDING_REASONS.map(reason => [reason, toSql({
-      kind: 'all', of: HELD_BACK_BY[reason],
+      kind: 'all', of: standingConditions(reason),
     }, moment)]))
     return {
       at: moment.now,
@@ -42,11 +42,11 @@ export function audienceView(house: House, { condition, segmentId }: AudienceQue
   })
 }
 
-export function audienceMore(house: House, { condition, segmentId }: AudienceQuery): AudienceMore {
-  const { db } = house
+export function audienceMore(context: WorkspaceContext, { condition, segmentId }: AudienceQuery): AudienceMore {
+  const { db } = context
   return readTogether(db, () => {
-    check(house, condition, segmentId)
-    const now = house.clock.now()
+    check(context, condition, segmentId)
+    const now = context.clock.now()
     const at = now - 30 * DAY
     const both = overlapWith(db, toSql(condition, momentOf(db, now)))
     const others = allSegments(db).filter(segment => segment.id !== segmentId && both.has(segment.id))
@@ -57,7 +57,7 @@ export function audienceMore(house: House, { condition, segmentId }: AudienceQue
   })
 }
 
-function check(house: House, condition: Condition, segmentId: number | null): void {
-  const problem = isGroup(condition) ? checkCondition(house.db, condition, segmentId) : 'A condition begins with a group.'
+function check(context: WorkspaceContext, condition: Condition, segmentId: number | null): void {
+  const problem = isGroup(condition) ? checkCondition(context.db, condition, segmentId) : 'A condition begins with a group.'
   if (problem) throw new InputProblem([{ field: 'condition', problem }])
 }

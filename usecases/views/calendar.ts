@@ -2,15 +2,16 @@
 import { QUARTER } from '#core/sequence/ahead'
 import { addDays, instantOf, localOf, type Instant, type LocalDate, type ZoneName } from '#core/time/zone'
 import type { CalendarDay, CalendarSend, CalendarView, Expected } from '#core/views/calendar'
-import type { ComingSend, SendName, SendOf } from '#core/views/frame'
+import type { SendOf } from '#core/sending/kinds'
+import type { ComingSend, SendName } from '#core/views/frame'
 import { readTogether } from '#data/connection'
 import { sendingLimits } from '#data/limits'
 import { addressesOf } from '#data/people'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
-import { aheadOf, type Add, type Ahead } from './ahead'
-import { keyOf } from './forecast'
-import { namer } from './frame'
+import type { WorkspaceContext } from '../context'
+import { keyOfSend, sendNamer } from '../inner/sendNames'
+import { aheadOf, type Ahead } from './ahead'
+import type { Add } from './forecastSource'
 
 export const CALENDAR_DAYS = 28
 
@@ -23,16 +24,16 @@ const MOST_CROWDS = 20
 /** Nineteen of twenty. */
 const SURE = 1.96
 
-export function calendarView(house: House): CalendarView {
-  const { db } = house
+export function calendarView(context: WorkspaceContext): CalendarView {
+  const { db } = context
   return readTogether(db, () => {
-    const now = house.clock.now()
+    const now = context.clock.now()
     const { zone } = workspaceOf(db)
     const first = localOf(now, zone).date
     const until = instantOf(addDays(first, CALENDAR_DAYS), '00:00', zone) - 1
     const most = sendingLimits(db).aDay ?? MANY
-    const named = namer(house)
-    const ahead = aheadOf(db, { now, until, unit: QUARTER })
+    const named = sendNamer(db)
+    const ahead = aheadOf(context, { now, until, unit: QUARTER })
     const local = localTimes(zone)
     const byDay = new Map<LocalDate, Send[]>()
     for (const send of gathered(ahead, now, until)) {
@@ -72,7 +73,7 @@ function gathered(ahead: Ahead, now: Instant, until: Instant): Send[] {
   const slots = Math.floor(until / QUARTER) - first + 1
   const steps = new Map<string, { of: SendOf, people: Float64Array, spread: Float64Array }>()
   ahead.eachSend((of): Add => {
-    const key = keyOf(of)
+    const key = keyOfSend(of)
     let step = steps.get(key)
     if (!step) steps.set(key, step = { of, people: new Float64Array(slots), spread: new Float64Array(slots) })
     const { people, spread } = step
@@ -101,7 +102,7 @@ function slotsOf(sends: readonly Send[], local: ReturnType<typeof localTimes>, n
     const half = `${time.slice(0, 3)}${time.slice(3) < '30' ? '00' : '30'}`
     const steps = slots.get(half) ?? new Map<string, Send[]>()
     slots.set(half, steps)
-    const key = keyOf(send)
+    const key = keyOfSend(send)
     const known = steps.get(key)
     if (known) known.push(send)
     else steps.set(key, [send])
@@ -109,8 +110,8 @@ function slotsOf(sends: readonly Send[], local: ReturnType<typeof localTimes>, n
   return [...slots].sort(([a], [b]) => a.localeCompare(b)).map(([time, steps]) => ({
     time, ...expected([...steps.values()].flat()),
     sends: [...steps.values()].map((all): CalendarSend => {
-      const { kind, thingId, stepId } = all[0]!
-      return { kind, thingId, stepId, ...name({ kind, thingId, stepId }), ...expected(all) }
+      const { kind, ownerId, itemId } = all[0]!
+      return { kind, ownerId, itemId, ...name({ kind, ownerId, itemId }), ...expected(all) }
     }).sort((a, b) => b.people - a.people),
   }))
 }

@@ -13,10 +13,10 @@ import { currenciesPaid } from '#data/sales'
 import { allPages } from '#data/pages'
 import { allSources } from '#data/people'
 import { allSegments } from '#data/segments'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { broughtNames, namesOfRules, resultNames, touchNames } from '../inner/names'
 
-export function conditionParts({ db }: House): ConditionParts {
+export function conditionParts({ db }: WorkspaceContext): ConditionParts {
   const named = (rows: { id: number, name: string }[]) => rows.map(({ id, name }) => ({ id, name }))
   return readTogether(db, () => ({
     lists: markNames(db).lists,

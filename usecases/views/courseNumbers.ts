@@ -8,14 +8,14 @@ import { findCourse, publishedDrafts, type CourseRow } from '#data/courses'
 import { boughtBySteps, journeysOf, sentByWeeks, weeksOf, whoOf, type Week, type Who } from '#data/courseNumbers'
 import { sellingOf } from '#data/selling'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { NotThere } from '../problem'
 
 /** So many joining weeks are told, this one included. */
 export const COHORT_WEEKS = 12
 
-export function courseNumbers(house: House, courseId: number): CourseNumbersView {
-  const { db } = house
+export function courseNumbers(context: WorkspaceContext, courseId: number): CourseNumbersView {
+  const { db } = context
   return readTogether(db, () => {
     const course = findCourse(db, courseId)
     if (!course) throw new NotThere('This course is not there any more.')
@@ -25,7 +25,7 @@ export function courseNumbers(house: House, courseId: number): CourseNumbersView
     const order = emailsOf(course.draft).map(({ id }) => id)
     const gone = [...new Set(journeys.flatMap(({ done }) => done))].filter(id => !order.includes(id))
     const titles = titlesOf(db, course, gone)
-    const weeks = weeksBefore(house)
+    const weeks = weeksBefore(context)
     const sent = sentByWeeks(db, courseId, weeks)
     const told = new Map(weeksOf(db, courseId, weeks).map(row => [row.from, row]))
     return {
@@ -49,7 +49,7 @@ function titlesOf(db: Database, { id, draft }: Pick<CourseRow, 'id' | 'draft'>, 
 }
 
 /** Weeks from Monday to Monday of the workspace's calendar, the latest first. */
-function weeksBefore({ db, clock }: House): Week[] {
+function weeksBefore({ db, clock }: WorkspaceContext): Week[] {
   const { zone } = workspaceOf(db)
   const { date } = localOf(clock.now(), zone)
   const monday = addDays(date, 1 - weekdayOf(date))
@@ -75,7 +75,7 @@ function flowOf(journeys: ReturnType<typeof journeysOf>): FlowLink[] {
 const PAGE = 100
 
 /** The people behind one of these numbers; `more` says that there are others behind them. */
-export function whoBehind({ db }: House, { courseId, asked, from }: { courseId: number, asked: WhoAsked, from: number }): { people: Who[], more: boolean } {
+export function whoBehind({ db }: WorkspaceContext, { courseId, asked, from }: { courseId: number, asked: WhoAsked, from: number }): { people: Who[], more: boolean } {
   return readTogether(db, () => {
     const people = whoOf(db, courseId, asked, PAGE + 1, from)
     return { people: people.slice(0, PAGE), more: people.length > PAGE }

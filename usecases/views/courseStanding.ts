@@ -2,12 +2,12 @@
 import type { CourseStanding } from '#core/views/course'
 import { readTogether } from '#data/connection'
 import { countInside, whoStands } from '#data/enrolments'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 
 /** So many on one page of it. */
 export const STANDING_PAGE = 50
 
-export function courseStanding({ db }: House, { courseId, stepId, from }: { courseId: number, stepId: string | null, from: number }): CourseStanding {
+export function courseStanding({ db }: WorkspaceContext, { courseId, stepId, from }: { courseId: number, stepId: string | null, from: number }): CourseStanding {
   return readTogether(db, () => ({
     inside: countInside(db, courseId),
     rows: whoStands(db, courseId, stepId, STANDING_PAGE, from).map(({ held, ...row }) => ({ ...row, held: held === 1 })),

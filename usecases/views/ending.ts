@@ -7,12 +7,12 @@ import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { findField } from '#data/fields'
 import { isThere } from '#data/things'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { namesOfRules, ruleNamesOf } from '../inner/names'
 import { blockedBy, peopleIn, usesOf } from '../inner/uses'
 import { NotThere } from '../problem'
 
-export function endingView({ db }: House, thing: Thing): EndingView {
+export function endingView({ db }: WorkspaceContext, thing: Thing): EndingView {
   return readTogether(db, () => {
     if (!isThere(db, thing.kind, thing.id)) throw new NotThere('This is not there any more.')
     const uses = usesOf(db, thing)

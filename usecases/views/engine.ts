@@ -1,27 +1,32 @@
 /** What the engine has before it. */
 import { HOUR, type Instant } from '#core/time/zone'
-import { WORK_KINDS, type EngineView } from '#core/views/engine'
+import type { EngineView } from '#core/views/engine'
 import { readTogether } from '#data/connection'
 import { coursesMoving } from '#data/courses'
-import { countGivenUp, givenUpEmails, sentSinceThen, workOf } from '#data/engineRoom'
+import { DUE_KINDS, workOf } from '#data/due'
+import { countGivenUp, givenUpEmails, sentSinceThen } from '#data/engineRoom'
 import { outboxTrouble } from '#data/outbox'
 import { latestTasks } from '#data/tasks'
 import { heartbeatOf, workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
+import { DUE_WORK } from '../time/due'
 
 const SHOWN = 50
 
 /** `systemNow` is the machine's time: heartbeats do not follow the practice clock. */
-export function engineView(house: House, systemNow: Instant): EngineView {
-  const { db } = house
+export function engineView(context: WorkspaceContext, systemNow: Instant): EngineView {
+  const { db } = context
   return readTogether(db, () => {
-    const now = house.clock.now()
+    const now = context.clock.now()
     const { carrierState, carrierReason, carrierPauseUntilAt } = workspaceOf(db)
     const beat = heartbeatOf(db, 'engine')
     return {
       now, seenMsAgo: beat ? Math.max(0, systemNow - beat.seenAt) : null,
       carrier: carrierState === 'stopped' ? 'stopped' : carrierPauseUntilAt !== null && carrierPauseUntilAt > now ? 'pausing' : 'ready', carrierReason,
-      work: WORK_KINDS.map(kind => ({ kind, ...workOf(db, kind, now) })),
+      work: DUE_KINDS.flatMap((kind) => {
+        const { name } = DUE_WORK[kind]
+        return name === null ? [] : [{ kind, name, ...workOf(db, kind, now) }]
+      }),
       sentLastHour: sentSinceThen(db, now - HOUR),
       waitingAgain: outboxTrouble(db, now).waitingAgain,
       givenUp: givenUpEmails(db, SHOWN), givenUpCount: countGivenUp(db),

@@ -6,16 +6,16 @@ import { toSql } from '#core/audience/sql'
 import { peopleIds, peopleByIds } from '#data/people'
 import { readTogether } from '#data/connection'
 import { allFields } from '#data/fields'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { momentOf } from '../inner/moment'
 import type { Narrowing } from './subscribers'
 import { conditionOf } from './subscribers'
 
 /** Whom an export holds, settled when it begins, in the order of their numbers. */
-export function idsToExport(house: House, { search, narrowing, ids }: { search: string, narrowing: Narrowing, ids: number[] | null }): number[] {
-  const { db } = house
+export function idsToExport(context: WorkspaceContext, { search, narrowing, ids }: { search: string, narrowing: Narrowing, ids: number[] | null }): number[] {
+  const { db } = context
   return readTogether(db, () => {
-    const found = peopleIds(db, { search, where: toSql(conditionOf(narrowing), momentOf(db, house.clock.now())) })
+    const found = peopleIds(db, { search, where: toSql(conditionOf(narrowing), momentOf(db, context.clock.now())) })
     if (!ids) return found
     const picked = new Set(ids)
     return found.filter(id => picked.has(id))
@@ -23,7 +23,7 @@ export function idsToExport(house: House, { search, narrowing, ids }: { search: 
 }
 
 /** The head line, and a writer of lines for some of the people at a time. The address is always a column. */
-export function exportWriter({ db }: House, columnIds: string[]): { head: string, lines(ids: number[]): string } {
+export function exportWriter({ db }: WorkspaceContext, columnIds: string[]): { head: string, lines(ids: number[]): string } {
   const columns = exportColumns(allFields(db), sayIso).filter(({ id }) => id === 'address' || columnIds.includes(id))
   return {
     head: csvLines([columns.map(({ name }) => name)]),

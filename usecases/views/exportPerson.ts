@@ -9,23 +9,23 @@ import { allFields } from '#data/fields'
 import { personalOf } from '#data/events'
 import { readingOfPerson } from '#data/reading'
 import { formerAddresses } from '#data/sameness'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { subscriberView } from './subscriber'
 
 const when = (at: Instant | null) => at === null ? null : sayIso(at)
 
 /** Instants are ISO 8601 in UTC. What is not known is null. */
-export function exportPerson(house: House, id: number): Record<string, unknown> {
-  const { db } = house
+export function exportPerson(context: WorkspaceContext, id: number): Record<string, unknown> {
+  const { db } = context
   return readTogether(db, () => {
-    const { person, lists, tags, fields, consents, segments, courses, emails, events, brought, purchases, noMore, waits } = subscriberView(house, id)
+    const { person, lists, tags, fields, consents, segments, courses, emails, events, brought, purchases, noMore, waits } = subscriberView(context, id)
     const names = new Map(allFields(db).map(field => [field.id, field]))
     const personal = personalOf(db, id)
     const reading = readingOfPerson(db, id)
     return {
       format: 'keen-porch-person',
       version: 1,
-      madeAt: sayIso(house.clock.now()),
+      madeAt: sayIso(context.clock.now()),
       address: person.address,
       formerAddresses: formerAddresses(db, id).map(({ address, untilAt }) => ({ address, until: when(untilAt) })),
       firstName: person.firstName || null,
@@ -48,7 +48,7 @@ export function exportPerson(house: House, id: number): Record<string, unknown> 
       waitsFor: waits.map(({ name, since, place }) => ({ offer: name, since: when(since), place })),
       saidNoMoreOf: noMore.map(({ name, at }) => ({ offer: name, since: when(at) })),
       emails: emails.map(email => ({
-        title: email.title, from: email.thingName, plannedAt: when(email.plannedAt), status: email.status, reason: email.reason, sentAt: when(email.handedOverAt),
+        title: email.title, from: email.of, plannedAt: when(email.plannedAt), status: email.status, reason: email.reason, sentAt: when(email.handedOverAt),
         opens: reading.filter(one => one.outboxId === email.id && one.kind === 'open').map(one => ({ at: when(one.at), judged: one.judged })),
         clicks: reading.filter(one => one.outboxId === email.id && one.kind === 'click').map(one => ({ at: when(one.at), judged: one.judged, link: one.url })),
       })),

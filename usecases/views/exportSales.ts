@@ -8,7 +8,7 @@ import { findOffer } from '#data/offers'
 import { listSales } from '#data/sales'
 import { sellingOf } from '#data/selling'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { NotThere } from '../problem'
 import { howItStands } from './offerSales'
 
@@ -16,7 +16,7 @@ import { howItStands } from './offerSales'
 const MOST = 1_000_000
 
 /** The latest first; instants as ISO 8601 in UTC, amounts with the point of their currency. */
-export function salesCsv({ db }: House, offerId: number): string {
+export function salesCsv({ db }: WorkspaceContext, offerId: number): string {
   return readTogether(db, () => {
     const offer = findOffer(db, offerId)
     if (!offer) throw new NotThere('This offer is not there any more.')

@@ -14,29 +14,29 @@ import { allPages } from '#data/pages'
 import { allSegments } from '#data/segments'
 import { namedSources } from '#data/sources'
 import { consentRule, sendingHours, workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { namesOf } from '../inner/names'
 import { exportPerson } from './exportPerson'
 import { listLines, tagLines } from './listsAndTags'
 
 /** People in a piece: few enough that nobody waits for it. */
-const PIECE = 10
+const CHUNK = 10
 
 const base64 = (bytes: Uint8Array) => Buffer.from(bytes).toString('base64')
 
 /** Instants are ISO 8601 in UTC; numbers name things within the file; what pictures and files hold is base64 (RFC 4648). Passwords of mail servers stay out of it. */
-export function* exportWorkspace(house: House): Generator<string> {
-  const { db } = house
+export function* exportWorkspace(context: WorkspaceContext): Generator<string> {
+  const { db } = context
   const { name, zone, mode, currency, senderName, senderAddress, postalAddress } = workspaceOf(db)
   const { seller, taxLine, clickDays } = sellingOf(db)
   const names = namesOf(db)
   const definitions = {
     format: 'keen-porch-workspace',
     version: 1,
-    madeAt: sayIso(house.clock.now()),
+    madeAt: sayIso(context.clock.now()),
     workspace: { name, timeZone: zone, mode, currency, senderName, senderAddress, postalAddress, consent: consentRule(db), sendingHours: sendingHours(db) },
-    lists: listLines(house).map(({ id, name, publicName, description, takesEverybody }) => ({ id, name, publicName, description, takesEverybody })),
-    tags: tagLines(house).map(({ id, name, note, group, colour, expiry, follows }) => ({ id, name, note, group, colour, expiry, follows })),
+    lists: listLines(context).map(({ id, name, publicName, description, takesEverybody }) => ({ id, name, publicName, description, takesEverybody })),
+    tags: tagLines(context).map(({ id, name, note, group, colour, expiry, follows }) => ({ id, name, note, group, colour, expiry, follows })),
     fields: allFields(db),
     segments: allSegments(db).map(({ id, name, note, condition }) => ({ id, name, note, condition, says: sayCondition(condition, names) })),
     pages: allPages(db).map(({ id, name, slug, draft, published }) => ({ id, name, slug, draft, published })),
@@ -57,8 +57,8 @@ export function* exportWorkspace(house: House): Generator<string> {
   for (const [k, file] of allFiles(db).entries()) yield `${k > 0 ? ',\n' : ''}${JSON.stringify({ ...file, base64: base64(contentOfFile(db, file.id)) })}`
   yield '\n ],\n "people": [\n'
   const ids = peopleIds(db, { search: '', where: { sql: '1', values: [] } })
-  for (let n = 0; n < ids.length; n += PIECE) {
-    yield ids.slice(n, n + PIECE).map((id, k) => `${n + k > 0 ? ',\n' : ''}${JSON.stringify(exportPerson(house, id))}`).join('')
+  for (let n = 0; n < ids.length; n += CHUNK) {
+    yield ids.slice(n, n + CHUNK).map((id, k) => `${n + k > 0 ? ',\n' : ''}${JSON.stringify(exportPerson(context, id))}`).join('')
   }
   yield '\n ]\n}\n'
 }

@@ -2,10 +2,10 @@
 import type { FieldLine } from '#core/views/audience'
 import { readTogether } from '#data/connection'
 import { allFields, countValues } from '#data/fields'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { readNamers, usesIn } from '../inner/uses'
 
-export function fieldLines({ db }: House): FieldLine[] {
+export function fieldLines({ db }: WorkspaceContext): FieldLine[] {
   return readTogether(db, () => {
     const namers = readNamers(db)
     return allFields(db).map(field => ({

@@ -1,11 +1,12 @@
 /** What will go out in the coming seven days: for the rail and for Today. */
 import type { Instant } from '#core/time/zone'
 import { DAY, MINUTE } from '#core/time/zone'
-import type { ComingSend, SendOf } from '#core/views/frame'
+import type { ComingSend } from '#core/views/frame'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { plansStamp } from '#data/due'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
+import { keyOfSend } from '../inner/sendNames'
 import { aheadOf } from './ahead'
 
 /** How far ahead it is looked. */
@@ -14,27 +15,25 @@ export const FORECAST_DAYS = 7
 /** `people` is what is expected, in parts of people where it is open which way they take. */
 type Send = ComingSend
 
-interface Reckoned { minute: number, stamp: string, sends: Send[], tookMs: number, doneAtMs: number }
+interface CachedForecast { minute: number, stamp: string, sends: Send[], tookMs: number, doneAtMs: number }
 
 /** The last sends reckoned per database: every open screen asks every few seconds, and mostly nothing has changed. */
-const lastReckoned = new WeakMap<Database, Reckoned>()
+const lastForecasts = new WeakMap<Database, CachedForecast>()
 
 /** While much happens at once to very many, what takes this long is reckoned anew only after some rest. */
 const DEAR_MS = 250
 const REST = 3
 
-const isGood = (last: Reckoned, minute: number, stamp: string) =>
+const isGood = (last: CachedForecast, minute: number, stamp: string) =>
   last.minute === minute && (last.stamp === stamp || (last.tookMs > DEAR_MS && performance.now() - last.doneAtMs < REST * last.tookMs))
 
-export const keyOf = ({ kind, thingId, stepId }: SendOf): string => `${kind}/${thingId}/${stepId}`
-
 /** Coming emails of the next seven days, gathered per step within stretches of `stretch` milliseconds counted from now; `at` is the earliest of each. */
-export function forecast(house: House, stretch: number): ComingSend[] {
-  const now = house.clock.now()
+export function forecast(context: WorkspaceContext, stretch: number): ComingSend[] {
+  const now = context.clock.now()
   const gathered = new Map<string, ComingSend>()
-  for (const { at: plannedAt, people, ...of } of comingSends(house, now)) {
+  for (const { at: plannedAt, people, ...of } of comingSends(context, now)) {
     const at = Math.max(plannedAt, now)
-    const key = `${keyOf(of)}/${Math.floor((at - now) / stretch)}`
+    const key = `${keyOfSend(of)}/${Math.floor((at - now) / stretch)}`
     const known = gathered.get(key)
     if (known) Object.assign(known, { at: Math.min(known.at, at), people: known.people + people })
     else gathered.set(key, { ...of, at, people })
@@ -47,14 +46,14 @@ export function forecast(house: House, stretch: number): ComingSend[] {
   return [...gathered.values()].sort((a, b) => a.at - b.at || b.people - a.people)
 }
 
-function comingSends({ db }: House, now: Instant): Send[] {
+function comingSends({ db, baseUrl }: WorkspaceContext, now: Instant): Send[] {
   return readTogether(db, () => {
     const [minute, stamp, before] = [Math.floor(now / MINUTE), plansStamp(db), performance.now()]
-    const last = lastReckoned.get(db)
+    const last = lastForecasts.get(db)
     if (last && isGood(last, minute, stamp)) return last.sends
     const sends: Send[] = []
-    aheadOf(db, { now, until: now + FORECAST_DAYS * DAY, unit: 1 }).eachSend(of => (at, people) => sends.push({ ...of, at, people }))
-    lastReckoned.set(db, { minute, stamp, sends, tookMs: performance.now() - before, doneAtMs: performance.now() })
+    aheadOf({ db, baseUrl }, { now, until: now + FORECAST_DAYS * DAY, unit: 1 }).eachSend(of => (at, people) => sends.push({ ...of, at, people }))
+    lastForecasts.set(db, { minute, stamp, sends, tookMs: performance.now() - before, doneAtMs: performance.now() })
     return sends
   })
 }

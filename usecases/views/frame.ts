@@ -3,8 +3,7 @@ import type { ThingKind } from '#core/rules/rule'
 import { allArchived } from '#data/archive'
 import { lastEventId } from '#data/events'
 import { isThere } from '#data/things'
-import { emailsOf } from '#core/sequence/draft'
-import type { ClockView, ComingSend, FrameView, NamedSend, RailView, SendName, SendOf } from '#core/views/frame'
+import type { ClockView, ComingSend, FrameView, NamedSend, RailView } from '#core/views/frame'
 import { HOUR } from '#core/time/zone'
 import { readTogether } from '#data/connection'
 import { backlog } from '#data/due'
@@ -18,12 +17,13 @@ import { countRules } from '#data/rules'
 import { allSegments } from '#data/segments'
 import { countOpenTodos } from '#data/todos'
 import { practiceClock, workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
+import { sendNamer } from '../inner/sendNames'
 import { forecast } from './forecast'
 import { guarded } from './guarded'
 
-export function frameView(house: House): Omit<FrameView, 'hasLive'> {
-  const { db } = house
+export function frameView(context: WorkspaceContext): Omit<FrameView, 'hasLive'> {
+  const { db } = context
   return readTogether(db, () => {
     const { name, zone, mode } = workspaceOf(db)
     const people = countPeople(db)
@@ -48,15 +48,15 @@ export function frameView(house: House): Omit<FrameView, 'hasLive'> {
   })
 }
 
-export const clockView = (house: House): ClockView => ({ now: house.clock.now(), zone: workspaceOf(house.db).zone })
+export const clockView = (context: WorkspaceContext): ClockView => ({ now: context.clock.now(), zone: workspaceOf(context.db).zone })
 
 /** Sends this close together share a post: closer ones could not be told apart on the rail. */
 const POST_STRETCH = 2 * HOUR
 
-export function railView(house: House): RailView {
-  const { db } = house
+export function railView(context: WorkspaceContext): RailView {
+  const { db } = context
   return readTogether(db, () => {
-    const now = house.clock.now()
+    const now = context.clock.now()
     const clock = practiceClock(db)
     return {
       now,
@@ -64,31 +64,13 @@ export function railView(house: House): RailView {
       zone: workspaceOf(db).zone,
       backlog: backlog(db, now),
       eventId: lastEventId(db),
-      posts: guarded(house, 'the coming sends of the rail', () => allNamed(house, forecast(house, POST_STRETCH))),
+      posts: guarded(context, 'the coming sends of the rail', () => allNamed(context, forecast(context, POST_STRETCH))),
     }
   })
 }
 
-/** Says of coming sends what they are called. */
-export function namer({ db }: House): (send: SendOf) => SendName {
-  const courses = new Map(allCourses(db).map(course => [course.id, course]))
-  const offers = new Map(offerNames(db).map(({ id, name }) => [id, name]))
-  const titles = new Map<number, Map<string, string>>()
-  const titlesOf = (courseId: number) => {
-    const course = courses.get(courseId)
-    // As it runs, and as it is written where it does not run.
-    return new Map([course?.draft, course?.published].flatMap(one => one ? emailsOf(one) : []).map(({ id, content }) => [id, content.workingTitle]))
-  }
-  return ({ kind, thingId, stepId }) => {
-    if (kind === 'opening') return { of: offers.get(thingId) ?? 'an offer that is gone', title: 'It can be bought', to: `/offers/${thingId}?part=waiting` }
-    let known = titles.get(thingId)
-    if (!known) titles.set(thingId, known = titlesOf(thingId))
-    return { of: courses.get(thingId)?.name ?? 'a course that is gone', title: known.get(stepId) || 'an email that was taken out', to: `/courses/${thingId}` }
-  }
-}
-
 /** Coming sends with their names. */
-export function allNamed(house: House, sends: readonly ComingSend[]): NamedSend[] {
-  const named = namer(house)
+export function allNamed(context: WorkspaceContext, sends: readonly ComingSend[]): NamedSend[] {
+  const named = sendNamer(context.db)
   return sends.map(send => ({ ...send, ...named(send) }))
 }

@@ -2,7 +2,7 @@
 import type { Instant } from '#core/time/zone'
 import { SCHEMA_VERSION } from '#data/migrate'
 import { heartbeatOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { lateness, TOO_LATE } from './lateness'
 
 export interface Health {
@@ -18,9 +18,9 @@ export interface Health {
 const SILENCE_MS = 10_000
 
 /** `systemNow` is the machine's time: heartbeats do not follow the practice clock. */
-export function healthView(house: House, live: House | null, systemNow: Instant, version: string): Health {
+export function healthView(context: WorkspaceContext, live: WorkspaceContext | null, systemNow: Instant, version: string): Health {
   // Reading it is the proof that the database answers.
-  const beat = heartbeatOf(house.db, 'engine')
+  const beat = heartbeatOf(context.db, 'engine')
   const engineWell = beat !== undefined && systemNow - beat.seenAt < SILENCE_MS
   const liveHealth = live && liveHealthOf(live, systemNow)
   return {
@@ -32,7 +32,7 @@ export function healthView(house: House, live: House | null, systemNow: Instant,
   }
 }
 
-function liveHealthOf({ db, clock }: House, systemNow: Instant): NonNullable<Health['live']> {
+function liveHealthOf({ db, clock }: WorkspaceContext, systemNow: Instant): NonNullable<Health['live']> {
   const beat = heartbeatOf(db, 'engine')
   const lateMs = lateness(db, clock.now())
   return { well: beat !== undefined && systemNow - beat.seenAt < SILENCE_MS && lateMs <= TOO_LATE, seenAt: beat?.seenAt ?? null, lateMs }

@@ -9,17 +9,17 @@ import { coursesStartedBy, findCourse } from '#data/courses'
 import { importRowsAfter } from '#data/imports'
 import { findListByName, findTagByName } from '#data/marks'
 import { consentRule } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { knownPerson, prepareImport } from '../inner/importing'
 import { checkedImport } from '../know/importPeople'
 
 const BATCH = 1000
 const FIRST = 50
 
-export function importPlan(house: House, { id, spec }: { id: number, spec: ImportSpec }): ImportPlan {
-  const { db } = house
+export function importPlan(context: WorkspaceContext, { id, spec }: { id: number, spec: ImportSpec }): ImportPlan {
+  const { db } = context
   return readTogether(db, () => {
-    const importing = prepareImport(db, checkedImport(house, id, spec).columns, spec, house.clock.now())
+    const importing = prepareImport(db, checkedImport(context, id, spec).columns, spec, context.clock.now())
     const rule = consentRule(db)
     const plan: ImportPlan = {
       new: 0, updated: 0, unchanged: 0, refused: 0, firstRefused: [], odd: 0, firstOdd: [], newTags: [], begins: [], gone: 0,
@@ -44,7 +44,7 @@ export function importPlan(house: House, { id, spec }: { id: number, spec: Impor
           continue
         }
         const { key } = read.row.address
-        const known = met.get(key) ?? knownPerson(house, importing, key)?.known ?? null
+        const known = met.get(key) ?? knownPerson(context, importing, key)?.known ?? null
         const change = changeOf(read.row, known, spec, importing.tags)
         if (change.outcome === 'refused') {
           refuse(rowNumber, read.row.address.shown, change.problem)
@@ -71,7 +71,7 @@ export function importPlan(house: House, { id, spec }: { id: number, spec: Impor
     }
     plan.newTags = [...newTags.values()]
     plan.newLists = [...newLists.values()]
-    if (spec.starts) plan.begins = beginsOf(house, given)
+    if (spec.starts) plan.begins = beginsOf(context, given)
     return plan
   })
 }
@@ -93,7 +93,7 @@ function doubledKeys(db: Database, id: number, { columns }: ImportSpec): Set<str
   return twice
 }
 
-function beginsOf({ db }: House, given: Map<string, number>): ImportPlan['begins'] {
+function beginsOf({ db }: WorkspaceContext, given: Map<string, number>): ImportPlan['begins'] {
   const people = new Map<number, number>()
   for (const [name, count] of given) {
     const tag = findTagByName(db, name)

@@ -4,13 +4,11 @@ import { DAY, localOf } from '#core/time/zone'
 import type { LinkLine, LinkPlaceLine, LinkView } from '#core/views/links'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
-import { allCourses } from '#data/courses'
 import { allLinks, clicksOfLink, didNext, emailsWith, findLink, isInLibrary, linkCounts, linkPlaces, usesThatDo, type LinkPlace } from '#data/links'
-import { offerNames } from '#data/offers'
-import { pageNames } from '#data/pages'
 import { workspaceOf } from '#data/workspace'
 import { allRules } from '#data/rules'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
+import { sendNamer } from '../inner/sendNames'
 import { ruleNamesOf } from '../inner/names'
 import { NotThere } from '../problem'
 import { nameOf } from './rules'
@@ -19,7 +17,7 @@ const NOBODY = { people: 0, clicks: 0, machines: 0, lastAt: null }
 /** So many of the last followers are shown. */
 const LAST = 30
 
-export function linkLines({ db }: House): LinkLine[] {
+export function linkLines({ db }: WorkspaceContext): LinkLine[] {
   return readTogether(db, () => {
     const [counts, emails, uses, names] = [linkCounts(db), emailsWith(db), usesThatDo(db), ruleNamesOf(db)]
     const waking = allRules(db).filter(({ on, when }) => on && when.kind === 'clicked')
@@ -28,12 +26,12 @@ export function linkLines({ db }: House): LinkLine[] {
 }
 
 /** `days`: how long after following what they did next counts. */
-export function linkView(house: House, { id, days }: { id: number, days: number }): LinkView {
-  const { db } = house
+export function linkView(context: WorkspaceContext, { id, days }: { id: number, days: number }): LinkView {
+  const { db } = context
   return readTogether(db, () => {
     const link = findLink(db, id)
     if (!link || !isInLibrary(db, id)) throw new NotThere('This link is not there any more.')
-    const { name, url, note, does, asks, lookedAt, trouble, troubleSinceAt } = link
+    const { name, url, note, does, asks, checkedAt, trouble, troubleSinceAt } = link
     const clicks = clicksOfLink(db, id)
     const times = new Map<number, { at: number, times: number }>()
     for (const { personId, at } of clicks) times.set(personId, { at, times: (times.get(personId)?.times ?? 0) + 1 })
@@ -42,7 +40,7 @@ export function linkView(house: House, { id, days }: { id: number, days: number 
     for (const { at } of clicks) hours[Number(localOf(at, zone).time.slice(0, 2))]! += 1
     const again = [...times.values()].filter(one => one.times > 1).length
     return {
-      id, name, url, note, does, asks, lookedAt, trouble, troubleSinceAt, hours, places: placesOf(db, linkPlaces(db, id)),
+      id, name, url, note, does, asks, checkedAt, trouble, troubleSinceAt, hours, places: placesOf(db, linkPlaces(db, id)),
       people: times.size, clicks: clicks.length, machines: linkCounts(db).get(id)?.machines ?? 0, once: times.size - again, again, next: { days, ...didNext(db, id, days * DAY) },
       followers: [...times].sort(([, a], [, b]) => b.at - a.at).slice(0, LAST).map(([personId, one]) => ({ ...nameOf(db, personId), ...one })),
     }
@@ -50,16 +48,12 @@ export function linkView(house: House, { id, days }: { id: number, days: number 
 }
 
 function placesOf(db: Database, places: LinkPlace[]): LinkPlaceLine[] {
-  const names = { courses: new Map(allCourses(db).map(one => [one.id, one.name])), pages: new Map(pageNames(db).map(one => [one.id, one.name])), offers: new Map(offerNames(db).map(one => [one.id, one.name])) }
-  const thing = ({ kind, thingId }: LinkPlace): { thing: string, to: string | null } => {
-    switch (kind) {
-      case 'course': return { thing: names.courses.get(thingId) ?? 'a course', to: `/courses/${thingId}` }
-      case 'rule': return { thing: 'a house rule', to: `/house-rules/${thingId}` }
-      case 'waiting':
-      case 'receipt': return { thing: names.offers.get(thingId) ?? 'an offer', to: `/offers/${thingId}` }
-      case 'address': return { thing: 'asking for another address', to: null }
-      default: return { thing: names.pages.get(thingId) ?? 'a page', to: `/pages/${thingId}` }
+  const named = sendNamer(db)
+  return places.map((place) => {
+    const { of, to } = named(place)
+    return {
+      thing: of, to, email: place.emailTitle || 'an email without a title', place: place.n + 1, label: place.label,
+      sent: place.sent, people: place.people, clicks: place.clicks,
     }
-  }
-  return places.map(place => ({ ...thing(place), email: place.emailTitle || 'an email without a title', place: place.n + 1, label: place.label, sent: place.sent, people: place.people, clicks: place.clicks }))
+  })
 }

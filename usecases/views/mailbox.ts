@@ -3,30 +3,30 @@ import PostalMime from 'postal-mime'
 import type { MailboxView, MailView } from '#core/views/mailbox'
 import { readTogether } from '#data/connection'
 import { findMail, searchMailbox } from '#data/mailbox'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { NotThere } from '../problem'
 
 const PAGE_SIZE = 50
 
-export function mailboxView(house: House, search: string, page: number): MailboxView {
-  return readTogether(house.db, () => ({ ...searchMailbox(house.db, search, PAGE_SIZE, page * PAGE_SIZE), pageSize: PAGE_SIZE }))
+export function mailboxView(context: WorkspaceContext, search: string, page: number): MailboxView {
+  return readTogether(context.db, () => ({ ...searchMailbox(context.db, search, PAGE_SIZE, page * PAGE_SIZE), pageSize: PAGE_SIZE }))
 }
 
-export async function mailView(house: House, id: number): Promise<MailView & { html: string }> {
-  const mail = findMail(house.db, id)
+export async function mailView(context: WorkspaceContext, id: number): Promise<MailView & { html: string }> {
+  const mail = findMail(context.db, id)
   if (!mail) throw new NotThere('This email is not in the practice mailbox.')
   const parsed = await PostalMime.parse(mail.source)
   const person = (address: { name?: string, address?: string } | undefined) => address?.name ? `${address.name} <${address.address}>` : address?.address ?? ''
   return {
     id, personId: mail.personId, at: mail.at, openedAt: mail.openedAt, clickedAt: mail.clickedAt,
     from: person(parsed.from), to: person(parsed.to?.[0]), subject: parsed.subject ?? '',
-    isWatched: (parsed.html ?? '').includes(`${house.baseUrl}/o/`), html: parsed.html ?? '', text: parsed.text ?? '',
+    isWatched: (parsed.html ?? '').includes(`${context.baseUrl}/o/`), html: parsed.html ?? '', text: parsed.text ?? '',
     source: mail.source.toString('utf8'),
   }
 }
 
-export function mailSource(house: House, id: number): Buffer {
-  const mail = findMail(house.db, id)
+export function mailSource(context: WorkspaceContext, id: number): Buffer {
+  const mail = findMail(context.db, id)
   if (!mail) throw new NotThere('This email is not in the practice mailbox.')
   return mail.source
 }

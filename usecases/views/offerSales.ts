@@ -5,25 +5,26 @@ import { rateOf } from '#core/stats/rate'
 import { sayDay } from '#core/time/say'
 import { addDays, DAY, instantOf, localOf, type ZoneName } from '#core/time/zone'
 import type { SalesPart, SalesQuery, SalesView, SaleRow } from '#core/views/offers'
+import { nameOfSend, sendOfKey } from '../inner/sendNames'
 import { readTogether, type Database } from '#data/connection'
 import { findCoupon, findOffer } from '#data/offers'
-import { countListed, countSales, emailNamed, listSales, moneyOfSales, offerVisits, partsOfSales, type PartOfSales, type RawSale } from '#data/sales'
+import { countListed, countSales, listSales, moneyOfSales, offerVisits, partsOfSales, type PartOfSales, type RawSale } from '#data/sales'
 import { sellingOf } from '#data/selling'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { sourceNames } from '../inner/names'
 import { NotThere } from '../problem'
 
 const PAGE_SIZE = 25
 
-export function offerSales(house: House, query: SalesQuery): SalesView {
-  const { db } = house
+export function offerSales(context: WorkspaceContext, query: SalesQuery): SalesView {
+  const { db } = context
   return readTogether(db, () => {
     const offer = findOffer(db, query.id)
     if (!offer) throw new NotThere('This offer is not there any more.')
     const { zone } = workspaceOf(db)
     const { clickDays } = sellingOf(db)
-    const last = localOf(house.clock.now(), zone).date
+    const last = localOf(context.clock.now(), zone).date
     const first = addDays(last, 1 - query.days)
     const stretch = { offerId: offer.id, from: instantOf(first, '00:00', zone), to: instantOf(addDays(last, 1), '00:00', zone), clickMs: clickDays * DAY }
     const filter = { ...stretch, state: query.state, couponId: query.couponId, sourceKind: query.source?.kind ?? null, sourceWord: query.source?.word ?? null, email: query.email }
@@ -58,7 +59,12 @@ function saySource(key: string, nameOf: (slug: string) => string | undefined): s
   return kind === 'elsewhere' ? 'sold elsewhere' : saySourceKey({ kind: kind as SourceKey['kind'], word: words.join(' ') }, nameOf)
 }
 
-const sayEmail = (db: Database, key: string): string => key === 'none' ? 'no click in an email before' : emailNamed(db, key) ?? 'an email that is gone'
+function nameInResults(db: Database, key: string): string {
+  const { of, title } = nameOfSend(db, sendOfKey(key))
+  return `${of}: ${title}`
+}
+
+const sayEmail = (db: Database, key: string): string => key === 'none' ? 'no click in an email before' : nameInResults(db, key)
 
 function rowOf(db: Database, row: RawSale, nameOf: (slug: string) => string | undefined, zone: ZoneName): SaleRow {
   return {

@@ -14,51 +14,51 @@ import { picturesByIds } from '#data/pictures'
 import { couponUses, placesTaken } from '#data/purchases'
 import { purchasesWith, salesOfOffers } from '#data/sales'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { revisionOf } from '../inner/revision'
 import { missingOfOffer } from '../offers/save'
 import { NotThere } from '../problem'
 import { waitingView } from './openings'
 
-function line(house: House, offer: OfferRow, sales: ReturnType<typeof salesOfOffers>): OfferLine {
-  const { db } = house
+function line(context: WorkspaceContext, offer: OfferRow, sales: ReturnType<typeof salesOfOffers>): OfferLine {
+  const { db } = context
   const { id, name, slug, published, draft, versionNumber } = offer
   const shown = published ?? draft
-  const now = house.clock.now()
+  const now = context.clock.now()
   const standing = standingOf(shown, now, placesTaken(db, id, now))
   const own = sales.filter(({ offerId }) => offerId === id)
   return {
-    id, name, slug, url: `${house.baseUrl}/s/${slug}`, status: published ? 'published' : 'draft', hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft), versionNumber,
+    id, name, slug, url: `${context.baseUrl}/s/${slug}`, status: published ? 'published' : 'draft', hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft), versionNumber,
     price: shown.price.amount === 0 ? 'no price yet' : sayPrice(shown.price), stands: published ? sayStanding(standing, workspaceOf(db).zone) : 'Draft', standing: standing.is,
     sold: own.reduce((sum, { sold }) => sum + sold, 0), money: sumsOf(own),
   }
 }
 
-export const offerLines = (house: House): OfferLine[] => readTogether(house.db, () => {
-  const sales = salesOfOffers(house.db)
-  return allOffers(house.db).map(offer => line(house, offer, sales))
+export const offerLines = (context: WorkspaceContext): OfferLine[] => readTogether(context.db, () => {
+  const sales = salesOfOffers(context.db)
+  return allOffers(context.db).map(offer => line(context, offer, sales))
 })
 
-export const offerView = (house: House, id: number): OfferView => readTogether(house.db, () => {
-  const { db } = house
+export const offerView = (context: WorkspaceContext, id: number): OfferView => readTogether(context.db, () => {
+  const { db } = context
   const offer = findOffer(db, id)
   if (!offer) throw new NotThere('This offer is not there any more.')
   const { draft, published } = offer
-  const now = house.clock.now()
+  const now = context.clock.now()
   const leadsTo = allCourses(db)
     .filter(course => course.status === 'running' && starts(course.id, course.published!, draft.gives))
     .map(({ id, name }) => ({ id, name }))
   const taken = placesTaken(db, id, now)
   const places = (published ?? draft).places
   return {
-    ...line(house, offer, salesOfOffers(db)), draft, revision: revisionOf(house, offer), missing: missingOfOffer(house, draft), pictures: picturesByIds(db, picturesOf(draft)),
+    ...line(context, offer, salesOfOffers(db)), draft, revision: revisionOf(context, offer), missing: missingOfOffer(context, draft), pictures: picturesByIds(db, picturesOf(draft)),
     file: draft.gives.fileId === null ? null : findFile(db, draft.gives.fileId) ?? null, coupons: couponLines(
-      house, id, (published ?? draft).price.currency
+      context, id, (published ?? draft).price.currency
     ), leadsTo, taken, waiting: waitingView(db, id, now), oversold: places === null ? 0 : Math.max(0, taken.sold + taken.held - places),
   }
 })
 
-function couponLines({ db, clock }: House, offerId: number, currency: string): CouponLine[] {
+function couponLines({ db, clock }: WorkspaceContext, offerId: number, currency: string): CouponLine[] {
   const now = clock.now()
   return couponsOf(db, offerId).map((coupon) => {
     const all = couponUses(db, coupon.id, now)

@@ -1,11 +1,13 @@
 /** Who waits for an offer, and how its opening will go. */
-import { openingPlan, type OpeningBit, type OpeningPlan } from '#core/offers/opening'
+import { openingPlan, type OpeningPlan } from '#core/offers/opening'
 import type { Instant } from '#core/time/zone'
 import type { WaitingView } from '#core/views/offers'
 import type { Database } from '#data/connection'
 import { findOffer, publishedOfferById } from '#data/offers'
 import { placesTaken } from '#data/purchases'
 import { countTold, countWaiting, turnEnds, waitingByOffer } from '#data/waits'
+import { openingOf } from '../inner/waits'
+import type { ForecastSource } from './forecastSource'
 
 const NOTHING: OpeningPlan = { bits: [], unheard: 0 }
 
@@ -18,9 +20,11 @@ function planOf(db: Database, offerId: number, waiting: number, now: Instant): O
   })
 }
 
-/** What will be told by `until`, offer by offer. */
-export function openingsUntil(db: Database, now: Instant, until: Instant): { offerId: number, bits: OpeningBit[] }[] {
-  return waitingByOffer(db).map(({ offerId, people }) => ({ offerId, bits: planOf(db, offerId, people, now).bits.filter(({ at }) => at <= until) }))
+/** What people who wait will be told, offer by offer. */
+export const openingsAhead: ForecastSource = ({ db }, { now, until }, to) => {
+  for (const { offerId, people: waiting } of waitingByOffer(db)) {
+    for (const { at, people } of planOf(db, offerId, waiting, now).bits) if (at <= until) to(openingOf(offerId))(at, people, 0)
+  }
 }
 
 /** Null where there is no waiting list and nobody waits. */

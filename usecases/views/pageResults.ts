@@ -7,18 +7,18 @@ import { readTogether, type Database } from '#data/connection'
 import { findPage, type PageRow } from '#data/pages'
 import { fatesOfOptIns, namedSources, optInTimes, optInsByResult, optInsByTouch, touchesByIds, visitsByDay, visitsByTouch } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { resultNames, sourceNames } from '../inner/names'
 import { NotThere } from '../problem'
 
 /** The last `days` days of the workspace's zone, today included. */
-export function pageResults(house: House, { id, days }: { id: number, days: number }): PageResults {
-  const { db } = house
+export function pageResults(context: WorkspaceContext, { id, days }: { id: number, days: number }): PageResults {
+  const { db } = context
   return readTogether(db, () => {
     const page = findPage(db, id)
     if (!page) throw new NotThere('This page is not there any more.')
     const { zone } = workspaceOf(db)
-    const last = localOf(house.clock.now(), zone).date
+    const last = localOf(context.clock.now(), zone).date
     const first = addDays(last, 1 - days)
     const [from, to] = [instantOf(first, '00:00', zone), instantOf(addDays(last, 1), '00:00', zone)]
 
@@ -32,13 +32,13 @@ export function pageResults(house: House, { id, days }: { id: number, days: numb
     }
     const { counted, notConfirmed, fetched } = fatesOfOptIns(db, id, from, to)
     const named = namedSources(db)
-    const url = `${house.baseUrl}/p/${page.slug}`
+    const url = `${context.baseUrl}/p/${page.slug}`
     const visits = [...shown.values()].reduce((sum, n) => sum + n, 0)
     return {
       id, name: page.name, days, from, to, published: page.published !== null, visits, optIns: everybody.size, rate: shareOf(everybody.size, visits),
       counted, notConfirmed, fetched: fetched > 0 || page.published?.promised ? fetched : null,
       byDay: Array.from({ length: days }, (_, n) => addDays(first, n)).map(day => ({ day, at: instantOf(day, '00:00', zone), visits: shown.get(day) ?? 0, optIns: people.get(day)?.size ?? 0 })),
-      bySource: bySource(house, id, { first, last, from, to }),
+      bySource: bySource(context, id, { first, last, from, to }),
       byResult: byResult(db, page, from, to),
       links: named.map(({ id: sourceId, name, slug }) => ({ id: sourceId, name, url: `${url}?from=${encodeURIComponent(slug)}` })),
     }
@@ -57,7 +57,7 @@ function byResult(db: Database, page: PageRow, from: number, to: number): PageRe
   return [...ids.map(id => ({ resultId: id, name: names.get(id) ?? 'a page that was taken out', optIns: people.get(id) ?? 0 })), { resultId: null, name: 'everybody else', optIns: people.get(null) ?? 0 }]
 }
 
-function bySource({ db }: House, pageId: number, { first, last, from, to }: { first: string, last: string, from: number, to: number }): PageResults['bySource'] {
+function bySource({ db }: WorkspaceContext, pageId: number, { first, last, from, to }: { first: string, last: string, from: number, to: number }): PageResults['bySource'] {
   const nameOf = sourceNames(db)
   const visits = new Map(visitsByTouch(db, pageId, first, last).map(row => [row.touchId, row.visits]))
   const optIns = new Map(optInsByTouch(db, pageId, from, to).map(row => [row.touchId, row.people]))

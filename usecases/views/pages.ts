@@ -10,35 +10,35 @@ import { allCourses } from '#data/courses'
 import { findFile } from '#data/files'
 import { picturesByIds } from '#data/pictures'
 import { missingOf } from '../arrive/pages'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { revisionOf } from '../inner/revision'
 import { NotThere } from '../problem'
 
-const line = (house: House, page: PageRow): PageLine => ({
-  id: page.id, name: page.name, slug: page.slug, url: `${house.baseUrl}/p/${page.slug}`,
+const line = (context: WorkspaceContext, page: PageRow): PageLine => ({
+  id: page.id, name: page.name, slug: page.slug, url: `${context.baseUrl}/p/${page.slug}`,
   status: page.published ? 'published' : 'draft',
   hasChanges: page.published !== null && JSON.stringify(page.published) !== JSON.stringify(page.draft),
   optIns: page.optIns, versionNumber: page.versionNumber,
 })
 
-export function pageLines(house: House): PageLine[] {
-  return allPages(house.db).map(page => line(house, page))
+export function pageLines(context: WorkspaceContext): PageLine[] {
+  return allPages(context.db).map(page => line(context, page))
 }
 
-export const pageView = (house: House, id: number): PageView => readTogether(house.db, () => lookAtPage(house, id))
+export const pageView = (context: WorkspaceContext, id: number): PageView => readTogether(context.db, () => checkPage(context, id))
 
-function lookAtPage(house: House, id: number): PageView {
-  const page = findPage(house.db, id)
+function checkPage(context: WorkspaceContext, id: number): PageView {
+  const page = findPage(context.db, id)
   if (!page) throw new NotThere('This page is not there any more.')
-  const leadsTo = allCourses(house.db)
+  const leadsTo = allCourses(context.db)
     .filter(course => course.status === 'running' && starts(course.id, course.published!, {
       ...givenBy(page.draft), courseId: page.draft.courseId,
     }))
     .map(({ id, name }) => ({ id, name }))
-  const pictures = picturesByIds(house.db, picturesOf(page.draft))
+  const pictures = picturesByIds(context.db, picturesOf(page.draft))
   return {
-    ...line(house, page), draft: page.draft, revision: revisionOf(house, page), pictures, missing: missingOf(house.db, page.draft),
-    leadsTo, astray: astrayWays(house.db, { pageId: id }),
-    file: page.draft.promised?.fileId ? findFile(house.db, page.draft.promised.fileId) ?? null : null,
+    ...line(context, page), draft: page.draft, revision: revisionOf(context, page), pictures, missing: missingOf(context.db, page.draft),
+    leadsTo, astray: astrayWays(context.db, { pageId: id }),
+    file: page.draft.promised?.fileId ? findFile(context.db, page.draft.promised.fileId) ?? null : null,
   }
 }

@@ -7,30 +7,30 @@ import { couponsOf, findOfferBySlug, type PublishedOffer } from '#data/offers'
 import { picturesByIds } from '#data/pictures'
 import { placesTaken } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { NotThere } from '../problem'
 import { readCode } from '../offers/checkout'
 import { publishedOffer } from '../offers/visitor'
 
 export type { PublishedOffer }
 
-export const publishedOfferAt = (house: House, slug: string): PublishedOffer => publishedOffer(house.db, slug)
+export const publishedOfferAt = (context: WorkspaceContext, slug: string): PublishedOffer => publishedOffer(context.db, slug)
 
 /** What buyers come back to, also where the offer was taken down while they paid. */
-export function thanksOf({ db }: House, slug: string): { name: string, content: OfferContent } {
+export function thanksOf({ db }: WorkspaceContext, slug: string): { name: string, content: OfferContent } {
   const offer = findOfferBySlug(db, slug)
   if (!offer) throw new NotThere('There is nothing at this address.')
   return { name: offer.name, content: offer.published ?? offer.draft }
 }
 
 /** How it stands now, and what a code typed or brought along comes to. A code that does not count is told as a problem. */
-export function drawingOfOffer(house: House, offer: PublishedOffer, code: string): Pick<OfferPageView, 'content' | 'standing' | 'zone' | 'hasCoupons' | 'coupon' | 'code' | 'pictures' | 'now' | 'url'> & { codeProblem: string | null } {
-  const { db } = house
+export function drawingOfOffer(context: WorkspaceContext, offer: PublishedOffer, code: string): Pick<OfferPageView, 'content' | 'standing' | 'zone' | 'hasCoupons' | 'coupon' | 'code' | 'pictures' | 'now' | 'url'> & { codeProblem: string | null } {
+  const { db } = context
   const { content, id, slug } = offer
-  const now = house.clock.now()
+  const now = context.clock.now()
   const { coupon, problem } = readCode(db, offer, code, now)
   return {
     content, standing: standingOf(content, now, placesTaken(db, id, now)), zone: workspaceOf(db).zone, hasCoupons: couponsOf(db, id).length > 0, coupon, code, codeProblem: problem,
-    pictures: new Map(picturesByIds(db, picturesOf(content)).map(picture => [picture.id, picture])), now, url: `${house.baseUrl}/s/${slug}`,
+    pictures: new Map(picturesByIds(db, picturesOf(content)).map(picture => [picture.id, picture])), now, url: `${context.baseUrl}/s/${slug}`,
   }
 }

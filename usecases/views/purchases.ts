@@ -6,33 +6,33 @@ import type { PurchaseOfPerson } from '#core/views/offers'
 import { findCoupon, findOffer } from '#data/offers'
 import { findPurchaseOfOrder, paymentsOfPurchase, purchasesOfPerson, type PaymentRow, type PurchaseRow } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { buyerUrl } from '../inner/receipts'
 import { saidToBuyer } from '../offers/buyer'
 import { NotThere } from '../problem'
 
 /** The latest first. */
-export function purchasesView(house: House, personId: number): PurchaseOfPerson[] {
-  const { db } = house
+export function purchasesView(context: WorkspaceContext, personId: number): PurchaseOfPerson[] {
+  const { db } = context
   const { zone } = workspaceOf(db)
-  return purchasesOfPerson(db, personId).map(purchase => purchaseView(house, purchase, zone))
+  return purchasesOfPerson(db, personId).map(purchase => purchaseView(context, purchase, zone))
 }
 
 /** By the key of its order. */
-export function purchaseOfOrder(house: House, order: string): PurchaseOfPerson {
-  const purchase = findPurchaseOfOrder(house.db, order)
+export function purchaseOfOrder(context: WorkspaceContext, order: string): PurchaseOfPerson {
+  const purchase = findPurchaseOfOrder(context.db, order)
   if (!purchase) throw new NotThere('Nothing was bought by this order.')
-  return purchaseView(house, purchase, workspaceOf(house.db).zone)
+  return purchaseView(context, purchase, workspaceOf(context.db).zone)
 }
 
-function purchaseView(house: House, purchase: PurchaseRow, zone: string): PurchaseOfPerson {
-  const { db } = house
+function purchaseView(context: WorkspaceContext, purchase: PurchaseRow, zone: string): PurchaseOfPerson {
+  const { db } = context
   const payments = paymentsOfPurchase(db, purchase.id)
   return {
     id: purchase.id, offerId: purchase.offerId, offerName: findOffer(db, purchase.offerId)!.name, currency: purchase.currency, boughtAt: purchase.boughtAt, cameBy: purchase.cameBy,
     says: [...saidToBuyer(purchase, zone, 'them'), ...purchase.disputed > 0 ? ['Their bank asks for the money back.'] : []], isOver: purchase.overAt !== null, couponCode: purchase.couponId === null ? null : findCoupon(db, purchase.couponId)?.code ?? null,
     payments: payments.map(({ id, at, amount, refunded, disputed, receiptYear, receiptN }) => ({ id, at, amount, refunded, disputed: disputed === 1, receipt: receiptYear === null ? null : sayReceiptNumber(receiptYear, receiptN!) })),
-    canEnd: purchase.overAt === null && purchase.endedAt === null && purchase.paidUntilAt !== null, buyerUrl: buyerUrl(house, purchase.id), unused: unusedOf(purchase, payments, house.clock.now(), zone),
+    canEnd: purchase.overAt === null && purchase.endedAt === null && purchase.paidUntilAt !== null, buyerUrl: buyerUrl(context, purchase.id), unused: unusedOf(purchase, payments, context.clock.now(), zone),
   }
 }
 

@@ -17,7 +17,7 @@ import { countWhere, findPerson } from '#data/people'
 import { allRules, findFiring, findRule, firingsOfRoot, firingsOfRule, firingsSince, rulesEver } from '#data/rules'
 import { scoreRule } from '#data/scores'
 import { helpers } from '#data/todos'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { linesOf, sayAllDid } from '../inner/chains'
 import { momentOf } from '../inner/moment'
 import { ruleNamesOf } from '../inner/names'
@@ -30,10 +30,10 @@ const STRETCH = 30 * DAY
 /** So many of the last times are shown. */
 const LAST = 200
 
-export function ruleLines(house: House): RuleLine[] {
-  const { db } = house
+export function ruleLines(context: WorkspaceContext): RuleLine[] {
+  const { db } = context
   return readTogether(db, () => {
-    const counts = firingsSince(db, house.clock.now() - STRETCH)
+    const counts = firingsSince(db, context.clock.now() - STRETCH)
     const names = ruleNamesOf(db)
     return allRules(db).map(rule => lineOf(db, rule, names, counts))
   })
@@ -48,12 +48,12 @@ function lineOf(db: Database, rule: Rule, names: RuleNames, counts: ReturnType<t
   }
 }
 
-export function ruleView(house: House, id: number): RuleView {
-  const { db } = house
+export function ruleView(context: WorkspaceContext, id: number): RuleView {
+  const { db } = context
   return readTogether(db, () => {
     const rule = findRule(db, id)
     if (!rule) throw new NotThere('This house rule is not there any more.')
-    const now = house.clock.now()
+    const now = context.clock.now()
     const names = ruleNamesOf(db)
     const fits = whoFits(rule, fittingOf(db))
     return {
@@ -73,13 +73,13 @@ export function nameOf(db: Database, personId: number): { id: number, name: stri
 }
 
 /** Everything that came of what a firing began with, from there down. */
-export function chainOf(house: House, firingId: number): ChainView {
-  const { db } = house
+export function chainOf(context: WorkspaceContext, firingId: number): ChainView {
+  const { db } = context
   return readTogether(db, () => {
     const firing = findFiring(db, firingId)
     if (!firing) throw new NotThere('This is not known any more.')
     const { personId, rootId } = firing
-    const story = new Story(house)
+    const story = new Story(context)
     const events = eventsOfPerson(db, personId).filter(({ id }) => id >= rootId).reverse().filter(({ id }) => story.placeOf(findRawEvent(db, id)!).rootId === rootId)
     const firings = firingsOfRoot(db, personId, rootId)
     const rules = rulesEver(db, firings.map(({ ruleId }) => ruleId))
@@ -90,10 +90,10 @@ export function chainOf(house: House, firingId: number): ChainView {
   })
 }
 
-export function ruleParts(house: House): RuleParts {
-  const { db } = house
+export function ruleParts(context: WorkspaceContext): RuleParts {
+  const { db } = context
   return readTogether(db, () => {
     const hooks = hookNames(db)
-    return { ...conditionParts(house), hooksIn: hooks.in, hooksOut: hooks.out, helpers: helpers(db), thresholds: scoreRule(db).thresholds }
+    return { ...conditionParts(context), hooksIn: hooks.in, hooksOut: hooks.out, helpers: helpers(db), thresholds: scoreRule(db).thresholds }
   })
 }

@@ -6,15 +6,15 @@ import type { SegmentLine } from '#core/views/audience'
 import { readTogether } from '#data/connection'
 import { movesOfSegment } from '#data/events'
 import { allSegments, insideCounts } from '#data/segments'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { namesOf } from '../inner/names'
 
 const STRETCH = 30 * DAY
 
-export function segmentLines(house: House): SegmentLine[] {
-  const { db } = house
+export function segmentLines(context: WorkspaceContext): SegmentLine[] {
+  const { db } = context
   return readTogether(db, () => {
-    const now = house.clock.now()
+    const now = context.clock.now()
     const segments = allSegments(db)
     const names = namesOf(db)
     const counts = insideCounts(db)

@@ -2,9 +2,9 @@
 import type { SettingsView } from '#core/views/settings'
 import { slowedTo, stoppedDomains } from '#data/carrier'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 
-export function settingsView(house: House): Omit<SettingsView, 'smtpFromEnvironment' | 'baseUrl' | 'hasLive'> {
-  const { key: _, createdAt: __, ...settings } = workspaceOf(house.db)
-  return { ...settings, stoppedDomains: stoppedDomains(house.db), slowed: slowedTo(house.db) }
+export function settingsView(context: WorkspaceContext): Omit<SettingsView, 'smtpFromEnvironment' | 'baseUrl' | 'hasLive'> {
+  const { key: _, createdAt: __, ...settings } = workspaceOf(context.db)
+  return { ...settings, stoppedDomains: stoppedDomains(context.db), slowed: slowedTo(context.db) }
 }

@@ -7,17 +7,17 @@ import { readTogether } from '#data/connection'
 import { allCosts, costsOf, peopleBySource, visitsBySource } from '#data/costs'
 import { namedSources } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { sourceNames } from '../inner/names'
 
 /** Who has opened or clicked something in so many days still reads. */
 export const READING_DAYS = 30
 
 /** The last `months` months of the workspace's zone, the present one included. */
-export function sourcesView(house: House, { months }: { months: number }): SourcesView {
-  const { db } = house
+export function sourcesView(context: WorkspaceContext, { months }: { months: number }): SourcesView {
+  const { db } = context
   return readTogether(db, () => {
-    const now = house.clock.now()
+    const now = context.clock.now()
     const { zone } = workspaceOf(db)
     const today = localOf(now, zone).date
     const [first, last] = [addMonths(monthOf(today), 1 - months), monthOf(today)]
@@ -46,11 +46,11 @@ function figures(visits: number, subscribers: number, reading: number, costs: re
 const MONTHS_SHOWN = 12
 
 /** What was spent on one source, month by month, to be typed. */
-export function sourceCosts(house: House, source: SourceKey): SourceCosts {
-  const { db } = house
+export function sourceCosts(context: WorkspaceContext, source: SourceKey): SourceCosts {
+  const { db } = context
   return readTogether(db, () => {
     const { zone, currency } = workspaceOf(db)
-    const last = monthOf(localOf(house.clock.now(), zone).date)
+    const last = monthOf(localOf(context.clock.now(), zone).date)
     const known = new Map(costsOf(db, source).map(row => [row.month, row]))
     const shown = Array.from({ length: MONTHS_SHOWN }, (_, n) => addMonths(last, -n))
     const months = [...new Set([...shown, ...known.keys()])].sort().reverse()

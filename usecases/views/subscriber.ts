@@ -23,20 +23,22 @@ import { emailsOf, titleOfEmail } from '#core/sequence/draft'
 import type { Database } from '#data/connection'
 import { todosOfPerson } from '#data/todos'
 import { touchesOfPerson } from '#data/sources'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
+import { sendNamer } from '../inner/sendNames'
 import { sourceNames } from '../inner/names'
 import { scoreOfPerson } from '../settings/score'
 import { purchasesView } from './purchases'
 import { NotThere } from '../problem'
 
-export function subscriberView(house: House, id: number): SubscriberView {
-  const { db } = house
+export function subscriberView(context: WorkspaceContext, id: number): SubscriberView {
+  const { db } = context
   return readTogether(db, () => {
     const person = findPerson(db, id)
     if (!person) throw new NotThere('This subscriber is not there any more.')
     const names = new Map(offerNames(db).map(({ id: offerId, name }) => [offerId, name]))
     /** Nothing of an offer that was deleted. */
     const nameOf = (offerId: number) => names.has(offerId) ? [names.get(offerId)!] : []
+    const named = sendNamer(db)
     return {
       person,
       nameInMail: nameInMail(db, id),
@@ -50,11 +52,11 @@ export function subscriberView(house: House, id: number): SubscriberView {
       tags: tagsOfPerson(db, id),
       fields: fieldsOfPerson(db, id),
       consents: consentsOfPerson(db, id),
-      purchases: purchasesView(house, id),
+      purchases: purchasesView(context, id),
       noMore: saidNoMore(db, id).flatMap(({ offerId, at }) => nameOf(offerId).map(name => ({ offerId, name, at }))),
       waits: waitsOfPerson(db, id).flatMap(({ offerId, since, place }) => nameOf(offerId).map(name => ({ offerId, name, since, place }))),
       segments: segmentsOfPerson(db, id),
-      score: scoreOfPerson(db, id, house.clock.now()),
+      score: scoreOfPerson(db, id, context.clock.now()),
       todos: todosOfPerson(db, id).map(({ id: todoId, text, helper, dueOn, doneAt }) => ({ id: todoId, text, helper, dueOn, doneAt })),
       needsConsent: needsConsent(person.country, consentRule(db)),
       courses: enrolmentsOfPerson(db, id).map((row) => {
@@ -66,8 +68,8 @@ export function subscriberView(house: House, id: number): SubscriberView {
         }
       }),
       emails: emailsOfPerson(db, id).map(row => ({
-        id: row.id, courseId: row.kind === 'course' ? row.thingId : null, stepId: row.stepId, title: row.workingTitle,
-        thingName: row.thingName, listName: row.listName, plannedAt: row.plannedAt, status: row.status, reason: row.reason,
+        id: row.id, ownerId: row.ownerId, itemId: row.itemId, title: row.workingTitle,
+        kind: row.kind, of: named(row).of, listName: row.listName, plannedAt: row.plannedAt, status: row.status, reason: row.reason,
         handedOverAt: row.handedOverAt, openedAt: row.openedAt, clickedAt: row.clickedAt,
       })),
       events: eventsOfPerson(db, id),

@@ -1,8 +1,8 @@
 /** The table of subscribers, searched, narrowed and paged; also the people behind a number elsewhere. */
 import { latestHeldBack } from '#data/outbox'
-import { sayHeldBack } from '#core/people/heldback'
+import { sayHeldBack, type HeldBackReason } from '#core/sending/checks'
 import { EVERYBODY, leavesOf, type Condition, type EmailFate, type Leaf } from '#core/audience/condition'
-import { HELD_BACK_BY, type StandingReason } from '#core/audience/heldBack'
+import { standingConditions } from '#core/audience/heldBack'
 import { sayCondition } from '#core/audience/say'
 import { toCount, toSql } from '#core/audience/sql'
 import type { Status } from '#core/people/status'
@@ -11,7 +11,7 @@ import type { ListedPerson, SubscribersCount, SubscribersView } from '#core/view
 import { readTogether } from '#data/connection'
 import type { PeopleQuery } from '#data/people'
 import { countPeople, countWhere, searchPeople } from '#data/people'
-import type { House } from '../house'
+import type { WorkspaceContext } from '../context'
 import { momentOf } from '../inner/moment'
 import { namesOf } from '../inner/names'
 import { checkCondition } from '../know/segments'
@@ -38,7 +38,7 @@ export interface Narrowing {
   behind: { courseId: number, stepId: string, number: StepNumber } | null
   trouble: Trouble | null
   /** For whom this is the first reason why they could not be sent anything now; or whom nothing holds back. */
-  heldBack: StandingReason | 'nothing' | null
+  heldBack: HeldBackReason | 'nothing' | null
 }
 
 export const NOT_NARROWED: Narrowing = {
@@ -54,11 +54,11 @@ const NUMBERS: Record<Exclude<StepNumber, 'waiting'>, EmailFate> = { sent: 'sent
 const TROUBLES: Record<Trouble, EmailFate> = { givenUp: 'given-up', heldBack: 'held-back', waitingAgain: 'waiting-again', repeated: 'maybe-twice' }
 
 /** One page of the table. How many there are in all takes longer, and is asked beside it. */
-export function subscribersView(house: House, query: SubscribersQuery): SubscribersView {
-  const { db } = house
+export function subscribersView(context: WorkspaceContext, query: SubscribersQuery): SubscribersView {
+  const { db } = context
   return readTogether(db, () => {
-    const condition = checkedCondition(house, query)
-    const moment = momentOf(db, house.clock.now())
+    const condition = checkedCondition(context, query)
+    const moment = momentOf(db, context.clock.now())
     const emails = leavesOf(condition).filter(leaf => leaf.kind === 'email')
     const rows = searchPeople(db, {
       search: query.search, where: toSql(condition, moment), whereEach: toSql(condition, moment, 'each'),
@@ -66,32 +66,31 @@ export function subscribersView(house: House, query: SubscribersQuery): Subscrib
       slow: emails.some(leaf => leaf.times > 1) ? 'at-once' : emails.length > 0 ? 'one-by-one' : null, sort: query.sort, limit: PAGE_SIZE, offset: query.page * PAGE_SIZE,
     })
     return {
-      rows, pageSize: PAGE_SIZE, condition, narrowedTo: sayCondition(condition, namesOf(db)), heldBack: reasonsOf(house, rows, emails),
+      rows, pageSize: PAGE_SIZE, condition, narrowedTo: sayCondition(condition, namesOf(db)), heldBack: reasonsOf(context, rows, emails),
     }
   })
 }
 
 /** Told only where somebody asks for people of whom something was held back. */
 function reasonsOf(
-  { db }: House, rows: readonly ListedPerson[], emails: readonly Extract<Leaf, { kind: 'email' }>[]
+  { db }: WorkspaceContext, rows: readonly ListedPerson[], emails: readonly Extract<Leaf, { kind: 'email' }>[]
 ): Record<number, string> | null {
   const asked = emails.find(({ fate }) => fate === 'held-back')
   if (!asked) return null
-  const which = { courseId: asked.which?.courseId ?? null, stepId: asked.which?.stepId ?? null }
-  return Object.fromEntries(latestHeldBack(db, rows.map(({ id }) => id), which).map(({
+    return Object.fromEntries(latestHeldBack(db, rows.map(({ id }) => id), asked.which).map(({
     personId, reason, listName,
   }) => [personId, sayHeldBack(reason, listName)]))
 }
 
-export function subscribersCount(house: House, query: Pick<SubscribersQuery, 'search'> & Narrowing): SubscribersCount {
-  const { db } = house
+export function subscribersCount(context: WorkspaceContext, query: Pick<SubscribersQuery, 'search'> & Narrowing): SubscribersCount {
+  const { db } = context
   return readTogether(db, () => ({
-    total: countWhere(db, { search: query.search, where: toCount(checkedCondition(house, query), momentOf(db, house.clock.now())) }),
+    total: countWhere(db, { search: query.search, where: toCount(checkedCondition(context, query), momentOf(db, context.clock.now())) }),
     counts: countPeople(db),
   }))
 }
 
-function checkedCondition({ db }: House, query: Narrowing): Condition {
+function checkedCondition({ db }: WorkspaceContext, query: Narrowing): Condition {
   const problem = query.where && checkCondition(db, query.where, null)
   if (problem) throw new InputProblem([{ field: 'where', problem }])
   return conditionOf(query)
@@ -107,10 +106,10 @@ export function conditionOf({
   if (segmentId !== null) of.push({ kind: 'segment', segmentId })
   if (pageId !== null) of.push({ kind: 'opted-in', pageId, within: null })
   if (behind?.number === 'waiting') of.push({ kind: 'course', courseId: behind.courseId, is: 'inside', stepId: behind.stepId })
-  else if (behind) of.push({ kind: 'email', fate: NUMBERS[behind.number], which: { courseId: behind.courseId, stepId: behind.stepId }, within: null, times: 1, url: null })
+  else if (behind) of.push({ kind: 'email', fate: NUMBERS[behind.number], which: { kind: 'course', ownerId: behind.courseId, itemId: behind.stepId }, within: null, times: 1, url: null })
   if (trouble) of.push({ kind: 'email', fate: TROUBLES[trouble], which: null, within: trouble === 'waitingAgain' ? null : { kind: 'last-days', days: 7 }, times: 1, url: null })
   if (standing) of.push({ kind: 'course', courseId: standing.courseId, is: standing.is === 'started' ? 'ever' : standing.is, stepId: null })
-  if (heldBack) of.push(...HELD_BACK_BY[heldBack])
+  if (heldBack) of.push(...standingConditions(heldBack))
   if (of.length === 0) return where ?? EVERYBODY
   return where === null ? { kind: 'all', of } : within(where, of)
 }

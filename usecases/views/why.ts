@@ -1,29 +1,70 @@
 /** "Why did they (not) get it?", for one person and one email. */
 import { sayEvent } from '#core/events'
-import { needsConsent } from '#core/people/country'
-import { heldBackFor } from '#core/people/heldback'
-import { whyOrWhyNot } from '#core/people/why'
+import { heldBackFor } from '#core/sending/checks'
+import { kindOf, type SendOf } from '#core/sending/kinds'
+import { whyOfOne, whyOrWhyNot } from '#core/people/why'
 import { sayMoment } from '#core/time/say'
-import { readTogether } from '#data/connection'
+import type { ZoneName } from '#core/time/zone'
+import type { Person } from '#core/views/people'
+import { readTogether, type Database } from '#data/connection'
 import { pauseOf } from '#data/choices'
 import { findCourse } from '#data/courses'
 import { visitsOf } from '#data/enrolments'
 import { eventsOfPerson } from '#data/events'
-import { findList, findTag, membership } from '#data/marks'
+import { findList, findTag } from '#data/marks'
 import { emailsOfPerson } from '#data/outbox'
 import { findPerson } from '#data/people'
-import { consentRule, workspaceOf } from '#data/workspace'
+import { findSend, type SendRow } from '#data/sends'
+import { workspaceOf } from '#data/workspace'
 import { emailsOf, titleOfEmail, type DraftStep } from '#core/sequence/draft'
 import { allSteps } from '#core/sequence/program'
-import type { House } from '../house'
-import { soldIn, standingWith } from '../inner/sold'
+import type { WorkspaceContext } from '../context'
+import { audienceFactsOf, checkFactsOf } from '../inner/checkFacts'
+import { keyOfSend } from '../inner/sendNames'
+import { soldBy, soldIn } from '../inner/sold'
 import { NotThere } from '../problem'
 
 const TOLD = ['left-course', 'way-in-again', 'skipped-step', 'put-off', 'moved-in-course', 'stood-still', 'unsubscribed', 'left-list', 'bounced', 'consent-rule-changed']
 
 /** The first sentence is the answer. */
-export function whyView(house: House, personId: number, courseId: number, stepId: string): string[] {
-  const { db } = house
+export function whyView(context: WorkspaceContext, personId: number, of: SendOf): string[] {
+  return kindOf(of.kind).owner === 'course' ? whyOfStep(context, personId, of.ownerId, of.itemId) : whyOfSend(context, personId, of)
+}
+
+/** Of a send whose emails come of what somebody did, or that goes to an audience. */
+function whyOfSend(context: WorkspaceContext, personId: number, of: SendOf): string[] {
+  const { db } = context
+  return readTogether(db, () => {
+    const person = findPerson(db, personId)
+    const send = findSend(db, of)
+    if (!person || !send) throw new NotThere('This email or this subscriber is not there any more.')
+    const { zone } = workspaceOf(db)
+    const emails = emailsOfPerson(db, personId).filter(email => keyOfSend(email) === keyOfSend(of))
+    const listId = emails[0]?.listId ?? send.listId
+    return whyOfOne({
+      emails, listName: listId === null ? null : findList(db, listId)?.name ?? null, waitsBecause: waitsBecause(db, person, zone),
+      notDecided: send.audience === null ? 'Nothing of theirs has asked for it.' : notInAudience(send),
+      heldBackNow: emails.length === 0 && send.audience === null ? null : heldBackFor(kindOf(of.kind).checks, {
+        ...checkFactsOf(db, person, { listId, askedFor: emails[0]?.askedFor === 1, sold: emails[0] ? soldBy(context, emails[0].messageId) : [] }),
+        ...audienceFactsOf(db, send.audience, person, context.clock.now()), ...onlyWaiting(person),
+      }),
+    }, at => sayMoment(at, zone))
+  })
+}
+
+const notInAudience = ({ state }: SendRow): string => state === 'scheduled'
+  ? 'Not yet: whom it goes to is settled when it begins.' : 'They were not among the people it went to when it began.'
+
+function waitsBecause(db: Database, { id, status }: Pick<Person, 'id' | 'status'>, zone: ZoneName): string | null {
+  const pause = pauseOf(db, id)
+  return pause ? `they paused their emails until ${sayMoment(pause.untilAt, zone)}` : status === 'resting' ? 'they are resting' : null
+}
+
+/** What only makes it wait holds nothing back. */
+const onlyWaiting = ({ status }: Pick<Person, 'status'>) => ({ paused: false, status: status === 'resting' ? 'active' as const : status })
+
+function whyOfStep(context: WorkspaceContext, personId: number, courseId: number, stepId: string): string[] {
+  const { db } = context
   return readTogether(db, () => {
     const person = findPerson(db, personId)
     const course = findCourse(db, courseId)
@@ -39,12 +80,11 @@ export function whyView(house: House, personId: number, courseId: number, stepId
     const place = (id: string | null) => id === null ? -1 : order.indexOf(id)
     const { zone } = workspaceOf(db)
     const listId = course.listId ?? course.draft.listId
-    const pause = pauseOf(db, personId)
     return whyOrWhyNot({
       courseName: course.name,
       listName: listId === null ? null : findList(db, listId)?.name ?? null,
       emailTitle: titleOfEmail(step),
-      emails: emailsOfPerson(db, personId).filter(row => row.kind === 'course' && row.thingId === courseId && row.stepId === stepId),
+      emails: emailsOfPerson(db, personId).filter(row => row.kind === 'course' && row.ownerId === courseId && row.itemId === stepId),
       journeys: visitsOf(db, courseId, personId).map(({ status, joinedAt, endedAt, stepId: before, dueAt, pausedAt }) => ({
         status, joinedAt, endedAt, dueAt, standsStill: pausedAt !== null, standsBefore: before === null ? null : title(before), isAhead: place(stepId) >= place(before),
       })),
@@ -53,14 +93,10 @@ export function whyView(house: House, personId: number, courseId: number, stepId
       courseRuns: course.versionId !== null,
       emailRuns: place(stepId) >= 0,
       waysIn: (course.published ?? course.draft).wayInTagIds.map(tagId => findTag(db, tagId)?.name).filter(name => name !== undefined).map(name => `“${name}”`),
-      waitsBecause: course.stoppedAt !== null ? 'you stopped the course' : pause ? `they paused their emails until ${sayMoment(pause.untilAt, zone)}` : person.status === 'resting' ? 'they are resting' : null,
-      heldBackNow: heldBackFor({
-        asksToConfirm: false, isReceipt: false, ...standingWith(db, personId, step.content.sellsNothing ? [] : soldIn(house, step.content)),
-        // What only makes it wait holds nothing back.
-        paused: false, status: person.status === 'resting' ? 'active' : person.status,
-        consentMissing: person.consentAt === null && needsConsent(person.country, consentRule(db)),
-        list: listId === null ? 'joined' : membership(db, listId, personId), listTakesEverybody: listId === null || findList(db, listId)?.takesEverybody === 1,
-        leftCourse: false, askedFor: false, gotItAlready: false, tooLate: false,
+      waitsBecause: course.stoppedAt !== null ? 'you stopped the course' : waitsBecause(db, person, zone),
+      heldBackNow: heldBackFor(kindOf('course').checks, {
+        ...checkFactsOf(db, person, { listId, askedFor: false, sold: step.content.sellsNothing ? [] : soldIn(context, step.content) }),
+        ...onlyWaiting(person),
       }),
     }, at => sayMoment(at, zone))
   })

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Condition } from '#core/audience/condition'
-import { HELD_BACK_WORDS } from '#core/people/heldback'
+import { CHECKS } from '#core/sending/checks'
 import { sayDay, sayExactly, sayZone } from '#core/time/say'
 import { useAudience } from '~/composables/useAudience'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import { useFrame } from '~/stores/frame'
-import { sayNumber, sayPeople } from '~/look/say'
+import { sayNumber, sayPeople } from '~/words/say'
 
 /** How many a condition holds for, who of them is held back and why, five of them, and whom it shares with other segments. */
 const props = defineProps<{ condition: Condition, segmentId: number | null }>()
@@ -43,7 +43,7 @@ const where = computed(() => JSON.stringify(props.condition))
         <ul v-if="held" class="held small second">
           <li v-for="one in view.heldBack" :key="one.reason">
             <span class="n"><PeopleNumber :people="one.people" :query="{ where, held: one.reason }" /></span>
-            {{ HELD_BACK_WORDS[one.reason] }}
+            {{ CHECKS[one.reason].words }}
           </li>
         </ul>
       </div>

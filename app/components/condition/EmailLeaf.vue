@@ -20,14 +20,14 @@ const whiches = computed(() => [
   ...parts.value.courses.flatMap(course => [{ value: `${course.id}/`, name: `any of ${course.name}` }, ...course.steps.map((step, n) => ({ value: `${course.id}/${step.id}`, name: `${course.name}, ${n + 1}: ${step.title}` }))]),
 ])
 const which = computed({
-  get: () => leaf.value.which ? `${leaf.value.which.courseId}/${leaf.value.which.stepId ?? ''}` : 'any',
+  get: () => leaf.value.which ? `${leaf.value.which.ownerId}/${leaf.value.which.itemId ?? ''}` : 'any',
   set: (value) => {
     const [courseId, stepId] = value.split(/\/(.*)/)
-    leaf.value = { ...leaf.value, which: value === 'any' ? null : { courseId: Number(courseId), stepId: stepId || null }, url: null }
+    leaf.value = { ...leaf.value, which: value === 'any' ? null : { kind: 'course', ownerId: Number(courseId), itemId: stepId || null }, url: null }
   },
 })
 const links = computed(() => {
-  const steps = parts.value.courses.filter(course => !leaf.value.which || course.id === leaf.value.which.courseId).flatMap(course => course.steps).filter(step => !leaf.value.which?.stepId || step.id === leaf.value.which.stepId)
+  const steps = parts.value.courses.filter(course => !leaf.value.which || course.id === leaf.value.which.ownerId).flatMap(course => course.steps).filter(step => !leaf.value.which?.itemId || step.id === leaf.value.which.itemId)
   const found = new Map(steps.flatMap(step => step.links).map(({ url, label }) => [url, `${label}: ${url}`]))
   return [{ value: '', name: 'any link' }, ...[...found].map(([value, name]) => ({ value, name }))]
 })
@@ -42,7 +42,7 @@ const setFate = (fate: EmailFate) => leaf.value = { ...leaf.value, fate, url: fa
     option-value="value" size="small" placeholder="any link" :aria-label="`${label}: which link`" class="which"
     @update:model-value="url => leaf = { ...leaf, url: url || null }" />
   <StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => leaf = { ...leaf, within }" />
-  <span v-if="!leaf.which?.stepId" class="times"><span class="second small">at least</span><InputNumber :model-value="leaf.times" :min="1" :max="1000" :allow-empty="false" size="small" :aria-label="`${label}: how many different emails`" class="few" @update:model-value="times => leaf = { ...leaf, times: times ?? 1 }" /><span class="second small">{{ leaf.times === 1 ? 'email' : 'different emails' }}</span></span>
+  <span v-if="!leaf.which?.itemId" class="times"><span class="second small">at least</span><InputNumber :model-value="leaf.times" :min="1" :max="1000" :allow-empty="false" size="small" :aria-label="`${label}: how many different emails`" class="few" @update:model-value="times => leaf = { ...leaf, times: times ?? 1 }" /><span class="second small">{{ leaf.times === 1 ? 'email' : 'different emails' }}</span></span>
 </template>
 
 <style scoped>

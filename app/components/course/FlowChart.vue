@@ -2,9 +2,9 @@
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { sankey, sankeyJustify, sankeyLinkHorizontal } from 'd3-sankey'
 import type { CourseNumbersView, FlowLink, JourneyEnd } from '#core/views/courseNumbers'
-import { sayPeople } from '~/look/say'
+import { sayPeople } from '~/words/say'
 
-/** The way of people through a course: from the door, email by email, to where they are now. */
+/** The way of people through a course: from joining, email by email, to where they are now. */
 const props = defineProps<{ view: CourseNumbersView }>()
 const emit = defineEmits<{ who: [after: string | null, end: JourneyEnd, words: string] }>()
 
@@ -18,15 +18,15 @@ const ENDS: Record<JourneyEnd, string> = { inside: 'inside now', finished: 'came
 interface Node { id: string, name: string, end: JourneyEnd | null }
 interface Link { source: string, target: string, value: number, of: FlowLink }
 const idOf = (to: FlowLink['to']) => 'end' in to ? `end:${to.end}` : `step:${to.stepId}`
-const sourceOf = (from: string | null) => from === null ? 'door' : `step:${from}`
+const sourceOf = (from: string | null) => from === null ? 'entry' : `step:${from}`
 
 /** Only forward: who was sent an earlier email again is not drawn back. */
 const drawn = computed(() => {
-  const order = new Map<string, number>([['door', -1], ...props.view.emails.map(({ stepId }, n): [string, number] => [`step:${stepId}`, n])])
+  const order = new Map<string, number>([['entry', -1], ...props.view.emails.map(({ stepId }, n): [string, number] => [`step:${stepId}`, n])])
   const links = props.view.flow.map((of): Link => ({ source: sourceOf(of.from), target: idOf(of.to), value: of.people, of })).filter(({ source, target }) => target.startsWith('end:') || (order.get(source) ?? -1) < (order.get(target) ?? -1))
   const used = new Set(links.flatMap(({ source, target }) => [source, target]))
   const nodes: Node[] = [
-    { id: 'door', name: 'came in', end: null }, ...props.view.emails.map(({ stepId, title }) => ({ id: `step:${stepId}`, name: title, end: null })), ...(Object.keys(ENDS) as JourneyEnd[]).map(end => ({ id: `end:${end}`, name: ENDS[end], end })),
+    { id: 'entry', name: 'came in', end: null }, ...props.view.emails.map(({ stepId, title }) => ({ id: `step:${stepId}`, name: title, end: null })), ...(Object.keys(ENDS) as JourneyEnd[]).map(end => ({ id: `end:${end}`, name: ENDS[end], end })),
   ].filter(({ id }) => used.has(id))
   if (links.length === 0) return null
   const height = Math.max(240, Math.min(480, 68 * Math.max(3, nodes.length / 2)))

@@ -7,7 +7,7 @@ import type { StepNumber, CourseView } from '#core/views/course'
 import type { CohortRow, CourseNumbersView, WhoAsked } from '#core/views/courseNumbers'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { sayBasis, sayNumber, sayRate } from '~/look/say'
+import { sayBasis, sayNumber, sayRate } from '~/words/say'
 import FlowChart from './FlowChart.vue'
 import WhoPanel from './WhoPanel.vue'
 

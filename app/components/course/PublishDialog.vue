@@ -3,13 +3,13 @@ import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import Dialog from 'primevue/dialog'
-import type { DoorPart, StepChange } from '#core/sequence/changes'
+import type { EntryPart, StepChange } from '#core/sequence/changes'
 import type { DraftStep } from '#core/sequence/draft'
 import { sayMoment } from '#core/time/say'
 import type { ChangeOutlook, CourseView } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayPeople } from '~/look/say'
+import { sayPeople } from '~/words/say'
 
 /** Says what publishing changes, for how many people at which step; then does it. */
 const props = defineProps<{ course: CourseView, zone: string, revision?: string, say: (step: DraftStep) => string, title: (stepId: string) => string }>()
@@ -24,7 +24,7 @@ watch(visible, (open) => {
 }, { immediate: true })
 
 const WHAT: Record<StepChange, string> = { added: 'is new', removed: 'is taken out', moved: 'is in another place', retimed: 'goes at another time', reworded: 'says something else', paused: 'is paused', resumed: 'is not paused any more', changed: 'is set otherwise' }
-const DOORS: Record<DoorPart, string> = { listId: 'the list it belongs to', wayInTagIds: 'the tags that start it', wayInListIds: 'the lists that start it', entry: 'who may come in', again: 'who may come in again', waysOut: 'the ways out', onFinish: 'what is done at its end', dates: 'the date people come in by', hours: 'its sending hours' }
+const ENTRY_PARTS: Record<EntryPart, string> = { listId: 'the list it belongs to', wayInTagIds: 'the tags that start it', wayInListIds: 'the lists that start it', entry: 'who may come in', again: 'who may come in again', waysOut: 'the ways out', onFinish: 'what is done at its end', dates: 'the date people come in by', hours: 'its sending hours' }
 const gone = computed(() => new Map(outlook.value?.steps.filter(({ what }) => what[0] === 'removed').map(({ step }) => [step.id, step]) ?? []))
 const place = (stepId: string | null) => stepId === null ? 'the end' : gone.value.has(stepId) ? `“${props.say(gone.value.get(stepId)!)}”` : `“${props.title(stepId)}”`
 const atOnce = computed(() => outlook.value?.effects.reduce((sum, { atOnce: n }) => sum + n, 0) ?? 0)
@@ -55,7 +55,7 @@ const go = () => attempt(async () => {
       <section aria-label="What changes">
         <ul class="changes">
           <li v-for="{ step, what } in outlook.steps" :key="step.id"><strong>{{ say(step) }}</strong> {{ what.map(one => WHAT[one]).join(', ') }}</li>
-          <li v-if="outlook.doors.length">{{ outlook.doors.map(part => DOORS[part]).join(', ') }}: changed</li>
+          <li v-if="outlook.entryParts.length">{{ outlook.entryParts.map(part => ENTRY_PARTS[part]).join(', ') }}: changed</li>
         </ul>
       </section>
       <section aria-label="For whom">

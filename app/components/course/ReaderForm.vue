@@ -7,7 +7,7 @@ import InputText from 'primevue/inputtext'
 import MultiSelect from 'primevue/multiselect'
 import Select from 'primevue/select'
 import type { Reading, RehearsedReader } from '#core/sequence/rehearsal'
-import type { Door } from '#core/views/course'
+import type { EntryOrExit } from '#core/views/course'
 import { isZone } from '#core/time/zone'
 import DateField from '~/components/DateField.vue'
 import TimeField from '~/components/TimeField.vue'
@@ -16,7 +16,7 @@ import SpanField from './SpanField.vue'
 /** An invented reader: when and where they come, what they read, whether they buy or leave. */
 interface Named<Id> { id: Id, name: string }
 const props = defineProps<{
-  reader: RehearsedReader, emails: Named<string>[], offers: Named<number>[], tags: Named<number>[], ways: Door[],
+  reader: RehearsedReader, emails: Named<string>[], offers: Named<number>[], tags: Named<number>[], ways: EntryOrExit[],
   dateFields: Named<number>[]
 }>()
 const emit = defineEmits<{ close: [], done: [reader: RehearsedReader] }>()

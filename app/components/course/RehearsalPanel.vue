@@ -27,7 +27,7 @@ const toast = useToast()
 const offers = computed(() => parts.value.offers)
 const emails = computed(() => emailsOf(props.course.draft).map(step => ({ id: step.id, name: titleOfEmail(step) })))
 const tomorrow = computed(() => addDays(localOf(frame.now, props.zone).date, 1))
-const sold = props.course.sells[0]?.offers[0]?.id ?? props.course.doors.out.find(({ kind }) => kind === 'offer')?.id ?? offers.value[0]?.id ?? null
+const sold = props.course.sells[0]?.offers[0]?.id ?? props.course.entriesAndExits.out.find(({ kind }) => kind === 'offer')?.id ?? offers.value[0]?.id ?? null
 const fields = computed(() => props.course.dateFields.filter(({ id }) => dateFieldsOf(props.course.draft).includes(id)))
 const withDates = (reader: RehearsedReader): RehearsedReader => ({ ...reader, dates: { ...Object.fromEntries(fields.value.map(({ id }) => [id, addDays(tomorrow.value, 14)])), ...reader.dates } })
 const readers = ref<RehearsedReader[]>([])
@@ -115,7 +115,7 @@ async function keep(n: number) {
     <p class="second small foot">Each by their own clock where it is known, else by {{ sayZone(zone) }}. Ninety days from their coming are played.</p>
     <ReaderForm
       v-if="editing !== null" :reader="readers[editing] ?? fresh()" :emails="emails" :offers="offers" :tags="parts.tags"
-      :ways="course.draft.dates ? [] : course.doors.in" :date-fields="fields" @close="editing = null"
+      :ways="course.draft.dates ? [] : course.entriesAndExits.in" :date-fields="fields" @close="editing = null"
       @done="reader => change(editing!, reader)" />
   </div>
 </template>

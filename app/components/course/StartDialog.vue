@@ -8,7 +8,7 @@ import RadioButton from 'primevue/radiobutton'
 import type { CourseView, StartOutlook } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayPeople, saySome } from '~/look/say'
+import { sayPeople, saySome } from '~/words/say'
 
 /** Says what is missing and whom starting a course reaches; then starts it. */
 const props = defineProps<{ course: CourseView, revision?: string, title: (stepId: string) => string, flush: () => Promise<boolean> }>()
@@ -22,17 +22,17 @@ const { busy, problem, attempt } = useAttempt()
 watch(visible, (open) => {
   if (open) void attempt(async () => outlook.value = await api<StartOutlook>(`courses/${props.course.id}/outlook/start`))
 }, { immediate: true })
-const waiting = computed(() => outlook.value?.kind === 'door' ? outlook.value.waiting : 0)
-const byJoining = computed(() => outlook.value?.kind === 'door' ? [...outlook.value.byJoining].sort((a, b) => b.people - a.people) : [])
+const waiting = computed(() => outlook.value?.kind === 'now' ? outlook.value.waiting : 0)
+const byJoining = computed(() => outlook.value?.kind === 'now' ? [...outlook.value.byJoining].sort((a, b) => b.people - a.people) : [])
 const past = computed(() => byJoining.value.find(({ stepId }) => stepId === null)?.people ?? 0)
-const everybodyLooked = computed(() => outlook.value?.kind === 'door' && outlook.value.looked === outlook.value.waiting)
+const everybodyLooked = computed(() => outlook.value?.kind === 'now' && outlook.value.looked === outlook.value.waiting)
 
 const go = () => attempt(async () => {
-  const { comingIn } = await api<{ comingIn: number }>(`courses/${props.course.id}/start`, {
+  const { scheduledEntries } = await api<{ scheduledEntries: number }>(`courses/${props.course.id}/start`, {
     method: 'POST', ifMatch: props.revision,
     body: { include: include.value === 'spread' ? { kind: 'spread', days: days.value } : { kind: include.value }, people: include.value === 'none' ? null : waiting.value },
   })
-  emit('done', outlook.value?.kind === 'by-date' ? `The course runs. ${sayPeople(comingIn)} will come in by their date.` : comingIn > 0 ? `The course runs. ${sayPeople(comingIn)} ${comingIn === 1 ? 'is' : 'are'} on their way in.` : 'The course runs. It waits for the first person.')
+  emit('done', outlook.value?.kind === 'by-date' ? `The course runs. ${sayPeople(scheduledEntries)} will come in by their date.` : scheduledEntries > 0 ? `The course runs. ${sayPeople(scheduledEntries)} ${scheduledEntries === 1 ? 'is' : 'are'} on their way in.` : 'The course runs. It waits for the first person.')
   visible.value = false
 })
 </script>
@@ -60,7 +60,7 @@ const go = () => attempt(async () => {
           </ul>
         </template>
         <p v-else-if="outlook.total > 0">{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it, and none of them can come in now. Whoever gets it from now on does.</p>
-        <p v-else-if="course.draft.wayInTagIds.length || course.draft.wayInListIds?.length || course.doors.in.length">Nobody waits outside. Whoever comes from now on is let in.</p>
+        <p v-else-if="course.draft.wayInTagIds.length || course.draft.wayInListIds?.length || course.entriesAndExits.in.length">Nobody is waiting to join. People join from now on as they come.</p>
         <p v-else>This course has no way in yet: nobody can come into it by themselves. You can add one later, or let people in by hand.</p>
       </template>
       <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>

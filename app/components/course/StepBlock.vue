@@ -9,7 +9,7 @@ import { waysOf } from '#core/sequence/program'
 import { sayMoment, sayWhen } from '#core/time/say'
 import type { StepNumbers } from '#core/views/course'
 import { sayStep, sayWay } from '~/courses/steps'
-import { sayPeople } from '~/look/say'
+import { sayPeople } from '~/words/say'
 import AddStep from './AddStep.vue'
 
 /** What all steps of a ladder are drawn from. */

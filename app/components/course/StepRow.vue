@@ -6,7 +6,7 @@ import { rateOf } from '#core/stats/rate'
 import { isWritten, plainLine } from '#core/message/content'
 import { sayWhen } from '#core/time/say'
 import type { StepNumbers } from '#core/views/course'
-import { sayBasis, sayNumber, sayRate } from '~/look/say'
+import { sayBasis, sayNumber, sayRate } from '~/words/say'
 import StepSide from './StepSide.vue'
 
 /** One step of the ladder: its date, what the reader gets, and its numbers. */

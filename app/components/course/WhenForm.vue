@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import InputNumber from 'primevue/inputnumber'
 import Select from 'primevue/select'
 import { WEEKDAYS } from '#core/time/say'
-import type { ElapsedUnit, From, Weekday, When } from '#core/time/when'
+import type { ElapsedUnit, From, Weekday, Timing } from '#core/time/when'
 import type { LocalDate } from '#core/time/zone'
 import DateField from '~/components/DateField.vue'
 import TimeField from '~/components/TimeField.vue'
@@ -13,11 +13,11 @@ import TimeField from '~/components/TimeField.vue'
  * `today` is what a date for everybody begins with. `entryDateId`: the date by
  * which people come into the course; it comes round with the course, never by itself.
  */
-const when = defineModel<When>({ required: true })
+const when = defineModel<Timing>({ required: true })
 const props = defineProps<{ isFirst: boolean, dateFields: { id: number, name: string }[], entryDateId: number | null, today: LocalDate }>()
 
 const fromDefault = computed<From>(() => props.isFirst ? 'joining' : 'previous')
-const KINDS = computed((): { value: When['kind'], name: string, make(): When }[] => [
+const KINDS = computed((): { value: Timing['kind'], name: string, make(): Timing }[] => [
   { value: 'at-once', name: 'at once', make: () => ({ kind: 'at-once' }) },
   { value: 'elapsed', name: 'after so much time', make: () => ({ kind: 'elapsed', count: 1, unit: 'days', from: fromDefault.value }) },
   { value: 'calendar-day', name: 'on a calendar day, at a time', make: () => ({ kind: 'calendar-day', day: 1, time: '08:00', from: 'joining' }) },
@@ -25,7 +25,7 @@ const KINDS = computed((): { value: When['kind'], name: string, make(): When }[]
   { value: 'next-time', name: 'at the next such time of day', make: () => ({ kind: 'next-time', time: '08:00' }) },
   { value: 'next-weekday', name: 'on the next such day of the week', make: () => ({ kind: 'next-weekday', weekday: 1, time: '08:00' }) },
   { value: 'date', name: 'on one date, the same for everybody', make: () => ({ kind: 'date', date: props.today, time: '08:00' }) },
-  ...props.dateFields.length > 0 ? [{ value: 'date-field' as const, name: 'by a date of the person', make: (): When => ({ kind: 'date-field', fieldId: props.dateFields[0]!.id, days: 0, time: '08:00', everyMonths: 0 }) }] : [],
+  ...props.dateFields.length > 0 ? [{ value: 'date-field' as const, name: 'by a date of the person', make: (): Timing => ({ kind: 'date-field', fieldId: props.dateFields[0]!.id, days: 0, time: '08:00', everyMonths: 0 }) }] : [],
 ])
 const UNITS: { value: ElapsedUnit, name: string }[] = [
   { value: 'minutes', name: 'minutes' }, { value: 'hours', name: 'hours' }, { value: 'days', name: 'days of 24 hours' }, { value: 'weeks', name: 'weeks' },
@@ -37,8 +37,8 @@ const RETURNS = [{ value: 0, name: 'once' }, { value: 12, name: 'every year' }, 
 const returns = computed(() => when.value.kind === 'date-field' && !RETURNS.some(({ value }) => when.value.kind === 'date-field' && value === when.value.everyMonths) ? [...RETURNS, { value: when.value.everyMonths, name: `every ${when.value.everyMonths} months` }] : RETURNS)
 
 const REPEATS: { value: boolean, name: string }[] = [{ value: false, name: 'the date itself included' }, { value: true, name: 'the date itself not included' }]
-const choose = (kind: When['kind']) => when.value = KINDS.value.find(({ value }) => value === kind)!.make()
-const change = (part: Record<string, unknown>) => when.value = { ...when.value, ...part } as When
+const choose = (kind: Timing['kind']) => when.value = KINDS.value.find(({ value }) => value === kind)!.make()
+const change = (part: Record<string, unknown>) => when.value = { ...when.value, ...part } as Timing
 
 /* How far from a date */
 
@@ -60,7 +60,7 @@ function setDistance(to: Partial<{ count: number, unit: AwayUnit, side: 1 | -1 }
   const next = { ...distance.value, ...to }
   ;[unit.value, sideWanted.value] = [next.unit, next.side]
   const signed = Math.min(next.count, MOST[next.unit]) * next.side
-  const { months: _, ...rest } = when.value as Extract<When, { kind: 'date-field' }>
+  const { months: _, ...rest } = when.value as Extract<Timing, { kind: 'date-field' }>
   when.value = { ...rest, days: next.unit === 'days' ? signed : 0, ...next.unit !== 'days' && signed !== 0 && { months: next.unit === 'years' ? signed * 12 : signed } }
 }
 function setAway(value: string) {
@@ -69,11 +69,11 @@ function setAway(value: string) {
 }
 const comesRound = computed(() => when.value.kind === 'date-field' && when.value.fieldId !== props.entryDateId)
 function setReturns(everyMonths: number) {
-  const { fromFirst, ...rest } = when.value as Extract<When, { kind: 'date-field' }>
+  const { fromFirst, ...rest } = when.value as Extract<Timing, { kind: 'date-field' }>
   when.value = { ...rest, everyMonths, ...everyMonths !== 0 && fromFirst && { fromFirst } }
 }
 function setFromFirst(fromFirst: boolean) {
-  const { fromFirst: _, ...rest } = when.value as Extract<When, { kind: 'date-field' }>
+  const { fromFirst: _, ...rest } = when.value as Extract<Timing, { kind: 'date-field' }>
   when.value = { ...rest, ...fromFirst && { fromFirst: true } }
 }
 </script>

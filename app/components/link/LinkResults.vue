@@ -6,7 +6,7 @@ import DataTable from 'primevue/datatable'
 import InputNumber from 'primevue/inputnumber'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { LinkPlaceLine, LinkView } from '#core/views/links'
-import { sayNumber, sayPeople, saySome } from '~/look/say'
+import { sayNumber, sayPeople, saySome } from '~/words/say'
 
 /** What came of a link: where it was followed, at what times of day, by whom, and what they did next. */
 const props = defineProps<{ view: LinkView, zone: string }>()

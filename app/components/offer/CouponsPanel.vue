@@ -8,7 +8,7 @@ import { sayCut, sayPriceWith } from '#core/offers/say'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { CouponLine, OfferView } from '#core/views/offers'
 import { api } from '~/composables/useApi'
-import { sayNumber } from '~/look/say'
+import { sayNumber } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import CouponForm from './CouponForm.vue'
 

@@ -9,7 +9,7 @@ import { MOST_ABANDONED_HOURS, MOST_PLACES, type OfferContent } from '#core/offe
 import { dueAt, isRenewed, MOST_PARTS, paymentsOf, type Paying } from '#core/offers/price'
 import { sayDay, sayZone } from '#core/time/say'
 import type { OfferView } from '#core/views/offers'
-import { sayNumber, saySome } from '~/look/say'
+import { sayNumber, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import InstantField from '~/components/InstantField.vue'
 import MoneyField from '~/components/MoneyField.vue'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { sayMoney } from '#core/money/money'
 import type { SalesPart } from '#core/views/offers'
-import { sayNumber } from '~/look/say'
+import { sayNumber } from '~/words/say'
 
 /** Sales by one thing, the most bought first; each number opens the purchases behind it. */
 defineProps<{ title: string, parts: SalesPart[] }>()

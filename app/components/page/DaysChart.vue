@@ -3,7 +3,7 @@ import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { max, scaleBand, scaleLinear } from 'd3'
 import { sayDay } from '#core/time/say'
 import type { PageResults } from '#core/views/pages'
-import { sayNumber, saySome } from '~/look/say'
+import { sayNumber, saySome } from '~/words/say'
 
 /** Visits and opt-ins of a page, a bar a day; the opt-ins stand in front, with a line on top. */
 const props = defineProps<{ days: PageResults['byDay'], zone: string }>()

@@ -2,7 +2,7 @@
 import { ref, useId } from 'vue'
 import InputText from 'primevue/inputtext'
 import SelectButton from 'primevue/selectbutton'
-import type { Because } from '#core/message/compile'
+import type { Because } from '#core/sending/kinds'
 import type { MessageContent } from '#core/message/content'
 import EmailReader from '~/components/EmailReader.vue'
 import LineEditor from '~/components/LineEditor.vue'

@@ -4,7 +4,7 @@ import type { Editor } from '@tiptap/core'
 import type { Drawn } from '#core/page/content'
 import { editMark, type EditedAs, type Mark } from '#core/page/editing'
 import type { Html } from '#core/page/html'
-import { lookClasses } from '#core/page/look'
+import { themeClasses } from '#core/page/theme'
 import type { PictureView } from '#core/page/picture'
 import { pageHtml } from '#core/page/render'
 import { editPart, partAt, type PartValue } from '~/editor/canvas'
@@ -25,7 +25,7 @@ const shell = '<!doctype html><html lang="en"><head><link rel="stylesheet" href=
 
 /** All of the page but the texts, which its editors keep by themselves: where this changes, the page is drawn anew. */
 const shape = computed(() => JSON.stringify([
-  draft.value.look.picture, props.shapeOfBox, props.pictures.map(({ id }) => id), frame.frame?.workspace.zone,
+  draft.value.theme.picture, props.shapeOfBox, props.pictures.map(({ id }) => id), frame.frame?.workspace.zone,
   draft.value.sections.map(section => [section.id, section.kind, section.hidden, ...section.kind === 'picture' ? [section.pictureId, section.alt, section.decorates] : section.kind === 'countdown' ? [section.date, section.time] : section.kind === 'questions' ? [section.questions.length] : []]),
 ]))
 
@@ -61,7 +61,7 @@ function draw() {
 function dress() {
   const doc = page()
   if (!doc) return
-  doc.body.className = lookClasses(draft.value.look)
+  doc.body.className = themeClasses(draft.value.theme)
   for (const section of doc.querySelectorAll<HTMLElement>('[data-section]')) section.classList.toggle('chosen', section.dataset.section === chosen.value)
 }
 
@@ -78,7 +78,7 @@ function ready() {
 }
 
 watch(shape, () => void nextTick(draw))
-watch(() => [draft.value.look, chosen.value], dress, { deep: true })
+watch(() => [draft.value.theme, chosen.value], dress, { deep: true })
 /** Brings a section into view, once it is drawn. */
 async function show(id: string) {
   await nextTick()

@@ -4,7 +4,7 @@ import Checkbox from 'primevue/checkbox'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import SelectButton from 'primevue/selectbutton'
-import { askingTimes, newConfirming, type Confirming } from '#core/page/confirm'
+import { confirmationTimes, newConfirming, type Confirming } from '#core/page/confirm'
 import { sayMoment, sayZone } from '#core/time/say'
 import { useFrame } from '~/stores/frame'
 import LineEditor from '~/components/LineEditor.vue'
@@ -17,7 +17,7 @@ defineProps<{ listId: number | null, problem?: string }>()
 const frame = useFrame()
 const WHO: { value: Confirming['who'], name: string }[] = [{ value: 'everybody', name: 'Everybody' }, { value: 'nobody', name: 'Nobody' }]
 const zone = computed(() => frame.zone)
-const times = computed(() => askingTimes(confirming.value, frame.now))
+const times = computed(() => confirmationTimes(confirming.value, frame.now))
 const reminds = computed({
   get: () => confirming.value.reminder !== null,
   set: (on: boolean) => {

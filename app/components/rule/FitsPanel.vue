@@ -6,7 +6,7 @@ import type { TaskView } from '#core/views/tasks'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useTask } from '~/composables/useTask'
-import { sayPeople } from '~/look/say'
+import { sayPeople } from '~/words/say'
 import TaskNote from '~/components/subscribers/TaskNote.vue'
 
 /** For whom the rule's moment has come already, and letting it act on them. */

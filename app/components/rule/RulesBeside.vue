@@ -6,7 +6,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import { provideRuleParts } from '~/composables/useParts'
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import { newRule, WHENS, WHEN_KINDS, type Action, type ThingKind, type WhenKind } from '#core/rules/rule'
+import { newRule, TRIGGERS, TRIGGER_KINDS, type Action, type ThingKind, type TriggerKind } from '#core/rules/rule'
 import type { RuleLine, SavedRule } from '#core/views/rules'
 import { actionChoices, newWhen, THING_WORDS, WHEN_WORDS } from '~/rules/choices'
 import { useFrame } from '~/stores/frame'
@@ -19,9 +19,9 @@ const frame = useFrame()
 const { data: rules, load } = useFresh(() => api<RuleLine[]>('rules'), () => [props.kind, props.id])
 const { parts } = provideRuleParts()
 const about = computed(() => (rules.value ?? []).filter(rule => rule.about.some(thing => thing.kind === props.kind && thing.id === props.id)))
-const kinds = computed(() => WHEN_KINDS.filter(kind => WHENS[kind].thing === props.kind && (kind !== 'date-arrived' || parts.value?.fields.find(({ id }) => id === props.id)?.kind === 'date')))
+const kinds = computed(() => TRIGGER_KINDS.filter(kind => TRIGGERS[kind].thing === props.kind && (kind !== 'date-arrived' || parts.value?.fields.find(({ id }) => id === props.id)?.kind === 'date')))
 
-const when = ref<WhenKind | null>(null)
+const when = ref<TriggerKind | null>(null)
 const action = ref<Action | null>(null)
 const { busy, problem, attempt } = useAttempt()
 const circle = ref<string | null>(null)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
-import type { RuleInput, When } from '#core/rules/rule'
+import type { RuleInput, Trigger } from '#core/rules/rule'
 import type { TriedView } from '#core/views/rules'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
@@ -17,7 +17,7 @@ const parts = useRuleParts()
 
 const person = ref<PickedPerson | null>(null)
 
-const own = ref<When | null>(null)
+const own = ref<Trigger | null>(null)
 /** Of a rule that is being written: what wakes it. */
 const when = computed(() => props.draft?.rule.when ?? own.value ?? newWhen('opted-in', parts.value))
 const tried = ref<TriedView | null>(null)

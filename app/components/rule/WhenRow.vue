@@ -4,19 +4,19 @@ import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import Checkbox from 'primevue/checkbox'
-import { WHENS, type When, type WhenKind } from '#core/rules/rule'
+import { TRIGGERS, type Trigger, type TriggerKind } from '#core/rules/rule'
 import { newWhen, thingsOf, THING_WORDS, whenOptions } from '~/rules/choices'
 import { useRuleParts } from '~/composables/useParts'
 import ValueField from './ValueField.vue'
 
 /** What happens to someone: the kind of event, the thing it is about, and what else can be asked of it. */
-const when = defineModel<When>({ required: true })
+const when = defineModel<Trigger>({ required: true })
 /** `emails`: those of the course this stands in; a link can be followed in one of them. */
 const props = defineProps<{ label: string, emails?: { id: string, name: string }[] }>()
 const parts = useRuleParts()
 
 const options = computed(() => whenOptions(parts.value))
-const shape = computed(() => WHENS[when.value.kind])
+const shape = computed(() => TRIGGERS[when.value.kind])
 const things = computed(() => {
   const { thing, any } = shape.value
   if (thing === null) return []
@@ -25,8 +25,8 @@ const things = computed(() => {
 })
 const steps = computed(() => [{ value: '', name: 'each of its emails' }, ...(parts.value.courses.find(({ id }) => id === when.value.thingId)?.steps ?? []).map(({ id, title }) => ({ value: id, name: title }))])
 const field = computed(() => parts.value.fields.find(({ id }) => id === when.value.thingId))
-const set = (change: Partial<When>) => when.value = { ...when.value, ...change }
-const choose = (kind: WhenKind) => when.value = newWhen(kind, parts.value)
+const set = (change: Partial<Trigger>) => when.value = { ...when.value, ...change }
+const choose = (kind: TriggerKind) => when.value = newWhen(kind, parts.value)
 const chooseThing = (id: number) => set({ thingId: id || null, stepId: when.value.kind === 'clicked' ? when.value.stepId : null, from: null, to: null })
 const BEFORE_AFTER = [{ value: -1, name: 'days before' }, { value: 1, name: 'days after' }]
 const side = computed(() => (when.value.days ?? 0) < 0 ? -1 : 1)

@@ -6,7 +6,7 @@ import type { SettingsView } from '#core/views/settings'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { endDot } from '#core/time/say'
-import { saySome } from '~/look/say'
+import { saySome } from '~/words/say'
 
 /** How sending stands in live, and what the owner can do about it. */
 const props = defineProps<{ settings: SettingsView }>()

@@ -8,7 +8,7 @@ import { USUAL_CONSENT_COUNTRIES } from '#core/people/country'
 import type { ConsentView } from '#core/views/audience'
 import { COUNTRY_OPTIONS } from '~/audience/fieldOptions'
 import { useSetting } from '~/composables/useSetting'
-import { sayNumber, sayPeople } from '~/look/say'
+import { sayNumber, sayPeople } from '~/words/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 
 /** Where consent must be on record, whom that holds back, and what is done about unknown countries. */

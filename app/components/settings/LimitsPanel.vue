@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber'
 import RadioButton from 'primevue/radiobutton'
-import type { Limits } from '#core/outbox/limits'
+import type { Limits } from '#core/sending/quota'
 import { useSetting } from '~/composables/useSetting'
 import SettingForm from './SettingForm.vue'
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber'
-import type { WaveRule } from '#core/outbox/wave'
+import type { WaveRule } from '#core/sending/wave'
 import { useSetting } from '~/composables/useSetting'
 import SettingForm from './SettingForm.vue'
 

@@ -26,7 +26,7 @@ const { data: view, problem: loading, load } = useFresh(async () => {
   }
   return score
 })
-useUntil(() => view.value?.reckoning === true, load)
+useUntil(() => view.value?.recalculating === true, load)
 const { busy, problem, attempt } = useAttempt()
 const wrong = ref('')
 async function save() {
@@ -51,7 +51,7 @@ const where = (atLeast: number) => JSON.stringify({ kind: 'all', of: [{ kind: 's
       </div>
       <div class="field"><label for="half-life">Half-life, in days of 24 hours</label><InputNumber v-model="typed.halfLifeDays" input-id="half-life" :min="1" :max="3650" :allow-empty="false" class="narrow" /><p class="hint">Of 100 points there are, {{ fades }}.</p></div>
       <div class="field"><label for="thresholds">Reaching so many from below is an event, for house rules and histories</label><InputText id="thresholds" v-model="marks" maxlength="100" :invalid="!!wrong" /><p v-if="wrong" class="problem" role="alert">{{ wrong }}</p></div>
-      <p v-if="view.reckoning" class="small second" role="status">Everybody is being reckoned anew.</p>
+      <p v-if="view.recalculating" class="small second" role="status">Everybody is being reckoned anew.</p>
       <p v-else class="small"><template v-for="(one, n) in view.standing" :key="one.least"><template v-if="n">, </template><PeopleNumber :people="one.people" :query="{ where: where(one.least) }" /> <span class="second">with {{ one.least }} points or more</span></template>.</p>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
       <div><Button type="submit" label="Save the points" severity="secondary" :loading="busy" /></div>

@@ -10,7 +10,7 @@ import type { SessionsView } from '#core/views/settings'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
-import { saySome } from '~/look/say'
+import { saySome } from '~/words/say'
 
 /** The owner's password, and the browsers that are signed in with it. */
 const { data: view, load } = useFresh(() => api<SessionsView>('sessions'))

@@ -8,7 +8,7 @@ import { sayDay } from '#core/time/say'
 import type { PaymentOfPurchase, PurchaseOfPerson } from '#core/views/offers'
 import type { SubscriberView } from '#core/views/people'
 import { api, ApiProblem } from '~/composables/useApi'
-import { sayNumber } from '~/look/say'
+import { sayNumber } from '~/words/say'
 import { useAttempt } from '~/composables/useAttempt'
 import MoneyField from '~/components/MoneyField.vue'
 

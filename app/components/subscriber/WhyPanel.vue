@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import Select from 'primevue/select'
-import type { SubscriberView } from '#core/views/people'
+import type { EmailOfPerson, SubscriberView } from '#core/views/people'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 
@@ -12,24 +12,31 @@ const { problem, attempt } = useAttempt()
 const emit = defineEmits<{ changed: [] }>()
 const sentences = ref<string[]>([])
 
+const keyOf = ({ kind, ownerId, itemId }: EmailOfPerson) => `${kind} ${ownerId} ${itemId}`
+
 /** The latest sending of that email, which can go once more as it was worded then. */
-const latest = computed(() => props.view.emails.find(email => `${email.courseId} ${email.stepId}` === asked.value))
-const canGoAgain = computed(() => latest.value !== undefined && !['queued', 'leased', 'handing over'].includes(latest.value.status))
+const latest = computed(() => props.view.emails.find(email => keyOf(email) === asked.value))
+const canGoAgain = computed(() => latest.value?.kind === 'course' && !['queued', 'leased', 'handing over'].includes(latest.value.status))
 const again = () => attempt(async () => {
   await api(`emails/${latest.value!.id}/again`, { method: 'POST' })
   emit('changed')
 })
 
 const groups = computed(() => [...new Set(props.view.askable.map(one => one.courseName))].map(name => ({
-  name, emails: props.view.askable.filter(one => one.courseName === name).map(one => ({ value: `${one.courseId} ${one.stepId}`, name: one.title })),
+  name, emails: props.view.askable.filter(one => one.courseName === name).map(one => ({ value: `course ${one.courseId} ${one.stepId}`, name: one.title })),
 })))
+/** What else they got, or were to get, besides the emails of courses. */
+const others = computed(() => new Map(props.view.emails.filter(email => !groups.value.some(({ emails }) => emails.some(one => one.value === keyOf(email))))
+  .map(email => [keyOf(email), `${email.title}, ${email.of}`])))
+const choices = computed(() => others.value.size === 0 ? groups.value
+  : [...groups.value, { name: 'Other emails', emails: [...others.value].map(([value, name]) => ({ value, name })) }])
 watch([asked, () => props.view], async () => {
   sentences.value = []
   if (!asked.value) return
-  const [course, step] = asked.value.split(' ')
+  const [kind, owner, ...item] = asked.value.split(' ')
   const question = asked.value
   await attempt(async () => {
-    const answer = await api<string[]>(`subscribers/${props.view.person.id}/why?${new URLSearchParams({ course: course!, step: step! })}`)
+    const answer = await api<string[]>(`subscribers/${props.view.person.id}/why?${new URLSearchParams({ kind: kind!, owner: owner!, item: item.join(' ') })}`)
     if (asked.value === question) sentences.value = answer
   })
 })
@@ -39,7 +46,9 @@ watch([asked, () => props.view], async () => {
   <section class="panel" aria-labelledby="why">
     <h2 id="why">Why did they, or did they not, get it?</h2>
     <div class="panel-body">
-      <Select v-model="asked" :options="groups" option-group-label="name" option-group-children="emails" option-label="name" option-value="value" placeholder="choose an email" filter show-clear aria-label="Which email" class="which" />
+      <Select
+        v-model="asked" :options="choices" option-group-label="name" option-group-children="emails" option-label="name" option-value="value"
+        placeholder="choose an email" filter show-clear aria-label="Which email" class="which" />
       <div v-if="sentences.length" class="answer" role="status">
         <p><strong>{{ sentences[0] }}</strong></p>
         <p v-for="sentence in sentences.slice(1)" :key="sentence" class="second">{{ sentence }}</p>

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import Button from 'primevue/button'
 import type { ImportPlan } from '#core/views/imports'
-import { sayNumber, sayPeople, saySome } from '~/look/say'
+import { sayNumber, sayPeople, saySome } from '~/words/say'
 
 /** What the import would do, before it is begun. */
 const props = defineProps<{ plan: ImportPlan | null, stale: boolean, counting: boolean, busy: boolean, refusal: string | null }>()

@@ -11,7 +11,7 @@ import { fieldOptions, isChosen } from '~/audience/fieldOptions'
 import { heldTags } from '~/audience/leaves'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayNumber, sayPeople } from '~/look/say'
+import { sayNumber, sayPeople } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 
 /** What is to be done with everybody in the table, or with those picked, said in one sentence with their number. */

@@ -7,7 +7,7 @@ import type { Condition } from '#core/audience/condition'
 import type { TaskView } from '#core/views/tasks'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayNumber, sayPeople, saySome } from '~/look/say'
+import { sayNumber, sayPeople, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 
 /** How far something done to many has come, what happened, and taking it back. */

@@ -23,11 +23,11 @@ import { useMarks } from '~/composables/useMarks'
 import { provideRuleParts } from '~/composables/useParts'
 import { copyOf, newStep, placeIn, sayStep, sayWay } from '~/courses/steps'
 import { ruleNamesFrom } from '~/rules/choices'
-import { sayPeople } from '~/look/say'
+import { sayPeople } from '~/words/say'
 import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import JoinerBar, { type SampleJoiner } from '~/components/course/JoinerBar.vue'
-import DoorsPanel from '~/components/course/DoorsPanel.vue'
+import EntriesPanel from '~/components/course/EntriesPanel.vue'
 import NumbersPanel from '~/components/course/NumbersPanel.vue'
 import WhoPanel from '~/components/course/WhoPanel.vue'
 import PublishDialog from '~/components/course/PublishDialog.vue'
@@ -194,7 +194,7 @@ const wayIn = computed(() => {
   const { dates, wayInTagIds, wayInListIds } = typed.value!.draft
   if (dates) return `by their date: ${fieldName(dates.fieldId)}`
   const said = [...tags.value.filter(({ id: tagId }) => wayInTagIds.includes(tagId)).map(({ name }) => `the tag ${name}`), ...lists.value.filter(({ id: listId }) => wayInListIds?.includes(listId)).map(({ name }) => `the list ${name}`)]
-  const elsewhere = course.value!.doors.in.length
+  const elsewhere = course.value!.entriesAndExits.in.length
   return said.length > 0 ? `by ${said.join(' or ')}` : elsewhere > 0 ? `by ${elsewhere === 1 ? 'one thing' : `${elsewhere} things`} set elsewhere` : 'say how people come in'
 })
 const asking = ref(false)
@@ -222,7 +222,7 @@ async function reload() {
   await load()
   await frame.changed()
 }
-const PARTS = [{ value: 'steps', name: 'Steps' }, { value: 'doors', name: 'Ways in and out' }, { value: 'rehearsal', name: 'Rehearsal' }, { value: 'numbers', name: 'What came of it' }, { value: 'people', name: 'Who stands where' }]
+const PARTS = [{ value: 'steps', name: 'Steps' }, { value: 'entries', name: 'Ways in and out' }, { value: 'rehearsal', name: 'Rehearsal' }, { value: 'numbers', name: 'What came of it' }, { value: 'people', name: 'Who stands where' }]
 const { values, set } = useAddress({ part: 'steps' })
 const whoOf = ref<{ stepId: string, wayId: string } | null>(null)
 function wayWords({ stepId, wayId }: { stepId: string, wayId: string }): string {
@@ -234,16 +234,16 @@ function wayWords({ stepId, wayId }: { stepId: string, wayId: string }): string 
 const { busy: turning, problem: stopProblem, attempt } = useAttempt()
 const confirmation = useConfirm()
 const ending = useEnding()
-const turn = (how: 'stop' | 'go-on') => attempt(async () => {
+const stopOrResume = (how: 'stop' | 'go-on') => attempt(async () => {
   await api(`courses/${id}/${how}`, { method: 'POST' })
   await reload()
   await frame.changed()
 })
-const goOn = () => turn('go-on')
+const goOn = () => stopOrResume('go-on')
 const stop = () => confirmation.require({
   header: `Stop ${typed.value!.name}?`,
   message: `No emails go out and nobody joins until you resume. ${sayPeople(course.value!.counts.inside)} inside keep their place, and waiting times are paused.`,
-  acceptLabel: 'Stop the course', rejectLabel: 'Keep it running', accept: () => void turn('stop'),
+  acceptLabel: 'Stop the course', rejectLabel: 'Keep it running', accept: () => void stopOrResume('stop'),
 })
 const deleteIt = () => ending.ask({
   thing: { kind: 'course', id }, header: `Delete ${typed.value!.name}?`, acceptLabel: 'Delete the course',
@@ -283,7 +283,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
     <div v-if="course.stoppedAt !== null" class="note stopped">
       <p>
         Stopped since {{ sayMoment(course.stoppedAt, zone) }}. No emails go out, and waiting times are paused.
-        <template v-if="course.waitsAtDoor > 0">{{ sayPeople(course.waitsAtDoor) }} tried to join since then and will join when you resume.</template>
+        <template v-if="course.waitingToEnter > 0">{{ sayPeople(course.waitingToEnter) }} tried to join since then and will join when you resume.</template>
       </p>
       <Button label="Resume the course" size="small" :loading="turning" @click="goOn" />
     </div>
@@ -291,10 +291,10 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
     <p v-if="course.status === 'running' && course.hasChanges" class="note">There are changes that readers do not get yet. They stay with the published version until you publish.</p>
     <p v-if="removed" class="note">“{{ names ? sayStep(removed.step, names, titleOf) : 'A step' }}” was taken out. <button type="button" class="link-button" @click="putBack">Put it back</button></p>
 
-    <PartTabs :parts="PARTS" :chosen="values.part" label="Parts of the course" :wanting="part => part === 'doors' && missingOf(null).length > 0" @choose="part => set({ part })" />
+    <PartTabs :parts="PARTS" :chosen="values.part" label="Parts of the course" :wanting="part => part === 'entries' && missingOf(null).length > 0" @choose="part => set({ part })" />
 
-    <DoorsPanel
-      v-if="values.part === 'doors' && parts" v-model="typed.draft" :course="course" :zone="zone" :lists="lists" :tags="tags" :make="make"
+    <EntriesPanel
+      v-if="values.part === 'entries' && parts" v-model="typed.draft" :course="course" :zone="zone" :lists="lists" :tags="tags" :make="make"
       :steps="all.map(step => ({ id: step.id, name: titleOf(step.id) }))" :flush="flush" @changed="reload" @afresh="afresh"
     />
     <RehearsalPanel v-else-if="values.part === 'rehearsal' && parts" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf" :flush="flush" />
@@ -311,7 +311,7 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
             @update:model-value="value => typed!.draft.publicName = value || undefined" />
         </div>
         <SelectField v-model="typed.draft.listId" label="Belongs to the list" :options="lists.map(list => ({ name: list.name, value: list.id }))" placeholder="choose a list" :invalid="asked && typed.draft.listId === null" />
-        <div class="field"><span class="label">How people come in</span><p class="door-words"><button type="button" class="link-button" @click="set({ part: 'doors' })">{{ wayIn }}</button></p></div>
+        <div class="field"><span class="label">How people come in</span><p class="door-words"><button type="button" class="link-button" @click="set({ part: 'entries' })">{{ wayIn }}</button></p></div>
       </section>
 
       <p class="hours small"><span class="second">Its emails leave {{ sayHours(hours) }}.</span> <button type="button" class="link-button small" :aria-expanded="narrowing" @click="narrowing = !narrowing">{{ narrowing ? 'Close the hours' : typed.draft.hours ? 'Hours of its own' : 'Narrow this course' }}</button></p>

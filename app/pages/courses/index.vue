@@ -10,9 +10,9 @@ import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useShelf } from '~/composables/useArchive'
 import { useMaking } from '~/composables/useMaking'
-import { sayPeople } from '~/look/say'
+import { sayPeople } from '~/words/say'
 import { useFrame } from '~/stores/frame'
-import CoursePieces from '~/components/course/CoursePieces.vue'
+import CourseTemplates from '~/components/course/CourseTemplates.vue'
 import NameDialog from '~/components/NameDialog.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -58,7 +58,7 @@ const standing = computed(() => {
       <h2>Make the first course</h2>
       <p class="second">For example three emails: one at once with what was promised, one a day later, one on the third day at 08:00. You see the real dates for a sample joiner while you write.</p>
     </section>
-    <CoursePieces v-if="courses" class="copy" />
+    <CourseTemplates v-if="courses" class="copy" />
     <NameDialog v-model:visible="making" title="New course" label="Name of the email course" example="Five evenings, one book" action="Make the course" :make="makeCourse" />
   </div>
 </template>

@@ -6,7 +6,7 @@ import Checkbox from 'primevue/checkbox'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
-import { RULE_PIECES, ruleOfPiece } from '#core/rules/pieces'
+import { RULE_TEMPLATES, ruleOfTemplate } from '#core/rules/templates'
 import { asksNothing, type Action, type Often, type RuleInput } from '#core/rules/rule'
 import { sayRuleParts } from '#core/rules/say'
 import type { RuleView, SavedRule } from '#core/views/rules'
@@ -14,9 +14,9 @@ import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useKeeping } from '~/composables/useKeeping'
 import { provideRuleParts } from '~/composables/useParts'
-import { sayPeople, saySome } from '~/look/say'
+import { sayPeople, saySome } from '~/words/say'
 import { actionChoices, peopleOfRule, ruleFrom, ruleNamesFrom } from '~/rules/choices'
-import { piecePartsOf } from '~/rules/pieces'
+import { ruleTemplatePartsOf } from '~/rules/templates'
 import { useFrame } from '~/stores/frame'
 import ActionRow from '~/components/rule/ActionRow.vue'
 import ConditionEditor from '~/components/condition/ConditionEditor.vue'
@@ -39,8 +39,8 @@ const { data: view, problem: loading, load } = useFresh(async () => id === null 
 /** Null until it is known, for a new one what the way here says. */
 function asSaved(): RuleInput | null {
   if (!parts.value || (id !== null && !view.value)) return null
-  const piece = RULE_PIECES[Number(route.query.piece ?? -1)]
-  const { when, who, then, often, on, note } = view.value ? view.value.rule : piece ? ruleOfPiece(piece, piecePartsOf(parts.value)) : ruleFrom(route.query, parts.value)
+  const template = RULE_TEMPLATES[Number(route.query.template ?? -1)]
+  const { when, who, then, often, on, note } = view.value ? view.value.rule : template ? ruleOfTemplate(template, ruleTemplatePartsOf(parts.value)) : ruleFrom(route.query, parts.value)
   return { when, who, then, often, on, note }
 }
 /** How the rules it is saved among could go in a circle, and whether that has been read and is meant. */

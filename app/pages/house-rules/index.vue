@@ -12,11 +12,11 @@ import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import { useShelf } from '~/composables/useArchive'
 import { provideRuleParts } from '~/composables/useParts'
-import { sayPeople, saySome } from '~/look/say'
+import { sayPeople, saySome } from '~/words/say'
 import { peopleOfRule, THING_WORDS } from '~/rules/choices'
 import PageHead from '~/components/PageHead.vue'
 import ShelfSwitch from '~/components/ShelfSwitch.vue'
-import RulePieces from '~/components/rule/RulePieces.vue'
+import RuleTemplates from '~/components/rule/RuleTemplates.vue'
 import RuleSentence from '~/components/rule/RuleSentence.vue'
 import SidePanel from '~/components/SidePanel.vue'
 import TryPanel from '~/components/rule/TryPanel.vue'
@@ -37,7 +37,7 @@ const standing = computed(() => {
   const on = all.filter(rule => rule.on && rule.missing.length === 0).length
   return all.length === 0 ? 'What is done at once when something happens to someone.' : `${saySome(all.length, 'rule', 'rules')}, ${on} at work; in the last 30 days they acted ${all.reduce((sum, { times30 }) => sum + times30, 0).toLocaleString('en-GB')} times.`
 })
-async function turn(rule: RuleLine, on: boolean) {
+async function switchRule(rule: RuleLine, on: boolean) {
   await attempt(() => api(`rules/${rule.id}/switch`, { method: 'POST', body: { on } }))
   await load()
 }
@@ -59,7 +59,7 @@ async function turn(rule: RuleLine, on: boolean) {
       <section v-for="{ moment, rules: some } in moments" :key="moment" class="panel" :aria-labelledby="moment">
         <h2 :id="moment">{{ MOMENT_WORDS[moment] }}</h2>
         <div v-for="rule in some" :key="rule.id" class="row rule" :class="{ resting: !rule.on }">
-          <ToggleSwitch :model-value="rule.on" :aria-label="`${rule.said.when}: at work`" @update:model-value="on => turn(rule, on)" />
+          <ToggleSwitch :model-value="rule.on" :aria-label="`${rule.said.when}: at work`" @update:model-value="on => switchRule(rule, on)" />
           <div class="says">
             <NuxtLink :to="`/house-rules/${rule.id}`" class="open"><RuleSentence :said="rule.said" /></NuxtLink>
             <p v-if="rule.missing.length" class="small brick-text">It stands still: a {{ rule.missing.map(kind => THING_WORDS[kind].one).join(' and a ') }} that it names is not there any more.</p>
@@ -83,7 +83,7 @@ async function turn(rule: RuleLine, on: boolean) {
     </SidePanel>
     <SidePanel v-if="copying && parts" label="Ready rules" @close="copying = false">
       <template #head><h2>Ready rules, to be copied</h2></template>
-      <RulePieces />
+      <RuleTemplates />
     </SidePanel>
   </div>
 </template>

@@ -12,7 +12,7 @@ import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useKeeping } from '~/composables/useKeeping'
 import { provideRuleParts } from '~/composables/useParts'
-import { sayNumber, sayPeople, saySome } from '~/look/say'
+import { sayNumber, sayPeople, saySome } from '~/words/say'
 import { actionChoices } from '~/rules/choices'
 import { useFrame } from '~/stores/frame'
 import ActionRow from '~/components/rule/ActionRow.vue'
@@ -59,7 +59,7 @@ const where = computed(() => JSON.stringify({ kind: 'all', of: [{ kind: 'followe
           <Button :label="id === null ? 'Save the link' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="save" />
         </template>
       </PageHead>
-      <p v-if="view?.trouble" class="note brick" role="alert">Its destination does not answer since {{ sayMoment(view.troubleSinceAt!, zone) }}: {{ view.trouble }}. Looked at {{ sayMoment(view.lookedAt!, zone) }}.</p>
+      <p v-if="view?.trouble" class="note brick" role="alert">Its destination does not answer since {{ sayMoment(view.troubleSinceAt!, zone) }}: {{ view.trouble }}. Looked at {{ sayMoment(view.checkedAt!, zone) }}.</p>
       <div class="columns two">
         <div class="stack">
           <section class="panel panel-body fields" aria-label="The link">

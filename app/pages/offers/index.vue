@@ -11,11 +11,11 @@ import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useShelf } from '~/composables/useArchive'
 import { useMaking } from '~/composables/useMaking'
-import { sayNumber, saySome } from '~/look/say'
+import { sayNumber, saySome } from '~/words/say'
 import NameDialog from '~/components/NameDialog.vue'
 import PageHead from '~/components/PageHead.vue'
 import ShelfSwitch from '~/components/ShelfSwitch.vue'
-import InVainPanel from '~/components/offer/InVainPanel.vue'
+import UnmatchedPayments from '~/components/offer/UnmatchedPayments.vue'
 
 const { data: offers, problem } = useFresh(() => api<OfferLine[]>('offers'))
 const { shown, away, showsAway } = useShelf('offer', () => offers.value)
@@ -39,7 +39,7 @@ const standing = computed(() => {
     </PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <div v-if="offers" class="stack">
-      <InVainPanel />
+      <UnmatchedPayments />
       <section v-if="offers.length" class="panel">
         <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/offers/${data.id}`)">
           <Column header="Offer"><template #body="{ data }: { data: OfferLine }"><NuxtLink :to="`/offers/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>

@@ -4,13 +4,13 @@ import { navigateTo } from '#imports'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
-import { PAGE_PIECES } from '#core/page/pieces/pages'
+import { PAGE_TEMPLATES } from '#core/page/templates/pages'
 import type { PageLine } from '#core/views/pages'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useShelf } from '~/composables/useArchive'
 import { useMaking } from '~/composables/useMaking'
-import { saySome } from '~/look/say'
+import { saySome } from '~/words/say'
 import NameDialog from '~/components/NameDialog.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -23,7 +23,7 @@ const making = ref(false)
 const beginning = ref<string | number | null>(null)
 const beginnings = computed(() => [
   { value: null, name: 'An empty page', says: 'A headline, a text, a form.' },
-  ...PAGE_PIECES.map(({ key, name, says }) => ({ value: key, name, says: `${says} Finished, to be made your own.` })),
+  ...PAGE_TEMPLATES.map(({ key, name, says }) => ({ value: key, name, says: `${says} Finished, to be made your own.` })),
   ...(pages.value ?? []).map(({ id, name }) => ({ value: id, name: `A copy of ${name}`, says: 'Everything of it, under an address of its own.' })),
 ])
 const standing = computed(() => {

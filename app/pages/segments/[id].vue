@@ -11,7 +11,7 @@ import { useFresh } from '~/composables/useFresh'
 import { useKeeping } from '~/composables/useKeeping'
 import { provideParts } from '~/composables/useParts'
 import { useUntil } from '~/composables/useUntil'
-import { sayNumber, sayPeople } from '~/look/say'
+import { sayNumber, sayPeople } from '~/words/say'
 import AudiencePanel from '~/components/condition/AudiencePanel.vue'
 import ConditionEditor from '~/components/condition/ConditionEditor.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -68,7 +68,7 @@ const takeAway = () => remove({ header: `Delete ${saved.value!.name}?`, message:
             <div class="field"><label for="segment-note">What it is for</label><InputText id="segment-note" v-model="typed.note" maxlength="300" :disabled="fixed" /></div>
           </div>
           <p v-if="problem?.of('condition')" class="note brick" role="alert">{{ problem.of('condition') }}</p>
-          <p v-if="fixed" class="second">{{ typed.note }} This one stands for the law of the house and cannot be changed. Which countries need consent is said in <NuxtLink to="/settings">Settings</NuxtLink>; a segment of your own can use this one.</p>
+          <p v-if="fixed" class="second">{{ typed.note }} It applies the rules on who may be emailed and cannot be changed. Which countries need consent is said in <NuxtLink to="/settings">Settings</NuxtLink>; a segment of your own can use this one.</p>
           <ConditionEditor v-else v-model="typed.condition" :segment-id="id" />
         </section>
         <div class="stack"><AudiencePanel :condition="typed.condition" :segment-id="id" /><RulesBeside v-if="id !== null" kind="segment" :id="id" /></div>

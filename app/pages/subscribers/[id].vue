@@ -2,13 +2,13 @@
 import { computed, ref } from 'vue'
 import { useRoute } from '#imports'
 import { sayEvent } from '#core/events'
-import { sayHeldBack } from '#core/people/heldback'
+import { sayHeldBack } from '#core/sending/checks'
 import { saySource } from '#core/people/source'
 import { sayDay, sayExactly, sayMoment, sayZone } from '#core/time/say'
 import type { EmailOfPerson, SubscriberView } from '#core/views/people'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { saySome } from '~/look/say'
+import { saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import FactsPanel from '~/components/subscriber/FactsPanel.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -95,8 +95,8 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
         <section class="panel" aria-labelledby="emails">
           <h2 id="emails">Emails</h2>
           <p v-for="email in view.emails" :key="email.id" class="row mail">
-            <SendSign v-if="email.courseId !== null" kind="course" /><i v-else class="pi pi-reply of-page" title="Asked for on a page" aria-hidden="true" />
-            <span class="cut"><button v-if="email.courseId !== null" type="button" class="link-button title" title="Why did they, or did they not, get it?" @click="why = `${email.courseId} ${email.stepId}`">{{ email.title }}</button><strong v-else>{{ email.title }}</strong> <span class="second">{{ email.thingName }}</span></span>
+            <SendSign :kind="email.kind" />
+            <span class="cut"><button type="button" class="link-button title" title="Why did they, or did they not, get it?" @click="why = `${email.kind} ${email.ownerId} ${email.itemId}`">{{ email.title }}</button> <span class="second">{{ email.of }}</span></span>
             <span class="second small fate">{{ fateOf(email) }}<template v-if="email.openedAt">, opened</template><template v-if="email.clickedAt">, clicked</template></span>
           </p>
           <p v-if="view.emails.length === 0" class="panel-body second">None so far.</p>

@@ -2,4 +2,4 @@
 import { handle } from '#server/http'
 import { inReader } from '#server/reader/index'
 
-export default handle({}, ({ event, house }) => inReader(event, house.mode, 'conditionParts'))
+export default handle({}, ({ event, context }) => inReader(event, context.mode, 'conditionParts'))

@@ -2,7 +2,7 @@ import { handle } from '#server/http'
 import { resumeSending } from '#usecases/settings/workspace'
 import { shownSettings } from '#server/smtpUrl'
 
-export default handle({}, ({ house }) => {
-  resumeSending(house)
-  return shownSettings(house)
+export default handle({}, ({ context }) => {
+  resumeSending(context)
+  return shownSettings(context)
 })

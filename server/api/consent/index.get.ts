@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { consentView } from '#usecases/views/consent'
 
-export default handle({}, ({ house }) => consentView(house))
+export default handle({}, ({ context }) => consentView(context))

@@ -3,7 +3,7 @@ import { consentRuleInput } from '#server/peopleSchemas'
 import { saveConsentRule } from '#usecases/settings/workspace'
 import { consentView } from '#usecases/views/consent'
 
-export default handle({ body: consentRuleInput }, ({ house, body }) => {
-  saveConsentRule(house, body)
-  return consentView(house)
+export default handle({ body: consentRuleInput }, ({ context, body }) => {
+  saveConsentRule(context, body)
+  return consentView(context)
 })

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { inReader } from '#server/reader/index'
 
-export default handle({}, ({ event, house }) => inReader(event, house.mode, 'engine'))
+export default handle({}, ({ event, context }) => inReader(event, context.mode, 'engine'))

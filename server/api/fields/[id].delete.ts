@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { knownInput } from '#server/peopleSchemas'
 import { removeField } from '#usecases/know/fields'
 
-export default handle({ body: knownInput }, ({ house, id, body }) => removeField(house, id(), body.known))
+export default handle({ body: knownInput }, ({ context, id, body }) => removeField(context, id(), body.known))

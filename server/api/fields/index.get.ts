@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { fieldLines } from '#usecases/views/fields'
 
-export default handle({}, ({ house }) => fieldLines(house))
+export default handle({}, ({ context }) => fieldLines(context))

@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { fieldInput } from '#server/peopleSchemas'
 import { saveField } from '#usecases/know/fields'
 
-export default handle({ body: fieldInput }, ({ house, body }) => ({ id: saveField(house, null, body) }))
+export default handle({ body: fieldInput }, ({ context, body }) => ({ id: saveField(context, null, body) }))

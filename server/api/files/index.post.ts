@@ -3,4 +3,4 @@ import { handle } from '#server/http'
 import { fileQuery } from '#server/pageSchemas'
 import { bringFile } from '#usecases/arrive/files'
 
-export default handle({ upload: MOST_FILE_BYTES, query: fileQuery }, ({ house, bytes, query: { name, type } }) => bringFile(house, name, type, bytes))
+export default handle({ upload: MOST_FILE_BYTES, query: fileQuery }, ({ context, bytes, query: { name, type } }) => bringFile(context, name, type, bytes))

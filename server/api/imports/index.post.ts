@@ -6,5 +6,5 @@ import { importView } from '#usecases/know/importFile'
 /** Room for 500,000 rows with a dozen columns. */
 const MOST_BYTES = 100_000_000
 
-export default handle({ upload: MOST_BYTES, query: uploadQuery }, async ({ house, bytes, query: { name, encoding, delimiter } }) =>
-  importView(house, await keepImport(house, { fileName: name, bytes, encoding, delimiter })))
+export default handle({ upload: MOST_BYTES, query: uploadQuery }, async ({ context, bytes, query: { name, encoding, delimiter } }) =>
+  importView(context, await keepImport(context, { fileName: name, bytes, encoding, delimiter })))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { keysView } from '#usecases/api/keys'
 
-export default handle({}, ({ house }) => keysView(house))
+export default handle({}, ({ context }) => keysView(context))

@@ -3,4 +3,4 @@ import { handle } from '#server/http'
 import { keyInput } from '#server/ruleSchemas'
 import { makeKey } from '#usecases/api/keys'
 
-export default handle({ body: keyInput }, ({ house, body }) => makeKey(house, body, systemClock.now()))
+export default handle({ body: keyInput }, ({ context, body }) => makeKey(context, body, systemClock.now()))

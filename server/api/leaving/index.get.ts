@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { whyTheyLeft } from '#usecases/views/listsAndTags'
 
-export default handle({}, ({ house }) => whyTheyLeft(house))
+export default handle({}, ({ context }) => whyTheyLeft(context))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { removeLink } from '#usecases/know/links'
 
-export default handle({}, ({ house, id }) => removeLink(house, id()))
+export default handle({}, ({ context, id }) => removeLink(context, id()))

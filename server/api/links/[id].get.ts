@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { inReader } from '#server/reader/index'
 import { linkQuery } from '#server/ruleSchemas'
 
-export default handle({ query: linkQuery }, ({ event, house, id, query }) => inReader(event, house.mode, 'link', { id: id(), days: query.days }))
+export default handle({ query: linkQuery }, ({ event, context, id, query }) => inReader(event, context.mode, 'link', { id: id(), days: query.days }))

@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { linkInput } from '#server/ruleSchemas'
 import { saveLink } from '#usecases/know/links'
 
-export default handle({ body: linkInput }, ({ house, id, body }) => ({ id: saveLink(house, id(), body) }))
+export default handle({ body: linkInput }, ({ context, id, body }) => ({ id: saveLink(context, id(), body) }))

@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { linkInput } from '#server/ruleSchemas'
 import { saveLink } from '#usecases/know/links'
 
-export default handle({ body: linkInput }, ({ house, body }) => ({ id: saveLink(house, null, body) }))
+export default handle({ body: linkInput }, ({ context, body }) => ({ id: saveLink(context, null, body) }))

@@ -1,6 +1,6 @@
 /** What must be in order before going live, without doing it. */
 import { handle } from '#server/http'
-import { openHouses } from '#server/houses'
+import { openWorkspaces } from '#server/workspaces'
 import { smtpInput } from '#server/schemas'
 
-export default handle({ body: smtpInput }, ({ body }) => openHouses().checks(body.smtpUrl))
+export default handle({ body: smtpInput }, ({ body }) => openWorkspaces().checks(body.smtpUrl))

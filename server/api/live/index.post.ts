@@ -1,10 +1,10 @@
 import { handle } from '#server/http'
-import { openHouses } from '#server/houses'
+import { openWorkspaces } from '#server/workspaces'
 import { askIfInside } from '#server/inside'
 import { smtpInput } from '#server/schemas'
 
 export default handle({ body: smtpInput }, async ({ body }) => {
   await askIfInside('smtpUrl', body.smtpUrl, { kept: null, meant: body.insideMeant })
-  openHouses().goLive(body.smtpUrl)
+  openWorkspaces().goLive(body.smtpUrl)
   return { hasLive: true }
 })

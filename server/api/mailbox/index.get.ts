@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { mailSearch } from '#server/schemas'
 import { mailboxView } from '#usecases/views/mailbox'
 
-export default handle({ query: mailSearch }, ({ house, query }) => mailboxView(house, query.search, query.page))
+export default handle({ query: mailSearch }, ({ context, query }) => mailboxView(context, query.search, query.page))

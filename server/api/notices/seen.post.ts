@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { seenInput } from '#server/ruleSchemas'
 import { seeNotices } from '#usecases/know/todos'
 
-export default handle({ body: seenInput }, ({ house, body }) => seeNotices(house, body.upTo))
+export default handle({ body: seenInput }, ({ context, body }) => seeNotices(context, body.upTo))

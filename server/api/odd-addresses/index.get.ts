@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { oddAddressRuleOf } from '#usecases/settings/workspace'
 
-export default handle({}, ({ house }) => oddAddressRuleOf(house))
+export default handle({}, ({ context }) => oddAddressRuleOf(context))

@@ -4,4 +4,4 @@ import { pastSales } from '#server/files/index'
 
 const MOST_BYTES = 20_000_000
 
-export default handle({ upload: MOST_BYTES, query: pastSalesQuery }, ({ house, bytes, query: { bring, spec, unknown, starts } }) => pastSales(house, { bytes, spec, unknown, starts }, bring))
+export default handle({ upload: MOST_BYTES, query: pastSalesQuery }, ({ context, bytes, query: { bring, spec, unknown, starts } }) => pastSales(context, { bytes, spec, unknown, starts }, bring))

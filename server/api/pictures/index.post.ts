@@ -3,4 +3,4 @@ import { handle } from '#server/http'
 import { fileQuery } from '#server/pageSchemas'
 import { bringPicture } from '#usecases/arrive/pictures'
 
-export default handle({ upload: MOST_PICTURE_BYTES, query: fileQuery }, ({ house, bytes, query: { name } }) => bringPicture(house, name, bytes))
+export default handle({ upload: MOST_PICTURE_BYTES, query: fileQuery }, ({ context, bytes, query: { name } }) => bringPicture(context, name, bytes))

@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { ruleInput } from '#server/ruleSchemas'
 import { saveRule } from '#usecases/know/rules'
 
-export default handle({ body: ruleInput }, ({ house, body: { evenInCircle, ...rule } }) => saveRule(house, null, rule, evenInCircle))
+export default handle({ body: ruleInput }, ({ context, body: { evenInCircle, ...rule } }) => saveRule(context, null, rule, evenInCircle))

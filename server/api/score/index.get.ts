@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { scoreView } from '#usecases/settings/score'
 
-export default handle({}, ({ house }) => scoreView(house))
+export default handle({}, ({ context }) => scoreView(context))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { removeSegment } from '#usecases/know/segments'
 
-export default handle({}, ({ house, id }) => removeSegment(house, id()))
+export default handle({}, ({ context, id }) => removeSegment(context, id()))

@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { segmentInput } from '#server/peopleSchemas'
 import { saveSegment } from '#usecases/know/segments'
 
-export default handle({ body: segmentInput }, ({ house, id, body }) => ({ id: saveSegment(house, id(), body) }))
+export default handle({ body: segmentInput }, ({ context, id, body }) => ({ id: saveSegment(context, id(), body) }))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { segmentLines } from '#usecases/views/segments'
 
-export default handle({}, ({ house }) => segmentLines(house))
+export default handle({}, ({ context }) => segmentLines(context))

@@ -1,5 +1,5 @@
 import { handle } from '#server/http'
-import { openHouses } from '#server/houses'
+import { openWorkspaces } from '#server/workspaces'
 import { sellingView } from '#usecases/settings/selling'
 
-export default handle({}, ({ house }) => sellingView(house, openHouses().ownPaymentsSecret(house)))
+export default handle({}, ({ context }) => sellingView(context, openWorkspaces().ownPaymentsSecret(context)))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { sendingHoursOf } from '#usecases/settings/hours'
 
-export default handle({}, ({ house }) => sendingHoursOf(house))
+export default handle({}, ({ context }) => sendingHoursOf(context))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { sendingLimitsOf } from '#usecases/settings/limits'
 
-export default handle({}, ({ house }) => sendingLimitsOf(house))
+export default handle({}, ({ context }) => sendingLimitsOf(context))

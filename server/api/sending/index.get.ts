@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { sendingSettingsOf } from '#usecases/settings/sending'
 
-export default handle({}, ({ house }) => sendingSettingsOf(house))
+export default handle({}, ({ context }) => sendingSettingsOf(context))

@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { sourceKey } from '#server/peopleSchemas'
 import { sourceCosts } from '#usecases/views/sources'
 
-export default handle({ query: sourceKey }, ({ house, query }) => sourceCosts(house, query))
+export default handle({ query: sourceKey }, ({ context, query }) => sourceCosts(context, query))

@@ -3,7 +3,7 @@ import { sourceCostsInput } from '#server/peopleSchemas'
 import { saveSourceCosts } from '#usecases/arrive/costs'
 import { sourceCosts } from '#usecases/views/sources'
 
-export default handle({ body: sourceCostsInput }, ({ house, body }) => {
-  saveSourceCosts(house, body)
-  return sourceCosts(house, body.source)
+export default handle({ body: sourceCostsInput }, ({ context, body }) => {
+  saveSourceCosts(context, body)
+  return sourceCosts(context, body.source)
 })

@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { inReader } from '#server/reader/index'
 import { sourcesQuery } from '#server/peopleSchemas'
 
-export default handle({ query: sourcesQuery }, ({ event, house, query }) => inReader(event, house.mode, 'sources', query))
+export default handle({ query: sourcesQuery }, ({ event, context, query }) => inReader(event, context.mode, 'sources', query))

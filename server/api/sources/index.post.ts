@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { nameInput } from '#server/schemas'
 import { nameSource } from '#usecases/arrive/sources'
 
-export default handle({ body: nameInput }, ({ house, body }) => ({ id: nameSource(house, body.name) }))
+export default handle({ body: nameInput }, ({ context, body }) => ({ id: nameSource(context, body.name) }))

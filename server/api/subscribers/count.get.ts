@@ -3,4 +3,4 @@ import { peopleSearch } from '#server/peopleSchemas'
 import { subscribersQuery } from '#server/peopleQuery'
 import { inReader } from '#server/reader/index'
 
-export default handle({ query: peopleSearch }, ({ event, house, query }) => inReader(event, house.mode, 'subscribersCount', subscribersQuery(query)))
+export default handle({ query: peopleSearch }, ({ event, context, query }) => inReader(event, context.mode, 'subscribersCount', subscribersQuery(query)))

@@ -8,13 +8,13 @@ import { exportWriter } from '#usecases/views/exportPeople'
 
 const CHUNK = 500
 
-export default handle({ query: exportQuery }, async ({ event, house, query }) => {
+export default handle({ query: exportQuery }, async ({ event, context, query }) => {
   const ids = query.ids === '' ? null : query.ids.split(',').filter(Boolean).map(Number)
-  const people = await inReader(event, house.mode, 'idsToExport', { search: query.search, narrowing: narrowingOf(query), ids })
-  const writer = exportWriter(house, query.columns.split(','))
-  function* pieces() {
+  const people = await inReader(event, context.mode, 'idsToExport', { search: query.search, narrowing: narrowingOf(query), ids })
+  const writer = exportWriter(context, query.columns.split(','))
+  function* chunks() {
     yield writer.head
     for (let at = 0; at < people.length; at += CHUNK) yield writer.lines(people.slice(at, at + CHUNK))
   }
-  return streamText(event, pieces(), { type: 'text/csv', fileName: 'subscribers.csv' })
+  return streamText(event, chunks(), { type: 'text/csv', fileName: 'subscribers.csv' })
 })

@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { tagInput } from '#server/schemas'
 import { saveTag } from '#usecases/know/listsAndTags'
 
-export default handle({ body: tagInput }, ({ house, body }) => ({ id: saveTag(house, null, body) }))
+export default handle({ body: tagInput }, ({ context, body }) => ({ id: saveTag(context, null, body) }))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { taskViews } from '#usecases/know/doToMany'
 
-export default handle({}, ({ house }) => taskViews(house))
+export default handle({}, ({ context }) => taskViews(context))

@@ -2,4 +2,4 @@ import { streamText } from '#server/streamText'
 import { handle } from '#server/http'
 import { exportWorkspace } from '#usecases/views/exportWorkspace'
 
-export default handle({}, ({ event, house }) => streamText(event, exportWorkspace(house), { type: 'application/json', fileName: `workspace-${house.mode}.json` }))
+export default handle({}, ({ event, context }) => streamText(event, exportWorkspace(context), { type: 'application/json', fileName: `workspace-${context.mode}.json` }))

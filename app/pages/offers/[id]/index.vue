@@ -18,8 +18,8 @@ import { useMarks } from '~/composables/useMarks'
 import { provideParts } from '~/composables/useParts'
 import { PAGE_SIDES, usePageSide } from '~/composables/usePageSide'
 import { usePublished } from '~/composables/usePublished'
-import { aheadAsTyped } from '~/look/opening'
-import { sayPeople, saySome } from '~/look/say'
+import { aheadAsTyped } from '~/words/opening'
+import { sayPeople, saySome } from '~/words/say'
 import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
@@ -34,7 +34,7 @@ import OfferGivesPanel from '~/components/offer/OfferGivesPanel.vue'
 import PricePanel from '~/components/offer/PricePanel.vue'
 import WaitingPanel from '~/components/offer/WaitingPanel.vue'
 import AddressPanel from '~/components/page/AddressPanel.vue'
-import LookPanel from '~/components/page/LookPanel.vue'
+import ThemePanel from '~/components/page/ThemePanel.vue'
 import PageCanvas from '~/components/page/PageCanvas.vue'
 import PhoneView from '~/components/page/PhoneView.vue'
 import SectionList from '~/components/page/SectionList.vue'
@@ -81,7 +81,7 @@ const shapeOfBox = computed(() => {
 const seen = computed(() => {
   if (!typed.value || !view.value) return ''
   const { draft } = typed.value
-  if (values.value.part === 'after') return renderThanks({ thanks: draft.thanks, look: draft.look, ...face.value })
+  if (values.value.part === 'after') return renderThanks({ thanks: draft.thanks, theme: draft.theme, ...face.value })
   return renderOffer({ ...boxView.value, ...face.value, url: '', at: path, now: now.value, pictures: new Map(pictures.value.map(picture => [picture.id, picture])) })
 })
 const hasPhone = computed(() => values.value.part === 'page' ? side.value === 'phone' : ['price', 'after', 'address'].includes(values.value.part))
@@ -145,7 +145,7 @@ const deleteIt = () => ending.ask({
         <SelectButton v-if="values.part === 'page'" v-model="side" :options="[...PAGE_SIDES]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />
         <p v-else class="second small">{{ values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone</p>
         <PhoneView v-if="hasPhone" :key="values.part" :html="seen" :show="values.part === 'after' ? undefined : '.offer'" title="As a phone shows it" />
-        <LookPanel v-else-if="side === 'look'" v-model="typed.draft.look" />
+        <ThemePanel v-else-if="side === 'theme'" v-model="typed.draft.theme" />
         <SectionList v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" box-name="Price and button" @show="section => canvas?.show(section)" @picture="bring" />
       </aside>
     </div>

@@ -19,7 +19,7 @@ import { useMarks } from '~/composables/useMarks'
 import { provideParts } from '~/composables/useParts'
 import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
-import { saySome } from '~/look/say'
+import { saySome } from '~/words/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import ThingActions from '~/components/ThingActions.vue'
@@ -31,7 +31,7 @@ import AfterPanel from '~/components/page/AfterPanel.vue'
 import EmbedPanel from '~/components/page/EmbedPanel.vue'
 import FormPanel from '~/components/page/FormPanel.vue'
 import GivesPanel from '~/components/page/GivesPanel.vue'
-import LookPanel from '~/components/page/LookPanel.vue'
+import ThemePanel from '~/components/page/ThemePanel.vue'
 import PageCanvas from '~/components/page/PageCanvas.vue'
 import PhoneView from '~/components/page/PhoneView.vue'
 import SectionList from '~/components/page/SectionList.vue'
@@ -77,9 +77,9 @@ const seen = computed(() => {
   const { draft } = typed.value
   switch (values.value.part) {
     case 'yes':
-      return renderWait({ headline: draft.confirming.waitHeadline, text: draft.confirming.waitText, look: draft.look, senderAddress: 'the address of your sender', ...face.value })
+      return renderWait({ headline: draft.confirming.waitHeadline, text: draft.confirming.waitText, theme: draft.theme, senderAddress: 'the address of your sender', ...face.value })
     case 'after':
-      return renderThanks({ thanks: endingOf(draft, { resultId: cameTo.value, known: false }).thanks, look: draft.look, ...face.value })
+      return renderThanks({ thanks: endingOf(draft, { resultId: cameTo.value, known: false }).thanks, theme: draft.theme, ...face.value })
     default:
       return renderOptIn({
         content: draft, action: '', url: '', touch: NO_TOUCH, at: path, now: frame.now, zone: frame.zone,
@@ -135,7 +135,7 @@ const deleteIt = () => ending.ask({
         <SelectButton v-if="values.part === 'page'" v-model="side" :options="[...PAGE_SIDES]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />
         <p v-else class="second small">{{ values.part === 'yes' ? 'What they read meanwhile' : values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone</p>
         <PhoneView v-if="values.part !== 'page' || side === 'phone'" :key="values.part" :html="seen" :show="values.part === 'form' ? 'section.form' : undefined" title="As a phone shows it" />
-        <LookPanel v-else-if="side === 'look'" v-model="typed.draft.look" />
+        <ThemePanel v-else-if="side === 'theme'" v-model="typed.draft.theme" />
         <SectionList v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" @show="section => canvas?.show(section)" @picture="bring" />
       </aside>
     </div>

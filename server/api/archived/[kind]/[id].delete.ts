@@ -2,4 +2,4 @@ import { thingOf } from '#server/asThing'
 import { handle } from '#server/http'
 import { bringBack } from '#usecases/know/archive'
 
-export default handle({}, asked => bringBack(asked.house, thingOf(asked)))
+export default handle({}, asked => bringBack(asked.context, thingOf(asked)))

@@ -7,8 +7,8 @@ import { handle } from '#server/http'
 import { exportAsQuery } from '#server/courseSchemas'
 import { exportCourse } from '#usecases/courses/exchange'
 
-export default handle({ query: exportAsQuery }, ({ event, house, id, query }) => {
-  const course = exportCourse(house, id())
+export default handle({ query: exportAsQuery }, ({ event, context, id, query }) => {
+  const course = exportCourse(context, id())
   const zip = query.as === 'folder'
   setResponseHeader(event, 'content-type', zip ? 'application/zip' : 'application/json')
   setResponseHeader(event, 'content-disposition', `attachment; filename="${slugOf(course.name) || 'course'}.${zip ? 'zip' : 'json'}"`)

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { letCourseGoOn } from '#usecases/courses/stop'
 
-export default handle({}, ({ house, id }) => letCourseGoOn(house, id()))
+export default handle({}, ({ context, id }) => letCourseGoOn(context, id()))

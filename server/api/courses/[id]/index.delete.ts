@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { removeCourse } from '#usecases/courses/stop'
 
-export default handle({}, ({ house, id }) => removeCourse(house, id()))
+export default handle({}, ({ context, id }) => removeCourse(context, id()))

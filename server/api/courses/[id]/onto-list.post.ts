@@ -2,4 +2,4 @@ import { ontoListInput } from '#server/courseSchemas'
 import { handle } from '#server/http'
 import { leadOntoList } from '#usecases/courses/ontoList'
 
-export default handle({ body: ontoListInput }, ({ house, id, body }) => leadOntoList(house, id(), body))
+export default handle({ body: ontoListInput }, ({ context, id, body }) => leadOntoList(context, id(), body))

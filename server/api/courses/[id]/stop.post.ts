@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { stopCourse } from '#usecases/courses/stop'
 
-export default handle({}, ({ house, id }) => stopCourse(house, id()))
+export default handle({}, ({ context, id }) => stopCourse(context, id()))

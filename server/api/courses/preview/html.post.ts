@@ -4,5 +4,5 @@ import { handle } from '#server/http'
 import { previewForm } from '#server/schemas'
 import { previewEmail } from '#usecases/courses/preview'
 
-export default handle({ body: previewForm }, async ({ event, house, body }) =>
-  emailFrame(event, house, (await previewEmail(house, body.content, body.listId, body.firstName, body.because)).html))
+export default handle({ body: previewForm }, async ({ event, context, body }) =>
+  emailFrame(event, context, (await previewEmail(context, body.content, body.listId, body.firstName, body.because)).html))

@@ -3,7 +3,7 @@ import { handle } from '#server/http'
 import { previewInput } from '#server/schemas'
 import { previewEmail } from '#usecases/courses/preview'
 
-export default handle({ body: previewInput }, async ({ house, body }) => {
-  const { subject, text } = await previewEmail(house, body.content, body.listId, body.firstName, body.because)
+export default handle({ body: previewInput }, async ({ context, body }) => {
+  const { subject, text } = await previewEmail(context, body.content, body.listId, body.firstName, body.because)
   return { subject, text }
 })

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { sendAgain } from '#usecases/courses/people'
 
-export default handle({}, ({ house, id }) => sendAgain(house, id()))
+export default handle({}, ({ context, id }) => sendAgain(context, id()))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { goOnAgain } from '#usecases/courses/people'
 
-export default handle({}, ({ house, id }) => goOnAgain(house, id()))
+export default handle({}, ({ context, id }) => goOnAgain(context, id()))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { standStill } from '#usecases/courses/people'
 
-export default handle({}, ({ house, id }) => standStill(house, id()))
+export default handle({}, ({ context, id }) => standStill(context, id()))

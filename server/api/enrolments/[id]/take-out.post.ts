@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { takeOut } from '#usecases/courses/people'
 
-export default handle({}, ({ house, id }) => takeOut(house, id()))
+export default handle({}, ({ context, id }) => takeOut(context, id()))

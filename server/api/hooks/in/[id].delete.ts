@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { removeHookIn } from '#usecases/know/hooks'
 
-export default handle({}, ({ house, id }) => removeHookIn(house, id()))
+export default handle({}, ({ context, id }) => removeHookIn(context, id()))

@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { hookInInput } from '#server/ruleSchemas'
 import { saveHookIn } from '#usecases/know/hooks'
 
-export default handle({ body: hookInInput }, ({ house, id, body }) => ({ id: saveHookIn(house, id(), body) }))
+export default handle({ body: hookInInput }, ({ context, id, body }) => ({ id: saveHookIn(context, id(), body) }))

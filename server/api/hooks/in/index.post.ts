@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { hookInInput } from '#server/ruleSchemas'
 import { saveHookIn } from '#usecases/know/hooks'
 
-export default handle({ body: hookInInput }, ({ house, body }) => ({ id: saveHookIn(house, null, body) }))
+export default handle({ body: hookInInput }, ({ context, body }) => ({ id: saveHookIn(context, null, body) }))

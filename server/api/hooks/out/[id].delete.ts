@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { removeHookOut } from '#usecases/know/hooks'
 
-export default handle({}, ({ house, id }) => removeHookOut(house, id()))
+export default handle({}, ({ context, id }) => removeHookOut(context, id()))

@@ -3,4 +3,4 @@ import { importSpec } from '#server/importSchemas'
 import { taskView } from '#usecases/know/doToMany'
 import { beginImport } from '#usecases/know/importPeople'
 
-export default handle({ body: importSpec }, ({ house, body, id }) => taskView(house, beginImport(house, id(), body)))
+export default handle({ body: importSpec }, ({ context, body, id }) => taskView(context, beginImport(context, id(), body)))

@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { importSpec } from '#server/importSchemas'
 import { inReader } from '#server/reader/index'
 
-export default handle({ body: importSpec }, ({ event, house, body, id }) => inReader(event, house.mode, 'importPlan', { id: id(), spec: body }))
+export default handle({ body: importSpec }, ({ event, context, body, id }) => inReader(event, context.mode, 'importPlan', { id: id(), spec: body }))

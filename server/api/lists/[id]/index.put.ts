@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { listInput } from '#server/schemas'
 import { saveList } from '#usecases/know/listsAndTags'
 
-export default handle({ body: listInput }, ({ house, id, body }) => ({ id: saveList(house, id(), body) }))
+export default handle({ body: listInput }, ({ context, id, body }) => ({ id: saveList(context, id(), body) }))

@@ -3,4 +3,4 @@ import { mergeInput } from '#server/schemas'
 import { taskView } from '#usecases/know/doToMany'
 import { mergeLists } from '#usecases/know/endMarks'
 
-export default handle({ body: mergeInput }, ({ house, id, body }) => taskView(house, mergeLists(house, id(), body.into)))
+export default handle({ body: mergeInput }, ({ context, id, body }) => taskView(context, mergeLists(context, id(), body.into)))

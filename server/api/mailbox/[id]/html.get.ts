@@ -3,4 +3,4 @@ import { emailFrame } from '#server/emailFrame'
 import { handle } from '#server/http'
 import { mailView } from '#usecases/views/mailbox'
 
-export default handle({}, async ({ event, house, id }) => emailFrame(event, house, (await mailView(house, id())).html))
+export default handle({}, async ({ event, context, id }) => emailFrame(event, context, (await mailView(context, id())).html))

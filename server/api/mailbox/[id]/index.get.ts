@@ -1,7 +1,7 @@
 import { handle } from '#server/http'
 import { mailView } from '#usecases/views/mailbox'
 
-export default handle({}, async ({ house, id }) => {
-  const { html: _, ...mail } = await mailView(house, id())
+export default handle({}, async ({ context, id }) => {
+  const { html: _, ...mail } = await mailView(context, id())
   return mail
 })

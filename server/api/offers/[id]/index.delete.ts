@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { removeOffer } from '#usecases/offers/save'
 
-export default handle({}, ({ house, id }) => removeOffer(house, id()))
+export default handle({}, ({ context, id }) => removeOffer(context, id()))

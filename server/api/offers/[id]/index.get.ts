@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { offerView } from '#usecases/views/offers'
 
-export default handle({}, ({ house, id }) => offerView(house, id()))
+export default handle({}, ({ context, id }) => offerView(context, id()))

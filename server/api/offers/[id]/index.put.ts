@@ -3,7 +3,7 @@ import { offerInput } from '#server/offerSchemas'
 import { saveOffer } from '#usecases/offers/save'
 import { offerView } from '#usecases/views/offers'
 
-export default handle({ body: offerInput }, ({ event, house, id, body }) => {
-  saveOffer(house, id(), body, seenRevision(event))
-  return offerView(house, id())
+export default handle({ body: offerInput }, ({ event, context, id, body }) => {
+  saveOffer(context, id(), body, seenRevision(event))
+  return offerView(context, id())
 })

@@ -2,7 +2,7 @@ import { handle, seenRevision } from '#server/http'
 import { publishOffer } from '#usecases/offers/save'
 import { offerView } from '#usecases/views/offers'
 
-export default handle({}, async ({ event, house, id }) => {
-  await publishOffer(house, id(), seenRevision(event))
-  return offerView(house, id())
+export default handle({}, async ({ event, context, id }) => {
+  await publishOffer(context, id(), seenRevision(event))
+  return offerView(context, id())
 })

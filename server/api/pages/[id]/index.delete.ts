@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { removePage } from '#usecases/arrive/pages'
 
-export default handle({}, ({ house, id }) => removePage(house, id()))
+export default handle({}, ({ context, id }) => removePage(context, id()))

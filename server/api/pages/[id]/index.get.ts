@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { pageView } from '#usecases/views/pages'
 
-export default handle({}, ({ house, id }) => pageView(house, id()))
+export default handle({}, ({ context, id }) => pageView(context, id()))

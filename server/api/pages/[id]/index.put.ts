@@ -3,7 +3,7 @@ import { pageInput } from '#server/pageSchemas'
 import { savePage } from '#usecases/arrive/pages'
 import { pageView } from '#usecases/views/pages'
 
-export default handle({ body: pageInput }, ({ event, house, id, body }) => {
-  savePage(house, id(), body, seenRevision(event))
-  return pageView(house, id())
+export default handle({ body: pageInput }, ({ event, context, id, body }) => {
+  savePage(context, id(), body, seenRevision(event))
+  return pageView(context, id())
 })

@@ -2,7 +2,7 @@ import { handle, seenRevision } from '#server/http'
 import { publishPage } from '#usecases/arrive/pages'
 import { pageView } from '#usecases/views/pages'
 
-export default handle({}, async ({ event, house, id }) => {
-  await publishPage(house, id(), seenRevision(event))
-  return pageView(house, id())
+export default handle({}, async ({ event, context, id }) => {
+  await publishPage(context, id(), seenRevision(event))
+  return pageView(context, id())
 })

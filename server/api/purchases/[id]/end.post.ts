@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { endPurchase } from '#usecases/offers/end'
 
-export default handle({}, async ({ house, id }) => ({ counted: await endPurchase(house, id()) }))
+export default handle({}, async ({ context, id }) => ({ counted: await endPurchase(context, id()) }))

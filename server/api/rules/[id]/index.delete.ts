@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { removeRule } from '#usecases/know/rules'
 
-export default handle({}, ({ house, id }) => removeRule(house, id()))
+export default handle({}, ({ context, id }) => removeRule(context, id()))

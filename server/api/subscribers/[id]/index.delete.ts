@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { erasePerson } from '#usecases/know/erase'
 
-export default handle({}, ({ house, id }) => erasePerson(house, id()))
+export default handle({}, ({ context, id }) => erasePerson(context, id()))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { subscriberView } from '#usecases/views/subscriber'
 
-export default handle({}, ({ house, id }) => subscriberView(house, id()))
+export default handle({}, ({ context, id }) => subscriberView(context, id()))

@@ -3,7 +3,7 @@ import { personInput } from '#server/peopleSchemas'
 import { correctPerson } from '#usecases/know/byHand'
 import { subscriberView } from '#usecases/views/subscriber'
 
-export default handle({ body: personInput }, ({ house, id, body }) => {
-  correctPerson(house, id(), body)
-  return subscriberView(house, id())
+export default handle({ body: personInput }, ({ context, id, body }) => {
+  correctPerson(context, id(), body)
+  return subscriberView(context, id())
 })

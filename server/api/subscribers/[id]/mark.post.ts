@@ -3,7 +3,7 @@ import { markInput } from '#server/schemas'
 import { markUnreachable } from '#usecases/know/byHand'
 import { subscriberView } from '#usecases/views/subscriber'
 
-export default handle({ body: markInput }, ({ house, body, id }) => {
-  markUnreachable(house, id(), body.as, body.reason)
-  return subscriberView(house, id())
+export default handle({ body: markInput }, ({ context, body, id }) => {
+  markUnreachable(context, id(), body.as, body.reason)
+  return subscriberView(context, id())
 })

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { noteReply } from '#usecases/know/todos'
 
-export default handle({}, ({ house, id }) => noteReply(house, id()))
+export default handle({}, ({ context, id }) => noteReply(context, id()))

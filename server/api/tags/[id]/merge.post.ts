@@ -3,4 +3,4 @@ import { mergeInput } from '#server/schemas'
 import { taskView } from '#usecases/know/doToMany'
 import { mergeTags } from '#usecases/know/endMarks'
 
-export default handle({ body: mergeInput }, ({ house, id, body }) => taskView(house, mergeTags(house, id(), body.into)))
+export default handle({ body: mergeInput }, ({ context, id, body }) => taskView(context, mergeTags(context, id(), body.into)))

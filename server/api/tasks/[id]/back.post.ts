@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { takeBack, taskView } from '#usecases/know/doToMany'
 
-export default handle({}, ({ house, id }) => taskView(house, takeBack(house, id())))
+export default handle({}, ({ context, id }) => taskView(context, takeBack(context, id())))

@@ -1,7 +1,7 @@
 import { handle } from '#server/http'
 import { stopTask, taskView } from '#usecases/know/doToMany'
 
-export default handle({}, ({ house, id }) => {
-  stopTask(house, id())
-  return taskView(house, id())
+export default handle({}, ({ context, id }) => {
+  stopTask(context, id())
+  return taskView(context, id())
 })

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { finishTodo } from '#usecases/know/todos'
 
-export default handle({}, ({ house, id }) => finishTodo(house, id()))
+export default handle({}, ({ context, id }) => finishTodo(context, id()))

@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { inReader } from '#server/reader/index'
 
-export default handle({}, ({ event, house, id }) => inReader(event, house.mode, 'changeOutlook', id()))
+export default handle({}, ({ event, context, id }) => inReader(event, context.mode, 'changeOutlook', id()))

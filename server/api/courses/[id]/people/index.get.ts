@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { standingQuery } from '#server/courseSchemas'
 import { inReader } from '#server/reader/index'
 
-export default handle({ query: standingQuery }, ({ event, house, id, query }) => inReader(event, house.mode, 'courseStanding', { courseId: id(), ...query }))
+export default handle({ query: standingQuery }, ({ event, context, id, query }) => inReader(event, context.mode, 'courseStanding', { courseId: id(), ...query }))

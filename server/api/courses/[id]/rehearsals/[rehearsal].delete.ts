@@ -1,4 +1,4 @@
 import { handle } from '#server/http'
 import { forgetRehearsal } from '#usecases/practice/rehearse'
 
-export default handle({}, ({ house, id }) => forgetRehearsal(house, id(), id('rehearsal')))
+export default handle({}, ({ context, id }) => forgetRehearsal(context, id(), id('rehearsal')))

@@ -2,4 +2,4 @@ import { handle } from '#server/http'
 import { rehearsalInput } from '#server/rehearsalSchemas'
 import { inReader } from '#server/reader/index'
 
-export default handle({ body: rehearsalInput }, ({ event, house, id, body }) => inReader(event, house.mode, 'rehearsal', { courseId: id(), readers: body.readers }))
+export default handle({ body: rehearsalInput }, ({ event, context, id, body }) => inReader(event, context.mode, 'rehearsal', { courseId: id(), readers: body.readers }))

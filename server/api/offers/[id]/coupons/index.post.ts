@@ -3,7 +3,7 @@ import { couponInput } from '#server/offerSchemas'
 import { saveCoupon } from '#usecases/offers/coupons'
 import { offerView } from '#usecases/views/offers'
 
-export default handle({ body: couponInput }, ({ house, id, body }) => {
-  saveCoupon(house, id(), null, body)
-  return offerView(house, id())
+export default handle({ body: couponInput }, ({ context, id, body }) => {
+  saveCoupon(context, id(), null, body)
+  return offerView(context, id())
 })

@@ -5,5 +5,5 @@ import { replaceThing } from '#usecases/know/replaceThing'
 
 export default handle({ body: replaceInput }, (asked) => {
   const { kind, id } = thingOf(asked)
-  return replaceThing(asked.house, kind, id, asked.body.into)
+  return replaceThing(asked.context, kind, id, asked.body.into)
 })

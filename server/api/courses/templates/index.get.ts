@@ -1,0 +1,4 @@
+import { handle } from '#server/http'
+import { courseTemplates } from '#usecases/courses/exchange'
+
+export default handle({}, () => courseTemplates())

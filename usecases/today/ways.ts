@@ -1,0 +1,46 @@
+/** What is not connected, or would go round without end. */
+import { THING_WORDS } from '#core/rules/rule'
+import { DAY, type Instant } from '#core/time/zone'
+import type { Notice } from '#core/views/today'
+import { cutSince } from '#data/cascades'
+import { findCourse } from '#data/courses'
+import type { WorkspaceContext } from '../context'
+import { namersOfGone } from '../inner/uses'
+import { astrayWays } from '../views/astray'
+import { count } from '../views/count'
+
+/** Coming in by these ways brings nobody a single email. */
+export function astrayNotices({ db }: WorkspaceContext): Notice[] {
+  return astrayWays(db).map(({ by, course, list }) => ({
+    tone: 'trouble', title: `People who come by ${by.name} get no email of ${course.name}`,
+    text: `They do not join its list, ${list.name}. One click mends it.`, to: `/courses/${course.id}?part=entries`,
+  }))
+}
+
+/** Something that is named is not there any more: rules stand still and say so themselves. */
+export function goneNotices({ db }: WorkspaceContext): Notice[] {
+  return namersOfGone(db).filter(({ namer }) => namer.kind !== 'rule').map(({ namer: { kind, id, name, inForce }, gone, needs }) => {
+    const what = gone.map(one => THING_WORDS[one]).join(' and ')
+    const is = gone.length === 1 ? 'is' : 'are'
+    return needs
+      ? {
+        tone: inForce ? 'trouble' : 'plain', title: `${name} asks for ${what} that ${is} gone`,
+        text: `It goes by it as if nobody had it. Choose another there${inForce && kind !== 'segment' ? ', and publish it' : ''}.`,
+        to: `/${kind}s/${id}`,
+      }
+      : {
+        tone: 'plain', title: `${name} names ${what} that ${is} gone`,
+        text: `It goes on without.${inForce && kind !== 'link' ? ' Publishing it once more takes it out.' : ''}`, to: `/${kind}s/${id}`,
+      }
+  })
+}
+
+/** What would have gone round without end was cut off: a course or a rule feeds itself. */
+export function cutNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
+  return cutSince(db, now - 7 * DAY).map(({ courseId, ruleId, people }) => {
+    const course = courseId === null ? undefined : findCourse(db, courseId)
+    const about = course ? `${course.name} starts itself again at once, directly or through others.` : 'House rules or courses set each other off.'
+    const to = course ? `/courses/${course.id}?part=entries` : ruleId === null ? '/house-rules' : `/house-rules/${ruleId}`
+    return { tone: 'trouble', title: `Something would repeat without end for ${count(people, 'person', 'people')}`, text: `${about} It was cut off; what had been done until then stays.`, to }
+  })
+}
