@@ -60,17 +60,24 @@ export async function moveClock(porch: Porch, by: 'hour' | 'day' | 'next-send' |
   }, 'the clock')
 }
 
+/** What was scrolled is told to the page at its next frame. */
+const atRest = (page: Page) => page.evaluate(() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done))))
+
 /**
- * Opens the list that has this label, by the keyboard: a pointer can make the screen scroll, which closes it.
- * A dialog that has only just come takes the focus to its first field once it stands, so what did not open is opened again.
+ * Opens the list that has this label, by the keyboard: a pointer can make the screen scroll, which closes it, and so can the focus where
+ * the list lies further down. A dialog that has only just come takes the focus to its first field once it stands, so what did not open,
+ * or did not stay open, is opened again.
  */
 export async function openList(page: Page, label: string | RegExp): Promise<void> {
   await expect(async () => {
     const list = page.getByRole('combobox', { name: label, exact: typeof label === 'string' })
     await list.focus()
-    await page.keyboard.press('ArrowDown')
+    await atRest(page)
+    if (await list.getAttribute('aria-expanded') !== 'true') await page.keyboard.press('ArrowDown')
     await expect(list).toHaveAttribute('aria-expanded', 'true', { timeout: 1000 })
     await expect(page.locator(`[id="${await list.getAttribute('aria-controls')}"]`)).toBeVisible({ timeout: 1000 })
+    await atRest(page)
+    await expect(list).toHaveAttribute('aria-expanded', 'true', { timeout: 100 })
   }).toPass()
 }
 
