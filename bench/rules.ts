@@ -9,7 +9,7 @@ import { appendEvent } from '#data/events'
 import { insertRule } from '#data/rules'
 import type { WorkspaceContext } from '#usecases/context'
 import { momentOf } from '#usecases/inner/moment'
-import { transact } from '#usecases/inner/transaction'
+import { transact } from '#usecases/inner/reactor/transaction'
 import { timed } from './measure'
 
 const RULES = 200

@@ -5,7 +5,7 @@ import { sayMoney } from '#core/money/money'
 import type { Instant } from '#core/time/zone'
 
 export const EVENT_KINDS = [
-  'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported', 'address-changed', 'merged',
+  'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'asked-again', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported', 'address-changed', 'merged',
   'paused', 'pause-ended', 'changed-choices', 'took-back', 'back-in-course', 'came-back', 'asked-other-address',
   'entered-segment', 'left-segment', 'became-silent', 'date-arrived', 'reached-score', 'todo-made', 'todo-done', 'noticed', 'replied', 'visited-page', 'hook-called', 'asked-by-program',
   'rules-cut', 'cascade-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
@@ -18,6 +18,9 @@ export const EVENT_KINDS = [
 ] as const
 
 export type EventKind = typeof EVENT_KINDS[number]
+
+/** How little is to follow from an event: no course begins with it, or no rule wakes either. Leaving, withdrawing and planning anew follow all the same. */
+export type Quiet = 'starts-nothing' | 'wakes-nothing'
 
 /** What an event is about; only what applies is set. */
 export interface EventAbout {
@@ -43,6 +46,8 @@ export interface EventAbout {
   hookId?: number
   linkId?: number
   todoId?: number
+  /** True if the person did it themselves: what begins by it was asked for. */
+  ownAct?: boolean
   /** A short word for a machine and a reader alike: a reason, a status, a judgement. Nothing personal. */
   detail?: string
 }
@@ -120,6 +125,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'joined-list': return `${['by-hand', 'by-program', 'merged'].includes(detail ?? '') ? 'was put on' : 'joined'} the list ${listName}${byHand}`
     case 'left-list': return `${detail === 'by-hand' || detail === 'by-program' ? 'was taken off' : 'left'} the list ${listName}${byHand}`
     case 'got-tag': return `got the tag ${tagName}${byHand}`
+    case 'asked-again': return `asked once more for what gives the tag ${tagName}`
     case 'lost-tag': return detail === 'expired' ? `lost the tag ${tagName}: it vanishes by itself` : detail === 'not-theirs' ? `lost the tag ${tagName}: what gave it is not theirs any more` : `lost the tag ${tagName}${byHand}`
     case 'zone-changed': return `now has another time zone${byHand}`
     case 'country-changed': return `is now in another country${byHand}`
@@ -234,6 +240,7 @@ export function sayOrigin(given: SayableEvent, cause: SayableEvent | undefined):
     case 'imported': return cause.taskTitle ? `with the ${cause.taskTitle}` : 'with an import'
     case 'bought': return `for buying ${cause.offerName}`
     case 'got-tag': return `follows from the tag ${cause.tagName}`
+    case 'asked-again': return `follows from asking once more for what gives the tag ${cause.tagName}`
     case 'lost-tag': return `follows from losing the tag ${cause.tagName}`
     case 'clicked': return `for following ${cause.linkLabel} in ${cause.emailTitle}`
     default: return `because: ${sayEvent(cause)}`

@@ -1,18 +1,19 @@
 /** The history: append and read, nothing else. */
-import type { EventAbout, EventKind, ToldEvent } from '#core/events'
+import type { EventAbout, EventKind, Quiet, ToldEvent } from '#core/events'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { prepare } from './connection'
 
-/** Who writes just now: a house rule; and whether what is written may wake rules. */
-interface Writer { ruleId: number | null, quiet: boolean }
+/** Who writes just now: a house rule; and how little is to follow from what is written. */
+interface Writer { ruleId: number | null, quiet: Quiet | null }
+const LOUD: Writer = { ruleId: null, quiet: null }
 const writers = new WeakMap<Database, Writer>()
-const suppressed = new WeakMap<Database, Set<number>>()
+const listeners = new WeakMap<Database, (event: RawEvent) => void>()
 
-/** Every event that `work` writes is by this rule, or wakes none. */
+/** Every event that `work` writes is by this rule, or is followed by so little. */
 export function writingAs<Result>(db: Database, as: Partial<Writer>, work: () => Result): Result {
   const before = writers.get(db)
-  writers.set(db, { ruleId: null, quiet: false, ...before, ...as })
+  writers.set(db, { ...before ?? LOUD, ...as })
   try {
     return work()
   }
@@ -22,26 +23,45 @@ export function writingAs<Result>(db: Database, as: Partial<Writer>, work: () =>
   }
 }
 
-/** Events of this transaction that are to wake no rules; asked once, at its end. */
-export function takeSuppressed(db: Database): ReadonlySet<number> {
-  const taken = suppressed.get(db) ?? new Set<number>()
-  suppressed.delete(db)
-  return taken
+/** How little is to follow from what is written just now; null where all follows that usually does. */
+export const quietNow = (db: Database): Quiet | null => writers.get(db)?.quiet ?? null
+
+/** From now on `take` is told of every event about a person as it is written; with null, nobody is. Returns who was told before. */
+export function listen(db: Database, take: ((event: RawEvent) => void) | null): ((event: RawEvent) => void) | null {
+  const before = listeners.get(db) ?? null
+  if (take) listeners.set(db, take)
+  else listeners.delete(db)
+  return before
 }
 
 /** Writes one event and returns its id. `personal` is kept in a row of its own. */
 export function appendEvent(db: Database, kind: EventKind, at: Instant, about: EventAbout = {}, personal?: Record<string, string>): number {
-  const writer = writers.get(db)
+  const { ruleId: writingRuleId, quiet } = writers.get(db) ?? LOUD
+  const {
+    personId = null, causeId = null, pageId = null, listId = null, tagId = null, courseId = null, outboxId = null, stepId = null, linkN = null,
+    fieldId = null, segmentId = null, taskId = null, otherId = null, offerId = null, purchaseId = null, ruleId = writingRuleId, hookId = null,
+    todoId = null, linkId = null, ownAct = false, detail = null,
+  } = about
   const { lastInsertRowid } = prepare(db, `
-    INSERT INTO events (kind, at, person_id, cause_id, page_id, list_id, tag_id, course_id, outbox_id, step_id, link_n, field_id, segment_id, task_id, other_id, offer_id, purchase_id, rule_id, hook_id, todo_id, link_id, detail)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
-    kind, at, about.personId ?? null, about.causeId ?? null, about.pageId ?? null, about.listId ?? null, about.tagId ?? null,
-    about.courseId ?? null, about.outboxId ?? null, about.stepId ?? null, about.linkN ?? null, about.fieldId ?? null, about.segmentId ?? null, about.taskId ?? null, about.otherId ?? null, about.offerId ?? null, about.purchaseId ?? null,
-    about.ruleId ?? writer?.ruleId ?? null, about.hookId ?? null, about.todoId ?? null, about.linkId ?? null, about.detail ?? null)
+    INSERT INTO events (kind, at, person_id, cause_id, page_id, list_id, tag_id, course_id, outbox_id, step_id, link_n, field_id,
+      segment_id, task_id, other_id, offer_id, purchase_id, rule_id, hook_id, todo_id, link_id, own_act, quiet, detail)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
+    kind, at, personId, causeId, pageId, listId, tagId, courseId, outboxId, stepId, linkN, fieldId,
+    segmentId, taskId, otherId, offerId, purchaseId, ruleId, hookId, todoId, linkId, ownAct ? 1 : 0, quiet, detail)
   const id = Number(lastInsertRowid)
-  if (writer?.quiet) suppressed.set(db, (suppressed.get(db) ?? new Set()).add(id))
   if (personal) prepare(db, 'INSERT INTO event_personal (event_id, facts) VALUES (?, ?)').run(id, JSON.stringify(personal))
+  const tell = personId === null ? undefined : listeners.get(db)
+  if (tell) {
+    tell({
+      id, kind, at, personId: personId!, causeId, ruleId, pageId, listId, tagId, tagFromId: tagId === null ? null : madeFrom(db, tagId), courseId,
+      outboxId, stepId, linkId, fieldId, offerId, segmentId, hookId, todoId, ownAct, quiet, detail,
+    })
+  }
   return id
+}
+
+function madeFrom(db: Database, tagId: number): number | null {
+  return prepare<{ madeFrom: number | null }>(db, 'SELECT made_from AS madeFrom FROM tags WHERE id = ?').get(tagId)?.madeFrom ?? null
 }
 
 const NAMED = `
@@ -121,7 +141,6 @@ export function causeOf(db: Database, eventId: number): number | null {
 
 /* For house rules */
 
-/** The number of the last event there is; 0 for none. */
 /** Which of these kinds happened to them last; undefined if none did. */
 export function latestKindOf(db: Database, personId: number, kinds: readonly EventKind[]): EventKind | undefined {
   return prepare<{ kind: EventKind }>(
@@ -129,6 +148,7 @@ export function latestKindOf(db: Database, personId: number, kinds: readonly Eve
   ).get(personId, JSON.stringify(kinds))?.kind
 }
 
+/** The number of the last event there is; 0 for none. */
 export function lastEventId(db: Database): number {
   return prepare<{ id: number | null }>(db, 'SELECT max(id) AS id FROM events').get()!.id ?? 0
 }
@@ -155,25 +175,31 @@ export interface RawEvent {
   segmentId: number | null
   hookId: number | null
   todoId: number | null
+  ownAct: boolean
+  quiet: Quiet | null
   detail: string | null
 }
 
-const RAW = `SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS causeId, e.rule_id AS ruleId, e.page_id AS pageId, e.list_id AS listId, e.tag_id AS tagId, t.made_from AS tagFromId, e.course_id AS courseId,
-  e.outbox_id AS outboxId, e.step_id AS stepId, e.link_id AS linkId, e.field_id AS fieldId, e.offer_id AS offerId, e.segment_id AS segmentId, e.hook_id AS hookId, e.todo_id AS todoId, e.detail
-  FROM events e LEFT JOIN tags t ON t.id = e.tag_id`
+interface StoredEvent extends Omit<RawEvent, 'ownAct'> { ownAct: 0 | 1 }
 
-/** People's events after that one, in the order they were written. */
-export function eventsAfter(db: Database, id: number, limit: number): RawEvent[] {
-  return prepare<RawEvent>(db, `${RAW} WHERE e.id > ? AND e.person_id IS NOT NULL ORDER BY e.id LIMIT ?`).all(id, limit)
-}
+const asEvent = ({ ownAct, ...event }: StoredEvent): RawEvent => ({ ...event, ownAct: ownAct === 1 })
+
+const RAW = `
+  SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS causeId, e.rule_id AS ruleId, e.page_id AS pageId, e.list_id AS listId,
+    e.tag_id AS tagId, t.made_from AS tagFromId, e.course_id AS courseId, e.outbox_id AS outboxId, e.step_id AS stepId, e.link_id AS linkId,
+    e.field_id AS fieldId, e.offer_id AS offerId, e.segment_id AS segmentId, e.hook_id AS hookId, e.todo_id AS todoId, e.own_act AS ownAct,
+    e.quiet, e.detail
+  FROM events e LEFT JOIN tags t ON t.id = e.tag_id`
 
 /** Someone's events of a kind from an instant on, by event time. */
 export function eventsOfKindSince(db: Database, personId: number, kind: EventKind, since: Instant): RawEvent[] {
-  return prepare<RawEvent>(db, `${RAW} WHERE e.person_id = ? AND +e.kind = ? AND e.at >= ? ORDER BY e.at, e.id`).all(personId, kind, since)
+  return prepare<StoredEvent>(db, `${RAW} WHERE e.person_id = ? AND +e.kind = ? AND e.at >= ? ORDER BY e.at, e.id`)
+    .all(personId, kind, since).map(asEvent)
 }
 
 export function findRawEvent(db: Database, id: number): RawEvent | undefined {
-  return prepare<RawEvent>(db, `${RAW} WHERE e.id = ?`).get(id)
+  const event = prepare<StoredEvent>(db, `${RAW} WHERE e.id = ?`).get(id)
+  return event && asEvent(event)
 }
 
 /** What is personal in one event. */

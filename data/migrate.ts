@@ -25,6 +25,7 @@ import { stops } from './migrations/020-stops'
 import { archive } from './migrations/021-archive'
 import { names } from './migrations/022-names'
 import { sends } from './migrations/023-sends'
+import { ownActs } from './migrations/024-own-acts'
 
 export interface Migration {
   number: number
@@ -39,7 +40,7 @@ export interface Migration {
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
 export const MIGRATIONS: readonly Migration[] = [
   first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers,
-  rules, courses, never, strangers, hands, waiting, stops, archive, names, sends,
+  rules, courses, never, strangers, hands, waiting, stops, archive, names, sends, ownActs,
 ]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */

@@ -9,8 +9,8 @@ import { emailsOfPerson } from '#data/outbox'
 import { stopCarrier } from '#data/workspace'
 import { publishChanges } from '#usecases/courses/publish'
 import { saveCourse } from '#usecases/courses/save'
-import { setField } from '#usecases/inner/fieldValue'
-import { transact } from '#usecases/inner/transaction'
+import { setField } from '#usecases/inner/facts/fieldValue'
+import { transact } from '#usecases/inner/reactor/transaction'
 import { giveTagByHand } from '#usecases/know/byHand'
 import { removeField, saveField } from '#usecases/know/fields'
 import { saveRule } from '#usecases/know/rules'
@@ -88,7 +88,7 @@ describe('a step by a date of the person', () => {
     const { name, draft } = findCourse(context.db, setting.courseId)!
     saveCourse(context, setting.courseId, name, { ...draft, steps: [step('one', { kind: 'at-once' }), step('two', { kind: 'date-field', fieldId, days: -2, time: '09:00', everyMonths: 0 })] })
     await publishChanges(context, setting.courseId)
-    const set = (id: number, value: string | null) => transact(context, () => setField(context.db, id, fieldId, value, { at: context.clock.now(), causeId: null }))
+    const set = (id: number, value: string | null) => transact(context, () => setField(context.db, id, fieldId, value, { at: context.clock.now(), causeId: null, ownAct: false }))
     return { ...setting, fieldId, set }
   }
 

@@ -16,8 +16,8 @@ import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { removeRule, runRule, saveRule, switchRule } from '#usecases/know/rules'
 import { saveSegment } from '#usecases/know/segments'
 import { tryRules } from '#usecases/know/tryRule'
-import { setField } from '#usecases/inner/fieldValue'
-import { transact } from '#usecases/inner/transaction'
+import { setField } from '#usecases/inner/facts/fieldValue'
+import { transact } from '#usecases/inner/reactor/transaction'
 import { chainOf, ruleLines, ruleView } from '#usecases/views/rules'
 import { todayView } from '#usecases/views/today'
 import { NotNow, type InputProblem } from '#usecases/problem'
@@ -194,8 +194,8 @@ describe('what time brings', () => {
     await rule(context, { kind: 'date-arrived', thingId: birthday, days: -2 }, [{ kind: 'score', points: 1 }])
     const [leap, once] = [visit(context, 'leap@example.com'), visit(context, 'once@example.com')]
     transact(context, () => {
-      setField(context.db, leap, birthday, '2000-02-29', { at: context.clock.now(), causeId: null })
-      setField(context.db, once, birthday, '2026-12-03', { at: context.clock.now(), causeId: null })
+      setField(context.db, leap, birthday, '2000-02-29', { at: context.clock.now(), causeId: null, ownAct: false })
+      setField(context.db, once, birthday, '2026-12-03', { at: context.clock.now(), causeId: null, ownAct: false })
     })
     await moveTo(context, thursdayNoon + 900 * DAY)
     const days = (id: number) => eventsOfPerson(context.db, id).reverse().filter(event => event.kind === 'date-arrived').map(event => [new Date(event.at).toISOString(), sayEvent(event)])

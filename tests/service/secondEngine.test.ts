@@ -10,14 +10,13 @@ import type { DraftStep } from '#core/sequence/draft'
 import { ALWAYS, daily, type WeekHours } from '#core/time/hours'
 import type { Timing } from '#core/time/when'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
-import { appendEvent } from '#data/events'
 import { emailsOfPerson } from '#data/outbox'
 import { leave } from '#usecases/arrive/leave'
 import { takeBack } from '#usecases/arrive/takeBack'
 import { goOnAgain, movePerson, standStill } from '#usecases/courses/people'
-import { changeStatus } from '#usecases/inner/marks'
-import { beginPause, endPause } from '#usecases/inner/pauses'
-import { transact } from '#usecases/inner/transaction'
+import { changeStatus } from '#usecases/inner/facts/marks'
+import { beginPause, endPause } from '#usecases/inner/facts/pauses'
+import { transact } from '#usecases/inner/reactor/transaction'
 import { giveTagByHand } from '#usecases/know/byHand'
 import { saveSendingHours } from '#usecases/settings/hours'
 import { saveSendingLimits } from '#usecases/settings/limits'
@@ -93,7 +92,7 @@ function acts(context: Workshop, tagId: number, steps: SlowStep[], life: Life, p
     if (left) leave(context, anEmail()!, { what: 'everything' })
   }
   const begins: Record<Stander, () => void> = {
-    pauses: () => transact(context, () => beginPause(context.db, personOf(), { at: context.clock.now(), untilAt: UNTIL + DAY, causeId: appendEvent(context.db, 'paused', context.clock.now(), { personId: personOf() }) })),
+    pauses: () => transact(context, () => beginPause(context.db, personOf(), { at: context.clock.now(), untilAt: UNTIL + DAY })),
     rests: () => transact(context, () => changeStatus(context.db, personOf(), 'put-to-rest', { at: context.clock.now(), causeId: null, ownAct: false })),
     stands: () => inside() && standStill(context, inside()!),
   }

@@ -8,17 +8,17 @@ import { instantOf, localOf } from '#core/time/zone'
 import { findCourse } from '#data/courses'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { stopDomain } from '#data/carrier'
-import { appendEvent, eventsOfPerson } from '#data/events'
+import { eventsOfPerson } from '#data/events'
 import { emailsOfPerson } from '#data/outbox'
 import { leave } from '#usecases/arrive/leave'
 import { takeBack } from '#usecases/arrive/takeBack'
 import { goOnAgain, standStill } from '#usecases/courses/people'
 import { changeOutlook, publishChanges, startCourse } from '#usecases/courses/publish'
 import { createCourse, saveCourse } from '#usecases/courses/save'
-import { setField } from '#usecases/inner/fieldValue'
-import { changeStatus } from '#usecases/inner/marks'
-import { beginPause, endPause } from '#usecases/inner/pauses'
-import { transact } from '#usecases/inner/transaction'
+import { setField } from '#usecases/inner/facts/fieldValue'
+import { changeStatus } from '#usecases/inner/facts/marks'
+import { beginPause, endPause } from '#usecases/inner/facts/pauses'
+import { transact } from '#usecases/inner/reactor/transaction'
 import { giveTagByHand } from '#usecases/know/byHand'
 import { saveField } from '#usecases/know/fields'
 import { recordClick } from '#usecases/reading/click'
@@ -34,7 +34,7 @@ const sent = (context: Workshop, id: number) => emailsOfPerson(context.db, id).r
 const aDayLater: Timing = { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }
 const hoursLater: Timing = { kind: 'elapsed', count: 3, unit: 'hours', from: 'previous' }
 const twoDays = (): DraftStep[] => [step('one', { kind: 'at-once' }), step('two', aDayLater), step('three', aDayLater)]
-const pauses = (context: Workshop, id: number) => transact(context, () => beginPause(context.db, id, { at: context.clock.now(), untilAt: thursdayNoon + 90 * DAY, causeId: appendEvent(context.db, 'paused', context.clock.now(), { personId: id }) }))
+const pauses = (context: Workshop, id: number) => transact(context, () => beginPause(context.db, id, { at: context.clock.now(), untilAt: thursdayNoon + 90 * DAY }))
 const goesOn = (context: Workshop, id: number) => transact(context, () => endPause(context.db, id, context.clock.now(), null))
 const status = (context: Workshop, id: number, event: 'put-to-rest' | 'woken') => transact(context, () => changeStatus(context.db, id, event, { at: context.clock.now(), causeId: null, ownAct: false }))
 
@@ -59,7 +59,7 @@ async function dated(when: Partial<Extract<Timing, { kind: 'date-field' }>>) {
   const { name, draft } = findCourse(context.db, courseId)!
   saveCourse(context, courseId, name, { ...draft, steps: [step('one', aDayLater), step('two', { kind: 'date-field', fieldId, days: 0, time: '18:00', everyMonths: 0, ...when })] })
   await publishChanges(context, courseId)
-  return { context, set: (id: number, value: string | null) => transact(context, () => setField(context.db, id, fieldId, value, { at: context.clock.now(), causeId: null })) }
+  return { context, set: (id: number, value: string | null) => transact(context, () => setField(context.db, id, fieldId, value, { at: context.clock.now(), causeId: null, ownAct: false })) }
 }
 
 describe('time as settled', () => {
@@ -230,7 +230,7 @@ describe('time as settled', () => {
     saveCourse(context, id, name, { ...draft, listId, dates: { fieldId, everyMonths: 0 }, steps: [step('early', on(-7, 12), undefined, { ifPast: 'skip' }), step('day', on(0, 0))] })
     await startCourse(context, id)
     const person = visit(context, 'ada@example.com')
-    transact(context, () => setField(context.db, person, fieldId, '2026-11-29', { at: context.clock.now(), causeId: null }))
+    transact(context, () => setField(context.db, person, fieldId, '2026-11-29', { at: context.clock.now(), causeId: null, ownAct: false }))
     await moveTo(context, thursdayNoon + 9 * DAY)
     expect(sent(context, person).filter(one => one.startsWith('early') || one.startsWith('day'))).toEqual(['day 2026-11-29 08:00'])
   })

@@ -20,9 +20,8 @@ import { recordClick } from '#usecases/reading/click'
 import { InputProblem } from '#usecases/problem'
 import { courseView } from '#usecases/views/course'
 import { forecast } from '#usecases/views/forecast'
-import { beginPause, endPause } from '#usecases/inner/pauses'
-import { transact } from '#usecases/inner/transaction'
-import { appendEvent } from '#data/events'
+import { beginPause, endPause } from '#usecases/inner/facts/pauses'
+import { transact } from '#usecases/inner/reactor/transaction'
 import { rowsOf } from './dump'
 import { DAY, email, furnish, HOUR, moveTo, openContext, step, tag, thursdayNoon, visit, type Setting, type Workshop } from './workshop'
 
@@ -84,11 +83,10 @@ describe('a hold', () => {
     const { context } = await asked()
     const id = visit(context, 'p@example.com')
     await moveTo(context, thursdayNoon + 4 * HOUR)
-    const pause = (work: (causeId: number) => void) => transact(context, () => work(appendEvent(context.db, 'paused', context.clock.now(), { personId: id })))
-    pause(causeId => beginPause(context.db, id, { at: context.clock.now(), untilAt: thursdayNoon + 30 * DAY, causeId }))
+    transact(context, () => beginPause(context.db, id, { at: context.clock.now(), untilAt: thursdayNoon + 30 * DAY }))
     await moveTo(context, thursdayNoon + 50 * HOUR)
     expect(enrolmentsOfPerson(context.db, id)).toMatchObject([{ stepId: 'h', dueAt: null }])
-    pause(causeId => endPause(context.db, id, context.clock.now(), causeId))
+    transact(context, () => endPause(context.db, id, context.clock.now(), null))
     await moveTo(context, thursdayNoon + 5 * DAY)
     // 24 hours and the 46 of the pause, and two more.
     expect(sent(context, id)[1]).toBe(`again ${said(thursdayNoon + 72 * HOUR)}`)

@@ -5,7 +5,7 @@ import type { Instant } from '#core/time/zone'
 import { allKeys, endKey, findAnswer, findKeyByDigest, insertKey, keepAnswer, markUsed } from '#data/keys'
 import { DAY } from '#core/time/zone'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotThere } from '../problem'
 
 /** A last use is written down at most so often. */

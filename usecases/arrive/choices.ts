@@ -22,11 +22,11 @@ import { insertFormerAddress, setAddress } from '#data/sameness'
 import type { Person } from '#core/views/people'
 import { occasionOf } from '#core/sending/occasion'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
-import { withdrawConfirmationRequests } from '../inner/confirmationRequests'
-import { beginPause, endPause } from '../inner/pauses'
-import { changeStatus, giveTag, joinList, leaveList, takeTag } from '../inner/marks'
+import { withdrawConfirmationRequests } from '../inner/facts/confirmationRequests'
+import { beginPause, endPause } from '../inner/facts/pauses'
+import { changeStatus, giveTag, joinList, leaveList, takeTag } from '../inner/facts/marks'
 import { soldBy } from '../inner/sold'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { InputProblem, NotNow, NotThere } from '../problem'
@@ -143,7 +143,7 @@ export function pause(context: WorkspaceContext, outboxId: number, on: boolean):
     }
     if (isGone(person.status) || pauseOf(db, person.id)) return
     keepUndo(db, person.id, outboxId, at)
-    beginPause(db, person.id, { at, untilAt: at + PAUSE, causeId: appendEvent(db, 'paused', at, aboutEmail(email)) })
+    beginPause(db, person.id, { at, untilAt: at + PAUSE }, aboutEmail(email))
   })
   context.wake()
 }

@@ -11,9 +11,9 @@ import { touchIdOf } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { Instant } from '#core/time/zone'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
-import { ask, endConfirmationRequest } from '../inner/confirmationRequests'
-import { giveWhatPageGives } from '../inner/gives'
+import { transact } from '../inner/reactor/transaction'
+import { ask, endConfirmationRequest } from '../inner/facts/confirmationRequests'
+import { giveWhatPageGives } from '../inner/actions/gives'
 import { NotNow, NotThere } from '../problem'
 
 /** The asking that a signed address stands for. */

@@ -6,7 +6,7 @@ import { costsOf, removeCost, setCost } from '#data/costs'
 import { namedSources } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotThere, type FieldProblem } from '../problem'
 
 /** Writes down every month given, or none if one of them cannot be read. An amount that stands already is read in its own currency, a new one in the workspace's. */

@@ -7,7 +7,7 @@ import { contentOfFile, findFile, insertFetch, insertFile, markFetched, type Fil
 import { findEmail, type OutboxRow } from '#data/outbox'
 import { insertOpen } from '#data/reading'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotThere } from '../problem'
 import type { Visit } from '../reading/open'
 

@@ -24,7 +24,7 @@ import {
 import { findList, findTag } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import { InputProblem, NotThere } from '../problem'
 import { mustBe } from '../inner/revision'

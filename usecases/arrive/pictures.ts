@@ -2,7 +2,7 @@
 import { MOST_PICTURE_BYTES, type PictureView } from '#core/page/picture'
 import { contentOfPicture, insertPicture, picturesByIds } from '#data/pictures'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotThere } from '../problem'
 
 /** Keeps a picture in the sizes that are shown. Throws an {@link InputProblem} for what is no picture, whatever it calls itself. */

@@ -2,7 +2,7 @@
 import { slugOf } from '#core/message/headers'
 import { insertNamedSource, namedSources } from '#data/sources'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem } from '../problem'
 
 export function nameSource(context: WorkspaceContext, name: string): number {

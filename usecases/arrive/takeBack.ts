@@ -6,8 +6,8 @@ import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
 import { findPerson } from '#data/people'
 import type { WorkspaceContext } from '../context'
-import { setAsBefore, standingNow } from '../inner/asBefore'
-import { transact } from '../inner/transaction'
+import { setAsBefore, standingNow } from '../inner/actions/asBefore'
+import { transact } from '../inner/reactor/transaction'
 import { NotNow } from '../problem'
 
 /** For so long the last change can be taken back. */

@@ -8,7 +8,7 @@ import { isPage } from '#data/pages'
 import { addVisits, broughtOn, touchIdOf, touchesOfDay } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 
 export interface Visits { shown: { kind: 'page' | 'offer', id: number }, touch: Touch, at: Instant, visits: number }
 

@@ -10,7 +10,7 @@ import { findField } from '#data/fields'
 import { isThere } from '#data/things'
 import { findList, findTag } from '#data/marks'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { mustBe } from '../inner/revision'
 import { InputProblem, NotThere } from '../problem'
 

@@ -8,7 +8,7 @@ import type { Database } from '#data/connection'
 import { programOfVersion } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import type { OutboxRow } from '#data/outbox'
-import { workspaceFacts } from './enrolments'
+import { workspaceFacts } from './workspaceFacts'
 
 /** The first instant from `at` on at which this email may leave. What was asked for, and what asks or tells for the workspace itself, waits for no hours. */
 export function opensAt(db: Database, row: Pick<OutboxRow, 'kind' | 'askedFor' | 'enrolmentId' | 'itemId'>, person: { zone: ZoneName | null }, at: Instant): Instant {

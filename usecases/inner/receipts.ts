@@ -9,7 +9,7 @@ import { findPayment, findPurchase, paymentsOfPurchase } from '#data/purchases'
 import { sellingOf } from '#data/selling'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { contentOfPurchase } from './purchases'
+import { contentOfPurchase } from './purchased'
 
 /** Of a payment that was given one. */
 export function receiptOf(db: Database, paymentId: number): Receipt {

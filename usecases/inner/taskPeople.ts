@@ -10,9 +10,9 @@ import { finishedCourse } from '#data/enrolments'
 import { among, type Which } from '#data/people'
 import { findRule } from '#data/rules'
 import { NotThere } from '../problem'
-import { entryTriggersOf, entrySql } from './scheduledEntries'
 import { fittingOf } from './fitting'
 import { momentOf } from './moment'
+import { entryTriggersOf, entrySql } from './entries'
 
 /** Those whom another task changed are asked of that task. */
 export type AskedPeople = Exclude<TaskPeople, { kind: 'changed-by' }>

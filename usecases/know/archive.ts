@@ -8,7 +8,7 @@ import { findPage } from '#data/pages'
 import { findRule } from '#data/rules'
 import { isThere } from '#data/things'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { NotNow, NotThere } from '../problem'
 
 /** What can be put away, each with why it cannot be just now: what is at work stays in sight. */

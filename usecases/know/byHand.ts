@@ -9,13 +9,12 @@ import { findField } from '#data/fields'
 import { findPerson, setCountry, setFirstName, setZone } from '#data/people'
 import { findList, findTag, membership } from '#data/marks'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
-import { replanFor } from '../inner/enrolments'
-import type { Cause } from '../inner/marks'
-import { changeStatus, giveTag, how, joinList, leaveList, takeTag } from '../inner/marks'
+import { transact } from '../inner/reactor/transaction'
+import { changeStatus, giveTag, joinList, leaveList, takeTag } from '../inner/facts/marks'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
-import { setField } from '../inner/fieldValue'
+import { setField } from '../inner/facts/fieldValue'
+import { type Cause, how } from '../inner/facts/cause'
 
 export type By = 'hand' | 'program'
 
@@ -57,7 +56,7 @@ export function correctPerson(context: WorkspaceContext, id: number, input: Pers
     }
     if (input.zone !== person.zone) {
       setZone(db, id, input.zone)
-      replanFor(db, id, at, appendEvent(db, 'zone-changed', at, { personId: id, detail }), 'zone')
+      appendEvent(db, 'zone-changed', at, { personId: id, detail })
     }
   })
 }

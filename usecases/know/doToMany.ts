@@ -12,8 +12,8 @@ import { findList, findTag } from '#data/marks'
 import { endTask, findTask, latestTasks, outcomesOf, takenBackBy, type TaskRow } from '#data/tasks'
 import type { WorkspaceContext } from '../context'
 import { beginTask } from '../inner/beginTask'
-import { transact } from '../inner/transaction'
-import { filledTag } from '../inner/marks'
+import { transact } from '../inner/reactor/transaction'
+import { filledTag } from '../inner/facts/marks'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import type { Narrowing } from '../views/subscribers'
 import { stopSend } from '../sending/audience'
@@ -45,7 +45,7 @@ export const taskPeople = (whom: Whom): TaskPeople & { kind: 'picked' | 'fitting
 
 function specOf(db: Database, doing: Doing, at: Instant): Done {
   // A tag with blanks is settled now, so that everybody gets the same and it can be taken back.
-  if (doing.kind === 'give-tag') return { ...doing, tagId: filledTag(db, doing.tagId, at)?.tag.id ?? doing.tagId }
+  if (doing.kind === 'give-tag') return { ...doing, tagId: filledTag(db, doing.tagId, at)?.id ?? doing.tagId }
   if (doing.kind !== 'set-field') return doing
   const { kind, fieldId, typed } = doing
   const field = findField(db, fieldId)

@@ -5,8 +5,9 @@ import { appendEvent } from '#data/events'
 import { erasePersonalData, findPersonKey, forgetRefusedRows, formerKeys, remember } from '#data/erasing'
 import { findPerson } from '#data/people'
 import type { WorkspaceContext } from '../context'
-import { withdrawConfirmationRequests } from '../inner/confirmationRequests'
-import { endEnrolments, withdrawEmails } from '../inner/enrolments'
+import { withdrawConfirmationRequests } from '../inner/facts/confirmationRequests'
+import { endEnrolments } from '../inner/journeys/enrolments'
+import { withdrawEmails } from '../inner/facts/withdraw'
 import { NotThere } from '../problem'
 
 /** By hand, for one. */

@@ -9,7 +9,7 @@ import { readTogether } from '#data/connection'
 import { allFields } from '#data/fields'
 import { countImportRows, deleteImport, findImport, importRowsAfter, importsNotBegun, insertImport, insertImportRows, setImportRead, type RawRow } from '#data/imports'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotThere } from '../problem'
 
 export interface IncomingFile {

@@ -7,8 +7,8 @@ import { countImportRows, findImport, importRowsAfter, rowsWithProblem, setImpor
 import { findList, findTag } from '#data/marks'
 import { insertTask, nextTaskId } from '#data/tasks'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
-import { filledTag } from '../inner/marks'
+import { transact } from '../inner/reactor/transaction'
+import { filledTag } from '../inner/facts/marks'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
 

@@ -4,15 +4,19 @@ import { isGone, strictest } from '#core/people/status'
 import { immediate } from '#data/connection'
 import { openEnrolmentsOfPerson, visitsOf } from '#data/enrolments'
 import { findPersonKey } from '#data/erasing'
-import { appendEvent } from '#data/events'
+import { appendEvent, writingAs } from '#data/events'
 import { listsOfPerson } from '#data/marks'
 import { findPerson, findPersonByKey } from '#data/people'
 import { insertFormerAddress, setAddress, takeOver } from '#data/sameness'
 import type { WorkspaceContext } from '../context'
-import { withdrawConfirmationRequests } from '../inner/confirmationRequests'
-import { endEnrolments, replanFor, withdrawEmails } from '../inner/enrolments'
-import { standOrGo } from '../inner/pauses'
-import { leaveList } from '../inner/marks'
+import { withdrawConfirmationRequests } from '../inner/facts/confirmationRequests'
+import { endEnrolments } from '../inner/journeys/enrolments'
+import { leaveList } from '../inner/facts/marks'
+import { replanFor } from '../inner/journeys/replanning'
+import { withdrawEmails } from '../inner/facts/withdraw'
+import { standOrGo } from '../inner/journeys/standing'
+import { settled } from '../inner/facts/reacting'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
 /** What waits to be sent goes to the new address. The old one is kept as theirs: an import that names it means them. */
@@ -44,7 +48,8 @@ export function changeAddress(context: WorkspaceContext, id: number, typed: stri
  */
 export function mergePeople(context: WorkspaceContext, id: number, otherId: number, address: string): void {
   const { db } = context
-  immediate(db, () => {
+  // As they stand by both records: that is nothing for courses to begin by, or rules to wake on.
+  transact(context, () => writingAs(db, { quiet: 'wakes-nothing' }, () => {
     const [person, other] = [findPerson(db, id), findPerson(db, otherId)]
     if (!person || !other) throw new NotThere('This subscriber is not there any more.')
     if (id === otherId) throw new InputProblem([{ field: 'address', problem: 'That is the same record. Choose the other one.' }])
@@ -52,8 +57,10 @@ export function mergePeople(context: WorkspaceContext, id: number, otherId: numb
     const at = context.clock.now()
     const eventId = appendEvent(db, 'merged', at, { personId: id, otherId }, { address: other.address, ...(other.firstName && { firstName: other.firstName }) })
     const cause = { at, causeId: eventId, ownAct: false }
-    for (const list of listsOfPerson(db, otherId)) if (list.leftAt !== null) leaveList(db, id, list.id, cause)
-    for (const list of listsOfPerson(db, id)) if (list.leftAt !== null) leaveList(db, otherId, list.id, cause)
+    settled(db, () => {
+      for (const list of listsOfPerson(db, otherId)) if (list.leftAt !== null) leaveList(db, id, list.id, cause)
+      for (const list of listsOfPerson(db, id)) if (list.leftAt !== null) leaveList(db, otherId, list.id, cause)
+    })
     const known = new Set(openEnrolmentsOfPerson(db, otherId).map(row => row.courseId).filter(courseId => visitsOf(db, courseId, id).length > 0))
     endEnrolments(db, otherId, at, eventId, 'merged', row => known.has(row.courseId))
     // Their yes was to be to what came to that address.
@@ -62,6 +69,7 @@ export function mergePeople(context: WorkspaceContext, id: number, otherId: numb
     const status = strictest(person.status, other.status)
     takeOver(db, otherId, id, status)
     if (status !== person.status) appendEvent(db, 'status-changed', at, { personId: id, causeId: eventId, detail: status })
+    // What came with the other record is as this one, too.
     if (isGone(status)) {
       endEnrolments(db, id, at, eventId, status)
       withdrawConfirmationRequests(db, id, at, eventId)
@@ -72,6 +80,6 @@ export function mergePeople(context: WorkspaceContext, id: number, otherId: numb
       const zone = findPerson(db, id)!.zone
       if (zone !== person.zone || zone !== other.zone) replanFor(db, id, at, eventId, 'zone')
     }
-  })
+  }))
   context.wake()
 }

@@ -10,7 +10,7 @@ import { allSegments, emptySegments, endSegment, findSegment, findSegmentByName,
 import { isThere } from '#data/things'
 import type { WorkspaceContext } from '../context'
 import { clearAway } from '../inner/clearing'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'

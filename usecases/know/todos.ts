@@ -8,7 +8,7 @@ import { findPerson } from '#data/people'
 import { doneTodos, findTodo, helpers, insertTodo, openTodos, setDone, type TodoRow } from '#data/todos'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { nameOf } from '../views/rules'
 

@@ -16,11 +16,12 @@ import { insertRule, updateRule } from '#data/rules'
 import type { WorkspaceContext } from '../context'
 import { optIn } from '../arrive/optIn'
 import { linesOf, type Woken } from '../inner/chains'
-import { setField } from '../inner/fieldValue'
-import { giveTag, joinList, leaveList, takeTag, type Cause } from '../inner/marks'
+import { setField } from '../inner/facts/fieldValue'
+import { giveTag, joinList, leaveList, takeTag } from '../inner/facts/marks'
 import { ruleNamesOf } from '../inner/names'
-import { Reactions, type RuleObserver } from '../inner/rules'
+import { Reactor } from '../inner/reactor/reactor'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
+import type { Cause } from '../inner/facts/cause'
 import { reevaluatePerson } from '../time/segmentQueue'
 import { InputProblem, NotThere } from '../problem'
 import { nameOf } from '../views/rules'
@@ -70,14 +71,13 @@ export async function tryRules(context: WorkspaceContext, { personId, when, draf
 function play(context: WorkspaceContext, personId: number, when: Trigger, at: Instant): TriedView {
   const { db } = context
   const before = lastEventId(db)
-  const came = happen(context, personId, when, at)
   const woken: Woken[] = []
   // A rule that is woken again after it was cut off says nothing new.
-  const observer: RuleObserver = (rule, event, verdict, did) => woken.push({ rule, eventId: event.id, verdict, did })
+  const reactor = new Reactor(context, (rule, event, verdict, did) => woken.push({ rule, eventId: event.id, verdict, did }))
+  const came = reactor.run(() => happen(context, personId, when, at))
   for (let round = 0, from = before; round < ROUNDS && lastEventId(db) > from; round++) {
-    new Reactions(context, from, observer).soFar()
     from = lastEventId(db)
-    reevaluatePerson(context, personId)
+    reactor.run(() => reevaluatePerson(context, personId))
   }
   const events = eventsOfPerson(db, personId).filter(({ id }) => id > before).reverse()
   const ids = new Set(events.map(({ id }) => id))

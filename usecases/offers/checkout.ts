@@ -15,7 +15,7 @@ import {
 import { touchIdOf } from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotNow } from '../problem'
 import { personFor, publishedOffer, readWho, type Pressed } from './visitor'
 

@@ -5,7 +5,7 @@ import { isRenewed } from '#core/offers/price'
 import type { Database } from '#data/connection'
 import { couponByCode, couponsOf, endCoupon, findCoupon, insertCoupon, updateCoupon } from '#data/offers'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotThere, type FieldProblem } from '../problem'
 import { offerOf } from './save'
 

@@ -6,7 +6,7 @@ import type { Database } from '#data/connection'
 import { findPayment, findPurchase, purchasesToEnd, paymentFactsOf, type PurchaseRow } from '#data/purchases'
 import type { Instant } from '#core/time/zone'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { settle, tell } from './tell'
 

@@ -1,11 +1,11 @@
 /** Somebody wants to hear no more of an offer, or may hear of it again. */
 import { appendEvent } from '#data/events'
-import { markNoMore } from '../inner/noMore'
+import { markNoMore } from '../inner/facts/noMore'
 import { isOffer } from '#data/offers'
 import { findPerson } from '#data/people'
 import { deleteNoMore } from '#data/purchases'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { NotThere } from '../problem'
 
 /** What sells it is held back from them from now on. Said twice is said once. `causeId`: the event their choice came from; null by hand. */

@@ -13,9 +13,9 @@ import { statusOf } from '#data/people'
 import { placesTaken } from '#data/purchases'
 import { countWaiting, markTold, nextInLine, offersToOpen, setOpeningDue, turnEnds, type WaitRow } from '#data/waits'
 import type { WorkspaceContext } from '../context'
-import { listOfMail } from '../inner/purchases'
-import { transact } from '../inner/transaction'
-import { openingOf } from '../inner/waits'
+import { transact } from '../inner/reactor/transaction'
+import { openingOf } from '../inner/facts/waits'
+import { listOfMail } from '../inner/purchased'
 
 /** Few enough that a sign-up hardly waits. */
 const BATCH = 200

@@ -15,7 +15,7 @@ import { findPersonByKey } from '#data/people'
 import { findCheckout, findPurchaseOfOrder } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem } from '../problem'
 import { tell } from './tell'
 

@@ -22,11 +22,11 @@ import { picturesByIds } from '#data/pictures'
 import { endWaitsOfOffer, checkOpeningAt } from '#data/waits'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import { mustBe } from '../inner/revision'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
-import { openingOf, waitRequestOf } from '../inner/waits'
+import { openingOf, waitRequestOf } from '../inner/facts/waits'
 import { InputProblem, NotNow, NotThere, type FieldProblem } from '../problem'
 
 export interface OfferInput { name: string, slug: string, draft: OfferContent }

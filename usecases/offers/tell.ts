@@ -20,11 +20,11 @@ import {
 import { checkOpeningAt } from '#data/waits'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { catchUp } from '../inner/enrolments'
-import { transact } from '../inner/transaction'
-import { endWaitOfBuyer } from '../inner/waits'
-import type { Cause } from '../inner/marks'
-import { contentOfPurchase, giveWhatOfferGives, keepRenewal, sendReceipt, takeBackWhatOfferGave, welcomeBuyer } from '../inner/purchases'
+import { transact } from '../inner/reactor/transaction'
+import { endWaitOfBuyer } from '../inner/facts/waits'
+import { giveWhatOfferGives, keepRenewal, sendReceipt, takeBackWhatOfferGave, welcomeBuyer } from '../inner/actions/purchases'
+import { catchUp } from '../inner/facts/reacting'
+import { contentOfPurchase } from '../inner/purchased'
 
 export type TellOutcome =
   | { is: 'counted' }
@@ -69,7 +69,7 @@ export function tell(context: WorkspaceContext, webhookId: string, paymentEvent:
     // Clocks differ by a little: nothing happens later than now.
     const fact = { ...paymentEvent.fact, at: Math.min(paymentEvent.fact.at, now) }
     insertPaymentEvent(db, { webhookId, orderKey: paymentEvent.order, fact, currency: paymentEvent.currency, cameAt: now })
-    return writingAs(db, { quiet: sold.quiet }, () => count(context, { ...paymentEvent, fact }, sold, now))
+    return writingAs(db, { quiet: sold.quiet ? 'wakes-nothing' : null }, () => count(context, { ...paymentEvent, fact }, sold, now))
   })
   context.wake()
   return outcome
@@ -109,7 +109,7 @@ function count(context: WorkspaceContext, { order, fact, sale, currency }: Payme
   const before = findPurchaseOfOrder(db, order)
   const purchase = before ?? begin(context, { order, tallied, checkout, sale, currency: currency!, sold, now })
   const content = contentOfPurchase(db, purchase)
-  const cause = { at: now, causeId: purchase.eventId, ownAct: purchase.cameBy === 'checkout', quiet: sold.quiet }
+  const cause = { at: now, causeId: purchase.eventId, ownAct: purchase.cameBy === 'checkout' }
   // Who was erased while they paid has bought it all the same; nobody is left to be given anything.
   if (!before && findPerson(db, purchase.personId)) {
     if (checkout) welcomeBuyer(db, checkout, cause)
@@ -127,7 +127,7 @@ function count(context: WorkspaceContext, { order, fact, sale, currency }: Payme
   if (disputed > purchase.disputed) happened('disputed', fact.at)
   if (tallied.refusedAt !== null && fact.kind === 'refused') happened('payment-refused', fact.at)
   if (tallied.endedAt !== null && purchase.endedAt === null) happened('ending-asked', tallied.endedAt)
-  settle(db, { ...purchase, paid: tallied.paid, refunded: tallied.refunded, disputed, refusedAt: tallied.refusedAt, endedAt: tallied.endedAt, boughtAt: tallied.payments[0]!.at }, tallied, { at: now, causeId: latestId, quiet: sold.quiet })
+  settle(db, { ...purchase, paid: tallied.paid, refunded: tallied.refunded, disputed, refusedAt: tallied.refusedAt, endedAt: tallied.endedAt, boughtAt: tallied.payments[0]!.at }, tallied, { at: now, causeId: latestId })
   return uncounted.some(one => JSON.stringify(one.fact) === JSON.stringify(fact)) ? { is: 'waits' } : { is: 'counted' }
 }
 
@@ -197,14 +197,14 @@ function takePayment(db: Database, purchase: PurchaseRow, payment: Payment, isFi
 }
 
 /** Writes down how the purchase stands, and gives or takes away where that has changed. */
-export function settle(db: Database, purchase: PurchaseRow, tallied: Purchase, { at, causeId, quiet }: Pick<Cause, 'at' | 'quiet'> & { causeId: number }): void {
+export function settle(db: Database, purchase: PurchaseRow, tallied: Purchase, { at, causeId }: { at: Instant, causeId: number }): void {
   const content = contentOfPurchase(db, purchase)
   const stand = standOfPurchase(tallied, purchase.price, workspaceOf(db).zone, at)
   const wasOver = purchase.overAt !== null
   updatePurchase(db, { ...purchase, paidUntilAt: stand.isOver ? null : stand.paidUntilAt, overDueAt: stand.overDueAt, overAt: stand.isOver ? purchase.overAt ?? at : null })
   // A place may be free again, or gone.
   if (stand.isOver !== wasOver) checkOpeningAt(db, purchase.offerId, at)
-  const cause = { at, causeId, ownAct: false, quiet }
+  const cause = { at, causeId, ownAct: false }
   const isThere = findPerson(db, purchase.personId) !== undefined
   if (stand.isOver && !wasOver) {
     const endId = tallied.refunded === tallied.paid && tallied.paid > 0 ? causeId : appendEvent(db, 'purchase-ended', purchase.overDueAt ?? at, { personId: purchase.personId, offerId: purchase.offerId, purchaseId: purchase.id, causeId })

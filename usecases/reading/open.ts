@@ -4,9 +4,9 @@ import { appendEvent } from '#data/events'
 import { findEmail } from '#data/outbox'
 import { insertOpen } from '#data/reading'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { aboutEmail } from '../inner/aboutEmail'
-import { reactToOpen } from '../inner/reactions'
+import { reactToOpen } from '../inner/actions/reactions'
 
 export interface Visit {
   agent: string

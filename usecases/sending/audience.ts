@@ -25,7 +25,7 @@ import { audienceFactsOf, checkFactsOf } from '../inner/checkFacts'
 import { momentOf } from '../inner/moment'
 import { nameOfSend } from '../inner/sendNames'
 import { soldBy } from '../inner/sold'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { NotNow, NotThere } from '../problem'
 import type { ForecastSource } from '../views/forecastSource'
 

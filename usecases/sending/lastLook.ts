@@ -25,10 +25,10 @@ import type { EngineContext } from '../context'
 import { aboutAttempt } from '../inner/aboutEmail'
 import { audienceFactsOf, checkFactsOf } from '../inner/checkFacts'
 import { opensAt } from '../inner/hours'
-import { movePlan, quotaVerdictOf } from '../inner/limits'
-import { stepOfEmail } from '../inner/reactions'
+import { quotaVerdictOf, tellPutOff } from '../inner/facts/limits'
+import { stepOfEmail } from '../inner/actions/reactions'
 import { soldBy } from '../inner/sold'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 
 /**
  * The last look and the mark are one transaction: whoever leaves before it is
@@ -101,7 +101,7 @@ function waitLonger({ db, owner }: EngineContext, row: OutboxRow, until: Instant
     return
   }
   putOff(db, row.id, owner, until, why)
-  movePlan(db, row, until, at)
+  tellPutOff(db, row, at)
 }
 
 /** What is known of it now that it would leave. */

@@ -2,7 +2,7 @@
 import { MINUTE } from '#core/time/zone'
 import { expiredLeases, findInOutbox, orphans, takeBack, type OutboxRow, type OwnerMail } from '#data/outbox'
 import type { EngineContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { mayHaveArrived } from './settle'
 
 /** A lease that was not renewed for so long is swept. */

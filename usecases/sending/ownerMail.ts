@@ -9,7 +9,7 @@ import { noticesOfEmail, noticesToMail, setNoticeEmail, type NoticeRow } from '#
 import { insertOwnerMail, ownerMailWaiting, type OwnerMail } from '#data/outbox'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { nameOf } from '../views/rules'
 
 /** So many fit into one email; the next goes right after it. */

@@ -8,8 +8,8 @@ import { findEmail, releaseDomain, setRefusedAside, type OutboxRow } from '#data
 import { findPerson } from '#data/people'
 import { stopCarrier, workspaceOf } from '#data/workspace'
 import type { EngineContext, WorkspaceContext } from '../context'
-import { setAsBefore } from '../inner/asBefore'
-import { transact } from '../inner/transaction'
+import { setAsBefore } from '../inner/actions/asBefore'
+import { transact } from '../inner/reactor/transaction'
 import { NotThere } from '../problem'
 
 /** Looks whether the last refusal makes a wave; if so, stops and takes back what the wave did. In the caller's transaction. */

@@ -4,8 +4,8 @@ import { allCourses } from '#data/courses'
 import { appendEvent } from '#data/events'
 import { sendingHours, setSendingHours } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { replanEverybody } from '../inner/replanning'
-import { transact } from '../inner/transaction'
+import { replanEverybody } from '../time/replanning'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem } from '../problem'
 
 export const sendingHoursOf = ({ db }: WorkspaceContext): { hours: WeekHours } => ({ hours: sendingHours(db) })

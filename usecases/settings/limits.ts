@@ -2,7 +2,7 @@
 import type { Limits } from '#core/sending/quota'
 import { sendingLimits, setSendingLimits } from '#data/limits'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem } from '../problem'
 
 export const sendingLimitsOf = ({ db }: WorkspaceContext): Limits => sendingLimits(db)

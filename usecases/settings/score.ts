@@ -8,7 +8,7 @@ import { toldEvent } from '#data/events'
 import { allRules } from '#data/rules'
 import { broughtTo, isRecalculating, scoreOf, scoreRule, scoresAbove, setScoreRule } from '#data/scores'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 
 /** Everybody is reckoned anew by it, bit by bit; nobody passes a threshold by that. */
 export function saveScoreRule(context: WorkspaceContext, rule: ScoreRule): void {

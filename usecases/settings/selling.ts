@@ -5,7 +5,7 @@ import { readTogether } from '#data/connection'
 import { forgetInVain, unmatchedPaymentEvents } from '#data/purchases'
 import { sellingOf, setSelling } from '#data/selling'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotThere, type FieldProblem } from '../problem'
 
 const MOST_SHOWN = 50

@@ -2,7 +2,7 @@
 import type { WaveRule } from '#core/sending/wave'
 import { learnTakesUtf8, sendingPace, setSendingPace, setWaveRule, waveRule, type SendingPace } from '#data/carrier'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem } from '../problem'
 
 export interface SendingSettings extends SendingPace, WaveRule {}

@@ -15,8 +15,8 @@ import { findWorkspace, insertPracticeClock, insertWorkspace, oddAddressRule, re
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
-import { replanEverybody } from '../inner/replanning'
+import { transact } from '../inner/reactor/transaction'
+import { replanEverybody } from '../time/replanning'
 import { makeReadySegments } from '../know/segments'
 import { InputProblem } from '../problem'
 

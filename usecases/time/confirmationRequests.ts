@@ -4,8 +4,8 @@ import { dueConfirmations, markReminded } from '#data/confirmations'
 import { appendEvent } from '#data/events'
 import { findPageVersion } from '#data/pages'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
-import { endConfirmationRequest, sendConfirmationRequest } from '../inner/confirmationRequests'
+import { transact } from '../inner/reactor/transaction'
+import { endConfirmationRequest, sendConfirmationRequest } from '../inner/facts/confirmationRequests'
 
 const BATCH = 200
 

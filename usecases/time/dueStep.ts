@@ -5,10 +5,11 @@ import { appendEvent } from '#data/events'
 import { standsFor } from '#data/markEnds'
 import { deleteHolding, expiredHoldings, findTag } from '#data/marks'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
-import { doWhatIsDue, happen } from '../inner/enrolments'
-import { takeTag } from '../inner/marks'
-import { settleTimeouts } from '../inner/reactions'
+import { transact } from '../inner/reactor/transaction'
+import { takeTag } from '../inner/facts/marks'
+import { goOnAt, settled } from '../inner/facts/reacting'
+import { happen } from '../inner/journeys/advancing'
+import { settleTimeouts } from '../inner/actions/reactions'
 
 /** So many in one transaction: few enough that a sign-up does not wait, enough that the disk is not asked for each. */
 const BATCH = 200
@@ -23,9 +24,11 @@ export function doDueSteps(context: WorkspaceContext, at: Instant): number {
     const rows = dueEnrolments(context.db, at, BATCH)
     for (const row of rows) {
       const { dueAt } = row
-      happen(context.db, row, { kind: 'due', at }, row.eventId)
-      // What comes at the same instant is done with it, person by person.
-      doWhatIsDue(context.db, row.id, dueAt!, row.eventId)
+      settled(context.db, () => {
+        happen(context.db, row, { kind: 'due', at }, row.eventId)
+        // What comes at the same instant is done with it, person by person.
+        goOnAt(context.db, row.id, dueAt!, row.eventId)
+      })
     }
     return rows.length
   })

@@ -10,10 +10,10 @@ import { allLists, findListByName, findTagByName, insertList, insertTag } from '
 import { insertPerson, setCountry, setFirstName, setZone } from '#data/people'
 import type { TaskRow } from '#data/tasks'
 import type { WorkspaceContext } from '../context'
-import { replanFor } from '../inner/enrolments'
 import { knownPerson, prepareImport, type Importing } from '../inner/importing'
-import { changeStatus, giveTag, joinList, leaveList, type Cause } from '../inner/marks'
-import { setField } from '../inner/fieldValue'
+import { changeStatus, giveTag, joinList, leaveList } from '../inner/facts/marks'
+import { setField } from '../inner/facts/fieldValue'
+import type { Cause } from '../inner/facts/cause'
 
 type ImportTask = TaskRow & { spec: Extract<TaskSpec, { kind: 'import' }> }
 
@@ -54,10 +54,10 @@ function importOne(context: WorkspaceContext, task: ImportTask, importing: Impor
   })
   const { status } = change
   // People imported as unsubscribed, bounced or unconfirmed start nothing.
-  const quiet = !spec.starts || (status !== null && status !== 'active')
+  const quiet = !spec.starts || (status !== null && status !== 'active') ? 'wakes-nothing' : null
   if (change.outcome !== 'unchanged') writingAs(db, { quiet }, () => {
     const eventId = appendEvent(db, 'imported', at, { personId, causeId: task.eventId, taskId: task.id, detail: change.outcome }, { address: address.shown, row: String(rowNumber) })
-    const cause: Cause = { at, causeId: eventId, ownAct: false, quiet }
+    const cause: Cause = { at, causeId: eventId, ownAct: false }
     const known = found?.known
     if (known && change.firstName !== null) {
       setFirstName(db, personId, change.firstName, 'theirs')
@@ -69,7 +69,7 @@ function importOne(context: WorkspaceContext, task: ImportTask, importing: Impor
     }
     if (known && change.zone !== null) {
       setZone(db, personId, change.zone)
-      replanFor(db, personId, at, appendEvent(db, 'zone-changed', at, { personId, causeId: eventId }), 'zone')
+      appendEvent(db, 'zone-changed', at, { personId, causeId: eventId })
     }
     for (const [fieldId, value] of change.fields) setField(db, personId, fieldId, value, cause)
     if (consentAt !== null) recordConsent(db, spec, personId, consentAt, cause)

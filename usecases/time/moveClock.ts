@@ -4,7 +4,7 @@ import { DAY, HOUR, type Instant, addDays, instantOf, localOf } from '#core/time
 import { nextSendAt } from '#data/due'
 import { askPracticeClock, practiceClock, workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotNow } from '../problem'
 
 export type ClockMove =

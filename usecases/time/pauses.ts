@@ -2,8 +2,8 @@
 import type { Instant } from '#core/time/zone'
 import { endingPauses } from '#data/choices'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
-import { endPause } from '../inner/pauses'
+import { transact } from '../inner/reactor/transaction'
+import { endPause } from '../inner/facts/pauses'
 
 /** Each ends at its own time, however late it is looked at. Returns how many did. */
 export function endDuePauses(context: WorkspaceContext, at: Instant): number {

@@ -2,7 +2,7 @@
 import type { Instant } from '#core/time/zone'
 import { dueReaderActs, endReaderAct } from '#data/reading'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { leave } from '../arrive/leave'
 import { recordClick } from '../reading/click'
 import { recordOpen, type Visit } from '../reading/open'

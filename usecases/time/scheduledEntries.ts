@@ -2,8 +2,8 @@
 import type { Instant } from '#core/time/zone'
 import { dueEntries } from '#data/entries'
 import type { WorkspaceContext } from '../context'
-import { comeIn } from '../inner/scheduledEntries'
-import { transact } from '../inner/transaction'
+import { comeIn } from '../inner/journeys/scheduledEntries'
+import { transact } from '../inner/reactor/transaction'
 
 const BATCH = 200
 

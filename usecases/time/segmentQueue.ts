@@ -11,7 +11,7 @@ import { appendEvent } from '#data/events'
 import { lastPersonId } from '#data/people'
 import { dueInSegmentQueue, dueReevaluations, dequeue, fillSegment, enqueueSpan, queuedFor, setFilledTo, setSegmentStanding, segmentStandingsOf, watchedSegments, type WatchedSegment } from '#data/segments'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/transaction'
+import { transact } from '../inner/reactor/transaction'
 import { momentOf } from '../inner/moment'
 
 const BATCH = 200

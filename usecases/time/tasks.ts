@@ -14,16 +14,16 @@ import { findRule } from '#data/rules'
 import { advanceTask, endTask, findTask, nextPeople, openTask, setOutcome, type TaskRow } from '#data/tasks'
 import type { WorkspaceContext } from '../context'
 import { gatherSome } from '../inner/beginTask'
-import { transact } from '../inner/transaction'
-import { enrolSince, scheduleEntry } from '../inner/scheduledEntries'
-import { enrol, goOn } from '../inner/enrolments'
-import type { Cause } from '../inner/marks'
-import { Story } from '../inner/rules'
-import { giveTag, joinList, leaveList, takeTag } from '../inner/marks'
+import { transact } from '../inner/reactor/transaction'
+import { enrolSince, scheduleEntry } from '../inner/journeys/scheduledEntries'
+import { enrol, goOn } from '../inner/journeys/enrolments'
+import { Story } from '../inner/reactor/rules'
+import { giveTag, joinList, leaveList, takeTag } from '../inner/facts/marks'
 import { mergeSome } from '../know/endMarks'
 import { erase } from '../know/erase'
 import { endOfSend, queueForOne } from '../sending/audience'
-import { setField } from '../inner/fieldValue'
+import { setField } from '../inner/facts/fieldValue'
+import type { Cause } from '../inner/facts/cause'
 import { importSome } from './importRows'
 
 /** Few enough that a sign-up hardly waits, enough that the disk is not asked for each. */
@@ -133,7 +133,7 @@ function doToOne(context: WorkspaceContext, task: TaskRow, spec: Exclude<TaskSpe
     case 'undo': {
       const undone = findTask(db, spec.taskId)!
       // As it was before: that is nothing for rules to wake on.
-      return done(writingAs(db, { quiet: true }, () => undoOne(context, undone, personId, before, cause)) ? 'taken-back' : 'changed-since', before)
+      return done(writingAs(db, { quiet: 'wakes-nothing' }, () => undoOne(context, undone, personId, before, cause)) ? 'taken-back' : 'changed-since', before)
     }
   }
 }
@@ -142,7 +142,7 @@ function doToOne(context: WorkspaceContext, task: TaskRow, spec: Exclude<TaskSpe
 function taskAsEvent(task: TaskRow, personId: number, at: Instant): RawEvent {
   return {
     id: task.eventId, kind: 'task-begun', at, personId, causeId: null, ruleId: null, pageId: null, listId: null, tagId: null, tagFromId: null, courseId: null, outboxId: null,
-    stepId: null, linkId: null, fieldId: null, offerId: null, segmentId: null, hookId: null, todoId: null, detail: null,
+    stepId: null, linkId: null, fieldId: null, offerId: null, segmentId: null, hookId: null, todoId: null, ownAct: false, quiet: null, detail: null,
   }
 }
 

@@ -12,10 +12,11 @@ import { countInside, countStopped } from '#data/enrolments'
 import { countOutside } from '#data/entries'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { dateFieldsRunning, workspaceFacts } from '../inner/enrolments'
-import { entrySql, entryTriggersOf } from '../inner/scheduledEntries'
 import { count } from '../views/count'
 import { inSight } from './inSight'
+import { dateFieldsRunning } from '../inner/journeyFacts'
+import { workspaceFacts } from '../inner/workspaceFacts'
+import { entrySql, entryTriggersOf } from '../inner/entries'
 
 export function courseNotices(context: WorkspaceContext, now: Instant): Notice[] {
   const { db } = context

@@ -4,7 +4,7 @@ import type { Notice } from '#core/views/today'
 import { allRules } from '#data/rules'
 import type { WorkspaceContext } from '../context'
 import { ruleNamesOf } from '../inner/names'
-import { missingOf } from '../inner/rules'
+import { missingOf } from '../inner/rulesAtWork'
 
 export function ruleNotices({ db }: WorkspaceContext): Notice[] {
   return allRules(db).filter(rule => rule.on && missingOf(db, rule).length > 0).map(rule => ({

@@ -6,7 +6,7 @@ import type { Database } from '#data/connection'
 import { findOffer, publishedOfferById } from '#data/offers'
 import { placesTaken } from '#data/purchases'
 import { countTold, countWaiting, turnEnds, waitingByOffer } from '#data/waits'
-import { openingOf } from '../inner/waits'
+import { openingOf } from '../inner/facts/waits'
 import type { ForecastSource } from './forecastSource'
 
 const NOTHING: OpeningPlan = { bits: [], unheard: 0 }

@@ -1,39 +1,20 @@
-/** The transaction of a use case: what it does, and then what the house rules do about that. */
+/** The transaction of a use case: what it does, and then all that follows from it. */
 import { immediate, type Database } from '#data/connection'
-import { lastEventId } from '#data/events'
-import type { WorkspaceContext } from '../context'
-import { Reactions } from './rules'
-
-const underWay = new WeakMap<Database, Reactions>()
-
-/** Lets what was written so far in this transaction have its consequences now, before something else is done. */
-export const reactSoFar = (db: Database): void => underWay.get(db)?.soFar()
+import type { WorkspaceContext } from '../../context'
+import { Reactor } from './reactor'
 
 /** Connections with a transaction of several parts open, and none of the parts under way. */
 const betweenParts = new WeakSet<Database>()
 
 /**
- * Runs `work` in one immediate transaction. Before it is committed, every
- * event that was written gets its points and wakes its rules, in the order of
- * the events; what these write is looked at in its turn. Inside another
+ * Runs `work` in one immediate transaction. Before it is committed, everything follows that follows from what was written. Inside another
  * transaction it simply joins it.
  */
 export function transact<Result>(context: Pick<WorkspaceContext, 'db' | 'clock'>, work: () => Result): Result {
   const { db } = context
   const isPart = betweenParts.delete(db)
   if (db.inTransaction && !isPart) return work()
-  const whole = () => {
-    const reactions = new Reactions(context, lastEventId(db))
-    underWay.set(db, reactions)
-    try {
-      const result = work()
-      reactions.soFar()
-      return result
-    }
-    finally {
-      underWay.delete(db)
-    }
-  }
+  const whole = () => new Reactor(context).run(work)
   if (!isPart) return immediate(db, whole)
   try {
     return whole()

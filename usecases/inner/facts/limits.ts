@@ -11,9 +11,8 @@ import { appendEvent } from '#data/events'
 import { findEmail, postpone, type OutboxRow } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { workspaceOf } from '#data/workspace'
-import { aboutEmail } from './aboutEmail'
-import { happen } from './enrolments'
-import { opensAt } from './hours'
+import { aboutAttempt } from '../aboutEmail'
+import { opensAt } from '../hours'
 
 /** Seven calendar days, however long they are. */
 const WEEK = 8 * DAY
@@ -32,7 +31,7 @@ export function quotaVerdictOf(db: Database, row: Pick<OutboxRow, 'id' | 'kind' 
   })
 }
 
-/** As it is planned: what is too many moves with all that counts from it, before any of that is done. Within the transaction that queued it. */
+/** As it is planned: what is too many is put off. Within the transaction that queued it. */
 export function moveIfTooMany(db: Database, outboxId: number, at: Instant): void {
   const email = findEmail(db, outboxId)!
   const person = findPerson(db, email.personId)
@@ -40,15 +39,12 @@ export function moveIfTooMany(db: Database, outboxId: number, at: Instant): void
   if (verdict?.kind !== 'waits' || verdict.why !== 'too-many-emails') return
   const until = opensAt(db, email, person!, verdict.until)
   postpone(db, outboxId, until, verdict.why)
-  movePlan(db, email, until, at)
+  tellPutOff(db, email, at)
 }
 
-/** What counts from an email that is too many for its reader counts from its new moment. */
-export function movePlan(db: Database, email: OutboxRow, until: Instant, at: Instant): void {
-  const eventId = appendEvent(db, 'put-off', at, { ...aboutEmail(email), stepId: email.itemId, causeId: email.causeId, detail: 'too-many-emails' })
-  const enrolment = email.enrolmentId === null ? undefined : findEnrolment(db, email.enrolmentId)
-  if (enrolment?.status !== 'open' || email.isAgain) return
-  happen(db, enrolment, { kind: 'put-off', at, stepId: email.itemId, from: email.plannedAt, to: until }, eventId)
+/** It is one too many for its reader, and waits. That what counts from it counts from its new moment follows from this. */
+export function tellPutOff(db: Database, email: OutboxRow, at: Instant): void {
+  appendEvent(db, 'put-off', at, { ...aboutAttempt(email), detail: 'too-many-emails' })
 }
 
 /** What an offer gives is part of what was bought. */

@@ -1,16 +1,10 @@
-/** Points: what events and rules bring, and the thresholds that are passed by it. */
-import { pointsOf, reached, scoreAt, withPoints } from '#core/score/score'
+/** Points: what is given, and the thresholds that are passed by it. */
+import { reached, scoreAt, withPoints } from '#core/score/score'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { appendEvent, type RawEvent } from '#data/events'
+import { appendEvent } from '#data/events'
 import { insertGivenPoints, scoreOf, scoreRule, setScore } from '#data/scores'
-import { rulesAtWork } from './rules'
-
-/** What an event brings by its kind. */
-export function scoreEvent(db: Database, event: RawEvent): void {
-  const points = pointsOf(event, scoreRule(db))
-  if (points !== 0) addPoints(db, event.personId, points, event.at, event.id)
-}
+import { rulesAtWork } from '../rulesAtWork'
 
 /** What a rule, or a link that was followed, gives for an event. */
 export function givePoints(db: Database, personId: number, points: number, { at, causeId, ruleId }: { at: Instant, causeId: number, ruleId: number | null }): void {
@@ -18,7 +12,7 @@ export function givePoints(db: Database, personId: number, points: number, { at,
   addPoints(db, personId, points, at, causeId)
 }
 
-function addPoints(db: Database, personId: number, points: number, at: Instant, causeId: number): void {
+export function addPoints(db: Database, personId: number, points: number, at: Instant, causeId: number): void {
   const { halfLifeDays, thresholds } = scoreRule(db)
   const before = scoreOf(db, personId)
   const after = withPoints(before, points, at, halfLifeDays)

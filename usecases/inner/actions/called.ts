@@ -5,7 +5,7 @@ import { toldEvent } from '#data/events'
 import { fieldsOfPerson, findField } from '#data/fields'
 import { listsOfPerson, tagsOfPerson } from '#data/marks'
 import { findPerson } from '#data/people'
-import type { ActionCause } from './actions'
+import type { ActionCause } from '../facts/cause'
 
 /** JSON, as the Standard Webhooks specification shapes it: a type, a time, the data. */
 export function calledBody(db: Database, personId: number, { at, causeId, ruleId, courseId }: ActionCause): string {

@@ -4,9 +4,9 @@ import type { Database } from '#data/connection'
 import { findEnrolment } from '#data/enrolments'
 import { advanceReplanning, endReplanning, enrolmentsToReplan, entriesToReplan, insertReplanning, openReplanning, type ReplanningRow } from '#data/replannings'
 import type { WorkspaceContext } from '../context'
-import { replanEntries } from './scheduledEntries'
-import { upToDate } from './enrolments'
-import { transact } from './transaction'
+import { transact } from '../inner/reactor/transaction'
+import { replanEntries } from '../inner/journeys/replanning'
+import { upToDate } from '../inner/journeys/advancing'
 
 /** Few enough that a sign-up hardly waits. */
 const BATCH = 200

@@ -16,11 +16,11 @@ import { pauseOf } from '#data/choices'
 import { findField, fieldsOfPerson } from '#data/fields'
 import { standsFor } from '#data/markEnds'
 import { membership } from '#data/marks'
-import { setField } from './fieldValue'
-import { enrol } from './enrolments'
-import { endPause } from './pauses'
-import { keepWhatTheyTyped, type Trust } from './typed'
-import { changeStatus, giveTag, joinList } from './marks'
+import { setField } from '../facts/fieldValue'
+import { enrol } from '../journeys/enrolments'
+import { endPause } from '../facts/pauses'
+import { keepWhatTheyTyped, type Trust } from '../facts/typed'
+import { changeStatus, giveTag, joinList } from '../facts/marks'
 
 export interface Counting {
   personId: number

@@ -10,11 +10,11 @@ import { insertLinkActs, linkActsOf, markLinkActsUndone, type LinkAct, type Link
 import { findHolding, membership } from '#data/marks'
 import { deleteNoMore } from '#data/purchases'
 import { doAction } from './actions'
-import { endEnrolments } from './enrolments'
-import { setField } from './fieldValue'
-import { giveTag, joinList, leaveList, takeTag } from './marks'
-import { givePoints } from './points'
-import { leaveWaiting, missingOfWaiting } from './waits'
+import { endEnrolments } from '../journeys/enrolments'
+import { setField } from '../facts/fieldValue'
+import { giveTag, joinList, leaveList, takeTag } from '../facts/marks'
+import { givePoints } from '../facts/points'
+import { leaveWaiting, missingOfWaiting } from '../facts/waits'
 
 /** Once for an event of a click. In the caller's transaction. */
 export function doFollowed(db: Database, { personId, linkId, label, does }: { personId: number, linkId: number, label: string, does: readonly Action[] }, { at, eventId }: { at: Instant, eventId: number }): void {
@@ -37,9 +37,9 @@ function beforeOf(db: Database, personId: number, action: Action): unknown {
 export function undoFollowed(db: Database, { eventId, personId, acts }: LinkActs, at: Instant): void {
   markLinkActsUndone(db, eventId, at)
   const causeId = appendEvent(db, 'took-back', at, { personId, causeId: eventId })
-  const cause = { at, causeId, ownAct: true, quiet: true }
+  const cause = { at, causeId, ownAct: true }
   // It is as if it had not been: nothing for rules to wake on.
-  writingAs(db, { quiet: true }, () => {
+  writingAs(db, { quiet: 'wakes-nothing' }, () => {
     for (const { action, outcome, before } of [...acts].reverse()) {
       switch (action.kind) {
         case 'give-tag': {

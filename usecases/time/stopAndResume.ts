@@ -4,8 +4,8 @@ import { courseStoppingOrResuming, endStopChange, runningOf } from '#data/course
 import { releaseEntries } from '#data/entries'
 import { enrolmentsToStopOrResume } from '#data/enrolments'
 import type { WorkspaceContext } from '../context'
-import { upToDate } from './enrolments'
-import { transact } from './transaction'
+import { transact } from '../inner/reactor/transaction'
+import { upToDate } from '../inner/journeys/advancing'
 
 /** Few enough that a sign-up hardly waits. */
 const BATCH = 500

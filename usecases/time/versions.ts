@@ -3,8 +3,8 @@ import type { Database } from '#data/connection'
 import { courseMoving, runningOf, setMoving } from '#data/courses'
 import { enrolmentsBehind } from '#data/enrolments'
 import type { WorkspaceContext } from '../context'
-import { upToDate } from './enrolments'
-import { transact } from './transaction'
+import { transact } from '../inner/reactor/transaction'
+import { upToDate } from '../inner/journeys/advancing'
 
 /** Few enough that a sign-up hardly waits. */
 const BATCH = 500

@@ -1,26 +1,19 @@
-/** What house rules and points make of the events of a transaction, at its end and within it. */
+/** Which house rules an event wakes, whether each may act, and what it then does. */
 import type { Moment } from '#core/audience/condition'
 import { holds, type PersonFacts } from '#core/audience/meaning'
-import type { FieldKind } from '#core/people/field'
 import { partsChangedBy } from '#core/rules/outcome'
-import { asksNothing, thingsIn, type Rule, type RuleInput, type Thing } from '#core/rules/rule'
-import { actsAt, goesOn, indexRules, mayAct, wokenBy, type RuleEvent, type Permission, type RuleIndex } from '#core/rules/waking'
+import { asksNothing, type Rule } from '#core/rules/rule'
+import { actsAt, goesOn, mayAct, wokenBy, type Permission } from '#core/rules/waking'
 import { localOf, type Instant } from '#core/time/zone'
 import { forget, lazyFacts } from '#data/audience'
-import { memoize, type Database } from '#data/connection'
-import { appendEvent, eventsAfter, findRawEvent, lastEventId, personalIn, takeSuppressed, writingAs, type RawEvent } from '#data/events'
-import { findField } from '#data/fields'
-import { actedBefore, allRules, countCut, insertFiring, rulesChange, type Did } from '#data/rules'
-import { isThere } from '#data/things'
-import { findTodo } from '#data/todos'
-import type { WorkspaceContext } from '../context'
-import { doAction } from './actions'
-import { checkHolds, checkExits } from './enrolments'
-import { momentOf } from './moment'
-import { scoreEvent } from './points'
-
-/** So many events are read at a time. */
-const BATCH = 500
+import type { Database } from '#data/connection'
+import { appendEvent, findRawEvent, writingAs, type RawEvent } from '#data/events'
+import { actedBefore, countCut, insertFiring, type Did } from '#data/rules'
+import type { WorkspaceContext } from '../../context'
+import { doAction } from '../actions/actions'
+import { momentOf } from '../moment'
+import { ruleEventOf } from '../ruleEvent'
+import { rulesAtWork } from '../rulesAtWork'
 
 type RulesContext = Pick<WorkspaceContext, 'db' | 'clock'>
 
@@ -29,55 +22,6 @@ export type Verdict = Permission | 'does-not-fit'
 
 /** Told of every rule that is woken, for showing what would happen. */
 export type RuleObserver = (rule: Rule, event: RawEvent, verdict: Verdict, did: Did[]) => void
-
-/** Lets the events of a transaction bring their points and wake their rules, each once and in their order; what these write is looked at in its turn. */
-export class Reactions {
-  readonly #context: RulesContext
-  readonly #observer: RuleObserver
-  #doneId: number
-  #story: Story | null = null
-  #under = false
-
-  constructor(context: RulesContext, afterId: number, observer: RuleObserver = () => {}) {
-    this.#context = context
-    this.#doneId = afterId
-    this.#observer = observer
-  }
-
-  /** To all that was written so far. Does nothing while it is at it already. */
-  soFar(): void {
-    const { db } = this.#context
-    if (this.#under) return
-    const suppressed = takeSuppressed(db)
-    if (lastEventId(db) === this.#doneId) return
-    this.#under = true
-    const story = this.#story ??= new Story(this.#context, this.#observer)
-    for (let events = eventsAfter(db, this.#doneId, BATCH); events.length > 0; events = eventsAfter(db, this.#doneId, BATCH)) {
-      for (const event of events) {
-        this.#doneId = event.id
-        if (suppressed.has(event.id)) continue
-        scoreEvent(db, event)
-        story.wake(event)
-        checkExits(db, event)
-        checkHolds(db, event.personId, event)
-      }
-    }
-    this.#under = false
-  }
-}
-
-/** Rules that are on and miss nothing they name, kept until one of them is changed, or a change of them is taken back. */
-export function rulesAtWork(db: Database): { rules: Rule[], index: RuleIndex, thresholds: number[] } {
-  return memoize(db, 'rules at work', rulesChange(db), () => {
-    const rules = allRules(db).filter(rule => rule.on && missingOf(db, rule).length === 0)
-    return { rules, index: indexRules(rules), thresholds: rules.flatMap(({ when }) => when.kind === 'reached-score' && when.points ? [when.points] : []) }
-  })
-}
-
-/** What a rule names and is not there any more. */
-export function missingOf(db: Database, rule: RuleInput): Thing[] {
-  return thingsIn(rule).filter(({ kind, id }) => !isThere(db, kind, id))
-}
 
 /** Where an event stands in the story of its beginning. */
 interface Place { rootId: number, depth: number }
@@ -167,19 +111,3 @@ export class Story {
     return moment.now === now ? moment : this.#moment = { ...moment, now, today: localOf(now, moment.zone).date }
   }
 }
-
-/** What rules can ask of an event. */
-export function ruleEventOf(db: Database, event: RawEvent): RuleEvent {
-  const { kind, pageId, listId, tagId, tagFromId, courseId, stepId, linkId, fieldId, offerId, segmentId, hookId, detail } = event
-  const said = kind === 'field-changed' ? personalIn(db, event.id) : {}
-  const field = kind === 'field-changed' && fieldId !== null ? findField(db, fieldId)?.kind : undefined
-  return {
-    kind, pageId, listId, courseId, stepId, linkId, fieldId, offerId, segmentId, hookId, detail,
-    tagIds: [tagId, tagFromId].filter(id => id !== null),
-    from: valueOf(field, said.from), to: valueOf(field, said.to),
-    text: event.todoId === null ? null : findTodo(db, event.todoId)?.text ?? null,
-  }
-}
-
-/** Events keep values as texts. */
-const valueOf = (kind: FieldKind | undefined, text: string | undefined) => text === undefined ? null : kind === 'number' || kind === 'yes-no' ? Number(text) : text

@@ -7,7 +7,7 @@ import type { Database } from '#data/connection'
 import { endWaitsOfPerson } from '#data/waits'
 import { insertEmail, plannedSince } from '#data/outbox'
 import type { PublishedPage } from '#data/pages'
-import { withdrawEmails } from './enrolments'
+import { withdrawEmails } from './withdraw'
 
 export interface Press { page: PublishedPage, personId: number, answers: Answers, at: Instant, eventId: number }
 

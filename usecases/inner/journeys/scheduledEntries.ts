@@ -1,24 +1,18 @@
 /** Coming into a course at a time of one's own: with a date, or when it is one's turn. */
-import { nearestReturn, nextOccurrence, standingSince } from '#core/sequence/comeIn'
-import { toSql, type SqlCondition } from '#core/audience/sql'
-import type { Program } from '#core/sequence/program'
-import type { CourseDraft } from '#core/sequence/draft'
+import { nextOccurrence, standingSince } from '#core/sequence/comeIn'
 import type { Instant, LocalDate } from '#core/time/zone'
 import { isDate } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { findCourse, isStoppedCourse, programOfVersion, runningCourses, runningOf } from '#data/courses'
-import { endScheduledEntry, hasSince, setScheduledEntry, type ScheduledEntry, type EntryTriggers } from '#data/entries'
-import { openEnrolmentsOfPerson, setOccursOn, visitsOf } from '#data/enrolments'
+import { findCourse, isStoppedCourse, programOfVersion, runningOf } from '#data/courses'
+import { visitsOf } from '#data/enrolments'
+import { endScheduledEntry, hasSince, setScheduledEntry, type ScheduledEntry } from '#data/entries'
 import { fieldOfPerson } from '#data/fields'
 import { findPerson } from '#data/people'
-import { endEnrolments, enrol, factsFor, happen, workspaceFacts, type WayIn } from './enrolments'
-import { momentOf } from './moment'
-import { NotNow } from '../problem'
-
-export const entryTriggersOf = (courseId: number, { wayInTagIds, wayInListIds = [] }: Pick<CourseDraft, 'wayInTagIds' | 'wayInListIds'>): EntryTriggers => ({ courseId, tagIds: wayInTagIds, listIds: wayInListIds })
-
-/** Who may come in at all, as an expression; null for everybody. */
-export const entrySql = (db: Database, { entry }: Pick<Program, 'entry'>, at: Instant): SqlCondition | null => entry ? toSql(entry, momentOf(db, at)) : null
+import { NotNow } from '../../problem'
+import { entryTriggersOf } from '../entries'
+import { factsFor } from '../journeyFacts'
+import { workspaceFacts } from '../workspaceFacts'
+import { enrol, type WayIn } from './enrolments'
 
 /** Somebody whose time has come is let in; who comes with a date will come in again with its next return. */
 export function comeIn(db: Database, row: ScheduledEntry): void {
@@ -43,26 +37,8 @@ export function scheduleEntry(db: Database, courseId: number, personId: number, 
   return next !== null && !been
 }
 
-/** A date of theirs, or their zone, changed: journeys under way go by what the date is now, and the next coming in does, too. */
-export function replanEntries(db: Database, personId: number, at: Instant, causeId: number): void {
-  for (const { id: courseId, versionId } of runningCourses(db)) {
-    const { dates } = programOfVersion(db, versionId)
-    if (!dates) continue
-    const date = dateOf(db, dates.fieldId, personId)
-    for (const row of openEnrolmentsOfPerson(db, personId)) {
-      if (row.courseId !== courseId || row.occursOn === null) continue
-      const occursOn = date && nearestReturn(date, dates, row.occursOn)
-      if (occursOn === null) endEnrolments(db, personId, at, causeId, 'no-date', one => one.id === row.id)
-      else if (occursOn !== row.occursOn) {
-        setOccursOn(db, row.id, occursOn)
-        happen(db, row, { kind: 'replan', at, from: programOfVersion(db, row.versionId), why: 'date' }, causeId)
-      }
-    }
-    scheduleEntry(db, courseId, personId, at, causeId)
-  }
-}
-
-const dateOf = (db: Database, fieldId: number, personId: number): LocalDate | null => {
+/** A date of theirs, if it is known. */
+export const dateOf = (db: Database, fieldId: number, personId: number): LocalDate | null => {
   const value = fieldOfPerson(db, fieldId, personId)
   return typeof value === 'string' && isDate(value) ? value : null
 }

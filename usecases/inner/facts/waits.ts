@@ -7,8 +7,9 @@ import { findHolding, membership } from '#data/marks'
 import { publishedOfferById, type PublishedOffer } from '#data/offers'
 import { owns } from '#data/purchases'
 import { confirmWait, endWaits, insertWait, checkOpeningAt, openWait } from '#data/waits'
-import { withdrawEmails } from './enrolments'
-import { giveTag, joinList, leaveList, takeTag, type Cause } from './marks'
+import type { Cause } from './cause'
+import { giveTag, joinList, leaveList, takeTag } from './marks'
+import { withdrawEmails } from './withdraw'
 
 /** The two emails of a waiting list: what asks for a place in the line, and what tells that it has come to that. */
 export const waitRequestOf = (offerId: number) => ({ kind: 'waiting' as const, ownerId: offerId, itemId: 'asking' })

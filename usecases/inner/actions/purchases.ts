@@ -6,29 +6,20 @@ import { occasionOf } from '#core/sending/occasion'
 import { insertConsent } from '#data/consents'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
+import { quietNow } from '#data/events'
 import { findField } from '#data/fields'
-import { findOffer, findOfferVersion, type PublishedOffer } from '#data/offers'
-import { standsFor } from '#data/markEnds'
-import { allLists } from '#data/marks'
+import { findOfferVersion } from '#data/offers'
 import { insertEmail } from '#data/outbox'
 import { findPerson, nameIsTheirs } from '#data/people'
 import { owns, type CheckoutRow, type PaymentRow, type PurchaseRow } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
-import { setField } from './fieldValue'
-import { endEnrolments, enrol } from './enrolments'
-import { changeStatus, giveTag, joinList, takeTag, type Cause } from './marks'
-import { endPause } from './pauses'
-import { keepWhatTheyTyped } from './typed'
-
-/** The offer as it was when they bought; what was sold elsewhere goes by what is sold now, else by the draft. */
-export function contentOfPurchase(db: Database, { offerVersionId, offerId }: Pick<PurchaseRow, 'offerVersionId' | 'offerId'>): OfferContent {
-  if (offerVersionId !== null) return findOfferVersion(db, offerVersionId)!.content
-  const offer = findOffer(db, offerId)!
-  return offer.published ?? offer.draft
-}
-
-/** Where consent was given, in words. */
-export const originOf = ({ name, number }: Pick<PublishedOffer, 'name' | 'number'>): string => `the page of the offer ${name}, version ${number}`
+import type { Cause } from '../facts/cause'
+import { setField } from '../facts/fieldValue'
+import { changeStatus, giveTag, joinList, takeTag } from '../facts/marks'
+import { endPause } from '../facts/pauses'
+import { keepWhatTheyTyped } from '../facts/typed'
+import { endEnrolments, enrol } from '../journeys/enrolments'
+import { listOfMail, originOf } from '../purchased'
 
 /** Pressing the button of our page and paying is an act of their own: it counts as consent to what was agreed to there. */
 export function welcomeBuyer(db: Database, {
@@ -46,14 +37,15 @@ export function welcomeBuyer(db: Database, {
 /** They leave the courses that the purchase ends before they come into the one that it starts. What is gone meanwhile gives nothing. */
 export function giveWhatOfferGives(db: Database, personId: number, { gives }: Pick<OfferContent, 'gives'>, cause: Cause & { causeId: number }): void {
   const { at, causeId, ownAct } = cause
-  if (gives.endsCourseIds.length > 0 && !cause.quiet) endEnrolments(db, personId, at, causeId, 'bought', row => gives.endsCourseIds.includes(row.courseId))
+  const isQuiet = quietNow(db) !== null
+  if (gives.endsCourseIds.length > 0 && !isQuiet) endEnrolments(db, personId, at, causeId, 'bought', row => gives.endsCourseIds.includes(row.courseId))
   for (const { fieldId, value } of gives.fields) {
     const field = findField(db, fieldId)
     if (field && fitsField(field, value)) setField(db, personId, fieldId, value, cause)
   }
   for (const listId of gives.listIds) joinList(db, personId, listId, cause)
   for (const tagId of gives.tagIds) giveTag(db, personId, tagId, cause)
-  if (gives.courseId !== null && !cause.quiet && findCourse(db, gives.courseId)?.status === 'running') enrol(db, { courseId: gives.courseId, personId, at, causeId, ownAct })
+  if (gives.courseId !== null && !isQuiet && findCourse(db, gives.courseId)?.status === 'running') enrol(db, { courseId: gives.courseId, personId, at, causeId, ownAct })
 }
 
 /** Until when it is paid for, in the field that the offer keeps for it. */
@@ -68,10 +60,6 @@ export function takeBackWhatOfferGave(db: Database, { personId, offerId }: Pick<
   for (const tagId of content.gives.tagIds) takeTag(db, personId, tagId, cause, 'not-theirs')
   if (content.gives.courseId !== null) endEnrolments(db, personId, cause.at, cause.causeId, 'not-theirs', row => row.courseId === content.gives.courseId)
 }
-
-/** The first of these lists that is still there; else the workspace's first, which always is. */
-export const listOfMail = (db: Database, listIds: readonly number[]): number =>
-  listIds.map(id => standsFor(db, 'lists', id)).find(id => id !== null) ?? allLists(db)[0]!.id
 
 /** It is asked-for mail, and says what was paid whatever else they have left. */
 export function sendReceipt(db: Database, { personId, offerId, offerVersionId }: PurchaseRow, payment: Pick<PaymentRow, 'id' | 'eventId'>, at: number): void {

@@ -10,9 +10,9 @@ import { appendEvent } from '#data/events'
 import { linksOfMessage } from '#data/messages'
 import { emailsOfOccasion, findEmail, insertEmail, type OutboxRow } from '#data/outbox'
 import { clicksOfEmail } from '#data/reading'
-import { aboutEmail } from './aboutEmail'
+import { aboutEmail } from '../aboutEmail'
 import { doAction } from './actions'
-import { moveTo } from './enrolments'
+import { moveTo } from '../journeys/enrolments'
 
 /** A click is judged for so long before it counts, at its own time: until then nobody is said not to have clicked. */
 const JUDGING = 31 * SECOND
