@@ -1,6 +1,6 @@
 /** Everything that can happen, by its one name. */
 
-import { sayHeldBack } from '#core/sending/checks'
+import { sayHeldBack } from '#core/sending/reasons'
 import { sayMoney } from '#core/money/money'
 import type { Instant } from '#core/time/zone'
 

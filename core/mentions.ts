@@ -6,7 +6,8 @@
  * segment, a rule or a link names, also what is added to them later.
  */
 import { SEND_KINDS, type SendKindName } from '#core/sending/kinds'
-import { THING_WORDS, TRIGGERS, type Thing, type ThingKind, type Trigger } from '#core/rules/rule'
+import { TRIGGERS, type Trigger } from '#core/rules/rule'
+import { THING_WORDS, type Thing, type ThingKind } from '#core/things'
 
 export interface Mention {
   thing: Thing

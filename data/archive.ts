@@ -1,5 +1,5 @@
 /** What its owner has put away. */
-import type { Thing } from '#core/rules/rule'
+import type { Thing } from '#core/things'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { prepare } from './connection'

@@ -26,16 +26,7 @@ import { archive } from './migrations/021-archive'
 import { names } from './migrations/022-names'
 import { sends } from './migrations/023-sends'
 import { ownActs } from './migrations/024-own-acts'
-
-export interface Migration {
-  number: number
-  name: string
-  sql: string
-  /** True if tables are made anew under their old names: other tables' references to them are then only checked at the end. */
-  rebuilds?: true
-  /** Done after the SQL, in the same transaction: what SQL cannot say. */
-  then?(db: Database): void
-}
+import type { Migration } from './migrations/migration'
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
 export const MIGRATIONS: readonly Migration[] = [

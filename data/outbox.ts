@@ -1,5 +1,5 @@
 /** Emails on their way out. Every change of a leased row names its owner and expects to change one row. */
-import type { HeldBackReason } from '#core/sending/checks'
+import type { HeldBackReason } from '#core/sending/reasons'
 import type { EmailKind, SendKindName, SendOf, WhichSend } from '#core/sending/kinds'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'

@@ -1,5 +1,5 @@
 /** Which things there are, for telling whether a rule still has everything it names. */
-import type { ThingKind } from '#core/rules/rule'
+import type { ThingKind } from '#core/things'
 import type { Database } from './connection'
 import { prepare } from './connection'
 

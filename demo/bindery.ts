@@ -15,6 +15,7 @@ import { OFFERS, offers } from './offers'
 import { pages } from './pages'
 import { courseView } from '#usecases/views/course'
 import { fields, segments } from './fair'
+import type { Marks } from './marks'
 import { rules } from './rules'
 
 /** The finished course with a question: who joins the letters is asked it, and gets what fits the answer. */
@@ -25,14 +26,6 @@ async function whichBook(context: WorkspaceContext, lettersId: number): Promise<
 }
 
 export const BINDERY = { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon' }
-
-export interface Marks {
-  lettersId: number
-  copticId: number
-  longStitchId: number
-  marblingId: number
-  fieldIds: ReturnType<typeof fields>
-}
 
 /** Printing for a flyer, twice, and a host's fee. */
 export function spendings(context: WorkspaceContext, begin: Instant): void {

@@ -7,12 +7,12 @@ import { saveField } from '#usecases/know/fields'
 import { receiveImport } from '#usecases/know/importFile'
 import { beginImport } from '#usecases/know/importPeople'
 import { saveSegment } from '#usecases/know/segments'
-import type { Marks } from './bindery'
+import type { Marks } from './marks'
 
 const NAMES = 'Abel Berta Cosima Dario Elin Fabio Gesa Henri Ilka Jorun Kasper Ludo Marit Nelo Orla Petra Quirin Rune Solveig Tomas Una Viggo Wera Xenia Ymir Zita'.split(' ')
 const COUNTRIES = ['Portugal', 'Portugal', 'Spain', 'Germany', 'France', 'United Kingdom', 'United States', 'Brazil', '']
 
-export function fields(context: WorkspaceContext) {
+export function fields(context: WorkspaceContext): Marks['fieldIds'] {
   return {
     books: saveField(context, null, { name: 'books bound', label: 'How many books have you bound?', kind: 'number', choices: [] }),
     press: saveField(context, null, { name: 'has a press', label: 'Do you have a press?', kind: 'yes-no', choices: [] }),

@@ -1,5 +1,5 @@
 /** The thing that an address names by its kind and number. */
-import { THING_WORDS, type Thing, type ThingKind } from '#core/rules/rule'
+import { THING_WORDS, type Thing, type ThingKind } from '#core/things'
 import { NotThere } from '#usecases/problem'
 import type { Asked } from './http'
 

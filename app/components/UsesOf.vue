@@ -2,7 +2,7 @@
 import { computed, onMounted, ref } from 'vue'
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import type { ThingKind } from '#core/rules/rule'
+import type { ThingKind } from '#core/things'
 import { NAMER_WORDS } from '#core/uses'
 import type { EndingView, UseLine } from '#core/views/ending'
 import { api } from '~/composables/useApi'

@@ -1,7 +1,7 @@
 /** The one way to the server. */
 import { navigateTo } from '#imports'
 import type { Mode } from '#core/views/frame'
-import { useFrame } from '~/stores/frame'
+import { mode } from '~/stores/mode'
 
 /** What the server refuses, in its words; `fields` name what is wrong where. */
 export class ApiProblem extends Error {
@@ -33,13 +33,12 @@ function here(): { to?: string } {
 }
 
 export async function api<Answer>(path: string, options: ApiOptions = {}): Promise<Answer> {
-  const frame = useFrame()
   let response: Response
   try {
     response = await fetch(`/api/${path}`, {
       method: options.method ?? 'GET',
       headers: {
-        'porch-workspace': options.mode ?? frame.mode,
+        'porch-workspace': options.mode ?? mode.value,
         ...(options.body !== undefined && { 'content-type': 'application/json' }),
         ...(options.asker && { 'porch-asker': options.asker }),
         ...(options.ifMatch && { 'if-match': `"${options.ifMatch}"` }),

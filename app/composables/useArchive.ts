@@ -1,6 +1,6 @@
 /** What its owner has put away: out of sight in lists, and brought back from there. */
 import { computed, ref } from 'vue'
-import type { ThingKind } from '#core/rules/rule'
+import type { ThingKind } from '#core/things'
 import { useFrame } from '~/stores/frame'
 
 export function useArchive() {

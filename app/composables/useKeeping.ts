@@ -2,7 +2,7 @@
 import { computed, ref, watch, type Ref } from 'vue'
 import { navigateTo, onBeforeRouteLeave } from '#imports'
 import { useToast } from 'primevue/usetoast'
-import type { ThingKind } from '#core/rules/rule'
+import type { ThingKind } from '#core/things'
 import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import { api } from './useApi'

@@ -1,7 +1,8 @@
 /** What a rule can wake on and do, to choose from, and what a new one of each begins as. */
 import { EVERYBODY, type Condition } from '#core/audience/condition'
 import { emptyMessage } from '#core/message/content'
-import { MOMENTS, TRIGGERS, TRIGGER_KINDS, type Action, type ActionKind, type MomentName, type RuleInput, type ThingKind, type Trigger, type TriggerKind } from '#core/rules/rule'
+import { MOMENTS, TRIGGERS, TRIGGER_KINDS, type Action, type ActionKind, type MomentName, type RuleInput, type Trigger, type TriggerKind } from '#core/rules/rule'
+import type { ThingKind } from '#core/things'
 import type { RuleNames } from '#core/rules/say'
 import type { RuleParts } from '#core/views/rules'
 import type { ZoneName } from '#core/time/zone'

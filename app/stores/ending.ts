@@ -1,7 +1,7 @@
 /** A thing that is about to be deleted: what that would mean is told and asked in one dialog, wherever it was said. */
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
-import type { Thing } from '#core/rules/rule'
+import type { Thing } from '#core/things'
 
 export interface Ending {
   thing: Thing

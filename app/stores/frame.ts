@@ -3,12 +3,9 @@ import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import type { ClockView, FrameView, Mode, RailView } from '#core/views/frame'
 import { api } from '~/composables/useApi'
-
-const KEPT_AS = 'porch-workspace'
+import { keepMode, mode } from '~/stores/mode'
 
 export const useFrame = defineStore('frame', () => {
-  // One tab shows one workspace; another tab may show the other.
-  const mode = ref<Mode>(sessionStorage.getItem(KEPT_AS) === 'live' ? 'live' : 'practice')
   const frame = ref<FrameView | null>(null)
   const rail = ref<RailView | null>(null)
   /** Where the clock stood as this workspace was entered. */
@@ -51,8 +48,7 @@ export const useFrame = defineStore('frame', () => {
 
   async function show(next: Mode) {
     await enter(next)
-    mode.value = next
-    sessionStorage.setItem(KEPT_AS, next)
+    keepMode(next)
     rail.value = null
     frame.value = null
   }

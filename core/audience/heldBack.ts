@@ -1,5 +1,6 @@
 /** Whom an audience reaches and who would be held back all the same, whatever the email is: the numbers and the people behind them are the same. */
-import { ANY_SEND, HELD_BACK_REASONS, heldBackBy, type HeldBackReason } from '#core/sending/checks'
+import { ANY_SEND, heldBackBy } from '#core/sending/checks'
+import { HELD_BACK_REASONS, type HeldBackReason } from '#core/sending/reasons'
 import type { Condition } from './condition'
 
 const BY = heldBackBy(HELD_BACK_REASONS, ANY_SEND)

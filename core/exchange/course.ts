@@ -5,7 +5,8 @@
  */
 import { isGroup, type Condition } from '#core/audience/condition'
 import { mapIds, type IdMap } from '#core/mentions'
-import { TRIGGERS, type Action, type ThingKind, type Trigger } from '#core/rules/rule'
+import { TRIGGERS, type Action, type Trigger } from '#core/rules/rule'
+import type { ThingKind } from '#core/things'
 import { mapSteps, type CourseDraft, type DraftStep } from '#core/sequence/draft'
 import type { Reaction } from '#core/sequence/program'
 

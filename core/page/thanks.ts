@@ -1,6 +1,4 @@
 /** Where somebody comes to once their opt-in counts. */
-import type { PageContent } from './content'
-import { hrefOf } from '#core/message/webAddress'
 import { paragraphs, type PageText } from './text'
 
 /** Where people can go on from a page of thanks. */
@@ -9,19 +7,3 @@ export interface Onward { label: string, url: string }
 export interface Thanks { headline: string, text: PageText, onward: Onward[] }
 
 export const newThanks = (): Thanks => ({ headline: 'Thank you', text: paragraphs('The first email is on its way. Please look in your inbox.'), onward: [] })
-
-/** What an opt-in came to: the result page that its answers picked, if any, and whether they were one of ours before. */
-export interface CameTo { resultId: string | null, known: boolean }
-
-/**
- * A result comes before the words for who is known. `redirectUrl`: they are sent there instead of reading `thanks`; encoded, as it goes
- * into a header.
- */
-export function endingOf({ resultPages, redirectUrl, forKnown, thanks }: Pick<PageContent, 'resultPages' | 'redirectUrl' | 'forKnown' | 'thanks'>, { resultId, known }: CameTo): { thanks: Thanks, redirectUrl: string | null } {
-  const result = resultPages.find(({ id }) => id === resultId)
-  const ending = result ?? { redirectUrl, thanks: known && forKnown ? forKnown.thanks : thanks }
-  return { thanks: ending.thanks, redirectUrl: ending.redirectUrl && hrefOf(ending.redirectUrl) }
-}
-
-/** Every address elsewhere that the page may send people on to. */
-export const redirectsOf = ({ redirectUrl, resultPages }: Pick<PageContent, 'resultPages' | 'redirectUrl'>): string[] => [redirectUrl, ...resultPages.map(result => result.redirectUrl)].filter(url => url !== null)

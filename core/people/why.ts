@@ -1,5 +1,5 @@
 /** Why someone got an email, or did not: in words, from what stands in the books. */
-import { sayHeldBack, type HeldBackReason } from '#core/sending/checks'
+import { sayHeldBack, type HeldBackReason } from '#core/sending/reasons'
 import type { Instant } from '#core/time/zone'
 
 export interface WhyFacts {

@@ -5,6 +5,7 @@ import { EVERYBODY, leavesOf, type Leaf } from '#core/audience/condition'
 import type { EventKind } from '#core/events'
 import type { MessageContent } from '#core/message/content'
 import type { FieldValue } from '#core/people/field'
+import type { Thing, ThingKind } from '#core/things'
 
 /** What a rule can wake on: kinds of events, each about one kind of thing or about none. */
 export const TRIGGER_KINDS = [
@@ -14,9 +15,6 @@ export const TRIGGER_KINDS = [
   'became-silent', 'left-list', 'left-course', 'bounced',
 ] as const satisfies readonly EventKind[]
 export type TriggerKind = typeof TRIGGER_KINDS[number]
-
-/** `hookIn` is an address of ours that something outside calls, `hookOut` one outside that we call. */
-export type ThingKind = 'page' | 'list' | 'tag' | 'field' | 'link' | 'course' | 'offer' | 'segment' | 'hookIn' | 'hookOut' | 'rule'
 
 /** The moments of a life with us, in their order: under which of them a rule is listed. */
 export const MOMENTS = ['arrives', 'picks', 'buys', 'goes-quiet'] as const
@@ -130,13 +128,6 @@ export const asksNothing = (who: Condition): boolean => (who.kind === 'all' && w
 export const momentOfRule = ({ when }: Pick<RuleInput, 'when'>): MomentName => TRIGGERS[when.kind].moment
 
 /* What a rule is about */
-
-export interface Thing { kind: ThingKind, id: number }
-
-/** What something is called that is not there any more. */
-export const THING_WORDS: Record<ThingKind, string> = {
-  page: 'a page', list: 'a list', tag: 'a tag', field: 'a field', link: 'a link', course: 'a course', offer: 'an offer', segment: 'a segment', hookIn: 'an incoming webhook', hookOut: 'an address outside', rule: 'a house rule',
-}
 
 /** Everything a rule names, each once: what wakes it, whom it asks for, what it does. */
 export function thingsIn({ when, who, then }: Pick<RuleInput, 'when' | 'who' | 'then'>): Thing[] {

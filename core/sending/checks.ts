@@ -4,6 +4,7 @@
  */
 import type { Condition } from '#core/audience/condition'
 import { STATUSES, type Status } from '#core/people/status'
+import { HELD_BACK_REASONS, type HeldBackReason } from './reasons'
 
 /** What is known of one email and the person it is for. */
 export interface CheckFacts {
@@ -47,8 +48,6 @@ export interface CheckedSend {
 }
 
 interface Check {
-  /** As it is told, in lower case. */
-  words: string
   is(facts: CheckFacts): boolean
   /**
    * Whom it holds of before anything is decided: a status, or a condition; null where this email gives no reason for it. Left out where only
@@ -59,57 +58,46 @@ interface Check {
 
 const statusIs = (status: Status) => ({ is: (facts: CheckFacts) => facts.status === status, whom: () => status })
 
-/** In the order in which one reason is told when several are true. */
-export const CHECKS = {
-  'bounced': { words: 'bounced', ...statusIs('bounced') },
-  'complained': { words: 'complained', ...statusIs('complained') },
-  'unsubscribed': { words: 'unsubscribed', ...statusIs('unsubscribed') },
-  'not-confirmed': { words: 'not confirmed', is: ({ status, askedFor }) => status === 'pending' && !askedFor, whom: () => 'pending' },
+/** One for each reason. */
+const CHECKS: Record<HeldBackReason, Check> = {
+  'bounced': { ...statusIs('bounced') },
+  'complained': { ...statusIs('complained') },
+  'unsubscribed': { ...statusIs('unsubscribed') },
+  'not-confirmed': { is: ({ status, askedFor }) => status === 'pending' && !askedFor, whom: () => 'pending' },
   'left-list': {
-    words: 'left the list', is: ({ list }) => list === 'left',
+    is: ({ list }) => list === 'left',
     whom: ({ listId }) => listId === null ? null : { kind: 'list', listId, is: 'left' },
   },
   'not-on-list': {
-    words: 'not on the list', is: ({ list, listTakesEverybody }) => list === 'never-joined' && !listTakesEverybody,
+    is: ({ list, listTakesEverybody }) => list === 'never-joined' && !listTakesEverybody,
     whom: ({ closedListId }) => closedListId === null ? null : { kind: 'list', listId: closedListId, is: 'never-joined' },
   },
-  'no-consent': { words: 'no consent', is: ({ consentMissing }) => consentMissing, whom: () => ({ kind: 'consent', is: 'missing' }) },
-  'resting': { words: 'resting', ...statusIs('resting') },
-  'paused-by-themselves': { words: 'paused by themselves', is: ({ paused, askedFor }) => paused && !askedFor },
-  'left-course': { words: 'left the course', is: ({ leftCourse }) => leftCourse },
-  'in-never': { words: 'in never', is: ({ inNever }) => inNever, whom: ({ never }) => never },
+  'no-consent': { is: ({ consentMissing }) => consentMissing, whom: () => ({ kind: 'consent', is: 'missing' }) },
+  'resting': { ...statusIs('resting') },
+  'paused-by-themselves': { is: ({ paused, askedFor }) => paused && !askedFor },
+  'left-course': { is: ({ leftCourse }) => leftCourse },
+  'in-never': { is: ({ inNever }) => inNever, whom: ({ never }) => never },
   'said-no-more': {
-    words: 'said no more', is: ({ saidNoMore, askedFor }) => saidNoMore && !askedFor,
+    is: ({ saidNoMore, askedFor }) => saidNoMore && !askedFor,
     whom: ({ sells }) => sells.length === 0 ? null : { kind: 'any', of: sells.map(offerId => ({ kind: 'no-more', offerId })) },
   },
   'owns-it': {
-    words: 'owns it', is: ({ ownsIt, askedFor }) => ownsIt && !askedFor,
+    is: ({ ownsIt, askedFor }) => ownsIt && !askedFor,
     whom: ({ sells }) => sells.length === 0 ? null
       : { kind: 'all', of: sells.map(offerId => ({ kind: 'purchase', fate: 'owned', offerId, within: null, times: 1 })) },
   },
   'newcomer': {
-    words: 'newcomer', is: ({ isNewcomer }) => isNewcomer,
+    is: ({ isNewcomer }) => isNewcomer,
     whom: ({ newcomerDays }) => newcomerDays === null ? null : { kind: 'arrived', when: { kind: 'last-days', days: newcomerDays } },
   },
-  'got-it-already': { words: 'got it already', is: ({ gotItAlready }) => gotItAlready },
-  'too-late': { words: 'too late', is: ({ tooLate }) => tooLate },
-  'too-many-emails': { words: 'too many emails', is: ({ tooMany }) => tooMany },
-} as const satisfies Record<string, Check>
-
-export type HeldBackReason = keyof typeof CHECKS
-
-export const HELD_BACK_REASONS = Object.keys(CHECKS) as readonly HeldBackReason[]
+  'got-it-already': { is: ({ gotItAlready }) => gotItAlready },
+  'too-late': { is: ({ tooLate }) => tooLate },
+  'too-many-emails': { is: ({ tooMany }) => tooMany },
+}
 
 /** The first of a kind's checks that holds its email back, or null if it may leave. */
 export const heldBackFor = (checks: readonly HeldBackReason[], facts: CheckFacts): HeldBackReason | null =>
   HELD_BACK_REASONS.find(reason => checks.includes(reason) && CHECKS[reason].is(facts)) ?? null
-
-/** `listName`: which list the email belongs to, where that is known. */
-export function sayHeldBack(reason: string | null, listName: string | null): string {
-  if (reason === null) return 'no reason was kept'
-  if (reason === 'not-on-list' && listName !== null) return `not on the list ${listName}`
-  return reason in CHECKS ? CHECKS[reason as HeldBackReason].words : reason.replaceAll('-', ' ')
-}
 
 /* Of many people */
 

@@ -2,8 +2,8 @@
  * Every kind of email that leaves, described once. Nothing else in the code lists the kinds: a new one is an entry
  * here (docs/adding-a-kind-of-send.md says what else it may bring).
  */
-import { HELD_BACK_REASONS, type HeldBackReason } from '#core/sending/checks'
-import type { ThingKind } from '#core/rules/rule'
+import { HELD_BACK_REASONS, type HeldBackReason } from '#core/sending/reasons'
+import type { ThingKind } from '#core/things'
 import type { SendColour } from '#core/theme/tokens'
 import type { Rank } from './quota'
 

@@ -1,6 +1,6 @@
 /** Whom a condition holds for, as it is shown while it is edited; and the saved segments. */
 import type { Condition } from '#core/audience/condition'
-import type { HeldBackReason } from '#core/sending/checks'
+import type { HeldBackReason } from '#core/sending/reasons'
 import type { ReadyCode } from '#core/audience/segment'
 import type { SourceKey } from '#core/page/touch'
 import type { ConsentRule } from '#core/people/country'

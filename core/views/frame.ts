@@ -1,5 +1,5 @@
 /** What stands around every screen: the wall and the rail. */
-import type { Thing } from '#core/rules/rule'
+import type { Thing } from '#core/things'
 import type { SendOf } from '#core/sending/kinds'
 import type { Instant } from '#core/time/zone'
 

@@ -1,6 +1,7 @@
 /** House rules as they are listed, opened and tried. */
 import type { ConditionParts } from './audience'
-import type { MomentName, Rule, Thing } from '#core/rules/rule'
+import type { MomentName, Rule } from '#core/rules/rule'
+import type { Thing } from '#core/things'
 import type { SaidRule } from '#core/rules/say'
 import type { Permission } from '#core/rules/waking'
 import type { Instant } from '#core/time/zone'

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** What everything rests on. Columns ending in `_at` are milliseconds since 1970 UTC. */
 export const first: Migration = {

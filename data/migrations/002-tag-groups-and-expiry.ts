@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** Tags have a group, a colour and may vanish; each holding knows when. */
 export const tagGroupsAndExpiry: Migration = {

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** People have a country, fields and consent from anywhere; segments are saved; what is often asked has a column of its own. */
 export const know: Migration = {

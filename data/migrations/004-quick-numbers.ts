@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** The numbers of Today and of a course, and somebody's courses, are read from indexes alone. */
 export const quickNumbers: Migration = {

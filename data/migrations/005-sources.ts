@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** Where visitors and subscribers come from: counted per page and day, kept with each opt-in, first and latest with each person. */
 export const sources: Migration = {

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** Emails come of pages, too: to be confirmed, and with a promised file. What somebody opted in for waits for their yes. */
 export const mailOfPages: Migration = {

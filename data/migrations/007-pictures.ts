@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** Pages show pictures. */
 export const pictures: Migration = {

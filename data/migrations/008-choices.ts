@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** Readers choose for themselves: lists and interests on and off, a pause, another address; and they can take back what they did. */
 export const choices: Migration = {

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** Addresses of a role and of throw-away domains: taken, asked about, or refused where people opt in. */
 export const oddAddresses: Migration = {

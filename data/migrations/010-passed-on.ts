@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** Readers pass pages on. */
 export const passedOn: Migration = {

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** Answers of a form pick the page that people come to. */
 export const choosers: Migration = {

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** What was spent on sources, and the currency amounts are typed in. */
 export const money: Migration = {

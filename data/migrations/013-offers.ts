@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** What is sold: offers, who went to pay, what the payment service told, and what came of it. */
 export const offers: Migration = {

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** House rules of every kind and what they did; points; to-dos and notices; links with a name and consequences. */
 export const rules: Migration = {

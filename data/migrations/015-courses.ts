@@ -1,5 +1,5 @@
 import type { Database } from '../connection'
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** What an email said so far of not being clicked. */
 interface Before { ifNotClicked?: { days: number, tagId: number } | null, reactions?: object[] }

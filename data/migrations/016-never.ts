@@ -1,6 +1,6 @@
 import { slugOf } from '#core/message/headers'
 import type { Database } from '../connection'
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** Every list keeps one name for mail programs for good: the one it had until now, where no other list has the same. */
 function mailNames(db: Database): void {

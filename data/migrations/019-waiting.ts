@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** The emails of a waiting list as they were when it learned to keep its word; later templates change nothing here. */
 const mail = (workingTitle: string, subject: string, preview: string, ...content: object[]) => JSON.stringify({

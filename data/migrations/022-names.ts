@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** The field's standard terms in place of words of our own; nothing else changes. */
 export const names: Migration = {

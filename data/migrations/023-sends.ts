@@ -1,6 +1,6 @@
 import { withSends } from '#core/exchange/older'
 import type { Database } from '../connection'
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** Where conditions can stand, as JSON. */
 const WITH_CONDITIONS = [

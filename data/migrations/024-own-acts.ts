@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate'
+import type { Migration } from './migration'
 
 /** What follows from an event goes by the event alone: whether it was the person's own act, and whether anything is to follow from it. */
 export const ownActs: Migration = {

@@ -2,7 +2,7 @@
 import { defineEventHandler, getQuery } from 'h3'
 import { headlineOf } from '#core/page/content'
 import { hideMiddle, renderConfirm, renderThanks } from '#core/page/render'
-import { endingOf, redirectsOf } from '#core/page/thanks'
+import { endingOf, redirectsOf } from '#core/page/cameTo'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { Instant } from '#core/time/zone'
 import { confirmationView, readConfirmToken } from '#usecases/arrive/confirm'

@@ -1,6 +1,6 @@
 /** The button of the confirmation page is pressed. */
 import { defineEventHandler, sendRedirect } from 'h3'
-import { endingOf } from '#core/page/thanks'
+import { endingOf } from '#core/page/cameTo'
 import { askAnew, confirmationView, confirm, readConfirmToken } from '#usecases/arrive/confirm'
 import { confirmForm } from '#server/schemas'
 import { formOf, contextAt, pathAt, sentForm, tokenOf, troublePage } from './page'

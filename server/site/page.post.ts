@@ -2,7 +2,7 @@
 import { defineEventHandler, getHeader, sendRedirect, setResponseStatus } from 'h3'
 import { TRAP_FIELD } from '#core/page/formHtml'
 import type { PageForm, Typed } from '#core/page/form'
-import { endingOf } from '#core/page/thanks'
+import { endingOf } from '#core/page/cameTo'
 import { readTouch, touchOf } from '#core/page/touch'
 import { formWithin } from '#server/body'
 import { log, openWorkspaces } from '#server/workspaces'

@@ -1,7 +1,7 @@
 /** What people read after the button. */
 import { defineEventHandler, getQuery } from 'h3'
 import { renderThanks } from '#core/page/render'
-import { endingOf } from '#core/page/thanks'
+import { endingOf } from '#core/page/cameTo'
 import { publicFace, publishedPage } from '#usecases/views/publicPages'
 import { FILES, contextAt, page, slugOfEvent, troublePage } from './page'
 

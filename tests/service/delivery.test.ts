@@ -16,7 +16,8 @@ import { resumeDomainSending } from '#usecases/sending/waves'
 import { resumeSending, saveSettings } from '#usecases/settings/workspace'
 import { play } from '#usecases/time/play'
 import { todayView } from '#usecases/views/today'
-import { NOT_NARROWED, subscribersView } from '#usecases/views/subscribers'
+import { subscribersView } from '#usecases/views/subscribers'
+import { NOT_NARROWED } from '#usecases/inner/narrowing'
 import { DAY, email, furnish, HOUR, listeningCarrier, openContext, step, thursdayNoon, visit, type Options, type Workshop } from './workshop'
 
 const MINUTE = 60_000

@@ -21,7 +21,7 @@ import { removeSegment, saveSegment } from '#usecases/know/segments'
 import { saveSendingHours } from '#usecases/settings/hours'
 import { play } from '#usecases/time/play'
 import { workOnTask } from '#usecases/time/tasks'
-import { NOT_NARROWED } from '#usecases/views/subscribers'
+import { NOT_NARROWED } from '#usecases/inner/narrowing'
 import { DAY, furnish, openContext, step, tag, type Workshop } from './workshop'
 
 const MANY = 6_000

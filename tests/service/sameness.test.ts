@@ -10,6 +10,7 @@ import { formerAddresses } from '#data/sameness'
 import { setConsentRule } from '#data/workspace'
 import { leave } from '#usecases/arrive/leave'
 import { changeStatus } from '#usecases/inner/facts/marks'
+import { transact } from '#usecases/inner/reactor/transaction'
 import { correctPerson, giveTagByHand, takeTagByHand } from '#usecases/know/byHand'
 import { erasePerson } from '#usecases/know/erase'
 import { receiveImport } from '#usecases/know/importFile'
@@ -125,7 +126,8 @@ describe('why did they, or did they not, get it', () => {
     leave(context, emailsOfPerson(context.db, gone)[0]!.id, { what: 'everything' })
     expect(why(gone, 'two').slice(0, 2)).toEqual(['They left Fold, Sew, Cover Thu 26 Nov, 13:00, before it was their turn.', 'Thu 26 Nov, 13:00: left the course Fold, Sew, Cover (unsubscribed).'])
     // Still planned, but they may not be mailed any more: the answer says so beforehand, and then what became of it.
-    const rest = (status: 'put-to-rest' | 'woken') => changeStatus(context.db, out, status, { at: context.clock.now(), causeId: null, ownAct: false })
+    const rest = (status: 'put-to-rest' | 'woken') => transact(context, () =>
+      changeStatus(context.db, out, status, { at: context.clock.now(), causeId: null, ownAct: false }))
     setConsentRule(context.db, { countries: [], unknownNeeds: true })
     context.db.prepare('UPDATE people SET consent_at = NULL WHERE id = ?').run(out)
     expect(why(out, 'two')).toContain('As things stand it would then be held back: no consent.')

@@ -2,7 +2,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { join } from 'node:path'
 import type { Condition } from '#core/audience/condition'
-import { HELD_BACK_REASONS } from '#core/sending/checks'
+import { HELD_BACK_REASONS } from '#core/sending/reasons'
 import { SEND_KINDS, type EmailKind, type SendKind } from '#core/sending/kinds'
 import { openDatabase } from '#data/connection'
 import { migrate, MIGRATIONS } from '#data/migrate'

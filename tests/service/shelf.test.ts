@@ -1,6 +1,7 @@
 /** B7: whatever is made can be copied and put away; a copy is at work nowhere, and what is at work stays in sight. */
 import { describe, expect, it } from 'vitest'
-import { newRule, type Thing, type ThingKind } from '#core/rules/rule'
+import { newRule } from '#core/rules/rule'
+import type { Thing, ThingKind } from '#core/things'
 import { allArchived } from '#data/archive'
 import { findCourse } from '#data/courses'
 import { countMembers, findTag } from '#data/marks'

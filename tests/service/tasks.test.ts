@@ -16,7 +16,7 @@ import { saveField } from '#usecases/know/fields'
 import { saveList } from '#usecases/know/listsAndTags'
 import { subscriberView } from '#usecases/views/subscriber'
 import { workOnTask } from '#usecases/time/tasks'
-import { NOT_NARROWED } from '#usecases/views/subscribers'
+import { NOT_NARROWED } from '#usecases/inner/narrowing'
 import { furnish, HOUR, moveTo, openContext, thursdayNoon, visit } from './workshop'
 
 const narrowing = { ...NOT_NARROWED, where: EVERYBODY }

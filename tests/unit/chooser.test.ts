@@ -7,7 +7,7 @@ import { formHtml } from '#core/page/formHtml'
 import { noMark, editMark } from '#core/page/editing'
 import { answers } from '#core/page/templates/words'
 import { newResultPage, neverPicked, pickResult, type AnswerTest, type ResultPage } from '#core/page/result'
-import { endingOf, redirectsOf } from '#core/page/thanks'
+import { endingOf, redirectsOf } from '#core/page/cameTo'
 import { pageFrom } from '#core/page/stored'
 import { NO_TOUCH } from '#core/page/touch'
 

@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { checkAddress, isReservedHost, tidyName } from '#core/people/address'
-import { HELD_BACK_REASONS, heldBackFor, type CheckFacts } from '#core/sending/checks'
+import { heldBackFor, type CheckFacts } from '#core/sending/checks'
+import { HELD_BACK_REASONS } from '#core/sending/reasons'
 import { kindOf, type SendKindName } from '#core/sending/kinds'
 import { isGone, type Status, statusAfter, type StatusEvent } from '#core/people/status'
 

@@ -1,7 +1,7 @@
 /** Someone answers the email that asks for their yes. */
 import { outcomeOf, type ConfirmOutcome } from '#core/page/confirm'
 import { pickResult } from '#core/page/result'
-import type { CameTo } from '#core/page/thanks'
+import type { CameTo } from '#core/page/cameTo'
 import { localOf } from '#core/time/zone'
 import { findConfirmation, type ConfirmationRow } from '#data/confirmations'
 import { appendEvent } from '#data/events'

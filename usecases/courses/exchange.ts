@@ -1,7 +1,7 @@
 /** Courses out of the workspace and into it. */
 import { mapIds } from '#core/mentions'
 import { toPortable, without, type PortableCourse } from '#core/exchange/course'
-import type { ThingKind } from '#core/rules/rule'
+import type { ThingKind } from '#core/things'
 import { isFieldKind } from '#core/people/field'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import { COURSE_TEMPLATES } from '#core/sequence/templates/index'

@@ -2,7 +2,7 @@
 import type { CourseDraft } from '#core/sequence/draft'
 import { emailsOf, newEmail, thingsOfEntriesAndExits, thingsOfStep, type DraftStep } from '#core/sequence/draft'
 import { allSteps } from '#core/sequence/program'
-import { THING_WORDS } from '#core/rules/rule'
+import { THING_WORDS } from '#core/things'
 import { linksOf } from '#core/message/content'
 import type { Database } from '#data/connection'
 import { findCourse, insertCourse, updateDraft } from '#data/courses'

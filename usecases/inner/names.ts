@@ -11,6 +11,7 @@ import { hookNames } from '#data/hooks'
 import { linkNames } from '#data/links'
 import { markNames } from '#data/marks'
 import { offerNames } from '#data/offers'
+import { findPerson } from '#data/people'
 import { findPage, pageNames, type PageRow } from '#data/pages'
 import { allRules } from '#data/rules'
 import { allSegments } from '#data/segments'
@@ -79,4 +80,10 @@ export function broughtNames(db: Database): { source: SourceKey, name: string }[
 export function sourceNames(db: Database): (slug: string) => string | undefined {
   const names = new Map(namedSources(db).map(one => [one.slug, one.name]))
   return slug => names.get(slug)
+}
+
+/** Who somebody is, in a word. */
+export function nameOf(db: Database, personId: number): { id: number, name: string } {
+  const person = findPerson(db, personId)
+  return { id: personId, name: person ? person.firstName || person.address : 'someone who is gone' }
 }

@@ -1,5 +1,6 @@
 /** The house rules that can act just now. */
-import { thingsIn, type Rule, type RuleInput, type Thing } from '#core/rules/rule'
+import { thingsIn, type Rule, type RuleInput } from '#core/rules/rule'
+import type { Thing } from '#core/things'
 import { indexRules, type RuleIndex } from '#core/rules/waking'
 import { memoize, type Database } from '#data/connection'
 import { allRules, rulesChange } from '#data/rules'

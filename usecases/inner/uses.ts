@@ -1,6 +1,6 @@
 /** Everything that names a thing, over all that the owner makes, as it is in force and as it is being written. */
 import { mentionsIn, type Mention } from '#core/mentions'
-import type { Thing, ThingKind } from '#core/rules/rule'
+import type { Thing, ThingKind } from '#core/things'
 import { placeOf, type NamerKind } from '#core/uses'
 import type { Use } from '#core/views/marks'
 import type { Database } from '#data/connection'

@@ -1,5 +1,5 @@
 /** Putting things away without deleting them, and bringing them back. */
-import type { Thing, ThingKind } from '#core/rules/rule'
+import type { Thing, ThingKind } from '#core/things'
 import { deleteArchived, insertArchived } from '#data/archive'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'

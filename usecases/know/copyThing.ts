@@ -1,5 +1,5 @@
 /** A copy of what was made, to be changed: it is at work nowhere, and nobody is in it, has it or is on it. */
-import type { Thing, ThingKind } from '#core/rules/rule'
+import type { Thing, ThingKind } from '#core/things'
 import { allCourses, findCourse, insertCourse } from '#data/courses'
 import { findField, findFieldByName } from '#data/fields'
 import { findLink, linkNames } from '#data/links'

@@ -15,9 +15,9 @@ import { beginTask } from '../inner/beginTask'
 import { transact } from '../inner/reactor/transaction'
 import { filledTag } from '../inner/facts/marks'
 import { InputProblem, NotNow, NotThere } from '../problem'
-import type { Narrowing } from '../views/subscribers'
+import type { Narrowing } from '../inner/narrowing'
 import { stopSend } from '../sending/audience'
-import { conditionOf } from '../views/subscribers'
+import { conditionOf } from '../inner/narrowing'
 
 /** Everybody in the table as it is narrowed, or those who were picked in it. */
 export type Whom = { kind: 'all', search: string, narrowing: Narrowing } | { kind: 'picked', ids: number[] }

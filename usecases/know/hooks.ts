@@ -14,7 +14,7 @@ import { transact } from '../inner/reactor/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
-import { nameOf } from '../views/rules'
+import { nameOf } from '../inner/names'
 
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
 /** So many of the last calls are shown. */

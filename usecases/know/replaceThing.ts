@@ -1,5 +1,5 @@
 /** Putting another thing in the place of one that something could not do without. */
-import type { ThingKind } from '#core/rules/rule'
+import type { ThingKind } from '#core/things'
 import { isSameKind } from '#core/uses'
 import { findField } from '#data/fields'
 import { emptySegments, findSegment } from '#data/segments'

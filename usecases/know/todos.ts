@@ -10,7 +10,7 @@ import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotNow, NotThere } from '../problem'
-import { nameOf } from '../views/rules'
+import { nameOf } from '../inner/names'
 
 /** So many of what is done or was told are shown. */
 const LAST = 50

@@ -24,7 +24,7 @@ import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import type { Cause } from '../inner/facts/cause'
 import { reevaluatePerson } from '../time/segmentQueue'
 import { InputProblem, NotThere } from '../problem'
-import { nameOf } from '../views/rules'
+import { nameOf } from '../inner/names'
 import { problemsOf } from './rules'
 
 export interface Trying {

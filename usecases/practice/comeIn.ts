@@ -21,7 +21,7 @@ import { giveTag, joinList } from '../inner/facts/marks'
 import { transact } from '../inner/reactor/transaction'
 import { replanEntries } from '../inner/journeys/replanning'
 import { InputProblem } from '../problem'
-import { entriesAndExitsOf } from '../views/entriesAndExits'
+import { entriesAndExitsOf } from '../inner/entriesAndExits'
 import { inventReader } from './inventReader'
 
 export const REHEARSAL_ADDRESS = 'rehearsal@example.com'

@@ -2,7 +2,8 @@
  * One email to everybody of an audience, once. Whom it goes to is settled when it begins; its emails are queued some people at a time, on
  * the machinery of tasks, so that it can be paused, stopped and killed, and nobody gets it twice.
  */
-import { heldBackBy, heldBackFor, type CheckedSend, type HeldBackReason } from '#core/sending/checks'
+import { heldBackBy, heldBackFor, type CheckedSend } from '#core/sending/checks'
+import type { HeldBackReason } from '#core/sending/reasons'
 import type { Audience } from '#core/sending/audience'
 import { kindOf, type EmailKind, type SendOf } from '#core/sending/kinds'
 import { occasionOf } from '#core/sending/occasion'
@@ -27,7 +28,7 @@ import { nameOfSend } from '../inner/sendNames'
 import { soldBy } from '../inner/sold'
 import { transact } from '../inner/reactor/transaction'
 import { NotNow, NotThere } from '../problem'
-import type { ForecastSource } from '../views/forecastSource'
+import type { ForecastSource } from '../inner/forecastSource'
 
 /** Somebody gets one email of a send to an audience. */
 const ONCE = occasionOf(1)

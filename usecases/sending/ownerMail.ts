@@ -10,7 +10,7 @@ import { insertOwnerMail, ownerMailWaiting, type OwnerMail } from '#data/outbox'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
-import { nameOf } from '../views/rules'
+import { nameOf } from '../inner/names'
 
 /** So many fit into one email; the next goes right after it. */
 const MOST = 200

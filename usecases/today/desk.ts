@@ -5,7 +5,7 @@ import { countUnseen, unseenNotices } from '#data/notices'
 import { openTodos } from '#data/todos'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { count } from '../views/count'
+import { count } from '../inner/count'
 
 export function deskNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
   const today = localOf(now, workspaceOf(db).zone).date

@@ -1,5 +1,5 @@
 /** Whatever its owner has put away. */
-import type { ThingKind } from '#core/rules/rule'
+import type { ThingKind } from '#core/things'
 import { allArchived } from '#data/archive'
 import type { Database } from '#data/connection'
 

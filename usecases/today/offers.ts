@@ -9,7 +9,7 @@ import { placesTaken, unmatchedPaymentEvents } from '#data/purchases'
 import { salesTrouble } from '#data/sales'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { count } from '../views/count'
+import { count } from '../inner/count'
 import { waitingView } from '../views/openings'
 import { inSight } from './inSight'
 

@@ -8,7 +8,7 @@ import { troublesSince } from '#data/troubles'
 import { outboxTrouble } from '#data/outbox'
 import { heartbeatOf, workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { count } from '../views/count'
+import { count } from '../inner/count'
 import { lateness, TOO_LATE } from '../views/lateness'
 
 /** An engine beats every second. */

@@ -1,5 +1,5 @@
 /** What is not connected, or would go round without end. */
-import { THING_WORDS } from '#core/rules/rule'
+import { THING_WORDS } from '#core/things'
 import { DAY, type Instant } from '#core/time/zone'
 import type { Notice } from '#core/views/today'
 import { cutSince } from '#data/cascades'
@@ -7,7 +7,7 @@ import { findCourse } from '#data/courses'
 import type { WorkspaceContext } from '../context'
 import { namersOfGone } from '../inner/uses'
 import { astrayWays } from '../views/astray'
-import { count } from '../views/count'
+import { count } from '../inner/count'
 
 /** Coming in by these ways brings nobody a single email. */
 export function astrayNotices({ db }: WorkspaceContext): Notice[] {

@@ -12,7 +12,7 @@ import { dateOfStanding } from '../inner/journeyFacts'
 import { workspaceFacts } from '../inner/workspaceFacts'
 import type { WorkspaceContext } from '../context'
 import { scheduledSendsAhead } from '../sending/audience'
-import type { Add, ForecastSource } from './forecastSource'
+import type { Add, ForecastSource } from '../inner/forecastSource'
 import { openingsAhead } from './openings'
 
 /** Of journeys through courses each knows its own way; all else that is planned stands here, one entry a feature. */

@@ -11,7 +11,7 @@ import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { keyOfSend, sendNamer } from '../inner/sendNames'
 import { aheadOf, type Ahead } from './ahead'
-import type { Add } from './forecastSource'
+import type { Add } from '../inner/forecastSource'
 
 export const CALENDAR_DAYS = 28
 

@@ -15,7 +15,7 @@ import { soldIn } from '../inner/sold'
 import { revisionOf } from '../inner/revision'
 import { NotThere } from '../problem'
 import { outlookOf } from '../courses/publish'
-import { entriesAndExitsOf } from './entriesAndExits'
+import { entriesAndExitsOf } from '../inner/entriesAndExits'
 
 const NOBODY: CourseCounts = { inside: 0, started: 0, finished: 0, left: 0 }
 

@@ -1,5 +1,5 @@
 /** What the end of a thing would mean: what names it, how many people that is about, and what could take its place. */
-import type { Thing, ThingKind } from '#core/rules/rule'
+import type { Thing, ThingKind } from '#core/things'
 import { isSameKind, sayWithout } from '#core/uses'
 import type { Use } from '#core/views/marks'
 import type { EndingView } from '#core/views/ending'

@@ -8,8 +8,8 @@ import { readTogether } from '#data/connection'
 import { allFields } from '#data/fields'
 import type { WorkspaceContext } from '../context'
 import { momentOf } from '../inner/moment'
-import type { Narrowing } from './subscribers'
-import { conditionOf } from './subscribers'
+import type { Narrowing } from '../inner/narrowing'
+import { conditionOf } from '../inner/narrowing'
 
 /** Whom an export holds, settled when it begins, in the order of their numbers. */
 export function idsToExport(context: WorkspaceContext, { search, narrowing, ids }: { search: string, narrowing: Narrowing, ids: number[] | null }): number[] {

@@ -1,5 +1,5 @@
 /** What stands around every screen: the wall and the rail. */
-import type { ThingKind } from '#core/rules/rule'
+import type { ThingKind } from '#core/things'
 import { allArchived } from '#data/archive'
 import { lastEventId } from '#data/events'
 import { isThere } from '#data/things'

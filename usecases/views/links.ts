@@ -11,7 +11,7 @@ import type { WorkspaceContext } from '../context'
 import { sendNamer } from '../inner/sendNames'
 import { ruleNamesOf } from '../inner/names'
 import { NotThere } from '../problem'
-import { nameOf } from './rules'
+import { nameOf } from '../inner/names'
 
 const NOBODY = { people: 0, clicks: 0, machines: 0, lastAt: null }
 /** So many of the last followers are shown. */

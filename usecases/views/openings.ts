@@ -7,7 +7,7 @@ import { findOffer, publishedOfferById } from '#data/offers'
 import { placesTaken } from '#data/purchases'
 import { countTold, countWaiting, turnEnds, waitingByOffer } from '#data/waits'
 import { openingOf } from '../inner/facts/waits'
-import type { ForecastSource } from './forecastSource'
+import type { ForecastSource } from '../inner/forecastSource'
 
 const NOTHING: OpeningPlan = { bits: [], unheard: 0 }
 

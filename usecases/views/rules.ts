@@ -13,14 +13,14 @@ import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { eventsOfPerson, findRawEvent, toldEvent } from '#data/events'
 import { hookNames } from '#data/hooks'
-import { countWhere, findPerson } from '#data/people'
+import { countWhere } from '#data/people'
 import { allRules, findFiring, findRule, firingsOfRoot, firingsOfRule, firingsSince, rulesEver } from '#data/rules'
 import { scoreRule } from '#data/scores'
 import { helpers } from '#data/todos'
 import type { WorkspaceContext } from '../context'
 import { linesOf, sayAllDid } from '../inner/chains'
 import { momentOf } from '../inner/moment'
-import { ruleNamesOf } from '../inner/names'
+import { nameOf, ruleNamesOf } from '../inner/names'
 import { Story } from '../inner/reactor/rules'
 import { fittingOf } from '../inner/fitting'
 import { missingOf } from '../inner/rulesAtWork'
@@ -66,11 +66,6 @@ export function ruleView(context: WorkspaceContext, id: number): RuleView {
       fits: { people: countWhere(db, { search: '', where: toCount(fits, momentOf(db, now)) }), says: sayCondition(fits, names), standing: standingAfter(rule.when, fittingOf(db)) !== null },
     }
   })
-}
-
-export function nameOf(db: Database, personId: number): { id: number, name: string } {
-  const person = findPerson(db, personId)
-  return { id: personId, name: person ? person.firstName || person.address : 'someone who is gone' }
 }
 
 /** Everything that came of what a firing began with, from there down. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Condition } from '#core/audience/condition'
-import { CHECKS } from '#core/sending/checks'
+import { HELD_BACK_WORDS } from '#core/sending/reasons'
 import { sayDay, sayExactly, sayZone } from '#core/time/say'
 import { useAudience } from '~/composables/useAudience'
 import PeopleNumber from '~/components/PeopleNumber.vue'
@@ -43,7 +43,7 @@ const where = computed(() => JSON.stringify(props.condition))
         <ul v-if="held" class="held small second">
           <li v-for="one in view.heldBack" :key="one.reason">
             <span class="n"><PeopleNumber :people="one.people" :query="{ where, held: one.reason }" /></span>
-            {{ CHECKS[one.reason].words }}
+            {{ HELD_BACK_WORDS[one.reason] }}
           </li>
         </ul>
       </div>

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoute } from '#imports'
 import { sayEvent } from '#core/events'
-import { sayHeldBack } from '#core/sending/checks'
+import { sayHeldBack } from '#core/sending/reasons'
 import { saySource } from '#core/people/source'
 import { sayDay, sayExactly, sayMoment, sayZone } from '#core/time/say'
 import type { EmailOfPerson, SubscriberView } from '#core/views/people'

@@ -13,7 +13,7 @@ import { allPages } from '#data/pages'
 import { allRules } from '#data/rules'
 import { allLinks } from '#data/links'
 import type { WorkspaceContext } from '../context'
-import { namesOfRules } from '../inner/names'
+import { namesOfRules } from './names'
 
 /** What is in force counts; of what is not yet, what is being written. */
 export function entriesAndExitsOf({ db }: WorkspaceContext, courseId: number, { wayInTagIds, wayInListIds = [] }: Pick<CourseDraft, 'wayInTagIds' | 'wayInListIds'>): EntriesAndExits {
