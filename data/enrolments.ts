@@ -90,9 +90,8 @@ export function firstDueOfPerson(db: Database, personId: number, before: Instant
 }
 
 /** Journeys with a step due at exactly this instant or before, in order of time and id. */
-export function dueEnrolments(db: Database, at: Instant, limit: number): Pick<EnrolmentRow, 'id' | 'dueAt' | 'eventId'>[] {
-  return prepare<Pick<EnrolmentRow, 'id' | 'dueAt' | 'eventId'>>(db, `
-    SELECT id, due_at AS dueAt, event_id AS eventId FROM enrolments WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit)
+export function dueEnrolments(db: Database, at: Instant, limit: number): EnrolmentRow[] {
+  return prepare<Raw>(db, `${ENROLMENT} WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`).all(at, limit).map(parse)
 }
 
 /** Some who are not as their course is: under way in one that is stopped, or standing still only because it was. */
@@ -112,11 +111,20 @@ export function insertEnrolment(db: Database, row: Omit<EnrolmentRow, 'id' | 'en
     row.pausedAt, row.resumedAt, JSON.stringify(row.doneStepIds), row.ownAct ? 1 : 0, row.eventId, row.occursOn, row.replanId, row.rootId).lastInsertRowid)
 }
 
-export function saveEnrolment(db: Database, id: number, versionId: number, state: Enrolment, { endedAt, rootId }: Pick<EnrolmentRow, 'endedAt' | 'rootId'>): void {
+/** As it is now. `before`: as it was saved last, by which what most of them change is written without touching every index. */
+export function saveEnrolment(db: Database, row: EnrolmentRow, before: EnrolmentRow): void {
+  const steps = row.doneStepIds === before.doneStepIds ? null : JSON.stringify(row.doneStepIds)
+  const isMove = (['versionId', 'status', 'stillMs', 'pausedAt', 'resumedAt', 'heldSince', 'limitAt', 'endedAt', 'rootId'] as const)
+    .every(column => row[column] === before[column])
+  if (isMove) {
+    prepare(db, 'UPDATE enrolments SET previous_at = ?, step_id = ?, due_at = ?, hops = ?, done_steps = coalesce(?, done_steps) WHERE id = ?')
+      .run(row.previousAt, row.stepId, row.dueAt, row.hops, steps, row.id)
+    return
+  }
   prepare(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, still_ms = ?, step_id = ?, due_at = ?, held_since = ?, limit_at = ?, hops = ?,
     paused_at = ?, resumed_at = ?, done_steps = ?, ended_at = ?, root_id = ? WHERE id = ?`)
-    .run(versionId, state.status, state.previousAt, state.stillMs, state.stepId, state.dueAt, state.heldSince, state.limitAt, state.hops,
-      state.pausedAt, state.resumedAt, JSON.stringify(state.doneStepIds), endedAt, rootId, id)
+    .run(row.versionId, row.status, row.previousAt, row.stillMs, row.stepId, row.dueAt, row.heldSince, row.limitAt, row.hops,
+      row.pausedAt, row.resumedAt, JSON.stringify(row.doneStepIds), row.endedAt, row.rootId, row.id)
 }
 
 /** Where people stand in a course, or before one of its steps, the longest first. */

@@ -2,7 +2,7 @@
 import type { Field, FieldInput, FieldValue } from '#core/people/field'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { prepare } from './connection'
+import { prepare, readSteady } from './connection'
 
 type Raw = Omit<Field, 'choices'> & { choices: string }
 
@@ -24,8 +24,10 @@ export function countHaving(db: Database, fieldId: number, value: FieldValue): n
 }
 
 export function findField(db: Database, id: number): Field | undefined {
-  const row = prepare<Raw>(db, `${FIELD} WHERE f.id = ? AND f.gone = 0`).get(id)
-  return row && parse(row)
+  return readSteady(db, `field ${id}`, () => {
+    const row = prepare<Raw>(db, `${FIELD} WHERE f.id = ? AND f.gone = 0`).get(id)
+    return row && parse(row)
+  })
 }
 
 export function findFieldByName(db: Database, name: string): Field | undefined {

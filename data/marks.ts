@@ -3,7 +3,7 @@ import { slugOf } from '#core/message/headers'
 import type { TagExpiry, TagFacts } from '#core/people/tag'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { prepare } from './connection'
+import { prepare, readSteady } from './connection'
 import type { Due } from './dueKind'
 
 export const EXPIRIES_DUE: Due = { rows: 'tag_holdings WHERE expires_at IS NOT NULL', at: 'expires_at' }
@@ -120,8 +120,10 @@ export function allTags(db: Database): (TagRow & { people: number })[] {
 }
 
 export function findTag(db: Database, id: number): TagRow | undefined {
-  const row = prepare<RawTag>(db, `${TAG} FROM tags t WHERE t.id = ? AND t.gone IS NULL`).get(id)
-  return row && parseTag(row)
+  return readSteady(db, `tag ${id}`, () => {
+    const row = prepare<RawTag>(db, `${TAG} FROM tags t WHERE t.id = ? AND t.gone IS NULL`).get(id)
+    return row && parseTag(row)
+  })
 }
 
 export function findTagByName(db: Database, name: string): TagRow | undefined {
@@ -146,7 +148,8 @@ export function interestsOfPerson(db: Database, personId: number): { id: number,
 
 /** Those that were filled in from a tag with blanks. */
 export function tagsMadeFrom(db: Database, tagId: number): number[] {
-  return prepare<{ id: number }>(db, 'SELECT id FROM tags WHERE made_from = ? AND gone IS NULL ORDER BY id').all(tagId).map(row => row.id)
+  return readSteady(db, `made from ${tagId}`, () =>
+    prepare<{ id: number }>(db, 'SELECT id FROM tags WHERE made_from = ? AND gone IS NULL ORDER BY id').all(tagId).map(row => row.id))
 }
 
 export function updateTag(db: Database, id: number, row: TagFacts): void {

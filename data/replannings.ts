@@ -1,7 +1,7 @@
 /** Changes after which everybody is planned anew, some at a time. */
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { prepare } from './connection'
+import { prepare, readSteady } from './connection'
 import type { EnrolmentRow } from './enrolments'
 
 export interface ReplanningRow {
@@ -25,12 +25,12 @@ export function insertReplanning(db: Database, row: Pick<ReplanningRow, 'why' | 
 
 /** 0 for none. */
 export function latestReplanning(db: Database): number {
-  return prepare<{ id: number | null }>(db, 'SELECT max(id) AS id FROM replannings').get()!.id ?? 0
+  return readSteady(db, 'latest replanning', () => prepare<{ id: number | null }>(db, 'SELECT max(id) AS id FROM replannings').get()!.id ?? 0)
 }
 
 /** Those made after that one, in their order. */
 export function replanningsAfter(db: Database, id: number): ReplanningRow[] {
-  return prepare<ReplanningRow>(db, `${REPLANNING} WHERE id > ? ORDER BY id`).all(id)
+  return id >= latestReplanning(db) ? [] : prepare<ReplanningRow>(db, `${REPLANNING} WHERE id > ? ORDER BY id`).all(id)
 }
 
 /** The one that is under way, the oldest first. */

@@ -6,7 +6,7 @@ import type { Instant } from '#core/time/zone'
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
 import type { Database } from './connection'
-import { prepare } from './connection'
+import { prepare, readSteady } from './connection'
 
 export interface WorkspaceRow extends WorkspaceSettings {
   mode: Mode
@@ -20,11 +20,11 @@ export interface WorkspaceRow extends WorkspaceSettings {
 
 /** Undefined in a file whose workspace has not been made yet. */
 export function findWorkspace(db: Database): WorkspaceRow | undefined {
-  return prepare<WorkspaceRow>(db, `
+  return readSteady(db, 'workspace', () => prepare<WorkspaceRow>(db, `
     SELECT mode, key, name, zone, sender_name AS senderName, sender_address AS senderAddress, postal_address AS postalAddress,
       smtp_url AS smtpUrl, currency, carrier_state AS carrierState, carrier_reason AS carrierReason, carrier_since_at AS carrierSinceAt,
       carrier_pause_until_at AS carrierPauseUntilAt, created_at AS createdAt
-    FROM workspace WHERE id = 1`).get()
+    FROM workspace WHERE id = 1`).get())
 }
 
 export function workspaceOf(db: Database): WorkspaceRow {
@@ -44,7 +44,8 @@ export function updateWorkspace(db: Database, settings: WorkspaceSettings): void
 
 /** When emails may leave: a week of half-hours. */
 export function sendingHours(db: Database): WeekHours {
-  return prepare<{ hours: WeekHours | null }>(db, 'SELECT sending_hours AS hours FROM workspace WHERE id = 1').get()!.hours ?? ALWAYS
+  return readSteady(db, 'hours', () =>
+    prepare<{ hours: WeekHours | null }>(db, 'SELECT sending_hours AS hours FROM workspace WHERE id = 1').get()!.hours ?? ALWAYS)
 }
 
 export function setSendingHours(db: Database, hours: WeekHours): void {
@@ -52,8 +53,11 @@ export function setSendingHours(db: Database, hours: WeekHours): void {
 }
 
 export function consentRule(db: Database): ConsentRule {
-  const row = prepare<{ countries: string, unknownNeeds: 0 | 1 }>(db, 'SELECT consent_countries AS countries, consent_unknown AS unknownNeeds FROM workspace WHERE id = 1').get()!
-  return { countries: JSON.parse(row.countries) as string[], unknownNeeds: row.unknownNeeds === 1 }
+  return readSteady(db, 'consent rule', () => {
+    const row = prepare<{ countries: string, unknownNeeds: 0 | 1 }>(
+      db, 'SELECT consent_countries AS countries, consent_unknown AS unknownNeeds FROM workspace WHERE id = 1').get()!
+    return { countries: JSON.parse(row.countries) as string[], unknownNeeds: row.unknownNeeds === 1 }
+  })
 }
 
 export function setConsentRule(db: Database, rule: ConsentRule): void {

@@ -1,6 +1,6 @@
 /** Steps, watches and vanishing tags whose time has come. */
 import type { Instant } from '#core/time/zone'
-import { dueEnrolments } from '#data/enrolments'
+import { dueEnrolments, findEnrolment } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { standsFor } from '#data/markEnds'
 import { deleteHolding, expiredHoldings, findTag } from '#data/marks'
@@ -8,7 +8,7 @@ import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { takeTag } from '../inner/facts/marks'
 import { goOnAt, settled } from '../inner/facts/reacting'
-import { happen } from '../inner/journeys/advancing'
+import { happenTo } from '../inner/journeys/advancing'
 import { settleTimeouts } from '../inner/actions/reactions'
 
 /** So many in one transaction: few enough that a sign-up does not wait, enough that the disk is not asked for each. */
@@ -21,14 +21,19 @@ const BATCH = 200
  */
 export function doDueSteps(context: WorkspaceContext, at: Instant): number {
   return transact(context, () => {
-    const rows = dueEnrolments(context.db, at, BATCH)
+    const { db } = context
+    const rows = dueEnrolments(db, at, BATCH)
+    const done = new Set<number>()
     for (const row of rows) {
-      const { dueAt } = row
-      settled(context.db, () => {
-        happen(context.db, row, { kind: 'due', at }, row.eventId)
+      const { id, personId, dueAt, eventId } = row
+      settled(db, () => {
+        // What was done to somebody just now may have changed all that is theirs.
+        const now = done.has(personId) ? findEnrolment(db, id)! : row
+        const nextAt = happenTo(db, now, { kind: 'due', at }, eventId)
         // What comes at the same instant is done with it, person by person.
-        goOnAt(context.db, row.id, dueAt!, row.eventId)
+        if (nextAt === dueAt) goOnAt(db, id, dueAt!, eventId)
       })
+      done.add(personId)
     }
     return rows.length
   })

@@ -8,8 +8,7 @@ import { programOfVersion } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import { isGivenByOffer, plannedFor, sendingLimits, sentSince } from '#data/limits'
 import { appendEvent } from '#data/events'
-import { findEmail, postpone, type OutboxRow } from '#data/outbox'
-import { findPerson } from '#data/people'
+import { findEmail, postpone, type NewEmail, type OutboxRow } from '#data/outbox'
 import { workspaceOf } from '#data/workspace'
 import { aboutAttempt } from '../aboutEmail'
 import { opensAt } from '../hours'
@@ -19,10 +18,10 @@ const WEEK = 8 * DAY
 
 /** What was asked for, and what asks or tells for the workspace itself, is neither limited nor counted. A day is one of the reader's own zone, where it is known. */
 export function quotaVerdictOf(db: Database, row: Pick<OutboxRow, 'id' | 'kind' | 'ownerId' | 'askedFor' | 'personId'>, person: { zone: ZoneName | null }, at: Instant): QuotaVerdict {
-  const rank = rankOf(db, row)
-  if (row.askedFor === 1 || rank === null) return { kind: 'goes' }
   const limits = sendingLimits(db)
   if (limits.gapMinutes === 0 && limits.aDay === null && limits.aWeek === null) return { kind: 'goes' }
+  const rank = rankOf(db, row)
+  if (row.askedFor === 1 || rank === null) return { kind: 'goes' }
   const capped = limits.aDay !== null || limits.aWeek !== null
   const planned = capped ? plannedFor(db, row.personId, row.id).filter(one => one.enrolmentId === null || isEmail(db, one.enrolmentId, one.stepId!)) : []
   return quotaVerdict(limits, rank, at, person.zone ?? workspaceOf(db).zone, {
@@ -32,14 +31,13 @@ export function quotaVerdictOf(db: Database, row: Pick<OutboxRow, 'id' | 'kind' 
 }
 
 /** As it is planned: what is too many is put off. Within the transaction that queued it. */
-export function moveIfTooMany(db: Database, outboxId: number, at: Instant): void {
-  const email = findEmail(db, outboxId)!
-  const person = findPerson(db, email.personId)
-  const verdict = person ? quotaVerdictOf(db, email, person, email.plannedAt) : null
-  if (verdict?.kind !== 'waits' || verdict.why !== 'too-many-emails') return
-  const until = opensAt(db, email, person!, verdict.until)
-  postpone(db, outboxId, until, verdict.why)
-  tellPutOff(db, email, at)
+export function moveIfTooMany(
+  db: Database, email: NewEmail & Pick<OutboxRow, 'id' | 'enrolmentId'>, person: { zone: ZoneName | null }, at: Instant,
+): void {
+  const verdict = quotaVerdictOf(db, email, person, email.plannedAt)
+  if (verdict.kind !== 'waits' || verdict.why !== 'too-many-emails') return
+  postpone(db, email.id, opensAt(db, email, person, verdict.until), verdict.why)
+  tellPutOff(db, findEmail(db, email.id)!, at)
 }
 
 /** It is one too many for its reader, and waits. That what counts from it counts from its new moment follows from this. */

@@ -3,6 +3,7 @@ import { advance, MOST_HOPS } from '#core/sequence/advance'
 import type { Advanced, JourneyEvent } from '#core/sequence/journey'
 import { occasionOf } from '#core/sending/occasion'
 import type { Instant } from '#core/time/zone'
+import type { Person } from '#core/views/people'
 import { addCascadeSteps, cascadeSteps } from '#data/cascades'
 import { restsOrPauses } from '#data/choices'
 import type { Database } from '#data/connection'
@@ -16,19 +17,28 @@ import { moveIfTooMany } from '../facts/limits'
 import { followAtOnce, settled } from '../facts/reacting'
 import { factsFor } from '../journeyFacts'
 
-/** Lets a happening act on an enrolment and saves what comes of it, in the caller's transaction. Whoever stands in an older version is moved to the one that runs first; a step that is not due any more by that is not done. */
+/**
+ * Lets a happening act on an enrolment and saves what comes of it. Whoever stands in an older version is moved to the one that runs first; a
+ * step that is not due any more by that is not done. Read anew: what was done just now may have ended this journey.
+ */
 export function happen(db: Database, { id }: Pick<EnrolmentRow, 'id'>, happening: JourneyEvent, causeId: number): void {
-  // Read anew: what was done to somebody else just now may have ended this journey.
-  const now = upToDate(db, findEnrolment(db, id)!)
-  if (now.status !== 'open') return
+  happenTo(db, findEnrolment(db, id)!, happening, causeId)
+}
+
+/** The same to one that was read just now. Returns when what comes next is due; null if nothing is. */
+export function happenTo(db: Database, row: EnrolmentRow, happening: JourneyEvent, causeId: number): Instant | null {
+  const now = upToDate(db, row)
+  if (now.status !== 'open') return null
+  const { personId, courseId, versionId } = now
   // Of a course that was deleted, before they were taken out of it.
-  if (happening.kind !== 'left' && runningOf(db, now.courseId)!.gone) {
+  if (happening.kind !== 'left' && runningOf(db, courseId)!.gone) {
     const { at } = happening
-    act(db, now, { kind: 'left', at }, appendEvent(db, 'left-course', at, { personId: now.personId, courseId: now.courseId, causeId, detail: 'deleted' }), now.versionId)
-    return
+    const leftId = appendEvent(db, 'left-course', at, { personId, courseId, causeId, detail: 'deleted' })
+    return act(db, now, { kind: 'left', at }, leftId, versionId)
   }
-  if (happening.kind === 'due' && (now.dueAt === null || now.dueAt > happening.at)) return
-  act(db, now, happening.kind === 'replan' ? { ...happening, from: programOfVersion(db, now.versionId) } : happening, causeId, now.versionId)
+  if (happening.kind === 'due' && (now.dueAt === null || now.dueAt > happening.at)) return now.dueAt
+  const told = happening.kind === 'replan' ? { ...happening, from: programOfVersion(db, versionId) } : happening
+  return act(db, now, told, causeId, versionId)
 }
 
 /**
@@ -59,8 +69,8 @@ function stoppedOrResumed(db: Database, row: EnrolmentRow, { stoppedAt, stopChan
   return findEnrolment(db, row.id)!
 }
 
-/** In this version of the course, whatever its state. */
-export function act(db: Database, row: EnrolmentRow, happening: JourneyEvent, causeId: number, versionId: number): void {
+/** In this version of the course, whatever its state. Returns when what comes next is due. */
+export function act(db: Database, row: EnrolmentRow, happening: JourneyEvent, causeId: number, versionId: number): Instant | null {
   const person = findPerson(db, row.personId)!
   const program = programOfVersion(db, versionId)
   // All that comes of one event at one moment is counted together.
@@ -68,7 +78,7 @@ export function act(db: Database, row: EnrolmentRow, happening: JourneyEvent, ca
   const moved = advance(program, { ...row, hops }, happening, factsFor(db, person, { ...row, program }))
   const isCounted = row.rootId !== null && moved.enrolment.previousAt === row.previousAt
   if (isCounted && moved.enrolment.hops > hops) addCascadeSteps(db, row.rootId!, row.personId, moved.enrolment.hops - hops)
-  save(db, { ...row, versionId, rootId: isCounted ? row.rootId : null }, moved, happening.at, causeId)
+  return save(db, { ...row, versionId, rootId: isCounted ? row.rootId : null }, row, moved, person, happening.at, causeId)
 }
 
 /** Does what was due for someone before that instant, each step at its own time, with all that follows from it. */
@@ -87,27 +97,33 @@ export function doDueBefore(db: Database, personId: number, before: Instant): vo
 export function doNextAt(db: Database, enrolmentId: number, at: Instant, causeId: number): boolean {
   const row = findEnrolment(db, enrolmentId)
   if (row?.status !== 'open' || row.dueAt !== at) return false
-  happen(db, row, { kind: 'due', at }, causeId)
+  happenTo(db, row, { kind: 'due', at }, causeId)
   return true
 }
 
-/** Saves what came of it, and does of its effects what is a matter of the journey: what a step does to the person follows from its event. */
-export function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Advanced, at: Instant, causeId: number): void {
+/**
+ * Saves what came of it, and does of its effects what is a matter of the journey: what a step does to the person follows from its event.
+ * `before`: as it was saved last. Returns when what comes next is due.
+ */
+export function save(
+  db: Database, row: EnrolmentRow, before: EnrolmentRow, { enrolment, effects }: Advanced, person: Pick<Person, 'zone'>, at: Instant, causeId: number,
+): Instant | null {
   // Whoever pauses, rests, is let stand still or stands in a stopped course stays there, whatever else happens to the course meanwhile.
   const standsStill = enrolment.status === 'open' && (row.stillSince !== null || isStoppedCourse(db, row.courseId) || restsOrPauses(db, row.personId))
   const standing = standsStill ? { ...enrolment, pausedAt: enrolment.pausedAt ?? at, dueAt: null } : enrolment
   // Saved before anything is done: what a step does may end this very journey.
-  saveEnrolment(db, row.id, row.versionId, standing, { endedAt: enrolment.status === 'open' ? null : at, rootId: row.rootId })
+  const { versionId, rootId } = row
+  saveEnrolment(db, { ...row, ...standing, versionId, rootId, endedAt: enrolment.status === 'open' ? null : at }, before)
   const about = { personId: row.personId, courseId: row.courseId, causeId }
   for (const effect of effects) {
     switch (effect.kind) {
       case 'send': {
-        const outboxId = insertEmail(db, {
-          kind: 'course', ownerId: row.courseId, personId: row.personId, itemId: effect.step.id, occasion: occasionOf(row.visit),
+        const email = {
+          kind: 'course' as const, ownerId: row.courseId, personId: row.personId, itemId: effect.step.id, occasion: occasionOf(row.visit),
           messageId: effect.step.messageId!, enrolmentId: row.id, listId: runningOf(db, row.courseId)!.listId!,
-          askedFor: effect.firstAtOnce && row.ownAct ? 1 : 0, causeId: row.eventId, plannedAt: effect.plannedAt,
-        })
-        moveIfTooMany(db, outboxId, at)
+          askedFor: effect.firstAtOnce && row.ownAct ? 1 as const : 0 as const, causeId: row.eventId, plannedAt: effect.plannedAt,
+        }
+        moveIfTooMany(db, { ...email, id: insertEmail(db, email) }, person, at)
         break
       }
       case 'skipped':
@@ -132,4 +148,5 @@ export function save(db: Database, row: EnrolmentRow, { enrolment, effects }: Ad
         break
     }
   }
+  return standing.dueAt
 }

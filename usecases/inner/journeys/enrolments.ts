@@ -68,7 +68,7 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
     replanId: latestReplanning(db), rootId: cascade.depth === 0 ? null : cascade.rootId,
   }
   const begun: EnrolmentRow = { ...row, id: insertEnrolment(db, row), endedAt: null, stillSince: null }
-  save(db, begun, moved, at, eventId)
+  save(db, begun, begun, moved, person, at, eventId)
   // What someone has just asked for is decided here and now: it must not queue behind everybody else's due steps.
   if (ownAct) goOnAt(db, begun.id, at, eventId)
   return 'enrolled'

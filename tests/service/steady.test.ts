@@ -1,0 +1,58 @@
+/** What is kept of the tables that hardly ever change, while a transaction writes. */
+import { describe, expect, it } from 'vitest'
+import { immediate, prepare, readSteady } from '#data/connection'
+import { sendingHours, setSendingHours, workspaceOf } from '#data/workspace'
+import { findTag } from '#data/marks'
+import { saveTag } from '#usecases/know/listsAndTags'
+import { openContext, tag } from './workshop'
+
+describe('what hardly ever changes', () => {
+  it('is read once in a writing transaction, and anew as soon as any of it is written there', () => {
+    const { db } = openContext()
+    let times = 0
+    const read = () => readSteady(db, 'a test', () => ++times)
+    immediate(db, () => {
+      expect([read(), read()]).toEqual([1, 1])
+      setSendingHours(db, 'f'.repeat(84) as ReturnType<typeof sendingHours>)
+      expect([read(), read()]).toEqual([2, 2])
+      // Of people and events nothing is kept.
+      prepare(db, 'UPDATE people SET first_name = first_name').run()
+      expect(read()).toBe(2)
+    })
+    expect([read(), read()]).toEqual([3, 4])
+  })
+
+  it('is told as it is after a change in the same transaction, and as it was after one that was taken back', () => {
+    const context = openContext()
+    const { db } = context
+    const id = saveTag(context, null, tag('before'))
+    expect(() => immediate(db, () => {
+      expect(workspaceOf(db).name).toBe('Saltmarsh Bindery')
+      expect(findTag(db, id)!.name).toBe('before')
+      prepare(db, `UPDATE workspace SET name = 'Another' WHERE id = 1`).run()
+      saveTag(context, id, tag('after'))
+      expect([workspaceOf(db).name, findTag(db, id)!.name]).toEqual(['Another', 'after'])
+      throw new Error('taken back')
+    })).toThrow('taken back')
+    immediate(db, () => expect([workspaceOf(db).name, findTag(db, id)!.name]).toEqual(['Saltmarsh Bindery', 'before']))
+  })
+
+  it('is forgotten by every way of writing it', () => {
+    const { db } = openContext()
+    const writes = [
+      `INSERT INTO tags (name, note, group_name, created_at) VALUES ('x', '', '', 0) RETURNING id`, `UPDATE tags SET note = 'y'`, `DELETE FROM tags`,
+      `WITH one (id) AS (SELECT 1) UPDATE lists SET description = '' WHERE id IN (SELECT id FROM one)`,
+    ]
+    for (const sql of writes) {
+      let times = 0
+      immediate(db, () => {
+        readSteady(db, sql, () => ++times)
+        const statement = prepare(db, sql)
+        if (statement.reader) statement.all()
+        else statement.run()
+        readSteady(db, sql, () => ++times)
+      })
+      expect(times, sql).toBe(2)
+    }
+  })
+})
