@@ -5,67 +5,110 @@ import { sourceOf, type Touch } from '#core/page/touch'
 import type { Database } from './connection'
 import { waitsOfPerson } from './waits'
 import { prepare } from './connection'
+import { keep, type KeptTable } from './kept'
 import { fieldsOfPerson } from './fields'
 import { saidNoMore } from './purchases'
 import { scoreOf } from './scores'
 
 type Own = Pick<PersonFacts, 'id' | 'status' | 'source' | 'createdAt' | 'zone' | 'country' | 'consentAt' | 'readAt' | 'fetchedAt'>
 
-const ownOf = (db: Database, personId: number): Own | undefined => prepare<Own>(db, `
+const ownOf = (db: Database, personId: number): Own | undefined => keep(db, ['people'], `own facts of ${personId}`, () => prepare<Own>(db, `
   SELECT id, status, source, created_at AS createdAt, zone, country, consent_at AS consentAt, read_at AS readAt, fetched_at AS fetchedAt
-  FROM people WHERE id = ? AND gone IS NULL`).get(personId)
+  FROM people WHERE id = ? AND gone IS NULL`).get(personId))
 
 /** Undefined if there is no such person. Everything is read at once. */
 export function factsOf(db: Database, personId: number): PersonFacts | undefined {
   const own = ownOf(db, personId)
-  return own && { ...own, ...Object.fromEntries(NAMES.map(name => [name, PARTS[name](db, personId)])) } as PersonFacts
+  return own && { ...own, ...Object.fromEntries(NAMES.map(name => [name, PARTS[name].read(db, personId)])) } as PersonFacts
 }
 
-/** The same, each part read when it is first asked for: most conditions ask for one or two. What is written about them meanwhile must be forgotten. */
+/** The same, each part read when it is first asked for: most conditions ask for one or two. For what is asked at one moment. */
 export function lazyFacts(db: Database, personId: number): PersonFacts | undefined {
   const own = ownOf(db, personId)
   return own && new Lazy(db, own) as unknown as PersonFacts
 }
 
-/** These parts are read anew when they are next asked for. */
-export function forget(facts: PersonFacts, parts: (keyof PersonFacts)[]): void {
-  for (const part of parts) (facts as unknown as Lazy).known.delete(part)
+interface Part<Facts> {
+  /** The tables that it is read from. */
+  tables: readonly KeptTable[]
+  /** What is nothing is an empty list or an object. */
+  read(db: Database, personId: number): Facts
 }
 
-/** Each part of what is known of someone, and its reading; what is nothing is an empty list or an object. */
-const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: (db: Database, personId: number) => PersonFacts[Name] } = {
-  lists: (db, personId) => prepare<{ listId: number, left: 0 | 1 }>(db, 'SELECT list_id AS listId, left_at IS NOT NULL AS left FROM list_members WHERE person_id = ?').all(personId).map(row => ({ listId: row.listId, left: row.left === 1 })),
-  tags: (db, personId) => prepare<PersonFacts['tags'][number]>(db, 'SELECT tag_id AS tagId, since_at AS sinceAt FROM tag_holdings WHERE person_id = ?').all(personId),
-  fields: fieldsOfPerson,
-  brought(db, personId) {
-    const brought = prepare<{ which: 'first' | 'latest' } & Pick<Touch, 'named' | 'source' | 'referrer'>>(db, `
-      SELECT w.value AS which, t.named, t.source, t.referrer FROM people p JOIN json_each('["first", "latest"]') w
-      JOIN touches t ON t.id = CASE w.value WHEN 'first' THEN p.first_touch_id ELSE p.latest_touch_id END WHERE p.id = ?`).all(personId)
-    const source = (which: 'first' | 'latest') => brought.filter(row => row.which === which).map(sourceOf)[0] ?? null
-    return { first: source('first'), latest: source('latest') }
+/** All rows of one statement that asks for a person. */
+const rowsOf = <Row>(sql: string) => (db: Database, personId: number): Row[] => prepare<Row>(db, sql).all(personId)
+
+const EMAILS = `
+  SELECT id, kind, owner_id AS ownerId, item_id AS itemId, planned_at AS plannedAt, status, repeats, go_at AS goAt, handed_over_at AS handedOverAt,
+    left_at AS leftAt, opened_at IS NOT NULL AS opened, clicked_at IS NOT NULL AS clicked
+  FROM outbox WHERE person_id = ?`
+const OPENS = `
+  SELECT r.outbox_id AS outboxId, r.at FROM outbox o JOIN opens r ON r.outbox_id = o.id
+  WHERE o.person_id = ? AND o.opened_at IS NOT NULL AND r.judged = 'reader'`
+const CLICKS = `
+  SELECT r.outbox_id AS outboxId, r.at, k.url, k.link_id AS linkId
+  FROM outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n
+  WHERE o.person_id = ? AND o.clicked_at IS NOT NULL AND r.judged = 'reader'`
+const BROUGHT = `
+  SELECT w.value AS which, t.named, t.source, t.referrer FROM people p JOIN json_each('["first", "latest"]') w
+  JOIN touches t ON t.id = CASE w.value WHEN 'first' THEN p.first_touch_id ELSE p.latest_touch_id END WHERE p.id = ?`
+const PURCHASES = `
+  SELECT offer_id AS offerId, bought_at AS at, currency, paid, refunded, disputed, refused_at IS NOT NULL AS refused, over_at IS NOT NULL AS over
+  FROM purchases WHERE person_id = ?`
+const OPT_INS = `
+  SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt
+  FROM opt_ins WHERE person_id = ?`
+
+type MailRow = Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null, opened: 0 | 1, clicked: 0 | 1 }
+
+/** Each part of what is known of someone. */
+const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: Part<PersonFacts[Name]> } = {
+  lists: {
+    tables: ['list_members'],
+    read: (db, personId) => rowsOf<{ listId: number, left: 0 | 1 }>(
+      'SELECT list_id AS listId, left_at IS NOT NULL AS left FROM list_members WHERE person_id = ?')(db, personId)
+      .map(({ listId, left }) => ({ listId, left: left === 1 })),
   },
-  purchases: (db, personId) => prepare<Omit<PurchaseFacts, 'refused' | 'over'> & { refused: 0 | 1, over: 0 | 1 }>(db, `SELECT offer_id AS offerId, bought_at AS at, currency, paid, refunded, disputed, refused_at IS NOT NULL AS refused, over_at IS NOT NULL AS over FROM purchases WHERE person_id = ?`)
-    .all(personId).map(row => ({ ...row, refused: row.refused === 1, over: row.over === 1 })),
-  checkouts: (db, personId) => prepare<{ offerId: number, at: number, state: string }>(db, `SELECT offer_id AS offerId, started_at AS at, state FROM checkouts WHERE person_id = ? AND state <> 'replaced'`).all(personId).map(({ offerId, at, state }) => ({ offerId, at, abandoned: state === 'abandoned' })),
-  waits: (db, personId) => waitsOfPerson(db, personId).map(({ offerId }) => offerId),
-  noMore: (db, personId) => saidNoMore(db, personId).map(({ offerId }) => offerId),
-  acted: (db, personId) => prepare<PersonFacts['acted'][number]>(db, 'SELECT rule_id AS ruleId, at FROM rule_firings WHERE person_id = ?').all(personId),
-  score: (db, personId) => ({ known: scoreOf(db, personId) }),
-  optIns: (db, personId) => prepare<PersonFacts['optIns'][number]>(db, 'SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt FROM opt_ins WHERE person_id = ?').all(personId),
-  emails(db, personId) {
-    const emails = prepare<Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null, opened: 0 | 1, clicked: 0 | 1 }>(db, `
-      SELECT id, kind, owner_id AS ownerId, item_id AS itemId, planned_at AS plannedAt, status, repeats, go_at AS goAt, handed_over_at AS handedOverAt, left_at AS leftAt,
-        opened_at IS NOT NULL AS opened, clicked_at IS NOT NULL AS clicked
-      FROM outbox WHERE person_id = ?`).all(personId)
-    const opens = emails.some(({ opened }) => opened) ? byEmail(prepare<{ outboxId: number, at: number }>(db, `
-      SELECT r.outbox_id AS outboxId, r.at FROM outbox o JOIN opens r ON r.outbox_id = o.id WHERE o.person_id = ? AND o.opened_at IS NOT NULL AND r.judged = 'reader'`).all(personId)) : null
-    const clicks = emails.some(({ clicked }) => clicked) ? byEmail(prepare<{ outboxId: number, at: number, url: string, linkId: number }>(db, `
-      SELECT r.outbox_id AS outboxId, r.at, k.url, k.link_id AS linkId FROM outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n
-      WHERE o.person_id = ? AND o.clicked_at IS NOT NULL AND r.judged = 'reader'`).all(personId)) : null
-    return emails.map(({ id, kind, ownerId, itemId, plannedAt, status, repeats, goAt, handedOverAt, leftAt }) => (
-      { kind, ownerId, itemId, plannedAt, status, repeats, triedAgain: goAt !== null, handedOverAt, leftAt, opens: (opens?.get(id) ?? []).map(({ at }) => at), clicks: clicks?.get(id) ?? [] }))
+  tags: { tables: ['tag_holdings'], read: rowsOf('SELECT tag_id AS tagId, since_at AS sinceAt FROM tag_holdings WHERE person_id = ?') },
+  fields: { tables: ['field_values', 'fields'], read: fieldsOfPerson },
+  brought: {
+    tables: ['people', 'touches'],
+    read(db, personId) {
+      const brought = rowsOf<{ which: 'first' | 'latest' } & Pick<Touch, 'named' | 'source' | 'referrer'>>(BROUGHT)(db, personId)
+      const source = (which: 'first' | 'latest') => brought.filter(row => row.which === which).map(sourceOf)[0] ?? null
+      return { first: source('first'), latest: source('latest') }
+    },
   },
-  enrolments: (db, personId) => prepare<PersonFacts['enrolments'][number]>(db, 'SELECT course_id AS courseId, status, step_id AS stepId FROM enrolments WHERE person_id = ?').all(personId),
+  purchases: {
+    tables: ['purchases'],
+    read: (db, personId) => rowsOf<Omit<PurchaseFacts, 'refused' | 'over'> & { refused: 0 | 1, over: 0 | 1 }>(PURCHASES)(db, personId)
+      .map(row => ({ ...row, refused: row.refused === 1, over: row.over === 1 })),
+  },
+  checkouts: {
+    tables: ['checkouts'],
+    read: (db, personId) => rowsOf<{ offerId: number, at: number, state: string }>(
+      `SELECT offer_id AS offerId, started_at AS at, state FROM checkouts WHERE person_id = ? AND state <> 'replaced'`)(db, personId)
+      .map(({ offerId, at, state }) => ({ offerId, at, abandoned: state === 'abandoned' })),
+  },
+  waits: { tables: ['waits'], read: (db, personId) => waitsOfPerson(db, personId).map(({ offerId }) => offerId) },
+  noMore: { tables: ['said_no_more'], read: (db, personId) => saidNoMore(db, personId).map(({ offerId }) => offerId) },
+  acted: { tables: ['rule_firings'], read: rowsOf('SELECT rule_id AS ruleId, at FROM rule_firings WHERE person_id = ?') },
+  score: { tables: ['scores'], read: (db, personId) => ({ known: scoreOf(db, personId) }) },
+  optIns: { tables: ['opt_ins'], read: rowsOf(OPT_INS) },
+  emails: {
+    tables: ['outbox', 'opens', 'clicks'],
+    read(db, personId) {
+      const emails = rowsOf<MailRow>(EMAILS)(db, personId)
+      const opens = emails.some(({ opened }) => opened) ? byEmail(rowsOf<{ outboxId: number, at: number }>(OPENS)(db, personId)) : null
+      const clicks = emails.some(({ clicked }) => clicked)
+        ? byEmail(rowsOf<{ outboxId: number, at: number, url: string, linkId: number }>(CLICKS)(db, personId))
+        : null
+      return emails.map(({ id, opened: _o, clicked: _c, goAt, ...email }) => ({
+        ...email, triedAgain: goAt !== null, opens: (opens?.get(id) ?? []).map(({ at }) => at), clicks: clicks?.get(id) ?? [],
+      }))
+    },
+  },
+  enrolments: { tables: ['enrolments'], read: rowsOf('SELECT course_id AS courseId, status, step_id AS stepId FROM enrolments WHERE person_id = ?') },
 }
 
 const NAMES = Object.keys(PARTS) as (keyof typeof PARTS)[]
@@ -79,10 +122,11 @@ class Lazy {
   }
 }
 for (const name of NAMES) {
+  const { tables, read } = PARTS[name]
   Object.defineProperty(Lazy.prototype, name, {
     get(this: Lazy) {
       const { db, id, known } = this
-      if (!known.has(name)) known.set(name, PARTS[name](db, id))
+      if (!known.has(name)) known.set(name, keep<unknown>(db, tables, `${name} of ${id}`, () => read(db, id)))
       return known.get(name)
     },
   })

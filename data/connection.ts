@@ -3,6 +3,7 @@ import Sqlite from 'better-sqlite3'
 import { fold } from '#core/audience/condition'
 import type { FieldValue } from '#core/people/field'
 import { decayed } from '#core/score/score'
+import { beginKeeping, endKeeping, noting } from './kept'
 
 export type Database = Sqlite.Database
 
@@ -34,41 +35,8 @@ export function prepare<Row = unknown>(db: Database, sql: string): Sqlite.Statem
   let known = prepared.get(db)
   if (!known) prepared.set(db, known = new Map())
   let statement = known.get(sql)
-  if (!statement) known.set(sql, statement = writesSteady(sql) ? forgetting(db, db.prepare(sql)) : db.prepare(sql))
+  if (!statement) known.set(sql, statement = noting(db, sql, db.prepare(sql)))
   return statement as Sqlite.Statement<unknown[], Row>
-}
-
-/* What hardly ever changes */
-
-/** Tables that are read with every step of everybody and hardly ever written, and those that a trigger of theirs counts up. */
-const STEADY = /\b(?:INTO|UPDATE|DELETE FROM)\s+(?:workspace|courses|course_ways_in|course_ways_in_lists|course_versions|tags|lists|fields|segments|rules|links|offers|offer_versions|replannings)\b/
-
-const writesSteady = (sql: string) => STEADY.test(sql)
-
-/** Within a writing transaction, what was read of the steady tables: until one of them is written, nobody else can change them. */
-const steady = new WeakMap<Database, Map<string, unknown>>()
-
-function forgetting(db: Database, statement: Sqlite.Statement): Sqlite.Statement {
-  for (const way of ['run', 'get', 'all'] as const) {
-    const really = statement[way].bind(statement) as (...values: unknown[]) => unknown
-    Object.assign(statement, {
-      [way](...values: unknown[]) {
-        steady.get(db)?.clear()
-        return really(...values)
-      },
-    })
-  }
-  return statement
-}
-
-/** What `read` finds in the steady tables alone, once in a writing transaction for each `key`; anew each time outside one. Nobody may change it. */
-export function readSteady<Row>(db: Database, key: string, read: () => Row): Row {
-  const known = steady.get(db)
-  if (!known) return read()
-  if (known.has(key)) return known.get(key) as Row
-  const row = read()
-  known.set(key, row)
-  return row
 }
 
 /** How long a writer waits for another process, and how often it looks: often, so that it slips into the first gap that one leaves. */
@@ -127,12 +95,12 @@ function transaction<Result>(db: Database, work: () => Result): Result {
   try {
     return db.transaction(() => {
       waiting.get()
-      steady.set(db, new Map())
+      beginKeeping(db)
       return work()
     }).immediate()
   }
   finally {
-    steady.delete(db)
+    endKeeping(db)
     waiting.get()
   }
 }

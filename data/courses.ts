@@ -4,7 +4,8 @@ import type { Program } from '#core/sequence/program'
 import type { Instant } from '#core/time/zone'
 import type { StepNumber, StepNumbers } from '#core/views/course'
 import type { Database } from './connection'
-import { prepare, memoize, readSteady } from './connection'
+import { prepare, memoize } from './connection'
+import { keepSteady } from './kept'
 
 export interface CourseRow {
   id: number
@@ -69,14 +70,14 @@ export function setRunning(db: Database, id: number, versionId: number, draft: C
 
 /** Courses that getting this tag starts, by id. */
 export function coursesStartedBy(db: Database, tagId: number): number[] {
-  return readSteady(db, `started by tag ${tagId}`, () => prepare<{ courseId: number }>(db, `
+  return keepSteady(db, `started by tag ${tagId}`, () => prepare<{ courseId: number }>(db, `
     SELECT w.course_id AS courseId FROM course_ways_in w JOIN courses c ON c.id = w.course_id
     WHERE w.tag_id = ? AND c.status = 'running' ORDER BY w.course_id`).all(tagId).map(row => row.courseId))
 }
 
 /** Courses that joining this list starts, by id. */
 export function coursesStartedByList(db: Database, listId: number): number[] {
-  return readSteady(db, `started by list ${listId}`, () => prepare<{ courseId: number }>(db, `
+  return keepSteady(db, `started by list ${listId}`, () => prepare<{ courseId: number }>(db, `
     SELECT w.course_id AS courseId FROM course_ways_in_lists w JOIN courses c ON c.id = w.course_id
     WHERE w.list_id = ? AND c.status = 'running' ORDER BY w.course_id`).all(listId).map(row => row.courseId))
 }
@@ -93,7 +94,7 @@ export interface Running {
 }
 
 export function runningOf(db: Database, courseId: number): Running | undefined {
-  return readSteady(db, `course ${courseId}`, () => prepare<Running>(db, `
+  return keepSteady(db, `course ${courseId}`, () => prepare<Running>(db, `
     SELECT version_id AS versionId, list_id AS listId, joins_list AS joinsList, again, moving_at AS movingAt,
       moving_event_id AS movingEventId, stopped_at AS stoppedAt, stop_changed_at AS stopChangedAt, stop_event_id AS stopEventId, gone_at IS NOT NULL AS gone
     FROM courses WHERE id = ?`).get(courseId))
@@ -143,7 +144,7 @@ export function runningCourses(db: Database): { id: number, versionId: number, a
 
 /** Grows with every publishing of any course. */
 export const coursesChange = (db: Database): number =>
-  readSteady(db, 'courses change', () => prepare<{ n: number }>(db, 'SELECT coalesce(max(id), 0) AS n FROM course_versions').get()!.n)
+  keepSteady(db, 'courses change', () => prepare<{ n: number }>(db, 'SELECT coalesce(max(id), 0) AS n FROM course_versions').get()!.n)
 
 export function insertVersion(db: Database, courseId: number, program: Program, source: CourseDraft, at: Instant): number {
   return prepare<{ id: number }>(db, `

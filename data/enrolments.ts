@@ -6,6 +6,7 @@ import type { CourseCounts } from '#core/views/course'
 import type { SqlCondition } from '#core/audience/sql'
 import type { Database } from './connection'
 import { prepare } from './connection'
+import { keep } from './kept'
 import type { Due } from './dueKind'
 
 export const STEPS_DUE: Due = { rows: 'enrolments WHERE due_at IS NOT NULL', at: 'due_at' }
@@ -45,7 +46,7 @@ export function findEnrolment(db: Database, id: number): EnrolmentRow | undefine
 
 /** Where this person waits in a hold. */
 export function holdsOfPerson(db: Database, personId: number): EnrolmentRow[] {
-  return prepare<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND held_since IS NOT NULL AND status = 'open' ORDER BY id`).all(personId).map(parse)
+  return openEnrolmentsOfPerson(db, personId).filter(({ heldSince }) => heldSince !== null)
 }
 
 /** All visits of one person to one course, latest first. */
@@ -58,7 +59,8 @@ export function enrolmentsOfPerson(db: Database, personId: number): EnrolmentRow
 }
 
 export function openEnrolmentsOfPerson(db: Database, personId: number): EnrolmentRow[] {
-  return prepare<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND status = 'open' ORDER BY id`).all(personId).map(parse)
+  return keep(db, ['enrolments'], `open enrolments of ${personId}`, () =>
+    prepare<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND status = 'open' ORDER BY id`).all(personId).map(parse))
 }
 
 /** Some of those inside who stand in an older version than this. */
@@ -85,8 +87,8 @@ export function countFinished(db: Database, courseId: number): number {
 
 /** Of this person's journeys the one in which something was due first before that instant. */
 export function firstDueOfPerson(db: Database, personId: number, before: Instant): EnrolmentRow | undefined {
-  const row = prepare<Raw>(db, `${ENROLMENT} WHERE person_id = ? AND due_at < ? ORDER BY due_at, id LIMIT 1`).get(personId, before)
-  return row && parse(row)
+  const due = openEnrolmentsOfPerson(db, personId).filter(({ dueAt }) => dueAt !== null && dueAt < before)
+  return due.sort((a, b) => a.dueAt! - b.dueAt! || a.id - b.id)[0]
 }
 
 /** Journeys with a step due at exactly this instant or before, in order of time and id. */

@@ -2,7 +2,8 @@
 import type { EventAbout, EventKind, Quiet, ToldEvent } from '#core/events'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { prepare, readSteady } from './connection'
+import { prepare } from './connection'
+import { keepSteady } from './kept'
 
 /** Who writes just now: a house rule; and how little is to follow from what is written. */
 interface Writer { ruleId: number | null, quiet: Quiet | null }
@@ -61,7 +62,7 @@ export function appendEvent(db: Database, kind: EventKind, at: Instant, about: E
 }
 
 function madeFrom(db: Database, tagId: number): number | null {
-  return readSteady(db, `tag ${tagId} is of`, () =>
+  return keepSteady(db, `tag ${tagId} is of`, () =>
     prepare<{ madeFrom: number | null }>(db, 'SELECT made_from AS madeFrom FROM tags WHERE id = ?').get(tagId)?.madeFrom ?? null)
 }
 

@@ -2,7 +2,8 @@
 import type { Field, FieldInput, FieldValue } from '#core/people/field'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { prepare, readSteady } from './connection'
+import { prepare } from './connection'
+import { keepSteady } from './kept'
 
 type Raw = Omit<Field, 'choices'> & { choices: string }
 
@@ -24,7 +25,7 @@ export function countHaving(db: Database, fieldId: number, value: FieldValue): n
 }
 
 export function findField(db: Database, id: number): Field | undefined {
-  return readSteady(db, `field ${id}`, () => {
+  return keepSteady(db, `field ${id}`, () => {
     const row = prepare<Raw>(db, `${FIELD} WHERE f.id = ? AND f.gone = 0`).get(id)
     return row && parse(row)
   })

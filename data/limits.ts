@@ -3,11 +3,12 @@ import type { EmailKind } from '#core/sending/kinds'
 import type { Limits } from '#core/sending/quota'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { prepare, readSteady } from './connection'
+import { prepare } from './connection'
+import { keepSteady } from './kept'
 import { kindsInSql } from './sends'
 
 export function sendingLimits(db: Database): Limits {
-  return readSteady(db, 'limits', () => prepare<Limits>(
+  return keepSteady(db, 'limits', () => prepare<Limits>(
     db, 'SELECT smallest_gap_min AS gapMinutes, most_a_day AS aDay, most_a_week AS aWeek, too_many AS tooMany FROM workspace WHERE id = 1').get()!)
 }
 
@@ -36,6 +37,6 @@ export function plannedFor(db: Database, personId: number, exceptId: number): { 
 
 /** Whether an offer that is sold gives this course: it is part of what was bought. */
 export function isGivenByOffer(db: Database, courseId: number): boolean {
-  return readSteady(db, `given course ${courseId}`, () => prepare<{ is: 0 | 1 }>(db, `
+  return keepSteady(db, `given course ${courseId}`, () => prepare<{ is: 0 | 1 }>(db, `
     SELECT EXISTS (SELECT 1 FROM offers o JOIN offer_versions v ON v.id = o.version_id WHERE v.content ->> '$.gives.courseId' = ?) AS "is"`).get(courseId)!.is === 1)
 }

@@ -1,7 +1,8 @@
 /** What becomes of tags and lists that are deleted or merged into another, and of who had them. */
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { prepare, readSteady } from './connection'
+import { prepare } from './connection'
+import { keepSteady } from './kept'
 import type { Span } from './people'
 
 type Table = 'tags' | 'lists'
@@ -14,7 +15,7 @@ const LOOK: Record<Table, string> = {
 
 /** The tag or list that a number stands for today, along its mergings; null if it was deleted or never was. */
 export function standsFor(db: Database, table: Table, id: number): number | null {
-  const row = readSteady(db, `what ${table} ${id} became`, () => prepare<Gone>(db, LOOK[table]).get(id))
+  const row = keepSteady(db, `what ${table} ${id} became`, () => prepare<Gone>(db, LOOK[table]).get(id))
   if (!row) return null
   return row.gone === null ? id : row.mergedInto === null ? null : standsFor(db, table, row.mergedInto)
 }

@@ -3,7 +3,8 @@ import { slugOf } from '#core/message/headers'
 import type { TagExpiry, TagFacts } from '#core/people/tag'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { prepare, readSteady } from './connection'
+import { prepare } from './connection'
+import { keepSteady } from './kept'
 import type { Due } from './dueKind'
 
 export const EXPIRIES_DUE: Due = { rows: 'tag_holdings WHERE expires_at IS NOT NULL', at: 'expires_at' }
@@ -120,7 +121,7 @@ export function allTags(db: Database): (TagRow & { people: number })[] {
 }
 
 export function findTag(db: Database, id: number): TagRow | undefined {
-  return readSteady(db, `tag ${id}`, () => {
+  return keepSteady(db, `tag ${id}`, () => {
     const row = prepare<RawTag>(db, `${TAG} FROM tags t WHERE t.id = ? AND t.gone IS NULL`).get(id)
     return row && parseTag(row)
   })
@@ -148,7 +149,7 @@ export function interestsOfPerson(db: Database, personId: number): { id: number,
 
 /** Those that were filled in from a tag with blanks. */
 export function tagsMadeFrom(db: Database, tagId: number): number[] {
-  return readSteady(db, `made from ${tagId}`, () =>
+  return keepSteady(db, `made from ${tagId}`, () =>
     prepare<{ id: number }>(db, 'SELECT id FROM tags WHERE made_from = ? AND gone IS NULL ORDER BY id').all(tagId).map(row => row.id))
 }
 

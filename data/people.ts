@@ -6,17 +6,18 @@ import type { Instant } from '#core/time/zone'
 import type { SqlCondition } from '#core/audience/sql'
 import type { Database } from './connection'
 import { prepare } from './connection'
+import { keep } from './kept'
 
 const PERSON = 'SELECT id, address, first_name AS firstName, status, zone, country, source, created_at AS createdAt, consent_at AS consentAt FROM people'
 
 /** Nobody that is erased or merged into another. */
 export function findPerson(db: Database, id: number): Person | undefined {
-  return prepare<Person>(db, `${PERSON} WHERE id = ? AND gone IS NULL`).get(id)
+  return keep(db, ['people'], `person ${id}`, () => prepare<Person>(db, `${PERSON} WHERE id = ? AND gone IS NULL`).get(id))
 }
 
 /** Only that; undefined for who is not there. */
 export function statusOf(db: Database, id: number): Status | undefined {
-  return prepare<{ status: Status }>(db, 'SELECT status FROM people WHERE id = ? AND gone IS NULL').get(id)?.status
+  return findPerson(db, id)?.status
 }
 
 export function findPersonByKey(db: Database, addressKey: string): Person | undefined {

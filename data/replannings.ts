@@ -1,7 +1,8 @@
 /** Changes after which everybody is planned anew, some at a time. */
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { prepare, readSteady } from './connection'
+import { prepare } from './connection'
+import { keepSteady } from './kept'
 import type { EnrolmentRow } from './enrolments'
 
 export interface ReplanningRow {
@@ -25,7 +26,7 @@ export function insertReplanning(db: Database, row: Pick<ReplanningRow, 'why' | 
 
 /** 0 for none. */
 export function latestReplanning(db: Database): number {
-  return readSteady(db, 'latest replanning', () => prepare<{ id: number | null }>(db, 'SELECT max(id) AS id FROM replannings').get()!.id ?? 0)
+  return keepSteady(db, 'latest replanning', () => prepare<{ id: number | null }>(db, 'SELECT max(id) AS id FROM replannings').get()!.id ?? 0)
 }
 
 /** Those made after that one, in their order. */

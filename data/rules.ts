@@ -2,7 +2,8 @@
 import type { Action, Rule, RuleInput } from '#core/rules/rule'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { prepare, readSteady } from './connection'
+import { prepare } from './connection'
+import { keepSteady } from './kept'
 
 interface Raw { id: number, rule: string, isOn: 0 | 1 }
 
@@ -45,7 +46,7 @@ export function endRule(db: Database, id: number, at: Instant): void {
 
 /** Another number than before: what rules are made of has changed. */
 export function rulesChange(db: Database): number {
-  return readSteady(db, 'rules change', () => prepare<{ n: number }>(db, 'SELECT n FROM rules_change').get()!.n)
+  return keepSteady(db, 'rules change', () => prepare<{ n: number }>(db, 'SELECT n FROM rules_change').get()!.n)
 }
 
 /* What they did */

@@ -2,10 +2,11 @@
 import { decayed, READY_SCORE, type Score, type ScoreRule } from '#core/score/score'
 import { DAY, type Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { prepare, readSteady } from './connection'
+import { prepare } from './connection'
+import { keepSteady } from './kept'
 
 export function scoreRule(db: Database): ScoreRule {
-  return readSteady(db, 'score rule', () => {
+  return keepSteady(db, 'score rule', () => {
     const { rule } = prepare<{ rule: string | null }>(db, 'SELECT score_rule AS rule FROM workspace WHERE id = 1').get()!
     return rule === null ? READY_SCORE : JSON.parse(rule) as ScoreRule
   })

@@ -5,7 +5,8 @@ import type { SqlCondition } from '#core/audience/sql'
 import type { Instant } from '#core/time/zone'
 import type { Span } from './people'
 import type { Database } from './connection'
-import { prepare, readSteady } from './connection'
+import { prepare } from './connection'
+import { keepSteady } from './kept'
 import type { Due } from './dueKind'
 
 export const SEGMENT_QUEUE_DUE: Due = { rows: 'segment_queue WHERE 1', at: 'at' }
@@ -38,7 +39,7 @@ const parse = (row: Raw): SegmentRow => ({ ...row, condition: JSON.parse(row.con
 
 /** The ready ones first, then by name. */
 export function allSegments(db: Database): SegmentRow[] {
-  return readSteady(db, 'segments', () => prepare<Raw>(db, `
+  return keepSteady(db, 'segments', () => prepare<Raw>(db, `
     ${SEGMENT} WHERE watch IS NULL AND gone = 0
     ORDER BY code IS NULL, CASE WHEN code IS NULL THEN 0 ELSE id END, name COLLATE NOCASE`).all().map(parse))
 }

@@ -3,7 +3,8 @@ import type { Audience } from '#core/sending/audience'
 import { kindsThat, type SendKind, type SendOf } from '#core/sending/kinds'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
-import { prepare, readSteady } from './connection'
+import { prepare } from './connection'
+import { keep } from './kept'
 import type { Due } from './dueKind'
 
 export const SENDS_DUE: Due = { rows: `sends WHERE state = 'scheduled'`, at: 'due_at' }
@@ -15,7 +16,7 @@ export function findSendId(db: Database, { kind, ownerId, itemId }: SendOf): num
 /** Of one whose emails come one by one: it stands open from the first of them on. */
 export function openSendId(db: Database, of: SendOf): number {
   // Once it is there it stays, and keeps its number.
-  return readSteady(db, `send ${of.kind} ${of.ownerId} ${of.itemId}`, () => findSendId(db, of)
+  return keep(db, [], `send ${of.kind} ${of.ownerId} ${of.itemId}`, () => findSendId(db, of)
     ?? Number(prepare(db, 'INSERT INTO sends (kind, owner_id, item_id) VALUES (?, ?, ?)').run(of.kind, of.ownerId, of.itemId).lastInsertRowid))
 }
 

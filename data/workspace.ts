@@ -6,7 +6,8 @@ import type { Instant } from '#core/time/zone'
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
 import type { Database } from './connection'
-import { prepare, readSteady } from './connection'
+import { prepare } from './connection'
+import { keepSteady } from './kept'
 
 export interface WorkspaceRow extends WorkspaceSettings {
   mode: Mode
@@ -20,7 +21,7 @@ export interface WorkspaceRow extends WorkspaceSettings {
 
 /** Undefined in a file whose workspace has not been made yet. */
 export function findWorkspace(db: Database): WorkspaceRow | undefined {
-  return readSteady(db, 'workspace', () => prepare<WorkspaceRow>(db, `
+  return keepSteady(db, 'workspace', () => prepare<WorkspaceRow>(db, `
     SELECT mode, key, name, zone, sender_name AS senderName, sender_address AS senderAddress, postal_address AS postalAddress,
       smtp_url AS smtpUrl, currency, carrier_state AS carrierState, carrier_reason AS carrierReason, carrier_since_at AS carrierSinceAt,
       carrier_pause_until_at AS carrierPauseUntilAt, created_at AS createdAt
@@ -44,7 +45,7 @@ export function updateWorkspace(db: Database, settings: WorkspaceSettings): void
 
 /** When emails may leave: a week of half-hours. */
 export function sendingHours(db: Database): WeekHours {
-  return readSteady(db, 'hours', () =>
+  return keepSteady(db, 'hours', () =>
     prepare<{ hours: WeekHours | null }>(db, 'SELECT sending_hours AS hours FROM workspace WHERE id = 1').get()!.hours ?? ALWAYS)
 }
 
@@ -53,7 +54,7 @@ export function setSendingHours(db: Database, hours: WeekHours): void {
 }
 
 export function consentRule(db: Database): ConsentRule {
-  return readSteady(db, 'consent rule', () => {
+  return keepSteady(db, 'consent rule', () => {
     const row = prepare<{ countries: string, unknownNeeds: 0 | 1 }>(
       db, 'SELECT consent_countries AS countries, consent_unknown AS unknownNeeds FROM workspace WHERE id = 1').get()!
     return { countries: JSON.parse(row.countries) as string[], unknownNeeds: row.unknownNeeds === 1 }

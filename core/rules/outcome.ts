@@ -1,6 +1,4 @@
 /** What an action of a rule came to, in words. */
-import type { PersonFacts } from '#core/audience/meaning'
-import type { ActionKind } from './rule'
 import type { Permission } from './waking'
 
 /** Why nothing came of it; what did something needs no words of its own. */
@@ -13,22 +11,6 @@ const NOTHING: Record<string, string> = {
 export const sayDid = (said: string, outcome: string): string => outcome in NOTHING ? `${said} (nothing changes: ${NOTHING[outcome]})` : said
 
 export const didSomething = (outcome: string): boolean => !(outcome in NOTHING)
-
-/**
- * The parts of what is known about someone that are another thing after a rule
- * has acted; null for any of them, as one change can bring others along.
- */
-export function partsChangedBy(did: readonly { kind: ActionKind, outcome: string }[]): (keyof PersonFacts)[] | null {
-  const parts: (keyof PersonFacts)[] = ['acted']
-  for (const { kind, outcome } of did) {
-    if (kind === 'score') parts.push('score')
-    else if (didSomething(outcome) && !ONLY_TELLS.has(kind)) return null
-  }
-  return parts
-}
-
-/** Actions that tell somebody else, and change nothing about the person. */
-const ONLY_TELLS: ReadonlySet<ActionKind> = new Set<ActionKind>(['notice', 'todo', 'webhook'])
 
 export const VERDICT_WORDS: Record<Permission | 'does-not-fit', string> = {
   'acts': 'acts', 'does-not-fit': 'does not act: they are not among whom it is for', 'circle': 'cut off as a circle: it has acted already on what this began with', 'too-deep': 'cut off: twenty rules deep',

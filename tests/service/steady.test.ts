@@ -1,7 +1,8 @@
 /** What is kept of the tables that hardly ever change, while a transaction writes. */
 import { describe, expect, it } from 'vitest'
-import { immediate, prepare, readSteady } from '#data/connection'
-import { sendingHours, setSendingHours, workspaceOf } from '#data/workspace'
+import { immediate, prepare } from '#data/connection'
+import { keepSteady } from '#data/kept'
+import { setSendingHours, workspaceOf, type sendingHours } from '#data/workspace'
 import { findTag } from '#data/marks'
 import { saveTag } from '#usecases/know/listsAndTags'
 import { openContext, tag } from './workshop'
@@ -10,7 +11,7 @@ describe('what hardly ever changes', () => {
   it('is read once in a writing transaction, and anew as soon as any of it is written there', () => {
     const { db } = openContext()
     let times = 0
-    const read = () => readSteady(db, 'a test', () => ++times)
+    const read = () => keepSteady(db, 'a test', () => ++times)
     immediate(db, () => {
       expect([read(), read()]).toEqual([1, 1])
       setSendingHours(db, 'f'.repeat(84) as ReturnType<typeof sendingHours>)
@@ -46,11 +47,11 @@ describe('what hardly ever changes', () => {
     for (const sql of writes) {
       let times = 0
       immediate(db, () => {
-        readSteady(db, sql, () => ++times)
+        keepSteady(db, sql, () => ++times)
         const statement = prepare(db, sql)
         if (statement.reader) statement.all()
         else statement.run()
-        readSteady(db, sql, () => ++times)
+        keepSteady(db, sql, () => ++times)
       })
       expect(times, sql).toBe(2)
     }

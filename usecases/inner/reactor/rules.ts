@@ -1,11 +1,10 @@
 /** Which house rules an event wakes, whether each may act, and what it then does. */
 import type { Moment } from '#core/audience/condition'
-import { holds, type PersonFacts } from '#core/audience/meaning'
-import { partsChangedBy } from '#core/rules/outcome'
+import { holds } from '#core/audience/meaning'
 import { asksNothing, type Rule } from '#core/rules/rule'
 import { actsAt, goesOn, mayAct, wokenBy, type Permission } from '#core/rules/waking'
 import { localOf, type Instant } from '#core/time/zone'
-import { forget, lazyFacts } from '#data/audience'
+import { lazyFacts } from '#data/audience'
 import type { Database } from '#data/connection'
 import { appendEvent, findRawEvent, writingAs, type RawEvent } from '#data/events'
 import { actedBefore, countCut, insertFiring, type Did } from '#data/rules'
@@ -32,8 +31,9 @@ export class Story {
   readonly #now: Instant
   readonly #observer: RuleObserver
   readonly #places = new Map<number, Place>()
+  /** Those of this transaction, which are most often the cause of the next. */
+  readonly #seen = new Map<number, RawEvent>()
   #moment: Moment | null = null
-  #facts: { personId: number, of: PersonFacts | undefined } | null = null
 
   constructor({ db, clock }: RulesContext, observer: RuleObserver = () => {}) {
     this.#db = db
@@ -42,11 +42,10 @@ export class Story {
   }
 
   wake(event: RawEvent): void {
+    this.#seen.set(event.id, event)
     const { index } = rulesAtWork(this.#db)
     if (!index.has(event.kind)) return
     const woken = wokenBy(index, ruleEventOf(this.#db, event))
-    // Something has happened to them since their facts were last read.
-    if (woken.length > 0) this.#facts = null
     for (const rule of woken) this.letAct(rule, event)
   }
 
@@ -63,7 +62,7 @@ export class Story {
   #judge(rule: Rule, { id, personId }: RawEvent, at: Instant, { rootId, depth }: Place): Verdict {
     const db = this.#db
     if (!asksNothing(rule.who)) {
-      const facts = this.#factsOf(personId)
+      const facts = lazyFacts(db, personId)
       if (!facts || !holds(rule.who, facts, this.#momentAt(at))) return 'does-not-fit'
     }
     const permission = mayAct(rule, { ...actedBefore(db, rule.id, personId, rootId), depth }, at)
@@ -82,16 +81,13 @@ export class Story {
       outcome: doAction(db, personId, action, { at, causeId: event.id, ruleId: rule.id }),
     })))
     insertFiring(db, { ruleId: rule.id, personId, eventId: event.id, rootId, at, did })
-    const changed = partsChangedBy(did)
-    if (changed && this.#facts?.of) forget(this.#facts.of, changed)
-    else this.#facts = null
     return did
   }
 
   placeOf(event: Pick<RawEvent, 'id' | 'kind' | 'at' | 'detail' | 'causeId' | 'ruleId'>): Place {
     const known = this.#places.get(event.id)
     if (known) return known
-    const cause = event.causeId === null ? undefined : findRawEvent(this.#db, event.causeId)
+    const cause = event.causeId === null ? undefined : this.#seen.get(event.causeId) ?? findRawEvent(this.#db, event.causeId)
     let place: Place = { rootId: event.id, depth: 0 }
     if (cause && goesOn(event, cause)) {
       const before = this.placeOf(cause)
@@ -99,11 +95,6 @@ export class Story {
     }
     this.#places.set(event.id, place)
     return place
-  }
-
-  #factsOf(personId: number): PersonFacts | undefined {
-    if (this.#facts?.personId !== personId) this.#facts = { personId, of: lazyFacts(this.#db, personId) }
-    return this.#facts.of
   }
 
   #momentAt(now: Instant): Moment {
