@@ -51,9 +51,19 @@ const MOST_HERE = 2000
 /** In bytes. */
 const MOST_READ_HERE = 200_000
 
+/** What a screen can ask for. */
+export interface Operation {
+  /** True if nobody needs to be signed in. */
+  open: boolean
+  answer: EventHandler
+}
+
+/** By method and path, `:name` for what differs. */
+export type Operations = Record<`${'GET' | 'POST' | 'PUT' | 'DELETE'} /${string}`, Operation>
+
 /** Wraps a use case: check, call, answer. */
-export function handle<Body = unknown, Query = unknown>(expected: Expected<Body, Query>, work: (asked: Asked<Body, Query>) => unknown): EventHandler {
-  return defineEventHandler(async (event) => {
+export function handle<Body = unknown, Query = unknown>(expected: Expected<Body, Query>, work: (asked: Asked<Body, Query>) => unknown): Operation {
+  const answer = defineEventHandler(async (event) => {
     try {
       setResponseHeader(event, 'cache-control', 'no-store')
       if (!expected.open && !isSignedIn(event)) throw new Refused(401, 'Please sign in.')
@@ -78,6 +88,7 @@ export function handle<Body = unknown, Query = unknown>(expected: Expected<Body,
       return answerTo(event, error as Error)
     }
   })
+  return { open: expected.open === true, answer }
 }
 
 /** The revision that a change is meant for (RFC 9110, If-Match); null where none was said. */

@@ -1,5 +1,4 @@
-import { readFileSync, readdirSync } from 'node:fs'
-import { join } from 'node:path'
+import { readFileSync } from 'node:fs'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { emailsOf } from '#core/sequence/draft'
 import type { CourseView } from '#core/views/course'
@@ -7,9 +6,10 @@ import type { SubscribersView } from '#core/views/people'
 import type { PageResults } from '#core/views/pages'
 import type { SourcesView } from '#core/views/sources'
 import type { TodayView } from '#core/views/today'
+import { allOperations } from '#server/operations/index'
 import { askers } from './askers'
 import { furnish, type Furnished, SETTINGS } from './furnished'
-import { Porch, ROOT, until } from './porch'
+import { Porch, until } from './porch'
 
 let porch: Porch
 let made: Furnished
@@ -132,15 +132,14 @@ describe('what two windows change', () => {
 })
 
 describe('who may do what', () => {
-  const OPEN = ['health', 'session', 'password']
-
-  it('every address of the API but the door needs a session', async () => {
-    const files = readdirSync(join(ROOT, 'server/api'), { recursive: true, encoding: 'utf8' }).filter(name => name.endsWith('.ts'))
-    expect(files.length).toBeGreaterThan(25)
-    for (const file of files) {
-      const [, path, method] = /^(.*?)(?:\/index)?\.(get|post|put|delete)\.ts$/.exec(file)!
-      if (OPEN.includes(path!) && method !== 'delete') continue
-      const answer = await porch.fetch(`/api/${path!.replaceAll(/\[\w+\]/g, '1')}`, { method: method!.toUpperCase(), headers: { origin: porch.url } })
+  it('every operation but those of the door needs a session', async () => {
+    const operations = allOperations()
+    expect(operations.length).toBeGreaterThan(150)
+    const open = operations.filter(([, , operation]) => operation.open).map(([method, path]) => `${method} ${path}`)
+    expect(open.sort()).toEqual(['GET /health', 'GET /session', 'POST /password', 'POST /session'])
+    for (const [method, path, operation] of operations) {
+      if (operation.open) continue
+      const answer = await porch.fetch(`/api${path.replaceAll(/:\w+/g, '1')}`, { method, headers: { origin: porch.url } })
       expect(answer.status, `${method} ${path}`).toBe(401)
     }
   })

@@ -1,4 +1,0 @@
-import { handle } from '#server/http'
-import { consentView } from '#usecases/views/consent'
-
-export default handle({}, ({ context }) => consentView(context))

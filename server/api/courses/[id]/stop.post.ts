@@ -1,4 +1,0 @@
-import { handle } from '#server/http'
-import { stopCourse } from '#usecases/courses/stop'
-
-export default handle({}, ({ context, id }) => stopCourse(context, id()))

@@ -1,4 +1,0 @@
-import { handle } from '#server/http'
-import { takeOut } from '#usecases/courses/people'
-
-export default handle({}, ({ context, id }) => takeOut(context, id()))

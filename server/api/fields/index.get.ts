@@ -1,4 +1,0 @@
-import { handle } from '#server/http'
-import { fieldLines } from '#usecases/views/fields'
-
-export default handle({}, ({ context }) => fieldLines(context))

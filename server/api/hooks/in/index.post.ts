@@ -1,5 +1,0 @@
-import { handle } from '#server/http'
-import { hookInInput } from '#server/ruleSchemas'
-import { saveHookIn } from '#usecases/know/hooks'
-
-export default handle({ body: hookInInput }, ({ context, body }) => ({ id: saveHookIn(context, null, body) }))

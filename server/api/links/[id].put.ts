@@ -1,5 +1,0 @@
-import { handle } from '#server/http'
-import { linkInput } from '#server/ruleSchemas'
-import { saveLink } from '#usecases/know/links'
-
-export default handle({ body: linkInput }, ({ context, id, body }) => ({ id: saveLink(context, id(), body) }))

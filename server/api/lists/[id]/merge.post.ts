@@ -1,6 +1,0 @@
-import { handle } from '#server/http'
-import { mergeInput } from '#server/schemas'
-import { taskView } from '#usecases/know/doToMany'
-import { mergeLists } from '#usecases/know/endMarks'
-
-export default handle({ body: mergeInput }, ({ context, id, body }) => taskView(context, mergeLists(context, id(), body.into)))

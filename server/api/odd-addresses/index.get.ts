@@ -1,4 +1,0 @@
-import { handle } from '#server/http'
-import { oddAddressRuleOf } from '#usecases/settings/workspace'
-
-export default handle({}, ({ context }) => oddAddressRuleOf(context))

@@ -1,4 +1,0 @@
-import { handle } from '#server/http'
-import { offerView } from '#usecases/views/offers'
-
-export default handle({}, ({ context, id }) => offerView(context, id()))

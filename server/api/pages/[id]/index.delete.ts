@@ -1,4 +1,0 @@
-import { handle } from '#server/http'
-import { removePage } from '#usecases/arrive/pages'
-
-export default handle({}, ({ context, id }) => removePage(context, id()))

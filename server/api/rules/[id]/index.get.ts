@@ -1,4 +1,0 @@
-import { handle } from '#server/http'
-import { inReader } from '#server/reader/index'
-
-export default handle({}, ({ event, context, id }) => inReader(event, context.mode, 'rule', id()))

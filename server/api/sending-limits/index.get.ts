@@ -1,4 +1,0 @@
-import { handle } from '#server/http'
-import { sendingLimitsOf } from '#usecases/settings/limits'
-
-export default handle({}, ({ context }) => sendingLimitsOf(context))

@@ -1,4 +1,0 @@
-import { handle } from '#server/http'
-import { sessionsView } from '#server/session'
-
-export default handle({}, ({ event }) => sessionsView(event))

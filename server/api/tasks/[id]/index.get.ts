@@ -1,4 +1,0 @@
-import { handle } from '#server/http'
-import { taskView } from '#usecases/know/doToMany'
-
-export default handle({}, ({ context, id }) => taskView(context, id()))

@@ -1,4 +1,0 @@
-import { handle } from '#server/http'
-import { taskViews } from '#usecases/know/doToMany'
-
-export default handle({}, ({ context }) => taskViews(context))
