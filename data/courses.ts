@@ -139,7 +139,8 @@ export const coursesMoving = (db: Database): string[] => prepare<{ name: string 
 
 /** The courses that run and their versions: everybody inside goes by one of them. */
 export function runningCourses(db: Database): { id: number, versionId: number, again: CourseDraft['again'] }[] {
-  return prepare<{ id: number, versionId: number, again: CourseDraft['again'] }>(db, 'SELECT id, version_id AS versionId, again FROM courses WHERE version_id IS NOT NULL ORDER BY id').all()
+  return keepSteady(db, 'running courses', () => prepare<{ id: number, versionId: number, again: CourseDraft['again'] }>(
+    db, 'SELECT id, version_id AS versionId, again FROM courses WHERE version_id IS NOT NULL ORDER BY id').all())
 }
 
 /** Grows with every publishing of any course. */

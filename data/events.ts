@@ -1,6 +1,7 @@
 /** The history: append and read, nothing else. */
 import type { EventAbout, EventKind, Quiet, ToldEvent } from '#core/events'
 import type { Instant } from '#core/time/zone'
+import type { Statement } from 'better-sqlite3'
 import type { Database } from './connection'
 import { prepare } from './connection'
 import { keepSteady } from './kept'
@@ -35,24 +36,48 @@ export function listen(db: Database, take: ((event: RawEvent) => void) | null): 
   return before
 }
 
+/** What an event can be about, and the column it stands in. */
+const COLUMNS: Record<Exclude<keyof EventAbout, 'ownAct'>, string> = {
+  personId: 'person_id', causeId: 'cause_id', pageId: 'page_id', listId: 'list_id', tagId: 'tag_id', courseId: 'course_id', outboxId: 'outbox_id',
+  stepId: 'step_id', linkN: 'link_n', fieldId: 'field_id', segmentId: 'segment_id', taskId: 'task_id', otherId: 'other_id', offerId: 'offer_id',
+  purchaseId: 'purchase_id', ruleId: 'rule_id', hookId: 'hook_id', todoId: 'todo_id', linkId: 'link_id', detail: 'detail',
+}
+const ABOUT = Object.entries(COLUMNS) as [keyof typeof COLUMNS, string][]
+
+const insertions = new WeakMap<Database, Map<number, Statement>>()
+
+/** Most events are about two or three things: the others are not even bound. `which`: a bit for each of {@link ABOUT}. */
+function insertion(db: Database, which: number): Statement {
+  let known = insertions.get(db)
+  if (!known) insertions.set(db, known = new Map())
+  let statement = known.get(which)
+  if (!statement) {
+    const columns = ['kind', 'at', 'own_act', 'quiet', ...ABOUT.filter((_, n) => which & 1 << n).map(([, column]) => column)]
+    known.set(which, statement = prepare(db, `INSERT INTO events (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`))
+  }
+  return statement
+}
+
 /** Writes one event and returns its id. `personal` is kept in a row of its own. */
 export function appendEvent(db: Database, kind: EventKind, at: Instant, about: EventAbout = {}, personal?: Record<string, string>): number {
   const { ruleId: writingRuleId, quiet } = writers.get(db) ?? LOUD
-  const {
-    personId = null, causeId = null, pageId = null, listId = null, tagId = null, courseId = null, outboxId = null, stepId = null, linkN = null,
-    fieldId = null, segmentId = null, taskId = null, otherId = null, offerId = null, purchaseId = null, ruleId = writingRuleId, hookId = null,
-    todoId = null, linkId = null, ownAct = false, detail = null,
-  } = about
-  const { lastInsertRowid } = prepare(db, `
-    INSERT INTO events (kind, at, person_id, cause_id, page_id, list_id, tag_id, course_id, outbox_id, step_id, link_n, field_id,
-      segment_id, task_id, other_id, offer_id, purchase_id, rule_id, hook_id, todo_id, link_id, own_act, quiet, detail)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
-    kind, at, personId, causeId, pageId, listId, tagId, courseId, outboxId, stepId, linkN, fieldId,
-    segmentId, taskId, otherId, offerId, purchaseId, ruleId, hookId, todoId, linkId, ownAct ? 1 : 0, quiet, detail)
-  const id = Number(lastInsertRowid)
+  const whole: EventAbout = about.ruleId === undefined && writingRuleId !== null ? { ...about, ruleId: writingRuleId } : about
+  const values: unknown[] = [kind, at, about.ownAct ? 1 : 0, quiet]
+  let which = 0
+  for (let n = 0; n < ABOUT.length; n++) {
+    const value = whole[ABOUT[n]![0]]
+    if (value === undefined || value === null) continue
+    which |= 1 << n
+    values.push(value)
+  }
+  const id = Number(insertion(db, which).run(...values).lastInsertRowid)
   if (personal) prepare(db, 'INSERT INTO event_personal (event_id, facts) VALUES (?, ?)').run(id, JSON.stringify(personal))
-  const tell = personId === null ? undefined : listeners.get(db)
+  const tell = whole.personId === undefined ? undefined : listeners.get(db)
   if (tell) {
+    const {
+      personId, causeId = null, ruleId = null, pageId = null, listId = null, tagId = null, courseId = null, outboxId = null, stepId = null,
+      linkId = null, fieldId = null, offerId = null, segmentId = null, hookId = null, todoId = null, ownAct = false, detail = null,
+    } = whole
     tell({
       id, kind, at, personId: personId!, causeId, ruleId, pageId, listId, tagId, tagFromId: tagId === null ? null : madeFrom(db, tagId), courseId,
       outboxId, stepId, linkId, fieldId, offerId, segmentId, hookId, todoId, ownAct, quiet, detail,

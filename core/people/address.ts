@@ -89,6 +89,8 @@ export const visitorNameProblem = (name: string): string | null =>
 /** A first name as it is kept: trimmed, single spaces, no control characters, at most 80 letters. */
 export function tidyName(typed: string): string {
   const text = typed.replace(UNSEEN, ' ').replace(/\s+/g, ' ').replace(JOINERS_AT_ENDS, '').trim()
+  if (text.length <= LONGEST_NAME) return text
+  // Cut between letters, whatever each is made of.
   let kept = ''
   for (const { segment } of new Intl.Segmenter().segment(text)) {
     if (kept.length + segment.length > LONGEST_NAME) break

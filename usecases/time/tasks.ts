@@ -19,6 +19,7 @@ import { enrolSince, scheduleEntry } from '../inner/journeys/scheduledEntries'
 import { enrol, goOn } from '../inner/journeys/enrolments'
 import { Story } from '../inner/reactor/rules'
 import { giveTag, joinList, leaveList, takeTag } from '../inner/facts/marks'
+import { settled } from '../inner/facts/reacting'
 import { mergeSome } from '../know/endMarks'
 import { erase } from '../know/erase'
 import { endOfSend, queueForOne } from '../sending/audience'
@@ -26,8 +27,10 @@ import { setField } from '../inner/facts/fieldValue'
 import type { Cause } from '../inner/facts/cause'
 import { importSome } from './importRows'
 
-/** Few enough that a sign-up hardly waits, enough that the disk is not asked for each. */
-const BATCH = 250
+/** Few enough that a sign-up hardly waits, also where rules wake on each of them; enough that the disk is not asked for each. */
+const BATCH = 60
+/** A row is quick, and wakes little. */
+const ROWS = 250
 
 interface Done { outcome: Outcome, before: string | number | null }
 const done = (outcome: Outcome, before: Done['before'] = null): Done => ({ outcome, before })
@@ -50,8 +53,10 @@ export function workOnTask(context: WorkspaceContext): boolean {
         mergeSome(db, task, spec, at)
         return true
       }
-      const outcomes = spec.kind === 'import' ? importSome(context, { ...task, spec }, at, BATCH) : nextPeople(db, task, BATCH).map(({ n, personId, before }) => {
-        const one = findPerson(db, personId) ? doToOne(context, task, spec, { n, personId, before }, { at, causeId: task.eventId, ownAct: false, byOwner: true }) : done('gone', before)
+      const outcomes = spec.kind === 'import' ? importSome(context, { ...task, spec }, at, ROWS) : nextPeople(db, task, BATCH).map(({ n, personId, before }) => {
+        const cause = { at, causeId: task.eventId, ownAct: false, byOwner: true }
+        // What follows for one person is done before the next one's turn.
+        const one = findPerson(db, personId) ? settled(db, () => doToOne(context, task, spec, { n, personId, before }, cause)) : done('gone', before)
         setOutcome(db, task.id, n, one.outcome, one.before)
         return one.outcome
       })

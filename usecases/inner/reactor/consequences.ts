@@ -10,6 +10,7 @@ import type { Database } from '#data/connection'
 import { coursesStartedBy, coursesStartedByList, runningOf } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import type { RawEvent } from '#data/events'
+import { findField } from '#data/fields'
 import { membership } from '#data/marks'
 import { standsFor } from '#data/markEnds'
 import { findEmail } from '#data/outbox'
@@ -110,7 +111,7 @@ const standsStillOrGoesOn: Consequence = { does: (db, { id, personId, at }) => s
 /** What goes by a date of theirs goes by the new one. */
 const replansByDate: Consequence = {
   does(db, { id, personId, at, fieldId }) {
-    if (dateFieldsRunning(db).includes(fieldId!)) replanFor(db, personId, at, id, 'date')
+    if (findField(db, fieldId!)?.kind === 'date' && dateFieldsRunning(db).includes(fieldId!)) replanFor(db, personId, at, id, 'date')
   },
 }
 
