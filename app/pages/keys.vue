@@ -22,7 +22,10 @@ const zone = computed(() => frame.zone)
 const { data: view, problem: loading, load } = useFresh(() => api<KeysView>('keys'))
 const { busy, problem, attempt } = useAttempt()
 
-const AREAS: Record<ApiArea, string> = { people: 'Subscribers', tags: 'Tags', lists: 'Lists', events: 'What happened', courses: 'Courses', purchases: 'Purchases', clock: 'The clock' }
+const AREAS: Record<ApiArea, string> = {
+  people: 'Subscribers', tags: 'Tags', lists: 'Lists', events: 'What happened', courses: 'Courses', pages: 'Opt-in pages', offers: 'Offers', rules: 'House rules',
+  links: 'Links', segments: 'Segments', purchases: 'Purchases', clock: 'The clock',
+}
 type May = 'nothing' | 'read' | 'write'
 const WAYS: { value: May, name: string }[] = [{ value: 'nothing', name: 'nothing' }, { value: 'read', name: 'read' }, { value: 'write', name: 'read and change' }]
 /** What happened can only be read, and only the practice clock can be moved. */

@@ -4,24 +4,16 @@
  * draft as it is and a list of names for the numbers in it.
  */
 import { isGroup, type Condition } from '#core/audience/condition'
-import { mapIds, type IdMap } from '#core/mentions'
+import { mapIds } from '#core/mentions'
 import { TRIGGERS, type Action, type Trigger } from '#core/rules/rule'
 import type { ThingKind } from '#core/things'
 import { mapSteps, type CourseDraft, type DraftStep } from '#core/sequence/draft'
 import type { Reaction } from '#core/sequence/program'
+import { withNames, type Describe, type PortableNames } from './portable'
 
 export const COURSE_FORMAT = 'keen-porch course'
 /** 1 said otherwise which email a condition asks about (./older.ts). */
 export const COURSE_VERSION = 2
-
-/** What a course can name, and what goes along of it. */
-export interface PortableNames {
-  list: Record<string, { name: string, publicName: string, description: string }>
-  tag: Record<string, { name: string }>
-  field: Record<string, { name: string, label: string, kind: string }>
-  /** These have to be there already where it is brought in; what names one that is not is left out. */
-  other: Record<string, { kind: ThingKind, name: string }>
-}
 
 export interface PortableCourse {
   format: typeof COURSE_FORMAT
@@ -33,29 +25,9 @@ export interface PortableCourse {
   draft: CourseDraft
 }
 
-/** `describe` says what goes along of a thing; undefined for what is gone. Numbers become small ones of the file's own; wordings and links of the library stay behind. */
-export function toPortable(name: string, reason: string, draft: CourseDraft, describe: (kind: ThingKind, id: number) => { name: string, publicName?: string, description?: string, label?: string, type?: string } | undefined): PortableCourse {
-  const names: PortableNames = { list: {}, tag: {}, field: {}, other: {} }
-  const known = new Map<string, number>()
-  const own: IdMap = (kind, id) => {
-    const key = `${kind}/${id}`
-    const before = known.get(key)
-    if (before !== undefined) return before
-    const number = known.size + 1
-    known.set(key, number)
-    const said = describe(kind, id)
-    if (!said) return number
-    if (kind === 'list') names.list[number] = { name: said.name, publicName: said.publicName ?? said.name, description: said.description ?? '' }
-    else if (kind === 'tag') names.tag[number] = { name: said.name }
-    else if (kind === 'field') names.field[number] = { name: said.name, label: said.label ?? said.name, kind: said.type ?? 'text' }
-    else names.other[number] = { kind, name: said.name }
-    return number
-  }
-  const plain = JSON.parse(JSON.stringify(draft, function (this: object, key, value: unknown) {
-    if (key === 'linkId' && ('url' in this || 'href' in this)) return undefined
-    return key === 'messageId' ? null : value
-  })) as CourseDraft
-  return { format: COURSE_FORMAT, version: COURSE_VERSION, name, reason, names, draft: mapIds(plain, own) }
+/** `describe` says what goes along of a thing; undefined for what is gone. */
+export function toPortable(name: string, reason: string, draft: CourseDraft, describe: Describe): PortableCourse {
+  return { format: COURSE_FORMAT, version: COURSE_VERSION, name, reason, ...withNames(draft, describe) }
 }
 
 /** Without what names something that is not there: actions, parts of conditions, ways in and out. `is` says what is missing, by the numbers of the draft. */

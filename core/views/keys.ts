@@ -1,7 +1,7 @@
 /** Keys by which programs come in, as they are looked at. */
 import type { Instant } from '#core/time/zone'
 
-export const API_AREAS = ['people', 'tags', 'lists', 'events', 'courses', 'purchases', 'clock'] as const
+export const API_AREAS = ['people', 'tags', 'lists', 'events', 'courses', 'pages', 'offers', 'rules', 'links', 'segments', 'purchases', 'clock'] as const
 export type ApiArea = typeof API_AREAS[number]
 
 /** `people:read`; writing includes reading. Events are only read. */

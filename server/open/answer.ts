@@ -8,7 +8,8 @@ import type { WorkspaceContext } from '#usecases/context'
 import { ChangedElsewhere, InputProblem, NotNow, NotThere } from '#usecases/problem'
 import { limitsOf, measure } from '../bounds'
 import { faults } from '../check'
-import { operationAt, type Operation } from './operations'
+import { MOST_READ, type Operation } from './operation'
+import { operationAt } from './operations'
 
 export interface ProgramRequest {
   method: string
@@ -16,7 +17,7 @@ export interface ProgramRequest {
   path: string
   query: Record<string, unknown>
   idempotencyKey: string | null
-  text: string
+  bytes: Uint8Array
 }
 
 export interface ProgramAnswer extends Answer {
@@ -34,12 +35,12 @@ export function keyOf(context: WorkspaceContext, authorization: string, at: Inst
 }
 
 /** `at` is the system's time. Throws only what nobody foresaw. */
-export function answerProgram(context: WorkspaceContext, key: KeyLine, request: ProgramRequest, at: Instant): ProgramAnswer {
+export async function answerProgram(context: WorkspaceContext, key: KeyLine, request: ProgramRequest, at: Instant): Promise<ProgramAnswer> {
   const found = operationAt(request.method, request.path)
   if ('allowed' in found) return found.allowed.length === 0 ? wrong(404, 'There is nothing at this address; the document at openapi.json says what there is.') : wrong(405, `This address takes ${found.allowed.join(', ')}.`, { allow: found.allowed.join(', ') })
   if (!allows(key.scopes, found.operation.scope)) return wrong(403, `This key may not do that: it needs ${found.operation.scope}.`)
   try {
-    return answerFound(context, request, found, key, at)
+    return await answerFound(context, request, found, key, at)
   }
   catch (error) {
     if (error instanceof InputProblem) return said(422, { problem: error.message, fields: error.problems })
@@ -55,19 +56,33 @@ function whyNoKey({ mode }: WorkspaceContext, secret: string): string {
   return secret.startsWith(`porch_${other}_`) ? `This key is for ${other}, whose addresses begin with ${other === 'practice' ? '/practice/v1' : '/v1'}.` : 'This key is not known here, or not any more.'
 }
 
-function answerFound(context: WorkspaceContext, { query, text, idempotencyKey }: ProgramRequest, { operation, numbers }: { operation: Operation, numbers: Record<string, number> }, key: KeyLine, at: Instant): ProgramAnswer {
+async function answerFound(
+  context: WorkspaceContext, { query, bytes, idempotencyKey }: ProgramRequest, { operation, numbers }: { operation: Operation, numbers: Record<string, number> },
+  key: KeyLine, at: Instant,
+): Promise<ProgramAnswer> {
   if (idempotencyKey !== null && (idempotencyKey === '' || idempotencyKey.length > 200)) throw new InputProblem([{ field: 'Idempotency-Key', problem: 'An idempotency key has from 1 to 200 characters.' }])
-  const body = operation.body && read(text)
-  if (operation.body && body === undefined) return wrong(400, 'The body is no JSON.')
-  const call = { context, key, numbers, body: operation.body && checked(operation.body, body, false), query: operation.query && checked(operation.query, query, true) }
+  const raw = operation.body && !operation.reads ? read(new TextDecoder().decode(bytes)) : undefined
+  if (operation.body && !operation.reads && raw === undefined) return wrong(400, 'The body is no JSON.')
+  const body: unknown = operation.reads ? await operation.reads(bytes) : operation.body && checked(operation.body, raw, false)
+  const call = { context, key, numbers, body, query: operation.query && checked(operation.query, query, true) }
   const lacks = lackingIn(call.body, operation, key)
   if (lacks) return wrong(403, `This key may not do all of that: “${lacks.field}” needs ${lacks.scope}.`)
-  const run = (callId: string): Answer => ({ status: operation.status, body: operation.run({ ...call, callId }) })
-  if (!operation.makes || idempotencyKey === null) return { ...run(`program-${randomUUID()}`), headers: {} }
-  const outcome = once(context, { keyId: key.id, idempotencyKey, request: JSON.stringify([operation.method, operation.path, numbers, call.body]), at }, () => run(`program-${key.id}-${idempotencyKey}`))
+  const answerOf = (done: unknown): Answer => ({ status: operation.status, body: done })
+  const headers: Record<string, string> = operation.file ? { 'content-type': operation.file } : {}
+  if (!operation.makes || idempotencyKey === null) return { ...answerOf(await operation.run({ ...call, callId: `program-${randomUUID()}` })), headers }
+  const request = JSON.stringify([operation.method, operation.path, numbers, call.body])
+  const outcome = once(context, { keyId: key.id, idempotencyKey, request, at }, () => answerOf(operation.run({ ...call, callId: `program-${key.id}-${idempotencyKey}` })))
   if (outcome.is === 'other-request') throw new InputProblem([{ field: 'Idempotency-Key', problem: 'This idempotency key was used for another request. Each request needs one of its own.' }])
   return { ...outcome.answer, headers: outcome.is === 'replayed' ? { 'idempotent-replayed': 'true' } : {} }
 }
+
+/** How many bytes a request may bring, by its method and path. */
+export function mostBytes(method: string, path: string): number {
+  const found = operationAt(method, path)
+  return 'operation' in found && found.operation.reads ? MOST_READ : MOST_BYTES
+}
+
+const MOST_BYTES = 262_144
 
 /** What in the body asks for more than the key may; null if nothing does. */
 function lackingIn(body: unknown, { besides = {} }: Operation, key: KeyLine): { field: string, scope: Scope } | null {

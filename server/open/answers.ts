@@ -26,6 +26,25 @@ export const tags = exactly({ tags: listOf(exactly({ id, name: words, note: word
 export const lists = exactly({ lists: listOf(exactly({ id, name: words, publicName: words, description: words, people: whole })) })
 export const made = exactly({ id })
 export const courses = exactly({ courses: listOf(exactly({ id, name: words, running: Joi.boolean(), listId: orNone(id) })) })
+const state = Joi.string().valid('draft', 'at-work', 'off').description('Whether nobody gets it yet, it is in force, or it was stopped or switched off.')
+const line = { id, name: words, state, changed: Joi.boolean().description('Whether its draft says something else than what is in force.') }
+export const definitions = (area: string) => exactly({ [area]: listOf(exactly(line)) })
+export const definition = (format: string, version: number) => exactly({
+  ...line, revision: words.description('To be said with a change of it.'),
+  definition: exactly({ format: Joi.valid(format), version: Joi.valid(version), name: words, names: Joi.object().unknown(), draft: Joi.object().unknown() })
+    .keys({ reason: words }),
+})
+const brings = { made: listOf(words).description('What was made for it here.'), lost: listOf(words).description('What it names and is not here; it was left out.') }
+export const brought = exactly({ id, ...brings })
+const effect = Joi.object({ fromStepId: orNone(words), toStepId: orNone(words), people: whole, atOnce: whole }).unknown()
+export const changes = exactly({
+  inside: whole.description('People inside.'), steps: listOf(Joi.object().unknown()), effects: listOf(effect).description('How many would move from where to where, and how many of them would get something at once.'),
+  newEnd: orNone(Joi.object({ stepId: words, finished: whole })).description('Steps behind the old end, and how many came to that.'),
+}).unknown()
+export const changedDefinition = exactly(brings).keys({ changes })
+export const published = exactly({ number: whole.description('Of the version.') })
+export const started = exactly({ scheduledEntries: whole.description('People who are on their way in.') })
+export const moved = exactly({ moved: whole, goOn: whole })
 export const began = exactly({ outcome: Joi.string().valid('enrolled', 'stays-out') })
 const purchase = exactly({
   id, order: words, personId: id, offer: exactly({ id, name: words, slug: words }), currency: words.description('A code of ISO 4217. Amounts are whole numbers of its smallest units.'), boughtAt: instant, isOver: Joi.boolean(), paidUntilAt: orNone(instant), paid: whole, refunded: whole,

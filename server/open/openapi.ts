@@ -2,7 +2,8 @@
 import type Joi from 'joi'
 import parse from 'joi-to-json'
 import * as answers from './answers'
-import { OPERATIONS, type Operation } from './operations'
+import type { Operation } from './operation'
+import { OPERATIONS } from './operations'
 
 const schemaOf = (schema: Joi.Schema): unknown => parse(schema, 'open-api-3.1')
 const jsonOf = (schema: Joi.Schema, example: unknown) => ({ 'application/json': { schema: schemaOf(schema), ...example !== undefined && { example } } })
@@ -21,7 +22,7 @@ function parametersOf({ path, query, makes }: Operation): object[] {
 }
 
 function operationOf(operation: Operation): object {
-  const { scope, besides = {}, summary, description, body, answer, status, example } = operation
+  const { scope, besides = {}, summary, description, body, answer, file, status, example } = operation
   const parameters = parametersOf(operation)
   return {
     operationId: idOf(operation), summary, tags: [scope.split(':')[0]], description: [
@@ -29,7 +30,7 @@ function operationOf(operation: Operation): object {
     ].filter(Boolean).join(' '),
     ...parameters.length > 0 && { parameters }, ...body && { requestBody: { required: true, content: jsonOf(body, example.body) } },
     responses: {
-      [status]: { description: answer ? 'Done.' : 'Done; there is nothing to tell.', ...answer && { content: jsonOf(answer, example.answer) } },
+      [status]: { description: answer || file ? 'Done.' : 'Done; there is nothing to tell.', ...answer && { content: jsonOf(answer, example.answer) }, ...file && { content: { [file]: {} } } },
       ...Object.fromEntries(Object.keys(PROBLEMS).map(code => [code, { $ref: `#/components/responses/P${code}` }])),
     },
   }

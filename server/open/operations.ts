@@ -6,10 +6,8 @@
 import Joi from 'joi'
 import { isCountry } from '#core/people/country'
 import { isZone } from '#core/time/zone'
-import type { KeyLine, Scope } from '#core/views/keys'
 import { addPerson, beginCourse, changePerson, endCourse, eventsOfOne, eventsOut, peopleOut, personOut, type NewPerson } from '#usecases/api/people'
 import { clockOut, coursesOut, listsOut, purchasesOfOne, purchasesOut, tagsOut, tellOfPayment } from '#usecases/api/things'
-import type { WorkspaceContext } from '#usecases/context'
 import { giveTagByHand, joinListByHand, leaveListByHand, takeTagByHand } from '#usecases/know/byHand'
 import { erasePerson } from '#usecases/know/erase'
 import { saveList, saveTag, type ListInput } from '#usecases/know/listsAndTags'
@@ -17,37 +15,9 @@ import { moveClock, type ClockMove } from '#usecases/time/moveClock'
 import type { TagInput } from '#core/people/tag'
 import { clockMove, listInput, tagInput, text } from '../schemas'
 import * as answers from './answers'
+import { DEFINITION_OPERATIONS } from './definitions'
 import { EXAMPLES as example } from './examples'
-
-export interface Call {
-  context: WorkspaceContext
-  key: KeyLine
-  /** The whole numbers of the path. */
-  numbers: Record<string, number>
-  body: unknown
-  query: unknown
-  /** Unlike any other call’s: by its idempotency key, where it has one. */
-  callId: string
-}
-
-export interface Operation {
-  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
-  path: string
-  scope: Scope
-  /** What it may do besides, and the scope that takes, by what stands in its body: the same as the address of its own for it. */
-  besides?: Partial<Record<string, Scope>>
-  summary: string
-  description?: string
-  query?: Joi.ObjectSchema
-  body?: Joi.ObjectSchema
-  /** What is answered; none for an empty answer. */
-  answer?: Joi.ObjectSchema
-  /** True if it makes something, which an idempotency key makes once. */
-  makes?: true
-  status: 200 | 201 | 202 | 204
-  example: { body?: unknown, answer?: unknown }
-  run(call: Call): unknown
-}
+import type { Call, Operation } from './operation'
 
 const email = Joi.string().max(254)
 const zone = Joi.string().max(64).custom((name: string, helpers) => isZone(name) ? name : helpers.error('any.invalid')).messages({ 'any.invalid': 'A time zone looks like Europe/Lisbon.' }).allow(null)
@@ -74,7 +44,7 @@ const payment = Joi.object({
 interface Paging { after: number, limit: number }
 const of = ({ numbers }: Call) => numbers.id!
 
-export const OPERATIONS: readonly Operation[] = [
+const OWN: readonly Operation[] = [
   {
     method: 'GET', path: '/people', scope: 'people:read', summary: 'Subscribers, by their numbers', description: 'Also the one with an address, present or former.', status: 200,
     query: Joi.object({ email: email.allow(null).default(null), after, limit }), answer: answers.people, example: { answer: example.people },
@@ -126,6 +96,8 @@ export const OPERATIONS: readonly Operation[] = [
     run: ({ context, body }) => ({ movingTo: new Date(moveClock(context, body as ClockMove)).toISOString() }),
   },
 ]
+
+export const OPERATIONS: readonly Operation[] = [...OWN, ...DEFINITION_OPERATIONS]
 
 export type Found = { operation: Operation, numbers: Record<string, number> } | { allowed: string[] }
 

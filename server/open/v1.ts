@@ -9,10 +9,9 @@ import { log } from '../workspaces'
 import { originOfVisitor } from '../visitor'
 import { Limiter } from '../limiter'
 import { contextAt } from '../site/page'
-import { answerProgram, keyOf, type ProgramAnswer } from './answer'
+import { answerProgram, keyOf, mostBytes, type ProgramAnswer } from './answer'
 import { openApi } from './openapi'
 
-const MOST_BYTES = 262_144
 const MINUTE = 60_000
 const byKey = new Limiter({ most: 120, perMs: MINUTE })
 /** Guessing keys is hopeless, and costs us nothing. */
@@ -36,7 +35,7 @@ export default defineEventHandler(async (event) => {
     const answer = ({ status, body, headers }: ProgramAnswer) => {
       for (const [name, value] of Object.entries(headers)) setResponseHeader(event, name, value)
       setResponseStatus(event, status)
-      return status === 204 ? null : body
+      return status === 204 ? null : body instanceof Uint8Array ? Buffer.from(body) : body
     }
     const at = systemClock.now()
     const found = keyOf(context, getHeader(event, 'authorization') ?? '', at)
@@ -46,13 +45,13 @@ export default defineEventHandler(async (event) => {
       return mayTry ? answer(found.refused) : tooMany('These are too many requests without a key. Please wait.')
     }
     if (!await byKey.allows(`${context.mode} ${found.key.id}`)) return tooMany('These are too many requests in a minute. Please wait.')
-    const text = isReading ? Buffer.alloc(0) : await bodyWithin(event, MOST_BYTES)
-    if (text === null) return wrong(413, 'That is more than fits into one request.')
+    const method = isReading ? 'GET' : event.method
+    const bytes = isReading ? Buffer.alloc(0) : await bodyWithin(event, mostBytes(method, path))
+    if (bytes === null) return wrong(413, 'That is more than fits into one request.')
     const request = {
-      method: isReading ? 'GET' : event.method, path, query: getQuery(event), idempotencyKey: getHeader(event, 'idempotency-key') ?? null,
-      text: text.toString(),
+      method, path, query: getQuery(event), idempotencyKey: getHeader(event, 'idempotency-key') ?? null, bytes,
     }
-    return answer(answerProgram(context, found.key, request, at))
+    return answer(await answerProgram(context, found.key, request, at))
   }
   catch (error) {
     if (error instanceof NotThere) return wrong(404, error.message)

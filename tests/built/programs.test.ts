@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { KeysView } from '#core/views/keys'
+import { fromZip, toZip } from '#runtime/zip'
 import { furnish, type Furnished } from './furnished'
 import { Porch } from './porch'
 
@@ -10,11 +11,11 @@ beforeAll(async () => {
   porch = await (await Porch.start()).ready()
   await porch.signIn()
   made = await furnish(porch)
-  secret = (await porch.do<{ secret: string }>('POST', 'keys', { name: 'the shop', scopes: ['people:write', 'tags:write', 'clock:read'] })).secret
+  secret = (await porch.do<{ secret: string }>('POST', 'keys', { name: 'the shop', scopes: ['people:write', 'tags:write', 'clock:read', 'courses:write'] })).secret
 })
 afterAll(() => porch.stop())
 
-const ask = (method: string, path: string, { body, headers = {} }: { body?: string, headers?: Record<string, string> } = {}) =>
+const ask = (method: string, path: string, { body, headers = {} }: { body?: string | Uint8Array<ArrayBuffer>, headers?: Record<string, string> } = {}) =>
   porch.fetch(path, { method, ...body !== undefined && { body }, headers: { authorization: `Bearer ${secret}`, ...headers } })
 const keys = async () => (await porch.do<KeysView>('GET', 'keys')).keys
 
@@ -41,6 +42,30 @@ describe('a program', () => {
     expect((await ask('POST', '/practice/v1/people', { body: ' '.repeat(300_000) })).status).toBe(413)
     const wrong = await ask('POST', '/practice/v1/people', { body: '{"email":"ada@@example.com"}' })
     expect([wrong.status, await wrong.json()]).toEqual([422, { problem: 'An email address has only one @.', fields: [{ field: 'email', problem: 'An email address has only one @.' }] }])
+  })
+
+  it('keeps a course as a folder of Markdown, and puts it back changed; a very large one keeps nobody waiting', async () => {
+    const path = `/practice/v1/courses/${made.courseId}`
+    const answer = await ask('GET', `${path}/folder`)
+    expect([answer.status, answer.headers.get('content-type')]).toEqual([200, 'application/zip'])
+    const folder = fromZip(new Uint8Array(await answer.arrayBuffer()))
+    folder['course.yaml'] = folder['course.yaml']!.replace(/^name: .*$/m, 'name: From the repository')
+    const put = await ask('PUT', path, { body: toZip(folder) as Uint8Array<ArrayBuffer> })
+    expect([put.status, await put.json()]).toEqual([200, expect.objectContaining({ made: [], lost: [] })])
+    expect(await (await ask('GET', path)).json()).toMatchObject({ definition: { name: 'From the repository' } })
+    expect((await ask('PUT', path, { body: ' '.repeat(2_100_000) })).status).toBe(413)
+    const nested = `{"format":"keen-porch course","version":2,"name":"x","names":{},"draft":{"steps":[${'{"kind":"fork","ways":[]},'.repeat(70_000)}{}]}}`
+    const slow = ask('PUT', path, { body: nested })
+    const waits: number[] = []
+    let over = false
+    void slow.then(() => over = true)
+    while (!over) {
+      const before = performance.now()
+      await porch.fetch('/api/health')
+      waits.push(performance.now() - before)
+    }
+    expect((await slow).status).toBe(422)
+    expect(Math.max(...waits)).toBeLessThan(1500)
   })
 
   it('cannot use the owner’s own addresses with its key, and the owner’s session opens nothing to it', async () => {

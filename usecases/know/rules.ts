@@ -56,6 +56,15 @@ export async function saveRule(context: WorkspaceContext, id: number | null, inp
   return saved
 }
 
+/** Keeps one that is switched off, in the caller's transaction: its emails are made as it is switched on. Returns its number. */
+export function keepRuleForLater({ db, clock }: WorkspaceContext, input: RuleInput): number {
+  const rule = tidied(input)
+  const problems = problemsOf(db, rule)
+  if (problems.length > 0) throw new InputProblem(problems)
+  const then = rule.then.map((action): Action => action.kind === 'email' ? { ...action, messageId: null } : action)
+  return insertRule(db, { ...rule, then, on: false }, clock.now())
+}
+
 function tidied(input: RuleInput): RuleInput {
   const line = (text: string) => text.replace(/\s+/g, ' ').trim()
   return {

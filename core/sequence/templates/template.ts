@@ -1,5 +1,6 @@
 /** A finished course, there to be copied: as portable as any other. */
-import { COURSE_FORMAT, COURSE_VERSION, type PortableCourse, type PortableNames } from '#core/exchange/course'
+import { COURSE_FORMAT, COURSE_VERSION, type PortableCourse } from '#core/exchange/course'
+import type { PortableNames } from '#core/exchange/portable'
 import type { CourseDraft, DraftStep } from '../draft'
 import { newEmail } from '../draft'
 import type { Timing } from '#core/time/when'
