@@ -1,11 +1,11 @@
 /** `npm run demo` as a visitor meets it: made by the program that ships, every main screen, by day and by night. */
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
 import { type ChildProcess, spawn } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { freePort, ROOT, until } from '../built/porch'
+import { looker } from './opened'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -82,7 +82,7 @@ for (const part of Object.keys(VIEWS)) {
       await expect(page.getByText(sign).first()).toBeVisible()
       for (const colorScheme of ['dark', 'light'] as const) {
         await page.emulateMedia({ colorScheme, reducedMotion: 'reduce' })
-        const axe = new AxeBuilder({ page }).exclude('iframe').setLegacyMode()
+        const axe = looker(page)
         // By night only the colours are others.
         const { violations } = await (colorScheme === 'dark' ? axe.withRules('color-contrast') : axe).analyze()
         expect(violations.map(({ id, nodes }) => `${address} ${colorScheme} ${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
