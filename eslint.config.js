@@ -16,6 +16,8 @@ export default ts.config(
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'separate-type-imports', disallowTypeAnnotations: false }],
       'eqeqeq': 'error',
+      // Long texts stay in one piece.
+      'max-len': ['error', { code: 140, ignoreStrings: true, ignoreTemplateLiterals: true, ignoreRegExpLiterals: true, ignoreUrls: true }],
       'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'Dice are arguments.' }],
     },
   },
@@ -23,6 +25,11 @@ export default ts.config(
     files: ['app/**/*.vue'],
     languageOptions: { parser: vueParser, parserOptions: { parser: ts.parser }, globals: globals.browser },
     rules: {
+      'max-len': 'off',
+      'vue/max-len': ['error', {
+        code: 140, template: 140, ignoreStrings: true, ignoreTemplateLiterals: true, ignoreRegExpLiterals: true, ignoreUrls: true,
+        ignoreHTMLTextContents: true, ignoreHTMLAttributeValues: true,
+      }],
       'vue/max-attributes-per-line': 'off',
       'vue/singleline-html-element-content-newline': 'off',
       'vue/html-self-closing': ['error', { html: { void: 'always' } }],

@@ -92,7 +92,10 @@ export default defineNuxtConfig({
     // copies in one process the locks of one are lost on the other, and a read can see a file that is being rewritten.
     externals: { trace: false },
     // The public pages are not part of the application's bundle and get their one font by its name.
-    publicAssets: [{ dir: fileURLToPath(new URL('./node_modules/@fontsource-variable/atkinson-hyperlegible-next/files', import.meta.url)), baseURL: '/fonts', maxAge: 31_536_000 }],
+    publicAssets: [{
+      dir: fileURLToPath(new URL('./node_modules/@fontsource-variable/atkinson-hyperlegible-next/files', import.meta.url)),
+      baseURL: '/fonts', maxAge: 31_536_000,
+    }],
   },
   vite: { build: { target: 'es2022' } },
 })

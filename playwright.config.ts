@@ -1,7 +1,10 @@
 import { defineConfig } from '@playwright/test'
 
 /** Debian's Chromium, kept from asking anybody anything. */
-const QUIET = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+const QUIET = [
+  '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update',
+  '--disable-sync',
+]
 
 export default defineConfig({
   testDir: 'tests/browser',

@@ -13,7 +13,9 @@ export function createCaller({ system, allowInside }: { system: Clock, allowInsi
       try {
         const headers = { ...signWebhook(secret, { id, at: system.now(), body }), 'content-type': 'application/json' }
         const { status } = await askOutside({ url, method: 'POST', headers, body, timeoutMs: PATIENCE_MS, allowInside: allowInside() })
-        return status >= 200 && status < 300 ? { ok: true, status } : { ok: false, status, problem: `it answers with ${status}`, gone: status === 410 }
+        return status >= 200 && status < 300
+          ? { ok: true, status }
+          : { ok: false, status, problem: `it answers with ${status}`, gone: status === 410 }
       }
       catch (error) {
         return { ok: false, status: null, problem: sayFault(error), gone: false }

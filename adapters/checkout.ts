@@ -15,19 +15,26 @@ export function createHttpCheckout({ url, webhooks, system }: { url: string, web
     const body = JSON.stringify({ type: wish, timestamp: new Date(system.now()).toISOString(), data })
     let response: Response
     try {
-      response = await fetch(url, { method: 'POST', body, headers: { 'content-type': 'application/json', ...webhooks.sign({ id, at: system.now(), body }) }, redirect: 'error', signal: AbortSignal.timeout(PATIENCE_MS) })
+      response = await fetch(url, {
+        method: 'POST', body, headers: { 'content-type': 'application/json', ...webhooks.sign({ id, at: system.now(), body }) },
+        redirect: 'error', signal: AbortSignal.timeout(PATIENCE_MS),
+      })
     }
     catch {
       throw new CheckoutProblem('The payment service cannot be reached.')
     }
     const text = (await response.text().catch(() => '')).slice(0, MOST_ANSWER)
     const answer = jsonOf(text)
-    if (!response.ok) throw new CheckoutProblem(`The payment service refused: ${typeof answer.problem === 'string' ? answer.problem.slice(0, 300) : `it answered ${response.status}`}`)
+    if (!response.ok) throw new CheckoutProblem(
+      `The payment service refused: ${typeof answer.problem === 'string' ? answer.problem.slice(0, 300) : `it answered ${response.status}`}`,
+    )
     return answer
   }
   return {
     async open(order) {
-      const { url: payAt } = await ask('order.open', { ...order, until: new Date(order.until).toISOString() }, `open.${order.order}`) as { url?: unknown }
+      const {
+        url: payAt,
+      } = await ask('order.open', { ...order, until: new Date(order.until).toISOString() }, `open.${order.order}`) as { url?: unknown }
       const parsed = typeof payAt === 'string' ? URL.parse(payAt) : null
       if (!parsed || !/^https?:$/.test(parsed.protocol)) throw new CheckoutProblem('The payment service did not say where to pay.')
       return { url: parsed.href }

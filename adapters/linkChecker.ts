@@ -8,7 +8,8 @@ const MOST_REDIRECTS = 5
 const ASK_FOR_THE_PAGE = [403, 404, 405, 501]
 
 export function createLinkChecker(options: { allowInside?: boolean } = {}): LinkChecker {
-  const ask = (url: string, method: 'HEAD' | 'GET') => askOutside({ url, method, timeoutMs: PATIENCE_MS, allowInside: options.allowInside ?? false })
+  const ask = (url: string, method: 'HEAD' | 'GET') =>
+    askOutside({ url, method, timeoutMs: PATIENCE_MS, allowInside: options.allowInside ?? false })
   return {
     async check(begin) {
       let url = begin
@@ -17,7 +18,9 @@ export function createLinkChecker(options: { allowInside?: boolean } = {}): Link
           let answer = await ask(url, 'HEAD')
           if (ASK_FOR_THE_PAGE.includes(answer.status)) answer = await ask(url, 'GET')
           if (answer.status < 300) return null
-          if (answer.status >= 400) return answer.status === 404 || answer.status === 410 ? `it answers that the page is not there (${answer.status})` : `it answers with an error (${answer.status})`
+          if (answer.status >= 400) return answer.status === 404 || answer.status === 410
+            ? `it answers that the page is not there (${answer.status})`
+            : `it answers with an error (${answer.status})`
           if (answer.location === null) return null
           url = new URL(answer.location, url).href
         }

@@ -44,23 +44,35 @@ const guarded: LookupFunction = (hostname, options, callback) => resolve(hostnam
   callback(null, addresses[0]!.address, addresses[0]!.family)
 })
 
-export interface OutsideRequest { url: string, method: 'HEAD' | 'GET' | 'POST', headers?: Record<string, string>, body?: string, timeoutMs: number, allowInside: boolean }
+export interface OutsideRequest {
+  url: string, method: 'HEAD' | 'GET' | 'POST', headers?: Record<string, string>, body?: string, timeoutMs: number, allowInside: boolean,
+}
 
 /** The status of the answer, whose body is not read. Redirects are not followed. Throws with words for what went wrong. */
-export function askOutside({ url, method, headers, body, timeoutMs, allowInside }: OutsideRequest): Promise<{ status: number, location: string | null }> {
+export function askOutside(
+  { url, method, headers, body, timeoutMs, allowInside }: OutsideRequest,
+): Promise<{ status: number, location: string | null }> {
   const address = new URL(url)
-  if (address.protocol !== 'https:' && address.protocol !== 'http:') return Promise.reject(new NotOutside('only addresses beginning with https:// or http:// are asked'))
+  if (address.protocol !== 'https:' && address.protocol !== 'http:') {
+    return Promise.reject(new NotOutside('only addresses beginning with https:// or http:// are asked'))
+  }
   const host = address.hostname.replace(/^\[|\]$/g, '')
-  if (!allowInside && isIP(host) && isInside(host)) return Promise.reject(new NotOutside(`${host} is an address of a private network, where nothing is sent`))
+  if (!allowInside && isIP(host) && isInside(host)) {
+    return Promise.reject(new NotOutside(`${host} is an address of a private network, where nothing is sent`))
+  }
   return new Promise((done, failed) => {
     const request = (address.protocol === 'https:' ? secure : plain)(address, {
-      method, headers: { 'user-agent': 'Keen Porch', ...headers, ...body !== undefined && { 'content-length': String(Buffer.byteLength(body)) } }, timeout: timeoutMs,
+      method, headers: {
+        'user-agent': 'Keen Porch', ...headers, ...body !== undefined && { 'content-length': String(Buffer.byteLength(body)) },
+      }, timeout: timeoutMs,
       signal: AbortSignal.timeout(timeoutMs), ...!allowInside && { lookup: guarded },
     }, (answer) => {
       answer.destroy()
       done({ status: answer.statusCode ?? 0, location: answer.headers.location ?? null })
     })
-    request.on('error', error => failed(error.name === 'AbortError' || error.name === 'TimeoutError' ? new Error(`no answer within ${timeoutMs / 1000} seconds`) : error))
+    request.on('error', error => failed(
+      error.name === 'AbortError' || error.name === 'TimeoutError' ? new Error(`no answer within ${timeoutMs / 1000} seconds`) : error,
+    ))
     request.on('timeout', () => request.destroy(new Error(`no answer within ${timeoutMs / 1000} seconds`)))
     request.end(body)
   })

@@ -18,9 +18,13 @@ export function createPictureMaker(): PictureMaker {
         const widths = [...PICTURE_WIDTHS.filter(one => one < width), Math.min(width, PICTURE_WIDTHS.at(-1)!)]
         const sizes = []
         // What a camera wrote beside the picture, like where it was taken, is left behind.
-        for (const one of [...new Set(widths)]) sizes.push({ width: one, content: await read().autoOrient().resize({ width: one }).webp({ quality: 80 }).toBuffer() })
+        for (const one of [...new Set(widths)]) {
+          sizes.push({ width: one, content: await read().autoOrient().resize({ width: one }).webp({ quality: 80 }).toBuffer() })
+        }
         const largest = await sharp(sizes.at(-1)!.content).metadata()
-        const share = await sharp(bytes, { limitInputPixels: MOST_PIXELS }).autoOrient().resize({ ...SHARE_SIZE, fit: 'cover', position: 'attention' }).flatten({ background: '#ffffff' }).jpeg({ quality: 82 }).toBuffer()
+        const share = await sharp(bytes, { limitInputPixels: MOST_PIXELS }).autoOrient().resize({
+          ...SHARE_SIZE, fit: 'cover', position: 'attention',
+        }).flatten({ background: '#ffffff' }).jpeg({ quality: 82 }).toBuffer()
         return { width: largest.width, height: largest.pageHeight ?? largest.height, sizes, share }
       }
       catch {

@@ -15,7 +15,8 @@ function keyOf(secret: string): Buffer {
   return Buffer.from(secret.replace(/^whsec_/, ''), 'base64')
 }
 
-const signatureOf = (secret: string, id: string, seconds: string, body: string): string => createHmac('sha256', keyOf(secret)).update(`${id}.${seconds}.${body}`).digest('base64')
+const signatureOf = (secret: string, id: string, seconds: string, body: string): string =>
+  createHmac('sha256', keyOf(secret)).update(`${id}.${seconds}.${body}`).digest('base64')
 
 export function signWebhook(secret: string, { id, at, body }: { id: string, at: Instant, body: string }): WebhookHeaders {
   const seconds = String(Math.floor(at / 1000))
@@ -31,11 +32,14 @@ export type ReadWebhook = { ok: true, id: string, at: Instant } | { ok: false, p
  */
 export function readWebhook(secrets: readonly string[], headers: Partial<WebhookHeaders>, body: string, now: Instant): ReadWebhook {
   const { 'webhook-id': id, 'webhook-timestamp': seconds, 'webhook-signature': signatures } = headers
-  if (!id || !seconds || !signatures) return { ok: false, problem: 'A webhook needs its three headers: webhook-id, webhook-timestamp and webhook-signature.' }
+  if (!id || !seconds || !signatures) {
+    return { ok: false, problem: 'A webhook needs its three headers: webhook-id, webhook-timestamp and webhook-signature.' }
+  }
   if (!/^\d{1,12}$/.test(seconds)) return { ok: false, problem: 'webhook-timestamp is a number of seconds.' }
   const at = Number(seconds) * 1000
   if (Math.abs(now - at) > TOLERANCE_MS) return { ok: false, problem: 'This webhook is from another time.' }
-  const given = signatures.split(' ').slice(0, MOST_SIGNATURES).filter(one => one.startsWith('v1,')).map(one => Buffer.from(one.slice(3), 'base64'))
+  const given = signatures.split(' ').slice(0, MOST_SIGNATURES).filter(one => one.startsWith('v1,'))
+    .map(one => Buffer.from(one.slice(3), 'base64'))
   const known = secrets.some((secret) => {
     const own = Buffer.from(signatureOf(secret, id, seconds, body), 'base64')
     return given.some(one => one.length === own.length && timingSafeEqual(one, own))
@@ -54,5 +58,7 @@ export const createWebhooks = ({ secrets, system }: { secrets: () => readonly st
 export function webhookSecretProblem(secret: string): string | null {
   const written = secret.replace(/^whsec_/, '')
   const bytes = Buffer.from(written, 'base64')
-  return /^[A-Za-z0-9+/]+={0,2}$/.test(written) && bytes.length >= 24 && bytes.length <= 64 ? null : 'A secret is whsec_ and 24 to 64 bytes in base64.'
+  return /^[A-Za-z0-9+/]+={0,2}$/.test(written) && bytes.length >= 24 && bytes.length <= 64
+    ? null
+    : 'A secret is whsec_ and 24 to 64 bytes in base64.'
 }

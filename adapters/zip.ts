@@ -12,10 +12,16 @@ const SLICE = 16_384
 export class ZipProblem extends Error {}
 
 export function toZip(folder: Record<string, string>): Uint8Array {
-  return zipSync(Object.fromEntries(Object.entries(folder).map(([name, text]) => [name, strToU8(text)])), { level: 6, mtime: new Date('2026-01-01T00:00:00Z') })
+  return zipSync(
+    Object.fromEntries(Object.entries(folder).map(([name, text]) => [name, strToU8(text)])),
+    { level: 6, mtime: new Date('2026-01-01T00:00:00Z') },
+  )
 }
 
-/** Text files only; a folder that everything stands in is taken off. What a file says of its sizes is not believed: what comes out is counted. Throws a {@link ZipProblem}. */
+/**
+ * Text files only; a folder that everything stands in is taken off. What a file says of its sizes is not believed: what comes out is
+ * counted. Throws a {@link ZipProblem}.
+ */
 export function fromZip(bytes: Uint8Array): Record<string, string> {
   const files = new Map<string, Uint8Array[]>()
   const unfinished = new Set<string>()
@@ -48,7 +54,8 @@ export function fromZip(bytes: Uint8Array): Record<string, string> {
   }
   if (unfinished.size > 0 || entries === 0) throw new ZipProblem('This file cannot be opened as a ZIP file.')
   const names = [...files.keys()]
-  const root = names.length > 0 && names.every(name => name.includes('/') && name.split('/')[0] === names[0]!.split('/')[0]) && !names.includes('course.yaml') ? `${names[0]!.split('/')[0]}/` : ''
+  const root = names.length > 0 && names.every(name => name.includes('/') && name.split('/')[0] === names[0]!.split('/')[0])
+    && !names.includes('course.yaml') ? `${names[0]!.split('/')[0]}/` : ''
   return Object.fromEntries(names.map(name => [name.slice(root.length), textOf(files.get(name)!)]))
 }
 

@@ -6,7 +6,8 @@ import { NOW } from './generate'
 const BATCH = 250
 
 export function bareInserts({ db }: WorkspaceContext, rows: number, townId: number): void {
-  const into = (table: string, columns: string) => db.prepare(`INSERT INTO ${table} (${columns}) VALUES (${columns.split(',').map(() => '?').join(',')})`)
+  const into = (table: string, columns: string) =>
+    db.prepare(`INSERT INTO ${table} (${columns}) VALUES (${columns.split(',').map(() => '?').join(',')})`)
   const person = into('people', 'address,address_key,first_name,search_text,status,country,source,created_at,consent_at')
   const event = into('events', 'kind,at,person_id,cause_id,list_id,tag_id,field_id,task_id,detail')
   const personal = into('event_personal', 'event_id,facts')
@@ -18,8 +19,11 @@ export function bareInserts({ db }: WorkspaceContext, rows: number, townId: numb
     const address = `bare${n}@example.com`
     const name = `Name ${n % 977}`
     const country = ['PT', 'DE', 'US', null][n % 4]
-    const personId = person.run(address, address, name, `${address} ${name.toLowerCase()}`, 'active', country, 'import:bench', NOW, NOW).lastInsertRowid
-    const happened = (kind: string, listId: number | null, tagId: number | null, fieldId: number | null) => event.run(kind, NOW, personId, null, listId, tagId, fieldId, null, null).lastInsertRowid
+    const personId = person.run(
+      address, address, name, `${address} ${name.toLowerCase()}`, 'active', country, 'import:bench', NOW, NOW,
+    ).lastInsertRowid
+    const happened = (kind: string, listId: number | null, tagId: number | null, fieldId: number | null) =>
+      event.run(kind, NOW, personId, null, listId, tagId, fieldId, null, null).lastInsertRowid
     personal.run(happened('imported', null, null, null), JSON.stringify({ address, row: String(n + 2) }))
     const changed = happened('field-changed', null, null, townId)
     personal.run(changed, JSON.stringify({ to: 'Porto' }))

@@ -15,8 +15,12 @@ export function benchContext(file: string): WorkspaceContext {
   migrate(db, 0)
   foundWorkspace(db, { mode: 'practice', key: 'k1', name: 'Big bindery', zone: 'Europe/Lisbon', at: Date.UTC(2024, 10, 1) })
   return {
-    db, mode: 'practice', clock: { now: () => practiceClock(db)!.nowAt }, composer: createComposer(), pictures: createPictureMaker(), isThrowaway: () => false,
-    signer: createSigner(Buffer.from('a signing key for benchmarks, 32'), 'practice/k1'), checkout: null, webhooks: createWebhooks({ secrets: () => [], system: { now: () => Date.now() } }), baseUrl: 'http://localhost:3000/practice', wake() {},
+    db, mode: 'practice', clock: {
+      now: () => practiceClock(db)!.nowAt,
+    }, composer: createComposer(), pictures: createPictureMaker(), isThrowaway: () => false,
+    signer: createSigner(Buffer.from('a signing key for benchmarks, 32'), 'practice/k1'), checkout: null, webhooks: createWebhooks({
+      secrets: () => [], system: { now: () => Date.now() },
+    }), baseUrl: 'http://localhost:3000/practice', wake() {},
     trouble() {},
   }
 }

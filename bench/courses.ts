@@ -1,4 +1,7 @@
-/** Courses: what is due among 250,000 standing enrolments, how fast it is done, what is reckoned ahead, a screen of forty steps, a rehearsal. */
+/**
+ * Courses: what is due among 250,000 standing enrolments, how fast it is done, what is reckoned ahead, a screen of forty steps, a
+ * rehearsal.
+ */
 import { join } from 'node:path'
 import { newEmail } from '#core/sequence/draft'
 import { emailStep } from '#core/sequence/templates/template'
@@ -36,19 +39,30 @@ export async function measureCourses(folder: string): Promise<string[]> {
   })
   const listId = saveList(context, null, { name: 'letters', publicName: 'Letters', description: 'Letters.' })
   const courseId = createCourse(context, 'Forty steps', 's0')
-  saveCourse(context, courseId, 'Forty steps', { listId, wayInTagIds: [], again: 'once', steps: Array.from({ length: STEPS }, (_, n) => n === 0 ? { ...newEmail('s0', { kind: 'at-once' }), content: email('First', 'First', 'x', 'Hello {name|there}.') } : emailStep(`s${n}`, { kind: 'elapsed', count: 2, unit: 'days', from: 'previous' }, email(`Letter ${n}`, `Letter ${n}`, 'x', `This is number ${n}.`))) })
+  saveCourse(context, courseId, 'Forty steps', { listId, wayInTagIds: [], again: 'once', steps: Array.from({ length: STEPS }, (
+    _, n,
+  ) => n === 0 ? { ...newEmail('s0', { kind: 'at-once' }), content: email('First', 'First', 'x', 'Hello {name|there}.') } : emailStep(
+    `s${n}`, { kind: 'elapsed', count: 2, unit: 'days', from: 'previous' },
+    email(`Letter ${n}`, `Letter ${n}`, 'x', `This is number ${n}.`),
+  )) })
   await startCourse(context, courseId)
   const now = context.clock.now()
   const { versionId } = findCourse(db, courseId)!
   // Spread over eighty days, each at a minute of their own: no two stand quite alike.
   const before = db.prepare<[], number>('SELECT coalesce(max(id), 0) FROM events').pluck().get()!
   db.exec('CREATE TEMP TABLE done (k INTEGER PRIMARY KEY, steps TEXT)')
-  for (let k = 0; k < STEPS - 2; k++) db.prepare('INSERT INTO done (k, steps) VALUES (?, ?)').run(k, JSON.stringify(Array.from({ length: k + 1 }, (_, n) => `s${n}`)))
+  for (let k = 0; k < STEPS - 2; k++) db.prepare('INSERT INTO done (k, steps) VALUES (?, ?)').run(
+    k, JSON.stringify(Array.from({ length: k + 1 }, (_, n) => `s${n}`)),
+  )
   db.exec(`WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < ${STANDING})
-    INSERT INTO people (id, address, address_key, first_name, search_text, status, source, created_at) SELECT i, 'p' || i || '@example.com', 'p' || i || '@example.com', '', 'p' || i || '@example.com', 'active', 'import', ${now} FROM n;
+    INSERT INTO people (id, address, address_key, first_name, search_text, status, source, created_at) SELECT i, 'p' || i || '@example.com',
+      'p' || i || '@example.com', '', 'p' || i || '@example.com', 'active', 'import', ${now} FROM n;
     INSERT INTO events (kind, at, person_id, course_id) SELECT 'enrolled', ${now}, id, ${courseId} FROM people ORDER BY id;
-    INSERT INTO enrolments (course_id, person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, hops, done_steps, own_act, event_id)
-      SELECT ${courseId}, id, 1, ${versionId}, 'open', ${now} - (id * 7919 % ${80 * DAY / MINUTE}) * ${MINUTE}, ${now} - (id * 104729 % ${2 * DAY / 1000}) * 1000, 's' || (1 + id % ${STEPS - 2}), ${now} + ${2 * DAY} - (id * 104729 % ${2 * DAY / 1000}) * 1000, 0,
+    INSERT INTO enrolments (course_id,
+      person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, hops, done_steps, own_act, event_id)
+      SELECT ${courseId}, id, 1, ${versionId}, 'open', ${now} - (id * 7919 % ${80 * DAY / MINUTE}) * ${MINUTE},
+        ${now} - (id * 104729 % ${2 * DAY / 1000}) * 1000, 's' || (1 + id % ${STEPS - 2}),
+          ${now} + ${2 * DAY} - (id * 104729 % ${2 * DAY / 1000}) * 1000, 0,
         steps, 0, ${before} + id FROM people JOIN done ON done.k = people.id % ${STEPS - 2}`)
   db.exec('ANALYZE')
 
@@ -85,16 +99,30 @@ export async function measureCourses(folder: string): Promise<string[]> {
 }
 
 /** The same reading and writing, by hand: who is due, an email each, the move to the next step, in one transaction. */
-function bareSteps(db: ReturnType<typeof benchContext>['db'], courseId: number, versionId: number, listId: number): (until: number) => void {
-  const messages = new Map(db.prepare<[], { id: number, stepId: string }>('SELECT id, item_id AS stepId FROM messages').all().map(({ id, stepId }) => [stepId, id]))
+function bareSteps(
+  db: ReturnType<typeof benchContext>['db'], courseId: number, versionId: number, listId: number,
+): (until: number) => void {
+  const messages = new Map(db.prepare<[], { id: number, stepId: string }>('SELECT id, item_id AS stepId FROM messages').all()
+    .map(({ id, stepId }) => [stepId, id]))
   const sends = new Map([...messages.keys()].map(itemId => [itemId, openSendId(db, { kind: 'course', ownerId: courseId, itemId })]))
-  const due = db.prepare<[number, number], { id: number, personId: number, stepId: string, dueAt: number, done: string, eventId: number }>('SELECT id, person_id AS personId, step_id AS stepId, due_at AS dueAt, done_steps AS done, event_id AS eventId FROM enrolments WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?')
-  const mail = db.prepare('INSERT INTO outbox (send_id, kind, owner_id, person_id, item_id, occasion, message_id, enrolment_id, list_id, asked_for, cause_id, planned_at, go_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)')
+  const due = db.prepare<[number, number], { id: number, personId: number, stepId: string, dueAt: number, done: string, eventId: number }>(`
+    SELECT id, person_id AS personId, step_id AS stepId, due_at AS dueAt, done_steps AS done, event_id AS eventId FROM enrolments
+    WHERE due_at IS NOT NULL AND due_at <= ? ORDER BY due_at, id LIMIT ?`)
+  const mail = db.prepare(`
+    INSERT INTO outbox (send_id,
+      kind, owner_id, person_id, item_id, occasion, message_id, enrolment_id, list_id, asked_for, cause_id, planned_at, go_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`)
   const move = db.prepare('UPDATE enrolments SET version_id = ?, previous_at = ?, step_id = ?, due_at = ?, done_steps = ? WHERE id = ?')
   return db.transaction((until: number) => {
     for (const row of due.all(until, BATCH)) {
-      mail.run(sends.get(row.stepId), 'course', courseId, row.personId, row.stepId, '1', messages.get(row.stepId), row.id, listId, 0, row.eventId, row.dueAt, row.dueAt)
-      move.run(versionId, row.dueAt, `s${Number(row.stepId.slice(1)) + 1}`, row.dueAt + 2 * DAY, `${row.done.slice(0, -1)},"${row.stepId}"]`, row.id)
+      mail.run(
+        sends.get(row.stepId), 'course', courseId, row.personId, row.stepId, '1', messages.get(row.stepId), row.id, listId, 0, row.eventId,
+        row.dueAt, row.dueAt,
+      )
+      move.run(
+        versionId, row.dueAt, `s${Number(row.stepId.slice(1)) + 1}`, row.dueAt + 2 * DAY, `${row.done.slice(0, -1)},"${row.stepId}"]`,
+        row.id,
+      )
     }
   }).immediate
 }

@@ -26,7 +26,10 @@ import { measureRules } from './rules'
 import { measureScreens } from './screens'
 import { typicalSegments } from './segments'
 
-const { values: options } = parseArgs({ options: { people: { type: 'string', default: '200000' }, events: { type: 'string', default: '3000000' }, write: { type: 'boolean', default: false }, keep: { type: 'string' }, courses: { type: 'boolean', default: false } } })
+const { values: options } = parseArgs({ options: {
+  people: { type: 'string', default: '200000' }, events: { type: 'string', default: '3000000' }, write: { type: 'boolean', default: false },
+  keep: { type: 'string' }, courses: { type: 'boolean', default: false },
+} })
 const size = { people: Number(options.people), events: Number(options.events) }
 const lines: string[] = []
 const say = (line = '') => {
@@ -61,11 +64,15 @@ try {
     context.db.pragma('wal_checkpoint(TRUNCATE)')
     copyFileSync(file, options.keep)
   }
-  say(`${size.people.toLocaleString('en-GB')} people, ${events.toLocaleString('en-GB')} events, made from a seed${kept ? ' earlier' : ` in ${Math.round(took / 1000)} s`}. Node ${process.versions.node}, ${cpus().length} × ${cpus()[0]?.model.trim()}, ${Math.round(totalmem() / 2 ** 30)} GiB. All times in milliseconds, medians of 9 turns.`)
+  say(
+    `${size.people.toLocaleString('en-GB')} people, ${events.toLocaleString('en-GB')} events, made from a seed${kept ? ' earlier' : ` in ${Math.round(took / 1000)} s`}. Node ${process.versions.node}, ${cpus().length} × ${cpus()[0]?.model.trim()}, ${Math.round(totalmem() / 2 ** 30)} GiB. All times in milliseconds, medians of 9 turns.`,
+  )
   const { ms: filling } = timed(() => { while (fillOneSegment(context)); })
   say(`\nThe ready segments were filled in ${ms(filling)} ms.`)
 
-  say('\n## Counting twelve typical segments\n\n| segment | people | ours | by hand | ratio | first page of the table |\n| --- | ---: | ---: | ---: | ---: | ---: |')
+  say(
+    '\n## Counting twelve typical segments\n\n| segment | people | ours | by hand | ratio | first page of the table |\n| --- | ---: | ---: | ---: | ---: | ---: |',
+  )
   const typical = typicalSegments(furniture)
   const [counted, ratios, pages]: [number[], number[], number[]] = [[], [], []]
   for (const { name, condition, hand, values } of typical) {
@@ -75,15 +82,23 @@ try {
     if (ours() !== theirs.get(...values)) throw new Error(`“${name}” counts ${ours()}, by hand ${theirs.get(...values)}`)
     const both = sideBySide(9, ours, () => theirs.get(...values))
     const narrowing = { ...NOT_NARROWED, where: condition }
-    const page = median(Array.from({ length: 9 }, () => timed(() => subscribersView(context, { ...narrowing, search: '', sort: 'newest', page: 0 })).ms))
+    const page = median(
+      Array.from({ length: 9 }, () => timed(() => subscribersView(context, { ...narrowing, search: '', sort: 'newest', page: 0 })).ms),
+    )
     counted.push(both.ours)
     ratios.push(both.ours / both.theirs)
     pages.push(page)
-    say(`| ${name} | ${ours().toLocaleString('en-GB')} | ${ms(both.ours)} | ${ms(both.theirs)} | ${ratio(both.ours / both.theirs)} | ${ms(page)} |`)
+    say(
+      `| ${name} | ${ours().toLocaleString('en-GB')} | ${ms(both.ours)} | ${ms(both.theirs)} | ${ratio(both.ours / both.theirs)} | ${ms(page)} |`,
+    )
   }
-  say(`\nSlowest ratio ${ratio(Math.max(...ratios))} (promised: at most 1.50). ${counted.filter(one => one < 100).length} of 12 counted under 100 ms (promised: 9). Slowest first page ${ms(Math.max(...pages))} ms (promised: under 100).`)
+  say(
+    `\nSlowest ratio ${ratio(Math.max(...ratios))} (promised: at most 1.50). ${counted.filter(one => one < 100).length} of 12 counted under 100 ms (promised: 9). Slowest first page ${ms(Math.max(...pages))} ms (promised: under 100).`,
+  )
   const audiences = typical.map(({ condition }) => timed(() => audienceView(context, { condition, segmentId: null })).ms)
-  say(`The audience panel, with held back people by reason and five of them: half under ${ms(median(audiences))} ms, slowest ${ms(Math.max(...audiences))} ms.`)
+  say(
+    `The audience panel, with held back people by reason and five of them: half under ${ms(median(audiences))} ms, slowest ${ms(Math.max(...audiences))} ms.`,
+  )
 
   say('\n## Screens\n\n| | first | again |\n| --- | ---: | ---: |')
   for (const line of measureScreens(context)) say(line)
@@ -107,5 +122,8 @@ finally {
 }
 
 if (options.write) {
-  writeFileSync('docs/benchmarks.md', `# Benchmarks\n\n\`npm run bench\` prints these, \`npm run bench -- --write\` keeps them here. They were measured on ${new Date().toISOString().slice(0, 10)}. Each is a ratio of two ways in one run, or a time beside\nthe promise of the design; a slower machine changes the times and hardly the ratios.\n\n${lines.join('\n')}\n`)
+  writeFileSync(
+    'docs/benchmarks.md',
+    `# Benchmarks\n\n\`npm run bench\` prints these, \`npm run bench -- --write\` keeps them here. They were measured on ${new Date().toISOString().slice(0, 10)}. Each is a ratio of two ways in one run, or a time beside\nthe promise of the design; a slower machine changes the times and hardly the ratios.\n\n${lines.join('\n')}\n`,
+  )
 }

@@ -20,7 +20,8 @@ import { ms, percentile, timed } from './measure'
 const [task, file] = process.argv.slice(2) as [string, string]
 const ROWS = 100_000
 
-const table = () => `email,first name,country,town\n${Array.from({ length: ROWS }, (_, n) => `ours${n}@example.com,"Name ${n % 977}",${['PT', 'Germany', 'US', ''][n % 4]},Porto`).join('\n')}\n`
+const table = () =>
+  `email,first name,country,town\n${Array.from({ length: ROWS }, (_, n) => `ours${n}@example.com,"Name ${n % 977}",${['PT', 'Germany', 'US', ''][n % 4]},Porto`).join('\n')}\n`
 const megabytes = () => `most memory ${Math.round(process.resourceUsage().maxRSS / 1024)} MB (promised: under 300)`
 const townOf = ({ db }: WorkspaceContext) => db.prepare<[], number>(`SELECT id FROM fields WHERE name = 'town'`).pluck().get()!
 
@@ -28,8 +29,11 @@ const townOf = ({ db }: WorkspaceContext) => db.prepare<[], number>(`SELECT id F
 async function bringing(): Promise<string[]> {
   const context = benchContext(file)
   const spec: ImportSpec = {
-    columns: (['address', 'first-name', 'country'] as const).map((kind): ImportColumn => ({ target: { kind }, dateOrder: 'day-month-year' })).concat([{ target: { kind: 'field', fieldId: townOf(context) }, dateOrder: 'day-month-year' }]),
-    listIds: [1], tagIds: [20], source: 'bench', starts: true, known: 'keep', consent: { kind: 'given', origin: 'at the fair', wording: 'Letters, please.', date: '2026-11-01' },
+    columns: (['address', 'first-name', 'country'] as const).map((kind): ImportColumn => ({
+      target: { kind }, dateOrder: 'day-month-year',
+    })).concat([{ target: { kind: 'field', fieldId: townOf(context) }, dateOrder: 'day-month-year' }]),
+    listIds: [1], tagIds: [20], source: 'bench', starts: true, known: 'keep',
+    consent: { kind: 'given', origin: 'at the fair', wording: 'Letters, please.', date: '2026-11-01' },
   }
   const bytes = new TextEncoder().encode(table())
   const begin = performance.now()
@@ -63,11 +67,14 @@ async function tagging(): Promise<string[]> {
   db.prepare(`INSERT INTO tags (name, created_at) VALUES ('given to many', 0)`).run()
   const tagId = db.prepare<[], number>(`SELECT id FROM tags WHERE name = 'given to many'`).pluck().get()!
   const others = db.prepare<[number], number>('SELECT id FROM tags WHERE id <> ? ORDER BY id DESC LIMIT 2').pluck().all(tagId)
-  for (const then of [[{ kind: 'give-tag', tagId: others[0]! }], [{ kind: 'score', points: 3 }], [{ kind: 'take-tag', tagId: others[1]! }]] satisfies Action[][]) insertRule(db, newRule({ kind: 'got-tag', thingId: tagId }, then), context.clock.now())
+  for (const then of [
+    [{ kind: 'give-tag', tagId: others[0]! }], [{ kind: 'score', points: 3 }], [{ kind: 'take-tag', tagId: others[1]! }],
+  ] satisfies Action[][]) insertRule(db, newRule({ kind: 'got-tag', thingId: tagId }, then), context.clock.now())
   const taskId = doToMany(context, { kind: 'picked', ids: people }, { kind: 'give-tag', tagId }, people.length)
   const child = fork(process.argv[1]!, ['work', file])
   const begin = performance.now()
-  const ended = new Promise<number>((resolve, reject) => child.on('exit', code => code === 0 ? resolve(performance.now() - begin) : reject(new Error(`The engine ended with ${code}`))))
+  const ended = new Promise<number>((resolve, reject) =>
+    child.on('exit', code => code === 0 ? resolve(performance.now() - begin) : reject(new Error(`The engine ended with ${code}`))))
   const [pages, signUps]: [number[], number[]] = [[], []]
   let over = false
   void ended.then(() => over = true)
@@ -77,8 +84,11 @@ async function tagging(): Promise<string[]> {
     await new Promise(resolve => setTimeout(resolve, 20))
   }
   const took = await ended
-  if (taskView(context, taskId).changed !== people.length || !hasTag(db, tagId, people.at(-1)!)) throw new Error('Not everybody got the tag')
-  const span = (values: number[]) => `half under ${ms(percentile(values, 0.5))} ms, 99 of 100 under ${ms(percentile(values, 0.99))} ms, slowest ${ms(Math.max(...values))} ms`
+  if (taskView(context, taskId).changed !== people.length || !hasTag(db, tagId, people.at(-1)!)) {
+    throw new Error('Not everybody got the tag')
+  }
+  const span = (values: number[]) =>
+    `half under ${ms(percentile(values, 0.5))} ms, 99 of 100 under ${ms(percentile(values, 0.99))} ms, slowest ${ms(Math.max(...values))} ms`
   return [
     `${people.length.toLocaleString('en-GB')} people had it, and the three rules had acted on each, after ${(took / 1000).toFixed(1)} s (promised: under 60).`,
     `Meanwhile ${pages.length} first pages of the table: ${span(pages)}.`,

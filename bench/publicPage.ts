@@ -23,9 +23,13 @@ const freePort = () => new Promise<number>((resolve) => {
 /** Milliseconds from when the request was to be made, so that a server that holds up the next ones is not flattered. */
 function ask(agent: Agent, port: number, path: string, dueAt: number): Promise<number> {
   return new Promise((resolve, reject) => {
-    get({ agent, port, host: '127.0.0.1', path, headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0' } }, (answer) => {
+    get({
+      agent, port, host: '127.0.0.1', path, headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0' },
+    }, (answer) => {
       answer.resume()
-      answer.on('end', () => answer.statusCode === 200 ? resolve(performance.now() - dueAt) : reject(new Error(`${path} was answered with ${answer.statusCode}`)))
+      answer.on('end', () => answer.statusCode === 200
+        ? resolve(performance.now() - dueAt)
+        : reject(new Error(`${path} was answered with ${answer.statusCode}`)))
     }).on('error', reject)
   })
 }
@@ -42,7 +46,10 @@ export async function measurePublicPage(file: string, root: string): Promise<str
   context.db.pragma('wal_checkpoint(TRUNCATE)')
   context.db.close()
   const port = await freePort()
-  const porch = spawn(process.execPath, ['tools/start.mjs'], { cwd: root, stdio: 'ignore', env: { ...process.env, NODE_ENV: 'production', PORT: String(port), PORCH_DATA: folder, PORCH_PASSWORD: 'a password of the bench', PORCH_LOG: 'error', PORCH_SMTP_URL: '' } })
+  const porch = spawn(process.execPath, ['tools/start.mjs'], { cwd: root, stdio: 'ignore', env: {
+    ...process.env, NODE_ENV: 'production', PORT: String(port), PORCH_DATA: folder, PORCH_PASSWORD: 'a password of the bench',
+    PORCH_LOG: 'error', PORCH_SMTP_URL: '',
+  } })
   const agent = new Agent({ keepAlive: true, maxSockets: 64 })
   try {
     const deadline = performance.now() + PATIENCE_MS
@@ -59,7 +66,9 @@ export async function measurePublicPage(file: string, root: string): Promise<str
     }
     const times = await Promise.all(answers)
     const given = benchContext(copy).db.prepare<[number], number>('SELECT count(*) FROM tag_holdings WHERE tag_id = ?').pluck().get(tagId)!
-    return [`${times.length.toLocaleString('en-GB')} pages, ${PER_SECOND} a second, while the engine gave a tag to ${given.toLocaleString('en-GB')} people: half under ${ms(percentile(times, 0.5))} ms, 99 of 100 under ${ms(percentile(times, 0.99))} ms (promised: under 30), slowest ${ms(Math.max(...times))} ms.`]
+    return [
+      `${times.length.toLocaleString('en-GB')} pages, ${PER_SECOND} a second, while the engine gave a tag to ${given.toLocaleString('en-GB')} people: half under ${ms(percentile(times, 0.5))} ms, 99 of 100 under ${ms(percentile(times, 0.99))} ms (promised: under 30), slowest ${ms(Math.max(...times))} ms.`,
+    ]
   }
   finally {
     agent.destroy()

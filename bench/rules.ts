@@ -21,28 +21,42 @@ interface Furniture { tagIds: number[], listIds: number[], courseIds: number[], 
 
 /** What happens on a usual day, with its share of a hundred, and what it is about. */
 const USUAL: [kind: TriggerKind, share: number, of: keyof Furniture | null][] = [
-  ['opened', 34, 'courseIds'], ['sent', 24, 'courseIds'], ['got-tag', 12, 'tagIds'], ['opted-in', 8, 'pageIds'], ['visited-page', 5, 'pageIds'], ['joined-list', 4, 'listIds'], ['enrolled', 4, 'courseIds'],
-  ['finished-course', 2, 'courseIds'], ['lost-tag', 2, 'tagIds'], ['left-list', 2, 'listIds'], ['confirmed', 1, 'pageIds'], ['left-course', 1, 'courseIds'], ['replied', 1, null],
+  ['opened', 34, 'courseIds'], ['sent', 24, 'courseIds'], ['got-tag', 12, 'tagIds'], ['opted-in', 8, 'pageIds'],
+  ['visited-page', 5, 'pageIds'], ['joined-list', 4, 'listIds'], ['enrolled', 4, 'courseIds'],
+  ['finished-course', 2, 'courseIds'], ['lost-tag', 2, 'tagIds'], ['left-list', 2, 'listIds'], ['confirmed', 1, 'pageIds'],
+  ['left-course', 1, 'courseIds'], ['replied', 1, null],
 ]
 
-/** As many rules for each kind of event, one in eight of them about any thing of its kind; each for people with something of their own, doing one or two things. */
+/**
+ * As many rules for each kind of event, one in eight of them about any thing of its kind; each for people with something of their own,
+ * doing one or two things.
+ */
 export function manyRules(furniture: Furniture): RuleInput[] {
   const { tagIds, listIds } = furniture
   const dice = diceOf(200)
   const pick = <Item>(items: readonly Item[]) => items[Math.floor(dice() * items.length)]!
-  const whens = USUAL.map(([kind, , of]) => (): Trigger => ({ kind, thingId: of === null || (TRIGGERS[kind].any && dice() < 1 / 8) ? null : pick(furniture[of]) }))
+  const whens = USUAL.map(([kind, , of]) =>
+    (): Trigger => ({ kind, thingId: of === null || (TRIGGERS[kind].any && dice() < 1 / 8) ? null : pick(furniture[of]) }))
   const leaves: (() => Condition)[] = [
-    () => ({ kind: 'tag', tagId: pick(tagIds), since: null }), () => ({ kind: 'list', listId: pick(listIds), is: 'joined' }), () => ({ kind: 'country', is: ['PT', 'DE'], unknown: false }), () => ({ kind: 'score', atLeast: 5 }),
-    () => ({ kind: 'email', fate: 'opened', which: null, within: { kind: 'last-days', days: 90 }, times: 2, url: null }), () => ({ kind: 'arrived', when: { kind: 'last-days', days: 365 } }),
+    () => ({ kind: 'tag', tagId: pick(tagIds), since: null }), () => ({ kind: 'list', listId: pick(listIds), is: 'joined' }),
+    () => ({ kind: 'country', is: ['PT', 'DE'], unknown: false }), () => ({ kind: 'score', atLeast: 5 }),
+    () => ({ kind: 'email', fate: 'opened', which: null, within: { kind: 'last-days', days: 90 }, times: 2, url: null }),
+    () => ({ kind: 'arrived', when: { kind: 'last-days', days: 365 } }),
   ]
-  const actions: (() => Action)[] = [() => ({ kind: 'give-tag', tagId: pick(tagIds) }), () => ({ kind: 'take-tag', tagId: pick(tagIds) }), () => ({ kind: 'score', points: 1 }), () => ({ kind: 'join-list', listId: pick(listIds) })]
+  const actions: (() => Action)[] = [
+    () => ({ kind: 'give-tag', tagId: pick(tagIds) }), () => ({ kind: 'take-tag', tagId: pick(tagIds) }),
+    () => ({ kind: 'score', points: 1 }), () => ({ kind: 'join-list', listId: pick(listIds) }),
+  ]
   return Array.from({ length: RULES }, (_, n) => ({
     ...newRule(whens[n % whens.length]!(), Array.from({ length: 1 + n % 2 }, () => pick(actions)())),
     who: { kind: 'all', of: [{ kind: 'any', of: [pick(leaves)(), pick(leaves)()] }, { kind: 'none', of: [pick(leaves)()] }] },
   }))
 }
 
-const NOTHING: Omit<RuleEvent, 'kind'> = { pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, linkId: null, fieldId: null, from: null, to: null, offerId: null, segmentId: null, hookId: null, detail: null, text: null }
+const NOTHING: Omit<RuleEvent, 'kind'> = {
+  pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, linkId: null, fieldId: null, from: null, to: null, offerId: null,
+  segmentId: null, hookId: null, detail: null, text: null,
+}
 
 /** The events of a usual day, over people of this workspace. */
 function* happenings(furniture: Furniture): Generator<RuleEvent> {
@@ -52,7 +66,8 @@ function* happenings(furniture: Furniture): Generator<RuleEvent> {
     const [kind, , of] = USUAL.find(([, share]) => (roll -= share) < 0) ?? USUAL[0]!
     const id = of === null ? null : furniture[of][Math.floor(dice() * furniture[of].length)]!
     yield {
-      ...NOTHING, kind, ...of === 'courseIds' && { courseId: id, ...(kind === 'opened' || kind === 'sent') && { stepId: 'one' } }, ...of === 'pageIds' && { pageId: id }, ...of === 'listIds' && { listId: id },
+      ...NOTHING, kind, ...of === 'courseIds' && { courseId: id, ...(kind === 'opened' || kind === 'sent') && { stepId: 'one' } },
+      ...of === 'pageIds' && { pageId: id }, ...of === 'listIds' && { listId: id },
       ...of === 'tagIds' && { tagIds: [id!] }, ...(kind === 'opened' || kind === 'visited-page') && { detail: 'reader' },
     }
   }
@@ -63,7 +78,8 @@ const perSecond = (n: number, took: number) => Math.round(n / (took / 1000)).toL
 export function measureRules(context: WorkspaceContext, furniture: Furniture): string[] {
   const { db } = context
   const inputs = manyRules(furniture)
-  const ids = db.prepare<[], number>(`SELECT id FROM people WHERE gone IS NULL ORDER BY (id * 7919) % 1000003 LIMIT ${PEOPLE}`).pluck().all()
+  const ids = db.prepare<[], number>(`SELECT id FROM people WHERE gone IS NULL ORDER BY (id * 7919) % 1000003 LIMIT ${PEOPLE}`).pluck()
+    .all()
 
   const index = indexRules(inputs.map((rule, n): Rule => ({ ...rule, id: n + 1 })))
   const people = ids.map(id => factsOf(db, id)).filter((facts): facts is PersonFacts => facts !== undefined)
@@ -83,13 +99,19 @@ export function measureRules(context: WorkspaceContext, furniture: Furniture): s
   const before = db.prepare<[], number>('SELECT count(*) FROM rule_firings').pluck().get()!
   db.transaction(() => { for (const rule of inputs) insertRule(db, rule, context.clock.now()) }).immediate()
   const SAVED = 6000
-  const lastBefore = { event: lastEventId(db), firing: db.prepare<[], number>('SELECT coalesce(max(id), 0) FROM rule_firings').pluck().get()! }
+  const lastBefore = {
+    event: lastEventId(db), firing: db.prepare<[], number>('SELECT coalesce(max(id), 0) FROM rule_firings').pluck().get()!,
+  }
   const { ms: saving } = timed(() => {
     for (let n = 0; n < SAVED; n += BATCH) {
       transact(context, () => {
         for (let k = 0; k < BATCH; k++) {
           const { kind, pageId, listId, courseId, stepId, tagIds, detail } = source.next().value as RuleEvent
-          appendEvent(db, kind, context.clock.now(), { personId: ids[(n + k) % ids.length]!, ...pageId !== null && { pageId }, ...listId !== null && { listId }, ...courseId !== null && { courseId }, ...stepId !== null && { stepId }, ...tagIds[0] !== undefined && { tagId: tagIds[0] }, ...detail !== null && { detail } })
+          appendEvent(db, kind, context.clock.now(), {
+            personId: ids[(n + k) % ids.length]!, ...pageId !== null && { pageId }, ...listId !== null && { listId },
+            ...courseId !== null && { courseId }, ...stepId !== null && { stepId }, ...tagIds[0] !== undefined && { tagId: tagIds[0] },
+            ...detail !== null && { detail },
+          })
         }
       })
     }
@@ -103,14 +125,20 @@ export function measureRules(context: WorkspaceContext, furniture: Furniture): s
   ]
 }
 
-/** Writes once more, by prepared statements alone, the events, actings and points that were written since: nothing is read or decided. In milliseconds. */
+/**
+ * Writes once more, by prepared statements alone, the events, actings and points that were written since: nothing is read or decided. In
+ * milliseconds.
+ */
 function writeBare({ db }: WorkspaceContext, since: { event: number, firing: number }, batch: number): number {
   const again = (table: string, where: string, after: number) => {
-    const columns = db.prepare<[], { name: string }>(`SELECT name FROM pragma_table_info('${table}') WHERE name <> 'id'`).all().map(({ name }) => name).join(', ')
+    const columns = db.prepare<[], { name: string }>(`SELECT name FROM pragma_table_info('${table}') WHERE name <> 'id'`).all()
+      .map(({ name }) => name).join(', ')
     const rows = db.prepare<[number], unknown[]>(`SELECT ${columns} FROM ${table} WHERE ${where} > ? ORDER BY ${where}`).raw().all(after)
     return { rows, insert: db.prepare(`INSERT INTO ${table} (${columns}) VALUES (${columns.replace(/\w+/g, '?')})`) }
   }
-  const tables = [again('events', 'id', since.event), again('rule_firings', 'id', since.firing), again('given_points', 'event_id', since.event)]
+  const tables = [
+    again('events', 'id', since.event), again('rule_firings', 'id', since.firing), again('given_points', 'event_id', since.event),
+  ]
   const turns = Math.ceil(tables[0]!.rows.length / (2.2 * batch))
   const write = db.transaction((turn: number) => {
     for (const { rows, insert } of tables) {

@@ -28,5 +28,6 @@ export function measureScreens(context: WorkspaceContext): string[] {
     'Courses': () => courseLines(context),
     'a course': () => courseView(context, courseId),
   }
-  return Object.entries(screens).map(([name, ask]) => `| ${name} | ${ms(timed(ask).ms)} | ${ms(median(Array.from({ length: 5 }, () => timed(ask).ms)))} |`)
+  return Object.entries(screens)
+    .map(([name, ask]) => `| ${name} | ${ms(timed(ask).ms)} | ${ms(median(Array.from({ length: 5 }, () => timed(ask).ms)))} |`)
 }

@@ -1,6 +1,9 @@
 /** Numbers as people type them. */
 
-/** `1234.5`, `1,234.5` and `1.234,5` as `1234.5`; a lone comma is a decimal comma unless three digits follow a first group. Null for what is no number. */
+/**
+ * `1234.5`, `1,234.5` and `1.234,5` as `1234.5`; a lone comma is a decimal comma unless three digits follow a first group. Null for what is
+ * no number.
+ */
 export function plainDecimal(text: string): string | null {
   const plain = text.replace(/[\s\u00a0\u202f']/g, '')
   if (!/^[+-]?[\d.,]*\d[\d.,]*$/.test(plain)) return null

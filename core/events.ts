@@ -5,21 +5,31 @@ import { sayMoney } from '#core/money/money'
 import type { Instant } from '#core/time/zone'
 
 export const EVENT_KINDS = [
-  'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'asked-again', 'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported', 'address-changed', 'merged',
+  'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'status-changed', 'joined-list', 'left-list', 'got-tag', 'asked-again',
+  'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported', 'address-changed',
+  'merged',
   'paused', 'pause-ended', 'changed-choices', 'took-back', 'back-in-course', 'came-back', 'asked-other-address',
-  'entered-segment', 'left-segment', 'became-silent', 'date-arrived', 'reached-score', 'todo-made', 'todo-done', 'noticed', 'replied', 'visited-page', 'hook-called', 'asked-by-program',
+  'entered-segment', 'left-segment', 'became-silent', 'date-arrived', 'reached-score', 'todo-made', 'todo-done', 'noticed', 'replied',
+  'visited-page', 'hook-called', 'asked-by-program',
   'rules-cut', 'cascade-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
-  'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-opened', 'not-clicked', 'put-off', 'moved-in-course', 'stood-still', 'went-on', 'let-in', 'taken-out', 'sent-again', 'began-hold', 'took-way', 'did-step', 'stopped-course',
+  'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-opened', 'not-clicked', 'put-off', 'moved-in-course',
+  'stood-still', 'went-on', 'let-in', 'taken-out', 'sent-again', 'began-hold', 'took-way', 'did-step', 'stopped-course',
   'sent', 'held-back', 'withdrawn', 'given-up', 'may-repeat', 'refused-again',
   'opened', 'clicked', 'unsubscribed', 'bounced', 'bounce-undone', 'complained',
-  'page-published', 'course-started', 'course-changed', 'course-stood-still', 'course-went-on', 'course-deleted', 'carrier-stopped', 'carrier-resumed', 'domain-stopped', 'domain-resumed', 'went-live',
+  'page-published', 'course-started', 'course-changed', 'course-stood-still', 'course-went-on', 'course-deleted', 'carrier-stopped',
+  'carrier-resumed', 'domain-stopped', 'domain-resumed', 'went-live',
   'task-begun', 'consent-rule-changed', 'hours-changed', 'erased',
-  'offer-published', 'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed', 'ending-asked', 'purchase-ended', 'waits-for-offer', 'waits-no-more', 'opening-told', 'said-no-more', 'took-back-no-more', 'sales-imported',
+  'offer-published', 'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed',
+  'ending-asked', 'purchase-ended', 'waits-for-offer', 'waits-no-more', 'opening-told', 'said-no-more', 'took-back-no-more',
+  'sales-imported',
 ] as const
 
 export type EventKind = typeof EVENT_KINDS[number]
 
-/** How little is to follow from an event: no course begins with it, or no rule wakes either. Leaving, withdrawing and planning anew follow all the same. */
+/**
+ * How little is to follow from an event: no course begins with it, or no rule wakes either. Leaving, withdrawing and planning anew follow
+ * all the same.
+ */
 export type Quiet = 'starts-nothing' | 'wakes-nothing'
 
 /** What an event is about; only what applies is set. */
@@ -95,8 +105,16 @@ const GONE = 'that is gone'
 const WAY_IN_REASONS: Record<string, string> = { 'inside': 'is inside already', 'once': 'has been through it, and it is once only', 'entry': 'is not among those who may come in', 'by-date': 'people come into it by a date of theirs',
   'course-stopped': 'you have stopped it, and they join when you resume it',
 }
-const LEFT_COURSE_REASONS: Record<string, string> = { 'deleted': 'because you deleted it', 'merged': 'because two records were merged, and one of them had it already', 'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list', 'bought': 'because they bought', 'way-out': 'by a way out of it', 'by-course': 'by a course', 'began-anew': 'to begin anew', 'no-date': 'because their date is not known any more', 'taken-out': 'because you took them out', 'by-rule': 'by a house rule', 'by-program': 'by a program of yours', 'not-theirs': 'because what they bought is not theirs any more' }
-const JUDGEMENTS: Record<string, string> = { reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)' }
+const LEFT_COURSE_REASONS: Record<string, string> = {
+  'deleted': 'because you deleted it', 'merged': 'because two records were merged, and one of them had it already',
+  'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list',
+  'bought': 'because they bought', 'way-out': 'by a way out of it', 'by-course': 'by a course', 'began-anew': 'to begin anew',
+  'no-date': 'because their date is not known any more', 'taken-out': 'because you took them out', 'by-rule': 'by a house rule',
+  'by-program': 'by a program of yours', 'not-theirs': 'because what they bought is not theirs any more',
+}
+const JUDGEMENTS: Record<string, string> = {
+  reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)',
+}
 
 /** What was paid or given back stands in the detail as `4900 EUR`, a word after it. */
 function amountIn(detail: string | null, before: string): string {
@@ -110,12 +128,22 @@ function sayOffset(detail: string | null): string {
   return days === 0 ? '' : `, ${Math.abs(days)} ${Math.abs(days) === 1 ? 'day' : 'days'} ${days > 0 ? 'after' : 'before'} it`
 }
 
-const WAYS: Record<string, string> = { 'did': 'because what was waited for happened', 'did-not': 'because what was waited for did not happen in time', 'otherwise': 'by the way for everybody else' }
+const WAYS: Record<string, string> = {
+  'did': 'because what was waited for happened', 'did-not': 'because what was waited for did not happen in time',
+  'otherwise': 'by the way for everybody else',
+}
 
 /** An event as a sentence without its subject: "opted in on Sheet kit". */
 export function sayEvent(event: SayableEvent): string {
-  const { pageName, listName, tagName, courseName, emailTitle, linkLabel, fieldName, segmentName, taskTitle, offerName, todoText, hookName, detail } = event
-  const byHand = detail === 'by-hand' ? ', by hand' : detail === 'by-rule' ? ', by a house rule' : detail === 'by-course' ? ', by a course' : detail === 'by-program' ? ', by a program of yours' : detail === 'deleted' ? ', which was deleted' : detail === 'merged' ? ', by merging' : ''
+  const {
+    pageName, listName, tagName, courseName, emailTitle, linkLabel, fieldName, segmentName, taskTitle, offerName, todoText, hookName,
+    detail,
+  } = event
+  const byHand = detail === 'by-hand' ? ', by hand' : detail === 'by-rule' ? ', by a house rule' : detail === 'by-course'
+    ? ', by a course'
+    : detail === 'by-program'
+      ? ', by a program of yours'
+      : detail === 'deleted' ? ', which was deleted' : detail === 'merged' ? ', by merging' : ''
   switch (event.kind) {
     case 'opted-in': return `opted in on ${pageName}${detail === 'passed-on' ? ', which a reader had passed on to them' : ''}`
     case 'confirmed': return `said yes to the opt-in on ${pageName}`
@@ -126,7 +154,9 @@ export function sayEvent(event: SayableEvent): string {
     case 'left-list': return `${detail === 'by-hand' || detail === 'by-program' ? 'was taken off' : 'left'} the list ${listName}${byHand}`
     case 'got-tag': return `got the tag ${tagName}${byHand}`
     case 'asked-again': return `asked once more for what gives the tag ${tagName}`
-    case 'lost-tag': return detail === 'expired' ? `lost the tag ${tagName}: it vanishes by itself` : detail === 'not-theirs' ? `lost the tag ${tagName}: what gave it is not theirs any more` : `lost the tag ${tagName}${byHand}`
+    case 'lost-tag': return detail === 'expired'
+      ? `lost the tag ${tagName}: it vanishes by itself`
+      : detail === 'not-theirs' ? `lost the tag ${tagName}: what gave it is not theirs any more` : `lost the tag ${tagName}${byHand}`
     case 'zone-changed': return `now has another time zone${byHand}`
     case 'country-changed': return `is now in another country${byHand}`
     case 'field-changed': return `${fieldName ?? 'a field that is gone'} ${detail === 'unknown' ? 'is not known any more' : 'changed'}${byHand}`
@@ -141,8 +171,12 @@ export function sayEvent(event: SayableEvent): string {
     case 'task-begun': return `you said for many at once: ${taskTitle}`
     case 'erased': return 'was erased: nothing personal is kept'
     case 'name-changed': return byHand ? `was given another first name${byHand}` : 'gave another first name'
-    case 'cascade-cut': return detail === 'too-deep' ? 'came twenty courses and house rules deep at one moment: nothing more follows' : 'brought about a hundred steps at one moment: nothing more follows'
-    case 'rules-cut': return detail === 'circle' ? 'came back to a house rule that had acted already: it was cut off there' : 'came twenty house rules deep: no more of them follow'
+    case 'cascade-cut': return detail === 'too-deep'
+      ? 'came twenty courses and house rules deep at one moment: nothing more follows'
+      : 'brought about a hundred steps at one moment: nothing more follows'
+    case 'rules-cut': return detail === 'circle'
+      ? 'came back to a house rule that had acted already: it was cut off there'
+      : 'came twenty house rules deep: no more of them follow'
     case 'became-silent': return `has been silent for ${detail} days`
     case 'date-arrived': return `came to the day of ${fieldName ?? 'a field that is gone'}${sayOffset(detail)}`
     case 'reached-score': return `reached ${detail} points`
@@ -172,17 +206,23 @@ export function sayEvent(event: SayableEvent): string {
     case 'took-way': return `went on in ${courseName} ${WAYS[detail ?? ''] ?? 'by a way of a fork'}`
     case 'did-step': return `came to what ${courseName} does`
     case 'stopped-course': return `was stopped in ${courseName}: a jump goes round without any time passing`
-    case 'skipped-step': return event.detail === 'no-date' ? `passed over an email of ${courseName} that goes by a date we do not know` : `passed over an email of ${courseName} whose moment was past`
+    case 'skipped-step': return event.detail === 'no-date'
+      ? `passed over an email of ${courseName} that goes by a date we do not know`
+      : `passed over an email of ${courseName} whose moment was past`
     case 'not-opened': return `did not open ${emailTitle} in time`
     case 'put-off': return `waits longer for ${emailTitle}: too many emails that day or week`
-    case 'moved-in-course': return detail === 'by-hand' ? `was moved to another step of ${courseName}, by hand` : `went on to another step of ${courseName}`
+    case 'moved-in-course': return detail === 'by-hand'
+      ? `was moved to another step of ${courseName}, by hand`
+      : `went on to another step of ${courseName}`
     case 'let-in': return `was let into ${courseName}, by hand`
     case 'taken-out': return `was taken out of ${courseName}, by hand`
     case 'sent-again': return `gets ${emailTitle} once more, by hand`
     case 'stood-still': return `stands still in ${courseName}, by hand`
     case 'went-on': return detail === 'new-end' ? `goes on in ${courseName}, which has a new end` : `goes on in ${courseName}, by hand`
     case 'not-clicked': return `did not click in ${emailTitle} in time`
-    case 'sent': return detail === 'may-have-arrived' ? `may have been sent ${emailTitle}: the mail server never said whether it took it` : `was sent ${emailTitle}${byHand}`
+    case 'sent': return detail === 'may-have-arrived'
+      ? `may have been sent ${emailTitle}: the mail server never said whether it took it`
+      : `was sent ${emailTitle}${byHand}`
     case 'held-back': return `was not sent ${emailTitle}: ${sayHeldBack(detail, listName)}`
     case 'withdrawn': return `will not get ${emailTitle}: it was withdrawn`
     case 'given-up': return `could not be sent ${emailTitle}: it was given up`
@@ -193,7 +233,9 @@ export function sayEvent(event: SayableEvent): string {
     case 'complained': return `was marked as complained by you${event.said ? `: ${event.said}` : ''}`
     case 'refused-again': return `did not get ${emailTitle}, after days of trying`
     case 'bounce-undone': return 'counts as reachable again: the refusal was not about this address'
-    case 'bounced': return detail === 'by-hand' ? `was marked as bounced by you${event.said ? `: ${event.said}` : ''}` : detail === 'added-up' ? `bounced: ${emailTitle} was refused once too often` : `could not be reached: ${emailTitle} came back`
+    case 'bounced': return detail === 'by-hand'
+      ? `was marked as bounced by you${event.said ? `: ${event.said}` : ''}`
+      : detail === 'added-up' ? `bounced: ${emailTitle} was refused once too often` : `could not be reached: ${emailTitle} came back`
     case 'page-published': return `${pageName} was published`
     case 'course-started': return `${courseName} was started`
     case 'course-stood-still': return `${courseName} was stopped as a whole`
@@ -226,7 +268,10 @@ export function sayEvent(event: SayableEvent): string {
   }
 }
 
-/** Why someone has a mark, from the event that gave it and what brought that about: "on Sheet kit", "follows from the tag binder". Empty if nothing is known. */
+/**
+ * Why someone has a mark, from the event that gave it and what brought that about: "on Sheet kit", "follows from the tag binder". Empty if
+ * nothing is known.
+ */
 export function sayOrigin(given: SayableEvent, cause: SayableEvent | undefined): string {
   if (given.detail === 'merged') return 'from the record merged into this one'
   if (cause?.kind === 'task-begun') return 'by hand, to many at once'

@@ -43,7 +43,9 @@ const isWhen = (branch: Branch): boolean => 'thingId' in branch && (branch.kind 
 /** Where the kind is said in words: under which key, and of what; null where it is not. */
 function inWords(branch: Branch): { key: 'thingId' | 'ownerId', thing: ThingKind | null } | null {
   if (isWhen(branch)) return { key: 'thingId', thing: TRIGGERS[(branch as unknown as Trigger).kind].thing }
-  if ('ownerId' in branch && (branch.kind as string) in SEND_KINDS) return { key: 'ownerId', thing: SEND_KINDS[branch.kind as SendKindName].owner }
+  if ('ownerId' in branch && (branch.kind as string) in SEND_KINDS) {
+    return { key: 'ownerId', thing: SEND_KINDS[branch.kind as SendKindName].owner }
+  }
   return null
 }
 
@@ -54,7 +56,9 @@ export function mentionsIn(definition: Json): Mention[] {
     if (Array.isArray(value)) for (const part of value) walk(part, path, asked)
     if (!isBranch(value)) return
     const said = inWords(value)
-    if (said?.thing && value[said.key] !== null) found.push({ thing: { kind: said.thing, id: value[said.key] as number }, path, asked: true })
+    if (said?.thing && value[said.key] !== null) {
+      found.push({ thing: { kind: said.thing, id: value[said.key] as number }, path, asked: true })
+    }
     for (const [key, part] of Object.entries(value)) {
       const kind = kindOf(key)
       const here = [...path, key]

@@ -22,7 +22,8 @@ export interface Mail {
   at: Instant
 }
 
-export type HandOver = { kind: 'accepted' } | { kind: 'refused', answer: Answer } | { /** The server cannot be given this address at all (RFC 6531). */ kind: 'unreachable', text: string }
+export type HandOver = { kind: 'accepted' } | { kind: 'refused', answer: Answer }
+  | { /** The server cannot be given this address at all (RFC 6531). */ kind: 'unreachable', text: string }
 
 /** Hands one email to the outside. Never throws for what a server says: that is an answer. */
 export interface Carrier {
@@ -53,7 +54,9 @@ export interface Composer {
 /** What a signed address stands for. `kind` keeps one sort of address from being used as another. */
 export type SignedKind = 'open' | 'link' | 'choices' | 'confirm' | 'file' | 'address' | 'passed-on' | 'buyer' | 'pay' | 'ask' | 'wait'
 
-export type Called = { ok: true, status: number } | { ok: false, status: number | null, problem: string, /** It says never to come again. */ gone: boolean }
+export type Called = {
+  ok: true, status: number,
+} | { ok: false, status: number | null, problem: string, /** It says never to come again. */ gone: boolean }
 
 /** Calls an address outside. */
 export interface Caller {
@@ -90,7 +93,9 @@ export interface ReaderAct {
 /** The readers of practice: same seed and same email, same acts. */
 export interface Readers {
   /** `wanted`: they have just asked for it, and wait for it with their finger on the button. `courseId` null for what no course sends. */
-  actsFor(email: { messageId: string, keenness: number, links: number, wanted: boolean, courseId: number | null, stepId: string }): ReaderAct[]
+  actsFor(
+    email: { messageId: string, keenness: number, links: number, wanted: boolean, courseId: number | null, stepId: string },
+  ): ReaderAct[]
 }
 
 export interface MadePicture { width: number, height: number, sizes: { width: number, content: Uint8Array }[], share: Uint8Array }
@@ -145,5 +150,7 @@ export interface Webhooks {
   sign(message: { id: string, at: Instant, body: string }): WebhookHeaders
   read(headers: Partial<WebhookHeaders>, body: string): { ok: true, id: string, at: Instant } | { ok: false, problem: string }
   /** The same by another secret than the payment service's. */
-  readBy(secret: string, headers: Partial<WebhookHeaders>, body: string): { ok: true, id: string, at: Instant } | { ok: false, problem: string }
+  readBy(
+    secret: string, headers: Partial<WebhookHeaders>, body: string,
+  ): { ok: true, id: string, at: Instant } | { ok: false, problem: string }
 }

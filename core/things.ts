@@ -7,6 +7,7 @@ export interface Thing { kind: ThingKind, id: number }
 
 /** What something is called that is not there any more. */
 export const THING_WORDS: Record<ThingKind, string> = {
-  page: 'a page', list: 'a list', tag: 'a tag', field: 'a field', link: 'a link', course: 'a course', offer: 'an offer', segment: 'a segment',
+  page: 'a page', list: 'a list', tag: 'a tag', field: 'a field', link: 'a link', course: 'a course', offer: 'an offer',
+  segment: 'a segment',
   hookIn: 'an incoming webhook', hookOut: 'an address outside', rule: 'a house rule',
 }

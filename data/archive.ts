@@ -4,7 +4,8 @@ import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { prepare } from './connection'
 
-export const allArchived = (db: Database): Thing[] => prepare<Thing>(db, 'SELECT kind, thing_id AS id FROM archived ORDER BY kind, thing_id').all()
+export const allArchived = (db: Database): Thing[] =>
+  prepare<Thing>(db, 'SELECT kind, thing_id AS id FROM archived ORDER BY kind, thing_id').all()
 
 export function insertArchived(db: Database, { kind, id }: Thing, at: Instant): void {
   prepare(db, 'INSERT OR IGNORE INTO archived (kind, thing_id, at) VALUES (?, ?, ?)').run(kind, id, at)

@@ -39,7 +39,8 @@ interface Part<Facts> {
 const rowsOf = <Row>(sql: string) => (db: Database, personId: number): Row[] => prepare<Row>(db, sql).all(personId)
 
 const EMAILS = `
-  SELECT id, kind, owner_id AS ownerId, item_id AS itemId, planned_at AS plannedAt, status, repeats, go_at AS goAt, handed_over_at AS handedOverAt,
+  SELECT id, kind, owner_id AS ownerId, item_id AS itemId, planned_at AS plannedAt, status, repeats, go_at AS goAt,
+    handed_over_at AS handedOverAt,
     left_at AS leftAt, opened_at IS NOT NULL AS opened, clicked_at IS NOT NULL AS clicked
   FROM outbox WHERE person_id = ?`
 const OPENS = `
@@ -53,7 +54,8 @@ const BROUGHT = `
   SELECT w.value AS which, t.named, t.source, t.referrer FROM people p JOIN json_each('["first", "latest"]') w
   JOIN touches t ON t.id = CASE w.value WHEN 'first' THEN p.first_touch_id ELSE p.latest_touch_id END WHERE p.id = ?`
 const PURCHASES = `
-  SELECT offer_id AS offerId, bought_at AS at, currency, paid, refunded, disputed, refused_at IS NOT NULL AS refused, over_at IS NOT NULL AS over
+  SELECT offer_id AS offerId, bought_at AS at, currency, paid, refunded, disputed, refused_at IS NOT NULL AS refused,
+    over_at IS NOT NULL AS over
   FROM purchases WHERE person_id = ?`
 const OPT_INS = `
   SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt
@@ -108,7 +110,9 @@ const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: Part<PersonFacts
       }))
     },
   },
-  enrolments: { tables: ['enrolments'], read: rowsOf('SELECT course_id AS courseId, status, step_id AS stepId FROM enrolments WHERE person_id = ?') },
+  enrolments: {
+    tables: ['enrolments'], read: rowsOf('SELECT course_id AS courseId, status, step_id AS stepId FROM enrolments WHERE person_id = ?'),
+  },
 }
 
 const NAMES = Object.keys(PARTS) as (keyof typeof PARTS)[]
@@ -140,7 +144,8 @@ function byEmail<Row extends { outboxId: number }>(rows: Row[]): Map<number, Row
 
 /** Everybody for whom the condition holds, by id. */
 export function peopleWhere(db: Database, where: SqlCondition): number[] {
-  return db.prepare<unknown[], { id: number }>(`SELECT p.id FROM people p WHERE p.gone IS NULL AND ${where.sql} ORDER BY p.id`).all(...where.values).map(row => row.id)
+  return db.prepare<unknown[], { id: number }>(`SELECT p.id FROM people p WHERE p.gone IS NULL AND ${where.sql} ORDER BY p.id`)
+    .all(...where.values).map(row => row.id)
 }
 
 /** How many of them each reason holds for, the first that does; under null those for whom none does. */
@@ -157,13 +162,15 @@ export function countByReason<Reason extends string>(db: Database, where: SqlCon
 /** A few of them, the last to arrive first. */
 export function sampleOf(db: Database, where: SqlCondition, limit: number): { id: number, address: string, firstName: string }[] {
   return db.prepare<unknown[], { id: number, address: string, firstName: string }>(`
-    SELECT p.id, p.address, p.first_name AS firstName FROM people p WHERE p.gone IS NULL AND ${where.sql} ORDER BY p.created_at DESC, p.id DESC LIMIT ?`).all(...where.values, limit)
+    SELECT p.id, p.address, p.first_name AS firstName FROM people p WHERE p.gone IS NULL AND ${where.sql} ORDER BY p.created_at DESC,
+      p.id DESC LIMIT ?`).all(...where.values, limit)
 }
 
 /** For each segment with anybody in both: how many are in it, and how many of these the condition holds for. */
 export function overlapWith(db: Database, where: SqlCondition): Map<number, { people: number, both: number }> {
   const rows = db.prepare<unknown[], { id: number, people: number, both: number }>(`
     WITH found AS MATERIALIZED (SELECT p.id FROM people p WHERE p.gone IS NULL AND ${where.sql})
-    SELECT i.segment_id AS id, count(*) AS people, sum(i.person_id IN found) AS both FROM segment_people i WHERE i.inside = 1 GROUP BY i.segment_id HAVING both > 0`).all(...where.values)
+    SELECT i.segment_id AS id, count(*) AS people, sum(i.person_id IN found) AS both FROM segment_people i WHERE i.inside = 1
+      GROUP BY i.segment_id HAVING both > 0`).all(...where.values)
   return new Map(rows.map(({ id, people, both }) => [id, { people, both }]))
 }

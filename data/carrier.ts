@@ -20,23 +20,31 @@ export interface SendingPace {
 export interface Slowed { to: number, at: Instant, said: string }
 
 export function sendingPace(db: Database): SendingPace {
-  return prepare<SendingPace>(db, 'SELECT smtp_connections AS connections, smtp_messages AS messages, smtp_a_minute AS aMinute FROM workspace WHERE id = 1').get()!
+  return prepare<SendingPace>(
+    db, 'SELECT smtp_connections AS connections, smtp_messages AS messages, smtp_a_minute AS aMinute FROM workspace WHERE id = 1',
+  ).get()!
 }
 
 /** Connections at a time, just now: the owner's limit, or fewer when the server asks for it. */
 export const connectionsNow = (db: Database): number => Math.min(sendingPace(db).connections, slowedTo(db)?.to ?? Number.POSITIVE_INFINITY)
 
 export function setSendingPace(db: Database, pace: SendingPace): void {
-  prepare(db, 'UPDATE workspace SET smtp_connections = @connections, smtp_messages = @messages, smtp_a_minute = @aMinute WHERE id = 1').run(pace)
+  prepare(
+    db, 'UPDATE workspace SET smtp_connections = @connections, smtp_messages = @messages, smtp_a_minute = @aMinute WHERE id = 1',
+  ).run(pace)
 }
 
 /** What the server asked us to slow down to; null while it takes what we send. */
 export function slowedTo(db: Database): Slowed | null {
-  return prepare<Slowed>(db, 'SELECT slowed_to AS "to", slowed_at AS at, slowed_said AS said FROM workspace WHERE id = 1 AND slowed_to IS NOT NULL').get() ?? null
+  return prepare<Slowed>(
+    db, 'SELECT slowed_to AS "to", slowed_at AS at, slowed_said AS said FROM workspace WHERE id = 1 AND slowed_to IS NOT NULL',
+  ).get() ?? null
 }
 
 export function setSlowed(db: Database, slowed: Slowed | null): void {
-  prepare(db, 'UPDATE workspace SET slowed_to = ?, slowed_at = ?, slowed_said = ? WHERE id = 1').run(slowed?.to ?? null, slowed?.at ?? null, slowed?.said ?? null)
+  prepare(db, 'UPDATE workspace SET slowed_to = ?, slowed_at = ?, slowed_said = ? WHERE id = 1').run(
+    slowed?.to ?? null, slowed?.at ?? null, slowed?.said ?? null,
+  )
 }
 
 /* What it can */
@@ -62,7 +70,9 @@ export function learnTakesUtf8(db: Database, takes: boolean): void {
 }
 
 export function setUnreachable(db: Database, personId: number, since: Instant | null): void {
-  prepare(db, 'UPDATE people SET unreachable_since = CASE WHEN ? IS NULL THEN NULL ELSE coalesce(unreachable_since, ?) END WHERE id = ?').run(since, since, personId)
+  prepare(
+    db, 'UPDATE people SET unreachable_since = CASE WHEN ? IS NULL THEN NULL ELSE coalesce(unreachable_since, ?) END WHERE id = ?',
+  ).run(since, since, personId)
 }
 
 export function unreachableSince(db: Database, personId: number): Instant | null {
@@ -80,10 +90,15 @@ export function setWaveRule(db: Database, rule: WaveRule): void {
   prepare(db, 'UPDATE workspace SET wave_rule = ? WHERE id = 1').run(JSON.stringify(rule))
 }
 
-export interface AnswerRow { at: Instant, domain: string, outboxId: number, personId: number | null, about: Refusal | 'accepted', said: string, before: StoodBefore | null }
+export interface AnswerRow {
+  at: Instant, domain: string, outboxId: number, personId: number | null, about: Refusal | 'accepted', said: string,
+  before: StoodBefore | null,
+}
 
 export function insertAnswer(db: Database, { before, ...row }: AnswerRow): number {
-  return Number(prepare(db, 'INSERT INTO mail_answers (at, domain, outbox_id, person_id, about, said, before) VALUES (@at, @domain, @outboxId, @personId, @about, @said, @before)')
+  return Number(prepare(db, `
+    INSERT INTO mail_answers (at, domain, outbox_id, person_id, about, said, before)
+    VALUES (@at, @domain, @outboxId, @personId, @about, @said, @before)`)
     .run({ ...row, before: before && JSON.stringify(before) }).lastInsertRowid)
 }
 
@@ -92,14 +107,17 @@ export function answersFor(db: Database, domain: string, now: Instant, { minutes
   const columns = 'id, at, domain, about'
   return prepare<Answered>(db, `
     SELECT ${columns} FROM (SELECT ${columns} FROM mail_answers WHERE at >= @since AND undone = 0
-      UNION SELECT ${columns} FROM (SELECT ${columns} FROM mail_answers WHERE domain = @domain AND undone = 0 ORDER BY id DESC LIMIT @last)) ORDER BY id DESC`)
+      UNION SELECT ${columns}
+        FROM (SELECT ${columns} FROM mail_answers WHERE domain = @domain AND undone = 0 ORDER BY id DESC LIMIT @last)) ORDER BY id DESC`)
     .all({ since: now - minutes * MINUTE, domain, last: lastOfDomain })
 }
 
 export interface Refused { id: number, outboxId: number, personId: number | null, before: StoodBefore | null }
 
 export function refusedIn(db: Database, ids: readonly number[]): Refused[] {
-  return prepare<Omit<Refused, 'before'> & { before: string | null }>(db, 'SELECT id, outbox_id AS outboxId, person_id AS personId, before FROM mail_answers WHERE id IN (SELECT value FROM json_each(?)) ORDER BY id')
+  return prepare<Omit<Refused, 'before'> & { before: string | null }>(db, `
+    SELECT id, outbox_id AS outboxId, person_id AS personId, before FROM mail_answers WHERE id IN (SELECT value FROM json_each(?))
+    ORDER BY id`)
     .all(JSON.stringify(ids)).map(row => ({ ...row, before: row.before === null ? null : JSON.parse(row.before) as StoodBefore }))
 }
 
@@ -110,7 +128,9 @@ export function markAnswersUndone(db: Database, ids: readonly number[]): void {
 
 /** When emails to someone were refused for their mailbox or without a reason. */
 export function softRefusals(db: Database, personId: number, since: Instant): Instant[] {
-  return prepare<{ at: Instant }>(db, `SELECT at FROM mail_answers WHERE person_id = ? AND about IN ('mailbox', 'unclear') AND undone = 0 AND at > ? ORDER BY at`).all(personId, since).map(({ at }) => at)
+  return prepare<{ at: Instant }>(
+    db, `SELECT at FROM mail_answers WHERE person_id = ? AND about IN ('mailbox', 'unclear') AND undone = 0 AND at > ? ORDER BY at`,
+  ).all(personId, since).map(({ at }) => at)
 }
 
 const KEPT_DAYS = 60
@@ -126,11 +146,13 @@ export interface StoppedDomain { domain: string, reason: string, sinceAt: Instan
 export function stoppedDomains(db: Database): (StoppedDomain & { waiting: number })[] {
   return prepare<StoppedDomain & { waiting: number }>(db, `
     SELECT d.domain, d.reason, d.since_at AS sinceAt, (SELECT count(*) FROM outbox o JOIN people p ON p.id = o.person_id
-      WHERE o.status = 'queued' AND o.go_at IS NULL AND o.reason = 'domain stopped' AND substr(p.address_key, instr(p.address_key, '@') + 1) = d.domain) AS waiting
+      WHERE o.status = 'queued' AND o.go_at IS NULL AND o.reason = 'domain stopped'
+        AND substr(p.address_key, instr(p.address_key, '@') + 1) = d.domain) AS waiting
     FROM stopped_domains d ORDER BY d.since_at`).all()
 }
 
-export const isStopped = (db: Database, domain: string): boolean => prepare(db, 'SELECT 1 FROM stopped_domains WHERE domain = ?').get(domain) !== undefined
+export const isStopped = (db: Database, domain: string): boolean =>
+  prepare(db, 'SELECT 1 FROM stopped_domains WHERE domain = ?').get(domain) !== undefined
 
 export function stopDomain(db: Database, row: StoppedDomain): void {
   prepare(db, 'INSERT OR IGNORE INTO stopped_domains (domain, reason, since_at) VALUES (@domain, @reason, @sinceAt)').run(row)

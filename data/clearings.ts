@@ -9,7 +9,9 @@ export type Cleared = 'tag' | 'list' | 'field' | 'segment' | 'entries-by-date' |
 export interface Clearing { what: Cleared, thingId: number, eventId: number | null }
 
 export function insertClearing(db: Database, clearing: Clearing): number {
-  return Number(prepare(db, 'INSERT INTO clearings (what, thing_id, event_id) VALUES (@what, @thingId, @eventId)').run(clearing).lastInsertRowid)
+  return Number(
+    prepare(db, 'INSERT INTO clearings (what, thing_id, event_id) VALUES (@what, @thingId, @eventId)').run(clearing).lastInsertRowid,
+  )
 }
 
 export function firstClearing(db: Database): (Clearing & { id: number }) | undefined {
@@ -59,13 +61,16 @@ const WAYS: Record<Cleared, Way> = {
   },
   // What waits to be sent to them is withdrawn with it; the last look lets nothing of it through before.
   'course': {
-    next: `SELECT person_id FROM enrolments WHERE course_id = @thingId AND status = 'open' GROUP BY person_id ORDER BY person_id LIMIT @limit`,
+    next: `
+      SELECT person_id FROM enrolments WHERE course_id = @thingId AND status = 'open' GROUP BY person_id ORDER BY person_id
+      LIMIT @limit`,
     history: `INSERT INTO events (kind, at, person_id, course_id, cause_id, detail)
       SELECT 'left-course', @at, person_id, course_id, @eventId, 'deleted' FROM enrolments
       WHERE course_id = @thingId AND person_id <= @to AND status = 'open' ORDER BY person_id`,
     clear: [
       `UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = 'left-course', lease_owner = NULL, lease_until_at = NULL
-        WHERE kind = 'course' AND owner_id = @thingId AND person_id <= @to AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL))`,
+        WHERE kind = 'course' AND owner_id = @thingId AND person_id <= @to
+          AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL))`,
       `UPDATE enrolments SET status = 'left', ended_at = @at, step_id = NULL, due_at = NULL, held_since = NULL, limit_at = NULL, paused_at = NULL, still_since = NULL
         WHERE course_id = @thingId AND person_id <= @to AND status = 'open'`,
     ],
@@ -74,7 +79,9 @@ const WAYS: Record<Cleared, Way> = {
   'entries-by-date': {
     next: `SELECT person_id FROM scheduled_entries
       WHERE course_id = @thingId AND occurs_on IS NOT NULL AND cause_id <= @eventId ORDER BY person_id LIMIT @limit`,
-    clear: 'DELETE FROM scheduled_entries WHERE course_id = @thingId AND person_id <= @to AND occurs_on IS NOT NULL AND cause_id <= @eventId',
+    clear: `
+      DELETE FROM scheduled_entries WHERE course_id = @thingId AND person_id <= @to AND occurs_on IS NOT NULL
+      AND cause_id <= @eventId`,
   },
 }
 

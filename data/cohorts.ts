@@ -23,25 +23,34 @@ export interface CourseCohort extends Enrolment, Besides {
   people: number
 }
 
-interface RawCohort extends Omit<CourseCohort, 'status' | 'doneStepIds' | 'ownAct' | 'dateOf'> { doneSteps: string, ownAct: 0 | 1, dates: string | null }
+interface RawCohort extends Omit<CourseCohort, 'status' | 'doneStepIds' | 'ownAct' | 'dateOf'> {
+  doneSteps: string, ownAct: 0 | 1, dates: string | null,
+}
 
 /** What date fields hold, by their ids. */
 type Dates = Record<string, LocalDate>
 
 /** What the fields of a person hold that are asked for, as JSON. */
-const DATES = '(SELECT json_group_object(field_id, value) FROM field_values v WHERE v.person_id = enrolments.person_id AND v.field_id IN (SELECT value FROM json_each(@fields)))'
+const DATES =
+  '(SELECT json_group_object(field_id, value) FROM field_values v WHERE v.person_id = enrolments.person_id AND v.field_id IN (SELECT value FROM json_each(@fields)))'
 const ZONE = '(SELECT zone FROM people WHERE people.id = enrolments.person_id)'
 
 /** `fields`: the date fields that the dates may depend on. */
 export function cohortsOfCourse(db: Database, courseId: number, fields: readonly number[]): CourseCohort[] {
   const done = doneReader()
   return prepare<RawCohort>(db, `
-    SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops,
-      paused_at AS pausedAt, resumed_at AS resumedAt, done_steps AS doneSteps, own_act AS ownAct, ${ZONE} AS personZone, occurs_on AS occursOn, CASE WHEN @fields = '[]' THEN NULL ELSE ${DATES} END AS dates, count(*) AS people
+    SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs,
+      step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops,
+      paused_at AS pausedAt, resumed_at AS resumedAt, done_steps AS doneSteps, own_act AS ownAct, ${ZONE} AS personZone,
+        occurs_on AS occursOn, CASE WHEN @fields = '[]' THEN NULL ELSE ${DATES} END AS dates, count(*) AS people
     FROM enrolments WHERE course_id = @courseId AND status = 'open'
-    GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, pausedAt, resumedAt, doneSteps, ownAct, occursOn, personZone, dates ORDER BY dueAt`)
+    GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, pausedAt, resumedAt, doneSteps,
+      ownAct, occursOn, personZone, dates ORDER BY dueAt`)
     .all({ courseId, fields: JSON.stringify(fields) })
-    .map(({ doneSteps, ownAct, dates, ...row }) => ({ ...row, status: 'open', doneStepIds: done(doneSteps), ownAct: ownAct === 1, dateOf: datesIn(dates === null ? null : JSON.parse(dates) as Dates) }))
+    .map(({ doneSteps, ownAct, dates, ...row }) => ({
+      ...row, status: 'open', doneStepIds: done(doneSteps), ownAct: ownAct === 1,
+      dateOf: datesIn(dates === null ? null : JSON.parse(dates) as Dates),
+    }))
 }
 
 /** Most have done the same few steps, and those are read once. */
@@ -59,7 +68,9 @@ const datesIn = (dates: Dates | null): DateOf => dates === null ? NO_DATES : fie
 
 /** The versions of courses that somebody is inside of. */
 export function versionsInside(db: Database): { courseId: number, versionId: number }[] {
-  return prepare<{ courseId: number, versionId: number }>(db, `SELECT DISTINCT course_id AS courseId, version_id AS versionId FROM enrolments WHERE status = 'open' ORDER BY 1, 2`).all()
+  return prepare<{ courseId: number, versionId: number }>(
+    db, `SELECT DISTINCT course_id AS courseId, version_id AS versionId FROM enrolments WHERE status = 'open' ORDER BY 1, 2`,
+  ).all()
 }
 
 /** What is asked of those who wait in one version. */
@@ -78,7 +89,10 @@ export interface Asked {
 /** Those who stand alike but for when their step is due: how many at each instant. */
 export interface Waiting { cohort: Cohort & Besides, people: Map<Instant, number> }
 
-type Rest = [justAsked: 0 | 1, limitAfter: number | null, joinedBefore: number | null, zone: ZoneName | null, occursOn: LocalDate | null, dates: Dates | null]
+type Rest = [
+  justAsked: 0 | 1, limitAfter: number | null, joinedBefore: number | null, zone: ZoneName | null, occursOn: LocalDate | null,
+  dates: Dates | null,
+]
 
 /** The last whole unit. A number is bound as one with a fraction, by which a division would not be whole; a remainder is. */
 const whole = (instant: string) => `((${instant}) - (${instant}) % @unit)`
@@ -86,18 +100,26 @@ const whole = (instant: string) => `((${instant}) - (${instant}) % @unit)`
 /** Few columns, since there may be very many rows; of most there is nothing to say but where they stand and when. */
 const waiting = ({ joining, zone, fields }: Asked) => {
   const justAsked = `own_act AND done_steps = '[]' AND due_at = joined_at`
-  const rest = `json_array(${justAsked}, ${whole('limit_at')} - ${whole('due_at')}, ${joining ? `${whole('due_at')} - ${whole('joined_at + still_ms')}` : 'NULL'}, ${zone ? ZONE : 'NULL'}, occurs_on, ${fields.length > 0 ? `json(${DATES})` : 'NULL'})`
+  const rest =
+    `json_array(${justAsked}, ${whole('limit_at')} - ${whole('due_at')}, ${joining ? `${whole('due_at')} - ${whole('joined_at + still_ms')}` : 'NULL'}, ${zone ? ZONE : 'NULL'}, occurs_on, ${fields.length > 0 ? `json(${DATES})` : 'NULL'})`
   return `
-    SELECT person_id, step_id, done_steps, ${whole('due_at')}, ${joining || zone || fields.length > 0 ? rest : `CASE WHEN limit_at IS NULL AND occurs_on IS NULL AND NOT (${justAsked}) THEN NULL ELSE ${rest} END`}
-    FROM enrolments WHERE course_id = (SELECT course_id FROM course_versions WHERE id = @versionId) AND version_id = @versionId AND status = 'open' AND due_at <= @until`
+    SELECT person_id, step_id, done_steps, ${whole('due_at')},
+      ${joining || zone || fields.length > 0 ? rest : `CASE WHEN limit_at IS NULL AND occurs_on IS NULL AND NOT (${justAsked}) THEN NULL ELSE ${rest} END`}
+    FROM enrolments WHERE course_id = (SELECT course_id FROM course_versions WHERE id = @versionId) AND version_id = @versionId
+      AND status = 'open' AND due_at <= @until`
 }
 
-function eachWaiting(db: Database, asked: Asked, people: readonly number[] | null, visit: (cohort: Waiting['cohort'], dueAt: Instant, personId: number) => void): void {
+function eachWaiting(
+  db: Database, asked: Asked, people: readonly number[] | null,
+  visit: (cohort: Waiting['cohort'], dueAt: Instant, personId: number) => void,
+): void {
   const done = doneReader()
   const known = new Map<string | null, Map<string, Map<string, Waiting['cohort']>>>()
   const { versionId, until, unit, fields } = asked
   const rows = prepare(db, `${waiting(asked)} ${people ? 'AND person_id IN (SELECT value FROM json_each(@people))' : ''}`).raw()
-    .iterate({ versionId, until, unit, fields: JSON.stringify(fields), people: JSON.stringify(people) }) as Iterable<[personId: number, stepId: string, doneSteps: string, dueAt: Instant, rest: string | null]>
+    .iterate({
+      versionId, until, unit, fields: JSON.stringify(fields), people: JSON.stringify(people),
+    }) as Iterable<[personId: number, stepId: string, doneSteps: string, dueAt: Instant, rest: string | null]>
   for (const [personId, stepId, doneSteps, dueAt, rest] of rows) {
     const byStep = within(known, rest, () => new Map<string, Map<string, Waiting['cohort']>>())
     const byDone = within(byStep, stepId, () => new Map<string, Waiting['cohort']>())
@@ -112,7 +134,9 @@ function within<Key, Value>(map: Map<Key, Value>, key: Key, make: () => Value): 
 }
 
 function cohortOf(stepId: string, doneStepIds: readonly string[], rest: string | null): Waiting['cohort'] {
-  const [justAsked, limitAfter, joinedBefore, personZone, occursOn, dates] = rest === null ? [0, null, null, null, null, null] : JSON.parse(rest) as Rest
+  const [justAsked, limitAfter, joinedBefore, personZone, occursOn, dates] = rest === null
+    ? [0, null, null, null, null, null]
+    : JSON.parse(rest) as Rest
   return { stepId, doneStepIds, justAsked: justAsked === 1, limitAfter, joinedBefore, personZone, occursOn, dateOf: datesIn(dates) }
 }
 
@@ -127,7 +151,9 @@ export function waitingIn(db: Database, asked: Asked): Waiting[] {
 }
 
 /** Some of them, one by one. */
-export function waitingOf(db: Database, asked: Asked, people: readonly number[]): { cohort: Waiting['cohort'], dueAt: Instant, personId: number }[] {
+export function waitingOf(
+  db: Database, asked: Asked, people: readonly number[],
+): { cohort: Waiting['cohort'], dueAt: Instant, personId: number }[] {
   const rows: ReturnType<typeof waitingOf> = []
   eachWaiting(db, asked, people, (cohort, dueAt, personId) => rows.push({ cohort, dueAt, personId }))
   return rows
@@ -135,10 +161,14 @@ export function waitingOf(db: Database, asked: Asked, people: readonly number[])
 
 /** Who has steps due until then in more than one course, or in a course of dates for more than one return, by id. */
 export function peopleWaitingTwice(db: Database, until: Instant): number[] {
-  return prepare<{ id: number }>(db, 'SELECT person_id AS id FROM enrolments WHERE due_at IS NOT NULL AND due_at <= ? GROUP BY person_id HAVING count(*) > 1').all(until).map(({ id }) => id)
+  return prepare<{ id: number }>(
+    db, 'SELECT person_id AS id FROM enrolments WHERE due_at IS NOT NULL AND due_at <= ? GROUP BY person_id HAVING count(*) > 1',
+  ).all(until).map(({ id }) => id)
 }
 
 /** Who has a step due until then in one of these versions, by id. */
 export function peopleWaitingIn(db: Database, versionIds: readonly number[], until: Instant): number[] {
-  return prepare<{ id: number }>(db, `SELECT DISTINCT person_id AS id FROM enrolments WHERE status = 'open' AND due_at <= ? AND version_id IN (SELECT value FROM json_each(?))`).all(until, JSON.stringify(versionIds)).map(({ id }) => id)
+  return prepare<{ id: number }>(db, `
+    SELECT DISTINCT person_id AS id FROM enrolments WHERE status = 'open' AND due_at <= ?
+    AND version_id IN (SELECT value FROM json_each(?))`).all(until, JSON.stringify(versionIds)).map(({ id }) => id)
 }

@@ -10,8 +10,13 @@ import type { Due } from './dueKind'
 
 export const CONFIRMATIONS_DUE: Due = { rows: 'confirmations WHERE next_at IS NOT NULL', at: 'next_at' }
 
-/** What somebody typed and chose, kept until they say yes. `known`: they were one of ours before. `resultId`: the result page that is theirs. */
-export interface Answers { firstName: string, zone: string | null, ip: string | null, touch: Touch, answered: Answered, known: boolean, resultId: string | null }
+/**
+ * What somebody typed and chose, kept until they say yes. `known`: they were one of ours before. `resultId`: the result page that is
+ * theirs.
+ */
+export interface Answers {
+  firstName: string, zone: string | null, ip: string | null, touch: Touch, answered: Answered, known: boolean, resultId: string | null,
+}
 
 export interface ConfirmationRow extends ConfirmationRequest {
   id: number
@@ -37,7 +42,10 @@ const ROW = `SELECT id, page_id AS pageId, page_version_id AS pageVersionId, per
 /** Also as they were kept before answers picked a page, and emptied when somebody was erased. */
 function parse(row: Raw): ConfirmationRow {
   const answers = JSON.parse(row.answers) as Answers
-  return { ...row, answers: { ...answers, resultId: answers.resultId ?? null, answered: { ...answers.answered, chosen: answers.answered?.chosen ?? {} } } }
+  return {
+    ...row,
+    answers: { ...answers, resultId: answers.resultId ?? null, answered: { ...answers.answered, chosen: answers.answered?.chosen ?? {} } },
+  }
 }
 
 export function findConfirmation(db: Database, id: number): ConfirmationRow | undefined {
@@ -62,13 +70,20 @@ export function dueConfirmations(db: Database, at: Instant, limit: number): Conf
 export type Asked = Pick<ConfirmationRow, 'pageId' | 'pageVersionId' | 'personId' | 'eventId' | 'answers' | 'askedAt'> & ConfirmationTimes
 
 export function insertConfirmation(db: Database, row: Asked): number {
-  return Number(prepare(db, `INSERT INTO confirmations (page_id, page_version_id, person_id, event_id, answers, state, asked_at, remind_at, expires_at, next_at) VALUES (?, ?, ?, ?, ?, 'waiting', ?, ?, ?, ?)`)
-    .run(row.pageId, row.pageVersionId, row.personId, row.eventId, JSON.stringify(row.answers), row.askedAt, row.remindAt, row.expiresAt, nextOfConfirmation(row)).lastInsertRowid)
+  return Number(prepare(db, `
+    INSERT INTO confirmations (page_id, page_version_id, person_id, event_id, answers, state, asked_at, remind_at, expires_at, next_at)
+    VALUES (?, ?, ?, ?, ?, 'waiting', ?, ?, ?, ?)`)
+    .run(
+      row.pageId, row.pageVersionId, row.personId, row.eventId, JSON.stringify(row.answers), row.askedAt, row.remindAt, row.expiresAt,
+      nextOfConfirmation(row),
+    ).lastInsertRowid)
 }
 
 /** The button was pressed once more while it waits: the newer answers count. */
 export function renewConfirmation(db: Database, id: number, row: Asked): void {
-  prepare(db, 'UPDATE confirmations SET page_version_id = ?, event_id = ?, answers = ?, asked_at = ?, remind_at = ?, expires_at = ?, next_at = ? WHERE id = ?')
+  prepare(db, `
+    UPDATE confirmations
+    SET page_version_id = ?, event_id = ?, answers = ?, asked_at = ?, remind_at = ?, expires_at = ?, next_at = ? WHERE id = ?`)
     .run(row.pageVersionId, row.eventId, JSON.stringify(row.answers), row.askedAt, row.remindAt, row.expiresAt, nextOfConfirmation(row), id)
 }
 
@@ -79,7 +94,9 @@ export function markMailed(db: Database, id: number, at: Instant): void {
 
 /** Its one reminder is on its way. */
 export function markReminded(db: Database, { id, expiresAt }: ConfirmationRow): void {
-  prepare(db, 'UPDATE confirmations SET remind_at = NULL, next_at = ? WHERE id = ?').run(nextOfConfirmation({ expiresAt, remindAt: null }), id)
+  prepare(db, 'UPDATE confirmations SET remind_at = NULL, next_at = ? WHERE id = ?').run(
+    nextOfConfirmation({ expiresAt, remindAt: null }), id,
+  )
 }
 
 export function endConfirmation(db: Database, id: number, state: Exclude<ConfirmationRow['state'], 'waiting'>, at: Instant): void {

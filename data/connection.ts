@@ -24,7 +24,9 @@ export function configure(db: Database): Database {
   // Letters are compared without case in every script, as in memory; the database's own lower() knows A to Z only.
   db.function('fold', { deterministic: true }, value => fold(value as FieldValue))
   // What points are worth is one function, in memory and here.
-  db.function('decayed', { deterministic: true }, (value, from, to, halfLifeDays) => decayed(value as number, from as number, to as number, halfLifeDays as number))
+  db.function('decayed', {
+    deterministic: true,
+  }, (value, from, to, halfLifeDays) => decayed(value as number, from as number, to as number, halfLifeDays as number))
   return db
 }
 
@@ -112,11 +114,22 @@ export const isBusy = (error: unknown): boolean => error instanceof Sqlite.Sqlit
 export interface DatabaseTrouble { kind: 'locked' | 'full' | 'read-only' | 'damaged' | 'unreadable', sentence: string }
 
 const TROUBLES: [code: RegExp, DatabaseTrouble][] = [
-  [/^SQLITE_(BUSY|LOCKED|PROTOCOL)/, { kind: 'locked', sentence: 'Another program keeps the database locked. Nothing was changed; it goes on by itself once the lock is gone.' }],
+  [/^SQLITE_(BUSY|LOCKED|PROTOCOL)/, {
+    kind: 'locked', sentence: 'Another program keeps the database locked. Nothing was changed; it goes on by itself once the lock is gone.',
+  }],
   [/^SQLITE_FULL/, { kind: 'full', sentence: 'The disk is full. Nothing was changed; make room, and it goes on by itself.' }],
-  [/^SQLITE_READONLY|^SQLITE_PERM/, { kind: 'read-only', sentence: 'The data folder cannot be written to. Nothing was changed; allow writing to it, and it goes on by itself.' }],
-  [/^SQLITE_(CORRUPT|NOTADB)/, { kind: 'damaged', sentence: 'The database file is damaged. Nothing was changed; put back a backup of the data folder.' }],
-  [/^SQLITE_(IOERR|CANTOPEN)/, { kind: 'unreadable', sentence: 'The database file cannot be read or written: the disk may be full or gone. Nothing was changed; it goes on by itself once that is mended.' }],
+  [/^SQLITE_READONLY|^SQLITE_PERM/, {
+    kind: 'read-only',
+    sentence: 'The data folder cannot be written to. Nothing was changed; allow writing to it, and it goes on by itself.',
+  }],
+  [
+    /^SQLITE_(CORRUPT|NOTADB)/,
+    { kind: 'damaged', sentence: 'The database file is damaged. Nothing was changed; put back a backup of the data folder.' },
+  ],
+  [/^SQLITE_(IOERR|CANTOPEN)/, {
+    kind: 'unreadable',
+    sentence: 'The database file cannot be read or written: the disk may be full or gone. Nothing was changed; it goes on by itself once that is mended.',
+  }],
 ]
 
 /** Null for anything that the file is not to blame for. */
@@ -148,7 +161,10 @@ export function readTogether<Result>(db: Database, work: () => Result): Result {
   return db.inTransaction ? work() : db.transaction(work).deferred()
 }
 
-/** Counts samples of what the tables hold, by which the database chooses its ways. Connections opened later go by it. A fraction of a second. */
+/**
+ * Counts samples of what the tables hold, by which the database chooses its ways. Connections opened later go by it. A fraction of a
+ * second.
+ */
 export function refreshStatistics(db: Database): void {
   db.pragma('analysis_limit = 400')
   db.exec('ANALYZE')

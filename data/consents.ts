@@ -19,10 +19,14 @@ export interface ConsentRow {
 }
 
 export function insertConsent(db: Database, row: ConsentRow): void {
-  prepare(db, 'INSERT INTO consents (person_id, event_id, page_version_id, origin, wording, at, confirmed_at, ip, zone) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)')
+  prepare(db, `
+    INSERT INTO consents (person_id, event_id, page_version_id, origin, wording, at, confirmed_at, ip, zone)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`)
     .run(row.personId, row.eventId, row.pageVersionId, row.origin, row.wording, row.at, row.confirmedAt, row.ip, row.zone)
   const countsFrom = row.confirmedAt ?? row.at
-  prepare(db, 'UPDATE people SET consent_at = ? WHERE id = ? AND (consent_at IS NULL OR consent_at < ?)').run(countsFrom, row.personId, countsFrom)
+  prepare(db, 'UPDATE people SET consent_at = ? WHERE id = ? AND (consent_at IS NULL OR consent_at < ?)').run(
+    countsFrom, row.personId, countsFrom,
+  )
 }
 
 export function consentsOfPerson(db: Database, personId: number): ToldConsent[] {

@@ -4,7 +4,10 @@ import { prepare } from './connection'
 
 interface Definition { table: string, columns: string, only?: string }
 
-/** Tables of definitions, in the order in which they refer to each other, and the columns that go along. What was deleted or merged stays behind. */
+/**
+ * Tables of definitions, in the order in which they refer to each other, and the columns that go along. What was deleted or merged stays
+ * behind.
+ */
 const DEFINITIONS: Definition[] = [
   { table: 'lists', columns: 'id, name, public_name, description, takes_everybody, offered, created_at', only: 'gone IS NULL' },
   { table: 'tags', columns: 'id, name, note, group_name, colour, expiry_days, expiry_on, public_name, created_at', only: 'gone IS NULL' },
@@ -28,25 +31,47 @@ export function copyDefinitions(from: Database, to: Database, at: number): void 
   for (const { table, columns, only } of DEFINITIONS) {
     const marks = columns.split(', ').map(column => `@${column}`).join(', ')
     const insert = prepare(to, `INSERT INTO ${table} (${columns}) VALUES (${marks})`)
-    for (const row of prepare<Record<string, unknown>>(from, `SELECT ${columns} FROM ${table}${only ? ` WHERE ${only}` : ''} ORDER BY id`).all()) {
-      insert.run({ ...row, ...Object.fromEntries(['created_at', 'made_at', 'changed_at'].filter(name => columns.includes(name)).map(name => [name, at])) })
+    for (const row of prepare<Record<string, unknown>>(
+      from, `SELECT ${columns} FROM ${table}${only ? ` WHERE ${only}` : ''} ORDER BY id`,
+    ).all()) {
+      insert.run({
+        ...row,
+        ...Object.fromEntries(['created_at', 'made_at', 'changed_at'].filter(name => columns.includes(name)).map(name => [name, at])),
+      })
     }
   }
   // Wordings stay behind: a rule that sends an email stands still until it is switched on here, which makes its email anew.
-  prepare(to, `UPDATE rules SET is_on = 0 WHERE EXISTS (SELECT 1 FROM json_each(rule, '$.then') a WHERE a.value ->> 'kind' = 'email')`).run()
+  prepare(
+    to, `UPDATE rules SET is_on = 0 WHERE EXISTS (SELECT 1 FROM json_each(rule, '$.then') a WHERE a.value ->> 'kind' = 'email')`,
+  ).run()
   for (const { id, madeFrom } of prepare<{ id: number, madeFrom: number }>(from, `
-    SELECT t.id, t.made_from AS madeFrom FROM tags t JOIN tags b ON b.id = t.made_from WHERE t.gone IS NULL AND b.gone IS NULL`).all()) prepare(to, 'UPDATE tags SET made_from = ? WHERE id = ?').run(madeFrom, id)
+    SELECT t.id, t.made_from AS madeFrom FROM tags t JOIN tags b ON b.id = t.made_from WHERE t.gone IS NULL
+      AND b.gone IS NULL`).all()) prepare(to, 'UPDATE tags SET made_from = ? WHERE id = ?').run(madeFrom, id)
   // Pages, offers and courses come as drafts: what the public sees and what runs is decided anew.
-  for (const row of prepare<Record<string, unknown>>(from, 'SELECT id, name, slug, draft FROM pages WHERE gone_at IS NULL ORDER BY id').all()) {
-    prepare(to, 'INSERT INTO pages (id, name, slug, draft, created_at, changed_at) VALUES (@id, @name, @slug, @draft, @at, @at)').run({ ...row, at })
+  for (const row of prepare<Record<string, unknown>>(
+    from, 'SELECT id, name, slug, draft FROM pages WHERE gone_at IS NULL ORDER BY id',
+  ).all()) {
+    prepare(to, 'INSERT INTO pages (id, name, slug, draft, created_at, changed_at) VALUES (@id, @name, @slug, @draft, @at, @at)').run({
+      ...row, at,
+    })
   }
-  for (const row of prepare<Record<string, unknown>>(from, 'SELECT id, name, slug, draft FROM offers WHERE gone_at IS NULL ORDER BY id').all()) {
-    prepare(to, 'INSERT INTO offers (id, name, slug, draft, created_at, changed_at) VALUES (@id, @name, @slug, @draft, @at, @at)').run({ ...row, at })
+  for (const row of prepare<Record<string, unknown>>(
+    from, 'SELECT id, name, slug, draft FROM offers WHERE gone_at IS NULL ORDER BY id',
+  ).all()) {
+    prepare(to, 'INSERT INTO offers (id, name, slug, draft, created_at, changed_at) VALUES (@id, @name, @slug, @draft, @at, @at)').run({
+      ...row, at,
+    })
   }
   for (const row of prepare<Record<string, unknown>>(from, `SELECT ${COUPON} FROM coupons WHERE gone_at IS NULL ORDER BY id`).all()) {
-    prepare(to, `INSERT INTO coupons (${COUPON}, created_at) VALUES (${COUPON.split(', ').map(column => `@${column}`).join(', ')}, @at)`).run({ ...row, at })
+    prepare(
+      to, `INSERT INTO coupons (${COUPON}, created_at) VALUES (${COUPON.split(', ').map(column => `@${column}`).join(', ')}, @at)`,
+    ).run({ ...row, at })
   }
-  for (const row of prepare<Record<string, unknown>>(from, 'SELECT id, name, again, draft FROM courses WHERE gone_at IS NULL ORDER BY id').all()) {
-    prepare(to, `INSERT INTO courses (id, name, status, again, draft, created_at, changed_at) VALUES (@id, @name, 'draft', @again, @draft, @at, @at)`).run({ ...row, at })
+  for (const row of prepare<Record<string, unknown>>(
+    from, 'SELECT id, name, again, draft FROM courses WHERE gone_at IS NULL ORDER BY id',
+  ).all()) {
+    prepare(to, `
+      INSERT INTO courses (id, name, status, again, draft, created_at, changed_at)
+      VALUES (@id, @name, 'draft', @again, @draft, @at, @at)`).run({ ...row, at })
   }
 }

@@ -16,12 +16,15 @@ export function allCosts(db: Database): CostRow[] {
 }
 
 export function costsOf(db: Database, { kind, word }: SourceKey): CostRow[] {
-  return prepare<CostRow>(db, 'SELECT kind, word, month, amount, currency FROM source_costs WHERE kind = ? AND word = ? ORDER BY month').all(kind, word)
+  return prepare<CostRow>(
+    db, 'SELECT kind, word, month, amount, currency FROM source_costs WHERE kind = ? AND word = ? ORDER BY month',
+  ).all(kind, word)
 }
 
 export function setCost(db: Database, row: CostRow, at: Instant): void {
   prepare(db, `INSERT INTO source_costs (kind, word, month, amount, currency, changed_at) VALUES (?, ?, ?, ?, ?, ?)
-    ON CONFLICT DO UPDATE SET amount = excluded.amount, currency = excluded.currency, changed_at = excluded.changed_at`).run(row.kind, row.word, row.month, row.amount, row.currency, at)
+    ON CONFLICT DO UPDATE SET amount = excluded.amount, currency = excluded.currency,
+      changed_at = excluded.changed_at`).run(row.kind, row.word, row.month, row.amount, row.currency, at)
 }
 
 export function removeCost(db: Database, { kind, word }: SourceKey, month: string): void {
@@ -29,14 +32,17 @@ export function removeCost(db: Database, { kind, word }: SourceKey, month: strin
 }
 
 /** What a touch comes down to, as `sourceOf` has it. */
-export const SOURCE_KIND = `CASE WHEN t.named <> '' THEN 'named' WHEN t.source <> '' THEN 'utm' WHEN t.referrer <> '' THEN 'site' ELSE 'untold' END`
+export const SOURCE_KIND =
+  `CASE WHEN t.named <> '' THEN 'named' WHEN t.source <> '' THEN 'utm' WHEN t.referrer <> '' THEN 'site' ELSE 'untold' END`
 export const SOURCE_WORD = `CASE WHEN t.named <> '' THEN t.named WHEN t.source <> '' THEN t.source ELSE t.referrer END`
 
 export interface VisitsOfSource extends SourceKey { visits: number }
 
 /** Showings of all pages from one day to another, both included. */
 export function visitsBySource(db: Database, first: LocalDate, last: LocalDate): VisitsOfSource[] {
-  return prepare<VisitsOfSource>(db, `SELECT ${SOURCE_KIND} AS kind, ${SOURCE_WORD} AS word, sum(v.visits) AS visits FROM page_visits v JOIN touches t ON t.id = v.touch_id WHERE v.day BETWEEN ? AND ? GROUP BY 1, 2`).all(first, last)
+  return prepare<VisitsOfSource>(db, `
+    SELECT ${SOURCE_KIND} AS kind, ${SOURCE_WORD} AS word, sum(v.visits) AS visits FROM page_visits v
+    JOIN touches t ON t.id = v.touch_id WHERE v.day BETWEEN ? AND ? GROUP BY 1, 2`).all(first, last)
 }
 
 export interface PeopleOfSource extends SourceKey { subscribers: number, reading: number }
@@ -48,7 +54,9 @@ export interface PeopleOfSource extends SourceKey { subscribers: number, reading
  */
 export function peopleBySource(db: Database, from: Instant, to: Instant, readSince: Instant): PeopleOfSource[] {
   return prepare<PeopleOfSource>(db, `
-    SELECT ${SOURCE_KIND} AS kind, ${SOURCE_WORD} AS word, count(*) AS subscribers, count(CASE WHEN p.status = 'active' AND p.read_at >= @readSince THEN 1 END) AS reading
+    SELECT ${SOURCE_KIND} AS kind, ${SOURCE_WORD} AS word, count(*) AS subscribers,
+      count(CASE WHEN p.status = 'active' AND p.read_at >= @readSince THEN 1 END) AS reading
     FROM people p JOIN touches t ON t.id = p.first_touch_id
-    WHERE p.gone IS NULL AND p.created_at >= @from AND p.created_at < @to AND p.status <> 'pending' AND p.source LIKE 'page:%' GROUP BY 1, 2`).all({ from, to, readSince })
+    WHERE p.gone IS NULL AND p.created_at >= @from AND p.created_at < @to AND p.status <> 'pending' AND p.source LIKE 'page:%' GROUP BY 1,
+      2`).all({ from, to, readSince })
 }

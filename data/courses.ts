@@ -32,7 +32,9 @@ const COURSE = `
     v.source AS published, c.created_at AS createdAt, c.changed_at AS changedAt, c.started_at AS startedAt, c.stopped_at AS stoppedAt
   FROM courses c LEFT JOIN course_versions v ON v.id = c.version_id`
 
-const parse = (row: RawCourse): CourseRow => ({ ...row, draft: JSON.parse(row.draft), published: row.published && JSON.parse(row.published) })
+const parse = (row: RawCourse): CourseRow => ({
+  ...row, draft: JSON.parse(row.draft), published: row.published && JSON.parse(row.published),
+})
 
 export function allCourses(db: Database): CourseRow[] {
   return prepare<RawCourse>(db, `${COURSE} WHERE c.gone_at IS NULL ORDER BY c.id`).all().map(parse)
@@ -44,7 +46,8 @@ export function findCourse(db: Database, id: number): CourseRow | undefined {
 }
 
 /** Also of one that was deleted: what it was called in what people have behind them. */
-export const courseNameEver = (db: Database, id: number): string => prepare<{ name: string }>(db, 'SELECT name FROM courses WHERE id = ?').get(id)!.name
+export const courseNameEver = (db: Database, id: number): string =>
+  prepare<{ name: string }>(db, 'SELECT name FROM courses WHERE id = ?').get(id)!.name
 
 export function insertCourse(db: Database, name: string, draft: CourseDraft, at: Instant): number {
   return Number(prepare(db, `INSERT INTO courses (name, status, again, draft, created_at, changed_at) VALUES (?, 'draft', ?, ?, ?, ?)`)
@@ -65,7 +68,9 @@ export function setRunning(db: Database, id: number, versionId: number, draft: C
   prepare(db, 'DELETE FROM course_ways_in WHERE course_id = ?').run(id)
   for (const tagId of draft.wayInTagIds) prepare(db, 'INSERT INTO course_ways_in (course_id, tag_id) VALUES (?, ?)').run(id, tagId)
   prepare(db, 'DELETE FROM course_ways_in_lists WHERE course_id = ?').run(id)
-  for (const listId of draft.wayInListIds ?? []) prepare(db, 'INSERT INTO course_ways_in_lists (course_id, list_id) VALUES (?, ?)').run(id, listId)
+  for (const listId of draft.wayInListIds ?? []) {
+    prepare(db, 'INSERT INTO course_ways_in_lists (course_id, list_id) VALUES (?, ?)').run(id, listId)
+  }
 }
 
 /** Courses that getting this tag starts, by id. */
@@ -82,7 +87,10 @@ export function coursesStartedByList(db: Database, listId: number): number[] {
     WHERE w.list_id = ? AND c.status = 'running' ORDER BY w.course_id`).all(listId).map(row => row.courseId))
 }
 
-/** How a course runs, without its words: its version, list and re-entry; and since when people of older versions are being moved to this one, null where nobody is. */
+/**
+ * How a course runs, without its words: its version, list and re-entry; and since when people of older versions are being moved to this
+ * one, null where nobody is.
+ */
 export interface Running {
   versionId: number | null, listId: number | null, /** Whoever comes in joins its list. */ joinsList: 0 | 1, again: CourseDraft['again'],
   movingAt: Instant | null, movingEventId: number | null,
@@ -96,13 +104,16 @@ export interface Running {
 export function runningOf(db: Database, courseId: number): Running | undefined {
   return keepSteady(db, `course ${courseId}`, () => prepare<Running>(db, `
     SELECT version_id AS versionId, list_id AS listId, joins_list AS joinsList, again, moving_at AS movingAt,
-      moving_event_id AS movingEventId, stopped_at AS stoppedAt, stop_changed_at AS stopChangedAt, stop_event_id AS stopEventId, gone_at IS NOT NULL AS gone
+      moving_event_id AS movingEventId, stopped_at AS stoppedAt, stop_changed_at AS stopChangedAt, stop_event_id AS stopEventId,
+        gone_at IS NOT NULL AS gone
     FROM courses WHERE id = ?`).get(courseId))
 }
 
 /** Stops it, or lets it go on; who is inside is brought to that in bits. */
 export function setStopped(db: Database, courseId: number, stoppedAt: Instant | null, change: { at: Instant, eventId: number }): void {
-  prepare(db, 'UPDATE courses SET stopped_at = ?, stop_changed_at = ?, stop_event_id = ? WHERE id = ?').run(stoppedAt, change.at, change.eventId, courseId)
+  prepare(db, 'UPDATE courses SET stopped_at = ?, stop_changed_at = ?, stop_event_id = ? WHERE id = ?').run(
+    stoppedAt, change.at, change.eventId, courseId,
+  )
 }
 
 /** Everybody stands as was said. */
@@ -135,7 +146,8 @@ export function courseMoving(db: Database): number | null {
 }
 
 /** The names of those courses. */
-export const coursesMoving = (db: Database): string[] => prepare<{ name: string }>(db, 'SELECT name FROM courses WHERE moving_at IS NOT NULL ORDER BY id').all().map(({ name }) => name)
+export const coursesMoving = (db: Database): string[] =>
+  prepare<{ name: string }>(db, 'SELECT name FROM courses WHERE moving_at IS NOT NULL ORDER BY id').all().map(({ name }) => name)
 
 /** The courses that run and their versions: everybody inside goes by one of them. */
 export function runningCourses(db: Database): { id: number, versionId: number, again: CourseDraft['again'] }[] {
@@ -165,14 +177,17 @@ export function programOfVersion(db: Database, versionId: number): Program {
 
 /** Drafts as they were published, the latest first, one after the other. */
 export function* publishedDrafts(db: Database, courseId: number): Generator<CourseDraft> {
-  for (const { id } of prepare<{ id: number }>(db, 'SELECT id FROM course_versions WHERE course_id = ? ORDER BY number DESC').all(courseId)) {
+  for (const { id } of prepare<{ id: number }>(
+    db, 'SELECT id FROM course_versions WHERE course_id = ? ORDER BY number DESC',
+  ).all(courseId)) {
     yield JSON.parse(prepare<{ source: string }>(db, 'SELECT source FROM course_versions WHERE id = ?').get(id)!.source) as CourseDraft
   }
 }
 
 /** What became of an email, each read from an index of its own. */
 const BECAME: Record<Exclude<StepNumber, 'waiting'>, string> = {
-  sent: 'handed_over_at IS NOT NULL', heldBack: `status = 'held back'`, opened: 'opened_at IS NOT NULL', clicked: 'clicked_at IS NOT NULL', unsubscribed: 'left_at IS NOT NULL',
+  sent: 'handed_over_at IS NOT NULL', heldBack: `status = 'held back'`, opened: 'opened_at IS NOT NULL', clicked: 'clicked_at IS NOT NULL',
+  unsubscribed: 'left_at IS NOT NULL',
 }
 
 /** Per step: who stands before it, who was sent it, and what those did. People, not fetches: someone who came in twice is one person. */
@@ -188,7 +203,8 @@ export function stepNumbers(db: Database, courseId: number): Map<string, StepNum
   for (const row of standing) of(row.stepId).waiting = row.n
   for (const [number, is] of Object.entries(BECAME) as [keyof typeof BECAME, string][]) {
     const rows = prepare<{ stepId: string, n: number }>(db, `
-      SELECT item_id AS stepId, count(DISTINCT person_id) AS n FROM outbox WHERE kind = 'course' AND owner_id = ? AND ${is} GROUP BY item_id`).all(courseId)
+      SELECT item_id AS stepId, count(DISTINCT person_id) AS n FROM outbox WHERE kind = 'course' AND owner_id = ? AND ${is}
+        GROUP BY item_id`).all(courseId)
     for (const row of rows) of(row.stepId)[number] = row.n
   }
   return numbers

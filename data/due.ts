@@ -67,13 +67,17 @@ export function nextDue(db: Database, kinds: readonly DueKind[] = DUE_KINDS): { 
 
 /** When the next email goes, as far as is known now: a step's planned time or a waiting email's. */
 export function nextSendAt(db: Database): Instant | null {
-  return prepare<{ at: Instant | null }>(db, `SELECT min(at) AS at FROM (${earliest('step')} UNION ALL ${earliest('email')} UNION ALL ${earliest('opening')} UNION ALL ${earliest('send')})`).get()!.at
+  return prepare<{ at: Instant | null }>(db, `
+    SELECT min(at) AS at
+    FROM (${earliest('step')} UNION ALL ${earliest('email')} UNION ALL ${earliest('opening')} UNION ALL ${earliest('send')})`).get()!.at
 }
 
 /** Changes when what is going to be sent may have: an event, another draft, another email waiting first. Read from the ends of indexes. */
 export function plansStamp(db: Database): string {
   return prepare<{ stamp: string }>(db, `
-    SELECT coalesce((SELECT max(id) FROM events), 0) || '/' || coalesce((SELECT max(changed_at) FROM courses), 0) || '/' || coalesce((SELECT max(id) FROM offer_versions), 0) || '/' || coalesce((${earliest('email')}), 0)
+    SELECT coalesce((SELECT max(id)
+      FROM events), 0) || '/' || coalesce((SELECT max(changed_at) FROM courses), 0) || '/' || coalesce((SELECT max(id)
+        FROM offer_versions), 0) || '/' || coalesce((${earliest('email')}), 0)
       || '/' || (SELECT count(*) || '/' || coalesce(max(id), 0) FROM sends WHERE state = 'scheduled') AS stamp`).get()!.stamp
 }
 

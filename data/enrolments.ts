@@ -34,8 +34,10 @@ interface Raw extends Omit<EnrolmentRow, 'doneStepIds' | 'ownAct'> { doneSteps: 
 
 const ENROLMENT = `
   SELECT id, course_id AS courseId, person_id AS personId, visit, version_id AS versionId, status, joined_at AS joinedAt,
-    previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops, paused_at AS pausedAt, resumed_at AS resumedAt,
-    done_steps AS doneSteps, own_act AS ownAct, replan_id AS replanId, root_id AS rootId, event_id AS eventId, ended_at AS endedAt, still_since AS stillSince, occurs_on AS occursOn FROM enrolments`
+    previous_at AS previousAt, still_ms AS stillMs, step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops,
+      paused_at AS pausedAt, resumed_at AS resumedAt,
+    done_steps AS doneSteps, own_act AS ownAct, replan_id AS replanId, root_id AS rootId, event_id AS eventId, ended_at AS endedAt,
+      still_since AS stillSince, occurs_on AS occursOn FROM enrolments`
 
 const parse = ({ doneSteps, ownAct, ...row }: Raw): EnrolmentRow => ({ ...row, doneStepIds: JSON.parse(doneSteps), ownAct: ownAct === 1 })
 
@@ -65,7 +67,9 @@ export function openEnrolmentsOfPerson(db: Database, personId: number): Enrolmen
 
 /** Some of those inside who stand in an older version than this. */
 export function enrolmentsBehind(db: Database, courseId: number, versionId: number, limit: number): EnrolmentRow[] {
-  return prepare<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND version_id < ? AND status = 'open' ORDER BY version_id, id LIMIT ?`).all(courseId, versionId, limit).map(parse)
+  return prepare<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND version_id < ? AND status = 'open' ORDER BY version_id, id LIMIT ?`).all(
+    courseId, versionId, limit,
+  ).map(parse)
 }
 
 export function countInside(db: Database, courseId: number): number {
@@ -101,16 +105,20 @@ export function enrolmentsToStopOrResume(db: Database, courseId: number, stopped
   const is = stopped
     ? 'paused_at IS NULL'
     : `paused_at IS NOT NULL AND still_since IS NULL AND person_id NOT IN (SELECT id FROM people WHERE paused_until_at IS NOT NULL OR status = 'resting')`
-  return prepare<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND status = 'open' AND ${is} ORDER BY id LIMIT ?`).all(courseId, limit).map(parse)
+  return prepare<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND status = 'open' AND ${is} ORDER BY id LIMIT ?`).all(courseId, limit)
+    .map(parse)
 }
 
 export function insertEnrolment(db: Database, row: Omit<EnrolmentRow, 'id' | 'endedAt' | 'stillSince'>): number {
   return Number(prepare(db, `
-    INSERT INTO enrolments (course_id, person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, held_since, limit_at, hops, paused_at, resumed_at,
+    INSERT INTO enrolments (course_id,
+      person_id, visit, version_id, status, joined_at, previous_at, step_id, due_at, held_since, limit_at, hops, paused_at, resumed_at,
       done_steps, own_act, event_id, occurs_on, replan_id, root_id)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
-    row.courseId, row.personId, row.visit, row.versionId, row.status, row.joinedAt, row.previousAt, row.stepId, row.dueAt, row.heldSince, row.limitAt, row.hops,
-    row.pausedAt, row.resumedAt, JSON.stringify(row.doneStepIds), row.ownAct ? 1 : 0, row.eventId, row.occursOn, row.replanId, row.rootId).lastInsertRowid)
+    row.courseId, row.personId, row.visit, row.versionId, row.status, row.joinedAt, row.previousAt, row.stepId, row.dueAt, row.heldSince,
+    row.limitAt, row.hops,
+    row.pausedAt, row.resumedAt, JSON.stringify(row.doneStepIds), row.ownAct ? 1 : 0, row.eventId, row.occursOn, row.replanId,
+    row.rootId).lastInsertRowid)
 }
 
 /** As it is now. `before`: as it was saved last, by which what most of them change is written without touching every index. */
@@ -119,7 +127,9 @@ export function saveEnrolment(db: Database, row: EnrolmentRow, before: Enrolment
   const isMove = (['versionId', 'status', 'stillMs', 'pausedAt', 'resumedAt', 'heldSince', 'limitAt', 'endedAt', 'rootId'] as const)
     .every(column => row[column] === before[column])
   if (isMove) {
-    prepare(db, 'UPDATE enrolments SET previous_at = ?, step_id = ?, due_at = ?, hops = ?, done_steps = coalesce(?, done_steps) WHERE id = ?')
+    prepare(
+      db, 'UPDATE enrolments SET previous_at = ?, step_id = ?, due_at = ?, hops = ?, done_steps = coalesce(?, done_steps) WHERE id = ?',
+    )
       .run(row.previousAt, row.stepId, row.dueAt, row.hops, steps, row.id)
     return
   }
@@ -130,26 +140,38 @@ export function saveEnrolment(db: Database, row: EnrolmentRow, before: Enrolment
 }
 
 /** Where people stand in a course, or before one of its steps, the longest first. */
-export function whoStands(db: Database, courseId: number, stepId: string | null, limit: number, offset: number): { id: number, personId: number, name: string, stepId: string | null, sinceAt: Instant, dueAt: Instant | null, held: 0 | 1, stillSince: Instant | null, pausedUntilAt: Instant | null, occursOn: LocalDate | null }[] {
+export function whoStands(db: Database, courseId: number, stepId: string | null, limit: number, offset: number): {
+  id: number, personId: number, name: string, stepId: string | null, sinceAt: Instant, dueAt: Instant | null, held: 0 | 1,
+  stillSince: Instant | null, pausedUntilAt: Instant | null, occursOn: LocalDate | null,
+}[] {
   return prepare<ReturnType<typeof whoStands>[number]>(db, `
-    SELECT e.id, e.person_id AS personId, CASE p.first_name WHEN '' THEN p.address ELSE p.first_name || ', ' || p.address END AS name, e.step_id AS stepId,
-      coalesce(e.held_since, e.previous_at) AS sinceAt, e.due_at AS dueAt, e.held_since IS NOT NULL AS held, e.still_since AS stillSince, p.paused_until_at AS pausedUntilAt, e.occurs_on AS occursOn
-    FROM (SELECT * FROM enrolments WHERE course_id = @courseId AND status = 'open' AND (@stepId IS NULL OR step_id = @stepId) ORDER BY coalesce(held_since, previous_at), id LIMIT @limit OFFSET @offset) e
+    SELECT e.id, e.person_id AS personId, CASE p.first_name WHEN '' THEN p.address ELSE p.first_name || ', ' || p.address END AS name,
+      e.step_id AS stepId,
+      coalesce(e.held_since, e.previous_at) AS sinceAt, e.due_at AS dueAt, e.held_since IS NOT NULL AS held, e.still_since AS stillSince,
+        p.paused_until_at AS pausedUntilAt, e.occurs_on AS occursOn
+    FROM (SELECT * FROM enrolments
+      WHERE course_id = @courseId AND status = 'open' AND (@stepId IS NULL OR step_id = @stepId) ORDER BY coalesce(held_since, previous_at),
+        id LIMIT @limit OFFSET @offset) e
     JOIN people p ON p.id = e.person_id ORDER BY sinceAt, e.id`).all({ courseId, stepId, limit, offset })
 }
 
 /** Of one course, or of all. */
 export function courseCounts(db: Database, courseId: number | null = null): Map<number, CourseCounts> {
   const rows = prepare<CourseCounts & { courseId: number }>(db, `
-    SELECT course_id AS courseId, count(DISTINCT CASE status WHEN 'open' THEN person_id END) AS inside, count(DISTINCT person_id) AS started,
-      count(DISTINCT CASE status WHEN 'finished' THEN person_id END) AS finished, count(DISTINCT CASE status WHEN 'left' THEN person_id END) AS left
-    FROM enrolments ${courseId === null ? '' : 'WHERE course_id = @courseId'} GROUP BY course_id`).all(courseId === null ? [] : { courseId })
+    SELECT course_id AS courseId, count(DISTINCT CASE status WHEN 'open' THEN person_id END) AS inside,
+      count(DISTINCT person_id) AS started,
+      count(DISTINCT CASE status WHEN 'finished' THEN person_id END) AS finished,
+        count(DISTINCT CASE status WHEN 'left' THEN person_id END) AS left
+    FROM enrolments ${courseId === null ? '' : 'WHERE course_id = @courseId'}
+      GROUP BY course_id`).all(courseId === null ? [] : { courseId })
   return new Map(rows.map(({ courseId, ...counts }) => [courseId, counts]))
 }
 
 /** Who was stopped because a jump goes round without end. */
 export function countStopped(db: Database, courseId: number): number {
-  return prepare<{ n: number }>(db, `SELECT count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open' AND due_at IS NULL AND hops >= ${MOST_HOPS}`).get(courseId)!.n
+  return prepare<{ n: number }>(
+    db, `SELECT count(*) AS n FROM enrolments WHERE course_id = ? AND status = 'open' AND due_at IS NULL AND hops >= ${MOST_HOPS}`,
+  ).get(courseId)!.n
 }
 
 /** The owner lets someone stand still there, or go on. */
@@ -166,7 +188,9 @@ export function setOccursOn(db: Database, id: number, date: LocalDate): void {
 export interface TimeoutRow { id: number, outboxId: number, reaction: string, limitAt: Instant, dueAt: Instant }
 
 export function insertTimeout(db: Database, row: Omit<TimeoutRow, 'id'>): void {
-  prepare(db, 'INSERT INTO timeouts (outbox_id, reaction, limit_at, due_at) VALUES (?, ?, ?, ?)').run(row.outboxId, row.reaction, row.limitAt, row.dueAt)
+  prepare(db, 'INSERT INTO timeouts (outbox_id, reaction, limit_at, due_at) VALUES (?, ?, ?, ?)').run(
+    row.outboxId, row.reaction, row.limitAt, row.dueAt,
+  )
 }
 
 export function dueTimeouts(db: Database, at: Instant, limit: number): TimeoutRow[] {

@@ -10,7 +10,9 @@ export function findPersonKey(db: Database, personId: number): string {
 
 /** A later remembering of the same address counts. */
 export function remember(db: Database, row: { digest: string, status: Status, at: Instant }): void {
-  prepare(db, 'INSERT INTO remembered (digest, status, at) VALUES (?, ?, ?) ON CONFLICT (digest) DO UPDATE SET status = excluded.status, at = excluded.at').run(row.digest, row.status, row.at)
+  prepare(db, `
+    INSERT INTO remembered (digest, status, at) VALUES (?, ?, ?) ON CONFLICT (digest) DO UPDATE
+    SET status = excluded.status, at = excluded.at`).run(row.digest, row.status, row.at)
 }
 
 export function findRemembered(db: Database, digest: string): { status: Status, at: Instant } | undefined {
@@ -24,7 +26,8 @@ export function forgetRefusedRows(db: Database, addressKey: string): void {
 
 /** The keys of the addresses someone had before. */
 export function formerKeys(db: Database, personId: number): string[] {
-  return prepare<{ key: string }>(db, 'SELECT address_key AS key FROM former_addresses WHERE person_id = ? ORDER BY id').all(personId).map(row => row.key)
+  return prepare<{ key: string }>(db, 'SELECT address_key AS key FROM former_addresses WHERE person_id = ? ORDER BY id').all(personId)
+    .map(row => row.key)
 }
 
 export function isAnybodyRemembered(db: Database): boolean {
@@ -38,10 +41,14 @@ const PERSONAL = [
   'DELETE FROM list_members WHERE person_id = ?',
   'DELETE FROM scheduled_entries WHERE person_id = ?',
   'DELETE FROM invented_readers WHERE person_id = ?',
-  'DELETE FROM event_personal WHERE event_id IN (SELECT id FROM events WHERE person_id IN (SELECT id FROM people WHERE ? IN (id, merged_into)))',
+  `
+    DELETE FROM event_personal
+    WHERE event_id IN (SELECT id FROM events WHERE person_id IN (SELECT id FROM people WHERE ? IN (id, merged_into)))`,
   'DELETE FROM mailbox WHERE message_ref IN (SELECT message_ref FROM outbox WHERE person_id = ? AND message_ref IS NOT NULL)',
   'DELETE FROM reader_acts WHERE done_at IS NULL AND outbox_id IN (SELECT id FROM outbox WHERE person_id = ?)',
-  `UPDATE confirmations SET answers = '{}', state = CASE state WHEN 'waiting' THEN 'withdrawn' ELSE state END, next_at = NULL, remind_at = NULL WHERE person_id = ?`,
+  `
+    UPDATE confirmations SET answers = '{}', state = CASE state WHEN 'waiting' THEN 'withdrawn'
+    ELSE state END, next_at = NULL, remind_at = NULL WHERE person_id = ?`,
   `UPDATE address_changes SET address = '', address_key = '' WHERE person_id = ?`,
   `UPDATE checkouts SET origin = NULL, answers = '{"firstName":"","zone":null,"ip":null,"consent":""}' WHERE person_id = ?`,
   `UPDATE waits SET answers = '{"firstName":"","zone":null,"ip":null,"consent":""}' WHERE person_id = ?`,
@@ -54,5 +61,8 @@ const PERSONAL = [
 /** The row stays, nobody's any more, and so do events and emails, which say what happened and not to whom. */
 export function erasePersonalData(db: Database, personId: number): void {
   for (const sql of PERSONAL) prepare(db, sql).run(personId)
-  prepare(db, `UPDATE people SET gone = 'erased', address = '', address_key = 'erased ' || id, search_text = '', first_name = '', zone = NULL, country = NULL WHERE id = ?`).run(personId)
+  prepare(db, `
+    UPDATE people
+    SET gone = 'erased', address = '', address_key = 'erased ' || id, search_text = '', first_name = '', zone = NULL, country = NULL
+    WHERE id = ?`).run(personId)
 }

@@ -38,8 +38,10 @@ export function listen(db: Database, take: ((event: RawEvent) => void) | null): 
 
 /** What an event can be about, and the column it stands in. */
 const COLUMNS: Record<Exclude<keyof EventAbout, 'ownAct'>, string> = {
-  personId: 'person_id', causeId: 'cause_id', pageId: 'page_id', listId: 'list_id', tagId: 'tag_id', courseId: 'course_id', outboxId: 'outbox_id',
-  stepId: 'step_id', linkN: 'link_n', fieldId: 'field_id', segmentId: 'segment_id', taskId: 'task_id', otherId: 'other_id', offerId: 'offer_id',
+  personId: 'person_id', causeId: 'cause_id', pageId: 'page_id', listId: 'list_id', tagId: 'tag_id', courseId: 'course_id',
+  outboxId: 'outbox_id',
+  stepId: 'step_id', linkN: 'link_n', fieldId: 'field_id', segmentId: 'segment_id', taskId: 'task_id', otherId: 'other_id',
+  offerId: 'offer_id',
   purchaseId: 'purchase_id', ruleId: 'rule_id', hookId: 'hook_id', todoId: 'todo_id', linkId: 'link_id', detail: 'detail',
 }
 const ABOUT = Object.entries(COLUMNS) as [keyof typeof COLUMNS, string][]
@@ -79,7 +81,8 @@ export function appendEvent(db: Database, kind: EventKind, at: Instant, about: E
       linkId = null, fieldId = null, offerId = null, segmentId = null, hookId = null, todoId = null, ownAct = false, detail = null,
     } = whole
     tell({
-      id, kind, at, personId: personId!, causeId, ruleId, pageId, listId, tagId, tagFromId: tagId === null ? null : madeFrom(db, tagId), courseId,
+      id, kind, at, personId: personId!, causeId, ruleId, pageId, listId, tagId, tagFromId: tagId === null ? null : madeFrom(db, tagId),
+      courseId,
       outboxId, stepId, linkId, fieldId, offerId, segmentId, hookId, todoId, ownAct, quiet, detail,
     })
   }
@@ -94,13 +97,16 @@ function madeFrom(db: Database, tagId: number): number | null {
 const NAMED = `
   SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS causeId, e.page_id AS pageId, p.name AS pageName,
     coalesce(l.former_name, l.name) AS listName, coalesce(t.former_name, t.name) AS tagName, e.course_id AS courseId, c.name AS courseName,
-    e.outbox_id AS outboxId, e.step_id AS stepId, m.working_title AS emailTitle, k.label AS linkLabel, f.name AS fieldName, s.name AS segmentName, e.task_id AS taskId, w.title AS taskTitle, e.other_id AS otherId, e.offer_id AS offerId, r.name AS offerName, e.purchase_id AS purchaseId, e.rule_id AS ruleId, d.text AS todoText, h.name AS hookName, e.detail,
+    e.outbox_id AS outboxId, e.step_id AS stepId, m.working_title AS emailTitle, k.label AS linkLabel, f.name AS fieldName,
+      s.name AS segmentName, e.task_id AS taskId, w.title AS taskTitle, e.other_id AS otherId, e.offer_id AS offerId, r.name AS offerName,
+        e.purchase_id AS purchaseId, e.rule_id AS ruleId, d.text AS todoText, h.name AS hookName, e.detail,
     CASE WHEN e.kind IN ('bounced', 'complained') THEN (SELECT x.facts ->> 'said' FROM event_personal x WHERE x.event_id = e.id) END AS said
   FROM events e
   LEFT JOIN pages p ON p.id = e.page_id LEFT JOIN lists l ON l.id = e.list_id LEFT JOIN tags t ON t.id = e.tag_id
   LEFT JOIN courses c ON c.id = e.course_id LEFT JOIN outbox o ON o.id = e.outbox_id LEFT JOIN messages m ON m.id = o.message_id
   LEFT JOIN message_links k ON k.message_id = o.message_id AND k.n = e.link_n
-  LEFT JOIN fields f ON f.id = e.field_id AND f.gone = 0 LEFT JOIN segments s ON s.id = e.segment_id AND s.gone = 0 LEFT JOIN tasks w ON w.id = e.task_id
+  LEFT JOIN fields f ON f.id = e.field_id AND f.gone = 0 LEFT JOIN segments s ON s.id = e.segment_id AND s.gone = 0 LEFT
+    JOIN tasks w ON w.id = e.task_id
   LEFT JOIN offers r ON r.id = e.offer_id LEFT JOIN todos d ON d.id = e.todo_id LEFT JOIN hooks_in h ON h.id = e.hook_id`
 
 /** Someone, and everybody who was merged into them, by however many steps. */
@@ -108,12 +114,17 @@ const SAME = `WITH RECURSIVE same (id) AS (SELECT @personId UNION SELECT p.id FR
 
 /** One person's whole history, newest first, with that of everybody merged into them. */
 export function eventsOfPerson(db: Database, personId: number): ToldEvent[] {
-  return prepare<ToldEvent>(db, `${SAME} ${NAMED} WHERE e.person_id IN (SELECT id FROM same) ORDER BY e.at DESC, e.id DESC`).all({ personId })
+  return prepare<ToldEvent>(db, `${SAME} ${NAMED} WHERE e.person_id IN (SELECT id FROM same) ORDER BY e.at DESC, e.id DESC`).all({
+    personId,
+  })
 }
 
 /** What is personal in these events, by the number of the event. */
 export function personalOf(db: Database, personId: number): Map<number, Record<string, string>> {
-  const rows = prepare<{ id: number, facts: string }>(db, `${SAME} SELECT x.event_id AS id, x.facts FROM events e JOIN event_personal x ON x.event_id = e.id WHERE e.person_id IN (SELECT id FROM same)`).all({ personId })
+  const rows = prepare<{ id: number, facts: string }>(
+    db,
+    `${SAME} SELECT x.event_id AS id, x.facts FROM events e JOIN event_personal x ON x.event_id = e.id WHERE e.person_id IN (SELECT id FROM same)`,
+  ).all({ personId })
   return new Map(rows.map(row => [row.id, JSON.parse(row.facts) as Record<string, string>]))
 }
 
@@ -125,11 +136,16 @@ export function causesOutside(db: Database, personId: number): ToldEvent[] {
 
 /** True if it was the owner, by hand or by a rule of theirs, who took this person off the list, the last time they came off it. */
 export function wasTakenOff(db: Database, personId: number, listId: number): boolean {
-  const last = prepare<{ detail: string | null }>(db, `SELECT detail FROM events WHERE person_id = ? AND list_id = ? AND kind = 'left-list' ORDER BY id DESC LIMIT 1`).get(personId, listId)
+  const last = prepare<{ detail: string | null }>(
+    db, `SELECT detail FROM events WHERE person_id = ? AND list_id = ? AND kind = 'left-list' ORDER BY id DESC LIMIT 1`,
+  ).get(personId, listId)
   return last !== undefined && ['by-hand', 'by-rule', 'by-program'].includes(last.detail ?? '')
 }
 
-const WORTH_TELLING: readonly EventKind[] = ['opted-in', 'clicked', 'finished-course', 'left-list', 'left-course', 'unsubscribed', 'bounced', 'bought', 'renewed', 'refunded', 'disputed', 'checkout-abandoned', 'purchase-ended']
+const WORTH_TELLING: readonly EventKind[] = [
+  'opted-in', 'clicked', 'finished-course', 'left-list', 'left-course', 'unsubscribed', 'bounced', 'bought', 'renewed', 'refunded',
+  'disputed', 'checkout-abandoned', 'purchase-ended',
+]
 
 /** The latest happenings of everybody that are worth telling on Today, newest first. */
 export function latestEvents(db: Database, limit: number): ToldEvent[] {
@@ -147,18 +163,23 @@ export function wholeStory(db: Database): Record<string, unknown>[] {
 
 /** How many people took each way of a course's forks and holds. */
 export function waysOfCourse(db: Database, courseId: number): { stepId: string, wayId: string, people: number }[] {
-  return prepare<{ stepId: string, wayId: string, people: number }>(db, `SELECT step_id AS stepId, detail AS wayId, count(DISTINCT person_id) AS people FROM events WHERE kind = 'took-way' AND +course_id = ? GROUP BY step_id, detail`).all(courseId)
+  return prepare<{ stepId: string, wayId: string, people: number }>(db, `
+    SELECT step_id AS stepId, detail AS wayId, count(DISTINCT person_id) AS people FROM events WHERE kind = 'took-way'
+    AND +course_id = ? GROUP BY step_id, detail`).all(courseId)
 }
 
 /** How often each way of a fork or hold was taken, by `step/way`. */
 export function waysTaken(db: Database): Map<string, number> {
-  return new Map(prepare<{ way: string, n: number }>(db, `SELECT step_id || '/' || detail AS way, count(*) AS n FROM events WHERE kind = 'took-way' GROUP BY step_id, detail`).all().map(({ way, n }) => [way, n]))
+  return new Map(prepare<{ way: string, n: number }>(
+    db, `SELECT step_id || '/' || detail AS way, count(*) AS n FROM events WHERE kind = 'took-way' GROUP BY step_id, detail`,
+  ).all().map(({ way, n }) => [way, n]))
 }
 
 /** How often people came into a segment and went out of it since an instant. */
 export function movesOfSegment(db: Database, segmentId: number, since: Instant): { entered: number, left: number } {
   return prepare<{ entered: number, left: number }>(db, `
-    SELECT coalesce(sum(kind = 'entered-segment'), 0) AS entered, coalesce(sum(kind = 'left-segment'), 0) AS left FROM events WHERE segment_id = ? AND at > ?`).get(segmentId, since)!
+    SELECT coalesce(sum(kind = 'entered-segment'), 0) AS entered, coalesce(sum(kind = 'left-segment'), 0) AS left FROM events
+      WHERE segment_id = ? AND at > ?`).get(segmentId, since)!
 }
 
 /** What brought an event about; null if nothing in here did. */

@@ -37,12 +37,16 @@ export function findFieldByName(db: Database, name: string): Field | undefined {
 }
 
 export function insertField(db: Database, field: FieldInput, at: Instant): number {
-  return Number(prepare(db, 'INSERT INTO fields (name, label, kind, choices, created_at) VALUES (?, ?, ?, ?, ?)').run(field.name, field.label, field.kind, JSON.stringify(field.choices), at).lastInsertRowid)
+  return Number(prepare(db, 'INSERT INTO fields (name, label, kind, choices, created_at) VALUES (?, ?, ?, ?, ?)').run(
+    field.name, field.label, field.kind, JSON.stringify(field.choices), at,
+  ).lastInsertRowid)
 }
 
 /** The kind stays what it was made as: values of another kind would fit nowhere. */
 export function updateField(db: Database, id: number, field: FieldInput): void {
-  prepare(db, 'UPDATE fields SET name = ?, label = ?, choices = ? WHERE id = ?').run(field.name, field.label, JSON.stringify(field.choices), id)
+  prepare(db, 'UPDATE fields SET name = ?, label = ?, choices = ? WHERE id = ?').run(
+    field.name, field.label, JSON.stringify(field.choices), id,
+  )
 }
 
 /** Nothing finds it any more, and its name is free; what is known for it is cleared away later. */
@@ -57,11 +61,15 @@ export function fieldsOfPerson(db: Database, personId: number): { fieldId: numbe
 }
 
 export function fieldOfPerson(db: Database, fieldId: number, personId: number): FieldValue | null {
-  return prepare<{ value: FieldValue }>(db, 'SELECT value FROM field_values WHERE field_id = ? AND person_id = ?').get(fieldId, personId)?.value ?? null
+  return prepare<{ value: FieldValue }>(db, 'SELECT value FROM field_values WHERE field_id = ? AND person_id = ?').get(
+    fieldId, personId,
+  )?.value ?? null
 }
 
 /** Null for not known. */
 export function setFieldValue(db: Database, fieldId: number, personId: number, value: FieldValue | null): void {
   if (value === null) prepare(db, 'DELETE FROM field_values WHERE field_id = ? AND person_id = ?').run(fieldId, personId)
-  else prepare(db, 'INSERT INTO field_values (field_id, person_id, value) VALUES (?, ?, ?) ON CONFLICT (field_id, person_id) DO UPDATE SET value = excluded.value').run(fieldId, personId, value)
+  else prepare(db, `
+    INSERT INTO field_values (field_id, person_id, value) VALUES (?, ?, ?) ON CONFLICT (field_id, person_id) DO UPDATE
+    SET value = excluded.value`).run(fieldId, personId, value)
 }

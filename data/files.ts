@@ -19,14 +19,22 @@ export function contentOfFile(db: Database, id: number): Uint8Array {
 }
 
 export function insertFile(db: Database, row: { name: string, type: string, content: Uint8Array, at: Instant }): number {
-  return Number(prepare(db, 'INSERT INTO files (name, type, bytes, content, created_at) VALUES (?, ?, ?, ?, ?)').run(row.name, row.type, row.content.length, row.content, row.at).lastInsertRowid)
+  return Number(prepare(db, 'INSERT INTO files (name, type, bytes, content, created_at) VALUES (?, ?, ?, ?, ?)').run(
+    row.name, row.type, row.content.length, row.content, row.at,
+  ).lastInsertRowid)
 }
 
-export function insertFetch(db: Database, row: { outboxId: number, fileId: number, at: Instant, judged: OpenJudgement, eventId: number }): void {
-  prepare(db, 'INSERT INTO file_fetches (outbox_id, file_id, at, judged, event_id) VALUES (?, ?, ?, ?, ?)').run(row.outboxId, row.fileId, row.at, row.judged, row.eventId)
+export function insertFetch(
+  db: Database, row: { outboxId: number, fileId: number, at: Instant, judged: OpenJudgement, eventId: number },
+): void {
+  prepare(db, 'INSERT INTO file_fetches (outbox_id, file_id, at, judged, event_id) VALUES (?, ?, ?, ?, ?)').run(
+    row.outboxId, row.fileId, row.at, row.judged, row.eventId,
+  )
 }
 
 /** The opt-in that the file was promised by is marked with its first fetch by a reader. */
 export function markFetched(db: Database, optIn: { pageId: number, personId: number, eventId: number }, at: Instant): void {
-  prepare(db, 'UPDATE opt_ins SET fetched_at = coalesce(fetched_at, ?) WHERE page_id = ? AND person_id = ? AND event_id = ?').run(at, optIn.pageId, optIn.personId, optIn.eventId)
+  prepare(db, 'UPDATE opt_ins SET fetched_at = coalesce(fetched_at, ?) WHERE page_id = ? AND person_id = ? AND event_id = ?').run(
+    at, optIn.pageId, optIn.personId, optIn.eventId,
+  )
 }

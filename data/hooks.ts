@@ -11,8 +11,12 @@ export const CALLS_DUE: Due = { rows: 'hook_deliveries WHERE next_at IS NOT NULL
 /** By number, those that were not deleted. */
 export function hookNames(db: Database): { in: { id: number, name: string }[], out: { id: number, name: string }[] } {
   return {
-    in: prepare<{ id: number, name: string }>(db, 'SELECT id, name FROM hooks_in WHERE ended_at IS NULL ORDER BY name COLLATE NOCASE').all(),
-    out: prepare<{ id: number, name: string }>(db, 'SELECT id, name FROM hooks_out WHERE ended_at IS NULL ORDER BY name COLLATE NOCASE').all(),
+    in: prepare<{ id: number, name: string }>(
+      db, 'SELECT id, name FROM hooks_in WHERE ended_at IS NULL ORDER BY name COLLATE NOCASE',
+    ).all(),
+    out: prepare<{ id: number, name: string }>(
+      db, 'SELECT id, name FROM hooks_out WHERE ended_at IS NULL ORDER BY name COLLATE NOCASE',
+    ).all(),
   }
 }
 
@@ -36,12 +40,16 @@ export function allHooksOut(db: Database): HookOutRow[] {
 
 /** Also one that was deleted. */
 export function findHookOut(db: Database, id: number): (HookOutRow & { ended: boolean }) | undefined {
-  const row = prepare<HookOutRow & { ended: 0 | 1 }>(db, 'SELECT id, name, url, secret, ended_at IS NOT NULL AS ended FROM hooks_out WHERE id = ?').get(id)
+  const row = prepare<HookOutRow & { ended: 0 | 1 }>(
+    db, 'SELECT id, name, url, secret, ended_at IS NOT NULL AS ended FROM hooks_out WHERE id = ?',
+  ).get(id)
   return row && { ...row, ended: row.ended === 1 }
 }
 
 export function insertHookOut(db: Database, row: Omit<HookOutRow, 'id'>, at: Instant): number {
-  return Number(prepare(db, 'INSERT INTO hooks_out (name, url, secret, made_at) VALUES (?, ?, ?, ?)').run(row.name, row.url, row.secret, at).lastInsertRowid)
+  return Number(prepare(db, 'INSERT INTO hooks_out (name, url, secret, made_at) VALUES (?, ?, ?, ?)').run(
+    row.name, row.url, row.secret, at,
+  ).lastInsertRowid)
 }
 
 export function updateHookOut(db: Database, { id, name, url }: Omit<HookOutRow, 'secret'>): void {
@@ -51,7 +59,9 @@ export function updateHookOut(db: Database, { id, name, url }: Omit<HookOutRow, 
 /** What still waits to be delivered there is given up. */
 export function endHookOut(db: Database, id: number, at: Instant): void {
   prepare(db, 'UPDATE hooks_out SET ended_at = ? WHERE id = ?').run(at, id)
-  prepare(db, `UPDATE hook_deliveries SET state = 'given up', next_at = NULL, ended_at = ?, problem = 'the address was deleted' WHERE hook_id = ? AND state = 'waiting'`).run(at, id)
+  prepare(db, `
+    UPDATE hook_deliveries SET state = 'given up', next_at = NULL, ended_at = ?, problem = 'the address was deleted'
+    WHERE hook_id = ? AND state = 'waiting'`).run(at, id)
 }
 
 export interface DeliveryRow {
@@ -70,12 +80,17 @@ export interface DeliveryRow {
   endedAt: Instant | null
 }
 
-const DELIVERY = 'SELECT id, hook_id AS hookId, webhook_id AS webhookId, body, person_id AS personId, state, tries, made_at AS madeAt, next_at AS nextAt, status, problem, ended_at AS endedAt FROM hook_deliveries'
+const DELIVERY = `
+  SELECT id, hook_id AS hookId, webhook_id AS webhookId, body, person_id AS personId, state, tries, made_at AS madeAt, next_at AS nextAt,
+    status, problem, ended_at AS endedAt
+  FROM hook_deliveries`
 
 export interface NewDelivery { hookId: number, personId: number | null, eventId: number, ruleId: number | null, at: Instant, body: string }
 
 export function insertDelivery(db: Database, { hookId, personId, eventId, ruleId, at, body }: NewDelivery): void {
-  prepare(db, 'INSERT INTO hook_deliveries (hook_id, webhook_id, body, person_id, event_id, rule_id, made_at, next_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)').run(hookId, `msg_${randomBytes(16).toString('hex')}`, body, personId, eventId, ruleId, at, at)
+  prepare(db, `
+    INSERT INTO hook_deliveries (hook_id, webhook_id, body, person_id, event_id, rule_id, made_at, next_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?)`).run(hookId, `msg_${randomBytes(16).toString('hex')}`, body, personId, eventId, ruleId, at, at)
 }
 
 export function findDelivery(db: Database, id: number): DeliveryRow | undefined {
@@ -89,17 +104,26 @@ export function latestDeliveries(db: Database, limit: number): DeliveryRow[] {
 /** Those whose time has come. Each is put off until `until`, so that it is not tried twice at once. */
 export function claimDeliveries(db: Database, at: Instant, until: Instant, limit: number): DeliveryRow[] {
   const due = prepare<DeliveryRow>(db, `${DELIVERY} WHERE next_at IS NOT NULL AND next_at <= ? ORDER BY next_at, id LIMIT ?`).all(at, limit)
-  prepare(db, 'UPDATE hook_deliveries SET next_at = ?, tries = tries + 1 WHERE id IN (SELECT value FROM json_each(?))').run(until, JSON.stringify(due.map(({ id }) => id)))
+  prepare(db, 'UPDATE hook_deliveries SET next_at = ?, tries = tries + 1 WHERE id IN (SELECT value FROM json_each(?))').run(
+    until, JSON.stringify(due.map(({ id }) => id)),
+  )
   return due.map(row => ({ ...row, tries: row.tries + 1 }))
 }
 
 export function markDelivered(db: Database, id: number, status: number, at: Instant): void {
-  prepare(db, `UPDATE hook_deliveries SET state = 'delivered', next_at = NULL, status = ?, problem = NULL, ended_at = ? WHERE id = ? AND state = 'waiting'`).run(status, at, id)
+  prepare(db, `
+    UPDATE hook_deliveries SET state = 'delivered', next_at = NULL, status = ?, problem = NULL, ended_at = ? WHERE id = ?
+    AND state = 'waiting'`).run(status, at, id)
 }
 
 /** Null for `nextAt` gives it up. */
-export function markCallFailed(db: Database, id: number, failed: { status: number | null, problem: string, nextAt: Instant | null, at: Instant }): void {
-  prepare(db, `UPDATE hook_deliveries SET state = CASE WHEN @nextAt IS NULL THEN 'given up' ELSE 'waiting' END, next_at = @nextAt, status = @status, problem = @problem, ended_at = CASE WHEN @nextAt IS NULL THEN @at END WHERE id = @id AND state = 'waiting'`).run({ id, ...failed })
+export function markCallFailed(
+  db: Database, id: number, failed: { status: number | null, problem: string, nextAt: Instant | null, at: Instant },
+): void {
+  prepare(db, `
+    UPDATE hook_deliveries SET state = CASE WHEN @nextAt IS NULL THEN 'given up'
+    ELSE 'waiting' END, next_at = @nextAt, status = @status, problem = @problem, ended_at = CASE WHEN @nextAt IS NULL THEN @at END
+    WHERE id = @id AND state = 'waiting'`).run({ id, ...failed })
 }
 
 /** From the beginning, under the same identifier. */
@@ -109,7 +133,9 @@ export function deliverAgain(db: Database, id: number, at: Instant): void {
 
 /** How many were given up since an instant, by address. */
 export function givenUpSince(db: Database, since: Instant): { id: number, name: string, n: number }[] {
-  return prepare<{ id: number, name: string, n: number }>(db, `SELECT h.id, h.name, count(*) AS n FROM hook_deliveries d JOIN hooks_out h ON h.id = d.hook_id WHERE d.state = 'given up' AND d.ended_at > ? AND h.ended_at IS NULL GROUP BY h.id`).all(since)
+  return prepare<{ id: number, name: string, n: number }>(db, `
+    SELECT h.id, h.name, count(*) AS n FROM hook_deliveries d JOIN hooks_out h ON h.id = d.hook_id WHERE d.state = 'given up'
+    AND d.ended_at > ? AND h.ended_at IS NULL GROUP BY h.id`).all(since)
 }
 
 /* In */
@@ -117,10 +143,14 @@ export function givenUpSince(db: Database, since: Instant): { id: number, name: 
 export interface HookInRow { id: number, name: string, token: string, secret: string, reading: HookReading }
 
 const IN = 'SELECT id, name, token, secret, reading FROM hooks_in'
-const parseIn = (row: Omit<HookInRow, 'reading'> & { reading: string }): HookInRow => ({ ...row, reading: JSON.parse(row.reading) as HookReading })
+const parseIn = (row: Omit<HookInRow, 'reading'> & { reading: string }): HookInRow => ({
+  ...row, reading: JSON.parse(row.reading) as HookReading,
+})
 
 export function allHooksIn(db: Database): HookInRow[] {
-  return prepare<Omit<HookInRow, 'reading'> & { reading: string }>(db, `${IN} WHERE ended_at IS NULL ORDER BY name COLLATE NOCASE, id`).all().map(parseIn)
+  return prepare<Omit<HookInRow, 'reading'> & { reading: string }>(
+    db, `${IN} WHERE ended_at IS NULL ORDER BY name COLLATE NOCASE, id`,
+  ).all().map(parseIn)
 }
 
 export function findHookIn(db: Database, id: number): HookInRow | undefined {
@@ -133,7 +163,9 @@ export function findHookByToken(db: Database, token: string): HookInRow | undefi
 }
 
 export function insertHookIn(db: Database, row: Omit<HookInRow, 'id'>, at: Instant): number {
-  return Number(prepare(db, 'INSERT INTO hooks_in (name, token, secret, reading, made_at) VALUES (?, ?, ?, ?, ?)').run(row.name, row.token, row.secret, JSON.stringify(row.reading), at).lastInsertRowid)
+  return Number(prepare(db, 'INSERT INTO hooks_in (name, token, secret, reading, made_at) VALUES (?, ?, ?, ?, ?)').run(
+    row.name, row.token, row.secret, JSON.stringify(row.reading), at,
+  ).lastInsertRowid)
 }
 
 export function updateHookIn(db: Database, { id, name, reading }: Pick<HookInRow, 'id' | 'name' | 'reading'>): void {
@@ -149,9 +181,12 @@ export interface CallRow { hookId: number, callId: string, at: Instant, personId
 /** False if this very call was taken before; one that could not be used then may come again. */
 export function insertCall(db: Database, row: CallRow): boolean {
   return prepare(db, `INSERT INTO hook_calls (hook_id, call_id, at, person_id, problem) VALUES (@hookId, @callId, @at, @personId, @problem)
-    ON CONFLICT (hook_id, call_id) DO UPDATE SET at = excluded.at, person_id = excluded.person_id, problem = excluded.problem WHERE hook_calls.problem IS NOT NULL`).run(row).changes === 1
+    ON CONFLICT (hook_id, call_id) DO UPDATE SET at = excluded.at, person_id = excluded.person_id, problem = excluded.problem
+      WHERE hook_calls.problem IS NOT NULL`).run(row).changes === 1
 }
 
 export function latestCalls(db: Database, limit: number): CallRow[] {
-  return prepare<CallRow>(db, 'SELECT hook_id AS hookId, call_id AS callId, at, person_id AS personId, problem FROM hook_calls ORDER BY at DESC LIMIT ?').all(limit)
+  return prepare<CallRow>(
+    db, 'SELECT hook_id AS hookId, call_id AS callId, at, person_id AS personId, problem FROM hook_calls ORDER BY at DESC LIMIT ?',
+  ).all(limit)
 }

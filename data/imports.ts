@@ -18,13 +18,16 @@ export interface ImportRow {
 }
 
 export function insertImport(db: Database, row: Pick<ImportRow, 'fileName' | 'encoding' | 'delimiter' | 'madeAt'>): number {
-  return Number(prepare(db, `INSERT INTO imports (file_name, encoding, delimiter, columns, state, made_at) VALUES (?, ?, ?, '[]', 'reading', ?)`)
+  return Number(prepare(
+    db, `INSERT INTO imports (file_name, encoding, delimiter, columns, state, made_at) VALUES (?, ?, ?, '[]', 'reading', ?)`,
+  )
     .run(row.fileName, row.encoding, row.delimiter, row.madeAt).lastInsertRowid)
 }
 
 export function findImport(db: Database, id: number): ImportRow | undefined {
   const row = prepare<Omit<ImportRow, 'columns'> & { columns: string }>(db, `
-    SELECT id, file_name AS fileName, encoding, delimiter, columns, state, task_id AS taskId, made_at AS madeAt FROM imports WHERE id = ?`).get(id)
+    SELECT id, file_name AS fileName, encoding, delimiter, columns, state, task_id AS taskId, made_at AS madeAt FROM imports
+      WHERE id = ?`).get(id)
   return row && { ...row, columns: JSON.parse(row.columns) as string[] }
 }
 
@@ -61,7 +64,9 @@ export interface RawRow { n: number, rowNumber: number, cells: string[] }
 
 /** The rows after `n`, in their order. */
 export function importRowsAfter(db: Database, importId: number, n: number, limit: number): RawRow[] {
-  return prepare<Omit<RawRow, 'cells'> & { cells: string }>(db, 'SELECT n, row_number AS rowNumber, cells FROM import_rows WHERE import_id = ? AND n > ? AND cells IS NOT NULL ORDER BY n LIMIT ?').all(importId, n, limit)
+  return prepare<Omit<RawRow, 'cells'> & { cells: string }>(db, `
+    SELECT n, row_number AS rowNumber, cells FROM import_rows WHERE import_id = ? AND n > ? AND cells IS NOT NULL ORDER BY n
+    LIMIT ?`).all(importId, n, limit)
     .map(row => ({ ...row, cells: JSON.parse(row.cells) as string[] }))
 }
 
@@ -83,11 +88,15 @@ export function countLeftOut(db: Database, importId: number): number {
 }
 
 export function setRowRefused(db: Database, importId: number, n: number, addressKey: string, problem: string): void {
-  prepare(db, `UPDATE import_rows SET outcome = 'refused', address_key = ?, problem = ? WHERE import_id = ? AND n = ?`).run(addressKey, problem, importId, n)
+  prepare(db, `UPDATE import_rows SET outcome = 'refused', address_key = ?, problem = ? WHERE import_id = ? AND n = ?`).run(
+    addressKey, problem, importId, n,
+  )
 }
 
 export function importOutcomes(db: Database, importId: number): { outcome: Outcome, people: number }[] {
-  return prepare<{ outcome: Outcome, people: number }>(db, 'SELECT outcome, count(*) AS people FROM import_rows WHERE import_id = ? AND outcome IS NOT NULL GROUP BY outcome ORDER BY people DESC').all(importId)
+  return prepare<{ outcome: Outcome, people: number }>(db, `
+    SELECT outcome, count(*) AS people FROM import_rows WHERE import_id = ? AND outcome IS NOT NULL GROUP BY outcome
+    ORDER BY people DESC`).all(importId)
 }
 
 /** Refused rows after `n`, and those that came in without a part; one whose person was erased since says nothing any more. */
@@ -95,6 +104,7 @@ export function rowsWithProblem(db: Database, importId: number, n: number, limit
   problem: string, outcome: Outcome,
 })[] {
   return prepare<Omit<RawRow, 'cells'> & { cells: string, problem: string, outcome: Outcome }>(db, `
-    SELECT n, row_number AS rowNumber, cells, problem, outcome FROM import_rows WHERE import_id = ? AND n > ? AND problem IS NOT NULL AND cells IS NOT NULL ORDER BY n LIMIT ?`).all(importId, n, limit)
+    SELECT n, row_number AS rowNumber, cells, problem, outcome FROM import_rows WHERE import_id = ? AND n > ? AND problem IS NOT NULL
+      AND cells IS NOT NULL ORDER BY n LIMIT ?`).all(importId, n, limit)
     .map(row => ({ ...row, cells: JSON.parse(row.cells) as string[] }))
 }

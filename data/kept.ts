@@ -19,7 +19,8 @@ export const endKeeping = (db: Sqlite.Database): unknown => underWay.delete(db)
 
 /** Tables that hardly ever change. Those that triggers count up by them need no place of their own. */
 const STEADY = [
-  'workspace', 'courses', 'course_ways_in', 'course_ways_in_lists', 'course_versions', 'tags', 'lists', 'fields', 'segments', 'rules', 'links',
+  'workspace', 'courses', 'course_ways_in', 'course_ways_in_lists', 'course_versions', 'tags', 'lists', 'fields', 'segments', 'rules',
+  'links',
   'offers', 'offer_versions', 'replannings',
 ] as const
 
@@ -44,7 +45,8 @@ export const keepSteady = <Row>(db: Sqlite.Database, key: string, read: () => Ro
 
 /** Those of which something is kept, besides. */
 const KEPT = [
-  ...STEADY, 'people', 'touches', 'list_members', 'tag_holdings', 'field_values', 'opt_ins', 'outbox', 'opens', 'clicks', 'enrolments', 'purchases',
+  ...STEADY, 'people', 'touches', 'list_members', 'tag_holdings', 'field_values', 'opt_ins', 'outbox', 'opens', 'clicks', 'enrolments',
+  'purchases',
   'checkouts', 'waits', 'said_no_more', 'rule_firings', 'scores',
 ] as const
 

@@ -18,7 +18,9 @@ export function findKeyByDigest(db: Database, digest: string): KeyLine | undefin
 }
 
 export function insertKey(db: Database, row: { name: string, digest: string, hint: string, scopes: Scope[], at: Instant }): number {
-  return Number(prepare(db, 'INSERT INTO api_keys (name, digest, hint, scopes, made_at) VALUES (?, ?, ?, ?, ?)').run(row.name, row.digest, row.hint, JSON.stringify(row.scopes), row.at).lastInsertRowid)
+  return Number(prepare(db, 'INSERT INTO api_keys (name, digest, hint, scopes, made_at) VALUES (?, ?, ?, ?, ?)').run(
+    row.name, row.digest, row.hint, JSON.stringify(row.scopes), row.at,
+  ).lastInsertRowid)
 }
 
 export function endKey(db: Database, id: number, at: Instant): boolean {
@@ -32,11 +34,17 @@ export function markUsed(db: Database, id: number, at: Instant): void {
 export interface KeptAnswer { requestDigest: string, status: number, body: string }
 
 export function findAnswer(db: Database, keyId: number, idempotencyKey: string): KeptAnswer | undefined {
-  return prepare<KeptAnswer>(db, 'SELECT request_digest AS requestDigest, status, body FROM api_answers WHERE key_id = ? AND idempotency_key = ?').get(keyId, idempotencyKey)
+  return prepare<KeptAnswer>(
+    db, 'SELECT request_digest AS requestDigest, status, body FROM api_answers WHERE key_id = ? AND idempotency_key = ?',
+  ).get(keyId, idempotencyKey)
 }
 
 /** Answers older than `forgetBefore` are let go. */
-export function keepAnswer(db: Database, row: KeptAnswer & { keyId: number, idempotencyKey: string, at: Instant }, forgetBefore: Instant): void {
+export function keepAnswer(
+  db: Database, row: KeptAnswer & { keyId: number, idempotencyKey: string, at: Instant }, forgetBefore: Instant,
+): void {
   prepare(db, 'DELETE FROM api_answers WHERE at < ?').run(forgetBefore)
-  prepare(db, 'INSERT INTO api_answers (key_id, idempotency_key, request_digest, status, body, at) VALUES (?, ?, ?, ?, ?, ?)').run(row.keyId, row.idempotencyKey, row.requestDigest, row.status, row.body, row.at)
+  prepare(db, 'INSERT INTO api_answers (key_id, idempotency_key, request_digest, status, body, at) VALUES (?, ?, ?, ?, ?, ?)').run(
+    row.keyId, row.idempotencyKey, row.requestDigest, row.status, row.body, row.at,
+  )
 }

@@ -112,12 +112,16 @@ export function moveMail(db: Database, fromListId: number, toListId: number): vo
 
 /** Courses that joining one list starts are started by the other, too; null for by none. */
 export function moveListWaysIn(db: Database, fromListId: number, toListId: number | null): void {
-  if (toListId !== null) prepare(db, 'INSERT OR IGNORE INTO course_ways_in_lists (course_id, list_id) SELECT course_id, ? FROM course_ways_in_lists WHERE list_id = ?').run(toListId, fromListId)
+  if (toListId !== null) prepare(db, `
+    INSERT OR IGNORE INTO course_ways_in_lists (course_id, list_id) SELECT course_id, ? FROM course_ways_in_lists
+    WHERE list_id = ?`).run(toListId, fromListId)
   prepare(db, 'DELETE FROM course_ways_in_lists WHERE list_id = ?').run(fromListId)
 }
 
 /** Courses that one tag starts are started by the other, too; null for by none. */
 export function moveWaysIn(db: Database, fromTagId: number, toTagId: number | null): void {
-  if (toTagId !== null) prepare(db, 'INSERT OR IGNORE INTO course_ways_in (course_id, tag_id) SELECT course_id, ? FROM course_ways_in WHERE tag_id = ?').run(toTagId, fromTagId)
+  if (toTagId !== null) prepare(
+    db, 'INSERT OR IGNORE INTO course_ways_in (course_id, tag_id) SELECT course_id, ? FROM course_ways_in WHERE tag_id = ?',
+  ).run(toTagId, fromTagId)
   prepare(db, 'DELETE FROM course_ways_in WHERE tag_id = ?').run(fromTagId)
 }

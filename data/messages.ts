@@ -13,7 +13,9 @@ export interface MessageOf { kind: EmailKind, ownerId: number, itemId: string }
 
 /** The number of a wording that is there already. */
 export function findMessageId(db: Database, { kind, ownerId, itemId }: MessageOf, digest: string): number | undefined {
-  return prepare<{ id: number }>(db, 'SELECT id FROM messages WHERE kind = ? AND owner_id = ? AND item_id = ? AND digest = ?').get(kind, ownerId, itemId, digest)?.id
+  return prepare<{ id: number }>(db, 'SELECT id FROM messages WHERE kind = ? AND owner_id = ? AND item_id = ? AND digest = ?').get(
+    kind, ownerId, itemId, digest,
+  )?.id
 }
 
 export interface NewMessage extends MessageOf {
@@ -33,7 +35,9 @@ export function insertMessage(db: Database, row: NewMessage): number {
   for (const link of row.links) {
     const linkId = link.linkId !== null && isInLibrary(db, link.linkId) ? link.linkId : linkForUrl(db, link.url, link.label, row.at)
     const does: Action[] = link.tagId === null ? [] : [{ kind: 'give-tag', tagId: link.tagId }]
-    prepare(db, 'INSERT INTO message_links (message_id, n, url, label, link_id, does, asks) VALUES (?, ?, ?, ?, ?, ?, ?)').run(id, link.n, link.url, link.label, linkId, JSON.stringify(does), link.asks ? 1 : 0)
+    prepare(db, 'INSERT INTO message_links (message_id, n, url, label, link_id, does, asks) VALUES (?, ?, ?, ?, ?, ?, ?)').run(
+      id, link.n, link.url, link.label, linkId, JSON.stringify(does), link.asks ? 1 : 0,
+    )
   }
   return id
 }
@@ -43,7 +47,9 @@ export interface MessageRow extends CompiledMessage { id: number, workingTitle: 
 /** One wording of an email. */
 export function messageOf(db: Database, id: number): MessageRow {
   return memoize(db, 'messages', id, () => {
-    const row = prepare<MessageRow>(db, 'SELECT id, working_title AS workingTitle, subject, html, text, sells FROM messages WHERE id = ?').get(id)
+    const row = prepare<MessageRow>(
+      db, 'SELECT id, working_title AS workingTitle, subject, html, text, sells FROM messages WHERE id = ?',
+    ).get(id)
     if (!row) throw new Error(`There is no email ${id}`)
     return row
   })
@@ -54,7 +60,9 @@ export interface LinkUse { n: number, url: string, label: string, linkId: number
 
 export function linksOfMessage(db: Database, messageId: number): LinkUse[] {
   return memoize(db, 'message_links', messageId, () =>
-    prepare<Omit<LinkUse, 'does' | 'asks'> & { does: string, asks: 0 | 1 }>(db, 'SELECT n, url, label, link_id AS linkId, does, asks FROM message_links WHERE message_id = ? ORDER BY n').all(messageId)
+    prepare<Omit<LinkUse, 'does' | 'asks'> & { does: string, asks: 0 | 1 }>(
+      db, 'SELECT n, url, label, link_id AS linkId, does, asks FROM message_links WHERE message_id = ? ORDER BY n',
+    ).all(messageId)
       .map(row => ({ ...row, does: JSON.parse(row.does) as Action[], asks: row.asks === 1 })))
 }
 
@@ -63,7 +71,8 @@ export function latestTitle(db: Database, { kind, ownerId, itemId }: SendOf): st
   const of = { kind, ownerId, itemId }
   // A house rule's email is made before the rule is, and known by what it sent.
   return prepare<{ title: string }>(db, `
-    SELECT working_title AS title FROM messages WHERE kind = @kind AND owner_id = @ownerId AND item_id = @itemId ORDER BY id DESC LIMIT 1`).get(of)?.title
+    SELECT working_title AS title FROM messages WHERE kind = @kind AND owner_id = @ownerId AND item_id = @itemId ORDER BY id DESC
+      LIMIT 1`).get(of)?.title
     ?? prepare<{ title: string }>(db, `
       SELECT m.working_title AS title FROM outbox o JOIN messages m ON m.id = o.message_id
       WHERE o.kind = @kind AND o.owner_id = @ownerId AND o.item_id = @itemId ORDER BY o.id DESC LIMIT 1`).get(of)?.title

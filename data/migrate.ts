@@ -53,12 +53,16 @@ function check(db: Database, migrations: readonly Migration[]): number {
   const rows = applied(db)
   const newest = migrations.length
   if (rows.length > newest) {
-    throw new SchemaProblem(`This database was made by a newer version of Keen Porch (schema ${rows.length}); this version knows schema ${newest}. Use the newer version, or another data folder.`)
+    throw new SchemaProblem(
+      `This database was made by a newer version of Keen Porch (schema ${rows.length}); this version knows schema ${newest}. Use the newer version, or another data folder.`,
+    )
   }
   for (const row of rows) {
     const migration = migrations[row.number - 1]!
     if (digestOf(migration) !== row.digest) {
-      throw new SchemaProblem(`Migration ${row.number} (${row.name}) of this database is not the one this version carries; a migration must never be edited once applied.`)
+      throw new SchemaProblem(
+        `Migration ${row.number} (${row.name}) of this database is not the one this version carries; a migration must never be edited once applied.`,
+      )
     }
   }
   return rows.length
@@ -75,7 +79,9 @@ export function migrate(db: Database, at: number, migrations: readonly Migration
         db.exec(migration.sql)
         migration.then?.(db)
         const broken = migration.rebuilds ? db.pragma('foreign_key_check') as { table: string }[] : []
-        if (broken.length > 0) throw new SchemaProblem(`Migration ${migration.number} (${migration.name}) would leave ${broken.length} rows pointing to nothing, the first in ${broken[0]!.table}. Nothing was changed.`)
+        if (broken.length > 0) throw new SchemaProblem(
+          `Migration ${migration.number} (${migration.name}) would leave ${broken.length} rows pointing to nothing, the first in ${broken[0]!.table}. Nothing was changed.`,
+        )
         db.prepare('INSERT INTO migrations (number, name, digest, applied_at) VALUES (?, ?, ?, ?)')
           .run(migration.number, migration.name, digestOf(migration), at)
       })
@@ -92,7 +98,9 @@ export function migrate(db: Database, at: number, migrations: readonly Migration
 export function checkSchema(db: Database): void {
   const done = check(db, MIGRATIONS)
   if (done < MIGRATIONS.length) {
-    throw new NotMigratedYet(`This database has schema ${done} and this version needs schema ${MIGRATIONS.length}; the other process has not migrated it yet.`)
+    throw new NotMigratedYet(
+      `This database has schema ${done} and this version needs schema ${MIGRATIONS.length}; the other process has not migrated it yet.`,
+    )
   }
 }
 

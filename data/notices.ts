@@ -6,12 +6,19 @@ import type { Due } from './dueKind'
 
 export const NOTICES_DUE: Due = { rows: 'notices WHERE mail_due_at IS NOT NULL', at: 'mail_due_at' }
 
-export interface NoticeRow { id: number, personId: number, text: string, ruleId: number | null, eventId: number, at: Instant, seenAt: Instant | null, email: 'no' | 'at-once' | 'daily', mailDueAt: Instant | null }
+export interface NoticeRow {
+  id: number, personId: number, text: string, ruleId: number | null, eventId: number, at: Instant, seenAt: Instant | null,
+  email: 'no' | 'at-once' | 'daily', mailDueAt: Instant | null,
+}
 
-const NOTICE = 'SELECT id, person_id AS personId, text, rule_id AS ruleId, event_id AS eventId, at, seen_at AS seenAt, email, mail_due_at AS mailDueAt FROM notices'
+const NOTICE = `
+  SELECT id, person_id AS personId, text, rule_id AS ruleId, event_id AS eventId, at, seen_at AS seenAt, email, mail_due_at AS mailDueAt
+  FROM notices`
 
 export function insertNotice(db: Database, row: Omit<NoticeRow, 'id' | 'seenAt'>): void {
-  prepare(db, 'INSERT INTO notices (person_id, text, rule_id, event_id, at, email, mail_due_at) VALUES (?, ?, ?, ?, ?, ?, ?)').run(row.personId, row.text, row.ruleId, row.eventId, row.at, row.email, row.mailDueAt)
+  prepare(db, 'INSERT INTO notices (person_id, text, rule_id, event_id, at, email, mail_due_at) VALUES (?, ?, ?, ?, ?, ?, ?)').run(
+    row.personId, row.text, row.ruleId, row.eventId, row.at, row.email, row.mailDueAt,
+  )
 }
 
 /** Not looked at yet, newest first. */
@@ -33,12 +40,16 @@ export function markSeen(db: Database, upToId: number, at: Instant): void {
 }
 
 export function noticesToMail(db: Database, at: Instant, limit: number): NoticeRow[] {
-  return prepare<NoticeRow>(db, `${NOTICE} WHERE mail_due_at IS NOT NULL AND mail_due_at <= ? ORDER BY mail_due_at, id LIMIT ?`).all(at, limit)
+  return prepare<NoticeRow>(db, `${NOTICE} WHERE mail_due_at IS NOT NULL AND mail_due_at <= ? ORDER BY mail_due_at, id LIMIT ?`).all(
+    at, limit,
+  )
 }
 
 /** They go with that email; with none where there is no address to write to. */
 export function setNoticeEmail(db: Database, ids: readonly number[], outboxId: number | null): void {
-  prepare(db, 'UPDATE notices SET outbox_id = ?, mail_due_at = NULL WHERE id IN (SELECT value FROM json_each(?))').run(outboxId, JSON.stringify(ids))
+  prepare(db, 'UPDATE notices SET outbox_id = ?, mail_due_at = NULL WHERE id IN (SELECT value FROM json_each(?))').run(
+    outboxId, JSON.stringify(ids),
+  )
 }
 
 export function noticesOfEmail(db: Database, outboxId: number): NoticeRow[] {

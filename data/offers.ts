@@ -20,16 +20,23 @@ export interface OfferRow {
 interface RawOffer extends Omit<OfferRow, 'draft' | 'published'> { draft: string, published: string | null }
 
 const OFFER = `
-  SELECT o.id, o.name, o.slug, o.draft, o.version_id AS versionId, v.number AS versionNumber, v.content AS published, o.created_at AS createdAt
+  SELECT o.id, o.name, o.slug, o.draft, o.version_id AS versionId, v.number AS versionNumber, v.content AS published,
+    o.created_at AS createdAt
   FROM offers o LEFT JOIN offer_versions v ON v.id = o.version_id`
 
-const parse = (row: RawOffer): OfferRow => ({ ...row, draft: JSON.parse(row.draft) as OfferContent, published: row.published === null ? null : JSON.parse(row.published) as OfferContent })
+const parse = (row: RawOffer): OfferRow => ({
+  ...row, draft: JSON.parse(row.draft) as OfferContent,
+  published: row.published === null ? null : JSON.parse(row.published) as OfferContent,
+})
 
-export const allOffers = (db: Database): OfferRow[] => prepare<RawOffer>(db, `${OFFER} WHERE o.gone_at IS NULL ORDER BY o.id`).all().map(parse)
+export const allOffers = (db: Database): OfferRow[] =>
+  prepare<RawOffer>(db, `${OFFER} WHERE o.gone_at IS NULL ORDER BY o.id`).all().map(parse)
 
 /** Their names and addresses only. */
 export function offerNames(db: Database): { id: number, name: string, slug: string }[] {
-  return prepare<{ id: number, name: string, slug: string }>(db, 'SELECT id, name, slug FROM offers WHERE gone_at IS NULL ORDER BY id').all()
+  return prepare<{ id: number, name: string, slug: string }>(
+    db, 'SELECT id, name, slug FROM offers WHERE gone_at IS NULL ORDER BY id',
+  ).all()
 }
 
 export const isOffer = (db: Database, id: number): boolean => prepare(
@@ -65,7 +72,9 @@ const VERSION = `o.id, o.name, o.slug, v.id AS versionId, v.number, v.content, v
 const parseVersion = (row: RawVersion): PublishedOffer => ({ ...row, content: JSON.parse(row.content) as OfferContent })
 
 export function findPublishedOffer(db: Database, slug: string): PublishedOffer | undefined {
-  const row = prepare<RawVersion>(db, `SELECT ${VERSION} FROM offers o JOIN offer_versions v ON v.id = o.version_id WHERE o.slug = ?`).get(slug)
+  const row = prepare<RawVersion>(
+    db, `SELECT ${VERSION} FROM offers o JOIN offer_versions v ON v.id = o.version_id WHERE o.slug = ?`,
+  ).get(slug)
   return row && parseVersion(row)
 }
 
@@ -76,21 +85,29 @@ export function publishedOfferById(db: Database, id: number): PublishedOffer | u
 
 /** A version as it was published, whether or not the public still sees it. */
 export function findOfferVersion(db: Database, versionId: number): PublishedOffer | undefined {
-  const row = prepare<RawVersion>(db, `SELECT ${VERSION} FROM offer_versions v JOIN offers o ON o.id = v.offer_id WHERE v.id = ?`).get(versionId)
+  const row = prepare<RawVersion>(
+    db, `SELECT ${VERSION} FROM offer_versions v JOIN offers o ON o.id = v.offer_id WHERE v.id = ?`,
+  ).get(versionId)
   return row && parseVersion(row)
 }
 
 export function insertOffer(db: Database, row: { name: string, slug: string, draft: OfferContent, at: Instant }): number {
-  return Number(prepare(db, 'INSERT INTO offers (name, slug, draft, created_at, changed_at) VALUES (@name, @slug, @draft, @at, @at)').run({ ...row, draft: JSON.stringify(row.draft) }).lastInsertRowid)
+  return Number(prepare(db, 'INSERT INTO offers (name, slug, draft, created_at, changed_at) VALUES (@name, @slug, @draft, @at, @at)').run({
+    ...row, draft: JSON.stringify(row.draft),
+  }).lastInsertRowid)
 }
 
 export function updateOffer(db: Database, id: number, row: { name: string, slug: string, draft: OfferContent, at: Instant }): void {
-  prepare(db, 'UPDATE offers SET name = @name, slug = @slug, draft = @draft, changed_at = @at WHERE id = @id').run({ ...row, id, draft: JSON.stringify(row.draft) })
+  prepare(db, 'UPDATE offers SET name = @name, slug = @slug, draft = @draft, changed_at = @at WHERE id = @id').run({
+    ...row, id, draft: JSON.stringify(row.draft),
+  })
 }
 
 export type OfferMessages = Pick<PublishedOffer, 'receiptMessageId' | 'openingMessageId' | 'waitConfirmMessageId'>
 
-export function insertOfferVersion(db: Database, offerId: number, content: OfferContent, messages: OfferMessages, at: Instant): { id: number, number: number } {
+export function insertOfferVersion(
+  db: Database, offerId: number, content: OfferContent, messages: OfferMessages, at: Instant,
+): { id: number, number: number } {
   const row = prepare<{ id: number, number: number }>(db, `
     INSERT INTO offer_versions (offer_id, number, content, receipt_message_id, opening_message_id, wait_confirm_message_id, published_at)
     VALUES (@offerId, (SELECT coalesce(max(number), 0) + 1 FROM offer_versions WHERE offer_id = @offerId), @content,
@@ -113,8 +130,13 @@ export function endOffer(db: Database, offerId: number, at: Instant): void {
 /* Coupons */
 
 type RawCoupon = Omit<Coupon, 'cut'> & { hundredths: number | null, amount: number | null }
-const COUPON = 'SELECT id, offer_id AS offerId, code, cut_hundredths_pct AS hundredths, cut_amount AS amount, currency, from_at AS fromAt, until_at AS untilAt, uses, lasts FROM coupons'
-const parseCoupon = ({ hundredths, amount, ...row }: RawCoupon): Coupon => ({ ...row, cut: hundredths === null ? { kind: 'amount', amount: amount! } : { kind: 'percent', hundredths } })
+const COUPON = `
+  SELECT id, offer_id AS offerId, code, cut_hundredths_pct AS hundredths, cut_amount AS amount, currency, from_at AS fromAt,
+    until_at AS untilAt, uses, lasts
+  FROM coupons`
+const parseCoupon = ({ hundredths, amount, ...row }: RawCoupon): Coupon => ({
+  ...row, cut: hundredths === null ? { kind: 'amount', amount: amount! } : { kind: 'percent', hundredths },
+})
 
 /** Those that were not taken away, in the order in which they were made. */
 export function couponsOf(db: Database, offerId: number): Coupon[] {
@@ -129,17 +151,22 @@ export function findCoupon(db: Database, id: number): Coupon | undefined {
 
 /** The coupon of a code: this offer's, else another's that has it. */
 export function couponByCode(db: Database, offerId: number, code: string): Coupon | undefined {
-  const row = prepare<RawCoupon>(db, `${COUPON} WHERE code_key = ? AND gone_at IS NULL ORDER BY offer_id <> ?, id LIMIT 1`).get(codeKey(code), offerId)
+  const row = prepare<RawCoupon>(db, `${COUPON} WHERE code_key = ? AND gone_at IS NULL ORDER BY offer_id <> ?, id LIMIT 1`).get(
+    codeKey(code), offerId,
+  )
   return row && parseCoupon(row)
 }
 
 const values = ({ code, cut, currency, fromAt, untilAt, uses, lasts }: CouponInput & Pick<Coupon, 'currency'>) => ({
-  code, currency, key: codeKey(code), hundredths: cut.kind === 'percent' ? cut.hundredths : null, amount: cut.kind === 'amount' ? cut.amount : null, fromAt, untilAt, uses, lasts,
+  code, currency, key: codeKey(code), hundredths: cut.kind === 'percent' ? cut.hundredths : null,
+  amount: cut.kind === 'amount' ? cut.amount : null, fromAt, untilAt, uses, lasts,
 })
 
 export function insertCoupon(db: Database, offerId: number, coupon: CouponInput & Pick<Coupon, 'currency'>, at: Instant): number {
   return Number(prepare(db, `INSERT INTO coupons (offer_id, code, code_key, cut_hundredths_pct, cut_amount, currency, from_at, until_at, uses, lasts, created_at)
-    VALUES (@offerId, @code, @key, @hundredths, @amount, @currency, @fromAt, @untilAt, @uses, @lasts, @at)`).run({ ...values(coupon), offerId, at }).lastInsertRowid)
+    VALUES (@offerId, @code, @key, @hundredths, @amount, @currency, @fromAt, @untilAt, @uses, @lasts, @at)`).run({
+      ...values(coupon), offerId, at,
+    }).lastInsertRowid)
 }
 
 export function updateCoupon(db: Database, id: number, coupon: CouponInput & Pick<Coupon, 'currency'>): void {

@@ -64,13 +64,15 @@ const COLUMNS = `id, send_id AS sendId, kind, owner_id AS ownerId, person_id AS 
   reason, message_ref AS messageRef, handed_over_at AS handedOverAt, sent_event_id AS sentEventId, opened_at AS openedAt,
   clicked_at AS clickedAt, left_at AS leftAt`
 
-export type NewEmail = Pick<OutboxRow, 'kind' | 'ownerId' | 'personId' | 'itemId' | 'occasion' | 'messageId' | 'listId' | 'askedFor' | 'causeId' | 'plannedAt'>
+export type NewEmail = Pick<OutboxRow, 'kind' | 'ownerId' | 'personId' | 'itemId' | 'occasion' | 'messageId' | 'listId' | 'askedFor'
+  | 'causeId' | 'plannedAt'>
   & { /** The journey it belongs to, where it does. */ enrolmentId?: number | null }
 
 /** Throws if an email with this key exists: the unique key is what keeps anybody from being sent one twice. */
 export function insertEmail(db: Database, row: NewEmail): number {
   return Number(prepare(db, `
-    INSERT INTO outbox (send_id, kind, owner_id, item_id, person_id, occasion, message_id, enrolment_id, list_id, asked_for, cause_id, planned_at, go_at)
+    INSERT INTO outbox (send_id,
+      kind, owner_id, item_id, person_id, occasion, message_id, enrolment_id, list_id, asked_for, cause_id, planned_at, go_at)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
     openSendId(db, row), row.kind, row.ownerId, row.itemId, row.personId, row.occasion, row.messageId, row.enrolmentId ?? null, row.listId,
     row.askedFor, row.causeId, row.plannedAt, row.plannedAt).lastInsertRowid)
@@ -107,7 +109,9 @@ export function ownerMailWaiting(db: Database, toAddress: string): number | null
 }
 
 /** The emails of one send to one reader for one reason: the first, and those after it. */
-export function emailsOfOccasion(db: Database, { kind, ownerId, itemId, personId, occasionId }: Pick<OutboxRow, 'kind' | 'ownerId' | 'itemId' | 'personId' | 'occasionId'>): OutboxRow[] {
+export function emailsOfOccasion(
+  db: Database, { kind, ownerId, itemId, personId, occasionId }: Pick<OutboxRow, 'kind' | 'ownerId' | 'itemId' | 'personId' | 'occasionId'>,
+): OutboxRow[] {
   return prepare<OutboxRow>(db, `
     SELECT ${COLUMNS} FROM outbox WHERE send_id = ? AND person_id = ? AND CAST(occasion AS INTEGER) = ?
     ORDER BY id`).all(findSendId(db, { kind, ownerId, itemId }) ?? null, personId, occasionId)
@@ -123,13 +127,17 @@ export function emailsOfPerson(db: Database, personId: number): (OutboxRow & { w
 }
 
 /** Why the latest email of each of these people was held back: of any send, of those of one owner, or of one. */
-export function latestHeldBack(db: Database, personIds: readonly number[], of: WhichSend | null): { personId: number, reason: string | null, listName: string }[] {
+export function latestHeldBack(
+  db: Database, personIds: readonly number[], of: WhichSend | null,
+): { personId: number, reason: string | null, listName: string }[] {
   return prepare<{ personId: number, reason: string | null, listName: string }>(db, `
     SELECT o.person_id AS personId, o.reason, coalesce(l.former_name, l.name) AS listName, max(o.id)
     FROM outbox o JOIN lists l ON l.id = o.list_id
     WHERE o.person_id IN (SELECT value FROM json_each(@ids)) AND o.status = 'held back'
       AND (@kind IS NULL OR (o.kind = @kind AND o.owner_id = @ownerId)) AND (@itemId IS NULL OR o.item_id = @itemId)
-    GROUP BY o.person_id`).all({ ids: JSON.stringify(personIds), kind: of?.kind ?? null, ownerId: of?.ownerId ?? null, itemId: of?.itemId ?? null })
+    GROUP BY o.person_id`).all({
+      ids: JSON.stringify(personIds), kind: of?.kind ?? null, ownerId: of?.ownerId ?? null, itemId: of?.itemId ?? null,
+    })
 }
 
 /** An earlier email of the same journey still waits to leave: nobody reads the second letter before the first. */
@@ -167,12 +175,16 @@ export function leaseEmails(db: Database, owner: string, at: Instant, leaseUntil
 
 /** False if it is not ours any more. */
 export function renewLease(db: Database, id: number, owner: string, untilAt: Instant): boolean {
-  return prepare(db, `UPDATE outbox SET lease_until_at = ? WHERE id = ? AND lease_owner = ? AND status IN ('leased', 'handing over')`).run(untilAt, id, owner).changes === 1
+  return prepare(db, `UPDATE outbox SET lease_until_at = ? WHERE id = ? AND lease_owner = ? AND status IN ('leased', 'handing over')`).run(
+    untilAt, id, owner,
+  ).changes === 1
 }
 
 /** Rows whose lease ran out: their holder met something it did not come back from. By the system clock. */
 export function expiredLeases(db: Database, systemNow: Instant): (OutboxRow | OwnerMail)[] {
-  return prepare<OutboxRow | OwnerMail>(db, `SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE status IN ('leased', 'handing over') AND lease_until_at < ? ORDER BY id`).all(systemNow)
+  return prepare<OutboxRow | OwnerMail>(db, `
+    SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE status IN ('leased', 'handing over') AND lease_until_at < ?
+    ORDER BY id`).all(systemNow)
 }
 
 function one(changes: number, id: number, what: string): void {
@@ -211,18 +223,23 @@ export function markHeldBack(db: Database, id: number, owner: string, reason: He
 /** It waits until then; `reason` says why where it is too many for its reader, and its plan is moved with it. */
 export function putOff(db: Database, id: number, owner: string, goAt: Instant, reason: HeldBackReason | null = null): void {
   one(prepare(db, `
-    UPDATE outbox SET status = 'queued', go_at = @goAt, planned_at = CASE WHEN @reason IS NULL THEN planned_at ELSE @goAt END, reason = @reason, lease_owner = NULL, lease_until_at = NULL
+    UPDATE outbox SET status = 'queued', go_at = @goAt, planned_at = CASE WHEN @reason IS NULL THEN planned_at ELSE @goAt END,
+      reason = @reason, lease_owner = NULL, lease_until_at = NULL
     WHERE id = @id AND status = 'leased' AND lease_owner = @owner`).run({ id, owner, goAt, reason }).changes, id, 'put off')
 }
 
 /** The same for one that was only just planned. */
 export function postpone(db: Database, id: number, goAt: Instant, reason: HeldBackReason): void {
-  prepare(db, `UPDATE outbox SET go_at = @goAt, planned_at = @goAt, reason = @reason WHERE id = @id AND status = 'queued'`).run({ id, goAt, reason })
+  prepare(db, `UPDATE outbox SET go_at = @goAt, planned_at = @goAt, reason = @reason WHERE id = @id AND status = 'queued'`).run({
+    id, goAt, reason,
+  })
 }
 
 /** A lease given back untouched; or not before `goAt`. */
 export function giveBack(db: Database, id: number, owner: string, goAt: Instant | null = null): void {
-  prepare(db, `UPDATE outbox SET status = 'queued', go_at = coalesce(?, go_at), lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(goAt, id, owner)
+  prepare(db, `
+    UPDATE outbox SET status = 'queued', go_at = coalesce(?, go_at), lease_owner = NULL, lease_until_at = NULL WHERE id = ?
+    AND status = 'leased' AND lease_owner = ?`).run(goAt, id, owner)
 }
 
 /* Set aside: it waits for no time, but for the owner */
@@ -237,7 +254,9 @@ export function setAside(db: Database, id: number, owner: string, why: SetAside)
 
 /** Sending goes on: what it stopped at goes after all that waits already. */
 export function releaseCarrier(db: Database, at: Instant): void {
-  prepare(db, `UPDATE outbox SET go_at = max(planned_at, ?), reason = NULL WHERE status = 'queued' AND go_at IS NULL AND reason = 'carrier stopped'`).run(at)
+  prepare(db, `
+    UPDATE outbox SET go_at = max(planned_at, ?), reason = NULL WHERE status = 'queued' AND go_at IS NULL
+    AND reason = 'carrier stopped'`).run(at)
 }
 
 /** What waits to leave of a course that its owner stops. */
@@ -249,7 +268,8 @@ export function setCourseAside(db: Database, courseId: number): void {
 /** It goes on, and what was set aside leaves, at its own time or now. */
 export function releaseCourse(db: Database, courseId: number, at: Instant): void {
   prepare(db, `UPDATE outbox SET go_at = max(planned_at, @at), reason = NULL
-    WHERE kind = 'course' AND owner_id = @courseId AND status = 'queued' AND go_at IS NULL AND reason = 'course stopped'`).run({ courseId, at })
+    WHERE kind = 'course' AND owner_id = @courseId AND status = 'queued' AND go_at IS NULL
+      AND reason = 'course stopped'`).run({ courseId, at })
 }
 
 /** What waits to leave of a send that its owner lets wait. */
@@ -268,7 +288,8 @@ export function releaseSend(db: Database, sendId: number, at: Instant): void {
 export function withdrawSend(db: Database, sendId: number, reason: string, limit: number): { id: number, personId: number }[] {
   return prepare<{ id: number, personId: number }>(db, `
     UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
-    WHERE id IN (SELECT id FROM outbox WHERE send_id = ? AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL)) LIMIT ?)
+    WHERE id IN (SELECT id
+      FROM outbox WHERE send_id = ? AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL)) LIMIT ?)
     RETURNING id, person_id AS personId`).all(reason, sendId, limit)
 }
 
@@ -286,7 +307,8 @@ export function releaseDomain(db: Database, domain: string, at: Instant): number
 /** Refused in a wave, which was not about them: they are set aside until the owner has looked. */
 export function setRefusedAside(db: Database, ids: readonly number[], why: SetAside): void {
   prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = @why, first_try_at = NULL
-    WHERE status IN ('failed', 'withdrawn') AND go_at IS NULL AND id IN (SELECT value FROM json_each(@ids))`).run({ ids: JSON.stringify(ids), why })
+    WHERE status IN ('failed', 'withdrawn') AND go_at IS NULL
+      AND id IN (SELECT value FROM json_each(@ids))`).run({ ids: JSON.stringify(ids), why })
 }
 
 /** An email that may have left when the line broke or the engine died: it goes again, with the same Message-ID, and is counted. */
@@ -297,12 +319,16 @@ export function queueRepeat(db: Database, id: number, goAt: Instant, reason: str
 
 /** Rows that some other owner held when it stopped being alive. */
 export function orphans(db: Database, owner: string): (OutboxRow | OwnerMail)[] {
-  return prepare<OutboxRow | OwnerMail>(db, `SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE status IN ('leased', 'handing over') AND lease_owner IS NOT ? ORDER BY id`).all(owner)
+  return prepare<OutboxRow | OwnerMail>(db, `
+    SELECT ${COLUMNS}, to_address AS toAddress FROM outbox WHERE status IN ('leased', 'handing over') AND lease_owner IS NOT ?
+    ORDER BY id`).all(owner)
 }
 
 /** A row that nobody holds any more goes back to where it waited, not before `goAt`. */
 export function takeBack(db: Database, id: number, goAt: Instant | null = null): void {
-  prepare(db, `UPDATE outbox SET status = 'queued', go_at = coalesce(?, go_at), lease_owner = NULL, lease_until_at = NULL WHERE id = ? AND status IN ('leased', 'handing over')`).run(goAt, id)
+  prepare(db, `
+    UPDATE outbox SET status = 'queued', go_at = coalesce(?, go_at), lease_owner = NULL, lease_until_at = NULL WHERE id = ?
+    AND status IN ('leased', 'handing over')`).run(goAt, id)
 }
 
 /**
@@ -321,7 +347,8 @@ export function withdraw(
       AND (@kinds IS NULL OR kind IN (SELECT value FROM json_each(@kinds))) AND (@ownerId IS NULL OR owner_id = @ownerId)
       AND (@occasionId IS NULL OR CAST(occasion AS INTEGER) = @occasionId)
     RETURNING id`).all({
-    personId, reason, listId: null, enrolmentId: null, ownerId: null, occasionId: null, ...only, kinds: only.kinds ? JSON.stringify(only.kinds) : null,
+    personId, reason, listId: null, enrolmentId: null, ownerId: null, occasionId: null, ...only,
+    kinds: only.kinds ? JSON.stringify(only.kinds) : null,
   }).map(row => row.id)
 }
 
@@ -340,14 +367,16 @@ export function outboxTrouble(db: Database, since: Instant): OutboxTrouble {
 export function emailsWaiting(db: Database, until: Instant): (SendOf & { at: Instant, people: number })[] {
   return prepare<SendOf & { at: Instant, people: number }>(db, `
     SELECT kind, owner_id AS ownerId, item_id AS itemId, go_at AS at, count(*) AS people
-    FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ? AND kind IN (${kindsInSql(kind => kind.isForecast)})
+    FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ?
+      AND kind IN (${kindsInSql(kind => kind.isForecast)})
     GROUP BY go_at, send_id`).all(until)
 }
 
 /** How many emails were handed over, and how many of those people followed a link or read, of the kinds of which that is known. */
 export function sentBetween(db: Database, from: Instant, to: Instant): { sent: number, opened: number, clicked: number } {
   return prepare<{ sent: number, opened: number, clicked: number }>(db, `
-    SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ? AND handed_over_at <= ? AND kind IN (${kindsInSql(kind => kind.isWatched)})`).get(from, to)!
+    SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ?
+      AND handed_over_at <= ? AND kind IN (${kindsInSql(kind => kind.isWatched)})`).get(from, to)!
 }
 
 /** How many emails of a kind were planned for someone after an instant; of one owner, or of all. */

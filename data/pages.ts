@@ -26,7 +26,9 @@ const PAGE = `
     (SELECT count(*) FROM opt_ins o WHERE o.page_id = p.id) AS optIns
   FROM pages p LEFT JOIN page_versions v ON v.id = p.version_id`
 
-const parse = (row: RawPage): PageRow => ({ ...row, draft: pageFrom(JSON.parse(row.draft)), published: row.published === null ? null : pageFrom(JSON.parse(row.published)) })
+const parse = (row: RawPage): PageRow => ({
+  ...row, draft: pageFrom(JSON.parse(row.draft)), published: row.published === null ? null : pageFrom(JSON.parse(row.published)),
+})
 
 export function allPages(db: Database): PageRow[] {
   return prepare<RawPage>(db, `${PAGE} WHERE p.gone_at IS NULL ORDER BY p.id`).all().map(parse)
@@ -60,13 +62,17 @@ export interface PageMessages {
 }
 
 export function findPublishedPage(db: Database, slug: string): PublishedPage | undefined {
-  const row = prepare<RawVersion>(db, `SELECT ${VERSION} FROM pages p JOIN page_versions v ON v.id = p.version_id WHERE p.slug = ?`).get(slug)
+  const row = prepare<RawVersion>(
+    db, `SELECT ${VERSION} FROM pages p JOIN page_versions v ON v.id = p.version_id WHERE p.slug = ?`,
+  ).get(slug)
   return row && parseVersion(row)
 }
 
 /** A version as it was published, whether or not the public still sees it. */
 export function findPageVersion(db: Database, versionId: number): PublishedPage | undefined {
-  const row = prepare<RawVersion>(db, `SELECT ${VERSION} FROM page_versions v JOIN pages p ON p.id = v.page_id WHERE v.id = ?`).get(versionId)
+  const row = prepare<RawVersion>(
+    db, `SELECT ${VERSION} FROM page_versions v JOIN pages p ON p.id = v.page_id WHERE v.id = ?`,
+  ).get(versionId)
   return row && parseVersion(row)
 }
 
@@ -80,7 +86,9 @@ type RawVersion = Omit<PublishedPage, 'content' | 'messages'> & { content: strin
 
 const VERSION = 'p.id, p.name, p.slug, v.id AS versionId, v.content, v.messages'
 
-const parseVersion = (row: RawVersion): PublishedPage => ({ ...row, content: pageFrom(JSON.parse(row.content)), messages: JSON.parse(row.messages) })
+const parseVersion = (row: RawVersion): PublishedPage => ({
+  ...row, content: pageFrom(JSON.parse(row.content)), messages: JSON.parse(row.messages),
+})
 
 export function insertPage(db: Database, row: { name: string, slug: string, draft: PageContent, at: Instant }): number {
   return Number(prepare(db, 'INSERT INTO pages (name, slug, draft, created_at, changed_at) VALUES (?, ?, ?, ?, ?)')
@@ -88,10 +96,14 @@ export function insertPage(db: Database, row: { name: string, slug: string, draf
 }
 
 export function updatePage(db: Database, id: number, row: { name: string, slug: string, draft: PageContent, at: Instant }): void {
-  prepare(db, 'UPDATE pages SET name = ?, slug = ?, draft = ?, changed_at = ? WHERE id = ?').run(row.name, row.slug, JSON.stringify(row.draft), row.at, id)
+  prepare(db, 'UPDATE pages SET name = ?, slug = ?, draft = ?, changed_at = ? WHERE id = ?').run(
+    row.name, row.slug, JSON.stringify(row.draft), row.at, id,
+  )
 }
 
-export function insertPageVersion(db: Database, pageId: number, content: PageContent, messages: PageMessages, at: Instant): { id: number, number: number } {
+export function insertPageVersion(
+  db: Database, pageId: number, content: PageContent, messages: PageMessages, at: Instant,
+): { id: number, number: number } {
   const row = prepare<{ id: number, number: number }>(db, `
     INSERT INTO page_versions (page_id, number, content, messages, published_at)
     VALUES (@pageId, (SELECT coalesce(max(number), 0) + 1 FROM page_versions WHERE page_id = @pageId), @content, @messages, @at)
@@ -115,9 +127,17 @@ export function endPage(db: Database, pageId: number, at: Instant): void {
 }
 
 /** Someone pressed the button of a page. It counts from `confirmedAt`; null if it waits for their yes. */
-export function insertOptIn(db: Database, row: { pageId: number, personId: number, at: Instant, eventId: number, touchId: number, confirmedAt: Instant | null, passedBy: number | null, resultId: string | null }): void {
-  prepare(db, 'INSERT INTO opt_ins (page_id, person_id, at, event_id, touch_id, confirmed_at, passed_by, result_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)').run(row.pageId, row.personId, row.at, row.eventId, row.touchId, row.confirmedAt, row.passedBy, row.resultId)
-  prepare(db, 'UPDATE people SET first_touch_id = coalesce(first_touch_id, ?), latest_touch_id = ? WHERE id = ?').run(row.touchId, row.touchId, row.personId)
+export function insertOptIn(db: Database, row: {
+  pageId: number, personId: number, at: Instant, eventId: number, touchId: number, confirmedAt: Instant | null, passedBy: number | null,
+  resultId: string | null,
+}): void {
+  prepare(
+    db,
+    'INSERT INTO opt_ins (page_id, person_id, at, event_id, touch_id, confirmed_at, passed_by, result_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+  ).run(row.pageId, row.personId, row.at, row.eventId, row.touchId, row.confirmedAt, row.passedBy, row.resultId)
+  prepare(db, 'UPDATE people SET first_touch_id = coalesce(first_touch_id, ?), latest_touch_id = ? WHERE id = ?').run(
+    row.touchId, row.touchId, row.personId,
+  )
 }
 
 /** Their yes makes every opt-in of theirs on this page count that had not counted before. */
@@ -127,7 +147,9 @@ export function markConfirmed(db: Database, { pageId, personId }: { pageId: numb
 
 /** The slug of the published page on which somebody opted in last. */
 export function latestPageOf(db: Database, personId: number): string | undefined {
-  return prepare<{ slug: string }>(db, 'SELECT p.slug FROM opt_ins o JOIN pages p ON p.id = o.page_id WHERE o.person_id = ? AND o.confirmed_at IS NOT NULL AND p.version_id IS NOT NULL ORDER BY o.at DESC, o.event_id DESC LIMIT 1').get(personId)?.slug
+  return prepare<{ slug: string }>(db, `
+    SELECT p.slug FROM opt_ins o JOIN pages p ON p.id = o.page_id WHERE o.person_id = ? AND o.confirmed_at IS NOT NULL
+    AND p.version_id IS NOT NULL ORDER BY o.at DESC, o.event_id DESC LIMIT 1`).get(personId)?.slug
 }
 
 /** The reader who passed a page on to somebody, the first time that led to an opt-in. */

@@ -8,7 +8,9 @@ import type { Database } from './connection'
 import { prepare } from './connection'
 import { keep } from './kept'
 
-const PERSON = 'SELECT id, address, first_name AS firstName, status, zone, country, source, created_at AS createdAt, consent_at AS consentAt FROM people'
+const PERSON = `
+  SELECT id, address, first_name AS firstName, status, zone, country, source, created_at AS createdAt, consent_at AS consentAt
+  FROM people`
 
 /** Nobody that is erased or merged into another. */
 export function findPerson(db: Database, id: number): Person | undefined {
@@ -40,7 +42,9 @@ export function insertPerson(db: Database, row: NewPerson): number {
 
 /** What people are called where one of many is named. */
 export function addressesOf(db: Database, ids: number[]): { id: number, name: string }[] {
-  return prepare<{ id: number, name: string }>(db, `SELECT id, CASE first_name WHEN '' THEN address ELSE first_name || ', ' || address END AS name FROM people WHERE id IN (SELECT value FROM json_each(?))`).all(JSON.stringify(ids))
+  return prepare<{ id: number, name: string }>(db, `
+    SELECT id, CASE first_name WHEN '' THEN address ELSE first_name || ', ' || address END AS name FROM people
+    WHERE id IN (SELECT value FROM json_each(?))`).all(JSON.stringify(ids))
 }
 
 const searchTextOf = (addressKey: string, firstName: string) => `${addressKey} ${fold(firstName)}`
@@ -75,7 +79,10 @@ export function setCountry(db: Database, id: number, country: string | null): vo
 
 /** A reader open or a click of any email, or an uncertain open. */
 export function markRead(db: Database, id: number, by: 'reader' | 'uncertain', at: Instant): void {
-  const sql = { reader: 'UPDATE people SET read_at = max(coalesce(read_at, 0), ?) WHERE id = ?', uncertain: 'UPDATE people SET fetched_at = max(coalesce(fetched_at, 0), ?) WHERE id = ?' }[by]
+  const sql = {
+    reader: 'UPDATE people SET read_at = max(coalesce(read_at, 0), ?) WHERE id = ?',
+    uncertain: 'UPDATE people SET fetched_at = max(coalesce(fetched_at, 0), ?) WHERE id = ?',
+  }[by]
   prepare(db, sql).run(at, id)
 }
 
@@ -101,12 +108,16 @@ export interface PeopleQuery extends Which {
 }
 
 const ORDERS: Record<PeopleOrder, string> = {
-  newest: 'p.created_at DESC, p.id DESC', oldest: 'p.created_at, p.id', address: 'p.address_key', name: 'p.first_name COLLATE NOCASE, p.address_key',
+  newest: 'p.created_at DESC, p.id DESC', oldest: 'p.created_at, p.id', address: 'p.address_key',
+  name: 'p.first_name COLLATE NOCASE, p.address_key',
 }
 
 /** How far the ways of finding a page go before the next one is tried. It changes how long it takes, and nothing else. */
 export interface Reach {
-  /** How many people are looked at one by one, in their order, before everybody is asked at once: a few, and then more unless there is little hope. */
+  /**
+   * How many people are looked at one by one, in their order, before everybody is asked at once: a few, and then more unless there is
+   * little hope.
+   */
   few: number
   more: number
   /** So many are fetched and put in order rather than looked for among everybody. */
@@ -118,7 +129,8 @@ const REACH: Reach = { few: 2000, more: 16_000, ratherFew: 2000 }
 /** One page of the people. */
 export function searchPeople(db: Database, query: PeopleQuery, reach = REACH): ListedPerson[] {
   const ids = query.sort === 'newest' || query.sort === 'oldest'
-    ? firstOneByOne(db, query, query.sort, reach) ?? (query.slow === 'at-once' ? null : someAtOnce(db, query, reach)) ?? idsOf(db, query, WALKING)
+    ? firstOneByOne(db, query, query.sort, reach) ?? (query.slow === 'at-once' ? null : someAtOnce(db, query, reach))
+      ?? idsOf(db, query, WALKING)
     : idsOf(db, query, '')
   const rows = new Map(peopleByIds(db, ids).map(row => [row.id, row]))
   return ids.flatMap(id => rows.get(id) ?? [])
@@ -127,7 +139,8 @@ export function searchPeople(db: Database, query: PeopleQuery, reach = REACH): L
 /** The page, asking for everybody at once; `by` says how to go through the people. */
 function idsOf(db: Database, { search, where, sort, limit, offset }: PeopleQuery, by: string): number[] {
   const { sql, values } = matching({ search, where })
-  return db.prepare<unknown[], number>(`SELECT p.id FROM people p ${by} WHERE ${sql} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`).pluck().all(...values, limit, offset)
+  return db.prepare<unknown[], number>(`SELECT p.id FROM people p ${by} WHERE ${sql} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`).pluck()
+    .all(...values, limit, offset)
 }
 
 /**
@@ -135,12 +148,16 @@ function idsOf(db: Database, { search, where, sort, limit, offset }: PeopleQuery
  * most conditions hold for enough of them, and then nobody else needs to be
  * asked. Null if it is not.
  */
-function firstOneByOne(db: Database, { search, whereEach, slow, sort, limit, offset }: PeopleQuery, end: 'newest' | 'oldest', { few, more }: Reach): number[] | null {
+function firstOneByOne(
+  db: Database, { search, whereEach, slow, sort, limit, offset }: PeopleQuery, end: 'newest' | 'oldest', { few, more }: Reach,
+): number[] | null {
   const { sql, values } = matching({ search, where: whereEach })
   const wanted = limit + offset
   for (const most of [few, more]) {
     const last = prepare<{ at: Instant }>(db, EDGES[end].sql).get(most)
-    const ids = db.prepare<unknown[], number>(`SELECT p.id FROM people p ${WALKING} WHERE ${last ? `p.created_at ${EDGES[end].sign} ${last.at} AND ` : ''}${sql} ORDER BY ${ORDERS[sort]} LIMIT ?`).pluck().all(...values, wanted)
+    const ids = db.prepare<unknown[], number>(`
+      SELECT p.id FROM people p ${WALKING} WHERE ${last ? `p.created_at ${EDGES[end].sign} ${last.at} AND ` : ''}${sql}
+      ORDER BY ${ORDERS[sort]} LIMIT ?`).pluck().all(...values, wanted)
     if (!last || ids.length === wanted) return ids.slice(offset)
     if (slow === 'one-by-one' && ids.length * more < wanted * few) return null
   }
@@ -152,7 +169,9 @@ function someAtOnce(db: Database, query: PeopleQuery, { ratherFew }: Reach): num
   const { sql, values } = matching(query)
   const ids = db.prepare<unknown[], number>(`SELECT p.id FROM people p WHERE ${sql} LIMIT ?`).pluck().all(...values, ratherFew)
   if (ids.length === ratherFew) return null
-  return db.prepare<unknown[], number>(`SELECT p.id FROM people p WHERE p.id IN (SELECT value FROM json_each(?)) ORDER BY ${ORDERS[query.sort]} LIMIT ? OFFSET ?`).pluck().all(JSON.stringify(ids), query.limit, query.offset)
+  return db.prepare<unknown[], number>(
+    `SELECT p.id FROM people p WHERE p.id IN (SELECT value FROM json_each(?)) ORDER BY ${ORDERS[query.sort]} LIMIT ? OFFSET ?`,
+  ).pluck().all(JSON.stringify(ids), query.limit, query.offset)
 }
 
 /** Where a condition holds for many, but not for the first in the order, the page is soon full on the way through. */
@@ -163,19 +182,27 @@ const EDGES = {
   oldest: { sql: 'SELECT created_at AS at FROM people ORDER BY created_at LIMIT 1 OFFSET ?', sign: '<=' },
 } as const
 
-type RawListed = Omit<ListedPerson, 'fields' | 'tags' | 'lists' | 'listsLeft'> & { fields: string, tags: string, lists: string, listsLeft: string }
+type RawListed = Omit<ListedPerson, 'fields' | 'tags' | 'lists' | 'listsLeft'> & {
+  fields: string, tags: string, lists: string, listsLeft: string,
+}
 
 const LISTED = `
-  SELECT p.id, p.address, p.first_name AS firstName, p.status, p.zone, p.country, p.source, p.created_at AS createdAt, p.consent_at AS consentAt, p.read_at AS readAt,
-    (SELECT json_group_array(t.name) FROM tag_holdings h JOIN tags t ON t.id = h.tag_id AND t.gone IS NULL WHERE h.person_id = p.id) AS tags,
-    (SELECT json_group_array(l.name) FROM list_members m JOIN lists l ON l.id = m.list_id AND l.gone IS NULL WHERE m.person_id = p.id AND m.left_at IS NULL) AS lists,
-    (SELECT json_group_array(l.name) FROM list_members m JOIN lists l ON l.id = m.list_id AND l.gone IS NULL WHERE m.person_id = p.id AND m.left_at IS NOT NULL) AS listsLeft,
+  SELECT p.id, p.address, p.first_name AS firstName, p.status, p.zone, p.country, p.source, p.created_at AS createdAt,
+    p.consent_at AS consentAt, p.read_at AS readAt,
+    (SELECT json_group_array(t.name)
+      FROM tag_holdings h JOIN tags t ON t.id = h.tag_id AND t.gone IS NULL WHERE h.person_id = p.id) AS tags,
+    (SELECT json_group_array(l.name)
+      FROM list_members m JOIN lists l ON l.id = m.list_id AND l.gone IS NULL WHERE m.person_id = p.id AND m.left_at IS NULL) AS lists,
+    (SELECT json_group_array(l.name)
+      FROM list_members m JOIN lists l ON l.id = m.list_id AND l.gone IS NULL WHERE m.person_id = p.id
+        AND m.left_at IS NOT NULL) AS listsLeft,
     (SELECT json_group_object(f.field_id, f.value) FROM field_values f WHERE f.person_id = p.id) AS fields
   FROM people p`
 
 const names = (array: string) => JSON.parse(array) as string[]
 const parseListed = (row: RawListed): ListedPerson => ({
-  ...row, fields: JSON.parse(row.fields) as ListedPerson['fields'], tags: names(row.tags), lists: names(row.lists), listsLeft: names(row.listsLeft),
+  ...row, fields: JSON.parse(row.fields) as ListedPerson['fields'], tags: names(row.tags), lists: names(row.lists),
+  listsLeft: names(row.listsLeft),
 })
 
 /** Everybody that a search and a condition leave, in the order of their numbers. */
@@ -186,12 +213,15 @@ export function peopleIds(db: Database, which: Which): number[] {
 
 /** By number, after that one. */
 export function peopleAfter(db: Database, after: number, limit: number): number[] {
-  return prepare<{ id: number }>(db, 'SELECT id FROM people WHERE id > ? AND gone IS NULL ORDER BY id LIMIT ?').all(after, limit).map(({ id }) => id)
+  return prepare<{ id: number }>(db, 'SELECT id FROM people WHERE id > ? AND gone IS NULL ORDER BY id LIMIT ?').all(after, limit)
+    .map(({ id }) => id)
 }
 
 /** Those of them who are still there. */
 export function peopleByIds(db: Database, ids: number[]): ListedPerson[] {
-  return prepare<RawListed>(db, `${LISTED} WHERE p.gone IS NULL AND p.id IN (SELECT value FROM json_each(?)) ORDER BY p.id`).all(JSON.stringify(ids)).map(parseListed)
+  return prepare<RawListed>(
+    db, `${LISTED} WHERE p.gone IS NULL AND p.id IN (SELECT value FROM json_each(?)) ORDER BY p.id`,
+  ).all(JSON.stringify(ids)).map(parseListed)
 }
 
 /** How many people there are for whom the condition holds, and in whose address or name the text is found. */
@@ -220,7 +250,9 @@ export function matching({ search, where }: Which): SqlCondition {
 
 export function countPeople(db: Database): Record<Status, number> {
   const counts: Record<Status, number> = { pending: 0, active: 0, resting: 0, unsubscribed: 0, bounced: 0, complained: 0 }
-  for (const row of prepare<{ status: Status, n: number }>(db, 'SELECT status, count(*) AS n FROM people WHERE gone IS NULL GROUP BY status').all()) counts[row.status] = row.n
+  for (const row of prepare<{ status: Status, n: number }>(
+    db, 'SELECT status, count(*) AS n FROM people WHERE gone IS NULL GROUP BY status',
+  ).all()) counts[row.status] = row.n
   return counts
 }
 
@@ -230,5 +262,7 @@ export function countArrivals(db: Database, from: Instant, to: Instant): number 
 
 /** Where people came from, commonest first. */
 export function allSources(db: Database): string[] {
-  return prepare<{ source: string }>(db, 'SELECT source FROM people WHERE gone IS NULL GROUP BY source ORDER BY count(*) DESC, source LIMIT 200').all().map(row => row.source)
+  return prepare<{ source: string }>(
+    db, 'SELECT source FROM people WHERE gone IS NULL GROUP BY source ORDER BY count(*) DESC, source LIMIT 200',
+  ).all().map(row => row.source)
 }

@@ -15,18 +15,28 @@ export function pictureIds(db: Database): number[] {
 
 export function picturesByIds(db: Database, ids: readonly number[]): PictureView[] {
   return prepare<Raw>(db, `
-    SELECT p.id, p.name, p.width, p.height, (SELECT json_group_array(s.width ORDER BY s.width) FROM picture_sizes s WHERE s.picture_id = p.id AND s.width > 0) AS widths
-    FROM pictures p WHERE p.id IN (SELECT value FROM json_each(?)) ORDER BY p.id`).all(JSON.stringify(ids)).map(row => ({ ...row, widths: JSON.parse(row.widths) as number[] }))
+    SELECT p.id, p.name, p.width, p.height,
+      (SELECT json_group_array(s.width ORDER BY s.width) FROM picture_sizes s WHERE s.picture_id = p.id AND s.width > 0) AS widths
+    FROM pictures p WHERE p.id IN (SELECT value FROM json_each(?))
+      ORDER BY p.id`).all(JSON.stringify(ids)).map(row => ({ ...row, widths: JSON.parse(row.widths) as number[] }))
 }
 
 export function contentOfPicture(db: Database, id: number, size: number | 'share'): Uint8Array | undefined {
-  return prepare<{ content: Uint8Array }>(db, 'SELECT content FROM picture_sizes WHERE picture_id = ? AND width = ?').get(id, size === 'share' ? SHARED : size)?.content
+  return prepare<{ content: Uint8Array }>(db, 'SELECT content FROM picture_sizes WHERE picture_id = ? AND width = ?').get(
+    id, size === 'share' ? SHARED : size,
+  )?.content
 }
 
-export interface NewPicture { name: string, width: number, height: number, sizes: { width: number, content: Uint8Array }[], share: Uint8Array, at: Instant }
+export interface NewPicture {
+  name: string, width: number, height: number, sizes: { width: number, content: Uint8Array }[], share: Uint8Array, at: Instant,
+}
 
 export function insertPicture(db: Database, { name, width, height, sizes, share, at }: NewPicture): number {
-  const id = Number(prepare(db, 'INSERT INTO pictures (name, width, height, created_at) VALUES (?, ?, ?, ?)').run(name, width, height, at).lastInsertRowid)
-  for (const size of [...sizes, { width: SHARED, content: share }]) prepare(db, 'INSERT INTO picture_sizes (picture_id, width, content) VALUES (?, ?, ?)').run(id, size.width, size.content)
+  const id = Number(
+    prepare(db, 'INSERT INTO pictures (name, width, height, created_at) VALUES (?, ?, ?, ?)').run(name, width, height, at).lastInsertRowid,
+  )
+  for (const size of [...sizes, { width: SHARED, content: share }]) {
+    prepare(db, 'INSERT INTO picture_sizes (picture_id, width, content) VALUES (?, ?, ?)').run(id, size.width, size.content)
+  }
   return id
 }

@@ -11,19 +11,29 @@ export const READERS_DUE: Due = { rows: 'reader_acts WHERE done_at IS NULL', at:
 export type OpenJudgement = 'reader' | 'prefetch' | 'scanner'
 export type ClickJudgement = 'reader' | 'scanner'
 
-export function insertOpen(db: Database, row: { outboxId: number, personId: number, at: Instant, judged: OpenJudgement, eventId: number }): void {
+export function insertOpen(
+  db: Database, row: { outboxId: number, personId: number, at: Instant, judged: OpenJudgement, eventId: number },
+): void {
   prepare(db, 'INSERT INTO opens (outbox_id, at, judged, event_id) VALUES (?, ?, ?, ?)').run(row.outboxId, row.at, row.judged, row.eventId)
   if (row.judged === 'reader') {
-    prepare(db, 'UPDATE outbox SET opened_at = min(coalesce(opened_at, @at), @at), last_opened_at = max(coalesce(last_opened_at, @at), @at) WHERE id = @outboxId').run({ at: row.at, outboxId: row.outboxId })
+    prepare(db, `
+      UPDATE outbox SET opened_at = min(coalesce(opened_at, @at), @at), last_opened_at = max(coalesce(last_opened_at, @at), @at)
+      WHERE id = @outboxId`).run({ at: row.at, outboxId: row.outboxId })
   }
   markRead(db, row.personId, row.judged === 'reader' ? 'reader' : 'uncertain', row.at)
 }
 
-export interface ClickRow { id: number, outboxId: number, linkN: number, at: Instant, suspect: 0 | 1, settleAt: Instant, judged: ClickJudgement | null, eventId: number | null }
+export interface ClickRow {
+  id: number, outboxId: number, linkN: number, at: Instant, suspect: 0 | 1, settleAt: Instant, judged: ClickJudgement | null,
+  eventId: number | null,
+}
 
-const CLICK = 'SELECT id, outbox_id AS outboxId, link_n AS linkN, at, suspect, settle_at AS settleAt, judged, event_id AS eventId FROM clicks'
+const CLICK =
+  'SELECT id, outbox_id AS outboxId, link_n AS linkN, at, suspect, settle_at AS settleAt, judged, event_id AS eventId FROM clicks'
 
-export function insertClick(db: Database, row: { outboxId: number, linkN: number, at: Instant, suspect: 0 | 1, settleAt: Instant }): number {
+export function insertClick(
+  db: Database, row: { outboxId: number, linkN: number, at: Instant, suspect: 0 | 1, settleAt: Instant },
+): number {
   return Number(prepare(db, 'INSERT INTO clicks (outbox_id, link_n, at, suspect, settle_at) VALUES (?, ?, ?, ?, ?)')
     .run(row.outboxId, row.linkN, row.at, row.suspect, row.settleAt).lastInsertRowid)
 }
@@ -43,7 +53,9 @@ export function clicksToSettle(db: Database, at: Instant, limit: number): ClickR
 export function settleClick(db: Database, click: ClickRow, personId: number, judged: ClickJudgement, eventId: number): void {
   prepare(db, 'UPDATE clicks SET judged = ?, event_id = ? WHERE id = ? AND judged IS NULL').run(judged, eventId, click.id)
   if (judged !== 'reader') return
-  prepare(db, 'UPDATE outbox SET clicked_at = min(coalesce(clicked_at, @at), @at), last_clicked_at = max(coalesce(last_clicked_at, @at), @at) WHERE id = @outboxId').run({ at: click.at, outboxId: click.outboxId })
+  prepare(db, `
+    UPDATE outbox SET clicked_at = min(coalesce(clicked_at, @at), @at), last_clicked_at = max(coalesce(last_clicked_at, @at), @at)
+    WHERE id = @outboxId`).run({ at: click.at, outboxId: click.outboxId })
   markRead(db, personId, 'reader', click.at)
 }
 
@@ -61,10 +73,14 @@ export function keennessOf(db: Database, personId: number): number | undefined {
   return prepare<{ pct: number }>(db, 'SELECT keenness_pct AS pct FROM invented_readers WHERE person_id = ?').get(personId)?.pct
 }
 
-export interface ReaderActRow { id: number, outboxId: number, dueAt: Instant, kind: 'open' | 'click' | 'press' | 'leave', linkN: number | null, agent: string }
+export interface ReaderActRow {
+  id: number, outboxId: number, dueAt: Instant, kind: 'open' | 'click' | 'press' | 'leave', linkN: number | null, agent: string,
+}
 
 export function insertReaderAct(db: Database, row: Omit<ReaderActRow, 'id'>): void {
-  prepare(db, 'INSERT INTO reader_acts (outbox_id, due_at, kind, link_n, agent) VALUES (?, ?, ?, ?, ?)').run(row.outboxId, row.dueAt, row.kind, row.linkN, row.agent)
+  prepare(db, 'INSERT INTO reader_acts (outbox_id, due_at, kind, link_n, agent) VALUES (?, ?, ?, ?, ?)').run(
+    row.outboxId, row.dueAt, row.kind, row.linkN, row.agent,
+  )
 }
 
 export function dueReaderActs(db: Database, at: Instant, limit: number): ReaderActRow[] {
@@ -78,10 +94,14 @@ export function endReaderAct(db: Database, id: number, at: Instant): boolean {
 }
 
 /** Every fetch and every following of this person's emails, in order. Clicks that are not judged yet say so by null. */
-export function readingOfPerson(db: Database, personId: number): { outboxId: number, kind: 'open' | 'click', at: Instant, judged: string | null, url: string | null }[] {
+export function readingOfPerson(
+  db: Database, personId: number,
+): { outboxId: number, kind: 'open' | 'click', at: Instant, judged: string | null, url: string | null }[] {
   return prepare<ReturnType<typeof readingOfPerson>[number]>(db, `
-    SELECT r.outbox_id AS outboxId, 'open' AS kind, r.at, r.judged, NULL AS url FROM outbox o JOIN opens r ON r.outbox_id = o.id WHERE o.person_id = @personId
+    SELECT r.outbox_id AS outboxId, 'open' AS kind, r.at, r.judged, NULL AS url FROM outbox o JOIN opens r ON r.outbox_id = o.id
+      WHERE o.person_id = @personId
     UNION ALL
-    SELECT r.outbox_id, 'click', r.at, r.judged, k.url FROM outbox o JOIN clicks r ON r.outbox_id = o.id LEFT JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n WHERE o.person_id = @personId
+    SELECT r.outbox_id, 'click', r.at, r.judged, k.url FROM outbox o JOIN clicks r ON r.outbox_id = o.id LEFT
+      JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n WHERE o.person_id = @personId
     ORDER BY 3`).all({ personId })
 }

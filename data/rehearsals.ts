@@ -9,7 +9,8 @@ const COPIED = [
   'lists', 'tags', 'fields', 'named_sources', 'touches', 'segments', 'links', 'rules', 'rules_change', 'hooks_in', 'hooks_out',
   'pages', 'page_versions', 'offers', 'offer_versions', 'coupons', 'message_links', 'courses', 'course_ways_in', 'course_ways_in_lists',
 ]
-const WORKSPACE = `mode = 'practice', carrier_state = 'ready', carrier_reason = NULL, carrier_since_at = NULL, carrier_pause_until_at = NULL, smtp_url = NULL, payments_url = NULL, payments_secret = ''`
+const WORKSPACE =
+  `mode = 'practice', carrier_state = 'ready', carrier_reason = NULL, carrier_since_at = NULL, carrier_pause_until_at = NULL, smtp_url = NULL, payments_url = NULL, payments_secret = ''`
 
 /** An empty workspace file of this version, made once per process. */
 let empty: Buffer | undefined
@@ -67,11 +68,15 @@ export function openCopy(bytes: Buffer, at: Instant): Database {
 export interface RehearsalRow { id: number, courseId: number, reader: string, story: string, keptAt: Instant }
 
 export function rehearsalsOf(db: Database, courseId: number): RehearsalRow[] {
-  return prepare<RehearsalRow>(db, 'SELECT id, course_id AS courseId, reader, story, kept_at AS keptAt FROM rehearsals WHERE course_id = ? ORDER BY id').all(courseId)
+  return prepare<RehearsalRow>(
+    db, 'SELECT id, course_id AS courseId, reader, story, kept_at AS keptAt FROM rehearsals WHERE course_id = ? ORDER BY id',
+  ).all(courseId)
 }
 
 export function insertRehearsal(db: Database, row: Omit<RehearsalRow, 'id'>): number {
-  return Number(prepare(db, 'INSERT INTO rehearsals (course_id, reader, story, kept_at) VALUES (@courseId, @reader, @story, @keptAt)').run(row).lastInsertRowid)
+  return Number(prepare(
+    db, 'INSERT INTO rehearsals (course_id, reader, story, kept_at) VALUES (@courseId, @reader, @story, @keptAt)',
+  ).run(row).lastInsertRowid)
 }
 
 export function updateRehearsal(db: Database, id: number, story: string, at: Instant): void {

@@ -27,7 +27,9 @@ export function findRule(db: Database, id: number): Rule | undefined {
 
 /** Of one that was deleted, too: what it said last. */
 export function rulesEver(db: Database, ids: number[]): Map<number, Rule> {
-  return new Map(prepare<Raw>(db, `${RULE} WHERE id IN (SELECT value FROM json_each(?))`).all(JSON.stringify(ids)).map(row => [row.id, parse(row)]))
+  return new Map(
+    prepare<Raw>(db, `${RULE} WHERE id IN (SELECT value FROM json_each(?))`).all(JSON.stringify(ids)).map(row => [row.id, parse(row)]),
+  )
 }
 
 export function insertRule(db: Database, { on, ...rule }: RuleInput, at: Instant): number {
@@ -37,7 +39,9 @@ export function insertRule(db: Database, { on, ...rule }: RuleInput, at: Instant
 
 export function updateRule(db: Database, id: number, { on, ...rule }: RuleInput, at: Instant): void {
   const { id: _, ...said } = rule as Omit<Rule, 'on'>
-  prepare(db, 'UPDATE rules SET when_kind = ?, thing_id = ?, rule = ?, is_on = ?, changed_at = ? WHERE id = ?').run(rule.when.kind, rule.when.thingId, JSON.stringify(said), on ? 1 : 0, at, id)
+  prepare(db, 'UPDATE rules SET when_kind = ?, thing_id = ?, rule = ?, is_on = ?, changed_at = ? WHERE id = ?').run(
+    rule.when.kind, rule.when.thingId, JSON.stringify(said), on ? 1 : 0, at, id,
+  )
 }
 
 export function endRule(db: Database, id: number, at: Instant): void {
@@ -57,25 +61,32 @@ export interface Did { kind: Action['kind'], outcome: string }
 export interface Firing { ruleId: number, personId: number, eventId: number, rootId: number, at: Instant, did: Did[] }
 
 export function insertFiring(db: Database, { ruleId, personId, eventId, rootId, at, did }: Firing): void {
-  prepare(db, 'INSERT INTO rule_firings (rule_id, person_id, event_id, root_id, at, did) VALUES (?, ?, ?, ?, ?, ?)').run(ruleId, personId, eventId, rootId, at, JSON.stringify(did))
+  prepare(db, 'INSERT INTO rule_firings (rule_id, person_id, event_id, root_id, at, did) VALUES (?, ?, ?, ?, ?, ?)').run(
+    ruleId, personId, eventId, rootId, at, JSON.stringify(did),
+  )
 }
 
 /** When a rule last acted on someone, ever and for one root event. */
 export function actedBefore(db: Database, ruleId: number, personId: number, rootId: number): { lastAt: Instant | null, sameRoot: boolean } {
-  const { lastAt, same } = prepare<{ lastAt: Instant | null, same: number }>(db, 'SELECT max(at) AS lastAt, coalesce(max(root_id = @rootId), 0) AS same FROM rule_firings WHERE person_id = @personId AND rule_id = @ruleId').get({ ruleId, personId, rootId })!
+  const { lastAt, same } = prepare<{ lastAt: Instant | null, same: number }>(db, `
+    SELECT max(at) AS lastAt, coalesce(max(root_id = @rootId), 0) AS same FROM rule_firings WHERE person_id = @personId
+    AND rule_id = @ruleId`).get({ ruleId, personId, rootId })!
   return { lastAt, sameRoot: same === 1 }
 }
 
 /** It was woken once more by the same beginning. True if that is the first time. */
 export function countCut(db: Database, ruleId: number, personId: number, rootId: number): boolean {
-  return prepare<{ cut: number }>(db, 'UPDATE rule_firings SET cut = cut + 1 WHERE person_id = ? AND rule_id = ? AND root_id = ? RETURNING cut').get(personId, ruleId, rootId)?.cut === 1
+  return prepare<{ cut: number }>(
+    db, 'UPDATE rule_firings SET cut = cut + 1 WHERE person_id = ? AND rule_id = ? AND root_id = ? RETURNING cut',
+  ).get(personId, ruleId, rootId)?.cut === 1
 }
 
 /** Per rule since an instant, that included: how often it acted, and on how many of the people there are. */
 export function firingsSince(db: Database, since: Instant): Map<number, { times: number, people: number, lastAt: Instant }> {
   return new Map(prepare<{ id: number, times: number, people: number, lastAt: Instant }>(db, `
     SELECT g.rule_id AS id, count(*) AS times, count(DISTINCT CASE WHEN p.gone IS NULL THEN p.id END) AS people, max(g.at) AS lastAt
-    FROM rule_firings g JOIN people p ON p.id = g.person_id WHERE g.at >= ? GROUP BY g.rule_id`).all(since).map(({ id, ...row }) => [id, row]))
+    FROM rule_firings g JOIN people p ON p.id = g.person_id WHERE g.at >= ?
+      GROUP BY g.rule_id`).all(since).map(({ id, ...row }) => [id, row]))
 }
 
 export interface FiringRow extends Firing { id: number, cut: number }

@@ -65,18 +65,24 @@ export function watchedSegments(db: Database): WatchedSegment[] {
 
 export function insertWatchSegment(db: Database, watch: Watch, condition: Condition, at: Instant): void {
   const said = JSON.stringify(watch)
-  prepare(db, 'INSERT INTO segments (name, condition, filled, watch, created_at, changed_at) VALUES (?, ?, NOT EXISTS (SELECT 1 FROM people), ?, ?, ?)').run(`watch ${said}`, JSON.stringify(condition), said, at, at)
+  prepare(db, `
+    INSERT INTO segments (name, condition, filled, watch, created_at, changed_at)
+    VALUES (?, ?, NOT EXISTS (SELECT 1 FROM people), ?, ?, ?)`).run(`watch ${said}`, JSON.stringify(condition), said, at, at)
 }
 
 /** In a workspace without people there is nobody to be looked at first. */
 export function insertSegment(db: Database, segment: SegmentInput & { code: string | null }, at: Instant): number {
-  return Number(prepare(db, 'INSERT INTO segments (name, note, condition, code, filled, created_at, changed_at) VALUES (?, ?, ?, ?, NOT EXISTS (SELECT 1 FROM people), ?, ?)')
+  return Number(prepare(db, `
+    INSERT INTO segments (name, note, condition, code, filled, created_at, changed_at)
+    VALUES (?, ?, ?, ?, NOT EXISTS (SELECT 1 FROM people), ?, ?)`)
     .run(segment.name, segment.note, JSON.stringify(segment.condition), segment.code, at, at).lastInsertRowid)
 }
 
 /** Keeps what it was last looked at as; who calls decides who must be looked at anew. */
 export function updateSegment(db: Database, id: number, segment: SegmentInput, at: Instant): void {
-  prepare(db, 'UPDATE segments SET name = ?, note = ?, condition = ?, changed_at = ? WHERE id = ?').run(segment.name, segment.note, JSON.stringify(segment.condition), at, id)
+  prepare(db, 'UPDATE segments SET name = ?, note = ?, condition = ?, changed_at = ? WHERE id = ?').run(
+    segment.name, segment.note, JSON.stringify(segment.condition), at, id,
+  )
 }
 
 /** Nothing finds it any more, and its name is free; who was in it is cleared away later. */
@@ -106,18 +112,23 @@ export function setFilledTo(db: Database, id: number, personId: number, isFilled
 export function enqueueSpan(db: Database, { after, to }: Span, where: SqlCondition, at: Instant): void {
   db.prepare(`INSERT OR IGNORE INTO segment_queue (person_id, at, event_id)
     SELECT p.id, ?, (SELECT max(e.id) FROM events e WHERE e.person_id = p.id) FROM people p
-    WHERE p.gone IS NULL AND p.id > ? AND p.id <= ? AND EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id) AND ${where.sql}`).run(at, after, to, ...where.values)
+    WHERE p.gone IS NULL AND p.id > ? AND p.id <= ? AND EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id)
+      AND ${where.sql}`).run(at, after, to, ...where.values)
 }
 
 export interface QueuedPerson { personId: number, at: Instant, eventId: number }
 
 /** People to be looked at whose time has come, in the order of time. */
 export function dueInSegmentQueue(db: Database, at: Instant, limit: number): QueuedPerson[] {
-  return prepare<QueuedPerson>(db, 'SELECT person_id AS personId, at, event_id AS eventId FROM segment_queue WHERE at <= ? ORDER BY at, person_id LIMIT ?').all(at, limit)
+  return prepare<QueuedPerson>(
+    db, 'SELECT person_id AS personId, at, event_id AS eventId FROM segment_queue WHERE at <= ? ORDER BY at, person_id LIMIT ?',
+  ).all(at, limit)
 }
 
 export function queuedFor(db: Database, personId: number): QueuedPerson | undefined {
-  return prepare<QueuedPerson>(db, 'SELECT person_id AS personId, at, event_id AS eventId FROM segment_queue WHERE person_id = ?').get(personId)
+  return prepare<QueuedPerson>(
+    db, 'SELECT person_id AS personId, at, event_id AS eventId FROM segment_queue WHERE person_id = ?',
+  ).get(personId)
 }
 
 export function dequeue(db: Database, personId: number): void {
@@ -127,31 +138,41 @@ export function dequeue(db: Database, personId: number): void {
 /** People for whom time alone may have turned something, in the order of time. */
 export function dueReevaluations(db: Database, at: Instant, limit: number): { personId: number, at: Instant }[] {
   return prepare<{ personId: number, at: Instant }>(db, `
-    SELECT person_id AS personId, min(reevaluate_at) AS at FROM (SELECT person_id, reevaluate_at FROM segment_people WHERE reevaluate_at IS NOT NULL AND reevaluate_at <= ? ORDER BY reevaluate_at, person_id LIMIT ?)
+    SELECT person_id AS personId, min(reevaluate_at) AS at
+      FROM (SELECT person_id,
+        reevaluate_at FROM segment_people WHERE reevaluate_at IS NOT NULL AND reevaluate_at <= ? ORDER BY reevaluate_at, person_id LIMIT ?)
     GROUP BY person_id ORDER BY 2, 1`).all(at, limit)
 }
 
 export interface SegmentStanding { segmentId: number, inside: 0 | 1, reevaluateAt: Instant | null }
 
 export function segmentStandingsOf(db: Database, personId: number): SegmentStanding[] {
-  return prepare<SegmentStanding>(db, 'SELECT segment_id AS segmentId, inside, reevaluate_at AS reevaluateAt FROM segment_people WHERE person_id = ?').all(personId)
+  return prepare<SegmentStanding>(
+    db, 'SELECT segment_id AS segmentId, inside, reevaluate_at AS reevaluateAt FROM segment_people WHERE person_id = ?',
+  ).all(personId)
 }
 
 /** Somebody who is outside and will never come in by time alone needs no row. */
 export function setSegmentStanding(db: Database, personId: number, { segmentId, inside, reevaluateAt }: SegmentStanding): void {
-  if (!inside && reevaluateAt === null) prepare(db, 'DELETE FROM segment_people WHERE segment_id = ? AND person_id = ?').run(segmentId, personId)
+  if (!inside && reevaluateAt === null) prepare(db, 'DELETE FROM segment_people WHERE segment_id = ? AND person_id = ?').run(
+    segmentId, personId,
+  )
   else {
     prepare(db, `INSERT INTO segment_people (segment_id, person_id, inside, reevaluate_at) VALUES (?, ?, ?, ?)
-      ON CONFLICT (segment_id, person_id) DO UPDATE SET inside = excluded.inside, reevaluate_at = excluded.reevaluate_at`).run(segmentId, personId, inside, reevaluateAt)
+      ON CONFLICT (segment_id, person_id) DO UPDATE SET inside = excluded.inside,
+        reevaluate_at = excluded.reevaluate_at`).run(segmentId, personId, inside, reevaluateAt)
   }
 }
 
 /** As last looked at, per segment. */
 export function insideCounts(db: Database): Map<number, number> {
-  return new Map(prepare<{ id: number, n: number }>(db, 'SELECT segment_id AS id, count(*) AS n FROM segment_people WHERE inside = 1 GROUP BY segment_id').all().map(row => [row.id, row.n]))
+  return new Map(prepare<{ id: number, n: number }>(
+    db, 'SELECT segment_id AS id, count(*) AS n FROM segment_people WHERE inside = 1 GROUP BY segment_id',
+  ).all().map(row => [row.id, row.n]))
 }
 
 export function segmentsOfPerson(db: Database, personId: number): { id: number, name: string }[] {
   return prepare<{ id: number, name: string }>(db, `
-    SELECT s.id, s.name FROM segment_people i JOIN segments s ON s.id = i.segment_id WHERE i.person_id = ? AND i.inside = 1 AND s.watch IS NULL AND s.gone = 0 ORDER BY s.name COLLATE NOCASE`).all(personId)
+    SELECT s.id, s.name FROM segment_people i JOIN segments s ON s.id = i.segment_id WHERE i.person_id = ? AND i.inside = 1
+      AND s.watch IS NULL AND s.gone = 0 ORDER BY s.name COLLATE NOCASE`).all(personId)
 }

@@ -17,7 +17,9 @@ export function findSendId(db: Database, { kind, ownerId, itemId }: SendOf): num
 export function openSendId(db: Database, of: SendOf): number {
   // Once it is there it stays, and keeps its number.
   return keep(db, [], `send ${of.kind} ${of.ownerId} ${of.itemId}`, () => findSendId(db, of)
-    ?? Number(prepare(db, 'INSERT INTO sends (kind, owner_id, item_id) VALUES (?, ?, ?)').run(of.kind, of.ownerId, of.itemId).lastInsertRowid))
+    ?? Number(
+      prepare(db, 'INSERT INTO sends (kind, owner_id, item_id) VALUES (?, ?, ?)').run(of.kind, of.ownerId, of.itemId).lastInsertRowid,
+    ))
 }
 
 /** The kinds of which something is true, for SQL: `kind IN (…)`. */

@@ -31,7 +31,9 @@ type Raw = Omit<TaskRow, 'spec' | 'whom'> & { spec: string, whom: string | null 
 const TASK = `SELECT id, title, spec, whom, cursor, state, total, done, changed, event_id AS eventId, undoes_id AS undoesId, problem, made_at AS madeAt,
   ended_at AS endedAt FROM tasks`
 
-const parse = (row: Raw): TaskRow => ({ ...row, spec: JSON.parse(row.spec) as TaskSpec, whom: row.whom === null ? null : JSON.parse(row.whom) as TaskPeople })
+const parse = (row: Raw): TaskRow => ({
+  ...row, spec: JSON.parse(row.spec) as TaskSpec, whom: row.whom === null ? null : JSON.parse(row.whom) as TaskPeople,
+})
 
 export function findTask(db: Database, id: number): TaskRow | undefined {
   const row = prepare<Raw>(db, `${TASK} WHERE id = ?`).get(id)
@@ -61,7 +63,9 @@ export function takenBackBy(db: Database, taskId: number): number | null {
 export type NewTask = Pick<TaskRow, 'title' | 'spec' | 'total' | 'eventId' | 'undoesId' | 'madeAt'> & Partial<Pick<TaskRow, 'whom'>>
 
 export function insertTask(db: Database, { spec, title, total, eventId, undoesId, madeAt, whom = null }: NewTask): number {
-  return Number(prepare(db, `INSERT INTO tasks (kind, title, spec, whom, state, total, event_id, undoes_id, made_at) VALUES (?, ?, ?, ?, 'waiting', ?, ?, ?, ?)`)
+  return Number(prepare(db, `
+    INSERT INTO tasks (kind, title, spec, whom, state, total, event_id, undoes_id, made_at)
+    VALUES (?, ?, ?, ?, 'waiting', ?, ?, ?, ?)`)
     .run(spec.kind, title, JSON.stringify(spec), whom && JSON.stringify(whom), total, eventId, undoesId, madeAt).lastInsertRowid)
 }
 
@@ -78,13 +82,15 @@ export function countTaskPeople(db: Database, taskId: number): number {
 /** Puts down those people of a span of ids who fit, in the order of their ids. `fits` is an expression over the row `p`. */
 export function addPeopleWhere(db: Database, taskId: number, { after, to }: Span, fits: SqlCondition): void {
   db.prepare(`INSERT INTO task_people (task_id, n, person_id)
-    SELECT ?, ? + row_number() OVER (ORDER BY p.id), p.id FROM people p WHERE p.id > ? AND p.id <= ? AND ${fits.sql}`).run(taskId, countTaskPeople(db, taskId), after, to, ...fits.values)
+    SELECT ?, ? + row_number() OVER (ORDER BY p.id), p.id FROM people p WHERE p.id > ? AND p.id <= ?
+      AND ${fits.sql}`).run(taskId, countTaskPeople(db, taskId), after, to, ...fits.values)
 }
 
 /** The same for those whom another task changed, with what was there before; the span is of their places in it. */
 export function addPeopleChangedBy(db: Database, taskId: number, { after, to }: Span, otherId: number, changes: readonly Outcome[]): void {
   prepare(db, `INSERT INTO task_people (task_id, n, person_id, before)
-    SELECT ?, ? + row_number() OVER (ORDER BY n), person_id, before FROM task_people WHERE task_id = ? AND n > ? AND n <= ? AND outcome IN (SELECT value FROM json_each(?))`)
+    SELECT ?, ? + row_number() OVER (ORDER BY n), person_id, before FROM task_people WHERE task_id = ? AND n > ? AND n <= ?
+      AND outcome IN (SELECT value FROM json_each(?))`)
     .run(taskId, countTaskPeople(db, taskId), otherId, after, to, JSON.stringify(changes))
 }
 
@@ -98,8 +104,12 @@ export function endGathering(db: Database, taskId: number, total: number): void 
 }
 
 /** The next people a task comes to. */
-export function nextPeople(db: Database, task: Pick<TaskRow, 'id' | 'done'>, limit: number): { n: number, personId: number, before: string | number | null }[] {
-  return prepare<{ n: number, personId: number, before: string | number | null }>(db, 'SELECT n, person_id AS personId, before FROM task_people WHERE task_id = ? AND n > ? ORDER BY n LIMIT ?').all(task.id, task.done, limit)
+export function nextPeople(
+  db: Database, task: Pick<TaskRow, 'id' | 'done'>, limit: number,
+): { n: number, personId: number, before: string | number | null }[] {
+  return prepare<{ n: number, personId: number, before: string | number | null }>(
+    db, 'SELECT n, person_id AS personId, before FROM task_people WHERE task_id = ? AND n > ? ORDER BY n LIMIT ?',
+  ).all(task.id, task.done, limit)
 }
 
 /** `before` is kept as it is given: null where nothing was there, or where there is nothing to be taken back. */
@@ -124,5 +134,7 @@ export function pauseTask(db: Database, id: number, isPaused: boolean): void {
 }
 
 export function outcomesOf(db: Database, taskId: number): { outcome: Outcome, people: number }[] {
-  return prepare<{ outcome: Outcome, people: number }>(db, 'SELECT outcome, count(*) AS people FROM task_people WHERE task_id = ? AND outcome IS NOT NULL GROUP BY outcome ORDER BY people DESC').all(taskId)
+  return prepare<{ outcome: Outcome, people: number }>(db, `
+    SELECT outcome, count(*) AS people FROM task_people WHERE task_id = ? AND outcome IS NOT NULL GROUP BY outcome
+    ORDER BY people DESC`).all(taskId)
 }

@@ -19,7 +19,8 @@ const THERE: Record<ThingKind, string> = {
 
 /** What a thing is called, of those whose name stands in their own row. */
 const NAME = {
-  course: 'SELECT name FROM courses WHERE id = ?', page: 'SELECT name FROM pages WHERE id = ?', offer: 'SELECT name FROM offers WHERE id = ?',
+  course: 'SELECT name FROM courses WHERE id = ?', page: 'SELECT name FROM pages WHERE id = ?',
+  offer: 'SELECT name FROM offers WHERE id = ?',
 } as const
 
 /** Undefined where there never was such a thing; one that is gone keeps its name. */

@@ -4,15 +4,25 @@ import type { Database } from './connection'
 import { prepare } from './connection'
 import { appendEvent } from './events'
 
-export interface TodoRow { id: number, personId: number, text: string, helper: string, dueOn: LocalDate, ruleId: number | null, eventId: number, madeAt: Instant, doneAt: Instant | null }
+export interface TodoRow {
+  id: number, personId: number, text: string, helper: string, dueOn: LocalDate, ruleId: number | null, eventId: number, madeAt: Instant,
+  doneAt: Instant | null,
+}
 
-const TODO = 'SELECT id, person_id AS personId, text, helper, due_on AS dueOn, rule_id AS ruleId, event_id AS eventId, made_at AS madeAt, done_at AS doneAt FROM todos'
+const TODO = `
+  SELECT id, person_id AS personId, text, helper, due_on AS dueOn, rule_id AS ruleId, event_id AS eventId, made_at AS madeAt,
+    done_at AS doneAt
+  FROM todos`
 
 /** Makes it, and writes that down: each refers to the other. */
-export function insertTodo(db: Database, { personId, text, helper, dueOn, ruleId, causeId, at }: Pick<TodoRow, 'personId' | 'text' | 'helper' | 'dueOn' | 'ruleId'> & { causeId: number | null, at: Instant }): number {
+export function insertTodo(db: Database, {
+  personId, text, helper, dueOn, ruleId, causeId, at,
+}: Pick<TodoRow, 'personId' | 'text' | 'helper' | 'dueOn' | 'ruleId'> & { causeId: number | null, at: Instant }): number {
   const id = prepare<{ id: number }>(db, 'SELECT coalesce(max(id), 0) + 1 AS id FROM todos').get()!.id
   const eventId = appendEvent(db, 'todo-made', at, { personId, causeId, todoId: id })
-  prepare(db, 'INSERT INTO todos (id, person_id, text, helper, due_on, rule_id, event_id, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)').run(id, personId, text, helper, dueOn, ruleId, eventId, at)
+  prepare(db, 'INSERT INTO todos (id, person_id, text, helper, due_on, rule_id, event_id, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)').run(
+    id, personId, text, helper, dueOn, ruleId, eventId, at,
+  )
   return id
 }
 
@@ -45,5 +55,6 @@ export function todosOfPerson(db: Database, personId: number): TodoRow[] {
 
 /** Who has to-dos besides the owner, to choose from. */
 export function helpers(db: Database): string[] {
-  return prepare<{ helper: string }>(db, `SELECT DISTINCT helper FROM todos WHERE helper <> '' ORDER BY helper COLLATE NOCASE`).all().map(({ helper }) => helper)
+  return prepare<{ helper: string }>(db, `SELECT DISTINCT helper FROM todos WHERE helper <> '' ORDER BY helper COLLATE NOCASE`).all()
+    .map(({ helper }) => helper)
 }

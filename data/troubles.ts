@@ -14,5 +14,6 @@ export function insertTrouble(db: Database, row: TroubleRow): void {
 /** By kind, the latest first. */
 export function troublesSince(db: Database, since: Instant): (TroubleRow & { times: number })[] {
   return prepare<TroubleRow & { times: number }>(db, `
-    SELECT process, kind, said, max(at) AS at, over_at AS overAt, count(*) AS times FROM troubles WHERE at > ? GROUP BY process, kind ORDER BY at DESC`).all(since)
+    SELECT process, kind, said, max(at) AS at, over_at AS overAt, count(*) AS times FROM troubles WHERE at > ? GROUP BY process, kind
+      ORDER BY at DESC`).all(since)
 }

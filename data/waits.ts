@@ -70,14 +70,19 @@ export function markTold(db: Database, id: number, at: Instant, turnUntilAt: Ins
 
 /** They wait no longer, and it is not their turn any more. True if they did or it was. */
 export function endWaits(db: Database, offerId: number, personId: number, at: Instant): boolean {
-  const turns = prepare(db, 'UPDATE waits SET turn_until_at = NULL WHERE offer_id = ? AND person_id = ? AND turn_until_at IS NOT NULL').run(offerId, personId).changes
-  return prepare(db, `UPDATE waits SET ended_at = ? WHERE offer_id = ? AND person_id = ? AND ${OPEN}`).run(at, offerId, personId).changes + turns > 0
+  const turns = prepare(db, 'UPDATE waits SET turn_until_at = NULL WHERE offer_id = ? AND person_id = ? AND turn_until_at IS NOT NULL').run(
+    offerId, personId,
+  ).changes
+  return prepare(db, `UPDATE waits SET ended_at = ? WHERE offer_id = ? AND person_id = ? AND ${OPEN}`).run(at, offerId, personId).changes
+    + turns > 0
 }
 
 /** Whatever they wait for is over. */
 export function endWaitsOfPerson(db: Database, personId: number, at: Instant, which: 'all' | 'unconfirmed'): void {
   if (which === 'all') prepare(db, 'UPDATE waits SET turn_until_at = NULL WHERE person_id = ? AND turn_until_at IS NOT NULL').run(personId)
-  prepare(db, `UPDATE waits SET ended_at = ? WHERE person_id = ? AND ${OPEN} AND (confirmed_at IS NULL OR ? = 'all')`).run(at, personId, which)
+  prepare(db, `UPDATE waits SET ended_at = ? WHERE person_id = ? AND ${OPEN} AND (confirmed_at IS NULL OR ? = 'all')`).run(
+    at, personId, which,
+  )
 }
 
 /** It is not offered any more. */
@@ -97,26 +102,34 @@ export function nextInLine(db: Database, offerId: number, limit: number): WaitRo
 
 /** When the turns end that are not over, the earliest first. */
 export function turnEnds(db: Database, offerId: number, at: Instant): Instant[] {
-  return prepare<{ at: Instant }>(db, 'SELECT turn_until_at AS at FROM waits WHERE offer_id = ? AND turn_until_at > ? ORDER BY turn_until_at').all(offerId, at).map(row => row.at)
+  return prepare<{ at: Instant }>(
+    db, 'SELECT turn_until_at AS at FROM waits WHERE offer_id = ? AND turn_until_at > ? ORDER BY turn_until_at',
+  ).all(offerId, at).map(row => row.at)
 }
 
 /** How many were told since ever, of those who are still there. */
 export function countTold(db: Database, offerId: number): number {
-  return prepare<{ n: number }>(db, 'SELECT count(DISTINCT person_id) AS n FROM waits WHERE offer_id = ? AND told_at IS NOT NULL').get(offerId)!.n
+  return prepare<{ n: number }>(
+    db, 'SELECT count(DISTINCT person_id) AS n FROM waits WHERE offer_id = ? AND told_at IS NOT NULL',
+  ).get(offerId)!.n
 }
 
 /** What somebody waits for, with their place in the line. */
 export function waitsOfPerson(db: Database, personId: number): { offerId: number, since: Instant, place: number }[] {
   return prepare<{ offerId: number, since: Instant, place: number }>(db, `
     SELECT w.offer_id AS offerId, w.confirmed_at AS since,
-      (SELECT count(*) FROM waits o WHERE o.offer_id = w.offer_id AND o.confirmed_at IS NOT NULL AND o.told_at IS NULL AND o.ended_at IS NULL
+      (SELECT count(*) FROM waits o
+        WHERE o.offer_id = w.offer_id AND o.confirmed_at IS NOT NULL AND o.told_at IS NULL AND o.ended_at IS NULL
         AND (o.confirmed_at, o.id) <= (w.confirmed_at, w.id)) AS place
-    FROM waits w WHERE w.person_id = ? AND w.confirmed_at IS NOT NULL AND w.told_at IS NULL AND w.ended_at IS NULL ORDER BY w.offer_id`).all(personId)
+    FROM waits w WHERE w.person_id = ? AND w.confirmed_at IS NOT NULL AND w.told_at IS NULL AND w.ended_at IS NULL
+      ORDER BY w.offer_id`).all(personId)
 }
 
 /** Offers for which somebody waits, with how many do. */
 export function waitingByOffer(db: Database): { offerId: number, people: number }[] {
-  return prepare<{ offerId: number, people: number }>(db, `SELECT offer_id AS offerId, count(*) AS people FROM waits WHERE ${IN_LINE} GROUP BY offer_id ORDER BY offer_id`).all()
+  return prepare<{ offerId: number, people: number }>(
+    db, `SELECT offer_id AS offerId, count(*) AS people FROM waits WHERE ${IN_LINE} GROUP BY offer_id ORDER BY offer_id`,
+  ).all()
 }
 
 /** Null where only something that happens can open it. */
@@ -126,9 +139,12 @@ export function setOpeningDue(db: Database, offerId: number, at: Instant | null)
 
 /** Something has changed by which it may open: it is looked at at once. Nothing is to be done where nobody waits. */
 export function checkOpeningAt(db: Database, offerId: number, at: Instant): void {
-  prepare(db, `UPDATE offers SET opening_due_at = ? WHERE id = ? AND EXISTS (SELECT 1 FROM waits WHERE offer_id = offers.id AND ${IN_LINE})`).run(at, offerId)
+  prepare(
+    db, `UPDATE offers SET opening_due_at = ? WHERE id = ? AND EXISTS (SELECT 1 FROM waits WHERE offer_id = offers.id AND ${IN_LINE})`,
+  ).run(at, offerId)
 }
 
 export function offersToOpen(db: Database, at: Instant): number[] {
-  return prepare<{ id: number }>(db, 'SELECT id FROM offers WHERE opening_due_at <= ? ORDER BY opening_due_at, id').all(at).map(row => row.id)
+  return prepare<{ id: number }>(db, 'SELECT id FROM offers WHERE opening_due_at <= ? ORDER BY opening_due_at, id').all(at)
+    .map(row => row.id)
 }

@@ -35,12 +35,19 @@ export function workspaceOf(db: Database): WorkspaceRow {
 }
 
 export function insertWorkspace(db: Database, row: Pick<WorkspaceRow, 'mode' | 'key' | 'name' | 'zone' | 'createdAt'>): void {
-  prepare(db, 'INSERT INTO workspace (id, mode, key, name, zone, created_at) VALUES (1, ?, ?, ?, ?, ?)').run(row.mode, row.key, row.name, row.zone, row.createdAt)
+  prepare(db, 'INSERT INTO workspace (id, mode, key, name, zone, created_at) VALUES (1, ?, ?, ?, ?, ?)').run(
+    row.mode, row.key, row.name, row.zone, row.createdAt,
+  )
 }
 
 export function updateWorkspace(db: Database, settings: WorkspaceSettings): void {
-  prepare(db, 'UPDATE workspace SET name = ?, zone = ?, sender_name = ?, sender_address = ?, postal_address = ?, smtp_url = ?, currency = ? WHERE id = 1')
-    .run(settings.name, settings.zone, settings.senderName, settings.senderAddress, settings.postalAddress, settings.smtpUrl, settings.currency)
+  prepare(db, `
+    UPDATE workspace SET name = ?, zone = ?, sender_name = ?, sender_address = ?, postal_address = ?, smtp_url = ?, currency = ?
+    WHERE id = 1`)
+    .run(
+      settings.name, settings.zone, settings.senderName, settings.senderAddress, settings.postalAddress, settings.smtpUrl,
+      settings.currency,
+    )
 }
 
 /** When emails may leave: a week of half-hours. */
@@ -62,7 +69,9 @@ export function consentRule(db: Database): ConsentRule {
 }
 
 export function setConsentRule(db: Database, rule: ConsentRule): void {
-  prepare(db, 'UPDATE workspace SET consent_countries = ?, consent_unknown = ? WHERE id = 1').run(JSON.stringify(rule.countries), rule.unknownNeeds ? 1 : 0)
+  prepare(db, 'UPDATE workspace SET consent_countries = ?, consent_unknown = ? WHERE id = 1').run(
+    JSON.stringify(rule.countries), rule.unknownNeeds ? 1 : 0,
+  )
 }
 
 export function oddAddressRule(db: Database): OddAddressRule {
@@ -78,7 +87,9 @@ export function stopCarrier(db: Database, reason: string, at: Instant): void {
 }
 
 export function resumeCarrier(db: Database): void {
-  prepare(db, `UPDATE workspace SET carrier_state = 'ready', carrier_reason = NULL, carrier_since_at = NULL, carrier_pause_until_at = NULL WHERE id = 1`).run()
+  prepare(db, `
+    UPDATE workspace SET carrier_state = 'ready', carrier_reason = NULL, carrier_since_at = NULL, carrier_pause_until_at = NULL
+    WHERE id = 1`).run()
 }
 
 /** While the mail server cannot be reached nothing is handed over until `until`; null ends the pause. */
@@ -115,5 +126,7 @@ export function beat(db: Database, heartbeat: Heartbeat): void {
 }
 
 export function heartbeatOf(db: Database, process: string): Heartbeat | undefined {
-  return prepare<Heartbeat>(db, 'SELECT process, seen_at AS seenAt, started_at AS startedAt, version FROM heartbeats WHERE process = ?').get(process)
+  return prepare<Heartbeat>(
+    db, 'SELECT process, seen_at AS seenAt, started_at AS startedAt, version FROM heartbeats WHERE process = ?',
+  ).get(process)
 }

@@ -30,7 +30,10 @@ export const BINDERY = { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon' }
 /** Printing for a flyer, twice, and a host's fee. */
 export function spendings(context: WorkspaceContext, begin: Instant): void {
   const first = monthOf(localOf(begin, BINDERY.zone).date)
-  saveSourceCosts(context, { source: { kind: 'named', word: 'workshop-flyer' }, months: [{ month: first, typed: '64' }, { month: addMonths(first, 1), typed: '38.50' }] })
+  saveSourceCosts(context, {
+    source: { kind: 'named', word: 'workshop-flyer' },
+    months: [{ month: first, typed: '64' }, { month: addMonths(first, 1), typed: '38.50' }],
+  })
   saveSourceCosts(context, { source: { kind: 'named', word: 'paper-podcast' }, months: [{ month: addMonths(first, 1), typed: '180' }] })
 }
 
@@ -40,19 +43,35 @@ export async function furnish(context: WorkspaceContext, begin: Instant, end: In
     ...BINDERY, senderName: 'Ines of Saltmarsh Bindery', senderAddress: 'ines@saltmarsh.example.com',
     postalAddress: 'Saltmarsh Bindery\nRua das Salinas 14\n2890-000 Alcochete, Portugal', currency: 'EUR', smtpUrl: null,
   })
-  const lettersId = saveList(context, null, { name: 'bench letters', publicName: 'Letters from the bench', description: 'A letter when something is worth telling: a technique, a mended book, a new class. Twice a month at most.', offered: true })
-  const listId = saveList(context, null, { name: 'free course', publicName: 'Fold, Sew, Cover', description: 'The free course by email: five letters, from a folded sheet to a finished book.' })
-  const tag = (name: string, note: string, group: string, more: Partial<TagInput> = {}) => saveTag(context, null, { name, note, group, colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })
+  const lettersId = saveList(context, null, {
+    name: 'bench letters', publicName: 'Letters from the bench',
+    description: 'A letter when something is worth telling: a technique, a mended book, a new class. Twice a month at most.', offered: true,
+  })
+  const listId = saveList(context, null, {
+    name: 'free course', publicName: 'Fold, Sew, Cover',
+    description: 'The free course by email: five letters, from a folded sheet to a finished book.',
+  })
+  const tag = (name: string, note: string, group: string, more: Partial<TagInput> = {}) =>
+    saveTag(context, null, { name, note, group, colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })
   const kitTagId = tag('took: sheet kit', 'Asked for the printable sheet kit.', 'came for')
   const courseTagId = tag('wants: free course', 'Came for the course itself.', 'came for')
-  const undecidedId = tag('undecided', 'Had three days and pressed nothing. Worth asking once more, then no longer.', 'interest', { expiry: { kind: 'after', days: 30 } })
+  const undecidedId = tag(
+    'undecided', 'Had three days and pressed nothing. Worth asking once more, then no longer.', 'interest',
+    { expiry: { kind: 'after', days: 30 } },
+  )
   // Who likes something is undecided no more.
   const likes = { ...NOTHING_FOLLOWS, takes: [undecidedId] }
   const marks = {
     listId, kitTagId, courseTagId, undecidedId,
-    copticId: tag('likes: coptic', 'Pressed it in “Which book first?”.', 'interest', { colour: '#20506b', publicName: 'Coptic bindings', follows: likes }),
-    longStitchId: tag('likes: long-stitch', 'Pressed it in “Which book first?”.', 'interest', { colour: '#8a6a12', publicName: 'Long-stitch and soft covers', follows: likes }),
-    marblingId: tag('likes: marbling', 'Pressed it in “Which book first?”.', 'interest', { colour: '#7a4a86', publicName: 'Marbled papers', follows: likes }),
+    copticId: tag('likes: coptic', 'Pressed it in “Which book first?”.', 'interest', {
+      colour: '#20506b', publicName: 'Coptic bindings', follows: likes,
+    }),
+    longStitchId: tag('likes: long-stitch', 'Pressed it in “Which book first?”.', 'interest', {
+      colour: '#8a6a12', publicName: 'Long-stitch and soft covers', follows: likes,
+    }),
+    marblingId: tag('likes: marbling', 'Pressed it in “Which book first?”.', 'interest', {
+      colour: '#7a4a86', publicName: 'Marbled papers', follows: likes,
+    }),
   }
   const whenId = tag('joined [month]', 'Says when they came, by itself.', 'when')
   const fieldIds = fields(context)
@@ -60,11 +79,16 @@ export async function furnish(context: WorkspaceContext, begin: Instant, end: In
   saveCourse(context, courseId, 'Fold, Sew, Cover', foldSewCover(marks, `${context.baseUrl}/s/${OFFERS.journals}`))
   await startCourse(context, courseId)
   await whichBook(context, lettersId)
-  await offers(context, { zone: BINDERY.zone, begin, end, lettersId, freeCourseId: courseId, longStitchId: marks.longStitchId, tag: (name, note) => tag(name, note, 'bought') })
+  await offers(context, {
+    zone: BINDERY.zone, begin, end, lettersId, freeCourseId: courseId, longStitchId: marks.longStitchId,
+    tag: (name, note) => tag(name, note, 'bought'),
+  })
   await pages(context, { ...marks, lettersId, whenId, booksFieldId: fieldIds.books })
   for (const name of ['workshop flyer', 'paper podcast']) nameSource(context, name)
   const made = { ...marks, lettersId, fieldIds }
   segments(context, { ...made, courseId })
-  await rules(context, { lettersId, freeCourseId: courseId, birthdayFieldId: fieldIds.birthday, tag: (name, note, group) => tag(name, note, group) })
+  await rules(context, {
+    lettersId, freeCourseId: courseId, birthdayFieldId: fieldIds.birthday, tag: (name, note, group) => tag(name, note, group),
+  })
   return made
 }

@@ -28,7 +28,8 @@ export interface Waiter { at: Instant, slug: string, address: string, firstName:
 
 export function waitersAmong(visitors: readonly Visitor[], end: Instant): Waiter[] {
   const dice = diceOf(0xa51de)
-  return visitors.filter(({ firstName, keenness }) => firstName !== '' && keenness > 62).flatMap(({ at: came, address, firstName, zone }): Waiter[] => {
+  return visitors.filter(({ firstName, keenness }) => firstName !== '' && keenness > 62)
+    .flatMap(({ at: came, address, firstName, zone }): Waiter[] => {
     const at = came + DAY + Math.floor(dice() * 20 * DAY)
     return dice() < 0.22 && at > end - 26 * DAY && at < end - HOUR ? [{ at, slug: OFFERS.leather, address, firstName, zone }] : []
   })
@@ -43,12 +44,16 @@ export function buyersAmong(visitors: readonly Visitor[], end: Instant): Buyer[]
     const at = visitor.at + (dice() < 0.3 ? 1 : 7) * DAY + Math.floor(dice() * 12 * DAY) + Math.floor(dice() * HOUR)
     if (wish > visitor.keenness * 0.42 || at > end - HOUR) return []
     const slug = pick([OFFERS.sampler, OFFERS.sampler, OFFERS.journals, OFFERS.journals, OFFERS.club])
-    const code = dice() < 0.4 ? ({ [OFFERS.sampler]: 'WELCOME', [OFFERS.journals]: pick(['EARLY', 'GUILD']) } as Record<string, string>)[slug] ?? '' : ''
+    const code = dice() < 0.4
+      ? ({ [OFFERS.sampler]: 'WELCOME', [OFFERS.journals]: pick(['EARLY', 'GUILD']) } as Record<string, string>)[slug] ?? ''
+      : ''
     const fate = dice()
     const backAt = at + Math.floor(dice() * 9 * DAY)
     return [{
-      at, slug, code, address: visitor.address, firstName: visitor.firstName, touch: visitor.touch, card: fate < 0.14 ? null : fate < 0.2 ? 'disputed' : 'works', refusedFirst: dice() < 0.1,
-      back: fate > 0.9 && backAt < end ? { at: backAt, share: dice() < 0.5 ? 10_000 : 5000 } : null, lookers: Math.floor(Math.log(1 - dice()) / Math.log(1 - 0.13)),
+      at, slug, code, address: visitor.address, firstName: visitor.firstName, touch: visitor.touch,
+      card: fate < 0.14 ? null : fate < 0.2 ? 'disputed' : 'works', refusedFirst: dice() < 0.1,
+      back: fate > 0.9 && backAt < end ? { at: backAt, share: dice() < 0.5 ? 10_000 : 5000 } : null,
+      lookers: Math.floor(Math.log(1 - dice()) / Math.log(1 - 0.13)),
     }]
   }).sort((a, b) => a.at - b.at)
 }

@@ -19,7 +19,8 @@ ${[['#7A3B2A', 150, 470, 300, 640, -5], ['#20506B', 430, 330, 330, 780, 2], ['#8
 
 /** Twelve sheets to fold, as a PDF of twelve pages (ISO 32000-1, section 7.5): a dashed folding line and a number on each. */
 export function sheetKitPdf(): Uint8Array {
-  const pages = Array.from({ length: 12 }, (_, n) => `q [6 6] 0 d 421 40 m 421 555 l S Q BT /F1 18 Tf 60 520 Td (Saltmarsh Bindery, sheet ${n + 1} of 12) Tj ET BT /F1 11 Tf 60 496 Td (Fold along the dashes. They vanish inside the spine.) Tj ET`)
+  const pages = Array.from({ length: 12 }, (_, n) =>
+    `q [6 6] 0 d 421 40 m 421 555 l S Q BT /F1 18 Tf 60 520 Td (Saltmarsh Bindery, sheet ${n + 1} of 12) Tj ET BT /F1 11 Tf 60 496 Td (Fold along the dashes. They vanish inside the spine.) Tj ET`)
   const objects = [
     '<< /Type /Catalog /Pages 2 0 R >>',
     `<< /Type /Pages /Count ${pages.length} /Kids [${pages.map((_, n) => `${4 + 2 * n} 0 R`).join(' ')}] >>`,
@@ -36,5 +37,7 @@ export function sheetKitPdf(): Uint8Array {
     return at
   })
   const table = offsets.map(at => `${String(at).padStart(10, '0')} 00000 n \n`).join('')
-  return new TextEncoder().encode(`${body}xref\n0 ${objects.length + 1}\n0000000000 65535 f \n${table}trailer\n<< /Size ${objects.length + 1} /Root 1 0 R >>\nstartxref\n${body.length}\n%%EOF\n`)
+  return new TextEncoder().encode(
+    `${body}xref\n0 ${objects.length + 1}\n0000000000 65535 f \n${table}trailer\n<< /Size ${objects.length + 1} /Root 1 0 R >>\nstartxref\n${body.length}\n%%EOF\n`,
+  )
 }

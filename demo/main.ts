@@ -38,7 +38,9 @@ async function main(): Promise<void> {
   const file = databaseFile(settings, 'practice')
   const fresh = process.argv.includes('--fresh')
   if (existsSync(file) && !fresh) return
-  if (await engineAnswers(socketPath(settings.data, 'practice'))) throw new SettingProblem('The application runs on this data folder; stop it before the practice workspace is made anew.')
+  if (await engineAnswers(socketPath(settings.data, 'practice'))) {
+    throw new SettingProblem('The application runs on this data folder; stop it before the practice workspace is made anew.')
+  }
 
   process.stdout.write('Making the practice workspace: sixty days of Saltmarsh Bindery are played through.\n')
   const building = `${file}.new`
@@ -47,7 +49,8 @@ async function main(): Promise<void> {
   const end = Math.floor(systemClock.now() / MINUTE) * MINUTE
   const begin = end - DAYS * DAY
   foundWorkspace(db, { mode: 'practice', key: 'saltmarsh', ...BINDERY, at: begin })
-  const context: DemoContext = { ...engineContextOn(db, settings, keysIn(settings.data), 'demo', async (headers, body) => mustBeTaken(receiveWebhook(context, headers, body))), stage() {} }
+  const context: DemoContext = { ...engineContextOn(db, settings, keysIn(settings.data), 'demo', async (headers, body) =>
+    mustBeTaken(receiveWebhook(context, headers, body))), stage() {} }
   const moveTo = async (at: number) => {
     moveClock(context, { by: 'to', at })
     await play(context, at)
@@ -113,7 +116,9 @@ function wait(context: DemoContext, { slug, address, firstName, zone }: Waiter):
 }
 
 /** The order that came of it, if it was paid. */
-async function buy(context: DemoContext, { slug, address, firstName, code, touch, card, refusedFirst, at, lookers }: Buyer): Promise<string | null> {
+async function buy(
+  context: DemoContext, { slug, address, firstName, code, touch, card, refusedFirst, at, lookers }: Buyer,
+): Promise<string | null> {
   const offer = publishedOfferAt(context, slug)
   countVisits(context, [{ shown: { kind: 'offer', id: offer.id }, touch, at, visits: 1 + lookers }])
   const pressed = { slug, email: address, firstName, zone: '', ip: null, touch }
@@ -137,7 +142,9 @@ async function buy(context: DemoContext, { slug, address, firstName, code, touch
 async function moneyBack(context: DemoContext, order: string, share: number): Promise<void> {
   const purchase = purchaseOfOrder(context, order)
   const [payment] = purchase.payments
-  if (payment) await giveBack(context, { purchaseId: purchase.id, paymentId: payment.id, amount: Math.round(payment.amount * share / 10_000) })
+  if (payment) {
+    await giveBack(context, { purchaseId: purchase.id, paymentId: payment.id, amount: Math.round(payment.amount * share / 10_000) })
+  }
 }
 
 function removeDatabase(path: string): void {

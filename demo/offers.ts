@@ -18,16 +18,26 @@ import { JOURNAL_PICTURE, sheetKitPdf } from './kit'
 import { email, ownButton } from '#core/sequence/templates/write'
 
 /** The ends of their addresses. */
-export const OFFERS = { sampler: 'paper-sampler', journals: 'long-stitch-journals', leather: 'leather-and-board', club: 'bench-club' } as const
+export const OFFERS = {
+  sampler: 'paper-sampler', journals: 'long-stitch-journals', leather: 'leather-and-board', club: 'bench-club',
+} as const
 
-interface Given { zone: string, begin: Instant, end: Instant, lettersId: number, freeCourseId: number, longStitchId: number, tag(name: string, note: string): number }
+interface Given { zone: string, begin: Instant, end: Instant, lettersId: number, freeCourseId: number, longStitchId: number, tag(
+  name: string, note: string,
+): number }
 
 export async function offers(context: WorkspaceContext, given: Given): Promise<void> {
   const { zone, begin, end, lettersId, freeCourseId, longStitchId, tag } = given
-  saveSelling(context, { seller: 'Ines Salgado, Saltmarsh Bindery\nRua das Salinas 14, 2890-000 Alcochete', taxLine: 'Including 23 % IVA', clickDays: 7, paymentsUrl: null, paymentsSecret: '' }, () => null)
-  const classListId = saveList(context, null, { name: 'classes', publicName: 'Your classes', description: 'The lessons of a class you have bought, its receipt, and nothing else.' })
+  saveSelling(context, {
+    seller: 'Ines Salgado, Saltmarsh Bindery\nRua das Salinas 14, 2890-000 Alcochete', taxLine: 'Including 23 % IVA', clickDays: 7,
+    paymentsUrl: null, paymentsSecret: '',
+  }, () => null)
+  const classListId = saveList(context, null, {
+    name: 'classes', publicName: 'Your classes', description: 'The lessons of a class you have bought, its receipt, and nothing else.',
+  })
   const [samplerTagId, journalsTagId, clubTagId, waitsTagId] = [
-    tag('has: paper sampler', 'Bought the Paper Sampler.'), tag('has: journals class', 'Bought Long-Stitch Journals.'), tag('bench club', 'Member of the Bench Club.'), tag('waits: leather', 'Wants to hear when Leather and Board opens.'),
+    tag('has: paper sampler', 'Bought the Paper Sampler.'), tag('has: journals class', 'Bought Long-Stitch Journals.'),
+    tag('bench club', 'Member of the Bench Club.'), tag('waits: leather', 'Wants to hear when Leather and Board opens.'),
   ]
   const clubFieldId = saveField(context, null, { name: 'club until', label: 'Member of the Bench Club until', kind: 'date', choices: [] })
   const lessonsId = await lessons(context, classListId)
@@ -45,22 +55,36 @@ export async function offers(context: WorkspaceContext, given: Given): Promise<v
     theme: { type: 'clear', colour: 'meadow', width: 'narrow', picture: 'inside' },
     sections: sections(
       ['headline', { text: 'Sixteen papers, and what each is for', under: 'A booklet to print and keep by the bench.' }],
-      ['points', { title: 'In it', list: points('The **grain** of each, drawn where you will feel it', 'Which glue it forgives', 'What it becomes after ten years in a pocket') }],
+      ['points', { title: 'In it', list: points(
+        'The **grain** of each, drawn where you will feel it', 'Which glue it forgives', 'What it becomes after ten years in a pocket',
+      ) }],
       ['form', { title: '' }],
     ),
     price: { currency: 'EUR', amount: 2900, paying: 'once', parts: 1 },
     form: { ...base.form, buttonLabel: 'To the till' },
     gives: gives({ tagIds: [samplerTagId], fileId: file.id }),
-    thanks: { headline: 'The papers are yours', text: words('Your receipt has left. Its button opens your page, and there the sampler waits.'), onward: [] },
+    thanks: {
+      headline: 'The papers are yours', text: words('Your receipt has left. Its button opens your page, and there the sampler waits.'),
+      onward: [],
+    },
     meta: { title: '', description: 'Sixteen papers for people who bind, with grain, glue and age.', pictureId: null },
   })
   const journalsId = await publish(context, 'Long-Stitch Journals', OFFERS.journals, {
     ...base, receipt,
     theme: { type: 'mixed', colour: 'harbour', width: 'usual', picture: 'right' },
     sections: sections(
-      ['headline', { text: 'Three journals, one needle, six evenings', under: 'A class by email and by hand: you sew along, and every stitch is looked at by somebody who has made it badly before.' }],
-      ['picture', { pictureId: picture.id, alt: 'Three soft leather journals with long red stitches on their spines', decorates: false, caption: '' }],
-      ['points', { title: 'You will have', list: points('A **pocket book**, an **album** and a **daily journal**, all sewn without a press', 'Six lessons, each a morning apart or as slow as you are', 'Two afternoons on which I look at your spine') }],
+      ['headline', {
+        text: 'Three journals, one needle, six evenings',
+        under: 'A class by email and by hand: you sew along, and every stitch is looked at by somebody who has made it badly before.',
+      }],
+      [
+        'picture',
+        { pictureId: picture.id, alt: 'Three soft leather journals with long red stitches on their spines', decorates: false, caption: '' },
+      ],
+      ['points', { title: 'You will have', list: points(
+        'A **pocket book**, an **album** and a **daily journal**, all sewn without a press',
+        'Six lessons, each a morning apart or as slow as you are', 'Two afternoons on which I look at your spine',
+      ) }],
       ['form', { title: 'Twenty-four chairs' }],
       ['quote', { text: 'Mine leans to the left, like its owner. It goes everywhere with me.', who: 'Bram, autumn class' }],
     ),
@@ -72,15 +96,26 @@ export async function offers(context: WorkspaceContext, given: Given): Promise<v
       ...newWaiting(), words: 'Leave your address: as soon as a chair is free, the next on this list hears of it.', listIds: [lettersId],
       tagIds: [longStitchId],
     },
-    thanks: { headline: 'There is a chair with your name', text: words('The first lesson comes tomorrow morning. Until then, find a scrap of soft leather.'), onward: [] },
-    meta: { title: '', description: 'A class in long-stitch binding: three journals in six evenings, for twenty-four people.', pictureId: null },
+    thanks: {
+      headline: 'There is a chair with your name',
+      text: words('The first lesson comes tomorrow morning. Until then, find a scrap of soft leather.'), onward: [],
+    },
+    meta: {
+      title: '', description: 'A class in long-stitch binding: three journals in six evenings, for twenty-four people.', pictureId: null,
+    },
   })
   await publish(context, 'Leather and Board', OFFERS.leather, {
     ...base, receipt,
     theme: { type: 'bookish', colour: 'sand', width: 'narrow', picture: 'inside' },
     sections: sections(
-      ['headline', { text: 'Leather and Board', under: 'A winter class for people who have sewn a book or two and want it to outlive them.' }],
-      ['text', { text: words('Paring, lacing in, raised bands that are really there. It opens once a year, for the length of a weekend.') }],
+      [
+        'headline',
+        { text: 'Leather and Board', under: 'A winter class for people who have sewn a book or two and want it to outlive them.' },
+      ],
+      [
+        'text',
+        { text: words('Paring, lacing in, raised bands that are really there. It opens once a year, for the length of a weekend.') },
+      ],
       ['form', { title: '' }],
     ),
     price: { currency: 'EUR', amount: 24_000, paying: 'once', parts: 1 },
@@ -107,23 +142,42 @@ export async function offers(context: WorkspaceContext, given: Given): Promise<v
     thanks: { headline: 'The stool is yours', text: words('For a year, and then for as long as you like.'), onward: [] },
     meta: { title: '', description: 'A yearly club for people who bind books.', pictureId: null },
   })
-  saveCoupon(context, samplerId, null, { code: 'WELCOME', cut: { kind: 'percent', hundredths: 2000 }, fromAt: null, untilAt: null, uses: null, lasts: 'every' })
-  saveCoupon(context, journalsId, null, { code: 'EARLY', cut: { kind: 'percent', hundredths: 3000 }, fromAt: null, untilAt: begin + 45 * DAY, uses: 8, lasts: 'every' })
-  saveCoupon(context, journalsId, null, { code: 'GUILD', cut: { kind: 'amount', amount: 2000 }, fromAt: null, untilAt: evening(end, 9), uses: null, lasts: 'every' })
+  saveCoupon(context, samplerId, null, {
+    code: 'WELCOME', cut: { kind: 'percent', hundredths: 2000 }, fromAt: null, untilAt: null, uses: null, lasts: 'every',
+  })
+  saveCoupon(context, journalsId, null, {
+    code: 'EARLY', cut: { kind: 'percent', hundredths: 3000 }, fromAt: null, untilAt: begin + 45 * DAY, uses: 8, lasts: 'every',
+  })
+  saveCoupon(context, journalsId, null, {
+    code: 'GUILD', cut: { kind: 'amount', amount: 2000 }, fromAt: null, untilAt: evening(end, 9), uses: null, lasts: 'every',
+  })
 }
 
 async function lessons(context: WorkspaceContext, listId: number): Promise<number> {
   const lesson = (id: string, day: number, title: string, subject: string, ...blocks: string[]) => ({
-    ...newEmail(id, { kind: 'calendar-day', day, time: '07:30', from: 'joining' } as const), content: email(title, subject, 'A needle and ten minutes of daylight.', ...blocks),
+    ...newEmail(id, { kind: 'calendar-day', day, time: '07:30', from: 'joining' } as const),
+    content: email(title, subject, 'A needle and ten minutes of daylight.', ...blocks),
   })
   const courseId = createCourse(context, 'Long-stitch, lesson by lesson', 'cover')
   saveCourse(context, courseId, 'Long-stitch, lesson by lesson', {
     listId, wayInTagIds: [], again: 'once',
     steps: [
-      lesson('cover', 1, 'The soft cover', 'Cut it larger than you dare', 'Good morning {name|to you},', 'leather shrinks around thread. Give it four millimetres on every side, and more at the flap.'),
-      lesson('holes', 4, 'Holes that stay round', 'Twenty holes before breakfast', 'A hole that is punched stays; a hole that is pushed closes. Work from the inside, on cork.'),
-      lesson('stitch', 8, 'The long stitch', 'Up, over, and along the spine', 'Now the part that everybody will see. Leave the first row loose, and let the second one tighten it.'),
-      lesson('flap', 12, 'A flap and its tie', 'How to close what you have opened', 'One strip, two slits, and a knot that sailors use for what they want to open again.'),
+      lesson(
+        'cover', 1, 'The soft cover', 'Cut it larger than you dare', 'Good morning {name|to you},',
+        'leather shrinks around thread. Give it four millimetres on every side, and more at the flap.',
+      ),
+      lesson(
+        'holes', 4, 'Holes that stay round', 'Twenty holes before breakfast',
+        'A hole that is punched stays; a hole that is pushed closes. Work from the inside, on cork.',
+      ),
+      lesson(
+        'stitch', 8, 'The long stitch', 'Up, over, and along the spine',
+        'Now the part that everybody will see. Leave the first row loose, and let the second one tighten it.',
+      ),
+      lesson(
+        'flap', 12, 'A flap and its tie', 'How to close what you have opened',
+        'One strip, two slits, and a knot that sailors use for what they want to open again.',
+      ),
     ],
   })
   await startCourse(context, courseId)

@@ -14,26 +14,72 @@ export async function rules(context: WorkspaceContext, { lettersId, freeCourseId
   const parts = ruleParts(context)
   const by = (rows: { id: number, name: string }[], name: string) => rows.find(row => row.name === name)!.id
   const [kitPage, chooser] = [by(parts.pages, 'Sheet kit'), by(parts.pages, 'Which book first?')]
-  const [journals, leather, club] = [by(parts.offers, 'Long-Stitch Journals'), by(parts.offers, 'Leather and Board'), by(parts.offers, 'Bench Club')]
-  const save = (note: string, when: Trigger, then: Action[], who: Condition = EVERYBODY, often: RuleInput['often'] = { kind: 'each' }) => saveRule(context, null, { ...newRule(when, then), who, often, note })
+  const [journals, leather, club] = [
+    by(parts.offers, 'Long-Stitch Journals'), by(parts.offers, 'Leather and Board'), by(parts.offers, 'Bench Club'),
+  ]
+  const save = (note: string, when: Trigger, then: Action[], who: Condition = EVERYBODY, often: RuleInput['often'] = { kind: 'each' }) =>
+    saveRule(context, null, { ...newRule(when, then), who, often, note })
 
-  await save('The stall at the fair costs a day. This says what it brings.', { kind: 'opted-in', thingId: null }, [{ kind: 'give-tag', tagId: tag('met at the stall', 'Came by the flyer of the workshop.', 'came for') }], only({ kind: 'brought', by: 'first', source: { kind: 'named', word: 'workshop-flyer' } }))
+  await save(
+    'The stall at the fair costs a day. This says what it brings.', { kind: 'opted-in', thingId: null },
+    [{ kind: 'give-tag', tagId: tag('met at the stall', 'Came by the flyer of the workshop.', 'came for') }],
+    only({ kind: 'brought', by: 'first', source: { kind: 'named', word: 'workshop-flyer' } }),
+  )
   await save('Who takes home a second thing means it. A thank-you, once.', { kind: 'opted-in', thingId: chooser }, [
     { kind: 'score', points: 5 },
-    { kind: 'email', listId: lettersId, messageId: null, content: email('A second thing', 'You came back for another sheet, {name|reader}', 'Only to say that I noticed', 'Hello {name|again},', 'you took the kit, and now you have asked which book should come first. People who do both usually have thread on the table by Sunday.', 'If the two answers do not fit together, tell me what is in your cupboard. I answer on Thursdays.', 'Ines') },
+    { kind: 'email', listId: lettersId, messageId: null, content: email(
+      'A second thing', 'You came back for another sheet, {name|reader}', 'Only to say that I noticed', 'Hello {name|again},',
+      'you took the kit, and now you have asked which book should come first. People who do both usually have thread on the table by Sunday.',
+      'If the two answers do not fit together, tell me what is in your cupboard. I answer on Thursdays.', 'Ines',
+    ) },
   ], only({ kind: 'opted-in', pageId: kitPage, within: null }), { kind: 'once' })
   await save('Coming back after leaving takes a moment of courage.', { kind: 'came-back', thingId: null }, [
-    { kind: 'email', listId: lettersId, messageId: null, content: email('Glad you are back', 'The bench kept your place', 'And a way to get fewer letters', 'Hello {name|you},', 'you had gone, and you are here again. Nothing was thrown away: what you liked then, I still know.', 'Should it become too much again, the last line of every letter lets you choose what comes.', 'Ines') },
+    { kind: 'email', listId: lettersId, messageId: null, content: email(
+      'Glad you are back', 'The bench kept your place', 'And a way to get fewer letters', 'Hello {name|you},',
+      'you had gone, and you are here again. Nothing was thrown away: what you liked then, I still know.',
+      'Should it become too much again, the last line of every letter lets you choose what comes.', 'Ines',
+    ) },
   ], EVERYBODY, { kind: 'every', days: 90 })
-  await save('The printed kit is the first cut with the knife: they have begun.', { kind: 'clicked', thingId: by(parts.links, 'Print the sheet kit') }, [{ kind: 'score', points: 2 }, { kind: 'give-tag', tagId: tag('has printed', 'Opened the sheets to print them.', 'progress') }])
-  await save('A finished first book is worth more than any opinion about it.', { kind: 'finished-course', thingId: freeCourseId }, [{ kind: 'give-tag', tagId: tag('first book done', 'Came to the end of Fold, Sew, Cover.', 'progress') }, { kind: 'join-list', listId: lettersId }])
-  await save('Buyers of the class sew along with it; the free letters would only repeat it.', { kind: 'bought', thingId: journals }, [{ kind: 'leave-course', courseId: freeCourseId }])
-  await save('A new member of the club gets a line from me by hand, the same evening if I can.', { kind: 'bought', thingId: club }, [{ kind: 'todo', text: 'Write a card to the new member', days: 1, helper: '' }, { kind: 'notice', text: 'The Bench Club has a new member', email: 'at-once' }])
-  await save('One friendly question tells more than three reminders.', { kind: 'checkout-abandoned', thingId: null }, [{ kind: 'todo', text: 'Ask whether something was unclear', days: 1, helper: 'Nuno' }], EVERYBODY, { kind: 'every', days: 30 })
-  await save('Who gets money back hears no more of it, and hears from me.', { kind: 'refunded', thingId: leather }, [{ kind: 'no-more', offerId: leather }, { kind: 'todo', text: 'Ask what was missing', days: 2, helper: '' }])
-  await save('I want to know the few who read everything while they do.', { kind: 'reached-score', thingId: null, points: 40 }, [{ kind: 'notice', text: 'Warm: a good moment for a personal line', email: 'daily' }], EVERYBODY, { kind: 'every', days: 90 })
-  await save('Before anybody rests I write them one honest letter; this finds them.', { kind: 'became-silent', thingId: null, days: 30 }, [{ kind: 'give-tag', tagId: tag('gone quiet', 'Thirty days without a reader open or a click.', 'progress') }])
-  await save('A birthday is the one day on which a letter without any reason is right.', { kind: 'date-arrived', thingId: birthdayFieldId, days: 0, yearly: true }, [
-    { kind: 'email', listId: lettersId, messageId: null, content: email('Birthday', 'A small book for your day, {name|maker}', 'One sheet, eight pages, no glue', 'Dear {name|maker},', 'today of all days: fold one sheet three times, slit it once, and you hold eight pages. Write in it what this year should not forget.', 'Ines') },
+  await save(
+    'The printed kit is the first cut with the knife: they have begun.',
+    { kind: 'clicked', thingId: by(parts.links, 'Print the sheet kit') },
+    [{ kind: 'score', points: 2 }, { kind: 'give-tag', tagId: tag('has printed', 'Opened the sheets to print them.', 'progress') }],
+  )
+  await save('A finished first book is worth more than any opinion about it.', { kind: 'finished-course', thingId: freeCourseId }, [
+    { kind: 'give-tag', tagId: tag('first book done', 'Came to the end of Fold, Sew, Cover.', 'progress') },
+    { kind: 'join-list', listId: lettersId },
+  ])
+  await save(
+    'Buyers of the class sew along with it; the free letters would only repeat it.', { kind: 'bought', thingId: journals },
+    [{ kind: 'leave-course', courseId: freeCourseId }],
+  )
+  await save('A new member of the club gets a line from me by hand, the same evening if I can.', { kind: 'bought', thingId: club }, [
+    { kind: 'todo', text: 'Write a card to the new member', days: 1, helper: '' },
+    { kind: 'notice', text: 'The Bench Club has a new member', email: 'at-once' },
+  ])
+  await save(
+    'One friendly question tells more than three reminders.', { kind: 'checkout-abandoned', thingId: null },
+    [{ kind: 'todo', text: 'Ask whether something was unclear', days: 1, helper: 'Nuno' }], EVERYBODY, { kind: 'every', days: 30 },
+  )
+  await save(
+    'Who gets money back hears no more of it, and hears from me.', { kind: 'refunded', thingId: leather },
+    [{ kind: 'no-more', offerId: leather }, { kind: 'todo', text: 'Ask what was missing', days: 2, helper: '' }],
+  )
+  await save(
+    'I want to know the few who read everything while they do.', { kind: 'reached-score', thingId: null, points: 40 },
+    [{ kind: 'notice', text: 'Warm: a good moment for a personal line', email: 'daily' }], EVERYBODY, { kind: 'every', days: 90 },
+  )
+  await save(
+    'Before anybody rests I write them one honest letter; this finds them.', { kind: 'became-silent', thingId: null, days: 30 },
+    [{ kind: 'give-tag', tagId: tag('gone quiet', 'Thirty days without a reader open or a click.', 'progress') }],
+  )
+  await save('A birthday is the one day on which a letter without any reason is right.', {
+    kind: 'date-arrived', thingId: birthdayFieldId, days: 0, yearly: true,
+  }, [
+    { kind: 'email', listId: lettersId, messageId: null, content: email(
+      'Birthday', 'A small book for your day, {name|maker}', 'One sheet, eight pages, no glue', 'Dear {name|maker},',
+      'today of all days: fold one sheet three times, slit it once, and you hold eight pages. Write in it what this year should not forget.',
+      'Ines',
+    ) },
   ])
 }

@@ -51,7 +51,8 @@ export function visitorsBetween(from: Instant, to: Instant, count: number): Visi
     // On the kit's page the name is asked for and not wanted: some leave it out.
     const named = slug === PAGES.course || dice() < 0.8
     return {
-      at: Math.min(Math.max(Math.round(at), from), to - MINUTE), slug, address: oddOnes[n] ?? address, firstName: named ? first : '', zone: pick(ZONES),
+      at: Math.min(Math.max(Math.round(at), from), to - MINUTE), slug, address: oddOnes[n] ?? address, firstName: named ? first : '',
+      zone: pick(ZONES),
       keenness: Math.round(100 * (heard ? Math.sqrt(dice()) : dice())),
       answers: answersOn(slug, tastes),
       ...cameBy(heard, ways),

@@ -76,7 +76,8 @@ function contextIn(settings: Settings, owner: string): EngineContext | null {
     return null
   }
   const context: EngineContext = {
-    ...engineContextOn(db, settings, keysIn(settings.data), owner, async (headers, body) => mustBeTaken(receiveWebhook(context, headers, body))),
+    ...engineContextOn(db, settings, keysIn(settings.data), owner, async (headers, body) =>
+      mustBeTaken(receiveWebhook(context, headers, body))),
     stage: (stage, outboxId) => log.debug({ stage, outboxId }, 'email'),
     trouble: (what, error) => log.error({ err: error }, what),
   }

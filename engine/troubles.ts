@@ -38,6 +38,7 @@ export class Troubles {
     const now = this.#context.system.now()
     this.#log.info({ lane, ms: now - trouble.at }, 'goes on')
     if (now - trouble.at < WORTH_TELLING_MS) return
-    immediate(this.#context.db, () => insertTrouble(this.#context.db, { process: 'engine', kind: trouble.kind, said: trouble.said, at: trouble.at, overAt: now }))
+    immediate(this.#context.db, () =>
+      insertTrouble(this.#context.db, { process: 'engine', kind: trouble.kind, said: trouble.said, at: trouble.at, overAt: now }))
   }
 }

@@ -27,7 +27,9 @@ export async function openWhenReady<Opened>({ open, webIsAlive, isStopped, clock
       if (!(error instanceof NotMigratedYet) && !isBusy(error)) throw error
     }
     if (webIsAlive()) seenAt = clock.now()
-    else if (clock.now() - seenAt > PATIENCE_MS) throw new SchemaProblem('The web server, which makes the database, has not been there for a minute.')
+    else if (clock.now() - seenAt > PATIENCE_MS) throw new SchemaProblem(
+      'The web server, which makes the database, has not been there for a minute.',
+    )
     await pause(LOOK_MS)
   }
   return null

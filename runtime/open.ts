@@ -99,7 +99,9 @@ export function engineContextOn(db: Database, settings: Settings, keys: Keys, ow
   return {
     ...context,
     tellDuePayments: standin && ((at: Instant) => standin.tellDue(at)),
-    caller: context.mode === 'practice' ? createPracticeCaller() : createCaller({ system: systemClock, allowInside: () => allowsInside(db) }),
+    caller: context.mode === 'practice'
+      ? createPracticeCaller()
+      : createCaller({ system: systemClock, allowInside: () => allowsInside(db) }),
     linkChecker: context.mode === 'practice' ? createPracticeLinkChecker() : createLinkChecker(),
     carrier: context.mode === 'practice' ? createMailbox({ deliver: mail => deliverMail(db, mail) }) : liveCarrier(db, settings),
     readers: context.mode === 'practice' ? createReaders(workspaceOf(db).key) : null,

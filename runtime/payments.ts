@@ -30,7 +30,10 @@ export function webhooksOn(db: Database, keys: Keys): Webhooks {
   return createWebhooks({ secrets: () => [sellingOf(db).paymentsSecret || ownPaymentsSecret(db, keys)], system })
 }
 
-export function standinOn(db: Database, { signer, baseUrl, clock, webhooks, deliver }: { signer: Signer, baseUrl: string, clock: Clock, webhooks: Webhooks, deliver: Deliver }): CheckoutStandin {
+export function standinOn(
+  db: Database,
+  { signer, baseUrl, clock, webhooks, deliver }: { signer: Signer, baseUrl: string, clock: Clock, webhooks: Webhooks, deliver: Deliver },
+): CheckoutStandin {
   return createCheckoutStandin({
     books: booksIn(db),
     report: (id, body) => deliver(webhooks.sign({ id, at: system.now(), body }), body),
@@ -45,7 +48,10 @@ export function liveCheckout(db: Database, webhooks: Webhooks): Checkout | null 
   return paymentsUrl === null ? null : createHttpCheckout({ url: paymentsUrl, webhooks, system })
 }
 
-/** Where a server that listens on `host` is found from its own machine, as it stands in an address: every interface is no place to go to, and IPv6 stands in brackets (RFC 3986, 3.2.2). */
+/**
+ * Where a server that listens on `host` is found from its own machine, as it stands in an address: every interface is no place to go to,
+ * and IPv6 stands in brackets (RFC 3986, 3.2.2).
+ */
 export function reachable(host: string): string {
   if (host === '0.0.0.0') return '127.0.0.1'
   if (host === '::') return '[::1]'
@@ -56,14 +62,17 @@ export function reachable(host: string): string {
 export function overTheLine({ host: listensOn, port }: Settings): Deliver {
   const host = reachable(listensOn)
   return async (headers, body) => {
-    const response = await fetch(`http://${host}:${port}/practice/hooks/payments`, { method: 'POST', body, headers: { 'content-type': 'application/json', ...headers } })
+    const response = await fetch(`http://${host}:${port}/practice/hooks/payments`, {
+      method: 'POST', body, headers: { 'content-type': 'application/json', ...headers },
+    })
     if (!response.ok) throw new Error(`Our own endpoint answered ${response.status}: ${await response.text()}`)
   }
 }
 
 function booksIn(db: Database): PracticeBooks {
   const read = (row: PracticeOrderRow): PracticeOrder => ({
-    ...row, given: JSON.parse(row.given) as OrderToPay, card: row.card as PracticeOrder['card'], givenBack: JSON.parse(row.givenBack) as PracticeOrder['givenBack'],
+    ...row, given: JSON.parse(row.given) as OrderToPay, card: row.card as PracticeOrder['card'],
+    givenBack: JSON.parse(row.givenBack) as PracticeOrder['givenBack'],
   })
   return {
     find: (order) => {
@@ -71,7 +80,8 @@ function booksIn(db: Database): PracticeBooks {
       return row && read(row)
     },
     keep: ({ given, card, payments, givenBack, firstPaidAt, nextAt, disputeAt, endedAt }) => keepPracticeOrder(db, {
-      orderKey: given.order, given: JSON.stringify(given), card, payments, givenBack: JSON.stringify(givenBack), firstPaidAt, nextAt, disputeAt, endedAt,
+      orderKey: given.order, given: JSON.stringify(given), card, payments, givenBack: JSON.stringify(givenBack), firstPaidAt, nextAt,
+      disputeAt, endedAt,
     }),
     due: at => duePracticeOrders(db, at).map(read),
   }

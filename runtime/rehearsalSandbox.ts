@@ -9,7 +9,9 @@ import type { Deliver } from './payments'
 import type { Settings } from './settings'
 
 /** `reader` null for a sandbox in which nobody reads yet. */
-export type RehearsalSandbox = (db: Database, deliver: Deliver, reader: { script: RehearsedReader, courseId: number } | null) => ReturnType<typeof engineContextOn> & { readers: Readers, stage(): void }
+export type RehearsalSandbox = (
+  db: Database, deliver: Deliver, reader: { script: RehearsedReader, courseId: number } | null,
+) => ReturnType<typeof engineContextOn> & { readers: Readers, stage(): void }
 
 export function rehearsalSandbox(settings: Settings, keys: Keys): RehearsalSandbox {
   return (db, deliver, reader) => ({

@@ -24,9 +24,13 @@ export class SettingProblem extends Error {}
 
 export function readSettings(env: Record<string, string | undefined>): Settings {
   const port = Number(env.PORT || 3000)
-  if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new SettingProblem(`PORT must be a number from 1 to 65535; it is ${env.PORT}.`)
+  if (!Number.isInteger(port) || port < 1 || port > 65_535) {
+    throw new SettingProblem(`PORT must be a number from 1 to 65535; it is ${env.PORT}.`)
+  }
   const baseUrl = (env.PORCH_BASE_URL || `http://localhost:${port}`).replace(/\/+$/, '')
-  if (!/^https?:\/\/[^/?#\s]+(\/[^?#\s]*)?$/.test(baseUrl)) throw new SettingProblem(`PORCH_BASE_URL must be a web address like https://porch.example.com; it is ${env.PORCH_BASE_URL}.`)
+  if (!/^https?:\/\/[^/?#\s]+(\/[^?#\s]*)?$/.test(baseUrl)) {
+    throw new SettingProblem(`PORCH_BASE_URL must be a web address like https://porch.example.com; it is ${env.PORCH_BASE_URL}.`)
+  }
   const host = env.PORCH_HOST || '127.0.0.1'
   if (!/^[A-Za-z0-9.:-]+$/.test(host)) {
     throw new SettingProblem(`PORCH_HOST must be a network address of this machine, like 0.0.0.0 for all of them; it is ${host}.`)

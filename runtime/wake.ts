@@ -9,11 +9,15 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Mode } from '#core/views/frame'
 
-/** One for each workspace's engine. Socket paths are short by nature (108 bytes); a deep data folder gets one under the temporary folder. */
+/**
+ * One for each workspace's engine. Socket paths are short by nature (108 bytes); a deep data folder gets one under the temporary folder.
+ */
 export function socketPath(dataFolder: string, mode: Mode): string {
   const name = mode === 'live' ? 'engine-live' : 'engine'
   const inside = join(dataFolder, `${name}.sock`)
-  return Buffer.byteLength(inside) < 100 ? inside : join(tmpdir(), `porch-${name}-${createHash('sha256').update(dataFolder).digest('hex').slice(0, 16)}.sock`)
+  return Buffer.byteLength(inside) < 100
+    ? inside
+    : join(tmpdir(), `porch-${name}-${createHash('sha256').update(dataFolder).digest('hex').slice(0, 16)}.sock`)
 }
 
 export function wakeEngine(path: string): void {

@@ -16,7 +16,10 @@ export interface Measured { nodes: number, outOfBounds: OutOfBounds | null }
 type Limits = ReadonlyMap<string, number>
 const known = new WeakMap<Joi.Schema, Limits>()
 
-interface Described { type?: string, keys?: Record<string, Described>, items?: Described[], rules?: { name: string, args?: { limit?: unknown } }[], [other: string]: unknown }
+interface Described {
+  type?: string, keys?: Record<string, Described>, items?: Described[], rules?: { name: string, args?: { limit?: unknown } }[],
+  [other: string]: unknown,
+}
 
 export function limitsOf(schema: Joi.Schema): Limits {
   let limits = known.get(schema)
@@ -58,13 +61,17 @@ export function measure(value: unknown, limits: Limits): Measured {
     const at = (key: string) => path === '' ? key : `${path}.${key}`
     if (Array.isArray(value)) {
       const most = limits.get(name) ?? MOST_ITEMS
-      if (value.length > most) return out(path, `At most ${most.toLocaleString('en-GB')} fit in here; ${value.length.toLocaleString('en-GB')} came.`)
+      if (value.length > most) {
+        return out(path, `At most ${most.toLocaleString('en-GB')} fit in here; ${value.length.toLocaleString('en-GB')} came.`)
+      }
       if (nodes + waiting.length + value.length > MOST_NODES) return out(path, 'This is more than fits into one request.')
       for (const [n, one] of value.entries()) waiting.push({ value: one, path: at(String(n)), name, depth: depth + 1 })
       continue
     }
     const keys = Object.keys(value)
-    if (keys.length > MOST_KEYS || nodes + waiting.length + keys.length > MOST_NODES) return out(path, 'This is more than fits into one request.')
+    if (keys.length > MOST_KEYS || nodes + waiting.length + keys.length > MOST_NODES) {
+      return out(path, 'This is more than fits into one request.')
+    }
     for (const key of keys) waiting.push({ value: (value as Record<string, unknown>)[key], path: at(key), name: key, depth: depth + 1 })
   }
   return { nodes, outOfBounds: null }

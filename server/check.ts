@@ -27,11 +27,14 @@ export function readBody(text: string, type: string): unknown {
 /** Throws an {@link InputProblem} with every fault at its field. */
 export function checked<Value>(schema: Joi.ObjectSchema<Value> | undefined, raw: unknown): Value {
   if (!schema) return undefined as Value
-  const { value, error } = schema.validate(raw, { abortEarly: false, stripUnknown: true, convert: true, errors: { wrap: { label: '“”', array: false } } })
+  const { value, error } = schema.validate(raw, {
+    abortEarly: false, stripUnknown: true, convert: true, errors: { wrap: { label: '“”', array: false } },
+  })
   if (error) throw faults(error)
   return value
 }
 
 export function faults(error: Joi.ValidationError): InputProblem {
-  return new InputProblem(error.details.slice(0, MOST_TOLD).map(detail => ({ field: detail.path.join('.'), problem: detail.message.endsWith('.') ? detail.message : `${detail.message}.` })))
+  return new InputProblem(error.details.slice(0, MOST_TOLD)
+    .map(detail => ({ field: detail.path.join('.'), problem: detail.message.endsWith('.') ? detail.message : `${detail.message}.` })))
 }

@@ -15,12 +15,16 @@ import { text } from './schemas'
 export const MOST_COURSE_BYTES = 4_000_000
 
 const OTHERS: ThingKind[] = ['page', 'link', 'course', 'offer', 'segment', 'hookIn', 'hookOut', 'rule']
-const named = (fields: Record<string, Joi.Schema>) => Joi.object().pattern(/^\d{1,6}$/, Joi.object({ name: text(120).required(), ...fields })).default({})
+const named = (fields: Record<string, Joi.Schema>) =>
+  Joi.object().pattern(/^\d{1,6}$/, Joi.object({ name: text(120).required(), ...fields })).default({})
 const portable = Joi.object<PortableCourse>({
   format: Joi.valid(COURSE_FORMAT).required().messages({ '*': 'This is not a course of ours.' }),
   version: Joi.valid(1, COURSE_VERSION).required().messages({ '*': 'This course was written by a newer version than this one.' }),
   name: text(120).required(), reason: text(400).default(''),
-  names: Joi.object({ list: named({ publicName: text(120).required(), description: text(1000).required() }), tag: named({}), field: named({ label: text(120).required(), kind: text(20).required() }), other: named({ kind: Joi.valid(...OTHERS).required() }) }).required(),
+  names: Joi.object({
+    list: named({ publicName: text(120).required(), description: text(1000).required() }), tag: named({}),
+    field: named({ label: text(120).required(), kind: text(20).required() }), other: named({ kind: Joi.valid(...OTHERS).required() }),
+  }).required(),
   draft: courseDraft.required(),
 }).shared(courseStep)
 
@@ -32,7 +36,9 @@ export function readCourseFile(bytes: Uint8Array): PortableCourse {
     value = bytes[0] === 0x50 && bytes[1] === 0x4B ? fromFolder(fromZip(bytes)) : JSON.parse(new TextDecoder().decode(bytes))
   }
   catch (error) {
-    throw problem(error instanceof ZipProblem || error instanceof FolderProblem ? error.message : 'This file is neither JSON nor a ZIP file.')
+    throw problem(
+      error instanceof ZipProblem || error instanceof FolderProblem ? error.message : 'This file is neither JSON nor a ZIP file.',
+    )
   }
   const { outOfBounds } = measure(value, limitsOf(portable))
   if (outOfBounds) throw new InputProblem([outOfBounds])

@@ -62,7 +62,9 @@ export interface Operation {
 export type Operations = Record<`${'GET' | 'POST' | 'PUT' | 'DELETE'} /${string}`, Operation>
 
 /** Wraps a use case: check, call, answer. */
-export function handle<Body = unknown, Query = unknown>(expected: Expected<Body, Query>, work: (asked: Asked<Body, Query>) => unknown): Operation {
+export function handle<Body = unknown, Query = unknown>(
+  expected: Expected<Body, Query>, work: (asked: Asked<Body, Query>) => unknown,
+): Operation {
   const answer = defineEventHandler(async (event) => {
     try {
       setResponseHeader(event, 'cache-control', 'no-store')
@@ -102,7 +104,9 @@ export function answerTo(event: H3Event, error: Error): { problem: string, field
     setResponseStatus(event, 422)
     return { problem: error.message, fields: error.problems }
   }
-  const status = error instanceof Refused ? error.status : error instanceof NotThere ? 404 : error instanceof ChangedElsewhere ? 412 : error instanceof NotNow || error instanceof OutOfDate ? 409 : 500
+  const status = error instanceof Refused ? error.status : error instanceof NotThere
+    ? 404
+    : error instanceof ChangedElsewhere ? 412 : error instanceof NotNow || error instanceof OutOfDate ? 409 : 500
   const trouble = status === 500 ? databaseTrouble(error) : null
   setResponseStatus(event, trouble ? 503 : status)
   if (trouble) {

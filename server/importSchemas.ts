@@ -8,7 +8,8 @@ import { isDate } from '#core/time/zone'
 const id = Joi.number().integer().positive()
 const ids = Joi.array().items(id).unique().max(200).required()
 const words = (most: number) => Joi.string().allow('').max(most).required().messages({ 'string.max': `At most ${most} letters fit here.` })
-const date = Joi.string().required().custom((day: string, helpers) => isDate(day) ? day : helpers.error('any.invalid')).messages({ '*': 'Choose a date of the calendar.' })
+const date = Joi.string().required().custom((day: string, helpers) => isDate(day) ? day : helpers.error('any.invalid'))
+  .messages({ '*': 'Choose a date of the calendar.' })
 
 export interface UploadQuery { name: string, encoding: Encoding | null, delimiter: Delimiter | null }
 
@@ -24,7 +25,8 @@ const target = Joi.alternatives(
 )
 
 export const importSpec = Joi.object<ImportSpec>({
-  columns: Joi.array().items(Joi.object({ target: target.required(), dateOrder: Joi.valid(...DATE_ORDERS).required() })).max(200).required(),
+  columns: Joi.array().items(Joi.object({ target: target.required(), dateOrder: Joi.valid(...DATE_ORDERS).required() })).max(200)
+    .required(),
   listIds: ids,
   tagIds: ids,
   source: words(80),

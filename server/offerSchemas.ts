@@ -14,26 +14,35 @@ import { drawn, gifts, ids, ownMessage, thanks } from './pageSchemas'
 import { address, id, insideMeant, text } from './schemas'
 
 /** A text is no amount: “49” could mean euros as well as cents. */
-const amount = Joi.number().strict().integer().min(0).max(MOST_AMOUNT).required().messages({ '*': 'An amount is a whole number of the currency’s smallest units, not below nothing.' })
+const amount = Joi.number().strict().integer().min(0).max(MOST_AMOUNT).required()
+  .messages({ '*': 'An amount is a whole number of the currency’s smallest units, not below nothing.' })
 const instant = Joi.number().integer().allow(null).required()
-const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
+const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most)
+  .messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
 
 export const offerInput = Joi.object<OfferInput>({
   name: text(120).required(),
   slug: text(80).required(),
   draft: Joi.object<OfferContent>({
     ...drawn,
-    price: Joi.object({ currency: Joi.string().length(3).required(), amount, paying: Joi.valid(...PAYINGS).required(), parts: whole(1, MOST_PARTS).required() }).required(),
-    form: Joi.object({ firstName: Joi.valid('no', 'may', 'must').required(), buttonLabel: text(80).required(), consentWording: text(1000).required() }).required(),
+    price: Joi.object({
+      currency: Joi.string().length(3).required(), amount, paying: Joi.valid(...PAYINGS).required(), parts: whole(1, MOST_PARTS).required(),
+    }).required(),
+    form: Joi.object({
+      firstName: Joi.valid('no', 'may', 'must').required(), buttonLabel: text(80).required(), consentWording: text(1000).required(),
+    }).required(),
     gives: Joi.object({
-      listIds: ids.required(), tagIds: ids.required(), fields: gifts, courseId: id.allow(null).required(), endsCourseIds: ids.required(), fileId: id.allow(null).required(), renewalFieldId: id.allow(null).required(),
+      listIds: ids.required(), tagIds: ids.required(), fields: gifts, courseId: id.allow(null).required(), endsCourseIds: ids.required(),
+      fileId: id.allow(null).required(), renewalFieldId: id.allow(null).required(),
     }).required(),
     takenBack: Joi.boolean().required(),
     opensAt: instant, closesAt: instant, opensAgainAt: instant,
     places: whole(1, MOST_PLACES).allow(null).required(),
     waiting: Joi.object<Waiting>({
-      words: text(300).required(), buttonLabel: text(80).required(), consentWording: text(1000).required(), listIds: ids.required(), tagIds: ids.required(),
-      asks: Joi.boolean().required(), confirm: ownMessage.required(), opening: ownMessage.required(), turnHours: whole(1, MOST_TURN_HOURS).required(),
+      words: text(300).required(), buttonLabel: text(80).required(), consentWording: text(1000).required(), listIds: ids.required(),
+      tagIds: ids.required(),
+      asks: Joi.boolean().required(), confirm: ownMessage.required(), opening: ownMessage.required(),
+      turnHours: whole(1, MOST_TURN_HOURS).required(),
     }).allow(null).required(),
     abandonedAfterHours: whole(1, MOST_ABANDONED_HOURS).required(),
     receipt: ownMessage.required(),
@@ -41,7 +50,9 @@ export const offerInput = Joi.object<OfferInput>({
   }).required(),
 })
 
-export const newOfferInput = Joi.object<{ name: string, from: number | null }>({ name: text(120).required(), from: id.allow(null).default(null) })
+export const newOfferInput = Joi.object<{ name: string, from: number | null }>({
+  name: text(120).required(), from: id.allow(null).default(null),
+})
 
 export const couponInput = Joi.object<CouponInput>({
   code: text(60).required(),
@@ -52,13 +63,18 @@ export const couponInput = Joi.object<CouponInput>({
   fromAt: instant, untilAt: instant, uses: whole(1, MOST_PLACES).allow(null).required(), lasts: Joi.valid('first', 'every').required(),
 })
 
-export const salesQuery = Joi.object<{ days: number, state: SaleState, coupon: number | null, source: SourceKey['kind'] | null, word: string, email: string | null, page: number }>({
-  days: whole(1, 730).default(28), state: Joi.valid(...SALE_STATES).default('bought'), coupon: Joi.number().integer().min(0).allow(null).empty('').default(null),
-  source: Joi.valid(...SOURCE_KINDS, 'elsewhere').allow(null).empty('').default(null), word: text(80).default(''), email: text(100).allow(null).empty('').default(null), page: Joi.number().integer().min(0).max(100_000).default(0),
+export const salesQuery = Joi.object<{
+  days: number, state: SaleState, coupon: number | null, source: SourceKey['kind'] | null, word: string, email: string | null, page: number,
+}>({
+  days: whole(1, 730).default(28), state: Joi.valid(...SALE_STATES).default('bought'),
+  coupon: Joi.number().integer().min(0).allow(null).empty('').default(null),
+  source: Joi.valid(...SOURCE_KINDS, 'elsewhere').allow(null).empty('').default(null), word: text(80).default(''),
+  email: text(100).allow(null).empty('').default(null), page: Joi.number().integer().min(0).max(100_000).default(0),
 })
 
 const salesSpec = Joi.object<SalesSpec>({
-  columns: Joi.array().items(Joi.valid(...SALE_TARGETS)).max(100).required(), dateOrder: Joi.valid(...DATE_ORDERS).required(), offerId: id.allow(null).required(), currency: Joi.string().length(3).required(),
+  columns: Joi.array().items(Joi.valid(...SALE_TARGETS)).max(100).required(), dateOrder: Joi.valid(...DATE_ORDERS).required(),
+  offerId: id.allow(null).required(), currency: Joi.string().length(3).required(),
 })
 export const pastSalesQuery = Joi.object<{ bring: boolean, spec: SalesSpec | null, unknown: 'leave' | 'bring', starts: boolean }>({
   bring: Joi.boolean().default(false), unknown: Joi.valid('leave', 'bring').default('leave'), starts: Joi.boolean().default(false),
@@ -72,7 +88,9 @@ export const pastSalesQuery = Joi.object<{ bring: boolean, spec: SalesSpec | nul
   }).allow(null).default(null),
 })
 
-export const giveBackInput = Joi.object<{ paymentId: number, amount: number }>({ paymentId: id.required(), amount: Joi.number().strict().integer().required() })
+export const giveBackInput = Joi.object<{ paymentId: number, amount: number }>({
+  paymentId: id.required(), amount: Joi.number().strict().integer().required(),
+})
 
 export const sellingInput = Joi.object<Selling & { insideMeant: boolean }>({
   insideMeant,
@@ -81,8 +99,11 @@ export const sellingInput = Joi.object<Selling & { insideMeant: boolean }>({
 })
 
 /** The form of an offer's page. */
-export const offerForm = Joi.object<{ email: string, first_name: string, code: string, wish: string, meant: string, website: string, zone: string, touch: string }>({
-  email: text(400).default(''), first_name: text(400).default(''), code: text(60).default(''), wish: Joi.valid('wait', '').default(''), meant: text(400).default(''),
+export const offerForm = Joi.object<{
+  email: string, first_name: string, code: string, wish: string, meant: string, website: string, zone: string, touch: string,
+}>({
+  email: text(400).default(''), first_name: text(400).default(''), code: text(60).default(''), wish: Joi.valid('wait', '').default(''),
+  meant: text(400).default(''),
   website: text(400).default(''), zone: text(64).default(''), touch: text(2000).default(''),
 })
 

@@ -15,7 +15,9 @@ import { address, id, line, messageContent, ownMessageBody, pageText, richText, 
 export const ids = Joi.array().items(id).unique().max(100)
 /** Short words that tell parts of a page from one another; none is the name of a field that every form has. */
 const partId = Joi.string().pattern(/^[a-z]\d{1,6}$/).required()
-export const gifts = Joi.array().items(Joi.object({ fieldId: id.required(), value: Joi.alternatives(Joi.number(), Joi.string().max(1000)).required() })).unique('fieldId').max(50).required()
+export const gifts = Joi.array().items(
+  Joi.object({ fieldId: id.required(), value: Joi.alternatives(Joi.number(), Joi.string().max(1000)).required() }),
+).unique('fieldId').max(50).required()
 const oneOf = (names: object) => Joi.valid(...Object.keys(names)).required()
 
 export const ownMessage = messageContent.keys({ body: ownMessageBody })
@@ -24,52 +26,75 @@ const listText = richText([list]).required()
 const BODIES: Record<SectionKind, Joi.PartialSchemaMap> = {
   headline: { text: text(200).required(), under: text(300).required() },
   text: { text: pageText.required() },
-  picture: { pictureId: id.allow(null).required(), alt: text(300).required(), decorates: Joi.boolean().required(), caption: text(300).required() },
+  picture: {
+    pictureId: id.allow(null).required(), alt: text(300).required(), decorates: Joi.boolean().required(), caption: text(300).required(),
+  },
   points: { title: text(200).required(), list: listText },
   quote: { text: text(1000).required(), who: text(200).required() },
   form: { title: text(200).required() },
   countdown: {
-    date: Joi.string().custom((value: string, helpers) => isDate(value) ? value : helpers.error('any.invalid')).allow(null).required().messages({ 'any.invalid': 'A date looks like 2026-11-24.' }),
-    time: Joi.string().custom((value: string, helpers) => isLocalTime(value) ? value : helpers.error('any.invalid')).required().messages({ 'any.invalid': 'A time looks like 08:00.' }),
+    date: Joi.string().custom((value: string, helpers) => isDate(value) ? value : helpers.error('any.invalid')).allow(null).required()
+      .messages({ 'any.invalid': 'A date looks like 2026-11-24.' }),
+    time: Joi.string().custom((value: string, helpers) => isLocalTime(value) ? value : helpers.error('any.invalid')).required()
+      .messages({ 'any.invalid': 'A time looks like 08:00.' }),
     before: text(200).required(), after: text(200).required(),
   },
   steps: { title: text(200).required(), list: listText },
-  questions: { title: text(200).required(), questions: Joi.array().items(Joi.object({ question: text(300).required(), answer: pageText.required() })).max(40).required() },
+  questions: {
+    title: text(200).required(),
+    questions: Joi.array().items(Joi.object({ question: text(300).required(), answer: pageText.required() })).max(40).required(),
+  },
   footer: { text: pageText.required() },
 }
 
 /** Each is checked as what it says it is, and as nothing else. */
 export const section = Joi.alternatives().conditional('.kind', {
-  switch: SECTION_KINDS.map(kind => ({ is: kind, then: Joi.object({ id: partId, kind: Joi.valid(kind).required(), name: text(60).required(), hidden: Joi.boolean().required(), ...BODIES[kind] }) })),
+  switch: SECTION_KINDS.map(kind => ({ is: kind, then: Joi.object({
+    id: partId, kind: Joi.valid(kind).required(), name: text(60).required(), hidden: Joi.boolean().required(), ...BODIES[kind],
+  }) })),
   otherwise: Joi.forbidden(),
 })
 
 /** What any page of sections is drawn from. */
 export const drawn = {
-  theme: Joi.object({ type: oneOf(PAGE_TYPES), colour: oneOf(PAGE_COLOURS), width: oneOf(PAGE_WIDTHS), picture: oneOf(PICTURE_PLACES) }).required(),
+  theme: Joi.object({ type: oneOf(PAGE_TYPES), colour: oneOf(PAGE_COLOURS), width: oneOf(PAGE_WIDTHS), picture: oneOf(PICTURE_PLACES) })
+    .required(),
   sections: Joi.array().items(section).unique('id').max(60).required(),
   meta: Joi.object({ title: text(120).required(), description: text(300).required(), pictureId: id.allow(null).required() }).required(),
 }
 
 const ask = Joi.alternatives<Ask>(
-  Joi.object({ id: partId, kind: Joi.valid('field').required(), fieldId: id.required(), label: text(200).required(), required: Joi.boolean().required() }),
   Joi.object({
-    id: partId, kind: Joi.valid('choice').required(), label: text(200).required(), required: Joi.boolean().required(), many: Joi.boolean().required(),
-    options: Joi.array().items(Joi.object({ id: partId, label: text(120).required(), tagIds: ids.required(), fields: gifts })).unique('id').max(30).required(),
+    id: partId, kind: Joi.valid('field').required(), fieldId: id.required(), label: text(200).required(),
+    required: Joi.boolean().required(),
+  }),
+  Joi.object({
+    id: partId, kind: Joi.valid('choice').required(), label: text(200).required(), required: Joi.boolean().required(),
+    many: Joi.boolean().required(),
+    options: Joi.array().items(Joi.object({ id: partId, label: text(120).required(), tagIds: ids.required(), fields: gifts })).unique('id')
+      .max(30).required(),
   }),
 )
-const box = Joi.object({ id: partId, wording: text(1000).required(), required: Joi.boolean().required(), listIds: ids.required(), tagIds: ids.required() })
+const box = Joi.object({
+  id: partId, wording: text(1000).required(), required: Joi.boolean().required(), listIds: ids.required(), tagIds: ids.required(),
+})
 
 const link = address('web').required()
 
-export const thanks = Joi.object({ headline: text(200).required(), text: pageText.required(), onward: Joi.array().items(Joi.object({ label: text(120).required(), url: link })).max(12).required() })
+export const thanks = Joi.object({
+  headline: text(200).required(), text: pageText.required(),
+  onward: Joi.array().items(Joi.object({ label: text(120).required(), url: link })).max(12).required(),
+})
 
 const answerTest = Joi.alternatives<AnswerTest>(
-  Joi.object({ askId: partId, is: Joi.valid('chosen', 'not-chosen').required(), optionIds: Joi.array().items(partId).unique().max(30).required() }),
+  Joi.object({
+    askId: partId, is: Joi.valid('chosen', 'not-chosen').required(), optionIds: Joi.array().items(partId).unique().max(30).required(),
+  }),
   Joi.object({ askId: partId, is: Joi.valid('field').required(), test: fieldTest.required() }),
 )
 const resultPage = Joi.object({
-  id: partId, name: text(60).required(), when: Joi.object({ kind: Joi.valid('all', 'any').required(), of: Joi.array().items(answerTest).max(12).required() }).required(),
+  id: partId, name: text(60).required(),
+  when: Joi.object({ kind: Joi.valid('all', 'any').required(), of: Joi.array().items(answerTest).max(12).required() }).required(),
   tagIds: ids.required(), thanks: thanks.required(), redirectUrl: link.allow(null),
 })
 
@@ -79,7 +104,8 @@ export const pageInput = Joi.object<PageInput>({
   draft: Joi.object<PageContent>({
     ...drawn,
     form: Joi.object({
-      firstName: Joi.valid('no', 'may', 'must').required(), oneByOne: Joi.boolean().required(), asks: Joi.array().items(ask).unique('id').max(30).required(), boxes: Joi.array().items(box).unique('id').max(10).required(),
+      firstName: Joi.valid('no', 'may', 'must').required(), oneByOne: Joi.boolean().required(),
+      asks: Joi.array().items(ask).unique('id').max(30).required(), boxes: Joi.array().items(box).unique('id').max(10).required(),
       buttonLabel: text(80).required(), consentWording: text(1000).required(),
     }).required(),
     listIds: ids.required(),
@@ -89,7 +115,9 @@ export const pageInput = Joi.object<PageInput>({
     confirming: Joi.object<Confirming>({
       who: Joi.valid(...WHO_CONFIRMS).required(),
       mail: ownMessage.required(),
-      reminder: Joi.object({ subject: line.required(), afterHours: Joi.number().integer().min(1).max(720).required().messages({ '*': 'From 1 to 720 hours.' }) }).allow(null).required(),
+      reminder: Joi.object({
+        subject: line.required(), afterHours: Joi.number().integer().min(1).max(720).required().messages({ '*': 'From 1 to 720 hours.' }),
+      }).allow(null).required(),
       withinDays: Joi.number().integer().min(1).max(60).required().messages({ '*': 'From 1 to 60 days.' }),
       waitHeadline: text(200).required(),
       waitText: pageText.required(),
@@ -102,6 +130,10 @@ export const pageInput = Joi.object<PageInput>({
   }).required(),
 })
 
-export const fileQuery = Joi.object<{ name: string, type: string }>({ name: Joi.string().max(400).required(), type: Joi.string().allow('').max(200).default('') })
+export const fileQuery = Joi.object<{ name: string, type: string }>({
+  name: Joi.string().max(400).required(), type: Joi.string().allow('').max(200).default(''),
+})
 
-export const newPageInput = Joi.object<{ name: string, beginning: PageBeginning }>({ name: text(120).required(), beginning: Joi.alternatives(Joi.string().pattern(/^[a-z-]{1,40}$/), id).allow(null).default(null) })
+export const newPageInput = Joi.object<{ name: string, beginning: PageBeginning }>({
+  name: text(120).required(), beginning: Joi.alternatives(Joi.string().pattern(/^[a-z-]{1,40}$/), id).allow(null).default(null),
+})

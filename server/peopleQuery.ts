@@ -10,8 +10,12 @@ export function narrowingOf(query: PeopleSearch): Narrowing {
     heldBack: query.held as Narrowing['heldBack'],
     trouble: query.trouble as Narrowing['trouble'],
     standing: query.course && query.is ? { courseId: query.course, is: query.is } : null,
-    behind: query.course && query.step && query.number ? { courseId: query.course, stepId: query.step, number: query.number as NonNullable<Narrowing['behind']>['number'] } : null,
+    behind: query.course && query.step && query.number
+      ? { courseId: query.course, stepId: query.step, number: query.number as NonNullable<Narrowing['behind']>['number'] }
+      : null,
   }
 }
 
-export const subscribersQuery = (query: PeopleSearch): SubscribersQuery => ({ ...narrowingOf(query), search: query.search, sort: query.sort, page: query.page })
+export const subscribersQuery = (query: PeopleSearch): SubscribersQuery => ({
+  ...narrowingOf(query), search: query.search, sort: query.sort, page: query.page,
+})

@@ -23,8 +23,10 @@ import type { AudienceQuery } from '#usecases/views/audience'
 const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
 const id = Joi.number().integer().positive()
 const days = Joi.number().integer().min(0).max(3650).required().messages({ '*': 'From 0 to 3,650 days.' })
-const country = Joi.string().custom((code: string, helpers) => isCountry(code) ? code : helpers.error('any.invalid')).messages({ 'any.invalid': 'A country is a code of two letters, like PT.' })
-const date = Joi.string().custom((day: string, helpers) => isDate(day) ? day : helpers.error('any.invalid')).messages({ 'any.invalid': 'Choose a date of the calendar, like 2026-11-24.' })
+const country = Joi.string().custom((code: string, helpers) => isCountry(code) ? code : helpers.error('any.invalid'))
+  .messages({ 'any.invalid': 'A country is a code of two letters, like PT.' })
+const date = Joi.string().custom((day: string, helpers) => isDate(day) ? day : helpers.error('any.invalid'))
+  .messages({ 'any.invalid': 'Choose a date of the calendar, like 2026-11-24.' })
 const status = Joi.valid(...STATUSES)
 
 /* Conditions */
@@ -44,15 +46,21 @@ export const fieldTest = Joi.alternatives(
   Joi.object({ is: is('one-of'), values: Joi.array().items(text(MOST_LETTERS)).max(300).required() }),
   Joi.object({ is: is('on', 'before', 'after'), date: date.required() }),
   Joi.object({ is: is('last-days', 'next-days'), days }),
-  Joi.object({ is: is('day'), days: Joi.number().integer().min(-366).max(366).required().messages({ '*': 'From 366 days before to 366 days after.' }), yearly: Joi.boolean().required() }),
+  Joi.object({
+    is: is('day'), days: Joi.number().integer().min(-366).max(366).required().messages({ '*': 'From 366 days before to 366 days after.' }),
+    yearly: Joi.boolean().required(),
+  }),
 )
 export const sourceKey = Joi.object<SourceKey>({ kind: is(...SOURCE_KINDS), word: Joi.string().allow('').max(80).required() })
 
-export const sourcesQuery = Joi.object<{ months: number }>({ months: Joi.number().integer().min(1).max(60).default(3).messages({ '*': 'From 1 to 60 months.' }) })
+export const sourcesQuery = Joi.object<{ months: number }>({
+  months: Joi.number().integer().min(1).max(60).default(3).messages({ '*': 'From 1 to 60 months.' }),
+})
 
 export const sourceCostsInput = Joi.object<SourceCostsInput>({
   source: sourceKey.required(),
-  months: Joi.array().items(Joi.object({ month: Joi.string().max(10).required(), typed: text(40).required() })).unique('month').max(120).required(),
+  months: Joi.array().items(Joi.object({ month: Joi.string().max(10).required(), typed: text(40).required() })).unique('month').max(120)
+    .required(),
 })
 
 const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
@@ -67,18 +75,33 @@ const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'source': { is: text(200).required() },
   'arrived': { when: stretch.required() },
   'brought': { by: is('first', 'latest'), source: sourceKey.required() },
-  'opted-in': { pageId: id.required(), within: maybeStretch, touchId: id.allow(null).default(null), did: is(...OPT_IN_FATES).optional().default('pressed'), resultId: Joi.string().pattern(/^(r\d{1,6}|none)$/).allow(null).default(null) },
+  'opted-in': {
+    pageId: id.required(), within: maybeStretch, touchId: id.allow(null).default(null),
+    did: is(...OPT_IN_FATES).optional().default('pressed'), resultId: Joi.string().pattern(/^(r\d{1,6}|none)$/).allow(null).default(null),
+  },
   'email': {
-    fate: is(...EMAIL_FATES), which: Joi.object({ kind: is(...kindsThat(kind => kind.to === 'subscriber')), ownerId: id.required(), itemId: step }).allow(null).required(), within: maybeStretch,
-    times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 emails.' }), url: Joi.string().max(2000).allow(null).required(),
+    fate: is(...EMAIL_FATES), which: Joi.object({
+      kind: is(...kindsThat(kind => kind.to === 'subscriber')), ownerId: id.required(), itemId: step,
+    }).allow(null).required(), within: maybeStretch,
+    times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 emails.' }),
+    url: Joi.string().max(2000).allow(null).required(),
   },
   'last-read': { by: is('reader', 'uncertain'), within: stretch.required() },
   'course': { courseId: id.required(), is: is('inside', 'finished', 'left', 'ever', 'never'), stepId: step },
-  'purchase': { fate: is(...PURCHASE_FATES), offerId: id.allow(null).required(), within: maybeStretch, times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 purchases.' }) },
-  'spent': { currency: Joi.string().custom((code: string, helpers) => isCurrency(code) ? code : helpers.error('any.invalid')).required(), atLeast: Joi.number().integer().min(0).max(MOST_AMOUNT).required(), offerId: id.allow(null).required() },
+  'purchase': {
+    fate: is(...PURCHASE_FATES), offerId: id.allow(null).required(), within: maybeStretch,
+    times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 purchases.' }),
+  },
+  'spent': {
+    currency: Joi.string().custom((code: string, helpers) => isCurrency(code) ? code : helpers.error('any.invalid')).required(),
+    atLeast: Joi.number().integer().min(0).max(MOST_AMOUNT).required(), offerId: id.allow(null).required(),
+  },
   'no-more': { offerId: id.required() },
   'waits': { offerId: id.required() },
-  'followed': { linkId: id.required(), within: maybeStretch, times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 times.' }) },
+  'followed': {
+    linkId: id.required(), within: maybeStretch,
+    times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 times.' }),
+  },
   'rule-acted': { ruleId: id.required(), within: maybeStretch },
   'score': { atLeast: Joi.number().integer().min(1).max(10_000).required().messages({ '*': 'From 1 to 10,000 points.' }) },
   'segment': { segmentId: id.required() },
@@ -96,7 +119,9 @@ export const conditionShapes = [...SHAPES.values()]
 /** A tree, checked part by part, each by the shape of its kind, so that a fault is told about the kind that was meant. */
 function readCondition(raw: unknown, depth = 0): Condition {
   const shape = SHAPES.get((raw as { kind?: unknown } | null)?.kind)
-  if (!shape || depth > DEEPEST) throw new Error(shape ? 'The groups of a condition go too deep.' : 'This kind of condition is not known here.')
+  if (!shape || depth > DEEPEST) {
+    throw new Error(shape ? 'The groups of a condition go too deep.' : 'This kind of condition is not known here.')
+  }
   const part = Joi.attempt(raw, shape, { stripUnknown: true, errors: { wrap: { label: '“”', array: false } } }) as Condition
   return isGroup(part) ? { ...part, of: part.of.map(inner => readCondition(inner, depth + 1)) } : part
 }
@@ -122,7 +147,9 @@ const conditionText = Joi.string().max(20_000).custom((text: string, helpers) =>
 })
 
 export const audienceQuery = Joi.object<AudienceQuery>({ condition: condition.required(), segmentId: id.allow(null).default(null) })
-export const segmentInput = Joi.object<SegmentInput>({ name: text(80).required(), note: text(300).default(''), condition: condition.required() })
+export const segmentInput = Joi.object<SegmentInput>({
+  name: text(80).required(), note: text(300).default(''), condition: condition.required(),
+})
 
 /* People */
 
@@ -131,15 +158,21 @@ export const fieldInput = Joi.object<FieldInput>({
   choices: Joi.array().items(text(80)).max(200).default([]),
 })
 export const personInput = Joi.object<PersonInput>({
-  firstName: text(400).required(), zone: Joi.string().max(64).empty('').allow(null).default(null), country: country.empty('').allow(null).default(null),
+  firstName: text(400).required(), zone: Joi.string().max(64).empty('').allow(null).default(null),
+  country: country.empty('').allow(null).default(null),
   fields: Joi.object().pattern(/^\d+$/, Joi.string().allow('').max(MOST_LETTERS * 2)).default({}),
 })
 export const addressInput = Joi.object<{ address: string }>({ address: text(400).required() })
-export const mergeInput = Joi.object<{ otherId: number, address: string }>({ otherId: id.required().messages({ '*': 'Choose the other record.' }), address: text(400).required() })
-export const whyQuery = Joi.object<{ kind: EmailKind, owner: number, item: string }>({
-  kind: Joi.valid(...kindsThat(kind => kind.to === 'subscriber')).required(), owner: Joi.number().integer().min(0).required(), item: Joi.string().max(40).required(),
+export const mergeInput = Joi.object<{ otherId: number, address: string }>({
+  otherId: id.required().messages({ '*': 'Choose the other record.' }), address: text(400).required(),
 })
-export const consentRuleInput = Joi.object<ConsentRule>({ countries: Joi.array().items(country).unique().max(300).required(), unknownNeeds: Joi.boolean().required() })
+export const whyQuery = Joi.object<{ kind: EmailKind, owner: number, item: string }>({
+  kind: Joi.valid(...kindsThat(kind => kind.to === 'subscriber')).required(), owner: Joi.number().integer().min(0).required(),
+  item: Joi.string().max(40).required(),
+})
+export const consentRuleInput = Joi.object<ConsentRule>({
+  countries: Joi.array().items(country).unique().max(300).required(), unknownNeeds: Joi.boolean().required(),
+})
 export const knownInput = Joi.object<{ known: number }>({ known: Joi.number().integer().min(0).required() })
 
 export interface PeopleSearch {
@@ -181,7 +214,9 @@ const searchKeys = {
 export const peopleSearch = Joi.object<PeopleSearch>(searchKeys)
 
 const listOf = (pattern: RegExp) => Joi.string().allow('').max(100_000).pattern(pattern)
-export const exportQuery = Joi.object<PeopleSearch & { columns: string, ids: string }>({ ...searchKeys, columns: listOf(/^[A-Za-z0-9,-]*$/).default(''), ids: listOf(/^[0-9,]*$/).default('') })
+export const exportQuery = Joi.object<PeopleSearch & { columns: string, ids: string }>({
+  ...searchKeys, columns: listOf(/^[A-Za-z0-9,-]*$/).default(''), ids: listOf(/^[0-9,]*$/).default(''),
+})
 
 /* What is done to many */
 

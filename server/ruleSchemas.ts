@@ -11,7 +11,8 @@ import type { TodoInput } from '#usecases/know/todos'
 import { condition } from './peopleSchemas'
 import { address, id, messageContent, text } from './schemas'
 
-const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
+const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most)
+  .messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
 const value = Joi.alternatives(Joi.number().strict(), Joi.string().max(MOST_LETTERS)).allow(null)
 
 /** What can happen to somebody, as rules wake on it and holds wait for it. */
@@ -40,11 +41,15 @@ const ACTIONS: Record<ActionKind, Joi.PartialSchemaMap> = {
   'email': { listId: id.required(), content: messageContent.required(), messageId: id.allow(null).required() },
   'webhook': { hookId: id.required() },
 }
-export const actionsOf = (kinds: readonly ActionKind[]) => Joi.array<Action[]>().items(Joi.alternatives(...kinds.map(kind => Joi.object({ kind: Joi.valid(kind).required(), ...ACTIONS[kind] }))))
+export const actionsOf = (kinds: readonly ActionKind[]) =>
+  Joi.array<Action[]>().items(Joi.alternatives(...kinds.map(kind => Joi.object({ kind: Joi.valid(kind).required(), ...ACTIONS[kind] }))))
 
 const ruleParts = {
   when: occasion.required(), who: condition.required(), then: actionsOf(ACTION_KINDS).max(20).required(),
-  often: Joi.alternatives(Joi.object({ kind: Joi.valid('each', 'once').required() }), Joi.object({ kind: Joi.valid('every').required(), days: whole(1, 3650).required() })).required(),
+  often: Joi.alternatives(
+    Joi.object({ kind: Joi.valid('each', 'once').required() }),
+    Joi.object({ kind: Joi.valid('every').required(), days: whole(1, 3650).required() }),
+  ).required(),
   on: Joi.boolean().required(), note: text(300).required(),
 }
 
@@ -57,7 +62,9 @@ export const tryInput = Joi.object<Trying>({
 })
 export const firingQuery = Joi.object<{ firing: number }>({ firing: id.required() })
 
-export const todoInput = Joi.object<TodoInput>({ personId: id.required(), text: text(200).required(), days: whole(0, 365).required(), helper: text(60).default('') })
+export const todoInput = Joi.object<TodoInput>({
+  personId: id.required(), text: text(200).required(), days: whole(0, 365).required(), helper: text(60).default(''),
+})
 export const seenInput = Joi.object<{ upTo: number }>({ upTo: id.required() })
 
 export const scoreInput = Joi.object<ScoreRule>({
@@ -75,7 +82,12 @@ export const linkQuery = Joi.object<{ days: number }>({ days: whole(1, 365).defa
 export const hookOutInput = Joi.object<HookOutInput>({ name: text(80).required(), url: address('web').required() })
 export const hookInInput = Joi.object<HookInInput>({
   name: text(80).required(),
-  reading: Joi.object({ proof: Joi.valid('signed', 'bearer').required(), emailAt: text(120).required(), nameAt: text(120).required(), event: Joi.valid('hook-called', 'replied').required(), unknown: Joi.valid('leave', 'bring').required() }).required(),
+  reading: Joi.object({
+    proof: Joi.valid('signed', 'bearer').required(), emailAt: text(120).required(), nameAt: text(120).required(),
+    event: Joi.valid('hook-called', 'replied').required(), unknown: Joi.valid('leave', 'bring').required(),
+  }).required(),
 })
 export const insideInput = Joi.object<{ allows: boolean }>({ allows: Joi.boolean().required() })
-export const keyInput = Joi.object<{ name: string, scopes: Scope[] }>({ name: text(80).required(), scopes: Joi.array().items(Joi.valid(...SCOPES)).unique().required() })
+export const keyInput = Joi.object<{ name: string, scopes: Scope[] }>({
+  name: text(80).required(), scopes: Joi.array().items(Joi.valid(...SCOPES)).unique().required(),
+})

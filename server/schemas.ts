@@ -33,14 +33,20 @@ const mark = byType(
     type: Joi.valid('link').required(), attrs: Joi.object({ href: address('any').required(), linkId: id.allow(null) }).required(),
   }),
 )
-const textNode = Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(20_000).required(), marks: Joi.array().items(mark) })
+const textNode = Joi.object({
+  type: Joi.valid('text').required(), text: Joi.string().max(20_000).required(), marks: Joi.array().items(mark),
+})
 const placeholder = Joi.object({
   type: Joi.valid('placeholder').required(),
-  attrs: Joi.object({ field: Joi.valid(...Object.keys(PLACEHOLDER_FIELDS)).required(), fallback: Joi.string().trim().max(80).required().messages({ 'string.empty': 'Say what stands there when the first name is not known.' }) }).required(),
+  attrs: Joi.object({ field: Joi.valid(...Object.keys(PLACEHOLDER_FIELDS)).required(), fallback: Joi.string().trim().max(80).required()
+    .messages({ 'string.empty': 'Say what stands there when the first name is not known.' }) }).required(),
 })
 const inline = byType(textNode, placeholder, Joi.object({ type: Joi.valid('hardBreak').required() }))
 const paragraph = Joi.object({ type: Joi.valid('paragraph').required(), content: Joi.array().items(inline) })
-const heading = Joi.object({ type: Joi.valid('heading').required(), attrs: Joi.object({ level: Joi.valid(2, 3).required() }).required(), content: Joi.array().items(inline) })
+const heading = Joi.object({
+  type: Joi.valid('heading').required(), attrs: Joi.object({ level: Joi.valid(2, 3).required() }).required(),
+  content: Joi.array().items(inline),
+})
 export const list = Joi.object({
   type: Joi.valid('bulletList', 'orderedList').required(),
   content: Joi.array().items(Joi.object({
@@ -60,7 +66,8 @@ const button = Joi.object({
 export const richText = (blocks: Joi.ObjectSchema[]) => Joi.object({
   type: Joi.valid('doc').required(), content: Joi.array().items(byType(...blocks)).required(),
 })
-export const line = Joi.array<Line>().items(Joi.alternatives(Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(500).required() }), placeholder)).max(40)
+export const line = Joi.array<Line>()
+  .items(Joi.alternatives(Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(500).required() }), placeholder)).max(40)
 
 export const messageContent = Joi.object<MessageContent>({
   workingTitle: text(120).required(),
@@ -80,7 +87,8 @@ export const pageText = richText([paragraph, heading, list])
 const anyMessage = messageContent.keys({ body: ownMessageBody })
 
 export const previewInput = Joi.object<{ content: MessageContent, listId: number | null, firstName: string, because: Because }>({
-  content: anyMessage.required(), listId: id.allow(null).empty('').default(null), firstName: text(80).required(), because: Joi.valid('list', 'confirm', 'asked', 'bought').default('list'),
+  content: anyMessage.required(), listId: id.allow(null).empty('').default(null), firstName: text(80).required(),
+  because: Joi.valid('list', 'confirm', 'asked', 'bought').default('list'),
 })
 
 /** The same from a form, which carries the email as text. */
@@ -107,10 +115,14 @@ export const listInput = Joi.object<ListInput>({
 })
 export const tagInput = Joi.object<TagInput>({
   name: text(80).required(), note: text(300).required(), group: text(40).default(''),
-  colour: Joi.string().pattern(/^#[0-9a-f]{6}$/i).allow(null).default(null).messages({ 'string.pattern.base': 'A colour looks like #3f7d4e.' }),
+  colour: Joi.string().pattern(/^#[0-9a-f]{6}$/i).allow(null).default(null)
+    .messages({ 'string.pattern.base': 'A colour looks like #3f7d4e.' }),
   expiry: Joi.alternatives(
     Joi.object({ kind: Joi.valid('never').required() }),
-    Joi.object({ kind: Joi.valid('after').required(), days: Joi.number().integer().min(1).max(3650).required().messages({ '*': 'From 1 to 3,650 days.' }) }),
+    Joi.object({
+      kind: Joi.valid('after').required(),
+      days: Joi.number().integer().min(1).max(3650).required().messages({ '*': 'From 1 to 3,650 days.' }),
+    }),
     Joi.object({ kind: Joi.valid('on').required(), date: Joi.string().max(10).required() }),
   ).default({ kind: 'never' }),
   follows: Joi.object({ gives: ids, takes: ids, drops: ids }).default(NOTHING_FOLLOWS),
@@ -120,18 +132,26 @@ export const tagInput = Joi.object<TagInput>({
 export const tagChange = tagInput.fork('follows', follows => follows.required())
 export const mergeInput = Joi.object<{ into: number }>({ into: id.required().messages({ '*': 'Choose what to merge it into.' }) })
 export const replaceInput = Joi.object<{ into: number }>({ into: id.required().messages({ '*': 'Choose what to put in its place.' }) })
-export const peopleInput = Joi.object<{ people: number }>({ people: Joi.number().integer().min(0).required().messages({ '*': 'Type the number.' }) })
+export const peopleInput = Joi.object<{ people: number }>({
+  people: Joi.number().integer().min(0).required().messages({ '*': 'Type the number.' }),
+})
 
 /* Public forms: nothing is refused for its length here, it is cut; what is wrong is said by the use case at the field. */
 
 const cut = (most: number) => Joi.string().allow('').max(most).truncate().default('')
 
-export const optInForm = Joi.object<{ email: string, first_name: string, zone: string, website: string, touch: string, meant: string, by: string }>({ by: cut(200), email: cut(400), meant: cut(400), first_name: cut(400), zone: cut(64), website: cut(100), touch: cut(2000) })
+export const optInForm = Joi.object<{
+  email: string, first_name: string, zone: string, website: string, touch: string, meant: string, by: string,
+}>({ by: cut(200), email: cut(400), meant: cut(400), first_name: cut(400), zone: cut(64), website: cut(100), touch: cut(2000) })
 
 /** Of the results of a page: how many days, today included. */
-export const resultsQuery = Joi.object<{ days: number }>({ days: Joi.number().integer().min(1).max(730).default(28).messages({ '*': 'From 1 to 730 days.' }) })
+export const resultsQuery = Joi.object<{ days: number }>({
+  days: Joi.number().integer().min(1).max(730).default(28).messages({ '*': 'From 1 to 730 days.' }),
+})
 
-export const addressForm = Joi.object<{ 'answer': 'yes' | null, 'List-Unsubscribe': string | null }>({ 'answer': Joi.valid('yes').default(null), 'List-Unsubscribe': Joi.string().max(40).default(null) })
+export const addressForm = Joi.object<{ 'answer': 'yes' | null, 'List-Unsubscribe': string | null }>({
+  'answer': Joi.valid('yes').default(null), 'List-Unsubscribe': Joi.string().max(40).default(null),
+})
 
 export const confirmForm = Joi.object<{ answer: 'yes' | 'again' }>({ answer: Joi.valid('yes', 'again').required() })
 
@@ -140,7 +160,9 @@ export const askForm = Joi.object<{ do: 'yes' | 'undo' }>({ do: Joi.valid('yes',
 
 /** One of the buttons of the choices page, or a mail program's one press. */
 export const choicesForm = Joi.object<{ 'do': string | null, 'address': string, 'why': string, 'List-Unsubscribe': string | null }>({
-  'do': Joi.string().pattern(/^(course|everything|list-\d{1,12}|save|pause|go-on|take-back|come-back|address|why|(no-more|again|undo)-\d{1,12})$/).default(null),
+  'do': Joi.string().pattern(
+    /^(course|everything|list-\d{1,12}|save|pause|go-on|take-back|come-back|address|why|(no-more|again|undo)-\d{1,12})$/,
+  ).default(null),
   'address': cut(400), 'why': cut(40), 'List-Unsubscribe': Joi.string().max(40).default(null),
 })
 
@@ -148,7 +170,8 @@ export const choicesForm = Joi.object<{ 'do': string | null, 'address': string, 
 
 export const clockMove = Joi.object<ClockMove>({
   by: Joi.valid('next-send', 'hour', 'day', 'to').required(),
-  at: Joi.number().integer().when('by', { is: 'to', then: Joi.required(), otherwise: Joi.forbidden() }).messages({ '*': 'Choose a date and a time.' }),
+  at: Joi.number().integer().when('by', { is: 'to', then: Joi.required(), otherwise: Joi.forbidden() })
+    .messages({ '*': 'Choose a date and a time.' }),
 })
 
 /** Said once more of an address within a private network. */
@@ -160,20 +183,26 @@ export const settingsInput = Joi.object<WorkspaceSettings & { insideMeant: boole
   postalAddress: text(400).required(), currency: text(3).required(), smtpUrl: Joi.string().max(500).empty('').allow(null).default(null),
 })
 
-const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).required().messages({ '*': `From ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
+const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).required()
+  .messages({ '*': `From ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
 
 export const sendingInput = Joi.object<SendingSettings>({
   connections: whole(1, 20), messages: whole(1, 10_000), aMinute: whole(1, 10_000).allow(null),
-  domains: whole(2, 50), minutes: whole(1, 1440), refusedOfDomain: whole(2, 50), lastOfDomain: whole(2, 100), softTimes: whole(1, 50), softDays: whole(1, 365),
+  domains: whole(2, 50), minutes: whole(1, 1440), refusedOfDomain: whole(2, 50), lastOfDomain: whole(2, 100), softTimes: whole(1, 50),
+  softDays: whole(1, 365),
 })
 
-export const markInput = Joi.object<{ as: 'bounced' | 'complained', reason: string }>({ as: Joi.valid('bounced', 'complained').required(), reason: text(400).required() })
+export const markInput = Joi.object<{ as: 'bounced' | 'complained', reason: string }>({
+  as: Joi.valid('bounced', 'complained').required(), reason: text(400).required(),
+})
 
 export const smtpInput = Joi.object<{ smtpUrl: string | null, insideMeant: boolean }>({
   insideMeant, smtpUrl: Joi.string().max(500).empty('').allow(null).default(null),
 })
 
-export const oddAddressInput = Joi.object<OddAddressRule>({ role: Joi.valid(...ODD_WAYS).required(), throwaway: Joi.valid(...ODD_WAYS).required() })
+export const oddAddressInput = Joi.object<OddAddressRule>({
+  role: Joi.valid(...ODD_WAYS).required(), throwaway: Joi.valid(...ODD_WAYS).required(),
+})
 
 export const passwordInput = Joi.object<{ password: string }>({ password: Joi.string().allow('').max(500).required() })
 

@@ -3,7 +3,9 @@ import type { H3Event } from 'h3'
 import { setResponseHeader } from 'h3'
 
 /** The first piece is made at once, so that a refusal can still be told. */
-export function streamText(event: H3Event, chunks: Iterator<string>, { type, fileName }: { type: string, fileName: string }): ReadableStream {
+export function streamText(
+  event: H3Event, chunks: Iterator<string>, { type, fileName }: { type: string, fileName: string },
+): ReadableStream {
   const first = chunks.next()
   setResponseHeader(event, 'content-type', `${type}; charset=utf-8`)
   setResponseHeader(event, 'content-disposition', `attachment; filename="${fileName}"`)

@@ -18,7 +18,8 @@ let timer: ReturnType<typeof setTimeout> | undefined
 
 export const visit = (context: WorkspaceContext, pageId: number, touch: Touch): void => wait(context, { kind: 'page', id: pageId }, touch)
 
-export const visitOffer = (context: WorkspaceContext, offerId: number, touch: Touch): void => wait(context, { kind: 'offer', id: offerId }, touch)
+export const visitOffer = (context: WorkspaceContext, offerId: number, touch: Touch): void =>
+  wait(context, { kind: 'offer', id: offerId }, touch)
 
 function wait(context: WorkspaceContext, shown: Visits['shown'], touch: Touch): void {
   const counted = waiting.get(context) ?? new Map<string, Visits>()

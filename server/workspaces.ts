@@ -35,13 +35,17 @@ class Workspaces {
     sayWebIsAlive(this.settings.data)
     const practice = openAndMigrate(databaseFile(this.settings, 'practice'))
     const zone = Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
-    foundWorkspace(practice, { mode: 'practice', key: newKey(), name: 'My porch', zone, at: Math.floor(systemClock.now() / MINUTES) * MINUTES })
+    foundWorkspace(practice, {
+      mode: 'practice', key: newKey(), name: 'My porch', zone, at: Math.floor(systemClock.now() / MINUTES) * MINUTES,
+    })
     this.#open.set('practice', this.#contextOn('practice', practice))
     if (hasLive(this.settings)) this.#open.set('live', this.#contextOn('live', openAndMigrate(databaseFile(this.settings, 'live'))))
   }
 
   #contextOn(mode: Mode, db: WorkspaceContext['db']): ReturnType<typeof contextOn> {
-    const context = contextOn(db, this.settings, this.keys, () => wakeEngine(socketPath(this.settings.data, mode)), overTheLine(this.settings))
+    const context = contextOn(
+      db, this.settings, this.keys, () => wakeEngine(socketPath(this.settings.data, mode)), overTheLine(this.settings),
+    )
     return Object.assign(context, { trouble: (what: string, error: unknown) => log.error({ mode, err: error }, what) })
   }
 

@@ -59,7 +59,8 @@ export function createCheckoutStandin({ books, report, pageOf, now }: {
   const paymentRef = (order: string, n: number) => `${order}.p${n}`
   /** The books are closed after the telling: what breaks off between is told again under the same identifier. */
   const tell = (id: string, paymentEvent: PaymentEvent) => report(id, writePaymentEvent(paymentEvent))
-  const amountOf = ({ firstPrice, laterPrice }: OrderToPay, n: number): number => (n > 0 && laterPrice ? laterPrice.amount : paymentsOf(firstPrice)[n] ?? 0)
+  const amountOf = ({ firstPrice, laterPrice }: OrderToPay, n: number): number =>
+    (n > 0 && laterPrice ? laterPrice.amount : paymentsOf(firstPrice)[n] ?? 0)
 
   async function charge(page: PracticeOrder, at: Instant): Promise<void> {
     const { given } = page
@@ -69,7 +70,10 @@ export function createCheckoutStandin({ books, report, pageOf, now }: {
     await tell(ref, { order, fact: { kind: 'paid', ref, at, amount: amountOf(given, n) }, currency: firstPrice.currency, sale: null })
     const goesOn = isRenewed(firstPrice) || (firstPrice.paying === 'parts' && n + 1 < firstPrice.parts)
     const firstPaidAt = page.firstPaidAt ?? at
-    books.keep({ ...page, payments: n + 1, firstPaidAt, nextAt: goesOn && firstPrice.paying !== 'once' ? dueAt(firstPaidAt, n + 1, firstPrice.paying, given.zone) : null })
+    books.keep({
+      ...page, payments: n + 1, firstPaidAt,
+      nextAt: goesOn && firstPrice.paying !== 'once' ? dueAt(firstPaidAt, n + 1, firstPrice.paying, given.zone) : null,
+    })
   }
 
   const pageOfOrder = (order: string): PracticeOrder => {
@@ -120,7 +124,9 @@ export function createCheckoutStandin({ books, report, pageOf, now }: {
       for (const page of books.due(at)) {
         const { order, firstPrice } = page.given
         if (page.disputeAt !== null && page.disputeAt <= at && (page.nextAt === null || page.disputeAt <= page.nextAt)) {
-          await tell(`${order}.disputed`, { order, fact: { kind: 'disputed', of: paymentRef(order, 1), at: page.disputeAt }, currency: firstPrice.currency, sale: null })
+          await tell(`${order}.disputed`, {
+            order, fact: { kind: 'disputed', of: paymentRef(order, 1), at: page.disputeAt }, currency: firstPrice.currency, sale: null,
+          })
           books.keep({ ...page, disputeAt: null })
         }
         else if (page.card === 'works-once') {

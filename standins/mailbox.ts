@@ -24,7 +24,9 @@ export function createMailbox(store: MailboxStore): Carrier {
     async handOver(mail: Mail, source: Uint8Array): Promise<HandOver> {
       const answer = FAILURES[mail.to.address.split('@')[0]!.toLowerCase()]
       if (answer) return { kind: 'refused', answer }
-      store.deliver({ messageRef: mail.messageId, toAddress: mail.to.address, toName: mail.to.name, subject: mail.subject, source, at: mail.at })
+      store.deliver({
+        messageRef: mail.messageId, toAddress: mail.to.address, toName: mail.to.name, subject: mail.subject, source, at: mail.at,
+      })
       return { kind: 'accepted' }
     },
     async close() {},

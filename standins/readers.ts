@@ -25,7 +25,9 @@ export function createReaders(seed: string): Readers {
         return acts
       }
       // Some mail clients fetch pictures before anybody looks; some mail servers follow every link.
-      if (dice() < LIKELIHOOD.prefetch) acts.push({ kind: 'open', after: Math.round(2 * SECOND + dice() * MINUTE), link: null, agent: PROXY })
+      if (dice() < LIKELIHOOD.prefetch) {
+        acts.push({ kind: 'open', after: Math.round(2 * SECOND + dice() * MINUTE), link: null, agent: PROXY })
+      }
       if (dice() < LIKELIHOOD.scanner) {
         const after = Math.round(SECOND + dice() * 3 * SECOND)
         for (let link = 0; link < links; link++) acts.push({ kind: 'click', after: after + link * 200, link, agent: BROWSER })

@@ -10,7 +10,8 @@ const BROWSER = 'Mozilla/5.0 (X11; Linux x86_64) a rehearsed reader'
 const QUICKEST = MINUTE
 
 export function createRehearsedReader({ opens, clicks }: Pick<RehearsedReader, 'opens' | 'clicks'>, courseId: number): Readers {
-  const does = ({ which, stepIds }: Reading, stepId: string, own: boolean) => which === 'all' || (which === 'some' && own && stepIds.includes(stepId))
+  const does = ({ which, stepIds }: Reading, stepId: string, own: boolean) =>
+    which === 'all' || (which === 'some' && own && stepIds.includes(stepId))
   const after = ({ after: { count, unit } }: Reading) => Math.max(QUICKEST, count * UNIT_MS[unit])
   return {
     actsFor({ links, wanted, stepId, courseId: of }) {

@@ -6,10 +6,15 @@ import { newSection, SECTION_KINDS, type ListText, type Section } from '#core/pa
 import { paragraphs } from '#core/page/text'
 
 export function everyPage(words: string): PageContent {
-  const list = (type: 'bulletList' | 'orderedList'): ListText => ({ type: 'doc', content: [{ type, content: [{ type: 'listItem', content: paragraphs(words).content as never }] }] })
+  const list = (type: 'bulletList' | 'orderedList'): ListText => ({
+    type: 'doc', content: [{ type, content: [{ type: 'listItem', content: paragraphs(words).content as never }] }],
+  })
   const told: Record<string, object> = {
-    headline: { text: words, under: words }, text: { text: paragraphs(words) }, picture: { pictureId: 7, alt: words, caption: words }, points: { title: words, list: list('bulletList') }, quote: { text: words, who: words },
-    form: { title: words }, countdown: { date: '2026-11-28', time: '20:00', before: words, after: words }, steps: { title: words, list: list('orderedList') }, questions: { title: words, questions: [{ question: words, answer: paragraphs(words) }] }, footer: { text: paragraphs(words) },
+    headline: { text: words, under: words }, text: { text: paragraphs(words) }, picture: { pictureId: 7, alt: words, caption: words },
+    points: { title: words, list: list('bulletList') }, quote: { text: words, who: words },
+    form: { title: words }, countdown: { date: '2026-11-28', time: '20:00', before: words, after: words }, steps: {
+      title: words, list: list('orderedList'),
+    }, questions: { title: words, questions: [{ question: words, answer: paragraphs(words) }] }, footer: { text: paragraphs(words) },
   }
   const page = newPage()
   return {
@@ -18,7 +23,8 @@ export function everyPage(words: string): PageContent {
     form: {
       ...newForm(), firstName: 'must', buttonLabel: words, consentWording: words,
       asks: [
-        { id: 'a1', kind: 'field', fieldId: 1, label: words, required: true }, { id: 'a2', kind: 'field', fieldId: 2, label: words, required: false },
+        { id: 'a1', kind: 'field', fieldId: 1, label: words, required: true },
+        { id: 'a2', kind: 'field', fieldId: 2, label: words, required: false },
         { id: 'a3', kind: 'choice', label: words, required: true, many: true, options: answers([words, 1], [words, 2]) },
       ],
       boxes: [{ id: 'b1', wording: words, required: true, listIds: [2], tagIds: [3] }],

@@ -1,7 +1,7 @@
 /**
  * `npm run soak`: what takes long. The source tests with their full numbers (kills by the hundred, ten thousand enrolments, whole imports,
- * hundreds of invented lives) and fresh seeds for what is drawn; then the whole of `npm test` beside two busy loops. It prints its figures and
- * its seed: what it finds becomes an example in the test.
+ * hundreds of invented lives) and fresh seeds for what is drawn; then the whole of `npm test` beside two busy loops. It prints its figures
+ * and its seed: what it finds becomes an example in the test.
  */
 import { spawn } from 'node:child_process'
 import { join } from 'node:path'

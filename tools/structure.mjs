@@ -1,6 +1,6 @@
 /**
- * Who imports whom. Run it after the shape has changed: node tools/structure.mjs draws docs/structure.svg. A test asks the same for circles,
- * and for the layers of what use cases share.
+ * Who imports whom. Run it after the shape has changed: node tools/structure.mjs draws docs/structure.svg. A test asks the same for
+ * circles, and for the layers of what use cases share.
  */
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'

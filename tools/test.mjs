@@ -36,7 +36,9 @@ async function runner(name, command, args, file, read) {
 }
 
 const vitest = (name, project) => runner(name, bin('vitest'), ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=test-results/${project}.json`], `${project}.json`,
-  ({ numPassedTests, numFailedTests, numFailedTestSuites }) => ({ passed: numPassedTests, failed: Math.max(numFailedTests, numFailedTestSuites > 0 ? 1 : 0) }))
+  ({ numPassedTests, numFailedTests, numFailedTestSuites }) => ({
+    passed: numPassedTests, failed: Math.max(numFailedTests, numFailedTestSuites > 0 ? 1 : 0),
+  }))
 
 await main(async () => {
   await install()

@@ -14,8 +14,11 @@ export const heldTags = (parts: ConditionParts) => parts.tags.filter(tag => !tag
 
 /** What can be asked with what there is: without a tag there is no condition about tags. */
 export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName): LeafChoice[] {
-  const [list, tag, page, course, segment, offer] = [parts.lists[0], heldTags(parts)[0], parts.pages[0], parts.courses[0], parts.segments[0], parts.offers[0]]
-  const choice = (value: string, name: string, group: string, leaf: (() => Leaf) | null): LeafChoice[] => leaf ? [{ value, name, group, make: leaf }] : []
+  const [list, tag, page, course, segment, offer] = [
+    parts.lists[0], heldTags(parts)[0], parts.pages[0], parts.courses[0], parts.segments[0], parts.offers[0],
+  ]
+  const choice = (value: string, name: string, group: string, leaf: (() => Leaf) | null): LeafChoice[] =>
+    leaf ? [{ value, name, group, make: leaf }] : []
   return [
     ...choice('tag', 'Tag', 'Marks', tag ? () => ({ kind: 'tag', tagId: tag.id, since: null }) : null),
     ...choice('list', 'List', 'Marks', list ? () => ({ kind: 'list', listId: list.id, is: 'joined' }) : null),
@@ -26,22 +29,43 @@ export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName)
     ...choice('consent', 'Consent', 'Standing', () => ({ kind: 'consent', is: 'on-record' })),
     ...choice('arrived', 'Arrival', 'Coming in', () => ({ kind: 'arrived', when: { kind: 'last-days', days: 30 } })),
     ...choice('source', 'Where they came from', 'Coming in', () => ({ kind: 'source', is: parts.sources[0] ?? '' })),
-    ...choice('opted-in', 'Opt-in on a page', 'Coming in', page ? () => ({ kind: 'opted-in', pageId: page.id, within: null, touchId: null, did: 'pressed' }) : null),
-    ...choice('brought', 'What brought them', 'Coming in', parts.brought[0] ? () => ({ kind: 'brought', by: 'first', source: parts.brought[0]!.source }) : null),
-    ...choice('email', 'An email', 'Reading', () => ({ kind: 'email', fate: 'opened', which: null, within: { kind: 'last-days', days: 30 }, times: 1, url: null })),
-    ...choice('followed', 'A tracked link', 'Reading', parts.links[0] ? () => ({ kind: 'followed', linkId: parts.links[0]!.id, within: null, times: 1 }) : null),
-    ...choice('rule-acted', 'A house rule', 'Reading', parts.rules[0] ? () => ({ kind: 'rule-acted', ruleId: parts.rules[0]!.id, within: null }) : null),
-    ...choice('last-read', 'Last sign of reading', 'Reading', () => ({ kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 90 } })),
+    ...choice(
+      'opted-in', 'Opt-in on a page', 'Coming in',
+      page ? () => ({ kind: 'opted-in', pageId: page.id, within: null, touchId: null, did: 'pressed' }) : null,
+    ),
+    ...choice(
+      'brought', 'What brought them', 'Coming in',
+      parts.brought[0] ? () => ({ kind: 'brought', by: 'first', source: parts.brought[0]!.source }) : null,
+    ),
+    ...choice('email', 'An email', 'Reading', () => ({
+      kind: 'email', fate: 'opened', which: null, within: { kind: 'last-days', days: 30 }, times: 1, url: null,
+    })),
+    ...choice(
+      'followed', 'A tracked link', 'Reading',
+      parts.links[0] ? () => ({ kind: 'followed', linkId: parts.links[0]!.id, within: null, times: 1 }) : null,
+    ),
+    ...choice(
+      'rule-acted', 'A house rule', 'Reading',
+      parts.rules[0] ? () => ({ kind: 'rule-acted', ruleId: parts.rules[0]!.id, within: null }) : null,
+    ),
+    ...choice(
+      'last-read', 'Last sign of reading', 'Reading', () => ({ kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 90 } }),
+    ),
     ...choice('course', 'Course', 'Reading', course ? () => ({ kind: 'course', courseId: course.id, is: 'inside', stepId: null }) : null),
     ...choice('purchase', 'Purchase', 'Buying', offer ? () => ({
       kind: 'purchase', fate: 'bought', offerId: null, within: null, times: 1,
     }) : null),
-    ...choice('spent', 'Money paid in all', 'Buying', offer ? () => ({ kind: 'spent', currency: parts.currencies[0]!, atLeast: 0, offerId: null }) : null),
+    ...choice(
+      'spent', 'Money paid in all', 'Buying',
+      offer ? () => ({ kind: 'spent', currency: parts.currencies[0]!, atLeast: 0, offerId: null }) : null,
+    ),
     ...choice('no-more', 'Said no more', 'Buying', offer ? () => ({ kind: 'no-more', offerId: offer.id }) : null),
     ...choice('waits', 'Waits to buy', 'Buying', offer ? () => ({ kind: 'waits', offerId: offer.id }) : null),
     ...choice('country', 'Country', 'Facts', () => ({ kind: 'country', is: [], unknown: false })),
     ...choice('zone', 'Time zone', 'Facts', () => ({ kind: 'zone', is: [zone] })),
-    ...parts.fields.flatMap(field => choice(`field-${field.id}`, field.name, 'Facts', () => ({ kind: 'field', fieldId: field.id, test: newTest(field, localOf(now, zone).date) }))),
+    ...parts.fields.flatMap(field => choice(
+      `field-${field.id}`, field.name, 'Facts', () => ({ kind: 'field', fieldId: field.id, test: newTest(field, localOf(now, zone).date) }),
+    )),
     ...choice('sample', 'A sample', 'Others', () => ({ kind: 'sample', hundredths: 1000, salt: 1 })),
   ]
 }
@@ -64,28 +88,44 @@ export function testsOf(kind: FieldKind, today: string): { value: string, name: 
   const test = (value: string, name: string, make: () => FieldTest) => ({ value, name, make })
   switch (kind) {
     case 'text':
-      return [...([['contains', 'has in it'], ['equal', 'is'], ['begins', 'begins with']] as const).map(([is, name]) => test(is, name, () => ({ is, text: '' }))), known]
+      return [...([['contains', 'has in it'], ['equal', 'is'], ['begins', 'begins with']] as const).map(([is, name]) =>
+        test(is, name, () => ({ is, text: '' }))), known]
     case 'number':
-      return [...([['>=', 'is at least'], ['<=', 'is at most'], ['=', 'is'], ['>', 'is more than'], ['<', 'is less than']] as const).map(([sign, name]) => test(sign, name, () => ({ is: 'number', sign, number: 1 }))), known]
+      return [...([
+        ['>=', 'is at least'], ['<=', 'is at most'], ['=', 'is'], ['>', 'is more than'], ['<', 'is less than'],
+      ] as const).map(([sign, name]) => test(sign, name, () => ({ is: 'number', sign, number: 1 }))), known]
     case 'yes-no':
       return [test('yes', 'is yes', () => ({ is: 'yes', yes: true })), test('no', 'is no', () => ({ is: 'yes', yes: false })), known]
     case 'date':
       return [
-        ...([['after', 'is after'], ['before', 'is before'], ['on', 'is on']] as const).map(([is, name]) => test(is, name, () => ({ is, date: today }))),
-        ...([['last-days', 'is today or in so many days before'], ['next-days', 'is today or in so many days after']] as const).map(([is, name]) => test(is, name, () => ({ is, days: 7 }))), test('day', 'comes round so many days ago, every year', () => ({ is: 'day', days: 0, yearly: true })), known,
+        ...([['after', 'is after'], ['before', 'is before'], ['on', 'is on']] as const).map(([is, name]) =>
+          test(is, name, () => ({ is, date: today }))),
+        ...([
+          ['last-days', 'is today or in so many days before'], ['next-days', 'is today or in so many days after'],
+        ] as const).map(([is, name]) => test(
+          is, name, () => ({ is, days: 7 }),
+        )), test('day', 'comes round so many days ago, every year', () => ({ is: 'day', days: 0, yearly: true })), known,
       ]
     default:
       return [test('one-of', 'is one of', () => ({ is: 'one-of', values: [] })), known]
   }
 }
 
-export const testChoiceOf = (test: FieldTest): string => test.is === 'number' ? test.sign : test.is === 'yes' ? (test.yes ? 'yes' : 'no') : test.is
+export const testChoiceOf = (test: FieldTest): string =>
+  test.is === 'number' ? test.sign : test.is === 'yes' ? (test.yes ? 'yes' : 'no') : test.is
 
 /** The names of the parts, for saying a condition. */
 export function namesFrom(parts: ConditionParts, zone: ZoneName): Names {
   const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
   return {
-    zone, lists: named(parts.lists), tags: named(parts.tags), pages: named(parts.pages), results: (pageId, resultId) => parts.pages.find(({ id }) => id === pageId)?.results.find(({ id }) => id === resultId)?.name, touches: named(parts.touches), brought: source => parts.brought.find(one => isSameSource(one.source, source))?.name ?? saySourceKey(source, () => undefined), segments: named(parts.segments), offers: named(parts.offers), links: named(parts.links), rules: named(parts.rules), fields: new Map(parts.fields.map(field => [field.id, field])),
-    courses: new Map(parts.courses.map(course => [course.id, { name: course.name, steps: new Map(course.steps.map(step => [step.id, step.title])) }])),
+    zone, lists: named(parts.lists), tags: named(parts.tags), pages: named(parts.pages), results: (pageId, resultId) => parts.pages.find((
+      { id },
+    ) => id === pageId)?.results.find(({ id }) => id === resultId)?.name, touches: named(parts.touches), brought: source =>
+      parts.brought.find(one => isSameSource(one.source, source))?.name ?? saySourceKey(source, () => undefined),
+      segments: named(parts.segments), offers: named(parts.offers), links: named(parts.links), rules: named(parts.rules),
+      fields: new Map(parts.fields.map(field => [field.id, field])),
+    courses: new Map(
+      parts.courses.map(course => [course.id, { name: course.name, steps: new Map(course.steps.map(step => [step.id, step.title])) }]),
+    ),
   }
 }

@@ -8,7 +8,9 @@ import { readAddress } from '#core/message/webAddress'
 import SelectField from './SelectField.vue'
 
 /** What a button says, where it leads, and the tag that following it gives. */
-const props = defineProps<{ attrs: ButtonNode['attrs'], tags: { id: number, name: string }[], links?: { id: number, name: string, url: string }[] }>()
+const props = defineProps<{
+  attrs: ButtonNode['attrs'], tags: { id: number, name: string }[], links?: { id: number, name: string, url: string }[],
+}>()
 const emit = defineEmits<{ change: [ButtonNode['attrs']], remove: [] }>()
 const typed = reactive({ ...props.attrs })
 /** One of the library brings its address along; another address typed over it is another link. */
@@ -28,14 +30,21 @@ watch(typed, () => emit('change', { ...typed }))
 
 <template>
   <div class="button-form">
-    <div class="field"><label for="button-label">The button says</label><InputText id="button-label" v-model="typed.label" size="small" maxlength="80" /></div>
+    <div class="field">
+      <label for="button-label">The button says</label>
+      <InputText id="button-label" v-model="typed.label" size="small" maxlength="80" />
+    </div>
     <div class="field">
       <label for="button-url">and leads to</label>
       <InputText id="button-url" v-model="typed.url" size="small" :invalid="!read.ok" />
       <p v-if="!read.ok" class="problem">{{ read.problem }}</p>
     </div>
-    <SelectField v-if="links?.length" v-model="library" label="or to a link of the library" :options="links.map(({ id, name }) => ({ name, value: id }))" size="small" placeholder="none" show-clear filter />
-    <SelectField v-model="typed.tagId" label="Who follows it gets the tag" :options="tags.map(({ id, name }) => ({ name, value: id }))" size="small" placeholder="none" show-clear filter />
+    <SelectField
+      v-if="links?.length" v-model="library" label="or to a link of the library"
+      :options="links.map(({ id, name }) => ({ name, value: id }))" size="small" placeholder="none" show-clear filter />
+    <SelectField
+      v-model="typed.tagId" label="Who follows it gets the tag" :options="tags.map(({ id, name }) => ({ name, value: id }))" size="small"
+      placeholder="none" show-clear filter />
     <label v-if="typed.tagId" class="asks small"><Checkbox v-model="typed.asks" binary /> only after a second press on our page</label>
     <Button icon="pi pi-trash" size="small" severity="secondary" aria-label="Remove the button" @click="emit('remove')" />
   </div>
@@ -43,6 +52,9 @@ watch(typed, () => emit('change', { ...typed }))
 
 <style scoped>
 .asks { display: flex; align-items: center; gap: 6px; grid-column: 1 / -2; }
-.button-form { display: grid; grid-template-columns: 1fr 1fr auto; gap: 8px; align-items: start; padding: 8px; background: var(--p-porch-rail); border-top: 1px solid var(--p-porch-line-light); }
+.button-form {
+  display: grid; grid-template-columns: 1fr 1fr auto; gap: 8px; align-items: start; padding: 8px; background: var(--p-porch-rail);
+  border-top: 1px solid var(--p-porch-line-light);
+}
 .button-form > button { margin-top: 21px; }
 </style>

@@ -17,7 +17,9 @@ const problem = ref<string | null>(null)
 
 async function read() {
   try {
-    preview.value = await api('courses/preview', { method: 'POST', body: { content: props.content, listId: props.listId, firstName: reader.value, because: props.because } })
+    preview.value = await api('courses/preview', {
+      method: 'POST', body: { content: props.content, listId: props.listId, firstName: reader.value, because: props.because },
+    })
     problem.value = null
     // The email comes as a page of its own: its styles are its own affair, and the policy of this page would stop them.
     await nextTick()
@@ -34,11 +36,21 @@ watch(reader, read)
 
 <template>
   <div class="fields">
-    <div class="field"><span class="label">As read by</span><SelectButton v-model="reader" :options="readers" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Reader" /></div>
+    <div class="field">
+      <span class="label">As read by</span>
+      <SelectButton
+        v-model="reader" :options="readers" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Reader"
+      />
+    </div>
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <template v-if="preview">
       <p><strong>{{ preview.subject || 'No subject yet' }}</strong></p>
-      <form ref="form" method="post" :action="`/api/courses/preview/html?workspace=${frame.mode}`" target="email-as-it-looks" hidden><input name="content" :value="JSON.stringify(content)" /><input name="listId" :value="listId ?? ''" /><input name="firstName" :value="reader" /><input name="because" :value="because" /></form>
+      <form ref="form" method="post" :action="`/api/courses/preview/html?workspace=${frame.mode}`" target="email-as-it-looks" hidden>
+        <input name="content" :value="JSON.stringify(content)" />
+        <input name="listId" :value="listId ?? ''" />
+        <input name="firstName" :value="reader" />
+        <input name="because" :value="because" />
+      </form>
       <iframe name="email-as-it-looks" title="The email as it will look" />
       <details><summary>The text part</summary><pre class="mono">{{ preview.text }}</pre></details>
     </template>

@@ -19,6 +19,9 @@ const fallback = ref(props.fallback)
 </template>
 
 <style scoped>
-.fallback { display: flex; align-items: center; gap: 8px; padding: 6px 8px; background: var(--p-porch-rail); border-top: 1px solid var(--p-porch-line-light); font-size: 13px; flex-wrap: wrap; }
+.fallback {
+  display: flex; align-items: center; gap: 8px; padding: 6px 8px; background: var(--p-porch-rail);
+  border-top: 1px solid var(--p-porch-line-light); font-size: 13px; flex-wrap: wrap;
+}
 .fallback input { width: 130px; }
 </style>

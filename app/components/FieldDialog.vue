@@ -48,13 +48,30 @@ function done() {
 </script>
 
 <template>
-  <Dialog v-if="editing" visible modal :header="line ? `Change the field ${line.name}` : 'New field'" :style="{ width: '460px' }" @update:visible="editing = null">
+  <Dialog
+    v-if="editing" visible modal :header="line ? `Change the field ${line.name}` : 'New field'" :style="{ width: '460px' }"
+    @update:visible="editing = null">
     <form v-if="!deleting" class="fields" @submit.prevent="save">
-      <div class="field"><label for="field-name">Name, for you</label><InputText id="field-name" v-model="editing.name" maxlength="80" autofocus placeholder="books bound" :invalid="!!problem?.of('name')" /><p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p></div>
-      <div class="field"><label for="field-label">What readers see where they are asked</label><InputText id="field-label" v-model="editing.label" maxlength="80" :placeholder="editing.name || 'How many books have you bound?'" /></div>
-      <SelectField v-if="!line" v-model="editing.kind" label="What it holds" :options="KINDS"><p class="hint">This cannot be changed later: what is known would not fit.</p></SelectField>
+      <div class="field">
+        <label for="field-name">Name, for you</label>
+        <InputText
+          id="field-name" v-model="editing.name" maxlength="80" autofocus placeholder="books bound" :invalid="!!problem?.of('name')" />
+        <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+      </div>
+      <div class="field">
+        <label for="field-label">What readers see where they are asked</label>
+        <InputText
+          id="field-label" v-model="editing.label" maxlength="80" :placeholder="editing.name || 'How many books have you bound?'" />
+      </div>
+      <SelectField v-if="!line" v-model="editing.kind" label="What it holds" :options="KINDS">
+        <p class="hint">This cannot be changed later: what is known would not fit.</p>
+      </SelectField>
       <p v-else class="second small">Holds {{ FIELD_KIND_WORDS[line.kind] }}; known of {{ sayPeople(line.people) }}.</p>
-      <div v-if="editing.kind === 'choice'" class="field"><label for="field-choices">Choices, each on a line of its own</label><Textarea id="field-choices" v-model="choices" rows="4" auto-resize :invalid="!!problem?.of('choices')" /><p v-if="problem?.of('choices')" class="problem" role="alert">{{ problem.of('choices') }}</p></div>
+      <div v-if="editing.kind === 'choice'" class="field">
+        <label for="field-choices">Choices, each on a line of its own</label>
+        <Textarea id="field-choices" v-model="choices" rows="4" auto-resize :invalid="!!problem?.of('choices')" />
+        <p v-if="problem?.of('choices')" class="problem" role="alert">{{ problem.of('choices') }}</p>
+      </div>
       <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
       <div class="ends">
         <button v-if="line" type="button" class="link-button" @click="deleting = true">Delete this field</button><span v-else />
@@ -68,7 +85,10 @@ function done() {
       <UsesOf kind="field" :id="line.id" replaces @told="view => blocked = view.blocked" />
       <template v-if="blocked === false">
         <p>What is known of {{ sayPeople(line.people) }} goes with it, and cannot be brought back. The histories keep what they said.</p>
-        <div class="field"><label for="field-number">Type the number {{ line.people }} to delete it</label><InputText id="field-number" v-model="number" inputmode="numeric" autofocus /></div>
+        <div class="field">
+          <label for="field-number">Type the number {{ line.people }} to delete it</label>
+          <InputText id="field-number" v-model="number" inputmode="numeric" autofocus />
+        </div>
       </template>
       <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
       <div class="ends">

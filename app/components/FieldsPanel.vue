@@ -28,9 +28,12 @@ async function load() {
 }
 onMounted(load)
 const { shown, away, showsAway } = useShelf('field', () => lines.value)
-const change = (line: FieldLine) => editing.value = { name: line.name, label: line.label, kind: line.kind, choices: [...line.choices], line }
+const change = (line: FieldLine) =>
+  editing.value = { name: line.name, label: line.label, kind: line.kind, choices: [...line.choices], line }
 const make = () => editing.value = { name: '', label: '', kind: 'text', choices: [], line: null }
-const whoKnown = (fieldId: number) => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'field', fieldId, test: { is: 'known' } }] } satisfies Condition) })
+const whoKnown = (fieldId: number) => ({
+  where: JSON.stringify({ kind: 'all', of: [{ kind: 'field', fieldId, test: { is: 'known' } }] } satisfies Condition),
+})
 
 const COLUMNS: PlainColumn[] = [
   { key: 'field', head: 'Field', class: 'whole' },
@@ -54,7 +57,10 @@ const COLUMNS: PlainColumn[] = [
       <template #usedBy="{ row }"><UsedBy :uses="row.uses" /></template>
       <template #knownOf="{ row }"><PeopleNumber :people="row.people" :query="whoKnown(row.id)" /></template>
     </PlainTable>
-    <p v-else-if="lines?.length === 0" class="panel-body second">A field is a fact with a kind: a text, a number, a date, yes or no, one of several. For example “books bound”, a number, or “has a press”, yes or no.</p>
+    <p v-else-if="lines?.length === 0" class="panel-body second">
+      A field is a fact with a kind: a text, a number, a date, yes or no, one of
+      several. For example “books bound”, a number, or “has a press”, yes or no.
+    </p>
     <ShelfSwitch v-model="showsAway" :away="away.length" />
     <FieldDialog v-model="editing" @saved="load" />
   </section>

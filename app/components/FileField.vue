@@ -7,19 +7,29 @@ import { useAttempt } from '~/composables/useAttempt'
 /** A file to hand out: brought in here, kept by its number. */
 interface KnownFile { id: number, name: string, bytes: number }
 const fileId = defineModel<number | null>({ required: true })
-const props = defineProps<{ known: KnownFile | null, label: string, wrong?: string, /** What is taken away by “No file” is the caller's to say. */ clearable?: boolean }>()
+const props =
+  defineProps<{
+  known: KnownFile | null
+  label: string
+  wrong?: string
+  /** What is taken away by “No file” is the caller's to say. */
+  clearable?: boolean
+}>()
 const emit = defineEmits<{ brought: [file: KnownFile], cleared: [] }>()
 const { attempt, busy, problem } = useAttempt()
 const input = ref<HTMLInputElement>()
 const brought = ref<KnownFile | null>(null)
 const file = computed(() => [brought.value, props.known].find(one => one?.id === fileId.value))
-const sayBytes = (bytes: number) => bytes < 1000 ? `${bytes} bytes` : bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`
+const sayBytes = (bytes: number) =>
+  bytes < 1000 ? `${bytes} bytes` : bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`
 
 async function bring() {
   const chosen = input.value?.files?.[0]
   if (!chosen) return
   await attempt(async () => {
-    const one = brought.value = await api<KnownFile>(`files?name=${encodeURIComponent(chosen.name)}&type=${encodeURIComponent(chosen.type)}`, { method: 'POST', file: chosen })
+    const one = brought.value = await api<KnownFile>(
+      `files?name=${encodeURIComponent(chosen.name)}&type=${encodeURIComponent(chosen.type)}`, { method: 'POST', file: chosen },
+    )
     fileId.value = one.id
     emit('brought', one)
   })
@@ -32,9 +42,13 @@ function clear() {
 </script>
 
 <template>
-  <p v-if="file" class="file"><i class="pi pi-file" aria-hidden="true" /> <strong class="cut">{{ file.name }}</strong> <span class="second">{{ sayBytes(file.bytes) }}</span></p>
+  <p v-if="file" class="file">
+    <i class="pi pi-file" aria-hidden="true" /> <strong class="cut">{{ file.name }}</strong> <span class="second">{{ sayBytes(file.bytes) }}</span>
+  </p>
   <p class="acts">
-    <Button size="small" severity="secondary" :label="fileId ? 'Another file' : 'Bring a file'" icon="pi pi-upload" :loading="busy" @click="input!.click()" />
+    <Button
+      size="small" severity="secondary" :label="fileId ? 'Another file' : 'Bring a file'" icon="pi pi-upload" :loading="busy"
+      @click="input!.click()" />
     <Button v-if="clearable || fileId" size="small" severity="secondary" label="No file" @click="clear" />
     <input ref="input" type="file" :aria-label="label" hidden @change="bring" />
   </p>

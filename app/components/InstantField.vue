@@ -40,7 +40,11 @@ const is = computed({
 <template>
   <div class="instant">
     <span class="tick"><Checkbox v-model="is" :input-id="inputId" binary /><label :for="inputId">{{ label }}</label></span>
-    <template v-if="is"><DateField v-model="date" :input-id="`${inputId}-date`" :label="`${label}: the day`" size="small" /><TimeField v-model="time" :label="`${label}: the time`" size="small" /><span class="second small">{{ sayZone(zone) }}</span></template>
+    <template v-if="is">
+      <DateField v-model="date" :input-id="`${inputId}-date`" :label="`${label}: the day`" size="small" />
+      <TimeField v-model="time" :label="`${label}: the time`" size="small" />
+      <span class="second small">{{ sayZone(zone) }}</span>
+    </template>
     <span v-else class="second small">{{ none }}</span>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
   </div>

@@ -17,7 +17,8 @@ const editor = new Editor({
   extensions: [
     StarterKit.configure({
       document: false, blockquote: false, bold: false, bulletList: false, code: false, codeBlock: false, hardBreak: false, heading: false,
-      horizontalRule: false, italic: false, link: false, listItem: false, listKeymap: false, orderedList: false, strike: false, trailingNode: false, underline: false,
+      horizontalRule: false, italic: false, link: false, listItem: false, listKeymap: false, orderedList: false, strike: false,
+      trailingNode: false, underline: false,
     }),
     OneLine, NoBreaks, PlaceholderChip,
   ],
@@ -42,7 +43,9 @@ function insert(fallback: string) {
   <div class="line" :class="{ invalid }">
     <div class="text">
       <EditorContent :editor="editor" class="content" />
-      <button type="button" class="add" :aria-label="`First name in ${label}`" @click="asking = !asking"><i class="pi pi-user" aria-hidden="true" /> name</button>
+      <button type="button" class="add" :aria-label="`First name in ${label}`" @click="asking = !asking">
+        <i class="pi pi-user" aria-hidden="true" /> name
+      </button>
     </div>
     <FallbackForm v-if="asking" field="first_name" fallback="friend" action="Put it in" @done="insert" @close="asking = false" />
   </div>
@@ -56,7 +59,10 @@ function insert(fallback: string) {
 .content { flex: 1; min-width: 0; }
 .content :deep(.ProseMirror) { padding: 7px 10px; outline: none; white-space: pre-wrap; overflow-wrap: anywhere; }
 .content :deep(p) { margin: 0; }
-.add { flex: none; display: inline-flex; gap: 5px; align-items: center; min-height: 26px; margin-right: 4px; padding: 2px 8px; border: 0; border-radius: 4px; background: var(--p-porch-rail); color: var(--p-porch-ink-second); font-size: 12.5px; cursor: pointer; }
+.add {
+  flex: none; display: inline-flex; gap: 5px; align-items: center; min-height: 26px; margin-right: 4px; padding: 2px 8px; border: 0;
+  border-radius: 4px; background: var(--p-porch-rail); color: var(--p-porch-ink-second); font-size: 12.5px; cursor: pointer;
+}
 .add .pi { font-size: 11px; }
 .add:hover { color: var(--p-porch-ink); }
 </style>

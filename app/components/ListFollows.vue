@@ -11,7 +11,8 @@ const alsoOn = defineModel<AlsoOn[]>({ required: true })
 const props = defineProps<{ listId: number | null, lists: { id: number, name: string }[], problem: string | undefined }>()
 const { data: courses } = useFresh(() => api<CourseLine[]>('courses'))
 const others = computed(() => props.lists.filter(list => list.id !== props.listId))
-const after = computed(() => [{ id: 0, name: 'at once' }, ...(courses.value ?? []).map(({ id, name }) => ({ id, name: `once ${name} is finished` }))])
+const after = computed(() =>
+  [{ id: 0, name: 'at once' }, ...(courses.value ?? []).map(({ id, name }) => ({ id, name: `once ${name} is finished` }))])
 const change = (n: number, part: Partial<AlsoOn>) => alsoOn.value = alsoOn.value.map((one, at) => at === n ? { ...one, ...part } : one)
 const add = () => alsoOn.value = [...alsoOn.value, { listId: others.value[0]!.id, afterCourseId: null }]
 </script>
@@ -21,11 +22,19 @@ const add = () => alsoOn.value = [...alsoOn.value, { listId: others.value[0]!.id
     <legend class="second small">What follows, for those who join it from now on</legend>
     <div v-for="(one, n) in alsoOn" :key="n" class="sentence">
       <span>Whoever is on it is also on</span>
-      <Select :model-value="one.listId" :options="others" option-label="name" option-value="id" size="small" :aria-label="`What follows ${n + 1}: which list`" @update:model-value="listId => change(n, { listId })" />
-      <Select :model-value="one.afterCourseId ?? 0" :options="after" option-label="name" option-value="id" size="small" :aria-label="`What follows ${n + 1}: when`" @update:model-value="id => change(n, { afterCourseId: id || null })" />
-      <button type="button" class="off" :aria-label="`Take out what follows ${n + 1}`" @click="alsoOn = alsoOn.filter((_, at) => at !== n)"><i class="pi pi-times small" aria-hidden="true" /></button>
+      <Select
+        :model-value="one.listId" :options="others" option-label="name" option-value="id" size="small"
+        :aria-label="`What follows ${n + 1}: which list`" @update:model-value="listId => change(n, { listId })" />
+      <Select
+        :model-value="one.afterCourseId ?? 0" :options="after" option-label="name" option-value="id" size="small"
+        :aria-label="`What follows ${n + 1}: when`" @update:model-value="id => change(n, { afterCourseId: id || null })" />
+      <button type="button" class="off" :aria-label="`Take out what follows ${n + 1}`" @click="alsoOn = alsoOn.filter((_, at) => at !== n)">
+        <i class="pi pi-times small" aria-hidden="true" />
+      </button>
     </div>
-    <button type="button" class="link-button" @click="add"><i class="pi pi-plus small" aria-hidden="true" /> {{ alsoOn.length ? 'another list' : 'another list, too' }}</button>
+    <button type="button" class="link-button" @click="add">
+      <i class="pi pi-plus small" aria-hidden="true" /> {{ alsoOn.length ? 'another list' : 'another list, too' }}
+    </button>
     <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
   </fieldset>
 </template>

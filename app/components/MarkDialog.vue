@@ -24,7 +24,9 @@ import ListFollows from './ListFollows.vue'
 import RulesBeside from './rule/RulesBeside.vue'
 
 /** Makes or changes a list or a tag. */
-export type Editing = { kind: 'list', id: number | null, name: string, publicName: string, description: string, offered: boolean, alsoOn: AlsoOn[] } | { kind: 'tag', id: number | null } & TagInput
+export type Editing = {
+  kind: 'list', id: number | null, name: string, publicName: string, description: string, offered: boolean, alsoOn: AlsoOn[],
+} | { kind: 'tag', id: number | null } & TagInput
 
 const editing = defineModel<Editing | null>({ required: true })
 const props = defineProps<{ groups: string[], tags: TagLine[], lists: ListLine[] }>()
@@ -36,7 +38,9 @@ watch(() => editing.value === null, () => problem.value = null)
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
-const EXPIRIES: { value: TagExpiry['kind'], name: string }[] = [{ value: 'never', name: 'until it is taken away' }, { value: 'after', name: 'for so many days' }, { value: 'on', name: 'until a date' }]
+const EXPIRIES: { value: TagExpiry['kind'], name: string }[] = [
+  { value: 'never', name: 'until it is taken away' }, { value: 'after', name: 'for so many days' }, { value: 'on', name: 'until a date' },
+]
 function setExpiry(kind: TagExpiry['kind']) {
   if (editing.value?.kind !== 'tag') return
   const inAMonth = addDays(localOf(frame.now, zone.value).date, 30)
@@ -71,7 +75,9 @@ async function save() {
 </script>
 
 <template>
-  <Dialog v-if="editing" visible modal :header="`${editing.id === null ? 'New' : 'Change the'} ${editing.kind}`" :style="{ width: '500px' }" @update:visible="editing = null">
+  <Dialog
+    v-if="editing" visible modal :header="`${editing.id === null ? 'New' : 'Change the'} ${editing.kind}`" :style="{ width: '500px' }"
+    @update:visible="editing = null">
     <form class="fields" @submit.prevent="save">
       <div class="field">
         <label for="mark-name">{{ editing.kind === 'list' ? 'Name, only for you' : 'Name' }}</label>
@@ -79,33 +85,81 @@ async function save() {
         <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
       </div>
       <template v-if="editing.kind === 'list'">
-        <div class="field"><label for="mark-public">Name that subscribers see</label><InputText id="mark-public" v-model="editing.publicName" maxlength="80" :placeholder="editing.name" /></div>
-        <div class="field"><label for="mark-description">What subscribers can expect from it</label><Textarea id="mark-description" v-model="editing.description" rows="3" maxlength="300" auto-resize /></div>
-        <span class="tick"><Checkbox v-model="editing.offered" input-id="mark-offered" binary /><label for="mark-offered">Offer it on the choices page to readers who never joined it</label></span>
-        <ListFollows v-model="editing.alsoOn" :list-id="editing.id" :lists="lists" :problem="problem?.fields.find(({ field }) => field.startsWith('alsoOn'))?.problem" />
+        <div class="field">
+          <label for="mark-public">Name that subscribers see</label>
+          <InputText id="mark-public" v-model="editing.publicName" maxlength="80" :placeholder="editing.name" />
+        </div>
+        <div class="field">
+          <label for="mark-description">What subscribers can expect from it</label>
+          <Textarea id="mark-description" v-model="editing.description" rows="3" maxlength="300" auto-resize />
+        </div>
+        <span class="tick">
+          <Checkbox v-model="editing.offered" input-id="mark-offered" binary />
+          <label for="mark-offered">Offer it on the choices page to readers who never joined it</label>
+        </span>
+        <ListFollows
+          v-model="editing.alsoOn" :list-id="editing.id" :lists="lists"
+          :problem="problem?.fields.find(({ field }) => field.startsWith('alsoOn'))?.problem" />
       </template>
       <template v-else>
         <p class="second small hint">May hold [month], filled in when it is given: “joined [month]” gives the tag “joined November 2026”.</p>
-        <div class="field"><label for="mark-note">What it means, for your own memory</label><Textarea id="mark-note" v-model="editing.note" rows="2" maxlength="300" auto-resize /></div>
+        <div class="field">
+          <label for="mark-note">What it means, for your own memory</label>
+          <Textarea id="mark-note" v-model="editing.note" rows="2" maxlength="300" auto-resize />
+        </div>
         <div class="fields two">
-          <div class="field"><label for="mark-group">Group</label><InputText id="mark-group" v-model="editing.group" maxlength="40" placeholder="none, or any word" list="tag-groups" /><datalist id="tag-groups"><option v-for="group in groups" :key="group" :value="group" /></datalist></div>
+          <div class="field">
+            <label for="mark-group">Group</label>
+            <InputText id="mark-group" v-model="editing.group" maxlength="40" placeholder="none, or any word" list="tag-groups" />
+            <datalist id="tag-groups"><option v-for="group in groups" :key="group" :value="group" /></datalist>
+          </div>
           <div class="field">
             <span class="label">Colour</span>
-            <span class="colour"><Checkbox :model-value="editing.colour !== null" binary aria-label="Has a colour" @update:model-value="on => setColour(on ? '#20506b' : null)" /><input v-if="editing.colour" v-model="editing.colour" type="color" aria-label="Colour" /><span v-else class="second">none</span></span>
+            <span class="colour">
+              <Checkbox
+                :model-value="editing.colour !== null" binary aria-label="Has a colour"
+                @update:model-value="on => setColour(on ? '#20506b' : null)" />
+              <input v-if="editing.colour" v-model="editing.colour" type="color" aria-label="Colour" />
+              <span v-else class="second">none</span>
+            </span>
           </div>
         </div>
-        <div class="field"><label for="mark-interest">Readers see it as an interest of theirs, called</label><InputText id="mark-interest" :model-value="editing.publicName ?? ''" maxlength="60" placeholder="not at all: a private note" :invalid="!!problem?.of('publicName')" @update:model-value="setPublicName" /><p v-if="problem?.of('publicName')" class="problem" role="alert">{{ problem.of('publicName') }}</p><p v-else class="hint">Then they take it and put it away themselves, on the page every email leads to.</p></div>
-        <SelectField :model-value="editing.expiry.kind" label="How long someone keeps it" :options="EXPIRIES" @update:model-value="setExpiry" />
-        <div v-if="editing.expiry.kind === 'after'" class="field"><label for="mark-days">Days of 24 hours after it is given</label><InputNumber v-model="editing.expiry.days" input-id="mark-days" :min="1" :max="3650" :allow-empty="false" show-buttons /></div>
-        <div v-else-if="editing.expiry.kind === 'on'" class="field"><label for="mark-date">It vanishes at the beginning of, {{ sayZone(zone) }}</label><DateField v-model="editing.expiry.date" input-id="mark-date" /></div>
-        <TagFollows v-model="editing.follows" :tag-id="editing.id" :tags="tags" :problem="problem?.fields.find(({ field }) => field.startsWith('follows'))?.problem" />
+        <div class="field">
+          <label for="mark-interest">Readers see it as an interest of theirs, called</label>
+          <InputText
+            id="mark-interest" :model-value="editing.publicName ?? ''" maxlength="60" placeholder="not at all: a private note"
+            :invalid="!!problem?.of('publicName')" @update:model-value="setPublicName" />
+          <p v-if="problem?.of('publicName')" class="problem" role="alert">{{ problem.of('publicName') }}</p>
+          <p v-else class="hint">Then they take it and put it away themselves, on the page every email leads to.</p>
+        </div>
+        <SelectField
+          :model-value="editing.expiry.kind" label="How long someone keeps it" :options="EXPIRIES" @update:model-value="setExpiry" />
+        <div v-if="editing.expiry.kind === 'after'" class="field">
+          <label for="mark-days">Days of 24 hours after it is given</label>
+          <InputNumber v-model="editing.expiry.days" input-id="mark-days" :min="1" :max="3650" :allow-empty="false" show-buttons />
+        </div>
+        <div v-else-if="editing.expiry.kind === 'on'" class="field">
+          <label for="mark-date">It vanishes at the beginning of, {{ sayZone(zone) }}</label>
+          <DateField v-model="editing.expiry.date" input-id="mark-date" />
+        </div>
+        <TagFollows
+          v-model="editing.follows" :tag-id="editing.id" :tags="tags"
+          :problem="problem?.fields.find(({ field }) => field.startsWith('follows'))?.problem" />
         <p v-if="problem?.of('expiry')" class="problem small" role="alert">{{ problem.of('expiry') }}</p>
-        <p v-if="editing.id !== null && editing.expiry.kind !== 'never'" class="second small">This counts for those who get the tag from now on. Who has it keeps it as long as was said then.</p>
+        <p v-if="editing.id !== null && editing.expiry.kind !== 'never'" class="second small">
+          This counts for those who get the tag from now
+          on. Who has it keeps it as long as was said then.
+        </p>
       </template>
       <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
-      <div class="end"><ThingActions v-if="editing.id !== null" :id="editing.id" :kind="editing.kind" @done="ended(null)" /><Button type="submit" :label="editing.id === null ? `Make the ${editing.kind}` : `Save the ${editing.kind}`" :loading="busy" /></div>
+      <div class="end">
+        <ThingActions v-if="editing.id !== null" :id="editing.id" :kind="editing.kind" @done="ended(null)" />
+        <Button type="submit" :label="editing.id === null ? `Make the ${editing.kind}` : `Save the ${editing.kind}`" :loading="busy" />
+      </div>
     </form>
-    <RulesBeside v-if="editing.id !== null" :key="`rules-${editing.kind}-${editing.id}`" :kind="editing.kind" :id="editing.id" :panel="false" class="beside" />
+    <RulesBeside
+      v-if="editing.id !== null" :key="`rules-${editing.kind}-${editing.id}`" :kind="editing.kind" :id="editing.id" :panel="false"
+      class="beside" />
     <MarkEnding v-if="line" :key="editing.kind + line.id" :kind="editing.kind" :line="line" :others="others" @ended="ended" />
   </Dialog>
 </template>
@@ -116,5 +170,8 @@ async function save() {
 p.second.hint { margin-top: -9px; }
 .tick { display: inline-flex; align-items: center; gap: 8px; }
 .colour { display: flex; align-items: center; gap: 8px; height: 38px; }
-.colour input[type='color'] { width: 44px; height: 28px; padding: 2px; border: 1px solid var(--p-porch-ink-third); border-radius: 6px; background: var(--p-porch-paper); cursor: pointer; }
+.colour input[type='color'] {
+  width: 44px; height: 28px; padding: 2px; border: 1px solid var(--p-porch-ink-third); border-radius: 6px; background: var(--p-porch-paper);
+  cursor: pointer;
+}
 </style>

@@ -42,16 +42,35 @@ const remove = () => attempt(async () => {
       <button type="button" class="link-button danger" @click="way = 'delete'">Delete it</button>
     </p>
     <form v-else-if="way === 'merge'" class="fields" @submit.prevent="merge">
-      <div class="field"><span class="label" aria-hidden="true">Merge it into</span><Select v-model="into" aria-label="Merge it into" :options="others" option-label="name" option-value="id" filter :placeholder="`choose a ${kind}`" /></div>
-      <p v-if="target" class="second small">{{ kind === 'tag' ? `Whoever has “${line.name}” has “${target.name}” instead, and everything that gives, asks for or begins with the one does so with the other.` : `Whoever is on “${line.name}” is on “${target.name}”; whoever has left either has left it. Pages, courses and segments follow.` }} This cannot be taken back.</p>
+      <div class="field">
+        <span class="label" aria-hidden="true">Merge it into</span>
+        <Select
+          v-model="into" aria-label="Merge it into" :options="others" option-label="name" option-value="id" filter
+          :placeholder="`choose a ${kind}`" />
+      </div>
+      <p
+        v-if="target"
+        class="second small">
+        {{ kind === 'tag' ? `Whoever has “${line.name}” has “${target.name}” instead, and everything that gives, asks for or begins with the one does so with the other.` : `Whoever is on “${line.name}” is on “${target.name}”; whoever has left either has left it. Pages, courses and segments follow.` }} This cannot be taken back.
+      </p>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
-      <div class="ends"><Button severity="secondary" size="small" label="Keep it" @click="way = null" /><Button type="submit" size="small" :label="target ? `Merge it into ${target.name}` : 'Merge it'" :disabled="!target" :loading="busy" /></div>
+      <div class="ends">
+        <Button severity="secondary" size="small" label="Keep it" @click="way = null" />
+        <Button
+          type="submit" size="small" :label="target ? `Merge it into ${target.name}` : 'Merge it'" :disabled="!target" :loading="busy" />
+      </div>
     </form>
     <form v-else class="fields" @submit.prevent="remove">
-      <p>{{ sayPeople(line.people) }} {{ line.people === 1 ? 'has' : 'have' }} it and would {{ kind === 'tag' ? 'lose it' : 'be on it no more' }}.<template v-if="line.uses.length"> And:</template></p>
+      <p>
+        {{ sayPeople(line.people) }} {{ line.people === 1 ? 'has' : 'have' }} it and would
+        {{ kind === 'tag' ? 'lose it' : 'be on it no more' }}.<template v-if="line.uses.length"> And:</template>
+      </p>
       <UsesOf :kind="kind" :id="line.id" @told="view => { blocked = view.blocked; nextTick(show) }" />
       <p v-if="blocked && others.length">
-        <button type="button" class="link-button" @click="way = 'merge'">Merge it into another {{ kind }}</button>: that takes its place everywhere.
+        <button type="button" class="link-button" @click="way = 'merge'">
+          Merge it into another {{ kind }}
+        </button>: that takes its place
+        everywhere.
       </p>
       <div v-if="blocked === false" class="field">
         <label for="delete-number">Type the number {{ line.people }} to delete it</label>

@@ -7,7 +7,9 @@ import { ApiProblem } from '~/composables/useApi'
 import { useArchive } from '~/composables/useArchive'
 
 /** Chooses lists or tags, or makes a new one in place. */
-const props = defineProps<{ inputId: string, what: 'list' | 'tag', options: { id: number, name: string }[], invalid?: boolean, make: (name: string) => Promise<number> }>()
+const props = defineProps<{ inputId: string, what: 'list' | 'tag', options: { id: number, name: string }[], invalid?: boolean, make: (
+  name: string,
+) => Promise<number> }>()
 const chosen = defineModel<number[]>({ required: true })
 
 const making = ref(false)
@@ -17,7 +19,9 @@ const { isArchived } = useArchive()
 /** What is put away comes last, and says so: whatever is chosen already stays to be seen. */
 const offered = computed(() => {
   const isAway = ({ id }: { id: number }) => isArchived(props.what, id)
-  return [...props.options.filter(one => !isAway(one)), ...props.options.filter(isAway).map(one => ({ ...one, name: `${one.name} (archived)` }))]
+  return [
+    ...props.options.filter(one => !isAway(one)), ...props.options.filter(isAway).map(one => ({ ...one, name: `${one.name} (archived)` })),
+  ]
 })
 const placeholder = computed(() => props.options.length === 0 ? `no ${props.what}s yet` : `choose a ${props.what}`)
 

@@ -6,7 +6,9 @@ import InputText from 'primevue/inputtext'
 import { useAttempt } from '~/composables/useAttempt'
 
 /** Asks for a name, and whatever else stands in its slot, and makes something with it. */
-const props = defineProps<{ title: string, label: string, example: string, action: string, make: (name: string) => Promise<void>, width?: string }>()
+const props = defineProps<{ title: string, label: string, example: string, action: string, make: (
+  name: string,
+) => Promise<void>, width?: string }>()
 const visible = defineModel<boolean>('visible', { required: true })
 
 const name = ref('')

@@ -14,7 +14,8 @@ const found = ref<PickedPerson[]>([])
 const list = useTemplateRef<{ hide(): void }>('list')
 async function search({ query }: { query: string }) {
   const { rows } = await api<SubscribersView>(`subscribers?search=${encodeURIComponent(query)}`)
-  found.value = rows.slice(0, 8).map(({ id, firstName, address, zone }) => ({ id, name: firstName ? `${firstName}, ${address}` : address, zone }))
+  found.value = rows.slice(0, 8)
+    .map(({ id, firstName, address, zone }) => ({ id, name: firstName ? `${firstName}, ${address}` : address, zone }))
   await nextTick()
   // An answer that comes late opens no list over what they do by now; nor does the focus that goes back to the field after the choice.
   if (document.activeElement?.id !== props.inputId || picked.value?.name === query) list.value?.hide()
@@ -30,7 +31,8 @@ const value = computed({
 
 <template>
   <AutoComplete
-    ref="list" v-model="value" :input-id="inputId" :aria-label="label" :suggestions="found" option-label="name" force-selection complete-on-focus
+    ref="list" v-model="value" :input-id="inputId" :aria-label="label" :suggestions="found" option-label="name" force-selection
+    complete-on-focus
     placeholder="part of a name or an address" empty-search-message="Nobody has that in their name or address." @complete="search"
   />
 </template>

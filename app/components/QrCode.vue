@@ -32,8 +32,13 @@ const givePng = async () => give(new Blob([await qrPng(props.url)], { type: 'ima
   <div class="qr">
     <p v-if="problem" class="small second">{{ problem }}</p>
     <template v-else>
-      <img v-if="svg" class="code" :src="`data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`" :alt="`QR code of ${url}`" width="132" height="132" />
-      <p class="ways"><button type="button" class="link-button small" @click="giveSvg">As SVG</button><button type="button" class="link-button small" @click="givePng">As PNG</button></p>
+      <img
+        v-if="svg" class="code" :src="`data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`" :alt="`QR code of ${url}`" width="132"
+        height="132" />
+      <p class="ways">
+        <button type="button" class="link-button small" @click="giveSvg">As SVG</button>
+        <button type="button" class="link-button small" @click="givePng">As PNG</button>
+      </p>
     </template>
   </div>
 </template>

@@ -14,7 +14,10 @@ import ButtonForm from './ButtonForm.vue'
 import FallbackForm from './FallbackForm.vue'
 import TextTools, { type Tool } from './TextTools.vue'
 
-/** Text with headings, lists and links; in emails also placeholders and buttons: those of a course, or the one that leads to what the email is for. */
+/**
+ * Text with headings, lists and links; in emails also placeholders and buttons: those of a course, or the one that leads to what the email
+ * is for.
+ */
 const props = defineProps<{ label: string, forEmail?: 'course' | 'own', tags?: { id: number, name: string }[] }>()
 const doc = defineModel<RichText>({ required: true })
 
@@ -55,7 +58,10 @@ onBeforeUnmount(() => editor.destroy())
 const more = computed<Tool[]>(() => !props.forEmail ? [] : [
   { name: 'First name', icon: 'pi pi-user', do: () => asking.value = !asking.value },
   ...props.forEmail === 'own'
-    ? hasOwn.value ? [] : [{ name: 'Put the button back', icon: 'pi pi-stop', do: () => editor.chain().focus().insertContent({ type: 'ownButton', attrs: { label: 'Words of the button' } }).run() }]
+    ? hasOwn.value ? [] : [{
+      name: 'Put the button back', icon: 'pi pi-stop',
+      do: () => editor.chain().focus().insertContent({ type: 'ownButton', attrs: { label: 'Words of the button' } }).run(),
+    }]
     : [{ name: 'Button', icon: 'pi pi-stop', do: addButton }],
 ])
 const hasOwn = computed(() => JSON.stringify(doc.value).includes('"ownButton"'))
@@ -65,7 +71,8 @@ function insertPlaceholder(fallback: string) {
   editor.chain().focus().insertPlaceholder('first_name', fallback).run()
 }
 function addButton() {
-  editor.chain().focus().insertContent({ type: 'button', attrs: { label: 'Words of the button', url: 'https://', tagId: null, linkId: null, asks: false } }).run()
+  editor.chain().focus()
+    .insertContent({ type: 'button', attrs: { label: 'Words of the button', url: 'https://', tagId: null, linkId: null, asks: false } }).run()
   // Stand on it, so that its form opens.
   const { state } = editor
   for (let at = state.selection.from; at >= 0; at--) {
@@ -81,11 +88,14 @@ const selected = computed(() => {
   if (count.value < 0) return null
   const { selection } = editor.state
   const node = 'node' in selection ? (selection as { node: { type: { name: string }, attrs: Record<string, unknown> } }).node : null
-  return node && ['button', 'ownButton', 'placeholder'].includes(node.type.name) ? { type: node.type.name, attrs: node.attrs, at: selection.from } : null
+  return node && ['button', 'ownButton', 'placeholder'].includes(node.type.name)
+    ? { type: node.type.name, attrs: node.attrs, at: selection.from }
+    : null
 })
 const selectedButton = computed(() => selected.value?.type === 'button' ? selected.value.attrs as ButtonNode['attrs'] : null)
 const selectedOwn = computed(() => selected.value?.type === 'ownButton' ? selected.value.attrs as { label: string } : null)
-const selectedPlaceholder = computed(() => selected.value?.type === 'placeholder' ? selected.value.attrs as { field: PlaceholderField, fallback: string } : null)
+const selectedPlaceholder = computed(() =>
+  selected.value?.type === 'placeholder' ? selected.value.attrs as { field: PlaceholderField, fallback: string } : null)
 
 function changeButton(attrs: ButtonNode['attrs']) {
   const at = selected.value!.at
@@ -105,16 +115,27 @@ function removeSelected() {
     <TextTools :editor="editor as never" :label="label" :more="more" />
     <FallbackForm v-if="asking" field="first_name" fallback="friend" action="Put it in" @done="insertPlaceholder" @close="asking = false" />
     <EditorContent :editor="editor" class="content" :class="{ email: forEmail }" />
-    <ButtonForm v-if="selectedButton" :key="selected!.at" :attrs="selectedButton" :tags="tags ?? []" :links="library" @change="changeButton" @remove="removeSelected" />
-    <div v-else-if="selectedOwn" class="own"><label :for="`own-${label}`">The button says</label><InputText :id="`own-${label}`" :model-value="selectedOwn.label" size="small" maxlength="80" @update:model-value="changeOwn" /></div>
-    <FallbackForm v-else-if="selectedPlaceholder" :key="`p${selected!.at}`" :field="selectedPlaceholder.field" :fallback="selectedPlaceholder.fallback" action="Change" @done="fallback => editor.chain().focus().updateAttributes('placeholder', { fallback }).run()" @close="editor.commands.focus()" />
+    <ButtonForm
+      v-if="selectedButton" :key="selected!.at" :attrs="selectedButton" :tags="tags ?? []" :links="library" @change="changeButton"
+      @remove="removeSelected" />
+    <div v-else-if="selectedOwn" class="own">
+      <label :for="`own-${label}`">The button says</label>
+      <InputText :id="`own-${label}`" :model-value="selectedOwn.label" size="small" maxlength="80" @update:model-value="changeOwn" />
+    </div>
+    <FallbackForm
+      v-else-if="selectedPlaceholder" :key="`p${selected!.at}`" :field="selectedPlaceholder.field" :fallback="selectedPlaceholder.fallback"
+      action="Change" @done="fallback => editor.chain().focus().updateAttributes('placeholder', { fallback }).run()"
+      @close="editor.commands.focus()" />
   </div>
 </template>
 
 <style scoped>
 .editor { border: 1px solid var(--p-porch-ink-third); border-radius: 6px; background: var(--p-porch-paper); overflow: hidden; }
 .editor:focus-within { border-color: var(--p-porch-door); }
-.own { display: flex; gap: 8px; align-items: center; padding: 8px; background: var(--p-porch-rail); border-top: 1px solid var(--p-porch-line-light); font-size: 13px; }
+.own {
+  display: flex; gap: 8px; align-items: center; padding: 8px; background: var(--p-porch-rail);
+  border-top: 1px solid var(--p-porch-line-light); font-size: 13px;
+}
 .own input { flex: 1; }
 .content :deep(.ProseMirror) { min-height: 110px; padding: 12px 14px; outline: none; overflow-wrap: anywhere; }
 .content.email :deep(.ProseMirror) { min-height: 200px; }

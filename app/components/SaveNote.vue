@@ -3,11 +3,16 @@ import type { Draft, SaveState } from '~/composables/useDraft'
 
 /** How it stands with saving; and where another window was quicker, the question which of the two counts. */
 defineProps<{ draft: Pick<Draft, 'keepMine' | 'takeTheirs'>, state: SaveState, problem: string | null }>()
-const WORDS: Record<SaveState, string> = { saved: 'Saved', typing: 'Saving soon', saving: 'Saving', failed: 'Not saved', elsewhere: 'Not saved: this was changed in another window meanwhile.' }
+const WORDS: Record<SaveState, string> = {
+  saved: 'Saved', typing: 'Saving soon', saving: 'Saving', failed: 'Not saved',
+  elsewhere: 'Not saved: this was changed in another window meanwhile.',
+}
 </script>
 
 <template>
-  <span class="save" :class="state" role="status">{{ WORDS[state] }}<template v-if="state === 'failed' && problem">: {{ problem }}</template></span>
+  <span class="save" :class="state" role="status">
+    {{ WORDS[state] }}<template v-if="state === 'failed' && problem">: {{ problem }}</template>
+  </span>
   <template v-if="state === 'elsewhere'"> <button type="button" class="link-button small" @click="draft.takeTheirs()">Show what stands there</button> <button type="button" class="link-button small" @click="draft.keepMine()">Keep what stands here</button></template>
 </template>
 

@@ -19,7 +19,10 @@ onBeforeUnmount(() => {
 
 <template>
   <aside ref="panel" class="side" :aria-label="label" tabindex="-1" @keydown.esc="emit('close')">
-    <header><slot name="head" /><Button icon="pi pi-times" severity="secondary" text rounded aria-label="Close" class="close" @click="emit('close')" /></header>
+    <header>
+      <slot name="head" />
+      <Button icon="pi pi-times" severity="secondary" text rounded aria-label="Close" class="close" @click="emit('close')" />
+    </header>
     <div class="body"><slot /></div>
   </aside>
 </template>

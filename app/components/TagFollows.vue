@@ -20,7 +20,9 @@ const set = (key: keyof Follows, ids: number[]) => follows.value = { ...follows.
     <legend class="second small">What follows, for those who get or lose it from now on</legend>
     <div v-for="{ key, label } in SENTENCES" :key="key" class="sentence">
       <label :for="`follows-${key}`">{{ label }}</label>
-      <MultiSelect :model-value="follows[key]" :input-id="`follows-${key}`" :options="others" option-label="name" option-value="id" display="chip" filter :show-toggle-all="false" placeholder="nothing" size="small" @update:model-value="ids => set(key, ids)" />
+      <MultiSelect
+        :model-value="follows[key]" :input-id="`follows-${key}`" :options="others" option-label="name" option-value="id" display="chip"
+        filter :show-toggle-all="false" placeholder="nothing" size="small" @update:model-value="ids => set(key, ids)" />
     </div>
     <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
   </fieldset>

@@ -28,12 +28,25 @@ const tools = computed<Tool[]>(() => {
   const { editor } = props
   if (!editor) return []
   return [
-    ...can('heading') ? [{ name: 'Heading', letter: 'H', on: () => editor.isActive('heading', { level: 2 }), do: () => editor.chain().focus().toggleHeading({ level: 2 }).run() }] : [],
-    ...has('bold') ? [{ name: 'Bold', letter: 'B', on: () => editor.isActive('bold'), do: () => editor.chain().focus().toggleBold().run() }] : [],
-    ...has('italic') ? [{ name: 'Italic', letter: 'I', on: () => editor.isActive('italic'), do: () => editor.chain().focus().toggleItalic().run() }] : [],
+    ...can('heading') ? [{
+      name: 'Heading', letter: 'H', on: () => editor.isActive('heading', { level: 2 }),
+      do: () => editor.chain().focus().toggleHeading({ level: 2 }).run(),
+    }] : [],
+    ...has('bold')
+      ? [{ name: 'Bold', letter: 'B', on: () => editor.isActive('bold'), do: () => editor.chain().focus().toggleBold().run() }]
+      : [],
+    ...has('italic')
+      ? [{ name: 'Italic', letter: 'I', on: () => editor.isActive('italic'), do: () => editor.chain().focus().toggleItalic().run() }]
+      : [],
     ...can('heading') ? [
-      { name: 'List of points', icon: 'pi pi-list', on: () => editor.isActive('bulletList'), do: () => editor.chain().focus().toggleBulletList().run() },
-      { name: 'Numbered list', letter: '1.', on: () => editor.isActive('orderedList'), do: () => editor.chain().focus().toggleOrderedList().run() },
+      {
+        name: 'List of points', icon: 'pi pi-list', on: () => editor.isActive('bulletList'),
+        do: () => editor.chain().focus().toggleBulletList().run(),
+      },
+      {
+        name: 'Numbered list', letter: '1.', on: () => editor.isActive('orderedList'),
+        do: () => editor.chain().focus().toggleOrderedList().run(),
+      },
     ] : [],
     ...has('link') ? [{ name: 'Link', icon: 'pi pi-link', on: () => editor.isActive('link'), do: askForLink }] : [],
     ...props.more ?? [],
@@ -64,27 +77,38 @@ function removeLink() {
 
 <template>
   <div class="tools" role="toolbar" :aria-label="`Tools for ${label}`">
-    <button v-for="tool in tools" :key="tool.name" type="button" :class="{ on: isOn(tool) }" :aria-pressed="tool.on ? isOn(tool) : undefined" :aria-label="tool.name" :title="tool.name" @mousedown.prevent @click="tool.do">
-      <i v-if="tool.icon" :class="tool.icon" aria-hidden="true" /><span v-else :class="`letter-${tool.name.toLowerCase()}`" aria-hidden="true">{{ tool.letter }}</span>
+    <button
+      v-for="tool in tools" :key="tool.name" type="button" :class="{ on: isOn(tool) }" :aria-pressed="tool.on ? isOn(tool) : undefined"
+      :aria-label="tool.name" :title="tool.name" @mousedown.prevent @click="tool.do">
+      <i v-if="tool.icon" :class="tool.icon" aria-hidden="true" />
+      <span v-else :class="`letter-${tool.name.toLowerCase()}`" aria-hidden="true">{{ tool.letter }}</span>
     </button>
     <slot v-if="tools.length === 0" />
   </div>
   <form v-if="asking" class="ask" @submit.prevent="setLink" @keydown.esc.stop="asking = false">
     <label :for="`href-${label}`">Leads to</label>
     <InputText :id="`href-${label}`" v-model="href" size="small" autofocus />
-    <Button
-      type="submit" size="small" label="Link" :disabled="!read.ok" />
+    <Button type="submit" size="small" label="Link" :disabled="!read.ok" />
     <Button size="small" severity="secondary" label="No link" @click="removeLink" />
     <p v-if="!read.ok && !isUnfinished(href)" class="problem">{{ read.problem }}</p>
   </form>
 </template>
 
 <style scoped>
-.tools { display: flex; gap: 2px; padding: 4px; min-height: 36px; align-items: center; background: var(--p-porch-rail); border-bottom: 1px solid var(--p-porch-line-light); }
-.tools button { min-width: 30px; height: 28px; border: 0; border-radius: 4px; background: none; color: var(--p-porch-ink-second); cursor: pointer; font-size: 13px; }
+.tools {
+  display: flex; gap: 2px; padding: 4px; min-height: 36px; align-items: center; background: var(--p-porch-rail);
+  border-bottom: 1px solid var(--p-porch-line-light);
+}
+.tools button {
+  min-width: 30px; height: 28px; border: 0; border-radius: 4px; background: none; color: var(--p-porch-ink-second); cursor: pointer;
+  font-size: 13px;
+}
 .tools button:hover, .tools button.on { background: var(--p-porch-line-light); color: var(--p-porch-ink); }
 .letter-bold, .letter-heading { font-weight: 800; }
 .letter-italic { font-style: italic; }
-.ask { display: flex; align-items: center; gap: 8px; padding: 6px 8px; background: var(--p-porch-rail); border-bottom: 1px solid var(--p-porch-line-light); font-size: 13px; }
+.ask {
+  display: flex; align-items: center; gap: 8px; padding: 6px 8px; background: var(--p-porch-rail);
+  border-bottom: 1px solid var(--p-porch-line-light); font-size: 13px;
+}
 .ask input { flex: 1; }
 </style>

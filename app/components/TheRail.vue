@@ -53,7 +53,10 @@ const posts = computed(() => {
   const list = rail.value?.posts ?? []
   const most = Math.max(10, ...list.map(post => post.people))
   const tall = scaleSqrt().domain([0, most]).range([6, TALLEST])
-  return list.map(post => ({ ...post, x: x.value(post.at), top: GROUND - tall(post.people), says: `${sayMoment(post.at, zone.value)}: ${post.of}, ${post.title}, ${sayPeople(post.people)}` }))
+  return list.map(post => ({
+    ...post, x: x.value(post.at), top: GROUND - tall(post.people),
+    says: `${sayMoment(post.at, zone.value)}: ${post.of}, ${post.title}, ${sayPeople(post.people)}`,
+  }))
 })
 
 /** One of them is in the order of the keys; arrows lead from one to the next. */
@@ -124,14 +127,17 @@ function moveToChosen() {
       </p>
     </div>
     <div ref="strip" class="strip">
-      <svg v-if="rail" :width="width" :height="HEIGHT" :role="posts.length ? 'group' : 'img'" :aria-label="rail.posts === null ? 'The coming sends could not be worked out' : posts.length ? `${posts.length} sends in the coming seven days` : 'Nothing goes out in the coming seven days'">
+      <svg
+        v-if="rail" :width="width" :height="HEIGHT" :role="posts.length ? 'group' : 'img'"
+        :aria-label="rail.posts === null ? 'The coming sends could not be worked out' : posts.length ? `${posts.length} sends in the coming seven days` : 'Nothing goes out in the coming seven days'">
         <g v-for="day in days" :key="day.from">
           <line v-if="day.line" :x1="day.left" :x2="day.left" y1="14" :y2="GROUND" class="midnight" />
           <text :x="(day.left + day.right) / 2" :y="GROUND + 18" class="day">{{ day.name }}</text>
         </g>
         <line x1="0" :x2="width" :y1="GROUND" :y2="GROUND" class="ground" />
         <g
-          v-for="(post, n) in posts" :key="`${post.kind} ${post.ownerId} ${post.itemId} ${post.at}`" class="post" :class="kindOf(post.kind).sign.shape"
+          v-for="(post, n) in posts" :key="`${post.kind} ${post.ownerId} ${post.itemId} ${post.at}`" class="post"
+          :class="kindOf(post.kind).sign.shape"
           :style="{ '--send': colourOfSend(post.kind) }" role="link" :tabindex="n === atPost ? 0 : -1" :aria-label="post.says"
           @focus="atPost = read = n" @blur="read = null" @mouseenter="read = n" @mouseleave="read = null" @keydown="step"
           @keydown.enter="post.to && navigateTo(post.to)" @click="post.to && navigateTo(post.to)">
@@ -141,7 +147,9 @@ function moveToChosen() {
         </g>
         <line :x1="x(rail.now)" :x2="x(rail.now)" y1="10" :y2="GROUND" class="lamp-post" />
         <circle :cx="x(rail.now)" cy="9" r="5" class="lamp" />
-        <text v-if="posts.length === 0" :x="width / 2" :y="GROUND - 18" class="day">{{ rail.posts === null ? 'The coming sends could not be worked out. The log says why; the clock still works.' : 'Nothing goes out in the coming seven days.' }}</text>
+        <text v-if="posts.length === 0" :x="width / 2" :y="GROUND - 18" class="day">
+          {{ rail.posts === null ? 'The coming sends could not be worked out. The log says why; the clock still works.' : 'Nothing goes out in the coming seven days.' }}
+        </text>
       </svg>
       <p v-if="shownPost" class="says" :style="placeOf(shownPost.x)" aria-hidden="true">{{ shownPost.says }}</p>
     </div>

@@ -16,11 +16,22 @@ const areas = computed<{ name: string | null, entries: Entry[] }[]>(() => {
   const counts = frame.frame?.counts
   return [
     { name: null, entries: [{ to: '/', name: 'Today' }, { to: '/to-dos', name: 'To-dos', count: counts?.toDos }] },
-    { name: 'Arrive', entries: [{ to: '/pages', name: 'Opt-in pages', count: counts?.pages }, { to: '/offers', name: 'Offers', count: counts?.offers }] },
-    { name: 'Know', entries: [{ to: '/subscribers', name: 'Subscribers', count: counts?.subscribers }, { to: '/segments', name: 'Segments', count: counts?.segments }, { to: '/tags-and-lists', name: 'Tags and lists', count: counts?.tagsAndLists }, { to: '/links', name: 'Links', count: counts?.links }, { to: '/house-rules', name: 'House rules', count: counts?.houseRules }] },
+    {
+      name: 'Arrive',
+      entries: [{ to: '/pages', name: 'Opt-in pages', count: counts?.pages }, { to: '/offers', name: 'Offers', count: counts?.offers }],
+    },
+    { name: 'Know', entries: [
+      { to: '/subscribers', name: 'Subscribers', count: counts?.subscribers },
+      { to: '/segments', name: 'Segments', count: counts?.segments },
+      { to: '/tags-and-lists', name: 'Tags and lists', count: counts?.tagsAndLists }, { to: '/links', name: 'Links', count: counts?.links },
+      { to: '/house-rules', name: 'House rules', count: counts?.houseRules },
+    ] },
     {
       name: 'Deliver',
-      entries: [{ to: '/courses', name: 'Courses', count: counts?.courses }, { to: '/calendar', name: 'Coming days' }, { to: '/engine', name: 'Engine room' }, ...(frame.mode === 'practice' ? [{ to: '/mailbox', name: 'Practice mailbox' }] : [])],
+      entries: [
+        { to: '/courses', name: 'Courses', count: counts?.courses }, { to: '/calendar', name: 'Coming days' },
+        { to: '/engine', name: 'Engine room' }, ...(frame.mode === 'practice' ? [{ to: '/mailbox', name: 'Practice mailbox' }] : []),
+      ],
     },
   ]
 })
@@ -52,7 +63,8 @@ async function signOut() {
       <div v-for="area in areas" :key="area.name ?? ''" class="area">
         <p v-if="area.name" class="area-name">{{ area.name }}</p>
         <NuxtLink
-          v-for="entry in area.entries" :key="entry.to" :to="entry.to" prefetch class="entry" :class="{ here: isHere(entry.to) }" :aria-current="isHere(entry.to) ? 'page' : undefined">
+          v-for="entry in area.entries" :key="entry.to" :to="entry.to" prefetch class="entry" :class="{ here: isHere(entry.to) }"
+          :aria-current="isHere(entry.to) ? 'page' : undefined">
           <span>{{ entry.name }}</span>
           <span v-if="entry.count !== undefined" class="count">{{ sayNumber(entry.count) }}</span>
         </NuxtLink>
@@ -76,7 +88,9 @@ async function signOut() {
     repeating-linear-gradient(transparent 0 27px, var(--p-porch-dusk-line) 27px 28px),
     var(--p-porch-dusk);
 }
-.brand { display: flex; align-items: center; gap: 9px; height: 56px; padding: 6px 18px 0; font: 650 17px/1 var(--heading); color: #fff; flex: none; }
+.brand {
+  display: flex; align-items: center; gap: 9px; height: 56px; padding: 6px 18px 0; font: 650 17px/1 var(--heading); color: #fff; flex: none;
+}
 .unfold { display: none; }
 .entries { display: flex; flex-direction: column; flex: 1; }
 .area-name { height: 28px; padding: 8px 18px 0; font-size: 12.5px; font-weight: 600; color: var(--p-porch-dusk-second); }
@@ -96,7 +110,10 @@ async function signOut() {
 
 @media (max-width: 760px) {
   .wall { overflow: visible; }
-  .unfold { display: grid; place-items: center; margin-left: auto; width: 36px; height: 36px; background: none; border: 0; color: inherit; font-size: 17px; }
+  .unfold {
+    display: grid; place-items: center; margin-left: auto; width: 36px; height: 36px; background: none; border: 0; color: inherit;
+    font-size: 17px;
+  }
   .entries { display: none; }
   .entries.unfolded { display: flex; }
 }

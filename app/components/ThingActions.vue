@@ -9,7 +9,10 @@ import { api, ApiProblem } from '~/composables/useApi'
 import { useArchive } from '~/composables/useArchive'
 import { useFrame } from '~/stores/frame'
 
-/** What can be done with anything that is made: copied, put away, brought back. `to`: where a copy is opened; left out where that is not a screen. */
+/**
+ * What can be done with anything that is made: copied, put away, brought back. `to`: where a copy is opened; left out where that is not a
+ * screen.
+ */
 const props = defineProps<{ kind: ThingKind, id: number, to?: (id: number) => string }>()
 const emit = defineEmits<{ done: [] }>()
 const frame = useFrame()
@@ -26,7 +29,9 @@ async function act(work: () => Promise<string>) {
     emit('done')
   }
   catch (error) {
-    toast.add({ severity: 'error', summary: error instanceof ApiProblem ? error.fields[0]?.problem ?? error.message : String(error), life: 8000 })
+    toast.add({
+      severity: 'error', summary: error instanceof ApiProblem ? error.fields[0]?.problem ?? error.message : String(error), life: 8000,
+    })
   }
 }
 const copy = () => act(async () => {

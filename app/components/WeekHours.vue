@@ -3,7 +3,10 @@ import { computed, ref, useId } from 'vue'
 import { ALWAYS, daily, SLOTS_A_DAY, type WeekHours } from '#core/time/hours'
 import { sayHours, WEEKDAYS } from '#core/time/say'
 
-/** A week of half-hours, painted with the pointer or by arrow keys and space. `within` are hours that it cannot go beyond: outside them nothing is open, whatever is painted. */
+/**
+ * A week of half-hours, painted with the pointer or by arrow keys and space. `within` are hours that it cannot go beyond: outside them
+ * nothing is open, whatever is painted.
+ */
 const hours = defineModel<WeekHours>({ required: true })
 const props = withDefaults(defineProps<{ label: string, within?: WeekHours }>(), { within: ALWAYS })
 
@@ -18,7 +21,9 @@ function paint(before: WeekHours, from: number, to: number, open: boolean) {
   const [days, times] = [[from, to].map(slot => Math.floor(slot / SLOTS_A_DAY)), [from, to].map(slot => slot % SLOTS_A_DAY)]
   hours.value = [...before].map((slot, n) => {
     const [day, time] = [Math.floor(n / SLOTS_A_DAY), n % SLOTS_A_DAY]
-    return day >= Math.min(...days) && day <= Math.max(...days) && time >= Math.min(...times) && time <= Math.max(...times) ? (open ? '1' : '0') : slot
+    return day >= Math.min(...days) && day <= Math.max(...days) && time >= Math.min(...times) && time <= Math.max(...times)
+      ? (open ? '1' : '0')
+      : slot
   }).join('')
 }
 const painting = ref<{ before: WeekHours, from: number, open: boolean } | null>(null)
@@ -57,7 +62,8 @@ function key(event: KeyboardEvent) {
 }
 
 const READY: { name: string, hours: WeekHours }[] = [
-  { name: 'always', hours: ALWAYS }, { name: 'Monday to Friday, 08:00–18:00', hours: daily([1, 2, 3, 4, 5], '08:00', '18:00') }, { name: 'every day, 07:30–21:00', hours: daily([1, 2, 3, 4, 5, 6, 7], '07:30', '21:00') },
+  { name: 'always', hours: ALWAYS }, { name: 'Monday to Friday, 08:00–18:00', hours: daily([1, 2, 3, 4, 5], '08:00', '18:00') },
+  { name: 'every day, 07:30–21:00', hours: daily([1, 2, 3, 4, 5, 6, 7], '07:30', '21:00') },
 ]
 const said = computed(() => sayHours(hours.value))
 </script>
@@ -66,14 +72,19 @@ const said = computed(() => sayHours(hours.value))
   <div class="week">
     <p class="ready small"><span class="second">Begin with</span> <template v-for="(one, n) in READY" :key="one.name"><template v-if="n > 0">, </template><button type="button" class="link-button small" @click="hours = one.hours">{{ one.name }}</button></template></p>
     <div
-      class="grid" role="grid" tabindex="0" :aria-label="`${label}: arrows walk, space opens or closes, shift and an arrow paint`" :aria-activedescendant="`${id}-${cursor}`"
+      class="grid" role="grid" tabindex="0" :aria-label="`${label}: arrows walk, space opens or closes, shift and an arrow paint`"
+      :aria-activedescendant="`${id}-${cursor}`"
       @keydown="key" @pointerdown.prevent="begin" @pointermove="goOn" @pointerup="painting = null" @pointercancel="painting = null"
     >
-      <div class="day hours" aria-hidden="true"><span /><span v-for="hour in 8" :key="hour" class="small second mark">{{ String((hour - 1) * 3).padStart(2, '0') }}</span></div>
+      <div class="day hours" aria-hidden="true">
+        <span />
+        <span v-for="hour in 8" :key="hour" class="small second mark">{{ String((hour - 1) * 3).padStart(2, '0') }}</span>
+      </div>
       <div v-for="row in rows" :key="row.day" class="day" role="row">
         <span class="small" role="rowheader">{{ row.name.slice(0, 3) }}</span>
         <span
-          v-for="slot in row.slots" :id="`${id}-${slot}`" :key="slot" role="gridcell" class="slot" :data-week="id" :data-slot="slot" :aria-selected="isOpen(slot)" :aria-label="`${row.name} ${timeOf(slot)}`"
+          v-for="slot in row.slots" :id="`${id}-${slot}`" :key="slot" role="gridcell" class="slot" :data-week="id" :data-slot="slot"
+          :aria-selected="isOpen(slot)" :aria-label="`${row.name} ${timeOf(slot)}`"
           :class="{ open: isOpen(slot), barred: isBarred(slot), hour: slot % 2 === 0, at: slot === cursor }"
         />
       </div>

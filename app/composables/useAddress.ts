@@ -4,7 +4,10 @@ import { navigateTo, onBeforeRouteLeave, useRoute } from '#imports'
 
 type Values = Record<string, string>
 
-/** `defaults` name every value; one that equals its default is left out of the address. Changing anything but the page goes to the first page. */
+/**
+ * `defaults` name every value; one that equals its default is left out of the address. Changing anything but the page goes to the first
+ * page.
+ */
 export function useAddress<Defaults extends Values>(defaults: Defaults) {
   const route = useRoute()
   const values = computed(() => Object.fromEntries(Object.entries(defaults).map(([name, value]) => {
@@ -13,13 +16,16 @@ export function useAddress<Defaults extends Values>(defaults: Defaults) {
   })) as { [Name in keyof Defaults]: string })
 
   async function set(change: Partial<Record<keyof Defaults, string>>) {
-    const next: Values = { ...values.value, ...('page' in change || !('page' in defaults) ? {} : { page: defaults.page! }), ...change as Values }
+    const next: Values = {
+      ...values.value, ...('page' in change || !('page' in defaults) ? {} : { page: defaults.page! }), ...change as Values,
+    }
     const query = Object.fromEntries(Object.entries(next).filter(([name, value]) => value !== defaults[name]))
     await navigateTo({ path: route.path, query }, { replace: true })
   }
 
   /** As the server is asked. */
-  const question = computed(() => new URLSearchParams(Object.entries(values.value).filter(([name, value]) => value !== defaults[name])).toString())
+  const question = computed(() =>
+    new URLSearchParams(Object.entries(values.value).filter(([name, value]) => value !== defaults[name])).toString())
 
   return { values, set, question }
 }

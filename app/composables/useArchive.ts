@@ -5,7 +5,8 @@ import { useFrame } from '~/stores/frame'
 
 export function useArchive() {
   const frame = useFrame()
-  const isArchived = (kind: ThingKind, id: number): boolean => frame.frame?.archived.some(thing => thing.kind === kind && thing.id === id) ?? false
+  const isArchived = (kind: ThingKind, id: number): boolean =>
+    frame.frame?.archived.some(thing => thing.kind === kind && thing.id === id) ?? false
   return { isArchived }
 }
 

@@ -10,7 +10,8 @@ const OWN: PeopleColumn[] = [
   {
     id: 'firstName', name: 'First name',
   }, { id: 'status', name: 'Status' }, { id: 'tags', name: 'Tags' }, { id: 'lists', name: 'Lists' }, { id: 'source', name: 'Source' },
-  { id: 'country', name: 'Country' }, { id: 'zone', name: 'Time zone' }, { id: 'consent', name: 'Consent' }, { id: 'read', name: 'Last read' }, { id: 'since', name: 'Since' },
+  { id: 'country', name: 'Country' }, { id: 'zone', name: 'Time zone' }, { id: 'consent', name: 'Consent' },
+  { id: 'read', name: 'Last read' }, { id: 'since', name: 'Since' },
 ]
 const AT_FIRST = ['firstName', 'status', 'tags', 'source', 'since']
 
@@ -18,7 +19,8 @@ export function useColumns(parts: Ref<ConditionParts | null>) {
   const frame = useFrame()
   const keptAs = `porch-columns-${frame.mode}`
   const columns = computed<PeopleColumn[]>(() => [
-    ...OWN.slice(0, -1), ...(parts.value?.fields ?? []).map(field => ({ id: `field-${field.id}`, name: field.name, field })), ...OWN.slice(-1),
+    ...OWN.slice(0, -1), ...(parts.value?.fields ?? []).map(field => ({ id: `field-${field.id}`, name: field.name, field })),
+    ...OWN.slice(-1),
   ])
   const shown = ref<string[]>(read())
   function read(): string[] {

@@ -24,7 +24,10 @@ export interface Draft {
   takeTheirs(): void
 }
 
-/** `value` is watched deeply; `save` sends it away with the revision it was made from, and tells the new one. The first value comes with its own, by `revision`. */
+/**
+ * `value` is watched deeply; `save` sends it away with the revision it was made from, and tells the new one. The first value comes with its
+ * own, by `revision`.
+ */
 export function useDraft<Value>(value: Ref<Value | null>, save: (value: Value, seen: string | undefined) => Promise<string>): Draft {
   const state = ref<SaveState>('saved')
   const problem = ref<ApiProblem | null>(null)

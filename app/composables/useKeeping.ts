@@ -1,4 +1,7 @@
-/** The form of one thing on a screen of its own, new or saved: what is typed, whether it differs, keeping it, deleting it, and no leaving it by mistake. */
+/**
+ * The form of one thing on a screen of its own, new or saved: what is typed, whether it differs, keeping it, deleting it, and no leaving it
+ * by mistake.
+ */
 import { computed, ref, watch, type Ref } from 'vue'
 import { navigateTo, onBeforeRouteLeave } from '#imports'
 import { useToast } from 'primevue/usetoast'
@@ -44,7 +47,8 @@ export function useKeeping<Input>({ id, at, noun, saved, load, send, said }: Kep
     beginning.value = JSON.stringify(now)
   }, { immediate: true })
 
-  const sendUsually = async (body: unknown) => (await api<{ id: number }>(id === null ? at.api : `${at.api}/${id}`, { method: id === null ? 'POST' : 'PUT', body })).id
+  const sendUsually = async (body: unknown) =>
+    (await api<{ id: number }>(id === null ? at.api : `${at.api}/${id}`, { method: id === null ? 'POST' : 'PUT', body })).id
 
   async function save(): Promise<void> {
     const value = copy(typed.value!)

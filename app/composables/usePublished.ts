@@ -6,7 +6,9 @@ import { api, ApiProblem } from './useApi'
 import { useDraft } from './useDraft'
 import { useFresh } from './useFresh'
 
-interface Published<Content> { name: string, slug: string, draft: Content, revision: string, missing: { field: string, problem: string }[], versionNumber: number | null }
+interface Published<Content> {
+  name: string, slug: string, draft: Content, revision: string, missing: { field: string, problem: string }[], versionNumber: number | null,
+}
 
 /** `goTo` brings what is missing into view, before the screen scrolls to it. `takeDown` says what taking down means. */
 export function usePublished<Content, View extends Published<Content>>(path: string, { goTo, published, takeDown: down }: {
@@ -33,7 +35,8 @@ export function usePublished<Content, View extends Published<Content>>(path: str
   const asked = ref(false)
   const missing = computed(() => asked.value ? view.value?.missing ?? [] : [])
   /** What is wrong with a field: the server's word at once, what is missing only after publishing was tried. */
-  const wrong = (field: string) => saving.problem.value?.of(field) ?? saving.problem.value?.of(`draft.${field}`) ?? missing.value.find(entry => entry.field === field)?.problem
+  const wrong = (field: string) => saving.problem.value?.of(field) ?? saving.problem.value?.of(`draft.${field}`)
+    ?? missing.value.find(entry => entry.field === field)?.problem
 
   async function publish() {
     asked.value = true
@@ -54,7 +57,9 @@ export function usePublished<Content, View extends Published<Content>>(path: str
     }
     catch (error) {
       if (error instanceof ApiProblem && error.status === 412) saving.changedElsewhere()
-      toast.add({ severity: 'error', summary: 'Not published', detail: error instanceof ApiProblem ? error.message : String(error), life: 8000 })
+      toast.add({
+        severity: 'error', summary: 'Not published', detail: error instanceof ApiProblem ? error.message : String(error), life: 8000,
+      })
     }
   }
 

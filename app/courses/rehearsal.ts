@@ -5,13 +5,21 @@ import { dayNumber, HOUR, instantOf, localOf, MINUTE, type Instant, type LocalDa
 import { saySpan } from './steps'
 
 /** What a reader does, as one sentence without its subject. */
-export function sayReader({ joins, zone, opens, clicks, buys, leaves }: RehearsedReader, offers: readonly { id: number, name: string }[]): string {
+export function sayReader(
+  { joins, zone, opens, clicks, buys, leaves }: RehearsedReader, offers: readonly { id: number, name: string }[],
+): string {
   const some = (n: number) => `${n} of its emails`
   const parts = [
     `comes on ${sayDay(instantOf(joins.date, '12:00', 'UTC'), 'UTC')} at ${joins.time}${zone ? `, ${zone.replaceAll('_', ' ')}` : ''}`,
-    opens.which === 'none' ? 'opens nothing' : `opens ${opens.which === 'all' ? 'every email' : some(opens.stepIds.length)} after ${saySpan(opens.after)}`,
-    clicks.which === 'none' ? 'follows no link' : `follows the first link of ${clicks.which === 'all' ? 'each' : some(clicks.stepIds.length)} ${saySpan(clicks.after)} later`,
-    ...buys ? [`buys ${offers.find(({ id }) => id === buys.offerId)?.name ?? 'an offer that is gone'} on day ${buys.day} at ${buys.time}`] : [],
+    opens.which === 'none'
+      ? 'opens nothing'
+      : `opens ${opens.which === 'all' ? 'every email' : some(opens.stepIds.length)} after ${saySpan(opens.after)}`,
+    clicks.which === 'none'
+      ? 'follows no link'
+      : `follows the first link of ${clicks.which === 'all' ? 'each' : some(clicks.stepIds.length)} ${saySpan(clicks.after)} later`,
+    ...buys
+      ? [`buys ${offers.find(({ id }) => id === buys.offerId)?.name ?? 'an offer that is gone'} on day ${buys.day} at ${buys.time}`]
+      : [],
     ...leaves ? [`leaves everything on day ${leaves.day}`] : [],
   ]
   return parts.join('; ')
@@ -23,7 +31,9 @@ export function sayWarning(warning: Warning, zone: ZoneName): string {
     case 'weekend': return 'on a weekend'
     case 'close': {
       const ms = warning.at - warning.before
-      return ms === 0 ? 'together with the one before' : `only ${ms < HOUR ? `${Math.round(ms / MINUTE)} minutes` : `${Math.round(ms / HOUR * 10) / 10} hours`} after the one before`
+      return ms === 0
+        ? 'together with the one before'
+        : `only ${ms < HOUR ? `${Math.round(ms / MINUTE)} minutes` : `${Math.round(ms / HOUR * 10) / 10} hours`} after the one before`
     }
     case 'closed': return `after ${warning.offer} has closed, on ${sayMoment(warning.closedAt, zone)}`
   }
@@ -35,5 +45,7 @@ export interface StoryDay { date: LocalDate, /** Counted from the day of joining
 export function daysOf(stories: readonly StoryLine[][], zones: readonly ZoneName[], first: LocalDate): StoryDay[] {
   const dateOf = (at: Instant, n: number) => localOf(at, zones[n]!).date
   const dates = [...new Set(stories.flatMap((lines, n) => lines.map(({ at }) => dateOf(at, n))))].sort()
-  return dates.map(date => ({ date, day: dayNumber(date) - dayNumber(first), cells: stories.map((lines, n) => lines.filter(({ at }) => dateOf(at, n) === date)) }))
+  return dates.map(date => ({
+    date, day: dayNumber(date) - dayNumber(first), cells: stories.map((lines, n) => lines.filter(({ at }) => dateOf(at, n) === date)),
+  }))
 }

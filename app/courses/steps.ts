@@ -23,7 +23,10 @@ export function newStep(kind: DraftStep['kind'], first: boolean): DraftStep {
   const base = { id: freshId(), when: { kind: 'at-once' as const }, ifPast: 'at-once' as const, zone: 'workspace' as const }
   switch (kind) {
     case 'email': return newEmail(base.id, first ? base.when : { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' })
-    case 'hold': return { ...base, kind, until: { kind: 'event', when: { kind: 'clicked', thingId: null } }, atMost: { count: 3, unit: 'days' }, did: [], didNot: [] }
+    case 'hold': return {
+      ...base, kind, until: { kind: 'event', when: { kind: 'clicked', thingId: null } }, atMost: { count: 3, unit: 'days' }, did: [],
+      didNot: [],
+    }
     case 'fork': return { ...base, kind, ways: [{ id: freshId(), who: EVERYBODY, steps: [] }], otherwise: [] }
     case 'do': return { ...base, kind, then: [] }
     case 'jump': return { ...base, kind, when: { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, toId: '' }
@@ -46,12 +49,16 @@ export function placeIn(steps: DraftStep[], id: string): { row: DraftStep[], at:
 
 /** A copy with ids of its own, ways and their steps included; its emails have not been sent to anybody. */
 export function copyOf(step: DraftStep): DraftStep {
-  const ids = new Map(allSteps<DraftStep>([step]).flatMap(one => [one.id, ...one.kind === 'fork' ? one.ways.map(({ id }) => id) : []]).map(id => [id, freshId()]))
+  const ids = new Map(allSteps<DraftStep>([step]).flatMap(one => [one.id, ...one.kind === 'fork' ? one.ways.map(({ id }) => id) : []])
+    .map(id => [id, freshId()]))
   // Every id stands in quotes of its own, also where a jump or a hold names it.
-  return JSON.parse(JSON.stringify(step).replace(/"(?:id|toId|stepId)":"([^"]*)"/g, (whole, id: string) => ids.has(id) ? whole.replace(`:"${id}"`, `:"${ids.get(id)}"`) : whole)) as DraftStep
+  return JSON.parse(JSON.stringify(step).replace(/"(?:id|toId|stepId)":"([^"]*)"/g, (whole, id: string) =>
+    ids.has(id) ? whole.replace(`:"${id}"`, `:"${ids.get(id)}"`) : whole)) as DraftStep
 }
 
-const UNITS: Record<Span['unit'], [one: string, many: string]> = { minutes: ['minute', 'minutes'], hours: ['hour', 'hours'], days: ['day of 24 hours', 'days of 24 hours'], weeks: ['week', 'weeks'] }
+const UNITS: Record<Span['unit'], [one: string, many: string]> = {
+  minutes: ['minute', 'minutes'], hours: ['hour', 'hours'], days: ['day of 24 hours', 'days of 24 hours'], weeks: ['week', 'weeks'],
+}
 export const saySpan = ({ count, unit }: Span): string => `${count} ${UNITS[unit][count === 1 ? 0 : 1]}`
 
 /** What a step is, in words. `title` names another step. */
@@ -62,7 +69,9 @@ export function sayStep(step: DraftStep, names: RuleNames, title: (stepId: strin
     case 'fork':
       if (!step.ways.every(({ who }) => isSaid(who))) return 'A fork … say for whom'
       return upper(step.ways.map(({ who }) => `people ${sayCondition(who, names)}?`).join(' Else, '))
-    case 'do': return step.then.length === 0 ? 'Nothing is done yet' : upper(step.then.map(action => sayAction(action, names)).join(', then '))
+    case 'do': return step.then.length === 0
+      ? 'Nothing is done yet'
+      : upper(step.then.map(action => sayAction(action, names)).join(', then '))
     case 'jump': return step.toId ? `Go on before “${title(step.toId)}”` : 'Go on before … say which step'
     case 'end': return 'The course is over here'
   }

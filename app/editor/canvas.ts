@@ -17,7 +17,10 @@ const OneList = Node.create({ name: 'doc', topNode: true, content: '(bulletList 
 function extensionsFor(as: EditedAs) {
   switch (as) {
     case 'line':
-      return [StarterKit.configure({ ...plain, document: false, bold: false, italic: false, bulletList: false, orderedList: false, listItem: false, listKeymap: false, hardBreak: false, heading: false, link: false, trailingNode: false }), OneLine, NoBreaks]
+      return [StarterKit.configure({
+        ...plain, document: false, bold: false, italic: false, bulletList: false, orderedList: false, listItem: false, listKeymap: false,
+        hardBreak: false, heading: false, link: false, trailingNode: false,
+      }), OneLine, NoBreaks]
     case 'rich':
       return [StarterKit.configure({ ...plain, heading: { levels: [2, 3] }, link, trailingNode: false })]
     case 'list':
@@ -25,10 +28,15 @@ function extensionsFor(as: EditedAs) {
   }
 }
 
-const docOfLine = (text: string) => ({ type: 'doc', content: [{ type: 'paragraph', ...text !== '' && { content: [{ type: 'text', text }] } }] })
+const docOfLine = (text: string) => ({
+  type: 'doc', content: [{ type: 'paragraph', ...text !== '' && { content: [{ type: 'text', text }] } }],
+})
 
 /** Takes the place of what stands in `element`. `onChange` gets what the part holds now. */
-export function editPart(element: HTMLElement, as: EditedAs, label: string, value: PartValue, onChange: (value: PartValue) => void, onFocus: (editor: Editor) => void): Editor {
+export function editPart(
+  element: HTMLElement, as: EditedAs, label: string, value: PartValue, onChange: (value: PartValue) => void,
+  onFocus: (editor: Editor) => void,
+): Editor {
   element.replaceChildren()
   const editor = new Editor({
     element,
@@ -47,7 +55,9 @@ export function editPart(element: HTMLElement, as: EditedAs, label: string, valu
 }
 
 /** The part of a draft under a path of its canvas: `s2/text`, `s5/questions.0.answer`, `form/buttonLabel`. */
-export function partAt(draft: { sections: readonly { id: string }[], form: object }, path: string): { of: Record<string, unknown>, key: string } {
+export function partAt(
+  draft: { sections: readonly { id: string }[], form: object }, path: string,
+): { of: Record<string, unknown>, key: string } {
   const [where, rest] = path.split('/') as [string, string]
   const keys = rest.split('.')
   let of = (where === 'form' ? draft.form : draft.sections.find(({ id }) => id === where)) as Record<string, unknown>

@@ -14,6 +14,9 @@ export const OwnButton = Node.create({
   },
   renderHTML({ node, HTMLAttributes }) {
     const { label } = node.attrs as { label: string }
-    return ['div', mergeAttributes(HTMLAttributes, { 'class': 'email-button own', 'data-own-button': label }), ['span', {}, label || 'Words of the button']]
+    return [
+      'div', mergeAttributes(HTMLAttributes, { 'class': 'email-button own', 'data-own-button': label }),
+      ['span', {}, label || 'Words of the button'],
+    ]
   },
 })

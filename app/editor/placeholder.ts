@@ -17,11 +17,16 @@ export const PlaceholderChip = Node.create({
     return { field: { default: 'first_name' }, fallback: { default: 'friend' } }
   },
   parseHTML() {
-    return [{ tag: 'span[data-placeholder]', getAttrs: element => ({ field: element.dataset.placeholder, fallback: element.dataset.fallback }) }]
+    return [
+      { tag: 'span[data-placeholder]', getAttrs: element => ({ field: element.dataset.placeholder, fallback: element.dataset.fallback }) },
+    ]
   },
   renderHTML({ node, HTMLAttributes }) {
     const { field, fallback } = node.attrs as { field: PlaceholderField, fallback: string }
-    return ['span', mergeAttributes(HTMLAttributes, { 'class': 'placeholder-chip', 'data-placeholder': field, 'data-fallback': fallback }), `${PLACEHOLDER_FIELDS[field]}, or: ${fallback}`]
+    return [
+      'span', mergeAttributes(HTMLAttributes, { 'class': 'placeholder-chip', 'data-placeholder': field, 'data-fallback': fallback }),
+      `${PLACEHOLDER_FIELDS[field]}, or: ${fallback}`,
+    ]
   },
   renderText({ node }) {
     return `[${PLACEHOLDER_FIELDS[node.attrs.field as PlaceholderField]}, or: ${node.attrs.fallback}]`

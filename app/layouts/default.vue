@@ -22,7 +22,9 @@ async function look() {
   const before = performance.now()
   await frame.loadRail().catch(() => undefined)
   const took = performance.now() - before
-  timer = setTimeout(look, Math.max(frame.rail?.movingTo || frame.rail?.backlog ? MOVING_MS : AT_REST_MS, Math.min(AT_REST_MS, REST * took)))
+  timer = setTimeout(
+    look, Math.max(frame.rail?.movingTo || frame.rail?.backlog ? MOVING_MS : AT_REST_MS, Math.min(AT_REST_MS, REST * took)),
+  )
 }
 
 function lookNow() {

@@ -17,7 +17,9 @@ const { data: view, problem } = useFresh(() => api<CalendarView>('calendar'), ()
 const zone = computed(() => view.value?.zone ?? 'UTC')
 const total = computed(() => view.value?.days.reduce((sum, { people }) => sum + people, 0) ?? 0)
 const open = computed(() => view.value?.days.some(({ low, high }) => low !== high) ?? false)
-const standing = computed(() => !view.value ? '' : total.value === 0 ? 'Nothing is planned in the next 28 days.' : `${saySome(total.value, 'email', 'emails')} expected in 28 days, from where everybody stands now.`)
+const standing = computed(() => !view.value ? '' : total.value === 0
+  ? 'Nothing is planned in the next 28 days.'
+  : `${saySome(total.value, 'email', 'emails')} expected in 28 days, from where everybody stands now.`)
 
 /** Weeks of seven, so that the days of the week stand beneath each other. */
 const lead = computed(() => view.value ? weekdayOf(view.value.days[0]!.date) - 1 : 0)
@@ -29,9 +31,11 @@ const y = computed(() => scaleSqrt().domain([0, most.value]).range([2, HEIGHT]))
 const slotOf = (time: string) => Number(time.slice(0, 2)) * 2 + (time.slice(3) === '30' ? 1 : 0)
 
 const chosen = ref<string | null>(null)
-const day = computed(() => view.value?.days.find(({ date }) => date === chosen.value) ?? view.value?.days.find(({ people }) => people > 0) ?? null)
+const day = computed(() =>
+  view.value?.days.find(({ date }) => date === chosen.value) ?? view.value?.days.find(({ people }) => people > 0) ?? null)
 const say = ({ people, low, high }: Expected) => low === high ? sayNumber(people) : `${sayNumber(low)} to ${sayNumber(high)}`
-const label = (one: CalendarDay) => `${sayDay(one.at, zone.value)}: ${one.people === 0 ? 'nothing' : `${say(one)} emails`}${one.crowded ? `, ${sayPeople(one.crowded)} would get more than ${view.value!.most}` : ''}`
+const label = (one: CalendarDay) =>
+  `${sayDay(one.at, zone.value)}: ${one.people === 0 ? 'nothing' : `${say(one)} emails`}${one.crowded ? `, ${sayPeople(one.crowded)} would get more than ${view.value!.most}` : ''}`
 </script>
 
 <template>
@@ -39,28 +43,53 @@ const label = (one: CalendarDay) => `${sayDay(one.at, zone.value)}: ${one.people
     <PageHead title="Coming days">{{ standing }}</PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <template v-if="view">
-      <p v-if="open" class="second small explain">Where it is open which way people take at a hold or a fork, they are split as those before them were: the numbers are what is expected, with the range in which nineteen of twenty such cases end. Who leaves or buys meanwhile gets less.</p>
+      <p v-if="open" class="second small explain">
+        Where it is open which way people take at a hold or a fork, they are split as those before
+        them were: the numbers are what is expected, with the range in which nineteen of twenty such cases end. Who leaves or buys meanwhile
+        gets less.
+      </p>
       <div class="month" role="group" aria-label="28 days">
         <span v-for="name in WEEK" :key="name" class="second small name" aria-hidden="true">{{ name }}</span>
-        <button v-for="(one, n) in view.days" :key="one.date" type="button" class="day" :class="{ here: day?.date === one.date, none: one.people === 0, now: n === 0 }" :style="n === 0 ? { gridColumnStart: lead + 1 } : {}" :aria-pressed="day?.date === one.date" :aria-label="label(one)" @click="chosen = one.date">
+        <button
+          v-for="(one, n) in view.days" :key="one.date" type="button" class="day"
+          :class="{ here: day?.date === one.date, none: one.people === 0, now: n === 0 }"
+          :style="n === 0 ? { gridColumnStart: lead + 1 } : {}" :aria-pressed="day?.date === one.date" :aria-label="label(one)"
+          @click="chosen = one.date">
           <span class="top"><span class="small">{{ sayDay(one.at, zone) }}</span><strong v-if="one.people">{{ say(one) }}</strong></span>
-          <svg class="posts" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" aria-hidden="true"><rect v-for="slot in one.slots" :key="slot.time" :x="x(slotOf(slot.time))" :y="HEIGHT - y(slot.people)" :width="x.bandwidth() + 0.6" :height="y(slot.people)" /></svg>
-          <span v-if="one.crowded" class="crowd small"><i class="pi pi-users" aria-hidden="true" /> {{ sayPeople(one.crowded) }} more than {{ view.most }}</span>
+          <svg class="posts" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" aria-hidden="true">
+            <rect
+              v-for="slot in one.slots" :key="slot.time" :x="x(slotOf(slot.time))" :y="HEIGHT - y(slot.people)" :width="x.bandwidth() + 0.6"
+              :height="y(slot.people)" />
+          </svg>
+          <span v-if="one.crowded" class="crowd small">
+            <i class="pi pi-users" aria-hidden="true" /> {{ sayPeople(one.crowded) }} more than {{ view.most }}
+          </span>
         </button>
       </div>
       <div class="columns two below">
         <section v-if="day" class="panel" aria-labelledby="that-day">
-          <h2 id="that-day">{{ sayDay(instantOf(day.date, '12:00', zone), zone, true) }}: {{ day.people === 0 ? 'nothing' : `${say(day)} ${day.people === 1 ? 'email' : 'emails'}` }}</h2>
+          <h2 id="that-day">
+            {{ sayDay(instantOf(day.date, '12:00', zone), zone, true) }}:
+            {{ day.people === 0 ? 'nothing' : `${say(day)} ${day.people === 1 ? 'email' : 'emails'}` }}
+          </h2>
           <div v-for="slot in day.slots" :key="slot.time" class="slot">
             <strong>{{ slot.time }}</strong>
-            <ul><li v-for="send in slot.sends" :key="`${send.kind} ${send.ownerId} ${send.itemId}`"><SendSign :kind="send.kind" /> <NuxtLink :to="send.to ?? ''">{{ send.title }}</NuxtLink> <span class="second small">{{ send.of }}</span><span class="number">{{ say(send) }}</span></li></ul>
+            <ul>
+              <li v-for="send in slot.sends" :key="`${send.kind} ${send.ownerId} ${send.itemId}`">
+                <SendSign :kind="send.kind" /> <NuxtLink :to="send.to ?? ''">{{ send.title }}</NuxtLink> <span class="second small">{{ send.of }}</span><span class="number">{{ say(send) }}</span>
+              </li>
+            </ul>
           </div>
           <p v-if="!day.slots.length" class="panel-body second">Nothing goes out that day.</p>
         </section>
         <section class="panel" aria-labelledby="crowds">
           <h2 id="crowds">More than {{ view.most }} emails in a day</h2>
           <p v-if="!view.crowds.length" class="panel-body second">Nobody would get more than that on any of these days.</p>
-          <p v-for="crowd in view.crowds" :key="`${crowd.personId}/${crowd.date}`" class="row crowd-row"><NuxtLink :to="`/subscribers/${crowd.personId}`">{{ crowd.name }}</NuxtLink><span class="second">{{ sayDay(instantOf(crowd.date, '12:00', zone), zone) }}</span><strong>{{ crowd.emails }}</strong></p>
+          <p v-for="crowd in view.crowds" :key="`${crowd.personId}/${crowd.date}`" class="row crowd-row">
+            <NuxtLink :to="`/subscribers/${crowd.personId}`">{{ crowd.name }}</NuxtLink>
+            <span class="second">{{ sayDay(instantOf(crowd.date, '12:00', zone), zone) }}</span>
+            <strong>{{ crowd.emails }}</strong>
+          </p>
           <p class="panel-body second small">How many one person gets at most is set in <NuxtLink to="/settings">Settings</NuxtLink>; what is too many waits or is held back.</p>
         </section>
       </div>
@@ -73,7 +102,10 @@ const label = (one: CalendarDay) => `${sayDay(one.at, zone.value)}: ${one.people
 .explain { margin-bottom: 10px; max-width: 820px; }
 .month { display: grid; grid-template-columns: repeat(7, minmax(0, 1fr)); gap: 6px; }
 .name { padding-left: 8px; }
-.day { display: grid; gap: 4px; align-content: start; min-height: 70px; padding: 6px 8px; text-align: left; color: inherit; background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; cursor: pointer; font: inherit; min-width: 0; }
+.day {
+  display: grid; gap: 4px; align-content: start; min-height: 70px; padding: 6px 8px; text-align: left; color: inherit;
+  background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; cursor: pointer; font: inherit; min-width: 0;
+}
 .day:hover { border-color: var(--p-porch-ink-third); }
 .day.none { background: transparent; }
 .day.here { border-color: var(--p-porch-door); box-shadow: inset 0 0 0 1px var(--p-porch-door); }

@@ -25,7 +25,9 @@ const standing = computed(() => {
   const view = today.value
   if (!view) return ''
   const { figures, goingOut, now } = view
-  const arrived = figures === null ? '' : figures.arrivedSinceYesterday === 0 ? 'Nobody has arrived since yesterday.' : `${sayPeople(figures.arrivedSinceYesterday)} arrived since yesterday.`
+  const arrived = figures === null ? '' : figures.arrivedSinceYesterday === 0
+    ? 'Nobody has arrived since yesterday.'
+    : `${sayPeople(figures.arrivedSinceYesterday)} arrived since yesterday.`
   if (goingOut === null) return arrived
   const [next] = goingOut
   if (!next) return `${arrived} Nothing waits to be sent.`
@@ -81,7 +83,10 @@ const { makePage, makeCourse } = useMaking()
     <template v-if="today">
       <p v-if="!today.figures" class="note brick">These figures could not be worked out. The log says why.</p>
       <dl v-else class="figures">
-        <div><dd><PeopleNumber :people="today.figures.active" :query="{ status: 'active' }" /></dd><dt>active subscribers, +{{ sayNumber(today.figures.arrived28) }} in 28 days</dt></div>
+        <div>
+          <dd><PeopleNumber :people="today.figures.active" :query="{ status: 'active' }" /></dd>
+          <dt>active subscribers, +{{ sayNumber(today.figures.arrived28) }} in 28 days</dt>
+        </div>
         <div><dd>{{ sayNumber(today.figures.sent28) }}</dd><dt>emails sent in 28 days, without confirmation requests</dt></div>
         <div><dd>{{ sayRate(today.figures.opened28) }}</dd><dt>reader opens, {{ sayBasis(today.figures.opened28) }}</dt></div>
         <div><dd>{{ sayRate(today.figures.clicked28) }}</dd><dt>clicked, {{ sayBasis(today.figures.clicked28) }}</dt></div>
@@ -131,23 +136,39 @@ const { makePage, makeCourse } = useMaking()
           <section class="panel" aria-labelledby="just-happened">
             <h2 id="just-happened">Recent activity</h2>
             <p v-for="event in today.justHappened" :key="event.id" class="row happened">
-              <span class="cut"><NuxtLink v-if="event.person" :to="`/subscribers/${event.person.id}`">{{ event.person.name }}</NuxtLink> {{ sayEvent(event) }}</span>
+              <span class="cut">
+                <NuxtLink v-if="event.person" :to="`/subscribers/${event.person.id}`">{{ event.person.name }}</NuxtLink>
+                {{ sayEvent(event) }}
+              </span>
               <span class="second small when-small">{{ isToday(event.at) ? sayTime(event.at, zone) : sayMoment(event.at, zone) }}</span>
             </p>
-            <p v-if="today.justHappened === null" class="panel-body problem">The recent activity could not be worked out. The log says why.</p>
-            <p v-else-if="today.justHappened.length === 0" class="panel-body second">Nothing yet.{{ frame.frame?.counts.pages ? ` ${saySome(frame.frame.counts.pages, 'page waits', 'pages wait')} for visitors.` : '' }}</p>
+            <p v-if="today.justHappened === null" class="panel-body problem">
+              The recent activity could not be worked out. The log says
+              why.
+            </p>
+            <p v-else-if="today.justHappened.length === 0" class="panel-body second">
+              Nothing
+              yet.{{ frame.frame?.counts.pages ? ` ${saySome(frame.frame.counts.pages, 'page waits', 'pages wait')} for visitors.` : '' }}
+            </p>
           </section>
         </div>
       </div>
     </template>
 
-    <NameDialog v-model:visible="newPage" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit" action="Make the page" :make="makePage" />
-    <NameDialog v-model:visible="newCourse" title="New course" label="Name of the email course" example="Five evenings, one book" action="Make the course" :make="makeCourse" />
+    <NameDialog
+      v-model:visible="newPage" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit"
+      action="Make the page" :make="makePage" />
+    <NameDialog
+      v-model:visible="newCourse" title="New course" label="Name of the email course" example="Five evenings, one book"
+      action="Make the course" :make="makeCourse" />
   </div>
 </template>
 
 <style scoped>
-.figures { display: grid; grid-template-columns: repeat(4, 1fr); gap: 0 24px; margin: 0 0 18px; padding-top: 12px; border-top: 2px solid var(--p-porch-ink); }
+.figures {
+  display: grid; grid-template-columns: repeat(4, 1fr); gap: 0 24px; margin: 0 0 18px; padding-top: 12px;
+  border-top: 2px solid var(--p-porch-ink);
+}
 .figures div { display: grid; }
 .figures dd a { color: inherit; }
 .figures dd { margin: 0; font: 650 28px/1.25 var(--heading); letter-spacing: -0.01em; }
@@ -156,7 +177,9 @@ const { makePage, makeCourse } = useMaking()
 .row { display: block; color: inherit; }
 a.row:hover { background: var(--p-porch-rail); }
 .send { display: grid; grid-template-columns: 82px 10px minmax(0, 1fr) auto; gap: 0 10px; align-items: baseline; }
-button.row { width: 100%; border: 0; border-bottom: 1px solid var(--p-porch-line-light); background: none; text-align: left; cursor: pointer; }
+button.row {
+  width: 100%; border: 0; border-bottom: 1px solid var(--p-porch-line-light); background: none; text-align: left; cursor: pointer;
+}
 button.row:hover { background: var(--p-porch-rail); }
 .first { display: grid; gap: 2px; font: inherit; }
 

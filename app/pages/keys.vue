@@ -23,17 +23,21 @@ const { data: view, problem: loading, load } = useFresh(() => api<KeysView>('key
 const { busy, problem, attempt } = useAttempt()
 
 const AREAS: Record<ApiArea, string> = {
-  people: 'Subscribers', tags: 'Tags', lists: 'Lists', events: 'What happened', courses: 'Courses', pages: 'Opt-in pages', offers: 'Offers', rules: 'House rules',
+  people: 'Subscribers', tags: 'Tags', lists: 'Lists', events: 'What happened', courses: 'Courses', pages: 'Opt-in pages',
+  offers: 'Offers', rules: 'House rules',
   links: 'Links', segments: 'Segments', purchases: 'Purchases', clock: 'The clock',
 }
 type May = 'nothing' | 'read' | 'write'
-const WAYS: { value: May, name: string }[] = [{ value: 'nothing', name: 'nothing' }, { value: 'read', name: 'read' }, { value: 'write', name: 'read and change' }]
+const WAYS: { value: May, name: string }[] = [
+  { value: 'nothing', name: 'nothing' }, { value: 'read', name: 'read' }, { value: 'write', name: 'read and change' },
+]
 /** What happened can only be read, and only the practice clock can be moved. */
 const waysOf = (area: ApiArea) => area === 'events' || (area === 'clock' && frame.mode === 'live') ? WAYS.slice(0, 2) : WAYS
 
 const making = ref<{ name: string, may: Record<ApiArea, May> } | null>(null)
 const secret = ref<string | null>(null)
-const scopesOf = (may: Record<ApiArea, May>): Scope[] => API_AREAS.filter(area => may[area] !== 'nothing').map(area => `${area}:${may[area]}` as Scope)
+const scopesOf = (may: Record<ApiArea, May>): Scope[] =>
+  API_AREAS.filter(area => may[area] !== 'nothing').map(area => `${area}:${may[area]}` as Scope)
 
 function open() {
   problem.value = null
@@ -54,7 +58,9 @@ async function copy() {
 }
 function remove(id: number, name: string) {
   confirm.require({
-    header: `End the key of ${name}?`, message: 'Whoever uses it is refused from now on. A key that ended cannot be brought back; a new one can be made.', acceptLabel: 'End it', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
+    header: `End the key of ${name}?`,
+    message: 'Whoever uses it is refused from now on. A key that ended cannot be brought back; a new one can be made.',
+    acceptLabel: 'End it', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
     accept: async () => {
       if (await attempt(() => api(`keys/${id}`, { method: 'DELETE' }))) await load()
     },
@@ -62,24 +68,41 @@ function remove(id: number, name: string) {
 }
 /** “may see and change subscribers, tags; see courses” */
 function sayScopes(scopes: Scope[]): string {
-  const named = (way: 'read' | 'write') => scopes.filter(scope => scope.endsWith(`:${way}`)).map(scope => AREAS[scope.split(':')[0] as ApiArea].toLowerCase()).join(', ')
+  const named = (way: 'read' | 'write') =>
+    scopes.filter(scope => scope.endsWith(`:${way}`)).map(scope => AREAS[scope.split(':')[0] as ApiArea].toLowerCase()).join(', ')
   return [named('write') && `see and change ${named('write')}`, named('read') && `see ${named('read')}`].filter(Boolean).join('; ')
 }
 </script>
 
 <template>
   <div>
-    <PageHead title="Keys for programs" :back="{ to: '/settings', name: 'Settings' }">A shop, a script or a spreadsheet of yours can look and act here, with a key of its own. Practice and live have different keys.<template #actions><Button label="New key" @click="open" /></template></PageHead>
+    <PageHead title="Keys for programs" :back="{ to: '/settings', name: 'Settings' }">
+      A shop, a script or a spreadsheet of yours can look and act
+      here, with a key of its own. Practice and live have different keys.<template #actions>
+        <Button label="New key" @click="open" />
+      </template>
+    </PageHead>
     <p v-if="loading || (problem && !making)" class="note brick" role="alert">{{ loading ?? problem?.message }}</p>
     <div v-if="view" class="columns two">
       <section class="panel" aria-labelledby="keys">
         <h2 id="keys">Keys</h2>
         <div v-for="key in view.keys" :key="key.id" class="row">
-          <p class="line"><strong>{{ key.name }}</strong><span class="mono second">…{{ key.hint }}</span><button type="button" class="link-button small end" :aria-label="`End the key of ${key.name}`" @click="remove(key.id, key.name)">End it</button></p>
+          <p class="line">
+            <strong>{{ key.name }}</strong>
+            <span class="mono second">…{{ key.hint }}</span>
+            <button
+              type="button" class="link-button small end" :aria-label="`End the key of ${key.name}`" @click="remove(key.id, key.name)">
+              End
+              it
+            </button>
+          </p>
           <p class="small">May {{ sayScopes(key.scopes) }}.</p>
           <p class="small second">By the real time, made {{ sayMoment(key.madeAt, zone) }} and {{ key.lastUsedAt === null ? 'never used' : `last used ${sayMoment(key.lastUsedAt, zone)}` }}.</p>
         </div>
-        <p v-if="!view.keys.length" class="panel-body second">None yet. Make one for each program: then you can end one, and the others go on.</p>
+        <p v-if="!view.keys.length" class="panel-body second">
+          None yet. Make one for each program: then you can end one, and the others go
+          on.
+        </p>
       </section>
       <section class="panel panel-body fields" aria-labelledby="how">
         <h2 id="how">What they can ask for</h2>
@@ -93,11 +116,17 @@ function sayScopes(scopes: Scope[]): string {
 
     <Dialog v-if="making" visible modal header="A key for a program" :style="{ width: '560px' }" @update:visible="making = null">
       <form class="fields" @submit.prevent="make">
-        <div class="field"><label for="key-name">What it is for</label><InputText id="key-name" v-model="making.name" maxlength="80" autofocus placeholder="the shop" :invalid="!!problem?.of('name')" /><p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p></div>
+        <div class="field">
+          <label for="key-name">What it is for</label>
+          <InputText id="key-name" v-model="making.name" maxlength="80" autofocus placeholder="the shop" :invalid="!!problem?.of('name')" />
+          <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+        </div>
         <div class="may" role="group" aria-label="What it may do">
           <template v-for="area in API_AREAS" :key="area">
             <span>{{ AREAS[area] }}</span>
-            <SelectButton v-model="making.may[area]" :options="waysOf(area)" option-label="name" option-value="value" :allow-empty="false" size="small" :aria-label="AREAS[area]" />
+            <SelectButton
+              v-model="making.may[area]" :options="waysOf(area)" option-label="name" option-value="value" :allow-empty="false" size="small"
+              :aria-label="AREAS[area]" />
           </template>
         </div>
         <p class="hint">Changing subscribers includes adding them and erasing them for good.</p>
@@ -110,7 +139,10 @@ function sayScopes(scopes: Scope[]): string {
       <div class="fields">
         <p>This is the only time that it is shown: only its digest is kept. Put it where the program finds it, and nowhere else.</p>
         <p class="mono code address" data-key>{{ secret }}</p>
-        <div class="ends"><Button label="Copy" icon="pi pi-copy" severity="secondary" @click="copy" /><Button label="I have it" @click="secret = null" /></div>
+        <div class="ends">
+          <Button label="Copy" icon="pi pi-copy" severity="secondary" @click="copy" />
+          <Button label="I have it" @click="secret = null" />
+        </div>
       </div>
     </Dialog>
   </div>

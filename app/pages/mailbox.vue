@@ -46,10 +46,13 @@ watch([openId, () => frame.moved], read, { immediate: true })
 const chosen = computed(() => values.value.mail !== '')
 type Side = 'look' | 'text' | 'source'
 const side = ref<Side>('look')
-const SIDES: { name: string, value: Side }[] = [{ name: 'As it looks', value: 'look' }, { name: 'Text', value: 'text' }, { name: 'Source', value: 'source' }]
+const SIDES: { name: string, value: Side }[] = [
+  { name: 'As it looks', value: 'look' }, { name: 'Text', value: 'text' }, { name: 'Source', value: 'source' },
+]
 async function opened() {
   // The picture has been fetched by now: show the open in the list, too.
-  await api<MailboxView>(`mailbox?${new URLSearchParams({ search: values.value.search, page: values.value.page })}`).then(answer => box.value = answer)
+  await api<MailboxView>(`mailbox?${new URLSearchParams({ search: values.value.search, page: values.value.page })}`).then(answer =>
+    box.value = answer)
   await read()
 }
 </script>
@@ -67,10 +70,14 @@ async function opened() {
     </section>
     <div v-else-if="box" class="columns two">
       <section class="panel list" aria-label="Emails">
-        <div class="find"><InputText v-model="typed" placeholder="part of an address, name or subject" aria-label="Find an email" maxlength="200" /></div>
+        <div class="find">
+          <InputText v-model="typed" placeholder="part of an address, name or subject" aria-label="Find an email" maxlength="200" />
+        </div>
         <ul>
           <li v-for="row in box.rows" :key="row.id">
-            <NuxtLink :to="{ query: { ...($route.query), mail: row.id } }" replace class="row line" :class="{ here: row.id === openId }" :aria-current="row.id === openId ? 'true' : undefined">
+            <NuxtLink
+              :to="{ query: { ...($route.query), mail: row.id } }" replace class="row line" :class="{ here: row.id === openId }"
+              :aria-current="row.id === openId ? 'true' : undefined">
               <span class="cut" :class="{ unread: !row.openedAt }">{{ row.subject }}</span>
               <span class="second small when">{{ sayMoment(row.at, zone) }}</span>
               <span class="second small cut">{{ row.toName ? `${row.toName}, ` : '' }}{{ row.toAddress }}</span>
@@ -79,7 +86,9 @@ async function opened() {
           </li>
         </ul>
         <p v-if="box.rows.length === 0" class="panel-body second">No email fits “{{ values.search }}”.</p>
-        <TablePages :page="Number(values.page)" :page-size="box.pageSize" :total="box.total" :shown="box.rows.length" one="email" many="emails" @go="page => set({ page: String(page), mail: '' })" />
+        <TablePages
+          :page="Number(values.page)" :page-size="box.pageSize" :total="box.total" :shown="box.rows.length" one="email" many="emails"
+          @go="page => set({ page: String(page), mail: '' })" />
       </section>
 
       <section class="panel letter" aria-label="The email">
@@ -89,8 +98,12 @@ async function opened() {
             <h2>{{ mail.subject }}</h2>
             <p class="second small">From {{ mail.from }}<br />To <NuxtLink v-if="mail.personId" :to="`/subscribers/${mail.personId}`">{{ mail.to }}</NuxtLink><template v-else>{{ mail.to }}</template><br />{{ sayMoment(mail.at, zone) }}, {{ sayZone(zone) }}<template v-if="mail.openedAt">. First opened {{ sayMoment(mail.openedAt, zone) }}</template><template v-if="mail.clickedAt">, clicked {{ sayMoment(mail.clickedAt, zone) }}</template></p>
             <div class="tools">
-              <SelectButton v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="How to read it" />
-              <Button as="a" :href="`/api/mailbox/${mail.id}/source`" size="small" severity="secondary" icon="pi pi-download" label="Save as .eml" />
+              <SelectButton
+                v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small"
+                aria-label="How to read it" />
+              <Button
+                as="a" :href="`/api/mailbox/${mail.id}/source`" size="small" severity="secondary" icon="pi pi-download" label="Save as .eml"
+              />
             </div>
           </header>
           <template v-if="side === 'look'">

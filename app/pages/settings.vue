@@ -42,10 +42,19 @@ async function saved() {
         <WorkspaceForm :settings="settings" @saved="saved" />
         <HoursPanel />
         <LimitsPanel />
-        <SellingPanel :live="live" :sender-hint="[settings.senderName || settings.name, settings.postalAddress].filter(Boolean).join('\n')" />
+        <SellingPanel
+          :live="live" :sender-hint="[settings.senderName || settings.name, settings.postalAddress].filter(Boolean).join('\n')" />
         <OddAddressPanel />
-        <section class="panel panel-body" aria-labelledby="webhooks"><h2 id="webhooks">Webhooks</h2><p class="second">Addresses outside that house rules call, and addresses here for what may call about a subscriber.</p><p class="whole"><NuxtLink to="/webhooks">Webhooks and their calls</NuxtLink></p></section>
-        <section class="panel panel-body" aria-labelledby="programs"><h2 id="programs">Programs of yours</h2><p class="second">What you do here a program can do, too: a shop, a script, a spreadsheet. Each has a key of its own, and may do what you tick.</p><p class="whole"><NuxtLink to="/keys">Keys for programs</NuxtLink></p></section>
+        <section class="panel panel-body" aria-labelledby="webhooks">
+          <h2 id="webhooks">Webhooks</h2>
+          <p class="second">Addresses outside that house rules call, and addresses here for what may call about a subscriber.</p>
+          <p class="whole"><NuxtLink to="/webhooks">Webhooks and their calls</NuxtLink></p>
+        </section>
+        <section class="panel panel-body" aria-labelledby="programs">
+          <h2 id="programs">Programs of yours</h2>
+          <p class="second">What you do here a program can do, too: a shop, a script, a spreadsheet. Each has a key of its own, and may do what you tick.</p>
+          <p class="whole"><NuxtLink to="/keys">Keys for programs</NuxtLink></p>
+        </section>
         <section class="panel panel-body" aria-labelledby="whole">
           <h2 id="whole">Everything, to keep or to take along</h2>
           <p class="second">Lists, tags, fields, segments, pages, courses and everybody with their whole history, as one open JSON file. Table by table, <NuxtLink to="/subscribers">Subscribers</NuxtLink> exports CSV.</p>

@@ -60,7 +60,9 @@ async function enter() {
           id="password" v-model="password" :type="shown ? 'text' : 'password'" fluid :invalid="!!passwordProblem"
           :autocomplete="firstTime ? 'new-password' : 'current-password'" :autofocus="!wantsCode"
           :aria-describedby="passwordProblem ? 'password-problem' : undefined" />
-        <button type="button" class="look" :aria-pressed="shown" aria-label="Show what is typed" @click="shown = !shown"><i class="pi" :class="shown ? 'pi-eye-slash' : 'pi-eye'" aria-hidden="true" /></button>
+        <button type="button" class="look" :aria-pressed="shown" aria-label="Show what is typed" @click="shown = !shown">
+          <i class="pi" :class="shown ? 'pi-eye-slash' : 'pi-eye'" aria-hidden="true" />
+        </button>
       </div>
       <p v-if="passwordProblem" id="password-problem" class="problem" role="alert">{{ passwordProblem }}</p>
       <p v-else-if="firstTime" class="hint">At least 10 characters.</p>
@@ -72,7 +74,10 @@ async function enter() {
 <style scoped>
 .sheet { width: 360px; max-width: 100%; padding: 26px 28px 28px; display: grid; gap: 14px; border-top: 6px solid var(--p-porch-lamp); }
 .secret { position: relative; }
-.look { position: absolute; right: 4px; top: 4px; width: 30px; height: calc(100% - 8px); border: 0; border-radius: 4px; background: none; color: var(--p-porch-ink-second); cursor: pointer; }
+.look {
+  position: absolute; right: 4px; top: 4px; width: 30px; height: calc(100% - 8px); border: 0; border-radius: 4px; background: none;
+  color: var(--p-porch-ink-second); cursor: pointer;
+}
 .brand { display: flex; align-items: center; gap: 8px; font: 650 15px/1 var(--heading); }
 .mark { display: grid; place-items: center; width: 34px; height: 34px; border-radius: 6px; background: var(--p-porch-dusk); }
 </style>

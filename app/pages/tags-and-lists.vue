@@ -34,18 +34,25 @@ const { data: counted } = useFresh(() => api<SubscribersCount>(`subscribers/coun
 const onNoList = computed(() => counted.value?.total ?? 0)
 const { data: left } = useFresh(() => api<WhyTheyLeft[]>('leaving'))
 
-const changeList = ({ id, name, publicName, description, offered, alsoOn }: ListLine) => editing.value = { kind: 'list', id, name, publicName, description, offered, alsoOn: alsoOn.map(one => ({ ...one })) }
-const changeTag = ({ id, name, note, group, colour, publicName, expiry, follows }: TagLine) => editing.value = { kind: 'tag', id, name, note, group, colour, publicName: publicName ?? null, expiry: { ...expiry }, follows: { ...follows } }
-const newTag = () => editing.value = { kind: 'tag', id: null, name: '', note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS }
+const changeList = ({ id, name, publicName, description, offered, alsoOn }: ListLine) =>
+  editing.value = { kind: 'list', id, name, publicName, description, offered, alsoOn: alsoOn.map(one => ({ ...one })) }
+const changeTag = ({ id, name, note, group, colour, publicName, expiry, follows }: TagLine) => editing.value = {
+  kind: 'tag', id, name, note, group, colour, publicName: publicName ?? null, expiry: { ...expiry }, follows: { ...follows },
+}
+const newTag = () => editing.value = {
+  kind: 'tag', id: null, name: '', note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS,
+}
 const groups = computed(() => [...new Set(tags.value.map(tag => tag.group).filter(Boolean))])
 const { shown: listsInSight, away: listsAway, showsAway: showsListsAway } = useShelf('list', () => lists.value)
 const { shown: tagsInSight, away: tagsAway, showsAway: showsTagsAway } = useShelf('tag', () => tags.value)
 const sought = ref('')
-const shown = computed(() => tagsInSight.value.filter(tag => [tag.name, tag.group, tag.note].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
+const shown = computed(() => tagsInSight.value.filter(tag =>
+  [tag.name, tag.group, tag.note].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
 const listName = (id: number) => lists.value.find(list => list.id === id)?.name ?? ''
 const nameOf = (id: number) => tags.value.find(tag => tag.id === id)?.name ?? ''
 const FOLLOWS = [['gives', 'also gives'], ['takes', 'takes away'], ['drops', 'when lost, takes along']] as const
-const sayFollows = ({ follows }: TagLine) => FOLLOWS.filter(([key]) => follows[key].length > 0).map(([key, words]) => `${words} ${follows[key].map(nameOf).join(', ')}`)
+const sayFollows = ({ follows }: TagLine) =>
+  FOLLOWS.filter(([key]) => follows[key].length > 0).map(([key, words]) => `${words} ${follows[key].map(nameOf).join(', ')}`)
 const { task, follow } = useTask()
 watch(() => task.value?.endedAt, () => void load())
 async function saved() {
@@ -72,7 +79,9 @@ const COLUMNS_2: PlainColumn[] = [
     <PageHead title="Tags and lists">
       <template v-if="loaded">{{ saySome(lists.length, 'list', 'lists') }}, promises that subscribers see and can leave. {{ saySome(tags.length, 'tag', 'tags') }}, private notes that can start a course.</template>
       <template #actions>
-        <Button label="New list" severity="secondary" @click="editing = { kind: 'list', id: null, name: '', publicName: '', description: '', offered: false, alsoOn: [] }" />
+        <Button
+          label="New list" severity="secondary"
+          @click="editing = { kind: 'list', id: null, name: '', publicName: '', description: '', offered: false, alsoOn: [] }" />
         <Button label="New tag" @click="newTag" />
       </template>
     </PageHead>
@@ -101,10 +110,16 @@ const COLUMNS_2: PlainColumn[] = [
           <PeopleNumber :people="onNoList" :query="onNone" :words="sayPeople(onNoList)" />
           can get mail and {{ onNoList === 1 ? 'is' : 'are' }} on none of these lists: only what they ask for reaches them.
         </p>
-        <p v-if="!lists.length" class="panel-body second">A list says what kind of mail people agree to, in words they see. For example “Letters from the bench: a letter when something is worth telling, twice a month at most.”</p>
+        <p v-if="!lists.length" class="panel-body second">
+          A list says what kind of mail people agree to, in words they see. For example
+          “Letters from the bench: a letter when something is worth telling, twice a month at most.”
+        </p>
       </section>
       <section class="panel" aria-labelledby="tags">
-        <div class="panel-head"><h2 id="tags">Tags</h2><InputText v-if="tags.length > 5" v-model="sought" size="small" placeholder="any part of a tag" aria-label="Find a tag" /></div>
+        <div class="panel-head">
+          <h2 id="tags">Tags</h2>
+          <InputText v-if="tags.length > 5" v-model="sought" size="small" placeholder="any part of a tag" aria-label="Find a tag" />
+        </div>
         <PlainTable v-if="shown.length" :rows="shown" :columns="COLUMNS_2">
           <template #tag="{ row }">
             <span v-if="row.colour" class="dot" :style="{ background: row.colour }" aria-hidden="true" />
@@ -118,15 +133,23 @@ const COLUMNS_2: PlainColumn[] = [
             <span v-for="sentence in sayFollows(row)" :key="sentence" class="second small sub">{{ sentence }}</span>
           </template>
           <template #usedBy="{ row }"><UsedBy :uses="row.uses" /></template>
-          <template #people="{ row }"><span v-if="row.blanks" class="second small" title="People have what it is filled in to">filled in</span><PeopleNumber v-else :people="row.people" :query="{ tag: row.id }" /></template>
+          <template #people="{ row }">
+            <span v-if="row.blanks" class="second small" title="People have what it is filled in to">filled in</span>
+            <PeopleNumber v-else :people="row.people" :query="{ tag: row.id }" />
+          </template>
         </PlainTable>
         <p v-else-if="sought" class="panel-body second">No tag has “{{ sought }}” in it.</p>
-        <p v-else-if="!tags.length" class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, given by a page, or “likes: coptic”, given by a link somebody follows.</p>
+        <p v-else-if="!tags.length" class="panel-body second">
+          A tag is a note only you see. For example “took: sheet kit”, given by a page,
+          or “likes: coptic”, given by a link somebody follows.
+        </p>
         <ShelfSwitch v-model="showsTagsAway" :away="tagsAway.length" />
       </section>
       <section v-if="left && left.length > 0" class="panel" aria-labelledby="why">
         <h2 id="why">Why they left</h2>
-        <p v-for="one in left" :key="one.answer" class="row"><strong class="of">{{ sayNumber(one.n) }}</strong> {{ LEAVING_WORDS[one.answer] }}</p>
+        <p v-for="one in left" :key="one.answer" class="row">
+          <strong class="of">{{ sayNumber(one.n) }}</strong> {{ LEAVING_WORDS[one.answer] }}
+        </p>
         <p class="row second small">Asked once after leaving, and answered by who liked to. Only counted: nobody’s name is kept with it.</p>
       </section>
       <FieldsPanel />

@@ -18,7 +18,8 @@ const { data: desk, problem, load } = useFresh(() => api<DeskView>('desk'))
 const { problem: refused, attempt } = useAttempt()
 
 const day = (date: string) => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC')
-const due = ({ late, dueOn }: TodoLine) => late > 0 ? `${saySome(late, 'day', 'days')} late` : late === 0 ? 'today' : late === -1 ? 'tomorrow' : `by ${day(dueOn)}`
+const due = ({ late, dueOn }: TodoLine) =>
+  late > 0 ? `${saySome(late, 'day', 'days')} late` : late === 0 ? 'today' : late === -1 ? 'tomorrow' : `by ${day(dueOn)}`
 const standing = computed(() => {
   if (!desk.value) return ''
   const { open, unseen } = desk.value
@@ -44,24 +45,46 @@ async function see() {
         <section class="panel" aria-labelledby="open">
           <h2 id="open">To do</h2>
           <div v-for="todo in desk.open" :key="todo.id" class="row todo">
-            <Button label="Done" size="small" severity="secondary" :aria-label="`Done: ${todo.text}, ${todo.person.name}`" @click="finish(todo.id)" />
-            <p><strong>{{ todo.text }}</strong><span class="second">: <NuxtLink :to="`/subscribers/${todo.person.id}`">{{ todo.person.name }}</NuxtLink><template v-if="todo.helper">, for {{ todo.helper }}</template></span><NuxtLink v-if="todo.ruleId" :to="`/house-rules/${todo.ruleId}`" class="small second by">by a house rule</NuxtLink></p>
+            <Button
+              label="Done" size="small" severity="secondary" :aria-label="`Done: ${todo.text}, ${todo.person.name}`"
+              @click="finish(todo.id)" />
+            <p>
+              <strong>{{ todo.text }}</strong>
+              <span class="second">: <NuxtLink :to="`/subscribers/${todo.person.id}`">{{ todo.person.name }}</NuxtLink><template v-if="todo.helper">, for {{ todo.helper }}</template></span>
+              <NuxtLink v-if="todo.ruleId" :to="`/house-rules/${todo.ruleId}`" class="small second by">by a house rule</NuxtLink>
+            </p>
             <span class="due small" :class="{ late: todo.late > 0 }">{{ due(todo) }}</span>
           </div>
-          <p v-if="!desk.open.length" class="panel-body second">Nothing. A house rule can put something here, like “ask whether something was unclear” when somebody goes to pay and does not; so can the page of a subscriber.</p>
+          <p v-if="!desk.open.length" class="panel-body second">
+            Nothing. A house rule can put something here, like “ask whether something was
+            unclear” when somebody goes to pay and does not; so can the page of a subscriber.
+          </p>
         </section>
         <section v-if="desk.done.length" class="panel" aria-labelledby="done">
           <h2 id="done">Done</h2>
-          <p v-for="todo in desk.done" :key="todo.id" class="row done"><span>{{ todo.text }}: <NuxtLink :to="`/subscribers/${todo.person.id}`">{{ todo.person.name }}</NuxtLink></span><span class="second small">{{ sayMoment(todo.doneAt!, zone) }}</span></p>
+          <p v-for="todo in desk.done" :key="todo.id" class="row done">
+            <span>{{ todo.text }}: <NuxtLink :to="`/subscribers/${todo.person.id}`">{{ todo.person.name }}</NuxtLink></span>
+            <span class="second small">{{ sayMoment(todo.doneAt!, zone) }}</span>
+          </p>
         </section>
       </div>
       <section class="panel" aria-labelledby="notices">
-        <div class="panel-head"><h2 id="notices">Notices</h2><button v-if="desk.unseen" type="button" class="link-button" @click="see">I have seen them</button></div>
+        <div class="panel-head">
+          <h2 id="notices">Notices</h2>
+          <button v-if="desk.unseen" type="button" class="link-button" @click="see">I have seen them</button>
+        </div>
         <p v-for="notice in desk.notices" :key="notice.id" class="row notice" :class="{ fresh: !notice.seen }">
           <span>{{ notice.text }}: <NuxtLink :to="`/subscribers/${notice.person.id}`">{{ notice.person.name }}</NuxtLink></span>
-          <span class="second small">{{ sayMoment(notice.at, zone) }}, by <NuxtLink v-if="notice.ruleId" :to="`/house-rules/${notice.ruleId}`">a house rule</NuxtLink><template v-else>a course</template></span>
+          <span class="second small">
+            {{ sayMoment(notice.at, zone) }}, by
+            <NuxtLink v-if="notice.ruleId" :to="`/house-rules/${notice.ruleId}`">a house rule</NuxtLink>
+            <template v-else>a course</template>
+          </span>
         </p>
-        <p v-if="!desk.notices.length" class="panel-body second">None yet. A house rule can tell you when something happens, here, by email at once, or in one email a day.</p>
+        <p v-if="!desk.notices.length" class="panel-body second">
+          None yet. A house rule can tell you when something happens, here, by email
+          at once, or in one email a day.
+        </p>
       </section>
     </div>
   </div>

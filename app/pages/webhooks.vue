@@ -23,12 +23,20 @@ const zone = computed(() => frame.zone)
 const { data: view, problem: loading, load } = useFresh(() => api<HooksView>('hooks'))
 const { busy, problem, attempt } = useAttempt()
 
-type Editing = { way: 'out', id: number | null, name: string, url: string } | { way: 'in', id: number | null, name: string, reading: HookReading }
+type Editing = {
+  way: 'out', id: number | null, name: string, url: string,
+} | { way: 'in', id: number | null, name: string, reading: HookReading }
 const editing = ref<Editing | null>(null)
 const shown = ref<string | null>(null)
-const PROOFS: { value: HookReading['proof'], name: string }[] = [{ value: 'bearer', name: 'the secret in the authorization header' }, { value: 'signed', name: 'the Standard Webhooks signature' }]
-const MEANS: { value: HookReading['event'], name: string }[] = [{ value: 'hook-called', name: 'an event of its own, for house rules' }, { value: 'replied', name: 'that they replied to an email' }]
-const UNKNOWN: { value: HookReading['unknown'], name: string }[] = [{ value: 'leave', name: 'is left out, and the call says so' }, { value: 'bring', name: 'becomes a subscriber' }]
+const PROOFS: { value: HookReading['proof'], name: string }[] = [
+  { value: 'bearer', name: 'the secret in the authorization header' }, { value: 'signed', name: 'the Standard Webhooks signature' },
+]
+const MEANS: { value: HookReading['event'], name: string }[] = [
+  { value: 'hook-called', name: 'an event of its own, for house rules' }, { value: 'replied', name: 'that they replied to an email' },
+]
+const UNKNOWN: { value: HookReading['unknown'], name: string }[] = [
+  { value: 'leave', name: 'is left out, and the call says so' }, { value: 'bring', name: 'becomes a subscriber' },
+]
 
 function open(next: Editing) {
   problem.value = null
@@ -43,7 +51,9 @@ async function save() {
 function remove(way: 'in' | 'out', id: number, name: string) {
   ending.ask({
     thing: { kind: way === 'out' ? 'hookOut' : 'hookIn', id }, header: `Delete ${name}?`, acceptLabel: 'Delete it',
-    message: way === 'out' ? 'It is called no more; what still waits for it is given up.' : 'Calls to its address are refused from then on.',
+    message: way === 'out'
+      ? 'It is called no more; what still waits for it is given up.'
+      : 'Calls to its address are refused from then on.',
     accept: async () => {
       await api(`hooks/${way}/${id}`, { method: 'DELETE' })
       await load()
@@ -66,55 +76,123 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
 
 <template>
   <div>
-    <PageHead title="Webhooks" :back="{ to: '/settings', name: 'Settings' }">What house rules call outside, and what may call here about a subscriber. In practice nothing leaves: a stand-in answers.</PageHead>
+    <PageHead title="Webhooks" :back="{ to: '/settings', name: 'Settings' }">
+      What house rules call outside, and what may call here about a
+      subscriber. In practice nothing leaves: a stand-in answers.
+    </PageHead>
     <p v-if="loading || (problem && !editing)" class="note brick" role="alert">{{ loading ?? problem?.message }}</p>
     <div v-if="view" class="columns two">
       <div class="stack">
         <section class="panel" aria-labelledby="out">
-          <div class="panel-head"><h2 id="out">Out: called by house rules</h2><Button label="New address" size="small" severity="secondary" @click="open({ way: 'out', id: null, name: '', url: 'https://' })" /></div>
+          <div class="panel-head">
+            <h2 id="out">Out: called by house rules</h2>
+            <Button
+              label="New address" size="small" severity="secondary" @click="open({ way: 'out', id: null, name: '', url: 'https://' })" />
+          </div>
           <div v-for="hook in view.out" :key="hook.id" class="row">
-            <p class="line"><button type="button" class="link-button" @click="open({ way: 'out', id: hook.id, name: hook.name, url: hook.url })">{{ hook.name }}</button><span class="mono second cut">{{ hook.url }}</span><button type="button" class="link-button small end" @click="remove('out', hook.id, hook.name)">Delete</button></p>
+            <p class="line">
+              <button type="button" class="link-button" @click="open({ way: 'out', id: hook.id, name: hook.name, url: hook.url })">
+                {{ hook.name }}
+              </button>
+              <span class="mono second cut">{{ hook.url }}</span>
+              <button type="button" class="link-button small end" @click="remove('out', hook.id, hook.name)">Delete</button>
+            </p>
             <p class="small second">Signed with <button type="button" class="link-button small" @click="shown = shown === `o${hook.id}` ? null : `o${hook.id}`">{{ shown === `o${hook.id}` ? hook.secret : 'its secret' }}</button></p>
           </div>
-          <p v-if="!view.out.length" class="panel-body second">None yet. A rule can call one with “call a webhook”: text messages, a spreadsheet, a print shop. Each call is signed by the Standard Webhooks specification and tried again for a day.</p>
-          <p class="row"><label class="tick small"><Checkbox :model-value="view.allowsInside" binary @update:model-value="allow" /> Calls may also go into private networks, like this machine or one beside it</label></p>
+          <p v-if="!view.out.length" class="panel-body second">
+            None yet. A rule can call one with “call a webhook”: text messages, a
+            spreadsheet, a print shop. Each call is signed by the Standard Webhooks specification and tried again for a day.
+          </p>
+          <p class="row">
+            <label class="tick small"><Checkbox :model-value="view.allowsInside" binary @update:model-value="allow" /> Calls may also go into private networks, like this machine or one beside it</label>
+          </p>
         </section>
         <section class="panel" aria-labelledby="in">
-          <div class="panel-head"><h2 id="in">In: an address for each purpose</h2><Button label="New address" size="small" severity="secondary" @click="open({ way: 'in', id: null, name: '', reading: newReading() })" /></div>
+          <div class="panel-head">
+            <h2 id="in">In: an address for each purpose</h2>
+            <Button
+              label="New address" size="small" severity="secondary" @click="open({ way: 'in', id: null, name: '', reading: newReading() })"
+            />
+          </div>
           <div v-for="hook in view.in" :key="hook.id" class="row">
-            <p class="line"><button type="button" class="link-button" @click="open({ way: 'in', id: hook.id, name: hook.name, reading: { ...hook.reading } })">{{ hook.name }}</button><button type="button" class="link-button small end" @click="remove('in', hook.id, hook.name)">Delete</button></p>
+            <p class="line">
+              <button
+                type="button" class="link-button" @click="open({ way: 'in', id: hook.id, name: hook.name, reading: { ...hook.reading } })">
+                {{ hook.name }}
+              </button>
+              <button type="button" class="link-button small end" @click="remove('in', hook.id, hook.name)">Delete</button>
+            </p>
             <p class="mono small address">{{ hook.url }}</p>
             <p class="small second">Whoever calls shows {{ hook.reading.proof === 'signed' ? 'a signature made with' : 'in the authorization header' }} <button type="button" class="link-button small" @click="shown = shown === `i${hook.id}` ? null : `i${hook.id}`">{{ shown === `i${hook.id}` ? hook.secret : 'its secret' }}</button>; the subscriber’s address stands at <span class="mono">{{ hook.reading.emailAt }}</span>.</p>
           </div>
-          <p v-if="!view.in.length" class="panel-body second">None yet. For example your booking form: it calls an address of its own with <span class="mono">{"email": "…"}</span>, and a house rule gives the tag “has booked”.</p>
+          <p v-if="!view.in.length" class="panel-body second">
+            None yet. For example your booking form: it calls an address of its own with
+            <span class="mono">{"email": "…"}</span>, and a house rule gives the tag “has booked”.
+          </p>
         </section>
       </div>
       <div class="stack">
         <section class="panel" aria-labelledby="deliveries">
           <h2 id="deliveries">The last calls out</h2>
           <div v-for="call in view.deliveries" :key="call.id" class="row call">
-            <p class="line"><strong>{{ call.hook }}</strong><NuxtLink v-if="call.person" :to="`/subscribers/${call.person.id}`">{{ call.person.name }}</NuxtLink><span class="second small end">{{ sayMoment(call.madeAt, zone) }}</span></p>
-            <p class="small" :class="call.state === 'given up' ? 'wrong' : 'second'">{{ fate(call) }} <button v-if="call.state !== 'waiting'" type="button" class="link-button small" @click="again(call.id)">Send it again</button> <button type="button" class="link-button small" :aria-expanded="shown === `d${call.id}`" @click="shown = shown === `d${call.id}` ? null : `d${call.id}`">What is said</button></p>
+            <p class="line">
+              <strong>{{ call.hook }}</strong>
+              <NuxtLink v-if="call.person" :to="`/subscribers/${call.person.id}`">{{ call.person.name }}</NuxtLink>
+              <span class="second small end">{{ sayMoment(call.madeAt, zone) }}</span>
+            </p>
+            <p class="small" :class="call.state === 'given up' ? 'wrong' : 'second'">
+              {{ fate(call) }} <button v-if="call.state !== 'waiting'" type="button" class="link-button small" @click="again(call.id)">
+                Send
+                it again
+              </button> <button type="button" class="link-button small" :aria-expanded="shown === `d${call.id}`" @click="shown = shown === `d${call.id}` ? null : `d${call.id}`">What is said</button>
+            </p>
             <pre v-if="shown === `d${call.id}`" class="mono small body">{{ JSON.stringify(JSON.parse(call.body), null, 2) }}</pre>
           </div>
           <p v-if="!view.deliveries.length" class="panel-body second">None yet.</p>
         </section>
         <section class="panel" aria-labelledby="calls">
           <h2 id="calls">The last calls in</h2>
-          <p v-for="(call, n) in view.calls" :key="n" class="row line"><strong>{{ call.hook }}</strong><NuxtLink v-if="call.person" :to="`/subscribers/${call.person.id}`">{{ call.person.name }}</NuxtLink><span v-else class="small wrong">{{ call.problem }}</span><span class="second small end">{{ sayMoment(call.at, zone) }}</span></p>
+          <p v-for="(call, n) in view.calls" :key="n" class="row line">
+            <strong>{{ call.hook }}</strong>
+            <NuxtLink v-if="call.person" :to="`/subscribers/${call.person.id}`">{{ call.person.name }}</NuxtLink>
+            <span v-else class="small wrong">{{ call.problem }}</span>
+            <span class="second small end">{{ sayMoment(call.at, zone) }}</span>
+          </p>
           <p v-if="!view.calls.length" class="panel-body second">None yet.</p>
         </section>
       </div>
     </div>
 
-    <Dialog v-if="editing" visible modal :header="editing.way === 'out' ? 'An address to call' : 'An address to be called'" :style="{ width: '500px' }" @update:visible="editing = null">
+    <Dialog
+      v-if="editing" visible modal :header="editing.way === 'out' ? 'An address to call' : 'An address to be called'"
+      :style="{ width: '500px' }" @update:visible="editing = null">
       <form class="fields" @submit.prevent="save">
-        <div class="field"><label for="hook-name">Name</label><InputText id="hook-name" v-model="editing.name" maxlength="80" autofocus :placeholder="editing.way === 'out' ? 'the print shop' : 'the booking form'" :invalid="!!problem?.of('name')" /><p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p></div>
-        <div v-if="editing.way === 'out'" class="field"><label for="hook-url">Address</label><InputText id="hook-url" v-model="editing.url" maxlength="2000" class="mono" :invalid="!!problem?.of('url')" /><p v-if="problem?.of('url')" class="problem" role="alert">{{ problem.of('url') }}</p></div>
+        <div class="field">
+          <label for="hook-name">Name</label>
+          <InputText
+            id="hook-name" v-model="editing.name" maxlength="80" autofocus
+            :placeholder="editing.way === 'out' ? 'the print shop' : 'the booking form'" :invalid="!!problem?.of('name')" />
+          <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+        </div>
+        <div v-if="editing.way === 'out'" class="field">
+          <label for="hook-url">Address</label>
+          <InputText id="hook-url" v-model="editing.url" maxlength="2000" class="mono" :invalid="!!problem?.of('url')" />
+          <p v-if="problem?.of('url')" class="problem" role="alert">{{ problem.of('url') }}</p>
+        </div>
         <template v-else>
           <SelectField v-model="editing.reading.proof" label="Whoever calls shows who they are by" :options="PROOFS" />
-          <div class="field"><label for="hook-email">Where the subscriber’s address stands in the JSON</label><InputText id="hook-email" v-model="editing.reading.emailAt" maxlength="120" class="mono" :invalid="!!problem?.of('reading.emailAt')" /><p v-if="problem?.of('reading.emailAt')" class="problem" role="alert">{{ problem.of('reading.emailAt') }}</p></div>
-          <div class="field"><label for="hook-first">Where their first name stands, if anywhere</label><InputText id="hook-first" v-model="editing.reading.nameAt" maxlength="120" class="mono" :invalid="!!problem?.of('reading.nameAt')" /><p v-if="problem?.of('reading.nameAt')" class="problem" role="alert">{{ problem.of('reading.nameAt') }}</p></div>
+          <div class="field">
+            <label for="hook-email">Where the subscriber’s address stands in the JSON</label>
+            <InputText
+              id="hook-email" v-model="editing.reading.emailAt" maxlength="120" class="mono" :invalid="!!problem?.of('reading.emailAt')" />
+            <p v-if="problem?.of('reading.emailAt')" class="problem" role="alert">{{ problem.of('reading.emailAt') }}</p>
+          </div>
+          <div class="field">
+            <label for="hook-first">Where their first name stands, if anywhere</label>
+            <InputText
+              id="hook-first" v-model="editing.reading.nameAt" maxlength="120" class="mono" :invalid="!!problem?.of('reading.nameAt')" />
+            <p v-if="problem?.of('reading.nameAt')" class="problem" role="alert">{{ problem.of('reading.nameAt') }}</p>
+          </div>
           <SelectField v-model="editing.reading.event" label="The call means" :options="MEANS" />
           <SelectField v-model="editing.reading.unknown" label="Somebody unknown" :options="UNKNOWN" />
         </template>

@@ -25,7 +25,8 @@ const scheme = (c: Colours, surface: Record<number, string>, send: { course: str
   content: { background: c.paper, hoverBackground: c.rail, borderColor: c.line, color: c.ink, hoverColor: c.ink },
   formField: {
     background: c.paper, borderColor: c.inkThird, hoverBorderColor: c.inkSecond, focusBorderColor: c.door, invalidBorderColor: c.brick,
-    color: c.ink, placeholderColor: c.inkSecond, invalidPlaceholderColor: c.brick, disabledBackground: c.rail, disabledColor: c.inkSecond, shadow: 'none',
+    color: c.ink, placeholderColor: c.inkSecond, invalidPlaceholderColor: c.brick, disabledBackground: c.rail, disabledColor: c.inkSecond,
+    shadow: 'none',
   },
   overlay: {
     select: { background: c.paper, borderColor: c.line, color: c.ink },
@@ -35,7 +36,8 @@ const scheme = (c: Colours, surface: Record<number, string>, send: { course: str
 })
 
 const toast = (c: Colours, background: string, color: string) => ({
-  background, color, borderColor: c.line, detailColor: c.ink, shadow: '0 4px 16px rgb(29 44 60 / 14%)', closeButton: { hoverBackground: 'transparent', focusRing: { color, shadow: 'none' } },
+  background, color, borderColor: c.line, detailColor: c.ink, shadow: '0 4px 16px rgb(29 44 60 / 14%)',
+  closeButton: { hoverBackground: 'transparent', focusRing: { color, shadow: 'none' } },
 })
 
 export default definePreset(Aura, {
@@ -43,14 +45,24 @@ export default definePreset(Aura, {
   semantic: {
     focusRing: { width: '2px', style: 'solid', color: '{porch.focus}', offset: '2px', shadow: 'none' },
     formField: { paddingX: '10px', paddingY: '7px', borderRadius: '6px' },
-    colorScheme: { light: scheme(day, daySurface(day), { course: sendColours.course.day }), dark: scheme(night, nightSurface(night), { course: sendColours.course.night }) },
+    colorScheme: {
+      light: scheme(day, daySurface(day), { course: sendColours.course.day }),
+      dark: scheme(night, nightSurface(night), { course: sendColours.course.night }),
+    },
   },
   components: {
     button: {
       root: { paddingX: '14px', paddingY: '8px', borderRadius: '6px', label: { fontWeight: '600' } },
       colorScheme: {
-        light: { root: { secondary: { background: day.paper, hoverBackground: day.rail, activeBackground: day.rail, borderColor: day.line, hoverBorderColor: day.inkThird, activeBorderColor: day.inkThird, color: day.ink, hoverColor: day.ink, activeColor: day.ink } } },
-        dark: { root: { secondary: { background: night.paper, hoverBackground: night.line, activeBackground: night.line, borderColor: night.line, hoverBorderColor: night.inkThird, activeBorderColor: night.inkThird, color: night.ink, hoverColor: night.ink, activeColor: night.ink } } },
+        light: { root: { secondary: {
+          background: day.paper, hoverBackground: day.rail, activeBackground: day.rail, borderColor: day.line,
+          hoverBorderColor: day.inkThird, activeBorderColor: day.inkThird, color: day.ink, hoverColor: day.ink, activeColor: day.ink,
+        } } },
+        dark: { root: { secondary: {
+          background: night.paper, hoverBackground: night.line, activeBackground: night.line, borderColor: night.line,
+          hoverBorderColor: night.inkThird, activeBorderColor: night.inkThird, color: night.ink, hoverColor: night.ink,
+          activeColor: night.ink,
+        } } },
       },
     },
     toast: {
@@ -61,7 +73,10 @@ export default definePreset(Aura, {
       },
     },
     datatable: {
-      headerCell: { background: 'transparent', color: '{text.mutedColor}', padding: '8px 12px', borderColor: '{porch.line}', hoverBackground: '{porch.rail}' },
+      headerCell: {
+        background: 'transparent', color: '{text.mutedColor}', padding: '8px 12px', borderColor: '{porch.line}',
+        hoverBackground: '{porch.rail}',
+      },
       bodyCell: { padding: '8px 12px', borderColor: '{porch.lineLight}' },
       columnTitle: { fontWeight: '400' },
       row: { background: 'transparent', hoverBackground: '{porch.rail}' },

@@ -5,9 +5,12 @@ import type { Instant } from '#core/time/zone'
 import type { OfferView } from '#core/views/offers'
 
 const planned = (draft: OfferContent, { taken, waiting }: OfferView, now: Instant, people: number): OpeningPlan =>
-  draft.waiting ? openingPlan({ ...draft, waiting: draft.waiting }, { now, taken, waiting: people, turnEnds: waiting?.turnEnds ?? [] }) : { bits: [], unheard: people }
+  draft.waiting
+    ? openingPlan({ ...draft, waiting: draft.waiting }, { now, taken, waiting: people, turnEnds: waiting?.turnEnds ?? [] })
+    : { bits: [], unheard: people }
 
-export const aheadAsTyped = (draft: OfferContent, view: OfferView, now: Instant): OpeningPlan => planned(draft, view, now, view.waiting?.people ?? 0)
+export const aheadAsTyped = (draft: OfferContent, view: OfferView, now: Instant): OpeningPlan =>
+  planned(draft, view, now, view.waiting?.people ?? 0)
 
 /** With so many as might wait; where it can be bought now, from its closing on. Null if it then simply stays so. */
 export function aheadWith(people: number, draft: OfferContent, view: OfferView, now: Instant): OpeningPlan | null {

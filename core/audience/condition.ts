@@ -39,10 +39,16 @@ export type FieldTest =
   | { is: 'on' | 'before' | 'after', date: LocalDate }
   /** Whole calendar days of the workspace's zone, today included: the last or next `days` of them besides. */
   | { is: 'last-days' | 'next-days', days: number }
-  /** A date that lies so many calendar days before today, or ahead if negative; `yearly`: that it or one of its returns does. 29 February is kept on 28 February in common years. */
+  /**
+   * A date that lies so many calendar days before today, or ahead if negative; `yearly`: that it or one of its returns does. 29 February is
+   * kept on 28 February in common years.
+   */
   | { is: 'day', days: number, yearly: boolean }
 
-/** The stretch is that of pressing, of the opt-in's beginning to count, or of fetching the promised file for the first time. Without a word: pressed. */
+/**
+ * The stretch is that of pressing, of the opt-in's beginning to count, or of fetching the promised file for the first time. Without a word:
+ * pressed.
+ */
 export const OPT_IN_FATES = ['pressed', 'counts', 'not-confirmed', 'fetched'] as const
 export type OptInFate = typeof OPT_IN_FATES[number]
 
@@ -69,7 +75,10 @@ export type Leaf =
   | { kind: 'consent', is: 'on-record' | 'missing' }
   | { kind: 'source', is: string }
   | { kind: 'arrived', when: Stretch }
-  /** Pressed the button of this page, however often, and what came of it; with a touch, only brought there by it; with a result, only by answers that led to that page. */
+  /**
+   * Pressed the button of this page, however often, and what came of it; with a touch, only brought there by it; with a result, only by
+   * answers that led to that page.
+   */
   | { kind: 'opted-in', pageId: number, within: Stretch | null, touchId?: number | null, did?: OptInFate, resultId?: string | null }
   /** Came by a page of ours, and that is what brought them the first time; or what brought them to their latest opt-in. */
   | { kind: 'brought', by: 'first' | 'latest', source: SourceKey }
@@ -120,7 +129,8 @@ export const NOBODY: Condition = { kind: 'any', of: [] }
 /** Groups within groups, the outermost counted. */
 export const DEEPEST = 4
 
-export const isGroup = (condition: Condition): condition is Group => condition.kind === 'all' || condition.kind === 'any' || condition.kind === 'none'
+export const isGroup = (condition: Condition): condition is Group =>
+  condition.kind === 'all' || condition.kind === 'any' || condition.kind === 'none'
 
 /** Every leaf of a tree, in reading order; leaves of the segments it uses are not among them. */
 export function leavesOf(condition: Condition): Leaf[] {
@@ -145,7 +155,9 @@ export function edgesOf(stretch: Stretch, now: Instant): { from: Instant | null,
 }
 
 /** First and last calendar day that a test of dates takes, both included; null where it is open. */
-export function datesOf(test: Extract<FieldTest, { date: LocalDate } | { is: 'last-days' | 'next-days' }>, today: LocalDate): { from: LocalDate | null, to: LocalDate | null } {
+export function datesOf(
+  test: Extract<FieldTest, { date: LocalDate } | { is: 'last-days' | 'next-days' }>, today: LocalDate,
+): { from: LocalDate | null, to: LocalDate | null } {
   switch (test.is) {
     case 'on':
       return { from: test.date, to: test.date }

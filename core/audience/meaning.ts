@@ -28,11 +28,18 @@ export interface EmailFacts {
   clicks: { at: Instant, url: string, linkId: number }[]
 }
 
-/** `touchId` null: from before it was kept. `confirmedAt`: when it began to count; null if they did not say yes. `fetchedAt`: of the promised file, for the first time. */
-export interface OptInFacts { pageId: number, touchId: number | null, resultId: string | null, at: Instant, confirmedAt: Instant | null, fetchedAt: Instant | null }
+/**
+ * `touchId` null: from before it was kept. `confirmedAt`: when it began to count; null if they did not say yes. `fetchedAt`: of the
+ * promised file, for the first time.
+ */
+export interface OptInFacts {
+  pageId: number, touchId: number | null, resultId: string | null, at: Instant, confirmedAt: Instant | null, fetchedAt: Instant | null,
+}
 
 /** Amounts in minor units. */
-export interface PurchaseFacts { offerId: number, at: Instant, currency: string, paid: number, refunded: number, disputed: number, refused: boolean, over: boolean }
+export interface PurchaseFacts {
+  offerId: number, at: Instant, currency: string, paid: number, refunded: number, disputed: number, refused: boolean, over: boolean,
+}
 
 export interface PersonFacts {
   id: number
@@ -132,7 +139,8 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
       return (leaf.by === 'latest' || cameByPage(person.source)) && source !== null && isSameSource(source, leaf.source)
     }
     case 'email':
-      return person.emails.filter(email => isOne(email, leaf.which) && timesOf(leaf.fate, email, leaf.url).some(at => isIn(at, leaf.within, now))).length >= leaf.times
+      return person.emails.filter(email =>
+        isOne(email, leaf.which) && timesOf(leaf.fate, email, leaf.url).some(at => isIn(at, leaf.within, now))).length >= leaf.times
     case 'last-read': {
       const at = leaf.by === 'reader' ? person.readAt : person.fetchedAt
       return at !== null && isIn(at, leaf.within, now)
@@ -141,13 +149,17 @@ function leafHolds(leaf: Leaf, person: PersonFacts, moment: Moment): boolean {
       const visits = person.enrolments.filter(({ courseId }) => courseId === leaf.courseId)
       if (leaf.is === 'never') return visits.length === 0
       if (leaf.is === 'ever') return visits.length > 0
-      if (leaf.is === 'inside') return visits.some(({ status, stepId }) => status === 'open' && (leaf.stepId === null || stepId === leaf.stepId))
+      if (leaf.is === 'inside') {
+        return visits.some(({ status, stepId }) => status === 'open' && (leaf.stepId === null || stepId === leaf.stepId))
+      }
       return visits.some(({ status }) => status === leaf.is)
     }
     case 'purchase':
       return timesOfPurchases(person, leaf).filter(at => isIn(at, leaf.within, now)).length >= leaf.times
     case 'spent':
-      return person.purchases.filter(one => one.currency === leaf.currency && isOfOffer(one, leaf)).reduce((sum, { paid, refunded }) => sum + paid - refunded, 0) >= leaf.atLeast
+      return person.purchases.filter(one => one.currency === leaf.currency && isOfOffer(one, leaf)).reduce(
+        (sum, { paid, refunded }) => sum + paid - refunded, 0,
+      ) >= leaf.atLeast
     case 'no-more':
       return person.noMore.includes(leaf.offerId)
     case 'waits':
@@ -219,32 +231,42 @@ function isIn(at: Instant, stretch: Stretch | null, now: Instant): boolean {
 }
 
 /** Whether it is an opt-in the leaf asks for, whenever it was. */
-export function isThatOptIn(optIn: PersonFacts['optIns'][number], leaf: Pick<Extract<Leaf, { kind: 'opted-in' }>, 'pageId' | 'touchId' | 'resultId'>): boolean {
-  return optIn.pageId === leaf.pageId && (!leaf.touchId || optIn.touchId === leaf.touchId) && (!leaf.resultId || (optIn.resultId ?? NO_RESULT) === leaf.resultId)
+export function isThatOptIn(
+  optIn: PersonFacts['optIns'][number], leaf: Pick<Extract<Leaf, { kind: 'opted-in' }>, 'pageId' | 'touchId' | 'resultId'>,
+): boolean {
+  return optIn.pageId === leaf.pageId && (!leaf.touchId || optIn.touchId === leaf.touchId)
+    && (!leaf.resultId || (optIn.resultId ?? NO_RESULT) === leaf.resultId)
 }
 
 /** Every time they followed a link of the library. */
-export const timesOfFollowing = ({ emails }: PersonFacts, { linkId }: { linkId: number }): Instant[] => emails.flatMap(({ clicks }) => clicks.filter(click => click.linkId === linkId).map(({ at }) => at))
+export const timesOfFollowing = ({ emails }: PersonFacts, { linkId }: { linkId: number }): Instant[] =>
+  emails.flatMap(({ clicks }) => clicks.filter(click => click.linkId === linkId).map(({ at }) => at))
 
 /** Every time this house rule acted on them. */
-export const timesOfActing = ({ acted }: PersonFacts, { ruleId }: { ruleId: number }): Instant[] => acted.filter(one => one.ruleId === ruleId).map(({ at }) => at)
+export const timesOfActing = ({ acted }: PersonFacts, { ruleId }: { ruleId: number }): Instant[] =>
+  acted.filter(one => one.ruleId === ruleId).map(({ at }) => at)
 
-const isOfOffer = (one: { offerId: number }, leaf: { offerId: number | null }): boolean => leaf.offerId === null || one.offerId === leaf.offerId
+const isOfOffer = (one: { offerId: number }, leaf: { offerId: number | null }): boolean =>
+  leaf.offerId === null || one.offerId === leaf.offerId
 
 const HAS_FATE: Record<Exclude<PurchaseFate, 'began' | 'abandoned'>, (purchase: PurchaseFacts) => boolean> = {
-  bought: () => true, owned: ({ over }) => !over, refunded: ({ refunded }) => refunded > 0, disputed: ({ disputed }) => disputed > 0, refused: ({ refused }) => refused, over: ({ over }) => over,
+  bought: () => true, owned: ({ over }) => !over, refunded: ({ refunded }) => refunded > 0, disputed: ({ disputed }) => disputed > 0,
+  refused: ({ refused }) => refused, over: ({ over }) => over,
 }
 
 /** When each purchase was made, or each going to pay begun, of which this is true. */
 export function timesOfPurchases({ purchases, checkouts }: PersonFacts, leaf: Extract<Leaf, { kind: 'purchase' }>): Instant[] {
   const { fate } = leaf
-  const of = fate === 'began' || fate === 'abandoned' ? checkouts.filter(({ abandoned }) => fate === 'began' || abandoned) : purchases.filter(HAS_FATE[fate])
+  const of = fate === 'began' || fate === 'abandoned'
+    ? checkouts.filter(({ abandoned }) => fate === 'began' || abandoned)
+    : purchases.filter(HAS_FATE[fate])
   return of.filter(one => isOfOffer(one, leaf)).map(({ at }) => at)
 }
 
 /** Whether this is one of those emails. */
 export function isOne(email: EmailFacts, which: WhichEmail): boolean {
-  return which === null || (email.kind === which.kind && email.ownerId === which.ownerId && (which.itemId === null || email.itemId === which.itemId))
+  return which === null
+    || (email.kind === which.kind && email.ownerId === which.ownerId && (which.itemId === null || email.itemId === which.itemId))
 }
 
 /** When it came to this with an email; empty if it did not. */

@@ -26,7 +26,9 @@ function reevaluationsOfLeaf(leaf: Leaf, person: PersonFacts, moment: Moment): I
     case 'opted-in':
       return ends(leaf.within, person.optIns.filter(optIn => isThatOptIn(optIn, leaf)).flatMap(optIn => timesOfOptIn(optIn, leaf.did)))
     case 'email':
-      return ends(leaf.within, person.emails.filter(email => isOne(email, leaf.which)).flatMap(email => timesOf(leaf.fate, email, leaf.url)))
+      return ends(
+        leaf.within, person.emails.filter(email => isOne(email, leaf.which)).flatMap(email => timesOf(leaf.fate, email, leaf.url)),
+      )
     case 'followed':
       return ends(leaf.within, timesOfFollowing(person, leaf))
     case 'rule-acted':
@@ -42,7 +44,9 @@ function reevaluationsOfLeaf(leaf: Leaf, person: PersonFacts, moment: Moment): I
       if (leaf.test.is === 'day' && typeof value === 'string' && isDate(value)) return reevaluationsOfDay(value, leaf.test, moment)
       if ((leaf.test.is !== 'last-days' && leaf.test.is !== 'next-days') || typeof value !== 'string' || !isDate(value)) return []
       // A day comes into the stretch at its beginning, and is out of it once the day after the last begins.
-      const [begin, end] = leaf.test.is === 'last-days' ? [value, addDays(value, leaf.test.days + 1)] : [addDays(value, -leaf.test.days), addDays(value, 1)]
+      const [begin, end] = leaf.test.is === 'last-days'
+        ? [value, addDays(value, leaf.test.days + 1)]
+        : [addDays(value, -leaf.test.days), addDays(value, 1)]
       return [begin, end].map(date => instantOf(date, '00:00', moment.zone))
     }
     case 'score': {
@@ -62,14 +66,18 @@ function reevaluationsOfLeaf(leaf: Leaf, person: PersonFacts, moment: Moment): I
 /** The day that is meant begins and ends: the date itself, moved; or its returns in this year and the next. */
 function reevaluationsOfDay(value: string, test: Extract<FieldTest, { is: 'day' }>, { zone, today }: Moment): Instant[] {
   const year = Number(today.slice(0, 4))
-  const returns = test.yearly ? [year - 1, year, year + 1, year + 2].map(one => `${one}-${value.slice(5)}`).map(date => isDate(date) ? date : addDays(`${date.slice(0, 4)}-03-01`, -1)).filter(date => date > value) : []
-  return [value, ...returns].flatMap(date => [addDays(date, test.days), addDays(date, test.days + 1)]).map(date => instantOf(date, '00:00', zone))
+  const returns = test.yearly ? [year - 1, year, year + 1, year + 2].map(one => `${one}-${value.slice(5)}`)
+    .map(date => isDate(date) ? date : addDays(`${date.slice(0, 4)}-03-01`, -1)).filter(date => date > value) : []
+  return [value, ...returns].flatMap(date => [addDays(date, test.days), addDays(date, test.days + 1)])
+    .map(date => instantOf(date, '00:00', zone))
 }
 
 /** The last N days lose something a millisecond after N times 24 hours. */
-const ends = (stretch: Stretch | null, times: Instant[]): Instant[] => stretch?.kind === 'last-days' ? times.map(at => at + stretch.days * DAY + 1) : []
+const ends = (stretch: Stretch | null, times: Instant[]): Instant[] =>
+  stretch?.kind === 'last-days' ? times.map(at => at + stretch.days * DAY + 1) : []
 
-const earliest = (times: (Instant | null)[]): Instant | null => times.reduce<Instant | null>((least, at) => at !== null && (least === null || at < least) ? at : least, null)
+const earliest = (times: (Instant | null)[]): Instant | null =>
+  times.reduce<Instant | null>((least, at) => at !== null && (least === null || at < least) ? at : least, null)
 
 /**
  * A condition that holds for everybody for whom the given one may turn by time
@@ -91,7 +99,9 @@ export function mayChangeByTime(condition: Condition, segments: Moment['segments
       case 'purchase':
         return leaf.within?.kind === 'last-days' ? [{ ...leaf, times: 1 }] : []
       case 'field':
-        return leaf.test.is === 'last-days' || leaf.test.is === 'next-days' || leaf.test.is === 'day' ? [{ kind: 'field', fieldId: leaf.fieldId, test: { is: 'known' } }] : []
+        return leaf.test.is === 'last-days' || leaf.test.is === 'next-days' || leaf.test.is === 'day'
+          ? [{ kind: 'field', fieldId: leaf.fieldId, test: { is: 'known' } }]
+          : []
       case 'score':
         // Points only lose their worth: who has fewer stays below.
         return [leaf]

@@ -47,7 +47,8 @@ export function sayCondition(condition: Condition, names: Names): string {
 function sayGroup(kind: 'all' | 'any' | 'none', of: Condition[], names: Names, outermost: boolean): string {
   // The one part that says who belongs needs no brackets beside those that say who never does.
   const alone = outermost && of.filter(part => part.kind !== 'none').length === 1
-  const parts = of.map(part => isGroup(part) ? sayGroup(part.kind, part.of, names, alone && kind === 'all') : sayLeaf(part, names)).filter(Boolean)
+  const parts = of.map(part => isGroup(part) ? sayGroup(part.kind, part.of, names, alone && kind === 'all') : sayLeaf(part, names))
+    .filter(Boolean)
   if (of.length === 0) return kind === 'any' ? 'who are nobody at all' : ''
   if (kind === 'none') return parts.length === 0 ? '' : `but never ${join(parts, 'or')}`
   const inner = join(parts, kind === 'all' ? 'and' : 'or')
@@ -55,7 +56,9 @@ function sayGroup(kind: 'all' | 'any' | 'none', of: Condition[], names: Names, o
 }
 
 function join(parts: string[], word: 'and' | 'or'): string {
-  return parts.reduce((text, part) => text === '' ? part : part.startsWith('but never') ? `${text}, ${part}` : `${text} ${word} ${part}`, '')
+  return parts.reduce(
+    (text, part) => text === '' ? part : part.startsWith('but never') ? `${text}, ${part}` : `${text} ${word} ${part}`, '',
+  )
 }
 
 const FATES: Record<EmailFate, [one: string, many: string]> = {
@@ -92,7 +95,9 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
         return { 'joined': 'on any list', 'left': 'who left a list', 'never-joined': 'who never joined a list' }[leaf.is]
       }
       const name = names.lists.get(leaf.listId) ?? GONE
-      return { 'joined': `on the list ${name}`, 'left': `who left the list ${name}`, 'never-joined': `who never joined the list ${name}` }[leaf.is]
+      return {
+        'joined': `on the list ${name}`, 'left': `who left the list ${name}`, 'never-joined': `who never joined the list ${name}`,
+      }[leaf.is]
     }
     case 'tag':
       return `with the tag ${names.tags.get(leaf.tagId) ?? GONE}${leaf.since === null ? '' : `, given${stretch(leaf.since)}`}`
@@ -101,7 +106,9 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
       return `whose ${field?.name ?? GONE} ${sayTest(leaf.test, names.zone, field?.kind === 'country')}`
     }
     case 'country':
-      return leaf.is.length === 0 ? (leaf.unknown ? 'whose country is not known' : 'from no country at all') : `from ${oneOf([...leaf.is.map(sayCountry), ...leaf.unknown ? ['an unknown country'] : []])}`
+      return leaf.is.length === 0
+        ? (leaf.unknown ? 'whose country is not known' : 'from no country at all')
+        : `from ${oneOf([...leaf.is.map(sayCountry), ...leaf.unknown ? ['an unknown country'] : []])}`
     case 'zone':
       return leaf.is.length === 0 ? 'in no time zone at all' : `in the time zone ${oneOf(leaf.is.map(zone => zone.replaceAll('_', ' ')))}`
     case 'consent':
@@ -117,16 +124,23 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
     case 'email': {
       const email = leaf.which === null ? null : sayWhich(leaf.which, names)
       const [one, many] = FATES[leaf.fate]
-      const what = leaf.times > 1 ? `${many} ${leaf.times} emails${email === null ? '' : ` ${leaf.which!.itemId === null ? email : `like ${email}`}`}` : `${one} ${email === null ? 'any email' : leaf.which!.itemId === null ? `any email ${email}` : email}`
+      const what = leaf.times > 1
+        ? `${many} ${leaf.times} emails${email === null ? '' : ` ${leaf.which!.itemId === null ? email : `like ${email}`}`}`
+        : `${one} ${email === null ? 'any email' : leaf.which!.itemId === null ? `any email ${email}` : email}`
       return `${what}${leaf.url === null ? '' : ` (the link ${leaf.url})`}${stretch(leaf.within)}`
     }
     case 'last-read':
-      return leaf.by === 'reader' ? `who last opened or clicked something${stretch(leaf.within)}` : `whose last uncertain open was${stretch(leaf.within)}`
+      return leaf.by === 'reader'
+        ? `who last opened or clicked something${stretch(leaf.within)}`
+        : `whose last uncertain open was${stretch(leaf.within)}`
     case 'course': {
       const course = names.courses.get(leaf.courseId)
       const name = course?.name ?? GONE
       if (leaf.is === 'inside' && leaf.stepId !== null) return `waiting for ${course?.steps.get(leaf.stepId) ?? GONE} in ${name}`
-      return { inside: `inside ${name}`, finished: `who came to the end of ${name}`, left: `who left ${name}`, ever: `who started ${name}`, never: `who were never in ${name}` }[leaf.is]
+      return {
+        inside: `inside ${name}`, finished: `who came to the end of ${name}`, left: `who left ${name}`, ever: `who started ${name}`,
+        never: `who were never in ${name}`,
+      }[leaf.is]
     }
     case 'purchase': {
       const offer = leaf.offerId === null ? null : names.offers.get(leaf.offerId) ?? GONE
@@ -193,7 +207,9 @@ function sayTest(test: FieldTest, zone: ZoneName, countries: boolean): string {
 function sayWhich({ kind, ownerId, itemId }: WhichSend, names: Names): string {
   const { owner, word } = kindOf(kind)
   const course = owner === 'course' ? names.courses.get(ownerId) : undefined
-  const of = owner === 'course' ? course?.name : owner === 'page' ? names.pages.get(ownerId) : owner === 'offer' ? names.offers.get(ownerId) : word
+  const of = owner === 'course'
+    ? course?.name
+    : owner === 'page' ? names.pages.get(ownerId) : owner === 'offer' ? names.offers.get(ownerId) : word
   const item = owner === 'course' && itemId !== null ? course?.steps.get(itemId) ?? GONE : word
   return itemId === null ? `of ${of ?? GONE}` : `${item} of ${of ?? GONE}`
 }

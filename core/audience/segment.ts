@@ -24,25 +24,53 @@ const active: Condition = { kind: 'status', is: ['active'] }
 const inLast = (days: number) => ({ kind: 'last-days' as const, days })
 const uncertain = (days: number): Leaf => ({ kind: 'last-read', by: 'uncertain', within: inLast(days) })
 export const ON_NO_LIST: Condition = all(all(active), none({ kind: 'list', listId: null, is: 'joined' }))
-const never = (days: number, ...more: Leaf[]): Condition => none({ kind: 'arrived', when: inLast(days) }, { kind: 'last-read', by: 'reader', within: inLast(days) }, ...more)
+const never = (days: number, ...more: Leaf[]): Condition =>
+  none({ kind: 'arrived', when: inLast(days) }, { kind: 'last-read', by: 'reader', within: inLast(days) }, ...more)
 
 /** Active, here for longer than so many days, and neither a reader open nor a click nor an uncertain open since. */
 export const silentFor = (days: number): Condition => all(all(active), never(days, uncertain(days)))
 
 /** What every workspace begins with. The first cannot be changed; the others are the owner's to change. */
 export const READY_SEGMENTS: readonly (SegmentInput & { code: ReadyCode })[] = [
-  { code: 'may-be-mailed', name: 'Everyone who may be mailed', note: 'Active, confirmed, and with the consent their country needs; on a list or on none.', condition: all(all({ kind: 'may-be-mailed' }), none()) },
-  { code: 'consent-missing', name: 'Consent missing', note: 'Their country needs consent on record, and there is none: held back everywhere.', condition: all(all({ kind: 'consent', is: 'missing' }), none({ kind: 'status', is: ['unsubscribed', 'bounced', 'complained'] })) },
+  {
+    code: 'may-be-mailed', name: 'Everyone who may be mailed',
+    note: 'Active, confirmed, and with the consent their country needs; on a list or on none.',
+    condition: all(all({ kind: 'may-be-mailed' }), none()),
+  },
+  {
+    code: 'consent-missing', name: 'Consent missing',
+    note: 'Their country needs consent on record, and there is none: held back everywhere.',
+    condition: all(all({ kind: 'consent', is: 'missing' }), none({ kind: 'status', is: ['unsubscribed', 'bounced', 'complained'] })),
+  },
   {
     code: 'on-no-list', name: 'On no list', note: 'Active, and on none of your lists: only what they ask for reaches them.',
     condition: ON_NO_LIST,
   },
-  { code: 'newcomers', name: 'Newcomers of the last 7 days', note: 'Arrived within 7 times 24 hours.', condition: all(all({ kind: 'arrived', when: { kind: 'last-days', days: 7 } }), none()) },
-  { code: 'silent', name: 'Silent for 150 days', note: 'Active, here for longer than that, and neither a reader open nor a click since.', condition: silentFor(SILENT_DAYS) },
-  { code: 'uncertain-only', name: 'Only uncertain opens for 150 days', note: 'Like the silent ones, but a mail program fetched something for them: they may read, or not.', condition: all(all(active, uncertain(SILENT_DAYS)), never(SILENT_DAYS)) },
-  { code: 'buyers', name: 'Buyers', note: 'Have something they bought: neither given back nor ended.', condition: all(all({ kind: 'purchase', fate: 'owned', offerId: null, within: null, times: 1 }), none()) },
-  { code: 'never-bought', name: 'Never bought anything', note: 'Active, and no purchase of anything, ever.', condition: all(all({ kind: 'status', is: ['active'] }), none({ kind: 'purchase', fate: 'bought', offerId: null, within: null, times: 1 })) },
-  { code: 'warm', name: 'Warm people', note: 'Active, and 15 points or more: they lately opened or followed much, or took a second freebie.', condition: all(all(active, { kind: 'score', atLeast: 15 }), none()) },
+  {
+    code: 'newcomers', name: 'Newcomers of the last 7 days', note: 'Arrived within 7 times 24 hours.',
+    condition: all(all({ kind: 'arrived', when: { kind: 'last-days', days: 7 } }), none()),
+  },
+  {
+    code: 'silent', name: 'Silent for 150 days', note: 'Active, here for longer than that, and neither a reader open nor a click since.',
+    condition: silentFor(SILENT_DAYS),
+  },
+  {
+    code: 'uncertain-only', name: 'Only uncertain opens for 150 days',
+    note: 'Like the silent ones, but a mail program fetched something for them: they may read, or not.',
+    condition: all(all(active, uncertain(SILENT_DAYS)), never(SILENT_DAYS)),
+  },
+  {
+    code: 'buyers', name: 'Buyers', note: 'Have something they bought: neither given back nor ended.',
+    condition: all(all({ kind: 'purchase', fate: 'owned', offerId: null, within: null, times: 1 }), none()),
+  },
+  { code: 'never-bought', name: 'Never bought anything', note: 'Active, and no purchase of anything, ever.', condition: all(
+    all({ kind: 'status', is: ['active'] }), none({ kind: 'purchase', fate: 'bought', offerId: null, within: null, times: 1 }),
+  ) },
+  {
+    code: 'warm', name: 'Warm people',
+    note: 'Active, and 15 points or more: they lately opened or followed much, or took a second freebie.',
+    condition: all(all(active, { kind: 'score', atLeast: 15 }), none()),
+  },
 ]
 
 /** The segments that a condition names itself. */

@@ -42,7 +42,10 @@ export function toCount(condition: Condition, moment: Moment): SqlCondition & { 
   const lead = at < 0 ? null : onePerPerson(needed[at] as Leaf, moment)
   if (!lead) return { from: 'people p', ...toSql(condition, moment) }
   const rest = toSql({ kind: 'all', of: needed.filter((_, n) => n !== at) }, moment)
-  return { from: `${lead.from} CROSS JOIN people p ON p.id = ${lead.person}`, sql: `${lead.where} AND ${rest.sql}`, values: [...lead.values, ...rest.values] }
+  return {
+    from: `${lead.from} CROSS JOIN people p ON p.id = ${lead.person}`, sql: `${lead.where} AND ${rest.sql}`,
+    values: [...lead.values, ...rest.values],
+  }
 }
 
 /** What all must hold at once, out of their nested groups. */
@@ -61,7 +64,10 @@ function negation(condition: Condition, moment: Moment, form: Form): SqlConditio
 function onePerPerson(leaf: Leaf, moment: Moment): Rows | null {
   if (leaf.kind === 'list' && leaf.is !== 'never-joined' && leaf.listId !== null) return memberships(leaf)
   if (leaf.kind === 'tag') return holdings(leaf, moment)
-  if (leaf.kind === 'course' && leaf.is === 'inside') return visits(leaf.courseId, leaf.stepId === null ? ` AND e.status = 'open'` : ` AND e.status = 'open' AND e.step_id = ?`, ...leaf.stepId === null ? [] : [leaf.stepId])
+  if (leaf.kind === 'course' && leaf.is === 'inside') return visits(
+    leaf.courseId, leaf.stepId === null ? ` AND e.status = 'open'` : ` AND e.status = 'open' AND e.step_id = ?`,
+    ...leaf.stepId === null ? [] : [leaf.stepId],
+  )
   return null
 }
 
@@ -77,7 +83,9 @@ function holdings({ tagId, since }: Extract<Leaf, { kind: 'tag' }>, moment: Mome
   return { from: 'tag_holdings h', person: 'h.person_id', where: `h.tag_id = ?${time.sql}`, values: [tagId, ...time.values] }
 }
 
-const visits = (courseId: number, more: string, ...values: string[]): Rows => ({ from: 'enrolments e', person: 'e.person_id', where: `e.course_id = ?${more}`, values: [courseId, ...values] })
+const visits = (courseId: number, more: string, ...values: string[]): Rows => ({
+  from: 'enrolments e', person: 'e.person_id', where: `e.course_id = ?${more}`, values: [courseId, ...values],
+})
 
 function leafToSql(leaf: Leaf, moment: Moment, form: Form): SqlCondition {
   const rows = onePerPerson(leaf, moment)
@@ -96,7 +104,9 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): SqlCondition {
       return leaf.is === 'never-joined' ? not(some(form, memberships(leaf))) : some(form, memberships(leaf))
     case 'field': {
       const test = fieldToSql(leaf.test, moment)
-      return some(form, { from: 'field_values f', person: 'f.person_id', where: `f.field_id = ? AND ${test.sql}`, values: [leaf.fieldId, ...test.values] })
+      return some(form, {
+        from: 'field_values f', person: 'f.person_id', where: `f.field_id = ? AND ${test.sql}`, values: [leaf.fieldId, ...test.values],
+      })
     }
     case 'country': {
       const known = oneOf('p.country', leaf.is)
@@ -118,11 +128,16 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): SqlCondition {
       const did = optInTime(leaf.did)
       const time = within(did.column, leaf.within, moment)
       const which = whichOptIn(leaf)
-      return some(form, { from: 'opt_ins v', person: 'v.person_id', where: `${which.sql}${did.and}${time.sql}`, values: [...which.values, ...time.values] })
+      return some(form, {
+        from: 'opt_ins v', person: 'v.person_id', where: `${which.sql}${did.and}${time.sql}`, values: [...which.values, ...time.values],
+      })
     }
     case 'brought': {
       const touches = touchesOf(leaf.source)
-      return { sql: `(${leaf.by === 'first' ? `p.source LIKE 'page:%' AND coalesce(p.first_touch_id, 0)` : 'coalesce(p.latest_touch_id, 0)'} IN (${touches.sql}))`, values: touches.values }
+      return {
+        sql: `(${leaf.by === 'first' ? `p.source LIKE 'page:%' AND coalesce(p.first_touch_id, 0)` : 'coalesce(p.latest_touch_id, 0)'} IN (${touches.sql}))`,
+        values: touches.values,
+      }
     }
     case 'email':
       return emailToSql(leaf, moment, form)
@@ -130,7 +145,9 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): SqlCondition {
       const column = leaf.by === 'reader' ? 'p.read_at' : 'p.fetched_at'
       const { from, to } = edgesOf(leaf.within, moment.now)
       // One comparison, never null: what never was lies before all time, or after it.
-      return from !== null ? { sql: `coalesce(${column}, -1) >= ?`, values: [from] } : { sql: `coalesce(${column}, 9e15) <= ?`, values: [to!] }
+      return from !== null
+        ? { sql: `coalesce(${column}, -1) >= ?`, values: [from] }
+        : { sql: `coalesce(${column}, 9e15) <= ?`, values: [to!] }
     }
     case 'course':
       switch (leaf.is) {
@@ -143,41 +160,58 @@ function leafToSql(leaf: Leaf, moment: Moment, form: Form): SqlCondition {
       const { from, time, where } = PURCHASES[leaf.fate]
       const at = within(time, leaf.within, moment)
       const offer = ofOffer(leaf.offerId)
-      return some(form, { from, person: 'u.person_id', where: `${where}${offer.sql}${at.sql}`, values: [...offer.values, ...at.values], ...leaf.times > 1 && { atLeast: { n: leaf.times, count: 'count(*)' } } })
+      return some(form, {
+        from, person: 'u.person_id', where: `${where}${offer.sql}${at.sql}`, values: [...offer.values, ...at.values],
+        ...leaf.times > 1 && { atLeast: { n: leaf.times, count: 'count(*)' } },
+      })
     }
     case 'spent': {
       // Nothing is paid by everybody.
       if (leaf.atLeast <= 0) return { sql: '1', values: [] }
       const offer = ofOffer(leaf.offerId)
-      return some(form, { from: 'purchases u', person: 'u.person_id', where: `u.currency = ?${offer.sql}`, values: [leaf.currency, ...offer.values], atLeast: { n: leaf.atLeast, count: 'coalesce(sum(u.paid - u.refunded), 0)' } })
+      return some(form, {
+        from: 'purchases u', person: 'u.person_id', where: `u.currency = ?${offer.sql}`, values: [leaf.currency, ...offer.values],
+        atLeast: { n: leaf.atLeast, count: 'coalesce(sum(u.paid - u.refunded), 0)' },
+      })
     }
     case 'no-more':
       return some(form, { from: 'said_no_more m', person: 'm.person_id', where: 'm.offer_id = ?', values: [leaf.offerId] })
     case 'waits':
       return some(form, {
-        from: 'waits w', person: 'w.person_id', where: 'w.offer_id = ? AND w.confirmed_at IS NOT NULL AND w.told_at IS NULL AND w.ended_at IS NULL',
+        from: 'waits w', person: 'w.person_id',
+        where: 'w.offer_id = ? AND w.confirmed_at IS NOT NULL AND w.told_at IS NULL AND w.ended_at IS NULL',
         values: [leaf.offerId],
       })
     case 'followed': {
       if (leaf.times < 1) return { sql: '1', values: [] }
       const time = within('r.at', leaf.within, moment)
       return some(form, {
-        from: 'message_links k JOIN clicks r ON r.link_n = k.n JOIN outbox o ON o.id = r.outbox_id AND o.message_id = k.message_id', person: 'o.person_id',
-        where: `k.link_id = ? AND r.judged = 'reader'${time.sql}`, values: [leaf.linkId, ...time.values], ...leaf.times > 1 && { atLeast: { n: leaf.times, count: 'count(*)' } },
+        from: 'message_links k JOIN clicks r ON r.link_n = k.n JOIN outbox o ON o.id = r.outbox_id AND o.message_id = k.message_id',
+        person: 'o.person_id',
+        where: `k.link_id = ? AND r.judged = 'reader'${time.sql}`, values: [leaf.linkId, ...time.values],
+        ...leaf.times > 1 && { atLeast: { n: leaf.times, count: 'count(*)' } },
       })
     }
     case 'rule-acted': {
       const time = within('g.at', leaf.within, moment)
-      return some(form, { from: 'rule_firings g', person: 'g.person_id', where: `g.rule_id = ?${time.sql}`, values: [leaf.ruleId, ...time.values] })
+      return some(form, {
+        from: 'rule_firings g', person: 'g.person_id', where: `g.rule_id = ?${time.sql}`, values: [leaf.ruleId, ...time.values],
+      })
     }
     case 'score':
-      return some(form, { from: 'scores s', person: 's.person_id', where: 'decayed(s.value, s.at, ?, ?) >= ?', values: [moment.now, moment.score.halfLifeDays, leaf.atLeast] })
+      return some(form, {
+        from: 'scores s', person: 's.person_id', where: 'decayed(s.value, s.at, ?, ?) >= ?',
+        values: [moment.now, moment.score.halfLifeDays, leaf.atLeast],
+      })
     case 'segment': {
       const condition = moment.segments.get(leaf.segmentId)
       return condition ? toSql(condition, moment, form) : { sql: '0', values: [] }
     }
     case 'sample':
-      return { sql: `((p.id % ${SAMPLE.wrap}) * ${SAMPLE.stride} + ? * ${SAMPLE.saltStride}) % ${SAMPLE.buckets} < ?`, values: [leaf.salt, leaf.hundredths] }
+      return {
+        sql: `((p.id % ${SAMPLE.wrap}) * ${SAMPLE.stride} + ? * ${SAMPLE.saltStride}) % ${SAMPLE.buckets} < ?`,
+        values: [leaf.salt, leaf.hundredths],
+      }
   }
 }
 
@@ -193,7 +227,8 @@ export const PURCHASES: Record<PurchaseFate, { from: string, time: string, where
   abandoned: { from: 'checkouts u', time: 'u.started_at', where: `u.state = 'abandoned'` },
 }
 
-export const ofOffer = (offerId: number | null): SqlCondition => offerId === null ? { sql: '', values: [] } : { sql: ' AND u.offer_id = ?', values: [offerId] }
+export const ofOffer = (offerId: number | null): SqlCondition =>
+  offerId === null ? { sql: '', values: [] } : { sql: ' AND u.offer_id = ?', values: [offerId] }
 
 interface Rows {
   from: string
@@ -209,12 +244,17 @@ interface Rows {
 function some(form: Form, { from, person, where, values, atLeast }: Rows): SqlCondition {
   if (form === 'sets') {
     return atLeast
-      ? { sql: `p.id IN (SELECT ${person} FROM ${from} WHERE ${where} GROUP BY ${person} HAVING ${atLeast.count} >= ?)`, values: [...values, atLeast.n] }
+      ? {
+        sql: `p.id IN (SELECT ${person} FROM ${from} WHERE ${where} GROUP BY ${person} HAVING ${atLeast.count} >= ?)`,
+        values: [...values, atLeast.n],
+      }
       : { sql: `p.id IN (SELECT ${person} FROM ${from} WHERE ${where})`, values }
   }
   // A plus before a column keeps the database from any other way in than by the person.
   const mine = `FROM ${from} WHERE ${person} = p.id AND ${where.replace(/\b[a-z]\.[a-z_]+(?= (=|>=|<=|IS|IN)\b| (=|>=|<=) )/g, '+$&')}`
-  return atLeast ? { sql: `(SELECT ${atLeast.count} ${mine}) >= ?`, values: [...values, atLeast.n] } : { sql: `EXISTS (SELECT 1 ${mine})`, values }
+  return atLeast
+    ? { sql: `(SELECT ${atLeast.count} ${mine}) >= ?`, values: [...values, atLeast.n] }
+    : { sql: `EXISTS (SELECT 1 ${mine})`, values }
 }
 
 const not = ({ sql, values }: SqlCondition): SqlCondition => ({ sql: `NOT (${sql})`, values })
@@ -226,7 +266,10 @@ function oneOf(column: string, values: readonly string[]): SqlCondition {
 /** That consent is not on record although it is needed. */
 export function consentMissing({ consent }: Moment): SqlCondition {
   const named = oneOf('p.country', consent.countries)
-  return { sql: `(p.consent_at IS NULL AND CASE WHEN p.country IS NULL THEN ${consent.unknownNeeds ? 1 : 0} ELSE ${named.sql} END)`, values: named.values }
+  return {
+    sql: `(p.consent_at IS NULL AND CASE WHEN p.country IS NULL THEN ${consent.unknownNeeds ? 1 : 0} ELSE ${named.sql} END)`,
+    values: named.values,
+  }
 }
 
 /** Looked up, so that nothing but these ever becomes part of a statement. */
@@ -260,12 +303,17 @@ function fieldToSql(test: FieldTest, moment: Moment): SqlCondition {
     }
     default: {
       const { from, to } = datesOf(test, moment.today)
-      return text(`1${from === null ? '' : ' AND f.value >= ?'}${to === null ? '' : ' AND f.value <= ?'}`, ...[from, to].filter(edge => edge !== null))
+      return text(
+        `1${from === null ? '' : ' AND f.value >= ?'}${to === null ? '' : ' AND f.value <= ?'}`,
+        ...[from, to].filter(edge => edge !== null),
+      )
     }
   }
 }
 
-function emailToSql({ fate, which, within: stretch, times, url }: Extract<Leaf, { kind: 'email' }>, moment: Moment, form: Form): SqlCondition {
+function emailToSql(
+  { fate, which, within: stretch, times, url }: Extract<Leaf, { kind: 'email' }>, moment: Moment, form: Form,
+): SqlCondition {
   if (times < 1) return { sql: '1', values: [] }
   const one = whichToSql(which)
   const what = done(fate, url, stretch, moment)
@@ -342,7 +390,10 @@ export function whichOptIn({ pageId, touchId, resultId }: Extract<Leaf, { kind: 
 
 /** The touches that come down to a source. */
 export function touchesOf({ kind, word }: SourceKey): SqlCondition {
-  const where = { named: 't.named = ?', utm: `t.named = '' AND t.source = ?`, site: `t.named = '' AND t.source = '' AND t.referrer = ?`, untold: `t.named = '' AND t.source = '' AND t.referrer = ''` }[kind]
+  const where = {
+    named: 't.named = ?', utm: `t.named = '' AND t.source = ?`, site: `t.named = '' AND t.source = '' AND t.referrer = ?`,
+    untold: `t.named = '' AND t.source = '' AND t.referrer = ''`,
+  }[kind]
   return { sql: `SELECT t.id FROM touches t WHERE ${where}`, values: kind === 'untold' ? [] : [word] }
 }
 

@@ -29,7 +29,9 @@ function leafThen(leaf: Leaf, moment: Moment): SqlCondition {
   const { now } = moment
   switch (leaf.kind) {
     case 'status':
-      return leaf.is.length === 0 ? { sql: '0', values: [] } : { sql: `${STATUS} IN (${leaf.is.map(() => '?').join(', ')})`, values: [now, ...leaf.is] }
+      return leaf.is.length === 0
+        ? { sql: '0', values: [] }
+        : { sql: `${STATUS} IN (${leaf.is.map(() => '?').join(', ')})`, values: [now, ...leaf.is] }
     case 'may-be-mailed': {
       const missing = missingThen(moment)
       return { sql: `(${STATUS} = 'active' AND NOT ${missing.sql})`, values: [now, ...missing.values] }
@@ -48,22 +50,35 @@ function leafThen(leaf: Leaf, moment: Moment): SqlCondition {
       return { sql: `(${has.sql} AND ${since.sql})`, values: [...has.values, ...since.values] }
     }
     case 'opted-in': {
-      const { column, and } = leaf.did === 'not-confirmed' ? { column: 'v.at', and: ' AND (v.confirmed_at IS NULL OR v.confirmed_at > ?)' } : optInTime(leaf.did)
+      const { column, and } = leaf.did === 'not-confirmed'
+        ? { column: 'v.at', and: ' AND (v.confirmed_at IS NULL OR v.confirmed_at > ?)' }
+        : optInTime(leaf.did)
       const later = leaf.did === 'not-confirmed' ? [now] : []
       const which = whichOptIn(leaf)
-      return atLeast(1, 'count(*)', 'opt_ins v', 'v.person_id', column, { sql: `${which.sql}${and}`, values: [...which.values, ...later] }, leaf.within, now)
+      return atLeast(
+        1, 'count(*)', 'opt_ins v', 'v.person_id', column, { sql: `${which.sql}${and}`, values: [...which.values, ...later] }, leaf.within,
+        now,
+      )
     }
     case 'brought': {
       // What came first stands as long as the person does.
       if (leaf.by === 'first') return toSql(leaf, moment)
       const touches = touchesOf(leaf.source)
-      return { sql: `coalesce((SELECT v.touch_id FROM opt_ins v WHERE v.person_id = p.id AND v.at <= ? ORDER BY v.at DESC, v.event_id DESC LIMIT 1), 0) IN (${touches.sql})`, values: [now, ...touches.values] }
+      return {
+        sql: `coalesce((SELECT v.touch_id FROM opt_ins v WHERE v.person_id = p.id AND v.at <= ? ORDER BY v.at DESC, v.event_id DESC LIMIT 1), 0) IN (${touches.sql})`,
+        values: [now, ...touches.values],
+      }
     }
     case 'email': {
       const one = whichToSql(leaf.which)
       const { from, time, where } = FATES[leaf.fate]
-      const followed = leaf.fate === 'clicked' && leaf.url !== null ? { sql: ' AND k.url = ?', values: [leaf.url] } : { sql: '', values: [] }
-      return atLeast(leaf.times, 'count(DISTINCT o.id)', from, 'o.person_id', time, { sql: `${where}${one.sql}${followed.sql}`, values: [...one.values, ...followed.values] }, leaf.within, now)
+      const followed = leaf.fate === 'clicked' && leaf.url !== null
+        ? { sql: ' AND k.url = ?', values: [leaf.url] }
+        : { sql: '', values: [] }
+      return atLeast(
+        leaf.times, 'count(DISTINCT o.id)', from, 'o.person_id', time,
+        { sql: `${where}${one.sql}${followed.sql}`, values: [...one.values, ...followed.values] }, leaf.within, now,
+      )
     }
     case 'last-read': {
       const last = leaf.by === 'reader'
@@ -72,11 +87,16 @@ function leafThen(leaf: Leaf, moment: Moment): SqlCondition {
       return edges(last, [now], leaf.within, now)
     }
     case 'course': {
-      const visit = (more: string, ...values: (string | number)[]): SqlCondition => ({ sql: `EXISTS (SELECT 1 FROM enrolments e WHERE e.person_id = p.id AND +e.course_id = ? AND e.joined_at <= ?${more})`, values: [leaf.courseId, now, ...values] })
+      const visit = (more: string, ...values: (string | number)[]): SqlCondition => ({
+        sql: `EXISTS (SELECT 1 FROM enrolments e WHERE e.person_id = p.id AND +e.course_id = ? AND e.joined_at <= ?${more})`,
+        values: [leaf.courseId, now, ...values],
+      })
       switch (leaf.is) {
         case 'ever': return visit('')
         case 'never': return { ...visit(''), sql: `NOT ${visit('').sql}` }
-        case 'inside': return leaf.stepId === null ? visit(' AND (e.ended_at IS NULL OR e.ended_at > ?)', now) : visit(` AND (e.ended_at IS NULL OR e.ended_at > ?) AND +e.step_id = ?`, now, leaf.stepId)
+        case 'inside': return leaf.stepId === null
+          ? visit(' AND (e.ended_at IS NULL OR e.ended_at > ?)', now)
+          : visit(` AND (e.ended_at IS NULL OR e.ended_at > ?) AND +e.step_id = ?`, now, leaf.stepId)
         default: return visit(' AND +e.status = ? AND e.ended_at <= ?', leaf.is, now)
       }
     }
@@ -84,13 +104,20 @@ function leafThen(leaf: Leaf, moment: Moment): SqlCondition {
       if (leaf.times < 1) return { sql: '1', values: [] }
       const { from, time, where } = THEN[leaf.fate]
       const offer = ofOffer(leaf.offerId)
-      return atLeast(leaf.times, 'count(*)', from, 'u.person_id', time, { sql: `${where}${offer.sql}`, values: [...where.includes('?') ? [now] : [], ...offer.values] }, leaf.within, now)
+      return atLeast(
+        leaf.times, 'count(*)', from, 'u.person_id', time,
+        { sql: `${where}${offer.sql}`, values: [...where.includes('?') ? [now] : [], ...offer.values] }, leaf.within, now,
+      )
     }
     case 'spent': {
       const offer = ofOffer(leaf.offerId)
-      const paid = `SELECT coalesce(sum(y.amount), 0) FROM purchases u JOIN payments y ON y.purchase_id = u.id WHERE u.person_id = p.id AND +u.currency = ?${offer.sql} AND y.at <= ?`
+      const paid = `
+        SELECT coalesce(sum(y.amount), 0) FROM purchases u JOIN payments y ON y.purchase_id = u.id WHERE u.person_id = p.id
+        AND +u.currency = ?${offer.sql} AND y.at <= ?`
       // What went back is dated by its event, whose detail begins with the amount.
-      const back = `SELECT coalesce(sum(CAST(e.detail AS INTEGER)), 0) FROM purchases u JOIN events e ON e.person_id = p.id AND +e.purchase_id = u.id AND +e.kind = 'refunded' WHERE u.person_id = p.id AND +u.currency = ?${offer.sql} AND e.at <= ?`
+      const back = `
+        SELECT coalesce(sum(CAST(e.detail AS INTEGER)), 0) FROM purchases u JOIN events e ON e.person_id = p.id
+        AND +e.purchase_id = u.id AND +e.kind = 'refunded' WHERE u.person_id = p.id AND +u.currency = ?${offer.sql} AND e.at <= ?`
       const values = [leaf.currency, ...offer.values, now]
       return { sql: `(${paid}) - (${back}) >= ?`, values: [...values, ...values, leaf.atLeast] }
     }
@@ -103,16 +130,27 @@ function leafThen(leaf: Leaf, moment: Moment): SqlCondition {
         values: [leaf.offerId, now, now, now],
       }
     case 'followed':
-      return atLeast(leaf.times, 'count(*)', 'outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n', 'o.person_id', 'r.at', { sql: `r.judged = 'reader' AND k.link_id = ?`, values: [leaf.linkId] }, leaf.within, now)
+      return atLeast(
+        leaf.times, 'count(*)',
+        'outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n',
+        'o.person_id', 'r.at', { sql: `r.judged = 'reader' AND k.link_id = ?`, values: [leaf.linkId] }, leaf.within, now,
+      )
     case 'rule-acted':
-      return atLeast(1, 'count(*)', 'rule_firings g', 'g.person_id', 'g.at', { sql: 'g.rule_id = ?', values: [leaf.ruleId] }, leaf.within, now)
+      return atLeast(
+        1, 'count(*)', 'rule_firings g', 'g.person_id', 'g.at', { sql: 'g.rule_id = ?', values: [leaf.ruleId] }, leaf.within, now,
+      )
     case 'score': {
       // What events and rules had brought by then, each by its own age.
       const worth = (at: string) => `pow(2, -(? - ${at}) / CAST(? AS REAL))`
       const life = moment.score.halfLifeDays * DAY
-      const brought = `SELECT coalesce(sum(j.value * ${worth('e.at')}), 0) FROM events e CROSS JOIN json_each(?) j ON +e.kind = j.key WHERE e.person_id = p.id AND e.at <= ? AND (e.kind NOT IN ('opened', 'clicked', 'visited-page', 'file-fetched') OR e.detail = 'reader')`
+      const brought = `
+        SELECT coalesce(sum(j.value * ${worth('e.at')}), 0) FROM events e CROSS JOIN json_each(?) j ON +e.kind = j.key
+        WHERE e.person_id = p.id AND e.at <= ?
+        AND (e.kind NOT IN ('opened', 'clicked', 'visited-page', 'file-fetched') OR e.detail = 'reader')`
       const given = `SELECT coalesce(sum(g.points * ${worth('g.at')}), 0) FROM given_points g WHERE g.person_id = p.id AND g.at <= ?`
-      return { sql: `(${brought}) + (${given}) >= ?`, values: [now, life, JSON.stringify(moment.score.points), now, now, life, now, leaf.atLeast] }
+      return {
+        sql: `(${brought}) + (${given}) >= ?`, values: [now, life, JSON.stringify(moment.score.points), now, now, life, now, leaf.atLeast],
+      }
     }
     case 'segment': {
       const condition = moment.segments.get(leaf.segmentId)
@@ -124,8 +162,12 @@ function leafThen(leaf: Leaf, moment: Moment): SqlCondition {
   }
 }
 
-/** The status by the last change until then; before any, what somebody new begins with. A plus keeps the database to the way in by the person. */
-const STATUS = `coalesce((SELECT e.detail FROM events e WHERE e.person_id = p.id AND +e.kind = 'status-changed' AND +e.at <= ? ORDER BY e.id DESC LIMIT 1), CASE WHEN p.source LIKE 'import:%' THEN 'active' ELSE 'pending' END)`
+/**
+ * The status by the last change until then; before any, what somebody new begins with. A plus keeps the database to the way in by the
+ * person.
+ */
+const STATUS =
+  `coalesce((SELECT e.detail FROM events e WHERE e.person_id = p.id AND +e.kind = 'status-changed' AND +e.at <= ? ORDER BY e.id DESC LIMIT 1), CASE WHEN p.source LIKE 'import:%' THEN 'active' ELSE 'pending' END)`
 
 /** Recorded by then, which can be later than it was given. */
 const CONSENTED = 'EXISTS (SELECT 1 FROM consents c JOIN events e ON e.id = c.event_id WHERE c.person_id = p.id AND e.at <= ?)'
@@ -149,7 +191,8 @@ function lastOf(column: 'tag_id' | 'list_id' | 'offer_id', on: string, off: stri
 }
 
 /** What had become of purchases by then: money going back, disputes and refusals by their events. */
-const happened = (kind: string) => `EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id AND +e.purchase_id = u.id AND +e.kind = '${kind}' AND +e.at <= ?)`
+const happened = (kind: string) =>
+  `EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id AND +e.purchase_id = u.id AND +e.kind = '${kind}' AND +e.at <= ?)`
 const THEN: Record<PurchaseFate, { from: string, time: string, where: string }> = {
   ...PURCHASES,
   owned: { ...PURCHASES.owned, where: '(u.over_at IS NULL OR u.over_at > ?)' },
@@ -157,13 +200,19 @@ const THEN: Record<PurchaseFate, { from: string, time: string, where: string }> 
   refunded: { ...PURCHASES.refunded, where: happened('refunded') },
   disputed: { ...PURCHASES.disputed, where: happened('disputed') },
   refused: { ...PURCHASES.refused, where: happened('payment-refused') },
-  abandoned: { ...PURCHASES.abandoned, where: `EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id AND +e.cause_id = u.event_id AND +e.kind = 'checkout-abandoned' AND +e.at <= ?)` },
+  abandoned: {
+    ...PURCHASES.abandoned,
+    where: `EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id AND +e.cause_id = u.event_id AND +e.kind = 'checkout-abandoned' AND +e.at <= ?)`,
+  },
 }
 
 const FATES: Record<EmailFate, { from: string, time: string, where: string }> = {
   'sent': { from: 'outbox o', time: 'o.handed_over_at', where: '1' },
   'opened': { from: 'outbox o JOIN opens r ON r.outbox_id = o.id', time: 'r.at', where: `r.judged = 'reader'` },
-  'clicked': { from: 'outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n', time: 'r.at', where: `r.judged = 'reader'` },
+  'clicked': {
+    from: 'outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n',
+    time: 'r.at', where: `r.judged = 'reader'`,
+  },
   'left-by': { from: 'outbox o', time: 'o.left_at', where: '1' },
   'held-back': { from: 'outbox o', time: 'o.planned_at', where: `o.status = 'held back'` },
   'given-up': { from: 'outbox o', time: 'o.planned_at', where: `o.status = 'failed' AND o.go_at IS NULL` },
@@ -171,7 +220,9 @@ const FATES: Record<EmailFate, { from: string, time: string, where: string }> = 
   'maybe-twice': { from: 'outbox o', time: 'o.planned_at', where: 'o.repeats > 0' },
 }
 
-function atLeast(n: number, count: string, from: string, person: string, time: string, where: SqlCondition, stretch: Stretch | null, now: number): SqlCondition {
+function atLeast(
+  n: number, count: string, from: string, person: string, time: string, where: SqlCondition, stretch: Stretch | null, now: number,
+): SqlCondition {
   const { from: begin, to } = stretch ? edgesOf(stretch, now) : { from: null, to: null }
   return {
     sql: `(SELECT ${count} FROM ${from} WHERE ${person} = p.id AND ${where.sql} AND ${time} <= ?${begin === null ? '' : ` AND ${time} >= ?`}) >= ?`,
@@ -182,5 +233,7 @@ function atLeast(n: number, count: string, from: string, person: string, time: s
 /** A time, perhaps null, within a stretch. */
 function edges(time: string, values: (string | number)[], stretch: Stretch, now: number): SqlCondition {
   const { from, to } = edgesOf(stretch, now)
-  return from !== null ? { sql: `coalesce(${time}, -1) >= ?`, values: [...values, from] } : { sql: `coalesce(${time}, 9e15) <= ?`, values: [...values, to!] }
+  return from !== null
+    ? { sql: `coalesce(${time}, -1) >= ?`, values: [...values, from] }
+    : { sql: `coalesce(${time}, 9e15) <= ?`, values: [...values, to!] }
 }

@@ -30,7 +30,10 @@ export function toPortable(name: string, reason: string, draft: CourseDraft, des
   return { format: COURSE_FORMAT, version: COURSE_VERSION, name, reason, ...withNames(draft, describe) }
 }
 
-/** Without what names something that is not there: actions, parts of conditions, ways in and out. `is` says what is missing, by the numbers of the draft. */
+/**
+ * Without what names something that is not there: actions, parts of conditions, ways in and out. `is` says what is missing, by the numbers
+ * of the draft.
+ */
 export function without(draft: CourseDraft, is: (kind: ThingKind, id: number) => boolean): CourseDraft {
   const names = (value: unknown): boolean => {
     let found = false
@@ -41,8 +44,10 @@ export function without(draft: CourseDraft, is: (kind: ThingKind, id: number) =>
     return found
   }
   const actions = (then: Action[]) => then.filter(action => !names(action))
-  const condition = (who: Condition): Condition => isGroup(who) ? { ...who, of: who.of.map(condition).filter(part => isGroup(part) || !names(part)) } : who
-  const trigger = (when: Trigger): Trigger => !names(when) ? when : TRIGGERS[when.kind].any ? { ...when, thingId: null } : { kind: 'clicked', thingId: null }
+  const condition = (who: Condition): Condition =>
+    isGroup(who) ? { ...who, of: who.of.map(condition).filter(part => isGroup(part) || !names(part)) } : who
+  const trigger = (when: Trigger): Trigger =>
+    !names(when) ? when : TRIGGERS[when.kind].any ? { ...when, thingId: null } : { kind: 'clicked', thingId: null }
   const reaction = (one: Reaction): Reaction[] => {
     const then = actions(one.then)
     return then.length > 0 || one.again || one.skipToId ? [{ ...one, then }] : []
@@ -51,16 +56,25 @@ export function without(draft: CourseDraft, is: (kind: ThingKind, id: number) =>
     switch (one.kind) {
       case 'email': return one.reactions ? { ...one, reactions: one.reactions.flatMap(reaction) } : one
       case 'do': return { ...one, then: actions(one.then) }
-      case 'fork': return { ...one, ways: one.ways.map(way => ({ ...way, who: names(way.who) ? { kind: 'all', of: [condition(way.who)].filter(part => isGroup(part) || !names(part)) } : way.who })) }
-      case 'hold': return { ...one, until: one.until.kind === 'event' ? { ...one.until, when: trigger(one.until.when) } : { ...one.until, who: names(one.until.who) ? { kind: 'all', of: [condition(one.until.who)].filter(part => isGroup(part) || !names(part)) } : one.until.who } }
+      case 'fork': return { ...one, ways: one.ways.map(way => ({
+        ...way, who: names(way.who) ? { kind: 'all', of: [condition(way.who)].filter(part => isGroup(part) || !names(part)) } : way.who,
+      })) }
+      case 'hold': return { ...one, until: one.until.kind === 'event' ? { ...one.until, when: trigger(one.until.when) } : {
+        ...one.until,
+        who: names(one.until.who)
+          ? { kind: 'all', of: [condition(one.until.who)].filter(part => isGroup(part) || !names(part)) }
+          : one.until.who,
+      } }
       default: return one
     }
   }
   const { entry, waysOut, onFinish, dates, ...rest } = draft
   return {
     ...rest, listId: rest.listId !== null && is('list', rest.listId) ? null : rest.listId,
-    wayInTagIds: rest.wayInTagIds.filter(id => !is('tag', id)), ...rest.wayInListIds && { wayInListIds: rest.wayInListIds.filter(id => !is('list', id)) },
-    ...entry && !names(entry) && { entry }, ...waysOut && { waysOut: waysOut.filter(({ when }) => !names(when)) }, ...onFinish && { onFinish: actions(onFinish) }, ...dates && !names(dates) && { dates },
+    wayInTagIds: rest.wayInTagIds.filter(id => !is('tag', id)),
+    ...rest.wayInListIds && { wayInListIds: rest.wayInListIds.filter(id => !is('list', id)) },
+    ...entry && !names(entry) && { entry }, ...waysOut && { waysOut: waysOut.filter(({ when }) => !names(when)) },
+    ...onFinish && { onFinish: actions(onFinish) }, ...dates && !names(dates) && { dates },
     steps: mapSteps(rest.steps, step),
   }
 }

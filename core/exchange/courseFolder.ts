@@ -19,14 +19,19 @@ export function toFolder(course: PortableCourse): Folder {
   for (const [n, { id, content }] of emailsOf(course.draft).entries()) {
     const file = `emails/${String(n + 1).padStart(2, '0')}-${slug(content.workingTitle || id)}.md`
     files.set(id, file)
-    const { title, subject, preview, sells_nothing } = { title: content.workingTitle, subject: lineToText(content.subject), preview: lineToText(content.preview), sells_nothing: content.sellsNothing }
+    const { title, subject, preview, sells_nothing } = {
+      title: content.workingTitle, subject: lineToText(content.subject), preview: lineToText(content.preview),
+      sells_nothing: content.sellsNothing,
+    }
     folder[file] = `---\n${stringify({ title, subject, preview, ...sells_nothing && { sells_nothing } })}---\n\n${toMarkdown(content.body)}`
   }
-  const steps = mapSteps(course.draft.steps, step => step.kind === 'email' ? { ...step, content: files.get(step.id)! as unknown as MessageContent } : step)
+  const steps = mapSteps(course.draft.steps, step =>
+    step.kind === 'email' ? { ...step, content: files.get(step.id)! as unknown as MessageContent } : step)
   return { [COURSE_FILE]: stringify({ ...course, draft: { ...course.draft, steps } }), ...folder }
 }
 
-const slug = (text: string) => text.normalize('NFKD').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40) || 'email'
+const slug = (text: string) =>
+  text.normalize('NFKD').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40) || 'email'
 
 /** What it holds has still to be checked like anything that comes in. Throws a {@link FolderProblem}. */
 export function fromFolder(folder: Folder): unknown {
@@ -39,7 +44,9 @@ export function fromFolder(folder: Folder): unknown {
   catch (error) {
     throw new FolderProblem(`${COURSE_FILE} cannot be read: ${(error as Error).message.split('\n')[0]}`)
   }
-  if (typeof course !== 'object' || course === null || !Array.isArray(course.draft?.steps)) throw new FolderProblem(`${COURSE_FILE} holds no course.`)
+  if (typeof course !== 'object' || course === null || !Array.isArray(course.draft?.steps)) {
+    throw new FolderProblem(`${COURSE_FILE} holds no course.`)
+  }
   return { ...course, draft: { ...course.draft, steps: mapSteps(course.draft.steps, step => withWords(step, folder)) } }
 }
 
@@ -62,5 +69,8 @@ function readEmail(file: string, text: string): MessageContent {
     throw new FolderProblem(`The beginning of ${file} cannot be read: ${(error as Error).message.split('\n')[0]}`)
   }
   const words = (name: string) => said[name] === undefined || said[name] === null ? '' : String(said[name])
-  return { ...emptyMessage(), workingTitle: words('title').slice(0, 120), subject: textToLine(words('subject')), preview: textToLine(words('preview')), body: fromMarkdown(body!), ...said.sells_nothing === true && { sellsNothing: true } }
+  return {
+    ...emptyMessage(), workingTitle: words('title').slice(0, 120), subject: textToLine(words('subject')),
+    preview: textToLine(words('preview')), body: fromMarkdown(body!), ...said.sells_nothing === true && { sellsNothing: true },
+  }
 }

@@ -19,7 +19,8 @@ export function undefuse(cell: string): string {
 }
 
 /** Several names in one cell, in the manner of RFC 4180: one that holds a comma, a semicolon, a quote or a line end stands in quotes. */
-export const joinNames = (names: string[]): string => names.map(name => /[",;\r\n]/.test(name) ? `"${name.replaceAll('"', '""')}"` : name).join(', ')
+export const joinNames = (names: string[]): string =>
+  names.map(name => /[",;\r\n]/.test(name) ? `"${name.replaceAll('"', '""')}"` : name).join(', ')
 
 /** The inverse of {@link joinNames}: parted by commas, semicolons or line ends outside quotes, doubled names once. */
 export function partNames(cell: string): string[] {

@@ -3,7 +3,9 @@
 export const ENCODINGS = ['utf-8', 'utf-16le', 'utf-16be', 'windows-1252'] as const
 export type Encoding = typeof ENCODINGS[number]
 
-export const ENCODING_WORDS: Record<Encoding, string> = { 'utf-8': 'UTF-8', 'utf-16le': 'UTF-16', 'utf-16be': 'UTF-16, big end first', 'windows-1252': 'Windows-1252' }
+export const ENCODING_WORDS: Record<Encoding, string> = {
+  'utf-8': 'UTF-8', 'utf-16le': 'UTF-16', 'utf-16be': 'UTF-16, big end first', 'windows-1252': 'Windows-1252',
+}
 
 export type FoundEncoding = { ok: true, encoding: Encoding } | { ok: false, problem: string }
 
@@ -27,14 +29,22 @@ export function findEncoding(bytes: Uint8Array, wanted: Encoding | null): FoundE
   if (other) return wrong(other[1])
   const marked = MARKS.find(([, mark]) => begins(bytes, mark))?.[0] ?? null
   const encoding = wanted ?? marked ?? wideBytes(bytes)
-  if (encoding === 'utf-16le' || encoding === 'utf-16be') return bytes.length % 2 === 0 ? { ok: true, encoding } : wrong('The file ends in the middle of a letter: it was cut off, or is not UTF-16.')
+  if (encoding === 'utf-16le' || encoding === 'utf-16be') return bytes.length % 2 === 0
+    ? { ok: true, encoding }
+    : wrong('The file ends in the middle of a letter: it was cut off, or is not UTF-16.')
   if (bytes.includes(0)) return wrong('This is not a text file: it has bytes in it that no text has.')
   const utf8 = readUtf8(bytes)
-  if (encoding === 'utf-8') return utf8.badAt === null ? { ok: true, encoding } : wrong(`The file ${marked ? 'says that it is' : 'was to be read as'} UTF-8, but is broken in line ${lineOf(bytes, utf8.badAt)}. Save it anew as CSV in UTF-8.`)
+  if (encoding === 'utf-8') return utf8.badAt === null ? { ok: true, encoding } : wrong(
+    `The file ${marked ? 'says that it is' : 'was to be read as'} UTF-8, but is broken in line ${lineOf(bytes, utf8.badAt)}. Save it anew as CSV in UTF-8.`,
+  )
   if (encoding === null && utf8.badAt === null) return { ok: true, encoding: 'utf-8' }
-  if (encoding === null && utf8.letters > 0) return wrong(`The file is partly UTF-8 and partly something else, from line ${lineOf(bytes, utf8.badAt!)} on. Save it anew as CSV in UTF-8.`)
+  if (encoding === null && utf8.letters > 0) return wrong(
+    `The file is partly UTF-8 and partly something else, from line ${lineOf(bytes, utf8.badAt!)} on. Save it anew as CSV in UTF-8.`,
+  )
   const undefinedAt = bytes.findIndex(byte => byte === 0x81 || byte === 0x8D || byte === 0x8F || byte === 0x90 || byte === 0x9D)
-  if (undefinedAt >= 0) return wrong(`The file is neither UTF-8 nor Windows-1252: line ${lineOf(bytes, undefinedAt)} has a byte that neither knows. Save it anew as CSV in UTF-8.`)
+  if (undefinedAt >= 0) return wrong(
+    `The file is neither UTF-8 nor Windows-1252: line ${lineOf(bytes, undefinedAt)} has a byte that neither knows. Save it anew as CSV in UTF-8.`,
+  )
   return { ok: true, encoding: 'windows-1252' }
 }
 
@@ -62,11 +72,15 @@ function readUtf8(bytes: Uint8Array): { badAt: number | null, letters: number } 
   let badAt: number | null = null
   for (let n = 0; n < bytes.length;) {
     const first = bytes[n]!
-    const more = first < 0x80 ? 0 : first >= 0xC2 && first <= 0xDF ? 1 : first >= 0xE0 && first <= 0xEF ? 2 : first >= 0xF0 && first <= 0xF4 ? 3 : -1
+    const more = first < 0x80
+      ? 0
+      : first >= 0xC2 && first <= 0xDF ? 1 : first >= 0xE0 && first <= 0xEF ? 2 : first >= 0xF0 && first <= 0xF4 ? 3 : -1
     let whole = more >= 0
     for (let k = 1; k <= more && whole; k++) {
       const byte = bytes[n + k] ?? 0
-      const [low, high] = k > 1 ? [0x80, 0xBF] : first === 0xE0 ? [0xA0, 0xBF] : first === 0xED ? [0x80, 0x9F] : first === 0xF0 ? [0x90, 0xBF] : first === 0xF4 ? [0x80, 0x8F] : [0x80, 0xBF]
+      const [low, high] = k > 1 ? [0x80, 0xBF] : first === 0xE0
+        ? [0xA0, 0xBF]
+        : first === 0xED ? [0x80, 0x9F] : first === 0xF0 ? [0x90, 0xBF] : first === 0xF4 ? [0x80, 0x8F] : [0x80, 0xBF]
       whole = byte >= low && byte <= high
     }
     if (whole) {

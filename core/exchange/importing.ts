@@ -10,8 +10,13 @@ import { partNames, undefuse } from './csv'
 export type Delimiter = ',' | ';' | '\t'
 export const DELIMITER_WORDS: Record<Delimiter, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs' }
 
-/** What a column holds; `unsubscribed` is one that is filled in for those who left. Only `nothing`, `tags`, `lists` and `lists-left` may stand more than once. */
-export const TARGET_KINDS = ['address', 'first-name', 'country', 'zone', 'tags', 'lists', 'lists-left', 'status', 'unsubscribed', 'consent-date', 'nothing'] as const
+/**
+ * What a column holds; `unsubscribed` is one that is filled in for those who left. Only `nothing`, `tags`, `lists` and `lists-left` may
+ * stand more than once.
+ */
+export const TARGET_KINDS = [
+  'address', 'first-name', 'country', 'zone', 'tags', 'lists', 'lists-left', 'status', 'unsubscribed', 'consent-date', 'nothing',
+] as const
 export type Target =
   | { kind: typeof TARGET_KINDS[number] }
   | { kind: 'field', fieldId: number }
@@ -91,7 +96,10 @@ export function guessDelimiter(head: string): Delimiter {
 
 /** In English, and as spreadsheets in German, French, Spanish, Portuguese, Italian and Dutch have it. */
 const WORDS: [Target['kind'], RegExp][] = [
-  ['address', /^(e ?mail|e ?mail ?address|address|mail|e ?mail ?adresse|adresse (e ?mail|électronique)|courriel|correo( electrónico)?|e ?mail ?adres)$/],
+  [
+    'address',
+    /^(e ?mail|e ?mail ?address|address|mail|e ?mail ?adresse|adresse (e ?mail|électronique)|courriel|correo( electrónico)?|e ?mail ?adres)$/,
+  ],
   ['first-name', /^(first ?name|given ?name|forename|name|first|vorname|prénom|nombre|nome|primeiro nome|voornaam)$/],
   ['country', /^(country|country code|nation|land|pays|país|paese)$/],
   ['zone', /^(time ?zone|zone|tz|zeitzone|fuseau horaire|zona horaria|fuso horário|fuso orario|tijdzone)$/],
@@ -99,7 +107,10 @@ const WORDS: [Target['kind'], RegExp][] = [
   ['lists', /^(lists?|audiences?|groups?)$/],
   ['lists-left', /^lists? left$/],
   ['status', /^((email |subscri(ber|ption) |contact )?(status|state)|subscribed|estado|statut|stato)$/],
-  ['unsubscribed', /^(unsubscribed|unsubscribe|opted out|opt ?out|unsubscribed (at|on|date|time)|opt ?out (date|time|at)|date (of )?unsubscri(bed|ption)|abgemeldet( am)?|désabonné|desuscrito|dado de baja)$/],
+  [
+    'unsubscribed',
+    /^(unsubscribed|unsubscribe|opted out|opt ?out|unsubscribed (at|on|date|time)|opt ?out (date|time|at)|date (of )?unsubscri(bed|ption)|abgemeldet( am)?|désabonné|desuscrito|dado de baja)$/,
+  ],
   ['consent-date', /^(consent|consent (date|given|recorded|at|time)|opt ?in (date|time|at)|confirmed (at|on)|opted in)$/],
 ]
 
@@ -118,7 +129,9 @@ export function guessColumns(names: string[], samples: string[][], fields: Field
   const said = names.map((name): Target => {
     const word = name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, ' ').trim()
     const field = fields.find(one => [one.name, one.label].some(other => other.toLowerCase() === name.trim().toLowerCase()))
-    const target: Target | undefined = field ? { kind: 'field', fieldId: field.id } : WORDS.map(([kind, words]) => words.test(word) ? { kind } as Target : undefined).find(Boolean)
+    const target: Target | undefined = field
+      ? { kind: 'field', fieldId: field.id }
+      : WORDS.map(([kind, words]) => words.test(word) ? { kind } as Target : undefined).find(Boolean)
     return target && take(target) ? target : { kind: 'nothing' }
   })
   if (!taken.has('address')) {
@@ -132,7 +145,8 @@ export function guessColumns(names: string[], samples: string[][], fields: Field
 }
 
 /** True if every cell is a status, and some say that somebody is gone. */
-const tellsWhoLeft = (cells: string[]): boolean => cells.length > 0 && cells.every(cell => readStatus(cell) !== null) && cells.some(cell => isGone(readStatus(cell)!))
+const tellsWhoLeft = (cells: string[]): boolean =>
+  cells.length > 0 && cells.every(cell => readStatus(cell) !== null) && cells.some(cell => isGone(readStatus(cell)!))
 
 /** True for a column that seems to tell who has left, by its name or by what stands in it. */
 export const seemsToTellWhoLeft = (name: string, samples: string[]): boolean =>
@@ -143,7 +157,10 @@ const STATUS_WORDS: [Status, RegExp][] = [
   ['active', /^(active|subscribed|confirmed|opted in|opt in|aktiv|actif|activo|ativo|attivo)$/],
   ['pending', /^(pending|unconfirmed|not confirmed|awaiting confirmation|waiting)$/],
   ['resting', /^(resting|inactive|asleep|dormant)$/],
-  ['unsubscribed', /^(unsubscribed?|opted out|opt out|opted-out|optout|removed|cancell?ed|suppressed|blocked|blocklisted|abgemeldet|désabonné|desuscrito|disiscritto)$/],
+  [
+    'unsubscribed',
+    /^(unsubscribed?|opted out|opt out|opted-out|optout|removed|cancell?ed|suppressed|blocked|blocklisted|abgemeldet|désabonné|desuscrito|disiscritto)$/,
+  ],
   ['bounced', /^((hard |soft )?bounced?|undeliverable)$/],
   ['complained', /^(complained|complaint|(marked as )?spam|spam complaint|abuse|junk)$/],
 ]
@@ -154,7 +171,8 @@ const readStatus = (text: string): Status | null => {
 }
 
 /** The same in a column that is said to hold it, where a plain yes or no has a meaning, too. */
-const statusIn = (text: string): Status | null => readStatus(text) ?? (/^(yes|true|1|y)$/i.test(text) ? 'active' : /^(no|false|0|n)$/i.test(text) ? 'unsubscribed' : null)
+const statusIn = (text: string): Status | null =>
+  readStatus(text) ?? (/^(yes|true|1|y)$/i.test(text) ? 'active' : /^(no|false|0|n)$/i.test(text) ? 'unsubscribed' : null)
 
 /** What stands in a column that is filled in for those who left: nothing, or a plain no, says that they have not. */
 const NOT_LEFT = /^(no|false|0|n|never|none|null|-|–|active|subscribed|nein|non)$/i
@@ -190,12 +208,21 @@ export function checkImportSpec(spec: ImportSpec, columns: number): { field: str
   const problems: { field: string, problem: string }[] = []
   if (spec.columns.length !== columns) problems.push({ field: 'columns', problem: 'The columns do not fit this file. Drop it once more.' })
   const addresses = spec.columns.filter(({ target }) => target.kind === 'address').length
-  if (addresses !== 1) problems.push({ field: 'columns', problem: addresses === 0 ? 'Say which column holds the email address: without one nobody can be told apart.' : 'Only one column can hold the email address.' })
-  const once = spec.columns.map(({ target }) => target.kind === 'field' ? `field ${target.fieldId}` : target.kind).filter(key => key !== 'address' && !MANY.has(key))
-  if (new Set(once).size < once.length) problems.push({ field: 'columns', problem: 'Two columns are to go to the same place. Leave one of them out.' })
+  if (addresses !== 1) problems.push({ field: 'columns', problem: addresses === 0
+    ? 'Say which column holds the email address: without one nobody can be told apart.'
+    : 'Only one column can hold the email address.' })
+  const once = spec.columns.map(({ target }) => target.kind === 'field' ? `field ${target.fieldId}` : target.kind)
+    .filter(key => key !== 'address' && !MANY.has(key))
+  if (new Set(once).size < once.length) {
+    problems.push({ field: 'columns', problem: 'Two columns are to go to the same place. Leave one of them out.' })
+  }
   if (spec.source.trim() === '') problems.push({ field: 'source', problem: 'Give the source a name, like “spring fair 2026”.' })
-  if (spec.consent.kind === 'given' && spec.consent.origin.trim() === '') problems.push({ field: 'consent', problem: 'Say where they agreed, like “on paper at the spring fair”; or that there is no record.' })
-  if (spec.consent.kind === 'given' && spec.consent.wording.trim() === '') problems.push({ field: 'wording', problem: 'Say what they agreed to, in the words they saw.' })
+  if (spec.consent.kind === 'given' && spec.consent.origin.trim() === '') {
+    problems.push({ field: 'consent', problem: 'Say where they agreed, like “on paper at the spring fair”; or that there is no record.' })
+  }
+  if (spec.consent.kind === 'given' && spec.consent.wording.trim() === '') {
+    problems.push({ field: 'wording', problem: 'Say what they agreed to, in the words they saw.' })
+  }
   return problems
 }
 
@@ -207,13 +234,17 @@ export function readRow(cells: string[], names: string[], {
   columns, oddCells,
 }: Pick<ImportSpec, 'columns' | 'oddCells'>, fields: Map<number, Field>): ReadRow {
   const problems: string[] = []
-  const row: Omit<ImportedRow, 'address'> = { firstName: null, country: null, zone: null, fields: [], tags: [], lists: [], listsLeft: [], status: null, consentDate: null }
+  const row: Omit<ImportedRow, 'address'> = {
+    firstName: null, country: null, zone: null, fields: [], tags: [], lists: [], listsLeft: [], status: null, consentDate: null,
+  }
   const said = cells.map(cell => undefuse(cell).trim())
   const at = columns.findIndex(({ target }) => target.kind === 'address')
   const { address, name } = addressIn(said[at] ?? '')
   const odd: string[] = oddCells === 'leave-out' ? [] : problems
   if (!address.ok) problems.push((said[at] ?? '') === '' ? 'It has no email address.' : address.problem)
-  if (said.slice(columns.length).some(cell => cell !== '')) problems.push(`It has ${cells.length} cells where the first line has ${columns.length}.`)
+  if (said.slice(columns.length).some(cell => cell !== '')) {
+    problems.push(`It has ${cells.length} cells where the first line has ${columns.length}.`)
+  }
   columns.forEach(({ target, dateOrder }, n) => {
     const text = said[n] ?? ''
     if (text === '') return
@@ -282,9 +313,12 @@ export function readRow(cells: string[], names: string[], {
   return { ok: true, row: { ...row, address: address.address }, ...odd.length > 0 && { leftOut: odd.join(' ') } }
 }
 
-const strictestOf = (one: Status | null, other: Status | null): Status | null => one === null || other === null ? one ?? other : strictest(one, other)
+const strictestOf = (one: Status | null, other: Status | null): Status | null =>
+  one === null || other === null ? one ?? other : strictest(one, other)
 
-const ORDER_WORDS: Record<DateOrder, string> = { 'year-month-day': 'year, month, day', 'day-month-year': 'day, month, year', 'month-day-year': 'month, day, year' }
+const ORDER_WORDS: Record<DateOrder, string> = {
+  'year-month-day': 'year, month, day', 'day-month-year': 'day, month, year', 'month-day-year': 'month, day, year',
+}
 const noDate = (text: string, order: DateOrder) => `“${shorten(text)}” is not a date of the calendar, read as ${ORDER_WORDS[order]}.`
 const shorten = (text: string) => text.length > 40 ? `${text.slice(0, 39)}…` : text
 
@@ -335,14 +369,19 @@ const GONE_WORDS: Record<string, string> = {
 }
 
 /** What importing a row would change; `known` is null for somebody new. `tags` are the names of those that every row gets. */
-export function changeOf(row: ImportedRow, known: KnownPerson | null, spec: Pick<ImportSpec, 'listIds' | 'known' | 'consent'>, tags: string[]): RowChange {
+export function changeOf(
+  row: ImportedRow, known: KnownPerson | null, spec: Pick<ImportSpec, 'listIds' | 'known' | 'consent'>, tags: string[],
+): RowChange {
   if (known?.status === 'erased') return { outcome: 'refused', problem: GONE_WORDS.erased! }
   const rowLeft = row.status !== null && isGone(row.status)
   // Who is gone here is left alone; that they are gone there, too, can only make it stricter.
   if (known && isGone(known.status as Status)) {
     if (!rowLeft) return { outcome: 'refused', problem: GONE_WORDS[known.status]! }
     const status = stricterThan(known.status as Status, row.status!)
-    return { outcome: status ? 'updated' : 'unchanged', firstName: null, country: null, zone: null, fields: [], tags: [], listIds: [], lists: [], listsLeft: [], status, consent: false }
+    return {
+      outcome: status ? 'updated' : 'unchanged', firstName: null, country: null, zone: null, fields: [], tags: [], listIds: [], lists: [],
+      listsLeft: [], status, consent: false,
+    }
   }
   const fresh = <Value>(value: Value | null, before: Value | null): Value | null =>
     value === null || value === before || (before !== null && before !== '' && spec.known === 'keep') ? null : value
@@ -358,13 +397,15 @@ export function changeOf(row: ImportedRow, known: KnownPerson | null, spec: Pick
     tags: wanted.filter(tag => !held.has(tag.toLowerCase())),
     // Who has left joins nothing new that every row gets; what they were on where they come from is kept as it was.
     listIds: rowLeft ? [] : spec.listIds.filter(listId => !known?.joined.has(listId) && !known?.left.has(listId)),
-    lists: row.lists.filter(list => !has(known?.joinedNames, list) && !has(known?.leftNames, list) && !row.listsLeft.some(left => left.toLowerCase() === list.toLowerCase())),
+    lists: row.lists.filter(list => !has(known?.joinedNames, list) && !has(known?.leftNames, list)
+      && !row.listsLeft.some(left => left.toLowerCase() === list.toLowerCase())),
     listsLeft,
     // Of somebody known only a leaving counts: an import makes nobody active who is not, and puts nobody to rest.
     status: known === null ? row.status : rowLeft ? stricterThan(known.status as Status, row.status!) : null,
     consent: spec.consent.kind === 'given' && !known?.hasConsent && row.status !== 'pending',
   }
-  const changes = change.firstName !== null || change.country !== null || change.zone !== null || change.fields.length + change.tags.length + change.listIds.length > 0
+  const changes = change.firstName !== null || change.country !== null || change.zone !== null || change.fields.length
+    + change.tags.length + change.listIds.length > 0
     || change.lists.length + listsLeft.length > 0 || change.status !== null || change.consent
   return { outcome: known === null ? 'new' : changes ? 'updated' : 'unchanged', ...change }
 }

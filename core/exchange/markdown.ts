@@ -6,7 +6,10 @@
  */
 import MarkdownIt from 'markdown-it'
 import type Token from 'markdown-it/lib/token.mjs'
-import { PLACEHOLDER_FIELDS, sayPlaceholder, type BlockNode, type InlineNode, type Line, type ListItemNode, type ListNode, type Mark, type PlaceholderField, type RichText } from '#core/message/content'
+import {
+  PLACEHOLDER_FIELDS, sayPlaceholder, type BlockNode, type InlineNode, type Line, type ListItemNode, type ListNode, type Mark,
+  type PlaceholderField, type RichText,
+} from '#core/message/content'
 
 const BUTTON = 'button'
 /** Of a button that gives a tag, and of one that counts only after a second press. */
@@ -29,13 +32,16 @@ function writeBlock(block: BlockNode, indent: string): string {
     }
     case 'ownButton': return `[${escape(block.attrs.label)}](# "${BUTTON} of its own")`
     case 'bulletList':
-    case 'orderedList': return block.content.map((item, n) => writeItem(item, block.type === 'bulletList' ? '- ' : `${n + 1}. `, indent)).join('\n')
+    case 'orderedList': return block.content.map((item, n) => writeItem(item, block.type === 'bulletList' ? '- ' : `${n + 1}. `, indent))
+      .join('\n')
   }
 }
 
 function writeItem(item: ListItemNode, sign: string, indent: string): string {
   const deeper = indent + ' '.repeat(sign.length)
-  return item.content.map((part, n) => n === 0 ? `${indent}${sign}${writeBlock(part, deeper).trimStart()}` : part.type === 'paragraph' ? `\n${deeper}${writeBlock(part, deeper)}` : writeBlock(part, deeper)).join('\n')
+  return item.content.map((part, n) => n === 0
+    ? `${indent}${sign}${writeBlock(part, deeper).trimStart()}`
+    : part.type === 'paragraph' ? `\n${deeper}${writeBlock(part, deeper)}` : writeBlock(part, deeper)).join('\n')
 }
 
 function writeInline(nodes: readonly InlineNode[]): string {
@@ -58,7 +64,9 @@ function wrap(text: string, mark: Mark): string {
 const escape = (text: string) => text.replace(/[\\`*_[\]<>#&]/g, '\\$&')
 const escapeStart = (text: string) => text.replace(/^(\s*)(\d+)([.)])/, '$1$2\\$3').replace(/^(\s*)([-+=~|])/, '$1\\$2')
 
-const markdown = new MarkdownIt('commonmark', { html: false }).disable(['image', 'html_block', 'html_inline', 'code', 'fence', 'hr', 'blockquote'])
+const markdown = new MarkdownIt('commonmark', { html: false }).disable([
+  'image', 'html_block', 'html_inline', 'code', 'fence', 'hr', 'blockquote',
+])
 
 /** What an email cannot hold (pictures, code, quotes) becomes plain words. */
 export function fromMarkdown(text: string): RichText {
@@ -93,7 +101,10 @@ class Reader {
     for (; this.tokens[this.#at]!.type !== until; this.#at++) {
       if (this.tokens[this.#at]!.type !== 'list_item_open') continue
       this.#at++
-      const inner = this.blocks('list_item_close').map((block): ListItemNode['content'][number] => block.type === 'paragraph' || block.type === 'bulletList' || block.type === 'orderedList' ? block : { type: 'paragraph', ...'content' in block && block.content && { content: block.content as InlineNode[] } })
+      const inner = this.blocks('list_item_close').map((block): ListItemNode['content'][number] => block.type === 'paragraph'
+        || block.type === 'bulletList' || block.type === 'orderedList'
+        ? block
+        : { type: 'paragraph', ...'content' in block && block.content && { content: block.content as InlineNode[] } })
       content.push({ type: 'listItem', content: inner.length > 0 ? inner : [{ type: 'paragraph' }] })
     }
     return { type, content }
@@ -103,15 +114,21 @@ class Reader {
 function blockOf(token: Token, opened: Token): BlockNode {
   const children = (token.children ?? []).filter(({ type, content }) => type !== 'text' || content !== '')
   const [first] = children
-  if (first?.type === 'link_open' && children.at(-1)?.type === 'link_close' && children.filter(({ type }) => type === 'link_open').length === 1) {
+  if (first?.type === 'link_open' && children.at(-1)?.type === 'link_close'
+    && children.filter(({ type }) => type === 'link_open').length === 1) {
     const title = String(first.attrGet('title') ?? '')
     const label = children.filter(({ type }) => type === 'text').map(({ content }) => content).join('')
     if (title === `${BUTTON} of its own`) return { type: 'ownButton', attrs: { label } }
     const button = TAG.exec(title)
-    if (button) return { type: 'button', attrs: { label, url: String(first.attrGet('href')), tagId: button[1] ? Number(button[1]) : null, ...button[2] && { asks: true } } }
+    if (button) return {
+      type: 'button',
+      attrs: { label, url: String(first.attrGet('href')), tagId: button[1] ? Number(button[1]) : null, ...button[2] && { asks: true } },
+    }
   }
   const content = inlineOf(children)
-  if (opened.type === 'heading_open') return { type: 'heading', attrs: { level: opened.tag === 'h1' || opened.tag === 'h2' ? 2 : 3 }, ...content.length > 0 && { content } }
+  if (opened.type === 'heading_open') {
+    return { type: 'heading', attrs: { level: opened.tag === 'h1' || opened.tag === 'h2' ? 2 : 3 }, ...content.length > 0 && { content } }
+  }
   return { type: 'paragraph', ...content.length > 0 && { content } }
 }
 
@@ -131,7 +148,9 @@ function inlineOf(tokens: readonly Token[]): InlineNode[] {
       default: push(nodes, token.content, marks)
     }
   }
-  return nodes.flatMap((node): InlineNode[] => node.type === 'text' ? split(node.text).map(part => part.type === 'text' && node.marks ? { ...part, marks: node.marks } : part) : [node])
+  return nodes.flatMap((node): InlineNode[] => node.type === 'text'
+    ? split(node.text).map(part => part.type === 'text' && node.marks ? { ...part, marks: node.marks } : part)
+    : [node])
 }
 
 /** Words that are marked alike are one piece, however they were read. */

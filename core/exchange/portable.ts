@@ -15,7 +15,9 @@ export interface PortableNames {
 }
 
 /** What goes along of a thing; undefined for what is gone. */
-export type Describe = (kind: ThingKind, id: number) => { name: string, publicName?: string, description?: string, label?: string, type?: string } | undefined
+export type Describe = (
+  kind: ThingKind, id: number,
+) => { name: string, publicName?: string, description?: string, label?: string, type?: string } | undefined
 
 /** Numbers become small ones of the file's own; wordings and links of the library stay behind. */
 export function withNames<Draft>(draft: Draft, describe: Describe): { names: PortableNames, draft: Draft } {
@@ -29,7 +31,9 @@ export function withNames<Draft>(draft: Draft, describe: Describe): { names: Por
     known.set(key, number)
     const said = describe(kind, id)
     if (!said) return number
-    if (kind === 'list') names.list[number] = { name: said.name, publicName: said.publicName ?? said.name, description: said.description ?? '' }
+    if (kind === 'list') names.list[number] = {
+      name: said.name, publicName: said.publicName ?? said.name, description: said.description ?? '',
+    }
     else if (kind === 'tag') names.tag[number] = { name: said.name }
     else if (kind === 'field') names.field[number] = { name: said.name, label: said.label ?? said.name, kind: said.type ?? 'text' }
     else names.other[number] = { kind, name: said.name }

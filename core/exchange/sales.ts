@@ -20,13 +20,17 @@ export interface SalesSpec {
   currency: string
 }
 
-export interface PastSale { order: string, email: string, firstName: string, offerId: number, amount: number, currency: string, at: Instant, coupon: string }
+export interface PastSale {
+  order: string, email: string, firstName: string, offerId: number, amount: number, currency: string, at: Instant, coupon: string,
+}
 
 export type ReadSale = { ok: true, sale: PastSale } | { ok: false, problem: string }
 
 const WORDS: [SaleTarget, RegExp][] = [
-  ['email', /e-?mail|address/], ['order', /order|invoice|receipt|number|reference|^id$/], ['first-name', /first|name|buyer|customer/], ['offer', /offer|product|item|title|what/],
-  ['currency', /currency/], ['amount', /amount|total|price|paid|sum/], ['date', /date|time|when|day|^at$/], ['coupon', /coupon|code|discount/],
+  ['email', /e-?mail|address/], ['order', /order|invoice|receipt|number|reference|^id$/], ['first-name', /first|name|buyer|customer/],
+  ['offer', /offer|product|item|title|what/],
+  ['currency', /currency/], ['amount', /amount|total|price|paid|sum/], ['date', /date|time|when|day|^at$/],
+  ['coupon', /coupon|code|discount/],
 ]
 
 /** By the names above the columns; each is guessed once. */
@@ -43,7 +47,9 @@ export function guessSaleColumns(names: readonly string[]): SaleTarget[] {
 const LONGEST_ORDER = 120
 
 /** `offers` by their names and by the ends of their addresses, in small letters. A date without a time is noon in the zone. */
-export function readSale(cells: readonly string[], spec: SalesSpec, { offers, zone, now }: { offers: ReadonlyMap<string, number>, zone: ZoneName, now: Instant }): ReadSale {
+export function readSale(
+  cells: readonly string[], spec: SalesSpec, { offers, zone, now }: { offers: ReadonlyMap<string, number>, zone: ZoneName, now: Instant },
+): ReadSale {
   const wrong = (problem: string): ReadSale => ({ ok: false, problem })
   const cell = (target: SaleTarget) => (cells[spec.columns.indexOf(target)] ?? '').trim()
   const order = cell('order')
@@ -62,12 +68,17 @@ export function readSale(cells: readonly string[], spec: SalesSpec, { offers, zo
   const at = readInstant(cell('date'), spec.dateOrder, zone)
   if (at === null) return wrong(`A date looks like 2026-11-24, not “${cell('date')}”.`)
   if (at > now) return wrong('Its date lies ahead: only what was sold can come in.')
-  return { ok: true, sale: { order, email: checked.address.shown, firstName: cell('first-name'), offerId, amount: amount.amount, currency, at, coupon: cell('coupon') } }
+  return { ok: true, sale: {
+    order, email: checked.address.shown, firstName: cell('first-name'), offerId, amount: amount.amount, currency, at,
+    coupon: cell('coupon'),
+  } }
 }
 
 function readInstant(text: string, order: DateOrder, zone: ZoneName): Instant | null {
   // With its zone an instant is exact, whatever our own zone is.
-  const exact = /^\d{4}-\d{2}-\d{2}[T ]\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})$/.test(text) ? DateTime.fromISO(text.replace(' ', 'T'), { setZone: true }).toMillis() : NaN
+  const exact = /^\d{4}-\d{2}-\d{2}[T ]\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})$/.test(text)
+    ? DateTime.fromISO(text.replace(' ', 'T'), { setZone: true }).toMillis()
+    : NaN
   if (Number.isFinite(exact)) return exact
   const date = readDate(text, order)
   return date === null ? null : instantOf(date, '12:00', zone)

@@ -21,7 +21,8 @@ export const isPath = (path: string): boolean => PATH.test(path) && path.length 
 
 /** What stands at a path; undefined for nothing, and for anything inherited. */
 function at(body: unknown, path: string): unknown {
-  return path.split('.').reduce<unknown>((part, name) => typeof part === 'object' && part !== null && Object.hasOwn(part, name) ? (part as Record<string, unknown>)[name] : undefined, body)
+  return path.split('.').reduce<unknown>((part, name) =>
+    typeof part === 'object' && part !== null && Object.hasOwn(part, name) ? (part as Record<string, unknown>)[name] : undefined, body)
 }
 
 export type ReadCall = { ok: true, address: { shown: string, key: string }, firstName: string } | { ok: false, problem: string }

@@ -87,7 +87,10 @@ class Writer {
 /** In words, and with the words of the link that leads to the choices. */
 const WHY: Record<Because, { words: string, link: string }> = {
   list: { words: 'You get this because you are on the list {{ list_name }}.', link: 'Choose what you get, or leave' },
-  confirm: { words: 'You get this because this address was typed on a page of ours. If that was not you, do nothing: you are on no list.', link: 'Ask for no more mail from us' },
+  confirm: {
+    words: 'You get this because this address was typed on a page of ours. If that was not you, do nothing: you are on no list.',
+    link: 'Ask for no more mail from us',
+  },
   asked: { words: 'You get this because you asked for it on a page of ours.', link: 'Choose what you get, or leave' },
   bought: { words: 'You get this because you bought something from us.', link: 'Choose what else you get, or leave' },
 }

@@ -19,8 +19,12 @@ export interface HeadingNode { type: 'heading', attrs: { level: 2 | 3 }, content
 export interface ListItemNode { type: 'listItem', content: (ParagraphNode | ListNode)[] }
 export interface ListNode { type: 'bulletList' | 'orderedList', content: ListItemNode[] }
 /** A button is a tracked link; following this one use of it may give a tag, and count only after a second click. */
-export interface ButtonNode { type: 'button', attrs: { label: string, url: string, tagId: number | null, linkId?: number | null, asks?: boolean } }
-/** A button of an email that we send by ourselves: it leads to what the email is for. Pressing it tells by itself; it is no tracked link. */
+export interface ButtonNode {
+  type: 'button', attrs: { label: string, url: string, tagId: number | null, linkId?: number | null, asks?: boolean },
+}
+/**
+ * A button of an email that we send by ourselves: it leads to what the email is for. Pressing it tells by itself; it is no tracked link.
+ */
 export interface OwnButtonNode { type: 'ownButton', attrs: { label: string } }
 export type BlockNode = ParagraphNode | HeadingNode | ListNode | ButtonNode | OwnButtonNode
 
@@ -81,7 +85,9 @@ export function linksOf(body: RichText): TrackedUse[] {
 }
 
 /** Calls `use` for each link in reading order: the one walk that both numbering and compiling follow. */
-export function visitLinks(body: RichText, use: (url: string, label: string, more: Partial<Pick<TrackedUse, 'tagId' | 'linkId' | 'asks'>>) => void): void {
+export function visitLinks(
+  body: RichText, use: (url: string, label: string, more: Partial<Pick<TrackedUse, 'tagId' | 'linkId' | 'asks'>>) => void,
+): void {
   const inline = (nodes: InlineNode[] = []) => {
     for (const node of nodes) {
       const link = node.type === 'text' ? linkMark(node) : undefined
@@ -89,7 +95,9 @@ export function visitLinks(body: RichText, use: (url: string, label: string, mor
     }
   }
   const block = (node: BlockNode | ListItemNode): void => {
-    if (node.type === 'button') use(node.attrs.url, node.attrs.label, { tagId: node.attrs.tagId, linkId: node.attrs.linkId ?? null, asks: node.attrs.asks ?? false })
+    if (node.type === 'button') use(node.attrs.url, node.attrs.label, {
+      tagId: node.attrs.tagId, linkId: node.attrs.linkId ?? null, asks: node.attrs.asks ?? false,
+    })
     else if (node.type === 'paragraph' || node.type === 'heading') inline(node.content)
     else if (node.type !== 'ownButton') node.content.forEach(block)
   }
@@ -101,4 +109,5 @@ export function linkMark(node: TextNode): Extract<Mark, { type: 'link' }> | unde
 }
 
 /** Whether an email leads to what it is for: without its own button nobody could confirm, or fetch the file. */
-export const hasOwnButton = (content: MessageContent): boolean => content.body.content.some(block => block.type === 'ownButton' && block.attrs.label.trim() !== '')
+export const hasOwnButton = (content: MessageContent): boolean =>
+  content.body.content.some(block => block.type === 'ownButton' && block.attrs.label.trim() !== '')

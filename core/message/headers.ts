@@ -31,7 +31,9 @@ function encodedWords(text: string): string {
   const words: string[] = []
   let word = ''
   for (const letter of text) {
-    const bytes = utf8Of(letter).map(byte => byte === 0x20 ? '_' : /[A-Za-z0-9]/.test(String.fromCharCode(byte)) ? String.fromCharCode(byte) : `=${byte.toString(16).toUpperCase().padStart(2, '0')}`).join('')
+    const bytes = utf8Of(letter).map(byte => byte === 0x20 ? '_' : /[A-Za-z0-9]/.test(String.fromCharCode(byte))
+      ? String.fromCharCode(byte)
+      : `=${byte.toString(16).toUpperCase().padStart(2, '0')}`).join('')
     if (word.length + bytes.length > 63) {
       words.push(word)
       word = ''

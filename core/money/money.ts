@@ -15,8 +15,12 @@ export interface Money {
   currency: string
 }
 
-/** Digits of the minor unit by code. Funds, metals and codes for tests are no money that anybody pays with, and Intl has no names for them; it has some for what states draw among each other. */
-const DIGITS: ReadonlyMap<string, number> = new Map(iso4217.data.filter(({ code }) => !['XDR', 'XSU'].includes(code) && Intl.supportedValuesOf('currency').includes(code)).map(({ code, digits }) => [code, digits]))
+/**
+ * Digits of the minor unit by code. Funds, metals and codes for tests are no money that anybody pays with, and Intl has no names for them;
+ * it has some for what states draw among each other.
+ */
+const DIGITS: ReadonlyMap<string, number> = new Map(iso4217.data.filter(({ code }) =>
+  !['XDR', 'XSU'].includes(code) && Intl.supportedValuesOf('currency').includes(code)).map(({ code, digits }) => [code, digits]))
 
 /** All of them, in the order of their codes. */
 export const CURRENCIES: readonly string[] = [...DIGITS.keys()].sort()
@@ -35,7 +39,10 @@ export const MOST_AMOUNT = 1_000_000_000
 
 export type ReadMoney = { ok: true, amount: number } | { ok: false, problem: string }
 
-/** Reads `1,234.50`, `1.234,50`, `40` as minor units. Nothing negative, nothing smaller than the minor unit, nothing above {@link MOST_AMOUNT}. */
+/**
+ * Reads `1,234.50`, `1.234,50`, `40` as minor units. Nothing negative, nothing smaller than the minor unit, nothing above {@link
+ * MOST_AMOUNT}.
+ */
 export function readMoney(text: string, currency: string): ReadMoney {
   const wrong = (problem: string): ReadMoney => ({ ok: false, problem })
   const digits = minorDigits(currency)
@@ -44,7 +51,9 @@ export function readMoney(text: string, currency: string): ReadMoney {
   if (decimal === null) return wrong(`An amount looks like ${like}, not “${text.trim()}”.`)
   if (decimal.startsWith('-') && /[1-9]/.test(decimal)) return wrong('An amount cannot be below nothing.')
   const [whole = '', part = ''] = decimal.replace(/^[+-]/, '').split('.')
-  if (/[1-9]/.test(part.slice(digits))) return wrong(digits === 0 ? `${currency} has no smaller part: an amount looks like ${like}.` : `${currency} has ${digits} digits after the point: an amount looks like ${like}.`)
+  if (/[1-9]/.test(part.slice(digits))) return wrong(digits === 0
+    ? `${currency} has no smaller part: an amount looks like ${like}.`
+    : `${currency} has ${digits} digits after the point: an amount looks like ${like}.`)
   const amount = Number(`${whole}${part.slice(0, digits).padEnd(digits, '0')}`)
   return amount > MOST_AMOUNT ? wrong(`More than ${sayMoney({ amount: MOST_AMOUNT, currency })} does not fit here.`) : { ok: true, amount }
 }
@@ -60,7 +69,9 @@ export function writeMoney({ amount, currency }: Money): string {
 export function sayMoney(money: Money): string {
   // A text is formatted digit by digit; only a number could lose some.
   const digits = minorDigits(money.currency)
-  return new Intl.NumberFormat('en-GB', { style: 'currency', currency: money.currency, minimumFractionDigits: digits, maximumFractionDigits: digits }).format(writeMoney(money) as Intl.StringNumericLiteral)
+  return new Intl.NumberFormat('en-GB', {
+    style: 'currency', currency: money.currency, minimumFractionDigits: digits, maximumFractionDigits: digits,
+  }).format(writeMoney(money) as Intl.StringNumericLiteral)
 }
 
 /** `euro`, `Japanese yen`. */

@@ -34,11 +34,15 @@ export interface Coupon extends CouponInput {
 export const codeKey = (code: string): string => code.replace(/\s+/g, '').normalize('NFKC').toUpperCase()
 
 /** Whether it may be used now, in words for the buyer; null if it may. One millisecond decides. */
-export function couponProblem(coupon: Coupon | undefined, { offerId, currency, now, used }: { offerId: number, currency: string, now: Instant, used: number }): string | null {
+export function couponProblem(
+  coupon: Coupon | undefined, { offerId, currency, now, used }: { offerId: number, currency: string, now: Instant, used: number },
+): string | null {
   if (!coupon) return 'This code is not known.'
   if (coupon.offerId !== offerId) return 'This code is for something else.'
   // The same number would be another amount.
-  if (coupon.cut.kind === 'amount' && coupon.currency !== currency) return `This code takes off an amount in ${coupon.currency}, and the price is in ${currency}.`
+  if (coupon.cut.kind === 'amount' && coupon.currency !== currency) {
+    return `This code takes off an amount in ${coupon.currency}, and the price is in ${currency}.`
+  }
   if (coupon.fromAt !== null && now < coupon.fromAt) return 'This code does not count yet.'
   if (coupon.untilAt !== null && now >= coupon.untilAt) return 'This code has ended.'
   if (coupon.uses !== null && used >= coupon.uses) return 'This code has been used as often as it may be.'

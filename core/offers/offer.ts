@@ -74,7 +74,10 @@ export const newOffer = (headline = '', currency = 'EUR'): OfferContent => ({
   waiting: null,
   abandonedAfterHours: 24,
   receipt: newReceiptMail(),
-  thanks: { ...newThanks(), headline: 'It is yours', text: paragraphs('Your receipt is on its way to your mailbox, and with it the address of your own page.') },
+  thanks: {
+    ...newThanks(), headline: 'It is yours',
+    text: paragraphs('Your receipt is on its way to your mailbox, and with it the address of your own page.'),
+  },
 })
 
 function newReceiptMail(): MessageContent {
@@ -83,7 +86,10 @@ function newReceiptMail(): MessageContent {
     subject: [{ type: 'text', text: 'Your receipt' }],
     preview: [{ type: 'text', text: 'And the address of your own page.' }],
     body: { type: 'doc', content: [
-      { type: 'paragraph', content: [{ type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'and thank you' } }, { type: 'text', text: ',' }] },
+      { type: 'paragraph', content: [
+        { type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'and thank you' } },
+        { type: 'text', text: ',' },
+      ] },
       { type: 'paragraph', content: [{ type: 'text', text: 'this is your receipt. What you have bought waits on your own page:' }] },
       { type: 'ownButton', attrs: { label: 'Open my page' } },
     ] },
@@ -94,7 +100,8 @@ function newReceiptMail(): MessageContent {
 export function missingForSelling(content: OfferContent): Missing[] {
   const { price, form, gives, opensAt, closesAt, opensAgainAt, places, waiting, receipt, thanks } = content
   const missing: Missing[] = missingOfSections(content.sections, {
-    none: 'Show the price and the button on the page: nobody can buy without them.', several: 'The page shows its price and button more than once. Hide or remove all but one.',
+    none: 'Show the price and the button on the page: nobody can buy without them.',
+    several: 'The page shows its price and button more than once. Hide or remove all but one.',
   })
   const want = (is: boolean, field: string, problem: string) => {
     if (!is) missing.push({ field, problem })
@@ -122,7 +129,9 @@ export function missingForSelling(content: OfferContent): Missing[] {
 
 /** Every list and tag that it may give. */
 export function marksOfOffer({ gives, waiting }: Pick<OfferContent, 'gives' | 'waiting'>): { listIds: number[], tagIds: number[] } {
-  return { listIds: [...new Set([...gives.listIds, ...waiting?.listIds ?? []])], tagIds: [...new Set([...gives.tagIds, ...waiting?.tagIds ?? []])] }
+  return {
+    listIds: [...new Set([...gives.listIds, ...waiting?.listIds ?? []])], tagIds: [...new Set([...gives.tagIds, ...waiting?.tagIds ?? []])],
+  }
 }
 
 /** Why it can or cannot be bought at an instant. `until`, `from`: the instant at which that ends. */

@@ -21,7 +21,10 @@ export interface PaymentEvent {
   sale: Sale | null
 }
 
-const TYPES = { 'payment.made': 'paid', 'payment.refused': 'refused', 'payment.refunded': 'refunded', 'payment.disputed': 'disputed', 'order.ended': 'ended' } as const
+const TYPES = {
+  'payment.made': 'paid', 'payment.refused': 'refused', 'payment.refunded': 'refunded', 'payment.disputed': 'disputed',
+  'order.ended': 'ended',
+} as const
 type TypeName = keyof typeof TYPES
 
 export type ReadPaymentEvent = { ok: true, paymentEvent: PaymentEvent } | { ok: false, problem: string }
@@ -56,18 +59,25 @@ export function readPaymentEvent(body: string): ReadPaymentEvent {
   if (kind === 'refused') return { ok: true, paymentEvent: { order, fact: { kind, ref: payment, at }, currency: null, sale: null } }
   if (kind === 'disputed') return { ok: true, paymentEvent: { order, fact: { kind, of: payment, at }, currency: null, sale: null } }
   const { amount, currency } = said
-  if (typeof amount !== 'number' || !Number.isSafeInteger(amount) || amount < (kind === 'paid' ? 0 : 1) || amount > MOST_AMOUNT) return wrong('data.amount is a whole number of the currency’s smallest units, not below nothing: 4900 for €49.00.')
+  if (typeof amount !== 'number' || !Number.isSafeInteger(amount) || amount < (kind === 'paid' ? 0 : 1) || amount > MOST_AMOUNT) {
+    return wrong('data.amount is a whole number of the currency’s smallest units, not below nothing: 4900 for €49.00.')
+  }
   if (typeof currency !== 'string' || !isCurrency(currency)) return wrong('data.currency is a code of ISO 4217, like EUR.')
   if (kind === 'refunded') {
     const refund = key('refund')
-    return refund === null ? needsKey('refund') : { ok: true, paymentEvent: { order, fact: { kind, ref: refund, of: payment, at, amount }, currency, sale: null } }
+    return refund === null
+      ? needsKey('refund')
+      : { ok: true, paymentEvent: { order, fact: { kind, ref: refund, of: payment, at, amount }, currency, sale: null } }
   }
   const words = (name: string): string => typeof said[name] === 'string' ? said[name].slice(0, 400).trim() : ''
-  const sale = words('offer') === '' ? null : { offer: words('offer'), email: words('email'), firstName: words('first_name'), coupon: words('coupon') }
+  const sale = words('offer') === ''
+    ? null
+    : { offer: words('offer'), email: words('email'), firstName: words('first_name'), coupon: words('coupon') }
   return { ok: true, paymentEvent: { order, fact: { kind, ref: payment, at, amount }, currency, sale } }
 }
 
-const asObject = (value: unknown): Record<string, unknown> => typeof value === 'object' && value !== null ? value as Record<string, unknown> : {}
+const asObject = (value: unknown): Record<string, unknown> =>
+  typeof value === 'object' && value !== null ? value as Record<string, unknown> : {}
 
 export function writePaymentEvent({ order, fact, currency, sale }: PaymentEvent): string {
   const type = Object.entries(TYPES).find(([, kind]) => kind === fact.kind)![0]

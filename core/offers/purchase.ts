@@ -32,7 +32,8 @@ export interface Purchase {
 export interface Tally { purchase: Purchase | null, uncounted: { fact: PaymentFact, why: 'early' | 'too-much' }[] }
 
 /** Two tellings of one thing are one. */
-const keyOf = (fact: PaymentFact): string => fact.kind === 'ended' ? 'ended' : fact.kind === 'disputed' ? `disputed ${fact.of}` : `${fact.kind} ${fact.ref}`
+const keyOf = (fact: PaymentFact): string =>
+  fact.kind === 'ended' ? 'ended' : fact.kind === 'disputed' ? `disputed ${fact.of}` : `${fact.kind} ${fact.ref}`
 
 /** Null while no payment has come through: nothing has been bought. */
 export function tally(all: readonly PaymentFact[]): Tally {
@@ -40,7 +41,8 @@ export function tally(all: readonly PaymentFact[]): Tally {
   // Of two that differ the earlier stands; at one time, the one that reads first: never the one that came first.
   for (const fact of [...all].sort(inTime)) if (!once.has(keyOf(fact))) once.set(keyOf(fact), fact)
   const fact = [...once.values()]
-  const payments: Payment[] = fact.filter(one => one.kind === 'paid').map(({ ref, at, amount }) => ({ ref, at, amount, refunded: 0, disputed: false }))
+  const payments: Payment[] = fact.filter(one => one.kind === 'paid')
+    .map(({ ref, at, amount }) => ({ ref, at, amount, refunded: 0, disputed: false }))
   const uncounted: Tally['uncounted'] = []
   for (const one of fact) {
     if (one.kind !== 'refunded' && one.kind !== 'disputed') continue
@@ -56,7 +58,8 @@ export function tally(all: readonly PaymentFact[]): Tally {
   const sum = (part: (payment: Payment) => number) => payments.reduce((total, payment) => total + part(payment), 0)
   return {
     purchase: {
-      payments, refusedAt: refusals.length === 0 ? null : Math.min(...refusals), endedAt: fact.find(one => one.kind === 'ended')?.at ?? null,
+      payments, refusedAt: refusals.length === 0 ? null : Math.min(...refusals),
+      endedAt: fact.find(one => one.kind === 'ended')?.at ?? null,
       paid: sum(({ amount }) => amount), refunded: sum(({ refunded }) => refunded),
     },
     uncounted,
@@ -65,5 +68,8 @@ export function tally(all: readonly PaymentFact[]): Tally {
 
 const inTime = (one: PaymentFact, other: PaymentFact): number => one.at - other.at || (JSON.stringify(one) < JSON.stringify(other) ? -1 : 1)
 
-/** Whether the buyer still has what they bought: not if all of it went back. What is paid again and again is had until the end of what was paid for, which is the caller's to say. */
+/**
+ * Whether the buyer still has what they bought: not if all of it went back. What is paid again and again is had until the end of what was
+ * paid for, which is the caller's to say.
+ */
 export const isTakenBack = ({ paid, refunded }: Pick<Purchase, 'paid' | 'refunded'>): boolean => paid > 0 && refunded === paid

@@ -26,7 +26,9 @@ export const ASKED: Thanks = {
 /** For who is on the waiting list now. */
 export function thanksForWaiting(name: string, { places }: Pick<OfferContent, 'places'>): Thanks {
   const order = places === null ? '' : ' Places are few: those who wait hear of it in the order in which they came.'
-  return { headline: 'You will hear of it', text: paragraphs(`As soon as ${name} can be bought, an email comes to you.${order}`), onward: [] }
+  return {
+    headline: 'You will hear of it', text: paragraphs(`As soon as ${name} can be bought, an email comes to you.${order}`), onward: [],
+  }
 }
 
 /** One purchase, as its buyer sees it. */
@@ -61,7 +63,10 @@ ${end && html`<details><summary>End it</summary><div><p>${end.words}</p><form me
 
 /** One receipt, to be printed or kept. */
 export function renderReceipt(view: Face & { receipt: Receipt, back: string }): string {
-  return shell({ title: `Receipt ${view.receipt.number}`, robots: 'noindex', ...view }, html`<div class="rest"><h1>Receipt</h1>${receiptHtml(view.receipt, 'page')}<p class="no-print"><a href="${view.back}">Back to what you have bought</a></p></div>`)
+  return shell(
+    { title: `Receipt ${view.receipt.number}`, robots: 'noindex', ...view },
+    html`<div class="rest"><h1>Receipt</h1>${receiptHtml(view.receipt, 'page')}<p class="no-print"><a href="${view.back}">Back to what you have bought</a></p></div>`,
+  )
 }
 
 /** `on Thu 26 Nov 2026` */
@@ -84,7 +89,9 @@ export interface PayView extends Face {
 
 /** The page of the payment stand-in. It says what it is before anything else. */
 export function renderPay(view: PayView): string {
-  return shell({ ...view, title: 'Practice checkout', robots: 'noindex', theme: { ...newTheme(), colour: 'sand', width: 'narrow' } }, html`<div class="rest">
+  return shell({
+    ...view, title: 'Practice checkout', robots: 'noindex', theme: { ...newTheme(), colour: 'sand', width: 'narrow' },
+  }, html`<div class="rest">
 <p class="done" role="note"><strong>No money moves here.</strong> This is the checkout of the practice workspace: choose what becomes of the payment.</p>
 <h1>Pay for ${view.title}</h1>
 <table class="receipt">${view.lines.map(({ words, amount }) => html`<tr><td>${words}</td><td>${amount}</td></tr>`)}${view.whole && html`<tr class="total"><td>All of it</td><td>${view.whole}</td></tr>`}<tr class="total"><td>Now to pay</td><td>${view.total}</td></tr></table>

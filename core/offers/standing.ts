@@ -13,7 +13,9 @@ export interface PurchaseStanding {
 }
 
 /** A payment that went back as a whole pays for no stretch. */
-export function standOfPurchase(purchase: Purchase, { paying, parts }: Pick<Price, 'paying' | 'parts'>, zone: ZoneName, now: Instant): PurchaseStanding {
+export function standOfPurchase(
+  purchase: Purchase, { paying, parts }: Pick<Price, 'paying' | 'parts'>, zone: ZoneName, now: Instant,
+): PurchaseStanding {
   const kept = purchase.payments.filter(({ amount, refunded }) => amount === 0 || refunded < amount)
   const goesOn = isRenewed({ paying }) || (paying === 'parts' && kept.length < parts)
   const paidUntilAt = goesOn && paying !== 'once' ? dueAt(purchase.payments[0]!.at, kept.length, paying, zone) : null

@@ -71,7 +71,10 @@ export function missingForWaiting(waiting: Waiting): { field: string, problem: s
   const want = (is: boolean, field: string, problem: string) => {
     if (!is) missing.push({ field, problem })
   }
-  want([words, buttonLabel, consentWording].every(text => text.trim() !== ''), 'waiting', 'Write all three: what they read, the button, and what they agree to.')
+  want(
+    [words, buttonLabel, consentWording].every(text => text.trim() !== ''), 'waiting',
+    'Write all three: what they read, the button, and what they agree to.',
+  )
   want(listIds.length > 0, 'waiting', 'Choose a list for those who wait: every email belongs to one.')
   const mails = [['waiting.confirm', confirm, 'it leads to the yes'], ['waiting.opening', opening, 'it leads to the offer']] as const
   for (const [field, mail, leads] of mails) {
@@ -89,7 +92,8 @@ export function openingMail({ opening }: Pick<Waiting, 'opening'>, url: string):
     ...opening,
     body: {
       ...opening.body,
-      content: opening.body.content.map(block => block.type === 'ownButton' ? { type: 'button', attrs: { label: block.attrs.label, url, tagId: null } } : block),
+      content: opening.body.content.map(block =>
+        block.type === 'ownButton' ? { type: 'button', attrs: { label: block.attrs.label, url, tagId: null } } : block),
     },
   }
 }

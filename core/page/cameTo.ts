@@ -10,11 +10,15 @@ export interface CameTo { resultId: string | null, known: boolean }
  * A result comes before the words for who is known. `redirectUrl`: they are sent there instead of reading `thanks`; encoded, as it goes
  * into a header.
  */
-export function endingOf({ resultPages, redirectUrl, forKnown, thanks }: Pick<PageContent, 'resultPages' | 'redirectUrl' | 'forKnown' | 'thanks'>, { resultId, known }: CameTo): { thanks: Thanks, redirectUrl: string | null } {
+export function endingOf(
+  { resultPages, redirectUrl, forKnown, thanks }: Pick<PageContent, 'resultPages' | 'redirectUrl' | 'forKnown' | 'thanks'>,
+  { resultId, known }: CameTo,
+): { thanks: Thanks, redirectUrl: string | null } {
   const result = resultPages.find(({ id }) => id === resultId)
   const ending = result ?? { redirectUrl, thanks: known && forKnown ? forKnown.thanks : thanks }
   return { thanks: ending.thanks, redirectUrl: ending.redirectUrl && hrefOf(ending.redirectUrl) }
 }
 
 /** Every address elsewhere that the page may send people on to. */
-export const redirectsOf = ({ redirectUrl, resultPages }: Pick<PageContent, 'resultPages' | 'redirectUrl'>): string[] => [redirectUrl, ...resultPages.map(result => result.redirectUrl)].filter(url => url !== null)
+export const redirectsOf = ({ redirectUrl, resultPages }: Pick<PageContent, 'resultPages' | 'redirectUrl'>): string[] =>
+  [redirectUrl, ...resultPages.map(result => result.redirectUrl)].filter(url => url !== null)

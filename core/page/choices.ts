@@ -79,7 +79,8 @@ ${view.passOnUrl && html`<div class="choice"><p>Somebody who would like this, to
 ${choice(action, 'everything', html`No more emails of any kind.`, 'Leave everything')}</section>`
 }
 
-const tick = (name: string, id: number, ticked: boolean, label: Html) => html`<div class="tick"><label><input type="checkbox" name="${name}" value="${id}" ${ticked && 'checked'}> <span>${label}</span></label></div>`
+const tick = (name: string, id: number, ticked: boolean, label: Html) =>
+  html`<div class="tick"><label><input type="checkbox" name="${name}" value="${id}" ${ticked && 'checked'}> <span>${label}</span></label></div>`
 
 function why(action: string): Html {
   return html`<section>${form(action, html`<fieldset><legend>${LEAVING_QUESTION}</legend>${LEAVING_ANSWERS.map(answer => html`<label class="option"><input type="radio" name="why" value="${answer}" required> <span>${LEAVING_WORDS[answer]}</span></label>`)}</fieldset>

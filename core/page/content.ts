@@ -70,7 +70,10 @@ export function givenBy({ listIds, tagIds, form, forKnown, resultPages }: PageCo
   const choices = form.asks.flatMap(ask => ask.kind === 'choice' ? ask.options : [])
   return {
     listIds: [...new Set([...listIds, ...form.boxes.flatMap(box => box.listIds)])],
-    tagIds: [...new Set([...tagIds, ...choices.flatMap(option => option.tagIds), ...form.boxes.flatMap(box => box.tagIds), ...forKnown?.tagIds ?? [], ...resultPages.flatMap(result => result.tagIds)])],
+    tagIds: [...new Set([
+      ...tagIds, ...choices.flatMap(option => option.tagIds), ...form.boxes.flatMap(box => box.tagIds), ...forKnown?.tagIds ?? [],
+      ...resultPages.flatMap(result => result.tagIds),
+    ])],
   }
 }
 
@@ -81,12 +84,17 @@ export function giftsOf({ fields, form }: Pick<PageContent, 'fields' | 'form'>):
 
 /** Every field that the page asks for or sets. */
 export function fieldsOf(content: Pick<PageContent, 'fields' | 'form'>): number[] {
-  return [...new Set([...giftsOf(content).map(({ fieldId }) => fieldId), ...content.form.asks.flatMap(ask => ask.kind === 'field' ? [ask.fieldId] : [])])]
+  return [...new Set([
+    ...giftsOf(content).map(({ fieldId }) => fieldId), ...content.form.asks.flatMap(ask => ask.kind === 'field' ? [ask.fieldId] : []),
+  ])]
 }
 
 /** The numbers of all pictures the page shows. */
 export function picturesOf({ sections, meta }: Pick<Drawn, 'sections' | 'meta'>): number[] {
-  return [...sections.flatMap(section => section.kind === 'picture' ? section.pictureId ?? [] : []), ...meta.pictureId === null ? [] : [meta.pictureId]]
+  return [
+    ...sections.flatMap(section => section.kind === 'picture' ? section.pictureId ?? [] : []),
+    ...meta.pictureId === null ? [] : [meta.pictureId],
+  ]
 }
 
 export interface Missing { field: string, problem: string }
@@ -105,12 +113,21 @@ export function missingOfSections(sections: Section[], box: { none: string, seve
     if (!is) missing.push({ field, problem })
   }
   const shown = sections.filter(section => !section.hidden)
-  want(headlineOf({ sections: shown }) !== '', shown.find(({ kind }) => kind === 'headline')?.id ?? 'sections', 'Write a headline: it is what visitors see first.')
-  want(shown.filter(({ kind }) => kind === 'form').length === 1, 'sections', shown.some(({ kind }) => kind === 'form') ? box.several : box.none)
+  want(
+    headlineOf({ sections: shown }) !== '', shown.find(({ kind }) => kind === 'headline')?.id ?? 'sections',
+    'Write a headline: it is what visitors see first.',
+  )
+  want(
+    shown.filter(({ kind }) => kind === 'form').length === 1, 'sections',
+    shown.some(({ kind }) => kind === 'form') ? box.several : box.none,
+  )
   for (const section of shown) {
     if (section.kind === 'picture') {
       want(section.pictureId !== null, section.id, `“${nameOfSection(section)}” has no picture yet. Bring one, or hide the section.`)
-      want(section.alt.trim() !== '' || section.decorates, section.id, `Say what is on “${nameOfSection(section)}” for people who do not see it, or say that it only decorates.`)
+      want(
+        section.alt.trim() !== '' || section.decorates, section.id,
+        `Say what is on “${nameOfSection(section)}” for people who do not see it, or say that it only decorates.`,
+      )
     }
     const bad = badLinkIn(section)
     if (bad !== null) want(false, section.id, sayBadLink(bad))
@@ -138,14 +155,22 @@ export function missingForPublishing(content: PageContent): Missing[] {
     missing.push(...missingOfThanks(thanks, field))
   }
   const { sections, form, confirming, promised, thanks, forKnown, redirectUrl, resultPages } = content
-  missing.push(...missingOfSections(sections, { none: 'Show the form on the page: nobody can opt in without it.', several: 'The page shows its form more than once. Hide or remove all but one.' }))
+  missing.push(...missingOfSections(sections, {
+    none: 'Show the form on the page: nobody can opt in without it.',
+    several: 'The page shows its form more than once. Hide or remove all but one.',
+  }))
   want(form.buttonLabel.trim() !== '', 'form', 'Write what the button says, like “Send me the kit”.')
   want(form.consentWording.trim() !== '', 'form', 'Say what people agree to: it is kept as their consent.')
   for (const ask of form.asks) {
     want(ask.label.trim() !== '', ask.id, 'Every question of the form needs its words.')
-    if (ask.kind === 'choice') want(ask.options.length >= 2 && ask.options.every(option => option.label.trim() !== ''), ask.id, `“${ask.label || 'A question'}” needs at least two answers, each with its words.`)
+    if (ask.kind === 'choice') want(
+      ask.options.length >= 2 && ask.options.every(option => option.label.trim() !== ''), ask.id,
+      `“${ask.label || 'A question'}” needs at least two answers, each with its words.`,
+    )
   }
-  for (const box of form.boxes) want(box.wording.trim() !== '', box.id, 'Every box of the form needs its words: they are kept as what was agreed to.')
+  for (const box of form.boxes) {
+    want(box.wording.trim() !== '', box.id, 'Every box of the form needs its words: they are kept as what was agreed to.')
+  }
   const bad = badLinkIn(thanks) ?? badLinkIn(resultPages)
   want(bad === null, 'thanks', sayBadLink(bad ?? ''))
   want(content.listIds.length > 0, 'listIds', 'Choose at least one list: every email belongs to one.')
@@ -161,7 +186,10 @@ export function missingForPublishing(content: PageContent): Missing[] {
     const there = when.of.every(test => isThere(test, form))
     want(whole, id, `“${called}” needs its condition: say which answers lead to it.`)
     want(!whole || there, id, `“${called}” is for an answer that the form does not offer any more.`)
-    want(!whole || !there || !never.includes(id), id, `Nobody can come to “${called}”: whatever is answered, an earlier page is theirs or its condition is not true.`)
+    want(
+      !whole || !there || !never.includes(id), id,
+      `Nobody can come to “${called}”: whatever is answered, an earlier page is theirs or its condition is not true.`,
+    )
     if (redirectUrl !== null) want(isAddress(redirectUrl), id, `The address that “${called}” sends people to begins with https://`)
     else wantThanks(thanks, id)
   }
@@ -170,7 +198,10 @@ export function missingForPublishing(content: PageContent): Missing[] {
     want(bad === null, 'confirming', sayBadLink(bad ?? ''))
     want(isWritten(confirming.mail), 'confirming', 'Write the email that asks to confirm: a subject and a few words.')
     want(hasOwnButton(confirming.mail), 'confirming', 'The email that asks to confirm needs its button: nobody can say yes without it.')
-    want(confirming.waitHeadline.trim() !== '' && hasText(confirming.waitText), 'confirming', 'Write what people read while their yes is awaited.')
+    want(
+      confirming.waitHeadline.trim() !== '' && hasText(confirming.waitText), 'confirming',
+      'Write what people read while their yes is awaited.',
+    )
   }
   if (promised) {
     want(promised.fileId !== null, 'file', 'Bring the file that this page promises, or say that there is none.')

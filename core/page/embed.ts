@@ -6,7 +6,8 @@ import { NO_TOUCH } from './touch'
 
 /** HTML to be pasted. It carries no styles: it takes those of the site it stands on. `action`: whole address of the page. */
 export function embedForm(content: PageContent, action: string, fields: FormView['fields']): string {
-  return formHtml({ form: content.form, fields, action, touch: NO_TOUCH, mark: noMark, plain: true }).source.split('\n').map(line => line.trim()).filter(Boolean).join('\n')
+  return formHtml({ form: content.form, fields, action, touch: NO_TOUCH, mark: noMark, plain: true }).source.split('\n').map(line =>
+    line.trim()).filter(Boolean).join('\n')
 }
 
 export type EmbedAs = 'inline' | 'slide-in'

@@ -58,7 +58,9 @@ const LONGEST = 500
  * Reads what a form sent. Answers that were not offered are as good as none.
  * `problems` are told to the visitor, each beside what asked.
  */
-export function readAnswers(form: PageForm, fields: ReadonlyMap<number, Pick<Field, 'kind' | 'choices'>>, typed: Typed): { answered: Answered, problems: { field: string, problem: string }[] } {
+export function readAnswers(
+  form: PageForm, fields: ReadonlyMap<number, Pick<Field, 'kind' | 'choices'>>, typed: Typed,
+): { answered: Answered, problems: { field: string, problem: string }[] } {
   const answered: Answered = { fields: [], chosen: {}, tagIds: [], listIds: [], agreed: [] }
   const problems: { field: string, problem: string }[] = []
   for (const ask of form.asks) {

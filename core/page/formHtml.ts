@@ -23,10 +23,16 @@ export interface FormView {
   /** The signed address of the reader who passed the page on. */
   by?: string
   filled?: Filled
-  /** By what asked: `email`, `email-meant` for one that is taken when it is sent once more, `firstName`, `form` for all of it, or the id of a question or a box. */
+  /**
+   * By what asked: `email`, `email-meant` for one that is taken when it is sent once more, `firstName`, `form` for all of it, or the id of
+   * a question or a box.
+   */
   problems?: Record<string, string>
   mark: Mark
-  /** True for a form that is pasted into another site: what robots are caught by is hidden by itself there, and numbers of fields cannot clash. */
+  /**
+   * True for a form that is pasted into another site: what robots are caught by is hidden by itself there, and numbers of fields cannot
+   * clash.
+   */
   plain?: boolean
 }
 
@@ -54,11 +60,15 @@ ${needed && html`<p class="consent">What is not marked as up to them is needed.<
 }
 
 /** What robots fill in, and what the script tells of the visitor's zone. */
-export const trap = (plain = false): Html => html`<div ${plain ? html`hidden` : html`class="aside"`} aria-hidden="true"><label for="${TRAP_FIELD}">Leave this empty</label><input id="${TRAP_FIELD}" name="${TRAP_FIELD}" tabindex="-1" autocomplete="off"></div>
+export const trap = (
+  plain = false,
+): Html => html`<div ${plain ? html`hidden` : html`class="aside"`} aria-hidden="true"><label for="${TRAP_FIELD}">Leave this empty</label><input id="${TRAP_FIELD}" name="${TRAP_FIELD}" tabindex="-1" autocomplete="off"></div>
 <input type="hidden" name="zone" value="" data-zone>`
 
 /** The first name and the address, which every form of ours asks for. */
-export const whoHtml = (firstName: PageForm['firstName'], filled: Pick<Filled, 'email' | 'firstName'> | undefined, problems: Record<string, string>): Html => html`${firstName !== 'no' && line({
+export const whoHtml = (
+  firstName: PageForm['firstName'], filled: Pick<Filled, 'email' | 'firstName'> | undefined, problems: Record<string, string>,
+): Html => html`${firstName !== 'no' && line({
   name: 'first_name', label: optional('First name', firstName === 'must'), value: filled?.firstName, problem: problems.firstName,
   rest: html`type="text" autocomplete="given-name" maxlength="80" ${firstName === 'must' && 'required'}`,
 })}
@@ -80,24 +90,31 @@ function tick(box: { name: string, value: string, label: string, ticked: boolean
 
 function question(ask: Ask, fields: FormView['fields'], given: string[], wrong: string | undefined): Html {
   const label = optional(ask.label, ask.required)
-  if (ask.kind === 'choice') return group(ask.id, label, ask.many ? 'checkbox' : 'radio', ask.options.map(({ id, label }) => ({ value: id, label })), given, wrong)
+  if (ask.kind === 'choice') {
+    return group(ask.id, label, ask.many ? 'checkbox' : 'radio', ask.options.map(({ id, label }) => ({ value: id, label })), given, wrong)
+  }
   const field = fields.get(ask.fieldId)
   if (!field) return html``
-  const text = (rest: Html) => line({ name: ask.id, label, value: given[0], problem: wrong, rest: html`${rest} ${ask.required && 'required'}` })
+  const text = (rest: Html) =>
+    line({ name: ask.id, label, value: given[0], problem: wrong, rest: html`${rest} ${ask.required && 'required'}` })
   switch (field.kind) {
     case 'text': return text(html`type="text" maxlength="500"`)
     case 'number': return text(html`type="text" inputmode="decimal" maxlength="40"`)
     case 'date': return text(html`type="date"`)
     case 'zone': return text(html`type="text" maxlength="64" placeholder="Europe/Lisbon"`)
     case 'yes-no': return group(ask.id, label, 'radio', [{ value: 'yes', label: 'Yes' }, { value: 'no', label: 'No' }], given, wrong)
-    case 'choice': return field.choices.length <= 6 ? group(ask.id, label, 'radio', field.choices.map(value => ({ value, label: value })), given, wrong) : select(ask, label, field.choices.map(value => ({ value, label: value })), given[0], wrong)
+    case 'choice': return field.choices.length <= 6
+      ? group(ask.id, label, 'radio', field.choices.map(value => ({ value, label: value })), given, wrong)
+      : select(ask, label, field.choices.map(value => ({ value, label: value })), given[0], wrong)
     case 'country': return select(ask, label, COUNTRIES.map(({ code, name }) => ({ value: code, label: name })), given[0], wrong)
   }
 }
 
 interface Option { value: string, label: string }
 
-function group(name: string, label: string, type: 'radio' | 'checkbox', options: Option[], given: string[], wrong: string | undefined): Html {
+function group(
+  name: string, label: string, type: 'radio' | 'checkbox', options: Option[], given: string[], wrong: string | undefined,
+): Html {
   return html`<fieldset ${wrong && html`aria-describedby="${name}-problem"`}><legend>${label}</legend>
 ${options.map(({ value, label }) => html`<label class="option"><input type="${type}" name="${name}" value="${value}" ${given.includes(value) && 'checked'}> <span>${label}</span></label>`)}${problem(name, wrong)}</fieldset>`
 }

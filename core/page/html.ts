@@ -35,7 +35,8 @@ export function richText(text: PageText): Html {
 }
 
 function list(node: ListNode): Html {
-  const items = node.content.map(item => html`<li>${item.content.map(part => part.type === 'paragraph' ? inlines(part.content) : list(part))}</li>`)
+  const items = node.content.map(item =>
+    html`<li>${item.content.map(part => part.type === 'paragraph' ? inlines(part.content) : list(part))}</li>`)
   return node.type === 'bulletList' ? html`<ul>${items}</ul>` : html`<ol>${items}</ol>`
 }
 

@@ -28,7 +28,10 @@ export const newPromised = (fileId: number, fileName: string): Promised => ({
     subject: [{ type: 'text', text: 'Here it is' }],
     preview: [{ type: 'text', text: 'What you asked for, ready to be opened.' }],
     body: { type: 'doc', content: [
-      { type: 'paragraph', content: [{ type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'and welcome' } }, { type: 'text', text: ',' }] },
+      { type: 'paragraph', content: [
+        { type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'and welcome' } },
+        { type: 'text', text: ',' },
+      ] },
       { type: 'paragraph', content: [{ type: 'text', text: `here is what you asked for: ${fileName}.` }] },
       { type: 'ownButton', attrs: { label: 'Open it' } },
     ] },

@@ -30,16 +30,19 @@ export function renderPage(view: PageView): string {
   const [shared] = content.meta.pictureId === null ? picturesOf(content) : [content.meta.pictureId]
   const site = url.slice(0, url.search(/\/[ps]\//))
   return shell({
-    ...view, title: titleOf(content), theme: content.theme, apart: pictureApart(content, false) !== undefined, description: content.meta.description.trim(),
+    ...view, title: titleOf(content), theme: content.theme, apart: pictureApart(content, false) !== undefined,
+    description: content.meta.description.trim(),
     pictureUrl: shared !== undefined && view.pictures.has(shared) && url !== '' ? `${site}${picturePath(shared, 'share')}` : null,
   }, pageHtml({ ...view, mark: noMark }))
 }
 
-export interface OptInView extends Omit<PageView, 'content' | 'box'>, Pick<FormView, 'fields' | 'action' | 'touch' | 'by' | 'filled' | 'problems'> {
+export interface OptInView extends Omit<PageView, 'content' | 'box'>, Pick<FormView, 'fields' | 'action' | 'touch' | 'by' | 'filled'
+  | 'problems'> {
   content: PageContent
 }
 
-export const renderOptIn = (view: OptInView): string => renderPage({ ...view, box: formHtml({ ...view, form: view.content.form, mark: noMark }) })
+export const renderOptIn = (view: OptInView): string =>
+  renderPage({ ...view, box: formHtml({ ...view, form: view.content.form, mark: noMark }) })
 
 /** The picture that stands apart from the rest, as the look says; what is hidden stands nowhere but on the canvas. */
 const pictureApart = ({ theme, sections }: Drawn, editing: boolean) =>
@@ -53,7 +56,9 @@ export function pageHtml(view: DrawnView): Html {
   const shown = content.sections.filter(section => editing || !section.hidden)
   const apart = pictureApart(content, editing)
   const rest = shown.filter(section => section !== apart).map(section => sectionHtml(section, sections))
-  return apart ? html`<div class="apart">${sectionHtml(apart, sections)}</div><div class="rest">${rest}</div>` : html`<div class="rest">${rest}</div>`
+  return apart
+    ? html`<div class="apart">${sectionHtml(apart, sections)}</div><div class="rest">${rest}</div>`
+    : html`<div class="rest">${rest}</div>`
 }
 
 /** The form alone, with its title, for another site. */
@@ -71,7 +76,9 @@ interface Words extends Face { headline: string, text: PageText, theme: PageThem
 /** What people read once their opt-in counts. */
 export function renderThanks(view: Face & { thanks: Thanks, theme: PageTheme, note?: string }): string {
   const { headline, text, onward } = view.thanks
-  return shell({ title: headline, robots: 'noindex', ...view }, html`<div class="rest">${view.note && html`<p class="done" role="status">${view.note}</p>`}
+  return shell({
+    title: headline, robots: 'noindex', ...view,
+  }, html`<div class="rest">${view.note && html`<p class="done" role="status">${view.note}</p>`}
 <h1>${headline}</h1>${richText(text)}${onwardHtml(onward)}</div>`)
 }
 

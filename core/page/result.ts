@@ -31,7 +31,9 @@ export const newResultPage = (id: string, test: AnswerTest | null): ResultPage =
 export const nameOfResult = ({ name, thanks }: ResultPage): string => name.trim() || thanks.headline.trim() || 'a result page'
 
 /** The page that these answers pick, or null if no condition is true; one that asks nothing never is. `today`: the workspace's. */
-export function pickResult(pages: readonly ResultPage[], asks: readonly Ask[], answered: Pick<Answered, 'chosen' | 'fields'>, today: LocalDate): ResultPage | null {
+export function pickResult(
+  pages: readonly ResultPage[], asks: readonly Ask[], answered: Pick<Answered, 'chosen' | 'fields'>, today: LocalDate,
+): ResultPage | null {
   const holds = (test: AnswerTest): boolean => {
     if (test.is !== 'field') return test.optionIds.some(id => answered.chosen[test.askId]?.includes(id)) === (test.is === 'chosen')
     const ask = asks.find(({ id }) => id === test.askId)
@@ -68,7 +70,9 @@ export function neverPicked(pages: readonly ResultPage[], asks: readonly Ask[]):
   const ids = Object.keys(ways)
   const chosen: Record<string, string[]> = {}
   const passed = new Set<string>()
-  const holds = (test: AnswerTest) => test.is === 'field' ? passed.has(JSON.stringify(test)) : test.optionIds.some(id => chosen[test.askId]?.includes(id)) === (test.is === 'chosen')
+  const holds = (test: AnswerTest) => test.is === 'field'
+    ? passed.has(JSON.stringify(test))
+    : test.optionIds.some(id => chosen[test.askId]?.includes(id)) === (test.is === 'chosen')
   const go = (n: number): void => {
     if (n < ids.length) {
       for (const way of ways[ids[n]!]!) {
@@ -95,6 +99,8 @@ export function neverPicked(pages: readonly ResultPage[], asks: readonly Ask[]):
 /** Every set of answers that can be chosen, by ids. */
 function waysToAnswer({ many, required, options }: Extract<Ask, { kind: 'choice' }>): string[][] {
   const ids = options.map(({ id }) => id)
-  const some = many ? ids.reduce<string[][]>((sets, id) => sets.length > MOST_WAYS ? sets : [...sets, ...sets.map(set => [...set, id])], [[]]).filter(set => set.length > 0) : ids.map(id => [id])
+  const some = many ? ids.reduce<string[][]>(
+    (sets, id) => sets.length > MOST_WAYS ? sets : [...sets, ...sets.map(set => [...set, id])], [[]],
+  ).filter(set => set.length > 0) : ids.map(id => [id])
   return required ? some : [[], ...some]
 }

@@ -3,7 +3,9 @@ import type { ListNode, RichText } from '#core/message/content'
 import type { LocalDate, LocalTime } from '#core/time/zone'
 import { paragraphs, type PageText } from './text'
 
-export const SECTION_KINDS = ['headline', 'text', 'picture', 'points', 'quote', 'form', 'countdown', 'steps', 'questions', 'footer'] as const
+export const SECTION_KINDS = [
+  'headline', 'text', 'picture', 'points', 'quote', 'form', 'countdown', 'steps', 'questions', 'footer',
+] as const
 export type SectionKind = typeof SECTION_KINDS[number]
 
 /** One list and nothing else. */
@@ -30,7 +32,9 @@ export type SectionOf<Kind extends SectionKind> = { id: string, kind: Kind, name
 export type Section = { [Kind in SectionKind]: SectionOf<Kind> }[SectionKind]
 
 const items = (type: 'bulletList' | 'orderedList', ...texts: string[]): ListText => ({
-  type: 'doc', content: [{ type, content: texts.map(text => ({ type: 'listItem', content: [{ type: 'paragraph', content: [{ type: 'text', text }] }] })) }],
+  type: 'doc', content: [
+    { type, content: texts.map(text => ({ type: 'listItem', content: [{ type: 'paragraph', content: [{ type: 'text', text }] }] })) },
+  ],
 })
 
 const FRESH: { [Kind in SectionKind]: () => Bodies[Kind] } = {
@@ -48,7 +52,8 @@ const FRESH: { [Kind in SectionKind]: () => Bodies[Kind] } = {
 
 /** What its maker calls it until they call it something else. */
 export const SECTION_NAMES: Record<SectionKind, string> = {
-  headline: 'Headline', text: 'Text', picture: 'Picture', points: 'List of points', quote: 'Quote', form: 'Form', countdown: 'Countdown', steps: 'Steps', questions: 'Questions and answers', footer: 'Footer',
+  headline: 'Headline', text: 'Text', picture: 'Picture', points: 'List of points', quote: 'Quote', form: 'Form', countdown: 'Countdown',
+  steps: 'Steps', questions: 'Questions and answers', footer: 'Footer',
 }
 
 export function newSection(kind: SectionKind, id: string): Section {

@@ -55,7 +55,8 @@ function bodyOf(section: Section, view: SectionView): Html {
 
 function picture({ pictureId, alt, decorates, caption }: SectionOf<'picture'>, view: SectionView, mark: Mark): Html {
   const known = pictureId === null ? undefined : view.pictures.get(pictureId)
-  const words = (caption !== '' || view.editing) && html`<figcaption${mark('caption', 'line', 'Words under the picture')}>${caption}</figcaption>`
+  const words = (caption !== '' || view.editing)
+    && html`<figcaption${mark('caption', 'line', 'Words under the picture')}>${caption}</figcaption>`
   if (!known) return html`${view.editing && html`<figure><div class="no-picture">No picture yet</div>${words}</figure>`}`
   const { widths, width, height } = known
   const src = (size: number) => view.at(picturePath(known.id, size))

@@ -29,10 +29,14 @@ export function pageFrom(stored: unknown): PageContent {
   const asked = { ...page.confirming, who: 'nobody' as const }
   if (typeof stored !== 'object' || stored === null || !('headline' in stored)) {
     const content = { ...page, confirming: asked, ...stored as Partial<PageContent> }
-    const asks = content.form.asks.map(ask => ask.kind === 'choice' ? { ...ask, options: ask.options.map(option => ({ ...NO_GIFTS, ...option })) } : ask)
+    const asks = content.form.asks.map(ask =>
+      ask.kind === 'choice' ? { ...ask, options: ask.options.map(option => ({ ...NO_GIFTS, ...option })) } : ask)
     return { ...content, form: { ...page.form, ...content.form, asks } }
   }
-  const { headline, text, asksFirstName, firstNameRequired, buttonLabel, consentWording, listIds, tagIds, confirming, promised, thanksHeadline, thanksText } = stored as FlatPage
+  const {
+    headline, text, asksFirstName, firstNameRequired, buttonLabel, consentWording, listIds, tagIds, confirming, promised, thanksHeadline,
+    thanksText,
+  } = stored as FlatPage
   return {
     ...page,
     sections: [

@@ -4,15 +4,23 @@ import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS } from './theme'
 
 /** One variable font, in two files: the second is only fetched where a letter of it is on the page. */
 const FONT = '/fonts/atkinson-hyperlegible-next'
-const face = (part: string, range: string) => `@font-face{font-family:'Atkinson Hyperlegible Next Variable';src:url(${FONT}-${part}-wght-normal.woff2) format('woff2');font-weight:200 800;font-display:swap;unicode-range:${range}}`
+const face = (part: string, range: string) =>
+  `@font-face{font-family:'Atkinson Hyperlegible Next Variable';src:url(${FONT}-${part}-wght-normal.woff2) format('woff2');font-weight:200 800;font-display:swap;unicode-range:${range}}`
 const faces = [
-  face('latin-ext', 'U+0100-02BA,U+02BD-02C5,U+02C7-02CC,U+02CE-02D7,U+02DD-02FF,U+0304,U+0308,U+0329,U+1D00-1DBF,U+1E00-1E9F,U+1EF2-1EFF,U+2020,U+20A0-20AB,U+20AD-20C0,U+2113,U+2C60-2C7F,U+A720-A7FF'),
-  face('latin', 'U+0000-00FF,U+0131,U+0152-0153,U+02BB-02BC,U+02C6,U+02DA,U+02DC,U+0304,U+0308,U+0329,U+2000-206F,U+20AC,U+2122,U+2191,U+2193,U+2212,U+2215,U+FEFF,U+FFFD'),
+  face(
+    'latin-ext',
+    'U+0100-02BA,U+02BD-02C5,U+02C7-02CC,U+02CE-02D7,U+02DD-02FF,U+0304,U+0308,U+0329,U+1D00-1DBF,U+1E00-1E9F,U+1EF2-1EFF,U+2020,U+20A0-20AB,U+20AD-20C0,U+2113,U+2C60-2C7F,U+A720-A7FF',
+  ),
+  face(
+    'latin',
+    'U+0000-00FF,U+0131,U+0152-0153,U+02BB-02BC,U+02C6,U+02DA,U+02DC,U+0304,U+0308,U+0329,U+2000-206F,U+20AC,U+2122,U+2191,U+2193,U+2212,U+2215,U+FEFF,U+FFFD',
+  ),
 ].join('\n')
 
 const colours = Object.entries(PAGE_COLOURS).map(([key, { ground, paper, ink, second, line, accent, accentDark, onAccent, wash }]) =>
   `.colour-${key}{--ground:${ground};--paper:${paper};--ink:${ink};--second:${second};--line:${line};--accent:${accent};--accent-dark:${accentDark};--on-accent:${onAccent};--wash:${wash}}`)
-const types = Object.entries(PAGE_TYPES).map(([key, { heading, body, weight }]) => `.type-${key}{--heading:${heading};--body:${body};--weight:${weight}}`)
+const types = Object.entries(PAGE_TYPES)
+  .map(([key, { heading, body, weight }]) => `.type-${key}{--heading:${heading};--body:${body};--weight:${weight}}`)
 const widths = Object.entries(PAGE_WIDTHS).map(([key, { px }]) => `.width-${key}{--width:${px}px}`)
 
 export const publicCss = `

@@ -6,4 +6,6 @@ export interface Onward { label: string, url: string }
 
 export interface Thanks { headline: string, text: PageText, onward: Onward[] }
 
-export const newThanks = (): Thanks => ({ headline: 'Thank you', text: paragraphs('The first email is on its way. Please look in your inbox.'), onward: [] })
+export const newThanks = (): Thanks => ({
+  headline: 'Thank you', text: paragraphs('The first email is on its way. Please look in your inbox.'), onward: [],
+})

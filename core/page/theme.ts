@@ -18,29 +18,61 @@ export interface PageColours {
 }
 
 export const PAGE_COLOURS = {
-  harbour: { name: 'Harbour', ground: '#E4EEEE', paper: '#FFFFFF', ink: '#1F2B2A', second: '#566260', line: '#C6D5D6', accent: '#20506B', accentDark: '#173D53', onAccent: '#FFFFFF', wash: '#F2F7F7' },
-  heather: { name: 'Heather', ground: '#EEE8F1', paper: '#FFFFFF', ink: '#2B2233', second: '#645A6E', line: '#D8CCDF', accent: '#6A3F7D', accentDark: '#523061', onAccent: '#FFFFFF', wash: '#F8F4FA' },
-  meadow: { name: 'Meadow', ground: '#E8F0E2', paper: '#FEFFFC', ink: '#202B1C', second: '#56634F', line: '#CBD8C1', accent: '#2F6B3A', accentDark: '#23522C', onAccent: '#FFFFFF', wash: '#F3F8EF' },
-  brickwork: { name: 'Brickwork', ground: '#F5E9E1', paper: '#FFFDFB', ink: '#33231C', second: '#6D594E', line: '#E2CFC3', accent: '#9A3E27', accentDark: '#7A301D', onAccent: '#FFFFFF', wash: '#FBF3ED' },
-  sand: { name: 'Sand', ground: '#EFE9DA', paper: '#FFFEFA', ink: '#2C281D', second: '#635C49', line: '#DBD2BA', accent: '#1E5F54', accentDark: '#164840', onAccent: '#FFFFFF', wash: '#F8F4E8' },
-  evening: { name: 'Evening', ground: '#141E27', paper: '#1D2A36', ink: '#EAF0F0', second: '#B2C0C6', line: '#3A4C5E', accent: '#F0B356', accentDark: '#F6C780', onAccent: '#22190A', wash: '#253442' },
+  harbour: {
+    name: 'Harbour', ground: '#E4EEEE', paper: '#FFFFFF', ink: '#1F2B2A', second: '#566260', line: '#C6D5D6', accent: '#20506B',
+    accentDark: '#173D53', onAccent: '#FFFFFF', wash: '#F2F7F7',
+  },
+  heather: {
+    name: 'Heather', ground: '#EEE8F1', paper: '#FFFFFF', ink: '#2B2233', second: '#645A6E', line: '#D8CCDF', accent: '#6A3F7D',
+    accentDark: '#523061', onAccent: '#FFFFFF', wash: '#F8F4FA',
+  },
+  meadow: {
+    name: 'Meadow', ground: '#E8F0E2', paper: '#FEFFFC', ink: '#202B1C', second: '#56634F', line: '#CBD8C1', accent: '#2F6B3A',
+    accentDark: '#23522C', onAccent: '#FFFFFF', wash: '#F3F8EF',
+  },
+  brickwork: {
+    name: 'Brickwork', ground: '#F5E9E1', paper: '#FFFDFB', ink: '#33231C', second: '#6D594E', line: '#E2CFC3', accent: '#9A3E27',
+    accentDark: '#7A301D', onAccent: '#FFFFFF', wash: '#FBF3ED',
+  },
+  sand: {
+    name: 'Sand', ground: '#EFE9DA', paper: '#FFFEFA', ink: '#2C281D', second: '#635C49', line: '#DBD2BA', accent: '#1E5F54',
+    accentDark: '#164840', onAccent: '#FFFFFF', wash: '#F8F4E8',
+  },
+  evening: {
+    name: 'Evening', ground: '#141E27', paper: '#1D2A36', ink: '#EAF0F0', second: '#B2C0C6', line: '#3A4C5E', accent: '#F0B356',
+    accentDark: '#F6C780', onAccent: '#22190A', wash: '#253442',
+  },
 } as const satisfies Record<string, PageColours>
 export type PageColour = keyof typeof PAGE_COLOURS
 
 /** System letters need no download; ours is one file. */
 export const PAGE_TYPES = {
-  clear: { name: 'Clear', heading: "'Atkinson Hyperlegible Next Variable','Segoe UI',system-ui,sans-serif", body: "'Atkinson Hyperlegible Next Variable','Segoe UI',system-ui,sans-serif", weight: 720 },
-  bookish: { name: 'Bookish', heading: "'Iowan Old Style','Palatino Linotype',Palatino,'Book Antiqua',Georgia,serif", body: "'Iowan Old Style','Palatino Linotype',Palatino,'Book Antiqua',Georgia,serif", weight: 600 },
-  mixed: { name: 'Bookish headings', heading: "'Iowan Old Style','Palatino Linotype',Palatino,'Book Antiqua',Georgia,serif", body: "'Atkinson Hyperlegible Next Variable','Segoe UI',system-ui,sans-serif", weight: 600 },
+  clear: {
+    name: 'Clear', heading: "'Atkinson Hyperlegible Next Variable','Segoe UI',system-ui,sans-serif",
+    body: "'Atkinson Hyperlegible Next Variable','Segoe UI',system-ui,sans-serif", weight: 720,
+  },
+  bookish: {
+    name: 'Bookish', heading: "'Iowan Old Style','Palatino Linotype',Palatino,'Book Antiqua',Georgia,serif",
+    body: "'Iowan Old Style','Palatino Linotype',Palatino,'Book Antiqua',Georgia,serif", weight: 600,
+  },
+  mixed: {
+    name: 'Bookish headings', heading: "'Iowan Old Style','Palatino Linotype',Palatino,'Book Antiqua',Georgia,serif",
+    body: "'Atkinson Hyperlegible Next Variable','Segoe UI',system-ui,sans-serif", weight: 600,
+  },
 } as const
 export type PageType = keyof typeof PAGE_TYPES
 
 /** Of the text, in CSS pixels. */
-export const PAGE_WIDTHS = { narrow: { name: 'Narrow', px: 560 }, usual: { name: 'Usual', px: 660 }, wide: { name: 'Wide', px: 860 } } as const
+export const PAGE_WIDTHS = {
+  narrow: { name: 'Narrow', px: 560 }, usual: { name: 'Usual', px: 660 }, wide: { name: 'Wide', px: 860 },
+} as const
 export type PageWidth = keyof typeof PAGE_WIDTHS
 
 /** Where the first picture of a page stands on a screen that has room for it. */
-export const PICTURE_PLACES = { inside: { name: 'Where it is in the page' }, top: { name: 'Across the top' }, left: { name: 'Beside, on the left' }, right: { name: 'Beside, on the right' } } as const
+export const PICTURE_PLACES = {
+  inside: { name: 'Where it is in the page' }, top: { name: 'Across the top' }, left: { name: 'Beside, on the left' },
+  right: { name: 'Beside, on the right' },
+} as const
 export type PicturePlace = keyof typeof PICTURE_PLACES
 
 export interface PageTheme { type: PageType, colour: PageColour, width: PageWidth, picture: PicturePlace }
@@ -48,4 +80,5 @@ export interface PageTheme { type: PageType, colour: PageColour, width: PageWidt
 export const newTheme = (): PageTheme => ({ type: 'clear', colour: 'harbour', width: 'usual', picture: 'inside' })
 
 /** Names of classes that carry a look. */
-export const themeClasses = ({ type, colour, width, picture }: PageTheme): string => `type-${type} colour-${colour} width-${width} picture-${picture}`
+export const themeClasses = ({ type, colour, width, picture }: PageTheme): string =>
+  `type-${type} colour-${colour} width-${width} picture-${picture}`

@@ -33,7 +33,9 @@ export const isSameSource = (one: SourceKey, other: SourceKey): boolean => one.k
 
 /** `“workshop flyer”`, `guild letter`, `the site example.org`, `a way not told`. */
 export function saySourceKey({ kind, word }: SourceKey, nameOf: (slug: string) => string | undefined): string {
-  return sayTouch({ ...NO_TOUCH, ...kind === 'named' && { named: word }, ...kind === 'utm' && { source: word }, ...kind === 'site' && { referrer: word } }, nameOf)
+  return sayTouch({
+    ...NO_TOUCH, ...kind === 'named' && { named: word }, ...kind === 'utm' && { source: word }, ...kind === 'site' && { referrer: word },
+  }, nameOf)
 }
 
 export const NO_TOUCH: Touch = { named: '', source: '', medium: '', campaign: '', term: '', content: '', referrer: '' }
@@ -45,12 +47,17 @@ export const OTHERS: Touch = { ...NO_TOUCH, source: 'others' }
 const LONGEST = 80
 
 /** Names of the parts in an address, and in the hidden field that carries them through the form. */
-const PARTS: Record<keyof Touch, string> = { named: 'from', source: 'utm_source', medium: 'utm_medium', campaign: 'utm_campaign', term: 'utm_term', content: 'utm_content', referrer: 'referrer' }
+const PARTS: Record<keyof Touch, string> = {
+  named: 'from', source: 'utm_source', medium: 'utm_medium', campaign: 'utm_campaign', term: 'utm_term', content: 'utm_content',
+  referrer: 'referrer',
+}
 const KEYS = Object.keys(PARTS) as (keyof Touch)[]
 
 /** One line without control or direction characters, in small letters. Whatever stands there, nothing else comes out. */
 function tidy(text: unknown): string {
-  return typeof text !== 'string' ? '' : [...text.toLowerCase().normalize('NFC').replace(/[\p{C}\s]+/gu, ' ').trim()].slice(0, LONGEST).join('').trim()
+  return typeof text !== 'string'
+    ? ''
+    : [...text.toLowerCase().normalize('NFC').replace(/[\p{C}\s]+/gu, ' ').trim()].slice(0, LONGEST).join('').trim()
 }
 
 /** `https://www.example.org/a?b` as `example.org`; empty for our own host, and for what is no web address. */
@@ -63,7 +70,10 @@ function hostOf(referrer: string | null | undefined, ownHost: string): string {
 /** From the query of an address and the browser's word where it came from. */
 export function touchOf(query: Record<string, unknown>, referrer: string | null | undefined, ownHost: string): Touch {
   const said = (key: keyof Touch) => tidy(query[PARTS[key]])
-  return { named: said('named'), source: said('source'), medium: said('medium'), campaign: said('campaign'), term: said('term'), content: said('content'), referrer: hostOf(referrer, ownHost) }
+  return {
+    named: said('named'), source: said('source'), medium: said('medium'), campaign: said('campaign'), term: said('term'),
+    content: said('content'), referrer: hostOf(referrer, ownHost),
+  }
 }
 
 /** For the hidden field of a form; {@link readTouch} takes it back. Empty if nothing was said. */

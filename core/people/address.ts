@@ -44,7 +44,10 @@ export function checkAddress(typed: string): AddressCheck {
   return { ok: true, address: { shown, key: shown.toLowerCase() } }
 }
 
-/** True for an address that needs a server with SMTPUTF8 (RFC 6531): letters beyond ASCII before the @. A domain of such letters can be written in ASCII. */
+/**
+ * True for an address that needs a server with SMTPUTF8 (RFC 6531): letters beyond ASCII before the @. A domain of such letters can be
+ * written in ASCII.
+ */
 // eslint-disable-next-line no-control-regex
 export const needsUtf8Server = (address: string): boolean => /[^\x00-\x7f]/.test(address.slice(0, address.lastIndexOf('@')))
 
@@ -74,7 +77,10 @@ function utf8Length(text: string): number {
   return bytes
 }
 
-/** Letters that are not seen. Joiners stay: Persian and the scripts of India are written with them, and joined emoji; so do the tags that flags are made of. */
+/**
+ * Letters that are not seen. Joiners stay: Persian and the scripts of India are written with them, and joined emoji; so do the tags that
+ * flags are made of.
+ */
 const UNSEEN = /(?!\u200c|\u200d|[\u{e0020}-\u{e007f}])\p{C}/gu
 const JOINERS_AT_ENDS = /^(?:\s|\u200c|\u200d)+|(?:\s|\u200c|\u200d)+$/gu
 const LONGEST_NAME = 80

@@ -4,13 +4,19 @@ import en from 'i18n-iso-countries/langs/en.json' with { type: 'json' }
 /** `PT`; checked by {@link isCountry}. */
 export type CountryCode = string
 
-const NAMES = new Map(Object.entries(en.countries as Record<string, string | string[]>).map(([code, names]) => [code, Array.isArray(names) ? names : [names]]))
+const NAMES = new Map(
+  Object.entries(en.countries as Record<string, string | string[]>).map(([code, names]) => [code, Array.isArray(names) ? names : [names]]),
+)
 
-const fold = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/^the /, '').replace(/[^\p{L}]+/gu, ' ').trim()
+const fold = (text: string) =>
+  text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/^the /, '').replace(/[^\p{L}]+/gu, ' ').trim()
 
 const BY_NAME = new Map([...NAMES].flatMap(([code, names]) => names.map(name => [fold(name), code] as const)))
 /** What people write in a spreadsheet besides. Common practice, no source. */
-for (const [name, code] of [['england', 'GB'], ['scotland', 'GB'], ['wales', 'GB'], ['northern ireland', 'GB'], ['holland', 'NL'], ['america', 'US'], ['czechia', 'CZ'], ['turkey', 'TR']] as const) BY_NAME.set(name, code)
+for (const [name, code] of [
+  ['england', 'GB'], ['scotland', 'GB'], ['wales', 'GB'], ['northern ireland', 'GB'], ['holland', 'NL'], ['america', 'US'],
+  ['czechia', 'CZ'], ['turkey', 'TR'],
+] as const) BY_NAME.set(name, code)
 
 /** All assigned codes, and XK for Kosovo, which ISO 3166-1 leaves to its users; in the order of their English names. */
 export const COUNTRIES: readonly { code: CountryCode, name: string }[] = [...NAMES]
@@ -31,7 +37,9 @@ export function readCountry(typed: string): CountryCode | null {
   return BY_NAME.get(name) ?? foreignNames().get(name) ?? null
 }
 
-const LANGUAGES = ['de', 'fr', 'es', 'pt', 'it', 'nl', 'sv', 'da', 'nb', 'fi', 'pl', 'cs', 'hu', 'ro', 'el', 'tr', 'uk', 'ru', 'ja', 'zh', 'ko']
+const LANGUAGES = [
+  'de', 'fr', 'es', 'pt', 'it', 'nl', 'sv', 'da', 'nb', 'fi', 'pl', 'cs', 'hu', 'ro', 'el', 'tr', 'uk', 'ru', 'ja', 'zh', 'ko',
+]
 let foreign: Map<string, CountryCode> | undefined
 
 /** Names in other languages, from the Unicode CLDR that the runtime carries; what means different countries in two of them means none. */
@@ -54,7 +62,8 @@ function foreignNames(): Map<string, CountryCode> {
  * Competition Act, article 3) and Canada (its anti-spam law of 2010). From memory; a setting, not advice.
  */
 export const USUAL_CONSENT_COUNTRIES: readonly CountryCode[] = [
-  'AT', 'BE', 'BG', 'CA', 'CH', 'CY', 'CZ', 'DE', 'DK', 'EE', 'ES', 'FI', 'FR', 'GB', 'GR', 'HR', 'HU', 'IE', 'IS', 'IT', 'LI', 'LT', 'LU', 'LV', 'MT', 'NL', 'NO', 'PL', 'PT', 'RO', 'SE', 'SI', 'SK',
+  'AT', 'BE', 'BG', 'CA', 'CH', 'CY', 'CZ', 'DE', 'DK', 'EE', 'ES', 'FI', 'FR', 'GB', 'GR', 'HR', 'HU', 'IE', 'IS', 'IT', 'LI', 'LT', 'LU',
+  'LV', 'MT', 'NL', 'NO', 'PL', 'PT', 'RO', 'SE', 'SI', 'SK',
 ]
 
 /** Where mail needs consent that is on record. */

@@ -8,7 +8,8 @@ export type FieldKind = typeof FIELD_KINDS[number]
 export const isFieldKind = (kind: string): kind is FieldKind => (FIELD_KINDS as readonly string[]).includes(kind)
 
 export const FIELD_KIND_WORDS: Record<FieldKind, string> = {
-  'text': 'text', 'number': 'number', 'yes-no': 'yes or no', 'date': 'date', 'choice': 'one of several', 'country': 'country', 'zone': 'time zone',
+  'text': 'text', 'number': 'number', 'yes-no': 'yes or no', 'date': 'date', 'choice': 'one of several', 'country': 'country',
+  'zone': 'time zone',
 }
 
 export interface FieldInput {
@@ -42,7 +43,9 @@ export function readField(field: Pick<FieldInput, 'kind' | 'choices'>, typed: st
   const wrong = (problem: string): ReadField => ({ ok: false, problem })
   switch (field.kind) {
     case 'text':
-      return text.length > MOST_LETTERS ? wrong(`At most ${MOST_LETTERS.toLocaleString('en-GB')} letters fit here.`) : { ok: true, value: text }
+      return text.length > MOST_LETTERS
+        ? wrong(`At most ${MOST_LETTERS.toLocaleString('en-GB')} letters fit here.`)
+        : { ok: true, value: text }
     case 'number': {
       const number = readNumber(text)
       return number === null ? wrong(`A number looks like 12 or 12.5, not “${text}”.`) : { ok: true, value: number }
@@ -81,7 +84,9 @@ export function readDate(text: string, order: DateOrder): string | null {
   const parts = iso ?? /^(\d{1,4})[./-](\d{1,2})[./-](\d{1,4})(?:[T ,].*)?$/.exec(text)
   if (!parts) return null
   const [first, second, third] = [parts[1]!, parts[2]!, parts[3]!]
-  const [year, month, day] = iso || order === 'year-month-day' ? [first, second, third] : order === 'day-month-year' ? [third, second, first] : [third, first, second]
+  const [year, month, day] = iso || order === 'year-month-day'
+    ? [first, second, third]
+    : order === 'day-month-year' ? [third, second, first] : [third, first, second]
   if (year.length !== 4) return null
   const date = `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`
   return isDate(date) ? date : null

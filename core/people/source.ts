@@ -1,6 +1,9 @@
 /** Where someone came from, as it is kept and in words. */
 
-/** `page:sheet-kit` as `the page /p/sheet-kit`, `import:spring fair` as `the import “spring fair”`, `offer:paper-sampler` as `the offer /s/paper-sampler`. */
+/**
+ * `page:sheet-kit` as `the page /p/sheet-kit`, `import:spring fair` as `the import “spring fair”`, `offer:paper-sampler` as `the offer
+ * /s/paper-sampler`.
+ */
 export function saySource(source: string): string {
   const [kind, name] = source.split(/:(.*)/)
   if (source === 'api') return 'a program of yours'

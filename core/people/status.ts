@@ -25,16 +25,26 @@ export type StatusEvent =
  *
  * `unsubscribed`, `bounced` and `complained` are lifted only by the person's
  * own act of opting in again (with their yes by email, where the page wants
- * one), of buying on a page of ours, or of coming back by an email they have, and an import refuses such people. Somebody new is `pending` until
+ * one), of buying on a page of ours, or of coming back by an email they have, and an import refuses such people. Somebody new is `pending`
+ * until
  * they have pressed the button or said yes, `active` by an import. A refusal never hides that someone left or
  * complained, because leaving is the stricter promise.
  */
 const TABLE: Record<Status, Partial<Record<StatusEvent, Status>>> = {
-  pending: { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
+  pending: {
+    'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced',
+    'complained': 'complained',
+  },
   active: { 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting' },
-  resting: { 'came-back': 'active', 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'woken': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained' },
+  resting: {
+    'came-back': 'active', 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'woken': 'active',
+    'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained',
+  },
   unsubscribed: { 'came-back': 'active', 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'complained': 'complained' },
-  bounced: { 'came-back': 'active', 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed', 'complained': 'complained' },
+  bounced: {
+    'came-back': 'active', 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'unsubscribed': 'unsubscribed',
+    'complained': 'complained',
+  },
   complained: { 'came-back': 'active', 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active' },
 }
 

@@ -36,7 +36,8 @@ export const hasBlanks = (name: string): boolean => name.search(BLANK) >= 0
 
 /** `joined [month]` as `joined November 2026`; outside of a launch, its blank is left out. */
 export function fillBlanks(name: string, { at, zone, launch }: { at: Instant, zone: ZoneName, launch: string | null }): string {
-  return name.replace(BLANK, (_, blank: string) => blank.toLowerCase() === 'month' ? sayMonth(at, zone) : launch ?? '').replace(/\s+/g, ' ').trim()
+  return name.replace(BLANK, (_, blank: string) => blank.toLowerCase() === 'month' ? sayMonth(at, zone) : launch ?? '').replace(/\s+/g, ' ')
+    .trim()
 }
 
 /** When a tag given at `at` vanishes; null if it stays. A date that is past means at once. */

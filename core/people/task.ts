@@ -8,7 +8,10 @@ export type TaskSpec =
   | { kind: 'put-on-list' | 'take-off-list', listId: number }
   /** Null forgets what was known. */
   | { kind: 'set-field', fieldId: number, value: FieldValue | null }
-  /** `comesIn` left out: now. Spread: evenly over so many days of 24 hours, 1 to 90. By joining: where they would stand had they come in when they got what starts the course. By date: with the next return of their date. */
+  /**
+   * `comesIn` left out: now. Spread: evenly over so many days of 24 hours, 1 to 90. By joining: where they would stand had they come in
+   * when they got what starts the course. By date: with the next return of their date.
+   */
   | { kind: 'enrol', courseId: number, comesIn?: { kind: 'spread', days: number } | { kind: 'by-joining' } | { kind: 'by-date' } }
   /** Who has come to the end of a course goes on before this step of its new end. */
   | { kind: 'go-on', courseId: number, toId: string }
@@ -64,19 +67,26 @@ export const OUTCOMES = [
 ] as const
 export type Outcome = typeof OUTCOMES[number]
 
-const CHANGES: readonly Outcome[] = ['given', 'taken', 'put-on', 'taken-off', 'set', 'enrolled', 'will-come-in', 'goes-on', 'erased', 'acted', 'queued', 'new', 'updated', 'taken-back']
+const CHANGES: readonly Outcome[] = [
+  'given', 'taken', 'put-on', 'taken-off', 'set', 'enrolled', 'will-come-in', 'goes-on', 'erased', 'acted', 'queued', 'new', 'updated',
+  'taken-back',
+]
 export const isChange = (outcome: Outcome): boolean => CHANGES.includes(outcome)
 
 export const OUTCOME_WORDS: Record<Outcome, string> = {
   'given': 'were given it', 'had-it': 'had it already',
   'taken': 'lost it', 'did-not-have-it': 'did not have it',
-  'put-on': 'were put on it', 'was-on-it': 'were on it already', 'left-it-themselves': 'had left it themselves and were left out: only they can come back',
+  'put-on': 'were put on it', 'was-on-it': 'were on it already',
+  'left-it-themselves': 'had left it themselves and were left out: only they can come back',
   'taken-off': 'were taken off', 'was-not-on-it': 'were not on it',
   'set': 'were changed', 'was-so-already': 'were so already',
-  'enrolled': 'began it', 'stays-out': 'stayed out, each for a reason that stands in their history', 'will-come-in': 'come in when it is their turn', 'past-its-end': 'would be past its end by now, and stayed out', 'goes-on': 'go on', 'is-not-at-the-end': 'are not at its end any more',
+  'enrolled': 'began it', 'stays-out': 'stayed out, each for a reason that stands in their history',
+  'will-come-in': 'come in when it is their turn', 'past-its-end': 'would be past its end by now, and stayed out', 'goes-on': 'go on',
+  'is-not-at-the-end': 'are not at its end any more',
   'erased': 'were erased',
   'queued': 'get it', 'held-back': 'are held back, each with a reason', 'was-queued': 'had it already',
-  'acted': 'were treated as the rule says', 'acted-before': 'had been before, and it is not so often', 'does-not-fit': 'do not fit any more',
+  'acted': 'were treated as the rule says', 'acted-before': 'had been before, and it is not so often',
+  'does-not-fit': 'do not fit any more',
   'new': 'are new', 'updated': 'were known and are updated', 'unchanged': 'were known just so', 'refused': 'were refused',
   'taken-back': 'are as before', 'changed-since': 'had changed since and were left alone',
   'moved': 'have the other one now',

@@ -10,7 +10,10 @@ export interface WhyFacts {
   /** What became of the email for them, the latest first; empty if it was never decided. */
   emails: { status: string, plannedAt: Instant, handedOverAt: Instant | null, reason: string | null }[]
   /** Their journeys through the course, the latest first. */
-  journeys: { status: 'open' | 'finished' | 'left', joinedAt: Instant, endedAt: Instant | null, standsBefore: string | null, dueAt: Instant | null, standsStill: boolean, isAhead: boolean }[]
+  journeys: {
+    status: 'open' | 'finished' | 'left', joinedAt: Instant, endedAt: Instant | null, standsBefore: string | null, dueAt: Instant | null,
+    standsStill: boolean, isAhead: boolean,
+  }[]
   /** Why nothing moves for them just now, in words; null where it does. */
   waitsBecause: string | null
   /** Why journeys ended and ways in did nothing, the latest first, in words. */
@@ -27,7 +30,9 @@ export interface WhyFacts {
 export type Decided = WhyFacts['emails'][number]
 
 /** Of one that is not of a course: it was decided, or it was not. `notDecided` says why it was not. */
-export function whyOfOne(facts: Pick<WhyFacts, 'emails' | 'listName' | 'waitsBecause' | 'heldBackNow'> & { notDecided: string }, say: (at: Instant) => string): string[] {
+export function whyOfOne(
+  facts: Pick<WhyFacts, 'emails' | 'listName' | 'waitsBecause' | 'heldBackNow'> & { notDecided: string }, say: (at: Instant) => string,
+): string[] {
   const [email] = facts.emails
   return email ? became(email, facts, say) : [facts.notDecided, ...thenHeldBack(facts)]
 }
@@ -37,7 +42,8 @@ const thenHeldBack = ({ heldBackNow, listName }: Pick<WhyFacts, 'heldBackNow' | 
 
 /** `since`: what it came of, where there is something to tell; `history`: what ended or moved it. */
 function became(
-  email: Decided, facts: Pick<WhyFacts, 'listName' | 'waitsBecause' | 'heldBackNow'>, say: (at: Instant) => string, since: string[] = [], history: string[] = [],
+  email: Decided, facts: Pick<WhyFacts, 'listName' | 'waitsBecause' | 'heldBackNow'>, say: (at: Instant) => string, since: string[] = [],
+  history: string[] = [],
 ): string[] {
   switch (email.status) {
     case 'handed over':
@@ -45,7 +51,9 @@ function became(
     case 'held back': return [`It was held back: ${sayHeldBack(email.reason, facts.listName)}.`, ...since, ...history]
     case 'withdrawn': return [`It was withdrawn before it went: ${sayHeldBack(email.reason, facts.listName)}.`, ...since, ...history]
     case 'failed': return [`It could not be handed over: ${email.reason ?? 'the mail server did not take it'}.`, ...since]
-    default: return [facts.waitsBecause ? `It waits: ${facts.waitsBecause}.` : `It waits to go ${say(email.plannedAt)}.`, ...since, ...thenHeldBack(facts)]
+    default: return [
+      facts.waitsBecause ? `It waits: ${facts.waitsBecause}.` : `It waits to go ${say(email.plannedAt)}.`, ...since, ...thenHeldBack(facts),
+    ]
   }
 }
 
@@ -59,14 +67,18 @@ export function whyOrWhyNot(facts: WhyFacts, say: (at: Instant) => string): stri
     const answer = became(email, facts, say, joined, history)
     const isSent = email.handedOverAt !== null
     return isSent && facts.emails.length > 1
-      ? [...answer, `In all it was decided ${facts.emails.length} times: once in each journey, and whenever it was to go once more.`] : answer
+      ? [
+        ...answer, `In all it was decided ${facts.emails.length} times: once in each journey, and whenever it was to go once more.`,
+      ] : answer
   }
   if (!facts.courseRuns) return [`Nobody has got it: ${courseName} was not started yet.`]
   if (!facts.emailRuns) return [`Nobody gets it now: ${emailTitle} is not in what runs of ${courseName}.`]
   if (!journey) {
     return [
       `They are not in ${courseName} and never were.`,
-      facts.waysIn.length > 0 ? `It begins with the tag ${facts.waysIn.join(' or ')}, which they have not got since it was started.` : 'Nothing begins it by itself: nobody comes in except by hand.',
+      facts.waysIn.length > 0
+        ? `It begins with the tag ${facts.waysIn.join(' or ')}, which they have not got since it was started.`
+        : 'Nothing begins it by itself: nobody comes in except by hand.',
       ...history,
     ]
   }
@@ -77,13 +89,18 @@ export function whyOrWhyNot(facts: WhyFacts, say: (at: Instant) => string): stri
           ...journey.standsStill ? [`The course continues from there later: ${facts.waitsBecause ?? 'you paused them in it'}.`] : [],
           ...journey.standsBefore === emailTitle ? [] : [`${emailTitle} comes after it.`], ...asThingsStand,
         ]
-      : [`They were past it when it came into the course, or its moment was over: they stand before ${journey.standsBefore} already.`, ...history]
+      : [
+        `They were past it when it came into the course, or its moment was over: they stand before ${journey.standsBefore} already.`,
+        ...history,
+      ]
   }
   return journey.status === 'left'
     ? [`They left ${courseName} ${say(journey.endedAt!)}, before it was their turn.`, ...history]
     : [`They had come to the end of ${courseName} ${say(journey.endedAt!)}, before it was in it, or its moment was over.`, ...history]
 }
 
-function whenDue({ standsStill, dueAt }: Pick<WhyFacts['journeys'][number], 'standsStill' | 'dueAt'>, say: (at: Instant) => string): string {
+function whenDue(
+  { standsStill, dueAt }: Pick<WhyFacts['journeys'][number], 'standsStill' | 'dueAt'>, say: (at: Instant) => string,
+): string {
   return standsStill ? 'and nothing moves for now' : dueAt === null ? 'which is still empty' : `due ${say(dueAt)}`
 }

@@ -39,7 +39,9 @@ export interface JudgedClick { linkN: number, at: Instant }
  * ones the email has. Scanning follows links one right after the other; common
  * practice, no source.
  */
-export function judgeClick(click: JudgedClick, others: readonly JudgedClick[], suspect: boolean, sentAt: Instant, links: number): 'reader' | 'scanner' {
+export function judgeClick(
+  click: JudgedClick, others: readonly JudgedClick[], suspect: boolean, sentAt: Instant, links: number,
+): 'reader' | 'scanner' {
   if (suspect || click.at - sentAt < TOO_QUICK) return 'scanner'
   const near = others.filter(other => Math.abs(other.at - click.at) <= TOGETHER)
   const followed = new Set([click.linkN, ...near.map(other => other.linkN)]).size

@@ -12,11 +12,16 @@ export interface Reach {
   /** Courses that joining a list starts. */
   coursesStartedByList(listId: number): number[]
   segments: ReadonlyMap<number, Condition>
-  /** Courses that run and let people in more than once: what each does as someone joins. One that lets people in only once ends every circle. */
+  /**
+   * Courses that run and let people in more than once: what each does as someone joins. One that lets people in only once ends every
+   * circle.
+   */
   courses: ReadonlyMap<number, AtOnce>
 }
 
-export const NO_REACH: Reach = { coursesStartedBy: () => [], coursesStartedByList: () => [], coursesOfList: () => [], segments: new Map(), courses: new Map() }
+export const NO_REACH: Reach = {
+  coursesStartedBy: () => [], coursesStartedByList: () => [], coursesOfList: () => [], segments: new Map(), courses: new Map(),
+}
 
 /** A rule, or a course read as one: as someone joins it, it does this. */
 interface Knot extends Rule {
@@ -28,7 +33,8 @@ interface Knot extends Rule {
 const COURSES_FROM = -1_000_000
 
 export const courseAsRule = (courseId: number, { then, finishes }: AtOnce): Rule => ({
-  id: COURSES_FROM - courseId, when: { kind: 'enrolled', thingId: courseId }, who: EVERYBODY, then, often: { kind: 'each' }, on: true, note: '',
+  id: COURSES_FROM - courseId, when: { kind: 'enrolled', thingId: courseId }, who: EVERYBODY, then, often: { kind: 'each' }, on: true,
+  note: '',
   ...finishes && { also: [{ kind: 'finished-course', thingId: courseId }] },
 } satisfies Knot)
 
@@ -38,15 +44,36 @@ type Outcome = Pick<Trigger, 'kind' | 'thingId'>
 function outcomesOf(action: Action, reach: Reach): Outcome[] {
   const of = (kind: Trigger['kind'], thingId: number | null): Outcome => ({ kind, thingId })
   switch (action.kind) {
-    case 'give-tag': return [of('got-tag', action.tagId), ...reach.coursesStartedBy(action.tagId).map(id => of('enrolled', id)), ...segmentsNaming(leaf => leaf.kind === 'tag' && leaf.tagId === action.tagId, reach)]
-    case 'take-tag': return [of('lost-tag', action.tagId), ...segmentsNaming(leaf => leaf.kind === 'tag' && leaf.tagId === action.tagId, reach)]
-    case 'join-list': return [of('joined-list', action.listId), ...reach.coursesStartedByList(action.listId).map(id => of('enrolled', id)), ...segmentsNaming(leaf => leaf.kind === 'list' && leaf.listId === action.listId, reach)]
-    case 'leave-list': return [of('left-list', action.listId), ...reach.coursesOfList(action.listId).map(id => of('left-course', id)), ...segmentsNaming(leaf => leaf.kind === 'list' && leaf.listId === action.listId, reach)]
-    case 'set-field': return [of('field-changed', action.fieldId), of('date-arrived', action.fieldId), ...segmentsNaming(leaf => leaf.kind === 'field' && leaf.fieldId === action.fieldId, reach)]
+    case 'give-tag': return [
+      of('got-tag', action.tagId), ...reach.coursesStartedBy(action.tagId).map(id => of('enrolled', id)),
+      ...segmentsNaming(leaf => leaf.kind === 'tag' && leaf.tagId === action.tagId, reach),
+    ]
+    case 'take-tag': return [
+      of('lost-tag', action.tagId), ...segmentsNaming(leaf => leaf.kind === 'tag' && leaf.tagId === action.tagId, reach),
+    ]
+    case 'join-list': return [
+      of('joined-list', action.listId), ...reach.coursesStartedByList(action.listId).map(id => of('enrolled', id)),
+      ...segmentsNaming(leaf => leaf.kind === 'list' && leaf.listId === action.listId, reach),
+    ]
+    case 'leave-list': return [
+      of('left-list', action.listId), ...reach.coursesOfList(action.listId).map(id => of('left-course', id)),
+      ...segmentsNaming(leaf => leaf.kind === 'list' && leaf.listId === action.listId, reach),
+    ]
+    case 'set-field': return [
+      of('field-changed', action.fieldId), of('date-arrived', action.fieldId),
+      ...segmentsNaming(leaf => leaf.kind === 'field' && leaf.fieldId === action.fieldId, reach),
+    ]
     case 'score': return [...action.points > 0 ? [of('reached-score', null)] : [], ...segmentsNaming(leaf => leaf.kind === 'score', reach)]
-    case 'status': return [...action.to === 'unsubscribed' ? [of('left-course', null)] : [], ...segmentsNaming(leaf => leaf.kind === 'status' || leaf.kind === 'may-be-mailed', reach)]
-    case 'enrol': return [of('enrolled', action.courseId), ...segmentsNaming(leaf => leaf.kind === 'course' && leaf.courseId === action.courseId, reach)]
-    case 'leave-course': return [of('left-course', action.courseId), ...segmentsNaming(leaf => leaf.kind === 'course' && leaf.courseId === action.courseId, reach)]
+    case 'status': return [
+      ...action.to === 'unsubscribed' ? [of('left-course', null)] : [],
+      ...segmentsNaming(leaf => leaf.kind === 'status' || leaf.kind === 'may-be-mailed', reach),
+    ]
+    case 'enrol': return [
+      of('enrolled', action.courseId), ...segmentsNaming(leaf => leaf.kind === 'course' && leaf.courseId === action.courseId, reach),
+    ]
+    case 'leave-course': return [
+      of('left-course', action.courseId), ...segmentsNaming(leaf => leaf.kind === 'course' && leaf.courseId === action.courseId, reach),
+    ]
     case 'no-more': return segmentsNaming(leaf => leaf.kind === 'no-more' && leaf.offerId === action.offerId, reach)
     case 'email': return [of('sent', null)]
     default: return []
@@ -71,8 +98,11 @@ function wakes(outcome: Outcome, when: Trigger, from: Rule): boolean {
   // A loss by time, and another value than the one that is set, are not what the action brings about.
   if (when.kind === 'lost-tag') return !when.expired
   if (when.kind === 'sent') return when.thingId === null
-  if (when.kind === 'field-changed' && when.to !== undefined && when.to !== null) return from.then.some(action => action.kind === 'set-field' && action.fieldId === when.thingId && (action.today || String(action.value) === String(when.to)))
-  if (when.kind === 'date-arrived') return from.then.some(action => action.kind === 'set-field' && action.fieldId === when.thingId && action.value !== null)
+  if (when.kind === 'field-changed' && when.to !== undefined && when.to !== null) return from.then.some(action =>
+    action.kind === 'set-field' && action.fieldId === when.thingId && (action.today || String(action.value) === String(when.to)))
+  if (when.kind === 'date-arrived') {
+    return from.then.some(action => action.kind === 'set-field' && action.fieldId === when.thingId && action.value !== null)
+  }
   return true
 }
 
@@ -116,10 +146,15 @@ function pathTo(end: Rule, cameFrom: ReadonlyMap<Rule, Rule | null>): Rule[] {
   return path
 }
 
-/** A tag that would take itself away by what follows from getting it: the short forms are refused then. Pairs of who gives and what undoes it. */
+/**
+ * A tag that would take itself away by what follows from getting it: the short forms are refused then. Pairs of who gives and what undoes
+ * it.
+ */
 export function undoneBy(rule: Rule, others: readonly Rule[], reach: Reach): Rule[] | null {
   if (rule.when.kind !== 'got-tag') return null
-  const undoing: Rule = { ...rule, id: -1, when: { kind: 'lost-tag', thingId: rule.when.thingId }, then: [{ kind: 'give-tag', tagId: rule.when.thingId! }] }
+  const undoing: Rule = {
+    ...rule, id: -1, when: { kind: 'lost-tag', thingId: rule.when.thingId }, then: [{ kind: 'give-tag', tagId: rule.when.thingId! }],
+  }
   const found = circleThrough(rule, [...others.filter(({ id }) => id !== rule.id), undoing], reach)
   return found && found.some(({ id }) => id === -1) ? found.filter(({ id }) => id !== -1) : null
 }

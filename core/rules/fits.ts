@@ -12,7 +12,9 @@ export interface Fitting { urlOf(linkId: number): string | undefined, kindOf(fie
 export function standingAfter(when: Trigger, fitting: Fitting): Condition | null {
   const { thingId: id } = when
   const which = id === null ? null : { kind: 'course' as const, ownerId: id, itemId: when.stepId ?? null }
-  const purchase = (fate: 'bought' | 'refunded' | 'abandoned'): Condition => ({ kind: 'purchase', fate, offerId: id, within: null, times: 1 })
+  const purchase = (fate: 'bought' | 'refunded' | 'abandoned'): Condition => ({
+    kind: 'purchase', fate, offerId: id, within: null, times: 1,
+  })
   switch (when.kind) {
     case 'opted-in': return id === null ? null : { kind: 'opted-in', pageId: id, within: null }
     case 'confirmed': return id === null ? null : { kind: 'opted-in', pageId: id, within: null, did: 'counts' }
@@ -21,7 +23,9 @@ export function standingAfter(when: Trigger, fitting: Fitting): Condition | null
     case 'got-tag': return { kind: 'tag', tagId: id!, since: null }
     case 'clicked': {
       const url = id === null ? undefined : fitting.urlOf(id)
-      return id !== null && url === undefined ? null : { kind: 'email', fate: 'clicked', which: null, within: null, times: 1, url: url ?? null }
+      return id !== null && url === undefined
+        ? null
+        : { kind: 'email', fate: 'clicked', which: null, within: null, times: 1, url: url ?? null }
     }
     case 'opened':
     case 'sent': return { kind: 'email', fate: when.kind, which, within: null, times: 1, url: null }
@@ -54,4 +58,6 @@ function testOf({ to }: Trigger, kind: FieldKind | undefined): FieldTest {
 }
 
 /** Everybody for whom it could act now. */
-export const whoFits = (rule: Pick<RuleInput, 'when' | 'who'>, fitting: Fitting): Condition => ({ kind: 'all', of: [standingAfter(rule.when, fitting) ?? EVERYBODY, rule.who] })
+export const whoFits = (rule: Pick<RuleInput, 'when' | 'who'>, fitting: Fitting): Condition => ({
+  kind: 'all', of: [standingAfter(rule.when, fitting) ?? EVERYBODY, rule.who],
+})

@@ -10,7 +10,8 @@ import type { Thing, ThingKind } from '#core/things'
 /** What a rule can wake on: kinds of events, each about one kind of thing or about none. */
 export const TRIGGER_KINDS = [
   'opted-in', 'confirmed', 'imported', 'joined-list', 'came-back', 'hook-called',
-  'got-tag', 'lost-tag', 'clicked', 'opened', 'sent', 'visited-page', 'replied', 'field-changed', 'date-arrived', 'enrolled', 'finished-course', 'entered-segment', 'left-segment', 'reached-score', 'todo-done',
+  'got-tag', 'lost-tag', 'clicked', 'opened', 'sent', 'visited-page', 'replied', 'field-changed', 'date-arrived', 'enrolled',
+  'finished-course', 'entered-segment', 'left-segment', 'reached-score', 'todo-done',
   'bought', 'renewed', 'refunded', 'checkout-abandoned',
   'became-silent', 'left-list', 'left-course', 'bounced',
 ] as const satisfies readonly EventKind[]
@@ -96,10 +97,15 @@ export type Action =
   | { kind: 'webhook', hookId: number }
 export type ActionKind = Action['kind']
 /** What a house rule or a course can do. */
-export const ACTION_KINDS = ['give-tag', 'take-tag', 'join-list', 'leave-list', 'set-field', 'score', 'status', 'enrol', 'leave-course', 'no-more', 'email', 'todo', 'notice', 'webhook'] as const satisfies readonly ActionKind[]
+export const ACTION_KINDS = [
+  'give-tag', 'take-tag', 'join-list', 'leave-list', 'set-field', 'score', 'status', 'enrol', 'leave-course', 'no-more', 'email', 'todo',
+  'notice', 'webhook',
+] as const satisfies readonly ActionKind[]
 
 /** What a tracked link can do by itself; everything else is a house rule that wakes on it. */
-export const LINK_ACTIONS: readonly ActionKind[] = ['give-tag', 'take-tag', 'join-list', 'leave-list', 'set-field', 'score', 'enrol', 'leave-course', 'no-more', 'wait']
+export const LINK_ACTIONS: readonly ActionKind[] = [
+  'give-tag', 'take-tag', 'join-list', 'leave-list', 'set-field', 'score', 'enrol', 'leave-course', 'no-more', 'wait',
+]
 
 export type Often =
   | { kind: 'each' }
@@ -120,10 +126,13 @@ export interface RuleInput {
 
 export interface Rule extends RuleInput { id: number }
 
-export const newRule = (when: Trigger, then: Action[] = []): RuleInput => ({ when, who: EVERYBODY, then, often: { kind: 'each' }, on: true, note: '' })
+export const newRule = (when: Trigger, then: Action[] = []): RuleInput => ({
+  when, who: EVERYBODY, then, often: { kind: 'each' }, on: true, note: '',
+})
 
 /** True if a condition asks nothing. The two-part form of the screen is such a one, too, while both parts are empty. */
-export const asksNothing = (who: Condition): boolean => (who.kind === 'all' && who.of.every(asksNothing)) || (who.kind === 'none' && who.of.length === 0)
+export const asksNothing = (who: Condition): boolean =>
+  (who.kind === 'all' && who.of.every(asksNothing)) || (who.kind === 'none' && who.of.length === 0)
 
 export const momentOfRule = ({ when }: Pick<RuleInput, 'when'>): MomentName => TRIGGERS[when.kind].moment
 
@@ -132,7 +141,10 @@ export const momentOfRule = ({ when }: Pick<RuleInput, 'when'>): MomentName => T
 /** Everything a rule names, each once: what wakes it, whom it asks for, what it does. */
 export function thingsIn({ when, who, then }: Pick<RuleInput, 'when' | 'who' | 'then'>): Thing[] {
   const { thing } = TRIGGERS[when.kind]
-  const all = [...thing !== null && when.thingId !== null ? [{ kind: thing, id: when.thingId }] : [], ...leavesOf(who).flatMap(thingsOfLeaf), ...then.flatMap(thingsOfAction)]
+  const all = [
+    ...thing !== null && when.thingId !== null ? [{ kind: thing, id: when.thingId }] : [], ...leavesOf(who).flatMap(thingsOfLeaf),
+    ...then.flatMap(thingsOfAction),
+  ]
   return all.filter((one, n) => all.findIndex(other => other.kind === one.kind && other.id === one.id) === n)
 }
 

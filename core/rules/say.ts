@@ -12,7 +12,10 @@ export interface RuleNames extends Names {
   hooksOut: ReadonlyMap<number, string>
 }
 
-export const MOMENT_WORDS: Record<MomentName, string> = { 'arrives': 'When someone arrives', 'picks': 'When someone picks something', 'buys': 'When someone buys', 'goes-quiet': 'When someone goes quiet' }
+export const MOMENT_WORDS: Record<MomentName, string> = {
+  'arrives': 'When someone arrives', 'picks': 'When someone picks something', 'buys': 'When someone buys',
+  'goes-quiet': 'When someone goes quiet',
+}
 
 const GONE = 'something that is gone'
 const named = (names: ReadonlyMap<number, string>, id: number | null, any: string) => id === null ? any : names.get(id) ?? GONE
@@ -25,7 +28,9 @@ export function sayTrigger(when: Trigger, names: RuleNames): string {
   const course = thingId === null ? 'any course' : names.courses.get(thingId)?.name ?? GONE
   const offer = named(names.offers, thingId, 'anything')
   const field = thingId === null ? 'a field' : names.fields.get(thingId)?.name ?? GONE
-  const email = thingId === null ? 'any email' : when.stepId ? `${names.courses.get(thingId)?.steps.get(when.stepId) ?? GONE} of ${course}` : `an email of ${course}`
+  const email = thingId === null
+    ? 'any email'
+    : when.stepId ? `${names.courses.get(thingId)?.steps.get(when.stepId) ?? GONE} of ${course}` : `an email of ${course}`
   switch (when.kind) {
     case 'opted-in': return `someone opts in on ${page}`
     case 'confirmed': return `someone says yes to their opt-in on ${page}`
@@ -34,7 +39,9 @@ export function sayTrigger(when: Trigger, names: RuleNames): string {
     case 'came-back': return 'someone comes back after leaving'
     case 'hook-called': return `${named(names.hooksIn, thingId, 'something outside')} calls about someone`
     case 'got-tag': return `someone gets the tag ${named(names.tags, thingId, '')}`
-    case 'lost-tag': return when.expired ? `someone’s tag ${named(names.tags, thingId, '')} vanishes because its time is over` : `someone loses the tag ${named(names.tags, thingId, '')}`
+    case 'lost-tag': return when.expired
+      ? `someone’s tag ${named(names.tags, thingId, '')} vanishes because its time is over`
+      : `someone loses the tag ${named(names.tags, thingId, '')}`
     case 'clicked': return `someone follows ${thingId === null ? 'any link' : `the link “${named(names.links, thingId, '')}”`}`
     case 'opened': return `someone opens ${email} (reader opens only)`
     case 'sent': return `someone was sent ${email}`
@@ -79,9 +86,13 @@ export function sayAction(action: Action, names: RuleNames): string {
     case 'leave-list': return `take them off the list ${named(names.lists, action.listId, '')}`
     case 'set-field': {
       const field = names.fields.get(action.fieldId)
-      return action.today ? `set ${field?.name ?? GONE} to that day` : action.value === null ? `forget their ${field?.name ?? GONE}` : `set ${field?.name ?? GONE} to “${sayValue(field?.kind, action.value)}”`
+      return action.today ? `set ${field?.name ?? GONE} to that day` : action.value === null
+        ? `forget their ${field?.name ?? GONE}`
+        : `set ${field?.name ?? GONE} to “${sayValue(field?.kind, action.value)}”`
     }
-    case 'score': return action.points < 0 ? `take ${count(-action.points, 'point', 'points')} off their score` : `add ${count(action.points, 'point', 'points')} to their score`
+    case 'score': return action.points < 0
+      ? `take ${count(-action.points, 'point', 'points')} off their score`
+      : `add ${count(action.points, 'point', 'points')} to their score`
     case 'status': return STATUS_WORDS[action.to]
     case 'enrol': return `begin the course ${names.courses.get(action.courseId)?.name ?? GONE}`
     case 'leave-course': return `take them out of the course ${names.courses.get(action.courseId)?.name ?? GONE}`
@@ -95,14 +106,19 @@ export function sayAction(action: Action, names: RuleNames): string {
 }
 
 export function sayOften(often: Often): string {
-  return often.kind === 'each' ? 'each time' : often.kind === 'once' ? 'once per person' : `at most every ${count(often.days, 'day', 'days')} per person`
+  return often.kind === 'each'
+    ? 'each time'
+    : often.kind === 'once' ? 'once per person' : `at most every ${count(often.days, 'day', 'days')} per person`
 }
 
 /** The parts of the sentence, for a screen that sets them apart. `who` is empty for everybody. */
 export interface SaidRule { when: string, who: string, then: string[], often: string }
 
 export function sayRuleParts({ when, who, then, often }: RuleInput, names: RuleNames): SaidRule {
-  return { when: sayTrigger(when, names), who: asksNothing(who) ? '' : sayCondition(who, names), then: then.map(action => sayAction(action, names)), often: sayOften(often) }
+  return {
+    when: sayTrigger(when, names), who: asksNothing(who) ? '' : sayCondition(who, names),
+    then: then.map(action => sayAction(action, names)), often: sayOften(often),
+  }
 }
 
 /** `When someone opts in on Sheet kit, if they are with the tag a: give the tag b and begin the course c (each time).` */
@@ -112,17 +128,22 @@ export function sayRule(rule: RuleInput, names: RuleNames): string {
 }
 
 /** What a rule is known by elsewhere: its sentence without whom it asks for, `When someone opts in on Sheet kit: give the tag b`. */
-export const nameOfRule = ({ when, then }: RuleInput, names: RuleNames): string => `When ${sayTrigger(when, names)}: ${listed(then.map(action => sayAction(action, names)))}`
+export const nameOfRule = ({ when, then }: RuleInput, names: RuleNames): string =>
+  `When ${sayTrigger(when, names)}: ${listed(then.map(action => sayAction(action, names)))}`
 
 const listed = (parts: string[]) => parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`
 
 /** `getting the tag a → give the tag b → ...`: a circle, rule by rule. */
 export function sayCircle(path: readonly Rule[], names: RuleNames): string {
-  return path.slice(0, -1).map((rule, n) => `${n > 0 ? 'then, as ' : 'when '}${sayTrigger(rule.when, names)}: ${listed(rule.then.map(action => sayAction(action, names)))}`).join('; ') + '; and so on, from the beginning'
+  return path.slice(0, -1).map((rule, n) =>
+    `${n > 0 ? 'then, as ' : 'when '}${sayTrigger(rule.when, names)}: ${listed(rule.then.map(action => sayAction(action, names)))}`)
+    .join('; ') + '; and so on, from the beginning'
 }
 
 /** Which thing's screen a rule belongs beside. */
-export const placeOf = ({ when }: Pick<RuleInput, 'when'>): { kind: NonNullable<typeof TRIGGERS[Trigger['kind']]['thing']>, id: number } | null => {
+export const placeOf = ({
+  when,
+}: Pick<RuleInput, 'when'>): { kind: NonNullable<typeof TRIGGERS[Trigger['kind']]['thing']>, id: number } | null => {
   const { thing } = TRIGGERS[when.kind]
   return thing !== null && when.thingId !== null ? { kind: thing, id: when.thingId } : null
 }

@@ -15,7 +15,8 @@ export const NOTHING_FOLLOWS: Follows = { gives: [], takes: [], drops: [] }
 
 /** One rule for each that follows. */
 export function rulesOfTag(tagId: number, { gives, takes, drops }: Follows): RuleInput[] {
-  const rule = (kind: 'got-tag' | 'lost-tag', does: 'give-tag' | 'take-tag') => (other: number) => newRule({ kind, thingId: tagId }, [{ kind: does, tagId: other }])
+  const rule = (kind: 'got-tag' | 'lost-tag', does: 'give-tag' | 'take-tag') =>
+    (other: number) => newRule({ kind, thingId: tagId }, [{ kind: does, tagId: other }])
   return [...gives.map(rule('got-tag', 'give-tag')), ...takes.map(rule('got-tag', 'take-tag')), ...drops.map(rule('lost-tag', 'take-tag'))]
 }
 
@@ -29,7 +30,8 @@ export function isShortForm(rule: RuleInput): boolean {
 /** The inverse, of all the rules of a workspace. */
 export function followsOf(tagId: number, rules: readonly RuleInput[]): Follows {
   const own = rules.filter(rule => rule.when.thingId === tagId && isShortForm(rule))
-  const others = (when: RuleInput['when']['kind'], kind: Action['kind']) => own.filter(rule => rule.when.kind === when).flatMap(rule => rule.then.flatMap(action => action.kind === kind && 'tagId' in action ? [action.tagId] : []))
+  const others = (when: RuleInput['when']['kind'], kind: Action['kind']) => own.filter(rule => rule.when.kind === when)
+    .flatMap(rule => rule.then.flatMap(action => action.kind === kind && 'tagId' in action ? [action.tagId] : []))
   return { gives: others('got-tag', 'give-tag'), takes: others('got-tag', 'take-tag'), drops: others('lost-tag', 'take-tag') }
 }
 
@@ -54,14 +56,18 @@ export function alsoOnOf(listId: number, rules: readonly RuleInput[]): AlsoOn[] 
   return plain.filter(({ when }) => when.kind === 'joined-list' && when.thingId === listId).flatMap(({ who, then }): AlsoOn[] => {
     const other = (then[0] as { listId: number }).listId
     if (asksNothing(who)) return [{ listId: other, afterCourseId: null }]
-    const pair = plain.find(rule => rule.when.kind === 'finished-course' && rule.when.thingId !== null && (rule.then[0] as { listId: number }).listId === other
+    const pair = plain.find(rule => rule.when.kind === 'finished-course' && rule.when.thingId !== null && (rule.then[0] as {
+      listId: number,
+    }).listId === other
       && isSame(rule.who, onList(listId)) && isSame(who, finished(rule.when.thingId)))
     return pair ? [{ listId: other, afterCourseId: pair.when.thingId }] : []
   })
 }
 
 const onList = (listId: number) => ({ kind: 'all' as const, of: [{ kind: 'list' as const, listId, is: 'joined' as const }] })
-const finished = (courseId: number) => ({ kind: 'all' as const, of: [{ kind: 'course' as const, courseId, is: 'finished' as const, stepId: null }] })
+const finished = (courseId: number) => ({
+  kind: 'all' as const, of: [{ kind: 'course' as const, courseId, is: 'finished' as const, stepId: null }],
+})
 const isSame = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 
 /** What has to be deleted and made for the short forms to say `wanted`; a rule that stays keeps its number and its place. */

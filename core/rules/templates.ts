@@ -4,7 +4,9 @@ import type { MessageContent } from '#core/message/content'
 import type { Action, RuleInput, Trigger } from './rule'
 
 /** What a template is made of: the first thing of each kind, or one that fits better; 0 where there is none yet. */
-export interface RuleTemplateParts { pageId: number, tagId: number, listId: number, linkId: number, offerId: number, courseId: number, sourceWord: string | null }
+export interface RuleTemplateParts {
+  pageId: number, tagId: number, listId: number, linkId: number, offerId: number, courseId: number, sourceWord: string | null,
+}
 
 /** What must be there for it. */
 export type Need = 'page' | 'tag' | 'list' | 'link' | 'offer' | 'course'
@@ -12,30 +14,42 @@ export type Need = 'page' | 'tag' | 'list' | 'link' | 'offer' | 'course'
 export interface RuleTemplate { name: string, reason: string, needs: Need[], make(parts: RuleTemplateParts): RuleInput }
 
 /** The rule of a template, with its reason as its note. */
-export const ruleOfTemplate = (template: RuleTemplate, parts: RuleTemplateParts): RuleInput => ({ ...template.make(parts), note: template.reason })
+export const ruleOfTemplate = (template: RuleTemplate, parts: RuleTemplateParts): RuleInput => ({
+  ...template.make(parts), note: template.reason,
+})
 
-const rule = (when: Trigger, then: Action[], more: Partial<RuleInput> = {}): RuleInput => ({ when, who: EVERYBODY, then, often: { kind: 'each' }, on: true, note: '', ...more })
+const rule = (when: Trigger, then: Action[], more: Partial<RuleInput> = {}): RuleInput => ({
+  when, who: EVERYBODY, then, often: { kind: 'each' }, on: true, note: '', ...more,
+})
 const only = (...of: Condition[]): Condition => ({ kind: 'all', of: [{ kind: 'all', of }, { kind: 'none', of: [] }] })
 
 const words = (text: string) => ({ type: 'paragraph' as const, content: [{ type: 'text' as const, text }] })
 const emailStep = (workingTitle: string, subject: string, ...lines: string[]): MessageContent => ({
   workingTitle, subject: [{ type: 'text', text: subject }], preview: [],
-  body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } }, { type: 'text', text: ',' }] }, ...lines.map(words)] },
+  body: { type: 'doc', content: [{ type: 'paragraph', content: [
+    { type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } },
+    { type: 'text', text: ',' },
+  ] }, ...lines.map(words)] },
 })
 
 export const RULE_TEMPLATES: readonly RuleTemplate[] = [
   {
-    name: 'Owners stop hearing about it', reason: 'Who has just bought does not want to be sold the same thing tomorrow.', needs: ['offer', 'course'],
+    name: 'Owners stop hearing about it', reason: 'Who has just bought does not want to be sold the same thing tomorrow.',
+    needs: ['offer', 'course'],
     make: ({ offerId, courseId }) => rule({ kind: 'bought', thingId: offerId }, [{ kind: 'leave-course', courseId }]),
   },
   {
-    name: 'A tag by where they came from', reason: 'A year later you know which stall, letter or friend brought your best readers.', needs: ['tag'],
+    name: 'A tag by where they came from', reason: 'A year later you know which stall, letter or friend brought your best readers.',
+    needs: ['tag'],
     make: ({ tagId, sourceWord }) => rule({ kind: 'opted-in', thingId: null }, [{ kind: 'give-tag', tagId }], {
-      who: only({ kind: 'brought', by: 'latest', source: sourceWord === null ? { kind: 'untold', word: '' } : { kind: 'named', word: sourceWord } }),
+      who: only({
+        kind: 'brought', by: 'latest', source: sourceWord === null ? { kind: 'untold', word: '' } : { kind: 'named', word: sourceWord },
+      }),
     }),
   },
   {
-    name: 'An interest by what they follow', reason: 'Nobody fills in a form about their interests; what they follow tells it.', needs: ['link', 'tag'],
+    name: 'An interest by what they follow', reason: 'Nobody fills in a form about their interests; what they follow tells it.',
+    needs: ['link', 'tag'],
     make: ({ linkId, tagId }) => rule({ kind: 'clicked', thingId: linkId }, [{ kind: 'give-tag', tagId }, { kind: 'score', points: 2 }]),
   },
   {
@@ -44,28 +58,50 @@ export const RULE_TEMPLATES: readonly RuleTemplate[] = [
   },
   {
     name: 'Welcome back', reason: 'Who returns after leaving has made an effort; say that you saw it.', needs: ['list'],
-    make: ({ listId }) => rule({ kind: 'came-back', thingId: null }, [{ kind: 'email', listId, messageId: null, content: emailStep('Welcome back', 'Good to see you again', 'you are back on the list, and I am glad of it.', 'If letters came too often before: the line at the foot of each lets you choose what comes, and how much.') }], { often: { kind: 'every', days: 90 } }),
+    make: ({ listId }) => rule({ kind: 'came-back', thingId: null }, [{ kind: 'email', listId, messageId: null, content: emailStep(
+      'Welcome back', 'Good to see you again', 'you are back on the list, and I am glad of it.',
+      'If letters came too often before: the line at the foot of each lets you choose what comes, and how much.',
+    ) }], { often: { kind: 'every', days: 90 } }),
   },
   {
-    name: 'Thank for a second download', reason: 'A second freebie says more than ten opens: thank for it, once, and remember it.', needs: ['page', 'list'],
-    make: ({ pageId, listId }) => rule({ kind: 'opted-in', thingId: null }, [{ kind: 'score', points: 5 }, { kind: 'email', listId, messageId: null, content: emailStep('Thanks for the second one', 'A second one, how nice', 'that is the second thing you took home from here. Thank you.', 'If one of them left a question open, answer this letter: I read every answer.') }], {
+    name: 'Thank for a second download', reason: 'A second freebie says more than ten opens: thank for it, once, and remember it.',
+    needs: ['page', 'list'],
+    make: ({ pageId, listId }) => rule({
+      kind: 'opted-in', thingId: null,
+    }, [{ kind: 'score', points: 5 }, { kind: 'email', listId, messageId: null, content: emailStep(
+      'Thanks for the second one', 'A second one, how nice', 'that is the second thing you took home from here. Thank you.',
+      'If one of them left a question open, answer this letter: I read every answer.',
+    ) }], {
       who: only({ kind: 'opted-in', pageId, within: { kind: 'last-days', days: 365 } }), often: { kind: 'once' },
     }),
   },
   {
-    name: 'Somebody went to pay and did not', reason: 'One friendly question of yours tells more than a row of reminders.', needs: ['offer'],
-    make: ({ offerId }) => rule({ kind: 'checkout-abandoned', thingId: offerId }, [{ kind: 'todo', text: 'Ask whether something was unclear', days: 1, helper: '' }], { often: { kind: 'every', days: 30 } }),
+    name: 'Somebody went to pay and did not', reason: 'One friendly question of yours tells more than a row of reminders.',
+    needs: ['offer'],
+    make: ({ offerId }) => rule(
+      { kind: 'checkout-abandoned', thingId: offerId }, [{ kind: 'todo', text: 'Ask whether something was unclear', days: 1, helper: '' }],
+      { often: { kind: 'every', days: 30 } },
+    ),
   },
   {
-    name: 'Money went back', reason: 'A refund is a reader who tells you something; answer within two days, and stop selling.', needs: ['offer'],
-    make: ({ offerId }) => rule({ kind: 'refunded', thingId: offerId }, [{ kind: 'no-more', offerId }, { kind: 'todo', text: 'Write and ask what was missing', days: 2, helper: '' }]),
+    name: 'Money went back', reason: 'A refund is a reader who tells you something; answer within two days, and stop selling.',
+    needs: ['offer'],
+    make: ({ offerId }) => rule(
+      { kind: 'refunded', thingId: offerId },
+      [{ kind: 'no-more', offerId }, { kind: 'todo', text: 'Write and ask what was missing', days: 2, helper: '' }],
+    ),
   },
   {
     name: 'Someone has become warm', reason: 'Hear of the few who read everything while they do, not a month later.', needs: [],
-    make: () => rule({ kind: 'reached-score', thingId: null, points: 40 }, [{ kind: 'notice', text: 'Someone has become warm: a good moment for a personal line', email: 'daily' }], { often: { kind: 'every', days: 90 } }),
+    make: () => rule(
+      { kind: 'reached-score', thingId: null, points: 40 },
+      [{ kind: 'notice', text: 'Someone has become warm: a good moment for a personal line', email: 'daily' }],
+      { often: { kind: 'every', days: 90 } },
+    ),
   },
   {
-    name: 'Silence is remembered', reason: 'A tag for who has gone quiet lets you write them one honest letter before they rest.', needs: ['tag'],
+    name: 'Silence is remembered', reason: 'A tag for who has gone quiet lets you write them one honest letter before they rest.',
+    needs: ['tag'],
     make: ({ tagId }) => rule({ kind: 'became-silent', thingId: null, days: 90 }, [{ kind: 'give-tag', tagId }]),
   },
 ]

@@ -72,7 +72,8 @@ export function matches(when: Trigger, happening: RuleEvent): boolean {
 /** How the event of a date says which of a field's dates it is. */
 export const dateDetail = ({ days = 0, yearly = false }: Pick<Trigger, 'days' | 'yearly'>): string => `${days}${yearly ? ' yearly' : ''}`
 
-const isSaid = (wanted: FieldValue | null | undefined, said: FieldValue | null) => wanted === null || wanted === undefined || (said !== null && String(wanted) === String(said))
+const isSaid = (wanted: FieldValue | null | undefined, said: FieldValue | null) =>
+  wanted === null || wanted === undefined || (said !== null && String(wanted) === String(said))
 
 function isAboutIt({ kind, thingId }: Trigger, happening: RuleEvent): boolean {
   if (thingId === null) return true
@@ -119,8 +120,10 @@ export function mayAct({ often }: Pick<Rule, 'often'>, { depth, sameRoot, lastAt
 
 /** What somebody does, and what time or the outside brings, begins a story of its own. */
 const BEGINS: ReadonlySet<EventKind> = new Set<EventKind>([
-  'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'opened', 'clicked', 'replied', 'unsubscribed', 'bounced', 'changed-choices', 'paused', 'pause-ended', 'took-back', 'asked-other-address', 'address-changed',
-  'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed', 'purchase-ended', 'imported', 'hook-called', 'todo-done', 'not-clicked', 'became-silent', 'task-begun',
+  'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'opened', 'clicked', 'replied', 'unsubscribed', 'bounced', 'changed-choices',
+  'paused', 'pause-ended', 'took-back', 'asked-other-address', 'address-changed',
+  'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed', 'purchase-ended', 'imported',
+  'hook-called', 'todo-done', 'not-clicked', 'became-silent', 'task-begun',
   'waits-for-offer', 'opening-told',
 ])
 

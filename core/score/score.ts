@@ -8,12 +8,17 @@ import type { EventKind } from '#core/events'
 import { DAY, type Instant } from '#core/time/zone'
 
 /** What can bring points by itself. Opens and clicks count only as readers' own. */
-export const SCORED_KINDS = ['opted-in', 'file-fetched', 'opened', 'clicked', 'visited-page', 'replied', 'finished-course', 'checkout-started', 'bought', 'renewed', 'refunded', 'unsubscribed'] as const satisfies readonly EventKind[]
+export const SCORED_KINDS = [
+  'opted-in', 'file-fetched', 'opened', 'clicked', 'visited-page', 'replied', 'finished-course', 'checkout-started', 'bought', 'renewed',
+  'refunded', 'unsubscribed',
+] as const satisfies readonly EventKind[]
 export type ScoredKind = typeof SCORED_KINDS[number]
 
 export const SCORED_WORDS: Record<ScoredKind, string> = {
-  'opted-in': 'opts in on a page', 'file-fetched': 'fetches a promised file', 'opened': 'opens an email (reader opens)', 'clicked': 'follows a link', 'visited-page': 'comes to a page by an email', 'replied': 'replies',
-  'finished-course': 'comes to the end of a course', 'checkout-started': 'goes to pay', 'bought': 'buys', 'renewed': 'pays again', 'refunded': 'gets money back', 'unsubscribed': 'leaves everything',
+  'opted-in': 'opts in on a page', 'file-fetched': 'fetches a promised file', 'opened': 'opens an email (reader opens)',
+  'clicked': 'follows a link', 'visited-page': 'comes to a page by an email', 'replied': 'replies',
+  'finished-course': 'comes to the end of a course', 'checkout-started': 'goes to pay', 'bought': 'buys', 'renewed': 'pays again',
+  'refunded': 'gets money back', 'unsubscribed': 'leaves everything',
 }
 
 export interface ScoreRule {
@@ -27,7 +32,10 @@ export interface ScoreRule {
 
 export const READY_SCORE: ScoreRule = {
   halfLifeDays: 60,
-  points: { 'opted-in': 5, 'file-fetched': 2, 'opened': 1, 'clicked': 3, 'visited-page': 1, 'replied': 10, 'finished-course': 3, 'checkout-started': 6, 'bought': 20, 'renewed': 5 },
+  points: {
+    'opted-in': 5, 'file-fetched': 2, 'opened': 1, 'clicked': 3, 'visited-page': 1, 'replied': 10, 'finished-course': 3,
+    'checkout-started': 6, 'bought': 20, 'renewed': 5,
+  },
   thresholds: [15, 40],
 }
 
@@ -35,9 +43,11 @@ export const READY_SCORE: ScoreRule = {
 export interface Score { value: number, at: Instant }
 
 /** What `value` points of the instant `from` are worth at `to`. Earlier than `from` they count as they were. */
-export const decayed = (value: number, from: Instant, to: Instant, halfLifeDays: number): number => to <= from ? value : value * 2 ** (-(to - from) / (halfLifeDays * DAY))
+export const decayed = (value: number, from: Instant, to: Instant, halfLifeDays: number): number =>
+  to <= from ? value : value * 2 ** (-(to - from) / (halfLifeDays * DAY))
 
-export const scoreAt = (score: Score | null, at: Instant, halfLifeDays: number): number => score === null ? 0 : decayed(score.value, score.at, at, halfLifeDays)
+export const scoreAt = (score: Score | null, at: Instant, halfLifeDays: number): number =>
+  score === null ? 0 : decayed(score.value, score.at, at, halfLifeDays)
 
 /** With points of an instant added, which may be earlier than what is known so far. */
 export function withPoints(score: Score | null, points: number, at: Instant, halfLifeDays: number): Score {
@@ -62,7 +72,8 @@ export function pointsOf({ kind, detail }: { kind: EventKind, detail: string | n
 }
 
 /** Which thresholds a score passes from below. */
-export const reached = (before: number, after: number, thresholds: readonly number[]): number[] => thresholds.filter(least => before < least && after >= least)
+export const reached = (before: number, after: number, thresholds: readonly number[]): number[] =>
+  thresholds.filter(least => before < least && after >= least)
 
 /** One line of the sum a person's page shows: what happened, what it brought, what that is worth now. */
 export interface ScoreLine { eventId: number, at: Instant, points: number, worth: number }

@@ -50,7 +50,8 @@ export interface CheckedSend {
 interface Check {
   is(facts: CheckFacts): boolean
   /**
-   * Whom it holds of before anything is decided: a status, or a condition; null where this email gives no reason for it. Left out where only
+   * Whom it holds of before anything is decided: a status, or a condition; null where this email gives no reason for it. Left out where
+   * only
    * the moment tells.
    */
   whom?(of: CheckedSend): Status | Condition | null

@@ -40,7 +40,8 @@ export function quotaVerdict(limits: Limits, rank: Rank, at: Instant, zone: Zone
   if (gapOver > at) return { kind: 'waits', until: gapOver, why: 'gap' }
   const { date: today, time } = localOf(at, zone)
   const sentOn = sentAt.map(sent => localOf(sent, zone).date)
-  const before = planned.filter(one => RANKS.indexOf(one.rank) < RANKS.indexOf(rank) || (one.rank === rank && one.isBefore)).map(one => localOf(Math.max(one.at, at), zone).date)
+  const before = planned.filter(one => RANKS.indexOf(one.rank) < RANKS.indexOf(rank) || (one.rank === rank && one.isBefore))
+    .map(one => localOf(Math.max(one.at, at), zone).date)
   const hasRoom = (day: LocalDate) => {
     const that = dayNumber(day)
     const onDay = [...sentOn, ...before].filter(date => date === day).length

@@ -54,9 +54,11 @@ const ABOUT_US = /^[45]\.(7\.\d+|1\.[78])$/
 const ABOUT_THE_MESSAGE = /^5\.(3\.4|6\.\d+|5\.\d+|9\.\d+)$/
 
 /** Words of policies and block lists, which servers send with any code (common practice, no source). */
-const POLICY_WORDS = /black ?-?list|block ?-?list|\bblocked\b|\blisted (at|in|on|by)\b|\b(rbl|dnsbl|spf|dkim|dmarc)\b|\bspam|reputation|polic(y|ies)|unauthenticated|not authori[sz]ed|authentication required|relay(ing)? (access )?denied|relay not permitted|unable to relay|\bbanned\b|\babus(e|ive)\b|unsolicited|reverse dns|ptr record/i
+const POLICY_WORDS =
+  /black ?-?list|block ?-?list|\bblocked\b|\blisted (at|in|on|by)\b|\b(rbl|dnsbl|spf|dkim|dmarc)\b|\bspam|reputation|polic(y|ies)|unauthenticated|not authori[sz]ed|authentication required|relay(ing)? (access )?denied|relay not permitted|unable to relay|\bbanned\b|\babus(e|ive)\b|unsolicited|reverse dns|ptr record/i
 /** Words that say nobody is there (common practice, no source). */
-const NOBODY_WORDS = /(no such|unknown|invalid|unrouteable|nonexistent|non-existent|not a valid) (local )?(user|recipient|mailbox|address|account|person|domain)|(user|recipient|mailbox|address|account|person)( address)? (is )?(unknown|not found|not known|unavailable|disabled|inactive|invalid|rejected: undeliverable|does ?n.t exist|does not exist|not exist)|doesn.t have an? .*account|no mailbox here|user not local|does not accept mail/i
+const NOBODY_WORDS =
+  /(no such|unknown|invalid|unrouteable|nonexistent|non-existent|not a valid) (local )?(user|recipient|mailbox|address|account|person|domain)|(user|recipient|mailbox|address|account|person)( address)? (is )?(unknown|not found|not known|unavailable|disabled|inactive|invalid|rejected: undeliverable|does ?n.t exist|does not exist|not exist)|doesn.t have an? .*account|no mailbox here|user not local|does not accept mail/i
 /** Words by which servers ask for fewer messages (common practice, no source). */
 const SLOWER_WORDS = /too many|too fast|rate limit|rate.?limited|throttl|slow down|exceeded the|deferred due to volume/i
 
@@ -75,7 +77,9 @@ function askedSlower({ stage, code, text }: Answer): boolean {
 function refusalOf({ stage, code, text }: Answer & { code: number }): Verdict {
   if (stage === 'connect' || stage === 'sign-in' || SIGN_IN_CODES.includes(code)) return { kind: 'stop-carrier' }
   const enhanced = /\b[45]\.\d{1,3}\.\d{1,3}\b/.exec(text)?.[0] ?? ''
-  if (stage === 'sender') return code === 552 || ABOUT_THE_MESSAGE.test(enhanced) ? { kind: 'refused', about: 'message' } : { kind: 'stop-carrier' }
+  if (stage === 'sender') {
+    return code === 552 || ABOUT_THE_MESSAGE.test(enhanced) ? { kind: 'refused', about: 'message' } : { kind: 'stop-carrier' }
+  }
   return { kind: 'refused', about: stage === 'recipient' ? aboutRecipient(code, enhanced, text) : aboutData(enhanced, text) }
 }
 

@@ -39,7 +39,9 @@ export function waveOf(answers: readonly Answered[], rule: WaveRule): Wave | nul
   const recent = answers.filter(({ at }) => at >= since)
   const alike = recent.filter(({ about }) => about === latest.about)
   const isMostly = latest.about !== 'address' || alike.length * 2 >= recent.length
-  if (isMostly && new Set(alike.map(({ domain }) => domain)).size >= rule.domains) return { kind: 'carrier', ids: alike.map(({ id }) => id) }
+  if (isMostly && new Set(alike.map(({ domain }) => domain)).size >= rule.domains) {
+    return { kind: 'carrier', ids: alike.map(({ id }) => id) }
+  }
   const ofDomain = answers.filter(({ domain }) => domain === latest.domain).slice(0, rule.lastOfDomain)
   const refused = ofDomain.filter(({ about }) => about === latest.about)
   return refused.length >= rule.refusedOfDomain ? { kind: 'domain', domain: latest.domain, ids: refused.map(({ id }) => id) } : null

@@ -26,14 +26,17 @@ export function advance(program: Program, enrolment: Enrolment | null, happening
     if (enrolment) throw new Error('This enrolment has already begun')
     const { at, ownAct } = happening
     const begun: Enrolment = {
-      status: 'open', joinedAt: at, previousAt: at, stillMs: 0, ...NOWHERE, hops: 0, pausedAt: null, resumedAt: null, doneStepIds: [], ownAct,
+      status: 'open', joinedAt: at, previousAt: at, stillMs: 0, ...NOWHERE, hops: 0, pausedAt: null, resumedAt: null, doneStepIds: [],
+      ownAct,
     }
     return standBefore(program, begun, program.steps[0]?.id ?? null, facts)
   }
   if (enrolment?.status === 'finished' && happening.kind === 'goes-on') {
     return continueAt(program, { ...enrolment, status: 'open' }, happening.toId, happening.at, facts)
   }
-  if (!enrolment || enrolment.status !== 'open') throw new Error(`Nothing can happen to an enrolment that is ${enrolment?.status ?? 'not there'}`)
+  if (!enrolment || enrolment.status !== 'open') {
+    throw new Error(`Nothing can happen to an enrolment that is ${enrolment?.status ?? 'not there'}`)
+  }
   switch (happening.kind) {
     case 'due':
       return doDue(program, enrolment, happening.at, facts)
@@ -50,7 +53,9 @@ export function advance(program: Program, enrolment: Enrolment | null, happening
     case 'moved': {
       const moved = { ...enrolment, hops: 0, heldSince: null, limitAt: null }
       // While it stands still its clock does, too: what comes next counts from when it goes on.
-      if (enrolment.pausedAt !== null) return nothing({ ...moved, stepId: happening.toId, dueAt: null, previousAt: Math.max(enrolment.previousAt, enrolment.pausedAt) })
+      if (enrolment.pausedAt !== null) {
+        return nothing({ ...moved, stepId: happening.toId, dueAt: null, previousAt: Math.max(enrolment.previousAt, enrolment.pausedAt) })
+      }
       return continueAt(program, { ...moved, previousAt: happening.at }, happening.toId, happening.at, facts)
     }
     case 'goes-on':
@@ -67,8 +72,13 @@ function continueAt(program: Program, enrolment: Enrolment, toId: string, at: In
   return notBefore(program, standBefore(program, enrolment, toId, facts, { keepId: toId }), at, facts)
 }
 
-/** What counts from that email counts from its new moment, a hold behind it included; where something else was done since, not earlier than that. */
-function putOff(program: Program, enrolment: Enrolment, { stepId, from, to }: { stepId: string, from: Instant, to: Instant }, facts: Facts): Advanced {
+/**
+ * What counts from that email counts from its new moment, a hold behind it included; where something else was done since, not earlier than
+ * that.
+ */
+function putOff(
+  program: Program, enrolment: Enrolment, { stepId, from, to }: { stepId: string, from: Instant, to: Instant }, facts: Facts,
+): Advanced {
   const { previousAt, heldSince, limitAt, doneStepIds } = enrolment
   const isLatest = previousAt === from || doneStepIds.at(-1) === stepId
   if (!isLatest || previousAt >= to || enrolment.pausedAt !== null) return nothing(enrolment)
@@ -80,7 +90,9 @@ function putOff(program: Program, enrolment: Enrolment, { stepId, from, to }: { 
 
 function doDue(program: Program, enrolment: Enrolment, at: Instant, facts: Facts): Advanced {
   const place = enrolment.stepId === null ? undefined : placesOf(program).get(enrolment.stepId)
-  if (!place || enrolment.dueAt === null || enrolment.dueAt > at) throw new Error(`Step ${enrolment.stepId} is not due at ${at} (due at ${enrolment.dueAt})`)
+  if (!place || enrolment.dueAt === null || enrolment.dueAt > at) {
+    throw new Error(`Step ${enrolment.stepId} is not due at ${at} (due at ${enrolment.dueAt})`)
+  }
   const { step } = place
   if (step.kind === 'hold' && enrolment.heldSince !== null) return look(program, enrolment, at, facts)
   const plannedAt = enrolment.dueAt
@@ -123,8 +135,13 @@ interface Looking {
   decideAt?: Instant
 }
 
-/** Whether a hold is over: because of what happened, because it cannot happen any more, or because its time is up. Nothing is decided while the journey stands still. */
-function look(program: Program, enrolment: Enrolment, at: Instant, facts: Facts, { when = at => journeyTime(enrolment, at), ...looking }: Looking = {}): Advanced {
+/**
+ * Whether a hold is over: because of what happened, because it cannot happen any more, or because its time is up. Nothing is decided while
+ * the journey stands still.
+ */
+function look(
+  program: Program, enrolment: Enrolment, at: Instant, facts: Facts, { when = at => journeyTime(enrolment, at), ...looking }: Looking = {},
+): Advanced {
   const step = enrolment.stepId === null ? undefined : placesOf(program).get(enrolment.stepId)?.step
   const { heldSince, limitAt } = enrolment
   if (step?.kind !== 'hold' || heldSince === null || limitAt === null || enrolment.pausedAt !== null) return nothing(enrolment)
@@ -179,11 +196,15 @@ function resume(program: Program, enrolment: Enrolment, at: Instant, facts: Fact
  * point; what would now be past goes at once, unless it says *skip if past*.
  * Who waits in a hold that survives goes on waiting, by its new limit.
  */
-function replan(program: Program, enrolment: Enrolment, { from: old, at, why }: { from: Program, at: Instant, why: ReplanReason }, facts: Facts): Advanced {
+function replan(
+  program: Program, enrolment: Enrolment, { from: old, at, why }: { from: Program, at: Instant, why: ReplanReason }, facts: Facts,
+): Advanced {
   const [before, now] = [placesOf(old), placesOf(program)]
   let id = enrolment.stepId
   while (id !== null && !now.has(id)) id = before.get(id)?.nextId ?? null
-  const [was, is] = [enrolment.stepId === null ? undefined : before.get(enrolment.stepId)?.step, id === null ? undefined : now.get(id)!.step]
+  const [was, is] = [
+    enrolment.stepId === null ? undefined : before.get(enrolment.stepId)?.step, id === null ? undefined : now.get(id)!.step,
+  ]
   if (is?.kind === 'hold' && enrolment.heldSince !== null && id === enrolment.stepId) {
     const spanOf = (step: Step | undefined) => step?.kind === 'hold' ? step.atMost.count * UNIT_MS[step.atMost.unit] : 0
     const limitAt = enrolment.limitAt! + spanOf(is) - spanOf(was)

@@ -20,7 +20,8 @@ export const QUARTER = 15 * MINUTE
 const LEAST_PART = 1 / 200
 
 /** Where somebody stands who comes in at that moment, by no act of their own. */
-export const joining = (program: Program, at: Instant, facts: SampleFacts): Enrolment => advance(program, null, { kind: 'joined', at, ownAct: false }, { ...facts, ...NOTHING }).enrolment
+export const joining = (program: Program, at: Instant, facts: SampleFacts): Enrolment =>
+  advance(program, null, { kind: 'joined', at, ownAct: false }, { ...facts, ...NOTHING }).enrolment
 
 /** `part`, 0 to 1: how much of a person is expected there. */
 export interface Send { stepId: string, plannedAt: Instant, part: number }
@@ -31,7 +32,9 @@ export interface Send { stepId: string, plannedAt: Instant, part: number }
  * to last until its limit. Where ways meet again and come to the same moment,
  * it is whole again. Without them every part is 1.
  */
-export function sendsUntil(program: Program, enrolment: Enrolment, until: Instant, facts: SampleFacts, shares: Shares = EQUAL_SHARES): Send[] {
+export function sendsUntil(
+  program: Program, enrolment: Enrolment, until: Instant, facts: SampleFacts, shares: Shares = EQUAL_SHARES,
+): Send[] {
   const sends: Send[] = []
   const all: Facts = { ...facts, ...NOTHING }
   let split = false
@@ -47,11 +50,15 @@ export function sendsUntil(program: Program, enrolment: Enrolment, until: Instan
         const names = step.kind === 'fork' ? [...step.ways.map(({ id }) => id), OTHERWISE] : [DID, DID_NOT]
         const at = step.kind === 'hold' ? limitOf(state) : state.dueAt
         const each = shares(step.id, names)
-        for (const [n, wayId] of names.entries()) follow(behind(step.id, wayId, { ...state, previousAt: at, heldSince: null, limitAt: null }), part * each[n]!)
+        for (const [n, wayId] of names.entries()) {
+          follow(behind(step.id, wayId, { ...state, previousAt: at, heldSince: null, limitAt: null }), part * each[n]!)
+        }
         return
       }
       const moved = advance(program, state, { kind: 'due', at: state.dueAt }, all)
-      for (const effect of moved.effects) if (effect.kind === 'send') sends.push({ stepId: effect.step.id, plannedAt: effect.plannedAt, part })
+      for (const effect of moved.effects) {
+        if (effect.kind === 'send') sends.push({ stepId: effect.step.id, plannedAt: effect.plannedAt, part })
+      }
       state = moved.enrolment
     }
   }
@@ -109,17 +116,21 @@ function forecastDepends(steps: readonly Step[]): Depends {
     joining: steps.some(({ when }) => 'from' in when && when.from === 'joining'),
     zone: steps.some(({ zone }) => zone === 'subscriber'),
     calendar: steps.some(({ when }) => when.kind !== 'at-once' && when.kind !== 'elapsed'),
-    bucket: steps.some(({ when, ifPast }) => when.kind === 'date-field' || (ifPast === 'skip' && canBePast(when))) ? 1 : steps.every(isInQuarters) ? QUARTER : MINUTE,
+    bucket: steps.some(({ when, ifPast }) => when.kind === 'date-field' || (ifPast === 'skip' && canBePast(when)))
+      ? 1
+      : steps.every(isInQuarters) ? QUARTER : MINUTE,
   }
 }
 
 /** Whether it can lie before the step before it. */
-const canBePast = (when: Timing): boolean => when.kind === 'date' || when.kind === 'calendar-day' || when.kind === 'months' || (when.kind === 'elapsed' && when.from === 'joining')
+const canBePast = (when: Timing): boolean =>
+  when.kind === 'date' || when.kind === 'calendar-day' || when.kind === 'months' || (when.kind === 'elapsed' && when.from === 'joining')
 
 function isInQuarters(step: Step): boolean {
   const { when } = step
   const spans = [...when.kind === 'elapsed' ? [when] : [], ...step.kind === 'hold' ? [step.atMost] : []]
-  return spans.every(({ count, unit }) => count * UNIT_MS[unit] % QUARTER === 0) && !('time' in when && minutesOf(when.time) * MINUTE % QUARTER !== 0)
+  return spans.every(({ count, unit }) => count * UNIT_MS[unit] % QUARTER === 0)
+    && !('time' in when && minutesOf(when.time) * MINUTE % QUARTER !== 0)
 }
 
 /** People who stand alike in a course but for the moment when their step is due: all that matters of them for what comes. */
@@ -138,7 +149,9 @@ export interface Cohort {
 export interface ForecastSend { stepId: string, after: number, part: number }
 
 /** Reckons what people who stand alike will be sent until `until`, by when their step is due; as seldom as can be. */
-export function forecaster(until: Instant, program: Program, cohort: Cohort, facts: SampleFacts, shares: Shares): (dueAt: Instant) => readonly ForecastSend[] {
+export function forecaster(
+  until: Instant, program: Program, cohort: Cohort, facts: SampleFacts, shares: Shares,
+): (dueAt: Instant) => readonly ForecastSend[] {
   // Where only passing time matters, the same comes to all of them, whenever that is.
   const shifts = !dependsOf(program).calendar && facts.hours === ALWAYS && !program.hours
   const ahead: Cohort = { ...cohort, doneStepIds: cohort.doneStepIds.filter(stillAhead(program, cohort.stepId)) }
@@ -150,7 +163,9 @@ export function forecaster(until: Instant, program: Program, cohort: Cohort, fac
     if (!forecasted || forecasted.span < span) {
       // Somewhat farther, so that who stands there a little earlier need not be reckoned anew.
       const farther = shifts ? span + DAY : span
-      const sendsFrom = sendsUntil(program, standing(ahead, dueAt), dueAt + farther, facts, shares).map(({ stepId, plannedAt, part }) => ({ stepId, after: plannedAt - dueAt, part }))
+      const sendsFrom = sendsUntil(
+        program, standing(ahead, dueAt), dueAt + farther, facts, shares,
+      ).map(({ stepId, plannedAt, part }) => ({ stepId, after: plannedAt - dueAt, part }))
       known.set(key, forecasted = { span: farther, sendsFrom })
     }
     return forecasted.sendsFrom
@@ -159,7 +174,8 @@ export function forecaster(until: Instant, program: Program, cohort: Cohort, fac
 
 /** Nothing was done at that instant yet: who goes round without end gets no email by it either way. */
 const standing = ({ stepId, doneStepIds, justAsked, limitAfter, joinedBefore }: Cohort, dueAt: Instant): Enrolment => ({
-  status: 'open', stepId, dueAt, joinedAt: dueAt - (joinedBefore ?? 0), previousAt: dueAt - 1, stillMs: 0, hops: 0, pausedAt: null, resumedAt: null, doneStepIds, ownAct: justAsked,
+  status: 'open', stepId, dueAt, joinedAt: dueAt - (joinedBefore ?? 0), previousAt: dueAt - 1, stillMs: 0, hops: 0, pausedAt: null,
+  resumedAt: null, doneStepIds, ownAct: justAsked,
   ...limitAfter === null ? { heldSince: null, limitAt: null } : { heldSince: dueAt, limitAt: dueAt + limitAfter },
 })
 

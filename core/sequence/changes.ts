@@ -41,7 +41,9 @@ export function changesBetween(before: CourseDraft, after: CourseDraft): Changes
     return what.length > 0 ? [{ step, what }] : []
   })
   return {
-    steps: [...steps, ...were.filter(({ id }) => !are.some(step => step.id === id)).map((step): ChangedStep => ({ step, what: ['removed'] }))],
+    steps: [
+      ...steps, ...were.filter(({ id }) => !are.some(step => step.id === id)).map((step): ChangedStep => ({ step, what: ['removed'] })),
+    ],
     entryParts: ENTRY_PARTS.filter(part => differ(before[part] ?? null, after[part] ?? null)),
   }
 }
@@ -86,11 +88,16 @@ export interface PublishEffect {
 }
 
 /** Where everybody inside would stand by the new program, gathered by where they stand now; only who is touched. */
-export function effectsOf(next: Program, programOf: (versionId: number) => Program, cohorts: Iterable<Enrolment & { versionId: number, people: number }>, at: Instant, factsOf: (row: Enrolment) => Facts): PublishEffect[] {
+export function effectsOf(
+  next: Program, programOf: (versionId: number) => Program, cohorts: Iterable<Enrolment & { versionId: number, people: number }>,
+  at: Instant, factsOf: (row: Enrolment) => Facts,
+): PublishEffect[] {
   const gathered = new Map<string, PublishEffect>()
   const anytime: Program = { ...next, hours: null }
   const onlyHoursKeep = (row: Enrolment & { versionId: number }) => {
-    const { dueAt } = advance(anytime, row, { kind: 'replan', at, from: programOf(row.versionId), why: 'published' }, { ...factsOf(row), hours: ALWAYS }).enrolment
+    const { dueAt } = advance(
+      anytime, row, { kind: 'replan', at, from: programOf(row.versionId), why: 'published' }, { ...factsOf(row), hours: ALWAYS },
+    ).enrolment
     return dueAt !== null && dueAt <= at
   }
   for (const row of cohorts) {
@@ -98,7 +105,10 @@ export function effectsOf(next: Program, programOf: (versionId: number) => Progr
     const moved = now.stepId !== row.stepId
     if (!moved && now.dueAt === row.dueAt) continue
     const key = `${row.stepId}/${now.stepId}`
-    const sum = gathered.get(key) ?? { fromStepId: row.stepId, toStepId: now.stepId, people: 0, atOnce: 0, whenOpen: 0, opensAt: null, earlier: 0, later: 0, planned: 0, stands: 0 }
+    const sum = gathered.get(key) ?? {
+      fromStepId: row.stepId, toStepId: now.stepId, people: 0, atOnce: 0, whenOpen: 0, opensAt: null, earlier: 0, later: 0, planned: 0,
+      stands: 0,
+    }
     gathered.set(key, sum)
     sum.people += row.people
     if (now.dueAt === null) sum.stands += now.status === 'open' ? row.people : 0

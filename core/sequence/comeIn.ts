@@ -13,7 +13,9 @@ import { allSteps, type Program, type Step } from './program'
  */
 export function standingSince(program: Program, joinedAt: Instant, now: Instant, facts: Facts): Enrolment {
   let { enrolment } = advance(program, null, { kind: 'joined', at: joinedAt, ownAct: false }, facts)
-  while (enrolment.status === 'open' && enrolment.dueAt !== null && enrolment.dueAt <= now) enrolment = advance(program, enrolment, { kind: 'due', at: enrolment.dueAt }, facts).enrolment
+  while (enrolment.status === 'open' && enrolment.dueAt !== null && enrolment.dueAt <= now) enrolment = advance(
+    program, enrolment, { kind: 'due', at: enrolment.dueAt }, facts,
+  ).enrolment
   return { ...enrolment, doneStepIds: [] }
 }
 
@@ -27,7 +29,9 @@ export interface Occurrence { occursOn: LocalDate, at: Instant }
  * first step, or right after `after` where that is past; each step then does
  * what it says of being past. Null where no step goes by the date.
  */
-export function nextOccurrence(program: Program, date: LocalDate, after: Instant, facts: Pick<Facts, 'workspaceZone' | 'personZone'>): Occurrence | null {
+export function nextOccurrence(
+  program: Program, date: LocalDate, after: Instant, facts: Pick<Facts, 'workspaceZone' | 'personZone'>,
+): Occurrence | null {
   const { fieldId, everyMonths } = program.dates!
   const first = allSteps<Step>(program.steps).find(({ when }) => when.kind === 'date-field' && when.fieldId === fieldId)
   if (!first) return null
@@ -35,7 +39,9 @@ export function nextOccurrence(program: Program, date: LocalDate, after: Instant
     targetOf(whenIn(program, first), { joinedAt: after, previousAt: after }, zoneOf(first, facts), () => occursOn)!
   if (everyMonths === 0) return { occursOn: date, at: Math.max(moment(date), after + 1) }
   // Counted from the date itself, never from the return before it.
-  for (let n = Math.max(firstReturn(program.dates!), returnsBefore(date, everyMonths, localOf(after, facts.workspaceZone).date) - 1); ; n++) {
+  for (let n = Math.max(
+    firstReturn(program.dates!), returnsBefore(date, everyMonths, localOf(after, facts.workspaceZone).date) - 1,
+  ); ; n++) {
     const occursOn = addMonthsTo(date, n * everyMonths)
     const at = moment(occursOn)
     if (at > after) return { occursOn, at }
@@ -57,4 +63,5 @@ export function nearestReturn(date: LocalDate, returning: Returning, to: LocalDa
 }
 
 /** So many returns lie a year or more before that day, roughly: some too few, never too many. A step can lie ten years from its date. */
-const returnsBefore = (date: LocalDate, everyMonths: number, day: LocalDate): number => Math.max(0, Math.floor((dayNumber(addDays(day, -3700)) - dayNumber(date)) / (31 * everyMonths)))
+const returnsBefore = (date: LocalDate, everyMonths: number, day: LocalDate): number =>
+  Math.max(0, Math.floor((dayNumber(addDays(day, -3700)) - dayNumber(date)) / (31 * everyMonths)))

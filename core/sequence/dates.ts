@@ -22,7 +22,9 @@ export interface StepDate {
 export type SampleFacts = Pick<Facts, 'workspaceZone' | 'personZone' | 'hours' | 'dateOf'>
 
 /** Nothing is known of them besides. */
-export const NOTHING: Pick<Facts, 'holds' | 'reevaluateAt' | 'awaited'> = { holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }
+export const NOTHING: Pick<Facts, 'holds' | 'reevaluateAt' | 'awaited'> = {
+  holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }),
+}
 
 /**
  * Dates of every step for someone who joins at `joinedAt` by their own act.
@@ -31,16 +33,22 @@ export const NOTHING: Pick<Facts, 'holds' | 'reevaluateAt' | 'awaited'> = { hold
  * taken have the dates they would have by them. Empty emails count as if they
  * were written, paused steps as if they were not.
  */
-export function datesFor(program: Program, joinedAt: Instant, facts: SampleFacts, ways: ReadonlyMap<string, string> = new Map()): StepDate[] {
+export function datesFor(
+  program: Program, joinedAt: Instant, facts: SampleFacts, ways: ReadonlyMap<string, string> = new Map(),
+): StepDate[] {
   const written: Program = { ...program, steps: asWritten(program.steps) }
   const all: Facts = { ...facts, ...NOTHING }
   const dates = new Map<string, Omit<StepDate, 'stepId' | 'zone'>>()
   walk(advance(written, null, { kind: 'joined', at: joinedAt, ownAct: true }, all))
-  return allSteps<Step>(program.steps).map(step => ({ stepId: step.id, zone: zoneOf(step, facts), ...dates.get(step.id) ?? { plannedAt: null, targetAt: null, skipped: null, limitAt: null } }))
+  return allSteps<Step>(program.steps).map(step => ({
+    stepId: step.id, zone: zoneOf(step, facts), ...dates.get(step.id) ?? { plannedAt: null, targetAt: null, skipped: null, limitAt: null },
+  }))
 
   /** On from there until the end, or until a step that has its date already. */
   function walk({ enrolment, effects }: Advanced): void {
-    for (const effect of effects) if (effect.kind === 'skipped' && !dates.has(effect.step.id)) dates.set(effect.step.id, { plannedAt: null, targetAt: null, skipped: effect.why, limitAt: null })
+    for (const effect of effects) if (effect.kind === 'skipped' && !dates.has(effect.step.id)) dates.set(effect.step.id, {
+      plannedAt: null, targetAt: null, skipped: effect.why, limitAt: null,
+    })
     if (enrolment.status !== 'open' || enrolment.dueAt === null || dates.has(enrolment.stepId!)) return
     const { step } = placesOf(written).get(enrolment.stepId!)!
     const plannedAt = enrolment.dueAt
@@ -49,7 +57,9 @@ export function datesFor(program: Program, joinedAt: Instant, facts: SampleFacts
       dates.set(step.id, { plannedAt, targetAt, skipped: null, limitAt: null })
       return walk(advance(written, enrolment, { kind: 'due', at: plannedAt }, all))
     }
-    const { limitAt } = step.kind === 'hold' ? advance(written, enrolment, { kind: 'due', at: plannedAt }, all).enrolment : { limitAt: null }
+    const { limitAt } = step.kind === 'hold'
+      ? advance(written, enrolment, { kind: 'due', at: plannedAt }, all).enrolment
+      : { limitAt: null }
     dates.set(step.id, { plannedAt, targetAt, skipped: null, limitAt })
     const names = step.kind === 'fork' ? [...step.ways.map(({ id }) => id), OTHERWISE] : [DID, DID_NOT]
     const chosen = ways.get(step.id) ?? names.at(-1)!
@@ -72,7 +82,9 @@ function asWritten(steps: readonly Step[]): Step[] {
     switch (step.kind) {
       case 'email': return { ...step, messageId: step.messageId ?? 0 }
       case 'hold': return { ...step, did: asWritten(step.did), didNot: asWritten(step.didNot) }
-      case 'fork': return { ...step, ways: step.ways.map(way => ({ ...way, steps: asWritten(way.steps) })), otherwise: asWritten(step.otherwise) }
+      case 'fork': return {
+        ...step, ways: step.ways.map(way => ({ ...way, steps: asWritten(way.steps) })), otherwise: asWritten(step.otherwise),
+      }
       default: return step
     }
   })

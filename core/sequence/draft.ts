@@ -7,7 +7,10 @@ import type { Thing } from '#core/things'
 import { emptyMessage, isWritten, linksOf, plainLine } from '#core/message/content'
 import { both, isWeekHours, type WeekHours } from '#core/time/hours'
 import { isAlwaysLater, type Timing } from '#core/time/when'
-import { allSteps, placesOf, type DoStep, type EmailStep, type EndStep, type ForkStep, type ForkWay, type HoldStep, type JumpStep, type Program, type Step } from './program'
+import {
+  allSteps, placesOf, type DoStep, type EmailStep, type EndStep, type ForkStep, type ForkWay, type HoldStep, type JumpStep, type Program,
+  type Step,
+} from './program'
 
 export interface DraftEmail extends Omit<EmailStep, 'messageId'> {
   content: MessageContent
@@ -50,7 +53,9 @@ export function mapSteps(steps: readonly DraftStep[], change: (step: DraftStep) 
   const inner = (row: readonly DraftStep[]) => mapSteps(row, change)
   return steps.map((step) => {
     if (step.kind === 'hold') return change({ ...step, did: inner(step.did), didNot: inner(step.didNot) })
-    if (step.kind === 'fork') return change({ ...step, ways: step.ways.map(way => ({ ...way, steps: inner(way.steps) })), otherwise: inner(step.otherwise) })
+    if (step.kind === 'fork') {
+      return change({ ...step, ways: step.ways.map(way => ({ ...way, steps: inner(way.steps) })), otherwise: inner(step.otherwise) })
+    }
     return change(step)
   })
 }
@@ -59,9 +64,11 @@ export function mapSteps(steps: readonly DraftStep[], change: (step: DraftStep) 
 export interface Worded { key: string, stepId: string, content: MessageContent }
 
 /** All that a draft needs stored wordings for. */
-export const wordedIn = (draft: Pick<CourseDraft, 'steps'>): Worded[] => emailsOf(draft).filter(({ content }) => isWritten(content)).flatMap(({ id, content, reactions }) => [
+export const wordedIn = (draft: Pick<CourseDraft, 'steps'>): Worded[] => emailsOf(draft).filter(({ content }) => isWritten(content))
+  .flatMap(({ id, content, reactions }) => [
   { key: id, stepId: id, content },
-  ...(reactions ?? []).flatMap(({ id: reactionId, again }) => again ? [{ key: `${id}/${reactionId}`, stepId: id, content: { ...content, subject: again.subject } }] : []),
+  ...(reactions ?? []).flatMap(({ id: reactionId, again }) =>
+    again ? [{ key: `${id}/${reactionId}`, stepId: id, content: { ...content, subject: again.subject } }] : []),
 ])
 
 /** The program the draft would run as; `messageId` gives the stored wording, by its key. */
@@ -73,7 +80,8 @@ export function programOf(draft: CourseDraft, messageId: (key: string) => number
         const written = isWritten(content)
         return {
           ...rest, messageId: written ? messageId(step.id) : null,
-          ...reactions && { reactions: reactions.map(one => one.again ? { ...one, again: { ...one.again, messageId: written ? messageId(`${step.id}/${one.id}`) : null } } : one) },
+          ...reactions && { reactions: reactions.map(one =>
+            one.again ? { ...one, again: { ...one.again, messageId: written ? messageId(`${step.id}/${one.id}`) : null } } : one) },
         }
       }
       case 'hold':
@@ -85,14 +93,21 @@ export function programOf(draft: CourseDraft, messageId: (key: string) => number
     }
   })
   const { hours, entry, waysOut, onFinish, dates } = draft
-  return { ...hours && { hours }, ...entry && { entry }, ...waysOut?.length && { waysOut }, ...onFinish?.length && { onFinish }, ...dates && { dates }, steps: row(draft.steps) }
+  return {
+    ...hours && { hours }, ...entry && { entry }, ...waysOut?.length && { waysOut }, ...onFinish?.length && { onFinish },
+    ...dates && { dates }, steps: row(draft.steps),
+  }
 }
 
 const thingsOfTrigger = (when: Trigger): Thing[] => thingsIn({ when, who: EVERYBODY, then: [] })
 
-/** What the doors of a course are about: who may come in, what takes people out, what is done at the end. Its tags, lists and date stand by themselves. */
+/**
+ * What the doors of a course are about: who may come in, what takes people out, what is done at the end. Its tags, lists and date stand by
+ * themselves.
+ */
 export const thingsOfEntriesAndExits = ({ entry, waysOut, onFinish }: Pick<CourseDraft, 'entry' | 'waysOut' | 'onFinish'>): Thing[] => [
-  ...entry ? leavesOf(entry).flatMap(thingsOfLeaf) : [], ...(waysOut ?? []).flatMap(({ when }) => thingsOfTrigger(when)), ...(onFinish ?? []).flatMap(thingsOfAction),
+  ...entry ? leavesOf(entry).flatMap(thingsOfLeaf) : [], ...(waysOut ?? []).flatMap(({ when }) => thingsOfTrigger(when)),
+  ...(onFinish ?? []).flatMap(thingsOfAction),
 ]
 
 /** What a fork asks for, a hold waits for and actions are about; of emails see their links, too. */
@@ -111,13 +126,17 @@ export interface Missing { stepId: string | null, problem: string }
 /** What keeps a course from starting. `hours` are the workspace's. Later emails may still be empty: people then stand before them. */
 export function missingForStart(draft: CourseDraft, hours: WeekHours): Missing[] {
   const missing: Missing[] = []
-  if (draft.hours && !isWeekHours(both(draft.hours, hours))) missing.push({ stepId: null, problem: 'Its sending hours and those of the workspace never open together: open one half-hour at least.' })
+  if (draft.hours && !isWeekHours(both(draft.hours, hours))) missing.push({
+    stepId: null, problem: 'Its sending hours and those of the workspace never open together: open one half-hour at least.',
+  })
   if (draft.listId === null) missing.push({ stepId: null, problem: 'Choose the list this course belongs to: every email belongs to one.' })
   const [first] = draft.steps
   const emails = emailsOf(draft)
   const ids = new Set(allSteps<DraftStep>(draft.steps).map(({ id }) => id))
   if (!first || emails.length === 0) missing.push({ stepId: null, problem: 'Add a first email.' })
-  else if (first.kind === 'email' && !isWritten(first.content)) missing.push({ stepId: first.id, problem: 'Write the first email: it needs a subject and some text.' })
+  else if (first.kind === 'email' && !isWritten(first.content)) missing.push({
+    stepId: first.id, problem: 'Write the first email: it needs a subject and some text.',
+  })
   for (const step of emails) {
     const bad = badLinkIn(step.content.body)
     if (bad !== null) missing.push({ stepId: step.id, problem: sayBadLink(bad) })
@@ -125,8 +144,12 @@ export function missingForStart(draft: CourseDraft, hours: WeekHours): Missing[]
     if (button) missing.push({ stepId: step.id, problem: 'A button needs words on it.' })
     for (const problem of missingInReactions(step, ids)) missing.push({ stepId: step.id, problem })
   }
-  for (const { fromStepId } of draft.waysOut ?? []) if (fromStepId !== null && !ids.has(fromStepId)) missing.push({ stepId: null, problem: 'A way out begins with a step that is not in this course any more.' })
-  if (draft.dates && first && !(first.when.kind === 'date-field' && first.when.fieldId === draft.dates.fieldId)) missing.push({ stepId: first.id, problem: 'People come in by their date: the first step has to go by that date, too.' })
+  for (const { fromStepId } of draft.waysOut ?? []) if (fromStepId !== null && !ids.has(fromStepId)) missing.push({
+    stepId: null, problem: 'A way out begins with a step that is not in this course any more.',
+  })
+  if (draft.dates && first && !(first.when.kind === 'date-field' && first.when.fieldId === draft.dates.fieldId)) {
+    missing.push({ stepId: first.id, problem: 'People come in by their date: the first step has to go by that date, too.' })
+  }
   return [...missing, ...missingInSteps(draft)]
 }
 
@@ -150,19 +173,26 @@ function missingInSteps(draft: CourseDraft): Missing[] {
       case 'fork':
         return step.ways.length === 0 ? missing('A fork needs one way with a condition, besides the one for everybody else.') : []
       case 'hold':
-        return step.until.kind === 'event' && step.until.when.stepId && !ids.has(step.until.when.stepId) ? missing('It waits for an email that is not in this course any more.') : []
+        return step.until.kind === 'event' && step.until.when.stepId && !ids.has(step.until.when.stepId)
+          ? missing('It waits for an email that is not in this course any more.')
+          : []
       case 'do':
         return step.then.length === 0 ? missing('Say what is done.') : []
       case 'jump':
         if (!ids.has(step.toId)) return missing('Say before which step it goes on.')
-        return loopsAtOnce(draft, step.toId, step.id) ? missing('This jump could repeat without any time passing. Put a hold on its way, or a step timed from the previous step.') : []
+        return loopsAtOnce(draft, step.toId, step.id)
+          ? missing('This jump could repeat without any time passing. Put a hold on its way, or a step timed from the previous step.')
+          : []
       default:
         return []
     }
   })
 }
 
-/** Whether one can come from `fromId` to the jump without any time passing: no hold, and no step that is always later than the one before. Emails do not count: people who were sent one pass it without waiting. */
+/**
+ * Whether one can come from `fromId` to the jump without any time passing: no hold, and no step that is always later than the one before.
+ * Emails do not count: people who were sent one pass it without waiting.
+ */
 function loopsAtOnce(draft: CourseDraft, fromId: string, jumpId: string): boolean {
   const places = placesOf(programOf(draft, () => 0))
   const seen = new Set<string>()

@@ -15,7 +15,10 @@ export interface Enrolment {
   stillMs: number
   /** The step this person stands before, or the hold they wait in; null once the course is over for them. */
   stepId: string | null
-  /** When there is something to do: the step, or looking whether a hold is over. Null while its email is still empty, and once the course is over. */
+  /**
+   * When there is something to do: the step, or looking whether a hold is over. Null while its email is still empty, and once the course is
+   * over.
+   */
   dueAt: Instant | null
   /** Since when they wait in the hold; null before any step. */
   heldSince: Instant | null
@@ -36,7 +39,10 @@ export interface Enrolment {
   ownAct: boolean
 }
 
-/** What is known of what a hold waits for: when it happened, by event time; that its email was not sent, so that it cannot happen; or nothing yet. */
+/**
+ * What is known of what a hold waits for: when it happened, by event time; that its email was not sent, so that it cannot happen; or
+ * nothing yet.
+ */
 export type Awaited = { kind: 'happened', at: Instant } | { kind: 'cannot' } | { kind: 'open' }
 
 export interface Facts {

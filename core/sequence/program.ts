@@ -43,7 +43,10 @@ export interface Reaction {
   within?: Span
   /** Done in order. */
   then: Action[]
-  /** Of *not opened*, once in a course: the email goes a second time, under this subject, to who has neither opened nor clicked. `messageId` as of the step. */
+  /**
+   * Of *not opened*, once in a course: the email goes a second time, under this subject, to who has neither opened nor clicked. `messageId`
+   * as of the step.
+   */
   again?: { subject: Line, messageId: number | null }
   /** They go on before this step, if they have not come by it yet. */
   skipToId?: string
@@ -126,7 +129,10 @@ export function allSteps<Node extends object>(steps: readonly Node[]): Node[] {
 
 export interface Place {
   step: Step
-  /** The step that comes after this one and its ways: the next of its row, else what follows the fork or hold it lies in; null where the course is over. */
+  /**
+   * The step that comes after this one and its ways: the next of its row, else what follows the fork or hold it lies in; null where the
+   * course is over.
+   */
   nextId: string | null
   /** The fork or hold it lies in, and in which of its ways; null in the course's own row. */
   inside: { stepId: string, wayId: string } | null
@@ -160,7 +166,9 @@ export function firstOfWay(program: Program, stepId: string, wayId: string): str
 }
 
 /** The date fields by which a program goes. */
-export const dateFieldsOf = ({ steps, dates }: { steps: readonly object[], dates?: Program['dates'] }): number[] => [...new Set([...dates ? [dates.fieldId] : [], ...allSteps(steps).flatMap((step) => {
+export const dateFieldsOf = ({ steps, dates }: {
+  steps: readonly object[], dates?: Program['dates'],
+}): number[] => [...new Set([...dates ? [dates.fieldId] : [], ...allSteps(steps).flatMap((step) => {
   const { when } = step as Base
   return when.kind === 'date-field' ? [when.fieldId] : []
 })])]

@@ -5,7 +5,10 @@ import { weekdayOf } from '#core/time/when'
 import { HOUR, instantOf, localOf, type Instant, type LocalDate, type LocalTime, type ZoneName } from '#core/time/zone'
 import { allSteps, waysOf, type Program, type Span, type Step } from './program'
 
-/** Which emails of the course somebody does something with, and how long after: opening after the sending, following the first link after the opening. */
+/**
+ * Which emails of the course somebody does something with, and how long after: opening after the sending, following the first link after
+ * the opening.
+ */
 export interface Reading { which: 'all' | 'none' | 'some', stepIds: string[], after: Span }
 
 export interface RehearsedReader {
@@ -33,7 +36,10 @@ export const REHEARSED_DAYS = 90
 const NONE: Reading = { which: 'none', stepIds: [], after: { count: 1, unit: 'hours' } }
 const keen = (after: Span): Reading => ({ which: 'all', stepIds: [], after })
 
-/** Three who stand side by side: one who reads everything, one who reads nothing, one who buys on the second day. `offerId` null where nothing is sold. */
+/**
+ * Three who stand side by side: one who reads everything, one who reads nothing, one who buys on the second day. `offerId` null where
+ * nothing is sold.
+ */
 export function readyReaders(joins: RehearsedReader['joins'], zone: ZoneName | null, offerId: number | null): RehearsedReader[] {
   const base = { joins, zone, tagIds: [], dates: {}, buys: null, leaves: null }
   const reads = { opens: keen({ count: 2, unit: 'hours' }), clicks: keen({ count: 5, unit: 'minutes' }) }
@@ -67,7 +73,9 @@ export type Warning =
 export const CLOSE = 6 * HOUR
 
 /** What looks wrong about the emails of a story, in its order. `closes` says when offers that an email sells close. */
-export function warningsOf(lines: readonly StoryLine[], { hours, zoneOfStep, closes }: { hours: WeekHours, zoneOfStep(stepId: string): ZoneName, closes(stepId: string): { name: string, at: Instant }[] }): Warning[] {
+export function warningsOf(lines: readonly StoryLine[], { hours, zoneOfStep, closes }: { hours: WeekHours, zoneOfStep(
+  stepId: string,
+): ZoneName, closes(stepId: string): { name: string, at: Instant }[] }): Warning[] {
   const mails = lines.filter(line => line.sort === 'mail')
   return mails.flatMap(({ at, stepId }, n): Warning[] => {
     if (stepId === null) return []
@@ -77,7 +85,8 @@ export function warningsOf(lines: readonly StoryLine[], { hours, zoneOfStep, clo
       ...isOpen(at, hours, zone) ? [] : [{ kind: 'outside-hours' as const, at, stepId }],
       ...weekdayOf(localOf(at, zone).date) >= 6 ? [{ kind: 'weekend' as const, at, stepId }] : [],
       ...before !== undefined && at - before < CLOSE ? [{ kind: 'close' as const, at, stepId, before }] : [],
-      ...closes(stepId).filter(offer => at >= offer.at).map(offer => ({ kind: 'closed' as const, at, stepId, offer: offer.name, closedAt: offer.at })),
+      ...closes(stepId).filter(offer => at >= offer.at)
+        .map(offer => ({ kind: 'closed' as const, at, stepId, offer: offer.name, closedAt: offer.at })),
     ]
   })
 }
@@ -125,4 +134,5 @@ export function differences(kept: readonly StoryLine[], now: readonly StoryLine[
   }) }
 }
 
-export const joinsAt = ({ joins, zone }: Pick<RehearsedReader, 'joins' | 'zone'>, workspaceZone: ZoneName): Instant => instantOf(joins.date, joins.time, zone ?? workspaceZone)
+export const joinsAt = ({ joins, zone }: Pick<RehearsedReader, 'joins' | 'zone'>, workspaceZone: ZoneName): Instant =>
+  instantOf(joins.date, joins.time, zone ?? workspaceZone)

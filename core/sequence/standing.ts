@@ -16,8 +16,13 @@ interface Judging {
   goneBy?: Instant | null
 }
 
-/** Puts someone before the first step from that one on that is not to be passed over, or ends the course. A step whose date is not known is always passed over. */
-export function standBefore(program: Program, enrolment: Enrolment, stepId: string | null, facts: Facts, { keepId = null, goneBy = null }: Judging = {}): Advanced {
+/**
+ * Puts someone before the first step from that one on that is not to be passed over, or ends the course. A step whose date is not known is
+ * always passed over.
+ */
+export function standBefore(
+  program: Program, enrolment: Enrolment, stepId: string | null, facts: Facts, { keepId = null, goneBy = null }: Judging = {},
+): Advanced {
   const effects: JourneyEffect[] = []
   const places = placesOf(program)
   for (let id = stepId; id !== null;) {
@@ -31,7 +36,8 @@ export function standBefore(program: Program, enrolment: Enrolment, stepId: stri
     const plan = planStep(program, step, enrolment, facts)
     // Who waits for this very moment is not passed over, however late it is looked at.
     const waitsForIt = id === keepId || (id === enrolment.stepId && plan.plannedAt === enrolment.dueAt)
-    const hasGoneBy = goneBy !== null && step.ifPast === 'skip' && step.when.kind !== 'at-once' && plan.targetAt !== null && plan.targetAt < goneBy
+    const hasGoneBy = goneBy !== null && step.ifPast === 'skip' && step.when.kind !== 'at-once' && plan.targetAt !== null
+      && plan.targetAt < goneBy
     const skipped = plan.skipped === 'no-date' ? 'no-date' : (plan.skipped !== null || hasGoneBy) && !waitsForIt ? 'past' : null
     if (skipped === null) return { enrolment: { ...stands, dueAt: plan.plannedAt }, effects }
     effects.push({ kind: 'skipped', step, why: skipped })
@@ -47,13 +53,17 @@ export function notBefore(program: Program, advanced: Advanced, at: Instant, fac
   if (dueAt === null || dueAt >= at || heldSince !== null) return advanced
   const { step } = placesOf(program).get(stepId!)!
   const waits = step.kind === 'email' && !step.ignoresHours
-  return { ...advanced, enrolment: { ...advanced.enrolment, dueAt: waits ? nextOpen(at, hoursOf(program, facts), zoneOf(step, facts)) : at } }
+  return {
+    ...advanced, enrolment: { ...advanced.enrolment, dueAt: waits ? nextOpen(at, hoursOf(program, facts), zoneOf(step, facts)) : at },
+  }
 }
 
 type Place = Pick<Enrolment, 'joinedAt' | 'previousAt' | 'stillMs' | 'doneStepIds' | 'ownAct'>
 
 /** When someone standing there gets to a step; sending hours move emails only. */
-export function planStep(program: Program, step: Step, enrolment: Place, facts: Pick<Facts, 'workspaceZone' | 'personZone' | 'hours' | 'dateOf'>): Plan {
+export function planStep(
+  program: Program, step: Step, enrolment: Place, facts: Pick<Facts, 'workspaceZone' | 'personZone' | 'hours' | 'dateOf'>,
+): Plan {
   const { joinedAt, previousAt, stillMs } = enrolment
   const zone = zoneOf(step, facts)
   const when = whenIn(program, step)
@@ -69,15 +79,21 @@ export function whenIn({ dates }: Pick<Program, 'dates'>, { when }: Pick<Step, '
   return when.kind === 'date-field' && when.fieldId === dates?.fieldId ? { ...when, everyMonths: 0 } : when
 }
 
-/** The sending hours of a course: its own, within the workspace's. Where they never open together, which cannot be saved, the workspace's. */
+/**
+ * The sending hours of a course: its own, within the workspace's. Where they never open together, which cannot be saved, the workspace's.
+ */
 export function hoursOf({ hours }: Pick<Program, 'hours'>, facts: Pick<Facts, 'hours'>): WeekHours {
   if (!hours) return facts.hours
   const narrowed = both(hours, facts.hours)
   return narrowed.includes('1') ? narrowed : facts.hours
 }
 
-/** Whether an email planned then is the first of the journey and goes at once with the joining; one whose moment is merely past is not that. */
-export function isFirstAtOnce({ when }: Pick<Step, 'when'>, { doneStepIds, joinedAt }: Pick<Enrolment, 'doneStepIds' | 'joinedAt'>, plannedAt: Instant): boolean {
+/**
+ * Whether an email planned then is the first of the journey and goes at once with the joining; one whose moment is merely past is not that.
+ */
+export function isFirstAtOnce(
+  { when }: Pick<Step, 'when'>, { doneStepIds, joinedAt }: Pick<Enrolment, 'doneStepIds' | 'joinedAt'>, plannedAt: Instant,
+): boolean {
   return when.kind === 'at-once' && doneStepIds.length === 0 && plannedAt === joinedAt
 }
 
@@ -86,4 +102,5 @@ export function zoneOf(step: Pick<Step, 'zone'>, facts: Pick<Facts, 'personZone'
 }
 
 /** Where someone stands who goes on before that step, or is at the end with null: for reckoning ahead. */
-export const standAt = (program: Program, enrolment: Enrolment, stepId: string | null, facts: Facts): Enrolment => standBefore(program, enrolment, stepId, facts).enrolment
+export const standAt = (program: Program, enrolment: Enrolment, stepId: string | null, facts: Facts): Enrolment =>
+  standBefore(program, enrolment, stepId, facts).enrolment

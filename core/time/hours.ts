@@ -19,7 +19,8 @@ export const both = (a: WeekHours, b: WeekHours): string => [...a].map((slot, n)
 /** The same half-hours on these days of the week (1 is Monday): from `from` up to `to`, which is not in it; `24:00` is the day's end. */
 export function daily(days: readonly number[], from: LocalTime, to: LocalTime | '24:00'): WeekHours {
   const slotOf = (time: string) => Number(time.slice(0, 2)) * 2 + (time.slice(3) >= '30' ? 1 : 0)
-  return Array.from({ length: SLOTS }, (_, n) => days.includes(Math.floor(n / SLOTS_A_DAY) + 1) && n % SLOTS_A_DAY >= slotOf(from) && n % SLOTS_A_DAY < slotOf(to) ? '1' : '0').join('')
+  return Array.from({ length: SLOTS }, (_, n) =>
+    days.includes(Math.floor(n / SLOTS_A_DAY) + 1) && n % SLOTS_A_DAY >= slotOf(from) && n % SLOTS_A_DAY < slotOf(to) ? '1' : '0').join('')
 }
 
 /** Which half-hour of the week the wall clock shows, 0 to 335. 1970-01-01 was a Thursday. */
@@ -51,7 +52,10 @@ export function nextOpen(at: Instant, hours: WeekHours, zone: ZoneName): Instant
   }
 }
 
-/** The first instant after `from`, up to `to`, at which the offset is no longer `offset`; null for none. A clock that is set twice within a day is not foreseen. */
+/**
+ * The first instant after `from`, up to `to`, at which the offset is no longer `offset`; null for none. A clock that is set twice within a
+ * day is not foreseen.
+ */
 function clockChange(from: Instant, to: Instant, offset: number, zone: ZoneName): Instant | null {
   for (let at = from; at < to;) {
     const next = Math.min(to, at + DAY)

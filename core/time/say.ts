@@ -97,7 +97,9 @@ function sayAway({ days, months = 0 }: Away): string {
 /** `, every 6 months, without the date itself`; empty for a date that comes once. */
 function sayReturning({ everyMonths, fromFirst }: Returning): string {
   if (everyMonths === 0) return ''
-  const every = everyMonths === 12 ? 'year' : everyMonths % 12 === 0 ? `${everyMonths / 12} years` : everyMonths === 1 ? 'month' : `${everyMonths} months`
+  const every = everyMonths === 12
+    ? 'year'
+    : everyMonths % 12 === 0 ? `${everyMonths / 12} years` : everyMonths === 1 ? 'month' : `${everyMonths} months`
   return `, every ${every}${fromFirst ? ', without the date itself' : ''}`
 }
 
@@ -106,20 +108,24 @@ export const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday',
 /** A week of half-hours in words: `Mon to Fri 08:00–18:00, Sat 10:00–12:00`. */
 export function sayHours(hours: WeekHours): string {
   if (hours === ALWAYS) return 'at any time'
-  const days = WEEKDAYS.map((name, day) => ({ name: name.slice(0, 3), open: openings(hours.slice(day * SLOTS_A_DAY, (day + 1) * SLOTS_A_DAY)) }))
+  const days = WEEKDAYS.map((name, day) => ({
+    name: name.slice(0, 3), open: openings(hours.slice(day * SLOTS_A_DAY, (day + 1) * SLOTS_A_DAY)),
+  }))
   const runs: { from: string, to: string, open: string }[] = []
   for (const { name, open } of days) {
     const last = runs.at(-1)
     if (last?.open === open) last.to = name
     else runs.push({ from: name, to: name, open })
   }
-  return runs.filter(({ open }) => open !== '').map(({ from, to, open }) => `${from === to ? from : `${from} to ${to}`} ${open}`).join(', ') || 'never'
+  return runs.filter(({ open }) => open !== '').map(({ from, to, open }) => `${from === to ? from : `${from} to ${to}`} ${open}`).join(', ')
+    || 'never'
 }
 
 /** `08:00–12:00 and 14:00–18:00` of a day of half-hours; empty for none. */
 function openings(day: string): string {
   const time = (slot: number) => `${String(Math.floor(slot / 2)).padStart(2, '0')}:${slot % 2 ? '30' : '00'}`
-  return [...day.matchAll(/1+/g)].map(({ 0: run, index }) => run.length === SLOTS_A_DAY ? 'all day' : `${time(index)}–${time(index + run.length)}`).join(' and ')
+  return [...day.matchAll(/1+/g)].map(({ 0: run, index }) =>
+    run.length === SLOTS_A_DAY ? 'all day' : `${time(index)}–${time(index + run.length)}`).join(' and ')
 }
 
 const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`

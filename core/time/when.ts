@@ -30,7 +30,10 @@ export type Timing =
   | { kind: 'next-weekday', weekday: Weekday, time: LocalTime }
   /** The same date for everybody. */
   | { kind: 'date', date: LocalDate, time: LocalTime }
-  /** A date field of the person, or so long after it, at a clock time. It returns every so many months (1 to 120), counted from the date itself; 0 is once. */
+  /**
+   * A date field of the person, or so long after it, at a clock time. It returns every so many months (1 to 120), counted from the date
+   * itself; 0 is once.
+   */
   | { kind: 'date-field', fieldId: number, time: LocalTime } & Away & Returning
 
 /** How far from a date: whole months (-120 to 120), or days (-3,650 to 3,650) after them; before it where negative. */
@@ -50,7 +53,10 @@ export type DateOf = (fieldId: number) => LocalDate | null
 
 export const UNIT_MS: Record<ElapsedUnit, number> = { minutes: MINUTE, hours: HOUR, days: DAY, weeks: 7 * DAY }
 
-/** The instant a *when* means for someone standing there; null where it goes by a date that is not known. It may lie before `standing.previousAt`: see {@link planOf}. */
+/**
+ * The instant a *when* means for someone standing there; null where it goes by a date that is not known. It may lie before
+ * `standing.previousAt`: see {@link planOf}.
+ */
 export function targetOf(when: Timing, standing: Standing, zone: ZoneName, dateOf: DateOf): Instant | null {
   switch (when.kind) {
     case 'at-once':
@@ -85,9 +91,13 @@ function occurrence(date: LocalDate, when: Extract<Timing, { kind: 'date-field' 
 }
 
 /** The day so far from a return of a date, `after` months on: months are counted from the date itself, then the days. */
-export const awayFrom = (date: LocalDate, { days, months = 0 }: Away, after = 0): LocalDate => addDays(addMonthsTo(date, after + months), days)
+export const awayFrom = (date: LocalDate, { days, months = 0 }: Away, after = 0): LocalDate =>
+  addDays(addMonthsTo(date, after + months), days)
 
-/** The first such local time strictly after `base`, on the day that `day` makes of the base's, or `again` days later. Compares instants, not what two wall clocks read. */
+/**
+ * The first such local time strictly after `base`, on the day that `day` makes of the base's, or `again` days later. Compares instants, not
+ * what two wall clocks read.
+ */
 function later(base: Instant, zone: ZoneName, day: (date: LocalDate) => LocalDate, again: number, time: LocalTime): Instant {
   const date = day(localOf(base, zone).date)
   for (let n = 0; ; n++) {
@@ -96,7 +106,10 @@ function later(base: Instant, zone: ZoneName, day: (date: LocalDate) => LocalDat
   }
 }
 
-/** Whether its time is later than the previous step's for everybody, however often they come to it: what is counted from joining or from a date may lie in the past. */
+/**
+ * Whether its time is later than the previous step's for everybody, however often they come to it: what is counted from joining or from a
+ * date may lie in the past.
+ */
 export function isAlwaysLater(when: Timing): boolean {
   switch (when.kind) {
     case 'elapsed':
@@ -129,11 +142,15 @@ export interface Plan {
  * step before), so the answer does not depend on how late a machine runs; and
  * on the target, before sending hours.
  */
-export function planOf(when: Timing, ifPast: 'at-once' | 'skip', standing: Standing, zone: ZoneName, dateOf: DateOf, hours: WeekHours = ALWAYS): Plan {
+export function planOf(
+  when: Timing, ifPast: 'at-once' | 'skip', standing: Standing, zone: ZoneName, dateOf: DateOf, hours: WeekHours = ALWAYS,
+): Plan {
   const targetAt = targetOf(when, standing, zone, dateOf)
   if (targetAt === null) return { targetAt, plannedAt: standing.previousAt, skipped: 'no-date' }
   const past = targetAt < standing.previousAt
-  return { targetAt, plannedAt: nextOpen(past ? standing.previousAt : targetAt, hours, zone), skipped: past && ifPast === 'skip' ? 'past' : null }
+  return {
+    targetAt, plannedAt: nextOpen(past ? standing.previousAt : targetAt, hours, zone), skipped: past && ifPast === 'skip' ? 'past' : null,
+  }
 }
 
 function baseOf(from: From, standing: Standing): Instant {

@@ -104,7 +104,10 @@ export function addDays(date: LocalDate, days: number): LocalDate {
   return dateOfDayNumber(dayNumber(date) + days)
 }
 
-/** So many calendar months on or back: the 31st plus one month is the last day of the month. Always counted from the date that is given, never from an earlier answer. */
+/**
+ * So many calendar months on or back: the 31st plus one month is the last day of the month. Always counted from the date that is given,
+ * never from an earlier answer.
+ */
 export function addMonthsTo(date: LocalDate, months: number): LocalDate {
   const month = addMonths(monthOf(date), months)
   const last = Number(addDays(`${addMonths(month, 1)}-01`, -1).slice(8))

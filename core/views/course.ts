@@ -5,7 +5,9 @@ import type { WeekHours } from '#core/time/hours'
 import type { Instant, LocalDate } from '#core/time/zone'
 
 /** People, not fetches: who stands before a step, who was sent it, and what those did. */
-export interface StepNumbers { stepId: string, waiting: number, sent: number, heldBack: number, opened: number, clicked: number, unsubscribed: number }
+export interface StepNumbers {
+  stepId: string, waiting: number, sent: number, heldBack: number, opened: number, clicked: number, unsubscribed: number,
+}
 
 export type StepNumber = Exclude<keyof StepNumbers, 'stepId'>
 
@@ -17,7 +19,10 @@ export interface Outlook {
 
 /** Whom starting would reach. */
 export type StartOutlook =
-  /** Everybody who has what starts it, and how many of those may come in, can get mail and have not been inside. `byJoining`: where those who were looked at would stand by the date they got it; null for who would be past its end. */
+  /**
+   * Everybody who has what starts it, and how many of those may come in, can get mail and have not been inside. `byJoining`: where those
+   * who were looked at would stand by the date they got it; null for who would be past its end.
+   */
   | { kind: 'now', total: number, waiting: number, looked: number, byJoining: { stepId: string | null, people: number }[] }
   /** People who have the date by which they come in. */
   | { kind: 'by-date', fieldId: number, people: number }
@@ -80,7 +85,10 @@ export interface CourseView {
 /** Who stands where, since when, and what they wait for: a moment, what a hold waits for, or nothing while they stand still. */
 export interface CourseStanding {
   inside: number
-  rows: { id: number, personId: number, name: string, stepId: string | null, sinceAt: Instant, dueAt: Instant | null, held: boolean, stillSince: Instant | null, pausedUntilAt: Instant | null, occursOn: LocalDate | null }[]
+  rows: {
+    id: number, personId: number, name: string, stepId: string | null, sinceAt: Instant, dueAt: Instant | null, held: boolean,
+    stillSince: Instant | null, pausedUntilAt: Instant | null, occursOn: LocalDate | null,
+  }[]
 }
 
 /** A finished course, there to be copied. */
@@ -89,4 +97,7 @@ export interface CourseTemplateLine { key: string, name: string, reason: string,
 /** A course that was brought in: what was made for it, and what was left out because it is not there. */
 export interface BroughtCourse { id: number, name: string, made: string[], lost: string[] }
 
-export interface CourseLine extends CourseCounts { id: number, name: string, status: CourseView['status'], emails: number, empty: number, startedAt: Instant | null, stoppedAt: Instant | null }
+export interface CourseLine extends CourseCounts {
+  id: number, name: string, status: CourseView['status'], emails: number, empty: number, startedAt: Instant | null,
+  stoppedAt: Instant | null,
+}

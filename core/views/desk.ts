@@ -14,7 +14,9 @@ export interface TodoLine {
   doneAt: Instant | null
 }
 
-export interface NoticeLine { id: number, person: { id: number, name: string }, text: string, ruleId: number | null, at: Instant, seen: boolean }
+export interface NoticeLine {
+  id: number, person: { id: number, name: string }, text: string, ruleId: number | null, at: Instant, seen: boolean,
+}
 
 export interface DeskView {
   open: TodoLine[]

@@ -7,7 +7,10 @@ export type Mode = 'practice' | 'live'
 
 export interface FrameView {
   workspace: { name: string, zone: string, mode: Mode }
-  counts: { pages: number, offers: number, subscribers: number, segments: number, tagsAndLists: number, links: number, houseRules: number, toDos: number, courses: number }
+  counts: {
+    pages: number, offers: number, subscribers: number, segments: number, tagsAndLists: number, links: number, houseRules: number,
+    toDos: number, courses: number,
+  }
   /** What its owner has put away. */
   archived: Thing[]
   hasLive: boolean

@@ -5,7 +5,10 @@ import type { Instant } from '#core/time/zone'
 export interface HooksView {
   allowsInside: boolean
   out: { id: number, name: string, url: string, secret: string }[]
-  deliveries: { id: number, hook: string, person: { id: number, name: string } | null, state: 'waiting' | 'delivered' | 'given up', tries: number, madeAt: Instant, nextAt: Instant | null, status: number | null, problem: string | null, body: string }[]
+  deliveries: {
+    id: number, hook: string, person: { id: number, name: string } | null, state: 'waiting' | 'delivered' | 'given up', tries: number,
+    madeAt: Instant, nextAt: Instant | null, status: number | null, problem: string | null, body: string,
+  }[]
   in: { id: number, name: string, url: string, secret: string, reading: HookReading }[]
   calls: { hook: string, at: Instant, person: { id: number, name: string } | null, problem: string | null }[]
 }

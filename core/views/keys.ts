@@ -1,16 +1,20 @@
 /** Keys by which programs come in, as they are looked at. */
 import type { Instant } from '#core/time/zone'
 
-export const API_AREAS = ['people', 'tags', 'lists', 'events', 'courses', 'pages', 'offers', 'rules', 'links', 'segments', 'purchases', 'clock'] as const
+export const API_AREAS = [
+  'people', 'tags', 'lists', 'events', 'courses', 'pages', 'offers', 'rules', 'links', 'segments', 'purchases', 'clock',
+] as const
 export type ApiArea = typeof API_AREAS[number]
 
 /** `people:read`; writing includes reading. Events are only read. */
 export type Scope = `${ApiArea}:read` | `${ApiArea}:write`
 
-export const SCOPES: readonly Scope[] = API_AREAS.flatMap((area): Scope[] => area === 'events' ? ['events:read'] : [`${area}:read`, `${area}:write`])
+export const SCOPES: readonly Scope[] = API_AREAS.flatMap((area): Scope[] =>
+  area === 'events' ? ['events:read'] : [`${area}:read`, `${area}:write`])
 
 /** Whether a key with these may do what asks for that one. */
-export const allows = (scopes: readonly Scope[], wanted: Scope): boolean => scopes.includes(wanted) || (wanted.endsWith(':read') && scopes.includes(wanted.replace(':read', ':write') as Scope))
+export const allows = (scopes: readonly Scope[], wanted: Scope): boolean =>
+  scopes.includes(wanted) || (wanted.endsWith(':read') && scopes.includes(wanted.replace(':read', ':write') as Scope))
 
 export interface KeyLine {
   id: number

@@ -33,7 +33,9 @@ export interface LinkLine {
   trouble: string | null
 }
 
-export interface LinkPlaceLine { email: string, thing: string, to: string | null, place: number, label: string, sent: number, people: number, clicks: number }
+export interface LinkPlaceLine {
+  email: string, thing: string, to: string | null, place: number, label: string, sent: number, people: number, clicks: number,
+}
 
 export interface LinkView {
   id: number

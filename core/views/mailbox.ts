@@ -1,7 +1,9 @@
 /** The practice mailbox. */
 import type { Instant } from '#core/time/zone'
 
-export interface MailLine { id: number, toAddress: string, toName: string, subject: string, at: Instant, openedAt: Instant | null, clickedAt: Instant | null }
+export interface MailLine {
+  id: number, toAddress: string, toName: string, subject: string, at: Instant, openedAt: Instant | null, clickedAt: Instant | null,
+}
 
 export interface MailboxView { rows: MailLine[], total: number, pageSize: number }
 

@@ -7,7 +7,10 @@ import type { AlsoOn } from '#core/rules/shortForms'
 /** What names a thing, and how; `inForce`: not only in what is being written. */
 export interface Use extends Place { kind: NamerKind, id: number, name: string, inForce: boolean }
 
-export interface ListLine { id: number, name: string, publicName: string, description: string, people: number, takesEverybody: boolean, offered: boolean, alsoOn: AlsoOn[], uses: Use[] }
+export interface ListLine {
+  id: number, name: string, publicName: string, description: string, people: number, takesEverybody: boolean, offered: boolean,
+  alsoOn: AlsoOn[], uses: Use[],
+}
 
 export interface TagLine extends TagInput {
   id: number

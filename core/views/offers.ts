@@ -162,7 +162,9 @@ export interface PurchaseOfPerson {
 }
 
 /** Something told of a payment that could not be used. */
-export interface UnmatchedPaymentEvent { webhookId: string, orderKey: string | null, problem: string, firstAt: Instant, lastAt: Instant, times: number }
+export interface UnmatchedPaymentEvent {
+  webhookId: string, orderKey: string | null, problem: string, firstAt: Instant, lastAt: Instant, times: number,
+}
 
 export interface SellingView extends Selling {
   /** Whole address at which payments are told. */

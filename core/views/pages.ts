@@ -5,7 +5,10 @@ import type { PictureView } from '#core/page/picture'
 import type { Rate } from '#core/stats/rate'
 import type { Instant, LocalDate } from '#core/time/zone'
 
-export interface PageLine { id: number, name: string, slug: string, url: string, status: 'draft' | 'published', hasChanges: boolean, optIns: number, versionNumber: number | null }
+export interface PageLine {
+  id: number, name: string, slug: string, url: string, status: 'draft' | 'published', hasChanges: boolean, optIns: number,
+  versionNumber: number | null,
+}
 
 export interface PageView extends PageLine {
   draft: PageContent

@@ -77,7 +77,10 @@ export interface EmailOfPerson extends SendOf {
 }
 
 /** Given on a page of ours, or with an origin in words. */
-export interface ToldConsent { wording: string, at: Instant, confirmedAt: Instant | null, ip: string | null, zone: string | null, origin: string, pageName: string | null, pageVersion: number | null }
+export interface ToldConsent {
+  wording: string, at: Instant, confirmedAt: Instant | null, ip: string | null, zone: string | null, origin: string,
+  pageName: string | null, pageVersion: number | null,
+}
 
 export interface SubscriberView {
   person: Person

@@ -16,7 +16,10 @@ function mailNames(db: Database): void {
 const OUTBOX = `id, kind, thing_id, person_id, step_id, visit, purpose, message_id, enrolment_id, list_id, asked_for, cause_id, planned_at, status, go_at, lease_owner, lease_until_at,
     tries, repeats, first_try_at, reason, message_ref, handed_over_at, sent_event_id, opened_at, clicked_at, left_at, last_opened_at, last_clicked_at`
 
-/** Journeys that stand still keep their own clock; what everybody is planned anew for is done in bits; leases expire, waves are told from refusals, and the owner's mail goes like any other. */
+/**
+ * Journeys that stand still keep their own clock; what everybody is planned anew for is done in bits; leases expire, waves are told from
+ * refusals, and the owner's mail goes like any other.
+ */
 export const never: Migration = {
   number: 16,
   name: 'never',

@@ -32,4 +32,5 @@ export const readCourse = (bytes: Uint8Array): Promise<PortableCourse> => run(qu
 /** The number of the import. */
 export const keepImport = ({ mode }: WorkspaceContext, file: IncomingFile): Promise<number> => run(patient, { kind: 'import', mode, file })
 
-export const pastSales = ({ mode }: WorkspaceContext, file: PastSales, bring: boolean): Promise<PastSalesView> => run(patient, { kind: 'past-sales', mode, file, bring })
+export const pastSales = ({ mode }: WorkspaceContext, file: PastSales, bring: boolean): Promise<PastSalesView> =>
+  run(patient, { kind: 'past-sales', mode, file, bring })

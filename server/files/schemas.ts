@@ -7,6 +7,8 @@ import { pageInput } from '../pageSchemas'
 import { ruleInput } from '../ruleSchemas'
 import { previewForm, previewInput } from '../schemas'
 
-export const LARGE = { courseInput, pageInput, offerInput, ruleInput, previewInput, previewForm, importSpec } as const satisfies Record<string, Joi.ObjectSchema>
+export const LARGE = {
+  courseInput, pageInput, offerInput, ruleInput, previewInput, previewForm, importSpec,
+} as const satisfies Record<string, Joi.ObjectSchema>
 
 export type LargeName = keyof typeof LARGE

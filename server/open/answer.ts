@@ -37,7 +37,9 @@ export function keyOf(context: WorkspaceContext, authorization: string, at: Inst
 /** `at` is the system's time. Throws only what nobody foresaw. */
 export async function answerProgram(context: WorkspaceContext, key: KeyLine, request: ProgramRequest, at: Instant): Promise<ProgramAnswer> {
   const found = operationAt(request.method, request.path)
-  if ('allowed' in found) return found.allowed.length === 0 ? wrong(404, 'There is nothing at this address; the document at openapi.json says what there is.') : wrong(405, `This address takes ${found.allowed.join(', ')}.`, { allow: found.allowed.join(', ') })
+  if ('allowed' in found) return found.allowed.length === 0
+    ? wrong(404, 'There is nothing at this address; the document at openapi.json says what there is.')
+    : wrong(405, `This address takes ${found.allowed.join(', ')}.`, { allow: found.allowed.join(', ') })
   if (!allows(key.scopes, found.operation.scope)) return wrong(403, `This key may not do that: it needs ${found.operation.scope}.`)
   try {
     return await answerFound(context, request, found, key, at)
@@ -53,14 +55,19 @@ export async function answerProgram(context: WorkspaceContext, key: KeyLine, req
 function whyNoKey({ mode }: WorkspaceContext, secret: string): string {
   if (secret === '') return 'Say your key in the header Authorization: Bearer porch_…'
   const other = mode === 'live' ? 'practice' : 'live'
-  return secret.startsWith(`porch_${other}_`) ? `This key is for ${other}, whose addresses begin with ${other === 'practice' ? '/practice/v1' : '/v1'}.` : 'This key is not known here, or not any more.'
+  return secret.startsWith(`porch_${other}_`)
+    ? `This key is for ${other}, whose addresses begin with ${other === 'practice' ? '/practice/v1' : '/v1'}.`
+    : 'This key is not known here, or not any more.'
 }
 
 async function answerFound(
-  context: WorkspaceContext, { query, bytes, idempotencyKey }: ProgramRequest, { operation, numbers }: { operation: Operation, numbers: Record<string, number> },
+  context: WorkspaceContext, { query, bytes, idempotencyKey }: ProgramRequest,
+  { operation, numbers }: { operation: Operation, numbers: Record<string, number> },
   key: KeyLine, at: Instant,
 ): Promise<ProgramAnswer> {
-  if (idempotencyKey !== null && (idempotencyKey === '' || idempotencyKey.length > 200)) throw new InputProblem([{ field: 'Idempotency-Key', problem: 'An idempotency key has from 1 to 200 characters.' }])
+  if (idempotencyKey !== null && (idempotencyKey === '' || idempotencyKey.length > 200)) {
+    throw new InputProblem([{ field: 'Idempotency-Key', problem: 'An idempotency key has from 1 to 200 characters.' }])
+  }
   const raw = operation.body && !operation.reads ? read(new TextDecoder().decode(bytes)) : undefined
   if (operation.body && !operation.reads && raw === undefined) return wrong(400, 'The body is no JSON.')
   const body: unknown = operation.reads ? await operation.reads(bytes) : operation.body && checked(operation.body, raw, false)
@@ -69,10 +76,16 @@ async function answerFound(
   if (lacks) return wrong(403, `This key may not do all of that: “${lacks.field}” needs ${lacks.scope}.`)
   const answerOf = (done: unknown): Answer => ({ status: operation.status, body: done })
   const headers: Record<string, string> = operation.file ? { 'content-type': operation.file } : {}
-  if (!operation.makes || idempotencyKey === null) return { ...answerOf(await operation.run({ ...call, callId: `program-${randomUUID()}` })), headers }
+  if (!operation.makes || idempotencyKey === null) {
+    return { ...answerOf(await operation.run({ ...call, callId: `program-${randomUUID()}` })), headers }
+  }
   const request = JSON.stringify([operation.method, operation.path, numbers, call.body])
-  const outcome = once(context, { keyId: key.id, idempotencyKey, request, at }, () => answerOf(operation.run({ ...call, callId: `program-${key.id}-${idempotencyKey}` })))
-  if (outcome.is === 'other-request') throw new InputProblem([{ field: 'Idempotency-Key', problem: 'This idempotency key was used for another request. Each request needs one of its own.' }])
+  const outcome = once(context, {
+    keyId: key.id, idempotencyKey, request, at,
+  }, () => answerOf(operation.run({ ...call, callId: `program-${key.id}-${idempotencyKey}` })))
+  if (outcome.is === 'other-request') throw new InputProblem([
+    { field: 'Idempotency-Key', problem: 'This idempotency key was used for another request. Each request needs one of its own.' },
+  ])
   return { ...outcome.answer, headers: outcome.is === 'replayed' ? { 'idempotent-replayed': 'true' } : {} }
 }
 
@@ -106,7 +119,10 @@ function read(text: string): unknown {
   }
 }
 
-/** Strictly: a name that nobody knows is a mistake, not something to pass over. What stands in an address is text, and is read as what it should be. */
+/**
+ * Strictly: a name that nobody knows is a mistake, not something to pass over. What stands in an address is text, and is read as what it
+ * should be.
+ */
 function checked(schema: Joi.ObjectSchema, raw: unknown, isText: boolean): unknown {
   const { nodes, outOfBounds } = measure(raw, limitsOf(schema))
   if (outOfBounds) throw new InputProblem([outOfBounds])

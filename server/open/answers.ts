@@ -14,31 +14,47 @@ const orNone = (schema: Joi.Schema) => schema.allow(null)
 const nextPage = orNone(id).description('Say it as “after” to get the next ones; null at the end.')
 
 export const person = exactly({
-  id, email: words, firstName: words, status: Joi.string().valid(...STATUSES), zone: orNone(words), country: orNone(words), source: words, createdAt: instant, consentAt: orNone(instant), score: Joi.number(),
+  id, email: words, firstName: words, status: Joi.string().valid(...STATUSES), zone: orNone(words), country: orNone(words), source: words,
+  createdAt: instant, consentAt: orNone(instant), score: Joi.number(),
   tags: listOf(exactly({ id, name: words, since: instant })), lists: listOf(exactly({ id, name: words, joined: Joi.boolean() })),
-  fields: Joi.object().pattern(/.*/, Joi.alternatives(Joi.string().allow(''), Joi.number())).description('What is known of them, by the name of the field.'),
+  fields: Joi.object().pattern(/.*/, Joi.alternatives(Joi.string().allow(''), Joi.number())).description(
+    'What is known of them, by the name of the field.',
+  ),
 })
 export const people = exactly({ people: listOf(person), next: nextPage })
-const event = exactly({ id, kind: Joi.string().valid(...EVENT_KINDS), at: instant, personId: orNone(id), causeId: orNone(id).description('The event that this one follows from.'), says: words.description('The same in words.') })
+const event = exactly({
+  id, kind: Joi.string().valid(...EVENT_KINDS), at: instant, personId: orNone(id),
+  causeId: orNone(id).description('The event that this one follows from.'), says: words.description('The same in words.'),
+})
 export const eventsOfOne = exactly({ events: listOf(event) })
-export const events = exactly({ events: listOf(event), next: whole.description('Say it as “after” to get what has happened since, now or later.') })
+export const events = exactly({
+  events: listOf(event), next: whole.description('Say it as “after” to get what has happened since, now or later.'),
+})
 export const tags = exactly({ tags: listOf(exactly({ id, name: words, note: words, group: words, people: whole })) })
 export const lists = exactly({ lists: listOf(exactly({ id, name: words, publicName: words, description: words, people: whole })) })
 export const made = exactly({ id })
 export const courses = exactly({ courses: listOf(exactly({ id, name: words, running: Joi.boolean(), listId: orNone(id) })) })
-const state = Joi.string().valid('draft', 'at-work', 'off').description('Whether nobody gets it yet, it is in force, or it was stopped or switched off.')
+const state = Joi.string().valid('draft', 'at-work', 'off').description(
+  'Whether nobody gets it yet, it is in force, or it was stopped or switched off.',
+)
 const line = { id, name: words, state, changed: Joi.boolean().description('Whether its draft says something else than what is in force.') }
 export const definitions = (area: string) => exactly({ [area]: listOf(exactly(line)) })
 export const definition = (format: string, version: number) => exactly({
   ...line, revision: words.description('To be said with a change of it.'),
-  definition: exactly({ format: Joi.valid(format), version: Joi.valid(version), name: words, names: Joi.object().unknown(), draft: Joi.object().unknown() })
+  definition: exactly({
+    format: Joi.valid(format), version: Joi.valid(version), name: words, names: Joi.object().unknown(), draft: Joi.object().unknown(),
+  })
     .keys({ reason: words }),
 })
-const brings = { made: listOf(words).description('What was made for it here.'), lost: listOf(words).description('What it names and is not here; it was left out.') }
+const brings = {
+  made: listOf(words).description('What was made for it here.'),
+  lost: listOf(words).description('What it names and is not here; it was left out.'),
+}
 export const brought = exactly({ id, ...brings })
 const effect = Joi.object({ fromStepId: orNone(words), toStepId: orNone(words), people: whole, atOnce: whole }).unknown()
 export const changes = exactly({
-  inside: whole.description('People inside.'), steps: listOf(Joi.object().unknown()), effects: listOf(effect).description('How many would move from where to where, and how many of them would get something at once.'),
+  inside: whole.description('People inside.'), steps: listOf(Joi.object().unknown()),
+  effects: listOf(effect).description('How many would move from where to where, and how many of them would get something at once.'),
   newEnd: orNone(Joi.object({ stepId: words, finished: whole })).description('Steps behind the old end, and how many came to that.'),
 }).unknown()
 export const changedDefinition = exactly(brings).keys({ changes })
@@ -47,7 +63,9 @@ export const started = exactly({ scheduledEntries: whole.description('People who
 export const moved = exactly({ moved: whole, goOn: whole })
 export const began = exactly({ outcome: Joi.string().valid('enrolled', 'stays-out') })
 const purchase = exactly({
-  id, order: words, personId: id, offer: exactly({ id, name: words, slug: words }), currency: words.description('A code of ISO 4217. Amounts are whole numbers of its smallest units.'), boughtAt: instant, isOver: Joi.boolean(), paidUntilAt: orNone(instant), paid: whole, refunded: whole,
+  id, order: words, personId: id, offer: exactly({ id, name: words, slug: words }), currency: words.description(
+    'A code of ISO 4217. Amounts are whole numbers of its smallest units.',
+  ), boughtAt: instant, isOver: Joi.boolean(), paidUntilAt: orNone(instant), paid: whole, refunded: whole,
   payments: listOf(exactly({ payment: words, at: instant, amount: whole, refunded: whole, disputed: Joi.boolean() })),
 })
 export const purchasesOfOne = exactly({ purchases: listOf(purchase) })
@@ -55,4 +73,6 @@ export const purchases = exactly({ purchases: listOf(purchase), next: nextPage }
 export const told = exactly({ outcome: Joi.string().valid('counted', 'known', 'waits') })
 export const clock = exactly({ mode: Joi.string().valid('practice', 'live'), now: instant, zone: words })
 export const moving = exactly({ movingTo: instant })
-export const problem = Joi.object({ problem: words.required().description('What is wrong, in words.'), fields: listOf(exactly({ field: words, problem: words })) })
+export const problem = Joi.object({
+  problem: words.required().description('What is wrong, in words.'), fields: listOf(exactly({ field: words, problem: words })),
+})

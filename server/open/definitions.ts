@@ -5,7 +5,8 @@ import { toFolder } from '#core/exchange/courseFolder'
 import type { Scope } from '#core/views/keys'
 import { toZip } from '#runtime/zip'
 import {
-  changeDefinition, definitionLines, definitionOut, FORMATS, makeDefinition, publishDefinition, startCourseOut, type Definition, type DefinitionKind,
+  changeDefinition, definitionLines, definitionOut, FORMATS, makeDefinition, publishDefinition, startCourseOut, type Definition,
+  type DefinitionKind,
 } from '#usecases/api/definitions'
 import { exportCourse } from '#usecases/courses/exchange'
 import { changeOutlook } from '#usecases/courses/publish'
@@ -29,7 +30,8 @@ import type { Call, Operation } from './operation'
 const MOST_HERE = 2000
 const MOST_BYTES_HERE = 50_000
 
-const named = (fields: Record<string, Joi.Schema> = {}) => Joi.object().pattern(/^\d{1,6}$/, Joi.object({ name: text(120).required(), ...fields })).default({})
+const named = (fields: Record<string, Joi.Schema> = {}) =>
+  Joi.object().pattern(/^\d{1,6}$/, Joi.object({ name: text(120).required(), ...fields })).default({})
 const names = Joi.object<PortableNames>({
   list: named({ publicName: text(120).required(), description: text(1000).required() }), tag: named(),
   field: named({ label: text(120).required(), kind: text(20).required() }), other: named({ kind: text(20).required() }),
@@ -100,44 +102,57 @@ async function readDefinition(kind: DefinitionKind, bytes: Uint8Array): Promise<
 
 const of = ({ numbers }: Call) => numbers.id!
 const seenOf = ({ query }: Call) => (query as { revision: string | null }).revision
-const revision = Joi.object({ revision: Joi.string().max(200).allow(null).default(null).description('The revision that was read: if another stands there now, nothing is changed.') })
+const revision = Joi.object({ revision: Joi.string().max(200).allow(null).default(null).description(
+  'The revision that was read: if another stands there now, nothing is changed.',
+) })
 
 /** Reading, making and changing, alike for each kind. */
 function usual(kind: DefinitionKind, area: string, one: string, more: { draft: string, change: string }): Operation[] {
   const [read, write] = [`${area}:read`, `${area}:write`] as [Scope, Scope]
   const { format, version } = FORMATS[kind]
-  const example = { format, version, name: kind === 'rule' ? '' : 'Sheet kit', names: { list: {}, tag: {}, field: {}, other: {} }, draft: {} }
+  const example = {
+    format, version, name: kind === 'rule' ? '' : 'Sheet kit', names: { list: {}, tag: {}, field: {}, other: {} }, draft: {},
+  }
   const line = { id: 3, name: 'Sheet kit', state: 'draft', changed: false }
   const reads = (bytes: Uint8Array) => readDefinition(kind, bytes)
   const body = kind === 'course' ? envelopeOf(kind).description('Or a folder of Markdown files, as ZIP.') : envelopeOf(kind)
   return [
     ...kind === 'course' ? [] : [{
-      method: 'GET' as const, path: `/${area}`, scope: read, summary: `All ${area}`, status: 200 as const, answer: answers.definitions(area),
+      method: 'GET' as const, path: `/${area}`, scope: read, summary: `All ${area}`, status: 200 as const,
+      answer: answers.definitions(area),
       example: { answer: { [area]: [line] } }, run: ({ context }: Call) => ({ [area]: definitionLines(context, kind) }),
     }],
     {
-      method: 'GET', path: `/${area}/{id}`, scope: read, summary: `One ${one}, to be kept or changed`, status: 200, answer: answers.definition(format, version),
+      method: 'GET', path: `/${area}/{id}`, scope: read, summary: `One ${one}, to be kept or changed`, status: 200,
+      answer: answers.definition(format, version),
       description: 'What it is about goes along by name, so that it can be brought into another workspace.',
       example: { answer: { ...line, revision: 'k7Yw', definition: example } }, run: call => definitionOut(call.context, kind, of(call)),
     },
     {
-      method: 'POST', path: `/${area}`, scope: write, summary: `Makes a ${one}`, description: `${more.draft} Lists, tags and fields that it names are made where they are not there.`,
-      makes: true, status: 201, body, reads, answer: answers.brought, example: { body: example, answer: { id: 3, made: ['the tag “likes: coptic”'], lost: [] } },
+      method: 'POST', path: `/${area}`, scope: write, summary: `Makes a ${one}`,
+      description: `${more.draft} Lists, tags and fields that it names are made where they are not there.`,
+      makes: true, status: 201, body, reads, answer: answers.brought,
+      example: { body: example, answer: { id: 3, made: ['the tag “likes: coptic”'], lost: [] } },
       run: ({ context, body }) => makeDefinition(context, kind, body as Definition),
     },
     {
-      method: 'PUT', path: `/${area}/{id}`, scope: write, summary: `Changes a ${one}`, description: more.change, status: 200, query: revision, body, reads,
+      method: 'PUT', path: `/${area}/{id}`, scope: write, summary: `Changes a ${one}`, description: more.change, status: 200,
+      query: revision, body, reads,
       answer: answers.changedDefinition, example: { body: example, answer: { made: [], lost: [] } },
       run: call => changeDefinition(call.context, kind, of(call), call.body as Definition, seenOf(call)),
     },
   ]
 }
 
-const DRAFT = { draft: 'It is a draft: nobody sees it before it is published.', change: 'The draft changes; what was published stays until it is published again.' }
+const DRAFT = {
+  draft: 'It is a draft: nobody sees it before it is published.',
+  change: 'The draft changes; what was published stays until it is published again.',
+}
 const AT_ONCE = { draft: 'It can be used at once.', change: 'It counts from now on, wherever it is used.' }
 
 const published = (area: 'pages' | 'offers', one: 'page' | 'offer'): Operation => ({
-  method: 'POST', path: `/${area}/{id}/publish`, scope: `${area}:write`, summary: `Publishes the draft of ${one === 'offer' ? 'an' : 'a'} ${one}`,
+  method: 'POST', path: `/${area}/{id}/publish`, scope: `${area}:write`,
+  summary: `Publishes the draft of ${one === 'offer' ? 'an' : 'a'} ${one}`,
   status: 200, query: revision, answer: answers.published, example: { answer: { number: 2 } },
   description: 'What is missing is told, and nothing is published.',
   run: async call => ({ number: (await publishDefinition[one](call.context, of(call), seenOf(call))).number }),
@@ -157,23 +172,29 @@ export const DEFINITION_OPERATIONS: readonly Operation[] = [
     change: 'The draft changes. Of a course that runs, the answer says what publishing it would change, and how many people it would move where.',
   }),
   {
-    method: 'GET', path: '/courses/{id}/folder', scope: 'courses:read', summary: 'A course as a folder of Markdown files', status: 200, file: 'application/zip',
+    method: 'GET', path: '/courses/{id}/folder', scope: 'courses:read', summary: 'A course as a folder of Markdown files', status: 200,
+    file: 'application/zip',
     description: 'As ZIP, to be kept in version control: course.yaml says how it goes, each email is a Markdown file.', example: {},
     run: call => toZip(toFolder(exportCourse(call.context, of(call)))),
   },
   {
     method: 'GET', path: '/courses/{id}/changes', scope: 'courses:read', summary: 'What publishing a course would change', status: 200,
-    answer: answers.changes, example: { answer: { inside: 12, steps: [], effects: [{ fromStepId: 'two', toStepId: 'three', people: 4, atOnce: 0 }], newEnd: null } },
+    answer: answers.changes,
+    example: { answer: { inside: 12, steps: [], effects: [{ fromStepId: 'two', toStepId: 'three', people: 4, atOnce: 0 }], newEnd: null } },
     run: call => changeOutlook(call.context, of(call)),
   },
   {
-    method: 'POST', path: '/courses/{id}/start', scope: 'courses:write', summary: 'Lets a course run for the first time', status: 200, query: revision,
-    body: Joi.object({ include: Joi.valid('none', 'now').default('none').description('Whether those who have what starts it already come in now.') }),
+    method: 'POST', path: '/courses/{id}/start', scope: 'courses:write', summary: 'Lets a course run for the first time', status: 200,
+    query: revision,
+    body: Joi.object({
+      include: Joi.valid('none', 'now').default('none').description('Whether those who have what starts it already come in now.'),
+    }),
     answer: answers.started, example: { body: { include: 'none' }, answer: { scheduledEntries: 0 } },
     run: call => startCourseOut(call.context, of(call), (call.body as { include: 'none' | 'now' }).include, seenOf(call)),
   },
   {
-    method: 'POST', path: '/courses/{id}/publish', scope: 'courses:write', summary: 'Publishes the changes of a course that runs', status: 200, query: revision,
+    method: 'POST', path: '/courses/{id}/publish', scope: 'courses:write', summary: 'Publishes the changes of a course that runs',
+    status: 200, query: revision,
     description: 'Everybody inside is moved to it; nothing is sent twice.',
     body: Joi.object({ goesOn: Joi.boolean().default(false).description('Whether those who came to the old end go on with the new one.') }),
     answer: answers.moved, example: { body: { goesOn: false }, answer: { moved: 12, goOn: 0 } },

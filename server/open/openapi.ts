@@ -6,10 +6,15 @@ import type { Operation } from './operation'
 import { OPERATIONS } from './operations'
 
 const schemaOf = (schema: Joi.Schema): unknown => parse(schema, 'open-api-3.1')
-const jsonOf = (schema: Joi.Schema, example: unknown) => ({ 'application/json': { schema: schemaOf(schema), ...example !== undefined && { example } } })
+const jsonOf = (schema: Joi.Schema, example: unknown) => ({
+  'application/json': { schema: schemaOf(schema), ...example !== undefined && { example } },
+})
 
 const PROBLEMS = {
-  400: 'The body is no JSON.', 401: 'The key is missing, or nobody’s.', 403: 'The key may not do this.', 404: 'There is no such thing.', 409: 'It is there, but this cannot be done with it as it stands.', 413: 'The body is too large.', 422: 'Something in the request is not right: “fields” says what and where.', 429: 'These are too many requests; Retry-After says for how many seconds to wait.',
+  400: 'The body is no JSON.', 401: 'The key is missing, or nobody’s.', 403: 'The key may not do this.', 404: 'There is no such thing.',
+  409: 'It is there, but this cannot be done with it as it stands.', 413: 'The body is too large.',
+  422: 'Something in the request is not right: “fields” says what and where.',
+  429: 'These are too many requests; Retry-After says for how many seconds to wait.',
 }
 
 function parametersOf({ path, query, makes }: Operation): object[] {
@@ -17,7 +22,11 @@ function parametersOf({ path, query, makes }: Operation): object[] {
   return [
     ...[...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'integer', minimum: 1 } })),
     ...described.map(([name, schema]) => ({ name, in: 'query', required: false, schema })),
-    ...makes ? [{ name: 'Idempotency-Key', in: 'header', required: false, description: 'Anything of your own that is unlike every other, up to 200 characters. The same request with the same key within a day is answered the same, and nothing is done again.', schema: { type: 'string', maxLength: 200 } }] : [],
+    ...makes ? [{
+      name: 'Idempotency-Key', in: 'header', required: false,
+      description: 'Anything of your own that is unlike every other, up to 200 characters. The same request with the same key within a day is answered the same, and nothing is done again.',
+      schema: { type: 'string', maxLength: 200 },
+    }] : [],
   ]
 }
 
@@ -30,7 +39,10 @@ function operationOf(operation: Operation): object {
     ].filter(Boolean).join(' '),
     ...parameters.length > 0 && { parameters }, ...body && { requestBody: { required: true, content: jsonOf(body, example.body) } },
     responses: {
-      [status]: { description: answer || file ? 'Done.' : 'Done; there is nothing to tell.', ...answer && { content: jsonOf(answer, example.answer) }, ...file && { content: { [file]: {} } } },
+      [status]: {
+        description: answer || file ? 'Done.' : 'Done; there is nothing to tell.', ...answer && { content: jsonOf(answer, example.answer) },
+        ...file && { content: { [file]: {} } },
+      },
       ...Object.fromEntries(Object.keys(PROBLEMS).map(code => [code, { $ref: `#/components/responses/P${code}` }])),
     },
   }
@@ -45,13 +57,17 @@ export function openApi(baseUrl: string, version: string): object {
   for (const operation of OPERATIONS) (paths[operation.path] ??= {})[operation.method.toLowerCase()] = operationOf(operation)
   return {
     openapi: '3.1.1',
-    info: { title: 'Keen Porch', version, description: 'What programs of yours can ask for. Keys are made under Settings, each with what it may do. At most 120 requests a minute for each key. Practice and live have their own keys and addresses.' },
+    info: {
+      title: 'Keen Porch', version,
+      description: 'What programs of yours can ask for. Keys are made under Settings, each with what it may do. At most 120 requests a minute for each key. Practice and live have their own keys and addresses.',
+    },
     servers: [{ url: `${baseUrl}/v1` }],
     security: [{ key: [] }],
     paths,
     components: {
       securitySchemes: { key: { type: 'http', scheme: 'bearer' } },
-      responses: Object.fromEntries(Object.entries(PROBLEMS).map(([code, description]) => [`P${code}`, { description, content: { 'application/json': { schema: { $ref: '#/components/schemas/Problem' } } } }])),
+      responses: Object.fromEntries(Object.entries(PROBLEMS).map(([code, description]) =>
+        [`P${code}`, { description, content: { 'application/json': { schema: { $ref: '#/components/schemas/Problem' } } } }])),
       schemas: { Problem: schemaOf(answers.problem) },
     },
   }

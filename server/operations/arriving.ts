@@ -31,9 +31,15 @@ export const arriving: Operations = {
     takePageDown(context, id())
     return pageView(context, id())
   }),
-  'GET /pages/:id/results': handle({ query: resultsQuery }, ({ event, context, id, query }) => inReader(event, context.mode, 'pageResults', { id: id(), days: query.days })),
-  'POST /pictures': handle({ upload: MOST_PICTURE_BYTES, query: fileQuery }, ({ context, bytes, query: { name } }) => bringPicture(context, name, bytes)),
-  'POST /files': handle({ upload: MOST_FILE_BYTES, query: fileQuery }, ({ context, bytes, query: { name, type } }) => bringFile(context, name, type, bytes)),
+  'GET /pages/:id/results': handle({
+    query: resultsQuery,
+  }, ({ event, context, id, query }) => inReader(event, context.mode, 'pageResults', { id: id(), days: query.days })),
+  'POST /pictures': handle({
+    upload: MOST_PICTURE_BYTES, query: fileQuery,
+  }, ({ context, bytes, query: { name } }) => bringPicture(context, name, bytes)),
+  'POST /files': handle({
+    upload: MOST_FILE_BYTES, query: fileQuery,
+  }, ({ context, bytes, query: { name, type } }) => bringFile(context, name, type, bytes)),
   'GET /sources': handle({ query: sourcesQuery }, ({ event, context, query }) => inReader(event, context.mode, 'sources', query)),
   'POST /sources': handle({ body: nameInput }, ({ context, body }) => ({ id: nameSource(context, body.name) })),
   'GET /sources/costs': handle({ query: sourceKey }, ({ context, query }) => sourceCosts(context, query)),

@@ -6,7 +6,9 @@ import { slugOf } from '#core/message/headers'
 import { toZip } from '#runtime/zip'
 import { asManyAs } from '../asMany'
 import { MOST_COURSE_BYTES } from '../courseFile'
-import { courseInput, exportAsQuery, moveInput, ontoListInput, personInput, publishInput, standingQuery, startInput, whoInput } from '../courseSchemas'
+import {
+  courseInput, exportAsQuery, moveInput, ontoListInput, personInput, publishInput, standingQuery, startInput, whoInput,
+} from '../courseSchemas'
 import { emailFrame } from '../emailFrame'
 import { readCourse } from '../files/index'
 import { handle, type Operations, seenRevision } from '../http'
@@ -49,17 +51,25 @@ export const courses: Operations = {
   'POST /courses/:id/go-on': handle({}, ({ context, id }) => letCourseGoOn(context, id())),
   'GET /courses/:id/numbers': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'courseNumbers', id())),
   'POST /courses/:id/onto-list': handle({ body: ontoListInput }, ({ context, id, body }) => leadOntoList(context, id(), body)),
-  'GET /courses/:id/people': handle({ query: standingQuery }, ({ event, context, id, query }) => inReader(event, context.mode, 'courseStanding', { courseId: id(), ...query })),
+  'GET /courses/:id/people': handle({
+    query: standingQuery,
+  }, ({ event, context, id, query }) => inReader(event, context.mode, 'courseStanding', { courseId: id(), ...query })),
   'POST /courses/:id/people': handle({ body: personInput }, ({ context, id, body }) => ({ outcome: letIn(context, id(), body.personId) })),
-  'POST /courses/:id/publish': handle({ body: publishInput }, ({ event, context, id, body }) => publishChanges(context, id(), { goesOn: body.goesOn, seen: seenRevision(event) })),
+  'POST /courses/:id/publish': handle({
+    body: publishInput,
+  }, ({ event, context, id, body }) => publishChanges(context, id(), { goesOn: body.goesOn, seen: seenRevision(event) })),
   'GET /courses/:id/rehearsals': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'keptRehearsals', id())),
-  'POST /courses/:id/rehearsals': handle({ body: keptInput }, ({ context, id, body }) => ({ id: keepRehearsal(context, id(), body.reader, body.lines) })),
+  'POST /courses/:id/rehearsals': handle({
+    body: keptInput,
+  }, ({ context, id, body }) => ({ id: keepRehearsal(context, id(), body.reader, body.lines) })),
   'POST /courses/:id/start': handle({ body: startInput }, async ({ event, context, id, body: { include, people } }) => {
     if (include.kind !== 'none') await asManyAs(event, context, { kind: 'outside', courseId: id() }, people!)
     return startCourse(context, id(), include, people, seenRevision(event))
   }),
   'POST /courses/:id/stop': handle({}, ({ context, id }) => stopCourse(context, id())),
-  'POST /courses/:id/who': handle({ body: whoInput }, ({ event, context, id, body }) => inReader(event, context.mode, 'whoBehind', { courseId: id(), ...body })),
+  'POST /courses/:id/who': handle({
+    body: whoInput,
+  }, ({ event, context, id, body }) => inReader(event, context.mode, 'whoBehind', { courseId: id(), ...body })),
   /** The same email as it looks, for a frame that a form fills. */
   'POST /courses/preview/html': handle({ body: previewForm }, async ({ event, context, body }) =>
     emailFrame(event, context, (await previewEmail(context, body.content, body.listId, body.firstName, body.because)).html)),
@@ -67,7 +77,9 @@ export const courses: Operations = {
   'GET /courses/:id/outlook/change': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'changeOutlook', id())),
   'GET /courses/:id/outlook/start': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'startOutlook', id())),
   'DELETE /courses/:id/rehearsals/:rehearsal': handle({}, ({ context, id }) => forgetRehearsal(context, id(), id('rehearsal'))),
-  'POST /courses/:id/rehearsals/try': handle({ body: rehearsalInput }, ({ event, context, id, body }) => inReader(event, context.mode, 'rehearsal', { courseId: id(), readers: body.readers })),
+  'POST /courses/:id/rehearsals/try': handle({
+    body: rehearsalInput,
+  }, ({ event, context, id, body }) => inReader(event, context.mode, 'rehearsal', { courseId: id(), readers: body.readers })),
   'POST /enrolments/:id/go-on': handle({}, ({ context, id }) => goOnAgain(context, id())),
   'POST /enrolments/:id/move': handle({ body: moveInput }, ({ context, id, body }) => movePerson(context, id(), body.toId)),
   'POST /enrolments/:id/still': handle({}, ({ context, id }) => standStill(context, id())),

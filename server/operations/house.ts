@@ -10,7 +10,9 @@ import { askIfInside } from '../inside'
 import { consentRuleInput } from '../peopleSchemas'
 import { inReader } from '../reader/index'
 import { keyInput } from '../ruleSchemas'
-import { clockMove, newPasswordInput, oddAddressInput, otherPasswordInput, passwordInput, replaceInput, settingsInput, smtpInput } from '../schemas'
+import {
+  clockMove, newPasswordInput, oddAddressInput, otherPasswordInput, passwordInput, replaceInput, settingsInput, smtpInput,
+} from '../schemas'
 import { isSignedIn, sessionsView, signIn, signOut, signOutEverywhere } from '../session'
 import { shownSettings, smtpUrlOf } from '../smtpUrl'
 import { streamText } from '../streamText'
@@ -92,8 +94,11 @@ export const house: Operations = {
     if (!health.well) setResponseStatus(event, 503)
     return health
   }),
-  'GET /workspace/export': handle({}, ({ event, context }) => streamText(event, exportWorkspace(context), { type: 'application/json', fileName: `workspace-${context.mode}.json` })),
-  'GET /frame': handle({}, async ({ event, context }) => ({ ...await inReader(event, context.mode, 'frame'), hasLive: openWorkspaces().hasLive })),
+  'GET /workspace/export': handle({}, ({ event, context }) =>
+    streamText(event, exportWorkspace(context), { type: 'application/json', fileName: `workspace-${context.mode}.json` })),
+  'GET /frame': handle(
+    {}, async ({ event, context }) => ({ ...await inReader(event, context.mode, 'frame'), hasLive: openWorkspaces().hasLive }),
+  ),
   'GET /rail': handle({}, ({ event, context }) => inReader(event, context.mode, 'rail')),
   'GET /today': handle({}, ({ event, context }) => inReader(event, context.mode, 'today')),
   /** Where a workspace's clock stands: asked before the first screen, since none can be drawn without. */
@@ -108,7 +113,10 @@ export const house: Operations = {
   'POST /live/checks': handle({ body: smtpInput }, ({ body }) => openWorkspaces().checks(body.smtpUrl)),
   'GET /settings': handle({}, ({ context }) => {
     const workspaces = openWorkspaces()
-    return { ...shownSettings(context), smtpFromEnvironment: workspaces.settings.smtpUrl !== null, baseUrl: context.baseUrl, hasLive: workspaces.hasLive }
+    return {
+      ...shownSettings(context), smtpFromEnvironment: workspaces.settings.smtpUrl !== null, baseUrl: context.baseUrl,
+      hasLive: workspaces.hasLive,
+    }
   }),
   'PUT /settings': handle({ body: settingsInput }, async ({ context, body: { insideMeant, ...body } }) => {
     const smtpUrl = smtpUrlOf(context, body.smtpUrl)

@@ -1,4 +1,7 @@
-/** Every operation of the screens, by area. A new one is a line in its area's table; what asks for it is refused, checked and answered alike. */
+/**
+ * Every operation of the screens, by area. A new one is a line in its area's table; what asks for it is refused, checked and answered
+ * alike.
+ */
 import type { Operations } from '../http'
 import { arriving } from './arriving'
 import { courses } from './courses'

@@ -39,7 +39,9 @@ export const offers: Operations = {
   }),
   'GET /offers/:id/sales': handle({ query: salesQuery }, ({ event, context, id, query }) => {
     const { days, state, coupon, source, word, email, page } = query
-    return inReader(event, context.mode, 'offerSales', { id: id(), days, state, couponId: coupon, source: source === null ? null : { kind: source, word }, email, page })
+    return inReader(event, context.mode, 'offerSales', {
+      id: id(), days, state, couponId: coupon, source: source === null ? null : { kind: source, word }, email, page,
+    })
   }),
   'GET /offers/:id/sales-file': handle({}, ({ event, context, id }) => {
     const text = salesCsv(context, id())
@@ -56,8 +58,12 @@ export const offers: Operations = {
     return offerView(context, id())
   }),
   'POST /purchases/:id/end': handle({}, async ({ context, id }) => ({ counted: await endPurchase(context, id()) })),
-  'POST /purchases/:id/refund': handle({ body: giveBackInput }, async ({ context, id, body }) => ({ counted: await giveBack(context, { purchaseId: id(), ...body }) })),
-  'POST /past-sales': handle({ upload: MOST_BYTES, query: pastSalesQuery }, ({ context, bytes, query: { bring, spec, unknown, starts } }) => pastSales(context, { bytes, spec, unknown, starts }, bring)),
+  'POST /purchases/:id/refund': handle({
+    body: giveBackInput,
+  }, async ({ context, id, body }) => ({ counted: await giveBack(context, { purchaseId: id(), ...body }) })),
+  'POST /past-sales': handle({
+    upload: MOST_BYTES, query: pastSalesQuery,
+  }, ({ context, bytes, query: { bring, spec, unknown, starts } }) => pastSales(context, { bytes, spec, unknown, starts }, bring)),
   'DELETE /unmatched-payment-events/:id': handle({}, ({ context, param }) => {
     forgetUnmatchedPaymentEvent(context, param('id'))
     return {}

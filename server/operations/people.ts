@@ -28,14 +28,18 @@ const CHUNK = 500
 const MOST_BYTES = 100_000_000
 
 export const people: Operations = {
-  'GET /subscribers': handle({ query: peopleSearch }, ({ event, context, query }) => inReader(event, context.mode, 'subscribers', subscribersQuery(query))),
+  'GET /subscribers': handle({
+    query: peopleSearch,
+  }, ({ event, context, query }) => inReader(event, context.mode, 'subscribers', subscribersQuery(query))),
   'GET /subscribers/:id': handle({}, ({ context, id }) => subscriberView(context, id())),
   'PUT /subscribers/:id': handle({ body: personInput }, ({ context, id, body }) => {
     correctPerson(context, id(), body)
     return subscriberView(context, id())
   }),
   'DELETE /subscribers/:id': handle({}, ({ context, id }) => erasePerson(context, id())),
-  'GET /subscribers/count': handle({ query: peopleSearch }, ({ event, context, query }) => inReader(event, context.mode, 'subscribersCount', subscribersQuery(query))),
+  'GET /subscribers/count': handle({
+    query: peopleSearch,
+  }, ({ event, context, query }) => inReader(event, context.mode, 'subscribersCount', subscribersQuery(query))),
   /** The people of the table as it is narrowed, or those picked in it, as CSV; written as it is read, so that nobody waits for it. */
   'GET /subscribers/export': handle({ query: exportQuery }, async ({ event, context, query }) => {
     const ids = query.ids === '' ? null : query.ids.split(',').filter(Boolean).map(Number)
@@ -66,7 +70,9 @@ export const people: Operations = {
     return subscriberView(context, id())
   }),
   'POST /subscribers/:id/replied': handle({}, ({ context, id }) => noteReply(context, id())),
-  'GET /subscribers/:id/why': handle({ query: whyQuery }, ({ context, id, query }) => whyView(context, id(), { kind: query.kind, ownerId: query.owner, itemId: query.item })),
+  'GET /subscribers/:id/why': handle({
+    query: whyQuery,
+  }, ({ context, id, query }) => whyView(context, id(), { kind: query.kind, ownerId: query.owner, itemId: query.item })),
   'POST /subscribers/:id/lists/:listId': handle({}, ({ context, id }) => {
     joinListByHand(context, id(), id('listId'))
     return subscriberView(context, id())
@@ -86,7 +92,9 @@ export const people: Operations = {
   'POST /imports': handle({ upload: MOST_BYTES, query: uploadQuery }, async ({ context, bytes, query: { name, encoding, delimiter } }) =>
     importView(context, await keepImport(context, { fileName: name, bytes, encoding, delimiter }))),
   'POST /imports/:id/begin': handle({ body: importSpec }, ({ context, body, id }) => taskView(context, beginImport(context, id(), body))),
-  'POST /imports/:id/plan': handle({ body: importSpec }, ({ event, context, body, id }) => inReader(event, context.mode, 'importPlan', { id: id(), spec: body })),
+  'POST /imports/:id/plan': handle({
+    body: importSpec,
+  }, ({ event, context, body, id }) => inReader(event, context.mode, 'importPlan', { id: id(), spec: body })),
   'GET /imports/:id/refused': handle({}, ({ event, context, id }) => streamText(event, oddRowsCsv(context, id()), {
     type: 'text/csv', fileName: 'rows to look at.csv',
   })),

@@ -2,7 +2,10 @@
 import { asManyAs } from '../asMany'
 import { handle, type Operations } from '../http'
 import { inReader } from '../reader/index'
-import { firingQuery, hookInInput, hookOutInput, insideInput, linkInput, linkQuery, ruleInput, runInput, seenInput, switchInput, todoInput, tryInput } from '../ruleSchemas'
+import {
+  firingQuery, hookInInput, hookOutInput, insideInput, linkInput, linkQuery, ruleInput, runInput, seenInput, switchInput, todoInput,
+  tryInput,
+} from '../ruleSchemas'
 import { taskView } from '#usecases/know/doToMany'
 import { allowInside, removeHookIn, removeHookOut, saveHookIn, saveHookOut, sendAgain } from '#usecases/know/hooks'
 import { removeLink, saveLink } from '#usecases/know/links'
@@ -15,7 +18,9 @@ export const rules: Operations = {
   'GET /rules': handle({}, ({ event, context }) => inReader(event, context.mode, 'rules')),
   'POST /rules': handle({ body: ruleInput }, ({ context, body: { evenInCircle, ...rule } }) => saveRule(context, null, rule, evenInCircle)),
   'GET /rules/:id': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'rule', id())),
-  'PUT /rules/:id': handle({ body: ruleInput }, ({ context, id, body: { evenInCircle, ...rule } }) => saveRule(context, id(), rule, evenInCircle)),
+  'PUT /rules/:id': handle({
+    body: ruleInput,
+  }, ({ context, id, body: { evenInCircle, ...rule } }) => saveRule(context, id(), rule, evenInCircle)),
   'DELETE /rules/:id': handle({}, ({ context, id }) => removeRule(context, id())),
   'GET /rules/chain': handle({ query: firingQuery }, ({ context, query }) => chainOf(context, query.firing)),
   'GET /rules/parts': handle({}, ({ event, context }) => inReader(event, context.mode, 'ruleParts')),
@@ -27,7 +32,9 @@ export const rules: Operations = {
   'POST /rules/:id/switch': handle({ body: switchInput }, ({ context, id, body }) => switchRule(context, id(), body.on)),
   'GET /links': handle({}, ({ event, context }) => inReader(event, context.mode, 'links')),
   'POST /links': handle({ body: linkInput }, ({ context, body }) => ({ id: saveLink(context, null, body) })),
-  'GET /links/:id': handle({ query: linkQuery }, ({ event, context, id, query }) => inReader(event, context.mode, 'link', { id: id(), days: query.days })),
+  'GET /links/:id': handle({
+    query: linkQuery,
+  }, ({ event, context, id, query }) => inReader(event, context.mode, 'link', { id: id(), days: query.days })),
   'PUT /links/:id': handle({ body: linkInput }, ({ context, id, body }) => ({ id: saveLink(context, id(), body) })),
   'DELETE /links/:id': handle({}, ({ context, id }) => removeLink(context, id())),
   'GET /hooks': handle({}, ({ event, context }) => inReader(event, context.mode, 'hooks')),

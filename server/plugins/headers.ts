@@ -19,7 +19,9 @@ export default defineNitroPlugin((nitro) => {
     setResponseHeader(event, 'cross-origin-opener-policy', 'same-origin')
     setResponseHeader(event, 'permissions-policy', POWERS.map(power => `${power}=()`).join(', '))
     // RFC 6797: only where readers reach us by https, and not heard of over anything else.
-    if (openWorkspaces().settings.baseUrl.startsWith('https:')) setResponseHeader(event, 'strict-transport-security', `max-age=${YEAR_SECONDS}`)
+    if (openWorkspaces().settings.baseUrl.startsWith('https:')) {
+      setResponseHeader(event, 'strict-transport-security', `max-age=${YEAR_SECONDS}`)
+    }
   })
   nitro.hooks.hook('render:before', async (rendered) => {
     const answer = await answerWithoutScreen(rendered.event, isScreen)
@@ -35,7 +37,9 @@ export default defineNitroPlugin((nitro) => {
     const nonce = randomBytes(16).toString('base64')
     const digests = [...response.body.matchAll(/<script(?![^>]*\bsrc=)[^>]*>([\s\S]*?)<\/script>/g)]
       .map(([, script]) => `'sha256-${createHash('sha256').update(script!).digest('base64')}'`)
-    response.body = response.body.replace('</head>', `<meta name="style-nonce" content="${nonce}"></head>`).replaceAll('<style', `<style nonce="${nonce}"`)
+    response.body = response.body.replace('</head>', `<meta name="style-nonce" content="${nonce}"></head>`).replaceAll(
+      '<style', `<style nonce="${nonce}"`,
+    )
     setResponseHeader(event, 'content-security-policy', [
       `default-src 'none'`, `script-src 'self' ${digests.join(' ')}`, `style-src 'self' 'nonce-${nonce}'`, `img-src 'self' data:`,
       `font-src 'self'`, `connect-src 'self'`, `frame-src 'self'`, `form-action 'self'`, `base-uri 'none'`, `frame-ancestors 'none'`,

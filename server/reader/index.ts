@@ -32,7 +32,9 @@ class Reader {
   ask(question: Question, asker: string): Promise<unknown> {
     return new Promise((resolve, reject) => {
       if (asker !== '') {
-        for (const older of this.#waiting.filter(waiting => waiting.asker === asker)) older.reject(new OutOfDate('A newer question was asked meanwhile.'))
+        for (const older of this.#waiting.filter(waiting => waiting.asker === asker)) {
+          older.reject(new OutOfDate('A newer question was asked meanwhile.'))
+        }
         this.#waiting = this.#waiting.filter(waiting => waiting.asker !== asker)
       }
       if (this.#waiting.length >= MOST_WAITING) {
@@ -64,13 +66,18 @@ class Reader {
  * table never waits behind it; and so has what every open screen asks for
  * again and again. What plays courses waits behind neither.
  */
-const [quick, patient, steady, playing] = [new Reader(20 * SECOND), new Reader(60 * SECOND), new Reader(20 * SECOND), new Reader(30 * SECOND)]
+const [quick, patient, steady, playing] = [
+  new Reader(20 * SECOND), new Reader(60 * SECOND), new Reader(20 * SECOND), new Reader(30 * SECOND),
+]
 const PLACES: Record<SlowView, Reader> = {
   subscribers: quick, subscribersCount: quick, audience: quick, idsToExport: quick,
-  audienceMore: patient, importPlan: patient, howMany: patient, courseStanding: patient, courseNumbers: patient, whoBehind: patient, calendar: patient, startOutlook: patient, changeOutlook: patient,
+  audienceMore: patient, importPlan: patient, howMany: patient, courseStanding: patient, courseNumbers: patient, whoBehind: patient,
+  calendar: patient, startOutlook: patient, changeOutlook: patient,
   rehearsal: playing, keptRehearsals: playing,
-  frame: steady, rail: steady, today: steady, courses: steady, course: steady, engine: steady, pages: steady, pageResults: steady, lists: steady, tags: steady,
-  conditionParts: steady, rules: steady, desk: steady, hooks: steady, links: steady, link: steady, rule: steady, ruleParts: steady, sources: steady, offers: steady,
+  frame: steady, rail: steady, today: steady, courses: steady, course: steady, engine: steady, pages: steady, pageResults: steady,
+  lists: steady, tags: steady,
+  conditionParts: steady, rules: steady, desk: steady, hooks: steady, links: steady, link: steady, rule: steady, ruleParts: steady,
+  sources: steady, offers: steady,
   offerSales: steady, ending: steady,
 }
 
@@ -78,6 +85,10 @@ const PLACES: Record<SlowView, Reader> = {
 type Input<View extends SlowView> = Parameters<typeof SLOW_VIEWS[View]> extends [unknown, infer Only, ...unknown[]] ? [input: Only] : []
 
 /** A screen that asks again and again names itself in a header. */
-export function inReader<View extends SlowView>(event: H3Event, mode: Question['mode'], view: View, ...input: Input<View>): Promise<Awaited<ReturnType<typeof SLOW_VIEWS[View]>>> {
-  return PLACES[view].ask({ mode, view, input: input[0] }, getHeader(event, 'porch-asker') ?? '') as Promise<Awaited<ReturnType<typeof SLOW_VIEWS[View]>>>
+export function inReader<View extends SlowView>(
+  event: H3Event, mode: Question['mode'], view: View, ...input: Input<View>
+): Promise<Awaited<ReturnType<typeof SLOW_VIEWS[View]>>> {
+  return PLACES[view].ask(
+    { mode, view, input: input[0] }, getHeader(event, 'porch-asker') ?? '',
+  ) as Promise<Awaited<ReturnType<typeof SLOW_VIEWS[View]>>>
 }

@@ -34,4 +34,5 @@ function contextOf(mode: WorkspaceContext['mode']): WorkspaceContext {
 const sandbox = rehearsalSandbox(settings, keysIn(settings.data))
 
 /** What the pool calls. */
-export const answer = ({ mode, view, input }: Question): Promise<Packed> => packed(() => SLOW_VIEWS[view](contextOf(mode), input as never, sandbox))
+export const answer = ({ mode, view, input }: Question): Promise<Packed> =>
+  packed(() => SLOW_VIEWS[view](contextOf(mode), input as never, sandbox))

@@ -12,7 +12,10 @@ export default defineEventHandler((event) => {
     const context = contextAt(event)
     const { label, url } = askedFirst(context, ...readAskToken(context, tokenOf(event)))
     const done = getQuery(event).done
-    return page(event, renderAsk({ ...publicFace(context), files: FILES, action: pathAt(event, `/k/${tokenOf(event)}`), label, url, done: done === 'yes' || done === 'undone' ? done : null }))
+    return page(event, renderAsk({
+      ...publicFace(context), files: FILES, action: pathAt(event, `/k/${tokenOf(event)}`), label, url,
+      done: done === 'yes' || done === 'undone' ? done : null,
+    }))
   }
   catch (error) {
     return troublePage(event, error)

@@ -10,7 +10,9 @@ export default defineEventHandler((event) => {
     const context = contextAt(event)
     const token = tokenOf(event)
     const view = buyerView(context, token, pathAt(event, `/b/${token}`))
-    return page(event, renderBuyer({ ...publicFace(context), files: FILES, ...view, ...getQuery(event).ended && { note: 'It is ended: no further payment is taken.' } }))
+    return page(event, renderBuyer({
+      ...publicFace(context), files: FILES, ...view, ...getQuery(event).ended && { note: 'It is ended: no further payment is taken.' },
+    }))
   }
   catch (error) {
     return troublePage(event, error)

@@ -37,9 +37,13 @@ export default defineEventHandler((event) => {
   }
 })
 
-export function choicesPage(event: H3Event, context: WorkspaceContext, outboxId: number, more: Pick<ChoicesView, 'done'> & Partial<Pick<ChoicesView, 'address'>>, status = 200): string {
+export function choicesPage(
+  event: H3Event, context: WorkspaceContext, outboxId: number, more: Pick<ChoicesView, 'done'> & Partial<Pick<ChoicesView, 'address'>>,
+  status = 200,
+): string {
   const choices = choicesOf(context, outboxId)
   return page(event, renderChoices({
-    ...publicFace(context), files: FILES, action: pathAt(event, `/m/${tokenOf(event)}`), ...choices, shownAddress: hideMiddle(choices.address), zone: publicZone(context), address: { typed: '', problem: undefined }, ...more,
+    ...publicFace(context), files: FILES, action: pathAt(event, `/m/${tokenOf(event)}`), ...choices,
+    shownAddress: hideMiddle(choices.address), zone: publicZone(context), address: { typed: '', problem: undefined }, ...more,
   }), status)
 }

@@ -21,7 +21,9 @@ export default defineEventHandler(async (event) => {
       setResponseHeader(event, 'content-type', 'text/plain; charset=utf-8')
       return 'Done.'
     }
-    if (form.do === null) throw new InputProblem([{ field: 'do', problem: 'Nothing was chosen. Please go back and press one of the buttons.' }])
+    if (form.do === null) {
+      throw new InputProblem([{ field: 'do', problem: 'Nothing was chosen. Please go back and press one of the buttons.' }])
+    }
     try {
       await act(context, outboxId, form.do, sent, form)
     }
@@ -36,7 +38,9 @@ export default defineEventHandler(async (event) => {
   }
 })
 
-async function act(context: WorkspaceContext, outboxId: number, what: string, sent: URLSearchParams, form: { address: string, why: string }): Promise<void> {
+async function act(
+  context: WorkspaceContext, outboxId: number, what: string, sent: URLSearchParams, form: { address: string, why: string },
+): Promise<void> {
   switch (what) {
     case 'course':
     case 'everything': return leave(context, outboxId, { what })

@@ -23,13 +23,25 @@ export default defineEventHandler((event) => {
     const shown = { ...face, action: pathAt(event, `/c/${tokenOf(event)}`), address: hideMiddle(view.address) }
     switch (view.outcome) {
       case 'counts':
-        return page(event, renderConfirm({ ...shown, offers: 'yes', headline: 'Was it you?', words: `Somebody typed this address under “${headline}” and pressed “${content.form.buttonLabel}”. Say yes, and it begins. If it was not you, close this page, and nothing will come.` }), 200, redirectsOf(content))
+        return page(event, renderConfirm({
+          ...shown, offers: 'yes', headline: 'Was it you?',
+          words: `Somebody typed this address under “${headline}” and pressed “${content.form.buttonLabel}”. Say yes, and it begins. If it was not you, close this page, and nothing will come.`,
+        }), 200, redirectsOf(content))
       case 'counted-already':
-        return page(event, renderThanks({ ...face, thanks, ...getQuery(event).done !== '1' && { note: `You said yes ${say(view.endedAt)}. It counts once, and nothing was sent a second time.` } }))
+        return page(event, renderThanks({ ...face, thanks, ...getQuery(event).done !== '1'
+          && { note: `You said yes ${say(view.endedAt)}. It counts once, and nothing was sent a second time.` } }))
       case 'too-late':
-        return page(event, renderConfirm({ ...shown, offers: view.slug === null ? null : 'again', headline: 'This was too late', words: `The button in that email worked until ${sayMoment(view.expiresAt, zone)} (${sayZone(zone)}), and nothing was given.${view.slug === null ? ' The page it came from is not there any more.' : ' If you still want it, ask for a new email.'}`, back }))
+        return page(event, renderConfirm({
+          ...shown, offers: view.slug === null ? null : 'again', headline: 'This was too late',
+          words: `The button in that email worked until ${sayMoment(view.expiresAt, zone)} (${sayZone(zone)}), and nothing was given.${view.slug === null ? ' The page it came from is not there any more.' : ' If you still want it, ask for a new email.'}`,
+          back,
+        }))
       case 'left-since':
-        return page(event, renderConfirm({ ...shown, offers: null, headline: 'You asked for no more mail', words: 'After you opted in, you left everything, and that is what we keep to. Nothing was given. If you have changed your mind, opt in once more.', back }))
+        return page(event, renderConfirm({
+          ...shown, offers: null, headline: 'You asked for no more mail',
+          words: 'After you opted in, you left everything, and that is what we keep to. Nothing was given. If you have changed your mind, opt in once more.',
+          back,
+        }))
     }
   }
   catch (error) {

@@ -39,7 +39,10 @@ export default defineEventHandler(async (event) => {
     if (body === undefined) return answer(400, 'in-vain', 'The body is no JSON.')
     const header = (name: string) => getHeader(event, name) ?? ''
     const outcome = receiveCall(context, tokenOf(event), {
-      signedBy: secret => context.webhooks.readBy(secret, { 'webhook-id': header('webhook-id'), 'webhook-timestamp': header('webhook-timestamp'), 'webhook-signature': header('webhook-signature') }, text),
+      signedBy: secret => context.webhooks.readBy(secret, {
+        'webhook-id': header('webhook-id'), 'webhook-timestamp': header('webhook-timestamp'),
+        'webhook-signature': header('webhook-signature'),
+      }, text),
       // The scheme is in letters of either case (RFC 9110 section 11.1).
       bears: secret => isSameSecret(/^Bearer +(.*)$/i.exec(header('authorization'))?.[1] ?? '', secret),
       callId: header('idempotency-key').slice(0, 200) || null,

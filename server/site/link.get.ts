@@ -27,7 +27,11 @@ export default defineEventHandler((event) => {
     setResponseHeader(event, 'cache-control', 'no-store')
     if (asksFirst(context, outboxId, linkN)) return sendRedirect(event, pathAt(event, `/k/${context.signer.sign('ask', what)}`), 302)
     if (context.mode === 'practice' && isReservedHost(new URL(url).hostname)) {
-      return page(event, renderNotice({ title: 'The link works', text: `In practice this invented site is not there. A reader would now be at ${url}, and the click is recorded.`, senderName: publicFace(context).senderName, files: FILES }))
+      return page(event, renderNotice({
+        title: 'The link works',
+        text: `In practice this invented site is not there. A reader would now be at ${url}, and the click is recorded.`,
+        senderName: publicFace(context).senderName, files: FILES,
+      }))
     }
     setResponseHeader(event, 'referrer-policy', 'no-referrer')
     return sendRedirect(event, url, 302)

@@ -15,7 +15,9 @@ export default defineEventHandler(async (event) => {
     const touch = touchOf(query, getHeader(event, 'referer'), hostOf(event))
     if (isVisit(event, context)) visitOffer(context, offer.id, touch)
     const code = typeof query.code === 'string' ? query.code.slice(0, 60) : ''
-    if (!await maySeeCode(event, code)) return offerPage(event, context, offer, { touch, code: '', problems: { code: TOO_MANY_CODES } }, 429)
+    if (!await maySeeCode(event, code)) {
+      return offerPage(event, context, offer, { touch, code: '', problems: { code: TOO_MANY_CODES } }, 429)
+    }
     return offerPage(event, context, offer, { touch, code })
   }
   catch (error) {

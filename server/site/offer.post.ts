@@ -24,9 +24,12 @@ export default defineEventHandler(async (event) => {
     const form = formOf(offerForm, whole ?? new URLSearchParams())
     const filled = { email: form.email, firstName: form.first_name }
     const touch = form.touch === '' ? touchOf({}, getHeader(event, 'referer'), hostOf(event)) : readTouch(form.touch)
-    const again = (status: number, problems: Record<string, string>) => offerPage(event, context, offer, { touch, code: form.code, filled, problems }, status)
+    const again = (status: number, problems: Record<string, string>) =>
+      offerPage(event, context, offer, { touch, code: form.code, filled, problems }, status)
 
-    if (whole === null) return again(413, { form: 'This is far more than the form can take. Please write less, and press the button again.' })
+    if (whole === null) {
+      return again(413, { form: 'This is far more than the form can take. Please write less, and press the button again.' })
+    }
     if (form[TRAP_FIELD]) {
       // A robot is sent where it looks done, so that it learns nothing.
       log.info({ slug: offer.slug }, 'a robot was turned away')

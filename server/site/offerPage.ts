@@ -18,8 +18,14 @@ export const maySeeCode = async (
 ): Promise<boolean> => code.trim() === '' || await openWorkspaces().codes.allows(originOfVisitor(event))
 
 /** `code`: typed, or brought along with the address, and not to be guessed. */
-export function offerPage(event: H3Event, context: WorkspaceContext, offer: PublishedOffer, visit: Pick<BoxView, 'touch' | 'filled' | 'problems'> & { code: string }, status = 200): string {
+export function offerPage(
+  event: H3Event, context: WorkspaceContext, offer: PublishedOffer,
+  visit: Pick<BoxView, 'touch' | 'filled' | 'problems'> & { code: string }, status = 200,
+): string {
   const { codeProblem, ...drawing } = drawingOfOffer(context, offer, visit.code)
   const problems = { ...visit.problems, ...codeProblem !== null && { code: codeProblem } }
-  return page(event, renderOffer({ ...publicFace(context), ...drawing, ...visit, problems, files: FILES, action: pathAt(event, `/s/${offer.slug}`), at: path => pathAt(event, path) }), status, context.mode === 'live' ? [ANYWHERE] : [])
+  return page(event, renderOffer({
+    ...publicFace(context), ...drawing, ...visit, problems, files: FILES, action: pathAt(event, `/s/${offer.slug}`),
+    at: path => pathAt(event, path),
+  }), status, context.mode === 'live' ? [ANYWHERE] : [])
 }

@@ -46,7 +46,9 @@ export default defineEventHandler(async (event) => {
       return embedded(context, published, { touch, filled, problems })
     }
 
-    if (whole === null) return again(413, { form: 'This is far more than the form can take. Please write less, and press the button again.' })
+    if (whole === null) {
+      return again(413, { form: 'This is far more than the form can take. Please write less, and press the button again.' })
+    }
     if (form[TRAP_FIELD]) {
       // A robot is thanked like anybody else, so that it learns nothing.
       log.info({ slug }, 'a robot was turned away')

@@ -39,12 +39,18 @@ export function visitOf(event: H3Event, context: WorkspaceContext): Visit {
   return { agent: agent.slice(0, 300), robot: agent === '' || isbot(agent), certain: context.mode === 'practice' }
 }
 
-/** Sends a public page: nothing in it may run but our own script, and no other site may frame it. `onward`: addresses elsewhere that the owner sends people to after the form. */
+/**
+ * Sends a public page: nothing in it may run but our own script, and no other site may frame it. `onward`: addresses elsewhere that the
+ * owner sends people to after the form.
+ */
 export function page(event: H3Event, html: string, status = 200, onward: string[] = []): string {
   const formMayLeadTo = ["'self'", ...new Set(onward.map(url => url === ANYWHERE ? url : URL.parse(url)?.origin ?? "'self'"))].join(' ')
   setResponseStatus(event, status)
   setResponseHeader(event, 'content-type', 'text/html; charset=utf-8')
-  setResponseHeader(event, 'content-security-policy', `default-src 'none'; style-src 'self'; script-src 'self'; img-src 'self'; font-src 'self'; form-action ${formMayLeadTo}; base-uri 'none'; frame-ancestors 'none'`)
+  setResponseHeader(
+    event, 'content-security-policy',
+    `default-src 'none'; style-src 'self'; script-src 'self'; img-src 'self'; font-src 'self'; form-action ${formMayLeadTo}; base-uri 'none'; frame-ancestors 'none'`,
+  )
   setResponseHeader(event, 'cache-control', 'no-store')
   return html
 }
@@ -52,15 +58,21 @@ export function page(event: H3Event, html: string, status = 200, onward: string[
 /** A form as its schema has it; a field given twice counts once, the last time. Throws an {@link InputProblem} if it does not fit. */
 export function formOf<Form>(schema: Joi.ObjectSchema<Form>, form: URLSearchParams): Form {
   const { value, error } = schema.validate(Object.fromEntries(form), { stripUnknown: true })
-  if (error) throw new InputProblem([{ field: error.details[0]!.path.join('.'), problem: 'This was not understood. Please go back and choose again.' }])
+  if (error) throw new InputProblem([
+    { field: error.details[0]!.path.join('.'), problem: 'This was not understood. Please go back and choose again.' },
+  ])
   return value
 }
 
 /** Any trouble on a public page as a page of its own, in words for a visitor. */
 export function troublePage(event: H3Event, error: unknown): string {
   const known = error instanceof NotThere
-  if (error instanceof NotNow) return page(event, renderNotice({ title: 'Not any more', text: error.message, senderName: nameOf(event), files: FILES }), 409)
-  if (error instanceof InputProblem) return page(event, renderNotice({ title: 'This was not understood', text: error.message, senderName: nameOf(event), files: FILES }), 400)
+  if (error instanceof NotNow) {
+    return page(event, renderNotice({ title: 'Not any more', text: error.message, senderName: nameOf(event), files: FILES }), 409)
+  }
+  if (error instanceof InputProblem) return page(
+    event, renderNotice({ title: 'This was not understood', text: error.message, senderName: nameOf(event), files: FILES }), 400,
+  )
   // Visitors need not know what is broken; the log says it in one sentence.
   const trouble = databaseTrouble(error)
   if (!known) log.error({ err: error }, trouble?.sentence ?? 'a public page failed')
@@ -82,16 +94,21 @@ function nameOf(event: H3Event): string {
 }
 
 /** An opt-in page as this visitor gets it. */
-export function optInPage(event: H3Event, context: WorkspaceContext, published: PublishedPage, visit: Pick<OptInView, 'touch' | 'by' | 'filled' | 'problems'>, status = 200): string {
+export function optInPage(
+  event: H3Event, context: WorkspaceContext, published: PublishedPage, visit: Pick<OptInView, 'touch' | 'by' | 'filled' | 'problems'>,
+  status = 200,
+): string {
   const { content, slug } = published
   return page(event, renderOptIn({
-    content, ...publicFace(context), ...drawingOf(context, published), files: FILES, action: pathAt(event, `/p/${slug}`), at: path => pathAt(event, path), ...visit,
+    content, ...publicFace(context), ...drawingOf(context, published), files: FILES, action: pathAt(event, `/p/${slug}`),
+    at: path => pathAt(event, path), ...visit,
   }), status, redirectsOf(content))
 }
 
 /** Somebody looks: not a robot, not for the headers alone, and not fetched ahead of a press that may never come. */
 export function isVisit(event: H3Event, context: WorkspaceContext): boolean {
-  return event.method === 'GET' && !visitOf(event, context).robot && !/\bprefetch\b/.test(`${getHeader(event, 'sec-purpose') ?? ''} ${getHeader(event, 'purpose') ?? ''}`)
+  return event.method === 'GET' && !visitOf(event, context).robot
+    && !/\bprefetch\b/.test(`${getHeader(event, 'sec-purpose') ?? ''} ${getHeader(event, 'purpose') ?? ''}`)
 }
 
 /** Any site may ask for this, and for nothing of who asks: neither cookies nor sign-in go along. */
@@ -102,15 +119,20 @@ export function forAnySite(event: H3Event): void {
 }
 
 /** A form within another site: its HTML, and the classes of its look. */
-export function embedded(context: WorkspaceContext, { content, slug, ...published }: PublishedPage, visit: Pick<OptInView, 'touch' | 'filled' | 'problems'>): { classes: string, html: string } {
+export function embedded(
+  context: WorkspaceContext, { content, slug, ...published }: PublishedPage, visit: Pick<OptInView, 'touch' | 'filled' | 'problems'>,
+): { classes: string, html: string } {
   const { fields, url } = drawingOf(context, { content, slug, ...published })
   return { classes: themeClasses(content.theme), html: embeddedHtml({ content, fields, action: url, ...visit }) }
 }
 
 /** What comes after the form, within another site. */
-export const embeddedWords = ({ theme }: PageContent, headline: string, text: PageText): { classes: string, html: string } => ({ classes: themeClasses(theme), html: wordsHtml(headline, text) })
+export const embeddedWords = ({ theme }: PageContent, headline: string, text: PageText): { classes: string, html: string } => ({
+  classes: themeClasses(theme), html: wordsHtml(headline, text),
+})
 
 const MOST_FORM_BYTES = 32_768
 
 /** What is far too long is as good as nothing: leaving must work whatever else was sent. */
-export const sentForm = async (event: H3Event): Promise<URLSearchParams> => await formWithin(event, MOST_FORM_BYTES) ?? new URLSearchParams()
+export const sentForm = async (event: H3Event): Promise<URLSearchParams> =>
+  await formWithin(event, MOST_FORM_BYTES) ?? new URLSearchParams()

@@ -24,8 +24,11 @@ export function payPage(event: H3Event, problem?: string, status = 200): string 
   const { currency } = firstPrice
   return page(event, renderPay({
     senderName: 'The practice workspace', postalAddress: '', files: FILES, title: given.title,
-    lines: given.lines.map(({ words, amount }) => ({ words, amount: sayMoney({ amount, currency }) })), whole: firstPrice.paying === 'parts' ? sayMoney(firstPrice) : null, total: sayMoney({ amount: paymentsOf(firstPrice)[0]!, currency }),
-    later: laterPrice ? `Then ${sayPrice(laterPrice)}, until it is ended.` : firstPrice.paying === 'parts' ? `${sayPrice(firstPrice)}.` : null,
+    lines: given.lines.map(({ words, amount }) => ({ words, amount: sayMoney({ amount, currency }) })),
+    whole: firstPrice.paying === 'parts' ? sayMoney(firstPrice) : null, total: sayMoney({ amount: paymentsOf(firstPrice)[0]!, currency }),
+    later: laterPrice
+      ? `Then ${sayPrice(laterPrice)}, until it is ended.`
+      : firstPrice.paying === 'parts' ? `${sayPrice(firstPrice)}.` : null,
     buyer: given.email, until: `${sayMoment(given.until, zone)} (${sayZone(zone)})`, action: event.path, backUrl: given.backUrl,
     cards: Object.entries(PRACTICE_CARDS).map(([key, name]) => ({ key, name })), ...problem && { problem },
   }), status)

@@ -19,13 +19,18 @@ export default defineEventHandler(async (event) => {
       return { outcome: 'in-vain', problem: 'This is far more than anybody tells of a payment.' }
     }
     const header = (name: string) => getHeader(event, name) ?? ''
-    const outcome = receiveWebhook(contextAt(event), { 'webhook-id': header('webhook-id'), 'webhook-timestamp': header('webhook-timestamp'), 'webhook-signature': header('webhook-signature') }, body.toString())
+    const outcome = receiveWebhook(contextAt(event), {
+      'webhook-id': header('webhook-id'), 'webhook-timestamp': header('webhook-timestamp'),
+      'webhook-signature': header('webhook-signature'),
+    }, body.toString())
     setResponseStatus(event, STATUS[outcome.is])
     return { outcome: outcome.is, ...'problem' in outcome && { problem: outcome.problem } }
   }
   catch (error) {
     if (!(error instanceof NotThere)) log.error({ err: error }, 'what a payment service told could not be counted')
     setResponseStatus(event, error instanceof NotThere ? 404 : databaseTrouble(error) ? 503 : 500)
-    return { outcome: 'failed', problem: error instanceof NotThere ? error.message : 'Something went wrong on our side. Please tell it again.' }
+    return {
+      outcome: 'failed', problem: error instanceof NotThere ? error.message : 'Something went wrong on our side. Please tell it again.',
+    }
   }
 })

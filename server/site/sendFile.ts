@@ -7,7 +7,10 @@ export function sendFile(event: H3Event, { name, type, content }: { name: string
   // Whatever the file holds, nothing in it may act in our name.
   setResponseHeader(event, 'content-security-policy', "default-src 'none'; sandbox")
   setResponseHeader(event, 'x-content-type-options', 'nosniff')
-  setResponseHeader(event, 'content-disposition', `attachment; filename="${name.replace(/[^\x20-\x7e]|["\\]/g, '_')}"; filename*=UTF-8''${encodeURIComponent(name).replace(/['()*]/g, char => `%${char.charCodeAt(0).toString(16)}`)}`)
+  setResponseHeader(
+    event, 'content-disposition',
+    `attachment; filename="${name.replace(/[^\x20-\x7e]|["\\]/g, '_')}"; filename*=UTF-8''${encodeURIComponent(name).replace(/['()*]/g, char => `%${char.charCodeAt(0).toString(16)}`)}`,
+  )
   setResponseHeader(event, 'cache-control', 'private, no-store')
   return Buffer.from(content)
 }

@@ -8,7 +8,9 @@ export default defineEventHandler((event) => {
   try {
     const context = contextAt(event)
     const { confirming, theme } = publishedPage(context, slugOfEvent(event)).content
-    return page(event, renderWait({ theme, headline: confirming.waitHeadline, text: confirming.waitText, ...publicFace(context), files: FILES }))
+    return page(
+      event, renderWait({ theme, headline: confirming.waitHeadline, text: confirming.waitText, ...publicFace(context), files: FILES }),
+    )
   }
   catch (error) {
     return troublePage(event, error)

@@ -10,7 +10,10 @@ import { FILES, contextAt, page, pathAt, tokenOf, troublePage } from './page'
 const SAYS: Record<Exclude<WaitOutcome, 'waits-already' | 'counts'>, { headline: string, words: string }> = {
   'told-already': { headline: 'You have heard of it', words: 'The email that it can be bought has gone to you already.' },
   'too-late': { headline: 'This was too late', words: 'The button in that email worked for seven days. Ask once more on the page itself.' },
-  'over': { headline: 'There is nothing to wait for', words: 'You have left, or have it already, or it is not offered any more. Nothing was changed.' },
+  'over': {
+    headline: 'There is nothing to wait for',
+    words: 'You have left, or have it already, or it is not offered any more. Nothing was changed.',
+  },
 }
 
 export default defineEventHandler((event) => {
@@ -20,7 +23,9 @@ export default defineEventHandler((event) => {
     const face = { ...publicFace(context), files: FILES, theme: offer?.content.theme ?? newTheme() }
     if (outcome === 'waits-already') {
       const note = { note: 'You said yes before. It counts once.' }
-      return page(event, renderThanks({ ...face, thanks: thanksForWaiting(offer!.name, offer!.content), ...getQuery(event).done !== '1' && note }))
+      return page(
+        event, renderThanks({ ...face, thanks: thanksForWaiting(offer!.name, offer!.content), ...getQuery(event).done !== '1' && note }),
+      )
     }
     const asks = (name: string) => ({
       headline: 'Was it you?',
@@ -28,7 +33,8 @@ export default defineEventHandler((event) => {
     })
     const back = offer && outcome !== 'counts' ? { back: { url: pathAt(event, `/s/${offer.slug}`), label: `Back to “${offer.name}”` } } : {}
     return page(event, renderConfirm({
-      ...face, action: pathAt(event, `/w/${tokenOf(event)}`), address: hideMiddle(address), offers: outcome === 'counts' ? 'yes' : null, ...outcome === 'counts' ? asks(offer!.name) : SAYS[outcome], ...back,
+      ...face, action: pathAt(event, `/w/${tokenOf(event)}`), address: hideMiddle(address), offers: outcome === 'counts' ? 'yes' : null,
+      ...outcome === 'counts' ? asks(offer!.name) : SAYS[outcome], ...back,
     }))
   }
   catch (error) {

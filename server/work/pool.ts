@@ -50,8 +50,13 @@ export class Pool {
       return await this.#piscina.run(task, { name, signal: ending.signal, transferList: transfer })
     }
     catch (error) {
-      if (ending.signal.aborted) throw new Refused(503, `This took longer than ${Math.round(limitMs / 1000)} seconds and was ended. Nothing was changed by it; try it with less at once.`)
-      if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY') throw new Refused(413, 'This needs more memory than there is for one request. Try it with less at once.')
+      if (ending.signal.aborted) throw new Refused(
+        503,
+        `This took longer than ${Math.round(limitMs / 1000)} seconds and was ended. Nothing was changed by it; try it with less at once.`,
+      )
+      if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY') {
+        throw new Refused(413, 'This needs more memory than there is for one request. Try it with less at once.')
+      }
       throw error
     }
     finally {

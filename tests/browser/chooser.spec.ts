@@ -8,7 +8,10 @@ let page: Page
 inOneWindow(async (now) => {
   opened = now
   page = now.page
-  for (const field of [{ name: 'level', label: 'Level', kind: 'choice', choices: ['new', 'old hand'] }, { name: 'loaves', label: 'Loaves so far', kind: 'number', choices: [] }]) await opened.porch.do('POST', 'fields', field)
+  for (const field of [
+    { name: 'level', label: 'Level', kind: 'choice', choices: ['new', 'old hand'] },
+    { name: 'loaves', label: 'Loaves so far', kind: 'number', choices: [] },
+  ]) await opened.porch.do('POST', 'fields', field)
 })
 
 const choose = (label: string | RegExp, option: string) => chooseOn(page, label, option)
@@ -25,7 +28,9 @@ test('it begins as a finished page, and says which page each answer leads to bef
   await choose('How does a day look on which you could bake?', 'A whole day at home')
   await choose('Is there a sourdough in your kitchen?', 'Yes, and it has a name')
   await expect(page.getByRole('status').filter({ hasText: 'They come to' })).toHaveText('They come to Dark rye.')
-  await expect(page.frameLocator('iframe[title="As a phone shows it"]').getByRole('heading', { level: 1 })).toHaveText('Yours is the dark rye')
+  await expect(
+    page.frameLocator('iframe[title="As a phone shows it"]').getByRole('heading', { level: 1 }),
+  ).toHaveText('Yours is the dark rye')
   await axe(page)
 })
 
@@ -131,7 +136,9 @@ test('without JavaScript all questions stand there, the address last', async ({ 
   const context = await browser.newContext({ baseURL: opened.porch.url, javaScriptEnabled: false })
   const visitor = await context.newPage()
   await visitor.goto('/practice/p/first-loaf')
-  for (const answer of ['A whole day at home', 'A dark one that lasts all week', 'Yes, and it has a name']) await visitor.getByLabel(answer).check()
+  for (const answer of ['A whole day at home', 'A dark one that lasts all week', 'Yes, and it has a name']) {
+    await visitor.getByLabel(answer).check()
+  }
   await visitor.getByLabel('Email address').fill('plain@example.com')
   await visitor.getByRole('button', { name: 'Show me my loaf' }).click()
   await expect(visitor.getByRole('heading', { level: 1 })).toHaveText('Yours is the dark rye')

@@ -39,7 +39,10 @@ test('sending hours are painted by keyboard and pointer, and every date of a cou
   await page.keyboard.press('Space')
   for (let n = 0; n < 3; n++) await page.keyboard.press('Shift+ArrowRight')
   await expect(week.getByText('Mon to Fri 08:00–18:00, Sat 08:00–10:00', { exact: true })).toBeVisible()
-  const [from, to] = [await week.getByRole('gridcell', { name: 'Saturday 08:00' }).boundingBox(), await week.getByRole('gridcell', { name: 'Saturday 09:30' }).boundingBox()]
+  const [from, to] = [
+    await week.getByRole('gridcell', { name: 'Saturday 08:00' }).boundingBox(),
+    await week.getByRole('gridcell', { name: 'Saturday 09:30' }).boundingBox(),
+  ]
   await page.mouse.move(from!.x + 2, from!.y + 5)
   await page.mouse.down()
   await page.mouse.move(to!.x + 2, to!.y + 5, { steps: 4 })
@@ -118,12 +121,17 @@ test('what is unfinished is said at its step; started, people take their ways, a
   await expect(page.getByText(/Email course, running/)).toBeVisible()
   // Brought in by a rule, like anybody else who opts in.
   const { id } = (await opened.porch.do<{ id: number, name: string }[]>('GET', 'courses')).find(({ name }) => name === 'Five evenings')!
-  await opened.porch.do('POST', 'rules', { when: { kind: 'joined-list', thingId: opened.made.listId }, who: { kind: 'all', of: [] }, then: [{ kind: 'enrol', courseId: id }], often: { kind: 'each' }, on: true, note: '', evenInCircle: true })
+  await opened.porch.do('POST', 'rules', {
+    when: { kind: 'joined-list', thingId: opened.made.listId }, who: { kind: 'all', of: [] }, then: [{ kind: 'enrol', courseId: id }],
+    often: { kind: 'each' }, on: true, note: '', evenInCircle: true,
+  })
   await opened.porch.optIn('sheet-kit', { email: 'ada@example.com', first_name: 'Ada' })
   for (let n = 0; n < 8; n++) await clock('day')
   await page.reload()
   await expect(page.getByRole('region', { name: /^Not within/ }).getByText('1 person so far').first()).toBeVisible()
-  expect((await asks.mailTo('ada@example.com', 3)).map(({ subject }) => subject)).toEqual(expect.arrayContaining(['Which book first?', 'Once more', 'The last']))
+  expect((await asks.mailTo('ada@example.com', 3)).map(({ subject }) => subject)).toEqual(
+    expect.arrayContaining(['Which book first?', 'Once more', 'The last']),
+  )
 })
 
 test('a step is copied, paused and moved where it stands', async () => {
@@ -139,10 +147,13 @@ test('a step is copied, paused and moved where it stands', async () => {
   await expect(page.locator('.step')).toHaveCount(3)
   await saved()
   // Dragged by its post to behind the next one; back by its buttons.
-  const titles = () => page.locator('.steps > li').evaluateAll(rows => rows.map(row => row.textContent?.match(/Which book|Hold|Last|The end/)?.[0] ?? ''))
+  const titles = () =>
+    page.locator('.steps > li').evaluateAll(rows => rows.map(row => row.textContent?.match(/Which book|Hold|Last|The end/)?.[0] ?? ''))
   const before = await titles()
   const drag = async (from: number, to: number) => {
-    const [a, b] = [await page.locator('.steps > li .grip').nth(from).boundingBox(), await page.locator('.steps > li .grip').nth(to).boundingBox()]
+    const [a, b] = [
+      await page.locator('.steps > li .grip').nth(from).boundingBox(), await page.locator('.steps > li .grip').nth(to).boundingBox(),
+    ]
     await page.mouse.move(a!.x + a!.width / 2, a!.y + 20)
     await page.mouse.down()
     await page.mouse.move(b!.x + b!.width / 2, b!.y + b!.height - 4, { steps: 12 })
@@ -160,9 +171,11 @@ test('a step is copied, paused and moved where it stands', async () => {
 })
 
 test('a step is dragged out of a way and into another, and put back by its panel; nothing is lost on the way', async () => {
-  const inWay = (name: RegExp, title: string) => page.getByRole('region', { name }).locator('.row-of-way').first().locator(':scope > .block', { hasText: title })
+  const inWay = (name: RegExp, title: string) =>
+    page.getByRole('region', { name }).locator('.row-of-way').first().locator(':scope > .block', { hasText: title })
   const ownRow = (title: string) => page.locator('.steps > .item').filter({ has: page.locator('.step', { hasText: title }) })
-  const everywhere = (title: string) => page.locator('.block').filter({ has: page.locator(':scope > .card', { hasText: title }) }).last().locator(':scope > .grip').or(ownRow(title).locator('.grip'))
+  const everywhere = (title: string) => page.locator('.block').filter({ has: page.locator(':scope > .card', { hasText: title }) }).last()
+    .locator(':scope > .grip').or(ownRow(title).locator('.grip'))
   const drag = async (grip: Locator, onto: Locator) => {
     const from = await grip.boundingBox()
     await page.mouse.move(from!.x + from!.width / 2, from!.y + 12)
@@ -184,10 +197,16 @@ test('a step is dragged out of a way and into another, and put back by its panel
   await expect(inWay(/^It happened/, 'Thank you')).toHaveCount(1)
   await dragUntil('Thank you', page.locator('.steps > .item').last(), ownRow('Thank you'))
   await expect(inWay(/^It happened/, 'Thank you')).toHaveCount(0)
-  await dragUntil('Thank you', page.getByRole('region', { name: /^Everybody else/ }).locator('.row-of-way').first(), inWay(/^Everybody else/, 'Thank you'))
+  await dragUntil(
+    'Thank you', page.getByRole('region', { name: /^Everybody else/ }).locator('.row-of-way').first(),
+    inWay(/^Everybody else/, 'Thank you'),
+  )
   await expect(ownRow('Thank you')).toHaveCount(0)
   // A hold cannot be put into a way of its own.
-  await drag(page.locator('.steps > .item:has(.other) .grip').first(), page.getByRole('region', { name: /^It happened/ }).locator('.row-of-way').first())
+  await drag(
+    page.locator('.steps > .item:has(.other) .grip').first(),
+    page.getByRole('region', { name: /^It happened/ }).locator('.row-of-way').first(),
+  )
   await expect(page.locator('.steps > .item:has(.other)')).toHaveCount(1)
   await inWay(/^Everybody else/, 'Thank you').locator(':scope > .card').click()
   await choose('It lies in', '“It happened” of: Hold until someone gets the tag sheet kit, at most 2 days of 24 hours')
@@ -374,7 +393,8 @@ test('an email is sent to one person once more, from where it is asked why they 
   await clock('day')
   await clock('day')
   await clock('day')
-  await expect.poll(async () => (await asks.mailTo('ada@example.com', 4)).filter(({ subject }) => subject === 'The last').length).toBe(before + 1)
+  await expect.poll(async () => (await asks.mailTo('ada@example.com', 4)).filter(({ subject }) => subject === 'The last').length)
+    .toBe(before + 1)
   await expect(why.getByRole('status')).toContainText('They were sent it')
   await axe()
 })

@@ -16,7 +16,10 @@ let demo: ChildProcess
 
 async function start(...args: string[]) {
   said = ''
-  demo = spawn(process.execPath, ['tools/demo.mjs', ...args], { cwd: ROOT, env: { ...process.env, NODE_ENV: 'production', PORT: String(port), PORCH_DATA: data, PORCH_PASSWORD: '' }, stdio: ['ignore', 'pipe', 'pipe'] })
+  demo = spawn(process.execPath, ['tools/demo.mjs', ...args], {
+    cwd: ROOT, env: { ...process.env, NODE_ENV: 'production', PORT: String(port), PORCH_DATA: data, PORCH_PASSWORD: '' },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  })
   for (const stream of [demo.stdout!, demo.stderr!]) stream.on('data', chunk => said += chunk)
 }
 async function stop() {
@@ -30,7 +33,9 @@ test.beforeAll(async () => {
   // What stands there is made anew when asked for, whatever it is.
   writeFileSync(join(data, 'practice.db'), 'no workspace')
   await start('--fresh')
-  for (let n = 0; n < 12 && !said.includes('Sign in with'); n++) await until(async () => said.includes('Sign in with'), 'the demo').catch(() => undefined)
+  for (let n = 0; n < 12 && !said.includes('Sign in with'); n++) await until(
+    async () => said.includes('Sign in with'), 'the demo',
+  ).catch(() => undefined)
 })
 test.afterAll(async () => {
   await stop()
@@ -54,18 +59,32 @@ test('it says what it does, where it is and how to come in', () => {
 /** Each screen with something that stands on it. */
 const VIEWS: Record<string, [address: string, sign: string | RegExp][]> = {
   'what strangers come to': [
-    ['/', 'Going out next'], ['/pages', 'Course page'], ['/pages/1', 'What it gives'], ['/pages/1/results', '“workshop flyer”'], ['/pages/3?part=form', 'one after the other'], ['/pages/3?part=after', 'Try the answers'], ['/pages/3/results', 'Where their answers led'], ['/pages/sources', 'All together'],
+    ['/', 'Going out next'], ['/pages', 'Course page'], ['/pages/1', 'What it gives'], ['/pages/1/results', '“workshop flyer”'], [
+      '/pages/3?part=form', 'one after the other',
+    ], ['/pages/3?part=after', 'Try the answers'], ['/pages/3/results', 'Where their answers led'], ['/pages/sources', 'All together'],
   ],
   'what is sold and taught': [
-    ['/offers', 'Leather and Board'], ['/offers/2', 'Who buys now pays'], ['/offers/2?part=page', 'Price and button'], ['/offers/2?part=coupons', 'GUILD'], ['/offers/2?part=gives', 'and leaves the courses'], ['/offers/2?part=after', 'The email with the receipt'], ['/offers/2/sales?days=90', 'By email'], ['/offers/past', 'Drop a CSV file here'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'], ['/courses/1?part=entries', 'Leading on'], ['/courses/1?part=rehearsal', 'has come to the end of'], ['/courses/1?part=people', 'the longest first'], ['/calendar', 'More than 2 emails in a day'], ['/engine', 'What waits for its time'],
+    ['/offers', 'Leather and Board'], ['/offers/2', 'Who buys now pays'], ['/offers/2?part=page', 'Price and button'], [
+      '/offers/2?part=coupons', 'GUILD',
+    ], ['/offers/2?part=gives', 'and leaves the courses'], ['/offers/2?part=after', 'The email with the receipt'], [
+      '/offers/2/sales?days=90', 'By email',
+    ], ['/offers/past', 'Drop a CSV file here'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'], [
+      '/courses/1?part=entries', 'Leading on',
+    ], ['/courses/1?part=rehearsal', 'has come to the end of'], ['/courses/1?part=people', 'the longest first'],
+    ['/calendar', 'More than 2 emails in a day'], ['/engine', 'What waits for its time'],
   ],
   'who is known': [
     ['/subscribers', /1 to 100 of 494 people/],
-    ['/subscribers/import', 'Drop a CSV file here'], ['/subscribers/done', 'Import “spring fair.csv”'], ['/segments', 'Knows what to bind next'], ['/segments/8', 'could be sent something now'],
+    ['/subscribers/import', 'Drop a CSV file here'], ['/subscribers/done', 'Import “spring fair.csv”'],
+    ['/segments', 'Knows what to bind next'], ['/segments/8', 'could be sent something now'],
     ['/subscribers?status=bounced', 'refused@example.net'], ['/subscribers/20', 'History'], ['/tags-and-lists', 'likes: coptic'],
   ],
   'what acts by itself': [
-    ['/house-rules', 'When someone goes quiet'], ['/house-rules/8', 'The last times it acted'], ['/house-rules/new', 'From now on'], ['/links', 'Print the sheet kit'], ['/links/3', 'What came of it'], ['/links/new', 'What following it brings'], ['/to-dos', 'Write a card to the new member'], ['/webhooks', 'The last calls out'], ['/keys', 'What they can ask for'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
+    ['/house-rules', 'When someone goes quiet'], ['/house-rules/8', 'The last times it acted'], ['/house-rules/new', 'From now on'], [
+      '/links', 'Print the sheet kit',
+    ], ['/links/3', 'What came of it'], ['/links/new', 'What following it brings'], ['/to-dos', 'Write a card to the new member'], [
+      '/webhooks', 'The last calls out',
+    ], ['/keys', 'What they can ask for'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
   ],
 }
 
@@ -87,7 +106,8 @@ for (const part of Object.keys(VIEWS)) {
         const { violations } = await (colorScheme === 'dark' ? axe.withRules('color-contrast') : axe).analyze()
         expect(violations.map(({ id, nodes }) => `${address} ${colorScheme} ${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
       }
-      expect(await page.evaluate(() => [document.documentElement, document.querySelector('#work')!].map(part => part.scrollWidth - part.clientWidth)), address).toEqual([0, 0])
+      expect(await page.evaluate(() => [document.documentElement, document.querySelector('#work')!].map(part =>
+        part.scrollWidth - part.clientWidth)), address).toEqual([0, 0])
     }
     expect(faults).toEqual([])
   })
@@ -96,11 +116,15 @@ for (const part of Object.keys(VIEWS)) {
 test('its past has happened: opens, clicks, leaving and refusals, and every rate of what it says', async ({ page }) => {
   await signIn(page)
   await page.goto(`http://localhost:${port}/courses/1`)
-  const [, inside, started, ended, left] = /(\d+) people inside, (\d+) started, (\d+) finished, (\d+) left/.exec(await page.getByText(/Email course, running/).innerText())!.map(Number)
+  const [, inside, started, ended, left] = /(\d+) people inside, (\d+) started, (\d+) finished, (\d+) left/.exec(
+    await page.getByText(/Email course, running/).innerText(),
+  )!.map(Number)
   // Four hundred opted in; some of those who were asked to say yes have not, and those who came to the chooser start no course.
   const figures = async (pageId: number, ...words: string[]) => {
     await page.goto(`http://localhost:${port}/pages/${pageId}/results?days=90`)
-    return Promise.all(words.map(async word => Number(await page.locator('.figures > div').filter({ hasText: word }).getByRole('link').first().innerText())))
+    return Promise.all(
+      words.map(async word => Number(await page.locator('.figures > div').filter({ hasText: word }).getByRole('link').first().innerText())),
+    )
   }
   const [answered] = await figures(3, 'are in')
   const [pressed, counted, fetched] = await figures(1, 'people pressed the button', 'are in', 'fetched the file')
@@ -134,7 +158,8 @@ test('the keyboard alone leads from the top to the work, along the wall, and int
   await expect(page.getByLabel('Find by address or name')).toBeFocused()
   await page.keyboard.type('refused@example.net')
   await expect(page.getByText('1 person', { exact: true })).toBeVisible()
-  for (let n = 0; n < 20 && !(await page.getByRole('link', { name: 'refused@example.net' }).evaluate(link => link === document.activeElement)); n++) await page.keyboard.press('Tab')
+  for (let n = 0; n < 20 && !(await page.getByRole('link', { name: 'refused@example.net' })
+    .evaluate(link => link === document.activeElement)); n++) await page.keyboard.press('Tab')
   await page.keyboard.press('Enter')
   await expect(page.getByText('not sent: 550 5.1.1 No such mailbox')).toBeVisible()
 })

@@ -49,7 +49,10 @@ test('the first run asks for a password, and the frame is there', async () => {
   await page.getByLabel('Password', { exact: true }).fill('a long enough password')
   await page.getByRole('button', { name: 'Choose this password' }).click()
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/day on the porch$/)
-  await expect(page.getByRole('navigation', { name: 'Areas' }).getByRole('link')).toHaveText(['Today', /To-dos/, /Opt-in pages/, /Offers/, /Subscribers/, /Segments/, /Tags and lists/, /Links/, /House rules/, /Courses/, 'Coming days', 'Engine room', 'Practice mailbox', 'Settings'])
+  await expect(page.getByRole('navigation', { name: 'Areas' }).getByRole('link')).toHaveText([
+    'Today', /To-dos/, /Opt-in pages/, /Offers/, /Subscribers/, /Segments/, /Tags and lists/, /Links/, /House rules/, /Courses/,
+    'Coming days', 'Engine room', 'Practice mailbox', 'Settings',
+  ])
   await axe()
 })
 
@@ -107,7 +110,8 @@ test('an opt-in page is made, kept by itself, and published', async () => {
   await page.getByRole('button', { name: 'Make a new tag' }).click()
   await page.getByLabel('Name of the new tag').fill('took: sheet kit')
   await page.getByRole('button', { name: 'Make it' }).click()
-  await page.locator('input[type=file]').setInputFiles({ name: 'sheet kit.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF-1.7 twelve sheets') })
+  await page.locator('input[type=file]')
+    .setInputFiles({ name: 'sheet kit.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF-1.7 twelve sheets') })
   await expect(page.getByText('sheet kit.pdf', { exact: true })).toBeVisible()
   await axe()
   await page.getByRole('button', { name: 'The form', exact: true }).click()
@@ -214,7 +218,9 @@ async function write(title: string, subject: string, more: (() => Promise<void>)
 
 test('a visitor opts in, with JavaScript off too', async ({ browser }) => {
   for (const javaScriptEnabled of [true, false]) {
-    const visitor = await browser.newContext({ baseURL: porch.url, javaScriptEnabled, timezoneId: 'Asia/Kathmandu', viewport: { width: 390, height: 780 } })
+    const visitor = await browser.newContext({
+      baseURL: porch.url, javaScriptEnabled, timezoneId: 'Asia/Kathmandu', viewport: { width: 390, height: 780 },
+    })
     const door = await visitor.newPage()
     await door.goto('/practice/p/sheet-kit')
     await expect(door.getByRole('heading', { level: 1 })).toHaveText('Twelve sheets that want to be a book')
@@ -254,7 +260,9 @@ test('nothing counts before the yes; one press in the email, one on the page, an
   await page.getByRole('link', { name: /ada@example\.com/ }).filter({ hasText: 'Here it is' }).click()
   const letter = page.frameLocator('iframe[title="The email as it looks"]')
   const file = await context.request.get((await letter.getByText('Open it').getAttribute('href'))!)
-  expect([await file.text(), file.headers()['content-disposition']]).toEqual(['%PDF-1.7 twelve sheets', 'attachment; filename="sheet kit.pdf"; filename*=UTF-8\'\'sheet%20kit.pdf'])
+  expect([await file.text(), file.headers()['content-disposition']]).toEqual([
+    '%PDF-1.7 twelve sheets', 'attachment; filename="sheet kit.pdf"; filename*=UTF-8\'\'sheet%20kit.pdf',
+  ])
   await page.getByRole('link', { name: 'Ada <ada@example.com>' }).click()
   await expect(page.getByText(/^said yes to the opt-in on Sheet kit/).first()).toBeVisible()
   await expect(page.getByText(/^fetched the file of Sheet kit/).first()).toBeVisible()
@@ -313,7 +321,8 @@ test('the clock moves to the next send, an hour, a day, a date; the course goes 
 /** Opts in, and says yes by the button of the email that asks. */
 async function comeIn(email: string, first_name: string) {
   await porch.optIn('sheet-kit', { email, first_name })
-  const api = async <Answer>(path: string) => (await (await context.request.get(`${porch.url}/api/${path}`, { headers: { 'porch-workspace': 'practice' } })).json()) as Answer
+  const api = async <Answer>(path: string) =>
+    (await (await context.request.get(`${porch.url}/api/${path}`, { headers: { 'porch-workspace': 'practice' } })).json()) as Answer
   const id = await until(async () => (await api<MailboxView>(`mailbox?search=${email}`)).rows[0]?.id, `the question to ${email}`)
   const { text } = await api<MailView>(`mailbox/${id}`)
   await porch.fetch(new URL(/http\S+\/c\/\S+/.exec(text)![0]).pathname, { method: 'POST', body: new URLSearchParams({ answer: 'yes' }) })
@@ -325,7 +334,10 @@ test('someone leaves by the link of an email, and gets nothing more', async () =
   await go('Practice mailbox')
   await page.getByLabel('Find an email').fill('cy@')
   await page.getByRole('link', { name: /cy@example\.com/ }).filter({ hasText: 'Sheet kit' }).click()
-  const [choices] = await Promise.all([context.waitForEvent('page'), page.frameLocator('iframe[title="The email as it looks"]').getByText('Choose what you get, or leave').click()])
+  const [choices] = await Promise.all([
+    context.waitForEvent('page'),
+    page.frameLocator('iframe[title="The email as it looks"]').getByText('Choose what you get, or leave').click(),
+  ])
   await axe(choices)
   await choices.getByRole('button', { name: 'Pause for 30 days' }).click()
   await choices.getByRole('button', { name: 'End the pause now' }).click()
@@ -357,13 +369,18 @@ test('someone leaves by the link of an email, and gets nothing more', async () =
 
 test('the form stands on another site: in its place, coming in from the side, and without any script', async ({ browser }) => {
   const way = `${porch.url}/embed.js" data-page="practice/p/sheet-kit`
-  const bodies: Record<string, string> = { '/inline': `<script src="${way}" async></script>`, '/slide': `<script src="${way}" data-as="slide-in" data-after="0.05" async></script>` }
+  const bodies: Record<string, string> = {
+    '/inline': `<script src="${way}" async></script>`,
+    '/slide': `<script src="${way}" data-as="slide-in" data-after="0.05" async></script>`,
+  }
   await go('Opt-in pages')
   await page.getByRole('link', { name: 'Sheet kit' }).first().click()
   await page.getByRole('button', { name: 'Address', exact: true }).click()
   await page.getByText('Plain HTML', { exact: true }).click()
   bodies['/plain'] = await page.getByLabel('To be pasted into the site').inputValue()
-  const site = createServer((request, answer) => answer.setHeader('content-type', 'text/html').end(`<!doctype html><html lang="en"><head><title>Elsewhere</title><style>button{color:red}</style></head><body><main><h1>Elsewhere</h1>${bodies[request.url!] ?? ''}</main></body></html>`))
+  const site = createServer((request, answer) => answer.setHeader('content-type', 'text/html').end(
+    `<!doctype html><html lang="en"><head><title>Elsewhere</title><style>button{color:red}</style></head><body><main><h1>Elsewhere</h1>${bodies[request.url!] ?? ''}</main></body></html>`,
+  ))
   await new Promise<void>(resolve => site.listen(0, '127.0.0.1', resolve))
   const elsewhere = `http://127.0.0.1:${(site.address() as AddressInfo).port}`
   try {

@@ -161,7 +161,8 @@ test('B13: no screen is wider than a phone; where somebody is stands out at nigh
       }) as [number, number, number]
       return 0.2126 * r + 0.7152 * g + 0.0722 * b
     }
-    return (luminance(getComputedStyle(here).backgroundColor) + 0.05) / (luminance(getComputedStyle(here.closest('.wall')!).backgroundColor) + 0.05)
+    return (luminance(getComputedStyle(here).backgroundColor) + 0.05) / (luminance(getComputedStyle(here.closest('.wall')!).backgroundColor)
+      + 0.05)
   })
   expect(light).toBeGreaterThan(1.33)
   await page.emulateMedia({ colorScheme: 'light' })

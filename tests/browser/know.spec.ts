@@ -13,15 +13,18 @@ inOneWindow((now) => {
 const axe = () => axeOn(page)
 const choose = (label: string | RegExp, option: string) => chooseOn(page, label, option)
 
-const ROWS = Array.from({ length: 119 }, (_, n) => `guest${n}@example.com;"Guest ${n}";${n % 3 === 0 ? '31/12/1980' : ''};${['Portugal', 'United States', ''][n % 3]};${n % 2 ? 'fair' : ''}`)
+const ROWS = Array.from({ length: 119 }, (_, n) =>
+  `guest${n}@example.com;"Guest ${n}";${n % 3 === 0 ? '31/12/1980' : ''};${['Portugal', 'United States', ''][n % 3]};${n % 2 ? 'fair' : ''}`)
 const FILE = `\uFEFFE-mail;Name;Born;Country;Labels\r\n${ROWS.join('\r\n')}\r\nno address;X;;;\r\nlate@example.com;Y;31/02/1980;;fair\r\n`
 
 test('a file that is no table is refused in plain words, and nothing is kept', async () => {
   await page.goto('/subscribers')
   await page.getByRole('button', { name: 'Import' }).click()
-  await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'book.xlsx', mimeType: 'text/csv', buffer: Buffer.from('PK\x03\x04 not a table', 'latin1') })
+  await page.getByLabel('Choose a CSV file')
+    .setInputFiles({ name: 'book.xlsx', mimeType: 'text/csv', buffer: Buffer.from('PK\x03\x04 not a table', 'latin1') })
   await expect(page.getByRole('alert')).toContainText('save it as CSV')
-  await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'towns.csv', mimeType: 'text/csv', buffer: Buffer.from('name,town\nAda,Porto\n') })
+  await page.getByLabel('Choose a CSV file')
+    .setInputFiles({ name: 'towns.csv', mimeType: 'text/csv', buffer: Buffer.from('name,town\nAda,Porto\n') })
   await expect(page.getByRole('alert')).toHaveText('No column holds email addresses. It has name, town.')
   await axe()
 })
@@ -56,7 +59,9 @@ test('a table comes in: columns matched, consent said, a plan first, then the en
   await plan.getByRole('button', { name: 'Look again' }).click()
   await axe()
   await plan.getByRole('button', { name: 'Import 120 people' }).click()
-  await expect(page.getByRole('status').first()).toContainText('Done: 120 are new; 1 were refused; 1 of them without a cell that could not be read')
+  await expect(page.getByRole('status').first()).toContainText(
+    'Done: 120 are new; 1 were refused; 1 of them without a cell that could not be read',
+  )
   const download = page.waitForEvent('download')
   await page.getByRole('link', { name: 'Download the rows to look at' }).click()
   const text = await (await (await download).createReadStream()).toArray().then(parts => Buffer.concat(parts as Buffer[]).toString())
@@ -135,7 +140,9 @@ test('what follows from a tag, a circle refused with its path, merging and delet
   await page.getByRole('button', { name: 'sheet kit', exact: true }).click()
   await alsoGives('fair')
   await page.getByRole('button', { name: 'Save the tag' }).click()
-  await expect(page.getByRole('alert')).toContainText('That would go in a circle: when someone gets the tag sheet kit: give the tag fair; then, as someone gets the tag fair: give the tag sheet kit; and so on, from the beginning.')
+  await expect(page.getByRole('alert')).toContainText(
+    'That would go in a circle: when someone gets the tag sheet kit: give the tag fair; then, as someone gets the tag fair: give the tag sheet kit; and so on, from the beginning.',
+  )
   await page.getByRole('button', { name: 'Delete it' }).click()
   await expect(page.getByRole('dialog')).toContainText(/The course Fold, Sew, Cover.* is no longer started by it/)
   await page.getByRole('button', { name: 'Keep it' }).click()
@@ -162,7 +169,9 @@ test('one person: another address, why not, everything as JSON, two made one', a
   await axe()
   const download = page.waitForEvent('download')
   await page.getByRole('link', { name: 'Everything about them as JSON' }).click()
-  const everything = JSON.parse(await (await (await download).createReadStream()).toArray().then(parts => Buffer.concat(parts as Buffer[]).toString())) as { address: string, formerAddresses: unknown[] }
+  const everything = JSON.parse(
+    await (await (await download).createReadStream()).toArray().then(parts => Buffer.concat(parts as Buffer[]).toString()),
+  ) as { address: string, formerAddresses: unknown[] }
   expect([everything.address, everything.formerAddresses.length]).toEqual(['fifty@example.com', 1])
   await page.getByRole('button', { name: 'Merge with another record' }).click()
   await page.getByLabel('Who else is the same person?').fill('guest51')

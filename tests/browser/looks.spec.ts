@@ -1,4 +1,6 @@
-/** Every look of a public page, with every sort of section and question, in a browser: nothing overflows, and everybody can read and use it. */
+/**
+ * Every look of a public page, with every sort of section and question, in a browser: nothing overflows, and everybody can read and use it.
+ */
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 import { renderOptIn } from '#core/page/render'
@@ -19,15 +21,19 @@ test.describe.configure({ mode: 'serial' })
 for (const [at, theme] of LOOKS.entries()) {
   test(Object.values(theme).join(', '), async ({ page }) => {
     const html = (problems: Record<string, string>) => renderOptIn({
-      content: { ...everyPage('Words to read'), theme }, senderName: 'Ines', postalAddress: 'Rua do Cais 3, Lisboa', files: { css: '/public.css', script: null }, action: '/p/x', touch: NO_TOUCH, url: '', at: path => path, now: 0, zone: 'UTC',
-      pictures: new Map([[7, { id: 7, name: 'x', width: 960, height: 540, widths: [480, 960] }]]), fields: new Map([[1, { kind: 'text', choices: [] }], [2, { kind: 'country', choices: [] }]]), problems,
+      content: { ...everyPage('Words to read'), theme }, senderName: 'Ines', postalAddress: 'Rua do Cais 3, Lisboa',
+      files: { css: '/public.css', script: null }, action: '/p/x', touch: NO_TOUCH, url: '', at: path => path, now: 0, zone: 'UTC',
+      pictures: new Map([[7, { id: 7, name: 'x', width: 960, height: 540, widths: [480, 960] }]]),
+      fields: new Map([[1, { kind: 'text', choices: [] }], [2, { kind: 'country', choices: [] }]]), problems,
     })
     await page.route('**/*', (route) => {
       const { pathname } = new URL(route.request().url())
       if (pathname === '/public.css') return route.fulfill({ contentType: 'text/css', body: publicCss })
       if (pathname.startsWith('/i/')) return route.fulfill({ contentType: 'image/svg+xml', body: PICTURE })
       if (pathname.startsWith('/fonts/')) return route.fulfill({ status: 404 })
-      return route.fulfill({ contentType: 'text/html', body: html(pathname === '/wrong' ? { form: 'Too often.', email: 'Type your address.', a1: 'This is needed.', b1: 'Without it we cannot go on.' } : {}) })
+      return route.fulfill({ contentType: 'text/html', body: html(pathname === '/wrong'
+        ? { form: 'Too often.', email: 'Type your address.', a1: 'This is needed.', b1: 'Without it we cannot go on.' }
+        : {}) })
     })
     for (const [width, address] of [[1280, '/p'], [390, '/wrong']] as const) {
       await page.setViewportSize({ width, height: 800 })

@@ -16,8 +16,14 @@ inOneWindow(async (now, browser) => {
   // What buyers come into.
   const { id } = await opened.porch.do<{ id: number }>('POST', 'courses', { name: 'Lesson by lesson' })
   const { name, draft } = await opened.porch.do<{ name: string, draft: { steps: { content: object }[] } }>('GET', `courses/${id}`)
-  const content = { workingTitle: 'Lesson one', subject: [{ type: 'text', text: 'Lesson one' }], preview: [], body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Thread the needle.' }] }] } }
-  await opened.porch.do('PUT', `courses/${id}`, { name, draft: { ...draft, listId: opened.made.listId, wayInTagIds: [], steps: [{ ...draft.steps[0], when: { kind: 'elapsed', count: 2, unit: 'days', from: 'joining' }, content }] } })
+  const content = {
+    workingTitle: 'Lesson one', subject: [{ type: 'text', text: 'Lesson one' }], preview: [],
+    body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Thread the needle.' }] }] },
+  }
+  await opened.porch.do('PUT', `courses/${id}`, { name, draft: {
+    ...draft, listId: opened.made.listId, wayInTagIds: [],
+    steps: [{ ...draft.steps[0], when: { kind: 'elapsed', count: 2, unit: 'days', from: 'joining' }, content }],
+  } })
   await opened.porch.do('POST', `courses/${id}/start`, { include: { kind: 'none' } })
 })
 test.afterAll(() => shop?.context().close())
@@ -60,7 +66,9 @@ test('it is made: price, closing time, places, waiting list and what buying give
   await page.getByRole('button', { name: 'Make the offer' }).click()
   await page.getByRole('button', { name: 'Publish the offer' }).click()
   await expect(page.getByText('Not published yet. Say what it costs.')).toBeVisible()
-  for (const [typed, wrong] of [['0.001', 'EUR has 2 digits after the point'], ['-5', 'An amount cannot be below nothing'], ['free', 'An amount looks like 40']] as const) {
+  for (const [typed, wrong] of [
+    ['0.001', 'EUR has 2 digits after the point'], ['-5', 'An amount cannot be below nothing'], ['free', 'An amount looks like 40'],
+  ] as const) {
     await page.getByLabel('Price', { exact: true }).fill(typed)
     await expect(page.getByRole('alert').filter({ hasText: wrong })).toBeVisible()
   }
@@ -171,7 +179,8 @@ test('a dispute wants a look on Today, and opens the buyer behind it', async () 
   // Ten days later, which is still before it closes.
   await opened.porch.do('POST', 'clock', { by: 'day' })
   for (let day = 0; day < 7; day++) {
-    await expect.poll(async () => (await opened.porch.do<{ movingTo: number | null }>('GET', 'rail')).movingTo, { timeout: 30_000 }).toBeNull()
+    await expect.poll(async () => (await opened.porch.do<{ movingTo: number | null }>('GET', 'rail')).movingTo, { timeout: 30_000 })
+      .toBeNull()
     await opened.porch.do('POST', 'clock', { by: 'day' })
   }
   await page.goto('/')
@@ -210,7 +219,8 @@ test('closed, it takes a waiting list, which is told when it opens again', async
   await expect(page.getByText('Buyers now see version 2.')).toBeVisible()
   await axe(page)
   for (let day = 0; day < 4; day++) {
-    await expect.poll(async () => (await opened.porch.do<{ movingTo: number | null }>('GET', 'rail')).movingTo, { timeout: 30_000 }).toBeNull()
+    await expect.poll(async () => (await opened.porch.do<{ movingTo: number | null }>('GET', 'rail')).movingTo, { timeout: 30_000 })
+      .toBeNull()
     await opened.porch.do('POST', 'clock', { by: 'day' })
   }
   await expect.poll(async () => {
@@ -245,7 +255,10 @@ test('closed, it takes a waiting list, which is told when it opens again', async
 test('past sales come in from a file, and are told row by row where they cannot', async () => {
   await page.goto('/offers')
   await page.getByRole('link', { name: 'Bring in past sales' }).click()
-  const rows = ['Order;E-Mail;Total;Date', '1;rui@example.com;1.049,50;24/03/2026', '1;rui@example.com;5;24/03/2026', '2;rui@;5;24/03/2026', '3;nobody@example.com;5;24/03/2026']
+  const rows = [
+    'Order;E-Mail;Total;Date', '1;rui@example.com;1.049,50;24/03/2026', '1;rui@example.com;5;24/03/2026', '2;rui@;5;24/03/2026',
+    '3;nobody@example.com;5;24/03/2026',
+  ]
   await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'old.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) })
   await expect(page.getByText('1 sale of 4 rows, €1,049.50.')).toBeVisible()
   await expect(page.getByText('The order 1 stands in row 2 already.')).toBeVisible()

@@ -37,7 +37,10 @@ async function openSigned(browser: Browser): Promise<Opened> {
   }
 }
 
-/** The tests of a file follow one another in one window; nothing may fail in it. `begin` is given what is open, and makes what these tests need besides. */
+/**
+ * The tests of a file follow one another in one window; nothing may fail in it. `begin` is given what is open, and makes what these tests
+ * need besides.
+ */
 export function inOneWindow(begin: (opened: Opened, browser: Browser) => Promise<void> | void): void {
   let opened: Opened | undefined
   test.describe.configure({ mode: 'serial' })
@@ -87,19 +90,25 @@ export async function choose(page: Page, label: string | RegExp, option: string)
   await openList(page, label)
   await page.getByRole('option', { name: option, exact: true }).last().click()
   // A list of which several can be chosen stays open; where nothing is, Escape would close the panel it stands in.
-  if (await overlay.evaluateAll(panels => panels.some(panel => panel.classList.contains('p-multiselect-overlay')))) await page.keyboard.press('Escape')
+  if (await overlay.evaluateAll(panels => panels.some(panel => panel.classList.contains('p-multiselect-overlay')))) {
+    await page.keyboard.press('Escape')
+  }
   await expect(overlay).toHaveCount(0)
 }
 
 /** What passes need not be told in full, which takes longest on a screen with a long table. */
 export const looker = (page: Page) => new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).exclude('iframe').setLegacyMode()
 
-/** Looks a screen over. Frames may run nothing, and a list that is just closing is not part of the page any more; what is still fading in has not got its colours yet. */
+/**
+ * Looks a screen over. Frames may run nothing, and a list that is just closing is not part of the page any more; what is still fading in
+ * has not got its colours yet.
+ */
 export async function axe(page: Page): Promise<void> {
   // Loaded is not drawn yet.
   await expect(page.locator('h1').first()).toBeVisible()
   await expect(page.locator('.p-select-overlay')).toHaveCount(0)
-  await expect.poll(() => page.evaluate(() => document.getAnimations().filter(({ playState, effect }) => playState === 'running' && effect?.getComputedTiming().endTime !== Infinity).length)).toBe(0)
+  await expect.poll(() => page.evaluate(() => document.getAnimations()
+    .filter(({ playState, effect }) => playState === 'running' && effect?.getComputedTiming().endTime !== Infinity).length)).toBe(0)
   // What tells briefly that something is done goes when it likes, and is half gone for a moment.
   const { violations } = await looker(page).exclude('.p-toast').analyze()
   expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])

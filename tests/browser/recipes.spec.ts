@@ -1,4 +1,7 @@
-/** The twenty wishes of docs/guide/recipes.md: each is set on the screens as it is written there, in a handful of steps, and then does what it says. */
+/**
+ * The twenty wishes of docs/guide/recipes.md: each is set on the screens as it is written there, in a handful of steps, and then does what
+ * it says.
+ */
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
@@ -32,7 +35,9 @@ function promised(wish: number): string {
 async function sell(name: string, slug: string, price: OfferContent['price'], gives: Partial<OfferContent['gives']> = {}): Promise<void> {
   const { id } = await porch.do<{ id: number }>('POST', 'offers', { name })
   const base = newOffer(name)
-  await porch.do('PUT', `offers/${id}`, { name, slug, draft: { ...base, price, abandonedAfterHours: 1, gives: { ...base.gives, listIds: [ids['your classes']!], ...gives } } })
+  await porch.do('PUT', `offers/${id}`, {
+    name, slug, draft: { ...base, price, abandonedAfterHours: 1, gives: { ...base.gives, listIds: [ids['your classes']!], ...gives } },
+  })
   await porch.do('POST', `offers/${id}/publish`)
   ids[name] = id
 }
@@ -40,23 +45,33 @@ async function sell(name: string, slug: string, price: OfferContent['price'], gi
 inOneWindow(async (now) => {
   opened = now
   ;({ page, porch } = now)
-  const make = async (path: string, name: string, more: object = {}) => ids[name] = (await porch.do<{ id: number }>('POST', path, { name, ...more })).id
+  const make = async (path: string, name: string, more: object = {}) =>
+    ids[name] = (await porch.do<{ id: number }>('POST', path, { name, ...more })).id
   for (const name of ['bench letters', 'your classes', 'free course']) await make('lists', name, { publicName: name, description: '' })
-  for (const name of ['met at the stall', 'likes: coptic', 'gone quiet', 'has booked', 'bench club', 'undecided', 'ready']) await make('tags', name, { note: '' })
+  for (const name of ['met at the stall', 'likes: coptic', 'gone quiet', 'has booked', 'bench club', 'undecided', 'ready']) {
+    await make('tags', name, { note: '' })
+  }
   for (const name of ['birthday', 'club until']) await make('fields', name, { label: name, kind: 'date', choices: [] })
   await porch.do('POST', 'sources', { name: 'workshop flyer' })
-  for (const [name, url] of [['A coptic book', 'https://saltmarsh.example.com/coptic'], ['not for me', 'https://saltmarsh.example.com/later']] as const) await make('links', name, { url, note: '', does: [], asks: false })
+  for (const [
+    name, url,
+  ] of [['A coptic book', 'https://saltmarsh.example.com/coptic'], ['not for me', 'https://saltmarsh.example.com/later']] as const) {
+    await make('links', name, { url, note: '', does: [], asks: false })
+  }
   // The course has two letters, the first with two links in it.
   const { courseId } = now.made
   const { name, draft } = await porch.do<CourseView>('GET', `courses/${courseId}`)
   const button = (label: string, url: string) => ({ type: 'button' as const, attrs: { label, url, tagId: null } })
   const [one, two] = emailsOf(draft)
-  const first = { ...one!, content: { ...one!.content, body: { type: 'doc' as const, content: [button('A coptic book', 'https://saltmarsh.example.com/coptic'), button('not for me', 'https://saltmarsh.example.com/later')] } } }
+  const first =
+    { ...one!, content: { ...one!.content, body: { type: 'doc' as const, content: [button('A coptic book', 'https://saltmarsh.example.com/coptic'), button('not for me', 'https://saltmarsh.example.com/later')] } } }
   await porch.do('PUT', `courses/${courseId}`, { name, draft: { ...draft, steps: [first, two!] } })
   await porch.do('POST', `courses/${courseId}/publish`)
   const kit = await porch.do<PageView>('GET', `pages/${now.made.pageId}`)
   await make('pages', 'Which book first?')
-  await porch.do('PUT', `pages/${ids['Which book first?']}`, { name: 'Which book first?', slug: 'which-book', draft: { ...kit.draft, tagIds: [] } })
+  await porch.do('PUT', `pages/${ids['Which book first?']}`, {
+    name: 'Which book first?', slug: 'which-book', draft: { ...kit.draft, tagIds: [] },
+  })
   await porch.do('POST', `pages/${ids['Which book first?']}/publish`)
   await sell('Long-Stitch Journals', 'long-stitch', { currency: 'EUR', amount: 4900, paying: 'once', parts: 1 })
   await sell('Leather and Board', 'leather', { currency: 'EUR', amount: 2900, paying: 'once', parts: 1 })
@@ -98,7 +113,9 @@ const act = async (label: string, what: string, which?: [label: string, name: st
   if (which) await choose(`${label}: ${which[0]}`, which[1])
 }
 const does = async (n: number, what: string, which?: [label: string, name: string]) => {
-  if (n > 1 || await page.getByRole('group', { name: 'Action 1' }).count() === 0) await press(/something( else)?$/, page.getByRole('region', { name: 'The rule' }))
+  if (n > 1 || await page.getByRole('group', { name: 'Action 1' }).count() === 0) {
+    await press(/something( else)?$/, page.getByRole('region', { name: 'The rule' }))
+  }
   await act(`Action ${n}`, what, which)
 }
 /** It reads as the guide says it does, is at work, and took no more than a minute. */
@@ -128,11 +145,15 @@ const pathOf = (location: string | null) => new URL(location!, porch.url).pathna
 
 const optIn = async (address: string, slug = 'sheet-kit', query = '') => {
   const html = await (await porch.fetch(`/practice/p/${slug}${query}`)).text()
-  await porch.optIn(slug, { email: address, first_name: address.split('@')[0]!, touch: /name="touch" value="([^"]+)"/.exec(html)?.[1] ?? '' })
+  await porch.optIn(slug, {
+    email: address, first_name: address.split('@')[0]!, touch: /name="touch" value="([^"]+)"/.exec(html)?.[1] ?? '',
+  })
 }
 /** Goes to the till of an offer, and pays there if that is meant. */
 async function goToPay(address: string, slug: string, pays = true): Promise<void> {
-  const till = pathOf((await porch.fetch(`/practice/s/${slug}`, { method: 'POST', body: new URLSearchParams({ email: address, first_name: address.split('@')[0]! }) })).headers.get('location'))
+  const till = pathOf((await porch.fetch(`/practice/s/${slug}`, {
+    method: 'POST', body: new URLSearchParams({ email: address, first_name: address.split('@')[0]! }),
+  })).headers.get('location'))
   if (pays) await porch.fetch(till, { method: 'POST', body: new URLSearchParams({ card: 'works' }) })
 }
 const clock = (by: 'hour' | 'day' | 'next-send' | 'to', at?: number) => moveClock(porch, by, at)
@@ -143,11 +164,14 @@ const follow = async (address: string, name: string) => {
   const html = await (await porch.api('GET', `mailbox/${mail!.id}/html`)).text()
   const href = [...html.matchAll(/<a[^>]+href="([^"]+)"[^>]*>([^<]*)/g)].find(([, , label]) => label!.trim() === name)![1]!
   const { pathname, search } = new URL(href, porch.url)
-  return porch.fetch(pathname + search, { headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0' } })
+  return porch.fetch(pathname + search, {
+    headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0' },
+  })
 }
 
 test('1 owners stop hearing about what they own: beside the offer, where its buyers come into the course that sells it', async () => {
-  await beside(1, `/offers/${ids['Long-Stitch Journals']}`, 'What it gives', null, () => act('What is done', 'take out of the course', ['which course', 'Fold, Sew, Cover']))
+  await beside(1, `/offers/${ids['Long-Stitch Journals']}`, 'What it gives', null, () =>
+    act('What is done', 'take out of the course', ['which course', 'Fold, Sew, Cover']))
   await optIn('owner@example.com')
   expect((await asks.personOf('owner@example.com')).courses).toMatchObject([{ status: 'open' }])
   await goToPay('owner@example.com', 'long-stitch')
@@ -164,7 +188,9 @@ test('2 a tag by where they came from', async () => {
   await keep(2)
   await optIn('stall@example.com', 'sheet-kit', '?from=workshop-flyer')
   await optIn('street@example.com')
-  expect([await tagsOf('stall@example.com'), await tagsOf('street@example.com')].map(tags => tags.includes('met at the stall'))).toEqual([true, false])
+  expect([await tagsOf('stall@example.com'), await tagsOf('street@example.com')].map(tags => tags.includes('met at the stall'))).toEqual([
+    true, false,
+  ])
 })
 
 test('3 and 4 an interest by a click, and no more about an offer: on the links', async () => {
@@ -256,7 +282,9 @@ test('9 money went back: nothing more about it, and a to-do', async () => {
   const { purchases: [own] } = await asks.personOf('sorry@example.com')
   await porch.do('POST', `purchases/${own!.id}/refund`, { paymentId: own!.payments[0]!.id, amount: 2900 })
   const { noMore, todos } = await asks.personOf('sorry@example.com')
-  expect([noMore.map(({ name }) => name), todos.map(({ text }) => text)]).toEqual([['Leather and Board'], ['Write and ask what was missing']])
+  expect([noMore.map(({ name }) => name), todos.map(({ text }) => text)]).toEqual([
+    ['Leather and Board'], ['Write and ask what was missing'],
+  ])
 })
 
 test('10 buyers get their lessons: no rule, the offer itself', async () => {
@@ -290,16 +318,21 @@ test('11 and 12 a birthday letter, and a letter a week before something runs out
   const day = (days: number) => new Date(now + days * 86_400_000).toISOString().slice(0, 10)
   await optIn('dated@example.com')
   const { person } = await asks.personOf('dated@example.com')
-  await porch.do('PUT', `subscribers/${person.id}`, { firstName: 'Dated', zone: null, country: null, fields: { [ids.birthday!]: `1990${day(1).slice(4)}`, [ids['club until']!]: day(9) } })
+  await porch.do('PUT', `subscribers/${person.id}`, {
+    firstName: 'Dated', zone: null, country: null, fields: { [ids.birthday!]: `1990${day(1).slice(4)}`, [ids['club until']!]: day(9) },
+  })
   for (let n = 0; n < 3; n++) await clock('day')
   for (const subject of ['A small book for your day', 'One week left']) await asks.mailWith('dated@example.com', subject)
 })
 
 test('15 after the course: beside it', async () => {
-  await beside(15, `/courses/${opened.made.courseId}`, null, null, () => act('What is done', 'put on the list', ['which list', 'bench letters']))
+  await beside(15, `/courses/${opened.made.courseId}`, null, null, () =>
+    act('What is done', 'put on the list', ['which list', 'bench letters']))
   await optIn('finisher@example.com')
   for (let n = 0; n < 2; n++) await clock('day')
-  expect((await asks.personOf('finisher@example.com')).lists.filter(({ leftAt }) => leftAt === null).map(({ name }) => name)).toContain('bench letters')
+  expect(
+    (await asks.personOf('finisher@example.com')).lists.filter(({ leftAt }) => leftAt === null).map(({ name }) => name),
+  ).toContain('bench letters')
 })
 
 test('16 and 17 one list means another, and one tag ends another: on the list and on the tag, shown as rules', async () => {
@@ -337,10 +370,15 @@ test('18 they replied: said on their page', async () => {
 })
 
 test('19 and 20 something outside should know, and something outside tells', async () => {
-  const { id: hookOut } = await porch.do<{ id: number }>('POST', 'hooks/out', { name: 'the print shop', url: 'https://print.example.com/hook' })
-  await porch.do('POST', 'hooks/in', { name: 'the booking form', reading: { proof: 'bearer', emailAt: 'email', nameAt: 'name', event: 'hook-called', unknown: 'leave' } })
+  const {
+    id: hookOut,
+  } = await porch.do<{ id: number }>('POST', 'hooks/out', { name: 'the print shop', url: 'https://print.example.com/hook' })
+  await porch.do('POST', 'hooks/in', {
+    name: 'the booking form', reading: { proof: 'bearer', emailAt: 'email', nameAt: 'name', event: 'hook-called', unknown: 'leave' },
+  })
   expect(hookOut).toBeGreaterThan(0)
-  await beside(19, `/offers/${ids['Bench Club']}`, 'What it gives', 'buys', () => act('What is done', 'call a webhook', ['which address', 'the print shop']))
+  await beside(19, `/offers/${ids['Bench Club']}`, 'What it gives', 'buys', () =>
+    act('What is done', 'call a webhook', ['which address', 'the print shop']))
   await begin()
   await when('is told of by a webhook', ['incoming webhook', 'the booking form'])
   await does(1, 'give the tag', ['which tag', 'has booked'])
@@ -349,7 +387,10 @@ test('19 and 20 something outside should know, and something outside tells', asy
   const hooks = await porch.do<HooksView>('GET', 'hooks')
   expect(hooks.deliveries.map(({ hook }) => hook)).toEqual(['the print shop'])
   const [form] = hooks.in
-  await fetch(form!.url, { method: 'POST', headers: { 'content-type': 'application/json', 'authorization': `Bearer ${form!.secret}` }, body: JSON.stringify({ email: 'club@example.com' }) })
+  await fetch(form!.url, {
+    method: 'POST', headers: { 'content-type': 'application/json', 'authorization': `Bearer ${form!.secret}` },
+    body: JSON.stringify({ email: 'club@example.com' }),
+  })
   expect(await tagsOf('club@example.com')).toContain('has booked')
 })
 
@@ -357,7 +398,10 @@ test('what was copied acts, too: who comes back is welcomed, who turns warm is t
   await optIn('back@example.com')
   await clock('next-send')
   const [mail] = await asks.mailTo('back@example.com')
-  await porch.fetch(/^List-Unsubscribe: <http:\/\/localhost:\d+(\/[^>]+)>/m.exec(mail!.source)![1]!, { method: 'POST', body: new URLSearchParams({ 'List-Unsubscribe': 'One-Click' }) })
+  await porch.fetch(
+    /^List-Unsubscribe: <http:\/\/localhost:\d+(\/[^>]+)>/m.exec(mail!.source)![1]!,
+    { method: 'POST', body: new URLSearchParams({ 'List-Unsubscribe': 'One-Click' }) },
+  )
   expect((await asks.personOf('back@example.com')).person.status).toBe('unsubscribed')
   // Whoever left is asked by email first: somebody else could have typed their address.
   await optIn('back@example.com')
@@ -369,7 +413,9 @@ test('what was copied acts, too: who comes back is welcomed, who turns warm is t
   await asks.mailWith('back@example.com', 'Good to see you again')
   // Twenty points for each thing bought, and some before.
   for (const slug of ['leather', 'long-stitch']) await goToPay('club@example.com', slug)
-  expect((await porch.do<DeskView>('GET', 'desk')).notices.map(({ text }) => text)).toEqual(['Someone has become warm: a good moment for a personal line'])
+  expect((await porch.do<DeskView>('GET', 'desk')).notices.map(({ text }) => text)).toEqual([
+    'Someone has become warm: a good moment for a personal line',
+  ])
   const { now } = await porch.do<RailView>('GET', 'rail')
   await clock('to', now + 91 * 86_400_000)
   expect(await tagsOf('street@example.com')).toContain('gone quiet')

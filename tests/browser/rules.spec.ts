@@ -27,7 +27,9 @@ test('a rule is made where the thought comes up, beside a tag, with a new tag ma
   await page.keyboard.press('Enter')
   await expect(page.getByRole('combobox', { name: 'What is done: which tag' })).toHaveText('took something')
   await page.getByRole('button', { name: 'Save the rule' }).click()
-  await expect(page.getByRole('region', { name: 'House rules here' })).toContainText('When someone gets the tag sheet kit: give the tag took something.')
+  await expect(page.getByRole('region', { name: 'House rules here' })).toContainText(
+    'When someone gets the tag sheet kit: give the tag took something.',
+  )
   await axe()
   await page.keyboard.press('Escape')
   await opened.porch.optIn('sheet-kit', { email: 'cleo@example.com', first_name: 'Cleo' })
@@ -66,13 +68,17 @@ test('a rule is written as a sentence: for whom, how often, an email; what is wr
   await axe()
   await page.getByRole('button', { name: 'Close', exact: true }).click()
   await choose('How often', 'once per person')
-  await expect(page.getByText('When someone gets the tag took something, only for people with 2 points or more: send them “A small thanks”, once per person.')).toBeVisible()
+  await expect(page.getByText(
+    'When someone gets the tag took something, only for people with 2 points or more: send them “A small thanks”, once per person.',
+  )).toBeVisible()
   // It would feed the rule that it comes of.
   await page.getByRole('button', { name: 'and something else' }).click()
   await choose('Action 2: what is done', 'give the tag')
   await choose('Action 2: which tag', 'sheet kit')
   await page.getByRole('button', { name: 'Save the rule' }).click()
-  await expect(page.getByRole('alert').filter({ hasText: 'These rules could go in a circle' })).toContainText('then, as someone gets the tag sheet kit: give the tag took something')
+  await expect(page.getByRole('alert').filter({ hasText: 'These rules could go in a circle' })).toContainText(
+    'then, as someone gets the tag sheet kit: give the tag took something',
+  )
   await axe()
   await page.getByRole('button', { name: 'Take out Action 2' }).click()
   await page.getByRole('button', { name: 'Save the rule' }).click()
@@ -138,7 +144,8 @@ test('a link of the library brings something after a second press of its reader,
   await reader.goto(href!)
   await expect(reader.getByRole('heading', { name: 'Press me' })).toBeVisible()
   await axeOn(reader)
-  const tags = async () => (await opened.porch.do<{ rows: { address: string, tags: string | null }[] }>('GET', 'subscribers?search=ada')).rows[0]!.tags
+  const tags = async () =>
+    (await opened.porch.do<{ rows: { address: string, tags: string | null }[] }>('GET', 'subscribers?search=ada')).rows[0]!.tags
   expect(await tags()).not.toContain('likes: pressing')
   await reader.getByRole('button', { name: 'Yes, that is what I want' }).click()
   await expect(reader.getByRole('status')).toContainText('knows now that you chose “Press me”')
@@ -200,7 +207,9 @@ test('a webhook is set up in and out, and its calls are told', async () => {
   const address = await into.locator('.address').innerText()
   await into.getByRole('button', { name: 'its secret' }).click()
   const secret = await into.getByRole('button', { name: /^whsec_/ }).innerText()
-  const call = (authorization: string, body: unknown) => fetch(address, { method: 'POST', headers: { 'content-type': 'application/json', authorization }, body: JSON.stringify(body) }).then(async answer => [answer.status, (await answer.json() as { outcome: string }).outcome])
+  const call = (authorization: string, body: unknown) => fetch(address, {
+    method: 'POST', headers: { 'content-type': 'application/json', authorization }, body: JSON.stringify(body),
+  }).then(async answer => [answer.status, (await answer.json() as { outcome: string }).outcome])
   expect(await call('Bearer wrong', { email: 'bea@example.com' })).toEqual([401, 'refused'])
   expect(await call(`Bearer ${secret}`, { email: 'bea@example.com' })).toEqual([200, 'taken'])
   expect(await call(`Bearer ${secret}`, { email: 'nobody@example.com' })).toEqual([422, 'in-vain'])
@@ -225,7 +234,9 @@ test('a program gets a key, which is shown once, does what was ticked, and is in
   const keys = page.getByRole('region', { name: 'Keys', exact: true })
   await expect(keys).toContainText('May see and change subscribers.')
   expect(await page.locator('main').innerText()).not.toContain(secret)
-  const ask = (path: string, body?: unknown) => fetch(`${new URL(page.url()).origin}/practice/v1/${path}`, { method: body ? 'POST' : 'GET', headers: { authorization: `Bearer ${secret}` }, ...body !== undefined && { body: JSON.stringify(body) } })
+  const ask = (path: string, body?: unknown) => fetch(`${new URL(page.url()).origin}/practice/v1/${path}`, {
+    method: body ? 'POST' : 'GET', headers: { authorization: `Bearer ${secret}` }, ...body !== undefined && { body: JSON.stringify(body) },
+  })
   const added = await ask('people', { email: 'cyd@example.com', firstName: 'Cyd' })
   expect([added.status, (await ask('tags')).status]).toEqual([201, 403])
   await page.goto(`/subscribers/${(await added.json() as { id: number }).id}`)

@@ -12,7 +12,9 @@ export function askers(porchOf: () => Porch) {
   const mail = (id: number) => porchOf().do<MailView>('GET', `mailbox/${id}`)
   return {
     /** Bytes that the processes hold in memory at most (`VmRSS` of proc_pid_status(5)). */
-    memory: () => Math.max(...porchOf().children().map(pid => 1024 * Number(/VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]))),
+    memory: () => Math.max(
+      ...porchOf().children().map(pid => 1024 * Number(/VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1])),
+    ),
     /** Each visitor from an address of their own, so that the limit of one does not stop another. */
     from: () => ({ 'x-forwarded-for': `192.0.2.1, 198.51.100.${++visitors % 250}` }),
     subscribers,

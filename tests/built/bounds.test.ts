@@ -17,7 +17,9 @@ let porch: Porch
 let page: PageView
 let course: CourseView
 beforeAll(async () => {
-  porch = await (await Porch.start({ DELAY_FOLDER: folder, NODE_OPTIONS: `--import ${pathToFileURL(join(import.meta.dirname, 'delay.mjs'))}` })).ready()
+  porch = await (await Porch.start({
+    DELAY_FOLDER: folder, NODE_OPTIONS: `--import ${pathToFileURL(join(import.meta.dirname, 'delay.mjs'))}`,
+  })).ready()
   await porch.signIn()
   const { pageId, courseId } = await furnish(porch)
   page = await porch.do('GET', `pages/${pageId}`)
@@ -30,7 +32,10 @@ afterAll(async () => {
 
 const wait = (ms: number) => new Promise(resolve => setTimeout(resolve, ms))
 
-/** How late the loop came round at most while that was answered. What the machine does besides is in one try and not in all: the best of three counts. */
+/**
+ * How late the loop came round at most while that was answered. What the machine does besides is in one try and not in all: the best of
+ * three counts.
+ */
 async function delayOf(attack: () => Promise<Response>): Promise<{ delay: number, status: number, said: string }> {
   const [web] = porch.children()
   const tries: number[] = []
@@ -81,20 +86,52 @@ function sharingZip(entries: number, size: number): Uint8Array {
 describe('A3: one request, whatever is in it, makes nobody else wait', () => {
   const section = { id: 's', kind: 'headline', name: 'n', hidden: false, text: 't', under: 'u' }
   it.each<[string, () => () => Promise<Response>, number[]]>([
-    ['150,000 sections on a page', () => json(`pages/${page.id}`, { ...page, draft: { ...page.draft, sections: many(150_000, () => ({})) } }), [413, 422]],
-    ['3,000 sections', () => json(`pages/${page.id}`, { ...page, draft: { ...page.draft, sections: many(3000, n => ({ ...section, id: `s${n}` })) } }), [422]],
-    ['60 sections of many questions', () => json(`pages/${page.id}`, { name: 'x', slug: 'x', draft: { ...page.draft, sections: many(60, n => ({ ...section, id: `q${n}`, kind: 'questions', title: '', questions: many(40, () => ({ question: 'q', answer: { type: 'doc', content: [] } })) })) } }), [200, 422]],
-    ['150,000 steps of a course', () => json(`courses/${course.id}`, { name: 'x', draft: { ...course.draft, steps: many(150_000, () => ({})) } }), [413, 422]],
-    ['steps within steps within steps', () => json(`courses/${course.id}`, { name: 'x', draft: { ...course.draft, steps: many(150, n => ({ id: `h${n}`, kind: 'hold', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace', until: { kind: 'event', when: { kind: 'bought', thingId: null } }, atMost: { count: 1, unit: 'days' }, didNot: [], did: many(10, k => ({ id: `e${n}-${k}`, kind: 'end', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace' })) })) } }), [200, 422]],
+    [
+      '150,000 sections on a page',
+      () => json(`pages/${page.id}`, { ...page, draft: { ...page.draft, sections: many(150_000, () => ({})) } }), [413, 422],
+    ],
+    [
+      '3,000 sections',
+      () => json(`pages/${page.id}`, { ...page, draft: { ...page.draft, sections: many(3000, n => ({ ...section, id: `s${n}` })) } }),
+      [422],
+    ],
+    ['60 sections of many questions', () => json(`pages/${page.id}`, { name: 'x', slug: 'x', draft: { ...page.draft, sections: many(60, n => ({
+      ...section, id: `q${n}`, kind: 'questions', title: '',
+      questions: many(40, () => ({ question: 'q', answer: { type: 'doc', content: [] } })),
+    })) } }), [200, 422]],
+    [
+      '150,000 steps of a course',
+      () => json(`courses/${course.id}`, { name: 'x', draft: { ...course.draft, steps: many(150_000, () => ({})) } }), [413, 422],
+    ],
+    ['steps within steps within steps', () => json(`courses/${course.id}`, { name: 'x', draft: { ...course.draft, steps: many(150, n => ({
+      id: `h${n}`, kind: 'hold', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace',
+      until: { kind: 'event', when: { kind: 'bought', thingId: null } }, atMost: { count: 1, unit: 'days' }, didNot: [],
+      did: many(10, k => ({ id: `e${n}-${k}`, kind: 'end', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace' })),
+    })) } }), [200, 422]],
     ['something nested 100,000 deep', () => json(`pages/${page.id}`, nested(100_000)), [400, 413, 422]],
     ['a sign-in with 150,000 unknown keys', () => json('session', Object.fromEntries(many(150_000, n => [`k${n}`, 1])), 'POST'), [413]],
-    ['a form with 150,000 fields', () => () => porch.api('POST', 'session', many(150_000, n => `k${n}=1`).join('&'), { 'content-type': 'application/x-www-form-urlencoded' }), [413, 422]],
-    ['a ZIP file that holds a thousand times its size', () => upload('courses/bring', toZip({ 'course.yaml': 'a: 1\n', 'a.md': 'a'.repeat(30_000_000) })), [422]],
+    ['a form with 150,000 fields', () => () => porch.api('POST', 'session', many(150_000, n => `k${n}=1`).join('&'), {
+      'content-type': 'application/x-www-form-urlencoded',
+    }), [413, 422]],
+    [
+      'a ZIP file that holds a thousand times its size',
+      () => upload('courses/bring', toZip({ 'course.yaml': 'a: 1\n', 'a.md': 'a'.repeat(30_000_000) })), [422],
+    ],
     ['a ZIP file whose entries share one stream and lie about it', () => upload('courses/bring', sharingZip(2000, 5_000_000)), [422]],
-    ['a ZIP file full of YAML that refers to itself', () => upload('courses/bring', toZip({ 'course.yaml': `a0: &a0 [x, x]\n${many(40, n => `a${n + 1}: &a${n + 1} [*a${n}, *a${n}, *a${n}]`).join('\n')}\n` })), [422, 503]],
-    ['Markdown full of emphasis', () => upload('courses/bring', toZip({ 'course.yaml': 'format: keen-porch-course\n', 'a.md': `---\nid: a\n---\n${'*a _b **c __d '.repeat(40_000)}` })), [422, 503]],
+    ['a ZIP file full of YAML that refers to itself', () => upload(
+      'courses/bring',
+      toZip({ 'course.yaml': `a0: &a0 [x, x]\n${many(40, n => `a${n + 1}: &a${n + 1} [*a${n}, *a${n}, *a${n}]`).join('\n')}\n` }),
+    ), [422, 503]],
+    ['Markdown full of emphasis', () => upload(
+      'courses/bring',
+      toZip({ 'course.yaml': 'format: keen-porch-course\n', 'a.md': `---\nid: a\n---\n${'*a _b **c __d '.repeat(40_000)}` }),
+    ), [422, 503]],
     ['a table of 20 MB of empty lines', () => upload('imports?name=a.csv', Buffer.alloc(20_000_000, '\n')), [422]],
-    ['an honest table of 200,000 people', () => upload('imports?name=a.csv', Buffer.from(`email,name\n${many(200_000, n => `p${n}@example.com,Ada ${n}`).join('\n')}\n`)), [200]],
+    [
+      'an honest table of 200,000 people',
+      () => upload('imports?name=a.csv', Buffer.from(`email,name\n${many(200_000, n => `p${n}@example.com,Ada ${n}`).join('\n')}\n`)),
+      [200],
+    ],
     ['a table of one line without an end', () => upload('imports?name=a.csv', Buffer.alloc(20_000_000, 'a')), [422]],
   ])('%s', { timeout: 180_000 }, async (_, attack, statuses) => {
     const { delay, status, said } = await delayOf(attack())
@@ -106,11 +143,17 @@ describe('A3: one request, whatever is in it, makes nobody else wait', () => {
   })
 
   it('from strangers, neither', { timeout: 60_000 }, async () => {
-    const page = () => porch.fetch('/practice/p/sheet-kit', { method: 'POST', body: new URLSearchParams(many(2000, n => [`f${n}`, 'x'.repeat(5)])) })
+    const page = () =>
+      porch.fetch('/practice/p/sheet-kit', { method: 'POST', body: new URLSearchParams(many(2000, n => [`f${n}`, 'x'.repeat(5)])) })
     expect((await delayOf(page)).delay).toBeLessThan(PROMISED_MS)
-    const big = () => porch.fetch('/practice/p/sheet-kit', { method: 'POST', body: 'a'.repeat(1_900_000), headers: { 'content-type': 'application/x-www-form-urlencoded' } })
+    const big = () => porch.fetch('/practice/p/sheet-kit', {
+      method: 'POST', body: 'a'.repeat(1_900_000), headers: { 'content-type': 'application/x-www-form-urlencoded' },
+    })
     expect((await delayOf(big)).delay).toBeLessThan(PROMISED_MS)
-    const program = () => porch.fetch('/practice/v1/people', { method: 'POST', body: JSON.stringify({ tags: many(50_000, () => ({})) }), headers: { 'content-type': 'application/json', 'authorization': 'Bearer nobody' } })
+    const program = () => porch.fetch('/practice/v1/people', {
+      method: 'POST', body: JSON.stringify({ tags: many(50_000, () => ({})) }),
+      headers: { 'content-type': 'application/json', 'authorization': 'Bearer nobody' },
+    })
     expect((await delayOf(program)).delay).toBeLessThan(PROMISED_MS)
   })
 })

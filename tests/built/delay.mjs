@@ -1,4 +1,7 @@
-/** Loaded into a server under test before anything else: says how late its event loop came round at most, since it was last asked to forget. */
+/**
+ * Loaded into a server under test before anything else: says how late its event loop came round at most, since it was last asked to
+ * forget.
+ */
 import { writeFileSync } from 'node:fs'
 import { monitorEventLoopDelay } from 'node:perf_hooks'
 import { isMainThread } from 'node:worker_threads'

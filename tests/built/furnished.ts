@@ -8,11 +8,16 @@ import type { Porch } from './porch'
 
 export interface Furnished { listId: number, tagId: number, pageId: number, courseId: number }
 
-export const SETTINGS = { name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua do Cais 3\nLisboa', currency: 'EUR', smtpUrl: null }
+export const SETTINGS = {
+  name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com',
+  postalAddress: 'Rua do Cais 3\nLisboa', currency: 'EUR', smtpUrl: null,
+}
 
 export async function furnish(porch: Porch): Promise<Furnished> {
   await porch.do('PUT', 'settings', SETTINGS)
-  const { id: listId } = await porch.do<{ id: number }>('POST', 'lists', { name: 'letters', publicName: 'Letters from the bench', description: 'A letter now and then.' })
+  const { id: listId } = await porch.do<{ id: number }>('POST', 'lists', {
+    name: 'letters', publicName: 'Letters from the bench', description: 'A letter now and then.',
+  })
   const { id: tagId } = await porch.do<{ id: number }>('POST', 'tags', { name: 'sheet kit', note: '' })
   const { id: pageId } = await porch.do<{ id: number }>('POST', 'pages', { name: 'Sheet kit' })
   const { id: courseId } = await porch.do<{ id: number }>('POST', 'courses', { name: 'Fold, Sew, Cover' })
@@ -23,7 +28,10 @@ export async function furnish(porch: Porch): Promise<Furnished> {
 
 async function fill(porch: Porch, { listId, tagId, pageId, courseId }: Furnished): Promise<void> {
   const page = await porch.do<PageView>('GET', `pages/${pageId}`)
-  await porch.do('PUT', `pages/${pageId}`, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...page.draft, sections: newPage('The sheet kit').sections, confirming: { ...page.draft.confirming, who: 'nobody' }, listIds: [listId], tagIds: [tagId] } })
+  await porch.do('PUT', `pages/${pageId}`, { name: 'Sheet kit', slug: 'sheet-kit', draft: {
+    ...page.draft, sections: newPage('The sheet kit').sections, confirming: { ...page.draft.confirming, who: 'nobody' }, listIds: [listId],
+    tagIds: [tagId],
+  } })
   const { name, draft } = await porch.do<CourseView>('GET', `courses/${courseId}`)
   const [first] = emailsOf(draft)
   const written = (step: DraftEmail, title: string): DraftEmail => ({
@@ -32,13 +40,16 @@ async function fill(porch: Porch, { listId, tagId, pageId, courseId }: Furnished
       workingTitle: title, preview: [],
       subject: [{ type: 'text', text: `${title}, ` }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } }],
       body: { type: 'doc', content: [
-        { type: 'paragraph', content: [{ type: 'text', text: 'Olá, a letter with ' }, { type: 'text', text: 'a link', marks: [{ type: 'link', attrs: { href: 'https://elsewhere.example.org/a?b=1&c=2' } }] }] },
+        { type: 'paragraph', content: [{
+          type: 'text', text: 'Olá, a letter with ',
+        }, { type: 'text', text: 'a link', marks: [{ type: 'link', attrs: { href: 'https://elsewhere.example.org/a?b=1&c=2' } }] }] },
         { type: 'button', attrs: { label: 'Press me', url: 'https://saltmarsh.example.com/pressed', tagId } },
       ] },
     },
   })
   await porch.do('PUT', `courses/${courseId}`, { name, draft: { ...draft, listId, wayInTagIds: [tagId], steps: [
-    written(first!, 'One'), written(newEmail('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }), 'Two'), written(newEmail('three', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }), 'Three'),
+    written(first!, 'One'), written(newEmail('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }), 'Two'),
+    written(newEmail('three', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }), 'Three'),
   ] } })
 }
 

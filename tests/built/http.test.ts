@@ -25,7 +25,9 @@ const { from, subscribers, countOf, personOf, mailTo } = askers(() => porch)
 describe('the database', () => {
   // https://www.sqlite.org/howtocorrupt.html, section 2.2.1: two copies of the library in one process lose each other's locks.
   it('is opened by one copy of its library per process, reading threads included', async () => {
-    await Promise.all([subscribers(''), porch.do('GET', 'today'), porch.do('POST', 'audience/more', { condition: { kind: 'all', of: [] }, segmentId: null })])
+    await Promise.all([
+      subscribers(''), porch.do('GET', 'today'), porch.do('POST', 'audience/more', { condition: { kind: 'all', of: [] }, segmentId: null }),
+    ])
     for (const pid of porch.children()) {
       const libraries = new Set(readFileSync(`/proc/${pid}/maps`, 'utf8').match(/\S*sqlite\S*\.node$/gm))
       expect([...libraries], `process ${pid}`).toHaveLength(1)
@@ -51,7 +53,9 @@ describe('a screen that asks again and again', () => {
   })
 
   it('a question that cannot be answered is refused with its reason, and the next one is answered', async () => {
-    const odd = await porch.api('GET', `subscribers?where=${encodeURIComponent(JSON.stringify({ kind: 'all', of: [{ kind: 'tag', tagId: 99_999, since: null }] }))}`)
+    const odd = await porch.api(
+      'GET', `subscribers?where=${encodeURIComponent(JSON.stringify({ kind: 'all', of: [{ kind: 'tag', tagId: 99_999, since: null }] }))}`,
+    )
     expect([odd.status, await odd.text()]).toEqual([422, expect.stringContaining('that is not there')])
     expect((await porch.api('GET', 'courses/99999')).status).toBe(404)
     expect((await porch.api('GET', 'subscribers')).status).toBe(200)
@@ -62,10 +66,13 @@ describe('a screen that asks again and again', () => {
 
 describe('what brought visitors', () => {
   const results = () => porch.do<PageResults>('GET', `pages/${made.pageId}/results?days=7`)
-  const look = (query: string, headers: Record<string, string> = {}, method = 'GET') => porch.fetch(`/practice/p/sheet-kit${query}`, { method, headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0', ...headers } })
+  const look = (query: string, headers: Record<string, string> = {}, method = 'GET') => porch.fetch(`/practice/p/sheet-kit${query}`, {
+    method, headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0', ...headers },
+  })
 
   it('is counted by what the address and the browser say, without robots and without a cookie', async () => {
-    const answers = [await look('?utm_source=Letter&utm_medium=email'), await look('?utm_source=letter&utm_medium=EMAIL'), await look('', { referer: 'https://www.forum.example.net/thread/9' })]
+    const answers =
+      [await look('?utm_source=Letter&utm_medium=email'), await look('?utm_source=letter&utm_medium=EMAIL'), await look('', { referer: 'https://www.forum.example.net/thread/9' })]
     for (const answer of answers) expect([answer.status, answer.headers.get('set-cookie')]).toEqual([200, null])
     await look('?from=robots', { 'user-agent': 'Examplebot/2.1 (+https://example.com/bot)' })
     await look('?from=robots', { 'user-agent': '' })
@@ -97,16 +104,27 @@ describe('money spent on a source', () => {
   it('is kept and told again; what cannot be read is told at its month, and nothing of it is kept', async () => {
     const source = { kind: 'utm', word: '<b>ads</b>' }
     const month = new Date().toISOString().slice(0, 7)
-    expect(await (await put({ source, months: [{ month, typed: '1,234.50' }] })).json()).toMatchObject({ currency: 'EUR', months: [{ month, typed: '1234.50' }, ...Array(11).fill({ typed: '' })] })
+    expect(await (await put({ source, months: [{ month, typed: '1,234.50' }] })).json()).toMatchObject({
+      currency: 'EUR', months: [{ month, typed: '1234.50' }, ...Array(11).fill({ typed: '' })],
+    })
     const wrong = await put({ source, months: [{ month, typed: '7' }, { month: '2026-01', typed: '-7' }] })
-    expect([wrong.status, await wrong.json()]).toMatchObject([422, { fields: [{ field: 'months.2026-01', problem: 'An amount cannot be below nothing.' }] }])
+    expect([wrong.status, await wrong.json()]).toMatchObject([
+      422, { fields: [{ field: 'months.2026-01', problem: 'An amount cannot be below nothing.' }] },
+    ])
     const { lines } = await porch.do<SourcesView>('GET', 'sources?months=1')
-    expect(lines.find(line => line.source.word === source.word)).toMatchObject({ spent: [{ amount: 123450, currency: 'EUR' }], subscribers: 0, perSubscriber: null })
+    expect(lines.find(line => line.source.word === source.word)).toMatchObject({
+      spent: [{ amount: 123450, currency: 'EUR' }], subscribers: 0, perSubscriber: null,
+    })
   })
 
-  it.each([[{ months: [] }], [{ source: { kind: 'by post', word: 'x' }, months: [] }], [{ source: { kind: 'utm', word: 'x' }, months: [{ month: '2026-01', typed: 7 }, { month: '2026-01', typed: '8' }] }], [{ source: { kind: 'utm', word: 'x'.repeat(200) }, months: [] }]])('is not taken as %j', async body => expect((await put(body)).status).toBe(422))
+  it.each([
+    [{ months: [] }], [{ source: { kind: 'by post', word: 'x' }, months: [] }],
+    [{ source: { kind: 'utm', word: 'x' }, months: [{ month: '2026-01', typed: 7 }, { month: '2026-01', typed: '8' }] }],
+    [{ source: { kind: 'utm', word: 'x'.repeat(200) }, months: [] }],
+  ])('is not taken as %j', async body => expect((await put(body)).status).toBe(422))
 
-  it.each(['months=0', 'months=1000', 'months=x'])('is not looked at over %s', async query => expect((await porch.api('GET', `sources?${query}`)).status).toBe(422))
+  it.each(['months=0', 'months=1000', 'months=x'])('is not looked at over %s', async query =>
+    expect((await porch.api('GET', `sources?${query}`)).status).toBe(422))
 })
 
 describe('what two windows change', () => {
@@ -114,19 +132,26 @@ describe('what two windows change', () => {
     const { id } = await porch.do<{ id: number }>('POST', what, { name: `Two windows on ${what}` })
     type Seen = { name: string, slug?: string, draft: Record<string, unknown>, revision: string }
     const seen = await porch.do<Seen>('GET', `${what}/${id}`)
-    const save = (name: string, revision: string | null) => porch.api('PUT', `${what}/${id}`, { name, ...seen.slug && { slug: seen.slug }, draft: seen.draft }, revision === null ? {} : { 'if-match': `"${revision}"` })
+    const save = (name: string, revision: string | null) => porch.api(
+      'PUT', `${what}/${id}`, { name, ...seen.slug && { slug: seen.slug }, draft: seen.draft },
+      revision === null ? {} : { 'if-match': `"${revision}"` },
+    )
     const first = await save('Mine', seen.revision)
     const { revision } = await first.json() as Seen
     expect([first.status, revision === seen.revision]).toEqual([200, false])
     // The other window still has the old one before it.
     const late = await save('Theirs', seen.revision)
     expect([late.status, await late.json()]).toEqual([412, { problem: 'This was changed in another window meanwhile.' }])
-    for (const act of what === 'pages' ? ['publish'] : ['start', 'publish']) expect((await porch.api('POST', `${what}/${id}/${act}`, act === 'start' ? { include: { kind: 'none' } } : undefined, { 'if-match': `"${seen.revision}"` })).status, act).toBe(412)
+    for (const act of what === 'pages' ? ['publish'] : ['start', 'publish']) expect((await porch.api(
+      'POST', `${what}/${id}/${act}`, act === 'start' ? { include: { kind: 'none' } } : undefined, { 'if-match': `"${seen.revision}"` },
+    )).status, act).toBe(412)
     expect((await porch.do<Seen>('GET', `${what}/${id}`)).name).toBe('Mine')
     // What was saved and whose answer was lost is sent again by the old revision: that is no conflict.
     expect((await save('Mine', seen.revision)).status).toBe(200)
     // Saving the same again is no change, and who says that theirs counts is heard.
-    expect([(await save('Mine', revision)).status, (await save('Mine', revision)).status, (await save('Theirs', null)).status]).toEqual([200, 200, 200])
+    expect([(await save('Mine', revision)).status, (await save('Mine', revision)).status, (await save('Theirs', null)).status]).toEqual([
+      200, 200, 200,
+    ])
     expect((await porch.do<Seen>('GET', `${what}/${id}`)).name).toBe('Theirs')
   })
 })
@@ -167,7 +192,10 @@ describe('who may do what', () => {
   })
 
   it('a password that is set is not set again from outside', async () => {
-    expect((await porch.fetch('/api/password', { method: 'POST', headers: { 'origin': porch.url, 'content-type': 'application/json' }, body: JSON.stringify({ password: 'another password' }) })).status).toBe(409)
+    expect((await porch.fetch('/api/password', {
+      method: 'POST', headers: { 'origin': porch.url, 'content-type': 'application/json' },
+      body: JSON.stringify({ password: 'another password' }),
+    })).status).toBe(409)
   })
 })
 
@@ -218,7 +246,9 @@ describe('what does not make sense', () => {
     ]
     for (const body of bodies) {
       const [first, ...rest] = emailsOf(draft)
-      const answer = await porch.api('PUT', `courses/${made.courseId}`, { name, draft: { ...draft, steps: [{ ...first, content: { ...first!.content, body } }, ...rest] } })
+      const answer = await porch.api('PUT', `courses/${made.courseId}`, {
+        name, draft: { ...draft, steps: [{ ...first, content: { ...first!.content, body } }, ...rest] },
+      })
       expect(answer.status).toBe(422)
     }
     expect((await porch.do<CourseView>('GET', `courses/${made.courseId}`)).draft).toEqual(draft)
@@ -232,11 +262,15 @@ describe('the clock', () => {
     const { now } = await porch.do<TodayView>('GET', 'today')
     await porch.do('POST', 'clock', { by: 'to', at: now + 7 * 86_400_000 })
     await until(async () => (await porch.do<{ movingTo: number | null }>('GET', 'rail')).movingTo === null, 'the clock to arrive')
-    expect((await mailTo('clock@example.com', 3)).map(mail => mail.subject).reverse()).toEqual(['One, friend', 'Two, friend', 'Three, friend'])
+    expect((await mailTo('clock@example.com', 3)).map(mail => mail.subject).reverse()).toEqual([
+      'One, friend', 'Two, friend', 'Three, friend',
+    ])
     const course = await porch.do<CourseView>('GET', `courses/${made.courseId}`)
     for (const numbers of course.numbers) {
       for (const number of ['waiting', 'sent', 'opened', 'clicked', 'unsubscribed', 'heldBack'] as const) {
-        expect(await countOf(`course=${made.courseId}&step=${numbers.stepId}&number=${number}`), `${number} of ${numbers.stepId}`).toBe(numbers[number])
+        expect(
+          await countOf(`course=${made.courseId}&step=${numbers.stepId}&number=${number}`), `${number} of ${numbers.stepId}`,
+        ).toBe(numbers[number])
       }
     }
     const { counts } = course

@@ -35,7 +35,9 @@ it('D1: going live copies what was made and nobody, and the same course leaves b
 
   // Practice has much to do meanwhile, which is its own business.
   porch.mode = 'practice'
-  for (let n = 0; n < 150; n++) await porch.optIn('sheet-kit', { email: `invented${n}@example.com` }, { 'x-forwarded-for': `203.0.113.${n}` })
+  for (let n = 0; n < 150; n++) await porch.optIn('sheet-kit', {
+    email: `invented${n}@example.com`,
+  }, { 'x-forwarded-for': `203.0.113.${n}` })
   await porch.do('POST', 'clock', { by: 'day' })
   porch.mode = 'live'
 
@@ -43,7 +45,9 @@ it('D1: going live copies what was made and nobody, and the same course leaves b
   const waits: number[] = []
   for (let n = 0; n < 30; n++) {
     const began = Date.now()
-    const answer = await porch.optIn('sheet-kit', { email: `real${n}@example.com`, first_name: `Olá ${n}` }, { 'x-forwarded-for': `198.51.100.${n}` })
+    const answer = await porch.optIn(
+      'sheet-kit', { email: `real${n}@example.com`, first_name: `Olá ${n}` }, { 'x-forwarded-for': `198.51.100.${n}` },
+    )
     expect(answer.status).toBe(303)
     await until(async () => server.delivered.some(mail => mail.to[0] === `real${n}@example.com`), `mail to ${n}`)
     waits.push(Date.now() - began)
@@ -86,7 +90,8 @@ it('B2: a write lock held by another process for longer than anybody queues ends
   const names = Array.from({ length: 5 }, (_, n) => `locked${n}@example.com`)
   const became = () => {
     const db = new Database(join(porch.data, 'live.db'), { readonly: true })
-    const rows = db.prepare(`SELECT o.status FROM outbox o JOIN people p ON p.id = o.person_id WHERE p.address LIKE 'locked%'`).pluck().all()
+    const rows = db.prepare(`SELECT o.status FROM outbox o JOIN people p ON p.id = o.person_id WHERE p.address LIKE 'locked%'`).pluck()
+      .all()
     db.close()
     return rows
   }
@@ -94,7 +99,9 @@ it('B2: a write lock held by another process for longer than anybody queues ends
   let answer = () => {}
   const answered = new Promise<void>(resolve => answer = resolve)
   server.manner = { answersAfter: () => answered }
-  for (const [n, email] of names.entries()) expect((await porch.optIn('sheet-kit', { email }, { 'x-forwarded-for': `198.51.101.${n}` })).status).toBe(303)
+  for (const [n, email] of names.entries()) {
+    expect((await porch.optIn('sheet-kit', { email }, { 'x-forwarded-for': `198.51.101.${n}` })).status).toBe(303)
+  }
   await until(async () => server.delivered.filter(mail => mail.to[0]!.startsWith('locked')).length === names.length, 'the mail of all five')
   const letGo = await lockedElsewhere(join(porch.data, 'live.db'))
   answer()

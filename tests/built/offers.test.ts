@@ -28,11 +28,15 @@ const { from, personOf, mailTo } = askers(() => porch)
 async function sell(name: string, slug: string, more: Partial<OfferContent>): Promise<number> {
   const { id } = await porch.do<{ id: number }>('POST', 'offers', { name })
   const base = newOffer(name)
-  await porch.do('PUT', `offers/${id}`, { name, slug, draft: { ...base, price: { currency: 'EUR', amount: 4900, paying: 'once', parts: 1 }, gives: { ...base.gives, listIds: [listId] }, ...more } })
+  await porch.do('PUT', `offers/${id}`, { name, slug, draft: {
+    ...base, price: { currency: 'EUR', amount: 4900, paying: 'once', parts: 1 }, gives: { ...base.gives, listIds: [listId] }, ...more,
+  } })
   await porch.do('POST', `offers/${id}/publish`)
   return id
 }
-const press = (slug: string, fields: Record<string, string>) => porch.fetch(`${porch.mode === 'practice' ? '/practice' : ''}/s/${slug}`, { method: 'POST', headers: from(), body: new URLSearchParams(fields) })
+const press = (slug: string, fields: Record<string, string>) => porch.fetch(
+  `${porch.mode === 'practice' ? '/practice' : ''}/s/${slug}`, { method: 'POST', headers: from(), body: new URLSearchParams(fields) },
+)
 const pathOf = (location: string | null) => new URL(location!, porch.url).pathname
 const tell = (body: string, id: string, { at = Date.now(), by = secret, path = '/practice/hooks/payments' } = {}) =>
   porch.fetch(path, { method: 'POST', body, headers: { 'content-type': 'application/json', ...signWebhook(by, { id, at, body }) } })
@@ -44,7 +48,9 @@ describe('buying', () => {
     const html = await page.text()
     expect(html).toMatch(/<form method="post" action="\/practice\/s\/long-stitch"/)
     expect(page.headers.get('content-security-policy')).toContain(`form-action 'self'`)
-    const pay = await press('long-stitch', { email: 'ana@example.com', first_name: 'Ana <b>', touch: /name="touch" value="([^"]+)"/.exec(html)![1]! })
+    const pay = await press('long-stitch', {
+      email: 'ana@example.com', first_name: 'Ana <b>', touch: /name="touch" value="([^"]+)"/.exec(html)![1]!,
+    })
     expect(pay.status).toBe(303)
     const payPath = pathOf(pay.headers.get('location'))
     expect(await (await porch.fetch(payPath)).text()).toContain('No money moves here.')
@@ -57,7 +63,9 @@ describe('buying', () => {
     expect((await porch.fetch(payPath)).status).toBe(303)
 
     const { purchases, events } = await personOf('ana@example.com')
-    expect(purchases.map(({ payments }) => payments.map(({ amount, receipt }) => [amount, receipt?.replace(/^\d{4}-/, '')]))).toEqual([[[4900, '0001']]])
+    expect(purchases.map(({ payments }) => payments.map(({ amount, receipt }) => [amount, receipt?.replace(/^\d{4}-/, '')]))).toEqual([
+      [[4900, '0001']],
+    ])
     expect(events.map(({ kind }) => kind)).toEqual(expect.arrayContaining(['checkout-started', 'payment-refused', 'bought']))
     const [letter] = await mailTo('ana@example.com')
     const own = /https:\/\/porch\.example\.com(\/practice\/b\/[\w.-]+)/.exec(letter!.text)![1]!
@@ -69,17 +77,23 @@ describe('buying', () => {
     expect(receipt).toContain('€49.00')
     expect(receipt).not.toContain('style=')
     // Another's receipt, a made-up address, a letter less.
-    for (const path of [`${own}/receipt/999`, `${own}/file/1`, `${own.slice(0, -1)}`, '/practice/b/x.y']) expect((await porch.fetch(path)).status, path).toBe(404)
+    for (const path of [`${own}/receipt/999`, `${own}/file/1`, `${own.slice(0, -1)}`, '/practice/b/x.y']) {
+      expect((await porch.fetch(path)).status, path).toBe(404)
+    }
     const { byCoupon, bySource } = await sales()
     expect([byCoupon[0]!.says, bySource[0]!.says]).toEqual(['without a coupon', '“flyer”'])
   })
 
   it('tells what is wrong beside it and keeps what was typed; a robot is sent on and learns nothing', async () => {
-    await porch.do('POST', `offers/${offerId}/coupons`, { code: 'EARLY', cut: { kind: 'percent', hundredths: 3000 }, fromAt: null, untilAt: null, uses: 1, lasts: 'every' })
+    await porch.do('POST', `offers/${offerId}/coupons`, {
+      code: 'EARLY', cut: { kind: 'percent', hundredths: 3000 }, fromAt: null, untilAt: null, uses: 1, lasts: 'every',
+    })
     const wrong = await press('long-stitch', { email: 'ana@', code: 'late"><i>' })
     expect(wrong.status).toBe(422)
     const html = await wrong.text()
-    for (const words of ['value="ana@"', 'value="late&quot;&gt;&lt;i&gt;"', 'id="email-problem"', 'This code is not known.']) expect(html).toContain(words)
+    for (const words of ['value="ana@"', 'value="late&quot;&gt;&lt;i&gt;"', 'id="email-problem"', 'This code is not known.']) {
+      expect(html).toContain(words)
+    }
     expect(await (await porch.fetch('/practice/s/long-stitch?code=early')).text()).toContain('€34.30')
     const robot = await press('long-stitch', { email: 'robot@example.com', website: 'x' })
     expect(pathOf(robot.headers.get('location'))).toBe('/practice/s/long-stitch/thanks')
@@ -99,15 +113,24 @@ describe('buying', () => {
     const { name, slug, draft } = await porch.do<OfferView>('GET', `offers/${offerId}`)
     for (const amount of [0.5, -1, 1e12, '49']) {
       const answer = await porch.api('PUT', `offers/${offerId}`, { name, slug, draft: { ...draft, price: { ...draft.price, amount } } })
-      expect([answer.status, ((await answer.json()) as { fields: { field: string }[] }).fields[0]!.field], String(amount)).toEqual([422, 'draft.price.amount'])
+      expect([answer.status, ((await answer.json()) as { fields: { field: string }[] }).fields[0]!.field], String(amount)).toEqual([
+        422, 'draft.price.amount',
+      ])
     }
-    expect((await porch.api('PUT', `offers/${offerId}`, { name, slug, draft: { ...draft, price: { ...draft.price, currency: 'BOO' } } })).status).toBe(422)
-    expect((await porch.api('POST', `offers/${offerId}/coupons`, { code: 'ALL', cut: { kind: 'percent', hundredths: 10_100 }, fromAt: null, untilAt: null, uses: null, lasts: 'every' })).status).toBe(422)
+    expect(
+      (await porch.api('PUT', `offers/${offerId}`, { name, slug, draft: { ...draft, price: { ...draft.price, currency: 'BOO' } } })).status,
+    ).toBe(422)
+    expect((await porch.api('POST', `offers/${offerId}/coupons`, {
+      code: 'ALL', cut: { kind: 'percent', hundredths: 10_100 }, fromAt: null, untilAt: null, uses: null, lasts: 'every',
+    })).status).toBe(422)
   })
 })
 
 describe('a payment service', () => {
-  const sale = (order: string, more: object = {}) => writePaymentEvent({ order, fact: { kind: 'paid', ref: 'p1', at: Date.now() - 1000, amount: 2500 }, currency: 'EUR', sale: { offer: 'long-stitch', email: 'web@example.com', firstName: 'Web', coupon: '', ...more } })
+  const sale = (order: string, more: object = {}) => writePaymentEvent({
+    order, fact: { kind: 'paid', ref: 'p1', at: Date.now() - 1000, amount: 2500 }, currency: 'EUR',
+    sale: { offer: 'long-stitch', email: 'web@example.com', firstName: 'Web', coupon: '', ...more },
+  })
 
   it('is believed by its signature alone, once, and within five minutes', async () => {
     const body = sale('shop-1')
@@ -126,7 +149,9 @@ describe('a payment service', () => {
     expect([unknown.status, await unknown.json()]).toEqual([422, { outcome: 'in-vain', problem: expect.stringContaining('“ducks”') }])
     expect((await tell('{"type":"payment.made"}', 'm3')).status).toBe(422)
     expect((await tell('x'.repeat(70_000), 'm4')).status).toBe(413)
-    expect(await (await tell(writePaymentEvent({ order: 'shop-9', fact: { kind: 'refunded', ref: 'r', of: 'p', at: Date.now(), amount: 5 }, currency: 'EUR', sale: null }), 'm5')).json()).toEqual({ outcome: 'waits' })
+    expect(await (await tell(writePaymentEvent({
+      order: 'shop-9', fact: { kind: 'refunded', ref: 'r', of: 'p', at: Date.now(), amount: 5 }, currency: 'EUR', sale: null,
+    }), 'm5')).json()).toEqual({ outcome: 'waits' })
     const { unmatched } = await porch.do<SellingView>('GET', 'selling')
     expect(unmatched.map(({ webhookId }) => webhookId).sort()).toEqual(['m2', 'm3'])
     await porch.do('DELETE', 'unmatched-payment-events/m2')
@@ -142,7 +167,9 @@ describe('a payment service', () => {
     expect(ownSecret).not.toBe(secret)
     const service = await listen(ownSecret)
     try {
-      expect((await porch.api('PUT', 'selling', { seller: '', taxLine: '', clickDays: 7, paymentsUrl: 'javascript:x', paymentsSecret: '' })).status).toBe(422)
+      expect((await porch.api('PUT', 'selling', {
+        seller: '', taxLine: '', clickDays: 7, paymentsUrl: 'javascript:x', paymentsSecret: '',
+      })).status).toBe(422)
       await porch.do('PUT', 'selling', {
         seller: '', taxLine: '', clickDays: 7, paymentsUrl: service.url, paymentsSecret: '', insideMeant: true,
       })
@@ -150,9 +177,15 @@ describe('a payment service', () => {
       const pay = await press('long-stitch', { email: 'real@example.com' })
       expect([pay.status, pay.headers.get('location')]).toEqual([303, 'https://pay.example.com/till'])
       const [asked] = service.asked
-      expect(asked).toMatchObject({ type: 'order.open', data: { title: 'Long-Stitch Journals', email: 'real@example.com', firstPrice: { amount: 4900, currency: 'EUR' } } })
+      expect(asked).toMatchObject({
+        type: 'order.open',
+        data: { title: 'Long-Stitch Journals', email: 'real@example.com', firstPrice: { amount: 4900, currency: 'EUR' } },
+      })
       const order = (asked!.data as { order: string }).order
-      expect(await (await tell(writePaymentEvent({ order, fact: { kind: 'paid', ref: 'x1', at: Date.now(), amount: 4900 }, currency: 'EUR', sale: null }), 'l1', { by: ownSecret, path: '/hooks/payments' })).json()).toEqual({ outcome: 'counted' })
+      expect(await (await tell(
+        writePaymentEvent({ order, fact: { kind: 'paid', ref: 'x1', at: Date.now(), amount: 4900 }, currency: 'EUR', sale: null }), 'l1',
+        { by: ownSecret, path: '/hooks/payments' },
+      )).json()).toEqual({ outcome: 'counted' })
       const { purchases: [bought] } = await personOf('real@example.com')
       await porch.do('POST', `purchases/${bought!.id}/refund`, { paymentId: bought!.payments[0]!.id, amount: 900 })
       // What was asked for counts once the service tells that it was done.
@@ -164,7 +197,10 @@ describe('a payment service', () => {
       const away = await press('long-stitch', { email: 'other@example.com' })
       expect([away.status, await away.text()]).toEqual([409, expect.stringContaining('Nothing was bought')])
       // The page on which live buyers press may lead to the service, wherever that is.
-      await until(async () => (await porch.fetch('/s/long-stitch')).headers.get('content-security-policy')?.includes(`form-action 'self' https:`), 'the page of live')
+      await until(
+        async () => (await porch.fetch('/s/long-stitch')).headers.get('content-security-policy')?.includes(`form-action 'self' https:`),
+        'the page of live',
+      )
     }
     finally {
       porch.mode = 'practice'
@@ -180,7 +216,10 @@ async function listen(by: string): Promise<{ url: string, server: Server, asked:
     let body = ''
     request.on('data', chunk => body += chunk).on('end', () => {
       const header = (name: string) => String(request.headers[name] ?? '')
-      const signed = readWebhook([by], { 'webhook-id': header('webhook-id'), 'webhook-timestamp': header('webhook-timestamp'), 'webhook-signature': header('webhook-signature') }, body, Date.now())
+      const signed = readWebhook([by], {
+        'webhook-id': header('webhook-id'), 'webhook-timestamp': header('webhook-timestamp'),
+        'webhook-signature': header('webhook-signature'),
+      }, body, Date.now())
       if (!signed.ok) return void response.writeHead(401).end('{"problem":"not signed"}')
       if (service.refuses) return void response.writeHead(400).end('{"problem":"not today"}')
       service.asked.push(JSON.parse(body) as { type: string, data: unknown })

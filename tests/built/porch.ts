@@ -45,7 +45,10 @@ export class Porch {
     const port = Number(env.PORT) || await freePort()
     const supervisor = spawn(process.execPath, ['tools/start.mjs'], {
       cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'],
-      env: { ...process.env, NODE_ENV: 'production', PORCH_PASSWORD: PASSWORD, PORCH_LOG: 'warn', PORCH_SMTP_URL: '', ...env, PORT: String(port), PORCH_DATA: data },
+      env: {
+        ...process.env, NODE_ENV: 'production', PORCH_PASSWORD: PASSWORD, PORCH_LOG: 'warn', PORCH_SMTP_URL: '', ...env, PORT: String(port),
+        PORCH_DATA: data,
+      },
     })
     return new Porch(port, data, supervisor)
   }
@@ -56,7 +59,9 @@ export class Porch {
   }
 
   exited(): Promise<number | null> {
-    return this.supervisor.exitCode !== null ? Promise.resolve(this.supervisor.exitCode) : new Promise(resolve => this.supervisor.on('exit', resolve))
+    return this.supervisor.exitCode !== null
+      ? Promise.resolve(this.supervisor.exitCode)
+      : new Promise(resolve => this.supervisor.on('exit', resolve))
   }
 
   async stop({ keepData = false } = {}): Promise<void> {
@@ -76,7 +81,9 @@ export class Porch {
   }
 
   async signIn(password = PASSWORD): Promise<Response> {
-    const answer = await this.fetch('/api/session', { method: 'POST', headers: { 'origin': this.url, 'content-type': 'application/json' }, body: JSON.stringify({ password }) })
+    const answer = await this.fetch('/api/session', {
+      method: 'POST', headers: { 'origin': this.url, 'content-type': 'application/json' }, body: JSON.stringify({ password }),
+    })
     this.cookie = answer.headers.get('set-cookie')?.split(';')[0] ?? this.cookie
     return answer
   }
@@ -84,7 +91,10 @@ export class Porch {
   /** A request as the application's own screens send it. */
   api(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Response> {
     return this.fetch(`/api/${path}`, {
-      method, headers: { 'cookie': this.cookie, 'origin': this.url, 'porch-workspace': this.mode, ...(body !== undefined && { 'content-type': 'application/json' }), ...headers },
+      method, headers: {
+        'cookie': this.cookie, 'origin': this.url, 'porch-workspace': this.mode,
+        ...(body !== undefined && { 'content-type': 'application/json' }), ...headers,
+      },
       ...(body !== undefined && { body: typeof body === 'string' ? body : JSON.stringify(body) }),
     })
   }
@@ -98,11 +108,15 @@ export class Porch {
 
   /** Brings a file, as the application's own screens send it. */
   upload(path: string, bytes: Uint8Array): Promise<Response> {
-    return this.fetch(`/api/${path}`, { method: 'POST', headers: { 'cookie': this.cookie, 'origin': this.url, 'porch-workspace': this.mode }, body: bytes as BodyInit })
+    return this.fetch(`/api/${path}`, {
+      method: 'POST', headers: { 'cookie': this.cookie, 'origin': this.url, 'porch-workspace': this.mode }, body: bytes as BodyInit,
+    })
   }
 
   /** Presses the button of a public page. */
   optIn(slug: string, fields: Record<string, string>, headers: Record<string, string> = {}): Promise<Response> {
-    return this.fetch(`${this.mode === 'practice' ? '/practice' : ''}/p/${slug}`, { method: 'POST', headers, body: new URLSearchParams(fields) })
+    return this.fetch(
+      `${this.mode === 'practice' ? '/practice' : ''}/p/${slug}`, { method: 'POST', headers, body: new URLSearchParams(fields) },
+    )
   }
 }

@@ -31,7 +31,10 @@ describe('the supervisor', () => {
   it('says so when the engine is not seen for a while', async () => {
     const answer = await porch.fetch('/api/health')
     const health = await answer.json() as Record<string, unknown>
-    expect(health).toMatchObject({ well: true, web: { version: expect.any(String) }, engine: { well: true, version: expect.any(String) }, database: { schema: expect.any(Number) } })
+    expect(health).toMatchObject({
+      well: true, web: { version: expect.any(String) }, engine: { well: true, version: expect.any(String) },
+      database: { schema: expect.any(Number) },
+    })
     expect(JSON.stringify(health)).not.toMatch(/@|Saltmarsh/)
   })
 
@@ -65,11 +68,15 @@ describe('the supervisor', () => {
     const first = await (await Porch.start({}, data)).ready()
     await first.signIn()
     const { pageId } = await furnish(first)
-    for (let n = 0; n < 7; n++) await first.fetch('/practice/p/sheet-kit?utm_source=late', { headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0' } })
+    for (let n = 0; n < 7; n++) await first.fetch('/practice/p/sheet-kit?utm_source=late', {
+      headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0' },
+    })
     await first.stop({ keepData: true })
     const second = await (await Porch.start({}, data)).ready()
     await second.signIn()
-    expect(await second.do<PageResults>('GET', `pages/${pageId}/results`)).toMatchObject({ visits: 7, bySource: [{ says: 'late', visits: 7 }] })
+    expect(await second.do<PageResults>('GET', `pages/${pageId}/results`)).toMatchObject({
+      visits: 7, bySource: [{ says: 'late', visits: 7 }],
+    })
     await second.stop()
   })
 

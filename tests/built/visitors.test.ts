@@ -85,7 +85,9 @@ describe('opting in', () => {
   it('too often from one address is stopped with a sentence, and others still come in', async () => {
     const robot = { 'x-forwarded-for': '203.0.113.77' }
     const answers: number[] = []
-    for (let n = 0; n < 1000; n += 10) answers.push(...await Promise.all(Array.from({ length: 10 }, async (_, k) => (await porch.optIn('sheet-kit', { email: `many${n + k}@example.com` }, robot)).status)))
+    for (let n = 0; n < 1000; n += 10) answers.push(...await Promise.all(
+      Array.from({ length: 10 }, async (_, k) => (await porch.optIn('sheet-kit', { email: `many${n + k}@example.com` }, robot)).status),
+    ))
     expect([303, 429].map(status => answers.filter(answer => answer === status).length)).toEqual([20, 980])
     const stopped = await porch.optIn('sheet-kit', { email: 'many99@example.com' }, robot)
     expect([stopped.status, await stopped.text()]).toEqual([429, expect.stringMatching(/wait ten minutes/)])
@@ -94,7 +96,10 @@ describe('opting in', () => {
 
   it('a body without an end is read no further than it may be, whatever its headers say', async () => {
     const endless = (path: string, headers: Record<string, string>) => new Promise<number | string>((resolve) => {
-      const request = httpRequest(`${porch.url}${path}`, { method: 'POST', headers: { ...headers, 'transfer-encoding': 'chunked' } }, answer => resolve(answer.statusCode!))
+      const request = httpRequest(
+        `${porch.url}${path}`, { method: 'POST', headers: { ...headers, 'transfer-encoding': 'chunked' } },
+        answer => resolve(answer.statusCode!),
+      )
       request.on('error', error => resolve((error as NodeJS.ErrnoException).code!))
       const chunk = Buffer.alloc(1_000_000, 'x')
       let sent = 0
@@ -103,7 +108,10 @@ describe('opting in', () => {
     })
     const before = memory()
     const form = { 'content-type': 'application/x-www-form-urlencoded' }
-    for (const [path, headers] of [['/practice/p/sheet-kit', form], ['/practice/m/x', form], ['/api/session', { 'content-type': 'application/json', 'origin': porch.url }]] as const) {
+    for (const [path, headers] of [
+      ['/practice/p/sheet-kit', form], ['/practice/m/x', form],
+      ['/api/session', { 'content-type': 'application/json', 'origin': porch.url }],
+    ] as const) {
       expect(['ECONNRESET', 'EPIPE', 404, 413], path).toContain(await endless(path, headers))
     }
     // What was thrown away may still wait to be collected, 32 MB of each; keeping all of one would be 200.
@@ -114,7 +122,9 @@ describe('opting in', () => {
   it('a page that is not there, or a body of a megabyte, is an answer and not a fault', async () => {
     const nothing = await porch.fetch('/practice/p/nothing-here')
     expect([nothing.status, await nothing.text()]).toEqual([404, expect.stringContaining('There is nothing here')])
-    for (const fields of [{ email: 'x'.repeat(1_000_000) }, { email: 'long@example.com', first_name: 'x'.repeat(100_000) }] as Record<string, string>[]) {
+    for (const fields of [
+      { email: 'x'.repeat(1_000_000) }, { email: 'long@example.com', first_name: 'x'.repeat(100_000) },
+    ] as Record<string, string>[]) {
       const tooLong = await porch.optIn('sheet-kit', fields, from())
       expect([tooLong.status, await tooLong.text()]).toEqual([413, expect.stringContaining('far more than the form can take')])
     }
@@ -141,14 +151,18 @@ describe('a page of every sort of section and question', () => {
   const linkIn = (text: string, kind: string) => new RegExp(`http://localhost:\\d+(/practice/${kind}/[\\w.-]+)`).exec(text)![1]!
   let pageId = 0
   let draft: PageContent
-  const save = (change: Partial<PageContent>) => porch.api('PUT', `pages/${pageId}`, { name: 'Every', slug: 'every', draft: { ...draft, ...change } })
+  const save = (change: Partial<PageContent>) =>
+    porch.api('PUT', `pages/${pageId}`, { name: 'Every', slug: 'every', draft: { ...draft, ...change } })
 
   it('takes a picture and a file, is published, and is drawn with all of it', async () => {
     const { draw } = createPictureMaker()
-    const png = await draw('<svg xmlns="http://www.w3.org/2000/svg" width="1000" height="500"><rect width="1000" height="500" fill="#20506b"/></svg>')
+    const png =
+      await draw('<svg xmlns="http://www.w3.org/2000/svg" width="1000" height="500"><rect width="1000" height="500" fill="#20506b"/></svg>')
     const picture = await (await porch.upload('pictures?name=a.png', png)).json() as PictureView
     expect(picture).toMatchObject({ width: 1000, height: 500, widths: [480, 960, 1000] })
-    const file = await (await porch.upload('files?name=kit%20%E2%9C%82.pdf&type=application/pdf', new TextEncoder().encode('%PDF-1.7 sheets'))).json() as { id: number }
+    const file = await (await porch.upload(
+      'files?name=kit%20%E2%9C%82.pdf&type=application/pdf', new TextEncoder().encode('%PDF-1.7 sheets'),
+    )).json() as { id: number }
     const fieldId = (await porch.do<{ id: number }>('POST', 'fields', { name: 'town', label: 'Your town', kind: 'text', choices: [] })).id
     pageId = (await porch.do<{ id: number }>('POST', 'pages', { name: 'Every' })).id
     const every = everyPage('Words & <words>')
@@ -156,8 +170,12 @@ describe('a page of every sort of section and question', () => {
       ...every,
       sections: every.sections.map(section => section.kind === 'picture' ? { ...section, pictureId: picture.id } : section),
       form: {
-        ...every.form, firstName: 'may', boxes: [{ id: 'b1', wording: 'Letters, too', required: false, listIds: [made.listId], tagIds: [] }],
-        asks: [{ id: 'a1', kind: 'field', fieldId, label: 'Your town', required: true }, { id: 'a3', kind: 'choice', label: 'What?', required: false, many: true, options: answers(['Coptic', made.tagId], 'Other') }],
+        ...every.form, firstName: 'may',
+        boxes: [{ id: 'b1', wording: 'Letters, too', required: false, listIds: [made.listId], tagIds: [] }],
+        asks: [
+          { id: 'a1', kind: 'field', fieldId, label: 'Your town', required: true },
+          { id: 'a3', kind: 'choice', label: 'What?', required: false, many: true, options: answers(['Coptic', made.tagId], 'Other') },
+        ],
       },
       listIds: [made.listId], tagIds: [], promised: newPromised(file.id, 'kit.pdf'),
     }
@@ -174,11 +192,17 @@ describe('a page of every sort of section and question', () => {
   })
 
   it('goes along in the export of the workspace, byte for byte', async () => {
-    const whole = await porch.do<Record<'pictures' | 'files', { id: number, name: string, type: string, base64: string }[]>>('GET', 'workspace/export')
+    const whole = await porch.do<Record<'pictures' | 'files', { id: number, name: string, type: string, base64: string }[]>>(
+      'GET', 'workspace/export',
+    )
     const { pictureId } = draft.sections.find(section => section.kind === 'picture')!
     const picture = whole.pictures.find(({ id }) => id === pictureId)!
-    expect(Buffer.from(picture.base64, 'base64').equals(Buffer.from(await (await porch.fetch(`/practice/i/${pictureId}-1000.webp`)).arrayBuffer()))).toBe(true)
-    expect(whole.files.map(({ name, type, base64 }) => [name, type, Buffer.from(base64, 'base64').toString()])).toEqual([['kit ✂.pdf', 'application/pdf', '%PDF-1.7 sheets']])
+    expect(Buffer.from(picture.base64, 'base64').equals(
+      Buffer.from(await (await porch.fetch(`/practice/i/${pictureId}-1000.webp`)).arrayBuffer()),
+    )).toBe(true)
+    expect(whole.files.map(({ name, type, base64 }) => [name, type, Buffer.from(base64, 'base64').toString()])).toEqual([
+      ['kit ✂.pdf', 'application/pdf', '%PDF-1.7 sheets'],
+    ])
   })
 
   it('is answered: what is missing is told beside its question, and what was typed stays', async () => {
@@ -199,9 +223,13 @@ describe('a page of every sort of section and question', () => {
     for (let n = 0; n < 3; n++) expect(await (await porch.fetch(way)).text()).toContain('Was it you?')
     expect(await personOf('ev@example.com')).toMatchObject({ person: { status: 'pending' }, tags: [], consents: [] })
     expect(asked!.source).not.toContain('/o/')
-    for (const bent of [`${way}x`, way.replace('/c/', '/f/'), way.replace('/c/', '/m/'), way.replace('/practice', '')]) expect((await porch.fetch(bent)).status, bent).toBe(404)
+    for (const bent of [`${way}x`, way.replace('/c/', '/f/'), way.replace('/c/', '/m/'), way.replace('/practice', '')]) {
+      expect((await porch.fetch(bent)).status, bent).toBe(404)
+    }
 
-    for (let n = 0; n < 2; n++) expect((await porch.fetch(way, { method: 'POST', body: new URLSearchParams({ answer: 'yes' }) })).status).toBe(303)
+    for (let n = 0; n < 2; n++) expect(
+      (await porch.fetch(way, { method: 'POST', body: new URLSearchParams({ answer: 'yes' }) })).status,
+    ).toBe(303)
     const person = await personOf('ev@example.com')
     expect(person).toMatchObject({ person: { status: 'active' }, fields: [{ value: 'Lisboa' }] })
     expect(person.tags.map(({ id }) => id)).toEqual([made.tagId])
@@ -210,20 +238,30 @@ describe('a page of every sort of section and question', () => {
 
     const brought = (await mailTo('ev@example.com', 2)).find(mail => mail.text.includes('/f/'))!
     const file = await porch.fetch(linkIn(brought.text, 'f'))
-    expect([await file.text(), file.headers.get('content-disposition'), file.headers.get('x-content-type-options')]).toEqual(['%PDF-1.7 sheets', `attachment; filename="kit _.pdf"; filename*=UTF-8''kit%20%E2%9C%82.pdf`, 'nosniff'])
+    expect([await file.text(), file.headers.get('content-disposition'), file.headers.get('x-content-type-options')]).toEqual([
+      '%PDF-1.7 sheets', `attachment; filename="kit _.pdf"; filename*=UTF-8''kit%20%E2%9C%82.pdf`, 'nosniff',
+    ])
     expect(await porch.do<PageResults>('GET', `pages/${pageId}/results`)).toMatchObject({ counted: 1, notConfirmed: 0, fetched: 1 })
   })
 
   it('is there for any other site, with nothing of who asks', async () => {
     const script = await porch.fetch('/embed.js')
     expect([script.status, (await script.arrayBuffer()).byteLength < 8000]).toEqual([200, true])
-    const form = await porch.fetch('/practice/p/every/form?utm_source=blog', { headers: { origin: 'https://blog.example.org', referer: 'https://blog.example.org/', accept: 'application/json' } })
-    expect([form.status, form.headers.get('access-control-allow-origin'), form.headers.get('access-control-allow-credentials'), form.headers.get('set-cookie')]).toEqual([200, '*', null, null])
+    const form =
+      await porch.fetch('/practice/p/every/form?utm_source=blog', { headers: { origin: 'https://blog.example.org', referer: 'https://blog.example.org/', accept: 'application/json' } })
+    expect([
+      form.status, form.headers.get('access-control-allow-origin'), form.headers.get('access-control-allow-credentials'),
+      form.headers.get('set-cookie'),
+    ]).toEqual([200, '*', null, null])
     const { html } = await form.json() as { html: string }
     expect(html).toContain(`action="${porch.url}/practice/p/every"`)
     expect(html).toContain('utm_source=blog&amp;referrer=blog.example.org')
-    const answer = await porch.optIn('every', { email: 'blog@example.com', a1: 'Faro' }, { ...from(), accept: 'application/json', origin: 'https://blog.example.org' })
-    expect([answer.status, answer.headers.get('access-control-allow-origin'), await answer.json()]).toEqual([200, '*', { classes: expect.any(String), html: expect.stringContaining('One more step') }])
+    const answer = await porch.optIn('every', {
+      email: 'blog@example.com', a1: 'Faro',
+    }, { ...from(), accept: 'application/json', origin: 'https://blog.example.org' })
+    expect([answer.status, answer.headers.get('access-control-allow-origin'), await answer.json()]).toEqual([
+      200, '*', { classes: expect.any(String), html: expect.stringContaining('One more step') },
+    ])
     const wrong = await porch.optIn('every', { email: '<script>' }, { ...from(), accept: 'application/json' })
     expect([wrong.status, (await wrong.json() as { html: string }).html]).toEqual([422, expect.stringContaining('&lt;script&gt;')])
     expect((await porch.fetch('/practice/p/nothing/form')).status).toBe(404)
@@ -234,7 +272,10 @@ describe('a page of every sort of section and question', () => {
 
   it('is refused what is not what it says, and what runs', async () => {
     const svg = new TextEncoder().encode('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>')
-    for (const bytes of [svg, new TextEncoder().encode('GIF89a not really'), Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), Buffer.alloc(50)]), new Uint8Array()]) {
+    for (const bytes of [
+      svg, new TextEncoder().encode('GIF89a not really'),
+      Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), Buffer.alloc(50)]), new Uint8Array(),
+    ]) {
       const answer = await porch.upload('pictures?name=a.png', bytes)
       expect([answer.status, await answer.text()]).toEqual([422, expect.stringContaining('not a picture we can read')])
     }
@@ -251,7 +292,8 @@ describe('a page of every sort of section and question', () => {
     await porch.api('POST', `pages/${pageId}/publish`)
     const page = await porch.fetch('/practice/p/every?redirect=https://evil.example.net&redirectUrl=https://evil.example.net')
     expect(page.headers.get('content-security-policy')).toContain("form-action 'self' https://saltmarsh.example.com;")
-    const answer = await porch.optIn('every', { email: 'on@example.com', a1: 'Porto', redirectUrl: 'https://evil.example.net', next: '//evil.example.net' }, from())
+    const answer =
+      await porch.optIn('every', { email: 'on@example.com', a1: 'Porto', redirectUrl: 'https://evil.example.net', next: '//evil.example.net' }, from())
     expect([answer.status, answer.headers.get('location')]).toEqual([303, 'https://saltmarsh.example.com/welcome?a=1'])
   })
 
@@ -259,7 +301,10 @@ describe('a page of every sort of section and question', () => {
     const [mail] = (await mailTo('ev@example.com', 2))
     const way = linkIn(mail!.text, 'm')
     const press = (fields: Record<string, string>) => porch.fetch(way, { method: 'POST', body: new URLSearchParams(fields) })
-    for (const fields of [{ do: 'pause' }, { do: 'go-on' }, { do: 'everything' }, { do: 'why', why: 'other' }, { do: 'come-back' }, { do: 'save', list: String(made.listId) }] as Record<string, string>[]) expect((await press(fields)).status, JSON.stringify(fields)).toBe(303)
+    for (const fields of [
+      { do: 'pause' }, { do: 'go-on' }, { do: 'everything' }, { do: 'why', why: 'other' }, { do: 'come-back' },
+      { do: 'save', list: String(made.listId) },
+    ] as Record<string, string>[]) expect((await press(fields)).status, JSON.stringify(fields)).toBe(303)
     expect((await personOf('ev@example.com')).person.status).toBe('active')
     // Their own address of the page they came by names them to whoever comes by it.
     const own = /class="own" href="[^"]*(\/practice\/p\/every\?by=[^"]+)"/.exec(await (await porch.fetch(way)).text())![1]!
@@ -280,18 +325,28 @@ describe('a chooser', () => {
     const { id } = await porch.do<{ id: number }>('POST', 'pages', { name: 'Which loaf', beginning: 'chooser' })
     const { draft } = await porch.do<PageView>('GET', `pages/${id}`)
     const resultPages = draft.resultPages.map(page => page.id === 'r3' ? { ...page, redirectUrl: `${own}/milk` } : page)
-    await porch.do('PUT', `pages/${id}`, { name: 'Which loaf', slug: 'loaf', draft: { ...draft, listIds: [made.listId], resultPages, promised: null, confirming: { ...draft.confirming, who: 'nobody' } } })
+    await porch.do('PUT', `pages/${id}`, {
+      name: 'Which loaf', slug: 'loaf',
+      draft: { ...draft, listIds: [made.listId], resultPages, promised: null, confirming: { ...draft.confirming, who: 'nobody' } },
+    })
     await porch.do('POST', `pages/${id}/publish`)
   })
-  const answer = (fields: Record<string, string>, headers = {}) => porch.optIn('loaf', { email: 'loaf@example.com', ...fields }, { ...from(), ...headers })
+  const answer = (fields: Record<string, string>, headers = {}) =>
+    porch.optIn('loaf', { email: 'loaf@example.com', ...fields }, { ...from(), ...headers })
 
   it('leads to the page that fits the answers, or elsewhere where its owner said; within another site its words come in place', async () => {
     const where = async (a1: string, a2: string, a3: string) => (await answer({ a1, a2, a3 })).headers.get('location')
-    expect([await where('o2', 'o3', 'o3'), await where('o3', 'o3', 'o1'), await where('o1', 'o2', 'o1'), await where('o1', 'o3', 'o1')]).toEqual(
+    expect([
+      await where('o2', 'o3', 'o3'), await where('o3', 'o3', 'o1'), await where('o1', 'o2', 'o1'), await where('o1', 'o3', 'o1'),
+    ]).toEqual(
       ['/practice/p/loaf/thanks?result=r1', '/practice/p/loaf/thanks?result=r2', `${own}/milk`, '/practice/p/loaf/thanks'])
     expect(await (await porch.fetch('/practice/p/loaf/thanks?result=r1')).text()).toContain('Yours is the dark rye')
-    expect(await (await answer({ a1: 'o2', a2: 'o3', a3: 'o3' }, { accept: 'application/json' })).json()).toMatchObject({ html: expect.stringContaining('Yours is the dark rye') })
-    expect(await (await answer({ a1: 'o1', a2: 'o2', a3: 'o1' }, { accept: 'application/json' })).json()).toEqual({ redirect: `${own}/milk` })
+    expect(await (await answer({ a1: 'o2', a2: 'o3', a3: 'o3' }, { accept: 'application/json' })).json()).toMatchObject({
+      html: expect.stringContaining('Yours is the dark rye'),
+    })
+    expect(await (await answer({ a1: 'o1', a2: 'o2', a3: 'o1' }, { accept: 'application/json' })).json()).toEqual({
+      redirect: `${own}/milk`,
+    })
     expect((await porch.fetch('/practice/p/loaf')).headers.get('content-security-policy')).toContain(`form-action 'self' ${own};`)
   })
 
@@ -326,7 +381,8 @@ describe('a chooser', () => {
 
 describe('an email in the practice mailbox', () => {
   const pathOf = (url: string) => url.slice(url.indexOf('/practice'))
-  const linksIn = (text: string, kind: string) => [...text.matchAll(new RegExp(`http://localhost:\\d+(/practice/${kind}/[\\w.-]+)`, 'g'))].map(([, path]) => path!)
+  const linksIn = (text: string, kind: string) =>
+    [...text.matchAll(new RegExp(`http://localhost:\\d+(/practice/${kind}/[\\w.-]+)`, 'g'))].map(([, path]) => path!)
 
   it('arrives at once, is opened and followed, and gives its tag; a redirect goes only where it pointed', async () => {
     await porch.optIn('sheet-kit', { email: 'open@example.com', first_name: 'Odile' }, from())
@@ -361,7 +417,10 @@ describe('an email in the practice mailbox', () => {
   // RFC 8058 section 8: the request of its first example, and the multipart one of its third; a GET changes nothing (section 3.1).
   it.each([
     ['as a form', { 'content-type': 'application/x-www-form-urlencoded' }, 'List-Unsubscribe=One-Click'],
-    ['as multipart', { 'content-type': 'multipart/form-data; boundary=---FormBoundaryjWmhtjORrn' }, '-----FormBoundaryjWmhtjORrn\r\nContent-Disposition: form-data; name="List-Unsubscribe"\r\n\r\nOne-Click\r\n-----FormBoundaryjWmhtjORrn--\r\n'],
+    [
+      'as multipart', { 'content-type': 'multipart/form-data; boundary=---FormBoundaryjWmhtjORrn' },
+      '-----FormBoundaryjWmhtjORrn\r\nContent-Disposition: form-data; name="List-Unsubscribe"\r\n\r\nOne-Click\r\n-----FormBoundaryjWmhtjORrn--\r\n',
+    ],
   ])('is left by one POST %s, without cookies, and by no GET', async (how, headers, body) => {
     const address = `leaver-${how.replaceAll(' ', '-')}@example.com`
     await porch.optIn('sheet-kit', { email: address }, from())

@@ -67,8 +67,10 @@ const word = fc.oneof(
 )
 const points = fc.record<Points>({ sign: fc.constantFrom('+', '+', '-'), kind: fc.constant('s'), n: fc.integer({ min: 1, max: 3 }) })
 const plainRule = fc.record<PlainRule>({
-  when: word, then: fc.array(fc.oneof({ weight: 3, arbitrary: word }, { weight: 1, arbitrary: points }), { minLength: 1, maxLength: 3 }), often: fc.constantFrom('each', 'each', 'each', 'once'),
-  needs: fc.option(fc.oneof(...([['t', 0, TAGS - 1], ['l', 0, LISTS - 1], ['s', 1, 5], ['r', 0, 3]] as const).map(([kind, min, max]) => fc.record<Need>({ kind: fc.constant(kind), n: fc.integer({ min, max }), has: fc.boolean() }))), { freq: 2 }),
+  when: word, then: fc.array(fc.oneof({ weight: 3, arbitrary: word }, { weight: 1, arbitrary: points }), { minLength: 1, maxLength: 3 }),
+  often: fc.constantFrom('each', 'each', 'each', 'once'),
+  needs: fc.option(fc.oneof(...([['t', 0, TAGS - 1], ['l', 0, LISTS - 1], ['s', 1, 5], ['r', 0, 3]] as const).map(([kind, min, max]) =>
+    fc.record<Need>({ kind: fc.constant(kind), n: fc.integer({ min, max }), has: fc.boolean() }))), { freq: 2 }),
 })
 
 it('end the same by both ways, for generated rules and stories', { timeout: 240_000 }, () => {
@@ -76,11 +78,19 @@ it('end the same by both ways, for generated rules and stories', { timeout: 240_
   const { db } = context
   const tags = Array.from({ length: TAGS }, (_, n) => saveTag(context, null, tag(`t${n}`)))
   const lists = Array.from({ length: LISTS }, (_, n) => saveList(context, null, { name: `l${n}`, publicName: `L${n}`, description: '' }))
-  const action = ({ sign, kind, n }: Word | Points): Action => kind === 's' ? { kind: 'score', points: sign === '+' ? n : -n } : kind === 't' ? { kind: sign === '+' ? 'give-tag' : 'take-tag', tagId: tags[n]! } : { kind: sign === '+' ? 'join-list' : 'leave-list', listId: lists[n]! }
-  const leafOf = ({ kind, n }: Need, firstId: number): Leaf => kind === 't' ? { kind: 'tag', tagId: tags[n]!, since: null } : kind === 'l' ? { kind: 'list', listId: lists[n]!, is: 'joined' } : kind === 's' ? { kind: 'score', atLeast: n } : { kind: 'rule-acted', ruleId: firstId + n, within: null }
+  const action = ({ sign, kind, n }: Word | Points): Action => kind === 's' ? {
+    kind: 'score', points: sign === '+' ? n : -n,
+  } : kind === 't'
+    ? { kind: sign === '+' ? 'give-tag' : 'take-tag', tagId: tags[n]! }
+    : { kind: sign === '+' ? 'join-list' : 'leave-list', listId: lists[n]! }
+  const leafOf = ({ kind, n }: Need, firstId: number): Leaf => kind === 't' ? { kind: 'tag', tagId: tags[n]!, since: null } : kind === 'l'
+    ? { kind: 'list', listId: lists[n]!, is: 'joined' }
+    : kind === 's' ? { kind: 'score', atLeast: n } : { kind: 'rule-acted', ruleId: firstId + n, within: null }
   const asRule = ({ when, needs, then, often }: PlainRule, firstId: number): RuleInput => {
     const who: Condition = needs ? { kind: needs.has ? 'all' : 'none', of: [leafOf(needs, firstId)] } : EVERYBODY
-    return { ...newRule(when.kind === 't' ? { kind: when.sign === '+' ? 'got-tag' : 'lost-tag', thingId: tags[when.n]! } : { kind: when.sign === '+' ? 'joined-list' : 'left-list', thingId: lists[when.n]! }, then.map(action)), who, often: { kind: often } }
+    return { ...newRule(when.kind === 't'
+      ? { kind: when.sign === '+' ? 'got-tag' : 'lost-tag', thingId: tags[when.n]! }
+      : { kind: when.sign === '+' ? 'joined-list' : 'left-list', thingId: lists[when.n]! }, then.map(action)), who, often: { kind: often } }
   }
   const byHand = (id: number, { sign, kind, n }: Word) => {
     if (kind === 't') (sign === '+' ? giveTagByHand : takeTagByHand)(context, id, tags[n]!)
@@ -89,15 +99,23 @@ it('end the same by both ways, for generated rules and stories', { timeout: 240_
   }
   let people = 0
   let woke = 0
-  fc.assert(fc.property(fc.array(plainRule, { minLength: 4, maxLength: 12 }), fc.array(word, { minLength: 3, maxLength: 8 }), (rules, steps) => {
+  fc.assert(fc.property(fc.array(plainRule, {
+    minLength: 4, maxLength: 12,
+  }), fc.array(word, { minLength: 3, maxLength: 8 }), (rules, steps) => {
     db.prepare('UPDATE rules SET ended_at = 1').run()
     const firstId = db.prepare<[], number>('SELECT coalesce(max(id), 0) + 1 FROM rules').pluck().get()!
     const ids = rules.map(rule => insertRule(db, asRule(rule, firstId), thursdayNoon))
     const n = ++people
-    const id = insertPerson(db, { address: `p${n}@example.com`, addressKey: `p${n}@example.com`, firstName: '', status: 'active', zone: null, country: null, source: 'import:x', createdAt: thursdayNoon, consentAt: null })
+    const id = insertPerson(db, {
+      address: `p${n}@example.com`, addressKey: `p${n}@example.com`, firstName: '', status: 'active', zone: null, country: null,
+      source: 'import:x', createdAt: thursdayNoon, consentAt: null,
+    })
     for (const step of steps) byHand(id, step)
     const expected = slowly(rules, steps)
-    const state = [...tagsOfPerson(db, id).map(({ name }) => name), ...lists.flatMap((listId, at) => membership(db, listId, id) === 'joined' ? [`l${at}`] : [])].sort()
+    const state = [
+      ...tagsOfPerson(db, id).map(({ name }) => name),
+      ...lists.flatMap((listId, at) => membership(db, listId, id) === 'joined' ? [`l${at}`] : []),
+    ].sort()
     const times = ids.map(ruleId => firingsOfRule(db, ruleId, 100).length)
     if (times.reduce((sum, one) => sum + one, 0) > 2) woke++
     expect({ state, times, points: scoreOf(db, id)?.value ?? 0 }).toEqual(expected)

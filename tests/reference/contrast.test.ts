@@ -11,7 +11,8 @@ import { PAGE_COLOURS, type PageColours } from '#core/page/theme'
 import { publicCss } from '#core/page/style'
 
 function luminance(hex: string): number {
-  const [r, g, b] = [1, 3, 5].map(at => parseInt(hex.slice(at, at + 2), 16) / 255).map(part => part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4)
+  const [r, g, b] = [1, 3, 5].map(at => parseInt(hex.slice(at, at + 2), 16) / 255)
+    .map(part => part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4)
   return 0.2126 * r! + 0.7152 * g! + 0.0722 * b!
 }
 function contrast(one: string, other: string): number {
@@ -45,7 +46,9 @@ describe.each([['day', day], ['night', night]] as const)('by %s', (_theme, colou
 
   // 2.4.13 asks for as much of what shows the focus.
   it('what shows the focus can be told from whatever it stands on', () => {
-    for (const ground of ['rail', 'paper', 'ceiling', 'dusk', 'duskLine'] as const) expect(contrast(colours.focus, colours[ground]), ground).toBeGreaterThanOrEqual(3)
+    for (const ground of ['rail', 'paper', 'ceiling', 'dusk', 'duskLine'] as const) {
+      expect(contrast(colours.focus, colours[ground]), ground).toBeGreaterThanOrEqual(3)
+    }
   })
 
   it('the edge of an input, and what is sent, can be told from their ground', () => {
@@ -64,7 +67,9 @@ const PAGE_TEXT: [text: keyof PageColours, grounds: (keyof PageColours)[]][] = [
 ]
 
 describe.each(Object.entries(PAGE_COLOURS) as [string, PageColours][])('the look %s', (_name, colours) => {
-  it.each(PAGE_TEXT.flatMap(([text, grounds]) => grounds.map(ground => [text, ground] as const)))('%s can be read on %s', (text, ground) => {
+  it.each(
+    PAGE_TEXT.flatMap(([text, grounds]) => grounds.map(ground => [text, ground] as const)),
+  )('%s can be read on %s', (text, ground) => {
     expect(contrast(colours[text], colours[ground])).toBeGreaterThanOrEqual(4.5)
   })
 

@@ -26,9 +26,15 @@ describe('what comes in', () => {
     ['2. the last record may or may not have an ending line break', `${HEAD}\r\n${who},yyy,zzz`, [[who, 'yyy', 'zzz']]],
     ['4. spaces are part of a field', `${HEAD}\r\n${who}, y y ,zzz\r\n`, [[who, ' y y ', 'zzz']]],
     ['5. fields may or may not be enclosed in double quotes', `"email","bbb","ccc"\r\n"${who}","yyy",zzz\r\n`, [[who, 'yyy', 'zzz']]],
-    ['6. line breaks, double quotes and commas are enclosed in double quotes', `${HEAD}\r\n${who},"b CRLF\r\nbb","c,cc"\r\n`, [[who, 'b CRLF\r\nbb', 'c,cc']]],
+    [
+      '6. line breaks, double quotes and commas are enclosed in double quotes', `${HEAD}\r\n${who},"b CRLF\r\nbb","c,cc"\r\n`,
+      [[who, 'b CRLF\r\nbb', 'c,cc']],
+    ],
     ['7. a double quote inside is escaped by another', `${HEAD}\r\n${who},"b""bb",ccc\r\n`, [[who, 'b"bb', 'ccc']]],
-    ['beyond it, line ends of other systems, mixed in one file', `${HEAD}\n${who},1,2\r\nb@example.com,3,4\rc@example.com,5,6`, [[who, '1', '2'], ['b@example.com', '3', '4'], ['c@example.com', '5', '6']]],
+    [
+      'beyond it, line ends of other systems, mixed in one file', `${HEAD}\n${who},1,2\r\nb@example.com,3,4\rc@example.com,5,6`,
+      [[who, '1', '2'], ['b@example.com', '3', '4'], ['c@example.com', '5', '6']],
+    ],
   ])('%s', async (_, text, rows) => {
     expect(await read(text)).toEqual([['email', 'bbb', 'ccc'], ...rows])
   })
@@ -41,8 +47,13 @@ describe('what comes in', () => {
 
 it('a file of past sales is read by the same rules: quoted line ends, commas and quotes stay within their cell', async () => {
   const { context } = await openShop(await furnish(openContext()))
-  const rows = [['Order', 'E-mail', 'First name', 'Total', 'Date'], ['a,1', who, 'Ana "the\r\nbinder"', '1,234.50', '2026-04-02'], ['a"2', who, '', '5', '2026-04-02']]
-  const view = await previewPastSales(context, { bytes: new TextEncoder().encode(Papa.unparse(rows, { newline: '\r\n' })), spec: null, unknown: 'bring', starts: false })
+  const rows = [
+    ['Order', 'E-mail', 'First name', 'Total', 'Date'], ['a,1', who, 'Ana "the\r\nbinder"', '1,234.50', '2026-04-02'],
+    ['a"2', who, '', '5', '2026-04-02'],
+  ]
+  const view = await previewPastSales(context, {
+    bytes: new TextEncoder().encode(Papa.unparse(rows, { newline: '\r\n' })), spec: null, unknown: 'bring', starts: false,
+  })
   expect([view.columns[2]!.sample, view.ready, view.money]).toEqual([['Ana "the\r\nbinder"'], 2, [{ amount: 123_950, currency: 'EUR' }]])
 })
 

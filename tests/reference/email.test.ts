@@ -19,12 +19,15 @@ import { play } from '#usecases/time/play'
 import { email, furnish, listeningCarrier, openContext, step, thursdayNoon, visit } from '../service/workshop'
 
 const SUBJECTS = [
-  'A plain subject', 'Açúcar, pão e café', 'Zażółć gęślą jaźń', 'Готово к переплёту', '綴じ方の基本', '📚 Books 🧵 and thread ✂️ for everybody who binds 🪡', 'x'.repeat(300), 'é'.repeat(200),
+  'A plain subject', 'Açúcar, pão e café', 'Zażółć gęślą jaźń', 'Готово к переплёту', '綴じ方の基本',
+  '📚 Books 🧵 and thread ✂️ for everybody who binds 🪡', 'x'.repeat(300), 'é'.repeat(200),
   'Trailing accent é', 'Spaces   inside', '“Quoted”, with: colons; and <signs>',
 ]
 
 /** Sends one email of a live workspace and returns what the carrier was given. */
-async function sent(content: MessageContent, to: { address: string, name: string } = { address: 'ada@example.com', name: 'Ada' }): Promise<{ mail: Mail, source: Buffer }> {
+async function sent(
+  content: MessageContent, to: { address: string, name: string } = { address: 'ada@example.com', name: 'Ada' },
+): Promise<{ mail: Mail, source: Buffer }> {
   let handed: { mail: Mail, source: Buffer } | null = null
   const carrier = { ...listeningCarrier(), handOver: async (mail: Mail, source: Uint8Array) => {
     handed = { mail, source: Buffer.from(source) }
@@ -65,7 +68,9 @@ describe('an email over the line', () => {
   })
 
   it('is 7-bit, and no line is longer than a server takes', async () => {
-    const { source } = await sent(email('one', { subject: [{ type: 'text', text: SUBJECTS[5]! }], body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: `${'pão '.repeat(800)}${'x'.repeat(3000)}` }] }] } }))
+    const { source } = await sent(email('one', { subject: [{ type: 'text', text: SUBJECTS[5]! }], body: {
+      type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: `${'pão '.repeat(800)}${'x'.repeat(3000)}` }] }],
+    } }))
     expect(source.every(byte => byte < 128)).toBe(true)
     expect(source.toString('latin1')).not.toMatch(/[^\r]\n/)
     const lines = source.toString('latin1').split('\r\n')
@@ -77,7 +82,10 @@ describe('an email over the line', () => {
   it('D12: says what it is called, that it is light, and that nobody wrote it by hand; joined letters and right-to-left words come through whole', async () => {
     // A name with a zero-width non-joiner, as Persian has it, and a family joined by zero-width joiners.
     const name = 'می\u200cخواهم 👩\u200d👧\u200d👦'
-    const content = email('one', { subject: [{ type: 'text', text: 'Fold & sew' }], body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'سلام ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } }] }] } })
+    const content = email('one', { subject: [{ type: 'text', text: 'Fold & sew' }], body: { type: 'doc', content: [{
+      type: 'paragraph',
+      content: [{ type: 'text', text: 'سلام ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } }],
+    }] } })
     const { source } = await sent(content, { address: 'ada@example.com', name })
     const { html, text, to } = await PostalMime.parse(source)
     expect(html).toContain('<title>Fold &amp; sew</title>')
@@ -103,7 +111,10 @@ describe('an email over the line', () => {
 
   it('says the same in a text part and an HTML part, the text first', async () => {
     const { source } = await sent(email('one', { body: { type: 'doc', content: [
-      { type: 'paragraph', content: [{ type: 'text', text: 'Olá ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'amiga' } }] },
+      {
+        type: 'paragraph',
+        content: [{ type: 'text', text: 'Olá ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'amiga' } }],
+      },
       { type: 'button', attrs: { label: 'Ver o caderno', url: 'https://saltmarsh.example.com/caderno', tagId: null } },
     ] } }))
     const message = parse(source.toString('latin1'))

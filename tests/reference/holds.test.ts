@@ -21,15 +21,24 @@ import { recordClick } from '#usecases/reading/click'
 import { DAY, email, furnish, HOUR, moveTo, openContext, step, tag, thursdayNoon, visit, type Workshop } from '../service/workshop'
 
 const MINUTE = HOUR / 60
-const button = { body: { type: 'doc' as const, content: [{ type: 'button' as const, attrs: { label: 'Yes', url: 'https://saltmarsh.example.com/yes', tagId: null } }] } }
-const sent = (context: Workshop, id: number) => emailsOfPerson(context.db, id).reverse().filter(one => one.status === 'handed over').map(one => `${one.itemId} ${((one.handedOverAt! - thursdayNoon) / HOUR).toFixed(2)}`)
+const button =
+  { body: { type: 'doc' as const, content: [{ type: 'button' as const, attrs: { label: 'Yes', url: 'https://saltmarsh.example.com/yes', tagId: null } }] } }
+const sent = (context: Workshop, id: number) => emailsOfPerson(context.db, id).reverse().filter(one => one.status === 'handed over')
+  .map(one => `${one.itemId} ${((one.handedOverAt! - thursdayNoon) / HOUR).toFixed(2)}`)
 /** No machine reads along here: the reader presses, and that counts. */
-const clicks = (context: Workshop, id: number, stepId: string) => recordClick(context, emailsOfPerson(context.db, id).find(one => one.itemId === stepId)!.id, 0, { agent: 'a reader', robot: false, certain: true })
+const clicks = (context: Workshop, id: number, stepId: string) => recordClick(
+  context, emailsOfPerson(context.db, id).find(one => one.itemId === stepId)!.id, 0, { agent: 'a reader', robot: false, certain: true },
+)
 
 describe('a hold until a click, at most 24 hours', () => {
   const asks = () => [
     step('ask', { kind: 'at-once' }, email('ask', button)),
-    { id: 'h', kind: 'hold' as const, when: { kind: 'at-once' } as Timing, ifPast: 'at-once' as const, zone: 'workspace' as const, until: { kind: 'event' as const, when: { kind: 'clicked' as const, thingId: null, stepId: 'ask' } }, atMost: { count: 24, unit: 'hours' as const }, did: [step('did', { kind: 'at-once' })], didNot: [step('did-not', { kind: 'at-once' })] },
+    {
+      id: 'h', kind: 'hold' as const, when: { kind: 'at-once' } as Timing, ifPast: 'at-once' as const, zone: 'workspace' as const,
+      until: { kind: 'event' as const, when: { kind: 'clicked' as const, thingId: null, stepId: 'ask' } },
+      atMost: { count: 24, unit: 'hours' as const }, did: [step('did', { kind: 'at-once' })],
+      didNot: [step('did-not', { kind: 'at-once' })],
+    },
   ]
   // 24 hours and one second is 24 hours by the minute, and too late all the same.
   it.each([
@@ -50,8 +59,12 @@ describe('a hold until a click, at most 24 hours', () => {
 })
 
 describe('three emails, five days apart, left by a click', () => {
-  it.each([[null, ['one 0.00', 'two 120.00', 'three 240.00'], 'finished'], ['one', ['one 0.00'], 'left'], ['two', ['one 0.00', 'two 120.00'], 'left'], ['three', ['one 0.00', 'two 120.00', 'three 240.00'], 'finished']] as const)('in %s', async (clicked, expected, end) => {
-    const { context, courseId } = await furnish(openContext(), () => ['one', 'two', 'three'].map((id, n) => step(id, n === 0 ? { kind: 'at-once' } : { kind: 'elapsed', count: 5, unit: 'days', from: 'previous' }, email(id, button))))
+  it.each([
+    [null, ['one 0.00', 'two 120.00', 'three 240.00'], 'finished'], ['one', ['one 0.00'], 'left'],
+    ['two', ['one 0.00', 'two 120.00'], 'left'], ['three', ['one 0.00', 'two 120.00', 'three 240.00'], 'finished'],
+  ] as const)('in %s', async (clicked, expected, end) => {
+    const { context, courseId } = await furnish(openContext(), () => ['one', 'two', 'three'].map((id, n) =>
+      step(id, n === 0 ? { kind: 'at-once' } : { kind: 'elapsed', count: 5, unit: 'days', from: 'previous' }, email(id, button))))
     const { name, draft } = findCourse(context.db, courseId)!
     saveCourse(context, courseId, name, { ...draft, waysOut: [{ id: 'w', when: { kind: 'clicked', thingId: null }, fromStepId: null }] })
     await publishChanges(context, courseId)
@@ -73,7 +86,11 @@ describe('a fork on two freebies', () => {
     const way = (id: string, who: Condition) => ({ id, who, steps: [step(id, { kind: 'at-once' })] })
     await furnish(context, () => [
       step('ask', { kind: 'at-once' }),
-      { id: 'f', kind: 'fork', when: { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' }, ifPast: 'at-once', zone: 'workspace', ways: [way('both', holds(kit!, chart!)), way('kit', holds(kit!)), way('chart', holds(chart!))], otherwise: [step('none', { kind: 'at-once' })] },
+      {
+        id: 'f', kind: 'fork', when: { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' }, ifPast: 'at-once', zone: 'workspace',
+        ways: [way('both', holds(kit!, chart!)), way('kit', holds(kit!)), way('chart', holds(chart!))],
+        otherwise: [step('none', { kind: 'at-once' })],
+      },
     ])
     const held: Record<string, number[]> = { both: [kit!, chart!], kit: [kit!], chart: [chart!], none: [] }
     const people = Object.entries(held).map(([name, tags]) => {

@@ -35,7 +35,10 @@ describe('an email of a course at such a time', () => {
     // Somebody who joined the day before, and has their own zone.
     const joinedAt = new Date(utc).getTime() - 26 * 3_600_000
     const wanted = dayNumber(date) - dayNumber(localOf(joinedAt, zone).date)
-    const steps = [{ id: 'a', kind: 'email' as const, messageId: 1, when: { kind: 'calendar-day' as const, day: wanted, time, from: 'joining' as const }, ifPast: 'skip' as const, zone: 'subscriber' as const }]
+    const steps = [{
+      id: 'a', kind: 'email' as const, messageId: 1, when: { kind: 'calendar-day' as const, day: wanted, time, from: 'joining' as const },
+      ifPast: 'skip' as const, zone: 'subscriber' as const,
+    }]
     const [planned] = datesFor({ steps }, joinedAt, { workspaceZone: 'UTC', personZone: zone, hours: ALWAYS, dateOf: () => null })
     expect(new Date(planned!.plannedAt!).toISOString()).toBe(new Date(utc).toISOString())
   })

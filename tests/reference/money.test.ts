@@ -5,7 +5,9 @@ import { describe, expect, it } from 'vitest'
 import { CURRENCIES, minorDigits } from '#core/money/money'
 
 const XML = readFileSync(createRequire(import.meta.url).resolve('currency-codes/iso-4217-list-one.xml'), 'utf8')
-const published = new Map([...XML.matchAll(/<Ccy>([A-Z]{3})<\/Ccy>\s*<CcyNbr>\d+<\/CcyNbr>\s*<CcyMnrUnts>(\d|N\.A\.)<\/CcyMnrUnts>/g)].map(([, code, digits]) => [code!, digits!]))
+const published = new Map([
+  ...XML.matchAll(/<Ccy>([A-Z]{3})<\/Ccy>\s*<CcyNbr>\d+<\/CcyNbr>\s*<CcyMnrUnts>(\d|N\.A\.)<\/CcyMnrUnts>/g),
+].map(([, code, digits]) => [code!, digits!]))
 
 describe('minor units of currencies', () => {
   it('are those of ISO 4217 for each that we take', () => {

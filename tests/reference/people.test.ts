@@ -40,7 +40,8 @@ describe('addresses', () => {
   ])('%s is refused in words', (address, problem) => expect(checkAddress(address)).toEqual({ ok: false, problem }))
 
   it('whatever is taken is an address to a validator of another author (RFC 5321, 5322, 6531), too', () => {
-    const parts = ['a', 'A.b', 'x+y', 'é', '!#$', 'a-b', '0', '_'].flatMap(local => ['example.com', 'EXAMPLE.co.uk', 'xn--bcher-kva.example', 'bücher.example', 'a-1.example'].map(domain => `${local}@${domain}`))
+    const parts = ['a', 'A.b', 'x+y', 'é', '!#$', 'a-b', '0', '_'].flatMap(local =>
+      ['example.com', 'EXAMPLE.co.uk', 'xn--bcher-kva.example', 'bücher.example', 'a-1.example'].map(domain => `${local}@${domain}`))
     for (const address of parts) {
       expect(checkAddress(address).ok, address).toBe(true)
       expect(isemail.validate(address), address).toBe(true)
@@ -54,12 +55,16 @@ describe('addresses', () => {
 
 describe('countries, ISO 3166-1', () => {
   it('are those of a list of another author, and Kosovo by its user-assigned code', () => {
-    expect(COUNTRIES.map(({ code }) => code).sort()).toEqual([...iso31661.filter(({ state }) => state === 'assigned').map(({ alpha2 }) => alpha2), 'XK'].sort())
+    expect(COUNTRIES.map(({ code }) => code).sort()).toEqual(
+      [...iso31661.filter(({ state }) => state === 'assigned').map(({ alpha2 }) => alpha2), 'XK'].sort(),
+    )
   })
 
   it('are read from what people write', () => {
     for (const { code, name } of COUNTRIES) expect([readCountry(code.toLowerCase()), readCountry(name)], name).toEqual([code, code])
-    expect([readCountry(' the netherlands '), readCountry('Cote d’Ivoire'), readCountry('Türkiye'), readCountry('Atlantis')]).toEqual(['NL', 'CI', 'TR', null])
+    expect([readCountry(' the netherlands '), readCountry('Cote d’Ivoire'), readCountry('Türkiye'), readCountry('Atlantis')]).toEqual([
+      'NL', 'CI', 'TR', null,
+    ])
   })
 
   it('the usual set for consent is the European Economic Area, the United Kingdom, Switzerland and Canada (from memory)', () => {
@@ -76,6 +81,12 @@ it('time zones are those of the IANA database as Node carries it, and nothing el
 })
 
 // RFC 2142, sections 3 to 6: mailbox names for common services, roles and functions. The list is from memory.
-it.each(['info', 'marketing', 'sales', 'support', 'abuse', 'noc', 'security', 'postmaster', 'hostmaster', 'usenet', 'news', 'webmaster', 'www', 'uucp', 'ftp'])('%s@ is the address of a role', (name) => {
-  expect([isRoleAddress(`${name}@example.com`), isRoleAddress(`${name}+x@example.com`), isRoleAddress(`${name}a@example.com`), isRoleAddress(`a@${name}.example.com`)]).toEqual([true, true, false, false])
+it.each([
+  'info', 'marketing', 'sales', 'support', 'abuse', 'noc', 'security', 'postmaster', 'hostmaster', 'usenet', 'news', 'webmaster', 'www',
+  'uucp', 'ftp',
+])('%s@ is the address of a role', (name) => {
+  expect([
+    isRoleAddress(`${name}@example.com`), isRoleAddress(`${name}+x@example.com`), isRoleAddress(`${name}a@example.com`),
+    isRoleAddress(`a@${name}.example.com`),
+  ]).toEqual([true, true, false, false])
 })

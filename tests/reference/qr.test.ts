@@ -6,7 +6,8 @@ import { qrPng, qrSvg } from '../../app/words/qr'
 
 /** Drawn 900 pixels wide, and read like a photograph. */
 async function readBack(file: Uint8Array): Promise<string | undefined> {
-  const { data, info } = await sharp(file).resize(900, 900, { kernel: 'nearest' }).flatten({ background: '#fff' }).ensureAlpha().raw().toBuffer({ resolveWithObject: true })
+  const { data, info } = await sharp(file).resize(900, 900, { kernel: 'nearest' }).flatten({ background: '#fff' }).ensureAlpha().raw()
+    .toBuffer({ resolveWithObject: true })
   return jsQR(new Uint8ClampedArray(data), info.width, info.height)?.data
 }
 

@@ -23,7 +23,10 @@ const ROWS: [source: string, stage: Stage, code: number | null, text: string, me
   ['RFC 3463 X.1.0', 'recipient', 550, '550 5.1.0 Address rejected', 'address'],
   ['RFC 5321 4.2.3, 550', 'recipient', 550, '550 No such user here', 'address'],
   ['RFC 5321 4.2.3, 550', 'recipient', 550, '550 Unknown user', 'address'],
-  ['RFC 5321 4.2.3, 550', 'recipient', 550, '550 <ada@example.com>: Recipient address rejected: User unknown in local recipient table', 'address'],
+  [
+    'RFC 5321 4.2.3, 550', 'recipient', 550, '550 <ada@example.com>: Recipient address rejected: User unknown in local recipient table',
+    'address',
+  ],
   ['RFC 5321 4.2.3, 550', 'recipient', 550, '550 mailbox unavailable', 'address'],
   ['RFC 5321 4.2.3, 550', 'recipient', 550, '550 Requested action not taken: mailbox not found', 'address'],
   ['RFC 5321 4.2.3, 550', 'recipient', 550, '550 This user doesn’t have a post.example.com account', 'address'],
@@ -113,7 +116,9 @@ const ROWS: [source: string, stage: Stage, code: number | null, text: string, me
 
 it.each(ROWS)('%s: %s %s %j means %s', (_source, stage, code, text, meaning) => {
   const verdict = verdictOf({ stage, code, text })
-  const said: Meaning = verdict.kind === 'refused' ? verdict.about : verdict.kind === 'stop-carrier' ? 'stop' : verdict.kind === 'unknown' ? 'unknown' : ({ recipient: 'later', server: 'slower', line: 'line' } as const)[verdict.about]
+  const said: Meaning = verdict.kind === 'refused' ? verdict.about : verdict.kind === 'stop-carrier'
+    ? 'stop'
+    : verdict.kind === 'unknown' ? 'unknown' : ({ recipient: 'later', server: 'slower', line: 'line' } as const)[verdict.about]
   expect(said).toBe(meaning)
 })
 

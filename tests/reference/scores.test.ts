@@ -16,7 +16,10 @@ describe('points lose their worth', () => {
   })
 
   it('so that one number and its instant say as much as the whole past, in whatever order it was told', () => {
-    const brought = fc.array(fc.record({ points: fc.integer({ min: -100, max: 100 }), at: fc.integer({ min: 0, max: 2000 * DAY }) }), { minLength: 1, maxLength: 30 })
+    const brought = fc.array(
+      fc.record({ points: fc.integer({ min: -100, max: 100 }), at: fc.integer({ min: 0, max: 2000 * DAY }) }),
+      { minLength: 1, maxLength: 30 },
+    )
     fc.assert(fc.property(brought, fc.integer({ min: 1, max: 400 }), (list, life) => {
       const kept = list.reduce<Score | null>((score, { points, at }) => withPoints(score, points, at, life), null)!
       const now = 2000 * DAY
@@ -26,7 +29,9 @@ describe('points lose their worth', () => {
   })
 
   it('and a sum sinks below a threshold at one instant, not a millisecond earlier', () => {
-    fc.assert(fc.property(fc.double({ min: 1, max: 500, noNaN: true }), fc.integer({ min: 1, max: 500 }), fc.integer({ min: 1, max: 400 }), (value, least, life) => {
+    fc.assert(fc.property(fc.double({
+      min: 1, max: 500, noNaN: true,
+    }), fc.integer({ min: 1, max: 500 }), fc.integer({ min: 1, max: 400 }), (value, least, life) => {
       const score = { value, at: 1_700_000_000_000 }
       const at = sinksBelow(score, least, life, score.at)
       if (value < least) expect(at).toBeNull()
@@ -38,10 +43,14 @@ describe('points lose their worth', () => {
 })
 
 it('a threshold is reached from below only, each once', () => {
-  expect([reached(0, 15, [15, 40]), reached(14.9, 41, [15, 40]), reached(15, 16, [15, 40]), reached(41, 14, [15, 40])]).toEqual([[15], [15, 40], [], []])
+  expect([reached(0, 15, [15, 40]), reached(14.9, 41, [15, 40]), reached(15, 16, [15, 40]), reached(41, 14, [15, 40])]).toEqual([
+    [15], [15, 40], [], [],
+  ])
 })
 
 it('machines bring no points', () => {
   expect(['reader', 'prefetch', 'scanner'].map(detail => pointsOf({ kind: 'opened', detail }, READY_SCORE))).toEqual([1, 0, 0])
-  expect([pointsOf({ kind: 'bought', detail: '4900 EUR' }, READY_SCORE), pointsOf({ kind: 'got-tag', detail: null }, READY_SCORE)]).toEqual([20, 0])
+  expect([
+    pointsOf({ kind: 'bought', detail: '4900 EUR' }, READY_SCORE), pointsOf({ kind: 'got-tag', detail: null }, READY_SCORE),
+  ]).toEqual([20, 0])
 })

@@ -12,10 +12,13 @@ import { localOf } from '#core/time/zone'
 const lisbon = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null }
 const elapsedDays = (count: number): Timing => ({ kind: 'elapsed', count, unit: 'days', from: 'previous' })
 const program = (whens: Timing[]) => ({
-  steps: whens.map((when, index): EmailStep => ({ id: `s${index}`, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', messageId: 1 })),
+  steps: whens.map((when, index): EmailStep => ({
+    id: `s${index}`, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', messageId: 1,
+  })),
 })
 const joinThursdayNoon = Date.UTC(2026, 10, 26, 12)
-const daysAfter = (whens: Timing[]) => datesFor(program(whens), joinThursdayNoon, lisbon).map(date => (date.plannedAt! - joinThursdayNoon) / 86_400_000)
+const daysAfter = (whens: Timing[]) =>
+  datesFor(program(whens), joinThursdayNoon, lisbon).map(date => (date.plannedAt! - joinThursdayNoon) / 86_400_000)
 
 describe('waits add up', () => {
   it('at once, next day, next day, in 3 days, in 5 days are days 0, 1, 2, 5, 10', () => {
@@ -51,7 +54,9 @@ describe('an email at Monday 07:00 followed by one at 06:00 on the next calendar
 
 describe('people in several zones', () => {
   it('each get it at 08:00 on their own wall', () => {
-    const steps = program([{ kind: 'calendar-day', day: 1, time: '08:00', from: 'joining' }]).steps.map(step => ({ ...step, zone: 'subscriber' as const }))
+    const steps = program([{ kind: 'calendar-day', day: 1, time: '08:00', from: 'joining' }]).steps.map(step => ({
+      ...step, zone: 'subscriber' as const,
+    }))
     for (const zone of ['America/Sao_Paulo', 'Asia/Kathmandu', 'Pacific/Auckland']) {
       const [date] = datesFor({ steps }, joinThursdayNoon, { ...lisbon, personZone: zone })
       expect(localOf(date!.plannedAt!, zone).time).toBe('08:00')

@@ -10,8 +10,12 @@ import { readWebhook, signWebhook } from '#adapters/webhooks'
 const SECRET = 'whsec_MfKQ9r8GKYqrTwjUPD8ILPZIo2LaLaSw'
 const OTHER = 'whsec_C2FVsBQIhrscChlQIMV+b5sSYspob7oD'
 const EXAMPLE = { id: 'msg_p5jXN8AQM9LWM0D4loKWxJek', at: 1614265330_000, body: '{"test": 2432232314}' }
-const HEADERS = { 'webhook-id': EXAMPLE.id, 'webhook-timestamp': '1614265330', 'webhook-signature': 'v1,g0hM9SsE+OTPJTGt/tmIKtSyZlE3uFJELVlNIOLJ1OE=' }
-const read = (headers: Partial<typeof HEADERS>, { secrets = [SECRET], body = EXAMPLE.body, now = EXAMPLE.at }: { secrets?: string[], body?: string, now?: number } = {}) => readWebhook(secrets, headers, body, now)
+const HEADERS = {
+  'webhook-id': EXAMPLE.id, 'webhook-timestamp': '1614265330', 'webhook-signature': 'v1,g0hM9SsE+OTPJTGt/tmIKtSyZlE3uFJELVlNIOLJ1OE=',
+}
+const read = (headers: Partial<typeof HEADERS>, {
+  secrets = [SECRET], body = EXAMPLE.body, now = EXAMPLE.at,
+}: { secrets?: string[], body?: string, now?: number } = {}) => readWebhook(secrets, headers, body, now)
 
 describe('the signature of a webhook', () => {
   it('is that of the specification’s example', () => {
@@ -21,7 +25,10 @@ describe('the signature of a webhook', () => {
 
   it('is found among several, and by any secret that counts while one is changed', () => {
     const both = { ...HEADERS, 'webhook-signature': `v1,${Buffer.alloc(32).toString('base64')} ${HEADERS['webhook-signature']} v2,abc` }
-    expect([read(both).ok, read(HEADERS, { secrets: [OTHER, SECRET] }).ok, read(HEADERS, { secrets: [OTHER] }).ok, read(HEADERS, { secrets: [] }).ok]).toEqual([true, true, false, false])
+    expect([
+      read(both).ok, read(HEADERS, { secrets: [OTHER, SECRET] }).ok, read(HEADERS, { secrets: [OTHER] }).ok,
+      read(HEADERS, { secrets: [] }).ok,
+    ]).toEqual([true, true, false, false])
     // Another version of the scheme does not stand for this one.
     expect(read({ ...HEADERS, 'webhook-signature': HEADERS['webhook-signature'].replace('v1,', 'v1a,') }).ok).toBe(false)
   })
@@ -31,7 +38,9 @@ describe('the signature of a webhook', () => {
   })
 
   it('is right for no other message: whatever is changed by a letter is refused', () => {
-    fc.assert(fc.property(fc.string({ unit: 'grapheme' }), fc.string({ minLength: 1 }), fc.integer({ min: 0, max: 2e12 }), fc.nat(), (body, id, at, n) => {
+    fc.assert(fc.property(fc.string({
+      unit: 'grapheme',
+    }), fc.string({ minLength: 1 }), fc.integer({ min: 0, max: 2e12 }), fc.nat(), (body, id, at, n) => {
       const headers = signWebhook(SECRET, { id, at, body })
       const now = Math.floor(at / 1000) * 1000
       expect(read(headers, { body, now }).ok).toBe(true)
@@ -43,6 +52,9 @@ describe('the signature of a webhook', () => {
   })
 
   it.each<[string, Partial<typeof HEADERS>]>([
-    ['none of its headers', {}], ['no signature', { ...HEADERS, 'webhook-signature': '' }], ['a time that is none', { ...HEADERS, 'webhook-timestamp': 'yesterday' }], ['a signature that is no base64', { ...HEADERS, 'webhook-signature': 'v1,%%%' }], ['ten thousand signatures', { ...HEADERS, 'webhook-signature': `${'v1,AA== '.repeat(10_000)}${HEADERS['webhook-signature']}` }],
+    ['none of its headers', {}], ['no signature', { ...HEADERS, 'webhook-signature': '' }],
+    ['a time that is none', { ...HEADERS, 'webhook-timestamp': 'yesterday' }], [
+      'a signature that is no base64', { ...HEADERS, 'webhook-signature': 'v1,%%%' },
+    ], ['ten thousand signatures', { ...HEADERS, 'webhook-signature': `${'v1,AA== '.repeat(10_000)}${HEADERS['webhook-signature']}` }],
   ])('is refused with %s', (_, headers) => expect(read(headers)).toEqual({ ok: false, problem: expect.any(String) }))
 })

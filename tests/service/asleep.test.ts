@@ -38,15 +38,24 @@ const PEOPLE = 10
 /** Who moves house midway. */
 const MOVER = 3
 
-const settings = (zone: ZoneName) => ({ name: 'Saltmarsh Bindery', zone, senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua do Cais 3\n1200-000 Lisboa', currency: 'EUR', smtpUrl: null })
+const settings = (zone: ZoneName) => ({
+  name: 'Saltmarsh Bindery', zone, senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com',
+  postalAddress: 'Rua do Cais 3\n1200-000 Lisboa', currency: 'EUR', smtpUrl: null,
+})
 
 interface Live { context: Workshop, people: number[], dateId: number }
 
 async function furnished(context: Workshop): Promise<Live> {
   const { listId, tagId } = await furnish(context, () => [
-    step('one', { kind: 'at-once' }), step('two', hours(20)), step('three', { kind: 'next-time', time: '09:10' }, undefined, { zone: 'subscriber' }),
-    { id: 'h', kind: 'hold', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace', until: { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'three' } }, atMost: { count: 30, unit: 'hours' }, did: [step('yes', hours(1))], didNot: [step('no', hours(1))] },
-    step('four', { kind: 'calendar-day', day: 2, time: '08:00', from: 'previous' }), step('five', { kind: 'next-weekday', weekday: 1, time: '10:00' }, undefined, { zone: 'subscriber' }),
+    step('one', { kind: 'at-once' }), step('two', hours(20)),
+    step('three', { kind: 'next-time', time: '09:10' }, undefined, { zone: 'subscriber' }),
+    {
+      id: 'h', kind: 'hold', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace',
+      until: { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'three' } }, atMost: { count: 30, unit: 'hours' },
+      did: [step('yes', hours(1))], didNot: [step('no', hours(1))],
+    },
+    step('four', { kind: 'calendar-day', day: 2, time: '08:00', from: 'previous' }),
+    step('five', { kind: 'next-weekday', weekday: 1, time: '10:00' }, undefined, { zone: 'subscriber' }),
   ])
   const course = async (name: string, more: Partial<CourseDraft>) => {
     const id = createCourse(context, name, `${name}1`)
@@ -55,15 +64,19 @@ async function furnished(context: Workshop): Promise<Live> {
   }
   await course('quick', { wayInTagIds: [tagId], steps: [1, 2, 3, 4, 5].map(n => step(`quick${n}`, hours(n === 1 ? 19 : 3))) })
   const dateId = saveField(context, null, { name: 'runs out', label: 'Runs out', kind: 'date', choices: [] })
-  await course('renewal', { dates: { fieldId: dateId, everyMonths: 0 }, steps: [-7, 0].map((days, n) => step(`renewal${n}`, { kind: 'date-field', fieldId: dateId, days, time: '08:30', everyMonths: 0 }, undefined, { zone: 'subscriber' })) })
+  await course('renewal', { dates: { fieldId: dateId, everyMonths: 0 }, steps: [-7, 0].map((days, n) =>
+    step(`renewal${n}`, { kind: 'date-field', fieldId: dateId, days, time: '08:30', everyMonths: 0 }, undefined, { zone: 'subscriber' })) })
   saveSendingHours(context, OPEN)
   saveSendingLimits(context, LIMITS)
   const people = Array.from({ length: PEOPLE }, (_, n) => visit(context, `p${n}@example.com`, '', ZONES[n % ZONES.length] ?? ''))
-  for (const [n, id] of people.entries()) runsOut({ context, people, dateId }, id, n % 2 ? '2027-04-02' : '2027-03-29', ZONES[n % ZONES.length]!)
+  for (const [n, id] of people.entries()) {
+    runsOut({ context, people, dateId }, id, n % 2 ? '2027-04-02' : '2027-03-29', ZONES[n % ZONES.length]!)
+  }
   return { context, people, dateId }
 }
 
-const runsOut = ({ context, dateId }: Live, id: number, date: string, zone: ZoneName | null) => correctPerson(context, id, { firstName: '', country: null, zone, fields: { [dateId]: date } } as never)
+const runsOut = ({ context, dateId }: Live, id: number, date: string, zone: ZoneName | null) =>
+  correctPerson(context, id, { firstName: '', country: null, zone, fields: { [dateId]: date } } as never)
 
 /** What the owner does midway. */
 const CHANGES: { at: number, does(live: Live): void }[] = [
@@ -98,8 +111,11 @@ async function livesThrough(lengths: readonly number[]): Promise<Live> {
 }
 
 interface Sent { personId: number, thingId: number, stepId: string, occasion: string, status: string, at: number | null, askedFor: 0 | 1 }
-const sentBy = ({ context }: Live): Sent[] => context.db.prepare(`SELECT person_id AS personId, owner_id AS thingId, item_id AS stepId, occasion, status, handed_over_at AS at, asked_for AS askedFor FROM outbox WHERE kind = 'course' ORDER BY id`).all() as Sent[]
-const which = (mails: Sent[]) => mails.map(({ personId, thingId, stepId, occasion }) => `${personId} ${thingId} ${stepId} ${occasion}`).sort()
+const sentBy = ({ context }: Live): Sent[] => context.db.prepare(`
+  SELECT person_id AS personId, owner_id AS thingId, item_id AS stepId, occasion, status, handed_over_at AS at, asked_for AS askedFor
+  FROM outbox WHERE kind = 'course' ORDER BY id`).all() as Sent[]
+const which = (mails: Sent[]) =>
+  mails.map(({ personId, thingId, stepId, occasion }) => `${personId} ${thingId} ${stepId} ${occasion}`).sort()
 
 /** Throws at the first limit that is broken. */
 function check({ people }: Live, mails: Sent[]): void {
@@ -125,15 +141,21 @@ function check({ people }: Live, mails: Sent[]): void {
 }
 
 describe('however the time passes', () => {
-  it('a computer that slept sends all that one sends which was awake, and breaks no limit when it wakes', { timeout: 120_000 }, async () => {
+  it('a computer that slept sends all that one sends which was awake, and breaks no limit when it wakes', {
+    timeout: 120_000,
+  }, async () => {
     const awake = await livesThrough([AWAKE])
     const mails = sentBy(awake)
     check(awake, mails)
     // Six of the first course, five of the second, two of the dates.
     expect(mails).toHaveLength(PEOPLE * 13)
     expect(mails.filter(({ stepId }) => stepId === 'no')).toHaveLength(PEOPLE)
-    await fc.assert(fc.asyncProperty(fc.array(fc.tuple(fc.integer({ min: 60, max: 5 * 24 * 60 }), fc.integer({ min: 1, max: 8 })), { minLength: 3, maxLength: 6 }), async (nights) => {
-      const slept = await livesThrough(nights.flatMap(([minutes, looks]) => [minutes * MINUTE, ...Array.from({ length: looks }, () => AWAKE)]))
+    await fc.assert(fc.asyncProperty(fc.array(
+      fc.tuple(fc.integer({ min: 60, max: 5 * 24 * 60 }), fc.integer({ min: 1, max: 8 })), { minLength: 3, maxLength: 6 },
+    ), async (nights) => {
+      const slept = await livesThrough(
+        nights.flatMap(([minutes, looks]) => [minutes * MINUTE, ...Array.from({ length: looks }, () => AWAKE)]),
+      )
       const late = sentBy(slept)
       check(slept, late)
       expect(which(late)).toEqual(which(mails))

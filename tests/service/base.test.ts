@@ -30,7 +30,10 @@ import { DAY, HOUR, furnish, moveTo, openContext, tag, temporaryFolder, thursday
 const NOW_CALLED: Record<string, { table?: string, columns?: [was: string, is: string][] }> = {
   messages: { columns: [['course_id', 'owner_id'], ['thing_id', 'owner_id'], ['step_id', 'item_id']] },
   message_links: { columns: [['tag_id', `does ->> '$[0].tagId'`]] },
-  outbox: { columns: [['course_id', 'owner_id'], ['thing_id', 'owner_id'], ['step_id', 'item_id'], ['visit', 'CAST(occasion AS INTEGER)'], ['purpose', `'first'`]] },
+  outbox: { columns: [
+    ['course_id', 'owner_id'], ['thing_id', 'owner_id'], ['step_id', 'item_id'], ['visit', 'CAST(occasion AS INTEGER)'],
+    ['purpose', `'first'`],
+  ] },
   links: { columns: [['look_due_at', 'check_due_at'], ['looked_at', 'checked_at']] },
   segment_people: { columns: [['turns_at', 'reevaluate_at']] },
   looks: { table: 'segment_queue' },
@@ -56,26 +59,40 @@ describe('a database', () => {
     const old = openDatabase(join(temporaryFolder(), 'old.db'))
     migrate(old, 0, MIGRATIONS.slice(0, 4))
     // Everything as the older version would have it: the same rows, without the columns that came later.
-    const columns = (db: typeof old, table: string) => (db.prepare(`SELECT name FROM pragma_table_info('${table}')`).pluck().all() as string[]).join(', ')
+    const columns = (db: typeof old, table: string) =>
+      (db.prepare(`SELECT name FROM pragma_table_info('${table}')`).pluck().all() as string[]).join(', ')
     old.pragma('foreign_keys = OFF')
-    for (const table of old.prepare(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name <> 'migrations'`).pluck().all() as string[]) {
+    for (const table of old.prepare(
+      `SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name <> 'migrations'`,
+    ).pluck().all() as string[]) {
       old.exec(`DELETE FROM ${table}`)
       if (table === 'rules' || table === 'watches') continue // none there
-      const named = (NOW_CALLED[table]?.columns ?? []).reduce((text, [was, is]) => text.replace(new RegExp(`\\b${was}\\b`), `${is} AS ${was}`), columns(old, table))
-      for (const row of context.db.prepare(`SELECT ${named} FROM ${NOW_CALLED[table]?.table ?? table}`).all() as Record<string, unknown>[]) old.prepare(`INSERT INTO ${table} (${columns(old, table)}) VALUES (${Object.keys(row).map(() => '?').join(', ')})`).run(...Object.values(row))
+      const named = (NOW_CALLED[table]?.columns ?? []).reduce(
+        (text, [was, is]) => text.replace(new RegExp(`\\b${was}\\b`), `${is} AS ${was}`), columns(old, table),
+      )
+      for (const row of context.db.prepare(`SELECT ${named} FROM ${NOW_CALLED[table]?.table ?? table}`)
+        .all() as Record<string, unknown>[]) old.prepare(
+        `INSERT INTO ${table} (${columns(old, table)}) VALUES (${Object.keys(row).map(() => '?').join(', ')})`,
+      ).run(...Object.values(row))
     }
-    old.exec(`UPDATE courses SET draft = json_set(draft, '$.steps[0].ifNotClicked', json('{"days":3,"tagId":1}'), '$.steps[1].ifNotClicked', NULL)`)
+    old.exec(`
+      UPDATE courses
+      SET draft = json_set(draft, '$.steps[0].ifNotClicked', json('{"days":3,"tagId":1}'), '$.steps[1].ifNotClicked', NULL)`)
     old.pragma('foreign_keys = ON')
     migrate(old, 1)
     // What an email watched for is one of its reactions by now.
     const [first, second] = (JSON.parse(old.prepare('SELECT draft FROM courses').pluck().get() as string) as { steps: object[] }).steps
-    expect(first).toMatchObject({ reactions: [{ id: 'not-clicked', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: 1 }] }] })
+    expect(first).toMatchObject({
+      reactions: [{ id: 'not-clicked', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: 1 }] }],
+    })
     expect([first, second].map(step => 'ifNotClicked' in step!)).toEqual([false, false])
     expect(old.pragma('foreign_key_check')).toEqual([])
     const after = { ...context, db: old }
     while (recalculateScores(after));
     expect(subscriberView(after, ada)).toEqual({ ...subscriberView(context, ada), brought: null })
-    expect(pageResults(after, { id: pageId, days: 7 })).toMatchObject({ visits: 0, optIns: 1, rate: { value: null }, bySource: [{ touchId: null, says: 'from before sources were kept', optIns: 1 }] })
+    expect(pageResults(after, { id: pageId, days: 7 })).toMatchObject({
+      visits: 0, optIns: 1, rate: { value: null }, bySource: [{ touchId: null, says: 'from before sources were kept', optIns: 1 }],
+    })
   })
 
   it('is refused if it is newer, or if what was applied has been edited', () => {
@@ -88,7 +105,8 @@ describe('a database', () => {
 
   it('numbers its migrations without gaps, and every table says what a row is', () => {
     expect(MIGRATIONS.map(({ number }) => number)).toEqual(MIGRATIONS.map((_, index) => index + 1))
-    const tables = MIGRATIONS.flatMap(({ sql }) => [...sql.matchAll(/CREATE TABLE (\w+) \(\n(.*)\n/g)].map(([, name, firstLine]) => ({ name, firstLine })))
+    const tables = MIGRATIONS.flatMap(({ sql }) =>
+      [...sql.matchAll(/CREATE TABLE (\w+) \(\n(.*)\n/g)].map(([, name, firstLine]) => ({ name, firstLine })))
     expect(tables.length).toBeGreaterThan(20)
     for (const { name, firstLine } of tables) expect(firstLine, name).toMatch(/^\s+-- \w.+\.$/)
   })
@@ -129,20 +147,34 @@ describe('going live', () => {
     const fieldId = saveField(context, null, { name: 'books', label: 'How many?', kind: 'number', choices: [] })
     const blank = saveTag(context, null, tag('joined [month]', { follows: { gives: [1], takes: [], drops: [] } }))
     giveTagByHand(context, 1, blank)
-    saveSegment(context, null, { name: 'mine', note: '', condition: { kind: 'all', of: [{ kind: 'field', fieldId, test: { is: 'known' } }] } })
+    saveSegment(context, null, {
+      name: 'mine', note: '', condition: { kind: 'all', of: [{ kind: 'field', fieldId, test: { is: 'known' } }] },
+    })
     deleteTag(context, saveTag(context, null, tag('gone')), 0)
     nameSource(context, 'workshop flyer')
     const touchId = touchIdOf(context.db, { ...NO_TOUCH, named: 'workshop-flyer' })
     countVisits(context, [{ shown: { kind: 'page', id: 1 }, touch: { ...NO_TOUCH, named: 'workshop-flyer' }, at: thursdayNoon, visits: 3 }])
-    saveSegment(context, null, { name: 'by the flyer', note: '', condition: { kind: 'all', of: [{ kind: 'opted-in', pageId: 1, within: null, touchId }] } })
+    saveSegment(context, null, {
+      name: 'by the flyer', note: '', condition: { kind: 'all', of: [{ kind: 'opted-in', pageId: 1, within: null, touchId }] },
+    })
     saveConsentRule(context, { countries: ['PT'], unknownNeeds: true })
     const live = openDatabase(join(temporaryFolder(), 'live.db'))
     migrate(live, 0)
     goLive(context, live, { key: 'k2', at: thursdayNoon, smtpUrl: 'smtp://127.0.0.1', checks: liveChecks(context, true, url) })
     const rows = (table: string) => (live.prepare(`SELECT count(*) AS n FROM ${table}`).get() as { n: number }).n
-    for (const table of ['people', 'list_members', 'tag_holdings', 'consents', 'enrolments', 'outbox', 'opens', 'clicks', 'mailbox', 'timeouts', 'reader_acts', 'invented_readers', 'practice_clock', 'event_personal', 'opt_ins', 'page_visits']) expect(rows(table), table).toBe(0)
+    for (const table of [
+      'people', 'list_members', 'tag_holdings', 'consents', 'enrolments', 'outbox', 'opens', 'clicks', 'mailbox', 'timeouts', 'reader_acts',
+      'invented_readers', 'practice_clock', 'event_personal', 'opt_ins', 'page_visits',
+    ]) expect(rows(table), table).toBe(0)
     expect(live.prepare('SELECT kind FROM events').all()).toEqual([{ kind: 'went-live' }])
-    const definitions = (db: typeof live) => [allPages(db).map(({ name, slug, draft }) => ({ name, slug, draft })), allCourses(db).map(({ name, draft }) => ({ name, draft })), db.prepare('SELECT id, name, made_from FROM tags WHERE gone IS NULL').all(), db.prepare('SELECT when_kind, thing_id, rule, is_on FROM rules').all(), db.prepare('SELECT * FROM fields').all().map(row => ({ ...row as object, created_at: 0 })), db.prepare('SELECT name, condition, code FROM segments').all(), consentRule(db), db.prepare('SELECT id, public_name, takes_everybody FROM lists').all(), namedSources(db), touchesByIds(db, [touchId])]
+    const definitions = (db: typeof live) => [
+      allPages(db).map(({ name, slug, draft }) => ({ name, slug, draft })), allCourses(db).map(({ name, draft }) => ({ name, draft })),
+      db.prepare('SELECT id, name, made_from FROM tags WHERE gone IS NULL').all(),
+      db.prepare('SELECT when_kind, thing_id, rule, is_on FROM rules').all(),
+      db.prepare('SELECT * FROM fields').all().map(row => ({ ...row as object, created_at: 0 })),
+      db.prepare('SELECT name, condition, code FROM segments').all(), consentRule(db),
+      db.prepare('SELECT id, public_name, takes_everybody FROM lists').all(), namedSources(db), touchesByIds(db, [touchId]),
+    ]
     expect(definitions(live)).toEqual(definitions(context.db))
     expect(allPages(live)[0]!.published).toBeNull()
     expect(allCourses(live)[0]!.status).toBe('draft')
@@ -151,8 +183,11 @@ describe('going live', () => {
 
   it('waits for what is needed, and warns of what is unwise', async () => {
     const bare = openContext()
-    const failing = (context: typeof bare, smtp: boolean, base: string) => liveChecks(context, smtp, base).filter(check => !check.ok).map(check => `${check.what}${check.needed ? '' : ' (unwise)'}`)
-    expect(failing(bare, false, 'http://localhost:3000')).toEqual(['A sender with a name', 'A sender that receivers accept (unwise)', 'A postal address', 'A mail server', 'A public address for links'])
+    const failing = (context: typeof bare, smtp: boolean, base: string) =>
+      liveChecks(context, smtp, base).filter(check => !check.ok).map(check => `${check.what}${check.needed ? '' : ' (unwise)'}`)
+    expect(failing(bare, false, 'http://localhost:3000')).toEqual([
+      'A sender with a name', 'A sender that receivers accept (unwise)', 'A postal address', 'A mail server', 'A public address for links',
+    ])
     const { context } = await furnish(openContext())
     expect(failing(context, true, url)).toEqual(['A sender that receivers accept (unwise)']) // saltmarsh.example.com is nobody's
     const live = openDatabase(join(temporaryFolder(), 'live.db'))
@@ -174,7 +209,9 @@ describe('the practice clock', () => {
     expect(moveClock(context, { by: 'hour' })).toBe(thursdayNoon + HOUR)
     expect(moveClock(context, { by: 'day' })).toBe(thursdayNoon + DAY + HOUR)
     expect(() => moveClock(context, { by: 'next-send' })).toThrow(/Nothing waits to be sent/)
-    expect(() => moveClock(context, { by: 'to', at: thursdayNoon })).toThrow(/only goes forward: choose a time after Fri 27 Nov, 13:00, Lisbon time/)
+    expect(() => moveClock(context, { by: 'to', at: thursdayNoon })).toThrow(
+      /only goes forward: choose a time after Fri 27 Nov, 13:00, Lisbon time/,
+    )
     expect(() => moveClock(context, { by: 'to', at: thursdayNoon + 500 * DAY })).toThrow(/400 days/)
     await moveTo(context, Date.UTC(2027, 2, 27, 8))
     // Clocks in Lisbon go forward on 28 March 2027: the same clock time is 23 hours away.
@@ -200,7 +237,9 @@ describe('an installation', () => {
   })
 
   it.each([
-    [{ PORT: '0' }, /PORT/], [{ PORT: 'x' }, /PORT/], [{ PORCH_BASE_URL: 'ftp://a' }, /PORCH_BASE_URL/], [{ PORCH_TRUST_PROXY: 'yes' }, /PORCH_TRUST_PROXY/],
+    [
+      { PORT: '0' }, /PORT/,
+    ], [{ PORT: 'x' }, /PORT/], [{ PORCH_BASE_URL: 'ftp://a' }, /PORCH_BASE_URL/], [{ PORCH_TRUST_PROXY: 'yes' }, /PORCH_TRUST_PROXY/],
     [{ PORCH_PASSWORD: '1234567' }, /8 characters/], [{ PORCH_SMTP_URL: 'smtp:' }, /PORCH_SMTP_URL/],
   ])('says what is wrong with %o', (env, sentence) => {
     expect(() => readSettings(env)).toThrow(sentence)

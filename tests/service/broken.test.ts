@@ -10,10 +10,15 @@ import { play } from '#usecases/time/play'
 import { furnish, HOUR, openContext, temporaryFolder, thursdayNoon, visit, type Workshop } from './workshop'
 
 const BROKEN: [string, (context: Workshop) => void, (context: Workshop) => void, RegExp][] = [
-  ['a full disk', ({ db }) => db.pragma(`max_page_count = ${db.pragma('page_count', { simple: true }) as number}`), ({ db }) => db.pragma('max_page_count = 1073741823'), /disk is full/],
+  [
+    'a full disk', ({ db }) => db.pragma(`max_page_count = ${db.pragma('page_count', { simple: true }) as number}`),
+    ({ db }) => db.pragma('max_page_count = 1073741823'), /disk is full/,
+  ],
   ['a folder that is read only', ({ db }) => db.pragma('query_only = ON'), ({ db }) => db.pragma('query_only = OFF'), /cannot be written/],
 ]
-const counts = ({ db }: Workshop) => db.prepare('SELECT (SELECT count(*) FROM people) AS people, (SELECT count(*) FROM events) AS events, (SELECT count(*) FROM outbox) AS emails').get()
+const counts = ({ db }: Workshop) => db.prepare(
+  'SELECT (SELECT count(*) FROM people) AS people, (SELECT count(*) FROM events) AS events, (SELECT count(*) FROM outbox) AS emails',
+).get()
 const big = 'x'.repeat(60)
 
 describe.each(BROKEN)('B5: %s', (_, breakIt, mendIt, words) => {

@@ -9,14 +9,17 @@ import { InputProblem, NotNow } from '#usecases/problem'
 async function main(): Promise<void> {
   const settings = readSettings(process.env)
   const db = openMigrated(databaseFile(settings, 'practice'))
-  const context: ReturnType<typeof contextOn> = contextOn(db, settings, keysIn(settings.data), () => {}, async (headers, body) => mustBeTaken(receiveWebhook(context, headers, body)))
+  const context: ReturnType<typeof contextOn> = contextOn(db, settings, keysIn(settings.data), () => {}, async (headers, body) =>
+    mustBeTaken(receiveWebhook(context, headers, body)))
   const outcomes: string[] = []
   process.stdout.write('ready\n')
   // All begin at once.
   await new Promise(resolve => process.stdin.once('data', resolve))
   for (const email of process.env.BUYERS!.split(',')) {
     try {
-      const { url } = await startCheckout(context, { slug: 'long-stitch', email, firstName: '', code: process.env.CODE ?? '', zone: '', ip: null })
+      const {
+        url,
+      } = await startCheckout(context, { slug: 'long-stitch', email, firstName: '', code: process.env.CODE ?? '', zone: '', ip: null })
       await context.standin!.pay(context.signer.read('pay', url.slice(url.lastIndexOf('/') + 1))!, 'works')
       outcomes.push('bought')
     }

@@ -10,7 +10,8 @@ import { subscriberView } from '#usecases/views/subscriber'
 import { DAY, HOUR, furnish, moveTo, openContext, thursdayNoon, visit, visitAndConfirm, type Setting } from './workshop'
 
 const tagsOf = ({ context }: Setting, id: number) => subscriberView(context, id).tags.map(tag => tag.name)
-const listsOf = ({ context }: Setting, id: number) => subscriberView(context, id).lists.filter(list => list.leftAt === null).map(list => list.name)
+const listsOf = ({ context }: Setting, id: number) =>
+  subscriberView(context, id).lists.filter(list => list.leftAt === null).map(list => list.name)
 const said = ({ context }: Setting, id: number) => subscriberView(context, id).events.map(sayEvent)
 
 describe('by hand', () => {

@@ -1,6 +1,8 @@
 /** What readers choose for themselves: lists and interests, a pause, taking back, another address. */
 import { describe, expect, it } from 'vitest'
-import { addressOutcome, answerWhy, askOtherAddress, choicesOf, choose, comeBack, confirmAddress, pause, refuseAddress } from '#usecases/arrive/choices'
+import {
+  addressOutcome, answerWhy, askOtherAddress, choicesOf, choose, comeBack, confirmAddress, pause, refuseAddress,
+} from '#usecases/arrive/choices'
 import { leave, type Leaving } from '#usecases/arrive/leave'
 import { optIn } from '#usecases/arrive/optIn'
 import { takePageDown } from '#usecases/arrive/pages'
@@ -29,8 +31,10 @@ async function reader() {
   return { ...setting, carrier, ada, outboxId: emailsOfPerson(context.db, ada)[0]!.id }
 }
 
-const sentTo = ({ context }: Setting, personId: number) => emailsOfPerson(context.db, personId).filter(email => email.status === 'handed over').map(email => [email.itemId, email.handedOverAt]).reverse()
-const kindsOf = ({ context }: Setting, personId: number) => eventsOfPerson(context.db, personId).map(event => event.kind).filter(kind => !kind.endsWith('-segment')).reverse()
+const sentTo = ({ context }: Setting, personId: number) => emailsOfPerson(context.db, personId).filter(email =>
+  email.status === 'handed over').map(email => [email.itemId, email.handedOverAt]).reverse()
+const kindsOf = ({ context }: Setting, personId: number) =>
+  eventsOfPerson(context.db, personId).map(event => event.kind).filter(kind => !kind.endsWith('-segment')).reverse()
 
 describe('a pause of 30 days', () => {
   it('sends nothing, and the course goes on from where it stood', async () => {
@@ -83,7 +87,10 @@ describe('a pause of 30 days', () => {
 })
 
 describe('what was just chosen can be taken back', () => {
-  it.each<[string, Leaving]>([['leaving the course', { what: 'course' }], ['leaving its list', { what: 'list', listId: 1 }], ['leaving everything', { what: 'everything' }]])('%s: the course goes on as if nothing had been', async (_, leaving) => {
+  it.each<[string, Leaving]>([
+    ['leaving the course', { what: 'course' }], ['leaving its list', { what: 'list', listId: 1 }],
+    ['leaving everything', { what: 'everything' }],
+  ])('%s: the course goes on as if nothing had been', async (_, leaving) => {
     const plain = await reader()
     await moveTo(plain.context, thursdayNoon + 10 * DAY)
     const setting = await reader()
@@ -124,7 +131,9 @@ describe('what was just chosen can be taken back', () => {
     leave(context, outboxId, { what: 'course' })
     visit(context, 'ada@example.com')
     takeBack(context, outboxId)
-    expect(context.db.prepare(`SELECT visit, status FROM enrolments WHERE person_id = ? ORDER BY visit`).all(ada)).toEqual([{ visit: 1, status: 'left' }, { visit: 2, status: 'open' }])
+    expect(context.db.prepare(`SELECT visit, status FROM enrolments WHERE person_id = ? ORDER BY visit`).all(ada)).toEqual([
+      { visit: 1, status: 'left' }, { visit: 2, status: 'open' },
+    ])
   })
 })
 
@@ -135,15 +144,24 @@ describe('lists and interests', () => {
     const offeredId = saveList(context, null, { name: 'classes', publicName: 'Classes', description: '', offered: true })
     const hiddenId = saveList(context, null, { name: 'inner', publicName: 'Inner', description: '' })
     saveTag(context, interestId, tag('interest: coptic', { publicName: 'Coptic books' }))
-    expect(choicesOf(context, outboxId)).toMatchObject({ lists: [{ id: listId, joined: true }, { id: offeredId, joined: false }], interests: [{ id: interestId, name: 'Coptic books', has: false }] })
+    expect(choicesOf(context, outboxId)).toMatchObject({
+      lists: [{ id: listId, joined: true }, { id: offeredId, joined: false }],
+      interests: [{ id: interestId, name: 'Coptic books', has: false }],
+    })
     choose(context, outboxId, { listIds: [offeredId, hiddenId], tagIds: [interestId, tagId] })
     expect(consentsOfPerson(context.db, ada)[0]).toMatchObject({ origin: 'on their choices page', wording: 'Classes' })
-    expect([membership(context.db, offeredId, ada), membership(context.db, hiddenId, ada), membership(context.db, listId, ada)]).toEqual(['joined', 'never-joined', 'left'])
-    expect(context.db.prepare('SELECT tag_id AS id FROM tag_holdings WHERE person_id = ? ORDER BY id').pluck().all(ada)).toEqual([tagId, interestId])
+    expect([membership(context.db, offeredId, ada), membership(context.db, hiddenId, ada), membership(context.db, listId, ada)]).toEqual([
+      'joined', 'never-joined', 'left',
+    ])
+    expect(context.db.prepare('SELECT tag_id AS id FROM tag_holdings WHERE person_id = ? ORDER BY id').pluck().all(ada)).toEqual([
+      tagId, interestId,
+    ])
     // The course belongs to the list that was left.
     expect(choicesOf(context, outboxId).course).toMatchObject({ inside: false })
     takeBack(context, outboxId)
-    expect(choicesOf(context, outboxId)).toMatchObject({ course: { inside: true }, lists: [{ joined: true }, { joined: false }], interests: [{ has: false }] })
+    expect(choicesOf(context, outboxId)).toMatchObject({
+      course: { inside: true }, lists: [{ joined: true }, { joined: false }], interests: [{ has: false }],
+    })
   })
 
   it('a tag that is filled in anew each time cannot be an interest', async () => {
@@ -160,7 +178,9 @@ describe('another address', () => {
     await moveTo(context, thursdayNoon + 2 * HOUR)
     const asking = emailsOfPerson(context.db, ada).find(email => email.kind === 'address')!
     expect(carrier.mails.at(-1)!.to.address).toBe('Ada.New@example.org')
-    expect([findPerson(context.db, ada)!.address, addressOutcome(context, asking.occasionId).outcome]).toEqual(['ada@example.com', 'can-be'])
+    expect([findPerson(context.db, ada)!.address, addressOutcome(context, asking.occasionId).outcome]).toEqual([
+      'ada@example.com', 'can-be',
+    ])
     confirmAddress(context, asking.occasionId)
     confirmAddress(context, asking.occasionId)
     await moveTo(context, thursdayNoon + 2 * DAY)
@@ -179,11 +199,15 @@ describe('another address', () => {
     await expect(askOtherAddress(context, outboxId, 'newest@example.com')).rejects.toThrow(/three times/)
     await expect(askOtherAddress(context, outboxId, 'ada@example.com')).rejects.toThrow(/there already/)
     await expect(askOtherAddress(context, outboxId, 'no address')).rejects.toThrow()
-    const [taken, other] = emailsOfPerson(context.db, ada).filter(email => email.kind === 'address').map(email => email.occasionId).sort((a, b) => a - b)
+    const [taken, other] = emailsOfPerson(context.db, ada).filter(email => email.kind === 'address').map(email => email.occasionId)
+      .sort((a, b) => a - b)
     confirmAddress(context, taken!)
     await moveTo(context, thursdayNoon + HOUR + 7 * DAY + 1)
     confirmAddress(context, other!)
-    expect([addressOutcome(context, taken!).outcome, addressOutcome(context, other!).outcome, findPerson(context.db, ada)!.address, findPerson(context.db, bo)!.address]).toEqual(['too-late', 'too-late', 'ada@example.com', 'bo@example.com'])
+    expect([
+      addressOutcome(context, taken!).outcome, addressOutcome(context, other!).outcome, findPerson(context.db, ada)!.address,
+      findPerson(context.db, bo)!.address,
+    ]).toEqual(['too-late', 'too-late', 'ada@example.com', 'bo@example.com'])
   })
 
   it('of a stranger gives no way into the choices of who typed it, and one press there ends the question', async () => {
@@ -196,12 +220,16 @@ describe('another address', () => {
     const { occasionId: id } = emailsOfPerson(context.db, ada).find(email => email.kind === 'address')!
     refuseAddress(context, id)
     confirmAddress(context, id)
-    expect([findPerson(context.db, ada)!.address, findPerson(context.db, ada)!.status, addressOutcome(context, id).outcome]).toEqual(['ada@example.com', 'active', 'too-late'])
+    expect([findPerson(context.db, ada)!.address, findPerson(context.db, ada)!.status, addressOutcome(context, id).outcome]).toEqual([
+      'ada@example.com', 'active', 'too-late',
+    ])
   })
 
   it('that does not take mail says nothing of the one they have', async () => {
     const { context, ada, outboxId } = await reader()
-    context.carrier.handOver = async mail => mail.to.address.startsWith('refused') ? { kind: 'refused', answer: { stage: 'recipient', code: 550, text: '550 5.1.1 no such mailbox' } } : { kind: 'accepted' }
+    context.carrier.handOver = async mail => mail.to.address.startsWith('refused')
+      ? { kind: 'refused', answer: { stage: 'recipient', code: 550, text: '550 5.1.1 no such mailbox' } }
+      : { kind: 'accepted' }
     await askOtherAddress(context, outboxId, 'refused@example.org')
     await moveTo(context, thursdayNoon + 2 * HOUR)
     expect(findPerson(context.db, ada)!.status).toBe('active')
@@ -242,7 +270,9 @@ describe('a page passed on', () => {
     expect(eventsOfPerson(context.db, bo).find(event => event.kind === 'opted-in')).toMatchObject({ otherId: ada, detail: 'passed-on' })
   })
 
-  it.each([['made up', 'MQ.AAAAAAAAAAAAAAAAAAAAAA'], ['cut off', ''], ['of another purpose', null]])('by an address %s names nobody', async (_, token) => {
+  it.each([
+    ['made up', 'MQ.AAAAAAAAAAAAAAAAAAAAAA'], ['cut off', ''], ['of another purpose', null],
+  ])('by an address %s names nobody', async (_, token) => {
     const { context, outboxId } = await reader()
     const by = token ?? context.signer.sign('choices', String(outboxId))
     const { personId: bo } = optIn(context, { slug: 'sheet-kit', email: 'bo@example.com', firstName: '', zone: '', ip: null, by })

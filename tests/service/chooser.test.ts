@@ -26,34 +26,51 @@ interface Chooser extends Setting { levelId: number, cameId: number, copticId: n
 async function chooser(who: PageContent['confirming']['who'] = 'nobody'): Promise<Chooser> {
   const setting = await furnish(openContext())
   const { context, pageId } = setting
-  const levelId = saveField(context, null, { name: 'level', label: 'Level', kind: 'choice', choices: ['new', 'old hand', 'came by the chooser'] })
+  const levelId = saveField(context, null, {
+    name: 'level', label: 'Level', kind: 'choice', choices: ['new', 'old hand', 'came by the chooser'],
+  })
   const cameId = saveField(context, null, { name: 'came', label: '', kind: 'text', choices: [] })
   const [copticId, answerId] = [saveTag(context, null, tag('fits: coptic')), saveTag(context, null, tag('answered: wet'))]
   const { name, slug, draft } = pageView(context, pageId)
-  const [first, second] = answers('Never sewn', 'Sewn often').map((answer, n) => ({ ...answer, fields: [{ fieldId: levelId, value: ['new', 'old hand'][n]! }] }))
+  const [first, second] = answers(
+    'Never sewn', 'Sewn often',
+  ).map((answer, n) => ({ ...answer, fields: [{ fieldId: levelId, value: ['new', 'old hand'][n]! }] }))
   savePage(context, pageId, { name, slug, draft: {
-    ...draft, confirming: { ...draft.confirming, who }, fields: [{ fieldId: levelId, value: 'came by the chooser' }, { fieldId: cameId, value: 'chooser' }],
+    ...draft, confirming: { ...draft.confirming, who },
+    fields: [{ fieldId: levelId, value: 'came by the chooser' }, { fieldId: cameId, value: 'chooser' }],
     form: { ...newForm(), asks: [
       { id: 'a1', kind: 'choice', label: 'Have you sewn paper?', required: false, many: false, options: [first!, second!] },
-      { id: 'a2', kind: 'choice', label: 'What would you make?', required: true, many: false, options: answers(['Wet drawings', answerId], 'Words') },
+      {
+        id: 'a2', kind: 'choice', label: 'What would you make?', required: true, many: false,
+        options: answers(['Wet drawings', answerId], 'Words'),
+      },
     ] },
-    resultPages: [{ ...newResultPage('r100001', { askId: 'a2', is: 'chosen', optionIds: ['o1'] }), name: 'Coptic', tagIds: [copticId] }].map(page => ({ ...page, thanks: { ...page.thanks, headline: 'Coptic it is' } })),
+    resultPages: [
+      { ...newResultPage('r100001', { askId: 'a2', is: 'chosen', optionIds: ['o1'] }), name: 'Coptic', tagIds: [copticId] },
+    ].map(page => ({ ...page, thanks: { ...page.thanks, headline: 'Coptic it is' } })),
   } })
   await publishPage(context, pageId)
   return { ...setting, levelId, cameId, copticId, answerId }
 }
 
-const answer = ({ context }: Setting, email: string, typed: Record<string, string[]>) => optIn(context, { slug: 'sheet-kit', email, firstName: '', answers: typed, zone: '', ip: null })
+const answer = ({ context }: Setting, email: string, typed: Record<string, string[]>) =>
+  optIn(context, { slug: 'sheet-kit', email, firstName: '', answers: typed, zone: '', ip: null })
 const tagsOf = ({ context }: Setting, id: number) => subscriberView(context, id).tags.map(({ name }) => name).sort()
 
 describe('a chooser', () => {
   it('gives the tags of the answers and of the page they led to, and sets fields: what was answered comes before what everybody gets', async () => {
     const setting = await chooser()
     const { context, levelId, cameId } = setting
-    const [wet, words] = [answer(setting, 'wet@example.com', { a1: ['o2'], a2: ['o1'] }), answer(setting, 'words@example.com', { a2: ['o2'] })]
+    const [wet, words] = [
+      answer(setting, 'wet@example.com', { a1: ['o2'], a2: ['o1'] }), answer(setting, 'words@example.com', { a2: ['o2'] }),
+    ]
     expect([wet.resultId, words.resultId]).toEqual(['r100001', null])
-    expect([tagsOf(setting, wet.personId), tagsOf(setting, words.personId)]).toEqual([['answered: wet', 'fits: coptic', 'sheet kit'], ['sheet kit']])
-    expect([wet, words].map(({ personId }) => [levelId, cameId].map(fieldId => fieldOfPerson(context.db, fieldId, personId)))).toEqual([['old hand', 'chooser'], ['came by the chooser', 'chooser']])
+    expect([tagsOf(setting, wet.personId), tagsOf(setting, words.personId)]).toEqual([
+      ['answered: wet', 'fits: coptic', 'sheet kit'], ['sheet kit'],
+    ])
+    expect([wet, words].map(({ personId }) => [levelId, cameId].map(fieldId => fieldOfPerson(context.db, fieldId, personId)))).toEqual([
+      ['old hand', 'chooser'], ['came by the chooser', 'chooser'],
+    ])
   })
 
   it('keeps all that for the yes, and picks by the page whose button was pressed', async () => {
@@ -68,7 +85,9 @@ describe('a chooser', () => {
     const [asking] = emailsOfPerson(context.db, personId).map(email => email.occasionId)
     expect(confirm(context, asking!)).toBe('counts')
     expect(confirmationView(context, asking!).cameTo).toEqual({ resultId: 'r100001', known: false })
-    expect([tagsOf(setting, personId), fieldOfPerson(context.db, setting.levelId, personId)]).toEqual([['answered: wet', 'fits: coptic', 'sheet kit'], 'new'])
+    expect([tagsOf(setting, personId), fieldOfPerson(context.db, setting.levelId, personId)]).toEqual([
+      ['answered: wet', 'fits: coptic', 'sheet kit'], 'new',
+    ])
   })
 
   it('asked for anew after its time, goes by the page as it is then', async () => {
@@ -77,7 +96,9 @@ describe('a chooser', () => {
     const { personId } = answer(setting, 'words@example.com', { a2: ['o2'] })
     await moveTo(context, thursdayNoon + HOUR)
     const { name, slug, draft } = pageView(context, pageId)
-    savePage(context, pageId, { name, slug, draft: { ...draft, resultPages: draft.resultPages.map(page => ({ ...page, when: { kind: 'all', of: [{ askId: 'a2', is: 'not-chosen', optionIds: ['o1'] }] } })) } })
+    savePage(context, pageId, { name, slug, draft: { ...draft, resultPages: draft.resultPages.map(page => ({
+      ...page, when: { kind: 'all', of: [{ askId: 'a2', is: 'not-chosen', optionIds: ['o1'] }] },
+    })) } })
     await publishPage(context, pageId)
     await moveTo(context, thursdayNoon + 8 * DAY)
     askAnew(context, emailsOfPerson(context.db, personId).map(email => email.occasionId)[0]!)
@@ -94,14 +115,20 @@ describe('a chooser', () => {
     // Twice, to both pages: once with each.
     answer(setting, 'p0@example.com', { a2: ['o2'] })
     const { byResult, optIns } = pageResults(context, { id: pageId, days: 7 })
-    expect([byResult, optIns]).toEqual([[{ resultId: 'r100001', name: 'Coptic', optIns: 2 }, { resultId: null, name: 'everybody else', optIns: 4 }], 5])
+    expect([byResult, optIns]).toEqual([
+      [{ resultId: 'r100001', name: 'Coptic', optIns: 2 }, { resultId: null, name: 'everybody else', optIns: 4 }], 5,
+    ])
     const moment = momentOf(context.db, context.clock.now())
-    for (const { resultId, optIns } of byResult) expect(peopleWhere(context.db, toSql({ kind: 'opted-in', pageId, within: null, resultId: resultId ?? 'none' }, moment))).toHaveLength(optIns)
+    for (const { resultId, optIns } of byResult) expect(
+      peopleWhere(context.db, toSql({ kind: 'opted-in', pageId, within: null, resultId: resultId ?? 'none' }, moment)),
+    ).toHaveLength(optIns)
     // A page that is taken out keeps its number.
     const { name, slug, draft } = pageView(context, pageId)
     savePage(context, pageId, { name, slug, draft: { ...draft, resultPages: [] } })
     await publishPage(context, pageId)
-    expect(pageResults(context, { id: pageId, days: 7 }).byResult[0]).toEqual({ resultId: 'r100001', name: 'a page that was taken out', optIns: 2 })
+    expect(pageResults(context, { id: pageId, days: 7 }).byResult[0]).toEqual({
+      resultId: 'r100001', name: 'a page that was taken out', optIns: 2,
+    })
   })
 
   it('keeps no field that is gone and no value that does not fit; a field it sets cannot be deleted under it', async () => {

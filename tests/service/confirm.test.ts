@@ -30,11 +30,14 @@ async function asking(change: (draft: PageContent) => PageContent = draft => dra
   return setting
 }
 
-const mailsTo = ({ context }: Setting, personId: number) => emailsOfPerson(context.db, personId).map(({ kind, itemId: stepId, status }) => `${kind} ${stepId} ${status}`).reverse()
+const mailsTo = ({ context }: Setting, personId: number) =>
+  emailsOfPerson(context.db, personId).map(({ kind, itemId: stepId, status }) => `${kind} ${stepId} ${status}`).reverse()
 const kindsOf = ({ context }: Setting, personId: number) => eventsOfPerson(context.db, personId).map(event => event.kind).reverse()
 /** The asking of somebody's newest confirmation email. */
-const confirmationOf = ({ context }: Setting, personId: number) => emailsOfPerson(context.db, personId).find(email => email.kind === 'confirmation')!.occasionId
-const holdings = ({ context, tagId }: Setting, personId: number) => context.db.prepare('SELECT 1 FROM tag_holdings WHERE tag_id = ? AND person_id = ?').all(tagId, personId).length
+const confirmationOf = ({ context }: Setting, personId: number) =>
+  emailsOfPerson(context.db, personId).find(email => email.kind === 'confirmation')!.occasionId
+const holdings = ({ context, tagId }: Setting, personId: number) =>
+  context.db.prepare('SELECT 1 FROM tag_holdings WHERE tag_id = ? AND person_id = ?').all(tagId, personId).length
 
 describe('a page that asks for a yes', () => {
   it('gives nothing and sends nothing but the question until it comes; then everything counts from the yes', async () => {
@@ -42,18 +45,28 @@ describe('a page that asks for a yes', () => {
     const { context, listId } = setting
     const ada = visit(context, 'ada@example.com', 'Ada', 'Europe/London')
     await moveTo(context, thursdayNoon + 5 * HOUR)
-    expect([findPerson(context.db, ada)!.status, membership(context.db, listId, ada), holdings(setting, ada)]).toEqual(['pending', 'never-joined', 0])
-    expect([mailsTo(setting, ada), consentsOfPerson(context.db, ada), findPerson(context.db, ada)!.consentAt]).toEqual([['confirmation asking handed over'], [], null])
+    expect([findPerson(context.db, ada)!.status, membership(context.db, listId, ada), holdings(setting, ada)]).toEqual([
+      'pending', 'never-joined', 0,
+    ])
+    expect([mailsTo(setting, ada), consentsOfPerson(context.db, ada), findPerson(context.db, ada)!.consentAt]).toEqual([
+      ['confirmation asking handed over'], [], null,
+    ])
 
     expect(confirm(context, confirmationOf(setting, ada))).toBe('counts')
     await moveTo(context, thursdayNoon + 6 * HOUR)
-    expect([findPerson(context.db, ada)!.status, membership(context.db, listId, ada), holdings(setting, ada)]).toEqual(['active', 'joined', 1])
+    expect([findPerson(context.db, ada)!.status, membership(context.db, listId, ada), holdings(setting, ada)]).toEqual([
+      'active', 'joined', 1,
+    ])
     expect(mailsTo(setting, ada)).toEqual(['confirmation asking handed over', 'course one handed over'])
     const events = eventsOfPerson(context.db, ada)
-    const [yes, pressed, enrolled] = (['confirmed', 'opted-in', 'enrolled'] as const).map(kind => events.find(event => event.kind === kind)!)
+    const [
+      yes, pressed, enrolled,
+    ] = (['confirmed', 'opted-in', 'enrolled'] as const).map(kind => events.find(event => event.kind === kind)!)
     expect([pressed!.at, yes!.at, enrolled!.at]).toEqual([thursdayNoon, thursdayNoon + 5 * HOUR, thursdayNoon + 5 * HOUR])
     expect(yes!.causeId).toBe(pressed!.id)
-    expect(consentsOfPerson(context.db, ada)).toMatchObject([{ at: thursdayNoon, confirmedAt: thursdayNoon + 5 * HOUR, ip: '192.0.2.7', pageVersion: 2 }])
+    expect(consentsOfPerson(context.db, ada)).toMatchObject([
+      { at: thursdayNoon, confirmedAt: thursdayNoon + 5 * HOUR, ip: '192.0.2.7', pageVersion: 2 },
+    ])
     expect(findPerson(context.db, ada)!.consentAt).toBe(thursdayNoon + 5 * HOUR)
   })
 
@@ -71,11 +84,15 @@ describe('a page that asks for a yes', () => {
     askAnew(context, first)
     await moveTo(context, thursdayNoon + 8 * DAY + HOUR)
     const second = confirmationOf(setting, ada)
-    expect([second === first, confirm(context, first), confirm(context, second), holdings(setting, ada)]).toEqual([false, 'too-late', 'counts', 1])
+    expect([second === first, confirm(context, first), confirm(context, second), holdings(setting, ada)]).toEqual([
+      false, 'too-late', 'counts', 1,
+    ])
     expect(() => askAnew(context, second)).toThrow(/only be asked for/)
   })
 
-  it.each([['at its very last moment', 0, 'counts'], ['a millisecond after it', 1, 'too-late']] as const)('%s', async (_, late, outcome) => {
+  it.each(
+    [['at its very last moment', 0, 'counts'], ['a millisecond after it', 1, 'too-late']] as const,
+  )('%s', async (_, late, outcome) => {
     const setting = await asking()
     const { context } = setting
     const ada = visit(context, 'ada@example.com')
@@ -102,7 +119,9 @@ describe('a page that asks for a yes', () => {
     await moveTo(context, thursdayNoon + HOUR)
     leave(context, emailsOfPerson(context.db, ada)[0]!.id, { what: 'everything' })
     const id = confirmationOf(setting, ada)
-    expect([confirm(context, id), confirmationView(context, id).outcome, findPerson(context.db, ada)!.status]).toEqual(['left-since', 'left-since', 'unsubscribed'])
+    expect([confirm(context, id), confirmationView(context, id).outcome, findPerson(context.db, ada)!.status]).toEqual([
+      'left-since', 'left-since', 'unsubscribed',
+    ])
     await moveTo(context, thursdayNoon + 3 * DAY)
     expect(mailsTo(setting, ada)).toEqual(['confirmation asking handed over'])
 
@@ -141,7 +160,9 @@ describe('a page that asks for a yes', () => {
     const ada = visit(context, 'ada@example.com')
     expect(mailsTo(setting, ada)).toHaveLength(5)
     // The newest answers count, and one yes is one yes.
-    expect([confirm(context, confirmationOf(setting, ada)), kindsOf(setting, ada).filter(kind => kind === 'confirmed').length]).toEqual(['counts', 1])
+    expect([confirm(context, confirmationOf(setting, ada)), kindsOf(setting, ada).filter(kind => kind === 'confirmed').length]).toEqual([
+      'counts', 1,
+    ])
   })
 
   it('lets no yes reach a record that was erased or merged meanwhile', async () => {
@@ -180,7 +201,10 @@ describe('a page that asks for a yes', () => {
     const setting = await asking()
     const { context, pageId } = setting
     const { name, slug, draft } = pageView(context, pageId)
-    const mail = { ...draft.confirming.mail, body: { ...draft.confirming.mail.body, content: draft.confirming.mail.body.content.filter(block => block.type !== 'ownButton') } }
+    const mail = {
+      ...draft.confirming.mail,
+      body: { ...draft.confirming.mail.body, content: draft.confirming.mail.body.content.filter(block => block.type !== 'ownButton') },
+    }
     savePage(context, pageId, { name, slug, draft: { ...draft, confirming: { ...draft.confirming, mail } } })
     await expect(publishPage(context, pageId)).rejects.toThrow(/nobody can say yes without it/)
     context.db.prepare(`UPDATE workspace SET sender_address = ''`).run()
@@ -197,7 +221,10 @@ describe('a promised file', () => {
     const { context, pageId } = setting
     const fileId = bringFile(context, 'C:\\books\\sheet kit.pdf', 'application/pdf', kit).id
     const { name, slug, draft } = pageView(context, pageId)
-    savePage(context, pageId, { name, slug, draft: { ...draft, confirming: { ...draft.confirming, who: 'everybody' }, promised: newPromised(fileId, 'sheet kit.pdf') } })
+    savePage(context, pageId, {
+      name, slug,
+      draft: { ...draft, confirming: { ...draft.confirming, who: 'everybody' }, promised: newPromised(fileId, 'sheet kit.pdf') },
+    })
     await publishPage(context, pageId)
     const ada = visit(context, 'ada@example.com')
     await moveTo(context, thursdayNoon + HOUR)
@@ -207,11 +234,14 @@ describe('a promised file', () => {
     const brought = emailsOfPerson(context.db, ada).find(email => email.kind === 'file')!
     expect([brought.status, brought.askedFor]).toEqual(['handed over', 1])
 
-    const source = (context.db.prepare('SELECT source FROM mailbox WHERE message_ref = ?').get(brought.messageRef) as { source: Buffer }).source.toString().replace(/=\r?\n/g, '')
+    const source = (context.db.prepare('SELECT source FROM mailbox WHERE message_ref = ?')
+      .get(brought.messageRef) as { source: Buffer }).source.toString().replace(/=\r?\n/g, '')
     const token = /\/f\/([\w-]+\.[\w-]+)/.exec(source)![1]!
     expect(readFileToken(context, token)).toBe(brought.id)
     const file = promisedFile(context, brought.id)
-    expect([file.name, file.type, new TextDecoder().decode(file.content)]).toEqual(['sheet kit.pdf', 'application/pdf', '%PDF-1.7 twelve sheets'])
+    expect([file.name, file.type, new TextDecoder().decode(file.content)]).toEqual([
+      'sheet kit.pdf', 'application/pdf', '%PDF-1.7 twelve sheets',
+    ])
 
     recordFetch(context, brought.id, { agent: 'a link checker', robot: true, certain: false })
     expect(context.db.prepare('SELECT fetched_at FROM opt_ins').pluck().all()).toEqual([null])
@@ -239,7 +269,9 @@ describe('a promised file', () => {
   })
 
   it.each([
-    ['..\\..\\etc/passwd', 'passwd'], ['kit\u202e\u0000.pdf', 'kit.pdf'], ['"; rm', '; rm'], ['.htaccess', 'htaccess'], ['///', 'file'], [`${'ä'.repeat(300)}.pdf`, `${'ä'.repeat(116)}.pdf`],
+    ['..\\..\\etc/passwd', 'passwd'], [
+      'kit\u202e\u0000.pdf', 'kit.pdf',
+    ], ['"; rm', '; rm'], ['.htaccess', 'htaccess'], ['///', 'file'], [`${'ä'.repeat(300)}.pdf`, `${'ä'.repeat(116)}.pdf`],
   ])('named %j is kept as %j', async (given, kept) => {
     const { context } = await furnish(openContext())
     const file = bringFile(context, given, 'not a type\r\nx: y', kit)

@@ -23,7 +23,9 @@ type Draft = Parameters<typeof saveCourse>[3]
 /** Another course that runs. */
 async function course({ context, listId }: Setting, draft: Partial<Draft>): Promise<number> {
   const id = createCourse(context, 'Another', 'x')
-  saveCourse(context, id, 'Another', { listId, wayInTagIds: [], again: 'once', steps: [step('first', { kind: 'at-once' })], ...draft } as Draft)
+  saveCourse(
+    context, id, 'Another', { listId, wayInTagIds: [], again: 'once', steps: [step('first', { kind: 'at-once' })], ...draft } as Draft,
+  )
   await startCourse(context, id)
   return id
 }
@@ -73,7 +75,10 @@ describe('the actions of a rule', () => {
     const [late, woken] = [saveTag(context, null, tag('late')), saveTag(context, null, tag('woken'))]
     const steps: DraftStep[] = [
       step('first', { kind: 'at-once' }),
-      { id: 'does', kind: 'do', when: { kind: 'elapsed', count: 2, unit: 'hours', from: 'previous' }, ifPast: 'at-once', zone: 'workspace', then: [{ kind: 'give-tag', tagId: late }] },
+      {
+        id: 'does', kind: 'do', when: { kind: 'elapsed', count: 2, unit: 'hours', from: 'previous' }, ifPast: 'at-once', zone: 'workspace',
+        then: [{ kind: 'give-tag', tagId: late }],
+      },
     ]
     const began = saveTag(context, null, tag('began'))
     await course(setting, { wayInTagIds: [began], steps })
@@ -86,7 +91,9 @@ describe('the actions of a rule', () => {
     setPracticeClock(context.db, thursdayNoon + 5 * HOUR)
     noteReply(context, person)
     const got = eventsOfPerson(context.db, person).filter(({ tagName }) => tagName === 'late' || tagName === 'woken')
-    expect(got.map(({ tagName, ruleId, at }) => [tagName, ruleId !== null, at]).reverse()).toEqual([['late', false, thursdayNoon + 2 * HOUR], ['woken', true, thursdayNoon + 5 * HOUR]])
+    expect(got.map(({ tagName, ruleId, at }) => [tagName, ruleId !== null, at]).reverse()).toEqual([
+      ['late', false, thursdayNoon + 2 * HOUR], ['woken', true, thursdayNoon + 5 * HOUR],
+    ])
     expect(hasTag(context.db, late, person)).toBe(true)
   })
 })
@@ -94,7 +101,10 @@ describe('the actions of a rule', () => {
 it('taking a leaving back brings people back to where they stood, and begins nothing that their list begins', async () => {
   const setting = await furnish(openContext())
   const { context, listId } = setting
-  const id = await course(setting, { wayInListIds: [listId], again: 'always', steps: [step('first', { kind: 'at-once' }), step('second', { kind: 'elapsed', count: 2, unit: 'days', from: 'previous' })] })
+  const id = await course(setting, {
+    wayInListIds: [listId], again: 'always',
+    steps: [step('first', { kind: 'at-once' }), step('second', { kind: 'elapsed', count: 2, unit: 'days', from: 'previous' })],
+  })
   const person = visit(context, 'a@example.com')
   await moveTo(context, thursdayNoon + HOUR)
   const [mail] = emailsOfPerson(context.db, person)

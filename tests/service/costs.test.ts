@@ -27,9 +27,12 @@ const FLYER: Touch = { ...NO_TOUCH, named: 'workshop-flyer' }
 const flyer: SourceKey = sourceOf(FLYER)
 const ads: SourceKey = { kind: 'utm', word: 'ads' }
 const ad = (campaign: string): Touch => ({ ...NO_TOUCH, source: 'ads', campaign })
-const come = (context: WorkspaceContext, email: string, touch: Touch, slug = 'sheet-kit') => optIn(context, { slug, email, firstName: '', zone: '', ip: null, touch }).personId
-const lineOf = (context: WorkspaceContext, source: SourceKey, months = 3) => sourcesView(context, { months }).lines.find(line => line.source.kind === source.kind && line.source.word === source.word)
-const spend = (context: WorkspaceContext, source: SourceKey, month: string, typed: string) => saveSourceCosts(context, { source, months: [{ month, typed }] })
+const come = (context: WorkspaceContext, email: string, touch: Touch, slug = 'sheet-kit') =>
+  optIn(context, { slug, email, firstName: '', zone: '', ip: null, touch }).personId
+const lineOf = (context: WorkspaceContext, source: SourceKey, months = 3) =>
+  sourcesView(context, { months }).lines.find(line => line.source.kind === source.kind && line.source.word === source.word)
+const spend = (context: WorkspaceContext, source: SourceKey, month: string, typed: string) =>
+  saveSourceCosts(context, { source, months: [{ month, typed }] })
 
 /** Besides the sheet kit, a page that asks for a yes. */
 async function twoPages(): Promise<Setting> {
@@ -38,7 +41,9 @@ async function twoPages(): Promise<Setting> {
   nameSource(context, 'Workshop flyer')
   const id = createPage(context, 'Asking')
   const { name, draft } = pageView(context, id)
-  savePage(context, id, { name, slug: 'asking', draft: { ...draft, listIds: [listId], confirming: { ...draft.confirming, who: 'everybody' } } })
+  savePage(context, id, {
+    name, slug: 'asking', draft: { ...draft, listIds: [listId], confirming: { ...draft.confirming, who: 'everybody' } },
+  })
   await publishPage(context, id)
   return setting
 }
@@ -46,7 +51,10 @@ async function twoPages(): Promise<Setting> {
 describe('what a source brought', () => {
   it('is counted over all pages and campaigns, by what brought somebody first, from their yes on', async () => {
     const { context, pageId } = await twoPages()
-    countVisits(context, [{ shown: { kind: 'page', id: pageId }, touch: ad('spring'), at: thursdayNoon, visits: 30 }, { shown: { kind: 'page', id: pageId }, touch: ad('autumn'), at: thursdayNoon, visits: 12 }])
+    countVisits(context, [
+      { shown: { kind: 'page', id: pageId }, touch: ad('spring'), at: thursdayNoon, visits: 30 },
+      { shown: { kind: 'page', id: pageId }, touch: ad('autumn'), at: thursdayNoon, visits: 12 },
+    ])
     come(context, 'a@example.com', ad('spring'))
     come(context, 'b@example.com', ad('autumn'))
     come(context, 'b@example.com', FLYER)
@@ -97,10 +105,17 @@ describe('money spent on a source', () => {
     spend(context, flyer, '2026-11', '40')
     spend(context, flyer, '2026-10', '1.234,56')
     spend(context, flyer, '2026-08', '999')
-    expect(lineOf(context, flyer)).toMatchObject({ spent: [{ amount: 127456, currency: 'EUR' }], perSubscriber: { amount: 42485, currency: 'EUR' }, perReading: null })
-    expect(lineOf(context, flyer, 1)).toMatchObject({ spent: [{ amount: 4000, currency: 'EUR' }], perSubscriber: { amount: 1333, currency: 'EUR' } })
+    expect(lineOf(context, flyer)).toMatchObject({
+      spent: [{ amount: 127456, currency: 'EUR' }], perSubscriber: { amount: 42485, currency: 'EUR' }, perReading: null,
+    })
+    expect(lineOf(context, flyer, 1)).toMatchObject({
+      spent: [{ amount: 4000, currency: 'EUR' }], perSubscriber: { amount: 1333, currency: 'EUR' },
+    })
     expect(sourcesView(context, { months: 1 }).total).toMatchObject({ spent: [{ amount: 4000, currency: 'EUR' }] })
-    expect(sourceCosts(context, flyer).months.filter(({ typed }) => typed !== '')).toEqual([{ month: '2026-11', typed: '40.00', currency: 'EUR' }, { month: '2026-10', typed: '1234.56', currency: 'EUR' }, { month: '2026-08', typed: '999.00', currency: 'EUR' }])
+    expect(sourceCosts(context, flyer).months.filter(({ typed }) => typed !== '')).toEqual([
+      { month: '2026-11', typed: '40.00', currency: 'EUR' }, { month: '2026-10', typed: '1234.56', currency: 'EUR' },
+      { month: '2026-08', typed: '999.00', currency: 'EUR' },
+    ])
     // Written down again it takes the old place; empty or nothing takes it out.
     spend(context, flyer, '2026-11', '12')
     for (const nothing of ['', '0']) spend(context, flyer, nothing === '' ? '2026-10' : '2026-08', nothing)
@@ -113,12 +128,17 @@ describe('money spent on a source', () => {
     spend(context, flyer, '2026-10', '40')
     saveSettings(context, { ...workspaceOf(context.db), currency: 'JPY' })
     spend(context, flyer, '2026-11', '900')
-    expect(lineOf(context, flyer)).toMatchObject({ spent: [{ amount: 4000, currency: 'EUR' }, { amount: 900, currency: 'JPY' }], perSubscriber: null })
+    expect(lineOf(context, flyer)).toMatchObject({
+      spent: [{ amount: 4000, currency: 'EUR' }, { amount: 900, currency: 'JPY' }], perSubscriber: null,
+    })
     // An amount that stands is read in its own currency.
     spend(context, flyer, '2026-10', '40.50')
     expect(() => spend(context, flyer, '2026-11', '900.50')).toThrow(InputProblem)
     expect(lineOf(context, flyer)!.spent).toEqual([{ amount: 4050, currency: 'EUR' }, { amount: 900, currency: 'JPY' }])
-    expect(JSON.parse([...exportWorkspace(context)].join('')).sourceCosts).toEqual([{ source: flyer, month: '2026-10', amount: '40.50', currency: 'EUR' }, { source: flyer, month: '2026-11', amount: '900', currency: 'JPY' }])
+    expect(JSON.parse([...exportWorkspace(context)].join('')).sourceCosts).toEqual([
+      { source: flyer, month: '2026-10', amount: '40.50', currency: 'EUR' },
+      { source: flyer, month: '2026-11', amount: '900', currency: 'JPY' },
+    ])
     expect(() => saveSettings(context, { ...workspaceOf(context.db), currency: 'XXX' })).toThrow('Choose a currency')
   })
 
@@ -133,13 +153,18 @@ describe('money spent on a source', () => {
         return error instanceof InputProblem ? error.problems.map(({ field }) => field) : [(error as Error).message]
       }
     }
-    expect(problems([{ month: '2026-11', typed: '40' }, { month: '2026-10', typed: 'forty' }, { month: '2026-13', typed: '1' }, { month: '2028-01', typed: '1' }, { month: 'x', typed: '1' }])).toEqual(['months.2026-10', 'months.2026-13', 'months.2028-01', 'months.x'])
+    expect(problems([
+      { month: '2026-11', typed: '40' }, { month: '2026-10', typed: 'forty' }, { month: '2026-13', typed: '1' },
+      { month: '2028-01', typed: '1' }, { month: 'x', typed: '1' },
+    ])).toEqual(['months.2026-10', 'months.2026-13', 'months.2028-01', 'months.x'])
     expect(lineOf(context, flyer, 12)!.spent).toEqual([])
     expect(problems([{ month: '2026-11', typed: '40' }], { kind: 'untold', word: '' })).toEqual(['source'])
     expect(problems([{ month: '2026-11', typed: '40' }], { kind: 'named', word: 'nobody' })).toEqual(['There is no source of this name.'])
     // What has not brought anybody yet can be paid for, and is shown.
     expect(problems([{ month: '2026-11', typed: '40' }], { kind: 'utm', word: 'new ads' })).toEqual([])
-    expect(lineOf(context, { kind: 'utm', word: 'new ads' })).toMatchObject({ says: 'new ads', subscribers: 0, spent: [{ amount: 4000, currency: 'EUR' }], perSubscriber: null })
+    expect(lineOf(context, { kind: 'utm', word: 'new ads' })).toMatchObject({
+      says: 'new ads', subscribers: 0, spent: [{ amount: 4000, currency: 'EUR' }], perSubscriber: null,
+    })
   })
 
   it('goes by the months of the workspace’s zone', async () => {
@@ -150,7 +175,9 @@ describe('money spent on a source', () => {
     come(context, 'a@example.com', FLYER)
     await moveTo(context, lastMinute + 60_000)
     come(context, 'b@example.com', FLYER)
-    expect([lineOf(context, flyer, 1)!.subscribers, lineOf(context, flyer, 2)!.subscribers, lineOf(context, flyer, 1)!.visits]).toEqual([1, 2, 0])
+    expect([lineOf(context, flyer, 1)!.subscribers, lineOf(context, flyer, 2)!.subscribers, lineOf(context, flyer, 1)!.visits]).toEqual([
+      1, 2, 0,
+    ])
     expect(sourcesView(context, { months: 1 }).from).toBe(Date.UTC(2026, 11, 1))
     expect(sourcesView(context, { months: 1 }).to - sourcesView(context, { months: 1 }).from).toBe(31 * DAY)
   })

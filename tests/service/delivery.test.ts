@@ -1,4 +1,7 @@
-/** What must never happen to mail: lost, without end, all stopped by one, somebody blamed for a policy, a later letter before an earlier one. */
+/**
+ * What must never happen to mail: lost, without end, all stopped by one, somebody blamed for a policy, a later letter before an earlier
+ * one.
+ */
 import { describe, expect, it } from 'vitest'
 import type { HandOver, Mail } from '#core/ports'
 import { newRule } from '#core/rules/rule'
@@ -18,13 +21,18 @@ import { play } from '#usecases/time/play'
 import { todayView } from '#usecases/views/today'
 import { subscribersView } from '#usecases/views/subscribers'
 import { NOT_NARROWED } from '#usecases/inner/narrowing'
-import { DAY, email, furnish, HOUR, listeningCarrier, openContext, step, thursdayNoon, visit, type Options, type Workshop } from './workshop'
+import {
+  DAY, email, furnish, HOUR, listeningCarrier, openContext, step, thursdayNoon, visit, type Options, type Workshop,
+} from './workshop'
 
 const MINUTE = 60_000
-const refused = (text: string, stage: 'recipient' | 'sender' | 'after-data' = 'recipient'): HandOver => ({ kind: 'refused', answer: { stage, code: Number(text.slice(0, 3)), text } })
+const refused = (text: string, stage: 'recipient' | 'sender' | 'after-data' = 'recipient'): HandOver => ({
+  kind: 'refused', answer: { stage, code: Number(text.slice(0, 3)), text },
+})
 const NOTHING_CAME: HandOver = { kind: 'refused', answer: { stage: 'after-data', code: null, text: 'no answer within ten minutes' } }
 const ACCEPTED: HandOver = { kind: 'accepted' }
-const three = () => ['one', 'two', 'three'].map((id, n) => step(id, n === 0 ? { kind: 'at-once' } : { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }))
+const three = () => ['one', 'two', 'three'].map((id, n) =>
+  step(id, n === 0 ? { kind: 'at-once' } : { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }))
 const only = () => [step('one', { kind: 'at-once' }, email('one'))]
 
 /** A live workspace whose mail server answers as told. */
@@ -34,7 +42,12 @@ async function live(answer: (mail: Mail, nth: number) => HandOver, steps: Parame
   const setting = await furnish(openContext({ mode: 'live', clock, carrier, ...more }), steps)
   return { ...setting, clock, carrier, now: () => play(setting.context, clock.at), to: () => carrier.mails.map(mail => mail.to.address) }
 }
-const rows = (context: Workshop) => context.db.prepare('SELECT id, person_id AS personId, status, go_at AS goAt, repeats, tries, message_ref AS ref, lease_owner AS owner FROM outbox ORDER BY id').all() as { id: number, personId: number, status: string, goAt: number | null, repeats: number, tries: number, ref: string | null, owner: string | null }[]
+const rows = (context: Workshop) => context.db.prepare(`
+  SELECT id, person_id AS personId, status, go_at AS goAt, repeats, tries, message_ref AS ref, lease_owner AS owner FROM outbox
+  ORDER BY id`).all() as {
+    id: number, personId: number, status: string, goAt: number | null, repeats: number, tries: number, ref: string | null,
+    owner: string | null,
+  }[]
 const notices = (context: Workshop) => todayView(context).needsAttention.map(({ title }) => title)
 
 describe('B1: a lease', () => {
@@ -45,7 +58,8 @@ describe('B1: a lease', () => {
     const system = { at: 1_000_000 }
     context.system = { now: () => system.at }
     const [first, second] = leaseEmails(context.db, 'an engine that hangs', clock.at, system.at + 3 * MINUTE, 2)
-    context.db.prepare(`UPDATE outbox SET status = 'handing over', message_ref = '<kept@example.com>', tries = 1 WHERE id = ?`).run(second!.id)
+    context.db.prepare(`UPDATE outbox SET status = 'handing over', message_ref = '<kept@example.com>', tries = 1 WHERE id = ?`)
+      .run(second!.id)
     system.at += 2 * MINUTE
     expect(sweepLeases(context)).toEqual({ givenBack: 0, repeats: 0 })
     // Renewed, it is somebody's; not renewed for three minutes, it is nobody's.
@@ -60,7 +74,9 @@ describe('B1: a lease', () => {
     expect(carrier.mails.find(({ to }) => to.address === 'b@example.com')!.messageId).toBe('<kept@example.com>')
   })
 
-  it.each<HandOverStage>(['after lease', 'while handing over', 'before marking', 'after marking'])('does not keep an email for good where something throws %s', async (where) => {
+  it.each<HandOverStage>([
+    'after lease', 'while handing over', 'before marking', 'after marking',
+  ])('does not keep an email for good where something throws %s', async (where) => {
     let throws = 1
     const said: string[] = []
     const { context, now, clock, to } = await live(() => ACCEPTED, only, { trouble: what => said.push(what) })
@@ -176,7 +192,9 @@ describe('D3, D4, D11: refusals', () => {
     await now()
     expect(workspaceOf(context.db).carrierState).toBe('stopped')
     expect(people.map(id => findPerson(context.db, id)!.status)).toEqual(Array(4).fill('active'))
-    expect(context.db.prepare(`SELECT status FROM enrolments WHERE course_id = ? ORDER BY id`).pluck().all(courseId)).toEqual(Array(4).fill('open'))
+    expect(
+      context.db.prepare(`SELECT status FROM enrolments WHERE course_id = ? ORDER BY id`).pluck().all(courseId),
+    ).toEqual(Array(4).fill('open'))
     well = true
     resumeSending(context)
     await now()
@@ -187,7 +205,9 @@ describe('D3, D4, D11: refusals', () => {
 
   it('five of ten at one domain stop that domain only; one click takes it up again', async () => {
     let well = false
-    const { context, now, to } = await live(mail => well || mail.to.address.endsWith('two.example') ? ACCEPTED : refused('550 5.7.1 Blocked'))
+    const {
+      context, now, to,
+    } = await live(mail => well || mail.to.address.endsWith('two.example') ? ACCEPTED : refused('550 5.7.1 Blocked'))
     for (let n = 0; n < 12; n++) {
       visit(context, `p${n}@one.example`)
       visit(context, `p${n}@two.example`)
@@ -218,7 +238,8 @@ describe('D3, D4, D11: refusals', () => {
   })
 
   it('for a full mailbox add up: the fifth within 14 days bounces', async () => {
-    const { context, now, clock } = await live(() => refused('552 5.2.2 Mailbox full'), () => [1, 2, 3, 4, 5, 6].map(n => step(`s${n}`, { kind: 'elapsed', count: 3, unit: 'days', from: 'previous' })))
+    const { context, now, clock } = await live(() => refused('552 5.2.2 Mailbox full'), () =>
+      [1, 2, 3, 4, 5, 6].map(n => step(`s${n}`, { kind: 'elapsed', count: 3, unit: 'days', from: 'previous' })))
     const personId = visit(context, 'full@example.com')
     const statuses = []
     for (let n = 0; n < 5; n++) {
@@ -237,7 +258,8 @@ describe('D5: one journey’s emails', () => {
       const n = (tried.get(mail.messageId) ?? 0) + 1
       tried.set(mail.messageId, n)
       return n === 1 ? refused('451 4.7.1 Greylisted') : ACCEPTED
-    }, () => ['one', 'two', 'three'].map((id, n) => step(id, n === 0 ? { kind: 'at-once' } : { kind: 'elapsed', count: 1, unit: 'minutes', from: 'previous' })))
+    }, () => ['one', 'two', 'three'].map((id, n) =>
+      step(id, n === 0 ? { kind: 'at-once' } : { kind: 'elapsed', count: 1, unit: 'minutes', from: 'previous' })))
     for (let n = 0; n < 10; n++) visit(context, `p${n}@example.com`)
     for (let n = 0; n < 40; n++) {
       await now()
@@ -245,14 +267,21 @@ describe('D5: one journey’s emails', () => {
     }
     const perPerson = new Map<string, string[]>()
     for (const mail of carrier.mails) {
-      if (tried.get(mail.messageId) === 2) perPerson.set(mail.to.address, [...perPerson.get(mail.to.address) ?? [], mail.subject.split(',')[0]!])
+      if (tried.get(mail.messageId) === 2) {
+        perPerson.set(mail.to.address, [...perPerson.get(mail.to.address) ?? [], mail.subject.split(',')[0]!])
+      }
     }
     expect([...perPerson.values()].map(subjects => [...new Set(subjects)])).toEqual(Array(10).fill(['one', 'two', 'three']))
-    expect(context.db.prepare(`SELECT DISTINCT planned_at - ? FROM outbox ORDER BY 1`).pluck().all(thursdayNoon)).toEqual([0, MINUTE, 2 * MINUTE])
+    expect(context.db.prepare(`SELECT DISTINCT planned_at - ? FROM outbox ORDER BY 1`).pluck().all(thursdayNoon)).toEqual([
+      0, MINUTE, 2 * MINUTE,
+    ])
   })
 
   it('go on once the earlier one was given up', async () => {
-    const { context, now, clock, to } = await live(mail => mail.subject.startsWith('one') ? refused('554 5.6.0 Malformed', 'after-data') : ACCEPTED, () => ['one', 'two'].map(id => step(id, { kind: 'at-once' })))
+    const { context, now, clock, to } = await live(
+      mail => mail.subject.startsWith('one') ? refused('554 5.6.0 Malformed', 'after-data') : ACCEPTED,
+      () => ['one', 'two'].map(id => step(id, { kind: 'at-once' })),
+    )
     visit(context, 'a@example.com')
     await now()
     clock.at += MINUTE
@@ -264,7 +293,8 @@ describe('D5: one journey’s emails', () => {
 describe('D6: a server that asks to go slower', () => {
   it('gets half as many at a time, is quoted on Today, and gets one more after some calm; others go on meanwhile', async () => {
     let strict = true
-    const { context, now, clock, to } = await live((_, nth) => strict && nth === 1 ? { kind: 'refused', answer: { stage: 'connect', code: 421, text: '421 Too many connections' } } : ACCEPTED)
+    const { context, now, clock, to } = await live((_, nth) =>
+      strict && nth === 1 ? { kind: 'refused', answer: { stage: 'connect', code: 421, text: '421 Too many connections' } } : ACCEPTED)
     for (let n = 0; n < 6; n++) visit(context, `p${n}@example.com`)
     await now()
     expect(to()).toHaveLength(6)
@@ -284,8 +314,12 @@ describe('D6: a server that asks to go slower', () => {
 describe('B4, D13: the owner’s notices', () => {
   it('go through the outbox: gathered into one, after all other mail, tried again and given up like any email', async () => {
     let takes = false
-    const { context, now, clock, to, carrier, tagId } = await live(mail => takes || mail.to.address !== 'ines@saltmarsh.example.com' ? ACCEPTED : refused('451 4.3.0 Later'))
-    await saveRule(context, null, newRule({ kind: 'got-tag', thingId: tagId }, [{ kind: 'notice', text: 'Somebody new', email: 'at-once' }]))
+    const {
+      context, now, clock, to, carrier, tagId,
+    } = await live(mail => takes || mail.to.address !== 'ines@saltmarsh.example.com' ? ACCEPTED : refused('451 4.3.0 Later'))
+    await saveRule(
+      context, null, newRule({ kind: 'got-tag', thingId: tagId }, [{ kind: 'notice', text: 'Somebody new', email: 'at-once' }]),
+    )
     for (let n = 0; n < 40; n++) visit(context, `p${n}@example.com`)
     await now()
     // Not one of the readers' waits behind them.

@@ -19,13 +19,17 @@ const BOUNDARY = /--_NmP-[\w-]+/g
 
 function asText(row: Record<string, unknown>): string {
   return JSON.stringify(Object.entries(row).filter(([key]) => !OF_THE_MACHINE.includes(key))
-    .map(([, value]) => Buffer.isBuffer(value) ? createHash('sha256').update(value.toString('latin1').replaceAll(BOUNDARY, '')).digest('hex') : value))
+    .map(([, value]) =>
+      Buffer.isBuffer(value) ? createHash('sha256').update(value.toString('latin1').replaceAll(BOUNDARY, '')).digest('hex') : value))
 }
 
 /** The rows of every table, in the order of their keys, as text. */
 export function rowsOf(db: Sqlite.Database): Record<string, string[]> {
-  const tables = db.prepare<[], string>(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name`).pluck().all()
-  return Object.fromEntries(tables.map(name => [name, (db.prepare(`SELECT * FROM ${name}`).all() as Record<string, unknown>[]).map(asText)]))
+  const tables = db.prepare<[], string>(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name`)
+    .pluck().all()
+  return Object.fromEntries(
+    tables.map(name => [name, (db.prepare(`SELECT * FROM ${name}`).all() as Record<string, unknown>[]).map(asText)]),
+  )
 }
 
 /** The same of a folder. */

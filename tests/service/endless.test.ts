@@ -15,7 +15,9 @@ import { saveRule } from '#usecases/know/rules'
 import { InputProblem } from '#usecases/problem'
 import { play } from '#usecases/time/play'
 import { todayView } from '#usecases/views/today'
-import { DAY, furnish, HOUR, listeningCarrier, moveTo, openContext, step, tag, temporaryFolder, thursdayNoon, visit, type Workshop } from './workshop'
+import {
+  DAY, furnish, HOUR, listeningCarrier, moveTo, openContext, step, tag, temporaryFolder, thursdayNoon, visit, type Workshop,
+} from './workshop'
 
 const sandbox = rehearsalSandbox({
   port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0,
@@ -39,12 +41,18 @@ async function runEvenSo(context: Workshop, courseId: number): Promise<void> {
 async function circles(context: Workshop, steps: (id: string) => DraftStep[] = id => [step(id, ATONCE)]) {
   const { listId } = await furnish(context)
   const [a, b] = ['A', 'B'].map(name => createCourse(context, name, name.toLowerCase())) as [number, number]
-  for (const [id, other, name] of [[a, b, 'A'], [b, a, 'B']] as const) saveCourse(context, id, name, { listId, wayInTagIds: [], again: 'always', onFinish: [{ kind: 'enrol', courseId: other }], steps: steps(`${name.toLowerCase()}1`) })
+  for (const [id, other, name] of [[a, b, 'A'], [b, a, 'B']] as const) saveCourse(context, id, name, {
+    listId, wayInTagIds: [], again: 'always', onFinish: [{ kind: 'enrol', courseId: other }], steps: steps(`${name.toLowerCase()}1`),
+  })
   return { a, b, listId }
 }
 
 describe('A1: a course whose end leads into itself by another', () => {
-  it.each(['practice', 'live'] as const)('sends one person twenty-odd emails at the most in %s, then stops; it is written down, and Today says so', { timeout: 60_000 }, async (mode) => {
+  it.each([
+    'practice', 'live',
+  ] as const)('sends one person twenty-odd emails at the most in %s, then stops; it is written down, and Today says so', {
+    timeout: 60_000,
+  }, async (mode) => {
     const clock = { at: thursdayNoon }
     const context = openContext(mode === 'live' ? { mode, clock, carrier: listeningCarrier() } : {})
     const { a, b } = await circles(context)
@@ -63,7 +71,9 @@ describe('A1: a course whose end leads into itself by another', () => {
     expect(sent).toBeGreaterThan(5)
     expect(sent).toBeLessThanOrEqual(21)
     expect(count(context, `events WHERE kind = 'cascade-cut'`)).toBe(1)
-    expect(todayView(context).needsAttention.map(({ title }) => title)).toContainEqual(expect.stringMatching(/^Something would repeat without end/))
+    expect(todayView(context).needsAttention.map(({ title }) => title)).toContainEqual(
+      expect.stringMatching(/^Something would repeat without end/),
+    )
     // What else there is goes on.
     expect(count(context, `outbox WHERE owner_id NOT IN (${a}, ${b}) AND status = 'handed over'`)).toBeGreaterThan(0)
   })
@@ -98,15 +108,22 @@ describe('A1: a course whose end leads into itself by another', () => {
     const { a, b, listId } = await circles(context)
     await startCourse(context, a)
     await expect(startCourse(context, b)).rejects.toThrow(InputProblem)
-    expect(outlookOf(context, findCourse(context.db, b)!).missing.map(({ problem }) => problem)).toEqual([expect.stringMatching(/^People would come in again and again without any time passing: .*B.*A.*\. Put a hold/)])
+    expect(outlookOf(context, findCourse(context.db, b)!).missing.map(({ problem }) => problem)).toEqual([
+      expect.stringMatching(/^People would come in again and again without any time passing: .*B.*A.*\. Put a hold/),
+    ])
     // With a wait on the way it is.
-    saveCourse(context, b, 'B', { listId, wayInTagIds: [], again: 'always', onFinish: [{ kind: 'enrol', courseId: a }], steps: [step('b1', { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' })] })
+    saveCourse(context, b, 'B', {
+      listId, wayInTagIds: [], again: 'always', onFinish: [{ kind: 'enrol', courseId: a }],
+      steps: [step('b1', { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' })],
+    })
     await startCourse(context, b)
     const again = saveTag(context, null, tag('again'))
     const { draft } = findCourse(context.db, a)!
     saveCourse(context, a, 'A', { ...draft, onFinish: [{ kind: 'give-tag', tagId: again }] })
     await publishChanges(context, a)
-    expect(await saveRule(context, null, newRule({ kind: 'got-tag', thingId: again }, [{ kind: 'enrol', courseId: a }]))).toMatchObject({ saved: false })
+    expect(await saveRule(context, null, newRule({ kind: 'got-tag', thingId: again }, [{ kind: 'enrol', courseId: a }]))).toMatchObject({
+      saved: false,
+    })
   })
 
   it('and its rehearsal comes to an end', { timeout: 60_000 }, async () => {
@@ -122,16 +139,24 @@ describe('A1: a course whose end leads into itself by another', () => {
 
 describe('A1: a jump back', () => {
   it.each<[string, Timing]>([
-    ['a time from joining', { kind: 'elapsed', count: 1, unit: 'hours', from: 'joining' }], ['a day counted from joining', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }],
-    ['a date', { kind: 'date', date: '2026-12-01', time: '08:00' }], ['the very day', { kind: 'calendar-day', day: 0, time: '23:59', from: 'previous' }],
+    ['a time from joining', { kind: 'elapsed', count: 1, unit: 'hours', from: 'joining' }],
+    ['a day counted from joining', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }],
+    ['a date', { kind: 'date', date: '2026-12-01', time: '08:00' }],
+    ['the very day', { kind: 'calendar-day', day: 0, time: '23:59', from: 'previous' }],
   ])('to something timed by %s is refused: it passes no time', async (_, when) => {
     const context = openContext()
     const { listId } = await furnish(context)
     const id = createCourse(context, 'Round', 'one')
-    const draft: CourseDraft = { listId, wayInTagIds: [], again: 'once', steps: [step('one', ATONCE), { ...base('d', when), kind: 'do', then: [{ kind: 'score', points: 1 }] }, { ...base('j'), kind: 'jump', toId: 'd' }] }
+    const draft: CourseDraft = { listId, wayInTagIds: [], again: 'once', steps: [
+      step('one', ATONCE), { ...base('d', when), kind: 'do', then: [{ kind: 'score', points: 1 }] },
+      { ...base('j'), kind: 'jump', toId: 'd' },
+    ] }
     saveCourse(context, id, 'Round', draft)
     await expect(startCourse(context, id)).rejects.toThrow(InputProblem)
-    saveCourse(context, id, 'Round', { ...draft, steps: draft.steps.map(one => one.id === 'j' ? { ...one, when: { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' } } : one) })
+    saveCourse(context, id, 'Round', {
+      ...draft,
+      steps: draft.steps.map(one => one.id === 'j' ? { ...one, when: { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' } } : one),
+    })
     await startCourse(context, id)
   })
 })

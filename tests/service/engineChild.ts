@@ -20,7 +20,8 @@ async function main(): Promise<void> {
   const settings = readSettings(process.env)
   const db = openMigrated(databaseFile(settings, MODE as Mode))
   const context: EngineContext = {
-    ...engineContextOn(db, settings, keysIn(settings.data), `child-${process.pid}-${systemClock.now()}`, async (headers, body) => mustBeTaken(receiveWebhook(context, headers, body))),
+    ...engineContextOn(db, settings, keysIn(settings.data), `child-${process.pid}-${systemClock.now()}`, async (headers, body) =>
+      mustBeTaken(receiveWebhook(context, headers, body))),
     stage(stage) {
       if (stage === KILL_AT && --left === 0) process.kill(process.pid, 'SIGKILL')
     },

@@ -44,8 +44,12 @@ describe('the engine room', () => {
     const [ada, bram, , gone] = ['ada', 'bram', 'cora', 'gone'].map(name => visit(context, `${name}@example.com`))
     await moveTo(context, thursdayNoon + HOUR)
     const { givenUp, givenUpCount } = engineView(context, 0)
-    expect(givenUp.map(({ name, title, plannedAt }) => `${name} ${title} ${plannedAt}`).sort()).toEqual(['ada', 'bram', 'cora'].map(name => `${name}@example.com one ${thursdayNoon}`))
-    expect([givenUpCount, new Set(givenUp.map(({ reason }) => reason)).size, givenUp[0]!.reason.includes('too odd for us')]).toEqual([3, 1, true])
+    expect(givenUp.map(({ name, title, plannedAt }) => `${name} ${title} ${plannedAt}`).sort()).toEqual(
+      ['ada', 'bram', 'cora'].map(name => `${name}@example.com one ${thursdayNoon}`),
+    )
+    expect([givenUpCount, new Set(givenUp.map(({ reason }) => reason)).size, givenUp[0]!.reason.includes('too odd for us')]).toEqual([
+      3, 1, true,
+    ])
     faults = false
     const [adas, brams] = [ada!, bram!].map(id => emailsOfPerson(context.db, id)[0]!)
     expect([tryAgain(context, adas!.id), tryAgain(context, adas!.id)]).toEqual([1, 0])
@@ -55,7 +59,8 @@ describe('the engine room', () => {
     leave(context, brams!.id, { what: 'everything' })
     expect(tryAgain(context, null)).toBeGreaterThan(0)
     await moveTo(context, thursdayNoon + 3 * HOUR)
-    const became = (id: number) => emailsOfPerson(context.db, id).filter(({ itemId: stepId }) => stepId === 'one').map(({ status }) => status)
+    const became = (id: number) =>
+      emailsOfPerson(context.db, id).filter(({ itemId: stepId }) => stepId === 'one').map(({ status }) => status)
     expect([became(ada!), became(gone!)]).toEqual([['handed over'], ['failed']])
     expect(became(bram!)).not.toContain('handed over')
     expect(engineView(context, 0).givenUpCount).toBe(0)

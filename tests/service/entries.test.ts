@@ -1,4 +1,7 @@
-/** Ways into a course and out of it: who comes in, when, and again; who goes; who is led on; what one person's journey can be made to do by hand. */
+/**
+ * Ways into a course and out of it: who comes in, when, and again; who goes; who is led on; what one person's journey can be made to do by
+ * hand.
+ */
 import { describe, expect, it } from 'vitest'
 import type { Condition } from '#core/audience/condition'
 import { sayEvent } from '#core/events'
@@ -34,14 +37,21 @@ import { DAY, email, furnish, HOUR, moveTo, openContext, step, tag, thursdayNoon
 
 const hours = (count: number): Timing => ({ kind: 'elapsed', count, unit: 'hours', from: 'previous' })
 const said = (at: number | null) => at === null ? 'not' : Object.values(localOf(at, 'Europe/Lisbon')).join(' ')
-const sent = (context: Workshop, id: number, courseId?: number) => emailsOfPerson(context.db, id).reverse().filter(one => courseId === undefined || one.ownerId === courseId).map(one => `${one.itemId} ${one.status === 'handed over' ? said(one.handedOverAt) : one.status}`)
-const status = (context: Workshop, id: number, courseId: number) => enrolmentsOfPerson(context.db, id).filter(one => one.courseId === courseId).map(one => one.status)
+const sent = (context: Workshop, id: number, courseId?: number) => emailsOfPerson(
+  context.db, id,
+).reverse().filter(one => courseId === undefined
+  || one.ownerId === courseId).map(one => `${one.itemId} ${one.status === 'handed over' ? said(one.handedOverAt) : one.status}`)
+const status = (context: Workshop, id: number, courseId: number) =>
+  enrolmentsOfPerson(context.db, id).filter(one => one.courseId === courseId).map(one => one.status)
 const story = (context: Workshop, id: number) => eventsOfPerson(context.db, id).reverse().map(sayEvent)
 
 /** A second course, running or not. */
 async function course(setting: Setting, more: Partial<CourseDraft>, start: Include | null = { kind: 'none' }): Promise<number> {
   const id = createCourse(setting.context, 'Second', 'a')
-  saveCourse(setting.context, id, 'Second', { listId: setting.listId, wayInTagIds: [], again: 'after-ending', steps: [step('a', { kind: 'at-once' }), step('b', hours(24)), step('c', hours(24))], ...more })
+  saveCourse(setting.context, id, 'Second', {
+    listId: setting.listId, wayInTagIds: [], again: 'after-ending',
+    steps: [step('a', { kind: 'at-once' }), step('b', hours(24)), step('c', hours(24))], ...more,
+  })
   if (start) await startCourse(setting.context, id, start)
   return id
 }
@@ -70,7 +80,8 @@ describe('ways in and out, wherever they were set', () => {
     expect(entriesAndExits().in).toEqual([])
     await publishPage(context, pageId)
     const { offerId } = await openShop(setting, { gives: { ...newOffer('x').gives, endsCourseIds: [id], listIds: [clubId] } })
-    const link = (name: string, does: Action[]) => saveLink(context, null, { name, url: `https://saltmarsh.example.com/${name}`, note: '', asks: false, does })
+    const link = (name: string, does: Action[]) =>
+      saveLink(context, null, { name, url: `https://saltmarsh.example.com/${name}`, note: '', asks: false, does })
     link('joins', [{ kind: 'join-list', listId: clubId }])
     link('leaves', [{ kind: 'leave-course', courseId: id }])
     link('neither', [{ kind: 'give-tag', tagId: other! }, { kind: 'join-list', listId }])
@@ -82,8 +93,12 @@ describe('ways in and out, wherever they were set', () => {
     const nameOfRule = namesOfRules(context.db).find(one => one.id === enrols)!.name
     const off = await rule(startsIt!, [{ kind: 'leave-course', courseId: id }], false)
     const third = createCourse(context, 'Third', 't')
-    saveCourse(context, third, 'Third', { listId, wayInTagIds: [], again: 'once', onFinish: [{ kind: 'leave-course', courseId: id }], steps: [
-      step('t', { kind: 'at-once' }, email('t', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'More', url: 'https://saltmarsh.example.com/more', tagId: startsIt! } }] } })),
+    saveCourse(context, third, 'Third', { listId, wayInTagIds: [], again: 'once', onFinish: [
+      { kind: 'leave-course', courseId: id },
+    ], steps: [
+      step('t', {
+        kind: 'at-once',
+      }, email('t', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'More', url: 'https://saltmarsh.example.com/more', tagId: startsIt! } }] } })),
     ] })
     expect(entriesAndExits()).toEqual({
       in: ['page Sheet kit', 'offer Long-Stitch Journals', 'link joins', `rule ${nameOfRule}`, 'course Third'],
@@ -118,7 +133,9 @@ describe('ways in', () => {
     const id = await course(setting, { wayInTagIds: [doorId], entry })
     const ada = visit(context, 'ada@example.com')
     giveTagByHand(context, ada, doorId)
-    expect([status(context, ada, id), story(context, ada).at(-1)]).toEqual([[], 'came to the door of Second and stays as before: is not among those who may come in'])
+    expect([status(context, ada, id), story(context, ada).at(-1)]).toEqual([
+      [], 'came to the door of Second and stays as before: is not among those who may come in',
+    ])
     giveTagByHand(context, ada, interestId)
     expect(letIn(context, id, ada)).toBe('enrolled')
   })
@@ -152,7 +169,9 @@ describe('ways out, and on', () => {
     const setting = await furnish(openContext())
     const { context, interestId } = setting
     const doorId = saveTag(context, null, tag('door'))
-    const id = await course(setting, { wayInTagIds: [doorId], waysOut: [{ id: 'w', when: { kind: 'got-tag', thingId: interestId }, fromStepId: 'c' }] })
+    const id = await course(setting, {
+      wayInTagIds: [doorId], waysOut: [{ id: 'w', when: { kind: 'got-tag', thingId: interestId }, fromStepId: 'c' }],
+    })
     const [early, late] = [visit(context, 'e@example.com'), visit(context, 'l@example.com')]
     for (const person of [early, late]) giveTagByHand(context, person, doorId)
     await moveTo(context, thursdayNoon + HOUR)
@@ -162,7 +181,9 @@ describe('ways out, and on', () => {
     giveTagByHand(context, late, interestId)
     await moveTo(context, thursdayNoon + 10 * DAY)
     expect([sent(context, early, id).length, sent(context, late, id).length]).toEqual([3, 2])
-    expect([status(context, late, id), story(context, late)]).toEqual([['left'], expect.arrayContaining(['left the course Second by a way out of it'])])
+    expect([status(context, late, id), story(context, late)]).toEqual([
+      ['left'], expect.arrayContaining(['left the course Second by a way out of it']),
+    ])
     // A way out that comes with a new version counts for who is inside.
     const other = visit(context, 'o@example.com')
     giveTagByHand(context, other, doorId)
@@ -176,7 +197,9 @@ describe('ways out, and on', () => {
     const { context } = setting
     const shop = await openShop(setting)
     const doorId = saveTag(context, null, tag('door'))
-    const id = await course(setting, { wayInTagIds: [doorId], waysOut: [{ id: 'w', when: { kind: 'bought', thingId: shop.offerId }, fromStepId: null }] })
+    const id = await course(setting, {
+      wayInTagIds: [doorId], waysOut: [{ id: 'w', when: { kind: 'bought', thingId: shop.offerId }, fromStepId: null }],
+    })
     const ada = visit(context, 'ada@example.com')
     giveTagByHand(context, ada, doorId)
     await moveTo(context, thursdayNoon + 24 * HOUR - 1)
@@ -193,7 +216,10 @@ describe('ways out, and on', () => {
     const ada = visit(context, 'ada@example.com')
     await moveTo(context, thursdayNoon + 10 * DAY)
     expect(hasTag(context.db, interestId, ada)).toBe(true)
-    expect(sent(context, ada)).toEqual(['one 2026-11-26 12:00', 'two 2026-11-27 12:00', 'three 2026-11-29 08:00', 'a 2026-11-29 08:00', 'b 2026-11-30 08:00', 'c 2026-12-01 08:00'])
+    expect(sent(context, ada)).toEqual([
+      'one 2026-11-26 12:00', 'two 2026-11-27 12:00', 'three 2026-11-29 08:00', 'a 2026-11-29 08:00', 'b 2026-11-30 08:00',
+      'c 2026-12-01 08:00',
+    ])
   })
 })
 
@@ -216,13 +242,18 @@ describe('starting with people outside', () => {
   it('spreads them evenly, in their order, each from the first step', async () => {
     const { mails, context, id } = await outside({ kind: 'spread', days: 5 })
     expect(mails.map(([first]) => first)).toEqual(['a 2026-11-30', 'a 2026-12-01', 'a 2026-12-02', 'a 2026-12-03', 'a 2026-12-04'])
-    expect([mails.map(one => one.length), countScheduledEntries(context.db, id).people, latestTasks(context.db, 1)[0]!.title]).toEqual([[3, 3, 3, 3, 3], 0, 'Let 5 people into Second'])
+    expect([mails.map(one => one.length), countScheduledEntries(context.db, id).people, latestTasks(context.db, 1)[0]!.title]).toEqual([
+      [3, 3, 3, 3, 3], 0, 'Let 5 people into Second',
+    ])
   })
 
   it('by the date they got it, each at the first step ahead, with their number before it is done', async () => {
     const { mails, outlook } = await outside({ kind: 'by-joining' })
     // At noon of the 29th the last came half a day ago, the first two and a half days ago: past the end.
-    expect(outlook).toMatchObject({ total: 5, waiting: 5, byJoining: expect.arrayContaining([{ stepId: null, people: 2 }, { stepId: 'c', people: 2 }, { stepId: 'b', people: 1 }]) })
+    expect(outlook).toMatchObject({
+      total: 5, waiting: 5,
+      byJoining: expect.arrayContaining([{ stepId: null, people: 2 }, { stepId: 'c', people: 2 }, { stepId: 'b', people: 1 }]),
+    })
     expect(mails).toEqual([[], [], ['c 2026-11-29'], ['c 2026-11-30'], ['b 2026-11-29', 'c 2026-11-30']])
   })
 
@@ -254,8 +285,12 @@ describe('people who come in by their date', () => {
     const setting = await furnish(openContext())
     const { context } = setting
     const fieldId = saveField(context, null, { name: 'birthday', label: 'Birthday', kind: 'date', choices: [] })
-    const set = (person: number, date: string) => correctPerson(context, person, { firstName: '', country: null, zone: null, fields: { [fieldId]: date } } as never)
-    const id = await course(setting, { dates: { fieldId, everyMonths }, steps: days.map((n, at) => step(`d${at}`, { kind: 'date-field', fieldId, days: n, time: '09:00', everyMonths: 0 })) }, null)
+    const set = (person: number, date: string) =>
+      correctPerson(context, person, { firstName: '', country: null, zone: null, fields: { [fieldId]: date } } as never)
+    const id = await course(setting, {
+      dates: { fieldId, everyMonths },
+      steps: days.map((n, at) => step(`d${at}`, { kind: 'date-field', fieldId, days: n, time: '09:00', everyMonths: 0 })),
+    }, null)
     return { ...setting, fieldId, set, id }
   }
 
@@ -303,14 +338,19 @@ describe('people who come in by their date', () => {
 
 describe('one person’s journey, by hand', () => {
   it('another step, a stop, the way out; who stands where, the longest first', async () => {
-    const { context, courseId } = await furnish(openContext(), () => [step('one', { kind: 'at-once' }), step('two', hours(24)), step('three', hours(24))])
+    const {
+      context, courseId,
+    } = await furnish(openContext(), () => [step('one', { kind: 'at-once' }), step('two', hours(24)), step('three', hours(24))])
     const [moved, still, out] = ['m', 's', 'o'].map(name => visit(context, `${name}@example.com`))
     await moveTo(context, thursdayNoon + HOUR)
     const row = (id: number) => enrolmentsOfPerson(context.db, id)[0]!.id
     movePerson(context, row(moved!), 'three')
     standStill(context, row(still!))
     takeOut(context, row(out!))
-    expect(courseStanding(context, { courseId, stepId: null, from: 0 })).toMatchObject({ inside: 2, rows: [{ personId: still, stepId: 'two', dueAt: null, stillSince: thursdayNoon + HOUR }, { personId: moved, stepId: 'three' }] })
+    expect(courseStanding(context, { courseId, stepId: null, from: 0 })).toMatchObject({
+      inside: 2,
+      rows: [{ personId: still, stepId: 'two', dueAt: null, stillSince: thursdayNoon + HOUR }, { personId: moved, stepId: 'three' }],
+    })
     await moveTo(context, thursdayNoon + 3 * DAY)
     goOnAgain(context, row(still!))
     await moveTo(context, thursdayNoon + 10 * DAY)

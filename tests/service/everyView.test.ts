@@ -50,15 +50,23 @@ const everybody = NOT_NARROWED
 
 /** Every kind of when there is; `field` stands for the date field. */
 const TRIGGERS = (field: number): Timing[] => [
-  { kind: 'at-once' }, { kind: 'elapsed', count: 5, unit: 'hours', from: 'previous' }, { kind: 'elapsed', count: 9, unit: 'days', from: 'joining' }, { kind: 'calendar-day', day: 0, time: '08:00', from: 'previous' },
-  { kind: 'calendar-day', day: 3, time: '06:15', from: 'joining' }, { kind: 'months', count: 1, time: '10:00', from: 'joining' }, { kind: 'next-time', time: '18:00' }, { kind: 'next-weekday', weekday: 2, time: '09:10' },
-  { kind: 'date', date: '2026-12-20', time: '10:00' }, { kind: 'date-field', fieldId: field, days: -3, time: '09:00', everyMonths: 0 }, { kind: 'date-field', fieldId: field, days: 0, time: '09:00', everyMonths: 12 },
-  { kind: 'date-field', fieldId: field, days: 0, months: 6, time: '18:00', everyMonths: 0 }, { kind: 'date-field', fieldId: field, days: 1, time: '07:00', everyMonths: 6, fromFirst: true },
+  { kind: 'at-once' }, { kind: 'elapsed', count: 5, unit: 'hours', from: 'previous' },
+  { kind: 'elapsed', count: 9, unit: 'days', from: 'joining' }, { kind: 'calendar-day', day: 0, time: '08:00', from: 'previous' },
+  { kind: 'calendar-day', day: 3, time: '06:15', from: 'joining' }, { kind: 'months', count: 1, time: '10:00', from: 'joining' },
+  { kind: 'next-time', time: '18:00' }, { kind: 'next-weekday', weekday: 2, time: '09:10' },
+  { kind: 'date', date: '2026-12-20', time: '10:00' }, { kind: 'date-field', fieldId: field, days: -3, time: '09:00', everyMonths: 0 },
+  { kind: 'date-field', fieldId: field, days: 0, time: '09:00', everyMonths: 12 },
+  { kind: 'date-field', fieldId: field, days: 0, months: 6, time: '18:00', everyMonths: 0 },
+  { kind: 'date-field', fieldId: field, days: 1, time: '07:00', everyMonths: 6, fromFirst: true },
 ]
 
-interface Sketch { kind: 'email' | 'empty' | 'hold' | 'fork' | 'do' | 'jump' | 'end', when: number, ifPast: 'at-once' | 'skip', zone: 'workspace' | 'subscriber', paused: boolean }
+interface Sketch {
+  kind: 'email' | 'empty' | 'hold' | 'fork' | 'do' | 'jump' | 'end', when: number, ifPast: 'at-once' | 'skip',
+  zone: 'workspace' | 'subscriber', paused: boolean,
+}
 const anySketch: fc.Arbitrary<Sketch> = fc.record({
-  kind: fc.constantFrom<Sketch['kind']>('email', 'email', 'email', 'empty', 'hold', 'fork', 'do', 'jump', 'end'), when: fc.nat(12), ifPast: fc.constantFrom('at-once', 'skip'), zone: fc.constantFrom('workspace', 'subscriber'), paused: fc.nat(9).map(n => n === 0),
+  kind: fc.constantFrom<Sketch['kind']>('email', 'email', 'email', 'empty', 'hold', 'fork', 'do', 'jump', 'end'), when: fc.nat(12),
+  ifPast: fc.constantFrom('at-once', 'skip'), zone: fc.constantFrom('workspace', 'subscriber'), paused: fc.nat(9).map(n => n === 0),
 })
 
 function stepsOf(sketches: Sketch[], field: number, tagId: number): DraftStep[] {
@@ -68,8 +76,14 @@ function stepsOf(sketches: Sketch[], field: number, tagId: number): DraftStep[] 
     switch (kind) {
       case 'email': return { ...base, kind: 'email', content: email(base.id) }
       case 'empty': return { ...base, kind: 'email', content: email(base.id, { subject: [] }) }
-      case 'hold': return { ...base, kind: 'hold', until: { kind: 'condition', who: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] } }, atMost: { count: 3, unit: 'days' }, did: inner(`d${n}`), didNot: inner(`n${n}`) }
-      case 'fork': return { ...base, kind: 'fork', ways: [{ id: 'w', who: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] }, steps: inner(`w${n}`) }], otherwise: inner(`o${n}`) }
+      case 'hold': return {
+        ...base, kind: 'hold', until: { kind: 'condition', who: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] } },
+        atMost: { count: 3, unit: 'days' }, did: inner(`d${n}`), didNot: inner(`n${n}`),
+      }
+      case 'fork': return {
+        ...base, kind: 'fork', ways: [{ id: 'w', who: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] }, steps: inner(`w${n}`) }],
+        otherwise: inner(`o${n}`),
+      }
       case 'do': return { ...base, kind: 'do', then: [{ kind: 'score', points: 1 }, { kind: 'notice', text: 'reached', email: 'daily' }] }
       // Always some time, so that it can be started.
       case 'jump': return { ...base, kind: 'jump', toId: 's0', when: { kind: 'elapsed', count: 3, unit: 'days', from: 'previous' } }
@@ -79,29 +93,50 @@ function stepsOf(sketches: Sketch[], field: number, tagId: number): DraftStep[] 
 }
 
 /** What each view is asked; several questions for some. */
-const QUESTIONS: Record<SlowView, (context: Workshop, ids: { courseIds: number[], pageId: number, offerId: number, importId: number, tagId: number }) => unknown[]> = {
-  subscribers: () => [{ search: '', ...everybody, sort: 'newest', page: 0 }], subscribersCount: () => [{ search: '', ...everybody }, { search: 'p', ...everybody, status: 'resting' }],
-  audience: (_, { tagId }) => [{ condition: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] }, segmentId: null }], audienceMore: () => [{ condition: EVERYBODY, segmentId: null }],
-  howMany: (_, { courseIds, tagId }) => [{ kind: 'picked', ids: [1, 2] }, { kind: 'fitting', search: 'p', condition: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] } }, ...courseIds.map(courseId => ({ kind: 'outside', courseId }))],
+const QUESTIONS: Record<SlowView, (
+  context: Workshop, ids: { courseIds: number[], pageId: number, offerId: number, importId: number, tagId: number },
+) => unknown[]> = {
+  subscribers: () => [{ search: '', ...everybody, sort: 'newest', page: 0 }],
+  subscribersCount: () => [{ search: '', ...everybody }, { search: 'p', ...everybody, status: 'resting' }],
+  audience: (_, { tagId }) => [{ condition: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] }, segmentId: null }],
+  audienceMore: () => [{ condition: EVERYBODY, segmentId: null }],
+  howMany: (_, { courseIds, tagId }) => [
+    { kind: 'picked', ids: [1, 2] },
+    { kind: 'fitting', search: 'p', condition: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] } },
+    ...courseIds.map(courseId => ({ kind: 'outside', courseId })),
+  ],
   idsToExport: () => [{ search: '', narrowing: everybody, ids: null }],
-  importPlan: (_, { importId }) => [{ id: importId, spec: { columns: [{ target: { kind: 'address' }, dateOrder: 'day-month-year' }], listIds: [], tagIds: [], source: 'fair', starts: false, known: 'keep', consent: { kind: 'given', origin: 'fair', wording: 'Letters', date: '2026-05-02' } } }],
-  frame: () => [undefined], rail: () => [undefined], today: () => [undefined], courses: () => [undefined], course: (_, { courseIds }) => courseIds, engine: () => [undefined],
-  courseStanding: (_, { courseIds }) => courseIds.map(courseId => ({ courseId, stepId: null, from: 0 })), courseNumbers: (_, { courseIds }) => courseIds,
+  importPlan: (_, { importId }) => [{ id: importId, spec: {
+    columns: [{ target: { kind: 'address' }, dateOrder: 'day-month-year' }], listIds: [], tagIds: [], source: 'fair', starts: false,
+    known: 'keep', consent: { kind: 'given', origin: 'fair', wording: 'Letters', date: '2026-05-02' },
+  } }],
+  frame: () => [undefined], rail: () => [undefined], today: () => [undefined], courses: () => [undefined],
+  course: (_, { courseIds }) => courseIds, engine: () => [undefined],
+  courseStanding: (_, { courseIds }) => courseIds.map(courseId => ({ courseId, stepId: null, from: 0 })),
+  courseNumbers: (_, { courseIds }) => courseIds,
   whoBehind: (_, { courseIds }) => courseIds.map(courseId => ({ courseId, asked: { after: null, end: 'inside' }, from: 0 })),
-  calendar: () => [undefined], rehearsal: (_, { courseIds }) => courseIds.slice(0, 1).map(courseId => ({ courseId, readers: readyReaders({ date: '2026-12-01', time: '10:00' }, null, null).slice(0, 1) })),
-  keptRehearsals: (_, { courseIds }) => courseIds.slice(0, 1), startOutlook: (_, { courseIds }) => courseIds, changeOutlook: (context, { courseIds }) => courseIds.filter(id => allCourses(context.db).find(course => course.id === id)!.versionId !== null),
-  pages: () => [undefined], pageResults: (_, { pageId }) => [{ id: pageId, days: 28 }], lists: () => [undefined], tags: () => [undefined], conditionParts: () => [undefined],
+  calendar: () => [undefined], rehearsal: (_, { courseIds }) => courseIds.slice(0, 1)
+    .map(courseId => ({ courseId, readers: readyReaders({ date: '2026-12-01', time: '10:00' }, null, null).slice(0, 1) })),
+  keptRehearsals: (_, { courseIds }) => courseIds.slice(0, 1), startOutlook: (_, { courseIds }) => courseIds, changeOutlook: (context, {
+    courseIds,
+  }) => courseIds.filter(id => allCourses(context.db).find(course => course.id === id)!.versionId !== null),
+  pages: () => [undefined], pageResults: (_, { pageId }) => [{ id: pageId, days: 28 }], lists: () => [undefined], tags: () => [undefined],
+  conditionParts: () => [undefined],
   ending: (context, { courseIds, pageId, tagId }) => [{ kind: 'tag', id: tagId }, {
     kind: 'page', id: pageId,
   }, ...courseIds.map(id => ({ kind: 'course', id })), ...allRules(context.db).map(({ id }) => ({ kind: 'rule', id }))],
-  rules: () => [undefined], desk: () => [undefined], hooks: () => [undefined], links: () => [undefined], link: context => allLinks(context.db).slice(0, 3).map(({ id }) => ({ id, days: 28 })),
-  rule: context => allRules(context.db).map(({ id }) => id), ruleParts: () => [undefined], sources: () => [{ months: 6 }], offers: () => [undefined],
+  rules: () => [undefined], desk: () => [undefined], hooks: () => [undefined], links: () => [undefined],
+  link: context => allLinks(context.db).slice(0, 3).map(({ id }) => ({ id, days: 28 })),
+  rule: context => allRules(context.db).map(({ id }) => id), ruleParts: () => [undefined], sources: () => [{ months: 6 }],
+  offers: () => [undefined],
   offerSales: (_, { offerId }) => [{ id: offerId, days: 90, state: 'all', couponId: null, source: null, email: null, page: 0 }],
 }
 
 it('A6, A7: every view answers, and they agree, on whatever there is', { timeout: 240_000 }, async () => {
   const asked = new Set<string>()
-  await fc.assert(fc.asyncProperty(fc.array(fc.array(anySketch, { minLength: 1, maxLength: 5 }), { minLength: 2, maxLength: 3 }), fc.array(fc.integer({ min: 1, max: 300 }), { minLength: 2, maxLength: 5 }), fc.boolean(), async (sketches, moves, narrow) => {
+  await fc.assert(fc.asyncProperty(fc.array(
+    fc.array(anySketch, { minLength: 1, maxLength: 5 }), { minLength: 2, maxLength: 3 },
+  ), fc.array(fc.integer({ min: 1, max: 300 }), { minLength: 2, maxLength: 5 }), fc.boolean(), async (sketches, moves, narrow) => {
     const context = openContext()
     const setting = await furnish(context)
     const { listId, tagId, interestId, pageId } = setting
@@ -117,9 +152,13 @@ it('A6, A7: every view answers, and they agree, on whatever there is', { timeout
       const own = saveTag(context, null, tag(`starts ${n}`))
       // The first thing is an email that is written, or goes by the date people come in by.
       const [first, ...rest] = stepsOf(sketch, fieldId, interestId)
-      const begins = step('s0', byDate ? { kind: 'date-field', fieldId, days: -2, time: '08:00', everyMonths: 0 } : first!.when, email('s0'), { ifPast: first!.ifPast })
+      const begins = step(
+        's0', byDate ? { kind: 'date-field', fieldId, days: -2, time: '08:00', everyMonths: 0 } : first!.when, email('s0'),
+        { ifPast: first!.ifPast },
+      )
       saveCourse(context, id, `Course ${n}`, {
-        listId, wayInTagIds: byDate ? [] : [tagId, own], again: 'after-ending', steps: [begins, ...rest], ...byDate && { dates: { fieldId, everyMonths: 12 } },
+        listId, wayInTagIds: byDate ? [] : [tagId, own], again: 'after-ending', steps: [begins, ...rest],
+        ...byDate && { dates: { fieldId, everyMonths: 12 } },
         waysOut: [{ id: 'w', when: { kind: 'bought', thingId: offerId }, fromStepId: null }], onFinish: [{ kind: 'score', points: 5 }],
       })
       courseIds.push(id)
@@ -128,18 +167,29 @@ it('A6, A7: every view answers, and they agree, on whatever there is', { timeout
     }
     for (const template of RULE_TEMPLATES) {
       if (template.needs.includes('link')) continue
-      await saveRule(context, null, { ...ruleOfTemplate(template, { pageId, tagId, listId, linkId: 0, offerId, courseId: setting.courseId, sourceWord: null }), on: true }, true).catch(() => {})
+      await saveRule(context, null, {
+        ...ruleOfTemplate(template, { pageId, tagId, listId, linkId: 0, offerId, courseId: setting.courseId, sourceWord: null }), on: true,
+      }, true).catch(() => {})
     }
     if (narrow) saveSendingHours(context, daily([1, 2, 3, 4, 5], '08:00', '18:00'))
-    const importId = await receiveImport(context, { fileName: 'a.csv', bytes: Buffer.from('email\nx@example.com\n'), encoding: null, delimiter: null })
-    const people = Array.from({ length: 8 }, (_, n) => visit(context, `p${n}@example.com`, n % 2 ? 'Ada' : '', ['', 'Asia/Kathmandu', 'America/New_York'][n % 3]))
-    for (const [n, id] of people.entries()) if (n % 2) correctPerson(context, id, { firstName: 'Ada', country: n % 3 ? 'PT' : null, zone: null, fields: { [fieldId]: ['1990-12-20', '2000-02-29', '2026-11-28', '1985-06-15'][n % 4]! } } as never)
+    const importId = await receiveImport(context, {
+      fileName: 'a.csv', bytes: Buffer.from('email\nx@example.com\n'), encoding: null, delimiter: null,
+    })
+    const people = Array.from({
+      length: 8,
+    }, (_, n) => visit(context, `p${n}@example.com`, n % 2 ? 'Ada' : '', ['', 'Asia/Kathmandu', 'America/New_York'][n % 3]))
+    for (const [n, id] of people.entries()) if (n % 2) correctPerson(context, id, {
+      firstName: 'Ada', country: n % 3 ? 'PT' : null, zone: null,
+      fields: { [fieldId]: ['1990-12-20', '2000-02-29', '2026-11-28', '1985-06-15'][n % 4]! },
+    } as never)
     for (const [n, hours] of moves.entries()) {
       await moveTo(context, context.clock.now() + hours * HOUR)
       const id = people[n]!
       const journey = openEnrolmentsOfPerson(context.db, id)[0]
       if (n === 0 && journey) standStill(context, journey.id)
-      if (n === 1) transact(context, () => changeStatus(context.db, id, 'put-to-rest', { at: context.clock.now(), causeId: null, ownAct: false }))
+      if (n === 1) {
+        transact(context, () => changeStatus(context.db, id, 'put-to-rest', { at: context.clock.now(), causeId: null, ownAct: false }))
+      }
       if (n === 2) leave(context, emailsOfPerson(context.db, id)[0]!.id, { what: 'everything' })
       if (n === 3) await buy(context, `p${n}@example.com`)
       await askAll(context, { courseIds, pageId, offerId, importId, tagId: interestId }, asked)

@@ -23,7 +23,9 @@ import { DAY, furnish, moveTo, openContext, thursdayNoon, visit } from './worksh
 const bytes = (text: string) => new TextEncoder().encode(text)
 
 describe('the finished courses', () => {
-  it.each(COURSE_TEMPLATES.map(template => [template.course.name, template.key] as const))('%s is brought in, started and read', async (name, key) => {
+  it.each(
+    COURSE_TEMPLATES.map(template => [template.course.name, template.key] as const),
+  )('%s is brought in, started and read', async (name, key) => {
     const { context } = await furnish(openContext())
     const brought = copyCourseTemplate(context, key)
     expect([brought.name.replace(' (2)', ''), brought.lost]).toEqual([name, []])
@@ -31,10 +33,14 @@ describe('the finished courses', () => {
     await startCourse(context, brought.id)
     const [reader, silent] = ['reader', 'silent'].map(one => visit(context, `${one}@example.com`, 'Ada'))
     for (const id of [reader!, silent!]) {
-      if (draft.dates) correctPerson(context, id, { firstName: 'Ada', country: null, zone: null, fields: { [draft.dates.fieldId]: '2027-02-10' } })
+      if (draft.dates) correctPerson(context, id, {
+        firstName: 'Ada', country: null, zone: null, fields: { [draft.dates.fieldId]: '2027-02-10' },
+      })
       else if (draft.wayInTagIds[0]) giveTagByHand(context, id, draft.wayInTagIds[0])
       else letIn(context, brought.id, id)
-      context.db.prepare(`INSERT OR IGNORE INTO list_members (list_id, person_id, joined_at, event_id) VALUES (?, ?, ?, 1)`).run(draft.listId, id, thursdayNoon)
+      context.db.prepare(`INSERT OR IGNORE INTO list_members (list_id, person_id, joined_at, event_id) VALUES (?, ?, ?, 1)`).run(
+        draft.listId, id, thursdayNoon,
+      )
     }
     for (let day = 1; day < 100; day++) {
       await moveTo(context, thursdayNoon + day * DAY)
@@ -60,15 +66,19 @@ describe('the finished courses', () => {
 
   it('no two of them share two sentences', () => {
     const sentences = (key: string) => {
-      const texts = emailsOf(COURSE_TEMPLATES.find(template => template.key === key)!.course.draft).map(({ content }) => toMarkdown(content.body))
-      return new Set(texts.join('\n').split(/(?<=[.?!])\s+|\n+/).map(one => one.trim().toLowerCase()).filter(one => one.split(' ').length > 3 && !/^(\[|hello |good morning )/.test(one)))
+      const texts = emailsOf(COURSE_TEMPLATES.find(template => template.key === key)!.course.draft).map(({ content }) =>
+        toMarkdown(content.body))
+      return new Set(texts.join('\n').split(/(?<=[.?!])\s+|\n+/).map(one => one.trim().toLowerCase())
+        .filter(one => one.split(' ').length > 3 && !/^(\[|hello |good morning )/.test(one)))
     }
     for (const [n, a] of COURSE_TEMPLATES.entries()) for (const b of COURSE_TEMPLATES.slice(n + 1)) {
       const [mine, theirs] = [sentences(a.key), sentences(b.key)]
       expect([...mine].filter(one => theirs.has(one)).length, `${a.key} and ${b.key}`).toBeLessThan(2)
     }
     expect(COURSE_TEMPLATES).toHaveLength(8)
-    expect(new Set(COURSE_TEMPLATES.flatMap(({ course }) => emailsOf(course.draft).map(({ content }) => content.workingTitle))).size).toBe(COURSE_TEMPLATES.flatMap(({ course }) => emailsOf(course.draft)).length)
+    expect(new Set(COURSE_TEMPLATES.flatMap(({ course }) => emailsOf(course.draft).map(({ content }) => content.workingTitle))).size).toBe(
+      COURSE_TEMPLATES.flatMap(({ course }) => emailsOf(course.draft)).length,
+    )
   })
 })
 
@@ -90,7 +100,9 @@ describe('a course taken along', () => {
       expect(exportCourse(elsewhere, brought.id)).toEqual(file)
       const names = Object.values(file.names.tag).map(({ name }) => name)
       expect(allTags(elsewhere.db).map(({ name }) => name)).toEqual(expect.arrayContaining(names))
-      expect([allLists(elsewhere.db).length > 0, allFields(elsewhere.db).length >= Object.keys(file.names.field).length]).toEqual([true, true])
+      expect([allLists(elsewhere.db).length > 0, allFields(elsewhere.db).length >= Object.keys(file.names.field).length]).toEqual([
+        true, true,
+      ])
     }
   })
 
@@ -100,7 +112,11 @@ describe('a course taken along', () => {
     const elsewhere = openContext()
     const brought = bringCourse(elsewhere, readCourseFile(bytes(JSON.stringify({
       ...file, names: { ...file.names, other: { 90: { kind: 'course', name: 'Nowhere' }, 91: { kind: 'offer', name: 'Nothing' } } },
-      draft: { ...file.draft, onFinish: [{ kind: 'enrol', courseId: 90 }, { kind: 'score', points: 2 }], waysOut: [{ id: 'w', when: { kind: 'bought', thingId: 91 }, fromStepId: null }], entry: { kind: 'all', of: [{ kind: 'course', courseId: 90, is: 'finished', stepId: null }] } },
+      draft: {
+        ...file.draft, onFinish: [{ kind: 'enrol', courseId: 90 }, { kind: 'score', points: 2 }],
+        waysOut: [{ id: 'w', when: { kind: 'bought', thingId: 91 }, fromStepId: null }],
+        entry: { kind: 'all', of: [{ kind: 'course', courseId: 90, is: 'finished', stepId: null }] },
+      },
     }))))
     expect(brought.lost).toEqual(['the course “Nowhere”', 'the offer “Nothing”'])
     const { entry, waysOut, onFinish, steps } = findCourse(elsewhere.db, brought.id)!.draft
@@ -113,8 +129,15 @@ describe('a course taken along', () => {
     ['a newer version', bytes('{"format":"keen-porch course","version":3}'), /newer version/],
     ['a broken ZIP', new Uint8Array([0x50, 0x4B, 3, 4, 9, 9]), /cannot be opened as a ZIP/],
     ['a folder without its course', toZip({ 'emails/01.md': 'x' }), /no course.yaml/],
-    ['an email that is not there', toZip({ 'course.yaml': 'format: keen-porch course\ndraft:\n  steps:\n    - {kind: email, id: a, content: emails/none.md}\n' }), /emails\/none.md is named/],
-    ['an email without its head', toZip({ 'course.yaml': 'draft:\n  steps:\n    - {kind: email, id: a, content: a.md}\n', 'a.md': 'Hello' }), /three hyphens/],
+    [
+      'an email that is not there',
+      toZip({ 'course.yaml': 'format: keen-porch course\ndraft:\n  steps:\n    - {kind: email, id: a, content: emails/none.md}\n' }),
+      /emails\/none.md is named/,
+    ],
+    [
+      'an email without its head',
+      toZip({ 'course.yaml': 'draft:\n  steps:\n    - {kind: email, id: a, content: a.md}\n', 'a.md': 'Hello' }), /three hyphens/,
+    ],
   ])('refuses %s with a sentence', (_, file, problem) => expect(() => readCourseFile(file)).toThrow(problem))
 
   it('does not unpack what would fill the memory', () => {
@@ -138,36 +161,50 @@ describe('emails as Markdown', () => {
   const node: fc.Arbitrary<InlineNode> = fc.oneof(
     text.map((said): InlineNode => ({ type: 'text', text: said })),
     text.map((said): InlineNode => ({ type: 'text', text: said, marks: [{ type: 'bold' }] })),
-    text.map((said): InlineNode => ({ type: 'text', text: said, marks: [{ type: 'link', attrs: { href: 'https://a.example.com/x?y=(1)&z=_' } }] })),
+    text.map((
+      said,
+    ): InlineNode => ({ type: 'text', text: said, marks: [{ type: 'link', attrs: { href: 'https://a.example.com/x?y=(1)&z=_' } }] })),
     fc.constant<InlineNode>({ type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } }),
   )
   // What stands side by side is told apart by a blank of its own.
-  const inline = fc.array(node, { minLength: 1, maxLength: 4 }).map((nodes): InlineNode[] => nodes.flatMap((one, n) => n === 0 ? [one] : [{ type: 'text' as const, text: ' — ' }, one]))
+  const inline = fc.array(node, { minLength: 1, maxLength: 4 })
+    .map((nodes): InlineNode[] => nodes.flatMap((one, n) => n === 0 ? [one] : [{ type: 'text' as const, text: ' — ' }, one]))
   const paragraph = inline.map((content): BlockNode => ({ type: 'paragraph', content }))
   const block: fc.Arbitrary<BlockNode> = fc.oneof(
     paragraph,
     inline.map((content): BlockNode => ({ type: 'heading', attrs: { level: 2 }, content })),
-    fc.record({ label: text, tagId: fc.option(fc.integer({ min: 1, max: 99 })) }).map(({ label, tagId }): BlockNode => ({ type: 'button', attrs: { label, url: 'https://a.example.com/', tagId } })),
-    fc.array(paragraph, { minLength: 1, maxLength: 3 }).map((items): BlockNode => ({ type: 'bulletList', content: items.map(item => ({ type: 'listItem', content: [item as never] })) })),
+    fc.record({ label: text, tagId: fc.option(fc.integer({ min: 1, max: 99 })) })
+      .map(({ label, tagId }): BlockNode => ({ type: 'button', attrs: { label, url: 'https://a.example.com/', tagId } })),
+    fc.array(paragraph, { minLength: 1, maxLength: 3 })
+      .map((items): BlockNode => ({ type: 'bulletList', content: items.map(item => ({ type: 'listItem', content: [item as never] })) })),
   )
   /** Words that are marked alike and stand beside each other are the same words. */
-  const plain = (body: RichText) => JSON.stringify(body, (_, value: unknown) => Array.isArray(value) ? value.reduce((all: unknown[], one: unknown) => {
+  const plain = (
+    body: RichText,
+  ) => JSON.stringify(body, (_, value: unknown) => Array.isArray(value) ? value.reduce((all: unknown[], one: unknown) => {
     const [last, next] = [all.at(-1), one] as ({ type?: string, text?: string, marks?: unknown } | undefined)[]
-    if (last?.type === 'text' && next?.type === 'text' && JSON.stringify(last.marks) === JSON.stringify(next.marks)) return [...all.slice(0, -1), { ...last, text: last.text! + next.text! }]
+    if (last?.type === 'text' && next?.type === 'text' && JSON.stringify(last.marks) === JSON.stringify(next.marks)) {
+      return [...all.slice(0, -1), { ...last, text: last.text! + next.text! }]
+    }
     return [...all, one]
   }, []) : value)
 
   it('come back as they were', () => {
     fc.assert(fc.property(fc.array(block, { minLength: 1, maxLength: 5 }), (content) => {
       // Two lists beside each other are one in Markdown.
-      const body: RichText = { type: 'doc', content: content.flatMap(one => one.type === 'bulletList' ? [one, { type: 'paragraph' as const, content: [{ type: 'text' as const, text: 'so' }] }] : [one]) }
+      const body: RichText = { type: 'doc', content: content.flatMap(one =>
+        one.type === 'bulletList' ? [one, { type: 'paragraph' as const, content: [{ type: 'text' as const, text: 'so' }] }] : [one]) }
       expect(plain(fromMarkdown(toMarkdown(body)))).toBe(plain(body))
     }), { numRuns: 400 })
   })
 
   it('what an email cannot hold becomes words; a subject keeps its placeholder', () => {
-    expect(fromMarkdown('# Big\n\n> quoted <b>html</b>\n\n![p](x.png)\n\n1. one\n2. two\n')).toMatchObject({ content: [{ type: 'heading' }, { type: 'paragraph' }, { type: 'paragraph' }, { type: 'orderedList', content: [{}, {}] }] })
+    expect(fromMarkdown('# Big\n\n> quoted <b>html</b>\n\n![p](x.png)\n\n1. one\n2. two\n')).toMatchObject({
+      content: [{ type: 'heading' }, { type: 'paragraph' }, { type: 'paragraph' }, { type: 'orderedList', content: [{}, {}] }],
+    })
     expect(lineToText(textToLine('Hello [first name, or: friend], [not one]'))).toBe('Hello [first name, or: friend], [not one]')
-    expect(textToLine('Hello [first name, or: friend]')).toEqual([{ type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } }])
+    expect(textToLine('Hello [first name, or: friend]')).toEqual([
+      { type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } },
+    ])
   })
 })

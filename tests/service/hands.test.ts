@@ -97,7 +97,9 @@ describe('B1: a page that gives a course’s tag and puts people on another list
     await moveTo(context, thursdayNoon + HOUR)
     expect(fates(setting, ada)).toEqual([['held back', 'not-on-list']])
     expect(eventsOfPerson(context.db, ada).map(event => sayEvent(event))).toContain('was not sent one: not on the list free course')
-    expect(whyView(context, ada, { kind: 'course', ownerId: courseId, itemId: 'one' })[0]).toBe('It was held back: not on the list free course.')
+    expect(whyView(context, ada, { kind: 'course', ownerId: courseId, itemId: 'one' })[0]).toBe(
+      'It was held back: not on the list free course.',
+    )
     expect([
       sayHeldBack('not-on-list', null), sayHeldBack('owns-it', 'letters'), sayHeldBack(null, null),
     ]).toEqual(['not on the list', 'owns it', 'no reason was kept'])
@@ -180,7 +182,8 @@ describe('B1: why people of an audience could be sent nothing', () => {
   it('is told in numbers, each of which opens as many people, everybody under one of them', () => {
     const context = openContext()
     const add = context.db.prepare(`
-      INSERT INTO people (address, address_key, status, country, created_at, consent_at, source) VALUES (@a, @a, @status, @country, 0, @consent, 'import')`)
+      INSERT INTO people (address, address_key, status, country, created_at, consent_at, source)
+        VALUES (@a, @a, @status, @country, 0, @consent, 'import')`)
     for (const status of ['active', 'resting', 'pending', 'unsubscribed', 'bounced', 'complained']) {
       for (const [country, consent, n] of [['DE', null, 1], ['DE', 5, 2], ['US', null, 3], [null, null, 4]] as const) {
         for (let i = 0; i < n; i++) add.run({ a: `${status}-${country}-${consent}-${i}@example.com`, status, country, consent })
@@ -228,7 +231,9 @@ describe('B3: what leads into a course', () => {
     saveCourse(context, courseId, name, { ...draft, wayInListIds: [other] })
     await publishChanges(context, courseId)
     const byList = createPage(context, 'By the list')
-    savePage(context, byList, { name: 'By the list', slug: 'by-the-list', draft: { ...atOncePage('By the list'), listIds: [listId, other] } })
+    savePage(context, byList, {
+      name: 'By the list', slug: 'by-the-list', draft: { ...atOncePage('By the list'), listIds: [listId, other] },
+    })
     expect(courseView(context, courseId).entriesAndExits.in.filter(({ kind }) => kind === 'page').map(one => one.name).sort()).toEqual([
       'By the list', 'Sheet kit', 'Straight in',
     ])
@@ -322,7 +327,9 @@ describe('B4: deleting what something names', () => {
     // Those two say in words what they are the id of.
     const named = [{ kind: 'got-tag', thingId: 7 }, { kind: 'email', which: { kind: 'course', ownerId: 7, itemId: 'one' } }]
     expect(named.map(one => mentionsIn(one).map(({ thing }) => thing))).toEqual([[{ kind: 'tag', id: 7 }], [{ kind: 'course', id: 7 }]])
-    expect(replacedIn(named[1], { kind: 'course', from: 7, to: 9 })).toEqual({ kind: 'email', which: { kind: 'course', ownerId: 9, itemId: 'one' } })
+    expect(replacedIn(named[1], { kind: 'course', from: 7, to: 9 })).toEqual({
+      kind: 'email', which: { kind: 'course', ownerId: 9, itemId: 'one' },
+    })
   })
 
   it('says who would be lost in which course, and puts another in its place in what runs', async () => {
@@ -398,7 +405,9 @@ describe('B5: people on no list', () => {
     context.db.exec(`DELETE FROM segment_people; UPDATE segments SET code = NULL, name = 'On no list' WHERE code = 'on-no-list'`)
     context.db.exec(hands.sql.slice(hands.sql.indexOf('INSERT INTO segments')))
     const { says } = segmentLines(context).find(({ code }) => code === 'on-no-list')!
-    expect(segmentLines(context).filter(line => line.says === says).map(({ name }) => name)).toEqual(['On no list (ready-made)', 'On no list'])
+    expect(segmentLines(context).filter(line => line.says === says).map(({ name }) => name)).toEqual([
+      'On no list (ready-made)', 'On no list',
+    ])
   })
 
   it('readers see a course by its public name, or by its list’s; never by the working one', async () => {
@@ -471,7 +480,9 @@ describe('B10: a table with odd cells', () => {
   async function brought(oddCells: 'leave-out' | 'refuse') {
     const context = openContext()
     const born = saveField(context, null, { name: 'born', label: '', kind: 'date', choices: [] })
-    const id = await receiveImport(context, { fileName: 'fair.csv', bytes: new TextEncoder().encode(FILE), encoding: null, delimiter: null })
+    const id = await receiveImport(context, {
+      fileName: 'fair.csv', bytes: new TextEncoder().encode(FILE), encoding: null, delimiter: null,
+    })
     const { guess } = importView(context, id)
     const spec = {
       columns: guess, listIds: [], tagIds: [], source: 'fair', starts: false, known: 'keep' as const, oddCells,
@@ -481,7 +492,8 @@ describe('B10: a table with odd cells', () => {
     const taskId = beginImport(context, id, spec)
     await moveTo(context, thursdayNoon + HOUR)
     const people = context.db.prepare(`
-      SELECT address, first_name AS name, country, status, (SELECT value FROM field_values v WHERE v.person_id = p.id AND v.field_id = ?) AS born
+      SELECT address, first_name AS name, country, status,
+        (SELECT value FROM field_values v WHERE v.person_id = p.id AND v.field_id = ?) AS born
       FROM people p ORDER BY id`).raw().all(born)
     return { context, id, plan, people, task: taskView(context, taskId), csv: [...oddRowsCsv(context, id)].join('') }
   }

@@ -59,10 +59,17 @@ describe('a call out', () => {
     await moveTo(context, thursdayNoon + 1)
     const { secret } = hooksView(context).out[0]!
     expect(readWebhook([secret], got[0]!.headers, got[0]!.body, Date.now())).toMatchObject({ ok: true })
-    expect(JSON.parse(got[0]!.body)).toMatchObject({ type: 'rule.acted', data: { event: { kind: 'got-tag', says: 'got the tag bell, by hand' }, subscriber: { email: 'ada@example.com', firstName: 'Ada', tags: ['bell', 'sheet kit'] } } })
+    expect(JSON.parse(got[0]!.body)).toMatchObject({ type: 'rule.acted', data: {
+      event: { kind: 'got-tag', says: 'got the tag bell, by hand' },
+      subscriber: { email: 'ada@example.com', firstName: 'Ada', tags: ['bell', 'sheet kit'] },
+    } })
     expect(hooksView(context).deliveries).toMatchObject([{ state: 'delivered', tries: 1, status: 204, person: { id } }])
-    expect(await createCaller({ system, allowInside: () => false }).call({ url, secret }, { id: 'x', body: '{}' })).toEqual({ ok: false, status: null, problem: '127.0.0.1 is an address of a private network, where nothing is sent', gone: false })
-    expect(await createCaller({ system, allowInside: () => false }).call({ url: url.replace('127.0.0.1', 'localhost'), secret }, { id: 'x', body: '{}' })).toMatchObject({ ok: false, problem: 'localhost leads into a private network, where nothing is sent' })
+    expect(await createCaller({ system, allowInside: () => false }).call({ url, secret }, { id: 'x', body: '{}' })).toEqual({
+      ok: false, status: null, problem: '127.0.0.1 is an address of a private network, where nothing is sent', gone: false,
+    })
+    expect(await createCaller({ system, allowInside: () => false }).call(
+      { url: url.replace('127.0.0.1', 'localhost'), secret }, { id: 'x', body: '{}' },
+    )).toMatchObject({ ok: false, problem: 'localhost leads into a private network, where nothing is sent' })
     expect(got).toHaveLength(1)
   })
 
@@ -101,15 +108,23 @@ describe('a call out', () => {
 
 it('whether a destination answers is asked over HTTP, redirects followed to their end', async () => {
   const linkChecker = createLinkChecker({ allowInside: true })
-  const [fine, missing, around, onlyPages] = [await listen(() => 200), await listen(() => 404), await listen(() => 302), await listen(nth => nth === 1 ? 405 : 200)]
-  expect(await Promise.all([fine, missing, around, onlyPages].map(({ url }) => linkChecker.check(url)))).toEqual([null, 'it answers that the page is not there (404)', 'it leads on and on, and never arrives', null])
+  const [fine, missing, around, onlyPages] = [
+    await listen(() => 200), await listen(() => 404), await listen(() => 302), await listen(nth => nth === 1 ? 405 : 200),
+  ]
+  expect(await Promise.all([fine, missing, around, onlyPages].map(({ url }) => linkChecker.check(url)))).toEqual([
+    null, 'it answers that the page is not there (404)', 'it leads on and on, and never arrives', null,
+  ])
   expect(await createLinkChecker().check(fine!.url)).toContain('private network')
 })
 
 describe('a call in', () => {
-  const bears = (token: string, callId: string | null = null): Proof => ({ signedBy: () => ({ ok: false, problem: '' }), bears: secret => secret === token, callId })
+  const bears = (token: string, callId: string | null = null): Proof => ({
+    signedBy: () => ({ ok: false, problem: '' }), bears: secret => secret === token, callId,
+  })
   const setUp = async (context: Workshop, reading: Partial<ReturnType<typeof newReading>> = {}) => {
-    const id = saveHookIn(context, null, { name: 'bookings', reading: { ...newReading(), emailAt: 'data.email', nameAt: 'data.name', ...reading } })
+    const id = saveHookIn(context, null, {
+      name: 'bookings', reading: { ...newReading(), emailAt: 'data.email', nameAt: 'data.name', ...reading },
+    })
     const { url, secret } = hooksView(context).in.find(hook => hook.id === id)!
     const booked = saveTag(context, null, tag(`has booked ${id}`))
     await saveRule(context, null, newRule({ kind: 'hook-called', thingId: id }, [{ kind: 'give-tag', tagId: booked }]))
@@ -121,12 +136,18 @@ describe('a call in', () => {
     const { token, secret, booked } = await setUp(context)
     const ada = visit(context, 'ada@example.com')
     const body = { data: { email: ' Ada@Example.com ' } }
-    expect([receiveCall(context, token, bears(secret, 'one'), body), receiveCall(context, token, bears(secret, 'one'), body)]).toEqual([{ is: 'taken' }, { is: 'known' }])
+    expect([receiveCall(context, token, bears(secret, 'one'), body), receiveCall(context, token, bears(secret, 'one'), body)]).toEqual([
+      { is: 'taken' }, { is: 'known' },
+    ])
     expect(hasTag(context.db, booked, ada)).toBe(true)
     expect(eventsOfPerson(context.db, ada).filter(({ kind }) => kind === 'hook-called')).toHaveLength(1)
     expect(receiveCall(context, token, bears('another'), body)).toMatchObject({ is: 'refused' })
-    expect(receiveCall(context, token, bears(secret), { data: { email: 'nobody@example.com' } })).toEqual({ is: 'in-vain', problem: 'Nobody has this address, and this webhook brings nobody in.' })
-    expect(receiveCall(context, token, bears(secret), { email: 'ada@example.com' })).toEqual({ is: 'in-vain', problem: 'There is no email address at “data.email”.' })
+    expect(receiveCall(context, token, bears(secret), { data: { email: 'nobody@example.com' } })).toEqual({
+      is: 'in-vain', problem: 'Nobody has this address, and this webhook brings nobody in.',
+    })
+    expect(receiveCall(context, token, bears(secret), { email: 'ada@example.com' })).toEqual({
+      is: 'in-vain', problem: 'There is no email address at “data.email”.',
+    })
     expect(() => receiveCall(context, 'not-a-token', bears(secret), body)).toThrow(NotThere)
     expect(hooksView(context).calls.map(({ problem }) => problem === null)).toContain(true)
     expect(() => saveHookIn(context, null, { name: 'x', reading: { ...newReading(), emailAt: 'a..b' } })).toThrow(InputProblem)
@@ -136,10 +157,14 @@ describe('a call in', () => {
     const { context } = await furnish(openContext())
     const { token, secret, booked } = await setUp(context, { unknown: 'bring' })
     receiveCall(context, token, bears(secret), { data: { email: 'new@example.com', name: 'Nell' } })
-    expect(findPersonByKey(context.db, 'new@example.com')).toMatchObject({ firstName: 'Nell', status: 'active', source: 'hook:bookings', consentAt: null })
+    expect(findPersonByKey(context.db, 'new@example.com')).toMatchObject({
+      firstName: 'Nell', status: 'active', source: 'hook:bookings', consentAt: null,
+    })
     expect(hasTag(context.db, booked, findPersonByKey(context.db, 'new@example.com')!.id)).toBe(true)
     erasePerson(context, findPersonByKey(context.db, 'new@example.com')!.id)
-    expect(receiveCall(context, token, bears(secret), { data: { email: 'new@example.com' } })).toEqual({ is: 'in-vain', problem: 'Who had this address was erased: only they can come back.' })
+    expect(receiveCall(context, token, bears(secret), { data: { email: 'new@example.com' } })).toEqual({
+      is: 'in-vain', problem: 'Who had this address was erased: only they can come back.',
+    })
     await moveTo(context, thursdayNoon + HOUR)
     const odd = await setUp(context, { emailAt: '__proto__.email' })
     expect(receiveCall(context, odd.token, bears(odd.secret), JSON.parse('{"a": 1}'))).toMatchObject({ is: 'in-vain' })
@@ -150,9 +175,16 @@ describe('a call in', () => {
     const { token, secret } = await setUp(context, { proof: 'signed' })
     visit(context, 'ada@example.com')
     const text = JSON.stringify({ data: { email: 'ada@example.com' } })
-    const signed = (by: string, at = Date.now()): Proof => ({ bears: () => true, callId: null, signedBy: known => context.webhooks.readBy(known, signWebhook(by, { id: 'msg_1', at, body: text }), text) })
-    expect([receiveCall(context, token, signed(secret), JSON.parse(text)), receiveCall(context, token, signed(secret), JSON.parse(text))]).toEqual([{ is: 'taken' }, { is: 'known' }])
-    expect(receiveCall(context, token, signed(`whsec_${Buffer.alloc(24).toString('base64')}`), JSON.parse(text))).toMatchObject({ is: 'refused' })
+    const signed = (by: string, at = Date.now()): Proof => ({
+      bears: () => true, callId: null,
+      signedBy: known => context.webhooks.readBy(known, signWebhook(by, { id: 'msg_1', at, body: text }), text),
+    })
+    expect([
+      receiveCall(context, token, signed(secret), JSON.parse(text)), receiveCall(context, token, signed(secret), JSON.parse(text)),
+    ]).toEqual([{ is: 'taken' }, { is: 'known' }])
+    expect(receiveCall(context, token, signed(`whsec_${Buffer.alloc(24).toString('base64')}`), JSON.parse(text))).toMatchObject({
+      is: 'refused',
+    })
     expect(receiveCall(context, token, signed(secret, Date.now() - HOUR), JSON.parse(text))).toMatchObject({ is: 'refused' })
   })
 })

@@ -25,8 +25,12 @@ import { DAY, email, furnish, HOUR, moveTo, openContext, step, thursdayNoon, vis
 const office = daily([1, 2, 3, 4, 5], '08:00', '18:00')
 const lisbon = (date: string, time: string) => instantOf(date, time, 'Europe/Lisbon')
 const said = (at: number | null) => at === null ? null : Object.values(localOf(at, 'Europe/Lisbon')).join(' ')
-const sent = (context: Workshop, id: number) => emailsOfPerson(context.db, id).reverse().map(one => `${one.itemId} ${said(one.handedOverAt)}`)
-const daysApart = () => [step('one', { kind: 'at-once' }), step('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }), step('three', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' })]
+const sent = (context: Workshop, id: number) =>
+  emailsOfPerson(context.db, id).reverse().map(one => `${one.itemId} ${said(one.handedOverAt)}`)
+const daysApart = () => [
+  step('one', { kind: 'at-once' }), step('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }),
+  step('three', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }),
+]
 
 describe('sending hours', () => {
   it('hold every email of a course but what was just asked for, the same in one move as in many, and the rail says so before', async () => {
@@ -57,17 +61,24 @@ describe('sending hours', () => {
     const { name, draft } = findCourse(context.db, courseId)!
     saveCourse(context, courseId, name, { ...draft, hours: daily([6], '19:00', '20:00') })
     await publishChanges(context, courseId)
-    expect(() => saveSendingHours(context, office)).toThrow(expect.objectContaining({ problems: [{ field: 'hours', problem: expect.stringContaining('Fold, Sew, Cover sends only in hours of its own') }] }))
+    expect(() => saveSendingHours(context, office)).toThrow(expect.objectContaining({
+      problems: [{ field: 'hours', problem: expect.stringContaining('Fold, Sew, Cover sends only in hours of its own') }],
+    }))
     // The course cannot be published with hours that never open together with the workspace's.
     saveCourse(context, courseId, name, { ...draft, hours: office })
-    await expect(publishChanges(context, courseId)).rejects.toMatchObject({ problems: [{ problem: expect.stringContaining('never open together') }] })
+    await expect(publishChanges(context, courseId)).rejects.toMatchObject({
+      problems: [{ problem: expect.stringContaining('never open together') }],
+    })
     expect(both(office, daily([6], '19:00', '20:00'))).not.toContain('1')
   })
 
   it('hold what is late after an outage, too, and what a house rule sends', async () => {
     const { context, tagId, interestId, listId } = await furnish(openContext(), daysApart)
     saveSendingHours(context, office)
-    await saveRule(context, null, newRule({ kind: 'got-tag', thingId: interestId }, [{ kind: 'email', listId, messageId: null, content: email('thanks') }]))
+    await saveRule(
+      context, null,
+      newRule({ kind: 'got-tag', thingId: interestId }, [{ kind: 'email', listId, messageId: null, content: email('thanks') }]),
+    )
     const id = visit(context, 'p@example.com')
     expect(tagId).toBeGreaterThan(0)
     stopCarrier(context.db, 'the mail server refused', context.clock.now())
@@ -75,7 +86,8 @@ describe('sending hours', () => {
     giveTagByHand(context, id, interestId)
     resumeSending(context)
     await moveTo(context, lisbon('2026-11-30', '12:00'))
-    // The first was asked for and goes as soon as it can; the second was planned for Friday noon and is late; the third falls on a Saturday; the rule's waits like them.
+    // The first was asked for and goes as soon as it can; the second was planned for Friday noon and is late; the third falls on a
+    // Saturday; the rule's waits like them.
     expect(sent(context, id)).toEqual(['one 2026-11-27 19:00', 'two 2026-11-30 08:00', 'email 2026-11-30 08:00', 'three 2026-11-30 08:00'])
   })
 })
@@ -86,9 +98,13 @@ describe('a step by a date of the person', () => {
     const setting = await furnish(context, () => [step('one', { kind: 'at-once' })])
     const fieldId = saveField(context, null, { name: 'renewal', label: '', kind: 'date', choices: [] })
     const { name, draft } = findCourse(context.db, setting.courseId)!
-    saveCourse(context, setting.courseId, name, { ...draft, steps: [step('one', { kind: 'at-once' }), step('two', { kind: 'date-field', fieldId, days: -2, time: '09:00', everyMonths: 0 })] })
+    saveCourse(context, setting.courseId, name, {
+      ...draft,
+      steps: [step('one', { kind: 'at-once' }), step('two', { kind: 'date-field', fieldId, days: -2, time: '09:00', everyMonths: 0 })],
+    })
     await publishChanges(context, setting.courseId)
-    const set = (id: number, value: string | null) => transact(context, () => setField(context.db, id, fieldId, value, { at: context.clock.now(), causeId: null, ownAct: false }))
+    const set = (id: number, value: string | null) =>
+      transact(context, () => setField(context.db, id, fieldId, value, { at: context.clock.now(), causeId: null, ownAct: false }))
     return { ...setting, fieldId, set }
   }
 

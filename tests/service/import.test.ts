@@ -26,14 +26,20 @@ import { buildChild } from './killing'
 import { SOAK, sized } from '../soak'
 import { furnish, HOUR, moveTo, openContext, temporaryFolder, thursdayNoon, visit } from './workshop'
 
-const file = (text: string, fileName = 'people.csv') => ({ fileName, bytes: new Uint8Array(Buffer.from(text)), encoding: null, delimiter: null })
-
-const spec = (targets: (Target | Target['kind'])[], more: Partial<ImportSpec> = {}): ImportSpec => ({
-  columns: targets.map(target => ({ target: typeof target === 'string' ? { kind: target } as Target : target, dateOrder: 'day-month-year' })),
-  listIds: [], tagIds: [], source: 'fair', starts: false, known: 'keep', consent: { kind: 'given', origin: 'on paper at the fair', wording: 'Letters, please.', date: '2026-05-02' }, ...more,
+const file = (text: string, fileName = 'people.csv') => ({
+  fileName, bytes: new Uint8Array(Buffer.from(text)), encoding: null, delimiter: null,
 })
 
-const outcomes = (context: WorkspaceContext, taskId: number) => Object.fromEntries(taskView(context, taskId).outcomes.map(({ outcome, people }) => [outcome, people]))
+const spec = (targets: (Target | Target['kind'])[], more: Partial<ImportSpec> = {}): ImportSpec => ({
+  columns: targets.map(target => ({
+    target: typeof target === 'string' ? { kind: target } as Target : target, dateOrder: 'day-month-year',
+  })),
+  listIds: [], tagIds: [], source: 'fair', starts: false, known: 'keep',
+  consent: { kind: 'given', origin: 'on paper at the fair', wording: 'Letters, please.', date: '2026-05-02' }, ...more,
+})
+
+const outcomes = (context: WorkspaceContext, taskId: number) =>
+  Object.fromEntries(taskView(context, taskId).outcomes.map(({ outcome, people }) => [outcome, people]))
 
 function run(context: WorkspaceContext, id: number, given: ImportSpec): number {
   const taskId = beginImport(context, id, given)
@@ -44,29 +50,44 @@ function run(context: WorkspaceContext, id: number, given: ImportSpec): number {
 describe('a file that comes in', () => {
   const problem = async (text: string | Uint8Array) => {
     const context = openContext()
-    const refusal = await receiveImport(context, { ...file(''), bytes: typeof text === 'string' ? new Uint8Array(Buffer.from(text)) : text }).then(() => '', error => (error as Error).message)
+    const refusal = await receiveImport(context, {
+      ...file(''), bytes: typeof text === 'string' ? new Uint8Array(Buffer.from(text)) : text,
+    }).then(() => '', error => (error as Error).message)
     // Whatever is refused leaves nothing behind.
-    expect(context.db.prepare('SELECT (SELECT count(*) FROM imports) + (SELECT count(*) FROM import_rows) AS n').get()).toEqual({ n: refusal === '' ? expect.any(Number) as number : 0 })
+    expect(context.db.prepare('SELECT (SELECT count(*) FROM imports) + (SELECT count(*) FROM import_rows) AS n').get()).toEqual({
+      n: refusal === '' ? expect.any(Number) as number : 0,
+    })
     return refusal
   }
 
   it('is read whatever its signs: quotes, newlines in cells, a mark, semicolons, empty and doubled names, blank lines', async () => {
     const context = openContext()
-    const id = await receiveImport(context, file('﻿email;name;;name\r\n"ada@example.com";"Ada; the ""first"""\r\n\r\nbo@example.com;"Bo\nline two";x;y\n'))
+    const id = await receiveImport(
+      context, file('﻿email;name;;name\r\n"ada@example.com";"Ada; the ""first"""\r\n\r\nbo@example.com;"Bo\nline two";x;y\n'),
+    )
     expect(importView(context, id)).toMatchObject({
       rows: 2, encoding: 'utf-8', delimiter: ';',
-      columns: [{ name: 'email', samples: ['ada@example.com', 'bo@example.com'] }, { name: 'name', samples: ['Ada; the "first"', 'Bo\nline two'] }, { name: 'column 3', samples: ['x'] }, { name: 'name (2)', samples: ['y'] }],
+      columns: [
+        { name: 'email', samples: ['ada@example.com', 'bo@example.com'] }, { name: 'name', samples: ['Ada; the "first"', 'Bo\nline two'] },
+        { name: 'column 3', samples: ['x'] }, { name: 'name (2)', samples: ['y'] },
+      ],
     })
     // The row number is what a spreadsheet shows: the blank line counts.
     expect(context.db.prepare('SELECT n, row_number AS row FROM import_rows').all()).toEqual([{ n: 1, row: 2 }, { n: 2, row: 4 }])
-    const wide = await receiveImport(context, { ...file(''), bytes: new Uint8Array(Buffer.from('﻿email\tname\nzoë@example.com\tZoë\n', 'utf16le')) })
+    const wide = await receiveImport(context, {
+      ...file(''), bytes: new Uint8Array(Buffer.from('﻿email\tname\nzoë@example.com\tZoë\n', 'utf16le')),
+    })
     expect(importView(context, wide)).toMatchObject({ encoding: 'utf-16le', delimiter: '\t', columns: [{}, { samples: ['Zoë'] }] })
-    const old = await receiveImport(context, { ...file(''), bytes: new Uint8Array(Buffer.from('email,name\r\nz@example.com,Zo\xEB \x80\r\n', 'latin1')) })
+    const old = await receiveImport(context, {
+      ...file(''), bytes: new Uint8Array(Buffer.from('email,name\r\nz@example.com,Zo\xEB \x80\r\n', 'latin1')),
+    })
     expect(importView(context, old)).toMatchObject({ encoding: 'windows-1252', columns: [{}, { samples: ['Zoë €'] }] })
     // A newer file takes the place of one that was never begun.
     expect(context.db.prepare('SELECT count(*) AS n FROM imports').get()).toEqual({ n: 1 })
     const headless = await receiveImport(context, file('ada@example.com,Ada\nbo@example.com,Bo'))
-    expect(importView(context, headless)).toMatchObject({ rows: 2, columns: [{ name: 'column 1' }, { name: 'column 2' }], guess: [{ target: { kind: 'address' } }, {}] })
+    expect(importView(context, headless)).toMatchObject({
+      rows: 2, columns: [{ name: 'column 1' }, { name: 'column 2' }], guess: [{ target: { kind: 'address' } }, {}],
+    })
   })
 
   it('is refused whole where it is not a table of people, and says why', async () => {
@@ -103,16 +124,24 @@ describe('an import', () => {
       'new@example.com,Nia,31/12/1980,Portugal,',
       'new@example.com,,,,news',
     ].join('\n')))
-    const given = spec(['address', 'first-name', { kind: 'field', fieldId }, 'country', 'tags'], { listIds: [listId, other], tagIds: [tagId] })
+    const given = spec(
+      ['address', 'first-name', { kind: 'field', fieldId }, 'country', 'tags'], { listIds: [listId, other], tagIds: [tagId] },
+    )
     const plan = importPlan(context, { id, spec: given })
-    expect(plan).toMatchObject({ new: 1, updated: 2, unchanged: 1, refused: 4, newTags: ['likes: coptic', 'fair', 'news'], begins: [], withoutConsent: 0 })
+    expect(plan).toMatchObject({
+      new: 1, updated: 2, unchanged: 1, refused: 4, newTags: ['likes: coptic', 'fair', 'news'], begins: [], withoutConsent: 0,
+    })
     expect(plan.firstRefused.map(({ row }) => row)).toEqual([4, 5, 6, 7])
     const before = context.db.prepare('SELECT count(*) AS n FROM outbox').get()
     const taskId = run(context, id, given)
     expect(outcomes(context, taskId)).toEqual({ new: 1, updated: 2, unchanged: 1, refused: 4 })
     const nia = findPersonByKey(context.db, 'new@example.com')!
-    expect(nia).toMatchObject({ firstName: 'Nia', status: 'active', country: 'PT', source: 'import:fair', consentAt: Date.UTC(2026, 4, 2, 11) })
-    expect([fieldOfPerson(context.db, fieldId, nia.id), membership(context.db, listId, nia.id), hasTag(context.db, tagId, nia.id)]).toEqual(['1980-12-31', 'joined', true])
+    expect(nia).toMatchObject({
+      firstName: 'Nia', status: 'active', country: 'PT', source: 'import:fair', consentAt: Date.UTC(2026, 4, 2, 11),
+    })
+    expect([
+      fieldOfPerson(context.db, fieldId, nia.id), membership(context.db, listId, nia.id), hasTag(context.db, tagId, nia.id),
+    ]).toEqual(['1980-12-31', 'joined', true])
     expect(eventsOfPerson(context.db, nia.id).every(event => event.causeId !== null)).toBe(true)
     // What they did themselves stays: the name they gave, the list they left.
     expect(findPersonByKey(context.db, 'stays@example.com')).toMatchObject({ firstName: 'Stella', country: 'PT' })
@@ -128,10 +157,14 @@ describe('an import', () => {
     ])
     // The same file once more changes nothing.
     const again = await receiveImport(context, file('email\nnew@example.com\nstays@example.com'))
-    expect(outcomes(context, run(context, again, spec(['address'], { listIds: [listId, other], tagIds: [tagId] })))).toEqual({ unchanged: 2 })
+    expect(outcomes(context, run(context, again, spec(['address'], { listIds: [listId, other], tagIds: [tagId] })))).toEqual({
+      unchanged: 2,
+    })
     expect(() => beginImport(context, again, given)).toThrow('being imported already')
     // What a file said is not kept once it is worked off, nor of a refused one who is erased.
-    expect(context.db.prepare(`SELECT count(*) AS n FROM import_rows WHERE outcome <> 'refused' AND cells IS NOT NULL`).get()).toEqual({ n: 0 })
+    expect(context.db.prepare(`SELECT count(*) AS n FROM import_rows WHERE outcome <> 'refused' AND cells IS NOT NULL`).get()).toEqual({
+      n: 0,
+    })
     erasePerson(context, left)
     expect([...oddRowsCsv(context, id)].join('')).not.toContain('left@example.com')
   })
@@ -140,10 +173,14 @@ describe('an import', () => {
     const { context, tagId, listId } = await furnish(openContext())
     const id = await receiveImport(context, file('email,country\nde@example.com,DE\nus@example.com,US\n'))
     const given = spec(['address', 'country'], { tagIds: [tagId], starts: true, consent: { kind: 'none' } })
-    expect(importPlan(context, { id, spec: given })).toMatchObject({ begins: [{ course: 'Fold, Sew, Cover', people: 2 }], withoutConsent: 1 })
+    expect(importPlan(context, { id, spec: given })).toMatchObject({
+      begins: [{ course: 'Fold, Sew, Cover', people: 2 }], withoutConsent: 1,
+    })
     run(context, id, given)
     await moveTo(context, thursdayNoon + 2 * HOUR)
-    const fate = (key: string) => emailsOfPerson(context.db, findPersonByKey(context.db, key)!.id).map(({ status, reason, askedFor }) => ({ status, reason, askedFor }))[0]
+    const fate = (key: string) => emailsOfPerson(
+      context.db, findPersonByKey(context.db, key)!.id,
+    ).map(({ status, reason, askedFor }) => ({ status, reason, askedFor }))[0]
     expect(fate('de@example.com')).toEqual({ status: 'held back', reason: 'no-consent', askedFor: 0 })
     expect(fate('us@example.com')).toMatchObject({ status: 'handed over', askedFor: 0 })
     // Whom the owner took off a list may be put on it by an import.
@@ -158,7 +195,9 @@ describe('an import', () => {
     const old = openContext()
     const { listId, tagId } = await furnish(old)
     const odd = saveField(old, null, { name: '=cmd', label: '', kind: 'text', choices: [] })
-    const sums = saveTag(old, null, { name: 'sums, "large"', note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS })
+    const sums = saveTag(old, null, {
+      name: 'sums, "large"', note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS,
+    })
     const people = ['stays', 'left', 'bounced', 'complained', 'left-list'].map(name => visit(old, `${name}@example.com`))
     await moveTo(old, thursdayNoon + HOUR)
     leave(old, emailsOfPerson(old.db, people[1]!)[0]!.id, { what: 'everything' })
@@ -177,16 +216,23 @@ describe('an import', () => {
     expect(columns.map(({ name }) => name)).toContain('=cmd')
     expect(guess.map(({ target }) => target.kind)).toEqual(['address', 'first-name', 'status', 'tags', 'lists', 'lists-left', 'field'])
     const given = { ...spec([]), columns: guess }
-    const without = { ...given, columns: guess.map(column => column.target.kind === 'status' ? { ...column, target: { kind: 'nothing' as const } } : column) }
+    const without = {
+      ...given,
+      columns: guess.map(column => column.target.kind === 'status' ? { ...column, target: { kind: 'nothing' as const } } : column),
+    }
     // Left unmatched, it is asked about before anybody comes in.
     expect(() => beginImport(context, id, without)).toThrow('seems to say who has left')
     expect(importPlan(context, { id, spec: { ...without, nobodyLeft: true } })).toMatchObject({ gone: 0 })
     expect(importPlan(context, { id, spec: given })).toMatchObject({ new: 5, gone: 3 })
     expect(outcomes(context, run(context, id, given))).toEqual({ new: 5 })
     const standing = (name: string) => findPersonByKey(context.db, `${name}@example.com`)!
-    expect(['stays', 'left', 'bounced', 'complained', 'left-list'].map(name => standing(name).status)).toEqual(['active', 'unsubscribed', 'bounced', 'complained', 'active'])
+    expect(['stays', 'left', 'bounced', 'complained', 'left-list'].map(name => standing(name).status)).toEqual([
+      'active', 'unsubscribed', 'bounced', 'complained', 'active',
+    ])
     const list = findListByName(context.db, findList(old.db, listId)!.name)!.id
-    expect(['stays', 'left', 'left-list'].map(name => membership(context.db, list, standing(name).id))).toEqual(['joined', 'joined', 'left'])
+    expect(['stays', 'left', 'left-list'].map(name => membership(context.db, list, standing(name).id))).toEqual([
+      'joined', 'joined', 'left',
+    ])
     const tags = tagsOfPerson(context.db, standing('stays').id).map(({ name }) => name)
     expect(tags.sort()).toEqual([findTag(old.db, tagId)!.name, 'sums, "large"'].sort())
     expect(fieldOfPerson(context.db, allFields(context.db)[0]!.id, standing('stays').id)).toBe('-2+3')
@@ -208,7 +254,10 @@ describe('an import', () => {
     const child = await buildChild()
     /** Plays on, and dies in the middle of the nth row it comes to. */
     const once = (data: string, nth: number) => new Promise<NodeJS.Signals | null>((resolve) => {
-      spawn(process.execPath, [child], { env: { ...process.env, PORCH_DATA: data, MODE: 'practice', KILL_AT: 'row', KILL_NTH: String(nth) }, stdio: ['ignore', 'ignore', 'inherit'] }).on('exit', (_, signal) => resolve(signal))
+      spawn(process.execPath, [child], {
+        env: { ...process.env, PORCH_DATA: data, MODE: 'practice', KILL_AT: 'row', KILL_NTH: String(nth) },
+        stdio: ['ignore', 'ignore', 'inherit'],
+      }).on('exit', (_, signal) => resolve(signal))
     })
     // In the first bit, at its end, right after it, and in a later one.
     const NTHS = SOAK ? [1, 133, 251, 7, 249, 277, 2, 100] : [1, 249, 277]

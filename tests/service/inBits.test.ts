@@ -61,21 +61,31 @@ async function crowd(people = MANY) {
   const at = context.clock.now()
   db.transaction(() => {
     db.prepare(`WITH RECURSIVE n(n) AS (SELECT 1 UNION ALL SELECT n + 1 FROM n WHERE n < ?)
-      INSERT INTO people (address, address_key, status, source, created_at, consent_at) SELECT 'p' || n || '@example.com', 'p' || n || '@example.com', 'active', 'file', ?, ? FROM n`).run(people, at, at)
+      INSERT INTO people (address, address_key, status, source, created_at, consent_at) SELECT 'p' || n || '@example.com',
+        'p' || n || '@example.com', 'active', 'file', ?, ? FROM n`).run(people, at, at)
     db.prepare(`INSERT INTO events (kind, at, person_id, tag_id) SELECT 'got-tag', ?, id, ? FROM people`).run(at, tagId)
-    db.prepare('INSERT INTO tag_holdings (tag_id, person_id, since_at, event_id) SELECT tag_id, person_id, at, id FROM events WHERE tag_id = ?').run(tagId)
+    db.prepare(`
+      INSERT INTO tag_holdings (tag_id, person_id, since_at, event_id) SELECT tag_id, person_id, at, id FROM events
+      WHERE tag_id = ?`).run(tagId)
     db.prepare(`INSERT INTO events (kind, at, person_id, list_id) SELECT 'joined-list', ?, id, ? FROM people`).run(at, listId)
-    db.prepare('INSERT INTO list_members (list_id, person_id, joined_at, event_id) SELECT list_id, person_id, at, id FROM events WHERE list_id = ?').run(listId)
+    db.prepare(`
+      INSERT INTO list_members (list_id, person_id, joined_at, event_id) SELECT list_id, person_id, at, id FROM events
+      WHERE list_id = ?`).run(listId)
     db.prepare(`INSERT INTO field_values (field_id, person_id, value) SELECT ?, id, '1984-12-20' FROM people`).run(fieldId)
   })()
   await play(context, at)
-  return { ...setting, lettersId: setting.listId, listId, fieldId, ids: (db.prepare('SELECT id FROM people ORDER BY id').all() as { id: number }[]).map(({ id }) => id) }
+  return {
+    ...setting, lettersId: setting.listId, listId, fieldId,
+    ids: (db.prepare('SELECT id FROM people ORDER BY id').all() as { id: number }[]).map(({ id }) => id),
+  }
 }
 
 async function course(context: Workshop, listId: number, name: string, more: object) {
   const id = createCourse(context, name, `${name} 1`)
   const { draft } = findCourse(context.db, id)!
-  saveCourse(context, id, name, { ...draft, listId, again: 'once', steps: [step(`${name} 1`, { kind: 'elapsed', count: 3, unit: 'days', from: 'joining' })], ...more })
+  saveCourse(context, id, name, {
+    ...draft, listId, again: 'once', steps: [step(`${name} 1`, { kind: 'elapsed', count: 3, unit: 'days', from: 'joining' })], ...more,
+  })
   return id
 }
 
@@ -88,22 +98,32 @@ describe('A4: among very many people', () => {
     const otherList = saveList(context, null, { name: 'other', publicName: 'Other', description: '' })
     outcome['give a tag'] = await most(context, () => doToMany(context, everybody, { kind: 'give-tag', tagId: other }, MANY))
     outcome['take it back'] = await most(context, () => takeBack(context, task()))
-    expect(taskViews(context).map(({ state, total, changed }) => [state, total, changed])).toEqual([['done', MANY, MANY], ['done', MANY, MANY]])
+    expect(taskViews(context).map(({ state, total, changed }) => [state, total, changed])).toEqual([
+      ['done', MANY, MANY], ['done', MANY, MANY],
+    ])
 
     let segmentId = 0
-    outcome['a segment'] = await most(context, () => segmentId = saveSegment(context, null, { name: 'tagged', note: '', condition: having(tagId) }))
-    expect(context.db.prepare('SELECT count(*) AS n FROM segment_people WHERE segment_id = ? AND inside = 1').get(segmentId)).toEqual({ n: MANY })
+    outcome['a segment'] = await most(context, () =>
+      segmentId = saveSegment(context, null, { name: 'tagged', note: '', condition: having(tagId) }))
+    expect(context.db.prepare('SELECT count(*) AS n FROM segment_people WHERE segment_id = ? AND inside = 1').get(segmentId)).toEqual({
+      n: MANY,
+    })
     outcome['delete the segment'] = await most(context, () => removeSegment(context, segmentId))
     expect(segmentsOfPerson(context.db, 1).map(({ name }) => name)).not.toContain('tagged')
 
     const byTag = await course(context, lettersId, 'by tag', { wayInTagIds: [tagId] })
     outcome['take all in'] = await most(context, () => startCourse(context, byTag, { kind: 'now' }, MANY))
-    const byDate = await course(context, lettersId, 'by date', { dates: { fieldId, everyMonths: 12 }, steps: [step('by date 1', { kind: 'date-field', fieldId, days: 0, time: '08:00', everyMonths: 12 })] })
+    const byDate = await course(context, lettersId, 'by date', {
+      dates: { fieldId, everyMonths: 12 },
+      steps: [step('by date 1', { kind: 'date-field', fieldId, days: 0, time: '08:00', everyMonths: 12 })],
+    })
     outcome['plan by date'] = await most(context, () => startCourse(context, byDate))
     expect(context.db.prepare('SELECT count(*) AS n FROM scheduled_entries').get()).toEqual({ n: MANY })
     outcome['hours'] = await most(context, () => saveSendingHours(context, daily([1, 2, 3, 4, 5], '08:00', '18:00')))
     const { name, draft } = findCourse(context.db, byDate)!
-    saveCourse(context, byDate, name, { ...draft, dates: undefined, wayInTagIds: [interestId], steps: [step('by date 1', { kind: 'at-once' })] })
+    saveCourse(context, byDate, name, {
+      ...draft, dates: undefined, wayInTagIds: [interestId], steps: [step('by date 1', { kind: 'at-once' })],
+    })
     outcome['no longer by date'] = await most(context, () => publishChanges(context, byDate))
     expect(context.db.prepare('SELECT count(*) AS n FROM scheduled_entries').get()).toEqual({ n: 0 })
 
@@ -118,12 +138,16 @@ describe('A4: among very many people', () => {
     expect(membership(context.db, otherList, 77)).toBe('joined')
     outcome['delete a list'] = await most(context, () => deleteList(context, otherList, MANY))
     outcome['delete a field'] = await most(context, () => removeField(context, fieldId, MANY))
-    expect([tagsOfPerson(context.db, 5), fieldsOfPerson(context.db, 5), membership(context.db, otherList, 5)]).toEqual([[], [], 'never-joined'])
+    expect([tagsOfPerson(context.db, 5), fieldsOfPerson(context.db, 5), membership(context.db, otherList, 5)]).toEqual([
+      [], [], 'never-joined',
+    ])
     expect(eventsOfPerson(context.db, 5).slice(0, 3).map(({ kind, detail }) => [kind, detail])).toEqual([
       // On no list any more, which is a segment of its own.
       ['entered-segment', null], ['left-list', 'deleted'], ['lost-tag', 'deleted'],
     ])
-    for (const table of ['tag_holdings', 'list_members', 'field_values', 'clearings']) expect(context.db.prepare(`SELECT count(*) AS n FROM ${table}`).get()).toEqual({ n: 0 })
+    for (const table of ['tag_holdings', 'list_members', 'field_values', 'clearings']) {
+      expect(context.db.prepare(`SELECT count(*) AS n FROM ${table}`).get()).toEqual({ n: 0 })
+    }
 
     const above = Object.entries(outcome).filter(([, { request, bit }]) => request > REQUEST || bit > BIT)
     expect(above).toEqual([])
@@ -137,10 +161,14 @@ describe('A4: among very many people', () => {
     const { done } = taskView(context, first)
     expect(countTaskPeople(context.db, second)).toBe(2_000)
     workOnTask(context)
-    expect([countTaskPeople(context.db, second), taskView(context, first).done, taskView(context, second).state]).toEqual([3_000, done, 'waiting'])
+    expect([countTaskPeople(context.db, second), taskView(context, first).done, taskView(context, second).state]).toEqual([
+      3_000, done, 'waiting',
+    ])
     stopTask(context, second)
     while (workOnTask(context));
-    expect([taskView(context, first).changed, taskView(context, second).state, taskView(context, second).done]).toEqual([3_000, 'stopped', 0])
+    expect([taskView(context, first).changed, taskView(context, second).state, taskView(context, second).done]).toEqual([
+      3_000, 'stopped', 0,
+    ])
   })
 
   it('who gets, loses, joins or leaves while two are merged ends as if it had been done at once', async () => {
@@ -183,7 +211,10 @@ describe('A4: among very many people', () => {
   it('a merging whose end is gone meanwhile breaks off and says why', async () => {
     const { context, tagId, interestId } = await crowd(3_000)
     const task = mergeTags(context, tagId, interestId)
-    deleteTag(context, interestId, (context.db.prepare('SELECT count(*) AS n FROM tag_holdings WHERE tag_id = ?').get(interestId) as { n: number }).n)
+    deleteTag(
+      context, interestId,
+      (context.db.prepare('SELECT count(*) AS n FROM tag_holdings WHERE tag_id = ?').get(interestId) as { n: number }).n,
+    )
     while (workOnTask(context));
     await play(context, context.clock.now())
     expect(taskView(context, task)).toMatchObject({ state: 'failed', problem: 'This tag is not there any more.' })

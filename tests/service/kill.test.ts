@@ -30,7 +30,9 @@ describe('an engine that is killed again and again', () => {
     const gone = new Map<number, Set<number>>()
     const someoneLeaves = () => {
       const personId = people[Math.floor(dice() * people.length)]!
-      const rows = many(context.db, `SELECT id, status IN ('handing over', 'handed over') AS begun FROM outbox WHERE person_id = ${personId}`)
+      const rows = many(
+        context.db, `SELECT id, status IN ('handing over', 'handed over') AS begun FROM outbox WHERE person_id = ${personId}`,
+      )
       if (gone.size >= 150 || gone.has(personId) || rows.length === 0) return
       const begun = context.db.transaction(() => {
         const now = many(context.db, `SELECT id FROM outbox WHERE person_id = ${personId} AND status IN ('handing over', 'handed over')`)
@@ -44,10 +46,16 @@ describe('an engine that is killed again and again', () => {
       env: { MODE: 'practice', PORCH_DATA: folder },
     })
 
-    const arrived = many(context.db, 'SELECT o.person_id AS person, o.id, count(*) AS n FROM mailbox b JOIN outbox o ON o.message_ref = b.message_ref GROUP BY o.id')
-    const twice = many(context.db, 'SELECT count(*) AS n FROM (SELECT 1 FROM outbox WHERE handed_over_at IS NOT NULL GROUP BY person_id, item_id HAVING count(*) > 1)')[0]!.n
+    const arrived = many(context.db, `
+      SELECT o.person_id AS person, o.id, count(*) AS n FROM mailbox b JOIN outbox o ON o.message_ref = b.message_ref
+      GROUP BY o.id`)
+    const twice = many(context.db, `
+      SELECT count(*) AS n
+      FROM (SELECT 1 FROM outbox WHERE handed_over_at IS NOT NULL GROUP BY person_id, item_id HAVING count(*) > 1)`)[0]!.n
     const offered = many(context.db, 'SELECT sum(deliveries) AS n, count(*) AS rows FROM mailbox')[0]!
-    console.info(`practice, ${PEOPLE} people, ${arrived.length} emails; killed at ${sayKills(kills)}; ${gone.size} left meanwhile; ${offered.n! - offered.rows!} emails were offered to the mailbox a second time and not taken`)
+    console.info(
+      `practice, ${PEOPLE} people, ${arrived.length} emails; killed at ${sayKills(kills)}; ${gone.size} left meanwhile; ${offered.n! - offered.rows!} emails were offered to the mailbox a second time and not taken`,
+    )
 
     for (const point of [...POINTS, 'a random moment']) expect(kills[point], point).toBeGreaterThan(0)
     expect(gone.size).toBeGreaterThan(10)
@@ -68,7 +76,10 @@ describe('an engine that is killed again and again', () => {
   it('loses nothing over SMTP, and repeats only what was in flight', { timeout: sized(300_000, 1_500_000) }, async () => {
     const folder = temporaryFolder()
     mkdirSync(folder, { recursive: true })
-    const { context } = await furnish(openContext({ file: join(folder, 'live.db'), mode: 'live', clock: { at: Date.now() } }), () => [step('one', { kind: 'at-once' }, email('one'))])
+    const { context } = await furnish(
+      openContext({ file: join(folder, 'live.db'), mode: 'live', clock: { at: Date.now() } }),
+      () => [step('one', { kind: 'at-once' }, email('one'))],
+    )
     for (let n = 0; n < PEOPLE; n++) visit(context, `person${n}@example.com`)
 
     const arrivals = new Map<string, number>()
@@ -95,7 +106,9 @@ describe('an engine that is killed again and again', () => {
 
     const repeats = [...arrivals.values()].reduce((sum, n) => sum + n - 1, 0)
     const counted = many(context.db, 'SELECT sum(repeats) AS n FROM outbox')[0]!.n!
-    console.info(`SMTP, ${PEOPLE} emails; killed at ${sayKills(kills)}; ${repeats} arrived twice, ${counted} were counted as possible repeats`)
+    console.info(
+      `SMTP, ${PEOPLE} emails; killed at ${sayKills(kills)}; ${repeats} arrived twice, ${counted} were counted as possible repeats`,
+    )
     const killed = Object.values(kills).reduce((sum, n) => sum + n, 0)
     expect(killed).toBeGreaterThan(sized(10, 60))
     expect(arrivals.size).toBe(PEOPLE)

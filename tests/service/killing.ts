@@ -12,7 +12,8 @@ const root = join(import.meta.dirname, '../..')
 export async function buildChild(name = 'engineChild'): Promise<string> {
   const file = join(root, 'node_modules', '.cache', `${name}-${process.pid}.mjs`)
   await build({
-    absWorkingDir: root, entryPoints: [join(import.meta.dirname, `${name}.ts`)], outfile: file, bundle: true, packages: 'external', platform: 'node',
+    absWorkingDir: root, entryPoints: [join(import.meta.dirname, `${name}.ts`)], outfile: file, bundle: true, packages: 'external',
+    platform: 'node',
     format: 'esm', target: 'node20.19', logLevel: 'error',
   })
   return file
@@ -33,14 +34,18 @@ export interface Plan {
 /** Resolves with the number of kills per point once a child has come to its end by itself. */
 export async function runAndKill(plan: Plan): Promise<Record<string, number>> {
   const kills: Record<string, number> = Object.fromEntries([...POINTS, 'a random moment'].map(point => [point, 0]))
-  const todo = [...POINTS.flatMap(point => Array<string>(plan.perPoint).fill(point)), ...Array<string>(plan.atRandom).fill('a random moment')]
+  const todo = [
+    ...POINTS.flatMap(point => Array<string>(plan.perPoint).fill(point)), ...Array<string>(plan.atRandom).fill('a random moment'),
+  ]
     .map(point => ({ point, order: plan.dice() })).sort((a, b) => a.order - b.order).map(({ point }) => point)
   const alive = setInterval(() => plan.meanwhile?.(), 40)
   try {
     for (;;) {
       const point = todo.shift() ?? 'nothing'
       const nth = 1 + Math.floor(plan.dice() * (point === 'before lease' || point === 'after lease' ? 3 : 40))
-      const child = spawn(process.execPath, [plan.file], { cwd: root, env: { ...process.env, ...plan.env, KILL_AT: point, KILL_NTH: String(nth) }, stdio: ['ignore', 'ignore', 'inherit'] })
+      const child = spawn(process.execPath, [
+        plan.file,
+      ], { cwd: root, env: { ...process.env, ...plan.env, KILL_AT: point, KILL_NTH: String(nth) }, stdio: ['ignore', 'ignore', 'inherit'] })
       const timer = point === 'a random moment' ? setTimeout(() => child.kill('SIGKILL'), 350 + plan.dice() * 500) : undefined
       const { code, signal } = await end(child)
       clearTimeout(timer)

@@ -33,7 +33,9 @@ const reader = { agent: 'A browser', robot: false, certain: false }
 
 /** An email with so many buttons; the first gives a tag. */
 const buttons = (count: number, tagId: number | null = null): MessageContent => email('one', { body: { type: 'doc', content: [
-  { type: 'paragraph', content: [{ type: 'text', text: 'Hello' }] }, ...Array.from({ length: count }, (_, n) => ({ type: 'button' as const, attrs: { label: `button ${n}`, url: `${SITE}/b${n}`, tagId: n === 0 ? tagId : null } })),
+  { type: 'paragraph', content: [{ type: 'text', text: 'Hello' }] }, ...Array.from({
+    length: count,
+  }, (_, n) => ({ type: 'button' as const, attrs: { label: `button ${n}`, url: `${SITE}/b${n}`, tagId: n === 0 ? tagId : null } })),
 ] } })
 const idOf = (context: Workshop, path: string) => linkLines(context).find(({ url }) => url === `${SITE}${path}`)!.id
 const mailOf = (context: Workshop, personId: number) => emailsOfPerson(context.db, personId).find(mail => mail.status === 'handed over')!.id
@@ -66,7 +68,8 @@ describe('machines and readers', () => {
     }
     for (const [n, personId] of people.entries()) {
       const begin = thursdayNoon + 1
-      // Every third mailbox is scanned: by a robot that says so, right after handing over, or minutes later when somebody looks; all links one after the other.
+      // Every third mailbox is scanned: by a robot that says so, right after handing over, or minutes later when somebody looks; all links
+      // one after the other.
       const scan = n % 3 === 0 ? Math.floor(dice() * 3) : -1
       if (scan === 0) for (const link of [0, 1, 2, 3]) click(personId, link, begin + Math.floor(dice() * HOUR), 'machine', true)
       if (scan === 1) for (const link of [0, 1, 2, 3]) click(personId, link, begin + 500 + link * 300, 'machine')
@@ -75,7 +78,10 @@ describe('machines and readers', () => {
         for (const link of [0, 1, 2, 3]) click(personId, link, later + link * 400, 'machine')
       }
       // Half of the mail clients fetch the picture through a proxy before anybody looks.
-      if (dice() < 0.5) acts.push({ at: begin + Math.floor(dice() * 20 * SECOND), act: () => recordOpen(context, mailOf(context, personId), { ...reader, agent: 'x GoogleImageProxy' }) })
+      if (dice() < 0.5) acts.push({
+        at: begin + Math.floor(dice() * 20 * SECOND),
+        act: () => recordOpen(context, mailOf(context, personId), { ...reader, agent: 'x GoogleImageProxy' }),
+      })
       // Two of three people read, some hours later or earlier than a late scanner, and follow one or two links at a reader's pace.
       if (n % 3 !== 1) {
         const at = begin + 2 * HOUR + Math.floor(dice() * 9 * HOUR)
@@ -88,8 +94,13 @@ describe('machines and readers', () => {
       act()
     }
     await on(clock.at + HOUR)
-    const judged = clicks.map(({ personId, n, at, by }) => ({ by, judged: clicksOfEmail(context.db, mailOf(context, personId)).find(one => one.linkN === n && one.at === at)!.judged }))
-    const wrong = { machinesTakenForReaders: judged.filter(one => one.by === 'machine' && one.judged === 'reader').length, readersTakenForMachines: judged.filter(one => one.by === 'reader' && one.judged !== 'reader').length }
+    const judged = clicks.map(({ personId, n, at, by }) => ({
+      by, judged: clicksOfEmail(context.db, mailOf(context, personId)).find(one => one.linkN === n && one.at === at)!.judged,
+    }))
+    const wrong = {
+      machinesTakenForReaders: judged.filter(one => one.by === 'machine' && one.judged === 'reader').length,
+      readersTakenForMachines: judged.filter(one => one.by === 'reader' && one.judged !== 'reader').length,
+    }
     expect(wrong).toEqual({ machinesTakenForReaders: 0, readersTakenForMachines: 0 })
     expect(judged.filter(({ by }) => by === 'machine').length).toBeGreaterThan(80)
     // Only readers have the tag, and every one of them; a click counts by when it was made.
@@ -118,7 +129,9 @@ describe('a tracked link', () => {
     const id = visit(context, 'p@example.com')
     await moveTo(context, thursdayNoon + 1)
     const mail = mailOf(context, id)
-    expect([linkLines(context).map(({ name, url, emails }) => [name, url, emails]), destinationOf(context, mail, 0)]).toEqual([[['I like coptic', `${SITE}/coptic`, 1]], `${SITE}/coptic`])
+    expect([linkLines(context).map(({ name, url, emails }) => [name, url, emails]), destinationOf(context, mail, 0)]).toEqual([
+      [['I like coptic', `${SITE}/coptic`, 1]], `${SITE}/coptic`,
+    ])
     saveLink(context, idOf(context, '/coptic'), { ...bare, name: 'Coptic', url: `${SITE}/coptic-books` })
     expect(destinationOf(context, mail, 0)).toBe(`${SITE}/coptic-books`)
     expect(() => destinationOf(context, mail, 1)).toThrow(NotThere)
@@ -128,25 +141,44 @@ describe('a tracked link', () => {
     const { context, interestId, listId } = await furnish(openContext())
     const vip = saveTag(context, null, tag('vip'))
     const news = saveList(context, null, { name: 'news', publicName: 'News', description: '' })
-    saveLink(context, idOf(context, '/coptic'), { ...bare, name: 'Coptic', url: `${SITE}/coptic`, does: [{ kind: 'give-tag', tagId: vip }, { kind: 'join-list', listId: news }, { kind: 'score', points: 5 }] })
+    saveLink(context, idOf(context, '/coptic'), {
+      ...bare, name: 'Coptic', url: `${SITE}/coptic`,
+      does: [{ kind: 'give-tag', tagId: vip }, { kind: 'join-list', listId: news }, { kind: 'score', points: 5 }],
+    })
     const id = visit(context, 'p@example.com')
     await moveTo(context, thursdayNoon + 1)
     for (const _ of [1, 2]) recordClick(context, mailOf(context, id), 0, { ...reader, certain: true })
-    expect([hasTag(context.db, interestId, id), hasTag(context.db, vip, id), membership(context.db, news, id), membership(context.db, listId, id)]).toEqual([true, true, 'joined', 'joined'])
-    expect(linkView(context, { id: idOf(context, '/coptic'), days: 14 })).toMatchObject({ people: 1, clicks: 2, once: 0, again: 1, places: [{ email: 'one', thing: 'Fold, Sew, Cover', place: 1, sent: 1, people: 1, clicks: 2 }], followers: [{ id, times: 2 }] })
-    expect(peopleWhere(context.db, toSql({ kind: 'followed', linkId: idOf(context, '/coptic'), within: null, times: 2 }, momentOf(context.db, context.clock.now())))).toEqual([id])
-    const saved = await saveRule(context, null, newRule({ kind: 'clicked', thingId: idOf(context, '/coptic') }, [{ kind: 'give-tag', tagId: vip }]))
+    expect([
+      hasTag(context.db, interestId, id), hasTag(context.db, vip, id), membership(context.db, news, id), membership(context.db, listId, id),
+    ]).toEqual([true, true, 'joined', 'joined'])
+    expect(linkView(context, { id: idOf(context, '/coptic'), days: 14 })).toMatchObject({
+      people: 1, clicks: 2, once: 0, again: 1,
+      places: [{ email: 'one', thing: 'Fold, Sew, Cover', place: 1, sent: 1, people: 1, clicks: 2 }], followers: [{ id, times: 2 }],
+    })
+    expect(peopleWhere(
+      context.db,
+      toSql({ kind: 'followed', linkId: idOf(context, '/coptic'), within: null, times: 2 }, momentOf(context.db, context.clock.now())),
+    )).toEqual([id])
+    const saved = await saveRule(
+      context, null, newRule({ kind: 'clicked', thingId: idOf(context, '/coptic') }, [{ kind: 'give-tag', tagId: vip }]),
+    )
     const told = () => linkLines(context).map(({ does, doesThere, rules }) => [does, doesThere, rules])
-    expect(told()).toEqual([[['give the tag vip', 'put them on the list news', 'add 5 points to their score'], ['give the tag interest: coptic'], 1]])
+    expect(told()).toEqual([
+      [['give the tag vip', 'put them on the list news', 'add 5 points to their score'], ['give the tag interest: coptic'], 1],
+    ])
     await switchRule(context, (saved as { id: number }).id, false)
     expect(told()[0]![2]).toBe(0)
-    expect(() => saveLink(context, null, { ...bare, name: '', url: 'coptic', does: [{ kind: 'notice', text: 'x', email: 'no' }] })).toThrow(InputProblem)
+    expect(() => saveLink(context, null, {
+      ...bare, name: '', url: 'coptic', does: [{ kind: 'notice', text: 'x', email: 'no' }],
+    })).toThrow(InputProblem)
   })
 
   it('can be taken back by its reader, as if it had not been, and only by them and for a while', async () => {
     const { context, interestId } = await furnish(openContext())
     const news = saveList(context, null, { name: 'news', publicName: 'News', description: '' })
-    saveLink(context, idOf(context, '/coptic'), { ...bare, name: 'Coptic', url: `${SITE}/coptic`, does: [{ kind: 'join-list', listId: news }, { kind: 'score', points: 50 }] })
+    saveLink(context, idOf(
+      context, '/coptic',
+    ), { ...bare, name: 'Coptic', url: `${SITE}/coptic`, does: [{ kind: 'join-list', listId: news }, { kind: 'score', points: 50 }] })
     const [ada, bea] = [visit(context, 'ada@example.com'), visit(context, 'bea@example.com')]
     await moveTo(context, thursdayNoon + 1)
     for (const id of [ada, bea]) recordClick(context, mailOf(context, id), 0, { ...reader, certain: true })
@@ -154,7 +186,9 @@ describe('a tracked link', () => {
     expect(mine).toMatchObject({ label: 'I like coptic' })
     expect(() => takeBackClick(context, mailOf(context, bea), mine!.eventId)).toThrow(NotThere)
     takeBackClick(context, mailOf(context, ada), mine!.eventId)
-    expect([hasTag(context.db, interestId, ada), membership(context.db, news, ada), hasTag(context.db, interestId, bea)]).toEqual([false, 'left', true])
+    expect([hasTag(context.db, interestId, ada), membership(context.db, news, ada), hasTag(context.db, interestId, bea)]).toEqual([
+      false, 'left', true,
+    ])
     expect(choicesOf(context, mailOf(context, ada)).followed).toEqual([])
     await moveTo(context, thursdayNoon + 31 * DAY)
     expect(choicesOf(context, mailOf(context, bea)).followed).toEqual([])
@@ -163,7 +197,9 @@ describe('a tracked link', () => {
   it('that wants a second press brings nothing before it, whatever follows it, and once after', async () => {
     const { context } = await furnish(openContext())
     const sure = saveTag(context, null, tag('sure'))
-    saveLink(context, idOf(context, '/coptic'), { ...bare, name: 'Coptic', url: `${SITE}/coptic`, does: [{ kind: 'give-tag', tagId: sure }], asks: true })
+    saveLink(context, idOf(
+      context, '/coptic',
+    ), { ...bare, name: 'Coptic', url: `${SITE}/coptic`, does: [{ kind: 'give-tag', tagId: sure }], asks: true })
     const id = visit(context, 'p@example.com')
     await moveTo(context, thursdayNoon + 1)
     const mail = mailOf(context, id)
@@ -171,7 +207,10 @@ describe('a tracked link', () => {
     recordClick(context, mail, 0, { ...reader, certain: true })
     expect(hasTag(context.db, sure, id)).toBe(false)
     const first = confirmClick(context, mail, 0)
-    expect([hasTag(context.db, sure, id), confirmClick(context, mail, 0) === first, eventsOfPerson(context.db, id).filter(({ kind, tagName }) => kind === 'got-tag' && tagName === 'sure').length]).toEqual([true, true, 1])
+    expect([
+      hasTag(context.db, sure, id), confirmClick(context, mail, 0) === first,
+      eventsOfPerson(context.db, id).filter(({ kind, tagName }) => kind === 'got-tag' && tagName === 'sure').length,
+    ]).toEqual([true, true, 1])
   })
 
   it('that leads nowhere stands on Today from when it was found, and no more once it answers; taken out it still leads', async () => {

@@ -51,7 +51,9 @@ describe('what follows from a tag', () => {
     const a = saveTag(context, null, tag('a'))
     const b = saveTag(context, null, tag('b', { follows: { ...NOTHING_FOLLOWS, gives: [a] } }))
     const c = saveTag(context, null, tag('c', { follows: { ...NOTHING_FOLLOWS, gives: [b] } }))
-    expect(() => saveTag(context, a, tag('renamed', { follows: { ...NOTHING_FOLLOWS, gives: [c] } }))).toThrow(/circle: when someone gets the tag renamed: give the tag c; then, as someone gets the tag c: give the tag b; then, as someone gets the tag b: give the tag renamed; and so on/)
+    expect(() => saveTag(context, a, tag('renamed', { follows: { ...NOTHING_FOLLOWS, gives: [c] } }))).toThrow(
+      /circle: when someone gets the tag renamed: give the tag c; then, as someone gets the tag c: give the tag b; then, as someone gets the tag b: give the tag renamed; and so on/,
+    )
     expect(tagLines(context).find(line => line.id === a)).toMatchObject({ name: 'a', follows: NOTHING_FOLLOWS })
     expect(() => saveTag(context, a, tag('a', { follows: { ...NOTHING_FOLLOWS, takes: [a] } }))).toThrow(/cannot follow from itself/)
   })
@@ -73,7 +75,9 @@ describe('a tag with the month in its name', () => {
   it('is given as what it is filled in to, with its colour, expiry and what follows', async () => {
     const { context } = await furnish(openContext())
     const also = saveTag(context, null, tag('came lately'))
-    const blank = saveTag(context, null, tag('joined [month]', { colour: '#20506b', group: 'when', follows: { ...NOTHING_FOLLOWS, gives: [also] } }))
+    const blank = saveTag(
+      context, null, tag('joined [month]', { colour: '#20506b', group: 'when', follows: { ...NOTHING_FOLLOWS, gives: [also] } }),
+    )
     const [first, second] = [visit(context, 'a@example.com'), visit(context, 'b@example.com')]
     giveTagByHand(context, first, blank)
     await moveTo(context, Date.UTC(2026, 11, 1, 0, 0, 1))
@@ -125,7 +129,9 @@ describe('deleting a tag', () => {
     const { context, tagId, courseId } = await furnish(openContext())
     const person = visit(context, 'p@example.com')
     const segmentId = saveSegment(context, null, { name: 'kits', note: '', condition: all({ kind: 'tag', tagId, since: null }) })
-    expect(tagLines(context).find(line => line.id === tagId)!.uses.map(({ kind, how }) => [kind, how])).toEqual([['page', 'given by'], ['course', 'starts'], ['segment', 'asked in']])
+    expect(tagLines(context).find(line => line.id === tagId)!.uses.map(({ kind, how }) => [kind, how])).toEqual([
+      ['page', 'given by'], ['course', 'starts'], ['segment', 'asked in'],
+    ])
     expect(() => deleteTag(context, tagId, 1)).toThrow('the segment “kits” needs it')
     saveSegment(context, segmentId, { name: 'kits', note: '', condition: all() })
     expect(() => deleteTag(context, tagId, 7)).toThrow('Meanwhile 1 have it')

@@ -28,7 +28,9 @@ import { DAY, furnish, HOUR, moveTo, step, thursdayNoon, visit, type Workshop } 
 
 const shop = async (content: Partial<OfferContent> = {}) => openShop(await furnish(openContext()), content)
 const gives = (more: Partial<OfferContent['gives']>) => ({ ...newOffer().gives, ...more })
-const problemOf = (work: Promise<unknown>) => work.then(() => 'none', (error: Error) => error instanceof InputProblem ? error.problems.map(({ field }) => field).join() : error instanceof NotNow ? `now: ${error.message}` : String(error))
+const problemOf = (work: Promise<unknown>) => work.then(() => 'none', (error: Error) => error instanceof InputProblem
+  ? error.problems.map(({ field }) => field).join()
+  : error instanceof NotNow ? `now: ${error.message}` : String(error))
 
 describe('buying', () => {
   it('takes a person out of one course and into another, with the list, the tag and a receipt', async () => {
@@ -60,7 +62,9 @@ describe('buying', () => {
     const person = findPersonByKey(context.db, 'new@example.com')!
     expect([person.status, person.firstName, person.consentAt]).toEqual(['active', 'Rui', thursdayNoon])
     expect(membership(context.db, listId, person.id)).toBe('joined')
-    expect(kindsOf(context, 'new@example.com')).toEqual(['checkout-started', 'payment-refused', 'bought', 'consent-recorded', 'status-changed', 'joined-list', 'reached-score'].filter(kind => kind !== 'consent-recorded'))
+    expect(kindsOf(context, 'new@example.com')).toEqual([
+      'checkout-started', 'payment-refused', 'bought', 'consent-recorded', 'status-changed', 'joined-list', 'reached-score',
+    ].filter(kind => kind !== 'consent-recorded'))
   })
 
   it('brings back who had left, because they pressed its button; a sale told from elsewhere does not', async () => {
@@ -68,7 +72,10 @@ describe('buying', () => {
     for (const email of ['back@example.com', 'gone@example.com']) leaveAll(context, visit(context, email))
     await buy(context, 'back@example.com')
     expect(statusOf(context, 'back@example.com')).toBe('active')
-    expect(told(context, 'shop-1', { kind: 'paid', ref: 'p1', at: thursdayNoon, amount: 4900 }, { sale: { offer: 'long-stitch', email: 'gone@example.com', firstName: '', coupon: '' } }).is).toBe('counted')
+    expect(told(
+      context, 'shop-1', { kind: 'paid', ref: 'p1', at: thursdayNoon, amount: 4900 },
+      { sale: { offer: 'long-stitch', email: 'gone@example.com', firstName: '', coupon: '' } },
+    ).is).toBe('counted')
     expect(statusOf(context, 'gone@example.com')).toBe('unsubscribed')
     expect(bought(context, 'gone@example.com')).toHaveLength(1)
   })
@@ -182,7 +189,11 @@ describe('a coupon', () => {
     expect(text).toMatch(/Long-Stitch Journals: €49\.00\nEARLY: 30 % off: -€14\.70\nTotal: €34\.30/)
   })
 
-  it.each([['101 percent', { cut: { kind: 'percent' as const, hundredths: 10_100 } }], ['an amount below nothing', { cut: { kind: 'amount' as const, amount: -1 } }], ['no code', { code: '  ' }], ['an end before its beginning', { fromAt: 2, untilAt: 1 }], ['no use', { uses: 0 }]])('of %s is refused', async (_, more) => {
+  it.each([
+    ['101 percent', { cut: { kind: 'percent' as const, hundredths: 10_100 } }],
+    ['an amount below nothing', { cut: { kind: 'amount' as const, amount: -1 } }], ['no code', { code: '  ' }],
+    ['an end before its beginning', { fromAt: 2, untilAt: 1 }], ['no use', { uses: 0 }],
+  ])('of %s is refused', async (_, more) => {
     const { context, offerId } = await shop()
     expect(() => coupon(context, offerId, more)).toThrow(InputProblem)
   })
@@ -191,9 +202,13 @@ describe('a coupon', () => {
     const { context, offerId, listId } = await shop()
     coupon(context, offerId, { cut: { kind: 'amount', amount: 2000 } })
     const { name, slug, draft } = offerView(context, offerId)
-    saveOffer(context, offerId, { name, slug, draft: { ...draft, price: { ...draft.price, currency: 'JPY' }, gives: { ...draft.gives, listIds: [listId] } } })
+    saveOffer(context, offerId, {
+      name, slug, draft: { ...draft, price: { ...draft.price, currency: 'JPY' }, gives: { ...draft.gives, listIds: [listId] } },
+    })
     await publishOffer(context, offerId)
-    await expect(press(context, 'a@example.com', { code: 'EARLY' })).rejects.toThrow('This code takes off an amount in EUR, and the price is in JPY.')
+    await expect(press(context, 'a@example.com', { code: 'EARLY' })).rejects.toThrow(
+      'This code takes off an amount in EUR, and the price is in JPY.',
+    )
   })
 
   it('of the whole price sells for nothing, with a receipt of nothing', async () => {
@@ -243,7 +258,8 @@ describe('what a payment service tells', () => {
   it('a refund larger than the payment is refused, in whole and in sum', async () => {
     const { context } = await shop()
     told(context, 's1', paid(), { sale })
-    const back = (ref: string, amount: number, currency = 'EUR') => told(context, 's1', { kind: 'refunded', ref, of: 'p1', at: thursdayNoon, amount }, { currency })
+    const back = (ref: string, amount: number, currency = 'EUR') =>
+      told(context, 's1', { kind: 'refunded', ref, of: 'p1', at: thursdayNoon, amount }, { currency })
     expect(back('r1', 4901).is).toBe('in-vain')
     expect(back('r2', 3000).is).toBe('counted')
     expect(back('r3', 1901).is).toBe('in-vain')
@@ -256,7 +272,8 @@ describe('what a payment service tells', () => {
     await moveTo(context, thursdayNoon + 70 * DAY)
     const at = (days: number) => thursdayNoon + days * DAY
     const story: PaymentFact[] = [
-      paid('p1', at(0), 900), paid('p2', at(30), 900), { kind: 'refunded', ref: 'r1', of: 'p1', at: at(31), amount: 300 }, { kind: 'disputed', of: 'p2', at: at(32) }, { kind: 'refused', ref: 'p3', at: at(61) }, { kind: 'ended', at: at(62) },
+      paid('p1', at(0), 900), paid('p2', at(30), 900), { kind: 'refunded', ref: 'r1', of: 'p1', at: at(31), amount: 300 },
+      { kind: 'disputed', of: 'p2', at: at(32) }, { kind: 'refused', ref: 'p3', at: at(61) }, { kind: 'ended', at: at(62) },
     ]
     let order = 0
     await fc.assert(fc.asyncProperty(fc.shuffledSubarray([...story, ...story], { minLength: story.length * 2 }), async (all) => {
@@ -265,7 +282,9 @@ describe('what a payment service tells', () => {
       const [purchase] = bought(context, email)
       expect(purchase).toMatchObject({ boughtAt: at(0), paid: 1800, refunded: 300, disputed: 1, refusedAt: at(61), endedAt: at(62) })
       expect(paymentsOfPurchase(context.db, purchase!.id)).toHaveLength(2)
-      expect(kindsOf(context, email).filter(kind => ['bought', 'renewed', 'refunded', 'disputed', 'ending-asked'].includes(kind)).sort()).toEqual(['bought', 'disputed', 'ending-asked', 'refunded', 'renewed'])
+      expect(
+        kindsOf(context, email).filter(kind => ['bought', 'renewed', 'refunded', 'disputed', 'ending-asked'].includes(kind)).sort(),
+      ).toEqual(['bought', 'disputed', 'ending-asked', 'refunded', 'renewed'])
     }), { numRuns: 25 })
   })
 
@@ -289,7 +308,8 @@ describe('what a payment service tells', () => {
     const order = await press(context, 'ana@example.com')
     const before = JSON.stringify(wholeStory(context.db))
     context.db.exec(`CREATE TEMP TRIGGER broken BEFORE INSERT ON payments BEGIN SELECT raise(ABORT, 'the disk is full'); END`)
-    expect(() => told(context, order, { kind: 'paid', ref: 'p1', at: thursdayNoon, amount: 4900 }, { id: 'm1' })).toThrow('the disk is full')
+    expect(() =>
+      told(context, order, { kind: 'paid', ref: 'p1', at: thursdayNoon, amount: 4900 }, { id: 'm1' })).toThrow('the disk is full')
     expect(JSON.stringify(wholeStory(context.db))).toBe(before)
     context.db.exec('DROP TRIGGER broken')
     expect(told(context, order, { kind: 'paid', ref: 'p1', at: thursdayNoon, amount: 4900 }, { id: 'm1' }).is).toBe('counted')
@@ -347,7 +367,9 @@ describe('a price paid again and again', () => {
     const { context } = await shop(monthly)
     const { id } = await buy(context, 'ana@example.com')
     await moveTo(context, Date.UTC(2027, 1, 1))
-    expect(paymentsOfPurchase(context.db, id).map(({ at, receiptYear, receiptN }) => [new Date(at).toISOString(), receiptYear, receiptN])).toEqual([
+    expect(
+      paymentsOfPurchase(context.db, id).map(({ at, receiptYear, receiptN }) => [new Date(at).toISOString(), receiptYear, receiptN]),
+    ).toEqual([
       ['2026-11-26T12:00:00.000Z', 2026, 1], ['2026-12-26T12:00:00.000Z', 2026, 2], ['2027-01-26T12:00:00.000Z', 2027, 1],
     ])
     await endPurchase(context, id)
@@ -355,7 +377,9 @@ describe('a price paid again and again', () => {
     expect(findPurchase(context.db, id)!.overAt).toBeNull()
     await moveTo(context, Date.UTC(2027, 5, 1))
     expect(findPurchase(context.db, id)).toMatchObject({ paid: 2700, overAt: Date.UTC(2027, 1, 26, 12) })
-    expect(kindsOf(context, 'ana@example.com').filter(kind => ['renewed', 'ending-asked', 'purchase-ended'].includes(kind))).toEqual(['renewed', 'renewed', 'ending-asked', 'purchase-ended'])
+    expect(kindsOf(context, 'ana@example.com').filter(kind => ['renewed', 'ending-asked', 'purchase-ended'].includes(kind))).toEqual([
+      'renewed', 'renewed', 'ending-asked', 'purchase-ended',
+    ])
     expect(await problemOf(endPurchase(context, id))).toMatch(/^now/)
     expect(mailboxOf(context).filter(({ subject }) => subject === 'Your receipt')).toHaveLength(3)
   })
@@ -407,7 +431,9 @@ describe('a price paid again and again', () => {
 
 async function furnishSecond(context: Workshop, listId: number): Promise<{ courseId: number }> {
   const courseId = createCourse(context, 'The first stitches', 'one')
-  saveCourse(context, courseId, 'The first stitches', { listId, wayInTagIds: [], again: 'once', steps: [step('s', { kind: 'elapsed', count: 9, unit: 'days', from: 'joining' })] })
+  saveCourse(context, courseId, 'The first stitches', {
+    listId, wayInTagIds: [], again: 'once', steps: [step('s', { kind: 'elapsed', count: 9, unit: 'days', from: 'joining' })],
+  })
   await startCourse(context, courseId)
   return { courseId }
 }

@@ -13,7 +13,9 @@ import { InputProblem } from '#usecases/problem'
 import { bought, openShop, press, told } from './shop'
 import { furnish, openContext, thursdayNoon, visit } from './workshop'
 
-const file = (text: string, more: Partial<PastSales> = {}): PastSales => ({ bytes: new TextEncoder().encode(text), spec: null, unknown: 'leave', starts: false, ...more })
+const file = (text: string, more: Partial<PastSales> = {}): PastSales => ({
+  bytes: new TextEncoder().encode(text), spec: null, unknown: 'leave', starts: false, ...more,
+})
 
 async function shop() {
   const setting = await furnish(openContext())
@@ -44,16 +46,22 @@ describe('a file of past sales', () => {
     const { context } = await shop()
     const view = await previewPastSales(context, file(AWKWARD))
     expect(view.spec.columns).toEqual(['order', 'email', 'first-name', 'offer', 'amount', 'currency', 'date', 'coupon'])
-    expect([view.rows, view.ready, view.unknown, view.wrong, view.money]).toEqual([13, 3, 1, 9, [{ amount: 109_850, currency: 'EUR' }, { amount: 500, currency: 'JPY' }]])
+    expect([view.rows, view.ready, view.unknown, view.wrong, view.money]).toEqual([
+      13, 3, 1, 9, [{ amount: 109_850, currency: 'EUR' }, { amount: 500, currency: 'JPY' }],
+    ])
     expect(view.problems).toEqual([
-      [4, 'stands in row 3 already'], [6, '2 digits after the point'], [7, 'below nothing'], [8, 'no offer “Marbled Ducks”'], [9, /./], [10, 'not “31/02/2026”'], [11, 'lies ahead'], [12, 'no order number'], [14, 'no smaller part'],
-    ].map(([row, words]) => ({ row, problem: words instanceof RegExp ? expect.stringMatching(words) as string : expect.stringContaining(words as string) as string })))
+      [4, 'stands in row 3 already'], [6, '2 digits after the point'], [7, 'below nothing'], [8, 'no offer “Marbled Ducks”'], [9, /./],
+      [10, 'not “31/02/2026”'], [11, 'lies ahead'], [12, 'no order number'], [14, 'no smaller part'],
+    ].map(([row, words]) => ({
+      row, problem: words instanceof RegExp ? expect.stringMatching(words) as string : expect.stringContaining(words as string) as string,
+    })))
     expect(context.db.prepare('SELECT count(*) AS n FROM purchases').get()).toEqual({ n: 0 })
   })
 
   it('comes in once, dated when it was sold, with what the offer gives; nothing is mailed, and no course begins or ends', async () => {
     const { context, interestId } = await shop()
-    const mails = () => ['ana', 'rui'].flatMap(name => emailsOfPerson(context.db, findPersonByKey(context.db, `${name}@example.com`)!.id)).length
+    const mails = () =>
+      ['ana', 'rui'].flatMap(name => emailsOfPerson(context.db, findPersonByKey(context.db, `${name}@example.com`)!.id)).length
     const before = mails()
     expect((await bringPastSales(context, file(AWKWARD))).ready).toBe(3)
     const again = await previewPastSales(context, file(AWKWARD))
@@ -74,8 +82,12 @@ describe('a file of past sales', () => {
     const { context, courseId } = await shop()
     const view = await bringPastSales(context, file(AWKWARD, { starts: true, unknown: 'bring' }))
     expect([view.ready, view.newcomers]).toEqual([4, 1])
-    expect(findPersonByKey(context.db, 'nobody@example.com')).toMatchObject({ status: 'active', consentAt: null, source: 'offer:long-stitch' })
-    expect(openEnrolmentsOfPerson(context.db, findPersonByKey(context.db, 'ana@example.com')!.id).map(row => row.courseId)).not.toContain(courseId)
+    expect(findPersonByKey(context.db, 'nobody@example.com')).toMatchObject({
+      status: 'active', consentAt: null, source: 'offer:long-stitch',
+    })
+    expect(
+      openEnrolmentsOfPerson(context.db, findPersonByKey(context.db, 'ana@example.com')!.id).map(row => row.courseId),
+    ).not.toContain(courseId)
   })
 
   it('leaves alone an order that began here, and takes what is told of one from the file', async () => {
@@ -102,19 +114,26 @@ describe('a file of past sales', () => {
     await bringPastSales(context, file(AWKWARD))
     const text = salesCsv(context, offerId)
     const lines = text.split('\r\n')
-    expect([lines[0], lines[2]]).toEqual(['order,email,first name,offer,amount,currency,went back,date,coupon,how it stands', '1002,rui@example.com,,Long-Stitch Journals,49.00,EUR,0.00,2026-04-02T09:30:00Z,,is theirs'])
+    expect([lines[0], lines[2]]).toEqual([
+      'order,email,first name,offer,amount,currency,went back,date,coupon,how it stands',
+      '1002,rui@example.com,,Long-Stitch Journals,49.00,EUR,0.00,2026-04-02T09:30:00Z,,is theirs',
+    ])
     const other = await shop()
     await bringPastSales(other.context, file(text))
     expect(salesCsv(other.context, other.offerId).replaceAll('EARLY', '')).toBe(text.replaceAll('EARLY', ''))
   })
 
-  it.each([['', 'empty'], ['"order,email\n1,a', 'cannot be read'], ['a,b\n'.padEnd(220, ',x'), 'columns']])('%j is refused as a whole', async (text, words) => {
+  it.each([
+    ['', 'empty'], ['"order,email\n1,a', 'cannot be read'], ['a,b\n'.padEnd(220, ',x'), 'columns'],
+  ])('%j is refused as a whole', async (text, words) => {
     const { context } = await shop()
     await expect(previewPastSales(context, file(text))).rejects.toThrow(words)
   })
 
   it('is understood by the names above its columns', () => {
-    expect(guessSaleColumns(['Invoice', 'Customer email', 'Customer', 'Item', 'Sum', 'When', 'Voucher code'])).toEqual(['order', 'email', 'first-name', 'offer', 'amount', 'date', 'coupon'])
+    expect(guessSaleColumns(['Invoice', 'Customer email', 'Customer', 'Item', 'Sum', 'When', 'Voucher code'])).toEqual([
+      'order', 'email', 'first-name', 'offer', 'amount', 'date', 'coupon',
+    ])
     expect(guessSaleColumns(['id', 'email', 'email', 'Anything'])).toEqual(['order', 'email', 'nothing', 'nothing'])
   })
 })

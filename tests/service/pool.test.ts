@@ -26,7 +26,8 @@ it('A2: a question that fills the memory is ended alone', async () => {
 
 it('A2: no more wait than may, and what a question throws comes out as it is', async () => {
   const one = pool({ limitMs: 800 })
-  const asked = ['spin', 'echo', 'echo', 'echo', 'echo'].map(name => one.run(name, 'x').then(() => 'answered', (error: { message: string }) => error.message))
+  const asked = ['spin', 'echo', 'echo', 'echo', 'echo'].map(name =>
+    one.run(name, 'x').then(() => 'answered', (error: { message: string }) => error.message))
   // One runs out of its own time; those that waited for it do not, and two find no place to wait.
   const answers = await Promise.all(asked)
   expect([answers[0]!.includes('was ended'), ...answers.slice(1, 3)]).toEqual([true, 'answered', 'answered'])

@@ -27,11 +27,22 @@ beforeEach(async () => {
   secret = makeKey(shop.context, { name: 'the shop', scopes: [...SCOPES] }, system).secret
 })
 
-interface Said { key?: string, body?: unknown, /** Instead of the body as JSON. */ text?: string | Uint8Array, once?: string, query?: Record<string, unknown> }
-async function ask(method: string, path: string, { key = secret, body, text = JSON.stringify(body) ?? '', once, query = {} }: Said = {}): Promise<ProgramAnswer> {
+interface Said {
+  key?: string
+  body?: unknown
+  /** Instead of the body as JSON. */
+  text?: string | Uint8Array
+  once?: string
+  query?: Record<string, unknown>
+}
+async function ask(
+  method: string, path: string, { key = secret, body, text = JSON.stringify(body) ?? '', once, query = {} }: Said = {},
+): Promise<ProgramAnswer> {
   const found = keyOf(shop.context, `Bearer ${key}`, system)
   const bytes = typeof text === 'string' ? new TextEncoder().encode(text) : text
-  return 'refused' in found ? found.refused : answerProgram(shop.context, found.key, { method, path, query, idempotencyKey: once ?? null, bytes }, system)
+  return 'refused' in found
+    ? found.refused
+    : answerProgram(shop.context, found.key, { method, path, query, idempotencyKey: once ?? null, bytes }, system)
 }
 /** What is answered, held against its description. */
 async function got<Body = Record<string, unknown>>(method: string, path: string, said: Said = {}): Promise<Body> {
@@ -43,9 +54,13 @@ async function got<Body = Record<string, unknown>>(method: string, path: string,
   else expect(answer.body).toBeUndefined()
   return answer.body as Body
 }
-const fits = (schema: Joi.Schema, value: unknown, what: string) => expect(schema.validate(value, { convert: false }).error?.message, what).toBeUndefined()
-const historyOf = async (id: number) => (await got<{ events: { says: string }[] }>('GET', `/people/${id}/events`)).events.map(({ says }) => says)
-const ada = { email: 'Ada@example.com', firstName: ' Ada ', zone: 'Europe/Lisbon', country: 'PT', fields: { 'favourite binding': 'coptic' } }
+const fits = (schema: Joi.Schema, value: unknown, what: string) =>
+  expect(schema.validate(value, { convert: false }).error?.message, what).toBeUndefined()
+const historyOf = async (id: number) =>
+  (await got<{ events: { says: string }[] }>('GET', `/people/${id}/events`)).events.map(({ says }) => says)
+const ada = {
+  email: 'Ada@example.com', firstName: ' Ada ', zone: 'Europe/Lisbon', country: 'PT', fields: { 'favourite binding': 'coptic' },
+}
 
 describe('a key', () => {
   it('is shown once and kept as a digest; its use is told; ended it opens nothing', async () => {
@@ -92,13 +107,18 @@ describe('a key', () => {
     expect(people()).toBe(before)
     expect([(await post(['people:write'], {})).status, (await post(['people:write'], {
       tagIds: [], listIds: [],
-    })).status, (await post(['people:write', 'tags:write', 'lists:write'], { tagIds: [tagId], listIds: [listId] })).status]).toEqual([201, 201, 201])
+    })).status, (await post(['people:write', 'tags:write', 'lists:write'], { tagIds: [tagId], listIds: [listId] })).status]).toEqual([
+      201, 201, 201,
+    ])
   })
 
   it('of another workspace, nobody’s and none are refused, each in its own words', async () => {
     const problems = await Promise.all(['porch_live_abc', 'porch_practice_abc', ''].map(key => ask('GET', '/tags', { key })))
     expect(problems.map(({ status }) => status)).toEqual([401, 401, 401])
-    expect(problems.map(({ body }) => (body as { problem: string }).problem)).toEqual(['This key is for live, whose addresses begin with /v1.', 'This key is not known here, or not any more.', expect.stringContaining('in the header Authorization')])
+    expect(problems.map(({ body }) => (body as { problem: string }).problem)).toEqual([
+      'This key is for live, whose addresses begin with /v1.', 'This key is not known here, or not any more.',
+      expect.stringContaining('in the header Authorization'),
+    ])
   })
 })
 
@@ -106,9 +126,14 @@ describe('subscribers', () => {
   it('are added with what is known of them; rules wake and courses begin', async () => {
     const bell = saveTag(shop.context, null, tag('bell'))
     await saveRule(shop.context, null, newRule({ kind: 'got-tag', thingId: shop.interestId }, [{ kind: 'give-tag', tagId: bell }]))
-    const { id } = await got<{ id: number }>('POST', '/people', { body: { ...ada, tagIds: [shop.tagId, shop.interestId], listIds: [shop.listId], consent: { origin: 'the fair', wording: 'Yes, letters.' } } })
+    const { id } = await got<{ id: number }>('POST', '/people', { body: {
+      ...ada, tagIds: [shop.tagId, shop.interestId], listIds: [shop.listId], consent: { origin: 'the fair', wording: 'Yes, letters.' },
+    } })
     const person = await got('GET', `/people/${id}`)
-    expect(person).toMatchObject({ email: 'Ada@example.com', firstName: 'Ada', status: 'active', source: 'api', fields: { 'Favourite binding': 'coptic' }, lists: [{ name: 'letters', joined: true }] })
+    expect(person).toMatchObject({
+      email: 'Ada@example.com', firstName: 'Ada', status: 'active', source: 'api', fields: { 'Favourite binding': 'coptic' },
+      lists: [{ name: 'letters', joined: true }],
+    })
     expect((person.tags as { name: string }[]).map(({ name }) => name).sort()).toEqual(['bell', 'interest: coptic', 'sheet kit'])
     await moveTo(shop.context, thursdayNoon + DAY + 1)
     expect(emailsOfPerson(shop.context.db, id).filter(({ handedOverAt }) => handedOverAt !== null)).toHaveLength(2)
@@ -121,7 +146,9 @@ describe('subscribers', () => {
     await moveTo(shop.context, thursdayNoon + 1)
     leaveAll(shop.context, here)
     const left = await ask('POST', '/people', { body: { email: 'here@example.com' } })
-    expect([left.status, (left.body as { problem: string }).problem]).toEqual([409, expect.stringMatching(/unsubscribed: only they can come back/)])
+    expect([left.status, (left.body as { problem: string }).problem]).toEqual([
+      409, expect.stringMatching(/unsubscribed: only they can come back/),
+    ])
     const gone = visit(shop.context, 'gone@example.com')
     erasePerson(shop.context, gone)
     expect((await ask('POST', '/people', { body: { email: 'gone@example.com' } })).status).toBe(409)
@@ -145,7 +172,9 @@ describe('subscribers', () => {
 
   it('are changed and forgotten in part, tagged, listed, let into courses and out, and erased', async () => {
     const id = (await got<{ id: number }>('POST', '/people', { body: ada })).id
-    expect(await got('PATCH', `/people/${id}`, { body: { fields: { 'Favourite binding': null }, zone: 'Asia/Tokyo' } })).toMatchObject({ firstName: 'Ada', zone: 'Asia/Tokyo', country: 'PT', fields: {} })
+    expect(await got('PATCH', `/people/${id}`, { body: { fields: { 'Favourite binding': null }, zone: 'Asia/Tokyo' } })).toMatchObject({
+      firstName: 'Ada', zone: 'Asia/Tokyo', country: 'PT', fields: {},
+    })
     expect((await ask('PATCH', `/people/${id}`, { body: {} })).status).toBe(422)
     await got('PUT', `/people/${id}/tags/${shop.interestId}`)
     await got('PUT', `/people/${id}/tags/${shop.interestId}`)
@@ -158,12 +187,18 @@ describe('subscribers', () => {
     expect((await ask('DELETE', `/people/${id}/courses/${shop.courseId}`)).status).toBe(409)
     await got('DELETE', `/people/${id}/lists/${shop.listId}`)
     expect(await historyOf(id)).toEqual([
-      'was taken off the list letters, by a program of yours', 'left the course Fold, Sew, Cover by a program of yours', 'a program of yours asked to end Fold, Sew, Cover',
-      'came to the door of Fold, Sew, Cover and stays as before: is inside already', 'a program of yours asked for Fold, Sew, Cover', 'joined the course Fold, Sew, Cover', 'a program of yours asked for Fold, Sew, Cover',
-      'was put on the list letters, by a program of yours', 'lost the tag interest: coptic, by a program of yours', 'got the tag interest: coptic, by a program of yours',
-      'Favourite binding changed, by a program of yours', 'now has another time zone, by a program of yours', 'Favourite binding changed, by a program of yours', 'a program of yours added them',
+      'was taken off the list letters, by a program of yours', 'left the course Fold, Sew, Cover by a program of yours',
+      'a program of yours asked to end Fold, Sew, Cover',
+      'came to the door of Fold, Sew, Cover and stays as before: is inside already', 'a program of yours asked for Fold, Sew, Cover',
+      'joined the course Fold, Sew, Cover', 'a program of yours asked for Fold, Sew, Cover',
+      'was put on the list letters, by a program of yours', 'lost the tag interest: coptic, by a program of yours',
+      'got the tag interest: coptic, by a program of yours',
+      'Favourite binding changed, by a program of yours', 'now has another time zone, by a program of yours',
+      'Favourite binding changed, by a program of yours', 'a program of yours added them',
     ])
-    for (const path of ['tags/9999', 'lists/9999', 'courses/9999']) expect([404, 409]).toContain((await ask('PUT', `/people/${id}/${path}`)).status)
+    for (const path of ['tags/9999', 'lists/9999', 'courses/9999']) {
+      expect([404, 409]).toContain((await ask('PUT', `/people/${id}/${path}`)).status)
+    }
     await got('DELETE', `/people/${id}`)
     expect((await ask('GET', `/people/${id}`)).status).toBe(404)
     expect(JSON.stringify(shop.context.db.prepare('SELECT * FROM api_answers').all())).not.toContain('ada@')
@@ -174,7 +209,9 @@ describe('subscribers', () => {
     for (let n = 0; n < 7; n++) ids.push((await got<{ id: number }>('POST', '/people', { body: { email: `p${n}@example.com` } })).id)
     const seen: number[] = []
     for (let after: number | null = 0; after !== null;) {
-      const { people, next }: { people: { id: number }[], next: number | null } = await got('GET', '/people', { query: { after: String(after), limit: '3' } })
+      const {
+        people, next,
+      }: { people: { id: number }[], next: number | null } = await got('GET', '/people', { query: { after: String(after), limit: '3' } })
       seen.push(...people.map(({ id }) => id))
       after = next
     }
@@ -190,7 +227,9 @@ describe('subscribers', () => {
     expect(events).toEqual([...new Set(events)].sort((a, b) => a - b))
     expect(events).toHaveLength((shop.context.db.prepare('SELECT count(*) AS n FROM events').get() as { n: number }).n)
     await got('PUT', `/people/${ids[0]}/tags/${shop.interestId}`)
-    expect((await got<{ events: { kind: string }[] }>('GET', '/events', { query: { after: String(from) } })).events.map(({ kind }) => kind)).toEqual(['got-tag'])
+    expect(
+      (await got<{ events: { kind: string }[] }>('GET', '/events', { query: { after: String(from) } })).events.map(({ kind }) => kind),
+    ).toEqual(['got-tag'])
     expect((await ask('GET', '/people', { query: { limit: '0' } })).status).toBe(422)
     expect((await ask('GET', '/people', { query: { page: '2' } })).status).toBe(422)
   })
@@ -201,7 +240,9 @@ describe('the same request again', () => {
     const first = await ask('POST', '/people', { body: ada, once: 'k1' })
     const second = await ask('POST', '/people', { body: ada, once: 'k1' })
     expect([first.status, second.status, second.body, second.headers]).toEqual([201, 201, first.body, { 'idempotent-replayed': 'true' }])
-    expect(await ask('POST', '/people', { body: { ...ada, firstName: 'Eve' }, once: 'k1' })).toMatchObject({ status: 422, body: { fields: [{ field: 'Idempotency-Key' }] } })
+    expect(await ask('POST', '/people', { body: { ...ada, firstName: 'Eve' }, once: 'k1' })).toMatchObject({
+      status: 422, body: { fields: [{ field: 'Idempotency-Key' }] },
+    })
     const other = makeKey(shop.context, { name: 'another', scopes: ['people:write'] }, system).secret
     expect((await ask('POST', '/people', { body: { email: 'other@example.com' }, once: 'k1', key: other })).status).toBe(201)
     system += DAY + 1
@@ -218,21 +259,36 @@ describe('the same request again', () => {
 })
 
 describe('purchases', () => {
-  const sale = (more: Record<string, unknown> = {}) => ({ type: 'payment.made', timestamp: '2026-11-26T11:00:00Z', data: { order: 'fair-1', payment: 'p-1', amount: 4900, currency: 'EUR', offer: 'long-stitch', email: 'buyer@example.com', ...more } })
+  const sale = (more: Record<string, unknown> = {}) => ({
+    type: 'payment.made', timestamp: '2026-11-26T11:00:00Z',
+    data: { order: 'fair-1', payment: 'p-1', amount: 4900, currency: 'EUR', offer: 'long-stitch', email: 'buyer@example.com', ...more },
+  })
 
   it('are told like a payment service tells them, counted once, and given what the offer gives', async () => {
     expect(await got('POST', '/purchases', { body: sale() })).toEqual({ outcome: 'counted' })
     await got('POST', '/purchases', { body: sale() })
     const { purchases } = await got<{ purchases: Record<string, unknown>[] }>('GET', '/purchases')
-    expect(purchases).toMatchObject([{ order: 'fair-1', paid: 4900, refunded: 0, isOver: false, boughtAt: '2026-11-26T11:00:00.000Z', offer: { slug: 'long-stitch' }, payments: [{ payment: 'p-1', amount: 4900 }] }])
+    expect(purchases).toMatchObject([{
+      order: 'fair-1', paid: 4900, refunded: 0, isOver: false, boughtAt: '2026-11-26T11:00:00.000Z', offer: { slug: 'long-stitch' },
+      payments: [{ payment: 'p-1', amount: 4900 }],
+    }])
     const id = purchases[0]!.personId as number
     expect(await got('GET', `/people/${id}`)).toMatchObject({ lists: [{ name: 'letters', joined: true }] })
-    expect(await got('POST', '/purchases', { body: { type: 'payment.refunded', timestamp: '2026-11-26T11:30:00Z', data: { order: 'fair-1', payment: 'p-1', refund: 'r-1', amount: 4900, currency: 'EUR' } } })).toEqual({ outcome: 'counted' })
-    expect((await got<{ purchases: unknown[] }>('GET', `/people/${id}/purchases`)).purchases).toMatchObject([{ isOver: true, refunded: 4900 }])
+    expect(await got('POST', '/purchases', { body: {
+      type: 'payment.refunded', timestamp: '2026-11-26T11:30:00Z',
+      data: { order: 'fair-1', payment: 'p-1', refund: 'r-1', amount: 4900, currency: 'EUR' },
+    } })).toEqual({ outcome: 'counted' })
+    expect((await got<{ purchases: unknown[] }>('GET', `/people/${id}/purchases`)).purchases).toMatchObject([
+      { isOver: true, refunded: 4900 },
+    ])
   })
 
   it('that cannot be used are refused with the reason, and leave nothing behind', async () => {
-    for (const [body, reason] of [[sale({ offer: 'nonsense' }), /There is no offer “nonsense”/], [sale({ email: 'a@@b' }), /only one @/], [sale({ amount: '49' }), /number/], [{ ...sale(), timestamp: '2026-11-29T11:00:00Z' }, /later than now/], [sale({ currency: 'EUR', amount: 1.5 }), /integer/]] as const) {
+    for (const [body, reason] of [
+      [sale({ offer: 'nonsense' }), /There is no offer “nonsense”/], [sale({ email: 'a@@b' }), /only one @/],
+      [sale({ amount: '49' }), /number/], [{ ...sale(), timestamp: '2026-11-29T11:00:00Z' }, /later than now/],
+      [sale({ currency: 'EUR', amount: 1.5 }), /integer/],
+    ] as const) {
       const answer = await ask('POST', '/purchases', { body })
       expect([answer.status, (answer.body as { problem: string }).problem]).toEqual([422, expect.stringMatching(reason)])
     }
@@ -249,9 +305,12 @@ it('the clock is told, and moved in practice', async () => {
 
 describe('the document', () => {
   it('describes what there is, and its examples are what it says', () => {
-    const document = openApi('https://porch.example.com', '1.0.0') as { openapi: string, paths: Record<string, Record<string, { operationId: string, requestBody?: unknown }>> }
+    const document = openApi('https://porch.example.com', '1.0.0') as {
+      openapi: string, paths: Record<string, Record<string, { operationId: string, requestBody?: unknown }>>,
+    }
     expect(document.openapi).toBe('3.1.1')
-    expect(Object.entries(document.paths).flatMap(([path, methods]) => Object.keys(methods).map(method => `${method.toUpperCase()} ${path}`)).sort()).toEqual(OPERATIONS.map(({ method, path }) => `${method} ${path}`).sort())
+    expect(Object.entries(document.paths).flatMap(([path, methods]) => Object.keys(methods)
+      .map(method => `${method.toUpperCase()} ${path}`)).sort()).toEqual(OPERATIONS.map(({ method, path }) => `${method} ${path}`).sort())
     const ids = Object.values(document.paths).flatMap(methods => Object.values(methods).map(({ operationId }) => operationId))
     expect(new Set(ids).size).toBe(ids.length)
     for (const { method, path, body, answer, example } of OPERATIONS) {

@@ -24,18 +24,22 @@ import { DAY, email, furnish, HOUR, moveTo, openContext, step, thursdayNoon, vis
 const MINUTE = 60_000
 const reader = { agent: 'A browser', robot: false, certain: false }
 const button = (url: string) => ({ type: 'button' as const, attrs: { label: url, url, tagId: null } })
-const two = (title: string) => email(title, { body: { type: 'doc', content: [button('https://a.example.com/'), button('https://b.example.com/')] } })
+const two = (title: string) =>
+  email(title, { body: { type: 'doc', content: [button('https://a.example.com/'), button('https://b.example.com/')] } })
 const subject = [{ type: 'text' as const, text: 'Once more' }]
 const hours = (count: number) => ({ kind: 'elapsed' as const, count, unit: 'hours' as const, from: 'previous' as const })
 const within = { count: 24, unit: 'hours' as const }
 
-const withReactions = (reactions: (tagId: number) => Reaction[], ...rest: DraftStep[]) => furnish(openContext(), ({ interestId }) => [step('one', { kind: 'at-once' }, two('one'), { reactions: reactions(interestId) }), ...rest])
+const withReactions = (reactions: (tagId: number) => Reaction[], ...rest: DraftStep[]) =>
+  furnish(openContext(), ({ interestId }) => [step('one', { kind: 'at-once' }, two('one'), { reactions: reactions(interestId) }), ...rest])
 const mail = (context: Workshop, id: number, stepId = 'one') => emailsOfPerson(context.db, id).filter(one => one.itemId === stepId)
 const tags = (context: Workshop, id: number) => tagsOfPerson(context.db, id).map(({ name }) => name)
-const got = (context: Workshop, id: number) => eventsOfPerson(context.db, id).filter(({ kind, tagName }) => kind === 'got-tag' && tagName === 'interest: coptic').map(({ at }) => at - thursdayNoon)
+const got = (context: Workshop, id: number) => eventsOfPerson(context.db, id).filter(({ kind, tagName }) =>
+  kind === 'got-tag' && tagName === 'interest: coptic').map(({ at }) => at - thursdayNoon)
 const gives = (tagId: number) => [{ kind: 'give-tag' as const, tagId }]
 const said = (at: number | null) => at === null ? 'not' : Object.values(localOf(at, 'Europe/Lisbon')).join(' ')
-const sent = (context: Workshop, id: number) => emailsOfPerson(context.db, id).reverse().map(one => `${one.itemId}${one.isAgain ? ` ${one.occasion.replace(/^\d+-|-\d+$/g, '')}` : ''} ${one.status === 'handed over' ? said(one.handedOverAt) : `${one.status}: ${one.reason}`}`)
+const sent = (context: Workshop, id: number) => emailsOfPerson(context.db, id).reverse().map(one =>
+  `${one.itemId}${one.isAgain ? ` ${one.occasion.replace(/^\d+-|-\d+$/g, '')}` : ''} ${one.status === 'handed over' ? said(one.handedOverAt) : `${one.status}: ${one.reason}`}`)
 
 describe('what follows from an email', () => {
   it('with its sending, with the first opening, with the first click on the link it names, and once', async () => {
@@ -53,7 +57,9 @@ describe('what follows from an email', () => {
     for (let n = 0; n < 2; n++) recordOpen(opening.context, mail(opening.context, id)[0]!.id, reader)
     expect(got(opening.context, id)).toEqual([2 * HOUR])
 
-    const { context: clicking } = await withReactions(tagId => [{ id: 'r', on: 'clicked', url: 'https://b.example.com/', then: gives(tagId) }])
+    const {
+      context: clicking,
+    } = await withReactions(tagId => [{ id: 'r', on: 'clicked', url: 'https://b.example.com/', then: gives(tagId) }])
     const [first, second] = [visit(clicking, 'a@example.com'), visit(clicking, 'b@example.com')]
     await moveTo(clicking, thursdayNoon + HOUR)
     recordClick(clicking, mail(clicking, first)[0]!.id, 0, reader)
@@ -75,7 +81,9 @@ describe('what follows from an email', () => {
   })
 
   it('goes a second time under another subject to who has neither opened nor clicked, at most once, never to who did', async () => {
-    const { context } = await withReactions(() => [{ id: 'r', on: 'not-opened', within, then: [], again: { subject, messageId: null } }], step('two', hours(48)))
+    const { context } = await withReactions(
+      () => [{ id: 'r', on: 'not-opened', within, then: [], again: { subject, messageId: null } }], step('two', hours(48)),
+    )
     const [silent, opener, clicker, left] = ['s', 'o', 'c', 'l'].map(name => visit(context, `${name}@example.com`))
     await moveTo(context, thursdayNoon + HOUR)
     recordOpen(context, mail(context, opener!)[0]!.id, reader)
@@ -101,7 +109,10 @@ describe('what follows from an email', () => {
   })
 
   it('skips ahead, and never back', async () => {
-    const { context } = await withReactions(() => [{ id: 'r', on: 'clicked', then: [], skipToId: 'three' }], step('two', hours(24)), step('three', hours(24)), step('four', hours(24)))
+    const { context } = await withReactions(
+      () => [{ id: 'r', on: 'clicked', then: [], skipToId: 'three' }], step('two', hours(24)), step('three', hours(24)),
+      step('four', hours(24)),
+    )
     const [keen, silent, late] = ['k', 's', 'l'].map(name => visit(context, `${name}@example.com`))
     await moveTo(context, thursdayNoon + 6 * HOUR)
     recordClick(context, mail(context, keen!)[0]!.id, 1, reader)
@@ -115,11 +126,14 @@ describe('what follows from an email', () => {
   })
 
   it('what was published meanwhile counts, and what was taken out does nothing any more', async () => {
-    const { context, courseId } = await withReactions(tagId => [{ id: 'r', on: 'not-opened', within, then: gives(tagId) }, { id: 'q', on: 'not-clicked', within, then: gives(tagId) }])
+    const { context, courseId } = await withReactions(tagId =>
+      [{ id: 'r', on: 'not-opened', within, then: gives(tagId) }, { id: 'q', on: 'not-clicked', within, then: gives(tagId) }])
     const id = visit(context, 's@example.com')
     await moveTo(context, thursdayNoon + HOUR)
     const { draft } = findCourse(context.db, courseId)!
-    saveCourse(context, courseId, 'Fold', { ...draft, steps: draft.steps.map(one => one.kind === 'email' ? { ...one, reactions: [{ id: 'q', on: 'not-clicked' as const, within, then: [{ kind: 'score' as const, points: 3 }] }] } : one) })
+    saveCourse(context, courseId, 'Fold', { ...draft, steps: draft.steps.map(one => one.kind === 'email'
+      ? { ...one, reactions: [{ id: 'q', on: 'not-clicked' as const, within, then: [{ kind: 'score' as const, points: 3 }] }] }
+      : one) })
     await publishChanges(context, courseId)
     await moveTo(context, thursdayNoon + 2 * DAY)
     expect(tags(context, id)).not.toContain('interest: coptic')
@@ -141,8 +155,13 @@ describe('what follows from an email', () => {
 describe('too late, too close, too many', () => {
   it('an email that says nothing any more after an outage is held back as too late, and the course goes on as planned', async () => {
     const clock = { at: thursdayNoon }
-    const live = openContext({ mode: 'live', clock, carrier: { width: 1, knowsRepeats: false, handOver: async () => ({ kind: 'accepted' }), close: async () => {} } })
-    const { context } = await furnish(live, () => [step('one', { kind: 'at-once' }), step('two', hours(2), email('two'), { uselessAfter: { count: 1, unit: 'hours' } }), step('three', hours(24))])
+    const live = openContext({
+      mode: 'live', clock, carrier: { width: 1, knowsRepeats: false, handOver: async () => ({ kind: 'accepted' }), close: async () => {} },
+    })
+    const { context } = await furnish(live, () => [
+      step('one', { kind: 'at-once' }), step('two', hours(2), email('two'), { uselessAfter: { count: 1, unit: 'hours' } }),
+      step('three', hours(24)),
+    ])
     const id = visit(context, 'p@example.com')
     await play(context, clock.at)
     clock.at = thursdayNoon + 3 * HOUR + 1
@@ -153,7 +172,8 @@ describe('too late, too close, too many', () => {
   })
 
   it('a gap moves the sending and not the plan; a full day moves the plan with it', async () => {
-    const { context } = await furnish(openContext(), () => [step('one', { kind: 'at-once' }), step('two', hours(1)), step('three', hours(1)), step('four', hours(24))])
+    const { context } = await furnish(openContext(), () =>
+      [step('one', { kind: 'at-once' }), step('two', hours(1)), step('three', hours(1)), step('four', hours(24))])
     setSendingLimits(context.db, { gapMinutes: 90, aDay: null, aWeek: null, tooMany: 'wait' })
     const id = visit(context, 'p@example.com')
     await moveTo(context, thursdayNoon + 3 * DAY)
@@ -162,16 +182,21 @@ describe('too late, too close, too many', () => {
     setSendingLimits(context.db, { gapMinutes: 0, aDay: 1, aWeek: null, tooMany: 'wait' })
     const other = visit(context, 'q@example.com')
     await moveTo(context, thursdayNoon + 10 * DAY)
-    expect(sent(context, other)).toEqual(['one 2026-11-29 12:00', 'two 2026-11-29 13:00', 'three 2026-11-30 14:00', 'four 2026-12-01 14:00'])
+    expect(sent(context, other)).toEqual([
+      'one 2026-11-29 12:00', 'two 2026-11-29 13:00', 'three 2026-11-30 14:00', 'four 2026-12-01 14:00',
+    ])
     expect(eventsOfPerson(context.db, other).filter(({ kind }) => kind === 'put-off')).toHaveLength(1)
   })
 
   it('or is dropped, as set, and shown as held back', async () => {
-    const { context } = await furnish(openContext(), () => [step('one', { kind: 'at-once' }), step('two', hours(1)), step('three', hours(1)), step('four', hours(24))])
+    const { context } = await furnish(openContext(), () =>
+      [step('one', { kind: 'at-once' }), step('two', hours(1)), step('three', hours(1)), step('four', hours(24))])
     setSendingLimits(context.db, { gapMinutes: 0, aDay: 1, aWeek: null, tooMany: 'drop' })
     const id = visit(context, 'p@example.com')
     await moveTo(context, thursdayNoon + 3 * DAY)
-    expect(sent(context, id)).toEqual(['one 2026-11-26 12:00', 'two 2026-11-26 13:00', 'three held back: too-many-emails', 'four 2026-11-27 14:00'])
+    expect(sent(context, id)).toEqual([
+      'one 2026-11-26 12:00', 'two 2026-11-26 13:00', 'three held back: too-many-emails', 'four 2026-11-27 14:00',
+    ])
   })
 
   it('what was bought goes before a course that was not, on a day with room for one', async () => {
@@ -188,12 +213,17 @@ describe('too late, too close, too many', () => {
   })
 
   it('nobody is sent more than is allowed, whatever courses they are in; and nothing is lost', async () => {
-    await fc.assert(fc.asyncProperty(fc.array(fc.array(fc.integer({ min: 0, max: 40 }), { minLength: 1, maxLength: 5 }), { minLength: 1, maxLength: 3 }), fc.constantFrom(0, 50, 200), fc.option(fc.constantFrom(1, 2)), async (courses, gapMinutes, aDay) => {
-      const { context, tagId, courseId } = await furnish(openContext(), () => courses[0]!.map((count, n) => step(`s${n}`, n === 0 && count === 0 ? { kind: 'at-once' } : hours(Math.max(1, count)))))
+    await fc.assert(fc.asyncProperty(fc.array(
+      fc.array(fc.integer({ min: 0, max: 40 }), { minLength: 1, maxLength: 5 }), { minLength: 1, maxLength: 3 },
+    ), fc.constantFrom(0, 50, 200), fc.option(fc.constantFrom(1, 2)), async (courses, gapMinutes, aDay) => {
+      const { context, tagId, courseId } = await furnish(openContext(), () =>
+        courses[0]!.map((count, n) => step(`s${n}`, n === 0 && count === 0 ? { kind: 'at-once' } : hours(Math.max(1, count)))))
       const { listId } = findCourse(context.db, courseId)!
       for (const [n, steps] of courses.slice(1).entries()) {
         const id = createCourse(context, `Course ${n}`, 'x')
-        saveCourse(context, id, `Course ${n}`, { listId, wayInTagIds: [tagId], again: 'once', steps: steps.map((count, at) => step(`c${n}s${at}`, hours(Math.max(1, count)))) })
+        saveCourse(context, id, `Course ${n}`, {
+          listId, wayInTagIds: [tagId], again: 'once', steps: steps.map((count, at) => step(`c${n}s${at}`, hours(Math.max(1, count)))),
+        })
         await startCourse(context, id)
       }
       setSendingLimits(context.db, { gapMinutes, aDay, aWeek: null, tooMany: 'wait' })

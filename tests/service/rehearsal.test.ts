@@ -27,14 +27,21 @@ const sandbox = rehearsalSandbox({
 }, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
 const base = (id: string) => ({ id, when: { kind: 'at-once' as const }, ifPast: 'at-once' as const, zone: 'workspace' as const })
 const hours = (count: number) => ({ kind: 'elapsed' as const, count, unit: 'hours' as const, from: 'previous' as const })
-const asking = step('one', { kind: 'at-once' }, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: null } }] } }))
-const held: DraftStep[] = [asking, { ...base('h'), kind: 'hold', until: { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'one' } }, atMost: { count: 24, unit: 'hours' }, did: [step('yes', hours(1))], didNot: [step('again', hours(2))] }, step('last', hours(24))]
+const asking = step('one', {
+  kind: 'at-once',
+}, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: null } }] } }))
+const held: DraftStep[] = [asking, {
+  ...base('h'), kind: 'hold', until: { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'one' } },
+  atMost: { count: 24, unit: 'hours' }, did: [step('yes', hours(1))], didNot: [step('again', hours(2))],
+}, step('last', hours(24))]
 const [keen, silent] = readyReaders({ date: '2026-12-01', time: '10:00' }, null, null) as [RehearsedReader, RehearsedReader]
 
 const said = (at: number) => Object.values(localOf(at, 'Europe/Lisbon')).join(' ')
 const mails = (lines: StoryLine[]) => lines.filter(({ sort }) => sort === 'mail').map(({ at, stepId }) => `${stepId} ${said(at)}`)
-const change = (setting: Setting, more: Partial<CourseDraft>) => saveCourse(setting.context, setting.courseId, 'Fold, Sew, Cover', { ...findCourse(setting.context.db, setting.courseId)!.draft, ...more })
-const run = async (setting: Setting, ...readers: RehearsedReader[]) => (await rehearse(setting.context, { courseId: setting.courseId, readers }, sandbox)).stories
+const change = (setting: Setting, more: Partial<CourseDraft>) =>
+  saveCourse(setting.context, setting.courseId, 'Fold, Sew, Cover', { ...findCourse(setting.context.db, setting.courseId)!.draft, ...more })
+const run = async (setting: Setting, ...readers: RehearsedReader[]) =>
+  (await rehearse(setting.context, { courseId: setting.courseId, readers }, sandbox)).stories
 
 describe('a rehearsal', () => {
   it('tells what the engine does: by the click one way, without it the other, at the very times at which it really happens', async () => {
@@ -55,8 +62,10 @@ describe('a rehearsal', () => {
     recordClick(context, emailsOfPerson(context.db, real)[0]!.id, 0, { agent: 'A browser', robot: false, certain: false })
     await moveTo(context, Date.UTC(2026, 11, 30))
     expect(emailsOfPerson(context.db, real).reverse().map(row => `${row.itemId} ${said(row.handedOverAt!)}`)).toEqual(mails(one!.lines))
-    const engine = eventsOfPerson(context.db, real).reverse().filter(({ kind }) => ['began-hold', 'took-way', 'finished-course', 'enrolled'].includes(kind)).map(({ kind, at }) => `${kind} ${said(at)}`)
-    expect(one!.lines.filter(({ kind }) => ['began-hold', 'took-way', 'finished-course', 'enrolled'].includes(kind)).map(({ kind, at }) => `${kind} ${said(at)}`)).toEqual(engine)
+    const engine = eventsOfPerson(context.db, real).reverse().filter(({ kind }) =>
+      ['began-hold', 'took-way', 'finished-course', 'enrolled'].includes(kind)).map(({ kind, at }) => `${kind} ${said(at)}`)
+    expect(one!.lines.filter(({ kind }) => ['began-hold', 'took-way', 'finished-course', 'enrolled'].includes(kind))
+      .map(({ kind, at }) => `${kind} ${said(at)}`)).toEqual(engine)
   })
 
   it('leaves nothing in the workspace', async () => {
@@ -74,9 +83,15 @@ describe('a rehearsal', () => {
     change(setting, { steps: [asking, step('new', hours(3))] })
     expect(mails((await run(setting, silent))[0]!.lines)).toEqual(['one 2026-12-01 10:00', 'new 2026-12-01 13:00'])
     const id = createCourse(setting.context, 'Never started', 'x')
-    await expect(rehearse(setting.context, { courseId: id, readers: [silent] }, sandbox)).rejects.toThrow(/Choose the list[\s\S]*Write the first email/)
-    saveCourse(setting.context, id, 'Never started', { listId: setting.listId, wayInTagIds: [], again: 'once', steps: [step('x', hours(1))] })
-    expect(mails((await rehearse(setting.context, { courseId: id, readers: [silent] }, sandbox)).stories[0]!.lines)).toEqual(['x 2026-12-01 11:00'])
+    await expect(rehearse(setting.context, { courseId: id, readers: [silent] }, sandbox)).rejects.toThrow(
+      /Choose the list[\s\S]*Write the first email/,
+    )
+    saveCourse(setting.context, id, 'Never started', {
+      listId: setting.listId, wayInTagIds: [], again: 'once', steps: [step('x', hours(1))],
+    })
+    expect(mails((await rehearse(setting.context, { courseId: id, readers: [silent] }, sandbox)).stories[0]!.lines)).toEqual([
+      'x 2026-12-01 11:00',
+    ])
     expect(findCourse(setting.context.db, id)!.status).toBe('draft')
   })
 
@@ -86,11 +101,17 @@ describe('a rehearsal', () => {
     const next = createCourse(context, 'Next', 'n')
     saveCourse(context, next, 'Next', { listId, wayInTagIds: [interestId], again: 'once', steps: [step('n', hours(1))] })
     await startCourse(context, next)
-    await saveRule(context, null, newRule({ kind: 'clicked', thingId: null }, [{ kind: 'give-tag', tagId: interestId }, { kind: 'notice', text: 'warm', email: 'no' }]))
+    await saveRule(
+      context, null,
+      newRule({ kind: 'clicked', thingId: null }, [{ kind: 'give-tag', tagId: interestId }, { kind: 'notice', text: 'warm', email: 'no' }]),
+    )
     await openShop(setting, { gives: { ...newOffer().gives, listIds: [listId], endsCourseIds: [setting.courseId] } })
     const [story, leaver] = await run(setting, { ...keen, buys: { offerId: 1, day: 1, time: '09:00' } }, { ...keen, leaves: { day: 0 } })
     const says = story!.lines.map(({ says }) => says)
-    expect(says).toEqual(expect.arrayContaining(['got the tag interest: coptic, by a house rule', 'joined the course Next', 'was sent n', 'bought Long-Stitch Journals for €49.00', 'left the course Fold, Sew, Cover because they bought']))
+    expect(says).toEqual(expect.arrayContaining([
+      'got the tag interest: coptic, by a house rule', 'joined the course Next', 'was sent n', 'bought Long-Stitch Journals for €49.00',
+      'left the course Fold, Sew, Cover because they bought',
+    ]))
     expect(mails(story!.lines)).toEqual(['one 2026-12-01 10:00', 'n 2026-12-01 13:05', 'receipt 2026-12-02 09:00'])
     expect(leaver!.lines.map(({ says }) => says)).toContain('left everything')
     expect(mails(leaver!.lines).at(-1)).toBe('n 2026-12-01 13:05')
@@ -108,13 +129,17 @@ describe('a rehearsal', () => {
   it('knows who comes in by a date, and what a zone makes of it', async () => {
     const setting = await furnish(openContext(), () => [asking])
     const fieldId = saveField(setting.context, null, { name: 'birthday', label: 'Birthday', kind: 'date', choices: [] })
-    change(setting, { dates: { fieldId, everyMonths: 12 }, steps: [{ ...step('a', { kind: 'date-field', fieldId, days: -7, time: '09:00', everyMonths: 0 }), zone: 'subscriber' }] })
+    change(setting, {
+      dates: { fieldId, everyMonths: 12 },
+      steps: [{ ...step('a', { kind: 'date-field', fieldId, days: -7, time: '09:00', everyMonths: 0 }), zone: 'subscriber' }],
+    })
     const [story] = await run(setting, { ...silent, zone: 'Asia/Kathmandu', dates: { [fieldId]: '1990-12-20' } })
     expect(mails(story!.lines)).toEqual(['a 2026-12-13 03:15'])
   })
 
   it('keeps the workspace’s hours and limits, and says what looks wrong', async () => {
-    const setting = await furnish(openContext(), () => [asking, step('two', hours(3)), step('three', hours(24), email('three'), { ignoresHours: true }), step('four', hours(60))])
+    const setting = await furnish(openContext(), () =>
+      [asking, step('two', hours(3)), step('three', hours(24), email('three'), { ignoresHours: true }), step('four', hours(60))])
     const { context } = setting
     saveSendingHours(context, ('0'.repeat(16) + '1'.repeat(16) + '0'.repeat(16)).repeat(7))
     setSendingLimits(context.db, { gapMinutes: 0, aDay: 1, aWeek: null, tooMany: 'wait' })
@@ -147,7 +172,10 @@ describe('a kept rehearsal', () => {
     change(setting, { steps: held.map(one => one.id === 'h' && one.kind === 'hold' ? { ...one, didNot: [step('again', hours(5))] } : one) })
     const [still, differs] = await checkKept(context, courseId, sandbox)
     expect(still!.outcome.kind).toBe('same')
-    expect(differs!.outcome).toMatchObject({ kind: 'differs', gone: expect.arrayContaining([expect.objectContaining({ stepId: 'again', sort: 'mail' })]), fresh: expect.arrayContaining([expect.objectContaining({ stepId: 'again', sort: 'mail' })]) })
+    expect(differs!.outcome).toMatchObject({
+      kind: 'differs', gone: expect.arrayContaining([expect.objectContaining({ stepId: 'again', sort: 'mail' })]),
+      fresh: expect.arrayContaining([expect.objectContaining({ stepId: 'again', sort: 'mail' })]),
+    })
     await publishChanges(context, courseId)
     // The same reader kept anew takes the place of the old one.
     keepRehearsal(context, courseId, silent, (await run(setting, silent))[0]!.lines)

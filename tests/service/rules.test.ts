@@ -30,7 +30,9 @@ const only = (...of: Condition[]): Condition => ({ kind: 'all', of: [{ kind: 'al
 const has = (tagId: number): Condition => ({ kind: 'tag', tagId, since: null })
 
 /** Saves a rule that is expected to be saved. */
-async function rule(context: Workshop, when: Trigger, then: Action[], more: Partial<RuleInput> = {}, evenInCircle = false): Promise<number> {
+async function rule(
+  context: Workshop, when: Trigger, then: Action[], more: Partial<RuleInput> = {}, evenInCircle = false,
+): Promise<number> {
   const saved = await saveRule(context, null, { ...newRule(when, then), ...more }, evenInCircle)
   if (!saved.saved) throw new Error(saved.circle)
   return saved.id
@@ -44,17 +46,28 @@ describe('a house rule', () => {
     const { context, listId, tagId, interestId, pageId } = await furnish(openContext())
     const vip = saveTag(context, null, tag('vip'))
     const other = saveList(context, null, { name: 'news', publicName: 'News', description: '' })
-    const id = await rule(context, { kind: 'opted-in', thingId: pageId }, [gives(vip), { kind: 'join-list', listId: other }, { kind: 'join-list', listId }, { kind: 'todo', text: 'say hello', days: 2, helper: 'Nuno' }, { kind: 'score', points: 7 }], { who: only({ kind: 'zone', is: ['Asia/Kathmandu'] }) })
+    const id = await rule(context, { kind: 'opted-in', thingId: pageId }, [
+      gives(vip), { kind: 'join-list', listId: other }, { kind: 'join-list', listId },
+      { kind: 'todo', text: 'say hello', days: 2, helper: 'Nuno' }, { kind: 'score', points: 7 },
+    ], { who: only({ kind: 'zone', is: ['Asia/Kathmandu'] }) })
     const [far, near] = [visit(context, 'far@example.com', 'Far', 'Asia/Kathmandu'), visit(context, 'near@example.com')]
     expect([marksOf(context, far), marksOf(context, near)]).toEqual([['sheet kit', 'vip'], ['sheet kit']])
     expect(findMembership(context.db, other, far)).toMatchObject({ joinedAt: thursdayNoon })
     expect(openTodos(context.db)).toMatchObject([{ personId: far, text: 'say hello', helper: 'Nuno', dueOn: '2026-11-28' }])
-    expect(firingsOfRule(context.db, id, 9)).toMatchObject([{ personId: far, did: [{ outcome: 'given' }, { outcome: 'put-on' }, { outcome: 'was-on-it' }, { outcome: 'todo-made' }, { outcome: 'scored' }] }])
+    expect(firingsOfRule(context.db, id, 9)).toMatchObject([{
+      personId: far,
+      did: [{ outcome: 'given' }, { outcome: 'put-on' }, { outcome: 'was-on-it' }, { outcome: 'todo-made' }, { outcome: 'scored' }],
+    }])
     // Every event that a rule wrote names it, and stands below what woke it.
     const events = eventsOfPerson(context.db, far)
     const got = events.find(event => event.kind === 'got-tag' && event.tagName === 'vip')!
-    expect([sayEvent(got), got.ruleId, events.find(event => event.id === got.causeId)!.kind]).toEqual(['got the tag vip, by a house rule', id, 'opted-in'])
-    expect(ruleView(context, id)).toMatchObject({ line: { times30: 1, people30: 1 }, fits: { people: 1, standing: true }, firings: [{ person: { id: far }, woke: 'opted in on Sheet kit', changed: true }] })
+    expect([sayEvent(got), got.ruleId, events.find(event => event.id === got.causeId)!.kind]).toEqual([
+      'got the tag vip, by a house rule', id, 'opted-in',
+    ])
+    expect(ruleView(context, id)).toMatchObject({
+      line: { times30: 1, people30: 1 }, fits: { people: 1, standing: true },
+      firings: [{ person: { id: far }, woke: 'opted in on Sheet kit', changed: true }],
+    })
     expect([interestId, tagId].every(one => one > 0)).toBe(true)
   })
 
@@ -72,15 +85,24 @@ describe('a house rule', () => {
     const vip = saveTag(context, null, tag('vip'))
     const news = saveList(context, null, { name: 'news', publicName: 'News', description: '' })
     // Each asks for everything before the first has acted, so that all of it has been read.
-    const parts: Condition[] = [{ kind: 'rule-acted', ruleId: 1, within: null }, { kind: 'score', atLeast: 30 }, { kind: 'list', listId: news, is: 'joined' }, has(vip)]
+    const parts: Condition[] = [
+      { kind: 'rule-acted', ruleId: 1, within: null }, { kind: 'score', atLeast: 30 }, { kind: 'list', listId: news, is: 'joined' },
+      has(vip),
+    ]
     const all = (of: Condition[]): Condition => only({ kind: 'none', of: parts.filter(part => !of.includes(part)) }, ...of)
-    const then: Action[][] = [[{ kind: 'notice', text: 'came', email: 'no' }], [{ kind: 'score', points: 30 }], [{ kind: 'join-list', listId: news }], [gives(vip)]]
+    const then: Action[][] = [
+      [{ kind: 'notice', text: 'came', email: 'no' }], [{ kind: 'score', points: 30 }], [{ kind: 'join-list', listId: news }], [gives(vip)],
+    ]
     const ids: number[] = []
     for (const actions of then) ids.push(await rule(context, { kind: 'opted-in', thingId: pageId }, actions))
     expect(ids[0]).toBe(1)
-    for (const [n, one] of ids.entries()) await saveRule(context, one, { ...newRule({ kind: 'opted-in', thingId: pageId }, then[n]), who: all(parts.slice(0, n)) })
+    for (const [n, one] of ids.entries()) {
+      await saveRule(context, one, { ...newRule({ kind: 'opted-in', thingId: pageId }, then[n]), who: all(parts.slice(0, n)) })
+    }
     visit(context, 'p@example.com')
-    expect(ids.map(one => firingsOfRule(context.db, one, 9).map(({ did }) => did[0]!.outcome))).toEqual([['told'], ['scored'], ['put-on'], ['given']])
+    expect(ids.map(one => firingsOfRule(context.db, one, 9).map(({ did }) => did[0]!.outcome))).toEqual([
+      ['told'], ['scored'], ['put-on'], ['given'],
+    ])
   })
 
   it('acts once per person, at most every so many days, or each time; off it does nothing, and deleted nothing either', async () => {
@@ -126,15 +148,22 @@ describe('a house rule', () => {
   it('sends one email for one event, by its list, and not to who left meanwhile', async () => {
     const { context, listId, pageId } = await furnish(openContext())
     const bell = saveTag(context, null, tag('bell'))
-    const id = await rule(context, { kind: 'got-tag', thingId: bell }, [{ kind: 'email', listId, content: email('hello again'), messageId: null }])
+    const id = await rule(
+      context, { kind: 'got-tag', thingId: bell }, [{ kind: 'email', listId, content: email('hello again'), messageId: null }],
+    )
     const [stays, goes] = [visit(context, 's@example.com'), visit(context, 'g@example.com')]
     await moveTo(context, thursdayNoon + HOUR)
     for (const one of [stays, goes]) giveTagByHand(context, one, bell)
     leave(context, emailsOfPerson(context.db, goes).find(mail => mail.status === 'handed over')!.id, { what: 'everything' })
     await moveTo(context, thursdayNoon + 2 * HOUR)
-    const sent = (one: number) => emailsOfPerson(context.db, one).filter(mail => mail.kind === 'rule').map(mail => [mail.status, nameOfSend(context.db, mail).of, mail.workingTitle])
-    expect([sent(stays), sent(goes)]).toEqual([[['handed over', 'a house rule', 'hello again']], [['withdrawn', 'a house rule', 'hello again']]])
-    expect(eventsOfPerson(context.db, stays).filter(event => event.kind === 'sent').map(sayEvent)).toContain('was sent hello again, by a house rule')
+    const sent = (one: number) => emailsOfPerson(context.db, one).filter(mail => mail.kind === 'rule')
+      .map(mail => [mail.status, nameOfSend(context.db, mail).of, mail.workingTitle])
+    expect([sent(stays), sent(goes)]).toEqual([
+      [['handed over', 'a house rule', 'hello again']], [['withdrawn', 'a house rule', 'hello again']],
+    ])
+    expect(
+      eventsOfPerson(context.db, stays).filter(event => event.kind === 'sent').map(sayEvent),
+    ).toContain('was sent hello again, by a house rule')
     expect(firingsOfRule(context.db, id, 9)).toHaveLength(2)
     expect(pageId).toBe(1)
   })
@@ -143,12 +172,16 @@ describe('a house rule', () => {
     const { context } = await furnish(openContext())
     const [bell, a] = [saveTag(context, null, tag('bell')), saveTag(context, null, tag('a'))]
     const short = saveTag(context, null, tag('short', { follows: { gives: [a], takes: [], drops: [] } }))
-    const id = await rule(context, { kind: 'got-tag', thingId: bell }, [gives(a), { kind: 'score', points: 3 }], { often: { kind: 'once' } })
+    const id = await rule(context, {
+      kind: 'got-tag', thingId: bell,
+    }, [gives(a), { kind: 'score', points: 3 }], { often: { kind: 'once' } })
     const person = visit(context, 'p@example.com')
     deleteTag(context, a, 0)
     giveTagByHand(context, person, bell)
     expect([ruleLines(context).map(line => [line.id, line.missing]), firingsOfRule(context.db, id, 9)]).toEqual([[[id, ['tag']]], []])
-    expect(todayView(context).needsAttention).toContainEqual(expect.objectContaining({ title: 'A house rule stands still', to: `/house-rules/${id}` }))
+    expect(todayView(context).needsAttention).toContainEqual(
+      expect.objectContaining({ title: 'A house rule stands still', to: `/house-rules/${id}` }),
+    )
     await expect(switchRule(context, id, true)).rejects.toThrow(NotNow)
     expect(short).toBeGreaterThan(0)
   })
@@ -157,11 +190,21 @@ describe('a house rule', () => {
     const { context } = await furnish(openContext())
     const birthday = saveField(context, null, { name: 'birthday', label: '', kind: 'date', choices: [] })
     const books = saveField(context, null, { name: 'books', label: '', kind: 'number', choices: [] })
-    const wrong = async (input: RuleInput) => saveRule(context, null, input).then(() => [], (error: InputProblem) => error.problems.map(({ field, problem }) => `${field}: ${problem}`))
-    expect(await wrong(newRule({ kind: 'got-tag', thingId: null }))).toEqual(['when: Choose which tag.', 'then: Say at least one thing that is done.'])
-    expect(await wrong({ ...newRule({ kind: 'date-arrived', thingId: books }, [gives(99), { kind: 'set-field', fieldId: birthday, value: 'soon' }, { kind: 'set-field', fieldId: books, value: null, today: true }, { kind: 'score', points: 0 }, { kind: 'todo', text: '  ', days: 1, helper: '' }, { kind: 'email', listId: 1, content: email('x', { subject: [] }), messageId: null }]), who: only(has(77)) })).toEqual([
-      'when: Only a field that holds a date has a day that comes.', 'who: A condition asks for a tag that is not there (any more). Choose another.', 'then.0: This tag is not there any more. Choose another.', 'then.1: This does not fit birthday.',
-      'then.2: Only a field that holds a date can be set to that day.', 'then.3: Say how many points, more or fewer than none.', 'then.4: Say it in a few words.', 'then.5: The email needs a subject and something to read.',
+    const wrong = async (input: RuleInput) => saveRule(context, null, input).then(() =>
+      [], (error: InputProblem) => error.problems.map(({ field, problem }) => `${field}: ${problem}`))
+    expect(await wrong(newRule({ kind: 'got-tag', thingId: null }))).toEqual([
+      'when: Choose which tag.', 'then: Say at least one thing that is done.',
+    ])
+    expect(await wrong({ ...newRule({ kind: 'date-arrived', thingId: books }, [
+      gives(99), { kind: 'set-field', fieldId: birthday, value: 'soon' }, { kind: 'set-field', fieldId: books, value: null, today: true },
+      { kind: 'score', points: 0 }, { kind: 'todo', text: '  ', days: 1, helper: '' },
+      { kind: 'email', listId: 1, content: email('x', { subject: [] }), messageId: null },
+    ]), who: only(has(77)) })).toEqual([
+      'when: Only a field that holds a date has a day that comes.',
+      'who: A condition asks for a tag that is not there (any more). Choose another.',
+      'then.0: This tag is not there any more. Choose another.', 'then.1: This does not fit birthday.',
+      'then.2: Only a field that holds a date can be set to that day.', 'then.3: Say how many points, more or fewer than none.',
+      'then.4: Say it in a few words.', 'then.5: The email needs a subject and something to read.',
     ])
     expect(ruleLines(context)).toEqual([])
   })
@@ -198,9 +241,17 @@ describe('what time brings', () => {
       setField(context.db, once, birthday, '2026-12-03', { at: context.clock.now(), causeId: null, ownAct: false })
     })
     await moveTo(context, thursdayNoon + 900 * DAY)
-    const days = (id: number) => eventsOfPerson(context.db, id).reverse().filter(event => event.kind === 'date-arrived').map(event => [new Date(event.at).toISOString(), sayEvent(event)])
-    expect(days(leap)).toEqual([['2027-02-28T00:00:00.000Z', 'came to the day of birthday'], ['2028-02-29T00:00:00.000Z', 'came to the day of birthday'], ['2029-02-28T00:00:00.000Z', 'came to the day of birthday']])
-    expect(days(once)).toEqual([['2026-12-01T00:00:00.000Z', 'came to the day of birthday, 2 days before it'], ['2026-12-03T00:00:00.000Z', 'came to the day of birthday'], ['2027-12-03T00:00:00.000Z', 'came to the day of birthday'], ['2028-12-03T00:00:00.000Z', 'came to the day of birthday']])
+    const days = (id: number) => eventsOfPerson(context.db, id).reverse().filter(event => event.kind === 'date-arrived')
+      .map(event => [new Date(event.at).toISOString(), sayEvent(event)])
+    expect(days(leap)).toEqual([
+      ['2027-02-28T00:00:00.000Z', 'came to the day of birthday'], ['2028-02-29T00:00:00.000Z', 'came to the day of birthday'],
+      ['2029-02-28T00:00:00.000Z', 'came to the day of birthday'],
+    ])
+    expect(days(once)).toEqual([
+      ['2026-12-01T00:00:00.000Z', 'came to the day of birthday, 2 days before it'],
+      ['2026-12-03T00:00:00.000Z', 'came to the day of birthday'], ['2027-12-03T00:00:00.000Z', 'came to the day of birthday'],
+      ['2028-12-03T00:00:00.000Z', 'came to the day of birthday'],
+    ])
   }, 60_000)
 })
 
@@ -209,7 +260,12 @@ describe('rules that wake rules', () => {
     const { context } = await furnish(openContext())
     const [a, b] = [saveTag(context, null, tag('a')), saveTag(context, null, tag('b'))]
     const first = await rule(context, { kind: 'got-tag', thingId: a }, [{ kind: 'take-tag', tagId: b }, gives(b)])
-    expect(await saveRule(context, null, { ...newRule({ kind: 'got-tag', thingId: b }, [{ kind: 'score', points: 1 }, { kind: 'leave-list', listId: 1 }, { kind: 'take-tag', tagId: a }, gives(a)]) })).toEqual({ saved: false, circle: expect.stringContaining('when someone gets the tag b: add 1 point to their score, take them off the list letters, take away the tag a and give the tag a; then, as someone gets the tag a: ') })
+    expect(await saveRule(context, null, { ...newRule(
+      { kind: 'got-tag', thingId: b },
+      [{ kind: 'score', points: 1 }, { kind: 'leave-list', listId: 1 }, { kind: 'take-tag', tagId: a }, gives(a)],
+    ) })).toEqual({ saved: false, circle: expect.stringContaining(
+      'when someone gets the tag b: add 1 point to their score, take them off the list letters, take away the tag a and give the tag a; then, as someone gets the tag a: ',
+    ) })
     expect(ruleLines(context)).toHaveLength(1)
     const second = await rule(context, { kind: 'got-tag', thingId: b }, [{ kind: 'take-tag', tagId: a }, gives(a)], {}, true)
     const person = visit(context, 'p@example.com')
@@ -217,7 +273,8 @@ describe('rules that wake rules', () => {
     expect([first, second].map(id => firingsOfRule(context.db, id, 9).length)).toEqual([1, 1])
     expect(kinds(context, person).filter(kind => kind === 'rules-cut')).toEqual(['rules-cut'])
     const [firing] = firingsOfRule(context.db, second, 1)
-    expect(chainOf(context, firing!.id).lines.map(line => `${'  '.repeat(line.level)}${line.kind === 'event' ? line.says : `${line.verdict}: ${line.did.join(', ')}`}`)).toEqual([
+    expect(chainOf(context, firing!.id).lines.map(line =>
+      `${'  '.repeat(line.level)}${line.kind === 'event' ? line.says : `${line.verdict}: ${line.did.join(', ')}`}`)).toEqual([
       'got the tag a, by hand',
       '  acts: take away the tag b (nothing changes: they do not have it), give the tag b',
       '    got the tag b, by a house rule',
@@ -241,7 +298,9 @@ describe('rules that wake rules', () => {
     const person = visit(context, 'p@example.com')
     giveTagByHand(context, person, a)
     await moveTo(context, thursdayNoon + HOUR)
-    expect(kinds(context, person).filter(kind => kind.endsWith('-segment') || kind === 'rules-cut').slice(-4)).toEqual(['entered-segment', 'left-segment', 'entered-segment', 'rules-cut'])
+    expect(kinds(context, person).filter(kind => kind.endsWith('-segment') || kind === 'rules-cut').slice(-4)).toEqual([
+      'entered-segment', 'left-segment', 'entered-segment', 'rules-cut',
+    ])
   })
 
   it('are cut off twenty deep, and say so', async () => {
@@ -251,7 +310,9 @@ describe('rules that wake rules', () => {
     const person = visit(context, 'p@example.com')
     giveTagByHand(context, person, tags[0]!)
     expect(marksOf(context, person)).toHaveLength(1 + 21)
-    expect(eventsOfPerson(context.db, person).filter(event => event.kind === 'rules-cut').map(sayEvent)).toEqual(['came twenty house rules deep: no more of them follow'])
+    expect(eventsOfPerson(context.db, person).filter(event => event.kind === 'rules-cut').map(sayEvent)).toEqual([
+      'came twenty house rules deep: no more of them follow',
+    ])
   })
 })
 
@@ -264,8 +325,13 @@ describe('trying', () => {
     const person = visit(context, 'p@example.com')
     await moveTo(context, thursdayNoon + HOUR)
     const before = rowsOf(context.db)
-    const tried = await tryRules(context, { personId: person, when: { kind: 'got-tag', thingId: a! }, draft: { id: null, rule: newRule({ kind: 'got-tag', thingId: b! }, [{ kind: 'take-tag', tagId: a! }, { kind: 'email', listId: 1, content: email('draft'), messageId: null }]) } })
-    expect(tried.lines.map(line => `${'  '.repeat(line.level)}${line.kind === 'event' ? line.says : `${line.verdict}: ${line.did.join(', ')}`}`)).toEqual([
+    const tried = await tryRules(context, { personId: person, when: { kind: 'got-tag', thingId: a! }, draft: { id: null, rule: newRule(
+      { kind: 'got-tag', thingId: b! },
+      [{ kind: 'take-tag', tagId: a! }, { kind: 'email', listId: 1, content: email('draft'), messageId: null }],
+    ) } })
+    expect(
+      tried.lines.map(line => `${'  '.repeat(line.level)}${line.kind === 'event' ? line.says : `${line.verdict}: ${line.did.join(', ')}`}`),
+    ).toEqual([
       'got the tag a, by hand',
       '  acts: give the tag b',
       '    got the tag b, by a house rule',
@@ -275,7 +341,9 @@ describe('trying', () => {
     ])
     expect(rowsOf(context.db)).toEqual(before)
     giveTagByHand(context, person, a!)
-    expect((await tryRules(context, { personId: person, when: { kind: 'got-tag', thingId: a! }, draft: null })).nothing).toBe('They have this tag already: they would not get it.')
+    expect((await tryRules(context, { personId: person, when: { kind: 'got-tag', thingId: a! }, draft: null })).nothing).toBe(
+      'They have this tag already: they would not get it.',
+    )
   })
 
   it('plays every kind of event, and each is what it would be really', async () => {
@@ -283,9 +351,17 @@ describe('trying', () => {
     const person = visit(context, 'p@example.com')
     await moveTo(context, thursdayNoon + HOUR)
     const before = rowsOf(context.db)
-    const happens: Trigger[] = [{ kind: 'opted-in', thingId: pageId }, { kind: 'confirmed', thingId: null }, { kind: 'left-list', thingId: listId }, { kind: 'lost-tag', thingId: tagId }, { kind: 'clicked', thingId: 1 }, { kind: 'sent', thingId: courseId, stepId: 'two' }, { kind: 'opened', thingId: null }, { kind: 'became-silent', thingId: null, days: 9 }, { kind: 'reached-score', thingId: null, points: 3 }, { kind: 'bounced', thingId: null }, { kind: 'finished-course', thingId: courseId }]
+    const happens: Trigger[] = [
+      { kind: 'opted-in', thingId: pageId }, { kind: 'confirmed', thingId: null }, { kind: 'left-list', thingId: listId },
+      { kind: 'lost-tag', thingId: tagId }, { kind: 'clicked', thingId: 1 }, { kind: 'sent', thingId: courseId, stepId: 'two' },
+      { kind: 'opened', thingId: null }, { kind: 'became-silent', thingId: null, days: 9 },
+      { kind: 'reached-score', thingId: null, points: 3 }, { kind: 'bounced', thingId: null },
+      { kind: 'finished-course', thingId: courseId },
+    ]
     for (const when of happens) {
-      const tried = await tryRules(context, { personId: person, when, draft: { id: null, rule: newRule(when, [{ kind: 'notice', text: 'x', email: 'no' }]) } })
+      const tried = await tryRules(context, {
+        personId: person, when, draft: { id: null, rule: newRule(when, [{ kind: 'notice', text: 'x', email: 'no' }]) },
+      })
       expect(tried.lines.filter(line => line.kind === 'rule' && line.verdict === 'acts'), when.kind).toHaveLength(1)
       expect(tried.lines.map(({ says }) => says).join('; '), when.kind).not.toMatch(/null|undefined|When [^s]\w* /)
     }
@@ -316,7 +392,10 @@ it('the same story in one move as in many', async () => {
     const [a, b] = [saveTag(context, null, tag('a', { expiry: { kind: 'after', days: 2 } })), saveTag(context, null, tag('b'))]
     await rule(context, { kind: 'opted-in', thingId: pageId }, [gives(a)])
     await rule(context, { kind: 'lost-tag', thingId: a, expired: true }, [gives(b), { kind: 'score', points: 4 }])
-    await rule(context, { kind: 'finished-course', thingId: courseId }, [{ kind: 'take-tag', tagId: b }, { kind: 'email', listId: 1, content: email('after'), messageId: null }])
+    await rule(
+      context, { kind: 'finished-course', thingId: courseId },
+      [{ kind: 'take-tag', tagId: b }, { kind: 'email', listId: 1, content: email('after'), messageId: null }],
+    )
     await rule(context, { kind: 'became-silent', thingId: null, days: 5 }, [{ kind: 'notice', text: 'quiet', email: 'no' }])
     for (let n = 0; n < 9; n++) visit(context, `p${n}@example.com`)
     return context

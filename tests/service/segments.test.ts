@@ -18,8 +18,10 @@ import { DAY, furnish, HOUR, moveTo, openContext, thursdayNoon, visit } from './
 
 const all = (...of: Condition[]): Condition => ({ kind: 'all', of })
 const has = (tagId: number): Leaf => ({ kind: 'tag', tagId, since: null })
-const inside = (context: WorkspaceContext, name: string) => insideCounts(context.db).get(allSegments(context.db).find(segment => segment.name === name)!.id) ?? 0
-const moves = (context: WorkspaceContext, personId: number) => eventsOfPerson(context.db, personId).filter(event => event.kind === 'entered-segment' || event.kind === 'left-segment')
+const inside = (context: WorkspaceContext, name: string) =>
+  insideCounts(context.db).get(allSegments(context.db).find(segment => segment.name === name)!.id) ?? 0
+const moves = (context: WorkspaceContext, personId: number) => eventsOfPerson(context.db, personId).filter(event =>
+  event.kind === 'entered-segment' || event.kind === 'left-segment')
   .map(event => `${(event.at - thursdayNoon) / HOUR} ${sayEvent(event)}`).reverse()
 
 describe('a segment', () => {
@@ -32,11 +34,15 @@ describe('a segment', () => {
     await moveTo(context, thursdayNoon + 2 * HOUR)
     takeTagByHand(context, id, interestId)
     await moveTo(context, thursdayNoon + 3 * HOUR)
-    expect(moves(context, id).filter(move => move.includes('coptic'))).toEqual(['1 is now in the segment coptic', '2 is no longer in the segment coptic'])
+    expect(moves(context, id).filter(move => move.includes('coptic'))).toEqual([
+      '1 is now in the segment coptic', '2 is no longer in the segment coptic',
+    ])
     const events = eventsOfPerson(context.db, id)
     const entered = events.find(event => event.kind === 'entered-segment' && event.segmentName === 'coptic')!
     expect(sayEvent(events.find(event => event.id === entered.causeId)!)).toBe('got the tag interest: coptic, by hand')
-    expect(segmentLines(context).find(line => line.name === 'coptic')).toMatchObject({ people: 0, entered30: 1, left30: 1, says: 'with the tag interest: coptic' })
+    expect(segmentLines(context).find(line => line.name === 'coptic')).toMatchObject({
+      people: 0, entered30: 1, left30: 1, says: 'with the tag interest: coptic',
+    })
   })
 
   it('is left by time alone at the very millisecond, in one move as in many', async () => {
@@ -68,9 +74,14 @@ describe('a segment', () => {
     const { context, tagId } = await furnish(openContext())
     const one = saveSegment(context, null, { name: 'one', note: '', condition: all(has(tagId)) })
     const two = saveSegment(context, null, { name: 'two', note: '', condition: all({ kind: 'segment', segmentId: one }) })
-    const three = saveSegment(context, null, { name: 'three', note: '', condition: all({ kind: 'none', of: [{ kind: 'segment', segmentId: two }] }) })
-    expect(() => saveSegment(context, one, { name: 'one', note: '', condition: all({ kind: 'any', of: [{ kind: 'segment', segmentId: three }] }) })).toThrow('“one” uses “three” uses “two” uses “one”')
-    expect(() => saveSegment(context, one, { name: 'one', note: '', condition: all({ kind: 'segment', segmentId: one }) })).toThrow('“one” uses “one”')
+    const three = saveSegment(context, null, {
+      name: 'three', note: '', condition: all({ kind: 'none', of: [{ kind: 'segment', segmentId: two }] }),
+    })
+    expect(() => saveSegment(context, one, {
+      name: 'one', note: '', condition: all({ kind: 'any', of: [{ kind: 'segment', segmentId: three }] }),
+    })).toThrow('“one” uses “three” uses “two” uses “one”')
+    expect(() =>
+      saveSegment(context, one, { name: 'one', note: '', condition: all({ kind: 'segment', segmentId: one }) })).toThrow('“one” uses “one”')
     expect(() => removeSegment(context, one)).toThrow('the segment “two” needs it')
     visit(context, 'ada@example.com')
     await moveTo(context, thursdayNoon + HOUR)
@@ -109,12 +120,20 @@ describe('an audience as it is edited', () => {
     context.db.prepare(`UPDATE people SET status = 'bounced', country = 'PT', consent_at = NULL WHERE id = ?`).run(ids[0])
     context.db.prepare(`UPDATE people SET country = 'PT', consent_at = NULL WHERE id IN (?, ?)`).run(ids[1], ids[2])
     context.db.prepare(`UPDATE people SET status = 'resting' WHERE id IN (?, ?)`).run(ids[2], ids[3])
-    saveSegment(context, null, { name: 'two of them', note: '', condition: all({ kind: 'any', of: [{ kind: 'source', is: 'nowhere' }, { kind: 'status', is: ['resting'] }] }) })
+    saveSegment(context, null, {
+      name: 'two of them', note: '',
+      condition: all({ kind: 'any', of: [{ kind: 'source', is: 'nowhere' }, { kind: 'status', is: ['resting'] }] }),
+    })
     await moveTo(context, thursdayNoon + HOUR)
     const view = audienceView(context, { condition: all(has(tagId)), segmentId: null })
-    expect(view).toMatchObject({ people: 8, says: 'with the tag sheet kit', heldBack: [{ reason: 'bounced', people: 1 }, { reason: 'no-consent', people: 2 }, { reason: 'resting', people: 1 }] })
+    expect(view).toMatchObject({
+      people: 8, says: 'with the tag sheet kit',
+      heldBack: [{ reason: 'bounced', people: 1 }, { reason: 'no-consent', people: 2 }, { reason: 'resting', people: 1 }],
+    })
     expect(view.five.map(person => person.name)).toEqual(['P7', 'P6', 'P5', 'P4', 'P3'])
-    expect(audienceMore(context, { condition: all(has(tagId)), segmentId: null }).overlap.find(one => one.name === 'two of them')).toMatchObject({ people: 2, both: 2 })
+    expect(
+      audienceMore(context, { condition: all(has(tagId)), segmentId: null }).overlap.find(one => one.name === 'two of them'),
+    ).toMatchObject({ people: 2, both: 2 })
   })
 
   it('goes by where consent is needed, which is a setting', async () => {
@@ -127,7 +146,9 @@ describe('an audience as it is edited', () => {
     expect(mayBeMailed()).toBe(0)
     await moveTo(context, thursdayNoon + 5 * DAY)
     expect(eventsOfPerson(context.db, id).filter(event => event.kind === 'sent')).toHaveLength(0)
-    expect(eventsOfPerson(context.db, id).filter(event => event.kind === 'held-back').map(event => event.detail)).toEqual(['no-consent', 'no-consent', 'no-consent'])
+    expect(eventsOfPerson(context.db, id).filter(event => event.kind === 'held-back').map(event => event.detail)).toEqual([
+      'no-consent', 'no-consent', 'no-consent',
+    ])
   })
 })
 
@@ -141,11 +162,18 @@ describe('a field', () => {
     const facts = (fields: Record<string, string>) => correctPerson(context, id, { firstName: 'Ada', zone: null, country: 'PT', fields })
     expect(() => facts({ [date]: '31/02/2020', [number]: 'many' })).toThrow(/A number looks like.*A date of the calendar/)
     facts({ [number]: '1,5', [choice]: 'lying', [date]: '1968-02-29' })
-    expect(audienceView(context, { condition: all({ kind: 'field', fieldId: number, test: { is: 'number', sign: '=', number: 1.5 } }), segmentId: null }).people).toBe(1)
-    expect(audienceView(context, { condition: all({ kind: 'field', fieldId: date, test: { is: 'before', date: '1970-01-01' } }), segmentId: null }).people).toBe(1)
-    expect(() => saveField(context, choice, { name: 'press', label: '', kind: 'choice', choices: ['nipping'] })).toThrow('1 person has “Lying”')
+    expect(audienceView(context, {
+      condition: all({ kind: 'field', fieldId: number, test: { is: 'number', sign: '=', number: 1.5 } }), segmentId: null,
+    }).people).toBe(1)
+    expect(audienceView(context, {
+      condition: all({ kind: 'field', fieldId: date, test: { is: 'before', date: '1970-01-01' } }), segmentId: null,
+    }).people).toBe(1)
+    expect(() =>
+      saveField(context, choice, { name: 'press', label: '', kind: 'choice', choices: ['nipping'] })).toThrow('1 person has “Lying”')
     expect(() => saveField(context, number, { name: 'Press', label: '', kind: 'number', choices: [] })).toThrow(/already/)
-    const segmentId = saveSegment(context, null, { name: 'binders', note: '', condition: all({ kind: 'field', fieldId: number, test: { is: 'known' } }) })
+    const segmentId = saveSegment(context, null, {
+      name: 'binders', note: '', condition: all({ kind: 'field', fieldId: number, test: { is: 'known' } }),
+    })
     saveField(context, number, { name: 'books finished', label: '', kind: 'number', choices: [] })
     expect(segmentLines(context).find(line => line.id === segmentId)!.says).toBe('whose books finished is known')
     expect(fieldLines(context).find(line => line.id === number)!.uses).toMatchObject([{ kind: 'segment', id: segmentId, how: 'asked in' }])
@@ -154,7 +182,9 @@ describe('a field', () => {
     // A page that asks for it, too, keeps it, until neither what is written nor what visitors see does.
     const pageId = createPage(context, 'Asking')
     const { slug, draft } = pageView(context, pageId)
-    savePage(context, pageId, { name: 'Asking', slug, draft: { ...draft, form: { ...draft.form, asks: [{ id: 'a1', kind: 'field', fieldId: number, label: 'How many?', required: false }] } } })
+    savePage(context, pageId, { name: 'Asking', slug, draft: {
+      ...draft, form: { ...draft.form, asks: [{ id: 'a1', kind: 'field', fieldId: number, label: 'How many?', required: false }] },
+    } })
     expect(() => removeField(context, number, 1)).toThrow('the page “Asking”')
     savePage(context, pageId, { name: 'Asking', slug, draft })
     expect(() => removeField(context, number, 0)).toThrow('known of 1 person')

@@ -25,16 +25,20 @@ const shop = async (content: Partial<OfferContent> = {}) => openShop(await furni
 
 describe('an email that sells', () => {
   const linked = (more: Partial<MessageContent> = {}) => email('pitch', {
-    body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'See it' }] }, { type: 'button', attrs: { label: 'See it', url: 'http://localhost:3000/practice/s/long-stitch?from=pitch', tagId: null } }] }, ...more,
+    body: { type: 'doc', content: [{
+      type: 'paragraph', content: [{ type: 'text', text: 'See it' }],
+    }, { type: 'button', attrs: { label: 'See it', url: 'http://localhost:3000/practice/s/long-stitch?from=pitch', tagId: null } }] }, ...more,
   })
   /** A course that sells the offer a day after joining, and says something else a day after that. */
   async function selling(more: Partial<MessageContent> = {}) {
     const setting = await furnish(openContext(), () => [
-      step('hello', { kind: 'at-once' }), step('pitch', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, linked(more)), step('bye', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }),
+      step('hello', { kind: 'at-once' }), step('pitch', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, linked(more)),
+      step('bye', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }),
     ])
     return openShop(setting)
   }
-  const gotBy = (context: Workshop, personId: number) => emailsOfPerson(context.db, personId).filter(({ kind }) => kind === 'course').map(({ itemId: stepId, status, reason }) => [stepId, status === 'handed over' ? 'sent' : reason]).reverse()
+  const gotBy = (context: Workshop, personId: number) => emailsOfPerson(context.db, personId).filter(({ kind }) => kind === 'course')
+    .map(({ itemId: stepId, status, reason }) => [stepId, status === 'handed over' ? 'sent' : reason]).reverse()
 
   it('is held back from who has it and from who said no more, and the course goes on', async () => {
     const { context, offerId } = await selling()
@@ -72,7 +76,9 @@ describe('an email that sells', () => {
 
   it.each([
     ['http://localhost:3000/practice/s/long-stitch', 'long-stitch'], ['http://localhost:3000/practice/s/long-stitch/?code=EARLY#x', 'long-stitch'], ['https://localhost:3000/practice/s/long-stitch', 'long-stitch'],
-    ['http://localhost:3000/s/long-stitch', null], ['http://example.com/practice/s/long-stitch', null], ['http://localhost:3000/practice/p/long-stitch', null], ['http://localhost:3000/practice/s/', null], ['not an address', null],
+    ['http://localhost:3000/s/long-stitch', null], ['http://example.com/practice/s/long-stitch', null], ['http://localhost:3000/practice/p/long-stitch', null], ['http://localhost:3000/practice/s/', null], [
+      'not an address', null,
+    ],
   ])('%s leads to the page of %s', (url, slug) => {
     expect(slugSoldBy(url, 'http://localhost:3000/practice')).toBe(slug)
   })
@@ -96,7 +102,9 @@ describe('what a purchase is part of', () => {
     erasePerson(context, personId)
     expect(offerLines(context)[0]!.money).toEqual([{ amount: 4900, currency: 'EUR' }])
     expect(() => buyerView(context, context.signer.sign('buyer', String(id)), '/b/x')).toThrow(NotThere)
-    expect(JSON.stringify(['checkouts', 'purchases', 'payments', 'payment_events', 'practice_orders', 'unmatched_payment_events'].map(table => context.db.prepare(`SELECT * FROM ${table}`).all()))).not.toMatch(/ana@|"Ana"|192\.0\.2/)
+    expect(JSON.stringify([
+      'checkouts', 'purchases', 'payments', 'payment_events', 'practice_orders', 'unmatched_payment_events',
+    ].map(table => context.db.prepare(`SELECT * FROM ${table}`).all()))).not.toMatch(/ana@|"Ana"|192\.0\.2/)
     // Who is erased while they pay has paid all the same, and is not brought back by it.
     const late = await press(context, 'eva@example.com')
     erasePerson(context, (context.db.prepare('SELECT person_id AS id FROM checkouts ORDER BY id DESC').get() as { id: number }).id)
@@ -104,15 +112,21 @@ describe('what a purchase is part of', () => {
     expect([offerLines(context)[0]!.money[0]!.amount, findPersonByKey(context.db, 'eva@example.com')]).toEqual([9800, undefined])
     await moveTo(context, thursdayNoon + HOUR)
     // The service may still tell of it.
-    expect(told(context, orderKey, { kind: 'refunded', ref: 'late', of: `${orderKey}.p1`, at: context.clock.now(), amount: 900 }).is).toBe('counted')
-    expect(offerSales(context, { id: offerId, days: 7, state: 'bought', couponId: null, source: null, email: null, page: 0 }).rows.at(-1)).toMatchObject({ person: 'somebody who was erased', amount: { amount: 4000, currency: 'EUR' } })
+    expect(
+      told(context, orderKey, { kind: 'refunded', ref: 'late', of: `${orderKey}.p1`, at: context.clock.now(), amount: 900 }).is,
+    ).toBe('counted')
+    expect(
+      offerSales(context, { id: offerId, days: 7, state: 'bought', couponId: null, source: null, email: null, page: 0 }).rows.at(-1),
+    ).toMatchObject({ person: 'somebody who was erased', amount: { amount: 4000, currency: 'EUR' } })
   })
 
   it('is found by coupon, by source and by the last click before it, within the days that are set', async () => {
     const { context, offerId } = await shop()
     coupon(context, offerId)
     const click = (address: string, at: number) => {
-      const { outboxId } = context.db.prepare(`SELECT o.id AS outboxId FROM outbox o JOIN people p ON p.id = o.person_id WHERE p.address_key = ? AND o.kind = 'course' ORDER BY o.id LIMIT 1`).get(address) as { outboxId: number }
+      const { outboxId } = context.db.prepare(`
+        SELECT o.id AS outboxId FROM outbox o JOIN people p ON p.id = o.person_id WHERE p.address_key = ? AND o.kind = 'course'
+        ORDER BY o.id LIMIT 1`).get(address) as { outboxId: number }
       recordClick(context, outboxId, 0, { agent: 'Firefox', robot: false, certain: true })
       expect(context.clock.now()).toBe(at)
     }
@@ -123,9 +137,12 @@ describe('what a purchase is part of', () => {
     await buy(context, 'ana@example.com', { code: 'EARLY' })
     await moveTo(context, thursdayNoon + 7 * DAY + HOUR + 1)
     await buy(context, 'rui@example.com')
-    const ask = (more: Partial<SalesQuery> = {}) => offerSales(context, { id: offerId, days: 28, state: 'bought', couponId: null, source: null, email: null, page: 0, ...more })
+    const ask = (more: Partial<SalesQuery> = {}) =>
+      offerSales(context, { id: offerId, days: 28, state: 'bought', couponId: null, source: null, email: null, page: 0, ...more })
     const { byCoupon, bySource, byEmail, paid, rate } = ask()
-    expect(byCoupon.map(({ says, bought, money }) => [says, bought, money[0]!.amount])).toEqual([['EARLY', 1, 3430], ['without a coupon', 1, 4900]])
+    expect(byCoupon.map(({ says, bought, money }) => [says, bought, money[0]!.amount])).toEqual([
+      ['EARLY', 1, 3430], ['without a coupon', 1, 4900],
+    ])
     expect(bySource.map(({ says, bought }) => [says, bought])).toEqual([['a way not told', 2]])
     expect(byEmail.map(({ says, bought }) => [says, bought])).toEqual([['Fold, Sew, Cover: one', 1], ['no click in an email before', 1]])
     expect([paid, rate.value]).toEqual([[{ amount: 8330, currency: 'EUR' }], null])

@@ -1,4 +1,7 @@
-/** One road for everything that is sent: a kind that is in the registry alone is sent, limited, held back, forecast and explained like any other. */
+/**
+ * One road for everything that is sent: a kind that is in the registry alone is sent, limited, held back, forecast and explained like any
+ * other.
+ */
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { join } from 'node:path'
 import type { Condition } from '#core/audience/condition'
@@ -20,7 +23,9 @@ import { play } from '#usecases/time/play'
 import { workOnTask } from '#usecases/time/tasks'
 import { railView } from '#usecases/views/frame'
 import { whyView } from '#usecases/views/why'
-import { DAY, email, furnish, HOUR, listeningCarrier, moveTo, openContext, step, tag, temporaryFolder, thursdayNoon, visit, type Workshop } from './workshop'
+import {
+  DAY, email, furnish, HOUR, listeningCarrier, moveTo, openContext, step, tag, temporaryFolder, thursdayNoon, visit, type Workshop,
+} from './workshop'
 
 /** Not one of ours: nothing but this entry knows of it. */
 const NEWS = 'news' as EmailKind
@@ -39,15 +44,19 @@ const of = { kind: NEWS, ownerId: 7, itemId: 'spring' }
 const everybody: Condition = { kind: 'all', of: [] }
 const has = (tagId: number): Condition => ({ kind: 'tag', tagId, since: null })
 
-async function newsFor(context: Workshop, listId: number, more: Partial<NewSend['audience']> = {}, dueAt = thursdayNoon + HOUR): Promise<NewSend> {
+async function newsFor(
+  context: Workshop, listId: number, more: Partial<NewSend['audience']> = {}, dueAt = thursdayNoon + HOUR,
+): Promise<NewSend> {
   const wording = { of, content: email('The spring news') }
   const made = await makeWordings(context.db, context.composer, [wording])
   const messageId = keepWording(context.db, wording, made, thursdayNoon)
   return { ...of, messageId, listId, dueAt, audience: { getsIt: everybody, never: null, newcomerDays: null, ...more } }
 }
 
-const fates = (context: Workshop, id: number) => emailsOfPerson(context.db, id).filter(({ kind }) => kind === NEWS).map(({ status, reason }) => reason ?? status)
-const rows = (context: Workshop, what: string) => context.db.prepare(`SELECT ${what} AS n FROM outbox WHERE kind = 'news'`).pluck().get() as number
+const fates = (context: Workshop, id: number) =>
+  emailsOfPerson(context.db, id).filter(({ kind }) => kind === NEWS).map(({ status, reason }) => reason ?? status)
+const rows = (context: Workshop, what: string) =>
+  context.db.prepare(`SELECT ${what} AS n FROM outbox WHERE kind = 'news'`).pluck().get() as number
 
 /** A course that sends nothing by itself for a long time. */
 const quiet = () => [step('one', { kind: 'elapsed', count: 80, unit: 'days', from: 'joining' })]
@@ -56,7 +65,9 @@ describe('a kind that only the registry knows', () => {
   it('is forecast, sent, held back with each reason, and explained', async () => {
     const { context, listId } = await furnish(openContext(), quiet)
     const leavesOut = saveTag(context, null, tag('never'))
-    const [fine, never, left, resting] = ['fine', 'never', 'left', 'resting'].map(name => visit(context, `${name}@example.com`)) as [number, number, number, number]
+    const [
+      fine, never, left, resting,
+    ] = ['fine', 'never', 'left', 'resting'].map(name => visit(context, `${name}@example.com`)) as [number, number, number, number]
     await moveTo(context, thursdayNoon + 3 * DAY)
     const late = visit(context, 'newcomer@example.com')
     giveTagByHand(context, never, leavesOut)
@@ -66,12 +77,16 @@ describe('a kind that only the registry knows', () => {
     const reach = audienceReach(context, send)
     expect(reach).toEqual({ people: 5, heldBack: ['left-list', 'resting', 'in-never', 'newcomer'].map(reason => ({ reason, people: 1 })) })
     const id = scheduleSend(context, send)
-    expect(railView(context).posts!.filter(({ kind }) => kind === NEWS)).toMatchObject([{ people: 1, title: 'The spring news', of: 'news', at: send.dueAt }])
+    expect(railView(context).posts!.filter(({ kind }) => kind === NEWS)).toMatchObject([
+      { people: 1, title: 'The spring news', of: 'news', at: send.dueAt },
+    ])
     expect(whyView(context, fine, of)[0]).toBe('Not yet: whom it goes to is settled when it begins.')
     expect(() => scheduleSend(context, send)).toThrow(/UNIQUE/)
     await moveTo(context, thursdayNoon + 3 * DAY + 2 * HOUR)
     // What was counted before is what became of it.
-    expect([fine, never, left, resting, late].map(one => fates(context, one))).toEqual([['handed over'], ['in-never'], ['left-list'], ['resting'], ['newcomer']])
+    expect([fine, never, left, resting, late].map(one => fates(context, one))).toEqual([
+      ['handed over'], ['in-never'], ['left-list'], ['resting'], ['newcomer'],
+    ])
     expect([fine, never, late].map(one => whyView(context, one, of)[0])).toEqual([
       'They were sent it Sun 29 Nov, 13:00.', 'It was held back: in never.', 'It was held back: newcomer.',
     ])
@@ -81,18 +96,24 @@ describe('a kind that only the registry knows', () => {
   })
 
   it('yields to what is planned for the day, and counts in it', async () => {
-    const { context, listId } = await furnish(openContext(), () => [step('one', { kind: 'elapsed', count: 2, unit: 'hours', from: 'joining' })])
+    const {
+      context, listId,
+    } = await furnish(openContext(), () => [step('one', { kind: 'elapsed', count: 2, unit: 'hours', from: 'joining' })])
     saveSendingLimits(context, { gapMinutes: 0, aDay: 1, aWeek: null, tooMany: 'wait' })
     const ada = visit(context, 'ada@example.com')
     scheduleSend(context, await newsFor(context, listId))
     await moveTo(context, thursdayNoon + 30 * HOUR)
-    expect(emailsOfPerson(context.db, ada).map(({ kind, handedOverAt }) => [kind, (handedOverAt! - thursdayNoon) / HOUR])).toEqual([[NEWS, 25], ['course', 2]])
+    expect(emailsOfPerson(context.db, ada).map(({ kind, handedOverAt }) => [kind, (handedOverAt! - thursdayNoon) / HOUR])).toEqual([
+      [NEWS, 25], ['course', 2],
+    ])
   })
 
   it('goes to nobody who leaves, or comes into never, before it leaves; out of never comes nobody', async () => {
     const { context, listId } = await furnish(openContext(), quiet)
     const leavesOut = saveTag(context, null, tag('never'))
-    const [leaves, comesIn, comesOut] = ['leaves', 'in', 'out'].map(name => visit(context, `${name}@example.com`)) as [number, number, number]
+    const [
+      leaves, comesIn, comesOut,
+    ] = ['leaves', 'in', 'out'].map(name => visit(context, `${name}@example.com`)) as [number, number, number]
     giveTagByHand(context, comesOut, leavesOut)
     const id = scheduleSend(context, await newsFor(context, listId, { never: has(leavesOut) }))
     await play(context, thursdayNoon + HOUR, { outside: false })
@@ -146,10 +167,14 @@ describe('an audience becomes emails in bits', () => {
     expect([rows(next, 'count(handed_over_at)'), openTask(next.db)]).toEqual([0, undefined])
     resumeSend(next, id)
     await moveTo(next, send.dueAt + 2 * HOUR)
-    expect([rows(next, 'count(*)'), rows(next, 'count(DISTINCT person_id)'), rows(next, 'count(handed_over_at)')]).toEqual([MANY, MANY, MANY])
+    expect([rows(next, 'count(*)'), rows(next, 'count(DISTINCT person_id)'), rows(next, 'count(handed_over_at)')]).toEqual([
+      MANY, MANY, MANY,
+    ])
     expect(next.db.prepare(`SELECT count(*) AS arrived, sum(deliveries) AS deliveries FROM mailbox b JOIN outbox o ON o.message_ref = b.message_ref
       WHERE o.kind = 'news'`).get()).toEqual({ arrived: MANY, deliveries: MANY })
-    expect(taskView(next, findSendById(next.db, id)!.taskId!)).toMatchObject({ state: 'done', total: MANY, outcomes: [{ outcome: 'queued', people: MANY }] })
+    expect(taskView(next, findSendById(next.db, id)!.taskId!)).toMatchObject({
+      state: 'done', total: MANY, outcomes: [{ outcome: 'queued', people: MANY }],
+    })
   })
 
   it('that can be stopped: what has not left does not leave', async () => {
@@ -158,7 +183,9 @@ describe('an audience becomes emails in bits', () => {
     await play(context, send.dueAt, { outside: false, goOn: () => rows(context, 'count(*)') === 0 })
     stopTask(context, findSendById(context.db, id)!.taskId!)
     await moveTo(context, send.dueAt + HOUR)
-    expect([rows(context, 'count(handed_over_at)'), findSendById(context.db, id)!.state, workOnTask(context)]).toEqual([0, 'stopped', false])
+    expect([rows(context, 'count(handed_over_at)'), findSendById(context.db, id)!.state, workOnTask(context)]).toEqual([
+      0, 'stopped', false,
+    ])
     expect(rows(context, `sum(status = 'withdrawn')`)).toBe(rows(context, 'count(*)'))
     expect(() => stopSend(context, id)).toThrow('not being sent')
     expect(() => resumeSend(context, id)).toThrow('not being sent')
@@ -169,9 +196,12 @@ it('what the version before sent keeps its place: each email its send and its oc
   const old = openDatabase(join(temporaryFolder(), 'old.db'))
   migrate(old, 0, MIGRATIONS.slice(0, 22))
   old.pragma('foreign_keys = OFF')
-  const condition = { kind: 'all', of: [{ kind: 'email', fate: 'opened', which: { courseId: 3, stepId: 'one' }, within: null, times: 1, url: null }] }
+  const condition = {
+    kind: 'all', of: [{ kind: 'email', fate: 'opened', which: { courseId: 3, stepId: 'one' }, within: null, times: 1, url: null }],
+  }
   for (const sql of [
-    `events (id, kind, at) VALUES (1, 'opted-in', 0)`, `people (id, address, address_key, status, source, created_at) VALUES (1, 'a@b.c', 'a@b.c', 'active', 'x', 0)`,
+    `events (id, kind, at) VALUES (1, 'opted-in', 0)`,
+    `people (id, address, address_key, status, source, created_at) VALUES (1, 'a@b.c', 'a@b.c', 'active', 'x', 0)`,
     `lists (id, name, public_name, description, created_at) VALUES (1, 'l', 'l', 'l', 0)`,
     `messages (id, kind, thing_id, step_id, digest, working_title, content, subject, html, text, created_at) VALUES (1, 'course', 3, 'one', '', '', '{}', '', '', '', 0)`,
     `courses (id, name, status, again, draft, created_at, changed_at) VALUES (3, 'c', 'running', 'always', '{}', 0, 0)`,
@@ -182,14 +212,16 @@ it('what the version before sent keeps its place: each email its send and its oc
   const put = old.prepare(`INSERT INTO outbox (kind, thing_id, person_id, to_address, step_id, visit, purpose, message_id, enrolment_id, list_id, asked_for,
     cause_id, planned_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 0, 1, 0)`)
   for (const [kind, thing, item, visited, purpose] of [
-    ['course', 3, 'one', 2, 'first'], ['course', 3, 'one', 2, 'again'], ['course', 3, 'one', 2, 'by-hand-45'], ['confirmation', 1, 'reminder', 9, 'again-1'],
+    ['course', 3, 'one', 2, 'first'], ['course', 3, 'one', 2, 'again'], ['course', 3, 'one', 2, 'by-hand-45'],
+    ['confirmation', 1, 'reminder', 9, 'again-1'],
     ['waiting', 5, 'asking', 4, 'first'], ['waiting', 5, 'opening', 4, 'first'],
   ] as const) put.run(kind, thing, 1, null, item, visited, purpose, 1, kind === 'course' ? 1 : null, 1)
   put.run('notice', 8, null, 'ines@example.com', 'notice', 0, 'first', null, null, null)
   migrate(old, 1)
   expect(old.prepare(`SELECT o.kind || ' ' || o.owner_id || ' ' || o.item_id || ' ' || occasion FROM outbox o JOIN sends s
     ON s.id = o.send_id AND s.kind = o.kind AND s.owner_id = o.owner_id AND s.item_id = o.item_id ORDER BY o.id`).pluck().all()).toEqual([
-    'course 3 one 2', 'course 3 one 2-again', 'course 3 one 2-by-hand-45', 'confirmation 1 reminder 9-again-1', 'waiting 5 asking 4', 'opening 5 opening 4',
+    'course 3 one 2', 'course 3 one 2-again', 'course 3 one 2-by-hand-45', 'confirmation 1 reminder 9-again-1', 'waiting 5 asking 4',
+    'opening 5 opening 4',
     'notice 0 notice 8',
   ])
   expect(JSON.parse(old.prepare(`SELECT condition FROM segments WHERE name = 'mine'`).pluck().get() as string)).toEqual({

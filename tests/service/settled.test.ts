@@ -30,19 +30,25 @@ import { DAY, email, furnish, HOUR, listeningCarrier, moveTo, openContext, step,
 
 const lisbon = (date: string, time: string) => instantOf(date, time, 'Europe/Lisbon')
 const said = (at: number | null) => at === null ? null : Object.values(localOf(at, 'Europe/Lisbon')).join(' ')
-const sent = (context: Workshop, id: number) => emailsOfPerson(context.db, id).reverse().filter(one => one.handedOverAt !== null).map(one => `${one.itemId} ${said(one.handedOverAt)}`)
+const sent = (context: Workshop, id: number) =>
+  emailsOfPerson(context.db, id).reverse().filter(one => one.handedOverAt !== null).map(one => `${one.itemId} ${said(one.handedOverAt)}`)
 const aDayLater: Timing = { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }
 const hoursLater: Timing = { kind: 'elapsed', count: 3, unit: 'hours', from: 'previous' }
 const twoDays = (): DraftStep[] => [step('one', { kind: 'at-once' }), step('two', aDayLater), step('three', aDayLater)]
-const pauses = (context: Workshop, id: number) => transact(context, () => beginPause(context.db, id, { at: context.clock.now(), untilAt: thursdayNoon + 90 * DAY }))
+const pauses = (context: Workshop, id: number) =>
+  transact(context, () => beginPause(context.db, id, { at: context.clock.now(), untilAt: thursdayNoon + 90 * DAY }))
 const goesOn = (context: Workshop, id: number) => transact(context, () => endPause(context.db, id, context.clock.now(), null))
-const status = (context: Workshop, id: number, event: 'put-to-rest' | 'woken') => transact(context, () => changeStatus(context.db, id, event, { at: context.clock.now(), causeId: null, ownAct: false }))
+const status = (context: Workshop, id: number, event: 'put-to-rest' | 'woken') =>
+  transact(context, () => changeStatus(context.db, id, event, { at: context.clock.now(), causeId: null, ownAct: false }))
 
 const reader = { agent: 'A browser', robot: false, certain: false }
-const asking = (interestId: number) => step('one', { kind: 'at-once' }, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: interestId } }] } }))
+const asking = (interestId: number) => step('one', {
+  kind: 'at-once',
+}, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: interestId } }] } }))
 const clickedOne: Until = { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'one' } }
 const holding = (until: Until, most: number): DraftHold => ({
-  id: 'h', kind: 'hold', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace', until, atMost: { count: most, unit: 'hours' }, did: [step('yes', { kind: 'at-once' })], didNot: [step('no', { kind: 'at-once' })],
+  id: 'h', kind: 'hold', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace', until, atMost: { count: most, unit: 'hours' },
+  did: [step('yes', { kind: 'at-once' })], didNot: [step('no', { kind: 'at-once' })],
 })
 
 /** False where it never comes to an end. */
@@ -57,9 +63,13 @@ async function dated(when: Partial<Extract<Timing, { kind: 'date-field' }>>) {
   const { context, courseId } = setting
   const fieldId = saveField(context, null, { name: 'bought on', label: '', kind: 'date', choices: [] })
   const { name, draft } = findCourse(context.db, courseId)!
-  saveCourse(context, courseId, name, { ...draft, steps: [step('one', aDayLater), step('two', { kind: 'date-field', fieldId, days: 0, time: '18:00', everyMonths: 0, ...when })] })
+  saveCourse(context, courseId, name, {
+    ...draft,
+    steps: [step('one', aDayLater), step('two', { kind: 'date-field', fieldId, days: 0, time: '18:00', everyMonths: 0, ...when })],
+  })
   await publishChanges(context, courseId)
-  return { context, set: (id: number, value: string | null) => transact(context, () => setField(context.db, id, fieldId, value, { at: context.clock.now(), causeId: null, ownAct: false })) }
+  return { context, set: (id: number, value: string | null) =>
+    transact(context, () => setField(context.db, id, fieldId, value, { at: context.clock.now(), causeId: null, ownAct: false })) }
 }
 
 describe('time as settled', () => {
@@ -131,7 +141,10 @@ describe('time as settled', () => {
   })
 
   it('C10: what is past after a pause, or after a date was changed, is skipped where it says so', async () => {
-    const { context } = await furnish(openContext(), () => [step('one', { kind: 'at-once' }), step('two', { kind: 'date', date: '2026-11-28', time: '10:00' }, email('two'), { ifPast: 'skip' }), step('three', aDayLater)])
+    const { context } = await furnish(openContext(), () => [
+      step('one', { kind: 'at-once' }), step('two', { kind: 'date', date: '2026-11-28', time: '10:00' }, email('two'), { ifPast: 'skip' }),
+      step('three', aDayLater),
+    ])
     const id = visit(context, 'ada@example.com')
     await moveTo(context, thursdayNoon + HOUR)
     pauses(context, id)
@@ -174,7 +187,8 @@ describe('time as settled', () => {
 
   it('C6: too many emails a day moves a hold behind them, too: nobody is asked about what has not come', async () => {
     const { context } = await furnish(openContext(), () => [
-      step('asked', { kind: 'at-once' }), step('one', { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' }), step('two', { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' }),
+      step('asked', { kind: 'at-once' }), step('one', { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' }),
+      step('two', { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' }),
       holding({ kind: 'event', when: { kind: 'opened', thingId: null, stepId: 'two' } }, 20),
     ])
     saveSendingLimits(context, { gapMinutes: 0, aDay: 1, aWeek: null, tooMany: 'wait' })
@@ -187,7 +201,10 @@ describe('time as settled', () => {
     const clock = { at: thursdayNoon }
     const { context, interestId } = await furnish(openContext({ mode: 'live', clock, carrier: listeningCarrier() }), ({ interestId }) => [
       asking(interestId), { ...holding(clickedOne, 24), id: 'first' },
-      { ...holding({ kind: 'condition', who: { kind: 'all', of: [{ kind: 'tag', tagId: interestId, since: null }] } }, 144), id: 'second', did: [step('turned', aDayLater), step('later', aDayLater)], didNot: [step('never', { kind: 'at-once' })] },
+      {
+        ...holding({ kind: 'condition', who: { kind: 'all', of: [{ kind: 'tag', tagId: interestId, since: null }] } }, 144), id: 'second',
+        did: [step('turned', aDayLater), step('later', aDayLater)], didNot: [step('never', { kind: 'at-once' })],
+      },
     ])
     const plain = ['clicks', 'other'].map(name => visit(context, `${name}@example.com`)) as [number, number]
     await played(context)
@@ -207,11 +224,14 @@ describe('time as settled', () => {
     await played(context)
     clock.at = thursdayNoon + 9 * DAY
     await played(context)
-    expect(sent(context, plain[1])).toEqual(['one 2026-11-26 12:00', 'no 2026-11-27 18:00', 'turned 2026-12-01 18:00', 'later 2026-12-05 12:00'])
+    expect(sent(context, plain[1])).toEqual([
+      'one 2026-11-26 12:00', 'no 2026-11-27 18:00', 'turned 2026-12-01 18:00', 'later 2026-12-05 12:00',
+    ])
   })
 
   it('C9: what a click causes counts at the click, also for a hold that waits for it and ends before the click is judged', async () => {
-    const { context } = await furnish(openContext(), ({ interestId }) => [asking(interestId), holding({ kind: 'event', when: { kind: 'got-tag', thingId: interestId } }, 24)])
+    const { context } = await furnish(openContext(), ({ interestId }) =>
+      [asking(interestId), holding({ kind: 'event', when: { kind: 'got-tag', thingId: interestId } }, 24)])
     const id = visit(context, 'ada@example.com')
     await moveTo(context, thursdayNoon + 24 * HOUR - 10_000)
     recordClick(context, emailsOfPerson(context.db, id)[0]!.id, 0, reader)
@@ -227,7 +247,10 @@ describe('time as settled', () => {
     const on = (days: number, everyMonths: number): Timing => ({ kind: 'date-field', fieldId, days, time: '08:00', everyMonths })
     const id = createCourse(context, 'Renewal', 'early')
     const { name, draft } = findCourse(context.db, id)!
-    saveCourse(context, id, name, { ...draft, listId, dates: { fieldId, everyMonths: 0 }, steps: [step('early', on(-7, 12), undefined, { ifPast: 'skip' }), step('day', on(0, 0))] })
+    saveCourse(context, id, name, {
+      ...draft, listId, dates: { fieldId, everyMonths: 0 },
+      steps: [step('early', on(-7, 12), undefined, { ifPast: 'skip' }), step('day', on(0, 0))],
+    })
     await startCourse(context, id)
     const person = visit(context, 'ada@example.com')
     transact(context, () => setField(context.db, person, fieldId, '2026-11-29', { at: context.clock.now(), causeId: null, ownAct: false }))
@@ -236,13 +259,16 @@ describe('time as settled', () => {
   })
 
   it('C14: what publishing says counts those who wait for sending hours only', async () => {
-    const { context, courseId } = await furnish(openContext(), () => [step('one', { kind: 'at-once' }), step('two', { kind: 'at-once' }, email('two', { subject: [] }))])
+    const { context, courseId } = await furnish(openContext(), () =>
+      [step('one', { kind: 'at-once' }), step('two', { kind: 'at-once' }, email('two', { subject: [] }))])
     saveSendingHours(context, daily([1, 2, 3, 4, 5], '08:00', '18:00'))
     for (let n = 0; n < 3; n++) visit(context, `p${n}@example.com`)
     await moveTo(context, lisbon('2026-11-28', '12:00'))
     const { name, draft } = findCourse(context.db, courseId)!
     saveCourse(context, courseId, name, { ...draft, steps: [draft.steps[0]!, step('two', { kind: 'at-once' })] })
-    expect(changeOutlook(context, courseId).effects).toMatchObject([{ fromStepId: 'two', people: 3, atOnce: 0, whenOpen: 3, opensAt: lisbon('2026-11-30', '08:00') }])
+    expect(changeOutlook(context, courseId).effects).toMatchObject([
+      { fromStepId: 'two', people: 3, atOnce: 0, whenOpen: 3, opensAt: lisbon('2026-11-30', '08:00') },
+    ])
     await publishChanges(context, courseId)
     await moveTo(context, lisbon('2026-12-02', '12:00'))
     expect(sent(context, 1)).toEqual(['one 2026-11-26 12:00', 'two 2026-11-30 08:00'])
@@ -250,7 +276,9 @@ describe('time as settled', () => {
 
   it('what comes back to somebody at rest waits until they are woken, and nobody waits for it', async () => {
     const clock = { at: thursdayNoon }
-    const { context } = await furnish(openContext({ mode: 'live', clock, carrier: listeningCarrier() }), () => [step('one', hoursLater), step('two', hoursLater)])
+    const { context } = await furnish(
+      openContext({ mode: 'live', clock, carrier: listeningCarrier() }), () => [step('one', hoursLater), step('two', hoursLater)],
+    )
     const id = visit(context, 'asleep@example.com')
     const other = visit(context, 'other@example.com')
     // The machine slept: both emails were decided late, and held as the rest began.
@@ -269,7 +297,9 @@ describe('time as settled', () => {
 
   it('an email that is set aside by itself takes the later ones of its journey along', async () => {
     const clock = { at: thursdayNoon }
-    const { context } = await furnish(openContext({ mode: 'live', clock, carrier: listeningCarrier() }), () => [step('one', hoursLater), step('two', hoursLater)])
+    const { context } = await furnish(
+      openContext({ mode: 'live', clock, carrier: listeningCarrier() }), () => [step('one', hoursLater), step('two', hoursLater)],
+    )
     const id = visit(context, 'somebody@example.com')
     clock.at += 10 * HOUR
     stopDomain(context.db, { domain: 'example.com', reason: 'refused', sinceAt: clock.at })

@@ -38,7 +38,9 @@ async function oneOfEach() {
   const things: Record<string, number> = {
     page: pageId, list: listId, tag: tagId, course: courseId, offer: offerId, rule: saved.saved ? saved.id : 0,
     segment: saveSegment(context, null, { name: 'Kit people', note: 'why', condition: { kind: 'tag', tagId, since: null } }),
-    link: saveLink(context, null, { name: 'Kit', url: 'https://example.com/kit', note: '', does: [{ kind: 'give-tag', tagId }], asks: true }),
+    link: saveLink(context, null, { name: 'Kit', url: 'https://example.com/kit', note: '', does: [
+      { kind: 'give-tag', tagId },
+    ], asks: true }),
     field: saveField(context, null, { name: 'books', label: 'How many?', kind: 'choice', choices: ['one', 'two'] }),
   }
   return { ...setting, things: Object.entries(things).map(([kind, id]): Thing => ({ kind: kind as ThingKind, id })) }
@@ -46,9 +48,15 @@ async function oneOfEach() {
 
 /** What it says, without its number, name, address and times. */
 function wordsOf(context: { db: Parameters<typeof findTag>[0] }, { kind, id }: Thing): unknown {
-  const table = { page: 'pages', offer: 'offers', course: 'courses', list: 'lists', tag: 'tags', field: 'fields', segment: 'segments', rule: 'rules', link: 'links' }[kind as string]!
+  const table = {
+    page: 'pages', offer: 'offers', course: 'courses', list: 'lists', tag: 'tags', field: 'fields', segment: 'segments', rule: 'rules',
+    link: 'links',
+  }[kind as string]!
   const row = context.db.prepare(`SELECT * FROM ${table} WHERE id = ?`).get(id) as Record<string, unknown>
-  return row.draft ?? (kind === 'rule' ? { ...JSON.parse(String(row.rule)), on: null, messageId: null } : [row.note, row.condition, row.url, row.does, row.asks, row.label, row.kind, row.choices, row.group_name, row.colour, row.public_name, row.description])
+  return row.draft ?? (kind === 'rule' ? { ...JSON.parse(String(row.rule)), on: null, messageId: null } : [
+    row.note, row.condition, row.url, row.does, row.asks, row.label, row.kind, row.choices, row.group_name, row.colour, row.public_name,
+    row.description,
+  ])
 }
 
 describe('B7: a copy', () => {
@@ -63,7 +71,9 @@ describe('B7: a copy', () => {
       if (thing.kind === 'page') expect(findPage(context.db, first)).toMatchObject({ name: 'Sheet kit, copy', published: null })
       if (thing.kind === 'course') expect(findCourse(context.db, first)).toMatchObject({ status: 'draft', versionId: null })
       if (thing.kind === 'rule') expect(findRule(context.db, first)!.on).toBe(false)
-      if (thing.kind === 'tag') expect([findTag(context.db, first)!.name, tagLines(context).find(tag => tag.id === first)!.people]).toEqual(['sheet kit, copy', 0])
+      if (thing.kind === 'tag') {
+        expect([findTag(context.db, first)!.name, tagLines(context).find(tag => tag.id === first)!.people]).toEqual(['sheet kit, copy', 0])
+      }
       if (thing.kind === 'list') expect(countMembers(context.db, first)).toBe(0)
       expect(isThere(context.db, copy.kind, copy.id)).toBe(true)
     }
@@ -106,7 +116,9 @@ describe('B7: the archive', () => {
     const { counts, archived } = frameView(context)
     // What is put away asks for nothing on Today.
     expect(todayView(context).needsAttention.map(({ to }) => to).filter(to => /^\/(pages|offers|courses)\/\d/.test(to))).toEqual([])
-    expect([archived.length, before.pages - counts.pages, before.courses - counts.courses, before.tagsAndLists - counts.tagsAndLists]).toEqual([9, 1, 1, 2])
+    expect([
+      archived.length, before.pages - counts.pages, before.courses - counts.courses, before.tagsAndLists - counts.tagsAndLists,
+    ]).toEqual([9, 1, 1, 2])
     for (const thing of things.filter(({ kind }) => kind !== 'course')) bringBack(context, thing)
     expect(allArchived(context.db)).toEqual([{ kind: 'course', id: courseId }])
     expect(() => archiveThing(context, { kind: 'hookOut', id: 1 })).toThrow(NotThere)
@@ -119,7 +131,9 @@ describe('B7: the archive', () => {
     takePageDown(context, pageId)
     stopCourse(context, courseId)
     await switchRule(context, rule.id, false)
-    for (const thing of [{ kind: 'page' as const, id: pageId }, { kind: 'course' as const, id: courseId }, rule]) archiveThing(context, thing)
+    for (const thing of [{ kind: 'page' as const, id: pageId }, { kind: 'course' as const, id: courseId }, rule]) {
+      archiveThing(context, thing)
+    }
     await publishPage(context, pageId)
     letCourseGoOn(context, courseId)
     await switchRule(context, rule.id, true)

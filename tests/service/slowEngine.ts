@@ -9,7 +9,9 @@ import { planOf, UNIT_MS, type Timing } from '#core/time/when'
 import { dayNumber, instantOf, localOf, addDays } from '#core/time/zone'
 
 export interface SlowEmail { kind: 'email', id: string, when: Timing, ifPast: 'at-once' | 'skip' }
-export interface SlowHold { kind: 'hold', id: string, when: Timing, until: 'event' | 'condition', hours: number, did: SlowEmail[], didNot: SlowEmail[] }
+export interface SlowHold {
+  kind: 'hold', id: string, when: Timing, until: 'event' | 'condition', hours: number, did: SlowEmail[], didNot: SlowEmail[],
+}
 export type SlowStep = SlowEmail | SlowHold
 
 export interface SlowLife {
@@ -70,7 +72,8 @@ export function slowly(steps: SlowStep[], life: SlowLife, { zone, hours, aDay, u
   /** Whether they stand still before that instant, or do so already. */
   const stillComesFirst = (at: number) => stills[lived] !== undefined && (stills[lived]![0] < at || stills[lived]![0] <= previous)
 
-  const isAskedFor = (step: SlowStep) => step.kind === 'email' && step.when.kind === 'at-once' && sent.size === 0 && previous === life.joinedAt
+  const isAskedFor = (step: SlowStep) =>
+    step.kind === 'email' && step.when.kind === 'at-once' && sent.size === 0 && previous === life.joinedAt
 
   /** When they come to it; null where its moment is over and it says to skip it then. */
   function comeTo(step: SlowStep, neverSkip: boolean): number | null {
@@ -114,7 +117,9 @@ export function slowly(steps: SlowStep[], life: SlowLife, { zone, hours, aDay, u
     if (!askedFor && aDay !== null) {
       const planned = at
       const dayOf = (instant: number) => dayNumber(localOf(instant, zone).date)
-      while (sentOn.filter(day => day === dayOf(at!)).length >= aDay) at = nextOpen(instantOf(addDays(localOf(at, zone).date, 1), localOf(at, zone).time, zone), hours, zone)
+      while (sentOn.filter(day => day === dayOf(at!)).length >= aDay) at = nextOpen(
+        instantOf(addDays(localOf(at, zone).date, 1), localOf(at, zone).time, zone), hours, zone,
+      )
       sentOn.push(dayOf(at))
       if (at > planned) judgedFrom = planned
     }

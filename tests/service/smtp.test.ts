@@ -35,7 +35,9 @@ const carrierTo = (url: string) => {
 }
 
 /** A live workspace whose mail goes to a server of that manner; `clock.at` is moved by the test. */
-async function liveContext(manner: Manner, emails: 'three emails' | 'one email' = 'three emails'): Promise<{ context: EngineContext, server: TestServer, clock: { at: number } }> {
+async function liveContext(
+  manner: Manner, emails: 'three emails' | 'one email' = 'three emails',
+): Promise<{ context: EngineContext, server: TestServer, clock: { at: number } }> {
   const server = new TestServer(manner)
   open.push(server)
   return { server, ...await contextWith(carrierTo(await server.listen()), emails) }
@@ -43,7 +45,10 @@ async function liveContext(manner: Manner, emails: 'three emails' | 'one email' 
 
 async function contextWith(carrier: Carrier, emails: 'three emails' | 'one email' = 'three emails') {
   const clock = { at: thursdayNoon }
-  const { context } = await furnish(openContext({ mode: 'live', clock, carrier }), emails === 'one email' ? () => [step('one', { kind: 'at-once' }, email('one'))] : undefined)
+  const { context } = await furnish(
+    openContext({ mode: 'live', clock, carrier }),
+    emails === 'one email' ? () => [step('one', { kind: 'at-once' }, email('one'))] : undefined,
+  )
   return { context, clock }
 }
 
@@ -57,14 +62,18 @@ describe('over SMTP', () => {
     visit(context, 'Ada@Example.com', 'Ada')
     await playNow(context)
     await playNow(context)
-    expect(server.delivered.map(({ from, to }) => ({ from, to }))).toEqual([{ from: 'ines@saltmarsh.example.com', to: ['Ada@example.com'] }])
+    expect(server.delivered.map(({ from, to }) => ({ from, to }))).toEqual([
+      { from: 'ines@saltmarsh.example.com', to: ['Ada@example.com'] },
+    ])
     clock.at += DAY
     await playNow(context)
     expect(server.delivered).toHaveLength(2)
   })
 
   it('a refused recipient is bounced, leaves the course, and is not tried again', async () => {
-    const { context, server, clock } = await liveContext({ recipient: address => address.startsWith('gone') ? '550 5.1.1 No such person here' : undefined })
+    const {
+      context, server, clock,
+    } = await liveContext({ recipient: address => address.startsWith('gone') ? '550 5.1.1 No such person here' : undefined })
     const [gone, here] = [visit(context, 'gone@example.com'), visit(context, 'here@example.com')]
     await playNow(context)
     clock.at += 30 * DAY
@@ -167,7 +176,9 @@ describe('over SMTP', () => {
     expect(kinds(context, person)).not.toContain('may-repeat')
   })
 
-  it.each(['hang up', 'say nothing'] as const)('after DATA the server may %s: the email goes once more with the same Message-ID, and that is counted', async (what) => {
+  it.each([
+    'hang up', 'say nothing',
+  ] as const)('after DATA the server may %s: the email goes once more with the same Message-ID, and that is counted', async (what) => {
     let times = 0
     const { context, server, clock } = await liveContext({ afterData: () => times++ === 0 ? what : 'accept' })
     const person = visit(context, 'a@example.com')
@@ -234,7 +245,9 @@ describe('what a server can', () => {
     const { context } = await contextWith(carrierTo(url))
     visit(context, 'a@example.com')
     await playNow(context)
-    expect(workspaceOf(context.db)).toMatchObject({ carrierState: 'stopped', carrierReason: expect.stringContaining('secure connection') as string })
+    expect(workspaceOf(context.db)).toMatchObject({
+      carrierState: 'stopped', carrierReason: expect.stringContaining('secure connection') as string,
+    })
     expect(passwords).toEqual([])
     expect(await tryConnection(`${url}?tls=never`, PATIENCE)).toBeNull()
     expect(passwords).toEqual(['secret'])
@@ -261,7 +274,9 @@ describe('what a server can', () => {
     const server = new TestServer({}, { hideSMTPUTF8: true, authOptional: true, disabledCommands: ['STARTTLS'] })
     open.push(server)
     const learned: boolean[] = []
-    const carrier = createSmtpCarrier({ url: await server.listen(), width: () => 2, messages: () => 100, patience: WAITS, onUtf8: takes => learned.push(takes) })
+    const carrier = createSmtpCarrier({
+      url: await server.listen(), width: () => 2, messages: () => 100, patience: WAITS, onUtf8: takes => learned.push(takes),
+    })
     open.push(carrier)
     const { context, clock } = await contextWith(carrier)
     const zoe = visit(context, 'zoë@example.com')
@@ -270,7 +285,9 @@ describe('what a server can', () => {
     expect(learned).toContain(false)
     // A domain of such letters is said in ASCII, which the server of the test reads back.
     expect(server.delivered.map(({ to }) => to[0])).toEqual(['ada@bücher.example'])
-    expect([first(context, zoe).status, subscriberView(context, zoe).unreachableSince, findPerson(context.db, zoe)!.status]).toEqual(['failed', clock.at, 'active'])
+    expect([first(context, zoe).status, subscriberView(context, zoe).unreachableSince, findPerson(context.db, zoe)!.status]).toEqual([
+      'failed', clock.at, 'active',
+    ])
     clock.at += 4 * DAY
     await playNow(context)
     expect(emailsOfPerson(context.db, zoe).every(({ status }) => status === 'failed')).toBe(true)

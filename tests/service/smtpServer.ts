@@ -25,7 +25,9 @@ export class TestServer {
     const answer = (words: string) => Object.assign(new Error(words.slice(4)), { responseCode: Number(words.slice(0, 3)) })
     this.#server = new SMTPServer({
       authOptional: true, disabledCommands: ['STARTTLS'], closeTimeout: 100, ...options,
-      onAuth: (auth, _session, done) => this.manner.signIn?.(auth.username ?? '', auth.password ?? '') === false ? done(answer('535 5.7.8 Wrong name or password')) : done(null, { user: auth.username }),
+      onAuth: (auth, _session, done) => this.manner.signIn?.(auth.username ?? '', auth.password ?? '') === false
+        ? done(answer('535 5.7.8 Wrong name or password'))
+        : done(null, { user: auth.username }),
       onMailFrom: (_address, _session, done) => {
         const words = this.manner.mail?.()
         done(words ? answer(words) : null)
@@ -41,7 +43,10 @@ export class TestServer {
           const what = this.manner.afterData?.() ?? 'accept'
           const { envelope } = session
           if (what !== 'say nothing' && /^[45]\d\d/.test(what)) return done(answer(what))
-          this.delivered.push({ from: envelope.mailFrom ? envelope.mailFrom.address : '', to: envelope.rcptTo.map(recipient => recipient.address), source: Buffer.concat(chunks) })
+          this.delivered.push({
+            from: envelope.mailFrom ? envelope.mailFrom.address : '', to: envelope.rcptTo.map(recipient => recipient.address),
+            source: Buffer.concat(chunks),
+          })
           if (what === 'accept') void (this.manner.answersAfter?.() ?? Promise.resolve()).then(() => done())
           else if (what === 'hang up') this.hangUp()
         })
@@ -51,7 +56,9 @@ export class TestServer {
   }
 
   hangUp(): void {
-    for (const connection of (this.#server as unknown as { connections: Set<{ _socket: { destroy(): void } }> }).connections) connection._socket.destroy()
+    for (const connection of (this.#server as unknown as { connections: Set<{ _socket: { destroy(): void } }> }).connections) {
+      connection._socket.destroy()
+    }
   }
 
   async listen(): Promise<string> {

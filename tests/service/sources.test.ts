@@ -17,8 +17,10 @@ import { DAY, HOUR, furnish, moveTo, openContext, thursdayNoon } from './worksho
 
 const FLYER: Touch = { ...NO_TOUCH, named: 'workshop-flyer' }
 const LETTER: Touch = { ...NO_TOUCH, source: 'guild letter', medium: 'email' }
-const come = (context: WorkspaceContext, email: string, touch?: Touch) => optIn(context, { slug: 'sheet-kit', email, firstName: '', zone: '', ip: null, ...touch && { touch } }).personId
-const seen = (context: WorkspaceContext, pageId: number, touch: Touch, visits: number, at = context.clock.now()) => countVisits(context, [{ shown: { kind: 'page', id: pageId }, touch, at, visits }])
+const come = (context: WorkspaceContext, email: string, touch?: Touch) =>
+  optIn(context, { slug: 'sheet-kit', email, firstName: '', zone: '', ip: null, ...touch && { touch } }).personId
+const seen = (context: WorkspaceContext, pageId: number, touch: Touch, visits: number, at = context.clock.now()) =>
+  countVisits(context, [{ shown: { kind: 'page', id: pageId }, touch, at, visits }])
 
 describe('the results of a page', () => {
   it('are visits and people, by day of the workspace and by what brought them, with a rate and how sure it is', async () => {
@@ -36,8 +38,12 @@ describe('the results of a page', () => {
     // Ada came twice, by two ways: one person of the page, and one of each way.
     expect(view).toMatchObject({ visits: 60, optIns: 3, rate: { part: 3, whole: 60 } })
     expect(view.byDay).toHaveLength(28)
-    expect(view.byDay.slice(-2).map(({ day, visits, optIns }) => [day, visits, optIns])).toEqual([['2026-11-26', 48, 2], ['2026-11-27', 12, 2]])
-    expect(view.bySource.map(({ says, visits, optIns, rate }) => [says, visits, optIns, rate.value])).toEqual([['“Workshop flyer”', 8, 2, 0.25], ['guild letter / email', 40, 1, 0.025], ['a way not told', 12, 1, 1 / 12]])
+    expect(view.byDay.slice(-2).map(({ day, visits, optIns }) => [day, visits, optIns])).toEqual([
+      ['2026-11-26', 48, 2], ['2026-11-27', 12, 2],
+    ])
+    expect(view.bySource.map(({ says, visits, optIns, rate }) => [says, visits, optIns, rate.value])).toEqual([
+      ['“Workshop flyer”', 8, 2, 0.25], ['guild letter / email', 40, 1, 0.025], ['a way not told', 12, 1, 1 / 12],
+    ])
     expect(view.links).toMatchObject([{ name: 'Workshop flyer', url: expect.stringMatching(/\/p\/sheet-kit\?from=workshop-flyer$/) }])
     expect(pageResults(context, { id: pageId, days: 1 })).toMatchObject({ visits: 12, optIns: 2 })
   })
@@ -49,11 +55,17 @@ describe('the results of a page', () => {
       await moveTo(context, context.clock.now() + 7 * HOUR)
     }
     // Some were asked and have not said yes; some have fetched a file.
-    context.db.prepare('UPDATE opt_ins SET confirmed_at = CASE person_id % 3 WHEN 0 THEN NULL ELSE at + 100000 END, fetched_at = CASE person_id % 4 WHEN 0 THEN at + 200000 END').run()
+    context.db.prepare(`
+      UPDATE opt_ins SET confirmed_at = CASE person_id % 3 WHEN 0 THEN NULL ELSE at + 100000 END, fetched_at =
+      CASE person_id % 4 WHEN 0 THEN at + 200000 END`).run()
     for (const days of [1, 3, 28]) {
       const view = pageResults(context, { id: pageId, days })
-      const find = (touchId: number | null, did?: OptInFate) => peopleWhere(context.db, toSql({ kind: 'opted-in', pageId, within: { kind: 'since', at: view.from }, touchId, did }, momentOf(context.db, context.clock.now()))).length
-      expect([find(null), find(null, 'counts'), find(null, 'not-confirmed'), find(null, 'fetched')]).toEqual([view.optIns, view.counted, view.notConfirmed, view.fetched ?? 0])
+      const find = (touchId: number | null, did?: OptInFate) => peopleWhere(context.db, toSql(
+        { kind: 'opted-in', pageId, within: { kind: 'since', at: view.from }, touchId, did }, momentOf(context.db, context.clock.now()),
+      )).length
+      expect([find(null), find(null, 'counts'), find(null, 'not-confirmed'), find(null, 'fetched')]).toEqual([
+        view.optIns, view.counted, view.notConfirmed, view.fetched ?? 0,
+      ])
       if (days === 28) expect(Math.min(view.counted, view.notConfirmed, view.fetched!)).toBeGreaterThan(0)
       for (const row of view.bySource) expect(find(row.touchId), row.says).toBe(row.optIns)
     }
@@ -61,7 +73,10 @@ describe('the results of a page', () => {
 
   it('a day begins at midnight of the workspace, also when the clocks change', async () => {
     const { context, pageId } = await furnish(openContext())
-    for (const [at, visits] of [[Date.UTC(2026, 9, 24, 22, 59), 1], [Date.UTC(2026, 9, 24, 23, 0), 2], [Date.UTC(2026, 9, 25, 23, 59), 4], [Date.UTC(2026, 9, 26, 0, 0), 8]] as const) seen(context, pageId, NO_TOUCH, visits, at)
+    for (const [at, visits] of [
+      [Date.UTC(2026, 9, 24, 22, 59), 1], [Date.UTC(2026, 9, 24, 23, 0), 2], [Date.UTC(2026, 9, 25, 23, 59), 4],
+      [Date.UTC(2026, 9, 26, 0, 0), 8],
+    ] as const) seen(context, pageId, NO_TOUCH, visits, at)
     const byDay = new Map(pageResults(context, { id: pageId, days: 60 }).byDay.map(row => [row.day, row.visits]))
     expect(['2026-10-24', '2026-10-25', '2026-10-26'].map(day => byDay.get(day))).toEqual([1, 6, 8])
   })

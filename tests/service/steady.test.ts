@@ -41,7 +41,8 @@ describe('what hardly ever changes', () => {
   it('is forgotten by every way of writing it', () => {
     const { db } = openContext()
     const writes = [
-      `INSERT INTO tags (name, note, group_name, created_at) VALUES ('x', '', '', 0) RETURNING id`, `UPDATE tags SET note = 'y'`, `DELETE FROM tags`,
+      `INSERT INTO tags (name, note, group_name, created_at) VALUES ('x', '', '', 0) RETURNING id`, `UPDATE tags SET note = 'y'`,
+      `DELETE FROM tags`,
       `WITH one (id) AS (SELECT 1) UPDATE lists SET description = '' WHERE id IN (SELECT id FROM one)`,
     ]
     for (const sql of writes) {

@@ -37,7 +37,8 @@ async function course(steps = () => [
     .map(({ itemId: stepId, handedOverAt }) => [stepId, (handedOverAt! - thursdayNoon) / HOUR]).reverse()
   return { ...setting, carrier, sent }
 }
-const standing = (context: Workshop, id: number) => openEnrolmentsOfPerson(context.db, id).map(({ pausedAt, dueAt }) => [pausedAt !== null, dueAt])
+const standing = (context: Workshop, id: number) =>
+  openEnrolmentsOfPerson(context.db, id).map(({ pausedAt, dueAt }) => [pausedAt !== null, dueAt])
 
 describe('B7: a running course', () => {
   it('is stopped as a whole: nothing leaves, nobody gets on, and each wait goes on with what was left of it', async () => {
@@ -118,7 +119,10 @@ describe('B7: a running course', () => {
     const before = carrier.mails.length
     stopCourse(context, courseId)
     // Not everybody yet; the engine does the rest.
-    expect([courseStoppingOrResuming(context.db), context.db.prepare(`SELECT count(*) AS n FROM enrolments WHERE paused_at IS NULL AND status = 'open'`).get()]).toEqual([courseId, { n: 10 }])
+    expect([
+      courseStoppingOrResuming(context.db),
+      context.db.prepare(`SELECT count(*) AS n FROM enrolments WHERE paused_at IS NULL AND status = 'open'`).get(),
+    ]).toEqual([courseId, { n: 10 }])
     await moveTo(context, thursdayNoon + 3 * DAY)
     expect([carrier.mails.length - before, courseStoppingOrResuming(context.db)]).toEqual([0, null])
     letCourseGoOn(context, courseId)

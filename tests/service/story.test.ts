@@ -94,7 +94,9 @@ describe('opens and clicks', () => {
     expect(tagsOfPerson(context.db, id).map(tag => tag.id)).toContain(interestId)
     expect(stepNumbers(context.db, courseId).get('one')).toMatchObject({ sent: 1, opened: 1, clicked: 1 })
     const got = eventsOfPerson(context.db, id).find(event => event.kind === 'got-tag' && event.tagName === 'interest: coptic')!
-    expect(eventsOfPerson(context.db, id).find(event => event.id === got.causeId)).toMatchObject({ kind: 'clicked', linkLabel: 'I like coptic' })
+    expect(eventsOfPerson(context.db, id).find(event => event.id === got.causeId)).toMatchObject({
+      kind: 'clicked', linkLabel: 'I like coptic',
+    })
   })
 
   it('judges a click after the window, and dates the tag at the click', async () => {
@@ -125,7 +127,11 @@ describe('opens and clicks', () => {
 
   it('gives the tag for not clicking only to who did not click', async () => {
     const { context, interestId } = await furnish(openContext(), ({ interestId: silentTag }) => [
-      step('one', { kind: 'at-once' }, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'Go', url: 'https://a.example.com/', tagId: null } }] } }), { reactions: [{ id: 'r', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: silentTag }] }] }),
+      step('one', {
+        kind: 'at-once',
+      }, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'Go', url: 'https://a.example.com/', tagId: null } }] } }), {
+        reactions: [{ id: 'r', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: silentTag }] }],
+      }),
     ])
     const [clicker, silent] = ['c@example.com', 's@example.com'].map(address => visit(context, address))
     await moveTo(context, thursdayNoon + 3 * DAY - 1)
@@ -177,7 +183,9 @@ describe('leaving', () => {
     visitAndConfirm(context, 'ada@example.com')
     await moveTo(context, thursdayNoon + 9 * DAY)
     expect(findPerson(context.db, id)!.status).toBe('active')
-    expect(sentTimes(context.db, 'ada@example.com').map(([subject]) => subject)).toEqual(['one, friend', 'one, friend', 'two, friend', 'three, friend'])
+    expect(sentTimes(context.db, 'ada@example.com').map(([subject]) => subject)).toEqual([
+      'one, friend', 'one, friend', 'two, friend', 'three, friend',
+    ])
   })
 })
 
@@ -199,7 +207,9 @@ describe('starting a course', () => {
     leave(context, emailsOfPerson(context.db, left)[0]!.id, { what: 'everything' })
     const { createCourse } = await import('#usecases/courses/save')
     const second = createCourse(context, 'Second', 'x')
-    saveCourse(context, second, 'Second', { listId, wayInTagIds: [tagId], again: 'once', steps: [step('x', { kind: 'at-once' }, email('x'))] })
+    saveCourse(context, second, 'Second', {
+      listId, wayInTagIds: [tagId], again: 'once', steps: [step('x', { kind: 'at-once' }, email('x'))],
+    })
     expect(startOutlook(context, second)).toMatchObject({ total: 2, waiting: 1, looked: 1, byJoining: [{ stepId: null, people: 1 }] })
     expect(await startCourse(context, second, { kind: 'now' })).toEqual({ scheduledEntries: 1 })
     await play(context, at(context))
@@ -213,7 +223,10 @@ describe('starting a course', () => {
     const id = createCourse(context, 'Third', 'x')
     await expect(startCourse(context, id)).rejects.toThrow(/list[\s\S]*first email/)
     const button = { type: 'button' as const, attrs: { label: 'Go', url: 'javascript:alert(1)', tagId: null } }
-    saveCourse(context, id, 'Third', { listId, wayInTagIds: [], again: 'once', steps: [step('x', { kind: 'at-once' }, email('x', { body: { type: 'doc', content: [button] } }))] })
+    saveCourse(context, id, 'Third', {
+      listId, wayInTagIds: [], again: 'once',
+      steps: [step('x', { kind: 'at-once' }, email('x', { body: { type: 'doc', content: [button] } }))],
+    })
     await expect(startCourse(context, id)).rejects.toThrow(/https/)
   })
 })
@@ -227,7 +240,10 @@ describe('changing a running course', () => {
       step('one', { kind: 'at-once' }, email('one, reworded')),
       step('two', { kind: 'elapsed', count: 2, unit: 'hours', from: 'previous' }),
     ] })
-    expect(changeOutlook(context, courseId)).toMatchObject({ inside: 1, effects: [{ fromStepId: 'two', toStepId: 'two', people: 1, atOnce: 1 }], steps: [{ what: ['reworded'] }, { what: ['retimed'] }, { what: ['removed'] }] })
+    expect(changeOutlook(context, courseId)).toMatchObject({
+      inside: 1, effects: [{ fromStepId: 'two', toStepId: 'two', people: 1, atOnce: 1 }],
+      steps: [{ what: ['reworded'] }, { what: ['retimed'] }, { what: ['removed'] }],
+    })
     await publishChanges(context, courseId)
     await moveTo(context, thursdayNoon + 30 * DAY)
     expect(sentTimes(context.db, 'ada@example.com')).toEqual([['one, friend', thursdayNoon], ['two, friend', thursdayNoon + 20 * HOUR]])
@@ -237,7 +253,9 @@ describe('changing a running course', () => {
 describe('the practice clock', () => {
   const crowd = async () => {
     const { context } = await furnish(openContext())
-    for (let n = 0; n < 40; n++) insertInventedReader(context.db, visit(context, `reader${n}@example.com`, '', n % 2 ? 'Asia/Kathmandu' : ''), (n * 7) % 100)
+    for (let n = 0; n < 40; n++) insertInventedReader(
+      context.db, visit(context, `reader${n}@example.com`, '', n % 2 ? 'Asia/Kathmandu' : ''), (n * 7) % 100,
+    )
     return context
   }
 

@@ -82,7 +82,9 @@ describe('a tag that vanishes', () => {
 
 describe('the expiry of a tag', () => {
   it('is so many times 24 hours, or the beginning of a day, and never before the giving', () => {
-    fc.assert(fc.property(fc.integer({ min: Date.UTC(2020, 0, 1), max: Date.UTC(2032, 0, 1) }), fc.integer({ min: 1, max: 3650 }), fc.constantFrom('Europe/Lisbon', 'Asia/Kathmandu', 'Pacific/Apia', 'America/New_York'), (at, days, zone) => {
+    fc.assert(fc.property(fc.integer({ min: Date.UTC(2020, 0, 1), max: Date.UTC(2032, 0, 1) }), fc.integer({
+      min: 1, max: 3650,
+    }), fc.constantFrom('Europe/Lisbon', 'Asia/Kathmandu', 'Pacific/Apia', 'America/New_York'), (at, days, zone) => {
       expect(expiryOf({ kind: 'after', days }, at, zone)).toBe(at + days * 86_400_000)
       const on = expiryOf({ kind: 'on', date: '2026-06-15' }, at, zone)!
       expect(on).toBeGreaterThanOrEqual(at)
@@ -98,8 +100,13 @@ describe('tags', () => {
     const { context } = await furnish(openContext())
     saveTag(context, null, tag('zebra', { group: ' interest ', colour: '#7A4A86' }))
     saveTag(context, null, tag('apple', { group: 'Interest', note: '  fruit ' }))
-    expect(tagLines(context).map(line => [line.group, line.name, line.colour, line.note])).toEqual([['Interest', 'apple', null, 'fruit'], ['interest', 'zebra', '#7a4a86', ''], ['', 'interest: coptic', null, ''], ['', 'sheet kit', null, '']])
-    expect(() => saveTag(context, null, tag(' ', { expiry: { kind: 'on', date: '2026-02-31' } }))).toThrow(/name[\s\S]*date of the calendar|date of the calendar[\s\S]*name/)
+    expect(tagLines(context).map(line => [line.group, line.name, line.colour, line.note])).toEqual([
+      ['Interest', 'apple', null, 'fruit'], ['interest', 'zebra', '#7a4a86', ''], ['', 'interest: coptic', null, ''],
+      ['', 'sheet kit', null, ''],
+    ])
+    expect(() => saveTag(context, null, tag(' ', { expiry: { kind: 'on', date: '2026-02-31' } }))).toThrow(
+      /name[\s\S]*date of the calendar|date of the calendar[\s\S]*name/,
+    )
     expect(() => saveTag(context, null, tag('ZEBRA'))).toThrow('There is a tag called “zebra” already.')
     expect(() => saveTag(context, 99, tag('other'))).toThrow(/not there/)
     expect(tagLines(context)).toHaveLength(4)

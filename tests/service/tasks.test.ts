@@ -40,7 +40,8 @@ function back(context: WorkspaceContext, id: number) {
   while (workOnTask(context));
   return taskView(context, undo)
 }
-const outcomes = (view: { outcomes: { outcome: string, people: number }[] }) => Object.fromEntries(view.outcomes.map(({ outcome, people }) => [outcome, people]))
+const outcomes = (view: { outcomes: { outcome: string, people: number }[] }) =>
+  Object.fromEntries(view.outcomes.map(({ outcome, people }) => [outcome, people]))
 
 describe('what is done to many', () => {
   it('is refused if it would touch another number than was said, and then nothing is done', async () => {
@@ -48,14 +49,17 @@ describe('what is done to many', () => {
     expect(() => doToMany(context, everybody, { kind: 'give-tag', tagId: interestId }, 2)).toThrow('Meanwhile these are 3 people, not 2')
     expect(context.db.prepare('SELECT count(*) AS n FROM tasks').get()).toEqual({ n: 0 })
     expect(() => doToMany(context, everybody, { kind: 'give-tag', tagId: 99 }, 3)).toThrow(/not there/)
-    expect(() => doToMany(context, { ...everybody, search: 'nobody' } as Whom, { kind: 'give-tag', tagId: interestId }, 0)).toThrow('That is nobody')
+    expect(() =>
+      doToMany(context, { ...everybody, search: 'nobody' } as Whom, { kind: 'give-tag', tagId: interestId }, 0)).toThrow('That is nobody')
   })
 
   it('gives a tag with a cause, tells who had it, and takes back only what is still as it left it', async () => {
     const { context, interestId, ids } = await made(600)
     giveTagByHand(context, ids[0]!, interestId)
     const view = doAll(context, everybody, { kind: 'give-tag', tagId: interestId }, 600)
-    expect(view).toMatchObject({ state: 'done', total: 600, done: 600, changed: 599, title: 'give the tag “interest: coptic”', canBeTakenBack: true })
+    expect(view).toMatchObject({
+      state: 'done', total: 600, done: 600, changed: 599, title: 'give the tag “interest: coptic”', canBeTakenBack: true,
+    })
     expect(outcomes(view)).toEqual({ 'given': 599, 'had-it': 1 })
     const [got] = eventsOfPerson(context.db, ids[1]!).filter(event => event.tagName === 'interest: coptic')
     const cause = subscriberView(context, ids[1]!).causes.find(event => event.id === got!.causeId)!
@@ -74,7 +78,8 @@ describe('what is done to many', () => {
   it('takes a tag away and brings it back with its own time, without beginning its course', async () => {
     const { context, tagId, ids } = await made(4)
     const before = tagsOfPerson(context.db, ids[0]!).find(tag => tag.id === tagId)!
-    const enrolled = () => eventsOfPerson(context.db, ids[0]!).filter(event => event.kind === 'enrolled' || event.kind === 'way-in-again').length
+    const enrolled = () =>
+      eventsOfPerson(context.db, ids[0]!).filter(event => event.kind === 'enrolled' || event.kind === 'way-in-again').length
     const was = enrolled()
     const view = doAll(context, { kind: 'picked', ids: ids.slice(0, 2) }, { kind: 'take-tag', tagId }, 2)
     expect([hasTag(context.db, tagId, ids[0]!), hasTag(context.db, tagId, ids[2]!)]).toEqual([false, true])
@@ -113,7 +118,9 @@ describe('what is done to many', () => {
 
   it('begins a course for those who may come in, never as asked-for mail', async () => {
     const { context, courseId, ids } = await made(3)
-    const stranger = context.db.prepare(`INSERT INTO people (address, address_key, status, source, created_at) VALUES ('x@example.com', 'x@example.com', 'active', 'test', 0)`).run().lastInsertRowid as number
+    const stranger = context.db.prepare(`
+      INSERT INTO people (address, address_key, status, source, created_at)
+      VALUES ('x@example.com', 'x@example.com', 'active', 'test', 0)`).run().lastInsertRowid as number
     const view = doAll(context, everybody, { kind: 'enrol', courseId }, 4)
     expect(outcomes(view)).toEqual({ 'stays-out': 3, 'enrolled': 1 })
     expect(view.canBeTakenBack).toBe(false)
@@ -155,7 +162,8 @@ describe('erasing', () => {
     expect(view).toMatchObject({ changed: 1, canBeTakenBack: false })
     await moveTo(context, thursdayNoon + 200 * HOUR)
     const everything = (context.db.prepare(`SELECT name FROM sqlite_master WHERE type = 'table'`).all() as { name: string }[])
-      .flatMap(({ name }) => context.db.prepare(`SELECT * FROM ${name}`).all() as Record<string, unknown>[]).map(row => JSON.stringify(Object.values(row).map(value => Buffer.isBuffer(value) ? value.toString() : value)))
+      .flatMap(({ name }) => context.db.prepare(`SELECT * FROM ${name}`).all() as Record<string, unknown>[]).map(row =>
+        JSON.stringify(Object.values(row).map(value => Buffer.isBuffer(value) ? value.toString() : value)))
     expect(everything.filter(row => row.includes('p0@example.com') || row.includes('"P0"'))).toEqual([])
     expect(everything.some(row => row.includes('p1@example.com'))).toBe(true)
     expect(count().n).toBeGreaterThan(before)

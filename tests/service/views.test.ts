@@ -68,8 +68,21 @@ describe('a screen', () => {
         'rehearsal', 'keptRehearsals', 'ending',
       ].includes(name)) as [string, (context: WorkspaceContext) => unknown][],
       ['howMany', context => howMany(context, { kind: 'fitting', search: '', condition: EVERYBODY })],
-      ['subscribers', context => subscribersView(context, everybody)], ['course', context => courseView(context, courseId)], ['startOutlook', context => startOutlook(context, courseId)], ['changeOutlook', context => changeOutlook(context, courseId)], ['courseNumbers', context => courseNumbers(context, courseId)], ['whoBehind', context => whoBehind(context, { courseId, asked: { after: null, end: 'inside' }, from: 0 })], ['courseStanding', context => courseStanding(context, { courseId, stepId: null, from: 0 })], ['pageResults', context => pageResults(context, { id: pageId, days: 7 })],
-      ['sources', context => sourcesView(context, { months: 3 })], ['offerSales', context => offerSales(context, { id: offerId, days: 7, state: 'bought', couponId: null, source: null, email: null, page: 0 })], ['offer', context => offerView(context, offerId)], ['rule', context => ruleView(context, ruleId)], ['link', context => linkView(context, { id: 1, days: 7 })], ['selling', context => sellingView(context, '')], ['buyer', context => buyerView(context, context.signer.sign('buyer', String(purchaseId)), '')], ['mailbox', context => mailboxView(context, '', 0)], ['page', context => pageView(context, pageId)], ['fields', fieldLines], ['subscriber', context => subscriberView(context, 1)],
+      ['subscribers', context => subscribersView(context, everybody)], ['course', context => courseView(context, courseId)], [
+        'startOutlook', context => startOutlook(context, courseId),
+      ], ['changeOutlook', context => changeOutlook(context, courseId)], ['courseNumbers', context => courseNumbers(context, courseId)], [
+        'whoBehind', context => whoBehind(context, { courseId, asked: { after: null, end: 'inside' }, from: 0 }),
+      ], ['courseStanding', context => courseStanding(context, { courseId, stepId: null, from: 0 })],
+      ['pageResults', context => pageResults(context, { id: pageId, days: 7 })],
+      ['sources', context => sourcesView(context, { months: 3 })], [
+        'offerSales',
+        context => offerSales(context, { id: offerId, days: 7, state: 'bought', couponId: null, source: null, email: null, page: 0 }),
+      ], ['offer', context => offerView(context, offerId)], ['rule', context => ruleView(context, ruleId)], [
+        'link', context => linkView(context, { id: 1, days: 7 }),
+      ], ['selling', context => sellingView(context, '')],
+      ['buyer', context => buyerView(context, context.signer.sign('buyer', String(purchaseId)), '')], [
+        'mailbox', context => mailboxView(context, '', 0),
+      ], ['page', context => pageView(context, pageId)], ['fields', fieldLines], ['subscriber', context => subscriberView(context, 1)],
     ]
     for (const [name, view] of views) {
       // Every statement of a fresh connection is prepared where it is first asked.
@@ -91,8 +104,11 @@ describe('what is said to go out', () => {
   it('is exactly what then goes out, to the minute and the person, whatever the zones and the whens', async () => {
     const dice = diceOf(28)
     const steps = (): DraftStep[] => [
-      step('one', { kind: 'at-once' }), step('two', { kind: 'elapsed', count: 30, unit: 'hours', from: 'previous' }), step('three', { kind: 'calendar-day', day: 1, time: '06:30', from: 'joining' }, undefined, { ifPast: 'skip' }),
-      step('four', { kind: 'calendar-day', day: 3, time: '07:45', from: 'joining' }, undefined, { zone: 'subscriber' }), step('five', { kind: 'elapsed', count: 1, unit: 'weeks', from: 'joining' }), step('six', { kind: 'calendar-day', day: 0, time: '23:00', from: 'previous' }, undefined, { zone: 'subscriber' }),
+      step('one', { kind: 'at-once' }), step('two', { kind: 'elapsed', count: 30, unit: 'hours', from: 'previous' }),
+      step('three', { kind: 'calendar-day', day: 1, time: '06:30', from: 'joining' }, undefined, { ifPast: 'skip' }),
+      step('four', { kind: 'calendar-day', day: 3, time: '07:45', from: 'joining' }, undefined, { zone: 'subscriber' }), step('five', {
+        kind: 'elapsed', count: 1, unit: 'weeks', from: 'joining',
+      }), step('six', { kind: 'calendar-day', day: 0, time: '23:00', from: 'previous' }, undefined, { zone: 'subscriber' }),
     ]
     const { context } = await furnish(openContext(), steps)
     for (let n = 0; n < 60; n++) {
@@ -104,7 +120,8 @@ describe('what is said to go out', () => {
     const said = forecast(context, 1).map(send => `${send.at} ${send.itemId} ${send.people}`)
     await moveTo(context, until)
     const gone = new Map<string, number>()
-    for (const row of context.db.prepare('SELECT item_id AS stepId, handed_over_at AS at FROM outbox WHERE handed_over_at > ?').all(now) as { stepId: string, at: number }[]) {
+    for (const row of context.db.prepare('SELECT item_id AS stepId, handed_over_at AS at FROM outbox WHERE handed_over_at > ?')
+      .all(now) as { stepId: string, at: number }[]) {
       const key = `${row.at} ${row.stepId}`
       gone.set(key, (gone.get(key) ?? 0) + 1)
     }
@@ -119,8 +136,12 @@ describe('what is said to go out', () => {
     expect(railView(context).posts).toMatchObject([{ itemId: 'one', people: 1 }, { itemId: 'two', title: 'two' }, { itemId: 'three' }])
     await moveTo(context, thursdayNoon + HOUR)
     expect(railView(context)).toMatchObject({ now: thursdayNoon + HOUR, movingTo: null, backlog: 0 })
-    expect(todayView(context).goingOut!.map(send => [send.itemId, send.at, send.people])).toEqual([['two', thursdayNoon + DAY, 1], ['three', Date.UTC(2026, 10, 29, 8), 1]])
-    saveCourse(context, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again: 'once', steps: [step('one', { kind: 'at-once' }), step('two', { kind: 'elapsed', count: 5, unit: 'days', from: 'previous' }, email('two, renamed'))] })
+    expect(todayView(context).goingOut!.map(send => [send.itemId, send.at, send.people])).toEqual([
+      ['two', thursdayNoon + DAY, 1], ['three', Date.UTC(2026, 10, 29, 8), 1],
+    ])
+    saveCourse(context, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again: 'once', steps: [
+      step('one', { kind: 'at-once' }), step('two', { kind: 'elapsed', count: 5, unit: 'days', from: 'previous' }, email('two, renamed')),
+    ] })
     expect(railView(context).posts!.map(post => post.at)).toEqual([thursdayNoon + DAY, Date.UTC(2026, 10, 29, 8)])
     await publishChanges(context, courseId)
     expect(railView(context).posts).toMatchObject([{ at: thursdayNoon + 5 * DAY, title: 'two, renamed' }])
@@ -147,7 +168,10 @@ describe('Today', () => {
     createCourse(context, 'Paper marbling', 'x')
     expect(titles(context)).toEqual(['Paper marbling is not started', 'Bench notes is not published'])
     expect(todayView(context).needsAttention.map(notice => notice.to)).toEqual(['/courses/2', `/pages/${pageId}`])
-    const draft = { listId, wayInTagIds: [tagId], again: 'once' as const, steps: [step('one', { kind: 'at-once' }), step('empty', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, { ...email('Later'), body: { type: 'doc', content: [{ type: 'paragraph' }] } })] }
+    const draft = { listId, wayInTagIds: [tagId], again: 'once' as const, steps: [step('one', { kind: 'at-once' }), step(
+      'empty', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' },
+      { ...email('Later'), body: { type: 'doc', content: [{ type: 'paragraph' }] } },
+    )] }
     saveCourse(context, courseId, 'Fold, Sew, Cover', draft)
     expect(titles(context)).toContain('Fold, Sew, Cover has changes that are not published')
     await publishChanges(context, courseId)
@@ -158,12 +182,18 @@ describe('Today', () => {
       text: 'Fold, Sew, Cover: write “Later” and publish it. The first of them is to get it Fri 27 Nov, 12:00, in 23 hours.',
     })
     await moveTo(context, thursdayNoon + DAY)
-    expect(todayView(context).needsAttention).toContainEqual(expect.objectContaining({ tone: 'trouble', text: expect.stringContaining('It should have gone Fri 27 Nov, 12:00.') }))
-    saveCourse(context, courseId, 'Fold, Sew, Cover', { ...draft, steps: [draft.steps[0]!, { ...draft.steps[1]!, content: email('Later') }] })
+    expect(todayView(context).needsAttention).toContainEqual(
+      expect.objectContaining({ tone: 'trouble', text: expect.stringContaining('It should have gone Fri 27 Nov, 12:00.') }),
+    )
+    saveCourse(context, courseId, 'Fold, Sew, Cover', {
+      ...draft, steps: [draft.steps[0]!, { ...draft.steps[1]!, content: email('Later') }],
+    })
     await publishChanges(context, courseId)
     expect(titles(context).filter(title => title.includes('Fold'))).toEqual([])
     await moveTo(context, thursdayNoon + 2 * DAY)
-    expect(searchMailbox(context.db, 'ada@', 9, 0).rows.map(mail => [mail.subject, mail.at])).toEqual([['Later, friend', thursdayNoon + DAY], ['one, friend', thursdayNoon]])
+    expect(searchMailbox(context.db, 'ada@', 9, 0).rows.map(mail => [mail.subject, mail.at])).toEqual([
+      ['Later, friend', thursdayNoon + DAY], ['one, friend', thursdayNoon],
+    ])
   })
 
   it('counts what the practice mailbox refuses, and opens onto the people', async () => {
@@ -180,18 +210,24 @@ describe('Today', () => {
 })
 
 describe('the table of subscribers', () => {
-  const found = (context: Parameters<typeof subscribersView>[0], part: Partial<SubscribersQuery>) => subscribersView(context, { ...everybody, ...part }).rows.map(row => row.address)
+  const found = (context: Parameters<typeof subscribersView>[0], part: Partial<SubscribersQuery>) =>
+    subscribersView(context, { ...everybody, ...part }).rows.map(row => row.address)
 
   it('finds any part of an address or name, and takes no letter for a sign of its own', async () => {
     const { context } = await furnish(openContext())
-    for (const [address, name] of [['ada.lovelace@example.com', 'Ada'], ['100%_sure@example.com', 'Bo'], ['o\'neil@example.org', 'Ó Néill'], ['z@example.net', '"; DROP TABLE people; --']] as const) visit(context, address, name)
+    for (const [address, name] of [
+      ['ada.lovelace@example.com', 'Ada'], ['100%_sure@example.com', 'Bo'], ['o\'neil@example.org', 'Ó Néill'],
+      ['z@example.net', '"; DROP TABLE people; --'],
+    ] as const) visit(context, address, name)
     expect(found(context, { search: 'LOVE' })).toEqual(['ada.lovelace@example.com'])
     expect(found(context, { search: '%' })).toEqual(['100%_sure@example.com'])
     expect(found(context, { search: '_' })).toEqual(['100%_sure@example.com'])
     expect(found(context, { search: 'o\'n' })).toEqual(['o\'neil@example.org'])
     expect(found(context, { search: 'drop table' })).toEqual(['z@example.net'])
     expect(found(context, { search: '\' OR 1=1 --' })).toEqual([])
-    expect(found(context, { sort: 'address' })).toEqual(['100%_sure@example.com', 'ada.lovelace@example.com', 'o\'neil@example.org', 'z@example.net'])
+    expect(found(context, { sort: 'address' })).toEqual([
+      '100%_sure@example.com', 'ada.lovelace@example.com', 'o\'neil@example.org', 'z@example.net',
+    ])
     expect(found(context, { sort: 'oldest' })[0]).toBe('ada.lovelace@example.com')
   })
 
@@ -214,12 +250,24 @@ describe('the table of subscribers', () => {
       if (n % 4 === 0) await moveTo(context, context.clock.now() + 60_000)
     }
     const moment = momentOf(context.db, context.clock.now())
-    const conditions: Condition[] = [{ kind: 'all', of: [] }, { kind: 'tag', tagId: interestId, since: null }, { kind: 'none', of: [{ kind: 'tag', tagId: interestId, since: null }] }, { kind: 'country', is: ['PT'], unknown: false }]
-    const reaches: Reach[] = [{ few: 1, more: 2, ratherFew: 1 }, { few: 3, more: 30, ratherFew: 10 }, { few: 3, more: 4, ratherFew: 500 }, { few: 10, more: 110, ratherFew: 1 }, { few: 500, more: 500, ratherFew: 500 }]
+    const conditions: Condition[] = [
+      { kind: 'all', of: [] }, { kind: 'tag', tagId: interestId, since: null },
+      { kind: 'none', of: [{ kind: 'tag', tagId: interestId, since: null }] }, { kind: 'country', is: ['PT'], unknown: false },
+    ]
+    const reaches: Reach[] = [
+      { few: 1, more: 2, ratherFew: 1 }, { few: 3, more: 30, ratherFew: 10 }, { few: 3, more: 4, ratherFew: 500 },
+      { few: 10, more: 110, ratherFew: 1 }, { few: 500, more: 500, ratherFew: 500 },
+    ]
     for (const condition of conditions) for (const sort of ['newest', 'oldest'] as const) for (const offset of [0, 10, 40]) {
       const found = reaches.flatMap(reach => ([null, 'at-once', 'one-by-one'] as const).map(slow =>
-        searchPeople(context.db, { search: '', where: toSql(condition, moment), whereEach: toSql(condition, moment, 'each'), slow, sort, limit: 20, offset }, reach).map(row => row.id)))
-      const all = context.db.prepare(`SELECT p.id FROM people p WHERE p.gone IS NULL ORDER BY p.created_at ${sort === 'newest' ? 'DESC' : ''}, p.id ${sort === 'newest' ? 'DESC' : ''}`).pluck().all() as number[]
+        searchPeople(
+          context.db,
+          { search: '', where: toSql(condition, moment), whereEach: toSql(condition, moment, 'each'), slow, sort, limit: 20, offset },
+          reach,
+        ).map(row => row.id)))
+      const all = context.db.prepare(`
+        SELECT p.id FROM people p WHERE p.gone IS NULL
+        ORDER BY p.created_at ${sort === 'newest' ? 'DESC' : ''}, p.id ${sort === 'newest' ? 'DESC' : ''}`).pluck().all() as number[]
       const holding = new Set(peopleIds(context.db, { search: '', where: toSql(condition, moment) }))
       const expected = all.filter(id => holding.has(id)).slice(offset, offset + 20)
       for (const ids of found) expect(ids).toEqual(expected)
@@ -233,11 +281,15 @@ describe('the table of subscribers', () => {
     const { numbers } = courseView(context, courseId)
     for (const row of numbers) {
       for (const number of ['waiting', 'sent', 'heldBack', 'opened', 'clicked', 'unsubscribed'] as const) {
-        expect(subscribersCount(context, { ...everybody, behind: { courseId, stepId: row.stepId, number } }).total, `${row.stepId} ${number}`).toBe(row[number])
+        expect(
+          subscribersCount(context, { ...everybody, behind: { courseId, stepId: row.stepId, number } }).total, `${row.stepId} ${number}`,
+        ).toBe(row[number])
       }
     }
     const { counts } = courseView(context, courseId)
-    for (const is of ['inside', 'started', 'finished', 'left'] as const) expect(subscribersCount(context, { ...everybody, standing: { courseId, is } }).total, is).toBe(counts[is])
+    for (const is of ['inside', 'started', 'finished', 'left'] as const) {
+      expect(subscribersCount(context, { ...everybody, standing: { courseId, is } }).total, is).toBe(counts[is])
+    }
     expect(subscribersCount(context, { ...everybody, pageId: 1 }).total).toBe(50)
     expect(subscribersView(context, { ...everybody, pageId: 1 })).toMatchObject({ narrowedTo: 'who opted in on Sheet kit' })
     // Someone who comes in a second time is still one person.
@@ -274,8 +326,10 @@ describe('a subscriber\'s page', () => {
     expect(view.person).toMatchObject({ firstName: 'Ada', zone: 'Asia/Tokyo', status: 'active' })
     expect(view.events.map(sayEvent).reverse()).toEqual([
       'opted in on Sheet kit', 'is now active', 'joined the list letters', 'got the tag sheet kit', 'joined the course Fold, Sew, Cover',
-      'was sent one', 'is now in the segment Everyone who may be mailed', 'is now in the segment Newcomers of the last 7 days', 'is now in the segment Never bought anything',
-      'was sent two', 'has come to the end of Fold, Sew, Cover', 'was sent three', 'is no longer in the segment Newcomers of the last 7 days',
+      'was sent one', 'is now in the segment Everyone who may be mailed', 'is now in the segment Newcomers of the last 7 days',
+      'is now in the segment Never bought anything',
+      'was sent two', 'has come to the end of Fold, Sew, Cover', 'was sent three',
+      'is no longer in the segment Newcomers of the last 7 days',
     ])
     const because = new Map(view.events.map(event => [sayEvent(event), view.events.find(cause => cause.id === event.causeId)]))
     expect(sayEvent(because.get('joined the course Fold, Sew, Cover')!)).toBe('got the tag sheet kit')
@@ -290,7 +344,10 @@ describe('a change of zone', () => {
     const { context } = await furnish(openContext())
     const id = visit(context, 'ada@example.com')
     await moveTo(context, thursdayNoon + HOUR)
-    const settings = { name: 'Saltmarsh', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua', currency: 'EUR', smtpUrl: null }
+    const settings = {
+      name: 'Saltmarsh', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com', postalAddress: 'Rua', currency: 'EUR',
+      smtpUrl: null,
+    }
     saveSettings(context, { ...settings, zone: 'America/New_York' })
     await moveTo(context, thursdayNoon + 10 * DAY)
     const times = emailsOfPerson(context.db, id).map(mail => mail.plannedAt).reverse()

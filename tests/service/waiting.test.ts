@@ -63,7 +63,8 @@ async function withWaiting(content: Partial<OfferContent> = {}, waiting: Partial
 }
 
 const letters = (...which: string[]) => which.map(letter => `${letter}@example.com`)
-const asks = (context: Workshop, personId: number) => emailsOfPerson(context.db, personId).filter(({ kind, itemId: stepId }) => kind === 'waiting' && stepId === 'asking')
+const asks = (context: Workshop, personId: number) =>
+  emailsOfPerson(context.db, personId).filter(({ kind, itemId: stepId }) => kind === 'waiting' && stepId === 'asking')
 
 describe('B2: who waits for an offer', () => {
   it('hears of it at the opening, once, as asked-for mail with their own words, and waits no longer', async () => {
@@ -78,7 +79,9 @@ describe('B2: who waits for an offer', () => {
     expect(told()).toEqual(letters('a', 'b'))
     expect(countWaiting(context.db, offerId)).toBe(0)
     const [mail] = emailsOfPerson(context.db, ana)
-    expect([mail!.kind, mail!.askedFor, mail!.status, nameOfSend(context.db, mail!).of]).toEqual(['opening', 1, 'handed over', 'Long-Stitch Journals'])
+    expect([mail!.kind, mail!.askedFor, mail!.status, nameOfSend(context.db, mail!).of]).toEqual([
+      'opening', 1, 'handed over', 'Long-Stitch Journals',
+    ])
     // Its button is a link that counts, and leads to the offer.
     expect(linksOfMessage(context.db, mail!.messageId).map(({ url }) => url)).toEqual([`${context.baseUrl}/s/long-stitch`])
     expect(carrier.mails.at(-1)!.text).toContain('You get this because you asked for it')
@@ -93,7 +96,9 @@ describe('B2: who waits for an offer', () => {
       await moveTo(context, context.clock.now() + 1000)
     }
     const plan = offerView(context, offerId).waiting!
-    expect([plan.people, plan.ahead]).toEqual([5, { bits: [0, 1, 2].map(n => ({ at: monday + n * DAY, people: n < 2 ? 2 : 1 })), unheard: 0 }])
+    expect([plan.people, plan.ahead]).toEqual([
+      5, { bits: [0, 1, 2].map(n => ({ at: monday + n * DAY, people: n < 2 ? 2 : 1 })), unheard: 0 },
+    ])
     await moveTo(context, monday)
     expect(told()).toEqual(letters('a', 'b'))
     // One buys: their place is gone, and nobody else’s turn comes of it.
@@ -151,7 +156,9 @@ describe('B2: who waits for an offer', () => {
     await moveTo(context, monday)
     // Who left the list is held back with that reason, and takes nobody’s turn.
     expect(told()).toEqual(letters('a'))
-    expect(emailsOfPerson(context.db, off).filter(({ kind }) => kind === 'opening').map(({ status, reason }) => [status, reason])).toEqual([['held back', 'left-list']])
+    expect(emailsOfPerson(context.db, off).filter(({ kind }) => kind === 'opening').map(({ status, reason }) => [status, reason])).toEqual([
+      ['held back', 'left-list'],
+    ])
   })
 
   it('hears of it by the workspace’s first list where the list they joined was deleted', async () => {
@@ -163,7 +170,9 @@ describe('B2: who waits for an offer', () => {
     waitForOffer(context, { slug: 'long-stitch', email: 'a@example.com', firstName: '', code: '', zone: '', ip: null })
     deleteList(context, own, 1)
     await moveTo(context, monday)
-    expect([countWaiting(context.db, offerId), carrier.mails.filter(({ subject }) => subject === 'It can be bought now').length]).toEqual([0, 1])
+    expect([countWaiting(context.db, offerId), carrier.mails.filter(({ subject }) => subject === 'It can be bought now').length]).toEqual([
+      0, 1,
+    ])
   })
 
   it('comes to the offer by that email also after its address has changed, before or since', async () => {
@@ -199,12 +208,16 @@ describe('B2: who waits for an offer', () => {
     const [ana, late] = [wait('a@example.com'), wait('late@example.com')]
     wait('known@example.com')
     wait('a@example.com')
-    expect([countWaiting(context.db, offerId), membership(context.db, listId, ana), hasTag(context.db, tagId, ana)]).toEqual([0, 'never-joined', false])
+    expect([countWaiting(context.db, offerId), membership(context.db, listId, ana), hasTag(context.db, tagId, ana)]).toEqual([
+      0, 'never-joined', false,
+    ])
     expect([ana, known].map(id => asks(context, id).length)).toEqual([1, 1])
     const id = openWait(context.db, offerId, ana)!.id
     expect(confirmWaiting(context, id)).toBe('counts')
     expect(confirmWaiting(context, id)).toBe('waits-already')
-    expect([membership(context.db, listId, ana), hasTag(context.db, tagId, ana), waitsOfPerson(context.db, ana)[0]!.place]).toEqual(['joined', true, 1])
+    expect([membership(context.db, listId, ana), hasTag(context.db, tagId, ana), waitsOfPerson(context.db, ana)[0]!.place]).toEqual([
+      'joined', true, 1,
+    ])
     await moveTo(context, thursdayNoon + 7 * DAY + 1)
     expect(waitView(context, openWait(context.db, offerId, late)!.id).outcome).toBe('too-late')
     expect(told()).toEqual(letters('a'))
@@ -237,7 +250,9 @@ describe('B2: who waits for an offer', () => {
     expect(linkActsOf(context.db, follow(ana))!.acts[0]!.outcome).toBe('waits-already')
     transact(context, () => undoFollowed(context.db, linkActsOf(context.db, eventId)!, context.clock.now()))
     // The tag and the list that they had before stay.
-    expect([countWaiting(context.db, offerId), hasTag(context.db, 2, ana), hasTag(context.db, tagId, ana), membership(context.db, listId, ana)])
+    expect([
+      countWaiting(context.db, offerId), hasTag(context.db, 2, ana), hasTag(context.db, tagId, ana), membership(context.db, listId, ana),
+    ])
       .toEqual([0, false, true, 'joined'])
     follow(ana)
     await moveTo(context, monday)
@@ -264,7 +279,9 @@ describe('B2: who waits for an offer', () => {
     const { context, wait, offerId } = await withWaiting({ places: 2 })
     for (const letter of letters('a', 'b', 'c')) wait(letter)
     expect(todayView(context).needsAttention.map(({ title }) => title)).toContain('3 people wait for Long-Stitch Journals')
-    expect(railView(context).posts!.filter(({ kind }) => kind === 'opening').map(({ at, people }) => [at, people])).toEqual([[monday, 2], [monday + DAY, 1]])
+    expect(railView(context).posts!.filter(({ kind }) => kind === 'opening').map(({ at, people }) => [at, people])).toEqual([
+      [monday, 2], [monday + DAY, 1],
+    ])
     const day = calendarView(context).days.find(({ people }) => people > 0 && people < 3)!
     expect(day.slots.flatMap(({ sends }) => sends).map(({ of, people }) => [of, people])).toEqual([['Long-Stitch Journals', 2]])
     const { rows } = subscribersView(context, { ...NOT_NARROWED, search: '', page: 0, sort: 'address', where: { kind: 'waits', offerId } })
@@ -302,13 +319,21 @@ describe('B2: who waits for an offer', () => {
 describe('the look ahead at an opening', () => {
   it('tells nobody twice and nobody more than wait, keeps to the places, and ends with the closing', () => {
     fc.assert(fc.property(
-      fc.record({ waiting: fc.nat(500), places: fc.option(fc.integer({ min: 1, max: 40 })), sold: fc.nat(45), turnHours: fc.integer({ min: 1, max: 72 }), days: fc.nat(6), closes: fc.option(fc.nat(12)) }),
+      fc.record({
+        waiting: fc.nat(500), places: fc.option(fc.integer({ min: 1, max: 40 })), sold: fc.nat(45),
+        turnHours: fc.integer({ min: 1, max: 72 }), days: fc.nat(6), closes: fc.option(fc.nat(12)),
+      }),
       ({ waiting, places, sold, turnHours, days, closes }) => {
-        const content = { ...newOffer(), opensAt: thursdayNoon + days * DAY, closesAt: closes === null ? null : thursdayNoon + (days + closes + 1) * DAY, places, waiting: { turnHours } }
+        const content = {
+          ...newOffer(), opensAt: thursdayNoon + days * DAY, closesAt: closes === null ? null : thursdayNoon + (days + closes + 1) * DAY,
+          places, waiting: { turnHours },
+        }
         const { bits, unheard } = openingPlan(content, { now: thursdayNoon, taken: { sold, held: 0, freeAt: null }, waiting, turnEnds: [] })
         expect(bits.reduce((sum, { people }) => sum + people, 0) + unheard).toBe(waiting)
         for (const [n, { at, people }] of bits.entries()) {
-          expect([at >= content.opensAt, content.closesAt === null || at < content.closesAt, n === 0 || at > bits[n - 1]!.at]).toEqual([true, true, true])
+          expect([at >= content.opensAt, content.closesAt === null || at < content.closesAt, n === 0 || at > bits[n - 1]!.at]).toEqual([
+            true, true, true,
+          ])
           if (places !== null) expect(people).toBeLessThanOrEqual(places - sold)
         }
         if (places === null) expect(bits.length).toBe(waiting > 0 ? 1 : 0)

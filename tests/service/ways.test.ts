@@ -29,13 +29,18 @@ const MINUTE = 60_000
 const base = (id: string) => ({ id, when: { kind: 'at-once' as const }, ifPast: 'at-once' as const, zone: 'workspace' as const })
 const hours = (count: number) => ({ kind: 'elapsed' as const, count, unit: 'hours' as const, from: 'previous' as const })
 const clicked: Until = { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'one' } }
-const hold = (until: Until, most: number, did: DraftStep[], didNot: DraftStep[]): DraftStep => ({ ...base('h'), kind: 'hold', until, atMost: { count: most, unit: 'hours' }, did, didNot })
+const hold = (until: Until, most: number, did: DraftStep[], didNot: DraftStep[]): DraftStep => ({
+  ...base('h'), kind: 'hold', until, atMost: { count: most, unit: 'hours' }, did, didNot,
+})
 const has = (tagId: number): Condition => ({ kind: 'all', of: [{ kind: 'tag', tagId, since: null }] })
 const reader = { agent: 'A browser', robot: false, certain: false }
-const asking = (interestId: number) => step('one', { kind: 'at-once' }, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: interestId } }] } }))
+const asking = (interestId: number) => step('one', {
+  kind: 'at-once',
+}, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: interestId } }] } }))
 
 const said = (at: number | null) => at === null ? 'not' : Object.values(localOf(at, 'Europe/Lisbon')).join(' ')
-const sent = (context: Workshop, id: number) => emailsOfPerson(context.db, id).reverse().map(one => `${one.itemId} ${said(one.handedOverAt)}`)
+const sent = (context: Workshop, id: number) =>
+  emailsOfPerson(context.db, id).reverse().map(one => `${one.itemId} ${said(one.handedOverAt)}`)
 const mailOf = (context: Workshop, id: number) => emailsOfPerson(context.db, id).at(-1)!.id
 const story = (context: Workshop, id: number) => eventsOfPerson(context.db, id).reverse().map(sayEvent)
 
@@ -53,9 +58,15 @@ describe('a hold', () => {
     recordClick(context, mailOf(context, late!), 0, reader)
     await moveTo(context, thursdayNoon + 10 * DAY)
     expect(sent(context, keen!)).toEqual(['one 2026-11-26 12:00', 'yes 2026-11-26 18:00', 'last 2026-11-27 18:00'])
-    for (const id of [silent!, late!]) expect(sent(context, id)).toEqual(['one 2026-11-26 12:00', 'again 2026-11-27 14:00', 'last 2026-11-28 14:00'])
-    expect(story(context, keen!)).toEqual(expect.arrayContaining(['waits in Fold, Sew, Cover until something happens', 'went on in Fold, Sew, Cover because what was waited for happened']))
-    expect(courseView(context, courseId).ways).toEqual(expect.arrayContaining([{ stepId: 'h', wayId: 'did', people: 1 }, { stepId: 'h', wayId: 'did-not', people: 2 }]))
+    for (const id of [silent!, late!]) {
+      expect(sent(context, id)).toEqual(['one 2026-11-26 12:00', 'again 2026-11-27 14:00', 'last 2026-11-28 14:00'])
+    }
+    expect(story(context, keen!)).toEqual(expect.arrayContaining([
+      'waits in Fold, Sew, Cover until something happens', 'went on in Fold, Sew, Cover because what was waited for happened',
+    ]))
+    expect(courseView(context, courseId).ways).toEqual(
+      expect.arrayContaining([{ stepId: 'h', wayId: 'did', people: 1 }, { stepId: 'h', wayId: 'did-not', people: 2 }]),
+    )
   })
 
   it('a click in the last second counts, though it is judged after the limit', async () => {
@@ -104,8 +115,13 @@ describe('forks and actions', () => {
     const { name, draft } = findCourse(context.db, setting.courseId)!
     const steps: DraftStep[] = [
       step('one', { kind: 'at-once' }),
-      { ...base('f'), when: hours(3), kind: 'fork', ways: [{ id: 'coptic', who: has(interestId), steps: [step('in', hours(1)), { ...base('e'), kind: 'end' }] }], otherwise: [
-        { ...base('d'), kind: 'do', then: [{ kind: 'give-tag', tagId: done }, { kind: 'todo', text: 'ask them', days: 1, helper: '' }, { kind: 'notice', text: 'someone is undecided', email: 'no' }, { kind: 'enrol', courseId: other }] },
+      { ...base('f'), when: hours(3), kind: 'fork', ways: [
+        { id: 'coptic', who: has(interestId), steps: [step('in', hours(1)), { ...base('e'), kind: 'end' }] },
+      ], otherwise: [
+        { ...base('d'), kind: 'do', then: [
+          { kind: 'give-tag', tagId: done }, { kind: 'todo', text: 'ask them', days: 1, helper: '' },
+          { kind: 'notice', text: 'someone is undecided', email: 'no' }, { kind: 'enrol', courseId: other },
+        ] },
       ] },
       step('last', hours(24)),
     ]
@@ -124,7 +140,9 @@ describe('forks and actions', () => {
     expect(sent(context, not!)).toEqual(['one 2026-11-26 12:00', 'b1 2026-11-26 15:00', 'last 2026-11-27 15:00'])
     expect([hasTag(context.db, done, likes!), hasTag(context.db, done, not!)]).toEqual([false, true])
     expect(openTodos(context.db)).toMatchObject([{ personId: not, text: 'ask them', ruleId: null }])
-    expect(story(context, not!)).toEqual(expect.arrayContaining(['went on in Fold, Sew, Cover by the way for everybody else', 'came to what Fold, Sew, Cover does', 'got the tag asked, by a course']))
+    expect(story(context, not!)).toEqual(expect.arrayContaining([
+      'went on in Fold, Sew, Cover by the way for everybody else', 'came to what Fold, Sew, Cover does', 'got the tag asked, by a course',
+    ]))
     const events = eventsOfPerson(context.db, not!)
     const got = events.find(event => event.kind === 'got-tag' && event.tagName === 'asked')!
     expect(events.find(({ id }) => id === got.causeId)?.kind).toBe('did-step')
@@ -161,14 +179,24 @@ describe('forks and actions', () => {
   it('what is unfinished keeps the course from starting, at its step; what names something gone is refused', async () => {
     const { context, courseId, name, draft, interestId } = await forked()
     const save = (steps: DraftStep[]) => saveCourse(context, courseId, name, { ...draft, steps })
-    save([step('one', { kind: 'at-once' }), { ...base('f'), kind: 'fork', ways: [], otherwise: [] }, { ...base('d'), kind: 'do', then: [] }, hold({ kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'gone' } }, 1, [], []), { ...base('j'), kind: 'jump', toId: 'd' }, { ...base('k'), kind: 'jump', toId: '' }])
+    save([
+      step('one', { kind: 'at-once' }), { ...base('f'), kind: 'fork', ways: [], otherwise: [] }, { ...base('d'), kind: 'do', then: [] },
+      hold({ kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'gone' } }, 1, [], []),
+      { ...base('j'), kind: 'jump', toId: 'd' }, { ...base('k'), kind: 'jump', toId: '' },
+    ])
     const missing = courseView(context, courseId).outlook.missing.map(({ stepId, problem }) => `${stepId}: ${problem}`)
     expect(missing).toEqual([
-      'f: A fork needs one way with a condition, besides the one for everybody else.', 'd: Say what is done.', 'h: It waits for an email that is not in this course any more.', 'k: Say before which step it goes on.',
+      'f: A fork needs one way with a condition, besides the one for everybody else.', 'd: Say what is done.',
+      'h: It waits for an email that is not in this course any more.', 'k: Say before which step it goes on.',
     ])
     // The hold on its way lets time pass; without it the jump would go round at once.
-    save([step('one', { kind: 'at-once' }), { ...base('d'), kind: 'do', then: [{ kind: 'give-tag', tagId: interestId }] }, { ...base('j'), kind: 'jump', toId: 'd' }])
-    expect(courseView(context, courseId).outlook.missing).toMatchObject([{ stepId: 'j', problem: expect.stringContaining('without any time passing') }])
+    save([
+      step('one', { kind: 'at-once' }), { ...base('d'), kind: 'do', then: [{ kind: 'give-tag', tagId: interestId }] },
+      { ...base('j'), kind: 'jump', toId: 'd' },
+    ])
+    expect(courseView(context, courseId).outlook.missing).toMatchObject([
+      { stepId: 'j', problem: expect.stringContaining('without any time passing') },
+    ])
     await expect(publishChanges(context, courseId)).rejects.toThrow(InputProblem)
     expect(() => save([{ ...base('d'), kind: 'do', then: [{ kind: 'give-tag', tagId: 999 }] }])).toThrow(InputProblem)
     expect(() => save([step('one', { kind: 'at-once' }), step('one', hours(1))])).toThrow(InputProblem)
@@ -182,8 +210,15 @@ describe('a course with everything in it', () => {
       const { name, draft } = findCourse(context.db, courseId)!
       const done = saveTag(context, null, tag('done'))
       saveCourse(context, courseId, name, { ...draft, again: 'after-ending', steps: [
-        asking(interestId), hold(clicked, 30, [step('yes', { kind: 'next-weekday', weekday: 1, time: '08:00' })], [{ ...base('d'), kind: 'do', then: [{ kind: 'give-tag', tagId: done }, { kind: 'score', points: 2 }] }]),
-        { ...base('f'), kind: 'fork', when: { kind: 'next-time', time: '09:00' }, ways: [{ id: 'w', who: has(done), steps: [step('third', hours(5))] }], otherwise: [step('fourth', { kind: 'months', count: 1, time: '07:00', from: 'joining' })] },
+        asking(interestId), hold(
+          clicked, 30, [step('yes', { kind: 'next-weekday', weekday: 1, time: '08:00' })],
+          [{ ...base('d'), kind: 'do', then: [{ kind: 'give-tag', tagId: done }, { kind: 'score', points: 2 }] }],
+        ),
+        {
+          ...base('f'), kind: 'fork', when: { kind: 'next-time', time: '09:00' },
+          ways: [{ id: 'w', who: has(done), steps: [step('third', hours(5))] }],
+          otherwise: [step('fourth', { kind: 'months', count: 1, time: '07:00', from: 'joining' })],
+        },
         step('last', hours(24)),
       ] })
       await publishChanges(context, courseId)

@@ -95,7 +95,9 @@ export function openContext(options: Options = {}): Workshop {
   const clock = { now: () => mode === 'practice' ? practiceClock(db)!.nowAt : options.clock!.at }
   const signer = createSigner(TEST_KEYS.signing, `${mode}/k1`)
   const baseUrl = 'http://localhost:3000/practice'
-  const standin = standinOn(db, { signer, baseUrl, clock, webhooks, deliver: async (headers, body) => mustBeTaken(receiveWebhook(context, headers, body)) })
+  const standin = standinOn(db, {
+    signer, baseUrl, clock, webhooks, deliver: async (headers, body) => mustBeTaken(receiveWebhook(context, headers, body)),
+  })
   const context: Workshop = {
     db,
     mode,
@@ -135,7 +137,9 @@ export const step = (id: string, when: Timing, content: MessageContent = email(i
   id, kind: 'email', when, ifPast: 'at-once', zone: 'workspace', content, ...more,
 })
 
-export const tag = (name: string, more: Partial<TagInput> = {}): TagInput => ({ name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more })
+export const tag = (name: string, more: Partial<TagInput> = {}): TagInput => ({
+  name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS, ...more,
+})
 
 /** A page that asks nobody to confirm. */
 export function atOncePage(headline = ''): PageContent {
@@ -146,7 +150,9 @@ export function atOncePage(headline = ''): PageContent {
 export interface Setting { context: Workshop, pageId: number, listId: number, tagId: number, interestId: number, courseId: number }
 
 /** A list, two tags, a published page that gives the first, and a running course that it starts. */
-export async function furnish(context: Workshop, steps?: (ids: { interestId: number }) => DraftStep[], again: CourseDraft['again'] = 'after-ending'): Promise<Setting> {
+export async function furnish(
+  context: Workshop, steps?: (ids: { interestId: number }) => DraftStep[], again: CourseDraft['again'] = 'after-ending',
+): Promise<Setting> {
   saveSettings(context, {
     name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com',
     postalAddress: 'Rua do Cais 3\n1200-000 Lisboa', currency: 'EUR', smtpUrl: null,
@@ -155,13 +161,18 @@ export async function furnish(context: Workshop, steps?: (ids: { interestId: num
   const tagId = saveTag(context, null, tag('sheet kit'))
   const interestId = saveTag(context, null, tag('interest: coptic'))
   const pageId = createPage(context, 'Sheet kit')
-  savePage(context, pageId, { name: 'Sheet kit', slug: 'sheet-kit', draft: { ...atOncePage('The sheet kit'), listIds: [listId], tagIds: [tagId] } })
+  savePage(context, pageId, {
+    name: 'Sheet kit', slug: 'sheet-kit', draft: { ...atOncePage('The sheet kit'), listIds: [listId], tagIds: [tagId] },
+  })
   await publishPage(context, pageId)
   const courseId = createCourse(context, 'Fold, Sew, Cover', 'one')
   const three = () => [
     step('one', { kind: 'at-once' }, email('one', {
       body: { type: 'doc', content: [
-        { type: 'paragraph', content: [{ type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } }] },
+        {
+          type: 'paragraph',
+          content: [{ type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'friend' } }],
+        },
         { type: 'button', attrs: { label: 'I like coptic', url: 'https://saltmarsh.example.com/coptic', tagId: interestId } },
       ] },
     })),
@@ -195,7 +206,9 @@ export async function moveTo(context: EngineContext, at: number): Promise<void> 
 }
 
 /** A carrier that keeps what it was given and answers as told. */
-export function listeningCarrier(answer: (mail: Mail, nth: number) => Awaited<ReturnType<Carrier['handOver']>> = () => ({ kind: 'accepted' })): Carrier & { mails: Mail[] } {
+export function listeningCarrier(
+  answer: (mail: Mail, nth: number) => Awaited<ReturnType<Carrier['handOver']>> = () => ({ kind: 'accepted' }),
+): Carrier & { mails: Mail[] } {
   const mails: Mail[] = []
   return {
     mails,

@@ -1,4 +1,6 @@
-/** The table of docs/guide/changing-a-course.md: it says who stands where after a change and what they get, and this is where it is tried. */
+/**
+ * The table of docs/guide/changing-a-course.md: it says who stands where after a change and what they get, and this is where it is tried.
+ */
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
@@ -9,7 +11,10 @@ import { ALWAYS } from '#core/time/hours'
 import { HOUR } from '#core/time/zone'
 
 const noon = Date.UTC(2026, 10, 26, 12)
-const facts: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }
+const facts: Facts = {
+  workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, reevaluateAt: () => null,
+  awaited: () => ({ kind: 'open' }),
+}
 
 /** `a; b +24h; fork[in +2h | out]`, as it stands in the table. */
 function read(text: string): Program {
@@ -19,7 +24,9 @@ function read(text: string): Program {
     while (at < text.length && !'|]'.includes(text[at]!)) {
       const [whole, id, hours, most, ways] = /^\s*([a-z0-9]+)(?: \+(\d+)h)?(?: (\d+)h)?(\[)?/.exec(text.slice(at))!
       at += whole.length
-      const base = { id: id!, when: hours ? { kind: 'elapsed' as const, count: Number(hours), unit: 'hours' as const, from: 'previous' as const } : { kind: 'at-once' as const }, ifPast: 'at-once' as const, zone: 'workspace' as const }
+      const base = { id: id!, when: hours
+        ? { kind: 'elapsed' as const, count: Number(hours), unit: 'hours' as const, from: 'previous' as const }
+        : { kind: 'at-once' as const }, ifPast: 'at-once' as const, zone: 'workspace' as const }
       const rows: Step[][] = []
       if (ways) {
         do {
@@ -28,8 +35,13 @@ function read(text: string): Program {
         } while (text[at] === '|')
         at++ // the closing bracket
       }
-      if (id === 'fork') steps.push({ ...base, kind: 'fork', ways: [{ id: 'w', who: { kind: 'score', atLeast: 1 }, steps: rows[0]! }], otherwise: rows[1]! })
-      else if (id === 'hold') steps.push({ ...base, kind: 'hold', atMost: { count: Number(most), unit: 'hours' }, until: { kind: 'event', when: { kind: 'replied', thingId: null } }, did: rows[0]!, didNot: rows[1]! })
+      if (id === 'fork') steps.push({
+        ...base, kind: 'fork', ways: [{ id: 'w', who: { kind: 'score', atLeast: 1 }, steps: rows[0]! }], otherwise: rows[1]!,
+      })
+      else if (id === 'hold') steps.push({
+        ...base, kind: 'hold', atMost: { count: Number(most), unit: 'hours' },
+        until: { kind: 'event', when: { kind: 'replied', thingId: null } }, did: rows[0]!, didNot: rows[1]!,
+      })
       else steps.push({ ...base, kind: 'email', messageId: 1 })
       const end = /^\s*;?\s*/.exec(text.slice(at))!
       at += end[0].length
@@ -46,14 +58,17 @@ function until(program: Program, from: Enrolment, hour: number): { state: Enrolm
   const sent: string[] = []
   while (state.status === 'open' && state.dueAt !== null && state.dueAt <= noon + hour * HOUR) {
     const moved = due(program, state)
-    for (const effect of moved.effects) if (effect.kind === 'send') sent.push(`\`${effect.step.id}\` at ${(effect.plannedAt - noon) / HOUR}`)
+    for (const effect of moved.effects) {
+      if (effect.kind === 'send') sent.push(`\`${effect.step.id}\` at ${(effect.plannedAt - noon) / HOUR}`)
+    }
     state = moved.enrolment
   }
   return { state, sent }
 }
 
 const rows = readFileSync(join(import.meta.dirname, '../../docs/guide/changing-a-course.md'), 'utf8').split('\n')
-  .filter(line => line.startsWith('| ') && !line.startsWith('| ---') && !line.startsWith('| what')).map(line => line.slice(2, -2).split(/(?<!\\) \| /).map(cell => cell.replaceAll('\\|', '|').trim()))
+  .filter(line => line.startsWith('| ') && !line.startsWith('| ---') && !line.startsWith('| what')).map(line =>
+    line.slice(2, -2).split(/(?<!\\) \| /).map(cell => cell.replaceAll('\\|', '|').trim()))
 const bare = (cell: string) => cell.replaceAll('`', '')
 
 describe('changing a course', () => {

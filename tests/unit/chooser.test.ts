@@ -12,20 +12,30 @@ import { pageFrom } from '#core/page/stored'
 import { NO_TOUCH } from '#core/page/touch'
 
 const TODAY = '2026-11-26'
-const one = (id: string, required = true): Ask => ({ id, kind: 'choice', label: `Question ${id}`, required, many: false, options: answers('x', 'y', 'z') })
-const several = (id: string): Ask => ({ id, kind: 'choice', label: `Question ${id}`, required: false, many: true, options: answers('x', 'y', 'z') })
+const one = (id: string, required = true): Ask => ({
+  id, kind: 'choice', label: `Question ${id}`, required, many: false, options: answers('x', 'y', 'z'),
+})
+const several = (id: string): Ask => ({
+  id, kind: 'choice', label: `Question ${id}`, required: false, many: true, options: answers('x', 'y', 'z'),
+})
 const books: Ask = { id: 'a9', kind: 'field', fieldId: 7, label: 'Books', required: false }
 const chosen = (askId: string, ...optionIds: string[]): AnswerTest => ({ askId, is: 'chosen', optionIds })
 const not = (askId: string, ...optionIds: string[]): AnswerTest => ({ askId, is: 'not-chosen', optionIds })
 const atLeast = (number: number): AnswerTest => ({ askId: 'a9', is: 'field', test: { is: 'number', sign: '>=', number } })
-const page = (id: string, kind: 'all' | 'any', ...of: AnswerTest[]): ResultPage => ({ ...newResultPage(id, null), name: id, when: { kind, of } })
+const page = (id: string, kind: 'all' | 'any', ...of: AnswerTest[]): ResultPage => ({
+  ...newResultPage(id, null), name: id, when: { kind, of },
+})
 
 const pick = (pages: ResultPage[], asks: Ask[], typed: Typed) =>
-  pickResult(pages, asks, readAnswers({ ...newForm(), asks }, new Map([[7, { kind: 'number', choices: [] }]]), typed).answered, TODAY)?.id ?? null
+  pickResult(pages, asks, readAnswers({ ...newForm(), asks }, new Map([[7, { kind: 'number', choices: [] }]]), typed).answered, TODAY)?.id
+    ?? null
 
 describe('the page that answers pick', () => {
   const asks = [one('a1'), several('a2'), books]
-  const pages = [page('r1', 'all', chosen('a1', 'o1'), atLeast(5)), page('r2', 'any', chosen('a1', 'o2', 'o3'), chosen('a2', 'o3')), page('r3', 'all', not('a2', 'o1', 'o2'))]
+  const pages = [
+    page('r1', 'all', chosen('a1', 'o1'), atLeast(5)), page('r2', 'any', chosen('a1', 'o2', 'o3'), chosen('a2', 'o3')),
+    page('r3', 'all', not('a2', 'o1', 'o2')),
+  ]
 
   it.each<[Typed, string | null]>([
     [{ a1: ['o1'], a9: ['5'] }, 'r1'],
@@ -47,10 +57,19 @@ describe('the page that answers pick', () => {
   })
 
   const anyTest = fc.oneof(
-    fc.record({ askId: fc.constantFrom('a1', 'a2'), is: fc.constantFrom('chosen' as const, 'not-chosen' as const), optionIds: fc.uniqueArray(fc.constantFrom('o1', 'o2', 'o3'), { minLength: 1 }) }),
+    fc.record({
+      askId: fc.constantFrom('a1', 'a2'), is: fc.constantFrom('chosen' as const, 'not-chosen' as const),
+      optionIds: fc.uniqueArray(fc.constantFrom('o1', 'o2', 'o3'), { minLength: 1 }),
+    }),
     fc.integer({ min: 0, max: 3 }).map(atLeast))
-  const anyPages = fc.array(fc.record({ kind: fc.constantFrom('all' as const, 'any' as const), of: fc.array(anyTest, { minLength: 1, maxLength: 3 }) }), { maxLength: 4 }).map(list => list.map(({ kind, of }, n) => page(`r${n}`, kind, ...of)))
-  const anyAnswers = fc.record({ a1: fc.constantFrom('o1', 'o2', 'o3').map(id => [id]), a2: fc.uniqueArray(fc.constantFrom('o1', 'o2', 'o3')), a9: fc.option(fc.integer({ min: 0, max: 4 }).map(n => [String(n)]), { nil: [] }) })
+  const anyPages = fc.array(
+    fc.record({ kind: fc.constantFrom('all' as const, 'any' as const), of: fc.array(anyTest, { minLength: 1, maxLength: 3 }) }),
+    { maxLength: 4 },
+  ).map(list => list.map(({ kind, of }, n) => page(`r${n}`, kind, ...of)))
+  const anyAnswers = fc.record({
+    a1: fc.constantFrom('o1', 'o2', 'o3').map(id => [id]), a2: fc.uniqueArray(fc.constantFrom('o1', 'o2', 'o3')),
+    a9: fc.option(fc.integer({ min: 0, max: 4 }).map(n => [String(n)]), { nil: [] }),
+  })
 
   it('is always the first whose condition is true, and never one that is said to be out of reach', () => {
     fc.assert(fc.property(anyPages, anyAnswers, (pages, typed) => {
@@ -71,7 +90,9 @@ describe('the page that answers pick', () => {
   it('can be reached by some answer wherever it is not said to be out of reach', () => {
     const three = ['o1', 'o2', 'o3']
     const subsets = Array.from({ length: 8 }, (_, bits) => three.filter((_, n) => bits & 1 << n))
-    fc.assert(fc.property(anyPages.map(pages => pages.map(page => ({ ...page, when: { ...page.when, of: page.when.of.filter(test => test.is !== 'field') } })).filter(page => page.when.of.length > 0)), (pages) => {
+    fc.assert(fc.property(anyPages.map(pages => pages.map(page => ({
+      ...page, when: { ...page.when, of: page.when.of.filter(test => test.is !== 'field') },
+    })).filter(page => page.when.of.length > 0)), (pages) => {
       const reached = new Set(three.flatMap(a1 => subsets.map(a2 => pick(pages, asks, { a1: [a1], a2 }))))
       expect(new Set(neverPicked(pages, asks))).toEqual(new Set(pages.map(({ id }) => id).filter(id => !reached.has(id))))
     }))
@@ -86,26 +107,42 @@ describe('the page that answers pick', () => {
 describe('a page with result pages', () => {
   const told: PageContent = {
     ...newPage('Which?'), listIds: [1], fields: [{ fieldId: 3, value: 'chooser' }],
-    form: { ...newForm(), oneByOne: true, asks: [one('a1'), { ...one('a2'), options: answers('x', 'y').map(option => ({ ...option, fields: [{ fieldId: 4, value: option.label }] })) } as Ask] },
-    resultPages: [{ ...page('r1', 'all', chosen('a1', 'o1')), thanks: { ...newPage().thanks, headline: 'One' } }, { ...page('r2', 'all', chosen('a2', 'o1')), redirectUrl: 'https://shop.example.com/two' }],
+    form: { ...newForm(), oneByOne: true, asks: [
+      one('a1'),
+      { ...one('a2'), options: answers('x', 'y').map(option => ({ ...option, fields: [{ fieldId: 4, value: option.label }] })) } as Ask,
+    ] },
+    resultPages: [{
+      ...page('r1', 'all', chosen('a1', 'o1')), thanks: { ...newPage().thanks, headline: 'One' },
+    }, { ...page('r2', 'all', chosen('a2', 'o1')), redirectUrl: 'https://shop.example.com/two' }],
   }
-  const missing = (change: Partial<PageContent>) => missingForPublishing({ ...told, ...change }).map(({ field, problem }) => `${field}: ${problem}`)
+  const missing = (change: Partial<PageContent>) =>
+    missingForPublishing({ ...told, ...change }).map(({ field, problem }) => `${field}: ${problem}`)
   const [first, second] = told.resultPages as [ResultPage, ResultPage]
 
   it('wants of each a condition that can be true, and somewhere to come to', () => {
     expect(missing({})).toEqual([])
-    expect(missing({ resultPages: [{ ...first, when: { kind: 'all', of: [] } }] })).toEqual([expect.stringMatching(/^r1: .*needs its condition/)])
-    expect(missing({ resultPages: [{ ...first, when: { kind: 'all', of: [chosen('a1')] } }] })).toEqual([expect.stringMatching(/^r1: .*needs its condition/)])
-    for (const gone of [chosen('a7', 'o1'), chosen('a1', 'o9'), atLeast(1)]) expect(missing({ resultPages: [{ ...first, when: { kind: 'any', of: [gone] } }] })).toEqual([expect.stringMatching(/does not offer any more/)])
+    expect(missing({ resultPages: [{ ...first, when: { kind: 'all', of: [] } }] })).toEqual([
+      expect.stringMatching(/^r1: .*needs its condition/),
+    ])
+    expect(missing({ resultPages: [{ ...first, when: { kind: 'all', of: [chosen('a1')] } }] })).toEqual([
+      expect.stringMatching(/^r1: .*needs its condition/),
+    ])
+    for (const gone of [chosen('a7', 'o1'), chosen('a1', 'o9'), atLeast(1)]) expect(
+      missing({ resultPages: [{ ...first, when: { kind: 'any', of: [gone] } }] }),
+    ).toEqual([expect.stringMatching(/does not offer any more/)])
     expect(missing({ resultPages: [first, { ...second, when: first.when }] })).toEqual([expect.stringMatching(/^r2: Nobody can come to/)])
-    expect(missing({ resultPages: [{ ...first, thanks: { ...first.thanks, headline: ' ' } }] })).toEqual([expect.stringMatching(/^r1: .*headline/)])
+    expect(missing({ resultPages: [{ ...first, thanks: { ...first.thanks, headline: ' ' } }] })).toEqual([
+      expect.stringMatching(/^r1: .*headline/),
+    ])
     expect(missing({ resultPages: [{ ...second, redirectUrl: 'javascript:alert(1)' }] })).toEqual([expect.stringMatching(/^r2: .*https/)])
   })
 
   it('ends with the result, else with the words for who is known, else with those for everybody', () => {
     const forKnown = { tagIds: [], thanks: { ...newPage().thanks, headline: 'Welcome back' } }
     const headline = (resultId: string | null, known: boolean) => endingOf({ ...told, forKnown }, { resultId, known }).thanks.headline
-    expect([headline('r1', true), headline('r1', false), headline(null, true), headline(null, false), headline('r9', true)]).toEqual(['One', 'One', 'Welcome back', 'Thank you', 'Welcome back'])
+    expect([headline('r1', true), headline('r1', false), headline(null, true), headline(null, false), headline('r9', true)]).toEqual([
+      'One', 'One', 'Welcome back', 'Thank you', 'Welcome back',
+    ])
     expect(endingOf(told, { resultId: 'r2', known: false }).redirectUrl).toBe('https://shop.example.com/two')
     expect(redirectsOf({ ...told, redirectUrl: 'https://a.example.com' })).toEqual(['https://a.example.com', 'https://shop.example.com/two'])
   })
@@ -118,7 +155,8 @@ describe('a page with result pages', () => {
   it('is read from before there were any', () => {
     const { fields: _, resultPages: __, ...before } = told
     const { oneByOne: ___, ...form } = before.form
-    const asks = form.asks.map(ask => ask.kind === 'choice' ? { ...ask, options: ask.options.map(({ id, label, tagIds }) => ({ id, label, tagIds })) } : ask)
+    const asks = form.asks.map(ask =>
+      ask.kind === 'choice' ? { ...ask, options: ask.options.map(({ id, label, tagIds }) => ({ id, label, tagIds })) } : ask)
     const read = pageFrom(JSON.parse(JSON.stringify({ ...before, form: { ...form, asks } })))
     expect([read.fields, read.resultPages, read.form.oneByOne, giftsOf(read)]).toEqual([[], [], false, []])
   })

@@ -21,7 +21,10 @@ describe('a tag put in the place of another, or taken out', () => {
       const every = everyPage('words')
       const option = { id: 'o1', label: '', tagIds, fields: [] }
       const result = { ...newResultPage('r1', null), tagIds }
-      const before = { ...every, listIds, tagIds, forKnown: { tagIds, thanks: every.thanks }, resultPages: [result], form: { ...every.form, asks: [{ id: 'a1', kind: 'choice' as const, label: '', required: false, many: false, options: [option] }], boxes: [{ id: 'b1', wording: '', required: false, listIds, tagIds }] } }
+      const before = { ...every, listIds, tagIds, forKnown: { tagIds, thanks: every.thanks }, resultPages: [result], form: {
+        ...every.form, asks: [{ id: 'a1', kind: 'choice' as const, label: '', required: false, many: false, options: [option] }],
+        boxes: [{ id: 'b1', wording: '', required: false, listIds, tagIds }],
+      } }
       const after = replacedIn(before, { kind, from, to })
       const given = { tag: givenBy(after).tagIds, list: givenBy(after).listIds }
       const kept = kind === 'tag' ? 'list' : 'tag'
@@ -36,11 +39,17 @@ describe('a tag put in the place of another, or taken out', () => {
     const step = newEmail('one', { kind: 'at-once' })
     const draft: CourseDraft = {
       listId: 1, wayInTagIds: [1, 2], again: 'once',
-      steps: [{ ...step, reactions: [{ id: 'r', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: 1 }] }], content: { ...step.content, body: { type: 'doc', content: [button(1), button(3), button(null)] } } }],
+      steps: [{
+        ...step, reactions: [{ id: 'r', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: 1 }] }],
+        content: { ...step.content, body: { type: 'doc', content: [button(1), button(3), button(null)] } },
+      }],
     }
     const tagsOf = (course: CourseDraft) => {
       const [email] = emailsOf(course)
-      return [course.listId, course.wayInTagIds, email!.reactions?.[0]?.then.map(action => 'tagId' in action && action.tagId)[0] ?? null, linksOf(email!.content.body).map(link => link.tagId)]
+      return [
+        course.listId, course.wayInTagIds, email!.reactions?.[0]?.then.map(action => 'tagId' in action && action.tagId)[0] ?? null,
+        linksOf(email!.content.body).map(link => link.tagId),
+      ]
     }
     expect(tagsOf(inCourse(draft, { kind: 'tag', from: 1, to: 2 }))).toEqual([1, [2], 2, [2, 3, null]])
     expect(tagsOf(inCourse(draft, { kind: 'tag', from: 1, to: null }))).toEqual([1, [2], null, [null, 3, null]])
@@ -50,8 +59,11 @@ describe('a tag put in the place of another, or taken out', () => {
   it('reaches every leaf of a condition, however deep, and no leaf of another kind', () => {
     const { tree } = fc.letrec<{ tree: Condition }>(tie => ({
       tree: fc.oneof({ maxDepth: 3 },
-        id.map((tagId): Condition => ({ kind: 'tag', tagId, since: null })), id.map((listId): Condition => ({ kind: 'list', listId, is: 'joined' })),
-        fc.tuple(fc.constantFrom('all' as const, 'any' as const, 'none' as const), fc.array(tie('tree'), { maxLength: 3 })).map(([kind, of]): Condition => ({ kind, of }))),
+        id.map((tagId): Condition => ({
+          kind: 'tag', tagId, since: null,
+        })), id.map((listId): Condition => ({ kind: 'list', listId, is: 'joined' })),
+        fc.tuple(fc.constantFrom('all' as const, 'any' as const, 'none' as const), fc.array(tie('tree'), { maxLength: 3 }))
+          .map(([kind, of]): Condition => ({ kind, of }))),
     }))
     fc.assert(fc.property(tree, id, id, (before, from, to) => {
       const after = leavesOf(replacedIn(before, { kind: 'tag', from, to }))
@@ -65,18 +77,31 @@ describe('why somebody did or did not get an email', () => {
     listName: 'letters', courseName: 'Fold', emailTitle: 'Two', emails: [], journeys: [], told: [], courseRuns: true, emailRuns: true,
     waysIn: [], waitsBecause: null, heldBackNow: null, ...more
   })
-  const email = (status: string, more: Partial<WhyFacts['emails'][number]> = {}) => ({ status, plannedAt: 2, handedOverAt: null, reason: null, ...more })
-  const journey = (more: Partial<WhyFacts['journeys'][number]> = {}) => ({ status: 'open' as const, joinedAt: 1, endedAt: null, standsBefore: 'One', dueAt: 3, standsStill: false, isAhead: true, ...more })
+  const email = (status: string, more: Partial<WhyFacts['emails'][number]> = {}) => ({
+    status, plannedAt: 2, handedOverAt: null, reason: null, ...more,
+  })
+  const journey = (more: Partial<WhyFacts['journeys'][number]> = {}) => ({
+    status: 'open' as const, joinedAt: 1, endedAt: null, standsBefore: 'One', dueAt: 3, standsStill: false, isAhead: true, ...more,
+  })
 
   it.each([
     ['not started', facts({ courseRuns: false }), 'Nobody has got it: Fold was not started yet.'],
     ['not in what runs', facts({ emailRuns: false }), 'Nobody gets it now: Two is not in what runs of Fold.'],
     ['never inside', facts(), 'They are not in Fold and never were.'],
     ['still ahead', facts({ journeys: [journey()] }), 'Not yet: they stand before One, due at 3.'],
-    ['standing still', facts({ journeys: [journey({ dueAt: null, standsStill: true })], waitsBecause: 'they are resting' }), 'Not yet: they stand before One, and nothing moves for now.'],
-    ['passed by', facts({ journeys: [journey({ standsBefore: 'Three', isAhead: false })] }), 'They were past it when it came into the course, or its moment was over: they stand before Three already.'],
+    [
+      'standing still', facts({ journeys: [journey({ dueAt: null, standsStill: true })], waitsBecause: 'they are resting' }),
+      'Not yet: they stand before One, and nothing moves for now.',
+    ],
+    [
+      'passed by', facts({ journeys: [journey({ standsBefore: 'Three', isAhead: false })] }),
+      'They were past it when it came into the course, or its moment was over: they stand before Three already.',
+    ],
     ['left', facts({ journeys: [journey({ status: 'left', endedAt: 4 })] }), 'They left Fold at 4, before it was their turn.'],
-    ['finished', facts({ journeys: [journey({ status: 'finished', endedAt: 4 })] }), 'They had come to the end of Fold at 4, before it was in it, or its moment was over.'],
+    [
+      'finished', facts({ journeys: [journey({ status: 'finished', endedAt: 4 })] }),
+      'They had come to the end of Fold at 4, before it was in it, or its moment was over.',
+    ],
     ['sent', facts({ emails: [email('handed over', { handedOverAt: 5 })] }), 'They were sent it at 5.'],
     ['held back', facts({ emails: [email('held back', { reason: 'no-consent' })] }), 'It was held back: no consent.'],
     ['not on the list', facts({ emails: [email('held back', { reason: 'not-on-list' })] }), 'It was held back: not on the list letters.'],
@@ -90,7 +115,11 @@ describe('why somebody did or did not get an email', () => {
   })
 
   it('warns of what would hold it back, only while it has not gone', () => {
-    const warned = (more: Partial<WhyFacts>) => whyOrWhyNot(facts({ heldBackNow: 'left-list', ...more }), String).some(line => line.includes('left the list'))
-    expect([warned({ journeys: [journey()] }), warned({ emails: [email('queued')] }), warned({ emails: [email('handed over', { handedOverAt: 5 })] })]).toEqual([true, true, false])
+    const warned = (more: Partial<WhyFacts>) =>
+      whyOrWhyNot(facts({ heldBackNow: 'left-list', ...more }), String).some(line => line.includes('left the list'))
+    expect([
+      warned({ journeys: [journey()] }), warned({ emails: [email('queued')] }),
+      warned({ emails: [email('handed over', { handedOverAt: 5 })] }),
+    ]).toEqual([true, true, false])
   })
 })

@@ -12,7 +12,9 @@ const filesOf = (folder: string): string[] => readdirSync(folder).flatMap((name)
 it('every address that a screen leads to begins with a screen there is', () => {
   const screens = new Set(readdirSync(join(root, 'app/pages')).map(name => name.replace(/\.vue$/, '').replace(/^index$/, '')))
   const led = ['app', 'core', 'usecases'].flatMap(room => filesOf(join(root, room))).flatMap(file =>
-    [...readFileSync(file, 'utf8').matchAll(/(?:\bto(?:="|: |="`|=")|:to="[^"]*?|navigateTo\(\{? ?(?:path: )?|screen: |path: )['`]?\/([a-z-]*)(?=[/?'"`$])/g)].map(([, name]) => name!))
+    [...readFileSync(file, 'utf8').matchAll(
+      /(?:\bto(?:="|: |="`|=")|:to="[^"]*?|navigateTo\(\{? ?(?:path: )?|screen: |path: )['`]?\/([a-z-]*)(?=[/?'"`$])/g,
+    )].map(([, name]) => name!))
   expect(led.length).toBeGreaterThan(80)
   expect([...new Set(led)].filter(name => !screens.has(name))).toEqual([])
 })

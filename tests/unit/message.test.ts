@@ -17,10 +17,14 @@ const composer = createComposer()
 const name = (fallback = 'friend') => ({ type: 'placeholder', attrs: { field: 'first_name', fallback } } as const)
 const words = (text: string) => ({ type: 'text', text } as const)
 const paragraph = (...content: (ReturnType<typeof name> | ReturnType<typeof words>)[]): BlockNode => ({ type: 'paragraph', content })
-const message = (subject: Line, ...blocks: BlockNode[]): MessageContent => ({ workingTitle: 'x', subject, preview: [words('Look ahead')], body: { type: 'doc', content: blocks } })
+const message = (subject: Line, ...blocks: BlockNode[]): MessageContent => ({
+  workingTitle: 'x', subject, preview: [words('Look ahead')], body: { type: 'doc', content: blocks },
+})
 
 const reader = (first_name: string, links = 0): Personal => ({
-  first_name, links: Array.from({ length: links }, (_, n) => `https://porch.example.com/l/${n}`), pixel_url: 'https://porch.example.com/o/1', choices_url: 'https://porch.example.com/m/1', own_url: 'https://porch.example.com/c/1',
+  first_name, links: Array.from(
+    { length: links }, (_, n) => `https://porch.example.com/l/${n}`,
+  ), pixel_url: 'https://porch.example.com/o/1', choices_url: 'https://porch.example.com/m/1', own_url: 'https://porch.example.com/c/1',
   list_name: 'Letters & <more>', sender_name: 'Ines', postal_address: 'Rua do Cais 3, Lisboa',
 })
 const read = async (content: MessageContent, person: Personal) => composer.fill(await composer.compile(compileMessage(content)), person)
@@ -38,10 +42,15 @@ describe('an email as one person reads it', () => {
 
   it('shows what was typed, never obeys it: HTML and template signs stand as they are', async () => {
     // Many words through one compile: MJML is slow, and none of them may break out of their place.
-    const nasty = ['<script>alert(1)</script>', '{{ sender_name }}', '{% if true %}x{% endif %}', '{{', '}}', '{%', '{', '"><img src=x>', '&amp;', '\'', '{{ \'{\' }}{', '</mj-text>', '<!-- ', '{#', '{{-']
+    const nasty = [
+      '<script>alert(1)</script>', '{{ sender_name }}', '{% if true %}x{% endif %}', '{{', '}}', '{%', '{', '"><img src=x>', '&amp;', '\'',
+      '{{ \'{\' }}{', '</mj-text>', '<!-- ', '{#', '{{-',
+    ]
     const content = message([words(nasty.join(' '))], ...nasty.map(text => paragraph(words(text))))
     for (const person of ['Ada', '{{ postal_address }}', '<b>Bo</b>']) {
-      const { html, text, subject } = await read({ ...content, body: { type: 'doc', content: [...content.body.content, paragraph(name())] } }, reader(person))
+      const { html, text, subject } = await read(
+        { ...content, body: { type: 'doc', content: [...content.body.content, paragraph(name())] } }, reader(person),
+      )
       for (const typed of [...nasty, person]) expect(text.split('\n\n')).toContain(typed)
       expect(subject).toBe(nasty.join(' ').replace(/\s+/g, ' '))
       expect(html).not.toMatch(/<script|<img src=x|<b>Bo/)
@@ -50,7 +59,9 @@ describe('an email as one person reads it', () => {
   })
 
   it('keeps any line of text through the template, letter by letter', async () => {
-    await fc.assert(fc.asyncProperty(fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 }), fc.string({ maxLength: 20 }), async (typed, first) => {
+    await fc.assert(fc.asyncProperty(fc.string({
+      unit: 'grapheme', minLength: 1, maxLength: 60,
+    }), fc.string({ maxLength: 20 }), async (typed, first) => {
       const { subject } = compileMessage(message([words(typed), name('f')]))
       const filled = composer.fill({ subject, html: '', text: subject }, reader(first))
       const shown = first.trim() === '' ? 'f' : first
@@ -61,7 +72,9 @@ describe('an email as one person reads it', () => {
   it('numbers its links in reading order, the same in both parts', async () => {
     const content = message([words('s')],
       { type: 'paragraph', content: [{ type: 'text', text: 'first', marks: [{ type: 'link', attrs: { href: 'https://a.example.com/?x=1&y=2' } }] }] },
-      { type: 'bulletList', content: [{ type: 'listItem', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'second', marks: [{ type: 'bold' }, { type: 'link', attrs: { href: 'https://b.example.com/' } }] }] }] }] },
+      { type: 'bulletList', content: [{ type: 'listItem', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'second', marks: [{
+        type: 'bold',
+      }, { type: 'link', attrs: { href: 'https://b.example.com/' } }] }] }] }] },
       { type: 'button', attrs: { label: 'third', url: 'https://c.example.com/', tagId: 7 } })
     const plain = { linkId: null, asks: false }
     expect(linksOf(content.body)).toEqual([
@@ -93,7 +106,8 @@ it('an email is written once it has a subject and words', () => {
 
 describe('headers', () => {
   it('cannot be broken out of by a list\'s name', () => {
-    const headers = listHeaders({ oneClickUrl: 'https://a.example.com/m/1', listSlug: slugOf('Léttres, "x"\r\nBcc: y'), listName: 'a" <b>\r\nBcc: y@example.com', senderDomain: 'example.com' })
+    const headers =
+      listHeaders({ oneClickUrl: 'https://a.example.com/m/1', listSlug: slugOf('Léttres, "x"\r\nBcc: y'), listName: 'a" <b>\r\nBcc: y@example.com', senderDomain: 'example.com' })
     // RFC 2047: encoded words, in which no line break and no bracket is left.
     expect(headers['List-ID']).toMatch(/^=\?UTF-8\?Q\?[A-Za-z0-9=_]+\?= <lettres-x-bcc-y\.example\.com>$/)
   })
@@ -101,7 +115,9 @@ describe('headers', () => {
   it('Message-IDs differ where the key does, and only there', () => {
     const key = { kind: 'course' as const, ownerId: 1, personId: 2, itemId: 's', occasion: '1' }
     expect(messageIdOf(key, 'k', 'example.com')).toBe(messageIdOf({ ...key }, 'k', 'example.com'))
-    const others = [{ ...key, ownerId: 2 }, { ...key, personId: 3 }, { ...key, itemId: 't' }, { ...key, occasion: '2' }, { ...key, occasion: '1-again' }]
+    const others = [
+      { ...key, ownerId: 2 }, { ...key, personId: 3 }, { ...key, itemId: 't' }, { ...key, occasion: '2' }, { ...key, occasion: '1-again' },
+    ]
     expect(new Set([key, ...others].map(one => messageIdOf(one, 'k', 'example.com'))).size).toBe(6)
     expect(messageIdOf(key, 'k', 'example.com')).not.toBe(messageIdOf(key, 'other', 'example.com'))
   })
@@ -133,18 +149,31 @@ describe('a signed address', () => {
 it('a page keeps a place beside its text only where a picture stands there', () => {
   const face = { senderName: '', postalAddress: '', files: { css: '/a.css', script: null } }
   const place = (html: string) => /picture-(\w+)/.exec(html)![1]
-  const draw = (content: PageContent) => place(renderOptIn({ ...face, content, action: '', url: '', touch: NO_TOUCH, pictures: new Map(), fields: new Map(), at: path => path, now: 0, zone: 'UTC' }))
+  const draw = (content: PageContent) => place(renderOptIn({
+    ...face, content, action: '', url: '', touch: NO_TOUCH, pictures: new Map(), fields: new Map(), at: path => path, now: 0, zone: 'UTC',
+  }))
   const theme = { ...newTheme(), picture: 'right' as const }
   const page = { ...everyPage('words'), theme }
-  expect([draw(page), draw({ ...page, sections: page.sections.map(section => ({ ...section, hidden: section.kind === 'picture' })) }), draw({ ...page, sections: page.sections.filter(({ kind }) => kind !== 'picture') })]).toEqual(['right', 'inside', 'inside'])
-  expect([place(renderThanks({ ...face, thanks: page.thanks, theme })), place(renderWait({ ...face, headline: '', text: page.thanks.text, theme, senderAddress: '' }))]).toEqual(['inside', 'inside'])
+  expect([
+    draw(page), draw({ ...page, sections: page.sections.map(section => ({ ...section, hidden: section.kind === 'picture' })) }),
+    draw({ ...page, sections: page.sections.filter(({ kind }) => kind !== 'picture') }),
+  ]).toEqual(['right', 'inside', 'inside'])
+  expect([
+    place(renderThanks({ ...face, thanks: page.thanks, theme })),
+    place(renderWait({ ...face, headline: '', text: page.thanks.text, theme, senderAddress: '' })),
+  ]).toEqual(['inside', 'inside'])
 })
 
 it('an opt-in page shows what was typed and obeys none of it', () => {
   const nasty = '"><script>alert(1)</script>'
   const html = renderOptIn({
-    content: everyPage(nasty), senderName: nasty, postalAddress: nasty, files: { css: '/a.css', script: '/b.js' }, action: '/p/x', touch: { ...NO_TOUCH, source: nasty },
-    url: 'https://porch.example.com/p/x', pictures: new Map([[7, { id: 7, name: nasty, width: 960, height: 540, widths: [480, 960] }]]), fields: new Map([[1, { kind: 'text', choices: [] }], [2, { kind: 'choice', choices: [nasty, 'b'] }]]), at: path => path, now: 0, zone: 'UTC',
+    content: everyPage(nasty), senderName: nasty, postalAddress: nasty, files: {
+      css: '/a.css', script: '/b.js',
+    }, action: '/p/x', touch: { ...NO_TOUCH, source: nasty },
+    url: 'https://porch.example.com/p/x', pictures: new Map([
+      [7, { id: 7, name: nasty, width: 960, height: 540, widths: [480, 960] }],
+    ]), fields: new Map([[1, { kind: 'text', choices: [] }], [2, { kind: 'choice', choices: [nasty, 'b'] }]]), at: path =>
+      path, now: 0, zone: 'UTC',
     filled: { email: nasty, firstName: nasty, answers: { a1: [nasty] } }, problems: { email: nasty, form: nasty, a1: nasty, b1: nasty },
   })
   expect(html).not.toContain('<script>alert')

@@ -24,7 +24,8 @@ describe('a price', () => {
   })
 
   it('a share of it is within half a unit of the truth, and to even at the half', () => {
-    fc.assert(fc.property(anyAmount, fc.integer({ min: 1, max: 1e12 }).chain(whole => fc.tuple(fc.integer({ min: 0, max: whole }), fc.constant(whole))), (amount, [part, whole]) => {
+    fc.assert(fc.property(anyAmount, fc.integer({ min: 1, max: 1e12 })
+      .chain(whole => fc.tuple(fc.integer({ min: 0, max: whole }), fc.constant(whole))), (amount, [part, whole]) => {
       const off = 2n * (BigInt(share(amount, part, whole)) * BigInt(whole) - BigInt(amount) * BigInt(part))
       const size = off < 0n ? -off : off
       expect(size <= BigInt(whole)).toBe(true)
@@ -34,10 +35,19 @@ describe('a price', () => {
   })
 
   it.each<[string, string, Parameters<typeof dueAt>[2], string[]]>([
-    ['2027-01-31T09:00:00Z', 'UTC', 'monthly', ['2027-01-31T09:00:00.000Z', '2027-02-28T09:00:00.000Z', '2027-03-31T09:00:00.000Z', '2027-04-30T09:00:00.000Z']],
-    ['2028-02-29T09:00:00Z', 'UTC', 'yearly', ['2028-02-29T09:00:00.000Z', '2029-02-28T09:00:00.000Z', '2030-02-28T09:00:00.000Z', '2031-02-28T09:00:00.000Z', '2032-02-29T09:00:00.000Z']],
+    [
+      '2027-01-31T09:00:00Z', 'UTC', 'monthly',
+      ['2027-01-31T09:00:00.000Z', '2027-02-28T09:00:00.000Z', '2027-03-31T09:00:00.000Z', '2027-04-30T09:00:00.000Z'],
+    ],
+    ['2028-02-29T09:00:00Z', 'UTC', 'yearly', [
+      '2028-02-29T09:00:00.000Z', '2029-02-28T09:00:00.000Z', '2030-02-28T09:00:00.000Z', '2031-02-28T09:00:00.000Z',
+      '2032-02-29T09:00:00.000Z',
+    ]],
     // By the clock of the zone: noon in Lisbon stays noon when its summer begins.
-    ['2027-03-01T12:00:00Z', 'Europe/Lisbon', 'parts', ['2027-03-01T12:00:00.000Z', '2027-04-01T11:00:00.000Z', '2027-05-01T11:00:00.000Z']],
+    [
+      '2027-03-01T12:00:00Z', 'Europe/Lisbon', 'parts',
+      ['2027-03-01T12:00:00.000Z', '2027-04-01T11:00:00.000Z', '2027-05-01T11:00:00.000Z'],
+    ],
   ])('from %s in %s %s is due by the calendar', (first, zone, paying, due) => {
     expect(due.map((_, n) => new Date(dueAt(Date.parse(first), n, paying, zone)).toISOString())).toEqual(due)
   })
@@ -45,19 +55,34 @@ describe('a price', () => {
 
 describe('a coupon', () => {
   const NOW = Date.UTC(2026, 10, 26, 12)
-  const coupon: Coupon = { id: 1, offerId: 7, currency: 'EUR', code: 'Early Bird', cut: { kind: 'percent', hundredths: 2500 }, fromAt: NOW - DAY, untilAt: NOW + DAY, uses: 10, lasts: 'every' }
+  const coupon: Coupon = {
+    id: 1, offerId: 7, currency: 'EUR', code: 'Early Bird', cut: { kind: 'percent', hundredths: 2500 }, fromAt: NOW - DAY,
+    untilAt: NOW + DAY, uses: 10, lasts: 'every',
+  }
 
   it('counts from its first millisecond on and not at its end, for its offer, so many times', () => {
     const problem = (now: number, used = 0, offerId = 7) => couponProblem(coupon, { offerId, currency: 'EUR', now, used })
     expect([problem(NOW - DAY), problem(NOW + DAY - 1), problem(NOW, 9)]).toEqual([null, null, null])
-    expect([problem(NOW - DAY - 1), problem(NOW + DAY), problem(NOW, 10), problem(NOW, 0, 8), couponProblem(undefined, { offerId: 7, currency: 'EUR', now: NOW, used: 0 })]).toEqual(
-      ['This code does not count yet.', 'This code has ended.', 'This code has been used as often as it may be.', 'This code is for something else.', 'This code is not known.'])
+    expect([
+      problem(NOW - DAY - 1), problem(NOW + DAY), problem(NOW, 10), problem(NOW, 0, 8),
+      couponProblem(undefined, { offerId: 7, currency: 'EUR', now: NOW, used: 0 }),
+    ]).toEqual(
+      [
+        'This code does not count yet.', 'This code has ended.', 'This code has been used as often as it may be.',
+        'This code is for something else.', 'This code is not known.',
+      ])
     expect([' early  bird', 'EARLYBIRD', 'ｅａｒｌｙ bird'].map(codeKey)).toEqual(Array(3).fill('EARLYBIRD'))
   })
 
   it('makes nothing dearer, nothing negative, and takes off just what it says', () => {
-    expect([cutPrice(9900, { kind: 'percent', hundredths: 3333 }), cutPrice(1, { kind: 'percent', hundredths: 5000 }), cutPrice(3, { kind: 'percent', hundredths: 5000 }), cutPrice(500, { kind: 'amount', amount: 700 })]).toEqual([6600, 0, 2, 0])
-    fc.assert(fc.property(anyAmount, fc.oneof(fc.record({ kind: fc.constant('percent' as const), hundredths: fc.integer({ min: 1, max: 10_000 }) }), fc.record({ kind: fc.constant('amount' as const), amount: fc.integer({ min: 1, max: MOST_AMOUNT }) })), (amount, cut) => {
+    expect([
+      cutPrice(9900, { kind: 'percent', hundredths: 3333 }), cutPrice(1, { kind: 'percent', hundredths: 5000 }),
+      cutPrice(3, { kind: 'percent', hundredths: 5000 }), cutPrice(500, { kind: 'amount', amount: 700 }),
+    ]).toEqual([6600, 0, 2, 0])
+    fc.assert(fc.property(anyAmount, fc.oneof(
+      fc.record({ kind: fc.constant('percent' as const), hundredths: fc.integer({ min: 1, max: 10_000 }) }),
+      fc.record({ kind: fc.constant('amount' as const), amount: fc.integer({ min: 1, max: MOST_AMOUNT }) }),
+    ), (amount, cut) => {
       const paid = cutPrice(amount, cut)
       expect([paid >= 0, paid <= amount]).toEqual([true, true])
       expect(cutPrice(amount, { kind: 'percent', hundredths: 10_000 })).toBe(0)
@@ -78,7 +103,10 @@ describe('what has not been used', () => {
   const year = { from: Date.UTC(2027, 0, 1), to: Date.UTC(2028, 0, 1) }
 
   it('is all before, nothing after, and falls with every moment between', () => {
-    expect([unused(12_000, year, year.from - 1), unused(12_000, year, year.from), unused(12_000, year, year.to), unused(12_000, year, year.to + DAY)]).toEqual([12_000, 12_000, 0, 0])
+    expect([
+      unused(12_000, year, year.from - 1), unused(12_000, year, year.from), unused(12_000, year, year.to),
+      unused(12_000, year, year.to + DAY),
+    ]).toEqual([12_000, 12_000, 0, 0])
     expect(unused(36_500, year, year.from + 100 * DAY)).toBe(26_500)
     fc.assert(fc.property(anyAmount, fc.integer({ min: year.from, max: year.to }), fc.nat(DAY), (amount, at, later) => {
       expect(unused(amount, year, at + later)).toBeLessThanOrEqual(unused(amount, year, at))
@@ -90,15 +118,21 @@ describe('what a payment service tells of an order', () => {
   const paid = (ref: string, at: number, amount = 1000): PaymentFact => ({ kind: 'paid', ref, at, amount })
   const refunded = (ref: string, of: string, at: number, amount: number): PaymentFact => ({ kind: 'refunded', ref, of, at, amount })
   const anyTold: fc.Arbitrary<PaymentFact> = fc.oneof(
-    fc.record({ kind: fc.constant('paid' as const), ref: fc.constantFrom('p1', 'p2'), at: fc.nat(5), amount: fc.integer({ min: 1, max: 1000 }) }),
+    fc.record({
+      kind: fc.constant('paid' as const), ref: fc.constantFrom('p1', 'p2'), at: fc.nat(5), amount: fc.integer({ min: 1, max: 1000 }),
+    }),
     fc.record({ kind: fc.constant('refused' as const), ref: fc.constantFrom('p3', 'p4'), at: fc.nat(9) }),
-    fc.record({ kind: fc.constant('refunded' as const), ref: fc.constantFrom('r1', 'r2', 'r3'), of: fc.constantFrom('p1', 'p2', 'p9'), at: fc.nat(9), amount: fc.integer({ min: 1, max: 1200 }) }),
+    fc.record({
+      kind: fc.constant('refunded' as const), ref: fc.constantFrom('r1', 'r2', 'r3'), of: fc.constantFrom('p1', 'p2', 'p9'), at: fc.nat(9),
+      amount: fc.integer({ min: 1, max: 1200 }),
+    }),
     fc.record({ kind: fc.constant('disputed' as const), of: fc.constantFrom('p1', 'p2'), at: fc.nat(9) }),
     fc.record({ kind: fc.constant('ended' as const), at: fc.nat(9) }),
   )
 
   it('comes to the same in whatever order it is told, and however often', () => {
-    fc.assert(fc.property(fc.array(anyTold, { maxLength: 10 }).chain(all => fc.tuple(fc.constant(all), fc.shuffledSubarray([...all, ...all], { minLength: all.length * 2 }))), ([all, again]) => {
+    fc.assert(fc.property(fc.array(anyTold, { maxLength: 10 })
+      .chain(all => fc.tuple(fc.constant(all), fc.shuffledSubarray([...all, ...all], { minLength: all.length * 2 }))), ([all, again]) => {
       expect(tally(again)).toEqual(tally(all))
     }))
   })
@@ -107,7 +141,9 @@ describe('what a payment service tells of an order', () => {
     fc.assert(fc.property(fc.array(anyTold, { maxLength: 12 }), (all) => {
       const { purchase } = tally(all)
       for (const payment of purchase?.payments ?? []) expect(payment.refunded).toBeLessThanOrEqual(payment.amount)
-      if (purchase) expect([purchase.paid, purchase.refunded]).toEqual([purchase.payments.reduce((sum, { amount }) => sum + amount, 0), purchase.payments.reduce((sum, { refunded }) => sum + refunded, 0)])
+      if (purchase) expect([purchase.paid, purchase.refunded]).toEqual([
+        purchase.payments.reduce((sum, { amount }) => sum + amount, 0), purchase.payments.reduce((sum, { refunded }) => sum + refunded, 0),
+      ])
     }))
   })
 
@@ -127,7 +163,11 @@ describe('what a payment service tells of an order', () => {
 
   it('forgets a refused payment once a later one came through', () => {
     const refusal: PaymentFact = { kind: 'refused', ref: 'p2', at: 5 }
-    expect([tally([paid('p1', 1), refusal]), tally([paid('p1', 1), refusal, paid('p3', 7)])].map(({ purchase }) => purchase!.refusedAt)).toEqual([5, null])
-    expect(tally([paid('p1', 1), { kind: 'disputed', of: 'p1', at: 9 }, { kind: 'ended', at: 10 }]).purchase).toMatchObject({ endedAt: 10, payments: [{ disputed: true }] })
+    expect(
+      [tally([paid('p1', 1), refusal]), tally([paid('p1', 1), refusal, paid('p3', 7)])].map(({ purchase }) => purchase!.refusedAt),
+    ).toEqual([5, null])
+    expect(tally([paid('p1', 1), { kind: 'disputed', of: 'p1', at: 9 }, { kind: 'ended', at: 10 }]).purchase).toMatchObject({
+      endedAt: 10, payments: [{ disputed: true }],
+    })
   })
 })

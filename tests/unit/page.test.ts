@@ -11,13 +11,18 @@ import { paragraphs } from '#core/page/text'
 import { oddVerdict } from '#core/people/oddAddress'
 
 describe('a page stored before pages were made of sections', () => {
-  const flat = { headline: 'Kit', text: paragraphs('Fold it.'), asksFirstName: true, firstNameRequired: true, buttonLabel: 'Send', consentWording: 'Letters.', listIds: [3], tagIds: [4], thanksHeadline: 'Thanks', thanksText: paragraphs('Look.') }
+  const flat = {
+    headline: 'Kit', text: paragraphs('Fold it.'), asksFirstName: true, firstNameRequired: true, buttonLabel: 'Send',
+    consentWording: 'Letters.', listIds: [3], tagIds: [4], thanksHeadline: 'Thanks', thanksText: paragraphs('Look.'),
+  }
 
   it('says, asks and gives what it did, and asks nobody to confirm', () => {
     const page = pageFrom(flat)
     expect(page.sections).toMatchObject([{ kind: 'headline', text: 'Kit' }, { kind: 'text', text: flat.text }, { kind: 'form' }])
     expect(page.form).toEqual({ firstName: 'must', asks: [], oneByOne: false, boxes: [], buttonLabel: 'Send', consentWording: 'Letters.' })
-    expect([page.listIds, page.tagIds, page.thanks, page.confirming.who]).toEqual([[3], [4], { headline: 'Thanks', text: flat.thanksText, onward: [] }, 'nobody'])
+    expect([page.listIds, page.tagIds, page.thanks, page.confirming.who]).toEqual([
+      [3], [4], { headline: 'Thanks', text: flat.thanksText, onward: [] }, 'nobody',
+    ])
     expect(pageFrom({ ...flat, asksFirstName: false }).form.firstName).toBe('no')
   })
 
@@ -39,7 +44,10 @@ describe('what a form sent', () => {
   const read = (typed: Record<string, string[]>) => readAnswers(form, new Map([[1, { kind: 'number', choices: [] }]]), typed)
 
   it('gives the value, the tags and the lists of what was answered', () => {
-    expect(read({ a1: ['3'], a2: ['o2'], a3: ['o1', 'o2'], b1: ['yes'] })).toEqual({ answered: { fields: [{ fieldId: 1, value: 3 }], chosen: { a2: ['o2'], a3: ['o1', 'o2'] }, tagIds: [2, 3, 4, 5, 8], listIds: [7], agreed: ['Letters'] }, problems: [] })
+    expect(read({ a1: ['3'], a2: ['o2'], a3: ['o1', 'o2'], b1: ['yes'] })).toEqual({ answered: {
+      fields: [{ fieldId: 1, value: 3 }], chosen: { a2: ['o2'], a3: ['o1', 'o2'] }, tagIds: [2, 3, 4, 5, 8], listIds: [7],
+      agreed: ['Letters'],
+    }, problems: [] })
   })
 
   it.each<[string, Record<string, string[]>, string[]]>([
@@ -59,7 +67,9 @@ describe('what a form sent', () => {
 
 describe('an asking', () => {
   it('is reminded before it ends or not at all, and its yes counts to its last moment', () => {
-    fc.assert(fc.property(fc.nat(2e12), fc.integer({ min: 1, max: 60 }), fc.option(fc.integer({ min: 1, max: 720 })), (now, withinDays, afterHours) => {
+    fc.assert(fc.property(fc.nat(2e12), fc.integer({
+      min: 1, max: 60,
+    }), fc.option(fc.integer({ min: 1, max: 720 })), (now, withinDays, afterHours) => {
       const times = confirmationTimes({ withinDays, reminder: afterHours === null ? null : { subject: [], afterHours } }, now)
       expect(times.expiresAt - now).toBe(withinDays * 86_400_000)
       if (times.remindAt !== null) expect([times.remindAt > now, times.remindAt < times.expiresAt]).toEqual([true, true])
@@ -71,8 +81,11 @@ describe('an asking', () => {
 })
 
 it('an odd address meets the stricter of two words', () => {
-  const verdict = (role: 'take' | 'warn' | 'refuse', throwaway: 'take' | 'warn' | 'refuse') => oddVerdict('info@gone.example', { role, throwaway }, true)?.way ?? 'take'
-  expect([verdict('take', 'take'), verdict('warn', 'take'), verdict('take', 'warn'), verdict('refuse', 'warn'), verdict('warn', 'refuse')]).toEqual(['take', 'warn', 'warn', 'refuse', 'refuse'])
+  const verdict = (role: 'take' | 'warn' | 'refuse', throwaway: 'take' | 'warn' | 'refuse') =>
+    oddVerdict('info@gone.example', { role, throwaway }, true)?.way ?? 'take'
+  expect([
+    verdict('take', 'take'), verdict('warn', 'take'), verdict('take', 'warn'), verdict('refuse', 'warn'), verdict('warn', 'refuse'),
+  ]).toEqual(['take', 'warn', 'warn', 'refuse', 'refuse'])
   expect(oddVerdict('ada@example.com', { role: 'refuse', throwaway: 'refuse' }, false)).toBeNull()
 })
 

@@ -11,19 +11,39 @@ const STATUSES: Status[] = ['pending', 'active', 'resting', 'unsubscribed', 'bou
 describe('a status', () => {
   // The table of the design, section 5, written out a second time: rows are where someone stands, columns what happens.
   it.each<[Status, Record<StatusEvent, Status>]>([
-    ['pending', { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'pending', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'pending', 'woken': 'pending' }],
-    ['active', { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active' }],
-    ['resting', { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active' }],
-    ['unsubscribed', { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'unsubscribed', 'complained': 'complained', 'put-to-rest': 'unsubscribed', 'woken': 'unsubscribed' }],
-    ['bounced', { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed', 'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'bounced', 'woken': 'bounced' }],
-    ['complained', { 'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'complained', 'bounced': 'complained', 'complained': 'complained', 'put-to-rest': 'complained', 'woken': 'complained' }],
+    ['pending', {
+      'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'pending', 'unsubscribed': 'unsubscribed',
+      'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'pending', 'woken': 'pending',
+    }],
+    ['active', {
+      'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed',
+      'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active',
+    }],
+    ['resting', {
+      'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed',
+      'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'resting', 'woken': 'active',
+    }],
+    ['unsubscribed', {
+      'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed',
+      'bounced': 'unsubscribed', 'complained': 'complained', 'put-to-rest': 'unsubscribed', 'woken': 'unsubscribed',
+    }],
+    ['bounced', {
+      'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'unsubscribed',
+      'bounced': 'bounced', 'complained': 'complained', 'put-to-rest': 'bounced', 'woken': 'bounced',
+    }],
+    ['complained', {
+      'opted-in': 'active', 'bought': 'active', 'confirmed': 'active', 'came-back': 'active', 'unsubscribed': 'complained',
+      'bounced': 'complained', 'complained': 'complained', 'put-to-rest': 'complained', 'woken': 'complained',
+    }],
   ])('%s changes along the written table', (status, becomes) => {
     for (const [event, next] of Object.entries(becomes)) expect(statusAfter(status, event as StatusEvent), event).toBe(next)
   })
 
   it('of someone gone is lifted by nothing but their own opting in, buying or coming back', () => {
     for (const status of STATUSES.filter(isGone)) {
-      for (const event of ['unsubscribed', 'bounced', 'complained', 'put-to-rest', 'woken'] as StatusEvent[]) expect(isGone(statusAfter(status, event))).toBe(true)
+      for (const event of ['unsubscribed', 'bounced', 'complained', 'put-to-rest', 'woken'] as StatusEvent[]) {
+        expect(isGone(statusAfter(status, event))).toBe(true)
+      }
     }
   })
 })
@@ -51,11 +71,13 @@ describe('held back', () => {
 
   it('tells one reason, the first in the fixed order, and each can be the one', () => {
     const worst: CheckFacts = {
-      status: 'bounced', list: 'left', listTakesEverybody: false, consentMissing: true, leftCourse: true, paused: true, askedFor: false, inNever: true,
+      status: 'bounced', list: 'left', listTakesEverybody: false, consentMissing: true, leftCourse: true, paused: true, askedFor: false,
+      inNever: true,
       saidNoMore: true, ownsIt: true, isNewcomer: true, gotItAlready: true, tooLate: true, tooMany: true,
     }
     const mended: Partial<CheckFacts>[] = [
-      {}, { status: 'complained' }, { status: 'unsubscribed' }, { status: 'pending' }, { status: 'resting' }, { list: 'never-joined' }, { list: 'joined' },
+      {}, { status: 'complained' }, { status: 'unsubscribed' }, { status: 'pending' }, { status: 'resting' }, { list: 'never-joined' },
+      { list: 'joined' },
       { consentMissing: false }, { status: 'active' }, { paused: false }, { leftCourse: false }, { inNever: false }, { saidNoMore: false },
       { ownsIt: false }, { isNewcomer: false }, { gotItAlready: false }, { tooLate: false },
     ]
@@ -83,10 +105,14 @@ describe('an address', () => {
   })
 
   it.each([
-    ['', /Type your email address/], ['ada', /@/], ['@example.com', /before the @/], ['ada@', /after the @/], ['ada@@example.com', /one @/], ['a b@example.com', /spaces/],
-    ['ada@example', /whole domain, like example\.com/], ['ada,b@example.com', /comma/], ['ada@example,com', /comma/], ['.ada@example.com', /dot/], ['ada..l@example.com', /dot/],
-    ['ada.@example.com', /dot/], ['ada@-example.com', /-example/], ['ada@example..com', /dot/], ['ada@192.0.2.1', /not a number/], ['ada@[192.0.2.1]', /cannot stand/],
-    ['"ada l"@example.com', /spaces/], ['"ada"@example.com', /cannot stand/], ['ada<b>@example.com', /cannot stand/], ['a\r\nBcc: x@example.com', /spaces/],
+    ['', /Type your email address/], ['ada', /@/], ['@example.com', /before the @/], ['ada@', /after the @/],
+    ['ada@@example.com', /one @/], ['a b@example.com', /spaces/],
+    ['ada@example', /whole domain, like example\.com/], ['ada,b@example.com', /comma/], ['ada@example,com', /comma/],
+    ['.ada@example.com', /dot/], ['ada..l@example.com', /dot/],
+    ['ada.@example.com', /dot/], ['ada@-example.com', /-example/], ['ada@example..com', /dot/], ['ada@192.0.2.1', /not a number/],
+    ['ada@[192.0.2.1]', /cannot stand/],
+    ['"ada l"@example.com', /spaces/], ['"ada"@example.com', /cannot stand/], ['ada<b>@example.com', /cannot stand/],
+    ['a\r\nBcc: x@example.com', /spaces/],
     [`${'a'.repeat(65)}@example.com`, /longer/], [`a@${'b.'.repeat(130)}com`, /longer/],
   ])('%j is refused, and it is said why', (typed, why) => {
     const checked = checkAddress(typed)

@@ -21,7 +21,9 @@ const MAY_IMPORT: Record<string, string[]> = {
 const EXCEPTIONS: Record<string, string[]> = { 'engine/main.ts': ['runtime'] }
 
 /** Small and pure. */
-const PACKAGES_OF_CORE = ['luxon', 'd3', 'papaparse', 'currency-codes', 'i18n-iso-countries/langs/en.json', 'yaml', 'markdown-it', 'markdown-it/lib/token.mjs']
+const PACKAGES_OF_CORE = [
+  'luxon', 'd3', 'papaparse', 'currency-codes', 'i18n-iso-countries/langs/en.json', 'yaml', 'markdown-it', 'markdown-it/lib/token.mjs',
+]
 
 function filesOf(folder: string): string[] {
   return readdirSync(folder).flatMap((name) => {
@@ -58,7 +60,9 @@ describe.each(Object.keys(MAY_IMPORT))('the room %s', (room) => {
 })
 
 it('finds a trespass where there is one', () => {
-  expect(importsOf(`import type { A } from '#data/people'\nconst b = await import('../server/http')`)).toEqual(['#data/people', '../server/http'])
+  expect(importsOf(`import type { A } from '#data/people'\nconst b = await import('../server/http')`)).toEqual([
+    '#data/people', '../server/http',
+  ])
   expect(roomOf(join(root, 'app/pages/index.vue'), '../../data/people')).toBe('data')
   expect(roomOf(join(root, 'core/events.ts'), '#data/people')).toBe('data')
 })
@@ -81,7 +85,9 @@ describe('the kinds of send', () => {
   /** Lists of two or more of them: as an array, as alternatives of a type, as keys of a record, or as a list in SQL. */
   const listed = (text: string): string[] => {
     const found = [...text.matchAll(/(?:'[a-z-]+'\s*[,|]\s*)+'[a-z-]+'/g)].map(([all]) => all.match(/[a-z-]+/g)!)
-    const compared = [...text.matchAll(/(?:kind (?:===|!==|<>|=) '[a-z-]+'\s*(?:\|\||&&|AND|OR)\s*[\w.]*)+kind (?:===|!==|<>|=) '[a-z-]+'/g)].map(([all]) => [...all.matchAll(/'([a-z-]+)'/g)].map(one => one[1]!))
+    const compared = [
+      ...text.matchAll(/(?:kind (?:===|!==|<>|=) '[a-z-]+'\s*(?:\|\||&&|AND|OR)\s*[\w.]*)+kind (?:===|!==|<>|=) '[a-z-]+'/g),
+    ].map(([all]) => [...all.matchAll(/'([a-z-]+)'/g)].map(one => one[1]!))
     return [...found, ...compared].filter(list => list.length > 1 && list.every(name => names.includes(name))).map(list => list.join(', '))
   }
 

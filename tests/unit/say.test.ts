@@ -28,7 +28,8 @@ describe('times in words', () => {
   })
 
   it.each<[number, string]>([
-    [0, 'less than a minute'], [59_999, 'less than a minute'], [60_000, '1 minute'], [48 * 60_000, '48 minutes'], [3_600_000, '1 hour'], [5 * 3_600_000 + 33 * 60_000, '5 hours 33 minutes'],
+    [0, 'less than a minute'], [59_999, 'less than a minute'], [60_000, '1 minute'], [48 * 60_000, '48 minutes'], [3_600_000, '1 hour'],
+    [5 * 3_600_000 + 33 * 60_000, '5 hours 33 minutes'],
     [24 * 3_600_000, '1 day'], [51 * 3_600_000 + 60_000, '2 days 3 hours'], [400 * 24 * 3_600_000, '400 days'],
   ])('%i ms is %s', (ms, words) => {
     expect(sayLength(ms)).toBe(words)
@@ -36,23 +37,36 @@ describe('times in words', () => {
 
   it('no two kinds of when are worded alike', () => {
     const whens: Timing[] = [
-      { kind: 'at-once' }, { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, { kind: 'elapsed', count: 1, unit: 'days', from: 'joining' }, { kind: 'elapsed', count: 24, unit: 'hours', from: 'previous' },
-      { kind: 'calendar-day', day: 1, time: '08:00', from: 'joining' }, { kind: 'calendar-day', day: 1, time: '08:00', from: 'previous' }, { kind: 'calendar-day', day: 0, time: '08:00', from: 'joining' }, { kind: 'calendar-day', day: 2, time: '08:00', from: 'joining' },
-      { kind: 'months', count: 1, time: '08:00', from: 'joining' }, { kind: 'months', count: 1, time: '08:00', from: 'previous' }, { kind: 'next-time', time: '08:00' }, { kind: 'next-weekday', weekday: 1, time: '08:00' }, { kind: 'date', date: '2026-11-26', time: '08:00' },
-      ...[0, 12, 3].flatMap(everyMonths => [-7, 0, 1].map((days): Timing => ({ kind: 'date-field', fieldId: 1, days, time: '08:00', everyMonths }))),
+      { kind: 'at-once' }, { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' },
+      { kind: 'elapsed', count: 1, unit: 'days', from: 'joining' }, { kind: 'elapsed', count: 24, unit: 'hours', from: 'previous' },
+      { kind: 'calendar-day', day: 1, time: '08:00', from: 'joining' }, { kind: 'calendar-day', day: 1, time: '08:00', from: 'previous' },
+      { kind: 'calendar-day', day: 0, time: '08:00', from: 'joining' }, { kind: 'calendar-day', day: 2, time: '08:00', from: 'joining' },
+      { kind: 'months', count: 1, time: '08:00', from: 'joining' }, { kind: 'months', count: 1, time: '08:00', from: 'previous' }, {
+        kind: 'next-time', time: '08:00',
+      }, { kind: 'next-weekday', weekday: 1, time: '08:00' }, { kind: 'date', date: '2026-11-26', time: '08:00' },
+      ...[0, 12, 3].flatMap(everyMonths =>
+        [-7, 0, 1].map((days): Timing => ({ kind: 'date-field', fieldId: 1, days, time: '08:00', everyMonths }))),
     ]
     const words = whens.map(when => sayWhen(when))
     expect(new Set(words).size).toBe(whens.length)
     expect(words[1]).toBe('1 day of 24 hours after the step before')
     expect(words[4]).toBe('at 08:00, 1 calendar day after the day of joining')
     expect(words[6]).toBe('at 08:00, on the day of joining')
-    expect(words.slice(8, 14)).toEqual(['at 08:00, 1 calendar month after the day of joining', 'at 08:00, 1 calendar month after the day of the step before', 'at the next 08:00 after the step before', 'on the next Monday at 08:00 after the step before', 'on Thu 26 Nov 2026 at 08:00, for everybody', 'at 08:00, 7 days before the date in a field'])
+    expect(words.slice(8, 14)).toEqual([
+      'at 08:00, 1 calendar month after the day of joining', 'at 08:00, 1 calendar month after the day of the step before',
+      'at the next 08:00 after the step before', 'on the next Monday at 08:00 after the step before',
+      'on Thu 26 Nov 2026 at 08:00, for everybody', 'at 08:00, 7 days before the date in a field',
+    ])
     expect(sayWhen(whens.at(-2)!, () => 'birthday')).toBe('at 08:00, on the date in birthday, every 3 months')
   })
 })
 
 describe('events in words', () => {
-  const event: Omit<SayableEvent, 'kind'> = { pageName: 'PAGE', listName: 'LIST', tagName: 'TAG', courseName: 'COURSE', emailTitle: 'EMAIL', linkLabel: 'LINK', fieldName: 'FIELD', segmentName: 'SEGMENT', offerName: 'Long-Stitch Journals', todoText: 'call them', hookName: 'the school', taskTitle: 'TASK', detail: 'left-list' }
+  const event: Omit<SayableEvent, 'kind'> = {
+    pageName: 'PAGE', listName: 'LIST', tagName: 'TAG', courseName: 'COURSE', emailTitle: 'EMAIL', linkLabel: 'LINK', fieldName: 'FIELD',
+    segmentName: 'SEGMENT', offerName: 'Long-Stitch Journals', todoText: 'call them', hookName: 'the school', taskTitle: 'TASK',
+    detail: 'left-list',
+  }
 
   it.each(EVENT_KINDS)('%s is a sentence without its subject', (kind) => {
     const said = sayEvent({ ...event, kind })
@@ -66,8 +80,11 @@ describe('events in words', () => {
     expect(sayEvent({ ...event, kind: 'way-in-again', detail: 'inside' })).toMatch(/is inside already/)
   })
   it.each<[string | null, SayableEvent['kind'] | null, string]>([
-    [null, 'opted-in', 'on PAGE'], [null, 'imported', 'with the TASK'], ['by-rule', 'got-tag', 'follows from the tag TAG'], ['by-rule', 'lost-tag', 'follows from losing the tag TAG'],
-    ['by-hand', null, 'by hand'], ['by-hand', 'task-begun', 'by hand, to many at once'], ['merged', 'merged', 'from the record merged into this one'], [null, 'clicked', 'for following LINK in EMAIL'], [null, 'not-clicked', 'because: did not click in EMAIL in time'], [null, null, ''],
+    [null, 'opted-in', 'on PAGE'], [null, 'imported', 'with the TASK'], ['by-rule', 'got-tag', 'follows from the tag TAG'],
+    ['by-rule', 'lost-tag', 'follows from losing the tag TAG'],
+    ['by-hand', null, 'by hand'], ['by-hand', 'task-begun', 'by hand, to many at once'], [
+      'merged', 'merged', 'from the record merged into this one',
+    ], [null, 'clicked', 'for following LINK in EMAIL'], [null, 'not-clicked', 'because: did not click in EMAIL in time'], [null, null, ''],
   ])('a mark given %s because of %s is there %s', (detail, because, words) => {
     expect(sayOrigin({ ...event, kind: 'got-tag', detail }, because ? { ...event, kind: because, detail: null } : undefined)).toBe(words)
   })
@@ -85,7 +102,9 @@ describe('numbers in words', () => {
   })
   it('one is one person', () => {
     expect([sayPeople(0), sayPeople(1), sayPeople(2140)]).toEqual(['0 people', '1 person', '2,140 people'])
-    expect([saySource('page:sheet-kit'), saySource('import:spring: fair'), saySource('api')]).toEqual(['the page /p/sheet-kit', 'the import “spring: fair”', 'a program of yours'])
+    expect([saySource('page:sheet-kit'), saySource('import:spring: fair'), saySource('api')]).toEqual([
+      'the page /p/sheet-kit', 'the import “spring: fair”', 'a program of yours',
+    ])
   })
 })
 
@@ -94,10 +113,14 @@ describe('small things', () => {
     expect([endDot('550 No.'), endDot('550 No'), endDot('550 No. \n'), endDot(null)]).toEqual(['550 No.', '550 No.', '550 No.', ''])
   })
   it('an address is hidden so that its owner knows it and nobody else does', () => {
-    expect([hideMiddle('margarida@example.com'), hideMiddle('al@example.com'), hideMiddle('a@example.com')]).toEqual(['mar…@example.com', 'a…@example.com', 'a…@example.com'])
+    expect([hideMiddle('margarida@example.com'), hideMiddle('al@example.com'), hideMiddle('a@example.com')]).toEqual([
+      'mar…@example.com', 'a…@example.com', 'a…@example.com',
+    ])
   })
   it('a name becomes an address of small letters, digits and single hyphens', () => {
-    expect([slugOf('The Sheet Kit'), slugOf('  Açúcar & pão — 2 '), slugOf('製本'), slugOf('--')]).toEqual(['the-sheet-kit', 'acucar-pao-2', 'untitled', 'untitled'])
+    expect([slugOf('The Sheet Kit'), slugOf('  Açúcar & pão — 2 '), slugOf('製本'), slugOf('--')]).toEqual([
+      'the-sheet-kit', 'acucar-pao-2', 'untitled', 'untitled',
+    ])
     fc.assert(fc.property(fc.string({ unit: 'grapheme' }), (name) => {
       expect(slugOf(name)).toMatch(/^[a-z0-9]+(-[a-z0-9]+)*$/)
     }))
@@ -111,8 +134,13 @@ describe('small things', () => {
 })
 
 describe('what is missing', () => {
-  const written = { workingTitle: '', preview: [], subject: [{ type: 'text' as const, text: 's' }], body: { type: 'doc' as const, content: [{ type: 'paragraph' as const, content: [{ type: 'text' as const, text: 'b' }] }] } }
-  const draft = (part: Partial<CourseDraft>): CourseDraft => ({ listId: 1, wayInTagIds: [], again: 'once', steps: [{ ...newEmail('a', { kind: 'at-once' }), content: written }], ...part })
+  const written = {
+    workingTitle: '', preview: [], subject: [{ type: 'text' as const, text: 's' }],
+    body: { type: 'doc' as const, content: [{ type: 'paragraph' as const, content: [{ type: 'text' as const, text: 'b' }] }] },
+  }
+  const draft = (part: Partial<CourseDraft>): CourseDraft => ({
+    listId: 1, wayInTagIds: [], again: 'once', steps: [{ ...newEmail('a', { kind: 'at-once' }), content: written }], ...part,
+  })
 
   it.each<[string, Partial<CourseDraft>, RegExp[]]>([
     ['nothing', {}, []],
@@ -121,7 +149,9 @@ describe('what is missing', () => {
     ['emails', { steps: [] }, [/first email/]],
     ['words in the first email', { steps: [newEmail('a', { kind: 'at-once' })] }, [/Write the first email/]],
     ['nothing, if a later email is empty', { steps: [draft({}).steps[0]!, newEmail('b', { kind: 'at-once' })] }, []],
-    ['an address behind a button, and words on it', { steps: [{ ...newEmail('a', { kind: 'at-once' }), content: { ...written, body: { type: 'doc', content: [...written.body.content, { type: 'button', attrs: { label: ' ', url: 'javascript:alert(1)', tagId: null } }] } } }] }, [/https/, /words/]],
+    ['an address behind a button, and words on it', { steps: [{ ...newEmail('a', { kind: 'at-once' }), content: { ...written, body: {
+      type: 'doc', content: [...written.body.content, { type: 'button', attrs: { label: ' ', url: 'javascript:alert(1)', tagId: null } }],
+    } } }] }, [/https/, /words/]],
   ])('of a course: %s', (_what, part, expected) => {
     const missing = missingForStart(draft(part), ALWAYS).map(({ problem }) => problem)
     expect(missing).toHaveLength(expected.length)
@@ -134,15 +164,21 @@ describe('what is missing', () => {
   })
 
   it('of a page: each field by its name', () => {
-    const missing = (part: Partial<PageContent>) => missingForPublishing({ ...newPage('H'), listIds: [1], ...part }).map(({ field }) => field)
+    const missing = (part: Partial<PageContent>) =>
+      missingForPublishing({ ...newPage('H'), listIds: [1], ...part }).map(({ field }) => field)
     expect(missing({})).toEqual([])
     expect(missingForPublishing(everyPage('words')).map(({ problem }) => problem)).toEqual([])
     const { form, thanks } = newPage()
-    expect(missing({ sections: newPage(' ').sections, form: { ...form, buttonLabel: '', consentWording: '\n' }, listIds: [], thanks: { ...thanks, headline: '' } })).toEqual(['s1', 'form', 'form', 'listIds', 'thanks'])
+    expect(missing({
+      sections: newPage(' ').sections, form: { ...form, buttonLabel: '', consentWording: '\n' }, listIds: [],
+      thanks: { ...thanks, headline: '' },
+    })).toEqual(['s1', 'form', 'form', 'listIds', 'thanks'])
     const every = everyPage('')
     expect(missing({ ...every, listIds: [1] })).toEqual(['s1', 's3', 'form', 'form', 'a1', 'a2', 'a3', 'a3', 'b1', 'thanks', 'thanks'])
     // What is hidden is not missed; two forms, or none, are.
-    expect(missing({ sections: [...newPage('H').sections, newSection('picture', 's4'), newSection('form', 's5')].map(section => ({ ...section, hidden: section.kind === 'picture' })) })).toEqual(['sections'])
+    expect(missing({ sections: [
+      ...newPage('H').sections, newSection('picture', 's4'), newSection('form', 's5'),
+    ].map(section => ({ ...section, hidden: section.kind === 'picture' })) })).toEqual(['sections'])
     expect(missing({ redirectUrl: 'javascript:alert(1)' })).toEqual(['redirectUrl'])
   })
 })

@@ -13,7 +13,9 @@ import { anyInstant, anyStep, anyTime, anyZone } from './anyStep'
 
 const anyProgram: fc.Arbitrary<Program> = fc.array(anyStep, { minLength: 1, maxLength: 8 })
   .map(steps => ({ steps: steps.map((step, index): EmailStep => ({ id: `s${index}`, kind: 'email', messageId: index, ...step })) }))
-const anyFacts: fc.Arbitrary<Facts> = fc.record({ workspaceZone: anyZone, personZone: fc.option(anyZone) }).map(zoned => ({ ...zoned, hours: ALWAYS, dateOf: () => null, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }))
+const anyFacts: fc.Arbitrary<Facts> = fc.record({ workspaceZone: anyZone, personZone: fc.option(anyZone) }).map(zoned => ({
+  ...zoned, hours: ALWAYS, dateOf: () => null, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }),
+}))
 
 const join = (program: Program, at: number, facts: Facts) => advance(program, null, { kind: 'joined', at, ownAct: true }, facts).enrolment
 
@@ -84,15 +86,24 @@ describe('a course', () => {
   })
 
   it('measures elapsed time on a stopwatch, also across a change of clocks', () => {
-    fc.assert(fc.property(anyInstant, anyFacts, fc.integer({ min: 1, max: 60 }), fc.constantFrom(...Object.keys(UNIT_MS) as (keyof typeof UNIT_MS)[]), (at, facts, count, unit) => {
-      const step: EmailStep = { id: 'a', kind: 'email', when: { kind: 'elapsed', count, unit, from: 'previous' }, ifPast: 'skip', zone: 'subscriber', messageId: 1 }
+    fc.assert(fc.property(anyInstant, anyFacts, fc.integer({ min: 1, max: 60 }), fc.constantFrom(
+      ...Object.keys(UNIT_MS) as (keyof typeof UNIT_MS)[],
+    ), (at, facts, count, unit) => {
+      const step: EmailStep = {
+        id: 'a', kind: 'email', when: { kind: 'elapsed', count, unit, from: 'previous' }, ifPast: 'skip', zone: 'subscriber', messageId: 1,
+      }
       expect(datesFor({ steps: [step] }, at, facts)[0]!.plannedAt! - at).toBe(count * UNIT_MS[unit])
     }))
   })
 })
 
-const step = (id: string, when: Timing, messageId: number | null = 1, ifPast: 'at-once' | 'skip' = 'at-once'): EmailStep => ({ id, kind: 'email', when, ifPast, zone: 'workspace', messageId })
-const lisbon: Facts = { workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }
+const step = (id: string, when: Timing, messageId: number | null = 1, ifPast: 'at-once' | 'skip' = 'at-once'): EmailStep => ({
+  id, kind: 'email', when, ifPast, zone: 'workspace', messageId,
+})
+const lisbon: Facts = {
+  workspaceZone: 'Europe/Lisbon', personZone: null, hours: ALWAYS, dateOf: () => null, holds: () => false, reevaluateAt: () => null,
+  awaited: () => ({ kind: 'open' }),
+}
 const days = (count: number, from: 'previous' | 'joining' = 'previous'): Timing => ({ kind: 'elapsed', count, unit: 'days', from })
 const noon = Date.UTC(2026, 10, 26, 12)
 const DAY = 86_400_000
@@ -114,8 +125,12 @@ describe('an email that is still empty', () => {
     const stood = advance(outline, joined, { kind: 'due', at: noon }, lisbon).enrolment
     expect(stood).toMatchObject({ status: 'open', stepId: 'b', dueAt: null })
     const written: Program = { steps: outline.steps.map(s => ({ ...s, messageId: 1 })) }
-    expect(advance(written, stood, { kind: 'replan', at: noon + 3_600_000, from: outline, why: 'published' }, lisbon).enrolment.dueAt).toBe(noon + DAY)
-    expect(advance(written, stood, { kind: 'replan', at: noon + 5 * DAY, from: outline, why: 'published' }, lisbon).enrolment.dueAt).toBe(noon + 5 * DAY)
+    expect(
+      advance(written, stood, { kind: 'replan', at: noon + 3_600_000, from: outline, why: 'published' }, lisbon).enrolment.dueAt,
+    ).toBe(noon + DAY)
+    expect(
+      advance(written, stood, { kind: 'replan', at: noon + 5 * DAY, from: outline, why: 'published' }, lisbon).enrolment.dueAt,
+    ).toBe(noon + 5 * DAY)
   })
 })
 
@@ -124,14 +139,33 @@ describe('a course that is changed while someone is inside', () => {
   const beforeB = advance(old, join(old, noon, lisbon), { kind: 'due', at: noon }, lisbon).enrolment
 
   it.each<[string, EmailStep[], Partial<Enrolment>]>([
-    ['keeps the step where it still stands', [step('a', { kind: 'at-once' }), step('new', days(1)), step('b', days(2)), step('c', days(2))], { stepId: 'b', dueAt: noon + 2 * DAY }],
-    ['works a changed when out from the same base', [step('a', { kind: 'at-once' }), step('b', days(5)), step('c', days(2))], { stepId: 'b', dueAt: noon + 5 * DAY }],
-    ['sends at once what the change puts into the past', [step('a', { kind: 'at-once' }), step('b', { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' })], { stepId: 'b', dueAt: noon + DAY }],
-    ['stands before the next survivor where the step is gone', [step('a', { kind: 'at-once' }), step('c', days(2))], { stepId: 'c', dueAt: noon + 2 * DAY }],
-    ['never repeats a sent step that was moved further back', [step('b', days(2)), step('a', days(1)), step('c', days(2))], { stepId: 'b', dueAt: noon + 2 * DAY }],
+    [
+      'keeps the step where it still stands',
+      [step('a', { kind: 'at-once' }), step('new', days(1)), step('b', days(2)), step('c', days(2))],
+      { stepId: 'b', dueAt: noon + 2 * DAY },
+    ],
+    [
+      'works a changed when out from the same base', [step('a', { kind: 'at-once' }), step('b', days(5)), step('c', days(2))],
+      { stepId: 'b', dueAt: noon + 5 * DAY },
+    ],
+    [
+      'sends at once what the change puts into the past',
+      [step('a', { kind: 'at-once' }), step('b', { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' })],
+      { stepId: 'b', dueAt: noon + DAY },
+    ],
+    [
+      'stands before the next survivor where the step is gone', [step('a', { kind: 'at-once' }), step('c', days(2))],
+      { stepId: 'c', dueAt: noon + 2 * DAY },
+    ],
+    [
+      'never repeats a sent step that was moved further back', [step('b', days(2)), step('a', days(1)), step('c', days(2))],
+      { stepId: 'b', dueAt: noon + 2 * DAY },
+    ],
     ['ends where nothing is left', [step('a', { kind: 'at-once' })], { status: 'finished', stepId: null, dueAt: null }],
   ])('%s', (_what, steps, expected) => {
-    expect(advance({ steps }, beforeB, { kind: 'replan', at: noon + DAY, from: old, why: 'published' }, lisbon).enrolment).toMatchObject(expected)
+    expect(
+      advance({ steps }, beforeB, { kind: 'replan', at: noon + DAY, from: old, why: 'published' }, lisbon).enrolment,
+    ).toMatchObject(expected)
   })
 
   it('never sends a step twice in one visit, whatever order it is put in', () => {
@@ -151,9 +185,13 @@ describe('a zone that changes midway', () => {
     const stood = join(program, noon, lisbon)
     const tokyo: Facts = { ...lisbon, workspaceZone: 'Asia/Tokyo' }
     const at = Date.UTC(2026, 10, 26, 20)
-    expect(advance(program, stood, { kind: 'replan', at, from: program, why: 'zone' }, tokyo).enrolment.dueAt).toBe(Date.UTC(2026, 10, 26, 23))
+    expect(advance(program, stood, { kind: 'replan', at, from: program, why: 'zone' }, tokyo).enrolment.dueAt).toBe(Date.UTC(
+      2026, 10, 26, 23,
+    ))
     const later = Date.UTC(2026, 10, 27, 1)
-    expect(advance(program, stood, { kind: 'replan', at: later, from: program, why: 'zone' }, tokyo).enrolment).toMatchObject({ stepId: 'a', dueAt: later })
+    expect(advance(program, stood, { kind: 'replan', at: later, from: program, why: 'zone' }, tokyo).enrolment).toMatchObject({
+      stepId: 'a', dueAt: later,
+    })
     const elapsed: Program = { steps: [step('a', days(1))] }
     const waiting = join(elapsed, noon, lisbon)
     expect(advance(elapsed, waiting, { kind: 'replan', at, from: elapsed, why: 'zone' }, tokyo).enrolment.dueAt).toBe(noon + DAY)
@@ -173,8 +211,13 @@ describe('an enrolment that is over', () => {
 describe('a pause', () => {
   it('sends nothing while it lasts, passes nobody over a step, and makes every wait longer by just its length', () => {
     const waits = fc.array(fc.integer({ min: 1, max: 400 }), { minLength: 2, maxLength: 6 })
-    fc.assert(fc.property(anyInstant, waits, fc.nat(5), fc.integer({ min: 1, max: 90 * 86_400_000 }), fc.nat(399), anyFacts, (at, hours, when, length, into, facts) => {
-      const program: Program = { steps: hours.map((count, index) => ({ id: `s${index}`, kind: 'email', messageId: index, when: { kind: 'elapsed', count, unit: 'hours', from: 'previous' }, ifPast: 'skip', zone: 'workspace' })) }
+    fc.assert(fc.property(anyInstant, waits, fc.nat(5), fc.integer({
+      min: 1, max: 90 * 86_400_000,
+    }), fc.nat(399), anyFacts, (at, hours, when, length, into, facts) => {
+      const program: Program = { steps: hours.map((count, index) => ({
+        id: `s${index}`, kind: 'email', messageId: index, when: { kind: 'elapsed', count, unit: 'hours', from: 'previous' }, ifPast: 'skip',
+        zone: 'workspace',
+      })) }
       const story = (pauses: boolean) => {
         const sent: number[] = []
         let state = join(program, at, facts)

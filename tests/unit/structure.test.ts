@@ -33,6 +33,8 @@ describe('what use cases share', () => {
     const trespasses = found.edges.filter(([from, to]) =>
       (layerOf(from) !== null && (isUseCase(to) || isView(to))) || (isUseCase(from) && isView(to)))
     // A copy of a list or a tag is made from what its screen shows of it.
-    expect(trespasses.map(([from, to]) => `${from} imports ${to}`)).toEqual(['usecases/know/copyThing.ts imports usecases/views/listsAndTags.ts'])
+    expect(trespasses.map(([from, to]) => `${from} imports ${to}`)).toEqual([
+      'usecases/know/copyThing.ts imports usecases/views/listsAndTags.ts',
+    ])
   })
 })

@@ -8,7 +8,9 @@ function sentencesOf(content: unknown): string[] {
   const found: string[] = []
   const walk = (value: unknown, key: string): void => {
     if (typeof value === 'string') {
-      if (!['id', 'kind', 'type', 'name', 'field', 'fallback', 'time', 'who', 'colour', 'width', 'picture', 'firstName', 'workingTitle'].includes(key)) found.push(...value.split(/(?<=[.?!])\s+/).map(text => text.trim()).filter(text => text.split(' ').length >= 3))
+      if (![
+        'id', 'kind', 'type', 'name', 'field', 'fallback', 'time', 'who', 'colour', 'width', 'picture', 'firstName', 'workingTitle',
+      ].includes(key)) found.push(...value.split(/(?<=[.?!])\s+/).map(text => text.trim()).filter(text => text.split(' ').length >= 3))
     }
     else if (Array.isArray(value)) value.forEach(one => walk(one, key))
     else if (value && typeof value === 'object') Object.entries(value).forEach(([name, one]) => walk(one, name))
@@ -18,7 +20,9 @@ function sentencesOf(content: unknown): string[] {
 }
 
 describe('the finished pages', () => {
-  it.each(PAGE_TEMPLATES.map(template => [template.name, template] as const))('%s fits, and wants only a list, its pictures and its file to be published', (_, template) => {
+  it.each(
+    PAGE_TEMPLATES.map(template => [template.name, template] as const),
+  )('%s fits, and wants only a list, its pictures and its file to be published', (_, template) => {
     const draft = template.make()
     expect(pageInput.validate({ name: 'x', slug: 'x', draft }).error).toBeUndefined()
     const wanting = missingForPublishing(draft).map(({ field }) => draft.sections.find(({ id }) => id === field)?.kind ?? field)

@@ -89,12 +89,17 @@ const ofOffer = (context: WorkspaceContext, row: Kept<OfferContent>): Row<'offer
 
 function ofCourse(context: WorkspaceContext, row: NonNullable<ReturnType<typeof findCourse>>): Row<'course'> {
   const state = row.versionId === null ? 'draft' : row.stoppedAt === null ? 'at-work' : 'off'
-  return { id: row.id, name: row.name, state, changed: row.published !== null && !isSame(row), draft: row.draft, revision: revisionOf(context, row) }
+  return {
+    id: row.id, name: row.name, state, changed: row.published !== null && !isSame(row), draft: row.draft,
+    revision: revisionOf(context, row),
+  }
 }
 
 function ofRule(context: WorkspaceContext, { id, ...rule }: NonNullable<ReturnType<typeof findRule>>): Row<'rule'> {
   const name = nameOfRule(rule, ruleNamesOf(context.db))
-  return { id, name, state: rule.on ? 'at-work' : 'off', changed: false, draft: rule, revision: revisionOf(context, { name: '', draft: rule }) }
+  return {
+    id, name, state: rule.on ? 'at-work' : 'off', changed: false, draft: rule, revision: revisionOf(context, { name: '', draft: rule }),
+  }
 }
 
 function ofLink(context: WorkspaceContext, { id, name, url, note, does, asks }: NonNullable<ReturnType<typeof findLink>>): Row<'link'> {
@@ -181,7 +186,9 @@ function rowOf<Kind extends DefinitionKind>(context: WorkspaceContext, kind: Kin
   return row
 }
 
-const WORDS: Record<DefinitionKind, string> = { page: 'page', offer: 'offer', course: 'course', rule: 'house rule', link: 'link', segment: 'segment' }
+const WORDS: Record<DefinitionKind, string> = {
+  page: 'page', offer: 'offer', course: 'course', rule: 'house rule', link: 'link', segment: 'segment',
+}
 
 const lineOf = ({ id, name, state, changed }: DefinitionLine): DefinitionLine => ({ id, name, state, changed })
 
@@ -197,22 +204,34 @@ export function definitionOut(context: WorkspaceContext, kind: DefinitionKind, i
   })
 }
 
-/** With the numbers of this workspace. What names something that is not here is refused; a course is brought in without it, as a file is. */
-function broughtIn<Kind extends DefinitionKind>(context: WorkspaceContext, kind: Kind, { names, draft }: Definition<Kind>): { draft: Drafts[Kind], made: string[], lost: string[] } {
-  if (kind === 'course') return draftOf(context, { names, draft: draft as CourseDraft }) as { draft: Drafts[Kind], made: string[], lost: string[] }
+/**
+ * With the numbers of this workspace. What names something that is not here is refused; a course is brought in without it, as a file is.
+ */
+function broughtIn<Kind extends DefinitionKind>(
+  context: WorkspaceContext, kind: Kind, { names, draft }: Definition<Kind>,
+): { draft: Drafts[Kind], made: string[], lost: string[] } {
+  if (kind === 'course') {
+    return draftOf(context, { names, draft: draft as CourseDraft }) as { draft: Drafts[Kind], made: string[], lost: string[] }
+  }
   const { made, lost, isHere, idOf } = bringNames(context, names)
-  if (lost.length > 0) throw new InputProblem([{ field: 'names', problem: `Not here: ${lost.join(', ')}. Make it first, or leave it out.` }])
+  if (lost.length > 0) {
+    throw new InputProblem([{ field: 'names', problem: `Not here: ${lost.join(', ')}. Make it first, or leave it out.` }])
+  }
   const nameless = new Set<string>()
   const mapped = mapIds(draft, (thing, id) => {
     if (!isHere(thing, id)) nameless.add(`${thing} ${id}`)
     return idOf(thing, id)
   })
-  if (nameless.size > 0) throw new InputProblem([{ field: 'names', problem: `The draft has numbers that no name belongs to: ${[...nameless].join(', ')}.` }])
+  if (nameless.size > 0) {
+    throw new InputProblem([{ field: 'names', problem: `The draft has numbers that no name belongs to: ${[...nameless].join(', ')}.` }])
+  }
   return { draft: mapped, made, lost }
 }
 
 /** Makes one, as a draft: nobody gets it yet. A house rule is switched off; a link and a segment can be used at once. */
-export function makeDefinition<Kind extends DefinitionKind>(context: WorkspaceContext, kind: Kind, definition: Definition<Kind>): { id: number, made: string[], lost: string[] } {
+export function makeDefinition<Kind extends DefinitionKind>(
+  context: WorkspaceContext, kind: Kind, definition: Definition<Kind>,
+): { id: number, made: string[], lost: string[] } {
   const made = transact(context, () => {
     const { draft, ...what } = broughtIn(context, kind, definition)
     return { id: (WAYS[kind] as Way<Kind>).make(context, definition.name, draft), ...what }

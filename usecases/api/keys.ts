@@ -23,7 +23,9 @@ export function makeKey(context: WorkspaceContext, input: { name: string, scopes
   const scopes = SCOPES.filter(scope => input.scopes.includes(scope))
   if (scopes.length === 0) throw new InputProblem([{ field: 'scopes', problem: 'Tick at least one thing that it may do.' }])
   const secret = `porch_${context.mode}_${randomBytes(32).toString('base64url')}`
-  return { id: transact(context, () => insertKey(context.db, { name, digest: digestOf(secret), hint: secret.slice(-4), scopes, at })), secret }
+  return {
+    id: transact(context, () => insertKey(context.db, { name, digest: digestOf(secret), hint: secret.slice(-4), scopes, at })), secret,
+  }
 }
 
 export function removeKey(context: WorkspaceContext, id: number, at: Instant): void {
@@ -44,15 +46,25 @@ export function useKey(context: WorkspaceContext, secret: string, at: Instant): 
 export interface Answer { status: number, body: unknown }
 export type Once = { is: 'new' | 'replayed', answer: Answer } | { is: 'other-request' }
 
-/** Does something once for an idempotency key: the same request again gets the first answer, another one under that key is refused. In one transaction with what is done. */
-export function once(context: WorkspaceContext, { keyId, idempotencyKey, request, at }: { keyId: number, idempotencyKey: string, request: string, at: Instant }, work: () => Answer): Once {
+/**
+ * Does something once for an idempotency key: the same request again gets the first answer, another one under that key is refused. In one
+ * transaction with what is done.
+ */
+export function once(
+  context: WorkspaceContext,
+  { keyId, idempotencyKey, request, at }: { keyId: number, idempotencyKey: string, request: string, at: Instant }, work: () => Answer,
+): Once {
   const { db } = context
   const requestDigest = digestOf(request)
   return transact(context, (): Once => {
     const kept = findAnswer(db, keyId, idempotencyKey)
-    if (kept) return kept.requestDigest === requestDigest ? { is: 'replayed', answer: { status: kept.status, body: JSON.parse(kept.body) as unknown } } : { is: 'other-request' }
+    if (kept) return kept.requestDigest === requestDigest
+      ? { is: 'replayed', answer: { status: kept.status, body: JSON.parse(kept.body) as unknown } }
+      : { is: 'other-request' }
     const answer = work()
-    keepAnswer(db, { keyId, idempotencyKey, requestDigest, status: answer.status, body: JSON.stringify(answer.body ?? null), at }, at - KEPT_FOR)
+    keepAnswer(
+      db, { keyId, idempotencyKey, requestDigest, status: answer.status, body: JSON.stringify(answer.body ?? null), at }, at - KEPT_FOR,
+    )
     return { is: 'new', answer }
   })
 }

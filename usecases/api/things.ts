@@ -14,12 +14,18 @@ import { tell } from '../offers/tell'
 import { InputProblem, NotThere } from '../problem'
 import { iso } from './iso'
 
-export const tagsOut = ({ db }: WorkspaceContext) => ({ tags: allTags(db).map(({ id, name, note, group, people }) => ({ id, name, note, group, people })) })
+export const tagsOut = ({ db }: WorkspaceContext) => ({
+  tags: allTags(db).map(({ id, name, note, group, people }) => ({ id, name, note, group, people })),
+})
 
-export const listsOut = ({ db }: WorkspaceContext) => ({ lists: allLists(db).map(({ id, name, publicName, description, people }) => ({ id, name, publicName, description, people })) })
+export const listsOut = ({ db }: WorkspaceContext) => ({
+  lists: allLists(db).map(({ id, name, publicName, description, people }) => ({ id, name, publicName, description, people })),
+})
 
 /** `running`: people can begin it. */
-export const coursesOut = ({ db }: WorkspaceContext) => ({ courses: allCourses(db).map(({ id, name, versionId, listId }) => ({ id, name, running: versionId !== null, listId })) })
+export const coursesOut = ({ db }: WorkspaceContext) => ({
+  courses: allCourses(db).map(({ id, name, versionId, listId }) => ({ id, name, running: versionId !== null, listId })),
+})
 
 export interface ApiPurchase {
   id: number
@@ -40,13 +46,19 @@ export interface ApiPurchase {
 function purchaseOut({ db }: WorkspaceContext, row: PurchaseRow): ApiPurchase {
   const { id, name, slug } = findOffer(db, row.offerId)!
   return {
-    id: row.id, order: row.orderKey, personId: row.personId, offer: { id, name, slug }, currency: row.currency, boughtAt: iso(row.boughtAt), isOver: row.overAt !== null, paidUntilAt: row.paidUntilAt === null ? null : iso(row.paidUntilAt), paid: row.paid, refunded: row.refunded,
-    payments: paymentsOfPurchase(db, row.id).map(({ ref, at, amount, refunded, disputed }) => ({ payment: ref, at: iso(at), amount, refunded, disputed: disputed === 1 })),
+    id: row.id, order: row.orderKey, personId: row.personId, offer: { id, name, slug }, currency: row.currency,
+    boughtAt: iso(row.boughtAt), isOver: row.overAt !== null, paidUntilAt: row.paidUntilAt === null ? null : iso(row.paidUntilAt),
+    paid: row.paid, refunded: row.refunded,
+    payments: paymentsOfPurchase(
+      db, row.id,
+    ).map(({ ref, at, amount, refunded, disputed }) => ({ payment: ref, at: iso(at), amount, refunded, disputed: disputed === 1 })),
   }
 }
 
 /** By number from `after` on. */
-export function purchasesOut(context: WorkspaceContext, { after, limit }: { after: number, limit: number }): { purchases: ApiPurchase[], next: number | null } {
+export function purchasesOut(
+  context: WorkspaceContext, { after, limit }: { after: number, limit: number },
+): { purchases: ApiPurchase[], next: number | null } {
   return readTogether(context.db, () => {
     const rows = purchasesAfter(context.db, after, limit)
     return { purchases: rows.map(row => purchaseOut(context, row)), next: rows.length === limit ? rows.at(-1)!.id : null }
@@ -62,7 +74,9 @@ export function purchasesOfOne(context: WorkspaceContext, personId: number): { p
 }
 
 /** Something told of a payment, as by a webhook. What cannot be used is refused, and leaves nothing behind. */
-export function tellOfPayment(context: WorkspaceContext, paymentEventId: string, body: unknown): { outcome: 'counted' | 'known' | 'waits' } {
+export function tellOfPayment(
+  context: WorkspaceContext, paymentEventId: string, body: unknown,
+): { outcome: 'counted' | 'known' | 'waits' } {
   const read = readPaymentEvent(JSON.stringify(body))
   if (!read.ok) throw new InputProblem([{ field: 'body', problem: read.problem }])
   const { sale } = read.paymentEvent

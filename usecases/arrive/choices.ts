@@ -7,7 +7,9 @@ import type { MessageContent } from '#core/message/content'
 import type { Choices } from '#core/page/choices'
 import { DAY } from '#core/time/zone'
 import { takesUtf8 } from '#data/carrier'
-import { endAddressChange, findAddressChange, insertAddressChange, insertLeavingAnswer, markAddressChanged, pauseOf, wasAnswered } from '#data/choices'
+import {
+  endAddressChange, findAddressChange, insertAddressChange, insertLeavingAnswer, markAddressChanged, pauseOf, wasAnswered,
+} from '#data/choices'
 import { insertConsent } from '#data/consents'
 import { findCourse } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
@@ -84,13 +86,16 @@ export function choicesOf(context: WorkspaceContext, outboxId: number): Choices 
 function offersTold(context: WorkspaceContext, email: OutboxRow, personId: number): Choices['offers'] {
   const noMore = new Set(saidNoMore(context.db, personId).map(({ offerId }) => offerId))
   const sold = soldBy(context, email.messageId).map(({ id }) => id)
-  return offerNames(context.db).filter(({ id }) => noMore.has(id) || sold.includes(id)).map(({ id, name }) => ({ id, name, noMore: noMore.has(id) }))
+  return offerNames(context.db).filter(({ id }) => noMore.has(id) || sold.includes(id))
+    .map(({ id, name }) => ({ id, name, noMore: noMore.has(id) }))
 }
 
 /** They want to hear no more of an offer, or may hear of it again; only of those that their page names. */
 export function chooseOffer(context: WorkspaceContext, outboxId: number, offerId: number, wants: 'no-more' | 'again'): void {
   const { email, person } = emailAndPerson(context, outboxId)
-  if (!offersTold(context, email, person.id).some(({ id }) => id === offerId)) throw new InputProblem([{ field: 'do', problem: 'This is not offered here any more.' }])
+  if (!offersTold(context, email, person.id).some(({ id }) => id === offerId)) {
+    throw new InputProblem([{ field: 'do', problem: 'This is not offered here any more.' }])
+  }
   const causeId = email.sentEventId ?? email.causeId
   if (wants === 'no-more') sayNoMore(context, person.id, offerId, causeId)
   else takeBackNoMore(context, person.id, offerId, causeId)
@@ -110,7 +115,8 @@ export function choose(context: WorkspaceContext, outboxId: number, wanted: { li
     if (isGone(person.status)) throw new NotNow('You get no emails from us. Press “Come back” first.')
     const { lists, interests } = choicesOf(context, outboxId)
     const at = context.clock.now()
-    const changes = lists.some(list => list.joined !== wanted.listIds.includes(list.id)) || interests.some(tag => tag.has !== wanted.tagIds.includes(tag.id))
+    const changes = lists.some(list => list.joined !== wanted.listIds.includes(list.id))
+      || interests.some(tag => tag.has !== wanted.tagIds.includes(tag.id))
     if (!changes) return
     keepUndo(db, person.id, outboxId, at)
     const causeId = appendEvent(db, 'changed-choices', at, aboutEmail(email))
@@ -119,7 +125,10 @@ export function choose(context: WorkspaceContext, outboxId: number, wanted: { li
       if (wanted.listIds.includes(id) && !joined) {
         joinList(db, person.id, id, cause)
         // Ticking a list agrees to what stands beside it.
-        insertConsent(db, { personId: person.id, eventId: causeId, pageVersionId: null, origin: 'on their choices page', wording: [name, description].filter(Boolean).join(': '), at, confirmedAt: null, ip: null, zone: null })
+        insertConsent(db, {
+          personId: person.id, eventId: causeId, pageVersionId: null, origin: 'on their choices page',
+          wording: [name, description].filter(Boolean).join(': '), at, confirmedAt: null, ip: null, zone: null,
+        })
       }
       if (!wanted.listIds.includes(id) && joined) leaveList(db, person.id, id, cause)
     }
@@ -176,8 +185,14 @@ const ASKING: MessageContent = {
   subject: [{ type: 'text', text: 'Shall your mail come here from now on?' }],
   preview: [{ type: 'text', text: 'One press, and it does.' }],
   body: { type: 'doc', content: [
-    { type: 'paragraph', content: [{ type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'there' } }, { type: 'text', text: ',' }] },
-    { type: 'paragraph', content: [{ type: 'text', text: 'somebody who gets our mail at another address would like to have it here. If that was you, press the button. If not, do nothing, and nothing will come.' }] },
+    { type: 'paragraph', content: [
+      { type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'there' } },
+      { type: 'text', text: ',' },
+    ] },
+    { type: 'paragraph', content: [{
+      type: 'text',
+      text: 'somebody who gets our mail at another address would like to have it here. If that was you, press the button. If not, do nothing, and nothing will come.',
+    }] },
     { type: 'ownButton', attrs: { label: 'Yes, send it here' } },
   ] },
 }
@@ -187,19 +202,27 @@ export async function askOtherAddress(context: WorkspaceContext, outboxId: numbe
   const { db, composer } = context
   const checked = checkAddress(typed)
   if (!checked.ok) throw new InputProblem([{ field: 'address', problem: checked.problem }])
-  if (needsUtf8Server(checked.address.shown) && takesUtf8(context.db) === false) throw new InputProblem([{ field: 'address', problem: CANNOT_REACH }])
+  if (needsUtf8Server(checked.address.shown) && takesUtf8(context.db) === false) {
+    throw new InputProblem([{ field: 'address', problem: CANNOT_REACH }])
+  }
   const wording: Wording = { of: { kind: 'address', ownerId: 0, itemId: 'asking' }, content: ASKING }
   const made = await makeWordings(db, composer, [wording])
   transact(context, () => {
     const { email, person } = emailAndPerson(context, outboxId)
     const at = context.clock.now()
     const { shown: address, key: addressKey } = checked.address
-    if (addressKey === findPersonKey(db, person.id)) throw new InputProblem([{ field: 'address', problem: 'Your mail comes there already.' }])
-    if (plannedSince(db, person.id, 'address', at - DAY) >= MOST_ADDRESSES_A_DAY) throw new InputProblem([{ field: 'address', problem: 'You have asked for this three times since yesterday. Please look into the mailbox of the new address, or try again tomorrow.' }])
+    if (addressKey === findPersonKey(db, person.id)) {
+      throw new InputProblem([{ field: 'address', problem: 'Your mail comes there already.' }])
+    }
+    if (plannedSince(db, person.id, 'address', at - DAY) >= MOST_ADDRESSES_A_DAY) throw new InputProblem([{
+      field: 'address',
+      problem: 'You have asked for this three times since yesterday. Please look into the mailbox of the new address, or try again tomorrow.',
+    }])
     const causeId = appendEvent(db, 'asked-other-address', at, aboutEmail(email), { address })
     const id = insertAddressChange(db, { personId: person.id, address, addressKey, askedAt: at, expiresAt: at + ADDRESS_WITHIN })
     insertEmail(db, {
-      kind: 'address', ownerId: 0, personId: person.id, itemId: 'asking', occasion: occasionOf(id), messageId: keepWording(db, wording, made, at),
+      kind: 'address', ownerId: 0, personId: person.id, itemId: 'asking', occasion: occasionOf(id),
+      messageId: keepWording(db, wording, made, at),
       listId: email.listId, askedFor: 1, causeId, plannedAt: at,
     })
   })
@@ -215,13 +238,17 @@ export function addressOutcome(context: WorkspaceContext, id: number): { outcome
   const person = change && findPerson(db, change.personId)
   if (!change || !person) return { outcome: 'gone', address: '' }
   const other = findPersonByKey(db, change.addressKey)
-  const outcome = change.doneAt !== null ? 'done' : context.clock.now() > change.expiresAt ? 'too-late' : other && other.id !== person.id ? 'taken' : 'can-be'
+  const outcome = change.doneAt !== null
+    ? 'done'
+    : context.clock.now() > change.expiresAt ? 'too-late' : other && other.id !== person.id ? 'taken' : 'can-be'
   return { outcome, address: change.address }
 }
 
 export function readAddressToken(context: WorkspaceContext, token: string): number {
   const what = context.signer.read('address', token)
-  if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+  if (what === null) {
+    throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+  }
   return Number(what)
 }
 

@@ -19,7 +19,9 @@ import { NotNow, NotThere } from '../problem'
 /** The asking that a signed address stands for. */
 export function readConfirmToken(context: WorkspaceContext, token: string): number {
   const what = context.signer.read('confirm', token)
-  if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+  if (what === null) {
+    throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+  }
   return Number(what)
 }
 
@@ -49,7 +51,8 @@ export function confirmationView(context: WorkspaceContext, id: number): Confirm
   const person = findPerson(db, row.personId)
   return {
     outcome: person ? outcomeOf(row, context.clock.now()) : 'left-since', page, slug: findPublishedPage(db, page.slug) ? page.slug : null,
-    address: person?.address ?? '', cameTo: { known: row.answers.known === true, resultId: row.answers.resultId }, expiresAt: row.expiresAt, endedAt: row.endedAt,
+    address: person?.address ?? '', cameTo: { known: row.answers.known === true, resultId: row.answers.resultId },
+    expiresAt: row.expiresAt, endedAt: row.endedAt,
   }
 }
 
@@ -67,7 +70,10 @@ export function confirm(context: WorkspaceContext, id: number): ConfirmOutcome {
     const causeId = appendEvent(db, 'confirmed', at, { personId, pageId, causeId: eventId })
     endConfirmationRequest(db, row, 'confirmed', at, causeId)
     markConfirmed(db, row, at)
-    giveWhatPageGives(db, { personId, page: findPageVersion(db, row.pageVersionId)!, answers: row.answers, pressedAt: row.askedAt, optInId: eventId, at, causeId, by: 'confirmed' })
+    giveWhatPageGives(db, {
+      personId, page: findPageVersion(db, row.pageVersionId)!, answers: row.answers, pressedAt: row.askedAt, optInId: eventId, at, causeId,
+      by: 'confirmed',
+    })
     return outcome
   })
   context.wake()
@@ -80,15 +86,21 @@ export function askAnew(context: WorkspaceContext, id: number): void {
   transact(context, () => {
     const row = rowOf(context, id)
     const at = context.clock.now()
-    if (!findPerson(db, row.personId) || outcomeOf(row, at) !== 'too-late') throw new NotNow('This can only be asked for once the time of the first email is over.')
+    if (!findPerson(db, row.personId) || outcomeOf(row, at) !== 'too-late') {
+      throw new NotNow('This can only be asked for once the time of the first email is over.')
+    }
     const page = findPublishedPage(db, findPageVersion(db, row.pageVersionId)!.slug)
     if (!page) throw new NotThere('The page you opted in on is not there any more.')
     const { personId } = row
     // The page as it is now may have other result pages.
-    const resultId = pickResult(page.content.resultPages, page.content.form.asks, row.answers.answered, localOf(at, workspaceOf(db).zone).date)?.id ?? null
+    const resultId = pickResult(
+      page.content.resultPages, page.content.form.asks, row.answers.answered, localOf(at, workspaceOf(db).zone).date,
+    )?.id ?? null
     const answers = { ...row.answers, resultId }
     const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id, causeId: row.eventId })
-    insertOptIn(db, { pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, answers.touch), confirmedAt: null, passedBy: null, resultId })
+    insertOptIn(db, {
+      pageId: page.id, personId, at, eventId, touchId: touchIdOf(db, answers.touch), confirmedAt: null, passedBy: null, resultId,
+    })
     ask(db, { page, personId, answers, at, eventId })
   })
   context.wake()

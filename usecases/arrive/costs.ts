@@ -9,12 +9,17 @@ import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotThere, type FieldProblem } from '../problem'
 
-/** Writes down every month given, or none if one of them cannot be read. An amount that stands already is read in its own currency, a new one in the workspace's. */
+/**
+ * Writes down every month given, or none if one of them cannot be read. An amount that stands already is read in its own currency, a new
+ * one in the workspace's.
+ */
 export function saveSourceCosts(context: WorkspaceContext, { source, months }: SourceCostsInput): void {
   const { db } = context
   transact(context, () => {
     if (source.kind === 'untold') throw new InputProblem([{ field: 'source', problem: 'Nothing can be spent on a way that was not told.' }])
-    if (source.kind === 'named' && !namedSources(db).some(({ slug }) => slug === source.word)) throw new NotThere('There is no source of this name.')
+    if (source.kind === 'named' && !namedSources(db).some(({ slug }) => slug === source.word)) {
+      throw new NotThere('There is no source of this name.')
+    }
     const { currency: usual, zone } = workspaceOf(db)
     const latest = addMonths(monthOf(localOf(context.clock.now(), zone).date), 12)
     const known = new Map(costsOf(db, source).map(row => [row.month, row]))

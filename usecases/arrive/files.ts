@@ -15,8 +15,12 @@ import type { Visit } from '../reading/open'
 export function bringFile(context: WorkspaceContext, name: string, type: string, content: Uint8Array): FileRow {
   const title = tidyFileName(name)
   if (content.length === 0) throw new InputProblem([{ field: 'file', problem: 'This file is empty.' }])
-  if (content.length > MOST_FILE_BYTES) throw new InputProblem([{ field: 'file', problem: `This file is larger than ${MOST_FILE_BYTES / 1_000_000} MB.` }])
-  return transact(context, () => findFile(context.db, insertFile(context.db, { name: title, type: /^[\w.+-]+\/[\w.+-]+$/.test(type) ? type : 'application/octet-stream', content, at: context.clock.now() }))!)
+  if (content.length > MOST_FILE_BYTES) {
+    throw new InputProblem([{ field: 'file', problem: `This file is larger than ${MOST_FILE_BYTES / 1_000_000} MB.` }])
+  }
+  return transact(context, () => findFile(context.db, insertFile(context.db, {
+    name: title, type: /^[\w.+-]+\/[\w.+-]+$/.test(type) ? type : 'application/octet-stream', content, at: context.clock.now(),
+  }))!)
 }
 
 /** The last part of a path, without what a header or a file system could take for something else. */
@@ -28,7 +32,9 @@ function tidyFileName(name: string): string {
 /** The email that a signed address stands for. */
 export function readFileToken(context: WorkspaceContext, token: string): number {
   const what = context.signer.read('file', token)
-  if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+  if (what === null) {
+    throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+  }
   return Number(what)
 }
 
@@ -55,7 +61,9 @@ export function recordFetch(context: WorkspaceContext, outboxId: number, visit: 
     const at = context.clock.now()
     const { personId, ownerId: pageId } = email
     const judged = visit.certain ? 'reader' : judgeOpen({ agent: visit.agent, robot: visit.robot, at, sentAt: email.handedOverAt })
-    const eventId = appendEvent(db, 'file-fetched', at, { personId, outboxId, pageId, causeId: email.sentEventId ?? email.causeId, detail: judged })
+    const eventId = appendEvent(db, 'file-fetched', at, {
+      personId, outboxId, pageId, causeId: email.sentEventId ?? email.causeId, detail: judged,
+    })
     insertFetch(db, { outboxId, fileId: fileOfStep(email.itemId), at, judged, eventId })
     if (judged !== 'reader') return
     markFetched(db, { pageId, personId, eventId: email.occasionId }, at)

@@ -20,7 +20,9 @@ export type Leaving = { what: 'course' } | { what: 'list', listId: number } | { 
 /** `token` is the signed one of an email's own address; it says whose email it was. */
 export function readChoicesToken(context: WorkspaceContext, token: string): number {
   const what = context.signer.read('choices', token)
-  if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the link in the email itself.')
+  if (what === null) {
+    throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the link in the email itself.')
+  }
   return Number(what)
 }
 

@@ -62,8 +62,12 @@ export function optIn(context: WorkspaceContext, typed: OptIn): { personId: numb
     else if (needsUtf8Server(checked.address.shown) && takesUtf8(db) === false) problems.push({ field: 'email', problem: CANNOT_REACH })
     const { answered, problems: more } = readAnswers(form, new Map(allFields(db).map(field => [field.id, field])), typed.answers ?? {})
     problems.push(...more)
-    const odd = checked.ok ? oddVerdict(checked.address.key, oddAddressRule(db), context.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1))) : null
-    if (odd && (odd.way === 'refuse' || typed.meant !== typed.email)) problems.push({ field: odd.way === 'warn' ? 'email-meant' : 'email', problem: odd.problem })
+    const odd = checked.ok ? oddVerdict(
+      checked.address.key, oddAddressRule(db), context.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1)),
+    ) : null
+    if (odd && (odd.way === 'refuse' || typed.meant !== typed.email)) {
+      problems.push({ field: odd.way === 'warn' ? 'email-meant' : 'email', problem: odd.problem })
+    }
     if (!checked.ok || problems.length > 0) throw new InputProblem(problems)
 
     const at = context.clock.now()
@@ -80,7 +84,9 @@ export function optIn(context: WorkspaceContext, typed: OptIn): { personId: numb
     const resultId = pickResult(page.content.resultPages, form.asks, answered, localOf(at, workspaceOf(db).zone).date)?.id ?? null
     const reader = passedBy(context, typed.by ?? '')
     const passer = reader === personId ? null : reader
-    const eventId = appendEvent(db, 'opted-in', at, { personId, pageId: page.id, ...passer !== null && { otherId: passer, detail: 'passed-on' } }, {
+    const eventId = appendEvent(db, 'opted-in', at, {
+      personId, pageId: page.id, ...passer !== null && { otherId: passer, detail: 'passed-on' },
+    }, {
       address: checked.address.shown, ...(firstName && { firstName }), ...(zone && { zone }), ...(typed.ip && { ip: typed.ip }),
     })
     insertOptIn(db, {

@@ -39,7 +39,9 @@ export function createPage(context: WorkspaceContext, name: string, beginning: P
   const title = name.replace(/\s+/g, ' ').trim()
   if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the page a name; visitors do not see it.' }])
   return transact(context, () => {
-    return insertPage(context.db, { name: title, slug: freeSlug(context.db, slugOf(title)), draft: draftFrom(context.db, title, beginning), at: context.clock.now() })
+    return insertPage(context.db, {
+      name: title, slug: freeSlug(context.db, slugOf(title)), draft: draftFrom(context.db, title, beginning), at: context.clock.now(),
+    })
   })
 }
 
@@ -71,13 +73,24 @@ export function savePage(context: WorkspaceContext, id: number, input: PageInput
     if (other && other.id !== id) problems.push({ field: 'slug', problem: `The page “${other.name}” has this address already.` })
     const { draft } = input
     const { listIds, tagIds } = givenBy(draft)
-    if (listIds.some(listId => !findList(db, listId))) problems.push({ field: 'listIds', problem: 'One of these lists is not there any more.' })
+    if (listIds.some(listId => !findList(db, listId))) {
+      problems.push({ field: 'listIds', problem: 'One of these lists is not there any more.' })
+    }
     if (tagIds.some(tagId => !findTag(db, tagId))) problems.push({ field: 'tagIds', problem: 'One of these tags is not there any more.' })
-    if (draft.courseId !== null && !findCourse(db, draft.courseId)) problems.push({ field: 'courseId', problem: 'This course is not there any more.' })
-    if (fieldsOf(draft).some(fieldId => !findField(db, fieldId))) problems.push({ field: 'form', problem: 'A field that the page asks for or sets is not there any more.' })
-    else if (giftsOf(draft).some(({ fieldId, value }) => !fitsField(findField(db, fieldId)!, value))) problems.push({ field: 'form', problem: 'A value that the page sets does not fit its field.' })
-    if (picturesByIds(db, picturesOf(draft)).length < new Set(picturesOf(draft)).size) problems.push({ field: 'pictures', problem: 'One of the pictures is not there any more.' })
-    if (input.draft.promised?.fileId && !findFile(db, input.draft.promised.fileId)) problems.push({ field: 'promised', problem: 'This file is not there any more.' })
+    if (draft.courseId !== null && !findCourse(db, draft.courseId)) {
+      problems.push({ field: 'courseId', problem: 'This course is not there any more.' })
+    }
+    if (fieldsOf(draft).some(fieldId =>
+      !findField(db, fieldId))) problems.push({ field: 'form', problem: 'A field that the page asks for or sets is not there any more.' })
+    else if (giftsOf(draft).some(({ fieldId, value }) => !fitsField(findField(db, fieldId)!, value))) problems.push({
+      field: 'form', problem: 'A value that the page sets does not fit its field.',
+    })
+    if (picturesByIds(db, picturesOf(draft)).length < new Set(picturesOf(draft)).size) {
+      problems.push({ field: 'pictures', problem: 'One of the pictures is not there any more.' })
+    }
+    if (input.draft.promised?.fileId && !findFile(db, input.draft.promised.fileId)) {
+      problems.push({ field: 'promised', problem: 'This file is not there any more.' })
+    }
     if (problems.length > 0) throw new InputProblem(problems)
     const at = context.clock.now()
     const { slug } = pageOf(db, id)
@@ -93,11 +106,16 @@ export function missingOf(db: Database, draft: PageContent): { field: string, pr
   const noSender = senderAddress === '' || postalAddress.trim() === ''
   return [
     ...missingForPublishing(draft),
-    ...noSender ? [{ field: 'sender', problem: 'Fill in the sender and the postal address in Settings: this page sends emails, and each must carry them.' }] : [],
+    ...noSender ? [{
+      field: 'sender', problem: 'Fill in the sender and the postal address in Settings: this page sends emails, and each must carry them.',
+    }] : [],
   ]
 }
 
-/** `seen`: the revision that is to be shown. Shows the draft to the public as a new version, with its emails made; consents refer to it from now on. If the draft is changed meanwhile, it begins again with the newer one. */
+/**
+ * `seen`: the revision that is to be shown. Shows the draft to the public as a new version, with its emails made; consents refer to it from
+ * now on. If the draft is changed meanwhile, it begins again with the newer one.
+ */
 export async function publishPage(context: WorkspaceContext, id: number, seen: string | null = null): Promise<{ number: number }> {
   const { db, composer } = context
   for (;;) {
@@ -146,10 +164,13 @@ function wordingsOf(pageId: number, { confirming, promised, forKnown }: PageCont
   const { who, reminder } = confirming
   // Where nobody is asked, people who left are all the same: a press of the button alone does not bring them back.
   const mail = who !== 'nobody' || hasOwnButton(confirming.mail) && isWritten(confirming.mail) ? confirming.mail : newConfirming().mail
-  const asking = (stepId: string, content: MessageContent): Wording => ({ of: { kind: 'confirmation', ownerId: pageId, itemId: stepId }, content })
+  const asking = (stepId: string, content: MessageContent): Wording => ({
+    of: { kind: 'confirmation', ownerId: pageId, itemId: stepId }, content,
+  })
   return {
     confirm: asking('asking', mail),
-    ...who !== 'nobody' && reminder && { reminder: asking('reminder', { ...mail, subject: reminder.subject, workingTitle: `${mail.workingTitle}, reminder` }) },
+    ...who !== 'nobody' && reminder
+      && { reminder: asking('reminder', { ...mail, subject: reminder.subject, workingTitle: `${mail.workingTitle}, reminder` }) },
     ...who === 'nobody' && forKnown && { known: {
       of: { kind: 'file', ownerId: pageId, itemId: STEP_OF_KNOWN }, content: mailOfThanks(forKnown.thanks),
     } },

@@ -19,4 +19,5 @@ export function passedBy({ db, signer }: WorkspaceContext, token: string): numbe
   return what !== null && findPerson(db, Number(what)) ? Number(what) : null
 }
 
-export const passedOnTouch = (touch: Touch): Touch => touch.named === '' && touch.source === '' ? { ...touch, source: PASSED_ON, referrer: '' } : touch
+export const passedOnTouch = (touch: Touch): Touch =>
+  touch.named === '' && touch.source === '' ? { ...touch, source: PASSED_ON, referrer: '' } : touch

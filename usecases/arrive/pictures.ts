@@ -8,11 +8,14 @@ import { InputProblem, NotThere } from '../problem'
 /** Keeps a picture in the sizes that are shown. Throws an {@link InputProblem} for what is no picture, whatever it calls itself. */
 export async function bringPicture(context: WorkspaceContext, name: string, bytes: Uint8Array): Promise<PictureView> {
   const refuse = (problem: string) => new InputProblem([{ field: 'picture', problem }])
-  if (bytes.length > MOST_PICTURE_BYTES) throw refuse(`This picture is larger than ${MOST_PICTURE_BYTES / 1_000_000} MB. Save it smaller and bring it again.`)
+  if (bytes.length > MOST_PICTURE_BYTES) {
+    throw refuse(`This picture is larger than ${MOST_PICTURE_BYTES / 1_000_000} MB. Save it smaller and bring it again.`)
+  }
   const made = await context.pictures.make(bytes)
   if (!made) throw refuse('This is not a picture we can read: it must really be a PNG, JPEG, WebP or GIF, and whole.')
   const { db } = context
-  return transact(context, () => picturesByIds(db, [insertPicture(db, { ...made, name: name.replace(/[\p{C}]+/gu, '').slice(0, 120), at: context.clock.now() })])[0]!)
+  return transact(context, () =>
+    picturesByIds(db, [insertPicture(db, { ...made, name: name.replace(/[\p{C}]+/gu, '').slice(0, 120), at: context.clock.now() })])[0]!)
 }
 
 /** One size of a picture, ready to be sent. */

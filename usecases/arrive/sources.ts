@@ -11,7 +11,9 @@ export function nameSource(context: WorkspaceContext, name: string): number {
   if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the source a name, like “workshop flyer”.' }])
   return transact(context, () => {
     const known = namedSources(db)
-    if (known.some(one => one.name.toLowerCase() === title.toLowerCase())) throw new InputProblem([{ field: 'name', problem: 'There is a source of this name already.' }])
+    if (known.some(one => one.name.toLowerCase() === title.toLowerCase())) {
+      throw new InputProblem([{ field: 'name', problem: 'There is a source of this name already.' }])
+    }
     const wanted = slugOf(title).slice(0, 60)
     let slug = wanted
     for (let n = 2; known.some(one => one.slug === slug); n++) slug = `${wanted}-${n}`

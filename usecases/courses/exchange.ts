@@ -19,7 +19,8 @@ export function exportCourse({ db }: WorkspaceContext, id: number): PortableCour
   return toPortable(course.name, '', course.draft, describer(db))
 }
 
-export const courseTemplates = (): CourseTemplateLine[] => COURSE_TEMPLATES.map(({ key, course: { name, reason, draft } }) => ({ key, name, reason, draft }))
+export const courseTemplates = (): CourseTemplateLine[] =>
+  COURSE_TEMPLATES.map(({ key, course: { name, reason, draft } }) => ({ key, name, reason, draft }))
 
 export function copyCourseTemplate(context: WorkspaceContext, key: string): BroughtCourse {
   const template = COURSE_TEMPLATES.find(one => one.key === key)
@@ -27,7 +28,10 @@ export function copyCourseTemplate(context: WorkspaceContext, key: string): Brou
   return bringCourse(context, template.course)
 }
 
-/** Makes a course of a file: lists, tags and fields that are not there are made, by name; what names something else that is not there is left out, and said. It stands there as a draft. */
+/**
+ * Makes a course of a file: lists, tags and fields that are not there are made, by name; what names something else that is not there is
+ * left out, and said. It stands there as a draft.
+ */
 export function bringCourse(context: WorkspaceContext, file: PortableCourse): BroughtCourse {
   const { db } = context
   return transact(context, () => {
@@ -41,7 +45,9 @@ export function bringCourse(context: WorkspaceContext, file: PortableCourse): Br
 }
 
 /** The draft of a file with the numbers of this workspace; in the caller's transaction. */
-export function draftOf(context: WorkspaceContext, file: Pick<PortableCourse, 'names' | 'draft'>): Pick<BroughtCourse, 'made' | 'lost'> & { draft: CourseDraft } {
+export function draftOf(
+  context: WorkspaceContext, file: Pick<PortableCourse, 'names' | 'draft'>,
+): Pick<BroughtCourse, 'made' | 'lost'> & { draft: CourseDraft } {
   const { made, lost, isHere, idOf } = bringNames(context, file.names)
   const draft = mapIds(without(file.draft, (kind, id) => !isHere(kind, id)), idOf)
   checkDraft(context.db, draft)

@@ -19,7 +19,9 @@ export type Mender = Astray['by']['kind'] | 'course'
  * Changes what is written; and publishes it at once where nothing else waits to be published with it. Returns false where
  * something does: then its owner publishes. The words that people agree to there have to cover the list: the screen says so.
  */
-export async function leadOntoList(context: WorkspaceContext, courseId: number, by: { kind: Mender, id: number }): Promise<{ published: boolean }> {
+export async function leadOntoList(
+  context: WorkspaceContext, courseId: number, by: { kind: Mender, id: number },
+): Promise<{ published: boolean }> {
   const { db } = context
   const course = findCourse(db, courseId)
   if (!course) throw new NotThere('This course is not there any more.')

@@ -41,7 +41,9 @@ export function movePerson(context: WorkspaceContext, enrolmentId: number, toId:
   const { db } = context
   transact(context, () => {
     const row = openOne(db, enrolmentId)
-    if (!placesOf(programOfVersion(db, row.versionId)).has(toId)) throw new InputProblem([{ field: 'toId', problem: 'This step does not run; publish it first.' }])
+    if (!placesOf(programOfVersion(db, row.versionId)).has(toId)) {
+      throw new InputProblem([{ field: 'toId', problem: 'This step does not run; publish it first.' }])
+    }
     moveTo(db, row, toId, context.clock.now(), null, 'by-hand')
   })
   context.wake()
@@ -80,7 +82,10 @@ export function takeOut(context: WorkspaceContext, enrolmentId: number): void {
   transact(context, () => {
     const row = openOne(db, enrolmentId)
     const at = context.clock.now()
-    endEnrolments(db, row.personId, at, appendEvent(db, 'taken-out', at, { personId: row.personId, courseId: row.courseId }), 'taken-out', one => one.id === row.id)
+    endEnrolments(
+      db, row.personId, at, appendEvent(db, 'taken-out', at, { personId: row.personId, courseId: row.courseId }), 'taken-out',
+      one => one.id === row.id,
+    )
   })
 }
 
@@ -90,12 +95,15 @@ export function sendAgain(context: WorkspaceContext, outboxId: number): void {
   transact(context, () => {
     const email = findEmail(db, outboxId)
     if (email?.kind !== 'course') throw new NotThere('This email is not there any more.')
-    if (email.status === 'queued' || email.status === 'leased' || email.status === 'handing over') throw new NotNow('This email is on its way already.')
+    if (email.status === 'queued' || email.status === 'leased' || email.status === 'handing over') {
+      throw new NotNow('This email is on its way already.')
+    }
     const at = context.clock.now()
     const causeId = appendEvent(db, 'sent-again', at, { personId: email.personId, courseId: email.ownerId, outboxId, stepId: email.itemId })
     const { kind, ownerId, personId, itemId, occasionId, messageId, enrolmentId, listId } = email
     insertEmail(db, {
-      kind, ownerId, personId, itemId, occasion: occasionOf(occasionId, `by-hand-${causeId}`), messageId, enrolmentId, listId, askedFor: 0, causeId,
+      kind, ownerId, personId, itemId, occasion: occasionOf(occasionId, `by-hand-${causeId}`), messageId, enrolmentId, listId, askedFor: 0,
+      causeId,
       plannedAt: at,
     })
   })

@@ -10,7 +10,9 @@ import { sellerOf } from '../inner/receipts'
 import type { WorkspaceContext } from '../context'
 
 /** Links lead straight to where they point; the addresses that are made per email do nothing. */
-export async function previewEmail(context: WorkspaceContext, content: MessageContent, listId: number | null, firstName: string, because: Because): Promise<CompiledMessage> {
+export async function previewEmail(
+  context: WorkspaceContext, content: MessageContent, listId: number | null, firstName: string, because: Because,
+): Promise<CompiledMessage> {
   const workspace = workspaceOf(context.db)
   const templates = compileMessage(content, because)
   return context.composer.fill(await context.composer.compile(templates), {
@@ -29,6 +31,9 @@ export async function previewEmail(context: WorkspaceContext, content: MessageCo
 /** As a receipt will stand in the email. */
 function sampleReceipt({ db, clock }: WorkspaceContext): { receipt_html: string, receipt_text: string } {
   const { zone, currency } = workspaceOf(db)
-  const receipt = { number: '2026-0001', at: clock.now(), zone, ...sellerOf(db), buyer: 'their name and address', currency, lines: [{ words: 'What they bought', amount: 4900 }], total: 4900, refunded: 0 }
+  const receipt = {
+    number: '2026-0001', at: clock.now(), zone, ...sellerOf(db), buyer: 'their name and address', currency,
+    lines: [{ words: 'What they bought', amount: 4900 }], total: 4900, refunded: 0,
+  }
   return { receipt_html: receiptHtml(receipt, 'email').source, receipt_text: receiptText(receipt) }
 }

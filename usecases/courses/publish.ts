@@ -37,7 +37,9 @@ import { entryTriggersOf, entrySql } from '../inner/entries'
 import { InputProblem, NotNow, NotThere } from '../problem'
 
 /** Whether somebody's hold is over is only known once they are looked at one by one. */
-const UNSEEN: Pick<Facts, 'holds' | 'reevaluateAt' | 'awaited'> = { holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }) }
+const UNSEEN: Pick<Facts, 'holds' | 'reevaluateAt' | 'awaited'> = {
+  holds: () => false, reevaluateAt: () => null, awaited: () => ({ kind: 'open' }),
+}
 
 /** So many are looked at one by one to say where they would stand. */
 const LOOKED_AT = 2000
@@ -49,7 +51,8 @@ export const outlookOf = (context: WorkspaceContext, { id, draft }: Pick<CourseR
 })
 
 /** Whom starting would reach. */
-export const startOutlook = (context: WorkspaceContext, courseId: number): StartOutlook => readTogether(context.db, () => outside(context, courseId))
+export const startOutlook = (context: WorkspaceContext, courseId: number): StartOutlook =>
+  readTogether(context.db, () => outside(context, courseId))
 
 function outside(context: WorkspaceContext, courseId: number): StartOutlook {
   const { db } = context
@@ -72,7 +75,8 @@ function outside(context: WorkspaceContext, courseId: number): StartOutlook {
 }
 
 /** What publishing would change, for how many at which step. */
-export const changeOutlook = (context: WorkspaceContext, courseId: number): ChangeOutlook => readTogether(context.db, () => change(context, courseId))
+export const changeOutlook = (context: WorkspaceContext, courseId: number): ChangeOutlook =>
+  readTogether(context.db, () => change(context, courseId))
 
 function change(context: WorkspaceContext, courseId: number): ChangeOutlook {
   const { db } = context
@@ -87,16 +91,27 @@ function change(context: WorkspaceContext, courseId: number): ChangeOutlook {
     return row
   })
   const cohorts = count(cohortsOfCourse(db, courseId, [...new Set([...dateFieldsOf(next), ...dateFieldsRunning(db)])]))
-  const effects = effectsOf(next, id => programOfVersion(db, id), cohorts, at, row => ({ ...facts, ...UNSEEN, personZone: (row as CourseCohort).personZone, dateOf: dateOfStanding(row as CourseCohort, next) }))
+  const effects = effectsOf(next, id => programOfVersion(db, id), cohorts, at, row => ({
+    ...facts, ...UNSEEN, personZone: (row as CourseCohort).personZone, dateOf: dateOfStanding(row as CourseCohort, next),
+  }))
   const endId = newEnd(programOfVersion(db, versionId), next)
-  return { ...changesBetween(published, draft), inside, effects, newEnd: endId === null ? null : { stepId: endId, finished: countFinished(db, courseId) } }
+  return {
+    ...changesBetween(published, draft), inside, effects,
+    newEnd: endId === null ? null : { stepId: endId, finished: countFinished(db, courseId) },
+  }
 }
 
 /** What becomes of those who wait outside as a course starts. */
 export type Include = { kind: 'none' } | { kind: 'now' } | { kind: 'spread', days: number } | { kind: 'by-joining' }
 
-/** Lets a course run. Those who wait outside come in bit by bit, as was said for them; `people` is the number that was seen. Returns how many are on their way in. */
-export async function startCourse(context: WorkspaceContext, courseId: number, include: Include = { kind: 'none' }, people: number | null = null, seen: string | null = null): Promise<{ scheduledEntries: number }> {
+/**
+ * Lets a course run. Those who wait outside come in bit by bit, as was said for them; `people` is the number that was seen. Returns how
+ * many are on their way in.
+ */
+export async function startCourse(
+  context: WorkspaceContext, courseId: number, include: Include = { kind: 'none' }, people: number | null = null,
+  seen: string | null = null,
+): Promise<{ scheduledEntries: number }> {
   const { db } = context
   const scheduledEntries = await publish(context, courseId, seen, (course, versionId, at) => {
     if (course.status === 'running') throw new NotNow('This course is running already.')
@@ -126,8 +141,13 @@ function planByDate(db: Database, { id: courseId, name, draft }: CourseRow, at: 
   return people
 }
 
-/** Puts the draft of a running course into force. People keep their step; what was sent stays sent. `newEnd`: who has come to the old end goes on with the new one. */
-export async function publishChanges(context: WorkspaceContext, courseId: number, { goesOn = false, seen = null }: { goesOn?: boolean, seen?: string | null } = {}): Promise<{ moved: number, goOn: number }> {
+/**
+ * Puts the draft of a running course into force. People keep their step; what was sent stays sent. `newEnd`: who has come to the old end
+ * goes on with the new one.
+ */
+export async function publishChanges(
+  context: WorkspaceContext, courseId: number, { goesOn = false, seen = null }: { goesOn?: boolean, seen?: string | null } = {},
+): Promise<{ moved: number, goOn: number }> {
   const { db } = context
   let goOn = 0
   const moved = await publish(context, courseId, seen, (course, versionId, at) => {
@@ -141,7 +161,9 @@ export async function publishChanges(context: WorkspaceContext, courseId: number
     goOn = goesOn && endId !== null ? countFinished(db, courseId) : 0
     if (goOn > 0) {
       const spec: TaskSpec = { kind: 'go-on', courseId, toId: endId! }
-      beginTask(db, { title: `Let ${sayPeople(goOn)} go on in ${course.name}`, spec, whom: { kind: 'finished', courseId }, said: null, total: goOn, at })
+      beginTask(db, {
+        title: `Let ${sayPeople(goOn)} go on in ${course.name}`, spec, whom: { kind: 'finished', courseId }, said: null, total: goOn, at,
+      })
     }
     // Nobody waits for a date of theirs any more, or everybody for another.
     clearAway(db, { what: 'entries-by-date', thingId: courseId, eventId: causeId }, at)
@@ -156,14 +178,17 @@ export async function publishChanges(context: WorkspaceContext, courseId: number
  * lets `then` do the rest, all at once. If the draft was changed meanwhile,
  * it begins again with the newer one.
  */
-async function publish(context: WorkspaceContext, courseId: number, seen: string | null, then: (course: CourseRow, versionId: number, at: number) => number): Promise<number> {
+async function publish(
+  context: WorkspaceContext, courseId: number, seen: string | null, then: (course: CourseRow, versionId: number, at: number) => number,
+): Promise<number> {
   const { db, composer } = context
   for (;;) {
     const course = courseOf(context, courseId)
     mustBe(context, seen, course)
     const missing = missingForPublishing(context, courseId, course.draft)
     if (missing.length > 0) throw new InputProblem(missing.map(({ stepId, problem }) => ({ field: stepId ?? 'course', problem })))
-    const wordings = new Map(wordedIn(course.draft).map(({ key, stepId, content }): [string, Wording] => [key, { of: { kind: 'course', ownerId: courseId, itemId: stepId }, content }]))
+    const wordings = new Map(wordedIn(course.draft).map(({ key, stepId, content }): [string, Wording] =>
+      [key, { of: { kind: 'course', ownerId: courseId, itemId: stepId }, content }]))
     const made = await makeWordings(db, composer, [...wordings.values()])
     const result = transact(context, () => {
       if (JSON.stringify(courseOf(context, courseId).draft) !== JSON.stringify(course.draft)) return null
@@ -189,7 +214,10 @@ function missingForPublishing(context: WorkspaceContext, courseId: number, draft
   ]
 }
 
-/** A course that would let the same people in again and again without any time passing is not published: it would be cut off after twenty rounds. */
+/**
+ * A course that would let the same people in again and again without any time passing is not published: it would be cut off after twenty
+ * rounds.
+ */
 function circleIn(db: Database, courseId: number, draft: CourseDraft): Outlook['missing'] {
   if (draft.again === 'once') return []
   const reach = reachOf(db)
@@ -197,10 +225,15 @@ function circleIn(db: Database, courseId: number, draft: CourseDraft): Outlook['
   const circle = circleThrough(rule, allRules(db), {
     ...reach,
     courses: new Map([...reach.courses].filter(([id]) => id !== courseId)),
-    coursesStartedBy: tagId => [...reach.coursesStartedBy(tagId).filter(id => id !== courseId), ...draft.wayInTagIds.includes(tagId) ? [courseId] : []],
-    coursesStartedByList: listId => [...reach.coursesStartedByList(listId).filter(id => id !== courseId), ...draft.wayInListIds?.includes(listId) ? [courseId] : []],
+    coursesStartedBy: tagId =>
+      [...reach.coursesStartedBy(tagId).filter(id => id !== courseId), ...draft.wayInTagIds.includes(tagId) ? [courseId] : []],
+    coursesStartedByList: listId =>
+      [...reach.coursesStartedByList(listId).filter(id => id !== courseId), ...draft.wayInListIds?.includes(listId) ? [courseId] : []],
   })
-  return circle ? [{ stepId: null, problem: `People would come in again and again without any time passing: ${sayCircle(circle, ruleNamesOf(db))}. Put a hold or a waiting time on the way.` }] : []
+  return circle ? [{
+    stepId: null,
+    problem: `People would come in again and again without any time passing: ${sayCircle(circle, ruleNamesOf(db))}. Put a hold or a waiting time on the way.`,
+  }] : []
 }
 
 function courseOf(context: WorkspaceContext, id: number): CourseRow {

@@ -39,16 +39,32 @@ function tidyTitle(name: string): string {
 
 /** Everything it names is there, and no two steps have the same id. Throws an {@link InputProblem}. */
 export function checkDraft(db: Database, draft: CourseDraft): void {
-  if (draft.listId !== null && !findList(db, draft.listId)) throw new InputProblem([{ field: 'listId', problem: 'This list is not there any more; choose another.' }])
+  if (draft.listId !== null && !findList(db, draft.listId)) {
+    throw new InputProblem([{ field: 'listId', problem: 'This list is not there any more; choose another.' }])
+  }
   const tagIds = [...draft.wayInTagIds, ...emailsOf(draft).flatMap(step => linksOf(step.content.body).map(link => link.tagId))]
-  if (tagIds.some(tagId => tagId !== null && !findTag(db, tagId))) throw new InputProblem([{ field: 'tags', problem: 'One of the tags is not there any more; choose another.' }])
+  if (tagIds.some(tagId => tagId !== null && !findTag(db, tagId))) {
+    throw new InputProblem([{ field: 'tags', problem: 'One of the tags is not there any more; choose another.' }])
+  }
   const steps = allSteps<DraftStep>(draft.steps)
-  if (draft.wayInListIds?.some(listId => !findList(db, listId))) throw new InputProblem([{ field: 'lists', problem: 'One of the lists is not there any more; choose another.' }])
-  if (draft.dates && findField(db, draft.dates.fieldId)?.kind !== 'date') throw new InputProblem([{ field: 'dates', problem: 'People come in by a date field that is not there any more; choose another.' }])
+  if (draft.wayInListIds?.some(listId => !findList(db, listId))) {
+    throw new InputProblem([{ field: 'lists', problem: 'One of the lists is not there any more; choose another.' }])
+  }
+  if (draft.dates && findField(db, draft.dates.fieldId)?.kind !== 'date') {
+    throw new InputProblem([{ field: 'dates', problem: 'People come in by a date field that is not there any more; choose another.' }])
+  }
   const gone = [...thingsOfEntriesAndExits(draft), ...steps.flatMap(thingsOfStep)].find(({ kind, id }) => !isThere(db, kind, id))
-  if (gone) throw new InputProblem([{ field: 'steps', problem: `The course names ${THING_WORDS[gone.kind]} that is not there any more; choose another.` }])
-  if (steps.some(({ when }) => when.kind === 'date-field' && findField(db, when.fieldId)?.kind !== 'date')) throw new InputProblem([{ field: 'steps', problem: 'A step goes by a date field that is not there any more; choose another.' }])
-  if (draft.hours && !draft.hours.includes('1')) throw new InputProblem([{ field: 'hours', problem: 'Leave one half-hour open at least: otherwise nothing would ever go.' }])
+  if (gone) throw new InputProblem([
+    { field: 'steps', problem: `The course names ${THING_WORDS[gone.kind]} that is not there any more; choose another.` },
+  ])
+  if (steps.some(({ when }) => when.kind === 'date-field' && findField(db, when.fieldId)?.kind !== 'date')) {
+    throw new InputProblem([{ field: 'steps', problem: 'A step goes by a date field that is not there any more; choose another.' }])
+  }
+  if (draft.hours && !draft.hours.includes('1')) {
+    throw new InputProblem([{ field: 'hours', problem: 'Leave one half-hour open at least: otherwise nothing would ever go.' }])
+  }
   const ids = steps.flatMap(step => [step.id, ...step.kind === 'fork' ? step.ways.map(({ id }) => `${step.id}/${id}`) : []])
-  if (new Set(ids).size < ids.length) throw new InputProblem([{ field: 'steps', problem: 'Two steps have the same inner name; reload the page.' }])
+  if (new Set(ids).size < ids.length) {
+    throw new InputProblem([{ field: 'steps', problem: 'Two steps have the same inner name; reload the page.' }])
+  }
 }

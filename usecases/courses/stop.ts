@@ -17,7 +17,9 @@ function courseOf(db: Database, id: number): CourseRow {
   return course
 }
 
-/** From this moment on nothing of it leaves, nobody gets on in it and nobody comes in; what was waiting waits on, and loses no time by it. */
+/**
+ * From this moment on nothing of it leaves, nobody gets on in it and nobody comes in; what was waiting waits on, and loses no time by it.
+ */
 export function stopCourse(context: WorkspaceContext, id: number): void {
   const { db } = context
   transact(context, () => {
@@ -46,7 +48,10 @@ export function letCourseGoOn(context: WorkspaceContext, id: number): void {
   context.wake()
 }
 
-/** Who is inside leaves it, and what waits to be sent is withdrawn, some at a time; nothing of it leaves from this moment on. What was sent stays in the histories. */
+/**
+ * Who is inside leaves it, and what waits to be sent is withdrawn, some at a time; nothing of it leaves from this moment on. What was sent
+ * stays in the histories.
+ */
 export function removeCourse(context: WorkspaceContext, id: number): void {
   const { db } = context
   transact(context, () => {

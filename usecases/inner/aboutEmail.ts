@@ -9,9 +9,13 @@ const OWNER: Partial<Record<Exclude<SendKind['owner'], null>, (id: number) => Ev
 }
 
 /** Of something that came of trying to send it: caused by what it was decided by. */
-export const aboutAttempt = (email: OutboxRow): EventAbout & { personId: number } => ({ ...aboutEmail(email), stepId: email.itemId, causeId: email.causeId })
+export const aboutAttempt = (email: OutboxRow): EventAbout & { personId: number } => ({
+  ...aboutEmail(email), stepId: email.itemId, causeId: email.causeId,
+})
 
-/** With the course or the page that the email comes of, and what it was sent by as the cause: its sending, or else what it was decided by. */
+/**
+ * With the course or the page that the email comes of, and what it was sent by as the cause: its sending, or else what it was decided by.
+ */
 export function aboutEmail(email: OutboxRow): EventAbout & { personId: number } {
   const { owner } = kindOf(email.kind)
   const about = owner === null ? undefined : OWNER[owner]?.(email.ownerId)

@@ -4,7 +4,9 @@ import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { lastPersonId, matching } from '#data/people'
-import { addPeopleChangedBy, addPeopleWhere, countTaskPeople, endGathering, findTask, insertTask, nextTaskId, setCursor, type TaskRow } from '#data/tasks'
+import {
+  addPeopleChangedBy, addPeopleWhere, countTaskPeople, endGathering, findTask, insertTask, nextTaskId, setCursor, type TaskRow,
+} from '#data/tasks'
 import { NotNow } from '../problem'
 import { whichOf } from './taskPeople'
 
@@ -32,7 +34,9 @@ interface Beginning {
  * who was not seen; where they are too many for that, {@link countPeople} of a
  * reading thread has just counted them.
  */
-export function beginTask(db: Database, { title, spec, whom, said, total = said ?? 0, ruleId, undoesId, mayBeNobody, at }: Beginning): number {
+export function beginTask(
+  db: Database, { title, spec, whom, said, total = said ?? 0, ruleId, undoesId, mayBeNobody, at }: Beginning,
+): number {
   const taskId = nextTaskId(db)
   const eventId = appendEvent(db, 'task-begun', at, { taskId, ...ruleId !== undefined && { ruleId } })
   insertTask(db, { title, spec, whom, total, eventId, undoesId: undoesId ?? null, madeAt: at })
@@ -43,7 +47,9 @@ export function beginTask(db: Database, { title, spec, whom, said, total = said 
 }
 
 export function mustBeAsMany(found: number, said: number): void {
-  if (found !== said) throw new NotNow(`Meanwhile these are ${sayPeople(found)}, not ${said.toLocaleString('en-GB')}. Look once more, and say it again.`)
+  if (found !== said) {
+    throw new NotNow(`Meanwhile these are ${sayPeople(found)}, not ${said.toLocaleString('en-GB')}. Look once more, and say it again.`)
+  }
 }
 
 /** Puts down the next of a task's people, as they were when it began. Returns how many they are once all are down, else null. */

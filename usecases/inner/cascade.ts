@@ -39,10 +39,14 @@ function isAtTheSameTime(db: Database, event: RawEvent, cause: RawEvent): boolea
 }
 
 /** Counts one step more; false, and written down, where that is too deep or too many. `about`: what would have been done. */
-export function mayGoOn(db: Database, { rootId, depth }: Cascade, causeId: number, personId: number, at: Instant, about: { courseId?: number, ruleId?: number }): boolean {
+export function mayGoOn(
+  db: Database, { rootId, depth }: Cascade, causeId: number, personId: number, at: Instant, about: { courseId?: number, ruleId?: number },
+): boolean {
   if (depth === 0) return true
   const steps = addCascadeSteps(db, rootId, personId, 1)
   if (depth < DEEPEST_CHAIN && steps <= MOST_HOPS) return true
-  if (cutCascade(db, rootId, personId)) appendEvent(db, 'cascade-cut', at, { personId, causeId, ...about, detail: depth < DEEPEST_CHAIN ? 'too-many' : 'too-deep' })
+  if (cutCascade(db, rootId, personId)) {
+    appendEvent(db, 'cascade-cut', at, { personId, causeId, ...about, detail: depth < DEEPEST_CHAIN ? 'too-many' : 'too-deep' })
+  }
   return false
 }

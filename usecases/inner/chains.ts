@@ -8,8 +8,14 @@ import type { Did } from '#data/rules'
 
 export interface Woken { rule: Rule, eventId: number, verdict: Verdict, did: Did[] }
 
-/** From these roots down. Every event stands once, below what brought it about; rules in the order in which they were woken. `said`: words of events that did not happen as they would really. */
-export function linesOf(roots: readonly ToldEvent[], events: readonly ToldEvent[], woken: readonly Woken[], names: RuleNames, said: ReadonlyMap<number, string> = new Map()): ChainLine[] {
+/**
+ * From these roots down. Every event stands once, below what brought it about; rules in the order in which they were woken. `said`: words
+ * of events that did not happen as they would really.
+ */
+export function linesOf(
+  roots: readonly ToldEvent[], events: readonly ToldEvent[], woken: readonly Woken[], names: RuleNames,
+  said: ReadonlyMap<number, string> = new Map(),
+): ChainLine[] {
   const lines: ChainLine[] = []
   const seen = new Set<number>()
   const tell = (event: ToldEvent, level: number): void => {
@@ -17,10 +23,14 @@ export function linesOf(roots: readonly ToldEvent[], events: readonly ToldEvent[
     seen.add(event.id)
     lines.push({ kind: 'event', level, says: said.get(event.id) ?? sayEvent(event), at: event.at })
     const caused = events.filter(({ causeId, id }) => causeId === event.id && id !== event.id)
-    for (const one of caused.filter(({ ruleId, kind }) => (ruleId === null || ruleId === event.ruleId) && kind !== 'rules-cut')) tell(one, level + 1)
+    for (const one of caused.filter(({ ruleId, kind }) => (ruleId === null || ruleId === event.ruleId) && kind !== 'rules-cut')) {
+      tell(one, level + 1)
+    }
     for (const { rule, verdict, did } of woken.filter(({ eventId }) => eventId === event.id)) {
       lines.push({ kind: 'rule', level: level + 1, ruleId: rule.id, says: sayRule(rule, names), verdict, did: sayAllDid(rule, did, names) })
-      for (const one of caused.filter(({ ruleId, kind }) => ruleId === rule.id && rule.id !== event.ruleId && kind !== 'rules-cut')) tell(one, level + 2)
+      for (const one of caused.filter(({ ruleId, kind }) => ruleId === rule.id && rule.id !== event.ruleId && kind !== 'rules-cut')) {
+        tell(one, level + 2)
+      }
     }
   }
   for (const root of roots) tell(root, 0)

@@ -1,4 +1,7 @@
-/** What the checks of core/sending/checks.ts ask about one person and one send, read from the database: the same before it leaves and in *why*. */
+/**
+ * What the checks of core/sending/checks.ts ask about one person and one send, read from the database: the same before it leaves and in
+ * *why*.
+ */
 import { holds } from '#core/audience/meaning'
 import { isNewcomer, type Audience } from '#core/sending/audience'
 import { needsConsent } from '#core/people/country'

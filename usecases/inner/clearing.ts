@@ -1,4 +1,7 @@
-/** Clearing away what people have of something that is gone: some at once, the others by the engine, so that nobody waits however many they are. */
+/**
+ * Clearing away what people have of something that is gone: some at once, the others by the engine, so that nobody waits however many they
+ * are.
+ */
 import type { Instant } from '#core/time/zone'
 import { clearSome, firstClearing, insertClearing, type Clearing } from '#data/clearings'
 import { immediate, type Database } from '#data/connection'

@@ -7,7 +7,10 @@ import type { Database } from '#data/connection'
 import type { EntryTriggers } from '#data/entries'
 import { momentOf } from './moment'
 
-export const entryTriggersOf = (courseId: number, { wayInTagIds, wayInListIds = [] }: Pick<CourseDraft, 'wayInTagIds' | 'wayInListIds'>): EntryTriggers => ({ courseId, tagIds: wayInTagIds, listIds: wayInListIds })
+export const entryTriggersOf = (courseId: number, {
+  wayInTagIds, wayInListIds = [],
+}: Pick<CourseDraft, 'wayInTagIds' | 'wayInListIds'>): EntryTriggers => ({ courseId, tagIds: wayInTagIds, listIds: wayInListIds })
 
 /** Who may come in at all, as an expression; null for everybody. */
-export const entrySql = (db: Database, { entry }: Pick<Program, 'entry'>, at: Instant): SqlCondition | null => entry ? toSql(entry, momentOf(db, at)) : null
+export const entrySql = (db: Database, { entry }: Pick<Program, 'entry'>, at: Instant): SqlCondition | null =>
+  entry ? toSql(entry, momentOf(db, at)) : null

@@ -16,21 +16,26 @@ import type { WorkspaceContext } from '../context'
 import { namesOfRules } from './names'
 
 /** What is in force counts; of what is not yet, what is being written. */
-export function entriesAndExitsOf({ db }: WorkspaceContext, courseId: number, { wayInTagIds, wayInListIds = [] }: Pick<CourseDraft, 'wayInTagIds' | 'wayInListIds'>): EntriesAndExits {
+export function entriesAndExitsOf(
+  { db }: WorkspaceContext, courseId: number, { wayInTagIds, wayInListIds = [] }: Pick<CourseDraft, 'wayInTagIds' | 'wayInListIds'>,
+): EntriesAndExits {
   const tags = new Set(wayInTagIds)
   const lists = new Set(wayInListIds)
-  const letsIn = (action: Action) => (action.kind === 'enrol' && action.courseId === courseId) || (action.kind === 'give-tag' && tags.has(action.tagId)) || (action.kind === 'join-list' && lists.has(action.listId))
+  const letsIn = (action: Action) => (action.kind === 'enrol' && action.courseId === courseId)
+    || (action.kind === 'give-tag' && tags.has(action.tagId)) || (action.kind === 'join-list' && lists.has(action.listId))
   const takesOut = (action: Action) => action.kind === 'leave-course' && action.courseId === courseId
   const pages = allPages(db).map(({ id, name, published, draft }) => ({ id, name, content: published ?? draft }))
   const offers = allOffers(db).map(({ id, name, published, draft }) => ({ id, name, content: published ?? draft }))
   const links = allLinks(db)
   const rules = allRules(db).filter(({ on }) => on)
-  const others = allCourses(db).filter(({ id }) => id !== courseId).map(({ id, name, published, draft }) => ({ id, name, draft: published ?? draft }))
+  const others = allCourses(db).filter(({ id }) => id !== courseId)
+    .map(({ id, name, published, draft }) => ({ id, name, draft: published ?? draft }))
   const ruleNames = (does: (action: Action) => boolean) => {
     const ids = rules.filter(({ then }) => then.some(does)).map(({ id }) => id)
     return ids.length === 0 ? [] : namesOfRules(db).filter(({ id }) => ids.includes(id))
   }
-  const named = (kind: EntryOrExit['kind'], rows: { id: number, name: string }[]): EntryOrExit[] => rows.map(({ id, name }) => ({ kind, id, name }))
+  const named = (kind: EntryOrExit['kind'], rows: { id: number, name: string }[]): EntryOrExit[] =>
+    rows.map(({ id, name }) => ({ kind, id, name }))
   return {
     in: [
       ...named('page', pages.filter(({ content }) => starts(courseId, { wayInTagIds, wayInListIds }, {
@@ -41,7 +46,8 @@ export function entriesAndExitsOf({ db }: WorkspaceContext, courseId: number, { 
       }))),
       ...named('link', links.filter(({ does }) => does.some(letsIn))),
       ...named('rule', ruleNames(letsIn)),
-      ...named('course', others.filter(({ draft }) => actionsIn(draft).some(letsIn) || emailsOf(draft).some(({ content }) => linksOf(content.body).some(({ tagId }) => tagId !== null && tags.has(tagId))))),
+      ...named('course', others.filter(({ draft }) => actionsIn(draft).some(letsIn)
+        || emailsOf(draft).some(({ content }) => linksOf(content.body).some(({ tagId }) => tagId !== null && tags.has(tagId))))),
     ],
     out: [
       ...named('offer', offers.filter(({ content }) => content.gives.endsCourseIds.includes(courseId))),
@@ -55,5 +61,6 @@ export function entriesAndExitsOf({ db }: WorkspaceContext, courseId: number, { 
 /** Everything that a course does to people. */
 const actionsIn = (draft: CourseDraft): Action[] => [
   ...draft.onFinish ?? [],
-  ...allSteps<DraftStep>(draft.steps).flatMap(step => step.kind === 'do' ? step.then : step.kind === 'email' ? (step.reactions ?? []).flatMap(({ then }) => then) : []),
+  ...allSteps<DraftStep>(draft.steps).flatMap(step =>
+    step.kind === 'do' ? step.then : step.kind === 'email' ? (step.reactions ?? []).flatMap(({ then }) => then) : []),
 ]

@@ -10,8 +10,13 @@ import { findEnrolment } from '#data/enrolments'
 import type { OutboxRow } from '#data/outbox'
 import { workspaceFacts } from './workspaceFacts'
 
-/** The first instant from `at` on at which this email may leave. What was asked for, and what asks or tells for the workspace itself, waits for no hours. */
-export function opensAt(db: Database, row: Pick<OutboxRow, 'kind' | 'askedFor' | 'enrolmentId' | 'itemId'>, person: { zone: ZoneName | null }, at: Instant): Instant {
+/**
+ * The first instant from `at` on at which this email may leave. What was asked for, and what asks or tells for the workspace itself, waits
+ * for no hours.
+ */
+export function opensAt(
+  db: Database, row: Pick<OutboxRow, 'kind' | 'askedFor' | 'enrolmentId' | 'itemId'>, person: { zone: ZoneName | null }, at: Instant,
+): Instant {
   if (row.askedFor === 1 || !kindOf(row.kind).keepsHours) return at
   const facts = workspaceFacts(db)
   const enrolment = row.enrolmentId === null ? undefined : findEnrolment(db, row.enrolmentId)

@@ -47,11 +47,14 @@ export function prepareImport(db: Database, names: string[], spec: ImportSpec, a
 }
 
 const ERASED: KnownPerson = {
-  status: 'erased', firstName: '', country: null, zone: null, hasConsent: false, fields: new Map(), tags: new Set(), joined: new Set(), left: new Set(), joinedNames: new Set(), leftNames: new Set(),
+  status: 'erased', firstName: '', country: null, zone: null, hasConsent: false, fields: new Map(), tags: new Set(), joined: new Set(),
+  left: new Set(), joinedNames: new Set(), leftNames: new Set(),
 }
 
 /** Who has this address, or had it before; null for nobody. Someone erased is known only as not to come back. */
-export function knownPerson({ db, signer }: WorkspaceContext, { anybodyErased }: Importing, addressKey: string): { id: number | null, known: KnownPerson } | null {
+export function knownPerson(
+  { db, signer }: WorkspaceContext, { anybodyErased }: Importing, addressKey: string,
+): { id: number | null, known: KnownPerson } | null {
   const person = findPersonByKey(db, addressKey) ?? personOnceAt(db, addressKey)
   if (!person) return anybodyErased && findRemembered(db, signer.digest(addressKey)) ? { id: null, known: ERASED } : null
   const lists = listsOfPerson(db, person.id)
@@ -64,7 +67,8 @@ export function knownPerson({ db, signer }: WorkspaceContext, { anybodyErased }:
       status: person.status, firstName: person.firstName, country: person.country, zone: person.zone, hasConsent: person.consentAt !== null,
       fields: new Map(fieldsOfPerson(db, person.id).map(({ fieldId, value }) => [fieldId, value])),
       tags: new Set(tagsOfPerson(db, person.id).map(tag => tag.name.toLowerCase())),
-      joined: new Set(joined.map(list => list.id)), left: new Set(left.map(list => list.id)), joinedNames: small(joined), leftNames: small(left),
+      joined: new Set(joined.map(list => list.id)), left: new Set(left.map(list => list.id)), joinedNames: small(joined),
+      leftNames: small(left),
     },
   }
 }

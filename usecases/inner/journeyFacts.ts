@@ -30,29 +30,45 @@ export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>, jour
   return {
     ...workspaceFacts(db), personZone: person.zone,
     // In a course of dates its date is the return of it that this journey is about.
-    dateOf: fieldId => journey.occursOn !== null && journey.program.dates?.fieldId === fieldId ? journey.occursOn : dateIn(fieldOfPerson(db, fieldId, person.id)),
+    dateOf: fieldId => journey.occursOn !== null && journey.program.dates?.fieldId === fieldId
+      ? journey.occursOn
+      : dateIn(fieldOfPerson(db, fieldId, person.id)),
     holds: (who, at) => about(at, (facts, moment) => holds(who, facts, moment), false),
     reevaluateAt: (who, at) => about(at, (facts, moment) => reevaluateAt(who, facts, moment), null),
     awaited: (until, since) => awaited(db, person.id, journey, until.when, since),
   }
 }
 
-/** What is known of what a hold waits for. Of an email of this course it looks back to its sending; one that was not sent cannot be opened. What brought them into the course happened before it. */
-function awaited(db: Database, personId: number, { courseId, visit, eventId = 0 }: Pick<EnrolmentRow, 'courseId' | 'visit'> & { eventId?: number }, when: Trigger, since: Instant): Awaited {
+/**
+ * What is known of what a hold waits for. Of an email of this course it looks back to its sending; one that was not sent cannot be opened.
+ * What brought them into the course happened before it.
+ */
+function awaited(
+  db: Database, personId: number, { courseId, visit, eventId = 0 }: Pick<EnrolmentRow, 'courseId' | 'visit'> & { eventId?: number },
+  when: Trigger, since: Instant,
+): Awaited {
   let from = since
   if (when.stepId) {
-    const email = emailsOfOccasion(db, { kind: 'course', ownerId: courseId, itemId: when.stepId, personId, occasionId: visit }).find(({ isAgain }) => !isAgain)
-    if (!email || email.status === 'held back' || email.status === 'withdrawn' || (email.status === 'failed' && email.goAt === null)) return { kind: 'cannot' }
+    const email = emailsOfOccasion(db, {
+      kind: 'course', ownerId: courseId, itemId: when.stepId, personId, occasionId: visit,
+    }).find(({ isAgain }) => !isAgain)
+    if (!email || email.status === 'held back' || email.status === 'withdrawn' || (email.status === 'failed' && email.goAt === null)) {
+      return { kind: 'cannot' }
+    }
     from = Math.min(since, email.handedOverAt ?? email.plannedAt)
   }
-  const event = eventsOfKindSince(db, personId, when.kind, from).find(one => one.id > eventId && (!when.stepId || one.courseId === courseId) && matches(when, ruleEventOf(db, one)))
+  const event = eventsOfKindSince(db, personId, when.kind, from).find(one =>
+    one.id > eventId && (!when.stepId || one.courseId === courseId) && matches(when, ruleEventOf(db, one)))
   return event ? { kind: 'happened', at: event.at } : { kind: 'open' }
 }
 
 const dateIn = (value: FieldValue | undefined | null): LocalDate | null => typeof value === 'string' && isDate(value) ? value : null
 
 /** What date fields say for people who stand alike: in a course of dates its date is the return that the journey is about. */
-export const dateOfStanding = ({ dateOf, occursOn }: { dateOf: DateOf, occursOn: LocalDate | null }, { dates }: Pick<Program, 'dates'>): DateOf => fieldId => occursOn !== null && dates?.fieldId === fieldId ? occursOn : dateOf(fieldId)
+export const dateOfStanding = ({ dateOf, occursOn }: {
+  dateOf: DateOf, occursOn: LocalDate | null,
+}, { dates }: Pick<Program, 'dates'>): DateOf => fieldId => occursOn !== null && dates?.fieldId === fieldId ? occursOn : dateOf(fieldId)
 
 /** The date fields by which running courses go. */
-export const dateFieldsRunning = (db: Database): number[] => [...new Set(runningCourses(db).flatMap(({ versionId }) => dateFieldsOf(programOfVersion(db, versionId))))]
+export const dateFieldsRunning = (db: Database): number[] =>
+  [...new Set(runningCourses(db).flatMap(({ versionId }) => dateFieldsOf(programOfVersion(db, versionId))))]

@@ -41,7 +41,9 @@ export function namesOf(db: Database): Names {
     courses: new Map(allCourses(db).map(course => [course.id, {
       name: course.name,
       // What the draft calls an email is the newer word; one that runs and was taken out of the draft still has its own.
-      steps: new Map([course.published, course.draft].flatMap(draft => draft ? emailsOf(draft) : []).map(step => [step.id, titleOfEmail(step)])),
+      steps: new Map(
+        [course.published, course.draft].flatMap(draft => draft ? emailsOf(draft) : []).map(step => [step.id, titleOfEmail(step)]),
+      ),
     }])),
   }
 }
@@ -72,7 +74,8 @@ export function touchNames(db: Database): { id: number, name: string }[] {
 /** The same, come down to their sources, each once; and those that were named and have brought nobody yet. */
 export function broughtNames(db: Database): { source: SourceKey, name: string }[] {
   const named = namedSources(db).map(({ slug }): SourceKey => ({ kind: 'named', word: slug }))
-  const sources = [...touchesWithOptIns(db, MOST_TOUCHES).map(sourceOf), ...named].filter((source, n, all) => all.findIndex(other => isSameSource(other, source)) === n)
+  const sources = [...touchesWithOptIns(db, MOST_TOUCHES).map(sourceOf), ...named].filter((source, n, all) =>
+    all.findIndex(other => isSameSource(other, source)) === n)
   return sources.map(source => ({ source, name: saySourceKey(source, sourceNames(db)) }))
 }
 

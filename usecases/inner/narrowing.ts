@@ -32,8 +32,12 @@ export const NOT_NARROWED: Narrowing = {
   heldBack: null,
 }
 
-const NUMBERS: Record<Exclude<StepNumber, 'waiting'>, EmailFate> = { sent: 'sent', heldBack: 'held-back', opened: 'opened', clicked: 'clicked', unsubscribed: 'left-by' }
-const TROUBLES: Record<Trouble, EmailFate> = { givenUp: 'given-up', heldBack: 'held-back', waitingAgain: 'waiting-again', repeated: 'maybe-twice' }
+const NUMBERS: Record<Exclude<StepNumber, 'waiting'>, EmailFate> = {
+  sent: 'sent', heldBack: 'held-back', opened: 'opened', clicked: 'clicked', unsubscribed: 'left-by',
+}
+const TROUBLES: Record<Trouble, EmailFate> = {
+  givenUp: 'given-up', heldBack: 'held-back', waitingAgain: 'waiting-again', repeated: 'maybe-twice',
+}
 
 export function conditionOf({
   where, status, behind, standing, trouble, tagId, listId, segmentId, pageId, heldBack,
@@ -45,8 +49,14 @@ export function conditionOf({
   if (segmentId !== null) of.push({ kind: 'segment', segmentId })
   if (pageId !== null) of.push({ kind: 'opted-in', pageId, within: null })
   if (behind?.number === 'waiting') of.push({ kind: 'course', courseId: behind.courseId, is: 'inside', stepId: behind.stepId })
-  else if (behind) of.push({ kind: 'email', fate: NUMBERS[behind.number], which: { kind: 'course', ownerId: behind.courseId, itemId: behind.stepId }, within: null, times: 1, url: null })
-  if (trouble) of.push({ kind: 'email', fate: TROUBLES[trouble], which: null, within: trouble === 'waitingAgain' ? null : { kind: 'last-days', days: 7 }, times: 1, url: null })
+  else if (behind) of.push({
+    kind: 'email', fate: NUMBERS[behind.number], which: { kind: 'course', ownerId: behind.courseId, itemId: behind.stepId }, within: null,
+    times: 1, url: null,
+  })
+  if (trouble) of.push({
+    kind: 'email', fate: TROUBLES[trouble], which: null, within: trouble === 'waitingAgain' ? null : { kind: 'last-days', days: 7 },
+    times: 1, url: null,
+  })
   if (standing) of.push({ kind: 'course', courseId: standing.courseId, is: standing.is === 'started' ? 'ever' : standing.is, stepId: null })
   if (heldBack) of.push(...standingConditions(heldBack))
   if (of.length === 0) return where ?? EVERYBODY

@@ -11,7 +11,8 @@ export function reachOf(db: Database): Reach {
     coursesStartedBy: tagId => coursesStartedBy(db, tagId),
     coursesOfList: listId => courses.filter(course => course.listId === listId).map(({ id }) => id),
     coursesStartedByList: listId => coursesStartedByList(db, listId),
-    courses: new Map(runningCourses(db).filter(({ again }) => again !== 'once').map(({ id, versionId }) => [id, atOnceOf(programOfVersion(db, versionId))])),
+    courses: new Map(runningCourses(db).filter(({ again }) => again !== 'once')
+      .map(({ id, versionId }) => [id, atOnceOf(programOfVersion(db, versionId))])),
     segments: new Map(allSegments(db).map(({ id, condition }) => [id, condition])),
   }
 }

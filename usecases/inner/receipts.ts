@@ -21,13 +21,16 @@ export function receiptOf(db: Database, paymentId: number): Receipt {
   const { price } = contentOfPurchase(db, purchase)
   const nth = paymentsOfPurchase(db, purchase.id).findIndex(({ id }) => id === paymentId) + 1
   const lines = linesOfPayment({
-    title: findOffer(db, purchase.offerId)!.name, listAmount: price.amount, couponWords: coupon ? `${coupon.code}: ${sayCut(coupon, price)}` : null,
+    title: findOffer(db, purchase.offerId)!.name, listAmount: price.amount,
+    couponWords: coupon ? `${coupon.code}: ${sayCut(coupon, price)}` : null,
     amount: payment.amount, nth, of: purchase.price.paying === 'parts' ? purchase.price.parts : null,
   })
   return {
-    number: payment.receiptYear === null ? '' : sayReceiptNumber(payment.receiptYear, payment.receiptN!), at: payment.at, zone: workspace.zone,
+    number: payment.receiptYear === null ? '' : sayReceiptNumber(payment.receiptYear, payment.receiptN!), at: payment.at,
+    zone: workspace.zone,
     ...sellerOf(db),
-    buyer: person ? [person.firstName, person.address].filter(Boolean).join(', ') : '', currency: purchase.currency, lines, total: payment.amount, refunded: payment.refunded,
+    buyer: person ? [person.firstName, person.address].filter(Boolean).join(', ') : '', currency: purchase.currency, lines,
+    total: payment.amount, refunded: payment.refunded,
   }
 }
 
@@ -39,4 +42,5 @@ export function sellerOf(db: Database): Pick<Receipt, 'seller' | 'taxLine'> {
 }
 
 /** Theirs alone: it shows what they have bought. */
-export const buyerUrl = ({ baseUrl, signer }: WorkspaceContext, purchaseId: number): string => `${baseUrl}/b/${signer.sign('buyer', String(purchaseId))}`
+export const buyerUrl = ({ baseUrl, signer }: WorkspaceContext, purchaseId: number): string =>
+  `${baseUrl}/b/${signer.sign('buyer', String(purchaseId))}`

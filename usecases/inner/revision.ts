@@ -15,5 +15,7 @@ export const revisionOf = ({ signer }: WorkspaceContext, content: Content): stri
  */
 export function mustBe(context: WorkspaceContext, seen: string | null, there: Content, wanted: Content | null = null): void {
   const now = revisionOf(context, there)
-  if (seen !== null && seen !== now && (wanted === null || revisionOf(context, wanted) !== now)) throw new ChangedElsewhere('This was changed in another window meanwhile.')
+  if (seen !== null && seen !== now && (wanted === null || revisionOf(context, wanted) !== now)) {
+    throw new ChangedElsewhere('This was changed in another window meanwhile.')
+  }
 }

@@ -10,7 +10,10 @@ import { isThere } from '#data/things'
 export function rulesAtWork(db: Database): { rules: Rule[], index: RuleIndex, thresholds: number[] } {
   return memoize(db, 'rules at work', rulesChange(db), () => {
     const rules = allRules(db).filter(rule => rule.on && missingOf(db, rule).length === 0)
-    return { rules, index: indexRules(rules), thresholds: rules.flatMap(({ when }) => when.kind === 'reached-score' && when.points ? [when.points] : []) }
+    return {
+      rules, index: indexRules(rules),
+      thresholds: rules.flatMap(({ when }) => when.kind === 'reached-score' && when.points ? [when.points] : []),
+    }
   })
 }
 

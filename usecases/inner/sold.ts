@@ -15,7 +15,9 @@ export function soldBy({ db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'>
 }
 
 /** The same of an email as it is being written. */
-export const soldIn = ({ db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'>, { body }: Pick<MessageContent, 'body'>): { id: number, name: string }[] => behind(db, baseUrl, linksOf(body))
+export const soldIn = ({ db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'>, {
+  body,
+}: Pick<MessageContent, 'body'>): { id: number, name: string }[] => behind(db, baseUrl, linksOf(body))
 
 function behind(db: Database, baseUrl: string, links: readonly { url: string }[]): { id: number, name: string }[] {
   const slugs = new Set(links.map(({ url }) => slugSoldBy(url, baseUrl)).filter(slug => slug !== null))
@@ -26,5 +28,7 @@ function behind(db: Database, baseUrl: string, links: readonly { url: string }[]
 export function standingWith(db: Database, personId: number, sold: readonly { id: number }[]): { saidNoMore: boolean, ownsIt: boolean } {
   if (sold.length === 0) return { saidNoMore: false, ownsIt: false }
   const noMore = saidNoMore(db, personId)
-  return { saidNoMore: sold.some(({ id }) => noMore.some(({ offerId }) => offerId === id)), ownsIt: sold.every(({ id }) => owns(db, personId, id)) }
+  return {
+    saidNoMore: sold.some(({ id }) => noMore.some(({ offerId }) => offerId === id)), ownsIt: sold.every(({ id }) => owns(db, personId, id)),
+  }
 }

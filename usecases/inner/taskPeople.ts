@@ -18,7 +18,9 @@ import { entryTriggersOf, entrySql } from './entries'
 export type AskedPeople = Exclude<TaskPeople, { kind: 'changed-by' }>
 
 /** As it stands at `at`. */
-export const whichOf = (db: Database, whom: AskedPeople, at: Instant): Which => ({ search: whom.kind === 'fitting' ? whom.search : '', where: whereOf(db, whom, at) })
+export const whichOf = (db: Database, whom: AskedPeople, at: Instant): Which => ({
+  search: whom.kind === 'fitting' ? whom.search : '', where: whereOf(db, whom, at),
+})
 
 function whereOf(db: Database, whom: AskedPeople, at: Instant): SqlCondition {
   switch (whom.kind) {

@@ -23,7 +23,9 @@ export type Made = Map<Wording, CompiledMessage>
 export async function makeWordings(db: Database, composer: Composer, wordings: readonly Wording[]): Promise<Made> {
   const made: Made = new Map()
   for (const wording of wordings) {
-    if (findMessageId(db, wording.of, digestOf(wording)) === undefined) made.set(wording, await composer.compile(compileMessage(wording.content, kindOf(wording.of.kind).because)))
+    if (findMessageId(db, wording.of, digestOf(wording)) === undefined) {
+      made.set(wording, await composer.compile(compileMessage(wording.content, kindOf(wording.of.kind).because)))
+    }
   }
   return made
 }

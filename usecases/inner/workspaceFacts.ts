@@ -3,4 +3,6 @@ import type { Facts } from '#core/sequence/journey'
 import type { Database } from '#data/connection'
 import { sendingHours, workspaceOf } from '#data/workspace'
 
-export const workspaceFacts = (db: Database): Pick<Facts, 'workspaceZone' | 'hours'> => ({ workspaceZone: workspaceOf(db).zone, hours: sendingHours(db) })
+export const workspaceFacts = (db: Database): Pick<Facts, 'workspaceZone' | 'hours'> => ({
+  workspaceZone: workspaceOf(db).zone, hours: sendingHours(db),
+})

@@ -48,7 +48,9 @@ export function correctPerson(context: WorkspaceContext, id: number, input: Pers
     for (const { field, value } of read) setField(db, id, field.id, value, cause)
     if (input.country !== person.country) {
       setCountry(db, id, input.country)
-      appendEvent(db, 'country-changed', at, { personId: id, detail }, { ...(person.country && { from: person.country }), ...(input.country && { to: input.country }) })
+      appendEvent(db, 'country-changed', at, {
+        personId: id, detail,
+      }, { ...(person.country && { from: person.country }), ...(input.country && { to: input.country }) })
     }
     if (firstName !== person.firstName) {
       setFirstName(db, id, firstName, 'theirs')

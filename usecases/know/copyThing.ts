@@ -44,7 +44,9 @@ const COPYING: Partial<Record<ThingKind, Copying>> = {
   },
   segment(context, id) {
     const { name, note, condition } = findSegment(context.db, id)!
-    return saveSegment(context, null, { name: nameOfCopy(name, copy => findSegmentByName(context.db, copy) !== undefined), note, condition })
+    return saveSegment(context, null, {
+      name: nameOfCopy(name, copy => findSegmentByName(context.db, copy) !== undefined), note, condition,
+    })
   },
   async rule(context, id) {
     const { when, who, then, often, note } = findRule(context.db, id)!
@@ -65,11 +67,15 @@ const COPYING: Partial<Record<ThingKind, Copying>> = {
   },
   list(context, id) {
     const { name, publicName, description, offered, alsoOn } = listLines(context).find(list => list.id === id)!
-    return saveList(context, null, { name: nameOfCopy(name, taken => findListByName(context.db, taken) !== undefined), publicName, description, offered, alsoOn })
+    return saveList(context, null, {
+      name: nameOfCopy(name, taken => findListByName(context.db, taken) !== undefined), publicName, description, offered, alsoOn,
+    })
   },
   field(context, id) {
     const { name, label, kind, choices } = findField(context.db, id)!
-    return saveField(context, null, { name: nameOfCopy(name, taken => findFieldByName(context.db, taken) !== undefined), label, kind, choices })
+    return saveField(context, null, {
+      name: nameOfCopy(name, taken => findFieldByName(context.db, taken) !== undefined), label, kind, choices,
+    })
   },
 }
 

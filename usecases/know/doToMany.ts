@@ -94,7 +94,8 @@ export function takeBack(context: WorkspaceContext, taskId: number): number {
     if (!task) throw new NotThere('This is not known any more.')
     if (!canBeTakenBack(db, task)) throw new NotNow('This cannot be taken back, or has been already.')
     return beginTask(db, {
-      title: `take back: ${task.title}`, spec: { kind: 'undo', taskId }, whom: { kind: 'changed-by', taskId }, said: null, total: task.changed, undoesId: taskId, at: context.clock.now(),
+      title: `take back: ${task.title}`, spec: { kind: 'undo', taskId }, whom: { kind: 'changed-by', taskId }, said: null,
+      total: task.changed, undoesId: taskId, at: context.clock.now(),
     })
   })
   context.wake()
@@ -134,7 +135,8 @@ function viewOf(db: Database, task: TaskRow): TaskView {
   return {
     id, kind: task.spec.kind, title, state, total, done, changed, problem, madeAt, endedAt,
     leftOut: task.spec.kind === 'import' && task.endedAt !== null ? countLeftOut(db, task.spec.importId) : 0,
-    importId: task.spec.kind === 'import' ? task.spec.importId : null, source: task.spec.kind === 'import' ? sourceOf(task.spec.spec) : null,
+    importId: task.spec.kind === 'import' ? task.spec.importId : null,
+    source: task.spec.kind === 'import' ? sourceOf(task.spec.spec) : null,
     outcomes: endedAt === null ? [] : whatBecame(db, task), canBeStopped: endedAt === null && !CANNOT_BE_STOPPED.includes(task.spec.kind),
     canBeTakenBack: canBeTakenBack(db, task), takenBackBy: takenBackBy(db, id),
   }

@@ -49,29 +49,44 @@ const FIRST = 250
 const BATCH = 1000
 
 /** Everybody who has the one has the other, and whatever gave, asked for or began with the one does so with the other. Returns the task. */
-export const mergeTags = (context: WorkspaceContext, fromId: number, intoId: number): number => merge(context, { kind: 'merge-tags', fromId, intoId }, ({ from, into }) => {
-  if (hasBlanks(from.name) || hasBlanks(into.name)) throw new NotNow('A tag with blanks is held by nobody and cannot be merged; its filled-in ones can.')
+export const mergeTags = (context: WorkspaceContext, fromId: number, intoId: number): number => merge(context, {
+  kind: 'merge-tags', fromId, intoId,
+}, ({ from, into }) => {
+  if (hasBlanks(from.name) || hasBlanks(into.name)) {
+    throw new NotNow('A tag with blanks is held by nobody and cannot be merged; its filled-in ones can.')
+  }
 })
 
 /** Who is on the one list is on the other; who has left either has left. Returns the task. */
-export const mergeLists = (context: WorkspaceContext, fromId: number, intoId: number): number => merge(context, { kind: 'merge-lists', fromId, intoId }, ({ from }) => {
-  if (findList(context.db, from.id)!.takesEverybody === 1) throw new NotNow(`“${from.name}” takes everybody, also those who joined no list. Merge the other one into it.`)
+export const mergeLists = (context: WorkspaceContext, fromId: number, intoId: number): number => merge(context, {
+  kind: 'merge-lists', fromId, intoId,
+}, ({ from }) => {
+  if (findList(context.db, from.id)!.takesEverybody === 1) {
+    throw new NotNow(`“${from.name}” takes everybody, also those who joined no list. Merge the other one into it.`)
+  }
 })
 
-function merge(context: WorkspaceContext, spec: Merging, check: (both: { from: { id: number, name: string }, into: { id: number, name: string } }) => void): number {
+function merge(
+  context: WorkspaceContext, spec: Merging,
+  check: (both: { from: { id: number, name: string }, into: { id: number, name: string } }) => void,
+): number {
   const { db } = context
   const { what, count } = MARKS[spec.kind]
   const taskId = immediate(db, () => {
     const { from, into } = bothOf(db, spec)
     if (from.id === into.id) throw new InputProblem([{ field: 'into', problem: `Choose another ${what} to merge it into.` }])
     check({ from, into })
-    if (openTasks(db).some(task => task.spec.kind === spec.kind && (task.spec as Merging).fromId === from.id)) throw new NotNow(`This ${what} is being merged already.`)
+    if (openTasks(db).some(task => task.spec.kind === spec.kind && (task.spec as Merging).fromId === from.id)) {
+      throw new NotNow(`This ${what} is being merged already.`)
+    }
     // What would be refused at the end is refused now.
     rulesInPlace(db, replacementOf(spec))
     const at = context.clock.now()
     const id = nextTaskId(db)
     const eventId = appendEvent(db, 'task-begun', at, { taskId: id })
-    insertTask(db, { title: `merge the ${what} “${from.name}” into “${into.name}”`, spec, total: count(db, from.id), eventId, undoesId: null, madeAt: at })
+    insertTask(db, {
+      title: `merge the ${what} “${from.name}” into “${into.name}”`, spec, total: count(db, from.id), eventId, undoesId: null, madeAt: at,
+    })
     mergeSome(db, findTask(db, id)!, spec, at, FIRST)
     return id
   })
@@ -102,7 +117,9 @@ function bothOf(db: Database, { kind, fromId, intoId }: Merging) {
   return { from, into }
 }
 
-const replacementOf = ({ kind, fromId, intoId }: Merging): Replacement & { to: number } => ({ kind: MARKS[kind].what, from: fromId, to: intoId })
+const replacementOf = ({ kind, fromId, intoId }: Merging): Replacement & { to: number } => ({
+  kind: MARKS[kind].what, from: fromId, to: intoId,
+})
 
 /** Whatever names the one names the other, and the one is gone. */
 function putInPlace(db: Database, spec: Merging, at: Instant): void {
@@ -128,7 +145,9 @@ export function deleteTag(context: WorkspaceContext, id: number, people: number)
     const tag = allTags(db).find(one => one.id === id)
     if (!tag) throw new NotThere('This tag is not there any more.')
     refuseIfNeeded(db, { kind: 'tag', id })
-    if (tag.people !== people) throw new NotNow(`Meanwhile ${tag.people.toLocaleString('en-GB')} have it. Look at the number and say it once more.`)
+    if (tag.people !== people) {
+      throw new NotNow(`Meanwhile ${tag.people.toLocaleString('en-GB')} have it. Look at the number and say it once more.`)
+    }
     const at = context.clock.now()
     const what: Replacement = { kind: 'tag', from: id, to: null }
     endShortForms(db, id, at)
@@ -149,7 +168,9 @@ export function deleteList(context: WorkspaceContext, id: number, people: number
     if (list.takesEverybody === 1) throw new NotNow(`“${list.name}” takes everybody, also those who joined no list: it stays.`)
     refuseIfNeeded(db, { kind: 'list', id })
     if (isMailedBy(db, id)) throw new NotNow('Emails still wait to be sent by this list.')
-    if (list.people !== people) throw new NotNow(`Meanwhile ${list.people.toLocaleString('en-GB')} are on it. Look at the number and say it once more.`)
+    if (list.people !== people) {
+      throw new NotNow(`Meanwhile ${list.people.toLocaleString('en-GB')} are on it. Look at the number and say it once more.`)
+    }
     const at = context.clock.now()
     replaceInDrafts(db, { kind: 'list', from: id, to: null }, at)
     moveListWaysIn(db, id, null)
@@ -161,5 +182,7 @@ export function deleteList(context: WorkspaceContext, id: number, people: number
 
 /** The short forms go with the tag; a rule that says more stands still until its owner has looked at it. */
 function endShortForms(db: Database, tagId: number, at: Instant): void {
-  for (const rule of allRules(db)) if (isShortForm(rule) && thingsIn(rule).some(({ kind, id }) => kind === 'tag' && id === tagId)) endRule(db, rule.id, at)
+  for (const rule of allRules(db)) {
+    if (isShortForm(rule) && thingsIn(rule).some(({ kind, id }) => kind === 'tag' && id === tagId)) endRule(db, rule.id, at)
+  }
 }

@@ -10,24 +10,39 @@ import { InputProblem, NotNow, NotThere } from '../problem'
 
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
 
-/** Renaming is safe: everything that uses a field knows it by its number. A kind never changes; a choice that someone has cannot be taken out. */
+/**
+ * Renaming is safe: everything that uses a field knows it by its number. A kind never changes; a choice that someone has cannot be taken
+ * out.
+ */
 export function saveField(context: WorkspaceContext, id: number | null, input: FieldInput): number {
   const { db } = context
-  const field: FieldInput = { ...input, name: tidy(input.name), label: tidy(input.label) || tidy(input.name), choices: input.kind === 'choice' ? input.choices.map(tidy).filter(Boolean) : [] }
+  const field: FieldInput = {
+    ...input, name: tidy(input.name), label: tidy(input.label) || tidy(input.name),
+    choices: input.kind === 'choice' ? input.choices.map(tidy).filter(Boolean) : [],
+  }
   const problems: FieldProblem[] = []
   if (field.name === '') problems.push({ field: 'name', problem: 'Give the field a name.' })
-  if (field.kind === 'choice' && field.choices.length === 0) problems.push({ field: 'choices', problem: 'Name at least one choice, each on a line of its own.' })
-  const doubled = field.choices.find((choice, index) => field.choices.findIndex(other => other.toLowerCase() === choice.toLowerCase()) !== index)
+  if (field.kind === 'choice' && field.choices.length === 0) {
+    problems.push({ field: 'choices', problem: 'Name at least one choice, each on a line of its own.' })
+  }
+  const doubled = field.choices.find((choice, index) =>
+    field.choices.findIndex(other => other.toLowerCase() === choice.toLowerCase()) !== index)
   if (doubled !== undefined) problems.push({ field: 'choices', problem: `“${doubled}” stands there twice.` })
   return transact(context, () => {
     const other = findFieldByName(db, field.name)
     if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a field called “${other.name}” already.` })
     const before = id === null ? null : findField(db, id)
     if (before === undefined) throw new NotThere('This field is not there any more.')
-    if (before && before.kind !== field.kind) problems.push({ field: 'kind', problem: 'A field keeps its kind: what is known would not fit another. Make a new field instead.' })
+    if (before && before.kind !== field.kind) {
+      problems.push({ field: 'kind', problem: 'A field keeps its kind: what is known would not fit another. Make a new field instead.' })
+    }
     if (before) {
-      const lost = before.choices.filter(choice => !field.choices.includes(choice)).map(choice => ({ choice, people: countHaving(db, before.id, choice) })).find(({ people }) => people > 0)
-      if (lost) problems.push({ field: 'choices', problem: `${lost.people === 1 ? '1 person has' : `${lost.people} people have`} “${lost.choice}”: it cannot be taken out while they do.` })
+      const lost = before.choices.filter(choice => !field.choices.includes(choice))
+        .map(choice => ({ choice, people: countHaving(db, before.id, choice) })).find(({ people }) => people > 0)
+      if (lost) problems.push({
+        field: 'choices',
+        problem: `${lost.people === 1 ? '1 person has' : `${lost.people} people have`} “${lost.choice}”: it cannot be taken out while they do.`,
+      })
     }
     if (problems.length > 0) throw new InputProblem(problems)
     if (id === null) return insertField(db, field, context.clock.now())
@@ -43,7 +58,9 @@ export function removeField(context: WorkspaceContext, id: number, known: number
     if (!findField(db, id)) throw new NotThere('This field is not there any more.')
     refuseIfNeeded(db, { kind: 'field', id })
     const people = countValues(db, id)
-    if (people !== known) throw new NotNow(`Meanwhile it is known of ${people === 1 ? '1 person' : `${people} people`}. Look at the number and say it once more.`)
+    if (people !== known) throw new NotNow(
+      `Meanwhile it is known of ${people === 1 ? '1 person' : `${people} people`}. Look at the number and say it once more.`,
+    )
     endField(db, id)
     clearAway(db, { what: 'field', thingId: id, eventId: null }, context.clock.now())
   })

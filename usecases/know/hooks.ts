@@ -5,7 +5,10 @@ import { readAddress } from '#core/message/webAddress'
 import type { HooksView } from '#core/views/hooks'
 import { readTogether } from '#data/connection'
 import { appendEvent } from '#data/events'
-import { allHooksIn, allHooksOut, allowsInside, deliverAgain, endHookIn, endHookOut, findDelivery, findHookByToken, findHookIn, findHookOut, insertCall, insertHookIn, insertHookOut, latestCalls, latestDeliveries, setAllowsInside, updateHookIn, updateHookOut } from '#data/hooks'
+import {
+  allHooksIn, allHooksOut, allowsInside, deliverAgain, endHookIn, endHookOut, findDelivery, findHookByToken, findHookIn, findHookOut,
+  insertCall, insertHookIn, insertHookOut, latestCalls, latestDeliveries, setAllowsInside, updateHookIn, updateHookOut,
+} from '#data/hooks'
 import { findRemembered } from '#data/erasing'
 import { findPersonByKey, insertPerson } from '#data/people'
 import type { WorkspaceContext } from '../context'
@@ -76,10 +79,14 @@ export function saveHookIn(context: WorkspaceContext, id: number | null, input: 
   const problems: FieldProblem[] = []
   if (name === '') problems.push({ field: 'name', problem: 'Give it a name: what calls, and why.' })
   if (!isPath(emailAt)) problems.push({ field: 'reading.emailAt', problem: 'Names with dots between them, like data.email.' })
-  if (nameAt !== '' && !isPath(nameAt)) problems.push({ field: 'reading.nameAt', problem: 'Names with dots between them, like data.name, or nothing.' })
+  if (nameAt !== '' && !isPath(nameAt)) {
+    problems.push({ field: 'reading.nameAt', problem: 'Names with dots between them, like data.name, or nothing.' })
+  }
   if (problems.length > 0) throw new InputProblem(problems)
   return transact(context, () => {
-    if (id === null) return insertHookIn(db, { name, reading: input.reading, token: randomBytes(18).toString('base64url'), secret: newSecret() }, context.clock.now())
+    if (id === null) return insertHookIn(
+      db, { name, reading: input.reading, token: randomBytes(18).toString('base64url'), secret: newSecret() }, context.clock.now(),
+    )
     if (!findHookIn(db, id)) throw new NotThere('This address is not there any more.')
     updateHookIn(db, { id, name, reading: input.reading })
     return id
@@ -96,7 +103,9 @@ export function removeHookIn(context: WorkspaceContext, id: number): void {
 }
 
 /** What shows that a call is from who may make it; the server has read it from the request. */
-export interface Proof { signedBy(secret: string): { ok: true, id: string } | { ok: false, problem: string }, bears(secret: string): boolean, callId: string | null }
+export interface Proof { signedBy(
+  secret: string,
+): { ok: true, id: string } | { ok: false, problem: string }, bears(secret: string): boolean, callId: string | null }
 export type CallOutcome = { is: 'taken' | 'known' } | { is: 'refused' | 'in-vain', problem: string }
 
 /** Whether one of our addresses carries this token. */
@@ -108,19 +117,26 @@ export function receiveCall(context: WorkspaceContext, token: string, proof: Pro
   const hook = findHookByToken(db, token)
   if (!hook) throw new NotThere('There is nothing at this address.')
   const { reading } = hook
-  const shown = reading.proof === 'signed' ? proof.signedBy(hook.secret) : proof.bears(hook.secret) ? { ok: true as const, id: proof.callId ?? randomBytes(12).toString('hex') } : { ok: false as const, problem: 'The authorization header must say Bearer and the secret of this address.' }
+  const shown = reading.proof === 'signed' ? proof.signedBy(hook.secret) : proof.bears(hook.secret)
+    ? { ok: true as const, id: proof.callId ?? randomBytes(12).toString('hex') }
+    : { ok: false as const, problem: 'The authorization header must say Bearer and the secret of this address.' }
   if (!shown.ok) return { is: 'refused', problem: shown.problem }
   const outcome = transact(context, (): CallOutcome => {
     const at = context.clock.now()
     const read = readCall(body, reading)
     const person = read.ok ? findPersonByKey(db, read.address.key) ?? personOnceAt(db, read.address.key) : undefined
     const erased = read.ok && !person && findRemembered(db, context.signer.digest(read.address.key)) !== undefined
-    const problem = !read.ok ? read.problem : person ? null : erased ? 'Who had this address was erased: only they can come back.' : reading.unknown === 'leave' ? 'Nobody has this address, and this webhook brings nobody in.' : null
+    const problem = !read.ok ? read.problem : person ? null : erased
+      ? 'Who had this address was erased: only they can come back.'
+      : reading.unknown === 'leave' ? 'Nobody has this address, and this webhook brings nobody in.' : null
     if (problem !== null || !read.ok) {
       insertCall(db, { hookId: hook.id, callId: shown.id, at, personId: null, problem })
       return { is: 'in-vain', problem: problem! }
     }
-    const personId = person?.id ?? insertPerson(db, { address: read.address.shown, addressKey: read.address.key, firstName: read.firstName, status: 'active', zone: null, country: null, source: `hook:${hook.name}`, createdAt: at, consentAt: null })
+    const personId = person?.id ?? insertPerson(db, {
+      address: read.address.shown, addressKey: read.address.key, firstName: read.firstName, status: 'active', zone: null, country: null,
+      source: `hook:${hook.name}`, createdAt: at, consentAt: null,
+    })
     if (!insertCall(db, { hookId: hook.id, callId: shown.id, at, personId, problem: null })) return { is: 'known' }
     appendEvent(db, reading.event, at, { personId, hookId: hook.id })
     return { is: 'taken' }
@@ -135,9 +151,15 @@ export function hooksView({ db, baseUrl }: WorkspaceContext): HooksView {
     const names = new Map(allHooksIn(db).map(({ id, name }) => [id, name]))
     return {
       allowsInside: allowsInside(db), out: allHooksOut(db),
-      deliveries: latestDeliveries(db, LAST).map(({ id, hookId, personId, state, tries, madeAt, nextAt, status, problem, body }) => ({ id, hook: findHookOut(db, hookId)!.name, person: person(personId), state, tries, madeAt, nextAt, status, problem, body })),
-      in: allHooksIn(db).map(({ id, name, token, secret, reading }) => ({ id, name, secret, reading, url: `${baseUrl}/hooks/in/${token}` })),
-      calls: latestCalls(db, LAST).map(({ hookId, at, personId, problem }) => ({ hook: names.get(hookId) ?? 'one that was deleted', at, person: person(personId), problem })),
+      deliveries: latestDeliveries(db, LAST).map(({ id, hookId, personId, state, tries, madeAt, nextAt, status, problem, body }) => ({
+        id, hook: findHookOut(db, hookId)!.name, person: person(personId), state, tries, madeAt, nextAt, status, problem, body,
+      })),
+      in: allHooksIn(db).map(({ id, name, token, secret, reading }) => ({
+        id, name, secret, reading, url: `${baseUrl}/hooks/in/${token}`,
+      })),
+      calls: latestCalls(db, LAST).map(({ hookId, at, personId, problem }) => ({
+        hook: names.get(hookId) ?? 'one that was deleted', at, person: person(personId), problem,
+      })),
     }
   })
 }

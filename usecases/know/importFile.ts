@@ -7,7 +7,9 @@ import { addressIn, columnNames, guessColumns, guessDelimiter, type Delimiter } 
 import type { ImportView } from '#core/views/imports'
 import { readTogether } from '#data/connection'
 import { allFields } from '#data/fields'
-import { countImportRows, deleteImport, findImport, importRowsAfter, importsNotBegun, insertImport, insertImportRows, setImportRead, type RawRow } from '#data/imports'
+import {
+  countImportRows, deleteImport, findImport, importRowsAfter, importsNotBegun, insertImport, insertImportRows, setImportRead, type RawRow,
+} from '#data/imports'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotThere } from '../problem'
@@ -61,12 +63,17 @@ export async function receiveImport(context: WorkspaceContext, file: IncomingFil
   // Somebody who waits to write gets in between two bits.
   const breathe = () => new Promise<void>(resolve => setTimeout(resolve, BREATH_MS))
   try {
-    const parser = parse({ delimiter, relax_column_count: true, relax_quotes: true, max_record_size: LONGEST_ROW, record_delimiter: ['\r\n', '\n', '\r'], from_line: told ? 2 : 1 })
+    const parser = parse({
+      delimiter, relax_column_count: true, relax_quotes: true, max_record_size: LONGEST_ROW, record_delimiter: ['\r\n', '\n', '\r'],
+      from_line: told ? 2 : 1,
+    })
     await pipeline(Readable.from(textOf(file.bytes, encoding)), parser, async (records: AsyncIterable<string[]>) => {
       for await (const cells of records) {
         rowNumber++
         if (cells.every(cell => cell.trim() === '')) {
-          if (++blank > MOST_BLANK) throw refuse(`The file has more than ${MOST_BLANK.toLocaleString('en-GB')} empty lines. Save the table anew without them.`)
+          if (++blank > MOST_BLANK) {
+            throw refuse(`The file has more than ${MOST_BLANK.toLocaleString('en-GB')} empty lines. Save the table anew without them.`)
+          }
           continue
         }
         if (names === null) {
@@ -77,7 +84,9 @@ export async function receiveImport(context: WorkspaceContext, file: IncomingFil
           if (!headless) continue
         }
         waiting.push({ rowNumber, cells })
-        if (kept + waiting.length > MOST_ROWS) throw refuse(`The file has more than ${MOST_ROWS.toLocaleString('en-GB')} rows. Part it and import one after the other.`)
+        if (kept + waiting.length > MOST_ROWS) {
+          throw refuse(`The file has more than ${MOST_ROWS.toLocaleString('en-GB')} rows. Part it and import one after the other.`)
+        }
         if (waiting.length < BATCH) continue
         keep()
         await breathe()
@@ -89,8 +98,11 @@ export async function receiveImport(context: WorkspaceContext, file: IncomingFil
     if (kept === 0) throw refuse('The file has names above its columns, but nobody below them.')
     transact(context, () => setImportRead(db, id, columns))
     const view = importView(context, id)
-    if (!view.guess.some(({ target }) => target.kind === 'address') && !view.columns.some(({ samples }) => samples.some(sample => addressIn(sample).address.ok))) {
-      throw refuse(`No column holds email addresses. ${columns.length === 1 ? `Everything stands in one column: is it a table, and are its columns parted by ${delimiter === ',' ? 'commas' : delimiter === ';' ? 'semicolons' : 'tabs'}?` : `It has ${columns.slice(0, 8).join(', ')}.`}`)
+    if (!view.guess.some(({ target }) => target.kind === 'address')
+      && !view.columns.some(({ samples }) => samples.some(sample => addressIn(sample).address.ok))) {
+      throw refuse(
+        `No column holds email addresses. ${columns.length === 1 ? `Everything stands in one column: is it a table, and are its columns parted by ${delimiter === ',' ? 'commas' : delimiter === ';' ? 'semicolons' : 'tabs'}?` : `It has ${columns.slice(0, 8).join(', ')}.`}`,
+      )
     }
     return id
   }

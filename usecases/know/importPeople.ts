@@ -19,9 +19,15 @@ export function checkedImport(context: WorkspaceContext, id: number, spec: Impor
   if (!found || found.state === 'reading') throw new NotThere('This file is not there any more. Drop it once more.')
   if (found.state === 'begun') throw new NotNow('This file is being imported already.')
   const problems = checkImportSpec(spec, found.columns.length)
-  if (spec.listIds.some(listId => !findList(db, listId))) problems.push({ field: 'listIds', problem: 'A list is not there any more. Choose another one.' })
-  if (spec.tagIds.some(tagId => !findTag(db, tagId))) problems.push({ field: 'tagIds', problem: 'A tag is not there any more. Choose another one.' })
-  if (spec.columns.some(({ target }) => target.kind === 'field' && !findField(db, target.fieldId))) problems.push({ field: 'columns', problem: 'A field is not there any more. Choose another one.' })
+  if (spec.listIds.some(listId => !findList(db, listId))) {
+    problems.push({ field: 'listIds', problem: 'A list is not there any more. Choose another one.' })
+  }
+  if (spec.tagIds.some(tagId => !findTag(db, tagId))) {
+    problems.push({ field: 'tagIds', problem: 'A tag is not there any more. Choose another one.' })
+  }
+  if (spec.columns.some(({ target }) => target.kind === 'field' && !findField(db, target.fieldId))) {
+    problems.push({ field: 'columns', problem: 'A field is not there any more. Choose another one.' })
+  }
   if (problems.length === 0 && !spec.nobodyLeft) problems.push(...overlooked(context, found, spec))
   if (problems.length > 0) throw new InputProblem(problems)
   return found
@@ -32,8 +38,12 @@ const LOOKED_AT = 200
 /** A column that is left out though it seems to tell who has left: without it everybody would come in as active. */
 function overlooked({ db }: WorkspaceContext, { id, columns }: ImportRow, spec: ImportSpec): FieldProblem[] {
   const rows = importRowsAfter(db, id, 0, LOOKED_AT)
-  const at = spec.columns.findIndex(({ target }, n) => target.kind === 'nothing' && seemsToTellWhoLeft(columns[n]!, rows.map(({ cells }) => (cells[n] ?? '').trim()).filter(Boolean)))
-  return at < 0 ? [] : [{ field: 'nobodyLeft', problem: `The column “${columns[at]!}” seems to say who has left. Say where it goes; left out, everybody in the file comes in as active.` }]
+  const at = spec.columns.findIndex(({ target }, n) =>
+    target.kind === 'nothing' && seemsToTellWhoLeft(columns[n]!, rows.map(({ cells }) => (cells[n] ?? '').trim()).filter(Boolean)))
+  return at < 0 ? [] : [{
+    field: 'nobodyLeft',
+    problem: `The column “${columns[at]!}” seems to say who has left. Say where it goes; left out, everybody in the file comes in as active.`,
+  }]
 }
 
 /** Returns the number of the task that works it off. */
@@ -45,7 +55,10 @@ export function beginImport(context: WorkspaceContext, id: number, spec: ImportS
     // What a tag with blanks is filled in to is settled now, with the colour and the expiry of that tag.
     for (const tagId of spec.tagIds) filledTag(db, tagId, at)
     const eventId = appendEvent(db, 'task-begun', at, { taskId: nextTaskId(db) })
-    const taskId = insertTask(db, { title: `import “${fileName}”`, spec: { kind: 'import', importId: id, spec }, total: countImportRows(db, id), eventId, undoesId: null, madeAt: at })
+    const taskId = insertTask(db, {
+      title: `import “${fileName}”`, spec: { kind: 'import', importId: id, spec }, total: countImportRows(db, id), eventId, undoesId: null,
+      madeAt: at,
+    })
     setImportBegun(db, id, taskId)
     return taskId
   })

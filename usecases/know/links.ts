@@ -24,8 +24,12 @@ export function saveLink(context: WorkspaceContext, id: number | null, input: Li
     const read = readAddress(link.url)
     if (!read.ok) problems.push({ field: 'url', problem: read.problem })
     link.does.forEach((action, n) => {
-      if (!LINK_ACTIONS.includes(action.kind)) problems.push({ field: `does.${n}`, problem: 'A link cannot do this by itself. Make a house rule beside it.' })
-      else problems.push(...problemsOf(db, { ...newRule({ kind: 'imported', thingId: null }, [action]), who: EVERYBODY }).map(({ problem }) => ({ field: `does.${n}`, problem })))
+      if (!LINK_ACTIONS.includes(action.kind)) problems.push({
+        field: `does.${n}`, problem: 'A link cannot do this by itself. Make a house rule beside it.',
+      })
+      else problems.push(...problemsOf(db, {
+        ...newRule({ kind: 'imported', thingId: null }, [action]), who: EVERYBODY,
+      }).map(({ problem }) => ({ field: `does.${n}`, problem })))
     })
     if (problems.length > 0) throw new InputProblem(problems)
     const at = context.clock.now()

@@ -32,7 +32,10 @@ export interface ListInput {
 /** The workspace's first list takes everybody, also those who never joined it. */
 export function saveList(context: WorkspaceContext, id: number | null, input: ListInput): number {
   const { db } = context
-  const row = { name: tidy(input.name), publicName: tidy(input.publicName) || tidy(input.name), description: tidy(input.description), offered: input.offered ? 1 as const : 0 as const }
+  const row = {
+    name: tidy(input.name), publicName: tidy(input.publicName) || tidy(input.name), description: tidy(input.description),
+    offered: input.offered ? 1 as const : 0 as const,
+  }
   return transact(context, () => {
     const other = findListByName(db, row.name)
     if (row.name === '') throw new InputProblem([{ field: 'name', problem: 'Give the list a name.' }])
@@ -49,18 +52,29 @@ export function saveList(context: WorkspaceContext, id: number | null, input: Li
 export function saveTag(context: WorkspaceContext, id: number | null, input: TagInput): number {
   const { db } = context
   const { follows } = input
-  const row = { ...input, name: tidy(input.name), note: tidy(input.note), group: tidy(input.group), colour: input.colour?.toLowerCase() ?? null, publicName: tidy(input.publicName ?? '') || null }
+  const row = {
+    ...input, name: tidy(input.name), note: tidy(input.note), group: tidy(input.group), colour: input.colour?.toLowerCase() ?? null,
+    publicName: tidy(input.publicName ?? '') || null,
+  }
   const problems: FieldProblem[] = []
   if (row.name === '') problems.push({ field: 'name', problem: 'Give the tag a name.' })
-  if (row.name.replace(/\[(month|launch)\]/gi, '').match(/[[\]]/)) problems.push({ field: 'name', problem: 'Only [month] and [launch] can stand in brackets: they are filled in when the tag is given.' })
-  if (row.publicName !== null && hasBlanks(row.name)) problems.push({ field: 'publicName', problem: 'A tag that is filled in anew each time cannot be taken by readers themselves.' })
-  if (row.expiry.kind === 'on' && !isDate(row.expiry.date)) problems.push({ field: 'expiry', problem: 'Choose a date of the calendar, like 2026-12-24.' })
+  if (row.name.replace(/\[(month|launch)\]/gi, '').match(/[[\]]/)) {
+    problems.push({ field: 'name', problem: 'Only [month] and [launch] can stand in brackets: they are filled in when the tag is given.' })
+  }
+  if (row.publicName !== null && hasBlanks(row.name)) {
+    problems.push({ field: 'publicName', problem: 'A tag that is filled in anew each time cannot be taken by readers themselves.' })
+  }
+  if (row.expiry.kind === 'on' && !isDate(row.expiry.date)) {
+    problems.push({ field: 'expiry', problem: 'Choose a date of the calendar, like 2026-12-24.' })
+  }
   return transact(context, () => {
     const other = findTagByName(db, row.name)
     if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a tag called “${other.name}” already.` })
     const before = id === null ? null : findTag(db, id)
     if (before === undefined) throw new NotThere('This tag is not there any more.')
-    if (before && hasBlanks(before.name) !== hasBlanks(row.name)) problems.push({ field: 'name', problem: 'A tag keeps its blanks, or keeps having none: people have the filled-in ones. Make a new tag instead.' })
+    if (before && hasBlanks(before.name) !== hasBlanks(row.name)) problems.push({
+      field: 'name', problem: 'A tag keeps its blanks, or keeps having none: people have the filled-in ones. Make a new tag instead.',
+    })
     if (problems.length > 0) throw new InputProblem(problems)
     const tagId = id ?? insertTag(db, row, context.clock.now())
     if (id !== null) updateTag(db, id, row)
@@ -72,7 +86,9 @@ export function saveTag(context: WorkspaceContext, id: number | null, input: Tag
 function setFollows(db: Database, tagId: number, follows: TagInput['follows'], at: Instant): void {
   for (const [field, ids] of Object.entries(follows) as [keyof Follows, number[]][]) {
     if (ids.includes(tagId)) throw new InputProblem([{ field: `follows.${field}`, problem: 'A tag cannot follow from itself.' }])
-    if (ids.some(id => !findTag(db, id))) throw new InputProblem([{ field: `follows.${field}`, problem: 'A tag is not there any more. Choose another one.' }])
+    if (ids.some(id => !findTag(db, id))) {
+      throw new InputProblem([{ field: `follows.${field}`, problem: 'A tag is not there any more. Choose another one.' }])
+    }
   }
   const own = allRules(db).filter(rule => rule.when.thingId === tagId && isShortForm(rule))
   setShortForms(db, own, rulesOfTag(tagId, follows), 'follows', at)
@@ -80,12 +96,19 @@ function setFollows(db: Database, tagId: number, follows: TagInput['follows'], a
 
 /** Being on a list means being on others, too. */
 function setAlsoOn(db: Database, listId: number, alsoOn: AlsoOn[], at: Instant): void {
-  if (alsoOn.some(({ listId: other }) => other === listId)) throw new InputProblem([{ field: 'alsoOn', problem: 'A list cannot follow from itself.' }])
-  if (alsoOn.some(one => !findList(db, one.listId) || (one.afterCourseId !== null && !findCourse(db, one.afterCourseId)))) throw new InputProblem([{ field: 'alsoOn', problem: 'A list or a course is not there any more. Choose another one.' }])
+  if (alsoOn.some(({ listId: other }) => other === listId)) {
+    throw new InputProblem([{ field: 'alsoOn', problem: 'A list cannot follow from itself.' }])
+  }
+  if (alsoOn.some(one => !findList(db, one.listId) || (one.afterCourseId !== null && !findCourse(db, one.afterCourseId)))) {
+    throw new InputProblem([{ field: 'alsoOn', problem: 'A list or a course is not there any more. Choose another one.' }])
+  }
   const rules = allRules(db)
   const says = (rule: RuleInput) => JSON.stringify([rule.when, rule.who, rule.then])
   const now = rulesOfList(listId, alsoOnOf(listId, rules)).map(says)
-  setShortForms(db, rules.filter(rule => now.includes(says({ ...rule, who: asksNothing(rule.who) ? EVERYBODY : rule.who }))), rulesOfList(listId, alsoOn), 'alsoOn', at)
+  setShortForms(
+    db, rules.filter(rule => now.includes(says({ ...rule, who: asksNothing(rule.who) ? EVERYBODY : rule.who }))),
+    rulesOfList(listId, alsoOn), 'alsoOn', at,
+  )
 }
 
 /** Short forms ask for nobody and stop nowhere: a circle of them is refused. */

@@ -61,18 +61,25 @@ export function bringNames(context: WorkspaceContext, names: PortableNames): Bro
   const lost: string[] = []
   const ids = new Map<string, number>()
   const key = (kind: ThingKind, id: number) => `${kind}/${id}`
-  const find = (kind: ThingKind, id: string, rows: { id: number, name: string }[], name: string, make: (() => number) | null, words: string) => {
+  const find = (kind: ThingKind, id: string, rows: {
+    id: number, name: string,
+  }[], name: string, make: (() => number) | null, words: string) => {
     const there = rows.find(row => row.name.toLowerCase() === name.toLowerCase())?.id ?? (make ? make() : undefined)
     if (!rows.some(row => row.id === there)) (there === undefined ? lost : made).push(`${words} “${name}”`)
     if (there !== undefined) ids.set(key(kind, Number(id)), there)
   }
-  for (const [id, list] of Object.entries(names.list)) find('list', id, allLists(db), list.name, () => saveList(context, null, list), 'the list')
+  for (const [id, list] of Object.entries(names.list)) {
+    find('list', id, allLists(db), list.name, () => saveList(context, null, list), 'the list')
+  }
   for (const [id, { name }] of Object.entries(names.tag)) {
-    const make = () => saveTag(context, null, { name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS })
+    const make = () =>
+      saveTag(context, null, { name, note: '', group: '', colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS })
     find('tag', id, allTags(db), name, make, 'the tag')
   }
   for (const [id, { name, label, kind }] of Object.entries(names.field)) {
-    if (!isFieldKind(kind)) throw new InputProblem([{ field: 'names', problem: `The field “${name}” is of a kind that is not known here.` }])
+    if (!isFieldKind(kind)) {
+      throw new InputProblem([{ field: 'names', problem: `The field “${name}” is of a kind that is not known here.` }])
+    }
     const named = allFields(db).filter(field => field.name.toLowerCase() === name.toLowerCase())
     // One of this name that is of another kind is something else, and in the way.
     const make = named.some(field => field.kind !== kind) ? null : () => saveField(context, null, { name, label, kind, choices: [] })

@@ -35,14 +35,16 @@ export async function saveRule(context: WorkspaceContext, id: number | null, inp
   const rule = tidied(input)
   const problems = problemsOf(db, rule)
   if (problems.length > 0) throw new InputProblem(problems)
-  const wordings = rule.then.map((action): Wording | null => action.kind === 'email' ? { of: { kind: 'rule', ownerId: 0, itemId: 'email' }, content: action.content } : null)
+  const wordings = rule.then.map((action): Wording | null =>
+    action.kind === 'email' ? { of: { kind: 'rule', ownerId: 0, itemId: 'email' }, content: action.content } : null)
   const made = await makeWordings(db, composer, wordings.filter(wording => wording !== null))
   const saved = transact(context, (): SavedRule => {
     const at = context.clock.now()
     if (id !== null && !findRule(db, id)) throw new NotThere('This house rule is not there any more.')
     const again = problemsOf(db, rule)
     if (again.length > 0) throw new InputProblem(again)
-    const then = rule.then.map((action, n): Action => action.kind === 'email' ? { ...action, messageId: keepWording(db, wordings[n]!, made, at) } : action)
+    const then = rule.then.map((action, n): Action =>
+      action.kind === 'email' ? { ...action, messageId: keepWording(db, wordings[n]!, made, at) } : action)
     const whole = { ...rule, then }
     const circle = rule.on ? circleThrough({ ...whole, id: id ?? 0 }, allRules(db), reachOf(db)) : null
     if (circle && !evenInCircle) return { saved: false, circle: sayCircle(circle, ruleNamesOf(db)) }
@@ -71,7 +73,9 @@ function tidied(input: RuleInput): RuleInput {
     ...input,
     who: asksNothing(input.who) ? EVERYBODY : input.who,
     note: line(input.note),
-    then: input.then.map(action => action.kind === 'notice' ? { ...action, text: line(action.text) } : action.kind === 'todo' ? { ...action, text: line(action.text), helper: line(action.helper) } : action),
+    then: input.then.map(action => action.kind === 'notice'
+      ? { ...action, text: line(action.text) }
+      : action.kind === 'todo' ? { ...action, text: line(action.text), helper: line(action.helper) } : action),
   }
 }
 
@@ -84,8 +88,12 @@ export function problemsOf(db: Database, rule: RuleInput): FieldProblem[] {
   }
   const { thing, any } = TRIGGERS[when.kind]
   if (thing !== null && !any && when.thingId === null) say('when', `Choose which ${WORDS[thing] ?? thing}.`)
-  if (thing !== null && when.thingId !== null && !isThere(db, thing, when.thingId)) say('when', `This ${WORDS[thing] ?? thing} is not there any more. Choose another.`)
-  if (when.kind === 'date-arrived' && when.thingId !== null && findField(db, when.thingId)?.kind !== 'date') say('when', 'Only a field that holds a date has a day that comes.')
+  if (thing !== null && when.thingId !== null && !isThere(db, thing, when.thingId)) {
+    say('when', `This ${WORDS[thing] ?? thing} is not there any more. Choose another.`)
+  }
+  if (when.kind === 'date-arrived' && when.thingId !== null && findField(db, when.thingId)?.kind !== 'date') {
+    say('when', 'Only a field that holds a date has a day that comes.')
+  }
   say('who', checkCondition(db, who, null))
   if (then.length === 0) say('then', 'Say at least one thing that is done.')
   if (then.length > MOST_ACTIONS) say('then', `At most ${MOST_ACTIONS} things fit into one rule. Make a second one.`)
@@ -96,13 +104,16 @@ export function problemsOf(db: Database, rule: RuleInput): FieldProblem[] {
 const WORDS: Partial<Record<string, string>> = { hookIn: 'incoming webhook', hookOut: 'outgoing webhook' }
 
 function problemOfAction(db: Database, rule: RuleInput, action: Action): string | null {
-  const gone = thingsIn({ ...rule, when: { kind: 'imported', thingId: null }, who: EVERYBODY, then: [action] }).find(({ kind, id }) => !isThere(db, kind, id))
+  const gone = thingsIn({ ...rule, when: { kind: 'imported', thingId: null }, who: EVERYBODY, then: [action] }).find(({ kind, id }) =>
+    !isThere(db, kind, id))
   if (gone) return `This ${WORDS[gone.kind] ?? gone.kind} is not there any more. Choose another.`
   const { when } = rule
   switch (action.kind) {
     case 'give-tag':
     case 'take-tag':
-      return (when.kind === 'got-tag' || when.kind === 'lost-tag') && when.thingId === action.tagId ? 'A tag cannot follow from itself. Choose another.' : null
+      return (when.kind === 'got-tag' || when.kind === 'lost-tag') && when.thingId === action.tagId
+        ? 'A tag cannot follow from itself. Choose another.'
+        : null
     case 'set-field': {
       const field = findField(db, action.fieldId)!
       if (action.today) return field.kind === 'date' ? null : 'Only a field that holds a date can be set to that day.'
@@ -148,11 +159,16 @@ export function removeRule(context: WorkspaceContext, id: number): void {
   })
 }
 
-/** Keeps a watch for every silence and every date that a rule waits for, and for no other. Who is silent already, or whose day it is, is not news. */
+/**
+ * Keeps a watch for every silence and every date that a rule waits for, and for no other. Who is silent already, or whose day it is, is not
+ * news.
+ */
 export function keepWatches(db: Database, at: Instant): void {
   const wanted = new Map(allRules(db).filter(({ on }) => on).flatMap(({ when }): Watch[] => {
     if (when.kind === 'became-silent') return [{ kind: 'became-silent', days: when.days ?? 1 }]
-    return when.kind === 'date-arrived' && when.thingId !== null ? [{ kind: 'date-arrived', fieldId: when.thingId, days: when.days ?? 0, yearly: when.yearly ?? false }] : []
+    return when.kind === 'date-arrived' && when.thingId !== null
+      ? [{ kind: 'date-arrived', fieldId: when.thingId, days: when.days ?? 0, yearly: when.yearly ?? false }]
+      : []
   }).map(watch => [JSON.stringify(watch), watch]))
   for (const { id, watch } of watchedSegments(db)) {
     if (watch === null) continue
@@ -161,7 +177,9 @@ export function keepWatches(db: Database, at: Instant): void {
     clearAway(db, { what: 'segment', thingId: id, eventId: null }, at)
   }
   for (const watch of wanted.values()) {
-    insertWatchSegment(db, watch, watch.kind === 'became-silent' ? silentFor(watch.days) : { kind: 'field', fieldId: watch.fieldId, test: { is: 'day', days: watch.days, yearly: watch.yearly } }, at)
+    insertWatchSegment(db, watch, watch.kind === 'became-silent'
+      ? silentFor(watch.days)
+      : { kind: 'field', fieldId: watch.fieldId, test: { is: 'day', days: watch.days, yearly: watch.yearly } }, at)
   }
 }
 
@@ -176,7 +194,8 @@ export function runRule(context: WorkspaceContext, id: number, said: number): nu
     if (missingOf(db, rule).length > 0) throw new NotNow('Something it names is not there any more. Change the rule first.')
     const at = context.clock.now()
     return beginTask(db, {
-      title: `do what the house rule says: ${sayRule(rule, ruleNamesOf(db))}`, spec: { kind: 'rule', ruleId: id }, whom: { kind: 'fit-rule', ruleId: id }, said, ruleId: id, at,
+      title: `do what the house rule says: ${sayRule(rule, ruleNamesOf(db))}`, spec: { kind: 'rule', ruleId: id },
+      whom: { kind: 'fit-rule', ruleId: id }, said, ruleId: id, at,
     })
   })
   context.wake()

@@ -30,7 +30,9 @@ export function changeAddress(context: WorkspaceContext, id: number, typed: stri
     const { address } = checked
     if (address.shown === person.address) return
     const other = findPersonByKey(db, address.key)
-    if (other && other.id !== id) throw new InputProblem([{ field: 'address', problem: `${other.address} is a subscriber already. Merge the two, if they are the same person.` }])
+    if (other && other.id !== id) throw new InputProblem([
+      { field: 'address', problem: `${other.address} is a subscriber already. Merge the two, if they are the same person.` },
+    ])
     const at = context.clock.now()
     const key = findPersonKey(db, id)
     const eventId = appendEvent(db, 'address-changed', at, { personId: id, detail: 'by-hand' }, { from: person.address, to: address.shown })
@@ -55,13 +57,17 @@ export function mergePeople(context: WorkspaceContext, id: number, otherId: numb
     if (id === otherId) throw new InputProblem([{ field: 'address', problem: 'That is the same record. Choose the other one.' }])
     if (other.address !== address) throw new NotNow('Meanwhile the other one has another address. Look again.')
     const at = context.clock.now()
-    const eventId = appendEvent(db, 'merged', at, { personId: id, otherId }, { address: other.address, ...(other.firstName && { firstName: other.firstName }) })
+    const eventId = appendEvent(db, 'merged', at, {
+      personId: id, otherId,
+    }, { address: other.address, ...(other.firstName && { firstName: other.firstName }) })
     const cause = { at, causeId: eventId, ownAct: false }
     settled(db, () => {
       for (const list of listsOfPerson(db, otherId)) if (list.leftAt !== null) leaveList(db, id, list.id, cause)
       for (const list of listsOfPerson(db, id)) if (list.leftAt !== null) leaveList(db, otherId, list.id, cause)
     })
-    const known = new Set(openEnrolmentsOfPerson(db, otherId).map(row => row.courseId).filter(courseId => visitsOf(db, courseId, id).length > 0))
+    const known = new Set(
+      openEnrolmentsOfPerson(db, otherId).map(row => row.courseId).filter(courseId => visitsOf(db, courseId, id).length > 0),
+    )
     endEnrolments(db, otherId, at, eventId, 'merged', row => known.has(row.courseId))
     // Their yes was to be to what came to that address.
     withdrawConfirmationRequests(db, otherId, at, eventId, 'unconfirmed')

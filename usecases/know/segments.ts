@@ -32,7 +32,9 @@ export function saveSegment(context: WorkspaceContext, id: number | null, input:
     const at = context.clock.now()
     const before = id === null ? null : findSegment(db, id)
     if (before === undefined) throw new NotThere('This segment is not there any more.')
-    if (before?.code === 'may-be-mailed') throw new NotNow('“Everyone who may be mailed” applies the rules on who may be emailed and cannot be changed. Make a segment of your own that uses it.')
+    if (before?.code === 'may-be-mailed') throw new NotNow(
+      '“Everyone who may be mailed” applies the rules on who may be emailed and cannot be changed. Make a segment of your own that uses it.',
+    )
     const problems: FieldProblem[] = []
     if (segment.name === '') problems.push({ field: 'name', problem: 'Give the segment a name.' })
     const other = findSegmentByName(db, segment.name)
@@ -52,7 +54,9 @@ export function checkCondition(db: Database, condition: Condition, id: number | 
   if (depthOf(condition) > DEEPEST) return 'Groups go three levels deep. Make the innermost one a segment of its own.'
   if (leavesOf(condition).length > MOST_LEAVES) return `At most ${MOST_LEAVES} conditions fit into one.`
   const missing = leavesOf(condition).flatMap(thingsOfLeaf).find(thing => !isThere(db, thing.kind, thing.id))
-  if (missing) return `A condition asks for ${missing.kind === 'offer' ? 'an' : 'a'} ${missing.kind} that is not there (any more). Choose another.`
+  if (missing) {
+    return `A condition asks for ${missing.kind === 'offer' ? 'an' : 'a'} ${missing.kind} that is not there (any more). Choose another.`
+  }
   if (id === null) return null
   const names = namesOf(db)
   const circle = circleOf(id, condition, new Map(allSegments(db).map(segment => [segment.id, segment.condition])))

@@ -27,7 +27,10 @@ export function addTodo(context: WorkspaceContext, input: TodoInput): number {
     if (text === '') throw new InputProblem([{ field: 'text', problem: 'Say in a few words what is to be done.' }])
     if (!findPerson(db, input.personId)) throw new NotThere('This subscriber is not there any more.')
     const at = context.clock.now()
-    return insertTodo(db, { personId: input.personId, text, helper: tidy(input.helper), dueOn: addDays(localOf(at, workspaceOf(db).zone).date, input.days), ruleId: null, causeId: null, at })
+    return insertTodo(db, {
+      personId: input.personId, text, helper: tidy(input.helper), dueOn: addDays(localOf(at, workspaceOf(db).zone).date, input.days),
+      ruleId: null, causeId: null, at,
+    })
   })
 }
 
@@ -64,10 +67,14 @@ export function deskView(context: WorkspaceContext): DeskView {
   const { db } = context
   return readTogether(db, () => {
     const today = localOf(context.clock.now(), workspaceOf(db).zone).date
-    const line = ({ id, personId, text, helper, dueOn, ruleId, doneAt }: TodoRow): TodoLine => ({ id, person: nameOf(db, personId), text, helper, dueOn, late: dayNumber(today) - dayNumber(dueOn), ruleId, doneAt })
+    const line = ({ id, personId, text, helper, dueOn, ruleId, doneAt }: TodoRow): TodoLine => ({
+      id, person: nameOf(db, personId), text, helper, dueOn, late: dayNumber(today) - dayNumber(dueOn), ruleId, doneAt,
+    })
     return {
       open: openTodos(db).map(line), done: doneTodos(db, LAST).map(line), unseen: countUnseen(db), helpers: helpers(db),
-      notices: latestNotices(db, LAST).map(({ id, personId, text, ruleId, at, seenAt }) => ({ id, person: nameOf(db, personId), text, ruleId, at, seen: seenAt !== null })),
+      notices: latestNotices(db, LAST).map(({ id, personId, text, ruleId, at, seenAt }) => ({
+        id, person: nameOf(db, personId), text, ruleId, at, seen: seenAt !== null,
+      })),
     }
   })
 }

@@ -46,15 +46,19 @@ export async function tryRules(context: WorkspaceContext, { personId, when, draf
   if (!findPerson(db, personId)) throw new NotThere('This subscriber is not there any more.')
   const problems = draft ? problemsOf(db, draft.rule) : []
   if (problems.length > 0) throw new InputProblem(problems)
-  if (TRIGGERS[when.kind].thing !== null && !TRIGGERS[when.kind].any && when.thingId === null) throw new InputProblem([{ field: 'when', problem: 'Choose what happens.' }])
-  const wordings = (draft?.rule.then ?? []).map((action): Wording | null => action.kind === 'email' ? { of: { kind: 'rule', ownerId: 0, itemId: 'email' }, content: action.content } : null)
+  if (TRIGGERS[when.kind].thing !== null && !TRIGGERS[when.kind].any && when.thingId === null) {
+    throw new InputProblem([{ field: 'when', problem: 'Choose what happens.' }])
+  }
+  const wordings = (draft?.rule.then ?? []).map((action): Wording | null =>
+    action.kind === 'email' ? { of: { kind: 'rule', ownerId: 0, itemId: 'email' }, content: action.content } : null)
   const made = await makeWordings(db, composer, wordings.filter(wording => wording !== null))
   let view: TriedView | null = null
   try {
     writeRows(db, () => {
       const at = context.clock.now()
       if (draft) {
-        const whole = { ...draft.rule, on: true, then: draft.rule.then.map((action, n) => action.kind === 'email' ? { ...action, messageId: keepWording(db, wordings[n]!, made, at) } : action) }
+        const whole = { ...draft.rule, on: true, then: draft.rule.then.map((action, n) =>
+          action.kind === 'email' ? { ...action, messageId: keepWording(db, wordings[n]!, made, at) } : action) }
         if (draft.id === null) insertRule(db, whole, at)
         else updateRule(db, draft.id, whole, at)
       }
@@ -84,10 +88,15 @@ function play(context: WorkspaceContext, personId: number, when: Trigger, at: In
   const roots = events.filter(({ causeId }) => causeId === null || !ids.has(causeId))
   const names = ruleNamesOf(db)
   const said = new Map(typeof came === 'number' ? [[came, sayTrigger(when, names)]] : [])
-  return { person: nameOf(db, personId), lines: linesOf(roots, events, woken, names, said), nothing: typeof came === 'string' ? came : null }
+  return {
+    person: nameOf(db, personId), lines: linesOf(roots, events, woken, names, said), nothing: typeof came === 'string' ? came : null,
+  }
 }
 
-/** Lets it happen as really as can be. A text says why it would not happen to this person at all; a number is the event that stands for what cannot be done here, like following a link. */
+/**
+ * Lets it happen as really as can be. A text says why it would not happen to this person at all; a number is the event that stands for what
+ * cannot be done here, like following a link.
+ */
 function happen(context: WorkspaceContext, personId: number, when: Trigger, at: Instant): string | number | null {
   const { db } = context
   const person = findPerson(db, personId)!
@@ -99,7 +108,9 @@ function happen(context: WorkspaceContext, personId: number, when: Trigger, at: 
   switch (when.kind) {
     case 'opted-in': {
       const page = id === null ? undefined : findPage(db, id)
-      return page?.published && optsIn(context, { slug: page.slug, email: person.address }) ? null : only({ ...id !== null && { pageId: id } })
+      return page?.published && optsIn(context, { slug: page.slug, email: person.address })
+        ? null
+        : only({ ...id !== null && { pageId: id } })
     }
     case 'joined-list':
       if (id === null) return only()
@@ -114,10 +125,14 @@ function happen(context: WorkspaceContext, personId: number, when: Trigger, at: 
     case 'got-tag':
       return giveTag(db, personId, id!, cause) ? null : 'They have this tag already: they would not get it.'
     case 'lost-tag':
-      return takeTag(db, personId, id!, cause, when.expired ? 'expired' : undefined) ? null : 'They do not have this tag: they would not lose it.'
+      return takeTag(db, personId, id!, cause, when.expired ? 'expired' : undefined)
+        ? null
+        : 'They do not have this tag: they would not lose it.'
     case 'field-changed': {
       const from = fieldOfPerson(db, id!, personId)
-      if (when.to !== null && when.to !== undefined) return setField(db, personId, id!, when.to, cause) ? null : 'It says so already: nothing would change.'
+      if (when.to !== null && when.to !== undefined) {
+        return setField(db, personId, id!, when.to, cause) ? null : 'It says so already: nothing would change.'
+      }
       return only({ fieldId: id! }, { ...from !== null && { from: String(from) } })
     }
     case 'enrolled':
@@ -133,7 +148,9 @@ function happen(context: WorkspaceContext, personId: number, when: Trigger, at: 
     case 'visited-page': return only({ ...id !== null && { pageId: id }, detail: 'reader' })
     case 'clicked': return only({ ...id !== null && { linkId: id }, detail: 'reader' })
     case 'opened':
-    case 'sent': return only({ ...id !== null && { courseId: id }, ...when.stepId && { stepId: when.stepId }, detail: when.kind === 'opened' ? 'reader' : undefined })
+    case 'sent': return only({
+      ...id !== null && { courseId: id }, ...when.stepId && { stepId: when.stepId }, detail: when.kind === 'opened' ? 'reader' : undefined,
+    })
     case 'entered-segment':
     case 'left-segment': return only({ segmentId: id! })
     case 'date-arrived': return only({ fieldId: id!, detail: dateDetail(when) })

@@ -49,20 +49,30 @@ function ownedView(db: Database, purchase: PurchaseRow, zone: ZoneName, at: stri
       url: `${at}/receipt/${payment.id}`,
       words: `${payment.receiptYear === null ? 'Payment' : `Receipt ${sayReceiptNumber(payment.receiptYear, payment.receiptN!)},`} ${sayDay(payment.at, zone, true)}: ${sayMoney({ amount: payment.amount, currency: purchase.currency })}${payment.refunded > 0 ? `, of which ${sayMoney({ amount: payment.refunded, currency: purchase.currency })} went back` : ''}`,
     })),
-    end: canEnd ? { action: `${at}/end/${purchase.id}`, words: `No further payment is taken. What you have paid for stays yours until ${onDay(purchase.paidUntilAt!, zone).slice(3)}.` } : null,
+    end: canEnd ? {
+      action: `${at}/end/${purchase.id}`,
+      words: `No further payment is taken. What you have paid for stays yours until ${onDay(purchase.paidUntilAt!, zone).slice(3)}.`,
+    } : null,
   }
 }
 
 /** How a purchase stands, a sentence each; to its buyer, or to the owner about them. */
-export function saidToBuyer({ price, laterPrice, currency, boughtAt, paidUntilAt, endedAt, overAt, refusedAt, refunded, paid }: PurchaseRow, zone: ZoneName, who: 'you' | 'them' = 'you'): string[] {
+export function saidToBuyer(
+  { price, laterPrice, currency, boughtAt, paidUntilAt, endedAt, overAt, refusedAt, refunded, paid }: PurchaseRow, zone: ZoneName,
+  who: 'you' | 'them' = 'you',
+): string[] {
   const bought = `Bought ${onDay(boughtAt, zone)} for ${sayPrice(price)}.`
-  if (overAt !== null) return [bought, refunded > 0 && refunded === paid ? `All of it, ${sayMoney({ amount: refunded, currency })}, went back to ${who}: it is not ${who === 'you' ? 'yours' : 'theirs'} any more.` : `It ended ${onDay(overAt, zone)}.`]
+  if (overAt !== null) return [bought, refunded > 0 && refunded === paid
+    ? `All of it, ${sayMoney({ amount: refunded, currency })}, went back to ${who}: it is not ${who === 'you' ? 'yours' : 'theirs'} any more.`
+    : `It ended ${onDay(overAt, zone)}.`]
   const back = refunded > 0 ? [`${sayMoney({ amount: refunded, currency })} went back to ${who}.`] : []
   const refused = refusedAt === null ? [] : [`A payment was refused ${onDay(refusedAt, zone)}.`]
   if (paidUntilAt === null) return [bought, ...back, ...refused]
   const next = endedAt !== null
     ? `Ended: it stays ${who === 'you' ? 'yours' : 'theirs'} until ${onDay(paidUntilAt, zone).slice(3)}.`
-    : laterPrice ? `It renews ${onDay(paidUntilAt, zone)} for ${sayMoney(laterPrice)}.` : `The next payment is due ${onDay(paidUntilAt, zone)}.`
+    : laterPrice
+      ? `It renews ${onDay(paidUntilAt, zone)} for ${sayMoney(laterPrice)}.`
+      : `The next payment is due ${onDay(paidUntilAt, zone)}.`
   return [bought, ...back, ...refused, next]
 }
 

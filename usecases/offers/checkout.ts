@@ -37,7 +37,9 @@ export async function startCheckout(context: WorkspaceContext, typed: Pressed): 
   catch (error) {
     // It was not theirs to pay: nothing is kept for them, and they have given nothing up.
     transact(context, () => replaceCheckouts(db, findCheckout(db, order.order)!, context.clock.now()))
-    if (error instanceof CheckoutProblem) throw new NotNow('The payment service cannot be reached at the moment. Nothing was bought; please press the button again a little later.')
+    if (error instanceof CheckoutProblem) throw new NotNow(
+      'The payment service cannot be reached at the moment. Nothing was bought; please press the button again a little later.',
+    )
     throw error
   }
 }
@@ -65,28 +67,38 @@ function keepOrder(context: WorkspaceContext, typed: Pressed): OrderToPay {
   const { personId, person } = personFor(context, who, `offer:${offer.slug}`, at)
   replaceCheckouts(db, { personId, offerId: offer.id }, at)
   const prices = pricesWith(content.price, coupon)
-  const eventId = appendEvent(db, 'checkout-started', at, { personId, offerId: offer.id }, { address: person.address, ...typed.ip && { ip: typed.ip } })
+  const eventId = appendEvent(db, 'checkout-started', at, {
+    personId, offerId: offer.id,
+  }, { address: person.address, ...typed.ip && { ip: typed.ip } })
   const keepsUntilAt = at + HELD_FOR
   const orderKey = `o${eventId}-${signer.digest(`order ${eventId}`).slice(0, 16)}`
   insertCheckout(db, {
-    orderKey, offerId: offer.id, offerVersionId: offer.versionId, personId, couponId: coupon?.id ?? null, firstPrice: prices.first, laterPrice: prices.later, touchId: touchIdOf(db, typed.touch ?? NO_TOUCH),
+    orderKey, offerId: offer.id, offerVersionId: offer.versionId, personId, couponId: coupon?.id ?? null, firstPrice: prices.first,
+    laterPrice: prices.later, touchId: touchIdOf(db, typed.touch ?? NO_TOUCH),
     answers: {
       firstName: who.firstName, zone: who.zone, ip: typed.ip, consent: content.form.consentWording,
     }, origin, startedAt: at, keepsUntilAt, abandonedDueAt: at + content.abandonedAfterHours * HOUR, eventId,
   })
   return {
     order: orderKey, title: offer.name,
-    lines: [{ words: offer.name, amount: content.price.amount }, ...coupon ? [{ words: `${coupon.code}: ${sayCut(coupon, content.price)}`, amount: prices.first.amount - content.price.amount }] : []],
+    lines: [
+      { words: offer.name, amount: content.price.amount },
+      ...coupon ? [{ words: `${coupon.code}: ${sayCut(coupon, content.price)}`, amount: prices.first.amount - content.price.amount }] : [],
+    ],
     firstPrice: prices.first, laterPrice: prices.later, email: person.address, firstName: who.firstName, zone, until: keepsUntilAt,
     doneUrl: `${baseUrl}/s/${offer.slug}/thanks`, backUrl: `${baseUrl}/s/${offer.slug}`,
   }
 }
 
 /** What a code comes to now: nothing typed is no coupon and no problem. */
-export function readCode(db: Database, offer: Pick<PublishedOffer, 'id' | 'content'>, code: string, now: Instant): { coupon: Coupon | null, problem: string | null } {
+export function readCode(
+  db: Database, offer: Pick<PublishedOffer, 'id' | 'content'>, code: string, now: Instant,
+): { coupon: Coupon | null, problem: string | null } {
   if (code.trim() === '') return { coupon: null, problem: null }
   const coupon = couponByCode(db, offer.id, code)
-  const problem = couponProblem(coupon, { offerId: offer.id, currency: offer.content.price.currency, now, used: coupon ? couponUses(db, coupon.id, now) : 0 })
+  const problem = couponProblem(coupon, {
+    offerId: offer.id, currency: offer.content.price.currency, now, used: coupon ? couponUses(db, coupon.id, now) : 0,
+  })
   return { coupon: problem === null ? coupon! : null, problem }
 }
 

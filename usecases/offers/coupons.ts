@@ -22,7 +22,9 @@ export function saveCoupon(context: WorkspaceContext, offerId: number, id: numbe
     want(/^[\p{L}\p{N}_-]{2,40}$/u.test(coupon.code), 'code', 'A code is 2 to 40 letters and digits without spaces, like EARLY.')
     const other = couponByCode(db, offerId, coupon.code)
     want(!other || other.offerId !== offerId || other.id === id, 'code', 'This offer has that code already.')
-    if (coupon.cut.kind === 'percent') want(coupon.cut.hundredths >= 1 && coupon.cut.hundredths <= 10_000, 'cut', 'From 0.01 to 100 percent.')
+    if (coupon.cut.kind === 'percent') want(
+      coupon.cut.hundredths >= 1 && coupon.cut.hundredths <= 10_000, 'cut', 'From 0.01 to 100 percent.',
+    )
     else want(coupon.cut.amount >= 1 && coupon.cut.amount <= MOST_AMOUNT, 'cut', 'An amount above nothing.')
     want(coupon.fromAt === null || coupon.untilAt === null || coupon.fromAt < coupon.untilAt, 'untilAt', 'It would end before it begins.')
     want(coupon.uses === null || coupon.uses >= 1, 'uses', 'At least once, or no limit.')
@@ -44,5 +46,7 @@ export function removeCoupon(context: WorkspaceContext, offerId: number, id: num
 }
 
 function mustBeOf(db: Database, offerId: number, id: number): void {
-  if (findCoupon(db, id)?.offerId !== offerId || !couponsOf(db, offerId).some(coupon => coupon.id === id)) throw new NotThere('This coupon is not there any more.')
+  if (findCoupon(db, id)?.offerId !== offerId || !couponsOf(db, offerId).some(coupon => coupon.id === id)) {
+    throw new NotThere('This coupon is not there any more.')
+  }
 }

@@ -17,18 +17,27 @@ import { settle, tell } from './tell'
  * True if it is counted already; a payment service may tell later. Throws an
  * {@link InputProblem} if that is more than is left of the payment.
  */
-export async function giveBack(context: WorkspaceContext, { purchaseId, paymentId, amount }: { purchaseId: number, paymentId: number, amount: number }): Promise<boolean> {
+export async function giveBack(
+  context: WorkspaceContext, { purchaseId, paymentId, amount }: { purchaseId: number, paymentId: number, amount: number },
+): Promise<boolean> {
   const { db } = context
   const purchase = purchaseOf(db, purchaseId)
   const payment = findPayment(db, paymentId)
   if (payment?.purchaseId !== purchaseId) throw new NotThere('This payment is not there.')
   const left = payment.amount - payment.refunded
   if (left === 0) throw new InputProblem([{ field: 'amount', problem: 'All of this payment has gone back already.' }])
-  if (!Number.isSafeInteger(amount) || amount < 1 || amount > left) throw new InputProblem([{ field: 'amount', problem: `At most ${sayMoney({ amount: left, currency: purchase.currency })} of this payment is left, and at least the smallest coin goes back.` }])
+  if (!Number.isSafeInteger(amount) || amount < 1 || amount > left) throw new InputProblem([{
+    field: 'amount',
+    problem: `At most ${sayMoney({ amount: left, currency: purchase.currency })} of this payment is left, and at least the smallest coin goes back.`,
+  }])
   // The same wish twice in a row, from an impatient finger, is one: what had gone back before is part of its name.
   const ref = `${payment.ref}.b${payment.refunded}-${amount}`.slice(-120)
-  await asked(context, purchase, () => context.checkout!.refund({ order: purchase.orderKey, payment: payment.ref, ref, amount, currency: purchase.currency }), () => {
-    tell(context, `by-hand.${purchase.id}.${ref}`, { order: purchase.orderKey, fact: { kind: 'refunded', ref, of: payment.ref, at: context.clock.now(), amount }, currency: purchase.currency, sale: null })
+  await asked(context, purchase, () =>
+    context.checkout!.refund({ order: purchase.orderKey, payment: payment.ref, ref, amount, currency: purchase.currency }), () => {
+    tell(context, `by-hand.${purchase.id}.${ref}`, {
+      order: purchase.orderKey, fact: { kind: 'refunded', ref, of: payment.ref, at: context.clock.now(), amount },
+      currency: purchase.currency, sale: null,
+    })
   })
   if (purchase.paid - purchase.refunded === amount && goesOn(purchase)) await end(context, purchase)
   return findPayment(db, paymentId)!.refunded > payment.refunded
@@ -47,10 +56,14 @@ const goesOn = ({ endedAt, paidUntilAt }: PurchaseRow): boolean => endedAt === n
 
 const end = (context: WorkspaceContext, purchase: PurchaseRow): Promise<void> =>
   asked(context, purchase, () => context.checkout!.end(purchase.orderKey), () => {
-    tell(context, `by-hand.${purchase.id}.ended`, { order: purchase.orderKey, fact: { kind: 'ended', at: context.clock.now() }, currency: null, sale: null })
+    tell(context, `by-hand.${purchase.id}.ended`, {
+      order: purchase.orderKey, fact: { kind: 'ended', at: context.clock.now() }, currency: null, sale: null,
+    })
   })
 
-async function asked(context: WorkspaceContext, { cameBy }: PurchaseRow, ofService: () => Promise<void>, byHand: () => void): Promise<void> {
+async function asked(
+  context: WorkspaceContext, { cameBy }: PurchaseRow, ofService: () => Promise<void>, byHand: () => void,
+): Promise<void> {
   if (cameBy !== 'checkout') return byHand()
   if (!context.checkout) throw new NotNow('The payment service is not set: see Settings.')
   try {
@@ -67,7 +80,9 @@ export function endDuePurchases(context: WorkspaceContext, at: Instant): number 
   const { db } = context
   return transact(context, () => {
     const rows = purchasesToEnd(db, at, 200)
-    for (const row of rows) settle(db, row, tally(paymentFactsOf(db, row.orderKey).map(({ fact }) => fact)).purchase!, { at: row.overDueAt!, causeId: row.eventId })
+    for (const row of rows) settle(
+      db, row, tally(paymentFactsOf(db, row.orderKey).map(({ fact }) => fact)).purchase!, { at: row.overDueAt!, causeId: row.eventId },
+    )
     return rows.length
   })
 }

@@ -20,7 +20,10 @@ import { listOfMail } from '../inner/purchased'
 /** Few enough that a sign-up hardly waits. */
 const BATCH = 200
 
-/** Returns how many offers were looked at. Judged as things stand at this moment: after an outage nobody is told of what has closed meanwhile. */
+/**
+ * Returns how many offers were looked at. Judged as things stand at this moment: after an outage nobody is told of what has closed
+ * meanwhile.
+ */
 export function tellWhoWaits(context: WorkspaceContext, at: Instant): number {
   const { db } = context
   return transact(context, () => {

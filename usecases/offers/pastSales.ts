@@ -38,9 +38,13 @@ const BATCH = 25
 interface PastSalesPreview { view: PastSalesView, sales: PastSale[] }
 
 /** What would come in; nothing does. */
-export const previewPastSales = async (context: WorkspaceContext, file: PastSales): Promise<PastSalesView> => (await look(context, file)).view
+export const previewPastSales = async (context: WorkspaceContext, file: PastSales): Promise<PastSalesView> =>
+  (await look(context, file)).view
 
-/** Each row as a purchase, dated when it was sold. What is here already is passed over: the same file twice changes nothing, also where the first time broke off. */
+/**
+ * Each row as a purchase, dated when it was sold. What is here already is passed over: the same file twice changes nothing, also where the
+ * first time broke off.
+ */
 export async function bringPastSales(context: WorkspaceContext, file: PastSales): Promise<PastSalesView> {
   const { db } = context
   const { view, sales } = await look(context, file)
@@ -51,7 +55,9 @@ export async function bringPastSales(context: WorkspaceContext, file: PastSales)
   for (let n = 0; n < sales.length; n += BATCH) {
     transact(context, () => {
       for (const { order, email, firstName, offerId, amount, currency, at, coupon } of sales.slice(n, n + BATCH)) {
-        tell(context, `csv.${order}`, { order, fact: { kind: 'paid', ref: 'csv', at, amount }, currency, sale: { offer: slugs.get(offerId)!, email, firstName, coupon } }, { by: 'csv', quiet: !file.starts, causeId })
+        tell(context, `csv.${order}`, {
+          order, fact: { kind: 'paid', ref: 'csv', at, amount }, currency, sale: { offer: slugs.get(offerId)!, email, firstName, coupon },
+        }, { by: 'csv', quiet: !file.starts, causeId })
       }
     })
     // Whoever opts in meanwhile does not wait for all of them.
@@ -66,8 +72,11 @@ async function look(context: WorkspaceContext, { bytes, spec: wanted, unknown }:
   return readTogether(db, () => {
     const { zone, currency } = workspaceOf(db)
     const names = columnNames(rows[0]?.cells ?? [])
-    const spec: SalesSpec = wanted ?? { columns: guessSaleColumns(names), dateOrder: 'day-month-year', offerId: offerNames(db)[0]?.id ?? null, currency }
-    if (spec.offerId !== null && !findOffer(db, spec.offerId)) throw new InputProblem([{ field: 'offerId', problem: 'This offer is not there any more.' }])
+    const spec: SalesSpec = wanted
+      ?? { columns: guessSaleColumns(names), dateOrder: 'day-month-year', offerId: offerNames(db)[0]?.id ?? null, currency }
+    if (spec.offerId !== null && !findOffer(db, spec.offerId)) {
+      throw new InputProblem([{ field: 'offerId', problem: 'This offer is not there any more.' }])
+    }
     const offers = new Map(offerNames(db).flatMap(({ id, name, slug }) => [[name.toLowerCase(), id], [slug, id]] as const))
     const lacks = NEEDED.filter(target => !spec.columns.includes(target))
     const sales: PastSale[] = []
@@ -77,7 +86,9 @@ async function look(context: WorkspaceContext, { bytes, spec: wanted, unknown }:
     const newcomers = new Set<string>()
     for (const { row, cells } of rows.slice(1)) {
       const read = readSale(cells, spec, { offers, zone, now: context.clock.now() })
-      const problem = lacks.length > 0 ? null : read.ok ? seen.has(read.sale.order) ? `The order ${read.sale.order} stands in row ${seen.get(read.sale.order)} already.` : null : read.problem
+      const problem = lacks.length > 0 ? null : read.ok
+        ? seen.has(read.sale.order) ? `The order ${read.sale.order} stands in row ${seen.get(read.sale.order)} already.` : null
+        : read.problem
       if (lacks.length > 0) continue
       if (!read.ok || problem !== null) {
         count.wrong++
@@ -102,14 +113,16 @@ async function look(context: WorkspaceContext, { bytes, spec: wanted, unknown }:
     return {
       sales,
       view: {
-        spec, columns: names.map((name, n) => ({ name, sample: rows.slice(1, 4).map(({ cells }) => cells[n] ?? '').filter(Boolean) })), lacks, rows: Math.max(0, rows.length - 1), ready: sales.length, ...count, newcomers: newcomers.size,
+        spec, columns: names.map((name, n) => ({ name, sample: rows.slice(1, 4).map(({ cells }) => cells[n] ?? '').filter(Boolean) })),
+        lacks, rows: Math.max(0, rows.length - 1), ready: sales.length, ...count, newcomers: newcomers.size,
         money: sumsOf(sales), problems,
       },
     }
   })
 }
 
-const isHere = (db: Database, order: string): boolean => findPurchaseOfOrder(db, order) !== undefined || findCheckout(db, order) !== undefined
+const isHere = (db: Database, order: string): boolean =>
+  findPurchaseOfOrder(db, order) !== undefined || findCheckout(db, order) !== undefined
 
 function addressOf(email: string): { key: string } {
   const checked = checkAddress(email)
@@ -126,12 +139,17 @@ async function rowsOf(bytes: Uint8Array): Promise<{ row: number, cells: string[]
   const rows: { row: number, cells: string[] }[] = []
   let row = 0
   try {
-    for await (const cells of Readable.from([text]).pipe(parse({ delimiter: guessDelimiter(text.slice(0, 100_000)), relax_column_count: true, relax_quotes: true, max_record_size: LONGEST_ROW, record_delimiter: ['\r\n', '\n', '\r'] })) as AsyncIterable<string[]>) {
+    for await (const cells of Readable.from([text]).pipe(parse({
+      delimiter: guessDelimiter(text.slice(0, 100_000)), relax_column_count: true, relax_quotes: true, max_record_size: LONGEST_ROW,
+      record_delimiter: ['\r\n', '\n', '\r'],
+    })) as AsyncIterable<string[]>) {
       row++
       if (cells.every(cell => cell.trim() === '')) continue
       if (cells.length > MOST_COLUMNS) throw refuse(`Row ${row} has ${cells.length} columns; at most ${MOST_COLUMNS} can come in.`)
       rows.push({ row, cells: cells.map(undefuse) })
-      if (rows.length > MOST_ROWS + 1) throw refuse(`The file has more than ${MOST_ROWS.toLocaleString('en-GB')} rows. Part it and bring one after the other.`)
+      if (rows.length > MOST_ROWS + 1) {
+        throw refuse(`The file has more than ${MOST_ROWS.toLocaleString('en-GB')} rows. Part it and bring one after the other.`)
+      }
     }
   }
   catch (error) {

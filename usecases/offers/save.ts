@@ -60,7 +60,10 @@ export function saveOffer(context: WorkspaceContext, id: number, input: OfferInp
       if (!is) problems.push({ field, problem })
     }
     want(tidy(input.name) !== '', 'name', 'Give the offer a name: buyers see it on their receipt.')
-    want(/^[a-z0-9]+(-[a-z0-9]+)*$/.test(input.slug), 'slug', `Small letters, digits and single hyphens, like ${slugOf(input.slug || input.name)}.`)
+    want(
+      /^[a-z0-9]+(-[a-z0-9]+)*$/.test(input.slug), 'slug',
+      `Small letters, digits and single hyphens, like ${slugOf(input.slug || input.name)}.`,
+    )
     const other = findOfferBySlug(db, input.slug)
     want(!other || other.id === id, 'slug', `The offer “${other?.name}” has this address already.`)
     problems.push(...problemsOf(db, input.draft))
@@ -81,19 +84,37 @@ function problemsOf(db: Database, draft: OfferContent): FieldProblem[] {
   const { price, gives } = draft
   const { listIds, tagIds } = marksOfOffer(draft)
   want(isCurrency(price.currency), 'price.currency', 'Choose a currency like EUR.')
-  want(Number.isSafeInteger(price.amount) && price.amount >= 0 && price.amount <= MOST_AMOUNT, 'price.amount', 'A price is a whole number of the smallest unit, not below nothing.')
-  want(price.paying === 'parts' ? price.parts >= 1 && price.parts <= MOST_PARTS : price.parts === 1, 'price.parts', `From 2 to ${MOST_PARTS} payments.`)
+  want(
+    Number.isSafeInteger(price.amount) && price.amount >= 0 && price.amount <= MOST_AMOUNT, 'price.amount',
+    'A price is a whole number of the smallest unit, not below nothing.',
+  )
+  want(
+    price.paying === 'parts' ? price.parts >= 1 && price.parts <= MOST_PARTS : price.parts === 1, 'price.parts',
+    `From 2 to ${MOST_PARTS} payments.`,
+  )
   want(listIds.every(listId => findList(db, listId)), 'listIds', 'One of these lists is not there any more.')
   want(tagIds.every(tagId => findTag(db, tagId)), 'tagIds', 'One of these tags is not there any more.')
-  want([gives.courseId, ...gives.endsCourseIds].every(courseId => courseId === null || findCourse(db, courseId)), 'courseId', 'One of these courses is not there any more.')
-  want(gives.courseId === null || !gives.endsCourseIds.includes(gives.courseId), 'endsCourseIds', 'It would take people out of the course that it lets them into.')
+  want(
+    [gives.courseId, ...gives.endsCourseIds].every(courseId => courseId === null || findCourse(db, courseId)), 'courseId',
+    'One of these courses is not there any more.',
+  )
+  want(
+    gives.courseId === null || !gives.endsCourseIds.includes(gives.courseId), 'endsCourseIds',
+    'It would take people out of the course that it lets them into.',
+  )
   want(gives.fields.every(({ fieldId, value }) => {
     const field = findField(db, fieldId)
     return field && fitsField(field, value)
   }), 'fields', 'A field that buying sets is not there any more, or its value does not fit.')
-  want(gives.renewalFieldId === null || findField(db, gives.renewalFieldId)?.kind === 'date', 'renewalFieldId', 'Choose a field that holds a date.')
+  want(
+    gives.renewalFieldId === null || findField(db, gives.renewalFieldId)?.kind === 'date', 'renewalFieldId',
+    'Choose a field that holds a date.',
+  )
   want(gives.fileId === null || findFile(db, gives.fileId) !== undefined, 'file', 'This file is not there any more.')
-  want(picturesByIds(db, picturesOf(draft)).length === new Set(picturesOf(draft)).size, 'pictures', 'One of the pictures is not there any more.')
+  want(
+    picturesByIds(db, picturesOf(draft)).length === new Set(picturesOf(draft)).size, 'pictures',
+    'One of the pictures is not there any more.',
+  )
   return problems
 }
 
@@ -102,12 +123,17 @@ export function missingOfOffer(context: WorkspaceContext, draft: OfferContent): 
   const { senderAddress, postalAddress } = workspaceOf(context.db)
   return [
     ...missingForSelling(draft),
-    ...senderAddress === '' || postalAddress.trim() === '' ? [{ field: 'sender', problem: 'Fill in the sender and the postal address in Settings: the receipt is an email and must carry them.' }] : [],
+    ...senderAddress === '' || postalAddress.trim() === '' ? [
+      { field: 'sender', problem: 'Fill in the sender and the postal address in Settings: the receipt is an email and must carry them.' },
+    ] : [],
     ...context.checkout === null ? [{ field: 'checkout', problem: 'Set the payment service in Settings: nobody could pay.' }] : [],
   ]
 }
 
-/** `seen`: the revision that is to be shown. Shows the draft to the public as a new version, its receipt made. If the draft is changed meanwhile, it begins again with the newer one. */
+/**
+ * `seen`: the revision that is to be shown. Shows the draft to the public as a new version, its receipt made. If the draft is changed
+ * meanwhile, it begins again with the newer one.
+ */
 export async function publishOffer(context: WorkspaceContext, id: number, seen: string | null = null): Promise<{ number: number }> {
   const { db, composer } = context
   for (;;) {
@@ -136,7 +162,9 @@ export async function publishOffer(context: WorkspaceContext, id: number, seen: 
 }
 
 /** The emails that an offer sends by itself, as they are worded now. */
-function wordingsOf({ baseUrl }: WorkspaceContext, { id, slug, draft: { receipt, waiting } }: OfferRow): { receipt: Wording, asking: Wording | null, opening: Wording | null } {
+function wordingsOf(
+  { baseUrl }: WorkspaceContext, { id, slug, draft: { receipt, waiting } }: OfferRow,
+): { receipt: Wording, asking: Wording | null, opening: Wording | null } {
   return {
     receipt: { of: { kind: 'receipt', ownerId: id, itemId: 'receipt' }, content: receipt },
     asking: waiting && { of: waitRequestOf(id), content: waiting.confirm },

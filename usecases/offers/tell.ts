@@ -14,7 +14,8 @@ import { appendEvent, writingAs } from '#data/events'
 import { couponByCode, findOfferBySlug } from '#data/offers'
 import { findPerson, findPersonByKey, insertPerson } from '#data/people'
 import {
-  endCheckout, findCheckout, findPurchaseOfOrder, insertUnmatchedPaymentEvent, insertPayment, insertPurchase, insertPaymentEvent, isKnownEvent, nextPurchaseId, paymentsOfPurchase, replaceCheckouts, paymentFactsOf, updatePayment,
+  endCheckout, findCheckout, findPurchaseOfOrder, insertUnmatchedPaymentEvent, insertPayment, insertPurchase, insertPaymentEvent,
+  isKnownEvent, nextPurchaseId, paymentsOfPurchase, replaceCheckouts, paymentFactsOf, updatePayment,
   updatePurchase, type CheckoutRow, type PurchaseRow,
 } from '#data/purchases'
 import { checkOpeningAt } from '#data/waits'
@@ -42,7 +43,8 @@ export function receiveWebhook(context: WorkspaceContext, headers: Partial<Webho
   if (!signed.ok) return { is: 'not-signed', problem: signed.problem }
   const read = readPaymentEvent(body)
   if (!read.ok) {
-    transact(context, () => insertUnmatchedPaymentEvent(context.db, { webhookId: signed.id, orderKey: null, problem: read.problem, at: context.clock.now() }))
+    transact(context, () =>
+      insertUnmatchedPaymentEvent(context.db, { webhookId: signed.id, orderKey: null, problem: read.problem, at: context.clock.now() }))
     return { is: 'in-vain', problem: read.problem }
   }
   return tell(context, signed.id, read.paymentEvent)
@@ -55,8 +57,13 @@ export function mustBeTaken(outcome: TellOutcome): void {
   if (outcome.is === 'in-vain' || outcome.is === 'not-signed') throw new Error(outcome.problem)
 }
 
-/** `sold`: how a sale that did not begin on a page of ours comes in; `quiet` starts no courses and wakes no rules; `causeId`: the event of bringing it in. */
-export function tell(context: WorkspaceContext, webhookId: string, paymentEvent: PaymentEvent, sold: Sold = { by: 'http', quiet: false, causeId: null }): TellOutcome {
+/**
+ * `sold`: how a sale that did not begin on a page of ours comes in; `quiet` starts no courses and wakes no rules; `causeId`: the event of
+ * bringing it in.
+ */
+export function tell(
+  context: WorkspaceContext, webhookId: string, paymentEvent: PaymentEvent, sold: Sold = { by: 'http', quiet: false, causeId: null },
+): TellOutcome {
   const { db } = context
   const outcome = transact(context, (): TellOutcome => {
     if (isKnownEvent(db, webhookId)) return { is: 'known' }
@@ -87,7 +94,8 @@ function problemWith(db: Database, { order, fact, currency, sale }: PaymentEvent
   if (fact.kind === 'refunded') {
     const before = others.map(one => one.fact)
     // Told twice under two identifiers, it is counted once.
-    if (!before.some(one => one.kind === 'refunded' && one.ref === fact.ref) && tally([...before, fact]).uncounted.some(one => one.fact === fact && one.why === 'too-much')) return 'More would go back than was left of this payment.'
+    if (!before.some(one => one.kind === 'refunded' && one.ref === fact.ref) && tally([...before, fact]).uncounted.some(one =>
+      one.fact === fact && one.why === 'too-much')) return 'More would go back than was left of this payment.'
   }
   if (fact.kind !== 'paid' || purchase || checkout) return null
   if (!sale) return 'This order did not begin here: say which offer was sold, and to which address.'
@@ -127,25 +135,35 @@ function count(context: WorkspaceContext, { order, fact, sale, currency }: Payme
   if (disputed > purchase.disputed) happened('disputed', fact.at)
   if (tallied.refusedAt !== null && fact.kind === 'refused') happened('payment-refused', fact.at)
   if (tallied.endedAt !== null && purchase.endedAt === null) happened('ending-asked', tallied.endedAt)
-  settle(db, { ...purchase, paid: tallied.paid, refunded: tallied.refunded, disputed, refusedAt: tallied.refusedAt, endedAt: tallied.endedAt, boughtAt: tallied.payments[0]!.at }, tallied, { at: now, causeId: latestId })
+  settle(db, {
+    ...purchase, paid: tallied.paid, refunded: tallied.refunded, disputed, refusedAt: tallied.refusedAt, endedAt: tallied.endedAt,
+    boughtAt: tallied.payments[0]!.at,
+  }, tallied, { at: now, causeId: latestId })
   return uncounted.some(one => JSON.stringify(one.fact) === JSON.stringify(fact)) ? { is: 'waits' } : { is: 'counted' }
 }
 
 /** The purchase as it stands with its first payment; what is paid and given back is counted next. */
-function begin(context: WorkspaceContext, { order, tallied, checkout, sale, currency, sold, now }: { order: string, tallied: Purchase, checkout: CheckoutRow | undefined, sale: Sale | null, currency: string, sold: Sold, now: Instant }): PurchaseRow {
+function begin(context: WorkspaceContext, { order, tallied, checkout, sale, currency, sold, now }: {
+  order: string, tallied: Purchase, checkout: CheckoutRow | undefined, sale: Sale | null, currency: string, sold: Sold, now: Instant,
+}): PurchaseRow {
   const { db } = context
   const [first] = tallied.payments
   const id = nextPurchaseId(db)
   const of = checkout
     ? {
-        offerId: checkout.offerId, offerVersionId: checkout.offerVersionId, checkoutId: checkout.id, personId: checkout.personId, cameBy: 'checkout' as const, couponId: checkout.couponId, touchId: checkout.touchId,
+        offerId: checkout.offerId, offerVersionId: checkout.offerVersionId, checkoutId: checkout.id, personId: checkout.personId,
+        cameBy: 'checkout' as const, couponId: checkout.couponId, touchId: checkout.touchId,
         price: checkout.firstPrice, laterPrice: checkout.laterPrice,
       }
     : soldElsewhere(context, sale!, { amount: first!.amount, currency, by: sold.by, now })
   catchUp(db, of.personId, first!.at)
-  const eventId = appendEvent(db, 'bought', first!.at, { personId: of.personId, offerId: of.offerId, purchaseId: id, causeId: checkout?.eventId ?? sold.causeId, detail: `${first!.amount} ${currency}` })
+  const eventId = appendEvent(db, 'bought', first!.at, {
+    personId: of.personId, offerId: of.offerId, purchaseId: id, causeId: checkout?.eventId ?? sold.causeId,
+    detail: `${first!.amount} ${currency}`,
+  })
   const purchase: PurchaseRow = {
-    id, orderKey: order, ...of, currency, boughtAt: first!.at, toldAt: now, paid: 0, refunded: 0, disputed: 0, refusedAt: null, endedAt: null, paidUntilAt: null, overDueAt: null, overAt: null, eventId,
+    id, orderKey: order, ...of, currency, boughtAt: first!.at, toldAt: now, paid: 0, refunded: 0, disputed: 0, refusedAt: null,
+    endedAt: null, paidUntilAt: null, overDueAt: null, overAt: null, eventId,
   }
   insertPurchase(db, purchase)
   endWaitOfBuyer(db, of.personId, of.offerId, now, eventId)
@@ -157,7 +175,10 @@ function begin(context: WorkspaceContext, { order, tallied, checkout, sale, curr
 }
 
 /** Who bought elsewhere is one of ours from now on; who has left stays gone, and whoever was erased comes back as what they were. */
-function soldElsewhere(context: WorkspaceContext, sale: Sale, { amount, currency, by, now }: { amount: number, currency: string, by: 'http' | 'csv', now: Instant }) {
+function soldElsewhere(
+  context: WorkspaceContext, sale: Sale,
+  { amount, currency, by, now }: { amount: number, currency: string, by: 'http' | 'csv', now: Instant },
+) {
   const { db, signer } = context
   const offer = findOfferBySlug(db, sale.offer)!
   const checked = checkAddress(sale.email)
@@ -165,13 +186,16 @@ function soldElsewhere(context: WorkspaceContext, sale: Sale, { amount, currency
   const { shown, key } = checked.address
   const remembered = findRemembered(db, signer.digest(key))
   const personId = findPersonByKey(db, key)?.id ?? insertPerson(db, {
-    address: shown, addressKey: key, firstName: tidyName(sale.firstName), status: remembered && isGone(remembered.status) ? remembered.status : 'active', zone: null, country: null, source: `offer:${offer.slug}`, createdAt: now,
+    address: shown, addressKey: key, firstName: tidyName(sale.firstName), status: remembered && isGone(remembered.status)
+      ? remembered.status
+      : 'active', zone: null, country: null, source: `offer:${offer.slug}`, createdAt: now,
   })
   const { price } = offer.published ?? offer.draft
   const paid: Price = { currency, amount, paying: isRenewed(price) ? price.paying : 'once', parts: 1 }
   const coupon = sale.coupon === '' ? undefined : couponByCode(db, offer.id, sale.coupon)
   return {
-    offerId: offer.id, offerVersionId: null, checkoutId: null, personId, cameBy: by, couponId: coupon?.offerId === offer.id ? coupon.id : null, touchId: null,
+    offerId: offer.id, offerVersionId: null, checkoutId: null, personId, cameBy: by,
+    couponId: coupon?.offerId === offer.id ? coupon.id : null, touchId: null,
     price: paid, laterPrice: isRenewed(price) ? paid : null,
   }
 }
@@ -182,17 +206,25 @@ function countPayments(db: Database, purchase: PurchaseRow, { payments }: Purcha
   payments.forEach((payment, n) => {
     const row = kept.get(payment.ref)
     if (!row) takePayment(db, purchase, payment, isFirst && n === 0, now)
-    else if (row.refunded !== payment.refunded || row.disputed !== Number(payment.disputed)) updatePayment(db, row.id, { refunded: payment.refunded, disputed: payment.disputed ? 1 : 0 })
+    else if (row.refunded !== payment.refunded || row.disputed !== Number(payment.disputed)) updatePayment(db, row.id, {
+      refunded: payment.refunded, disputed: payment.disputed ? 1 : 0,
+    })
   })
 }
 
 function takePayment(db: Database, purchase: PurchaseRow, payment: Payment, isFirst: boolean, now: Instant): void {
   const eventId = isFirst
     ? purchase.eventId
-    : appendEvent(db, 'renewed', payment.at, { personId: purchase.personId, offerId: purchase.offerId, purchaseId: purchase.id, causeId: purchase.eventId, detail: `${payment.amount} ${purchase.currency}` })
+    : appendEvent(db, 'renewed', payment.at, {
+      personId: purchase.personId, offerId: purchase.offerId, purchaseId: purchase.id, causeId: purchase.eventId,
+      detail: `${payment.amount} ${purchase.currency}`,
+    })
   // Who sold it elsewhere has given the receipt for it.
   const receiptYear = purchase.cameBy === 'checkout' ? Number(localOf(payment.at, workspaceOf(db).zone).date.slice(0, 4)) : null
-  const id = insertPayment(db, { purchaseId: purchase.id, ref: payment.ref, at: payment.at, amount: payment.amount, refunded: payment.refunded, disputed: payment.disputed ? 1 : 0, receiptYear, eventId })
+  const id = insertPayment(db, {
+    purchaseId: purchase.id, ref: payment.ref, at: payment.at, amount: payment.amount, refunded: payment.refunded,
+    disputed: payment.disputed ? 1 : 0, receiptYear, eventId,
+  })
   if (receiptYear !== null && findPerson(db, purchase.personId)) sendReceipt(db, purchase, { id, eventId }, now)
 }
 
@@ -201,13 +233,17 @@ export function settle(db: Database, purchase: PurchaseRow, tallied: Purchase, {
   const content = contentOfPurchase(db, purchase)
   const stand = standOfPurchase(tallied, purchase.price, workspaceOf(db).zone, at)
   const wasOver = purchase.overAt !== null
-  updatePurchase(db, { ...purchase, paidUntilAt: stand.isOver ? null : stand.paidUntilAt, overDueAt: stand.overDueAt, overAt: stand.isOver ? purchase.overAt ?? at : null })
+  updatePurchase(db, {
+    ...purchase, paidUntilAt: stand.isOver ? null : stand.paidUntilAt, overDueAt: stand.overDueAt,
+    overAt: stand.isOver ? purchase.overAt ?? at : null,
+  })
   // A place may be free again, or gone.
   if (stand.isOver !== wasOver) checkOpeningAt(db, purchase.offerId, at)
   const cause = { at, causeId, ownAct: false }
   const isThere = findPerson(db, purchase.personId) !== undefined
   if (stand.isOver && !wasOver) {
-    const endId = tallied.refunded === tallied.paid && tallied.paid > 0 ? causeId : appendEvent(db, 'purchase-ended', purchase.overDueAt ?? at, { personId: purchase.personId, offerId: purchase.offerId, purchaseId: purchase.id, causeId })
+    const endId = tallied.refunded === tallied.paid && tallied.paid > 0 ? causeId : appendEvent(db, 'purchase-ended', purchase.overDueAt
+      ?? at, { personId: purchase.personId, offerId: purchase.offerId, purchaseId: purchase.id, causeId })
     if (isThere) takeBackWhatOfferGave(db, purchase, content, { ...cause, causeId: endId })
   }
   if (!isThere) return

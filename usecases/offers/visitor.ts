@@ -30,7 +30,9 @@ export function publishedOffer(db: Database, slug: string): PublishedOffer {
   return offer
 }
 
-export type Who = { problems: FieldProblem[], firstName: string, zone: string | null } & ({ ok: true, address: { shown: string, key: string } } | { ok: false })
+export type Who = {
+  problems: FieldProblem[], firstName: string, zone: string | null,
+} & ({ ok: true, address: { shown: string, key: string } } | { ok: false })
 
 /** What they typed of themselves, checked. */
 export function readWho(context: WorkspaceContext, typed: Pressed, asksFirstName: 'no' | 'may' | 'must'): Who {
@@ -41,8 +43,13 @@ export function readWho(context: WorkspaceContext, typed: Pressed, asksFirstName
   const nameProblem = visitorNameProblem(firstName)
   if (nameProblem) problems.push({ field: 'firstName', problem: nameProblem })
   if (!checked.ok) problems.push({ field: 'email', problem: checked.problem })
-  const odd = checked.ok ? oddVerdict(checked.address.key, oddAddressRule(context.db), context.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1))) : null
-  if (odd && (odd.way === 'refuse' || typed.meant !== typed.email)) problems.push({ field: odd.way === 'warn' ? 'email-meant' : 'email', problem: odd.problem })
+  const odd = checked.ok ? oddVerdict(
+    checked.address.key, oddAddressRule(context.db),
+    context.isThrowaway(checked.address.key.slice(checked.address.key.lastIndexOf('@') + 1)),
+  ) : null
+  if (odd && (odd.way === 'refuse' || typed.meant !== typed.email)) {
+    problems.push({ field: odd.way === 'warn' ? 'email-meant' : 'email', problem: odd.problem })
+  }
   const rest = { problems, firstName, zone: isZone(typed.zone) ? typed.zone : null }
   return checked.ok && problems.length === 0 ? { ok: true, address: checked.address, ...rest } : { ok: false, ...rest }
 }

@@ -34,7 +34,9 @@ export function waitForOffer(context: WorkspaceContext, typed: Pressed): { asks:
     const offer = publishedOffer(db, typed.slug)
     const { waiting } = offer.content
     const at = context.clock.now()
-    if (!waiting || standingOf(offer.content, at, placesTaken(db, offer.id, at)).is === 'open') throw new NotNow('This can be bought now: there is nothing to wait for.')
+    if (!waiting || standingOf(offer.content, at, placesTaken(db, offer.id, at)).is === 'open') {
+      throw new NotNow('This can be bought now: there is nothing to wait for.')
+    }
     const who = readWho(context, typed, offer.content.form.firstName)
     if (!who.ok) throw new InputProblem(who.problems)
     const { personId, person } = personFor(context, who, `offer:${offer.slug}`, at)
@@ -63,7 +65,8 @@ function ask(db: Database, offer: PublishedOffer, { id, personId, eventId, maile
   if (offer.waitConfirmMessageId === null || justMailed || plannedSince(db, personId, 'waiting', at - DAY) >= MOST_REQUESTS_A_DAY) return
   insertEmail(db, {
     ...waitRequestOf(offer.id), personId, occasion: occasionOf(id, mails === 0 ? null : `again-${mails}`),
-    messageId: offer.waitConfirmMessageId, listId: listOfMail(db, offer.content.waiting!.listIds), askedFor: 1, causeId: eventId, plannedAt: at,
+    messageId: offer.waitConfirmMessageId, listId: listOfMail(db, offer.content.waiting!.listIds), askedFor: 1, causeId: eventId,
+    plannedAt: at,
   })
   markWaitMailed(db, id, at)
 }
@@ -76,7 +79,9 @@ function count(db: Database, offer: PublishedOffer, row: WaitRow, at: Instant, c
     personId, eventId: row.eventId, pageVersionId: null, origin: originOf(offer), wording: answers.consent, at: row.askedAt,
     confirmedAt: by === 'confirmed' ? at : null, ip: answers.ip, zone: answers.zone,
   })
-  keepWhatTheyTyped(db, personId, answers, by === 'confirmed' ? 'confirmed' : findPerson(db, personId)!.status === 'pending' ? 'typed' : 'gaps', cause)
+  keepWhatTheyTyped(
+    db, personId, answers, by === 'confirmed' ? 'confirmed' : findPerson(db, personId)!.status === 'pending' ? 'typed' : 'gaps', cause,
+  )
   changeStatus(db, personId, by, cause)
   endPause(db, personId, at, causeId, 'own-choice')
   giveWhatWaitingGives(db, personId, offer, cause)
@@ -91,7 +96,9 @@ export interface WaitView { outcome: WaitOutcome, offer: Pick<PublishedOffer, 'n
 /** The wait that a signed address stands for. */
 export function readWaitToken(context: WorkspaceContext, token: string): number {
   const what = context.signer.read('wait', token)
-  if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+  if (what === null) {
+    throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+  }
   return Number(what)
 }
 

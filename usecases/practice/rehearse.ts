@@ -3,7 +3,9 @@ import { sayEvent, type ToldEvent } from '#core/events'
 import { hoursOf, zoneOf } from '#core/sequence/standing'
 import { programOf, emailsOf, type CourseDraft } from '#core/sequence/draft'
 import { placesOf } from '#core/sequence/program'
-import { differences, joinsAt, REHEARSED_DAYS, unreachable, warningsOf, type RehearsedReader, type Story, type StoryLine } from '#core/sequence/rehearsal'
+import {
+  differences, joinsAt, REHEARSED_DAYS, unreachable, warningsOf, type RehearsedReader, type Story, type StoryLine,
+} from '#core/sequence/rehearsal'
 import { addDays, instantOf, localOf, type Instant } from '#core/time/zone'
 import type { WebhookHeaders } from '#core/ports'
 import type { KeptRehearsal, RehearsalView } from '#core/views/rehearsal'
@@ -30,13 +32,18 @@ import { comeIn, REHEARSAL_ADDRESS } from './comeIn'
 
 /** What the runtime opens on a copy: the engine's context with its payment stand-in. */
 export type Stage = EngineContext & { standin: { pay(order: string, card: string): Promise<unknown> } | null }
-export type RehearsalSandbox = (db: Database, deliver: (headers: WebhookHeaders, body: string) => Promise<void>, reader: { script: RehearsedReader, courseId: number } | null) => Stage
+export type RehearsalSandbox = (
+  db: Database, deliver: (headers: WebhookHeaders, body: string) => Promise<void>,
+  reader: { script: RehearsedReader, courseId: number } | null,
+) => Stage
 
 /** At most so many at once. */
 export const MOST_READERS = 4
 
 /** Tells the story of each reader, of the course as it is written now; and whether those that were kept still are. */
-export async function rehearse(context: WorkspaceContext, { courseId, readers }: { courseId: number, readers: RehearsedReader[] }, sandbox: RehearsalSandbox): Promise<RehearsalView> {
+export async function rehearse(
+  context: WorkspaceContext, { courseId, readers }: { courseId: number, readers: RehearsedReader[] }, sandbox: RehearsalSandbox,
+): Promise<RehearsalView> {
   const course = courseOf(context, courseId)
   const written = await writtenIn(context, courseId, sandbox)
   const stories: Story[] = []
@@ -55,14 +62,19 @@ export async function checkKept(context: WorkspaceContext, courseId: number, san
   }
   catch (error) {
     if (!(error instanceof InputProblem)) throw error
-    return rows.map(({ id, reader, keptAt }) => ({ id, reader: JSON.parse(reader) as RehearsedReader, keptAt, outcome: { kind: 'cannot', why: error.message } }))
+    return rows.map(({ id, reader, keptAt }) => ({
+      id, reader: JSON.parse(reader) as RehearsedReader, keptAt, outcome: { kind: 'cannot', why: error.message },
+    }))
   }
   const kept: KeptRehearsal[] = []
   for (const row of rows) {
     const reader = JSON.parse(row.reader) as RehearsedReader
     const { lines } = await tell(written, context, courseId, draft, reader, sandbox)
     const changed = differences(JSON.parse(row.story) as StoryLine[], lines)
-    kept.push({ id: row.id, reader, keptAt: row.keptAt, outcome: changed.gone.length + changed.fresh.length === 0 ? { kind: 'same' } : { kind: 'differs', ...changed } })
+    kept.push({
+      id: row.id, reader, keptAt: row.keptAt,
+      outcome: changed.gone.length + changed.fresh.length === 0 ? { kind: 'same' } : { kind: 'differs', ...changed },
+    })
   }
   return kept
 }
@@ -70,8 +82,11 @@ export async function checkKept(context: WorkspaceContext, courseId: number, san
 export function keepRehearsal(context: WorkspaceContext, courseId: number, reader: RehearsedReader, lines: StoryLine[]): number {
   courseOf(context, courseId)
   return transact(context, () => {
-    const same = rehearsalsOf(context.db, courseId).find(row => (JSON.parse(row.reader) as RehearsedReader).name === reader.name && row.reader === JSON.stringify(reader))
-    if (!same) return insertRehearsal(context.db, { courseId, reader: JSON.stringify(reader), story: JSON.stringify(lines), keptAt: context.clock.now() })
+    const same = rehearsalsOf(context.db, courseId).find(row =>
+      (JSON.parse(row.reader) as RehearsedReader).name === reader.name && row.reader === JSON.stringify(reader))
+    if (!same) return insertRehearsal(context.db, {
+      courseId, reader: JSON.stringify(reader), story: JSON.stringify(lines), keptAt: context.clock.now(),
+    })
     updateRehearsal(context.db, same.id, JSON.stringify(lines), context.clock.now())
     return same.id
   })
@@ -100,12 +115,16 @@ async function writtenIn(context: WorkspaceContext, courseId: number, sandbox: R
   }
 }
 
-async function tell(written: Buffer, context: WorkspaceContext, courseId: number, draft: CourseDraft, reader: RehearsedReader, sandbox: RehearsalSandbox): Promise<Story> {
+async function tell(
+  written: Buffer, context: WorkspaceContext, courseId: number, draft: CourseDraft, reader: RehearsedReader, sandbox: RehearsalSandbox,
+): Promise<Story> {
   const { zone } = workspaceOf(context.db)
   const joinedAt = joinsAt(reader, zone)
   const db = openCopy(written, joinedAt)
   try {
-    const stage: Stage = sandbox(db, async (headers, body) => mustBeTaken(receiveWebhook(stage, headers, body)), { script: reader, courseId })
+    const stage: Stage = sandbox(
+      db, async (headers, body) => mustBeTaken(receiveWebhook(stage, headers, body)), { script: reader, courseId },
+    )
     const personId = await comeIn(stage, { courseId, draft, reader, at: joinedAt, buy: offerId => buy(stage, offerId) })
     const until = dayAfter(joinedAt, REHEARSED_DAYS, '23:59', reader, zone)
     const unmatched: StoryLine[] = []
@@ -124,14 +143,21 @@ async function tell(written: Buffer, context: WorkspaceContext, courseId: number
   }
 }
 
-const dayAfter = (joinedAt: Instant, days: number, time: string, { zone }: RehearsedReader, workspaceZone: string): Instant => instantOf(addDays(localOf(joinedAt, zone ?? workspaceZone).date, days), time, zone ?? workspaceZone)
+const dayAfter = (joinedAt: Instant, days: number, time: string, { zone }: RehearsedReader, workspaceZone: string): Instant =>
+  instantOf(addDays(localOf(joinedAt, zone ?? workspaceZone).date, days), time, zone ?? workspaceZone)
 
 /** What they do besides reading, in order of time. */
-function happenings(stage: Stage, personId: number, reader: RehearsedReader, joinedAt: Instant, zone: string): { at: Instant, happen(): Promise<string | null> }[] {
+function happenings(
+  stage: Stage, personId: number, reader: RehearsedReader, joinedAt: Instant, zone: string,
+): { at: Instant, happen(): Promise<string | null> }[] {
   const { buys, leaves } = reader
   return [
-    ...buys ? [{ at: Math.max(joinedAt, dayAfter(joinedAt, buys.day, buys.time, reader, zone)), happen: () => buy(stage, buys.offerId) }] : [],
-    ...leaves ? [{ at: Math.max(joinedAt, dayAfter(joinedAt, leaves.day, '20:00', reader, zone)), happen: () => leaveAll(stage, personId) }] : [],
+    ...buys
+      ? [{ at: Math.max(joinedAt, dayAfter(joinedAt, buys.day, buys.time, reader, zone)), happen: () => buy(stage, buys.offerId) }]
+      : [],
+    ...leaves
+      ? [{ at: Math.max(joinedAt, dayAfter(joinedAt, leaves.day, '20:00', reader, zone)), happen: () => leaveAll(stage, personId) }]
+      : [],
   ].sort((a, b) => a.at - b.at)
 }
 
@@ -174,14 +200,17 @@ function lineOf(event: ToldEvent): StoryLine {
   }
 }
 
-function warnings(context: WorkspaceContext, courseId: number, draft: CourseDraft, reader: RehearsedReader, lines: StoryLine[]): Story['warnings'] {
+function warnings(
+  context: WorkspaceContext, courseId: number, draft: CourseDraft, reader: RehearsedReader, lines: StoryLine[],
+): Story['warnings'] {
   const facts = { ...workspaceFacts(context.db), personZone: reader.zone }
   const places = placesOf(programOf(draft, () => 0))
   const offers = new Map(allOffers(context.db).map(({ id, published }) => [id, published?.closesAt ?? null]))
   return warningsOf(lines.filter(line => line.sort === 'mail' && line.courseId === courseId), {
     hours: hoursOf(draft, facts),
     zoneOfStep: stepId => places.has(stepId) ? zoneOf(places.get(stepId)!.step, facts) : facts.workspaceZone,
-    closes: stepId => emailsOf(draft).filter(({ id }) => id === stepId).flatMap(({ content }) => soldIn(context, content)).flatMap(({ id, name }) => offers.get(id) ? [{ name, at: offers.get(id)! }] : []),
+    closes: stepId => emailsOf(draft).filter(({ id }) => id === stepId).flatMap(({ content }) => soldIn(context, content))
+      .flatMap(({ id, name }) => offers.get(id) ? [{ name, at: offers.get(id)! }] : []),
   })
 }
 

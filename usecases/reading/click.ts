@@ -29,7 +29,8 @@ function useOf(context: WorkspaceContext, outboxId: number, linkN: number): { em
 }
 
 /** Where the `n`-th link of this email goes by now. Only to what was in the email, or to what its owner has put in that place since. */
-export const destinationOf = (context: WorkspaceContext, outboxId: number, linkN: number): string => findLink(context.db, useOf(context, outboxId, linkN).use.linkId)!.url
+export const destinationOf = (context: WorkspaceContext, outboxId: number, linkN: number): string =>
+  findLink(context.db, useOf(context, outboxId, linkN).use.linkId)!.url
 
 /** Whether what following it brings waits for a second press, on a page of ours. */
 export function asksFirst(context: WorkspaceContext, outboxId: number, linkN: number): boolean {
@@ -56,7 +57,10 @@ export function settleDueClick(context: WorkspaceContext, click: ClickRow): void
   transact(context, () => {
     const email = findEmail(context.db, click.outboxId)!
     const others = clicksOfEmail(context.db, click.outboxId).filter(other => other.id !== click.id)
-    settle(context, click, judgeClick(click, others, click.suspect === 1, email.handedOverAt!, linksOfMessage(context.db, email.messageId).length))
+    settle(
+      context, click,
+      judgeClick(click, others, click.suspect === 1, email.handedOverAt!, linksOfMessage(context.db, email.messageId).length),
+    )
   })
 }
 
@@ -66,7 +70,9 @@ function settle(context: WorkspaceContext, click: ClickRow, judged: 'reader' | '
   const { email, use } = useOf(context, click.outboxId, click.linkN)
   const { personId } = email
   const link = findLink(db, use.linkId)!
-  const eventId = appendEvent(db, 'clicked', click.at, { ...aboutEmail(email), stepId: email.itemId, linkN: click.linkN, linkId: use.linkId, detail: judged })
+  const eventId = appendEvent(db, 'clicked', click.at, {
+    ...aboutEmail(email), stepId: email.itemId, linkN: click.linkN, linkId: use.linkId, detail: judged,
+  })
   const before = followedIn(db, email).map(({ url }) => url)
   settleClick(db, click, personId, judged, eventId)
   if (judged !== 'reader') return
@@ -80,7 +86,9 @@ function settle(context: WorkspaceContext, click: ClickRow, judged: 'reader' | '
   const slug = slugAt(link.url, context.baseUrl, 'p')
   const page = slug === null ? undefined : findPageBySlug(db, slug)
   if (page) appendEvent(db, 'visited-page', click.at, { personId, outboxId: email.id, pageId: page.id, causeId: eventId, detail: 'reader' })
-  if (!use.asks && !link.asks) doFollowed(db, { personId, linkId: link.id, label: use.label, does: [...use.does, ...link.does] }, { at: click.at, eventId })
+  if (!use.asks && !link.asks) {
+    doFollowed(db, { personId, linkId: link.id, label: use.label, does: [...use.does, ...link.does] }, { at: click.at, eventId })
+  }
 }
 
 /** The second press, on our own page: no machine presses there. What following brings comes now, once. Returns the event of the click. */
@@ -94,7 +102,9 @@ export function confirmClick(context: WorkspaceContext, outboxId: number, linkN:
     settle(context, findClick(db, id)!, 'reader')
     const { eventId } = findClick(db, id)!
     const link = findLink(db, use.linkId)!
-    doFollowed(db, { personId: email.personId, linkId: link.id, label: use.label, does: [...use.does, ...link.does] }, { at, eventId: eventId! })
+    doFollowed(
+      db, { personId: email.personId, linkId: link.id, label: use.label, does: [...use.does, ...link.does] }, { at, eventId: eventId! },
+    )
     return eventId!
   })
   context.wake()
@@ -105,7 +115,9 @@ export interface Followed { eventId: number, label: string, at: number }
 
 /** What a reader followed lately that brought something, and may be taken back: by any email of theirs. */
 export function followedBy(context: WorkspaceContext, personId: number): Followed[] {
-  return linkActsSince(context.db, personId, context.clock.now() - TAKE_BACK_DAYS * DAY).map(({ eventId, label, at }) => ({ eventId, label, at }))
+  return linkActsSince(
+    context.db, personId, context.clock.now() - TAKE_BACK_DAYS * DAY,
+  ).map(({ eventId, label, at }) => ({ eventId, label, at }))
 }
 
 /** Takes back what following a link brought; only their own, and only for a while. */
@@ -119,7 +131,12 @@ export function takeBackFollowed(context: WorkspaceContext, personId: number, ev
 }
 
 /** For the page of the second press: what it is about, and how it stands. */
-export function askedFirst(context: WorkspaceContext, outboxId: number, linkN: number): { label: string, url: string, personId: number, done: Followed | null } {
+export function askedFirst(
+  context: WorkspaceContext, outboxId: number, linkN: number,
+): { label: string, url: string, personId: number, done: Followed | null } {
   const { email, use } = useOf(context, outboxId, linkN)
-  return { label: use.label, url: destinationOf(context, outboxId, linkN), personId: email.personId, done: followedBy(context, email.personId).find(({ label }) => label === use.label) ?? null }
+  return {
+    label: use.label, url: destinationOf(context, outboxId, linkN), personId: email.personId,
+    done: followedBy(context, email.personId).find(({ label }) => label === use.label) ?? null,
+  }
 }

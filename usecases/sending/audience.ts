@@ -157,11 +157,13 @@ export function audienceReach(
   return readTogether(db, () => {
     const moment = momentOf(db, clock.now())
     const of: CheckedSend = {
-      listId, closedListId: findList(db, listId)?.takesEverybody === 1 ? null : listId, never: audience.never, newcomerDays: audience.newcomerDays,
+      listId, closedListId: findList(db, listId)?.takesEverybody === 1 ? null : listId, never: audience.never,
+      newcomerDays: audience.newcomerDays,
       sells: soldBy({ db, baseUrl }, messageId).map(({ id }) => id),
     }
     const by = [...heldBackBy(kindOf(kind).checks, of)]
-    const reasons = by.map(([reason, conditions]): [HeldBackReason, SqlCondition] => [reason, toSql({ kind: 'all', of: conditions }, moment)])
+    const reasons = by.map(([reason, conditions]): [HeldBackReason, SqlCondition] =>
+      [reason, toSql({ kind: 'all', of: conditions }, moment)])
     const counts = countByReason(db, toSql(audience.getsIt, moment), reasons)
     return {
       people: [...counts.values()].reduce((sum, people) => sum + people, 0),

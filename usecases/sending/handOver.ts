@@ -37,7 +37,8 @@ export async function handOverNext(context: EngineContext): Promise<boolean> {
   return row !== undefined
 }
 
-const claim = (context: EngineContext, at: Instant, limit: number) => transact(context, () => leaseEmails(context.db, context.owner, at, context.system.now() + LEASE, limit))
+const claim = (context: EngineContext, at: Instant, limit: number) =>
+  transact(context, () => leaseEmails(context.db, context.owner, at, context.system.now() + LEASE, limit))
 
 /** Whether the carrier is neither stopped nor pausing. */
 export function carrierTakes(context: EngineContext): boolean {
@@ -45,7 +46,10 @@ export function carrierTakes(context: EngineContext): boolean {
   return carrierState === 'ready' && (carrierPauseUntilAt === null || carrierPauseUntilAt <= context.clock.now())
 }
 
-/** Whatever is thrown on the way, the email comes to an end of which it can be found again: never throws but for what keeps it from being written down. */
+/**
+ * Whatever is thrown on the way, the email comes to an end of which it can be found again: never throws but for what keeps it from being
+ * written down.
+ */
 async function handOverOne(context: EngineContext, row: OutboxRow | OwnerMail): Promise<void> {
   const stopRenewing = keepLease(context, row)
   try {
@@ -78,7 +82,9 @@ async function attempt(context: EngineContext, row: OutboxRow | OwnerMail): Prom
     return null
   }
   const { messageId } = letter.mail
-  const mayGo = row.kind === 'notice' ? transact(context, () => markHandingOver(context.db, row.id, context.owner, messageId, context.clock.now())) : lastLook(context, row, messageId)
+  const mayGo = row.kind === 'notice'
+    ? transact(context, () => markHandingOver(context.db, row.id, context.owner, messageId, context.clock.now()))
+    : lastLook(context, row, messageId)
   if (!mayGo) return null
   context.stage('while handing over', row.id)
   const answer = await context.carrier.handOver(letter.mail, letter.source)

@@ -65,7 +65,9 @@ export function lastLook(context: EngineContext, row: OutboxRow, messageRef: str
     const openAt = person ? opensAt(db, row, person, at) : at
     const quota = person && openAt <= at ? quotaVerdictOf(db, row, person, at) : null
     const tooMany = quota?.kind === 'drops'
-    const reason = !person ? 'unsubscribed' : heldBackFor(kindOf(row.kind).checks, { ...factsAtLast(context, row, person, listId, audience, at), tooMany })
+    const reason = !person
+      ? 'unsubscribed'
+      : heldBackFor(kindOf(row.kind).checks, { ...factsAtLast(context, row, person, listId, audience, at), tooMany })
     // Whoever pauses gets it afterwards.
     if (reason === 'paused-by-themselves') {
       giveBack(db, row.id, owner)
@@ -105,7 +107,9 @@ function waitLonger({ db, owner }: EngineContext, row: OutboxRow, until: Instant
 }
 
 /** What is known of it now that it would leave. */
-function factsAtLast(context: EngineContext, row: OutboxRow, person: Person, listId: number, audience: Audience | null, at: Instant): CheckFacts {
+function factsAtLast(
+  context: EngineContext, row: OutboxRow, person: Person, listId: number, audience: Audience | null, at: Instant,
+): CheckFacts {
   const { db } = context
   return {
     ...checkFactsOf(db, person, { listId, askedFor: row.askedFor === 1, sold: soldBy(context, row.messageId) }),

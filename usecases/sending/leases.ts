@@ -13,10 +13,12 @@ export const RENEW = MINUTE
 export interface Swept { givenBack: number, repeats: number }
 
 /** Takes back what ran out; in every round of the engine. */
-export const sweepLeases = (context: EngineContext): Swept => sweep(context, () => expiredLeases(context.db, context.system.now()), 'it was not heard of any more while it was handed over')
+export const sweepLeases = (context: EngineContext): Swept =>
+  sweep(context, () => expiredLeases(context.db, context.system.now()), 'it was not heard of any more while it was handed over')
 
 /** What an engine that died was holding. Call only while no other engine runs. */
-export const recover = (context: EngineContext): Swept => sweep(context, () => orphans(context.db, context.owner), 'the engine stopped while handing over')
+export const recover = (context: EngineContext): Swept =>
+  sweep(context, () => orphans(context.db, context.owner), 'the engine stopped while handing over')
 
 /**
  * What was only claimed goes back as it was. What was just being handed over

@@ -15,7 +15,10 @@ import { nameOf } from '../inner/names'
 /** So many fit into one email; the next goes right after it. */
 const MOST = 200
 
-/** Puts what is due into one email; into one that waits already, where there is one. They go to the sender's own address, which is the owner's. */
+/**
+ * Puts what is due into one email; into one that waits already, where there is one. They go to the sender's own address, which is the
+ * owner's.
+ */
 export function gatherNotices(context: WorkspaceContext, at: Instant): number {
   const { db } = context
   return transact(context, () => {
@@ -24,7 +27,8 @@ export function gatherNotices(context: WorkspaceContext, at: Instant): number {
     if (!first) return 0
     const { senderAddress } = workspaceOf(db)
     // Without an address there is nobody to write to: what is told can be read here.
-    const outboxId = senderAddress === '' ? null : ownerMailWaiting(db, senderAddress) ?? insertOwnerMail(db, { toAddress: senderAddress, occasion: occasionOf(first.id), causeId: first.eventId, plannedAt: at })
+    const outboxId = senderAddress === '' ? null : ownerMailWaiting(db, senderAddress)
+      ?? insertOwnerMail(db, { toAddress: senderAddress, occasion: occasionOf(first.id), causeId: first.eventId, plannedAt: at })
     setNoticeEmail(db, due.map(({ id }) => id), outboxId)
     return due.length
   })
@@ -37,9 +41,12 @@ export async function writeOwnerMail(context: WorkspaceContext, row: OwnerMail):
 
 function ownerEmailOf({ db, clock, baseUrl }: WorkspaceContext, { id, toAddress, messageRef }: OwnerMail, notices: NoticeRow[]): Mail {
   const { senderAddress, name, zone, key } = workspaceOf(db)
-  const lines = notices.map(({ personId, text, at }) => ({ text, who: nameOf(db, personId).name, when: sayMoment(at, zone), url: `${new URL(baseUrl).origin}/subscribers/${personId}` }))
+  const lines = notices.map(({ personId, text, at }) => ({
+    text, who: nameOf(db, personId).name, when: sayMoment(at, zone), url: `${new URL(baseUrl).origin}/subscribers/${personId}`,
+  }))
   const subject = lines.length === 1 ? `${lines[0]!.text}: ${lines[0]!.who}` : `${lines.length} notices from ${name}`
-  const body = lines.map(({ text, who, when, url }) => `<p>${escapeHtml(text)}: <a href="${escapeHtml(url)}">${escapeHtml(who)}</a>, ${escapeHtml(when)}</p>`).join('\n')
+  const body = lines.map(({ text, who, when, url }) =>
+    `<p>${escapeHtml(text)}: <a href="${escapeHtml(url)}">${escapeHtml(who)}</a>, ${escapeHtml(when)}</p>`).join('\n')
   return {
     messageId: messageRef ?? `<notice.${id}.${key}@${domainOf(senderAddress)}>`,
     from: { name, address: senderAddress }, to: { name: '', address: toAddress }, subject,

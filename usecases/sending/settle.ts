@@ -10,7 +10,9 @@ import { insertAnswer, setUnreachable, softRefusals, waveRule } from '#data/carr
 import { appendEvent } from '#data/events'
 import { linksOfMessage } from '#data/messages'
 import { markNoticesMailed } from '#data/notices'
-import { findEmail, findInOutbox, markFailed, markHandedOver, markMayHaveArrived, queueRepeat, setAside, type OutboxRow, type OwnerMail } from '#data/outbox'
+import {
+  findEmail, findInOutbox, markFailed, markHandedOver, markMayHaveArrived, queueRepeat, setAside, type OutboxRow, type OwnerMail,
+} from '#data/outbox'
 import { findPerson } from '#data/people'
 import { insertReaderAct, keennessOf } from '#data/reading'
 import { pauseCarrier, stopCarrier, workspaceOf } from '#data/workspace'
@@ -56,7 +58,10 @@ function accepted(context: EngineContext, row: OutboxRow | OwnerMail, at: Instan
   }
   if (context.mode === 'live') noteAnswer(context, row, 'accepted', '', at)
   setUnreachable(db, row.personId, null)
-  left(context, row, at, sentEventId => markHandedOver(db, row.id, context.owner, at, sentEventId), kindOf(row.kind).owner === 'rule' ? 'by-rule' : undefined)
+  left(
+    context, row, at, sentEventId => markHandedOver(db, row.id, context.owner, at, sentEventId),
+    kindOf(row.kind).owner === 'rule' ? 'by-rule' : undefined,
+  )
 }
 
 /** It has left, or must be taken for that. */
@@ -71,7 +76,9 @@ function left(context: EngineContext, row: OutboxRow, at: Instant, mark: (sentEv
     messageId: findEmail(db, row.id)!.messageRef!, keenness: keenness / 100, links: linksOfMessage(db, row.messageId).length,
     wanted: kindOf(row.kind).isExpected, courseId: kindOf(row.kind).owner === 'course' ? row.ownerId : null, stepId: row.itemId,
   })
-  for (const act of acts) insertReaderAct(db, { outboxId: row.id, dueAt: at + act.after, kind: act.kind, linkN: act.link, agent: act.agent })
+  for (const act of acts) {
+    insertReaderAct(db, { outboxId: row.id, dueAt: at + act.after, kind: act.kind, linkN: act.link, agent: act.agent })
+  }
 }
 
 /** The server cannot be given this address at all: it is not tried for ever, and says nothing of the person. */
@@ -112,7 +119,9 @@ function refused(context: EngineContext, row: OutboxRow | OwnerMail, verdict: Ve
 }
 
 /** Once more with the same Message-ID, twice at the most; then it is left at that, and counts as sent. */
-export function mayHaveArrived(context: EngineContext, row: OutboxRow | OwnerMail, { tries, repeats }: { tries: number, repeats: number }, text: string, at: Instant): void {
+export function mayHaveArrived(
+  context: EngineContext, row: OutboxRow | OwnerMail, { tries, repeats }: { tries: number, repeats: number }, text: string, at: Instant,
+): void {
   const { db } = context
   if (repeats < MOST_REPEATS) {
     queueRepeat(db, row.id, at + waitAfter(tries), text)
@@ -162,7 +171,10 @@ function bounce({ db }: EngineContext, personId: number, at: Instant, causeId: n
 function noteAnswer({ db }: EngineContext, row: OutboxRow, about: Refusal | 'accepted', said: string, at: Instant, bounces = false): void {
   const person = findPerson(db, row.personId)
   if (!person) return
-  insertAnswer(db, { at, domain: domainOf(person.address), outboxId: row.id, personId: row.personId, about, said, before: bounces ? standingNow(db, row.personId) : null })
+  insertAnswer(db, {
+    at, domain: domainOf(person.address), outboxId: row.id, personId: row.personId, about, said,
+    before: bounces ? standingNow(db, row.personId) : null,
+  })
 }
 
 export function giveUp(context: EngineContext, row: OutboxRow | OwnerMail, reason: string): void {

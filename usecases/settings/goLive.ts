@@ -8,7 +8,9 @@ import { copyDefinitions } from '#data/copy'
 import { sendingLimits, setSendingLimits } from '#data/limits'
 import { appendEvent } from '#data/events'
 import { sellingOf, setSelling } from '#data/selling'
-import { consentRule, oddAddressRule, sendingHours, setConsentRule, setOddAddressRule, setSendingHours, updateWorkspace, workspaceOf } from '#data/workspace'
+import {
+  consentRule, oddAddressRule, sendingHours, setConsentRule, setOddAddressRule, setSendingHours, updateWorkspace, workspaceOf,
+} from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { keepWatches } from '../know/rules'
 import { NotNow } from '../problem'
@@ -19,16 +21,28 @@ export function liveChecks(practice: WorkspaceContext, smtpGiven: boolean, liveB
   const { senderAddress, postalAddress, senderName } = workspaceOf(practice.db)
   const isLocal = /^https:\/\/(localhost|127\.|\[::1\])/.test(liveBaseUrl)
   return [
-    { what: 'A sender with a name', ok: senderName !== '' && senderAddress !== '', needed: true, advice: 'Fill in the sender’s name and address.' },
-    { what: 'A sender that receivers accept', ok: senderAddress !== '' && !isFreeMailbox(senderAddress) && !isReservedHost(domainOf(senderAddress)), needed: false, advice: 'Use an address at a domain of your own: mail sent from elsewhere in the name of a free mail service is refused, and invented addresses cannot get answers.' },
-    { what: 'A postal address', ok: postalAddress !== '', needed: true, advice: 'Fill in a postal address; the law asks for it in most countries.' },
+    {
+      what: 'A sender with a name', ok: senderName !== '' && senderAddress !== '', needed: true,
+      advice: 'Fill in the sender’s name and address.',
+    },
+    {
+      what: 'A sender that receivers accept',
+      ok: senderAddress !== '' && !isFreeMailbox(senderAddress) && !isReservedHost(domainOf(senderAddress)), needed: false,
+      advice: 'Use an address at a domain of your own: mail sent from elsewhere in the name of a free mail service is refused, and invented addresses cannot get answers.',
+    },
+    {
+      what: 'A postal address', ok: postalAddress !== '', needed: true,
+      advice: 'Fill in a postal address; the law asks for it in most countries.',
+    },
     { what: 'A mail server', ok: smtpGiven, needed: true, advice: 'Give an SMTP address here or in PORCH_SMTP_URL.' },
     { what: 'A public address for links', ok: liveBaseUrl.startsWith('https://') && !isLocal, needed: true, advice: `Links in emails will begin with ${liveBaseUrl}. Set PORCH_BASE_URL to the https address under which readers reach you.` },
   ]
 }
 
 /** Makes the live workspace in the empty, migrated database `live`. */
-export function goLive(practice: WorkspaceContext, live: Database, options: { key: string, at: number, smtpUrl: string | null, checks: LiveCheck[] }): void {
+export function goLive(
+  practice: WorkspaceContext, live: Database, options: { key: string, at: number, smtpUrl: string | null, checks: LiveCheck[] },
+): void {
   const failed = options.checks.filter(check => check.needed && !check.ok)
   if (failed.length > 0) throw new NotNow(failed.map(check => check.advice).join(' '))
   const { name, zone, currency, senderName, senderAddress, postalAddress } = workspaceOf(practice.db)

@@ -14,9 +14,13 @@ export const sendingHoursOf = ({ db }: WorkspaceContext): { hours: WeekHours } =
 export function saveSendingHours(context: WorkspaceContext, hours: WeekHours): void {
   const { db } = context
   transact(context, () => {
-    if (!isWeekHours(hours)) throw new InputProblem([{ field: 'hours', problem: 'Leave one half-hour of the week open at least: otherwise nothing would ever go.' }])
+    if (!isWeekHours(hours)) throw new InputProblem([
+      { field: 'hours', problem: 'Leave one half-hour of the week open at least: otherwise nothing would ever go.' },
+    ])
     const shut = allCourses(db).find(({ published }) => published?.hours && !both(published.hours, hours).includes('1'))
-    if (shut) throw new InputProblem([{ field: 'hours', problem: `${shut.name} sends only in hours of its own, and none of them would be open. Change its hours first.` }])
+    if (shut) throw new InputProblem([
+      { field: 'hours', problem: `${shut.name} sends only in hours of its own, and none of them would be open. Change its hours first.` },
+    ])
     if (hours === sendingHours(db)) return
     setSendingHours(db, hours)
     const at = context.clock.now()

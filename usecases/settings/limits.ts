@@ -9,7 +9,9 @@ export const sendingLimitsOf = ({ db }: WorkspaceContext): Limits => sendingLimi
 
 /** Counts for what leaves from now on. */
 export function saveSendingLimits(context: WorkspaceContext, limits: Limits): void {
-  if (limits.aDay !== null && limits.aWeek !== null && limits.aWeek < limits.aDay) throw new InputProblem([{ field: 'aWeek', problem: 'A week takes at least as many as one of its days.' }])
+  if (limits.aDay !== null && limits.aWeek !== null && limits.aWeek < limits.aDay) {
+    throw new InputProblem([{ field: 'aWeek', problem: 'A week takes at least as many as one of its days.' }])
+  }
   transact(context, () => setSendingLimits(context.db, limits))
   context.wake()
 }

@@ -22,7 +22,8 @@ export function scoreView({ db, clock }: WorkspaceContext): ScoreView {
   const byRules = [...new Set(allRules(db).flatMap(({ when }) => when.kind === 'reached-score' && when.points ? [when.points] : []))]
   return {
     rule, recalculating: isRecalculating(db),
-    standing: [...new Set([...rule.thresholds, ...byRules])].sort((a, b) => a - b).map(least => ({ least, people: scoresAbove(db, least, clock.now(), rule.halfLifeDays), byRule: byRules.includes(least) })),
+    standing: [...new Set([...rule.thresholds, ...byRules])].sort((a, b) => a - b)
+      .map(least => ({ least, people: scoresAbove(db, least, clock.now(), rule.halfLifeDays), byRule: byRules.includes(least) })),
   }
 }
 
@@ -32,7 +33,9 @@ const LINES = 40
 /** What somebody's points come from, as a sum that can be followed. */
 export function scoreOfPerson(db: Database, personId: number, now: Instant): ScoreOfPerson {
   const rule = scoreRule(db)
-  const brought = broughtTo(db, personId, rule).map(({ eventId, at, points, ruleId }) => ({ eventId, at, points, ruleId, worth: decayed(points, at, now, rule.halfLifeDays) }))
+  const brought = broughtTo(
+    db, personId, rule,
+  ).map(({ eventId, at, points, ruleId }) => ({ eventId, at, points, ruleId, worth: decayed(points, at, now, rule.halfLifeDays) }))
   const rest = brought.slice(LINES)
   return {
     value: scoreAt(scoreOf(db, personId), now, rule.halfLifeDays), halfLifeDays: rule.halfLifeDays,

@@ -30,7 +30,8 @@ export function saveSelling(context: WorkspaceContext, selling: Selling, secretP
   const wrong = paymentsSecret === '' ? null : secretProblem(paymentsSecret)
   if (wrong) problems.push({ field: 'paymentsSecret', problem: wrong })
   if (problems.length > 0) throw new InputProblem(problems)
-  transact(context, () => setSelling(db, { ...selling, seller: selling.seller.trim(), taxLine: selling.taxLine.trim(), paymentsUrl, paymentsSecret }))
+  transact(context, () =>
+    setSelling(db, { ...selling, seller: selling.seller.trim(), taxLine: selling.taxLine.trim(), paymentsUrl, paymentsSecret }))
 }
 
 export function forgetUnmatchedPaymentEvent(context: WorkspaceContext, webhookId: string): void {

@@ -11,7 +11,10 @@ import { releaseCarrier } from '#data/outbox'
 import { countPeople } from '#data/people'
 import { allSegments, emptySegments } from '#data/segments'
 import type { OddAddressRule } from '#core/people/oddAddress'
-import { findWorkspace, insertPracticeClock, insertWorkspace, oddAddressRule, resumeCarrier, setConsentRule, setOddAddressRule, updateWorkspace, workspaceOf } from '#data/workspace'
+import {
+  findWorkspace, insertPracticeClock, insertWorkspace, oddAddressRule, resumeCarrier, setConsentRule, setOddAddressRule, updateWorkspace,
+  workspaceOf,
+} from '#data/workspace'
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
 import type { WorkspaceContext } from '../context'
@@ -42,12 +45,18 @@ export function saveSettings(context: WorkspaceContext, settings: WorkspaceSetti
   if (settings.senderAddress !== '') {
     const checked = checkAddress(settings.senderAddress)
     if (!checked.ok) problems.push({ field: 'senderAddress', problem: checked.problem })
-    else if (needsUtf8Server(checked.address.shown)) problems.push({ field: 'senderAddress', problem: 'Many mail servers take no mail from an address with letters like these before the @. Use one with plain letters.' })
+    else if (needsUtf8Server(checked.address.shown)) problems.push({
+      field: 'senderAddress',
+      problem: 'Many mail servers take no mail from an address with letters like these before the @. Use one with plain letters.',
+    })
   }
   if (problems.length > 0) throw new InputProblem(problems)
   transact(context, () => {
     const before = workspaceOf(db)
-    updateWorkspace(db, { ...settings, name: settings.name.trim(), senderName: settings.senderName.trim(), senderAddress: settings.senderAddress.trim(), postalAddress: settings.postalAddress.trim() })
+    updateWorkspace(db, {
+      ...settings, name: settings.name.trim(), senderName: settings.senderName.trim(), senderAddress: settings.senderAddress.trim(),
+      postalAddress: settings.postalAddress.trim(),
+    })
     if (before.zone === settings.zone) return
     // Unsent local times follow the new zone, and so does what is a day for a field with a date.
     emptySegments(db, allSegments(db).map(({ id }) => id))
@@ -64,7 +73,9 @@ export function adoptZone(context: WorkspaceContext, zone: string): void {
   transact(context, () => {
     const workspace = workspaceOf(db)
     const people = countPeople(db)
-    if (isZone(zone) && Object.values(people).every(count => count === 0) && allCourses(db).length === 0) updateWorkspace(db, { ...workspace, zone })
+    if (isZone(zone) && Object.values(people).every(count => count === 0) && allCourses(db).length === 0) {
+      updateWorkspace(db, { ...workspace, zone })
+    }
   })
 }
 

@@ -17,7 +17,9 @@ export function sendDueConfirmationRequests(context: WorkspaceContext, at: Insta
     for (const row of rows) {
       // After an outage the end counts from its own time, and a reminder that nobody could follow any more is left out.
       if (at > row.expiresAt) {
-        const causeId = appendEvent(db, 'not-confirmed', row.expiresAt + 1, { personId: row.personId, pageId: row.pageId, causeId: row.eventId })
+        const causeId = appendEvent(db, 'not-confirmed', row.expiresAt + 1, {
+          personId: row.personId, pageId: row.pageId, causeId: row.eventId,
+        })
         endConfirmationRequest(db, row, 'expired', row.expiresAt + 1, causeId)
       }
       else {

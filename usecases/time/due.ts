@@ -64,7 +64,8 @@ export const DUE_WORK: Record<DueKind, DueWork> = {
   notice: { name: null, does: gatherNotices },
   email: {
     name: 'Emails to send', outside: true, does: async (context, at) =>
-      await handOverDue(context, at, context.mode === 'practice' ? PRACTICE_CLAIM : context.carrier.width * 2) > 0 || !isStillDue(context, 'email', at),
+      await handOverDue(context, at, context.mode === 'practice' ? PRACTICE_CLAIM : context.carrier.width * 2) > 0
+        || !isStillDue(context, 'email', at),
   },
   call: { name: 'Webhook calls', outside: true, does: async (context, at) => always(await callOut(context, at)) },
   reader: { name: 'Simulated readers', does: letReadersAct },

@@ -54,7 +54,9 @@ export function expireTags(context: WorkspaceContext, at: Instant): number {
       else {
         // Of a tag that is gone, and not cleared away yet. One that was merged goes on as the other.
         deleteHolding(db, tagId, personId)
-        if (standsFor(db, 'tags', tagId) === null) appendEvent(db, 'lost-tag', expiresAt, { personId, tagId, causeId: eventId, detail: 'expired' })
+        if (standsFor(db, 'tags', tagId) === null) {
+          appendEvent(db, 'lost-tag', expiresAt, { personId, tagId, causeId: eventId, detail: 'expired' })
+        }
       }
     }
     return rows.length

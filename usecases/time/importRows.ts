@@ -28,10 +28,14 @@ export function importSome(context: WorkspaceContext, task: ImportTask, at: Inst
     if (id === undefined) tagIds.set(name, id = findOrMakeTag(db, name, at))
     return id
   }
-  return importRowsAfter(db, importId, task.done, limit).map(({ n, rowNumber, cells }) => importOne(context, task, importing, tagNamed, { n, rowNumber, cells }, at))
+  return importRowsAfter(db, importId, task.done, limit).map(({ n, rowNumber, cells }) =>
+    importOne(context, task, importing, tagNamed, { n, rowNumber, cells }, at))
 }
 
-function importOne(context: WorkspaceContext, task: ImportTask, importing: Importing, tagNamed: (name: string) => number, { n, rowNumber, cells }: { n: number, rowNumber: number, cells: string[] }, at: Instant): Outcome {
+function importOne(
+  context: WorkspaceContext, task: ImportTask, importing: Importing, tagNamed: (name: string) => number,
+  { n, rowNumber, cells }: { n: number, rowNumber: number, cells: string[] }, at: Instant,
+): Outcome {
   const { db } = context
   const { importId } = task.spec
   const { spec } = importing
@@ -49,14 +53,19 @@ function importOne(context: WorkspaceContext, task: ImportTask, importing: Impor
   }
   const consentAt = change.consent && spec.consent.kind === 'given' ? importing.consentAt(consentDate ?? spec.consent.date) : null
   const personId = found?.id ?? insertPerson(db, {
-    address: address.shown, addressKey: address.key, firstName: change.firstName ?? '', status: change.status === 'pending' ? 'pending' : 'active', zone: change.zone, country: change.country, source: sourceOf(spec), createdAt: at,
+    address: address.shown, addressKey: address.key, firstName: change.firstName ?? '', status: change.status === 'pending'
+      ? 'pending'
+      : 'active', zone: change.zone, country: change.country, source: sourceOf(spec), createdAt: at,
     consentAt,
   })
   const { status } = change
   // People imported as unsubscribed, bounced or unconfirmed start nothing.
   const quiet = !spec.starts || (status !== null && status !== 'active') ? 'wakes-nothing' : null
   if (change.outcome !== 'unchanged') writingAs(db, { quiet }, () => {
-    const eventId = appendEvent(db, 'imported', at, { personId, causeId: task.eventId, taskId: task.id, detail: change.outcome }, { address: address.shown, row: String(rowNumber) })
+    const eventId = appendEvent(
+      db, 'imported', at, { personId, causeId: task.eventId, taskId: task.id, detail: change.outcome },
+      { address: address.shown, row: String(rowNumber) },
+    )
     const cause: Cause = { at, causeId: eventId, ownAct: false }
     const known = found?.known
     if (known && change.firstName !== null) {
@@ -65,7 +74,9 @@ function importOne(context: WorkspaceContext, task: ImportTask, importing: Impor
     }
     if (known && change.country !== null) {
       setCountry(db, personId, change.country)
-      appendEvent(db, 'country-changed', at, { personId, causeId: eventId }, { ...(known.country && { from: known.country }), to: change.country })
+      appendEvent(db, 'country-changed', at, {
+        personId, causeId: eventId,
+      }, { ...(known.country && { from: known.country }), to: change.country })
     }
     if (known && change.zone !== null) {
       setZone(db, personId, change.zone)
@@ -90,12 +101,17 @@ function importOne(context: WorkspaceContext, task: ImportTask, importing: Impor
 function recordConsent(db: Database, { consent }: ImportSpec, personId: number, givenAt: Instant, { at, causeId }: Cause): void {
   if (consent.kind !== 'given') return
   const eventId = appendEvent(db, 'consent-recorded', at, { personId, causeId })
-  insertConsent(db, { personId, eventId, pageVersionId: null, origin: consent.origin.trim(), wording: consent.wording.trim(), at: givenAt, confirmedAt: null, ip: null, zone: null })
+  insertConsent(db, {
+    personId, eventId, pageVersionId: null, origin: consent.origin.trim(), wording: consent.wording.trim(), at: givenAt, confirmedAt: null,
+    ip: null, zone: null,
+  })
 }
 
 /** A list that a row names is made where it is not there yet. */
 function findOrMakeList(db: Database, name: string, at: Instant): number {
-  return findListByName(db, name)?.id ?? insertList(db, { name, publicName: name, description: '', takesEverybody: allLists(db).length === 0 ? 1 : 0, offered: 0, createdAt: at })
+  return findListByName(db, name)?.id ?? insertList(db, {
+    name, publicName: name, description: '', takesEverybody: allLists(db).length === 0 ? 1 : 0, offered: 0, createdAt: at,
+  })
 }
 
 /** A tag that a row names is made where it is not there yet. */

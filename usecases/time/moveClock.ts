@@ -41,7 +41,9 @@ export function moveClock(context: WorkspaceContext, move: ClockMove): Instant {
     else {
       target = move.at
       if (target < from) {
-        throw new InputProblem([{ field: 'at', problem: `The practice clock only goes forward: choose a time after ${sayMoment(from, zone)}, ${sayZone(zone)}.` }])
+        throw new InputProblem([
+          { field: 'at', problem: `The practice clock only goes forward: choose a time after ${sayMoment(from, zone)}, ${sayZone(zone)}.` },
+        ])
       }
       if (target - from > FARTHEST) throw new InputProblem([{ field: 'at', problem: 'Choose a time within the next 400 days.' }])
     }

@@ -17,7 +17,9 @@ import { recalculateScores } from './recalculateScores'
 import { fillOneSegment } from './segmentQueue'
 import { workOnTask } from './tasks'
 
-/** So many things are done in one transaction in live: few enough that a sign-up does not wait, enough that the disk is not asked for each. */
+/**
+ * So many things are done in one transaction in live: few enough that a sign-up does not wait, enough that the disk is not asked for each.
+ */
 const TOGETHER = 100
 
 export interface Playing {
@@ -62,7 +64,10 @@ export async function play(context: EngineContext, until: Instant, { goOn = () =
   return false
 }
 
-/** Asks outside what is due there: calls, and whether links answer. In a lane of its own, since a slow site must hold up nothing else. True if there was any. */
+/**
+ * Asks outside what is due there: calls, and whether links answer. In a lane of its own, since a slow site must hold up nothing else. True
+ * if there was any.
+ */
 export async function playOutside(context: EngineContext, until: Instant): Promise<boolean> {
   const due = nextDue(context.db, ['call', 'link'])
   if (due === null || due.at > until) return false
@@ -70,12 +75,15 @@ export async function playOutside(context: EngineContext, until: Instant): Promi
   return true
 }
 
-const kindsOf = ({ outside, sends, jobsDone }: { outside: boolean, sends: boolean, jobsDone: boolean }): readonly DueKind[] => DUE_KINDS.filter(kind =>
+const kindsOf = ({
+  outside, sends, jobsDone,
+}: { outside: boolean, sends: boolean, jobsDone: boolean }): readonly DueKind[] => DUE_KINDS.filter(kind =>
   (outside || !DUE_WORK[kind].outside) && (sends || kind !== 'email') && (jobsDone || !DUE_WORK[kind].afterJobs))
 
 /** A bit of the work that no time brings. True if there was any. */
 function doBackgroundJob(context: EngineContext): boolean {
-  return moveToVersions(context) || stopOrResumeCourses(context) || clearMore(context) || replanSome(context) || fillOneSegment(context) || recalculateScores(context) || workOnTask(context)
+  return moveToVersions(context) || stopOrResumeCourses(context) || clearMore(context) || replanSome(context) || fillOneSegment(context)
+    || recalculateScores(context) || workOnTask(context)
 }
 
 /** What is overdue, each at its own time: after an outage, too, what was done before a limit counts as before it. */

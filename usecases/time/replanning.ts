@@ -2,7 +2,9 @@
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { findEnrolment } from '#data/enrolments'
-import { advanceReplanning, endReplanning, enrolmentsToReplan, entriesToReplan, insertReplanning, openReplanning, type ReplanningRow } from '#data/replannings'
+import {
+  advanceReplanning, endReplanning, enrolmentsToReplan, entriesToReplan, insertReplanning, openReplanning, type ReplanningRow,
+} from '#data/replannings'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { replanEntries } from '../inner/journeys/replanning'

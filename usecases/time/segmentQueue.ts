@@ -9,7 +9,10 @@ import type { Database } from '#data/connection'
 import { factsOf } from '#data/audience'
 import { appendEvent } from '#data/events'
 import { lastPersonId } from '#data/people'
-import { dueInSegmentQueue, dueReevaluations, dequeue, fillSegment, enqueueSpan, queuedFor, setFilledTo, setSegmentStanding, segmentStandingsOf, watchedSegments, type WatchedSegment } from '#data/segments'
+import {
+  dueInSegmentQueue, dueReevaluations, dequeue, fillSegment, enqueueSpan, queuedFor, setFilledTo, setSegmentStanding, segmentStandingsOf,
+  watchedSegments, type WatchedSegment,
+} from '#data/segments'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { momentOf } from '../inner/moment'
@@ -64,10 +67,14 @@ function reevaluate(db: Database, personId: number, segments: WatchedSegment[], 
   }
 }
 
-function tell(db: Database, personId: number, { id, watch }: Pick<WatchedSegment, 'id' | 'watch'>, inside: boolean, at: Instant, causeId: number | null): void {
+function tell(
+  db: Database, personId: number, { id, watch }: Pick<WatchedSegment, 'id' | 'watch'>, inside: boolean, at: Instant, causeId: number | null,
+): void {
   if (watch === null) appendEvent(db, inside ? 'entered-segment' : 'left-segment', at, { personId, segmentId: id, causeId })
   else if (inside && watch.kind === 'became-silent') appendEvent(db, 'became-silent', at, { personId, causeId, detail: String(watch.days) })
-  else if (inside && watch.kind === 'date-arrived') appendEvent(db, 'date-arrived', at, { personId, fieldId: watch.fieldId, causeId, detail: dateDetail(watch) })
+  else if (inside && watch.kind === 'date-arrived') appendEvent(db, 'date-arrived', at, {
+    personId, fieldId: watch.fieldId, causeId, detail: dateDetail(watch),
+  })
 }
 
 /** So many ids at a time are looked at for a segment that was made or changed. */

@@ -8,7 +8,9 @@ import { isGone } from '#core/people/status'
 import { setScheduledEntry } from '#data/entries'
 import { visitsOf } from '#data/enrolments'
 import { fieldOfPerson } from '#data/fields'
-import { findHolding, findMembership, findTag, forgetMembership, hasTag, insertHolding, membership, setJoined, type Holding, type Membership } from '#data/marks'
+import {
+  findHolding, findMembership, findTag, forgetMembership, hasTag, insertHolding, membership, setJoined, type Holding, type Membership,
+} from '#data/marks'
 import { findPerson } from '#data/people'
 import { findRule } from '#data/rules'
 import { advanceTask, endTask, findTask, nextPeople, openTask, setOutcome, type TaskRow } from '#data/tasks'
@@ -53,10 +55,14 @@ export function workOnTask(context: WorkspaceContext): boolean {
         mergeSome(db, task, spec, at)
         return true
       }
-      const outcomes = spec.kind === 'import' ? importSome(context, { ...task, spec }, at, ROWS) : nextPeople(db, task, BATCH).map(({ n, personId, before }) => {
+      const outcomes = spec.kind === 'import' ? importSome(
+        context, { ...task, spec }, at, ROWS,
+      ) : nextPeople(db, task, BATCH).map(({ n, personId, before }) => {
         const cause = { at, causeId: task.eventId, ownAct: false, byOwner: true }
         // What follows for one person is done before the next one's turn.
-        const one = findPerson(db, personId) ? settled(db, () => doToOne(context, task, spec, { n, personId, before }, cause)) : done('gone', before)
+        const one = findPerson(db, personId)
+          ? settled(db, () => doToOne(context, task, spec, { n, personId, before }, cause))
+          : done('gone', before)
         setOutcome(db, task.id, n, one.outcome, one.before)
         return one.outcome
       })
@@ -78,7 +84,10 @@ function finish(db: Database, { id, spec }: TaskRow, at: Instant): void {
   if (spec.kind === 'send') endOfSend(db, spec.sendId)
 }
 
-function doToOne(context: WorkspaceContext, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'import' | 'merge-tags' | 'merge-lists' }>, { n, personId, before }: { n: number, personId: number, before: Done['before'] }, cause: Cause): Done {
+function doToOne(
+  context: WorkspaceContext, task: TaskRow, spec: Exclude<TaskSpec, { kind: 'import' | 'merge-tags' | 'merge-lists' }>,
+  { n, personId, before }: { n: number, personId: number, before: Done['before'] }, cause: Cause,
+): Done {
   const { db } = context
   switch (spec.kind) {
     case 'send':
@@ -114,7 +123,9 @@ function doToOne(context: WorkspaceContext, task: TaskRow, spec: Exclude<TaskSpe
     case 'enrol': {
       const way = { courseId: spec.courseId, personId, at: cause.at, causeId: task.eventId }
       if (spec.comesIn?.kind === 'by-joining') return done(enrolSince(db, way))
-      if (spec.comesIn?.kind === 'by-date') return done(scheduleEntry(db, spec.courseId, personId, cause.at, task.eventId) ? 'will-come-in' : 'past-its-end')
+      if (spec.comesIn?.kind === 'by-date') {
+        return done(scheduleEntry(db, spec.courseId, personId, cause.at, task.eventId) ? 'will-come-in' : 'past-its-end')
+      }
       const after = spec.comesIn?.kind === 'spread' ? Math.floor(n * spec.comesIn.days * DAY / task.total / MINUTE) * MINUTE : 0
       if (after === 0) return done(enrol(db, { ...way, ownAct: false }))
       setScheduledEntry(db, { courseId: spec.courseId, personId, dueAt: task.madeAt + after, occursOn: null, causeId: task.eventId })
@@ -138,7 +149,10 @@ function doToOne(context: WorkspaceContext, task: TaskRow, spec: Exclude<TaskSpe
     case 'undo': {
       const undone = findTask(db, spec.taskId)!
       // As it was before: that is nothing for rules to wake on.
-      return done(writingAs(db, { quiet: 'wakes-nothing' }, () => undoOne(context, undone, personId, before, cause)) ? 'taken-back' : 'changed-since', before)
+      return done(
+        writingAs(db, { quiet: 'wakes-nothing' }, () => undoOne(context, undone, personId, before, cause)) ? 'taken-back' : 'changed-since',
+        before,
+      )
     }
   }
 }
@@ -146,8 +160,10 @@ function doToOne(context: WorkspaceContext, task: TaskRow, spec: Exclude<TaskSpe
 /** Whoever the task comes to, it is the beginning of what the rule does to them. */
 function taskAsEvent(task: TaskRow, personId: number, at: Instant): RawEvent {
   return {
-    id: task.eventId, kind: 'task-begun', at, personId, causeId: null, ruleId: null, pageId: null, listId: null, tagId: null, tagFromId: null, courseId: null, outboxId: null,
-    stepId: null, linkId: null, fieldId: null, offerId: null, segmentId: null, hookId: null, todoId: null, ownAct: false, quiet: null, detail: null,
+    id: task.eventId, kind: 'task-begun', at, personId, causeId: null, ruleId: null, pageId: null, listId: null, tagId: null,
+    tagFromId: null, courseId: null, outboxId: null,
+    stepId: null, linkId: null, fieldId: null, offerId: null, segmentId: null, hookId: null, todoId: null, ownAct: false, quiet: null,
+    detail: null,
   }
 }
 

@@ -27,7 +27,11 @@ export function courseNotices(context: WorkspaceContext, now: Instant): Notice[]
       const { waiting } = countOutside(db, entryTriggersOf(course.id, course.draft), entrySql(db, course.draft, now))
       const emails = emailsOf(course.draft)
       const written = emails.filter(step => isWritten(step.content)).length
-      list.push({ tone: 'plain', title: `${course.name} is not started`, text: `${written} of ${emails.length} emails written. ${course.draft.dates ? 'People come in by a date of theirs.' : `${count(waiting, 'person waits', 'people wait')} outside its door.`}`, to })
+      list.push({
+        tone: 'plain', title: `${course.name} is not started`,
+        text: `${written} of ${emails.length} emails written. ${course.draft.dates ? 'People come in by a date of theirs.' : `${count(waiting, 'person waits', 'people wait')} outside its door.`}`,
+        to,
+      })
       continue
     }
     if (course.stoppedAt !== null) {
@@ -38,11 +42,18 @@ export function courseNotices(context: WorkspaceContext, now: Instant): Notice[]
       })
     }
     const stopped = countStopped(db, course.id)
-    if (stopped > 0) list.push({ tone: 'trouble', title: `${count(stopped, 'person is', 'people are')} stopped in ${course.name}`, text: 'It repeated a hundred steps without any time passing. Change it and publish: they continue from where they are.', to: `/courses/${course.id}?part=people` })
+    if (stopped > 0) list.push({
+      tone: 'trouble', title: `${count(stopped, 'person is', 'people are')} stopped in ${course.name}`,
+      text: 'It repeated a hundred steps without any time passing. Change it and publish: they continue from where they are.',
+      to: `/courses/${course.id}?part=people`,
+    })
     const unwritten = emptyEmailNotice(context, course, now)
     if (unwritten) list.push(unwritten)
     if (JSON.stringify(course.draft) !== JSON.stringify(course.published)) {
-      list.push({ tone: 'plain', title: `${course.name} has changes that are not published`, text: 'Readers get the published version until you publish.', to })
+      list.push({
+        tone: 'plain', title: `${course.name} has changes that are not published`,
+        text: 'Readers get the published version until you publish.', to,
+      })
     }
   }
   return list
@@ -59,12 +70,15 @@ function emptyEmailNotice(context: WorkspaceContext, course: CourseRow, now: Ins
   const standing = open.filter(row => row.stepId === empty.id)
   if (standing.length === 0) {
     const moves = open.flatMap(row => row.dueAt ?? [])
-    return { tone: 'plain', title: `${course.name} has an email still to write`, text: moves.length === 0 ? 'Nobody is near it yet.' : `The first reader comes to it in ${sayLength(Math.max(0, Math.min(...moves) - now))} at the soonest.`, to }
+    return { tone: 'plain', title: `${course.name} has an email still to write`, text: moves.length === 0
+      ? 'Nobody is near it yet.'
+      : `The first reader comes to it in ${sayLength(Math.max(0, Math.min(...moves) - now))} at the soonest.`, to }
   }
   const program = programOf(course.published!, () => 0)
   const { step } = placesOf(program).get(empty.id)!
   const waiting = standing.reduce((sum, row) => sum + row.people, 0)
-  const wantedAt = Math.min(...standing.map(row => planStep(program, step, row, { ...workspaceFacts(db), personZone: row.personZone, dateOf: row.dateOf }).plannedAt))
+  const wantedAt = Math.min(...standing.map(row =>
+    planStep(program, step, row, { ...workspaceFacts(db), personZone: row.personZone, dateOf: row.dateOf }).plannedAt))
   return {
     tone: wantedAt <= now ? 'trouble' : 'plain',
     title: `${count(waiting, 'person waits', 'people wait')} for an email that is not written`,

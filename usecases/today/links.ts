@@ -7,5 +7,9 @@ import type { WorkspaceContext } from '../context'
 
 export function linkNotices({ db }: WorkspaceContext): Notice[] {
   const { zone } = workspaceOf(db)
-  return linksInTrouble(db).map(({ id, name, trouble, troubleSinceAt }) => ({ tone: 'trouble' as const, title: `The link “${name}” leads nowhere`, text: `Since ${sayMoment(troubleSinceAt!, zone)}: ${trouble}. Another destination counts in emails already sent, too.`, to: `/links/${id}` }))
+  return linksInTrouble(db).map(({ id, name, trouble, troubleSinceAt }) => ({
+    tone: 'trouble' as const, title: `The link “${name}” leads nowhere`,
+    text: `Since ${sayMoment(troubleSinceAt!, zone)}: ${trouble}. Another destination counts in emails already sent, too.`,
+    to: `/links/${id}`,
+  }))
 }

@@ -17,10 +17,19 @@ export function offerNotices(context: WorkspaceContext, now: Instant): Notice[] 
   const { db } = context
   const list: Notice[] = []
   const { disputed, refused } = salesTrouble(db)
-  for (const { offerId, name, n } of disputed) list.push({ tone: 'trouble', title: `${count(n, 'buyer asks', 'buyers ask')} the bank for their money back`, text: `${name}: give it back, or answer the bank.`, to: `/offers/${offerId}/sales?days=730&state=disputed` })
-  for (const { offerId, name, n } of refused) list.push({ tone: 'plain', title: `${count(n, 'payment was', 'payments were')} refused`, text: `${name}: what they have is theirs until you end it.`, to: `/offers/${offerId}/sales?days=730&state=refused` })
+  for (const { offerId, name, n } of disputed) list.push({
+    tone: 'trouble', title: `${count(n, 'buyer asks', 'buyers ask')} the bank for their money back`,
+    text: `${name}: give it back, or answer the bank.`, to: `/offers/${offerId}/sales?days=730&state=disputed`,
+  })
+  for (const { offerId, name, n } of refused) list.push({
+    tone: 'plain', title: `${count(n, 'payment was', 'payments were')} refused`,
+    text: `${name}: what they have is theirs until you end it.`, to: `/offers/${offerId}/sales?days=730&state=refused`,
+  })
   const unmatched = unmatchedPaymentEvents(db, 100).length
-  if (unmatched > 0) list.push({ tone: 'trouble', title: `${count(unmatched, 'thing was', 'things were')} told of payments and not counted`, text: 'Each says why.', to: '/offers' })
+  if (unmatched > 0) list.push({
+    tone: 'trouble', title: `${count(unmatched, 'thing was', 'things were')} told of payments and not counted`, text: 'Each says why.',
+    to: '/offers',
+  })
   const { zone } = workspaceOf(db)
   for (const offer of inSight(db, 'offer', allOffers(db))) {
     const to = `/offers/${offer.id}`
@@ -29,12 +38,19 @@ export function offerNotices(context: WorkspaceContext, now: Instant): Notice[] 
       list.push({ tone: 'plain', title: `${offer.name} is not published`, text: 'Nobody can buy it yet.', to })
       continue
     }
-    if (context.checkout === null) list.push({ tone: 'trouble', title: `${offer.name} cannot be paid for`, text: 'Set the payment service in Settings.', to: '/settings' })
+    if (context.checkout === null) list.push({
+      tone: 'trouble', title: `${offer.name} cannot be paid for`, text: 'Set the payment service in Settings.', to: '/settings',
+    })
     const { places, closesAt } = offer.published
     const { sold, held } = placesTaken(db, offer.id, now)
     const taken = sold + held
-    if (places !== null && taken > places) list.push({ tone: 'trouble', title: `${offer.name} is sold beyond its places`, text: `${count(taken, 'place is', 'places are')} taken of ${places.toLocaleString('en-GB')}. Make room, or give money back.`, to })
-    if (closesAt !== null && closesAt > now && closesAt <= now + 3 * DAY) list.push({ tone: 'plain', title: `${offer.name} closes soon`, text: `${sayMoment(closesAt, zone)}, in ${sayLength(closesAt - now)}.`, to })
+    if (places !== null && taken > places) list.push({
+      tone: 'trouble', title: `${offer.name} is sold beyond its places`,
+      text: `${count(taken, 'place is', 'places are')} taken of ${places.toLocaleString('en-GB')}. Make room, or give money back.`, to,
+    })
+    if (closesAt !== null && closesAt > now && closesAt <= now + 3 * DAY) list.push({
+      tone: 'plain', title: `${offer.name} closes soon`, text: `${sayMoment(closesAt, zone)}, in ${sayLength(closesAt - now)}.`, to,
+    })
   }
   return list
 }
@@ -46,11 +62,16 @@ function waitingNotice({ db }: WorkspaceContext, { id, name, published, draft }:
   const { zone } = workspaceOf(db)
   const [first] = waiting.ahead.bits
   const people = count(waiting.people, 'person waits', 'people wait')
-  const notice = (tone: Notice['tone'], text: string): Notice[] => [{ tone, title: `${people} for ${name}`, text, to: `/offers/${id}?part=waiting` }]
+  const notice = (tone: Notice['tone'], text: string): Notice[] =>
+    [{ tone, title: `${people} for ${name}`, text, to: `/offers/${id}?part=waiting` }]
   if (!published) return notice('trouble', 'It is not published, so nobody gets the email or can buy it.')
-  if (!waiting.canTell) return notice('trouble', draft.waiting ? 'The email that tells them is not published. Publish it once more.' : 'Its waiting list is off, so nobody gets the email.')
+  if (!waiting.canTell) return notice('trouble', draft.waiting
+    ? 'The email that tells them is not published. Publish it once more.'
+    : 'Its waiting list is off, so nobody gets the email.')
   if (!first) return notice('plain', `${sayStanding(standingOf(published, now, placesTaken(db, id, now)), zone)}. No opening is planned.`)
-  const unheard = waiting.ahead.unheard === 0 ? '' : ` As it is now, ${count(waiting.ahead.unheard, 'person does', 'people do')} not get a turn.`
+  const unheard = waiting.ahead.unheard === 0
+    ? ''
+    : ` As it is now, ${count(waiting.ahead.unheard, 'person does', 'people do')} not get a turn.`
   const many = waiting.ahead.bits.length === 1 ? '' : `, the first ${first.people} of them; then one group after the other`
   return notice('plain', `Their email goes out ${sayMoment(first.at, zone)}${many}.${unheard}`)
 }

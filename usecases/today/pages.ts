@@ -21,7 +21,11 @@ export function pageNotices(context: WorkspaceContext): Notice[] {
       course.id, course.published!, { ...givenBy(page.published!), courseId: page.published!.courseId }
     ))) {
       const given = givenBy(page.published).tagIds.map(id => names.get(id)).join(', ')
-      list.push({ tone: 'plain', title: `Nothing follows from ${page.name}`, text: given ? `It gives ${given}, and no running course starts with that.` : 'It gives no tag, so no course starts.', to: `/pages/${page.id}` })
+      list.push({
+        tone: 'plain', title: `Nothing follows from ${page.name}`,
+        text: given ? `It gives ${given}, and no running course starts with that.` : 'It gives no tag, so no course starts.',
+        to: `/pages/${page.id}`,
+      })
     }
   }
   return list

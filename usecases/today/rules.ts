@@ -8,6 +8,7 @@ import { missingOf } from '../inner/rulesAtWork'
 
 export function ruleNotices({ db }: WorkspaceContext): Notice[] {
   return allRules(db).filter(rule => rule.on && missingOf(db, rule).length > 0).map(rule => ({
-    tone: 'trouble' as const, title: 'A house rule stands still', text: `Something it names is not there any more: ${sayRule(rule, ruleNamesOf(db))}`, to: `/house-rules/${rule.id}`,
+    tone: 'trouble' as const, title: 'A house rule stands still',
+    text: `Something it names is not there any more: ${sayRule(rule, ruleNamesOf(db))}`, to: `/house-rules/${rule.id}`,
   }))
 }

@@ -20,17 +20,32 @@ export function engineNotices(context: WorkspaceContext, now: Instant, systemNow
   const list: Notice[] = []
   const beat = heartbeatOf(db, 'engine')
   if (systemNow !== null && (!beat || systemNow - beat.seenAt > SILENCE)) {
-    list.push({ tone: 'trouble', title: 'The engine is not running', text: `${beat ? `It was last seen ${sayMoment(beat.seenAt, zone)}` : 'It was never seen'}. Nothing is sent meanwhile, and nothing is lost; the log says why it stopped.`, to: '/engine' })
+    list.push({
+      tone: 'trouble', title: 'The engine is not running',
+      text: `${beat ? `It was last seen ${sayMoment(beat.seenAt, zone)}` : 'It was never seen'}. Nothing is sent meanwhile, and nothing is lost; the log says why it stopped.`,
+      to: '/engine',
+    })
   }
   const late = mode === 'live' ? lateness(db, now) : 0
-  if (late > TOO_LATE) list.push({ tone: 'trouble', title: 'The engine is behind', text: `What was due ${sayLength(late)} ago is not done yet. It works through it in order.`, to: '/engine' })
+  if (late > TOO_LATE) list.push({
+    tone: 'trouble', title: 'The engine is behind',
+    text: `What was due ${sayLength(late)} ago is not done yet. It works through it in order.`, to: '/engine',
+  })
   if (systemNow !== null) {
     for (const { said, at, overAt, times } of troublesSince(db, systemNow - DAY)) {
-      list.push({ tone: 'trouble', title: 'The engine could not work for a while', text: `${endDot(said)} ${times > 1 ? `${times} times since yesterday, the last` : 'It was'} ${sayMoment(at, zone)}${overAt === null ? '' : `, for ${sayLength(overAt - at)}`}.`, to: '/engine' })
+      list.push({
+        tone: 'trouble', title: 'The engine could not work for a while',
+        text: `${endDot(said)} ${times > 1 ? `${times} times since yesterday, the last` : 'It was'} ${sayMoment(at, zone)}${overAt === null ? '' : `, for ${sayLength(overAt - at)}`}.`,
+        to: '/engine',
+      })
     }
   }
   const replanning = openReplanning(db)
-  if (replanning) list.push({ tone: 'plain', title: 'Unsent steps are being planned anew', text: `${count(replanning.done, 'journey is', 'journeys are')} done of ${replanning.total.toLocaleString('en-GB')}, because the ${replanning.why === 'zone' ? 'time zone' : 'sending hours'} changed.`, to: '/engine' })
+  if (replanning) list.push({
+    tone: 'plain', title: 'Unsent steps are being planned anew',
+    text: `${count(replanning.done, 'journey is', 'journeys are')} done of ${replanning.total.toLocaleString('en-GB')}, because the ${replanning.why === 'zone' ? 'time zone' : 'sending hours'} changed.`,
+    to: '/engine',
+  })
   return list
 }
 
@@ -39,10 +54,16 @@ export function carrierNotices({ db }: WorkspaceContext, now: Instant): Notice[]
   const { carrierState, carrierReason, carrierPauseUntilAt } = workspaceOf(db)
   const slowed = slowedTo(db)
   if (carrierState === 'stopped') {
-    list.push({ tone: 'trouble', title: 'Sending has stopped', text: `The mail server does not take mail from us: ${endDot(carrierReason)} Nothing is lost; it waits.`, to: '/settings' })
+    list.push({
+      tone: 'trouble', title: 'Sending has stopped',
+      text: `The mail server does not take mail from us: ${endDot(carrierReason)} Nothing is lost; it waits.`, to: '/settings',
+    })
   }
   else if (carrierPauseUntilAt !== null && carrierPauseUntilAt > now && !slowed) {
-    list.push({ tone: 'trouble', title: 'The mail server cannot be reached', text: `${endDot(carrierReason)} It is tried again by itself.`, to: '/settings' })
+    list.push({
+      tone: 'trouble', title: 'The mail server cannot be reached', text: `${endDot(carrierReason)} It is tried again by itself.`,
+      to: '/settings',
+    })
   }
   if (slowed) {
     list.push({
@@ -53,7 +74,10 @@ export function carrierNotices({ db }: WorkspaceContext, now: Instant): Notice[]
     })
   }
   for (const { domain, reason, waiting } of stoppedDomains(db)) {
-    list.push({ tone: 'trouble', title: `Sending to ${domain} has stopped`, text: `${endDot(reason)} ${count(waiting, 'email waits', 'emails wait')}.`, to: '/settings' })
+    list.push({
+      tone: 'trouble', title: `Sending to ${domain} has stopped`,
+      text: `${endDot(reason)} ${count(waiting, 'email waits', 'emails wait')}.`, to: '/settings',
+    })
   }
   return list
 }
@@ -61,9 +85,21 @@ export function carrierNotices({ db }: WorkspaceContext, now: Instant): Notice[]
 export function mailNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
   const list: Notice[] = []
   const trouble = outboxTrouble(db, now - 7 * DAY)
-  if (trouble.givenUp > 0) list.push({ tone: 'trouble', title: `${count(trouble.givenUp, 'email was', 'emails were')} given up this week`, text: 'Refused for good, or tried for three days.', to: '/subscribers?trouble=givenUp' })
-  if (trouble.waitingAgain > 0) list.push({ tone: 'plain', title: `${count(trouble.waitingAgain, 'email waits', 'emails wait')} for another try`, text: 'It could not leave the first time and is tried again by itself.', to: '/subscribers?trouble=waitingAgain' })
-  if (trouble.repeated > 0) list.push({ tone: 'plain', title: `${count(trouble.repeated, 'person', 'people')} may have got an email twice`, text: 'The connection broke while it was handed over.', to: '/subscribers?trouble=repeated' })
-  if (trouble.heldBack > 0) list.push({ tone: 'plain', title: `${count(trouble.heldBack, 'email was', 'emails were')} held back this week`, text: 'Each has its reason on the subscriber’s page.', to: '/subscribers?trouble=heldBack' })
+  if (trouble.givenUp > 0) list.push({
+    tone: 'trouble', title: `${count(trouble.givenUp, 'email was', 'emails were')} given up this week`,
+    text: 'Refused for good, or tried for three days.', to: '/subscribers?trouble=givenUp',
+  })
+  if (trouble.waitingAgain > 0) list.push({
+    tone: 'plain', title: `${count(trouble.waitingAgain, 'email waits', 'emails wait')} for another try`,
+    text: 'It could not leave the first time and is tried again by itself.', to: '/subscribers?trouble=waitingAgain',
+  })
+  if (trouble.repeated > 0) list.push({
+    tone: 'plain', title: `${count(trouble.repeated, 'person', 'people')} may have got an email twice`,
+    text: 'The connection broke while it was handed over.', to: '/subscribers?trouble=repeated',
+  })
+  if (trouble.heldBack > 0) list.push({
+    tone: 'plain', title: `${count(trouble.heldBack, 'email was', 'emails were')} held back this week`,
+    text: 'Each has its reason on the subscriber’s page.', to: '/subscribers?trouble=heldBack',
+  })
   return list
 }

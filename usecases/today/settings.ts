@@ -7,7 +7,11 @@ import type { WorkspaceContext } from '../context'
 export function settingsNotices(context: WorkspaceContext): Notice[] {
   const { senderAddress, postalAddress } = workspaceOf(context.db)
   const list: Notice[] = []
-  if (senderAddress === '' || postalAddress === '') list.push({ tone: 'plain', title: 'Say who the emails are from', text: 'A sender and a postal address stand in every email.', to: '/settings' })
-  if (allLists(context.db).length === 0) list.push({ tone: 'plain', title: 'Make a list', text: 'Every email belongs to one; subscribers can leave it.', to: '/tags-and-lists' })
+  if (senderAddress === '' || postalAddress === '') list.push({
+    tone: 'plain', title: 'Say who the emails are from', text: 'A sender and a postal address stand in every email.', to: '/settings',
+  })
+  if (allLists(context.db).length === 0) {
+    list.push({ tone: 'plain', title: 'Make a list', text: 'Every email belongs to one; subscribers can leave it.', to: '/tags-and-lists' })
+  }
   return list
 }

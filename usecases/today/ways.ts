@@ -39,8 +39,13 @@ export function goneNotices({ db }: WorkspaceContext): Notice[] {
 export function cutNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
   return cutSince(db, now - 7 * DAY).map(({ courseId, ruleId, people }) => {
     const course = courseId === null ? undefined : findCourse(db, courseId)
-    const about = course ? `${course.name} starts itself again at once, directly or through others.` : 'House rules or courses set each other off.'
+    const about = course
+      ? `${course.name} starts itself again at once, directly or through others.`
+      : 'House rules or courses set each other off.'
     const to = course ? `/courses/${course.id}?part=entries` : ruleId === null ? '/house-rules' : `/house-rules/${ruleId}`
-    return { tone: 'trouble', title: `Something would repeat without end for ${count(people, 'person', 'people')}`, text: `${about} It was cut off; what had been done until then stays.`, to }
+    return {
+      tone: 'trouble', title: `Something would repeat without end for ${count(people, 'person', 'people')}`,
+      text: `${about} It was cut off; what had been done until then stays.`, to,
+    }
   })
 }

@@ -26,7 +26,10 @@ function emailsAhead({ db }: Pick<WorkspaceContext, 'db'>, { until }: { until: I
 export interface Ahead {
   /** Everything that will go out. `to` is asked once for each step of each version, and for each opening. */
   eachSend(to: (of: SendOf) => Add): void
-  /** Emails to people who can get more than `most` within a day and a bit: who is in several courses, or in one of many emails a day. The latter is known by what was reckoned for {@link eachSend}, so it comes after that; before it, this throws. */
+  /**
+   * Emails to people who can get more than `most` within a day and a bit: who is in several courses, or in one of many emails a day. The
+   * latter is known by what was reckoned for {@link eachSend}, so it comes after that; before it, this throws.
+   */
   eachOfCrowds(most: number, add: (personId: number, zone: ZoneName | null, at: Instant, part: number) => void): void
 }
 
@@ -34,7 +37,9 @@ export interface Ahead {
 const LONG_DAY = DAY + DAY / 24
 
 /** `unit`: the least difference in time that matters to who asks, in milliseconds: 1 for exact instants. */
-export function aheadOf({ db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'>, { now, until, unit }: { now: Instant, until: Instant, unit: number }): Ahead {
+export function aheadOf(
+  { db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'>, { now, until, unit }: { now: Instant, until: Instant, unit: number },
+): Ahead {
   const common = workspaceFacts(db)
   const shares = sharesSoFar(db)
   /** What comes to people of one version, as far as it was reckoned: who can get many in a day is known by that. */
@@ -46,7 +51,8 @@ export function aheadOf({ db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'
     return { versionId, until, unit: Math.min(unit, bucket), joining, zone, fields: dateFieldsOf(program) }
   }
 
-  const forecasterOf = (program: Program, cohort: Waiting['cohort']) => forecaster(until, program, cohort, { ...common, personZone: cohort.personZone, dateOf: dateOfStanding(cohort, program) }, shares)
+  const forecasterOf = (program: Program, cohort: Waiting['cohort']) =>
+    forecaster(until, program, cohort, { ...common, personZone: cohort.personZone, dateOf: dateOfStanding(cohort, program) }, shares)
 
   function eachSend(to: (of: SendOf) => Add): void {
     for (const source of SOURCES) source({ db, baseUrl }, { now, until }, to)
@@ -80,7 +86,9 @@ export function aheadOf({ db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'
       if (versionId === undefined) continue
       const program = programOfVersion(db, versionId)
       const facts = { ...common, personZone, dateOf: dateOfStanding({ occursOn, dateOf: () => null }, program) }
-      for (const { stepId, plannedAt, part } of sendsUntil(program, joiningAt(program, dueAt, facts), until, facts, shares)) to({ kind: 'course', ownerId: courseId, itemId: stepId })(plannedAt, people * part, people * part * (1 - part))
+      for (const { stepId, plannedAt, part } of sendsUntil(program, joiningAt(program, dueAt, facts), until, facts, shares)) {
+        to({ kind: 'course', ownerId: courseId, itemId: stepId })(plannedAt, people * part, people * part * (1 - part))
+      }
     }
   }
 

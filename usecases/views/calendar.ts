@@ -46,7 +46,10 @@ export function calendarView(context: WorkspaceContext): CalendarView {
     const days = Array.from({ length: CALENDAR_DAYS }, (_, n): CalendarDay => {
       const date = addDays(first, n)
       const sends = byDay.get(date) ?? []
-      return { date, at: instantOf(date, '00:00', zone), ...expected(sends), slots: slotsOf(sends, local, named), crowded: new Set(crowds.filter(crowd => crowd.date === date).map(({ personId }) => personId)).size }
+      return {
+        date, at: instantOf(date, '00:00', zone), ...expected(sends), slots: slotsOf(sends, local, named),
+        crowded: new Set(crowds.filter(crowd => crowd.date === date).map(({ personId }) => personId)).size,
+      }
     })
     const fullest = crowds.sort((a, b) => b.emails - a.emails || a.date.localeCompare(b.date)).slice(0, MOST_CROWDS)
     const names = new Map(addressesOf(db, fullest.map(({ personId }) => personId)).map(({ id, name: called }) => [id, called]))
@@ -117,7 +120,9 @@ function slotsOf(sends: readonly Send[], local: ReturnType<typeof localTimes>, n
 }
 
 /** Per person and day of their own calendar. Parts of people count as what is expected. */
-function crowdsBy(ahead: Ahead, now: Instant, workspaceZone: ZoneName, most: number): { personId: number, date: LocalDate, emails: number }[] {
+function crowdsBy(
+  ahead: Ahead, now: Instant, workspaceZone: ZoneName, most: number,
+): { personId: number, date: LocalDate, emails: number }[] {
   const perDay = new Map<string, number>()
   const clocks = new Map<ZoneName, ReturnType<typeof localTimes>>()
   ahead.eachOfCrowds(most, (personId, ownZone, plannedAt, part) => {
@@ -127,5 +132,6 @@ function crowdsBy(ahead: Ahead, now: Instant, workspaceZone: ZoneName, most: num
     const key = `${personId}/${local(Math.max(plannedAt, now)).date}`
     perDay.set(key, (perDay.get(key) ?? 0) + part)
   })
-  return [...perDay].filter(([, emails]) => emails > most).map(([key, emails]) => ({ personId: Number(key.split('/')[0]), date: key.split('/')[1]!, emails: Math.round(emails) }))
+  return [...perDay].filter(([, emails]) => emails > most)
+    .map(([key, emails]) => ({ personId: Number(key.split('/')[0]), date: key.split('/')[1]!, emails: Math.round(emails) }))
 }

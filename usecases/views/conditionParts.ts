@@ -21,7 +21,9 @@ export function conditionParts({ db }: WorkspaceContext): ConditionParts {
   return readTogether(db, () => ({
     lists: markNames(db).lists,
     tags: markNames(db).tags.map(({ id, name }) => ({ id, name, blanks: hasBlanks(name) })),
-    pages: allPages(db).map(page => ({ id: page.id, name: page.name, results: [...resultNames(page)].map(([id, name]) => ({ id, name })) })),
+    pages: allPages(db).map(page => ({
+      id: page.id, name: page.name, results: [...resultNames(page)].map(([id, name]) => ({ id, name })),
+    })),
     segments: named(allSegments(db)),
     offers: named(offerNames(db)),
     links: linkNames(db),
@@ -34,7 +36,9 @@ export function conditionParts({ db }: WorkspaceContext): ConditionParts {
     courses: allCourses(db).map(({ id, name, draft, published }) => {
       const written = emailsOf(draft)
       const steps = [...written, ...(published ? emailsOf(published) : []).filter(step => !written.some(other => other.id === step.id))]
-      return { id, name, steps: steps.map(step => ({ id: step.id, title: titleOfEmail(step), links: linksOf(step.content.body).map(({ url, label }) => ({ url, label })) })) }
+      return { id, name, steps: steps.map(step => ({
+        id: step.id, title: titleOfEmail(step), links: linksOf(step.content.body).map(({ url, label }) => ({ url, label })),
+      })) }
     }),
   }))
 }

@@ -25,18 +25,21 @@ export function courseView(context: WorkspaceContext, id: number): CourseView {
     if (!course) throw new NotThere('This course is not there any more.')
     const { name, status, stoppedAt, draft, changedAt, published } = course
     return {
-      id, name, status, stoppedAt, waitingToEnter: countWaitingToComeIn(context.db, id), draft, changedAt, revision: revisionOf(context, course),
+      id, name, status, stoppedAt, waitingToEnter: countWaitingToComeIn(context.db, id), draft, changedAt,
+      revision: revisionOf(context, course),
       hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft),
       counts: courseCounts(context.db, id).get(id) ?? NOBODY,
       numbers: [...stepNumbers(context.db, id).values()],
       ways: waysOfCourse(context.db, id),
-      sells: emailsOf(draft).map(step => ({ stepId: step.id, offers: soldIn(context, step.content) })).filter(({ offers }) => offers.length > 0),
+      sells: emailsOf(draft).map(step => ({ stepId: step.id, offers: soldIn(context, step.content) }))
+        .filter(({ offers }) => offers.length > 0),
       entriesAndExits: entriesAndExitsOf(context, id, draft),
       astray: astrayWays(context.db, { courseId: id }),
       scheduledEntries: countScheduledEntries(context.db, id),
       outlook: outlookOf(context, course),
       hours: sendingHours(context.db),
-      dateFields: allFields(context.db).filter(({ kind }) => kind === 'date').map(({ id: fieldId, name: fieldName }) => ({ id: fieldId, name: fieldName })),
+      dateFields: allFields(context.db).filter(({ kind }) => kind === 'date')
+        .map(({ id: fieldId, name: fieldName }) => ({ id: fieldId, name: fieldName })),
     }
   })
 }

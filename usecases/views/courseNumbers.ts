@@ -29,9 +29,14 @@ export function courseNumbers(context: WorkspaceContext, courseId: number): Cour
     const sent = sentByWeeks(db, courseId, weeks)
     const told = new Map(weeksOf(db, courseId, weeks).map(row => [row.from, row]))
     return {
-      emails: [...order, ...gone].map(stepId => ({ stepId, title: titles.get(stepId) ?? 'an email that was taken out', gone: !order.includes(stepId), bought: bought.get(stepId) ?? 0 })),
+      emails: [...order, ...gone].map(stepId => ({
+        stepId, title: titles.get(stepId) ?? 'an email that was taken out', gone: !order.includes(stepId), bought: bought.get(stepId) ?? 0,
+      })),
       flow: flowOf(journeys),
-      cohorts: weeks.filter(({ from }) => told.has(from)).map(week => ({ ...week, ...told.get(week.from)!, sent: Object.fromEntries(sent.filter(({ from }) => from === week.from).map(({ stepId, people }) => [stepId, people])) })),
+      cohorts: weeks.filter(({ from }) => told.has(from)).map(week => ({
+        ...week, ...told.get(week.from)!,
+        sent: Object.fromEntries(sent.filter(({ from }) => from === week.from).map(({ stepId, people }) => [stepId, people])),
+      })),
       clickDays,
     }
   })
@@ -53,7 +58,9 @@ function weeksBefore({ db, clock }: WorkspaceContext): Week[] {
   const { zone } = workspaceOf(db)
   const { date } = localOf(clock.now(), zone)
   const monday = addDays(date, 1 - weekdayOf(date))
-  return Array.from({ length: COHORT_WEEKS }, (_, n) => ({ from: instantOf(addDays(monday, -7 * n), '00:00', zone), to: instantOf(addDays(monday, 7 - 7 * n), '00:00', zone) }))
+  return Array.from({
+    length: COHORT_WEEKS,
+  }, (_, n) => ({ from: instantOf(addDays(monday, -7 * n), '00:00', zone), to: instantOf(addDays(monday, 7 - 7 * n), '00:00', zone) }))
 }
 
 /** Each journey leads from the door by its emails to where it has come to. */
@@ -75,7 +82,9 @@ function flowOf(journeys: ReturnType<typeof journeysOf>): FlowLink[] {
 const PAGE = 100
 
 /** The people behind one of these numbers; `more` says that there are others behind them. */
-export function whoBehind({ db }: WorkspaceContext, { courseId, asked, from }: { courseId: number, asked: WhoAsked, from: number }): { people: Who[], more: boolean } {
+export function whoBehind(
+  { db }: WorkspaceContext, { courseId, asked, from }: { courseId: number, asked: WhoAsked, from: number },
+): { people: Who[], more: boolean } {
   return readTogether(db, () => {
     const people = whoOf(db, courseId, asked, PAGE + 1, from)
     return { people: people.slice(0, PAGE), more: people.length > PAGE }

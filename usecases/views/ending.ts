@@ -31,7 +31,8 @@ export function endingView({ db }: WorkspaceContext, thing: Thing): EndingView {
 
 /** Of each namer only what weighs most: named twice, it is still one thing that goes on without, or cannot. */
 function strictest(uses: Use[]): Use[] {
-  return uses.filter((use, n) => uses.findIndex(({ kind, id, needs }) => kind === use.kind && id === use.id && needs === isNeededBy(uses, use)) === n)
+  return uses.filter((use, n) =>
+    uses.findIndex(({ kind, id, needs }) => kind === use.kind && id === use.id && needs === isNeededBy(uses, use)) === n)
 }
 const isNeededBy = (uses: Use[], { kind, id }: Use): boolean => uses.some(one => one.kind === kind && one.id === id && one.needs)
 

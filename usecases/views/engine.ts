@@ -22,7 +22,8 @@ export function engineView(context: WorkspaceContext, systemNow: Instant): Engin
     const beat = heartbeatOf(db, 'engine')
     return {
       now, seenMsAgo: beat ? Math.max(0, systemNow - beat.seenAt) : null,
-      carrier: carrierState === 'stopped' ? 'stopped' : carrierPauseUntilAt !== null && carrierPauseUntilAt > now ? 'pausing' : 'ready', carrierReason,
+      carrier: carrierState === 'stopped' ? 'stopped' : carrierPauseUntilAt !== null && carrierPauseUntilAt > now ? 'pausing' : 'ready',
+      carrierReason,
       work: DUE_KINDS.flatMap((kind) => {
         const { name } = DUE_WORK[kind]
         return name === null ? [] : [{ kind, name, ...workOf(db, kind, now) }]
@@ -30,7 +31,8 @@ export function engineView(context: WorkspaceContext, systemNow: Instant): Engin
       sentLastHour: sentSinceThen(db, now - HOUR),
       waitingAgain: outboxTrouble(db, now).waitingAgain,
       givenUp: givenUpEmails(db, SHOWN), givenUpCount: countGivenUp(db),
-      tasks: latestTasks(db, 20).filter(({ state }) => state === 'waiting' || state === 'running').map(({ id, title, done, total }) => ({ id, title, done, total })),
+      tasks: latestTasks(db, 20).filter(({ state }) => state === 'waiting' || state === 'running')
+        .map(({ id, title, done, total }) => ({ id, title, done, total })),
       moving: coursesMoving(db),
     }
   })

@@ -12,7 +12,9 @@ import type { Narrowing } from '../inner/narrowing'
 import { conditionOf } from '../inner/narrowing'
 
 /** Whom an export holds, settled when it begins, in the order of their numbers. */
-export function idsToExport(context: WorkspaceContext, { search, narrowing, ids }: { search: string, narrowing: Narrowing, ids: number[] | null }): number[] {
+export function idsToExport(
+  context: WorkspaceContext, { search, narrowing, ids }: { search: string, narrowing: Narrowing, ids: number[] | null },
+): number[] {
   const { db } = context
   return readTogether(db, () => {
     const found = peopleIds(db, { search, where: toSql(conditionOf(narrowing), momentOf(db, context.clock.now())) })

@@ -18,7 +18,9 @@ const when = (at: Instant | null) => at === null ? null : sayIso(at)
 export function exportPerson(context: WorkspaceContext, id: number): Record<string, unknown> {
   const { db } = context
   return readTogether(db, () => {
-    const { person, lists, tags, fields, consents, segments, courses, emails, events, brought, purchases, noMore, waits } = subscriberView(context, id)
+    const { person, lists, tags, fields, consents, segments, courses, emails, events, brought, purchases, noMore, waits } = subscriberView(
+      context, id,
+    )
     const names = new Map(allFields(db).map(field => [field.id, field]))
     const personal = personalOf(db, id)
     const reading = readingOfPerson(db, id)
@@ -35,24 +37,37 @@ export function exportPerson(context: WorkspaceContext, id: number): Record<stri
       arrivedAt: when(person.createdAt),
       source: person.source,
       broughtBy: brought,
-      fields: fields.map(({ fieldId, value }) => ({ name: names.get(fieldId)!.name, label: names.get(fieldId)!.label, value: names.get(fieldId)!.kind === 'yes-no' ? value === 1 : value })),
-      consents: consents.map(({ wording, at, confirmedAt, ip, zone, origin, pageName, pageVersion }) => ({ wording, at: when(at), confirmedAt: when(confirmedAt), where: pageName ? `the page ${pageName}, version ${pageVersion}` : origin, ipAddress: ip, timeZone: zone })),
+      fields: fields.map(({ fieldId, value }) => ({
+        name: names.get(fieldId)!.name, label: names.get(fieldId)!.label,
+        value: names.get(fieldId)!.kind === 'yes-no' ? value === 1 : value,
+      })),
+      consents: consents.map(({ wording, at, confirmedAt, ip, zone, origin, pageName, pageVersion }) => ({
+        wording, at: when(at), confirmedAt: when(confirmedAt), where: pageName ? `the page ${pageName}, version ${pageVersion}` : origin,
+        ipAddress: ip, timeZone: zone,
+      })),
       lists: lists.map(({ name, joinedAt, leftAt }) => ({ name, joinedAt: when(joinedAt), leftAt: when(leftAt) })),
       tags: tags.map(({ name, sinceAt, expiresAt }) => ({ name, since: when(sinceAt), until: when(expiresAt) })),
       segments: segments.map(({ name }) => name),
       courses: courses.map(({ name, status, joinedAt, endedAt }) => ({ name, status, joinedAt: when(joinedAt), endedAt: when(endedAt) })),
       purchases: purchases.map(({ offerName, currency, boughtAt, couponCode, isOver, payments }) => ({
         offer: offerName, boughtAt: when(boughtAt), coupon: couponCode, theirs: !isOver,
-        payments: payments.map(({ at, amount, refunded, disputed, receipt }) => ({ at: when(at), receipt, amount: writeMoney({ amount, currency }), wentBack: writeMoney({ amount: refunded, currency }), currency, disputed })),
+        payments: payments.map(({ at, amount, refunded, disputed, receipt }) => ({
+          at: when(at), receipt, amount: writeMoney({ amount, currency }), wentBack: writeMoney({ amount: refunded, currency }), currency,
+          disputed,
+        })),
       })),
       waitsFor: waits.map(({ name, since, place }) => ({ offer: name, since: when(since), place })),
       saidNoMoreOf: noMore.map(({ name, at }) => ({ offer: name, since: when(at) })),
       emails: emails.map(email => ({
-        title: email.title, from: email.of, plannedAt: when(email.plannedAt), status: email.status, reason: email.reason, sentAt: when(email.handedOverAt),
-        opens: reading.filter(one => one.outboxId === email.id && one.kind === 'open').map(one => ({ at: when(one.at), judged: one.judged })),
-        clicks: reading.filter(one => one.outboxId === email.id && one.kind === 'click').map(one => ({ at: when(one.at), judged: one.judged, link: one.url })),
+        title: email.title, from: email.of, plannedAt: when(email.plannedAt), status: email.status, reason: email.reason,
+        sentAt: when(email.handedOverAt),
+        opens: reading.filter(one => one.outboxId === email.id && one.kind === 'open')
+          .map(one => ({ at: when(one.at), judged: one.judged })),
+        clicks: reading.filter(one => one.outboxId === email.id && one.kind === 'click')
+          .map(one => ({ at: when(one.at), judged: one.judged, link: one.url })),
       })),
-      history: [...events].reverse().map(event => ({ at: when(event.at), what: sayEvent(event), ...(personal.has(event.id) && { facts: personal.get(event.id) }) })),
+      history: [...events].reverse()
+        .map(event => ({ at: when(event.at), what: sayEvent(event), ...(personal.has(event.id) && { facts: personal.get(event.id) }) })),
     }
   })
 }

@@ -21,11 +21,17 @@ export function salesCsv({ db }: WorkspaceContext, offerId: number): string {
     const offer = findOffer(db, offerId)
     if (!offer) throw new NotThere('This offer is not there any more.')
     const { zone } = workspaceOf(db)
-    const all = { offerId, from: 0, to: Number.MAX_SAFE_INTEGER, clickMs: sellingOf(db).clickDays * DAY, state: 'bought' as const, couponId: null, sourceKind: null, sourceWord: null, email: null }
+    const all = {
+      offerId, from: 0, to: Number.MAX_SAFE_INTEGER, clickMs: sellingOf(db).clickDays * DAY, state: 'bought' as const, couponId: null,
+      sourceKind: null, sourceWord: null, email: null,
+    }
     return csvLines([
       ['order', 'email', 'first name', 'offer', 'amount', 'currency', 'went back', 'date', 'coupon', 'how it stands'],
       ...listSales(db, all, MOST, 0).map(row => [
-        row.orderKey, row.address, row.firstName, offer.name, writeMoney({ amount: row.paid, currency: row.currency }), row.currency, writeMoney({ amount: row.refunded, currency: row.currency }), sayIso(row.at), row.couponCode ?? '', howItStands({ ...row, cameBy: 'checkout' }, zone),
+        row.orderKey, row.address, row.firstName, offer.name, writeMoney({ amount: row.paid, currency: row.currency }), row.currency,
+        writeMoney({
+          amount: row.refunded, currency: row.currency,
+        }), sayIso(row.at), row.couponCode ?? '', howItStands({ ...row, cameBy: 'checkout' }, zone),
       ]),
     ])
   })

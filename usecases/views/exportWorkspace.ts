@@ -24,7 +24,10 @@ const CHUNK = 10
 
 const base64 = (bytes: Uint8Array) => Buffer.from(bytes).toString('base64')
 
-/** Instants are ISO 8601 in UTC; numbers name things within the file; what pictures and files hold is base64 (RFC 4648). Passwords of mail servers stay out of it. */
+/**
+ * Instants are ISO 8601 in UTC; numbers name things within the file; what pictures and files hold is base64 (RFC 4648). Passwords of mail
+ * servers stay out of it.
+ */
 export function* exportWorkspace(context: WorkspaceContext): Generator<string> {
   const { db } = context
   const { name, zone, mode, currency, senderName, senderAddress, postalAddress } = workspaceOf(db)
@@ -34,17 +37,30 @@ export function* exportWorkspace(context: WorkspaceContext): Generator<string> {
     format: 'keen-porch-workspace',
     version: 1,
     madeAt: sayIso(context.clock.now()),
-    workspace: { name, timeZone: zone, mode, currency, senderName, senderAddress, postalAddress, consent: consentRule(db), sendingHours: sendingHours(db) },
-    lists: listLines(context).map(({ id, name, publicName, description, takesEverybody }) => ({ id, name, publicName, description, takesEverybody })),
-    tags: tagLines(context).map(({ id, name, note, group, colour, expiry, follows }) => ({ id, name, note, group, colour, expiry, follows })),
+    workspace: {
+      name, timeZone: zone, mode, currency, senderName, senderAddress, postalAddress, consent: consentRule(db),
+      sendingHours: sendingHours(db),
+    },
+    lists: listLines(context).map(({ id, name, publicName, description, takesEverybody }) => ({
+      id, name, publicName, description, takesEverybody,
+    })),
+    tags: tagLines(context).map(({ id, name, note, group, colour, expiry, follows }) => ({
+      id, name, note, group, colour, expiry, follows,
+    })),
     fields: allFields(db),
     segments: allSegments(db).map(({ id, name, note, condition }) => ({ id, name, note, condition, says: sayCondition(condition, names) })),
     pages: allPages(db).map(({ id, name, slug, draft, published }) => ({ id, name, slug, draft, published })),
-    offers: allOffers(db).map(({ id, name, slug, draft, published }) => ({ id, name, slug, draft, published, coupons: couponsOf(db, id).map(({ offerId: _, ...coupon }) => coupon) })),
+    offers: allOffers(db).map(({ id, name, slug, draft, published }) => ({
+      id, name, slug, draft, published, coupons: couponsOf(db, id).map(({ offerId: _, ...coupon }) => coupon),
+    })),
     selling: { seller, taxLine, clickDays },
     sources: namedSources(db),
-    sourceCosts: allCosts(db).map(({ kind, word, month, ...money }) => ({ source: { kind, word }, month, amount: writeMoney(money), currency: money.currency })),
-    courses: allCourses(db).map(({ id, name, status, draft, published, startedAt }) => ({ id, name, status, startedAt: startedAt === null ? null : sayIso(startedAt), draft, published })),
+    sourceCosts: allCosts(db).map(({ kind, word, month, ...money }) => ({
+      source: { kind, word }, month, amount: writeMoney(money), currency: money.currency,
+    })),
+    courses: allCourses(db).map(({ id, name, status, draft, published, startedAt }) => ({
+      id, name, status, startedAt: startedAt === null ? null : sayIso(startedAt), draft, published,
+    })),
   }
   yield JSON.stringify(definitions, null, 1).slice(0, -2)
   // One at a time: each can be many megabytes.
@@ -54,7 +70,9 @@ export function* exportWorkspace(context: WorkspaceContext): Generator<string> {
     yield `${k > 0 ? ',\n' : ''}${JSON.stringify({ id, name, width, height, type: 'image/webp', base64: base64(contentOfPicture(db, id, widths.at(-1)!)!) })}`
   }
   yield '\n ],\n "files": [\n'
-  for (const [k, file] of allFiles(db).entries()) yield `${k > 0 ? ',\n' : ''}${JSON.stringify({ ...file, base64: base64(contentOfFile(db, file.id)) })}`
+  for (const [k, file] of allFiles(db).entries()) {
+    yield `${k > 0 ? ',\n' : ''}${JSON.stringify({ ...file, base64: base64(contentOfFile(db, file.id)) })}`
+  }
   yield '\n ],\n "people": [\n'
   const ids = peopleIds(db, { search: '', where: { sql: '1', values: [] } })
   for (let n = 0; n < ids.length; n += CHUNK) {

@@ -27,7 +27,10 @@ const REST = 3
 const isGood = (last: CachedForecast, minute: number, stamp: string) =>
   last.minute === minute && (last.stamp === stamp || (last.tookMs > DEAR_MS && performance.now() - last.doneAtMs < REST * last.tookMs))
 
-/** Coming emails of the next seven days, gathered per step within stretches of `stretch` milliseconds counted from now; `at` is the earliest of each. */
+/**
+ * Coming emails of the next seven days, gathered per step within stretches of `stretch` milliseconds counted from now; `at` is the earliest
+ * of each.
+ */
 export function forecast(context: WorkspaceContext, stretch: number): ComingSend[] {
   const now = context.clock.now()
   const gathered = new Map<string, ComingSend>()
@@ -52,7 +55,8 @@ function comingSends({ db, baseUrl }: WorkspaceContext, now: Instant): Send[] {
     const last = lastForecasts.get(db)
     if (last && isGood(last, minute, stamp)) return last.sends
     const sends: Send[] = []
-    aheadOf({ db, baseUrl }, { now, until: now + FORECAST_DAYS * DAY, unit: 1 }).eachSend(of => (at, people) => sends.push({ ...of, at, people }))
+    aheadOf({ db, baseUrl }, { now, until: now + FORECAST_DAYS * DAY, unit: 1 }).eachSend(of =>
+      (at, people) => sends.push({ ...of, at, people }))
     lastForecasts.set(db, { minute, stamp, sends, tookMs: performance.now() - before, doneAtMs: performance.now() })
     return sends
   })

@@ -8,5 +8,7 @@ import { whichOf, type AskedPeople } from '../inner/taskPeople'
 
 export function howMany({ db, clock }: WorkspaceContext, whom: AskedPeople): number {
   const at = clock.now()
-  return readTogether(db, () => countWhere(db, whom.kind === 'fitting' ? { search: whom.search, where: toCount(whom.condition, momentOf(db, at)) } : whichOf(db, whom, at)))
+  return readTogether(db, () => countWhere(
+    db, whom.kind === 'fitting' ? { search: whom.search, where: toCount(whom.condition, momentOf(db, at)) } : whichOf(db, whom, at),
+  ))
 }

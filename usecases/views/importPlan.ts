@@ -58,7 +58,9 @@ export function importPlan(context: WorkspaceContext, { id, spec }: { id: number
         if (twice.has(key)) met.set(key, knownAfter(known, change))
         if (change.outcome === 'new' && !change.consent && needsConsent(change.country, rule)) plan.withoutConsent++
         if (change.status !== null && isGone(change.status)) plan.gone++
-        for (const list of [...change.lists, ...change.listsLeft]) if (!newLists.has(list.toLowerCase()) && !findListByName(db, list)) newLists.set(list.toLowerCase(), list)
+        for (const list of [...change.lists, ...change.listsLeft]) {
+          if (!newLists.has(list.toLowerCase()) && !findListByName(db, list)) newLists.set(list.toLowerCase(), list)
+        }
         const begins = change.status === null || change.status === 'active'
         for (const tag of change.tags) {
           const word = tag.toLowerCase()
@@ -99,5 +101,6 @@ function beginsOf({ db }: WorkspaceContext, given: Map<string, number>): ImportP
     const tag = findTagByName(db, name)
     for (const courseId of tag ? coursesStartedBy(db, tag.id) : []) people.set(courseId, (people.get(courseId) ?? 0) + count)
   }
-  return [...people].filter(([, count]) => count > 0).map(([courseId, count]) => ({ course: findCourse(db, courseId)!.name, people: count }))
+  return [...people].filter(([, count]) => count > 0)
+    .map(([courseId, count]) => ({ course: findCourse(db, courseId)!.name, people: count }))
 }

@@ -4,7 +4,9 @@ import { DAY, localOf } from '#core/time/zone'
 import type { LinkLine, LinkPlaceLine, LinkView } from '#core/views/links'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
-import { allLinks, clicksOfLink, didNext, emailsWith, findLink, isInLibrary, linkCounts, linkPlaces, usesThatDo, type LinkPlace } from '#data/links'
+import {
+  allLinks, clicksOfLink, didNext, emailsWith, findLink, isInLibrary, linkCounts, linkPlaces, usesThatDo, type LinkPlace,
+} from '#data/links'
 import { workspaceOf } from '#data/workspace'
 import { allRules } from '#data/rules'
 import type { WorkspaceContext } from '../context'
@@ -21,7 +23,11 @@ export function linkLines({ db }: WorkspaceContext): LinkLine[] {
   return readTogether(db, () => {
     const [counts, emails, uses, names] = [linkCounts(db), emailsWith(db), usesThatDo(db), ruleNamesOf(db)]
     const waking = allRules(db).filter(({ on, when }) => on && when.kind === 'clicked')
-    return allLinks(db).map(({ id, name, url, does, asks, trouble }) => ({ id, name, url, asks, trouble, does: does.map(action => sayAction(action, names)), doesThere: (uses.get(id) ?? []).map(action => sayAction(action, names)), rules: waking.filter(({ when }) => when.thingId === id).length, emails: emails.get(id) ?? 0, ...NOBODY, ...counts.get(id) }))
+    return allLinks(db).map(({ id, name, url, does, asks, trouble }) => ({
+      id, name, url, asks, trouble, does: does.map(action => sayAction(action, names)),
+      doesThere: (uses.get(id) ?? []).map(action => sayAction(action, names)),
+      rules: waking.filter(({ when }) => when.thingId === id).length, emails: emails.get(id) ?? 0, ...NOBODY, ...counts.get(id),
+    }))
   })
 }
 
@@ -41,8 +47,10 @@ export function linkView(context: WorkspaceContext, { id, days }: { id: number, 
     const again = [...times.values()].filter(one => one.times > 1).length
     return {
       id, name, url, note, does, asks, checkedAt, trouble, troubleSinceAt, hours, places: placesOf(db, linkPlaces(db, id)),
-      people: times.size, clicks: clicks.length, machines: linkCounts(db).get(id)?.machines ?? 0, once: times.size - again, again, next: { days, ...didNext(db, id, days * DAY) },
-      followers: [...times].sort(([, a], [, b]) => b.at - a.at).slice(0, LAST).map(([personId, one]) => ({ ...nameOf(db, personId), ...one })),
+      people: times.size, clicks: clicks.length, machines: linkCounts(db).get(id)?.machines ?? 0, once: times.size - again, again,
+      next: { days, ...didNext(db, id, days * DAY) },
+      followers: [...times].sort(([, a], [, b]) => b.at - a.at).slice(0, LAST)
+        .map(([personId, one]) => ({ ...nameOf(db, personId), ...one })),
     }
   })
 }

@@ -16,7 +16,8 @@ export async function mailView(context: WorkspaceContext, id: number): Promise<M
   const mail = findMail(context.db, id)
   if (!mail) throw new NotThere('This email is not in the practice mailbox.')
   const parsed = await PostalMime.parse(mail.source)
-  const person = (address: { name?: string, address?: string } | undefined) => address?.name ? `${address.name} <${address.address}>` : address?.address ?? ''
+  const person = (address: { name?: string, address?: string } | undefined) =>
+    address?.name ? `${address.name} <${address.address}>` : address?.address ?? ''
   return {
     id, personId: mail.personId, at: mail.at, openedAt: mail.openedAt, clickedAt: mail.clickedAt,
     from: person(parsed.from), to: person(parsed.to?.[0]), subject: parsed.subject ?? '',

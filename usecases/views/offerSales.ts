@@ -26,8 +26,13 @@ export function offerSales(context: WorkspaceContext, query: SalesQuery): SalesV
     const { clickDays } = sellingOf(db)
     const last = localOf(context.clock.now(), zone).date
     const first = addDays(last, 1 - query.days)
-    const stretch = { offerId: offer.id, from: instantOf(first, '00:00', zone), to: instantOf(addDays(last, 1), '00:00', zone), clickMs: clickDays * DAY }
-    const filter = { ...stretch, state: query.state, couponId: query.couponId, sourceKind: query.source?.kind ?? null, sourceWord: query.source?.word ?? null, email: query.email }
+    const stretch = {
+      offerId: offer.id, from: instantOf(first, '00:00', zone), to: instantOf(addDays(last, 1), '00:00', zone), clickMs: clickDays * DAY,
+    }
+    const filter = {
+      ...stretch, state: query.state, couponId: query.couponId, sourceKind: query.source?.kind ?? null,
+      sourceWord: query.source?.word ?? null, email: query.email,
+    }
     const { people, ...counts } = countSales(db, stretch)
     const money = moneyOfSales(db, stretch)
     const visits = offerVisits(db, offer.id, first, last)
@@ -37,11 +42,15 @@ export function offerSales(context: WorkspaceContext, query: SalesQuery): SalesV
       id: offer.id, name: offer.name, days: query.days, from: stretch.from, to: stretch.to, clickDays, visits, began: counts.began, counts,
       // Who was told of from elsewhere never saw the page.
       rate: rateOf(people <= visits ? people : 0, people <= visits ? visits : 0),
-      paid: money.map(({ currency, paid }) => ({ currency, amount: paid })), refunded: money.filter(({ refunded }) => refunded > 0).map(({ currency, refunded }) => ({ currency, amount: refunded })),
-      byCoupon: gathered(parts.coupon, key => key === '0' ? 'without a coupon' : findCoupon(db, Number(key))?.code ?? 'a coupon that is gone'),
+      paid: money.map(({ currency, paid }) => ({ currency, amount: paid })), refunded: money.filter(({ refunded }) => refunded > 0)
+        .map(({ currency, refunded }) => ({ currency, amount: refunded })),
+      byCoupon: gathered(parts.coupon, key =>
+        key === '0' ? 'without a coupon' : findCoupon(db, Number(key))?.code ?? 'a coupon that is gone'),
       bySource: gathered(parts.source, key => saySource(key, nameOf)),
       byEmail: gathered(parts.email, key => sayEmail(db, key)),
-      rows: listSales(db, filter, PAGE_SIZE, query.page * PAGE_SIZE).map(row => rowOf(db, row, nameOf, zone)), rowCount: countListed(db, filter), pageSize: PAGE_SIZE,
+      rows: listSales(db, filter, PAGE_SIZE, query.page * PAGE_SIZE).map(row => rowOf(db, row, nameOf, zone)), rowCount: countListed(
+        db, filter,
+      ), pageSize: PAGE_SIZE,
     }
   })
 }
@@ -68,17 +77,24 @@ const sayEmail = (db: Database, key: string): string => key === 'none' ? 'no cli
 
 function rowOf(db: Database, row: RawSale, nameOf: (slug: string) => string | undefined, zone: ZoneName): SaleRow {
   return {
-    purchaseId: row.purchaseId, personId: row.personId, person: row.firstName || row.address || 'somebody who was erased', at: row.at, amount: { amount: row.paid - row.refunded, currency: row.currency }, says: howItStands(row, zone),
-    couponCode: row.couponCode, source: saySource(row.kind === null ? 'elsewhere' : `${row.kind} ${row.word}`, nameOf), email: row.email === null ? null : sayEmail(db, row.email),
+    purchaseId: row.purchaseId, personId: row.personId, person: row.firstName || row.address || 'somebody who was erased', at: row.at,
+    amount: { amount: row.paid - row.refunded, currency: row.currency }, says: howItStands(row, zone),
+    couponCode: row.couponCode, source: saySource(row.kind === null ? 'elsewhere' : `${row.kind} ${row.word}`, nameOf),
+    email: row.email === null ? null : sayEmail(db, row.email),
   }
 }
 
 export function howItStands(row: RawSale, zone: ZoneName): string {
-  if (row.purchaseId === null) return { open: 'is paying, or has not paid yet', abandoned: 'did not pay in time', bought: 'paid' }[row.state] ?? row.state
+  if (row.purchaseId === null) {
+    return { open: 'is paying, or has not paid yet', abandoned: 'did not pay in time', bought: 'paid' }[row.state] ?? row.state
+  }
   if (row.refunded > 0 && row.refunded === row.paid) return 'all of it went back'
   if (row.overAt !== null) return `ended ${sayDay(row.overAt, zone)}`
   return [
-    row.disputed > 0 && 'the bank asks for the money back', row.refusedAt !== null && 'the last payment was refused', row.refunded > 0 && `${sayMoney({ amount: row.refunded, currency: row.currency })} went back`,
-    row.endedAt !== null && row.paidUntilAt !== null ? `ends ${sayDay(row.paidUntilAt, zone)}` : row.paidUntilAt !== null && `next payment ${sayDay(row.paidUntilAt, zone)}`, row.cameBy !== 'checkout' && 'sold elsewhere',
+    row.disputed > 0 && 'the bank asks for the money back', row.refusedAt !== null && 'the last payment was refused',
+    row.refunded > 0 && `${sayMoney({ amount: row.refunded, currency: row.currency })} went back`,
+    row.endedAt !== null && row.paidUntilAt !== null
+      ? `ends ${sayDay(row.paidUntilAt, zone)}`
+      : row.paidUntilAt !== null && `next payment ${sayDay(row.paidUntilAt, zone)}`, row.cameBy !== 'checkout' && 'sold elsewhere',
   ].filter(Boolean).join(', ') || 'is theirs'
 }

@@ -28,8 +28,10 @@ function line(context: WorkspaceContext, offer: OfferRow, sales: ReturnType<type
   const standing = standingOf(shown, now, placesTaken(db, id, now))
   const own = sales.filter(({ offerId }) => offerId === id)
   return {
-    id, name, slug, url: `${context.baseUrl}/s/${slug}`, status: published ? 'published' : 'draft', hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft), versionNumber,
-    price: shown.price.amount === 0 ? 'no price yet' : sayPrice(shown.price), stands: published ? sayStanding(standing, workspaceOf(db).zone) : 'Draft', standing: standing.is,
+    id, name, slug, url: `${context.baseUrl}/s/${slug}`, status: published ? 'published' : 'draft',
+    hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft), versionNumber,
+    price: shown.price.amount === 0 ? 'no price yet' : sayPrice(shown.price),
+    stands: published ? sayStanding(standing, workspaceOf(db).zone) : 'Draft', standing: standing.is,
     sold: own.reduce((sum, { sold }) => sum + sold, 0), money: sumsOf(own),
   }
 }
@@ -51,7 +53,8 @@ export const offerView = (context: WorkspaceContext, id: number): OfferView => r
   const taken = placesTaken(db, id, now)
   const places = (published ?? draft).places
   return {
-    ...line(context, offer, salesOfOffers(db)), draft, revision: revisionOf(context, offer), missing: missingOfOffer(context, draft), pictures: picturesByIds(db, picturesOf(draft)),
+    ...line(context, offer, salesOfOffers(db)), draft, revision: revisionOf(context, offer), missing: missingOfOffer(context, draft),
+    pictures: picturesByIds(db, picturesOf(draft)),
     file: draft.gives.fileId === null ? null : findFile(db, draft.gives.fileId) ?? null, coupons: couponLines(
       context, id, (published ?? draft).price.currency
     ), leadsTo, taken, waiting: waitingView(db, id, now), oversold: places === null ? 0 : Math.max(0, taken.sold + taken.held - places),

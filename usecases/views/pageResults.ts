@@ -5,7 +5,9 @@ import { addDays, instantOf, localOf } from '#core/time/zone'
 import type { PageResults } from '#core/views/pages'
 import { readTogether, type Database } from '#data/connection'
 import { findPage, type PageRow } from '#data/pages'
-import { fatesOfOptIns, namedSources, optInTimes, optInsByResult, optInsByTouch, touchesByIds, visitsByDay, visitsByTouch } from '#data/sources'
+import {
+  fatesOfOptIns, namedSources, optInTimes, optInsByResult, optInsByTouch, touchesByIds, visitsByDay, visitsByTouch,
+} from '#data/sources'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { resultNames, sourceNames } from '../inner/names'
@@ -35,9 +37,11 @@ export function pageResults(context: WorkspaceContext, { id, days }: { id: numbe
     const url = `${context.baseUrl}/p/${page.slug}`
     const visits = [...shown.values()].reduce((sum, n) => sum + n, 0)
     return {
-      id, name: page.name, days, from, to, published: page.published !== null, visits, optIns: everybody.size, rate: shareOf(everybody.size, visits),
+      id, name: page.name, days, from, to, published: page.published !== null, visits, optIns: everybody.size,
+      rate: shareOf(everybody.size, visits),
       counted, notConfirmed, fetched: fetched > 0 || page.published?.promised ? fetched : null,
-      byDay: Array.from({ length: days }, (_, n) => addDays(first, n)).map(day => ({ day, at: instantOf(day, '00:00', zone), visits: shown.get(day) ?? 0, optIns: people.get(day)?.size ?? 0 })),
+      byDay: Array.from({ length: days }, (_, n) => addDays(first, n))
+        .map(day => ({ day, at: instantOf(day, '00:00', zone), visits: shown.get(day) ?? 0, optIns: people.get(day)?.size ?? 0 })),
       bySource: bySource(context, id, { first, last, from, to }),
       byResult: byResult(db, page, from, to),
       links: named.map(({ id: sourceId, name, slug }) => ({ id: sourceId, name, url: `${url}?from=${encodeURIComponent(slug)}` })),
@@ -54,16 +58,24 @@ function byResult(db: Database, page: PageRow, from: number, to: number): PageRe
   const people = new Map(optInsByResult(db, page.id, from, to).map(row => [row.resultId, row.people]))
   const ids = [...new Set([...names.keys(), ...[...people.keys()].filter(id => id !== null)])]
   if (ids.length === 0) return []
-  return [...ids.map(id => ({ resultId: id, name: names.get(id) ?? 'a page that was taken out', optIns: people.get(id) ?? 0 })), { resultId: null, name: 'everybody else', optIns: people.get(null) ?? 0 }]
+  return [
+    ...ids.map(id => ({ resultId: id, name: names.get(id) ?? 'a page that was taken out', optIns: people.get(id) ?? 0 })),
+    { resultId: null, name: 'everybody else', optIns: people.get(null) ?? 0 },
+  ]
 }
 
-function bySource({ db }: WorkspaceContext, pageId: number, { first, last, from, to }: { first: string, last: string, from: number, to: number }): PageResults['bySource'] {
+function bySource(
+  { db }: WorkspaceContext, pageId: number, { first, last, from, to }: { first: string, last: string, from: number, to: number },
+): PageResults['bySource'] {
   const nameOf = sourceNames(db)
   const visits = new Map(visitsByTouch(db, pageId, first, last).map(row => [row.touchId, row.visits]))
   const optIns = new Map(optInsByTouch(db, pageId, from, to).map(row => [row.touchId, row.people]))
   const touches = new Map(touchesByIds(db, [...visits.keys(), ...optIns.keys()].filter(id => id !== null)).map(row => [row.id, row]))
   return [...new Set([...visits.keys(), ...optIns.keys()])].map((touchId) => {
     const [came, stayed] = [touchId === null ? 0 : visits.get(touchId) ?? 0, optIns.get(touchId) ?? 0]
-    return { touchId, says: touchId === null ? 'from before sources were kept' : sayTouch(touches.get(touchId)!, nameOf), visits: came, optIns: stayed, rate: shareOf(stayed, came) }
+    return {
+      touchId, says: touchId === null ? 'from before sources were kept' : sayTouch(touches.get(touchId)!, nameOf), visits: came,
+      optIns: stayed, rate: shareOf(stayed, came),
+    }
   }).sort((a, b) => b.optIns - a.optIns || b.visits - a.visits || a.says.localeCompare(b.says))
 }

@@ -24,13 +24,16 @@ export function thanksOf({ db }: WorkspaceContext, slug: string): { name: string
 }
 
 /** How it stands now, and what a code typed or brought along comes to. A code that does not count is told as a problem. */
-export function drawingOfOffer(context: WorkspaceContext, offer: PublishedOffer, code: string): Pick<OfferPageView, 'content' | 'standing' | 'zone' | 'hasCoupons' | 'coupon' | 'code' | 'pictures' | 'now' | 'url'> & { codeProblem: string | null } {
+export function drawingOfOffer(context: WorkspaceContext, offer: PublishedOffer, code: string): Pick<OfferPageView, 'content' | 'standing'
+  | 'zone' | 'hasCoupons' | 'coupon' | 'code' | 'pictures' | 'now' | 'url'> & { codeProblem: string | null } {
   const { db } = context
   const { content, id, slug } = offer
   const now = context.clock.now()
   const { coupon, problem } = readCode(db, offer, code, now)
   return {
-    content, standing: standingOf(content, now, placesTaken(db, id, now)), zone: workspaceOf(db).zone, hasCoupons: couponsOf(db, id).length > 0, coupon, code, codeProblem: problem,
-    pictures: new Map(picturesByIds(db, picturesOf(content)).map(picture => [picture.id, picture])), now, url: `${context.baseUrl}/s/${slug}`,
+    content, standing: standingOf(content, now, placesTaken(db, id, now)), zone: workspaceOf(db).zone,
+    hasCoupons: couponsOf(db, id).length > 0, coupon, code, codeProblem: problem,
+    pictures: new Map(picturesByIds(db, picturesOf(content)).map(picture => [picture.id, picture])), now,
+    url: `${context.baseUrl}/s/${slug}`,
   }
 }

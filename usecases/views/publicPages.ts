@@ -26,7 +26,9 @@ export function publicFace(context: WorkspaceContext): { senderName: string, sen
 export const publicZone = (context: WorkspaceContext): string => workspaceOf(context.db).zone
 
 /** What a page's drawing needs besides the visit: its pictures and fields, the hour and whose it is. */
-export function drawingOf(context: WorkspaceContext, { content, slug }: PublishedPage): Pick<OptInView, 'pictures' | 'fields' | 'now' | 'zone' | 'url'> {
+export function drawingOf(
+  context: WorkspaceContext, { content, slug }: PublishedPage,
+): Pick<OptInView, 'pictures' | 'fields' | 'now' | 'zone' | 'url'> {
   const { db } = context
   const wanted = content.form.asks.flatMap(ask => ask.kind === 'field' ? ask.fieldId : [])
   return {

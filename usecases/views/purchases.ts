@@ -29,10 +29,15 @@ function purchaseView(context: WorkspaceContext, purchase: PurchaseRow, zone: st
   const { db } = context
   const payments = paymentsOfPurchase(db, purchase.id)
   return {
-    id: purchase.id, offerId: purchase.offerId, offerName: findOffer(db, purchase.offerId)!.name, currency: purchase.currency, boughtAt: purchase.boughtAt, cameBy: purchase.cameBy,
-    says: [...saidToBuyer(purchase, zone, 'them'), ...purchase.disputed > 0 ? ['Their bank asks for the money back.'] : []], isOver: purchase.overAt !== null, couponCode: purchase.couponId === null ? null : findCoupon(db, purchase.couponId)?.code ?? null,
-    payments: payments.map(({ id, at, amount, refunded, disputed, receiptYear, receiptN }) => ({ id, at, amount, refunded, disputed: disputed === 1, receipt: receiptYear === null ? null : sayReceiptNumber(receiptYear, receiptN!) })),
-    canEnd: purchase.overAt === null && purchase.endedAt === null && purchase.paidUntilAt !== null, buyerUrl: buyerUrl(context, purchase.id), unused: unusedOf(purchase, payments, context.clock.now(), zone),
+    id: purchase.id, offerId: purchase.offerId, offerName: findOffer(db, purchase.offerId)!.name, currency: purchase.currency,
+    boughtAt: purchase.boughtAt, cameBy: purchase.cameBy,
+    says: [...saidToBuyer(purchase, zone, 'them'), ...purchase.disputed > 0 ? ['Their bank asks for the money back.'] : []],
+    isOver: purchase.overAt !== null, couponCode: purchase.couponId === null ? null : findCoupon(db, purchase.couponId)?.code ?? null,
+    payments: payments.map(({ id, at, amount, refunded, disputed, receiptYear, receiptN }) => ({
+      id, at, amount, refunded, disputed: disputed === 1, receipt: receiptYear === null ? null : sayReceiptNumber(receiptYear, receiptN!),
+    })),
+    canEnd: purchase.overAt === null && purchase.endedAt === null && purchase.paidUntilAt !== null,
+    buyerUrl: buyerUrl(context, purchase.id), unused: unusedOf(purchase, payments, context.clock.now(), zone),
   }
 }
 

@@ -44,7 +44,8 @@ function lineOf(db: Database, rule: Rule, names: RuleNames, counts: ReturnType<t
   const { id, on, note } = rule
   const count = counts.get(id)
   return {
-    id, on, note, moment: momentOfRule(rule), said: sayRuleParts(rule, names), missing: missingOf(db, rule).map(({ kind }) => kind), shortForm: isShortForm(rule),
+    id, on, note, moment: momentOfRule(rule), said: sayRuleParts(rule, names), missing: missingOf(db, rule).map(({ kind }) => kind),
+    shortForm: isShortForm(rule),
     times30: count?.times ?? 0, people30: count?.people ?? 0, lastAt: count?.lastAt ?? null, about: thingsIn(rule), place: placeOf(rule),
   }
 }
@@ -61,9 +62,13 @@ export function ruleView(context: WorkspaceContext, id: number): RuleView {
       line: lineOf(db, rule, names, firingsSince(db, now - STRETCH)),
       rule,
       firings: firingsOfRule(db, id, LAST).map(({ id: firingId, personId, eventId, at, did, cut }) => ({
-        id: firingId, at, person: nameOf(db, personId), woke: sayEvent(toldEvent(db, eventId)!), did: sayAllDid(rule, did, names), changed: did.some(({ outcome }) => didSomething(outcome)), cut,
+        id: firingId, at, person: nameOf(db, personId), woke: sayEvent(toldEvent(db, eventId)!), did: sayAllDid(rule, did, names),
+        changed: did.some(({ outcome }) => didSomething(outcome)), cut,
       })),
-      fits: { people: countWhere(db, { search: '', where: toCount(fits, momentOf(db, now)) }), says: sayCondition(fits, names), standing: standingAfter(rule.when, fittingOf(db)) !== null },
+      fits: {
+        people: countWhere(db, { search: '', where: toCount(fits, momentOf(db, now)) }), says: sayCondition(fits, names),
+        standing: standingAfter(rule.when, fittingOf(db)) !== null,
+      },
     }
   })
 }
@@ -76,12 +81,16 @@ export function chainOf(context: WorkspaceContext, firingId: number): ChainView 
     if (!firing) throw new NotThere('This is not known any more.')
     const { personId, rootId } = firing
     const story = new Story(context)
-    const events = eventsOfPerson(db, personId).filter(({ id }) => id >= rootId).reverse().filter(({ id }) => story.placeOf(findRawEvent(db, id)!).rootId === rootId)
+    const events = eventsOfPerson(db, personId).filter(({ id }) => id >= rootId).reverse()
+      .filter(({ id }) => story.placeOf(findRawEvent(db, id)!).rootId === rootId)
     const firings = firingsOfRoot(db, personId, rootId)
     const rules = rulesEver(db, firings.map(({ ruleId }) => ruleId))
     return {
       person: nameOf(db, personId),
-      lines: linesOf([toldEvent(db, rootId)!], events, firings.map(({ ruleId, eventId, did }) => ({ rule: rules.get(ruleId)!, eventId, verdict: 'acts' as const, did })), ruleNamesOf(db)),
+      lines: linesOf(
+        [toldEvent(db, rootId)!], events,
+        firings.map(({ ruleId, eventId, did }) => ({ rule: rules.get(ruleId)!, eventId, verdict: 'acts' as const, did })), ruleNamesOf(db),
+      ),
     }
   })
 }
@@ -90,6 +99,8 @@ export function ruleParts(context: WorkspaceContext): RuleParts {
   const { db } = context
   return readTogether(db, () => {
     const hooks = hookNames(db)
-    return { ...conditionParts(context), hooksIn: hooks.in, hooksOut: hooks.out, helpers: helpers(db), thresholds: scoreRule(db).thresholds }
+    return {
+      ...conditionParts(context), hooksIn: hooks.in, hooksOut: hooks.out, helpers: helpers(db), thresholds: scoreRule(db).thresholds,
+    }
   })
 }

@@ -22,7 +22,8 @@ export function segmentLines(context: WorkspaceContext): SegmentLine[] {
       const countedSince = Math.max(now - STRETCH, changedAt)
       const { entered, left } = movesOfSegment(db, id, countedSince)
       return {
-        id, name, note, code, condition, says: sayCondition(condition, names), people: filled ? counts.get(id) ?? 0 : null, entered30: entered, left30: left, countedSince,
+        id, name, note, code, condition, says: sayCondition(condition, names), people: filled ? counts.get(id) ?? 0 : null,
+        entered30: entered, left30: left, countedSince,
         usedBy: segments.filter(other => segmentsIn(other.condition).includes(id)).map(other => ({ id: other.id, name: other.name })),
       }
     })

@@ -30,7 +30,10 @@ export function sourcesView(context: WorkspaceContext, { months }: { months: num
     const nameOf = sourceNames(db)
     const lines = sources.filter((source, n) => sources.findIndex(other => isSameSource(other, source)) === n).map((source): SourceLine => {
       const of = people.find(row => isSameSource(row, source))
-      return { source, says: saySourceKey(source, nameOf), ...figures(visits.find(row => isSameSource(row, source))?.visits ?? 0, of?.subscribers ?? 0, of?.reading ?? 0, costs.filter(row => isSameSource(row, source))) }
+      return { source, says: saySourceKey(source, nameOf), ...figures(
+        visits.find(row => isSameSource(row, source))?.visits ?? 0, of?.subscribers ?? 0, of?.reading ?? 0,
+        costs.filter(row => isSameSource(row, source)),
+      ) }
     }).sort((a, b) => b.subscribers - a.subscribers || b.visits - a.visits || a.says.localeCompare(b.says))
     const sum = (key: 'visits' | 'subscribers' | 'reading') => lines.reduce((total, line) => total + line[key], 0)
     return { months, from, to, readingDays: READING_DAYS, lines, total: figures(sum('visits'), sum('subscribers'), sum('reading'), costs) }
@@ -40,7 +43,10 @@ export function sourcesView(context: WorkspaceContext, { months }: { months: num
 function figures(visits: number, subscribers: number, reading: number, costs: readonly Money[]): SourceFigures {
   const spent = sumsOf(costs)
   const [only] = spent.length === 1 ? spent : []
-  return { visits, subscribers, reading, spent, perSubscriber: only ? perHead(only, subscribers) : null, perReading: only ? perHead(only, reading) : null }
+  return {
+    visits, subscribers, reading, spent, perSubscriber: only ? perHead(only, subscribers) : null,
+    perReading: only ? perHead(only, reading) : null,
+  }
 }
 
 const MONTHS_SHOWN = 12

@@ -46,7 +46,9 @@ export function subscriberView(context: WorkspaceContext, id: number): Subscribe
       brought: broughtBy(db, id),
       passedBy: whoPassedOn(db, id),
       formerAddresses: formerAddresses(db, id),
-      askable: allCourses(db).flatMap(({ id: courseId, name: courseName, published, draft }) => [...new Map([draft, published].flatMap(one => one ? emailsOf(one) : []).map(step => [step.id, step])).values()]
+      askable: allCourses(db).flatMap(({ id: courseId, name: courseName, published, draft }) => [
+        ...new Map([draft, published].flatMap(one => one ? emailsOf(one) : []).map(step => [step.id, step])).values(),
+      ]
         .map(step => ({ courseId, courseName, stepId: step.id, title: titleOfEmail(step) }))),
       lists: listsOfPerson(db, id),
       tags: tagsOfPerson(db, id),
@@ -63,8 +65,10 @@ export function subscriberView(context: WorkspaceContext, id: number): Subscribe
         const course = findCourse(db, row.courseId)
         const next = course?.published && emailsOf(course.published).find(step => step.id === row.stepId)
         return {
-          id: row.courseId, name: course?.name ?? courseNameEver(db, row.courseId), isThere: course !== undefined, stopped: course ? course.stoppedAt !== null : false,
-          status: row.status, joinedAt: row.joinedAt, endedAt: row.endedAt, nextTitle: next?.content.workingTitle ?? null, nextAt: row.dueAt,
+          id: row.courseId, name: course?.name ?? courseNameEver(db, row.courseId), isThere: course !== undefined,
+          stopped: course ? course.stoppedAt !== null : false,
+          status: row.status, joinedAt: row.joinedAt, endedAt: row.endedAt, nextTitle: next?.content.workingTitle ?? null,
+          nextAt: row.dueAt,
         }
       }),
       emails: emailsOfPerson(db, id).map(row => ({

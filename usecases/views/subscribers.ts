@@ -31,7 +31,9 @@ export function subscribersView(context: WorkspaceContext, query: SubscribersQue
     const rows = searchPeople(db, {
       search: query.search, where: toSql(condition, moment), whereEach: toSql(condition, moment, 'each'),
       // Counting everybody's emails takes longest; looking through somebody's emails takes longer than everything else about them.
-      slow: emails.some(leaf => leaf.times > 1) ? 'at-once' : emails.length > 0 ? 'one-by-one' : null, sort: query.sort, limit: PAGE_SIZE, offset: query.page * PAGE_SIZE,
+      slow: emails.some(leaf => leaf.times > 1)
+        ? 'at-once'
+        : emails.length > 0 ? 'one-by-one' : null, sort: query.sort, limit: PAGE_SIZE, offset: query.page * PAGE_SIZE,
     })
     return {
       rows, pageSize: PAGE_SIZE, condition, narrowedTo: sayCondition(condition, namesOf(db)), heldBack: reasonsOf(context, rows, emails),

@@ -16,7 +16,8 @@ import { allNamed } from '../views/frame'
 import { guarded } from '../views/guarded'
 
 /** `systemNow`: the machine's time, by which engines are seen; null where nobody asks for them. */
-export const todayView = (context: WorkspaceContext, systemNow: Instant | null = null): TodayView => readTogether(context.db, () => needsAttentionToday(context, systemNow))
+export const todayView = (context: WorkspaceContext, systemNow: Instant | null = null): TodayView =>
+  readTogether(context.db, () => needsAttentionToday(context, systemNow))
 
 function needsAttentionToday(context: WorkspaceContext, systemNow: Instant | null): TodayView {
   const { db } = context
@@ -46,13 +47,17 @@ function firstSteps(db: Database): FirstSteps | null {
 function figuresOf({ db }: WorkspaceContext, now: Instant): Figures {
   const month = sentBetween(db, now - 28 * DAY, now)
   return {
-    arrivedSinceYesterday: countArrivals(db, now - DAY, now), active: countPeople(db).active, arrived28: countArrivals(db, now - 28 * DAY, now),
+    arrivedSinceYesterday: countArrivals(db, now - DAY, now), active: countPeople(db).active,
+    arrived28: countArrivals(db, now - 28 * DAY, now),
     sent28: month.sent, opened28: rateOf(month.opened, month.sent), clicked28: rateOf(month.clicked, month.sent),
   }
 }
 
 function notices(context: WorkspaceContext, now: Instant, systemNow: Instant | null): Notice[] {
   const parts = NOTICES.map(part => guarded(context, 'part of what needs attention', () => part(context, now, systemNow)))
-  const missing: Notice[] = parts.includes(null) ? [{ tone: 'trouble', title: 'Part of this list is missing', text: 'Something in it could not be worked out; the log says what.', to: '/engine' }] : []
+  const missing: Notice[] = parts.includes(null) ? [{
+    tone: 'trouble', title: 'Part of this list is missing', text: 'Something in it could not be worked out; the log says what.',
+    to: '/engine',
+  }] : []
   return [...missing, ...parts.flatMap(part => part ?? [])]
 }

@@ -24,7 +24,10 @@ import { keyOfSend } from '../inner/sendNames'
 import { soldBy, soldIn } from '../inner/sold'
 import { NotThere } from '../problem'
 
-const TOLD = ['left-course', 'way-in-again', 'skipped-step', 'put-off', 'moved-in-course', 'stood-still', 'unsubscribed', 'left-list', 'bounced', 'consent-rule-changed']
+const TOLD = [
+  'left-course', 'way-in-again', 'skipped-step', 'put-off', 'moved-in-course', 'stood-still', 'unsubscribed', 'left-list', 'bounced',
+  'consent-rule-changed',
+]
 
 /** The first sentence is the answer. */
 export function whyView(context: WorkspaceContext, personId: number, of: SendOf): string[] {
@@ -45,7 +48,9 @@ function whyOfSend(context: WorkspaceContext, personId: number, of: SendOf): str
       emails, listName: listId === null ? null : findList(db, listId)?.name ?? null, waitsBecause: waitsBecause(db, person, zone),
       notDecided: send.audience === null ? 'Nothing of theirs has asked for it.' : notInAudience(send),
       heldBackNow: emails.length === 0 && send.audience === null ? null : heldBackFor(kindOf(of.kind).checks, {
-        ...checkFactsOf(db, person, { listId, askedFor: emails[0]?.askedFor === 1, sold: emails[0] ? soldBy(context, emails[0].messageId) : [] }),
+        ...checkFactsOf(db, person, {
+          listId, askedFor: emails[0]?.askedFor === 1, sold: emails[0] ? soldBy(context, emails[0].messageId) : [],
+        }),
         ...audienceFactsOf(db, send.audience, person, context.clock.now()), ...onlyWaiting(person),
       }),
     }, at => sayMoment(at, zone))
@@ -74,7 +79,8 @@ function whyOfStep(context: WorkspaceContext, personId: number, courseId: number
     // Someone may stand before a fork or in a hold: the place is that among all steps.
     const order = course?.published ? allSteps<DraftStep>(course.published.steps).map(({ id }) => id) : []
     const title = (id: string | null) => {
-      const ahead = order.slice(order.indexOf(id ?? '')).map(one => running.find(email => email.id === one)).find(email => email !== undefined)
+      const ahead = order.slice(order.indexOf(id ?? '')).map(one => running.find(email => email.id === one))
+        .find(email => email !== undefined)
       return ahead ? titleOfEmail(ahead) : 'the end'
     }
     const place = (id: string | null) => id === null ? -1 : order.indexOf(id)
@@ -86,13 +92,16 @@ function whyOfStep(context: WorkspaceContext, personId: number, courseId: number
       emailTitle: titleOfEmail(step),
       emails: emailsOfPerson(db, personId).filter(row => row.kind === 'course' && row.ownerId === courseId && row.itemId === stepId),
       journeys: visitsOf(db, courseId, personId).map(({ status, joinedAt, endedAt, stepId: before, dueAt, pausedAt }) => ({
-        status, joinedAt, endedAt, dueAt, standsStill: pausedAt !== null, standsBefore: before === null ? null : title(before), isAhead: place(stepId) >= place(before),
+        status, joinedAt, endedAt, dueAt, standsStill: pausedAt !== null, standsBefore: before === null ? null : title(before),
+        isAhead: place(stepId) >= place(before),
       })),
-      told: eventsOfPerson(db, personId).filter(event => TOLD.includes(event.kind) && (event.courseId === null || event.courseId === courseId)).slice(0, 4)
+      told: eventsOfPerson(db, personId).filter(event =>
+        TOLD.includes(event.kind) && (event.courseId === null || event.courseId === courseId)).slice(0, 4)
         .map(event => ({ at: event.at, words: sayEvent(event) })),
       courseRuns: course.versionId !== null,
       emailRuns: place(stepId) >= 0,
-      waysIn: (course.published ?? course.draft).wayInTagIds.map(tagId => findTag(db, tagId)?.name).filter(name => name !== undefined).map(name => `“${name}”`),
+      waysIn: (course.published ?? course.draft).wayInTagIds.map(tagId => findTag(db, tagId)?.name).filter(name => name !== undefined)
+        .map(name => `“${name}”`),
       waitsBecause: course.stoppedAt !== null ? 'you stopped the course' : waitsBecause(db, person, zone),
       heldBackNow: heldBackFor(kindOf('course').checks, {
         ...checkFactsOf(db, person, { listId, askedFor: false, sold: step.content.sellsNothing ? [] : soldIn(context, step.content) }),

@@ -31,12 +31,16 @@ const where = computed(() => JSON.stringify(props.condition))
       </p>
       <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
       <p v-else-if="view" class="second small">as of {{ sayExactly(view.at, zone) }}, {{ sayZone(zone) }}</p>
-      <p v-if="view && !problem && !counting" class="small then">{{ more ? `${change}; ${more.then.people === 0 ? 'nobody' : sayPeople(more.then.people)} on ${sayDay(more.then.at, zone)}` : 'The change over 30 days is being counted.' }}<span class="second caveat">By the same condition; fields, countries and time zones are taken as they are now.</span></p>
+      <p v-if="view && !problem && !counting" class="small then">
+        {{ more ? `${change}; ${more.then.people === 0 ? 'nobody' : sayPeople(more.then.people)} on ${sayDay(more.then.at, zone)}` : 'The change over 30 days is being counted.' }}<span class="second caveat">By the same condition; fields, countries and time zones are taken as they are now.</span>
+      </p>
     </div>
     <template v-if="view && !problem">
       <div class="row">
         <p v-if="view.people">
-          <strong><PeopleNumber :people="view.people - held" :query="{ where, held: 'nothing' }" :words="sayPeople(view.people - held)" /></strong>
+          <strong>
+            <PeopleNumber :people="view.people - held" :query="{ where, held: 'nothing' }" :words="sayPeople(view.people - held)" />
+          </strong>
           could be sent something now.
         </p>
         <p v-else class="second">Nobody fits this at the moment.</p>
@@ -49,11 +53,16 @@ const where = computed(() => JSON.stringify(props.condition))
       </div>
       <div v-if="view.five.length" class="row">
         <p class="second small">{{ view.people > view.five.length ? `${view.five.length} of them, the newest` : 'These' }}</p>
-        <p v-for="person in view.five" :key="person.id" class="cut"><NuxtLink :to="`/subscribers/${person.id}`">{{ person.name }}</NuxtLink> <span v-if="person.name !== person.address" class="second small">{{ person.address }}</span></p>
+        <p v-for="person in view.five" :key="person.id" class="cut">
+          <NuxtLink :to="`/subscribers/${person.id}`">{{ person.name }}</NuxtLink> <span v-if="person.name !== person.address" class="second small">{{ person.address }}</span>
+        </p>
       </div>
       <div v-if="more && more.overlap.length" class="row">
         <p class="second small">Also in other segments</p>
-        <p v-for="one in more.overlap" :key="one.id" class="overlap"><NuxtLink :to="`/segments/${one.id}`" class="cut">{{ one.name }}</NuxtLink><span class="number small">{{ sayNumber(one.both) }} of its {{ sayNumber(one.people) }}</span></p>
+        <p v-for="one in more.overlap" :key="one.id" class="overlap">
+          <NuxtLink :to="`/segments/${one.id}`" class="cut">{{ one.name }}</NuxtLink>
+          <span class="number small">{{ sayNumber(one.both) }} of its {{ sayNumber(one.people) }}</span>
+        </p>
       </div>
     </template>
   </section>

@@ -22,7 +22,8 @@ const two = computed<{ belongs: Group, never: Group }>(() => {
   const none = (of: Condition[] = []): Group => ({ kind: 'none', of })
   if (!isGroup(whole)) return { belongs: { kind: 'all', of: [whole] }, never: none() }
   const [first, second] = whole.of
-  if (whole.kind === 'all' && whole.of.length === 2 && isGroup(first!) && first.kind !== 'none' && isGroup(second!) && second.kind === 'none') return { belongs: first, never: second }
+  if (whole.kind === 'all' && whole.of.length === 2 && isGroup(first!) && first.kind !== 'none' && isGroup(second!)
+    && second.kind === 'none') return { belongs: first, never: second }
   if (whole.kind === 'none') return { belongs: { kind: 'all', of: [] }, never: whole }
   return { belongs: whole, never: none() }
 })
@@ -37,13 +38,19 @@ const says = computed(() => sayCondition(condition.value, namesFrom(parts.value,
   <div class="editor">
     <section aria-label="Who belongs">
       <h2>Who belongs</h2>
-      <p v-if="two.belongs.of.length === 0 && two.belongs.kind === 'all'" class="second small">Everybody, as long as nothing stands here.</p>
-      <GroupRows :model-value="two.belongs" label="Belongs" :level="1" :kinds="['all', 'any']" :segment-id="segmentId" @update:model-value="belongs => put({ belongs })" />
+      <p v-if="two.belongs.of.length === 0 && two.belongs.kind === 'all'" class="second small">
+        Everybody, as long as nothing stands here.
+      </p>
+      <GroupRows
+        :model-value="two.belongs" label="Belongs" :level="1" :kinds="['all', 'any']" :segment-id="segmentId"
+        @update:model-value="belongs => put({ belongs })" />
     </section>
     <section aria-label="But never">
       <h2>But never</h2>
       <p v-if="two.never.of.length === 0" class="second small">Who fits here stays out, whatever stands above.</p>
-      <GroupRows :model-value="two.never" label="Never" :level="1" :kinds="['none']" :segment-id="segmentId" @update:model-value="never => put({ never })" />
+      <GroupRows
+        :model-value="two.never" label="Never" :level="1" :kinds="['none']" :segment-id="segmentId"
+        @update:model-value="never => put({ never })" />
     </section>
     <p v-if="!bare" class="says" role="status"><span class="second small">In one sentence:</span> people {{ says || 'of every kind' }}.</p>
   </div>

@@ -12,22 +12,30 @@ defineProps<{ label: string }>()
 const parts = useParts()
 
 const FATES: { value: EmailFate, name: string }[] = [
-  { value: 'sent', name: 'was sent to them' }, { value: 'opened', name: 'was opened (reader opens)' }, { value: 'clicked', name: 'was clicked in' }, { value: 'left-by', name: 'was what they left by' },
-  { value: 'held-back', name: 'was held back' }, { value: 'given-up', name: 'was given up' }, { value: 'waiting-again', name: 'waits for another try' }, { value: 'maybe-twice', name: 'may have arrived twice' },
+  { value: 'sent', name: 'was sent to them' }, { value: 'opened', name: 'was opened (reader opens)' },
+  { value: 'clicked', name: 'was clicked in' }, { value: 'left-by', name: 'was what they left by' },
+  { value: 'held-back', name: 'was held back' }, { value: 'given-up', name: 'was given up' },
+  { value: 'waiting-again', name: 'waits for another try' }, { value: 'maybe-twice', name: 'may have arrived twice' },
 ]
 const whiches = computed(() => [
   { value: 'any', name: 'any email' },
-  ...parts.value.courses.flatMap(course => [{ value: `${course.id}/`, name: `any of ${course.name}` }, ...course.steps.map((step, n) => ({ value: `${course.id}/${step.id}`, name: `${course.name}, ${n + 1}: ${step.title}` }))]),
+  ...parts.value.courses.flatMap(course => [
+    { value: `${course.id}/`, name: `any of ${course.name}` },
+    ...course.steps.map((step, n) => ({ value: `${course.id}/${step.id}`, name: `${course.name}, ${n + 1}: ${step.title}` })),
+  ]),
 ])
 const which = computed({
   get: () => leaf.value.which ? `${leaf.value.which.ownerId}/${leaf.value.which.itemId ?? ''}` : 'any',
   set: (value) => {
     const [courseId, stepId] = value.split(/\/(.*)/)
-    leaf.value = { ...leaf.value, which: value === 'any' ? null : { kind: 'course', ownerId: Number(courseId), itemId: stepId || null }, url: null }
+    leaf.value = {
+      ...leaf.value, which: value === 'any' ? null : { kind: 'course', ownerId: Number(courseId), itemId: stepId || null }, url: null,
+    }
   },
 })
 const links = computed(() => {
-  const steps = parts.value.courses.filter(course => !leaf.value.which || course.id === leaf.value.which.ownerId).flatMap(course => course.steps).filter(step => !leaf.value.which?.itemId || step.id === leaf.value.which.itemId)
+  const steps = parts.value.courses.filter(course => !leaf.value.which || course.id === leaf.value.which.ownerId)
+    .flatMap(course => course.steps).filter(step => !leaf.value.which?.itemId || step.id === leaf.value.which.itemId)
   const found = new Map(steps.flatMap(step => step.links).map(({ url, label }) => [url, `${label}: ${url}`]))
   return [{ value: '', name: 'any link' }, ...[...found].map(([value, name]) => ({ value, name }))]
 })
@@ -35,14 +43,23 @@ const setFate = (fate: EmailFate) => leaf.value = { ...leaf.value, fate, url: fa
 </script>
 
 <template>
-  <Select v-model="which" :options="whiches" option-label="name" option-value="value" size="small" filter :aria-label="`${label}: which`" class="which" />
-  <Select :model-value="leaf.fate" :options="FATES" option-label="name" option-value="value" size="small" :aria-label="`${label}: what became of it`" @update:model-value="setFate" />
   <Select
-    v-if="leaf.fate === 'clicked' && links.length > 1" :model-value="leaf.url ?? ''" :options="links" option-label="name"
-    option-value="value" size="small" placeholder="any link" :aria-label="`${label}: which link`" class="which"
-    @update:model-value="url => leaf = { ...leaf, url: url || null }" />
+    v-model="which" :options="whiches" option-label="name" option-value="value" size="small" filter :aria-label="`${label}: which`"
+    class="which" />
+  <Select
+    :model-value="leaf.fate" :options="FATES" option-label="name" option-value="value" size="small"
+    :aria-label="`${label}: what became of it`" @update:model-value="setFate" />
+  <Select v-if="leaf.fate === 'clicked' && links.length > 1" :model-value="leaf.url ?? ''" :options="links" option-label="name"
+          option-value="value" size="small" placeholder="any link" :aria-label="`${label}: which link`" class="which"
+          @update:model-value="url => leaf = { ...leaf, url: url || null }" />
   <StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => leaf = { ...leaf, within }" />
-  <span v-if="!leaf.which?.itemId" class="times"><span class="second small">at least</span><InputNumber :model-value="leaf.times" :min="1" :max="1000" :allow-empty="false" size="small" :aria-label="`${label}: how many different emails`" class="few" @update:model-value="times => leaf = { ...leaf, times: times ?? 1 }" /><span class="second small">{{ leaf.times === 1 ? 'email' : 'different emails' }}</span></span>
+  <span v-if="!leaf.which?.itemId" class="times">
+    <span class="second small">at least</span>
+    <InputNumber
+      :model-value="leaf.times" :min="1" :max="1000" :allow-empty="false" size="small" :aria-label="`${label}: how many different emails`"
+      class="few" @update:model-value="times => leaf = { ...leaf, times: times ?? 1 }" />
+    <span class="second small">{{ leaf.times === 1 ? 'email' : 'different emails' }}</span>
+  </span>
 </template>
 
 <style scoped>

@@ -22,18 +22,38 @@ const tests = computed(() => testsOf(props.field.kind, today.value))
 function choose(value: string) {
   const next = tests.value.find(one => one.value === value)!.make()
   // What was typed stays where it fits.
-  test.value = { ...next, ...('text' in next && 'text' in test.value && { text: test.value.text }), ...('number' in next && 'number' in test.value && { number: test.value.number }), ...('date' in next && 'date' in test.value && { date: test.value.date }) } as FieldTest
+  test.value = {
+    ...next, ...('text' in next && 'text' in test.value && { text: test.value.text }),
+    ...('number' in next && 'number' in test.value && { number: test.value.number }),
+    ...('date' in next && 'date' in test.value && { date: test.value.date }),
+  } as FieldTest
 }
 const options = computed(() => fieldOptions(props.field))
 </script>
 
 <template>
-  <Select :model-value="testChoiceOf(test)" :options="tests" option-label="name" option-value="value" size="small" :aria-label="`${label}: what is asked`" @update:model-value="choose" />
-  <InputText v-if="'text' in test" :model-value="test.text" size="small" maxlength="200" :aria-label="`${label}: letters`" @update:model-value="text => test = { ...test, text: text ?? '' } as FieldTest" />
-  <InputNumber v-else-if="'number' in test" :model-value="test.number" size="small" :allow-empty="false" :max-fraction-digits="6" :aria-label="`${label}: number`" class="few" @update:model-value="number => test = { ...test, number: number ?? 0 } as FieldTest" />
-  <DateField v-else-if="'date' in test" :model-value="test.date" :input-id="`test-${field.id}`" :label="`${label}: date`" size="small" @update:model-value="date => test = { ...test, date } as FieldTest" />
-  <template v-else-if="'days' in test"><InputNumber :model-value="test.days" :min="test.is === 'day' ? -366 : 0" :max="test.is === 'day' ? 366 : 3650" :allow-empty="false" size="small" :aria-label="`${label}: how many days`" class="few" @update:model-value="days => test = { ...test, days: days ?? 0 } as FieldTest" /><span class="second small">calendar days</span></template>
-  <MultiSelect v-else-if="'values' in test" :model-value="test.values" :options="options" option-label="name" option-value="value" filter display="chip" :show-toggle-all="false" size="small" placeholder="choose" :aria-label="`${label}: one of`" class="several" @update:model-value="values => test = { is: 'one-of', values }" />
+  <Select
+    :model-value="testChoiceOf(test)" :options="tests" option-label="name" option-value="value" size="small"
+    :aria-label="`${label}: what is asked`" @update:model-value="choose" />
+  <InputText
+    v-if="'text' in test" :model-value="test.text" size="small" maxlength="200" :aria-label="`${label}: letters`"
+    @update:model-value="text => test = { ...test, text: text ?? '' } as FieldTest" />
+  <InputNumber
+    v-else-if="'number' in test" :model-value="test.number" size="small" :allow-empty="false" :max-fraction-digits="6"
+    :aria-label="`${label}: number`" class="few" @update:model-value="number => test = { ...test, number: number ?? 0 } as FieldTest" />
+  <DateField
+    v-else-if="'date' in test" :model-value="test.date" :input-id="`test-${field.id}`" :label="`${label}: date`" size="small"
+    @update:model-value="date => test = { ...test, date } as FieldTest" />
+  <template v-else-if="'days' in test">
+    <InputNumber
+      :model-value="test.days" :min="test.is === 'day' ? -366 : 0" :max="test.is === 'day' ? 366 : 3650" :allow-empty="false" size="small"
+      :aria-label="`${label}: how many days`" class="few" @update:model-value="days => test = { ...test, days: days ?? 0 } as FieldTest" />
+    <span class="second small">calendar days</span>
+  </template>
+  <MultiSelect
+    v-else-if="'values' in test" :model-value="test.values" :options="options" option-label="name" option-value="value" filter
+    display="chip" :show-toggle-all="false" size="small" placeholder="choose" :aria-label="`${label}: one of`" class="several"
+    @update:model-value="values => test = { is: 'one-of', values }" />
 </template>
 
 <style scoped>

@@ -14,7 +14,10 @@ const props = defineProps<{ label: string, level: number, segmentId: number | nu
 defineEmits<{ remove: [] }>()
 
 const DEEPEST = 3
-const KINDS: { value: Group['kind'], name: string }[] = [{ value: 'all', name: 'all of these are true' }, { value: 'any', name: 'one of these is enough' }, { value: 'none', name: 'none of these is true' }]
+const KINDS: { value: Group['kind'], name: string }[] = [
+  { value: 'all', name: 'all of these are true' }, { value: 'any', name: 'one of these is enough' },
+  { value: 'none', name: 'none of these is true' },
+]
 const kinds = computed(() => KINDS.filter(({ value }) => !props.kinds || props.kinds.includes(value)))
 const frame = useFrame()
 const parts = useParts()
@@ -45,24 +48,37 @@ const word = computed(() => group.value.kind === 'all' ? 'and' : 'or')
 <template>
   <div ref="rows" class="group" :class="`level-${level}`" role="group" :aria-label="label">
     <div v-if="kinds.length > 1 && (level > 1 || group.of.length > 1)" class="kind">
-      <Select :model-value="group.kind" :options="kinds" option-label="name" option-value="value" size="small" :aria-label="`${label}: how they go together`" @update:model-value="kind => group = { ...group, kind }" />
+      <Select
+        :model-value="group.kind" :options="kinds" option-label="name" option-value="value" size="small"
+        :aria-label="`${label}: how they go together`" @update:model-value="kind => group = { ...group, kind }" />
       <button v-if="level > 1" type="button" class="link-button small" @click="$emit('remove')">Take this group out</button>
     </div>
     <div v-for="(part, index) in group.of" :key="index" class="part">
       <span class="word second small">{{ index > 0 ? word : '' }}</span>
-      <GroupRows v-if="isGroup(part)" :model-value="part" :label="nameOf(index)" :level="level + 1" :segment-id="segmentId" @update:model-value="inner => change(index, inner)" @remove="remove(index)" />
-      <LeafRow v-else :model-value="part" :label="nameOf(index)" :segment-id="segmentId" @update:model-value="leaf => change(index, leaf)" @remove="remove(index)" />
+      <GroupRows
+        v-if="isGroup(part)" :model-value="part" :label="nameOf(index)" :level="level + 1" :segment-id="segmentId"
+        @update:model-value="inner => change(index, inner)" @remove="remove(index)" />
+      <LeafRow v-else :model-value="part" :label="nameOf(index)" :segment-id="segmentId" @update:model-value="leaf => change(index, leaf)"
+               @remove="remove(index)" />
     </div>
     <p class="ways">
-      <button type="button" class="link-button" @click="addLeaf"><i class="pi pi-plus small" aria-hidden="true" /> {{ group.of.length ? 'and another condition' : 'a condition' }}</button>
-      <button v-if="level < DEEPEST" type="button" class="link-button" @click="addGroup"><i class="pi pi-plus small" aria-hidden="true" /> a group</button>
+      <button type="button" class="link-button" @click="addLeaf">
+        <i class="pi pi-plus small" aria-hidden="true" /> {{ group.of.length ? 'and another condition' : 'a condition' }}
+      </button>
+      <button v-if="level < DEEPEST" type="button" class="link-button" @click="addGroup">
+        <i class="pi pi-plus small" aria-hidden="true" /> a
+        group
+      </button>
     </p>
   </div>
 </template>
 
 <style scoped>
 .group { display: grid; gap: 2px; min-width: 0; flex: 1; }
-.level-2, .level-3 { padding: 8px 10px 4px; border: 1px solid var(--p-porch-line); border-left: 3px solid var(--p-porch-rail-wood); border-radius: 6px; margin: 4px 0; background: var(--p-porch-rail); }
+.level-2, .level-3 {
+  padding: 8px 10px 4px; border: 1px solid var(--p-porch-line); border-left: 3px solid var(--p-porch-rail-wood); border-radius: 6px;
+  margin: 4px 0; background: var(--p-porch-rail);
+}
 .level-3 { background: var(--p-porch-paper); }
 .kind { display: flex; align-items: center; justify-content: space-between; gap: 8px; padding-bottom: 2px; }
 .part { display: flex; align-items: flex-start; gap: 6px; min-width: 0; }

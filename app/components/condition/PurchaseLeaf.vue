@@ -12,8 +12,10 @@ const leaf = defineModel<Extract<Leaf, { kind: 'purchase' | 'spent' | 'no-more' 
 defineProps<{ label: string }>()
 const parts = useParts()
 const FATES: { value: PurchaseFate, name: string }[] = [
-  { value: 'bought', name: 'bought' }, { value: 'owned', name: 'have now' }, { value: 'over', name: 'do not have any more' }, { value: 'refunded', name: 'got money back for' }, { value: 'disputed', name: 'ask the bank for the money of' },
-  { value: 'refused', name: 'could not pay again for' }, { value: 'began', name: 'went to pay for' }, { value: 'abandoned', name: 'did not pay in time for' },
+  { value: 'bought', name: 'bought' }, { value: 'owned', name: 'have now' }, { value: 'over', name: 'do not have any more' },
+  { value: 'refunded', name: 'got money back for' }, { value: 'disputed', name: 'ask the bank for the money of' },
+  { value: 'refused', name: 'could not pay again for' }, { value: 'began', name: 'went to pay for' },
+  { value: 'abandoned', name: 'did not pay in time for' },
 ]
 const offers = computed(() => [{ id: 0, name: 'anything' }, ...parts.value.offers])
 const currencies = computed(() => [...new Set([...parts.value.currencies, ...leaf.value.kind === 'spent' ? [leaf.value.currency] : []])])
@@ -22,17 +24,33 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
 
 <template>
   <template v-if="leaf.kind === 'purchase'">
-    <Select :model-value="leaf.fate" :options="FATES" option-label="name" option-value="value" size="small" :aria-label="`${label}: what became of it`" @update:model-value="fate => set({ fate })" />
-    <Select :model-value="leaf.offerId ?? 0" :options="offers" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which offer`" @update:model-value="offerId => set({ offerId: offerId || null })" />
-    <span class="second small">at least</span><InputNumber :model-value="leaf.times" :min="1" :max="1000" :allow-empty="false" :suffix="leaf.times === 1 ? ' time' : ' times'" size="small" class="few" :aria-label="`${label}: how many times`" @update:model-value="times => set({ times: times ?? 1 })" />
+    <Select
+      :model-value="leaf.fate" :options="FATES" option-label="name" option-value="value" size="small"
+      :aria-label="`${label}: what became of it`" @update:model-value="fate => set({ fate })" />
+    <Select
+      :model-value="leaf.offerId ?? 0" :options="offers" option-label="name" option-value="id" size="small" filter
+      :aria-label="`${label}: which offer`" @update:model-value="offerId => set({ offerId: offerId || null })" />
+    <span class="second small">at least</span>
+    <InputNumber
+      :model-value="leaf.times" :min="1" :max="1000" :allow-empty="false" :suffix="leaf.times === 1 ? ' time' : ' times'" size="small"
+      class="few" :aria-label="`${label}: how many times`" @update:model-value="times => set({ times: times ?? 1 })" />
     <StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => set({ within })" />
   </template>
   <template v-else-if="leaf.kind === 'spent'">
-    <MoneyField :model-value="leaf.atLeast" :input-id="`spent-${label.replace(/\W+/g, '-')}`" label="at least" :currency="leaf.currency" size="small" @update:model-value="atLeast => set({ atLeast })" />
-    <Select v-if="currencies.length > 1" :model-value="leaf.currency" :options="currencies" size="small" :aria-label="`${label}: in which currency`" @update:model-value="currency => set({ currency })" />
-    <Select :model-value="leaf.offerId ?? 0" :options="[{ id: 0, name: 'for all together' }, ...parts.offers.map(({ id, name }) => ({ id, name: `for ${name}` }))]" option-label="name" option-value="id" size="small" :aria-label="`${label}: for what`" @update:model-value="offerId => set({ offerId: offerId || null })" />
+    <MoneyField
+      :model-value="leaf.atLeast" :input-id="`spent-${label.replace(/\W+/g, '-')}`" label="at least" :currency="leaf.currency" size="small"
+      @update:model-value="atLeast => set({ atLeast })" />
+    <Select v-if="currencies.length > 1" :model-value="leaf.currency" :options="currencies" size="small"
+            :aria-label="`${label}: in which currency`" @update:model-value="currency => set({ currency })" />
+    <Select
+      :model-value="leaf.offerId ?? 0"
+      :options="[{ id: 0, name: 'for all together' }, ...parts.offers.map(({ id, name }) => ({ id, name: `for ${name}` }))]"
+      option-label="name" option-value="id" size="small" :aria-label="`${label}: for what`"
+      @update:model-value="offerId => set({ offerId: offerId || null })" />
   </template>
-  <Select v-else :model-value="leaf.offerId" :options="parts.offers" option-label="name" option-value="id" size="small" :aria-label="`${label}: of which offer`" @update:model-value="offerId => set({ offerId })" />
+  <Select
+    v-else :model-value="leaf.offerId" :options="parts.offers" option-label="name" option-value="id" size="small"
+    :aria-label="`${label}: of which offer`" @update:model-value="offerId => set({ offerId })" />
 </template>
 
 <style scoped>

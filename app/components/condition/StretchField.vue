@@ -33,13 +33,21 @@ const days = computed({
   get: () => stretch.value?.kind === 'last-days' ? stretch.value.days : 0,
   set: days => stretch.value = { kind: 'last-days', days: days ?? 1 },
 })
-const begins = computed(() => stretch.value?.kind === 'last-days' ? `since ${sayMoment(now.value - stretch.value.days * DAY, zone.value)}` : '')
+const begins = computed(() =>
+  stretch.value?.kind === 'last-days' ? `since ${sayMoment(now.value - stretch.value.days * DAY, zone.value)}` : '')
 </script>
 
 <template>
   <span class="stretch">
-    <Select :model-value="stretch?.kind ?? 'any'" :options="options" option-label="name" option-value="value" size="small" :aria-label="`${label}: when`" @update:model-value="choose" />
-    <template v-if="stretch?.kind === 'last-days'"><InputNumber v-model="days" :min="0" :max="3650" :allow-empty="false" size="small" :aria-label="`${label}: how many days of 24 hours`" class="few" /><span class="second small" :title="begins">{{ days === 1 ? 'day' : 'days' }} of 24 h, {{ begins }}</span></template>
+    <Select
+      :model-value="stretch?.kind ?? 'any'" :options="options" option-label="name" option-value="value" size="small"
+      :aria-label="`${label}: when`" @update:model-value="choose" />
+    <template v-if="stretch?.kind === 'last-days'">
+      <InputNumber
+        v-model="days" :min="0" :max="3650" :allow-empty="false" size="small" :aria-label="`${label}: how many days of 24 hours`"
+        class="few" />
+      <span class="second small" :title="begins">{{ days === 1 ? 'day' : 'days' }} of 24 h, {{ begins }}</span>
+    </template>
     <DateField v-else-if="stretch" v-model="date" :input-id="`date-${label}`" :label="`${label}: date`" size="small" />
   </span>
 </template>

@@ -20,9 +20,15 @@ const input = ref<HTMLInputElement>()
 const brought = ref<BroughtCourse | null>(null)
 const shown = computed(() => templates.value?.map(({ key, name, reason, draft }) => {
   const steps = allSteps(draft.steps)
-  return { key, name, reason, emails: emailsOf(draft), holds: steps.filter(({ kind }) => kind === 'hold').length, forks: steps.filter(({ kind }) => kind === 'fork').length, byDate: draft.dates !== undefined }
+  return {
+    key, name, reason, emails: emailsOf(draft), holds: steps.filter(({ kind }) => kind === 'hold').length,
+    forks: steps.filter(({ kind }) => kind === 'fork').length, byDate: draft.dates !== undefined,
+  }
 }) ?? [])
-const what = ({ emails, holds, forks, byDate }: typeof shown.value[number]) => [saySome(emails.length, 'email', 'emails'), ...holds ? [saySome(holds, 'hold', 'holds')] : [], ...forks ? [saySome(forks, 'fork', 'forks')] : [], ...byDate ? ['by a date of theirs'] : []].join(', ')
+const what = ({ emails, holds, forks, byDate }: typeof shown.value[number]) => [
+  saySome(emails.length, 'email', 'emails'), ...holds ? [saySome(holds, 'hold', 'holds')] : [],
+  ...forks ? [saySome(forks, 'fork', 'forks')] : [], ...byDate ? ['by a date of theirs'] : [],
+].join(', ')
 
 async function take(work: () => Promise<BroughtCourse>) {
   brought.value = null
@@ -43,7 +49,14 @@ async function bring() {
 
 <template>
   <section class="panel panel-body" aria-labelledby="templates">
-    <div class="head"><h2 id="templates">Finished courses to copy</h2><Button label="Bring one in from a file" icon="pi pi-upload" severity="secondary" size="small" :loading="busy" @click="input!.click()" /><input ref="input" type="file" accept=".json,.zip,application/json,application/zip" aria-label="A course as a file" hidden @change="bring" /></div>
+    <div class="head">
+      <h2 id="templates">Finished courses to copy</h2>
+      <Button
+        label="Bring one in from a file" icon="pi pi-upload" severity="secondary" size="small" :loading="busy" @click="input!.click()" />
+      <input
+        ref="input" type="file" accept=".json,.zip,application/json,application/zip" aria-label="A course as a file" hidden @change="bring"
+      />
+    </div>
     <p class="second small">With real words, to be written over. A file is one that was taken along from a course: JSON, or a folder of Markdown files as ZIP.</p>
     <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
     <div v-if="brought" class="note" role="status">
@@ -53,7 +66,13 @@ async function bring() {
     </div>
     <ul class="templates">
       <li v-for="template in shown" :key="template.key">
-        <div class="head"><h3>{{ template.name }}</h3><span class="second small">{{ what(template) }}</span><Button label="Copy it" size="small" severity="secondary" :aria-label="`Copy the course: ${template.name}`" :disabled="busy" @click="copy(template.key)" /></div>
+        <div class="head">
+          <h3>{{ template.name }}</h3>
+          <span class="second small">{{ what(template) }}</span>
+          <Button
+            label="Copy it" size="small" severity="secondary" :aria-label="`Copy the course: ${template.name}`" :disabled="busy"
+            @click="copy(template.key)" />
+        </div>
         <p class="second">{{ template.reason }}</p>
         <p class="small second subjects">{{ template.emails.map(({ content }) => `“${plainLine(content.subject)}”`).join(' · ') }}</p>
       </li>

@@ -39,10 +39,16 @@ const parts = useRuleParts()
 const set = (change: Partial<CourseDraft>) => draft.value = { ...draft.value, ...change }
 const KINDS = ACTION_KINDS.filter(kind => kind !== 'email')
 const AGAIN: { value: CourseDraft['again'], name: string }[] = [
-  { value: 'once', name: 'once ever' }, { value: 'after-ending', name: 'again after leaving or finishing' }, { value: 'always', name: 'always: who is inside begins anew' },
+  { value: 'once', name: 'once ever' }, { value: 'after-ending', name: 'again after leaving or finishing' },
+  { value: 'always', name: 'always: who is inside begins anew' },
 ]
-const WHERE: Record<EntryOrExit['kind'], (id: number) => string> = { page: id => `/pages/${id}?part=gives`, offer: id => `/offers/${id}?part=gives`, link: id => `/links/${id}`, rule: id => `/house-rules/${id}`, course: id => `/courses/${id}?part=entries` }
-const SETS: Record<EntryOrExit['kind'], string> = { page: 'opting in on', offer: 'buying', link: 'following', rule: 'the house rule', course: 'the course' }
+const WHERE: Record<EntryOrExit['kind'], (id: number) => string> = {
+  page: id => `/pages/${id}?part=gives`, offer: id => `/offers/${id}?part=gives`, link: id => `/links/${id}`,
+  rule: id => `/house-rules/${id}`, course: id => `/courses/${id}?part=entries`,
+}
+const SETS: Record<EntryOrExit['kind'], string> = {
+  page: 'opting in on', offer: 'buying', link: 'following', rule: 'the house rule', course: 'the course',
+}
 
 /* Coming in */
 
@@ -51,8 +57,13 @@ function setByDate(on: boolean) {
   const { dates: _, ...rest } = draft.value
   draft.value = on ? { ...rest, dates: { fieldId: props.course.dateFields[0]!.id, everyMonths: 12 } } : rest
 }
-const RETURNS = [{ value: 0, name: 'once' }, { value: 1, name: 'every month' }, { value: 3, name: 'every three months' }, { value: 6, name: 'every six months' }, { value: 12, name: 'every year' }, { value: 24, name: 'every two years' }]
-const firstReturn = computed(() => RETURNS.find(({ value }) => value === draft.value.dates?.everyMonths)?.name.replace(/^every (?:month|year)$/, name => `one ${name.slice(6)}`).replace(/^every /, '') ?? '')
+const RETURNS = [
+  { value: 0, name: 'once' }, { value: 1, name: 'every month' }, { value: 3, name: 'every three months' },
+  { value: 6, name: 'every six months' }, { value: 12, name: 'every year' }, { value: 24, name: 'every two years' },
+]
+const firstReturn = computed(() => RETURNS.find(({ value }) => value === draft.value.dates?.everyMonths)?.name.replace(
+  /^every (?:month|year)$/, name => `one ${name.slice(6)}`,
+).replace(/^every /, '') ?? '')
 function setReturns(everyMonths: number) {
   const { fromFirst, ...rest } = draft.value.dates!
   set({ dates: { ...rest, everyMonths, ...everyMonths !== 0 && fromFirst && { fromFirst } } })
@@ -70,14 +81,17 @@ function setEntry(entry: CourseDraft['entry']) {
 /* Going out */
 
 const waysOut = computed(() => draft.value.waysOut ?? [])
-const setOut = (n: number, change: Partial<WayOut>) => set({ waysOut: waysOut.value.map((way, at) => at === n ? { ...way, ...change } : way) })
+const setOut = (n: number, change: Partial<WayOut>) =>
+  set({ waysOut: waysOut.value.map((way, at) => at === n ? { ...way, ...change } : way) })
 const addOut = () => set({ waysOut: [...waysOut.value, { id: freshId(), when: newWhen('bought', parts.value), fromStepId: null }] })
 
 /* Leading on */
 
 const onFinish = computed(() => draft.value.onFinish ?? [])
 const setFinish = (n: number, action: Action) => set({ onFinish: onFinish.value.map((one, at) => at === n ? action : one) })
-const addFinish = () => set({ onFinish: [...onFinish.value, actionChoices(parts.value).find(({ value }) => KINDS.includes(value as typeof KINDS[number]))!.make()] })
+const addFinish = () => set({
+  onFinish: [...onFinish.value, actionChoices(parts.value).find(({ value }) => KINDS.includes(value as typeof KINDS[number]))!.make()],
+})
 </script>
 
 <template>
@@ -85,39 +99,74 @@ const addFinish = () => set({ onFinish: [...onFinish.value, actionChoices(parts.
     <section class="panel panel-body side" aria-labelledby="ways-in-head">
       <h2 id="ways-in-head">Ways in</h2>
       <label class="tick"><Checkbox :model-value="byDate" binary :disabled="!course.dateFields.length" @update:model-value="setByDate" /> People come in by a date of theirs: a birthday, a renewal, an anniversary</label>
-      <p v-if="!course.dateFields.length" class="second small">There is no date field yet; make one in <NuxtLink to="/settings">Settings</NuxtLink>.</p>
+      <p v-if="!course.dateFields.length" class="second small">
+        There is no date field yet; make one in
+        <NuxtLink to="/settings">Settings</NuxtLink>.
+      </p>
       <template v-if="draft.dates">
         <div class="line">
           <span>Their</span>
-          <Select :model-value="draft.dates.fieldId" :options="course.dateFields" option-label="name" option-value="id" size="small" aria-label="Which date" @update:model-value="fieldId => set({ dates: { ...draft.dates!, fieldId } })" />
-          <Select :model-value="draft.dates.everyMonths" :options="RETURNS" option-label="name" option-value="value" size="small" aria-label="How often it returns" @update:model-value="setReturns" />
+          <Select
+            :model-value="draft.dates.fieldId" :options="course.dateFields" option-label="name" option-value="id" size="small"
+            aria-label="Which date" @update:model-value="fieldId => set({ dates: { ...draft.dates!, fieldId } })" />
+          <Select
+            :model-value="draft.dates.everyMonths" :options="RETURNS" option-label="name" option-value="value" size="small"
+            aria-label="How often it returns" @update:model-value="setReturns" />
         </div>
-        <label v-if="draft.dates.everyMonths" class="tick"><Checkbox :model-value="!draft.dates.fromFirst" binary @update:model-value="setWithDate" /> The date itself counts; otherwise the first time is {{ firstReturn }} later</label>
+        <label v-if="draft.dates.everyMonths" class="tick">
+          <Checkbox :model-value="!draft.dates.fromFirst" binary @update:model-value="setWithDate" />
+          The date itself counts; otherwise the first time is {{ firstReturn }} later</label>
         <p class="second small">Each return is a journey of its own, and begins at the moment of the first step. When the date is changed, what has not been sent goes by the new one.</p>
       </template>
       <template v-else>
-        <div class="field"><label for="ways-in">Getting one of these tags</label><MarkPicker :model-value="draft.wayInTagIds" input-id="ways-in" what="tag" :options="tags" :make="name => make('tags', name)" @update:model-value="wayInTagIds => set({ wayInTagIds })" /></div>
-        <div class="field"><label for="ways-in-lists">Joining one of these lists</label><MarkPicker :model-value="draft.wayInListIds ?? []" input-id="ways-in-lists" what="list" :options="lists" :make="name => make('lists', name)" @update:model-value="wayInListIds => set({ wayInListIds })" /></div>
+        <div class="field">
+          <label for="ways-in">Getting one of these tags</label>
+          <MarkPicker :model-value="draft.wayInTagIds" input-id="ways-in" what="tag" :options="tags" :make="name => make('tags', name)"
+                      @update:model-value="wayInTagIds => set({ wayInTagIds })" />
+        </div>
+        <div class="field">
+          <label for="ways-in-lists">Joining one of these lists</label>
+          <MarkPicker
+            :model-value="draft.wayInListIds ?? []" input-id="ways-in-lists" what="list" :options="lists"
+            :make="name => make('lists', name)" @update:model-value="wayInListIds => set({ wayInListIds })" />
+        </div>
       </template>
-      <p v-for="one in course.entriesAndExits.in" :key="`${one.kind}${one.id}`" class="entry"><i class="pi pi-arrow-right small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink></p>
+      <p v-for="one in course.entriesAndExits.in" :key="`${one.kind}${one.id}`" class="entry">
+        <i
+          class="pi pi-arrow-right small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink>
+      </p>
       <AstrayNotes :astray="course.astray" :flush="flush" @mended="emit('afresh')" />
       <label class="tick">
         <Checkbox :model-value="draft.joinsList === true" binary @update:model-value="on => set({ joinsList: on || undefined })" />
         Everyone who comes in joins the course’s list as well, unless they left it
       </label>
-      <p v-if="course.scheduledEntries.people" class="note lamp small">{{ sayPeople(course.scheduledEntries.people) }} {{ course.scheduledEntries.people === 1 ? 'is' : 'are' }} on their way in: the next on {{ sayMoment(course.scheduledEntries.nextAt!, zone) }}, the last on {{ sayMoment(course.scheduledEntries.lastAt!, zone) }}.</p>
-      <p v-if="!draft.dates" class="second small">Imports and what is said for many in <NuxtLink to="/subscribers">Subscribers</NuxtLink> count like any other giving of a tag.</p>
+      <p v-if="course.scheduledEntries.people" class="note lamp small">
+        {{ sayPeople(course.scheduledEntries.people) }}
+        {{ course.scheduledEntries.people === 1 ? 'is' : 'are' }} on their way in: the next on
+        {{ sayMoment(course.scheduledEntries.nextAt!, zone) }}, the last on {{ sayMoment(course.scheduledEntries.lastAt!, zone) }}.
+      </p>
+      <p v-if="!draft.dates" class="second small">
+        Imports and what is said for many in <NuxtLink to="/subscribers">Subscribers</NuxtLink>
+        count like any other giving of a tag.
+      </p>
       <PutIn v-if="course.status === 'running' && !draft.dates" :course-id="course.id" @done="emit('changed')" />
       <div class="field">
         <span class="label">Who may come in</span>
-        <p v-if="!asksEntry" class="line">Everybody who comes. <button type="button" class="link-button small" @click="asksEntry = true">Only some</button></p>
+        <p v-if="!asksEntry" class="line">
+          Everybody who comes. <button type="button" class="link-button small" @click="asksEntry = true">
+            Only
+            some
+          </button>
+        </p>
         <template v-else>
           <ConditionEditor :model-value="draft.entry ?? EVERYBODY" :segment-id="null" @update:model-value="setEntry" />
           <p class="second small">Asked as they come to the door. Who is turned away can come again; that they were stands in their history.</p>
           <p v-if="!draft.entry"><button type="button" class="link-button small" @click="asksEntry = false">Everybody</button></p>
         </template>
       </div>
-      <SelectField v-if="!draft.dates" :model-value="draft.again" label="Someone may come in" :options="AGAIN" @update:model-value="again => set({ again })" />
+      <SelectField
+        v-if="!draft.dates" :model-value="draft.again" label="Someone may come in" :options="AGAIN"
+        @update:model-value="again => set({ again })" />
     </section>
 
     <section class="panel panel-body side" aria-labelledby="ways-out-head">
@@ -126,17 +175,29 @@ const addFinish = () => set({ onFinish: [...onFinish.value, actionChoices(parts.
       <div v-for="(way, n) in waysOut" :key="way.id" class="way">
         <WhenRow :model-value="way.when" :label="`Way out ${n + 1}`" @update:model-value="when => setOut(n, { when })" />
         <div class="line">
-          <Select :model-value="way.fromStepId ?? ''" :options="[{ id: '', name: 'from everywhere in the course' }, ...steps.map(({ id, name }) => ({ id, name: `only from “${name}” on` }))]" option-label="name" option-value="id" size="small" placeholder="from everywhere in the course" :aria-label="`Way out ${n + 1}: from where`" @update:model-value="id => setOut(n, { fromStepId: id || null })" />
-          <button type="button" class="link-button small brick-text last" @click="set({ waysOut: waysOut.filter((_, at) => at !== n) })">Take it out</button>
+          <Select
+            :model-value="way.fromStepId ?? ''"
+            :options="[{ id: '', name: 'from everywhere in the course' }, ...steps.map(({ id, name }) => ({ id, name: `only from “${name}” on` }))]"
+            option-label="name" option-value="id" size="small" placeholder="from everywhere in the course"
+            :aria-label="`Way out ${n + 1}: from where`" @update:model-value="id => setOut(n, { fromStepId: id || null })" />
+          <button type="button" class="link-button small brick-text last" @click="set({ waysOut: waysOut.filter((_, at) => at !== n) })">
+            Take it
+            out
+          </button>
         </div>
       </div>
       <p><button type="button" class="link-button" @click="addOut"><i class="pi pi-plus small" aria-hidden="true" /> a way out</button></p>
-      <p v-for="one in course.entriesAndExits.out" :key="`${one.kind}${one.id}`" class="entry"><i class="pi pi-arrow-left small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink></p>
+      <p v-for="one in course.entriesAndExits.out" :key="`${one.kind}${one.id}`" class="entry">
+        <i
+          class="pi pi-arrow-left small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink>
+      </p>
       <p class="second small">Always: leaving its list, unsubscribing, an address that takes no mail, a complaint.</p>
 
       <h2 class="on">Leading on</h2>
       <p class="second small">Done to whoever comes to the end.</p>
-      <ActionRow v-for="(action, n) in onFinish" :key="n" :model-value="action" :label="`At the end ${n + 1}`" :kinds="KINDS" @update:model-value="next => setFinish(n, next)" @remove="set({ onFinish: onFinish.filter((_, at) => at !== n) })" />
+      <ActionRow
+        v-for="(action, n) in onFinish" :key="n" :model-value="action" :label="`At the end ${n + 1}`" :kinds="KINDS"
+        @update:model-value="next => setFinish(n, next)" @remove="set({ onFinish: onFinish.filter((_, at) => at !== n) })" />
       <p><Button :label="onFinish.length ? 'and something else' : 'something'" icon="pi pi-plus" text size="small" @click="addFinish" /></p>
     </section>
   </div>

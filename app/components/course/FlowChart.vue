@@ -22,11 +22,16 @@ const sourceOf = (from: string | null) => from === null ? 'entry' : `step:${from
 
 /** Only forward: who was sent an earlier email again is not drawn back. */
 const drawn = computed(() => {
-  const order = new Map<string, number>([['entry', -1], ...props.view.emails.map(({ stepId }, n): [string, number] => [`step:${stepId}`, n])])
-  const links = props.view.flow.map((of): Link => ({ source: sourceOf(of.from), target: idOf(of.to), value: of.people, of })).filter(({ source, target }) => target.startsWith('end:') || (order.get(source) ?? -1) < (order.get(target) ?? -1))
+  const order = new Map<string, number>([
+    ['entry', -1], ...props.view.emails.map(({ stepId }, n): [string, number] => [`step:${stepId}`, n]),
+  ])
+  const links = props.view.flow.map((of): Link => ({ source: sourceOf(of.from), target: idOf(of.to), value: of.people, of }))
+    .filter(({ source, target }) => target.startsWith('end:') || (order.get(source) ?? -1) < (order.get(target) ?? -1))
   const used = new Set(links.flatMap(({ source, target }) => [source, target]))
   const nodes: Node[] = [
-    { id: 'entry', name: 'came in', end: null }, ...props.view.emails.map(({ stepId, title }) => ({ id: `step:${stepId}`, name: title, end: null })), ...(Object.keys(ENDS) as JourneyEnd[]).map(end => ({ id: `end:${end}`, name: ENDS[end], end })),
+    { id: 'entry', name: 'came in', end: null }, ...props.view.emails.map(({ stepId, title }) => ({
+      id: `step:${stepId}`, name: title, end: null,
+    })), ...(Object.keys(ENDS) as JourneyEnd[]).map(end => ({ id: `end:${end}`, name: ENDS[end], end })),
   ].filter(({ id }) => used.has(id))
   if (links.length === 0) return null
   const height = Math.max(240, Math.min(480, 68 * Math.max(3, nodes.length / 2)))
@@ -42,9 +47,13 @@ const room = computed(() => {
 const short = (name: string) => name.length > room.value ? `${name.slice(0, room.value - 1).trimEnd()}…` : name
 const path = sankeyLinkHorizontal<Node, Link>()
 const nameOf = (node: unknown) => (node as Node).name
-const sayLink = (link: { source: unknown, target: unknown, value: number }) => `${sayPeople(link.value)} from ${nameOf(link.source)} to ${nameOf(link.target)}`
+const sayLink = (link: { source: unknown, target: unknown, value: number }) =>
+  `${sayPeople(link.value)} from ${nameOf(link.source)} to ${nameOf(link.target)}`
 function open(of: FlowLink) {
-  if ('end' in of.to) emit('who', of.from, of.to.end, `${ENDS[of.to.end]}${of.from === null ? ', before any email' : `, after “${props.view.emails.find(({ stepId }) => stepId === of.from)?.title}”`}`)
+  if ('end' in of.to) emit(
+    'who', of.from, of.to.end,
+    `${ENDS[of.to.end]}${of.from === null ? ', before any email' : `, after “${props.view.emails.find(({ stepId }) => stepId === of.from)?.title}”`}`,
+  )
 }
 </script>
 
@@ -54,12 +63,16 @@ function open(of: FlowLink) {
     <svg v-else :width="width" :height="drawn.height" role="group" aria-label="The way of people through this course">
       <g v-for="(link, n) in drawn.links" :key="n">
         <path
-          :d="path(link) ?? ''" :stroke-width="Math.max(1, link.width ?? 1)" class="link" :class="[('end' in link.of.to) && link.of.to.end, ('end' in link.of.to) && 'opens']"
-          :tabindex="'end' in link.of.to ? 0 : undefined" :role="'end' in link.of.to ? 'button' : 'img'" :aria-label="sayLink(link)" @click="open(link.of)" @keydown.enter="open(link.of)"
+          :d="path(link) ?? ''" :stroke-width="Math.max(1, link.width ?? 1)" class="link"
+          :class="[('end' in link.of.to) && link.of.to.end, ('end' in link.of.to) && 'opens']"
+          :tabindex="'end' in link.of.to ? 0 : undefined" :role="'end' in link.of.to ? 'button' : 'img'" :aria-label="sayLink(link)"
+          @click="open(link.of)" @keydown.enter="open(link.of)"
         ><title>{{ sayLink(link) }}</title></path>
       </g>
       <g v-for="node in drawn.nodes" :key="node.id">
-        <rect :x="node.x0" :y="node.y0" :width="(node.x1 ?? 0) - (node.x0 ?? 0)" :height="Math.max(1, (node.y1 ?? 0) - (node.y0 ?? 0))" class="node" :class="node.end ?? ''" />
+        <rect
+          :x="node.x0" :y="node.y0" :width="(node.x1 ?? 0) - (node.x0 ?? 0)" :height="Math.max(1, (node.y1 ?? 0) - (node.y0 ?? 0))"
+          class="node" :class="node.end ?? ''" />
         <text :x="(node.x1 ?? 0) + 5" :y="((node.y0 ?? 0) + (node.y1 ?? 0)) / 2 - 2" class="name">{{ short(node.name) }}</text>
         <text :x="(node.x1 ?? 0) + 5" :y="((node.y0 ?? 0) + (node.y1 ?? 0)) / 2 + 12" class="count">{{ sayPeople(node.value ?? 0) }}</text>
       </g>

@@ -17,7 +17,9 @@ const props = defineProps<{ courseId: number, workspaceZone: string, anyOwnZone:
 
 const zones = computed(() => {
   const all = Intl.supportedValuesOf('timeZone').filter(isZone)
-  return [...new Set([props.workspaceZone, 'UTC', ...all])].map(zone => ({ zone, name: zone === 'UTC' ? 'UTC' : zone.replaceAll('_', ' ') }))
+  return [
+    ...new Set([props.workspaceZone, 'UTC', ...all]),
+  ].map(zone => ({ zone, name: zone === 'UTC' ? 'UTC' : zone.replaceAll('_', ' ') }))
 })
 const set = (change: Partial<SampleJoiner>) => joiner.value = { ...joiner.value, ...change }
 
@@ -49,15 +51,21 @@ watch(person, async (picked) => {
     <label for="joiner-time">at</label>
     <TimeField :model-value="joiner.time" input-id="joiner-time" size="small" @update:model-value="time => set({ time })" />
     <span>in</span>
-    <Select :model-value="joiner.zone" aria-label="Zone of the sample joiner" :options="zones" option-label="name" option-value="zone" filter size="small" @update:model-value="zone => set({ zone })" />
+    <Select
+      :model-value="joiner.zone" aria-label="Zone of the sample joiner" :options="zones" option-label="name" option-value="zone" filter
+      size="small" @update:model-value="zone => set({ zone })" />
     <template v-for="field in fields" :key="field.id">
       <label :for="`joiner-field-${field.id}`">{{ field.name }}</label>
-      <DateField :model-value="joiner.dates[field.id] ?? joiner.date" :input-id="`joiner-field-${field.id}`" size="small" @update:model-value="date => set({ dates: { ...joiner.dates, [field.id]: date } })" />
+      <DateField
+        :model-value="joiner.dates[field.id] ?? joiner.date" :input-id="`joiner-field-${field.id}`" size="small"
+        @update:model-value="date => set({ dates: { ...joiner.dates, [field.id]: date } })" />
     </template>
     <button v-if="!picking" type="button" class="link-button small" @click="picking = true">or a real person</button>
     <PersonField v-else v-model="person" input-id="joiner-person" label="A real person as the sample joiner" />
     <span v-if="said" class="small" role="status">{{ said }}</span>
-    <span class="whose">{{ anyOwnZone ? `Steps on ${sayZone(workspaceZone)} unless they say the reader’s own` : `All steps go by ${sayZone(workspaceZone)}` }}</span>
+    <span class="whose">
+      {{ anyOwnZone ? `Steps on ${sayZone(workspaceZone)} unless they say the reader’s own` : `All steps go by ${sayZone(workspaceZone)}` }}
+    </span>
   </div>
 </template>
 

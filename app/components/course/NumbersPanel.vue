@@ -21,7 +21,8 @@ const people = (stepId: string, number: StepNumber) => ({ path: '/subscribers', 
 const emails = computed(() => view.value?.emails.filter(({ gone }) => !gone) ?? [])
 const cohorts = computed(() => view.value?.cohorts ?? [])
 const week = ({ from, to }: CohortRow) => `${sayDay(from, props.zone)} to ${sayDay(to - DAY / 2, props.zone)}`
-const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 'bought', words: string) => asked.value = { asked: { week: { from: row.from, to: row.to }, is }, words: `Joined ${week(row)}${words}` }
+const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 'bought', words: string) =>
+  asked.value = { asked: { week: { from: row.from, to: row.to }, is }, words: `Joined ${week(row)}${words}` }
 </script>
 
 <template>
@@ -34,14 +35,47 @@ const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 
       <h2 id="per-email">Email by email</h2>
       <div class="wide" tabindex="0" role="region" aria-label="Numbers of each email">
         <table class="figures-table">
-          <thead><tr><th>Email</th><th class="number">Waiting</th><th class="number">Sent</th><th v-for="[key, name] in RATES" :key="key" class="number">{{ name }}</th><th class="number">Bought after it</th></tr></thead>
+          <thead>
+            <tr>
+              <th>Email</th>
+              <th class="number">Waiting</th>
+              <th class="number">Sent</th>
+              <th v-for="[key, name] in RATES" :key="key" class="number">{{ name }}</th>
+              <th class="number">Bought after it</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="email in view.emails" :key="email.stepId">
               <td>{{ email.title }}<span v-if="email.gone" class="second small"> (taken out)</span></td>
-              <td class="number"><NuxtLink v-if="numbers(email.stepId)?.waiting" :to="people(email.stepId, 'waiting')">{{ sayNumber(numbers(email.stepId)!.waiting) }}</NuxtLink><span v-else class="second">0</span></td>
-              <td class="number"><NuxtLink v-if="numbers(email.stepId)?.sent" :to="people(email.stepId, 'sent')">{{ sayNumber(numbers(email.stepId)!.sent) }}</NuxtLink><span v-else class="second">0</span></td>
-              <td v-for="[key] in RATES" :key="key" class="number"><template v-if="numbers(email.stepId)?.sent"><NuxtLink v-if="numbers(email.stepId)![key]" :to="people(email.stepId, key)">{{ sayRate(rateOf(numbers(email.stepId)![key], numbers(email.stepId)!.sent)) }}</NuxtLink><span v-else>{{ sayRate(rateOf(0, numbers(email.stepId)!.sent)) }}</span><span class="second small basis">{{ sayBasis(rateOf(numbers(email.stepId)![key], numbers(email.stepId)!.sent)) }}</span></template></td>
-              <td class="number"><button v-if="email.bought" type="button" class="link-button" @click="asked = { asked: { bought: email.stepId, clickMs: view!.clickDays * DAY }, words: `Bought after “${email.title}”` }">{{ sayNumber(email.bought) }}</button><span v-else class="second">0</span></td>
+              <td class="number">
+                <NuxtLink v-if="numbers(email.stepId)?.waiting" :to="people(email.stepId, 'waiting')">
+                  {{ sayNumber(numbers(email.stepId)!.waiting) }}
+                </NuxtLink>
+                <span v-else class="second">0</span>
+              </td>
+              <td class="number">
+                <NuxtLink v-if="numbers(email.stepId)?.sent" :to="people(email.stepId, 'sent')">
+                  {{ sayNumber(numbers(email.stepId)!.sent) }}
+                </NuxtLink>
+                <span v-else class="second">0</span>
+              </td>
+              <td v-for="[key] in RATES" :key="key" class="number">
+                <template v-if="numbers(email.stepId)?.sent">
+                  <NuxtLink v-if="numbers(email.stepId)![key]" :to="people(email.stepId, key)">
+                    {{ sayRate(rateOf(numbers(email.stepId)![key], numbers(email.stepId)!.sent)) }}
+                  </NuxtLink>
+                  <span v-else>{{ sayRate(rateOf(0, numbers(email.stepId)!.sent)) }}</span>
+                  <span class="second small basis">{{ sayBasis(rateOf(numbers(email.stepId)![key], numbers(email.stepId)!.sent)) }}</span>
+                </template>
+              </td>
+              <td class="number">
+                <button
+                  v-if="email.bought" type="button" class="link-button"
+                  @click="asked = { asked: { bought: email.stepId, clickMs: view!.clickDays * DAY }, words: `Bought after “${email.title}”` }">
+                  {{ sayNumber(email.bought) }}
+                </button>
+                <span v-else class="second">0</span>
+              </td>
             </tr>
           </tbody>
         </table>
@@ -53,13 +87,36 @@ const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 
       <p v-if="!cohorts.length" class="panel-body second">Nobody has joined in the last twelve weeks.</p>
       <div v-else class="wide" tabindex="0" role="region" aria-label="By joining week">
         <table class="figures-table">
-          <thead><tr><th>Joined</th><th class="number">People</th><th v-for="email in emails" :key="email.stepId" class="number narrow">{{ email.title }}</th><th class="number">Inside</th><th class="number">Came to the end</th><th class="number">Left</th><th class="number">Bought since</th></tr></thead>
+          <thead>
+            <tr>
+              <th>Joined</th>
+              <th class="number">People</th>
+              <th v-for="email in emails" :key="email.stepId" class="number narrow">{{ email.title }}</th>
+              <th class="number">Inside</th>
+              <th class="number">Came to the end</th>
+              <th class="number">Left</th>
+              <th class="number">Bought since</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="row in cohorts" :key="row.from">
               <td>{{ week(row) }}</td>
-              <td class="number"><button type="button" class="link-button" @click="ofWeek(row, 'joined', '')">{{ sayNumber(row.joined) }}</button></td>
-              <td v-for="email in emails" :key="email.stepId" class="number" :style="{ '--share': row.joined ? (row.sent[email.stepId] ?? 0) / row.joined : 0 }" :class="{ share: row.sent[email.stepId] }" :title="`${row.sent[email.stepId] ?? 0} of ${row.joined} were sent it`">{{ row.sent[email.stepId] ?? '' }}</td>
-              <td v-for="[is, words] in ([['inside', ', inside now'], ['finished', ', came to the end'], ['left', ', left'], ['bought', ', bought since']] as const)" :key="is" class="number"><button v-if="row[is]" type="button" class="link-button" @click="ofWeek(row, is, words)">{{ sayNumber(row[is]) }}</button><span v-else class="second">0</span></td>
+              <td class="number">
+                <button type="button" class="link-button" @click="ofWeek(row, 'joined', '')">{{ sayNumber(row.joined) }}</button>
+              </td>
+              <td
+                v-for="email in emails" :key="email.stepId" class="number"
+                :style="{ '--share': row.joined ? (row.sent[email.stepId] ?? 0) / row.joined : 0 }"
+                :class="{ share: row.sent[email.stepId] }"
+                :title="`${row.sent[email.stepId] ?? 0} of ${row.joined} were sent it`">
+                {{ row.sent[email.stepId] ?? '' }}
+              </td>
+              <td
+                v-for="[is, words] in ([['inside', ', inside now'], ['finished', ', came to the end'], ['left', ', left'], ['bought', ', bought since']] as const)"
+                :key="is" class="number">
+                <button v-if="row[is]" type="button" class="link-button" @click="ofWeek(row, is, words)">{{ sayNumber(row[is]) }}</button>
+                <span v-else class="second">0</span>
+              </td>
             </tr>
           </tbody>
         </table>
@@ -73,7 +130,10 @@ const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 
 <style scoped>
 .wide { overflow-x: auto; }
 .figures-table { width: 100%; border-collapse: collapse; font-size: 13.5px; }
-.figures-table th { text-align: left; font-weight: 400; color: var(--p-porch-ink-second); padding: 8px 12px; border-bottom: 1px solid var(--p-porch-line-light); vertical-align: bottom; }
+.figures-table th {
+  text-align: left; font-weight: 400; color: var(--p-porch-ink-second); padding: 8px 12px;
+  border-bottom: 1px solid var(--p-porch-line-light); vertical-align: bottom;
+}
 .figures-table td { padding: 7px 12px; border-bottom: 1px solid var(--p-porch-line-light); vertical-align: baseline; }
 .figures-table .number { text-align: right; }
 .narrow { max-width: 110px; }

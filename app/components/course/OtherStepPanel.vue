@@ -41,16 +41,21 @@ defineEmits<{ move: [by: -1 | 1], into: [rowKey: string], remove: [], copy: [], 
 
 const parts = useRuleParts()
 const KINDS = ACTION_KINDS.filter(kind => kind !== 'email')
-const ZONES: { value: DraftStep['zone'], name: string }[] = [{ value: 'workspace', name: 'the workspace’s' }, { value: 'subscriber', name: 'the reader’s own, where known' }]
+const ZONES: { value: DraftStep['zone'], name: string }[] = [
+  { value: 'workspace', name: 'the workspace’s' }, { value: 'subscriber', name: 'the reader’s own, where known' },
+]
 const UNTIL = [{ value: 'event', name: 'something happens' }, { value: 'condition', name: 'something is true of them' }]
 
 const set = (change: Record<string, unknown>) => step.value = { ...step.value, ...change } as typeof step.value
-const until = (kind: Until['kind']) => set({ until: kind === 'event' ? { kind, when: { kind: 'clicked', thingId: null } } : { kind, who: EVERYBODY } })
+const until = (kind: Until['kind']) =>
+  set({ until: kind === 'event' ? { kind, when: { kind: 'clicked', thingId: null } } : { kind, who: EVERYBODY } })
 const actions = computed(() => step.value.kind === 'do' ? step.value.then : [])
 const setAction = (n: number, action: Action) => set({ then: actions.value.map((one, at) => at === n ? action : one) })
-const addAction = () => set({ then: [...actions.value, actionChoices(parts.value).find(({ value }) => KINDS.includes(value as typeof KINDS[number]))!.make()] })
+const addAction = () =>
+  set({ then: [...actions.value, actionChoices(parts.value).find(({ value }) => KINDS.includes(value as typeof KINDS[number]))!.make()] })
 const ways = computed<DraftFork['ways']>(() => step.value.kind === 'fork' ? step.value.ways : [])
-const setWay = (n: number, change: Partial<DraftFork['ways'][number]>) => set({ ways: ways.value.map((way, at) => at === n ? { ...way, ...change } : way) })
+const setWay = (n: number, change: Partial<DraftFork['ways'][number]>) =>
+  set({ ways: ways.value.map((way, at) => at === n ? { ...way, ...change } : way) })
 const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n - 1 ? ways.value[n] : at === n ? ways.value[n - 1] : way) })
 </script>
 
@@ -60,9 +65,17 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
     <div class="fields">
       <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
       <template v-if="step.kind === 'hold'">
-        <div class="field"><span class="label">People wait here until</span><SelectButton :model-value="step.until.kind" :options="UNTIL" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="What is waited for" @update:model-value="until" /></div>
-        <WhenRow v-if="step.until.kind === 'event'" :model-value="step.until.when" label="Until" :emails="emails" @update:model-value="when => set({ until: { kind: 'event', when } })" />
-        <ConditionEditor v-else :model-value="step.until.who" :segment-id="null" @update:model-value="who => set({ until: { kind: 'condition', who } })" />
+        <div class="field">
+          <span class="label">People wait here until</span>
+          <SelectButton
+            :model-value="step.until.kind" :options="UNTIL" option-label="name" option-value="value" :allow-empty="false" size="small"
+            aria-label="What is waited for" @update:model-value="until" />
+        </div>
+        <WhenRow
+          v-if="step.until.kind === 'event'" :model-value="step.until.when" label="Until" :emails="emails"
+          @update:model-value="when => set({ until: { kind: 'event', when } })" />
+        <ConditionEditor
+          v-else :model-value="step.until.who" :segment-id="null" @update:model-value="who => set({ until: { kind: 'condition', who } })" />
         <div class="line">
           <span>but at most</span>
           <SpanField :model-value="step.atMost" label="At most" @update:model-value="atMost => set({ atMost })" />
@@ -72,28 +85,55 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
       <template v-else-if="step.kind === 'fork'">
         <p class="second small">Read as people come to it. The first that is true is their way; whoever fits none goes the way for everybody else.</p>
         <section v-for="(way, n) in ways" :key="way.id" class="way" :aria-label="`Way ${n + 1}`">
-          <div class="line"><h3>Way {{ n + 1 }}, for people</h3><button v-if="n > 0" type="button" class="link-button small" @click="earlier(n)">ask this earlier</button><button type="button" class="link-button small brick-text last" :disabled="way.steps.length > 0" :title="way.steps.length ? 'Take its steps out first' : undefined" @click="set({ ways: ways.filter((_, at) => at !== n) })">Take this way out</button></div>
+          <div class="line">
+            <h3>Way {{ n + 1 }}, for people</h3>
+            <button v-if="n > 0" type="button" class="link-button small" @click="earlier(n)">ask this earlier</button>
+            <button type="button" class="link-button small brick-text last" :disabled="way.steps.length > 0"
+                    :title="way.steps.length ? 'Take its steps out first' : undefined"
+                    @click="set({ ways: ways.filter((_, at) => at !== n) })">
+              Take this way out
+            </button>
+          </div>
           <ConditionEditor :model-value="way.who" :segment-id="null" bare @update:model-value="who => setWay(n, { who })" />
         </section>
-        <p><button type="button" class="link-button" @click="set({ ways: [...ways, { id: freshId(), who: EVERYBODY, steps: [] }] })"><i class="pi pi-plus small" aria-hidden="true" /> another way</button></p>
+        <p>
+          <button type="button" class="link-button" @click="set({ ways: [...ways, { id: freshId(), who: EVERYBODY, steps: [] }] })">
+            <i class="pi pi-plus small" aria-hidden="true" /> another way
+          </button>
+        </p>
       </template>
       <template v-else-if="step.kind === 'do'">
-        <ActionRow v-for="(action, n) in step.then" :key="n" :model-value="action" :label="`Action ${n + 1}`" :kinds="KINDS" @update:model-value="next => setAction(n, next)" @remove="set({ then: actions.filter((_, at) => at !== n) })" />
-        <p><button type="button" class="link-button" @click="addAction"><i class="pi pi-plus small" aria-hidden="true" /> {{ step.then.length ? 'and something else' : 'something' }}</button></p>
+        <ActionRow
+          v-for="(action, n) in step.then" :key="n" :model-value="action" :label="`Action ${n + 1}`" :kinds="KINDS"
+          @update:model-value="next => setAction(n, next)" @remove="set({ then: actions.filter((_, at) => at !== n) })" />
+        <p>
+          <button type="button" class="link-button" @click="addAction">
+            <i class="pi pi-plus small" aria-hidden="true" /> {{ step.then.length ? 'and something else' : 'something' }}
+          </button>
+        </p>
       </template>
       <template v-else-if="step.kind === 'jump'">
-        <SelectField :model-value="step.toId" label="They go on before" :options="others.map(({ id, name }) => ({ value: id, name }))" placeholder="which step" @update:model-value="toId => set({ toId })" />
+        <SelectField :model-value="step.toId" label="They go on before" :options="others.map(({ id, name }) => ({ value: id, name }))"
+                     placeholder="which step" @update:model-value="toId => set({ toId })" />
         <p class="second small">Nobody is sent an email a second time: who comes by one again goes straight on. A way round has to pass some time or a hold.</p>
       </template>
       <p v-else class="second">Whoever comes here has come to the end of the course.</p>
 
       <div class="field">
         <span class="label">When</span>
-        <WhenForm :model-value="step.when" :is-first="isFirst" :date-fields="dateFields" :entry-date-id="entryDateId" :today="today" @update:model-value="when => set({ when })" />
-        <p class="hint" aria-live="polite"><template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.limitAt">, and until {{ sayMoment(date.limitAt, date.zone) }} at most</template>.</template><template v-else>The sample joiner does not come here.</template></p>
+        <WhenForm
+          :model-value="step.when" :is-first="isFirst" :date-fields="dateFields" :entry-date-id="entryDateId" :today="today"
+          @update:model-value="when => set({ when })" />
+        <p class="hint" aria-live="polite">
+          <template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.limitAt">, and until {{ sayMoment(date.limitAt, date.zone) }} at most</template>.</template>
+          <template v-else>The sample joiner does not come here.</template>
+        </p>
       </div>
-      <SelectField v-if="step.when.kind !== 'at-once' && step.when.kind !== 'elapsed'" :model-value="step.zone" label="Whose clock decides" :options="ZONES" @update:model-value="zone => set({ zone })" />
-      <StepFoot :step="step" :place="place" what="step" @move="by => $emit('move', by)" @into="rowKey => $emit('into', rowKey)" @remove="$emit('remove')" @copy="$emit('copy')" @pause="on => set({ paused: on || undefined })" />
+      <SelectField
+        v-if="step.when.kind !== 'at-once' && step.when.kind !== 'elapsed'" :model-value="step.zone" label="Whose clock decides"
+        :options="ZONES" @update:model-value="zone => set({ zone })" />
+      <StepFoot :step="step" :place="place" what="step" @move="by => $emit('move', by)" @into="rowKey => $emit('into', rowKey)"
+                @remove="$emit('remove')" @copy="$emit('copy')" @pause="on => set({ paused: on || undefined })" />
     </div>
   </SidePanel>
 </template>

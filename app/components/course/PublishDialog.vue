@@ -12,7 +12,9 @@ import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople } from '~/words/say'
 
 /** Says what publishing changes, for how many people at which step; then does it. */
-const props = defineProps<{ course: CourseView, zone: string, revision?: string, say: (step: DraftStep) => string, title: (stepId: string) => string }>()
+const props = defineProps<{ course: CourseView, zone: string, revision?: string, say: (
+  step: DraftStep,
+) => string, title: (stepId: string) => string }>()
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ done: [said: string] }>()
 
@@ -23,10 +25,19 @@ watch(visible, (open) => {
   if (open) void attempt(async () => outlook.value = await api<ChangeOutlook>(`courses/${props.course.id}/outlook/change`))
 }, { immediate: true })
 
-const WHAT: Record<StepChange, string> = { added: 'is new', removed: 'is taken out', moved: 'is in another place', retimed: 'goes at another time', reworded: 'says something else', paused: 'is paused', resumed: 'is not paused any more', changed: 'is set otherwise' }
-const ENTRY_PARTS: Record<EntryPart, string> = { listId: 'the list it belongs to', wayInTagIds: 'the tags that start it', wayInListIds: 'the lists that start it', entry: 'who may come in', again: 'who may come in again', waysOut: 'the ways out', onFinish: 'what is done at its end', dates: 'the date people come in by', hours: 'its sending hours' }
-const gone = computed(() => new Map(outlook.value?.steps.filter(({ what }) => what[0] === 'removed').map(({ step }) => [step.id, step]) ?? []))
-const place = (stepId: string | null) => stepId === null ? 'the end' : gone.value.has(stepId) ? `“${props.say(gone.value.get(stepId)!)}”` : `“${props.title(stepId)}”`
+const WHAT: Record<StepChange, string> = {
+  added: 'is new', removed: 'is taken out', moved: 'is in another place', retimed: 'goes at another time', reworded: 'says something else',
+  paused: 'is paused', resumed: 'is not paused any more', changed: 'is set otherwise',
+}
+const ENTRY_PARTS: Record<EntryPart, string> = {
+  listId: 'the list it belongs to', wayInTagIds: 'the tags that start it', wayInListIds: 'the lists that start it',
+  entry: 'who may come in', again: 'who may come in again', waysOut: 'the ways out', onFinish: 'what is done at its end',
+  dates: 'the date people come in by', hours: 'its sending hours',
+}
+const gone = computed(() =>
+  new Map(outlook.value?.steps.filter(({ what }) => what[0] === 'removed').map(({ step }) => [step.id, step]) ?? []))
+const place = (stepId: string | null) =>
+  stepId === null ? 'the end' : gone.value.has(stepId) ? `“${props.say(gone.value.get(stepId)!)}”` : `“${props.title(stepId)}”`
 const atOnce = computed(() => outlook.value?.effects.reduce((sum, { atOnce: n }) => sum + n, 0) ?? 0)
 const touched = computed(() => outlook.value?.effects.reduce((sum, { people }) => sum + people, 0) ?? 0)
 const whenOpen = computed(() => outlook.value?.effects.reduce((sum, { whenOpen: n }) => sum + n, 0) ?? 0)
@@ -35,7 +46,9 @@ function sayEffect(effect: ChangeOutlook['effects'][number]): string {
   const { fromStepId, toStepId } = effect
   const n = (many: number, words: string) => many ? [`${many.toLocaleString('en-GB')} ${words}`] : []
   const parts = [
-    ...n(effect.atOnce, 'at once'), ...effect.opensAt === null ? [] : n(effect.whenOpen, `as soon as the sending hours open, from ${sayMoment(effect.opensAt, props.zone)}`),
+    ...n(effect.atOnce, 'at once'), ...effect.opensAt === null
+      ? []
+      : n(effect.whenOpen, `as soon as the sending hours open, from ${sayMoment(effect.opensAt, props.zone)}`),
     ...n(effect.earlier, 'earlier than before'), ...n(effect.later, 'later than before'), ...n(effect.planned, 'at their time'),
     ...n(effect.stands, 'wait there until it is written or no longer paused'),
   ]
@@ -43,8 +56,13 @@ function sayEffect(effect: ChangeOutlook['effects'][number]): string {
 }
 
 const go = () => attempt(async () => {
-  const { moved, goOn } = await api<{ moved: number, goOn: number }>(`courses/${props.course.id}/publish`, { method: 'POST', body: { goesOn: goesOn.value }, ifMatch: props.revision })
-  emit('done', `The changes are in force for ${sayPeople(moved)} inside.${goOn ? ` ${sayPeople(goOn)} who had come to the end ${goOn === 1 ? 'goes' : 'go'} on.` : ''}`)
+  const { moved, goOn } = await api<{ moved: number, goOn: number }>(`courses/${props.course.id}/publish`, {
+    method: 'POST', body: { goesOn: goesOn.value }, ifMatch: props.revision,
+  })
+  emit(
+    'done',
+    `The changes are in force for ${sayPeople(moved)} inside.${goOn ? ` ${sayPeople(goOn)} who had come to the end ${goOn === 1 ? 'goes' : 'go'} on.` : ''}`,
+  )
   visible.value = false
 })
 </script>
@@ -54,21 +72,41 @@ const go = () => attempt(async () => {
     <div v-if="outlook" class="fields">
       <section aria-label="What changes">
         <ul class="changes">
-          <li v-for="{ step, what } in outlook.steps" :key="step.id"><strong>{{ say(step) }}</strong> {{ what.map(one => WHAT[one]).join(', ') }}</li>
+          <li v-for="{ step, what } in outlook.steps" :key="step.id">
+            <strong>{{ say(step) }}</strong> {{ what.map(one => WHAT[one]).join(', ') }}
+          </li>
           <li v-if="outlook.entryParts.length">{{ outlook.entryParts.map(part => ENTRY_PARTS[part]).join(', ') }}: changed</li>
         </ul>
       </section>
       <section aria-label="For whom">
-        <p>{{ sayPeople(outlook.inside) }} {{ outlook.inside === 1 ? 'is' : 'are' }} inside. Nothing already sent is sent again. {{ touched === 0 ? 'Nobody’s place or time changes.' : `The place or time of ${sayPeople(touched)} changes:` }}</p>
+        <p>
+          {{ sayPeople(outlook.inside) }} {{ outlook.inside === 1 ? 'is' : 'are' }} inside. Nothing already sent is sent again.
+          {{ touched === 0 ? 'Nobody’s place or time changes.' : `The place or time of ${sayPeople(touched)} changes:` }}
+        </p>
         <table v-if="outlook.effects.length" class="effects small">
           <thead><tr><th>They stand before</th><th class="number">People</th><th>Then they</th></tr></thead>
-          <tbody><tr v-for="effect in outlook.effects" :key="`${effect.fromStepId}/${effect.toStepId}`"><td>{{ place(effect.fromStepId) }}</td><td class="number">{{ effect.people.toLocaleString('en-GB') }}</td><td>{{ sayEffect(effect) }}</td></tr></tbody>
+          <tbody>
+            <tr v-for="effect in outlook.effects" :key="`${effect.fromStepId}/${effect.toStepId}`">
+              <td>{{ place(effect.fromStepId) }}</td>
+              <td class="number">{{ effect.people.toLocaleString('en-GB') }}</td>
+              <td>{{ sayEffect(effect) }}</td>
+            </tr>
+          </tbody>
         </table>
-        <p v-if="atOnce > 0" class="note lamp">For <strong>{{ sayPeople(atOnce) }}</strong> the next step happens at once, because this change puts its time in the past.</p>
-        <p v-if="whenOpen > 0" class="note lamp">For <strong>{{ sayPeople(whenOpen) }}</strong> it happens as soon as the sending hours open, from {{ sayMoment(opensAt, zone) }}.</p>
+        <p v-if="atOnce > 0" class="note lamp">
+          For <strong>{{ sayPeople(atOnce) }}</strong> the next step happens at once, because this
+          change puts its time in the past.
+        </p>
+        <p v-if="whenOpen > 0" class="note lamp">
+          For <strong>{{ sayPeople(whenOpen) }}</strong> it happens as soon as the sending hours open,
+          from {{ sayMoment(opensAt, zone) }}.
+        </p>
         <p v-if="atOnce + whenOpen === 0">This change sends nobody anything at once.</p>
       </section>
-      <div v-if="outlook.newEnd && outlook.newEnd.finished > 0" class="line"><Checkbox v-model="goesOn" binary input-id="goes-on" /><label for="goes-on">{{ sayPeople(outlook.newEnd.finished) }} {{ outlook.newEnd.finished === 1 ? 'has' : 'have' }} come to the old end: let them go on with “{{ title(outlook.newEnd.stepId) }}”</label></div>
+      <div v-if="outlook.newEnd && outlook.newEnd.finished > 0" class="line">
+        <Checkbox v-model="goesOn" binary input-id="goes-on" />
+        <label for="goes-on">{{ sayPeople(outlook.newEnd.finished) }} {{ outlook.newEnd.finished === 1 ? 'has' : 'have' }} come to the old end: let them go on with “{{ title(outlook.newEnd.stepId) }}”</label>
+      </div>
       <slot />
       <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
       <div class="end">
@@ -84,7 +122,10 @@ const go = () => attempt(async () => {
 <style scoped>
 .changes { margin: 0; padding: 0 0 0 18px; display: grid; gap: 2px; }
 .effects { width: 100%; border-collapse: collapse; margin: 6px 0; }
-.effects th { text-align: left; font-weight: 600; color: var(--p-porch-ink-second); padding: 4px 8px 4px 0; border-bottom: 1px solid var(--p-porch-line); }
+.effects th {
+  text-align: left; font-weight: 600; color: var(--p-porch-ink-second); padding: 4px 8px 4px 0;
+  border-bottom: 1px solid var(--p-porch-line);
+}
 .effects td { padding: 4px 8px 4px 0; border-bottom: 1px solid var(--p-porch-line-light); vertical-align: top; overflow-wrap: anywhere; }
 .effects .number { text-align: right; white-space: nowrap; }
 .line { display: flex; gap: 8px; align-items: baseline; }

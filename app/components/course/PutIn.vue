@@ -12,7 +12,9 @@ const person = ref<PickedPerson | null>(null)
 const said = ref<string | null>(null)
 const { busy, problem, attempt } = useAttempt()
 const put = () => attempt(async () => {
-  const { outcome } = await api<{ outcome: 'enrolled' | 'stays-out' }>(`courses/${props.courseId}/people`, { method: 'POST', body: { personId: person.value!.id } })
+  const { outcome } = await api<{ outcome: 'enrolled' | 'stays-out' }>(`courses/${props.courseId}/people`, {
+    method: 'POST', body: { personId: person.value!.id },
+  })
   said.value = outcome === 'enrolled' ? `${person.value!.name} is in.` : `${person.value!.name} stays out; why stands in their history.`
   emit('done')
 })
@@ -21,7 +23,10 @@ const put = () => attempt(async () => {
 <template>
   <form class="field" @submit.prevent="put">
     <label for="put-in">By hand</label>
-    <div class="line"><PersonField v-model="person" input-id="put-in" /><Button type="submit" label="Let in" severity="secondary" size="small" :disabled="!person" :loading="busy" /></div>
+    <div class="line">
+      <PersonField v-model="person" input-id="put-in" />
+      <Button type="submit" label="Let in" severity="secondary" size="small" :disabled="!person" :loading="busy" />
+    </div>
     <p v-if="said" class="small" role="status">{{ said }}</p>
     <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
   </form>

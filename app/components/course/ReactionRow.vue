@@ -12,17 +12,22 @@ import SpanField from './SpanField.vue'
 
 /** What follows from an email: from its sending, from how it is read, or from nobody reading it in time. */
 const reaction = defineModel<Reaction>({ required: true })
-const props = defineProps<{ n: number, content: MessageContent, /** Steps behind this one, to go on before. */ later: { id: string, name: string }[], /** Another reaction sends it a second time already. */ sentAgain: boolean }>()
+const props = defineProps<{ n: number, content: MessageContent, /** Steps behind this one, to go on before. */ later: {
+  id: string, name: string,
+}[], /** Another reaction sends it a second time already. */ sentAgain: boolean }>()
 defineEmits<{ remove: [] }>()
 
 const parts = useRuleParts()
 const KINDS = ACTION_KINDS.filter(kind => kind !== 'email')
 const ONS: { value: ReactsOn, name: string }[] = [
-  { value: 'sent', name: 'When it has been sent' }, { value: 'opened', name: 'When a reader opens it' }, { value: 'clicked', name: 'When they follow a link in it' },
+  { value: 'sent', name: 'When it has been sent' }, { value: 'opened', name: 'When a reader opens it' },
+  { value: 'clicked', name: 'When they follow a link in it' },
   { value: 'not-opened', name: 'When no reader opens it' }, { value: 'not-clicked', name: 'When they do not follow a link in it' },
 ]
 const label = computed(() => `What follows ${props.n}`)
-const urls = computed(() => [{ value: '', name: 'any link' }, ...[...new Map(linksOf(props.content.body).map(({ url, label: words }) => [url, words])).entries()].map(([value, name]) => ({ value, name }))])
+const urls = computed(() => [{ value: '', name: 'any link' }, ...[
+  ...new Map(linksOf(props.content.body).map(({ url, label: words }) => [url, words])).entries(),
+].map(([value, name]) => ({ value, name }))])
 const set = (change: Partial<Reaction>) => reaction.value = { ...reaction.value, ...change }
 function choose(on: ReactsOn) {
   const { url, within, again, ...rest } = reaction.value
@@ -35,7 +40,9 @@ function setUrl(url: string) {
   const { url: _, ...rest } = reaction.value
   reaction.value = url ? { ...rest, url } : rest
 }
-const addAction = () => set({ then: [...reaction.value.then, actionChoices(parts.value).find(({ value }) => KINDS.includes(value as typeof KINDS[number]))!.make()] })
+const addAction = () => set({
+  then: [...reaction.value.then, actionChoices(parts.value).find(({ value }) => KINDS.includes(value as typeof KINDS[number]))!.make()],
+})
 const setAction = (at: number, action: Action) => set({ then: reaction.value.then.map((one, n) => n === at ? action : one) })
 function without(part: 'again' | 'skipToId') {
   const { [part]: _, ...rest } = reaction.value
@@ -46,27 +53,49 @@ function without(part: 'again' | 'skipToId') {
 <template>
   <section class="reaction" :aria-label="label">
     <div class="line">
-      <Select :model-value="reaction.on" :options="ONS" option-label="name" option-value="value" size="small" :aria-label="`${label}: when`" @update:model-value="choose" />
-      <Select v-if="reaction.on === 'clicked' || reaction.on === 'not-clicked'" :model-value="reaction.url ?? ''" :options="urls" option-label="name" option-value="value" size="small" placeholder="any link" :aria-label="`${label}: which link`" @update:model-value="setUrl" />
+      <Select
+        :model-value="reaction.on" :options="ONS" option-label="name" option-value="value" size="small" :aria-label="`${label}: when`"
+        @update:model-value="choose" />
+      <Select
+        v-if="reaction.on === 'clicked' || reaction.on === 'not-clicked'" :model-value="reaction.url ?? ''" :options="urls"
+        option-label="name" option-value="value" size="small" placeholder="any link" :aria-label="`${label}: which link`"
+        @update:model-value="setUrl" />
       <template v-if="reaction.within">within <SpanField :model-value="reaction.within" :label="`${label}: within`" @update:model-value="within => set({ within })" /></template>
       <button type="button" class="link-button small brick-text last" @click="$emit('remove')">Take it out</button>
     </div>
-    <p v-if="reaction.on === 'opened' || reaction.on === 'not-opened'" class="second small">Reader opens only: a mail program’s own fetching is not counted. Who followed a link has read it.</p>
-    <ActionRow v-for="(action, at) in reaction.then" :key="at" :model-value="action" :label="`${label}, action ${at + 1}`" :kinds="KINDS" @update:model-value="next => setAction(at, next)" @remove="set({ then: reaction.then.filter((_, one) => one !== at) })" />
+    <p v-if="reaction.on === 'opened' || reaction.on === 'not-opened'" class="second small">
+      Reader opens only: a mail program’s own fetching
+      is not counted. Who followed a link has read it.
+    </p>
+    <ActionRow
+      v-for="(action, at) in reaction.then" :key="at" :model-value="action" :label="`${label}, action ${at + 1}`" :kinds="KINDS"
+      @update:model-value="next => setAction(at, next)" @remove="set({ then: reaction.then.filter((_, one) => one !== at) })" />
     <div v-if="reaction.again" class="again">
       <span class="label">It goes once more, to who has neither opened it nor followed a link, under the subject</span>
-      <LineEditor :model-value="reaction.again.subject" label="Subject of the second sending" @update:model-value="subject => set({ again: { subject, messageId: null } })" />
+      <LineEditor
+        :model-value="reaction.again.subject" label="Subject of the second sending"
+        @update:model-value="subject => set({ again: { subject, messageId: null } })" />
       <button type="button" class="link-button small" @click="without('again')">Do not send it again</button>
     </div>
     <div v-if="reaction.skipToId !== undefined" class="line">
       <span>They go on before</span>
-      <Select :model-value="reaction.skipToId" :options="later" option-label="name" option-value="id" size="small" placeholder="which step" :aria-label="`${label}: before which step`" @update:model-value="skipToId => set({ skipToId })" />
+      <Select
+        :model-value="reaction.skipToId" :options="later" option-label="name" option-value="id" size="small" placeholder="which step"
+        :aria-label="`${label}: before which step`" @update:model-value="skipToId => set({ skipToId })" />
       <button type="button" class="link-button small" @click="without('skipToId')">Stay where they are</button>
     </div>
     <p class="line small">
       <button type="button" class="link-button" @click="addAction"><i class="pi pi-plus small" aria-hidden="true" /> something done</button>
-      <button v-if="reaction.on === 'not-opened' && !reaction.again && !sentAgain" type="button" class="link-button" @click="set({ again: { subject: content.subject, messageId: null } })"><i class="pi pi-plus small" aria-hidden="true" /> send it once more</button>
-      <button v-if="reaction.skipToId === undefined && later.length" type="button" class="link-button" @click="set({ skipToId: later[0]!.id })"><i class="pi pi-plus small" aria-hidden="true" /> skip ahead</button>
+      <button
+        v-if="reaction.on === 'not-opened' && !reaction.again && !sentAgain" type="button" class="link-button"
+        @click="set({ again: { subject: content.subject, messageId: null } })">
+        <i class="pi pi-plus small" aria-hidden="true" /> send it
+        once more
+      </button>
+      <button
+        v-if="reaction.skipToId === undefined && later.length" type="button" class="link-button" @click="set({ skipToId: later[0]!.id })">
+        <i class="pi pi-plus small" aria-hidden="true" /> skip ahead
+      </button>
     </p>
   </section>
 </template>

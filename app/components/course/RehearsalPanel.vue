@@ -19,7 +19,9 @@ import KeptRehearsals from './KeptRehearsals.vue'
 import ReaderForm from './ReaderForm.vue'
 
 /** The course played by the real engine for invented readers, side by side. */
-const props = defineProps<{ course: CourseView, zone: string, revision: string | undefined, title: (stepId: string) => string, flush: () => Promise<boolean> }>()
+const props = defineProps<{ course: CourseView, zone: string, revision: string | undefined, title: (
+  stepId: string,
+) => string, flush: () => Promise<boolean> }>()
 const parts = useRuleParts()
 const frame = useFrame()
 const toast = useToast()
@@ -27,9 +29,12 @@ const toast = useToast()
 const offers = computed(() => parts.value.offers)
 const emails = computed(() => emailsOf(props.course.draft).map(step => ({ id: step.id, name: titleOfEmail(step) })))
 const tomorrow = computed(() => addDays(localOf(frame.now, props.zone).date, 1))
-const sold = props.course.sells[0]?.offers[0]?.id ?? props.course.entriesAndExits.out.find(({ kind }) => kind === 'offer')?.id ?? offers.value[0]?.id ?? null
+const sold = props.course.sells[0]?.offers[0]?.id ?? props.course.entriesAndExits.out.find(({ kind }) => kind === 'offer')?.id
+  ?? offers.value[0]?.id ?? null
 const fields = computed(() => props.course.dateFields.filter(({ id }) => dateFieldsOf(props.course.draft).includes(id)))
-const withDates = (reader: RehearsedReader): RehearsedReader => ({ ...reader, dates: { ...Object.fromEntries(fields.value.map(({ id }) => [id, addDays(tomorrow.value, 14)])), ...reader.dates } })
+const withDates = (reader: RehearsedReader): RehearsedReader => ({
+  ...reader, dates: { ...Object.fromEntries(fields.value.map(({ id }) => [id, addDays(tomorrow.value, 14)])), ...reader.dates },
+})
 const readers = ref<RehearsedReader[]>([])
 
 const view = ref<RehearsalView | null>(null)
@@ -52,7 +57,8 @@ const change = (n: number, reader: RehearsedReader) => {
   editing.value = null
 }
 const MOST = 4
-const fresh = (): RehearsedReader => withDates({ ...readyReaders({ date: tomorrow.value, time: '12:00' }, null, null)[0]!, name: `Reader ${readers.value.length + 1}` })
+const fresh = (): RehearsedReader =>
+  withDates({ ...readyReaders({ date: tomorrow.value, time: '12:00' }, null, null)[0]!, name: `Reader ${readers.value.length + 1}` })
 
 const SHOWN = [{ value: 'all', name: 'Everything' }, { value: 'mail', name: 'Emails only' }]
 const shown = ref<'all' | 'mail'>('all')
@@ -60,14 +66,19 @@ const shown = ref<'all' | 'mail'>('all')
 const QUIET = ['did-step', 'checkout-started', 'withdrawn', 'entered-segment', 'left-segment']
 const isShown = (line: StoryLine) => shown.value === 'all' ? !QUIET.includes(line.kind) : line.sort === 'mail' || line.sort === 'held'
 const zones = computed(() => readers.value.map(({ zone }) => zone ?? props.zone))
-const days = computed(() => view.value && view.value.stories.length === readers.value.length ? daysOf(view.value.stories.map(({ lines }) => lines.filter(isShown)), zones.value, readers.value[0]!.joins.date) : [])
-const warningsAt = (n: number, line: StoryLine) => line.sort === 'mail' ? view.value!.stories[n]!.warnings.filter(warning => warning.at === line.at && warning.stepId === line.stepId) : []
+const days = computed(() => view.value && view.value.stories.length === readers.value.length
+  ? daysOf(view.value.stories.map(({ lines }) => lines.filter(isShown)), zones.value, readers.value[0]!.joins.date)
+  : [])
+const warningsAt = (n: number, line: StoryLine) =>
+  line.sort === 'mail' ? view.value!.stories[n]!.warnings.filter(warning => warning.at === line.at && warning.stepId === line.stepId) : []
 const mails = (n: number) => view.value?.stories[n]?.lines.filter(({ sort }) => sort === 'mail').length ?? 0
 const noted = (n: number) => view.value?.stories[n]?.warnings.length ?? 0
 
 const keptList = ref<InstanceType<typeof KeptRehearsals>>()
 async function keep(n: number) {
-  await api(`courses/${props.course.id}/rehearsals`, { method: 'POST', body: { reader: readers.value[n], lines: view.value!.stories[n]!.lines } })
+  await api(`courses/${props.course.id}/rehearsals`, {
+    method: 'POST', body: { reader: readers.value[n], lines: view.value!.stories[n]!.lines },
+  })
   toast.add({ severity: 'success', summary: `${readers.value[n]!.name} is kept with the course.`, life: 4000 })
   await keptList.value?.load()
 }
@@ -78,11 +89,16 @@ async function keep(n: number) {
     <KeptRehearsals ref="keptList" :course-id="course.id" :zone="zone" :revision="revision" @open="({ reader }) => readers = [reader]" />
     <div class="bar">
       <p class="second">Played by the real engine, on a copy, as the course is written now. Nothing of it happens to anybody.</p>
-      <SelectButton v-model="shown" :options="SHOWN" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="What is shown" />
+      <SelectButton
+        v-model="shown" :options="SHOWN" option-label="name" option-value="value" :allow-empty="false" size="small"
+        aria-label="What is shown" />
       <Button v-if="readers.length < MOST" label="Add a reader" severity="secondary" size="small" @click="editing = readers.length" />
     </div>
     <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
-    <p v-if="view?.unreachable.length" class="note lamp">Nobody can come to {{ view.unreachable.map(id => `“${title(id)}”`).join(', ') }}.</p>
+    <p v-if="view?.unreachable.length" class="note lamp">
+      Nobody can come to
+      {{ view.unreachable.map(id => `“${title(id)}”`).join(', ') }}.
+    </p>
     <div class="stage" :class="{ busy }" tabindex="0" role="region" aria-label="Their stories, side by side">
       <table v-if="readers.length" class="stories">
         <thead>
@@ -92,20 +108,31 @@ async function keep(n: number) {
               <span class="who"><strong>{{ reader.name }}</strong>
                 <button type="button" class="link-button small" @click="editing = n">change</button>
                 <button v-if="view" type="button" class="link-button small" @click="keep(n)">keep</button>
-                <button v-if="readers.length > 1" type="button" class="link-button small" :aria-label="`Leave ${reader.name} out`" @click="readers = readers.filter((_, at) => at !== n)">leave out</button>
+                <button v-if="readers.length > 1" type="button" class="link-button small" :aria-label="`Leave ${reader.name} out`"
+                        @click="readers = readers.filter((_, at) => at !== n)">leave out</button>
               </span>
               <span class="small second does">{{ sayReader(reader, offers) }}.</span>
-              <span class="small"><strong>{{ mails(n) }}</strong> {{ mails(n) === 1 ? 'email' : 'emails' }}<template v-if="noted(n)">, <span class="noted">{{ noted(n) }} to look at</span></template></span>
+              <span class="small">
+                <strong>{{ mails(n) }}</strong>
+                {{ mails(n) === 1 ? 'email' : 'emails' }}<template v-if="noted(n)">, <span class="noted">{{ noted(n) }} to look at</span>
+                </template>
+              </span>
             </th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="row in days" :key="row.date">
-            <th class="when small"><span>{{ sayDay(instantOf(row.date, '12:00', zone), zone) }}</span><span class="second">day {{ row.day }}</span></th>
+            <th class="when small">
+              <span>{{ sayDay(instantOf(row.date, '12:00', zone), zone) }}</span>
+              <span class="second">day {{ row.day }}</span>
+            </th>
             <td v-for="(cell, n) in row.cells" :key="n">
               <p v-for="(line, at) in cell" :key="at" class="story-line" :class="line.sort">
                 <time class="small second">{{ localOf(line.at, zones[n]!).time }}</time>
-                <span>{{ line.says }}<span v-for="warning in warningsAt(n, line)" :key="warning.kind" class="warning small"><i class="pi pi-exclamation-triangle" aria-hidden="true" /> {{ sayWarning(warning, zones[n]!) }}</span></span>
+                <span>
+                  {{ line.says }}<span v-for="warning in warningsAt(n, line)" :key="warning.kind" class="warning small">
+                    <i class="pi pi-exclamation-triangle" aria-hidden="true" /> {{ sayWarning(warning, zones[n]!) }}</span>
+                </span>
               </p>
             </td>
           </tr>
@@ -126,7 +153,10 @@ async function keep(n: number) {
 .stage { overflow-x: auto; background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; }
 .stage.busy { opacity: 0.7; }
 .stories { width: 100%; border-collapse: collapse; table-layout: fixed; min-width: 640px; }
-.stories th, .stories td { text-align: left; vertical-align: top; padding: 10px 12px; border-bottom: 1px solid var(--p-porch-line-light); font-weight: inherit; overflow-wrap: anywhere; }
+.stories th, .stories td {
+  text-align: left; vertical-align: top; padding: 10px 12px; border-bottom: 1px solid var(--p-porch-line-light); font-weight: inherit;
+  overflow-wrap: anywhere;
+}
 .stories thead th { background: var(--p-porch-rail); border-bottom-color: var(--p-porch-line); }
 .when { width: 108px; }
 tbody .when span { display: block; }
@@ -139,7 +169,10 @@ tbody .when span { display: block; }
 .story-line.mail { color: var(--p-porch-ink); font-weight: 600; }
 .story-line.held { color: var(--p-porch-brick); }
 .story-line.reader { color: var(--p-porch-door); }
-.warning { display: block; font-weight: 400; padding: 1px 8px; margin-top: 2px; border-radius: 6px; background: var(--p-porch-lamp-ground); color: var(--p-porch-ink); width: fit-content; }
+.warning {
+  display: block; font-weight: 400; padding: 1px 8px; margin-top: 2px; border-radius: 6px; background: var(--p-porch-lamp-ground);
+  color: var(--p-porch-ink); width: fit-content;
+}
 .warning .pi { font-size: 10px; }
 .foot { padding-top: 8px; }
 </style>

@@ -6,13 +6,20 @@ import type { Span } from '#core/sequence/program'
 /** So much time on a stopwatch. */
 const span = defineModel<Span>({ required: true })
 defineProps<{ label: string }>()
-const UNITS: { value: Span['unit'], name: string }[] = [{ value: 'minutes', name: 'minutes' }, { value: 'hours', name: 'hours' }, { value: 'days', name: 'days of 24 hours' }, { value: 'weeks', name: 'weeks' }]
+const UNITS: { value: Span['unit'], name: string }[] = [
+  { value: 'minutes', name: 'minutes' }, { value: 'hours', name: 'hours' }, { value: 'days', name: 'days of 24 hours' },
+  { value: 'weeks', name: 'weeks' },
+]
 </script>
 
 <template>
   <span class="span">
-    <InputNumber :model-value="span.count" :min="1" :max="10000" :allow-empty="false" size="small" :aria-label="`${label}: how many`" @update:model-value="count => span = { ...span, count: count ?? 1 }" />
-    <Select :model-value="span.unit" :options="UNITS" option-label="name" option-value="value" size="small" :aria-label="`${label}: unit`" @update:model-value="unit => span = { ...span, unit }" />
+    <InputNumber
+      :model-value="span.count" :min="1" :max="10000" :allow-empty="false" size="small" :aria-label="`${label}: how many`"
+      @update:model-value="count => span = { ...span, count: count ?? 1 }" />
+    <Select
+      :model-value="span.unit" :options="UNITS" option-label="name" option-value="value" size="small" :aria-label="`${label}: unit`"
+      @update:model-value="unit => span = { ...span, unit }" />
   </span>
 </template>
 

@@ -32,7 +32,9 @@ async function go(what: 'move' | 'still' | 'go-on' | 'take-out', said: string, b
 }
 const items = computed(() => [
   { label: 'Go on before another step …', command: () => { asking.value = 'move' } },
-  props.still ? { label: 'Let them go on', command: () => void go('go-on', `${props.name} goes on.`) } : { label: 'Let them stand still', command: () => void go('still', `${props.name} stands still there.`) },
+  props.still
+    ? { label: 'Let them go on', command: () => void go('go-on', `${props.name} goes on.`) }
+    : { label: 'Let them stand still', command: () => void go('still', `${props.name} stands still there.`) },
   { label: 'Take them out …', command: () => { asking.value = 'take-out' } },
 ])
 
@@ -42,17 +44,22 @@ defineExpose({ open: (event: Event) => menu.value!.toggle(event) })
 
 <template>
   <Menu ref="menu" :model="items" popup />
-  <Dialog :visible="asking !== null" modal :header="asking === 'move' ? `Where ${name} goes on` : `Take ${name} out`" :style="{ width: '460px' }" @update:visible="asking = null">
+  <Dialog
+    :visible="asking !== null" modal :header="asking === 'move' ? `Where ${name} goes on` : `Take ${name} out`" :style="{ width: '460px' }"
+    @update:visible="asking = null">
     <div class="fields">
       <template v-if="asking === 'move'">
         <p>They go on before the step that you choose. What comes next counts from now; an email they were sent is not sent again.</p>
-        <Select v-model="toId" :options="steps" option-label="name" option-value="id" placeholder="which step" aria-label="Before which step" />
+        <Select
+          v-model="toId" :options="steps" option-label="name" option-value="id" placeholder="which step" aria-label="Before which step" />
       </template>
       <p v-else>They leave this course, and what waits to be sent to them by it is withdrawn. Everything else they get stays as it is.</p>
       <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
       <div class="end">
         <Button severity="secondary" label="Leave it as it is" @click="asking = null" />
-        <Button v-if="asking === 'move'" label="Move them there" :disabled="!toId" :loading="busy" @click="go('move', `${name} goes on from there.`, { toId })" />
+        <Button
+          v-if="asking === 'move'" label="Move them there" :disabled="!toId" :loading="busy"
+          @click="go('move', `${name} goes on from there.`, { toId })" />
         <Button v-else severity="danger" label="Take them out" :loading="busy" @click="go('take-out', `${name} has left.`)" />
       </div>
     </div>

@@ -22,15 +22,24 @@ const PAGE = 50
 const stepId = ref('')
 const page = ref(0)
 watch(stepId, () => page.value = 0)
-const { data, problem, load } = useFresh(() => api<CourseStanding>(`courses/${props.course.id}/people?from=${page.value * PAGE}${stepId.value ? `&stepId=${stepId.value}` : ''}`), () => [stepId.value, page.value])
-const steps = computed(() => [{ id: '', name: `everywhere: ${sayPeople(data.value?.inside ?? props.course.counts.inside)}` }, ...allSteps<DraftStep>(props.course.draft.steps)
-  .map(({ id }) => ({ id, waiting: props.course.numbers.find(row => row.stepId === id)?.waiting ?? 0 })).filter(({ waiting }) => waiting > 0).map(({ id, waiting }) => ({ id, name: `before “${props.title(id)}”: ${sayPeople(waiting)}` }))])
-const total = computed(() => stepId.value ? props.course.numbers.find(row => row.stepId === stepId.value)?.waiting ?? 0 : data.value?.inside ?? 0)
+const { data, problem, load } = useFresh(
+  () => api<CourseStanding>(`courses/${props.course.id}/people?from=${page.value * PAGE}${stepId.value ? `&stepId=${stepId.value}` : ''}`),
+  () => [stepId.value, page.value],
+)
+const steps = computed(() => [{
+  id: '', name: `everywhere: ${sayPeople(data.value?.inside ?? props.course.counts.inside)}`,
+}, ...allSteps<DraftStep>(props.course.draft.steps)
+  .map(({ id }) => ({ id, waiting: props.course.numbers.find(row => row.stepId === id)?.waiting ?? 0 })).filter(({ waiting }) =>
+    waiting > 0).map(({ id, waiting }) => ({ id, name: `before “${props.title(id)}”: ${sayPeople(waiting)}` }))])
+const total = computed(() =>
+  stepId.value ? props.course.numbers.find(row => row.stepId === stepId.value)?.waiting ?? 0 : data.value?.inside ?? 0)
 const frame = useFrame()
 const now = computed(() => frame.now)
 function since(at: number): string {
   const ms = now.value - at
-  return ms >= 2 * DAY ? saySome(Math.floor(ms / DAY), 'day', 'days') : ms >= HOUR ? saySome(Math.floor(ms / HOUR), 'hour', 'hours') : 'less than an hour'
+  return ms >= 2 * DAY
+    ? saySome(Math.floor(ms / DAY), 'day', 'days')
+    : ms >= HOUR ? saySome(Math.floor(ms / HOUR), 'hour', 'hours') : 'less than an hour'
 }
 function waitsFor({ stillSince, pausedUntilAt, dueAt, held }: CourseStanding['rows'][number]): string {
   if (stillSince !== null) return 'stands still, by your hand'
@@ -60,7 +69,13 @@ async function changed() {
 <template>
   <div class="fields">
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
-    <div class="line"><span id="standing-where">Who stands</span><Select v-model="stepId" :options="steps" option-label="name" option-value="id" size="small" :placeholder="steps[0]!.name" aria-labelledby="standing-where" /><span class="second small">the longest first</span></div>
+    <div class="line">
+      <span id="standing-where">Who stands</span>
+      <Select
+        v-model="stepId" :options="steps" option-label="name" option-value="id" size="small" :placeholder="steps[0]!.name"
+        aria-labelledby="standing-where" />
+      <span class="second small">the longest first</span>
+    </div>
     <template v-if="data">
       <section v-if="data.rows.length" class="panel">
         <PlainTable :rows="data.rows" :columns="COLUMNS">
@@ -84,7 +99,8 @@ async function changed() {
     <StandingMenu
       v-if="chosen" ref="menu" :enrolment-id="chosen.id" :name="chosen.name" :still="chosen.stillSince !== null"
       :steps="allSteps<DraftStep>(course.draft.steps).map(step => ({ id: step.id, name: title(step.id) }))" @done="changed" />
-    <TablePages v-if="total > PAGE" :page="page" :page-size="PAGE" :total="total" :shown="data?.rows.length ?? 0" one="person" many="people" @go="next => page = next" />
+    <TablePages v-if="total > PAGE" :page="page" :page-size="PAGE" :total="total" :shown="data?.rows.length ?? 0" one="person" many="people"
+                @go="next => page = next" />
   </div>
 </template>
 

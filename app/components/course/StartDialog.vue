@@ -30,9 +30,14 @@ const everybodyLooked = computed(() => outlook.value?.kind === 'now' && outlook.
 const go = () => attempt(async () => {
   const { scheduledEntries } = await api<{ scheduledEntries: number }>(`courses/${props.course.id}/start`, {
     method: 'POST', ifMatch: props.revision,
-    body: { include: include.value === 'spread' ? { kind: 'spread', days: days.value } : { kind: include.value }, people: include.value === 'none' ? null : waiting.value },
+    body: {
+      include: include.value === 'spread' ? { kind: 'spread', days: days.value } : { kind: include.value },
+      people: include.value === 'none' ? null : waiting.value,
+    },
   })
-  emit('done', outlook.value?.kind === 'by-date' ? `The course runs. ${sayPeople(scheduledEntries)} will come in by their date.` : scheduledEntries > 0 ? `The course runs. ${sayPeople(scheduledEntries)} ${scheduledEntries === 1 ? 'is' : 'are'} on their way in.` : 'The course runs. It waits for the first person.')
+  emit('done', outlook.value?.kind === 'by-date' ? `The course runs. ${sayPeople(scheduledEntries)} will come in by their date.` : scheduledEntries > 0
+    ? `The course runs. ${sayPeople(scheduledEntries)} ${scheduledEntries === 1 ? 'is' : 'are'} on their way in.`
+    : 'The course runs. It waits for the first person.')
   visible.value = false
 })
 </script>
@@ -49,24 +54,47 @@ const go = () => attempt(async () => {
       <template v-else-if="outlook">
         <template v-if="waiting > 0">
           <p>{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it already<template v-if="waiting < outlook.total">; {{ waiting.toLocaleString('en-GB') }} of them can get mail, may come in and {{ waiting === 1 ? 'has' : 'have' }} not been inside</template>. What about them?</p>
-          <div class="choice"><RadioButton v-model="include" input-id="include-none" value="none" /><label for="include-none">Leave them out. Only who gets it from now on comes in.</label></div>
-          <div class="choice"><RadioButton v-model="include" input-id="include-now" value="now" /><label for="include-now">Take {{ waiting === 1 ? 'that one person' : `all ${sayPeople(waiting)}` }} in now, from the first step.</label></div>
-          <div class="choice"><RadioButton v-model="include" input-id="include-spread" value="spread" /><label for="include-spread">Let them in from the first step, spread evenly over</label><InputNumber v-model="days" :min="1" :max="90" :allow-empty="false" size="small" :suffix="days === 1 ? ' day' : ' days'" aria-label="Spread over how many days" @focus="include = 'spread'" /></div>
-          <div class="choice"><RadioButton v-model="include" input-id="include-by" value="by-joining" /><label for="include-by">By the date they got it: each at the first step that is still ahead. What lies behind is not sent.</label></div>
+          <div class="choice">
+            <RadioButton v-model="include" input-id="include-none" value="none" />
+            <label for="include-none">Leave them out. Only who gets it from now on comes in.</label>
+          </div>
+          <div class="choice">
+            <RadioButton v-model="include" input-id="include-now" value="now" />
+            <label for="include-now">Take {{ waiting === 1 ? 'that one person' : `all ${sayPeople(waiting)}` }} in now, from the first step.</label>
+          </div>
+          <div class="choice">
+            <RadioButton v-model="include" input-id="include-spread" value="spread" />
+            <label for="include-spread">Let them in from the first step, spread evenly over</label>
+            <InputNumber
+              v-model="days" :min="1" :max="90" :allow-empty="false" size="small" :suffix="days === 1 ? ' day' : ' days'"
+              aria-label="Spread over how many days" @focus="include = 'spread'" />
+          </div>
+          <div class="choice">
+            <RadioButton v-model="include" input-id="include-by" value="by-joining" />
+            <label for="include-by">By the date they got it: each at the first step that is still ahead. What lies behind is not sent.</label>
+          </div>
           <ul v-if="include === 'by-joining'" class="where small">
-            <li v-for="place in byJoining.filter(({ stepId }) => stepId !== null)" :key="place.stepId!">{{ sayPeople(place.people) }} before “{{ title(place.stepId!) }}”</li>
+            <li v-for="place in byJoining.filter(({ stepId }) => stepId !== null)" :key="place.stepId!">
+              {{ sayPeople(place.people) }} before
+              “{{ title(place.stepId!) }}”
+            </li>
             <li v-if="past">{{ sayPeople(past) }} would be past its end by now, and {{ past === 1 ? 'stays' : 'stay' }} out</li>
             <li v-if="!everybodyLooked" class="second">of the first {{ outlook.looked.toLocaleString('en-GB') }} who were looked at</li>
           </ul>
         </template>
         <p v-else-if="outlook.total > 0">{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it, and none of them can come in now. Whoever gets it from now on does.</p>
-        <p v-else-if="course.draft.wayInTagIds.length || course.draft.wayInListIds?.length || course.entriesAndExits.in.length">Nobody is waiting to join. People join from now on as they come.</p>
+        <p v-else-if="course.draft.wayInTagIds.length || course.draft.wayInListIds?.length || course.entriesAndExits.in.length">
+          Nobody is
+          waiting to join. People join from now on as they come.
+        </p>
         <p v-else>This course has no way in yet: nobody can come into it by themselves. You can add one later, or let people in by hand.</p>
       </template>
       <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
       <div class="end">
         <Button severity="secondary" label="Not yet" @click="visible = false" />
-        <Button :label="include !== 'none' && waiting > 0 ? `Start, and take in ${sayPeople(include === 'by-joining' && everybodyLooked ? waiting - past : waiting)}` : 'Start the course'" :loading="busy" :disabled="!outlook" @click="go" />
+        <Button
+          :label="include !== 'none' && waiting > 0 ? `Start, and take in ${sayPeople(include === 'by-joining' && everybodyLooked ? waiting - past : waiting)}` : 'Start the course'"
+          :loading="busy" :disabled="!outlook" @click="go" />
       </div>
     </div>
   </Dialog>

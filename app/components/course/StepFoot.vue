@@ -12,12 +12,19 @@ defineEmits<{ move: [by: -1 | 1], into: [rowKey: string], remove: [], copy: [], 
 </script>
 
 <template>
-  <div v-if="place.rows.length > 1" class="where"><SelectField :model-value="place.rowKey" label="It lies in" :options="place.rows" @update:model-value="rowKey => $emit('into', rowKey)" /></div>
+  <div v-if="place.rows.length > 1" class="where">
+    <SelectField
+      :model-value="place.rowKey" label="It lies in" :options="place.rows" @update:model-value="rowKey => $emit('into', rowKey)" />
+  </div>
   <div class="foot">
     <Button severity="secondary" size="small" icon="pi pi-arrow-up" label="Earlier" :disabled="place.at === 0" @click="$emit('move', -1)" />
-    <Button severity="secondary" size="small" icon="pi pi-arrow-down" label="Later" :disabled="place.at === place.count - 1" @click="$emit('move', 1)" />
+    <Button
+      severity="secondary" size="small" icon="pi pi-arrow-down" label="Later" :disabled="place.at === place.count - 1"
+      @click="$emit('move', 1)" />
     <Button severity="secondary" size="small" icon="pi pi-copy" label="Copy" @click="$emit('copy')" />
-    <Button severity="secondary" size="small" :icon="step.paused ? 'pi pi-play' : 'pi pi-pause'" :label="step.paused ? 'Let people on' : 'Pause here'" @click="$emit('pause', !step.paused)" />
+    <Button
+      severity="secondary" size="small" :icon="step.paused ? 'pi pi-play' : 'pi pi-pause'"
+      :label="step.paused ? 'Let people on' : 'Pause here'" @click="$emit('pause', !step.paused)" />
     <Button severity="secondary" size="small" icon="pi pi-trash" :label="`Remove this ${what}`" class="last" @click="$emit('remove')" />
   </div>
 </template>

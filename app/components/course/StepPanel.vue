@@ -22,7 +22,24 @@ import StepFoot, { type StepPlace } from './StepFoot.vue'
 import WhenForm from './WhenForm.vue'
 
 /** One email of a course: what it says and when it goes. */
-defineProps<{ number: number, isFirst: boolean, place: StepPlace, date: StepDate | undefined, listId: number | null, tags: { id: number, name: string }[], /** Steps behind it. */ later: { id: string, name: string }[], problems: string[], dateFields: { id: number, name: string }[], /** The date by which people come in; null for none. */ entryDateId: number | null, hours: WeekHours, today: LocalDate, /** Offers that its links lead to. */ sells: { id: number, name: string }[] }>()
+defineProps<{
+  number: number
+  isFirst: boolean
+  place: StepPlace
+  date: StepDate | undefined
+  listId: number | null
+  tags: { id: number, name: string }[]
+  /** Steps behind it. */
+  later: { id: string, name: string }[]
+  problems: string[]
+  dateFields: { id: number, name: string }[]
+  /** The date by which people come in; null for none. */
+  entryDateId: number | null
+  hours: WeekHours
+  today: LocalDate
+  /** Offers that its links lead to. */
+  sells: { id: number, name: string }[]
+}>()
 const step = defineModel<DraftEmail>({ required: true })
 const emit = defineEmits<{ move: [by: -1 | 1], into: [rowKey: string], remove: [], copy: [], close: [] }>()
 
@@ -34,7 +51,8 @@ function setReactions(next: Reaction[]) {
   if (next.length > 0) step.value.reactions = next
   else delete step.value.reactions
 }
-const addReaction = () => setReactions([...reactions.value, { id: freshId(), on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [] }])
+const addReaction = () =>
+  setReactions([...reactions.value, { id: freshId(), on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [] }])
 const useless = computed({
   get: () => step.value.uselessAfter !== undefined,
   set: (on: boolean) => {
@@ -60,8 +78,12 @@ const sellsNothing = computed({
     else delete step.value.content.sellsNothing
   },
 })
-const PAST: { value: DraftEmail['ifPast'], name: string }[] = [{ value: 'at-once', name: 'send it at once' }, { value: 'skip', name: 'pass it over' }]
-const ZONES: { value: DraftEmail['zone'], name: string }[] = [{ value: 'workspace', name: 'the workspace’s' }, { value: 'subscriber', name: 'the reader’s own, where known' }]
+const PAST: { value: DraftEmail['ifPast'], name: string }[] = [
+  { value: 'at-once', name: 'send it at once' }, { value: 'skip', name: 'pass it over' },
+]
+const ZONES: { value: DraftEmail['zone'], name: string }[] = [
+  { value: 'workspace', name: 'the workspace’s' }, { value: 'subscriber', name: 'the reader’s own, where known' },
+]
 </script>
 
 <template>
@@ -69,7 +91,9 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [{ value: 'workspac
     <template #head>
       <div class="head">
         <h2>Email {{ number }}</h2>
-        <SelectButton v-model="side" :options="[{ name: 'Write', value: 'write' }, { name: 'Read', value: 'read' }]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Write or read" />
+        <SelectButton
+          v-model="side" :options="[{ name: 'Write', value: 'write' }, { name: 'Read', value: 'read' }]" option-label="name"
+          option-value="value" :allow-empty="false" size="small" aria-label="Write or read" />
       </div>
     </template>
 
@@ -78,29 +102,60 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [{ value: 'workspac
       <div class="field">
         <span class="label">When it goes</span>
         <WhenForm v-model="step.when" :is-first="isFirst" :date-fields="dateFields" :entry-date-id="entryDateId" :today="today" />
-        <p class="hint" aria-live="polite"><template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.targetAt !== null && date.targetAt < date.plannedAt && !step.ignoresHours && hours !== ALWAYS">; wanted {{ sayMoment(date.targetAt, date.zone) }}<template v-if="isOpen(date.targetAt, hours, date.zone)">, which is past</template><template v-else>, outside the sending hours</template></template>.</template><template v-else-if="date?.skipped === 'no-date'">Whoever has no such date is passed over.</template><template v-else>For the sample joiner this moment is past, and it is passed over.</template></p>
-        <label v-if="hours !== ALWAYS" class="tick"><Checkbox v-model="ignoresHours" binary /> at its time, even outside the sending hours</label>
-        <p v-if="isFirst && hours !== ALWAYS && step.when.kind === 'at-once' && !ignoresHours" class="second small">People who have just asked for it get it at once, at any hour. Anyone added by a rule, an import or by hand waits for the sending hours.</p>
-        <div class="watch"><Checkbox v-model="useless" binary input-id="useless" /><label for="useless">It says nothing any more<template v-if="!step.uselessAfter"> some time after that: hold it back then</template></label><template v-if="step.uselessAfter"><SpanField v-model="step.uselessAfter" label="Useless after" /> after that, and is then held back as too late</template></div>
+        <p class="hint" aria-live="polite">
+          <template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.targetAt !== null && date.targetAt < date.plannedAt && !step.ignoresHours && hours !== ALWAYS">; wanted {{ sayMoment(date.targetAt, date.zone) }}<template v-if="isOpen(date.targetAt, hours, date.zone)">, which is past</template><template v-else>, outside the sending hours</template></template>.</template>
+          <template v-else-if="date?.skipped === 'no-date'">Whoever has no such date is passed over.</template>
+          <template v-else>For the sample joiner this moment is past, and it is passed over.</template>
+        </p>
+        <label v-if="hours !== ALWAYS" class="tick"><Checkbox v-model="ignoresHours" binary /> at its time, even outside the sending
+          hours</label>
+        <p v-if="isFirst && hours !== ALWAYS && step.when.kind === 'at-once' && !ignoresHours" class="second small">
+          People who have just
+          asked for it get it at once, at any hour. Anyone added by a rule, an import or by hand waits for the sending hours.
+        </p>
+        <div class="watch">
+          <Checkbox v-model="useless" binary input-id="useless" />
+          <label for="useless">It says nothing any more<template v-if="!step.uselessAfter"> some time after that: hold it back then</template></label>
+          <template v-if="step.uselessAfter"><SpanField v-model="step.uselessAfter" label="Useless after" /> after that, and is then held back as too late</template>
+        </div>
       </div>
       <div class="fields two">
         <SelectField v-model="step.zone" label="Whose clock decides" :options="ZONES" />
         <SelectField v-model="step.ifPast" label="If that moment is already past" :options="PAST" />
       </div>
-      <div class="field"><label for="working-title">Working title; readers never see it</label><InputText id="working-title" v-model="step.content.workingTitle" maxlength="120" /></div>
+      <div class="field">
+        <label for="working-title">Working title; readers never see it</label>
+        <InputText id="working-title" v-model="step.content.workingTitle" maxlength="120" />
+      </div>
       <div class="field"><span class="label">Subject</span><LineEditor v-model="step.content.subject" label="Subject" /></div>
-      <div class="field"><span class="label">Preview text, shown after the subject in most inboxes</span><LineEditor v-model="step.content.preview" label="Preview text" /></div>
-      <div class="field"><span class="label">Body</span><RichEditor :key="step.id" v-model="(step.content.body as RichText)" label="Body of the email" for-email="course" :tags="tags" /></div>
+      <div class="field">
+        <span class="label">Preview text, shown after the subject in most inboxes</span>
+        <LineEditor v-model="step.content.preview" label="Preview text" />
+      </div>
+      <div class="field">
+        <span class="label">Body</span>
+        <RichEditor :key="step.id" v-model="(step.content.body as RichText)" label="Body of the email" for-email="course" :tags="tags" />
+      </div>
       <div v-if="sells.length" class="watch sells">
         <p>It sells <template v-for="(offer, n) in sells" :key="offer.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/offers/${offer.id}`">{{ offer.name }}</NuxtLink></template>: it is held back from who has {{ sells.length > 1 ? 'all of them' : 'it' }}, and from who said no more.</p>
         <Checkbox v-model="sellsNothing" binary input-id="sells-nothing" /><label for="sells-nothing">Send it to them, too</label>
       </div>
       <div class="field">
         <span class="label">What follows from it</span>
-        <ReactionRow v-for="(reaction, n) in reactions" :key="reaction.id" :model-value="reaction" :n="n + 1" :content="step.content" :later="later" :sent-again="reactions.some(one => one.again && one.id !== reaction.id)" @update:model-value="next => setReactions(reactions.map((one, at) => at === n ? next : one))" @remove="setReactions(reactions.filter((_, at) => at !== n))" />
-        <p><button type="button" class="link-button" @click="addReaction"><i class="pi pi-plus small" aria-hidden="true" /> {{ reactions.length ? 'and something else' : 'something done when it is opened, followed, or not' }}</button></p>
+        <ReactionRow
+          v-for="(reaction, n) in reactions" :key="reaction.id" :model-value="reaction" :n="n + 1" :content="step.content" :later="later"
+          :sent-again="reactions.some(one => one.again && one.id !== reaction.id)"
+          @update:model-value="next => setReactions(reactions.map((one, at) => at === n ? next : one))"
+          @remove="setReactions(reactions.filter((_, at) => at !== n))" />
+        <p>
+          <button type="button" class="link-button" @click="addReaction">
+            <i class="pi pi-plus small" aria-hidden="true" />
+            {{ reactions.length ? 'and something else' : 'something done when it is opened, followed, or not' }}
+          </button>
+        </p>
       </div>
-      <StepFoot :step="step" :place="place" what="email" @move="by => emit('move', by)" @into="rowKey => emit('into', rowKey)" @remove="emit('remove')" @copy="emit('copy')" @pause="pause" />
+      <StepFoot :step="step" :place="place" what="email" @move="by => emit('move', by)" @into="rowKey => emit('into', rowKey)"
+                @remove="emit('remove')" @copy="emit('copy')" @pause="pause" />
     </div>
 
     <EmailReader v-else :content="step.content" :list-id="listId" because="list" />

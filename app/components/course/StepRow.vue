@@ -39,7 +39,10 @@ const columns = computed(() => {
     { key: 'sent', name: 'sent', people: sent, text: sayNumber(sent), basis: '' },
     ...(['opened', 'clicked', 'unsubscribed'] as const).map((key) => {
       const people = numbers?.[key] ?? 0
-      return { key, name: key === 'opened' ? 'reader opens' : key, people, text: sayRate(rate(people)), basis: sent > 0 ? sayBasis(rate(people)) : '' }
+      return {
+        key, name: key === 'opened' ? 'reader opens' : key, people, text: sayRate(rate(people)),
+        basis: sent > 0 ? sayBasis(rate(people)) : '',
+      }
     }),
   ]
 })
@@ -49,18 +52,23 @@ const columns = computed(() => {
   <div class="step" :class="{ open }">
     <StepSide :step="step" :date="date" :joined-at="joinedAt" :workspace-zone="workspaceZone" :hollow="!written" />
     <button type="button" class="card" :class="{ empty: !written }" :aria-expanded="open" @click="emit('open')">
-      <span class="top"><strong class="cut">{{ number }} · {{ title }}</strong><span v-if="asks.length" class="asks" :title="asks.join(', ')"><span class="cut">{{ asks[0] }}</span><span v-if="asks.length > 1" class="more">+{{ asks.length - 1 }}</span></span></span>
+      <span class="top">
+        <strong class="cut">{{ number }} · {{ title }}</strong>
+        <span v-if="asks.length" class="asks" :title="asks.join(', ')">
+          <span class="cut">{{ asks[0] }}</span>
+          <span v-if="asks.length > 1" class="more">+{{ asks.length - 1 }}</span>
+        </span>
+      </span>
       <span class="second cut">{{ written ? subject : 'Not written yet: people stand before it' }}</span>
-      <span
-        class="second small cut">{{ sayWhen(step.when, fieldName) + (step.ignoresHours ? ', whatever the sending hours' : '') }}</span>
+      <span class="second small cut">{{ sayWhen(step.when, fieldName) + (step.ignoresHours ? ', whatever the sending hours' : '') }}</span>
       <span v-if="step.paused" class="small">Paused: people wait before it</span>
       <span v-if="problem" class="problem small">{{ problem }}</span>
     </button>
     <div class="figures">
       <template v-for="column in columns" :key="column.key">
-        <NuxtLink
-          v-if="column.people > 0" class="figure number" :data-name="column.name" :title="`${column.name}: ${column.basis || 'who they are'}`"
-          :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: column.key } }">{{ column.text }}</NuxtLink>
+        <NuxtLink v-if="column.people > 0" class="figure number" :data-name="column.name"
+                  :title="`${column.name}: ${column.basis || 'who they are'}`"
+                  :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: column.key } }">{{ column.text }}</NuxtLink>
         <span
           v-else class="figure number second" :data-name="column.name"
           :title="column.basis ? `${column.name}: ${column.basis}` : undefined">{{ column.text }}</span>

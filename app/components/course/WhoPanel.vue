@@ -14,7 +14,9 @@ const people = ref<Who[]>([])
 const more = ref(false)
 const { busy, problem, attempt } = useAttempt()
 const load = (from: number) => attempt(async () => {
-  const answer = await api<{ people: Who[], more: boolean }>(`courses/${props.courseId}/who`, { method: 'POST', body: { asked: props.asked, from } })
+  const answer = await api<{ people: Who[], more: boolean }>(`courses/${props.courseId}/who`, {
+    method: 'POST', body: { asked: props.asked, from },
+  })
   people.value = from === 0 ? answer.people : [...people.value, ...answer.people]
   more.value = answer.more
 })
@@ -26,7 +28,11 @@ watch(() => JSON.stringify(props.asked), () => void load(0), { immediate: true }
     <template #head><h2>{{ words }}</h2></template>
     <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
     <p v-if="!people.length && !busy && !problem" class="second">Nobody.</p>
-    <ul class="who"><li v-for="one in people" :key="one.personId"><NuxtLink :to="`/subscribers/${one.personId}`">{{ one.name }}</NuxtLink> <span class="second small">{{ sayMoment(one.at, zone) }}</span></li></ul>
+    <ul class="who">
+      <li v-for="one in people" :key="one.personId">
+        <NuxtLink :to="`/subscribers/${one.personId}`">{{ one.name }}</NuxtLink> <span class="second small">{{ sayMoment(one.at, zone) }}</span>
+      </li>
+    </ul>
     <p v-if="more"><button type="button" class="link-button" :disabled="busy" @click="load(people.length)">More of them</button></p>
   </SidePanel>
 </template>

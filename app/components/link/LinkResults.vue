@@ -25,7 +25,9 @@ const y = computed(() => scaleLinear().domain([0, Math.max(4, max(props.view.hou
 const marks = computed(() => y.value.ticks(3).filter(Number.isInteger))
 const busiest = computed(() => props.view.hours.indexOf(Math.max(...props.view.hours)))
 const hour = (n: number) => `${String(n).padStart(2, '0')}:00`
-const share = (n: number) => props.view.people === 0 ? '' : ` (${(100 * n / props.view.people).toLocaleString('en-GB', { maximumFractionDigits: 1 })}% of ${sayNumber(props.view.people)})`
+const share = (n: number) => props.view.people === 0
+  ? ''
+  : ` (${(100 * n / props.view.people).toLocaleString('en-GB', { maximumFractionDigits: 1 })}% of ${sayNumber(props.view.people)})`
 </script>
 
 <template>
@@ -34,11 +36,24 @@ const share = (n: number) => props.view.people === 0 ? '' : ` (${(100 * n / prop
     <p v-if="!view.people && !view.places.length" class="panel-body second">It stands in no email that was sent yet.</p>
     <template v-else>
       <DataTable :value="view.places">
-        <Column header="Email"><template #body="{ data }: { data: LinkPlaceLine }"><NuxtLink v-if="data.to" :to="data.to">{{ data.email }}</NuxtLink><template v-else>{{ data.email }}</template> <span class="second small">{{ data.thing }}</span></template></Column>
-        <Column header="Place in it"><template #body="{ data }: { data: LinkPlaceLine }">{{ data.place }}. {{ data.label }}</template></Column>
-        <Column header="Sent" header-class="number" body-class="number"><template #body="{ data }: { data: LinkPlaceLine }">{{ sayNumber(data.sent) }}</template></Column>
-        <Column header="People" header-class="number" body-class="number"><template #body="{ data }: { data: LinkPlaceLine }">{{ sayNumber(data.people) }}</template></Column>
-        <Column header="Clicks" header-class="number" body-class="number"><template #body="{ data }: { data: LinkPlaceLine }">{{ sayNumber(data.clicks) }}</template></Column>
+        <Column header="Email">
+          <template #body="{ data }: { data: LinkPlaceLine }">
+            <NuxtLink v-if="data.to" :to="data.to">{{ data.email }}</NuxtLink>
+            <template v-else>{{ data.email }}</template> <span class="second small">{{ data.thing }}</span>
+          </template>
+        </Column>
+        <Column header="Place in it">
+          <template #body="{ data }: { data: LinkPlaceLine }">{{ data.place }}. {{ data.label }}</template>
+        </Column>
+        <Column header="Sent" header-class="number" body-class="number">
+          <template #body="{ data }: { data: LinkPlaceLine }">{{ sayNumber(data.sent) }}</template>
+        </Column>
+        <Column header="People" header-class="number" body-class="number">
+          <template #body="{ data }: { data: LinkPlaceLine }">{{ sayNumber(data.people) }}</template>
+        </Column>
+        <Column header="Clicks" header-class="number" body-class="number">
+          <template #body="{ data }: { data: LinkPlaceLine }">{{ sayNumber(data.clicks) }}</template>
+        </Column>
       </DataTable>
       <div class="row facts">
         <p><strong>{{ sayNumber(view.once) }}</strong> followed it once, <strong>{{ sayNumber(view.again) }}</strong> came again.</p>
@@ -47,16 +62,30 @@ const share = (n: number) => props.view.people === 0 ? '' : ` (${(100 * n / prop
       <div v-if="view.clicks" class="row">
         <p class="second small">Times of day, {{ sayZone(zone) }}; most follow it after {{ hour(busiest) }}</p>
         <div ref="box">
-          <svg :width="width" :height="HEIGHT" role="img" :aria-label="`By hour of the day: ${saySome(view.clicks, 'click', 'clicks')}, most after ${hour(busiest)}`">
-            <g v-for="mark in marks" :key="mark"><line :x1="LEFT" :x2="width" :y1="y(mark)" :y2="y(mark)" class="mark" /><text :x="LEFT - 8" :y="y(mark) + 4" class="scale">{{ sayNumber(mark) }}</text></g>
-            <g v-for="(clicks, n) in view.hours" :key="n"><title>{{ hour(n) }}: {{ saySome(clicks, 'click', 'clicks') }}</title><rect :x="x(n)" :y="8" :width="x.bandwidth()" :height="GROUND - 8" class="whole" /><rect :x="x(n)" :y="y(clicks)" :width="x.bandwidth()" :height="GROUND - y(clicks)" class="bar" /></g>
+          <svg
+            :width="width" :height="HEIGHT" role="img"
+            :aria-label="`By hour of the day: ${saySome(view.clicks, 'click', 'clicks')}, most after ${hour(busiest)}`">
+            <g v-for="mark in marks" :key="mark">
+              <line :x1="LEFT" :x2="width" :y1="y(mark)" :y2="y(mark)" class="mark" />
+              <text :x="LEFT - 8" :y="y(mark) + 4" class="scale">{{ sayNumber(mark) }}</text>
+            </g>
+            <g v-for="(clicks, n) in view.hours" :key="n">
+              <title>{{ hour(n) }}: {{ saySome(clicks, 'click', 'clicks') }}</title>
+              <rect :x="x(n)" :y="8" :width="x.bandwidth()" :height="GROUND - 8" class="whole" />
+              <rect :x="x(n)" :y="y(clicks)" :width="x.bandwidth()" :height="GROUND - y(clicks)" class="bar" />
+            </g>
             <text v-for="n in [0, 6, 12, 18]" :key="n" :x="x(n)! + x.bandwidth() / 2" :y="GROUND + 15" class="hour">{{ hour(n) }}</text>
           </svg>
         </div>
       </div>
       <div v-if="view.followers.length" class="row">
-        <p class="second small">{{ view.people > view.followers.length ? `The last ${view.followers.length} of ${sayPeople(view.people)}` : 'Who followed it' }}</p>
-        <p v-for="one in view.followers" :key="one.id" class="follower"><NuxtLink :to="`/subscribers/${one.id}`" class="cut">{{ one.name }}</NuxtLink><span class="second small">{{ one.times > 1 ? `${one.times} times, the last ` : '' }}{{ sayMoment(one.at, zone) }}</span></p>
+        <p class="second small">
+          {{ view.people > view.followers.length ? `The last ${view.followers.length} of ${sayPeople(view.people)}` : 'Who followed it' }}
+        </p>
+        <p v-for="one in view.followers" :key="one.id" class="follower">
+          <NuxtLink :to="`/subscribers/${one.id}`" class="cut">{{ one.name }}</NuxtLink>
+          <span class="second small">{{ one.times > 1 ? `${one.times} times, the last ` : '' }}{{ sayMoment(one.at, zone) }}</span>
+        </p>
       </div>
     </template>
   </section>

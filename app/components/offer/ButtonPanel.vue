@@ -6,16 +6,34 @@ import type { OfferForm } from '#core/offers/offer'
 /** What stands around the button on the page. */
 const form = defineModel<OfferForm>({ required: true })
 defineProps<{ problem?: string }>()
-const ASKS: { value: OfferForm['firstName'], name: string }[] = [{ value: 'no', name: 'Not asked' }, { value: 'may', name: 'If they like' }, { value: 'must', name: 'Needed' }]
+const ASKS: { value: OfferForm['firstName'], name: string }[] = [
+  { value: 'no', name: 'Not asked' }, { value: 'may', name: 'If they like' }, { value: 'must', name: 'Needed' },
+]
 </script>
 
 <template>
   <section class="panel panel-body fields" aria-labelledby="button">
     <h2 id="button">The button</h2>
     <div class="fields two">
-      <div class="field"><label for="button-label">It says</label><InputText id="button-label" v-model="form.buttonLabel" maxlength="80" :invalid="!!problem" /></div>
-      <div class="field"><span class="label">Their first name</span><SelectButton v-model="form.firstName" :options="ASKS" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Their first name" /></div>
+      <div class="field">
+        <label for="button-label">It says</label>
+        <InputText id="button-label" v-model="form.buttonLabel" maxlength="80" :invalid="!!problem" />
+      </div>
+      <div class="field">
+        <span class="label">Their first name</span>
+        <SelectButton
+          v-model="form.firstName" :options="ASKS" option-label="name" option-value="value" :allow-empty="false" size="small"
+          aria-label="Their first name" />
+      </div>
     </div>
-    <div class="field"><label for="button-consent">Buyers agree to</label><InputText id="button-consent" v-model="form.consentWording" maxlength="1000" :invalid="!!problem" /><p v-if="problem" class="problem" role="alert">{{ problem }}</p><p v-else class="hint">It is kept, word for word, with everybody who buys, and lets the emails of what they bought reach them also after they had left.</p></div>
+    <div class="field">
+      <label for="button-consent">Buyers agree to</label>
+      <InputText id="button-consent" v-model="form.consentWording" maxlength="1000" :invalid="!!problem" />
+      <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+      <p v-else class="hint">
+        It is kept, word for word, with everybody who buys, and lets the emails of what they bought reach them also
+        after they had left.
+      </p>
+    </div>
   </section>
 </template>

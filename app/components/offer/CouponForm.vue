@@ -36,7 +36,9 @@ const limited = computed({
   },
 })
 const input = computed<CouponInput>(() => ({
-  code: code.value, cut: kind.value === 'percent' ? { kind: 'percent', hundredths: Math.round((percent.value ?? 0) * 100) } : { kind: 'amount', amount: amount.value },
+  code: code.value, cut: kind.value === 'percent'
+    ? { kind: 'percent', hundredths: Math.round((percent.value ?? 0) * 100) }
+    : { kind: 'amount', amount: amount.value },
   fromAt: fromAt.value, untilAt: untilAt.value, uses: uses.value, lasts: lasts.value,
 }))
 const wrong = (field: string) => problem.value?.of(field) ?? problem.value?.fields.find(one => one.field.startsWith(`${field}.`))?.problem
@@ -44,7 +46,9 @@ const wrong = (field: string) => problem.value?.of(field) ?? problem.value?.fiel
 async function save() {
   if (amountIsWrong.value && kind.value === 'amount') return
   const path = `offers/${props.offerId}/coupons`
-  if (await attempt(() => api(coupon ? `${path}/${coupon.id}` : path, { method: coupon ? 'PUT' : 'POST', body: input.value }))) emit('saved')
+  if (await attempt(() => api(coupon ? `${path}/${coupon.id}` : path, { method: coupon ? 'PUT' : 'POST', body: input.value }))) {
+    emit('saved')
+  }
 }
 </script>
 
@@ -52,17 +56,50 @@ async function save() {
   <SidePanel :label="coupon ? `The coupon ${coupon.code}` : 'A new coupon'" @close="emit('close')">
     <template #head><h2>{{ coupon ? `The coupon ${coupon.code}` : 'A new coupon' }}</h2></template>
     <form class="fields" @submit.prevent="save">
-      <div class="field"><label for="coupon-code">Code</label><InputText id="coupon-code" v-model="code" class="mono" maxlength="60" autocapitalize="characters" :invalid="!!wrong('code')" /><p v-if="wrong('code')" class="problem" role="alert">{{ wrong('code') }}</p><p v-else class="hint">Buyers may type it in small letters, too.</p></div>
-      <div class="field"><span class="label">It takes off</span><SelectButton v-model="kind" :options="[{ value: 'percent', name: 'Percent' }, { value: 'amount', name: 'An amount' }]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="What it takes off" /></div>
-      <div v-if="kind === 'percent'" class="field"><label for="coupon-percent">Percent</label><InputNumber v-model="percent" input-id="coupon-percent" :max-fraction-digits="2" suffix=" %" class="narrow" :invalid="!!wrong('cut')" /><p v-if="wrong('cut')" class="problem" role="alert">{{ wrong('cut') }}</p></div>
-      <MoneyField v-else v-model="amount" input-id="coupon-amount" label="Amount" :currency="price.currency" :problem="wrong('cut')" @wrong="is => amountIsWrong = is" />
-      <p v-if="price.amount > 0 && percent <= 100" class="second">{{ sayPrice(price) }} becomes <strong>{{ sayPriceWith(price, input) }}</strong>.</p>
-      <div v-if="isRenewed(price)" class="field"><span class="label">Off which payments</span><SelectButton v-model="lasts" :options="[{ value: 'every', name: 'Every one' }, { value: 'first', name: 'The first alone' }]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Off which payments" /></div>
+      <div class="field">
+        <label for="coupon-code">Code</label>
+        <InputText id="coupon-code" v-model="code" class="mono" maxlength="60" autocapitalize="characters" :invalid="!!wrong('code')" />
+        <p v-if="wrong('code')" class="problem" role="alert">{{ wrong('code') }}</p>
+        <p v-else class="hint">Buyers may type it in small letters, too.</p>
+      </div>
+      <div class="field">
+        <span class="label">It takes off</span>
+        <SelectButton
+          v-model="kind" :options="[{ value: 'percent', name: 'Percent' }, { value: 'amount', name: 'An amount' }]" option-label="name"
+          option-value="value" :allow-empty="false" size="small" aria-label="What it takes off" />
+      </div>
+      <div v-if="kind === 'percent'" class="field">
+        <label for="coupon-percent">Percent</label>
+        <InputNumber
+          v-model="percent" input-id="coupon-percent" :max-fraction-digits="2" suffix=" %" class="narrow" :invalid="!!wrong('cut')" />
+        <p v-if="wrong('cut')" class="problem" role="alert">{{ wrong('cut') }}</p>
+      </div>
+      <MoneyField
+        v-else v-model="amount" input-id="coupon-amount" label="Amount" :currency="price.currency" :problem="wrong('cut')"
+        @wrong="is => amountIsWrong = is" />
+      <p v-if="price.amount > 0 && percent <= 100" class="second">
+        {{ sayPrice(price) }} becomes
+        <strong>{{ sayPriceWith(price, input) }}</strong>.
+      </p>
+      <div v-if="isRenewed(price)" class="field">
+        <span class="label">Off which payments</span>
+        <SelectButton
+          v-model="lasts" :options="[{ value: 'every', name: 'Every one' }, { value: 'first', name: 'The first alone' }]"
+          option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Off which payments" />
+      </div>
       <InstantField v-model="fromAt" input-id="coupon-from" label="Counts from" :ahead="1" none="It counts at once." />
-      <InstantField v-model="untilAt" input-id="coupon-until" label="Until" :ahead="7" none="It does not end by itself." :problem="wrong('untilAt')" />
-      <div class="uses"><span class="tick"><Checkbox v-model="limited" input-id="limited-uses" binary /><label for="limited-uses">At most</label></span><template v-if="uses !== null"><InputNumber v-model="uses" :min="1" :max="1000000" :allow-empty="false" aria-label="How often" size="small" class="narrow" /> <span class="second small">purchases</span></template><span v-else class="second small">Any number of purchases.</span></div>
+      <InstantField
+        v-model="untilAt" input-id="coupon-until" label="Until" :ahead="7" none="It does not end by itself." :problem="wrong('untilAt')" />
+      <div class="uses">
+        <span class="tick"><Checkbox v-model="limited" input-id="limited-uses" binary /><label for="limited-uses">At most</label></span>
+        <template v-if="uses !== null"><InputNumber v-model="uses" :min="1" :max="1000000" :allow-empty="false" aria-label="How often" size="small" class="narrow" /> <span class="second small">purchases</span></template>
+        <span v-else class="second small">Any number of purchases.</span>
+      </div>
       <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
-      <div class="end"><Button label="Leave it" severity="secondary" @click="emit('close')" /><Button type="submit" :label="coupon ? 'Change the coupon' : 'Make the coupon'" :loading="busy" /></div>
+      <div class="end">
+        <Button label="Leave it" severity="secondary" @click="emit('close')" />
+        <Button type="submit" :label="coupon ? 'Change the coupon' : 'Make the coupon'" :loading="busy" />
+      </div>
     </form>
   </SidePanel>
 </template>

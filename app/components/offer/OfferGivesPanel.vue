@@ -13,7 +13,9 @@ import SelectField from '~/components/SelectField.vue'
 
 /** What somebody gets who buys it, what they leave, and what is taken away again. */
 const draft = defineModel<OfferContent>({ required: true })
-defineProps<{ view: OfferView, lists: { id: number, name: string }[], tags: { id: number, name: string }[], make: (kind: 'lists' | 'tags', name: string) => Promise<number>, wrong: (field: string) => string | undefined }>()
+defineProps<{ view: OfferView, lists: { id: number, name: string }[], tags: { id: number, name: string }[], make: (
+  kind: 'lists' | 'tags', name: string,
+) => Promise<number>, wrong: (field: string) => string | undefined }>()
 const parts = useParts()
 const gives = computed(() => draft.value.gives)
 const courses = computed(() => parts.value.courses.map(({ id, name }) => ({ value: id, name })))
@@ -23,7 +25,8 @@ const courseId = computed({
     gives.value.courseId = id || null
   },
 })
-const dates = computed(() => [{ value: 0, name: 'none' }, ...parts.value.fields.filter(({ kind }) => kind === 'date').map(({ id, name }) => ({ value: id, name }))])
+const dates = computed(() =>
+  [{ value: 0, name: 'none' }, ...parts.value.fields.filter(({ kind }) => kind === 'date').map(({ id, name }) => ({ value: id, name }))])
 const renewalFieldId = computed({
   get: () => gives.value.renewalFieldId ?? 0,
   set: (id: number) => {
@@ -36,21 +39,55 @@ const renewalFieldId = computed({
   <div class="stack">
     <section class="panel panel-body fields" aria-labelledby="they-get">
       <h2 id="they-get">Who buys it</h2>
-      <div class="field"><label for="lists">joins</label><MarkPicker v-model="draft.gives.listIds" input-id="lists" what="list" :options="lists" :invalid="!!wrong('listIds')" :make="name => make('lists', name)" /><p v-if="wrong('listIds')" class="problem">{{ wrong('listIds') }}</p><p v-else class="hint">The first is the list that the receipt belongs to.</p></div>
-      <div class="field"><label for="tags">gets</label><MarkPicker v-model="draft.gives.tagIds" input-id="tags" what="tag" :options="tags" :make="name => make('tags', name)" /></div>
-      <div class="fields two">
-        <SelectField v-model="courseId" label="comes into the course" :options="[{ value: 0, name: 'none' }, ...courses]"><p v-if="wrong('courseId')" class="problem">{{ wrong('courseId') }}</p><p v-else class="hint"><template v-if="view.leadsTo.length">Buyers come into <template v-for="(course, n) in view.leadsTo" :key="course.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink></template>.</template><template v-else>No running course begins with it yet.</template></p></SelectField>
-        <div class="field"><label for="ends">and leaves the courses</label><MultiSelect v-model="draft.gives.endsCourseIds" input-id="ends" :options="courses" option-label="name" option-value="value" display="chip" :show-toggle-all="false" placeholder="none" /><p v-if="wrong('endsCourseIds')" class="problem">{{ wrong('endsCourseIds') }}</p><p v-else class="hint">Before they come into another: who has bought needs no more selling.</p></div>
+      <div class="field">
+        <label for="lists">joins</label>
+        <MarkPicker
+          v-model="draft.gives.listIds" input-id="lists" what="list" :options="lists" :invalid="!!wrong('listIds')"
+          :make="name => make('lists', name)" />
+        <p v-if="wrong('listIds')" class="problem">{{ wrong('listIds') }}</p>
+        <p v-else class="hint">The first is the list that the receipt belongs to.</p>
       </div>
-      <div v-if="parts.fields.length" class="field"><span class="label">Fields</span><FieldGifts v-model="draft.gives.fields" label="Buying" /></div>
-      <SelectField v-if="isRenewed(draft.price)" v-model="renewalFieldId" label="The date of the next renewal goes into" :options="dates"><p class="hint">A field that holds a date. It moves on with each payment, and is forgotten once it has ended.</p></SelectField>
+      <div class="field">
+        <label for="tags">gets</label>
+        <MarkPicker v-model="draft.gives.tagIds" input-id="tags" what="tag" :options="tags" :make="name => make('tags', name)" />
+      </div>
+      <div class="fields two">
+        <SelectField v-model="courseId" label="comes into the course" :options="[{ value: 0, name: 'none' }, ...courses]">
+          <p v-if="wrong('courseId')" class="problem">{{ wrong('courseId') }}</p>
+          <p v-else class="hint">
+            <template v-if="view.leadsTo.length">Buyers come into <template v-for="(course, n) in view.leadsTo" :key="course.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink></template>.</template>
+            <template v-else>No running course begins with it yet.</template>
+          </p>
+        </SelectField>
+        <div class="field">
+          <label for="ends">and leaves the courses</label>
+          <MultiSelect
+            v-model="draft.gives.endsCourseIds" input-id="ends" :options="courses" option-label="name" option-value="value" display="chip"
+            :show-toggle-all="false" placeholder="none" />
+          <p v-if="wrong('endsCourseIds')" class="problem">{{ wrong('endsCourseIds') }}</p>
+          <p v-else class="hint">Before they come into another: who has bought needs no more selling.</p>
+        </div>
+      </div>
+      <div v-if="parts.fields.length" class="field">
+        <span class="label">Fields</span>
+        <FieldGifts v-model="draft.gives.fields" label="Buying" />
+      </div>
+      <SelectField v-if="isRenewed(draft.price)" v-model="renewalFieldId" label="The date of the next renewal goes into" :options="dates">
+        <p class="hint">A field that holds a date. It moves on with each payment, and is forgotten once it has ended.</p>
+      </SelectField>
     </section>
     <section class="panel panel-body fields" aria-labelledby="the-file">
       <h2 id="the-file">A file for them</h2>
-      <FileField v-model="draft.gives.fileId" :known="view.file" label="A file for buyers" :wrong="wrong('file')">It waits on the buyer’s own page, which the button of the receipt opens. Up to 25 MB.</FileField>
+      <FileField v-model="draft.gives.fileId" :known="view.file" label="A file for buyers" :wrong="wrong('file')">
+        It waits on the buyer’s own page,
+        which the button of the receipt opens. Up to 25 MB.
+      </FileField>
     </section>
     <section class="panel panel-body" aria-label="When it is over">
-      <span class="tick"><Checkbox v-model="draft.takenBack" input-id="taken-back" binary /><label for="taken-back"><strong>Tags and the course are taken away again</strong> when all the money goes back, or when what is renewed has ended. Lists are theirs and stay.</label></span>
+      <span class="tick">
+        <Checkbox v-model="draft.takenBack" input-id="taken-back" binary />
+        <label for="taken-back"><strong>Tags and the course are taken away again</strong> when all the money goes back, or when what is renewed has ended. Lists are theirs and stay.</label>
+      </span>
     </section>
   </div>
 </template>

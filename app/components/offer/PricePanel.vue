@@ -21,7 +21,10 @@ const frame = useFrame()
 const zone = computed(() => frame.zone)
 const now = computed(() => frame.now)
 
-const PAYING: { value: Paying, name: string }[] = [{ value: 'once', name: 'Once' }, { value: 'parts', name: 'In parts' }, { value: 'monthly', name: 'Every month' }, { value: 'yearly', name: 'Every year' }]
+const PAYING: { value: Paying, name: string }[] = [
+  { value: 'once', name: 'Once' }, { value: 'parts', name: 'In parts' }, { value: 'monthly', name: 'Every month' },
+  { value: 'yearly', name: 'Every year' },
+]
 const paying = computed({
   get: () => draft.value.price.paying,
   set: (value: Paying) => {
@@ -39,7 +42,8 @@ const dates = computed(() => {
   if (price.paying === 'once') return [`${say(price.amount)} at once`]
   const { paying } = price
   const amounts = isRenewed(price) ? [price.amount, price.amount, price.amount] : paymentsOf(price)
-  const shown = amounts.map((amount, n) => `${say(amount)} ${n === 0 ? 'at once' : sayDay(dueAt(now.value, n, paying, zone.value), zone.value, true)}`)
+  const shown = amounts.map((amount, n) =>
+    `${say(amount)} ${n === 0 ? 'at once' : sayDay(dueAt(now.value, n, paying, zone.value), zone.value, true)}`)
   return isRenewed(price) ? [...shown, 'and so on, until it is ended'] : shown
 })
 const limited = computed({
@@ -54,24 +58,49 @@ const limited = computed({
   <div class="stack">
     <section class="panel panel-body fields" aria-labelledby="price">
       <h2 id="price">What it costs</h2>
-      <div class="field"><span class="label">It is paid</span><SelectButton v-model="paying" :options="PAYING" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="How it is paid" /></div>
-      <div class="price">
-        <MoneyField v-model="draft.price.amount" input-id="amount" :label="paying === 'parts' ? 'All parts together' : paying === 'once' ? 'Price' : 'Price each time'" :currency="draft.price.currency" :problem="wrong('price.amount')" />
-        <div class="field"><label for="currency">Currency</label><Select v-model="draft.price.currency" input-id="currency" :options="currencies" option-label="name" option-value="value" filter size="small" /></div>
-        <div v-if="paying === 'parts'" class="field"><label for="parts">Payments, one each month</label><InputNumber v-model="draft.price.parts" input-id="parts" :min="2" :max="MOST_PARTS" :allow-empty="false" show-buttons size="small" /><p v-if="wrong('price.parts')" class="problem">{{ wrong('price.parts') }}</p></div>
+      <div class="field">
+        <span class="label">It is paid</span>
+        <SelectButton
+          v-model="paying" :options="PAYING" option-label="name" option-value="value" :allow-empty="false" size="small"
+          aria-label="How it is paid" />
       </div>
-      <div v-if="dates.length" class="sample"><span class="small">Who buys now pays</span><ol><li v-for="line in dates" :key="line">{{ line }}</li></ol></div>
+      <div class="price">
+        <MoneyField
+          v-model="draft.price.amount" input-id="amount"
+          :label="paying === 'parts' ? 'All parts together' : paying === 'once' ? 'Price' : 'Price each time'"
+          :currency="draft.price.currency" :problem="wrong('price.amount')" />
+        <div class="field">
+          <label for="currency">Currency</label>
+          <Select
+            v-model="draft.price.currency" input-id="currency" :options="currencies" option-label="name" option-value="value" filter
+            size="small" />
+        </div>
+        <div v-if="paying === 'parts'" class="field">
+          <label for="parts">Payments, one each month</label>
+          <InputNumber
+            v-model="draft.price.parts" input-id="parts" :min="2" :max="MOST_PARTS" :allow-empty="false" show-buttons size="small" />
+          <p v-if="wrong('price.parts')" class="problem">{{ wrong('price.parts') }}</p>
+        </div>
+      </div>
+      <div v-if="dates.length" class="sample">
+        <span class="small">Who buys now pays</span>
+        <ol><li v-for="line in dates" :key="line">{{ line }}</li></ol>
+      </div>
     </section>
     <section class="panel panel-body fields" aria-labelledby="when">
       <h2 id="when">When, and how many</h2>
-      <InstantField v-model="draft.opensAt" input-id="opens" label="It opens" :ahead="7" none="It can be bought as soon as it is published." />
-      <InstantField v-model="draft.closesAt" input-id="closes" label="It closes" :ahead="11" none="It stays open until you take it down." :problem="wrong('closesAt')" />
-      <InstantField v-if="draft.closesAt !== null" v-model="draft.opensAgainAt" input-id="again" label="It opens again" :ahead="60" none="Once closed, it stays closed." :problem="wrong('opensAgainAt')" />
+      <InstantField
+        v-model="draft.opensAt" input-id="opens" label="It opens" :ahead="7" none="It can be bought as soon as it is published." />
+      <InstantField
+        v-model="draft.closesAt" input-id="closes" label="It closes" :ahead="11" none="It stays open until you take it down."
+        :problem="wrong('closesAt')" />
+      <InstantField
+        v-if="draft.closesAt !== null" v-model="draft.opensAgainAt" input-id="again" label="It opens again" :ahead="60"
+        none="Once closed, it stays closed." :problem="wrong('opensAgainAt')" />
       <div class="places">
         <span class="tick"><Checkbox v-model="limited" input-id="limited" binary /><label for="limited">Places</label></span>
         <template v-if="draft.places !== null">
-          <InputNumber
-            v-model="draft.places" :min="1" :max="MOST_PLACES" :allow-empty="false" aria-label="How many places" size="small" />
+          <InputNumber v-model="draft.places" :min="1" :max="MOST_PLACES" :allow-empty="false" aria-label="How many places" size="small" />
           <span class="second small">
             {{ saySome(view.taken.sold, 'place', 'places') }} sold, {{ sayNumber(view.taken.held) }} being paid for.
             A place is held for 10 minutes while someone pays.
@@ -87,7 +116,9 @@ const limited = computed({
 
 <style scoped>
 .price { display: grid; grid-template-columns: 200px minmax(0, 260px) 190px; gap: 14px; }
-.sample { background: var(--p-porch-lamp-ground); color: var(--p-porch-lamp-text); border-radius: 6px; padding: 8px 12px; display: grid; gap: 2px; }
+.sample {
+  background: var(--p-porch-lamp-ground); color: var(--p-porch-lamp-text); border-radius: 6px; padding: 8px 12px; display: grid; gap: 2px;
+}
 .sample ol { margin: 0; padding: 0; list-style: none; display: flex; flex-wrap: wrap; gap: 2px 18px; font-variant-numeric: tabular-nums; }
 .places, .line { display: flex; align-items: center; gap: 10px; flex-wrap: wrap; min-height: 36px; }
 .tick { display: flex; align-items: center; gap: 8px; }

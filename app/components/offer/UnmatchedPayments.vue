@@ -21,7 +21,12 @@ async function forget(id: string) {
   <section v-if="selling?.unmatched.length" class="panel" aria-labelledby="in-vain">
     <h2 id="in-vain">Told of payments, and not counted</h2>
     <div v-for="one in selling.unmatched" :key="one.webhookId" class="row line">
-      <p>{{ one.problem }} <span class="second small">{{ one.orderKey ? `Order ${one.orderKey}, ` : '' }}{{ sayMoment(one.lastAt, zone) }}{{ one.times > 1 ? `, ${one.times} times since ${sayMoment(one.firstAt, zone)}` : '' }}</span></p>
+      <p>
+        {{ one.problem }}
+        <span class="second small">
+          {{ one.orderKey ? `Order ${one.orderKey}, ` : '' }}{{ sayMoment(one.lastAt, zone) }}{{ one.times > 1 ? `, ${one.times} times since ${sayMoment(one.firstAt, zone)}` : '' }}
+        </span>
+      </p>
       <Button label="Seen" size="small" text severity="secondary" :aria-label="`Seen: ${one.problem}`" @click="forget(one.webhookId)" />
     </div>
   </section>

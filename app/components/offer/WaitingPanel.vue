@@ -38,7 +38,8 @@ const them = computed(() => ({
 }))
 /** Nobody waits yet: how it would go is shown with as many as are typed here. */
 const supposed = ref(20)
-const ahead = computed(() => people.value > 0 ? aheadAsTyped(draft.value, props.view, frame.now) : aheadWith(supposed.value, draft.value, props.view, frame.now))
+const ahead = computed(() =>
+  people.value > 0 ? aheadAsTyped(draft.value, props.view, frame.now) : aheadWith(supposed.value, draft.value, props.view, frame.now))
 const SHOWN = 6
 const shown = computed(() => ahead.value?.bits.slice(0, SHOWN) ?? [])
 const more = computed(() => ahead.value?.bits.slice(SHOWN) ?? [])
@@ -51,29 +52,51 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
     <section class="panel panel-body fields" aria-labelledby="waiting">
       <span class="tick">
         <Checkbox v-model="waits" input-id="waits" binary />
-        <label id="waiting" for="waits"><strong>A waiting list</strong> while it cannot be bought: before it opens, once it is closed, or when all places are taken</label>
+        <label
+          id="waiting" for="waits"><strong>A waiting list</strong> while it cannot be bought: before it opens, once it is closed, or when
+          all places are taken</label>
       </span>
       <p v-if="view.waiting && (people > 0 || view.waiting.told > 0)">
         <NuxtLink v-if="people > 0" :to="them">{{ sayPeople(people) }}</NuxtLink><template v-else>Nobody</template>
         {{ people === 1 ? 'waits' : people === 0 ? 'waits just now' : 'wait' }}.
         <template v-if="view.waiting.told > 0">{{ sayPeople(view.waiting.told) }} {{ view.waiting.told === 1 ? 'was' : 'were' }} emailed before.</template>
       </p>
-      <p v-if="people > 0 && !draft.waiting" class="note brick">{{ sayPeople(people) }} would never get the email, because the waiting list is off.</p>
+      <p v-if="people > 0 && !draft.waiting" class="note brick">
+        {{ sayPeople(people) }} would never get the email, because the waiting list
+        is off.
+      </p>
     </section>
     <template v-if="draft.waiting">
       <section class="panel panel-body fields" aria-labelledby="opening">
         <h2 id="opening">Email when it opens</h2>
-        <p v-if="ahead === null" class="second">It can be bought now. {{ draft.places === null ? 'Nobody has to wait.' : 'Once all places are taken, people waiting get an email when one is free.' }}</p>
+        <p v-if="ahead === null" class="second">
+          It can be bought now.
+          {{ draft.places === null ? 'Nobody has to wait.' : 'Once all places are taken, people waiting get an email when one is free.' }}
+        </p>
         <div v-else class="ahead">
           <p v-if="people > 0" class="small">Planned with these settings, if nobody else buys</p>
-          <p v-else class="line small">If <InputNumber v-model="supposed" :min="1" :max="100000" :allow-empty="false" aria-label="How many people wait, for the look ahead" size="small" class="few" /> people wait and nobody else buys</p>
+          <p v-else class="line small">
+            If
+            <InputNumber
+              v-model="supposed" :min="1" :max="100000" :allow-empty="false" aria-label="How many people wait, for the look ahead"
+              size="small" class="few" /> people wait and nobody else buys
+          </p>
           <ol v-if="ahead.bits.length">
             <li v-for="bit in shown" :key="bit.at">
-              <span class="when">{{ sayWhen(bit.at) }}</span><span class="bar" :style="{ width: `${Math.max(2, 100 * bit.people / widest)}%` }" aria-hidden="true" /><span class="number">{{ sayPeople(bit.people) }}</span>
+              <span class="when">{{ sayWhen(bit.at) }}</span>
+              <span class="bar" :style="{ width: `${Math.max(2, 100 * bit.people / widest)}%` }" aria-hidden="true" />
+              <span class="number">{{ sayPeople(bit.people) }}</span>
             </li>
-            <li v-if="more.length"><span class="when">until {{ sayMoment(more.at(-1)!.at, zone) }}</span><span class="second small">in {{ more.length }} more groups</span><span class="number">{{ sayPeople(more.reduce((sum, bit) => sum + bit.people, 0)) }}</span></li>
+            <li v-if="more.length">
+              <span class="when">until {{ sayMoment(more.at(-1)!.at, zone) }}</span>
+              <span class="second small">in {{ more.length }} more groups</span>
+              <span class="number">{{ sayPeople(more.reduce((sum, bit) => sum + bit.people, 0)) }}</span>
+            </li>
           </ol>
-          <p v-if="ahead.unheard > 0" class="small"><strong>{{ sayPeople(ahead.unheard) }}</strong> would get no email: {{ ahead.bits.length ? 'it closes before their turn.' : 'no opening is planned.' }}</p>
+          <p v-if="ahead.unheard > 0" class="small">
+            <strong>{{ sayPeople(ahead.unheard) }}</strong>
+            would get no email: {{ ahead.bits.length ? 'it closes before their turn.' : 'no opening is planned.' }}
+          </p>
         </div>
         <p v-if="draft.places !== null" class="line">
           Places are limited: one email per free place, longest wait first. The next group gets it after
@@ -87,20 +110,48 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
       </section>
       <section class="panel panel-body fields" aria-labelledby="on-the-page">
         <h2 id="on-the-page">On the page</h2>
-        <div class="field"><label for="waiting-words">They read</label><InputText id="waiting-words" v-model="draft.waiting.words" maxlength="300" /></div>
-        <div class="fields two">
-          <div class="field"><label for="waiting-button">The button says</label><InputText id="waiting-button" v-model="draft.waiting.buttonLabel" maxlength="80" /></div>
-          <div class="field"><label for="waiting-lists">They join</label><MarkPicker v-model="draft.waiting.listIds" input-id="waiting-lists" what="list" :options="lists" :invalid="!!wrong('waiting')" :make="name => make('lists', name)" /></div>
+        <div class="field">
+          <label for="waiting-words">They read</label>
+          <InputText id="waiting-words" v-model="draft.waiting.words" maxlength="300" />
         </div>
-        <div class="field"><label for="waiting-tags">They get</label><MarkPicker v-model="draft.waiting.tagIds" input-id="waiting-tags" what="tag" :options="tags" :make="name => make('tags', name)" /></div>
-        <div class="field"><label for="waiting-consent">They agree to</label><InputText id="waiting-consent" v-model="draft.waiting.consentWording" maxlength="1000" /><p v-if="wrong('waiting')" class="problem">{{ wrong('waiting') }}</p></div>
+        <div class="fields two">
+          <div class="field">
+            <label for="waiting-button">The button says</label>
+            <InputText id="waiting-button" v-model="draft.waiting.buttonLabel" maxlength="80" />
+          </div>
+          <div class="field">
+            <label for="waiting-lists">They join</label>
+            <MarkPicker
+              v-model="draft.waiting.listIds" input-id="waiting-lists" what="list" :options="lists" :invalid="!!wrong('waiting')"
+              :make="name => make('lists', name)" />
+          </div>
+        </div>
+        <div class="field">
+          <label for="waiting-tags">They get</label>
+          <MarkPicker
+            v-model="draft.waiting.tagIds" input-id="waiting-tags" what="tag" :options="tags" :make="name => make('tags', name)" />
+        </div>
+        <div class="field">
+          <label for="waiting-consent">They agree to</label>
+          <InputText id="waiting-consent" v-model="draft.waiting.consentWording" maxlength="1000" />
+          <p v-if="wrong('waiting')" class="problem">{{ wrong('waiting') }}</p>
+        </div>
         <p class="second small">A tracked link can put readers on this list, too: choose that as its consequence under <NuxtLink to="/links">Links</NuxtLink>.</p>
       </section>
       <section class="panel panel-body fields" aria-labelledby="asking">
         <h2 id="asking">Confirmation</h2>
-        <span class="tick"><Checkbox v-model="draft.waiting.asks" input-id="asks" binary /><label for="asks">Ask everyone to confirm by email</label></span>
-        <p v-if="draft.waiting.asks" class="second small">People join, and get the lists and tags, when they confirm. They have {{ CONFIRM_DAYS }} days.</p>
-        <p v-else class="second small">Anyone who types an address joins at once. People who left, paused or bounced still get this email.</p>
+        <span class="tick">
+          <Checkbox v-model="draft.waiting.asks" input-id="asks" binary />
+          <label for="asks">Ask everyone to confirm by email</label>
+        </span>
+        <p v-if="draft.waiting.asks" class="second small">
+          People join, and get the lists and tags, when they confirm. They have
+          {{ CONFIRM_DAYS }} days.
+        </p>
+        <p v-else class="second small">
+          Anyone who types an address joins at once. People who left, paused or bounced still get this
+          email.
+        </p>
         <MailEditor
           v-model="draft.waiting.confirm" because="confirm" :list-id="draft.waiting.listIds[0] ?? null"
           :problem="wrong('waiting.confirm')" />
@@ -113,7 +164,9 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
 .tick { display: flex; align-items: center; gap: 8px; }
 .line { display: flex; align-items: center; gap: 8px; flex-wrap: wrap; }
 .few :deep(input) { width: 100px; }
-.ahead { background: var(--p-porch-lamp-ground); color: var(--p-porch-lamp-text); border-radius: 6px; padding: 10px 14px; display: grid; gap: 6px; }
+.ahead {
+  background: var(--p-porch-lamp-ground); color: var(--p-porch-lamp-text); border-radius: 6px; padding: 10px 14px; display: grid; gap: 6px;
+}
 .ahead ol { margin: 0; padding: 0; list-style: none; display: grid; gap: 4px; }
 .ahead li { display: grid; grid-template-columns: 170px minmax(0, 1fr) 110px; align-items: center; gap: 12px; }
 .ahead .bar { height: 10px; border-radius: 3px; background: var(--p-porch-lamp); }

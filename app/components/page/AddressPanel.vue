@@ -15,17 +15,38 @@ const emit = defineEmits<{ picture: [picture: PictureView] }>()
 <template>
   <div class="stack">
     <section class="panel panel-body fields two" aria-label="Name and address">
-      <div class="field"><label for="name">What you call it</label><InputText id="name" v-model="typed.name" maxlength="120" :invalid="!!wrong('name')" /><p v-if="wrong('name')" class="problem">{{ wrong('name') }}</p></div>
-      <div class="field"><label for="slug">Its address ends in</label><InputText id="slug" v-model="typed.slug" class="mono" maxlength="80" :invalid="!!wrong('slug')" /><p v-if="wrong('slug')" class="problem">{{ wrong('slug') }}</p><p v-else class="hint mono">{{ url }}</p></div>
+      <div class="field">
+        <label for="name">What you call it</label>
+        <InputText id="name" v-model="typed.name" maxlength="120" :invalid="!!wrong('name')" />
+        <p v-if="wrong('name')" class="problem">{{ wrong('name') }}</p>
+      </div>
+      <div class="field">
+        <label for="slug">Its address ends in</label>
+        <InputText id="slug" v-model="typed.slug" class="mono" maxlength="80" :invalid="!!wrong('slug')" />
+        <p v-if="wrong('slug')" class="problem">{{ wrong('slug') }}</p>
+        <p v-else class="hint mono">{{ url }}</p>
+      </div>
     </section>
     <section class="panel panel-body fields" aria-labelledby="shared">
       <h2 id="shared">Where it is found and shared</h2>
-      <div class="field"><label for="meta-title">Title</label><InputText id="meta-title" v-model="typed.draft.meta.title" maxlength="120" :placeholder="headlineOf(typed.draft)" /><p class="hint">Stands in the tab of the browser and in search results. Left empty, it is the headline.</p></div>
-      <div class="field"><label for="meta-description">Description</label><Textarea id="meta-description" v-model="typed.draft.meta.description" rows="2" auto-resize maxlength="300" /></div>
-      <PictureField v-model="typed.draft.meta.pictureId" label="Picture beside a shared address; left empty, the first of the page" :pictures="pictures" clearable @picture="picture => emit('picture', picture)" />
+      <div class="field">
+        <label for="meta-title">Title</label>
+        <InputText id="meta-title" v-model="typed.draft.meta.title" maxlength="120" :placeholder="headlineOf(typed.draft)" />
+        <p class="hint">Stands in the tab of the browser and in search results. Left empty, it is the headline.</p>
+      </div>
+      <div class="field">
+        <label for="meta-description">Description</label>
+        <Textarea id="meta-description" v-model="typed.draft.meta.description" rows="2" auto-resize maxlength="300" />
+      </div>
+      <PictureField
+        v-model="typed.draft.meta.pictureId" label="Picture beside a shared address; left empty, the first of the page" :pictures="pictures"
+        clearable @picture="picture => emit('picture', picture)" />
     </section>
     <section class="panel panel-body paper" aria-labelledby="paper">
-      <div><h2 id="paper">On paper</h2><p class="second">For a flyer or a sign at the stall. Who comes by it is counted as from <span class="mono">paper</span>.</p></div>
+      <div>
+        <h2 id="paper">On paper</h2>
+        <p class="second">For a flyer or a sign at the stall. Who comes by it is counted as from <span class="mono">paper</span>.</p>
+      </div>
       <QrCode :url="`${url}?from=paper`" :name="typed.name" />
     </section>
   </div>

@@ -11,13 +11,17 @@ import ThanksForm from './ThanksForm.vue'
 
 /** What people see once their opt-in counts. */
 const draft = defineModel<PageContent>({ required: true })
-const props = defineProps<{ tags: { id: number, name: string }[], make: (name: string) => Promise<number>, wrong: (field: string) => string | undefined }>()
+const props = defineProps<{ tags: { id: number, name: string }[], make: (
+  name: string,
+) => Promise<number>, wrong: (field: string) => string | undefined }>()
 defineEmits<{ came: [resultId: string | null] }>()
 
 const moment = computed(() => draft.value.confirming.who === 'nobody' ? 'After the button' : 'After they confirm')
 function addResult() {
   const [first] = draft.value.form.asks
-  draft.value.resultPages.push(newResultPage(freshId('r'), first?.kind === 'choice' ? { askId: first.id, is: 'chosen', optionIds: [] } : null))
+  draft.value.resultPages.push(
+    newResultPage(freshId('r'), first?.kind === 'choice' ? { askId: first.id, is: 'chosen', optionIds: [] } : null),
+  )
 }
 function move(n: number, by: -1 | 1) {
   const [page] = draft.value.resultPages.splice(n, 1)
@@ -29,7 +33,8 @@ function move(n: number, by: -1 | 1) {
   <div class="stack">
     <ResultTrial v-if="draft.resultPages.length" :draft="draft" @came="id => $emit('came', id)" />
     <ResultPageForm
-      v-for="(page, n) in draft.resultPages" :key="page.id" v-model="draft.resultPages[n]!" :asks="draft.form.asks" :n="n" :last="n === draft.resultPages.length - 1" :tags="tags" :make="make" :problem="props.wrong(page.id)"
+      v-for="(page, n) in draft.resultPages" :key="page.id" v-model="draft.resultPages[n]!" :asks="draft.form.asks" :n="n"
+      :last="n === draft.resultPages.length - 1" :tags="tags" :make="make" :problem="props.wrong(page.id)"
       @move="by => move(n, by)" @remove="draft.resultPages.splice(n, 1)" />
     <section class="panel panel-body fields" aria-label="Where they come to">
       <h2 v-if="draft.resultPages.length">For everybody else</h2>
@@ -45,8 +50,12 @@ function move(n: number, by: -1 | 1) {
       <ThanksForm v-model="draft.forKnown.thanks" label="the thanks for who is known" />
     </section>
     <p class="line">
-      <Button label="A result page for some answers" icon="pi pi-plus" size="small" severity="secondary" :disabled="draft.form.asks.length === 0" @click="addResult" />
-      <span v-if="draft.form.asks.length === 0" class="second small">Ask something on the form first: then answers can lead to pages of their own.</span>
+      <Button
+        label="A result page for some answers" icon="pi pi-plus" size="small" severity="secondary" :disabled="draft.form.asks.length === 0"
+        @click="addResult" />
+      <span
+        v-if="draft.form.asks.length === 0" class="second small">Ask something on the form first: then answers can lead to pages of their
+        own.</span>
     </p>
   </div>
 </template>

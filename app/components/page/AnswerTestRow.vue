@@ -36,12 +36,23 @@ function askAbout(askId: string) {
 
 <template>
   <div class="test" role="group" :aria-label="label">
-    <Select :model-value="test.askId" :options="asks" :option-label="(one: Ask) => one.label || 'a question without words'" option-value="id" size="small" placeholder="a question that is gone" :aria-label="`${label}: which question`" class="which" @update:model-value="askAbout" />
+    <Select
+      :model-value="test.askId" :options="asks" :option-label="(one: Ask) => one.label || 'a question without words'" option-value="id"
+      size="small" placeholder="a question that is gone" :aria-label="`${label}: which question`" class="which"
+      @update:model-value="askAbout" />
     <template v-if="test.is !== 'field' && ask?.kind === 'choice'">
-      <Select :model-value="test.is" :options="IS" option-label="name" option-value="value" size="small" :aria-label="`${label}: is or is not`" @update:model-value="is => test.is !== 'field' && (test = { ...test, is })" />
-      <MultiSelect :model-value="test.optionIds" :options="ask.options" :option-label="(one: { label: string }) => one.label || 'an answer without words'" option-value="id" size="small" display="chip" :show-toggle-all="false" placeholder="choose answers" :aria-label="`${label}: answers`" class="which" @update:model-value="optionIds => test.is !== 'field' && (test = { ...test, optionIds })" />
+      <Select
+        :model-value="test.is" :options="IS" option-label="name" option-value="value" size="small" :aria-label="`${label}: is or is not`"
+        @update:model-value="is => test.is !== 'field' && (test = { ...test, is })" />
+      <MultiSelect
+        :model-value="test.optionIds" :options="ask.options"
+        :option-label="(one: { label: string }) => one.label || 'an answer without words'" option-value="id" size="small" display="chip"
+        :show-toggle-all="false" placeholder="choose answers" :aria-label="`${label}: answers`" class="which"
+        @update:model-value="optionIds => test.is !== 'field' && (test = { ...test, optionIds })" />
     </template>
-    <FieldTest v-else-if="test.is === 'field' && field" :model-value="test.test" :field="field" :label="label" @update:model-value="asked => test.is === 'field' && (test = { ...test, test: asked })" />
+    <FieldTest
+      v-else-if="test.is === 'field' && field" :model-value="test.test" :field="field" :label="label"
+      @update:model-value="asked => test.is === 'field' && (test = { ...test, test: asked })" />
     <Button icon="pi pi-times" size="small" text severity="secondary" :aria-label="`Take out ${label}`" @click="$emit('remove')" />
   </div>
 </template>

@@ -15,14 +15,22 @@ const parts = useParts()
 
 <template>
   <div v-for="(one, k) in ask.options" :key="one.id" class="option">
-    <div class="field"><label :for="`${ask.id}-${one.id}`">Answer {{ k + 1 }}</label><InputText :id="`${ask.id}-${one.id}`" v-model="one.label" size="small" maxlength="120" /></div>
     <div class="field">
-      <label :for="`${ask.id}-${one.id}-tags`">gives</label><MarkPicker v-model="one.tagIds" :input-id="`${ask.id}-${one.id}-tags`" what="tag" :options="tags" :make="make" />
+      <label :for="`${ask.id}-${one.id}`">Answer {{ k + 1 }}</label>
+      <InputText :id="`${ask.id}-${one.id}`" v-model="one.label" size="small" maxlength="120" />
+    </div>
+    <div class="field">
+      <label :for="`${ask.id}-${one.id}-tags`">gives</label>
+      <MarkPicker v-model="one.tagIds" :input-id="`${ask.id}-${one.id}-tags`" what="tag" :options="tags" :make="make" />
       <FieldGifts v-if="parts.fields.length" v-model="one.fields" :label="one.label || `Answer ${k + 1}`" />
     </div>
-    <Button icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Take out the answer ${one.label || k + 1}`" :disabled="ask.options.length <= 2" @click="ask.options.splice(k, 1)" />
+    <Button
+      icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Take out the answer ${one.label || k + 1}`"
+      :disabled="ask.options.length <= 2" @click="ask.options.splice(k, 1)" />
   </div>
-  <Button label="One more answer" icon="pi pi-plus" size="small" severity="secondary" class="start" @click="ask.options.push({ id: freeId('o', ask.options), label: '', tagIds: [], fields: [] })" />
+  <Button
+    label="One more answer" icon="pi pi-plus" size="small" severity="secondary" class="start"
+    @click="ask.options.push({ id: freeId('o', ask.options), label: '', tagIds: [], fields: [] })" />
 </template>
 
 <style scoped>

@@ -25,7 +25,8 @@ const show = (costs: SourceCosts) => {
 onMounted(() => attempt(async () => show(await api<SourceCosts>(`sources/costs?${new URLSearchParams({ ...props.source })}`))))
 
 async function save() {
-  const changed = view.value!.months.filter(({ month, typed: before }) => typed.value[month] !== before).map(({ month }) => ({ month, typed: typed.value[month]! }))
+  const changed = view.value!.months.filter(({ month, typed: before }) => typed.value[month] !== before)
+    .map(({ month }) => ({ month, typed: typed.value[month]! }))
   if (!await attempt(() => api<SourceCosts>('sources/costs', { method: 'PUT', body: { source: props.source, months: changed } }))) return
   emit('saved')
   emit('close')
@@ -43,7 +44,10 @@ async function save() {
         <span class="amount"><InputText :id="`cost-${month}`" v-model="typed[month]" size="small" inputmode="decimal" maxlength="40" :invalid="!!problem?.of(`months.${month}`)" /> <span class="second small">{{ currency }}</span></span>
         <p v-if="problem?.of(`months.${month}`)" class="problem" role="alert">{{ problem.of(`months.${month}`) }}</p>
       </div>
-      <div class="end"><Button label="Leave it" severity="secondary" @click="emit('close')" /><Button type="submit" label="Write it down" :loading="busy" /></div>
+      <div class="end">
+        <Button label="Leave it" severity="secondary" @click="emit('close')" />
+        <Button type="submit" label="Write it down" :loading="busy" />
+      </div>
     </form>
   </SidePanel>
 </template>

@@ -18,7 +18,8 @@ onMounted(() => box.value && watcher.observe(box.value))
 onBeforeUnmount(() => watcher.disconnect())
 
 const x = computed(() => scaleBand<number>().domain(props.days.map((_, n) => n)).range([LEFT, width.value]).paddingInner(0.25))
-const y = computed(() => scaleLinear().domain([0, Math.max(4, max(props.days, day => Math.max(day.visits, day.optIns)) ?? 0)]).nice(4).range([GROUND, 10]))
+const y = computed(() =>
+  scaleLinear().domain([0, Math.max(4, max(props.days, day => Math.max(day.visits, day.optIns)) ?? 0)]).nice(4).range([GROUND, 10]))
 /** Whole numbers only: half a visit is none. */
 const marks = computed(() => y.value.ticks(4).filter(Number.isInteger))
 /** As many days are named as there is room for. */
@@ -26,21 +27,33 @@ const named = computed(() => {
   const every = Math.max(1, Math.ceil(props.days.length / Math.floor((width.value - LEFT) / 100)))
   return props.days.map((day, n) => ({ n, says: sayDay(day.at, props.zone) })).filter(({ n }) => (props.days.length - 1 - n) % every === 0)
 })
-const says = (day: PageResults['byDay'][number]) => `${sayDay(day.at, props.zone)}: ${saySome(day.visits, 'visit', 'visits')}, ${saySome(day.optIns, 'opt-in', 'opt-ins')}`
-const total = computed(() => ({ visits: props.days.reduce((sum, day) => sum + day.visits, 0), optIns: props.days.reduce((sum, day) => sum + day.optIns, 0) }))
+const says = (day: PageResults['byDay'][number]) =>
+  `${sayDay(day.at, props.zone)}: ${saySome(day.visits, 'visit', 'visits')}, ${saySome(day.optIns, 'opt-in', 'opt-ins')}`
+const total = computed(() => ({
+  visits: props.days.reduce((sum, day) => sum + day.visits, 0), optIns: props.days.reduce((sum, day) => sum + day.optIns, 0),
+}))
 </script>
 
 <template>
   <div ref="box">
-    <svg :width="width" :height="HEIGHT" role="img" :aria-label="`By day: ${saySome(total.visits, 'visit', 'visits')} and ${saySome(total.optIns, 'opt-in', 'opt-ins')} in ${saySome(days.length, 'day', 'days')}`">
-      <g v-for="mark in marks" :key="mark"><line :x1="LEFT" :x2="width" :y1="y(mark)" :y2="y(mark)" class="mark" /><text :x="LEFT - 8" :y="y(mark) + 4" class="scale">{{ sayNumber(mark) }}</text></g>
+    <svg
+      :width="width" :height="HEIGHT" role="img"
+      :aria-label="`By day: ${saySome(total.visits, 'visit', 'visits')} and ${saySome(total.optIns, 'opt-in', 'opt-ins')} in ${saySome(days.length, 'day', 'days')}`">
+      <g v-for="mark in marks" :key="mark">
+        <line :x1="LEFT" :x2="width" :y1="y(mark)" :y2="y(mark)" class="mark" />
+        <text :x="LEFT - 8" :y="y(mark) + 4" class="scale">{{ sayNumber(mark) }}</text>
+      </g>
       <g v-for="(day, n) in days" :key="day.day">
         <title>{{ says(day) }}</title>
         <rect :x="x(n)" :y="8" :width="x.bandwidth()" :height="GROUND - 8" class="whole" />
         <rect :x="x(n)" :y="y(day.visits)" :width="x.bandwidth()" :height="GROUND - y(day.visits)" class="visits" />
-        <rect v-if="day.optIns" :x="x(n)! + x.bandwidth() * 0.2" :y="y(day.optIns)" :width="x.bandwidth() * 0.6" :height="GROUND - y(day.optIns)" class="opt-ins" />
+        <rect
+          v-if="day.optIns" :x="x(n)! + x.bandwidth() * 0.2" :y="y(day.optIns)" :width="x.bandwidth() * 0.6"
+          :height="GROUND - y(day.optIns)" class="opt-ins" />
       </g>
-      <text v-for="{ n, says: name } in named" :key="n" :x="n === days.length - 1 ? width : x(n)! + x.bandwidth() / 2" :y="GROUND + 17" class="day" :class="{ last: n === days.length - 1 }">{{ name }}</text>
+      <text
+        v-for="{ n, says: name } in named" :key="n" :x="n === days.length - 1 ? width : x(n)! + x.bandwidth() / 2" :y="GROUND + 17"
+        class="day" :class="{ last: n === days.length - 1 }">{{ name }}</text>
     </svg>
     <p class="key second small"><span class="visits" aria-hidden="true" /> visits <span class="opt-ins" aria-hidden="true" /> opt-ins, people once a day</p>
   </div>

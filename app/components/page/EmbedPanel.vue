@@ -12,7 +12,9 @@ import { useParts } from '~/composables/useParts'
 const props = defineProps<{ content: PageContent, url: string, published: boolean }>()
 const parts = useParts()
 const toast = useToast()
-const WAYS = [{ value: 'inline', name: 'In its place' }, { value: 'slide-in', name: 'Coming in from the side' }, { value: 'plain', name: 'Plain HTML' }] as const
+const WAYS = [
+  { value: 'inline', name: 'In its place' }, { value: 'slide-in', name: 'Coming in from the side' }, { value: 'plain', name: 'Plain HTML' },
+] as const
 const way = ref<typeof WAYS[number]['value']>('inline')
 const SAYS = {
   'inline': 'Puts the form, with the looks of this page, where the line stands. Later changes of the page show there by themselves.',
@@ -32,8 +34,14 @@ async function copy() {
   <section class="panel panel-body fields" aria-labelledby="elsewhere">
     <h2 id="elsewhere">The form on another site</h2>
     <p v-if="!published" class="second">Publish the page first: only then somebody can opt in.</p>
-    <SelectButton v-model="way" :options="[...WAYS]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="How it stands there" />
-    <div class="field"><label for="embed-code">To be pasted into the site</label><Textarea id="embed-code" :model-value="code" readonly rows="4" class="mono" /><p class="hint">{{ SAYS[way] }}</p></div>
+    <SelectButton
+      v-model="way" :options="[...WAYS]" option-label="name" option-value="value" :allow-empty="false" size="small"
+      aria-label="How it stands there" />
+    <div class="field">
+      <label for="embed-code">To be pasted into the site</label>
+      <Textarea id="embed-code" :model-value="code" readonly rows="4" class="mono" />
+      <p class="hint">{{ SAYS[way] }}</p>
+    </div>
     <Button label="Copy" icon="pi pi-copy" size="small" severity="secondary" class="start" @click="copy" />
   </section>
 </template>

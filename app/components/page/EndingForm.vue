@@ -23,7 +23,16 @@ const problem = computed(() => props.wrong ?? (read.value.ok || isUnfinished(add
 </script>
 
 <template>
-  <div class="field"><span class="label">{{ label }}</span><SelectButton v-model="elsewhere" :options="WHERE" option-label="name" option-value="value" :allow-empty="false" size="small" :aria-label="`${label}: ${name}`" /></div>
-  <div v-if="elsewhere" class="field"><label :for="id">Its address</label><InputText :id="id" v-model="address" maxlength="2000" :invalid="!!problem" /><p :class="problem ? 'problem' : 'hint'">{{ problem ?? 'Only this address: nothing a visitor types can lead anywhere else.' }}</p></div>
+  <div class="field">
+    <span class="label">{{ label }}</span>
+    <SelectButton
+      v-model="elsewhere" :options="WHERE" option-label="name" option-value="value" :allow-empty="false" size="small"
+      :aria-label="`${label}: ${name}`" />
+  </div>
+  <div v-if="elsewhere" class="field">
+    <label :for="id">Its address</label>
+    <InputText :id="id" v-model="address" maxlength="2000" :invalid="!!problem" />
+    <p :class="problem ? 'problem' : 'hint'">{{ problem ?? 'Only this address: nothing a visitor types can lead anywhere else.' }}</p>
+  </div>
   <ThanksForm v-else v-model="ending.thanks" :label="name" />
 </template>

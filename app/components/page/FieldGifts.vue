@@ -34,7 +34,8 @@ function add(fieldId: number | null) {
   const field = parts.value.fields.find(({ id }) => id === fieldId)
   if (field) gifts.value = [...gifts.value, { fieldId: field.id, value: firstOf(field) }]
 }
-const set = (fieldId: number, value: FieldValue) => gifts.value = gifts.value.map(gift => gift.fieldId === fieldId ? { fieldId, value } : gift)
+const set = (fieldId: number, value: FieldValue) =>
+  gifts.value = gifts.value.map(gift => gift.fieldId === fieldId ? { fieldId, value } : gift)
 const out = (fieldId: number) => gifts.value = gifts.value.filter(gift => gift.fieldId !== fieldId)
 /** A value as its select has it. */
 const asChosen = (field: Field, value: FieldValue) => field.kind === 'yes-no' ? sayField(field.kind, value) : String(value)
@@ -46,14 +47,27 @@ const named = (name: string | undefined) => `${props.label} sets ${name ?? 'a fi
     <p v-for="{ gift, field } in rows" :key="gift.fieldId" class="gift">
       <span class="second small">sets</span> <span>{{ field?.name ?? 'a field that is gone' }}</span> <span class="second small">to</span>
       <template v-if="field">
-        <Select v-if="isChosen(field)" :model-value="asChosen(field, gift.value)" :options="fieldOptions(field)" option-label="name" option-value="value" size="small" :filter="field.kind !== 'yes-no'" :aria-label="named(field.name)" @update:model-value="value => set(field.id, read(field, value))" />
-        <InputNumber v-else-if="field.kind === 'number'" :model-value="Number(gift.value)" size="small" :allow-empty="false" :max-fraction-digits="6" :aria-label="named(field.name)" class="few" @update:model-value="value => set(field.id, value ?? 0)" />
-        <DateField v-else-if="field.kind === 'date'" :model-value="String(gift.value)" :input-id="`gift-${field.id}`" :label="named(field.name)" size="small" @update:model-value="value => set(field.id, value)" />
-        <InputText v-else :model-value="String(gift.value)" size="small" maxlength="1000" :aria-label="named(field.name)" @update:model-value="value => set(field.id, value ?? '')" />
+        <Select
+          v-if="isChosen(field)" :model-value="asChosen(field, gift.value)" :options="fieldOptions(field)" option-label="name"
+          option-value="value" size="small" :filter="field.kind !== 'yes-no'" :aria-label="named(field.name)"
+          @update:model-value="value => set(field.id, read(field, value))" />
+        <InputNumber
+          v-else-if="field.kind === 'number'" :model-value="Number(gift.value)" size="small" :allow-empty="false" :max-fraction-digits="6"
+          :aria-label="named(field.name)" class="few" @update:model-value="value => set(field.id, value ?? 0)" />
+        <DateField
+          v-else-if="field.kind === 'date'" :model-value="String(gift.value)" :input-id="`gift-${field.id}`" :label="named(field.name)"
+          size="small" @update:model-value="value => set(field.id, value)" />
+        <InputText
+          v-else :model-value="String(gift.value)" size="small" maxlength="1000" :aria-label="named(field.name)"
+          @update:model-value="value => set(field.id, value ?? '')" />
       </template>
-      <Button icon="pi pi-times" size="small" text severity="secondary" :aria-label="`${props.label} does not set ${field?.name ?? 'this field'}`" @click="out(gift.fieldId)" />
+      <Button
+        icon="pi pi-times" size="small" text severity="secondary" :aria-label="`${props.label} does not set ${field?.name ?? 'this field'}`"
+        @click="out(gift.fieldId)" />
     </p>
-    <Select v-if="more.length" :model-value="null" :options="more" option-label="name" option-value="id" size="small" placeholder="set a field" :aria-label="`${label}: set a field`" class="add" @update:model-value="add" />
+    <Select
+      v-if="more.length" :model-value="null" :options="more" option-label="name" option-value="id" size="small" placeholder="set a field"
+      :aria-label="`${label}: set a field`" class="add" @update:model-value="add" />
   </div>
 </template>
 

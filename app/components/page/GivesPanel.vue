@@ -14,7 +14,9 @@ import MailEditor from './MailEditor.vue'
 
 /** What somebody gets who opts in, and who was one of ours before. */
 const draft = defineModel<PageContent>({ required: true })
-defineProps<{ view: PageView, lists: { id: number, name: string }[], tags: { id: number, name: string }[], make: (kind: 'lists' | 'tags', name: string) => Promise<number>, wrong: (field: string) => string | undefined }>()
+defineProps<{ view: PageView, lists: { id: number, name: string }[], tags: { id: number, name: string }[], make: (
+  kind: 'lists' | 'tags', name: string,
+) => Promise<number>, wrong: (field: string) => string | undefined }>()
 const parts = useParts()
 const fileId = computed({
   get: () => draft.value.promised?.fileId ?? null,
@@ -38,29 +40,54 @@ const courses = computed(() => [{ value: 0, name: 'none' }, ...parts.value.cours
 <template>
   <div class="stack">
     <section class="panel panel-body fields" aria-label="Lists, tags and course">
-      <div class="field"><label for="lists">They join</label><MarkPicker v-model="draft.listIds" input-id="lists" what="list" :options="lists" :invalid="!!wrong('listIds')" :make="name => make('lists', name)" /><p v-if="wrong('listIds')" class="problem">{{ wrong('listIds') }}</p></div>
       <div class="field">
-        <label for="tags">They get</label><MarkPicker v-model="draft.tagIds" input-id="tags" what="tag" :options="tags" :make="name => make('tags', name)" />
-        <p class="hint"><template v-if="view.leadsTo.length">That brings them into <template v-for="(course, n) in view.leadsTo" :key="course.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink></template>.</template><template v-else>No running course starts with these tags yet.</template></p>
+        <label for="lists">They join</label>
+        <MarkPicker
+          v-model="draft.listIds" input-id="lists" what="list" :options="lists" :invalid="!!wrong('listIds')"
+          :make="name => make('lists', name)" />
+        <p v-if="wrong('listIds')" class="problem">{{ wrong('listIds') }}</p>
       </div>
-      <div v-if="parts.fields.length" class="field"><span class="label">Fields</span><FieldGifts v-model="draft.fields" label="The page" /><p class="hint">What somebody answers comes before what everybody gets.</p></div>
-      <SelectField v-model="courseId" label="They come into the course" :options="courses"><p class="hint">Besides the courses that their tags start. A course that does not run yet lets nobody in.</p></SelectField>
+      <div class="field">
+        <label for="tags">They get</label>
+        <MarkPicker v-model="draft.tagIds" input-id="tags" what="tag" :options="tags" :make="name => make('tags', name)" />
+        <p class="hint">
+          <template v-if="view.leadsTo.length">That brings them into <template v-for="(course, n) in view.leadsTo" :key="course.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink></template>.</template>
+          <template v-else>No running course starts with these tags yet.</template>
+        </p>
+      </div>
+      <div v-if="parts.fields.length" class="field">
+        <span class="label">Fields</span>
+        <FieldGifts v-model="draft.fields" label="The page" />
+        <p class="hint">What somebody answers comes before what everybody gets.</p>
+      </div>
+      <SelectField v-model="courseId" label="They come into the course" :options="courses">
+        <p class="hint">Besides the courses that their tags start. A course that does not run yet lets nobody in.</p>
+      </SelectField>
     </section>
     <section class="panel panel-body fields" aria-labelledby="the-file">
       <h2 id="the-file">A file for them</h2>
-      <p v-if="draft.promised && draft.promised.fileId === null">The page promises one, and its email is written; the file itself is still to be brought.</p>
-      <FileField v-model="fileId" :known="view.file" label="A file for them" :wrong="wrong('file')" :clearable="draft.promised !== null" @brought="promise" @cleared="draft.promised = null">It goes at once{{ draft.confirming.who === 'nobody' ? '' : ', where asked after their yes' }}, by an email of its own, with an address that is theirs alone: each fetch is counted. Up to 25 MB.</FileField>
-      <MailEditor v-if="draft.promised" v-model="draft.promised.mail" because="asked" :list-id="draft.listIds[0] ?? null" :problem="wrong('promised')" />
+      <p v-if="draft.promised && draft.promised.fileId === null">
+        The page promises one, and its email is written; the file itself is still to
+        be brought.
+      </p>
+      <FileField
+        v-model="fileId" :known="view.file" label="A file for them" :wrong="wrong('file')" :clearable="draft.promised !== null"
+        @brought="promise" @cleared="draft.promised = null">
+        It goes at
+        once{{ draft.confirming.who === 'nobody' ? '' : ', where asked after their yes' }}, by an email of its own, with an address that is
+        theirs alone: each fetch is counted. Up to 25 MB.
+      </FileField>
+      <MailEditor
+        v-if="draft.promised" v-model="draft.promised.mail" because="asked" :list-id="draft.listIds[0] ?? null" :problem="wrong('promised')"
+      />
     </section>
     <section class="panel panel-body fields" aria-label="People you know already">
-      <span
-        class="tick"><Checkbox v-model="knowsThem" input-id="knows-them" binary />
+      <span class="tick"><Checkbox v-model="knowsThem" input-id="knows-them" binary />
         <label for="knows-them"><strong>People you know already</strong> get other tags and other words of thanks</label></span>
       <template v-if="draft.forKnown">
         <div class="field">
           <label for="known-tags">They get instead</label>
-          <MarkPicker
-            v-model="draft.forKnown.tagIds" input-id="known-tags" what="tag" :options="tags" :make="name => make('tags', name)" />
+          <MarkPicker v-model="draft.forKnown.tagIds" input-id="known-tags" what="tag" :options="tags" :make="name => make('tags', name)" />
           <p v-if="draft.confirming.who === 'nobody'" class="hint">
             Their words go to them by email: the page shows everyone the same, so that nobody can find out who is on your list.
           </p>

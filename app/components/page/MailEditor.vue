@@ -17,14 +17,27 @@ const id = useId()
 
 <template>
   <div class="fields">
-    <SelectButton v-model="side" :options="[{ name: 'Write', value: 'write' }, { name: 'Read', value: 'read' }]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Write or read the email" />
+    <SelectButton
+      v-model="side" :options="[{ name: 'Write', value: 'write' }, { name: 'Read', value: 'read' }]" option-label="name"
+      option-value="value" :allow-empty="false" size="small" aria-label="Write or read the email" />
     <template v-if="side === 'write'">
       <div class="fields two">
         <div class="field"><span class="label">Subject</span><LineEditor v-model="mail.subject" label="Subject" /></div>
-        <div class="field"><span class="label">Preview text, shown after the subject</span><LineEditor v-model="mail.preview" label="Preview text" /></div>
+        <div class="field">
+          <span class="label">Preview text, shown after the subject</span>
+          <LineEditor v-model="mail.preview" label="Preview text" />
+        </div>
       </div>
-      <div class="field"><span class="label">Body</span><RichEditor v-model="mail.body" label="Body of the email" for-email="own" /><p v-if="problem" class="problem" role="alert">{{ problem }}</p><p v-else class="hint">Press the button in it to change its words.</p></div>
-      <div class="field"><label :for="`${id}-title`">Working title; readers never see it</label><InputText :id="`${id}-title`" v-model="mail.workingTitle" maxlength="120" size="small" /></div>
+      <div class="field">
+        <span class="label">Body</span>
+        <RichEditor v-model="mail.body" label="Body of the email" for-email="own" />
+        <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+        <p v-else class="hint">Press the button in it to change its words.</p>
+      </div>
+      <div class="field">
+        <label :for="`${id}-title`">Working title; readers never see it</label>
+        <InputText :id="`${id}-title`" v-model="mail.workingTitle" maxlength="120" size="small" />
+      </div>
     </template>
     <EmailReader v-else :content="mail" :list-id="listId" :because="because" />
   </div>

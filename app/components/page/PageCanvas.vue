@@ -26,7 +26,9 @@ const shell = '<!doctype html><html lang="en"><head><link rel="stylesheet" href=
 /** All of the page but the texts, which its editors keep by themselves: where this changes, the page is drawn anew. */
 const shape = computed(() => JSON.stringify([
   draft.value.theme.picture, props.shapeOfBox, props.pictures.map(({ id }) => id), frame.frame?.workspace.zone,
-  draft.value.sections.map(section => [section.id, section.kind, section.hidden, ...section.kind === 'picture' ? [section.pictureId, section.alt, section.decorates] : section.kind === 'countdown' ? [section.date, section.time] : section.kind === 'questions' ? [section.questions.length] : []]),
+  draft.value.sections.map(section => [section.id, section.kind, section.hidden, ...section.kind === 'picture'
+    ? [section.pictureId, section.alt, section.decorates]
+    : section.kind === 'countdown' ? [section.date, section.time] : section.kind === 'questions' ? [section.questions.length] : []]),
 ]))
 
 const page = () => holder.value?.contentDocument ?? null
@@ -62,7 +64,9 @@ function dress() {
   const doc = page()
   if (!doc) return
   doc.body.className = themeClasses(draft.value.theme)
-  for (const section of doc.querySelectorAll<HTMLElement>('[data-section]')) section.classList.toggle('chosen', section.dataset.section === chosen.value)
+  for (const section of doc.querySelectorAll<HTMLElement>('[data-section]')) {
+    section.classList.toggle('chosen', section.dataset.section === chosen.value)
+  }
 }
 
 function ready() {
@@ -93,13 +97,18 @@ onBeforeUnmount(() => {
 
 <template>
   <div class="canvas">
-    <TextTools :editor="writing" label="the page"><span class="second small hint">{{ writing ? 'One line of plain words.' : 'Press any text of the page and write.' }}</span></TextTools>
+    <TextTools :editor="writing" label="the page">
+      <span class="second small hint">{{ writing ? 'One line of plain words.' : 'Press any text of the page and write.' }}</span>
+    </TextTools>
     <iframe ref="holder" :srcdoc="shell" title="The page, to be written in" @load="ready" />
   </div>
 </template>
 
 <style scoped>
-.canvas { border: 1px solid var(--p-porch-line); border-radius: 8px; overflow: hidden; background: var(--p-porch-paper); display: flex; flex-direction: column; height: calc(100vh - var(--rail) - 168px); min-height: 420px; }
+.canvas {
+  border: 1px solid var(--p-porch-line); border-radius: 8px; overflow: hidden; background: var(--p-porch-paper); display: flex;
+  flex-direction: column; height: calc(100vh - var(--rail) - 168px); min-height: 420px;
+}
 iframe { width: 100%; flex: 1; border: 0; }
 .hint { padding-left: 8px; }
 </style>

@@ -34,6 +34,9 @@ watch(() => props.html, (next) => {
 
 <style scoped>
 /* 390 pixels wide, as most phones are, made smaller to stand beside the page. */
-.phone { width: 312px; height: calc(100vh - var(--rail) - 216px); min-height: 380px; border: 6px solid var(--p-porch-dusk); border-radius: 22px; overflow: hidden; background: var(--p-porch-paper); }
+.phone {
+  width: 312px; height: calc(100vh - var(--rail) - 216px); min-height: 380px; border: 6px solid var(--p-porch-dusk); border-radius: 22px;
+  overflow: hidden; background: var(--p-porch-paper);
+}
 iframe { width: 390px; height: calc(100% / 0.77); border: 0; transform: scale(0.77); transform-origin: 0 0; }
 </style>

@@ -33,7 +33,9 @@ async function bring() {
     <span class="label">{{ label }}</span>
     <img v-if="shown" :src="src(shown)" :alt="shown.name" />
     <div class="acts">
-      <Button size="small" severity="secondary" :label="shown ? 'Another picture' : 'Bring a picture'" icon="pi pi-image" :loading="busy" @click="input!.click()" />
+      <Button
+        size="small" severity="secondary" :label="shown ? 'Another picture' : 'Bring a picture'" icon="pi pi-image" :loading="busy"
+        @click="input!.click()" />
       <Button v-if="shown && clearable" size="small" severity="secondary" label="None" @click="chosen = null" />
     </div>
     <input ref="input" type="file" accept="image/png,image/jpeg,image/webp,image/gif" :aria-label="label" hidden @change="bring" />

@@ -11,7 +11,9 @@ import EndingForm from './EndingForm.vue'
 
 /** A page for some answers: whom it is for, what they get, and what they read. */
 const page = defineModel<ResultPage>({ required: true })
-const props = defineProps<{ asks: Ask[], n: number, last: boolean, tags: { id: number, name: string }[], make: (name: string) => Promise<number>, problem?: string }>()
+const props = defineProps<{ asks: Ask[], n: number, last: boolean, tags: { id: number, name: string }[], make: (
+  name: string,
+) => Promise<number>, problem?: string }>()
 defineEmits<{ move: [by: -1 | 1], remove: [] }>()
 
 const KINDS = [{ value: 'all', name: 'all of this is true' }, { value: 'any', name: 'any of this is true' }]
@@ -21,18 +23,36 @@ const called = computed(() => page.value.name.trim() || `result page ${props.n +
 <template>
   <section class="panel panel-body fields" :aria-label="called">
     <div class="line">
-      <div class="field grow"><label :for="`${page.id}-name`">Result page {{ n + 1 }}; what you call it</label><InputText :id="`${page.id}-name`" v-model="page.name" maxlength="60" size="small" /></div>
+      <div class="field grow">
+        <label :for="`${page.id}-name`">Result page {{ n + 1 }}; what you call it</label>
+        <InputText :id="`${page.id}-name`" v-model="page.name" maxlength="60" size="small" />
+      </div>
       <span class="acts">
-        <Button icon="pi pi-arrow-up" size="small" text severity="secondary" :aria-label="`Look for ${called} earlier`" :disabled="n === 0" @click="$emit('move', -1)" />
-        <Button icon="pi pi-arrow-down" size="small" text severity="secondary" :aria-label="`Look for ${called} later`" :disabled="last" @click="$emit('move', 1)" />
+        <Button
+          icon="pi pi-arrow-up" size="small" text severity="secondary" :aria-label="`Look for ${called} earlier`" :disabled="n === 0"
+          @click="$emit('move', -1)" />
+        <Button
+          icon="pi pi-arrow-down" size="small" text severity="secondary" :aria-label="`Look for ${called} later`" :disabled="last"
+          @click="$emit('move', 1)" />
         <Button icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Take out ${called}`" @click="$emit('remove')" />
       </span>
     </div>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-    <p class="when"><span>{{ n === 0 ? 'They come here if' : 'Else they come here if' }}</span><Select v-if="page.when.of.length > 1" v-model="page.when.kind" :options="KINDS" option-label="name" option-value="value" size="small" :aria-label="`${called}: all or any`" /></p>
-    <AnswerTestRow v-for="(_, k) in page.when.of" :key="k" v-model="page.when.of[k]!" :asks="asks" :label="`${called}, condition ${k + 1}`" @remove="page.when.of.splice(k, 1)" />
-    <Button :label="page.when.of.length ? 'One more condition' : 'Say which answers lead here'" icon="pi pi-plus" size="small" severity="secondary" class="start" @click="page.when.of.push({ askId: '', is: 'chosen', optionIds: [] })" />
-    <div class="field"><label :for="`${page.id}-tags`">Whoever comes here gets</label><MarkPicker v-model="page.tagIds" :input-id="`${page.id}-tags`" what="tag" :options="tags" :make="make" /></div>
+    <p class="when">
+      <span>{{ n === 0 ? 'They come here if' : 'Else they come here if' }}</span>
+      <Select v-if="page.when.of.length > 1" v-model="page.when.kind" :options="KINDS" option-label="name" option-value="value" size="small"
+              :aria-label="`${called}: all or any`" />
+    </p>
+    <AnswerTestRow
+      v-for="(_, k) in page.when.of" :key="k" v-model="page.when.of[k]!" :asks="asks" :label="`${called}, condition ${k + 1}`"
+      @remove="page.when.of.splice(k, 1)" />
+    <Button
+      :label="page.when.of.length ? 'One more condition' : 'Say which answers lead here'" icon="pi pi-plus" size="small"
+      severity="secondary" class="start" @click="page.when.of.push({ askId: '', is: 'chosen', optionIds: [] })" />
+    <div class="field">
+      <label :for="`${page.id}-tags`">Whoever comes here gets</label>
+      <MarkPicker v-model="page.tagIds" :input-id="`${page.id}-tags`" what="tag" :options="tags" :make="make" />
+    </div>
     <EndingForm v-model="page" label="They come to" :name="called" />
   </section>
 </template>

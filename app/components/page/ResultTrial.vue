@@ -23,8 +23,10 @@ const read = computed(() => readAnswers({ ...props.draft.form, boxes: [] }, fiel
 const today = computed(() => localOf(frame.now, frame.zone).date)
 const result = computed(() => pickResult(props.draft.resultPages, props.draft.form.asks, read.value.answered, today.value))
 const name = computed(() => result.value ? nameOfResult(result.value) : 'the page for everybody else')
-const asked = computed(() => props.draft.form.asks.filter(ask => props.draft.resultPages.some(({ when }) => when.of.some(({ askId }) => askId === ask.id))))
-const never = computed(() => (neverPicked(props.draft.resultPages, props.draft.form.asks) ?? []).map(id => props.draft.resultPages.find(page => page.id === id)!).filter(page => page.when.of.length > 0).map(nameOfResult))
+const asked = computed(() =>
+  props.draft.form.asks.filter(ask => props.draft.resultPages.some(({ when }) => when.of.some(({ askId }) => askId === ask.id))))
+const never = computed(() => (neverPicked(props.draft.resultPages, props.draft.form.asks) ?? []).map(id =>
+  props.draft.resultPages.find(page => page.id === id)!).filter(page => page.when.of.length > 0).map(nameOfResult))
 function set(askId: string, values: (string | null)[]) {
   typed.value = { ...typed.value, [askId]: values.filter(value => value !== null) }
 }
@@ -38,14 +40,28 @@ watch(() => result.value?.id ?? null, id => emit('came', id), { immediate: true 
     <div v-for="ask in asked" :key="ask.id" class="field">
       <label :for="`trial-${ask.id}`">{{ ask.label }}</label>
       <template v-if="ask.kind === 'choice'">
-        <MultiSelect v-if="ask.many" :model-value="typed[ask.id] ?? []" :input-id="`trial-${ask.id}`" :options="ask.options" option-label="label" option-value="id" size="small" display="chip" :show-toggle-all="false" placeholder="not answered" @update:model-value="values => set(ask.id, values)" />
-        <Select v-else :model-value="typed[ask.id]?.[0] ?? null" :label-id="`trial-${ask.id}`" :aria-label="ask.label" :options="ask.options" option-label="label" option-value="id" size="small" placeholder="not answered" show-clear @update:model-value="value => set(ask.id, [value])" />
+        <MultiSelect
+          v-if="ask.many" :model-value="typed[ask.id] ?? []" :input-id="`trial-${ask.id}`" :options="ask.options" option-label="label"
+          option-value="id" size="small" display="chip" :show-toggle-all="false" placeholder="not answered"
+          @update:model-value="values => set(ask.id, values)" />
+        <Select
+          v-else :model-value="typed[ask.id]?.[0] ?? null" :label-id="`trial-${ask.id}`" :aria-label="ask.label" :options="ask.options"
+          option-label="label" option-value="id" size="small" placeholder="not answered" show-clear
+          @update:model-value="value => set(ask.id, [value])" />
       </template>
-      <Select v-else-if="fields.get(ask.fieldId) && isChosen(fields.get(ask.fieldId)!)" :model-value="typed[ask.id]?.[0] ?? null" :aria-label="ask.label" :options="fieldOptions(fields.get(ask.fieldId)!)" option-label="name" option-value="value" size="small" placeholder="not answered" show-clear @update:model-value="value => set(ask.id, [value])" />
-      <InputText v-else :id="`trial-${ask.id}`" :model-value="typed[ask.id]?.[0] ?? ''" size="small" maxlength="500" placeholder="not answered" @update:model-value="value => set(ask.id, [value ?? ''])" />
+      <Select
+        v-else-if="fields.get(ask.fieldId) && isChosen(fields.get(ask.fieldId)!)" :model-value="typed[ask.id]?.[0] ?? null"
+        :aria-label="ask.label" :options="fieldOptions(fields.get(ask.fieldId)!)" option-label="name" option-value="value" size="small"
+        placeholder="not answered" show-clear @update:model-value="value => set(ask.id, [value])" />
+      <InputText
+        v-else :id="`trial-${ask.id}`" :model-value="typed[ask.id]?.[0] ?? ''" size="small" maxlength="500" placeholder="not answered"
+        @update:model-value="value => set(ask.id, [value ?? ''])" />
     </div>
     <p role="status">They come to <strong>{{ name }}</strong>.</p>
-    <p v-if="never.length" class="problem">{{ never.join(' and ') }}: no way of answering leads there. An earlier page is always theirs, or its conditions contradict each other.</p>
+    <p v-if="never.length" class="problem">
+      {{ never.join(' and ') }}: no way of answering leads there. An earlier page is always theirs, or
+      its conditions contradict each other.
+    </p>
   </section>
 </template>
 

@@ -28,19 +28,42 @@ function beginDate() {
 
 <template>
   <div class="fields">
-    <div class="field"><label :for="`${id}-name`">What you call it</label><InputText :id="`${id}-name`" v-model="section.name" size="small" maxlength="60" :placeholder="SECTION_NAMES[section.kind]" /></div>
+    <div class="field">
+      <label :for="`${id}-name`">What you call it</label>
+      <InputText :id="`${id}-name`" v-model="section.name" size="small" maxlength="60" :placeholder="SECTION_NAMES[section.kind]" />
+    </div>
     <template v-if="section.kind === 'picture'">
       <PictureField v-model="section.pictureId" :pictures="pictures" label="The picture" @picture="picture => emit('picture', picture)" />
-      <div class="field"><label :for="`${id}-alt`">What is on it, for who does not see it</label><InputText :id="`${id}-alt`" v-model="section.alt" size="small" maxlength="300" :disabled="section.decorates" /></div>
-      <span class="tick"><Checkbox v-model="section.decorates" :input-id="`${id}-decorates`" binary /><label :for="`${id}-decorates`">It only decorates</label></span>
+      <div class="field">
+        <label :for="`${id}-alt`">What is on it, for who does not see it</label>
+        <InputText :id="`${id}-alt`" v-model="section.alt" size="small" maxlength="300" :disabled="section.decorates" />
+      </div>
+      <span class="tick">
+        <Checkbox v-model="section.decorates" :input-id="`${id}-decorates`" binary />
+        <label :for="`${id}-decorates`">It only decorates</label>
+      </span>
     </template>
     <template v-else-if="section.kind === 'countdown'">
-      <div class="field"><label :for="`${id}-date`">Counts to</label><span class="when"><DateField v-if="section.date !== null" v-model="section.date" :input-id="`${id}-date`" size="small" /><Button v-else :id="`${id}-date`" label="Choose a date" size="small" severity="secondary" @click="beginDate" /><TimeField v-model="section.time" label="Time of day" size="small" /></span></div>
+      <div class="field">
+        <label :for="`${id}-date`">Counts to</label>
+        <span class="when">
+          <DateField v-if="section.date !== null" v-model="section.date" :input-id="`${id}-date`" size="small" />
+          <Button v-else :id="`${id}-date`" label="Choose a date" size="small" severity="secondary" @click="beginDate" />
+          <TimeField v-model="section.time" label="Time of day" size="small" />
+        </span>
+      </div>
       <p class="second small">{{ sayZone(zone()) }}. Without a script visitors read the date itself.</p>
     </template>
     <template v-else-if="section.kind === 'questions'">
-      <p v-for="(one, n) in section.questions" :key="n" class="one"><span class="cut">{{ one.question || `Question ${n + 1}` }}</span><Button icon="pi pi-trash" text size="small" severity="secondary" :aria-label="`Take out the question ${one.question}`" @click="section.questions.splice(n, 1)" /></p>
-      <Button label="One more question" icon="pi pi-plus" size="small" severity="secondary" @click="section.questions.push({ question: 'One more question?', answer: paragraphs('Its answer.') })" />
+      <p v-for="(one, n) in section.questions" :key="n" class="one">
+        <span class="cut">{{ one.question || `Question ${n + 1}` }}</span>
+        <Button
+          icon="pi pi-trash" text size="small" severity="secondary" :aria-label="`Take out the question ${one.question}`"
+          @click="section.questions.splice(n, 1)" />
+      </p>
+      <Button
+        label="One more question" icon="pi pi-plus" size="small" severity="secondary"
+        @click="section.questions.push({ question: 'One more question?', answer: paragraphs('Its answer.') })" />
     </template>
   </div>
 </template>

@@ -14,9 +14,11 @@ const chosen = defineModel<string | null>('chosen', { required: true })
 const props = defineProps<{ pictures: PictureView[], problems: { field: string, problem: string }[], boxName?: string }>()
 const emit = defineEmits<{ show: [id: string], picture: [picture: PictureView] }>()
 
-const nameOf = (section: Section) => section.kind === 'form' && section.name.trim() === '' && props.boxName ? props.boxName : nameOfSection(section)
+const nameOf = (section: Section) =>
+  section.kind === 'form' && section.name.trim() === '' && props.boxName ? props.boxName : nameOfSection(section)
 const adding = ref<InstanceType<typeof Menu>>()
-const kinds = computed(() => SECTION_KINDS.filter(kind => kind !== 'form' || !sections.value.some(section => section.kind === 'form')).map(kind => ({ label: kind === 'form' ? props.boxName ?? SECTION_NAMES.form : SECTION_NAMES[kind], command: () => add(kind) })))
+const kinds = computed(() => SECTION_KINDS.filter(kind => kind !== 'form' || !sections.value.some(section => section.kind === 'form'))
+  .map(kind => ({ label: kind === 'form' ? props.boxName ?? SECTION_NAMES.form : SECTION_NAMES[kind], command: () => add(kind) })))
 const at = computed(() => sections.value.findIndex(({ id }) => id === chosen.value))
 
 async function put(section: Section, place: number) {
@@ -37,7 +39,9 @@ function move(id: string, by: -1 | 1) {
   sections.value.splice(from + by, 0, section!)
 }
 function copy(section: Section, place: number) {
-  void put({ ...JSON.parse(JSON.stringify(section)) as Section, id: freeSectionId(sections.value), name: section.name && `${section.name}, copied` }, place + 1)
+  void put({
+    ...JSON.parse(JSON.stringify(section)) as Section, id: freeSectionId(sections.value), name: section.name && `${section.name}, copied`,
+  }, place + 1)
 }
 const gone = ref<{ section: Section, place: number } | null>(null)
 function remove(section: Section, place: number) {
@@ -58,25 +62,45 @@ function choose(id: string) {
 
 <template>
   <div class="list">
-    <Button label="Add a section" icon="pi pi-plus" severity="secondary" size="small" aria-haspopup="true" @click="event => adding!.toggle(event)" />
+    <Button
+      label="Add a section" icon="pi pi-plus" severity="secondary" size="small" aria-haspopup="true" @click="event => adding!.toggle(event)"
+    />
     <Menu ref="adding" :model="kinds" popup />
-    <p v-if="gone" class="note small back">{{ nameOf(gone.section) }} is taken out. <button type="button" class="link-button" @click="bringBack">Put it back</button></p>
+    <p v-if="gone" class="note small back">
+      {{ nameOf(gone.section) }} is taken out. <button type="button" class="link-button" @click="bringBack">Put it back</button>
+    </p>
     <VueDraggable v-model="sections" tag="ul" handle=".grip" :animation="120">
       <li v-for="(section, place) in sections" :key="section.id" :class="{ chosen: section.id === chosen }">
         <div class="line">
           <i class="pi pi-bars grip" aria-hidden="true" title="Drag to move" />
-          <button type="button" class="name cut" :aria-expanded="section.id === chosen" @click="choose(section.id)">{{ nameOf(section) }}<span v-if="section.hidden" class="second small"> hidden</span></button>
-          <i v-if="problems.some(({ field }) => field === section.id)" class="pi pi-exclamation-circle wanting" title="Something is still missing here" role="img" aria-label="something is still missing" />
-          <Button :icon="section.hidden ? 'pi pi-eye-slash' : 'pi pi-eye'" text size="small" severity="secondary" :aria-label="`${section.hidden ? 'Show' : 'Hide'} ${nameOf(section)}`" :title="section.hidden ? 'Show it' : 'Hide it'" @click="section.hidden = !section.hidden" />
+          <button type="button" class="name cut" :aria-expanded="section.id === chosen" @click="choose(section.id)">
+            {{ nameOf(section) }}<span v-if="section.hidden" class="second small"> hidden</span>
+          </button>
+          <i v-if="problems.some(({ field }) => field === section.id)" class="pi pi-exclamation-circle wanting"
+             title="Something is still missing here" role="img" aria-label="something is still missing" />
+          <Button
+            :icon="section.hidden ? 'pi pi-eye-slash' : 'pi pi-eye'" text size="small" severity="secondary"
+            :aria-label="`${section.hidden ? 'Show' : 'Hide'} ${nameOf(section)}`" :title="section.hidden ? 'Show it' : 'Hide it'"
+            @click="section.hidden = !section.hidden" />
         </div>
         <div v-if="section.id === chosen" class="more">
           <div class="acts">
-            <Button icon="pi pi-arrow-up" size="small" severity="secondary" :aria-label="`Move ${nameOf(section)} up`" title="Move up" :disabled="place === 0" @click="move(section.id, -1)" />
-            <Button icon="pi pi-arrow-down" size="small" severity="secondary" :aria-label="`Move ${nameOf(section)} down`" title="Move down" :disabled="place === sections.length - 1" @click="move(section.id, 1)" />
-            <Button v-if="section.kind !== 'form'" icon="pi pi-copy" size="small" severity="secondary" :aria-label="`Copy ${nameOf(section)}`" title="Copy" @click="copy(section, place)" />
-            <Button icon="pi pi-trash" size="small" severity="secondary" :aria-label="`Take out ${nameOf(section)}`" title="Take out" @click="remove(section, place)" />
+            <Button
+              icon="pi pi-arrow-up" size="small" severity="secondary" :aria-label="`Move ${nameOf(section)} up`" title="Move up"
+              :disabled="place === 0" @click="move(section.id, -1)" />
+            <Button
+              icon="pi pi-arrow-down" size="small" severity="secondary" :aria-label="`Move ${nameOf(section)} down`" title="Move down"
+              :disabled="place === sections.length - 1" @click="move(section.id, 1)" />
+            <Button
+              v-if="section.kind !== 'form'" icon="pi pi-copy" size="small" severity="secondary" :aria-label="`Copy ${nameOf(section)}`"
+              title="Copy" @click="copy(section, place)" />
+            <Button
+              icon="pi pi-trash" size="small" severity="secondary" :aria-label="`Take out ${nameOf(section)}`" title="Take out"
+              @click="remove(section, place)" />
           </div>
-          <p v-for="{ problem } in problems.filter(({ field }) => field === section.id)" :key="problem" class="problem small" role="alert">{{ problem }}</p>
+          <p v-for="{ problem } in problems.filter(({ field }) => field === section.id)" :key="problem" class="problem small" role="alert">
+            {{ problem }}
+          </p>
           <SectionForm v-model="sections[place]!" :pictures="pictures" @picture="picture => emit('picture', picture)" />
         </div>
       </li>

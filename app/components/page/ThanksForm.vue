@@ -14,17 +14,27 @@ const id = useId()
 
 <template>
   <div class="fields">
-    <div class="field"><label :for="`${id}-headline`">Headline</label><InputText :id="`${id}-headline`" v-model="thanks.headline" maxlength="200" /></div>
+    <div class="field">
+      <label :for="`${id}-headline`">Headline</label>
+      <InputText :id="`${id}-headline`" v-model="thanks.headline" maxlength="200" />
+    </div>
     <div class="field"><span class="label">Text</span><RichEditor v-model="thanks.text" :label="`Text of ${label}`" /></div>
     <div v-for="(step, n) in thanks.onward" :key="n" class="step">
-      <div class="field"><label :for="`${id}-words-${n}`">They can go on to</label><InputText :id="`${id}-words-${n}`" v-model="step.label" size="small" maxlength="120" placeholder="See what others have made" /></div>
+      <div class="field">
+        <label :for="`${id}-words-${n}`">They can go on to</label>
+        <InputText :id="`${id}-words-${n}`" v-model="step.label" size="small" maxlength="120" placeholder="See what others have made" />
+      </div>
       <div class="field">
         <label :for="`${id}-url-${n}`">at</label>
         <InputText :id="`${id}-url-${n}`" v-model="step.url" size="small" maxlength="2000" :invalid="!isAddress(step.url)" />
       </div>
-      <Button icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Take out ${step.label || 'this step'}`" @click="thanks.onward.splice(n, 1)" />
+      <Button
+        icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Take out ${step.label || 'this step'}`"
+        @click="thanks.onward.splice(n, 1)" />
     </div>
-    <Button label="An onward step" icon="pi pi-plus" size="small" severity="secondary" class="start" @click="thanks.onward.push({ label: '', url: 'https://' })" />
+    <Button
+      label="An onward step" icon="pi pi-plus" size="small" severity="secondary" class="start"
+      @click="thanks.onward.push({ label: '', url: 'https://' })" />
   </div>
 </template>
 

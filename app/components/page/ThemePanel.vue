@@ -4,7 +4,8 @@ import SelectField from '~/components/SelectField.vue'
 
 /** How the page looks. Whatever is chosen can be read. */
 const theme = defineModel<PageTheme>({ required: true })
-const optionsOf = <Key extends string>(of: Record<Key, { name: string }>) => (Object.entries(of) as [Key, { name: string }][]).map(([value, { name }]) => ({ value, name }))
+const optionsOf = <Key extends string>(of: Record<Key, { name: string }>) =>
+  (Object.entries(of) as [Key, { name: string }][]).map(([value, { name }]) => ({ value, name }))
 const colours = Object.entries(PAGE_COLOURS) as [PageColour, typeof PAGE_COLOURS[PageColour]][]
 </script>
 
@@ -14,7 +15,14 @@ const colours = Object.entries(PAGE_COLOURS) as [PageColour, typeof PAGE_COLOURS
       <legend class="small second">Colours</legend>
       <label v-for="[key, colour] in colours" :key="key" class="swatch" :class="{ on: theme.colour === key }">
         <input v-model="theme.colour" type="radio" name="page-colour" :value="key" />
-        <svg viewBox="0 0 60 40" aria-hidden="true"><rect width="60" height="40" :fill="colour.ground" /><rect x="12" y="8" width="36" height="32" :fill="colour.paper" /><rect x="12" y="8" width="36" height="3" :fill="colour.accent" /><rect x="17" y="16" width="22" height="3" :fill="colour.ink" /><rect x="17" y="22" width="26" height="2" :fill="colour.second" /><rect x="17" y="29" width="16" height="6" rx="1.5" :fill="colour.accent" /></svg>
+        <svg viewBox="0 0 60 40" aria-hidden="true">
+          <rect width="60" height="40" :fill="colour.ground" />
+          <rect x="12" y="8" width="36" height="32" :fill="colour.paper" />
+          <rect x="12" y="8" width="36" height="3" :fill="colour.accent" />
+          <rect x="17" y="16" width="22" height="3" :fill="colour.ink" />
+          <rect x="17" y="22" width="26" height="2" :fill="colour.second" />
+          <rect x="17" y="29" width="16" height="6" rx="1.5" :fill="colour.accent" />
+        </svg>
         <span>{{ colour.name }}</span>
       </label>
     </fieldset>
@@ -28,7 +36,10 @@ const colours = Object.entries(PAGE_COLOURS) as [PageColour, typeof PAGE_COLOURS
 <style scoped>
 fieldset { border: 0; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(3, 1fr); gap: 8px; }
 legend { padding: 0 0 4px; }
-.swatch { display: grid; gap: 2px; justify-items: center; font-size: 12.5px; cursor: pointer; padding: 4px; border: 1.5px solid transparent; border-radius: 6px; position: relative; }
+.swatch {
+  display: grid; gap: 2px; justify-items: center; font-size: 12.5px; cursor: pointer; padding: 4px; border: 1.5px solid transparent;
+  border-radius: 6px; position: relative;
+}
 .swatch.on { border-color: var(--p-porch-door); }
 .swatch:focus-within { outline: 2px solid var(--p-porch-focus); }
 .swatch input { position: absolute; opacity: 0; inset: 0; cursor: pointer; }

@@ -54,15 +54,39 @@ const reminds = computed({
       </section>
       <section class="panel panel-body fields" aria-labelledby="its-time">
         <h2 id="its-time">If no answer comes</h2>
-        <p class="line"><Checkbox v-model="reminds" input-id="reminds" binary /><label for="reminds">Ask once more</label><template v-if="confirming.reminder">after <InputNumber v-model="confirming.reminder.afterHours" :min="1" :max="720" :allow-empty="false" suffix=" hours" aria-label="Hours until it is asked once more" size="small" /></template></p>
-        <div v-if="confirming.reminder" class="field"><span class="label">with the same email under this subject</span><LineEditor v-model="confirming.reminder.subject" label="Subject of the reminder" /></div>
-        <p class="line"><span>The yes counts for</span><InputNumber v-model="confirming.withinDays" :min="1" :max="60" :allow-empty="false" suffix=" days of 24 hours" aria-label="Days for which the yes counts" size="small" /></p>
-        <p class="second" aria-live="polite">Pressed now, {{ times.remindAt === null ? 'there is no reminder, and' : `it is asked once more ${sayMoment(times.remindAt, zone)}, and` }} the yes counts until {{ sayMoment(times.expiresAt, zone) }}, {{ sayZone(zone) }}. After that nothing was given, and whoever comes late can ask for a new email with one press.</p>
+        <p class="line">
+          <Checkbox v-model="reminds" input-id="reminds" binary />
+          <label for="reminds">Ask once more</label>
+          <template v-if="confirming.reminder">after <InputNumber v-model="confirming.reminder.afterHours" :min="1" :max="720" :allow-empty="false" suffix=" hours" aria-label="Hours until it is asked once more" size="small" /></template>
+        </p>
+        <div v-if="confirming.reminder" class="field">
+          <span class="label">with the same email under this subject</span>
+          <LineEditor v-model="confirming.reminder.subject" label="Subject of the reminder" />
+        </div>
+        <p class="line">
+          <span>The yes counts for</span>
+          <InputNumber
+            v-model="confirming.withinDays" :min="1" :max="60" :allow-empty="false" suffix=" days of 24 hours"
+            aria-label="Days for which the yes counts" size="small" />
+        </p>
+        <p class="second" aria-live="polite">
+          Pressed now,
+          {{ times.remindAt === null ? 'there is no reminder, and' : `it is asked once more ${sayMoment(times.remindAt, zone)}, and` }} the
+          yes counts until {{ sayMoment(times.expiresAt, zone) }}, {{ sayZone(zone) }}. After that nothing was given, and whoever comes late
+          can ask for a new email with one press.
+        </p>
       </section>
       <section class="panel panel-body fields" aria-labelledby="the-waiting">
         <h2 id="the-waiting">What they read meanwhile</h2>
-        <div class="field"><label for="wait-headline">Headline</label><InputText id="wait-headline" v-model="confirming.waitHeadline" maxlength="200" /></div>
-        <div class="field"><span class="label">Text</span><RichEditor v-model="confirming.waitText" label="Text while their yes is awaited" /><p class="hint">Below it stands your sender’s name and address to look for.</p></div>
+        <div class="field">
+          <label for="wait-headline">Headline</label>
+          <InputText id="wait-headline" v-model="confirming.waitHeadline" maxlength="200" />
+        </div>
+        <div class="field">
+          <span class="label">Text</span>
+          <RichEditor v-model="confirming.waitText" label="Text while their yes is awaited" />
+          <p class="hint">Below it stands your sender’s name and address to look for.</p>
+        </div>
       </section>
     </template>
   </div>

@@ -21,47 +21,101 @@ const choices = computed(() => actionChoices(parts.value).filter(({ value }) => 
 const choose = (kind: ActionKind) => action.value = choices.value.find(({ value }) => value === kind)!.make()
 const set = (change: Record<string, unknown>) => action.value = { ...action.value, ...change } as Action
 
-const field = computed(() => action.value.kind === 'set-field' ? parts.value.fields.find(({ id }) => action.value.kind === 'set-field' && id === action.value.fieldId) : undefined)
+const field = computed(() => action.value.kind === 'set-field'
+  ? parts.value.fields.find(({ id }) => action.value.kind === 'set-field' && id === action.value.fieldId)
+  : undefined)
 const writing = ref(false)
-const subject = computed(() => action.value.kind === 'email' ? action.value.content.workingTitle || plainLine(action.value.content.subject) : '')
-const STATUS = [{ value: 'resting', name: 'let them rest: no mail' }, { value: 'active', name: 'wake them from resting' }, { value: 'unsubscribed', name: 'end all mail to them' }]
-const EMAIL = [{ value: 'no', name: 'here only' }, { value: 'at-once', name: 'here, and by email at once' }, { value: 'daily', name: 'here, and in one email a day' }]
+const subject = computed(() =>
+  action.value.kind === 'email' ? action.value.content.workingTitle || plainLine(action.value.content.subject) : '')
+const STATUS = [
+  { value: 'resting', name: 'let them rest: no mail' }, { value: 'active', name: 'wake them from resting' },
+  { value: 'unsubscribed', name: 'end all mail to them' },
+]
+const EMAIL = [
+  { value: 'no', name: 'here only' }, { value: 'at-once', name: 'here, and by email at once' },
+  { value: 'daily', name: 'here, and in one email a day' },
+]
 </script>
 
 <template>
   <div class="action" role="group" :aria-label="label">
-    <Select :model-value="action.kind" :options="choices" option-label="name" option-value="value" size="small" :aria-label="`${label}: what is done`" class="kind" @update:model-value="choose" />
-    <Select v-if="action.kind === 'give-tag' || action.kind === 'take-tag'" :model-value="action.tagId" :options="parts.tags" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which tag`" class="thing" @update:model-value="tagId => set({ tagId })" />
-    <Select v-else-if="action.kind === 'join-list' || action.kind === 'leave-list'" :model-value="action.listId" :options="parts.lists" option-label="name" option-value="id" size="small" :aria-label="`${label}: which list`" class="thing" @update:model-value="listId => set({ listId })" />
-    <Select v-else-if="action.kind === 'enrol' || action.kind === 'leave-course'" :model-value="action.courseId" :options="parts.courses" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which course`" class="thing" @update:model-value="courseId => set({ courseId })" />
+    <Select
+      :model-value="action.kind" :options="choices" option-label="name" option-value="value" size="small"
+      :aria-label="`${label}: what is done`" class="kind" @update:model-value="choose" />
+    <Select
+      v-if="action.kind === 'give-tag' || action.kind === 'take-tag'" :model-value="action.tagId" :options="parts.tags" option-label="name"
+      option-value="id" size="small" filter :aria-label="`${label}: which tag`" class="thing" @update:model-value="tagId => set({ tagId })"
+    />
+    <Select
+      v-else-if="action.kind === 'join-list' || action.kind === 'leave-list'" :model-value="action.listId" :options="parts.lists"
+      option-label="name" option-value="id" size="small" :aria-label="`${label}: which list`" class="thing"
+      @update:model-value="listId => set({ listId })" />
+    <Select
+      v-else-if="action.kind === 'enrol' || action.kind === 'leave-course'" :model-value="action.courseId" :options="parts.courses"
+      option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which course`" class="thing"
+      @update:model-value="courseId => set({ courseId })" />
     <Select
       v-else-if="action.kind === 'no-more' || action.kind === 'wait'" :model-value="action.offerId" :options="parts.offers"
       option-label="name" option-value="id" size="small" :aria-label="`${label}: of which offer`" class="thing"
       @update:model-value="offerId => set({ offerId })" />
-    <Select v-else-if="action.kind === 'webhook'" :model-value="action.hookId" :options="parts.hooksOut" option-label="name" option-value="id" size="small" :aria-label="`${label}: which address`" class="thing" @update:model-value="hookId => set({ hookId })" />
+    <Select
+      v-else-if="action.kind === 'webhook'" :model-value="action.hookId" :options="parts.hooksOut" option-label="name" option-value="id"
+      size="small" :aria-label="`${label}: which address`" class="thing" @update:model-value="hookId => set({ hookId })" />
     <template v-else-if="action.kind === 'set-field'">
-      <Select :model-value="action.fieldId" :options="parts.fields" option-label="name" option-value="id" size="small" filter :aria-label="`${label}: which field`" class="thing" @update:model-value="fieldId => set({ fieldId, value: null, today: false })" />
-      <Select v-if="field?.kind === 'date'" :model-value="action.today ?? false" :options="[{ value: true, name: 'to the day it happens' }, { value: false, name: 'to a date' }]" option-label="name" option-value="value" size="small" :aria-label="`${label}: which day`" @update:model-value="today => set({ today, value: null })" />
-      <ValueField v-if="field && !action.today" :model-value="action.value" :field="field" :label="`${label}: to what`" empty="nothing: forget it" @update:model-value="value => set({ value })" />
+      <Select
+        :model-value="action.fieldId" :options="parts.fields" option-label="name" option-value="id" size="small" filter
+        :aria-label="`${label}: which field`" class="thing" @update:model-value="fieldId => set({ fieldId, value: null, today: false })" />
+      <Select
+        v-if="field?.kind === 'date'" :model-value="action.today ?? false"
+        :options="[{ value: true, name: 'to the day it happens' }, { value: false, name: 'to a date' }]" option-label="name"
+        option-value="value" size="small" :aria-label="`${label}: which day`" @update:model-value="today => set({ today, value: null })" />
+      <ValueField
+        v-if="field && !action.today" :model-value="action.value" :field="field" :label="`${label}: to what`" empty="nothing: forget it"
+        @update:model-value="value => set({ value })" />
     </template>
-    <InputNumber v-else-if="action.kind === 'score'" :model-value="action.points" :min="-1000" :max="1000" :allow-empty="false" size="small" class="few" suffix=" points" :aria-label="`${label}: points`" @update:model-value="points => set({ points: points ?? 0 })" />
-    <Select v-else-if="action.kind === 'status'" :model-value="action.to" :options="STATUS" option-label="name" option-value="value" size="small" :aria-label="`${label}: to which`" @update:model-value="to => set({ to })" />
+    <InputNumber
+      v-else-if="action.kind === 'score'" :model-value="action.points" :min="-1000" :max="1000" :allow-empty="false" size="small"
+      class="few" suffix=" points" :aria-label="`${label}: points`" @update:model-value="points => set({ points: points ?? 0 })" />
+    <Select
+      v-else-if="action.kind === 'status'" :model-value="action.to" :options="STATUS" option-label="name" option-value="value" size="small"
+      :aria-label="`${label}: to which`" @update:model-value="to => set({ to })" />
     <template v-else-if="action.kind === 'notice'">
-      <InputText :model-value="action.text" size="small" maxlength="200" placeholder="for example: someone is warm" :aria-label="`${label}: what to say`" class="words" @update:model-value="text => set({ text: text ?? '' })" />
-      <Select :model-value="action.email" :options="EMAIL" option-label="name" option-value="value" size="small" :aria-label="`${label}: where`" @update:model-value="email => set({ email })" />
+      <InputText
+        :model-value="action.text" size="small" maxlength="200" placeholder="for example: someone is warm"
+        :aria-label="`${label}: what to say`" class="words" @update:model-value="text => set({ text: text ?? '' })" />
+      <Select
+        :model-value="action.email" :options="EMAIL" option-label="name" option-value="value" size="small" :aria-label="`${label}: where`"
+        @update:model-value="email => set({ email })" />
     </template>
     <template v-else-if="action.kind === 'todo'">
-      <InputText :model-value="action.text" size="small" maxlength="200" placeholder="for example: write to them yourself" :aria-label="`${label}: what is to be done`" class="words" @update:model-value="text => set({ text: text ?? '' })" />
-      <span class="second small">due in</span><InputNumber :model-value="action.days" :min="0" :max="365" :allow-empty="false" size="small" class="few" :suffix="action.days === 1 ? ' day' : ' days'" :aria-label="`${label}: due in how many days`" @update:model-value="days => set({ days: days ?? 0 })" />
-      <span class="second small">for</span><InputText :model-value="action.helper" size="small" maxlength="60" placeholder="me" :list="`helpers-${label.replace(/\W+/g, '-')}`" :aria-label="`${label}: for whom`" class="who" @update:model-value="helper => set({ helper: helper ?? '' })" /><datalist :id="`helpers-${label.replace(/\W+/g, '-')}`"><option v-for="name in parts.helpers" :key="name" :value="name" /></datalist>
+      <InputText
+        :model-value="action.text" size="small" maxlength="200" placeholder="for example: write to them yourself"
+        :aria-label="`${label}: what is to be done`" class="words" @update:model-value="text => set({ text: text ?? '' })" />
+      <span class="second small">due in</span>
+      <InputNumber
+        :model-value="action.days" :min="0" :max="365" :allow-empty="false" size="small" class="few"
+        :suffix="action.days === 1 ? ' day' : ' days'" :aria-label="`${label}: due in how many days`"
+        @update:model-value="days => set({ days: days ?? 0 })" />
+      <span class="second small">for</span>
+      <InputText
+        :model-value="action.helper" size="small" maxlength="60" placeholder="me" :list="`helpers-${label.replace(/\W+/g, '-')}`"
+        :aria-label="`${label}: for whom`" class="who" @update:model-value="helper => set({ helper: helper ?? '' })" />
+      <datalist :id="`helpers-${label.replace(/\W+/g, '-')}`"><option v-for="name in parts.helpers" :key="name" :value="name" /></datalist>
     </template>
     <template v-else-if="action.kind === 'email'">
       <button type="button" class="link-button" @click="writing = true">{{ subject || 'write it' }}</button>
-      <span class="second small">by the list</span><Select :model-value="action.listId" :options="parts.lists" option-label="name" option-value="id" size="small" :aria-label="`${label}: by which list`" @update:model-value="listId => set({ listId })" />
-      <RuleMail v-if="writing" :model-value="action.content" :list-id="action.listId" :tags="parts.tags" @update:model-value="content => set({ content, messageId: null })" @close="writing = false" />
+      <span class="second small">by the list</span>
+      <Select
+        :model-value="action.listId" :options="parts.lists" option-label="name" option-value="id" size="small"
+        :aria-label="`${label}: by which list`" @update:model-value="listId => set({ listId })" />
+      <RuleMail
+        v-if="writing" :model-value="action.content" :list-id="action.listId" :tags="parts.tags"
+        @update:model-value="content => set({ content, messageId: null })" @close="writing = false" />
     </template>
     <NewTag v-if="action.kind === 'give-tag'" :label="label" @made="tagId => set({ tagId })" />
-    <button type="button" class="off" :aria-label="`Take out ${label}`" @click="$emit('remove')"><i class="pi pi-times" aria-hidden="true" /></button>
+    <button type="button" class="off" :aria-label="`Take out ${label}`" @click="$emit('remove')">
+      <i class="pi pi-times" aria-hidden="true" />
+    </button>
     <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
   </div>
 </template>
@@ -73,7 +127,10 @@ const EMAIL = [{ value: 'no', name: 'here only' }, { value: 'at-once', name: 'he
 .few :deep(input) { width: 88px; }
 .words { width: 230px; }
 .who { width: 90px; }
-.off { width: 24px; height: 24px; margin-left: auto; border: 0; border-radius: 4px; background: none; color: var(--p-porch-ink-second); cursor: pointer; }
+.off {
+  width: 24px; height: 24px; margin-left: auto; border: 0; border-radius: 4px; background: none; color: var(--p-porch-ink-second);
+  cursor: pointer;
+}
 .off .pi { font-size: 11px; }
 .off:hover { background: var(--p-porch-brick-ground); color: var(--p-porch-brick); }
 .problem { width: 100%; color: var(--p-porch-brick); }

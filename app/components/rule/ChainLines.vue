@@ -9,7 +9,10 @@ const CUT = ['circle', 'too-deep']
 
 <template>
   <ol class="chain">
-    <li v-for="(line, n) in lines" :key="n" :class="[line.kind, line.kind === 'rule' && { cut: CUT.includes(line.verdict), idle: line.verdict !== 'acts' }]" :style="{ '--level': line.level }">
+    <li
+      v-for="(line, n) in lines" :key="n"
+      :class="[line.kind, line.kind === 'rule' && { cut: CUT.includes(line.verdict), idle: line.verdict !== 'acts' }]"
+      :style="{ '--level': line.level }">
       <template v-if="line.kind === 'event'">{{ line.says }}</template>
       <template v-else>
         <NuxtLink :to="`/house-rules/${line.ruleId}`" class="rule-says">{{ line.says }}</NuxtLink>
@@ -22,9 +25,13 @@ const CUT = ['circle', 'too-deep']
 
 <style scoped>
 .chain { list-style: none; margin: 0; padding: 0; display: grid; gap: 4px; }
-.chain > li { margin-left: calc(var(--level) * 18px); padding: 3px 0 3px 12px; border-left: 2px solid var(--p-porch-line); overflow-wrap: anywhere; }
+.chain > li {
+  margin-left: calc(var(--level) * 18px); padding: 3px 0 3px 12px; border-left: 2px solid var(--p-porch-line); overflow-wrap: anywhere;
+}
 .chain > li.event { border-left-color: var(--p-porch-door); }
-.chain > li.rule { border-left-color: var(--p-porch-spruce); background: var(--p-porch-rail); border-radius: 0 6px 6px 0; padding-right: 8px; }
+.chain > li.rule {
+  border-left-color: var(--p-porch-spruce); background: var(--p-porch-rail); border-radius: 0 6px 6px 0; padding-right: 8px;
+}
 .chain > li.idle { border-left-color: var(--p-porch-line); }
 .chain > li.cut { border-left-color: var(--p-porch-brick); background: var(--p-porch-brick-ground); }
 .verdict { display: block; color: var(--p-porch-ink-second); }

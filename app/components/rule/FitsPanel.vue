@@ -15,7 +15,8 @@ const emit = defineEmits<{ begun: [] }>()
 const { busy, problem, attempt } = useAttempt()
 const { task, follow } = useTask()
 watch(() => task.value?.endedAt, () => emit('begun'))
-const run = () => attempt(async () => follow(await api<TaskView>(`rules/${props.id}/run`, { method: 'POST', body: { people: props.fits.people } })))
+const run = () =>
+  attempt(async () => follow(await api<TaskView>(`rules/${props.id}/run`, { method: 'POST', body: { people: props.fits.people } })))
 </script>
 
 <template>
@@ -24,7 +25,9 @@ const run = () => attempt(async () => follow(await api<TaskView>(`rules/${props.
     <div class="panel-body fields">
       <p class="big">{{ sayPeople(fits.people) }}</p>
       <p class="small second"><template v-if="fits.standing">People {{ fits.says }}.</template><template v-else>That its moment came leaves nothing to be found by, so this counts {{ fits.says ? `people ${fits.says}` : 'everybody' }}.</template> The rule acts on what happens from now on; let it act on these, too, if you like.</p>
-      <Button :label="`Let it act on ${sayPeople(fits.people)}`" severity="secondary" size="small" :disabled="fits.people === 0 || changed" :loading="busy" @click="run" />
+      <Button
+        :label="`Let it act on ${sayPeople(fits.people)}`" severity="secondary" size="small" :disabled="fits.people === 0 || changed"
+        :loading="busy" @click="run" />
       <p v-if="changed" class="small second">Save the changes first.</p>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
       <TaskNote v-if="task" :task="task" :closes="false" @changed="follow" />

@@ -34,7 +34,13 @@ async function make() {
 
 <template>
   <button v-if="!making" type="button" class="link-button small" :aria-label="`${props.label}: a new tag`" @click="begin">a new one</button>
-  <span v-else ref="field" class="new"><InputText v-model="name" size="small" maxlength="80" placeholder="name of the new tag" :aria-label="`${props.label}: name of the new tag`" @keydown.enter.prevent="make" @keydown.esc.stop="making = false" /><button type="button" class="link-button small" :disabled="busy" @click="make">make it</button><span v-if="problem" class="problem small" role="alert">{{ problem.of('name') ?? problem.message }}</span></span>
+  <span v-else ref="field" class="new">
+    <InputText
+      v-model="name" size="small" maxlength="80" placeholder="name of the new tag" :aria-label="`${props.label}: name of the new tag`"
+      @keydown.enter.prevent="make" @keydown.esc.stop="making = false" />
+    <button type="button" class="link-button small" :disabled="busy" @click="make">make it</button>
+    <span v-if="problem" class="problem small" role="alert">{{ problem.of('name') ?? problem.message }}</span>
+  </span>
 </template>
 
 <style scoped>

@@ -16,16 +16,27 @@ const parts = useRuleParts()
 const made = computed(() => ruleTemplatePartsOf(parts.value))
 const has = computed(() => hasFor(made.value))
 const names = computed(() => ruleNamesFrom(parts.value, frame.zone))
-const templates = computed(() => RULE_TEMPLATES.map((template, n) => ({ n, name: template.name, reason: template.reason, missing: template.needs.filter(need => !has.value[need]), said: sayRuleParts(ruleOfTemplate(template, made.value), names.value) })))
+const templates = computed(() => RULE_TEMPLATES.map((template, n) => ({
+  n, name: template.name, reason: template.reason, missing: template.needs.filter(need => !has.value[need]),
+  said: sayRuleParts(ruleOfTemplate(template, made.value), names.value),
+})))
 const copy = (n: number) => navigateTo(`/house-rules/new?template=${n}`)
 </script>
 
 <template>
   <ul class="templates">
     <li v-for="template in templates" :key="template.n">
-      <div class="head"><h3>{{ template.name }}</h3><Button :label="template.missing.length ? 'Not yet' : 'Copy it'" size="small" severity="secondary" :disabled="template.missing.length > 0" :aria-label="`Copy the rule: ${template.name}`" @click="copy(template.n)" /></div>
+      <div class="head">
+        <h3>{{ template.name }}</h3>
+        <Button
+          :label="template.missing.length ? 'Not yet' : 'Copy it'" size="small" severity="secondary" :disabled="template.missing.length > 0"
+          :aria-label="`Copy the rule: ${template.name}`" @click="copy(template.n)" />
+      </div>
       <p class="second">{{ template.reason }}</p>
-      <p v-if="template.missing.length" class="small second">Make {{ template.missing.map(need => `${need === 'offer' ? 'an' : 'a'} ${need}`).join(' and ') }} first.</p>
+      <p v-if="template.missing.length" class="small second">
+        Make
+        {{ template.missing.map(need => `${need === 'offer' ? 'an' : 'a'} ${need}`).join(' and ') }} first.
+      </p>
       <RuleSentence v-else :said="template.said" class="small" />
     </li>
   </ul>

@@ -19,8 +19,10 @@ const props = withDefaults(defineProps<{ kind: ThingKind, id: number, panel?: bo
 const frame = useFrame()
 const { data: rules, load } = useFresh(() => api<RuleLine[]>('rules'), () => [props.kind, props.id])
 const { parts } = provideRuleParts()
-const about = computed(() => (rules.value ?? []).filter(rule => rule.about.some(thing => thing.kind === props.kind && thing.id === props.id)))
-const kinds = computed(() => TRIGGER_KINDS.filter(kind => TRIGGERS[kind].thing === props.kind && (kind !== 'date-arrived' || parts.value?.fields.find(({ id }) => id === props.id)?.kind === 'date')))
+const about = computed(() =>
+  (rules.value ?? []).filter(rule => rule.about.some(thing => thing.kind === props.kind && thing.id === props.id)))
+const kinds = computed(() => TRIGGER_KINDS.filter(kind => TRIGGERS[kind].thing === props.kind
+  && (kind !== 'date-arrived' || parts.value?.fields.find(({ id }) => id === props.id)?.kind === 'date')))
 
 const when = ref<TriggerKind | null>(null)
 const action = ref<Action | null>(null)
@@ -50,16 +52,34 @@ async function save() {
   <section :class="panel ? 'panel panel-body' : 'plain'" aria-label="House rules here">
     <div class="head">
       <h2>House rules here</h2>
-      <button v-if="when === null && kinds.length" type="button" class="link-button" :disabled="!parts" @click="begin"><i class="pi pi-plus small" aria-hidden="true" /> a rule</button>
+      <button v-if="when === null && kinds.length" type="button" class="link-button" :disabled="!parts" @click="begin">
+        <i class="pi pi-plus small" aria-hidden="true" /> a rule
+      </button>
     </div>
-    <p v-if="!about.length && when === null" class="second small">None yet. One says what is done at once when something happens with this {{ THING_WORDS[kind].one }}.</p>
-    <p v-for="rule in about" :key="rule.id" class="one small" :class="{ off: !rule.on }"><NuxtLink :to="`/house-rules/${rule.id}`"><RuleSentence :said="rule.said" /></NuxtLink><span v-if="!rule.on" class="second"> off</span></p>
+    <p v-if="!about.length && when === null" class="second small">
+      None yet. One says what is done at once when something happens with this
+      {{ THING_WORDS[kind].one }}.
+    </p>
+    <p v-for="rule in about" :key="rule.id" class="one small" :class="{ off: !rule.on }">
+      <NuxtLink :to="`/house-rules/${rule.id}`"><RuleSentence :said="rule.said" /></NuxtLink>
+      <span v-if="!rule.on" class="second"> off</span>
+    </p>
     <form v-if="when !== null && parts && action" class="make" @submit.prevent="save">
-      <p class="line"><span class="second">When someone</span><Select v-model="when" :options="kinds.map(value => ({ value, name: WHEN_WORDS[value] }))" option-label="name" option-value="value" size="small" aria-label="What happens" /></p>
+      <p class="line">
+        <span class="second">When someone</span>
+        <Select v-model="when" :options="kinds.map(value => ({ value, name: WHEN_WORDS[value] }))" option-label="name" option-value="value"
+                size="small" aria-label="What happens" />
+      </p>
       <ActionRow v-model="action" label="What is done" @remove="when = null" />
       <p v-if="problem" class="problem small" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
-      <p v-if="circle" class="problem small" role="alert">That could go in a circle: {{ circle }}. <NuxtLink :to="addressOfMore">Make it in full</NuxtLink>, if it is meant so.</p>
-      <p class="line"><Button type="submit" label="Save the rule" size="small" :loading="busy" /><NuxtLink :to="addressOfMore" class="small">more: for whom, how often, several things</NuxtLink></p>
+      <p v-if="circle" class="problem small" role="alert">
+        That could go in a circle: {{ circle }}. <NuxtLink :to="addressOfMore">Make it in
+          full</NuxtLink>, if it is meant so.
+      </p>
+      <p class="line">
+        <Button type="submit" label="Save the rule" size="small" :loading="busy" />
+        <NuxtLink :to="addressOfMore" class="small">more: for whom, how often, several things</NuxtLink>
+      </p>
     </form>
   </section>
 </template>

@@ -26,11 +26,16 @@ const { busy, problem, attempt } = useAttempt()
 watch(() => JSON.stringify([person.value, when.value, props.draft?.rule]), () => tried.value = null)
 
 const tryIt = () => attempt(async () => {
-  tried.value = await api<TriedView>('rules/try', { method: 'POST', body: { personId: person.value!.id, when: when.value, draft: props.draft } })
+  tried.value = await api<TriedView>('rules/try', {
+    method: 'POST', body: { personId: person.value!.id, when: when.value, draft: props.draft },
+  })
 })
 const acting = computed(() => tried.value?.lines.filter(line => line.kind === 'rule' && line.verdict === 'acts').length ?? 0)
-const cut = computed(() => tried.value?.lines.filter(line => line.kind === 'rule' && (line.verdict === 'circle' || line.verdict === 'too-deep')).length ?? 0)
-const summary = computed(() => acting.value === 0 ? 'No rule would act.' : `${acting.value === 1 ? 'One rule would act' : `${acting.value} rules would act`}${cut.value ? `, and ${cut.value === 1 ? 'one is' : `${cut.value} are`} cut off` : ''}.`)
+const cut = computed(() =>
+  tried.value?.lines.filter(line => line.kind === 'rule' && (line.verdict === 'circle' || line.verdict === 'too-deep')).length ?? 0)
+const summary = computed(() => acting.value === 0
+  ? 'No rule would act.'
+  : `${acting.value === 1 ? 'One rule would act' : `${acting.value} rules would act`}${cut.value ? `, and ${cut.value === 1 ? 'one is' : `${cut.value} are`} cut off` : ''}.`)
 </script>
 
 <template>
@@ -39,8 +44,13 @@ const summary = computed(() => acting.value === 0 ? 'No rule would act.' : `${ac
       <label for="try-person">A real person</label>
       <PersonField v-model="person" input-id="try-person" />
     </div>
-    <div v-if="draft === null" class="field"><span class="label">What happens</span><WhenRow :model-value="when" label="What happens" @update:model-value="next => own = next" /></div>
-    <div><Button label="See what would happen" icon="pi pi-eye" severity="secondary" :disabled="!person" :loading="busy" @click="tryIt" /></div>
+    <div v-if="draft === null" class="field">
+      <span class="label">What happens</span>
+      <WhenRow :model-value="when" label="What happens" @update:model-value="next => own = next" />
+    </div>
+    <div>
+      <Button label="See what would happen" icon="pi pi-eye" severity="secondary" :disabled="!person" :loading="busy" @click="tryIt" />
+    </div>
     <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
     <div v-if="tried" class="result" role="status">
       <p v-if="tried.nothing" class="note lamp">{{ tried.nothing }}</p>

@@ -23,11 +23,15 @@ const things = computed(() => {
   const all = when.value.kind === 'date-arrived' ? parts.value.fields.filter(field => field.kind === 'date') : thingsOf(thing, parts.value)
   return any ? [{ id: 0, name: THING_WORDS[thing].any }, ...all] : all
 })
-const steps = computed(() => [{ value: '', name: 'each of its emails' }, ...(parts.value.courses.find(({ id }) => id === when.value.thingId)?.steps ?? []).map(({ id, title }) => ({ value: id, name: title }))])
+const steps = computed(() => [
+  { value: '', name: 'each of its emails' },
+  ...(parts.value.courses.find(({ id }) => id === when.value.thingId)?.steps ?? []).map(({ id, title }) => ({ value: id, name: title })),
+])
 const field = computed(() => parts.value.fields.find(({ id }) => id === when.value.thingId))
 const set = (change: Partial<Trigger>) => when.value = { ...when.value, ...change }
 const choose = (kind: TriggerKind) => when.value = newWhen(kind, parts.value)
-const chooseThing = (id: number) => set({ thingId: id || null, stepId: when.value.kind === 'clicked' ? when.value.stepId : null, from: null, to: null })
+const chooseThing = (id: number) =>
+  set({ thingId: id || null, stepId: when.value.kind === 'clicked' ? when.value.stepId : null, from: null, to: null })
 const BEFORE_AFTER = [{ value: -1, name: 'days before' }, { value: 1, name: 'days after' }]
 const side = computed(() => (when.value.days ?? 0) < 0 ? -1 : 1)
 const distance = computed(() => Math.abs(when.value.days ?? 0))
@@ -36,24 +40,55 @@ const distance = computed(() => Math.abs(when.value.days ?? 0))
 <template>
   <div class="when" role="group" :aria-label="label">
     <span class="second">someone</span>
-    <Select :model-value="when.kind" :options="options" option-label="name" option-value="value" option-group-label="name" option-group-children="items" size="small" filter :aria-label="`${label}: what happens`" class="kind" @update:model-value="choose" />
-    <Select v-if="shape.thing !== null" :model-value="when.thingId ?? 0" :options="things" option-label="name" option-value="id" size="small" filter :placeholder="`which ${THING_WORDS[shape.thing].one}`" :empty-message="`There is no ${THING_WORDS[shape.thing].one} yet.`" :aria-label="`${label}: which ${THING_WORDS[shape.thing].one}`" class="thing" @update:model-value="chooseThing" />
-    <Select v-if="(when.kind === 'opened' || when.kind === 'sent') && when.thingId !== null" :model-value="when.stepId ?? ''" :options="steps" option-label="name" option-value="value" size="small" placeholder="each of its emails" :aria-label="`${label}: which email`" @update:model-value="stepId => set({ stepId: stepId || null })" />
-    <Select v-if="when.kind === 'clicked' && props.emails?.length" :model-value="when.stepId ?? ''" :options="[{ id: '', name: 'in any email' }, ...props.emails]" option-label="name" option-value="id" size="small" placeholder="in any email" :aria-label="`${label}: in which email`" @update:model-value="stepId => set({ stepId: stepId || null })" />
+    <Select
+      :model-value="when.kind" :options="options" option-label="name" option-value="value" option-group-label="name"
+      option-group-children="items" size="small" filter :aria-label="`${label}: what happens`" class="kind" @update:model-value="choose" />
+    <Select
+      v-if="shape.thing !== null" :model-value="when.thingId ?? 0" :options="things" option-label="name" option-value="id" size="small"
+      filter :placeholder="`which ${THING_WORDS[shape.thing].one}`" :empty-message="`There is no ${THING_WORDS[shape.thing].one} yet.`"
+      :aria-label="`${label}: which ${THING_WORDS[shape.thing].one}`" class="thing" @update:model-value="chooseThing" />
+    <Select
+      v-if="(when.kind === 'opened' || when.kind === 'sent') && when.thingId !== null" :model-value="when.stepId ?? ''" :options="steps"
+      option-label="name" option-value="value" size="small" placeholder="each of its emails" :aria-label="`${label}: which email`"
+      @update:model-value="stepId => set({ stepId: stepId || null })" />
+    <Select
+      v-if="when.kind === 'clicked' && props.emails?.length" :model-value="when.stepId ?? ''"
+      :options="[{ id: '', name: 'in any email' }, ...props.emails]" option-label="name" option-value="id" size="small"
+      placeholder="in any email" :aria-label="`${label}: in which email`" @update:model-value="stepId => set({ stepId: stepId || null })" />
     <span v-if="when.kind === 'opened'" class="second small">reader opens only: a mail program’s own fetching is not counted</span>
-    <label v-if="when.kind === 'lost-tag'" class="small tick"><Checkbox :model-value="when.expired ?? false" binary @update:model-value="expired => set({ expired })" /> only because its time was over</label>
+    <label v-if="when.kind === 'lost-tag'" class="small tick">
+      <Checkbox :model-value="when.expired ?? false" binary @update:model-value="expired => set({ expired })" />
+      only because its time was over</label>
     <template v-if="when.kind === 'field-changed' && field">
-      <span class="second small">from</span><ValueField :model-value="when.from ?? null" :field="field" :label="`${label}: from`" empty="anything" @update:model-value="from => set({ from })" />
-      <span class="second small">to</span><ValueField :model-value="when.to ?? null" :field="field" :label="`${label}: to`" empty="anything" @update:model-value="to => set({ to })" />
+      <span class="second small">from</span>
+      <ValueField
+        :model-value="when.from ?? null" :field="field" :label="`${label}: from`" empty="anything"
+        @update:model-value="from => set({ from })" />
+      <span class="second small">to</span>
+      <ValueField
+        :model-value="when.to ?? null" :field="field" :label="`${label}: to`" empty="anything" @update:model-value="to => set({ to })" />
     </template>
     <template v-if="when.kind === 'date-arrived'">
-      <InputNumber :model-value="distance" :min="0" :max="366" :allow-empty="false" size="small" class="few" :aria-label="`${label}: how many days`" @update:model-value="days => set({ days: (days ?? 0) * side })" />
-      <Select :model-value="side" :options="BEFORE_AFTER" option-label="name" option-value="value" size="small" :aria-label="`${label}: before or after the date`" @update:model-value="now => set({ days: distance * now })" />
+      <InputNumber
+        :model-value="distance" :min="0" :max="366" :allow-empty="false" size="small" class="few" :aria-label="`${label}: how many days`"
+        @update:model-value="days => set({ days: (days ?? 0) * side })" />
+      <Select
+        :model-value="side" :options="BEFORE_AFTER" option-label="name" option-value="value" size="small"
+        :aria-label="`${label}: before or after the date`" @update:model-value="now => set({ days: distance * now })" />
       <label class="small tick"><Checkbox :model-value="when.yearly ?? false" binary @update:model-value="yearly => set({ yearly })" /> every year</label>
     </template>
-    <template v-if="when.kind === 'became-silent'"><InputNumber :model-value="when.days ?? 60" :min="1" :max="3650" :allow-empty="false" size="small" class="few" suffix=" days" :aria-label="`${label}: how many days of 24 hours`" @update:model-value="days => set({ days: days ?? 1 })" /><span class="second small">neither a reader open nor a click</span></template>
-    <InputNumber v-if="when.kind === 'reached-score'" :model-value="when.points ?? 20" :min="1" :max="10000" :allow-empty="false" size="small" class="few" suffix=" points" :aria-label="`${label}: how many points`" @update:model-value="points => set({ points: points ?? 1 })" />
-    <InputText v-if="when.kind === 'todo-done'" :model-value="when.text ?? ''" size="small" maxlength="200" placeholder="whatever it says" :aria-label="`${label}: which to-do`" @update:model-value="text => set({ text: text ?? '' })" />
+    <template v-if="when.kind === 'became-silent'">
+      <InputNumber
+        :model-value="when.days ?? 60" :min="1" :max="3650" :allow-empty="false" size="small" class="few" suffix=" days"
+        :aria-label="`${label}: how many days of 24 hours`" @update:model-value="days => set({ days: days ?? 1 })" />
+      <span class="second small">neither a reader open nor a click</span>
+    </template>
+    <InputNumber
+      v-if="when.kind === 'reached-score'" :model-value="when.points ?? 20" :min="1" :max="10000" :allow-empty="false" size="small"
+      class="few" suffix=" points" :aria-label="`${label}: how many points`" @update:model-value="points => set({ points: points ?? 1 })" />
+    <InputText
+      v-if="when.kind === 'todo-done'" :model-value="when.text ?? ''" size="small" maxlength="200" placeholder="whatever it says"
+      :aria-label="`${label}: which to-do`" @update:model-value="text => set({ text: text ?? '' })" />
   </div>
 </template>
 

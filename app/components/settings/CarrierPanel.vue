@@ -16,7 +16,9 @@ const { busy, problem, attempt } = useAttempt()
 
 const standing = computed(() => {
   const { carrierState, carrierReason, carrierSinceAt, carrierPauseUntilAt, zone } = props.settings
-  if (carrierState === 'stopped') return `Stopped since ${sayMoment(carrierSinceAt!, zone)}, ${sayZone(zone)}: ${endDot(carrierReason)} Every email waits; none is lost.`
+  if (carrierState === 'stopped') {
+    return `Stopped since ${sayMoment(carrierSinceAt!, zone)}, ${sayZone(zone)}: ${endDot(carrierReason)} Every email waits; none is lost.`
+  }
   if (carrierPauseUntilAt !== null) return `The mail server could not be reached. ${endDot(carrierReason)} It is tried again by itself.`
   return 'Emails leave as they come due.'
 })
@@ -51,7 +53,9 @@ const resumeDomain = (domain: string) => attempt(async () => {
       </p>
       <div v-for="stopped in settings.stoppedDomains" :key="stopped.domain" class="stopped">
         <p class="problem"><strong>{{ stopped.domain }}</strong>: stopped since {{ sayMoment(stopped.sinceAt, settings.zone) }}. {{ endDot(stopped.reason) }} {{ saySome(stopped.waiting, 'email waits', 'emails wait') }}.</p>
-        <Button :label="`Send to ${stopped.domain} again`" severity="secondary" size="small" :loading="busy" @click="resumeDomain(stopped.domain)" />
+        <Button
+          :label="`Send to ${stopped.domain} again`" severity="secondary" size="small" :loading="busy" @click="resumeDomain(stopped.domain)"
+        />
       </div>
       <div class="tools">
         <Button label="Try the mail server" severity="secondary" :loading="busy" @click="tryServer" />

@@ -12,8 +12,12 @@ import { sayNumber, sayPeople } from '~/words/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 
 /** Where consent must be on record, whom that holds back, and what is done about unknown countries. */
-const { told: view, loading, typed, changed, busy, problem, save } = useSetting<ConsentView, ConsentRule>('consent', ({ countries, unknownNeeds }) => ({ countries: [...countries].sort(), unknownNeeds }))
-const where = (...of: Condition[]) => ({ where: JSON.stringify({ kind: 'all', of: [{ kind: 'status', is: ['active'] }, ...of] } satisfies Condition) })
+const {
+  told: view, loading, typed, changed, busy, problem, save,
+} = useSetting<ConsentView, ConsentRule>('consent', ({ countries, unknownNeeds }) => ({ countries: [...countries].sort(), unknownNeeds }))
+const where = (...of: Condition[]) => ({
+  where: JSON.stringify({ kind: 'all', of: [{ kind: 'status', is: ['active'] }, ...of] } satisfies Condition),
+})
 const unknown: Condition = { kind: 'country', is: [], unknown: true }
 const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-record' }] }
 </script>
@@ -26,14 +30,25 @@ const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-recor
       <p class="second small">Whoever opts in on a page of yours has given it. People who came another way and live in one of these countries are held back everywhere until their consent is on record.</p>
       <div class="field">
         <span id="consent-countries" class="label">Countries</span>
-        <MultiSelect v-model="typed.countries" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value" filter :show-toggle-all="false" aria-labelledby="consent-countries" placeholder="none" :max-selected-labels="3" selected-items-label="{0} countries" />
-        <p class="hint"><button type="button" class="link-button small" @click="typed.countries = [...USUAL_CONSENT_COUNTRIES]">Europe, the United Kingdom, Switzerland and Canada</button> &nbsp; <button type="button" class="link-button small" @click="typed.countries = []">None</button></p>
+        <MultiSelect
+          v-model="typed.countries" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value" filter :show-toggle-all="false"
+          aria-labelledby="consent-countries" placeholder="none" :max-selected-labels="3" selected-items-label="{0} countries" />
+        <p class="hint">
+          <button type="button" class="link-button small" @click="typed.countries = [...USUAL_CONSENT_COUNTRIES]">
+            Europe, the United Kingdom,
+            Switzerland and Canada
+          </button>
+          &nbsp;
+          <button type="button" class="link-button small" @click="typed.countries = []">None</button>
+        </p>
       </div>
       <p>Held back by this now: <PeopleNumber :people="view.heldBack" :words="sayPeople(view.heldBack)" :query="where({ kind: 'country', is: [...view.countries], unknown: false }, without)" />.</p>
       <p>Of unknown country: <PeopleNumber :people="view.unknown" :words="sayPeople(view.unknown)" :query="where(unknown)" />, <PeopleNumber :people="view.unknownWithout" :words="sayNumber(view.unknownWithout)" :query="where(unknown, without)" /> of them without consent on record.</p>
       <label class="check"><Checkbox v-model="typed.unknownNeeds" binary /> Hold these back, too: treat an unknown country like one of the above</label>
       <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
-      <div class="end"><Button type="submit" label="Save where consent is needed" severity="secondary" :loading="busy" :disabled="!changed" /></div>
+      <div class="end">
+        <Button type="submit" label="Save where consent is needed" severity="secondary" :loading="busy" :disabled="!changed" />
+      </div>
     </div>
   </form>
 </template>

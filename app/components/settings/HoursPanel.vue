@@ -8,7 +8,9 @@ import WeekHours from '~/components/WeekHours.vue'
 
 /** When emails may leave, in the whole workspace. */
 const frame = useFrame()
-const { loading, typed, changed, busy, problem, save: keep } = useSetting<{ hours: Hours }, { hours: Hours }>('sending-hours', ({ hours }) => ({ hours }))
+const {
+  loading, typed, changed, busy, problem, save: keep,
+} = useSetting<{ hours: Hours }, { hours: Hours }>('sending-hours', ({ hours }) => ({ hours }))
 async function save() {
   // The rail says at once what goes when from now on.
   if (await keep()) await frame.changed()

@@ -10,7 +10,9 @@ const { loading, typed, changed, busy, problem, save } = useSetting<Limits, Limi
 </script>
 
 <template>
-  <SettingForm id="limits" title="How many emails one person gets" save-label="Save the limits" :loading="loading" :is-there="typed !== null" :changed="changed" :busy="busy" :problem="problem" @save="save">
+  <SettingForm
+    id="limits" title="How many emails one person gets" save-label="Save the limits" :loading="loading" :is-there="typed !== null"
+    :changed="changed" :busy="busy" :problem="problem" @save="save">
     <template v-if="typed">
       <p class="second small">Counts what courses and house rules send. What somebody has just asked for, and receipts, always go and are not counted. Days are those of the reader’s own clock, where it is known.</p>
       <div class="line"><label for="gap">At least</label><InputNumber v-model="typed.gapMinutes" input-id="gap" :min="0" :max="10080" :allow-empty="false" size="small" suffix=" minutes" /> between two emails.</div>
@@ -18,8 +20,14 @@ const { loading, typed, changed, busy, problem, save } = useSetting<Limits, Limi
       <div class="line"><label for="a-day">At most</label><InputNumber v-model="typed.aDay" input-id="a-day" :min="1" :max="50" size="small" placeholder="any" /> a day, and <label for="a-week" class="hidden">at most a week</label><InputNumber v-model="typed.aWeek" input-id="a-week" :min="1" :max="200" size="small" placeholder="any" /> in any seven days.</div>
       <fieldset v-if="typed.aDay !== null || typed.aWeek !== null">
         <legend>What is too many</legend>
-        <div class="line"><RadioButton v-model="typed.tooMany" input-id="wait" value="wait" /><label for="wait">waits for the first day with room, at the same time of day; what follows in its course counts from then</label></div>
-        <div class="line"><RadioButton v-model="typed.tooMany" input-id="drop" value="drop" /><label for="drop">is held back for good, and its course goes on</label></div>
+        <div class="line">
+          <RadioButton v-model="typed.tooMany" input-id="wait" value="wait" />
+          <label for="wait">waits for the first day with room, at the same time of day; what follows in its course counts from then</label>
+        </div>
+        <div class="line">
+          <RadioButton v-model="typed.tooMany" input-id="drop" value="drop" />
+          <label for="drop">is held back for good, and its course goes on</label>
+        </div>
       </fieldset>
       <p class="second small">What comes first when a day has room for one only: courses that were bought, then other courses, then house rules. A later kind makes room only for what is already planned for that day.</p>
     </template>

@@ -8,7 +8,10 @@ import SelectField from '~/components/SelectField.vue'
 /** What pages do with addresses of a role and of throw-away domains. Saved as it is chosen. */
 const { data: rule, problem: loading } = useFresh(() => api<OddAddressRule>('odd-addresses'))
 const { attempt, problem } = useAttempt()
-const WAYS: { value: OddWay, name: string }[] = [{ value: 'take', name: 'take them like any other' }, { value: 'warn', name: 'ask once whether they are meant' }, { value: 'refuse', name: 'refuse them, and say why' }]
+const WAYS: { value: OddWay, name: string }[] = [
+  { value: 'take', name: 'take them like any other' }, { value: 'warn', name: 'ask once whether they are meant' },
+  { value: 'refuse', name: 'refuse them, and say why' },
+]
 const set = (change: Partial<OddAddressRule>) => attempt(async () => {
   rule.value = await api<OddAddressRule>('odd-addresses', { method: 'PUT', body: { ...rule.value!, ...change } })
 })
@@ -19,8 +22,13 @@ const set = (change: Partial<OddAddressRule>) => attempt(async () => {
     <h2 id="odd-addresses">Addresses that may be nobody’s</h2>
     <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
     <div v-else-if="rule" class="panel-body fields">
-      <SelectField :model-value="rule.role" label="Mailboxes of an office, like info@" :options="WAYS" @update:model-value="role => set({ role })" />
-      <SelectField :model-value="rule.throwaway" label="Domains that throw mail away" :options="WAYS" @update:model-value="throwaway => set({ throwaway })"><p class="hint">By a public list that came with this version. It counts on opt-in pages; imports take what you bring.</p></SelectField>
+      <SelectField
+        :model-value="rule.role" label="Mailboxes of an office, like info@" :options="WAYS" @update:model-value="role => set({ role })" />
+      <SelectField
+        :model-value="rule.throwaway" label="Domains that throw mail away" :options="WAYS"
+        @update:model-value="throwaway => set({ throwaway })">
+        <p class="hint">By a public list that came with this version. It counts on opt-in pages; imports take what you bring.</p>
+      </SelectField>
       <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
     </div>
   </section>

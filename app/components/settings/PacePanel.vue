@@ -10,7 +10,9 @@ const { loading, typed, changed, busy, problem, save } = useSetting<Sending, Sen
 </script>
 
 <template>
-  <SettingForm id="pace" title="How mail is handed over" save-label="Save how mail is handed over" :loading="loading" :is-there="typed !== null" :changed="changed" :busy="busy" :problem="problem" @save="save">
+  <SettingForm
+    id="pace" title="How mail is handed over" save-label="Save how mail is handed over" :loading="loading" :is-there="typed !== null"
+    :changed="changed" :busy="busy" :problem="problem" @save="save">
     <template v-if="typed">
       <div class="line"><label for="connections">Up to</label><InputNumber v-model="typed.connections" input-id="connections" :min="1" :max="20" :allow-empty="false" size="small" suffix=" emails" /> at a time, <label for="messages">and</label><InputNumber v-model="typed.messages" input-id="messages" :min="1" :max="10000" :allow-empty="false" size="small" /> on one connection.</div>
       <div class="line"><label for="a-minute">At most</label><InputNumber v-model="typed.aMinute" input-id="a-minute" :min="1" :max="10000" size="small" placeholder="no limit" /> a minute.</div>

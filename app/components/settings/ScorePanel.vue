@@ -33,10 +33,13 @@ async function save() {
   const thresholds = marks.value.split(/[\s,;]+/).filter(Boolean).map(Number)
   wrong.value = thresholds.some(one => !Number.isInteger(one) || one < 1) ? 'Whole numbers, with commas between them, like 15, 40.' : ''
   if (wrong.value) return
-  if (!await attempt(async () => view.value = await api<ScoreView>('score', { method: 'PUT', body: { ...typed.value!, thresholds } }))) return
+  if (!await attempt(async () => view.value = await api<ScoreView>('score', { method: 'PUT', body: { ...typed.value!, thresholds } }))) {
+    return
+  }
   toast.add({ severity: 'success', summary: 'The points are saved; everybody is reckoned anew', life: 3000 })
 }
-const fades = computed(() => typed.value ? [30, 90, 365].map(days => `after ${days} days ${(decayed(100, 0, days * DAY, typed.value!.halfLifeDays)).toLocaleString('en-GB', { maximumFractionDigits: 0 })}`).join(', ') : '')
+const fades = computed(() => typed.value ? [30, 90, 365].map(days =>
+  `after ${days} days ${(decayed(100, 0, days * DAY, typed.value!.halfLifeDays)).toLocaleString('en-GB', { maximumFractionDigits: 0 })}`).join(', ') : '')
 const where = (atLeast: number) => JSON.stringify({ kind: 'all', of: [{ kind: 'score', atLeast }] } satisfies Condition)
 </script>
 
@@ -47,12 +50,31 @@ const where = (atLeast: number) => JSON.stringify({ kind: 'all', of: [{ kind: 's
     <form v-else-if="typed && view" class="panel-body fields" @submit.prevent="save">
       <p class="second small">Points for what people do. They lose half their worth with every half-life, so a score says how warm someone is now.</p>
       <div class="kinds">
-        <template v-for="kind in SCORED_KINDS" :key="kind"><label :for="`points-${kind}`">{{ SCORED_WORDS[kind] }}</label><InputNumber :model-value="typed.points[kind] ?? 0" :input-id="`points-${kind}`" :min="-100" :max="100" :allow-empty="false" size="small" @update:model-value="points => typed!.points[kind] = points ?? 0" /></template>
+        <template v-for="kind in SCORED_KINDS" :key="kind">
+          <label :for="`points-${kind}`">{{ SCORED_WORDS[kind] }}</label>
+          <InputNumber
+            :model-value="typed.points[kind] ?? 0" :input-id="`points-${kind}`" :min="-100" :max="100" :allow-empty="false" size="small"
+            @update:model-value="points => typed!.points[kind] = points ?? 0" />
+        </template>
       </div>
-      <div class="field"><label for="half-life">Half-life, in days of 24 hours</label><InputNumber v-model="typed.halfLifeDays" input-id="half-life" :min="1" :max="3650" :allow-empty="false" class="narrow" /><p class="hint">Of 100 points there are, {{ fades }}.</p></div>
-      <div class="field"><label for="thresholds">Reaching so many from below is an event, for house rules and histories</label><InputText id="thresholds" v-model="marks" maxlength="100" :invalid="!!wrong" /><p v-if="wrong" class="problem" role="alert">{{ wrong }}</p></div>
+      <div class="field">
+        <label for="half-life">Half-life, in days of 24 hours</label>
+        <InputNumber v-model="typed.halfLifeDays" input-id="half-life" :min="1" :max="3650" :allow-empty="false" class="narrow" />
+        <p class="hint">Of 100 points there are, {{ fades }}.</p>
+      </div>
+      <div class="field">
+        <label for="thresholds">Reaching so many from below is an event, for house rules and histories</label>
+        <InputText id="thresholds" v-model="marks" maxlength="100" :invalid="!!wrong" />
+        <p v-if="wrong" class="problem" role="alert">{{ wrong }}</p>
+      </div>
       <p v-if="view.recalculating" class="small second" role="status">Everybody is being reckoned anew.</p>
-      <p v-else class="small"><template v-for="(one, n) in view.standing" :key="one.least"><template v-if="n">, </template><PeopleNumber :people="one.people" :query="{ where: where(one.least) }" /> <span class="second">with {{ one.least }} points or more</span></template>.</p>
+      <p v-else class="small">
+        <template v-for="(one, n) in view.standing" :key="one.least">
+          <template v-if="n">, </template>
+          <PeopleNumber
+            :people="one.people" :query="{ where: where(one.least) }" /> <span class="second">with {{ one.least }} points or more</span>
+        </template>.
+      </p>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
       <div><Button type="submit" label="Save the points" severity="secondary" :loading="busy" /></div>
     </form>

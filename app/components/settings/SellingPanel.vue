@@ -42,13 +42,21 @@ async function save(insideMeant = false) {
     <h2 id="selling">Selling</h2>
     <p v-if="loading" class="panel-body wrong" role="alert">{{ loading }}</p>
     <form v-else-if="typed && view" class="panel-body fields" @submit.prevent="save()">
-      <div class="field"><label for="seller">Who sells, as receipts say it</label><Textarea id="seller" v-model="typed.seller" rows="2" auto-resize maxlength="400" :placeholder="props.senderHint" /></div>
-      <div class="field"><label for="tax-line">A line about tax under each receipt</label><InputText id="tax-line" v-model="typed.taxLine" maxlength="300" placeholder="Including 23 % VAT" /></div>
-      <div class="field"><label for="click-days">Days within which the last click before buying counts as what led to it</label><InputNumber v-model="typed.clickDays" input-id="click-days" :min="1" :max="90" :allow-empty="false" class="narrow" /></div>
+      <div class="field">
+        <label for="seller">Who sells, as receipts say it</label>
+        <Textarea id="seller" v-model="typed.seller" rows="2" auto-resize maxlength="400" :placeholder="props.senderHint" />
+      </div>
+      <div class="field">
+        <label for="tax-line">A line about tax under each receipt</label>
+        <InputText id="tax-line" v-model="typed.taxLine" maxlength="300" placeholder="Including 23 % VAT" />
+      </div>
+      <div class="field">
+        <label for="click-days">Days within which the last click before buying counts as what led to it</label>
+        <InputNumber v-model="typed.clickDays" input-id="click-days" :min="1" :max="90" :allow-empty="false" class="narrow" />
+      </div>
       <div v-if="live" class="field">
         <label for="payments-url">Address of the payment service</label>
-        <InputText
-          id="payments-url" v-model="paymentsUrl" maxlength="500" placeholder="https://" :invalid="!!problem?.of('paymentsUrl')" />
+        <InputText id="payments-url" v-model="paymentsUrl" maxlength="500" placeholder="https://" :invalid="!!problem?.of('paymentsUrl')" />
         <p v-if="problem?.of('paymentsUrl')" class="problem" role="alert">{{ problem.of('paymentsUrl') }}</p>
         <InsideQuestion :problem="problem" field="paymentsUrl" @meant="save(true)" />
         <p v-if="!problem?.of('paymentsUrl')" class="hint">
@@ -56,7 +64,13 @@ async function save(insideMeant = false) {
         </p>
       </div>
       <p v-else class="second small">In practice buyers pay at a stand-in, and no money moves.</p>
-      <div class="field"><label for="payments-secret">Secret of its webhooks</label><InputText id="payments-secret" v-model="typed!.paymentsSecret" class="mono" maxlength="200" placeholder="the one below" :invalid="!!problem?.of('paymentsSecret')" autocomplete="off" /><p v-if="problem?.of('paymentsSecret')" class="problem" role="alert">{{ problem.of('paymentsSecret') }}</p></div>
+      <div class="field">
+        <label for="payments-secret">Secret of its webhooks</label>
+        <InputText
+          id="payments-secret" v-model="typed!.paymentsSecret" class="mono" maxlength="200" placeholder="the one below"
+          :invalid="!!problem?.of('paymentsSecret')" autocomplete="off" />
+        <p v-if="problem?.of('paymentsSecret')" class="problem" role="alert">{{ problem.of('paymentsSecret') }}</p>
+      </div>
       <div class="told small second">
         <p>Payments are told to <span class="mono">{{ view!.endpoint }}</span>, signed by the Standard Webhooks specification. <button type="button" class="link-button small" :aria-expanded="shown" @click="shown = !shown">{{ shown ? 'Hide the secret' : 'Show the secret' }}</button></p>
         <p v-if="shown" class="mono secret">{{ view!.paymentsSecret || view!.ownSecret }}</p>

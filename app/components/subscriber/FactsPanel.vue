@@ -47,7 +47,8 @@ const more = {
     const starts = uses.filter(use => use.how === 'starts').map(use => use.name)
     return { value: id, name: starts.length > 0 ? `${name} (starts ${starts.join(', ')})` : name }
   })),
-  lists: computed(() => lists.value.filter(({ id }) => !view.value.lists.some(list => list.id === id && list.leftAt === null)).map(({ id, name }) => ({ value: id, name }))),
+  lists: computed(() => lists.value.filter(({ id }) => !view.value.lists.some(list => list.id === id && list.leftAt === null))
+    .map(({ id, name }) => ({ value: id, name }))),
 }
 const since = (at: number, eventId: number) => [`since ${sayDay(at, props.zone)}`, originOf(eventId)].filter(Boolean).join(', ')
 /** On which page, by which import or tag, or by hand. */
@@ -59,19 +60,45 @@ function originOf(eventId: number): string {
 
 <template>
   <section class="panel" aria-labelledby="facts">
-    <div class="panel-head"><h2 id="facts">Facts</h2><button v-if="!typed" type="button" class="link-button" @click="begin">Correct</button></div>
+    <div class="panel-head">
+      <h2 id="facts">Facts</h2>
+      <button v-if="!typed" type="button" class="link-button" @click="begin">Correct</button>
+    </div>
     <p v-if="problem && problem.fields.length === 0" class="row problem" role="alert">{{ problem.message }}</p>
     <form v-if="typed" class="panel-body fields" @submit.prevent="correct" @keydown.esc="typed = null">
-      <div class="field"><label for="first-name">First name</label><InputText id="first-name" v-model="typed.firstName" maxlength="80" autofocus /></div>
-      <div class="field"><span id="person-zone" class="label">Time zone</span><Select v-model="typed.zone" aria-labelledby="person-zone" :options="[...ZONE_OPTIONS]" option-label="name" option-value="value" placeholder="not known" show-clear filter /><p class="hint">Unsent emails that go by the reader’s own clock are planned anew.</p></div>
-      <div class="field"><span id="person-country" class="label">Country</span><Select v-model="typed.country" aria-labelledby="person-country" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value" placeholder="not known" show-clear filter /></div>
+      <div class="field">
+        <label for="first-name">First name</label>
+        <InputText id="first-name" v-model="typed.firstName" maxlength="80" autofocus />
+      </div>
+      <div class="field">
+        <span id="person-zone" class="label">Time zone</span>
+        <Select
+          v-model="typed.zone" aria-labelledby="person-zone" :options="[...ZONE_OPTIONS]" option-label="name" option-value="value"
+          placeholder="not known" show-clear filter />
+        <p class="hint">Unsent emails that go by the reader’s own clock are planned anew.</p>
+      </div>
+      <div class="field">
+        <span id="person-country" class="label">Country</span>
+        <Select
+          v-model="typed.country" aria-labelledby="person-country" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value"
+          placeholder="not known" show-clear filter />
+      </div>
       <div v-for="field in fields" :key="field.id" class="field">
-        <label v-if="!isChosen(field)" :for="`fact-${field.id}`">{{ field.name }}</label><span v-else :id="`fact-${field.id}`" class="label">{{ field.name }}</span>
-        <Select v-if="isChosen(field)" :model-value="typed.fields[field.id] || null" :aria-labelledby="`fact-${field.id}`" :options="fieldOptions(field)" option-label="name" option-value="value" placeholder="not known" show-clear :filter="field.kind !== 'yes-no'" @update:model-value="value => typed!.fields[field.id] = value ?? ''" />
-        <InputText v-else :id="`fact-${field.id}`" v-model="typed.fields[field.id]" maxlength="1000" :placeholder="field.kind === 'date' ? '2026-11-24' : 'not known'" :invalid="!!problem?.of(`fields.${field.id}`)" />
+        <label v-if="!isChosen(field)" :for="`fact-${field.id}`">{{ field.name }}</label>
+        <span v-else :id="`fact-${field.id}`" class="label">{{ field.name }}</span>
+        <Select
+          v-if="isChosen(field)" :model-value="typed.fields[field.id] || null" :aria-labelledby="`fact-${field.id}`"
+          :options="fieldOptions(field)" option-label="name" option-value="value" placeholder="not known" show-clear
+          :filter="field.kind !== 'yes-no'" @update:model-value="value => typed!.fields[field.id] = value ?? ''" />
+        <InputText
+          v-else :id="`fact-${field.id}`" v-model="typed.fields[field.id]" maxlength="1000"
+          :placeholder="field.kind === 'date' ? '2026-11-24' : 'not known'" :invalid="!!problem?.of(`fields.${field.id}`)" />
         <p v-if="problem?.of(`fields.${field.id}`)" class="problem" role="alert">{{ problem.of(`fields.${field.id}`) }}</p>
       </div>
-      <div class="end"><Button severity="secondary" label="Leave it" @click="typed = null" /><Button type="submit" label="Save the facts" :loading="busy" /></div>
+      <div class="end">
+        <Button severity="secondary" label="Leave it" @click="typed = null" />
+        <Button type="submit" label="Save the facts" :loading="busy" />
+      </div>
     </form>
     <dl v-else class="panel-body facts">
       <dt>Address</dt><dd class="mono">{{ view.person.address }}</dd>
@@ -84,24 +111,54 @@ function originOf(eventId: number): string {
       </dd>
       <dt>Time zone</dt><dd>{{ view.person.zone ? sayZone(view.person.zone) : 'not known' }}</dd>
       <dt>Country</dt><dd>{{ view.person.country ? sayCountry(view.person.country) : 'not known' }}</dd>
-      <template v-for="field in fields" :key="field.id"><template v-if="valueOf(field) !== undefined"><dt>{{ field.name }}</dt><dd>{{ sayField(field.kind, valueOf(field)!) }}</dd></template></template>
-      <template v-if="view.passedBy"><dt>Passed on by</dt><dd><NuxtLink :to="`/subscribers/${view.passedBy.id}`">{{ view.passedBy.name }}</NuxtLink></dd></template>
-      <template v-if="view.brought"><dt>Brought by</dt><dd>{{ view.brought.first }}<span v-if="view.brought.latest !== view.brought.first" class="second small">, latest by {{ view.brought.latest }}</span></dd></template>
+      <template v-for="field in fields" :key="field.id">
+        <template v-if="valueOf(field) !== undefined">
+          <dt>{{ field.name }}</dt>
+          <dd>{{ sayField(field.kind, valueOf(field)!) }}</dd>
+        </template>
+      </template>
+      <template v-if="view.passedBy">
+        <dt>Passed on by</dt>
+        <dd><NuxtLink :to="`/subscribers/${view.passedBy.id}`">{{ view.passedBy.name }}</NuxtLink></dd>
+      </template>
+      <template v-if="view.brought">
+        <dt>Brought by</dt>
+        <dd>
+          {{ view.brought.first }}<span v-if="view.brought.latest !== view.brought.first" class="second small">, latest by
+            {{ view.brought.latest }}</span>
+        </dd>
+      </template>
       <dt>Lists</dt>
       <dd>
         <span v-for="list in view.lists" :key="list.id" class="mark">
-          <span class="chip">{{ list.name }}</span><span class="second small">{{ list.leftAt === null ? since(list.joinedAt, list.eventId) : `left ${sayDay(list.leftAt, zone)}` }}</span>
-          <button v-if="list.leftAt === null" type="button" class="off" :aria-label="`Take off the list ${list.name}`" title="Take off this list: its courses end for them" @click="change('DELETE', `/lists/${list.id}`)"><i class="pi pi-times" aria-hidden="true" /></button>
+          <span class="chip">{{ list.name }}</span>
+          <span class="second small">
+            {{ list.leftAt === null ? since(list.joinedAt, list.eventId) : `left ${sayDay(list.leftAt, zone)}` }}
+          </span>
+          <button
+            v-if="list.leftAt === null" type="button" class="off" :aria-label="`Take off the list ${list.name}`"
+            title="Take off this list: its courses end for them" @click="change('DELETE', `/lists/${list.id}`)">
+            <i class="pi pi-times" aria-hidden="true" /></button>
         </span>
-        <Select v-if="more.lists.value.length" :model-value="null" :options="more.lists.value" option-label="name" option-value="value" placeholder="put on a list" size="small" aria-label="Put on a list" @update:model-value="id => change('POST', `/lists/${id}`)" />
+        <Select
+          v-if="more.lists.value.length" :model-value="null" :options="more.lists.value" option-label="name" option-value="value"
+          placeholder="put on a list" size="small" aria-label="Put on a list" @update:model-value="id => change('POST', `/lists/${id}`)" />
       </dd>
       <dt>Tags</dt>
       <dd>
         <span v-for="tag in view.tags" :key="tag.id" class="mark">
-          <NuxtLink :to="{ path: '/subscribers', query: { tag: tag.id } }" class="chip"><span v-if="tag.colour" class="dot" :style="{ background: tag.colour }" aria-hidden="true" />{{ tag.name }}</NuxtLink><span class="second small">{{ since(tag.sinceAt, tag.eventId) }}{{ tag.expiresAt === null ? '' : `; vanishes ${sayDay(tag.expiresAt, zone)}` }}</span>
-          <button type="button" class="off" :aria-label="`Take the tag ${tag.name} away`" title="Take this tag away" @click="change('DELETE', `/tags/${tag.id}`)"><i class="pi pi-times" aria-hidden="true" /></button>
+          <NuxtLink :to="{ path: '/subscribers', query: { tag: tag.id } }" class="chip">
+            <span v-if="tag.colour" class="dot" :style="{ background: tag.colour }" aria-hidden="true" />{{ tag.name }}</NuxtLink>
+          <span class="second small">
+            {{ since(tag.sinceAt, tag.eventId) }}{{ tag.expiresAt === null ? '' : `; vanishes ${sayDay(tag.expiresAt, zone)}` }}
+          </span>
+          <button
+            type="button" class="off" :aria-label="`Take the tag ${tag.name} away`" title="Take this tag away"
+            @click="change('DELETE', `/tags/${tag.id}`)"><i class="pi pi-times" aria-hidden="true" /></button>
         </span>
-        <Select v-if="more.tags.value.length" :model-value="null" :options="more.tags.value" option-label="name" option-value="value" placeholder="give a tag" size="small" aria-label="Give a tag" filter @update:model-value="id => change('POST', `/tags/${id}`)" />
+        <Select
+          v-if="more.tags.value.length" :model-value="null" :options="more.tags.value" option-label="name" option-value="value"
+          placeholder="give a tag" size="small" aria-label="Give a tag" filter @update:model-value="id => change('POST', `/tags/${id}`)" />
       </dd>
     </dl>
   </section>

@@ -32,9 +32,14 @@ async function give() {
   if (amountIsWrong.value) return
   const { purchase, payment } = giving.value!
   let counted = false
-  if (!await attempt(async () => ({ counted } = await api<{ counted: boolean }>(`purchases/${purchase.id}/refund`, { method: 'POST', body: { paymentId: payment.id, amount: amount.value } })))) return
+  if (!await attempt(async () => ({ counted } = await api<{ counted: boolean }>(`purchases/${purchase.id}/refund`, {
+    method: 'POST', body: { paymentId: payment.id, amount: amount.value },
+  })))) return
   const much = `${sayMoney({ amount: amount.value, currency: purchase.currency })} of ${purchase.offerName}`
-  toast.add({ severity: 'success', summary: counted ? 'Given back' : 'Asked for', detail: counted ? much : `${much}. It counts once the payment service tells that it was done.`, life: 6000 })
+  toast.add({
+    severity: 'success', summary: counted ? 'Given back' : 'Asked for',
+    detail: counted ? much : `${much}. It counts once the payment service tells that it was done.`, life: 6000,
+  })
   giving.value = null
   emit('changed')
 }
@@ -45,11 +50,15 @@ function end(purchase: PurchaseOfPerson) {
     accept: async () => {
       try {
         const { counted } = await api<{ counted: boolean }>(`purchases/${purchase.id}/end`, { method: 'POST' })
-        if (!counted) toast.add({ severity: 'success', summary: 'Asked for', detail: 'It counts once the payment service tells that it was done.', life: 6000 })
+        if (!counted) toast.add({
+          severity: 'success', summary: 'Asked for', detail: 'It counts once the payment service tells that it was done.', life: 6000,
+        })
         emit('changed')
       }
       catch (error) {
-        toast.add({ severity: 'error', summary: 'Not ended', detail: error instanceof ApiProblem ? error.message : String(error), life: 8000 })
+        toast.add({
+          severity: 'error', summary: 'Not ended', detail: error instanceof ApiProblem ? error.message : String(error), life: 8000,
+        })
       }
     },
   })
@@ -61,27 +70,64 @@ const CAME_BY = { checkout: '', http: 'Told to us from elsewhere.', csv: 'From a
   <section class="panel" aria-labelledby="purchases">
     <h2 id="purchases">Purchases</h2>
     <div v-for="purchase in purchases" :key="purchase.id" class="row" :class="{ over: purchase.isOver }">
-      <p><NuxtLink :to="`/offers/${purchase.offerId}/sales?days=730`"><strong>{{ purchase.offerName }}</strong></NuxtLink><span v-if="purchase.couponCode" class="chip mono coupon">{{ purchase.couponCode }}</span></p>
+      <p>
+        <NuxtLink :to="`/offers/${purchase.offerId}/sales?days=730`"><strong>{{ purchase.offerName }}</strong></NuxtLink>
+        <span v-if="purchase.couponCode" class="chip mono coupon">{{ purchase.couponCode }}</span>
+      </p>
       <p class="small second">{{ [...purchase.says, CAME_BY[purchase.cameBy]].filter(Boolean).join(' ') }}</p>
       <ul>
         <li v-for="payment in purchase.payments" :key="payment.id" class="small">
-          <span>{{ sayDay(payment.at, zone, true) }}</span><span>{{ payment.receipt ? `receipt ${payment.receipt}` : '' }}{{ payment.disputed ? ' asked back by the bank' : '' }}</span>
-          <span class="number">{{ sayMoney({ amount: payment.amount, currency: purchase.currency }) }}<span v-if="payment.refunded" class="second">, {{ sayMoney({ amount: payment.refunded, currency: purchase.currency }) }} back</span></span>
-          <Button v-if="payment.refunded < payment.amount" size="small" text severity="secondary" label="Give back" :aria-label="`Give back of ${sayMoney({ amount: payment.amount, currency: purchase.currency })} paid ${sayDay(payment.at, zone, true)}`" @click="begin(purchase, payment)" />
+          <span>{{ sayDay(payment.at, zone, true) }}</span>
+          <span>{{ payment.receipt ? `receipt ${payment.receipt}` : '' }}{{ payment.disputed ? ' asked back by the bank' : '' }}</span>
+          <span class="number">
+            {{ sayMoney({ amount: payment.amount, currency: purchase.currency }) }}<span v-if="payment.refunded" class="second">,
+              {{ sayMoney({ amount: payment.refunded, currency: purchase.currency }) }} back</span>
+          </span>
+          <Button
+            v-if="payment.refunded < payment.amount" size="small" text severity="secondary" label="Give back"
+            :aria-label="`Give back of ${sayMoney({ amount: payment.amount, currency: purchase.currency })} paid ${sayDay(payment.at, zone, true)}`"
+            @click="begin(purchase, payment)" />
         </li>
       </ul>
       <form v-if="giving?.purchase.id === purchase.id" class="give" @submit.prevent="give">
-        <MoneyField v-model="amount" :input-id="`back-${purchase.id}`" label="How much goes back" :currency="purchase.currency" size="small" :problem="problem?.of('amount')" @wrong="is => amountIsWrong = is"><p class="hint">Of {{ sayMoney({ amount: left, currency: purchase.currency }) }} that is left of this payment.<template v-if="purchase.unused !== null && giving.payment.id === purchase.payments.at(-1)!.id"> For the time still to come: <button type="button" class="link-button small" @click="amount = purchase.unused!">{{ sayMoney({ amount: purchase.unused, currency: purchase.currency }) }}</button></template></p></MoneyField>
+        <MoneyField
+          v-model="amount" :input-id="`back-${purchase.id}`" label="How much goes back" :currency="purchase.currency" size="small"
+          :problem="problem?.of('amount')" @wrong="is => amountIsWrong = is">
+          <p class="hint">
+            Of
+            {{ sayMoney({ amount: left, currency: purchase.currency }) }} that is left of this
+            payment.<template v-if="purchase.unused !== null && giving.payment.id === purchase.payments.at(-1)!.id">
+              For the time still to
+              come:
+              <button type="button" class="link-button small" @click="amount = purchase.unused!">
+                {{ sayMoney({ amount: purchase.unused, currency: purchase.currency }) }}
+              </button>
+            </template>
+          </p>
+        </MoneyField>
         <p v-if="problem && !problem.of('amount')" class="small wrong" role="alert">{{ problem.message }}</p>
-        <p class="acts"><Button size="small" label="Leave it" severity="secondary" @click="giving = null" /><Button size="small" type="submit" severity="danger" :label="`Give back ${sayMoney({ amount, currency: purchase.currency })}`" :loading="busy" /></p>
+        <p class="acts">
+          <Button size="small" label="Leave it" severity="secondary" @click="giving = null" />
+          <Button
+            size="small" type="submit" severity="danger" :label="`Give back ${sayMoney({ amount, currency: purchase.currency })}`"
+            :loading="busy" />
+        </p>
       </form>
-      <p class="acts"><a :href="purchase.buyerUrl" target="_blank" rel="noopener" class="small">Their own page</a><Button v-if="purchase.canEnd" size="small" text severity="secondary" label="End it" :aria-label="`End ${purchase.offerName}`" @click="end(purchase)" /></p>
+      <p class="acts">
+        <a :href="purchase.buyerUrl" target="_blank" rel="noopener" class="small">Their own page</a>
+        <Button
+          v-if="purchase.canEnd" size="small" text severity="secondary" label="End it" :aria-label="`End ${purchase.offerName}`"
+          @click="end(purchase)" />
+      </p>
     </div>
     <p v-for="one in waits" :key="`waits ${one.offerId}`" class="row small">
       Waits until <NuxtLink :to="`/offers/${one.offerId}?part=waiting`">{{ one.name }}</NuxtLink> can be bought, since
       {{ sayDay(one.since, zone, true) }}: number {{ sayNumber(one.place) }} in line.
     </p>
-    <p v-for="one in noMore" :key="one.offerId" class="row small">Wants to hear no more of <NuxtLink :to="`/offers/${one.offerId}`">{{ one.name }}</NuxtLink>, since {{ sayDay(one.at, zone, true) }}. Only they can take that back.</p>
+    <p v-for="one in noMore" :key="one.offerId" class="row small">
+      Wants to hear no more of
+      <NuxtLink :to="`/offers/${one.offerId}`">{{ one.name }}</NuxtLink>, since {{ sayDay(one.at, zone, true) }}. Only they can take that back.
+    </p>
     <p v-if="purchases.length === 0" class="panel-body second">Has bought nothing.</p>
   </section>
 </template>

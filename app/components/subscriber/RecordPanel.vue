@@ -19,7 +19,10 @@ const frame = useFrame()
 const { busy, problem, attempt } = useAttempt()
 const way = ref<'address' | 'merge' | 'mark' | 'erase' | null>(null)
 const markAs = ref<'bounced' | 'complained'>('bounced')
-const MARKS = [{ value: 'bounced' as const, name: 'bounced: their address takes no mail' }, { value: 'complained' as const, name: 'complained: they call our mail unwanted' }]
+const MARKS = [
+  { value: 'bounced' as const, name: 'bounced: their address takes no mail' },
+  { value: 'complained' as const, name: 'complained: they call our mail unwanted' },
+]
 const typed = ref('')
 const path = computed(() => `subscribers/${view.value.person.id}`)
 const exported = computed(() => `/api/${path.value}/export?workspace=${frame.mode}`)
@@ -32,7 +35,8 @@ function open(which: NonNullable<typeof way.value>) {
   problem.value = null
 }
 async function changeAddress() {
-  if (await attempt(async () => view.value = await api<SubscriberView>(`${path.value}/address`, { method: 'PUT', body: { address: typed.value } }))) way.value = null
+  if (await attempt(async () =>
+    view.value = await api<SubscriberView>(`${path.value}/address`, { method: 'PUT', body: { address: typed.value } }))) way.value = null
 }
 async function mark() {
   const body = { as: markAs.value, reason: typed.value }
@@ -50,7 +54,9 @@ watch(typed, (text) => {
   clearTimeout(timer)
   if (way.value !== 'merge' || text.trim().length < 2) return
   timer = setTimeout(() => attempt(async () => {
-    const { rows } = await api<SubscribersView>(`subscribers?${new URLSearchParams({ search: text })}`, { asker: `merge-${performance.timeOrigin}` })
+    const { rows } = await api<SubscribersView>(
+      `subscribers?${new URLSearchParams({ search: text })}`, { asker: `merge-${performance.timeOrigin}` },
+    )
     found.value = rows.filter(({ id }) => id !== view.value.person.id).slice(0, 6)
   }), 200)
 })
@@ -71,21 +77,34 @@ async function merge() {
       <button type="button" class="link-button" @click="open('mark')">Mark as bounced or complained</button>
       <button type="button" class="link-button danger" @click="open('erase')">Erase for good</button>
     </div>
-    <p v-for="former in view.formerAddresses" :key="former.address + former.untilAt" class="row small second"><span class="mono">{{ former.address }}</span> until {{ sayDay(former.untilAt, props.zone, true) }}</p>
+    <p v-for="former in view.formerAddresses" :key="former.address + former.untilAt" class="row small second">
+      <span class="mono">{{ former.address }}</span> until {{ sayDay(former.untilAt, props.zone, true) }}
+    </p>
 
     <Dialog :visible="way === 'address'" modal header="Change the address" :style="{ width: '440px' }" @update:visible="way = null">
       <form class="fields" @submit.prevent="changeAddress">
-        <div class="field"><label for="new-address">Address</label><InputText id="new-address" v-model="typed" maxlength="400" autofocus autocomplete="off" :invalid="!!problem?.of('address')" /><p v-if="problem" class="problem" role="alert">{{ problem.of('address') ?? problem.message }}</p></div>
+        <div class="field">
+          <label for="new-address">Address</label>
+          <InputText id="new-address" v-model="typed" maxlength="400" autofocus autocomplete="off" :invalid="!!problem?.of('address')" />
+          <p v-if="problem" class="problem" role="alert">{{ problem.of('address') ?? problem.message }}</p>
+        </div>
         <p class="second small">What waits to be sent goes to the new address. The old one stays in their history, and an import that names it means them. Status and consent stay as they are: a new address brings nobody back.</p>
-        <div class="ends"><Button severity="secondary" label="Leave it" @click="way = null" /><Button type="submit" label="Change the address" :loading="busy" /></div>
+        <div class="ends">
+          <Button severity="secondary" label="Leave it" @click="way = null" />
+          <Button type="submit" label="Change the address" :loading="busy" />
+        </div>
       </form>
     </Dialog>
 
     <Dialog :visible="way === 'merge'" modal header="Merge with another record" :style="{ width: '500px' }" @update:visible="way = null">
       <form class="fields" @submit.prevent="merge">
         <div v-if="!other" class="field">
-          <label for="merge-search">Who else is the same person?</label><InputText id="merge-search" v-model="typed" maxlength="200" autofocus autocomplete="off" placeholder="any part of an address or name" />
-          <button v-for="person in found" :key="person.id" type="button" class="found" @click="other = person"><span class="mono">{{ person.address }}</span> <span class="second">{{ person.firstName }} · {{ person.status }}</span></button>
+          <label for="merge-search">Who else is the same person?</label>
+          <InputText
+            id="merge-search" v-model="typed" maxlength="200" autofocus autocomplete="off" placeholder="any part of an address or name" />
+          <button v-for="person in found" :key="person.id" type="button" class="found" @click="other = person">
+            <span class="mono">{{ person.address }}</span> <span class="second">{{ person.firstName }} · {{ person.status }}</span>
+          </button>
           <p v-if="typed.trim().length >= 2 && found.length === 0 && !busy" class="second small">Nobody else fits.</p>
         </div>
         <template v-else>
@@ -94,26 +113,43 @@ async function merge() {
           <p class="second small">This cannot be taken back.</p>
         </template>
         <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
-        <div class="ends"><Button severity="secondary" :label="other ? 'Choose another' : 'Leave it'" @click="other ? other = null : way = null" /><Button v-if="other" type="submit" label="Merge the two" :loading="busy" /></div>
+        <div class="ends">
+          <Button severity="secondary" :label="other ? 'Choose another' : 'Leave it'" @click="other ? other = null : way = null" />
+          <Button v-if="other" type="submit" label="Merge the two" :loading="busy" />
+        </div>
       </form>
     </Dialog>
 
     <Dialog :visible="way === 'mark'" modal header="Mark as bounced or complained" :style="{ width: '460px' }" @update:visible="way = null">
       <form class="fields" @submit.prevent="mark">
         <SelectField v-model="markAs" label="Mark as" :options="MARKS" />
-        <div class="field"><label for="mark-reason">Reason</label><InputText id="mark-reason" v-model="typed" maxlength="400" autofocus autocomplete="off" :invalid="!!problem?.of('reason')" /></div>
+        <div class="field">
+          <label for="mark-reason">Reason</label>
+          <InputText id="mark-reason" v-model="typed" maxlength="400" autofocus autocomplete="off" :invalid="!!problem?.of('reason')" />
+        </div>
         <p class="second small">They will get no more email, and anything scheduled is withdrawn. Only they can undo this, by opting in again.</p>
         <p v-if="problem" class="problem small" role="alert">{{ problem.of('reason') ?? problem.message }}</p>
-        <div class="ends"><Button severity="secondary" label="Cancel" @click="way = null" /><Button type="submit" :label="`Mark as ${markAs}`" :loading="busy" /></div>
+        <div class="ends">
+          <Button severity="secondary" label="Cancel" @click="way = null" />
+          <Button type="submit" :label="`Mark as ${markAs}`" :loading="busy" />
+        </div>
       </form>
     </Dialog>
 
     <Dialog :visible="way === 'erase'" modal header="Erase for good" :style="{ width: '460px' }" @update:visible="way = null">
       <form class="fields" @submit.prevent="erase">
         <p>What is personal about {{ view.person.address }} goes and cannot be brought back. What would still be sent is withdrawn. The counts stay. An import cannot bring them back; they can, by opting in.</p>
-        <div class="field"><label for="erase-address">Type their address to erase them</label><InputText id="erase-address" v-model="typed" autofocus autocomplete="off" /></div>
+        <div class="field">
+          <label for="erase-address">Type their address to erase them</label>
+          <InputText id="erase-address" v-model="typed" autofocus autocomplete="off" />
+        </div>
         <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
-        <div class="ends"><Button severity="secondary" label="Keep them" @click="way = null" /><Button type="submit" severity="danger" label="Erase for good" :disabled="typed.trim().toLowerCase() !== view.person.address.toLowerCase()" :loading="busy" /></div>
+        <div class="ends">
+          <Button severity="secondary" label="Keep them" @click="way = null" />
+          <Button
+            type="submit" severity="danger" label="Erase for good"
+            :disabled="typed.trim().toLowerCase() !== view.person.address.toLowerCase()" :loading="busy" />
+        </div>
       </form>
     </Dialog>
   </section>
@@ -124,6 +160,9 @@ async function merge() {
 .link { font-weight: 600; }
 .danger, .problem { color: var(--p-porch-brick); }
 .ends { display: flex; justify-content: flex-end; gap: 8px; }
-.found { text-align: left; padding: 7px 10px; border: 1px solid var(--p-porch-line); border-radius: 6px; background: var(--p-porch-paper); cursor: pointer; overflow-wrap: anywhere; }
+.found {
+  text-align: left; padding: 7px 10px; border: 1px solid var(--p-porch-line); border-radius: 6px; background: var(--p-porch-paper);
+  cursor: pointer; overflow-wrap: anywhere;
+}
 .found:hover { border-color: var(--p-porch-door); }
 </style>

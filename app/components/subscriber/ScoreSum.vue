@@ -20,10 +20,17 @@ const signed = (points: number) => `${points > 0 ? '+' : ''}${say(points)}`
         <thead><tr><th>What</th><th class="number">Points</th><th class="number">Worth now</th></tr></thead>
         <tbody>
           <tr v-for="(line, n) in score.lines" :key="n">
-            <td>{{ line.says }}<span class="second small sub">{{ sayDay(line.at, zone, true) }}<template v-if="line.ruleId">, given by <NuxtLink :to="`/house-rules/${line.ruleId}`">a house rule</NuxtLink></template></span></td>
+            <td>
+              {{ line.says }}<span class="second small sub">{{ sayDay(line.at, zone, true) }}<template v-if="line.ruleId">, given by
+                <NuxtLink :to="`/house-rules/${line.ruleId}`">a house rule</NuxtLink></template></span>
+            </td>
             <td class="number">{{ signed(line.points) }}</td><td class="number">{{ say(line.worth) }}</td>
           </tr>
-          <tr v-if="score.rest.count"><td class="second">{{ score.rest.count }} more, from before</td><td /><td class="number">{{ say(score.rest.worth) }}</td></tr>
+          <tr v-if="score.rest.count">
+            <td class="second">{{ score.rest.count }} more, from before</td>
+            <td />
+            <td class="number">{{ say(score.rest.worth) }}</td>
+          </tr>
         </tbody>
       </table>
     </div>

@@ -28,22 +28,42 @@ async function changed(work: () => Promise<unknown>) {
   emit('changed')
   await frame.changed()
 }
-const add = () => changed(() => api('todos', { method: 'POST', body: { personId: props.id, text: text.value, days: days.value, helper: helper.value } }))
+const add = () =>
+  changed(() => api('todos', { method: 'POST', body: { personId: props.id, text: text.value, days: days.value, helper: helper.value } }))
 const finish = (id: number) => changed(() => api(`todos/${id}/done`, { method: 'POST' }))
 const replied = () => changed(() => api(`subscribers/${props.id}/replied`, { method: 'POST' }))
 </script>
 
 <template>
   <section class="panel" aria-labelledby="todos-of">
-    <div class="panel-head"><h2 id="todos-of">To do about them</h2><span class="ways"><button type="button" class="link-button" @click="replied">They replied</button><button type="button" class="link-button" @click="making = !making">A to-do</button></span></div>
+    <div class="panel-head">
+      <h2 id="todos-of">To do about them</h2>
+      <span class="ways">
+        <button type="button" class="link-button" @click="replied">They replied</button>
+        <button type="button" class="link-button" @click="making = !making">A to-do</button>
+      </span>
+    </div>
     <form v-if="making" class="row make" @submit.prevent="add">
-      <InputText v-model="text" size="small" maxlength="200" placeholder="for example: send the pattern by post" aria-label="What is to be done" class="words" />
-      <span class="second small">in</span><InputNumber v-model="days" :min="0" :max="365" :allow-empty="false" size="small" :suffix="days === 1 ? ' day' : ' days'" aria-label="Due in how many days" class="few" />
-      <span class="second small">by</span><InputText v-model="helper" size="small" maxlength="60" placeholder="me" aria-label="For whom" class="who" />
+      <InputText
+        v-model="text" size="small" maxlength="200" placeholder="for example: send the pattern by post" aria-label="What is to be done"
+        class="words" />
+      <span class="second small">in</span>
+      <InputNumber
+        v-model="days" :min="0" :max="365" :allow-empty="false" size="small" :suffix="days === 1 ? ' day' : ' days'"
+        aria-label="Due in how many days" class="few" />
+      <span class="second small">by</span>
+      <InputText v-model="helper" size="small" maxlength="60" placeholder="me" aria-label="For whom" class="who" />
       <Button type="submit" label="Add it" size="small" :loading="busy" />
     </form>
     <p v-if="problem" class="row problem small" role="alert">{{ problem.of('text') ?? problem.message }}</p>
-    <p v-for="todo in todos" :key="todo.id" class="row todo"><span :class="{ over: todo.doneAt !== null }">{{ todo.text }}<template v-if="todo.helper">, for {{ todo.helper }}</template></span><span v-if="todo.doneAt !== null" class="second small">done</span><template v-else><span class="second small">by {{ day(todo.dueOn) }}</span><button type="button" class="link-button small" :aria-label="`Done: ${todo.text}`" @click="finish(todo.id)">Done</button></template></p>
+    <p v-for="todo in todos" :key="todo.id" class="row todo">
+      <span :class="{ over: todo.doneAt !== null }">{{ todo.text }}<template v-if="todo.helper">, for {{ todo.helper }}</template></span>
+      <span v-if="todo.doneAt !== null" class="second small">done</span>
+      <template v-else>
+        <span class="second small">by {{ day(todo.dueOn) }}</span>
+        <button type="button" class="link-button small" :aria-label="`Done: ${todo.text}`" @click="finish(todo.id)">Done</button>
+      </template>
+    </p>
     <p v-if="!todos.length && !making" class="panel-body second">Nothing.</p>
   </section>
 </template>

@@ -23,10 +23,12 @@ const again = () => attempt(async () => {
 })
 
 const groups = computed(() => [...new Set(props.view.askable.map(one => one.courseName))].map(name => ({
-  name, emails: props.view.askable.filter(one => one.courseName === name).map(one => ({ value: `course ${one.courseId} ${one.stepId}`, name: one.title })),
+  name, emails: props.view.askable.filter(one => one.courseName === name)
+    .map(one => ({ value: `course ${one.courseId} ${one.stepId}`, name: one.title })),
 })))
 /** What else they got, or were to get, besides the emails of courses. */
-const others = computed(() => new Map(props.view.emails.filter(email => !groups.value.some(({ emails }) => emails.some(one => one.value === keyOf(email))))
+const others = computed(() => new Map(props.view.emails.filter(email =>
+  !groups.value.some(({ emails }) => emails.some(one => one.value === keyOf(email))))
   .map(email => [keyOf(email), `${email.title}, ${email.of}`])))
 const choices = computed(() => others.value.size === 0 ? groups.value
   : [...groups.value, { name: 'Other emails', emails: [...others.value].map(([value, name]) => ({ value, name })) }])
@@ -36,7 +38,9 @@ watch([asked, () => props.view], async () => {
   const [kind, owner, ...item] = asked.value.split(' ')
   const question = asked.value
   await attempt(async () => {
-    const answer = await api<string[]>(`subscribers/${props.view.person.id}/why?${new URLSearchParams({ kind: kind!, owner: owner!, item: item.join(' ') })}`)
+    const answer = await api<string[]>(
+      `subscribers/${props.view.person.id}/why?${new URLSearchParams({ kind: kind!, owner: owner!, item: item.join(' ') })}`,
+    )
     if (asked.value === question) sentences.value = answer
   })
 })

@@ -8,5 +8,7 @@ const shown = defineModel<string[]>({ required: true })
 </script>
 
 <template>
-  <MultiSelect v-model="shown" :options="columns" option-label="name" option-value="id" :show-toggle-all="false" aria-label="Columns" :selected-items-label="'{0} columns'" :max-selected-labels="0" placeholder="columns" />
+  <MultiSelect
+    v-model="shown" :options="columns" option-label="name" option-value="id" :show-toggle-all="false" aria-label="Columns"
+    :selected-items-label="'{0} columns'" :max-selected-labels="0" placeholder="columns" />
 </template>

@@ -9,13 +9,16 @@ import type { ImportView } from '#core/views/imports'
 import FieldDialog from '~/components/FieldDialog.vue'
 
 /** Every column of the file with what stands in it and where it goes. */
-const props = defineProps<{ columns: ImportView['columns'], fields: Field[], problem: string | undefined, overlooked: string | undefined }>()
+const props = defineProps<{
+  columns: ImportView['columns'], fields: Field[], problem: string | undefined, overlooked: string | undefined,
+}>()
 const chosen = defineModel<ImportColumn[]>({ required: true })
 const nobodyLeft = defineModel<boolean>('nobodyLeft', { required: true })
 const emit = defineEmits<{ fieldMade: [] }>()
 
 const keyOf = (target: Target) => target.kind === 'field' ? `field ${target.fieldId}` : target.kind
-const targetOf = (key: string): Target => key.startsWith('field ') ? { kind: 'field', fieldId: Number(key.slice(6)) } : { kind: key as Exclude<Target['kind'], 'field'> }
+const targetOf = (key: string): Target =>
+  key.startsWith('field ') ? { kind: 'field', fieldId: Number(key.slice(6)) } : { kind: key as Exclude<Target['kind'], 'field'> }
 const options = computed(() => [
   { value: 'nothing', name: 'leave it out' },
   { value: 'address', name: 'email address' },
@@ -32,9 +35,11 @@ const options = computed(() => [
   { value: 'new', name: 'a new field…' },
 ])
 const ORDERS: { value: DateOrder, name: string }[] = [
-  { value: 'day-month-year', name: 'day, month, year' }, { value: 'month-day-year', name: 'month, day, year' }, { value: 'year-month-day', name: 'year, month, day' },
+  { value: 'day-month-year', name: 'day, month, year' }, { value: 'month-day-year', name: 'month, day, year' },
+  { value: 'year-month-day', name: 'year, month, day' },
 ]
-const hasDates = ({ target }: ImportColumn) => target.kind === 'consent-date' || (target.kind === 'field' && props.fields.find(({ id }) => id === target.fieldId)?.kind === 'date')
+const hasDates = ({ target }: ImportColumn) =>
+  target.kind === 'consent-date' || (target.kind === 'field' && props.fields.find(({ id }) => id === target.fieldId)?.kind === 'date')
 
 const making = ref<FieldInput & { line: null } | null>(null)
 const makingFor = ref<string>('')
@@ -46,7 +51,8 @@ function choose(n: number, key: string) {
   }
   chosen.value = chosen.value.map((column, k) => k === n ? { ...column, target: targetOf(key) } : column)
 }
-const order = (n: number, dateOrder: DateOrder) => chosen.value = chosen.value.map((column, k) => k === n ? { ...column, dateOrder } : column)
+const order = (n: number, dateOrder: DateOrder) =>
+  chosen.value = chosen.value.map((column, k) => k === n ? { ...column, dateOrder } : column)
 </script>
 
 <template>
@@ -62,8 +68,12 @@ const order = (n: number, dateOrder: DateOrder) => chosen.value = chosen.value.m
         <span class="name cut" :title="column.name">{{ column.name }}</span>
         <span class="second small cut samples">{{ column.samples.length ? column.samples.join(' · ') : 'empty throughout' }}</span>
         <span class="goes">
-          <Select :model-value="keyOf(chosen[n]!.target)" :options="options" option-label="name" option-value="value" size="small" :aria-label="`Where ${column.name} goes`" @update:model-value="key => choose(n, key)" />
-          <Select v-if="hasDates(chosen[n]!)" :model-value="chosen[n]!.dateOrder" :options="ORDERS" option-label="name" option-value="value" size="small" :aria-label="`How dates in ${column.name} are written`" @update:model-value="one => order(n, one)" />
+          <Select
+            :model-value="keyOf(chosen[n]!.target)" :options="options" option-label="name" option-value="value" size="small"
+            :aria-label="`Where ${column.name} goes`" @update:model-value="key => choose(n, key)" />
+          <Select
+            v-if="hasDates(chosen[n]!)" :model-value="chosen[n]!.dateOrder" :options="ORDERS" option-label="name" option-value="value"
+            size="small" :aria-label="`How dates in ${column.name} are written`" @update:model-value="one => order(n, one)" />
         </span>
       </div>
     </div>
@@ -73,7 +83,10 @@ const order = (n: number, dateOrder: DateOrder) => chosen.value = chosen.value.m
 
 <style scoped>
 .rows { max-height: 420px; overflow: auto; }
-.column { display: grid; grid-template-columns: minmax(0, 150px) minmax(0, 1fr) minmax(0, 220px); gap: 12px; align-items: center; padding-block: 7px; }
+.column {
+  display: grid; grid-template-columns: minmax(0, 150px) minmax(0, 1fr) minmax(0, 220px); gap: 12px; align-items: center;
+  padding-block: 7px;
+}
 .name { font-weight: 600; }
 .goes { display: grid; grid-template-columns: minmax(0, 1fr); gap: 4px; }
 .tick { display: flex; gap: 8px; align-items: center; }

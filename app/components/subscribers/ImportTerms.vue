@@ -8,7 +8,9 @@ import DateField from '~/components/DateField.vue'
 import MarkPicker from '~/components/MarkPicker.vue'
 
 /** On which terms the rows come in: consent first, then marks, source and what may begin. */
-export type Terms = Omit<ImportSpec, 'columns' | 'consent'> & { consent: 'given' | 'none' | null, origin: string, wording: string, date: string }
+export type Terms = Omit<ImportSpec, 'columns' | 'consent'> & {
+  consent: 'given' | 'none' | null, origin: string, wording: string, date: string,
+}
 const terms = defineModel<Terms>({ required: true })
 defineProps<{ of: (field: string) => string | undefined }>()
 const { lists, tags, make } = useMarks()
@@ -18,25 +20,59 @@ const { lists, tags, make } = useMarks()
   <section class="panel" aria-labelledby="consent-from">
     <h2 id="consent-from">Where consent came from</h2>
     <div class="panel-body fields">
-      <div class="way"><RadioButton v-model="terms.consent" input-id="given" name="consent" value="given" /><label for="given">They agreed, and I know where and to what</label></div>
+      <div class="way">
+        <RadioButton v-model="terms.consent" input-id="given" name="consent" value="given" />
+        <label for="given">They agreed, and I know where and to what</label>
+      </div>
       <template v-if="terms.consent === 'given'">
-        <div class="field"><label for="origin">Where they agreed</label><InputText id="origin" v-model="terms.origin" maxlength="200" placeholder="on paper at the spring fair" :invalid="!!of('consent')" /><span v-if="of('consent')" class="problem">{{ of('consent') }}</span></div>
-        <div class="field"><label for="wording">What they agreed to, in the words they saw</label><Textarea id="wording" v-model="terms.wording" rows="2" maxlength="1000" auto-resize :invalid="!!of('wording')" /><span v-if="of('wording')" class="problem">{{ of('wording') }}</span></div>
-        <div class="field"><label for="agreed-on">When, for rows without a date of their own</label><DateField v-model="terms.date" input-id="agreed-on" /></div>
+        <div class="field">
+          <label for="origin">Where they agreed</label>
+          <InputText
+            id="origin" v-model="terms.origin" maxlength="200" placeholder="on paper at the spring fair" :invalid="!!of('consent')" />
+          <span v-if="of('consent')" class="problem">{{ of('consent') }}</span>
+        </div>
+        <div class="field">
+          <label for="wording">What they agreed to, in the words they saw</label>
+          <Textarea id="wording" v-model="terms.wording" rows="2" maxlength="1000" auto-resize :invalid="!!of('wording')" />
+          <span v-if="of('wording')" class="problem">{{ of('wording') }}</span>
+        </div>
+        <div class="field">
+          <label for="agreed-on">When, for rows without a date of their own</label>
+          <DateField v-model="terms.date" input-id="agreed-on" />
+        </div>
       </template>
-      <div class="way"><RadioButton v-model="terms.consent" input-id="none" name="consent" value="none" /><label for="none">There is no record of it<br /><span class="second small">Then those who live where consent must be on record are held back everywhere.</span></label></div>
+      <div class="way">
+        <RadioButton v-model="terms.consent" input-id="none" name="consent" value="none" />
+        <label for="none">There is no record of it<br /><span class="second small">Then those who live where consent must be on record are held back everywhere.</span></label>
+      </div>
     </div>
   </section>
   <section class="panel" aria-labelledby="terms">
     <h2 id="terms">What they get</h2>
     <div class="panel-body fields">
-      <div class="field"><label for="import-lists">Put on the lists</label><MarkPicker v-model="terms.listIds" input-id="import-lists" what="list" :options="lists" :make="name => make('lists', name)" /></div>
-      <div class="field"><label for="import-tags">Given the tags</label><MarkPicker v-model="terms.tagIds" input-id="import-tags" what="tag" :options="tags" :make="name => make('tags', name)" /></div>
-      <div class="field"><label for="source">Source of the new ones</label><InputText id="source" v-model="terms.source" maxlength="80" :invalid="!!of('source')" /><span v-if="of('source')" class="problem">{{ of('source') }}</span></div>
+      <div class="field">
+        <label for="import-lists">Put on the lists</label>
+        <MarkPicker v-model="terms.listIds" input-id="import-lists" what="list" :options="lists" :make="name => make('lists', name)" />
+      </div>
+      <div class="field">
+        <label for="import-tags">Given the tags</label>
+        <MarkPicker v-model="terms.tagIds" input-id="import-tags" what="tag" :options="tags" :make="name => make('tags', name)" />
+      </div>
+      <div class="field">
+        <label for="source">Source of the new ones</label>
+        <InputText id="source" v-model="terms.source" maxlength="80" :invalid="!!of('source')" />
+        <span v-if="of('source')" class="problem">{{ of('source') }}</span>
+      </div>
       <fieldset class="field">
         <legend class="label">Courses and rules that these tags begin</legend>
-        <div class="way"><RadioButton v-model="terms.starts" input-id="quiet" name="starts" :value="false" /><label for="quiet">begin nothing</label></div>
-        <div class="way"><RadioButton v-model="terms.starts" input-id="starts" name="starts" :value="true" /><label for="starts">may begin, for those who are new to them</label></div>
+        <div class="way">
+          <RadioButton v-model="terms.starts" input-id="quiet" name="starts" :value="false" />
+          <label for="quiet">begin nothing</label>
+        </div>
+        <div class="way">
+          <RadioButton v-model="terms.starts" input-id="starts" name="starts" :value="true" />
+          <label for="starts">may begin, for those who are new to them</label>
+        </div>
       </fieldset>
       <fieldset class="field">
         <legend class="label">Where a cell cannot be read</legend>
@@ -51,8 +87,14 @@ const { lists, tags, make } = useMarks()
       </fieldset>
       <fieldset class="field">
         <legend class="label">Where something else is known already</legend>
-        <div class="way"><RadioButton v-model="terms.known" input-id="keep" name="known" value="keep" /><label for="keep">keep what is known, fill the gaps</label></div>
-        <div class="way"><RadioButton v-model="terms.known" input-id="replace" name="known" value="replace" /><label for="replace">take what the file says; its empty cells change nothing</label></div>
+        <div class="way">
+          <RadioButton v-model="terms.known" input-id="keep" name="known" value="keep" />
+          <label for="keep">keep what is known, fill the gaps</label>
+        </div>
+        <div class="way">
+          <RadioButton v-model="terms.known" input-id="replace" name="known" value="replace" />
+          <label for="replace">take what the file says; its empty cells change nothing</label>
+        </div>
       </fieldset>
     </div>
   </section>

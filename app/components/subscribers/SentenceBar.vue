@@ -15,7 +15,9 @@ import { sayNumber, sayPeople } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 
 /** What is to be done with everybody in the table, or with those picked, said in one sentence with their number. */
-const props = defineProps<{ total: number | null, picked: number[], query: Record<string, string>, columns: string[], parts: ConditionParts }>()
+const props = defineProps<{
+  total: number | null, picked: number[], query: Record<string, string>, columns: string[], parts: ConditionParts,
+}>()
 const emit = defineEmits<{ begun: [task: TaskView] }>()
 
 const frame = useFrame()
@@ -23,8 +25,10 @@ const { busy, problem, attempt } = useAttempt()
 
 type Action = 'give-tag' | 'take-tag' | 'put-on-list' | 'take-off-list' | 'set-field' | 'enrol' | 'export' | 'erase'
 const ACTIONS: { value: Action, name: string }[] = [
-  { value: 'give-tag', name: 'give the tag' }, { value: 'take-tag', name: 'take away the tag' }, { value: 'put-on-list', name: 'put on the list' }, { value: 'take-off-list', name: 'take off the list' },
-  { value: 'set-field', name: 'set the field' }, { value: 'enrol', name: 'begin the course' }, { value: 'export', name: 'export as CSV' }, { value: 'erase', name: 'erase for good' },
+  { value: 'give-tag', name: 'give the tag' }, { value: 'take-tag', name: 'take away the tag' },
+  { value: 'put-on-list', name: 'put on the list' }, { value: 'take-off-list', name: 'take off the list' },
+  { value: 'set-field', name: 'set the field' }, { value: 'enrol', name: 'begin the course' }, { value: 'export', name: 'export as CSV' },
+  { value: 'erase', name: 'erase for good' },
 ]
 const action = ref<Action>('give-tag')
 const which = ref<number | null>(null)
@@ -50,8 +54,11 @@ const choices = computed(() => {
   }
 })
 onMounted(() => which.value = choices.value[0]?.value ?? null)
-const WHAT: Partial<Record<Action, string>> = { 'give-tag': 'tag', 'take-tag': 'tag', 'put-on-list': 'list', 'take-off-list': 'list', 'set-field': 'field', 'enrol': 'course' }
-const field = computed<Field | undefined>(() => action.value === 'set-field' ? props.parts.fields.find(({ id }) => id === which.value) : undefined)
+const WHAT: Partial<Record<Action, string>> = {
+  'give-tag': 'tag', 'take-tag': 'tag', 'put-on-list': 'list', 'take-off-list': 'list', 'set-field': 'field', 'enrol': 'course',
+}
+const field = computed<Field | undefined>(() =>
+  action.value === 'set-field' ? props.parts.fields.find(({ id }) => id === which.value) : undefined)
 const values = computed(() => field.value && isChosen(field.value) ? fieldOptions(field.value) : null)
 const label = computed(() => {
   const many = sayPeople(people.value)
@@ -66,7 +73,8 @@ const label = computed(() => {
     default: return `Export ${many}`
   }
 })
-const exportAddress = computed(() => `/api/subscribers/export?${new URLSearchParams({ ...props.query, columns: props.columns.join(','), ids: props.picked.join(','), workspace: frame.mode })}`)
+const exportAddress = computed(() =>
+  `/api/subscribers/export?${new URLSearchParams({ ...props.query, columns: props.columns.join(','), ids: props.picked.join(','), workspace: frame.mode })}`)
 
 async function doIt() {
   const doing = action.value === 'set-field' ? { kind: action.value, fieldId: which.value, typed: typed.value }
@@ -84,32 +92,57 @@ async function doIt() {
 
 <template>
   <form class="bar" aria-label="What to do with these people" @submit.prevent="action === 'erase' ? erasing = true : doIt()">
-    <span class="with"><template v-if="picked.length">With the {{ sayNumber(picked.length) }} picked:</template><template v-else-if="total === 1">With this one person:</template><template v-else>With these {{ total === null ? 'people, being counted' : sayPeople(total) }}:</template></span>
+    <span class="with">
+      <template v-if="picked.length">With the {{ sayNumber(picked.length) }} picked:</template>
+      <template v-else-if="total === 1">With this one person:</template>
+      <template v-else>With these {{ total === null ? 'people, being counted' : sayPeople(total) }}:</template>
+    </span>
     <Select v-model="action" :options="ACTIONS" option-label="name" option-value="value" size="small" aria-label="What to do" />
-    <Select v-if="choices.length" v-model="which" :options="choices" option-label="name" option-value="value" size="small" filter :aria-label="`Which ${WHAT[action]}`" class="which" />
+    <Select
+      v-if="choices.length" v-model="which" :options="choices" option-label="name" option-value="value" size="small" filter
+      :aria-label="`Which ${WHAT[action]}`" class="which" />
     <span v-else-if="WHAT[action]" class="second small">there is no {{ WHAT[action] }} yet</span>
     <template v-if="field">
       <span class="second small">to</span>
-      <Select v-if="values" :model-value="typed || null" :options="values" option-label="name" option-value="value" size="small" show-clear placeholder="not known" :filter="values.length > 8" aria-label="To what" @update:model-value="value => typed = value ?? ''" />
-      <InputText v-else v-model="typed" size="small" maxlength="1000" :placeholder="field.kind === 'date' ? '2026-11-24' : 'not known'" aria-label="To what" class="value" :invalid="!!problem?.of('typed')" />
+      <Select
+        v-if="values" :model-value="typed || null" :options="values" option-label="name" option-value="value" size="small" show-clear
+        placeholder="not known" :filter="values.length > 8" aria-label="To what" @update:model-value="value => typed = value ?? ''" />
+      <InputText
+        v-else v-model="typed" size="small" maxlength="1000" :placeholder="field.kind === 'date' ? '2026-11-24' : 'not known'"
+        aria-label="To what" class="value" :invalid="!!problem?.of('typed')" />
     </template>
-    <Button v-if="action === 'export'" as="a" :href="exportAddress" download="subscribers.csv" :label="label" severity="secondary" size="small" />
-    <Button v-else type="submit" :label="label" severity="secondary" size="small" :loading="busy" :disabled="people === 0 || (!!WHAT[action] && which === null)" />
-    <p v-if="action === 'export'" class="second small">With the columns that are shown; cells that a spreadsheet would take for formulas are defused.</p>
+    <Button
+      v-if="action === 'export'" as="a" :href="exportAddress" download="subscribers.csv" :label="label" severity="secondary" size="small" />
+    <Button
+      v-else type="submit" :label="label" severity="secondary" size="small" :loading="busy"
+      :disabled="people === 0 || (!!WHAT[action] && which === null)" />
+    <p v-if="action === 'export'" class="second small">
+      With the columns that are shown; cells that a spreadsheet would take for formulas are
+      defused.
+    </p>
     <p v-if="problem && !erasing" class="problem small" role="alert">{{ problem.of('typed') ?? problem.message }}</p>
   </form>
   <Dialog v-model:visible="erasing" modal header="Erase for good" :style="{ width: '460px' }">
     <form class="fields" @submit.prevent="doIt">
       <p>What is personal about {{ sayPeople(people) }} goes and cannot be brought back: addresses, names, fields, tags, lists, emails in the practice mailbox. What would still be sent is withdrawn. The counts stay. An import cannot bring them back; they can, by opting in.</p>
-      <div class="field"><label for="erase-number">Type the number {{ people }} to erase them</label><InputText id="erase-number" v-model="number" inputmode="numeric" autofocus autocomplete="off" /></div>
+      <div class="field">
+        <label for="erase-number">Type the number {{ people }} to erase them</label>
+        <InputText id="erase-number" v-model="number" inputmode="numeric" autofocus autocomplete="off" />
+      </div>
       <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
-      <div class="ends"><Button severity="secondary" label="Keep them" @click="erasing = false" /><Button type="submit" severity="danger" :label="label" :disabled="number.trim() !== String(people)" :loading="busy" /></div>
+      <div class="ends">
+        <Button severity="secondary" label="Keep them" @click="erasing = false" />
+        <Button type="submit" severity="danger" :label="label" :disabled="number.trim() !== String(people)" :loading="busy" />
+      </div>
     </form>
   </Dialog>
 </template>
 
 <style scoped>
-.bar { display: flex; align-items: center; gap: 8px; padding: 8px 12px; border-bottom: 1px solid var(--p-porch-line-light); flex-wrap: wrap; background: var(--p-porch-rail); }
+.bar {
+  display: flex; align-items: center; gap: 8px; padding: 8px 12px; border-bottom: 1px solid var(--p-porch-line-light); flex-wrap: wrap;
+  background: var(--p-porch-rail);
+}
 .with { font-weight: 600; }
 .which { max-width: 240px; }
 .value { width: 160px; }

@@ -34,20 +34,26 @@ const did = computed(() => {
   const without = leftOut > 0 ? [`${sayNumber(leftOut)} of them without a cell that could not be read`] : []
   return `${END[state]}${after}: ${outcomes.length > 0 ? [...each, ...without].join('; ') : 'nothing was done'}.`
 })
-const came = computed(() => props.task.source !== null && props.task.changed > 0 ? JSON.stringify({ kind: 'all', of: [{ kind: 'source', is: props.task.source }] } satisfies Condition) : null)
+const came = computed(() => props.task.source !== null && props.task.changed > 0
+  ? JSON.stringify({ kind: 'all', of: [{ kind: 'source', is: props.task.source }] } satisfies Condition)
+  : null)
 const END: Record<TaskView['state'], string> = { waiting: '', running: '', done: 'Done', stopped: 'Stopped', failed: 'It broke off' }
 </script>
 
 <template>
   <div class="note task" role="status">
     <template v-if="task.endedAt === null">
-      <p><strong>{{ title }}</strong>: {{ task.state === 'waiting' ? 'begins in a moment' : `${sayNumber(task.done)} of ${many}` }}. <span class="second small">You can leave this page; it goes on.</span></p>
+      <p>
+        <strong>{{ title }}</strong>: {{ task.state === 'waiting' ? 'begins in a moment' : `${sayNumber(task.done)} of ${many}` }}. <span class="second small">You can leave this page; it goes on.</span>
+      </p>
       <ProgressBar :value="percent" :show-value="false" class="bar" :aria-label="title" />
       <Button v-if="task.canBeStopped" severity="secondary" size="small" label="Stop it" :loading="busy" @click="stop" />
     </template>
     <template v-else>
       <p class="said"><strong>{{ title }}</strong>. {{ did }}<span v-if="task.problem" class="problem"> {{ task.problem }}</span></p>
-      <Button v-if="task.canBeTakenBack" severity="secondary" size="small" :label="`Take it back for ${sayPeople(task.changed)}`" :loading="busy" @click="takeBack" />
+      <Button
+        v-if="task.canBeTakenBack" severity="secondary" size="small" :label="`Take it back for ${sayPeople(task.changed)}`" :loading="busy"
+        @click="takeBack" />
       <span v-else-if="task.takenBackBy" class="second small">taken back</span>
       <NuxtLink v-if="came" :to="{ path: '/subscribers', query: { where: came } }">Show who came by it</NuxtLink>
       <a v-if="odd" :href="odd" download="rows to look at.csv">

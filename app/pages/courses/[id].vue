@@ -92,7 +92,10 @@ const joinedAt = computed(() => {
 const dates = computed(() => {
   if (!typed.value || joinedAt.value === null) return new Map()
   const { date, dates: known, zone: personZone } = joiner.value
-  const rows = datesFor(programOf(typed.value.draft, () => 0), joinedAt.value, { workspaceZone: zone.value, personZone, hours: course.value!.hours, dateOf: fieldId => known[fieldId] ?? date }, chosenWays.value)
+  const rows = datesFor(
+    programOf(typed.value.draft, () => 0), joinedAt.value,
+    { workspaceZone: zone.value, personZone, hours: course.value!.hours, dateOf: fieldId => known[fieldId] ?? date }, chosenWays.value,
+  )
   return new Map(rows.map(row => [row.stepId, row]))
 })
 
@@ -116,16 +119,20 @@ const place = computed(() => openId.value === null || !typed.value ? null : plac
 const numberOf = (stepId: string) => all.value.filter(({ kind }) => kind === 'email').findIndex(({ id: one }) => one === stepId) + 1
 const numbersOf = (stepId: string) => course.value?.numbers.find(row => row.stepId === stepId)
 const asked = ref(false)
-const missingOf = (stepId: string | null) => asked.value ? course.value?.outlook.missing.filter(row => row.stepId === stepId).map(row => row.problem) ?? [] : []
+const missingOf = (stepId: string | null) =>
+  asked.value ? course.value?.outlook.missing.filter(row => row.stepId === stepId).map(row => row.problem) ?? [] : []
 const serverSays = computed(() => problem.value?.fields.map(field => field.problem) ?? [])
 
 const names = computed(() => parts.value ? ruleNamesFrom(parts.value, zone.value) : null)
 const titleOf = (stepId: string): string => {
   const step = all.value.find(one => one.id === stepId)
-  return step && names.value ? sayStep(step, names.value, other => all.value.find(one => one.id === other)?.kind === 'email' ? titleOf(other) : 'another step') : 'a step that is gone'
+  return step && names.value
+    ? sayStep(step, names.value, other => all.value.find(one => one.id === other)?.kind === 'email' ? titleOf(other) : 'another step')
+    : 'a step that is gone'
 }
 const ladder = computed<Ladder | null>(() => names.value && {
-  courseId: id, names: names.value, openId: openId.value, ways: chosenWays.value, date: stepId => dates.value.get(stepId), numbers: numbersOf, fieldName, title: titleOf, problem: stepId => missingOf(stepId)[0],
+  courseId: id, names: names.value, openId: openId.value, ways: chosenWays.value, date: stepId => dates.value.get(stepId),
+  numbers: numbersOf, fieldName, title: titleOf, problem: stepId => missingOf(stepId)[0],
   took: (stepId, wayId) => course.value?.ways.find(way => way.stepId === stepId && way.wayId === wayId)?.people ?? 0,
 })
 function toggle(stepId: string) {
@@ -135,7 +142,8 @@ function take(stepId: string, wayId: string) {
   chosenWays.value = new Map([...chosenWays.value, [stepId, wayId]])
 }
 /** The steps of a way, or of the course itself. */
-const rowOf = (stepId?: string, wayId?: string): DraftStep[] => stepId ? waysOf(all.value.find(one => one.id === stepId)!).find(way => way.id === wayId)!.steps : typed.value!.draft.steps
+const rowOf = (stepId?: string, wayId?: string): DraftStep[] =>
+  stepId ? waysOf(all.value.find(one => one.id === stepId)!).find(way => way.id === wayId)!.steps : typed.value!.draft.steps
 /** At the end of a way, or of the course. */
 function add(kind: DraftStep['kind'], stepId?: string, wayId?: string) {
   const row = rowOf(stepId, wayId)
@@ -159,9 +167,14 @@ function arrange(stepId: string, wayId: string, steps: DraftStep[]) {
 const stepPlace = computed<StepPlace | null>(() => {
   if (!place.value || !open.value || !typed.value) return null
   const own = new Set(allSteps<DraftStep>([open.value]).map(step => step.id))
-  const ways = names.value ? all.value.filter(step => !own.has(step.id)).flatMap(step => waysOf(step).map(way => ({ value: `${step.id}/${way.id}`, name: `“${sayWay(step, way.id, names.value!)}” of: ${titleOf(step.id)}`, steps: way.steps }))) : []
+  const ways = names.value ? all.value.filter(step => !own.has(step.id)).flatMap(step => waysOf(step).map(way => ({
+    value: `${step.id}/${way.id}`, name: `“${sayWay(step, way.id, names.value!)}” of: ${titleOf(step.id)}`, steps: way.steps,
+  }))) : []
   const { row, at } = place.value
-  return { at, count: row.length, rowKey: ways.find(({ steps }) => steps === row)?.value ?? '', rows: [{ value: '', name: 'the course’s own row' }, ...ways.map(({ value, name }) => ({ value, name }))] }
+  return {
+    at, count: row.length, rowKey: ways.find(({ steps }) => steps === row)?.value ?? '',
+    rows: [{ value: '', name: 'the course’s own row' }, ...ways.map(({ value, name }) => ({ value, name }))],
+  }
 })
 /** At the end of another row. */
 function moveInto(rowKey: string) {
@@ -193,9 +206,14 @@ function putBack() {
 const wayIn = computed(() => {
   const { dates, wayInTagIds, wayInListIds } = typed.value!.draft
   if (dates) return `by their date: ${fieldName(dates.fieldId)}`
-  const said = [...tags.value.filter(({ id: tagId }) => wayInTagIds.includes(tagId)).map(({ name }) => `the tag ${name}`), ...lists.value.filter(({ id: listId }) => wayInListIds?.includes(listId)).map(({ name }) => `the list ${name}`)]
+  const said = [
+    ...tags.value.filter(({ id: tagId }) => wayInTagIds.includes(tagId)).map(({ name }) => `the tag ${name}`),
+    ...lists.value.filter(({ id: listId }) => wayInListIds?.includes(listId)).map(({ name }) => `the list ${name}`),
+  ]
   const elsewhere = course.value!.entriesAndExits.in.length
-  return said.length > 0 ? `by ${said.join(' or ')}` : elsewhere > 0 ? `by ${elsewhere === 1 ? 'one thing' : `${elsewhere} things`} set elsewhere` : 'say how people come in'
+  return said.length > 0
+    ? `by ${said.join(' or ')}`
+    : elsewhere > 0 ? `by ${elsewhere === 1 ? 'one thing' : `${elsewhere} things`} set elsewhere` : 'say how people come in'
 })
 const asking = ref(false)
 async function ask() {
@@ -222,7 +240,10 @@ async function reload() {
   await load()
   await frame.changed()
 }
-const PARTS = [{ value: 'steps', name: 'Steps' }, { value: 'entries', name: 'Ways in and out' }, { value: 'rehearsal', name: 'Rehearsal' }, { value: 'numbers', name: 'What came of it' }, { value: 'people', name: 'Who stands where' }]
+const PARTS = [
+  { value: 'steps', name: 'Steps' }, { value: 'entries', name: 'Ways in and out' }, { value: 'rehearsal', name: 'Rehearsal' },
+  { value: 'numbers', name: 'What came of it' }, { value: 'people', name: 'Who stands where' },
+]
 const { values, set } = useAddress({ part: 'steps' })
 const whoOf = ref<{ stepId: string, wayId: string } | null>(null)
 function wayWords({ stepId, wayId }: { stepId: string, wayId: string }): string {
@@ -257,7 +278,8 @@ const deleteIt = () => ending.ask({
     await navigateTo('/courses')
   },
 })
-const later = computed(() => all.value.slice(all.value.findIndex(step => step.id === openId.value) + 1).map(step => ({ id: step.id, name: titleOf(step.id) })))
+const later = computed(() =>
+  all.value.slice(all.value.findIndex(step => step.id === openId.value) + 1).map(step => ({ id: step.id, name: titleOf(step.id) })))
 </script>
 
 <template>
@@ -288,21 +310,34 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
       <Button label="Resume the course" size="small" :loading="turning" @click="goOn" />
     </div>
     <p v-if="stopProblem" class="note brick" role="alert">{{ stopProblem.message }}</p>
-    <p v-if="course.status === 'running' && course.hasChanges" class="note">There are changes that readers do not get yet. They stay with the published version until you publish.</p>
-    <p v-if="removed" class="note">“{{ names ? sayStep(removed.step, names, titleOf) : 'A step' }}” was taken out. <button type="button" class="link-button" @click="putBack">Put it back</button></p>
+    <p v-if="course.status === 'running' && course.hasChanges" class="note">
+      There are changes that readers do not get yet. They stay with the
+      published version until you publish.
+    </p>
+    <p v-if="removed" class="note">
+      “{{ names ? sayStep(removed.step, names, titleOf) : 'A step' }}” was taken out.
+      <button type="button" class="link-button" @click="putBack">Put it back</button>
+    </p>
 
-    <PartTabs :parts="PARTS" :chosen="values.part" label="Parts of the course" :wanting="part => part === 'entries' && missingOf(null).length > 0" @choose="part => set({ part })" />
+    <PartTabs
+      :parts="PARTS" :chosen="values.part" label="Parts of the course" :wanting="part => part === 'entries' && missingOf(null).length > 0"
+      @choose="part => set({ part })" />
 
     <EntriesPanel
       v-if="values.part === 'entries' && parts" v-model="typed.draft" :course="course" :zone="zone" :lists="lists" :tags="tags" :make="make"
       :steps="all.map(step => ({ id: step.id, name: titleOf(step.id) }))" :flush="flush" @changed="reload" @afresh="afresh"
     />
-    <RehearsalPanel v-else-if="values.part === 'rehearsal' && parts" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf" :flush="flush" />
+    <RehearsalPanel
+      v-else-if="values.part === 'rehearsal' && parts" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf"
+      :flush="flush" />
     <NumbersPanel v-else-if="values.part === 'numbers'" :course="course" :zone="zone" />
     <StandingPanel v-else-if="values.part === 'people'" :course="course" :zone="zone" :title="titleOf" @changed="reload" />
     <template v-else>
       <section class="panel about" aria-label="Name and list">
-        <div class="field"><label for="course-name">Name</label><InputText id="course-name" v-model="typed.name" maxlength="120" :invalid="!!problem?.of('name')" /></div>
+        <div class="field">
+          <label for="course-name">Name</label>
+          <InputText id="course-name" v-model="typed.name" maxlength="120" :invalid="!!problem?.of('name')" />
+        </div>
         <div class="field">
           <label for="course-public">Readers see it as</label>
           <InputText
@@ -310,32 +345,53 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
             :placeholder="lists.find(({ id: listId }) => listId === typed!.draft.listId)?.publicName"
             @update:model-value="value => typed!.draft.publicName = value || undefined" />
         </div>
-        <SelectField v-model="typed.draft.listId" label="Belongs to the list" :options="lists.map(list => ({ name: list.name, value: list.id }))" placeholder="choose a list" :invalid="asked && typed.draft.listId === null" />
-        <div class="field"><span class="label">How people come in</span><p class="door-words"><button type="button" class="link-button" @click="set({ part: 'entries' })">{{ wayIn }}</button></p></div>
+        <SelectField
+          v-model="typed.draft.listId" label="Belongs to the list" :options="lists.map(list => ({ name: list.name, value: list.id }))"
+          placeholder="choose a list" :invalid="asked && typed.draft.listId === null" />
+        <div class="field">
+          <span class="label">How people come in</span>
+          <p class="door-words"><button type="button" class="link-button" @click="set({ part: 'entries' })">{{ wayIn }}</button></p>
+        </div>
       </section>
 
       <p class="hours small"><span class="second">Its emails leave {{ sayHours(hours) }}.</span> <button type="button" class="link-button small" :aria-expanded="narrowing" @click="narrowing = !narrowing">{{ narrowing ? 'Close the hours' : typed.draft.hours ? 'Hours of its own' : 'Narrow this course' }}</button></p>
       <section v-if="narrowing" class="panel panel-body narrow" aria-label="Hours of this course">
-        <WeekHours :model-value="typed.draft.hours ?? course.hours" label="Hours of this course" :within="course.hours" @update:model-value="next => typed!.draft.hours = next === course!.hours ? null : next" />
+        <WeekHours
+          :model-value="typed.draft.hours ?? course.hours" label="Hours of this course" :within="course.hours"
+          @update:model-value="next => typed!.draft.hours = next === course!.hours ? null : next" />
         <p class="second small">Only within the sending hours of the workspace, which are in <NuxtLink to="/settings">Settings</NuxtLink>. <button v-if="typed.draft.hours" type="button" class="link-button small" @click="typed.draft.hours = null">Take the workspace’s</button></p>
         <p v-if="problem?.of('hours')" class="problem small" role="alert">{{ problem.of('hours') }}</p>
       </section>
 
-      <JoinerBar v-model="joiner" :course-id="id" :workspace-zone="zone" :any-own-zone="all.some(step => step.zone === 'subscriber')" :fields="fieldsUsed" />
+      <JoinerBar v-model="joiner" :course-id="id" :workspace-zone="zone" :any-own-zone="all.some(step => step.zone === 'subscriber')"
+                 :fields="fieldsUsed" />
 
       <div class="ladder">
-        <div class="titles small second" aria-hidden="true"><span class="right">When</span><span /><span>What they get</span><span class="right">Waiting</span><span class="right">Sent</span><span class="right">Reader opens</span><span class="right">Clicked</span><span class="right">Left</span></div>
-        <VueDraggable v-model="typed.draft.steps" tag="ol" class="steps" group="steps" handle=".grip" :animation="120" :clone="(one: DraftStep) => one">
+        <div class="titles small second" aria-hidden="true">
+          <span class="right">When</span>
+          <span />
+          <span>What they get</span>
+          <span class="right">Waiting</span>
+          <span class="right">Sent</span>
+          <span class="right">Reader opens</span>
+          <span class="right">Clicked</span>
+          <span class="right">Left</span>
+        </div>
+        <VueDraggable
+          v-model="typed.draft.steps" tag="ol" class="steps" group="steps" handle=".grip" :animation="120" :clone="(one: DraftStep) => one">
           <!-- One element for each step: what is dragged out of the row must be all of it. -->
           <li v-for="step in typed.draft.steps" :key="step.id" class="item">
             <StepRow
               v-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
-              :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId" :problem="missingOf(step.id)[0]"
+              :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId"
+              :problem="missingOf(step.id)[0]"
               @open="toggle(step.id)"
             />
             <div v-else-if="ladder" class="other">
               <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
-              <StepBlock :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" @arrange="arrange" @who="(stepId, wayId) => whoOf = { stepId, wayId }" />
+              <StepBlock
+                :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" @arrange="arrange"
+                @who="(stepId, wayId) => whoOf = { stepId, wayId }" />
             </div>
           </li>
         </VueDraggable>
@@ -348,19 +404,30 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
 
     <WhoPanel v-if="whoOf" :course-id="id" :asked="{ way: whoOf }" :words="wayWords(whoOf)" :zone="zone" @close="whoOf = null" />
     <StepPanel
-      v-if="open?.kind === 'email' && stepPlace" :model-value="open" :number="numberOf(open.id)" :is-first="all[0]?.id === open.id" :place="stepPlace"
-      :date="dates.get(open.id)" :list-id="typed.draft.listId" :tags="tags" :later="later" :problems="missingOf(open.id)" :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null" :hours="hours" :today="joiner.date" :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
+      v-if="open?.kind === 'email' && stepPlace" :model-value="open" :number="numberOf(open.id)" :is-first="all[0]?.id === open.id"
+      :place="stepPlace"
+      :date="dates.get(open.id)" :list-id="typed.draft.listId" :tags="tags" :later="later" :problems="missingOf(open.id)"
+      :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null" :hours="hours" :today="joiner.date"
+      :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
-    <OtherStepPanel
-      v-else-if="open && stepPlace && parts" :key="open.id" :model-value="(open as Exclude<DraftStep, DraftEmail>)" :title="titleOf(open.id)" :is-first="all[0]?.id === open.id" :place="stepPlace"
-      :date="dates.get(open.id)" :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null" :today="joiner.date" :problem="missingOf(open.id)[0]" :emails="all.filter(step => step.kind === 'email').map(step => ({ id: step.id, name: `in “${titleOf(step.id)}”` }))" :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
-      @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
+    <OtherStepPanel v-else-if="open && stepPlace && parts" :key="open.id" :model-value="(open as Exclude<DraftStep, DraftEmail>)"
+                    :title="titleOf(open.id)" :is-first="all[0]?.id === open.id" :place="stepPlace"
+                    :date="dates.get(open.id)" :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null"
+                    :today="joiner.date"
+                    :problem="missingOf(open.id)[0]"
+                    :emails="all.filter(step => step.kind === 'email').map(step => ({ id: step.id, name: `in “${titleOf(step.id)}”` }))"
+                    :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
+                    @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
     <StartDialog
       v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value"
       :title="titleOf" :flush="flush" @done="done" @afresh="afresh" />
-    <PublishDialog v-else-if="asking" v-model:visible="asking" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf" :say="step => names ? sayStep(step, names, titleOf) : ''" @done="done"><KeptRehearsals :course-id="id" :zone="zone" :revision="saving.revision.value" brief /></PublishDialog>
+    <PublishDialog
+      v-else-if="asking" v-model:visible="asking" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf"
+      :say="step => names ? sayStep(step, names, titleOf) : ''" @done="done">
+      <KeptRehearsals :course-id="id" :zone="zone" :revision="saving.revision.value" brief />
+    </PublishDialog>
   </div>
 </template>
 
@@ -374,7 +441,9 @@ const later = computed(() => all.value.slice(all.value.findIndex(step => step.id
 .about { display: grid; grid-template-columns: 1.1fr 1fr 1fr 1.3fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
 .door-words { min-height: 34px; display: flex; align-items: center; }
 .door-words .link-button { text-align: left; }
-.ladder { display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0; }
+.ladder {
+  display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0;
+}
 .beside { margin-top: 16px; }
 .along { padding: 12px 0 0 150px; }
 .steps { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; gap: 12px 10px; margin: 0; padding: 0; list-style: none; }

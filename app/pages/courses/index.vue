@@ -26,7 +26,9 @@ const making = ref(false)
 const standing = computed(() => {
   if (!courses.value) return ''
   const running = courses.value.filter(course => course.status === 'running' && course.stoppedAt === null)
-  return courses.value.length === 0 ? 'Emails timed from the moment someone joins.' : `${running.length} running, ${sayPeople(running.reduce((sum, course) => sum + course.inside, 0))} inside.`
+  return courses.value.length === 0
+    ? 'Emails timed from the moment someone joins.'
+    : `${running.length} running, ${sayPeople(running.reduce((sum, course) => sum + course.inside, 0))} inside.`
 })
 </script>
 
@@ -39,18 +41,44 @@ const standing = computed(() => {
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <section v-if="courses?.length" class="panel">
       <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/courses/${data.id}`)">
-        <Column header="Course"><template #body="{ data }: { data: CourseLine }"><NuxtLink :to="`/courses/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>
+        <Column header="Course">
+          <template #body="{ data }: { data: CourseLine }">
+            <NuxtLink :to="`/courses/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink>
+          </template>
+        </Column>
         <Column header="Status">
           <template #body="{ data }: { data: CourseLine }">
             <span v-if="data.stoppedAt !== null" class="chip lamp">stopped since {{ sayDay(data.stoppedAt, frame.zone) }}</span>
-            <span v-else class="chip" :class="{ spruce: data.status === 'running' }">{{ data.status === 'running' ? `running since ${sayDay(data.startedAt!, frame.zone)}` : 'not started' }}</span>
+            <span v-else class="chip" :class="{ spruce: data.status === 'running' }">
+              {{ data.status === 'running' ? `running since ${sayDay(data.startedAt!, frame.zone)}` : 'not started' }}
+            </span>
           </template>
         </Column>
-        <Column header="Emails" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }">{{ data.emails }}<span v-if="data.empty" class="second small">, {{ data.empty }} empty</span></template></Column>
-        <Column header="Inside" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }"><PeopleNumber :people="data.inside" :query="{ course: data.id, is: 'inside' }" /></template></Column>
-        <Column header="Started" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }"><PeopleNumber :people="data.started" :query="{ course: data.id, is: 'started' }" /></template></Column>
-        <Column header="Came to the end" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }"><PeopleNumber :people="data.finished" :query="{ course: data.id, is: 'finished' }" /></template></Column>
-        <Column header="Left" header-class="number" body-class="number"><template #body="{ data }: { data: CourseLine }"><PeopleNumber :people="data.left" :query="{ course: data.id, is: 'left' }" /></template></Column>
+        <Column header="Emails" header-class="number" body-class="number">
+          <template #body="{ data }: { data: CourseLine }">
+            {{ data.emails }}<span v-if="data.empty" class="second small">, {{ data.empty }} empty</span>
+          </template>
+        </Column>
+        <Column header="Inside" header-class="number" body-class="number">
+          <template #body="{ data }: { data: CourseLine }">
+            <PeopleNumber :people="data.inside" :query="{ course: data.id, is: 'inside' }" />
+          </template>
+        </Column>
+        <Column header="Started" header-class="number" body-class="number">
+          <template #body="{ data }: { data: CourseLine }">
+            <PeopleNumber :people="data.started" :query="{ course: data.id, is: 'started' }" />
+          </template>
+        </Column>
+        <Column header="Came to the end" header-class="number" body-class="number">
+          <template #body="{ data }: { data: CourseLine }">
+            <PeopleNumber :people="data.finished" :query="{ course: data.id, is: 'finished' }" />
+          </template>
+        </Column>
+        <Column header="Left" header-class="number" body-class="number">
+          <template #body="{ data }: { data: CourseLine }">
+            <PeopleNumber :people="data.left" :query="{ course: data.id, is: 'left' }" />
+          </template>
+        </Column>
       </DataTable>
       <ShelfSwitch v-model="showsAway" :away="away.length" />
     </section>
@@ -59,7 +87,9 @@ const standing = computed(() => {
       <p class="second">For example three emails: one at once with what was promised, one a day later, one on the third day at 08:00. You see the real dates for a sample joiner while you write.</p>
     </section>
     <CourseTemplates v-if="courses" class="copy" />
-    <NameDialog v-model:visible="making" title="New course" label="Name of the email course" example="Five evenings, one book" action="Make the course" :make="makeCourse" />
+    <NameDialog
+      v-model:visible="making" title="New course" label="Name of the email course" example="Five evenings, one book"
+      action="Make the course" :make="makeCourse" />
   </div>
 </template>
 

@@ -40,30 +40,43 @@ const { data: view, problem: loading, load } = useFresh(async () => id === null 
 function asSaved(): RuleInput | null {
   if (!parts.value || (id !== null && !view.value)) return null
   const template = RULE_TEMPLATES[Number(route.query.template ?? -1)]
-  const { when, who, then, often, on, note } = view.value ? view.value.rule : template ? ruleOfTemplate(template, ruleTemplatePartsOf(parts.value)) : ruleFrom(route.query, parts.value)
+  const { when, who, then, often, on, note } = view.value
+    ? view.value.rule
+    : template ? ruleOfTemplate(template, ruleTemplatePartsOf(parts.value)) : ruleFrom(route.query, parts.value)
   return { when, who, then, often, on, note }
 }
 /** How the rules it is saved among could go in a circle, and whether that has been read and is meant. */
 const circle = ref<string | null>(null)
 let evenInCircle = false
 async function send(body: RuleInput) {
-  const outcome = await api<SavedRule>(id === null ? 'rules' : `rules/${id}`, { method: id === null ? 'POST' : 'PUT', body: { ...body, evenInCircle } })
+  const outcome = await api<SavedRule>(id === null ? 'rules' : `rules/${id}`, {
+    method: id === null ? 'POST' : 'PUT', body: { ...body, evenInCircle },
+  })
   circle.value = outcome.saved ? null : outcome.circle
   return outcome.saved ? outcome.id : null
 }
-const { typed, changed, busy, problem, save, remove } = useKeeping<RuleInput>({ id, at: { api: 'rules', screen: '/house-rules' }, noun: 'rule', saved: asSaved, load, send, said: ({ on }) => on ? 'The rule is saved and at work' : 'The rule is saved, and off' })
+const { typed, changed, busy, problem, save, remove } = useKeeping<RuleInput>({
+  id, at: { api: 'rules', screen: '/house-rules' }, noun: 'rule', saved: asSaved, load, send,
+  said: ({ on }) => on ? 'The rule is saved and at work' : 'The rule is saved, and off',
+})
 async function keep(inCircle: boolean) {
   evenInCircle = inCircle
   await save()
 }
-const takeAway = () => remove({ header: 'Delete this rule?', message: 'It does nothing any more. What it did stays, and stands in the histories.', acceptLabel: 'Delete the rule' })
+const takeAway = () => remove({
+  header: 'Delete this rule?', message: 'It does nothing any more. What it did stays, and stands in the histories.',
+  acceptLabel: 'Delete the rule',
+})
 const says = computed(() => typed.value && parts.value ? sayRuleParts(typed.value, ruleNamesFrom(parts.value, frame.zone)) : null)
 
 /* Its parts */
 
 const asking = ref(false)
 const narrowed = computed(() => asking.value || (typed.value !== null && !asksNothing(typed.value.who)))
-const OFTEN: { value: Often['kind'], name: string }[] = [{ value: 'each', name: 'each time it happens' }, { value: 'once', name: 'once per person' }, { value: 'every', name: 'at most every so many days per person' }]
+const OFTEN: { value: Often['kind'], name: string }[] = [
+  { value: 'each', name: 'each time it happens' }, { value: 'once', name: 'once per person' },
+  { value: 'every', name: 'at most every so many days per person' },
+]
 const setOften = (kind: Often['kind']) => typed.value!.often = kind === 'every' ? { kind, days: 30 } : { kind }
 function setAction(n: number, action: Action) {
   typed.value!.then[n] = action
@@ -74,7 +87,8 @@ function addAction() {
 
 const trying = ref(false)
 const whoProblem = computed(() => problem.value?.fields.find(({ field }) => field.startsWith('who'))?.problem)
-const thenProblem = (n: number) => problem.value?.fields.find(({ field }) => field === `then.${n}` || field.startsWith(`then.${n}.`))?.problem
+const thenProblem = (n: number) =>
+  problem.value?.fields.find(({ field }) => field === `then.${n}` || field.startsWith(`then.${n}.`))?.problem
 </script>
 
 <template>
@@ -84,12 +98,18 @@ const thenProblem = (n: number) => problem.value?.fields.find(({ field }) => fie
       <PageHead :title="id === null ? 'New house rule' : 'House rule'" :back="{ to: '/house-rules', name: 'House rules' }">
         <template v-if="!view">Read it like a sentence. It acts on what happens from the moment it is saved.</template>
         <template v-else-if="view.line.missing.length">It stands still: something it names is not there any more.</template>
-        <template v-else>{{ view.line.on ? 'At work' : 'Off' }}. In the last 30 days it acted <template v-if="view.line.times30">{{ saySome(view.line.times30, 'time', 'times') }}, on <NuxtLink :to="peopleOfRule(view.line.id)">{{ sayPeople(view.line.people30) }}</NuxtLink>.</template><template v-else>not once.</template></template>
+        <template v-else>
+          {{ view.line.on ? 'At work' : 'Off' }}. In the last 30 days it acted
+          <template v-if="view.line.times30">{{ saySome(view.line.times30, 'time', 'times') }}, on <NuxtLink :to="peopleOfRule(view.line.id)">{{ sayPeople(view.line.people30) }}</NuxtLink>.</template>
+          <template v-else>not once.</template>
+        </template>
         <template #actions>
           <ThingActions v-if="id !== null" kind="rule" :id="id" :to="one => `/house-rules/${one}`" />
           <Button v-if="id !== null" label="Delete" severity="secondary" @click="takeAway" />
           <Button label="Try it" icon="pi pi-eye" severity="secondary" @click="trying = true" />
-          <Button :label="id === null ? 'Save the rule' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="keep(false)" />
+          <Button
+            :label="id === null ? 'Save the rule' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed"
+            @click="keep(false)" />
         </template>
       </PageHead>
       <div class="columns two">
@@ -101,35 +121,59 @@ const thenProblem = (n: number) => problem.value?.fields.find(({ field }) => fie
               <p class="small">From one beginning each rule acts once per person, so it would end by itself. Often it means that one of them is not wanted.</p>
               <Button label="Save it all the same" size="small" severity="secondary" @click="keep(true)" />
             </div>
-            <div class="part"><h2>When</h2><WhenRow v-model="typed.when" label="When" /><p v-if="problem?.of('when')" class="problem small" role="alert">{{ problem.of('when') }}</p></div>
+            <div class="part">
+              <h2>When</h2>
+              <WhenRow v-model="typed.when" label="When" />
+              <p v-if="problem?.of('when')" class="problem small" role="alert">{{ problem.of('when') }}</p>
+            </div>
             <div class="part">
               <h2>For whom</h2>
-              <p v-if="!narrowed" class="second">Everybody it happens to. <button type="button" class="link-button" @click="asking = true">Only for some…</button></p>
+              <p v-if="!narrowed" class="second">
+                Everybody it happens to.
+                <button type="button" class="link-button" @click="asking = true">Only for some…</button>
+              </p>
               <ConditionEditor v-else v-model="typed.who" :segment-id="null" bare />
               <p v-if="whoProblem" class="problem small" role="alert">{{ whoProblem }}</p>
             </div>
             <div class="part">
               <h2>What is done, in this order</h2>
-              <ActionRow v-for="(action, n) in typed.then" :key="n" :model-value="action" :label="`Action ${n + 1}`" :problem="thenProblem(n)" @update:model-value="next => setAction(n, next)" @remove="typed!.then.splice(n, 1)" />
+              <ActionRow
+                v-for="(action, n) in typed.then" :key="n" :model-value="action" :label="`Action ${n + 1}`" :problem="thenProblem(n)"
+                @update:model-value="next => setAction(n, next)" @remove="typed!.then.splice(n, 1)" />
               <p v-if="problem?.of('then')" class="problem small" role="alert">{{ problem.of('then') }}</p>
-              <button type="button" class="link-button add" @click="addAction"><i class="pi pi-plus small" aria-hidden="true" /> {{ typed.then.length ? 'and something else' : 'something' }}</button>
+              <button type="button" class="link-button add" @click="addAction">
+                <i class="pi pi-plus small" aria-hidden="true" /> {{ typed.then.length ? 'and something else' : 'something' }}
+              </button>
             </div>
             <div class="part line">
-              <Select :model-value="typed.often.kind" :options="OFTEN" option-label="name" option-value="value" size="small" aria-label="How often" @update:model-value="setOften" />
-              <InputNumber v-if="typed.often.kind === 'every'" v-model="typed.often.days" :min="1" :max="3650" :allow-empty="false" size="small" suffix=" days of 24 h" aria-label="How many days" class="few" />
+              <Select
+                :model-value="typed.often.kind" :options="OFTEN" option-label="name" option-value="value" size="small"
+                aria-label="How often" @update:model-value="setOften" />
+              <InputNumber
+                v-if="typed.often.kind === 'every'" v-model="typed.often.days" :min="1" :max="3650" :allow-empty="false" size="small"
+                suffix=" days of 24 h" aria-label="How many days" class="few" />
               <label class="tick"><Checkbox v-model="typed.on" binary /> at work</label>
             </div>
-            <div class="field"><label for="rule-note">Why it is there, for your own memory</label><InputText id="rule-note" v-model="typed.note" maxlength="300" /></div>
+            <div class="field">
+              <label for="rule-note">Why it is there, for your own memory</label>
+              <InputText id="rule-note" v-model="typed.note" maxlength="300" />
+            </div>
             <div class="says"><RuleSentence :said="says" /></div>
           </section>
           <FiringsPanel v-if="view" :firings="view.firings" />
         </div>
         <FitsPanel v-if="view" :id="id!" :fits="view.fits" :changed="changed" @begun="load" />
-        <section v-else class="panel panel-body"><h2>From now on</h2><p class="second">Once it is saved, you can also let it act on people for whom its moment has come already: their number stands here then.</p></section>
+        <section v-else class="panel panel-body">
+          <h2>From now on</h2>
+          <p class="second">Once it is saved, you can also let it act on people for whom its moment has come already: their number stands here then.</p>
+        </section>
       </div>
       <SidePanel v-if="trying" label="Try the rule" @close="trying = false">
         <template #head><h2>What would happen?</h2></template>
-        <p class="second"><template v-if="changed || id === null">With the rule as it stands here, not saved yet.</template><template v-else>With all rules as they are.</template></p>
+        <p class="second">
+          <template v-if="changed || id === null">With the rule as it stands here, not saved yet.</template>
+          <template v-else>With all rules as they are.</template>
+        </p>
         <TryPanel :draft="{ id, rule: typed }" />
       </SidePanel>
     </template>

@@ -31,11 +31,14 @@ const { problem: refused, attempt } = useAttempt()
 
 const text = ({ said, note }: RuleLine) => [said.when, said.who, ...said.then, note].join(' ').toLowerCase()
 const shown = computed(() => inSight.value.filter(rule => text(rule).includes(sought.value.trim().toLowerCase())))
-const moments = computed(() => MOMENTS.map(moment => ({ moment, rules: shown.value.filter(rule => rule.moment === moment) })).filter(({ rules: some }) => some.length > 0))
+const moments = computed(() => MOMENTS.map(moment => ({ moment, rules: shown.value.filter(rule => rule.moment === moment) }))
+  .filter(({ rules: some }) => some.length > 0))
 const standing = computed(() => {
   const all = rules.value ?? []
   const on = all.filter(rule => rule.on && rule.missing.length === 0).length
-  return all.length === 0 ? 'What is done at once when something happens to someone.' : `${saySome(all.length, 'rule', 'rules')}, ${on} at work; in the last 30 days they acted ${all.reduce((sum, { times30 }) => sum + times30, 0).toLocaleString('en-GB')} times.`
+  return all.length === 0
+    ? 'What is done at once when something happens to someone.'
+    : `${saySome(all.length, 'rule', 'rules')}, ${on} at work; in the last 30 days they acted ${all.reduce((sum, { times30 }) => sum + times30, 0).toLocaleString('en-GB')} times.`
 })
 async function switchRule(rule: RuleLine, on: boolean) {
   await attempt(() => api(`rules/${rule.id}/switch`, { method: 'POST', body: { on } }))
@@ -55,18 +58,29 @@ async function switchRule(rule: RuleLine, on: boolean) {
     </PageHead>
     <p v-if="problem || refused" class="note brick" role="alert">{{ problem ?? refused?.message }}</p>
     <div v-if="rules" class="stack">
-      <InputText v-if="rules.length > 5" v-model="sought" size="small" placeholder="any word of a rule" aria-label="Find a rule" class="find" />
+      <InputText
+        v-if="rules.length > 5" v-model="sought" size="small" placeholder="any word of a rule" aria-label="Find a rule" class="find" />
       <section v-for="{ moment, rules: some } in moments" :key="moment" class="panel" :aria-labelledby="moment">
         <h2 :id="moment">{{ MOMENT_WORDS[moment] }}</h2>
         <div v-for="rule in some" :key="rule.id" class="row rule" :class="{ resting: !rule.on }">
-          <ToggleSwitch :model-value="rule.on" :aria-label="`${rule.said.when}: at work`" @update:model-value="on => switchRule(rule, on)" />
+          <ToggleSwitch
+            :model-value="rule.on" :aria-label="`${rule.said.when}: at work`" @update:model-value="on => switchRule(rule, on)" />
           <div class="says">
             <NuxtLink :to="`/house-rules/${rule.id}`" class="open"><RuleSentence :said="rule.said" /></NuxtLink>
-            <p v-if="rule.missing.length" class="small brick-text">It stands still: a {{ rule.missing.map(kind => THING_WORDS[kind].one).join(' and a ') }} that it names is not there any more.</p>
+            <p v-if="rule.missing.length" class="small brick-text">
+              It stands still: a
+              {{ rule.missing.map(kind => THING_WORDS[kind].one).join(' and a ') }} that it names is not there any more.
+            </p>
             <p v-if="rule.note" class="second small">{{ rule.note }}</p>
             <p v-else-if="rule.shortForm" class="second small">Stands on the tag as what follows from it.</p>
           </div>
-          <p class="small second count"><template v-if="rule.times30">{{ saySome(rule.times30, 'time', 'times') }}, on <NuxtLink :to="peopleOfRule(rule.id)">{{ sayPeople(rule.people30) }}</NuxtLink></template><template v-else>{{ rule.on ? 'not in 30 days' : 'off' }}</template></p>
+          <p class="small second count">
+            <template v-if="rule.times30">
+              {{ saySome(rule.times30, 'time', 'times') }}, on
+              <NuxtLink :to="peopleOfRule(rule.id)">{{ sayPeople(rule.people30) }}</NuxtLink>
+            </template>
+            <template v-else>{{ rule.on ? 'not in 30 days' : 'off' }}</template>
+          </p>
         </div>
       </section>
       <p v-if="rules.length && !moments.length && sought" class="panel panel-body second">No rule has “{{ sought }}” in it.</p>
@@ -74,7 +88,12 @@ async function switchRule(rule: RuleLine, on: boolean) {
       <section v-if="!rules.length" class="panel panel-body">
         <h2>Make the first rule</h2>
         <p class="second">For example: when someone follows the link “coptic”, give the tag “likes: coptic”. What takes time, like an email two days later, belongs to a course.</p>
-        <p class="first"><button type="button" class="link-button" :disabled="!parts" @click="copying = true">Copy one of ten ready ones, each with its reason</button></p>
+        <p class="first">
+          <button type="button" class="link-button" :disabled="!parts" @click="copying = true">
+            Copy one of ten ready ones, each with its
+            reason
+          </button>
+        </p>
       </section>
     </div>
     <SidePanel v-if="trying && parts" label="Try the rules" @close="trying = false">

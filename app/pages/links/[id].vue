@@ -30,10 +30,14 @@ const zone = computed(() => frame.zone)
 
 const { parts, problem: partsProblem } = provideRuleParts()
 const days = ref(14)
-const { data: view, problem: loading, load } = useFresh(async () => id === null ? null : api<LinkView>(`links/${id}?days=${days.value}`), () => days.value)
+const { data: view, problem: loading, load } = useFresh(
+  async () => id === null ? null : api<LinkView>(`links/${id}?days=${days.value}`), () => days.value,
+)
 const pick = ({ name, url, note, does, asks }: LinkInput): LinkInput => ({ name, url, note, does, asks })
 const NEW: LinkInput = { name: '', url: 'https://', note: '', does: [], asks: false }
-const { typed, changed, busy, problem, save, remove } = useKeeping<LinkInput>({ id, at: { api: 'links', screen: '/links' }, noun: 'link', saved: () => id === null ? NEW : view.value && pick(view.value), load })
+const { typed, changed, busy, problem, save, remove } = useKeeping<LinkInput>({
+  id, at: { api: 'links', screen: '/links' }, noun: 'link', saved: () => id === null ? NEW : view.value && pick(view.value), load,
+})
 const moved = computed(() => view.value !== null && typed.value !== null && view.value.url !== typed.value.url)
 
 function setAction(n: number, action: Action) {
@@ -41,9 +45,15 @@ function setAction(n: number, action: Action) {
 }
 const add = () => typed.value!.does.push(actionChoices(parts.value!).find(({ value }) => LINK_ACTIONS.includes(value))!.make())
 
-const takeOut = () => remove({ header: `Take “${view.value!.name}” out of the library?`, message: 'Emails that have it still lead to its destination. It brings nothing any more, and is not offered while writing.', acceptLabel: 'Take it out' })
-const doesProblem = (n: number) => problem.value?.fields.find(({ field }) => field === `does.${n}` || field.startsWith(`does.${n}.`))?.problem
-const where = computed(() => JSON.stringify({ kind: 'all', of: [{ kind: 'followed', linkId: id ?? 0, within: null, times: 1 }] } satisfies Condition))
+const takeOut = () => remove({
+  header: `Take “${view.value!.name}” out of the library?`,
+  message: 'Emails that have it still lead to its destination. It brings nothing any more, and is not offered while writing.',
+  acceptLabel: 'Take it out',
+})
+const doesProblem = (n: number) =>
+  problem.value?.fields.find(({ field }) => field === `does.${n}` || field.startsWith(`does.${n}.`))?.problem
+const where = computed(() =>
+  JSON.stringify({ kind: 'all', of: [{ kind: 'followed', linkId: id ?? 0, within: null, times: 1 }] } satisfies Condition))
 </script>
 
 <template>
@@ -56,33 +66,63 @@ const where = computed(() => JSON.stringify({ kind: 'all', of: [{ kind: 'followe
         <template #actions>
           <ThingActions v-if="id !== null" kind="link" :id="id" :to="one => `/links/${one}`" />
           <Button v-if="id !== null" label="Take it out" severity="secondary" @click="takeOut" />
-          <Button :label="id === null ? 'Save the link' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="save" />
+          <Button
+            :label="id === null ? 'Save the link' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="save" />
         </template>
       </PageHead>
-      <p v-if="view?.trouble" class="note brick" role="alert">Its destination does not answer since {{ sayMoment(view.troubleSinceAt!, zone) }}: {{ view.trouble }}. Looked at {{ sayMoment(view.checkedAt!, zone) }}.</p>
+      <p v-if="view?.trouble" class="note brick" role="alert">
+        Its destination does not answer since
+        {{ sayMoment(view.troubleSinceAt!, zone) }}: {{ view.trouble }}. Looked at {{ sayMoment(view.checkedAt!, zone) }}.
+      </p>
       <div class="columns two">
         <div class="stack">
           <section class="panel panel-body fields" aria-label="The link">
             <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
             <div class="fields names">
-              <div class="field"><label for="link-name">Name</label><InputText id="link-name" v-model="typed.name" maxlength="80" placeholder="for example: likes coptic" :invalid="!!problem?.of('name')" /><p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p></div>
-              <div class="field"><label for="link-url">Leads to</label><InputText id="link-url" v-model="typed.url" maxlength="2000" class="mono" :invalid="!!problem?.of('url')" /><p v-if="problem?.of('url')" class="problem" role="alert">{{ problem.of('url') }}</p><p v-else-if="moved" class="hint">Emails already sent lead there, too, from the moment you save.</p></div>
+              <div class="field">
+                <label for="link-name">Name</label>
+                <InputText
+                  id="link-name" v-model="typed.name" maxlength="80" placeholder="for example: likes coptic"
+                  :invalid="!!problem?.of('name')" />
+                <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+              </div>
+              <div class="field">
+                <label for="link-url">Leads to</label>
+                <InputText id="link-url" v-model="typed.url" maxlength="2000" class="mono" :invalid="!!problem?.of('url')" />
+                <p v-if="problem?.of('url')" class="problem" role="alert">{{ problem.of('url') }}</p>
+                <p v-else-if="moved" class="hint">Emails already sent lead there, too, from the moment you save.</p>
+              </div>
             </div>
             <div class="does">
               <h2>What following it brings, wherever it stands</h2>
-              <ActionRow v-for="(action, n) in typed.does" :key="n" :model-value="action" :label="`Consequence ${n + 1}`" :kinds="LINK_ACTIONS" :problem="doesProblem(n)" @update:model-value="next => setAction(n, next)" @remove="typed!.does.splice(n, 1)" />
+              <ActionRow
+                v-for="(action, n) in typed.does" :key="n" :model-value="action" :label="`Consequence ${n + 1}`" :kinds="LINK_ACTIONS"
+                :problem="doesProblem(n)" @update:model-value="next => setAction(n, next)" @remove="typed!.does.splice(n, 1)" />
               <p v-if="!typed.does.length" class="second small">Nothing by itself. A reader’s click is known either way.</p>
-              <button type="button" class="link-button" @click="add"><i class="pi pi-plus small" aria-hidden="true" /> {{ typed.does.length ? 'and something else' : 'something' }}</button>
-              <label v-if="typed.does.length" class="tick"><Checkbox v-model="typed.asks" binary /> only after a second press, on a page of ours: no mail program can answer for a reader</label>
-              <p v-if="typed.does.length" class="second small">Robots and scanners cause nothing. A reader can take it back for 30 days, on the page every email leads to.</p>
+              <button type="button" class="link-button" @click="add">
+                <i class="pi pi-plus small" aria-hidden="true" /> {{ typed.does.length ? 'and something else' : 'something' }}
+              </button>
+              <label
+                v-if="typed.does.length" class="tick"><Checkbox v-model="typed.asks" binary /> only after a second press, on a page of ours:
+                no mail program can answer for a reader</label>
+              <p v-if="typed.does.length" class="second small">
+                Robots and scanners cause nothing. A reader can take it back for 30 days, on
+                the page every email leads to.
+              </p>
             </div>
-            <div class="field"><label for="link-note">For your own memory</label><InputText id="link-note" v-model="typed.note" maxlength="300" /></div>
+            <div class="field">
+              <label for="link-note">For your own memory</label>
+              <InputText id="link-note" v-model="typed.note" maxlength="300" />
+            </div>
           </section>
           <LinkResults v-if="view" v-model:days="days" :view="view" :zone="zone" />
         </div>
         <div class="stack">
           <RulesBeside v-if="id !== null" :id="id" kind="link" />
-          <section v-if="view" class="panel panel-body" aria-labelledby="code"><h2 id="code">On paper</h2><QrCode :url="view.url" :name="view.name" /></section>
+          <section v-if="view" class="panel panel-body" aria-labelledby="code">
+            <h2 id="code">On paper</h2>
+            <QrCode :url="view.url" :name="view.name" />
+          </section>
         </div>
       </div>
     </template>

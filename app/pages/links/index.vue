@@ -21,13 +21,17 @@ const frame = useFrame()
 const zone = computed(() => frame.zone)
 const { data: links, problem } = useFresh(() => api<LinkLine[]>('links'))
 const { shown: inSight, away, showsAway } = useShelf('link', () => links.value)
-const followed = (linkId: number) => JSON.stringify({ kind: 'all', of: [{ kind: 'followed', linkId, within: null, times: 1 }] } satisfies Condition)
+const followed = (linkId: number) =>
+  JSON.stringify({ kind: 'all', of: [{ kind: 'followed', linkId, within: null, times: 1 }] } satisfies Condition)
 const sought = ref('')
-const shown = computed(() => inSight.value.filter(link => [link.name, link.url].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
+const shown = computed(() =>
+  inSight.value.filter(link => [link.name, link.url].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
 const standing = computed(() => {
   const all = links.value ?? []
   const broken = all.filter(link => link.trouble !== null).length
-  return all.length === 0 ? 'Named destinations that emails lead to, and that know who followed them.' : `${saySome(all.length, 'destination', 'destinations')}, followed ${sayNumber(all.reduce((sum, { clicks }) => sum + clicks, 0))} times by readers.${broken ? ` ${saySome(broken, 'does not answer', 'do not answer')}.` : ''}`
+  return all.length === 0
+    ? 'Named destinations that emails lead to, and that know who followed them.'
+    : `${saySome(all.length, 'destination', 'destinations')}, followed ${sayNumber(all.reduce((sum, { clicks }) => sum + clicks, 0))} times by readers.${broken ? ` ${saySome(broken, 'does not answer', 'do not answer')}.` : ''}`
 })
 
 const COLUMNS: PlainColumn[] = [
@@ -49,7 +53,9 @@ const COLUMNS: PlainColumn[] = [
     </PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <section v-if="links?.length" class="panel" aria-label="Links">
-      <div v-if="links.length > 5" class="panel-head"><InputText v-model="sought" size="small" placeholder="any part of a name or address" aria-label="Find a link" class="find" /></div>
+      <div v-if="links.length > 5" class="panel-head">
+        <InputText v-model="sought" size="small" placeholder="any part of a name or address" aria-label="Find a link" class="find" />
+      </div>
       <PlainTable :rows="shown" class="opens" @open="({ id }) => navigateTo(`/links/${id}`)" :columns="COLUMNS">
         <template #link="{ row }">
           <NuxtLink :to="`/links/${row.id}`"><strong>{{ row.name }}</strong></NuxtLink>

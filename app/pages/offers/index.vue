@@ -22,7 +22,8 @@ const { shown, away, showsAway } = useShelf('offer', () => offers.value)
 const { makeOffer } = useMaking()
 const making = ref(false)
 const from = ref(0)
-const beginnings = computed(() => [{ value: 0, name: 'An empty offer' }, ...(offers.value ?? []).map(({ id, name }) => ({ value: id, name: `A copy of ${name}` }))])
+const beginnings = computed(() =>
+  [{ value: 0, name: 'An empty offer' }, ...(offers.value ?? []).map(({ id, name }) => ({ value: id, name: `A copy of ${name}` }))])
 const standing = computed(() => {
   if (!offers.value?.length) return 'What is sold, for how much, and until when.'
   const open = offers.value.filter(offer => offer.status === 'published' && offer.standing === 'open').length
@@ -35,14 +36,21 @@ const standing = computed(() => {
   <div>
     <PageHead title="Offers">
       {{ standing }}
-      <template #actions><NuxtLink to="/offers/past" class="past">Bring in past sales</NuxtLink><Button label="New offer" @click="making = true" /></template>
+      <template #actions>
+        <NuxtLink to="/offers/past" class="past">Bring in past sales</NuxtLink>
+        <Button label="New offer" @click="making = true" />
+      </template>
     </PageHead>
     <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
     <div v-if="offers" class="stack">
       <UnmatchedPayments />
       <section v-if="offers.length" class="panel">
         <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/offers/${data.id}`)">
-          <Column header="Offer"><template #body="{ data }: { data: OfferLine }"><NuxtLink :to="`/offers/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink></template></Column>
+          <Column header="Offer">
+            <template #body="{ data }: { data: OfferLine }">
+              <NuxtLink :to="`/offers/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink>
+            </template>
+          </Column>
           <Column header="Price"><template #body="{ data }: { data: OfferLine }">{{ data.price }}</template></Column>
           <Column header="Status">
             <template #body="{ data }: { data: OfferLine }">
@@ -50,8 +58,17 @@ const standing = computed(() => {
               <span v-if="data.hasChanges" class="second small"> changes not published</span>
             </template>
           </Column>
-          <Column header="Sold" header-class="number" body-class="number"><template #body="{ data }: { data: OfferLine }"><NuxtLink v-if="data.sold" :to="{ path: `/offers/${data.id}/sales`, query: { days: 730, state: 'owned' } }" @click.stop>{{ sayNumber(data.sold) }}</NuxtLink><template v-else>0</template></template></Column>
-          <Column header="Paid, less what went back" header-class="number" body-class="number"><template #body="{ data }: { data: OfferLine }">{{ data.money.map(sayMoney).join(' and ') }}</template></Column>
+          <Column header="Sold" header-class="number" body-class="number">
+            <template #body="{ data }: { data: OfferLine }">
+              <NuxtLink v-if="data.sold" :to="{ path: `/offers/${data.id}/sales`, query: { days: 730, state: 'owned' } }" @click.stop>
+                {{ sayNumber(data.sold) }}
+              </NuxtLink>
+              <template v-else>0</template>
+            </template>
+          </Column>
+          <Column header="Paid, less what went back" header-class="number" body-class="number">
+            <template #body="{ data }: { data: OfferLine }">{{ data.money.map(sayMoney).join(' and ') }}</template>
+          </Column>
         </DataTable>
         <ShelfSwitch v-model="showsAway" :away="away.length" />
       </section>
@@ -60,8 +77,13 @@ const standing = computed(() => {
         <p class="second">A page that sells, a price and a button. For example: “Long-Stitch Journals, €180 in three parts, twelve places, open until Friday at 20:00.” Who buys it gets the tag <em>journals</em>, comes into its course, and leaves the one that sold it.</p>
       </section>
     </div>
-    <NameDialog v-model:visible="making" title="New offer" label="What it is called: buyers see it on their receipt" example="Long-Stitch Journals" action="Make the offer" :make="name => makeOffer(name, { from: from || null })">
-      <div class="field"><label for="from">It begins as</label><Select v-model="from" input-id="from" :options="beginnings" option-label="name" option-value="value" /></div>
+    <NameDialog
+      v-model:visible="making" title="New offer" label="What it is called: buyers see it on their receipt" example="Long-Stitch Journals"
+      action="Make the offer" :make="name => makeOffer(name, { from: from || null })">
+      <div class="field">
+        <label for="from">It begins as</label>
+        <Select v-model="from" input-id="from" :options="beginnings" option-label="name" option-value="value" />
+      </div>
     </NameDialog>
   </div>
 </template>

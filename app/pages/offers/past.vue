@@ -28,15 +28,22 @@ const starts = ref(false)
 const done = ref<PastSalesView | null>(null)
 
 const TARGETS: { value: SaleTarget, name: string }[] = [
-  { value: 'order', name: 'Order number' }, { value: 'email', name: 'Buyer’s address' }, { value: 'first-name', name: 'First name' }, { value: 'offer', name: 'Which offer' }, { value: 'amount', name: 'Amount paid' },
-  { value: 'currency', name: 'Currency' }, { value: 'date', name: 'Date' }, { value: 'coupon', name: 'Coupon' }, { value: 'nothing', name: 'is not read' },
+  { value: 'order', name: 'Order number' }, { value: 'email', name: 'Buyer’s address' }, { value: 'first-name', name: 'First name' },
+  { value: 'offer', name: 'Which offer' }, { value: 'amount', name: 'Amount paid' },
+  { value: 'currency', name: 'Currency' }, { value: 'date', name: 'Date' }, { value: 'coupon', name: 'Coupon' },
+  { value: 'nothing', name: 'is not read' },
 ]
-const ORDERS: { value: DateOrder, name: string }[] = [{ value: 'day-month-year', name: 'Day, month, year' }, { value: 'month-day-year', name: 'Month, day, year' }, { value: 'year-month-day', name: 'Year, month, day' }]
+const ORDERS: { value: DateOrder, name: string }[] = [
+  { value: 'day-month-year', name: 'Day, month, year' }, { value: 'month-day-year', name: 'Month, day, year' },
+  { value: 'year-month-day', name: 'Year, month, day' },
+]
 const nameOf = (target: SaleTarget) => TARGETS.find(({ value }) => value === target)!.name.toLowerCase()
 const choices = computed(() => [{ id: 0, name: 'none' }, ...(offers.value ?? []).map(({ id, name }) => ({ id, name }))])
 
 function ask(bring: boolean): Promise<PastSalesView> {
-  const query = new URLSearchParams({ bring: String(bring), unknown: unknown.value, starts: String(starts.value), ...spec.value && { spec: JSON.stringify(spec.value) } })
+  const query = new URLSearchParams({
+    bring: String(bring), unknown: unknown.value, starts: String(starts.value), ...spec.value && { spec: JSON.stringify(spec.value) },
+  })
   return api<PastSalesView>(`past-sales?${query}`, { method: 'POST', file: file.value! })
 }
 async function bring(dropped: File) {
@@ -62,25 +69,61 @@ const comeIn = () => attempt(async () => {
 
 <template>
   <div>
-    <PageHead title="Bring in past sales" :back="{ to: '/offers', name: 'Offers' }">A CSV file, one payment a row: order number, address, amount and date at least. Nothing is mailed, and no receipt is given.</PageHead>
+    <PageHead title="Bring in past sales" :back="{ to: '/offers', name: 'Offers' }">
+      A CSV file, one payment a row: order number, address, amount and
+      date at least. Nothing is mailed, and no receipt is given.
+    </PageHead>
     <div class="stack">
-      <p v-if="done" class="note" role="status">{{ saySome(done.ready, 'sale came', 'sales came') }} in{{ done.newcomers ? `, and ${saySome(done.newcomers, 'new subscriber', 'new subscribers')} with them` : '' }}. <NuxtLink to="/offers">See the offers</NuxtLink>.</p>
+      <p v-if="done" class="note" role="status">
+        {{ saySome(done.ready, 'sale came', 'sales came') }}
+        in{{ done.newcomers ? `, and ${saySome(done.newcomers, 'new subscriber', 'new subscribers')} with them` : '' }}.
+        <NuxtLink to="/offers">See the offers</NuxtLink>.
+      </p>
       <ImportDrop most="20 MB" :busy="busy && !view" @file="bring" />
       <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
       <template v-if="view && spec">
         <section class="panel" aria-labelledby="columns">
           <h2 id="columns">What the columns say</h2>
-          <div v-for="(column, n) in view.columns" :key="n" class="row column"><span class="cut"><strong>{{ column.name }}</strong> <span class="second small">{{ column.sample.join(', ') }}</span></span><Select v-model="spec.columns[n]" :options="TARGETS" option-label="name" option-value="value" size="small" :aria-label="`The column ${column.name}`" /></div>
+          <div v-for="(column, n) in view.columns" :key="n" class="row column">
+            <span class="cut"><strong>{{ column.name }}</strong> <span class="second small">{{ column.sample.join(', ') }}</span></span>
+            <Select
+              v-model="spec.columns[n]" :options="TARGETS" option-label="name" option-value="value" size="small"
+              :aria-label="`The column ${column.name}`" />
+          </div>
         </section>
         <section class="panel panel-body fields" aria-labelledby="terms">
           <h2 id="terms">How they come in</h2>
           <div class="fields two">
-            <div class="field"><label for="which">Where no column says which offer</label><Select :model-value="spec.offerId ?? 0" input-id="which" :options="choices" option-label="name" option-value="id" @update:model-value="id => spec!.offerId = id || null" /></div>
-            <div class="field"><label for="in">Where no column says the currency</label><Select v-model="spec.currency" input-id="in" :options="[...CURRENCIES]" filter /></div>
+            <div class="field">
+              <label for="which">Where no column says which offer</label>
+              <Select
+                :model-value="spec.offerId ?? 0" input-id="which" :options="choices" option-label="name" option-value="id"
+                @update:model-value="id => spec!.offerId = id || null" />
+            </div>
+            <div class="field">
+              <label for="in">Where no column says the currency</label>
+              <Select v-model="spec.currency" input-id="in" :options="[...CURRENCIES]" filter />
+            </div>
           </div>
-          <div class="field"><span class="label">Dates like 03/04/2026 are</span><SelectButton v-model="spec.dateOrder" :options="ORDERS" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Order of dates" /><p class="hint">A date without a time is noon, {{ sayZone(frame.zone) }}.</p></div>
-          <div class="field"><span class="label">Buyers whose address nobody here has</span><SelectButton v-model="unknown" :options="[{ value: 'leave', name: 'Leave their sales out' }, { value: 'bring', name: 'Bring them in as subscribers' }]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Unknown buyers" /><p class="hint">{{ unknown === 'bring' ? 'They come in active, without consent on record: where their country needs it, they are held back.' : 'They can come in by an import first, with their consent.' }} Who has left stays gone either way.</p></div>
-          <span class="tick"><Checkbox v-model="starts" input-id="starts" binary /><label for="starts">Courses begin and end, and house rules wake, as if it had been sold today; else only lists, tags and fields are given</label></span>
+          <div class="field">
+            <span class="label">Dates like 03/04/2026 are</span>
+            <SelectButton
+              v-model="spec.dateOrder" :options="ORDERS" option-label="name" option-value="value" :allow-empty="false" size="small"
+              aria-label="Order of dates" />
+            <p class="hint">A date without a time is noon, {{ sayZone(frame.zone) }}.</p>
+          </div>
+          <div class="field">
+            <span class="label">Buyers whose address nobody here has</span>
+            <SelectButton
+              v-model="unknown"
+              :options="[{ value: 'leave', name: 'Leave their sales out' }, { value: 'bring', name: 'Bring them in as subscribers' }]"
+              option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Unknown buyers" />
+            <p class="hint">{{ unknown === 'bring' ? 'They come in active, without consent on record: where their country needs it, they are held back.' : 'They can come in by an import first, with their consent.' }} Who has left stays gone either way.</p>
+          </div>
+          <span class="tick">
+            <Checkbox v-model="starts" input-id="starts" binary />
+            <label for="starts">Courses begin and end, and house rules wake, as if it had been sold today; else only lists, tags and fields are given</label>
+          </span>
         </section>
         <section class="panel panel-body" aria-labelledby="plan" aria-live="polite">
           <h2 id="plan">What would come in</h2>
@@ -88,11 +131,21 @@ const comeIn = () => attempt(async () => {
           <template v-else>
             <p>{{ saySome(view.ready, 'sale', 'sales') }} of {{ saySome(view.rows, 'row', 'rows') }}<template v-if="view.money.length">, {{ view.money.map(sayMoney).join(' and ') }}</template>{{ view.newcomers ? `, by which ${saySome(view.newcomers, 'person comes', 'people come')} in` : '' }}.</p>
             <p v-if="view.known" class="second">{{ saySome(view.known, 'order is', 'orders are') }} here already and passed over.</p>
-            <p v-if="view.unknown" class="second">{{ saySome(view.unknown, 'row is', 'rows are') }} left out: nobody here has the address.</p>
+            <p v-if="view.unknown" class="second">
+              {{ saySome(view.unknown, 'row is', 'rows are') }} left out: nobody here has the
+              address.
+            </p>
             <p v-if="view.wrong" class="wrong">{{ saySome(view.wrong, 'row cannot', 'rows cannot') }} come in:</p>
-            <ul v-if="view.problems.length" class="problems"><li v-for="one in view.problems" :key="one.row"><span class="second">row {{ sayNumber(one.row) }}</span> {{ one.problem }}</li></ul>
+            <ul v-if="view.problems.length" class="problems">
+              <li v-for="one in view.problems" :key="one.row">
+                <span class="second">row {{ sayNumber(one.row) }}</span> {{ one.problem }}
+              </li>
+            </ul>
           </template>
-          <p class="end"><Button :label="`Bring in ${saySome(view.ready, 'sale', 'sales')}`" :disabled="view.ready === 0 || view.lacks.length > 0" :loading="busy" @click="comeIn" /></p>
+          <p class="end">
+            <Button :label="`Bring in ${saySome(view.ready, 'sale', 'sales')}`" :disabled="view.ready === 0 || view.lacks.length > 0"
+                    :loading="busy" @click="comeIn" />
+          </p>
         </section>
       </template>
     </div>

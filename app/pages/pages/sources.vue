@@ -23,8 +23,12 @@ import CostsPanel from '~/components/page/CostsPanel.vue'
 const frame = useFrame()
 const zone = computed(() => frame.zone)
 const { values, set } = useAddress({ months: '3' })
-const { data: view, problem, load } = useFresh(() => api<SourcesView>(`sources?months=${encodeURIComponent(values.value.months)}`), () => values.value.months)
-const STRETCHES = [{ value: '1', name: 'this month' }, ...[3, 6, 12].map(months => ({ value: String(months), name: `the last ${months} months` }))]
+const { data: view, problem, load } = useFresh(
+  () => api<SourcesView>(`sources?months=${encodeURIComponent(values.value.months)}`), () => values.value.months,
+)
+const STRETCHES = [
+  { value: '1', name: 'this month' }, ...[3, 6, 12].map(months => ({ value: String(months), name: `the last ${months} months` })),
+]
 const costsOf = ref<SourceKey | null>(null)
 
 const who = (source: SourceKey | null, reading: boolean) => ({ where: JSON.stringify(peopleFrom(view.value!, source, reading)) })
@@ -37,27 +41,55 @@ const saySums = (sums: Money[]) => sums.map(sayMoney).join(' and ')
   <div v-else-if="view">
     <PageHead title="Where people come from" :back="{ to: '/pages', name: 'Opt-in pages' }">
       Over all pages, from {{ sayDay(view.from, zone) }} to {{ sayDay(view.to - 1, zone) }}, {{ sayZone(zone) }}.
-      <template #actions><Select :model-value="values.months" :options="STRETCHES" option-label="name" option-value="value" aria-label="Which months" @update:model-value="months => set({ months })" /></template>
+      <template #actions>
+        <Select
+          :model-value="values.months" :options="STRETCHES" option-label="name" option-value="value" aria-label="Which months"
+          @update:model-value="months => set({ months })" />
+      </template>
     </PageHead>
     <section v-if="view.lines.length" class="panel" aria-label="Sources">
       <DataTable :value="view.lines" :data-key="(line: SourceLine) => `${line.source.kind} ${line.source.word}`">
-        <Column header="Source"><template #body="{ data }: { data: SourceLine }"><span class="cut" :title="data.says">{{ data.says }}</span></template></Column>
-        <Column header="Visits" header-class="number" body-class="number"><template #body="{ data }: { data: SourceLine }">{{ sayNumber(data.visits) }}</template></Column>
-        <Column header="Subscribers" header-class="number" body-class="number"><template #body="{ data }: { data: SourceLine }"><PeopleNumber :people="data.subscribers" :query="who(data.source, false)" /></template></Column>
-        <Column header="Still reading" header-class="number" body-class="number"><template #body="{ data }: { data: SourceLine }"><PeopleNumber :people="data.reading" :query="who(data.source, true)" /></template></Column>
-        <Column header="Spent" header-class="number" body-class="number">
+        <Column header="Source">
+          <template #body="{ data }: { data: SourceLine }"><span class="cut" :title="data.says">{{ data.says }}</span></template>
+        </Column>
+        <Column header="Visits" header-class="number" body-class="number">
+          <template #body="{ data }: { data: SourceLine }">{{ sayNumber(data.visits) }}</template>
+        </Column>
+        <Column header="Subscribers" header-class="number" body-class="number">
           <template #body="{ data }: { data: SourceLine }">
-            <Button v-if="data.source.kind !== 'untold'" size="small" text severity="secondary" :label="data.spent.length ? saySums(data.spent) : 'write down'" :aria-label="`Money spent on ${data.says}: ${data.spent.length ? saySums(data.spent) : 'nothing yet'}`" class="spent" @click="costsOf = data.source" />
+            <PeopleNumber :people="data.subscribers" :query="who(data.source, false)" />
           </template>
         </Column>
-        <Column header="Per subscriber" header-class="number" body-class="number"><template #body="{ data }: { data: SourceLine }">{{ say(data.perSubscriber) }}</template></Column>
-        <Column header="Per one still reading" header-class="number" body-class="number"><template #body="{ data }: { data: SourceLine }">{{ say(data.perReading) }}</template></Column>
+        <Column header="Still reading" header-class="number" body-class="number">
+          <template #body="{ data }: { data: SourceLine }">
+            <PeopleNumber :people="data.reading" :query="who(data.source, true)" />
+          </template>
+        </Column>
+        <Column header="Spent" header-class="number" body-class="number">
+          <template #body="{ data }: { data: SourceLine }">
+            <Button
+              v-if="data.source.kind !== 'untold'" size="small" text severity="secondary"
+              :label="data.spent.length ? saySums(data.spent) : 'write down'"
+              :aria-label="`Money spent on ${data.says}: ${data.spent.length ? saySums(data.spent) : 'nothing yet'}`" class="spent"
+              @click="costsOf = data.source" />
+          </template>
+        </Column>
+        <Column header="Per subscriber" header-class="number" body-class="number">
+          <template #body="{ data }: { data: SourceLine }">{{ say(data.perSubscriber) }}</template>
+        </Column>
+        <Column header="Per one still reading" header-class="number" body-class="number">
+          <template #body="{ data }: { data: SourceLine }">{{ say(data.perReading) }}</template>
+        </Column>
         <ColumnGroup type="footer">
           <Row>
             <Column footer="All together" />
             <Column footer-class="number"><template #footer>{{ sayNumber(view!.total.visits) }}</template></Column>
-            <Column footer-class="number"><template #footer><PeopleNumber :people="view!.total.subscribers" :query="who(null, false)" /></template></Column>
-            <Column footer-class="number"><template #footer><PeopleNumber :people="view!.total.reading" :query="who(null, true)" /></template></Column>
+            <Column footer-class="number">
+              <template #footer><PeopleNumber :people="view!.total.subscribers" :query="who(null, false)" /></template>
+            </Column>
+            <Column footer-class="number">
+              <template #footer><PeopleNumber :people="view!.total.reading" :query="who(null, true)" /></template>
+            </Column>
             <Column footer-class="number"><template #footer><span class="sum">{{ saySums(view!.total.spent) }}</span></template></Column>
             <Column footer-class="number"><template #footer>{{ say(view!.total.perSubscriber) }}</template></Column>
             <Column footer-class="number"><template #footer>{{ say(view!.total.perReading) }}</template></Column>
@@ -67,7 +99,9 @@ const saySums = (sums: Money[]) => sums.map(sayMoney).join(' and ')
     </section>
     <p v-else class="panel panel-body second">Nobody has come in these months. Addresses to hand out are made in the results of a page.</p>
     <p class="second small foot">A subscriber counts with what brought them first, in the month they came, once they have said yes where they were asked; whom an import brought does not count here. Still reading: active, and opened or clicked something in the last {{ view.readingDays }} days. Shares of the money are rounded to the smallest unit, halves to even; different currencies are never added.</p>
-    <CostsPanel v-if="costsOf" :key="`${costsOf.kind} ${costsOf.word}`" :source="costsOf" :says="view.lines.find(line => isSameSource(line.source, costsOf!))?.says ?? ''" @close="costsOf = null" @saved="load" />
+    <CostsPanel
+      v-if="costsOf" :key="`${costsOf.kind} ${costsOf.word}`" :source="costsOf"
+      :says="view.lines.find(line => isSameSource(line.source, costsOf!))?.says ?? ''" @close="costsOf = null" @saved="load" />
   </div>
 </template>
 

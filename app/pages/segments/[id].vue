@@ -41,8 +41,13 @@ function beginning(): Condition {
 }
 const NEW: SegmentInput = { name: '', note: '', condition: beginning() }
 const pick = ({ name, note, condition }: SegmentInput): SegmentInput => ({ name, note, condition })
-const { typed, changed, busy, problem, save, remove } = useKeeping<SegmentInput>({ id, at: { api: 'segments', screen: '/segments' }, noun: 'segment', saved: () => id === null ? NEW : saved.value && pick(saved.value), load })
-const takeAway = () => remove({ header: `Delete ${saved.value!.name}?`, message: 'The condition goes; nobody’s record changes by it.', acceptLabel: 'Delete the segment' })
+const { typed, changed, busy, problem, save, remove } = useKeeping<SegmentInput>({
+  id, at: { api: 'segments', screen: '/segments' }, noun: 'segment', saved: () => id === null ? NEW : saved.value && pick(saved.value),
+  load,
+})
+const takeAway = () => remove({
+  header: `Delete ${saved.value!.name}?`, message: 'The condition goes; nobody’s record changes by it.', acceptLabel: 'Delete the segment',
+})
 </script>
 
 <template>
@@ -57,21 +62,38 @@ const takeAway = () => remove({ header: `Delete ${saved.value!.name}?`, message:
         <template #actions>
           <ThingActions v-if="id !== null" kind="segment" :id="id" :to="one => `/segments/${one}`" />
           <Button v-if="saved && !fixed" label="Delete" severity="secondary" @click="takeAway" />
-          <Button v-if="!fixed" :label="id === null ? 'Save the segment' : 'Save the changes'" :loading="busy" :disabled="!changed" @click="save" />
+          <Button
+            v-if="!fixed" :label="id === null ? 'Save the segment' : 'Save the changes'" :loading="busy" :disabled="!changed" @click="save"
+          />
         </template>
       </PageHead>
       <div class="columns two">
         <section class="panel panel-body fields" aria-label="The condition">
           <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
           <div class="fields names">
-            <div class="field"><label for="segment-name">Name</label><InputText id="segment-name" v-model="typed.name" maxlength="80" :disabled="fixed" placeholder="for example: coptic fans who read" :invalid="!!problem?.of('name')" /><p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p></div>
-            <div class="field"><label for="segment-note">What it is for</label><InputText id="segment-note" v-model="typed.note" maxlength="300" :disabled="fixed" /></div>
+            <div class="field">
+              <label for="segment-name">Name</label>
+              <InputText
+                id="segment-name" v-model="typed.name" maxlength="80" :disabled="fixed" placeholder="for example: coptic fans who read"
+                :invalid="!!problem?.of('name')" />
+              <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+            </div>
+            <div class="field">
+              <label for="segment-note">What it is for</label>
+              <InputText id="segment-note" v-model="typed.note" maxlength="300" :disabled="fixed" />
+            </div>
           </div>
           <p v-if="problem?.of('condition')" class="note brick" role="alert">{{ problem.of('condition') }}</p>
-          <p v-if="fixed" class="second">{{ typed.note }} It applies the rules on who may be emailed and cannot be changed. Which countries need consent is said in <NuxtLink to="/settings">Settings</NuxtLink>; a segment of your own can use this one.</p>
+          <p v-if="fixed" class="second">
+            {{ typed.note }} It applies the rules on who may be emailed and cannot be changed. Which countries
+            need consent is said in <NuxtLink to="/settings">Settings</NuxtLink>; a segment of your own can use this one.
+          </p>
           <ConditionEditor v-else v-model="typed.condition" :segment-id="id" />
         </section>
-        <div class="stack"><AudiencePanel :condition="typed.condition" :segment-id="id" /><RulesBeside v-if="id !== null" kind="segment" :id="id" /></div>
+        <div class="stack">
+          <AudiencePanel :condition="typed.condition" :segment-id="id" />
+          <RulesBeside v-if="id !== null" kind="segment" :id="id" />
+        </div>
       </div>
     </template>
   </div>

@@ -27,7 +27,8 @@ function sayChange({ entered30, left30 }: SegmentLine): string {
   const change = entered30 - left30
   return change === 0 ? 'as many' : change > 0 ? `+${sayNumber(change)}` : `−${sayNumber(-change)}`
 }
-const sinceWhen = ({ countedSince }: SegmentLine) => countedSince > frame.now - 30 * DAY + 1 ? `since ${sayDay(countedSince, zone.value)}` : ''
+const sinceWhen = ({ countedSince }: SegmentLine) =>
+  countedSince > frame.now - 30 * DAY + 1 ? `since ${sayDay(countedSince, zone.value)}` : ''
 
 const COLUMNS: PlainColumn[] = [
   { key: 'segment', head: 'Segment', class: 'whole' },
@@ -56,7 +57,9 @@ const COLUMNS: PlainColumn[] = [
           </span>
         </template>
         <template #inDays="{ row }">
-          <span :title="`${sayNumber(row.entered30)} came in, ${sayNumber(row.left30)} went out`">{{ row.people === null ? '' : sayChange(row) }}</span>
+          <span :title="`${sayNumber(row.entered30)} came in, ${sayNumber(row.left30)} went out`">
+            {{ row.people === null ? '' : sayChange(row) }}
+          </span>
           <span class="second small sub">{{ sinceWhen(row) }}</span>
         </template>
         <template #people="{ row }">

@@ -43,7 +43,9 @@ function fateOf(email: EmailOfPerson): string {
     case 'withdrawn': return `withdrawn: ${sayHeldBack(email.reason, email.listName)}`
     case 'may have arrived': return `may have arrived ${sayMoment(email.handedOverAt!, zone.value)}: the mail server never said`
     case 'failed': return `not sent: ${email.reason}`
-    default: return email.status === 'queued' && email.reason === 'resting' ? 'waits until they are woken' : `goes ${sayMoment(email.plannedAt, zone.value)}`
+    default: return email.status === 'queued' && email.reason === 'resting'
+      ? 'waits until they are woken'
+      : `goes ${sayMoment(email.plannedAt, zone.value)}`
   }
 }
 
@@ -56,12 +58,19 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
   <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
   <div v-else-if="view">
     <PageHead :title="view.person.firstName || view.person.address" :back="{ to: '/subscribers', name: 'Subscribers' }">
-      <template #title>{{ view.person.firstName || view.person.address }} <StatusChip :status="view.person.status" class="status" /></template>
+      <template #title>
+        {{ view.person.firstName || view.person.address }} <StatusChip :status="view.person.status" class="status" />
+      </template>
       {{ standing }}
-      <template v-if="frame.mode === 'practice' && view.emails.length" #actions><NuxtLink :to="{ path: '/mailbox', query: { search: view.person.address } }" class="read">Read their mail</NuxtLink></template>
+      <template v-if="frame.mode === 'practice' && view.emails.length" #actions>
+        <NuxtLink :to="{ path: '/mailbox', query: { search: view.person.address } }" class="read">Read their mail</NuxtLink>
+      </template>
     </PageHead>
 
-    <p v-if="view.unreachableSince !== null" class="note lamp unreachable">Your mail server cannot reach this address: it does not take letters like these before the @. Since {{ sayDay(view.unreachableSince, zone) }}.</p>
+    <p v-if="view.unreachableSince !== null" class="note lamp unreachable">
+      Your mail server cannot reach this address: it does not take
+      letters like these before the @. Since {{ sayDay(view.unreachableSince, zone) }}.
+    </p>
     <div class="columns two">
       <div class="stack">
         <FactsPanel v-model="view" :zone="zone" />
@@ -69,7 +78,8 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
         <section class="panel" aria-labelledby="courses">
           <h2 id="courses">Courses</h2>
           <p v-for="course in view.courses" :key="`${course.id}${course.joinedAt}`" class="row">
-            <NuxtLink v-if="course.isThere" :to="`/courses/${course.id}`"><strong>{{ course.name }}</strong></NuxtLink><strong v-else>{{ course.name }}</strong>, {{ COURSE_WORDS[course.status] }}{{ course.endedAt ? ` ${sayDay(course.endedAt, zone)}` : '' }}<br />
+            <NuxtLink v-if="course.isThere" :to="`/courses/${course.id}`"><strong>{{ course.name }}</strong></NuxtLink>
+            <strong v-else>{{ course.name }}</strong>, {{ COURSE_WORDS[course.status] }}{{ course.endedAt ? ` ${sayDay(course.endedAt, zone)}` : '' }}<br />
             <span class="second small">Joined {{ sayMoment(course.joinedAt, zone) }}.<template v-if="course.nextTitle"> Next: {{ course.nextTitle }}, {{ course.nextAt ? sayMoment(course.nextAt, zone) : course.stopped ? 'once you resume the course' : 'once it is written' }}.</template></span>
           </p>
           <p v-if="view.courses.length === 0" class="panel-body second">Has been in none.</p>
@@ -79,14 +89,24 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           <h2 id="consent">Consent</h2>
           <div v-for="consent in view.consents" :key="consent.at" class="row">
             <p>“{{ consent.wording }}”</p>
-            <p class="second small">{{ sayExactly(consent.at, zone) }}, {{ consent.pageName ? `on ${consent.pageName}, version ${consent.pageVersion}` : consent.origin }}{{ consent.ip ? `, from ${consent.ip}` : '' }}{{ consent.zone ? `, in ${sayZone(consent.zone)}` : '' }}</p>
+            <p class="second small">
+              {{ sayExactly(consent.at, zone) }},
+              {{ consent.pageName ? `on ${consent.pageName}, version ${consent.pageVersion}` : consent.origin }}{{ consent.ip ? `, from ${consent.ip}` : '' }}{{ consent.zone ? `, in ${sayZone(consent.zone)}` : '' }}
+            </p>
           </div>
-          <p v-if="view.consents.length === 0" class="panel-body second">None on record.{{ view.needsConsent ? ' Their country needs it: they are held back everywhere.' : '' }}</p>
+          <p v-if="view.consents.length === 0" class="panel-body second">
+            None on
+            record.{{ view.needsConsent ? ' Their country needs it: they are held back everywhere.' : '' }}
+          </p>
         </section>
         <ScoreSum :score="view.score" :zone="zone" />
         <section class="panel" aria-labelledby="segments">
           <h2 id="segments">Segments</h2>
-          <p class="panel-body chips"><NuxtLink v-for="segment in view.segments" :key="segment.id" :to="`/segments/${segment.id}`" class="chip">{{ segment.name }}</NuxtLink><span v-if="view.segments.length === 0" class="second">In none.</span></p>
+          <p class="panel-body chips">
+            <NuxtLink
+              v-for="segment in view.segments" :key="segment.id" :to="`/segments/${segment.id}`" class="chip">{{ segment.name }}</NuxtLink>
+            <span v-if="view.segments.length === 0" class="second">In none.</span>
+          </p>
         </section>
         <RecordPanel v-model="view" :zone="zone" />
       </div>
@@ -97,7 +117,9 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           <p v-for="email in view.emails" :key="email.id" class="row mail">
             <SendSign :kind="email.kind" />
             <span class="cut"><button type="button" class="link-button title" title="Why did they, or did they not, get it?" @click="why = `${email.kind} ${email.ownerId} ${email.itemId}`">{{ email.title }}</button> <span class="second">{{ email.of }}</span></span>
-            <span class="second small fate">{{ fateOf(email) }}<template v-if="email.openedAt">, opened</template><template v-if="email.clickedAt">, clicked</template></span>
+            <span class="second small fate">
+              {{ fateOf(email) }}<template v-if="email.openedAt">, opened</template><template v-if="email.clickedAt">, clicked</template>
+            </span>
           </p>
           <p v-if="view.emails.length === 0" class="panel-body second">None so far.</p>
         </section>
@@ -107,7 +129,11 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           <ol class="history">
             <li v-for="event in view.events" :key="event.id" class="row">
               <span class="second small at">{{ sayExactly(event.at, zone) }}</span>
-              <span class="what">{{ sayEvent(event) }}<NuxtLink v-if="event.ruleId" :to="`/house-rules/${event.ruleId}`" class="small rule-link">which rule</NuxtLink><span v-if="causeOf(event.causeId)" class="second small because">because: {{ sayEvent(causeOf(event.causeId)!) }}</span></span>
+              <span class="what">
+                {{ sayEvent(event) }}<NuxtLink v-if="event.ruleId" :to="`/house-rules/${event.ruleId}`" class="small rule-link">which
+                  rule</NuxtLink><span v-if="causeOf(event.causeId)" class="second small because">because:
+                  {{ sayEvent(causeOf(event.causeId)!) }}</span>
+              </span>
             </li>
           </ol>
         </section>

@@ -33,14 +33,17 @@ const plan = ref<ImportPlan | null>(null)
 const nobodyLeft = ref(false)
 const planned = ref('')
 const terms = ref<Terms>({
-  consent: null, origin: '', wording: '', date: '', listIds: [], tagIds: [], source: '', starts: false, known: 'keep', oddCells: 'leave-out',
+  consent: null, origin: '', wording: '', date: '', listIds: [], tagIds: [], source: '', starts: false, known: 'keep',
+  oddCells: 'leave-out',
 })
 
 const loadFields = async () => fields.value = await api<Field[]>('fields')
 
 /** Brings the file in; a second time with another encoding or sign, where the guess was wrong. */
 async function bring(dropped: File, as: { encoding?: Encoding, delimiter?: Delimiter } = {}) {
-  const query = new URLSearchParams({ name: dropped.name, ...(as.encoding && { encoding: as.encoding }), ...(as.delimiter && { delimiter: as.delimiter }) })
+  const query = new URLSearchParams({
+    name: dropped.name, ...(as.encoding && { encoding: as.encoding }), ...(as.delimiter && { delimiter: as.delimiter }),
+  })
   await reading.attempt(async () => {
     const [read] = await Promise.all([api<ImportView>(`imports?${query}`, { method: 'POST', file: dropped }), loadFields()])
     file.value = dropped
@@ -49,7 +52,10 @@ async function bring(dropped: File, as: { encoding?: Encoding, delimiter?: Delim
     plan.value = null
     nobodyLeft.value = false
     task.value = null
-    terms.value = { ...terms.value, source: terms.value.source || dropped.name.replace(/\.\w+$/, ''), date: terms.value.date || localOf(frame.rail!.now, frame.frame!.workspace.zone).date }
+    terms.value = {
+      ...terms.value, source: terms.value.source || dropped.name.replace(/\.\w+$/, ''),
+      date: terms.value.date || localOf(frame.rail!.now, frame.frame!.workspace.zone).date,
+    }
   })
 }
 async function fieldMade() {
@@ -57,12 +63,17 @@ async function fieldMade() {
   await loadFields()
   const made = fields.value.find(({ id }) => !before.includes(id))
   const n = view.value!.columns.findIndex(({ name }) => name.toLowerCase() === made?.name.toLowerCase())
-  if (made && n >= 0) columns.value = columns.value.map((column, k) => k === n ? { ...column, target: { kind: 'field', fieldId: made.id } } : column)
+  if (made && n >= 0) {
+    columns.value = columns.value.map((column, k) => k === n ? { ...column, target: { kind: 'field', fieldId: made.id } } : column)
+  }
 }
 
 const spec = computed<ImportSpec | null>(() => {
   const { consent, origin, wording, date, ...rest } = terms.value
-  return consent === null ? null : { ...rest, columns: columns.value, nobodyLeft: nobodyLeft.value, consent: consent === 'none' ? { kind: 'none' } : { kind: 'given', origin, wording, date } }
+  return consent === null ? null : {
+    ...rest, columns: columns.value, nobodyLeft: nobodyLeft.value,
+    consent: consent === 'none' ? { kind: 'none' } : { kind: 'given', origin, wording, date },
+  }
 })
 const stale = computed(() => plan.value !== null && planned.value !== JSON.stringify(spec.value))
 const missing = ref<string | null>(null)
@@ -74,7 +85,9 @@ async function look() {
   }
   const asked = JSON.stringify(spec.value)
   await planning.attempt(async () => {
-    const answer = await api<ImportPlan>(`imports/${view.value!.id}/plan`, { method: 'POST', body: spec.value, asker: `import-${performance.timeOrigin}` })
+    const answer = await api<ImportPlan>(`imports/${view.value!.id}/plan`, {
+      method: 'POST', body: spec.value, asker: `import-${performance.timeOrigin}`,
+    })
     plan.value = answer
     planned.value = asked
   })
@@ -84,7 +97,8 @@ const begin = () => beginning.attempt(async () => {
   view.value = null
 })
 const problem = computed(() => planning.problem.value ?? beginning.problem.value)
-const refusal = computed(() => missing.value ?? (problem.value ? (problem.value.fields.length ? 'Something is still missing; it is marked.' : problem.value.message) : null))
+const refusal = computed(() => missing.value
+  ?? (problem.value ? (problem.value.fields.length ? 'Something is still missing; it is marked.' : problem.value.message) : null))
 const of = (field: string) => problem.value?.of(field)
 const encodings = ENCODINGS.map(value => ({ value, name: ENCODING_WORDS[value] }))
 const delimiters = (Object.keys(DELIMITER_WORDS) as Delimiter[]).map(value => ({ value, name: DELIMITER_WORDS[value] }))
@@ -92,21 +106,31 @@ const delimiters = (Object.keys(DELIMITER_WORDS) as Delimiter[]).map(value => ({
 
 <template>
   <div>
-    <PageHead title="Import" :back="{ to: '/subscribers', name: 'Subscribers' }">{{ view ? `${view.fileName}: ${saySome(view.rows, 'row', 'rows')}.` : 'People from a table, with what is known about them and where they agreed.' }}</PageHead>
+    <PageHead title="Import" :back="{ to: '/subscribers', name: 'Subscribers' }">
+      {{ view ? `${view.fileName}: ${saySome(view.rows, 'row', 'rows')}.` : 'People from a table, with what is known about them and where they agreed.' }}
+    </PageHead>
     <TaskNote v-if="task" :task="task" :closes="false" @begun="follow" @changed="follow" />
     <p v-if="reading.problem.value" class="note brick refused" role="alert">{{ reading.problem.value.message }}</p>
     <ImportDrop most="100 MB" v-if="!view" :busy="reading.busy.value" @file="one => bring(one)" />
     <div v-else class="columns two">
       <div class="stack">
-        <ImportColumns v-model="columns" :columns="view.columns" :fields="fields" :problem="of('columns')" :overlooked="of('nobodyLeft')" v-model:nobody-left="nobodyLeft" @field-made="fieldMade" />
+        <ImportColumns
+          v-model="columns" :columns="view.columns" :fields="fields" :problem="of('columns')" :overlooked="of('nobodyLeft')"
+          v-model:nobody-left="nobodyLeft" @field-made="fieldMade" />
         <section class="panel panel-body read" aria-label="How the file is read">
           <span class="second small">Read as</span>
-          <Select :model-value="view.encoding" :options="encodings" option-label="name" option-value="value" size="small" aria-label="Encoding" @update:model-value="encoding => bring(file!, { encoding, delimiter: view!.delimiter })" />
+          <Select
+            :model-value="view.encoding" :options="encodings" option-label="name" option-value="value" size="small" aria-label="Encoding"
+            @update:model-value="encoding => bring(file!, { encoding, delimiter: view!.delimiter })" />
           <span class="second small">parted by</span>
-          <Select :model-value="view.delimiter" :options="delimiters" option-label="name" option-value="value" size="small" aria-label="Sign between columns" @update:model-value="delimiter => bring(file!, { encoding: view!.encoding, delimiter })" />
+          <Select
+            :model-value="view.delimiter" :options="delimiters" option-label="name" option-value="value" size="small"
+            aria-label="Sign between columns" @update:model-value="delimiter => bring(file!, { encoding: view!.encoding, delimiter })" />
           <button type="button" class="link-button" @click="view = null">Take another file</button>
         </section>
-        <ImportPlanPanel :plan="plan" :stale="stale" :counting="planning.busy.value" :busy="beginning.busy.value" :refusal="refusal" @look="look" @begin="begin" />
+        <ImportPlanPanel
+          :plan="plan" :stale="stale" :counting="planning.busy.value" :busy="beginning.busy.value" :refusal="refusal" @look="look"
+          @begin="begin" />
       </div>
       <div class="stack"><ImportTerms v-model="terms" :of="of" /></div>
     </div>

@@ -30,9 +30,13 @@ const NARROWING = {
   where: '', status: '', tag: '', list: '', segment: '', optin: '', course: '', is: '', step: '', number: '', trouble: '', held: '',
 }
 const { values, set, question } = useAddress({ ...NARROWING, search: '', sort: 'newest', page: '0' })
-const { data: view, problem } = useFresh(() => api<SubscribersView>(`subscribers?${question.value}`, { asker: `subscribers-${performance.timeOrigin}` }), () => question.value)
+const { data: view, problem } = useFresh(
+  () => api<SubscribersView>(`subscribers?${question.value}`, { asker: `subscribers-${performance.timeOrigin}` }), () => question.value,
+)
 /** How many there are in all; null while that is being counted. */
-const counting = computed(() => new URLSearchParams({ ...Object.fromEntries(new URLSearchParams(question.value)), page: '', sort: '' }).toString().replace(/&?(page|sort)=/g, ''))
+const counting = computed(() => new URLSearchParams({
+  ...Object.fromEntries(new URLSearchParams(question.value)), page: '', sort: '',
+}).toString().replace(/&?(page|sort)=/g, ''))
 const { data: counted } = useFresh(async () => {
   const asked = counting.value
   return { asked, ...await api<SubscribersCount>(`subscribers/count?${asked}`, { asker: `count-${performance.timeOrigin}` }) }
@@ -49,7 +53,10 @@ const standing = computed(() => {
   if (!counted.value) return 'Being counted.'
   const { active, pending, resting, unsubscribed, bounced, complained } = counted.value.counts
   const gone = unsubscribed + bounced + complained
-  return [`${sayPeople(active)} can get mail`, pending > 0 && `${sayNumber(pending)} have not confirmed`, resting > 0 && `${sayNumber(resting)} are resting`, gone > 0 && `${sayNumber(gone)} are gone`]
+  return [
+    `${sayPeople(active)} can get mail`, pending > 0 && `${sayNumber(pending)} have not confirmed`,
+    resting > 0 && `${sayNumber(resting)} are resting`, gone > 0 && `${sayNumber(gone)} are gone`,
+  ]
     .filter(Boolean).join(', ') + '.'
 })
 const statuses = computed(() => {
@@ -59,7 +66,8 @@ const statuses = computed(() => {
     .map(status => ({ value: status as string, name: `${status}, ${sayNumber(counts![status])}` }))
 })
 const SORTS: { value: PeopleOrder, name: string }[] = [
-  { value: 'newest', name: 'newest first' }, { value: 'oldest', name: 'oldest first' }, { value: 'address', name: 'by address' }, { value: 'name', name: 'by first name' },
+  { value: 'newest', name: 'newest first' }, { value: 'oldest', name: 'oldest first' }, { value: 'address', name: 'by address' },
+  { value: 'name', name: 'by first name' },
 ]
 const nothing = computed(() => view.value && view.value.rows.length === 0)
 const nobodyYet = computed(() => counted.value && Object.values(counted.value.counts).every(count => count === 0))
@@ -98,9 +106,14 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
   <div>
     <PageHead title="Subscribers">
       {{ nobodyYet ? 'Nobody yet.' : standing }}
-      <template #actions><NuxtLink to="/subscribers/done" class="done">Done to many at once</NuxtLink><Button severity="secondary" icon="pi pi-upload" label="Import" @click="navigateTo('/subscribers/import')" /></template>
+      <template #actions>
+        <NuxtLink to="/subscribers/done" class="done">Done to many at once</NuxtLink>
+        <Button severity="secondary" icon="pi pi-upload" label="Import" @click="navigateTo('/subscribers/import')" />
+      </template>
     </PageHead>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }} <button type="button" class="link-button" @click="everybody">Show everybody</button></p>
+    <p v-if="problem" class="note brick" role="alert">
+      {{ problem }} <button type="button" class="link-button" @click="everybody">Show everybody</button>
+    </p>
 
     <section v-if="nobodyYet" class="panel panel-body">
       <h2>Let the first one in</h2>
@@ -110,24 +123,45 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
       <TaskNote v-if="task" :task="task" @begun="follow" @changed="follow" @close="task = null" />
       <section v-if="narrowing && parts && condition" class="panel panel-body narrowing" aria-label="Narrow the table down">
         <ConditionEditor v-model="condition" :segment-id="null" />
-        <div class="end"><Button severity="secondary" label="Keep it as a segment" @click="saveAsSegment" /><Button severity="secondary" label="Done" @click="narrowing = false" /></div>
+        <div class="end">
+          <Button severity="secondary" label="Keep it as a segment" @click="saveAsSegment" />
+          <Button severity="secondary" label="Done" @click="narrowing = false" />
+        </div>
       </section>
-      <p v-else-if="view.narrowedTo" class="note narrowed">Only people {{ view.narrowedTo }}: {{ total === null ? 'being counted' : sayPeople(total) }}. <button type="button" class="link-button" @click="beginNarrowing">Change this</button> <button type="button" class="link-button" @click="everybody">Show everybody</button></p>
+      <p v-else-if="view.narrowedTo" class="note narrowed">
+        Only people {{ view.narrowedTo }}:
+        {{ total === null ? 'being counted' : sayPeople(total) }}. <button type="button" class="link-button" @click="beginNarrowing">
+          Change
+          this
+        </button> <button type="button" class="link-button" @click="everybody">Show everybody</button>
+      </p>
       <section class="panel">
         <div class="filters">
           <InputText v-model="typed" placeholder="part of an address or name" aria-label="Find by address or name" maxlength="200" />
-          <Select :model-value="values.status || null" :options="statuses" option-label="name" option-value="value" placeholder="any status" show-clear aria-label="Status" @update:model-value="status => set({ status: status ?? '' })" />
-          <Button severity="secondary" label="Narrow down" icon="pi pi-filter" :aria-expanded="narrowing" @click="narrowing ? narrowing = false : beginNarrowing()" />
-          <span class="right"><ColumnPicker v-model="shown" :columns="columns" /><Select :model-value="values.sort" :options="SORTS" option-label="name" option-value="value" aria-label="Order" @update:model-value="sort => set({ sort })" /></span>
+          <Select
+            :model-value="values.status || null" :options="statuses" option-label="name" option-value="value" placeholder="any status"
+            show-clear aria-label="Status" @update:model-value="status => set({ status: status ?? '' })" />
+          <Button
+            severity="secondary" label="Narrow down" icon="pi pi-filter" :aria-expanded="narrowing"
+            @click="narrowing ? narrowing = false : beginNarrowing()" />
+          <span class="right">
+            <ColumnPicker v-model="shown" :columns="columns" />
+            <Select
+              :model-value="values.sort" :options="SORTS" option-label="name" option-value="value" aria-label="Order"
+              @update:model-value="sort => set({ sort })" />
+          </span>
         </div>
-        <SentenceBar v-if="parts && !nothing" :total="total" :picked="picked" :query="asked" :columns="shown" :parts="parts" @begun="begun" />
+        <SentenceBar
+          v-if="parts && !nothing" :total="total" :picked="picked" :query="asked" :columns="shown" :parts="parts" @begun="begun" />
         <PeopleTable
           v-if="!nothing" v-model:picked="picked" :rows="view.rows" :held-back="view.heldBack" :columns="drawn" :zone="zone"
           :taken="280 + (view.narrowedTo ? 56 : 0) + (task ? 70 : 0)" />
         <div v-else class="panel-body second">
           <p>Nobody fits. <Button label="Show everybody" severity="secondary" size="small" @click="everybody" /></p>
         </div>
-        <TablePages :page="Number(values.page)" :page-size="view.pageSize" :total="total" :shown="view.rows.length" one="person" many="people" @go="page => set({ page: String(page) })" />
+        <TablePages
+          :page="Number(values.page)" :page-size="view.pageSize" :total="total" :shown="view.rows.length" one="person" many="people"
+          @go="page => set({ page: String(page) })" />
       </section>
     </template>
   </div>

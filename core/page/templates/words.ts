@@ -6,7 +6,9 @@ import type { PageText } from '../text'
 
 export const line = (text: string): Line => text.split(/(\{name\|[^}]+\})/).filter(Boolean).map((part) => {
   const named = /^\{name\|([^}]+)\}$/.exec(part)
-  return named ? { type: 'placeholder', attrs: { field: 'first_name', fallback: named[1]! } } : { type: 'text', text: part } satisfies TextNode
+  return named
+    ? { type: 'placeholder', attrs: { field: 'first_name', fallback: named[1]! } }
+    : { type: 'text', text: part } satisfies TextNode
 })
 
 const inlines = (text: string): InlineNode[] => text.split(/(\*\*[^*]+\*\*)/).filter(Boolean).flatMap((part): InlineNode[] => {
@@ -19,7 +21,9 @@ export const paragraph = (text: string): ParagraphNode => ({ type: 'paragraph', 
 /** A paragraph each. */
 export const words = (...texts: string[]): PageText => ({ type: 'doc', content: texts.map(paragraph) })
 
-const listOf = (type: 'bulletList' | 'orderedList') => (...items: string[]): SectionOf<'points'>['list'] => ({ type: 'doc', content: [{ type, content: items.map(item => ({ type: 'listItem', content: [paragraph(item)] })) }] })
+const listOf = (type: 'bulletList' | 'orderedList') => (...items: string[]): SectionOf<'points'>['list'] => ({
+  type: 'doc', content: [{ type, content: items.map(item => ({ type: 'listItem', content: [paragraph(item)] })) }],
+})
 export const points = listOf('bulletList')
 export const numbered = listOf('orderedList')
 
@@ -31,7 +35,9 @@ export function sections(...of: { [Kind in SectionKind]: [kind: Kind, body: Body
 }
 
 /** An email with a button of its own, its paragraphs before and after it. */
-export function mail(workingTitle: string, subject: string, preview: string, before: string[], button: string, ...after: string[]): MessageContent {
+export function mail(
+  workingTitle: string, subject: string, preview: string, before: string[], button: string, ...after: string[]
+): MessageContent {
   const body: BlockNode[] = [...before.map(paragraph), { type: 'ownButton', attrs: { label: button } }, ...after.map(paragraph)]
   return { workingTitle, subject: line(subject), preview: line(preview), body: { type: 'doc', content: body } }
 }

@@ -3,14 +3,27 @@ import { atOnce, days, emailStep, template, quick, SITE } from './template'
 import { button, email } from './write'
 
 export const beforeResting = template('before-resting', 'A letter before resting', 'Nobody gains by letters that nobody reads. Ask once, wait two weeks, and let rest who stays silent: they can come back by themselves.', {
-  list: { 1: { name: 'bench letters', publicName: 'Letters from the bench', description: 'A letter when something is worth telling: a technique, a mended book, a new class.' } },
+  list: { 1: {
+    name: 'bench letters', publicName: 'Letters from the bench',
+    description: 'A letter when something is worth telling: a technique, a mended book, a new class.',
+  } },
   tag: { 2: { name: 'gone quiet' }, 3: { name: 'wants to stay' } },
 }, {
   listId: 1, wayInTagIds: [2], again: 'after-ending', steps: [
-    emailStep('still', atOnce, email('Still there?', 'Shall I go on writing to you?', 'One press keeps the letters coming', 'Hello {name|there},', 'for a while my letters have come to you unopened, as far as I can see. That is all right; lives fill up.', 'I would rather write to fewer people who like it than to many who sweep me aside. Press here, and everything stays as it is:', button('Yes, keep writing', `${SITE}/stay`, 3), 'Do nothing, and I stop in two weeks. You can come back whenever you like.')),
+    emailStep('still', atOnce, email(
+      'Still there?', 'Shall I go on writing to you?', 'One press keeps the letters coming', 'Hello {name|there},',
+      'for a while my letters have come to you unopened, as far as I can see. That is all right; lives fill up.',
+      'I would rather write to fewer people who like it than to many who sweep me aside. Press here, and everything stays as it is:',
+      button('Yes, keep writing', `${SITE}/stay`, 3), 'Do nothing, and I stop in two weeks. You can come back whenever you like.',
+    )),
     {
-      ...quick('waiting'), kind: 'hold', until: { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'still' } }, atMost: { count: 14, unit: 'days' },
-      did: [emailStep('glad', atOnce, email('Good', 'Then we stay in touch', 'Here is what you missed', 'I am glad. In case you wonder what happened meanwhile: a paper mill closed, a school bought forty needles, and the cat learned to open the press.', button('The three best letters of the year', `${SITE}/best`))), { ...quick('awake'), kind: 'do', then: [{ kind: 'take-tag', tagId: 2 }] }],
+      ...quick('waiting'), kind: 'hold', until: { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'still' } },
+      atMost: { count: 14, unit: 'days' },
+      did: [emailStep('glad', atOnce, email(
+        'Good', 'Then we stay in touch', 'Here is what you missed',
+        'I am glad. In case you wonder what happened meanwhile: a paper mill closed, a school bought forty needles, and the cat learned to open the press.',
+        button('The three best letters of the year', `${SITE}/best`),
+      )), { ...quick('awake'), kind: 'do', then: [{ kind: 'take-tag', tagId: 2 }] }],
       didNot: [{ ...quick('rest'), kind: 'do', then: [{ kind: 'status', to: 'resting' }, { kind: 'take-tag', tagId: 2 }] }],
     },
     { ...quick('a-day'), kind: 'end', when: days(1) },

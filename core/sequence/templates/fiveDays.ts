@@ -21,14 +21,19 @@ const steps: DraftStep[] = [
       ...newEmail('fold', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }),
       content: email('First fold', 'Fold once, then trust the grain', 'Why the same sheet folds well one way and badly the other',
         'Paper has a direction. Bend a sheet lightly, first one way, then the other: the way that gives in is with the grain, and that is where the spine wants to be.',
-        bullets('Bring the corners together before you touch the middle.', 'Press from the middle outwards, once.', 'Nest three sheets and press again. That is a section.'),
+        bullets(
+          'Bring the corners together before you touch the middle.', 'Press from the middle outwards, once.',
+          'Nest three sheets and press again. That is a section.',
+        ),
         'A fold against the grain is not a mistake you can press away, so test before you fold all twelve.',
         button('Watch the fold', `${SITE}/watch/first-fold`),
         'Make all four sections today if you can. They rest until the needle comes.'),
     },
     {
       ...newEmail('question', { kind: 'calendar-day', day: 3, time: '08:00', from: 'joining' }),
-      reactions: [{ id: 'undecided', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: UNDECIDED }] }],
+      reactions: [
+        { id: 'undecided', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: UNDECIDED }] },
+      ],
       content: email('Which book first?', 'What would you like to bind?', 'One press tells me what to send you',
         'Good morning {name|to you},',
         'four sections lie on your table and could become three quite different books. Tell me which one pulls at you and I will send what fits it, and leave out the rest.',
@@ -59,6 +64,12 @@ const steps: DraftStep[] = [
 ]
 
 export const fiveDays = template('five-days', 'Fold, Sew, Cover', 'Five days from a folded sheet to a finished book: whoever has made something with you comes back.', {
-  list: { [LIST]: { name: 'free course', publicName: 'Fold, Sew, Cover', description: 'The free course by email: five letters, from a folded sheet to a finished book.' } },
-  tag: { [KIT]: { name: 'took: sheet kit' }, [COURSE]: { name: 'wants: free course' }, [UNDECIDED]: { name: 'undecided' }, [COPTIC]: { name: 'likes: coptic' }, [LONG_STITCH]: { name: 'likes: long-stitch' }, [MARBLING]: { name: 'likes: marbling' } },
+  list: { [LIST]: {
+    name: 'free course', publicName: 'Fold, Sew, Cover',
+    description: 'The free course by email: five letters, from a folded sheet to a finished book.',
+  } },
+  tag: {
+    [KIT]: { name: 'took: sheet kit' }, [COURSE]: { name: 'wants: free course' }, [UNDECIDED]: { name: 'undecided' },
+    [COPTIC]: { name: 'likes: coptic' }, [LONG_STITCH]: { name: 'likes: long-stitch' }, [MARBLING]: { name: 'likes: marbling' },
+  },
 }, { listId: LIST, wayInTagIds: [KIT, COURSE], again: 'once', steps })

@@ -9,4 +9,6 @@ import { renewal } from './renewal'
 import { welcome } from './welcome'
 import { whichBook } from './whichBook'
 
-export const COURSE_TEMPLATES: readonly CourseTemplate[] = [welcome, fiveDays, whichBook, afterKit, lessons, afterBuying, renewal, beforeResting]
+export const COURSE_TEMPLATES: readonly CourseTemplate[] = [
+  welcome, fiveDays, whichBook, afterKit, lessons, afterBuying, renewal, beforeResting,
+]

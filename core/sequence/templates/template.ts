@@ -11,7 +11,9 @@ export interface CourseTemplate { key: string, course: PortableCourse }
 export const SITE = 'https://saltmarsh.example.com'
 
 export const template = (key: string, name: string, reason: string, names: Partial<PortableNames>, draft: CourseDraft): CourseTemplate =>
-  ({ key, course: { format: COURSE_FORMAT, version: COURSE_VERSION, name, reason, names: { list: {}, tag: {}, field: {}, other: {}, ...names }, draft } })
+  ({ key, course: {
+    format: COURSE_FORMAT, version: COURSE_VERSION, name, reason, names: { list: {}, tag: {}, field: {}, other: {}, ...names }, draft,
+  } })
 
 export const emailStep = (id: string, when: Timing, content: MessageContent): DraftStep => ({ ...newEmail(id, when), content })
 export const atOnce: Timing = { kind: 'at-once' }

@@ -3,7 +3,10 @@ import { atOnce, day, days, emailStep, template, SITE } from './template'
 import { button, email } from './write'
 
 export const welcome = template('welcome', 'Come in: three letters of welcome', 'Somebody who has just arrived reads more closely than ever again. Say who you are while they look.', {
-  list: { 1: { name: 'bench letters', publicName: 'Letters from the bench', description: 'A letter when something is worth telling: a technique, a mended book, a new class.' } },
+  list: { 1: {
+    name: 'bench letters', publicName: 'Letters from the bench',
+    description: 'A letter when something is worth telling: a technique, a mended book, a new class.',
+  } },
   tag: { 2: { name: 'came by a page' } },
 }, {
   listId: 1, wayInTagIds: [2], again: 'once', steps: [
@@ -18,7 +21,9 @@ export const welcome = template('welcome', 'Come in: three letters of welcome', 
       'A spine wants to move. Since then I use paste that stays soft and half as much of it, and I bend the book open while it dries.',
       'What fell apart that day hangs over my bench. It is the best teacher I have had.',
       button('See how it looks today', `${SITE}/first-book`))),
-    emailStep('choose', day(6, '08:00'), email('Where to begin', 'Three doors, all of them open', 'Free sheets, a free course, or a class with me',
+    emailStep('choose', day(
+      6, '08:00',
+    ), email('Where to begin', 'Three doors, all of them open', 'Free sheets, a free course, or a class with me',
       'Good morning {name|to you},',
       'by now you know how I sound. Here is where people usually go next.',
       button('Print the free sheets', `${SITE}/sheet-kit`),

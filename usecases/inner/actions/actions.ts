@@ -114,11 +114,16 @@ const ACTIONS: { [Kind in Action['kind']]: Does<Kind> } = {
   },
 }
 
-/** Does it, in the caller's transaction, and says in a word what it came to. Courses that begin or end by it have done so before the next action. */
+/**
+ * Does it, in the caller's transaction, and says in a word what it came to. Courses that begin or end by it have done so before the next
+ * action.
+ */
 export function doAction(db: Database, personId: number, action: Action, by: ActionCause): string {
   if (!statusOf(db, personId)) return 'gone'
   const { at, causeId, ruleId, courseId } = by
-  const cause = { at, causeId, ownAct: ruleId === null && courseId === undefined, byRule: ruleId !== null, byCourse: courseId !== undefined }
+  const cause = {
+    at, causeId, ownAct: ruleId === null && courseId === undefined, byRule: ruleId !== null, byCourse: courseId !== undefined,
+  }
   const outcome = (ACTIONS[action.kind] as Does<Action['kind']>)({ ...by, db, personId, cause }, action)
   followAtOnce(db)
   return outcome

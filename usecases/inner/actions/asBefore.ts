@@ -42,7 +42,9 @@ export function setAsBefore(db: Database, personId: number, before: StoodBefore,
     }
   }))
   for (const stood of before.enrolments) {
-    if (reopenEnrolment(db, stood)) appendEvent(db, 'back-in-course', at, { personId, courseId: findEnrolment(db, stood.id)!.courseId, causeId })
+    if (reopenEnrolment(db, stood)) {
+      appendEvent(db, 'back-in-course', at, { personId, courseId: findEnrolment(db, stood.id)!.courseId, causeId })
+    }
   }
   standOrGo(db, personId, at, causeId)
   queueWithdrawn(db, before.emails)

@@ -17,9 +17,14 @@ import { givePoints } from '../facts/points'
 import { leaveWaiting, missingOfWaiting } from '../facts/waits'
 
 /** Once for an event of a click. In the caller's transaction. */
-export function doFollowed(db: Database, { personId, linkId, label, does }: { personId: number, linkId: number, label: string, does: readonly Action[] }, { at, eventId }: { at: Instant, eventId: number }): void {
+export function doFollowed(
+  db: Database, { personId, linkId, label, does }: { personId: number, linkId: number, label: string, does: readonly Action[] },
+  { at, eventId }: { at: Instant, eventId: number },
+): void {
   if (does.length === 0 || linkActsOf(db, eventId)) return
-  const acts = does.map((action): LinkAct => ({ action, before: beforeOf(db, personId, action), outcome: doAction(db, personId, action, { at, causeId: eventId, ruleId: null }) }))
+  const acts = does.map((action): LinkAct => ({
+    action, before: beforeOf(db, personId, action), outcome: doAction(db, personId, action, { at, causeId: eventId, ruleId: null }),
+  }))
   insertLinkActs(db, { eventId, personId, linkId, label, at, acts })
 }
 
@@ -57,7 +62,9 @@ export function undoFollowed(db: Database, { eventId, personId, acts }: LinkActs
           if (outcome === 'taken-off' && membership(db, action.listId, personId) === 'left') joinList(db, personId, action.listId, cause)
           break
         case 'set-field':
-          if (outcome === 'set' && (action.today || fieldOfPerson(db, action.fieldId, personId) === action.value)) setField(db, personId, action.fieldId, before as string | number | null, cause)
+          if (outcome === 'set' && (action.today || fieldOfPerson(db, action.fieldId, personId) === action.value)) {
+            setField(db, personId, action.fieldId, before as string | number | null, cause)
+          }
           break
         case 'score':
           givePoints(db, personId, -action.points, { at, causeId, ruleId: null })
@@ -74,7 +81,9 @@ export function undoFollowed(db: Database, { eventId, personId, acts }: LinkActs
           if (outcome === 'waits') leaveWaiting(db, personId, action.offerId, before as ReturnType<typeof missingOfWaiting>, cause)
           break
         case 'no-more':
-          if (outcome === 'said-no-more' && deleteNoMore(db, action.offerId, personId)) appendEvent(db, 'took-back-no-more', at, { personId, offerId: action.offerId, causeId })
+          if (outcome === 'said-no-more' && deleteNoMore(db, action.offerId, personId)) {
+            appendEvent(db, 'took-back-no-more', at, { personId, offerId: action.offerId, causeId })
+          }
           break
       }
     }

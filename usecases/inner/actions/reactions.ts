@@ -17,12 +17,14 @@ import { moveTo } from '../journeys/enrolments'
 /** A click is judged for so long before it counts, at its own time: until then nobody is said not to have clicked. */
 const JUDGING = 31 * SECOND
 
-type Mail = Pick<OutboxRow, 'id' | 'kind' | 'ownerId' | 'personId' | 'itemId' | 'occasionId' | 'isAgain' | 'enrolmentId' | 'messageId' | 'listId'>
+type Mail = Pick<OutboxRow, 'id' | 'kind' | 'ownerId' | 'personId' | 'itemId' | 'occasionId' | 'isAgain' | 'enrolmentId' | 'messageId'
+  | 'listId'>
 
 /** The step as it runs now: what was published since counts. */
 function stepOf(db: Database, email: Mail): { step: EmailStep, enrolment: EnrolmentRow } | null {
   const enrolment = email.kind === 'course' && email.enrolmentId !== null ? findEnrolment(db, email.enrolmentId) : undefined
-  const step = enrolment && placesOf(programOfVersion(db, runningOf(db, enrolment.courseId)!.versionId ?? enrolment.versionId)).get(email.itemId)?.step
+  const step = enrolment
+    && placesOf(programOfVersion(db, runningOf(db, enrolment.courseId)!.versionId ?? enrolment.versionId)).get(email.itemId)?.step
   return step?.kind === 'email' ? { step, enrolment: enrolment! } : null
 }
 
@@ -59,7 +61,8 @@ export function reactToClick(db: Database, email: Mail, url: string, before: rea
 export function followedIn(db: Database, email: Mail): { url: string, at: Instant }[] {
   return emailsOfOccasion(db, email).flatMap(({ id, messageId }) => {
     const links = linksOfMessage(db, messageId)
-    return clicksOfEmail(db, id).filter(({ judged }) => judged === 'reader').map(({ linkN, at }) => ({ url: links.find(({ n }) => n === linkN)?.url ?? '', at }))
+    return clicksOfEmail(db, id).filter(({ judged }) => judged === 'reader')
+      .map(({ linkN, at }) => ({ url: links.find(({ n }) => n === linkN)?.url ?? '', at }))
   })
 }
 
@@ -89,11 +92,16 @@ function react(db: Database, email: Mail, { then, again, skipToId, id }: Reactio
   for (const action of then) doAction(db, personId, action, { at, causeId, ruleId: null, courseId })
   // The unique key of the outbox lets there be one second sending.
   if (again?.messageId && stepOf(db, email)?.step.reactions?.find(one => one.again)?.id === id) {
-    insertEmail(db, { kind: 'course', ownerId: courseId, personId, itemId: email.itemId, occasion: occasionOf(email.occasionId, SECOND_SENDING), messageId: again.messageId, enrolmentId: email.enrolmentId, listId: email.listId, askedFor: 0, causeId, plannedAt: at })
+    insertEmail(db, {
+      kind: 'course', ownerId: courseId, personId, itemId: email.itemId, occasion: occasionOf(email.occasionId, SECOND_SENDING),
+      messageId: again.messageId, enrolmentId: email.enrolmentId, listId: email.listId, askedFor: 0, causeId, plannedAt: at,
+    })
   }
   // What was done may have ended the journey.
   const now = stepOf(db, email)
   if (!skipToId || !now || now.enrolment.status !== 'open') return
   const program = programOfVersion(db, now.enrolment.versionId)
-  if (placesOf(program).has(skipToId) && !hasComeTo(program, now.enrolment.stepId, skipToId)) moveTo(db, now.enrolment, skipToId, at, causeId, 'by-reaction')
+  if (placesOf(program).has(skipToId) && !hasComeTo(program, now.enrolment.stepId, skipToId)) {
+    moveTo(db, now.enrolment, skipToId, at, causeId, 'by-reaction')
+  }
 }

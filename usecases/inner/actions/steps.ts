@@ -16,7 +16,9 @@ export function doActionsOfStep(db: Database, event: RawEvent): void {
   const program = programOf(db, event)
   const step = program && placesOf(program).get(event.stepId!)?.step
   if (step?.kind !== 'do') return
-  for (const action of step.then) doAction(db, event.personId, action, { at: event.at, causeId: event.id, ruleId: null, courseId: event.courseId! })
+  for (const action of step.then) {
+    doAction(db, event.personId, action, { at: event.at, causeId: event.id, ruleId: null, courseId: event.courseId! })
+  }
 }
 
 export function doActionsOfEnd(db: Database, event: RawEvent): void {

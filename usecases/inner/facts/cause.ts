@@ -17,7 +17,10 @@ export interface Cause {
   byProgram?: boolean
 }
 
-/** What an action comes of: an event, by a rule, by a step of a course or, without either, by following a link, which is the person's own act. */
+/**
+ * What an action comes of: an event, by a rule, by a step of a course or, without either, by following a link, which is the person's own
+ * act.
+ */
 export interface ActionCause { at: Instant, causeId: number, ruleId: number | null, courseId?: number }
 
 /** How it came about, as an event's detail says it; undefined for what a person did. */

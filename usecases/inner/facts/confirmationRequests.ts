@@ -2,7 +2,9 @@
 import { confirmationTimes, MOST_REQUESTS_A_DAY, SAME_AGAIN_AFTER } from '#core/page/confirm'
 import { DAY, type Instant } from '#core/time/zone'
 import { occasionOf } from '#core/sending/occasion'
-import { endConfirmation, insertConfirmation, markMailed, renewConfirmation, waitingFor, waitingOfPerson, type Answers, type ConfirmationRow } from '#data/confirmations'
+import {
+  endConfirmation, insertConfirmation, markMailed, renewConfirmation, waitingFor, waitingOfPerson, type Answers, type ConfirmationRow,
+} from '#data/confirmations'
 import type { Database } from '#data/connection'
 import { endWaitsOfPerson } from '#data/waits'
 import { insertEmail, plannedSince } from '#data/outbox'
@@ -37,20 +39,28 @@ export function sendConfirmationRequest(
   at: Instant, what: 'asking' | 'reminder'
 ): void {
   insertEmail(db, {
-    kind: 'confirmation', ownerId: row.pageId, personId: row.personId, itemId: what, occasion: occasionOf(row.id, row.mails === 0 ? null : `again-${row.mails}`), messageId,
+    kind: 'confirmation', ownerId: row.pageId, personId: row.personId, itemId: what,
+    occasion: occasionOf(row.id, row.mails === 0 ? null : `again-${row.mails}`), messageId,
     listId: page.content.listIds[0]!, askedFor: 1, causeId: row.eventId, plannedAt: at,
   })
   markMailed(db, row.id, at)
 }
 
 /** Nothing more is asked: what waits to be sent for it is withdrawn. */
-export function endConfirmationRequest(db: Database, row: ConfirmationRow, state: Exclude<ConfirmationRow['state'], 'waiting'>, at: Instant, causeId: number): void {
+export function endConfirmationRequest(
+  db: Database, row: ConfirmationRow, state: Exclude<ConfirmationRow['state'], 'waiting'>, at: Instant, causeId: number,
+): void {
   endConfirmation(db, row.id, state, at)
   withdrawEmails(db, row.personId, { kinds: ['confirmation'], occasionId: row.id }, at, causeId, state)
 }
 
-/** They are gone, or somebody else's record: no yes of theirs counts any more. `waits`: what else they wait for ends, too, or only what they have not confirmed. */
-export function withdrawConfirmationRequests(db: Database, personId: number, at: Instant, causeId: number, waits: 'all' | 'unconfirmed' = 'all'): void {
+/**
+ * They are gone, or somebody else's record: no yes of theirs counts any more. `waits`: what else they wait for ends, too, or only what they
+ * have not confirmed.
+ */
+export function withdrawConfirmationRequests(
+  db: Database, personId: number, at: Instant, causeId: number, waits: 'all' | 'unconfirmed' = 'all',
+): void {
   endWaitsOfPerson(db, personId, at, waits)
   for (const row of waitingOfPerson(db, personId)) endConfirmationRequest(db, row, 'withdrawn', at, causeId)
 }

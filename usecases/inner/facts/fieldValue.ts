@@ -12,7 +12,9 @@ import { catchUp } from './reacting'
 export function setField(db: Database, personId: number, fieldId: number, value: FieldValue | null, cause: Cause): boolean {
   const field = findField(db, fieldId)
   if (!field) throw new NotThere('This field is not there any more.')
-  if (value !== null && !fitsField(field, value)) throw new InputProblem([{ field: `fields.${fieldId}`, problem: `This does not fit ${field.name}.` }])
+  if (value !== null && !fitsField(field, value)) {
+    throw new InputProblem([{ field: `fields.${fieldId}`, problem: `This does not fit ${field.name}.` }])
+  }
   const before = fieldOfPerson(db, fieldId, personId)
   if (before === value) return false
   const { at, causeId, ownAct } = cause

@@ -16,14 +16,21 @@ import { opensAt } from '../hours'
 /** Seven calendar days, however long they are. */
 const WEEK = 8 * DAY
 
-/** What was asked for, and what asks or tells for the workspace itself, is neither limited nor counted. A day is one of the reader's own zone, where it is known. */
-export function quotaVerdictOf(db: Database, row: Pick<OutboxRow, 'id' | 'kind' | 'ownerId' | 'askedFor' | 'personId'>, person: { zone: ZoneName | null }, at: Instant): QuotaVerdict {
+/**
+ * What was asked for, and what asks or tells for the workspace itself, is neither limited nor counted. A day is one of the reader's own
+ * zone, where it is known.
+ */
+export function quotaVerdictOf(
+  db: Database, row: Pick<OutboxRow, 'id' | 'kind' | 'ownerId' | 'askedFor' | 'personId'>, person: { zone: ZoneName | null }, at: Instant,
+): QuotaVerdict {
   const limits = sendingLimits(db)
   if (limits.gapMinutes === 0 && limits.aDay === null && limits.aWeek === null) return { kind: 'goes' }
   const rank = rankOf(db, row)
   if (row.askedFor === 1 || rank === null) return { kind: 'goes' }
   const capped = limits.aDay !== null || limits.aWeek !== null
-  const planned = capped ? plannedFor(db, row.personId, row.id).filter(one => one.enrolmentId === null || isEmail(db, one.enrolmentId, one.stepId!)) : []
+  const planned = capped
+    ? plannedFor(db, row.personId, row.id).filter(one => one.enrolmentId === null || isEmail(db, one.enrolmentId, one.stepId!))
+    : []
   return quotaVerdict(limits, rank, at, person.zone ?? workspaceOf(db).zone, {
     sentAt: sentSince(db, row.personId, at - WEEK, at),
     planned: planned.map(one => ({ at: one.at, rank: rankOf(db, one)!, isBefore: one.outboxId !== null && one.outboxId < row.id })),

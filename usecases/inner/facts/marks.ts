@@ -7,7 +7,8 @@ import type { Database } from '#data/connection'
 import { coursesStartedBy } from '#data/courses'
 import { appendEvent } from '#data/events'
 import {
-  deleteHolding, findTag, findTagByName, hasTag, insertHolding, insertTag, membership, renewHolding, setJoined, setLeft, tagsMadeFrom, type TagRow,
+  deleteHolding, findTag, findTagByName, hasTag, insertHolding, insertTag, membership, renewHolding, setJoined, setLeft, tagsMadeFrom,
+  type TagRow,
 } from '#data/marks'
 import { standsFor } from '#data/markEnds'
 import { findPerson, setStatus } from '#data/people'

@@ -8,7 +8,9 @@ import { findPerson } from '#data/people'
 import { catchUp } from './reacting'
 
 /** `about`: what its event says besides. */
-export function beginPause(db: Database, personId: number, { at, untilAt }: { at: Instant, untilAt: Instant }, about: EventAbout = {}): void {
+export function beginPause(
+  db: Database, personId: number, { at, untilAt }: { at: Instant, untilAt: Instant }, about: EventAbout = {},
+): void {
   catchUp(db, personId, at)
   setPause(db, personId, { at, untilAt })
   putOffMail(db, personId, untilAt)

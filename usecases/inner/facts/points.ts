@@ -7,7 +7,9 @@ import { insertGivenPoints, scoreOf, scoreRule, setScore } from '#data/scores'
 import { rulesAtWork } from '../rulesAtWork'
 
 /** What a rule, or a link that was followed, gives for an event. */
-export function givePoints(db: Database, personId: number, points: number, { at, causeId, ruleId }: { at: Instant, causeId: number, ruleId: number | null }): void {
+export function givePoints(
+  db: Database, personId: number, points: number, { at, causeId, ruleId }: { at: Instant, causeId: number, ruleId: number | null },
+): void {
   insertGivenPoints(db, { eventId: causeId, personId, ruleId, at, points })
   addPoints(db, personId, points, at, causeId)
 }

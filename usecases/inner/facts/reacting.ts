@@ -47,8 +47,13 @@ export const catchUp = (db: Database, personId: number, before: Instant): void =
 /** Does `work`, and then all that follows from what it wrote, before anything else is done. */
 export const settled = <Result>(db: Database, work: () => Result): Result => reactingIn(db).settled(work)
 
-/** Courses begin and end by what was written so far, and mail is withdrawn; points, rules and what waits for an event have their turn later. */
+/**
+ * Courses begin and end by what was written so far, and mail is withdrawn; points, rules and what waits for an event have their turn later.
+ */
 export const followAtOnce = (db: Database): void => reactingIn(db).followAtOnce()
 
-/** Forks and actions take no time: an enrolment goes on through all that is due at that instant, once everything has followed that follows. */
-export const goOnAt = (db: Database, enrolmentId: number, at: Instant, causeId: number): void => reactingIn(db).goOn(enrolmentId, at, causeId)
+/**
+ * Forks and actions take no time: an enrolment goes on through all that is due at that instant, once everything has followed that follows.
+ */
+export const goOnAt = (db: Database, enrolmentId: number, at: Instant, causeId: number): void =>
+  reactingIn(db).goOn(enrolmentId, at, causeId)

@@ -12,14 +12,17 @@ export type Trust = 'confirmed' | 'typed' | 'gaps'
 
 /** What was left empty says nothing. Unsent local times follow the zone. */
 export function keepWhatTheyTyped(
-  db: Database, personId: number, told: { firstName: string, zone: string | null }, how: Trust, { at, causeId, ownAct }: Cause & { causeId: number },
+  db: Database, personId: number, told: { firstName: string, zone: string | null }, how: Trust,
+  { at, causeId, ownAct }: Cause & { causeId: number },
 ): void {
   const { firstName, zone } = findPerson(db, personId)!
   const takes = (now: string | null) => how !== 'gaps' || !now
   if (told.firstName && takes(firstName)) {
     // Said again and confirmed, it is theirs now.
     setFirstName(db, personId, told.firstName, how === 'confirmed' ? 'theirs' : 'typed')
-    if (told.firstName !== firstName) appendEvent(db, 'name-changed', at, { personId, causeId, ownAct }, { from: firstName, to: told.firstName })
+    if (told.firstName !== firstName) {
+      appendEvent(db, 'name-changed', at, { personId, causeId, ownAct }, { from: firstName, to: told.firstName })
+    }
   }
   if (told.zone && told.zone !== zone && takes(zone)) {
     setZone(db, personId, told.zone)

@@ -39,7 +39,9 @@ export function joinWaiting(db: Database, personId: number, offerId: number, cau
   if (owns(db, personId, offerId)) return 'owns-it'
   const known = openWait(db, offerId, personId)
   if (known && known.confirmedAt !== null) return 'waits-already'
-  if (offer.content.waiting.listIds.some(listId => membership(db, listId, personId) === 'left' && !wasTakenOff(db, personId, listId))) return 'left-it-themselves'
+  if (offer.content.waiting.listIds.some(listId => membership(db, listId, personId) === 'left' && !wasTakenOff(db, personId, listId))) {
+    return 'left-it-themselves'
+  }
   const eventId = appendEvent(db, 'waits-for-offer', at, { personId, offerId, causeId })
   const answers = { firstName: '', zone: null, ip: null, consent: '' }
   const id = known?.id ?? insertWait(db, { offerId, personId, eventId, answers, askedAt: at })
@@ -58,7 +60,9 @@ export function missingOfWaiting(db: Database, personId: number, offerId: number
 }
 
 /** The click is taken back. Whoever was told meanwhile has been told. */
-export function leaveWaiting(db: Database, personId: number, offerId: number, given: { listIds: number[], tagIds: number[] }, cause: Cause & { causeId: number }): void {
+export function leaveWaiting(
+  db: Database, personId: number, offerId: number, given: { listIds: number[], tagIds: number[] }, cause: Cause & { causeId: number },
+): void {
   if (!stopWaiting(db, personId, offerId, cause.at, cause.causeId)) return
   for (const tagId of given.tagIds) takeTag(db, personId, tagId, cause)
   for (const listId of given.listIds) leaveList(db, personId, listId, cause)
@@ -67,7 +71,10 @@ export function leaveWaiting(db: Database, personId: number, offerId: number, gi
 /** They want it no longer: nothing more is said of its opening. True if they waited, or it was just their turn. */
 export function stopWaiting(db: Database, personId: number, offerId: number, at: Instant, causeId: number): boolean {
   if (!endWaits(db, offerId, personId, at)) return false
-  withdrawEmails(db, personId, { kinds: ofWaiting(), ownerId: offerId }, at, appendEvent(db, 'waits-no-more', at, { personId, offerId, causeId }), 'waits-no-more')
+  withdrawEmails(
+    db, personId, { kinds: ofWaiting(), ownerId: offerId }, at, appendEvent(db, 'waits-no-more', at, { personId, offerId, causeId }),
+    'waits-no-more',
+  )
   checkOpeningAt(db, offerId, at)
   return true
 }

@@ -18,7 +18,8 @@ import { followAtOnce, settled } from '../facts/reacting'
 import { factsFor } from '../journeyFacts'
 
 /**
- * Lets a happening act on an enrolment and saves what comes of it. Whoever stands in an older version is moved to the one that runs first; a
+ * Lets a happening act on an enrolment and saves what comes of it. Whoever stands in an older version is moved to the one that runs first;
+ * a
  * step that is not due any more by that is not done. Read anew: what was done just now may have ended this journey.
  */
 export function happen(db: Database, { id }: Pick<EnrolmentRow, 'id'>, happening: JourneyEvent, causeId: number): void {
@@ -55,14 +56,18 @@ export function upToDate(db: Database, row: EnrolmentRow): EnrolmentRow {
   }
   for (const { id, why, at, eventId } of replanningsAfter(db, now.replanId)) {
     setReplanned(db, now.id, id)
-    if (now.status === 'open') act(db, { ...now, replanId: id }, { kind: 'replan', at, from: programOfVersion(db, now.versionId), why }, eventId, now.versionId)
+    if (now.status === 'open') {
+      act(db, { ...now, replanId: id }, { kind: 'replan', at, from: programOfVersion(db, now.versionId), why }, eventId, now.versionId)
+    }
     now = findEnrolment(db, now.id)!
   }
   return stoppedOrResumed(db, now, course)
 }
 
 /** As the course was stopped, or went on: from that instant on. */
-function stoppedOrResumed(db: Database, row: EnrolmentRow, { stoppedAt, stopChangedAt, stopEventId }: Pick<Running, 'stoppedAt' | 'stopChangedAt' | 'stopEventId'>): EnrolmentRow {
+function stoppedOrResumed(
+  db: Database, row: EnrolmentRow, { stoppedAt, stopChangedAt, stopEventId }: Pick<Running, 'stoppedAt' | 'stopChangedAt' | 'stopEventId'>,
+): EnrolmentRow {
   if (stopChangedAt === null || row.status !== 'open' || (stoppedAt !== null) === (row.pausedAt !== null)) return row
   if (stoppedAt === null && (row.stillSince !== null || restsOrPauses(db, row.personId))) return row
   act(db, row, { kind: stoppedAt !== null ? 'paused' : 'resumed', at: stopChangedAt }, stopEventId!, row.versionId)
@@ -106,10 +111,12 @@ export function doNextAt(db: Database, enrolmentId: number, at: Instant, causeId
  * `before`: as it was saved last. Returns when what comes next is due.
  */
 export function save(
-  db: Database, row: EnrolmentRow, before: EnrolmentRow, { enrolment, effects }: Advanced, person: Pick<Person, 'zone'>, at: Instant, causeId: number,
+  db: Database, row: EnrolmentRow, before: EnrolmentRow, { enrolment, effects }: Advanced, person: Pick<Person, 'zone'>, at: Instant,
+  causeId: number,
 ): Instant | null {
   // Whoever pauses, rests, is let stand still or stands in a stopped course stays there, whatever else happens to the course meanwhile.
-  const standsStill = enrolment.status === 'open' && (row.stillSince !== null || isStoppedCourse(db, row.courseId) || restsOrPauses(db, row.personId))
+  const standsStill = enrolment.status === 'open'
+    && (row.stillSince !== null || isStoppedCourse(db, row.courseId) || restsOrPauses(db, row.personId))
   const standing = standsStill ? { ...enrolment, pausedAt: enrolment.pausedAt ?? at, dueAt: null } : enrolment
   // Saved before anything is done: what a step does may end this very journey.
   const { versionId, rootId } = row

@@ -43,7 +43,9 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
   const visits = visitsOf(db, courseId, personId)
   const visit = (visits[0]?.visit ?? 0) + 1
   const facts = factsFor(db, person, { courseId, visit, occursOn: way.occursOn ?? null, program })
-  const reason = program.dates && !way.occursOn ? 'by-date' : whyOut(course, person, visits, way, program.entry === undefined || facts.holds(program.entry, at))
+  const reason = program.dates && !way.occursOn
+    ? 'by-date'
+    : whyOut(course, person, visits, way, program.entry === undefined || facts.holds(program.entry, at))
   if (reason) {
     appendEvent(db, 'way-in-again', at, { personId, courseId, causeId, detail: reason })
     return 'stays-out'
@@ -62,7 +64,9 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
     endScheduledEntry(db, courseId, personId)
   }
   const eventId = appendEvent(db, 'enrolled', at, { personId, courseId, causeId, ownAct })
-  const moved = way.since === undefined ? advance(program, null, { kind: 'joined', at, ownAct }, facts) : { enrolment: way.since, effects: [] }
+  const moved = way.since === undefined
+    ? advance(program, null, { kind: 'joined', at, ownAct }, facts)
+    : { enrolment: way.since, effects: [] }
   const row = {
     ...moved.enrolment, courseId, personId, visit, versionId: course.versionId, eventId, occursOn: way.occursOn ?? null,
     replanId: latestReplanning(db), rootId: cascade.depth === 0 ? null : cascade.rootId,
@@ -75,16 +79,25 @@ export function enrol(db: Database, way: WayIn): 'enrolled' | 'stays-out' {
 }
 
 /** Why a way in does nothing; null if it lets them in. Each return of a date is a journey of its own, and shuts no other out. */
-function whyOut({ again }: Pick<Running, 'again'>, { status }: Pick<Person, 'status'>, visits: readonly EnrolmentRow[], { occursOn }: WayIn, fits: boolean): string | null {
-  if (occursOn ? visits.some(visit => visit.occursOn === occursOn) : again !== 'always' && visits.some(visit => visit.status === 'open')) return 'inside'
+function whyOut(
+  { again }: Pick<Running, 'again'>, { status }: Pick<Person, 'status'>, visits: readonly EnrolmentRow[], { occursOn }: WayIn,
+  fits: boolean,
+): string | null {
+  if (occursOn ? visits.some(visit => visit.occursOn === occursOn) : again !== 'always' && visits.some(visit => visit.status === 'open')) {
+    return 'inside'
+  }
   if (!occursOn && again === 'once' && visits.length > 0) return 'once'
   return isGone(status) ? status : fits ? null : 'entry'
 }
 
 /** Somebody goes on before another step of the course they are in. */
-export function moveTo(db: Database, row: EnrolmentRow, toId: string, at: Instant, causeId: number | null, how: 'by-hand' | 'by-reaction'): void {
+export function moveTo(
+  db: Database, row: EnrolmentRow, toId: string, at: Instant, causeId: number | null, how: 'by-hand' | 'by-reaction',
+): void {
   catchUp(db, row.personId, at)
-  const eventId = appendEvent(db, 'moved-in-course', at, { personId: row.personId, courseId: row.courseId, stepId: toId, causeId, detail: how })
+  const eventId = appendEvent(db, 'moved-in-course', at, {
+    personId: row.personId, courseId: row.courseId, stepId: toId, causeId, detail: how,
+  })
   happen(db, row, { kind: 'moved', at, toId }, eventId)
   goOnAt(db, row.id, at, eventId)
 }
@@ -98,7 +111,9 @@ export function goOn(db: Database, row: EnrolmentRow, toId: string, at: Instant,
 }
 
 /** Ends someone's open enrolments (all, or those `which` picks) and withdraws what has not begun to leave. */
-export function endEnrolments(db: Database, personId: number, at: Instant, causeId: number, reason: string, which: (row: EnrolmentRow) => boolean = () => true): number {
+export function endEnrolments(
+  db: Database, personId: number, at: Instant, causeId: number, reason: string, which: (row: EnrolmentRow) => boolean = () => true,
+): number {
   const ending = openEnrolmentsOfPerson(db, personId).filter(which)
   for (const row of ending) {
     const eventId = appendEvent(db, 'left-course', at, { personId, courseId: row.courseId, causeId, detail: reason })

@@ -21,7 +21,9 @@ export function comeIn(db: Database, row: ScheduledEntry): void {
   if ((runningOf(db, courseId)?.versionId ?? null) === null || !findPerson(db, personId)) return
   const came = enrol(db, { courseId, personId, at: dueAt, causeId: row.causeId, ownAct: false, ...occursOn !== null && { occursOn } })
   // Who waits for a stopped course waits with this return of their date.
-  if (occursOn !== null && !(came === 'stays-out' && isStoppedCourse(db, courseId))) scheduleEntry(db, courseId, personId, dueAt, row.causeId)
+  if (occursOn !== null && !(came === 'stays-out' && isStoppedCourse(db, courseId))) {
+    scheduleEntry(db, courseId, personId, dueAt, row.causeId)
+  }
 }
 
 /** When someone comes next into a course of dates: written down, or that they do not. True if they do. */
@@ -31,7 +33,8 @@ export function scheduleEntry(db: Database, courseId: number, personId: number, 
   const person = findPerson(db, personId)
   const date = person && dateOf(db, program.dates!.fieldId, personId)
   const next = date ? nextOccurrence(program, date, after, { ...workspaceFacts(db), personZone: person.zone }) : null
-  const been = next && program.dates!.everyMonths === 0 && visitsOf(db, courseId, personId).some(({ occursOn }) => occursOn === next.occursOn)
+  const been = next && program.dates!.everyMonths === 0
+    && visitsOf(db, courseId, personId).some(({ occursOn }) => occursOn === next.occursOn)
   if (next && !been) setScheduledEntry(db, { courseId, personId, dueAt: next.at, occursOn: next.occursOn, causeId })
   else endScheduledEntry(db, courseId, personId)
   return next !== null && !been
@@ -44,7 +47,9 @@ export const dateOf = (db: Database, fieldId: number, personId: number): LocalDa
 }
 
 /** By the date they would have joined on. Who would be past its end stays out. */
-export function enrolSince(db: Database, way: Pick<WayIn, 'courseId' | 'personId' | 'at' | 'causeId'>): 'enrolled' | 'stays-out' | 'past-its-end' {
+export function enrolSince(
+  db: Database, way: Pick<WayIn, 'courseId' | 'personId' | 'at' | 'causeId'>,
+): 'enrolled' | 'stays-out' | 'past-its-end' {
   const { courseId, personId, at } = way
   const course = findCourse(db, courseId)
   if (!course) throw new NotNow('This course is not there any more.')

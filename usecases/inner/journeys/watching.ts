@@ -18,7 +18,8 @@ export function checkExits(db: Database, event: RawEvent): void {
   for (const row of openEnrolmentsOfPerson(db, event.personId)) {
     if (!watching.has(row.courseId) || row.eventId > event.id) continue
     const program = programOfVersion(db, row.versionId)
-    const out = program.waysOut?.some(({ when, fromStepId }) => matches(when, happening) && (fromStepId === null || hasComeTo(program, row.stepId, fromStepId)))
+    const out = program.waysOut?.some(({ when, fromStepId }) =>
+      matches(when, happening) && (fromStepId === null || hasComeTo(program, row.stepId, fromStepId)))
     if (out) endEnrolments(db, event.personId, event.at, event.id, 'way-out', one => one.id === row.id)
   }
 }
@@ -28,7 +29,9 @@ function waysOutBy(db: Database): Map<string, Set<number>> {
   return memoize(db, 'ways out', coursesChange(db), () => {
     const watching = new Map<string, Set<number>>()
     for (const { id, versionId } of runningCourses(db)) {
-      for (const { when } of programOfVersion(db, versionId).waysOut ?? []) watching.set(when.kind, (watching.get(when.kind) ?? new Set()).add(id))
+      for (const { when } of programOfVersion(db, versionId).waysOut ?? []) {
+        watching.set(when.kind, (watching.get(when.kind) ?? new Set()).add(id))
+      }
     }
     return watching
   })

@@ -121,7 +121,9 @@ const replansByZone: Consequence = { does: (db, { id, personId, at }) => replanF
 const replansWhatCountsFromIt: Consequence = {
   does(db, { id, at, outboxId }) {
     const email = findEmail(db, outboxId!)
-    const enrolment = email && email.enrolmentId !== null && !email.isAgain && email.goAt !== null ? findEnrolment(db, email.enrolmentId) : undefined
+    const enrolment = email && email.enrolmentId !== null && !email.isAgain && email.goAt !== null
+      ? findEnrolment(db, email.enrolmentId)
+      : undefined
     if (enrolment?.status !== 'open') return
     happen(db, enrolment, { kind: 'put-off', at, stepId: email!.itemId, from: email!.plannedAt, to: email!.goAt! }, id)
   },
@@ -144,7 +146,10 @@ export const CONSEQUENCES: Partial<Record<EventKind, readonly Consequence[]>> = 
   'put-off': [replansWhatCountsFromIt],
 }
 
-/** What any event can bring about after that, each in its turn; not where it is to wake nothing. Who is led out of a course does not go on in it. */
+/**
+ * What any event can bring about after that, each in its turn; not where it is to wake nothing. Who is led out of a course does not go on
+ * in it.
+ */
 export const IN_TURN: readonly ((db: Database, event: RawEvent, story: Story) => void)[] = [
   function bringsPoints(db, event) {
     const points = pointsOf(event, scoreRule(db))

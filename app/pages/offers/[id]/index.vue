@@ -46,11 +46,16 @@ const { parts } = provideParts()
 const { values, set } = useAddress({ part: 'price' })
 
 /** In the order in which they are decided. */
-const PARTS = [{ value: 'price', name: 'Price and dates' }, { value: 'waiting', name: 'Waiting list' }, { value: 'page', name: 'The page' }, { value: 'coupons', name: 'Coupons' }, { value: 'gives', name: 'What it gives' }, { value: 'after', name: 'After paying' }, { value: 'address', name: 'Button and address' }]
+const PARTS = [
+  { value: 'price', name: 'Price and dates' }, { value: 'waiting', name: 'Waiting list' }, { value: 'page', name: 'The page' },
+  { value: 'coupons', name: 'Coupons' }, { value: 'gives', name: 'What it gives' }, { value: 'after', name: 'After paying' },
+  { value: 'address', name: 'Button and address' },
+]
 /** Which part shows what is missing in a field; what is not named here is told on the page itself. */
 const PART_OF: Record<string, string> = {
   'price.amount': 'price', 'price.parts': 'price', 'price.currency': 'price', closesAt: 'price', opensAgainAt: 'price', places: 'price',
-  'waiting': 'waiting', 'waiting.confirm': 'waiting', 'waiting.opening': 'waiting', listIds: 'gives', tagIds: 'gives', courseId: 'gives', endsCourseIds: 'gives', fields: 'gives', renewalFieldId: 'gives', file: 'gives',
+  'waiting': 'waiting', 'waiting.confirm': 'waiting', 'waiting.opening': 'waiting', listIds: 'gives', tagIds: 'gives', courseId: 'gives',
+  endsCourseIds: 'gives', fields: 'gives', renewalFieldId: 'gives', file: 'gives',
   receipt: 'after', thanks: 'after', form: 'address', name: 'address', slug: 'address',
 }
 const partOf = (field: string) => PART_OF[field] ?? 'page'
@@ -61,7 +66,10 @@ const { view, typed, saving, notThere, load, missing, wrong, publish, takeDown }
     if (partOf(field) === 'page') goTo(field, typed.value!.draft.sections)
   },
   published: 'Buyers now see version N.',
-  takeDown: { header: 'Take this offer down', message: 'Visitors will find nothing at its address, and nobody can buy it. Who bought it keeps what they have, and their own page. You can publish it again.' },
+  takeDown: {
+    header: 'Take this offer down',
+    message: 'Visitors will find nothing at its address, and nobody can buy it. Who bought it keeps what they have, and their own page. You can publish it again.',
+  },
 })
 const { state, problem } = saving
 const { pictures, bring, chosen, side, face, path, goTo } = usePageSide(view)
@@ -71,7 +79,10 @@ const canvas = ref<InstanceType<typeof PageCanvas>>()
 const zone = computed(() => frame.zone)
 const now = computed(() => frame.now)
 const standing = computed(() => standingOf(typed.value!.draft, now.value, view.value!.taken))
-const boxView = computed(() => ({ content: typed.value!.draft, standing: standing.value, zone: zone.value, hasCoupons: view.value!.coupons.length > 0, coupon: null, code: '', action: '', touch: NO_TOUCH }))
+const boxView = computed(() => ({
+  content: typed.value!.draft, standing: standing.value, zone: zone.value, hasCoupons: view.value!.coupons.length > 0, coupon: null,
+  code: '', action: '', touch: NO_TOUCH,
+}))
 const box = (mark: Mark) => boxHtml({ ...boxView.value, mark })
 const shapeOfBox = computed(() => {
   const { price, form, opensAt, closesAt, opensAgainAt, places } = typed.value!.draft
@@ -82,15 +93,21 @@ const seen = computed(() => {
   if (!typed.value || !view.value) return ''
   const { draft } = typed.value
   if (values.value.part === 'after') return renderThanks({ thanks: draft.thanks, theme: draft.theme, ...face.value })
-  return renderOffer({ ...boxView.value, ...face.value, url: '', at: path, now: now.value, pictures: new Map(pictures.value.map(picture => [picture.id, picture])) })
+  return renderOffer({
+    ...boxView.value, ...face.value, url: '', at: path, now: now.value,
+    pictures: new Map(pictures.value.map(picture => [picture.id, picture])),
+  })
 })
-const hasPhone = computed(() => values.value.part === 'page' ? side.value === 'phone' : ['price', 'after', 'address'].includes(values.value.part))
+const hasPhone = computed(() =>
+  values.value.part === 'page' ? side.value === 'phone' : ['price', 'after', 'address'].includes(values.value.part))
 
 /** How many of those who wait would hear of it in the moment of publishing. */
 const toldAtOnce = computed(() => {
   const waiting = view.value?.waiting
   if (!waiting || !typed.value?.draft.waiting || (view.value!.status === 'published' && !view.value!.hasChanges)) return 0
-  return waiting.ahead.bits[0]?.at === now.value ? 0 : aheadAsTyped(typed.value.draft, view.value!, now.value).bits.find(({ at }) => at <= now.value)?.people ?? 0
+  return waiting.ahead.bits[0]?.at === now.value
+    ? 0
+    : aheadAsTyped(typed.value.draft, view.value!, now.value).bits.find(({ at }) => at <= now.value)?.people ?? 0
 })
 
 const ending = useEnding()
@@ -112,7 +129,10 @@ const deleteIt = () => ending.ask({
   <div v-else-if="view && typed && parts">
     <PageHead :title="typed.name" :back="{ to: '/offers', name: 'Offers' }">
       <template v-if="view.status === 'published'">
-        {{ view.stands }}. Version {{ view.versionNumber }}{{ view.hasChanges ? ', with changes buyers do not see yet' : '' }}. <NuxtLink v-if="view.sold" :to="{ path: `/offers/${id}/sales`, query: { days: 730, state: 'owned' } }">{{ saySome(view.sold, 'purchase', 'purchases') }}</NuxtLink><template v-else>Nothing sold yet</template><template v-if="view.money.length">, {{ view.money.map(sayMoney).join(' and ') }}</template>.
+        {{ view.stands }}. Version {{ view.versionNumber }}{{ view.hasChanges ? ', with changes buyers do not see yet' : '' }}.
+        <NuxtLink
+          v-if="view.sold"
+          :to="{ path: `/offers/${id}/sales`, query: { days: 730, state: 'owned' } }">{{ saySome(view.sold, 'purchase', 'purchases') }}</NuxtLink><template v-else>Nothing sold yet</template><template v-if="view.money.length">, {{ view.money.map(sayMoney).join(' and ') }}</template>.
       </template>
       <template v-else>Draft. Only you can see it. It would stand: {{ sayStanding(standing, zone) }}.</template>
       {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem ? problem.message : null" />
@@ -120,33 +140,62 @@ const deleteIt = () => ending.ask({
         <ThingActions kind="offer" :id="id" :to="one => `/offers/${one}`" />
         <Button severity="secondary" icon="pi pi-trash" aria-label="Delete this offer" title="Delete this offer" @click="deleteIt" />
         <NuxtLink :to="`/offers/${id}/sales`" class="sales">Sales</NuxtLink>
-        <Button v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page" severity="secondary" icon="pi pi-external-link" icon-pos="right" />
+        <Button
+          v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page"
+          severity="secondary" icon="pi pi-external-link" icon-pos="right" />
         <Button v-if="view.status === 'published'" label="Take it down" severity="secondary" @click="takeDown" />
-        <Button v-if="view.status === 'draft' || view.hasChanges" :label="view.status === 'published' ? 'Publish the changes' : 'Publish the offer'" @click="publish" />
+        <Button
+          v-if="view.status === 'draft' || view.hasChanges"
+          :label="view.status === 'published' ? 'Publish the changes' : 'Publish the offer'" @click="publish" />
       </template>
     </PageHead>
 
-    <p v-if="missing.length > 0" class="note brick not-yet" role="alert">Not published yet. {{ missing.map(entry => entry.problem).join(' ') }}</p>
-    <p v-if="view.oversold > 0" class="note brick not-yet" role="alert">{{ saySome(view.oversold, 'place more was', 'places more were') }} sold than there are: paid in time, and told to us when others had taken the place. Make room, or give the money back.</p>
+    <p v-if="missing.length > 0" class="note brick not-yet" role="alert">
+      Not published yet.
+      {{ missing.map(entry => entry.problem).join(' ') }}
+    </p>
+    <p v-if="view.oversold > 0" class="note brick not-yet" role="alert">
+      {{ saySome(view.oversold, 'place more was', 'places more were') }}
+      sold than there are: paid in time, and told to us when others had taken the place. Make room, or give the money back.
+    </p>
     <p v-if="toldAtOnce > 0" class="note not-yet">Publishing this sends the opening email to {{ sayPeople(toldAtOnce) }} at once.</p>
-    <PartTabs :parts="PARTS" :chosen="values.part" :wanting="part => missing.some(({ field }) => partOf(field) === part)" label="Parts of the offer" @choose="part => set({ part })" />
+    <PartTabs
+      :parts="PARTS" :chosen="values.part" :wanting="part => missing.some(({ field }) => partOf(field) === part)" label="Parts of the offer"
+      @choose="part => set({ part })" />
 
     <div class="columns" :class="hasPhone ? 'with-phone' : values.part === 'page' ? 'with-list' : ''">
-      <PageCanvas v-if="values.part === 'page'" ref="canvas" v-model="typed.draft" v-model:chosen="chosen" :pictures="pictures" :box="box" :shape-of-box="shapeOfBox" />
+      <PageCanvas
+        v-if="values.part === 'page'" ref="canvas" v-model="typed.draft" v-model:chosen="chosen" :pictures="pictures" :box="box"
+        :shape-of-box="shapeOfBox" />
       <PricePanel v-else-if="values.part === 'price'" v-model="typed.draft" :view="view" :wrong="wrong" />
       <WaitingPanel
-        v-else-if="values.part === 'waiting'" :id="id" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
+        v-else-if="values.part === 'waiting'" :id="id" v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make"
+        :wrong="wrong" />
       <CouponsPanel v-else-if="values.part === 'coupons'" :view="view" @changed="load" />
-      <div v-else-if="values.part === 'gives'" class="stack"><OfferGivesPanel v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" /><RulesBeside kind="offer" :id="id" /></div>
+      <div v-else-if="values.part === 'gives'" class="stack">
+        <OfferGivesPanel v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
+        <RulesBeside kind="offer" :id="id" />
+      </div>
       <AfterPayingPanel v-else-if="values.part === 'after'" v-model="typed.draft" :wrong="wrong" />
-      <div v-else class="stack"><ButtonPanel v-model="typed.draft.form" :problem="wrong('form')" /><AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="bring" /></div>
+      <div v-else class="stack">
+        <ButtonPanel v-model="typed.draft.form" :problem="wrong('form')" />
+        <AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="bring" />
+      </div>
 
-      <aside v-if="hasPhone || values.part === 'page'" class="page-side" :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
-        <SelectButton v-if="values.part === 'page'" v-model="side" :options="[...PAGE_SIDES]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />
+      <aside
+        v-if="hasPhone || values.part === 'page'" class="page-side"
+        :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
+        <SelectButton
+          v-if="values.part === 'page'" v-model="side" :options="[...PAGE_SIDES]" option-label="name" option-value="value"
+          :allow-empty="false" size="small" aria-label="Beside the page" />
         <p v-else class="second small">{{ values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone</p>
-        <PhoneView v-if="hasPhone" :key="values.part" :html="seen" :show="values.part === 'after' ? undefined : '.offer'" title="As a phone shows it" />
+        <PhoneView
+          v-if="hasPhone" :key="values.part" :html="seen" :show="values.part === 'after' ? undefined : '.offer'" title="As a phone shows it"
+        />
         <ThemePanel v-else-if="side === 'theme'" v-model="typed.draft.theme" />
-        <SectionList v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" box-name="Price and button" @show="section => canvas?.show(section)" @picture="bring" />
+        <SectionList
+          v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" box-name="Price and button"
+          @show="section => canvas?.show(section)" @picture="bring" />
       </aside>
     </div>
   </div>

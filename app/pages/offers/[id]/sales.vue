@@ -23,15 +23,21 @@ const { data: view, problem } = useFresh(() => api<SalesView>(`offers/${id}/sale
 const STRETCHES = [7, 28, 90, 365, 730].map(days => ({ value: String(days), name: `the last ${days} days` }))
 
 const STATE_WORDS: Record<SaleState, string> = {
-  bought: 'All purchases', owned: 'Theirs now', refunded: 'Money went back', disputed: 'The bank asks for it back', refused: 'A payment was refused', over: 'Not theirs any more', began: 'Everybody who went to pay', abandoned: 'Did not pay in time',
+  bought: 'All purchases', owned: 'Theirs now', refunded: 'Money went back', disputed: 'The bank asks for it back',
+  refused: 'A payment was refused', over: 'Not theirs any more', began: 'Everybody who went to pay', abandoned: 'Did not pay in time',
 }
-const states = computed(() => (Object.keys(STATE_WORDS) as SaleState[]).map(value => ({ value, name: `${STATE_WORDS[value]} (${sayNumber(view.value?.counts[value] ?? 0)})` })))
+const states = computed(() => (Object.keys(STATE_WORDS) as SaleState[]).map(value => ({
+  value, name: `${STATE_WORDS[value]} (${sayNumber(view.value?.counts[value] ?? 0)})`,
+})))
 /** What the list is narrowed to besides the state, in words. */
 const narrowed = computed(() => {
   if (!view.value) return []
   const { coupon, source, word, email } = values.value
   const said = (parts: SalesView['byCoupon'], key: string) => parts.find(part => part.key === key)?.says ?? key
-  return [coupon && said(view.value.byCoupon, coupon), source && said(view.value.bySource, `${source} ${word}`), email && said(view.value.byEmail, email)].filter(Boolean)
+  return [
+    coupon && said(view.value.byCoupon, coupon), source && said(view.value.bySource, `${source} ${word}`),
+    email && said(view.value.byEmail, email),
+  ].filter(Boolean)
 })
 const all = { state: 'bought', coupon: '', source: '', word: '', email: '' }
 const only = (state: SaleState) => set({ ...all, state })
@@ -57,18 +63,50 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
   <div v-else-if="view">
     <PageHead :title="`Sales: ${view.name}`" :back="{ to: `/offers/${id}`, name: view.name }">
       From {{ sayDay(view.from, zone) }} to {{ sayDay(view.to - 1, zone) }}, {{ sayZone(zone) }}.
-      <template #actions><a :href="`/api/offers/${id}/sales-file?workspace=${frame.mode}`" download class="file">All of them as CSV</a><Select :model-value="values.days" :options="STRETCHES" option-label="name" option-value="value" aria-label="Which days" @update:model-value="days => set({ days })" /></template>
+      <template #actions>
+        <a :href="`/api/offers/${id}/sales-file?workspace=${frame.mode}`" download class="file">All of them as CSV</a>
+        <Select
+          :model-value="values.days" :options="STRETCHES" option-label="name" option-value="value" aria-label="Which days"
+          @update:model-value="days => set({ days })" />
+      </template>
     </PageHead>
 
     <div class="figures">
       <div><p class="big">{{ sayNumber(view.visits) }}</p><p class="second">{{ view.visits === 1 ? 'visit' : 'visits' }}</p></div>
-      <div><p class="big"><button type="button" class="open" @click="only('began')">{{ sayNumber(view.began) }}</button></p><p class="second">went to pay<template v-if="view.counts.abandoned">; <button type="button" class="open" @click="only('abandoned')">{{ sayNumber(view.counts.abandoned) }}</button> did not in time</template></p></div>
-      <div><p class="big"><button type="button" class="open" @click="only('bought')">{{ sayNumber(view.counts.bought) }}</button></p><p class="second">{{ view.counts.bought === 1 ? 'purchase' : 'purchases' }}<template v-if="view.counts.refunded">; of <button type="button" class="open" @click="only('refunded')">{{ sayNumber(view.counts.refunded) }}</button> money went back</template></p></div>
-      <div><p class="big">{{ sayRate(view.rate) }}</p><p class="second">{{ view.rate.value === null ? (view.counts.bought ? 'more bought than visits were counted' : 'of nothing yet') : `${saySome(view.rate.part, 'buyer', 'buyers')} of ${saySome(view.rate.whole, 'visit', 'visits')}; ${sayInterval(view.rate)}` }}</p></div>
-      <div><p class="big">{{ view.paid.length ? sums(view.paid) : '0' }}</p><p class="second">paid<template v-if="view.refunded.length">, {{ sums(view.refunded) }} of it went back</template></p></div>
+      <div>
+        <p class="big"><button type="button" class="open" @click="only('began')">{{ sayNumber(view.began) }}</button></p>
+        <p class="second">went to pay<template v-if="view.counts.abandoned">; <button type="button" class="open" @click="only('abandoned')">{{ sayNumber(view.counts.abandoned) }}</button> did not in time</template></p>
+      </div>
+      <div>
+        <p class="big"><button type="button" class="open" @click="only('bought')">{{ sayNumber(view.counts.bought) }}</button></p>
+        <p class="second">
+          {{ view.counts.bought === 1 ? 'purchase' : 'purchases' }}<template v-if="view.counts.refunded">
+            ; of
+            <button type="button" class="open" @click="only('refunded')">
+              {{ sayNumber(view.counts.refunded) }}
+            </button> money went back
+          </template>
+        </p>
+      </div>
+      <div>
+        <p class="big">{{ sayRate(view.rate) }}</p>
+        <p class="second">
+          {{ view.rate.value === null ? (view.counts.bought ? 'more bought than visits were counted' : 'of nothing yet') : `${saySome(view.rate.part, 'buyer', 'buyers')} of ${saySome(view.rate.whole, 'visit', 'visits')}; ${sayInterval(view.rate)}` }}
+        </p>
+      </div>
+      <div>
+        <p class="big">{{ view.paid.length ? sums(view.paid) : '0' }}</p>
+        <p class="second">paid<template v-if="view.refunded.length">, {{ sums(view.refunded) }} of it went back</template></p>
+      </div>
     </div>
     <p v-if="view.counts.disputed || view.counts.refused" class="note brick trouble">
-      <template v-if="view.counts.disputed"><button type="button" class="open" @click="only('disputed')">{{ saySome(view.counts.disputed, 'purchase is', 'purchases are') }}</button> asked back by the bank. </template><template v-if="view.counts.refused"><button type="button" class="open" @click="only('refused')">{{ saySome(view.counts.refused, 'payment was', 'payments were') }}</button> refused.</template>
+      <template v-if="view.counts.disputed">
+        <button type="button" class="open" @click="only('disputed')">
+          {{ saySome(view.counts.disputed, 'purchase is', 'purchases are') }}
+        </button>
+        asked back by the bank.
+      </template>
+      <template v-if="view.counts.refused"><button type="button" class="open" @click="only('refused')">{{ saySome(view.counts.refused, 'payment was', 'payments were') }}</button> refused.</template>
     </p>
 
     <div class="parts-of">
@@ -78,7 +116,12 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
     </div>
 
     <section class="panel" aria-labelledby="sales">
-      <div class="panel-head"><h2 id="sales">Who<template v-if="narrowed.length"> ({{ narrowed.join(', ') }} <button type="button" class="link-button small" @click="set(all)">show all</button>)</template></h2><Select :model-value="values.state as SaleState" :options="states" option-label="name" option-value="value" aria-label="Which of them" size="small" @update:model-value="state => set({ state })" /></div>
+      <div class="panel-head">
+        <h2 id="sales">Who<template v-if="narrowed.length"> ({{ narrowed.join(', ') }} <button type="button" class="link-button small" @click="set(all)">show all</button>)</template></h2>
+        <Select
+          :model-value="values.state as SaleState" :options="states" option-label="name" option-value="value" aria-label="Which of them"
+          size="small" @update:model-value="state => set({ state })" />
+      </div>
       <PlainTable
         v-if="view.rows.length" :rows="view.rows" :columns="COLUMNS"
         :row-key="row => `${row.purchaseId} ${row.personId} ${row.at}`">
@@ -90,7 +133,8 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
         <template #broughtBy="{ row }"><span class="cut brought" :title="brought(row)">{{ brought(row) }}</span></template>
       </PlainTable>
       <p v-else class="panel-body second">None in these days.</p>
-      <TablePages v-if="view.rowCount > view.pageSize" :page="Number(values.page)" :page-size="view.pageSize" :total="view.rowCount" :shown="view.rows.length" one="of them" many="of them" @go="page => set({ page: String(page) })" />
+      <TablePages v-if="view.rowCount > view.pageSize" :page="Number(values.page)" :page-size="view.pageSize" :total="view.rowCount"
+                  :shown="view.rows.length" one="of them" many="of them" @go="page => set({ page: String(page) })" />
     </section>
     <p class="second small foot">The source is what brought a buyer to the offer’s page, before they went to pay. The email is the one whose link they followed last before buying, within {{ saySome(view.clickDays, 'day', 'days') }} of 24 hours (see <NuxtLink to="/settings">Settings</NuxtLink>); a click counts for whatever they bought after it. Money counts on the day it was paid, less what went back of it since; different currencies are never added.</p>
   </div>
@@ -98,9 +142,14 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
 
 <style scoped>
 .file { font-weight: 600; align-self: center; }
-.figures { display: grid; grid-template-columns: repeat(5, minmax(0, auto)); justify-content: space-between; gap: 12px 24px; padding: 2px 0 16px; }
+.figures {
+  display: grid; grid-template-columns: repeat(5, minmax(0, auto)); justify-content: space-between; gap: 12px 24px; padding: 2px 0 16px;
+}
 .big { font: 650 25px/1.2 var(--heading); font-variant-numeric: tabular-nums; }
-.open { background: none; border: 0; padding: 0; color: var(--p-porch-door); cursor: pointer; font: inherit; text-decoration: underline; text-decoration-color: color-mix(in srgb, currentcolor 35%, transparent); text-underline-offset: 2px; min-height: 24px; }
+.open {
+  background: none; border: 0; padding: 0; color: var(--p-porch-door); cursor: pointer; font: inherit; text-decoration: underline;
+  text-decoration-color: color-mix(in srgb, currentcolor 35%, transparent); text-underline-offset: 2px; min-height: 24px;
+}
 .note .open { color: inherit; }
 .trouble { margin-bottom: 14px; }
 .parts-of { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 14px; margin-bottom: 16px; }

@@ -44,9 +44,15 @@ const { parts } = provideParts()
 const { values, set } = useAddress({ part: 'page' })
 
 /** In the order in which a visitor comes to them. */
-const PARTS = [{ value: 'page', name: 'The page' }, { value: 'form', name: 'The form' }, { value: 'yes', name: 'Their yes' }, { value: 'gives', name: 'What it gives' }, { value: 'after', name: 'After the button' }, { value: 'address', name: 'Address' }]
+const PARTS = [
+  { value: 'page', name: 'The page' }, { value: 'form', name: 'The form' }, { value: 'yes', name: 'Their yes' },
+  { value: 'gives', name: 'What it gives' }, { value: 'after', name: 'After the button' }, { value: 'address', name: 'Address' },
+]
 /** Which part shows what is missing in a field; what is not named here is told on the page itself. */
-const PART_OF: Record<string, string> = { form: 'form', listIds: 'gives', promised: 'gives', file: 'gives', confirming: 'yes', thanks: 'after', redirectUrl: 'after', name: 'address', slug: 'address' }
+const PART_OF: Record<string, string> = {
+  form: 'form', listIds: 'gives', promised: 'gives', file: 'gives', confirming: 'yes', thanks: 'after', redirectUrl: 'after',
+  name: 'address', slug: 'address',
+}
 const partOf = (field: string) => PART_OF[field] ?? (/^[ab]\d/.test(field) ? 'form' : /^r\d/.test(field) ? 'after' : 'page')
 
 const { afresh, view, typed, saving, notThere, missing, wrong, publish, takeDown } = usePublished<PageContent, PageView>(`pages/${id}`, {
@@ -55,7 +61,10 @@ const { afresh, view, typed, saving, notThere, missing, wrong, publish, takeDown
     if (partOf(field) === 'page') goTo(field, typed.value!.draft.sections)
   },
   published: 'Visitors now see version N.',
-  takeDown: { header: 'Take this page down', message: 'Visitors will find nothing at its address. Whoever opted in stays as they are. You can publish it again.' },
+  takeDown: {
+    header: 'Take this page down',
+    message: 'Visitors will find nothing at its address. Whoever opted in stays as they are. You can publish it again.',
+  },
 })
 const { state, problem } = saving
 const { pictures, bring, chosen, side, face, path, goTo } = usePageSide(view)
@@ -77,7 +86,10 @@ const seen = computed(() => {
   const { draft } = typed.value
   switch (values.value.part) {
     case 'yes':
-      return renderWait({ headline: draft.confirming.waitHeadline, text: draft.confirming.waitText, theme: draft.theme, senderAddress: 'the address of your sender', ...face.value })
+      return renderWait({
+        headline: draft.confirming.waitHeadline, text: draft.confirming.waitText, theme: draft.theme,
+        senderAddress: 'the address of your sender', ...face.value,
+      })
     case 'after':
       return renderThanks({ thanks: endingOf(draft, { resultId: cameTo.value, known: false }).thanks, theme: draft.theme, ...face.value })
     default:
@@ -105,7 +117,8 @@ const deleteIt = () => ending.ask({
   <div v-else-if="view && typed && parts">
     <PageHead :title="typed.name" :back="{ to: '/pages', name: 'Opt-in pages' }">
       <template v-if="view.status === 'published'">
-        Published, version {{ view.versionNumber }}{{ view.hasChanges ? ', with changes visitors do not see yet' : '' }}. <PeopleNumber :people="view.optIns" :query="{ optin: id }" :words="saySome(view.optIns, 'opt-in', 'opt-ins')" />.
+        Published, version {{ view.versionNumber }}{{ view.hasChanges ? ', with changes visitors do not see yet' : '' }}.
+        <PeopleNumber :people="view.optIns" :query="{ optin: id }" :words="saySome(view.optIns, 'opt-in', 'opt-ins')" />.
       </template>
       <template v-else>Draft. Only you can see it.</template>
       {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem ? problem.message : null" />
@@ -113,30 +126,61 @@ const deleteIt = () => ending.ask({
         <ThingActions kind="page" :id="id" :to="one => `/pages/${one}`" />
         <Button severity="secondary" icon="pi pi-trash" aria-label="Delete this page" title="Delete this page" @click="deleteIt" />
         <NuxtLink :to="`/pages/${id}/results`" class="results">Results</NuxtLink>
-        <Button v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page" severity="secondary" icon="pi pi-external-link" icon-pos="right" />
+        <Button
+          v-if="view.status === 'published'" as="a" :href="view.url" target="_blank" rel="noopener" label="Open the page"
+          severity="secondary" icon="pi pi-external-link" icon-pos="right" />
         <Button v-if="view.status === 'published'" label="Take it down" severity="secondary" @click="takeDown" />
-        <Button v-if="view.status === 'draft' || view.hasChanges" :label="view.status === 'published' ? 'Publish the changes' : 'Publish the page'" @click="publish" />
+        <Button
+          v-if="view.status === 'draft' || view.hasChanges"
+          :label="view.status === 'published' ? 'Publish the changes' : 'Publish the page'" @click="publish" />
       </template>
     </PageHead>
 
-    <p v-if="missing.length > 0" class="note brick not-yet" role="alert">Not published yet. {{ missing.map(entry => entry.problem).join(' ') }}</p>
+    <p v-if="missing.length > 0" class="note brick not-yet" role="alert">
+      Not published yet.
+      {{ missing.map(entry => entry.problem).join(' ') }}
+    </p>
     <AstrayNotes :astray="view.astray" :flush="saving.flush" @mended="afresh" />
-    <PartTabs :parts="PARTS" :chosen="values.part" :wanting="part => missing.some(({ field }) => partOf(field) === part)" label="Parts of the page" @choose="part => set({ part })" />
+    <PartTabs
+      :parts="PARTS" :chosen="values.part" :wanting="part => missing.some(({ field }) => partOf(field) === part)" label="Parts of the page"
+      @choose="part => set({ part })" />
 
     <div class="columns" :class="side === 'phone' || values.part !== 'page' ? 'with-phone' : 'with-list'">
-      <PageCanvas v-if="values.part === 'page'" ref="canvas" v-model="typed.draft" v-model:chosen="chosen" :pictures="pictures" :box="formBox" :shape-of-box="shapeOfForm" />
-      <FormPanel v-else-if="values.part === 'form'" v-model="typed.draft.form" :lists="lists" :tags="tags" :make="make" :problems="missing" />
-      <YesPanel v-else-if="values.part === 'yes'" v-model="typed.draft.confirming" :list-id="typed.draft.listIds[0] ?? null" :problem="wrong('confirming')" />
-      <div v-else-if="values.part === 'gives'" class="stack"><GivesPanel v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" /><RulesBeside kind="page" :id="id" /></div>
-      <AfterPanel v-else-if="values.part === 'after'" v-model="typed.draft" :tags="tags" :make="name => make('tags', name)" :wrong="wrong" @came="id => cameTo = id" />
-      <div v-else class="stack"><AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="bring" /><EmbedPanel :content="typed.draft" :url="view.url" :published="view.status === 'published'" /></div>
+      <PageCanvas
+        v-if="values.part === 'page'" ref="canvas" v-model="typed.draft" v-model:chosen="chosen" :pictures="pictures" :box="formBox"
+        :shape-of-box="shapeOfForm" />
+      <FormPanel
+        v-else-if="values.part === 'form'" v-model="typed.draft.form" :lists="lists" :tags="tags" :make="make" :problems="missing" />
+      <YesPanel
+        v-else-if="values.part === 'yes'" v-model="typed.draft.confirming" :list-id="typed.draft.listIds[0] ?? null"
+        :problem="wrong('confirming')" />
+      <div v-else-if="values.part === 'gives'" class="stack">
+        <GivesPanel v-model="typed.draft" :view="view" :lists="lists" :tags="tags" :make="make" :wrong="wrong" />
+        <RulesBeside kind="page" :id="id" />
+      </div>
+      <AfterPanel v-else-if="values.part === 'after'" v-model="typed.draft" :tags="tags" :make="name => make('tags', name)" :wrong="wrong"
+                  @came="id => cameTo = id" />
+      <div v-else class="stack">
+        <AddressPanel v-model="typed" :pictures="pictures" :url="view.url" :wrong="wrong" @picture="bring" />
+        <EmbedPanel :content="typed.draft" :url="view.url" :published="view.status === 'published'" />
+      </div>
 
       <aside class="page-side" :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
-        <SelectButton v-if="values.part === 'page'" v-model="side" :options="[...PAGE_SIDES]" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Beside the page" />
-        <p v-else class="second small">{{ values.part === 'yes' ? 'What they read meanwhile' : values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone</p>
-        <PhoneView v-if="values.part !== 'page' || side === 'phone'" :key="values.part" :html="seen" :show="values.part === 'form' ? 'section.form' : undefined" title="As a phone shows it" />
+        <SelectButton
+          v-if="values.part === 'page'" v-model="side" :options="[...PAGE_SIDES]" option-label="name" option-value="value"
+          :allow-empty="false" size="small" aria-label="Beside the page" />
+        <p
+          v-else
+          class="second small">
+          {{ values.part === 'yes' ? 'What they read meanwhile' : values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone
+        </p>
+        <PhoneView
+          v-if="values.part !== 'page' || side === 'phone'" :key="values.part" :html="seen"
+          :show="values.part === 'form' ? 'section.form' : undefined" title="As a phone shows it" />
         <ThemePanel v-else-if="side === 'theme'" v-model="typed.draft.theme" />
-        <SectionList v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" @show="section => canvas?.show(section)" @picture="bring" />
+        <SectionList
+          v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing"
+          @show="section => canvas?.show(section)" @picture="bring" />
       </aside>
     </div>
   </div>
