@@ -22,7 +22,7 @@ export async function buildChild(name = 'engineChild'): Promise<string> {
 export interface Plan {
   file: string
   env: Record<string, string>
-  /** Kills at each named point, and at moments nobody chose. */
+  /** Kills at each named point, and at moments nobody chose; fewer where the engine comes to its end before that. */
   perPoint: number
   atRandom: number
   /** 0 up to 1. */
