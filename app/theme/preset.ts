@@ -1,7 +1,7 @@
 /** PrimeVue's look, from the tokens: every colour of a control is one of ours. */
 import { definePreset } from '@primeuix/themes'
-import Aura from '@primeuix/themes/aura'
 import { day, night, sendColours } from '#core/theme/tokens'
+import Aura from './aura'
 
 type Colours = Record<keyof typeof day, string>
 

@@ -2,31 +2,31 @@
 import { computed, ref, watch } from 'vue'
 import { navigateTo, useRoute } from '#imports'
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import { VueDraggable } from 'vue-draggable-plus'
-import { datesFor } from '#core/sequence/dates'
-import { type CourseDraft, type DraftEmail, type DraftStep, programOf } from '#core/sequence/draft'
+import type { CourseDraft, DraftEmail, DraftStep } from '#core/sequence/draft'
 import { hoursOf } from '#core/sequence/standing'
-import { allSteps, dateFieldsOf, waysOf } from '#core/sequence/program'
+import { dateFieldsOf } from '#core/sequence/program'
 import { ALWAYS } from '#core/time/hours'
-import { sayHours, sayMoment } from '#core/time/say'
-import { addDays, instantOf, isLocalTime, isZone, localOf } from '#core/time/zone'
+import { sayMoment } from '#core/time/say'
 import type { CourseView } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAddress } from '~/composables/useAddress'
 import { useAttempt } from '~/composables/useAttempt'
+import { useCourseSteps } from '~/composables/useCourseSteps'
 import { useDraft } from '~/composables/useDraft'
 import { useFresh } from '~/composables/useFresh'
 import { useMarks } from '~/composables/useMarks'
 import { provideRuleParts } from '~/composables/useParts'
-import { copyOf, newStep, placeIn, sayStep, sayWay } from '~/courses/steps'
+import { useSampleJoiner } from '~/composables/useSampleJoiner'
+import { sayStep, sayWay } from '~/courses/steps'
 import { ruleNamesFrom } from '~/rules/choices'
 import { sayPeople } from '~/words/say'
 import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
-import JoinerBar, { type SampleJoiner } from '~/components/course/JoinerBar.vue'
+import AboutCourse from '~/components/course/AboutCourse.vue'
+import JoinerBar from '~/components/course/JoinerBar.vue'
 import EntriesPanel from '~/components/course/EntriesPanel.vue'
 import NumbersPanel from '~/components/course/NumbersPanel.vue'
 import WhoPanel from '~/components/course/WhoPanel.vue'
@@ -38,7 +38,6 @@ import StartDialog from '~/components/course/StartDialog.vue'
 import AddStep from '~/components/course/AddStep.vue'
 import OtherStepPanel from '~/components/course/OtherStepPanel.vue'
 import StepBlock, { type Ladder } from '~/components/course/StepBlock.vue'
-import type { StepPlace } from '~/components/course/StepFoot.vue'
 import StepPanel from '~/components/course/StepPanel.vue'
 import StepSide from '~/components/course/StepSide.vue'
 import StepRow from '~/components/course/StepRow.vue'
@@ -48,8 +47,6 @@ import PageHead from '~/components/PageHead.vue'
 import ThingActions from '~/components/ThingActions.vue'
 import RulesBeside from '~/components/rule/RulesBeside.vue'
 import SaveNote from '~/components/SaveNote.vue'
-import SelectField from '~/components/SelectField.vue'
-import WeekHours from '~/components/WeekHours.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
@@ -72,32 +69,8 @@ const { state, problem, flush } = saving
 
 /* The sample joiner */
 
-const zone = computed(() => frame.zone)
-const chosenJoiner = ref<SampleJoiner | null>(null)
-/** Which way the sample joiner takes, where one was chosen, by the id of the step. */
-const chosenWays = ref<ReadonlyMap<string, string>>(new Map())
-const joiner = computed<SampleJoiner>({
-  get: () => chosenJoiner.value ?? { date: addDays(localOf(frame.now, zone.value).date, 1), time: '12:00', zone: zone.value, dates: {} },
-  set: value => chosenJoiner.value = value,
-})
-const joinedAt = computed(() => {
-  const { date, time, zone: place } = joiner.value
-  try {
-    return isLocalTime(time) && isZone(place) ? instantOf(date, time, place) : null
-  }
-  catch {
-    return null // a date still being typed
-  }
-})
-const dates = computed(() => {
-  if (!typed.value || joinedAt.value === null) return new Map()
-  const { date, dates: known, zone: personZone } = joiner.value
-  const rows = datesFor(
-    programOf(typed.value.draft, () => 0), joinedAt.value,
-    { workspaceZone: zone.value, personZone, hours: course.value!.hours, dateOf: fieldId => known[fieldId] ?? date }, chosenWays.value,
-  )
-  return new Map(rows.map(row => [row.stepId, row]))
-})
+const draft = () => typed.value?.draft
+const { zone, joiner, joinedAt, dates, ways: chosenWays, take } = useSampleJoiner(draft, course)
 
 /** When its emails may leave: in its own half-hours, and only in the workspace's. */
 const hours = computed(() => course.value && typed.value ? hoursOf(typed.value.draft, course.value) : ALWAYS)
@@ -106,101 +79,25 @@ const fieldsUsed = computed(() => {
   return course.value?.dateFields.filter(({ id: fieldId }) => used.includes(fieldId)) ?? []
 })
 const fieldName = (fieldId: number) => course.value?.dateFields.find(({ id: one }) => one === fieldId)?.name ?? 'a field that is gone'
-const narrowing = ref(false)
 
 /* The steps */
 
 const { parts, problem: partsProblem } = provideRuleParts()
-const openId = ref<string | null>(null)
-const all = computed(() => typed.value ? allSteps<DraftStep>(typed.value.draft.steps) : [])
-const open = computed(() => all.value.find(step => step.id === openId.value))
-const place = computed(() => openId.value === null || !typed.value ? null : placeIn(typed.value.draft.steps, openId.value))
-/** Emails are counted through, those in ways too. */
-const numberOf = (stepId: string) => all.value.filter(({ kind }) => kind === 'email').findIndex(({ id: one }) => one === stepId) + 1
+const names = computed(() => parts.value ? ruleNamesFrom(parts.value, zone.value) : null)
+const {
+  all, openId, open, removed, numberOf, titleOf, later, stepPlace, toggle, add, change, moveOpen, arrange, moveInto, copy, remove, putBack,
+} = useCourseSteps(draft, names)
 const numbersOf = (stepId: string) => course.value?.numbers.find(row => row.stepId === stepId)
 const asked = ref(false)
 const missingOf = (stepId: string | null) =>
   asked.value ? course.value?.outlook.missing.filter(row => row.stepId === stepId).map(row => row.problem) ?? [] : []
 const serverSays = computed(() => problem.value?.fields.map(field => field.problem) ?? [])
 
-const names = computed(() => parts.value ? ruleNamesFrom(parts.value, zone.value) : null)
-const titleOf = (stepId: string): string => {
-  const step = all.value.find(one => one.id === stepId)
-  return step && names.value
-    ? sayStep(step, names.value, other => all.value.find(one => one.id === other)?.kind === 'email' ? titleOf(other) : 'another step')
-    : 'a step that is gone'
-}
 const ladder = computed<Ladder | null>(() => names.value && {
   courseId: id, names: names.value, openId: openId.value, ways: chosenWays.value, date: stepId => dates.value.get(stepId),
   numbers: numbersOf, fieldName, title: titleOf, problem: stepId => missingOf(stepId)[0],
   took: (stepId, wayId) => course.value?.ways.find(way => way.stepId === stepId && way.wayId === wayId)?.people ?? 0,
 })
-function toggle(stepId: string) {
-  openId.value = openId.value === stepId ? null : stepId
-}
-function take(stepId: string, wayId: string) {
-  chosenWays.value = new Map([...chosenWays.value, [stepId, wayId]])
-}
-/** The steps of a way, or of the course itself. */
-const rowOf = (stepId?: string, wayId?: string): DraftStep[] =>
-  stepId ? waysOf(all.value.find(one => one.id === stepId)!).find(way => way.id === wayId)!.steps : typed.value!.draft.steps
-/** At the end of a way, or of the course. */
-function add(kind: DraftStep['kind'], stepId?: string, wayId?: string) {
-  const row = rowOf(stepId, wayId)
-  const step = newStep(kind, all.value.length === 0)
-  row.push(step)
-  openId.value = step.id
-}
-function change(step: DraftStep) {
-  const { row, at } = place.value!
-  row[at] = step
-}
-function moveOpen(by: -1 | 1) {
-  const { row, at } = place.value!
-  const [step] = row.splice(at, 1)
-  row.splice(at + by, 0, step!)
-}
-function arrange(stepId: string, wayId: string, steps: DraftStep[]) {
-  rowOf(stepId, wayId).splice(0, Infinity, ...steps)
-}
-/** Every row the open step could lie in: not one of its own ways. */
-const stepPlace = computed<StepPlace | null>(() => {
-  if (!place.value || !open.value || !typed.value) return null
-  const own = new Set(allSteps<DraftStep>([open.value]).map(step => step.id))
-  const ways = names.value ? all.value.filter(step => !own.has(step.id)).flatMap(step => waysOf(step).map(way => ({
-    value: `${step.id}/${way.id}`, name: `“${sayWay(step, way.id, names.value!)}” of: ${titleOf(step.id)}`, steps: way.steps,
-  }))) : []
-  const { row, at } = place.value
-  return {
-    at, count: row.length, rowKey: ways.find(({ steps }) => steps === row)?.value ?? '',
-    rows: [{ value: '', name: 'the course’s own row' }, ...ways.map(({ value, name }) => ({ value, name }))],
-  }
-})
-/** At the end of another row. */
-function moveInto(rowKey: string) {
-  const { row, at } = place.value!
-  const [step] = row.splice(at, 1)
-  rowOf(...rowKey.split('/') as [string?, string?]).push(step!)
-}
-function copy() {
-  const { row, at } = place.value!
-  const twin = copyOf(row[at]!)
-  row.splice(at + 1, 0, twin)
-  openId.value = twin.id
-}
-const removed = ref<{ step: DraftStep, row: DraftStep[], at: number } | null>(null)
-function remove() {
-  const { row, at } = place.value!
-  removed.value = { step: row[at]!, row, at }
-  openId.value = null
-  row.splice(at, 1)
-}
-function putBack() {
-  const { step, row, at } = removed.value!
-  row.splice(Math.min(at, row.length), 0, step)
-  removed.value = null
-}
-
 /* Ways in, starting, publishing */
 
 const wayIn = computed(() => {
@@ -278,8 +175,6 @@ const deleteIt = () => ending.ask({
     await navigateTo('/courses')
   },
 })
-const later = computed(() =>
-  all.value.slice(all.value.findIndex(step => step.id === openId.value) + 1).map(step => ({ id: step.id, name: titleOf(step.id) })))
 </script>
 
 <template>
@@ -333,35 +228,9 @@ const later = computed(() =>
     <NumbersPanel v-else-if="values.part === 'numbers'" :course="course" :zone="zone" />
     <StandingPanel v-else-if="values.part === 'people'" :course="course" :zone="zone" :title="titleOf" @changed="reload" />
     <template v-else>
-      <section class="panel about" aria-label="Name and list">
-        <div class="field">
-          <label for="course-name">Name</label>
-          <InputText id="course-name" v-model="typed.name" maxlength="120" :invalid="!!problem?.of('name')" />
-        </div>
-        <div class="field">
-          <label for="course-public">Readers see it as</label>
-          <InputText
-            id="course-public" :model-value="typed.draft.publicName ?? ''" maxlength="80"
-            :placeholder="lists.find(({ id: listId }) => listId === typed!.draft.listId)?.publicName"
-            @update:model-value="value => typed!.draft.publicName = value || undefined" />
-        </div>
-        <SelectField
-          v-model="typed.draft.listId" label="Belongs to the list" :options="lists.map(list => ({ name: list.name, value: list.id }))"
-          placeholder="choose a list" :invalid="asked && typed.draft.listId === null" />
-        <div class="field">
-          <span class="label">How people come in</span>
-          <p class="door-words"><button type="button" class="link-button" @click="set({ part: 'entries' })">{{ wayIn }}</button></p>
-        </div>
-      </section>
-
-      <p class="hours small"><span class="second">Its emails leave {{ sayHours(hours) }}.</span> <button type="button" class="link-button small" :aria-expanded="narrowing" @click="narrowing = !narrowing">{{ narrowing ? 'Close the hours' : typed.draft.hours ? 'Hours of its own' : 'Narrow this course' }}</button></p>
-      <section v-if="narrowing" class="panel panel-body narrow" aria-label="Hours of this course">
-        <WeekHours
-          :model-value="typed.draft.hours ?? course.hours" label="Hours of this course" :within="course.hours"
-          @update:model-value="next => typed!.draft.hours = next === course!.hours ? null : next" />
-        <p class="second small">Only within the sending hours of the workspace, which are in <NuxtLink to="/settings">Settings</NuxtLink>. <button v-if="typed.draft.hours" type="button" class="link-button small" @click="typed.draft.hours = null">Take the workspace’s</button></p>
-        <p v-if="problem?.of('hours')" class="problem small" role="alert">{{ problem.of('hours') }}</p>
-      </section>
+      <AboutCourse
+        v-model="typed" :course="course" :lists="lists" :way-in="wayIn" :hours="hours" :asked="asked" :problem="problem"
+        @entries="set({ part: 'entries' })" />
 
       <JoinerBar v-model="joiner" :course-id="id" :workspace-zone="zone" :any-own-zone="all.some(step => step.zone === 'subscriber')"
                  :fields="fieldsUsed" />
@@ -433,14 +302,7 @@ const later = computed(() =>
 
 <style scoped>
 .note { margin-bottom: 12px; }
-.narrow { margin-bottom: 12px; }
-.hours { margin: -4px 0 10px; }
-.narrow { max-width: 760px; }
-.problem { color: var(--p-porch-brick); }
 .stopped { display: flex; align-items: center; gap: 16px; justify-content: space-between; }
-.about { display: grid; grid-template-columns: 1.1fr 1fr 1fr 1.3fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
-.door-words { min-height: 34px; display: flex; align-items: center; }
-.door-words .link-button { text-align: left; }
 .ladder {
   display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0;
 }
@@ -452,7 +314,6 @@ const later = computed(() =>
 .more { padding: 12px 0 0 150px; }
 .titles { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; margin-bottom: -6px; }
 .right { text-align: right; }
-@media (max-width: 1000px) { .about { grid-template-columns: 1fr 1fr; } }
 @media (max-width: 760px) {
   .ladder { grid-template-columns: 76px 18px minmax(0, 1fr); column-gap: 6px; }
   .titles { display: none; }
