@@ -1,7 +1,7 @@
 /** Starting a course, and changing one that runs. */
 import type { Facts } from '#core/sequence/journey'
 import { changesBetween, effectsOf, newEnd } from '#core/sequence/changes'
-import { standingSince } from '#core/sequence/comeIn'
+import { standingSince } from '#core/sequence/returns'
 import { emailsOf, missingForStart, programOf, wordedIn, type CourseDraft } from '#core/sequence/draft'
 import { dateFieldsOf } from '#core/sequence/program'
 import { isWritten } from '#core/message/content'

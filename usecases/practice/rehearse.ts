@@ -28,7 +28,7 @@ import { startCheckout } from '../offers/checkout'
 import { mustBeTaken, receiveWebhook } from '../offers/tell'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { play } from '../time/play'
-import { comeIn, REHEARSAL_ADDRESS } from './comeIn'
+import { enters, REHEARSAL_ADDRESS } from './readerEnters'
 
 /** What the runtime opens on a copy: the engine's context with its payment stand-in. */
 export type Stage = EngineContext & { standin: { pay(order: string, card: string): Promise<unknown> } | null }
@@ -125,7 +125,7 @@ async function tell(
     const stage: Stage = sandbox(
       db, async (headers, body) => mustBeTaken(receiveWebhook(stage, headers, body)), { script: reader, courseId },
     )
-    const personId = await comeIn(stage, { courseId, draft, reader, at: joinedAt, buy: offerId => buy(stage, offerId) })
+    const personId = await enters(stage, { courseId, draft, reader, at: joinedAt, buy: offerId => buy(stage, offerId) })
     const until = dayAfter(joinedAt, REHEARSED_DAYS, '23:59', reader, zone)
     const unmatched: StoryLine[] = []
     for (const { at, happen } of happenings(stage, personId, reader, joinedAt, zone)) {

@@ -2,7 +2,7 @@
 import type { Instant } from '#core/time/zone'
 import { dueEntries } from '#data/entries'
 import type { WorkspaceContext } from '../context'
-import { comeIn } from '../inner/journeys/scheduledEntries'
+import { enrolDue } from '../inner/journeys/scheduledEntries'
 import { transact } from '../inner/reactor/transaction'
 
 const BATCH = 200
@@ -10,7 +10,7 @@ const BATCH = 200
 export function letDueIn(context: WorkspaceContext, at: Instant): number {
   return transact(context, () => {
     const rows = dueEntries(context.db, at, BATCH)
-    for (const row of rows) comeIn(context.db, row)
+    for (const row of rows) enrolDue(context.db, row)
     return rows.length
   })
 }

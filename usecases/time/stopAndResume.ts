@@ -15,8 +15,8 @@ export function stopOrResumeSome(db: Database, courseId: number): void {
   const { stoppedAt, stopChangedAt } = runningOf(db, courseId)!
   const rows = enrolmentsToStopOrResume(db, courseId, stoppedAt !== null, BATCH)
   for (const row of rows) upToDate(db, row)
-  const comeIn = stoppedAt === null ? releaseEntries(db, courseId, stopChangedAt!, BATCH) : 0
-  if (rows.length < BATCH && comeIn < BATCH) endStopChange(db, courseId)
+  const released = stoppedAt === null ? releaseEntries(db, courseId, stopChangedAt!, BATCH) : 0
+  if (rows.length < BATCH && released < BATCH) endStopChange(db, courseId)
 }
 
 /** The engine's bit of it; true if there was one. */

@@ -1,5 +1,5 @@
 /** Planning anew what is planned for one person. */
-import { nearestReturn } from '#core/sequence/comeIn'
+import { nearestReturn } from '#core/sequence/returns'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { programOfVersion, runningCourses } from '#data/courses'

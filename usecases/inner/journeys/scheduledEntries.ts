@@ -1,5 +1,5 @@
 /** Coming into a course at a time of one's own: with a date, or when it is one's turn. */
-import { nextOccurrence, standingSince } from '#core/sequence/comeIn'
+import { nextOccurrence, standingSince } from '#core/sequence/returns'
 import type { Instant, LocalDate } from '#core/time/zone'
 import { isDate } from '#core/time/zone'
 import type { Database } from '#data/connection'
@@ -15,7 +15,7 @@ import { workspaceFacts } from '../workspaceFacts'
 import { enrol, type WayIn } from './enrolments'
 
 /** Somebody whose time has come is let in; who comes with a date will come in again with its next return. */
-export function comeIn(db: Database, row: ScheduledEntry): void {
+export function enrolDue(db: Database, row: ScheduledEntry): void {
   const { courseId, personId, dueAt, occursOn } = row
   endScheduledEntry(db, courseId, personId)
   if ((runningOf(db, courseId)?.versionId ?? null) === null || !findPerson(db, personId)) return

@@ -29,7 +29,7 @@ export const REHEARSAL_ADDRESS = 'rehearsal@example.com'
 type By = NonNullable<RehearsedReader['by']>
 
 /** Returns who they are. `buy` buys an offer as they would. */
-export async function comeIn(stage: EngineContext, { courseId, draft, reader, at, buy }: {
+export async function enters(stage: EngineContext, { courseId, draft, reader, at, buy }: {
   courseId: number, draft: CourseDraft, reader: RehearsedReader, at: Instant, buy(offerId: number): Promise<unknown>,
 }): Promise<number> {
   const { db } = stage
